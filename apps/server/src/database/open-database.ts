@@ -1,0 +1,28 @@
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { defineConfig, MikroORM } from '@mikro-orm/better-sqlite';
+import { Migrator } from '@mikro-orm/migrations';
+import { MIGRATIONS } from '../migrations/index';
+import { TABLES } from './tables';
+
+const ormConfig = (dbName: string) =>
+  defineConfig({
+    dbName,
+    entities: TABLES,
+    extensions: [Migrator],
+    migrations: { migrationsList: MIGRATIONS, snapshot: false, disableForeignKeys: false, silent: true },
+    metadataCache: { enabled: false },
+  });
+
+/** Opens a workspace file, making it and bringing its tables up to date where needed. One file is one workspace. */
+export async function openDatabase(file: string): Promise<MikroORM> {
+  if (file !== ':memory:') mkdirSync(path.dirname(path.resolve(file)), { recursive: true });
+  const orm = await MikroORM.init(ormConfig(file));
+  const connection = orm.em.getConnection();
+  await connection.execute('PRAGMA journal_mode = WAL');
+  await connection.execute('PRAGMA synchronous = FULL');
+  await connection.execute('PRAGMA busy_timeout = 5000');
+  await connection.execute('PRAGMA cache_size = -65536');
+  await orm.getMigrator().up();
+  return orm;
+}

@@ -1,0 +1,58 @@
+import type Database from 'better-sqlite3';
+import { RowBatch } from './row-batch';
+
+interface BalanceSum {
+  cells: number[];
+  debit: number;
+  credit: number;
+  quantity: number;
+}
+
+/** Sums kept in memory before they are written; bounds memory whatever the size of the file. */
+const SUMS_HELD = 200_000;
+/** Room for each part of the packed key; ids beyond it fall back to a text key. */
+const RADIX = { entity: 4096, account: 65_536, period: 4096, kinds: 16 } as const;
+
+/** Adds postings to the balances, many at a time, inside the transaction that writes the postings. */
+export class BalanceLedger {
+  private readonly sums = new Map<number | string, BalanceSum>();
+  private readonly batch: RowBatch;
+
+  constructor(db: Database.Database) {
+    const columns = ['version', 'entity', 'account', 'period', 'combination', 'basis', 'entry_kind', 'debit', 'credit', 'quantity']; // prettier-ignore
+    this.batch = new RowBatch(
+      db, 'insert into balance', columns,
+      'on conflict do update set debit = debit + excluded.debit, credit = credit + excluded.credit, quantity = quantity + excluded.quantity',
+    ); // prettier-ignore
+  }
+
+  add(version: number, entity: number, account: number, period: number, combination: number, basis: number, entryKind: number, debit: number, credit: number, quantity: number): void {
+    const kinds = basis * 3 + entryKind;
+    const packed =
+      (((combination * RADIX.entity + entity) * RADIX.account + account) * RADIX.period + period) * RADIX.kinds + kinds;
+    const fits = version === 0 && entity < RADIX.entity && account < RADIX.account && period < RADIX.period;
+    const key = fits && packed <= Number.MAX_SAFE_INTEGER ? packed : `${version}.${packed}.${entity}.${account}.${period}`;
+    const sum = this.sums.get(key);
+    if (sum) {
+      sum.debit += debit;
+      sum.credit += credit;
+      sum.quantity += quantity;
+      return;
+    }
+    const cells = [version, entity, account, period, combination, basis, entryKind];
+    this.sums.set(key, { cells, debit, credit, quantity });
+    if (this.sums.size >= SUMS_HELD) this.flush();
+  }
+
+  flush(): void {
+    const inKeyOrder = [...this.sums.values()].sort((a, b) => compareCells(a.cells, b.cells));
+    for (const { cells, debit, credit, quantity } of inKeyOrder) this.batch.add(...cells, debit, credit, quantity);
+    this.batch.flush();
+    this.sums.clear();
+  }
+}
+
+function compareCells(a: readonly number[], b: readonly number[]): number {
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return a[i]! - b[i]!;
+  return 0;
+}

@@ -1,0 +1,397 @@
+import type { Readable } from 'node:stream';
+import type Database from 'better-sqlite3';
+import * as v from 'valibot';
+import {
+  checkCalendar, DocumentSchema, digitsOf, FIGURES_FILE, FigureRowReader, issue, IssueList, JOURNALS_FILE,
+  JournalRowReader, naturalOrientation, parseAmount, formatMinor, PostingCalendar, proposeIncomeRows, RESOURCES, STANDARD_COLUMNS,
+  TableChecker, WorkspaceSettingsSchema, type Document, type Issue, type IssueCode, type Nature, type PostingContext,
+  type PostingEntity, type ResourceSpec, type TableRow,
+} from '@margin-lens/core'; // prettier-ignore
+import { accountOfRow, calendarsOfRows, type PackageRow } from '../workspace/package-rows';
+import { BalanceLedger } from './balance-ledger';
+import { documentIds, storeDocument } from './document-store';
+import { FigureStore } from './figure-store';
+import { JournalStore } from './journal-store';
+import { currentRows, storeMasterRows, type MasterCounts } from './master-store';
+import type { PackageSource } from './package-source';
+import { readCsv, type RowSink } from './read-csv';
+
+/** Findings shown in full; the rest is counted by code. */
+export const FINDINGS_SHOWN = 1000;
+
+export interface ImportProgress {
+  file: string;
+  /** Rows read of this file, and lines of journals in all. */
+  rows: number;
+  bytesRead: number;
+  bytesTotal: number;
+}
+
+export interface ImportCounts {
+  journals: number;
+  lines: number;
+  unchangedJournals: number;
+  figures: number;
+  changedFigures: number;
+  unchangedFigures: number;
+  documents: number;
+  masters: Record<string, MasterCounts>;
+}
+
+export type ImportOutcome =
+  | { state: 'done'; importId: number; revision: number; counts: ImportCounts; findings: FindingList; seconds: number }
+  | { state: 'refused'; findings: FindingList }
+  | { state: 'cancelled' };
+
+export interface FindingList {
+  shown: Issue[];
+  errors: number;
+  countByCode: [IssueCode, number][];
+}
+
+export interface ImportRequest {
+  source: PackageSource;
+  fileName: string;
+  digest: string;
+  person: string;
+  onProgress(progress: ImportProgress): void;
+  isCancelled(): boolean;
+  now(): Date;
+}
+
+class Cancelled extends Error {}
+
+/** The earlier delivery of the very same files, if there was one. */
+export function earlierImport(db: Database.Database, digest: string): { finishedAt: string; person: string } | undefined {
+  return db
+    .prepare('select finished_at as finishedAt, person from import_run where digest = ? order by id desc limit 1')
+    .get(digest) as { finishedAt: string; person: string } | undefined;
+}
+
+/**
+ * Reads a ledger package into the books, all or nothing: with any error in it, or when cancelled, the database stays
+ * as it was.
+ *
+ * `db` is a connection of its own, since one transaction spans the whole delivery.
+ */
+export async function importPackage(db: Database.Database, request: ImportRequest): Promise<ImportOutcome> {
+  const started = request.now();
+  db.exec('begin immediate');
+  try {
+    const run = new PackageImport(db, request, started);
+    const counts = await run.read();
+    if (run.findings.errors > 0) {
+      db.exec('rollback');
+      return { state: 'refused', findings: listed(run.findings) };
+    }
+    const importId = run.record(counts);
+    db.exec('commit');
+    const seconds = (request.now().getTime() - started.getTime()) / 1000;
+    return { state: 'done', importId, revision: run.revision, counts, findings: listed(run.findings), seconds };
+  } catch (error) {
+    if (db.inTransaction) db.exec('rollback');
+    if (error instanceof Cancelled) return { state: 'cancelled' };
+    throw error;
+  }
+}
+
+const listed = (findings: IssueList): FindingList => ({
+  shown: findings.shown,
+  errors: findings.errors,
+  countByCode: [...findings.countByCode],
+});
+
+class PackageImport {
+  readonly findings = new IssueList(FINDINGS_SHOWN);
+  readonly revision: number;
+  private readonly paths: ReadonlySet<string>;
+  private readonly known = new Map<string, Set<string>>();
+  private readonly masters: Record<string, MasterCounts> = {};
+  private readonly combinations: Map<string, number>;
+  private readonly insertCombination: Database.Statement;
+  private bytesBefore = 0;
+  private readonly bytesTotal: number;
+
+  constructor(
+    private readonly db: Database.Database,
+    private readonly request: ImportRequest,
+    private readonly started: Date,
+  ) {
+    this.paths = new Set(request.source.files.map((file) => file.path));
+    this.bytesTotal = request.source.files.reduce((total, file) => total + file.bytes, 0);
+    const made = db
+      .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
+      .run(started.toISOString(), request.person, `import ${request.fileName}`);
+    this.revision = Number(made.lastInsertRowid);
+    const stored = db.prepare('select id, parts from combination').all() as { id: number; parts: string }[];
+    this.combinations = new Map(stored.map(({ id, parts }) => [parts, id]));
+    this.insertCombination = db.prepare('insert into combination (parts) values (?)');
+  }
+
+  private readonly report = (found: Issue): void => this.findings.add(found);
+
+  async read(): Promise<ImportCounts> {
+    this.reportUnknownFiles();
+    await this.readSettings();
+    for (const resource of RESOURCES) await this.readTable(resource);
+    const counts = { ...this.emptyCounts(), masters: this.masters };
+    if (this.findings.errors > 0) return counts;
+    this.checkMasters();
+    const context = this.postingContext();
+    const balances = new BalanceLedger(this.db);
+    Object.assign(counts, await this.readJournals(context, balances));
+    Object.assign(counts, await this.readFigures(context, balances));
+    balances.flush();
+    counts.documents = await this.readDocuments();
+    return counts;
+  }
+
+  /** Notes the delivery itself; returns its id. */
+  record(counts: ImportCounts): number {
+    const { fileName, digest, person, now } = this.request;
+    const made = this.db
+      .prepare(
+        `insert into import_run (revision, file_name, digest, person, started_at, finished_at, counts)
+         values (?, ?, ?, ?, ?, ?, ?)`,
+      )
+      .run(this.revision, fileName, digest, person, this.started.toISOString(), now().toISOString(), JSON.stringify(counts));
+    return Number(made.lastInsertRowid);
+  }
+
+  private emptyCounts(): Omit<ImportCounts, 'masters'> {
+    return { journals: 0, lines: 0, unchangedJournals: 0, figures: 0, changedFigures: 0, unchangedFigures: 0, documents: 0 };
+  }
+
+  private reportUnknownFiles(): void {
+    const expected = new Set([
+      'datapackage.json', 'workspace.json', JOURNALS_FILE, FIGURES_FILE, ...RESOURCES.map((resource) => resource.file),
+    ]); // prettier-ignore
+    for (const path of this.paths) {
+      if (!expected.has(path) && !isDocumentPath(path)) this.report(issue('CORE_PACKAGE_FILE_UNKNOWN', { file: path }, { file: path }));
+    }
+    const required = [...RESOURCES.filter((resource) => resource.required).map((resource) => resource.file), JOURNALS_FILE];
+    for (const file of required) {
+      if (!this.paths.has(file)) this.report(issue('CORE_PACKAGE_FILE_MISSING', { file }, { file }));
+    }
+  }
+
+  private async readJson(file: string): Promise<unknown> {
+    try {
+      return JSON.parse(await textOf(await this.request.source.open(file)));
+    } catch (error) {
+      const problem = error instanceof Error ? error.message : String(error);
+      this.report(issue('CORE_PACKAGE_JSON_INVALID', { file, problem }, { file }));
+      return undefined;
+    }
+  }
+
+  private async readSettings(): Promise<void> {
+    if (this.paths.has('datapackage.json')) await this.readJson('datapackage.json');
+    if (!this.paths.has('workspace.json')) return;
+    const raw = await this.readJson('workspace.json');
+    if (raw === undefined) return;
+    const parsed = v.safeParse(WorkspaceSettingsSchema, raw);
+    if (parsed.success) storeDocument(this.db, 'workspace', 'workspace', parsed.output, this.revision);
+    else this.report(issue('CORE_PACKAGE_JSON_INVALID', { file: 'workspace.json', problem: firstProblem(parsed.issues) }, { file: 'workspace.json' }));
+  }
+
+  /** Streams one file through a sink that follows progress and cancellation. */
+  private async stream(file: string, sink: Omit<RowSink, 'pause'>, rowsSoFar: () => number): Promise<void> {
+    const { source, onProgress, isCancelled } = this.request;
+    const pause = (bytes: number) => {
+      if (isCancelled()) throw new Cancelled();
+      onProgress({ file, rows: rowsSoFar(), bytesRead: this.bytesBefore + bytes, bytesTotal: this.bytesTotal });
+    };
+    await readCsv(file, await source.open(file), { ...sink, pause }, this.report);
+    this.bytesBefore += source.files.find((entry) => entry.path === file)?.bytes ?? 0;
+  }
+
+  private async readTable(resource: ResourceSpec): Promise<void> {
+    const rows: TableRow[] = [];
+    if (this.paths.has(resource.file)) {
+      const checker = new TableChecker(resource, this.report, this.known);
+      await this.stream(
+        resource.file,
+        {
+          header: (names) => checker.open(names),
+          row: (fields, line) => {
+            const row = checker.check(fields, line);
+            if (row) rows.push(row);
+          },
+        },
+        () => rows.length,
+      );
+      if (resource.name === 'entities') this.checkCurrencies(rows);
+      this.masters[resource.name] = storeMasterRows(this.db, resource, rows, this.revision);
+    }
+    const firstKey = resource.key[0]!;
+    this.known.set(resource.name, new Set(currentRows(this.db, resource).map((row) => String(row[firstKey]))));
+  }
+
+  private checkCurrencies(rows: readonly TableRow[]): void {
+    const used = this.db
+      .prepare('select e.code, e.currency from entity e where e.until is null and exists (select 1 from journal j where j.entity = e.id)')
+      .all() as { code: string; currency: string }[];
+    const before = new Map(used.map(({ code, currency }) => [code, currency]));
+    for (const { cells, line } of rows) {
+      const [code, , now] = cells as [string, string, string];
+      const was = before.get(code);
+      if (was && was !== now) {
+        const place = { file: 'entities.csv', line, column: 'currency' };
+        this.report(issue('CORE_ENTITY_CURRENCY_CHANGED', { entity: code, before: was, now }, place));
+      }
+    }
+  }
+
+  private rowsOf(name: string): PackageRow[] {
+    return currentRows(this.db, RESOURCES.find((resource) => resource.name === name)!);
+  }
+
+  private checkMasters(): void {
+    for (const rows of calendarsOfRows(this.rowsOf('calendars')).values()) {
+      checkCalendar(rows.calendar, 'calendars.csv').forEach(this.report);
+    }
+    this.checkEliminations();
+  }
+
+  private checkEliminations(): void {
+    const currencyOf = new Map(this.rowsOf('groups').map((row) => [String(row['code']), String(row['currency'])]));
+    const sums = new Map<string, { group: string; journal: string; total: number }>();
+    for (const row of this.rowsOf('eliminations')) {
+      const [group, journal] = [String(row['group']), String(row['journal'])];
+      const digits = digitsOf(currencyOf.get(group) ?? '');
+      const side = (text: unknown) => {
+        const parsed = parseAmount(String(text || '0'), digits);
+        return 'minor' in parsed ? parsed.minor : 0;
+      };
+      const sum = sums.get(`${group}|${journal}`) ?? { group, journal, total: 0 };
+      sum.total += side(row['debit']) - side(row['credit']);
+      sums.set(`${group}|${journal}`, sum);
+    }
+    for (const { group, journal, total } of sums.values()) {
+      if (total === 0) continue;
+      const currency = currencyOf.get(group) ?? '';
+      const params = { group, journal, currency, difference: formatMinor(total, digitsOf(currency)) };
+      this.report(issue('CORE_ELIMINATION_UNBALANCED', params, { file: 'eliminations.csv' }));
+    }
+  }
+
+  private postingContext(): PostingContext {
+    const calendars = new Map(
+      [...calendarsOfRows(this.rowsOf('calendars'))].map(([code, { calendar, idOf }]) => [code, new PostingCalendar(calendar, idOf)]),
+    );
+    const dimensions = new Map<string, Set<string>>();
+    for (const row of this.rowsOf('dimensions')) {
+      const values = dimensions.get(String(row['dimension'])) ?? new Set();
+      dimensions.set(String(row['dimension']), values.add(String(row['value'])));
+    }
+    return {
+      entities: new Map(
+        this.rowsOf('entities').map((row): [string, PostingEntity] => {
+          const [code, currency] = [String(row['code']), String(row['currency'])];
+          const calendar = calendars.get(String(row['calendar']))!;
+          return [code, { id: row.id, code, currency, digits: digitsOf(currency), calendar }];
+        }),
+      ),
+      accounts: new Map(
+        this.rowsOf('accounts').map((row) => {
+          const nature = row['nature'] as Nature;
+          const naturalSign = naturalOrientation(nature) === 'credit' ? (-1 as const) : (1 as const);
+          return [String(row['number']), { id: row.id, isStatistic: nature === 'statistic', naturalSign }];
+        }),
+      ),
+      versions: new Map(this.rowsOf('versions').map((row) => [String(row['code']), row.id])),
+      dimensions,
+    };
+  }
+
+  private combinationId(parts: string): number {
+    const held = this.combinations.get(parts);
+    if (held !== undefined) return held;
+    const id = Number(this.insertCombination.run(parts).lastInsertRowid);
+    this.combinations.set(parts, id);
+    return id;
+  }
+
+  private async readJournals(context: PostingContext, balances: BalanceLedger): Promise<Partial<ImportCounts>> {
+    const reader = new JournalRowReader(context, this.report);
+    const store = new JournalStore(this.db, this.revision, balances);
+    let read = 0;
+    await this.stream(
+      JOURNALS_FILE,
+      {
+        header: (names) => reader.open(names),
+        row: (fields, line) => {
+          read++;
+          const row = reader.read(fields, line);
+          const found = row && store.add(row, this.combinationId(row.combination), line);
+          if (found) this.report(found);
+        },
+      },
+      () => read,
+    );
+    const entityById = new Map([...context.entities.values()].map((entity) => [entity.id, entity]));
+    store.finish(this.report, (id) => entityById.get(id)!);
+    return store.counts;
+  }
+
+  private async readFigures(context: PostingContext, balances: BalanceLedger): Promise<Partial<ImportCounts>> {
+    if (!this.paths.has(FIGURES_FILE)) return {};
+    const reader = new FigureRowReader(context, this.report);
+    const store = new FigureStore(this.db, this.revision, balances);
+    let read = 0;
+    await this.stream(
+      FIGURES_FILE,
+      {
+        header: (names) => reader.open(names),
+        row: (fields, line) => {
+          read++;
+          const row = reader.read(fields, line);
+          const found = row && store.add(row, this.combinationId(row.combination), line);
+          if (found) this.report(found);
+        },
+      },
+      () => read,
+    );
+    return store.counts;
+  }
+
+  /** Documents of the package, the standard column layouts, and a proposed statement where there is none at all. */
+  private async readDocuments(): Promise<number> {
+    let written = 0;
+    const store = (document: Document) => {
+      if (storeDocument(this.db, document.kind, document.id, document, this.revision)) written++;
+    };
+    const held = documentIds(this.db, 'column_layout');
+    for (const columns of STANDARD_COLUMNS) if (!held.has(columns.id)) store(columns);
+    for (const path of [...this.paths].filter(isDocumentPath)) {
+      const raw = await this.readJson(path);
+      const parsed = v.safeParse(DocumentSchema, raw);
+      if (parsed.success) store(parsed.output);
+      else if (raw !== undefined) {
+        const problem = firstProblem(parsed.issues);
+        this.report(issue('CORE_DOCUMENT_INVALID', { file: path, problem }, { file: path }));
+      }
+    }
+    if (documentIds(this.db, 'statement').size === 0) {
+      const rows = proposeIncomeRows(this.rowsOf('accounts').map(accountOfRow));
+      store(rows);
+      store({
+        schema: 1, kind: 'statement', id: 'income_statement', name: 'Income statement', rows: rows.id,
+        columns: STANDARD_COLUMNS[0]!.id, unit: 1,
+      }); // prettier-ignore
+    }
+    return written;
+  }
+}
+
+const isDocumentPath = (path: string): boolean => /^(layouts|statements)\/[^/]+\.json$/.test(path);
+
+const firstProblem = (issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): string =>
+  `${v.getDotPath(issues[0]) ?? 'the document'}: ${issues[0].message}`;
+
+async function textOf(stream: Readable): Promise<string> {
+  const chunks: Buffer[] = [];
+  for await (const chunk of stream as AsyncIterable<Buffer>) chunks.push(chunk);
+  return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(chunks));
+}

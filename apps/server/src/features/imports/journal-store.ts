@@ -1,0 +1,206 @@
+import type Database from 'better-sqlite3';
+import { BASES, formatMinor, issue, JOURNALS_FILE, type Issue, type JournalRow } from '@margin-lens/core';
+import type { BalanceLedger } from './balance-ledger';
+import { RowBatch } from './row-batch';
+
+const LINE_COLUMNS = [
+  'journal', 'line', 'date', 'entity', 'period', 'account', 'basis', 'debit', 'credit', 'currency', 'currency_amount',
+  'quantity', 'combination', 'description', 'document', 'source_line',
+] as const; // prettier-ignore
+/** What must be equal for a line to be the same line; where it stood in a file does not matter. */
+const CONTENT = LINE_COLUMNS.filter((column) => column !== 'source_line').join(', ');
+
+/** Journals remembered by key; beyond it they are looked up again, so that memory stays bounded. */
+const JOURNALS_HELD = 200_000;
+/** Findings of one kind looked up at the end of a delivery. */
+const FINDINGS_LISTED = 2000;
+
+interface KnownJournal {
+  id: number;
+  kind: number;
+  /** True when an earlier delivery brought it. */
+  isOld: boolean;
+}
+
+/**
+ * Writes journals and their lines as they come, whether or not a journal's lines are adjacent.
+ *
+ * The first load goes straight into the table, whose indexes are built at the end. Later deliveries are set aside
+ * first: lines of new journals then join the books, lines of journals already there are compared with them.
+ */
+export class JournalStore {
+  readonly counts = { journals: 0, lines: 0, unchangedJournals: 0 };
+  private readonly byKey = new Map<string, KnownJournal>();
+  private readonly lines: RowBatch;
+  private readonly incoming: RowBatch;
+  private readonly insertJournal: Database.Statement;
+  private readonly findJournal: Database.Statement;
+  private readonly firstNewId: number;
+  private readonly isFirstLoad: boolean;
+  private hasForgotten = false;
+
+  constructor(
+    private readonly db: Database.Database,
+    private readonly revision: number,
+    private readonly balances: BalanceLedger,
+  ) {
+    const highest = db.prepare('select coalesce(max(id), 0) as id from journal').get() as { id: number };
+    this.firstNewId = highest.id + 1;
+    this.isFirstLoad = highest.id === 0;
+    if (this.isFirstLoad) db.exec('drop index journal_line_of_journal; drop index journal_line_of_account');
+    db.exec(`create temp table incoming_line as select ${LINE_COLUMNS.join(', ')} from journal_line where 0`);
+    this.lines = new RowBatch(db, 'insert into journal_line', LINE_COLUMNS);
+    this.incoming = new RowBatch(db, 'insert into temp.incoming_line', LINE_COLUMNS);
+    this.insertJournal = db.prepare(
+      'insert into journal (entity, fiscal_year, number, kind, since) values (?, ?, ?, ?, ?)',
+    );
+    this.findJournal = db.prepare(
+      'select id, kind from journal where entity = ? and fiscal_year = ? and number = ? and until is null',
+    );
+  }
+
+  /** Takes a line; the finding when its journal is of another kind than the line. */
+  add(row: JournalRow, combination: number, sourceLine: number): Issue | undefined {
+    const journal = this.journalOf(row);
+    if (journal.kind !== row.kind) {
+      const params = { journal: row.journal, entity: row.entity.code };
+      return issue('CORE_JOURNAL_KIND_MIXED', params, { file: JOURNALS_FILE, line: sourceLine, column: 'kind' });
+    }
+    const { entity, period, account, basis, debit, credit, quantity } = row;
+    const into = this.isFirstLoad ? this.lines : this.incoming;
+    into.add(
+      journal.id, row.lineNumber, row.date, entity.id, period.id, account, basis, debit, credit, row.currency,
+      row.currencyAmount, quantity, combination, row.description, row.document, sourceLine,
+    ); // prettier-ignore
+    if (journal.isOld) return undefined;
+    this.counts.lines++;
+    this.balances.add(0, entity.id, account, period.id, combination, basis, row.kind, debit, credit, quantity);
+    return undefined;
+  }
+
+  private journalOf(row: JournalRow): KnownJournal {
+    const key = `${row.entity.id}|${row.fiscalYear}|${row.journal}`;
+    const held = this.byKey.get(key);
+    if (held) return held;
+    const mustLook = !this.isFirstLoad || this.hasForgotten;
+    const stored = mustLook
+      ? (this.findJournal.get(row.entity.id, row.fiscalYear, row.journal) as { id: number; kind: number } | undefined)
+      : undefined;
+    const journal = stored ? { ...stored, isOld: stored.id < this.firstNewId } : this.makeJournal(row);
+    if (this.byKey.size >= JOURNALS_HELD) {
+      this.byKey.clear();
+      this.hasForgotten = true;
+    }
+    this.byKey.set(key, journal);
+    return journal;
+  }
+
+  private makeJournal(row: JournalRow): KnownJournal {
+    const { lastInsertRowid } = this.insertJournal.run(row.entity.id, row.fiscalYear, row.journal, row.kind, this.revision);
+    this.counts.journals++;
+    return { id: Number(lastInsertRowid), kind: row.kind, isOld: false };
+  }
+
+  /** Writes what is left, builds the indexes, and reports what concerns whole journals. */
+  finish(report: (found: Issue) => void, entityOf: (id: number) => EntityFacts): void {
+    this.lines.flush();
+    this.incoming.flush();
+    this.balances.flush();
+    const repeated = this.settleLines();
+    repeated.forEach((row) => report(repeatedLine(row, entityOf)));
+    this.reportUnbalanced(report, entityOf);
+    this.reportChanged(report, entityOf);
+    this.db.exec('drop table temp.incoming_line');
+  }
+
+  /** Brings the lines into their table with its indexes; the lines that stand twice, if any, hinder that. */
+  private settleLines(): RepeatedLine[] {
+    if (this.isFirstLoad) {
+      this.db.exec('create index journal_line_of_account on journal_line (account, entity, period)');
+      try {
+        this.db.exec('create unique index journal_line_of_journal on journal_line (journal, line)');
+        return [];
+      } catch {
+        return this.listRepeated('journal_line');
+      }
+    }
+    const repeated = this.listRepeated('temp.incoming_line');
+    const columns = LINE_COLUMNS.join(', ');
+    if (repeated.length === 0) {
+      this.db
+        .prepare(`insert into journal_line (${columns}) select ${columns} from temp.incoming_line where journal >= ?`)
+        .run(this.firstNewId);
+    }
+    this.db.prepare('delete from temp.incoming_line where journal >= ?').run(this.firstNewId);
+    return repeated;
+  }
+
+  private listRepeated(table: string): RepeatedLine[] {
+    return this.db
+      .prepare(
+        `select l.line, max(l.source_line) as sourceLine, j.number, j.entity from ${table} l join journal j on j.id = l.journal
+         group by l.journal, l.line having count(*) > 1 limit ${FINDINGS_LISTED}`,
+      )
+      .all() as RepeatedLine[];
+  }
+
+  private reportUnbalanced(report: (found: Issue) => void, entityOf: (id: number) => EntityFacts): void {
+    const off = this.db
+      .prepare(
+        `select l.basis, sum(l.debit) - sum(l.credit) as difference, min(l.source_line) as sourceLine, j.number, j.entity
+         from journal_line l join journal j on j.id = l.journal where l.journal >= ?
+         group by l.journal, l.basis having difference <> 0 limit ${FINDINGS_LISTED}`,
+      )
+      .all(this.firstNewId) as { basis: number; difference: number; sourceLine: number; number: string; entity: number }[];
+    for (const row of off) {
+      const { code, currency, digits } = entityOf(row.entity);
+      const difference = formatMinor(row.difference, digits);
+      const params = { journal: row.number, entity: code, difference, currency, basis: BASES[row.basis]! };
+      report(issue('CORE_JOURNAL_UNBALANCED', params, { file: JOURNALS_FILE, line: row.sourceLine }));
+    }
+  }
+
+  private reportChanged(report: (found: Issue) => void, entityOf: (id: number) => EntityFacts): void {
+    const brought = this.db.prepare('select count(distinct journal) as n from temp.incoming_line').get() as { n: number };
+    const old = 'select journal from temp.incoming_line';
+    const stored = `select ${CONTENT} from journal_line where journal in (${old})`;
+    const now = `select ${CONTENT} from temp.incoming_line`;
+    const changed = this.db
+      .prepare(
+        `with gone as (${stored} except ${now}), came as (${now} except ${stored})
+         select j.number, j.entity, j.fiscal_year as year, d.journal,
+           (select count(*) from gone g where g.journal = d.journal) as gone,
+           (select count(*) from came c where c.journal = d.journal) as came,
+           (select min(source_line) from temp.incoming_line i where i.journal = d.journal) as sourceLine
+         from (select journal from gone union select journal from came) d join journal j on j.id = d.journal
+         order by d.journal`,
+      )
+      .all() as { number: string; entity: number; year: number; gone: number; came: number; sourceLine: number }[];
+    this.counts.unchangedJournals = brought.n - changed.length;
+    for (const row of changed) {
+      const what = `${row.came} of its lines differ from the ${row.gone} they would replace`;
+      const params = { journal: row.number, entity: entityOf(row.entity).code, year: `FY${row.year}`, what };
+      report(issue('CORE_JOURNAL_CHANGED', params, { file: JOURNALS_FILE, line: row.sourceLine }));
+    }
+  }
+}
+
+interface EntityFacts {
+  code: string;
+  currency: string;
+  digits: number;
+}
+
+interface RepeatedLine {
+  line: number;
+  sourceLine: number;
+  number: string;
+  entity: number;
+}
+
+const repeatedLine = (row: RepeatedLine, entityOf: (id: number) => EntityFacts): Issue =>
+  issue(
+    'CORE_JOURNAL_LINE_TWICE',
+    { line: row.line, journal: row.number, entity: entityOf(row.entity).code },
+    { file: JOURNALS_FILE, line: row.sourceLine },
+  );

@@ -1,0 +1,103 @@
+import { Readable } from 'node:stream';
+import Papa from 'papaparse';
+import { issue, type Issue } from '@margin-lens/core';
+
+/** Takes rows as they come; returns false to stop reading. `line` is the physical line on which the row begins. */
+export interface RowSink {
+  header(names: string[]): boolean;
+  row(fields: string[], line: number): void;
+  /** Called between chunks with the bytes read so far; throw to stop. */
+  pause(bytes: number): void;
+}
+
+class NotUtf8 extends Error {}
+
+async function* decodeUtf8(stream: Readable, onText: (text: string, bytes: number) => void): AsyncGenerator<string> {
+  const decoder = new TextDecoder('utf-8', { fatal: true });
+  const decode = (chunk?: Buffer) => {
+    try {
+      return chunk ? decoder.decode(chunk, { stream: true }) : decoder.decode();
+    } catch {
+      throw new NotUtf8();
+    }
+  };
+  for await (const chunk of stream as AsyncIterable<Buffer>) {
+    const text = decode(chunk);
+    onText(text, chunk.length);
+    yield text;
+  }
+  yield decode();
+}
+
+const newlinesIn = (fields: readonly string[]): number => {
+  let count = 0;
+  for (const field of fields) if (field.includes('\n')) count += field.split('\n').length - 1;
+  return count;
+};
+
+/**
+ * Streams a CSV file (RFC 4180, UTF-8, comma) into a sink; memory does not grow with the file.
+ *
+ * Missing: empty lines are passed over. Encoding and quotation errors are reported as findings.
+ */
+export async function readCsv(
+  file: string,
+  stream: Readable,
+  sink: RowSink,
+  report: (found: Issue) => void,
+): Promise<void> {
+  let line = 1;
+  let isHeaderRead = false;
+  let bytes = 0;
+
+  let hasQuotes = false;
+
+  const takeRow = (fields: string[]): boolean => {
+    const at = line;
+    line += 1 + (hasQuotes ? newlinesIn(fields) : 0);
+    if (fields.length === 1 && fields[0]!.trim() === '') return true;
+    if (isHeaderRead) {
+      sink.row(fields, at);
+      return true;
+    }
+    isHeaderRead = true;
+    return sink.header(fields);
+  };
+
+  await new Promise<void>((resolve, reject) => {
+    let failure: unknown;
+    const text = Readable.from(
+      decodeUtf8(stream, (chunk, count) => {
+        bytes += count;
+        hasQuotes ||= chunk.includes('"');
+      }),
+    );
+    const fail = (error: unknown, parser?: Papa.Parser) => {
+      failure ??= error;
+      parser?.abort();
+      text.destroy();
+      stream.destroy();
+    };
+    text.on('error', (error) => reject(failure ?? error));
+    Papa.parse<string[]>(text, {
+      delimiter: ',',
+      skipEmptyLines: false,
+      chunk: ({ data, errors }, parser) => {
+        try {
+          const quotes = errors.find((error) => error.type === 'Quotes');
+          if (quotes) report(issue('CORE_TABLE_QUOTES', { problem: quotes.message.toLowerCase() }, { file, line: line + (quotes.row ?? 0) }));
+          for (const fields of data) if (!takeRow(fields)) return fail(undefined, parser);
+          sink.pause(bytes);
+        } catch (error) {
+          fail(error ?? new Error('stopped'), parser);
+        }
+      },
+      complete: () => (failure === undefined ? resolve() : reject(failure)),
+      error: (error: unknown) => reject(failure ?? error),
+    });
+  }).catch((error: unknown) => {
+    if (!(error instanceof NotUtf8)) throw error;
+    report(issue('CORE_TABLE_ENCODING', {}, { file, line }));
+  });
+  if (!isHeaderRead) report(issue('CORE_TABLE_EMPTY', {}, { file }));
+}

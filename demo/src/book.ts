@@ -1,0 +1,97 @@
+import { formatMinor } from '@margin-lens/core';
+import type { CsvFile } from './csv-file';
+import { dayOf, DIMENSIONS, type DemoEntity, type Month } from './scenario';
+
+export const DIMENSION_NAMES = Object.keys(DIMENSIONS);
+export const JOURNAL_HEADER = [
+  'entity', 'journal', 'kind', 'line', 'date', 'period', 'account', 'debit', 'credit', 'currency', 'currency_amount',
+  'quantity', 'partner', 'flow', 'basis', 'description', 'document', ...DIMENSION_NAMES.map((name) => `dim:${name}`),
+]; // prettier-ignore
+
+export interface Line {
+  account: string;
+  /** Minor units of the entity's currency, debit positive; rounded when written. */
+  amount: number;
+  partner?: string;
+  flow?: string;
+  quantity?: number;
+  currency?: string;
+  currencyAmount?: string;
+  dims?: Record<string, string>;
+}
+
+export interface JournalHead {
+  type: string;
+  day: number;
+  text: string;
+  document?: string;
+  kind?: 'opening' | 'closing';
+  period?: string;
+  basis?: 'adjustment';
+}
+
+/** The books of one entity while they are made: writes journals and remembers balances, so that payments can settle. */
+export class Book {
+  private readonly balances = new Map<string, number>();
+  private numberInYear = 0;
+  private year = 0;
+  private copiesDue = 0;
+
+  constructor(
+    readonly entity: DemoEntity,
+    private readonly file: CsvFile,
+    /** How many journals stand for one of the usual size; makes the ledger longer, not its amounts larger. */
+    private readonly lengthFactor = 1,
+  ) {}
+
+  balance(account: string): number {
+    return this.balances.get(account) ?? 0;
+  }
+
+  /** Writes a journal; what is missing to zero goes to the contra account, when one is named. */
+  post(month: Month, head: JournalHead, lines: readonly Line[], contra?: Omit<Line, 'amount'>): void {
+    const rounded = lines.map((line) => ({ ...line, amount: Math.round(line.amount) })).filter((l) => l.amount !== 0 || l.quantity);
+    if (rounded.length === 0) return;
+    const rest = rounded.reduce((sum, line) => sum + line.amount, 0);
+    const all: Line[] = contra && rest !== 0 ? [...rounded, { ...contra, amount: -rest }] : rounded;
+    const copies = head.kind === 'opening' ? 1 : this.copies();
+    for (let copy = 0; copy < copies; copy++) {
+      const number = this.nextNumber(month, head.type);
+      all.forEach((line, index) => this.write(month, head, number, index + 1, partOf(line, copy, copies)));
+    }
+  }
+
+  private copies(): number {
+    this.copiesDue += this.lengthFactor;
+    const copies = Math.max(1, Math.floor(this.copiesDue));
+    this.copiesDue -= copies;
+    return copies;
+  }
+
+  private nextNumber(month: Month, type: string): string {
+    if (month.fiscalYear !== this.year) {
+      this.year = month.fiscalYear;
+      this.numberInYear = 0;
+    }
+    return `${type}${String(++this.numberInYear).padStart(5, '0')}`;
+  }
+
+  private write(month: Month, head: JournalHead, number: string, index: number, line: Line): void {
+    const { code, digits, currency } = this.entity;
+    const amount = (minor: number) => (minor > 0 ? formatMinor(minor, digits) : '');
+    this.balances.set(line.account, this.balance(line.account) + line.amount);
+    this.file.add([
+      code, number, head.kind ?? '', index, dayOf(month, head.day), head.period ?? '', line.account, amount(line.amount),
+      amount(-line.amount), line.currency ?? currency, line.currencyAmount ?? '', line.quantity ?? '', line.partner ?? '',
+      line.flow ?? '', head.basis ?? '', head.text, head.document ?? '', ...DIMENSION_NAMES.map((name) => line.dims?.[name] ?? ''),
+    ]); // prettier-ignore
+  }
+}
+
+/** One of several equal parts of a line; the first takes what does not divide. */
+function partOf(line: Line, part: number, parts: number): Line {
+  if (parts === 1) return line;
+  const share = (whole: number) => Math.trunc(whole / parts) + (part === 0 ? whole % parts : 0);
+  const { currencyAmount: _, ...rest } = line;
+  return { ...rest, amount: share(line.amount), ...(line.quantity ? { quantity: share(line.quantity) } : {}) };
+}

@@ -1,0 +1,165 @@
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { RESOURCES } from '@margin-lens/core';
+import { Book, JOURNAL_HEADER } from './book';
+import { CHART } from './chart';
+import { CsvFile, type Cell } from './csv-file';
+import { INCOME_BY_FUNCTION, STATEMENTS } from './documents';
+import { FIGURE_HEADER, writeFigures } from './figures';
+import { Intercompany, postStories } from './group-stories';
+import { postAdjustments, postMonth, postOpening } from './month-of-entity';
+import { makeRates, QUOTED, type MonthRates } from './rates';
+import { Random } from './random';
+import { CALENDAR, DIMENSIONS, ENTITIES, fiscalMonths, GROUP, LAST_ACTUAL, periodKey, type Month } from './scenario';
+
+const SEED = 20_270_500;
+/** Journal lines of the package at its usual size. */
+const USUAL_LINES = 69_000;
+
+const MONTH_NAMES = 'January February March April May June July August September October November December'.split(' ');
+
+/**
+ * Writes the Larkmoor ledger package into a folder; the same arguments give the same bytes.
+ *
+ * `lines` is about how many journal lines there shall be, from the usual number on; more of them make the ledger longer, not its amounts larger.
+ */
+export async function makePackage(folder: string, lines = USUAL_LINES): Promise<{ lines: number; figures: number }> {
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  const years = fiscalMonths(2025, 2027);
+  const months = years.filter((month) => month.key <= LAST_ACTUAL);
+  const rates = makeRates(months, SEED);
+  const json = (name: string, body: unknown) => {
+    mkdirSync(path.dirname(path.join(folder, name)), { recursive: true });
+    writeFileSync(path.join(folder, name), `${JSON.stringify(body, null, 2)}\n`);
+  };
+  json('workspace.json', {
+    name: 'Larkmoor Group', reporting_currency: 'EUR', fiscal_year_naming: 'ends', materiality: { amount: 25_000, percent: 5 },
+    defaults: { statement: 'income_statement', scope: 'LMG' },
+  }); // prettier-ignore
+  for (const document of [INCOME_BY_FUNCTION]) json(`layouts/${document.id}.json`, document);
+  for (const document of STATEMENTS) json(`statements/${document.id}.json`, document);
+  await writeMasters(folder, years, months, rates);
+  const journalLines = await writeJournals(folder, months, rates, lines / USUAL_LINES);
+  const figures = new CsvFile(path.join(folder, 'figures.csv'), FIGURE_HEADER);
+  writeFigures(figures, years);
+  await figures.close();
+  json('datapackage.json', describePackage());
+  return { lines: journalLines, figures: figures.rows };
+}
+
+async function writeJournals(folder: string, months: readonly Month[], rates: ReadonlyMap<string, MonthRates>, factor: number): Promise<number> {
+  const file = new CsvFile(path.join(folder, 'journals.csv'), JOURNAL_HEADER);
+  const random = new Random(SEED);
+  const books = new Map(ENTITIES.map((entity) => [entity.code, new Book(entity, file, factor)]));
+  const intercompany = new Intercompany(books, rates);
+  for (const month of months) {
+    for (const book of books.values()) {
+      if (month.index === 0) postOpening(book, month);
+      postMonth(book, month, random);
+      await file.drain();
+    }
+    intercompany.postMonth(month);
+    postStories(books, month);
+    if (month.period === 12) for (const code of ['LMG', 'LMT', 'LMJ']) postAdjustments(books.get(code)!, month);
+    await file.drain();
+  }
+  await file.close();
+  return file.rows;
+}
+
+async function writeMasters(folder: string, years: readonly Month[], months: readonly Month[], rates: ReadonlyMap<string, MonthRates>): Promise<void> {
+  const table = async (name: string, rows: Iterable<readonly Cell[]>) => {
+    const resource = RESOURCES.find((r) => r.name === name)!;
+    const file = new CsvFile(path.join(folder, resource.file), resource.columns.map((column) => column.name)); // prettier-ignore
+    for (const row of rows) file.add(row);
+    await file.close();
+  };
+  await table('calendars', years.flatMap(calendarRows));
+  await table('entities', ENTITIES.map((e) => [e.code, e.name, e.currency, CALENDAR]));
+  await table('groups', [[GROUP, 'Larkmoor, consolidated', 'EUR', CALENDAR, 'LMG', '']]);
+  await table('ownership', [
+    ['LMG', 'LMT', '2024-04-01', 100, 'full'], ['LMG', 'LMS', '2024-04-01', 100, 'full'], ['LMG', 'LMU', '2024-04-01', 100, 'full'],
+    ['LMG', 'LMJ', '2024-04-01', 80, 'full'], ['LMG', 'LMA', '2026-06-01', 100, 'full'], ['LMG', 'KWE', '2024-04-01', 30, 'equity'],
+  ]); // prettier-ignore
+  await table('acquisitions', [
+    ['LMG', 'LMA', '2026-06-01', '4200000.00', 'proportionate', '', 'Net assets as booked', '2040', '3350000.00', ''],
+    ['LMG', 'LMA', '2026-06-01', '', '', '', 'Trade mark', '1020', '420000.00', 120],
+    ['LMG', 'LMA', '2026-06-01', '', '', '', 'Buildings above book value', '1110', '260000.00', 240],
+  ]);
+  await table('accounts', CHART.map((a) => [
+    a.number, a.name, a.nature, a.category, a.subcategory, a.role, a.translation, a.monetary, a.intercompany, a.behaviour, a.better, a.unit, a.decimals,
+  ])); // prettier-ignore
+  await table('dimensions', Object.entries(DIMENSIONS).flatMap(([name, values]) => values.map((value) => [name, ...value])));
+  await table('period_status', ENTITIES.flatMap((e) => months.filter((m) => m.key < '2026-08').map((m) => [e.code, periodKey(m.fiscalYear, m.period), 'closed'])));
+  await table('rates', rateRows(months, rates));
+  await table('historical', [['LMT', '2000', '2024-04-01', '-20400000.00', '-4733178.65'], ['LMU', '2000', '2024-04-01', '-1290000.00', '-1505250.88']]); // prettier-ignore
+  await table('cash_flow', cashFlowRows());
+  await table('versions', [
+    ['PLAN_FY26', 'Plan FY26', 'plan', 'FY2026-P01', 'FY2026-P12', '', '', 'locked', '', 1],
+    ['PLAN_FY27', 'Plan FY27', 'plan', 'FY2027-P01', 'FY2027-P12', '', '', 'approved', '', 2],
+    ['FORECAST_1', 'Forecast 1', 'forecast', 'FY2027-P01', 'FY2027-P12', 'FY2027-P02', '', 'approved', '', 3],
+    ['FORECAST_2', 'Forecast 2', 'forecast', 'FY2027-P01', 'FY2027-P12', 'FY2027-P05', '', 'draft', '', 4],
+  ]);
+  await table('eliminations', [
+    [GROUP, 'EL-0001', 'normal', 1, 'FY2027-P03', 'LMG', 'LMA', '1300', '', '4200000.00', 'capital', 'Investment in Larkmoor Americas'],
+    [GROUP, 'EL-0001', 'normal', 2, 'FY2027-P03', 'LMA', 'LMG', '2040', '3101851.85', '', 'capital', 'Equity acquired'],
+    [GROUP, 'EL-0001', 'normal', 3, 'FY2027-P03', 'LMA', 'LMG', '1030', '1098148.15', '', 'capital', 'Goodwill'],
+  ]);
+}
+
+function calendarRows(month: Month): Cell[][] {
+  const pad = (n: number) => String(n).padStart(2, '0');
+  const [first, last] = [`${month.key}-01`, `${month.key}-${pad(month.days)}`];
+  const quarter = Math.ceil(month.period / 3);
+  const label = `${MONTH_NAMES[month.month - 1]} ${month.year}`;
+  const regular = [CALENDAR, month.fiscalYear, month.period, label, first, last, 'regular', quarter];
+  const adjustments = [CALENDAR, month.fiscalYear, 13, `Adjustments FY${month.fiscalYear % 100}`, last, last, 'adjustment', 4];
+  return month.period === 12 ? [regular, adjustments] : [regular];
+}
+
+function* rateRows(months: readonly Month[], rates: ReadonlyMap<string, MonthRates>): Generator<Cell[]> {
+  for (const month of months) {
+    for (const currency of QUOTED) {
+      const { closing, average } = rates.get(`${currency} ${month.key}`)!;
+      const digits = currency === 'JPY' ? 2 : 4;
+      const period = periodKey(month.fiscalYear, month.period);
+      yield ['', 'EUR', currency, period, '', 'closing', closing.toFixed(digits)];
+      yield ['', 'EUR', currency, period, '', 'average', average.toFixed(digits)];
+    }
+  }
+}
+
+/** Which line of the indirect cash flow each movement of a non-cash account feeds; factors of an account sum to −1. */
+function* cashFlowRows(): Generator<Cell[]> {
+  const lineOf: Record<string, string> = {
+    Inventories: 'change_in_inventories', Receivables: 'change_in_receivables', Prepayments: 'change_in_receivables', Payables: 'change_in_payables',
+    Accruals: 'change_in_payables', Borrowings: 'borrowings', 'Share capital': 'capital', 'Property, plant and equipment': 'purchase_of_assets',
+    'Intangible assets': 'purchase_of_assets', Investments: 'investments', 'Taxes and social security': 'change_in_payables',
+  }; // prettier-ignore
+  for (const { number, nature, subcategory, role } of CHART) {
+    if (nature === 'statistic' || role === 'cash') continue;
+    if (nature === 'income' || nature === 'expense') yield [number, '', 'profit_for_the_period', -1];
+    else {
+      if (['Property, plant and equipment', 'Intangible assets'].includes(subcategory)) yield [number, 'depreciation', 'depreciation', -1];
+      yield [number, '', role === 'dividends' ? 'dividends_paid' : (lineOf[subcategory] ?? 'other'), -1];
+    }
+  }
+}
+
+/** A Frictionless Tabular Data Package descriptor of the CSV files. */
+function describePackage() {
+  const resource = (name: string, file: string, fields: readonly string[]) => ({
+    name, path: file, profile: 'tabular-data-resource', encoding: 'utf-8', schema: { fields: fields.map((field) => ({ name: field })) },
+  }); // prettier-ignore
+  return {
+    profile: 'tabular-data-package',
+    name: 'larkmoor-ledger',
+    title: 'Larkmoor Group, an invented ledger',
+    resources: [
+      ...RESOURCES.map((r) => resource(r.name, r.file, r.columns.map((column) => column.name))), // prettier-ignore
+      resource('journals', 'journals.csv', JOURNAL_HEADER),
+      resource('figures', 'figures.csv', FIGURE_HEADER),
+    ],
+  };
+}

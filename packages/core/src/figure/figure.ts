@@ -1,0 +1,100 @@
+/** Why a figure is undefined. Undefined is neither zero nor blank. */
+export type UndefinedReason =
+  | 'no_base'
+  | 'no_data'
+  | 'to_come'
+  | 'not_meaningful'
+  | 'rate_missing'
+  | 'cycle'
+  | 'not_permitted';
+
+/** What a figure is measured in. */
+export type Unit =
+  | { kind: 'currency'; code: string; digits: number }
+  | { kind: 'count'; name: string; digits: number }
+  | { kind: 'ratio' }
+  | { kind: 'points' };
+
+/**
+ * A figure: an amount with its unit, or the reason why there is none.
+ *
+ * Units: `amount` is in minor units for currencies (debit or credit positive as its owner says), in 1/10,000 for
+ * counts, a fraction for ratios and points (0.404 is 40.4 %).
+ * `word` stands in place of a percentage that would mislead; `signsDiffer` marks a percentage between unlike signs.
+ */
+export interface Figure {
+  readonly amount: number | null;
+  readonly unit: Unit;
+  readonly reason?: UndefinedReason;
+  readonly word?: 'new' | 'gone';
+  readonly signsDiffer?: true;
+}
+
+export const RATIO: Unit = { kind: 'ratio' };
+export const POINTS: Unit = { kind: 'points' };
+
+/** Decimals that quantities are kept with: an integer count of 1/10,000. */
+export const QUANTITY_DIGITS = 4;
+
+/** Reasons that a sum passes over when another term is defined: nothing happened there, so nothing is missing. */
+const HARMLESS: ReadonlySet<UndefinedReason> = new Set(['no_data', 'to_come']);
+
+export const defined = (amount: number, unit: Unit): Figure => ({ amount, unit });
+export const undefinedFigure = (reason: UndefinedReason, unit: Unit): Figure => ({ amount: null, unit, reason });
+
+/** Collects the terms of a sum; says once how undefined terms count. */
+export class SumOfFigures {
+  private total = 0;
+  private terms = 0;
+  private reason: UndefinedReason | undefined;
+  private blocking: UndefinedReason | undefined;
+
+  add(term: Figure, sign: 1 | -1): void {
+    if (term.amount !== null) {
+      this.total += sign * term.amount;
+      this.terms++;
+    } else if (term.reason && HARMLESS.has(term.reason)) {
+      this.reason ??= term.reason;
+    } else {
+      this.blocking ??= term.reason ?? 'no_data';
+    }
+  }
+
+  /** The sum; of no terms at all it is zero. `-0` does not leave. */
+  figure(unit: Unit): Figure {
+    if (this.blocking) return undefinedFigure(this.blocking, unit);
+    if (this.terms === 0 && this.reason) return undefinedFigure(this.reason, unit);
+    return defined(this.total + 0, unit);
+  }
+}
+
+/** a − b. Undefined when either is; the reason travels. */
+export function differenceOf(a: Figure, b: Figure, unit: Unit): Figure {
+  if (a.amount === null) return undefinedFigure(a.reason ?? 'no_data', unit);
+  if (b.amount === null) return undefinedFigure(b.reason ?? 'no_data', unit);
+  return defined(a.amount - b.amount + 0, unit);
+}
+
+/** a ÷ b as a fraction. Undefined with reason `no_base` when b is zero. */
+export function quotientOf(a: Figure, b: Figure): Figure {
+  if (a.amount === null) return undefinedFigure(a.reason ?? 'no_data', RATIO);
+  if (b.amount === null) return undefinedFigure(b.reason ?? 'no_data', RATIO);
+  if (b.amount === 0) return undefinedFigure('no_base', RATIO);
+  return defined(a.amount / b.amount + 0, RATIO);
+}
+
+/**
+ * (a − b) ÷ |b| as a fraction; from or to nothing it is a word instead.
+ * @source reference definitions 12; domain notes: "new" (base 0, now not), "gone" (now 0), blank when both are 0
+ */
+export function percentChangeOf(a: Figure, b: Figure): Figure {
+  if (a.amount === null) return undefinedFigure(a.reason ?? 'no_data', RATIO);
+  if (b.amount === null) return undefinedFigure(b.reason ?? 'no_data', RATIO);
+  if (b.amount === 0) {
+    const none = undefinedFigure('no_base', RATIO);
+    return a.amount === 0 ? none : { ...none, word: 'new' };
+  }
+  if (a.amount === 0) return { ...undefinedFigure('not_meaningful', RATIO), word: 'gone' };
+  const change = defined((a.amount - b.amount) / Math.abs(b.amount) + 0, RATIO);
+  return a.amount < 0 === b.amount < 0 ? change : { ...change, signsDiffer: true };
+}

@@ -1,0 +1,70 @@
+import { issue, type Issue } from '../issue/issue';
+import { checkCell } from './check-cell';
+import { readHeader, type Header } from './read-header';
+import type { ResourceSpec } from './resources';
+
+/** A row of a package table: texts in the order of the resource's columns. */
+export interface TableRow {
+  cells: string[];
+  line: number;
+}
+
+/** Checks the rows of one package table as they come; row keys are remembered so that none stands twice. */
+export class TableChecker {
+  private header: Header | undefined;
+  private readonly firstLineByKey = new Map<string, number>();
+  private readonly keyPositions: number[];
+
+  constructor(
+    private readonly resource: ResourceSpec,
+    private readonly report: (found: Issue) => void,
+    /** Known values of other resources, for columns that refer to them. */
+    private readonly known: ReadonlyMap<string, ReadonlySet<string>>,
+  ) {
+    this.keyPositions = resource.key.map((name) => resource.columns.findIndex((column) => column.name === name));
+  }
+
+  /** Takes the header; false when nothing behind it can be read. */
+  open(names: readonly string[]): boolean {
+    const { file, columns } = this.resource;
+    const required = columns.filter((column) => column.required).map((column) => column.name);
+    this.header = readHeader(file, names, columns.map((column) => column.name), required); // prettier-ignore
+    this.header.issues.forEach(this.report);
+    return !this.header.issues.some((found) => found.severity === 'error');
+  }
+
+  /** The row in column order, or undefined when something in it is wrong. */
+  check(fields: readonly string[], line: number): TableRow | undefined {
+    const { file, columns } = this.resource;
+    const { at, width } = this.header!;
+    const found: Issue[] = [];
+    if (fields.length !== width) {
+      this.report(issue('CORE_TABLE_ROW_WIDTH', { found: fields.length, expected: width }, { file, line }));
+      return undefined;
+    }
+    const cells = columns.map((column) => {
+      const position = at.get(column.name);
+      const text = position === undefined ? '' : fields[position]!.trim();
+      const place = { file, line, column: column.name };
+      const wrong = checkCell(column, text, place);
+      if (wrong) found.push(wrong);
+      else if (text !== '' && column.refers && !this.known.get(column.refers)?.has(text)) {
+        found.push(issue('CORE_REFERENCE_UNKNOWN', { what: column.name, text, file: `${column.refers}.csv` }, place));
+      }
+      return text;
+    });
+    found.push(...this.findTwice(cells, line));
+    found.forEach(this.report);
+    return found.length === 0 ? { cells, line } : undefined;
+  }
+
+  private findTwice(cells: readonly string[], line: number): Issue[] {
+    const key = this.keyPositions.map((position) => cells[position]).join(' · ');
+    const first = this.firstLineByKey.get(key);
+    if (first === undefined) {
+      this.firstLineByKey.set(key, line);
+      return [];
+    }
+    return [issue('CORE_ROW_TWICE', { key, first }, { file: this.resource.file, line })];
+  }
+}

@@ -1,0 +1,61 @@
+import { minorDigits } from '../currency/minor-units';
+import { periodOfDate, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
+
+/** An entity as postings need it: ids are those of the store. */
+export interface PostingEntity {
+  id: number;
+  code: string;
+  currency: string;
+  digits: number;
+  calendar: PostingCalendar;
+}
+export interface PostingAccount {
+  id: number;
+  isStatistic: boolean;
+  /** 1 when the natural reading is debit positive, −1 when credit. */
+  naturalSign: 1 | -1;
+}
+export interface PostingPeriod extends FiscalPeriod {
+  id: number;
+}
+
+/** A calendar with its period ids and a memory of dates already looked up. */
+export class PostingCalendar {
+  private readonly byDate = new Map<string, PostingPeriod | undefined>();
+  private readonly byKey: ReadonlyMap<string, PostingPeriod>;
+
+  constructor(
+    readonly calendar: FiscalCalendar,
+    idOf: (period: FiscalPeriod) => number,
+  ) {
+    this.byKey = new Map(calendar.periods.map((period) => [period.key, { ...period, id: idOf(period) }]));
+  }
+
+  /** The regular period of a day. */
+  ofDate(date: string): PostingPeriod | undefined {
+    const seen = this.byDate.get(date);
+    if (seen) return seen;
+    const found = periodOfDate(this.calendar, date);
+    const period = found && this.byKey.get(found.key);
+    if (period) this.byDate.set(date, period);
+    return period;
+  }
+
+  ofKey(key: string): PostingPeriod | undefined {
+    return this.byKey.get(key);
+  }
+}
+
+/** The master data that postings are checked against. */
+export interface PostingContext {
+  entities: ReadonlyMap<string, PostingEntity>;
+  accounts: ReadonlyMap<string, PostingAccount>;
+  versions: ReadonlyMap<string, number>;
+  /** Values by dimension. */
+  dimensions: ReadonlyMap<string, ReadonlySet<string>>;
+}
+
+/** Joins the parts of a combination: partner, flow, then `dimension=value` in the order of dimension names. */
+export const COMBINATION_SEPARATOR = '\u001f';
+
+export const digitsOf = (currency: string): number => minorDigits(currency) ?? 2;

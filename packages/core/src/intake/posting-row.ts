@@ -1,0 +1,104 @@
+import { QUANTITY_DIGITS } from '../figure/figure';
+import { issue, type Issue } from '../issue/issue';
+import { parseAmount } from '../money/amount';
+import { COMBINATION_SEPARATOR, type PostingContext } from './posting-context';
+import { readHeader, type Header } from './read-header';
+
+/**
+ * What rows of journals and of version figures have in common: a header with dimension columns, amounts, and the
+ * combination of partner, flow and dimension values. Findings are reported as they are met.
+ */
+export class PostingRowReader {
+  private header!: Header;
+  private dimensions: { dimension: string; at: number; values: ReadonlySet<string> | undefined }[] = [];
+  protected fields: readonly string[] = [];
+  protected line = 0;
+  protected failed = false;
+
+  constructor(
+    protected readonly file: string,
+    protected readonly context: PostingContext,
+    private readonly report: (found: Issue) => void,
+  ) {}
+
+  /** Takes the header; false when nothing behind it can be read. */
+  protected openWith(names: readonly string[], known: readonly string[], required: readonly string[]): boolean {
+    this.header = readHeader(this.file, names, known, required, true);
+    const { dimensions } = this.context;
+    this.dimensions = this.header.dimensions
+      .map(({ dimension, at }) => ({ dimension, at, values: dimensions.get(dimension) }))
+      .sort((a, b) => (a.dimension < b.dimension ? -1 : 1));
+    for (const { dimension, values } of this.dimensions) {
+      if (!values) this.header.issues.push(this.unknown('dimension', dimension, 'dimensions.csv', `dim:${dimension}`, 1));
+    }
+    this.header.issues.forEach(this.report);
+    return !this.header.issues.some((found) => found.severity === 'error');
+  }
+
+  /** Begins a row; false when it has another number of fields than the header. */
+  protected begin(fields: readonly string[], line: number): boolean {
+    this.fields = fields;
+    this.line = line;
+    this.failed = false;
+    if (fields.length === this.header.width) return true;
+    const params = { found: fields.length, expected: this.header.width };
+    this.report(issue('CORE_TABLE_ROW_WIDTH', params, { file: this.file, line }));
+    return false;
+  }
+
+  protected text(column: string): string {
+    const at = this.header.at.get(column);
+    return at === undefined ? '' : this.fields[at]!;
+  }
+
+  protected fail(code: Parameters<typeof issue>[0], params: Issue['params'], column?: string): undefined {
+    this.failed = true;
+    const place = column === undefined ? {} : { column };
+    this.report(issue(code, params, { file: this.file, line: this.line, ...place }));
+    return undefined;
+  }
+
+  /** Looks a code up; an empty or unknown one is a finding. */
+  protected lookUp<T>(column: string, table: ReadonlyMap<string, T>, file: string): T | undefined {
+    const text = this.text(column);
+    if (text === '') return this.fail('CORE_CELL_EMPTY', { column }, column);
+    return table.get(text) ?? this.fail('CORE_REFERENCE_UNKNOWN', { what: column, text, file }, column);
+  }
+
+  /** An amount in minor units, 0 when empty. */
+  protected amount(column: string, digits: number, unit: string): number {
+    const text = this.text(column);
+    if (text === '') return 0;
+    const parsed = parseAmount(text, digits);
+    if ('minor' in parsed) return parsed.minor;
+    if (parsed.problem === 'decimals') this.fail('CORE_CELL_DECIMALS', { text, digits, unit }, column);
+    else this.fail(parsed.problem === 'number' ? 'CORE_CELL_NUMBER' : 'CORE_CELL_TOO_LARGE', { text }, column);
+    return 0;
+  }
+
+  protected quantity(): number {
+    return this.amount('quantity', QUANTITY_DIGITS, 'quantity');
+  }
+
+  /** Partner, flow and dimension values as one text; the same combination always gives the same text. */
+  protected combination(): string {
+    const partner = this.text('partner');
+    if (partner !== '' && !this.context.entities.has(partner)) {
+      this.fail('CORE_REFERENCE_UNKNOWN', { what: 'partner', text: partner, file: 'entities.csv' }, 'partner');
+    }
+    let key = partner + COMBINATION_SEPARATOR + this.text('flow');
+    for (const { dimension, at, values } of this.dimensions) {
+      const value = this.fields[at]!;
+      if (value === '') continue;
+      if (!values!.has(value)) {
+        this.fail('CORE_REFERENCE_UNKNOWN', { what: dimension, text: value, file: 'dimensions.csv' }, `dim:${dimension}`);
+      }
+      key += `${COMBINATION_SEPARATOR}${dimension}=${value}`;
+    }
+    return key;
+  }
+
+  private unknown(what: string, text: string, file: string, column: string, line: number): Issue {
+    return issue('CORE_REFERENCE_UNKNOWN', { what, text, file }, { file: this.file, line, column });
+  }
+}

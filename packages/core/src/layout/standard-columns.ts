@@ -1,0 +1,34 @@
+import type { ColumnLayout } from './column-layout';
+
+const withLastYear = (block: string, span: 'period' | 'year_to_date'): ColumnLayout['columns'] => [
+  { kind: 'figure', id: `${block}_ly`, block, span, measure: 'by_nature', yearsBack: 1 },
+  { kind: 'figure', id: block, block, span, measure: 'by_nature', yearsBack: 0 },
+  { kind: 'difference', id: `${block}_change`, block, of: block, base: `${block}_ly` },
+  { kind: 'percent_change', id: `${block}_percent`, block, of: block, base: `${block}_ly` },
+  { kind: 'share', id: `${block}_share`, block, of: block },
+];
+
+/** The column layouts that every workspace has from the start; they fit any rows. */
+export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'month_and_year_to_date',
+    name: 'Month and year to date',
+    columns: [...withLastYear('month', 'period'), ...withLastYear('ytd', 'year_to_date')],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'twelve_months',
+    name: 'Twelve months',
+    columns: [{ kind: 'series', id: 'months', by: 'month', measure: 'by_nature', total: true }],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'four_quarters',
+    name: 'Four quarters',
+    columns: [{ kind: 'series', id: 'quarters', by: 'quarter', measure: 'by_nature', total: true }],
+  },
+];

@@ -1,0 +1,120 @@
+import { isFlow, isResult, type Account } from '../account/nature';
+import type { FiscalCalendar } from '../period/fiscal-calendar';
+
+/**
+ * One balance of one entity and version, all dimension values together.
+ *
+ * Units: minor units; a statistic's figure is `quantity`, in 1/10,000. `entryKind` opening feeds the opening only.
+ */
+export interface BalanceEntry {
+  account: string;
+  period: number;
+  entryKind: 'normal' | 'opening';
+  debit: number;
+  credit: number;
+  quantity: number;
+}
+
+/**
+ * The books of one entity in one version, as dense columns: `account index × period count + period ordinal`.
+ *
+ * Units: debit positive; minor units of the entity's currency, quantities in 1/10,000.
+ * Each period is opening + movement = closing.
+ */
+export interface LedgerSlice {
+  accounts: readonly Account[];
+  calendar: FiscalCalendar;
+  indexOfAccount: ReadonlyMap<string, number>;
+  debit: Float64Array;
+  credit: Float64Array;
+  movement: Float64Array;
+  openingEntries: Float64Array;
+  /** Results of the finished year that moved into the account in this period's opening. */
+  rollOver: Float64Array;
+  opening: Float64Array;
+  closing: Float64Array;
+  /** 1 where any account has a posting in the period. */
+  holdsData: Uint8Array;
+}
+
+export const slot = (slice: LedgerSlice, account: number, period: number): number =>
+  account * slice.calendar.periods.length + period;
+
+/**
+ * Builds the dense books of one entity from its balances.
+ *
+ * Retained earnings: the result of a finished year, with its adjustment period and its dividends, moves into the
+ * account with that role in the opening of the next year's first period; no closing journal is needed.
+ * @source reference definitions 1, 3 and 4
+ */
+export function buildLedgerSlice(
+  accounts: readonly Account[],
+  calendar: FiscalCalendar,
+  entries: Iterable<BalanceEntry>,
+): LedgerSlice {
+  const size = accounts.length * calendar.periods.length;
+  const slice: LedgerSlice = {
+    accounts,
+    calendar,
+    indexOfAccount: new Map(accounts.map((account, index) => [account.number, index])),
+    debit: new Float64Array(size),
+    credit: new Float64Array(size),
+    movement: new Float64Array(size),
+    openingEntries: new Float64Array(size),
+    rollOver: new Float64Array(size),
+    opening: new Float64Array(size),
+    closing: new Float64Array(size),
+    holdsData: new Uint8Array(calendar.periods.length),
+  };
+  for (const entry of entries) addEntry(slice, entry);
+  carryForward(slice);
+  return slice;
+}
+
+function addEntry(slice: LedgerSlice, entry: BalanceEntry): void {
+  const index = slice.indexOfAccount.get(entry.account);
+  if (index === undefined) return;
+  const at = slot(slice, index, entry.period);
+  const isStatistic = slice.accounts[index]!.nature === 'statistic';
+  const net = isStatistic ? entry.quantity : entry.debit - entry.credit;
+  slice.holdsData[entry.period] = 1;
+  if (entry.entryKind === 'opening') {
+    slice.openingEntries[at]! += net;
+    return;
+  }
+  slice.movement[at]! += net;
+  if (!isStatistic) {
+    slice.debit[at]! += entry.debit;
+    slice.credit[at]! += entry.credit;
+  }
+}
+
+function carryForward(slice: LedgerSlice): void {
+  const { accounts, calendar } = slice;
+  const retained = accounts.findIndex((account) => account.role === 'retained_earnings');
+  calendar.periods.forEach((period, p) => {
+    const startsYear = p === 0 || calendar.periods[p - 1]!.fiscalYear !== period.fiscalYear;
+    let result = 0;
+    accounts.forEach((account, a) => {
+      const at = slot(slice, a, p);
+      const before = p === 0 ? 0 : slice.closing[at - 1]!;
+      if (startsYear && isResult(account)) result += before;
+      slice.opening[at] = (startsYear && isFlow(account) ? 0 : before) + slice.openingEntries[at]!;
+    });
+    if (startsYear && retained >= 0) {
+      const at = slot(slice, retained, p);
+      slice.rollOver[at] = result;
+      slice.opening[at]! += result;
+    }
+    accounts.forEach((_, a) => {
+      const at = slot(slice, a, p);
+      slice.closing[at] = slice.opening[at]! + slice.movement[at]!;
+    });
+  });
+}
+
+/** First and last period with a posting, or undefined for empty books. */
+export function loadedRange(slice: LedgerSlice): { first: number; last: number } | undefined {
+  const first = slice.holdsData.indexOf(1);
+  return first < 0 ? undefined : { first, last: slice.holdsData.lastIndexOf(1) };
+}

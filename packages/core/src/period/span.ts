@@ -1,0 +1,54 @@
+import { daysBetween, type FiscalCalendar, type FiscalPeriod } from './fiscal-calendar';
+
+export const SPAN_KINDS = ['period', 'year_to_date', 'quarter_to_date', 'rolling_12', 'full_year'] as const;
+export type SpanKind = (typeof SPAN_KINDS)[number];
+
+/** A run of whole fiscal periods, by ordinal, both ends included. */
+export interface Span {
+  from: number;
+  to: number;
+}
+
+const ordinals = (span: Span): number[] =>
+  Array.from({ length: span.to - span.from + 1 }, (_, index) => span.from + index);
+
+export const periodsOfSpan = (calendar: FiscalCalendar, span: Span): FiscalPeriod[] =>
+  ordinals(span).map((ordinal) => calendar.periods[ordinal]!);
+
+const firstWhere = (calendar: FiscalCalendar, test: (p: FiscalPeriod) => boolean): number =>
+  calendar.periods.findIndex(test);
+const lastWhere = (calendar: FiscalCalendar, test: (p: FiscalPeriod) => boolean): number =>
+  calendar.periods.findLastIndex(test);
+
+/**
+ * The span that a measure covers when it is anchored on a period; undefined when the calendar does not hold it whole.
+ *
+ * Shape: `rolling_12` holds twelve regular periods and the adjustment periods after the first of them.
+ * @source reference definitions 5 and 6
+ */
+export function spanOf(calendar: FiscalCalendar, kind: SpanKind, at: FiscalPeriod): Span | undefined {
+  const sameYear = (p: FiscalPeriod) => p.fiscalYear === at.fiscalYear;
+  switch (kind) {
+    case 'period':
+      return { from: at.ordinal, to: at.ordinal };
+    case 'year_to_date':
+      return { from: firstWhere(calendar, sameYear), to: at.ordinal };
+    case 'quarter_to_date':
+      return { from: firstWhere(calendar, (p) => sameYear(p) && p.quarter === at.quarter), to: at.ordinal };
+    case 'full_year':
+      return { from: firstWhere(calendar, sameYear), to: lastWhere(calendar, sameYear) };
+    case 'rolling_12': {
+      const upTo = calendar.regular.filter((ordinal) => ordinal <= at.ordinal);
+      return upTo.length < 12 ? undefined : { from: upTo[upTo.length - 12]!, to: at.ordinal };
+    }
+  }
+}
+
+/** The days of a span in dates, each day counted once (adjustment periods add none). */
+export function datesOfSpan(calendar: FiscalCalendar, span: Span): { start: string; end: string; days: number } {
+  const periods = periodsOfSpan(calendar, span);
+  const regular = periods.filter((p) => p.kind === 'regular');
+  const start = periods[0]!.start;
+  const end = periods[periods.length - 1]!.end;
+  return { start, end, days: regular.length === 0 ? 0 : daysBetween(regular[0]!.start, regular[regular.length - 1]!.end) };
+}

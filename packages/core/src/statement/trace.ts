@@ -1,0 +1,136 @@
+import type { Figure } from '../figure/figure';
+import { periodName } from '../period/period-name';
+import type { Evaluation, Expression, TraceNode } from './evaluation';
+import { addressOf } from './node-address';
+import { headsOf } from './statement-table';
+
+/** What a term is, for the words and the look of its line. */
+export type TraceLabel =
+  | { kind: 'cell'; row: string; column: string; block: string }
+  | { kind: 'account'; number: string; name: string }
+  | { kind: 'period'; what: 'movement' | 'opening' | 'closing' | 'opening_entries' | 'roll_over'; period: string; number: string; name: string };
+
+export interface TraceTerm {
+  address: string;
+  label: TraceLabel;
+  /** How the term enters: as it is, or taken off. */
+  sign: 1 | -1;
+  figure: Figure;
+}
+
+/** Where journal lines of a leaf stand; their sum times `sign` is the figure. */
+export interface PostingsOf {
+  account: string;
+  period: string;
+  entryKind: 'normal' | 'opening';
+  sign: 1 | -1;
+}
+
+/**
+ * One level of how a figure came to be.
+ *
+ * For a sum, the terms with their signs add up to the figure; for the other operations `terms` are `of` and `base`.
+ * `sum` is the terms added up again, so that the level proves itself.
+ */
+export interface TraceLevel {
+  address: string;
+  label: TraceLabel;
+  figure: Figure;
+  operation: 'sum' | 'difference' | 'percent_change' | 'quotient' | 'postings' | 'undefined';
+  terms: TraceTerm[];
+  /** Terms that are zero or hold nothing, left out of `terms`. */
+  omitted: number;
+  sum: number | null;
+  postings: PostingsOf | null;
+}
+
+/** A level with nothing to choose from — one term, taken as it is — says nothing; the trace steps over it. */
+function stepOver(evaluation: Evaluation, node: TraceNode): TraceNode {
+  let at = node;
+  for (;;) {
+    const only = onlyTerm(evaluation, at);
+    if (!only || at.at === 'cell') return at;
+    at = only;
+  }
+}
+
+function onlyTerm(evaluation: Evaluation, node: TraceNode): TraceNode | undefined {
+  const expression = evaluation.expression(node);
+  const terms = termsOf(expression).filter((t) => evaluation.figure(t.node).amount !== 0);
+  const isSum = expression.op === 'sum' || expression.op === 'movements';
+  return isSum && terms.length === 1 && terms[0]!.sign === 1 ? terms[0]!.node : undefined;
+}
+
+/** The parts of an expression as nodes, in order. */
+export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1 }[] {
+  switch (expression.op) {
+    case 'sum':
+      return [...expression.terms];
+    case 'movements':
+      return expression.periods.map((period) => ({
+        node: { at: 'movement', account: expression.account, period, sign: expression.sign },
+        sign: 1,
+      }));
+    case 'difference':
+    case 'percent_change':
+    case 'quotient':
+      return [
+        { node: expression.of, sign: 1 },
+        { node: expression.base, sign: 1 },
+      ];
+    case 'postings':
+    case 'undefined':
+      return [];
+  }
+}
+
+/**
+ * Explains a figure one level down, with the very expression that evaluated it.
+ *
+ * Shape: terms in order; zero terms of a sum are counted, not listed.
+ */
+export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel {
+  const node = stepOver(evaluation, asked);
+  const expression = evaluation.expression(node);
+  const isSum = expression.op === 'sum' || expression.op === 'movements';
+  const heads = headsOf(evaluation);
+  const all = termsOf(expression).map((term) => ({ ...term, figure: evaluation.figure(term.node) }));
+  const terms = isSum ? all.filter((term) => term.figure.amount !== 0) : all;
+  const labelOf = (of: TraceNode) => traceLabel(evaluation, of, heads);
+  return {
+    address: addressOf(evaluation, node),
+    label: labelOf(node),
+    figure: evaluation.figure(node),
+    operation: expression.op === 'movements' ? 'sum' : expression.op,
+    terms: terms.map((term) => ({
+      address: addressOf(evaluation, term.node),
+      label: labelOf(term.node),
+      sign: term.sign,
+      figure: term.figure,
+    })),
+    omitted: all.length - terms.length,
+    sum: isSum ? terms.reduce((total, { sign, figure }) => total + sign * (figure.amount ?? 0), 0) + 0 : null,
+    postings: expression.op === 'postings' ? postingsOf(evaluation, expression) : null,
+  };
+}
+
+function postingsOf(evaluation: Evaluation, leaf: Extract<Expression, { op: 'postings' }>): PostingsOf {
+  const { slice } = evaluation.input;
+  return {
+    account: slice.accounts[leaf.account]!.number,
+    period: slice.calendar.periods[leaf.period]!.key,
+    entryKind: leaf.entryKind,
+    sign: leaf.sign,
+  };
+}
+
+function traceLabel(evaluation: Evaluation, node: TraceNode, heads: ReturnType<typeof headsOf>): TraceLabel {
+  const { slice } = evaluation.input;
+  if (node.at === 'cell') {
+    const head = heads[node.column]!;
+    return { kind: 'cell', row: evaluation.row(node.row).label, column: head.label, block: head.blockLabel };
+  }
+  const { number, name } = slice.accounts[node.account]!;
+  if (node.at === 'account') return { kind: 'account', number, name };
+  return { kind: 'period', what: node.at, period: periodName(slice.calendar.periods[node.period]!), number, name };
+}

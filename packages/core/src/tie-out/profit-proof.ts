@@ -1,0 +1,46 @@
+import type { Figure } from '../figure/figure';
+import { slot, type LedgerSlice } from '../ledger/ledger-slice';
+import type { Span } from '../period/span';
+
+/** Whether the profit that a statement shows is the profit of the trial balance. Units: minor units, profit positive. */
+export interface ProfitProof {
+  column: string;
+  shown: number;
+  trialBalance: number;
+  difference: number;
+}
+
+/**
+ * Proves a shown profit against the trial balance without reading the row layout: what the accounts of the balance
+ * sheet gained over the span is the profit, since every journal balances.
+ *
+ * Missing: undefined shown profit proves nothing and returns undefined.
+ * @source double entry: assets + expenses = liabilities + equity + income, so the two sides move together
+ */
+export function proveProfit(
+  slice: LedgerSlice,
+  column: string,
+  span: Span,
+  upTo: number,
+  shown: Figure,
+): ProfitProof | undefined {
+  if (shown.amount === null) return undefined;
+  let gained = 0;
+  slice.accounts.forEach(({ nature }, account) => {
+    if (nature !== 'asset' && nature !== 'liability' && nature !== 'equity') return;
+    for (let p = span.from; p <= Math.min(span.to, upTo); p++) gained += slice.movement[slot(slice, account, p)]!;
+  });
+  return { column, shown: shown.amount, trialBalance: gained + 0, difference: shown.amount - gained + 0 };
+}
+
+/** True when debits and credits of every period up to the given one agree. */
+export function trialBalanceAgrees(slice: LedgerSlice, upTo: number): { debit: number; credit: number } {
+  let [debit, credit] = [0, 0];
+  slice.accounts.forEach((_, account) => {
+    for (let p = 0; p <= upTo; p++) {
+      debit += slice.debit[slot(slice, account, p)]!;
+      credit += slice.credit[slot(slice, account, p)]!;
+    }
+  });
+  return { debit, credit };
+}
