@@ -57,7 +57,10 @@ export class Book {
     const copies = head.kind === 'opening' ? 1 : this.copies();
     for (let copy = 0; copy < copies; copy++) {
       const number = this.nextNumber(month, head.type);
-      all.forEach((line, index) => this.write(month, head, number, index + 1, partOf(line, copy, copies)));
+      const parts = all.map((line) => partOf(line, copy, copies));
+      const last = parts[parts.length - 1]!;
+      last.amount -= parts.reduce((sum, line) => sum + line.amount, 0);
+      parts.forEach((line, index) => this.write(month, head, number, index + 1, line));
     }
   }
 
@@ -90,8 +93,8 @@ export class Book {
 
 /** One of several equal parts of a line; the first takes what does not divide. */
 function partOf(line: Line, part: number, parts: number): Line {
-  if (parts === 1) return line;
+  if (parts === 1) return { ...line };
   const share = (whole: number) => Math.trunc(whole / parts) + (part === 0 ? whole % parts : 0);
   const { currencyAmount: _, ...rest } = line;
-  return { ...rest, amount: share(line.amount), ...(line.quantity ? { quantity: share(line.quantity) } : {}) };
+  return { ...rest, amount: share(line.amount), ...(line.quantity !== undefined ? { quantity: share(line.quantity) } : {}) };
 }

@@ -68,7 +68,7 @@ export const SEASON: Record<ProductLine, readonly number[]> = {
 /** Growth since April 2024: tiles gain, tableware slows. */
 export function trend(line: ProductLine, index: number): number {
   const yearly = { tableware: 0.018, tiles: 0.085, studio: 0.035, contract: 0.03 }[line];
-  const slowdown = line === 'tableware' && index >= 24 ? 0.965 : 1;
+  const slowdown = line === 'tableware' && index >= 24 ? 0.987 : 1;
   return (1 + yearly) ** (index / 12) * slowdown;
 }
 

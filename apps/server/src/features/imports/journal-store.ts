@@ -10,7 +10,9 @@ const LINE_COLUMNS = [
 /** What must be equal for a line to be the same line; where it stood in a file does not matter. */
 const CONTENT = LINE_COLUMNS.filter((column) => column !== 'source_line').join(', ');
 
-/** Journals remembered by key; beyond it they are looked up again, so that memory stays bounded. */
+const JOURNAL_KEY = 'journal_entity_fiscal_year_number_since_unique';
+
+/** Journals remembered by key; beyond it they are forgotten, so that memory stays bounded. */
 const JOURNALS_HELD = 200_000;
 /** Findings of one kind looked up at the end of a delivery. */
 const FINDINGS_LISTED = 2000;
@@ -33,11 +35,11 @@ export class JournalStore {
   private readonly byKey = new Map<string, KnownJournal>();
   private readonly lines: RowBatch;
   private readonly incoming: RowBatch;
-  private readonly insertJournal: Database.Statement;
+  private readonly journals: RowBatch;
+  private nextJournal: number;
   private readonly findJournal: Database.Statement;
   private readonly firstNewId: number;
   private readonly isFirstLoad: boolean;
-  private hasForgotten = false;
 
   constructor(
     private readonly db: Database.Database,
@@ -47,13 +49,12 @@ export class JournalStore {
     const highest = db.prepare('select coalesce(max(id), 0) as id from journal').get() as { id: number };
     this.firstNewId = highest.id + 1;
     this.isFirstLoad = highest.id === 0;
-    if (this.isFirstLoad) db.exec('drop index journal_line_of_journal; drop index journal_line_of_account');
+    this.nextJournal = this.firstNewId;
+    if (this.isFirstLoad) db.exec(`drop index ${JOURNAL_KEY}; drop index journal_line_of_journal; drop index journal_line_of_account`);
     db.exec(`create temp table incoming_line as select ${LINE_COLUMNS.join(', ')} from journal_line where 0`);
     this.lines = new RowBatch(db, 'insert into journal_line', LINE_COLUMNS);
     this.incoming = new RowBatch(db, 'insert into temp.incoming_line', LINE_COLUMNS);
-    this.insertJournal = db.prepare(
-      'insert into journal (entity, fiscal_year, number, kind, since) values (?, ?, ?, ?, ?)',
-    );
+    this.journals = new RowBatch(db, 'insert into journal', ['id', 'entity', 'fiscal_year', 'number', 'kind', 'since']);
     this.findJournal = db.prepare(
       'select id, kind from journal where entity = ? and fiscal_year = ? and number = ? and until is null',
     );
@@ -82,35 +83,62 @@ export class JournalStore {
     const key = `${row.entity.id}|${row.fiscalYear}|${row.journal}`;
     const held = this.byKey.get(key);
     if (held) return held;
-    const mustLook = !this.isFirstLoad || this.hasForgotten;
-    const stored = mustLook
-      ? (this.findJournal.get(row.entity.id, row.fiscalYear, row.journal) as { id: number; kind: number } | undefined)
-      : undefined;
+    const stored = this.isFirstLoad ? undefined : this.storedJournal(row);
     const journal = stored ? { ...stored, isOld: stored.id < this.firstNewId } : this.makeJournal(row);
     if (this.byKey.size >= JOURNALS_HELD) {
       this.byKey.clear();
-      this.hasForgotten = true;
+      this.journals.flush();
     }
     this.byKey.set(key, journal);
     return journal;
   }
 
+  private storedJournal(row: JournalRow): { id: number; kind: number } | undefined {
+    return this.findJournal.get(row.entity.id, row.fiscalYear, row.journal) as { id: number; kind: number } | undefined;
+  }
+
   private makeJournal(row: JournalRow): KnownJournal {
-    const { lastInsertRowid } = this.insertJournal.run(row.entity.id, row.fiscalYear, row.journal, row.kind, this.revision);
+    const id = this.nextJournal++;
+    this.journals.add(id, row.entity.id, row.fiscalYear, row.journal, row.kind, this.revision);
     this.counts.journals++;
-    return { id: Number(lastInsertRowid), kind: row.kind, isOld: false };
+    return { id, kind: row.kind, isOld: false };
   }
 
   /** Writes what is left, builds the indexes, and reports what concerns whole journals. */
   finish(report: (found: Issue) => void, entityOf: (id: number) => EntityFacts): void {
+    this.journals.flush();
     this.lines.flush();
     this.incoming.flush();
     this.balances.flush();
+    if (this.isFirstLoad) this.joinJournals();
     const repeated = this.settleLines();
     repeated.forEach((row) => report(repeatedLine(row, entityOf)));
     this.reportUnbalanced(report, entityOf);
     this.reportChanged(report, entityOf);
     this.db.exec('drop table temp.incoming_line');
+  }
+
+  /**
+   * A first load does not look journals up: one whose lines stand far apart was begun twice, and is joined here. The
+   * unique index tells whether there is such a one.
+   */
+  private joinJournals(): void {
+    const index = `create unique index ${JOURNAL_KEY} on journal (entity, fiscal_year, number, since)`;
+    try {
+      this.db.exec(index);
+    } catch {
+      this.db.exec(`
+        create temp table journal_twice as
+          select j.id, f.first from journal j join
+            (select entity, fiscal_year, number, min(id) as first from journal group by 1, 2, 3 having count(*) > 1) f
+            on f.entity = j.entity and f.fiscal_year = j.fiscal_year and f.number = j.number where j.id > f.first;
+        create unique index temp.journal_twice_id on journal_twice (id);
+        update journal_line set journal = (select first from temp.journal_twice t where t.id = journal)
+          where journal in (select id from temp.journal_twice);
+        delete from journal where id in (select id from temp.journal_twice)`);
+      this.counts.journals -= (this.db.prepare('select count(*) as n from temp.journal_twice').get() as { n: number }).n;
+      this.db.exec(`drop table temp.journal_twice; ${index}`);
+    }
   }
 
   /** Brings the lines into their table with its indexes; the lines that stand twice, if any, hinder that. */

@@ -4,7 +4,8 @@ type Cell = string | number | null;
 
 /** Collects rows and inserts many with one statement; row by row would be several times slower. */
 export class RowBatch {
-  private cells: Cell[] = [];
+  private readonly cells: Cell[];
+  private filled = 0;
   private rows = 0;
   private readonly full: Database.Statement<[Cell[]]>;
 
@@ -16,20 +17,21 @@ export class RowBatch {
     private readonly rowsPerStatement = 50,
   ) {
     this.full = this.prepare(rowsPerStatement);
+    this.cells = new Array<Cell>(rowsPerStatement * columns.length).fill(null);
   }
 
   add(...cells: Cell[]): void {
-    for (const cell of cells) this.cells.push(cell);
-    if (++this.rows === this.rowsPerStatement) this.insert(this.full);
+    for (let i = 0; i < cells.length; i++) this.cells[this.filled++] = cells[i]!;
+    if (++this.rows === this.rowsPerStatement) this.insert(this.full, this.cells);
   }
 
   flush(): void {
-    if (this.rows > 0) this.insert(this.prepare(this.rows));
+    if (this.rows > 0) this.insert(this.prepare(this.rows), this.cells.slice(0, this.filled));
   }
 
-  private insert(statement: Database.Statement<[Cell[]]>): void {
-    statement.run(this.cells);
-    this.cells = [];
+  private insert(statement: Database.Statement<[Cell[]]>, cells: Cell[]): void {
+    statement.run(cells);
+    this.filled = 0;
     this.rows = 0;
   }
 

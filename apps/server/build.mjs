@@ -1,0 +1,19 @@
+import { build } from 'esbuild';
+
+const alias = {
+  '@margin-lens/core': '../../packages/core/src/index.ts',
+  '@margin-lens/contract': '../../packages/contract/src/index.ts',
+};
+
+await build({
+  entryPoints: { main: 'src/main.ts', lens: 'src/lens.ts', bench: 'bench/bench.ts', 'import-worker': 'src/features/imports/import-worker.ts' },
+  outdir: 'dist',
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  sourcemap: true,
+  packages: 'external',
+  alias,
+  logLevel: 'warning',
+});

@@ -1,0 +1,103 @@
+import { existsSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import helmet from '@fastify/helmet';
+import multipart from '@fastify/multipart';
+import rateLimit from '@fastify/rate-limit';
+import fastifyStatic from '@fastify/static';
+import swagger from '@fastify/swagger';
+import swaggerUi from '@fastify/swagger-ui';
+import Fastify, { type FastifyInstance } from 'fastify';
+import { appError } from './app-error';
+import { openDatabase } from './database/open-database';
+import { ImportJobs } from './features/imports/import-jobs';
+import { importsPlugin } from './features/imports/imports-plugin';
+import { ledgerPlugin } from './features/ledger/ledger-plugin';
+import { statementsPlugin } from './features/statements/statements-plugin';
+import { StatementsService } from './features/statements/statements-service';
+import { WorkspaceCache } from './features/workspace/workspace-cache';
+import { workspacePlugin } from './features/workspace/workspace-plugin';
+import { errorReply } from './plugins/error-reply';
+import { sameOrigin } from './plugins/same-origin';
+import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from './plugins/valibot-fastify';
+
+export interface AppOptions {
+  /** Workspace file; made when it does not exist. */
+  databaseFile: string;
+  /** Folder of the built web application; without it only the interface is served. */
+  webRoot?: string;
+  logger?: boolean;
+}
+
+/** Largest single file of a delivery over HTTP, bytes. It is streamed, so this bounds disk and not memory. */
+const UPLOAD_LIMIT = 8 * 1024 ** 3;
+const FILES_LIMIT = 500;
+
+const CONTENT_SECURITY = {
+  useDefaults: false,
+  directives: {
+    defaultSrc: ["'self'"],
+    baseUri: ["'self'"],
+    objectSrc: ["'none'"],
+    frameAncestors: ["'none'"],
+    formAction: ["'self'"],
+    scriptSrc: ["'self'"],
+    styleSrc: ["'self'"],
+    styleSrcAttr: ["'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:', 'blob:'],
+    fontSrc: ["'self'"],
+    workerSrc: ["'self'"],
+    connectSrc: ["'self'"],
+  },
+};
+
+const builtWebRoot = () => path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../web/dist');
+
+/** Builds the server without listening. */
+export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
+  const app = Fastify({ logger: options.logger ?? false, bodyLimit: 5_000_000 });
+  app.setValidatorCompiler(validatorCompiler);
+  app.setSerializerCompiler(serializerCompiler);
+  const orm = await openDatabase(options.databaseFile);
+  app.addHook('onClose', () => orm.close(true));
+
+  const workspace = new WorkspaceCache(orm);
+  const statements = new StatementsService(workspace);
+  const jobs = new ImportJobs(options.databaseFile);
+
+  await app.register(errorReply);
+  await app.register(sameOrigin);
+  await app.register(helmet, { enableCSPNonces: true, contentSecurityPolicy: CONTENT_SECURITY, strictTransportSecurity: false });
+  await app.register(rateLimit, { global: false });
+  await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: FILES_LIMIT } });
+  await app.register(swagger, { openapi: { info: { title: 'Margin Lens', version: '1' } }, transform: jsonSchemaTransform });
+  await app.register(swaggerUi, { routePrefix: '/api/docs' });
+  await app.register(
+    async (api) => {
+      api.get('/health', () => Promise.resolve({ ok: true }));
+      await api.register(workspacePlugin(workspace));
+      await api.register(statementsPlugin(statements));
+      await api.register(ledgerPlugin(workspace));
+      await api.register(importsPlugin(jobs, workspace));
+    },
+    { prefix: '/api/v1' },
+  );
+  await serveWeb(app, options.webRoot ?? builtWebRoot());
+  return app;
+}
+
+/** Serves the built application; unknown paths without an extension get its page, so that every view can be reloaded. */
+async function serveWeb(app: FastifyInstance, root: string): Promise<void> {
+  const index = path.join(root, 'index.html');
+  const html = existsSync(index) ? readFileSync(index, 'utf8') : undefined;
+  if (html) await app.register(fastifyStatic, { root, index: false, wildcard: false, immutable: true, maxAge: '365d' });
+  app.setNotFoundHandler((request, reply) => {
+    const pathOnly = request.url.split('?')[0]!;
+    const isPage = request.method === 'GET' && !pathOnly.startsWith('/api/') && !/\.\w+$/.test(pathOnly);
+    if (!html || !isPage) {
+      const { code, message, hint, status } = appError('SRV_ROUTE_UNKNOWN', { url: pathOnly });
+      return reply.code(status).send({ code, message, hint, details: [] });
+    }
+    return reply.type('text/html').header('cache-control', 'no-store').send(html.replaceAll('__CSP_NONCE__', reply.cspNonce.style));
+  });
+}

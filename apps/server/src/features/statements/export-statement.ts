@@ -1,0 +1,60 @@
+import Papa from 'papaparse';
+import { evaluateStatement, formatMinor, type Figure, type ShownUnit, type StatementTable } from '@margin-lens/core';
+import { fileNameOf } from './statement-texts';
+import type { OpenedStatement } from './statements-service';
+import { statementWorkbook } from './statement-workbook';
+
+export type ExportFormat = 'xlsx' | 'csv' | 'json';
+
+export const EXPORT_TYPES: Record<ExportFormat, string> = {
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  csv: 'text/csv; charset=utf-8',
+  json: 'application/json; charset=utf-8',
+};
+
+/** A statement as a file. XLSX has live formulas and formats; CSV and JSON hold exact, unrounded figures. */
+export async function exportStatement(
+  opened: OpenedStatement,
+  format: ExportFormat,
+  unit: number = opened.document.unit,
+): Promise<{ fileName: string; body: Buffer | string }> {
+  const fileName = fileNameOf(opened, format);
+  if (format === 'xlsx') return { fileName, body: await statementWorkbook(opened, unit as ShownUnit) };
+  const table = evaluateStatement(opened.source, opened.evaluation);
+  return { fileName, body: format === 'csv' ? statementCsv(table) : statementJson(opened, table) };
+}
+
+/** An exact figure as text: money with all its decimals, ratios as fractions, empty where undefined. */
+export function exactText({ amount, unit, word }: Figure): string {
+  if (word) return word;
+  if (amount === null) return '';
+  if (unit.kind === 'currency') return formatMinor(amount, unit.digits);
+  return unit.kind === 'count' ? String(amount / 10_000) : String(Number(amount.toPrecision(15)));
+}
+
+/** Texts that a spreadsheet would take for a formula are neutralised by the CSV writer. */
+function statementCsv(table: StatementTable): string {
+  const heads = table.columns.map((column) => [column.blockLabel, column.label, column.note].filter(Boolean).join(' · '));
+  const rows = table.rows.map((row) => [row.id, row.label, ...row.cells.map(exactText)]);
+  return `${Papa.unparse([['row', 'label', ...heads], ...rows], { newline: '\r\n', escapeFormulae: /^[=+@\t\r]|^-(?!\d)/ })}\r\n`;
+}
+
+function statementJson({ document, entity, source }: OpenedStatement, table: StatementTable): string {
+  const body = {
+    statement: document.id,
+    name: document.name,
+    scope: entity.code,
+    currency: entity.currency.code,
+    as_at: source.at.key,
+    columns: table.columns.map(({ id, blockLabel, label, note, dates }) => ({ id, block: blockLabel, label, note, dates })),
+    rows: table.rows.map((row) => ({
+      id: row.id,
+      label: row.label,
+      style: row.style,
+      cells: row.cells.map((cell) => ({ value: cell.amount === null ? null : exactText(cell), unit: cell.unit.kind, reason: cell.reason })),
+    })),
+    coverage: table.coverage,
+    profit: table.profit,
+  };
+  return `${JSON.stringify(body, null, 2)}\n`;
+}

@@ -1,0 +1,13 @@
+import type { ShownUnit } from '@margin-lens/core';
+import type { OpenedStatement } from './statements-service';
+
+const UNIT_NAMES: Record<ShownUnit, string> = { 1: '', 1000: ' thousand', 1_000_000: ' million' };
+
+/** The line under a statement's title: whose books, in what, as at when. */
+export function subtitleOf({ entity, source }: OpenedStatement, unit: ShownUnit): string {
+  return `${entity.name} · ${entity.currency.code}${UNIT_NAMES[unit]} · as at ${source.at.end}`;
+}
+
+/** A file name from what is in the file. */
+export const fileNameOf = ({ document, entity, source }: OpenedStatement, extension: string): string =>
+  `${document.id}-${entity.code}-${source.at.key}.${extension}`.toLowerCase();

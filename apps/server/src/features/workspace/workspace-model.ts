@@ -1,0 +1,150 @@
+import type { EntityManager } from '@mikro-orm/better-sqlite';
+import {
+  buildLedgerSlice, digitsOf, loadedRange, RESOURCES, type Account, type BalanceEntry, type ColumnLayout, type Document,
+  type LedgerSlice, type RowLayout, type StatementDocument, type Unit, type WorkspaceSettings,
+} from '@margin-lens/core'; // prettier-ignore
+import { accountOfRow, calendarsOfRows, type PackageRow, type StoredCalendar } from './package-rows';
+
+export interface Entity {
+  id: number;
+  code: string;
+  name: string;
+  currency: Unit & { kind: 'currency' };
+  calendar: StoredCalendar;
+}
+
+export interface Version {
+  code: string;
+  name: string;
+  kind: string;
+  fromPeriod: string;
+  toPeriod: string;
+  cutOver: string;
+}
+
+/** The workspace at one revision: master data and documents, and the books of entities as they are asked for. */
+export class WorkspaceModel {
+  private readonly slices = new Map<number, LedgerSlice>();
+  private readonly accountById: ReadonlyMap<number, string>;
+  readonly accountIds: ReadonlyMap<string, number>;
+
+  constructor(
+    readonly revision: number,
+    readonly settings: WorkspaceSettings | undefined,
+    readonly entities: readonly Entity[],
+    readonly accounts: readonly Account[],
+    accountIds: readonly number[],
+    readonly versions: readonly Version[],
+    readonly documents: readonly Document[],
+    readonly lastPostedAt: string | undefined,
+  ) {
+    this.accountById = new Map(accounts.map((account, index) => [accountIds[index]!, account.number]));
+    this.accountIds = new Map(accounts.map((account, index) => [account.number, accountIds[index]!]));
+  }
+
+  entity(code: string): Entity | undefined {
+    return this.entities.find((entity) => entity.code === code);
+  }
+
+  documentsOf(kind: 'statement'): StatementDocument[];
+  documentsOf(kind: 'row_layout'): RowLayout[];
+  documentsOf(kind: 'column_layout'): ColumnLayout[];
+  documentsOf(kind: Document['kind']): Document[] {
+    return this.documents.filter((document) => document.kind === kind);
+  }
+
+  /**
+   * The actual books of an entity, basis books and adjustment. Read once a revision from the maintained balances, a few
+   * milliseconds for an entity, so that starting needs to read nothing ahead.
+   */
+  async slice(em: EntityManager, entity: Entity): Promise<LedgerSlice> {
+    const held = this.slices.get(entity.id);
+    if (held) return held;
+    const slice = buildLedgerSlice(this.accounts, entity.calendar.calendar, await this.balances(em, entity));
+    this.slices.set(entity.id, slice);
+    return slice;
+  }
+
+  private async balances(em: EntityManager, entity: Entity): Promise<BalanceEntry[]> {
+    const { calendar, idOf } = entity.calendar;
+    const ordinalOfId = new Map(calendar.periods.map((period) => [idOf(period), period.ordinal]));
+    const rows = await em.getConnection().execute<BalanceRow[]>(
+      `select account, period, entry_kind as entryKind, sum(debit) as debit, sum(credit) as credit, sum(quantity) as quantity
+       from balance where version = 0 and entity = ? and basis in (0, 1) and entry_kind in (0, 1)
+       group by account, period, entry_kind`,
+      [entity.id],
+    );
+    return rows.map((row) => ({
+      account: this.accountById.get(row.account)!,
+      period: ordinalOfId.get(row.period)!,
+      entryKind: row.entryKind === 1 ? 'opening' : 'normal',
+      debit: row.debit,
+      credit: row.credit,
+      quantity: row.quantity,
+    }));
+  }
+}
+
+interface BalanceRow {
+  account: number;
+  period: number;
+  entryKind: number;
+  debit: number;
+  credit: number;
+  quantity: number;
+}
+
+/** The revision that the workspace is at now; 0 when nothing was ever written. */
+export async function currentRevision(em: EntityManager): Promise<number> {
+  const [row] = await em.getConnection().execute<{ id: number | null }[]>('select max(id) as id from workspace_revision');
+  return row?.id ?? 0;
+}
+
+/** Reads the workspace as it is now. */
+export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> {
+  const connection = em.getConnection();
+  const rowsOf = (name: string): Promise<PackageRow[]> => {
+    const { table } = RESOURCES.find((resource) => resource.name === name)!;
+    return connection.execute<PackageRow[]>(`select * from \`${table}\` where until is null order by id`);
+  };
+  const calendars = calendarsOfRows(await rowsOf('calendars'));
+  const accountRows = (await rowsOf('accounts')).sort((a, b) => (String(a['number']) < String(b['number']) ? -1 : 1));
+  const stored = await connection.execute<{ kind: string; body: string }[]>(
+    'select kind, body from document where until is null order by row_id',
+  );
+  const settings = stored.find(({ kind }) => kind === 'workspace');
+  const [last] = await connection.execute<{ at: string | null }[]>('select max(finished_at) as at from import_run');
+  return new WorkspaceModel(
+    await currentRevision(em),
+    settings && (JSON.parse(settings.body) as WorkspaceSettings),
+    (await rowsOf('entities')).map((row) => entityOfRow(row, calendars)),
+    accountRows.map(accountOfRow),
+    accountRows.map((row) => row.id),
+    (await rowsOf('versions')).map(versionOfRow),
+    stored.filter(({ kind }) => kind !== 'workspace').map(({ body }) => JSON.parse(body) as Document),
+    last?.at ?? undefined,
+  );
+}
+
+function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredCalendar>): Entity {
+  const code = String(row['currency']);
+  return {
+    id: row.id,
+    code: String(row['code']),
+    name: String(row['name']),
+    currency: { kind: 'currency', code, digits: digitsOf(code) },
+    calendar: calendars.get(String(row['calendar']))!,
+  };
+}
+
+const versionOfRow = (row: PackageRow): Version => ({
+  code: String(row['code']),
+  name: String(row['name']),
+  kind: String(row['kind']),
+  fromPeriod: String(row['from_period']),
+  toPeriod: String(row['to_period']),
+  cutOver: String(row['cut_over'] ?? ''),
+});
+
+/** First and last period of an entity with postings, as ordinals. */
+export const postedRange = loadedRange;

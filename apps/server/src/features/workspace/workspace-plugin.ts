@@ -1,0 +1,47 @@
+import type { FastifyInstance } from 'fastify';
+import { WorkspaceSchema, type WorkspaceView } from '@margin-lens/contract';
+import { periodName, periodShort } from '@margin-lens/core';
+import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
+import { maySee, viewerOf, type Viewer } from '../../viewer';
+import type { WorkspaceCache } from './workspace-cache';
+
+/** What the frame needs to draw itself for a viewer. */
+export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): Promise<WorkspaceView> {
+  const model = await workspace.current();
+  const seen = model.entities.filter((entity) => maySee(viewer, entity.code));
+  const calendars = new Map(seen.map((entity) => [entity.calendar.calendar.code, entity.calendar.calendar]));
+  const entities = await Promise.all(
+    seen.map(async (entity) => {
+      const { holdsData, calendar } = await model.slice(workspace.em(), entity);
+      const posted = calendar.periods.filter((period) => holdsData[period.ordinal] === 1).map((period) => period.key);
+      return { code: entity.code, name: entity.name, currency: entity.currency.code, calendar: calendar.code, posted };
+    }),
+  );
+  return {
+    revision: model.revision,
+    name: model.settings?.name ?? '',
+    viewer: viewer.name,
+    isEmpty: model.entities.length === 0,
+    lastImportAt: model.lastPostedAt ?? null,
+    entities,
+    calendars: [...calendars.values()].map(({ code, periods }) => ({
+      code,
+      periods: periods.map((period) => ({ ...period, name: periodName(period), short: periodShort(period) })),
+    })),
+    versions: model.versions.map(({ code, name, kind, fromPeriod, toPeriod }) => ({ code, name, kind, from: fromPeriod, to: toPeriod })),
+    statements: model.documentsOf('statement').map(({ id, name, rows, columns, unit }) => ({ id, name, rows, columns, unit })),
+    columnLayouts: model.documentsOf('column_layout').map(({ id, name }) => ({ id, name })),
+    defaults: {
+      statement: model.settings?.defaults?.statement ?? null,
+      scope: model.settings?.defaults?.scope ?? null,
+    },
+  };
+}
+
+/** GET /workspace: the frame's data for the person who asks. */
+export const workspacePlugin = (workspace: WorkspaceCache) => async (scope: FastifyInstance) => {
+  const app = scope.withTypeProvider<ValibotTypeProvider>();
+  app.get('/workspace', { schema: { response: { 200: WorkspaceSchema } } }, (request) =>
+    workspaceView(workspace, viewerOf(request)),
+  );
+};

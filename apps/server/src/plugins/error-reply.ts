@@ -1,0 +1,36 @@
+import fp from 'fastify-plugin';
+import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
+import type { ErrorReply } from '@margin-lens/contract';
+import { CoreError, describeIssue } from '@margin-lens/core';
+import { AppError, appError } from '../app-error';
+
+const replyOf = (error: AppError): ErrorReply => ({
+  code: error.code,
+  message: error.message,
+  hint: error.hint,
+  details: [],
+});
+
+/** Errors of the framework that a person can cause, in our words. */
+function translated(error: FastifyError): AppError | undefined {
+  if (error.code === 'FST_REQ_FILE_TOO_LARGE' || error.statusCode === 413) {
+    return appError('SRV_UPLOAD_TOO_LARGE', { limit: 'the server takes in one go' });
+  }
+  if (error.statusCode && error.statusCode < 500) return appError('SRV_REQUEST_INVALID', { problem: error.message });
+  return undefined;
+}
+
+/** One place that turns errors into replies; a stack goes to the log and never to the person. */
+export const errorReply = fp(async (app) => {
+  app.setErrorHandler((error: FastifyError, request: FastifyRequest, reply: FastifyReply) => {
+    if (error instanceof CoreError) {
+      const { message, hint } = describeIssue(error);
+      const answer: ErrorReply = { code: error.code, message, hint, details: [] };
+      return reply.code(422).send(answer);
+    }
+    const known = error instanceof AppError ? error : translated(error);
+    if (!known) request.log.error(error);
+    const shown = known ?? appError('SRV_INTERNAL');
+    return reply.code(shown.status).type('application/json').serializer(JSON.stringify).send(replyOf(shown));
+  });
+});

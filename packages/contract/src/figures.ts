@@ -1,0 +1,41 @@
+import * as v from 'valibot';
+
+export const UnitSchema = v.variant('kind', [
+  v.object({ kind: v.literal('currency'), code: v.string(), digits: v.number() }),
+  v.object({ kind: v.literal('count'), name: v.string(), digits: v.number() }),
+  v.object({ kind: v.literal('ratio') }),
+  v.object({ kind: v.literal('points') }),
+]);
+
+export const ReasonSchema = v.picklist([
+  'no_base', 'no_data', 'to_come', 'not_meaningful', 'rate_missing', 'cycle', 'not_permitted',
+]); // prettier-ignore
+
+/** A figure: minor units, fraction, or the reason why there is none. See `Figure` in core. */
+export const FigureSchema = v.object({
+  amount: v.nullable(v.number()),
+  unit: UnitSchema,
+  reason: v.exactOptional(ReasonSchema),
+  word: v.exactOptional(v.picklist(['new', 'gone'])),
+  signsDiffer: v.exactOptional(v.literal(true)),
+});
+
+export const IssueSchema = v.object({
+  code: v.string(),
+  severity: v.picklist(['error', 'notice']),
+  message: v.string(),
+  hint: v.string(),
+  file: v.exactOptional(v.string()),
+  line: v.exactOptional(v.number()),
+  column: v.exactOptional(v.string()),
+});
+export type IssueView = v.InferOutput<typeof IssueSchema>;
+
+/** Every error reply has this shape; never a stack. */
+export const ErrorReplySchema = v.object({
+  code: v.string(),
+  message: v.string(),
+  hint: v.string(),
+  details: v.array(v.string()),
+});
+export type ErrorReply = v.InferOutput<typeof ErrorReplySchema>;

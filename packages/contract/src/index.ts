@@ -1,0 +1,4 @@
+export * from './figures';
+export * from './imports';
+export * from './statements';
+export * from './workspace';

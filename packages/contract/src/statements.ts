@@ -1,0 +1,163 @@
+import * as v from 'valibot';
+import { FigureSchema, IssueSchema } from './figures';
+
+/** The context of a statement, as it stands in the URL. */
+export const ContextSchema = v.object({
+  scope: v.string(),
+  as_at: v.string(),
+  columns: v.exactOptional(v.string()),
+});
+export type StatementContext = v.InferOutput<typeof ContextSchema>;
+
+const ColumnHeadSchema = v.object({
+  id: v.string(),
+  kind: v.picklist(['figure', 'total', 'difference', 'percent_change', 'share']),
+  block: v.string(),
+  blockLabel: v.string(),
+  label: v.string(),
+  note: v.string(),
+  notation: v.picklist(['actual', 'prior_year', 'none']),
+  span: v.nullable(v.object({ from: v.number(), to: v.number() })),
+  dates: v.string(),
+  held: v.nullable(v.object({ held: v.number(), periods: v.number() })),
+  flags: v.array(v.string()),
+});
+export type ColumnHeadView = v.InferOutput<typeof ColumnHeadSchema>;
+
+const CellSchema = v.object({
+  ...FigureSchema.entries,
+  favour: v.exactOptional(v.picklist(['favourable', 'adverse'])),
+});
+export type CellView = v.InferOutput<typeof CellSchema>;
+
+const RowSchema = v.object({
+  id: v.string(),
+  label: v.string(),
+  kind: v.picklist(['accounts', 'group', 'formula', 'ratio', 'heading']),
+  style: v.picklist(['detail', 'total', 'result', 'ratio', 'heading']),
+  depth: v.number(),
+  cells: v.array(CellSchema),
+});
+export type RowView = v.InferOutput<typeof RowSchema>;
+
+/** A statement evaluated in a context. */
+export const StatementViewSchema = v.object({
+  id: v.string(),
+  name: v.string(),
+  rowLayout: v.object({ id: v.string(), name: v.string() }),
+  columnLayout: v.object({ id: v.string(), name: v.string() }),
+  scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
+  asAt: v.object({ key: v.string(), name: v.string(), date: v.string(), fiscal: v.string() }),
+  columns: v.array(ColumnHeadSchema),
+  rows: v.array(RowSchema),
+  coverage: v.object({
+    accounts: v.number(),
+    placedOnce: v.number(),
+    misplaced: v.array(
+      v.object({
+        number: v.string(),
+        name: v.string(),
+        rows: v.array(v.string()),
+        used: v.boolean(),
+        effectByColumn: v.record(v.string(), v.number()),
+      }),
+    ),
+  }),
+  profit: v.array(
+    v.object({ column: v.string(), shown: v.number(), trialBalance: v.number(), difference: v.number() }),
+  ),
+  trialBalance: v.object({ debit: v.number(), credit: v.number() }),
+  issues: v.array(IssueSchema),
+  revision: v.number(),
+  evaluatedInMs: v.number(),
+});
+export type StatementView = v.InferOutput<typeof StatementViewSchema>;
+
+export const TraceRequestSchema = v.object({
+  ...ContextSchema.entries,
+  address: v.string(),
+  /** Journal lines passed over, for the next page of a long list. */
+  skip: v.exactOptional(v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number))),
+});
+
+const TraceLabelSchema = v.variant('kind', [
+  v.object({ kind: v.literal('cell'), row: v.string(), column: v.string(), block: v.string() }),
+  v.object({ kind: v.literal('account'), number: v.string(), name: v.string() }),
+  v.object({
+    kind: v.literal('period'),
+    what: v.picklist(['movement', 'opening', 'closing', 'opening_entries', 'roll_over']),
+    period: v.string(),
+    number: v.string(),
+    name: v.string(),
+  }),
+]);
+export type TraceLabelView = v.InferOutput<typeof TraceLabelSchema>;
+
+const PostingSchema = v.object({
+  lineId: v.number(),
+  journalId: v.number(),
+  journal: v.string(),
+  date: v.string(),
+  description: v.string(),
+  document: v.string(),
+  debit: v.number(),
+  credit: v.number(),
+  /** What the line adds to the figure above it, in the figure's sign. */
+  amount: v.number(),
+});
+export type PostingView = v.InferOutput<typeof PostingSchema>;
+
+/** One level of the Lens. */
+export const TraceViewSchema = v.object({
+  address: v.string(),
+  label: TraceLabelSchema,
+  figure: FigureSchema,
+  operation: v.picklist(['sum', 'difference', 'percent_change', 'quotient', 'postings', 'undefined']),
+  terms: v.array(
+    v.object({ address: v.string(), label: TraceLabelSchema, sign: v.picklist([1, -1]), figure: FigureSchema }),
+  ),
+  omitted: v.number(),
+  sum: v.nullable(v.number()),
+  postings: v.nullable(
+    v.object({
+      account: v.string(),
+      period: v.string(),
+      lines: v.array(PostingSchema),
+      skipped: v.number(),
+      count: v.number(),
+      /** Sum of all lines, also those on other pages. */
+      total: v.number(),
+    }),
+  ),
+});
+export type TraceView = v.InferOutput<typeof TraceViewSchema>;
+
+export const JournalViewSchema = v.object({
+  id: v.number(),
+  entity: v.object({ code: v.string(), name: v.string() }),
+  number: v.string(),
+  kind: v.picklist(['normal', 'opening', 'closing']),
+  fiscalYear: v.number(),
+  currency: v.object({ code: v.string(), digits: v.number() }),
+  broughtBy: v.object({ fileName: v.string(), at: v.string() }),
+  lines: v.array(
+    v.object({
+      id: v.number(),
+      line: v.number(),
+      date: v.string(),
+      account: v.string(),
+      accountName: v.string(),
+      debit: v.number(),
+      credit: v.number(),
+      currency: v.string(),
+      currencyAmount: v.nullable(v.number()),
+      quantity: v.number(),
+      basis: v.string(),
+      description: v.string(),
+      document: v.string(),
+      sourceLine: v.number(),
+      attributes: v.array(v.object({ name: v.string(), value: v.string() })),
+    }),
+  ),
+});
+export type JournalView = v.InferOutput<typeof JournalViewSchema>;

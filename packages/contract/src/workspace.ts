@@ -1,0 +1,48 @@
+import * as v from 'valibot';
+
+export const PeriodSchema = v.object({
+  key: v.string(),
+  ordinal: v.number(),
+  fiscalYear: v.number(),
+  number: v.number(),
+  label: v.string(),
+  name: v.string(),
+  short: v.string(),
+  start: v.string(),
+  end: v.string(),
+  kind: v.picklist(['regular', 'adjustment']),
+  quarter: v.number(),
+});
+export type PeriodView = v.InferOutput<typeof PeriodSchema>;
+
+export const EntitySchema = v.object({
+  code: v.string(),
+  name: v.string(),
+  currency: v.string(),
+  calendar: v.string(),
+  /** Keys of the periods with postings, in order. */
+  posted: v.array(v.string()),
+});
+export type EntityView = v.InferOutput<typeof EntitySchema>;
+
+const Named = v.object({ id: v.string(), name: v.string() });
+
+/** What the frame needs: who asks, which books there are, and what can be opened. */
+export const WorkspaceSchema = v.object({
+  revision: v.number(),
+  name: v.string(),
+  viewer: v.string(),
+  isEmpty: v.boolean(),
+  lastImportAt: v.nullable(v.string()),
+  entities: v.array(EntitySchema),
+  calendars: v.array(v.object({ code: v.string(), periods: v.array(PeriodSchema) })),
+  versions: v.array(
+    v.object({ code: v.string(), name: v.string(), kind: v.string(), from: v.string(), to: v.string() }),
+  ),
+  statements: v.array(
+    v.object({ id: v.string(), name: v.string(), rows: v.string(), columns: v.string(), unit: v.picklist([1, 1000, 1_000_000]) }),
+  ),
+  columnLayouts: v.array(Named),
+  defaults: v.object({ statement: v.nullable(v.string()), scope: v.nullable(v.string()) }),
+});
+export type WorkspaceView = v.InferOutput<typeof WorkspaceSchema>;
