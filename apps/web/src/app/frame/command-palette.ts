@@ -1,0 +1,108 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatAutocompleteModule, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
+import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { Router } from '@angular/router';
+import { Api } from '../shared/api';
+import { asAtText, ContextStore } from '../shared/context-store';
+import { WorkspaceStore } from '../shared/workspace-store';
+import { UNIT_CHOICES } from './top-bar';
+
+interface Command {
+  kind: string;
+  label: string;
+  run(): void;
+}
+
+const SHOWN = 12;
+
+/** Find a place or do a thing by its name: everything that menus offer, from the keyboard. */
+@Component({
+  selector: 'ml-command-palette',
+  imports: [MatAutocompleteModule, MatDialogModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label class="visually-hidden" for="palette">Find or do</label>
+    <input
+      id="palette"
+      type="text"
+      autocomplete="off"
+      placeholder="A statement, entity, month, column layout, or what to do"
+      [matAutocomplete]="list"
+      (input)="text.set($any($event.target).value)"
+    />
+    <mat-autocomplete #list="matAutocomplete" autoActiveFirstOption (optionSelected)="choose($event)">
+      @for (command of found(); track command.kind + command.label) {
+        <mat-option [value]="command">
+          <span class="kind">{{ command.kind }}</span> {{ command.label }}
+        </mat-option>
+      } @empty {
+        <mat-option disabled>Nothing is called “{{ text() }}”</mat-option>
+      }
+    </mat-autocomplete>
+  `,
+  styles: `
+    input {
+      width: 100%;
+      padding: 14px 16px;
+      border: 0;
+      outline: 0;
+      background: transparent;
+      color: var(--ink);
+      font: 15px var(--sans);
+    }
+    .kind {
+      display: inline-block;
+      width: 96px;
+      color: var(--ink-2);
+      font-size: 12px;
+    }
+  `,
+})
+export class CommandPalette {
+  private readonly contexts = inject(ContextStore);
+  private readonly workspaces = inject(WorkspaceStore);
+  private readonly router = inject(Router);
+  private readonly api = inject(Api);
+  private readonly dialog = inject<MatDialogRef<CommandPalette>>(MatDialogRef);
+
+  protected readonly text = signal('');
+  private readonly commands = computed(() => this.allCommands());
+  protected readonly found = computed(() => {
+    const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
+    const matches = ({ kind, label }: Command) => words.every((word) => `${kind} ${label}`.toLowerCase().includes(word));
+    return this.commands().filter(matches).slice(0, SHOWN);
+  });
+
+  protected choose({ option }: MatAutocompleteSelectedEvent): void {
+    this.dialog.close();
+    (option.value as Command).run();
+  }
+
+  private allCommands(): Command[] {
+    const state = this.workspaces.state();
+    if (state.state !== 'loaded') return [];
+    const { statements, entities, columnLayouts } = state.workspace;
+    const { contexts } = this;
+    const context = contexts.context();
+    const make = (kind: string, label: string, run: () => void): Command => ({ kind, label, run });
+    return [
+      ...statements.map(({ id, name }) => make('Statement', name, () => contexts.openStatement(id))),
+      ...entities.map(({ code, name }) => make('Scope', `${name} (${code})`, () => contexts.setScope(code))),
+      ...columnLayouts.map(({ id, name }) => make('Columns', name, () => contexts.setColumns(id))),
+      ...(context ? this.contextCommands(context) : []),
+      make('Books', 'Bring in a delivery', () => void this.router.navigate(['/deliveries'], { queryParamsHandling: 'merge' })),
+    ];
+  }
+
+  private contextCommands({ statement, scope, asAt, columns, unit, periods }: NonNullable<ReturnType<ContextStore['context']>>): Command[] {
+    const { contexts } = this;
+    const query = { scope: scope.code, as_at: asAtText(asAt), columns };
+    const save = (format: 'xlsx' | 'csv') => () => location.assign(this.api.exportUrl(statement, query, format, unit));
+    return [
+      { kind: 'Export', label: 'Spreadsheet (XLSX)', run: save('xlsx') },
+      { kind: 'Export', label: 'Text (CSV)', run: save('csv') },
+      ...UNIT_CHOICES.map(({ unit: choice, label }) => ({ kind: 'In', label: `${scope.currency} ${label}`, run: () => contexts.setUnit(choice) })),
+      ...[...periods].reverse().map((period) => ({ kind: 'As at', label: period.name, run: () => contexts.setAsAt(period) })),
+    ];
+  }
+}

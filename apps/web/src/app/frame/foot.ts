@@ -1,0 +1,55 @@
+import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { ContextStore } from '../shared/context-store';
+import { currencyUnit } from '../shared/currency-unit';
+import { ShownStatement } from '../shared/shown-statement';
+import { tieOutsOf } from '../shared/tie-outs';
+import { WorkspaceStore } from '../shared/workspace-store';
+import { momentInWords } from '../shared/moment';
+
+const STATEMENT_KEYS: readonly [key: string, does: string][] = [
+  ['↑↓←→', 'move'],
+  ['Enter', 'trace'],
+  ['Esc', 'back'],
+  [', .', 'month'],
+];
+
+/** The keys that work here, then what proves the figures. */
+@Component({
+  selector: 'ml-foot',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (key of keysHere(); track key[0]) {
+      <span class="does"><span class="key">{{ key[0] }}</span> {{ key[1] }}</span>
+    }
+    <button type="button" class="does plain" (click)="keys.emit()"><span class="key">?</span> all keys</button>
+    <span class="spring"></span>
+    <span class="proof" data-testid="proof" role="status">
+      @for (part of proof(); track part.text) {
+        <span [class.open]="!part.agrees">{{ part.text }}</span>
+      }
+    </span>
+  `,
+  styleUrl: './foot.scss',
+})
+export class Foot {
+  readonly keys = output();
+
+  private readonly shown = inject(ShownStatement);
+  private readonly contexts = inject(ContextStore);
+  private readonly workspaces = inject(WorkspaceStore);
+
+  private readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
+  protected readonly keysHere = computed(() => (this.isStatement() ? STATEMENT_KEYS : []));
+  protected readonly proof = computed(() => {
+    const view = this.shown.view();
+    const state = this.workspaces.state();
+    if (!view || !this.isStatement() || state.state !== 'loaded') return [];
+    const checks = tieOutsOf(view, currencyUnit(view.scope.currency)).filter((check) => check.name !== 'Trial balance');
+    const at = state.workspace.lastImportAt;
+    return [
+      ...checks.map(({ says, name, agrees }) => ({ text: name === 'Profit' ? `Profit: ${says.toLowerCase()}` : says, agrees })),
+      { text: `ledger of ${at ? momentInWords(at) : '–'}`, agrees: true },
+      { text: `evaluated in ${view.evaluatedInMs} ms`, agrees: true },
+    ];
+  });
+}

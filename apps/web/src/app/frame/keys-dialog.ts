@@ -1,0 +1,69 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { MatDialogModule } from '@angular/material/dialog';
+
+const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
+  {
+    name: 'Everywhere',
+    keys: [
+      ['Ctrl K', 'Find or do'],
+      [',', 'One period back'],
+      ['.', 'One period on'],
+      ['?', 'These keys'],
+    ],
+  },
+  {
+    name: 'In a statement',
+    keys: [
+      ['↑ ↓ ← →', 'Move the selection'],
+      ['Shift ↑ ↓ ← →', 'Select a block'],
+      ['Home, End', 'First and last column'],
+      ['Ctrl C', 'Copy the block to a spreadsheet'],
+      ['Enter', 'Trace the figure'],
+    ],
+  },
+  {
+    name: 'In the Lens',
+    keys: [
+      ['↑ ↓', 'Choose a term'],
+      ['Enter', 'One level down'],
+      ['Backspace', 'One level up'],
+      ['Esc', 'Back to the sheet, then close'],
+    ],
+  },
+];
+
+/** Every key, in one list. */
+@Component({
+  selector: 'ml-keys-dialog',
+  imports: [MatDialogModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h1 mat-dialog-title>Keys</h1>
+    <mat-dialog-content>
+      @for (group of groups; track group.name) {
+        <h2>{{ group.name }}</h2>
+        <dl>
+          @for (key of group.keys; track key[0]) {
+            <dt><span class="key">{{ key[0] }}</span></dt>
+            <dd>{{ key[1] }}</dd>
+          }
+        </dl>
+      }
+    </mat-dialog-content>
+    <mat-dialog-actions align="end"><button class="button" type="button" mat-dialog-close>Close</button></mat-dialog-actions>
+  `,
+  styles: `
+    dl {
+      display: grid;
+      grid-template-columns: 130px 1fr;
+      gap: 5px 12px;
+      margin: 6px 0 16px;
+    }
+    dd {
+      margin: 0;
+    }
+  `,
+})
+export class KeysDialog {
+  protected readonly groups = GROUPS;
+}

@@ -1,0 +1,42 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { RouterLink, RouterLinkActive } from '@angular/router';
+import { WorkspaceStore } from '../shared/workspace-store';
+
+/** The places of the application, in words. Only what exists stands here. */
+@Component({
+  selector: 'ml-spine',
+  imports: [RouterLink, RouterLinkActive],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <nav aria-label="Places">
+      @if (statements().length > 0) {
+        <h2>Report</h2>
+        @for (statement of statements(); track statement.id) {
+          <a
+            [routerLink]="['/statements', statement.id]"
+            [queryParams]="{ columns: null, cell: null, trace: null, unit: null }"
+            queryParamsHandling="merge"
+            routerLinkActive="here"
+            [routerLinkActiveOptions]="exactPath"
+            ariaCurrentWhenActive="page"
+            [title]="statement.name"
+            >{{ statement.name }}</a
+          >
+        }
+      }
+      <h2>Books</h2>
+      <a routerLink="/deliveries" queryParamsHandling="merge" routerLinkActive="here" ariaCurrentWhenActive="page" title="Deliveries">
+        Deliveries
+      </a>
+    </nav>
+  `,
+  styleUrl: './spine.scss',
+})
+export class Spine {
+  private readonly workspaces = inject(WorkspaceStore);
+  protected readonly exactPath = { paths: 'exact', queryParams: 'ignored', fragment: 'ignored', matrixParams: 'ignored' } as const;
+  protected readonly statements = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace.statements : [];
+  });
+}

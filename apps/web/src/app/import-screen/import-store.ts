@@ -1,0 +1,86 @@
+import { inject, Injectable, NgZone, signal } from '@angular/core';
+import { Observable, type Subscription } from 'rxjs';
+import type { ErrorReply, ImportJobView, ImportRunView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { WorkspaceStore } from '../shared/workspace-store';
+import { formOf, type DeliveredFile } from './read-dropped-files';
+
+const ENDED: readonly ImportJobView['state'][] = ['done', 'refused', 'cancelled', 'failed'];
+
+/** Deliveries: the one under way, followed by server-sent events, and those that were brought in. */
+@Injectable()
+export class ImportStore {
+  private readonly api = inject(Api);
+  private readonly workspaces = inject(WorkspaceStore);
+  private readonly zone = inject(NgZone);
+  private following: Subscription | undefined;
+
+  readonly job = signal<ImportJobView | undefined>(undefined);
+  readonly runs = signal<ImportRunView[] | undefined>(undefined);
+  readonly error = signal<ErrorReply | undefined>(undefined);
+  readonly isSending = signal(false);
+
+  load(): void {
+    this.api.imports().subscribe({
+      next: ({ runs, running }) => {
+        this.runs.set(runs);
+        if (running) this.follow(running);
+      },
+      error: (error: ErrorReply) => this.error.set(error),
+    });
+  }
+
+  send(files: readonly DeliveredFile[]): void {
+    if (files.length === 0) return;
+    this.error.set(undefined);
+    this.job.set(undefined);
+    this.isSending.set(true);
+    this.api.startImport(formOf(files)).subscribe({
+      next: (job) => {
+        this.isSending.set(false);
+        this.follow(job);
+      },
+      error: (error: ErrorReply) => {
+        this.isSending.set(false);
+        this.error.set(error);
+      },
+    });
+  }
+
+  answer(again: boolean): void {
+    const job = this.job();
+    if (!job) return;
+    this.api.answerImport(job.id, again).subscribe({ next: (view) => this.take(view), error: (e: ErrorReply) => this.error.set(e) });
+  }
+
+  cancel(): void {
+    const job = this.job();
+    if (job) this.api.cancelImport(job.id).subscribe({ error: (e: ErrorReply) => this.error.set(e) });
+  }
+
+  stop(): void {
+    this.following?.unsubscribe();
+  }
+
+  private follow(job: ImportJobView): void {
+    this.take(job);
+    this.following?.unsubscribe();
+    this.following = this.events(job.id).subscribe((view) => this.take(view));
+  }
+
+  private take(job: ImportJobView): void {
+    this.job.set(job);
+    if (!ENDED.includes(job.state)) return;
+    this.following?.unsubscribe();
+    this.load();
+    if (job.state === 'done') this.workspaces.reload();
+  }
+
+  private events(id: string): Observable<ImportJobView> {
+    return new Observable((observer) => {
+      const source = new EventSource(this.api.importEventsUrl(id));
+      source.onmessage = ({ data }: MessageEvent<string>) => this.zone.run(() => observer.next(JSON.parse(data) as ImportJobView));
+      return () => source.close();
+    });
+  }
+}

@@ -1,0 +1,92 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { dayShort, exactFigure } from '@margin-lens/core';
+import type { JournalView } from '@margin-lens/contract';
+import { currencyUnit } from '../shared/currency-unit';
+import { momentInWords } from '../shared/moment';
+
+/** The whole journal: every line with both sides, what it carries, and that debits and credits agree. */
+@Component({
+  selector: 'ml-journal-card',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <section data-testid="journal">
+      <h2>Journal {{ journal().number }}</h2>
+      <p class="thin">{{ about() }}</p>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Account</th>
+            <th scope="col" class="amount">Debit</th>
+            <th scope="col" class="amount">Credit</th>
+          </tr>
+        </thead>
+        <tbody>
+          @for (line of lines(); track line.id) {
+            <tr>
+              <td>
+                {{ line.account }} {{ line.accountName }}
+                <span class="carries">{{ line.carries }}</span>
+              </td>
+              <td class="amount">{{ line.debitText }}</td>
+              <td class="amount">{{ line.creditText }}</td>
+            </tr>
+          }
+        </tbody>
+        <tfoot>
+          <tr>
+            <th scope="row" [class.adverse]="!agrees()" [class.favourable]="agrees()">
+              {{ agrees() ? '✓ Debits and credits agree' : '! Debits and credits differ' }}
+            </th>
+            <td class="amount">{{ totals().debit }}</td>
+            <td class="amount">{{ totals().credit }}</td>
+          </tr>
+        </tfoot>
+      </table>
+      <p class="thin">{{ source() }}</p>
+    </section>
+  `,
+  styleUrl: './journal-card.scss',
+})
+export class JournalCard {
+  readonly journal = input.required<JournalView>();
+
+  private readonly unit = computed(() => currencyUnit(this.journal().currency.code));
+  private readonly sums = computed(() =>
+    this.journal().lines.reduce((sum, { debit, credit }) => ({ debit: sum.debit + debit, credit: sum.credit + credit }), {
+      debit: 0,
+      credit: 0,
+    }),
+  );
+  protected readonly agrees = computed(() => this.sums().debit === this.sums().credit);
+  protected readonly totals = computed(() => ({ debit: this.text(this.sums().debit), credit: this.text(this.sums().credit) }));
+  protected readonly about = computed(() => {
+    const { lines, entity, kind, currency } = this.journal();
+    const first = lines[0];
+    const day = first ? dayShort(first.date) : '';
+    return [day, first?.description, first?.document, entity.name, currency.code, kind === 'normal' ? '' : kind].filter(Boolean).join(' · ');
+  });
+  protected readonly source = computed(() => {
+    const { broughtBy, lines } = this.journal();
+    const at = lines[0] ? `, line ${lines[0].sourceLine} of journals.csv` : '';
+    return `Brought in from ${broughtBy.fileName}${at} on ${momentInWords(broughtBy.at)}`;
+  });
+  protected readonly lines = computed(() =>
+    this.journal().lines.map((line) => ({
+      ...line,
+      debitText: line.debit === 0 ? '' : this.text(line.debit),
+      creditText: line.credit === 0 ? '' : this.text(line.credit),
+      carries: [
+        ...line.attributes.map(({ value }) => value.replaceAll('_', ' ')),
+        line.quantity ? `quantity ${line.quantity / 10_000}` : '',
+        line.currencyAmount === null ? '' : exactFigure({ amount: line.currencyAmount, unit: currencyUnit(line.currency) }) + ` ${line.currency}`,
+        line.basis === 'books' ? '' : line.basis,
+      ]
+        .filter(Boolean)
+        .join(' · '),
+    })),
+  );
+
+  private text(amount: number): string {
+    return exactFigure({ amount, unit: this.unit() });
+  }
+}

@@ -1,0 +1,89 @@
+import { exactFigure, type Figure } from '@margin-lens/core';
+import type { CellView, TraceLabelView, TraceView } from '@margin-lens/contract';
+import { noteOf } from '../statement-screen/statement-view';
+
+const BALANCE_WORDS = {
+  movement: 'Movement',
+  opening: 'Opening',
+  closing: 'Closing',
+  opening_entries: 'Brought forward',
+  roll_over: 'Result of the year before',
+} as const;
+
+/** A term's name and the thin text behind it. */
+export function labelWords(label: TraceLabelView, isNamed: 'rows' | 'columns' | 'both' = 'both'): { name: string; thin: string } {
+  switch (label.kind) {
+    case 'cell':
+      if (isNamed === 'rows') return { name: label.row, thin: '' };
+      if (isNamed === 'columns') return { name: columnWords(label), thin: '' };
+      return { name: label.row, thin: columnWords(label) };
+    case 'account':
+      return { name: label.name, thin: label.number };
+    case 'period':
+      return { name: label.period, thin: label.what === 'movement' ? '' : BALANCE_WORDS[label.what] };
+  }
+}
+
+const columnWords = ({ block, column }: { block: string; column: string }) => [block, column].filter(Boolean).join(' · ');
+
+/** Whether the terms of a level differ by row, by column, or in both. */
+export function namedBy({ label, terms }: TraceView): 'rows' | 'columns' | 'both' {
+  const cells = terms.map((term) => term.label).filter((l) => l.kind === 'cell');
+  if (label.kind !== 'cell' || cells.length < terms.length) return 'both';
+  if (cells.every((cell) => cell.row === label.row)) return 'columns';
+  return cells.every((cell) => cell.column === label.column && cell.block === label.block) ? 'rows' : 'both';
+}
+
+/** What happens on a level, as a heading over its terms. */
+export function levelHeading({ operation, terms, label, omitted }: TraceView): { title: string; aside: string } {
+  const kinds = new Set(terms.map((term) => term.label.kind));
+  const noun = kinds.has('account') ? 'account' : kinds.has('period') ? 'period' : label.kind === 'cell' ? 'part' : 'part';
+  const aside = omitted > 0 ? `${omitted} without figures left out` : '';
+  switch (operation) {
+    case 'sum':
+      return { title: `Sum of ${terms.length} ${noun}${terms.length === 1 ? '' : 's'}`, aside };
+    case 'difference':
+      return { title: 'Difference', aside: 'first less second' };
+    case 'percent_change':
+      return { title: 'Change in percent', aside: '(first − second) ÷ |second|' };
+    case 'quotient':
+      return { title: 'Ratio', aside: 'first ÷ second' };
+    case 'postings':
+      return { title: 'Journal lines', aside: '' };
+    case 'undefined':
+      return { title: 'No figure', aside: '' };
+  }
+}
+
+/** The line that proves a level: its terms put together again give the figure above. */
+export function proofOf(level: TraceView): { text: string; holds: boolean } | undefined {
+  const { figure, operation, terms, sum, postings } = level;
+  const shown = exactFigure(figure);
+  if (operation === 'postings' && postings) {
+    const holds = postings.total === figure.amount;
+    return { text: `${postings.count.toLocaleString('en-GB')} lines add up to ${exactFigure({ ...figure, amount: postings.total })}`, holds };
+  }
+  if (operation === 'sum') return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
+  if (operation === 'undefined' || figure.amount === null) return undefined;
+  const [of, base] = terms.map((term) => exactFigure(term.figure)) as [string, string];
+  if (operation === 'difference') return { text: `${of} − ${base} = ${shown}${unitWord(figure)}`, holds: true };
+  if (operation === 'quotient') return { text: `${of} ÷ ${base} = ${shown} %`, holds: true };
+  return { text: `(${of} − ${base}) ÷ |${base}| = ${shown} %`, holds: true };
+}
+
+const unitWord = ({ unit }: Figure) => (unit.kind === 'points' ? ' percentage points' : '');
+
+/** The big number's unit, said after it. */
+export function unitAfter({ unit, amount, word }: Figure): string {
+  if (amount === null || word) return '';
+  if (unit.kind === 'currency') return unit.code;
+  if (unit.kind === 'points') return 'percentage points';
+  return unit.kind === 'count' ? unit.name : '%';
+}
+
+/** A sentence about the selected figure: good or bad, or why there is none. */
+export function sentenceOf(cell: CellView | undefined): string {
+  if (!cell) return '';
+  const note = noteOf(cell);
+  return [cell.favour ?? '', note].filter(Boolean).join(' · ');
+}

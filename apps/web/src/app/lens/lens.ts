@@ -1,0 +1,149 @@
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, output } from '@angular/core';
+import type { StatementView } from '@margin-lens/contract';
+import { exactFigure } from '@margin-lens/core';
+import { ContextStore } from '../shared/context-store';
+import { questionOf } from '../statement-screen/statement-store';
+import { JournalCard } from './journal-card';
+import { LensStore, type LensStep } from './lens-store';
+import { labelWords, sentenceOf, unitAfter } from './lens-text';
+import { TraceLevel } from './trace-level';
+
+interface Crumb {
+  name: string;
+  thin: string;
+  amount: string;
+}
+
+/**
+ * Explains the selected figure, level by level, down to the whole journal.
+ *
+ * Enter goes a level down, Backspace up, Escape leaves for the sheet and then closes. The path stands in the URL.
+ */
+@Component({
+  selector: 'ml-lens',
+  imports: [JournalCard, TraceLevel],
+  providers: [LensStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './lens.html',
+  styleUrl: './lens.scss',
+  host: { role: 'complementary', 'aria-label': 'Lens', '(keydown)': 'onKey($event)' },
+})
+export class Lens {
+  readonly cell = input.required<string>();
+  readonly view = input.required<StatementView>();
+  readonly closed = output();
+  readonly left = output();
+  readonly resized = output<number>();
+
+  private readonly contexts = inject(ContextStore);
+  protected readonly store = inject(LensStore);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private isDragging = false;
+  private wantsFocus = false;
+
+  protected readonly state = this.store.state;
+  private readonly path = computed(() => [`cell~${this.cell()}`, ...(this.contexts.context()?.trace ?? [])]);
+
+  /** The selected cell's place and figure, from the statement itself, so that it stands at once. */
+  protected readonly head = computed(() => {
+    const [rowId, columnId] = this.cell().split('~');
+    const { rows, columns } = this.view();
+    const row = rows.find(({ id }) => id === rowId);
+    const index = columns.findIndex(({ id }) => id === columnId);
+    const cell = row?.cells[index];
+    const column = columns[index];
+    if (!row || !cell || !column) return undefined;
+    const number = cell.amount === null && !cell.word ? 'No figure' : exactFigure(cell);
+    return {
+      place: [row.label, column.blockLabel, column.label].filter(Boolean).join(' · '),
+      number,
+      unit: unitAfter(cell),
+      sentence: sentenceOf(cell),
+      favour: cell.favour,
+      dates: column.dates,
+    };
+  });
+  protected readonly crumbs = computed<Crumb[]>(() => this.state().steps.slice(0, -1).map(crumbOf));
+  protected readonly last = computed<LensStep | undefined>(() => this.state().steps[this.state().steps.length - 1]);
+
+  constructor() {
+    effect(() => {
+      const context = this.contexts.context();
+      if (!context || !this.head()) return;
+      const { revision } = this.view();
+      this.store.ask({ statement: context.statement, context: questionOf(context), revision, path: this.path() });
+    });
+    effect(() => {
+      if (this.state().isLoading || !this.wantsFocus) return;
+      this.wantsFocus = false;
+      setTimeout(() => this.focusFirst());
+    });
+  }
+
+  /** Brings the keyboard to the first term, as soon as it is there. */
+  focusTerms(): void {
+    if (this.state().isLoading) this.wantsFocus = true;
+    else this.focusFirst();
+  }
+
+  protected open(address: string): void {
+    this.wantsFocus = true;
+    this.contexts.setTrace([...this.path().slice(1), address]);
+  }
+
+  protected goUpTo(level: number): void {
+    this.wantsFocus = true;
+    this.contexts.setTrace(this.path().slice(1, level + 1));
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (event.key === 'Backspace' && this.path().length > 1) this.goUpTo(this.path().length - 2);
+    else if (event.key === 'Escape') this.left.emit();
+    else if (event.key === 'ArrowDown') this.moveFocus(1);
+    else if (event.key === 'ArrowUp') this.moveFocus(-1);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  private terms(): HTMLElement[] {
+    return [...this.host.nativeElement.querySelectorAll<HTMLElement>('[data-term]')];
+  }
+
+  private moveFocus(step: 1 | -1): void {
+    const terms = this.terms();
+    const at = terms.indexOf(document.activeElement as HTMLElement);
+    terms[Math.min(terms.length - 1, Math.max(0, at + step))]?.focus();
+  }
+
+  private focusFirst(): void {
+    const first = this.terms()[0] ?? this.host.nativeElement.querySelector<HTMLElement>('[data-lens-body]');
+    first?.focus();
+  }
+
+  protected startResize(event: PointerEvent): void {
+    this.isDragging = true;
+    (event.target as HTMLElement).setPointerCapture(event.pointerId);
+  }
+
+  protected drawTo(event: PointerEvent): void {
+    if (this.isDragging) this.resized.emit(this.host.nativeElement.getBoundingClientRect().right - event.clientX);
+  }
+
+  protected endResize(): void {
+    this.isDragging = false;
+  }
+
+  protected resizeByKey(event: KeyboardEvent): void {
+    const step = { ArrowLeft: 16, ArrowRight: -16 }[event.key];
+    if (step === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.resized.emit(this.host.nativeElement.offsetWidth + step);
+  }
+}
+
+function crumbOf(step: LensStep): Crumb {
+  if (step.kind === 'journal') return { name: `Journal ${step.journal.number}`, thin: '', amount: '' };
+  return { ...labelWords(step.level.label), amount: exactFigure(step.level.figure) };
+}

@@ -1,0 +1,51 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { exactFigure } from '@margin-lens/core';
+import type { TraceView } from '@margin-lens/contract';
+import { noteOf } from '../statement-screen/statement-view';
+import { dayWithoutYear } from '../shared/moment';
+import { labelWords, levelHeading, namedBy, proofOf, unitAfter } from './lens-text';
+
+/** One level of the trace: its terms with bars, or its journal lines, and the line that proves it. */
+@Component({
+  selector: 'ml-trace-level',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './trace-level.html',
+  styleUrl: './trace-level.scss',
+})
+export class TraceLevel {
+  readonly level = input.required<TraceView>();
+  readonly opened = output<string>();
+  readonly more = output();
+
+  protected readonly heading = computed(() => levelHeading(this.level()));
+  protected readonly proof = computed(() => proofOf(this.level()));
+  protected readonly reason = computed(() => noteOf(this.level().figure));
+  protected readonly terms = computed(() => {
+    const level = this.level();
+    const isSum = level.operation === 'sum';
+    const by = namedBy(level);
+    const largest = Math.max(...level.terms.map((term) => Math.abs(term.figure.amount ?? 0)), 1);
+    return level.terms.map((term) => {
+      const amount = term.figure.amount === null ? null : term.sign * term.figure.amount;
+      return {
+        address: term.address,
+        ...labelWords(term.label, by),
+        text: exactFigure({ ...term.figure, amount }) + (isSum ? '' : termUnit(unitAfter(term.figure))),
+        note: noteOf(term.figure),
+        bar: isSum && amount !== null ? amount / largest : undefined,
+      };
+    });
+  });
+  protected readonly lines = computed(() => {
+    const { postings, figure } = this.level();
+    return (postings?.lines ?? []).map((line) => ({
+      ...line,
+      day: dayWithoutYear(line.date),
+      text: exactFigure({ ...figure, amount: line.amount }),
+      title: `${line.date} · journal ${line.journal}${line.document ? ` · ${line.document}` : ''}`,
+    }));
+  });
+  protected readonly left = computed(() => (this.level().postings?.count ?? 0) - this.lines().length);
+}
+
+const termUnit = (unit: string) => (unit === '%' ? ' %' : '');

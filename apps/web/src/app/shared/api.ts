@@ -1,0 +1,75 @@
+import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import { catchError, type Observable, throwError } from 'rxjs';
+import type {
+  ErrorReply, ImportJobView, ImportRunView, JournalView, StatementContext, StatementView, TraceView, WorkspaceView,
+} from '@margin-lens/contract'; // prettier-ignore
+
+const ROOT = '/api/v1';
+
+const OFFLINE: ErrorReply = {
+  code: 'WEB_SERVER_UNREACHABLE',
+  message: 'The server does not answer.',
+  hint: 'Nothing is lost. Check that it runs, then try again.',
+  details: [],
+};
+
+/** What went wrong, in the words of the server; a lost connection in ours. */
+export function errorReplyOf(error: unknown): ErrorReply {
+  if (!(error instanceof HttpErrorResponse)) return OFFLINE;
+  const body = error.error as Partial<ErrorReply> | null;
+  return body && typeof body.message === 'string' && typeof body.code === 'string' ? { ...OFFLINE, ...body } : OFFLINE;
+}
+
+/** The server, one method a route; errors arrive as `ErrorReply`. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  private readonly http = inject(HttpClient);
+
+  workspace(): Observable<WorkspaceView> {
+    return this.get('/workspace');
+  }
+
+  statement(id: string, context: StatementContext): Observable<StatementView> {
+    return this.get(`/statements/${id}`, { ...context });
+  }
+
+  trace(id: string, context: StatementContext, address: string, skip: number): Observable<TraceView> {
+    return this.get(`/statements/${id}/trace`, { ...context, address, ...(skip > 0 ? { skip: String(skip) } : {}) });
+  }
+
+  journal(id: number): Observable<JournalView> {
+    return this.get(`/journals/${id}`);
+  }
+
+  exportUrl(id: string, context: StatementContext, format: 'xlsx' | 'csv', unit: number): string {
+    const query = new URLSearchParams({ ...context, format, unit: String(unit) });
+    return `${ROOT}/statements/${id}/export?${query}`;
+  }
+
+  imports(): Observable<{ runs: ImportRunView[]; running: ImportJobView | null }> {
+    return this.get('/imports');
+  }
+
+  startImport(files: FormData): Observable<ImportJobView> {
+    return this.http.post<ImportJobView>(`${ROOT}/imports`, files).pipe(catchError(rethrow));
+  }
+
+  answerImport(id: string, again: boolean): Observable<ImportJobView> {
+    return this.http.post<ImportJobView>(`${ROOT}/imports/${id}/answer`, { again }).pipe(catchError(rethrow));
+  }
+
+  cancelImport(id: string): Observable<ImportJobView> {
+    return this.http.delete<ImportJobView>(`${ROOT}/imports/${id}`).pipe(catchError(rethrow));
+  }
+
+  importEventsUrl(id: string): string {
+    return `${ROOT}/imports/${id}/events`;
+  }
+
+  private get<T>(path: string, params: Record<string, string> = {}): Observable<T> {
+    return this.http.get<T>(ROOT + path, { params }).pipe(catchError(rethrow));
+  }
+}
+
+const rethrow = (error: unknown) => throwError(() => errorReplyOf(error));

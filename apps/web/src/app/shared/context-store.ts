@@ -1,0 +1,133 @@
+import { computed, inject, Injectable } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { NavigationEnd, Router, type Params } from '@angular/router';
+import { filter, map, startWith } from 'rxjs';
+import type { ShownUnit } from '@margin-lens/core';
+import type { EntityView, PeriodView, WorkspaceView } from '@margin-lens/contract';
+import { WorkspaceStore } from './workspace-store';
+
+/** What is looked at, as it stands in the URL. */
+export interface ViewContext {
+  statement: string;
+  scope: EntityView;
+  periods: readonly PeriodView[];
+  asAt: PeriodView;
+  columns: string;
+  unit: ShownUnit;
+  /** Selected cell as `row~column`, and the path of the Lens below it. */
+  cell: string | undefined;
+  trace: readonly string[];
+}
+
+const TRACE_SEPARATOR = '|';
+
+const UNITS: readonly ShownUnit[] = [1, 1000, 1_000_000];
+
+/** The as-at period of a URL text, else the last period with postings of the regular year. */
+function asAtOf(text: string | undefined, entity: EntityView, periods: readonly PeriodView[]): PeriodView | undefined {
+  const named = periods.find((p) => p.key === text || (p.kind === 'regular' && p.end.slice(0, 7) === text));
+  const lastPosted = periods.findLast((p) => p.kind === 'regular' && entity.posted.includes(p.key));
+  return named ?? lastPosted ?? periods[0];
+}
+
+/** Text of a period in URLs: the month it ends in, or its key for adjustments. */
+export const asAtText = (period: PeriodView): string =>
+  period.kind === 'regular' ? period.end.slice(0, 7) : period.key;
+
+/** Resolves the parameters of a URL against the workspace; undefined while there are no books. */
+export function resolveContext(workspace: WorkspaceView, statementId: string | undefined, query: Params): ViewContext | undefined {
+  const wanted = (query['scope'] as string | undefined) ?? workspace.defaults.scope;
+  const scope = workspace.entities.find((entity) => entity.code === wanted) ?? workspace.entities[0];
+  const known = workspace.statements.find((statement) => statement.id === statementId);
+  const fallback = workspace.statements.find((statement) => statement.id === workspace.defaults.statement) ?? workspace.statements[0];
+  const periods = workspace.calendars.find((calendar) => calendar.code === scope?.calendar)?.periods ?? [];
+  const asAt = scope && asAtOf(query['as_at'] as string | undefined, scope, periods);
+  const statement = known ?? fallback;
+  if (!scope || !asAt || !statement) return undefined;
+  const columns = workspace.columnLayouts.find((layout) => layout.id === query['columns'])?.id ?? statement.columns;
+  const trace = (query['trace'] as string | undefined) ?? '';
+  return {
+    statement: statementId ?? statement.id,
+    scope,
+    periods,
+    asAt,
+    columns,
+    unit: UNITS.find((unit) => String(unit) === query['unit']) ?? statement.unit,
+    cell: (query['cell'] as string | undefined) || undefined,
+    trace: trace === '' ? [] : trace.split(TRACE_SEPARATOR),
+  };
+}
+
+/** The context of the view, read from the URL and changed by going to another URL. */
+@Injectable({ providedIn: 'root' })
+export class ContextStore {
+  private readonly router = inject(Router);
+  private readonly workspace = inject(WorkspaceStore);
+
+  private readonly url = toSignal(
+    this.router.events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map((event) => event.urlAfterRedirects),
+      startWith(this.router.url),
+    ),
+    { initialValue: this.router.url },
+  );
+
+  readonly path = computed(() => this.url().split('?')[0]!);
+
+  readonly context = computed<ViewContext | undefined>(() => {
+    const state = this.workspace.state();
+    if (state.state !== 'loaded') return undefined;
+    const tree = this.router.parseUrl(this.url());
+    const [section, id] = tree.root.children['primary']?.segments.map((segment) => segment.path) ?? [];
+    return resolveContext(state.workspace, section === 'statements' ? id : undefined, tree.queryParams);
+  });
+
+  setScope(code: string): void {
+    this.go({ scope: code, cell: this.context()?.cell, trace: null });
+  }
+
+  setAsAt(period: PeriodView): void {
+    this.go({ as_at: asAtText(period), trace: null });
+  }
+
+  /** Moves the as-at by whole periods; adjustment periods are stopped at when they hold figures. */
+  stepAsAt(step: 1 | -1): void {
+    const context = this.context();
+    if (!context) return;
+    const { periods, asAt, scope } = context;
+    const canStop = (p: PeriodView) => p.kind === 'regular' || scope.posted.includes(p.key);
+    const candidates = periods.filter(canStop);
+    const next = candidates[candidates.findIndex((p) => p.key === asAt.key) + step];
+    if (next) this.setAsAt(next);
+  }
+
+  setColumns(id: string): void {
+    this.go({ columns: id, cell: null, trace: null });
+  }
+
+  setUnit(unit: ShownUnit): void {
+    this.go({ unit });
+  }
+
+  openStatement(id: string): void {
+    void this.router.navigate(['/statements', id], {
+      queryParams: { columns: null, cell: null, trace: null, unit: null },
+      queryParamsHandling: 'merge',
+    });
+  }
+
+  /** Selecting is not a step that one goes back to. */
+  select(cell: string | undefined): void {
+    this.go({ cell: cell ?? null, trace: null }, true);
+  }
+
+  /** The path of the Lens: addresses from the cell down. */
+  setTrace(path: readonly string[]): void {
+    this.go({ trace: path.length === 0 ? null : path.join(TRACE_SEPARATOR) });
+  }
+
+  private go(queryParams: Params, replaceUrl = false): void {
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl });
+  }
+}

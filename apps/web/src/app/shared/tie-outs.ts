@@ -1,0 +1,53 @@
+import { exactFigure, type Unit } from '@margin-lens/core';
+import type { StatementView } from '@margin-lens/contract';
+
+export interface TieOut {
+  name: string;
+  agrees: boolean;
+  /** Both sides or the difference, in words. */
+  says: string;
+}
+
+const joined = (names: readonly string[]) =>
+  names.length <= 2 ? names.join(' and ') : `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`;
+
+/** The checks of a shown statement: trial balance, profit, coverage. Pure: contract in, words out. */
+export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
+  const exact = (amount: number) => exactFigure({ amount, unit: currency });
+  const { debit, credit } = view.trialBalance;
+  const off = view.profit.filter((proof) => proof.difference !== 0);
+  const { misplaced, accounts, placedOnce } = view.coverage;
+  const used = misplaced.filter((account) => account.used);
+  const heads = new Map(view.columns.map((column) => [column.id, column]));
+  const worst = off[off.length - 1];
+  const checks: TieOut[] = [
+    {
+      name: 'Trial balance',
+      agrees: debit === credit,
+      says: debit === credit ? `Debits and credits agree at ${exact(debit)}` : `Off by ${exact(debit - credit)}`,
+    },
+  ];
+  if (view.profit.length > 0) {
+    checks.push({
+      name: 'Profit',
+      agrees: off.length === 0,
+      says: worst
+        ? `Off by ${exact(worst.difference)} in ${heads.get(worst.column)?.blockLabel ?? ''}: shown ${exact(worst.shown)}, trial balance ${exact(worst.trialBalance)}`
+        : 'Agrees with the trial balance in every column',
+    });
+  }
+  if (accounts > 0) {
+    checks.push({
+      name: 'Coverage',
+      agrees: used.length === 0,
+      says:
+        used.length === 0
+          ? coveredWords(placedOnce, misplaced.length)
+          : `${joined(used.map((a) => `${a.number} ${a.name}`))} ${used.length === 1 ? 'has' : 'have'} no row, or more than one`,
+    });
+  }
+  return checks;
+}
+
+const coveredWords = (placedOnce: number, unused: number): string =>
+  unused === 0 ? `All ${placedOnce} accounts placed once` : `All ${placedOnce} used accounts placed once, ${unused} unused without a row`;

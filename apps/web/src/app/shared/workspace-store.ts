@@ -1,0 +1,39 @@
+import { inject, Injectable } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { BehaviorSubject, catchError, filter, map, of, shareReplay, startWith, switchMap, type Observable } from 'rxjs';
+import type { ErrorReply, WorkspaceView } from '@margin-lens/contract';
+import { Api } from './api';
+
+export type WorkspaceState =
+  | { state: 'loading' }
+  | { state: 'loaded'; workspace: WorkspaceView }
+  | { state: 'failed'; error: ErrorReply };
+
+/** The workspace as the server has it now; reloaded after every delivery. */
+@Injectable({ providedIn: 'root' })
+export class WorkspaceStore {
+  private readonly api = inject(Api);
+  private readonly reloads = new BehaviorSubject<void>(undefined);
+
+  readonly state$: Observable<WorkspaceState> = this.reloads.pipe(
+    switchMap(() =>
+      this.api.workspace().pipe(
+        map((workspace): WorkspaceState => ({ state: 'loaded', workspace })),
+        catchError((error: ErrorReply) => of<WorkspaceState>({ state: 'failed', error })),
+      ),
+    ),
+    startWith<WorkspaceState>({ state: 'loading' }),
+    shareReplay({ bufferSize: 1, refCount: false }),
+  );
+
+  readonly loaded$: Observable<WorkspaceView> = this.state$.pipe(
+    filter((state) => state.state === 'loaded'),
+    map(({ workspace }) => workspace),
+  );
+
+  readonly state = toSignal(this.state$, { initialValue: { state: 'loading' } });
+
+  reload(): void {
+    this.reloads.next();
+  }
+}

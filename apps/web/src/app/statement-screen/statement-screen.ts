@@ -1,0 +1,122 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, ElementRef, inject, signal, viewChild } from '@angular/core';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { RouterLink } from '@angular/router';
+import { Lens } from '../lens/lens';
+import { Api } from '../shared/api';
+import { ContextStore } from '../shared/context-store';
+import { currencyUnit } from '../shared/currency-unit';
+import { ShownStatement } from '../shared/shown-statement';
+import { WorkspaceStore } from '../shared/workspace-store';
+import { questionOf, StatementStore } from './statement-store';
+import { StatementTable } from './statement-table';
+import { shownTable, subtitleOf } from './statement-view';
+
+/** Width of the Lens when it opens, and how narrow and wide it may be drawn, in pixels. */
+const LENS = { usual: 332, least: 280, most: 620 } as const;
+const LENS_KEY = 'margin-lens.lens-width';
+
+/** Read: a statement on the live numbers, with the Lens beside it. */
+@Component({
+  selector: 'ml-statement-screen',
+  imports: [Lens, MatMenuModule, MatProgressBarModule, RouterLink, StatementTable],
+  providers: [StatementStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './statement-screen.html',
+  styleUrl: './statement-screen.scss',
+  host: { '(keydown)': 'onKey($event)' },
+})
+export class StatementScreen {
+  private readonly api = inject(Api);
+  private readonly store = inject(StatementStore);
+  private readonly shown = inject(ShownStatement);
+  private readonly workspaces = inject(WorkspaceStore);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  protected readonly contexts = inject(ContextStore);
+
+  private readonly statementTable = viewChild(StatementTable);
+  private readonly lens = viewChild(Lens);
+  protected readonly state = this.store.state;
+  protected readonly lensWidth = signal(Number(localStorage.getItem(LENS_KEY)) || LENS.usual);
+  private readonly width = signal(1132);
+
+  protected readonly isEmpty = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' && (state.workspace.isEmpty || state.workspace.statements.length === 0);
+  });
+  protected readonly columnLayouts = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace.columnLayouts : [];
+  });
+  protected readonly unit = computed(() => this.contexts.context()?.unit ?? 1);
+  protected readonly table = computed(() => {
+    const { view } = this.state();
+    return view && shownTable(view, this.unit(), currencyUnit(view.scope.currency));
+  });
+  protected readonly subtitle = computed(() => {
+    const { view } = this.state();
+    return view ? subtitleOf(view, this.unit()) : '';
+  });
+  protected readonly cell = computed(() => this.contexts.context()?.cell);
+  protected readonly isLensOpen = computed(() => this.cell() !== undefined && this.table() !== undefined);
+  /** The Lens lies over the sheet when beside it a figure column would become too narrow to read. */
+  protected readonly lensOverlays = computed(() => (this.table()?.leastWidth ?? 0) > this.width() - this.lensWidth());
+
+  constructor() {
+    const observer = new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
+    observer.observe(this.host.nativeElement);
+    const destroyRef = inject(DestroyRef);
+    destroyRef.onDestroy(() => {
+      observer.disconnect();
+      this.shown.view.set(undefined);
+    });
+    effect(() => {
+      const name = this.state().view?.name;
+      if (name) document.title = `${name} – Margin Lens`;
+    });
+  }
+
+  protected light(column: string | undefined): void {
+    const selected = this.cell()?.split('~')[1];
+    this.shown.litColumn.set(column ?? selected);
+  }
+
+  protected select(cell: string): void {
+    if (cell !== this.cell()) this.contexts.select(cell);
+  }
+
+  protected trace(cell: string): void {
+    this.select(cell);
+    setTimeout(() => this.lens()?.focusTerms());
+  }
+
+  protected retry(): void {
+    this.store.retry();
+  }
+
+  protected closeLens(): void {
+    this.contexts.select(undefined);
+    setTimeout(() => this.statementTable()?.focusSelected());
+  }
+
+  protected backToSheet(): void {
+    this.statementTable()?.focusSelected();
+  }
+
+  protected exportUrl(format: 'xlsx' | 'csv'): string {
+    const context = this.contexts.context();
+    return context ? this.api.exportUrl(context.statement, questionOf(context), format, context.unit) : '';
+  }
+
+  protected resize(width: number): void {
+    const bounded = Math.min(LENS.most, Math.max(LENS.least, width));
+    this.lensWidth.set(bounded);
+    localStorage.setItem(LENS_KEY, String(bounded));
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (event.key !== 'Escape' || !this.isLensOpen()) return;
+    event.preventDefault();
+    this.closeLens();
+  }
+}

@@ -1,0 +1,143 @@
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, output, signal } from '@angular/core';
+import type { ShownUnit } from '@margin-lens/core';
+import type { StatementView } from '@margin-lens/contract';
+import { blockText, type Block } from './copy-block';
+import type { ShownStatementTable } from './statement-view';
+
+interface Spot {
+  row: number;
+  column: number;
+}
+
+/**
+ * The statement as a real table: one tab stop, arrows move, Shift selects a block, Enter traces.
+ *
+ * Selection is by ids (`row~column`), so that it stays where it was when the figures change.
+ */
+@Component({
+  selector: 'ml-statement-table',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './statement-table.html',
+  styleUrl: './statement-table.scss',
+  host: { '(copy)': 'copy($event)' },
+})
+export class StatementTable {
+  readonly table = input.required<ShownStatementTable>();
+  readonly view = input.required<StatementView>();
+  readonly unit = input.required<ShownUnit>();
+  readonly selected = input<string>();
+
+  readonly select = output<string>();
+  readonly trace = output<string>();
+  readonly light = output<string | undefined>();
+
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly anchor = signal<Spot | undefined>(undefined);
+  private isDragging = false;
+
+  protected readonly spot = computed<Spot | undefined>(() => {
+    const [rowId, columnId] = (this.selected() ?? '').split('~');
+    const { rows, columns } = this.table();
+    const row = rows.findIndex(({ id }) => id === rowId);
+    const column = columns.findIndex(({ head }) => head.id === columnId);
+    return row < 0 || column < 0 || rows[row]!.cells.length === 0 ? undefined : { row, column };
+  });
+  /** The cell that Tab reaches: the selected one, else the first that can be selected. */
+  protected readonly entry = computed<Spot>(() => this.spot() ?? { row: Math.max(0, this.nextRow(-1, 1)), column: 0 });
+  protected readonly block = computed<Block | undefined>(() => {
+    const [a, b] = [this.spot(), this.anchor() ?? this.spot()];
+    return a && b
+      ? {
+          top: Math.min(a.row, b.row),
+          bottom: Math.max(a.row, b.row),
+          left: Math.min(a.column, b.column),
+          right: Math.max(a.column, b.column),
+        }
+      : undefined;
+  });
+
+  constructor() {
+    effect(() => this.light.emit(this.lit()));
+  }
+
+  private readonly lit = computed(() => {
+    const spot = this.spot();
+    return spot && this.table().columns[spot.column]!.head.id;
+  });
+
+  protected isInBlock(row: number, column: number): boolean {
+    const block = this.block();
+    return !!block && row >= block.top && row <= block.bottom && column >= block.left && column <= block.right;
+  }
+
+  protected press(event: PointerEvent, row: number, column: number): void {
+    if (event.button !== 0) return;
+    this.isDragging = true;
+    this.moveTo({ row, column }, event.shiftKey);
+  }
+
+  protected drag(row: number, column: number): void {
+    if (this.isDragging) this.moveTo({ row, column }, true);
+  }
+
+  protected release(): void {
+    this.isDragging = false;
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const spot = this.entry();
+    const lastColumn = this.table().columns.length - 1;
+    const moves: Record<string, () => Spot> = {
+      ArrowUp: () => ({ ...spot, row: this.nextRow(spot.row, -1) }),
+      ArrowDown: () => ({ ...spot, row: this.nextRow(spot.row, 1) }),
+      ArrowLeft: () => ({ ...spot, column: Math.max(0, spot.column - 1) }),
+      ArrowRight: () => ({ ...spot, column: Math.min(lastColumn, spot.column + 1) }),
+      Home: () => ({ ...spot, column: 0 }),
+      End: () => ({ ...spot, column: lastColumn }),
+    };
+    const hasModifier = event.ctrlKey || event.metaKey || event.altKey;
+    if (hasModifier) return;
+    if (event.key === 'Enter') this.trace.emit(this.idOf(spot));
+    else if (moves[event.key]) this.moveTo(moves[event.key]!(), event.shiftKey);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  /** The next row in a direction that has cells; the same row at the end. */
+  private nextRow(from: number, step: 1 | -1): number {
+    const { rows } = this.table();
+    for (let row = from + step; row >= 0 && row < rows.length; row += step) if (rows[row]!.cells.length > 0) return row;
+    return from;
+  }
+
+  private moveTo(spot: Spot, keepsAnchor: boolean): void {
+    const before = this.spot();
+    this.anchor.set(keepsAnchor ? (this.anchor() ?? before ?? spot) : undefined);
+    this.select.emit(this.idOf(spot));
+    queueMicrotask(() => this.focusSpot(spot));
+  }
+
+  /** Brings the keyboard to the selected cell. */
+  focusSelected(): void {
+    this.focusSpot(this.entry());
+  }
+
+  private focusSpot({ row, column }: Spot): void {
+    const cell = this.host.nativeElement.querySelector<HTMLElement>(`[data-spot="${row}.${column}"]`);
+    cell?.focus({ preventScroll: true });
+    cell?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }
+
+  private idOf({ row, column }: Spot): string {
+    const { rows, columns } = this.table();
+    return `${rows[row]!.id}~${columns[column]!.head.id}`;
+  }
+
+  protected copy(event: ClipboardEvent): void {
+    const block = this.block();
+    if (!block) return;
+    event.clipboardData?.setData('text/plain', blockText(this.view(), block, this.unit()));
+    event.preventDefault();
+  }
+}

@@ -1,0 +1,166 @@
+import { formatFigure, type Figure, type ShownUnit, type Unit } from '@margin-lens/core';
+import type { CellView, ColumnHeadView, StatementView } from '@margin-lens/contract';
+
+export interface HeadBlock {
+  key: string;
+  label: string;
+  /** Columns of the table that the heading spans, bars included. */
+  columns: number;
+}
+
+export interface HeadColumn {
+  head: ColumnHeadView;
+  /** Small mark of the version notation. */
+  mark: 'actual' | 'prior_year' | 'none';
+  isNarrow: boolean;
+  hasBar: boolean;
+  startsBlock: boolean;
+  /** Largest bar of the block, in words, for the head of the bars. */
+  barScale: string;
+  title: string;
+}
+
+export interface ShownCell {
+  text: string;
+  /** Why the cell is empty or marked; for hover and for screen readers. */
+  note: string;
+  favour: 'favourable' | 'adverse' | undefined;
+  isPrior: boolean;
+  isUndefined: boolean;
+  /** −1 … 1 of the block's scale, where the column carries bars. */
+  bar: number | undefined;
+}
+
+export interface ShownRow {
+  id: string;
+  label: string;
+  style: StatementView['rows'][number]['style'] | 'misplaced';
+  depth: number;
+  cells: ShownCell[];
+}
+
+export interface ShownStatementTable {
+  blocks: HeadBlock[];
+  columns: HeadColumn[];
+  rows: ShownRow[];
+  /** Accounts that no row, or more than one, holds; not selectable. */
+  misplaced: ShownRow[];
+  /** Least width in which every figure can be read, in pixels. */
+  leastWidth: number;
+}
+
+const REASONS: Record<NonNullable<Figure['reason']>, string> = {
+  no_base: 'No base: the other side is zero',
+  no_data: 'No data loaded',
+  to_come: 'Still to come: after the as-at month',
+  not_meaningful: 'Not meaningful for this row',
+  rate_missing: 'A rate is missing',
+  cycle: 'Rows depend on each other in a circle',
+  not_permitted: 'Not permitted',
+};
+
+/** Why a figure is undefined or marked, in words; empty for plain figures. */
+export function noteOf(figure: Pick<Figure, 'amount' | 'reason' | 'word' | 'signsDiffer'>): string {
+  if (figure.word === 'new') return 'New: nothing a year before';
+  if (figure.word === 'gone') return 'Gone: nothing now';
+  if (figure.amount === null) return figure.reason ? REASONS[figure.reason] : '';
+  return figure.signsDiffer ? 'The two sides differ in sign' : '';
+}
+
+const WIDTH = { label: 168, figure: 56, narrow: 48, bar: 34, gap: 12, padding: 28 } as const;
+
+const isNarrow = ({ kind }: ColumnHeadView) => kind === 'percent_change' || kind === 'share';
+
+/** Turns a statement as the server gives it into what the table shows; pure. */
+export function shownTable(view: StatementView, unit: ShownUnit, currency: Unit): ShownStatementTable {
+  const scales = blockScales(view);
+  const columns = view.columns.map((head, index): HeadColumn => {
+    const hasBar = head.kind === 'difference';
+    const scale = scales.get(head.block) ?? 0;
+    return {
+      head,
+      mark: head.notation,
+      isNarrow: isNarrow(head),
+      hasBar,
+      startsBlock: index > 0 && view.columns[index - 1]!.block !== head.block,
+      barScale: hasBar && scale > 0 ? formatFigure({ amount: scale, unit: currency }, unit) : '',
+      title: [head.dates, head.held ? heldWords(head.held) : '', ...head.flags].filter(Boolean).join('\n'),
+    };
+  });
+  const cellOf = (cell: CellView, index: number): ShownCell => {
+    const { head, hasBar } = columns[index]!;
+    const scale = scales.get(head.block) ?? 0;
+    const amount = cell.unit.kind === 'currency' ? cell.amount : null;
+    const sign = cell.favour === 'adverse' ? -1 : cell.favour === 'favourable' ? 1 : Math.sign(amount ?? 0);
+    return {
+      text: formatFigure(cell, unit) + (cell.signsDiffer ? ' *' : ''),
+      note: noteOf(cell),
+      favour: cell.favour,
+      isPrior: head.notation === 'prior_year',
+      isUndefined: cell.amount === null,
+      bar: hasBar && amount !== null && scale > 0 ? (sign * Math.abs(amount)) / scale : undefined,
+    };
+  };
+  return {
+    blocks: headBlocks(columns),
+    columns,
+    rows: view.rows.map(({ id, label, style, depth, cells }) => ({ id, label, style, depth, cells: cells.map(cellOf) })),
+    misplaced: misplacedRows(view, unit, currency),
+    leastWidth: columns.reduce(
+      (sum, column) => sum + (column.isNarrow ? WIDTH.narrow : WIDTH.figure) + (column.hasBar ? WIDTH.bar : 0) + (column.startsBlock ? WIDTH.gap : 0),
+      WIDTH.label + WIDTH.padding,
+    ),
+  };
+}
+
+const heldWords = ({ held, periods }: { held: number; periods: number }): string =>
+  periods <= 1 ? '' : `Holds data in ${held} of ${periods} months`;
+
+/** One scale for the bars of a block: the largest change in money among its rows. */
+function blockScales(view: StatementView): Map<string, number> {
+  const scales = new Map<string, number>();
+  view.columns.forEach(({ kind, block }, index) => {
+    if (kind !== 'difference') return;
+    for (const { cells } of view.rows) {
+      const cell = cells[index];
+      if (cell?.amount && cell.unit.kind === 'currency') scales.set(block, Math.max(scales.get(block) ?? 0, Math.abs(cell.amount)));
+    }
+  });
+  return scales;
+}
+
+function headBlocks(columns: readonly HeadColumn[]): HeadBlock[] {
+  const blocks: HeadBlock[] = [];
+  for (const { head, hasBar } of columns) {
+    const last = blocks[blocks.length - 1];
+    const spanned = hasBar ? 2 : 1;
+    if (last?.key === head.block) last.columns += spanned;
+    else blocks.push({ key: head.block, label: head.blockLabel, columns: spanned });
+  }
+  return blocks;
+}
+
+/** Accounts without a row stand under the statement, in its columns, so that their weight is seen. */
+function misplacedRows(view: StatementView, unit: ShownUnit, currency: Unit): ShownRow[] {
+  return view.coverage.misplaced
+    .filter((account) => account.used)
+    .map((account) => ({
+      id: account.number,
+      label: `${account.number} ${account.name}${account.rows.length > 0 ? ` (in ${account.rows.join(', ')})` : ''}`,
+      style: 'misplaced',
+      depth: 1,
+      cells: view.columns.map((head): ShownCell => {
+        const isFigure = head.kind === 'figure' || head.kind === 'total';
+        const amount = account.effectByColumn[head.id] ?? 0;
+        const text = isFigure ? formatFigure({ amount, unit: currency }, unit) : '';
+        return { text, note: '', favour: undefined, isPrior: head.notation === 'prior_year', isUndefined: false, bar: undefined };
+      }),
+    }));
+}
+
+/** The line under the title: whose figures, in what, over which spans. */
+export function subtitleOf(view: StatementView, unit: ShownUnit): string {
+  const inUnit = { 1: view.scope.currency, 1000: `${view.scope.currency} thousand`, 1_000_000: `${view.scope.currency} million` }[unit];
+  const spans = [...new Set(view.columns.map((column) => column.blockLabel))].filter(Boolean);
+  return [view.scope.name, inUnit, spans.join(' and ')].join(' · ');
+}
