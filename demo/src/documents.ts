@@ -39,8 +39,15 @@ export const INCOME_BY_FUNCTION: RowLayout = {
     {
       kind: 'group', id: 'cost_of_sales', label: 'Cost of sales', shown: 'brackets', orientation: 'debit',
       children: [
-        cost('materials', 'Materials', 'Materials'),
-        cost('purchased_goods', 'Purchased goods', 'Purchased goods'),
+        {
+          kind: 'accounts', id: 'materials', label: 'Materials and goods', shown: 'brackets', orientation: 'debit',
+          accounts: {
+            include: [
+              { by: 'sub_heading', heading: 'Cost of sales', subHeading: 'Materials' },
+              { by: 'sub_heading', heading: 'Cost of sales', subHeading: 'Purchased goods' },
+            ],
+          },
+        }, // prettier-ignore
         cost('labour', 'Labour', 'Labour'),
         cost('energy', 'Energy', 'Energy'),
         cost('other_production', 'Other production costs', 'Other production costs'),
@@ -65,7 +72,6 @@ export const INCOME_BY_FUNCTION: RowLayout = {
     }, // prettier-ignore
     heading('tax', 'Income tax', 'Income tax'),
     result('profit', 'Profit for the period', ['operating_profit', 1], ['finance', -1], ['tax', -1]),
-    margin('net_margin', 'Net margin %', 'profit'),
   ],
 };
 

@@ -16,7 +16,7 @@ const ColumnHeadSchema = v.object({
   blockLabel: v.string(),
   label: v.string(),
   note: v.string(),
-  notation: v.picklist(['actual', 'prior_year', 'none']),
+  notation: v.picklist(['actual', 'prior_year', 'empty', 'none']),
   span: v.nullable(v.object({ from: v.number(), to: v.number() })),
   dates: v.string(),
   held: v.nullable(v.object({ held: v.number(), periods: v.number() })),
@@ -47,7 +47,7 @@ export const StatementViewSchema = v.object({
   rowLayout: v.object({ id: v.string(), name: v.string() }),
   columnLayout: v.object({ id: v.string(), name: v.string() }),
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
-  asAt: v.object({ key: v.string(), name: v.string(), date: v.string(), fiscal: v.string() }),
+  asAt: v.object({ key: v.string(), name: v.string() }),
   columns: v.array(ColumnHeadSchema),
   rows: v.array(RowSchema),
   coverage: v.object({

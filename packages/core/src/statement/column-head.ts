@@ -3,8 +3,8 @@ import { dayShort, fiscalYearName, periodShort, spanName } from '../period/perio
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
 import { periodsHeld, type CompiledColumn, type FigureColumn, type TotalColumn } from './compile-columns';
 
-/** IBCS notation of what a column shows: actual solid dark, an earlier year lighter. */
-export type Notation = 'actual' | 'prior_year' | 'none';
+/** IBCS notation of what a column shows: actual solid dark, an earlier year lighter; `empty` holds nothing yet. */
+export type Notation = 'actual' | 'prior_year' | 'empty' | 'none';
 
 /** Everything that stands in, or behind, a column's head. Generated from the definition, never typed. */
 export interface ColumnHead {
@@ -57,7 +57,7 @@ function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], cont
     ...base,
     ...spanLabel(column, calendar, at),
     ...(coverage ? { note: coverage } : {}),
-    notation: column.yearsBack > 0 ? 'prior_year' : 'actual',
+    notation: held && held.held + held.adjustments > 0 ? (column.yearsBack > 0 ? 'prior_year' : 'actual') : 'empty',
     span: span ?? null,
     dates: dates ? `${dayShort(dates.start)} – ${dayShort(dates.end)}${dates.days ? ` · ${dates.days} days` : ''}` : '',
     held: held ? { held: held.held, periods: held.periods } : null,
@@ -67,8 +67,8 @@ function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], cont
 
 function derivedLabel(column: CompiledColumn, context: HeadContext): { label: string; note: string } {
   if (column.kind === 'difference') return { label: 'Change', note: '' };
-  if (column.kind === 'percent_change') return { label: 'Change %', note: '' };
-  return { label: `% of ${context.shareBaseLabel.toLowerCase() || 'base'}`, note: '' };
+  if (column.kind === 'percent_change') return { label: 'Change', note: '%' };
+  return { label: '% of', note: context.shareBaseLabel.toLowerCase() || 'the base' };
 }
 
 function spanLabel(column: FigureColumn | TotalColumn, calendar: FiscalCalendar, at: FiscalPeriod) {

@@ -206,7 +206,7 @@ export class JournalStore {
       .all() as { number: string; entity: number; year: number; gone: number; came: number; sourceLine: number }[];
     this.counts.unchangedJournals = brought.n - changed.length;
     for (const row of changed) {
-      const what = `${row.came} of its lines differ from the ${row.gone} they would replace`;
+      const what = `${row.gone} of its lines are missing or changed, ${row.came} are new or changed`;
       const params = { journal: row.number, entity: entityOf(row.entity).code, year: `FY${row.year}`, what };
       report(issue('CORE_JOURNAL_CHANGED', params, { file: JOURNALS_FILE, line: row.sourceLine }));
     }

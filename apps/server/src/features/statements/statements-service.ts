@@ -1,7 +1,7 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
-  dayInWords, evaluateStatement, fiscalYearName, nodeOfAddress, openStatement, periodName, periodOfAsAt, traceLevel,
-  type Evaluation, type FiscalPeriod, type StatementDocument, type StatementSource, type StatementTable,
+  evaluateStatement, nodeOfAddress, openStatement, periodName, periodOfAsAt, traceLevel,
+  type Evaluation, type StatementDocument, type StatementSource, type StatementTable,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
 import { requireEntity, type Viewer } from '../../viewer';
@@ -83,22 +83,15 @@ function find<T extends { id: string }>(
   return found;
 }
 
-/** Which month of the fiscal year a period is, in words. */
-const fiscalWords = (period: FiscalPeriod, months: number): string =>
-  period.kind === 'adjustment'
-    ? `${fiscalYearName(period.fiscalYear)} · adjustments`
-    : `${fiscalYearName(period.fiscalYear)} · month ${period.number} of ${months}`;
-
 function statementView({ document, source, entity, model }: OpenedStatement, table: StatementTable, ms: number): StatementView {
-  const { at, rowLayout, columnLayout, slice } = source;
-  const months = slice.calendar.periods.filter((p) => p.fiscalYear === at.fiscalYear && p.kind === 'regular').length;
+  const { at, rowLayout, columnLayout } = source;
   return {
     id: document.id,
     name: document.name,
     rowLayout: { id: rowLayout.id, name: rowLayout.name },
     columnLayout: { id: columnLayout.id, name: columnLayout.name },
     scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
-    asAt: { key: at.key, name: periodName(at), date: dayInWords(at.end), fiscal: fiscalWords(at, months) },
+    asAt: { key: at.key, name: periodName(at) },
     columns: table.columns,
     rows: table.rows,
     coverage: table.coverage,

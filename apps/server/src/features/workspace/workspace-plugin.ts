@@ -29,7 +29,7 @@ export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): 
       periods: periods.map((period) => ({ ...period, name: periodName(period), short: periodShort(period) })),
     })),
     versions: model.versions.map(({ code, name, kind, fromPeriod, toPeriod }) => ({ code, name, kind, from: fromPeriod, to: toPeriod })),
-    statements: model.documentsOf('statement').map(({ id, name, rows, columns, unit }) => ({ id, name, rows, columns, unit })),
+    statements: byName(model.documentsOf('statement')).map(({ id, name, rows, columns, unit }) => ({ id, name, rows, columns, unit })),
     columnLayouts: model.documentsOf('column_layout').map(({ id, name }) => ({ id, name })),
     defaults: {
       statement: model.settings?.defaults?.statement ?? null,
@@ -37,6 +37,9 @@ export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): 
     },
   };
 }
+
+const byName = <T extends { name: string }>(documents: readonly T[]): T[] =>
+  [...documents].sort((a, b) => (a.name < b.name ? -1 : 1));
 
 /** GET /workspace: the frame's data for the person who asks. */
 export const workspacePlugin = (workspace: WorkspaceCache) => async (scope: FastifyInstance) => {

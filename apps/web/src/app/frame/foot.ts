@@ -47,7 +47,7 @@ export class Foot {
     const checks = tieOutsOf(view, currencyUnit(view.scope.currency)).filter((check) => check.name !== 'Trial balance');
     const at = state.workspace.lastImportAt;
     return [
-      ...checks.map(({ says, name, agrees }) => ({ text: name === 'Profit' ? `Profit: ${says.toLowerCase()}` : says, agrees })),
+      ...checks.map(({ brief, agrees }) => ({ text: brief, agrees })),
       { text: `ledger of ${at ? momentInWords(at) : '–'}`, agrees: true },
       { text: `evaluated in ${view.evaluatedInMs} ms`, agrees: true },
     ];

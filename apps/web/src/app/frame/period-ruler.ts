@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, viewC
 import { ContextStore } from '../shared/context-store';
 import { ShownStatement } from '../shared/shown-statement';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { rulerYears, spanBars, type Tick } from './ruler-view';
+import { asAtWords, rulerYears, spanBars, type Tick } from './ruler-view';
 
 /** The time strip: what each month holds, which spans the columns cover, and the pin that says as at when. */
 @Component({
@@ -44,7 +44,10 @@ export class PeriodRuler {
       isLit: lit !== undefined && bar.columns.includes(lit),
     }));
   });
-  protected readonly asAt = computed(() => this.shown.view()?.asAt ?? undefined);
+  protected readonly asAt = computed(() => {
+    const context = this.contexts.context();
+    return context && asAtWords(context.asAt, context.periods);
+  });
   protected readonly pin = computed(() => {
     const offsets = this.offsets();
     const index = this.ticks().findIndex((tick) => tick.isAsAt);

@@ -1,3 +1,4 @@
+import { dayInWords, fiscalYearName } from '@margin-lens/core';
 import type { ColumnHeadView, PeriodView, WorkspaceView } from '@margin-lens/contract';
 
 /** Version notation of a tick, after the open IBCS standard. */
@@ -26,8 +27,6 @@ export interface SpanBar {
 const YEARS_SHOWN = 3;
 const LANES = 3;
 
-const yearName = (fiscalYear: number) => `FY${String(fiscalYear % 100).padStart(2, '0')}`;
-
 /** The three fiscal years that hold the as-at period, as late as the calendar allows. */
 export function yearsShown(periods: readonly PeriodView[], asAt: PeriodView): number[] {
   const years = [...new Set(periods.map((period) => period.fiscalYear))].sort((a, b) => a - b);
@@ -46,7 +45,7 @@ interface RulerInput {
 /** Ticks of the ruler, year by year, each in the notation of what it holds. */
 export function rulerYears({ periods, asAt, posted, versions }: RulerInput): RulerYear[] {
   return yearsShown(periods, asAt).map((fiscalYear) => ({
-    name: yearName(fiscalYear),
+    name: fiscalYearName(fiscalYear),
     ticks: periods
       .filter((period) => period.fiscalYear === fiscalYear)
       .map((period): Tick => {
@@ -94,4 +93,11 @@ export function spanBars(columns: readonly ColumnHeadView[], ordinals: readonly 
       ends[lane] = bar.to;
       return { ...bar, lane: Math.min(lane, LANES - 1) };
     });
+}
+
+/** The as-at date and its place in the fiscal year, in words. */
+export function asAtWords(asAt: PeriodView, periods: readonly PeriodView[]): { name: string; date: string; fiscal: string } {
+  const months = periods.filter((p) => p.fiscalYear === asAt.fiscalYear && p.kind === 'regular').length;
+  const place = asAt.kind === 'adjustment' ? 'adjustments' : `month ${asAt.number} of ${months}`;
+  return { name: asAt.name, date: dayInWords(asAt.end), fiscal: `${fiscalYearName(asAt.fiscalYear)} · ${place}` };
 }

@@ -32,7 +32,9 @@ export class TraceLevel {
         ...labelWords(term.label, by),
         text: exactFigure({ ...term.figure, amount }) + (isSum ? '' : termUnit(unitAfter(term.figure))),
         note: noteOf(term.figure),
-        bar: isSum && amount !== null ? amount / largest : undefined,
+        bar: isSum && amount !== null ? Math.abs(amount) / largest : undefined,
+        /** A term that takes away from the figure instead of making it. */
+        isContrary: amount !== null && amount < 0 !== (level.figure.amount ?? 0) < 0,
       };
     });
   });

@@ -6,6 +6,8 @@ export interface TieOut {
   agrees: boolean;
   /** Both sides or the difference, in words. */
   says: string;
+  /** The same in few words, for the foot. */
+  brief: string;
 }
 
 const joined = (names: readonly string[]) =>
@@ -25,6 +27,7 @@ export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
       name: 'Trial balance',
       agrees: debit === credit,
       says: debit === credit ? `Debits and credits agree at ${exact(debit)}` : `Off by ${exact(debit - credit)}`,
+      brief: debit === credit ? 'trial balance agrees' : `trial balance off by ${exact(debit - credit)}`,
     },
   ];
   if (view.profit.length > 0) {
@@ -34,6 +37,7 @@ export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
       says: worst
         ? `Off by ${exact(worst.difference)} in ${heads.get(worst.column)?.blockLabel ?? ''}: shown ${exact(worst.shown)}, trial balance ${exact(worst.trialBalance)}`
         : 'Agrees with the trial balance in every column',
+      brief: worst ? `Profit off by ${exact(worst.difference)}` : 'Profit agrees with the trial balance',
     });
   }
   if (accounts > 0) {
@@ -44,10 +48,11 @@ export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
         used.length === 0
           ? coveredWords(placedOnce, misplaced.length)
           : `${joined(used.map((a) => `${a.number} ${a.name}`))} ${used.length === 1 ? 'has' : 'have'} no row, or more than one`,
+      brief: used.length === 0 ? coveredWords(placedOnce, misplaced.length) : `${placedOnce} of ${accounts} accounts placed once`,
     });
   }
   return checks;
 }
 
 const coveredWords = (placedOnce: number, unused: number): string =>
-  unused === 0 ? `All ${placedOnce} accounts placed once` : `All ${placedOnce} used accounts placed once, ${unused} unused without a row`;
+  unused === 0 ? `All ${placedOnce} accounts placed once` : `${placedOnce} of ${placedOnce + unused} accounts placed once, the rest never used`;

@@ -11,7 +11,7 @@ export interface HeadBlock {
 export interface HeadColumn {
   head: ColumnHeadView;
   /** Small mark of the version notation. */
-  mark: 'actual' | 'prior_year' | 'none';
+  mark: ColumnHeadView['notation'];
   isNarrow: boolean;
   hasBar: boolean;
   startsBlock: boolean;
@@ -45,6 +45,8 @@ export interface ShownStatementTable {
   rows: ShownRow[];
   /** Accounts that no row, or more than one, holds; not selectable. */
   misplaced: ShownRow[];
+  /** Table columns beside the label, bars and gaps included. */
+  spanned: number;
   /** Least width in which every figure can be read, in pixels. */
   leastWidth: number;
 }
@@ -67,7 +69,7 @@ export function noteOf(figure: Pick<Figure, 'amount' | 'reason' | 'word' | 'sign
   return figure.signsDiffer ? 'The two sides differ in sign' : '';
 }
 
-const WIDTH = { label: 168, figure: 56, narrow: 48, bar: 34, gap: 12, padding: 28 } as const;
+const WIDTH = { label: 160, figure: 56, narrow: 48, bar: 34, gap: 12, padding: 28 } as const;
 
 const isNarrow = ({ kind }: ColumnHeadView) => kind === 'percent_change' || kind === 'share';
 
@@ -101,9 +103,11 @@ export function shownTable(view: StatementView, unit: ShownUnit, currency: Unit)
       bar: hasBar && amount !== null && scale > 0 ? (sign * Math.abs(amount)) / scale : undefined,
     };
   };
+  const blocks = headBlocks(columns);
   return {
-    blocks: headBlocks(columns),
+    blocks,
     columns,
+    spanned: blocks.reduce((sum, block) => sum + block.columns + 1, -1),
     rows: view.rows.map(({ id, label, style, depth, cells }) => ({ id, label, style, depth, cells: cells.map(cellOf) })),
     misplaced: misplacedRows(view, unit, currency),
     leastWidth: columns.reduce(

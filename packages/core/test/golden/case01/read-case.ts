@@ -1,0 +1,79 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import {
+  buildCalendar,
+  buildLedgerSlice,
+  naturalDirection,
+  parseAmount,
+  QUANTITY_DIGITS,
+  type Account,
+  type BalanceEntry,
+  type LedgerSlice,
+  type Nature,
+} from '../../../src/index';
+
+/** Rows of a CSV file of the case, by column; none of its fields holds a comma or a quotation mark. */
+export function readTable(file: string): Record<string, string>[] {
+  const [header, ...lines] = readFileSync(path.join(__dirname, file), 'utf8').trim().split(/\r?\n/);
+  const names = header!.split(',');
+  return lines.map((line) => {
+    const cells = line.split(',');
+    return Object.fromEntries(names.map((name, index) => [name, cells[index] ?? '']));
+  });
+}
+
+export const minorOf = (text: string, digits = 2): number => {
+  const parsed = parseAmount(text, digits);
+  if (!('minor' in parsed)) throw new Error(`not an amount: ${text}`);
+  return parsed.minor;
+};
+
+const accountOf = (row: Record<string, string>): Account => ({
+  number: row['account']!,
+  name: row['name']!,
+  nature: row['type'] as Nature,
+  heading: row['type']!,
+  subHeading: row['sub_type']!,
+  role: row['name'] === 'Retained earnings' ? 'retained_earnings' : '',
+  behaviour: row['time_basis'] === 'flow' ? 'flow' : 'level',
+  better: naturalDirection(row['type'] as Nature),
+  unit: row['type'] === 'statistic' ? row['sub_type']! : '',
+  decimals: 0,
+});
+
+/** The case's books: opening balances as opening entries of the first period, and every journal line. */
+export function readCase(): LedgerSlice {
+  const accounts = readTable('input/accounts.csv').map(accountOf);
+  const natures = new Map(accounts.map((account) => [account.number, account.nature]));
+  const calendar = buildCalendar(
+    'case01',
+    readTable('input/calendar.csv').map((row) => ({
+      fiscalYear: Number(row['fiscal_year']),
+      number: Number(row['period_no']),
+      label: row['period']!,
+      start: row['start_date']!,
+      end: row['end_date']!,
+      kind: row['is_adjustment'] === 'Y' ? 'adjustment' : 'regular',
+      quarter: Number(row['quarter']),
+    })),
+  );
+  const ordinals = new Map(calendar.periods.map((period) => [period.label, period.ordinal]));
+  const entry = (row: Record<string, string>, period: number, entryKind: BalanceEntry['entryKind']): BalanceEntry => {
+    const account = row['account']!;
+    const isStatistic = natures.get(account) === 'statistic';
+    const amount = minorOf(row['amount']!, isStatistic ? QUANTITY_DIGITS : 2);
+    const money = isStatistic ? 0 : amount;
+    return {
+      account,
+      period,
+      entryKind,
+      debit: Math.max(money, 0),
+      credit: Math.max(-money, 0),
+      quantity: isStatistic ? amount : 0,
+    };
+  };
+  return buildLedgerSlice(accounts, calendar, [
+    ...readTable('input/opening_balances.csv').map((row) => entry(row, 0, 'opening')),
+    ...readTable('input/journal.csv').map((row) => entry(row, ordinals.get(row['period']!)!, 'normal')),
+  ]);
+}
