@@ -33,8 +33,11 @@ export function formatFigure({ amount, unit, word }: Figure, shown: ShownUnit): 
     return amount === 0 ? '–' : bracketed(scaled, decimals);
   }
   if (unit.kind === 'count') return countText(amount, unit);
-  return bracketed(roundHalfAway(Number((amount * 1000).toPrecision(15))), 1);
+  return bracketed(roundHalfAway(withoutFloatNoise(amount * 1000)), 1);
 }
+
+/** Quotients and their differences carry an error around 1e-13; a half that is one must round as one. */
+const withoutFloatNoise = (x: number): number => Number(x.toFixed(9));
 
 function countText(amount: number, unit: Unit & { kind: 'count' }): string {
   const scaled = divideRounded(amount, 10 ** (QUANTITY_DIGITS - unit.digits));
