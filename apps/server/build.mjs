@@ -6,7 +6,12 @@ const alias = {
 };
 
 await build({
-  entryPoints: { main: 'src/main.ts', lens: 'src/lens.ts', bench: 'bench/bench.ts', 'import-worker': 'src/features/imports/import-worker.ts' },
+  entryPoints: {
+    main: 'src/main.ts',
+    lens: 'src/lens.ts',
+    bench: 'bench/bench.ts',
+    'import-worker': 'src/features/imports/import-worker.ts',
+  },
   outdir: 'dist',
   bundle: true,
   platform: 'node',

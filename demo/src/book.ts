@@ -50,7 +50,9 @@ export class Book {
 
   /** Writes a journal; what is missing to zero goes to the contra account, when one is named. */
   post(month: Month, head: JournalHead, lines: readonly Line[], contra?: Omit<Line, 'amount'>): void {
-    const rounded = lines.map((line) => ({ ...line, amount: Math.round(line.amount) })).filter((l) => l.amount !== 0 || l.quantity);
+    const rounded = lines
+      .map((line) => ({ ...line, amount: Math.round(line.amount) }))
+      .filter((l) => l.amount !== 0 || l.quantity);
     if (rounded.length === 0) return;
     const rest = rounded.reduce((sum, line) => sum + line.amount, 0);
     const all: Line[] = contra && rest !== 0 ? [...rounded, { ...contra, amount: -rest }] : rounded;
@@ -96,5 +98,9 @@ function partOf(line: Line, part: number, parts: number): Line {
   if (parts === 1) return { ...line };
   const share = (whole: number) => Math.trunc(whole / parts) + (part === 0 ? whole % parts : 0);
   const { currencyAmount: _, ...rest } = line;
-  return { ...rest, amount: share(line.amount), ...(line.quantity !== undefined ? { quantity: share(line.quantity) } : {}) };
+  return {
+    ...rest,
+    amount: share(line.amount),
+    ...(line.quantity !== undefined ? { quantity: share(line.quantity) } : {}),
+  };
 }

@@ -64,7 +64,16 @@ export const INCOME_BY_FUNCTION: RowLayout = {
       kind: 'accounts', id: 'other_income', label: 'Other operating income', orientation: 'credit',
       accounts: { include: [{ by: 'heading', heading: 'Other operating income' }] },
     }, // prettier-ignore
-    result('operating_profit', 'Operating profit', ['gross_profit', 1], ['selling', -1], ['distribution', -1], ['administration', -1], ['research', -1], ['other_income', 1]),
+    result(
+      'operating_profit',
+      'Operating profit',
+      ['gross_profit', 1],
+      ['selling', -1],
+      ['distribution', -1],
+      ['administration', -1],
+      ['research', -1],
+      ['other_income', 1],
+    ),
     margin('operating_margin', 'Operating margin %', 'operating_profit'),
     {
       kind: 'accounts', id: 'finance', label: 'Finance costs, net', shown: 'brackets', orientation: 'debit',

@@ -18,7 +18,8 @@ interface VersionPlan {
   leavesOut(entity: DemoEntity, account: string): boolean;
 }
 
-const even = (yearly: Record<ProductLine, number>) => (line: ProductLine, index: number) => (1 + yearly[line]) ** (index / 12);
+const even = (yearly: Record<ProductLine, number>) => (line: ProductLine, index: number) =>
+  (1 + yearly[line]) ** (index / 12);
 const hopeful = even({ tableware: 0.03, tiles: 0.055, studio: 0.035, contract: 0.03 });
 
 /** Salaries of the design studio were forgotten in Plan FY27. */
@@ -73,7 +74,8 @@ function writeMonth(file: CsvFile, version: VersionPlan, entity: DemoEntity, mon
   row('8200', round(profitOf(amounts) * 0.25), 0, { department: 'finance' });
   for (const line of Object.keys(entity.sales) as ProductLine[]) {
     const growth = version.assume.growth(line, month.index) / WHAT_HAPPENED.growth(line, month.index);
-    const pieces = Math.round((salesOf(entity, line, month, WHAT_HAPPENED) * growth) / 10 ** entity.digits / 8 / 100) * 100;
+    const pieces =
+      Math.round((salesOf(entity, line, month, WHAT_HAPPENED) * growth) / 10 ** entity.digits / 8 / 100) * 100;
     row('9110', 0, pieces, { product_line: line });
   }
 }

@@ -50,7 +50,12 @@ export class Intercompany {
     const [from, to] = [seller.entity, buyer.entity];
     const factor = averageRate(this.rates, to.currency, month) / averageRate(this.rates, from.currency, month);
     const buyerMinor = Math.round(deal.sellerMinor * factor * 10 ** (to.digits - from.digits));
-    const head = { type: 'G', day: deal.day, text: deal.text, document: `IC-${month.key}-${deal.seller}-${deal.buyer}` };
+    const head = {
+      type: 'G',
+      day: deal.day,
+      text: deal.text,
+      document: `IC-${month.key}-${deal.seller}-${deal.buyer}`,
+    };
     const dims = { department: 'finance' };
     const sold: Line = { account: deal.income, amount: -deal.sellerMinor, partner: deal.buyer, dims };
     seller.post(month, head, [sold], { account: '1560', partner: deal.buyer });
@@ -81,7 +86,9 @@ export class Intercompany {
     const euro = Math.round(zloty / averageRate(this.rates, 'PLN', month));
     const original = { currency: 'PLN', currencyAmount: formatMinor(-zloty, 2) };
     const received: Line = { account: '8120', amount: -euro, partner: 'LMT', ...original };
-    group.post(month, { type: 'V', day: 17, text: 'Dividend received from Larkmoor Tile' }, [received], { account: '1600' });
+    group.post(month, { type: 'V', day: 17, text: 'Dividend received from Larkmoor Tile' }, [received], {
+      account: '1600',
+    });
   }
 }
 
@@ -95,7 +102,11 @@ export function postStories(books: Books, month: Month): void {
   if (month.key === '2026-08') {
     const dims = { department: 'kiln_hall_a', cost_type: 'direct' };
     const head = { type: 'A', day: 31, text: 'Carbon allowances, first allotment', document: 'CA-2026-08' };
-    for (const [code, amount] of [['LMG', 2_870_000], ['LMT', 6_950_000], ['LMS', 410_000]] as const) {
+    for (const [code, amount] of [
+      ['LMG', 2_870_000],
+      ['LMT', 6_950_000],
+      ['LMS', 410_000],
+    ] as const) {
       books.get(code)!.post(month, head, [{ account: '6510', amount, dims }], { account: '2570' });
     }
     const unclear = { type: 'X', day: 24, text: 'Incoming payment without reference' };

@@ -9,4 +9,6 @@ if (lines !== undefined && !(lines >= 69_000)) {
   process.exit(2);
 }
 const made = await makePackage(folder, lines);
-console.log(`${folder}: ${made.lines.toLocaleString('en')} journal lines, ${made.figures.toLocaleString('en')} figures`);
+console.log(
+  `${folder}: ${made.lines.toLocaleString('en')} journal lines, ${made.figures.toLocaleString('en')} figures`,
+);

@@ -48,7 +48,12 @@ export async function makePackage(folder: string, lines = USUAL_LINES): Promise<
   return { lines: journalLines, figures: figures.rows };
 }
 
-async function writeJournals(folder: string, months: readonly Month[], rates: ReadonlyMap<string, MonthRates>, factor: number): Promise<number> {
+async function writeJournals(
+  folder: string,
+  months: readonly Month[],
+  rates: ReadonlyMap<string, MonthRates>,
+  factor: number,
+): Promise<number> {
   const file = new CsvFile(path.join(folder, 'journals.csv'), JOURNAL_HEADER);
   const random = new Random(SEED);
   const books = new Map(ENTITIES.map((entity) => [entity.code, new Book(entity, file, factor)]));
@@ -68,7 +73,12 @@ async function writeJournals(folder: string, months: readonly Month[], rates: Re
   return file.rows;
 }
 
-async function writeMasters(folder: string, years: readonly Month[], months: readonly Month[], rates: ReadonlyMap<string, MonthRates>): Promise<void> {
+async function writeMasters(
+  folder: string,
+  years: readonly Month[],
+  months: readonly Month[],
+  rates: ReadonlyMap<string, MonthRates>,
+): Promise<void> {
   const table = async (name: string, rows: Iterable<readonly Cell[]>) => {
     const resource = RESOURCES.find((r) => r.name === name)!;
     const file = new CsvFile(path.join(folder, resource.file), resource.columns.map((column) => column.name)); // prettier-ignore
@@ -76,7 +86,10 @@ async function writeMasters(folder: string, years: readonly Month[], months: rea
     await file.close();
   };
   await table('calendars', years.flatMap(calendarRows));
-  await table('entities', ENTITIES.map((e) => [e.code, e.name, e.currency, CALENDAR]));
+  await table(
+    'entities',
+    ENTITIES.map((e) => [e.code, e.name, e.currency, CALENDAR]),
+  );
   await table('groups', [[GROUP, 'Larkmoor, consolidated', 'EUR', CALENDAR, 'LMG', '']]);
   await table('ownership', [
     ['LMG', 'LMT', '2024-04-01', 100, 'full'], ['LMG', 'LMS', '2024-04-01', 100, 'full'], ['LMG', 'LMU', '2024-04-01', 100, 'full'],
@@ -90,8 +103,16 @@ async function writeMasters(folder: string, years: readonly Month[], months: rea
   await table('accounts', CHART.map((a) => [
     a.number, a.name, a.nature, a.category, a.subcategory, a.role, a.translation, a.monetary, a.intercompany, a.behaviour, a.better, a.unit, a.decimals,
   ])); // prettier-ignore
-  await table('dimensions', Object.entries(DIMENSIONS).flatMap(([name, values]) => values.map((value) => [name, ...value])));
-  await table('period_status', ENTITIES.flatMap((e) => months.filter((m) => m.key < '2026-08').map((m) => [e.code, periodKey(m.fiscalYear, m.period), 'closed'])));
+  await table(
+    'dimensions',
+    Object.entries(DIMENSIONS).flatMap(([name, values]) => values.map((value) => [name, ...value])),
+  );
+  await table(
+    'period_status',
+    ENTITIES.flatMap((e) =>
+      months.filter((m) => m.key < '2026-08').map((m) => [e.code, periodKey(m.fiscalYear, m.period), 'closed']),
+    ),
+  );
   await table('rates', rateRows(months, rates));
   await table('historical', [['LMT', '2000', '2024-04-01', '-20400000.00', '-4733178.65'], ['LMU', '2000', '2024-04-01', '-1290000.00', '-1505250.88']]); // prettier-ignore
   await table('cash_flow', cashFlowRows());
@@ -102,7 +123,20 @@ async function writeMasters(folder: string, years: readonly Month[], months: rea
     ['FORECAST_2', 'Forecast 2', 'forecast', 'FY2027-P01', 'FY2027-P12', 'FY2027-P05', '', 'draft', '', 4],
   ]);
   await table('eliminations', [
-    [GROUP, 'EL-0001', 'normal', 1, 'FY2027-P03', 'LMG', 'LMA', '1300', '', '4200000.00', 'capital', 'Investment in Larkmoor Americas'],
+    [
+      GROUP,
+      'EL-0001',
+      'normal',
+      1,
+      'FY2027-P03',
+      'LMG',
+      'LMA',
+      '1300',
+      '',
+      '4200000.00',
+      'capital',
+      'Investment in Larkmoor Americas',
+    ],
     [GROUP, 'EL-0001', 'normal', 2, 'FY2027-P03', 'LMA', 'LMG', '2040', '3101851.85', '', 'capital', 'Equity acquired'],
     [GROUP, 'EL-0001', 'normal', 3, 'FY2027-P03', 'LMA', 'LMG', '1030', '1098148.15', '', 'capital', 'Goodwill'],
   ]);
@@ -114,7 +148,16 @@ function calendarRows(month: Month): Cell[][] {
   const quarter = Math.ceil(month.period / 3);
   const label = `${MONTH_NAMES[month.month - 1]} ${month.year}`;
   const regular = [CALENDAR, month.fiscalYear, month.period, label, first, last, 'regular', quarter];
-  const adjustments = [CALENDAR, month.fiscalYear, 13, `Adjustments FY${month.fiscalYear % 100}`, last, last, 'adjustment', 4];
+  const adjustments = [
+    CALENDAR,
+    month.fiscalYear,
+    13,
+    `Adjustments FY${month.fiscalYear % 100}`,
+    last,
+    last,
+    'adjustment',
+    4,
+  ];
   return month.period === 12 ? [regular, adjustments] : [regular];
 }
 
@@ -141,7 +184,8 @@ function* cashFlowRows(): Generator<Cell[]> {
     if (nature === 'statistic' || role === 'cash') continue;
     if (nature === 'income' || nature === 'expense') yield [number, '', 'profit_for_the_period', -1];
     else {
-      if (['Property, plant and equipment', 'Intangible assets'].includes(subcategory)) yield [number, 'depreciation', 'depreciation', -1];
+      if (['Property, plant and equipment', 'Intangible assets'].includes(subcategory))
+        yield [number, 'depreciation', 'depreciation', -1];
       yield [number, '', role === 'dividends' ? 'dividends_paid' : (lineOf[subcategory] ?? 'other'), -1];
     }
   }

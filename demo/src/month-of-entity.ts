@@ -9,14 +9,32 @@ const signOf = (account: string): 1 | -1 => (nature.get(account)!.nature === 'in
 const isIn = (account: string, subcategory: string) => nature.get(account)!.subcategory === subcategory;
 
 const CHANNELS = ['retail', 'wholesale', 'online', 'projects'] as const;
-const CUSTOMERS = ['Casa Verano', 'Nordhaus', 'Atelier Blum', 'Hotel Miramar', 'Stonebridge', 'Kuroda Trading', 'Pinewood Homes', 'Baltic Tile', 'Marché Neuf', 'Oakfield'];
-const CARRIERS: Record<string, string> = { '6400': 'Gas, kiln hall', '6410': 'Electricity, works', '6430': 'Water and effluent' };
+const CUSTOMERS = [
+  'Casa Verano',
+  'Nordhaus',
+  'Atelier Blum',
+  'Hotel Miramar',
+  'Stonebridge',
+  'Kuroda Trading',
+  'Pinewood Homes',
+  'Baltic Tile',
+  'Marché Neuf',
+  'Oakfield',
+];
+const CARRIERS: Record<string, string> = {
+  '6400': 'Gas, kiln hall',
+  '6410': 'Electricity, works',
+  '6430': 'Water and effluent',
+};
 
 /** Everything that one entity posts of its own in a month. */
 export function postMonth(book: Book, month: Month, random: Random): void {
   const { entity } = book;
   const noise = () => random.between(0.975, 1.025);
-  const amounts = profitAndLoss(entity, month, WHAT_HAPPENED).map((a) => ({ ...a, amount: Math.round(a.amount * noise()) }));
+  const amounts = profitAndLoss(entity, month, WHAT_HAPPENED).map((a) => ({
+    ...a,
+    amount: Math.round(a.amount * noise()),
+  }));
   postSales(book, month, amounts, random);
   postMaterials(book, month, amounts, random);
   postPeople(book, month, amounts);
@@ -53,10 +71,16 @@ function postSales(book: Book, month: Month, amounts: readonly Amount[], random:
       const day = 1 + Math.floor((index * 27) / invoices.length) + random.integer(0, 1);
       const channel = CHANNELS[index % CHANNELS.length]!;
       const dims = dimsOf(amount, { channel, region: random.next() < 0.8 ? region : 'rest' });
-      if (amount.line === 'contract' && index % 3 === 0) dims['project'] = book.entity.code === 'LMT' ? 'metro' : 'harbour';
+      if (amount.line === 'contract' && index % 3 === 0)
+        dims['project'] = book.entity.code === 'LMT' ? 'metro' : 'harbour';
       const text = `${nature.get(amount.account)!.name}, ${customer}`;
       const document = `${isSale ? 'INV' : 'CRN'}-${month.key.replace('-', '')}-${String(index + 1).padStart(4, '0')}`;
-      book.post(month, { type: isSale ? 'S' : 'C', day, text, document }, [{ account: amount.account, amount: -value, dims }], { account: '1500' });
+      book.post(
+        month,
+        { type: isSale ? 'S' : 'C', day, text, document },
+        [{ account: amount.account, amount: -value, dims }],
+        { account: '1500' },
+      );
     });
   }
 }
@@ -66,7 +90,12 @@ function postMaterials(book: Book, month: Month, amounts: readonly Amount[], ran
   const used = amounts.filter((a) => isIn(a.account, 'Materials') || isIn(a.account, 'Purchased goods'));
   const total = used.reduce((sum, a) => sum + a.amount, 0);
   splitInto(Math.round(total * random.between(0.97, 1.04)), 6, random).forEach((value, index) => {
-    const head = { type: 'P', day: 3 + index * 4, text: `Material delivery ${index + 1}`, document: `GR-${month.key}-${index + 1}` };
+    const head = {
+      type: 'P',
+      day: 3 + index * 4,
+      text: `Material delivery ${index + 1}`,
+      document: `GR-${month.key}-${index + 1}`,
+    };
     book.post(month, head, [{ account: '1400', amount: value, flow: 'purchases' }], { account: '2400' });
   });
   for (const half of [0, 1]) {
@@ -75,7 +104,11 @@ function postMaterials(book: Book, month: Month, amounts: readonly Amount[], ran
       amount: half === 0 ? Math.round(a.amount * 0.48) : a.amount - Math.round(a.amount * 0.48),
       dims: dimsOf(a, { cost_type: 'direct', department: half === 0 ? 'kiln_hall_a' : 'kiln_hall_b' }),
     })); // prettier-ignore
-    const head = { type: 'M', day: half === 0 ? 15 : 31, text: `Material used, ${half === 0 ? 'first' : 'second'} half of the month` };
+    const head = {
+      type: 'M',
+      day: half === 0 ? 15 : 31,
+      text: `Material used, ${half === 0 ? 'first' : 'second'} half of the month`,
+    };
     book.post(month, head, lines, { account: '1400', flow: 'consumption' });
   }
 }
@@ -85,7 +118,11 @@ function postPeople(book: Book, month: Month, amounts: readonly Amount[]): void 
   for (const department of ['production', 'sales', 'logistics', 'finance', 'design']) {
     const lines = amounts
       .filter((a) => isPeople(a) && a.department === department)
-      .map((a): Line => ({ account: a.account, amount: a.amount, dims: dimsOf(a, { cost_type: department === 'production' ? 'direct' : 'indirect' }) }));
+      .map((a): Line => ({
+        account: a.account,
+        amount: a.amount,
+        dims: dimsOf(a, { cost_type: department === 'production' ? 'direct' : 'indirect' }),
+      }));
     book.post(month, { type: 'W', day: 25, text: `Payroll, ${department}` }, lines, { account: '2510' });
   }
 }
@@ -96,43 +133,96 @@ function postEnergy(book: Book, month: Month, amounts: readonly Amount[], random
     const [hallA, hallB, accrual] = splitInto(a.amount, 3, random) as [number, number, number];
     const dims = (department: string) => dimsOf(a, { department, cost_type: 'direct' });
     const before = month.month === 1 ? 'December' : MONTHS[month.month - 2]!;
-    book.post(month, { type: 'E', day: 12, text: `${name} B, ${before}`, document: `UT-${month.key}-B` }, [{ account: a.account, amount: hallB, dims: dims('kiln_hall_b') }], { account: '2400' });
-    book.post(month, { type: 'E', day: 27, text: `${name} A, ${before}`, document: `UT-${month.key}-A` }, [{ account: a.account, amount: hallA, dims: dims('kiln_hall_a') }], { account: '2400' });
-    book.post(month, { type: 'A', day: 31, text: `Accrual, ${MONTHS[month.month - 1]} tariff` }, [{ account: a.account, amount: accrual, dims: dims('kiln_hall_a') }], { account: '2500' });
+    book.post(
+      month,
+      { type: 'E', day: 12, text: `${name} B, ${before}`, document: `UT-${month.key}-B` },
+      [{ account: a.account, amount: hallB, dims: dims('kiln_hall_b') }],
+      { account: '2400' },
+    );
+    book.post(
+      month,
+      { type: 'E', day: 27, text: `${name} A, ${before}`, document: `UT-${month.key}-A` },
+      [{ account: a.account, amount: hallA, dims: dims('kiln_hall_a') }],
+      { account: '2400' },
+    );
+    book.post(
+      month,
+      { type: 'A', day: 31, text: `Accrual, ${MONTHS[month.month - 1]} tariff` },
+      [{ account: a.account, amount: accrual, dims: dims('kiln_hall_a') }],
+      { account: '2500' },
+    );
   }
 }
 
 const MONTHS = 'January February March April May June July August September October November December'.split(' ');
-const DEPRECIATION_CONTRA: Record<string, string> = { '6800': '1210', '6810': '1220', '6820': '1200', '6830': '1250', '6840': '1060' };
+const DEPRECIATION_CONTRA: Record<string, string> = {
+  '6800': '1210',
+  '6810': '1220',
+  '6820': '1200',
+  '6830': '1250',
+  '6840': '1060',
+};
 
 function postDepreciation(book: Book, month: Month, amounts: readonly Amount[]): void {
-  for (const a of amounts.filter((x) => nature.get(x.account)!.name.startsWith('Depreciation') || x.account === '6840')) {
+  for (const a of amounts.filter(
+    (x) => nature.get(x.account)!.name.startsWith('Depreciation') || x.account === '6840',
+  )) {
     const contra = { account: DEPRECIATION_CONTRA[a.account] ?? '1240', flow: 'depreciation' };
-    book.post(month, { type: 'D', day: 31, text: `${nature.get(a.account)!.name}, ${MONTHS[month.month - 1]}` }, [{ account: a.account, amount: a.amount, dims: dimsOf(a) }], contra);
+    book.post(
+      month,
+      { type: 'D', day: 31, text: `${nature.get(a.account)!.name}, ${MONTHS[month.month - 1]}` },
+      [{ account: a.account, amount: a.amount, dims: dimsOf(a) }],
+      contra,
+    );
   }
 }
 
 function postOverheads(book: Book, month: Month, amounts: readonly Amount[], random: Random): void {
   const isOverhead = ({ account }: Amount) =>
-    ['Specific costs', 'Overheads', 'Other production costs'].some((s) => isIn(account, s)) && !nature.get(account)!.name.startsWith('Depreciation');
+    ['Specific costs', 'Overheads', 'Other production costs'].some((s) => isIn(account, s)) &&
+    !nature.get(account)!.name.startsWith('Depreciation');
   for (const a of amounts.filter(isOverhead)) {
     splitInto(a.amount, random.next() < 0.15 ? 2 : 1, random).forEach((value, index) => {
-      const head = { type: 'P', day: random.integer(2, 28), text: `${nature.get(a.account)!.name}`, document: `PI-${month.key}-${a.account}-${index + 1}` };
-      book.post(month, head, [{ account: a.account, amount: value, dims: dimsOf(a, { cost_type: 'indirect' }) }], { account: '2400' });
+      const head = {
+        type: 'P',
+        day: random.integer(2, 28),
+        text: `${nature.get(a.account)!.name}`,
+        document: `PI-${month.key}-${a.account}-${index + 1}`,
+      };
+      book.post(month, head, [{ account: a.account, amount: value, dims: dimsOf(a, { cost_type: 'indirect' }) }], {
+        account: '2400',
+      });
     });
   }
 }
 
 function postFinance(book: Book, month: Month, amounts: readonly Amount[]): void {
   for (const a of amounts.filter((x) => nature.get(x.account)!.category === 'Finance costs')) {
-    book.post(month, { type: 'F', day: 31, text: `${nature.get(a.account)!.name}, ${MONTHS[month.month - 1]}` }, [{ account: a.account, amount: a.amount, dims: dimsOf(a) }], { account: '2560' });
+    book.post(
+      month,
+      { type: 'F', day: 31, text: `${nature.get(a.account)!.name}, ${MONTHS[month.month - 1]}` },
+      [{ account: a.account, amount: a.amount, dims: dimsOf(a) }],
+      { account: '2560' },
+    );
   }
-  for (const a of amounts.filter((x) => ['Finance income', 'Other operating income'].includes(nature.get(x.account)!.category))) {
-    book.post(month, { type: 'F', day: 30, text: nature.get(a.account)!.name }, [{ account: a.account, amount: signOf(a.account) * a.amount, dims: dimsOf(a) }], { account: '1520' });
+  for (const a of amounts.filter((x) =>
+    ['Finance income', 'Other operating income'].includes(nature.get(x.account)!.category),
+  )) {
+    book.post(
+      month,
+      { type: 'F', day: 30, text: nature.get(a.account)!.name },
+      [{ account: a.account, amount: signOf(a.account) * a.amount, dims: dimsOf(a) }],
+      { account: '1520' },
+    );
   }
   const tax = Math.round(profitOf(amounts) * 0.25);
   const contra = { account: '2630' };
-  book.post(month, { type: 'T', day: 31, text: 'Current tax, monthly accrual' }, [{ account: '8200', amount: tax, dims: { department: 'finance' } }], contra);
+  book.post(
+    month,
+    { type: 'T', day: 31, text: 'Current tax, monthly accrual' },
+    [{ account: '8200', amount: tax, dims: { department: 'finance' } }],
+    contra,
+  );
 }
 
 /** Receipts and payments: most of what stood open is settled. */
@@ -140,7 +230,10 @@ function settle(book: Book, month: Month): void {
   const clear = (account: string, share: number, day: number, text: string) => {
     const amount = -Math.round(book.balance(account) * share);
     const isMoneyIn = amount < 0;
-    book.post(month, { type: 'B', day, text }, [{ account, amount }], { account: '1600', flow: isMoneyIn ? 'receipts' : 'payments' });
+    book.post(month, { type: 'B', day, text }, [{ account, amount }], {
+      account: '1600',
+      flow: isMoneyIn ? 'receipts' : 'payments',
+    });
   };
   clear('1500', 0.62, 20, 'Receipts from customers');
   clear('1520', 0.8, 21, 'Other receipts');
@@ -150,10 +243,20 @@ function settle(book: Book, month: Month): void {
   if (month.period % 3 === 0) {
     clear('2560', 1, 29, 'Interest paid');
     clear('2630', 0.85, 29, 'Income tax paid');
-    book.post(month, { type: 'B', day: 29, text: 'Loan instalment' }, [{ account: '2200', amount: -Math.round(book.balance('2200') * 0.03), flow: 'repayment' }], { account: '1600' });
+    book.post(
+      month,
+      { type: 'B', day: 29, text: 'Loan instalment' },
+      [{ account: '2200', amount: -Math.round(book.balance('2200') * 0.03), flow: 'repayment' }],
+      { account: '1600' },
+    );
     const kilns = Math.round(-book.balance('2200') * 0.028);
     const dims = { project: 'kiln_4' };
-    book.post(month, { type: 'I', day: 18, text: 'Kiln 4 rebuild, instalment' }, [{ account: '1120', amount: kilns, flow: 'addition', dims }], { account: '2400' });
+    book.post(
+      month,
+      { type: 'I', day: 18, text: 'Kiln 4 rebuild, instalment' },
+      [{ account: '1120', amount: kilns, flow: 'addition', dims }],
+      { account: '2400' },
+    );
   }
 }
 
@@ -171,8 +274,13 @@ function postStatistics(book: Book, month: Month, random: Random): void {
   }); // prettier-ignore
   const hours = Math.round(entity.headcount * 31.4 * random.between(0.95, 1.05));
   const joiners = month.index === 0 ? entity.headcount : random.integer(-1, 2);
-  const staff: Line[] = joiners === 0 ? [] : [{ account: '9000', amount: 0, quantity: joiners, dims: { department: 'people' } }];
-  book.post(month, { type: 'Q', day: 31, text: 'Statistics of the month' }, [...lines, { account: '9200', amount: 0, quantity: hours }, ...staff]);
+  const staff: Line[] =
+    joiners === 0 ? [] : [{ account: '9000', amount: 0, quantity: joiners, dims: { department: 'people' } }];
+  book.post(month, { type: 'Q', day: 31, text: 'Statistics of the month' }, [
+    ...lines,
+    { account: '9200', amount: 0, quantity: hours },
+    ...staff,
+  ]);
 }
 
 /** Balances brought forward when the books begin. */
@@ -186,7 +294,9 @@ export function postOpening(book: Book, month: Month): void {
     ['2200', -2.2], ['2210', -0.9], ['2220', -0.5], ['2260', -0.3], ['2400', -1.1], ['2500', -0.06], ['2510', -0.05], ['2630', -0.08],
   ]; // prettier-ignore
   const lines = shares.map(([account, share]): Line => ({ account, amount: Math.round(sales * share) }));
-  book.post(month, { type: 'O', day: 1, text: 'Balances brought forward', kind: 'opening' }, lines, { account: '2040' });
+  book.post(month, { type: 'O', day: 1, text: 'Balances brought forward', kind: 'opening' }, lines, {
+    account: '2040',
+  });
 }
 
 /** Audit adjustments in the adjustment period of a finished year. */
@@ -194,7 +304,22 @@ export function postAdjustments(book: Book, month: Month): void {
   const period = periodKey(month.fiscalYear, 13);
   const unit = 10 ** book.entity.digits;
   const size = Math.round(Object.values(book.entity.sales).reduce((a, b) => a + b, 0) * unit);
-  book.post(month, { type: 'Y', day: 31, period, text: 'Audit: write-down of seconds stock' }, [{ account: '5000', amount: size * 4, dims: { department: 'production', cost_type: 'one_off' } }], { account: '1450' });
-  book.post(month, { type: 'Y', day: 31, period, text: 'Audit: holiday pay' }, [{ account: '6080', amount: size * 2, dims: { department: 'production' } }], { account: '2520' });
-  book.post(month, { type: 'Y', day: 31, period, basis: 'adjustment', text: 'Audit: tax on adjustments' }, [{ account: '8200', amount: -Math.round(size * 1.5), dims: { department: 'finance' } }], { account: '2630' });
+  book.post(
+    month,
+    { type: 'Y', day: 31, period, text: 'Audit: write-down of seconds stock' },
+    [{ account: '5000', amount: size * 4, dims: { department: 'production', cost_type: 'one_off' } }],
+    { account: '1450' },
+  );
+  book.post(
+    month,
+    { type: 'Y', day: 31, period, text: 'Audit: holiday pay' },
+    [{ account: '6080', amount: size * 2, dims: { department: 'production' } }],
+    { account: '2520' },
+  );
+  book.post(
+    month,
+    { type: 'Y', day: 31, period, basis: 'adjustment', text: 'Audit: tax on adjustments' },
+    [{ account: '8200', amount: -Math.round(size * 1.5), dims: { department: 'finance' } }],
+    { account: '2630' },
+  );
 }

@@ -86,8 +86,10 @@ export function profitAndLoss(entity: DemoEntity, month: Month, assume: Assumpti
     average += (entity.sales[line] ?? 0) * 1000 * minor(entity) * assume.growth(line, month.index);
     const accounts = SALES_ACCOUNTS[line].map((number) => CHART.find((account) => account.number === number)!);
     const weights = accounts.reduce((sum, account) => sum + account.weight, 0);
-    for (const account of accounts) amounts.push({ account: account.number, amount: (total * account.weight) / weights, line, department: 'sales' });
-    for (const [account, share] of DEDUCTIONS[line]) amounts.push({ account, amount: -total * share, line, department: 'sales' });
+    for (const account of accounts)
+      amounts.push({ account: account.number, amount: (total * account.weight) / weights, line, department: 'sales' });
+    for (const [account, share] of DEDUCTIONS[line])
+      amounts.push({ account, amount: -total * share, line, department: 'sales' });
   }
   for (const { category, subcategory, share, variable, department } of COSTS) {
     const total = share * (variable * sales + (1 - variable) * average);

@@ -48,7 +48,15 @@ export function fiscalMonths(firstYear: number, lastYear: number): Month[] {
       const month = ((period + 2) % 12) + 1;
       const year = period <= 9 ? fiscalYear - 1 : fiscalYear;
       const days = new Date(Date.UTC(year, month, 0)).getUTCDate();
-      months.push({ key: `${year}-${pad(month)}`, year, month, fiscalYear, period, days, index: (year - 2024) * 12 + month - 4 });
+      months.push({
+        key: `${year}-${pad(month)}`,
+        year,
+        month,
+        fiscalYear,
+        period,
+        days,
+        index: (year - 2024) * 12 + month - 4,
+      });
     }
   }
   return months;

@@ -67,10 +67,17 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
 
   await app.register(errorReply);
   await app.register(sameOrigin);
-  await app.register(helmet, { enableCSPNonces: true, contentSecurityPolicy: CONTENT_SECURITY, strictTransportSecurity: false });
+  await app.register(helmet, {
+    enableCSPNonces: true,
+    contentSecurityPolicy: CONTENT_SECURITY,
+    strictTransportSecurity: false,
+  });
   await app.register(rateLimit, { global: false });
   await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: FILES_LIMIT } });
-  await app.register(swagger, { openapi: { info: { title: 'Margin Lens', version: '1' } }, transform: jsonSchemaTransform });
+  await app.register(swagger, {
+    openapi: { info: { title: 'Margin Lens', version: '1' } },
+    transform: jsonSchemaTransform,
+  });
   await app.register(swaggerUi, { routePrefix: '/api/docs' });
   await app.register(
     async (api) => {
@@ -98,6 +105,9 @@ async function serveWeb(app: FastifyInstance, root: string): Promise<void> {
       const { code, message, hint, status } = appError('SRV_ROUTE_UNKNOWN', { url: pathOnly });
       return reply.code(status).send({ code, message, hint, details: [] });
     }
-    return reply.type('text/html').header('cache-control', 'no-store').send(html.replaceAll('__CSP_NONCE__', reply.cspNonce.style));
+    return reply
+      .type('text/html')
+      .header('cache-control', 'no-store')
+      .send(html.replaceAll('__CSP_NONCE__', reply.cspNonce.style));
   });
 }

@@ -12,24 +12,64 @@ const entry = (kind: ErrorKind, template: string, hint: string): ErrorEntry => (
 export const ERROR_CODES = {
   SRV_REQUEST_INVALID: entry('invalid', 'The request is not as it should be: {problem}.', 'Correct what is named.'),
   SRV_ROUTE_UNKNOWN: entry('not_found', 'There is nothing at {url}.', 'The interface is described at /api/docs.'),
-  SRV_ORIGIN_FOREIGN: entry('forbidden', 'The request comes from another site.', 'Use the address that the application printed.'),
+  SRV_ORIGIN_FOREIGN: entry(
+    'forbidden',
+    'The request comes from another site.',
+    'Use the address that the application printed.',
+  ),
   SRV_SCOPE_UNKNOWN: entry('not_found', 'There is no entity “{scope}”.', 'Choose one of the entities in the books.'),
-  SRV_SCOPE_NOT_PERMITTED: entry('forbidden', '“{scope}” is not among the entities that you may see.', 'Ask the owner of the workspace.'),
-  SRV_PERIOD_UNKNOWN: entry('invalid', '“{asAt}” is not a month or period of the calendar {calendar}.', 'Write 2026-08, or FY2027-P05.'),
+  SRV_SCOPE_NOT_PERMITTED: entry(
+    'forbidden',
+    '“{scope}” is not among the entities that you may see.',
+    'Ask the owner of the workspace.',
+  ),
+  SRV_PERIOD_UNKNOWN: entry(
+    'invalid',
+    '“{asAt}” is not a month or period of the calendar {calendar}.',
+    'Write 2026-08, or FY2027-P05.',
+  ),
   SRV_STATEMENT_UNKNOWN: entry('not_found', 'There is no statement “{id}”.', 'Choose one of: {known}.'),
   SRV_COLUMNS_UNKNOWN: entry('not_found', 'There is no column layout “{id}”.', 'Choose one of: {known}.'),
   SRV_ROWS_UNKNOWN: entry('not_found', 'The row layout “{id}” of this statement is missing.', 'Bring it in again.'),
-  SRV_TRACE_UNKNOWN: entry('not_found', 'The statement has no place “{address}”.', 'Select the cell again; the columns may have changed.'),
-  SRV_JOURNAL_UNKNOWN: entry('not_found', 'There is no journal with id {id}.', 'It may have been taken out; reload the statement.'),
+  SRV_TRACE_UNKNOWN: entry(
+    'not_found',
+    'The statement has no place “{address}”.',
+    'Select the cell again; the columns may have changed.',
+  ),
+  SRV_JOURNAL_UNKNOWN: entry(
+    'not_found',
+    'There is no journal with id {id}.',
+    'It may have been taken out; reload the statement.',
+  ),
   SRV_WORKSPACE_EMPTY: entry('conflict', 'There are no books yet.', 'Bring in a ledger package first.'),
   SRV_IMPORT_UNKNOWN: entry('not_found', 'There is no such delivery under way.', 'Start it again.'),
   SRV_IMPORT_BUSY: entry('conflict', 'Another delivery is being read.', 'Wait until it has ended, or cancel it.'),
   SRV_IMPORT_NO_FILES: entry('invalid', 'No file has arrived.', 'Drop a folder or a zip file with a ledger package.'),
-  SRV_IMPORT_FILE_NAME: entry('invalid', '“{name}” is not a name that a file of a package can have.', 'Rename the file.'),
-  SRV_IMPORT_NOT_ASKED: entry('conflict', 'This delivery has asked nothing.', 'Reload the page to see where it stands.'),
-  SRV_PACKAGE_UNREADABLE: entry('invalid', '{name} is neither a folder nor a zip file that can be read: {problem}.', 'Deliver a ledger package as a folder or as a zip file.'),
-  SRV_UPLOAD_TOO_LARGE: entry('too_large', 'The delivery is larger than {limit}.', 'Use the command line for it: npm run lens -- import.'),
-  SRV_INTERNAL: entry('bug', 'Something went wrong on our side.', 'Nothing was changed. Try again; if it stays, look into the log of the server.'),
+  SRV_IMPORT_FILE_NAME: entry(
+    'invalid',
+    '“{name}” is not a name that a file of a package can have.',
+    'Rename the file.',
+  ),
+  SRV_IMPORT_NOT_ASKED: entry(
+    'conflict',
+    'This delivery has asked nothing.',
+    'Reload the page to see where it stands.',
+  ),
+  SRV_PACKAGE_UNREADABLE: entry(
+    'invalid',
+    '{name} is neither a folder nor a zip file that can be read: {problem}.',
+    'Deliver a ledger package as a folder or as a zip file.',
+  ),
+  SRV_UPLOAD_TOO_LARGE: entry(
+    'too_large',
+    'The delivery is larger than {limit}.',
+    'Use the command line for it: npm run lens -- import.',
+  ),
+  SRV_INTERNAL: entry(
+    'bug',
+    'Something went wrong on our side.',
+    'Nothing was changed. Try again; if it stays, look into the log of the server.',
+  ),
 } as const satisfies Record<string, ErrorEntry>;
 
 export type ErrorCode = keyof typeof ERROR_CODES;

@@ -57,7 +57,9 @@ async function importCommand(location: string, options: Options): Promise<number
     const digest = await source.digest();
     const earlier = options.again ? undefined : earlierImport(db, digest);
     if (earlier) {
-      console.error(`These very files were brought in on ${earlier.finishedAt} by ${earlier.person}. Nothing was read; --again reads them once more.`);
+      console.error(
+        `These very files were brought in on ${earlier.finishedAt} by ${earlier.person}. Nothing was read; --again reads them once more.`,
+      );
       return 1;
     }
     let shownAt = Date.now();
@@ -101,17 +103,24 @@ async function evaluateCommand(statement: string, options: Options): Promise<num
   const format = FORMATS.find((known) => known === (options.format ?? 'json'));
   if (!scope || !asAt) throw new UsageError('evaluate needs --as-at and --scope.');
   if (!format) throw new UsageError(`--format is one of ${FORMATS.join(', ')}.`);
-  if (options.unit !== undefined && !['1', '1000', '1000000'].includes(options.unit)) throw new UsageError('--unit is 1, 1000 or 1000000.');
+  if (options.unit !== undefined && !['1', '1000', '1000000'].includes(options.unit))
+    throw new UsageError('--unit is 1, 1000 or 1000000.');
   if (format === 'xlsx' && !out) throw new UsageError('--format xlsx needs --out FILE.');
   const file = databaseOf(options);
   if (!existsSync(file)) throw new UsageError(`There is no workspace file ${file}; import a package first.`);
-  const id = statement.endsWith('.json') ? String((JSON.parse(readFileSync(statement, 'utf8')) as { id?: unknown }).id) : statement;
+  const id = statement.endsWith('.json')
+    ? String((JSON.parse(readFileSync(statement, 'utf8')) as { id?: unknown }).id)
+    : statement;
   const orm = await openDatabase(file);
   try {
     const service = new StatementsService(new WorkspaceCache(orm));
     const context = { scope, as_at: asAt, ...(columns ? { columns } : {}) };
     const opened = await service.open(LOCAL_VIEWER, id, context);
-    const { body } = await exportStatement(opened, format, options.unit === undefined ? undefined : Number(options.unit));
+    const { body } = await exportStatement(
+      opened,
+      format,
+      options.unit === undefined ? undefined : Number(options.unit),
+    );
     if (out) await writeFile(out, body);
     else process.stdout.write(body);
     return 0;
@@ -133,7 +142,8 @@ run().then(
   (error: unknown) => {
     const isPersonal = error instanceof AppError || error instanceof CoreError || error instanceof UsageError;
     const isArgument = error instanceof TypeError && 'code' in error;
-    if (isPersonal || isArgument) console.error([error.message, error instanceof AppError ? error.hint : USAGE].filter(Boolean).join('\n'));
+    if (isPersonal || isArgument)
+      console.error([error.message, error instanceof AppError ? error.hint : USAGE].filter(Boolean).join('\n'));
     else console.error(error);
     process.exitCode = 2;
   },

@@ -40,7 +40,13 @@ export const WorkspaceSchema = v.object({
     v.object({ code: v.string(), name: v.string(), kind: v.string(), from: v.string(), to: v.string() }),
   ),
   statements: v.array(
-    v.object({ id: v.string(), name: v.string(), rows: v.string(), columns: v.string(), unit: v.picklist([1, 1000, 1_000_000]) }),
+    v.object({
+      id: v.string(),
+      name: v.string(),
+      rows: v.string(),
+      columns: v.string(),
+      unit: v.picklist([1, 1000, 1_000_000]),
+    }),
   ),
   columnLayouts: v.array(Named),
   defaults: v.object({ statement: v.nullable(v.string()), scope: v.nullable(v.string()) }),

@@ -112,9 +112,7 @@ export const JournalLine = defineEntity({
 export const VersionFigure = defineEntity({
   name: 'VersionFigure',
   tableName: 'figure',
-  uniques: [
-    { name: 'figure_key', properties: ['version', 'entity', 'account', 'period', 'combination', 'since'] },
-  ],
+  uniques: [{ name: 'figure_key', properties: ['version', 'entity', 'account', 'period', 'combination', 'since'] }],
   properties: {
     id: p.integer().primary().autoincrement(),
     version: p.integer(),

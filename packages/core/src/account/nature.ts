@@ -43,4 +43,6 @@ export const isProfitOrLoss = (account: Pick<Account, 'nature'>): boolean =>
 
 /** What an account is measured in, given the currency of its books. */
 export const accountUnit = (account: Account, currency: Unit): Unit =>
-  account.nature === 'statistic' ? { kind: 'count', name: account.unit || 'units', digits: account.decimals } : currency;
+  account.nature === 'statistic'
+    ? { kind: 'count', name: account.unit || 'units', digits: account.decimals }
+    : currency;

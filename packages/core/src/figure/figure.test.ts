@@ -65,7 +65,13 @@ describe('formatFigure', () => {
 
   it('shows percentages to one decimal, half away from zero, without a negative zero', () => {
     const ratio = (amount: number) => formatFigure(defined(amount, { kind: 'ratio' }), 1);
-    expect([ratio(0.404), ratio(0.0005), ratio(-0.0005), ratio(-0.0004), ratio(1.2345)]).toEqual(['40.4', '0.1', '(0.1)', '0.0', '123.5']);
+    expect([ratio(0.404), ratio(0.0005), ratio(-0.0005), ratio(-0.0004), ratio(1.2345)]).toEqual([
+      '40.4',
+      '0.1',
+      '(0.1)',
+      '0.0',
+      '123.5',
+    ]);
   });
 
   it('shows counts with their decimals', () => {

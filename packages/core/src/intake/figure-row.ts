@@ -34,9 +34,18 @@ export class FigureRowReader extends PostingRowReader {
     if (version === undefined || !entity || !account) return undefined;
     const key = this.text('period');
     const period = entity.calendar.ofKey(key);
-    if (!period) return this.fail('CORE_REFERENCE_UNKNOWN', { what: 'period', text: key, file: 'calendars.csv' }, 'period');
+    if (!period)
+      return this.fail('CORE_REFERENCE_UNKNOWN', { what: 'period', text: key, file: 'calendars.csv' }, 'period');
     const natural = this.amount('amount', entity.digits, entity.currency);
     if (this.failed) return undefined;
-    return { version, entity, account: account.id, period, amount: account.naturalSign * natural + 0, quantity, combination };
+    return {
+      version,
+      entity,
+      account: account.id,
+      period,
+      amount: account.naturalSign * natural + 0,
+      quantity,
+      combination,
+    };
   }
 }

@@ -22,7 +22,14 @@ const CONTEXT: PostingContext = {
 }; // prettier-ignore
 
 const HEADER = ['entity', 'journal', 'kind', 'line', 'date', 'period', 'account', 'debit', 'credit', 'currency', 'currency_amount', 'quantity', 'partner', 'flow', 'basis', 'dim:region', 'dim:product']; // prettier-ignore
-const GOOD: Record<string, string> = { entity: 'LMG', journal: 'J1', line: '1', date: '2026-08-31', account: '1000', debit: '12.50' };
+const GOOD: Record<string, string> = {
+  entity: 'LMG',
+  journal: 'J1',
+  line: '1',
+  date: '2026-08-31',
+  account: '1000',
+  debit: '12.50',
+};
 
 function readJournal(change: Record<string, string>) {
   const found: Issue[] = [];
@@ -78,7 +85,9 @@ describe('JournalRowReader', () => {
   it('refuses rows of another width, repeated and missing columns, unknown dimensions', () => {
     const found: Issue[] = [];
     const reader = new JournalRowReader(CONTEXT, (issue) => found.push(issue));
-    expect(reader.open(['entity', 'entity', 'journal', 'line', 'date', 'account', 'debit', 'colour', 'dim:size'])).toBe(false);
+    expect(reader.open(['entity', 'entity', 'journal', 'line', 'date', 'account', 'debit', 'colour', 'dim:size'])).toBe(
+      false,
+    );
     expect(found.map(({ code }) => code)).toEqual([
       'CORE_TABLE_COLUMN_TWICE', 'CORE_TABLE_COLUMN_UNKNOWN', 'CORE_TABLE_COLUMN_MISSING', 'CORE_REFERENCE_UNKNOWN',
     ]); // prettier-ignore
@@ -93,7 +102,10 @@ describe('FigureRowReader', () => {
   it('turns natural signs into debit positive', () => {
     const reader = new FigureRowReader(CONTEXT, () => undefined);
     reader.open(['version', 'entity', 'account', 'period', 'amount']);
-    expect(reader.read(['PLAN', 'LMG', '4000', 'FY2027-P01', '100.00'], 2)).toMatchObject({ version: 7, amount: -10000 });
+    expect(reader.read(['PLAN', 'LMG', '4000', 'FY2027-P01', '100.00'], 2)).toMatchObject({
+      version: 7,
+      amount: -10000,
+    });
   });
 });
 

@@ -110,7 +110,8 @@ export class JournalRowReader extends PostingRowReader {
       return byDate ?? this.fail('CORE_JOURNAL_DATE_OUTSIDE', { date, calendar: name }, 'date');
     }
     const named = calendar.ofKey(key);
-    if (!named) return this.fail('CORE_REFERENCE_UNKNOWN', { what: 'period', text: key, file: 'calendars.csv' }, 'period');
+    if (!named)
+      return this.fail('CORE_REFERENCE_UNKNOWN', { what: 'period', text: key, file: 'calendars.csv' }, 'period');
     const holdsDate = date >= named.start && date <= named.end;
     return holdsDate ? named : this.fail('CORE_JOURNAL_PERIOD_DATE', { date, period: key }, 'date');
   }

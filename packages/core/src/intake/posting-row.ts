@@ -29,7 +29,8 @@ export class PostingRowReader {
       .map(({ dimension, at }) => ({ dimension, at, values: dimensions.get(dimension) }))
       .sort((a, b) => (a.dimension < b.dimension ? -1 : 1));
     for (const { dimension, values } of this.dimensions) {
-      if (!values) this.header.issues.push(this.unknown('dimension', dimension, 'dimensions.csv', `dim:${dimension}`, 1));
+      if (!values)
+        this.header.issues.push(this.unknown('dimension', dimension, 'dimensions.csv', `dim:${dimension}`, 1));
     }
     this.header.issues.forEach(this.report);
     return !this.header.issues.some((found) => found.severity === 'error');
@@ -91,7 +92,11 @@ export class PostingRowReader {
       const value = this.fields[at]!;
       if (value === '') continue;
       if (!values!.has(value)) {
-        this.fail('CORE_REFERENCE_UNKNOWN', { what: dimension, text: value, file: 'dimensions.csv' }, `dim:${dimension}`);
+        this.fail(
+          'CORE_REFERENCE_UNKNOWN',
+          { what: dimension, text: value, file: 'dimensions.csv' },
+          `dim:${dimension}`,
+        );
       }
       key += `${COMBINATION_SEPARATOR}${dimension}=${value}`;
     }

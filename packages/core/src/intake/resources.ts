@@ -146,7 +146,16 @@ export const JOURNAL_COLUMNS = [
 ] as const; // prettier-ignore
 export const REQUIRED_JOURNAL_COLUMNS = ['entity', 'journal', 'line', 'date', 'account', 'debit', 'credit'] as const;
 
-export const FIGURE_COLUMNS = ['version', 'entity', 'account', 'period', 'amount', 'quantity', 'partner', 'flow'] as const;
+export const FIGURE_COLUMNS = [
+  'version',
+  'entity',
+  'account',
+  'period',
+  'amount',
+  'quantity',
+  'partner',
+  'flow',
+] as const;
 export const REQUIRED_FIGURE_COLUMNS = ['version', 'entity', 'account', 'period'] as const;
 
 export const DIMENSION_PREFIX = 'dim:';

@@ -1,5 +1,15 @@
 import { testCalendar } from '../../test/properties/random-books';
-import { buildCalendar, checkCalendar, daysBetween, isIsoDate, parsePeriodKey, periodOfAsAt, periodOfDate, periodOfKey, shiftYears } from './fiscal-calendar';
+import {
+  buildCalendar,
+  checkCalendar,
+  daysBetween,
+  isIsoDate,
+  parsePeriodKey,
+  periodOfAsAt,
+  periodOfDate,
+  periodOfKey,
+  shiftYears,
+} from './fiscal-calendar';
 import { periodName, periodShort, spanName } from './period-name';
 import { datesOfSpan, spanOf } from './span';
 
@@ -49,7 +59,11 @@ describe('spanOf', () => {
   });
 
   it('counts each day of a span once', () => {
-    expect(datesOfSpan(calendar, spanOf(calendar, 'full_year', at('FY2026-P05'))!)).toEqual({ start: '2025-04-01', end: '2026-03-31', days: 365 });
+    expect(datesOfSpan(calendar, spanOf(calendar, 'full_year', at('FY2026-P05'))!)).toEqual({
+      start: '2025-04-01',
+      end: '2026-03-31',
+      days: 365,
+    });
   });
 });
 
@@ -66,17 +80,30 @@ describe('names', () => {
     expect(periodShort(at('FY2027-P13'))).toBe('Adj.');
     expect(spanName(calendar, spanOf(calendar, 'year_to_date', at('FY2027-P05'))!)).toBe('April – August 2026');
     expect(spanName(calendar, spanOf(calendar, 'year_to_date', at('FY2027-P10'))!)).toBe('April 2026 – January 2027');
-    expect(spanName(calendar, spanOf(calendar, 'full_year', at('FY2026-P01'))!)).toBe('April 2025 – March 2026 with adjustments');
+    expect(spanName(calendar, spanOf(calendar, 'full_year', at('FY2026-P01'))!)).toBe(
+      'April 2025 – March 2026 with adjustments',
+    );
   });
 });
 
 describe('checkCalendar', () => {
-  const row = (number: number, start: string, end: string) => ({ fiscalYear: 2026, number, label: '', start, end, kind: 'regular' as const, quarter: 1 });
-  const codes = (...rows: ReturnType<typeof row>[]) => checkCalendar(buildCalendar('x', rows), 'calendars.csv').map((found) => found.code);
+  const row = (number: number, start: string, end: string) => ({
+    fiscalYear: 2026,
+    number,
+    label: '',
+    start,
+    end,
+    kind: 'regular' as const,
+    quarter: 1,
+  });
+  const codes = (...rows: ReturnType<typeof row>[]) =>
+    checkCalendar(buildCalendar('x', rows), 'calendars.csv').map((found) => found.code);
 
   it('finds overlaps, gaps and reversed periods', () => {
     expect(checkCalendar(calendar, 'calendars.csv')).toEqual([]);
-    expect(codes(row(1, '2026-01-01', '2026-01-31'), row(2, '2026-01-31', '2026-02-28'))).toEqual(['CORE_PERIOD_OVERLAP']);
+    expect(codes(row(1, '2026-01-01', '2026-01-31'), row(2, '2026-01-31', '2026-02-28'))).toEqual([
+      'CORE_PERIOD_OVERLAP',
+    ]);
     expect(codes(row(1, '2026-01-01', '2026-01-31'), row(2, '2026-02-02', '2026-02-28'))).toEqual(['CORE_PERIOD_GAP']);
     expect(codes(row(1, '2026-01-31', '2026-01-01'))).toEqual(['CORE_PERIOD_REVERSED']);
   });

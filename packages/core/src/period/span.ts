@@ -50,5 +50,9 @@ export function datesOfSpan(calendar: FiscalCalendar, span: Span): { start: stri
   const regular = periods.filter((p) => p.kind === 'regular');
   const start = periods[0]!.start;
   const end = periods[periods.length - 1]!.end;
-  return { start, end, days: regular.length === 0 ? 0 : daysBetween(regular[0]!.start, regular[regular.length - 1]!.end) };
+  return {
+    start,
+    end,
+    days: regular.length === 0 ? 0 : daysBetween(regular[0]!.start, regular[regular.length - 1]!.end),
+  };
 }

@@ -77,7 +77,8 @@ function spanLabel(column: FigureColumn | TotalColumn, calendar: FiscalCalendar,
   if (!span) return { label: fiscalYearName(at.fiscalYear - yearsBack), note: 'not loaded' };
   const periods = periodsOfSpan(calendar, span);
   const [first, last] = [periods[0]!, periods[periods.length - 1]!];
-  if (member === 'month' || member === 'adjustments') return { label: periodShort(first), note: first.start.slice(0, 4) };
+  if (member === 'month' || member === 'adjustments')
+    return { label: periodShort(first), note: first.start.slice(0, 4) };
   if (member === 'quarter')
     return { label: `Q${first.quarter}`, note: `${periodShort(first)} – ${periodShort(last)} ${last.end.slice(0, 4)}` };
   if (yearsBack === 0) return { label: 'Actual', note: '' };

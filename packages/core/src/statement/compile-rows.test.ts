@@ -14,15 +14,31 @@ const CHART = [
   account('5000', 'expense', 'Goods'),
   account('6510', 'expense', 'Levies'),
 ];
-const layout = (...rows: Row[]): RowLayout => ({ schema: 1, kind: 'row_layout', id: 'x', name: 'x', purpose: 'income', rows });
-const held = (id: string, heading: string): Row => ({ kind: 'accounts', id, label: id, accounts: { include: [{ by: 'heading', heading }] } });
+const layout = (...rows: Row[]): RowLayout => ({
+  schema: 1,
+  kind: 'row_layout',
+  id: 'x',
+  name: 'x',
+  purpose: 'income',
+  rows,
+});
+const held = (id: string, heading: string): Row => ({
+  kind: 'accounts',
+  id,
+  label: id,
+  accounts: { include: [{ by: 'heading', heading }] },
+});
 const formula = (id: string, ...terms: [string, 1 | -1][]): Row => ({
   kind: 'formula', id, label: id, style: 'result', terms: terms.map(([row, sign]) => ({ row, sign })),
 }); // prettier-ignore
 
 describe('compileRows', () => {
   it('takes orientation and direction from the nature, and of results from their operands', () => {
-    const { rows } = compileRows(layout(held('sales', 'Sales'), held('goods', 'Goods'), formula('profit', ['sales', 1], ['goods', -1])), CHART, EUR);
+    const { rows } = compileRows(
+      layout(held('sales', 'Sales'), held('goods', 'Goods'), formula('profit', ['sales', 1], ['goods', -1])),
+      CHART,
+      EUR,
+    );
     expect(rows.map(({ id, orientation, direction }) => [id, orientation, direction])).toEqual([
       ['sales', 'credit', 'up'],
       ['goods', 'debit', 'down'],
@@ -31,14 +47,22 @@ describe('compileRows', () => {
   });
 
   it('marks rows in a circle and names them, while the rest still computes', () => {
-    const { rows, issues } = compileRows(layout(held('sales', 'Sales'), formula('a', ['b', 1]), formula('b', ['a', 1])), CHART, EUR);
+    const { rows, issues } = compileRows(
+      layout(held('sales', 'Sales'), formula('a', ['b', 1]), formula('b', ['a', 1])),
+      CHART,
+      EUR,
+    );
     expect(issues.map(({ code, params }) => [code, params['rows']])).toEqual([['CORE_LAYOUT_CYCLE', 'a, b']]);
     expect(rows.map(({ id, inCycle }) => [id, inCycle])).toEqual([['sales', false], ['a', true], ['b', true]]); // prettier-ignore
   });
 
   it('names unknown and repeated ids', () => {
-    expect(compileRows(layout(formula('a', ['none', 1])), CHART, EUR).issues[0]).toMatchObject({ code: 'CORE_LAYOUT_UNKNOWN_ID' });
-    expect(compileRows(layout(held('a', 'Sales'), held('a', 'Goods')), CHART, EUR).issues[0]).toMatchObject({ code: 'CORE_LAYOUT_ID_TWICE' });
+    expect(compileRows(layout(formula('a', ['none', 1])), CHART, EUR).issues[0]).toMatchObject({
+      code: 'CORE_LAYOUT_UNKNOWN_ID',
+    });
+    expect(compileRows(layout(held('a', 'Sales'), held('a', 'Goods')), CHART, EUR).issues[0]).toMatchObject({
+      code: 'CORE_LAYOUT_ID_TWICE',
+    });
   });
 });
 

@@ -1,5 +1,12 @@
 import { membersOf } from '../account/account-set';
-import { accountUnit, isFlow, naturalOrientation, type Account, type Direction, type Orientation } from '../account/nature';
+import {
+  accountUnit,
+  isFlow,
+  naturalOrientation,
+  type Account,
+  type Direction,
+  type Orientation,
+} from '../account/nature';
 import { RATIO, type Unit } from '../figure/figure';
 import { issue, type Issue } from '../issue/issue';
 import type { Row, RowLayout } from '../layout/row-layout';
@@ -135,13 +142,22 @@ export function compileRows(layout: RowLayout, accounts: readonly Account[], cur
         const parts = read1.filter((r): r is CompiledRow => !!r && r.rule.from !== 'nothing' && r.additive);
         const own = row.orientation ?? parts[0]?.orientation ?? 'debit';
         const terms = parts.map((part) => ({ part, sign: part.orientation === own ? (1 as const) : (-1 as const) }));
-        return make(deriveFromRows(terms, own, currency, read1.some((r) => !r)));
+        return make(
+          deriveFromRows(
+            terms,
+            own,
+            currency,
+            read1.some((r) => !r),
+          ),
+        );
       }
       case 'formula': {
         const named = row.terms.map(({ row: id, sign }) => ({ index: rowOf(row, id), sign }));
         const terms = named.map((t) => ({ part: t.index === undefined ? undefined : read(t.index), sign: t.sign }));
         const known = terms.filter((t): t is { part: CompiledRow; sign: 1 | -1 } => !!t.part);
-        return make(deriveFromRows(known, known[0]?.part.orientation ?? 'credit', currency, known.length < terms.length));
+        return make(
+          deriveFromRows(known, known[0]?.part.orientation ?? 'credit', currency, known.length < terms.length),
+        );
       }
       case 'ratio': {
         const [top, bottom] = [rowOf(row, row.numerator), rowOf(row, row.denominator)];

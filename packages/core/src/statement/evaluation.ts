@@ -18,7 +18,12 @@ import type { CompiledRow, CompiledRows } from './compile-rows';
 export type TraceNode =
   | { at: 'cell'; row: number; column: number }
   | { at: 'account'; column: number; account: number; sign: 1 | -1 }
-  | { at: 'movement' | 'opening' | 'closing' | 'opening_entries' | 'roll_over'; account: number; period: number; sign: 1 | -1 };
+  | {
+      at: 'movement' | 'opening' | 'closing' | 'opening_entries' | 'roll_over';
+      account: number;
+      period: number;
+      sign: 1 | -1;
+    };
 
 /** How a figure comes about. The same expression is evaluated for the sheet and listed for the trace. */
 export type Expression =
@@ -184,8 +189,7 @@ export class Evaluation {
   private accountExpression(node: Extract<TraceNode, { at: 'account' }>, column: FigureColumn): Expression {
     const { slice } = this.input;
     const { account, sign } = node;
-    const asBalance =
-      column.measure === 'by_nature' ? !this.isFlowAccount(account) : column.measure !== 'movement';
+    const asBalance = column.measure === 'by_nature' ? !this.isFlowAccount(account) : column.measure !== 'movement';
     if (!asBalance) return { op: 'movements', account, periods: this.periodsOf(column), sign };
     const span = column.span!;
     if (column.measure === 'opening') return plus({ at: 'opening', account, period: span.from, sign });
@@ -262,7 +266,9 @@ function resultTerms(slice: LedgerSlice, node: BalanceNode): TraceNode[] {
   return slice.accounts.flatMap((account, index): TraceNode[] => {
     const isResultAccount = account.nature === 'income' || account.nature === 'expense' || account.role === 'dividends';
     const closing = slice.closing[slot(slice, index, node.period - 1)]!;
-    return isResultAccount && closing !== 0 ? [{ at: 'closing', account: index, period: node.period - 1, sign: node.sign }] : [];
+    return isResultAccount && closing !== 0
+      ? [{ at: 'closing', account: index, period: node.period - 1, sign: node.sign }]
+      : [];
   });
 }
 

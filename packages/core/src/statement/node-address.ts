@@ -14,7 +14,9 @@ export function addressOf(evaluation: Evaluation, node: TraceNode): string {
     case 'account':
       return ['account', evaluation.column(node.column).id, slice.accounts[node.account]!.number, node.sign].join('~');
     default:
-      return [node.at, slice.accounts[node.account]!.number, slice.calendar.periods[node.period]!.key, node.sign].join('~');
+      return [node.at, slice.accounts[node.account]!.number, slice.calendar.periods[node.period]!.key, node.sign].join(
+        '~',
+      );
   }
 }
 

@@ -55,7 +55,13 @@ describe('evaluateStatement, month and year to date', () => {
 
   it('shows costs in brackets, their rise as adverse, and shares of sales', () => {
     // 1,235 → 1,419: (184), (14.9 %); share of sales 1,419 / 11,000 = 12.9 %
-    expect(row('energy').map((cell) => formatFigure(cell, 1))).toEqual(['(1,235)', '(1,419)', '(184)', '(14.9)', '(12.9)']);
+    expect(row('energy').map((cell) => formatFigure(cell, 1))).toEqual([
+      '(1,235)',
+      '(1,419)',
+      '(184)',
+      '(14.9)',
+      '(12.9)',
+    ]);
     expect(row('energy')[2]!.favour).toBe('adverse');
     expect(row('sales')[2]!.favour).toBe('favourable');
   });
@@ -104,9 +110,18 @@ describe('evaluateStatement, series', () => {
   });
 
   it('refuses a sum that cannot be kept exactly', () => {
-    const big = buildLedgerSlice(CHART, calendar, [...pair('FY2027-P01', '4000', -Number.MAX_SAFE_INTEGER), ...pair('FY2027-P02', '4000', -10)]);
+    const big = buildLedgerSlice(CHART, calendar, [
+      ...pair('FY2027-P01', '4000', -Number.MAX_SAFE_INTEGER),
+      ...pair('FY2027-P02', '4000', -10),
+    ]);
     const evaluate = () =>
-      evaluateStatement({ rowLayout: ROWS, columnLayout: STANDARD_COLUMNS[0]!, slice: big, at: periodOfKey(calendar, 'FY2027-P02')!, currency: { kind: 'currency', code: 'EUR', digits: 2 } });
+      evaluateStatement({
+        rowLayout: ROWS,
+        columnLayout: STANDARD_COLUMNS[0]!,
+        slice: big,
+        at: periodOfKey(calendar, 'FY2027-P02')!,
+        currency: { kind: 'currency', code: 'EUR', digits: 2 },
+      });
     expect(evaluate).toThrow('larger than can be kept exactly');
   });
 });

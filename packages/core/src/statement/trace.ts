@@ -8,7 +8,13 @@ import { headsOf } from './statement-table';
 export type TraceLabel =
   | { kind: 'cell'; row: string; column: string; block: string }
   | { kind: 'account'; number: string; name: string }
-  | { kind: 'period'; what: 'movement' | 'opening' | 'closing' | 'opening_entries' | 'roll_over'; period: string; number: string; name: string };
+  | {
+      kind: 'period';
+      what: 'movement' | 'opening' | 'closing' | 'opening_entries' | 'roll_over';
+      period: string;
+      number: string;
+      name: string;
+    };
 
 export interface TraceTerm {
   address: string;

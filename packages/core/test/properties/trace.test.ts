@@ -145,7 +145,8 @@ describe('Evaluation', () => {
           if (column.kind !== 'total') continue;
           for (const row of rows.rows) {
             if (!row.additive || !row.flow) continue;
-            const cell = (index: number) => evaluation.figure({ at: 'cell', row: row.index, column: index }).amount ?? 0;
+            const cell = (index: number) =>
+              evaluation.figure({ at: 'cell', row: row.index, column: index }).amount ?? 0;
             expect(cell(column.index)).toBe(column.parts.reduce((sum, part) => sum + cell(part), 0) + 0);
           }
         }
@@ -159,7 +160,8 @@ describe('Evaluation', () => {
         const { rows, columns, at } = evaluation.input;
         const profit = rows.byId.get('profit')!;
         for (const column of columns.columns) {
-          if (column.kind !== 'figure' || !column.span || column.measure === 'opening' || column.measure === 'closing') continue;
+          if (column.kind !== 'figure' || !column.span || column.measure === 'opening' || column.measure === 'closing')
+            continue;
           const figure = evaluation.figure({ at: 'cell', row: profit, column: column.index });
           if (figure.amount === null) continue;
           let expected = 0;

@@ -26,12 +26,24 @@ export class BalanceLedger {
     ); // prettier-ignore
   }
 
-  add(version: number, entity: number, account: number, period: number, combination: number, basis: number, entryKind: number, debit: number, credit: number, quantity: number): void {
+  add(
+    version: number,
+    entity: number,
+    account: number,
+    period: number,
+    combination: number,
+    basis: number,
+    entryKind: number,
+    debit: number,
+    credit: number,
+    quantity: number,
+  ): void {
     const kinds = basis * 3 + entryKind;
     const packed =
       (((combination * RADIX.entity + entity) * RADIX.account + account) * RADIX.period + period) * RADIX.kinds + kinds;
     const fits = version === 0 && entity < RADIX.entity && account < RADIX.account && period < RADIX.period;
-    const key = fits && packed <= Number.MAX_SAFE_INTEGER ? packed : `${version}.${packed}.${entity}.${account}.${period}`;
+    const key =
+      fits && packed <= Number.MAX_SAFE_INTEGER ? packed : `${version}.${packed}.${entity}.${account}.${period}`;
     const sum = this.sums.get(key);
     if (sum) {
       sum.debit += debit;

@@ -115,7 +115,8 @@ export class ImportJobs {
     worker.on('message', (message: ImportWorkerMessage) => this.take(job, message));
     worker.on('error', (error) => this.fail(job, error));
     worker.on('exit', () => {
-      if (!ENDED.includes(job.view.value.state) && job.view.value.state !== 'asking') this.fail(job, new Error('the thread ended'));
+      if (!ENDED.includes(job.view.value.state) && job.view.value.state !== 'asking')
+        this.fail(job, new Error('the thread ended'));
     });
   }
 
@@ -153,7 +154,12 @@ export class ImportJobs {
 function changesOf(outcome: ImportOutcome): Partial<ImportJobView> {
   switch (outcome.state) {
     case 'done':
-      return { state: 'done', counts: outcome.counts, findings: findingsView(outcome.findings), seconds: outcome.seconds };
+      return {
+        state: 'done',
+        counts: outcome.counts,
+        findings: findingsView(outcome.findings),
+        seconds: outcome.seconds,
+      };
     case 'refused':
       return { state: 'refused', findings: findingsView(outcome.findings) };
     case 'cancelled':

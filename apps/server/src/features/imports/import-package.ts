@@ -62,7 +62,10 @@ export interface ImportRequest {
 class Cancelled extends Error {}
 
 /** The earlier delivery of the very same files, if there was one. */
-export function earlierImport(db: Database.Database, digest: string): { finishedAt: string; person: string } | undefined {
+export function earlierImport(
+  db: Database.Database,
+  digest: string,
+): { finishedAt: string; person: string } | undefined {
   return db
     .prepare('select finished_at as finishedAt, person from import_run where digest = ? order by id desc limit 1')
     .get(digest) as { finishedAt: string; person: string } | undefined;
@@ -154,12 +157,28 @@ class PackageImport {
         `insert into import_run (revision, file_name, digest, person, started_at, finished_at, counts)
          values (?, ?, ?, ?, ?, ?, ?)`,
       )
-      .run(this.revision, fileName, digest, person, this.started.toISOString(), now().toISOString(), JSON.stringify(counts));
+      .run(
+        this.revision,
+        fileName,
+        digest,
+        person,
+        this.started.toISOString(),
+        now().toISOString(),
+        JSON.stringify(counts),
+      );
     return Number(made.lastInsertRowid);
   }
 
   private emptyCounts(): Omit<ImportCounts, 'masters'> {
-    return { journals: 0, lines: 0, unchangedJournals: 0, figures: 0, changedFigures: 0, unchangedFigures: 0, documents: 0 };
+    return {
+      journals: 0,
+      lines: 0,
+      unchangedJournals: 0,
+      figures: 0,
+      changedFigures: 0,
+      unchangedFigures: 0,
+      documents: 0,
+    };
   }
 
   private reportUnknownFiles(): void {
@@ -167,9 +186,13 @@ class PackageImport {
       'datapackage.json', 'workspace.json', JOURNALS_FILE, FIGURES_FILE, ...RESOURCES.map((resource) => resource.file),
     ]); // prettier-ignore
     for (const path of this.paths) {
-      if (!expected.has(path) && !isDocumentPath(path)) this.report(issue('CORE_PACKAGE_FILE_UNKNOWN', { file: path }, { file: path }));
+      if (!expected.has(path) && !isDocumentPath(path))
+        this.report(issue('CORE_PACKAGE_FILE_UNKNOWN', { file: path }, { file: path }));
     }
-    const required = [...RESOURCES.filter((resource) => resource.required).map((resource) => resource.file), JOURNALS_FILE];
+    const required = [
+      ...RESOURCES.filter((resource) => resource.required).map((resource) => resource.file),
+      JOURNALS_FILE,
+    ];
     for (const file of required) {
       if (!this.paths.has(file)) this.report(issue('CORE_PACKAGE_FILE_MISSING', { file }, { file }));
     }
@@ -192,7 +215,14 @@ class PackageImport {
     if (raw === undefined) return;
     const parsed = v.safeParse(WorkspaceSettingsSchema, raw);
     if (parsed.success) storeDocument(this.db, 'workspace', 'workspace', parsed.output, this.revision);
-    else this.report(issue('CORE_PACKAGE_JSON_INVALID', { file: 'workspace.json', problem: firstProblem(parsed.issues) }, { file: 'workspace.json' }));
+    else
+      this.report(
+        issue(
+          'CORE_PACKAGE_JSON_INVALID',
+          { file: 'workspace.json', problem: firstProblem(parsed.issues) },
+          { file: 'workspace.json' },
+        ),
+      );
   }
 
   /** Streams one file through a sink that follows progress and cancellation. */
@@ -230,7 +260,9 @@ class PackageImport {
 
   private checkCurrencies(rows: readonly TableRow[]): void {
     const used = this.db
-      .prepare('select e.code, e.currency from entity e where e.until is null and exists (select 1 from journal j where j.entity = e.id)')
+      .prepare(
+        'select e.code, e.currency from entity e where e.until is null and exists (select 1 from journal j where j.entity = e.id)',
+      )
       .all() as { code: string; currency: string }[];
     const before = new Map(used.map(({ code, currency }) => [code, currency]));
     for (const { cells, line } of rows) {
@@ -244,7 +276,10 @@ class PackageImport {
   }
 
   private rowsOf(name: string): PackageRow[] {
-    return currentRows(this.db, RESOURCES.find((resource) => resource.name === name)!);
+    return currentRows(
+      this.db,
+      RESOURCES.find((resource) => resource.name === name)!,
+    );
   }
 
   private checkMasters(): void {
@@ -278,7 +313,10 @@ class PackageImport {
 
   private postingContext(): PostingContext {
     const calendars = new Map(
-      [...calendarsOfRows(this.rowsOf('calendars'))].map(([code, { calendar, idOf }]) => [code, new PostingCalendar(calendar, idOf)]),
+      [...calendarsOfRows(this.rowsOf('calendars'))].map(([code, { calendar, idOf }]) => [
+        code,
+        new PostingCalendar(calendar, idOf),
+      ]),
     );
     const dimensions = new Map<string, Set<string>>();
     for (const row of this.rowsOf('dimensions')) {

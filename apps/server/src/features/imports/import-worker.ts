@@ -39,7 +39,15 @@ async function run({ databaseFile, location, fileName, person, again, cancelFlag
       send({ type: 'progress', progress });
     };
     const isCancelled = () => Atomics.load(cancelFlag, 0) === 1;
-    const outcome = await importPackage(db, { source, fileName, digest, person, onProgress, isCancelled, now: () => new Date() });
+    const outcome = await importPackage(db, {
+      source,
+      fileName,
+      digest,
+      person,
+      onProgress,
+      isCancelled,
+      now: () => new Date(),
+    });
     send({ type: 'outcome', outcome });
   } finally {
     db.close();

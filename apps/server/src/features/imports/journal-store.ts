@@ -50,7 +50,8 @@ export class JournalStore {
     this.firstNewId = highest.id + 1;
     this.isFirstLoad = highest.id === 0;
     this.nextJournal = this.firstNewId;
-    if (this.isFirstLoad) db.exec(`drop index ${JOURNAL_KEY}; drop index journal_line_of_journal; drop index journal_line_of_account`);
+    if (this.isFirstLoad)
+      db.exec(`drop index ${JOURNAL_KEY}; drop index journal_line_of_journal; drop index journal_line_of_account`);
     db.exec(`create temp table incoming_line as select ${LINE_COLUMNS.join(', ')} from journal_line where 0`);
     this.lines = new RowBatch(db, 'insert into journal_line', LINE_COLUMNS);
     this.incoming = new RowBatch(db, 'insert into temp.incoming_line', LINE_COLUMNS);
@@ -136,7 +137,9 @@ export class JournalStore {
         update journal_line set journal = (select first from temp.journal_twice t where t.id = journal)
           where journal in (select id from temp.journal_twice);
         delete from journal where id in (select id from temp.journal_twice)`);
-      this.counts.journals -= (this.db.prepare('select count(*) as n from temp.journal_twice').get() as { n: number }).n;
+      this.counts.journals -= (
+        this.db.prepare('select count(*) as n from temp.journal_twice').get() as { n: number }
+      ).n;
       this.db.exec(`drop table temp.journal_twice; ${index}`);
     }
   }
@@ -179,7 +182,13 @@ export class JournalStore {
          from journal_line l join journal j on j.id = l.journal where l.journal >= ?
          group by l.journal, l.basis having difference <> 0 limit ${FINDINGS_LISTED}`,
       )
-      .all(this.firstNewId) as { basis: number; difference: number; sourceLine: number; number: string; entity: number }[];
+      .all(this.firstNewId) as {
+      basis: number;
+      difference: number;
+      sourceLine: number;
+      number: string;
+      entity: number;
+    }[];
     for (const row of off) {
       const { code, currency, digits } = entityOf(row.entity);
       const difference = formatMinor(row.difference, digits);
@@ -189,7 +198,9 @@ export class JournalStore {
   }
 
   private reportChanged(report: (found: Issue) => void, entityOf: (id: number) => EntityFacts): void {
-    const brought = this.db.prepare('select count(distinct journal) as n from temp.incoming_line').get() as { n: number };
+    const brought = this.db.prepare('select count(distinct journal) as n from temp.incoming_line').get() as {
+      n: number;
+    };
     const old = 'select journal from temp.incoming_line';
     const stored = `select ${CONTENT} from journal_line where journal in (${old})`;
     const now = `select ${CONTENT} from temp.incoming_line`;

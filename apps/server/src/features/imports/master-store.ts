@@ -37,7 +37,9 @@ export function storeMasterRows(
   const end = db.prepare(`update \`${resource.table}\` set until = ? where row_id = ?`);
   const columns = ['id', ...names, 'since'].map((name) => `\`${name}\``).join(', ');
   const insert = db.prepare(
-    `insert into \`${resource.table}\` (${columns}) values (${Array(names.length + 2).fill('?').join(', ')})`,
+    `insert into \`${resource.table}\` (${columns}) values (${Array(names.length + 2)
+      .fill('?')
+      .join(', ')})`,
   );
   const highest = db.prepare(`select coalesce(max(id), 0) as id from \`${resource.table}\``).get() as { id: number };
   let nextId = highest.id + 1;

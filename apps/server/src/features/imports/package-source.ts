@@ -81,7 +81,9 @@ async function openZip(location: string, name: string): Promise<PackageSource> {
   const files = names.map((entry) => ({ path: entry.slice(root.length), bytes: entries.get(entry)!.uncompressedSize }));
   const open = (entry: string): Promise<Readable> =>
     new Promise((resolve, reject) =>
-      zip.openReadStream(entries.get(root + entry)!, (error, stream) => (error ? reject(unreadable(error)) : resolve(stream))),
+      zip.openReadStream(entries.get(root + entry)!, (error, stream) =>
+        error ? reject(unreadable(error)) : resolve(stream),
+      ),
     );
   return { files, open, digest: () => digestOf(files, open), close: () => zip.close() };
 }

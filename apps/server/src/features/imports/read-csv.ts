@@ -85,7 +85,14 @@ export async function readCsv(
       chunk: ({ data, errors }, parser) => {
         try {
           const quotes = errors.find((error) => error.type === 'Quotes');
-          if (quotes) report(issue('CORE_TABLE_QUOTES', { problem: quotes.message.toLowerCase() }, { file, line: line + (quotes.row ?? 0) }));
+          if (quotes)
+            report(
+              issue(
+                'CORE_TABLE_QUOTES',
+                { problem: quotes.message.toLowerCase() },
+                { file, line: line + (quotes.row ?? 0) },
+              ),
+            );
           for (const fields of data) if (!takeRow(fields)) return fail(undefined, parser);
           sink.pause(bytes);
         } catch (error) {

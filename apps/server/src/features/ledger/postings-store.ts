@@ -86,14 +86,21 @@ export function attributesOf(parts: string): { name: string; value: string }[] {
     const at = pair.indexOf('=');
     return { name: pair.slice(0, at), value: pair.slice(at + 1) };
   });
-  return [{ name: 'partner', value: partner }, { name: 'flow', value: flow }, ...named].filter(({ value }) => value !== '');
+  return [{ name: 'partner', value: partner }, { name: 'flow', value: flow }, ...named].filter(
+    ({ value }) => value !== '',
+  );
 }
 
 /**
  * A whole journal with its lines and where it came from.
  * @throws SRV_JOURNAL_UNKNOWN when it is not in the books
  */
-export async function findJournal(em: EntityManager, model: WorkspaceModel, viewer: Viewer, id: number): Promise<JournalView> {
+export async function findJournal(
+  em: EntityManager,
+  model: WorkspaceModel,
+  viewer: Viewer,
+  id: number,
+): Promise<JournalView> {
   const connection = em.getConnection();
   const [journal] = await connection.execute<JournalRow[]>(
     `select j.id, j.entity, j.number, j.kind, j.fiscal_year as fiscalYear, i.file_name as fileName, i.finished_at as at

@@ -34,7 +34,9 @@ export function exactText({ amount, unit, word }: Figure): string {
 
 /** Texts that a spreadsheet would take for a formula are neutralised by the CSV writer. */
 function statementCsv(table: StatementTable): string {
-  const heads = table.columns.map((column) => [column.blockLabel, column.label, column.note].filter(Boolean).join(' · '));
+  const heads = table.columns.map((column) =>
+    [column.blockLabel, column.label, column.note].filter(Boolean).join(' · '),
+  );
   const rows = table.rows.map((row) => [row.id, row.label, ...row.cells.map(exactText)]);
   return `${Papa.unparse([['row', 'label', ...heads], ...rows], { newline: '\r\n', escapeFormulae: /^[=+@\t\r]|^-(?!\d)/ })}\r\n`;
 }
@@ -46,12 +48,22 @@ function statementJson({ document, entity, source }: OpenedStatement, table: Sta
     scope: entity.code,
     currency: entity.currency.code,
     as_at: source.at.key,
-    columns: table.columns.map(({ id, blockLabel, label, note, dates }) => ({ id, block: blockLabel, label, note, dates })),
+    columns: table.columns.map(({ id, blockLabel, label, note, dates }) => ({
+      id,
+      block: blockLabel,
+      label,
+      note,
+      dates,
+    })),
     rows: table.rows.map((row) => ({
       id: row.id,
       label: row.label,
       style: row.style,
-      cells: row.cells.map((cell) => ({ value: cell.amount === null ? null : exactText(cell), unit: cell.unit.kind, reason: cell.reason })),
+      cells: row.cells.map((cell) => ({
+        value: cell.amount === null ? null : exactText(cell),
+        unit: cell.unit.kind,
+        reason: cell.reason,
+      })),
     })),
     coverage: table.coverage,
     profit: table.profit,

@@ -113,7 +113,13 @@ function writeHeads(sheet: ExcelJS.Worksheet, columns: readonly ColumnHead[]): v
   });
 }
 
-function writeRow(sheet: ExcelJS.Worksheet, evaluation: Evaluation, row: StatementRow, index: number, shown: ShownUnit): void {
+function writeRow(
+  sheet: ExcelJS.Worksheet,
+  evaluation: Evaluation,
+  row: StatementRow,
+  index: number,
+  shown: ShownUnit,
+): void {
   const at = index + HEAD_ROWS + 1;
   const isStrong = row.style === 'result' || row.style === 'total' || row.style === 'heading';
   const label = sheet.getCell(at, 1);

@@ -19,7 +19,13 @@ export const statementsPlugin = (service: StatementsService) => async (scope: Fa
 
   app.get(
     '/statements/:id',
-    { schema: { params: IdSchema, querystring: ContextSchema, response: { 200: StatementViewSchema, 304: v.undefined() } } },
+    {
+      schema: {
+        params: IdSchema,
+        querystring: ContextSchema,
+        response: { 200: StatementViewSchema, 304: v.undefined() },
+      },
+    },
     async (request, reply) => {
       const etag = `"r${await service.revision()}"`;
       reply.header('cache-control', 'private, no-cache').header('etag', etag);
@@ -37,14 +43,18 @@ export const statementsPlugin = (service: StatementsService) => async (scope: Fa
     },
   );
 
-  app.get('/statements/:id/export', { schema: { params: IdSchema, querystring: ExportSchema } }, async (request, reply) => {
-    const { format, unit, ...context } = request.query;
-    const opened = await service.open(viewerOf(request), request.params.id, context);
-    const { fileName, body } = await exportStatement(opened, format, unit);
-    return reply
-      .type(EXPORT_TYPES[format])
-      .header('content-disposition', `attachment; filename="${fileName}"`)
-      .serializer((payload: unknown) => payload as string)
-      .send(body);
-  });
+  app.get(
+    '/statements/:id/export',
+    { schema: { params: IdSchema, querystring: ExportSchema } },
+    async (request, reply) => {
+      const { format, unit, ...context } = request.query;
+      const opened = await service.open(viewerOf(request), request.params.id, context);
+      const { fileName, body } = await exportStatement(opened, format, unit);
+      return reply
+        .type(EXPORT_TYPES[format])
+        .header('content-disposition', `attachment; filename="${fileName}"`)
+        .serializer((payload: unknown) => payload as string)
+        .send(body);
+    },
+  );
 };

@@ -27,7 +27,11 @@ export class StatementsService {
   async open(viewer: Viewer, id: string, context: StatementContext): Promise<OpenedStatement> {
     const model = await this.workspace.books();
     const document = find(model.documentsOf('statement'), id, 'SRV_STATEMENT_UNKNOWN');
-    const columnLayout = find(model.documentsOf('column_layout'), context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
+    const columnLayout = find(
+      model.documentsOf('column_layout'),
+      context.columns ?? document.columns,
+      'SRV_COLUMNS_UNKNOWN',
+    );
     const rowLayout = find(model.documentsOf('row_layout'), document.rows, 'SRV_ROWS_UNKNOWN');
     const entity = model.entity(context.scope);
     if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope: context.scope });
@@ -52,7 +56,13 @@ export class StatementsService {
     return statementView(opened, table, performance.now() - started);
   }
 
-  async trace(viewer: Viewer, id: string, context: StatementContext, address: string, skip: number): Promise<TraceView> {
+  async trace(
+    viewer: Viewer,
+    id: string,
+    context: StatementContext,
+    address: string,
+    skip: number,
+  ): Promise<TraceView> {
     const { evaluation, entity, model, source } = await this.open(viewer, id, context);
     const node = nodeOfAddress(evaluation, address);
     if (!node) throw appError('SRV_TRACE_UNKNOWN', { address });
@@ -83,7 +93,11 @@ function find<T extends { id: string }>(
   return found;
 }
 
-function statementView({ document, source, entity, model }: OpenedStatement, table: StatementTable, ms: number): StatementView {
+function statementView(
+  { document, source, entity, model }: OpenedStatement,
+  table: StatementTable,
+  ms: number,
+): StatementView {
   const { at, rowLayout, columnLayout } = source;
   return {
     id: document.id,

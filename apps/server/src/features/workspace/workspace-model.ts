@@ -96,7 +96,9 @@ interface BalanceRow {
 
 /** The revision that the workspace is at now; 0 when nothing was ever written. */
 export async function currentRevision(em: EntityManager): Promise<number> {
-  const [row] = await em.getConnection().execute<{ id: number | null }[]>('select max(id) as id from workspace_revision');
+  const [row] = await em
+    .getConnection()
+    .execute<{ id: number | null }[]>('select max(id) as id from workspace_revision');
   return row?.id ?? 0;
 }
 

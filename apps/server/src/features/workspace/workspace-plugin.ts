@@ -28,8 +28,20 @@ export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): 
       code,
       periods: periods.map((period) => ({ ...period, name: periodName(period), short: periodShort(period) })),
     })),
-    versions: model.versions.map(({ code, name, kind, fromPeriod, toPeriod }) => ({ code, name, kind, from: fromPeriod, to: toPeriod })),
-    statements: byName(model.documentsOf('statement')).map(({ id, name, rows, columns, unit }) => ({ id, name, rows, columns, unit })),
+    versions: model.versions.map(({ code, name, kind, fromPeriod, toPeriod }) => ({
+      code,
+      name,
+      kind,
+      from: fromPeriod,
+      to: toPeriod,
+    })),
+    statements: byName(model.documentsOf('statement')).map(({ id, name, rows, columns, unit }) => ({
+      id,
+      name,
+      rows,
+      columns,
+      unit,
+    })),
     columnLayouts: model.documentsOf('column_layout').map(({ id, name }) => ({ id, name })),
     defaults: {
       statement: model.settings?.defaults?.statement ?? null,

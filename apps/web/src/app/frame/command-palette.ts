@@ -69,7 +69,8 @@ export class CommandPalette {
   private readonly commands = computed(() => this.allCommands());
   protected readonly found = computed(() => {
     const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
-    const matches = ({ kind, label }: Command) => words.every((word) => `${kind} ${label}`.toLowerCase().includes(word));
+    const matches = ({ kind, label }: Command) =>
+      words.every((word) => `${kind} ${label}`.toLowerCase().includes(word));
     return this.commands().filter(matches).slice(0, SHOWN);
   });
 
@@ -90,19 +91,36 @@ export class CommandPalette {
       ...entities.map(({ code, name }) => make('Scope', `${name} (${code})`, () => contexts.setScope(code))),
       ...columnLayouts.map(({ id, name }) => make('Columns', name, () => contexts.setColumns(id))),
       ...(context ? this.contextCommands(context) : []),
-      make('Books', 'Bring in a delivery', () => void this.router.navigate(['/deliveries'], { queryParamsHandling: 'merge' })),
+      make(
+        'Books',
+        'Bring in a delivery',
+        () => void this.router.navigate(['/deliveries'], { queryParamsHandling: 'merge' }),
+      ),
     ];
   }
 
-  private contextCommands({ statement, scope, asAt, columns, unit, periods }: NonNullable<ReturnType<ContextStore['context']>>): Command[] {
+  private contextCommands({
+    statement,
+    scope,
+    asAt,
+    columns,
+    unit,
+    periods,
+  }: NonNullable<ReturnType<ContextStore['context']>>): Command[] {
     const { contexts } = this;
     const query = { scope: scope.code, as_at: asAtText(asAt), columns };
     const save = (format: 'xlsx' | 'csv') => () => location.assign(this.api.exportUrl(statement, query, format, unit));
     return [
       { kind: 'Export', label: 'Spreadsheet (XLSX)', run: save('xlsx') },
       { kind: 'Export', label: 'Text (CSV)', run: save('csv') },
-      ...UNIT_CHOICES.map(({ unit: choice, label }) => ({ kind: 'In', label: `${scope.currency} ${label}`, run: () => contexts.setUnit(choice) })),
-      ...[...periods].reverse().map((period) => ({ kind: 'As at', label: period.name, run: () => contexts.setAsAt(period) })),
+      ...UNIT_CHOICES.map(({ unit: choice, label }) => ({
+        kind: 'In',
+        label: `${scope.currency} ${label}`,
+        run: () => contexts.setUnit(choice),
+      })),
+      ...[...periods]
+        .reverse()
+        .map((period) => ({ kind: 'As at', label: period.name, run: () => contexts.setAsAt(period) })),
     ];
   }
 }

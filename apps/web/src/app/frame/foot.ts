@@ -19,7 +19,9 @@ const STATEMENT_KEYS: readonly [key: string, does: string][] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (key of keysHere(); track key[0]) {
-      <span class="does"><span class="key">{{ key[0] }}</span> {{ key[1] }}</span>
+      <span class="does"
+        ><span class="key">{{ key[0] }}</span> {{ key[1] }}</span
+      >
     }
     <button type="button" class="does plain" (click)="keys.emit()"><span class="key">?</span> all keys</button>
     <span class="spring"></span>

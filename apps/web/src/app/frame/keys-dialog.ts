@@ -44,13 +44,17 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
         <h2>{{ group.name }}</h2>
         <dl>
           @for (key of group.keys; track key[0]) {
-            <dt><span class="key">{{ key[0] }}</span></dt>
+            <dt>
+              <span class="key">{{ key[0] }}</span>
+            </dt>
             <dd>{{ key[1] }}</dd>
           }
         </dl>
       }
     </mat-dialog-content>
-    <mat-dialog-actions align="end"><button class="button" type="button" mat-dialog-close>Close</button></mat-dialog-actions>
+    <mat-dialog-actions align="end"
+      ><button class="button" type="button" mat-dialog-close>Close</button></mat-dialog-actions
+    >
   `,
   styles: `
     dl {

@@ -80,7 +80,12 @@ export function spanBars(columns: readonly ColumnHeadView[], ordinals: readonly 
     const inside = ordinals.flatMap((ordinal, index) => (ordinal >= span.from && ordinal <= span.to ? [index] : []));
     if (inside.length === 0) continue;
     const key = `${span.from}-${span.to}`;
-    const bar = bars.get(key) ?? { from: inside[0]!, to: inside[inside.length - 1]!, columns: [], isPrior: notation === 'prior_year' };
+    const bar = bars.get(key) ?? {
+      from: inside[0]!,
+      to: inside[inside.length - 1]!,
+      columns: [],
+      isPrior: notation === 'prior_year',
+    };
     bar.columns.push(id);
     bars.set(key, bar);
   }
@@ -96,7 +101,10 @@ export function spanBars(columns: readonly ColumnHeadView[], ordinals: readonly 
 }
 
 /** The as-at date and its place in the fiscal year, in words. */
-export function asAtWords(asAt: PeriodView, periods: readonly PeriodView[]): { name: string; date: string; fiscal: string } {
+export function asAtWords(
+  asAt: PeriodView,
+  periods: readonly PeriodView[],
+): { name: string; date: string; fiscal: string } {
   const months = periods.filter((p) => p.fiscalYear === asAt.fiscalYear && p.kind === 'regular').length;
   const place = asAt.kind === 'adjustment' ? 'adjustments' : `month ${asAt.number} of ${months}`;
   return { name: asAt.name, date: dayInWords(asAt.end), fiscal: `${fiscalYearName(asAt.fiscalYear)} · ${place}` };

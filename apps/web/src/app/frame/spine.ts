@@ -25,7 +25,13 @@ import { WorkspaceStore } from '../shared/workspace-store';
         }
       }
       <h2>Books</h2>
-      <a routerLink="/deliveries" queryParamsHandling="merge" routerLinkActive="here" ariaCurrentWhenActive="page" title="Deliveries">
+      <a
+        routerLink="/deliveries"
+        queryParamsHandling="merge"
+        routerLinkActive="here"
+        ariaCurrentWhenActive="page"
+        title="Deliveries"
+      >
         Deliveries
       </a>
     </nav>
@@ -34,7 +40,12 @@ import { WorkspaceStore } from '../shared/workspace-store';
 })
 export class Spine {
   private readonly workspaces = inject(WorkspaceStore);
-  protected readonly exactPath = { paths: 'exact', queryParams: 'ignored', fragment: 'ignored', matrixParams: 'ignored' } as const;
+  protected readonly exactPath = {
+    paths: 'exact',
+    queryParams: 'ignored',
+    fragment: 'ignored',
+    matrixParams: 'ignored',
+  } as const;
   protected readonly statements = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.statements : [];

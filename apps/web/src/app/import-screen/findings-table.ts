@@ -8,11 +8,15 @@ import type { FindingsView } from '@margin-lens/contract';
   template: `
     @if (findings().shown.length > 0) {
       @if (uncounted() > 0) {
-        <p>{{ findings().shown.length.toLocaleString('en-GB') }} are shown, {{ uncounted().toLocaleString('en-GB') }} more are counted below.</p>
+        <p>
+          {{ findings().shown.length.toLocaleString('en-GB') }} are shown,
+          {{ uncounted().toLocaleString('en-GB') }} more are counted below.
+        </p>
         <ul>
           @for (kind of findings().countByCode; track kind.code) {
             <li>
-              <strong>{{ kind.count.toLocaleString('en-GB') }}</strong> × {{ kind.message }} <code>{{ kind.code }}</code>
+              <strong>{{ kind.count.toLocaleString('en-GB') }}</strong> × {{ kind.message }}
+              <code>{{ kind.code }}</code>
             </li>
           }
         </ul>

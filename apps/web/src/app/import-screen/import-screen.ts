@@ -28,12 +28,22 @@ export class ImportScreen {
     return job && stateWords(job);
   });
   protected readonly isRunning = computed(() => ['preparing', 'reading'].includes(this.job()?.state ?? ''));
-  protected readonly isBusy = computed(() => this.store.isSending() || this.isRunning() || this.job()?.state === 'asking');
+  protected readonly isBusy = computed(
+    () => this.store.isSending() || this.isRunning() || this.job()?.state === 'asking',
+  );
   protected readonly progress = computed(() => {
-    const { bytesRead, bytesTotal, file, rows } = this.job()?.progress ?? { bytesRead: 0, bytesTotal: 0, file: '', rows: 0 };
+    const { bytesRead, bytesTotal, file, rows } = this.job()?.progress ?? {
+      bytesRead: 0,
+      bytesTotal: 0,
+      file: '',
+      rows: 0,
+    };
     return {
       percent: bytesTotal === 0 ? 0 : (100 * bytesRead) / bytesTotal,
-      words: file === '' ? '' : `${file}: ${rows.toLocaleString('en-GB')} rows · ${bytesInWords(bytesRead)} of ${bytesInWords(bytesTotal)}`,
+      words:
+        file === ''
+          ? ''
+          : `${file}: ${rows.toLocaleString('en-GB')} rows · ${bytesInWords(bytesRead)} of ${bytesInWords(bytesTotal)}`,
     };
   });
   protected readonly brought = computed(() => {
@@ -45,11 +55,20 @@ export class ImportScreen {
     return earlier ? `${momentInWords(earlier.finishedAt)} by ${earlier.person}` : '';
   });
   protected readonly runs = computed(() =>
-    this.store.runs()?.map((run) => ({ ...run, at: momentInWords(run.finishedAt), words: countsInWords(run.counts), mark: run.digest.slice(0, 12) })),
+    this.store
+      .runs()
+      ?.map((run) => ({
+        ...run,
+        at: momentInWords(run.finishedAt),
+        words: countsInWords(run.counts),
+        mark: run.digest.slice(0, 12),
+      })),
   );
   protected readonly statement = computed(() => {
     const state = this.workspaces.state();
-    return state.state === 'loaded' ? (state.workspace.defaults.statement ?? state.workspace.statements[0]?.id) : undefined;
+    return state.state === 'loaded'
+      ? (state.workspace.defaults.statement ?? state.workspace.statements[0]?.id)
+      : undefined;
   });
 
   constructor() {

@@ -50,7 +50,9 @@ export class ImportStore {
   answer(again: boolean): void {
     const job = this.job();
     if (!job) return;
-    this.api.answerImport(job.id, again).subscribe({ next: (view) => this.take(view), error: (e: ErrorReply) => this.error.set(e) });
+    this.api
+      .answerImport(job.id, again)
+      .subscribe({ next: (view) => this.take(view), error: (e: ErrorReply) => this.error.set(e) });
   }
 
   cancel(): void {
@@ -79,7 +81,8 @@ export class ImportStore {
   private events(id: string): Observable<ImportJobView> {
     return new Observable((observer) => {
       const source = new EventSource(this.api.importEventsUrl(id));
-      source.onmessage = ({ data }: MessageEvent<string>) => this.zone.run(() => observer.next(JSON.parse(data) as ImportJobView));
+      source.onmessage = ({ data }: MessageEvent<string>) =>
+        this.zone.run(() => observer.next(JSON.parse(data) as ImportJobView));
       return () => source.close();
     });
   }

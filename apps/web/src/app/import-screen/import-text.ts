@@ -1,6 +1,7 @@
 import type { ImportCountsView, ImportJobView } from '@margin-lens/contract';
 
-const many = (count: number, one: string, more = `${one}s`) => `${count.toLocaleString('en-GB')} ${count === 1 ? one : more}`;
+const many = (count: number, one: string, more = `${one}s`) =>
+  `${count.toLocaleString('en-GB')} ${count === 1 ? one : more}`;
 
 /** What a delivery brought, in one line. */
 export function countsInWords(counts: ImportCountsView): string {

@@ -52,18 +52,26 @@ export class JournalCard {
 
   private readonly unit = computed(() => currencyUnit(this.journal().currency.code));
   private readonly sums = computed(() =>
-    this.journal().lines.reduce((sum, { debit, credit }) => ({ debit: sum.debit + debit, credit: sum.credit + credit }), {
-      debit: 0,
-      credit: 0,
-    }),
+    this.journal().lines.reduce(
+      (sum, { debit, credit }) => ({ debit: sum.debit + debit, credit: sum.credit + credit }),
+      {
+        debit: 0,
+        credit: 0,
+      },
+    ),
   );
   protected readonly agrees = computed(() => this.sums().debit === this.sums().credit);
-  protected readonly totals = computed(() => ({ debit: this.text(this.sums().debit), credit: this.text(this.sums().credit) }));
+  protected readonly totals = computed(() => ({
+    debit: this.text(this.sums().debit),
+    credit: this.text(this.sums().credit),
+  }));
   protected readonly about = computed(() => {
     const { lines, entity, kind, currency } = this.journal();
     const first = lines[0];
     const day = first ? dayShort(first.date) : '';
-    return [day, first?.description, first?.document, entity.name, currency.code, kind === 'normal' ? '' : kind].filter(Boolean).join(' · ');
+    return [day, first?.description, first?.document, entity.name, currency.code, kind === 'normal' ? '' : kind]
+      .filter(Boolean)
+      .join(' · ');
   });
   protected readonly source = computed(() => {
     const { broughtBy, lines } = this.journal();
@@ -78,7 +86,9 @@ export class JournalCard {
       carries: [
         ...line.attributes.map(({ value }) => value.replaceAll('_', ' ')),
         line.quantity ? `quantity ${line.quantity / 10_000}` : '',
-        line.currencyAmount === null ? '' : exactFigure({ amount: line.currencyAmount, unit: currencyUnit(line.currency) }) + ` ${line.currency}`,
+        line.currencyAmount === null
+          ? ''
+          : exactFigure({ amount: line.currencyAmount, unit: currencyUnit(line.currency) }) + ` ${line.currency}`,
         line.basis === 'books' ? '' : line.basis,
       ]
         .filter(Boolean)

@@ -71,7 +71,13 @@ export class LensStore {
       ...state,
       steps: state.steps.map((step) =>
         step.kind === 'level' && step.level.address === address && step.level.postings
-          ? { kind: 'level', level: { ...step.level, postings: { ...step.level.postings, lines: [...step.level.postings.lines, ...lines] } } }
+          ? {
+              kind: 'level',
+              level: {
+                ...step.level,
+                postings: { ...step.level.postings, lines: [...step.level.postings.lines, ...lines] },
+              },
+            }
           : step,
       ),
     }));
@@ -92,7 +98,8 @@ export class LensStore {
 
   private fetch(statement: string, context: StatementContext, address: string): Observable<LensStep> {
     const [kind, id] = address.split('~');
-    if (kind === 'journal') return this.api.journal(Number(id)).pipe(map((journal): LensStep => ({ kind: 'journal', journal })));
+    if (kind === 'journal')
+      return this.api.journal(Number(id)).pipe(map((journal): LensStep => ({ kind: 'journal', journal })));
     return this.api.trace(statement, context, address, 0).pipe(map((level): LensStep => ({ kind: 'level', level })));
   }
 }

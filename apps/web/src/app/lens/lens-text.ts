@@ -11,7 +11,10 @@ const BALANCE_WORDS = {
 } as const;
 
 /** A term's name and the thin text behind it. */
-export function labelWords(label: TraceLabelView, isNamed: 'rows' | 'columns' | 'both' = 'both'): { name: string; thin: string } {
+export function labelWords(
+  label: TraceLabelView,
+  isNamed: 'rows' | 'columns' | 'both' = 'both',
+): { name: string; thin: string } {
   switch (label.kind) {
     case 'cell':
       if (isNamed === 'rows') return { name: label.row, thin: '' };
@@ -24,7 +27,8 @@ export function labelWords(label: TraceLabelView, isNamed: 'rows' | 'columns' | 
   }
 }
 
-const columnWords = ({ block, column }: { block: string; column: string }) => [block, column].filter(Boolean).join(' · ');
+const columnWords = ({ block, column }: { block: string; column: string }) =>
+  [block, column].filter(Boolean).join(' · ');
 
 /** Whether the terms of a level differ by row, by column, or in both. */
 export function namedBy({ label, terms }: TraceView): 'rows' | 'columns' | 'both' {
@@ -37,7 +41,13 @@ export function namedBy({ label, terms }: TraceView): 'rows' | 'columns' | 'both
 /** What happens on a level, as a heading over its terms. */
 export function levelHeading({ operation, terms, label, omitted }: TraceView): { title: string; aside: string } {
   const kinds = new Set(terms.map((term) => term.label.kind));
-  const noun = kinds.has('account') ? 'account' : kinds.has('period') ? 'period' : label.kind === 'cell' ? 'part' : 'part';
+  const noun = kinds.has('account')
+    ? 'account'
+    : kinds.has('period')
+      ? 'period'
+      : label.kind === 'cell'
+        ? 'part'
+        : 'part';
   const aside = omitted > 0 ? `${omitted} without figures left out` : '';
   switch (operation) {
     case 'sum':
@@ -61,9 +71,13 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
   const shown = exactFigure(figure);
   if (operation === 'postings' && postings) {
     const holds = postings.total === figure.amount;
-    return { text: `${postings.count.toLocaleString('en-GB')} lines add up to ${exactFigure({ ...figure, amount: postings.total })}`, holds };
+    return {
+      text: `${postings.count.toLocaleString('en-GB')} lines add up to ${exactFigure({ ...figure, amount: postings.total })}`,
+      holds,
+    };
   }
-  if (operation === 'sum') return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
+  if (operation === 'sum')
+    return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
   if (operation === 'undefined' || figure.amount === null) return undefined;
   const [of, base] = terms.map((term) => exactFigure(term.figure)) as [string, string];
   if (operation === 'difference') return { text: `${of} − ${base} = ${shown}${unitWord(figure)}`, holds: true };

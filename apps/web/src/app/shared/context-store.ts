@@ -35,11 +35,16 @@ export const asAtText = (period: PeriodView): string =>
   period.kind === 'regular' ? period.end.slice(0, 7) : period.key;
 
 /** Resolves the parameters of a URL against the workspace; undefined while there are no books. */
-export function resolveContext(workspace: WorkspaceView, statementId: string | undefined, query: Params): ViewContext | undefined {
+export function resolveContext(
+  workspace: WorkspaceView,
+  statementId: string | undefined,
+  query: Params,
+): ViewContext | undefined {
   const wanted = (query['scope'] as string | undefined) ?? workspace.defaults.scope;
   const scope = workspace.entities.find((entity) => entity.code === wanted) ?? workspace.entities[0];
   const known = workspace.statements.find((statement) => statement.id === statementId);
-  const fallback = workspace.statements.find((statement) => statement.id === workspace.defaults.statement) ?? workspace.statements[0];
+  const fallback =
+    workspace.statements.find((statement) => statement.id === workspace.defaults.statement) ?? workspace.statements[0];
   const periods = workspace.calendars.find((calendar) => calendar.code === scope?.calendar)?.periods ?? [];
   const asAt = scope && asAtOf(query['as_at'] as string | undefined, scope, periods);
   const statement = known ?? fallback;

@@ -48,11 +48,16 @@ export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
         used.length === 0
           ? coveredWords(placedOnce, misplaced.length)
           : `${joined(used.map((a) => `${a.number} ${a.name}`))} ${used.length === 1 ? 'has' : 'have'} no row, or more than one`,
-      brief: used.length === 0 ? coveredWords(placedOnce, misplaced.length) : `${placedOnce} of ${accounts} accounts placed once`,
+      brief:
+        used.length === 0
+          ? coveredWords(placedOnce, misplaced.length)
+          : `${placedOnce} of ${accounts} accounts placed once`,
     });
   }
   return checks;
 }
 
 const coveredWords = (placedOnce: number, unused: number): string =>
-  unused === 0 ? `All ${placedOnce} accounts placed once` : `${placedOnce} of ${placedOnce + unused} accounts placed once, the rest never used`;
+  unused === 0
+    ? `All ${placedOnce} accounts placed once`
+    : `${placedOnce} of ${placedOnce + unused} accounts placed once, the rest never used`;

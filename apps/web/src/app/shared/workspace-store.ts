@@ -5,9 +5,7 @@ import type { ErrorReply, WorkspaceView } from '@margin-lens/contract';
 import { Api } from './api';
 
 export type WorkspaceState =
-  | { state: 'loading' }
-  | { state: 'loaded'; workspace: WorkspaceView }
-  | { state: 'failed'; error: ErrorReply };
+  { state: 'loading' } | { state: 'loaded'; workspace: WorkspaceView } | { state: 'failed'; error: ErrorReply };
 
 /** The workspace as the server has it now; reloaded after every delivery. */
 @Injectable({ providedIn: 'root' })

@@ -26,6 +26,8 @@ export function blockText(view: StatementView, block: Block, shown: ShownUnit): 
     const cells = row.cells.slice(block.left, block.right + 1).map((cell) => spreadsheetText(cell, shown));
     return isWhole ? [row.label, ...cells] : cells;
   });
-  const heads = isWhole ? [['', ...columns.map((head) => [head.blockLabel, head.label].filter(Boolean).join(' · '))]] : [];
+  const heads = isWhole
+    ? [['', ...columns.map((head) => [head.blockLabel, head.label].filter(Boolean).join(' · '))]]
+    : [];
   return [...heads, ...rows].map((cells) => cells.join('\t')).join('\n');
 }

@@ -1,6 +1,18 @@
 import { inject, Injectable } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject, catchError, combineLatest, distinctUntilChanged, filter, map, of, scan, startWith, switchMap, tap } from 'rxjs';
+import {
+  BehaviorSubject,
+  catchError,
+  combineLatest,
+  distinctUntilChanged,
+  filter,
+  map,
+  of,
+  scan,
+  startWith,
+  switchMap,
+  tap,
+} from 'rxjs';
 import type { ErrorReply, StatementContext, StatementView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';

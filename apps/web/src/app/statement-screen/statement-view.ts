@@ -108,10 +108,20 @@ export function shownTable(view: StatementView, unit: ShownUnit, currency: Unit)
     blocks,
     columns,
     spanned: blocks.reduce((sum, block) => sum + block.columns + 1, -1),
-    rows: view.rows.map(({ id, label, style, depth, cells }) => ({ id, label, style, depth, cells: cells.map(cellOf) })),
+    rows: view.rows.map(({ id, label, style, depth, cells }) => ({
+      id,
+      label,
+      style,
+      depth,
+      cells: cells.map(cellOf),
+    })),
     misplaced: misplacedRows(view, unit, currency),
     leastWidth: columns.reduce(
-      (sum, column) => sum + (column.isNarrow ? WIDTH.narrow : WIDTH.figure) + (column.hasBar ? WIDTH.bar : 0) + (column.startsBlock ? WIDTH.gap : 0),
+      (sum, column) =>
+        sum +
+        (column.isNarrow ? WIDTH.narrow : WIDTH.figure) +
+        (column.hasBar ? WIDTH.bar : 0) +
+        (column.startsBlock ? WIDTH.gap : 0),
       WIDTH.label + WIDTH.padding,
     ),
   };
@@ -127,7 +137,8 @@ function blockScales(view: StatementView): Map<string, number> {
     if (kind !== 'difference') return;
     for (const { cells } of view.rows) {
       const cell = cells[index];
-      if (cell?.amount && cell.unit.kind === 'currency') scales.set(block, Math.max(scales.get(block) ?? 0, Math.abs(cell.amount)));
+      if (cell?.amount && cell.unit.kind === 'currency')
+        scales.set(block, Math.max(scales.get(block) ?? 0, Math.abs(cell.amount)));
     }
   });
   return scales;
@@ -157,14 +168,25 @@ function misplacedRows(view: StatementView, unit: ShownUnit, currency: Unit): Sh
         const isFigure = head.kind === 'figure' || head.kind === 'total';
         const amount = account.effectByColumn[head.id] ?? 0;
         const text = isFigure ? formatFigure({ amount, unit: currency }, unit) : '';
-        return { text, note: '', favour: undefined, isPrior: head.notation === 'prior_year', isUndefined: false, bar: undefined };
+        return {
+          text,
+          note: '',
+          favour: undefined,
+          isPrior: head.notation === 'prior_year',
+          isUndefined: false,
+          bar: undefined,
+        };
       }),
     }));
 }
 
 /** The line under the title: whose figures, in what, over which spans. */
 export function subtitleOf(view: StatementView, unit: ShownUnit): string {
-  const inUnit = { 1: view.scope.currency, 1000: `${view.scope.currency} thousand`, 1_000_000: `${view.scope.currency} million` }[unit];
+  const inUnit = {
+    1: view.scope.currency,
+    1000: `${view.scope.currency} thousand`,
+    1_000_000: `${view.scope.currency} million`,
+  }[unit];
   const spans = [...new Set(view.columns.map((column) => column.blockLabel))].filter(Boolean);
   return [view.scope.name, inUnit, spans.join(' and ')].join(' · ');
 }

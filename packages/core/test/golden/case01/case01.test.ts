@@ -114,7 +114,11 @@ const INCOME: RowLayout = {
     accounts('rent', '6200'),
     accounts('depreciation', '6300'),
     accounts('gain_on_disposal', '4800'),
-    result('operating_profit', ['gross_profit', 'gain_on_disposal'], ['payroll', 'kiln_energy', 'rent', 'depreciation']),
+    result(
+      'operating_profit',
+      ['gross_profit', 'gain_on_disposal'],
+      ['payroll', 'kiln_energy', 'rent', 'depreciation'],
+    ),
     accounts('finance_costs', '7000'),
     result('profit_before_tax', ['operating_profit'], ['finance_costs']),
     accounts('income_tax', '7500'),
@@ -139,13 +143,17 @@ describe('evaluateStatement', () => {
 
   it('gives the income statement of every period, for the movement and the year to date', () => {
     const rows = readTable('expected/income_statement.csv');
-    const tables = new Map([...new Set(rows.map((row) => row['period']!))].map((period) => [period, evaluateAt(period)]));
+    const tables = new Map(
+      [...new Set(rows.map((row) => row['period']!))].map((period) => [period, evaluateAt(period)]),
+    );
     const found = rows.flatMap((row) => {
       const table = tables.get(row['period']!)!;
       const column = table.columns.findIndex(({ id }) => id === row['measure']);
       const actual = table.rows.find(({ id }) => id === row['line'])!.cells[column]!.amount;
       const expected = minorOf(row['amount']!);
-      return actual === expected ? [] : [`${row['period']} ${row['measure']} ${row['line']}: ${actual} for ${expected}`];
+      return actual === expected
+        ? []
+        : [`${row['period']} ${row['measure']} ${row['line']}: ${actual} for ${expected}`];
     });
     expect(found).toEqual([]);
     expect(rows.length).toBe(928);

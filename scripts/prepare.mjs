@@ -1,0 +1,155 @@
+// Shared by the commands: install what is missing, build what has changed, and say what a person must do themselves.
+import { execFileSync, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+const STATE = path.join(ROOT, 'var', 'state');
+
+export function fail(message) {
+  console.error(message);
+  process.exit(1);
+}
+
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+  if (error) fail(`${command} could not be started: ${error.message}`);
+  return status ?? 1;
+}
+
+const must = (what, command, args, options) => {
+  if (run(command, args, options) !== 0) fail(`${what} did not succeed; see above.`);
+};
+
+const has = (command) => spawnSync(command, ['--version'], { stdio: 'ignore' }).status === 0;
+
+function filesBelow(folder) {
+  const at = path.join(ROOT, folder);
+  if (!existsSync(at)) return [];
+  if (!statSync(at).isDirectory()) return [at];
+  return readdirSync(at, { recursive: true, withFileTypes: true })
+    .filter(
+      (entry) =>
+        entry.isFile() &&
+        !/[\\/](node_modules|dist|\.angular|test|testing)([\\/]|$)|\.(test|spec)\.ts$/.test(
+          path.join(entry.parentPath, entry.name),
+        ),
+    )
+    .map((entry) => path.join(entry.parentPath, entry.name))
+    .sort();
+}
+
+/** A digest of sources, by which a step knows that it has been done. */
+function digestOf(folders) {
+  const hash = createHash('sha256');
+  for (const file of folders.flatMap(filesBelow)) hash.update(path.relative(ROOT, file)).update(readFileSync(file));
+  return hash.digest('hex');
+}
+
+/** Does a step unless the same sources went through it before and its result is still there. */
+function once(name, folders, result, step) {
+  const file = path.join(STATE, name);
+  const digest = digestOf(folders);
+  const isDone = existsSync(path.join(ROOT, result)) && existsSync(file) && readFileSync(file, 'utf8') === digest;
+  if (isDone) return;
+  step();
+  mkdirSync(STATE, { recursive: true });
+  writeFileSync(file, digest);
+}
+
+export function checkNode() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major < 20 || (major === 20 && minor < 19))
+    fail(`Node 20.19 or newer is needed; this is ${process.versions.node}.`);
+}
+
+export function installPackages() {
+  checkNode();
+  once('install', ['package-lock.json', 'package.json'], 'node_modules/.package-lock.json', () => {
+    console.log('Installing packages…');
+    const status = run('npm', ['install', '--no-audit', '--no-fund']);
+    const missing = ['python3', 'make', 'g++'].filter((tool) => !has(tool));
+    if (status !== 0 && missing.length > 0) {
+      fail(
+        `The database driver is compiled where no binary can be fetched. Install ${missing.join(', ')} (Debian: apt-get install ${missing.join(' ')}) and try again.`,
+      );
+    }
+    if (status !== 0) fail('npm install did not succeed; see above.');
+  });
+}
+
+export function buildServer() {
+  const sources = [
+    'packages/core/src',
+    'packages/contract/src',
+    'apps/server/src',
+    'apps/server/bench',
+    'apps/server/build.mjs',
+  ];
+  once('server', sources, 'apps/server/dist/main.js', () => {
+    console.log('Building the server…');
+    must('The build of the server', process.execPath, ['build.mjs'], { cwd: path.join(ROOT, 'apps/server') });
+  });
+}
+
+export function buildWeb() {
+  const sources = [
+    'packages/core/src',
+    'packages/contract/src',
+    'apps/web/src',
+    'apps/web/public',
+    'apps/web/angular.json',
+  ];
+  once('web', sources, 'apps/web/dist/index.html', () => {
+    console.log('Building the web application…');
+    must('The build of the web application', 'npm', ['run', 'build', '-w', '@margin-lens/web', '--silent']);
+  });
+}
+
+/** The demo ledger package; `folder` is below var. */
+export function makeDemo(folder = 'var/demo-package', args = []) {
+  once(
+    `demo-${path.basename(folder)}${args.join('')}`,
+    ['demo/src', 'packages/core/src'],
+    `${folder}/journals.csv`,
+    () => {
+      console.log('Making the demo ledger…');
+      must('Making the demo ledger', process.execPath, ['--import', 'tsx', 'demo/src/main.ts', folder, ...args]);
+    },
+  );
+}
+
+/** Brings the demo package into a workspace file of its own. */
+export function importDemo(database = 'var/demo.db') {
+  once('demo-import', ['demo/src', 'packages/core/src', 'apps/server/src'], database, () => {
+    for (const ending of ['', '-wal', '-shm']) spawnSync('rm', ['-f', path.join(ROOT, database + ending)]);
+    must('Bringing in the demo ledger', process.execPath, [
+      'apps/server/dist/lens.js',
+      'import',
+      'var/demo-package',
+      '--db',
+      database,
+    ]);
+  });
+}
+
+/** Chromium for the tests in a real browser, from Debian's packages where that is allowed. */
+export function ensureChromium() {
+  const at = process.env.CHROMIUM ?? '/usr/bin/chromium';
+  if (existsSync(at)) return at;
+  console.log('Installing chromium…');
+  try {
+    execFileSync('apt-get', ['-o', 'DPkg::Lock::Timeout=900', 'update', '-qq'], { stdio: 'inherit' });
+    execFileSync('apt-get', ['-o', 'DPkg::Lock::Timeout=900', 'install', '-y', '-qq', 'chromium'], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
+  } catch {
+    fail(
+      'The tests in the browser need chromium, and it may not be installed here. Install it (Debian: apt-get install chromium) or set CHROMIUM to its path.',
+    );
+  }
+  return at;
+}

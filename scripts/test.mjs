@@ -1,0 +1,59 @@
+// npm test: lint, types, unit tests and the journeys in a real browser; ends with one line `N passed, N failed`.
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { buildServer, buildWeb, ensureChromium, installPackages, makeDemo, ROOT, run } from './prepare.mjs';
+
+process.env.TZ = 'Asia/Kathmandu'; // neither UTC nor a whole hour from it: nothing may depend on the zone
+const totals = { passed: 0, failed: 0 };
+const started = Date.now();
+const seconds = () => `${((Date.now() - started) / 1000).toFixed(0)} s`;
+
+/** A step that passes or fails as a whole. */
+function check(name, command, args) {
+  console.log(`\n== ${name} (${seconds()})`);
+  if (run(command, args) === 0) totals.passed++;
+  else {
+    totals.failed++;
+    console.error(`${name} failed.`);
+  }
+}
+
+const results = path.join(ROOT, 'var/test-results');
+rmSync(results, { recursive: true, force: true });
+mkdirSync(results, { recursive: true });
+
+installPackages();
+const chromium = ensureChromium();
+check('Lint', 'npx', ['eslint', '.', '--max-warnings', '0']);
+check('Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']);
+check('Types', 'npm', ['run', 'typecheck', '--silent']);
+
+console.log(`\n== Unit tests (${seconds()})`);
+const jestFile = path.join(results, 'jest.json');
+run('npx', ['jest', '--json', '--outputFile', jestFile, '--reporters', 'default']);
+try {
+  const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(jestFile, 'utf8'));
+  totals.passed += numPassedTests;
+  totals.failed += numFailedTests + numRuntimeErrorTestSuites;
+} catch {
+  totals.failed++;
+}
+
+console.log(`\n== Journeys in the browser (${seconds()})`);
+buildServer();
+buildWeb();
+makeDemo();
+const playwrightFile = path.join(results, 'playwright.json');
+const env = { ...process.env, CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: playwrightFile };
+run('npx', ['playwright', 'test', '--reporter', 'list,json'], { cwd: path.join(ROOT, 'e2e'), env });
+try {
+  const { expected, unexpected, flaky } = JSON.parse(readFileSync(playwrightFile, 'utf8')).stats;
+  totals.passed += expected;
+  totals.failed += unexpected + flaky;
+} catch {
+  totals.failed++;
+}
+
+console.log(`\nTook ${seconds()}.`);
+console.log(`${totals.passed} passed, ${totals.failed} failed`);
+process.exit(totals.failed === 0 ? 0 : 1);
