@@ -1,0 +1,99 @@
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import Database from 'better-sqlite3';
+import { openDatabase } from '../src/database/open-database';
+import { openImportConnection } from '../src/features/imports/import-connection';
+import { importPackage, type ImportOutcome } from '../src/features/imports/import-package';
+import { openPackage } from '../src/features/imports/package-source';
+
+export type PackageFiles = Record<string, string | Buffer>;
+
+const months = Array.from({ length: 12 }, (_, index) => {
+  const month = String(index + 1).padStart(2, '0');
+  const days = new Date(Date.UTC(2026, index + 1, 0)).getUTCDate();
+  return `cal,2026,${index + 1},2026-${month},2026-${month}-01,2026-${month}-${days},regular,${Math.ceil((index + 1) / 3)}`;
+});
+
+/** A small ledger package of one entity with a calendar year, three journals and a plan; every file can be replaced. */
+export function tinyFiles(change: PackageFiles = {}): PackageFiles {
+  return {
+    'workspace.json': JSON.stringify({ name: 'Tiny', reporting_currency: 'EUR' }),
+    'calendars.csv': `calendar,fiscal_year,period,label,start,end,kind,quarter\n${months.join('\n')}\ncal,2026,13,Adj,2026-12-31,2026-12-31,adjustment,4\n`,
+    'entities.csv': 'code,name,currency,calendar\nONE,One,EUR,cal\nTWO,Two,JPY,cal\n',
+    'groups.csv': 'code,name,currency,calendar,top_entity,parent_group\nALL,All,EUR,cal,ONE,\n',
+    'accounts.csv': [
+      'number,name,nature,category,subcategory,role',
+      '1000,Cash,asset,Current,Cash,cash',
+      '3000,Retained earnings,equity,Equity,Reserves,retained_earnings',
+      '4000,Sales,income,Sales,Goods,',
+      '5000,Rent,expense,Costs,Rent,',
+      '9000,Headcount,statistic,Statistics,People,',
+      '',
+    ].join('\n'),
+    'dimensions.csv': 'dimension,value,name,parent\nteam,red,Red,\n',
+    'versions.csv': 'code,name,kind,from_period,to_period\nPLAN,Plan,plan,FY2026-P01,FY2026-P12\n',
+    'figures.csv': 'version,entity,account,period,amount,quantity\nPLAN,ONE,4000,FY2026-P01,900.00,\n',
+    'journals.csv': [
+      'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,dim:team',
+      'ONE,O1,opening,1,2026-01-01,,1000,500.00,,,Brought forward,',
+      'ONE,J1,,1,2026-01-31,,1000,1000.00,,,Sales in January,',
+      'ONE,J2,,1,2026-02-10,,5000,300.00,,,Rent,red',
+      'ONE,O1,opening,2,2026-01-01,,3000,,500.00,,Brought forward,',
+      'ONE,J1,,2,2026-01-31,,4000,,1000.00,,Sales in January,red',
+      'ONE,J2,,2,2026-02-10,,1000,,300.00,,"Rent, ""paid""",red',
+      'ONE,S1,,1,2026-02-28,,9000,,,4,Joiners,',
+      'ONE,Y1,,1,2026-12-31,FY2026-P13,5000,25.00,,,Audit,',
+      'ONE,Y1,,2,2026-12-31,FY2026-P13,1000,,25.00,,Audit,',
+      '',
+    ].join('\n'),
+    ...change,
+  };
+}
+
+/** Writes files into a new folder below the system's temporary one. */
+export function writeFolder(files: PackageFiles): string {
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-test-'));
+  for (const [name, body] of Object.entries(files)) {
+    mkdirSync(path.dirname(path.join(folder, name)), { recursive: true });
+    writeFileSync(path.join(folder, name), body);
+  }
+  return folder;
+}
+
+/** A new workspace file with its tables. */
+export async function newDatabase(): Promise<string> {
+  const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'margin-lens-test-')), 'workspace.db');
+  await (await openDatabase(file)).close();
+  return file;
+}
+
+const NOW = new Date('2026-11-24T10:00:00Z');
+
+/** Imports files, or a folder or zip at a path, into a workspace file. */
+export async function bringIn(
+  databaseFile: string,
+  what: PackageFiles | string,
+  isCancelled: () => boolean = () => false,
+): Promise<ImportOutcome> {
+  const source = await openPackage(typeof what === 'string' ? what : writeFolder(what));
+  const db = openImportConnection(databaseFile);
+  try {
+    const digest = await source.digest();
+    const request = { source, fileName: 'tiny', digest, person: 'Tester', onProgress: () => undefined, isCancelled, now: () => NOW };
+    return await importPackage(db, request);
+  } finally {
+    db.close();
+    source.close();
+  }
+}
+
+/** Rows of a query on a workspace file. */
+export function query<T>(databaseFile: string, sql: string): T[] {
+  const db = new Database(databaseFile, { readonly: true });
+  try {
+    return db.prepare(sql).all() as T[];
+  } finally {
+    db.close();
+  }
+}
