@@ -27,7 +27,7 @@ export function tinyFiles(change: PackageFiles = {}): PackageFiles {
       '1000,Cash,asset,Current,Cash,cash',
       '3000,Retained earnings,equity,Equity,Reserves,retained_earnings',
       '4000,Sales,income,Sales,Goods,',
-      '5000,Rent,expense,Costs,Rent,',
+      '5000,Rent,expense,Costs,=Rent,',
       '9000,Headcount,statistic,Statistics,People,',
       '',
     ].join('\n'),

@@ -34,10 +34,13 @@ const findingsView = ({ shown, errors, countByCode }: FindingList): FindingsView
 const titleOf = (code: IssueCode): string =>
   ISSUE_CODES[code].template.includes('{') ? describeIssue({ code, params: {} }).hint : ISSUE_CODES[code].template;
 
-function workerFile(): { file: string; execArgv: string[] } {
+/** Starts the thread that reads a delivery: built beside this file, else (in development and tests) from its source. */
+function startWorker(data: ImportWorkerData): Worker {
   const built = fileURLToPath(new URL('./import-worker.js', import.meta.url));
-  if (existsSync(built)) return { file: built, execArgv: [] };
-  return { file: fileURLToPath(new URL('./import-worker.ts', import.meta.url)), execArgv: ['--import', 'tsx'] };
+  if (existsSync(built)) return new Worker(built, { workerData: data });
+  const source = fileURLToPath(new URL('./import-worker.ts', import.meta.url));
+  const bootstrap = `require('tsx/cjs/api').register(); require(${JSON.stringify(source)});`;
+  return new Worker(bootstrap, { eval: true, workerData: data });
 }
 
 /** Deliveries under way: one at a time, each in a thread of its own, followed and cancelled by its id. */
@@ -110,8 +113,7 @@ export class ImportJobs {
       databaseFile: this.databaseFile, location, fileName, person: job.person, again, cancelFlag: job.cancelFlag,
     }; // prettier-ignore
     this.update(job, { state: 'preparing' });
-    const { file, execArgv } = workerFile();
-    const worker = new Worker(file, { workerData: data, execArgv });
+    const worker = startWorker(data);
     worker.on('message', (message: ImportWorkerMessage) => this.take(job, message));
     worker.on('error', (error) => this.fail(job, error));
     worker.on('exit', () => {

@@ -1,0 +1,217 @@
+import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import ExcelJS from 'exceljs';
+import type { FastifyInstance } from 'fastify';
+import type { ImportJobView, JournalView, StatementView, TraceView, WorkspaceView } from '@margin-lens/contract';
+import { bringIn, newDatabase, query, tinyFiles, type PackageFiles } from '../test/tiny-package';
+import { buildApp } from './app';
+import { requireEntity } from './viewer';
+
+const API = '/api/v1';
+const CONTEXT = 'scope=ONE&as_at=2026-02';
+
+const getJson = async <T>(app: FastifyInstance, url: string): Promise<{ status: number; body: T }> => {
+  const reply = await app.inject(API + url);
+  return { status: reply.statusCode, body: reply.json<T>() };
+};
+
+/** A multipart body, one field a file, named by its path. */
+function multipart(files: PackageFiles): { payload: Buffer; headers: Record<string, string> } {
+  const parts = Object.entries(files).flatMap(([name, body]) => [
+    Buffer.from(`--x\r\ncontent-disposition: form-data; name="${name}"; filename="${path.basename(name)}"\r\ncontent-type: text/csv\r\n\r\n`),
+    Buffer.from(body),
+    Buffer.from('\r\n'),
+  ]);
+  return { payload: Buffer.concat([...parts, Buffer.from('--x--\r\n')]), headers: { 'content-type': 'multipart/form-data; boundary=x' } };
+}
+
+describe('the interface over books', () => {
+  let app: FastifyInstance;
+  beforeAll(async () => {
+    const databaseFile = await newDatabase();
+    await bringIn(databaseFile, tinyFiles());
+    app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+  });
+  afterAll(() => app.close());
+
+  it('describes the workspace for the frame', async () => {
+    const { body } = await getJson<WorkspaceView>(app, '/workspace');
+    expect(body).toMatchObject({ name: 'Tiny', isEmpty: false, viewer: 'Controller' });
+    expect(body.entities[0]).toMatchObject({ code: 'ONE', posted: ['FY2026-P01', 'FY2026-P02', 'FY2026-P13'] });
+    expect(body.statements.map(({ id }) => id)).toEqual(['income_statement']);
+  });
+
+  it('evaluates a statement, and does not send it again while nothing has changed', async () => {
+    const url = `/statements/income_statement?${CONTEXT}`;
+    const { body } = await getJson<StatementView>(app, url);
+    const profit = body.rows.find(({ id }) => id === 'profit')!;
+    const ytd = body.columns.findIndex(({ id }) => id === 'ytd');
+    // 1,000 of sales less 300 of rent
+    expect(profit.cells[ytd]).toMatchObject({ amount: 70_000, unit: { kind: 'currency', code: 'EUR', digits: 2 } });
+    expect(body.profit.every(({ difference }) => difference === 0)).toBe(true);
+    const again = await app.inject({ url: API + url, headers: { 'if-none-match': `"r${body.revision}"` } });
+    expect(again.statusCode).toBe(304);
+  });
+
+  it('traces a figure to its lines and the whole journal', async () => {
+    const at = (address: string) => `/statements/income_statement/trace?${CONTEXT}&address=${encodeURIComponent(address)}`;
+    const cell = (await getJson<TraceView>(app, at('cell~profit~ytd'))).body;
+    expect(cell).toMatchObject({ operation: 'sum', sum: 70_000 });
+    const rent = (await getJson<TraceView>(app, at('account~ytd~5000~-1'))).body;
+    expect(rent.postings).toMatchObject({ count: 1, total: -30_000, lines: [{ amount: -30_000, debit: 30_000, journal: 'J2' }] });
+    const journal = (await getJson<JournalView>(app, `/journals/${rent.postings!.lines[0]!.journalId}`)).body;
+    expect(journal.lines.map(({ account, debit, credit }) => [account, debit, credit])).toEqual([
+      ['5000', 30_000, 0],
+      ['1000', 0, 30_000],
+    ]);
+    expect(journal.lines[0]!.attributes).toEqual([{ name: 'team', value: 'red' }]);
+  });
+
+  it('exports CSV with exact figures and neutralised texts', async () => {
+    const reply = await app.inject(`${API}/statements/income_statement/export?${CONTEXT}&format=csv`);
+    expect(reply.headers['content-disposition']).toContain('income_statement-one-fy2026-p02.csv');
+    expect(reply.body).toContain('profit,Profit for the period,');
+    expect(reply.body).toContain('700.00');
+    expect(reply.body).toContain(`'=Rent`);
+  });
+
+  it('exports XLSX with live formulas, unrounded cells and frozen panes', async () => {
+    const reply = await app.inject(`${API}/statements/income_statement/export?${CONTEXT}&format=xlsx&unit=1000`);
+    const workbook = new ExcelJS.Workbook();
+    await workbook.xlsx.load(reply.rawPayload as unknown as ExcelJS.Buffer);
+    const sheet = workbook.worksheets[0]!;
+    expect(sheet.views[0]).toMatchObject({ state: 'frozen', xSplit: 1, ySplit: 5 });
+    const cells: Record<string, ExcelJS.CellValue> = {};
+    sheet.eachRow((row) => (cells[String(row.getCell(1).value)] = row.getCell(8).value));
+    expect(cells['Goods']).toBe(1000);
+    expect(cells['Profit for the period']).toEqual({ formula: 'H6+H8', result: 700 });
+    expect(sheet.getCell('H7').numFmt).toBe('#,##0,;(#,##0,);"–"');
+  });
+
+  it.each([
+    ['/statements/none?scope=ONE&as_at=2026-02', 404, 'SRV_STATEMENT_UNKNOWN'],
+    ['/statements/income_statement?scope=NONE&as_at=2026-02', 404, 'SRV_SCOPE_UNKNOWN'],
+    ['/statements/income_statement?scope=ONE&as_at=2031-02', 400, 'SRV_PERIOD_UNKNOWN'],
+    ['/statements/income_statement?scope=ONE&as_at=2026-02&columns=none', 404, 'SRV_COLUMNS_UNKNOWN'],
+    ['/statements/income_statement?scope=ONE', 400, 'SRV_REQUEST_INVALID'],
+    [`/statements/income_statement/trace?${CONTEXT}&address=cell~none~none`, 404, 'SRV_TRACE_UNKNOWN'],
+    ['/journals/99999', 404, 'SRV_JOURNAL_UNKNOWN'],
+    ['/nothing/here', 404, 'SRV_ROUTE_UNKNOWN'],
+    ['/imports/none', 404, 'SRV_IMPORT_UNKNOWN'],
+  ])('answers %s with %i %s and words, never a stack', async (url, status, code) => {
+    const reply = await getJson<{ code: string; message: string; hint: string }>(app, url);
+    expect([reply.status, reply.body.code]).toEqual([status, code]);
+    expect(reply.body.message).not.toMatch(/[{}]|\bat .*:\d+/);
+    expect(reply.body.hint.length).toBeGreaterThan(5);
+  });
+
+  it('takes writes from its own pages only', async () => {
+    const reply = await app.inject({ method: 'DELETE', url: `${API}/imports/x`, headers: { origin: 'http://elsewhere.example', host: 'localhost' } });
+    expect([reply.statusCode, reply.json<{ code: string }>().code]).toEqual([403, 'SRV_ORIGIN_FOREIGN']);
+  });
+
+  it('describes itself', async () => {
+    const reply = await app.inject('/api/docs/json');
+    expect(Object.keys(reply.json<{ paths: object }>().paths)).toEqual(
+      expect.arrayContaining(['/api/v1/workspace', '/api/v1/statements/{id}', '/api/v1/imports']),
+    );
+  });
+});
+
+describe('an empty workspace', () => {
+  it('says so, and that there is nothing to read yet', async () => {
+    const app = await buildApp({ databaseFile: await newDatabase(), webRoot: '/nonexistent' });
+    expect((await getJson<WorkspaceView>(app, '/workspace')).body).toMatchObject({ isEmpty: true, entities: [], statements: [] });
+    const { status, body } = await getJson<{ code: string }>(app, `/statements/income_statement?${CONTEXT}`);
+    expect([status, body.code]).toEqual([409, 'SRV_WORKSPACE_EMPTY']);
+    await app.close();
+  });
+});
+
+describe('a statement whose rows are missing', () => {
+  it('names them', async () => {
+    const databaseFile = await newDatabase();
+    const statement = { schema: 1, kind: 'statement', id: 'lost', name: 'Lost', rows: 'none', columns: 'twelve_months', unit: 1 };
+    await bringIn(databaseFile, tinyFiles({ 'statements/lost.json': JSON.stringify(statement) }));
+    const app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+    const { status, body } = await getJson<{ code: string }>(app, `/statements/lost?${CONTEXT}`);
+    expect([status, body.code]).toEqual([404, 'SRV_ROWS_UNKNOWN']);
+    await app.close();
+  });
+});
+
+describe('deliveries over HTTP', () => {
+  let app: FastifyInstance;
+  let databaseFile: string;
+  beforeAll(async () => {
+    databaseFile = await newDatabase();
+    app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+  });
+  afterAll(() => app.close());
+
+  const send = (files: PackageFiles) => app.inject({ method: 'POST', url: `${API}/imports`, ...multipart(files) });
+  const settled = async (id: string): Promise<ImportJobView> => {
+    for (let tries = 0; tries < 200; tries++) {
+      const { body } = await getJson<ImportJobView>(app, `/imports/${id}`);
+      if (!['preparing', 'reading'].includes(body.state)) return body;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    throw new Error('the delivery does not end');
+  };
+  const deliver = async (files: PackageFiles) => settled((await send(files)).json<ImportJobView>().id);
+
+  it('reads a folder in a thread of its own, then asks about the same files, default no', async () => {
+    expect(await deliver(tinyFiles())).toMatchObject({ state: 'done', counts: { journals: 5 } });
+    const asked = await deliver(tinyFiles());
+    expect(asked).toMatchObject({ state: 'asking', earlier: { person: 'Controller' } });
+    const busy = await send(tinyFiles());
+    expect(busy.json<{ code: string }>().code).toBe('SRV_IMPORT_BUSY');
+    const answer = (again: boolean) => app.inject({ method: 'POST', url: `${API}/imports/${asked.id}/answer`, payload: { again } });
+    expect((await answer(false)).json<ImportJobView>().state).toBe('cancelled');
+    expect((await answer(true)).json<{ code: string }>().code).toBe('SRV_IMPORT_NOT_ASKED');
+    expect(query(databaseFile, 'select count(*) as n from import_run')).toEqual([{ n: 1 }]);
+  }, 30_000);
+
+  it('sends states as events until the end, with findings in words', async () => {
+    const { id } = (await send(tinyFiles({ 'journals.csv': '' }))).json<ImportJobView>();
+    const events = await app.inject(`${API}/imports/${id}/events`);
+    const states = events.body.split('\n\n').filter(Boolean).map((event) => JSON.parse(event.slice(6)) as ImportJobView);
+    expect(states.at(-1)).toMatchObject({ state: 'refused', findings: { errors: 1, shown: [{ code: 'CORE_TABLE_EMPTY', file: 'journals.csv' }] } });
+  }, 30_000);
+
+  it('fails with words for what is not a package, and refuses names that leave the folder', async () => {
+    const zip = await deliver({ 'delivery.zip': 'this is no zip file' });
+    expect(zip).toMatchObject({ state: 'failed', error: { code: 'SRV_PACKAGE_UNREADABLE' } });
+    expect((await send({ '../../evil.csv': 'x' })).json<{ code: string }>().code).toBe('SRV_IMPORT_FILE_NAME');
+    expect((await send({})).json<{ code: string }>().code).toBe('SRV_IMPORT_NO_FILES');
+  }, 30_000);
+});
+
+describe('the web application', () => {
+  it('is served with a policy for its content, also at deep addresses', async () => {
+    const webRoot = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-web-'));
+    mkdirSync(webRoot, { recursive: true });
+    writeFileSync(path.join(webRoot, 'index.html'), '<ml-root ngCspNonce="__CSP_NONCE__"></ml-root>');
+    const app = await buildApp({ databaseFile: await newDatabase(), webRoot });
+    const reply = await app.inject('/statements/income_statement?scope=ONE');
+    const nonce = /ngCspNonce="([^"]+)"/.exec(reply.body)![1]!;
+    expect(reply.headers['content-security-policy']).toContain(`'nonce-${nonce}'`);
+    expect(reply.headers['content-security-policy']).not.toMatch(/script-src[^;]*unsafe/);
+    expect((await app.inject('/missing.js')).statusCode).toBe(404);
+    await app.close();
+  });
+});
+
+describe('requireEntity', () => {
+  it('keeps a viewer from entities that are not theirs', () => {
+    const viewer = { name: 'Reader', entities: new Set(['ONE']) };
+    expect(() => requireEntity(viewer, 'ONE')).not.toThrow();
+    expect(() => requireEntity(viewer, 'TWO')).toThrow('not among the entities');
+  });
+});
+
+it('the documents of codes are as the catalogues say', async () => {
+  const { errorsDocument } = await import('./errors-document');
+  expect(readFileSync(path.resolve(__dirname, '../../../docs/errors.md'), 'utf8')).toBe(errorsDocument());
+});
