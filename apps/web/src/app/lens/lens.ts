@@ -31,6 +31,8 @@ interface Crumb {
 export class Lens {
   readonly cell = input.required<string>();
   readonly view = input.required<StatementView>();
+  /** Its own width in pixels. */
+  readonly width = input.required<number>();
   readonly closed = output();
   readonly left = output();
   readonly resized = output<number>();

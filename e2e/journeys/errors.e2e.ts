@@ -1,0 +1,17 @@
+import { expect, test } from '@playwright/test';
+
+test('an unknown statement is told in words with what to do', async ({ page }) => {
+  await page.goto('/statements/none');
+  const error = page.getByTestId('error');
+  await expect(error).toContainText('There is no statement “none”');
+  await expect(error).toContainText('Choose one of');
+});
+
+test('a server that does not answer is said, and tried again', async ({ page }) => {
+  await page.route('**/api/v1/statements/**', (route) => route.abort());
+  await page.goto('/statements/income_statement');
+  await expect(page.getByTestId('error')).toContainText('The server does not answer');
+  await page.unroute('**/api/v1/statements/**');
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.locator('ml-statement-table table')).toBeVisible();
+});

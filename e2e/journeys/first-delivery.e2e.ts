@@ -1,0 +1,40 @@
+import path from 'node:path';
+import { expect, test } from '../fixtures/quiet-console';
+import { expectAccessible } from '../fixtures/no-serious-violations';
+import { StatementPage } from '../pages/statement-page';
+
+const PACKAGE = path.resolve(import.meta.dirname, '../../var/demo-package');
+
+test('from an empty workspace to a statement, through the screen', async ({ page }) => {
+  await page.goto('/');
+  await expect(page).toHaveURL(/\/deliveries$/);
+  await expect(page.getByTestId('no-runs')).toBeVisible();
+  await expectAccessible(page);
+
+  await page.getByTestId('folder').setInputFiles(PACKAGE);
+  await expect(page.getByTestId('job')).toContainText('demo-package is in the books', { timeout: 40_000 });
+  await expect(page.getByTestId('brought')).toContainText(/journals with [\d,]+ lines/);
+  await expectAccessible(page);
+
+  await page.getByTestId('read').click();
+  const statement = new StatementPage(page);
+  await expect(page.getByRole('heading', { name: 'Income statement' })).toBeVisible();
+  await expect(statement.row('Net sales')).toBeVisible();
+  await expect(page.getByTestId('as-at')).toHaveText('31 August 2026');
+});
+
+test('the same files again are asked about, and left by default', async ({ page }) => {
+  await page.goto('/deliveries');
+  await page.getByTestId('folder').setInputFiles(PACKAGE);
+  await expect(page.getByTestId('job')).toContainText('was brought in before');
+  await page.keyboard.press('Tab');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByTestId('job')).toContainText('the books are as they were');
+  await expect(page.getByRole('row')).toHaveCount(2);
+});
+
+test('a delivery with mistakes is refused with file, line, column and remedy', async ({ page }) => {
+  await page.goto('/deliveries');
+  await page.getByTestId('zip').setInputFiles({ name: 'broken.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+  await expect(page.getByTestId('job')).toContainText('broken.zip could not be read');
+});

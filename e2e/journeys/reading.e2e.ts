@@ -1,0 +1,149 @@
+import type { StatementView } from '@margin-lens/contract';
+import { exactFigure, QUANTITY_DIGITS } from '@margin-lens/core';
+import { expect, test } from '../fixtures/quiet-console';
+import { expectAccessible } from '../fixtures/no-serious-violations';
+import { hasOffice, numberOf, recalculate } from '../fixtures/recalculate';
+import { StatementPage } from '../pages/statement-page';
+
+test('a figure is traced to its posting by keyboard alone', async ({ page }) => {
+  const statement = new StatementPage(page);
+  await statement.open();
+  await statement.reachTableByKeyboard();
+  for (let rows = 0; rows < 7; rows++) await page.keyboard.press('ArrowDown');
+  for (let columns = 0; columns < 6; columns++) await page.keyboard.press('ArrowRight');
+  await expect(page).toHaveURL(/cell=energy~ytd/);
+
+  await page.keyboard.press('Enter');
+  const focused = statement.lens.locator('[data-term]:focus');
+  await expect(focused).toContainText('Kiln gas');
+  await expect(statement.lens.getByTestId('level-proof')).toContainText('✓');
+  await expectAccessible(page);
+
+  await page.keyboard.press('Enter');
+  await expect(focused).toContainText('April 2026');
+  await page.keyboard.press('ArrowDown');
+  await expect(focused).toContainText('May 2026');
+  await page.keyboard.press('Enter');
+  await expect(statement.lens.getByTestId('postings')).toContainText('Gas, kiln hall');
+  await expect(statement.lens.getByTestId('level-proof')).toContainText(/✓\s+\d+ lines add up/);
+  await expect(focused).toBeVisible();
+
+  await page.keyboard.press('Enter');
+  await expect(statement.lens.getByTestId('journal')).toContainText('Debits and credits agree');
+  await expectAccessible(page);
+
+  await page.reload();
+  await expect(statement.lens.getByTestId('journal')).toContainText('Debits and credits agree');
+  await page.goBack();
+  await expect(statement.lens.getByTestId('postings')).toBeVisible();
+});
+
+test('leaving the Lens by Escape goes back to the cell, then closes it', async ({ page }) => {
+  const statement = new StatementPage(page);
+  await statement.open('income_statement', '?cell=gross_margin~month_change');
+  await expect(statement.lens).toContainText('percentage points');
+  await statement.lens.locator('[data-term]').first().focus();
+  await page.keyboard.press('Escape');
+  await expect(statement.table.locator('td.spot')).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(statement.lens).toBeHidden();
+});
+
+test('entity, month and columns change in place and stand in the address', async ({ page }) => {
+  const statement = new StatementPage(page);
+  await statement.open();
+  await statement.choose('scope', 'Larkmoor Tile');
+  await expect(page.getByTestId('subtitle')).toContainText('Larkmoor Tile · PLN thousand');
+  await page.keyboard.press(',');
+  await expect(page.getByTestId('as-at')).toHaveText('31 July 2026');
+  await expect(page.getByTestId('subtitle')).toContainText('July 2026');
+  await statement.choose('columns', 'Twelve months');
+  await expect(statement.table.getByRole('columnheader', { name: /Total/ })).toContainText('4 of 12 months');
+  await expect(page).toHaveURL(/scope=LMT.*as_at=2026-07.*columns=twelve_months/);
+  await page.goBack();
+  await expect(statement.table.getByRole('columnheader', { name: 'July 2026', exact: true })).toBeVisible();
+  await statement.choose('unit', 'PLN million');
+  await expect(statement.cell('Net sales', 1)).toHaveText(/^\s*\d+\.\d\d\s*$/);
+});
+
+test('adjustment periods are told apart', async ({ page }) => {
+  const statement = new StatementPage(page);
+  await statement.open('income_by_quarter', '?as_at=FY2026-P13&scope=LMT');
+  await expect(statement.table.getByRole('columnheader', { name: /Adj\./ })).toBeVisible();
+  await page.keyboard.press(',');
+  await expect(page.getByTestId('subtitle')).toContainText('FY26');
+  await expect(statement.table.getByRole('columnheader', { name: /Adj\./ })).toBeHidden();
+});
+
+test('the new account of August is seen, with what it takes from the profit', async ({ page }) => {
+  const statement = new StatementPage(page);
+  await statement.open('income_statement', '?unit=1');
+  const lost = statement.table.locator('tbody.misplaced');
+  await expect(lost).toContainText('One account has no row');
+  await expect(lost).toContainText('6510 Carbon allowances');
+  await expect(lost).toContainText('(28,700)');
+  await expect(page.getByTestId('proof')).toContainText('Profit off by 28,700.00');
+  await expect(page.getByTestId('light')).toContainText('1 of 3 tie');
+  await page.keyboard.press(',');
+  await expect(page.getByTestId('light')).toContainText('3 of 3 tie');
+});
+
+test('a block copies to a spreadsheet as tab-separated text', async ({ page }) => {
+  const statement = new StatementPage(page);
+  await statement.open();
+  await statement.cell('Tableware', 0).click();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Control+c');
+  const text = await page.evaluate(() => navigator.clipboard.readText());
+  const cells = text.split('\n').map((line) => line.split('\t'));
+  expect(cells.map((row) => row.length)).toEqual([2, 2]);
+  expect(Number(cells[0]![0])).toBeGreaterThan(1000);
+});
+
+test('find or do goes to another statement', async ({ page }) => {
+  const statement = new StatementPage(page);
+  await statement.open();
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('A statement, entity').fill('four quarters');
+  await expect(page.getByRole('option')).toHaveCount(2);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Income statement, four quarters' })).toBeVisible();
+});
+
+test('a narrow window lays the Lens over the sheet and keeps the labels in sight', async ({ page }) => {
+  await page.setViewportSize({ width: 820, height: 700 });
+  const statement = new StatementPage(page);
+  await statement.open('income_statement', '?cell=energy~month');
+  await expect(statement.lens).toBeVisible();
+  await expect(statement.row('Energy').getByRole('rowheader')).toBeInViewport();
+  await expectAccessible(page);
+});
+
+for (const id of ['income_statement', 'income_by_month']) {
+  test(`${id} as XLSX recalculates to the figures of the engine`, async ({ page, request }) => {
+    test.skip(!hasOffice(), 'LibreOffice is not installed');
+    const statement = new StatementPage(page);
+    await statement.open(id, '?as_at=2026-08&scope=LMT');
+    await page.getByTestId('export').click();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId('export-xlsx').click()]);
+    const sheet = await recalculate(await download.path());
+    const view = (await (await request.get(`/api/v1/statements/${id}?as_at=2026-08&scope=LMT`)).json()) as StatementView;
+    const HEAD_ROWS = 5;
+    let compared = 0;
+    view.rows.forEach((row, r) =>
+      row.cells.forEach((cell, c) => {
+        const text = sheet[HEAD_ROWS + r]![c + 1] ?? '';
+        const place = `${row.label}, ${view.columns[c]!.id}: ${exactFigure(cell)}`;
+        if (cell.word) expect(text, place).toBe(cell.word);
+        else if (cell.amount === null) expect(text, place).toBe('');
+        else {
+          const scale = { currency: cell.unit.kind === 'currency' ? 10 ** cell.unit.digits : 1, count: 10 ** QUANTITY_DIGITS, ratio: 1, points: 0.01 };
+          expect(numberOf(text), place).toBeCloseTo(cell.amount / scale[cell.unit.kind], 6);
+          compared++;
+        }
+      }),
+    );
+    expect(compared).toBeGreaterThan(100);
+  });
+}
