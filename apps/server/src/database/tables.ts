@@ -132,8 +132,8 @@ export const Balance = defineEntity({
   properties: {
     version: p.integer().primary(),
     entity: p.integer().primary(),
-    account: p.integer().primary(),
     period: p.integer().primary(),
+    account: p.integer().primary(),
     combination: p.integer().primary(),
     basis: p.integer().primary(),
     entryKind: p.integer().primary(),

@@ -18,12 +18,16 @@ import type { CompiledRow, CompiledRows } from './compile-rows';
 export type TraceNode =
   | { at: 'cell'; row: number; column: number }
   | { at: 'account'; column: number; account: number; sign: 1 | -1 }
-  | {
-      at: 'movement' | 'opening' | 'closing' | 'opening_entries' | 'roll_over';
-      account: number;
-      period: number;
-      sign: 1 | -1;
-    };
+  | ({ at: 'movement' | 'opening_entries' } & BookPlace)
+  | CarriedNode;
+
+interface BookPlace {
+  account: number;
+  period: number;
+  sign: 1 | -1;
+}
+/** A balance that is carried forward from period to period. */
+type CarriedNode = { at: 'opening' | 'closing' | 'roll_over' } & BookPlace;
 
 /** How a figure comes about. The same expression is evaluated for the sheet and listed for the trace. */
 export type Expression =
@@ -55,6 +59,7 @@ export class Evaluation {
 
   /** The figure at a node, in the sign in which its cell shows it. */
   figure(node: TraceNode): Figure {
+    if (node.at === 'opening' || node.at === 'closing' || node.at === 'roll_over') return this.balance(node);
     if (node.at !== 'cell') return this.evaluate(node);
     const at = node.row * this.input.columns.columns.length + node.column;
     return (this.cells[at] ??= this.evaluate(node));
@@ -93,6 +98,13 @@ export class Evaluation {
       case 'roll_over':
         return plus(...resultTerms(slice, node));
     }
+  }
+
+  /** Balances are carried forward once, when the books are built; their expression says how, and the trace proves it. */
+  private balance(node: CarriedNode): Figure {
+    const { slice } = this.input;
+    const books = { opening: slice.opening, closing: slice.closing, roll_over: slice.rollOver }[node.at];
+    return defined(node.sign * books[slot(slice, node.account, node.period)]! + 0, this.unit(node));
   }
 
   private evaluate(node: TraceNode): Figure {

@@ -19,7 +19,7 @@ export class BalanceLedger {
   private readonly batch: RowBatch;
 
   constructor(db: Database.Database) {
-    const columns = ['version', 'entity', 'account', 'period', 'combination', 'basis', 'entry_kind', 'debit', 'credit', 'quantity']; // prettier-ignore
+    const columns = ['version', 'entity', 'period', 'account', 'combination', 'basis', 'entry_kind', 'debit', 'credit', 'quantity']; // prettier-ignore
     this.batch = new RowBatch(
       db, 'insert into balance', columns,
       'on conflict do update set debit = debit + excluded.debit, credit = credit + excluded.credit, quantity = quantity + excluded.quantity',
@@ -51,7 +51,7 @@ export class BalanceLedger {
       sum.quantity += quantity;
       return;
     }
-    const cells = [version, entity, account, period, combination, basis, entryKind];
+    const cells = [version, entity, period, account, combination, basis, entryKind];
     this.sums.set(key, { cells, debit, credit, quantity });
     if (this.sums.size >= SUMS_HELD) this.flush();
   }

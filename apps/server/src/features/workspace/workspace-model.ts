@@ -1,6 +1,7 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   buildLedgerSlice, digitsOf, loadedRange, RESOURCES, type Account, type BalanceEntry, type ColumnLayout, type Document,
+  type FiscalPeriod,
   type LedgerSlice, type RowLayout, type StatementDocument, type Unit, type WorkspaceSettings,
 } from '@margin-lens/core'; // prettier-ignore
 import { accountOfRow, calendarsOfRows, type PackageRow, type StoredCalendar } from './package-rows';
@@ -148,5 +149,14 @@ const versionOfRow = (row: PackageRow): Version => ({
   cutOver: String(row['cut_over'] ?? ''),
 });
 
-/** First and last period of an entity with postings, as ordinals. */
-export const postedRange = loadedRange;
+/**
+ * Ordinals of the periods in which an entity has postings, without reading its books: the balances are kept in the
+ * order of entity and period, so each period costs one look.
+ */
+export async function postedPeriods(em: EntityManager, { id, calendar }: Entity): Promise<FiscalPeriod[]> {
+  const { calendar: fiscal, idOf } = calendar;
+  const looks = fiscal.periods.map((period) => `select ${idOf(period)} as id where exists (select 1 from balance where version = 0 and entity = ${id} and period = ${idOf(period)} and basis in (0, 1) and entry_kind in (0, 1))`);
+  const found = await em.getConnection().execute<{ id: number }[]>(looks.join(' union all '));
+  const ids = new Set(found.map((row) => row.id));
+  return fiscal.periods.filter((period) => ids.has(idOf(period)));
+}

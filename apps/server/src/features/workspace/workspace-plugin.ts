@@ -4,6 +4,7 @@ import { periodName, periodShort } from '@margin-lens/core';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { maySee, viewerOf, type Viewer } from '../../viewer';
 import type { WorkspaceCache } from './workspace-cache';
+import { postedPeriods } from './workspace-model';
 
 /** What the frame needs to draw itself for a viewer. */
 export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): Promise<WorkspaceView> {
@@ -12,8 +13,8 @@ export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): 
   const calendars = new Map(seen.map((entity) => [entity.calendar.calendar.code, entity.calendar.calendar]));
   const entities = await Promise.all(
     seen.map(async (entity) => {
-      const { holdsData, calendar } = await model.slice(workspace.em(), entity);
-      const posted = calendar.periods.filter((period) => holdsData[period.ordinal] === 1).map((period) => period.key);
+      const posted = (await postedPeriods(workspace.em(), entity)).map((period) => period.key);
+      const { calendar } = entity.calendar;
       return { code: entity.code, name: entity.name, currency: entity.currency.code, calendar: calendar.code, posted };
     }),
   );
