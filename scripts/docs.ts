@@ -2,7 +2,12 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { toJsonSchema } from '@valibot/to-json-schema';
 import { errorsDocument } from '../apps/server/src/errors-document';
-import { ColumnLayoutSchema, RowLayoutSchema, StatementDocumentSchema, WorkspaceSettingsSchema } from '../packages/core/src/index';
+import {
+  ColumnLayoutSchema,
+  RowLayoutSchema,
+  StatementDocumentSchema,
+  WorkspaceSettingsSchema,
+} from '../packages/core/src/index';
 
 mkdirSync('docs/schemas', { recursive: true });
 writeFileSync('docs/errors.md', errorsDocument());
@@ -12,5 +17,8 @@ for (const [name, schema] of Object.entries({
   statement: StatementDocumentSchema,
   workspace: WorkspaceSettingsSchema,
 })) {
-  writeFileSync(`docs/schemas/${name}.schema.json`, `${JSON.stringify(toJsonSchema(schema, { errorMode: 'ignore', typeMode: 'input' }), null, 2)}\n`);
+  writeFileSync(
+    `docs/schemas/${name}.schema.json`,
+    `${JSON.stringify(toJsonSchema(schema, { errorMode: 'ignore', typeMode: 'input' }), null, 2)}\n`,
+  );
 }

@@ -11,6 +11,7 @@ await build({
     lens: 'src/lens.ts',
     bench: 'bench/bench.ts',
     'import-worker': 'src/features/imports/import-worker.ts',
+    'journal-reader-worker': 'src/features/imports/journal-reader-worker.ts',
   },
   outdir: 'dist',
   bundle: true,

@@ -35,6 +35,8 @@ test('the same files again are asked about, and left by default', async ({ page 
 
 test('a delivery with mistakes is refused with file, line, column and remedy', async ({ page }) => {
   await page.goto('/deliveries');
-  await page.getByTestId('zip').setInputFiles({ name: 'broken.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+  await page
+    .getByTestId('zip')
+    .setInputFiles({ name: 'broken.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
   await expect(page.getByTestId('job')).toContainText('broken.zip could not be read');
 });

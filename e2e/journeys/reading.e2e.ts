@@ -128,7 +128,9 @@ for (const id of ['income_statement', 'income_by_month']) {
     await page.getByTestId('export').click();
     const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId('export-xlsx').click()]);
     const sheet = await recalculate(await download.path());
-    const view = (await (await request.get(`/api/v1/statements/${id}?as_at=2026-08&scope=LMT`)).json()) as StatementView;
+    const view = (await (
+      await request.get(`/api/v1/statements/${id}?as_at=2026-08&scope=LMT`)
+    ).json()) as StatementView;
     const HEAD_ROWS = 5;
     let compared = 0;
     view.rows.forEach((row, r) =>
@@ -138,7 +140,12 @@ for (const id of ['income_statement', 'income_by_month']) {
         if (cell.word) expect(text, place).toBe(cell.word);
         else if (cell.amount === null) expect(text, place).toBe('');
         else {
-          const scale = { currency: cell.unit.kind === 'currency' ? 10 ** cell.unit.digits : 1, count: 10 ** QUANTITY_DIGITS, ratio: 1, points: 0.01 };
+          const scale = {
+            currency: cell.unit.kind === 'currency' ? 10 ** cell.unit.digits : 1,
+            count: 10 ** QUANTITY_DIGITS,
+            ratio: 1,
+            points: 0.01,
+          };
           expect(numberOf(text), place).toBeCloseTo(cell.amount / scale[cell.unit.kind], 6);
           compared++;
         }

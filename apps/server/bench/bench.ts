@@ -2,7 +2,14 @@ import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import Database from 'better-sqlite3';
-import { Evaluation, evaluateStatement, openStatement, type Row, type RowLayout, type StatementSource } from '@margin-lens/core';
+import {
+  Evaluation,
+  evaluateStatement,
+  openStatement,
+  type Row,
+  type RowLayout,
+  type StatementSource,
+} from '@margin-lens/core';
 import { buildApp } from '../src/app';
 import { openDatabase } from '../src/database/open-database';
 import { openImportConnection } from '../src/features/imports/import-connection';
@@ -17,7 +24,8 @@ const RUNS = 200;
 const SCOPE = { scope: 'LMT', as_at: '2026-08' };
 
 const megabytes = (bytes: number) => `${Math.round(bytes / 1e6)} MB`;
-const print = (what: string, measured: string, target = '') => console.log(`${what.padEnd(58)} ${measured.padStart(16)}  ${target}`);
+const print = (what: string, measured: string, target = '') =>
+  console.log(`${what.padEnd(58)} ${measured.padStart(16)}  ${target}`);
 
 async function median(run: () => unknown, runs = RUNS): Promise<number> {
   const times: number[] = [];
@@ -32,7 +40,9 @@ async function median(run: () => unknown, runs = RUNS): Promise<number> {
 /** Sixty rows: one an account set of a few numbers, with groups, results and ratios among them. */
 function sixtyRows(numbers: readonly string[]): RowLayout {
   const perRow = Math.ceil(numbers.length / 48);
-  const sets = Array.from({ length: 48 }, (_, i) => numbers.slice(i * perRow, (i + 1) * perRow)).filter((set) => set.length > 0);
+  const sets = Array.from({ length: 48 }, (_, i) => numbers.slice(i * perRow, (i + 1) * perRow)).filter(
+    (set) => set.length > 0,
+  );
   const rows = sets.map((set, i): Row => ({
     kind: 'accounts', id: `a${i}`, label: `Accounts ${i}`, orientation: 'credit',
     accounts: { include: set.map((number) => ({ by: 'account', number })) },
@@ -40,9 +50,30 @@ function sixtyRows(numbers: readonly string[]): RowLayout {
   const groups = Array.from({ length: 6 }, (_, g): Row => ({
     kind: 'group', id: `g${g}`, label: `Group ${g}`, orientation: 'credit', children: rows.slice(g * 8, (g + 1) * 8),
   })); // prettier-ignore
-  const result: Row = { kind: 'formula', id: 'result', label: 'Result', style: 'result', terms: groups.map(({ id }) => ({ row: id, sign: 1 })) };
-  const ratios = groups.slice(0, 5).map(({ id }, i): Row => ({ kind: 'ratio', id: `r${i}`, label: `Ratio ${i}`, numerator: id, denominator: 'result' }));
-  return { schema: 1, kind: 'row_layout', id: 'sixty', name: 'Sixty', purpose: 'free', shareBase: 'g0', result: 'result', rows: [...groups, result, ...ratios] };
+  const result: Row = {
+    kind: 'formula',
+    id: 'result',
+    label: 'Result',
+    style: 'result',
+    terms: groups.map(({ id }) => ({ row: id, sign: 1 })),
+  };
+  const ratios = groups.slice(0, 5).map(({ id }, i): Row => ({
+    kind: 'ratio',
+    id: `r${i}`,
+    label: `Ratio ${i}`,
+    numerator: id,
+    denominator: 'result',
+  }));
+  return {
+    schema: 1,
+    kind: 'row_layout',
+    id: 'sixty',
+    name: 'Sixty',
+    purpose: 'free',
+    shareBase: 'g0',
+    result: 'result',
+    rows: [...groups, result, ...ratios],
+  };
 }
 
 async function measureImport(folder: string, file: string): Promise<number> {
@@ -84,18 +115,33 @@ async function measureReading(file: string): Promise<void> {
   const orm = await openDatabase(file);
   const service = new StatementsService(new WorkspaceCache(orm));
   const opened = await service.open(LOCAL_VIEWER, 'income_statement', { ...SCOPE, columns: 'twelve_months' });
-  const source: StatementSource = { ...opened.source, rowLayout: sixtyRows(opened.source.slice.accounts.map(({ number }) => number)) };
+  const source: StatementSource = {
+    ...opened.source,
+    rowLayout: sixtyRows(opened.source.slice.accounts.map(({ number }) => number)),
+  };
   const compiled = openStatement(source);
   const engine = await median(() => evaluateStatement(source, new Evaluation(compiled.input)));
-  print(`Statement in the engine, ${compiled.input.rows.rows.length} rows × ${compiled.input.columns.columns.length} columns, median`, `${engine.toFixed(2)} ms`, 'target 2 ms');
+  print(
+    `Statement in the engine, ${compiled.input.rows.rows.length} rows × ${compiled.input.columns.columns.length} columns, median`,
+    `${engine.toFixed(2)} ms`,
+    'target 2 ms',
+  );
   const http = await median(() => get(`/statements/income_statement?${query}`));
   print('Statement over HTTP, median', `${http.toFixed(1)} ms`, 'target 15 ms');
-  const trace = await median(() => get(`/statements/income_statement/trace?${new URLSearchParams({ ...SCOPE, address: 'movement~6400~FY2027-P05~-1' })}`), 50);
+  const trace = await median(
+    () =>
+      get(
+        `/statements/income_statement/trace?${new URLSearchParams({ ...SCOPE, address: 'movement~6400~FY2027-P05~-1' })}`,
+      ),
+    50,
+  );
   print('Trace to postings over HTTP, median', `${trace.toFixed(1)} ms`, 'target 100 ms');
   print('Memory after that', megabytes(process.memoryUsage().rss), 'target 1,500 MB');
 
   const db = new Database(file, { readonly: true });
-  const plain = db.prepare('select account, period, sum(debit) - sum(credit) from journal_line where entity = ? group by account, period');
+  const plain = db.prepare(
+    'select account, period, sum(debit) - sum(credit) from journal_line where entity = ? group by account, period',
+  );
   const sql = await median(() => plain.all(opened.entity.id), 3);
   print('Plain SQL GROUP BY account, period over the same lines', `${sql.toFixed(0)} ms`);
   print('  the statement in the engine is faster by', `${Math.round(sql / engine).toLocaleString('en')} ×`);

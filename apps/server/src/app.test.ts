@@ -19,11 +19,16 @@ const getJson = async <T>(app: FastifyInstance, url: string): Promise<{ status: 
 /** A multipart body, one field a file, named by its path. */
 function multipart(files: PackageFiles): { payload: Buffer; headers: Record<string, string> } {
   const parts = Object.entries(files).flatMap(([name, body]) => [
-    Buffer.from(`--x\r\ncontent-disposition: form-data; name="${name}"; filename="${path.basename(name)}"\r\ncontent-type: text/csv\r\n\r\n`),
+    Buffer.from(
+      `--x\r\ncontent-disposition: form-data; name="${name}"; filename="${path.basename(name)}"\r\ncontent-type: text/csv\r\n\r\n`,
+    ),
     Buffer.from(body),
     Buffer.from('\r\n'),
   ]);
-  return { payload: Buffer.concat([...parts, Buffer.from('--x--\r\n')]), headers: { 'content-type': 'multipart/form-data; boundary=x' } };
+  return {
+    payload: Buffer.concat([...parts, Buffer.from('--x--\r\n')]),
+    headers: { 'content-type': 'multipart/form-data; boundary=x' },
+  };
 }
 
 describe('the interface over books', () => {
@@ -55,11 +60,16 @@ describe('the interface over books', () => {
   });
 
   it('traces a figure to its lines and the whole journal', async () => {
-    const at = (address: string) => `/statements/income_statement/trace?${CONTEXT}&address=${encodeURIComponent(address)}`;
+    const at = (address: string) =>
+      `/statements/income_statement/trace?${CONTEXT}&address=${encodeURIComponent(address)}`;
     const cell = (await getJson<TraceView>(app, at('cell~profit~ytd'))).body;
     expect(cell).toMatchObject({ operation: 'sum', sum: 70_000 });
     const rent = (await getJson<TraceView>(app, at('account~ytd~5000~-1'))).body;
-    expect(rent.postings).toMatchObject({ count: 1, total: -30_000, lines: [{ amount: -30_000, debit: 30_000, journal: 'J2' }] });
+    expect(rent.postings).toMatchObject({
+      count: 1,
+      total: -30_000,
+      lines: [{ amount: -30_000, debit: 30_000, journal: 'J2' }],
+    });
     const journal = (await getJson<JournalView>(app, `/journals/${rent.postings!.lines[0]!.journalId}`)).body;
     expect(journal.lines.map(({ account, debit, credit }) => [account, debit, credit])).toEqual([
       ['5000', 30_000, 0],
@@ -107,7 +117,11 @@ describe('the interface over books', () => {
   });
 
   it('takes writes from its own pages only', async () => {
-    const reply = await app.inject({ method: 'DELETE', url: `${API}/imports/x`, headers: { origin: 'http://elsewhere.example', host: 'localhost' } });
+    const reply = await app.inject({
+      method: 'DELETE',
+      url: `${API}/imports/x`,
+      headers: { origin: 'http://elsewhere.example', host: 'localhost' },
+    });
     expect([reply.statusCode, reply.json<{ code: string }>().code]).toEqual([403, 'SRV_ORIGIN_FOREIGN']);
   });
 
@@ -122,7 +136,11 @@ describe('the interface over books', () => {
 describe('an empty workspace', () => {
   it('says so, and that there is nothing to read yet', async () => {
     const app = await buildApp({ databaseFile: await newDatabase(), webRoot: '/nonexistent' });
-    expect((await getJson<WorkspaceView>(app, '/workspace')).body).toMatchObject({ isEmpty: true, entities: [], statements: [] });
+    expect((await getJson<WorkspaceView>(app, '/workspace')).body).toMatchObject({
+      isEmpty: true,
+      entities: [],
+      statements: [],
+    });
     const { status, body } = await getJson<{ code: string }>(app, `/statements/income_statement?${CONTEXT}`);
     expect([status, body.code]).toEqual([409, 'SRV_WORKSPACE_EMPTY']);
     await app.close();
@@ -132,7 +150,15 @@ describe('an empty workspace', () => {
 describe('a statement whose rows are missing', () => {
   it('names them', async () => {
     const databaseFile = await newDatabase();
-    const statement = { schema: 1, kind: 'statement', id: 'lost', name: 'Lost', rows: 'none', columns: 'twelve_months', unit: 1 };
+    const statement = {
+      schema: 1,
+      kind: 'statement',
+      id: 'lost',
+      name: 'Lost',
+      rows: 'none',
+      columns: 'twelve_months',
+      unit: 1,
+    };
     await bringIn(databaseFile, tinyFiles({ 'statements/lost.json': JSON.stringify(statement) }));
     const app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
     const { status, body } = await getJson<{ code: string }>(app, `/statements/lost?${CONTEXT}`);
@@ -167,7 +193,8 @@ describe('deliveries over HTTP', () => {
     expect(asked).toMatchObject({ state: 'asking', earlier: { person: 'Controller' } });
     const busy = await send(tinyFiles());
     expect(busy.json<{ code: string }>().code).toBe('SRV_IMPORT_BUSY');
-    const answer = (again: boolean) => app.inject({ method: 'POST', url: `${API}/imports/${asked.id}/answer`, payload: { again } });
+    const answer = (again: boolean) =>
+      app.inject({ method: 'POST', url: `${API}/imports/${asked.id}/answer`, payload: { again } });
     expect((await answer(false)).json<ImportJobView>().state).toBe('cancelled');
     expect((await answer(true)).json<{ code: string }>().code).toBe('SRV_IMPORT_NOT_ASKED');
     expect(query(databaseFile, 'select count(*) as n from import_run')).toEqual([{ n: 1 }]);
@@ -176,8 +203,14 @@ describe('deliveries over HTTP', () => {
   it('sends states as events until the end, with findings in words', async () => {
     const { id } = (await send(tinyFiles({ 'journals.csv': '' }))).json<ImportJobView>();
     const events = await app.inject(`${API}/imports/${id}/events`);
-    const states = events.body.split('\n\n').filter(Boolean).map((event) => JSON.parse(event.slice(6)) as ImportJobView);
-    expect(states.at(-1)).toMatchObject({ state: 'refused', findings: { errors: 1, shown: [{ code: 'CORE_TABLE_EMPTY', file: 'journals.csv' }] } });
+    const states = events.body
+      .split('\n\n')
+      .filter(Boolean)
+      .map((event) => JSON.parse(event.slice(6)) as ImportJobView);
+    expect(states.at(-1)).toMatchObject({
+      state: 'refused',
+      findings: { errors: 1, shown: [{ code: 'CORE_TABLE_EMPTY', file: 'journals.csv' }] },
+    });
   }, 30_000);
 
   it('fails with words for what is not a package, and refuses names that leave the folder', async () => {

@@ -5,9 +5,16 @@ const row = (cells: readonly string[]) => `| ${cells.map((cell) => cell.replaceA
 
 /** docs/errors.md, made from the catalogues. */
 export function errorsDocument(): string {
-  const issues = Object.entries(ISSUE_CODES).map(([code, { severity, template, hint }]) => row([`\`${code}\``, severity, template, hint]));
-  const errors = Object.entries(ERROR_CODES).map(([code, { kind, template, hint }]) => row([`\`${code}\``, kind, template, hint]));
-  const head = (second: string) => [row(['code', second, 'what it says', 'what to do']), row(['---', '---', '---', '---'])];
+  const issues = Object.entries(ISSUE_CODES).map(([code, { severity, template, hint }]) =>
+    row([`\`${code}\``, severity, template, hint]),
+  );
+  const errors = Object.entries(ERROR_CODES).map(([code, { kind, template, hint }]) =>
+    row([`\`${code}\``, kind, template, hint]),
+  );
+  const head = (second: string) => [
+    row(['code', second, 'what it says', 'what to do']),
+    row(['---', '---', '---', '---']),
+  ];
   return [
     '# Findings and errors',
     '',

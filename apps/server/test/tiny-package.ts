@@ -80,7 +80,15 @@ export async function bringIn(
   const db = openImportConnection(databaseFile);
   try {
     const digest = await source.digest();
-    const request = { source, fileName: 'tiny', digest, person: 'Tester', onProgress: () => undefined, isCancelled, now: () => NOW };
+    const request = {
+      source,
+      fileName: 'tiny',
+      digest,
+      person: 'Tester',
+      onProgress: () => undefined,
+      isCancelled,
+      now: () => NOW,
+    };
     return await importPackage(db, request);
   } finally {
     db.close();

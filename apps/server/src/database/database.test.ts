@@ -13,7 +13,11 @@ describe('the database', () => {
     const em = orm.em.fork();
     const key = { version: 0, entity: 1, account: 1, period: 1, combination: 1, basis: 0, entryKind: 0 };
     await em.insert(Balance, { ...key, debit: Number.MAX_SAFE_INTEGER, credit: 1, quantity: -1 });
-    expect(await em.fork().findOneOrFail(Balance, key)).toMatchObject({ debit: Number.MAX_SAFE_INTEGER, credit: 1, quantity: -1 });
+    expect(await em.fork().findOneOrFail(Balance, key)).toMatchObject({
+      debit: Number.MAX_SAFE_INTEGER,
+      credit: 1,
+      quantity: -1,
+    });
     await orm.close();
   });
 });

@@ -1,14 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
-import { fileURLToPath } from 'node:url';
-import { Worker } from 'node:worker_threads';
 import { BehaviorSubject, type Observable } from 'rxjs';
 import type { FindingsView, ImportJobView } from '@margin-lens/contract';
 import { describeIssue, ISSUE_CODES, type IssueCode } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { issueView } from '../statements/issue-view';
 import type { FindingList, ImportOutcome } from './import-package';
+import { startWorker } from './read-journals';
 import type { Upload } from './receive-upload';
 import type { ImportWorkerData, ImportWorkerMessage } from './import-worker';
 
@@ -33,15 +31,6 @@ const findingsView = ({ shown, errors, countByCode }: FindingList): FindingsView
 /** What a code is about, without the particulars of one finding. */
 const titleOf = (code: IssueCode): string =>
   ISSUE_CODES[code].template.includes('{') ? describeIssue({ code, params: {} }).hint : ISSUE_CODES[code].template;
-
-/** Starts the thread that reads a delivery: built beside this file, else (in development and tests) from its source. */
-function startWorker(data: ImportWorkerData): Worker {
-  const built = fileURLToPath(new URL('./import-worker.js', import.meta.url));
-  if (existsSync(built)) return new Worker(built, { workerData: data });
-  const source = fileURLToPath(new URL('./import-worker.ts', import.meta.url));
-  const bootstrap = `require('tsx/cjs/api').register(); require(${JSON.stringify(source)});`;
-  return new Worker(bootstrap, { eval: true, workerData: data });
-}
 
 /** Deliveries under way: one at a time, each in a thread of its own, followed and cancelled by its id. */
 export class ImportJobs {
@@ -113,7 +102,7 @@ export class ImportJobs {
       databaseFile: this.databaseFile, location, fileName, person: job.person, again, cancelFlag: job.cancelFlag,
     }; // prettier-ignore
     this.update(job, { state: 'preparing' });
-    const worker = startWorker(data);
+    const worker = startWorker('import-worker', data);
     worker.on('message', (message: ImportWorkerMessage) => this.take(job, message));
     worker.on('error', (error) => this.fail(job, error));
     worker.on('exit', () => {

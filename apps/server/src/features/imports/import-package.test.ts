@@ -14,9 +14,17 @@ const codesOf = (outcome: ImportOutcome): string[] =>
 /** Everything that a delivery could change, as text. */
 const contents = (file: string): string =>
   JSON.stringify(
-    ['journal', 'journal_line', 'balance', 'figure', 'account', 'entity', 'document', 'import_run', 'workspace_revision'].map(
-      (table) => query(file, `select * from ${table}`),
-    ),
+    [
+      'journal',
+      'journal_line',
+      'balance',
+      'figure',
+      'account',
+      'entity',
+      'document',
+      'import_run',
+      'workspace_revision',
+    ].map((table) => query(file, `select * from ${table}`)),
   );
 
 /** Balances must be the sums of the lines that they stand for. */
@@ -42,9 +50,9 @@ describe('importPackage', () => {
   it('keeps the text of quoted fields and the line where they stood', async () => {
     const file = await newDatabase();
     await bringIn(file, tinyFiles());
-    expect(query(file, `select description, source_line as line from journal_line where description like '%paid%'`)).toEqual([
-      { description: 'Rent, "paid"', line: 7 },
-    ]);
+    expect(
+      query(file, `select description, source_line as line from journal_line where description like '%paid%'`),
+    ).toEqual([{ description: 'Rent, "paid"', line: 7 }]);
   });
 
   it('adds nothing when the same files come again', async () => {
@@ -52,7 +60,10 @@ describe('importPackage', () => {
     await bringIn(file, tinyFiles());
     const balances = query(file, 'select * from balance');
     const again = await bringIn(file, tinyFiles());
-    expect(again).toMatchObject({ state: 'done', counts: { journals: 0, lines: 0, unchangedJournals: 5, figures: 0, unchangedFigures: 1 } });
+    expect(again).toMatchObject({
+      state: 'done',
+      counts: { journals: 0, lines: 0, unchangedJournals: 5, figures: 0, unchangedFigures: 1 },
+    });
     expect(query(file, 'select * from balance')).toEqual(balances);
   });
 
@@ -73,12 +84,17 @@ describe('importPackage', () => {
     const accounts = String(tinyFiles()['accounts.csv']).replace('Rent,expense', 'Rent and leases,expense');
     const figures = String(tinyFiles()['figures.csv']).replace('900.00', '950.00');
     const outcome = await bringIn(file, tinyFiles({ 'accounts.csv': accounts, 'figures.csv': figures }));
-    expect(outcome).toMatchObject({ state: 'done', counts: { changedFigures: 1, masters: { accounts: { changed: 1, unchanged: 4 } } } });
+    expect(outcome).toMatchObject({
+      state: 'done',
+      counts: { changedFigures: 1, masters: { accounts: { changed: 1, unchanged: 4 } } },
+    });
     expect(query(file, `select name, since, until from account where number = '5000' order by row_id`)).toEqual([
       { name: 'Rent', since: 1, until: 2 },
       { name: 'Rent and leases', since: 2, until: null },
     ]);
-    expect(query(file, 'select sum(debit - credit) as plan from balance where version <> 0')).toEqual([{ plan: -95000 }]);
+    expect(query(file, 'select sum(debit - credit) as plan from balance where version <> 0')).toEqual([
+      { plan: -95000 },
+    ]);
   });
 
   it('reads a zip file with a folder around everything, a byte order mark and CRLF', async () => {
@@ -137,14 +153,24 @@ describe('importPackage refuses, and leaves the books as they were', () => {
     ['CORE_JOURNAL_KIND_MIXED', line('ONE,J1,opening,3,2026-01-31,,4000,,0.00,,x,'), 'journals.csv', 11],
     ['CORE_TABLE_ROW_WIDTH', line('ONE,J1'), 'journals.csv', 11],
     ['CORE_TABLE_QUOTES', line('ONE,Q1,,1,2026-03-31,,1000,50.00,,,"never closed,'), 'journals.csv', 11],
-    ['CORE_TABLE_ENCODING', { 'journals.csv': Buffer.concat([Buffer.from(journals()), Buffer.from([0xff, 0xfe, 0x0a])]) }, 'journals.csv', undefined],
+    [
+      'CORE_TABLE_ENCODING',
+      { 'journals.csv': Buffer.concat([Buffer.from(journals()), Buffer.from([0xff, 0xfe, 0x0a])]) },
+      'journals.csv',
+      undefined,
+    ],
     ['CORE_TABLE_EMPTY', { 'journals.csv': '' }, 'journals.csv', undefined],
     ['CORE_TABLE_COLUMN_MISSING', { 'entities.csv': 'code,name,currency\nONE,One,EUR\n' }, 'entities.csv', 1],
     ['CORE_PACKAGE_FILE_MISSING', without('accounts.csv'), 'accounts.csv', undefined],
     ['CORE_PACKAGE_JSON_INVALID', { 'workspace.json': '{ "name": 1 }' }, 'workspace.json', undefined],
     ['CORE_DOCUMENT_INVALID', { 'layouts/x.json': '{ "kind": "row_layout" }' }, 'layouts/x.json', undefined],
     ['CORE_ELIMINATION_UNBALANCED', eliminations('4.00'), 'eliminations.csv', undefined],
-    ['CORE_FIGURE_TWICE', { 'figures.csv': `${String(tinyFiles()['figures.csv'])}PLAN,ONE,4000,FY2026-P01,1.00,\n` }, 'figures.csv', 3],
+    [
+      'CORE_FIGURE_TWICE',
+      { 'figures.csv': `${String(tinyFiles()['figures.csv'])}PLAN,ONE,4000,FY2026-P01,1.00,\n` },
+      'figures.csv',
+      3,
+    ],
   ])('%s', async (code, change, place, lineNumber) => {
     const file = await newDatabase();
     await bringIn(file, tinyFiles({ 'journals.csv': 'entity,journal,line,date,account,debit,credit\n', 'figures.csv': 'version,entity,account,period,amount\n' })); // prettier-ignore
@@ -178,7 +204,9 @@ describe('importPackage refuses, and leaves the books as they were', () => {
     const file = await newDatabase();
     await bringIn(file, tinyFiles());
     const entities = String(tinyFiles()['entities.csv']).replace('One,EUR', 'One,USD');
-    expect(codesOf(await bringIn(file, tinyFiles({ 'entities.csv': entities })))).toContain('CORE_ENTITY_CURRENCY_CHANGED');
+    expect(codesOf(await bringIn(file, tinyFiles({ 'entities.csv': entities })))).toContain(
+      'CORE_ENTITY_CURRENCY_CHANGED',
+    );
   });
 
   it('nothing for a file that it does not know, but notices it', async () => {

@@ -11,10 +11,16 @@ import { accountOfRow, calendarsOfRows, type PackageRow } from '../workspace/pac
 import { BalanceLedger } from './balance-ledger';
 import { documentIds, storeDocument } from './document-store';
 import { FigureStore } from './figure-store';
-import { JournalStore } from './journal-store';
+import { forEachLine } from './journal-batch';
+import { JournalStore, type EntityFacts } from './journal-store';
 import { currentRows, storeMasterRows, type MasterCounts } from './master-store';
 import type { PackageSource } from './package-source';
+import { postingContext, type PostingMasters } from './posting-masters';
 import { readCsv, type RowSink } from './read-csv';
+import { readJournals, readJournalsInThread, type JournalSink } from './read-journals';
+
+/** Journals of this size and more are parsed in a thread of their own; below it, starting one costs more than it saves. */
+const THREAD_FROM_BYTES = 4_000_000;
 
 /** Findings shown in full; the rest is counted by code. */
 export const FINDINGS_SHOWN = 1000;
@@ -57,6 +63,8 @@ export interface ImportRequest {
   onProgress(progress: ImportProgress): void;
   isCancelled(): boolean;
   now(): Date;
+  /** Size of journals.csv from which a second thread parses it; for tests. */
+  threadFromBytes?: number;
 }
 
 class Cancelled extends Error {}
@@ -140,10 +148,16 @@ class PackageImport {
     const counts = { ...this.emptyCounts(), masters: this.masters };
     if (this.findings.errors > 0) return counts;
     this.checkMasters();
-    const context = this.postingContext();
+    const masters: PostingMasters = {
+      calendars: this.rowsOf('calendars'),
+      entities: this.rowsOf('entities'),
+      accounts: this.rowsOf('accounts'),
+      dimensions: this.rowsOf('dimensions'),
+      versions: this.rowsOf('versions'),
+    };
     const balances = new BalanceLedger(this.db);
-    Object.assign(counts, await this.readJournals(context, balances));
-    Object.assign(counts, await this.readFigures(context, balances));
+    Object.assign(counts, await this.readJournals(masters, balances));
+    Object.assign(counts, await this.readFigures(postingContext(masters), balances));
     balances.flush();
     counts.documents = await this.readDocuments();
     return counts;
@@ -311,38 +325,6 @@ class PackageImport {
     }
   }
 
-  private postingContext(): PostingContext {
-    const calendars = new Map(
-      [...calendarsOfRows(this.rowsOf('calendars'))].map(([code, { calendar, idOf }]) => [
-        code,
-        new PostingCalendar(calendar, idOf),
-      ]),
-    );
-    const dimensions = new Map<string, Set<string>>();
-    for (const row of this.rowsOf('dimensions')) {
-      const values = dimensions.get(String(row['dimension'])) ?? new Set();
-      dimensions.set(String(row['dimension']), values.add(String(row['value'])));
-    }
-    return {
-      entities: new Map(
-        this.rowsOf('entities').map((row): [string, PostingEntity] => {
-          const [code, currency] = [String(row['code']), String(row['currency'])];
-          const calendar = calendars.get(String(row['calendar']))!;
-          return [code, { id: row.id, code, currency, digits: digitsOf(currency), calendar }];
-        }),
-      ),
-      accounts: new Map(
-        this.rowsOf('accounts').map((row) => {
-          const nature = row['nature'] as Nature;
-          const naturalSign = naturalOrientation(nature) === 'credit' ? (-1 as const) : (1 as const);
-          return [String(row['number']), { id: row.id, isStatistic: nature === 'statistic', naturalSign }];
-        }),
-      ),
-      versions: new Map(this.rowsOf('versions').map((row) => [String(row['code']), row.id])),
-      dimensions,
-    };
-  }
-
   private combinationId(parts: string): number {
     const held = this.combinations.get(parts);
     if (held !== undefined) return held;
@@ -351,25 +333,31 @@ class PackageImport {
     return id;
   }
 
-  private async readJournals(context: PostingContext, balances: BalanceLedger): Promise<Partial<ImportCounts>> {
-    const reader = new JournalRowReader(context, this.report);
-    const store = new JournalStore(this.db, this.revision, balances);
-    let read = 0;
-    await this.stream(
-      JOURNALS_FILE,
-      {
-        header: (names) => reader.open(names),
-        row: (fields, line) => {
-          read++;
-          const row = reader.read(fields, line);
-          const found = row && store.add(row, this.combinationId(row.combination), line);
+  private async readJournals(masters: PostingMasters, balances: BalanceLedger): Promise<Partial<ImportCounts>> {
+    const { source, onProgress, isCancelled } = this.request;
+    const entities = new Map(masters.entities.map((row) => [row.id, entityFacts(row)]));
+    const store = new JournalStore(this.db, this.revision, balances, (id) => entities.get(id)!);
+    const combinationIds: number[] = [];
+    const sink: JournalSink = {
+      batch: (batch) => {
+        for (const parts of batch.combinations) combinationIds.push(this.combinationId(parts));
+        forEachLine(batch, (line) => {
+          const found = store.add(line, combinationIds[line.combination]!);
           if (found) this.report(found);
-        },
+        });
       },
-      () => read,
-    );
-    const entityById = new Map([...context.entities.values()].map((entity) => [entity.id, entity]));
-    store.finish(this.report, (id) => entityById.get(id)!);
+      finding: this.report,
+      progress: (rows, bytes) => {
+        if (isCancelled()) throw new Cancelled();
+        onProgress({ file: JOURNALS_FILE, rows, bytesRead: this.bytesBefore + bytes, bytesTotal: this.bytesTotal });
+      },
+    };
+    const bytes = source.files.find((file) => file.path === JOURNALS_FILE)?.bytes ?? 0;
+    if (bytes >= (this.request.threadFromBytes ?? THREAD_FROM_BYTES))
+      await readJournalsInThread(source.location, masters, sink);
+    else await readJournals(source, masters, sink);
+    this.bytesBefore += bytes;
+    store.finish(this.report);
     return store.counts;
   }
 
@@ -422,6 +410,11 @@ class PackageImport {
     return written;
   }
 }
+
+const entityFacts = (row: PackageRow): EntityFacts => {
+  const currency = String(row['currency']);
+  return { code: String(row['code']), currency, digits: digitsOf(currency) };
+};
 
 const isDocumentPath = (path: string): boolean => /^(layouts|statements)\/[^/]+\.json$/.test(path);
 

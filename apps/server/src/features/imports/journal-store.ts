@@ -1,6 +1,7 @@
 import type Database from 'better-sqlite3';
-import { BASES, formatMinor, issue, JOURNALS_FILE, type Issue, type JournalRow } from '@margin-lens/core';
+import { BASES, formatMinor, issue, JOURNALS_FILE, type Issue } from '@margin-lens/core';
 import type { BalanceLedger } from './balance-ledger';
+import type { DeliveredLine } from './journal-batch';
 import { RowBatch } from './row-batch';
 
 const LINE_COLUMNS = [
@@ -48,6 +49,7 @@ export class JournalStore {
     private readonly db: Database.Database,
     private readonly revision: number,
     private readonly balances: BalanceLedger,
+    private readonly entityOf: (id: number) => EntityFacts,
   ) {
     const highest = db.prepare('select coalesce(max(id), 0) as id from journal').get() as { id: number };
     this.firstNewId = highest.id + 1;
@@ -65,22 +67,22 @@ export class JournalStore {
   }
 
   /** Takes a line; the finding when its journal is of another kind than the line. */
-  add(row: JournalRow, combination: number, sourceLine: number): Issue | undefined {
-    const journal = this.journalOf(row);
-    if (journal.kind !== row.kind) {
-      const params = { journal: row.journal, entity: row.entity.code };
+  add(line: DeliveredLine, combination: number): Issue | undefined {
+    const journal = this.journalOf(line);
+    const { entity, period, account, basis, kind, debit, credit, quantity, currencyAmount, sourceLine } = line;
+    if (journal.kind !== kind) {
+      const params = { journal: line.journal, entity: this.entityOf(entity).code };
       return issue('CORE_JOURNAL_KIND_MIXED', params, { file: JOURNALS_FILE, line: sourceLine, column: 'kind' });
     }
-    const { entity, period, account, basis, debit, credit, quantity } = row;
     const into = this.isFirstLoad ? this.lines : this.incoming;
     into.add(
-      journal.id, row.lineNumber, row.date, entity.id, period.id, account, basis, debit, credit, row.currency,
-      row.currencyAmount, quantity, combination, row.description, row.document, sourceLine,
+      journal.id, line.lineNumber, line.date, entity, period, account, basis, debit, credit, line.currency,
+      Number.isNaN(currencyAmount) ? null : currencyAmount, quantity, combination, line.description, line.document, sourceLine,
     ); // prettier-ignore
     if (journal.isOld) return undefined;
     this.counts.lines++;
     this.follow(journal.id * BASES.length + basis, debit - credit);
-    this.balances.add(0, entity.id, account, period.id, combination, basis, row.kind, debit, credit, quantity);
+    this.balances.add(0, entity, account, period, combination, basis, kind, debit, credit, quantity);
     return undefined;
   }
 
@@ -92,12 +94,12 @@ export class JournalStore {
     else this.mustCheckAll = true;
   }
 
-  private journalOf(row: JournalRow): KnownJournal {
-    const key = `${row.entity.id}|${row.fiscalYear}|${row.journal}`;
+  private journalOf(line: DeliveredLine): KnownJournal {
+    const key = `${line.entity}|${line.fiscalYear}|${line.journal}`;
     const held = this.byKey.get(key);
     if (held) return held;
-    const stored = this.isFirstLoad ? undefined : this.storedJournal(row);
-    const journal = stored ? { ...stored, isOld: stored.id < this.firstNewId } : this.makeJournal(row);
+    const stored = this.isFirstLoad ? undefined : this.storedJournal(line);
+    const journal = stored ? { ...stored, isOld: stored.id < this.firstNewId } : this.makeJournal(line);
     if (this.byKey.size >= JOURNALS_HELD) {
       this.byKey.clear();
       this.journals.flush();
@@ -106,28 +108,28 @@ export class JournalStore {
     return journal;
   }
 
-  private storedJournal(row: JournalRow): { id: number; kind: number } | undefined {
-    return this.findJournal.get(row.entity.id, row.fiscalYear, row.journal) as { id: number; kind: number } | undefined;
+  private storedJournal(line: DeliveredLine): { id: number; kind: number } | undefined {
+    return this.findJournal.get(line.entity, line.fiscalYear, line.journal) as { id: number; kind: number } | undefined;
   }
 
-  private makeJournal(row: JournalRow): KnownJournal {
+  private makeJournal(line: DeliveredLine): KnownJournal {
     const id = this.nextJournal++;
-    this.journals.add(id, row.entity.id, row.fiscalYear, row.journal, row.kind, this.revision);
+    this.journals.add(id, line.entity, line.fiscalYear, line.journal, line.kind, this.revision);
     this.counts.journals++;
-    return { id, kind: row.kind, isOld: false };
+    return { id, kind: line.kind, isOld: false };
   }
 
   /** Writes what is left, builds the indexes, and reports what concerns whole journals. */
-  finish(report: (found: Issue) => void, entityOf: (id: number) => EntityFacts): void {
+  finish(report: (found: Issue) => void): void {
     this.journals.flush();
     this.lines.flush();
     this.incoming.flush();
     this.balances.flush();
     if (this.isFirstLoad) this.joinJournals();
     const repeated = this.settleLines();
-    repeated.forEach((row) => report(repeatedLine(row, entityOf)));
-    this.reportUnbalanced(report, entityOf);
-    this.reportChanged(report, entityOf);
+    repeated.forEach((row) => report(repeatedLine(row, this.entityOf)));
+    this.reportUnbalanced(report);
+    this.reportChanged(report);
     this.db.exec('drop table temp.incoming_line');
   }
 
@@ -188,7 +190,7 @@ export class JournalStore {
       .all() as RepeatedLine[];
   }
 
-  private reportUnbalanced(report: (found: Issue) => void, entityOf: (id: number) => EntityFacts): void {
+  private reportUnbalanced(report: (found: Issue) => void): void {
     if (this.offBy.size === 0 && !this.mustCheckAll) return;
     const off = this.db
       .prepare(
@@ -204,14 +206,14 @@ export class JournalStore {
       entity: number;
     }[];
     for (const row of off) {
-      const { code, currency, digits } = entityOf(row.entity);
+      const { code, currency, digits } = this.entityOf(row.entity);
       const difference = formatMinor(row.difference, digits);
       const params = { journal: row.number, entity: code, difference, currency, basis: BASES[row.basis]! };
       report(issue('CORE_JOURNAL_UNBALANCED', params, { file: JOURNALS_FILE, line: row.sourceLine }));
     }
   }
 
-  private reportChanged(report: (found: Issue) => void, entityOf: (id: number) => EntityFacts): void {
+  private reportChanged(report: (found: Issue) => void): void {
     const brought = this.db.prepare('select count(distinct journal) as n from temp.incoming_line').get() as {
       n: number;
     };
@@ -232,13 +234,13 @@ export class JournalStore {
     this.counts.unchangedJournals = brought.n - changed.length;
     for (const row of changed) {
       const what = `${row.gone} of its lines are missing or changed, ${row.came} are new or changed`;
-      const params = { journal: row.number, entity: entityOf(row.entity).code, year: `FY${row.year}`, what };
+      const params = { journal: row.number, entity: this.entityOf(row.entity).code, year: `FY${row.year}`, what };
       report(issue('CORE_JOURNAL_CHANGED', params, { file: JOURNALS_FILE, line: row.sourceLine }));
     }
   }
 }
 
-interface EntityFacts {
+export interface EntityFacts {
   code: string;
   currency: string;
   digits: number;

@@ -9,6 +9,8 @@ import { appError } from '../../app-error';
 
 /** The files of a delivery, by their path inside the package. Any file can be opened at any time, as a stream. */
 export interface PackageSource {
+  /** The folder or zip file itself. */
+  location: string;
   files: readonly { path: string; bytes: number }[];
   open(path: string): Promise<Readable>;
   /** SHA-256 over names and contents, in hex. */
@@ -49,7 +51,7 @@ async function openFolder(folder: string): Promise<PackageSource> {
   );
   const open = async (name: string): Promise<Readable> =>
     createReadStream(path.join(folder, root + name), { highWaterMark: 1 << 20 });
-  return { files, open, digest: () => digestOf(files, open), close: () => undefined };
+  return { location: folder, files, open, digest: () => digestOf(files, open), close: () => undefined };
 }
 
 async function openZip(location: string, name: string): Promise<PackageSource> {
@@ -85,7 +87,7 @@ async function openZip(location: string, name: string): Promise<PackageSource> {
         error ? reject(unreadable(error)) : resolve(stream),
       ),
     );
-  return { files, open, digest: () => digestOf(files, open), close: () => zip.close() };
+  return { location, files, open, digest: () => digestOf(files, open), close: () => zip.close() };
 }
 
 /** The same files give the same digest, as a folder or in a zip. */

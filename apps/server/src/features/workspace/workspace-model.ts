@@ -1,6 +1,6 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
-  buildLedgerSlice, digitsOf, loadedRange, RESOURCES, type Account, type BalanceEntry, type ColumnLayout, type Document,
+  buildLedgerSlice, digitsOf, RESOURCES, type Account, type BalanceEntry, type ColumnLayout, type Document,
   type FiscalPeriod,
   type LedgerSlice, type RowLayout, type StatementDocument, type Unit, type WorkspaceSettings,
 } from '@margin-lens/core'; // prettier-ignore
@@ -155,7 +155,10 @@ const versionOfRow = (row: PackageRow): Version => ({
  */
 export async function postedPeriods(em: EntityManager, { id, calendar }: Entity): Promise<FiscalPeriod[]> {
   const { calendar: fiscal, idOf } = calendar;
-  const looks = fiscal.periods.map((period) => `select ${idOf(period)} as id where exists (select 1 from balance where version = 0 and entity = ${id} and period = ${idOf(period)} and basis in (0, 1) and entry_kind in (0, 1))`);
+  const looks = fiscal.periods.map(
+    (period) =>
+      `select ${idOf(period)} as id where exists (select 1 from balance where version = 0 and entity = ${id} and period = ${idOf(period)} and basis in (0, 1) and entry_kind in (0, 1))`,
+  );
   const found = await em.getConnection().execute<{ id: number }[]>(looks.join(' union all '));
   const ids = new Set(found.map((row) => row.id));
   return fiscal.periods.filter((period) => ids.has(idOf(period)));

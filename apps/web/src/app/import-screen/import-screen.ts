@@ -55,14 +55,12 @@ export class ImportScreen {
     return earlier ? `${momentInWords(earlier.finishedAt)} by ${earlier.person}` : '';
   });
   protected readonly runs = computed(() =>
-    this.store
-      .runs()
-      ?.map((run) => ({
-        ...run,
-        at: momentInWords(run.finishedAt),
-        words: countsInWords(run.counts),
-        mark: run.digest.slice(0, 12),
-      })),
+    this.store.runs()?.map((run) => ({
+      ...run,
+      at: momentInWords(run.finishedAt),
+      words: countsInWords(run.counts),
+      mark: run.digest.slice(0, 12),
+    })),
   );
   protected readonly statement = computed(() => {
     const state = this.workspaces.state();

@@ -1,0 +1,45 @@
+import {
+  digitsOf,
+  naturalOrientation,
+  PostingCalendar,
+  type Nature,
+  type PostingContext,
+  type PostingEntity,
+} from '@margin-lens/core';
+import { calendarsOfRows, type PackageRow } from '../workspace/package-rows';
+
+/** The stored master data that postings are checked against, as plain rows that can go to another thread. */
+export type PostingMasters = Record<'calendars' | 'entities' | 'accounts' | 'dimensions' | 'versions', PackageRow[]>;
+
+/** Builds what the row readers look things up in. */
+export function postingContext(masters: PostingMasters): PostingContext {
+  const calendars = new Map(
+    [...calendarsOfRows(masters.calendars)].map(([code, { calendar, idOf }]) => [
+      code,
+      new PostingCalendar(calendar, idOf),
+    ]),
+  );
+  const dimensions = new Map<string, Set<string>>();
+  for (const row of masters.dimensions) {
+    const values = dimensions.get(String(row['dimension'])) ?? new Set();
+    dimensions.set(String(row['dimension']), values.add(String(row['value'])));
+  }
+  return {
+    entities: new Map(
+      masters.entities.map((row): [string, PostingEntity] => {
+        const [code, currency] = [String(row['code']), String(row['currency'])];
+        const calendar = calendars.get(String(row['calendar']))!;
+        return [code, { id: row.id, code, currency, digits: digitsOf(currency), calendar }];
+      }),
+    ),
+    accounts: new Map(
+      masters.accounts.map((row) => {
+        const nature = row['nature'] as Nature;
+        const naturalSign = naturalOrientation(nature) === 'credit' ? (-1 as const) : (1 as const);
+        return [String(row['number']), { id: row.id, isStatistic: nature === 'statistic', naturalSign }];
+      }),
+    ),
+    versions: new Map(masters.versions.map((row) => [String(row['code']), row.id])),
+    dimensions,
+  };
+}

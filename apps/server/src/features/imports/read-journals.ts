@@ -1,0 +1,97 @@
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { Worker } from 'node:worker_threads';
+import { JOURNALS_FILE, JournalRowReader, type Issue } from '@margin-lens/core';
+import { JournalBatcher, type JournalBatch } from './journal-batch';
+import type { PackageSource } from './package-source';
+import { postingContext, type PostingMasters } from './posting-masters';
+import { readCsv } from './read-csv';
+
+/** What comes out of reading journals; everything arrives in file order. */
+export interface JournalSink {
+  batch(batch: JournalBatch): void;
+  finding(found: Issue): void;
+  /** Called after every chunk of the file; throws to stop. */
+  progress(rows: number, bytes: number): void;
+}
+
+/** Parses and checks journals.csv line by line and hands the good lines on in batches. */
+export async function readJournals(source: PackageSource, masters: PostingMasters, sink: JournalSink): Promise<void> {
+  const reader = new JournalRowReader(postingContext(masters), (found) => sink.finding(found));
+  const batcher = new JournalBatcher((batch) => sink.batch(batch));
+  let rows = 0;
+  await readCsv(
+    JOURNALS_FILE,
+    await source.open(JOURNALS_FILE),
+    {
+      header: (names) => reader.open(names),
+      row: (fields, line) => {
+        rows++;
+        const row = reader.read(fields, line);
+        if (row) batcher.add(row, line);
+      },
+      pause: (bytes) => sink.progress(rows, bytes),
+    },
+    (found) => sink.finding(found),
+  );
+  batcher.flush();
+}
+
+export interface JournalReaderData {
+  location: string;
+  masters: PostingMasters;
+  /** [0] how many batches were taken; [1] set to 1 to stop. */
+  signals: Int32Array;
+}
+
+export type JournalReaderMessage =
+  | { type: 'batch'; batch: JournalBatch }
+  | { type: 'finding'; found: Issue }
+  | { type: 'progress'; rows: number; bytes: number }
+  | { type: 'end' };
+
+/** A worker from the file built beside this one, else (in development and tests) from its source. */
+export function startWorker(name: string, workerData: unknown): Worker {
+  const built = fileURLToPath(new URL(`./${name}.js`, import.meta.url));
+  if (existsSync(built)) return new Worker(built, { workerData });
+  const source = fileURLToPath(new URL(`./${name}.ts`, import.meta.url));
+  const bootstrap = `require('tsx/cjs/api').register(); require(${JSON.stringify(source)});`;
+  return new Worker(bootstrap, { eval: true, workerData });
+}
+
+/** Does the same as `readJournals` in a second thread, so that parsing and writing go on side by side. */
+export async function readJournalsInThread(
+  location: string,
+  masters: PostingMasters,
+  sink: JournalSink,
+): Promise<void> {
+  const signals = new Int32Array(new SharedArrayBuffer(8));
+  const worker = startWorker('journal-reader-worker', { location, masters, signals } satisfies JournalReaderData);
+  const stop = () => {
+    Atomics.store(signals, 1, 1);
+    Atomics.notify(signals, 0);
+  };
+  try {
+    await new Promise<void>((resolve, reject) => {
+      worker.on('error', reject);
+      worker.on('exit', () => reject(new Error('the thread that reads journals ended')));
+      worker.on('message', (message: JournalReaderMessage) => {
+        try {
+          if (message.type === 'batch') {
+            sink.batch(message.batch);
+            Atomics.add(signals, 0, 1);
+            Atomics.notify(signals, 0);
+          } else if (message.type === 'finding') sink.finding(message.found);
+          else if (message.type === 'progress') sink.progress(message.rows, message.bytes);
+          else resolve();
+        } catch (error) {
+          reject(error instanceof Error ? error : new Error(String(error)));
+        }
+      });
+    });
+  } finally {
+    stop();
+    worker.removeAllListeners();
+    await worker.terminate();
+  }
+}

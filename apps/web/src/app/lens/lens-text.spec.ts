@@ -1,0 +1,62 @@
+import type { TraceView } from '@margin-lens/contract';
+import { eur, ratio } from '../testing/sample-view';
+import { labelWords, levelHeading, namedBy, proofOf, sentenceOf, unitAfter } from './lens-text';
+
+const cell = (row: string, column: string) => ({ kind: 'cell', row, column, block: 'August 2026' }) as const;
+const level = (change: Partial<TraceView>): TraceView => ({
+  address: 'cell~profit~now', label: cell('Profit', 'Actual'), figure: eur(300), operation: 'sum', omitted: 0, sum: 300, postings: null,
+  terms: [
+    { address: 'a', label: cell('Sales', 'Actual'), sign: 1, figure: eur(500) },
+    { address: 'b', label: cell('Costs', 'Actual'), sign: 1, figure: eur(-200) },
+  ],
+  ...change,
+}); // prettier-ignore
+
+describe('a level of the trace', () => {
+  it('proves a sum, and says when it does not hold', () => {
+    expect(proofOf(level({}))).toEqual({ text: 'The terms add up to 3.00', holds: true });
+    expect(proofOf(level({ sum: 299 }))).toEqual({ text: 'The terms add up to 2.99', holds: false });
+    expect(levelHeading(level({ omitted: 4 }))).toEqual({
+      title: 'Sum of 2 parts',
+      aside: '4 without figures left out',
+    });
+  });
+
+  it('writes changes and ratios out', () => {
+    expect(proofOf(level({ operation: 'difference', figure: eur(700), sum: null }))!.text).toBe('5.00 − (2.00) = 7.00');
+    expect(proofOf(level({ operation: 'quotient', figure: ratio(-0.4), sum: null }))!.text).toBe(
+      '5.00 ÷ (2.00) = (40.0) %',
+    );
+    expect(proofOf(level({ operation: 'undefined', figure: { ...eur(0), amount: null }, terms: [] }))).toBeUndefined();
+  });
+
+  it('proves lines by their total, also those on other pages', () => {
+    const postings = { account: '6400', period: 'FY2027-P05', lines: [], skipped: 0, count: 1200, total: 300 };
+    expect(proofOf(level({ operation: 'postings', postings, terms: [] }))).toEqual({
+      text: '1,200 lines add up to 3.00',
+      holds: true,
+    });
+  });
+
+  it('names terms by what differs', () => {
+    expect(namedBy(level({}))).toBe('rows');
+    expect(labelWords(cell('Sales', 'Actual'), 'rows')).toEqual({ name: 'Sales', thin: '' });
+    expect(labelWords(cell('Sales', 'Actual'), 'columns').name).toBe('August 2026 · Actual');
+    expect(labelWords({ kind: 'account', number: '6400', name: 'Kiln gas' })).toEqual({
+      name: 'Kiln gas',
+      thin: '6400',
+    });
+  });
+
+  it('says units and judgement', () => {
+    expect([unitAfter(eur(1)), unitAfter(ratio(1)), unitAfter({ amount: 1, unit: { kind: 'points' } })]).toEqual([
+      'EUR',
+      '%',
+      'percentage points',
+    ]);
+    expect(sentenceOf(eur(-1, { favour: 'adverse' }))).toBe('adverse');
+    expect(sentenceOf({ amount: null, unit: { kind: 'ratio' }, reason: 'no_base' })).toBe(
+      'No base: the other side is zero',
+    );
+  });
+});

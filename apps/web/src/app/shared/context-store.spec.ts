@@ -1,0 +1,47 @@
+import { SAMPLE_WORKSPACE } from '../testing/sample-view';
+import { asAtText, resolveContext } from './context-store';
+
+const resolve = (query: Record<string, string>, statement?: string) =>
+  resolveContext(SAMPLE_WORKSPACE, statement, query);
+
+describe('resolveContext', () => {
+  it('starts with the default statement and scope at the last posted month', () => {
+    expect(resolve({})).toMatchObject({
+      statement: 'income_statement',
+      scope: { code: 'LMG' },
+      asAt: { key: 'FY2027-P05' },
+      columns: 'month',
+      unit: 1000,
+    });
+  });
+
+  it('takes months, adjustment periods, columns, unit and the path of the Lens from the address', () => {
+    const context = resolve({
+      scope: 'LMT',
+      as_at: 'FY2026-P13',
+      columns: 'twelve',
+      unit: '1',
+      cell: 'a~b',
+      trace: 'x~1|y~2',
+    })!;
+    expect(context).toMatchObject({
+      scope: { code: 'LMT' },
+      columns: 'twelve',
+      unit: 1,
+      cell: 'a~b',
+      trace: ['x~1', 'y~2'],
+    });
+    expect(asAtText(context.asAt)).toBe('FY2026-P13');
+    expect(asAtText(resolve({ as_at: '2026-07' })!.asAt)).toBe('2026-07');
+  });
+
+  it('falls back where the address names what is not there, but keeps an unknown statement so that it is told', () => {
+    expect(resolve({ scope: 'NONE', as_at: '2050-01', columns: 'none', unit: '7' }, 'lost')).toMatchObject({
+      statement: 'lost', scope: { code: 'LMG' }, asAt: { key: 'FY2027-P05' }, columns: 'month', unit: 1000,
+    }); // prettier-ignore
+  });
+
+  it('is undefined while there are no books', () => {
+    expect(resolveContext({ ...SAMPLE_WORKSPACE, entities: [] }, undefined, {})).toBeUndefined();
+  });
+});

@@ -1,0 +1,46 @@
+import { createHash } from 'node:crypto';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { makePackage } from './make-package';
+
+const folder = () => mkdtempSync(path.join(os.tmpdir(), 'margin-lens-demo-'));
+
+function digest(of: string): string {
+  const hash = createHash('sha256');
+  const files = readdirSync(of, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
+  for (const file of files.map((entry) => path.join(entry.parentPath, entry.name)).sort())
+    hash.update(readFileSync(file));
+  return hash.digest('hex');
+}
+
+describe('makePackage', () => {
+  it('gives the same bytes for the same arguments, and holds the stories of the scenario', async () => {
+    const [first, second] = [folder(), folder()];
+    const { lines } = await makePackage(first);
+    await makePackage(second);
+    expect(digest(first)).toBe(digest(second));
+    expect(lines).toBeGreaterThan(55_000);
+
+    const journals = readFileSync(path.join(first, 'journals.csv'), 'utf8').split('\n');
+    const find = (...words: string[]) => journals.filter((line) => words.every((word) => line.includes(word)));
+    // a new account in August 2026 and not before
+    expect(find(',6510,').every((line) => line.includes('2026-08-'))).toBe(true);
+    expect(find(',6510,')).toHaveLength(3);
+    // a credit note for tiles in the department of design
+    expect(find('broken pallets', ',tiles,')[0]).toContain(',design,');
+    // the late invoice stands at the seller only
+    expect(find('Recharge of the autumn campaign').map((line) => line.slice(0, 3))).toEqual(['LMG', 'LMG']);
+    // actuals and no plan for the design studio's salaries in FY27
+    const figures = readFileSync(path.join(first, 'figures.csv'), 'utf8').split('\n');
+    expect(figures.some((line) => line.startsWith('PLAN_FY27,LMS,7600,'))).toBe(false);
+    expect(figures.some((line) => line.startsWith('PLAN_FY26,LMS,7600,'))).toBe(true);
+    expect(find('LMS,', ',7600,', '2026-0').length).toBeGreaterThan(0);
+  }, 60_000);
+
+  it('makes longer ledgers of the same shape', async () => {
+    const { lines } = await makePackage(folder(), 140_000);
+    expect(lines).toBeGreaterThan(125_000);
+    expect(lines).toBeLessThan(155_000);
+  }, 60_000);
+});
