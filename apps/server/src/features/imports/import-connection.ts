@@ -6,7 +6,7 @@ export function openImportConnection(file: string): Database.Database {
   db.pragma('journal_mode = WAL');
   db.pragma('synchronous = FULL');
   db.pragma('busy_timeout = 5000');
-  db.pragma('cache_size = -98304');
+  db.pragma('cache_size = -300000');
   db.pragma('temp_store = FILE');
   return db;
 }

@@ -3,9 +3,9 @@ import type Database from 'better-sqlite3';
 import * as v from 'valibot';
 import {
   checkCalendar, DocumentSchema, digitsOf, FIGURES_FILE, FigureRowReader, issue, IssueList, JOURNALS_FILE,
-  JournalRowReader, naturalOrientation, parseAmount, formatMinor, PostingCalendar, proposeIncomeRows, RESOURCES, STANDARD_COLUMNS,
-  TableChecker, WorkspaceSettingsSchema, type Document, type Issue, type IssueCode, type Nature, type PostingContext,
-  type PostingEntity, type ResourceSpec, type TableRow,
+  parseAmount, formatMinor, proposeIncomeRows, RESOURCES, STANDARD_COLUMNS,
+  TableChecker, WorkspaceSettingsSchema, type Document, type Issue, type IssueCode, type PostingContext,
+  type ResourceSpec, type TableRow,
 } from '@margin-lens/core'; // prettier-ignore
 import { accountOfRow, calendarsOfRows, type PackageRow } from '../workspace/package-rows';
 import { BalanceLedger } from './balance-ledger';

@@ -53,20 +53,20 @@ export class JournalBatcher {
       this.combinations.push(row.combination);
     }
     const { numbers } = this;
-    let at = this.lines * NUMBERS;
-    numbers[at++] = row.entity.id;
-    numbers[at++] = row.fiscalYear;
-    numbers[at++] = row.kind;
-    numbers[at++] = row.basis;
-    numbers[at++] = row.lineNumber;
-    numbers[at++] = row.period.id;
-    numbers[at++] = row.account;
-    numbers[at++] = row.debit;
-    numbers[at++] = row.credit;
-    numbers[at++] = row.currencyAmount ?? NaN;
-    numbers[at++] = row.quantity;
-    numbers[at++] = combination;
-    numbers[at++] = sourceLine;
+    const at = this.lines * NUMBERS;
+    numbers[at] = row.entity.id;
+    numbers[at + 1] = row.fiscalYear;
+    numbers[at + 2] = row.kind;
+    numbers[at + 3] = row.basis;
+    numbers[at + 4] = row.lineNumber;
+    numbers[at + 5] = row.period.id;
+    numbers[at + 6] = row.account;
+    numbers[at + 7] = row.debit;
+    numbers[at + 8] = row.credit;
+    numbers[at + 9] = row.currencyAmount ?? NaN;
+    numbers[at + 10] = row.quantity;
+    numbers[at + 11] = combination;
+    numbers[at + 12] = sourceLine;
     this.texts.push(row.journal, row.date, row.currency, row.description, row.document);
     if (++this.lines === LINES_A_BATCH) this.flush();
   }

@@ -14,7 +14,7 @@ export class RowBatch {
     private readonly into: string,
     private readonly columns: readonly string[],
     private readonly tail = '',
-    private readonly rowsPerStatement = 50,
+    private readonly rowsPerStatement = 200,
   ) {
     this.full = this.prepare(rowsPerStatement);
     this.cells = new Array<Cell>(rowsPerStatement * columns.length).fill(null);
