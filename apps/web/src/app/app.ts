@@ -39,7 +39,12 @@ export class App {
 
   protected openPalette(): void {
     if (this.dialog.openDialogs.length === 0) {
-      this.dialog.open(CommandPalette, { width: '560px', position: { top: '72px' }, autoFocus: 'input' });
+      this.dialog.open(CommandPalette, {
+        width: '560px',
+        position: { top: '72px' },
+        autoFocus: false,
+        enterAnimationDuration: 0,
+      });
     }
   }
 

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatAutocompleteModule, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
@@ -23,6 +32,7 @@ const SHOWN = 12;
   template: `
     <label class="visually-hidden" for="palette">Find or do</label>
     <input
+      #field
       id="palette"
       type="text"
       autocomplete="off"
@@ -73,6 +83,13 @@ export class CommandPalette {
       words.every((word) => `${kind} ${label}`.toLowerCase().includes(word));
     return this.commands().filter(matches).slice(0, SHOWN);
   });
+
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+
+  constructor() {
+    // at once, not when the dialog has opened: what is typed right behind the key must arrive here
+    afterNextRender(() => this.field().nativeElement.focus());
+  }
 
   protected choose({ option }: MatAutocompleteSelectedEvent): void {
     this.dialog.close();
