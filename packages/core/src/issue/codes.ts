@@ -77,7 +77,7 @@ export const ISSUE_CODES = {
     'The version already has a figure for this account, period and combination of dimension values in this file.',
     'Add the two up, or keep one.',
   ),
-  CORE_REFERENCE_UNKNOWN: error('{what} “{text}” is not known.', 'Add it to {file}, or correct the code.'),
+  CORE_REFERENCE_UNKNOWN: error('There is no {what} “{text}”.', 'Add it to {file}, or correct the code.'),
   // calendar
   CORE_PERIOD_OVERLAP: error(
     '{period} begins on {start}, before {previous} has ended.',
