@@ -50,6 +50,8 @@ export const StatementViewSchema = v.object({
   asAt: v.object({ key: v.string(), name: v.string() }),
   columns: v.array(ColumnHeadSchema),
   rows: v.array(RowSchema),
+  /** Accounts that no row, or more than one, holds and that have moved; ids `account.<number>`. */
+  misplacedRows: v.array(RowSchema),
   coverage: v.object({
     accounts: v.number(),
     placedOnce: v.number(),
@@ -59,7 +61,6 @@ export const StatementViewSchema = v.object({
         name: v.string(),
         rows: v.array(v.string()),
         used: v.boolean(),
-        effectByColumn: v.record(v.string(), v.number()),
       }),
     ),
   }),

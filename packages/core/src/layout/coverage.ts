@@ -1,5 +1,5 @@
 import { isProfitOrLoss } from '../account/nature';
-import type { CompiledRow } from '../statement/compile-rows';
+import type { CompiledRows } from '../statement/compile-rows';
 import { slot, type LedgerSlice } from '../ledger/ledger-slice';
 import type { RowLayout } from './row-layout';
 
@@ -7,9 +7,8 @@ import type { RowLayout } from './row-layout';
 export interface Coverage {
   accounts: number;
   placedOnce: number;
-  /** Indexes of accounts in no row, and in more than one with the rows' indexes. */
-  unplaced: number[];
-  placedTwice: { account: number; rows: number[] }[];
+  /** Indexes of accounts in no row, then of those in more than one, with the rows' indexes. */
+  misplaced: { account: number; rows: readonly number[] }[];
 }
 
 /**
@@ -17,27 +16,18 @@ export interface Coverage {
  *
  * Missing: a layout of purpose `free` promises nothing, so its coverage is empty.
  */
-export function coverageOf(
-  layout: Pick<RowLayout, 'purpose'>,
-  rows: readonly CompiledRow[],
-  slice: LedgerSlice,
-): Coverage {
-  const coverage: Coverage = { accounts: 0, placedOnce: 0, unplaced: [], placedTwice: [] };
-  if (layout.purpose === 'free') return coverage;
+export function coverageOf(layout: Pick<RowLayout, 'purpose'>, rows: CompiledRows, slice: LedgerSlice): Coverage {
+  if (layout.purpose === 'free') return { accounts: 0, placedOnce: 0, misplaced: [] };
   const rowsOfAccount = new Map<number, number[]>();
-  for (const { index, rule } of rows) {
+  for (const { index, rule } of rows.rows.slice(0, rows.layoutEnd)) {
     if (rule.from !== 'accounts') continue;
     for (const account of rule.members) rowsOfAccount.set(account, [...(rowsOfAccount.get(account) ?? []), index]);
   }
-  slice.accounts.forEach((account, index) => {
-    if (!isProfitOrLoss(account)) return;
-    const held = rowsOfAccount.get(index) ?? [];
-    coverage.accounts++;
-    if (held.length === 0) coverage.unplaced.push(index);
-    else if (held.length === 1) coverage.placedOnce++;
-    else coverage.placedTwice.push({ account: index, rows: held });
-  });
-  return coverage;
+  const held = slice.accounts.flatMap((account, index) =>
+    isProfitOrLoss(account) ? [{ account: index, rows: rowsOfAccount.get(index) ?? [] }] : [],
+  );
+  const misplaced = held.filter((place) => place.rows.length !== 1).sort((a, b) => a.rows.length - b.rows.length);
+  return { accounts: held.length, placedOnce: held.length - misplaced.length, misplaced };
 }
 
 /** True when an account moved in any period up to and including the given one. */

@@ -47,6 +47,8 @@ export interface CompiledRow {
 
 export interface CompiledRows {
   rows: readonly CompiledRow[];
+  /** Index of the first row behind those of the layout; see `withMisplacedRows`. */
+  layoutEnd: number;
   byId: ReadonlyMap<string, number>;
   issues: readonly Issue[];
 }
@@ -180,7 +182,42 @@ export function compileRows(layout: RowLayout, accounts: readonly Account[], cur
   };
 
   places.forEach((_, index) => visit(index, []));
-  return { rows: compiled, byId, issues };
+  return { rows: compiled, layoutEnd: compiled.length, byId, issues };
+}
+
+/**
+ * Adds a row for each account that the layout leaves out or holds twice, so that its figures are evaluated and traced
+ * like all others.
+ *
+ * Shape: behind the rows of the layout; ids `account.<number>`, which no row of a layout can have. They read profit
+ * positive, as what they add to or take from the profit.
+ */
+export function withMisplacedRows(
+  compiled: CompiledRows,
+  accounts: readonly Account[],
+  misplaced: readonly number[],
+  currency: Unit,
+): CompiledRows {
+  const added = misplaced.map((account, at): CompiledRow => {
+    const { number, name } = accounts[account]!;
+    return {
+      index: compiled.layoutEnd + at,
+      id: `account.${number}`,
+      label: `${number} ${name}`,
+      kind: 'accounts',
+      style: 'detail',
+      depth: 0,
+      parent: undefined,
+      shownSign: 1,
+      inCycle: false,
+      ...deriveFromAccounts([account], accounts, currency, 'credit'),
+    };
+  });
+  return {
+    ...compiled,
+    rows: [...compiled.rows, ...added],
+    byId: new Map([...compiled.byId, ...added.map(({ id, index }) => [id, index] as const)]),
+  };
 }
 
 type Derived = Pick<CompiledRow, 'orientation' | 'direction' | 'additive' | 'flow' | 'unit' | 'rule'> &

@@ -75,9 +75,11 @@ describe('evaluateStatement, month and year to date', () => {
 
   it('lists the account that no row holds and finds the profit off by just that', () => {
     expect(shown.coverage).toMatchObject({ accounts: 3, placedOnce: 2 });
-    expect(shown.coverage.misplaced).toEqual([
-      { number: '6510', name: 'Account 6510', rows: [], used: true, effectByColumn: { month: -4_600, ytd: -4_600 } },
-    ]);
+    expect(shown.coverage.misplaced).toEqual([{ number: '6510', name: 'Account 6510', rows: [], used: true }]);
+    const [levies] = shown.misplacedRows;
+    // 46.00 of cost that began this year: nothing before, (46) now, a change of (46), "new"
+    expect(levies!.cells.slice(0, 4).map((cell) => formatFigure(cell, 1))).toEqual(['–', '(46)', '(46)', 'new']);
+    expect(levies!.cells[2]!.favour).toBe('adverse');
     expect(shown.profit.find(({ column }) => column === 'month')).toEqual({
       column: 'month', shown: 958_100, trialBalance: 953_500, difference: 4_600,
     }); // prettier-ignore

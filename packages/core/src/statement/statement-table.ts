@@ -3,12 +3,12 @@ import type { Issue } from '../issue/issue';
 import { coverageOf, isUsed } from '../layout/coverage';
 import type { ColumnLayout } from '../layout/column-layout';
 import type { RowLayout } from '../layout/row-layout';
-import { slot, type LedgerSlice } from '../ledger/ledger-slice';
+import type { LedgerSlice } from '../ledger/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { proveProfit, trialBalanceAgrees, type ProfitProof } from '../tie-out/profit-proof';
 import { columnHeads, type ColumnHead } from './column-head';
 import { compileColumns, type CompiledColumn } from './compile-columns';
-import { compileRows, type CompiledRow, type RowStyle } from './compile-rows';
+import { compileRows, withMisplacedRows, type CompiledRow, type RowStyle } from './compile-rows';
 import { Evaluation } from './evaluation';
 
 /** A cell of the sheet: its figure as shown, and whether a change in it helps or hurts. */
@@ -30,9 +30,8 @@ export interface StatementRow {
 export interface MisplacedAccount {
   number: string;
   name: string;
+  /** Labels of the rows that hold it. */
   rows: string[];
-  /** Movement in the span of each figure column that has one, profit positive, by column id. */
-  effectByColumn: Record<string, number>;
   /** False when it never moved up to the as-at period. */
   used: boolean;
 }
@@ -40,6 +39,8 @@ export interface MisplacedAccount {
 export interface StatementTable {
   columns: ColumnHead[];
   rows: StatementRow[];
+  /** Misplaced accounts that have moved, each as a row of its own, read profit positive. */
+  misplacedRows: StatementRow[];
   coverage: { accounts: number; placedOnce: number; misplaced: MisplacedAccount[] };
   profit: ProfitProof[];
   trialBalance: { debit: number; credit: number };
@@ -56,7 +57,10 @@ export interface StatementSource {
 
 /** Compiles a statement against the books of a scope, ready to be evaluated and traced. */
 export function openStatement({ rowLayout, columnLayout, slice, at, currency }: StatementSource): Evaluation {
-  const rows = compileRows(rowLayout, slice.accounts, currency);
+  const layoutRows = compileRows(rowLayout, slice.accounts, currency);
+  const misplaced = coverageOf(rowLayout, layoutRows, slice).misplaced.map(({ account }) => account);
+  const moved = misplaced.filter((account) => isUsed(slice, account, at.ordinal));
+  const rows = withMisplacedRows(layoutRows, slice.accounts, moved, currency);
   const columns = compileColumns(columnLayout, slice.calendar, at, (p) => slice.holdsData[p] === 1);
   const shareBase = rowLayout.shareBase === undefined ? undefined : rows.byId.get(rowLayout.shareBase);
   return new Evaluation({ rows, columns, shareBase, slice, at, currency });
@@ -94,16 +98,18 @@ export function headsOf(evaluation: Evaluation): ColumnHead[] {
  */
 export function evaluateStatement(source: StatementSource, evaluation = openStatement(source)): StatementTable {
   const { rows, columns } = evaluation.input;
+  const evaluated = rows.rows.map((row): StatementRow => ({
+    id: row.id,
+    label: row.label,
+    kind: row.kind,
+    style: row.style,
+    depth: row.depth,
+    cells: row.kind === 'heading' ? [] : columns.columns.map((column) => cellOf(evaluation, row, column)),
+  }));
   return {
     columns: headsOf(evaluation),
-    rows: rows.rows.map((row) => ({
-      id: row.id,
-      label: row.label,
-      kind: row.kind,
-      style: row.style,
-      depth: row.depth,
-      cells: row.kind === 'heading' ? [] : columns.columns.map((column) => cellOf(evaluation, row, column)),
-    })),
+    rows: evaluated.slice(0, rows.layoutEnd),
+    misplacedRows: evaluated.slice(rows.layoutEnd),
     coverage: coverageTable(source, evaluation),
     profit: profitProofs(source, evaluation),
     trialBalance: trialBalanceAgrees(source.slice, source.at.ordinal),
@@ -112,9 +118,8 @@ export function evaluateStatement(source: StatementSource, evaluation = openStat
 }
 
 function coverageTable({ rowLayout, slice, at }: StatementSource, evaluation: Evaluation): StatementTable['coverage'] {
-  const { rows, columns } = evaluation.input;
-  const { accounts, placedOnce, unplaced, placedTwice } = coverageOf(rowLayout, rows.rows, slice);
-  const misplaced = [...unplaced.map((account) => ({ account, rows: [] as number[] })), ...placedTwice];
+  const { rows } = evaluation.input;
+  const { accounts, placedOnce, misplaced } = coverageOf(rowLayout, rows, slice);
   return {
     accounts,
     placedOnce,
@@ -123,15 +128,6 @@ function coverageTable({ rowLayout, slice, at }: StatementSource, evaluation: Ev
       name: slice.accounts[account]!.name,
       rows: held.map((row) => rows.rows[row]!.label),
       used: isUsed(slice, account, at.ordinal),
-      effectByColumn: Object.fromEntries(
-        columns.columns.flatMap((column) => {
-          if ((column.kind !== 'figure' && column.kind !== 'total') || !column.span) return [];
-          let moved = 0;
-          const last = Math.min(column.span.to, at.ordinal);
-          for (let p = column.span.from; p <= last; p++) moved += slice.movement[slot(slice, account, p)]!;
-          return moved === 0 ? [] : [[column.id, -moved]];
-        }),
-      ),
     })),
   };
 }

@@ -37,7 +37,7 @@ function statementCsv(table: StatementTable): string {
   const heads = table.columns.map((column) =>
     [column.blockLabel, column.label, column.note].filter(Boolean).join(' · '),
   );
-  const rows = table.rows.map((row) => [row.id, row.label, ...row.cells.map(exactText)]);
+  const rows = [...table.rows, ...table.misplacedRows].map((row) => [row.id, row.label, ...row.cells.map(exactText)]);
   return `${Papa.unparse([['row', 'label', ...heads], ...rows], { newline: '\r\n', escapeFormulae: /^[=+@\t\r]|^-(?!\d)/ })}\r\n`;
 }
 
@@ -55,18 +55,21 @@ function statementJson({ document, entity, source }: OpenedStatement, table: Sta
       note,
       dates,
     })),
-    rows: table.rows.map((row) => ({
-      id: row.id,
-      label: row.label,
-      style: row.style,
-      cells: row.cells.map((cell) => ({
-        value: cell.amount === null ? null : exactText(cell),
-        unit: cell.unit.kind,
-        reason: cell.reason,
-      })),
-    })),
+    rows: table.rows.map(rowJson),
+    misplaced_rows: table.misplacedRows.map(rowJson),
     coverage: table.coverage,
     profit: table.profit,
   };
   return `${JSON.stringify(body, null, 2)}\n`;
 }
+
+const rowJson = ({ id, label, style, cells }: StatementTable['rows'][number]) => ({
+  id,
+  label,
+  style,
+  cells: cells.map((cell) => ({
+    value: cell.amount === null ? null : exactText(cell),
+    unit: cell.unit.kind,
+    reason: cell.reason,
+  })),
+});

@@ -88,7 +88,8 @@ export async function statementWorkbook(opened: OpenedStatement, shown: ShownUni
   sheet.getCell('A2').value = subtitleOf(opened, shown);
   sheet.getCell('A2').font = { color: { argb: SECOND_INK } };
   writeHeads(sheet, table.columns);
-  table.rows.forEach((row, index) => writeRow(sheet, evaluation, row, index, shown));
+  const rows = [...table.rows, ...table.misplacedRows];
+  rows.forEach((row, index) => writeRow(sheet, evaluation, row, index, shown));
   return Buffer.from(await workbook.xlsx.writeBuffer());
 }
 

@@ -108,6 +108,7 @@ function statementView(
     asAt: { key: at.key, name: periodName(at) },
     columns: table.columns,
     rows: table.rows,
+    misplacedRows: table.misplacedRows,
     coverage: table.coverage,
     profit: table.profit,
     trialBalance: table.trialBalance,

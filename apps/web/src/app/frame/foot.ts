@@ -27,7 +27,13 @@ const STATEMENT_KEYS: readonly [key: string, does: string][] = [
     <span class="spring"></span>
     <span class="proof" data-testid="proof" role="status">
       @for (part of proof(); track part.text) {
-        <span [class.open]="!part.agrees">{{ part.text }}</span>
+        @if (part.cell; as cell) {
+          <button type="button" class="open plain" title="Show the account" (click)="contexts.select(cell)">
+            {{ part.text }}
+          </button>
+        } @else {
+          <span [class.open]="!part.agrees">{{ part.text }}</span>
+        }
       }
     </span>
   `,
@@ -37,7 +43,7 @@ export class Foot {
   readonly keys = output();
 
   private readonly shown = inject(ShownStatement);
-  private readonly contexts = inject(ContextStore);
+  protected readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
 
   private readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
@@ -49,9 +55,9 @@ export class Foot {
     const checks = tieOutsOf(view, currencyUnit(view.scope.currency)).filter((check) => check.name !== 'Trial balance');
     const at = state.workspace.lastImportAt;
     return [
-      ...checks.map(({ brief, agrees }) => ({ text: brief, agrees })),
-      { text: `ledger of ${at ? momentInWords(at) : '–'}`, agrees: true },
-      { text: `evaluated in ${view.evaluatedInMs} ms`, agrees: true },
+      ...checks.map(({ brief, agrees, cell }) => ({ text: brief, agrees, cell })),
+      { text: `ledger of ${at ? momentInWords(at) : '–'}`, agrees: true, cell: undefined },
+      { text: `evaluated in ${view.evaluatedInMs} ms`, agrees: true, cell: undefined },
     ];
   });
 }

@@ -43,8 +43,8 @@ describe('a level of the trace', () => {
     expect(labelWords(cell('Sales', 'Actual'), 'rows')).toEqual({ name: 'Sales', thin: '' });
     expect(labelWords(cell('Sales', 'Actual'), 'columns').name).toBe('August 2026 · Actual');
     expect(labelWords({ kind: 'account', number: '6400', name: 'Kiln gas' })).toEqual({
-      name: 'Kiln gas',
-      thin: '6400',
+      name: '6400 Kiln gas',
+      thin: '',
     });
   });
 

@@ -1,4 +1,4 @@
-import { exactFigure, type Figure } from '@margin-lens/core';
+import { exactFigure, formatFigure, type Figure } from '@margin-lens/core';
 import type { CellView, TraceLabelView, TraceView } from '@margin-lens/contract';
 import { noteOf } from '../statement-screen/statement-view';
 
@@ -21,7 +21,7 @@ export function labelWords(
       if (isNamed === 'columns') return { name: columnWords(label), thin: '' };
       return { name: label.row, thin: columnWords(label) };
     case 'account':
-      return { name: label.name, thin: label.number };
+      return { name: `${label.number} ${label.name}`, thin: '' };
     case 'period':
       return { name: label.period, thin: label.what === 'movement' ? '' : BALANCE_WORDS[label.what] };
   }
@@ -95,9 +95,10 @@ export function unitAfter({ unit, amount, word }: Figure): string {
   return unit.kind === 'count' ? unit.name : '%';
 }
 
-/** A sentence about the selected figure: good or bad, or why there is none. */
-export function sentenceOf(cell: CellView | undefined): string {
+/** A sentence about the selected figure: good or bad and by what percentage, or why there is none. */
+export function sentenceOf(cell: CellView | undefined, percent?: CellView): string {
   if (!cell) return '';
-  const note = noteOf(cell);
-  return [cell.favour ?? '', note].filter(Boolean).join(' · ');
+  const share = percent?.amount ? `${formatFigure({ ...percent, amount: Math.abs(percent.amount) }, 1)} %` : '';
+  const judged = [cell.favour ?? '', share].filter(Boolean).join(', ');
+  return [judged, noteOf(cell)].filter(Boolean).join(' · ');
 }

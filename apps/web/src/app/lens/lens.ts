@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, output } from '@angular/core';
-import type { StatementView } from '@margin-lens/contract';
+import type { CellView, StatementView } from '@margin-lens/contract';
 import { exactFigure } from '@margin-lens/core';
 import { ContextStore } from '../shared/context-store';
 import { questionOf } from '../statement-screen/statement-store';
+import { selectableRows } from '../statement-screen/statement-view';
 import { JournalCard } from './journal-card';
 import { LensStore, type LensStep } from './lens-store';
 import { labelWords, sentenceOf, unitAfter } from './lens-text';
@@ -49,8 +50,8 @@ export class Lens {
   /** The selected cell's place and figure, from the statement itself, so that it stands at once. */
   protected readonly head = computed(() => {
     const [rowId, columnId] = this.cell().split('~');
-    const { rows, columns } = this.view();
-    const row = rows.find(({ id }) => id === rowId);
+    const { columns } = this.view();
+    const row = selectableRows(this.view()).find(({ id }) => id === rowId);
     const index = columns.findIndex(({ id }) => id === columnId);
     const cell = row?.cells[index];
     const column = columns[index];
@@ -60,7 +61,7 @@ export class Lens {
       place: [row.label, column.blockLabel, column.label].filter(Boolean).join(' · '),
       number,
       unit: unitAfter(cell),
-      sentence: sentenceOf(cell),
+      sentence: sentenceOf(cell, percentBeside(columns, row.cells, index)),
       favour: cell.favour,
       dates: column.dates,
     };
@@ -143,6 +144,17 @@ export class Lens {
     event.stopPropagation();
     this.resized.emit(this.host.nativeElement.offsetWidth + step);
   }
+}
+
+/** For a change in money, the cell of the percentage that stands with it in the same block. */
+function percentBeside(
+  columns: StatementView['columns'],
+  cells: StatementView['rows'][number]['cells'],
+  index: number,
+): CellView | undefined {
+  const { kind, block } = columns[index]!;
+  if (kind !== 'difference') return undefined;
+  return cells[columns.findIndex((column) => column.block === block && column.kind === 'percent_change')];
 }
 
 function crumbOf(step: LensStep): Crumb {

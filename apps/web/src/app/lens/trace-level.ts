@@ -27,11 +27,12 @@ export class TraceLevel {
     const largest = Math.max(...level.terms.map((term) => Math.abs(term.figure.amount ?? 0)), 1);
     return level.terms.map((term) => {
       const amount = term.figure.amount === null ? null : term.sign * term.figure.amount;
+      const label = labelWords(term.label, by);
       return {
         address: term.address,
-        ...labelWords(term.label, by),
+        ...label,
         text: exactFigure({ ...term.figure, amount }) + (isSum ? '' : termUnit(unitAfter(term.figure))),
-        note: noteOf(term.figure),
+        title: [`${label.name} ${label.thin}`.trim(), noteOf(term.figure)].filter(Boolean).join('\n'),
         bar: isSum && amount !== null ? Math.abs(amount) / largest : undefined,
         /** A term that takes away from the figure instead of making it. */
         isContrary: amount !== null && amount < 0 !== (level.figure.amount ?? 0) < 0,

@@ -8,6 +8,8 @@ export interface TieOut {
   says: string;
   /** The same in few words, for the foot. */
   brief: string;
+  /** The cell to look at when it does not agree. */
+  cell?: string;
 }
 
 const joined = (names: readonly string[]) =>
@@ -22,6 +24,9 @@ export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
   const used = misplaced.filter((account) => account.used);
   const heads = new Map(view.columns.map((column) => [column.id, column]));
   const worst = off[off.length - 1];
+  const figureColumn = worst?.column ?? view.columns.find((column) => column.kind === 'figure')?.id;
+  const culprit = view.misplacedRows[0];
+  const lookAt = culprit && figureColumn ? { cell: `${culprit.id}~${figureColumn}` } : {};
   const checks: TieOut[] = [
     {
       name: 'Trial balance',
@@ -38,6 +43,7 @@ export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
         ? `Off by ${exact(worst.difference)} in ${heads.get(worst.column)?.blockLabel ?? ''}: shown ${exact(worst.shown)}, trial balance ${exact(worst.trialBalance)}`
         : 'Agrees with the trial balance in every column',
       brief: worst ? `Profit off by ${exact(worst.difference)}` : 'Profit agrees with the trial balance',
+      ...(worst ? lookAt : {}),
     });
   }
   if (accounts > 0) {
@@ -47,14 +53,23 @@ export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
       says:
         used.length === 0
           ? coveredWords(placedOnce, misplaced.length)
-          : `${joined(used.map((a) => `${a.number} ${a.name}`))} ${used.length === 1 ? 'has' : 'have'} no row, or more than one`,
+          : [misplacedWords(used, false), misplacedWords(used, true)].filter(Boolean).join('; '),
       brief:
         used.length === 0
           ? coveredWords(placedOnce, misplaced.length)
           : `${placedOnce} of ${accounts} accounts placed once`,
+      ...lookAt,
     });
   }
   return checks;
+}
+
+/** Names the accounts without a row, or those in several rows. */
+function misplacedWords(accounts: StatementView['coverage']['misplaced'], isPlaced: boolean): string {
+  const names = accounts.filter((a) => a.rows.length > 0 === isPlaced).map((a) => `${a.number} ${a.name}`);
+  if (names.length === 0) return '';
+  if (isPlaced) return `${joined(names)} counted in more than one row`;
+  return `${joined(names)} ${names.length === 1 ? 'has' : 'have'} no row`;
 }
 
 const coveredWords = (placedOnce: number, unused: number): string =>

@@ -1,5 +1,6 @@
 import { QUANTITY_DIGITS, type Figure, type ShownUnit } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
+import { selectableRows } from './statement-view';
 
 /** A rectangle of cells, both ends included, in positions of the shown table. */
 export interface Block {
@@ -22,10 +23,12 @@ export function spreadsheetText({ amount, unit, word }: Figure, shown: ShownUnit
 export function blockText(view: StatementView, block: Block, shown: ShownUnit): string {
   const columns = view.columns.slice(block.left, block.right + 1);
   const isWhole = columns.length === view.columns.length && columns.length > 1;
-  const rows = view.rows.slice(block.top, block.bottom + 1).map((row) => {
-    const cells = row.cells.slice(block.left, block.right + 1).map((cell) => spreadsheetText(cell, shown));
-    return isWhole ? [row.label, ...cells] : cells;
-  });
+  const rows = selectableRows(view)
+    .slice(block.top, block.bottom + 1)
+    .map((row) => {
+      const cells = row.cells.slice(block.left, block.right + 1).map((cell) => spreadsheetText(cell, shown));
+      return isWhole ? [row.label, ...cells] : cells;
+    });
   const heads = isWhole
     ? [['', ...columns.map((head) => [head.blockLabel, head.label].filter(Boolean).join(' · '))]]
     : [];

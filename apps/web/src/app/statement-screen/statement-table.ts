@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -14,6 +15,8 @@ import type { StatementView } from '@margin-lens/contract';
 import { blockText, type Block } from './copy-block';
 import type { ShownStatementTable } from './statement-view';
 
+const NEAREST: ScrollIntoViewOptions = { block: 'nearest', inline: 'nearest' };
+
 interface Spot {
   row: number;
   column: number;
@@ -26,6 +29,7 @@ interface Spot {
  */
 @Component({
   selector: 'ml-statement-table',
+  imports: [NgTemplateOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-table.html',
   styleUrl: './statement-table.scss',
@@ -68,6 +72,10 @@ export class StatementTable {
 
   constructor() {
     effect(() => this.light.emit(this.lit()));
+    effect(() => {
+      const spot = this.spot();
+      if (spot) queueMicrotask(() => this.cellAt(spot)?.scrollIntoView(NEAREST));
+    });
   }
 
   private readonly lit = computed(() => {
@@ -133,10 +141,14 @@ export class StatementTable {
     this.focusSpot(this.entry());
   }
 
-  private focusSpot({ row, column }: Spot): void {
-    const cell = this.host.nativeElement.querySelector<HTMLElement>(`[data-spot="${row}.${column}"]`);
+  private cellAt({ row, column }: Spot): HTMLElement | null {
+    return this.host.nativeElement.querySelector<HTMLElement>(`[data-spot="${row}.${column}"]`);
+  }
+
+  private focusSpot(spot: Spot): void {
+    const cell = this.cellAt(spot);
     cell?.focus({ preventScroll: true });
-    cell?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    cell?.scrollIntoView(NEAREST);
   }
 
   private idOf({ row, column }: Spot): string {

@@ -13,17 +13,20 @@ describe('shownTable', () => {
   });
 
   it('draws bars of a block on one scale, to the left for adverse', () => {
-    // the longest change is 508 of net sales; energy's 239 hurts
-    expect(table.rows[1]!.cells[2]!.bar).toBe(1);
-    expect(table.rows[2]!.cells[2]!.bar).toBeCloseTo(-239 / 508, 10);
-    expect(table.columns[2]!.barScale).toBe('508');
+    // the longest change is that of the account without a row, 28,700; net sales grew by 508, energy's 239 hurts
+    expect(table.rows[table.misplacedFrom]!.cells[2]!.bar).toBe(-1);
+    expect(table.rows[1]!.cells[2]!.bar).toBeCloseTo(508 / 28_700, 10);
+    expect(table.rows[2]!.cells[2]!.bar).toBeCloseTo(-239 / 28_700, 10);
+    expect(table.columns[2]!.barScale).toBe('28,700');
     expect(table.rows[3]!.cells[2]!.bar).toBeUndefined();
   });
 
-  it('puts accounts without a row under the statement, in its columns', () => {
-    expect(table.misplaced.map(({ label, cells }) => [label, ...cells.map(({ text }) => text)])).toEqual([
-      ['6510 Carbon allowances', '–', '(28,700)', '', ''],
+  it('puts accounts without a row behind the statement, in its columns', () => {
+    const misplaced = table.rows.slice(table.misplacedFrom);
+    expect(misplaced.map(({ label, cells }) => [label, ...cells.map(({ text }) => text)])).toEqual([
+      ['6510 Carbon allowances', '–', '(28,700)', '(28,700)', 'new'],
     ]);
+    expect(table.misplacedWords).toBe('One account has no row and is not in the profit above');
   });
 
   it('names what is shown', () => {

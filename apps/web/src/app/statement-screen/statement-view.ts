@@ -34,7 +34,7 @@ export interface ShownCell {
 export interface ShownRow {
   id: string;
   label: string;
-  style: StatementView['rows'][number]['style'] | 'misplaced';
+  style: StatementView['rows'][number]['style'];
   depth: number;
   cells: ShownCell[];
 }
@@ -42,14 +42,21 @@ export interface ShownRow {
 export interface ShownStatementTable {
   blocks: HeadBlock[];
   columns: HeadColumn[];
+  /** All rows that can be selected, in order; from `misplacedFrom` on, accounts that no row, or more than one, holds. */
   rows: ShownRow[];
-  /** Accounts that no row, or more than one, holds; not selectable. */
-  misplaced: ShownRow[];
+  misplacedFrom: number;
+  misplacedWords: string;
   /** Table columns beside the label, bars and gaps included. */
   spanned: number;
   /** Least width in which every figure can be read, in pixels. */
   leastWidth: number;
 }
+
+/** Rows that can be selected: those of the layout, then one for each misplaced account. */
+export const selectableRows = ({ rows, misplacedRows }: StatementView): StatementView['rows'] => [
+  ...rows,
+  ...misplacedRows,
+];
 
 const REASONS: Record<NonNullable<Figure['reason']>, string> = {
   no_base: 'No base: the other side is zero',
@@ -108,14 +115,15 @@ export function shownTable(view: StatementView, unit: ShownUnit, currency: Unit)
     blocks,
     columns,
     spanned: blocks.reduce((sum, block) => sum + block.columns + 1, -1),
-    rows: view.rows.map(({ id, label, style, depth, cells }) => ({
+    rows: selectableRows(view).map(({ id, label, style, depth, cells }) => ({
       id,
       label,
       style,
       depth,
       cells: cells.map(cellOf),
     })),
-    misplaced: misplacedRows(view, unit, currency),
+    misplacedFrom: view.rows.length,
+    misplacedWords: misplacedWords(view),
     leastWidth: columns.reduce(
       (sum, column) =>
         sum +
@@ -135,7 +143,7 @@ function blockScales(view: StatementView): Map<string, number> {
   const scales = new Map<string, number>();
   view.columns.forEach(({ kind, block }, index) => {
     if (kind !== 'difference') return;
-    for (const { cells } of view.rows) {
+    for (const { cells } of selectableRows(view)) {
       const cell = cells[index];
       if (cell?.amount && cell.unit.kind === 'currency')
         scales.set(block, Math.max(scales.get(block) ?? 0, Math.abs(cell.amount)));
@@ -155,29 +163,19 @@ function headBlocks(columns: readonly HeadColumn[]): HeadBlock[] {
   return blocks;
 }
 
-/** Accounts without a row stand under the statement, in its columns, so that their weight is seen. */
-function misplacedRows(view: StatementView, unit: ShownUnit, currency: Unit): ShownRow[] {
-  return view.coverage.misplaced
-    .filter((account) => account.used)
-    .map((account) => ({
-      id: account.number,
-      label: `${account.number} ${account.name}${account.rows.length > 0 ? ` (in ${account.rows.join(', ')})` : ''}`,
-      style: 'misplaced',
-      depth: 1,
-      cells: view.columns.map((head): ShownCell => {
-        const isFigure = head.kind === 'figure' || head.kind === 'total';
-        const amount = account.effectByColumn[head.id] ?? 0;
-        const text = isFigure ? formatFigure({ amount, unit: currency }, unit) : '';
-        return {
-          text,
-          note: '',
-          favour: undefined,
-          isPrior: head.notation === 'prior_year',
-          isUndefined: false,
-          bar: undefined,
-        };
-      }),
-    }));
+/** What is wrong with the accounts under the statement, in a sentence. */
+function misplacedWords({ coverage }: StatementView): string {
+  const used = coverage.misplaced.filter((account) => account.used);
+  const counted = (count: number, words: string) =>
+    count === 0 ? '' : `${count === 1 ? 'One account' : `${count} accounts`} ${words}`;
+  const without = used.filter((account) => account.rows.length === 0).length;
+  const one = without === 1;
+  return [
+    counted(without, `${one ? 'has' : 'have'} no row and ${one ? 'is' : 'are'} not in the profit above`),
+    counted(used.length - without, 'counted in more than one row'),
+  ]
+    .filter(Boolean)
+    .join('; ');
 }
 
 /** The line under the title: whose figures, in what, over which spans. */

@@ -48,10 +48,13 @@ export const SAMPLE_VIEW: StatementView = {
     { id: 'energy', label: 'Energy', kind: 'accounts', style: 'detail', depth: 1, cells: [eur(-118_000), eur(-141_900), eur(-23_900, { favour: 'adverse' }), ratio(-0.2025)] },
     { id: 'margin', label: 'Margin %', kind: 'ratio', style: 'ratio', depth: 0, cells: [ratio(0.85), ratio(0.83), { amount: -0.02, unit: { kind: 'points' }, favour: 'adverse' }, none('not_meaningful')] },
   ],
+  misplacedRows: [
+    { id: 'account.6510', label: '6510 Carbon allowances', kind: 'accounts', style: 'detail', depth: 0, cells: [eur(0), eur(-2_870_000), eur(-2_870_000, { favour: 'adverse' }), { ...none('no_base'), word: 'new' }] },
+  ],
   coverage: {
     accounts: 3,
     placedOnce: 2,
-    misplaced: [{ number: '6510', name: 'Carbon allowances', rows: [], used: true, effectByColumn: { now: -2_870_000 } }],
+    misplaced: [{ number: '6510', name: 'Carbon allowances', rows: [], used: true }],
   },
   profit: [{ column: 'now', shown: 100, trialBalance: -2_869_900, difference: 2_870_000 }],
   trialBalance: { debit: 5_000, credit: 5_000 },

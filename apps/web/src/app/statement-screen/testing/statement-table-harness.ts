@@ -4,7 +4,7 @@ import { ComponentHarness, TestKey } from '@angular/cdk/testing';
 export class StatementTableHarness extends ComponentHarness {
   static readonly hostSelector = 'ml-statement-table';
 
-  private readonly cells = this.locatorForAll('tbody tr:not(.misplaced tr) td.cell');
+  private readonly cells = this.locatorForAll('tbody td.cell');
   private readonly table = this.locatorFor('table');
 
   async texts(): Promise<string[]> {
