@@ -1,9 +1,7 @@
-import path from 'node:path';
 import { expect, test } from '../fixtures/quiet-console';
 import { expectAccessible } from '../fixtures/no-serious-violations';
+import { brokenPackage, DEMO_PACKAGE } from '../fixtures/broken-package';
 import { StatementPage } from '../pages/statement-page';
-
-const PACKAGE = path.resolve(import.meta.dirname, '../../var/demo-package');
 
 test('from an empty workspace to a statement, through the screen', async ({ page }) => {
   await page.goto('/');
@@ -11,7 +9,7 @@ test('from an empty workspace to a statement, through the screen', async ({ page
   await expect(page.getByTestId('no-runs')).toBeVisible();
   await expectAccessible(page);
 
-  await page.getByTestId('folder').setInputFiles(PACKAGE);
+  await page.getByTestId('folder').setInputFiles(DEMO_PACKAGE);
   await expect(page.getByTestId('job')).toContainText('demo-package is in the books', { timeout: 40_000 });
   await expect(page.getByTestId('brought')).toContainText(/journals with [\d,]+ lines/);
   await expectAccessible(page);
@@ -25,7 +23,7 @@ test('from an empty workspace to a statement, through the screen', async ({ page
 
 test('the same files again are asked about, and left by default', async ({ page }) => {
   await page.goto('/deliveries');
-  await page.getByTestId('folder').setInputFiles(PACKAGE);
+  await page.getByTestId('folder').setInputFiles(DEMO_PACKAGE);
   await expect(page.getByTestId('job')).toContainText('was brought in before');
   await page.keyboard.press('Tab');
   await page.getByRole('button', { name: 'Leave it' }).click();
@@ -34,6 +32,19 @@ test('the same files again are asked about, and left by default', async ({ page 
 });
 
 test('a delivery with mistakes is refused with file, line, column and remedy', async ({ page }) => {
+  await page.goto('/deliveries');
+  await page.getByTestId('folder').setInputFiles(brokenPackage());
+  const findings = page.locator('ml-findings-table');
+  await expect(findings).toBeVisible({ timeout: 40_000 });
+  await expect(findings.getByRole('row').filter({ hasText: '“6599”' })).toContainText(
+    /journals\.csv.*1,?401.*account/s,
+  );
+  await expect(findings).toContainText('06-31');
+  await expect(page.getByTestId('job')).toContainText('was not brought in');
+  await expectAccessible(page);
+});
+
+test('a file that is no zip is refused', async ({ page }) => {
   await page.goto('/deliveries');
   await page
     .getByTestId('zip')

@@ -88,6 +88,19 @@ test('the new account of August is seen, with what it takes from the profit', as
   await expect(page.getByTestId('light')).toContainText('3 of 3 tie');
 });
 
+for (const id of ['income_statement', 'income_by_month', 'income_by_quarter']) {
+  test(`no figure of ${id} is cut off, however long`, async ({ page }) => {
+    const statement = new StatementPage(page);
+    for (const scope of ['LMG', 'LMT']) {
+      await statement.open(id, `?scope=${scope}&unit=1`);
+      const cut = await statement.table
+        .locator('td.cell')
+        .evaluateAll((cells) => cells.filter((cell) => cell.scrollWidth > cell.clientWidth).map((c) => c.textContent));
+      expect(cut).toEqual([]);
+    }
+  });
+}
+
 test('a block copies to a spreadsheet as tab-separated text', async ({ page }) => {
   const statement = new StatementPage(page);
   await statement.open();

@@ -27,10 +27,11 @@ const moneyDecimals = (shown: ShownUnit): number => (shown === 1_000_000 ? 2 : 0
 export function formatFigure({ amount, unit, word }: Figure, shown: ShownUnit): string {
   if (word) return word;
   if (amount === null) return '';
+  if (amount === 0) return '–';
   if (unit.kind === 'currency') {
     const decimals = moneyDecimals(shown);
     const scaled = divideRounded(amount, (10 ** unit.digits * shown) / 10 ** decimals);
-    return amount === 0 ? '–' : bracketed(scaled, decimals);
+    return bracketed(scaled, decimals);
   }
   if (unit.kind === 'count') return countText(amount, unit);
   return bracketed(roundHalfAway(withoutFloatNoise(amount * 1000)), 1);
@@ -41,7 +42,7 @@ const withoutFloatNoise = (x: number): number => Number(x.toFixed(9));
 
 function countText(amount: number, unit: Unit & { kind: 'count' }): string {
   const scaled = divideRounded(amount, 10 ** (QUANTITY_DIGITS - unit.digits));
-  return amount === 0 ? '–' : bracketed(scaled, unit.digits);
+  return bracketed(scaled, unit.digits);
 }
 
 /**

@@ -233,7 +233,9 @@ export class JournalStore {
       .all() as { number: string; entity: number; year: number; gone: number; came: number; sourceLine: number }[];
     this.counts.unchangedJournals = brought.n - changed.length;
     for (const row of changed) {
-      const what = `${row.gone} of its lines are missing or changed, ${row.came} are new or changed`;
+      const what = [countedLines(row.gone, 'gone or changed'), countedLines(row.came, 'new or changed')]
+        .filter(Boolean)
+        .join(', ');
       const params = { journal: row.number, entity: this.entityOf(row.entity).code, year: `FY${row.year}`, what };
       report(issue('CORE_JOURNAL_CHANGED', params, { file: JOURNALS_FILE, line: row.sourceLine }));
     }
@@ -252,6 +254,9 @@ interface RepeatedLine {
   number: string;
   entity: number;
 }
+
+const countedLines = (count: number, words: string) =>
+  count === 0 ? '' : `${count} ${count === 1 ? 'line is' : 'lines are'} ${words}`;
 
 const repeatedLine = (row: RepeatedLine, entityOf: (id: number) => EntityFacts): Issue =>
   issue(

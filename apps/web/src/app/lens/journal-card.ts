@@ -75,7 +75,7 @@ export class JournalCard {
   });
   protected readonly source = computed(() => {
     const { broughtBy, lines } = this.journal();
-    const at = lines[0] ? `, line ${lines[0].sourceLine} of journals.csv` : '';
+    const at = lines[0] ? `, line ${lines[0].sourceLine.toLocaleString('en-GB')} of journals.csv` : '';
     return `Brought in from ${broughtBy.fileName}${at} on ${momentInWords(broughtBy.at)}`;
   });
   protected readonly lines = computed(() =>

@@ -24,6 +24,8 @@ import { shownTable, subtitleOf } from './statement-view';
 
 /** Width of the Lens when it opens, and how narrow and wide it may be drawn, in pixels. */
 const LENS = { usual: 332, least: 280, most: 620 } as const;
+/** What stands left and right of the table: padding and a scroll bar, in pixels. */
+const AROUND = 40;
 const LENS_KEY = 'margin-lens.lens-width';
 
 /** Read: a statement on the live numbers, with the Lens beside it. */
@@ -70,7 +72,9 @@ export class StatementScreen {
   protected readonly cell = computed(() => this.contexts.context()?.cell);
   protected readonly isLensOpen = computed(() => this.cell() !== undefined && this.table() !== undefined);
   /** The Lens lies over the sheet when beside it a figure column would become too narrow to read. */
-  protected readonly lensOverlays = computed(() => (this.table()?.leastWidth ?? 0) > this.width() - this.lensWidth());
+  protected readonly lensOverlays = computed(
+    () => (this.table()?.leastWidth ?? 0) + AROUND > this.width() - this.lensWidth(),
+  );
 
   constructor() {
     const observer = new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));

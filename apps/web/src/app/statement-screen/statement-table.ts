@@ -13,6 +13,7 @@ import {
 import type { ShownUnit } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
 import { blockText, type Block } from './copy-block';
+import { WIDTH } from './column-widths';
 import type { ShownStatementTable } from './statement-view';
 
 const NEAREST: ScrollIntoViewOptions = { block: 'nearest', inline: 'nearest' };
@@ -45,6 +46,7 @@ export class StatementTable {
   readonly trace = output<string>();
   readonly light = output<string | undefined>();
 
+  protected readonly WIDTH = WIDTH;
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly anchor = signal<Spot | undefined>(undefined);
   private isDragging = false;

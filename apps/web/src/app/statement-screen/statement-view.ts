@@ -1,5 +1,6 @@
 import { formatFigure, type Figure, type ShownUnit, type Unit } from '@margin-lens/core';
 import type { CellView, ColumnHeadView, StatementView } from '@margin-lens/contract';
+import { columnWidths, WIDTH } from './column-widths';
 
 export interface HeadBlock {
   key: string;
@@ -12,7 +13,8 @@ export interface HeadColumn {
   head: ColumnHeadView;
   /** Small mark of the version notation. */
   mark: ColumnHeadView['notation'];
-  isNarrow: boolean;
+  /** Least width, in pixels; a wider table shares out the rest in proportion. */
+  width: number;
   hasBar: boolean;
   startsBlock: boolean;
   /** Largest bar of the block, in words, for the head of the bars. */
@@ -76,33 +78,34 @@ export function noteOf(figure: Pick<Figure, 'amount' | 'reason' | 'word' | 'sign
   return figure.signsDiffer ? 'The two sides differ in sign' : '';
 }
 
-const WIDTH = { label: 160, figure: 56, narrow: 48, bar: 34, gap: 12, padding: 28 } as const;
-
-const isNarrow = ({ kind }: ColumnHeadView) => kind === 'percent_change' || kind === 'share';
-
 /** Turns a statement as the server gives it into what the table shows; pure. */
 export function shownTable(view: StatementView, unit: ShownUnit, currency: Unit): ShownStatementTable {
   const scales = blockScales(view);
+  const shown = selectableRows(view);
+  const texts = shown.map(({ cells }) =>
+    cells.map((cell) => formatFigure(cell, unit) + (cell.signsDiffer ? ' *' : '')),
+  );
+  const widths = columnWidths(view.columns, texts);
   const columns = view.columns.map((head, index): HeadColumn => {
     const hasBar = head.kind === 'difference';
     const scale = scales.get(head.block) ?? 0;
     return {
       head,
       mark: head.notation,
-      isNarrow: isNarrow(head),
+      width: widths[index]!,
       hasBar,
       startsBlock: index > 0 && view.columns[index - 1]!.block !== head.block,
       barScale: hasBar && scale > 0 ? formatFigure({ amount: scale, unit: currency }, unit) : '',
       title: [head.dates, head.held ? heldWords(head.held) : '', ...head.flags].filter(Boolean).join('\n'),
     };
   });
-  const cellOf = (cell: CellView, index: number): ShownCell => {
+  const cellOf = (cell: CellView, index: number, text: string): ShownCell => {
     const { head, hasBar } = columns[index]!;
     const scale = scales.get(head.block) ?? 0;
     const amount = cell.unit.kind === 'currency' ? cell.amount : null;
     const sign = cell.favour === 'adverse' ? -1 : cell.favour === 'favourable' ? 1 : Math.sign(amount ?? 0);
     return {
-      text: formatFigure(cell, unit) + (cell.signsDiffer ? ' *' : ''),
+      text,
       note: noteOf(cell),
       favour: cell.favour,
       isPrior: head.notation === 'prior_year',
@@ -115,22 +118,18 @@ export function shownTable(view: StatementView, unit: ShownUnit, currency: Unit)
     blocks,
     columns,
     spanned: blocks.reduce((sum, block) => sum + block.columns + 1, -1),
-    rows: selectableRows(view).map(({ id, label, style, depth, cells }) => ({
+    rows: shown.map(({ id, label, style, depth, cells }, r) => ({
       id,
       label,
       style,
       depth,
-      cells: cells.map(cellOf),
+      cells: cells.map((cell, c) => cellOf(cell, c, texts[r]![c]!)),
     })),
     misplacedFrom: view.rows.length,
     misplacedWords: misplacedWords(view),
-    leastWidth: columns.reduce(
-      (sum, column) =>
-        sum +
-        (column.isNarrow ? WIDTH.narrow : WIDTH.figure) +
-        (column.hasBar ? WIDTH.bar : 0) +
-        (column.startsBlock ? WIDTH.gap : 0),
-      WIDTH.label + WIDTH.padding,
+    leastWidth: columns.reduce<number>(
+      (sum, { width, hasBar, startsBlock }) => sum + width + (hasBar ? WIDTH.bar : 0) + (startsBlock ? WIDTH.gap : 0),
+      WIDTH.label,
     ),
   };
 }

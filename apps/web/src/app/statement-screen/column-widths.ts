@@ -1,0 +1,34 @@
+import type { ColumnHeadView } from '@margin-lens/contract';
+
+/** Natural widths of what stands beside the figures, in pixels. */
+export const WIDTH = { label: 152, bar: 32, gap: 12 } as const;
+
+const DIGIT = 7.3;
+const SIGN = 4.2;
+const HEAD_LETTER = 6.8;
+const NOTE_LETTER = 4.8;
+const PADDING = 10;
+
+const textWidth = (text: string) => {
+  const digits = text.replace(/[^\p{L}\p{N}–]/gu, '').length;
+  return DIGIT * digits + SIGN * (text.length - digits);
+};
+
+/**
+ * Least widths in which the figures of each column can be read, so that none is ever cut off.
+ *
+ * Shape: one width in pixels per column; columns of one kind share theirs, so that a series stands in an even beat.
+ */
+export function columnWidths(heads: readonly ColumnHeadView[], texts: readonly (readonly string[])[]): number[] {
+  const natural = heads.map(({ label, note }, index) =>
+    Math.ceil(
+      PADDING +
+        Math.max(
+          ...texts.map((row) => textWidth(row[index] ?? '')),
+          ...label.split(/\s+/).map((word) => HEAD_LETTER * word.length),
+          NOTE_LETTER * (note?.length ?? 0),
+        ),
+    ),
+  );
+  return heads.map(({ kind }) => Math.max(...natural.filter((_, other) => heads[other]!.kind === kind)));
+}
