@@ -65,6 +65,10 @@ export class TableChecker {
       this.firstLineByKey.set(key, line);
       return [];
     }
-    return [issue('CORE_ROW_TWICE', { key, first }, { file: this.resource.file, line })];
+    const shown = this.keyPositions
+      .map((position) => cells[position])
+      .filter(Boolean)
+      .join(' · ');
+    return [issue('CORE_ROW_TWICE', { key: shown, first }, { file: this.resource.file, line })];
   }
 }

@@ -7,6 +7,9 @@ import type { PostingContext } from './posting-context';
 import type { Issue } from '../issue/issue';
 
 export const JOURNAL_KINDS = ['normal', 'opening', 'closing'] as const;
+/** Characters that a description or document may have. */
+export const LONGEST_TEXT = 1000;
+
 export const BASES = ['books', 'adjustment', 'cash'] as const;
 
 /** A journal line that has passed every check of its own. Units: minor units; quantity in 1/10,000. */
@@ -41,6 +44,11 @@ export class JournalRowReader extends PostingRowReader {
     return this.openWith(names, JOURNAL_COLUMNS, REQUIRED_JOURNAL_COLUMNS);
   }
 
+  /** Entity and number of the journal of the row read last, whether or not it was refused. */
+  get journalKey(): string {
+    return `${this.text('entity')}|${this.text('journal')}`;
+  }
+
   /** The checked line, or undefined when something in it is wrong; every finding of the line is reported. */
   read(fields: readonly string[], line: number): JournalRow | undefined {
     if (!this.begin(fields, line)) return undefined;
@@ -64,12 +72,20 @@ export class JournalRowReader extends PostingRowReader {
     }
     const currency = this.text('currency') || entity.currency;
     const currencyAmount = this.currencyAmount(currency);
+    const description = this.freeText('description');
+    const document = this.freeText('document');
     if (this.failed || !period) return undefined;
     return {
       entity, fiscalYear: period.fiscalYear, journal, kind, basis, lineNumber, date, period, account: account.id, debit,
-      credit, currency, currencyAmount, quantity, combination,
-      description: this.text('description'), document: this.text('document'),
+      credit, currency, currencyAmount, quantity, combination, description, document,
     }; // prettier-ignore
+  }
+
+  private freeText(column: string): string {
+    const text = this.text(column);
+    if (text.length > LONGEST_TEXT)
+      this.fail('CORE_CELL_LONG', { column, length: text.length, limit: LONGEST_TEXT }, column);
+    return text;
   }
 
   private choice(column: string, choices: readonly string[]): number {

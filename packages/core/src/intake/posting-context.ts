@@ -12,6 +12,7 @@ export interface PostingEntity {
 export interface PostingAccount {
   id: number;
   isStatistic: boolean;
+  isProfitOrLoss: boolean;
   /** 1 when the natural reading is debit positive, −1 when credit. */
   naturalSign: 1 | -1;
 }

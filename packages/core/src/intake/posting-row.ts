@@ -1,8 +1,19 @@
 import { QUANTITY_DIGITS } from '../figure/figure';
+import type { IssueCode } from '../issue/codes';
 import { issue, type Issue } from '../issue/issue';
-import { parseAmount } from '../money/amount';
+import { parseAmount, type AmountProblem } from '../money/amount';
 import { COMBINATION_SEPARATOR, type PostingContext } from './posting-context';
 import { readHeader, type Header } from './read-header';
+
+const AMOUNT_CODES = {
+  number: 'CORE_CELL_NUMBER',
+  exponent: 'CORE_CELL_EXPONENT',
+  decimals: 'CORE_CELL_DECIMALS',
+  too_large: 'CORE_CELL_TOO_LARGE',
+} as const satisfies Record<AmountProblem, IssueCode>;
+
+/** Characters that are there and cannot be seen. */
+const INVISIBLE = /[\u00ad\u200b-\u200f\u2060\ufeff]/;
 
 /**
  * What rows of journals and of version figures have in common: a header with dimension columns, amounts, and the
@@ -63,7 +74,14 @@ export class PostingRowReader {
   protected lookUp<T>(column: string, table: ReadonlyMap<string, T>, file: string): T | undefined {
     const text = this.text(column);
     if (text === '') return this.fail('CORE_CELL_EMPTY', { column }, column);
-    return table.get(text) ?? this.fail('CORE_REFERENCE_UNKNOWN', { what: column, text, file }, column);
+    return table.get(text) ?? this.unknownCode(column, text, file, column);
+  }
+
+  private unknownCode(what: string, text: string, file: string, column: string): undefined {
+    const hidden = INVISIBLE.exec(text);
+    if (!hidden) return this.fail('CORE_REFERENCE_UNKNOWN', { what, text, file }, column);
+    const code = hidden[0].charCodeAt(0).toString(16).toUpperCase().padStart(4, '0');
+    return this.fail('CORE_CELL_INVISIBLE', { what, text: text.replace(INVISIBLE, ''), code }, column);
   }
 
   /** An amount in minor units, 0 when empty. */
@@ -72,8 +90,7 @@ export class PostingRowReader {
     if (text === '') return 0;
     const parsed = parseAmount(text, digits);
     if ('minor' in parsed) return parsed.minor;
-    if (parsed.problem === 'decimals') this.fail('CORE_CELL_DECIMALS', { text, digits, unit }, column);
-    else this.fail(parsed.problem === 'number' ? 'CORE_CELL_NUMBER' : 'CORE_CELL_TOO_LARGE', { text }, column);
+    this.fail(AMOUNT_CODES[parsed.problem], { text, digits, unit }, column);
     return 0;
   }
 

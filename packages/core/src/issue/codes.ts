@@ -1,5 +1,6 @@
 interface CodeEntry {
-  severity: 'error' | 'notice';
+  /** A question leaves the decision to a person; until then nothing is written. */
+  severity: 'error' | 'question' | 'notice';
   template: string;
   hint: string;
 }
@@ -10,6 +11,7 @@ const entry = (severity: CodeEntry['severity'], template: string, hint: string):
   hint,
 });
 const error = (template: string, hint: string) => entry('error', template, hint);
+const question = (template: string, hint: string) => entry('question', template, hint);
 const notice = (template: string, hint: string) => entry('notice', template, hint);
 
 /**
@@ -48,12 +50,25 @@ export const ISSUE_CODES = {
     'A quotation mark is not closed: {problem}.',
     'Close the quotation mark, or double it where it belongs to the text.',
   ),
+  CORE_TABLE_NO_ROWS: error(
+    'The file has a header and no lines.',
+    'Export it again; it may have been filtered to nothing.',
+  ),
+  CORE_TABLE_BLANK_LINES: notice('{lines} {what} passed over.', 'Line numbers in findings stay those of the file.'),
+  CORE_TABLE_ENCODING_READ: notice(
+    'The file was read as {encoding}.',
+    'Nothing needs to be done if its texts look right.',
+  ),
   CORE_TABLE_ENCODING: error('The file is not UTF-8 text.', 'Save it as UTF-8.'),
   // cells
   CORE_CELL_EMPTY: error('{column} is empty.', 'Every row needs a value here.'),
   CORE_CELL_NUMBER: error(
     '“{text}” is not a number.',
     'Write plain digits with a point for decimals, without thousands separators: 1234.50.',
+  ),
+  CORE_CELL_EXPONENT: error(
+    '{text} is a number that a spreadsheet has shortened; its exact amount is lost.',
+    'Show the column as a number with decimals in the spreadsheet and save the file again.',
   ),
   CORE_CELL_DECIMALS: error(
     '{text} has more than {digits} decimals.',
@@ -63,6 +78,15 @@ export const ISSUE_CODES = {
     '{text} is larger than can be kept exactly.',
     'Amounts up to 9,007,199,254,740,991 minor units are accepted.',
   ),
+  CORE_CELL_INVISIBLE: error(
+    'The {what} “{text}” carries a character that cannot be seen (U+{code}).',
+    'Delete the cell and type the code anew.',
+  ),
+  CORE_CELL_CONTROL: error(
+    'The cell holds a control character (U+{code}).',
+    'The file is damaged, or is not text; export it again.',
+  ),
+  CORE_CELL_LONG: error('{column} has {length} characters; at most {limit} are kept.', 'Shorten the text.'),
   CORE_CELL_NEGATIVE: error(
     '{text} is negative; debit and credit carry no sign.',
     'Put the amount without its sign into the other column.',
@@ -78,6 +102,43 @@ export const ISSUE_CODES = {
     'Add the two up, or keep one.',
   ),
   CORE_REFERENCE_UNKNOWN: error('There is no {what} “{text}”.', 'Add it to {file}, or correct the code.'),
+  // foreign files
+  CORE_FOREIGN_UNMAPPED: error(
+    'No column gives {what}. The file has: {columns}.',
+    'Say which column it is, or give one value for the whole file.',
+  ),
+  CORE_FOREIGN_DECIMAL_UNCLEAR: question(
+    'Is {text} a number with three decimals, or does it have thousands?',
+    'Say which sign stands before the decimals.',
+  ),
+  CORE_FOREIGN_DATES_UNCLEAR: question(
+    'Does {text} have the day first, or the month?',
+    'Say in which order day and month stand.',
+  ),
+  CORE_FOREIGN_SHARE_UNCLEAR: question('{text} is read as {text} %. Is that right?', 'Say whether shares are percentages or fractions of one.'), // prettier-ignore
+  CORE_FOREIGN_ENCODING_UNCLEAR: question(
+    'The file is not UTF-8. Read as Windows-1252, line {line} says: {text}. Is that right?',
+    'Say in which encoding the file was saved.',
+  ),
+  CORE_FOREIGN_READ: notice('{words}, {times}, first on line {first}.', 'Nothing needs to be done if that is right.'),
+  CORE_FOREIGN_FORMULA: notice(
+    'Cell {cell} is a formula; its stored value was taken, the formula was not run.',
+    'Recalculate and save the workbook if its value may be old.',
+  ),
+  CORE_FILE_TYPE: error(
+    'The name ends in {ending}, but the content is {content}.',
+    'Rename the file, or export it again.',
+  ),
+  CORE_FILE_DAMAGED: error('The file is damaged or was cut off.', 'Export it again.'),
+  CORE_ARCHIVE_RATIO: error(
+    'The file would unpack to {size} from {packed}; it was not unpacked.',
+    'Files packed more than a hundredfold are not read.',
+  ),
+  CORE_ARCHIVE_PATH: error(
+    'The archive names a file outside itself: {name}.',
+    'Make the archive anew from its folder.',
+  ),
+  CORE_XML_DOCTYPE: error('{part} declares XML entities.', 'Such files are not read; save the workbook anew.'),
   // calendar
   CORE_PERIOD_OVERLAP: error(
     '{period} begins on {start}, before {previous} has ended.',
@@ -107,12 +168,20 @@ export const ISSUE_CODES = {
     'A journal is normal, opening or closing as a whole.',
   ),
   CORE_JOURNAL_LINE_TWICE: error(
-    'Line {line} of journal {journal} of {entity} stands twice.',
+    'Line {line} of journal {journal} of {entity} stands twice, first on line {first} of the file.',
     'Number the lines of a journal without repeating.',
   ),
   CORE_JOURNAL_UNBALANCED: error(
-    'Journal {journal} of {entity} is off by {difference} {currency} in basis {basis}.',
+    'Journal {journal} of {entity} ({lines}) is off by {difference} {currency} in basis {basis}.',
     'Debits and credits of a journal must agree within an entity and a basis; look for a missing line.',
+  ),
+  CORE_JOURNAL_CURRENCY: error(
+    'The amount of journal {journal} is in {currency}, the books of {entity} are in {own}.',
+    'Give the amount in {own} too; amounts of two currencies are never added together.',
+  ),
+  CORE_JOURNAL_PERIOD_CLOSED: error(
+    'Journal {journal} of {entity} posts to {period}, which is closed.',
+    'Open the period again, with the right to do so, or date the journal into an open one.',
   ),
   CORE_JOURNAL_CHANGED: error(
     'Journal {journal} of {entity} ({year}) is already in the books with other content: {what}.',
@@ -127,6 +196,20 @@ export const ISSUE_CODES = {
     'An entity with postings keeps its currency; deliver a new entity for the new currency.',
   ),
   CORE_OWNERSHIP_RANGE: error('{text} is not a percentage between 0 and 100.', 'Write 80 for 80 %.'),
+  CORE_OWNERSHIP_SELF: error('{entity} cannot own itself.', 'Correct the owner or the owned.'),
+  CORE_OWNERSHIP_CIRCULAR: error('Ownership goes round in a circle: {path}.', 'Correct one of the shares.'),
+  CORE_OWNERSHIP_OVER_100: error(
+    '{entity} is owned {percent} % from {from}.',
+    'Shares in an entity add up to 100 % at most.',
+  ),
+  CORE_OWNERSHIP_OVERLAP: error(
+    'Two shares of {pair} hold at once from {from} to {to}.',
+    'End one before the other begins.',
+  ),
+  CORE_RATE_JUMP: notice(
+    '{rate} differs from {before} of the period before by more than {limit} %.',
+    'Look whether it is quoted the other way round.',
+  ),
   CORE_RATE_NOT_POSITIVE: error(
     '{text} is not a rate above zero.',
     'One unit of base is worth a positive number of units of quote.',

@@ -10,7 +10,7 @@ export interface Place {
 /** Something wrong or noteworthy in delivered data: a value, gathered and returned, never thrown. */
 export interface Issue {
   code: IssueCode;
-  severity: 'error' | 'notice';
+  severity: 'error' | 'question' | 'notice';
   params: Readonly<Record<string, string | number>>;
   place?: Place;
 }
@@ -48,12 +48,14 @@ export class IssueList {
   readonly shown: Issue[] = [];
   readonly countByCode = new Map<IssueCode, number>();
   errors = 0;
+  questions = 0;
 
   constructor(readonly limit: number) {}
 
   add(found: Issue): void {
     this.countByCode.set(found.code, (this.countByCode.get(found.code) ?? 0) + 1);
     if (found.severity === 'error') this.errors++;
+    if (found.severity === 'question') this.questions++;
     if (this.shown.length < this.limit) this.shown.push(found);
   }
 }

@@ -21,7 +21,7 @@ describe('parseAmount', () => {
     ['1,234.50', 2, 'number'],
     ['12-', 2, 'number'],
     ['−5', 2, 'number'],
-    ['1e3', 2, 'number'],
+    ['1e3', 2, 'exponent'],
     ['', 2, 'number'],
     [' 5', 2, 'number'],
   ])('refuses %j with %i decimals: %s', (text, digits, problem) => {

@@ -1,10 +1,11 @@
 /** Largest amount that is kept exactly, in minor units. */
 export const MAX_MINOR = Number.MAX_SAFE_INTEGER;
 
-export type AmountProblem = 'number' | 'decimals' | 'too_large';
+export type AmountProblem = 'number' | 'exponent' | 'decimals' | 'too_large';
 export type ParsedAmount = { minor: number } | { problem: AmountProblem };
 
 const PLAIN_DECIMAL = /^-?\d+(\.\d+)?$/;
+const EXPONENT = /^-?\d+([.,]\d+)?E[+-]?\d+$/i;
 
 /**
  * Reads a decimal text into minor units, exactly.
@@ -15,7 +16,7 @@ const PLAIN_DECIMAL = /^-?\d+(\.\d+)?$/;
  * @example parseAmount('12.5', 2) // { minor: 1250 }
  */
 export function parseAmount(text: string, digits: number): ParsedAmount {
-  if (!PLAIN_DECIMAL.test(text)) return { problem: 'number' };
+  if (!PLAIN_DECIMAL.test(text)) return { problem: EXPONENT.test(text) ? 'exponent' : 'number' };
   const point = text.indexOf('.');
   const whole = point < 0 ? text : text.slice(0, point);
   let fraction = point < 0 ? '' : text.slice(point + 1);

@@ -1,0 +1,40 @@
+import { DIMENSION_PREFIX } from '../intake/resources';
+import type { PostingContext } from '../intake/posting-context';
+import type { Issue } from '../issue/issue';
+import type { FiscalCalendar } from '../period/fiscal-calendar';
+import { JournalConverter } from './journal-converter';
+import type { Mapping } from './mapping';
+import type { RowConverter } from './row-converter';
+import { TableConverter } from './table-converter';
+import { resourceOf } from './targets';
+import { TrialBalanceConverter, type StandBefore } from './trial-balance-converter';
+
+/** What the conversion of a foreign file looks things up in. */
+export interface ForeignContext {
+  postings: PostingContext;
+  /** Calendar by which months of rates are read. */
+  calendar: FiscalCalendar | undefined;
+  standBefore: StandBefore;
+}
+
+/** The converter for what a mapping brings. */
+export function foreignConverter(
+  file: string,
+  mapping: Mapping,
+  fileHeader: readonly string[],
+  context: ForeignContext,
+  report: (found: Issue) => void,
+): RowConverter {
+  const { postings, calendar, standBefore } = context;
+  const { accounts, entities, dimensions } = postings;
+  const known = new Map<string, { has(code: string): boolean }>([['entity', entities], ['partner', entities], ['account', accounts]]); // prettier-ignore
+  for (const [dimension, values] of dimensions) known.set(`${DIMENSION_PREFIX}${dimension}`, values);
+  switch (mapping.purpose) {
+    case 'journals':
+      return new JournalConverter(postings, file, mapping, fileHeader, report, known);
+    case 'trial_balance':
+      return new TrialBalanceConverter(postings, standBefore, file, mapping, fileHeader, report, known);
+    default:
+      return new TableConverter(resourceOf(mapping.purpose)!, calendar, file, mapping, fileHeader, report, new Map());
+  }
+}

@@ -1,0 +1,147 @@
+import { DIMENSION_PREFIX, RESOURCES, type ColumnSpec, type ResourceSpec } from '../intake/resources';
+
+/** What a foreign file can bring. */
+export const PURPOSES = ['journals', 'trial_balance', 'accounts', 'dimensions', 'rates', 'ownership'] as const;
+export type Purpose = (typeof PURPOSES)[number];
+
+export type TargetType = 'code' | 'text' | 'number' | 'date' | 'period' | 'choice' | 'share';
+
+/** A place that a column of a foreign file can fill. */
+export interface Target {
+  name: string;
+  /** As the screen calls it. */
+  label: string;
+  type: TargetType;
+  /** Master data that its values must be found in; other values can be mapped. */
+  values?: 'accounts' | 'entities' | 'dimension';
+  /** Names by which such a column is recognised, in lower-case letters and digits only. */
+  synonyms: readonly string[];
+}
+
+const target = (name: string, label: string, type: TargetType, ...synonyms: string[]): Target => ({
+  name,
+  label,
+  type,
+  synonyms: [name.replaceAll('_', ''), ...synonyms],
+});
+
+const ACCOUNT: Target = {
+  ...target('account', 'Account', 'code', 'accountno', 'accountnumber', 'accountcode', 'acct', 'acctno', 'glaccount', 'ledgeraccount', 'nominal', 'nominalcode', 'konto', 'kontonummer', 'kontonr', 'sachkonto', 'compte', 'numerodecompte', 'cuenta', 'conto', 'rekening'),
+  values: 'accounts',
+}; // prettier-ignore
+const ENTITY: Target = {
+  ...target('entity', 'Entity', 'code', 'entitycode', 'company', 'companycode', 'subsidiary', 'legalentity', 'firma', 'gesellschaft', 'buchungskreis', 'mandant', 'societe', 'sociedad'),
+  values: 'entities',
+}; // prettier-ignore
+const DEBIT = target('debit', 'Debit', 'number', 'dr', 'debitamount', 'amountdebit', 'debits', 'soll', 'sollbetrag', 'debet', 'debe', 'dare', 'montantdebit'); // prettier-ignore
+const CREDIT = target('credit', 'Credit', 'number', 'cr', 'creditamount', 'amountcredit', 'credits', 'haben', 'habenbetrag', 'kredit', 'haber', 'avere', 'montantcredit'); // prettier-ignore
+const PERIOD = target('period', 'Period', 'period', 'fiscalperiod', 'postingperiod', 'month', 'buchungsperiode', 'periode'); // prettier-ignore
+const DESCRIPTION = target('description', 'Text', 'text', 'text', 'memo', 'narrative', 'narration', 'details', 'particulars', 'postingtext', 'linedescription', 'buchungstext', 'libelle', 'descripcion', 'descrizione', 'omschrijving'); // prettier-ignore
+
+const JOURNAL_TARGETS: readonly Target[] = [
+  ENTITY,
+  target('journal', 'Journal number', 'code', 'journalno', 'journalnumber', 'journalid', 'entryno', 'entrynumber', 'entryid', 'transactionid', 'transactionno', 'voucher', 'voucherno', 'belegnummer', 'belegnr', 'beleg', 'buchungsnummer', 'numeroecriture', 'asiento'),
+  target('line', 'Line number', 'code', 'lineno', 'linenumber', 'lineid', 'item', 'position', 'zeile', 'buchungszeile'),
+  target('date', 'Posting date', 'date', 'postingdate', 'transactiondate', 'entrydate', 'journaldate', 'accountingdate', 'effectivedate', 'valuedate', 'datum', 'buchungsdatum', 'belegdatum', 'fecha', 'data', 'dateecriture'),
+  PERIOD,
+  ACCOUNT,
+  target('amount', 'Amount, debit positive', 'number', 'amountlc', 'localamount', 'netamount', 'value', 'betrag', 'umsatz', 'montant', 'importe', 'importo', 'bedrag'),
+  DEBIT,
+  CREDIT,
+  target('side', 'Debit or credit', 'code', 'dc', 'drcr', 'debitcredit', 'sign', 'sollhaben', 'sh', 'sollhabenkennzeichen', 'sens'),
+  target('currency', 'Currency', 'code', 'currencycode', 'curr', 'ccy', 'wahrung', 'waehrung', 'devise', 'moneda', 'valuta'),
+  target('currency_amount', 'Amount in that currency', 'number', 'foreignamount', 'documentamount', 'transactionamount', 'amountfc', 'originalamount', 'fremdwahrungsbetrag'),
+  target('quantity', 'Quantity', 'number', 'qty', 'units', 'menge'),
+  { ...target('partner', 'Partner entity', 'code', 'intercompany', 'ic', 'tradingpartner', 'counterparty', 'partnergesellschaft'), values: 'entities' },
+  target('flow', 'Movement code', 'code', 'movementtype', 'movementcode'),
+  DESCRIPTION,
+  target('document', 'Document', 'text', 'documentno', 'documentnumber', 'docno', 'reference', 'ref', 'invoice', 'invoiceno', 'externaldocument', 'rechnungsnummer', 'referenz', 'piece'),
+]; // prettier-ignore
+
+const TRIAL_BALANCE_TARGETS: readonly Target[] = [
+  ENTITY,
+  ACCOUNT,
+  PERIOD,
+  target('amount', 'Balance, debit positive', 'number', 'balance', 'closing', 'closingbalance', 'netbalance', 'movement', 'netchange', 'saldo', 'solde', 'betrag'),
+  DEBIT,
+  CREDIT,
+]; // prettier-ignore
+
+const TABLE_SYNONYMS: Record<string, readonly string[]> = {
+  'accounts.number': ['account', 'accountno', 'accountnumber', 'accountcode', 'code', 'nominalcode', 'konto', 'kontonummer'],
+  'accounts.name': ['accountname', 'description', 'title', 'bezeichnung', 'kontobezeichnung', 'libelle'],
+  'accounts.nature': ['type', 'accounttype', 'class', 'kontoart', 'classification'],
+  'accounts.category': ['heading', 'group', 'accountgroup', 'fsline'],
+  'accounts.subcategory': ['subheading', 'subgroup'],
+  'dimensions.value': ['code', 'id'],
+  'dimensions.name': ['description', 'title', 'bezeichnung'],
+  'dimensions.parent': ['parentcode', 'rollup', 'group'],
+  'rates.base': ['fromcurrency', 'from', 'basecurrency', 'sourcecurrency', 'von'],
+  'rates.quote': ['tocurrency', 'to', 'quotecurrency', 'targetcurrency', 'nach'],
+  'rates.period': ['month'],
+  'rates.type': ['ratetype', 'kind', 'kurstyp', 'kursart'],
+  'rates.rate': ['exchangerate', 'value', 'kurs'],
+  'ownership.investor': ['owner', 'parent', 'holder'],
+  'ownership.investee': ['owned', 'subsidiary', 'held', 'company'],
+  'ownership.from': ['validfrom', 'start', 'startdate', 'since', 'date'],
+  'ownership.percent': ['share', 'ownership', 'percentage', 'pct', 'stake', 'anteil'],
+  'ownership.method': ['consolidationmethod'],
+}; // prettier-ignore
+
+const TABLE_LABELS: Record<string, string> = {
+  'accounts.category': 'Heading',
+  'accounts.subcategory': 'Sub-heading',
+  'rates.base': 'From currency',
+  'rates.quote': 'To currency',
+  'ownership.investor': 'Owner',
+  'ownership.investee': 'Owned',
+};
+
+/** The last day of a share, which a package writes as a share of nothing from the next day on. */
+const SHARE_UNTIL = target('to', 'Until', 'date', 'until', 'validto', 'end', 'enddate', 'bis');
+
+/** The table of the ledger package that a purpose fills; journals and trial balances become journals. */
+export const resourceOf = (purpose: Purpose): ResourceSpec | undefined =>
+  RESOURCES.find((resource) => resource.name === purpose);
+
+function tableTarget(resource: ResourceSpec, column: ColumnSpec): Target {
+  const key = `${resource.name}.${column.name}`;
+  const label = TABLE_LABELS[key] ?? column.name[0]!.toUpperCase() + column.name.slice(1).replaceAll('_', ' ');
+  return target(column.name, label, typeOf(column), ...(TABLE_SYNONYMS[key] ?? []));
+}
+
+function typeOf(column: ColumnSpec): TargetType {
+  if (column.choices) return 'choice';
+  switch (column.type) {
+    case 'integer':
+    case 'decimal':
+    case 'rate':
+      return 'number';
+    case 'percent':
+      return 'share';
+    case 'date':
+    case 'period':
+      return column.type;
+    case 'currency':
+      return 'code';
+    case 'text':
+      return column.refers || column.required ? 'code' : 'text';
+  }
+}
+
+/**
+ * What columns of a file may be mapped to.
+ *
+ * Shape: the targets of the purpose in the order of the screen, then one a dimension for journals.
+ */
+export function targetsOf(purpose: Purpose, dimensions: readonly string[]): Target[] {
+  const ofDimensions = dimensions.map((dimension): Target => ({
+    ...target(`${DIMENSION_PREFIX}${dimension}`, dimension.replaceAll('_', ' '), 'code', dimension.replaceAll('_', '')),
+    values: 'dimension',
+  }));
+  if (purpose === 'journals') return [...JOURNAL_TARGETS, ...ofDimensions];
+  if (purpose === 'trial_balance') return [...TRIAL_BALANCE_TARGETS];
+  const resource = resourceOf(purpose)!;
+  const targets = resource.columns.map((column) => tableTarget(resource, column));
+  return purpose === 'ownership' ? [...targets, SHARE_UNTIL] : targets;
+}
