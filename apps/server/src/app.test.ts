@@ -200,6 +200,45 @@ describe('deliveries over HTTP', () => {
     expect(query(databaseFile, 'select count(*) as n from import_run')).toEqual([{ n: 1 }]);
   }, 30_000);
 
+  it('looks into a foreign file, checks it by its mapping, and writes it on the go-ahead; undone again', async () => {
+    const post = async (url: string, payload: object) => (await app.inject({ method: 'POST', url: `${API}${url}`, payload })).json<ImportJobView>(); // prettier-ignore
+    const lines = [
+      'Beleg;Datum;Firma;Konto;Betrag;Text',
+      '7;14.03.2026;ONE;4000;-1.250,50;Verkauf',
+      '7;14.03.2026;ONE;1000x;1.250,50;Verkauf',
+    ];
+    const looked = await deliver({ 'maerz.csv': lines.join('\n') });
+    expect(looked).toMatchObject({
+      state: 'mapping',
+      inspection: {
+        mapping: {
+          purpose: 'journals', delimiter: ';', decimal: ',', dateOrder: 'dmy',
+          columns: { journal: 'Beleg', date: 'Datum', entity: 'Firma', account: 'Konto', amount: 'Betrag', description: 'Text' },
+        },
+      },
+    }); // prettier-ignore
+    const { mapping } = looked.inspection!;
+    const refused = await settled((await post(`/imports/${looked.id}/mapping`, { mapping })).id);
+    expect(refused).toMatchObject({ state: 'refused', unmatched: [{ target: 'account', text: '1000x', count: 1 }] });
+    expect(refused.findings!.shown[0]).toMatchObject({ file: 'maerz.csv', line: 3, column: 'Konto' });
+    const values = { account: { '1000x': '1000' } };
+    await post(`/imports/${looked.id}/mapping`, { mapping: { ...mapping, values } });
+    const checked = await settled(looked.id);
+    expect(checked).toMatchObject({
+      state: 'checked',
+      effect: { months: [{ period: 'FY2026-P03', profit: 125_050 }] },
+    });
+    await post(`/imports/${looked.id}/go-ahead`, { isComplete: false });
+    expect(await settled(looked.id)).toMatchObject({ state: 'done', counts: { journals: 1, lines: 2 } });
+
+    const again = await deliver({ 'april.csv': lines.join('\n').replaceAll('14.03', '14.04') });
+    expect(again.inspection).toMatchObject({ isKept: true, mapping: { values } });
+    await app.inject({ method: 'DELETE', url: `${API}/imports/${again.id}` });
+    const undo = () => app.inject({ method: 'POST', url: `${API}/import-runs/2/undo` });
+    expect((await undo()).json()).toEqual({ journals: 1, lines: 2 });
+    expect((await undo()).json<{ code: string }>().code).toBe('SRV_UNDO_NOT_LATEST');
+  }, 30_000);
+
   it('sends states as events until the end, with findings in words', async () => {
     const { id } = (await send(tinyFiles({ 'journals.csv': '' }))).json<ImportJobView>();
     const events = await app.inject(`${API}/imports/${id}/events`);

@@ -85,7 +85,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       await api.register(workspacePlugin(workspace));
       await api.register(statementsPlugin(statements));
       await api.register(ledgerPlugin(workspace));
-      await api.register(importsPlugin(jobs, workspace));
+      await api.register(importsPlugin(jobs, workspace, options.databaseFile));
     },
     { prefix: '/api/v1' },
   );

@@ -43,8 +43,12 @@ export const ERROR_CODES = {
   ),
   SRV_WORKSPACE_EMPTY: entry('conflict', 'There are no books yet.', 'Bring in a ledger package first.'),
   SRV_IMPORT_UNKNOWN: entry('not_found', 'There is no such delivery under way.', 'Start it again.'),
-  SRV_IMPORT_BUSY: entry('conflict', 'Another delivery is being read.', 'Wait until it has ended, or cancel it.'),
-  SRV_IMPORT_NO_FILES: entry('invalid', 'No file has arrived.', 'Drop a folder or a zip file with a ledger package.'),
+  SRV_IMPORT_BUSY: entry(
+    'conflict',
+    'Another delivery is being read, or waits for an answer.',
+    'Answer it, wait until it has ended, or cancel it.',
+  ),
+  SRV_IMPORT_NO_FILES: entry('invalid', 'No file has arrived.', 'Drop a ledger package, or a CSV file or workbook.'),
   SRV_IMPORT_FILE_NAME: entry(
     'invalid',
     '“{name}” is not a name that a file of a package can have.',
@@ -54,6 +58,11 @@ export const ERROR_CODES = {
     'conflict',
     'This delivery has asked nothing.',
     'Reload the page to see where it stands.',
+  ),
+  SRV_UNDO_NOT_LATEST: entry(
+    'conflict',
+    'Only the latest delivery that still holds can be undone.',
+    'Undo the later ones first, in order.',
   ),
   SRV_PACKAGE_UNREADABLE: entry(
     'invalid',

@@ -4,7 +4,7 @@ import path from 'node:path';
 import Database from 'better-sqlite3';
 import { openDatabase } from '../src/database/open-database';
 import { openImportConnection } from '../src/features/imports/import-connection';
-import { importPackage, type ImportOutcome } from '../src/features/imports/import-package';
+import { importPackage, type ImportOutcome, type ImportRequest } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
 
 export type PackageFiles = Record<string, string | Buffer>;
@@ -75,6 +75,7 @@ export async function bringIn(
   databaseFile: string,
   what: PackageFiles | string,
   isCancelled: () => boolean = () => false,
+  more: Partial<ImportRequest> = {},
 ): Promise<ImportOutcome> {
   const source = await openPackage(typeof what === 'string' ? what : writeFolder(what));
   const db = openImportConnection(databaseFile);
@@ -88,6 +89,7 @@ export async function bringIn(
       onProgress: () => undefined,
       isCancelled,
       now: () => NOW,
+      ...more,
     };
     return await importPackage(db, request);
   } finally {

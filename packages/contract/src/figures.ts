@@ -22,7 +22,7 @@ export const FigureSchema = v.object({
 
 export const IssueSchema = v.object({
   code: v.string(),
-  severity: v.picklist(['error', 'notice']),
+  severity: v.picklist(['error', 'question', 'notice']),
   message: v.string(),
   hint: v.string(),
   file: v.exactOptional(v.string()),

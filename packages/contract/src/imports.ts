@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { DELIMITERS, ENCODINGS, MappingSchema, PURPOSES } from '@margin-lens/core';
 import { IssueSchema } from './figures';
 
 const ProgressSchema = v.object({
@@ -20,6 +21,9 @@ const CountsSchema = v.object({
   journals: v.number(),
   lines: v.number(),
   unchangedJournals: v.number(),
+  /** Journals that came with other content and took the place of the old; absent in deliveries of before. */
+  changedJournals: v.optional(v.number(), 0),
+  removedJournals: v.optional(v.number(), 0),
   figures: v.number(),
   changedFigures: v.number(),
   unchangedFigures: v.number(),
@@ -28,14 +32,69 @@ const CountsSchema = v.object({
 });
 export type ImportCountsView = v.InferOutput<typeof CountsSchema>;
 
-/** Where a delivery stands. `asking` waits for a person: the very same files were brought in before. */
+const MonthEffectSchema = v.object({
+  entity: v.string(),
+  currency: v.string(),
+  period: v.string(),
+  label: v.string(),
+  journalsAdded: v.number(),
+  journalsChanged: v.number(),
+  journalsRemoved: v.number(),
+  debit: v.number(),
+  credit: v.number(),
+  profit: v.number(),
+});
+export type MonthEffectView = v.InferOutput<typeof MonthEffectSchema>;
+
+/** What a delivery would change. Units: minor units of the entity's currency; balances debit positive. */
+const EffectSchema = v.object({
+  months: v.array(MonthEffectSchema),
+  accounts: v.array(
+    v.object({
+      entity: v.string(),
+      currency: v.string(),
+      number: v.string(),
+      name: v.string(),
+      before: v.number(),
+      change: v.number(),
+    }),
+  ),
+});
+export type EffectView = v.InferOutput<typeof EffectSchema>;
+
+/** What a look into a foreign file has found, and how it is proposed to be read. */
+const InspectionSchema = v.object({
+  isWorkbook: v.boolean(),
+  sheets: v.array(v.string()),
+  header: v.array(v.string()),
+  sample: v.array(v.object({ line: v.number(), cells: v.array(v.string()) })),
+  mapping: MappingSchema,
+  /** Read by a mapping that was confirmed before. */
+  isKept: v.boolean(),
+  questions: v.array(v.object({ about: v.picklist(['decimal', 'dates', 'shares']), texts: v.array(v.string()) })),
+  encodingText: v.nullable(v.object({ line: v.number(), text: v.string() })),
+  /** Codes of the workspace that codes of the file can be mapped to. */
+  dimensions: v.array(v.string()),
+});
+export type InspectionView = v.InferOutput<typeof InspectionSchema>;
+
+/** A code of a foreign file that the workspace does not have, with how often it stands there. */
+const UnmatchedSchema = v.object({ target: v.string(), text: v.string(), count: v.number() });
+export type UnmatchedView = v.InferOutput<typeof UnmatchedSchema>;
+
+/** Where a delivery stands. `mapping` waits for a person to say how a file is read, `checked` for the go-ahead; `asking` waits for a person: the very same files were brought in before. */
 export const ImportJobSchema = v.object({
   id: v.string(),
   fileName: v.string(),
-  state: v.picklist(['preparing', 'asking', 'reading', 'done', 'refused', 'cancelled', 'failed']),
+  state: v.picklist([
+    'preparing', 'asking', 'mapping', 'reading', 'checked', 'done', 'refused', 'cancelled', 'failed',
+  ]), // prettier-ignore
   progress: ProgressSchema,
   earlier: v.nullable(v.object({ finishedAt: v.string(), person: v.string() })),
   findings: v.nullable(FindingsSchema),
+  inspection: v.nullable(InspectionSchema),
+  unmatched: v.array(UnmatchedSchema),
+  effect: v.nullable(EffectSchema),
   counts: v.nullable(CountsSchema),
   seconds: v.nullable(v.number()),
   error: v.nullable(v.object({ code: v.string(), message: v.string(), hint: v.string() })),
@@ -50,7 +109,29 @@ export const ImportRunSchema = v.object({
   finishedAt: v.string(),
   seconds: v.number(),
   counts: CountsSchema,
+  /** When and by whom it was undone. */
+  undone: v.nullable(v.object({ at: v.string(), person: v.string() })),
+  /** The latest delivery that still holds, which can be undone. */
+  canUndo: v.boolean(),
 });
 export type ImportRunView = v.InferOutput<typeof ImportRunSchema>;
 
 export const AnswerSchema = v.object({ again: v.boolean() });
+
+/** How a foreign file is to be read; it is then checked and its effect shown. */
+export const ReadAsSchema = v.object({ mapping: MappingSchema });
+
+/** Another look at a foreign file with what a person says of it. */
+export const LookAgainSchema = v.object({
+  purpose: v.optional(v.picklist(PURPOSES)),
+  encoding: v.optional(v.picklist(ENCODINGS)),
+  delimiter: v.optional(v.picklist(DELIMITERS)),
+  sheet: v.optional(v.string()),
+  headerLine: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+});
+export type LookAgain = v.InferOutput<typeof LookAgainSchema>;
+
+export const GoAheadSchema = v.object({ isComplete: v.boolean() });
+
+/** What an undo has taken out. */
+export const UndoneSchema = v.object({ journals: v.number(), lines: v.number() });

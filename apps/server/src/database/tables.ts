@@ -26,6 +26,8 @@ export const ImportRun = defineEntity({
     startedAt: p.string(),
     finishedAt: p.string(),
     counts: p.text(),
+    /** Revision that undid it. */
+    undone: p.integer().nullable(),
   },
 });
 

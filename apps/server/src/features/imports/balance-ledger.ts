@@ -68,3 +68,20 @@ function compareCells(a: readonly number[], b: readonly number[]): number {
   for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return a[i]! - b[i]!;
   return 0;
 }
+
+/**
+ * Adds the lines of whole journals to the balances, or takes them out again; balances that come to nothing go.
+ *
+ * Shape: `journals` is a query that gives journal ids.
+ */
+export function postJournals(db: Database.Database, journals: string, sign: 1 | -1): void {
+  db.exec(`
+    insert into balance (version, entity, period, account, combination, basis, entry_kind, debit, credit, quantity)
+      select 0, l.entity, l.period, l.account, l.combination, l.basis, j.kind,
+        ${sign} * sum(l.debit), ${sign} * sum(l.credit), ${sign} * sum(l.quantity)
+      from journal_line l join journal j on j.id = l.journal where l.journal in (${journals})
+      group by 2, 3, 4, 5, 6, 7
+      on conflict do update set debit = debit + excluded.debit, credit = credit + excluded.credit,
+        quantity = quantity + excluded.quantity;
+    delete from balance where version = 0 and debit = 0 and credit = 0 and quantity = 0`);
+}

@@ -1,24 +1,28 @@
 import { randomUUID } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { BehaviorSubject, type Observable } from 'rxjs';
-import type { FindingsView, ImportJobView } from '@margin-lens/contract';
-import { describeIssue, ISSUE_CODES, type IssueCode } from '@margin-lens/core';
+import type { FindingsView, ImportJobView, LookAgain, UnmatchedView } from '@margin-lens/contract';
+import { describeIssue, ISSUE_CODES, type Issue, type IssueCode, type Mapping } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { issueView } from '../statements/issue-view';
 import type { FindingList, ImportOutcome } from './import-package';
 import { startWorker } from './read-journals';
 import type { Upload } from './receive-upload';
-import type { ImportWorkerData, ImportWorkerMessage } from './import-worker';
+import type { ImportStep, ImportWorkerData, ImportWorkerMessage } from './import-worker';
 
 interface Job {
   view: BehaviorSubject<ImportJobView>;
-  /** Folder or zip file of the delivery, and the folder that is removed when it ends. */
+  /** Folder or file of the delivery, and the folder that is removed when it ends. */
   upload: Upload;
   person: string;
   cancelFlag: Int32Array;
+  /** How a foreign file is read, once a person has said so. */
+  mapping?: Mapping;
 }
 
 const ENDED: readonly ImportJobView['state'][] = ['done', 'refused', 'cancelled', 'failed'];
+/** States in which a delivery waits for a person. */
+const WAITING: readonly ImportJobView['state'][] = ['asking', 'mapping', 'checked'];
 /** Ended jobs that can still be asked for. */
 const JOBS_KEPT = 20;
 
@@ -32,15 +36,27 @@ const findingsView = ({ shown, errors, countByCode }: FindingList): FindingsView
 const titleOf = (code: IssueCode): string =>
   ISSUE_CODES[code].template.includes('{') ? describeIssue({ code, params: {} }).hint : ISSUE_CODES[code].template;
 
+const listOf = (shown: Issue[]): FindingList => ({
+  shown,
+  errors: shown.filter(({ severity }) => severity === 'error').length,
+  countByCode: [],
+});
+
 /** Deliveries under way: one at a time, each in a thread of its own, followed and cancelled by its id. */
 export class ImportJobs {
   private readonly jobs = new Map<string, Job>();
 
   constructor(private readonly databaseFile: string) {}
 
-  /** @throws SRV_IMPORT_BUSY when another delivery is being read */
+  /**
+   * A refused file whose mapping could still be corrected makes room; every other delivery that has not ended does not.
+   * @throws SRV_IMPORT_BUSY when there is such a one
+   */
   requireIdle(): void {
-    if ([...this.jobs.values()].some((job) => !ENDED.includes(job.view.value.state))) throw appError('SRV_IMPORT_BUSY');
+    for (const job of this.jobs.values()) {
+      if (!ENDED.includes(job.view.value.state)) throw appError('SRV_IMPORT_BUSY');
+      this.end(job, {});
+    }
   }
 
   /** Starts reading a delivery that has arrived in a place of its own. */
@@ -49,12 +65,12 @@ export class ImportJobs {
     const id = randomUUID();
     const view = new BehaviorSubject<ImportJobView>({
       id, fileName: upload.fileName, state: 'preparing', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
-      earlier: null, findings: null, counts: null, seconds: null, error: null,
+      earlier: null, inspection: null, unmatched: [], effect: null, findings: null, counts: null, seconds: null, error: null,
     }); // prettier-ignore
     const job: Job = { view, upload, person, cancelFlag: new Int32Array(new SharedArrayBuffer(4)) };
     this.jobs.set(id, job);
     for (const old of [...this.jobs.keys()].slice(0, -JOBS_KEPT)) this.jobs.delete(old);
-    this.run(job, false);
+    this.run(job, { do: 'start', again: false });
     return view.value;
   }
 
@@ -76,38 +92,70 @@ export class ImportJobs {
 
   /** The delivery that is not ended yet, if there is one. */
   running(): ImportJobView | undefined {
-    return [...this.jobs.values()].map((job) => job.view.value).find((view) => !ENDED.includes(view.state));
+    return [...this.jobs.values()].find((job) => !job.view.isStopped)?.view.value;
   }
 
   /** Answers the question whether the same files shall be read again. */
   answer(id: string, again: boolean): ImportJobView {
-    const job = this.job(id);
-    if (job.view.value.state !== 'asking') throw appError('SRV_IMPORT_NOT_ASKED');
-    if (again) this.run(job, true);
+    const job = this.waiting(id, 'asking');
+    if (again) this.run(job, { do: 'start', again: true });
     else this.end(job, { state: 'cancelled' });
     return job.view.value;
+  }
+
+  /** Looks into a foreign file again, with what a person says of it. */
+  lookAgain(id: string, said: LookAgain): ImportJobView {
+    const job = this.waiting(id, 'mapping', 'checked', 'refused');
+    this.run(job, { do: 'look', said });
+    return job.view.value;
+  }
+
+  /** Checks a foreign file read by a mapping; nothing is written. */
+  readAs(id: string, mapping: Mapping): ImportJobView {
+    const job = this.waiting(id, 'mapping', 'checked', 'refused');
+    job.mapping = mapping;
+    this.run(job, { do: 'check', mapping });
+    return job.view.value;
+  }
+
+  /** Writes a delivery that was checked. */
+  goAhead(id: string, isComplete: boolean): ImportJobView {
+    const job = this.waiting(id, 'checked');
+    this.run(job, { do: 'write', isComplete, ...(job.mapping ? { mapping: job.mapping } : {}) });
+    return job.view.value;
+  }
+
+  /** @throws SRV_IMPORT_NOT_ASKED when the delivery is not in one of these states */
+  private waiting(id: string, ...states: ImportJobView['state'][]): Job {
+    const job = this.job(id);
+    if (!states.includes(job.view.value.state) || job.view.isStopped) throw appError('SRV_IMPORT_NOT_ASKED');
+    return job;
   }
 
   /** Cancels; the books stay as they were. */
   cancel(id: string): ImportJobView {
     const job = this.job(id);
-    if (job.view.value.state === 'asking') this.end(job, { state: 'cancelled' });
+    const { state } = job.view.value;
+    if (WAITING.includes(state) || (state === 'refused' && !job.view.isStopped)) this.end(job, { state: 'cancelled' });
     Atomics.store(job.cancelFlag, 0, 1);
     return job.view.value;
   }
 
-  private run(job: Job, again: boolean): void {
-    const { location, fileName } = job.upload;
+  private run(job: Job, step: ImportStep): void {
+    const { location, fileName, isForeign } = job.upload;
     const data: ImportWorkerData = {
-      databaseFile: this.databaseFile, location, fileName, person: job.person, again, cancelFlag: job.cancelFlag,
+      databaseFile: this.databaseFile, location, fileName, isForeign, person: job.person, step, cancelFlag: job.cancelFlag,
     }; // prettier-ignore
-    this.update(job, { state: 'preparing' });
+    this.update(job, { state: 'preparing', findings: null, effect: null });
     const worker = startWorker('import-worker', data);
-    worker.on('message', (message: ImportWorkerMessage) => this.take(job, message));
+    let isAnswered = false;
+    worker.on('message', (message: ImportWorkerMessage) => {
+      isAnswered ||= message.type !== 'progress';
+      this.take(job, message);
+    });
     worker.on('error', (error) => this.fail(job, error));
     worker.on('exit', () => {
-      if (!ENDED.includes(job.view.value.state) && job.view.value.state !== 'asking')
-        this.fail(job, new Error('the thread ended'));
+      if (!isAnswered) this.fail(job, new Error('the thread ended'));
     });
   }
 
@@ -117,11 +165,22 @@ export class ImportJobs {
         return this.update(job, { state: 'reading', progress: message.progress });
       case 'asking':
         return this.update(job, { state: 'asking', earlier: message.earlier });
+      case 'inspected':
+        return this.update(job, { state: 'mapping', inspection: message.inspection, unmatched: [] });
+      case 'unreadable':
+        return this.end(job, { state: 'refused', findings: findingsView(listOf(message.findings)) });
       case 'outcome':
-        return this.end(job, changesOf(message.outcome));
+        return this.conclude(job, changesOf(message.outcome), message.unmatched);
       case 'error':
         return this.end(job, { state: 'failed', error: message });
     }
+  }
+
+  /** A refused foreign file stays, so that its mapping can be corrected; everything else that is over ends. */
+  private conclude(job: Job, change: Partial<ImportJobView>, unmatched: UnmatchedView[]): void {
+    const canBeMended = change.state === 'refused' && job.upload.isForeign && job.view.value.inspection !== null;
+    if (change.state === 'checked' || canBeMended) this.update(job, { ...change, unmatched });
+    else this.end(job, change);
   }
 
   private fail(job: Job, error: unknown): void {
@@ -135,7 +194,7 @@ export class ImportJobs {
   }
 
   private end(job: Job, change: Partial<ImportJobView>): void {
-    if (ENDED.includes(job.view.value.state)) return;
+    if (job.view.isStopped) return;
     this.update(job, change);
     job.view.complete();
     void rm(job.upload.folder, { recursive: true, force: true });
@@ -150,6 +209,13 @@ function changesOf(outcome: ImportOutcome): Partial<ImportJobView> {
         counts: outcome.counts,
         findings: findingsView(outcome.findings),
         seconds: outcome.seconds,
+      };
+    case 'checked':
+      return {
+        state: 'checked',
+        counts: outcome.counts,
+        effect: outcome.effect,
+        findings: findingsView(outcome.findings),
       };
     case 'refused':
       return { state: 'refused', findings: findingsView(outcome.findings) };

@@ -2,13 +2,14 @@ import type { Readable } from 'node:stream';
 import type Database from 'better-sqlite3';
 import * as v from 'valibot';
 import {
-  checkCalendar, DocumentSchema, digitsOf, FIGURES_FILE, FigureRowReader, issue, IssueList, JOURNALS_FILE,
+  checkCalendar, checkOwnership, checkRates, DocumentSchema, digitsOf, FIGURES_FILE, FigureRowReader, issue, IssueList, JOURNALS_FILE,
   parseAmount, formatMinor, proposeIncomeRows, RESOURCES, STANDARD_COLUMNS,
-  TableChecker, WorkspaceSettingsSchema, type Document, type Issue, type IssueCode, type PostingContext,
+  TableChecker, WorkspaceSettingsSchema, type Document, type Issue, type IssueCode, type Mapping, type PostingContext,
   type ResourceSpec, type TableRow,
 } from '@margin-lens/core'; // prettier-ignore
 import { accountOfRow, calendarsOfRows, type PackageRow } from '../workspace/package-rows';
 import { BalanceLedger } from './balance-ledger';
+import { deliveryEffect, type DeliveryEffect } from './delivery-effect';
 import { documentIds, storeDocument } from './document-store';
 import { FigureStore } from './figure-store';
 import { forEachLine } from './journal-batch';
@@ -16,7 +17,7 @@ import { JournalStore, type EntityFacts } from './journal-store';
 import { currentRows, storeMasterRows, type MasterCounts } from './master-store';
 import type { PackageSource } from './package-source';
 import { postingContext, type PostingMasters } from './posting-masters';
-import { readCsv, type RowSink } from './read-csv';
+import type { RowSink } from './read-csv';
 import { readJournals, readJournalsInThread, type JournalSink } from './read-journals';
 
 /** Journals of this size and more are parsed in a thread of their own; below it, starting one costs more than it saves. */
@@ -37,6 +38,8 @@ export interface ImportCounts {
   journals: number;
   lines: number;
   unchangedJournals: number;
+  changedJournals: number;
+  removedJournals: number;
   figures: number;
   changedFigures: number;
   unchangedFigures: number;
@@ -46,6 +49,7 @@ export interface ImportCounts {
 
 export type ImportOutcome =
   | { state: 'done'; importId: number; revision: number; counts: ImportCounts; findings: FindingList; seconds: number }
+  | { state: 'checked'; counts: ImportCounts; effect: DeliveryEffect; findings: FindingList }
   | { state: 'refused'; findings: FindingList }
   | { state: 'cancelled' };
 
@@ -63,6 +67,14 @@ export interface ImportRequest {
   onProgress(progress: ImportProgress): void;
   isCancelled(): boolean;
   now(): Date;
+  /** Read and check everything, say what it would change, and leave the books as they are. */
+  isTrial?: boolean;
+  /** Replace journals that come with other content than they have in the books, instead of refusing them. */
+  replacesChanged?: boolean;
+  /** Take out normal journals of the months it touches that the delivery leaves out. */
+  isComplete?: boolean;
+  /** How the foreign file that the source stands for was read; kept with the delivery. */
+  mapping?: Mapping;
   /** Size of journals.csv from which a second thread parses it; for tests. */
   threadFromBytes?: number;
 }
@@ -75,7 +87,9 @@ export function earlierImport(
   digest: string,
 ): { finishedAt: string; person: string } | undefined {
   return db
-    .prepare('select finished_at as finishedAt, person from import_run where digest = ? order by id desc limit 1')
+    .prepare(
+      'select finished_at as finishedAt, person from import_run where digest = ? and undone is null order by id desc limit 1',
+    )
     .get(digest) as { finishedAt: string; person: string } | undefined;
 }
 
@@ -95,6 +109,12 @@ export async function importPackage(db: Database.Database, request: ImportReques
       db.exec('rollback');
       return { state: 'refused', findings: listed(run.findings) };
     }
+    if (request.isTrial) {
+      const effect = run.effect();
+      db.exec('rollback');
+      return { state: 'checked', counts, effect, findings: listed(run.findings) };
+    }
+    run.close();
     const importId = run.record(counts);
     db.exec('commit');
     const seconds = (request.now().getTime() - started.getTime()) / 1000;
@@ -120,6 +140,8 @@ class PackageImport {
   private readonly masters: Record<string, MasterCounts> = {};
   private readonly combinations: Map<string, number>;
   private readonly insertCombination: Database.Statement;
+  private readonly closed: ReadonlySet<string>;
+  private journals: JournalStore | undefined;
   private bytesBefore = 0;
   private readonly bytesTotal: number;
 
@@ -134,9 +156,19 @@ class PackageImport {
       .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
       .run(started.toISOString(), request.person, `import ${request.fileName}`);
     this.revision = Number(made.lastInsertRowid);
+    this.closed = closedPeriods(db);
     const stored = db.prepare('select id, parts from combination').all() as { id: number; parts: string }[];
     this.combinations = new Map(stored.map(({ id, parts }) => [parts, id]));
     this.insertCombination = db.prepare('insert into combination (parts) values (?)');
+  }
+
+  close(): void {
+    this.journals?.close();
+  }
+
+  /** What the delivery changes in the books. */
+  effect(): DeliveryEffect {
+    return this.journals ? deliveryEffect(this.db, this.journals.firstNew) : { months: [], accounts: [] };
   }
 
   private readonly report = (found: Issue): void => this.findings.add(found);
@@ -156,10 +188,12 @@ class PackageImport {
       versions: this.rowsOf('versions'),
     };
     const balances = new BalanceLedger(this.db);
-    Object.assign(counts, await this.readJournals(masters, balances));
+    if (this.paths.has(JOURNALS_FILE)) Object.assign(counts, await this.readJournals(masters, balances));
     Object.assign(counts, await this.readFigures(postingContext(masters), balances));
     balances.flush();
     counts.documents = await this.readDocuments();
+    const { mapping } = this.request;
+    if (mapping) storeDocument(this.db, 'mapping', mapping.id, mapping, this.revision);
     return counts;
   }
 
@@ -188,6 +222,8 @@ class PackageImport {
       journals: 0,
       lines: 0,
       unchangedJournals: 0,
+      changedJournals: 0,
+      removedJournals: 0,
       figures: 0,
       changedFigures: 0,
       unchangedFigures: 0,
@@ -203,6 +239,7 @@ class PackageImport {
       if (!expected.has(path) && !isDocumentPath(path))
         this.report(issue('CORE_PACKAGE_FILE_UNKNOWN', { file: path }, { file: path }));
     }
+    if (this.request.source.isPartial) return;
     const required = [
       ...RESOURCES.filter((resource) => resource.required).map((resource) => resource.file),
       JOURNALS_FILE,
@@ -246,7 +283,7 @@ class PackageImport {
       if (isCancelled()) throw new Cancelled();
       onProgress({ file, rows: rowsSoFar(), bytesRead: this.bytesBefore + bytes, bytesTotal: this.bytesTotal });
     };
-    await readCsv(file, await source.open(file), { ...sink, pause }, this.report);
+    await source.rows(file, { ...sink, pause }, this.report);
     this.bytesBefore += source.files.find((entry) => entry.path === file)?.bytes ?? 0;
   }
 
@@ -266,6 +303,7 @@ class PackageImport {
         () => rows.length,
       );
       if (resource.name === 'entities') this.checkCurrencies(rows);
+      if (resource.name === 'rates') checkRates(resource, rows).forEach(this.report);
       this.masters[resource.name] = storeMasterRows(this.db, resource, rows, this.revision);
     }
     const firstKey = resource.key[0]!;
@@ -300,6 +338,13 @@ class PackageImport {
     for (const rows of calendarsOfRows(this.rowsOf('calendars')).values()) {
       checkCalendar(rows.calendar, 'calendars.csv').forEach(this.report);
     }
+    const shares = this.rowsOf('ownership').map((row) => ({
+      investor: String(row['investor']),
+      investee: String(row['investee']),
+      from: String(row['from']),
+      percent: Number(row['percent']),
+    }));
+    checkOwnership(shares, 'ownership.csv').forEach(this.report);
     this.checkEliminations();
   }
 
@@ -336,7 +381,10 @@ class PackageImport {
   private async readJournals(masters: PostingMasters, balances: BalanceLedger): Promise<Partial<ImportCounts>> {
     const { source, onProgress, isCancelled } = this.request;
     const entities = new Map(masters.entities.map((row) => [row.id, entityFacts(row)]));
-    const store = new JournalStore(this.db, this.revision, balances, (id) => entities.get(id)!);
+    const { replacesChanged = false, isComplete = false } = this.request;
+    const policy = { replacesChanged, isComplete, closed: this.closed };
+    const store = new JournalStore(this.db, this.revision, balances, (id) => entities.get(id)!, policy);
+    this.journals = store;
     const combinationIds: number[] = [];
     const sink: JournalSink = {
       batch: (batch) => {
@@ -347,13 +395,14 @@ class PackageImport {
         });
       },
       finding: this.report,
+      refused: (journal) => store.noteRefused(journal),
       progress: (rows, bytes) => {
         if (isCancelled()) throw new Cancelled();
         onProgress({ file: JOURNALS_FILE, rows, bytesRead: this.bytesBefore + bytes, bytesTotal: this.bytesTotal });
       },
     };
     const bytes = source.files.find((file) => file.path === JOURNALS_FILE)?.bytes ?? 0;
-    if (bytes >= (this.request.threadFromBytes ?? THREAD_FROM_BYTES))
+    if (source.location !== undefined && bytes >= (this.request.threadFromBytes ?? THREAD_FROM_BYTES))
       await readJournalsInThread(source.location, masters, sink);
     else await readJournals(source, masters, sink);
     this.bytesBefore += bytes;
@@ -409,6 +458,20 @@ class PackageImport {
     }
     return written;
   }
+}
+
+/** Closed periods as `entity|period` of their ids. */
+function closedPeriods(db: Database.Database): ReadonlySet<string> {
+  const rows = db
+    .prepare(
+      `select e.id as entity, p.id as period from period_status s
+       join entity e on e.code = s.entity and e.until is null
+       join fiscal_period p on p.calendar = e.calendar and p.until is null
+         and printf('FY%d-P%02d', p.fiscal_year, p.period) = s.period
+       where s.until is null and s.status = 'closed'`,
+    )
+    .all() as { entity: number; period: number }[];
+  return new Set(rows.map(({ entity, period }) => `${entity}|${period}`));
 }
 
 const entityFacts = (row: PackageRow): EntityFacts => {

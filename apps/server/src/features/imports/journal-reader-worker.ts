@@ -31,6 +31,7 @@ try {
       send({ type: 'batch', batch }, [batch.numbers.buffer as ArrayBuffer]);
     },
     finding: (found) => send({ type: 'finding', found }),
+    refused: (journal) => send({ type: 'refused', journal }),
     progress: (rows, bytes) => send({ type: 'progress', rows, bytes }),
   });
   send({ type: 'end' });

@@ -5,14 +5,20 @@ import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import yauzl from 'yauzl';
+import type { Issue } from '@margin-lens/core';
 import { appError } from '../../app-error';
+import { readCsv, type RowSink } from './read-csv';
 
 /** The files of a delivery, by their path inside the package. Any file can be opened at any time, as a stream. */
 export interface PackageSource {
-  /** The folder or zip file itself. */
-  location: string;
+  /** The folder or zip file itself; undefined when its rows are made from a foreign file. */
+  location: string | undefined;
   files: readonly { path: string; bytes: number }[];
   open(path: string): Promise<Readable>;
+  /** Streams the rows of a table. */
+  rows(path: string, sink: RowSink, report: (found: Issue) => void): Promise<void>;
+  /** True when it brings one table only, into books that are there already. */
+  isPartial?: boolean;
   /** SHA-256 over names and contents, in hex. */
   digest(): Promise<string>;
   close(): void;
@@ -38,6 +44,11 @@ export async function openPackage(location: string): Promise<PackageSource> {
   return found.isDirectory() ? openFolder(location) : openZip(location, name);
 }
 
+const rowsOf =
+  (open: PackageSource['open']): PackageSource['rows'] =>
+  async (name, sink, report) =>
+    readCsv(name, await open(name), sink, report);
+
 async function openFolder(folder: string): Promise<PackageSource> {
   const entries = await readdir(folder, { recursive: true, withFileTypes: true });
   const listed = entries
@@ -51,7 +62,14 @@ async function openFolder(folder: string): Promise<PackageSource> {
   );
   const open = async (name: string): Promise<Readable> =>
     createReadStream(path.join(folder, root + name), { highWaterMark: 1 << 20 });
-  return { location: folder, files, open, digest: () => digestOf(files, open), close: () => undefined };
+  return {
+    location: folder,
+    files,
+    open,
+    rows: rowsOf(open),
+    digest: () => digestOf(files, open),
+    close: () => undefined,
+  };
 }
 
 async function openZip(location: string, name: string): Promise<PackageSource> {
@@ -87,7 +105,7 @@ async function openZip(location: string, name: string): Promise<PackageSource> {
         error ? reject(unreadable(error)) : resolve(stream),
       ),
     );
-  return { location, files, open, digest: () => digestOf(files, open), close: () => zip.close() };
+  return { location, files, open, rows: rowsOf(open), digest: () => digestOf(files, open), close: () => zip.close() };
 }
 
 /** The same files give the same digest, as a folder or in a zip. */

@@ -1,5 +1,6 @@
 import {
   digitsOf,
+  isProfitOrLoss,
   naturalOrientation,
   PostingCalendar,
   type Nature,
@@ -36,7 +37,11 @@ export function postingContext(masters: PostingMasters): PostingContext {
       masters.accounts.map((row) => {
         const nature = row['nature'] as Nature;
         const naturalSign = naturalOrientation(nature) === 'credit' ? (-1 as const) : (1 as const);
-        return [String(row['number']), { id: row.id, isStatistic: nature === 'statistic', naturalSign }];
+        const isStatistic = nature === 'statistic';
+        return [
+          String(row['number']),
+          { id: row.id, isStatistic, isProfitOrLoss: isProfitOrLoss({ nature }), naturalSign },
+        ];
       }),
     ),
     versions: new Map(masters.versions.map((row) => [String(row['code']), row.id])),

@@ -2,23 +2,37 @@ import { Readable } from 'node:stream';
 import Papa from 'papaparse';
 import { issue, type Issue } from '@margin-lens/core';
 
+/** How a text file is written; a ledger package is UTF-8 with commas. */
+export interface TextForm {
+  encoding: string;
+  delimiter: string;
+}
+
+const PACKAGE_FORM: TextForm = { encoding: 'utf-8', delimiter: ',' };
+
 /** Takes rows as they come; returns false to stop reading. `line` is the physical line on which the row begins. */
 export interface RowSink {
-  header(names: string[]): boolean;
+  header(names: string[], line: number): boolean;
   row(fields: string[], line: number): void;
+  /** Called for lines without anything in them that stand before a row. */
+  blank?(line: number): void;
   /** Called between chunks with the bytes read so far; throw to stop. */
   pause(bytes: number): void;
 }
 
-class NotUtf8 extends Error {}
+class NotInEncoding extends Error {}
 
-async function* decodeUtf8(stream: Readable, onText: (text: string, bytes: number) => void): AsyncGenerator<string> {
-  const decoder = new TextDecoder('utf-8', { fatal: true });
+async function* decodeText(
+  stream: Readable,
+  encoding: string,
+  onText: (text: string, bytes: number) => void,
+): AsyncGenerator<string> {
+  const decoder = new TextDecoder(encoding, { fatal: true });
   const decode = (chunk?: Buffer) => {
     try {
       return chunk ? decoder.decode(chunk, { stream: true }) : decoder.decode();
     } catch {
-      throw new NotUtf8();
+      throw new NotInEncoding();
     }
   };
   for await (const chunk of stream as AsyncIterable<Buffer>) {
@@ -36,7 +50,7 @@ const newlinesIn = (fields: readonly string[]): number => {
 };
 
 /**
- * Streams a CSV file (RFC 4180, UTF-8, comma) into a sink; memory does not grow with the file.
+ * Streams a CSV file (RFC 4180; UTF-8 and commas unless another form is given) into a sink; memory does not grow with the file.
  *
  * Missing: empty lines are passed over. Encoding and quotation errors are reported as findings.
  */
@@ -45,7 +59,9 @@ export async function readCsv(
   stream: Readable,
   sink: RowSink,
   report: (found: Issue) => void,
+  form = PACKAGE_FORM,
 ): Promise<void> {
+  let blanks: number[] = [];
   let line = 1;
   let isHeaderRead = false;
   let bytes = 0;
@@ -55,19 +71,24 @@ export async function readCsv(
   const takeRow = (fields: string[]): boolean => {
     const at = line;
     line += 1 + (hasQuotes ? newlinesIn(fields) : 0);
-    if (fields.length === 1 && fields[0]!.trim() === '') return true;
+    if (fields.length === 1 && fields[0]!.trim() === '') {
+      if (sink.blank) blanks.push(at);
+      return true;
+    }
+    for (const blank of blanks) sink.blank!(blank);
+    blanks = [];
     if (isHeaderRead) {
       sink.row(fields, at);
       return true;
     }
     isHeaderRead = true;
-    return sink.header(fields);
+    return sink.header(fields, at);
   };
 
   await new Promise<void>((resolve, reject) => {
     let failure: unknown;
     const text = Readable.from(
-      decodeUtf8(stream, (chunk, count) => {
+      decodeText(stream, form.encoding, (chunk, count) => {
         bytes += count;
         hasQuotes ||= chunk.includes('"');
       }),
@@ -80,7 +101,7 @@ export async function readCsv(
     };
     text.on('error', (error) => reject(failure ?? error));
     Papa.parse<string[]>(text, {
-      delimiter: ',',
+      delimiter: form.delimiter,
       skipEmptyLines: false,
       chunk: ({ data, errors }, parser) => {
         try {
@@ -103,7 +124,7 @@ export async function readCsv(
       error: (error: unknown) => reject(failure ?? error),
     });
   }).catch((error: unknown) => {
-    if (!(error instanceof NotUtf8)) throw error;
+    if (!(error instanceof NotInEncoding)) throw error;
     report(issue('CORE_TABLE_ENCODING', {}, { file, line }));
   });
   if (!isHeaderRead) report(issue('CORE_TABLE_EMPTY', {}, { file }));

@@ -5,12 +5,13 @@ import { JOURNALS_FILE, JournalRowReader, type Issue } from '@margin-lens/core';
 import { JournalBatcher, type JournalBatch } from './journal-batch';
 import type { PackageSource } from './package-source';
 import { postingContext, type PostingMasters } from './posting-masters';
-import { readCsv } from './read-csv';
 
 /** What comes out of reading journals; everything arrives in file order. */
 export interface JournalSink {
   batch(batch: JournalBatch): void;
   finding(found: Issue): void;
+  /** A line of this journal, `entity|number`, was refused. */
+  refused(journal: string): void;
   /** Called after every chunk of the file; throws to stop. */
   progress(rows: number, bytes: number): void;
 }
@@ -20,15 +21,15 @@ export async function readJournals(source: PackageSource, masters: PostingMaster
   const reader = new JournalRowReader(postingContext(masters), (found) => sink.finding(found));
   const batcher = new JournalBatcher((batch) => sink.batch(batch));
   let rows = 0;
-  await readCsv(
+  await source.rows(
     JOURNALS_FILE,
-    await source.open(JOURNALS_FILE),
     {
       header: (names) => reader.open(names),
       row: (fields, line) => {
         rows++;
         const row = reader.read(fields, line);
         if (row) batcher.add(row, line);
+        else sink.refused(reader.journalKey);
       },
       pause: (bytes) => sink.progress(rows, bytes),
     },
@@ -47,6 +48,7 @@ export interface JournalReaderData {
 export type JournalReaderMessage =
   | { type: 'batch'; batch: JournalBatch }
   | { type: 'finding'; found: Issue }
+  | { type: 'refused'; journal: string }
   | { type: 'progress'; rows: number; bytes: number }
   | { type: 'end' };
 
@@ -82,6 +84,7 @@ export async function readJournalsInThread(
             Atomics.add(signals, 0, 1);
             Atomics.notify(signals, 0);
           } else if (message.type === 'finding') sink.finding(message.found);
+          else if (message.type === 'refused') sink.refused(message.journal);
           else if (message.type === 'progress') sink.progress(message.rows, message.bytes);
           else resolve();
         } catch (error) {

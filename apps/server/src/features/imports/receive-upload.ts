@@ -12,7 +12,11 @@ export interface Upload {
   /** The folder to remove when the delivery has ended. */
   folder: string;
   fileName: string;
+  /** One text file or workbook that is no ledger package; how it is read is asked. */
+  isForeign: boolean;
 }
+
+const FOREIGN = /\.(csv|txt|tsv|tab|dat|xlsx|xlsm)$/i;
 
 /** A path inside a package: parts of letters, digits, dots, dashes, underscores and spaces; never out of the folder. */
 function safePath(name: string): string {
@@ -43,8 +47,10 @@ export async function receiveUpload(request: FastifyRequest): Promise<Upload> {
     const only = names.length === 1 ? names[0]! : undefined;
     const isZip = only !== undefined && /\.zip$/i.test(only);
     const topFolder = names[0]!.includes('/') ? names[0]!.split('/')[0]! : `${names.length} files`;
+    const isForeign = only !== undefined && FOREIGN.test(only);
     return {
-      location: isZip ? path.join(folder, 'files', only) : path.join(folder, 'files'),
+      isForeign,
+      location: isZip || isForeign ? path.join(folder, 'files', only) : path.join(folder, 'files'),
       folder,
       fileName: only ?? topFolder,
     };

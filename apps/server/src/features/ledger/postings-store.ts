@@ -103,8 +103,9 @@ export async function findJournal(
 ): Promise<JournalView> {
   const connection = em.getConnection();
   const [journal] = await connection.execute<JournalRow[]>(
-    `select j.id, j.entity, j.number, j.kind, j.fiscal_year as fiscalYear, i.file_name as fileName, i.finished_at as at
-     from journal j join import_run i on i.revision = j.since where j.id = ? and j.until is null`,
+    `select j.id, j.entity, j.number, j.kind, j.fiscal_year as fiscalYear, coalesce(i.file_name, r.action) as fileName,
+       r.at from journal j join workspace_revision r on r.id = j.since left join import_run i on i.revision = j.since
+     where j.id = ? and j.until is null`,
     [id],
   );
   const entity = journal && model.entities.find((candidate) => candidate.id === journal.entity);

@@ -1,0 +1,106 @@
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { pipeline } from 'node:stream/promises';
+import type { UnmatchedView } from '@margin-lens/contract';
+import {
+  foreignConverter,
+  issue,
+  JOURNALS_FILE,
+  missingTargets,
+  resourceOf,
+  targetsOf,
+  type ForeignContext,
+  type Issue,
+  type Mapping,
+  type RowConverter,
+} from '@margin-lens/core';
+import type { PackageSource } from '../imports/package-source';
+import { checkHeader } from './check-header';
+import { readForeign } from './read-foreign';
+
+/** SHA-256 of a file, in hex. */
+export async function digestOfFile(location: string): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(location), async (source: AsyncIterable<Buffer>) => {
+    for await (const chunk of source) hash.update(chunk);
+  });
+  return hash.digest('hex');
+}
+
+export interface ForeignSource extends PackageSource {
+  /** Codes of the rows read that the workspace does not have. */
+  unmatched(): UnmatchedView[];
+}
+
+/**
+ * A foreign file as one table of a ledger package: its rows are converted by the mapping on the way.
+ *
+ * `context` is asked when the rows are read, so that it sees the books of that moment.
+ */
+export async function openForeign(
+  location: string,
+  fileName: string,
+  mapping: Mapping,
+  context: () => ForeignContext,
+): Promise<ForeignSource> {
+  let converter: RowConverter | undefined;
+  const path = resourceOf(mapping.purpose)?.file ?? JOURNALS_FILE;
+  const rows: PackageSource['rows'] = async (_path, sink, report) => {
+    const header = (names: string[], line: number) => {
+      const found = [...checkHeader(fileName, names, line), ...unmapped(fileName, names, mapping, context())];
+      found.forEach(report);
+      if (found.length > 0) return;
+      converter = foreignConverter(fileName, mapping, names, context(), report);
+      sink.header([...converter.header], line);
+    };
+    await readForeign(
+      location,
+      fileName,
+      mapping,
+      {
+        header,
+        row: (cells, line) => {
+          for (const fields of converter?.convert(cells, line) ?? []) sink.row(fields, line);
+        },
+        pause: sink.pause,
+      },
+      report,
+    );
+    converter?.finish();
+  };
+  return {
+    location: undefined,
+    isPartial: true,
+    files: [{ path, bytes: (await stat(location)).size }],
+    open: () => Promise.resolve(createReadStream(location)),
+    rows,
+    digest: () => digestOfFile(location),
+    close: () => undefined,
+    unmatched: () =>
+      [...(converter?.unmatched ?? [])].flatMap(([target, texts]) =>
+        [...texts].map(([text, count]) => ({ target, text, count })),
+      ),
+  };
+}
+
+/** Required targets without a column, and columns of the mapping that the file does not have. */
+function unmapped(file: string, names: readonly string[], mapping: Mapping, context: ForeignContext): Issue[] {
+  const columns = names.join(', ');
+  const targets = targetsOf(mapping.purpose, [...context.postings.dimensions.keys()]);
+  const labelOf = (name: string) => targets.find((target) => target.name === name)?.label.toLowerCase() ?? name;
+  const absent = Object.entries(mapping.columns).filter(([, column]) => !names.includes(column));
+  return [
+    ...missingTargets(mapping).map((alternatives) => alternatives.map(labelOf).join(' or ')),
+    ...absent.map(([target]) => labelOf(target)),
+  ].map((what) => issue('CORE_FOREIGN_UNMAPPED', { what, columns }, { file }));
+}
+
+/** Findings of the package check in the words of the file they came from: its name and its columns. */
+export function inOwnWords(found: Issue, fileName: string, mapping: Mapping): Issue {
+  if (!found.place) return found;
+  const { column } = found.place;
+  const own =
+    column && (mapping.columns[column] ?? (/^(debit|credit)$/.test(column) ? mapping.columns['amount'] : undefined));
+  return { ...found, place: { ...found.place, file: fileName, ...(own ? { column: own } : {}) } };
+}
