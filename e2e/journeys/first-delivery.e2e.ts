@@ -47,7 +47,7 @@ test('a delivery with mistakes is refused with file, line, column and remedy', a
 test('a file that is no zip is refused', async ({ page }) => {
   await page.goto('/deliveries');
   await page
-    .getByTestId('zip')
+    .getByTestId('file')
     .setInputFiles({ name: 'broken.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
   await expect(page.getByTestId('job')).toContainText('broken.zip could not be read');
 });

@@ -218,17 +218,17 @@ describe('deliveries over HTTP', () => {
       },
     }); // prettier-ignore
     const { mapping } = looked.inspection!;
-    const refused = await settled((await post(`/imports/${looked.id}/mapping`, { mapping })).id);
+    const refused = await settled((await post(`/imports/${looked.id}/check`, { mapping, isComplete: false })).id);
     expect(refused).toMatchObject({ state: 'refused', unmatched: [{ target: 'account', text: '1000x', count: 1 }] });
     expect(refused.findings!.shown[0]).toMatchObject({ file: 'maerz.csv', line: 3, column: 'Konto' });
     const values = { account: { '1000x': '1000' } };
-    await post(`/imports/${looked.id}/mapping`, { mapping: { ...mapping, values } });
+    await post(`/imports/${looked.id}/check`, { mapping: { ...mapping, values }, isComplete: false });
     const checked = await settled(looked.id);
     expect(checked).toMatchObject({
       state: 'checked',
       effect: { months: [{ period: 'FY2026-P03', profit: 125_050 }] },
     });
-    await post(`/imports/${looked.id}/go-ahead`, { isComplete: false });
+    await post(`/imports/${looked.id}/go-ahead`, {});
     expect(await settled(looked.id)).toMatchObject({ state: 'done', counts: { journals: 1, lines: 2 } });
 
     const again = await deliver({ 'april.csv': lines.join('\n').replaceAll('14.03', '14.04') });

@@ -73,8 +73,8 @@ const InspectionSchema = v.object({
   isKept: v.boolean(),
   questions: v.array(v.object({ about: v.picklist(['decimal', 'dates', 'shares']), texts: v.array(v.string()) })),
   encodingText: v.nullable(v.object({ line: v.number(), text: v.string() })),
-  /** Codes of the workspace that codes of the file can be mapped to. */
-  dimensions: v.array(v.string()),
+  /** Codes of the workspace that codes and columns of the file can be mapped to, by target; periods as `period`. */
+  codes: v.record(v.string(), v.array(v.object({ code: v.string(), name: v.string() }))),
 });
 export type InspectionView = v.InferOutput<typeof InspectionSchema>;
 
@@ -95,6 +95,8 @@ export const ImportJobSchema = v.object({
   inspection: v.nullable(InspectionSchema),
   unmatched: v.array(UnmatchedSchema),
   effect: v.nullable(EffectSchema),
+  /** The check took out what the delivery leaves out. */
+  isComplete: v.boolean(),
   counts: v.nullable(CountsSchema),
   seconds: v.nullable(v.number()),
   error: v.nullable(v.object({ code: v.string(), message: v.string(), hint: v.string() })),
@@ -118,8 +120,12 @@ export type ImportRunView = v.InferOutput<typeof ImportRunSchema>;
 
 export const AnswerSchema = v.object({ again: v.boolean() });
 
-/** How a foreign file is to be read; it is then checked and its effect shown. */
-export const ReadAsSchema = v.object({ mapping: MappingSchema });
+/**
+ * Checks a delivery and shows its effect: a foreign file by its mapping; `isComplete` takes out the journals of its
+ * months that it leaves out.
+ */
+export const CheckSchema = v.object({ mapping: v.optional(MappingSchema), isComplete: v.boolean() });
+export type CheckRequest = v.InferOutput<typeof CheckSchema>;
 
 /** Another look at a foreign file with what a person says of it. */
 export const LookAgainSchema = v.object({
@@ -130,8 +136,6 @@ export const LookAgainSchema = v.object({
   headerLine: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
 });
 export type LookAgain = v.InferOutput<typeof LookAgainSchema>;
-
-export const GoAheadSchema = v.object({ isComplete: v.boolean() });
 
 /** What an undo has taken out. */
 export const UndoneSchema = v.object({ journals: v.number(), lines: v.number() });

@@ -1,5 +1,13 @@
 import type Database from 'better-sqlite3';
-import { RESOURCES, type ForeignContext, type KnownCodes, type PostingPeriod } from '@margin-lens/core';
+import type { InspectionView } from '@margin-lens/contract';
+import {
+  DIMENSION_PREFIX,
+  RESOURCES,
+  type FiscalCalendar,
+  type ForeignContext,
+  type KnownCodes,
+  type PostingPeriod,
+} from '@margin-lens/core';
 import { currentRows } from '../imports/master-store';
 import { postingContext, type PostingMasters } from '../imports/posting-masters';
 
@@ -30,6 +38,26 @@ export function knownCodes({ postings, calendar }: ForeignContext): KnownCodes {
     dimensions: postings.dimensions,
     calendar,
   };
+}
+
+/** Codes of the books with their names, by the target that takes them. */
+export function codesOfBooks(db: Database.Database, calendar: FiscalCalendar | undefined): InspectionView['codes'] {
+  const named = (name: string, code: string) =>
+    rowsOf(db, name).map((row) => ({ code: String(row[code]), name: String(row['name']) }));
+  const entities = named('entities', 'code');
+  const codes: InspectionView['codes'] = {
+    account: named('accounts', 'number'),
+    entity: entities,
+    partner: entities,
+    period: (calendar?.periods ?? []).map(({ key, label }) => ({ code: key, name: label })),
+  };
+  for (const row of rowsOf(db, 'dimensions')) {
+    (codes[`${DIMENSION_PREFIX}${row['dimension']}`] ??= []).push({
+      code: String(row['value']),
+      name: String(row['name']),
+    });
+  }
+  return codes;
 }
 
 /**

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { BehaviorSubject, type Observable } from 'rxjs';
-import type { FindingsView, ImportJobView, LookAgain, UnmatchedView } from '@margin-lens/contract';
+import type { CheckRequest, FindingsView, ImportJobView, LookAgain, UnmatchedView } from '@margin-lens/contract';
 import { describeIssue, ISSUE_CODES, type Issue, type IssueCode, type Mapping } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { issueView } from '../statements/issue-view';
@@ -65,7 +65,7 @@ export class ImportJobs {
     const id = randomUUID();
     const view = new BehaviorSubject<ImportJobView>({
       id, fileName: upload.fileName, state: 'preparing', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
-      earlier: null, inspection: null, unmatched: [], effect: null, findings: null, counts: null, seconds: null, error: null,
+      earlier: null, inspection: null, unmatched: [], effect: null, isComplete: false, findings: null, counts: null, seconds: null, error: null,
     }); // prettier-ignore
     const job: Job = { view, upload, person, cancelFlag: new Int32Array(new SharedArrayBuffer(4)) };
     this.jobs.set(id, job);
@@ -110,18 +110,20 @@ export class ImportJobs {
     return job.view.value;
   }
 
-  /** Checks a foreign file read by a mapping; nothing is written. */
-  readAs(id: string, mapping: Mapping): ImportJobView {
+  /** Checks what a delivery would change, a foreign file by its mapping; nothing is written. */
+  check(id: string, { mapping, isComplete }: CheckRequest): ImportJobView {
     const job = this.waiting(id, 'mapping', 'checked', 'refused');
-    job.mapping = mapping;
-    this.run(job, { do: 'check', mapping });
+    if (mapping) job.mapping = mapping;
+    if (job.upload.isForeign && !job.mapping) throw appError('SRV_IMPORT_NOT_ASKED');
+    this.update(job, { isComplete });
+    this.run(job, { do: 'check', isComplete });
     return job.view.value;
   }
 
-  /** Writes a delivery that was checked. */
-  goAhead(id: string, isComplete: boolean): ImportJobView {
+  /** Writes a delivery as it was checked. */
+  goAhead(id: string): ImportJobView {
     const job = this.waiting(id, 'checked');
-    this.run(job, { do: 'write', isComplete, ...(job.mapping ? { mapping: job.mapping } : {}) });
+    this.run(job, { do: 'write', isComplete: job.view.value.isComplete });
     return job.view.value;
   }
 
@@ -145,6 +147,7 @@ export class ImportJobs {
     const { location, fileName, isForeign } = job.upload;
     const data: ImportWorkerData = {
       databaseFile: this.databaseFile, location, fileName, isForeign, person: job.person, step, cancelFlag: job.cancelFlag,
+      mapping: job.mapping,
     }; // prettier-ignore
     this.update(job, { state: 'preparing', findings: null, effect: null });
     const worker = startWorker('import-worker', data);

@@ -3,7 +3,7 @@ import type Database from 'better-sqlite3';
 import type { InspectionView, LookAgain, UnmatchedView } from '@margin-lens/contract';
 import type { Issue, Mapping } from '@margin-lens/core';
 import { AppError } from '../../app-error';
-import { foreignContext, knownCodes } from '../foreign/foreign-context';
+import { codesOfBooks, foreignContext, knownCodes } from '../foreign/foreign-context';
 import { digestOfFile, inOwnWords, openForeign } from '../foreign/foreign-source';
 import { inspectFile } from '../foreign/inspect-file';
 import { keptMappings } from '../foreign/kept-mappings';
@@ -16,10 +16,7 @@ import { openPackage, type PackageSource } from './package-source';
  * does the first of them that fits the delivery.
  */
 export type ImportStep =
-  | { do: 'start'; again: boolean }
-  | { do: 'look'; said: LookAgain }
-  | { do: 'check'; mapping?: Mapping }
-  | { do: 'write'; mapping?: Mapping; isComplete: boolean };
+  { do: 'start'; again: boolean } | { do: 'look'; said: LookAgain } | { do: 'check' | 'write'; isComplete: boolean };
 
 export interface ImportWorkerData {
   databaseFile: string;
@@ -28,6 +25,8 @@ export interface ImportWorkerData {
   person: string;
   isForeign: boolean;
   step: ImportStep;
+  /** How a foreign file is read, once a person has said so. */
+  mapping: Mapping | undefined;
   /** Set to 1 from outside to cancel. */
   cancelFlag: Int32Array;
 }
@@ -52,8 +51,8 @@ async function look(db: Database.Database, { location, fileName }: ImportWorkerD
   const found = await inspectFile({ location, fileName, known, kept: keptMappings(db), said: given });
   if (!('mapping' in found)) return send({ type: 'unreadable', findings: found.findings });
   const { findings: _findings, encodingText, ...inspection } = found;
-  const dimensions = [...known.dimensions.keys()];
-  send({ type: 'inspected', inspection: { ...inspection, encodingText: encodingText ?? null, dimensions } });
+  const codes = codesOfBooks(db, known.calendar);
+  send({ type: 'inspected', inspection: { ...inspection, encodingText: encodingText ?? null, codes } });
 }
 
 async function bringIn(
@@ -79,7 +78,7 @@ async function bringIn(
     now: () => new Date(),
     isTrial: step.do === 'check' || (step.do === 'start' && hasJournals(db)),
     replacesChanged: true,
-    isComplete: step.do === 'write' && step.isComplete,
+    isComplete: 'isComplete' in step && step.isComplete,
     ...(mapping ? { mapping } : {}),
   });
 }
@@ -107,7 +106,7 @@ async function run(data: ImportWorkerData): Promise<void> {
     if (source) return send({ type: 'outcome', outcome: await bringIn(db, data, source), unmatched: [] });
     if (step.do === 'start') return await look(db, data, {});
     if (step.do === 'look') return await look(db, data, step.said);
-    await bringForeignIn(db, data, step.mapping!);
+    await bringForeignIn(db, data, data.mapping!);
   } finally {
     db.close();
     source?.close();

@@ -2,9 +2,8 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
   AnswerSchema,
-  GoAheadSchema,
   LookAgainSchema,
-  ReadAsSchema,
+  CheckSchema,
   UndoneSchema,
   ImportJobSchema,
   ImportRunSchema,
@@ -88,12 +87,12 @@ export const importsPlugin =
       Promise.resolve(jobs.lookAgain(request.params.id, request.body)),
     );
 
-    app.post('/imports/:id/mapping', { config: WRITE_LIMIT, schema: { ...job, body: ReadAsSchema } }, (request) =>
-      Promise.resolve(jobs.readAs(request.params.id, request.body.mapping)),
+    app.post('/imports/:id/check', { config: WRITE_LIMIT, schema: { ...job, body: CheckSchema } }, (request) =>
+      Promise.resolve(jobs.check(request.params.id, request.body)),
     );
 
-    app.post('/imports/:id/go-ahead', { config: WRITE_LIMIT, schema: { ...job, body: GoAheadSchema } }, (request) =>
-      Promise.resolve(jobs.goAhead(request.params.id, request.body.isComplete)),
+    app.post('/imports/:id/go-ahead', { config: WRITE_LIMIT, schema: job }, (request) =>
+      Promise.resolve(jobs.goAhead(request.params.id)),
     );
 
     app.post(

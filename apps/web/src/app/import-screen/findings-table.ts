@@ -28,7 +28,9 @@ import type { FindingsView } from '@margin-lens/contract';
               <th scope="col">File</th>
               <th scope="col" class="number">Line</th>
               <th scope="col">Column</th>
-              <th scope="col">What is wrong, and how to mend it</th>
+              <th scope="col">
+                {{ findings().errors > 0 ? 'What is wrong, and how to mend it' : 'What was noticed' }}
+              </th>
             </tr>
           </thead>
           <tbody>

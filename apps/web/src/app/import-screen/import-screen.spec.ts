@@ -8,7 +8,7 @@ import { bytesInWords, countsInWords, stateWords } from './import-text';
 import { formOf } from './read-dropped-files';
 
 const JOB: ImportJobView = {
-  id: '1', fileName: 'delivery', state: 'refused', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 }, earlier: null,
+  id: '1', fileName: 'delivery', state: 'refused', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 }, earlier: null, inspection: null, unmatched: [], effect: null, isComplete: false,
   counts: null, seconds: null, error: null,
   findings: {
     errors: 1500,
@@ -24,6 +24,8 @@ describe('words of deliveries', () => {
       journals: 0,
       lines: 0,
       unchangedJournals: 0,
+      changedJournals: 0,
+      removedJournals: 0,
       figures: 0,
       changedFigures: 0,
       unchangedFigures: 0,
@@ -33,6 +35,9 @@ describe('words of deliveries', () => {
     expect(countsInWords(none)).toBe('Nothing new');
     expect(countsInWords({ ...none, journals: 1, lines: 2, documents: 1 })).toBe(
       '1 journal with 2 lines, 1 layout or statement',
+    );
+    expect(countsInWords({ ...none, changedJournals: 2, removedJournals: 1 })).toBe(
+      '2 journals changed, 1 journal taken out',
     );
     expect([bytesInWords(900), bytesInWords(2_500_000)]).toEqual(['1 kB', '2.5 MB']);
   });
@@ -55,7 +60,7 @@ describe('ImportScreen', () => {
     const page = fixture.nativeElement as HTMLElement;
     expect(page.querySelector('[data-testid="no-runs"]')?.textContent).toContain('Nothing yet');
 
-    const input = page.querySelector<HTMLInputElement>('[data-testid="zip"]')!;
+    const input = page.querySelector<HTMLInputElement>('[data-testid="file"]')!;
     Object.defineProperty(input, 'files', { value: [new File(['x'], 'delivery.zip')] });
     input.dispatchEvent(new Event('change'));
     await fixture.whenStable();

@@ -1,17 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { MatDialog, MatDialogModule } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { momentInWords } from '../shared/moment';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { EffectCard } from './effect-card';
 import { FindingsTable } from './findings-table';
 import { ImportStore } from './import-store';
 import { bytesInWords, countsInWords, stateWords } from './import-text';
+import { MappingCard } from './mapping-card';
 import { filesOfInput, readDroppedFiles } from './read-dropped-files';
+import { UndoDialog, type UndoQuestion } from './undo-dialog';
+
+/** States in which a delivery waits for a person. */
+const WAITING: readonly string[] = ['asking', 'mapping', 'checked'];
 
 /** Brings deliveries into the books: drop, progress, findings, what was brought in before. */
 @Component({
   selector: 'ml-import-screen',
-  imports: [FindingsTable, MatProgressBarModule, RouterLink],
+  imports: [EffectCard, FindingsTable, MappingCard, MatDialogModule, MatProgressBarModule, RouterLink],
   providers: [ImportStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './import-screen.html',
@@ -20,6 +27,7 @@ import { filesOfInput, readDroppedFiles } from './read-dropped-files';
 export class ImportScreen {
   protected readonly store = inject(ImportStore);
   private readonly workspaces = inject(WorkspaceStore);
+  private readonly dialog = inject(MatDialog);
   protected readonly isOver = signal(false);
 
   protected readonly job = this.store.job;
@@ -28,8 +36,13 @@ export class ImportScreen {
     return job && stateWords(job);
   });
   protected readonly isRunning = computed(() => ['preparing', 'reading'].includes(this.job()?.state ?? ''));
+  /** How a foreign file is read can still be put right after the check has refused it. */
+  protected readonly isMapping = computed(() => {
+    const job = this.job();
+    return job?.state === 'mapping' || (job?.state === 'refused' && job.inspection !== null);
+  });
   protected readonly isBusy = computed(
-    () => this.store.isSending() || this.isRunning() || this.job()?.state === 'asking',
+    () => this.store.isSending() || this.isRunning() || WAITING.includes(this.job()?.state ?? ''),
   );
   protected readonly progress = computed(() => {
     const { bytesRead, bytesTotal, file, rows } = this.job()?.progress ?? {
@@ -59,7 +72,8 @@ export class ImportScreen {
       ...run,
       at: momentInWords(run.finishedAt),
       words: countsInWords(run.counts),
-      mark: run.digest.slice(0, 12),
+      mark: run.digest.slice(0, 8),
+      undoneWords: run.undone ? `Undone ${momentInWords(run.undone.at)} by ${run.undone.person}` : '',
     })),
   );
   protected readonly statement = computed(() => {
@@ -73,6 +87,13 @@ export class ImportScreen {
     document.title = 'Deliveries – Margin Lens';
     this.store.load();
     inject(DestroyRef).onDestroy(() => this.store.stop());
+  }
+
+  protected undo({ id, fileName, words }: { id: number; fileName: string; words: string }): void {
+    this.dialog
+      .open<UndoDialog, UndoQuestion, boolean>(UndoDialog, { data: { fileName, words }, width: '460px' })
+      .afterClosed()
+      .subscribe((isSure) => isSure && this.store.undo(id));
   }
 
   protected over(event: DragEvent): void {

@@ -1,11 +1,16 @@
 import { inject, Injectable, NgZone, signal } from '@angular/core';
 import { Observable, type Subscription } from 'rxjs';
-import type { ErrorReply, ImportJobView, ImportRunView } from '@margin-lens/contract';
+import type { ErrorReply, ImportJobView, ImportRunView, LookAgain } from '@margin-lens/contract';
+import type { Mapping } from '@margin-lens/core';
 import { Api } from '../shared/api';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { formOf, type DeliveredFile } from './read-dropped-files';
 
 const ENDED: readonly ImportJobView['state'][] = ['done', 'refused', 'cancelled', 'failed'];
+
+/** A foreign file that was refused can be read another way. */
+const isOver = ({ state, inspection }: ImportJobView) =>
+  ENDED.includes(state) && !(state === 'refused' && inspection !== null);
 
 /** Deliveries: the one under way, followed by server-sent events, and those that were brought in. */
 @Injectable()
@@ -48,16 +53,42 @@ export class ImportStore {
   }
 
   answer(again: boolean): void {
+    this.act((id) => this.api.answerImport(id, again));
+  }
+
+  lookAgain(said: LookAgain): void {
+    this.act((id) => this.api.lookAgain(id, said));
+  }
+
+  /** Checks the delivery; without a mapping by the one it was checked with before. */
+  check(mapping: Mapping | undefined, isComplete: boolean): void {
+    this.act((id) => this.api.checkImport(id, { ...(mapping ? { mapping } : {}), isComplete }));
+  }
+
+  goAhead(): void {
+    this.act((id) => this.api.goAheadWithImport(id));
+  }
+
+  undo(run: number): void {
+    this.error.set(undefined);
+    this.job.set(undefined);
+    this.api.undoImport(run).subscribe({
+      next: () => {
+        this.load();
+        this.workspaces.reload();
+      },
+      error: (error: ErrorReply) => this.error.set(error),
+    });
+  }
+
+  private act(request: (id: string) => Observable<ImportJobView>): void {
     const job = this.job();
-    if (!job) return;
-    this.api
-      .answerImport(job.id, again)
-      .subscribe({ next: (view) => this.take(view), error: (e: ErrorReply) => this.error.set(e) });
+    this.error.set(undefined);
+    if (job) request(job.id).subscribe({ error: (error: ErrorReply) => this.error.set(error) });
   }
 
   cancel(): void {
-    const job = this.job();
-    if (job) this.api.cancelImport(job.id).subscribe({ error: (e: ErrorReply) => this.error.set(e) });
+    this.act((id) => this.api.cancelImport(id));
   }
 
   stop(): void {
@@ -72,7 +103,7 @@ export class ImportStore {
 
   private take(job: ImportJobView): void {
     this.job.set(job);
-    if (!ENDED.includes(job.state)) return;
+    if (!isOver(job)) return;
     this.following?.unsubscribe();
     this.load();
     if (job.state === 'done') this.workspaces.reload();

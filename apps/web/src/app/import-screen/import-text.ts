@@ -8,6 +8,8 @@ export function countsInWords(counts: ImportCountsView): string {
   const changedMasters = Object.values(counts.masters).reduce((sum, { added, changed }) => sum + added + changed, 0);
   const parts = [
     counts.journals > 0 ? `${many(counts.journals, 'journal')} with ${many(counts.lines, 'line')}` : '',
+    (counts.changedJournals ?? 0) > 0 ? `${many(counts.changedJournals, 'journal')} changed` : '',
+    (counts.removedJournals ?? 0) > 0 ? `${many(counts.removedJournals, 'journal')} taken out` : '',
     counts.unchangedJournals > 0 ? `${many(counts.unchangedJournals, 'journal')} already there` : '',
     counts.figures > 0 ? `${many(counts.figures, 'plan and forecast figure')}` : '',
     counts.changedFigures > 0 ? `${many(counts.changedFigures, 'figure')} changed` : '',
@@ -18,7 +20,7 @@ export function countsInWords(counts: ImportCountsView): string {
 }
 
 /** Where a delivery stands, as a heading. */
-export function stateWords({ state, fileName, findings }: ImportJobView): string {
+export function stateWords({ state, fileName, findings, inspection }: ImportJobView): string {
   switch (state) {
     case 'preparing':
       return `Looking through ${fileName}`;
@@ -26,9 +28,14 @@ export function stateWords({ state, fileName, findings }: ImportJobView): string
       return `Reading ${fileName}`;
     case 'asking':
       return `${fileName} was brought in before`;
+    case 'mapping':
+      return `How shall ${fileName} be read?`;
+    case 'checked':
+      return `What ${fileName} would change`;
     case 'done':
       return `${fileName} is in the books`;
     case 'refused':
+      if (inspection) return `${fileName} cannot come in like this: ${many(findings?.errors ?? 0, 'error')}`;
       return `${fileName} was not brought in: ${many(findings?.errors ?? 0, 'error')}`;
     case 'cancelled':
       return `${fileName} was cancelled; the books are as they were`;

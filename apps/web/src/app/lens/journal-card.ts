@@ -75,8 +75,10 @@ export class JournalCard {
   });
   protected readonly source = computed(() => {
     const { broughtBy, lines } = this.journal();
-    const at = lines[0] ? `, line ${lines[0].sourceLine.toLocaleString('en-GB')} of journals.csv` : '';
-    return `Brought in from ${broughtBy.fileName}${at} on ${momentInWords(broughtBy.at)}`;
+    const { fileName } = broughtBy;
+    const inPackage = /\.(csv|txt|tsv|xls\w)$/i.test(fileName) ? '' : ' of journals.csv';
+    const at = lines[0] ? `, line ${lines[0].sourceLine.toLocaleString('en-GB')}${inPackage}` : '';
+    return `Brought in from ${fileName}${at} on ${momentInWords(broughtBy.at)}`;
   });
   protected readonly lines = computed(() =>
     this.journal().lines.map((line) => ({

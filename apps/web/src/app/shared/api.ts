@@ -2,7 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
 import type {
-  ErrorReply, ImportJobView, ImportRunView, JournalView, StatementContext, StatementView, TraceView, WorkspaceView,
+  CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LookAgain, StatementContext, StatementView, TraceView, WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
 const ROOT = '/api/v1';
@@ -52,11 +52,27 @@ export class Api {
   }
 
   startImport(files: FormData): Observable<ImportJobView> {
-    return this.http.post<ImportJobView>(`${ROOT}/imports`, files).pipe(catchError(rethrow));
+    return this.post('/imports', files);
   }
 
   answerImport(id: string, again: boolean): Observable<ImportJobView> {
-    return this.http.post<ImportJobView>(`${ROOT}/imports/${id}/answer`, { again }).pipe(catchError(rethrow));
+    return this.post(`/imports/${id}/answer`, { again });
+  }
+
+  lookAgain(id: string, said: LookAgain): Observable<ImportJobView> {
+    return this.post(`/imports/${id}/look`, said);
+  }
+
+  checkImport(id: string, request: CheckRequest): Observable<ImportJobView> {
+    return this.post(`/imports/${id}/check`, request);
+  }
+
+  goAheadWithImport(id: string): Observable<ImportJobView> {
+    return this.post(`/imports/${id}/go-ahead`, {});
+  }
+
+  undoImport(run: number): Observable<{ journals: number; lines: number }> {
+    return this.post(`/import-runs/${run}/undo`, {});
   }
 
   cancelImport(id: string): Observable<ImportJobView> {
@@ -65,6 +81,10 @@ export class Api {
 
   importEventsUrl(id: string): string {
     return `${ROOT}/imports/${id}/events`;
+  }
+
+  private post<T>(path: string, body: object): Observable<T> {
+    return this.http.post<T>(ROOT + path, body).pipe(catchError(rethrow));
   }
 
   private get<T>(path: string, params: Record<string, string> = {}): Observable<T> {

@@ -23,6 +23,13 @@ interface Spot {
   column: number;
 }
 
+/** The place of the cell that holds an element. */
+function spotOf(target: EventTarget | null): Spot | undefined {
+  const place = target instanceof HTMLElement ? target.dataset['spot'] : undefined;
+  const [row, column] = place?.split('.').map(Number) ?? [];
+  return row === undefined || column === undefined ? undefined : { row, column };
+}
+
 /**
  * The statement as a real table: one tab stop, arrows move, Shift selects a block, Enter traces.
  *
@@ -105,7 +112,8 @@ export class StatementTable {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const spot = this.entry();
+    // the focused cell, not the address: the next key may come before the address has followed
+    const spot = spotOf(event.target) ?? this.entry();
     const lastColumn = this.table().columns.length - 1;
     const moves: Record<string, () => Spot> = {
       ArrowUp: () => ({ ...spot, row: this.nextRow(spot.row, -1) }),

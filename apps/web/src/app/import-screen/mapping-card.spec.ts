@@ -1,0 +1,107 @@
+import { TestBed } from '@angular/core/testing';
+import type { ImportJobView, InspectionView } from '@margin-lens/contract';
+import type { Mapping } from '@margin-lens/core';
+import { EffectCard } from './effect-card';
+import { MappingCard } from './mapping-card';
+import { withTarget } from './mapping-text';
+
+const INSPECTION: InspectionView = {
+  isWorkbook: false, sheets: [], isKept: false, encodingText: null,
+  header: ['Day', 'Konto', 'Betrag'],
+  sample: [{ line: 2, cells: ['03/04/2026', '6400', '1.234'] }],
+  mapping: {
+    schema: 1, kind: 'mapping', id: 'april', name: 'april', purpose: 'journals', header: ['Day', 'Konto', 'Betrag'],
+    headerLine: 1, encoding: 'utf-8', delimiter: ';', decimal: '.', dateOrder: 'dmy', shareForm: 'percent',
+    measure: 'closing', columns: { date: 'Day', account: 'Konto', amount: 'Betrag' }, constants: {}, values: {},
+  },
+  questions: [{ about: 'decimal', texts: ['1.234'] }, { about: 'dates', texts: ['03/04/2026'] }],
+  codes: { entity: [{ code: 'LMS', name: 'Larkmoor Studio' }], account: [{ code: '6410', name: 'Electricity' }] },
+}; // prettier-ignore
+
+const JOB: ImportJobView = {
+  id: '1', fileName: 'april.csv', state: 'mapping', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
+  earlier: null, inspection: INSPECTION, unmatched: [{ target: 'account', text: '6410x', count: 2 }], effect: null,
+  isComplete: false, findings: null, counts: null, seconds: null, error: null,
+}; // prettier-ignore
+
+async function open(job: ImportJobView) {
+  const fixture = TestBed.createComponent(MappingCard);
+  fixture.componentRef.setInput('job', job);
+  const checked: Mapping[] = [];
+  fixture.componentInstance.check.subscribe((mapping) => checked.push(mapping));
+  await fixture.whenStable();
+  const page = fixture.nativeElement as HTMLElement;
+  const press = async (element: HTMLElement) => {
+    element.click();
+    await fixture.whenStable();
+  };
+  const choose = async (element: HTMLSelectElement | HTMLInputElement, value: string) => {
+    element.value = value;
+    element.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+  };
+  return {
+    page,
+    press,
+    choose,
+    checked,
+    button: () => page.querySelector<HTMLButtonElement>('[data-testid="check"]')!,
+  };
+}
+
+describe('MappingCard', () => {
+  it('lets nothing be checked before its questions are answered and what is missing is given', async () => {
+    const { page, press, choose, checked, button } = await open(JOB);
+    expect(page.textContent).toContain('2 questions are open');
+    const [point, , day] = page.querySelectorAll<HTMLInputElement>('input[type="radio"]');
+    await press(point!);
+    await press(day!);
+    expect(button().disabled).toBe(true);
+    expect(page.textContent).toContain('No column gives the entity');
+    await choose(page.querySelector<HTMLSelectElement>('.filled select')!, 'LMS');
+    expect(page.textContent).toContain('Entity is LMS on every line');
+    await press(button());
+    expect(checked[0]).toMatchObject({ decimal: '.', dateOrder: 'dmy', constants: { entity: 'LMS' } });
+  });
+
+  it('takes codes that the books do not have', async () => {
+    const settled = { ...INSPECTION, questions: [], mapping: { ...INSPECTION.mapping, constants: { entity: 'LMS' } } };
+    const { page, press, choose, checked, button } = await open({ ...JOB, inspection: settled });
+    expect(page.querySelector('[data-testid="unmatched"]')?.textContent).toMatch(/Account.*6410x.*2 times/s);
+    await choose(page.querySelector<HTMLInputElement>('[data-testid="unmatched"] input')!, '6410');
+    await press(button());
+    expect(checked[0]!.values).toEqual({ account: { '6410x': '6410' } });
+  });
+});
+
+describe('withTarget', () => {
+  it('gives a column another target, and a target only one column', () => {
+    const columns = { date: 'Day', amount: 'Betrag' };
+    expect(withTarget(columns, 'Day', 'amount')).toEqual({ amount: 'Day' });
+    expect(withTarget(columns, 'Day', '')).toEqual({ amount: 'Betrag' });
+  });
+});
+
+describe('EffectCard', () => {
+  it('shows months with their sums by currency, and says when nothing would change', async () => {
+    const counts = {
+      journals: 1, lines: 2, unchangedJournals: 0, changedJournals: 0, removedJournals: 0, figures: 0, changedFigures: 0,
+      unchangedFigures: 0, documents: 0, masters: {},
+    }; // prettier-ignore
+    const month = {
+      entity: 'LMS', currency: 'EUR', period: 'FY2027-P05', label: 'Aug 2026', journalsAdded: 1, journalsChanged: 0,
+      journalsRemoved: 0, debit: 31_820, credit: 31_820, profit: -31_820,
+    }; // prettier-ignore
+    const fixture = TestBed.createComponent(EffectCard);
+    const text = () => (fixture.nativeElement as HTMLElement).textContent!.replace(/\s+/g, ' ');
+    fixture.componentRef.setInput('job', { ...JOB, counts, effect: { months: [month], accounts: [] } });
+    await fixture.whenStable();
+    expect(text()).toContain('1 journal with 2 lines.');
+    expect(text()).toContain('Aug 2026 FY2027-P051––318.20318.20 (318.20)');
+    expect(text()).toContain('Total EUR ✓ debits and credits agree');
+    const known = { ...counts, journals: 0, lines: 0, unchangedJournals: 6 };
+    fixture.componentRef.setInput('job', { ...JOB, counts: known, effect: { months: [], accounts: [] } });
+    await fixture.whenStable();
+    expect(text()).toContain('Everything in it is in the books already; nothing would change.');
+  });
+});

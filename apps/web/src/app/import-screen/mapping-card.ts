@@ -1,0 +1,177 @@
+import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked } from '@angular/core';
+import type { ImportJobView, LookAgain } from '@margin-lens/contract';
+import {
+  DATE_ORDERS,
+  DECIMAL_SIGNS,
+  DELIMITERS,
+  DIMENSION_PREFIX,
+  ENCODINGS,
+  missingTargets,
+  MONTH_PREFIX,
+  PURPOSES,
+  targetsOf,
+  type Mapping,
+} from '@margin-lens/core';
+import {
+  DATE_WORDS, DECIMAL_WORDS, DELIMITER_WORDS, ENCODING_WORDS, PURPOSE_WORDS, questionsOf, targetOfColumn, targetWords,
+  withTarget,
+} from './mapping-text'; // prettier-ignore
+
+/** Rows of the sample that are shown. */
+const ROWS = 8;
+
+interface Choice {
+  value: string;
+  words: string;
+}
+
+const choicesOf = <T extends string>(values: readonly T[], words: Record<T, string>): Choice[] =>
+  values.map((value) => ({ value, words: words[value] }));
+
+/** How a foreign file is read: its columns, numbers and dates, proposed and put right on a sample of it. */
+@Component({
+  selector: 'ml-mapping-card',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './mapping-card.html',
+  styleUrl: './mapping-card.scss',
+})
+export class MappingCard {
+  /** A delivery that has been looked into. */
+  readonly job = input.required<ImportJobView>();
+
+  readonly check = output<Mapping>();
+  readonly lookAgain = output<LookAgain>();
+  readonly cancelled = output();
+
+  protected readonly purposes = choicesOf(PURPOSES, PURPOSE_WORDS);
+  protected readonly decimals = choicesOf(DECIMAL_SIGNS, DECIMAL_WORDS);
+  protected readonly dateOrders = choicesOf(DATE_ORDERS, DATE_WORDS);
+  protected readonly delimiters = choicesOf(DELIMITERS, DELIMITER_WORDS);
+  protected readonly encodings = choicesOf(ENCODINGS, ENCODING_WORDS);
+
+  protected readonly inspection = computed(() => this.job().inspection!);
+  protected readonly mapping = signal<Mapping>(undefined as unknown as Mapping);
+  private readonly answered = signal<ReadonlySet<string>>(new Set());
+
+  private readonly targets = computed(() => {
+    const dimensions = Object.keys(this.inspection().codes)
+      .filter((target) => target.startsWith(DIMENSION_PREFIX))
+      .map((target) => target.slice(DIMENSION_PREFIX.length));
+    return targetsOf(this.mapping().purpose, dimensions);
+  });
+  protected readonly targetChoices = computed((): Choice[] =>
+    this.targets().map(({ name, label }) => ({ value: name, words: label })),
+  );
+  /** Months that a column of a trial balance can hold. */
+  protected readonly monthChoices = computed((): Choice[] =>
+    this.mapping().purpose !== 'trial_balance'
+      ? []
+      : (this.inspection().codes['period'] ?? []).map(({ code, name }) => ({
+          value: MONTH_PREFIX + code,
+          words: `${name} (${code})`,
+        })),
+  );
+  protected readonly columns = computed(() =>
+    this.inspection().header.map((name, at) => ({ name, at, target: targetOfColumn(this.mapping().columns, name) })),
+  );
+  protected readonly rows = computed(() => this.inspection().sample.slice(0, ROWS));
+  protected readonly questions = computed(() =>
+    questionsOf(this.inspection()).map((question) => ({
+      ...question,
+      chosen: this.answered().has(question.about) ? this.answerOf(question.about) : undefined,
+    })),
+  );
+  protected readonly missing = computed(() =>
+    missingTargets(this.mapping()).map((names) => {
+      const [name] = names as [string];
+      const label = names
+        .map(
+          (n) =>
+            this.targets()
+              .find((t) => t.name === n)
+              ?.label.toLowerCase() ?? n,
+        )
+        .join(' or ');
+      return {
+        name,
+        label,
+        codes: names.length === 1 ? (this.inspection().codes[name] ?? []) : [],
+        isOne: names.length === 1,
+      };
+    }),
+  );
+  protected readonly constants = computed(() =>
+    Object.entries(this.mapping().constants)
+      .filter(([, value]) => value !== '')
+      .map(([name, value]) => ({ name, value, words: targetWords(name) })),
+  );
+  protected readonly unmatched = computed(() =>
+    this.job().unmatched.map(({ target, text, count }) => ({
+      target,
+      text,
+      words: targetWords(target),
+      times: count === 1 ? 'once' : `${count.toLocaleString('en-GB')} times`,
+      codes: this.inspection().codes[target] ?? [],
+      ours: this.mapping().values[target]?.[text] ?? '',
+      list: `codes-${target.replace(/\W/g, '-')}`,
+    })),
+  );
+  protected readonly lists = computed(() => {
+    const seen = new Map(this.unmatched().map(({ list, codes }) => [list, codes]));
+    return [...seen].map(([id, codes]) => ({ id, codes }));
+  });
+  protected readonly open = computed(() => this.questions().filter(({ chosen }) => chosen === undefined).length);
+  protected readonly canCheck = computed(() => this.open() === 0 && this.missing().length === 0);
+  protected readonly aside = computed(() => {
+    const { isKept } = this.inspection();
+    return isKept ? `Read as the files of this kind before (“${this.mapping().name}”).` : '';
+  });
+
+  constructor() {
+    // a new look replaces what was set here; codes that were mapped already stay
+    effect(() => {
+      const { mapping } = this.inspection();
+      untracked(() => {
+        if (this.mapping()?.header !== mapping.header) this.mapping.set(mapping);
+        this.answered.set(new Set());
+      });
+    });
+  }
+
+  private answerOf(about: string): string {
+    const { decimal, dateOrder, shareForm, encoding } = this.mapping();
+    return { decimal, dates: dateOrder, shares: shareForm, encoding }[about] ?? '';
+  }
+
+  protected answer(about: string, value: string): void {
+    const field = { decimal: 'decimal', dates: 'dateOrder', shares: 'shareForm', encoding: 'encoding' }[about]!;
+    this.set({ [field]: value });
+    this.answered.update((before) => new Set([...before, about]));
+  }
+
+  protected set(change: Partial<Mapping>): void {
+    this.mapping.update((mapping) => ({ ...mapping, ...change }));
+  }
+
+  protected say(said: Record<string, string | number>): void {
+    const { encoding, delimiter, sheet, headerLine } = this.mapping();
+    this.lookAgain.emit({ encoding, delimiter, sheet, headerLine, ...said } as LookAgain);
+  }
+
+  protected setTarget(column: string, target: string): void {
+    this.set({ columns: withTarget(this.mapping().columns, column, target) });
+  }
+
+  protected setConstant(name: string, value: string): void {
+    this.set({ constants: { ...this.mapping().constants, [name]: value } });
+  }
+
+  protected setCode(target: string, text: string, ours: string): void {
+    const { values } = this.mapping();
+    this.set({ values: { ...values, [target]: { ...values[target], [text]: ours.split(' ')[0]! } } });
+  }
+
+  protected valueOf(event: Event): string {
+    return (event.target as HTMLInputElement | HTMLSelectElement).value;
+  }
+}
