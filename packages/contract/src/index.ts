@@ -1,4 +1,5 @@
 export * from './figures';
 export * from './imports';
+export * from './ledger';
 export * from './statements';
 export * from './workspace';

@@ -33,6 +33,7 @@ export * from './layout/statement-document';
 export * from './ledger/account-measure';
 export * from './ledger/ledger-slice';
 export * from './ledger/trial-balance';
+export * from './ledger/trial-balance-table';
 export * from './money/amount';
 export * from './money/round';
 export * from './period/fiscal-calendar';

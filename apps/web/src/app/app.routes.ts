@@ -7,6 +7,11 @@ export const routes: Routes = [
     path: 'statements/:id',
     loadComponent: () => import('./statement-screen/statement-screen').then((m) => m.StatementScreen),
   },
+  {
+    path: 'ledger',
+    loadComponent: () => import('./ledger-screen/trial-balance-screen').then((m) => m.TrialBalanceScreen),
+  },
+  { path: 'ledger/lines', loadComponent: () => import('./ledger-screen/lines-screen').then((m) => m.LinesScreen) },
   { path: 'deliveries', loadComponent: () => import('./import-screen/import-screen').then((m) => m.ImportScreen) },
   { path: '**', redirectTo: '' },
 ];

@@ -37,6 +37,8 @@ export class WorkspaceModel {
     accountIds: readonly number[],
     readonly versions: readonly Version[],
     readonly documents: readonly Document[],
+    /** Names of the dimensions, in the order they were first delivered. */
+    readonly dimensions: readonly string[],
     readonly lastPostedAt: string | undefined,
   ) {
     this.accountById = new Map(accounts.map((account, index) => [accountIds[index]!, account.number]));
@@ -124,7 +126,10 @@ export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> 
     accountRows.map(accountOfRow),
     accountRows.map((row) => row.id),
     (await rowsOf('versions')).map(versionOfRow),
-    stored.filter(({ kind }) => kind !== 'workspace').map(({ body }) => JSON.parse(body) as Document),
+    stored
+      .filter(({ kind }) => kind !== 'workspace' && kind !== 'mapping')
+      .map(({ body }) => JSON.parse(body) as Document),
+    [...new Set((await rowsOf('dimensions')).map((row) => String(row['dimension'])))],
     last?.at ?? undefined,
   );
 }

@@ -11,6 +11,7 @@ import {
 import { MatAutocompleteModule, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
+import { NO_LINES } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -108,6 +109,8 @@ export class CommandPalette {
       ...entities.map(({ code, name }) => make('Scope', `${name} (${code})`, () => contexts.setScope(code))),
       ...columnLayouts.map(({ id, name }) => make('Columns', name, () => contexts.setColumns(id))),
       ...(context ? this.contextCommands(context) : []),
+      make('Books', 'Trial balance', () => contexts.goTo('/ledger', NO_LINES)),
+      make('Books', 'Journal lines', () => contexts.goTo('/ledger/lines', NO_LINES)),
       make(
         'Books',
         'Bring in a delivery',

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
+import { SelectionSum } from '../shared/selection-sum';
 import { ShownStatement } from '../shared/shown-statement';
 import { tieOutsOf } from '../shared/tie-outs';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -11,6 +12,13 @@ const STATEMENT_KEYS: readonly [key: string, does: string][] = [
   ['Enter', 'trace'],
   ['Esc', 'back'],
   [', .', 'month'],
+];
+
+const LINES_KEYS: readonly [key: string, does: string][] = [
+  ['↑↓', 'move'],
+  ['Shift ↑↓', 'select'],
+  ['Enter', 'journal'],
+  ['Esc', 'back'],
 ];
 
 /** The keys that work here, then what proves the figures. */
@@ -46,11 +54,17 @@ export class Foot {
   protected readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
 
+  private readonly selection = inject(SelectionSum);
   private readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
-  protected readonly keysHere = computed(() => (this.isStatement() ? STATEMENT_KEYS : []));
+  protected readonly keysHere = computed(() => {
+    if (this.isStatement()) return STATEMENT_KEYS;
+    return this.contexts.path() === '/ledger/lines' ? LINES_KEYS : [];
+  });
   protected readonly proof = computed(() => {
     const view = this.shown.view();
     const state = this.workspaces.state();
+    const summed = this.selection.words();
+    if (summed && this.contexts.path().startsWith('/ledger')) return [{ text: summed, agrees: true, cell: undefined }];
     if (!view || !this.isStatement() || state.state !== 'loaded') return [];
     const checks = tieOutsOf(view, currencyUnit(view.scope.currency)).filter((check) => check.name !== 'Trial balance');
     const at = state.workspace.lastImportAt;

@@ -22,6 +22,15 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
     ],
   },
   {
+    name: 'In the lines of the ledger',
+    keys: [
+      ['↑ ↓', 'Next and previous line'],
+      ['Shift ↑ ↓', 'Select lines; the foot sums them'],
+      ['Enter', 'Show the whole journal'],
+      ['Esc', 'Close it'],
+    ],
+  },
+  {
     name: 'In the Lens',
     keys: [
       ['↑ ↓', 'Choose a term'],

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
+import { NO_LINES } from '../ledger-screen/ledger-text';
 import { WorkspaceStore } from '../shared/workspace-store';
 
 /** The places of the application, in words. Only what exists stands here. */
@@ -25,6 +26,17 @@ import { WorkspaceStore } from '../shared/workspace-store';
         }
       }
       <h2>Books</h2>
+      @if (statements().length > 0) {
+        <a
+          routerLink="/ledger"
+          [queryParams]="LEDGER_ONLY"
+          queryParamsHandling="merge"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          title="Ledger"
+          >Ledger</a
+        >
+      }
       <a
         routerLink="/deliveries"
         queryParamsHandling="merge"
@@ -40,6 +52,8 @@ import { WorkspaceStore } from '../shared/workspace-store';
 })
 export class Spine {
   private readonly workspaces = inject(WorkspaceStore);
+  /** Parameters of one line list that the trial balance does not share. */
+  protected readonly LEDGER_ONLY = NO_LINES;
   protected readonly exactPath = {
     paths: 'exact',
     queryParams: 'ignored',

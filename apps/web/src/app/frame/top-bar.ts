@@ -34,10 +34,14 @@ export class TopBar {
     return state.state === 'loaded' ? state.workspace : undefined;
   });
   protected readonly place = computed(() => {
-    if (this.contexts.path().startsWith('/deliveries')) return ['Books', 'Deliveries'];
+    const path = this.contexts.path();
+    if (path.startsWith('/deliveries')) return ['Books', 'Deliveries'];
+    if (path.startsWith('/ledger'))
+      return ['Books', path.endsWith('/lines') ? 'Ledger, lines' : 'Ledger, trial balance'];
     return ['Statements', this.shown.view()?.name ?? ''];
   });
   protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
+  protected readonly hasScope = computed(() => this.isStatement() || this.contexts.path().startsWith('/ledger'));
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();
     const label = UNIT_CHOICES.find((choice) => choice.unit === context?.unit)!.label;

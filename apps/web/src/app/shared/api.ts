@@ -2,7 +2,8 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
 import type {
-  CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LookAgain, StatementContext, StatementView, TraceView, WorkspaceView,
+  CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, StatementContext, StatementView, TraceView, TrialBalanceQuery, TrialBalanceView,
+  WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
 const ROOT = '/api/v1';
@@ -40,6 +41,22 @@ export class Api {
 
   journal(id: number): Observable<JournalView> {
     return this.get(`/journals/${id}`);
+  }
+
+  trialBalance(query: TrialBalanceQuery): Observable<TrialBalanceView> {
+    return this.get('/ledger/trial-balance', { ...query });
+  }
+
+  trialBalanceUrl(query: TrialBalanceQuery, format: 'csv' | 'xlsx'): string {
+    return `${ROOT}/ledger/trial-balance/export?${new URLSearchParams({ ...query, format })}`;
+  }
+
+  ledgerLines(query: LinesQuery): Observable<LinesView> {
+    return this.get('/ledger/lines', { ...query } as Record<string, string>);
+  }
+
+  ledgerLinesUrl(query: LinesQuery, format: 'csv' | 'xlsx'): string {
+    return `${ROOT}/ledger/lines/export?${new URLSearchParams({ ...query, format } as Record<string, string>)}`;
   }
 
   exportUrl(id: string, context: StatementContext, format: 'xlsx' | 'csv', unit: number): string {

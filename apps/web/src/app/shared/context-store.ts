@@ -80,6 +80,9 @@ export class ContextStore {
 
   readonly path = computed(() => this.url().split('?')[0]!);
 
+  /** All that stands behind the question mark of the address. */
+  readonly params = computed<Params>(() => this.router.parseUrl(this.url()).queryParams);
+
   readonly context = computed<ViewContext | undefined>(() => {
     const state = this.workspace.state();
     if (state.state !== 'loaded') return undefined;
@@ -130,6 +133,16 @@ export class ContextStore {
   /** The path of the Lens: addresses from the cell down. */
   setTrace(path: readonly string[]): void {
     this.go({ trace: path.length === 0 ? null : path.join(TRACE_SEPARATOR) });
+  }
+
+  /** Goes to a place of the books; parameters that are null are left out. */
+  goTo(path: string, queryParams: Params): void {
+    void this.router.navigate([path], { queryParams, queryParamsHandling: 'merge' });
+  }
+
+  /** Changes parameters of the place that is shown. */
+  setParams(queryParams: Params, replaceUrl = false): void {
+    this.go(queryParams, replaceUrl);
   }
 
   private go(queryParams: Params, replaceUrl = false): void {

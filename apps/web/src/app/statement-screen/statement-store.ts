@@ -1,29 +1,11 @@
-import { inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import {
-  BehaviorSubject,
-  catchError,
-  combineLatest,
-  distinctUntilChanged,
-  filter,
-  map,
-  of,
-  scan,
-  startWith,
-  switchMap,
-  tap,
-} from 'rxjs';
-import type { ErrorReply, StatementContext, StatementView } from '@margin-lens/contract';
+import { BehaviorSubject, tap } from 'rxjs';
+import type { StatementContext, StatementView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
+import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { ShownStatement } from '../shared/shown-statement';
-
-export interface StatementState {
-  /** The last statement that arrived; it stays on screen while the next is on its way. */
-  view: StatementView | undefined;
-  error: ErrorReply | undefined;
-  isLoading: boolean;
-}
 
 /** The question that a context asks of the server. */
 export const questionOf = (context: ViewContext): StatementContext => ({
@@ -40,31 +22,19 @@ export class StatementStore {
   private readonly contexts = inject(ContextStore);
   private readonly retries = new BehaviorSubject<void>(undefined);
 
-  private readonly state$ = combineLatest([toObservable(this.contexts.context), this.retries]).pipe(
-    map(([context]) => context),
-    filter((context) => context !== undefined),
-    map((context) => ({ id: context.statement, question: questionOf(context) })),
-    distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b) && !this.hasFailed),
-    switchMap(({ id, question }) =>
-      this.api.statement(id, question).pipe(
-        map((view): Partial<StatementState> => ({ view, error: undefined, isLoading: false })),
-        catchError((error: ErrorReply) => of<Partial<StatementState>>({ error, isLoading: false })),
-        startWith<Partial<StatementState>>({ isLoading: true }),
-      ),
-    ),
-    scan((state: StatementState, change) => ({ ...state, ...change }), EMPTY),
-    tap(({ view, error }) => {
-      this.hasFailed = error !== undefined;
-      this.shown.view.set(error ? undefined : view);
-    }),
-  );
-  private hasFailed = false;
+  private readonly questions = computed(() => {
+    const context = this.contexts.context();
+    return context && { id: context.statement, question: questionOf(context) };
+  });
 
-  readonly state = toSignal(this.state$, { initialValue: { view: undefined, error: undefined, isLoading: true } });
+  readonly state = toSignal(
+    latestAnswer(questionsOf(toObservable(this.questions), this.retries), ({ id, question }) =>
+      this.api.statement(id, question),
+    ).pipe(tap(({ view, error }) => this.shown.view.set(error ? undefined : view))),
+    { initialValue: NO_ANSWER as Answer<StatementView> },
+  );
 
   retry(): void {
     this.retries.next();
   }
 }
-
-const EMPTY: StatementState = { view: undefined, error: undefined, isLoading: true };

@@ -1,0 +1,131 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { RouterLink } from '@angular/router';
+import { BehaviorSubject } from 'rxjs';
+import type { TrialBalanceQuery, TrialBalanceView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
+import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
+import { amountText, NO_LINES, VIEWS } from './ledger-text';
+
+/** The trial balance: an outline of accounts over a span, months or entities, with totals that prove themselves. */
+@Component({
+  selector: 'ml-trial-balance-screen',
+  imports: [MatMenuModule, MatProgressBarModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './trial-balance-screen.html',
+  styleUrls: ['./ledger-frame.scss', './trial-balance-screen.scss'],
+})
+export class TrialBalanceScreen {
+  private readonly api = inject(Api);
+  protected readonly contexts = inject(ContextStore);
+  protected readonly views = VIEWS;
+  private readonly retries = new BehaviorSubject<void>(undefined);
+  private readonly folded = signal<ReadonlySet<string>>(new Set());
+
+  protected readonly chosen = computed(
+    () => VIEWS.find(({ id }) => id === this.contexts.params()['view'])?.id ?? 'year_to_date',
+  );
+  private readonly query = computed<TrialBalanceQuery | undefined>(() => {
+    const context = this.contexts.context();
+    return context && { scope: context.scope.code, as_at: asAtText(context.asAt), view: this.chosen() };
+  });
+
+  protected readonly state = toSignal(
+    latestAnswer(questionsOf(toObservable(this.query), this.retries), (query) => this.api.trialBalance(query)),
+    { initialValue: NO_ANSWER as Answer<TrialBalanceView> },
+  );
+
+  protected readonly subtitle = computed(() => {
+    const view = this.state().view;
+    if (!view) return '';
+    const { scope, asAt } = view;
+    switch (this.chosen()) {
+      case 'entities':
+        return `All entities, each in its own currency · closing of ${asAt.name}`;
+      case 'months':
+        return `${scope.name} · ${scope.currency} · closing balances up to ${asAt.name}`;
+      case 'month':
+        return `${scope.name} · ${scope.currency} · ${asAt.name}`;
+      default:
+        return `${scope.name} · ${scope.currency} · fiscal year to ${asAt.name}`;
+    }
+  });
+
+  /** Lines that no folded group hides. */
+  protected readonly lines = computed(() => {
+    const view = this.state().view;
+    const folded = this.folded();
+    let hiddenBelow = Infinity;
+    return (view?.lines ?? []).flatMap((line) => {
+      if (line.depth > hiddenBelow) return [];
+      const isFolded = line.kind !== 'account' && folded.has(line.id);
+      hiddenBelow = isFolded ? line.depth : Infinity;
+      const amounts = line.amounts.map((amount, at) => amountText(amount, view!.columns[at]!.currency));
+      return [{ ...line, isFolded, texts: amounts }];
+    });
+  });
+  protected readonly totals = computed(() => {
+    const view = this.state().view;
+    return view?.totals.map((amount, at) => amountText(amount, view.columns[at]!.currency)) ?? [];
+  });
+  protected readonly profits = computed(() => {
+    const view = this.state().view;
+    return (
+      view?.profit.map((amount, at) => (amount === null ? '' : amountText(amount, view.columns[at]!.currency))) ?? []
+    );
+  });
+  /** Debits equal credits, and every other column comes to nothing. */
+  protected readonly proof = computed(() => {
+    const view = this.state().view;
+    if (!view) return { holds: true, words: '' };
+    const at = (key: string) => view.totals[view.columns.findIndex((column) => column.key === key)];
+    const sidesAgree = at('debit') === at('credit');
+    const rest = view.totals.filter((_, i) => !['debit', 'credit'].includes(view.columns[i]!.key));
+    const holds = sidesAgree && rest.every((amount) => amount === 0);
+    const sides = at('debit') === undefined ? '' : 'debits and credits agree, ';
+    return { holds, words: holds ? `${sides}balances come to nothing` : 'the two sides do not agree' };
+  });
+
+  protected setView(view: string): void {
+    this.contexts.setParams({ view: view === 'year_to_date' ? null : view });
+  }
+
+  protected fold(id: string): void {
+    this.folded.update((before) => {
+      const after = new Set(before);
+      if (!after.delete(id)) after.add(id);
+      return after;
+    });
+  }
+
+  protected foldAll(): void {
+    const headings = (this.state().view?.lines ?? []).filter(({ kind }) => kind === 'heading').map(({ id }) => id);
+    this.folded.update((before) => (before.size > 0 ? new Set() : new Set(headings)));
+  }
+
+  protected readonly isFolded = computed(() => this.folded().size > 0);
+
+  /** The lines behind an account of this view. */
+  protected linesOf(account: string, column = ''): Record<string, string | null> {
+    const context = this.contexts.context()!;
+    const isMonth = column.startsWith('FY');
+    const to = isMonth ? column : context.asAt.key;
+    const from = isMonth || this.chosen() === 'month' ? to : firstOfYear(context);
+    const isEntity = this.chosen() === 'entities' && column !== '';
+    return { ...NO_LINES, account, from, to, view: null, ...(isEntity ? { scope: column } : {}) };
+  }
+
+  protected exportUrl(format: 'csv' | 'xlsx'): string {
+    return this.api.trialBalanceUrl(this.query()!, format);
+  }
+
+  protected retry(): void {
+    this.retries.next();
+  }
+}
+
+const firstOfYear = ({ periods, asAt }: ViewContext): string =>
+  periods.find(({ fiscalYear }) => fiscalYear === asAt.fiscalYear)!.key;

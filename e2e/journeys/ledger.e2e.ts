@@ -1,0 +1,62 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '../fixtures/quiet-console';
+import { expectAccessible } from '../fixtures/no-serious-violations';
+
+test('the trial balance proves itself and leads to lines, their balance and the whole journal', async ({ page }) => {
+  await page.goto('/ledger?scope=LMG&as_at=2026-08');
+  await expect(page.getByTestId('balance-proof')).toHaveText(/✓\s+debits and credits agree, balances come to nothing/);
+  await expectAccessible(page);
+
+  const gas = page.getByRole('row', { name: /6400 Kiln gas/ });
+  const closing = (await gas.getByRole('cell').last().textContent())!.trim();
+  await gas.getByRole('link', { name: '6400 Kiln gas' }).click();
+  await expect(page.getByRole('heading', { name: '6400 Kiln gas' })).toBeVisible();
+  await expect(page.getByTestId('subtitle')).toContainText('April 2026 – August 2026 · 15 lines');
+  const grid = page.getByRole('grid', { name: 'Journal lines' });
+  await expect(grid.getByRole('row').nth(15).getByRole('gridcell').last()).toHaveText(closing);
+  await expectAccessible(page);
+
+  await grid.focus();
+  await page.keyboard.press('End');
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(page.getByTestId('proof')).toContainText('2 lines: debit');
+  await page.keyboard.press('Enter');
+  const journal = page.getByTestId('journal');
+  await expect(journal).toContainText('Debits and credits agree');
+  await expect(page).toHaveURL(/journal=\d+/);
+  await page.reload();
+  await expect(journal).toContainText('Gas, kiln hall A, July');
+  await page.getByRole('button', { name: /department: kiln hall a/ }).click();
+  await expect(page.getByTestId('subtitle')).toContainText('10 lines');
+});
+
+test('lines are searched by text, amount and document, sorted, scrolled far, and exported as filtered', async ({
+  page,
+}) => {
+  await page.goto('/ledger/lines?scope=LMG');
+  const grid = page.getByRole('grid', { name: 'Journal lines' });
+  await expect(grid).toBeVisible();
+  await page.locator('cdk-virtual-scroll-viewport').evaluate((list) => (list.scrollTop = list.scrollHeight / 2));
+  await expect(grid.getByRole('row').nth(5)).toContainText('2025');
+
+  const search = page.getByRole('searchbox');
+  await search.fill('UT-2026-08-A');
+  await search.press('Enter');
+  await expect(page.getByTestId('subtitle')).toContainText('14 lines');
+  await page.getByRole('button', { name: 'Debit' }).click();
+  await expect(page).toHaveURL(/q=UT-2026-08-A.*sort=amount/);
+  await page.getByTestId('export').click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /CSV/ }).click(),
+  ]);
+  expect(
+    readFileSync(await download.path(), 'utf8')
+      .trim()
+      .split('\r\n'),
+  ).toHaveLength(15);
+
+  await search.fill('there is no such text');
+  await search.press('Enter');
+  await expect(page.getByTestId('empty')).toContainText('No line is like that');
+});

@@ -1,0 +1,92 @@
+import * as v from 'valibot';
+
+/** How a trial balance is laid out: one span, the months of the year side by side, or the entities. */
+export const TRIAL_BALANCE_VIEWS = ['month', 'year_to_date', 'months', 'entities'] as const;
+export type TrialBalanceViewName = (typeof TRIAL_BALANCE_VIEWS)[number];
+
+export const TrialBalanceQuerySchema = v.object({
+  scope: v.string(),
+  as_at: v.string(),
+  view: v.optional(v.picklist(TRIAL_BALANCE_VIEWS), 'year_to_date'),
+});
+export type TrialBalanceQuery = v.InferInput<typeof TrialBalanceQuerySchema>;
+export type ReadTrialBalanceQuery = v.InferOutput<typeof TrialBalanceQuerySchema>;
+
+/** Units: minor units of the column's currency, debit positive; debit and credit columns without sign. */
+export const TrialBalanceSchema = v.object({
+  scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
+  asAt: v.object({ key: v.string(), name: v.string() }),
+  columns: v.array(v.object({ key: v.string(), label: v.string(), currency: v.string() })),
+  lines: v.array(
+    v.object({
+      id: v.string(),
+      kind: v.picklist(['nature', 'heading', 'sub_heading', 'account']),
+      label: v.string(),
+      depth: v.number(),
+      amounts: v.array(v.number()),
+    }),
+  ),
+  totals: v.array(v.number()),
+  /** Profit of the year so far by column; null where the column has none. */
+  profit: v.array(v.nullable(v.number())),
+});
+export type TrialBalanceView = v.InferOutput<typeof TrialBalanceSchema>;
+
+export const LINE_SORTS = ['date', 'journal', 'account', 'amount'] as const;
+export type LineSort = (typeof LINE_SORTS)[number];
+
+const PeriodKey = v.pipe(v.string(), v.regex(/^FY\d{4}-P\d{2}$/));
+
+/** Which journal lines are asked for; dimensions as `dim`, each `dimension=value`, joined by commas. */
+export const LinesQuerySchema = v.object({
+  scope: v.string(),
+  account: v.optional(v.string()),
+  from: v.optional(PeriodKey),
+  to: v.optional(PeriodKey),
+  q: v.optional(v.pipe(v.string(), v.maxLength(200))),
+  dim: v.optional(v.string()),
+  sort: v.optional(v.picklist(LINE_SORTS), 'date'),
+  order: v.optional(v.picklist(['asc', 'desc']), 'asc'),
+  skip: v.optional(v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number)), '0'),
+});
+export type LinesQuery = v.InferInput<typeof LinesQuerySchema>;
+export type ReadLinesQuery = v.InferOutput<typeof LinesQuerySchema>;
+
+export const LedgerLineSchema = v.object({
+  id: v.number(),
+  journalId: v.number(),
+  journal: v.string(),
+  kind: v.picklist(['normal', 'opening', 'closing']),
+  line: v.number(),
+  date: v.string(),
+  period: v.string(),
+  account: v.string(),
+  accountName: v.string(),
+  basis: v.string(),
+  debit: v.number(),
+  credit: v.number(),
+  quantity: v.number(),
+  description: v.string(),
+  document: v.string(),
+  attributes: v.array(v.object({ name: v.string(), value: v.string() })),
+});
+export type LedgerLineView = v.InferOutput<typeof LedgerLineSchema>;
+
+/**
+ * A page of journal lines with what the filter holds in all. `balanceBefore` is the account's balance before the first
+ * line of the page, where lines of one account stand in date order.
+ */
+export const LinesSchema = v.object({
+  scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
+  account: v.nullable(v.object({ number: v.string(), name: v.string(), nature: v.string() })),
+  count: v.number(),
+  debit: v.number(),
+  credit: v.number(),
+  skipped: v.number(),
+  balanceBefore: v.nullable(v.number()),
+  lines: v.array(LedgerLineSchema),
+});
+export type LinesView = v.InferOutput<typeof LinesSchema>;
+
+/** Lines on one page. */
+export const LINES_A_PAGE = 200;
