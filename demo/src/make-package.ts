@@ -1,6 +1,6 @@
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { RESOURCES } from '@margin-lens/core';
+import { describePackage, RESOURCES } from '@margin-lens/core';
 import { Book, JOURNAL_HEADER } from './book';
 import { CHART } from './chart';
 import { CsvFile, type Cell } from './csv-file';
@@ -44,7 +44,8 @@ export async function makePackage(folder: string, lines = USUAL_LINES): Promise<
   const figures = new CsvFile(path.join(folder, 'figures.csv'), FIGURE_HEADER);
   writeFigures(figures, years);
   await figures.close();
-  json('datapackage.json', describePackage());
+  const title = { name: 'larkmoor-ledger', title: 'Larkmoor Group, an invented ledger' };
+  json('datapackage.json', describePackage(title, JOURNAL_HEADER, FIGURE_HEADER));
   return { lines: journalLines, figures: figures.rows };
 }
 
@@ -189,21 +190,4 @@ function* cashFlowRows(): Generator<Cell[]> {
       yield [number, '', role === 'dividends' ? 'dividends_paid' : (lineOf[subcategory] ?? 'other'), -1];
     }
   }
-}
-
-/** A Frictionless Tabular Data Package descriptor of the CSV files. */
-function describePackage() {
-  const resource = (name: string, file: string, fields: readonly string[]) => ({
-    name, path: file, profile: 'tabular-data-resource', encoding: 'utf-8', schema: { fields: fields.map((field) => ({ name: field })) },
-  }); // prettier-ignore
-  return {
-    profile: 'tabular-data-package',
-    name: 'larkmoor-ledger',
-    title: 'Larkmoor Group, an invented ledger',
-    resources: [
-      ...RESOURCES.map((r) => resource(r.name, r.file, r.columns.map((column) => column.name))), // prettier-ignore
-      resource('journals', 'journals.csv', JOURNAL_HEADER),
-      resource('figures', 'figures.csv', FIGURE_HEADER),
-    ],
-  };
 }

@@ -10,6 +10,7 @@ import swaggerUi from '@fastify/swagger-ui';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { appError } from './app-error';
 import { openDatabase } from './database/open-database';
+import { exportPlugin } from './features/export/export-plugin';
 import { ImportJobs } from './features/imports/import-jobs';
 import { importsPlugin } from './features/imports/imports-plugin';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
@@ -85,6 +86,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       await api.register(workspacePlugin(workspace));
       await api.register(statementsPlugin(statements));
       await api.register(ledgerPlugin(workspace));
+      await api.register(exportPlugin(options.databaseFile));
       await api.register(importsPlugin(jobs, workspace, options.databaseFile));
     },
     { prefix: '/api/v1' },

@@ -65,6 +65,9 @@ export const ERROR_CODES = {
     'Only the latest delivery that still holds can be undone.',
     'Undo the later ones first, in order.',
   ),
+  SRV_EXPORT_NOT_EMPTY: entry('conflict', 'The folder {folder} is not empty.', 'Name a new folder for the package.'),
+  SRV_BACKUP_EXISTS: entry('conflict', 'There is a file {file} already.', 'Name another file; nothing is overwritten.'),
+  SRV_BACKUP_UNREADABLE: entry('invalid', '{file} is not a workspace file: {problem}.', 'Name a file made by backup.'),
   SRV_PACKAGE_UNREADABLE: entry(
     'invalid',
     '{name} is neither a folder nor a zip file that can be read: {problem}.',

@@ -2,12 +2,21 @@ import { existsSync, readFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { CoreError } from '@margin-lens/core';
+import Database from 'better-sqlite3';
+import { CoreError, digitsOf, formatMinor, type Mapping } from '@margin-lens/core';
 import { AppError } from './app-error';
 import { openDatabase } from './database/open-database';
+import { checkIntegrity } from './features/checks/check-integrity';
+import { backUp, restore } from './features/export/backup';
+import { writePackage } from './features/export/write-package';
+import { foreignContext, knownCodes } from './features/foreign/foreign-context';
+import { openForeign } from './features/foreign/foreign-source';
+import { inspectFile } from './features/foreign/inspect-file';
+import { keptMappings } from './features/foreign/kept-mappings';
 import { openImportConnection } from './features/imports/import-connection';
-import { earlierImport, importPackage, type FindingList } from './features/imports/import-package';
-import { openPackage } from './features/imports/package-source';
+import { earlierImport, importPackage, type FindingList, type ImportOutcome } from './features/imports/import-package';
+import { openPackage, type PackageSource } from './features/imports/package-source';
+import { isForeignFile } from './features/imports/receive-upload';
 import { exportStatement, type ExportFormat } from './features/statements/export-statement';
 import { issueView } from './features/statements/issue-view';
 import { StatementsService } from './features/statements/statements-service';
@@ -15,16 +24,26 @@ import { WorkspaceCache } from './features/workspace/workspace-cache';
 import { LOCAL_VIEWER } from './viewer';
 
 const USAGE = `Usage:
-  npm run lens -- import <folder or zip> [--again] [--db FILE]
+  npm run lens -- import <folder, zip, CSV or XLSX> [--again] [--replace] [--complete] [--mapping ID] [--dry-run] [--db FILE]
   npm run lens -- evaluate <statement> --as-at YYYY-MM --scope CODE [--columns ID] [--unit 1|1000|1000000]
                            --format json|csv|xlsx [--out FILE] [--db FILE]
+  npm run lens -- check [--db FILE]              proves that the books hold together; exits with 1 where they do not
+  npm run lens -- export <folder> [--db FILE]    writes the whole workspace as a ledger package
+  npm run lens -- backup <file> [--db FILE]
+  npm run lens -- restore <file> [--db FILE]
 
-<statement> is the id of a statement in the workspace. The workspace file is --db, else $MARGIN_LENS_DB, else
+A CSV or XLSX file is read by the kept mapping with its columns, or by --mapping; the first of its kind is mapped on the
+screen. --replace takes journals that come changed, --complete takes out journals of its months that a delivery leaves
+out, --dry-run only says what would change. <statement> is the id of a statement in the workspace. The workspace file is --db, else $MARGIN_LENS_DB, else
 var/workspace.db.`;
 
 const OPTIONS = {
   db: { type: 'string' },
   again: { type: 'boolean' },
+  replace: { type: 'boolean' },
+  complete: { type: 'boolean' },
+  'dry-run': { type: 'boolean' },
+  mapping: { type: 'string' },
   'as-at': { type: 'string' },
   scope: { type: 'string' },
   columns: { type: 'string' },
@@ -48,12 +67,35 @@ function printFindings(findings: FindingList): void {
   if (counted > findings.shown.length) console.error(`and ${counted - findings.shown.length} more findings`);
 }
 
+/** The source of a delivery: a ledger package, or a foreign file by a mapping that is kept. */
+async function sourceOf(db: Database.Database, location: string, options: Options): Promise<[PackageSource, Mapping?]> {
+  if (!isForeignFile(location)) return [await openPackage(location)];
+  const fileName = path.basename(location);
+  const kept = keptMappings(db);
+  const inspection = await inspectFile({ location, fileName, known: knownCodes(foreignContext(db)), kept });
+  if (!('mapping' in inspection)) {
+    printFindings({ shown: inspection.findings, errors: inspection.findings.length, countByCode: [] });
+    throw new UsageError(`${fileName} cannot be read.`);
+  }
+  const named = kept.find(({ id }) => id === options.mapping);
+  if (options.mapping !== undefined && !named)
+    throw new UsageError(
+      `There is no mapping ${options.mapping}; kept are: ${kept.map(({ id }) => id).join(', ') || 'none'}.`,
+    );
+  if (!named && !inspection.isKept)
+    throw new UsageError(
+      `No kept mapping has the columns of ${fileName}; map it once on the screen, or name one with --mapping.`,
+    );
+  const mapping = named ?? inspection.mapping;
+  return [await openForeign(location, fileName, mapping, () => foreignContext(db)), mapping];
+}
+
 async function importCommand(location: string, options: Options): Promise<number> {
   const file = databaseOf(options);
   await (await openDatabase(file)).close();
-  const source = await openPackage(location);
   const db = openImportConnection(file);
   try {
+    const [source, mapping] = await sourceOf(db, location, options);
     const digest = await source.digest();
     const earlier = options.again ? undefined : earlierImport(db, digest);
     if (earlier) {
@@ -70,30 +112,83 @@ async function importCommand(location: string, options: Options): Promise<number
       person: LOCAL_VIEWER.name,
       isCancelled: () => false,
       now: () => new Date(),
+      isTrial: options['dry-run'] === true,
+      replacesChanged: options.replace === true,
+      isComplete: options.complete === true,
+      ...(mapping ? { mapping } : {}),
       onProgress: ({ file: name, rows, bytesRead, bytesTotal }) => {
         if (Date.now() - shownAt < 1000) return;
         shownAt = Date.now();
         console.log(`${name}: ${rows.toLocaleString('en')} rows, ${Math.round((100 * bytesRead) / bytesTotal)} %`);
       },
     });
-    if (outcome.state === 'done') {
-      const { counts, seconds } = outcome;
-      printFindings(outcome.findings);
-      console.log(
-        `Brought in ${counts.journals.toLocaleString('en')} journals with ${counts.lines.toLocaleString('en')} lines and ` +
-          `${counts.figures.toLocaleString('en')} figures in ${seconds.toFixed(1)} s; ${counts.unchangedJournals.toLocaleString('en')} journals were there already.`,
-      );
-      return 0;
-    }
-    if (outcome.state === 'refused') {
-      printFindings(outcome.findings);
-      console.error(`Nothing was brought in: ${outcome.findings.errors} errors.`);
-    }
-    return 1;
+    source.close();
+    return tell(outcome);
   } finally {
     db.close();
-    source.close();
   }
+}
+
+/** Says what came of a delivery; the exit code. */
+function tell(outcome: ImportOutcome): number {
+  if (outcome.state === 'cancelled') return 1;
+  printFindings(outcome.findings);
+  if (outcome.state === 'refused') {
+    console.error(`Nothing was brought in: ${outcome.findings.errors} errors.`);
+    return 1;
+  }
+  const { journals, lines, figures, unchangedJournals, changedJournals, removedJournals } = outcome.counts;
+  const say = (count: number) => count.toLocaleString('en');
+  console.log(
+    `${outcome.state === 'done' ? 'Brought in' : 'Would bring in'} ${say(journals)} journals with ${say(lines)} lines and ` +
+      `${say(figures)} figures${outcome.state === 'done' ? ` in ${outcome.seconds.toFixed(1)} s` : ''}; ` +
+      `${say(changedJournals)} journals changed, ${say(removedJournals)} taken out, ${say(unchangedJournals)} were there already.`,
+  );
+  if (outcome.state === 'checked') {
+    for (const { entity, currency, period, debit, credit, profit } of outcome.effect.months) {
+      const text = (minor: number) => formatMinor(minor, digitsOf(currency));
+      console.log(
+        `${entity} ${period}: debit ${text(debit)}, credit ${text(credit)}, profit ${text(profit)} ${currency}`,
+      );
+    }
+  }
+  return 0;
+}
+
+function checkCommand(options: Options): number {
+  const db = new Database(existing(options), { readonly: true });
+  try {
+    const checks = checkIntegrity(db);
+    for (const { name, agrees, says } of checks) console.log(`${agrees ? 'ok ' : 'OFF'} ${name}: ${says}`);
+    return checks.every(({ agrees }) => agrees) ? 0 : 1;
+  } finally {
+    db.close();
+  }
+}
+
+async function exportCommand(folder: string, options: Options): Promise<number> {
+  const files = await writePackage(existing(options), folder);
+  console.log(`Wrote ${files.length} files to ${folder}.`);
+  return 0;
+}
+
+async function backupCommand(file: string, options: Options): Promise<number> {
+  await backUp(existing(options), file);
+  console.log(`The workspace ${databaseOf(options)} is backed up in ${file}.`);
+  return 0;
+}
+
+async function restoreCommand(file: string, options: Options): Promise<number> {
+  await restore(file, databaseOf(options));
+  console.log(`${file} is restored as the workspace ${databaseOf(options)}.`);
+  return 0;
+}
+
+/** The workspace file, which must be there. */
+function existing(options: Options): string {
+  const file = databaseOf(options);
+  if (!existsSync(file)) throw new UsageError(`There is no workspace file ${file}; import a package first.`);
+  return file;
 }
 
 const FORMATS: readonly ExportFormat[] = ['json', 'csv', 'xlsx'];
@@ -106,8 +201,7 @@ async function evaluateCommand(statement: string, options: Options): Promise<num
   if (options.unit !== undefined && !['1', '1000', '1000000'].includes(options.unit))
     throw new UsageError('--unit is 1, 1000 or 1000000.');
   if (format === 'xlsx' && !out) throw new UsageError('--format xlsx needs --out FILE.');
-  const file = databaseOf(options);
-  if (!existsSync(file)) throw new UsageError(`There is no workspace file ${file}; import a package first.`);
+  const file = existing(options);
   const id = statement.endsWith('.json')
     ? String((JSON.parse(readFileSync(statement, 'utf8')) as { id?: unknown }).id)
     : statement;
@@ -134,6 +228,10 @@ async function run(): Promise<number> {
   const [command, subject] = positionals;
   if (command === 'import' && subject) return importCommand(subject, values);
   if (command === 'evaluate' && subject) return evaluateCommand(subject, values);
+  if (command === 'check') return checkCommand(values);
+  if (command === 'export' && subject) return exportCommand(subject, values);
+  if (command === 'backup' && subject) return backupCommand(subject, values);
+  if (command === 'restore' && subject) return restoreCommand(subject, values);
   throw new UsageError('');
 }
 

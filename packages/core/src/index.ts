@@ -16,6 +16,7 @@ export * from './foreign/trial-balance-converter';
 export * from './intake/check-ownership';
 export * from './intake/check-rates';
 export * from './intake/check-table';
+export * from './intake/data-package';
 export * from './intake/figure-row';
 export * from './intake/journal-row';
 export * from './intake/posting-context';

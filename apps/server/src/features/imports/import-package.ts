@@ -3,7 +3,7 @@ import type Database from 'better-sqlite3';
 import * as v from 'valibot';
 import {
   checkCalendar, checkOwnership, checkRates, DocumentSchema, digitsOf, FIGURES_FILE, FigureRowReader, issue, IssueList, JOURNALS_FILE,
-  parseAmount, formatMinor, proposeIncomeRows, RESOURCES, STANDARD_COLUMNS,
+  MappingSchema, parseAmount, formatMinor, proposeIncomeRows, RESOURCES, STANDARD_COLUMNS,
   TableChecker, WorkspaceSettingsSchema, type Document, type Issue, type IssueCode, type Mapping, type PostingContext,
   type ResourceSpec, type TableRow,
 } from '@margin-lens/core'; // prettier-ignore
@@ -434,14 +434,14 @@ class PackageImport {
   /** Documents of the package, the standard column layouts, and a proposed statement where there is none at all. */
   private async readDocuments(): Promise<number> {
     let written = 0;
-    const store = (document: Document) => {
+    const store = (document: Document | Mapping) => {
       if (storeDocument(this.db, document.kind, document.id, document, this.revision)) written++;
     };
     const held = documentIds(this.db, 'column_layout');
     for (const columns of STANDARD_COLUMNS) if (!held.has(columns.id)) store(columns);
     for (const path of [...this.paths].filter(isDocumentPath)) {
       const raw = await this.readJson(path);
-      const parsed = v.safeParse(DocumentSchema, raw);
+      const parsed = v.safeParse(path.startsWith('mappings/') ? MappingSchema : DocumentSchema, raw);
       if (parsed.success) store(parsed.output);
       else if (raw !== undefined) {
         const problem = firstProblem(parsed.issues);
@@ -450,7 +450,8 @@ class PackageImport {
     }
     if (documentIds(this.db, 'statement').size === 0) {
       const rows = proposeIncomeRows(this.rowsOf('accounts').map(accountOfRow));
-      store(rows);
+      // in the order of the schema, so that it is equal when it comes back from a package
+      store(v.parse(DocumentSchema, rows));
       store({
         schema: 1, kind: 'statement', id: 'income_statement', name: 'Income statement', rows: rows.id,
         columns: STANDARD_COLUMNS[0]!.id, unit: 1,
@@ -479,7 +480,7 @@ const entityFacts = (row: PackageRow): EntityFacts => {
   return { code: String(row['code']), currency, digits: digitsOf(currency) };
 };
 
-const isDocumentPath = (path: string): boolean => /^(layouts|statements)\/[^/]+\.json$/.test(path);
+const isDocumentPath = (path: string): boolean => /^(layouts|statements|mappings)\/[^/]+\.json$/.test(path);
 
 const firstProblem = (issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): string =>
   `${v.getDotPath(issues[0]) ?? 'the document'}: ${issues[0].message}`;

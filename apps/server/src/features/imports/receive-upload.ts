@@ -16,6 +16,9 @@ export interface Upload {
   isForeign: boolean;
 }
 
+/** True for a text file or workbook that is no ledger package. */
+export const isForeignFile = (name: string): boolean => FOREIGN.test(name);
+
 const FOREIGN = /\.(csv|txt|tsv|tab|dat|xlsx|xlsm)$/i;
 
 /** A path inside a package: parts of letters, digits, dots, dashes, underscores and spaces; never out of the folder. */
@@ -47,7 +50,7 @@ export async function receiveUpload(request: FastifyRequest): Promise<Upload> {
     const only = names.length === 1 ? names[0]! : undefined;
     const isZip = only !== undefined && /\.zip$/i.test(only);
     const topFolder = names[0]!.includes('/') ? names[0]!.split('/')[0]! : `${names.length} files`;
-    const isForeign = only !== undefined && FOREIGN.test(only);
+    const isForeign = only !== undefined && isForeignFile(only);
     return {
       isForeign,
       location: isZip || isForeign ? path.join(folder, 'files', only) : path.join(folder, 'files'),

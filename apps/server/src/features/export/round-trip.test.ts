@@ -1,0 +1,121 @@
+import { mkdtempSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import fc from 'fast-check';
+import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
+import { writePackage } from './write-package';
+
+/** All that a workspace says now, by names instead of ids. */
+const contents = (file: string): string[] =>
+  [
+    `select e.code, j.fiscal_year, j.number, j.kind, l.line, l.date, p.period, a.number, l.basis, l.debit, l.credit,
+       l.currency, l.currency_amount, l.quantity, c.parts, l.description, l.document
+     from journal_line l join journal j on j.id = l.journal and j.until is null join entity e on e.id = l.entity
+     join fiscal_period p on p.id = l.period join account a on a.id = l.account join combination c on c.id = l.combination
+     order by 1, 2, 3, 5`,
+    `select e.code, p.fiscal_year, p.period, a.number, c.parts, b.basis, b.entry_kind, b.version, b.debit, b.credit, b.quantity
+     from balance b join entity e on e.id = b.entity join fiscal_period p on p.id = b.period
+     join account a on a.id = b.account join combination c on c.id = b.combination order by 1, 2, 3, 4, 5, 6, 7, 8`,
+    'select kind, id, body from document where until is null order by 1, 2',
+    'select number, name, nature, category, subcategory, role from account where until is null order by 1',
+    'select dimension, value, name, parent from dimension_value where until is null order by 1, 2',
+  ].map((sql) => JSON.stringify(query(file, sql), null, 1));
+
+async function roundTrip(file: string): Promise<string> {
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-export-'));
+  await writePackage(file, folder);
+  const copy = await newDatabase();
+  const outcome = await bringIn(copy, folder);
+  if (outcome.state !== 'done') throw new Error(JSON.stringify(outcome, null, 1));
+  return copy;
+}
+
+/** Texts as people write them, with all that CSV and spreadsheets trip over. */
+const text = fc.oneof(
+  fc.string({ maxLength: 12 }).filter((s) => !/[\u0000-\u001f\u007f]/.test(s)), // eslint-disable-line no-control-regex
+  fc.constantFrom(
+    '',
+    'a "quoted" word',
+    'one, two',
+    'two\nlines',
+    '=1+1',
+    '-2',
+    "'x",
+    ' edge ',
+    'Öfen für Köln',
+    '日本',
+  ),
+);
+const cents = fc.integer({ min: 1, max: 9_000_000_000 });
+
+interface Posted {
+  kind: '' | 'opening';
+  amounts: number[];
+  texts: string[];
+  team: '' | 'red';
+  partner: '' | 'TWO';
+  day: number;
+  isAudit: boolean;
+}
+const journal: fc.Arbitrary<Posted> = fc.record({
+  kind: fc.constantFrom('' as const, '' as const, 'opening' as const),
+  amounts: fc.array(cents, { minLength: 1, maxLength: 5 }),
+  texts: fc.array(text, { minLength: 6, maxLength: 6 }),
+  team: fc.constantFrom('' as const, 'red' as const),
+  partner: fc.constantFrom('' as const, 'TWO' as const),
+  day: fc.integer({ min: 1, max: 28 }),
+  isAudit: fc.boolean(),
+});
+
+const quoted = (cell: string) => `"${cell.replaceAll('"', '""')}"`;
+const money = (minor: number) => `${Math.floor(minor / 100)}.${String(minor % 100).padStart(2, '0')}`;
+
+/** A balanced journal: debits of its amounts, one credit of their sum. */
+function linesOf({ kind, amounts, texts, team, partner, day, isAudit }: Posted, index: number): string[] {
+  const date = isAudit ? '2026-12-31' : `2026-0${1 + (index % 9)}-${String(day).padStart(2, '0')}`;
+  const period = isAudit ? 'FY2026-P13' : '';
+  const total = amounts.reduce((a, b) => a + b, 0);
+  const head = (line: number) => ['ONE', `R${index}`, kind, String(line), date, period];
+  const debits = amounts.map((amount, i) => [
+    ...head(i + 1),
+    i % 2 ? '5000' : '1000',
+    money(amount),
+    '',
+    '',
+    texts[i]!,
+    team,
+    partner,
+  ]);
+  const credit = [...head(amounts.length + 1), '4000', '', money(total), '', texts[5]!, team, ''];
+  return [...debits, credit].map((cells) => cells.map(quoted).join(','));
+}
+
+describe('the workspace as a ledger package', () => {
+  it('comes back equal from the package of a small workspace', async () => {
+    const file = await newDatabase();
+    await bringIn(file, tinyFiles());
+    expect(contents(await roundTrip(file))).toEqual(contents(file));
+  });
+
+  it('comes back equal whatever was posted (property)', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(journal, { minLength: 1, maxLength: 12 }), async (journals) => {
+        const file = await newDatabase();
+        const head = 'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,dim:team,partner';
+        const rows = journals.flatMap(linesOf);
+        const outcome = await bringIn(file, tinyFiles({ 'journals.csv': [head, ...rows, ''].join('\n') }));
+        expect(outcome.state).toBe('done');
+        expect(contents(await roundTrip(file))).toEqual(contents(file));
+      }),
+      { numRuns: 12 },
+    );
+  }, 60_000);
+
+  it('is not written over anything', async () => {
+    const file = await newDatabase();
+    await bringIn(file, tinyFiles());
+    const folder = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-export-'));
+    await writePackage(file, folder);
+    await expect(writePackage(file, folder)).rejects.toThrow('is not empty');
+  });
+});
