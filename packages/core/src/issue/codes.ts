@@ -139,6 +139,11 @@ export const ISSUE_CODES = {
     'Make the archive anew from its folder.',
   ),
   CORE_XML_DOCTYPE: error('{part} declares XML entities.', 'Such files are not read; save the workbook anew.'),
+  // misuse
+  CORE_ALLOCATE_NO_WEIGHT: error(
+    'There is nothing to spread over: the weights sum to 0.',
+    'Give weights that do not sum to 0.',
+  ),
   // calendar
   CORE_PERIOD_OVERLAP: error(
     '{period} begins on {start}, before {previous} has ended.',

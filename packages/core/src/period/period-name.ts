@@ -1,7 +1,9 @@
 import type { FiscalCalendar, FiscalPeriod } from './fiscal-calendar';
 import { periodsOfSpan, type Span } from './span';
 
-const MONTHS = 'January February March April May June July August September October November December'.split(' ');
+/** Names of the months in English, January first. */
+export const MONTH_NAMES =
+  'January February March April May June July August September October November December'.split(' ');
 
 const monthIndex = (isoDay: string) => Number(isoDay.slice(5, 7)) - 1;
 const dayOfMonth = (isoDay: string) => Number(isoDay.slice(8, 10));
@@ -18,22 +20,24 @@ export const fiscalYearName = (fiscalYear: number): string => `FY${String(fiscal
 
 /** A day in words. @example dayInWords('2026-08-31') // '31 August 2026' */
 export const dayInWords = (isoDay: string): string =>
-  `${dayOfMonth(isoDay)} ${MONTHS[monthIndex(isoDay)]} ${isoDay.slice(0, 4)}`;
+  `${dayOfMonth(isoDay)} ${MONTH_NAMES[monthIndex(isoDay)]} ${isoDay.slice(0, 4)}`;
 
 /** A day in few letters. @example dayShort('2026-08-31') // '31 Aug 2026' */
 export const dayShort = (isoDay: string): string =>
-  `${dayOfMonth(isoDay)} ${MONTHS[monthIndex(isoDay)]!.slice(0, 3)} ${isoDay.slice(0, 4)}`;
+  `${dayOfMonth(isoDay)} ${MONTH_NAMES[monthIndex(isoDay)]!.slice(0, 3)} ${isoDay.slice(0, 4)}`;
 
 /** A period in words: the calendar month when it is one, else its label. @example 'August 2026', 'Adjustments FY26' */
 export function periodName(period: FiscalPeriod): string {
   if (period.kind === 'adjustment') return `Adjustments ${fiscalYearName(period.fiscalYear)}`;
-  return isCalendarMonth(period) ? `${MONTHS[monthIndex(period.start)]} ${period.start.slice(0, 4)}` : period.label;
+  return isCalendarMonth(period)
+    ? `${MONTH_NAMES[monthIndex(period.start)]} ${period.start.slice(0, 4)}`
+    : period.label;
 }
 
 /** A period in few letters, for narrow columns. @example 'Aug', 'Adj.' */
 export function periodShort(period: FiscalPeriod): string {
   if (period.kind === 'adjustment') return 'Adj.';
-  return isCalendarMonth(period) ? MONTHS[monthIndex(period.start)]!.slice(0, 3) : period.label;
+  return isCalendarMonth(period) ? MONTH_NAMES[monthIndex(period.start)]!.slice(0, 3) : period.label;
 }
 
 /**
