@@ -109,6 +109,16 @@ export function postStories(books: Books, month: Month): void {
     ] as const) {
       books.get(code)!.post(month, head, [{ account: '6510', amount, dims }], { account: '2570' });
     }
+    // a deposit that was booked as a sale, besides the invoice for the same order
+    const studio = { product_line: 'contract', department: 'sales', channel: 'wholesale', region: 'iberia' };
+    for (const [type, day, document] of [
+      ['S', 12, 'INV-202608-0311'],
+      ['B', 21, 'RCT-202608-0044'],
+    ] as const) {
+      const order = { type, day, text: 'Hotel order, wash basins', document };
+      const sold = { account: '4410', amount: -1_840_000, dims: studio };
+      books.get('LMS')!.post(month, order, [sold], { account: type === 'S' ? '1500' : '1600' });
+    }
     const unclear = { type: 'X', day: 24, text: 'Incoming payment without reference' };
     books.get('LMG')!.post(month, unclear, [{ account: '1600', amount: 1_254_000 }], { account: '1690' });
   }

@@ -10,6 +10,8 @@ import swaggerUi from '@fastify/swagger-ui';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { appError } from './app-error';
 import { openDatabase } from './database/open-database';
+import { BooksCheckService } from './features/checks/books-check-service';
+import { checksPlugin } from './features/checks/checks-plugin';
 import { exportPlugin } from './features/export/export-plugin';
 import { ImportJobs } from './features/imports/import-jobs';
 import { importsPlugin } from './features/imports/imports-plugin';
@@ -86,6 +88,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       await api.register(workspacePlugin(workspace));
       await api.register(statementsPlugin(statements));
       await api.register(ledgerPlugin(workspace));
+      await api.register(checksPlugin(new BooksCheckService(workspace, options.databaseFile)));
       await api.register(exportPlugin(options.databaseFile));
       await api.register(importsPlugin(jobs, workspace, options.databaseFile));
     },

@@ -1,5 +1,7 @@
 export * from './account/account-set';
 export * from './account/nature';
+export * from './books-check/books-finding';
+export * from './books-check/check-balances';
 export * from './currency/minor-units';
 export * from './figure/figure';
 export * from './figure/format-figure';

@@ -12,6 +12,10 @@ export const routes: Routes = [
     loadComponent: () => import('./ledger-screen/trial-balance-screen').then((m) => m.TrialBalanceScreen),
   },
   { path: 'ledger/lines', loadComponent: () => import('./ledger-screen/lines-screen').then((m) => m.LinesScreen) },
+  {
+    path: 'books-check',
+    loadComponent: () => import('./books-check-screen/books-check-screen').then((m) => m.BooksCheckScreen),
+  },
   { path: 'deliveries', loadComponent: () => import('./import-screen/import-screen').then((m) => m.ImportScreen) },
   { path: '**', redirectTo: '' },
 ];

@@ -105,6 +105,9 @@ export async function currentRevision(em: EntityManager): Promise<number> {
   return row?.id ?? 0;
 }
 
+/** Kinds of documents that statements are made of. */
+const LAYOUT_KINDS = ['row_layout', 'column_layout', 'statement'];
+
 /** Reads the workspace as it is now. */
 export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> {
   const connection = em.getConnection();
@@ -126,9 +129,7 @@ export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> 
     accountRows.map(accountOfRow),
     accountRows.map((row) => row.id),
     (await rowsOf('versions')).map(versionOfRow),
-    stored
-      .filter(({ kind }) => kind !== 'workspace' && kind !== 'mapping')
-      .map(({ body }) => JSON.parse(body) as Document),
+    stored.filter(({ kind }) => LAYOUT_KINDS.includes(kind)).map(({ body }) => JSON.parse(body) as Document),
     [...new Set((await rowsOf('dimensions')).map((row) => String(row['dimension'])))],
     last?.at ?? undefined,
   );

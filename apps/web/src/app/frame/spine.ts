@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
+import { openFindings } from '../books-check-screen/books-check-text';
 import { NO_LINES } from '../ledger-screen/ledger-text';
+import { BooksCheckStore } from '../shared/books-check-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 
 /** The places of the application, in words. Only what exists stands here. */
@@ -36,6 +38,15 @@ import { WorkspaceStore } from '../shared/workspace-store';
           title="Ledger"
           >Ledger</a
         >
+        <a
+          routerLink="/books-check"
+          [queryParams]="LEDGER_ONLY"
+          queryParamsHandling="merge"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          title="Books check"
+          >Books check <span class="count">{{ toLookAt() || '' }}</span></a
+        >
       }
       <a
         routerLink="/deliveries"
@@ -60,6 +71,11 @@ export class Spine {
     fragment: 'ignored',
     matrixParams: 'ignored',
   } as const;
+  private readonly booksCheck = inject(BooksCheckStore);
+  protected readonly toLookAt = computed(() => {
+    const { view } = this.booksCheck.state();
+    return view ? openFindings(view).length : 0;
+  });
   protected readonly statements = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.statements : [];

@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import type { ShownUnit, Unit } from '@margin-lens/core';
+import { openFindings } from '../books-check-screen/books-check-text';
+import { NO_LINES } from '../ledger-screen/ledger-text';
+import { BooksCheckStore } from '../shared/books-check-store';
 import { ContextStore } from '../shared/context-store';
 import { ShownStatement } from '../shared/shown-statement';
-import { tieOutsOf } from '../shared/tie-outs';
+import { booksTieOut, tieOutsOf, type TieOut } from '../shared/tie-outs';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { currencyUnit } from '../shared/currency-unit';
 
@@ -26,6 +29,7 @@ export class TopBar {
 
   private readonly workspaces = inject(WorkspaceStore);
   private readonly shown = inject(ShownStatement);
+  private readonly booksCheck = inject(BooksCheckStore);
   protected readonly contexts = inject(ContextStore);
   protected readonly units = UNIT_CHOICES;
 
@@ -36,12 +40,15 @@ export class TopBar {
   protected readonly place = computed(() => {
     const path = this.contexts.path();
     if (path.startsWith('/deliveries')) return ['Books', 'Deliveries'];
+    if (path.startsWith('/books-check')) return ['Books', 'Books check'];
     if (path.startsWith('/ledger'))
       return ['Books', path.endsWith('/lines') ? 'Ledger, lines' : 'Ledger, trial balance'];
     return ['Statements', this.shown.view()?.name ?? ''];
   });
   protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
-  protected readonly hasScope = computed(() => this.isStatement() || this.contexts.path().startsWith('/ledger'));
+  protected readonly hasScope = computed(
+    () => this.isStatement() || /^\/(ledger|books-check)/.test(this.contexts.path()),
+  );
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();
     const label = UNIT_CHOICES.find((choice) => choice.unit === context?.unit)!.label;
@@ -50,9 +57,17 @@ export class TopBar {
   protected readonly tieOuts = computed(() => {
     const view = this.shown.view();
     const unit: Unit | undefined = view && currencyUnit(view.scope.currency);
-    return view && unit && this.isStatement() ? tieOutsOf(view, unit) : undefined;
+    if (!view || !unit || !this.isStatement()) return undefined;
+    const books = this.booksCheck.state().view;
+    return [...tieOutsOf(view, unit), ...(books ? [booksTieOut(openFindings(books).length)] : [])];
   });
   protected readonly agreeing = computed(() => this.tieOuts()?.filter((check) => check.agrees).length ?? 0);
+  /** Goes to where the cause can be seen. */
+  protected show({ cell, path }: TieOut): void {
+    if (path) this.contexts.goTo(path, NO_LINES);
+    else if (cell) this.contexts.select(cell);
+  }
+
   protected readonly initials = computed(() =>
     (this.workspace()?.viewer ?? '')
       .split(/\s+/)

@@ -2,7 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
 import type {
-  CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, StatementContext, StatementView, TraceView, TrialBalanceQuery, TrialBalanceView,
+  BooksCheckQuery, BooksCheckView, CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, Seen, StatementContext, StatementView, TraceView, TrialBalanceQuery, TrialBalanceView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
@@ -49,6 +49,14 @@ export class Api {
 
   trialBalanceUrl(query: TrialBalanceQuery, format: 'csv' | 'xlsx'): string {
     return `${ROOT}/ledger/trial-balance/export?${new URLSearchParams({ ...query, format })}`;
+  }
+
+  booksCheck(query: BooksCheckQuery): Observable<BooksCheckView> {
+    return this.get('/books-check', { ...query });
+  }
+
+  markSeen(seen: Seen): Observable<void> {
+    return this.post('/books-check/seen', seen);
   }
 
   ledgerLines(query: LinesQuery): Observable<LinesView> {

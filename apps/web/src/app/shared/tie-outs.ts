@@ -10,7 +10,21 @@ export interface TieOut {
   brief: string;
   /** The cell to look at when it does not agree. */
   cell?: string;
+  /** The page to look at instead, where the cause is not in the statement. */
+  path?: string;
 }
+
+/** The books check as a tie-out: nothing is left that nobody has looked at. */
+export const booksTieOut = (open: number): TieOut => ({
+  name: 'Books check',
+  agrees: open === 0,
+  says:
+    open === 0
+      ? 'Nothing is left to look at'
+      : `${open === 1 ? 'One finding is' : `${open} findings are`} to be looked at`,
+  brief: open === 0 ? 'books checked' : `${open} to look at in the books`,
+  path: '/books-check',
+});
 
 const joined = (names: readonly string[]) =>
   names.length <= 2 ? names.join(' and ') : `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`;

@@ -1,0 +1,97 @@
+import type { BooksCheckQuery, BooksCheckView, BooksFindingView, Seen } from '@margin-lens/contract';
+import { checkBalances, periodName, periodOfAsAt, sumMovements, type BooksFinding } from '@margin-lens/core';
+import { appError } from '../../app-error';
+import { requireEntity, type Viewer } from '../../viewer';
+import { storeDocument } from '../imports/document-store';
+import { openImportConnection } from '../imports/import-connection';
+import type { WorkspaceCache } from '../workspace/workspace-cache';
+import { dimensionMissing, incomeTwice } from './check-lines';
+
+/** Share of the year's income so far from which an amount is worth a word. */
+const LIMIT_OF_INCOME = 0.002;
+
+type SeenMark = NonNullable<BooksFindingView['seen']>;
+
+/** Whether the books of an entity are fit to report on, and what a person has said about it. */
+export class BooksCheckService {
+  constructor(
+    private readonly workspace: WorkspaceCache,
+    private readonly databaseFile: string,
+  ) {}
+
+  /** @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN */
+  async view(viewer: Viewer, query: BooksCheckQuery): Promise<BooksCheckView> {
+    const model = await this.workspace.books();
+    const entity = model.entity(query.scope);
+    if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope: query.scope });
+    requireEntity(viewer, entity.code);
+    const { calendar } = entity.calendar;
+    const at = periodOfAsAt(calendar, query.as_at);
+    if (!at) throw appError('SRV_PERIOD_UNKNOWN', { asAt: query.as_at, calendar: calendar.code });
+    const em = this.workspace.em();
+    const slice = await model.slice(em, entity);
+    const periods = calendar.periods.filter((p) => p.fiscalYear === at.fiscalYear && p.ordinal <= at.ordinal);
+    const income = model.accounts.reduce(
+      (sum, { nature }, index) =>
+        nature === 'income' ? sum - sumMovements(slice, index, periods[0]!.ordinal, at.ordinal) : sum,
+      0,
+    );
+    const limit = Math.max(1, Math.round(LIMIT_OF_INCOME * Math.abs(income)));
+    const span = { model, entity, periods };
+    const findings: BooksFinding[] = [
+      ...checkBalances(slice, at, limit),
+      ...(await incomeTwice(em, span, limit)),
+      ...(await dimensionMissing(em, span)),
+    ];
+    const seen = await this.seenOf(entity.code);
+    const nameOf = new Map(model.accounts.map(({ number, name }) => [number, name]));
+    const weight = ({ effect, amount }: BooksFinding) => Math.abs(effect ?? 0) * 1e6 + Math.abs(amount);
+    return {
+      scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
+      asAt: { key: at.key, name: periodName(at) },
+      limit,
+      findings: findings
+        .sort((a, b) => weight(b) - weight(a))
+        .map((finding) => ({
+          ...finding,
+          accountName: nameOf.get(finding.account) ?? '',
+          seen: seen.get(finding.key) ?? null,
+        })),
+    };
+  }
+
+  /** Marks a finding as seen, with the reason, the person and the time; an empty reason takes the mark off. */
+  mark(viewer: Viewer, { scope, key, reason }: Seen): void {
+    requireEntity(viewer, scope);
+    const db = openImportConnection(this.databaseFile);
+    try {
+      db.transaction(() => {
+        const at = new Date().toISOString();
+        const action = reason === '' ? 'books check: not seen' : 'books check: seen';
+        const made = db
+          .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
+          .run(at, viewer.name, action);
+        const mark: SeenMark & { scope: string } = { scope, reason, person: viewer.name, at };
+        storeDocument(db, 'seen', `${scope}|${key}`, mark, Number(made.lastInsertRowid));
+      }).immediate();
+    } finally {
+      db.close();
+    }
+  }
+
+  private async seenOf(scope: string): Promise<Map<string, SeenMark>> {
+    const rows = await this.workspace
+      .em()
+      .getConnection()
+      .execute<{ id: string; body: string }[]>(
+        `select id, body from document where kind = 'seen' and until is null and id like ? escape '\\'`,
+        [`${scope.replace(/[\\%_]/g, (sign) => `\\${sign}`)}|%`],
+      );
+    return new Map(
+      rows.flatMap(({ id, body }) => {
+        const { reason, person, at } = JSON.parse(body) as SeenMark;
+        return reason === '' ? [] : [[id.slice(scope.length + 1), { reason, person, at }] as const];
+      }),
+    );
+  }
+}

@@ -1,0 +1,103 @@
+import type { EntityManager } from '@mikro-orm/better-sqlite';
+import { isProfitOrLoss, type BooksFinding, type FiscalPeriod } from '@margin-lens/core';
+import { attributesOf } from '../ledger/postings-store';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+
+/** Share of an account's lines that must carry a dimension for a line without it to be a matter. */
+const USUALLY_CARRIED = 0.9;
+/** Lines of an account that are needed before anything is said about what they carry. */
+const LINES_NEEDED = 20;
+/** Findings of one check at most. */
+const AT_MOST = 200;
+
+interface Span {
+  model: WorkspaceModel;
+  entity: Entity;
+  /** Periods of the fiscal year up to the as-at one, in order. */
+  periods: readonly FiscalPeriod[];
+}
+
+const within = ({ entity, periods }: Span): string => periods.map((period) => entity.calendar.idOf(period)).join(', ');
+
+const numberOf = ({ model }: Span) => {
+  const byId = new Map(model.accounts.map(({ number }) => [model.accountIds.get(number)!, number]));
+  return (id: number): string => byId.get(id)!;
+};
+
+/**
+ * Income that stands twice: the same account, amount and party, in one month, in different journals. The party is the
+ * partner entity, else the text of the line.
+ */
+export async function incomeTwice(em: EntityManager, span: Span, limit: number): Promise<BooksFinding[]> {
+  const { model, entity, periods } = span;
+  const income = model.accounts.filter(({ nature }) => nature === 'income').map(({ number }) => model.accountIds.get(number)!); // prettier-ignore
+  const rows = await em
+    .getConnection()
+    .execute<{ account: number; period: number; credit: number; text: string; journals: number; first: string }[]>(
+      `select l.account, l.period, l.credit, min(l.description) as text, count(distinct l.journal) as journals,
+       min(j.number) as first
+     from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination
+     where l.account in (${income.join(', ') || 'null'}) and l.entity = ? and l.period in (${within(span)})
+       and j.until is null and j.kind = 0 and l.basis in (0, 1) and l.credit >= ?
+     group by l.account, l.period, l.credit, coalesce(nullif(substr(c.parts, 1, instr(c.parts, char(31)) - 1), ''), lower(l.description))
+     having count(distinct l.journal) > 1 order by l.credit desc limit ${AT_MOST}`,
+      [entity.id, limit],
+    );
+  const nameOf = numberOf(span);
+  const keyOf = new Map(periods.map((period) => [entity.calendar.idOf(period), period.key]));
+  return rows.map(({ account, period, credit, text, journals }) => ({
+    check: 'income_twice',
+    key: `income_twice|${nameOf(account)}|${keyOf.get(period)}|${credit}|${text}`,
+    account: nameOf(account),
+    amount: -credit * journals,
+    expected: -credit,
+    effect: -credit * (journals - 1),
+    from: keyOf.get(period)!,
+    to: keyOf.get(period)!,
+    text,
+    dimension: null,
+    count: journals,
+  }));
+}
+
+/** Income and cost without a dimension value where nearly all other lines of the account carry one. */
+export async function dimensionMissing(em: EntityManager, span: Span): Promise<BooksFinding[]> {
+  const { model, entity, periods } = span;
+  const accounts = model.accounts.filter(isProfitOrLoss).map(({ number }) => model.accountIds.get(number)!);
+  const rows = await em.getConnection().execute<{ account: number; parts: string; lines: number; net: number }[]>(
+    `select l.account, c.parts, count(*) as lines, sum(l.debit - l.credit) as net
+     from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination
+     where l.account in (${accounts.join(', ') || 'null'}) and l.entity = ? and l.period in (${within(span)})
+       and j.until is null and l.basis in (0, 1)
+     group by l.account, l.combination`,
+    [entity.id],
+  );
+  const nameOf = numberOf(span);
+  const [first, last] = [periods[0]!.key, periods.at(-1)!.key];
+  const byAccount = new Map<number, typeof rows>();
+  for (const row of rows) byAccount.set(row.account, [...(byAccount.get(row.account) ?? []), row]);
+  return [...byAccount].flatMap(([account, combinations]) =>
+    model.dimensions.flatMap((dimension): BooksFinding[] => {
+      const lacks = ({ parts }: { parts: string }) => attributesOf(parts).every(({ name }) => name !== dimension);
+      const all = combinations.reduce((sum, { lines }) => sum + lines, 0);
+      const lacking = combinations.filter(lacks);
+      const count = lacking.reduce((sum, { lines }) => sum + lines, 0);
+      if (count === 0 || all < LINES_NEEDED || 1 - count / all < USUALLY_CARRIED) return [];
+      return [
+        {
+          check: 'dimension_missing',
+          key: `dimension_missing|${nameOf(account)}|${dimension}|${last}`,
+          account: nameOf(account),
+          amount: lacking.reduce((sum, { net }) => sum + net, 0),
+          expected: null,
+          effect: null,
+          from: first,
+          to: last,
+          text: null,
+          dimension,
+          count,
+        },
+      ];
+    }),
+  );
+}

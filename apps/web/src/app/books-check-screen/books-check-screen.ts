@@ -1,0 +1,67 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { RouterLink } from '@angular/router';
+import type { BooksFindingView } from '@margin-lens/contract';
+import { BOOKS_CHECKS } from '@margin-lens/core';
+import { amountText } from '../ledger-screen/ledger-text';
+import { BooksCheckStore } from '../shared/books-check-store';
+import { momentInWords } from '../shared/moment';
+import { CHECK_WORDS, findingWords, linesOfFinding, openFindings } from './books-check-text';
+
+/** Whether the books are fit to report on: what was found, its effect on profit, the way to it, and what was said of it. */
+@Component({
+  selector: 'ml-books-check-screen',
+  imports: [MatProgressBarModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './books-check-screen.html',
+  styleUrls: ['../ledger-screen/ledger-frame.scss', './books-check-screen.scss'],
+})
+export class BooksCheckScreen {
+  protected readonly store = inject(BooksCheckStore);
+  protected readonly state = this.store.state;
+  /** Key of the finding whose reason is being written. */
+  protected readonly writing = signal<string | undefined>(undefined);
+
+  protected readonly subtitle = computed(() => {
+    const view = this.state().view;
+    if (!view) return '';
+    const limit = amountText(view.limit, view.scope.currency);
+    return `${view.scope.name} · ${view.scope.currency} · ${view.asAt.name} · amounts from ${limit}, 0.2 % of the year’s income`;
+  });
+  protected readonly verdict = computed(() => {
+    const view = this.state().view;
+    if (!view) return { isFit: true, words: '' };
+    const open = openFindings(view);
+    if (open.length === 0) return { isFit: true, words: 'Nothing is left to look at.' };
+    const effect = open.reduce((sum, finding) => sum + (finding.effect ?? 0), 0);
+    const many = open.length === 1 ? 'One finding is' : `${open.length} findings are`;
+    const profit =
+      effect === 0 ? '' : ` Put right, they would change the profit by ${amountText(effect, view.scope.currency)}.`;
+    return { isFit: false, words: `${many} to be looked at.${profit}` };
+  });
+  protected readonly checks = computed(() => {
+    const view = this.state().view;
+    if (!view) return [];
+    return BOOKS_CHECKS.map((check) => ({
+      id: check,
+      ...CHECK_WORDS[check],
+      findings: view.findings
+        .filter((finding) => finding.check === check)
+        .map((finding) => ({
+          ...finding,
+          words: findingWords(finding, view),
+          lines: linesOfFinding(finding),
+          effectText: finding.effect === null ? '' : amountText(finding.effect, view.scope.currency),
+          seenWords: finding.seen
+            ? `Seen, because ${finding.seen.reason} · ${finding.seen.person}, ${momentInWords(finding.seen.at)}`
+            : '',
+        })),
+    })).sort((a, b) => Number(b.findings.length > 0) - Number(a.findings.length > 0));
+  });
+
+  protected say(finding: BooksFindingView, reason: string): void {
+    const scope = this.state().view!.scope.code;
+    this.writing.set(undefined);
+    if (reason.trim() !== '' || finding.seen) this.store.mark({ scope, key: finding.key, reason: reason.trim() });
+  }
+}

@@ -1,0 +1,39 @@
+import { computed, inject, Injectable } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { BehaviorSubject } from 'rxjs';
+import type { BooksCheckQuery, BooksCheckView, Seen } from '@margin-lens/contract';
+import { Api } from './api';
+import { asAtText, ContextStore } from './context-store';
+import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from './latest-answer';
+import { WorkspaceStore } from './workspace-store';
+
+/** What the books of the scope should be looked at for; the light in the top bar and the page show the same. */
+@Injectable({ providedIn: 'root' })
+export class BooksCheckStore {
+  private readonly api = inject(Api);
+  private readonly contexts = inject(ContextStore);
+  private readonly workspaces = inject(WorkspaceStore);
+  private readonly retries = new BehaviorSubject<void>(undefined);
+
+  private readonly question = computed<(BooksCheckQuery & { revision: number }) | undefined>(() => {
+    const context = this.contexts.context();
+    const state = this.workspaces.state();
+    if (!context || state.state !== 'loaded') return undefined;
+    return { scope: context.scope.code, as_at: asAtText(context.asAt), revision: state.workspace.revision };
+  });
+
+  readonly state = toSignal(
+    latestAnswer(questionsOf(toObservable(this.question), this.retries), ({ scope, as_at }) =>
+      this.api.booksCheck({ scope, as_at }),
+    ),
+    { initialValue: NO_ANSWER as Answer<BooksCheckView> },
+  );
+
+  mark(seen: Seen): void {
+    this.api.markSeen(seen).subscribe({ next: () => this.retry(), error: () => this.retry() });
+  }
+
+  retry(): void {
+    this.retries.next();
+  }
+}
