@@ -16,6 +16,8 @@ import { exportPlugin } from './features/export/export-plugin';
 import { ImportJobs } from './features/imports/import-jobs';
 import { importsPlugin } from './features/imports/imports-plugin';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
+import { periodsPlugin } from './features/periods/periods-plugin';
+import { PeriodsService } from './features/periods/periods-service';
 import { statementsPlugin } from './features/statements/statements-plugin';
 import { StatementsService } from './features/statements/statements-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';
@@ -89,6 +91,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       await api.register(statementsPlugin(statements));
       await api.register(ledgerPlugin(workspace));
       await api.register(checksPlugin(new BooksCheckService(workspace, options.databaseFile)));
+      await api.register(periodsPlugin(new PeriodsService(workspace, options.databaseFile)));
       await api.register(exportPlugin(options.databaseFile));
       await api.register(importsPlugin(jobs, workspace, options.databaseFile));
     },

@@ -16,6 +16,10 @@ export const routes: Routes = [
     path: 'books-check',
     loadComponent: () => import('./books-check-screen/books-check-screen').then((m) => m.BooksCheckScreen),
   },
+  {
+    path: 'periods',
+    loadComponent: () => import('./periods-screen/periods-screen').then((m) => m.PeriodsScreen),
+  },
   { path: 'deliveries', loadComponent: () => import('./import-screen/import-screen').then((m) => m.ImportScreen) },
   { path: '**', redirectTo: '' },
 ];

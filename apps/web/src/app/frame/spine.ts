@@ -47,6 +47,15 @@ import { WorkspaceStore } from '../shared/workspace-store';
           title="Books check"
           >Books check <span class="count">{{ toLookAt() || '' }}</span></a
         >
+        <a
+          routerLink="/periods"
+          [queryParams]="LEDGER_ONLY"
+          queryParamsHandling="merge"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          title="Periods"
+          >Periods</a
+        >
       }
       <a
         routerLink="/deliveries"

@@ -40,6 +40,7 @@ export class TopBar {
   protected readonly place = computed(() => {
     const path = this.contexts.path();
     if (path.startsWith('/deliveries')) return ['Books', 'Deliveries'];
+    if (path.startsWith('/periods')) return ['Books', 'Periods'];
     if (path.startsWith('/books-check')) return ['Books', 'Books check'];
     if (path.startsWith('/ledger'))
       return ['Books', path.endsWith('/lines') ? 'Ledger, lines' : 'Ledger, trial balance'];

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signa
 import { MatDialog, MatDialogModule } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
+import { Api } from '../shared/api';
 import { momentInWords } from '../shared/moment';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { EffectCard } from './effect-card';
@@ -28,6 +29,7 @@ export class ImportScreen {
   protected readonly store = inject(ImportStore);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly dialog = inject(MatDialog);
+  protected readonly packageUrl = inject(Api).packageUrl();
   protected readonly isOver = signal(false);
 
   protected readonly job = this.store.job;

@@ -2,7 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
 import type {
-  BooksCheckQuery, BooksCheckView, CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, Seen, StatementContext, StatementView, TraceView, TrialBalanceQuery, TrialBalanceView,
+  BooksCheckQuery, BooksCheckView, CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, PeriodStatusesView, Seen, SetPeriodStatus, StatementContext, StatementView, TraceView, TrialBalanceQuery, TrialBalanceView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
@@ -49,6 +49,18 @@ export class Api {
 
   trialBalanceUrl(query: TrialBalanceQuery, format: 'csv' | 'xlsx'): string {
     return `${ROOT}/ledger/trial-balance/export?${new URLSearchParams({ ...query, format })}`;
+  }
+
+  periodStatuses(): Observable<PeriodStatusesView> {
+    return this.get('/periods');
+  }
+
+  setPeriodStatus(change: SetPeriodStatus): Observable<PeriodStatusesView> {
+    return this.http.put<PeriodStatusesView>(`${ROOT}/periods`, change).pipe(catchError(rethrow));
+  }
+
+  packageUrl(): string {
+    return `${ROOT}/package`;
   }
 
   booksCheck(query: BooksCheckQuery): Observable<BooksCheckView> {

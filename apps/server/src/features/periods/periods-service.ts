@@ -1,0 +1,56 @@
+import type { PeriodStatusesView, SetPeriodStatus } from '@margin-lens/contract';
+import { RESOURCES, type TableRow } from '@margin-lens/core';
+import { appError } from '../../app-error';
+import { maySee, requireEntity, type Viewer } from '../../viewer';
+import { openImportConnection } from '../imports/import-connection';
+import { storeMasterRows } from '../imports/master-store';
+import type { WorkspaceCache } from '../workspace/workspace-cache';
+
+const PERIOD_STATUS = RESOURCES.find(({ name }) => name === 'period_status')!;
+
+/** Periods that take postings, and those that no longer do. */
+export class PeriodsService {
+  constructor(
+    private readonly workspace: WorkspaceCache,
+    private readonly databaseFile: string,
+  ) {}
+
+  async view(viewer: Viewer): Promise<PeriodStatusesView> {
+    const closed = await this.workspace
+      .em()
+      .getConnection()
+      .execute<PeriodStatusesView['closed']>(
+        `select s.entity, s.period, r.person, r.at from period_status s join workspace_revision r on r.id = s.since
+         where s.until is null and s.status = 'closed'`,
+      );
+    return { closed: closed.filter(({ entity }) => maySee(viewer, entity)) };
+  }
+
+  /**
+   * Opens or closes periods, all in one revision.
+   * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED
+   */
+  async set(viewer: Viewer, { entities, periods, status }: SetPeriodStatus): Promise<PeriodStatusesView> {
+    const model = await this.workspace.books();
+    const rows = entities.flatMap((code): TableRow[] => {
+      const entity = model.entity(code);
+      if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope: code });
+      requireEntity(viewer, code);
+      const known = new Set(entity.calendar.calendar.periods.map(({ key }) => key));
+      return periods.filter((key) => known.has(key)).map((key) => ({ cells: [code, key, status], line: 0 }));
+    });
+    const db = openImportConnection(this.databaseFile);
+    try {
+      db.transaction(() => {
+        const action = `${status === 'closed' ? 'close' : 'open'} ${periods.join(', ')} of ${entities.join(', ')}`;
+        const made = db
+          .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
+          .run(new Date().toISOString(), viewer.name, action);
+        storeMasterRows(db, PERIOD_STATUS, rows, Number(made.lastInsertRowid));
+      }).immediate();
+    } finally {
+      db.close();
+    }
+    return this.view(viewer);
+  }
+}

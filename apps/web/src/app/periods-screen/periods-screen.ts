@@ -1,0 +1,96 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { BehaviorSubject, map, merge, Subject, switchMap, type Observable } from 'rxjs';
+import type { PeriodStatusesView, SetPeriodStatus } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { ContextStore } from '../shared/context-store';
+import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
+import { momentInWords } from '../shared/moment';
+import { WorkspaceStore } from '../shared/workspace-store';
+
+type Ask = () => Observable<PeriodStatusesView>;
+
+/** Which periods of which entities take postings: the fiscal year of the pin, one row an entity. */
+@Component({
+  selector: 'ml-periods-screen',
+  imports: [MatProgressBarModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './periods-screen.html',
+  styleUrls: ['../ledger-screen/ledger-frame.scss', './periods-screen.scss'],
+})
+export class PeriodsScreen {
+  private readonly api = inject(Api);
+  private readonly contexts = inject(ContextStore);
+  private readonly workspaces = inject(WorkspaceStore);
+  private readonly retries = new BehaviorSubject<void>(undefined);
+  private readonly changes = new Subject<SetPeriodStatus>();
+
+  private readonly workspace = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace : undefined;
+  });
+  private readonly revision = computed(() => this.workspace()?.revision);
+
+  protected readonly state = toSignal(
+    latestAnswer(
+      merge(
+        questionsOf(toObservable(this.revision), this.retries).pipe(map((): Ask => () => this.api.periodStatuses())),
+        this.changes.pipe(
+          map(
+            (change): Ask =>
+              () =>
+                this.api.setPeriodStatus(change),
+          ),
+        ),
+      ),
+      (ask) => ask(),
+    ),
+    { initialValue: NO_ANSWER as Answer<PeriodStatusesView> },
+  );
+
+  private readonly closed = computed(
+    () => new Map(this.state().view?.closed.map((row) => [`${row.entity} ${row.period}`, row])),
+  );
+  protected readonly periods = computed(() => {
+    const context = this.contexts.context();
+    return context?.periods.filter(({ fiscalYear }) => fiscalYear === context.asAt.fiscalYear) ?? [];
+  });
+  protected readonly year = computed(() => this.contexts.context()?.asAt.fiscalYear);
+  protected readonly rows = computed(() =>
+    (this.workspace()?.entities ?? []).map((entity) => ({
+      ...entity,
+      cells: this.periods().map((period) => {
+        const row = this.closed().get(`${entity.code} ${period.key}`);
+        return {
+          key: period.key,
+          isClosed: row !== undefined,
+          holds: entity.posted.includes(period.key),
+          label: `${entity.name}, ${period.name}`,
+          says: row ? `Closed ${momentInWords(row.at)} by ${row.person}` : 'Open for postings',
+        };
+      }),
+    })),
+  );
+  protected readonly closedCount = computed(() => this.rows().reduce((sum, { cells }) => sum + cells.filter(({ isClosed }) => isClosed).length, 0)); // prettier-ignore
+
+  protected toggle(entity: string, period: string, isClosed: boolean): void {
+    this.changes.next({ entities: [entity], periods: [period], status: isClosed ? 'open' : 'closed' });
+  }
+
+  /** Closes all periods up to and including one, of all entities; opens that one when it is closed everywhere. */
+  protected toggleColumn(index: number): void {
+    const entities = this.rows().map(({ code }) => code);
+    const isClosed = this.isClosedEverywhere(index);
+    const periods = isClosed ? [this.periods()[index]!.key] : this.periods().slice(0, index + 1).map(({ key }) => key); // prettier-ignore
+    this.changes.next({ entities, periods, status: isClosed ? 'open' : 'closed' });
+  }
+
+  protected isClosedEverywhere(index: number): boolean {
+    return this.rows().every(({ cells }) => cells[index]!.isClosed);
+  }
+
+  protected retry(): void {
+    this.retries.next();
+  }
+}
