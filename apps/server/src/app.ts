@@ -10,6 +10,8 @@ import swaggerUi from '@fastify/swagger-ui';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { appError } from './app-error';
 import { openDatabase } from './database/open-database';
+import { adjustmentsPlugin } from './features/adjustments/adjustments-plugin';
+import { AdjustmentsService } from './features/adjustments/adjustments-service';
 import { BooksCheckService } from './features/checks/books-check-service';
 import { checksPlugin } from './features/checks/checks-plugin';
 import { exportPlugin } from './features/export/export-plugin';
@@ -90,6 +92,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       await api.register(workspacePlugin(workspace));
       await api.register(statementsPlugin(statements));
       await api.register(ledgerPlugin(workspace));
+      await api.register(adjustmentsPlugin(new AdjustmentsService(workspace, options.databaseFile)));
       await api.register(checksPlugin(new BooksCheckService(workspace, options.databaseFile)));
       await api.register(periodsPlugin(new PeriodsService(workspace, options.databaseFile)));
       await api.register(exportPlugin(options.databaseFile));

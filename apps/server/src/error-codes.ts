@@ -29,6 +29,11 @@ export const ERROR_CODES = {
     'Write 2026-08, or FY2027-P05.',
   ),
   SRV_ACCOUNT_UNKNOWN: entry('not_found', 'There is no account “{account}”.', 'Choose one of the chart of accounts.'),
+  SRV_PERIOD_CLOSED: entry(
+    'conflict',
+    '{period} of {entity} is closed.',
+    'Open the period first, with the right to do so.',
+  ),
   SRV_STATEMENT_UNKNOWN: entry('not_found', 'There is no statement “{id}”.', 'Choose one of: {known}.'),
   SRV_COLUMNS_UNKNOWN: entry('not_found', 'There is no column layout “{id}”.', 'Choose one of: {known}.'),
   SRV_ROWS_UNKNOWN: entry('not_found', 'The row layout “{id}” of this statement is missing.', 'Bring it in again.'),

@@ -1,3 +1,4 @@
+export * from './adjustments';
 export * from './books-check';
 export * from './figures';
 export * from './imports';

@@ -15,6 +15,7 @@ export * from './foreign/read-period';
 export * from './foreign/row-converter';
 export * from './foreign/targets';
 export * from './foreign/trial-balance-converter';
+export * from './intake/check-adjustment';
 export * from './intake/check-ownership';
 export * from './intake/check-rates';
 export * from './intake/check-table';

@@ -180,6 +180,11 @@ export const ISSUE_CODES = {
     'Journal {journal} of {entity} ({lines}) is off by {difference} {currency} in basis {basis}.',
     'Debits and credits of a journal must agree within an entity and a basis; look for a missing line.',
   ),
+  CORE_ADJUSTMENT_LINES: error('An adjustment has at least two lines.', 'Add the other side.'),
+  CORE_ADJUSTMENT_UNBALANCED: error(
+    'Debits and credits differ by {difference} {currency}.',
+    'Correct an amount, or add the missing line.',
+  ),
   CORE_JOURNAL_CURRENCY: error(
     'The amount of journal {journal} is in {currency}, the books of {entity} are in {own}.',
     'Give the amount in {own} too; amounts of two currencies are never added together.',

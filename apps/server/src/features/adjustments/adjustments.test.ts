@@ -1,0 +1,98 @@
+import Database from 'better-sqlite3';
+import type { FastifyInstance } from 'fastify';
+import type { AdjustmentsView, NewAdjustment, PostedView } from '@margin-lens/contract';
+import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
+import { buildApp } from '../../app';
+import { checkIntegrity } from '../checks/check-integrity';
+
+let app: FastifyInstance;
+let databaseFile: string;
+beforeEach(async () => {
+  databaseFile = await newDatabase();
+  await bringIn(databaseFile, tinyFiles());
+  app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+});
+afterEach(() => app.close());
+
+const ACCRUAL: NewAdjustment = {
+  entity: 'ONE', date: '2026-02-28', period: '', reason: 'Rent of February not yet invoiced', reverses: true,
+  lines: [
+    { account: '5000', description: 'Rent', debit: '120.50', credit: '' },
+    { account: '1000', description: 'Rent', debit: '', credit: '120.50' },
+  ],
+}; // prettier-ignore
+const post = async (change: Partial<NewAdjustment> = {}) =>
+  (
+    await app.inject({ method: 'POST', url: '/api/v1/adjustments', payload: { ...ACCRUAL, ...change } })
+  ).json<PostedView>();
+const list = async () => (await app.inject('/api/v1/adjustments?scope=ONE')).json<AdjustmentsView>().adjustments;
+const isSound = () => {
+  const db = new Database(databaseFile, { readonly: true });
+  const checks = checkIntegrity(db);
+  db.close();
+  return checks.every(({ agrees }) => agrees);
+};
+
+describe('adjustments by hand', () => {
+  it('are posted in their own basis with reason and author, and reversed on the first day of the next period', async () => {
+    expect(await post()).toEqual({ journals: ['ADJ-0001', 'ADJ-0001R'], issues: [] });
+    expect(await list()).toMatchObject([
+      { number: 'ADJ-0001R', date: '2026-03-01', period: 'FY2026-P03', amount: 12_050, reversalOf: 'ADJ-0001' },
+      { number: 'ADJ-0001', date: '2026-02-28', reason: ACCRUAL.reason, person: 'Controller', reversalOf: null },
+    ]);
+    const lines = query(databaseFile, `select l.basis, l.debit, l.credit from journal_line l join journal j on j.id = l.journal where j.number like 'ADJ%' order by l.id`); // prettier-ignore
+    expect(lines).toEqual([
+      { basis: 1, debit: 12_050, credit: 0 }, { basis: 1, debit: 0, credit: 12_050 },
+      { basis: 1, debit: 0, credit: 12_050 }, { basis: 1, debit: 12_050, credit: 0 },
+    ]); // prettier-ignore
+    expect(isSound()).toBe(true);
+    expect((await post()).journals[0]).toBe('ADJ-0002');
+  });
+
+  it('are taken out with their reversal, and leave no balance', async () => {
+    const before = query(databaseFile, 'select * from balance');
+    await post();
+    const { journalId } = (await list()).at(-1)!;
+    expect((await app.inject({ method: 'DELETE', url: `/api/v1/adjustments/${journalId}` })).statusCode).toBe(204);
+    expect(await list()).toEqual([]);
+    expect(query(databaseFile, 'select * from balance')).toEqual(before);
+    expect((await app.inject({ method: 'DELETE', url: `/api/v1/adjustments/1` })).statusCode).toBe(404);
+  });
+
+  it.each<[string, Partial<NewAdjustment>]>([
+    ['CORE_ADJUSTMENT_UNBALANCED', { lines: [ACCRUAL.lines[0]!, { ...ACCRUAL.lines[1]!, credit: '120.00' }] }],
+    ['CORE_ADJUSTMENT_LINES', { lines: [{ account: '5000', description: '', debit: '0', credit: '' }] }],
+    ['CORE_CELL_EMPTY', { reason: ' ' }],
+    ['CORE_CELL_DATE', { date: '2026-02-30' }],
+    ['CORE_JOURNAL_DATE_OUTSIDE', { date: '2031-01-01' }],
+    ['CORE_JOURNAL_PERIOD_DATE', { period: 'FY2026-P13' }],
+    ['CORE_REFERENCE_UNKNOWN', { lines: [{ ...ACCRUAL.lines[0]!, account: '99' }, ACCRUAL.lines[1]!] }],
+    ['CORE_JOURNAL_STATISTIC_AMOUNT', { lines: [{ ...ACCRUAL.lines[0]!, account: '9000' }, ACCRUAL.lines[1]!] }],
+    ['CORE_CELL_DECIMALS', { lines: [{ ...ACCRUAL.lines[0]!, debit: '1.005' }, ACCRUAL.lines[1]!] }],
+    ['CORE_CELL_NEGATIVE', { lines: [{ ...ACCRUAL.lines[0]!, debit: '-5' }, ACCRUAL.lines[1]!] }],
+    ['CORE_CELL_NUMBER', { lines: [{ ...ACCRUAL.lines[0]!, debit: 'five' }, ACCRUAL.lines[1]!] }],
+    ['CORE_JOURNAL_BOTH_SIDES', { lines: [{ ...ACCRUAL.lines[0]!, credit: '1' }, ACCRUAL.lines[1]!] }],
+  ])('are refused with %s, and nothing is written', async (code, change) => {
+    const before = query(databaseFile, 'select count(*) as n from journal_line');
+    const { journals, issues } = await post(change);
+    expect(journals).toEqual([]);
+    expect(issues.map((found) => found.code)).toContain(code);
+    expect(query(databaseFile, 'select count(*) as n from journal_line')).toEqual(before);
+  });
+
+  it('are refused where their period, or that of the reversal, is closed', async () => {
+    const close = (period: string) =>
+      app.inject({
+        method: 'PUT',
+        url: '/api/v1/periods',
+        payload: { entities: ['ONE'], periods: [period], status: 'closed' },
+      });
+    await close('FY2026-P03');
+    expect((await post()).issues[0]).toMatchObject({ code: 'CORE_JOURNAL_PERIOD_CLOSED' });
+    expect((await post({ reverses: false })).journals).toEqual(['ADJ-0001']);
+    await close('FY2026-P02');
+    const { journalId } = (await list())[0]!;
+    const refused = await app.inject({ method: 'DELETE', url: `/api/v1/adjustments/${journalId}` });
+    expect(refused.json()).toMatchObject({ code: 'SRV_PERIOD_CLOSED' });
+  });
+});
