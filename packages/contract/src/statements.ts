@@ -140,7 +140,13 @@ export const JournalViewSchema = v.object({
   kind: v.picklist(['normal', 'opening', 'closing']),
   fiscalYear: v.number(),
   currency: v.object({ code: v.string(), digits: v.number() }),
-  broughtBy: v.object({ fileName: v.string(), at: v.string() }),
+  /** The delivery that brought it, or the reason of a person who posted it by hand. */
+  broughtBy: v.object({
+    fileName: v.nullable(v.string()),
+    reason: v.nullable(v.string()),
+    person: v.string(),
+    at: v.string(),
+  }),
   lines: v.array(
     v.object({
       id: v.number(),

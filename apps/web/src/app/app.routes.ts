@@ -17,6 +17,10 @@ export const routes: Routes = [
     loadComponent: () => import('./books-check-screen/books-check-screen').then((m) => m.BooksCheckScreen),
   },
   {
+    path: 'adjustments',
+    loadComponent: () => import('./adjustments-screen/adjustments-screen').then((m) => m.AdjustmentsScreen),
+  },
+  {
     path: 'periods',
     loadComponent: () => import('./periods-screen/periods-screen').then((m) => m.PeriodsScreen),
   },

@@ -58,7 +58,9 @@ interface JournalRow {
   number: string;
   kind: number;
   fiscalYear: number;
-  fileName: string;
+  fileName: string | null;
+  action: string;
+  person: string;
   at: string;
 }
 
@@ -103,8 +105,8 @@ export async function findJournal(
 ): Promise<JournalView> {
   const connection = em.getConnection();
   const [journal] = await connection.execute<JournalRow[]>(
-    `select j.id, j.entity, j.number, j.kind, j.fiscal_year as fiscalYear, coalesce(i.file_name, r.action) as fileName,
-       r.at from journal j join workspace_revision r on r.id = j.since left join import_run i on i.revision = j.since
+    `select j.id, j.entity, j.number, j.kind, j.fiscal_year as fiscalYear, i.file_name as fileName,
+       r.action, r.person, r.at from journal j join workspace_revision r on r.id = j.since left join import_run i on i.revision = j.since
      where j.id = ? and j.until is null`,
     [id],
   );
@@ -125,7 +127,12 @@ export async function findJournal(
     kind: JOURNAL_KINDS[journal.kind]!,
     fiscalYear: journal.fiscalYear,
     currency: { code: entity.currency.code, digits: entity.currency.digits },
-    broughtBy: { fileName: journal.fileName, at: journal.at },
+    broughtBy: {
+      fileName: journal.fileName,
+      reason: journal.fileName === null ? journal.action : null,
+      person: journal.person,
+      at: journal.at,
+    },
     lines: lines.map(({ parts, basis, account, ...line }) => ({
       ...line,
       account: accountOf.get(account)!.number,

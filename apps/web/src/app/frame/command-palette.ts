@@ -111,6 +111,7 @@ export class CommandPalette {
       ...(context ? this.contextCommands(context) : []),
       make('Books', 'Trial balance', () => contexts.goTo('/ledger', NO_LINES)),
       make('Books', 'Books check', () => contexts.goTo('/books-check', NO_LINES)),
+      make('Books', 'Adjustments', () => contexts.goTo('/adjustments', NO_LINES)),
       make('Books', 'Open and close periods', () => contexts.goTo('/periods', NO_LINES)),
       make('Books', 'Take the whole workspace out as a ledger package', () => location.assign(this.api.packageUrl())),
       make('Books', 'Journal lines', () => contexts.goTo('/ledger/lines', NO_LINES)),

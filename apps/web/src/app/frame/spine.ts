@@ -48,6 +48,15 @@ import { WorkspaceStore } from '../shared/workspace-store';
           >Books check <span class="count">{{ toLookAt() || '' }}</span></a
         >
         <a
+          routerLink="/adjustments"
+          [queryParams]="LEDGER_ONLY"
+          queryParamsHandling="merge"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          title="Adjustments"
+          >Adjustments</a
+        >
+        <a
           routerLink="/periods"
           [queryParams]="LEDGER_ONLY"
           queryParamsHandling="merge"

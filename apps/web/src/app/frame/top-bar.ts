@@ -40,6 +40,7 @@ export class TopBar {
   protected readonly place = computed(() => {
     const path = this.contexts.path();
     if (path.startsWith('/deliveries')) return ['Books', 'Deliveries'];
+    if (path.startsWith('/adjustments')) return ['Books', 'Adjustments'];
     if (path.startsWith('/periods')) return ['Books', 'Periods'];
     if (path.startsWith('/books-check')) return ['Books', 'Books check'];
     if (path.startsWith('/ledger'))
@@ -48,7 +49,7 @@ export class TopBar {
   });
   protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
   protected readonly hasScope = computed(
-    () => this.isStatement() || /^\/(ledger|books-check)/.test(this.contexts.path()),
+    () => this.isStatement() || /^\/(ledger|books-check|adjustments)/.test(this.contexts.path()),
   );
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();

@@ -75,10 +75,12 @@ export class JournalCard {
   });
   protected readonly source = computed(() => {
     const { broughtBy, lines } = this.journal();
-    const { fileName } = broughtBy;
+    const { fileName, reason, person } = broughtBy;
+    const at = momentInWords(broughtBy.at);
+    if (fileName === null) return `Made by ${person} on ${at}: ${reason?.replace(/^adjustment: /, '') ?? ''}`;
     const inPackage = /\.(csv|txt|tsv|xls\w)$/i.test(fileName) ? '' : ' of journals.csv';
-    const at = lines[0] ? `, line ${lines[0].sourceLine.toLocaleString('en-GB')}${inPackage}` : '';
-    return `Brought in from ${fileName}${at} on ${momentInWords(broughtBy.at)}`;
+    const line = lines[0] ? `, line ${lines[0].sourceLine.toLocaleString('en-GB')}${inPackage}` : '';
+    return `Brought in from ${fileName}${line} on ${at}`;
   });
   protected readonly lines = computed(() =>
     this.journal().lines.map((line) => ({

@@ -2,7 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
 import type {
-  BooksCheckQuery, BooksCheckView, CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, PeriodStatusesView, Seen, SetPeriodStatus, StatementContext, StatementView, TraceView, TrialBalanceQuery, TrialBalanceView,
+  AdjustmentsView, BooksCheckQuery, BooksCheckView, CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, PeriodStatusesView, PostedView, Seen, SetPeriodStatus, StatementContext, StatementView, TraceView, TrialBalanceQuery, TrialBalanceView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
@@ -61,6 +61,18 @@ export class Api {
 
   packageUrl(): string {
     return `${ROOT}/package`;
+  }
+
+  adjustments(scope: string): Observable<AdjustmentsView> {
+    return this.get('/adjustments', { scope });
+  }
+
+  postAdjustment(adjustment: NewAdjustment): Observable<PostedView> {
+    return this.post('/adjustments', adjustment);
+  }
+
+  removeAdjustment(journalId: number): Observable<void> {
+    return this.http.delete<void>(`${ROOT}/adjustments/${journalId}`).pipe(catchError(rethrow));
   }
 
   booksCheck(query: BooksCheckQuery): Observable<BooksCheckView> {
