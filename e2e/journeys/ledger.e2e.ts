@@ -24,6 +24,8 @@ test('the trial balance proves itself and leads to lines, their balance and the 
   const journal = page.getByTestId('journal');
   await expect(journal).toContainText('Debits and credits agree');
   await expect(page).toHaveURL(/journal=\d+/);
+  await expect(grid).toHaveAttribute('aria-activedescendant', 'line-13');
+  await expect(page.getByTestId('proof')).toContainText('2 lines: debit');
   await page.reload();
   await expect(journal).toContainText('Gas, kiln hall A, July');
   await page.getByRole('button', { name: /department: kiln hall a/ }).click();

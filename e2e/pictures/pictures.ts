@@ -47,3 +47,65 @@ test('a refused delivery', async ({ page }) => {
   await expect(page.locator('ml-findings-table')).toBeVisible({ timeout: 40_000 });
   await take(page, 'findings');
 });
+
+/** A file as another program writes it. */
+const FOREIGN = {
+  name: 'studio-august.csv',
+  mimeType: 'text/csv',
+  buffer: Buffer.from(
+    [
+      'Beleg;Buchungsdatum;Firma;Konto;Soll;Haben;Buchungstext',
+      'R-1001;28.09.2026;LMS;6400;12.250,50;;Gas, kiln hall A, September',
+      'R-1001;28.09.2026;LMS;2400;;12.250,50;Gas, kiln hall A, September',
+      'R-1002;30.09.2026;LMS;6410;3.318,20;;Electricity, second reading',
+      'R-1002;30.09.2026;LMS;2400;;3.318,20;Electricity, second reading',
+    ].join('\r\n'),
+  ),
+};
+
+test('a foreign file: how it is read, and what it would change', async ({ page }) => {
+  await page.goto('/deliveries');
+  await page.getByTestId('file').setInputFiles(FOREIGN);
+  await expect(page.getByTestId('check')).toBeEnabled();
+  await take(page, 'mapping');
+  await page.getByTestId('check').click();
+  await expect(page.getByTestId('effect')).toBeVisible();
+  await page.locator('details').click();
+  await take(page, 'effect');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByTestId('job')).toContainText('the books are as they were');
+});
+
+test('the ledger', async ({ page }) => {
+  await page.goto('/ledger?scope=LMG&as_at=2026-08');
+  await expect(page.getByTestId('balance-proof')).toBeVisible();
+  await take(page, 'trial-balance');
+  await page.goto('/ledger/lines?scope=LMG&account=6400&from=FY2027-P01&to=FY2027-P05');
+  const grid = page.getByRole('grid', { name: 'Journal lines' });
+  await expect(grid.getByRole('row').nth(3)).toBeVisible();
+  await grid.focus();
+  await page.keyboard.press('End');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Shift+ArrowUp');
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(page.getByTestId('journal')).toContainText('Debits and credits agree');
+  await take(page, 'lines');
+});
+
+test('the books check', async ({ page }) => {
+  await page.goto('/books-check?scope=LMG&as_at=2026-08');
+  await expect(page.getByTestId('verdict')).toBeVisible();
+  await take(page, 'books-check');
+});
+
+test('an adjustment', async ({ page }) => {
+  await page.goto('/adjustments?scope=LMS&as_at=2026-08');
+  await page.getByTestId('new').click();
+  await page.getByLabel('Reason').fill('Gas of August not yet invoiced');
+  await page.getByLabel('Account of line 1').fill('6400');
+  await page.getByLabel('Text of line 1').fill('Accrual, kiln gas');
+  await page.getByLabel('Debit of line 1').fill('4,250.00');
+  await page.getByLabel('Account of line 2').fill('2570');
+  await page.getByRole('button', { name: 'balance' }).nth(1).click();
+  await take(page, 'adjustments');
+});

@@ -60,10 +60,14 @@ export class LinesStore {
   private readonly wanted = new Subject<number>();
   private readonly retries = new BehaviorSubject<void>(undefined);
 
-  readonly query = computed<LinesQuery | undefined>(() => {
-    const context = this.contexts.context();
-    return context && linesQueryOf(this.contexts.params(), context.scope.code);
-  });
+  /** The same as long as it asks the same, whatever else changes in the address. */
+  readonly query = computed<LinesQuery | undefined>(
+    () => {
+      const context = this.contexts.context();
+      return context && linesQueryOf(this.contexts.params(), context.scope.code);
+    },
+    { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
+  );
 
   readonly state = toSignal(
     questionsOf(toObservable(this.query), this.retries).pipe(
