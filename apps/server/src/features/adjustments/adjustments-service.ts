@@ -9,11 +9,13 @@ import {
   type CheckedAdjustment,
 } from '@margin-lens/core';
 import { appError } from '../../app-error';
+import { newRevision } from '../../database/new-revision';
 import { requireEntity, type Viewer } from '../../viewer';
 import { foreignContext } from '../foreign/foreign-context';
 import { postJournals } from '../imports/balance-ledger';
 import { openImportConnection } from '../imports/import-connection';
 import { issueView } from '../statements/issue-view';
+import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 
 const ADJUSTMENT = BASES.indexOf('adjustment');
@@ -31,9 +33,7 @@ export class AdjustmentsService {
   /** @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED */
   async list(viewer: Viewer, scope: string): Promise<AdjustmentsView> {
     const model = await this.workspace.books();
-    const entity = model.entity(scope);
-    if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope });
-    requireEntity(viewer, scope);
+    const entity = openScope(model, viewer, scope);
     const rows = await this.workspace
       .em()
       .getConnection()
@@ -84,9 +84,7 @@ export class AdjustmentsService {
       }
       return db
         .transaction(() => {
-          const revision = db
-            .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
-            .run(new Date().toISOString(), viewer.name, ACTION + adjustment.reason.trim()).lastInsertRowid;
+          const revision = newRevision(db, viewer.name, ACTION + adjustment.reason.trim());
           const number = nextNumber(db, checked);
           write(db, first, number, revision);
           if (back) write(db, back, number + REVERSAL, revision);
@@ -126,13 +124,8 @@ export class AdjustmentsService {
           .get(found.code, found.since) as { period: string } | undefined;
         if (closed) throw appError('SRV_PERIOD_CLOSED', { period: closed.period, entity: found.code });
         postJournals(db, `select id from journal where since = ${found.since} and until is null`, -1);
-        const made = db
-          .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
-          .run(new Date().toISOString(), viewer.name, `take out ${ACTION}${found.number}`);
-        db.prepare('update journal set until = ? where since = ? and until is null').run(
-          made.lastInsertRowid,
-          found.since,
-        );
+        const revision = newRevision(db, viewer.name, `take out ${ACTION}${found.number}`);
+        db.prepare('update journal set until = ? where since = ? and until is null').run(revision, found.since);
       }).immediate();
     } finally {
       db.close();
@@ -170,12 +163,7 @@ function nextNumber(db: Database.Database, { entity, period }: CheckedAdjustment
   return `ADJ-${String(n + 1).padStart(4, '0')}`;
 }
 
-function write(
-  db: Database.Database,
-  { checked, date }: DatedJournal,
-  number: string,
-  revision: number | bigint,
-): void {
+function write(db: Database.Database, { checked, date }: DatedJournal, number: string, revision: number): void {
   const { entity, period, lines } = checked;
   const empty = COMBINATION_SEPARATOR;
   db.prepare('insert into combination (parts) values (?) on conflict do nothing').run(empty);

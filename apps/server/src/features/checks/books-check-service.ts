@@ -1,9 +1,10 @@
 import type { BooksCheckQuery, BooksCheckView, BooksFindingView, Seen } from '@margin-lens/contract';
-import { checkBalances, periodName, periodOfAsAt, sumMovements, type BooksFinding } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { checkBalances, periodName, sumMovements, type BooksFinding } from '@margin-lens/core';
+import { newRevision } from '../../database/new-revision';
 import { requireEntity, type Viewer } from '../../viewer';
 import { storeDocument } from '../imports/document-store';
 import { openImportConnection } from '../imports/import-connection';
+import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import { dimensionMissing, incomeTwice } from './check-lines';
 
@@ -22,12 +23,9 @@ export class BooksCheckService {
   /** @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN */
   async view(viewer: Viewer, query: BooksCheckQuery): Promise<BooksCheckView> {
     const model = await this.workspace.books();
-    const entity = model.entity(query.scope);
-    if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope: query.scope });
-    requireEntity(viewer, entity.code);
+    const entity = openScope(model, viewer, query.scope);
     const { calendar } = entity.calendar;
-    const at = periodOfAsAt(calendar, query.as_at);
-    if (!at) throw appError('SRV_PERIOD_UNKNOWN', { asAt: query.as_at, calendar: calendar.code });
+    const at = openPeriod(entity, query.as_at);
     const em = this.workspace.em();
     const slice = await model.slice(em, entity);
     const periods = calendar.periods.filter((p) => p.fiscalYear === at.fiscalYear && p.ordinal <= at.ordinal);
@@ -68,11 +66,9 @@ export class BooksCheckService {
       db.transaction(() => {
         const at = new Date().toISOString();
         const action = reason === '' ? 'books check: not seen' : 'books check: seen';
-        const made = db
-          .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
-          .run(at, viewer.name, action);
+        const revision = newRevision(db, viewer.name, action);
         const mark: SeenMark & { scope: string } = { scope, reason, person: viewer.name, at };
-        storeDocument(db, 'seen', `${scope}|${key}`, mark, Number(made.lastInsertRowid));
+        storeDocument(db, 'seen', `${scope}|${key}`, mark, revision);
       }).immediate();
     } finally {
       db.close();

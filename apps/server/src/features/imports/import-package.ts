@@ -7,6 +7,7 @@ import {
   TableChecker, WorkspaceSettingsSchema, type Document, type Issue, type IssueCode, type Mapping, type PostingContext,
   type ResourceSpec, type TableRow,
 } from '@margin-lens/core'; // prettier-ignore
+import { newRevision } from '../../database/new-revision';
 import { accountOfRow, calendarsOfRows, type PackageRow } from '../workspace/package-rows';
 import { BalanceLedger } from './balance-ledger';
 import { deliveryEffect, type DeliveryEffect } from './delivery-effect';
@@ -152,10 +153,7 @@ class PackageImport {
   ) {
     this.paths = new Set(request.source.files.map((file) => file.path));
     this.bytesTotal = request.source.files.reduce((total, file) => total + file.bytes, 0);
-    const made = db
-      .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
-      .run(started.toISOString(), request.person, `import ${request.fileName}`);
-    this.revision = Number(made.lastInsertRowid);
+    this.revision = newRevision(db, request.person, `import ${request.fileName}`, started);
     this.closed = closedPeriods(db);
     const stored = db.prepare('select id, parts from combination').all() as { id: number; parts: string }[];
     this.combinations = new Map(stored.map(({ id, parts }) => [parts, id]));

@@ -1,6 +1,7 @@
 import type Database from 'better-sqlite3';
 import { RESOURCES } from '@margin-lens/core';
 import { appError } from '../../app-error';
+import { newRevision } from '../../database/new-revision';
 import type { Viewer } from '../../viewer';
 import { postJournals } from './balance-ledger';
 import { openImportConnection } from './import-connection';
@@ -107,11 +108,7 @@ export function undoImport(databaseFile: string, viewer: Viewer, runId: number):
           .prepare('select id, revision, file_name as fileName from import_run where undone is null order by id desc')
           .get() as { id: number; revision: number; fileName: string } | undefined;
         if (latest?.id !== runId) throw appError('SRV_UNDO_NOT_LATEST');
-        const now = Number(
-          db
-            .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
-            .run(new Date().toISOString(), viewer.name, `undo import ${latest.fileName}`).lastInsertRowid,
-        );
+        const now = newRevision(db, viewer.name, `undo import ${latest.fileName}`);
         const later = db
           .prepare('select revision, undone from import_run where revision >= ?')
           .all(latest.revision) as { revision: number; undone: number | null }[];

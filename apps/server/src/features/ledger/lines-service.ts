@@ -1,7 +1,8 @@
 import { LINES_A_PAGE, type LedgerLineView, type LinesView, type ReadLinesQuery } from '@margin-lens/contract';
 import { BASES, COMBINATION_SEPARATOR, JOURNAL_KINDS, parseAmount, slot, type FiscalPeriod } from '@margin-lens/core';
 import { appError } from '../../app-error';
-import { requireEntity, type Viewer } from '../../viewer';
+import type { Viewer } from '../../viewer';
+import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import { attributesOf } from './postings-store';
@@ -91,10 +92,7 @@ export class LinesService {
 
   /** Currency of the books of a scope. */
   async entity(viewer: Viewer, scope: string): Promise<Entity> {
-    const entity = (await this.workspace.books()).entity(scope);
-    if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope });
-    requireEntity(viewer, entity.code);
-    return entity;
+    return openScope(await this.workspace.books(), viewer, scope);
   }
 
   private execute<T extends object>(sql: string, parameters: Parameter[]): Promise<T[]> {

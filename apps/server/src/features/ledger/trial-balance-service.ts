@@ -9,8 +9,8 @@ import {
   trialBalanceTable,
   type TrialBalanceColumn,
 } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import { maySee, requireEntity, type Viewer } from '../../viewer';
+import { maySee, type Viewer } from '../../viewer';
+import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity } from '../workspace/workspace-model';
 
@@ -27,12 +27,8 @@ export class TrialBalanceService {
    */
   async view(viewer: Viewer, query: ReadTrialBalanceQuery): Promise<TrialBalanceView> {
     const model = await this.workspace.books();
-    const entity = model.entity(query.scope);
-    if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope: query.scope });
-    requireEntity(viewer, entity.code);
-    const { calendar } = entity.calendar;
-    const at = periodOfAsAt(calendar, query.as_at);
-    if (!at) throw appError('SRV_PERIOD_UNKNOWN', { asAt: query.as_at, calendar: calendar.code });
+    const entity = openScope(model, viewer, query.scope);
+    const at = openPeriod(entity, query.as_at);
     const columns =
       query.view === 'entities'
         ? await this.entityColumns(viewer, query.as_at)

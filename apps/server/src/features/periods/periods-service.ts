@@ -1,9 +1,10 @@
 import type { PeriodStatusesView, SetPeriodStatus } from '@margin-lens/contract';
 import { RESOURCES, type TableRow } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import { maySee, requireEntity, type Viewer } from '../../viewer';
+import { newRevision } from '../../database/new-revision';
+import { maySee, type Viewer } from '../../viewer';
 import { openImportConnection } from '../imports/import-connection';
 import { storeMasterRows } from '../imports/master-store';
+import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 
 const PERIOD_STATUS = RESOURCES.find(({ name }) => name === 'period_status')!;
@@ -33,9 +34,7 @@ export class PeriodsService {
   async set(viewer: Viewer, { entities, periods, status }: SetPeriodStatus): Promise<PeriodStatusesView> {
     const model = await this.workspace.books();
     const rows = entities.flatMap((code): TableRow[] => {
-      const entity = model.entity(code);
-      if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope: code });
-      requireEntity(viewer, code);
+      const entity = openScope(model, viewer, code);
       const known = new Set(entity.calendar.calendar.periods.map(({ key }) => key));
       return periods.filter((key) => known.has(key)).map((key) => ({ cells: [code, key, status], line: 0 }));
     });
@@ -43,10 +42,7 @@ export class PeriodsService {
     try {
       db.transaction(() => {
         const action = `${status === 'closed' ? 'close' : 'open'} ${periods.join(', ')} of ${entities.join(', ')}`;
-        const made = db
-          .prepare('insert into workspace_revision (at, person, action) values (?, ?, ?)')
-          .run(new Date().toISOString(), viewer.name, action);
-        storeMasterRows(db, PERIOD_STATUS, rows, Number(made.lastInsertRowid));
+        storeMasterRows(db, PERIOD_STATUS, rows, newRevision(db, viewer.name, action));
       }).immediate();
     } finally {
       db.close();

@@ -1,12 +1,13 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
-  evaluateStatement, nodeOfAddress, openStatement, periodName, periodOfAsAt, traceLevel,
+  evaluateStatement, nodeOfAddress, openStatement, periodName, traceLevel,
   type Evaluation, type StatementDocument, type StatementSource, type StatementTable,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
-import { requireEntity, type Viewer } from '../../viewer';
+import type { Viewer } from '../../viewer';
 import { findPostings } from '../ledger/postings-store';
 import { issueView } from './issue-view';
+import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
@@ -33,12 +34,8 @@ export class StatementsService {
       'SRV_COLUMNS_UNKNOWN',
     );
     const rowLayout = find(model.documentsOf('row_layout'), document.rows, 'SRV_ROWS_UNKNOWN');
-    const entity = model.entity(context.scope);
-    if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope: context.scope });
-    requireEntity(viewer, entity.code);
-    const { calendar } = entity.calendar;
-    const at = periodOfAsAt(calendar, context.as_at);
-    if (!at) throw appError('SRV_PERIOD_UNKNOWN', { asAt: context.as_at, calendar: calendar.code });
+    const entity = openScope(model, viewer, context.scope);
+    const at = openPeriod(entity, context.as_at);
     const slice = await model.slice(this.workspace.em(), entity);
     const source: StatementSource = { rowLayout, columnLayout, slice, at, currency: entity.currency };
     return { document, source, entity, model, evaluation: openStatement(source) };

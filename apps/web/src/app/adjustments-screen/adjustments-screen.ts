@@ -16,6 +16,7 @@ import type { AdjustmentsView, ErrorReply, IssueView } from '@margin-lens/contra
 import { dayShort, digitsOf, formatMinor, parseAmount, readNumber } from '@margin-lens/core';
 import { amountText, NO_LINES } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
+import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
@@ -42,10 +43,10 @@ function minorOf(text: string, digits: number): number | undefined {
 /** Adjustment journals by hand: those there are, and a new one that must balance before it can be posted. */
 @Component({
   selector: 'ml-adjustments-screen',
-  imports: [MatProgressBarModule, RouterLink],
+  imports: [ErrorState, MatProgressBarModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './adjustments-screen.html',
-  styleUrls: ['../ledger-screen/ledger-frame.scss', './adjustments-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', './adjustments-screen.scss'],
 })
 export class AdjustmentsScreen {
   private readonly api = inject(Api);

@@ -1,26 +1,42 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { BooksFindingView } from '@margin-lens/contract';
 import { BOOKS_CHECKS } from '@margin-lens/core';
 import { amountText } from '../ledger-screen/ledger-text';
 import { BooksCheckStore } from '../shared/books-check-store';
+import { ErrorState } from '../shared/error-state';
 import { momentInWords } from '../shared/moment';
 import { CHECK_WORDS, findingWords, linesOfFinding, openFindings } from './books-check-text';
 
 /** Whether the books are fit to report on: what was found, its effect on profit, the way to it, and what was said of it. */
 @Component({
   selector: 'ml-books-check-screen',
-  imports: [MatProgressBarModule, RouterLink],
+  imports: [ErrorState, MatProgressBarModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './books-check-screen.html',
-  styleUrls: ['../ledger-screen/ledger-frame.scss', './books-check-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', './books-check-screen.scss'],
 })
 export class BooksCheckScreen {
   protected readonly store = inject(BooksCheckStore);
   protected readonly state = this.store.state;
   /** Key of the finding whose reason is being written. */
   protected readonly writing = signal<string | undefined>(undefined);
+
+  private readonly reason = viewChild<ElementRef<HTMLInputElement>>('reason');
+
+  constructor() {
+    effect(() => this.reason()?.nativeElement.focus());
+  }
 
   protected readonly subtitle = computed(() => {
     const view = this.state().view;

@@ -20,6 +20,7 @@ import type { LineSort } from '@margin-lens/contract';
 import { dayShort } from '@margin-lens/core';
 import { JournalCard } from '../lens/journal-card';
 import { Api } from '../shared/api';
+import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { SelectionSum } from '../shared/selection-sum';
 import { amountText, carriedWords, NO_LINES, selectionWords } from './ledger-text';
@@ -35,11 +36,11 @@ const SELECTED_AT_MOST = 5000;
 /** Journal lines of a filter, a line's whole journal beside them, and the sum of what is selected in the foot. */
 @Component({
   selector: 'ml-lines-screen',
-  imports: [JournalCard, MatMenuModule, MatProgressBarModule, RouterLink, ScrollingModule],
+  imports: [ErrorState, JournalCard, MatMenuModule, MatProgressBarModule, RouterLink, ScrollingModule],
   providers: [LinesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lines-screen.html',
-  styleUrls: ['./ledger-frame.scss', './lines-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', './lines-screen.scss'],
 })
 export class LinesScreen {
   private readonly api = inject(Api);

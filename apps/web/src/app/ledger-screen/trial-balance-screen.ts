@@ -6,6 +6,7 @@ import { RouterLink } from '@angular/router';
 import { BehaviorSubject } from 'rxjs';
 import type { TrialBalanceQuery, TrialBalanceView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
+import { ErrorState } from '../shared/error-state';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { amountText, NO_LINES, VIEWS } from './ledger-text';
@@ -13,10 +14,10 @@ import { amountText, NO_LINES, VIEWS } from './ledger-text';
 /** The trial balance: an outline of accounts over a span, months or entities, with totals that prove themselves. */
 @Component({
   selector: 'ml-trial-balance-screen',
-  imports: [MatMenuModule, MatProgressBarModule, RouterLink],
+  imports: [ErrorState, MatMenuModule, MatProgressBarModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './trial-balance-screen.html',
-  styleUrls: ['./ledger-frame.scss', './trial-balance-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', './trial-balance-screen.scss'],
 })
 export class TrialBalanceScreen {
   private readonly api = inject(Api);

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { BehaviorSubject, map, merge, Subject, switchMap, type Observable } from 'rxjs';
+import { BehaviorSubject, map, merge, Subject, type Observable } from 'rxjs';
 import type { PeriodStatusesView, SetPeriodStatus } from '@margin-lens/contract';
 import { Api } from '../shared/api';
+import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
@@ -14,10 +15,10 @@ type Ask = () => Observable<PeriodStatusesView>;
 /** Which periods of which entities take postings: the fiscal year of the pin, one row an entity. */
 @Component({
   selector: 'ml-periods-screen',
-  imports: [MatProgressBarModule],
+  imports: [ErrorState, MatProgressBarModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './periods-screen.html',
-  styleUrls: ['../ledger-screen/ledger-frame.scss', './periods-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', './periods-screen.scss'],
 })
 export class PeriodsScreen {
   private readonly api = inject(Api);

@@ -14,6 +14,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { Lens } from '../lens/lens';
 import { Api } from '../shared/api';
+import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
 import { ShownStatement } from '../shared/shown-statement';
@@ -31,11 +32,11 @@ const LENS_KEY = 'margin-lens.lens-width';
 /** Read: a statement on the live numbers, with the Lens beside it. */
 @Component({
   selector: 'ml-statement-screen',
-  imports: [Lens, MatMenuModule, MatProgressBarModule, RouterLink, StatementTable],
+  imports: [ErrorState, Lens, MatMenuModule, MatProgressBarModule, RouterLink, StatementTable],
   providers: [StatementStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-screen.html',
-  styleUrl: './statement-screen.scss',
+  styleUrls: ['../shared/screen-frame.scss', './statement-screen.scss'],
   host: { '(keydown)': 'onKey($event)' },
 })
 export class StatementScreen {

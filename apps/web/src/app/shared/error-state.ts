@@ -1,0 +1,31 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import type { ErrorReply } from '@margin-lens/contract';
+
+/** What went wrong and what to do, in place of a screen that could not be read. */
+@Component({
+  selector: 'ml-error-state',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="state" role="alert" data-testid="error">
+      <h1>{{ error().message }}</h1>
+      <p>{{ error().hint }}</p>
+      <button class="button primary" type="button" (click)="retry.emit()">Try again</button>
+    </div>
+  `,
+  styles: `
+    .state {
+      margin: 14vh auto 0;
+      max-width: 480px;
+      padding: 0 20px;
+      text-align: center;
+    }
+    p {
+      margin: 8px 0 16px;
+      color: var(--ink-2);
+    }
+  `,
+})
+export class ErrorState {
+  readonly error = input.required<ErrorReply>();
+  readonly retry = output();
+}
