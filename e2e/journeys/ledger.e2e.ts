@@ -5,7 +5,9 @@ import { expectAccessible } from '../fixtures/no-serious-violations';
 test('the trial balance proves itself and leads to lines, their balance and the whole journal', async ({ page }) => {
   await page.goto('/ledger?scope=LMG&as_at=2026-08');
   await expect(page.getByTestId('balance-proof')).toHaveText(/✓\s+debits and credits agree, balances come to nothing/);
+  await page.getByRole('button', { name: 'Fold' }).click();
   await expectAccessible(page);
+  await page.getByRole('button', { name: 'Unfold' }).click();
 
   const gas = page.getByRole('row', { name: /6400 Kiln gas/ });
   const closing = (await gas.getByRole('cell').last().textContent())!.trim();

@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, output } from '@angular/core';
+import {
+  afterRenderEffect,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import type { CellView, StatementView } from '@margin-lens/contract';
 import { exactFigure } from '@margin-lens/core';
 import { ContextStore } from '../shared/context-store';
@@ -42,7 +54,7 @@ export class Lens {
   protected readonly store = inject(LensStore);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private isDragging = false;
-  private wantsFocus = false;
+  private readonly wantsFocus = signal(false);
 
   protected readonly state = this.store.state;
   private readonly path = computed(() => [`cell~${this.cell()}`, ...(this.contexts.context()?.trace ?? [])]);
@@ -76,26 +88,26 @@ export class Lens {
       const { revision } = this.view();
       this.store.ask({ statement: context.statement, context: questionOf(context), revision, path: this.path() });
     });
-    effect(() => {
-      if (this.state().isLoading || !this.wantsFocus) return;
-      this.wantsFocus = false;
-      setTimeout(() => this.focusFirst());
+    // after rendering: the terms must be those of the level that has arrived
+    afterRenderEffect(() => {
+      if (this.state().isLoading || !this.wantsFocus()) return;
+      untracked(() => this.wantsFocus.set(false));
+      this.focusFirst();
     });
   }
 
   /** Brings the keyboard to the first term, as soon as it is there. */
   focusTerms(): void {
-    if (this.state().isLoading) this.wantsFocus = true;
-    else this.focusFirst();
+    this.wantsFocus.set(true);
   }
 
   protected open(address: string): void {
-    this.wantsFocus = true;
+    this.wantsFocus.set(true);
     this.contexts.setTrace([...this.path().slice(1), address]);
   }
 
   protected goUpTo(level: number): void {
-    this.wantsFocus = true;
+    this.wantsFocus.set(true);
     this.contexts.setTrace(this.path().slice(1, level + 1));
   }
 

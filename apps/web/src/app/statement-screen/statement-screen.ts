@@ -7,6 +7,7 @@ import {
   ElementRef,
   inject,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
@@ -77,7 +78,16 @@ export class StatementScreen {
     () => (this.table()?.leastWidth ?? 0) + AROUND > this.width() - this.lensWidth(),
   );
 
+  /** Cell whose terms shall take the keyboard, once the address and the Lens have followed. */
+  private readonly tracing = signal<string | undefined>(undefined);
+
   constructor() {
+    effect(() => {
+      const lens = this.lens();
+      if (!lens || this.tracing() === undefined || this.tracing() !== this.cell()) return;
+      untracked(() => this.tracing.set(undefined));
+      lens.focusTerms();
+    });
     const observer = new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
     observer.observe(this.host.nativeElement);
     const destroyRef = inject(DestroyRef);
@@ -102,7 +112,7 @@ export class StatementScreen {
 
   protected trace(cell: string): void {
     this.select(cell);
-    setTimeout(() => this.lens()?.focusTerms());
+    this.tracing.set(cell);
   }
 
   protected retry(): void {

@@ -7,6 +7,7 @@ import {
   ElementRef,
   inject,
   input,
+  linkedSignal,
   output,
   signal,
 } from '@angular/core';
@@ -58,8 +59,19 @@ export class StatementTable {
   private readonly anchor = signal<Spot | undefined>(undefined);
   private isDragging = false;
 
+  /** Cells chosen that the address has not followed to yet, in order. */
+  private underWay: (string | undefined)[] = [];
+  /** The selected cell: that of the address, or the one chosen since, which the address is about to follow. */
+  private readonly chosen = linkedSignal<string | undefined, string | undefined>({
+    source: () => this.selected(),
+    computation: (selected, previous) => {
+      const at = this.underWay.indexOf(selected);
+      this.underWay = at < 0 ? [] : this.underWay.slice(at + 1);
+      return this.underWay.length > 0 ? previous?.value : selected;
+    },
+  });
   protected readonly spot = computed<Spot | undefined>(() => {
-    const [rowId, columnId] = (this.selected() ?? '').split('~');
+    const [rowId, columnId] = (this.chosen() ?? '').split('~');
     const { rows, columns } = this.table();
     const row = rows.findIndex(({ id }) => id === rowId);
     const column = columns.findIndex(({ head }) => head.id === columnId);
@@ -126,7 +138,7 @@ export class StatementTable {
     const hasModifier = event.ctrlKey || event.metaKey || event.altKey;
     if (hasModifier) return;
     if (event.key === 'Enter') this.trace.emit(this.idOf(spot));
-    else if (moves[event.key]) this.moveTo(moves[event.key]!(), event.shiftKey);
+    else if (moves[event.key]) this.moveTo(moves[event.key]!(), event.shiftKey, spot);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -139,10 +151,12 @@ export class StatementTable {
     return from;
   }
 
-  private moveTo(spot: Spot, keepsAnchor: boolean): void {
-    const before = this.spot();
+  private moveTo(spot: Spot, keepsAnchor: boolean, before = this.spot()): void {
     this.anchor.set(keepsAnchor ? (this.anchor() ?? before ?? spot) : undefined);
-    this.select.emit(this.idOf(spot));
+    const id = this.idOf(spot);
+    this.underWay.push(id);
+    this.chosen.set(id);
+    this.select.emit(id);
     queueMicrotask(() => this.focusSpot(spot));
   }
 
