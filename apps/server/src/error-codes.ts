@@ -70,6 +70,11 @@ export const ERROR_CODES = {
     'Only the latest delivery that still holds can be undone.',
     'Undo the later ones first, in order.',
   ),
+  SRV_UNDO_IN_USE: entry(
+    'conflict',
+    'The adjustment {journal} uses accounts, entities or periods that this delivery brought.',
+    'Take the adjustment out first.',
+  ),
   SRV_EXPORT_NOT_EMPTY: entry('conflict', 'The folder {folder} is not empty.', 'Name a new folder for the package.'),
   SRV_BACKUP_EXISTS: entry('conflict', 'There is a file {file} already.', 'Name another file; nothing is overwritten.'),
   SRV_BACKUP_UNREADABLE: entry('invalid', '{file} is not a workspace file: {problem}.', 'Name a file made by backup.'),

@@ -152,15 +152,15 @@ const isClosed = (db: Database.Database, { entity, period }: CheckedAdjustment):
     .prepare(`select 1 from period_status where entity = ? and period = ? and status = 'closed' and until is null`)
     .get(entity.code, period.key) !== undefined;
 
-/** The next number of the entity's fiscal year; numbers of adjustments that were taken out are not used again. */
+/** The number behind the highest of the entity's fiscal year, also of those taken out or brought back by a package. */
 function nextNumber(db: Database.Database, { entity, period }: CheckedAdjustment): string {
-  const { n } = db
+  const { highest } = db
     .prepare(
-      `select count(*) as n from journal j join workspace_revision r on r.id = j.since and r.action like '${ACTION}%'
-       where j.entity = ? and j.fiscal_year = ? and j.number not like '%${REVERSAL}'`,
+      `select coalesce(max(cast(substr(number, 5, 4) as integer)), 0) as highest from journal
+       where entity = ? and fiscal_year = ? and number glob 'ADJ-[0-9][0-9][0-9][0-9]*'`,
     )
-    .get(entity.id, period.fiscalYear) as { n: number };
-  return `ADJ-${String(n + 1).padStart(4, '0')}`;
+    .get(entity.id, period.fiscalYear) as { highest: number };
+  return `ADJ-${String(highest + 1).padStart(4, '0')}`;
 }
 
 function write(db: Database.Database, { checked, date }: DatedJournal, number: string, revision: number): void {

@@ -59,6 +59,17 @@ describe('adjustments by hand', () => {
     expect((await app.inject({ method: 'DELETE', url: `/api/v1/adjustments/1` })).statusCode).toBe(404);
   });
 
+  it('hold back the undo of the delivery that brought their accounts, and never take a number twice', async () => {
+    await post();
+    const undo = () => app.inject({ method: 'POST', url: '/api/v1/import-runs/1/undo' });
+    expect((await undo()).json()).toMatchObject({ code: 'SRV_UNDO_IN_USE' });
+    const { journalId } = (await list()).at(-1)!;
+    await app.inject({ method: 'DELETE', url: `/api/v1/adjustments/${journalId}` });
+    expect((await post()).journals).toEqual(['ADJ-0002', 'ADJ-0002R']);
+    await app.inject({ method: 'DELETE', url: `/api/v1/adjustments/${(await list()).at(-1)!.journalId}` });
+    expect((await undo()).statusCode).toBe(200);
+  });
+
   it.each<[string, Partial<NewAdjustment>]>([
     ['CORE_ADJUSTMENT_UNBALANCED', { lines: [ACCRUAL.lines[0]!, { ...ACCRUAL.lines[1]!, credit: '120.00' }] }],
     ['CORE_ADJUSTMENT_LINES', { lines: [{ account: '5000', description: '', debit: '0', credit: '' }] }],

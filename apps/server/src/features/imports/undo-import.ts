@@ -95,9 +95,31 @@ function turnJournalsBack(db: Database.Database, span: Span): { journals: number
 }
 
 /**
+ * Journals made by hand stand on master data; what they use cannot go while they are there.
+ * @throws SRV_UNDO_IN_USE
+ */
+function requireUnused(db: Database.Database, span: Span): void {
+  for (const [table, column] of [
+    ['account', 'account'],
+    ['entity', 'entity'],
+    ['fiscal_period', 'period'],
+  ] as const) {
+    const used = db
+      .prepare(
+        `select j.number from journal j join journal_line l on l.journal = j.id
+         where j.until is null and j.since > ${span.revision} and j.since not in (${span.all})
+           and l.${column} in (select id from \`${table}\` t where ${brought(span)}
+             and not exists (select 1 from \`${table}\` was where was.id = t.id and was.since < ${span.revision})) limit 1`,
+      )
+      .get() as { number: string } | undefined;
+    if (used) throw appError('SRV_UNDO_IN_USE', { journal: used.number });
+  }
+}
+
+/**
  * Takes the latest delivery out of the books again, all of it: what it added ends, what it changed or took out comes
  * back.
- * @throws SRV_UNDO_NOT_LATEST when a later delivery still holds, or it was undone before
+ * @throws SRV_UNDO_IN_USE, SRV_UNDO_NOT_LATEST when a later delivery still holds, or it was undone before
  */
 export function undoImport(databaseFile: string, viewer: Viewer, runId: number): { journals: number; lines: number } {
   const db = openImportConnection(databaseFile);
@@ -114,6 +136,7 @@ export function undoImport(databaseFile: string, viewer: Viewer, runId: number):
           .all(latest.revision) as { revision: number; undone: number | null }[];
         const all = later.flatMap(({ revision, undone }) => (undone === null ? [revision] : [revision, undone]));
         const span: Span = { revision: latest.revision, all: all.join(', '), now };
+        requireUnused(db, span);
         const taken = turnJournalsBack(db, span);
         turnFiguresBack(db, span);
         for (const table of MASTER_TABLES) turnBack(db, table, span);

@@ -1,11 +1,14 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject } from 'rxjs';
+import { BehaviorSubject, switchMap, timer } from 'rxjs';
 import type { BooksCheckQuery, BooksCheckView, Seen } from '@margin-lens/contract';
 import { Api } from './api';
 import { asAtText, ContextStore } from './context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from './latest-answer';
 import { WorkspaceStore } from './workspace-store';
+
+/** Months stepped through within this time are not checked, so that a held key waits for nothing. */
+const PAUSE_MS = 400;
 
 /** What the books of the scope should be looked at for; the light in the top bar and the page show the same. */
 @Injectable({ providedIn: 'root' })
@@ -24,7 +27,7 @@ export class BooksCheckStore {
 
   readonly state = toSignal(
     latestAnswer(questionsOf(toObservable(this.question), this.retries), ({ scope, as_at }) =>
-      this.api.booksCheck({ scope, as_at }),
+      timer(PAUSE_MS).pipe(switchMap(() => this.api.booksCheck({ scope, as_at }))),
     ),
     { initialValue: NO_ANSWER as Answer<BooksCheckView> },
   );
