@@ -12,6 +12,8 @@ const node = (name, dir) => ({
   displayName: name,
   rootDir: dir,
   testEnvironment: 'node',
+  // the machine may be busy with builds beside them
+  testTimeout: 20_000,
   testMatch: ['<rootDir>/{src,test}/**/*.test.ts'],
   transform: swc,
 });

@@ -59,7 +59,8 @@ test('a foreign CSV with decimal commas is mapped, checked, brought in, read, an
 test('a delivery that changes nothing says so before anything is written', async ({ page }) => {
   await page.goto('/deliveries');
   const rows = page.locator('.before + table tbody tr');
-  await expect(rows).toHaveCount(2);
+  await expect(rows.first()).toBeVisible();
+  const before = await rows.count();
 
   await page.getByTestId('folder').setInputFiles(DEMO_PACKAGE);
   await expect(page.getByTestId('job')).toContainText('was brought in before', { timeout: 20_000 });
@@ -67,5 +68,5 @@ test('a delivery that changes nothing says so before anything is written', async
   await expect(page.getByTestId('job')).toContainText('nothing would change', { timeout: 40_000 });
   await page.getByRole('button', { name: 'Leave it' }).click();
   await expect(page.getByTestId('job')).toContainText('the books are as they were');
-  await expect(rows).toHaveCount(2);
+  await expect(rows).toHaveCount(before);
 });

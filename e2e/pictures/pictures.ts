@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { brokenPackage } from '../fixtures/broken-package';
+import { startEmptyServer, TRIAL_BALANCE } from '../fixtures/empty-server';
 import { StatementPage } from '../pages/statement-page';
 
 const FOLDER = path.resolve(import.meta.dirname, '../../docs/screenshots');
@@ -108,4 +109,34 @@ test('an adjustment', async ({ page }) => {
   await page.getByLabel('Account of line 2').fill('2570');
   await page.getByRole('button', { name: 'balance' }).nth(1).click();
   await take(page, 'adjustments');
+});
+
+test('the setup', async ({ page }) => {
+  await page.goto('/setup/accounts?scope=LMG&as_at=2026-08');
+  const sheet = page.getByRole('grid', { name: 'Chart of accounts' });
+  await sheet.getByText('Buildings', { exact: true }).click();
+  await page.getByRole('button', { name: 'Where used' }).click();
+  await expect(page.getByRole('complementary', { name: 'Where used' })).toContainText('journal lines');
+  await take(page, 'chart-of-accounts');
+  await page.goto('/setup/calendars?scope=LMG&as_at=2026-08');
+  await page.getByRole('button', { name: 'Add a year after' }).click();
+  await take(page, 'calendars');
+  await page.getByRole('button', { name: 'Discard' }).click();
+  await page.goto('/setup/working-days?scope=LMT&as_at=2026-08');
+  await page.getByLabel('Country').selectOption('PL');
+  await expect(page.getByRole('region', { name: 'Days off' })).toContainText('Corpus Christi');
+  await take(page, 'working-days');
+});
+
+test('a workspace started from one trial balance', async ({ page }) => {
+  const server = await startEmptyServer(3274);
+  await page.goto(`${server.url}/deliveries`);
+  await page.getByTestId('file').setInputFiles(TRIAL_BALANCE);
+  await page.getByTestId('start-name').fill('Oakhill Pottery');
+  await page.getByTestId('start-month').selectOption('April');
+  await page.getByLabel('One period for the whole file').selectOption('FY2027-P05');
+  await page.getByTestId('check').click();
+  await expect(page.getByTestId('start-sums')).toContainText('Profit 49,800.00');
+  await take(page, 'start');
+  server.stop();
 });

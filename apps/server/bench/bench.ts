@@ -1,6 +1,17 @@
-import { mkdtempSync, rmSync, statSync } from 'node:fs';
+import { once } from 'node:events';
+import {
+  cpSync,
+  createReadStream,
+  createWriteStream,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  rmSync,
+  statSync,
+} from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { createInterface } from 'node:readline';
 import Database from 'better-sqlite3';
 import {
   Evaluation,
@@ -21,6 +32,8 @@ import { LOCAL_VIEWER } from '../src/viewer';
 
 /** Runs of what is measured by its median. */
 const RUNS = 200;
+/** The month of the demo books that is not closed. */
+const OPEN_MONTH = '2026-08';
 const SCOPE = { scope: 'LMT', as_at: '2026-08' };
 
 const megabytes = (bytes: number) => `${Math.round(bytes / 1e6)} MB`;
@@ -99,6 +112,72 @@ async function measureImport(folder: string, file: string): Promise<number> {
   return lines;
 }
 
+/** Searches once the index of words, which is built behind the books, has reached them. */
+async function measureSearch(file: string, get: (url: string) => Promise<string>): Promise<void> {
+  const db = new Database(file, { readonly: true });
+  const behind = db
+    .prepare('select (select max(id) from journal_line) - indexed_to as lines from search_state')
+    .pluck();
+  const started = performance.now();
+  const lines = behind.get() as number;
+  while ((behind.get() as number) > 50_000) await new Promise((resolve) => setTimeout(resolve, 200));
+  const seconds = (performance.now() - started) / 1000;
+  print(
+    'Index of words behind the books',
+    `${Math.round(lines / Math.max(seconds, 0.001)).toLocaleString('en')} lines/s`,
+  );
+  db.close();
+  for (const [what, q] of [
+    ['a common word', 'sales'],
+    ['two words', 'freight july'],
+    ['an amount', '12,540.00'],
+    ['what is not there', 'zeppelin'],
+  ] as const) {
+    const search = await median(() => get(`/ledger/lines?${new URLSearchParams({ scope: SCOPE.scope, q })}`), 20);
+    print(`Search for ${what} over HTTP, median`, `${search.toFixed(0)} ms`, 'target 200 ms');
+  }
+  const page = await median(
+    () => get(`/ledger/lines?${new URLSearchParams({ scope: SCOPE.scope, account: '6400' })}`),
+    20,
+  );
+  print('Page of the lines of an account over HTTP, median', `${page.toFixed(0)} ms`);
+}
+
+/** A package of the journals of the open month, once more under other numbers: what comes after the first load. */
+async function laterDelivery(folder: string, target: string): Promise<void> {
+  for (const name of readdirSync(folder))
+    if (name !== 'journals.csv') cpSync(path.join(folder, name), path.join(target, name), { recursive: true });
+  const out = createWriteStream(path.join(target, 'journals.csv'));
+  const lines = createInterface({ input: createReadStream(path.join(folder, 'journals.csv')) });
+  let places: { journal: number; date: number } | undefined;
+  for await (const line of lines) {
+    const cells = line.split(',');
+    if (places && !cells[places.date]!.startsWith(OPEN_MONTH)) continue;
+    if (places) cells[places.journal] = `N${cells[places.journal]}`;
+    places ??= { journal: cells.indexOf('journal'), date: cells.indexOf('date') };
+    if (!out.write(`${cells.join(',')}\n`)) await once(out, 'drain');
+  }
+  out.end();
+  await once(out, 'finish');
+}
+
+async function measureLater(folder: string, file: string, temporary: string): Promise<void> {
+  const target = path.join(temporary, 'later');
+  mkdirSync(target);
+  await laterDelivery(folder, target);
+  const source = await openPackage(target);
+  const db = openImportConnection(file);
+  const started = performance.now();
+  const outcome = await importPackage(db, {
+    source, fileName: 'later', digest: 'later', person: 'bench', onProgress: () => undefined, isCancelled: () => false, now: () => new Date(),
+  }); // prettier-ignore
+  const seconds = (performance.now() - started) / 1000;
+  db.close();
+  if (outcome.state !== 'done') throw new Error(`the later delivery is ${outcome.state}`);
+  const rate = `${Math.round(outcome.counts.lines / seconds).toLocaleString('en')} lines/s`;
+  print(`Later delivery of ${outcome.counts.lines.toLocaleString('en')} lines`, rate, 'target 40,000');
+}
+
 async function measureReading(file: string): Promise<void> {
   global.gc?.();
   const started = performance.now();
@@ -136,6 +215,7 @@ async function measureReading(file: string): Promise<void> {
     50,
   );
   print('Trace to postings over HTTP, median', `${trace.toFixed(1)} ms`, 'target 100 ms');
+  await measureSearch(file, get);
   print('Memory after that', megabytes(process.memoryUsage().rss), 'target 1,500 MB');
 
   const db = new Database(file, { readonly: true });
@@ -156,6 +236,7 @@ const temporary = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-bench-'));
 const file = path.join(temporary, 'bench.db');
 try {
   await measureImport(folder, file);
+  await measureLater(folder, file, temporary);
   await measureReading(file);
 } finally {
   rmSync(temporary, { recursive: true, force: true });

@@ -6,7 +6,12 @@ import type { FastifyInstance } from 'fastify';
 import type { ImportJobView, JournalView, StatementView, TraceView, WorkspaceView } from '@margin-lens/contract';
 import { bringIn, newDatabase, query, tinyFiles, type PackageFiles } from '../test/tiny-package';
 import { buildApp } from './app';
-import { requireEntity } from './viewer';
+import { openDatabase } from './database/open-database';
+import { undoImport } from './features/imports/undo-import';
+import { PeriodsService } from './features/periods/periods-service';
+import { SetupService } from './features/setup/setup-service';
+import { WorkspaceCache } from './features/workspace/workspace-cache';
+import { LOCAL_VIEWER, requireEntity, requireRight } from './viewer';
 
 const API = '/api/v1';
 const CONTEXT = 'scope=ONE&as_at=2026-02';
@@ -200,6 +205,22 @@ describe('deliveries over HTTP', () => {
     expect(query(databaseFile, 'select count(*) as n from import_run')).toEqual([{ n: 1 }]);
   }, 30_000);
 
+  it('starts no workspace that has entities already, whoever asks', async () => {
+    const post = async (url: string, payload: object) => (await app.inject({ method: 'POST', url: `${API}${url}`, payload })).json<ImportJobView>(); // prettier-ignore
+    const looked = await deliver({ 'april.csv': 'date,entity,account,debit,credit\n2026-03-01,ONE,1000,5.00,' });
+    expect(looked.inspection!.startsWith).toBeNull();
+    const start = {
+      name: 'Other', entities: [{ code: 'X', name: 'X', currency: 'EUR' }], calendar: { kind: 'months', firstMonth: 1, namedAfter: 'end', adjustments: 0 },
+      years: { from: 2026, to: 2026 }, accounts: [],
+    }; // prettier-ignore
+    const { mapping } = looked.inspection!;
+    const refused = await settled(
+      (await post(`/imports/${looked.id}/check`, { mapping, isComplete: false, start })).id,
+    );
+    expect(refused).toMatchObject({ state: 'failed', error: { code: 'SRV_WORKSPACE_NOT_EMPTY' } });
+    expect(query(databaseFile, "select count(*) as n from entity where code = 'X'")).toEqual([{ n: 0 }]);
+  }, 30_000);
+
   it('looks into a foreign file, checks it by its mapping, and writes it on the go-ahead; undone again', async () => {
     const post = async (url: string, payload: object) => (await app.inject({ method: 'POST', url: `${API}${url}`, payload })).json<ImportJobView>(); // prettier-ignore
     const lines = [
@@ -277,9 +298,26 @@ describe('the web application', () => {
 
 describe('requireEntity', () => {
   it('keeps a viewer from entities that are not theirs', () => {
-    const viewer = { name: 'Reader', entities: new Set(['ONE']) };
+    const viewer = { name: 'Reader', rights: new Set<never>(), entities: new Set(['ONE']) };
     expect(() => requireEntity(viewer, 'ONE')).not.toThrow();
     expect(() => requireEntity(viewer, 'TWO')).toThrow('not among the entities');
+  });
+});
+
+describe('requireRight', () => {
+  it('keeps a viewer from what they may not do, in every service that does it', async () => {
+    const reader = { name: 'Reader', rights: new Set(['adjust'] as const), entities: 'all' as const };
+    expect(() => requireRight(reader, 'adjust')).not.toThrow();
+    expect(() => requireRight(LOCAL_VIEWER, 'set_up')).not.toThrow();
+    const file = await newDatabase();
+    const change = { entities: ['ONE'], periods: ['FY2026-P01'], status: 'closed' as const };
+    const orm = await openDatabase(file);
+    const workspace = new WorkspaceCache(orm);
+    await expect(new PeriodsService(workspace, file).set(reader, change)).rejects.toThrow('Reader may not open and close periods'); // prettier-ignore
+    await workspace.close();
+    await orm.close();
+    expect(() => new SetupService(file).save(reader, 'accounts', { base: 0, put: [], remove: [] })).toThrow('may not change the setup'); // prettier-ignore
+    expect(() => undoImport(file, reader, 1)).toThrow('may not bring in deliveries');
   });
 });
 

@@ -14,12 +14,16 @@ import { adjustmentsPlugin } from './features/adjustments/adjustments-plugin';
 import { AdjustmentsService } from './features/adjustments/adjustments-service';
 import { BooksCheckService } from './features/checks/books-check-service';
 import { checksPlugin } from './features/checks/checks-plugin';
+import { comparisonPlugin } from './features/comparison/comparison-plugin';
 import { exportPlugin } from './features/export/export-plugin';
 import { ImportJobs } from './features/imports/import-jobs';
 import { importsPlugin } from './features/imports/imports-plugin';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
 import { periodsPlugin } from './features/periods/periods-plugin';
 import { PeriodsService } from './features/periods/periods-service';
+import { setupPlugin } from './features/setup/setup-plugin';
+import { SetupService } from './features/setup/setup-service';
+import { WorkspaceSetupService } from './features/setup/workspace-setup-service';
 import { statementsPlugin } from './features/statements/statements-plugin';
 import { StatementsService } from './features/statements/statements-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';
@@ -66,9 +70,10 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
   const orm = await openDatabase(options.databaseFile);
-  app.addHook('onClose', () => orm.close(true));
-
   const workspace = new WorkspaceCache(orm);
+  workspace.keepIndexed();
+  app.addHook('onClose', () => Promise.all([orm.close(true), workspace.close()]));
+
   const statements = new StatementsService(workspace);
   const jobs = new ImportJobs(options.databaseFile);
 
@@ -95,6 +100,10 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       await api.register(adjustmentsPlugin(new AdjustmentsService(workspace, options.databaseFile)));
       await api.register(checksPlugin(new BooksCheckService(workspace, options.databaseFile)));
       await api.register(periodsPlugin(new PeriodsService(workspace, options.databaseFile)));
+      await api.register(
+        setupPlugin(new SetupService(options.databaseFile), new WorkspaceSetupService(options.databaseFile)),
+      );
+      await api.register(comparisonPlugin(workspace));
       await api.register(exportPlugin(options.databaseFile));
       await api.register(importsPlugin(jobs, workspace, options.databaseFile));
     },

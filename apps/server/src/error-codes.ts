@@ -47,8 +47,30 @@ export const ERROR_CODES = {
     'There is no journal with id {id}.',
     'It may have been taken out; reload the statement.',
   ),
+  SRV_ACCOUNT_NOT_EQUITY: entry(
+    'invalid',
+    '{account} is no account of equity in the chart.',
+    'Choose one of the accounts offered.',
+  ),
   SRV_WORKSPACE_EMPTY: entry('conflict', 'There are no books yet.', 'Bring in a ledger package first.'),
   SRV_IMPORT_UNKNOWN: entry('not_found', 'There is no such delivery under way.', 'Start it again.'),
+  SRV_SETTINGS_CHANGED: entry(
+    'conflict',
+    '{person} has changed the settings since you opened them ({at}).',
+    'Discard to see them, and make your change again.',
+  ),
+  SRV_WORKSPACE_NOT_EMPTY: entry(
+    'conflict',
+    'The workspace has entities already, so no file can start it.',
+    'Bring the file in again; it is then read into the books that there are.',
+  ),
+  SRV_RIGHT_MISSING: entry('forbidden', '{person} may not {what}.', 'Ask someone who may.'),
+  SRV_PDF_TOO_WIDE: entry(
+    'invalid',
+    'A page has room for {most} columns; these are {count}.',
+    'Choose fewer columns, or take a spreadsheet.',
+  ),
+  SRV_RUN_ELSEWHERE: entry('not_found', 'Delivery {id} did not touch this month.', 'Choose one of those that did.'),
   SRV_IMPORT_BUSY: entry(
     'conflict',
     'Another delivery is being read, or waits for an answer.',

@@ -26,7 +26,7 @@ import { LOCAL_VIEWER } from './viewer';
 const USAGE = `Usage:
   npm run lens -- import <folder, zip, CSV or XLSX> [--again] [--replace] [--complete] [--mapping ID] [--dry-run] [--db FILE]
   npm run lens -- evaluate <statement> --as-at YYYY-MM --scope CODE [--columns ID] [--unit 1|1000|1000000]
-                           --format json|csv|xlsx [--out FILE] [--db FILE]
+                           --format json|csv|xlsx|pdf [--out FILE] [--db FILE]
   npm run lens -- check [--db FILE]              proves that the books hold together; exits with 1 where they do not
   npm run lens -- export <folder> [--db FILE]    writes the whole workspace as a ledger package
   npm run lens -- backup <file> [--db FILE]
@@ -191,7 +191,7 @@ function existing(options: Options): string {
   return file;
 }
 
-const FORMATS: readonly ExportFormat[] = ['json', 'csv', 'xlsx'];
+const FORMATS: readonly ExportFormat[] = ['json', 'csv', 'xlsx', 'pdf'];
 
 async function evaluateCommand(statement: string, options: Options): Promise<number> {
   const { scope, columns, out, 'as-at': asAt } = options;
@@ -200,7 +200,7 @@ async function evaluateCommand(statement: string, options: Options): Promise<num
   if (!format) throw new UsageError(`--format is one of ${FORMATS.join(', ')}.`);
   if (options.unit !== undefined && !['1', '1000', '1000000'].includes(options.unit))
     throw new UsageError('--unit is 1, 1000 or 1000000.');
-  if (format === 'xlsx' && !out) throw new UsageError('--format xlsx needs --out FILE.');
+  if ((format === 'xlsx' || format === 'pdf') && !out) throw new UsageError(`--format ${format} needs --out FILE.`);
   const file = existing(options);
   const id = statement.endsWith('.json')
     ? String((JSON.parse(readFileSync(statement, 'utf8')) as { id?: unknown }).id)

@@ -1,5 +1,12 @@
 import * as v from 'valibot';
-import { DELIMITERS, ENCODINGS, MappingSchema, PURPOSES } from '@margin-lens/core';
+import {
+  CalendarRuleSchema,
+  DELIMITERS,
+  ENCODINGS,
+  MappingSchema,
+  PURPOSES,
+  StartingBooksSchema,
+} from '@margin-lens/core';
 import { IssueSchema } from './figures';
 
 const ProgressSchema = v.object({
@@ -59,6 +66,19 @@ const EffectSchema = v.object({
       change: v.number(),
     }),
   ),
+  /** Of plans and forecasts, by version, entity and month. */
+  figures: v.array(
+    v.object({
+      version: v.string(),
+      entity: v.string(),
+      currency: v.string(),
+      period: v.string(),
+      label: v.string(),
+      added: v.number(),
+      changed: v.number(),
+      profit: v.number(),
+    }),
+  ),
 });
 export type EffectView = v.InferOutput<typeof EffectSchema>;
 
@@ -75,12 +95,24 @@ const InspectionSchema = v.object({
   encodingText: v.nullable(v.object({ line: v.number(), text: v.string() })),
   /** Codes of the workspace that codes and columns of the file can be mapped to, by target; periods as `period`. */
   codes: v.record(v.string(), v.array(v.object({ code: v.string(), name: v.string() }))),
+  /** In an empty workspace: the calendar by which months of the file were recognised. */
+  startsWith: v.nullable(CalendarRuleSchema),
 });
 export type InspectionView = v.InferOutput<typeof InspectionSchema>;
 
 /** A code of a foreign file that the workspace does not have, with how often it stands there. */
 const UnmatchedSchema = v.object({ target: v.string(), text: v.string(), count: v.number() });
 export type UnmatchedView = v.InferOutput<typeof UnmatchedSchema>;
+
+/** What a foreign file holds that an empty workspace must be told of. Units: `stand` in units of the currency, debit positive. */
+const SurveySchema = v.object({
+  entities: v.array(v.string()),
+  accounts: v.array(v.object({ number: v.string(), name: v.string(), stand: v.number() })),
+  years: v.nullable(v.object({ from: v.number(), to: v.number() })),
+  /** Rows whose day or month could not be read. */
+  undated: v.number(),
+});
+export type SurveyView = v.InferOutput<typeof SurveySchema>;
 
 /** Where a delivery stands. `mapping` waits for a person to say how a file is read, `checked` for the go-ahead; `asking` waits for a person: the very same files were brought in before. */
 export const ImportJobSchema = v.object({
@@ -93,6 +125,7 @@ export const ImportJobSchema = v.object({
   earlier: v.nullable(v.object({ finishedAt: v.string(), person: v.string() })),
   findings: v.nullable(FindingsSchema),
   inspection: v.nullable(InspectionSchema),
+  survey: v.nullable(SurveySchema),
   unmatched: v.array(UnmatchedSchema),
   effect: v.nullable(EffectSchema),
   /** The check took out what the delivery leaves out. */
@@ -124,8 +157,15 @@ export const AnswerSchema = v.object({ again: v.boolean() });
  * Checks a delivery and shows its effect: a foreign file by its mapping; `isComplete` takes out the journals of its
  * months that it leaves out.
  */
-export const CheckSchema = v.object({ mapping: v.optional(MappingSchema), isComplete: v.boolean() });
+export const CheckSchema = v.object({
+  mapping: v.optional(MappingSchema),
+  isComplete: v.boolean(),
+  /** What an empty workspace starts with. */
+  start: v.optional(StartingBooksSchema),
+});
 export type CheckRequest = v.InferOutput<typeof CheckSchema>;
+
+export const SurveyRequestSchema = v.object({ mapping: MappingSchema });
 
 /** Another look at a foreign file with what a person says of it. */
 export const LookAgainSchema = v.object({
@@ -134,6 +174,8 @@ export const LookAgainSchema = v.object({
   delimiter: v.optional(v.picklist(DELIMITERS)),
   sheet: v.optional(v.string()),
   headerLine: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+  /** For an empty workspace: the calendar of its fiscal years. */
+  calendar: v.optional(CalendarRuleSchema),
 });
 export type LookAgain = v.InferOutput<typeof LookAgainSchema>;
 

@@ -45,6 +45,8 @@ export const LinesQuerySchema = v.object({
   to: v.optional(PeriodKey),
   q: v.optional(v.pipe(v.string(), v.maxLength(200))),
   dim: v.optional(v.string()),
+  /** Only lines that came late. */
+  late: v.optional(v.literal('1')),
   sort: v.optional(v.picklist(LINE_SORTS), 'date'),
   order: v.optional(v.picklist(['asc', 'desc']), 'asc'),
   skip: v.optional(v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number)), '0'),
@@ -68,6 +70,8 @@ export const LedgerLineSchema = v.object({
   quantity: v.number(),
   description: v.string(),
   document: v.string(),
+  /** Came after its month was closed, or after a later month was posted to. */
+  isLate: v.boolean(),
   attributes: v.array(v.object({ name: v.string(), value: v.string() })),
 });
 export type LedgerLineView = v.InferOutput<typeof LedgerLineSchema>;
@@ -80,6 +84,8 @@ export const LinesSchema = v.object({
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
   account: v.nullable(v.object({ number: v.string(), name: v.string(), nature: v.string() })),
   count: v.number(),
+  /** A search found more than it looks for: count and sums are those of the first ones. */
+  isCapped: v.boolean(),
   debit: v.number(),
   credit: v.number(),
   skipped: v.number(),
@@ -87,6 +93,9 @@ export const LinesSchema = v.object({
   lines: v.array(LedgerLineSchema),
 });
 export type LinesView = v.InferOutput<typeof LinesSchema>;
+
+/** Lines that a search for text looks for at most. */
+export const LINES_FOUND_AT_MOST = 10_000;
 
 /** Lines on one page. */
 export const LINES_A_PAGE = 200;

@@ -140,6 +140,8 @@ export const JournalViewSchema = v.object({
   kind: v.picklist(['normal', 'opening', 'closing']),
   fiscalYear: v.number(),
   currency: v.object({ code: v.string(), digits: v.number() }),
+  /** Why it came late: its month had been closed, or a later month had been posted to. */
+  lateBecause: v.nullable(v.picklist(['closed', 'later_month'])),
   /** The delivery that brought it, or the reason of a person who posted it by hand. */
   broughtBy: v.object({
     fileName: v.nullable(v.string()),

@@ -110,6 +110,12 @@ export const JournalLine = defineEntity({
   },
 });
 
+/** The revision that first posted to a month of an entity. */
+export const FirstPosting = defineEntity({
+  name: 'FirstPosting',
+  properties: { entity: p.integer().primary(), period: p.integer().primary(), revision: p.integer() },
+});
+
 /** Figures of plans, forecasts and branches: movements, debit positive. */
 export const VersionFigure = defineEntity({
   name: 'VersionFigure',
@@ -153,6 +159,7 @@ export const TABLES = [
   Combination,
   Journal,
   JournalLine,
+  FirstPosting,
   VersionFigure,
   Balance,
 ];

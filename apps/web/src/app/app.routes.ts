@@ -1,5 +1,6 @@
 import type { Routes } from '@angular/router';
 import { HomeRedirect } from './home-redirect';
+import { unsavedGuard } from './setup-screen/unsaved-guard';
 
 export const routes: Routes = [
   { path: '', pathMatch: 'full', component: HomeRedirect },
@@ -24,6 +25,32 @@ export const routes: Routes = [
     path: 'periods',
     loadComponent: () => import('./periods-screen/periods-screen').then((m) => m.PeriodsScreen),
   },
+  {
+    path: 'deliveries/compare',
+    loadComponent: () => import('./comparison-screen/comparison-screen').then((m) => m.ComparisonScreen),
+  },
   { path: 'deliveries', loadComponent: () => import('./import-screen/import-screen').then((m) => m.ImportScreen) },
+  { path: 'setup', pathMatch: 'full', redirectTo: 'setup/accounts' },
+  ...['accounts', 'entities', 'dimensions'].map((table) => ({
+    path: `setup/${table}`,
+    data: { table },
+    canDeactivate: [unsavedGuard],
+    loadComponent: () => import('./setup-screen/table-setup-screen').then((m) => m.TableSetupScreen),
+  })),
+  {
+    path: 'setup/calendars',
+    canDeactivate: [unsavedGuard],
+    loadComponent: () => import('./setup-screen/calendars-screen').then((m) => m.CalendarsScreen),
+  },
+  {
+    path: 'setup/working-days',
+    canDeactivate: [unsavedGuard],
+    loadComponent: () => import('./setup-screen/working-days-screen').then((m) => m.WorkingDaysScreen),
+  },
+  {
+    path: 'setup/workspace',
+    canDeactivate: [unsavedGuard],
+    loadComponent: () => import('./setup-screen/workspace-screen').then((m) => m.WorkspaceScreen),
+  },
   { path: '**', redirectTo: '' },
 ];

@@ -1,6 +1,6 @@
 /** What the books are checked for. */
 export const BOOKS_CHECKS = [
-  'suspense', 'income_twice', 'wrong_side', 'fallen_silent', 'unlike_history', 'dimension_missing', 'unclassified', 'unused',
+  'suspense', 'income_twice', 'wrong_side', 'fallen_silent', 'unlike_history', 'dimension_missing', 'date_outside', 'unclassified', 'unused',
 ] as const; // prettier-ignore
 export type BooksCheck = (typeof BOOKS_CHECKS)[number];
 

@@ -2,6 +2,7 @@ import { DIMENSION_PREFIX } from '../intake/resources';
 import type { PostingContext } from '../intake/posting-context';
 import type { Issue } from '../issue/issue';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
+import { FiguresConverter } from './figures-converter';
 import { JournalConverter } from './journal-converter';
 import type { Mapping } from './mapping';
 import type { RowConverter } from './row-converter';
@@ -26,14 +27,16 @@ export function foreignConverter(
   report: (found: Issue) => void,
 ): RowConverter {
   const { postings, calendar, standBefore } = context;
-  const { accounts, entities, dimensions } = postings;
-  const known = new Map<string, { has(code: string): boolean }>([['entity', entities], ['partner', entities], ['account', accounts]]); // prettier-ignore
+  const { accounts, entities, dimensions, versions } = postings;
+  const known = new Map<string, { has(code: string): boolean }>([['entity', entities], ['partner', entities], ['account', accounts], ['version', versions]]); // prettier-ignore
   for (const [dimension, values] of dimensions) known.set(`${DIMENSION_PREFIX}${dimension}`, values);
   switch (mapping.purpose) {
     case 'journals':
       return new JournalConverter(postings, file, mapping, fileHeader, report, known);
     case 'trial_balance':
       return new TrialBalanceConverter(postings, standBefore, file, mapping, fileHeader, report, known);
+    case 'figures':
+      return new FiguresConverter(postings, file, mapping, fileHeader, report, known);
     default:
       return new TableConverter(resourceOf(mapping.purpose)!, calendar, file, mapping, fileHeader, report, new Map());
   }

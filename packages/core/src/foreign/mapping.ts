@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { DATE_ORDERS } from './date-format';
 import { DELIMITERS } from './delimiter';
 import { DECIMAL_SIGNS } from './number-format';
-import { PURPOSES, resourceOf, type Purpose } from './targets';
+import { hasMonthColumns, PURPOSES, resourceOf, type Purpose } from './targets';
 
 export const ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const;
 export type Encoding = (typeof ENCODINGS)[number];
@@ -34,6 +34,8 @@ export const MappingSchema = v.object({
   shareForm: v.optional(v.picklist(['percent', 'fraction']), 'percent'),
   /** Amounts of a trial balance: balances at the end of the month, or what moved in it. */
   measure: v.optional(v.picklist(['closing', 'movement']), 'closing'),
+  /** Sign of plan figures: as the account grows, or debit positive. */
+  sign: v.optional(v.picklist(['natural', 'debit']), 'natural'),
   columns: v.record(v.string(), v.string()),
   constants: v.record(v.string(), v.string()),
   values: v.record(v.string(), v.record(v.string(), v.string())),
@@ -44,18 +46,23 @@ export type Mapping = v.InferOutput<typeof MappingSchema>;
 export function requiredTargets(purpose: Purpose): readonly (readonly string[])[] {
   if (purpose === 'journals') return [['entity'], ['account'], ['date'], ['amount', 'debit', 'credit']];
   if (purpose === 'trial_balance') return [['entity'], ['account']];
+  if (purpose === 'figures') return [['version'], ['entity'], ['account']];
   const required = resourceOf(purpose)!.columns.filter((column) => column.required).map((column) => [column.name]); // prettier-ignore
   // how a share is consolidated follows from its size where the file does not say it
   return required.filter(([name]) => !(purpose === 'ownership' && name === 'method'));
 }
 
+/** Targets of which one must give the amounts where no month has a column of its own. */
+export const amountsOf = (purpose: Purpose): readonly string[] =>
+  purpose === 'figures' ? ['amount', 'quantity'] : ['amount', 'debit', 'credit'];
+
 /** The required targets that neither a column nor a constant fills. */
 export function missingTargets({ purpose, columns, constants }: Mapping): (readonly string[])[] {
   const isFilled = (name: string) => columns[name] !== undefined || (constants[name] ?? '') !== '';
   const missing = requiredTargets(purpose).filter((names) => !names.some(isFilled));
-  if (purpose !== 'trial_balance') return missing;
+  if (!hasMonthColumns(purpose)) return missing;
   const hasMonths = Object.keys(columns).some((name) => name.startsWith(MONTH_PREFIX));
-  const hasOne = ['amount', 'debit', 'credit'].some(isFilled);
   if (hasMonths) return missing;
-  return [...missing, ...(hasOne ? [] : [['amount', 'debit', 'credit']]), ...(isFilled('period') ? [] : [['period']])];
+  const amounts = amountsOf(purpose);
+  return [...missing, ...(amounts.some(isFilled) ? [] : [amounts]), ...(isFilled('period') ? [] : [['period']])];
 }

@@ -1,9 +1,9 @@
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { dateOrderOf, type DateOrder } from './date-format';
-import { MONTH_PREFIX, requiredTargets, type Mapping } from './mapping';
+import { amountsOf, MONTH_PREFIX, requiredTargets, type Mapping } from './mapping';
 import { decimalSignOf } from './number-format';
 import { readPeriod } from './read-period';
-import { PURPOSES, targetsOf, type Purpose, type Target } from './targets';
+import { hasMonthColumns, PURPOSES, targetsOf, type Purpose, type Target } from './targets';
 
 /** A cell of a foreign file: text, or a number that a spreadsheet held as one. */
 export type ForeignCell = string | number;
@@ -12,6 +12,7 @@ export type ForeignCell = string | number;
 export interface KnownCodes {
   accounts: ReadonlySet<string>;
   entities: ReadonlySet<string>;
+  versions: ReadonlySet<string>;
   /** Values by dimension. */
   dimensions: ReadonlyMap<string, ReadonlySet<string>>;
   /** The calendar most entities follow; undefined in an empty workspace. */
@@ -31,7 +32,7 @@ export interface ForeignQuestion {
 
 export type ProposedMapping = Pick<
   Mapping,
-  'purpose' | 'decimal' | 'dateOrder' | 'shareForm' | 'measure' | 'columns' | 'constants'
+  'purpose' | 'decimal' | 'dateOrder' | 'shareForm' | 'measure' | 'sign' | 'columns' | 'constants'
 > & { questions: ForeignQuestion[] };
 
 /** Share of the values of a column that must be known codes for the column to be taken as theirs. */
@@ -94,8 +95,10 @@ function monthColumns(header: readonly string[], calendar: FiscalCalendar | unde
 }
 
 /** How much of what a purpose needs the columns give, and how many columns it uses. */
-function fitOf(purpose: Purpose, columns: Record<string, string>, hasOneEntity: boolean): number {
-  const needed = requiredTargets(purpose).filter(([name]) => !(name === 'entity' && hasOneEntity));
+function fitOf(purpose: Purpose, columns: Record<string, string>, canLackEntity: boolean): number {
+  const hasMonths = Object.keys(columns).some((name) => name.startsWith(MONTH_PREFIX));
+  const amounts = hasMonthColumns(purpose) && !hasMonths ? [amountsOf(purpose)] : [];
+  const needed = [...requiredTargets(purpose), ...amounts].filter(([name]) => !(name === 'entity' && canLackEntity));
   const met = needed.filter((names) => names.some((name) => columns[name] !== undefined)).length;
   return met / needed.length + Object.keys(columns).length / 1000;
 }
@@ -113,11 +116,11 @@ export function proposeMapping(sample: ForeignSample, known: KnownCodes, wanted?
     const targets = targetsOf(purpose, dimensions);
     const columns = byName(sample.header, targets);
     byContent(sample, targets, known, columns);
-    if (purpose === 'trial_balance' && Object.keys(months).length > 0) {
+    if (hasMonthColumns(purpose) && Object.keys(months).length > 0) {
       for (const name of ['amount', 'debit', 'credit', 'period']) delete columns[name];
       Object.assign(columns, months);
     }
-    return { purpose, targets, columns, fit: fitOf(purpose, columns, onlyEntity !== undefined) };
+    return { purpose, targets, columns, fit: fitOf(purpose, columns, known.entities.size <= 1) };
   });
   const best = candidates.reduce((a, b) => (b.fit > a.fit ? b : a));
   const samplesOf = (...types: Target['type'][]) => {
@@ -147,6 +150,7 @@ export function proposeMapping(sample: ForeignSample, known: KnownCodes, wanted?
     dateOrder: dates.order,
     shareForm: isFraction ? 'fraction' : 'percent',
     measure: 'closing',
+    sign: 'natural',
     columns: best.columns,
     constants: onlyEntity !== undefined && best.columns['entity'] === undefined ? { entity: onlyEntity } : {},
     questions,

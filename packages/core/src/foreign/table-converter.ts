@@ -11,7 +11,7 @@ const LAST_DAY = '9999-12-31';
 const CHOICE_WORDS: Record<string, Record<string, string>> = {
   nature: {
     assets: 'asset', a: 'asset', liabilities: 'liability', l: 'liability', equities: 'equity', capital: 'equity',
-    revenue: 'income', revenues: 'income', sales: 'income', expenses: 'expense', cost: 'expense', costs: 'expense',
+    revenue: 'income', revenues: 'income', sale: 'income', sales: 'income', expenses: 'expense', cost: 'expense', costs: 'expense',
     statistics: 'statistic', statistical: 'statistic',
   },
   type: { avg: 'average', mean: 'average', close: 'closing', end: 'closing', 'month end': 'closing', daily: 'spot' },

@@ -1,7 +1,16 @@
-import { DIMENSION_PREFIX, RESOURCES, type ColumnSpec, type ResourceSpec } from '../intake/resources';
+import {
+  DIMENSION_PREFIX,
+  FIGURES_FILE,
+  JOURNALS_FILE,
+  RESOURCES,
+  type ColumnSpec,
+  type ResourceSpec,
+} from '../intake/resources';
 
 /** What a foreign file can bring. */
-export const PURPOSES = ['journals', 'trial_balance', 'accounts', 'dimensions', 'rates', 'ownership'] as const;
+export const PURPOSES = [
+  'journals', 'trial_balance', 'figures', 'accounts', 'dimensions', 'rates', 'ownership', 'versions',
+] as const; // prettier-ignore
 export type Purpose = (typeof PURPOSES)[number];
 
 export type TargetType = 'code' | 'text' | 'number' | 'date' | 'period' | 'choice' | 'share';
@@ -13,7 +22,7 @@ export interface Target {
   label: string;
   type: TargetType;
   /** Master data that its values must be found in; other values can be mapped. */
-  values?: 'accounts' | 'entities' | 'dimension';
+  values?: 'accounts' | 'entities' | 'versions' | 'dimension';
   /** Names by which such a column is recognised, in lower-case letters and digits only. */
   synonyms: readonly string[];
 }
@@ -26,50 +35,76 @@ const target = (name: string, label: string, type: TargetType, ...synonyms: stri
 });
 
 const ACCOUNT: Target = {
-  ...target('account', 'Account', 'code', 'accountno', 'accountnumber', 'accountcode', 'acct', 'acctno', 'glaccount', 'ledgeraccount', 'nominal', 'nominalcode', 'konto', 'kontonummer', 'kontonr', 'sachkonto', 'compte', 'numerodecompte', 'cuenta', 'conto', 'rekening'),
+  ...target('account', 'Account', 'code', 'accountno', 'accountnumber', 'accountcode', 'accountid', 'acct', 'acctno', 'glaccount', 'ledgeraccount', 'nominal', 'nominalcode', 'konto', 'kontonummer', 'kontonr', 'sachkonto', 'compte', 'numerodecompte', 'comptenum', 'cuenta', 'conto', 'rekening'),
   values: 'accounts',
 }; // prettier-ignore
 const ENTITY: Target = {
   ...target('entity', 'Entity', 'code', 'entitycode', 'company', 'companycode', 'subsidiary', 'legalentity', 'firma', 'gesellschaft', 'buchungskreis', 'mandant', 'societe', 'sociedad'),
   values: 'entities',
 }; // prettier-ignore
+/** Used only where the chart of accounts is still to be made. */
+const ACCOUNT_NAME = target('account_name', 'Account name', 'text', 'accountdescription', 'accounttitle', 'nominalname', 'kontobezeichnung', 'kontoname', 'bezeichnung', 'comptelib', 'intitule', 'name'); // prettier-ignore
 const DEBIT = target('debit', 'Debit', 'number', 'dr', 'debitamount', 'amountdebit', 'debits', 'soll', 'sollbetrag', 'debet', 'debe', 'dare', 'montantdebit'); // prettier-ignore
 const CREDIT = target('credit', 'Credit', 'number', 'cr', 'creditamount', 'amountcredit', 'credits', 'haben', 'habenbetrag', 'kredit', 'haber', 'avere', 'montantcredit'); // prettier-ignore
 const PERIOD = target('period', 'Period', 'period', 'fiscalperiod', 'postingperiod', 'month', 'buchungsperiode', 'periode'); // prettier-ignore
-const DESCRIPTION = target('description', 'Text', 'text', 'text', 'memo', 'narrative', 'narration', 'details', 'particulars', 'postingtext', 'linedescription', 'buchungstext', 'libelle', 'descripcion', 'descrizione', 'omschrijving'); // prettier-ignore
+const DESCRIPTION = target('description', 'Text', 'text', 'text', 'memo', 'narrative', 'narration', 'details', 'particulars', 'postingtext', 'linedescription', 'buchungstext', 'libelle', 'ecriturelib', 'descripcion', 'descrizione', 'omschrijving'); // prettier-ignore
+
+const PARTNER: Target = {
+  ...target('partner', 'Partner entity', 'code', 'intercompany', 'ic', 'tradingpartner', 'counterparty', 'partnergesellschaft'),
+  values: 'entities',
+}; // prettier-ignore
+const FLOW = target('flow', 'Movement code', 'code', 'movementtype', 'movementcode');
+const QUANTITY = target('quantity', 'Quantity', 'number', 'qty', 'units', 'menge');
 
 const JOURNAL_TARGETS: readonly Target[] = [
   ENTITY,
-  target('journal', 'Journal number', 'code', 'journalno', 'journalnumber', 'journalid', 'entryno', 'entrynumber', 'entryid', 'transactionid', 'transactionno', 'voucher', 'voucherno', 'belegnummer', 'belegnr', 'beleg', 'buchungsnummer', 'numeroecriture', 'asiento'),
-  target('line', 'Line number', 'code', 'lineno', 'linenumber', 'lineid', 'item', 'position', 'zeile', 'buchungszeile'),
-  target('date', 'Posting date', 'date', 'postingdate', 'transactiondate', 'entrydate', 'journaldate', 'accountingdate', 'effectivedate', 'valuedate', 'datum', 'buchungsdatum', 'belegdatum', 'fecha', 'data', 'dateecriture'),
+  target('journal', 'Journal number', 'code', 'journalno', 'journalnumber', 'journalid', 'entryno', 'entrynumber', 'entryid', 'transactionid', 'transactionno', 'voucher', 'voucherno', 'belegnummer', 'belegnr', 'beleg', 'buchungsnummer', 'numeroecriture', 'ecriturenum', 'asiento'),
+  target('line', 'Line number', 'code', 'lineno', 'linenumber', 'lineid', 'recordid', 'item', 'position', 'zeile', 'buchungszeile'),
+  target('date', 'Posting date', 'date', 'postingdate', 'glpostingdate', 'transactiondate', 'entrydate', 'journaldate', 'accountingdate', 'effectivedate', 'valuedate', 'datum', 'buchungsdatum', 'belegdatum', 'fecha', 'data', 'dateecriture', 'ecrituredate'),
   PERIOD,
   ACCOUNT,
+  ACCOUNT_NAME,
   target('amount', 'Amount, debit positive', 'number', 'amountlc', 'localamount', 'netamount', 'value', 'betrag', 'umsatz', 'montant', 'importe', 'importo', 'bedrag'),
   DEBIT,
   CREDIT,
   target('side', 'Debit or credit', 'code', 'dc', 'drcr', 'debitcredit', 'sign', 'sollhaben', 'sh', 'sollhabenkennzeichen', 'sens'),
-  target('currency', 'Currency', 'code', 'currencycode', 'curr', 'ccy', 'wahrung', 'waehrung', 'devise', 'moneda', 'valuta'),
-  target('currency_amount', 'Amount in that currency', 'number', 'foreignamount', 'documentamount', 'transactionamount', 'amountfc', 'originalamount', 'fremdwahrungsbetrag'),
-  target('quantity', 'Quantity', 'number', 'qty', 'units', 'menge'),
-  { ...target('partner', 'Partner entity', 'code', 'intercompany', 'ic', 'tradingpartner', 'counterparty', 'partnergesellschaft'), values: 'entities' },
-  target('flow', 'Movement code', 'code', 'movementtype', 'movementcode'),
+  target('currency', 'Currency', 'code', 'currencycode', 'curr', 'ccy', 'wahrung', 'waehrung', 'devise', 'idevise', 'moneda', 'valuta'),
+  target('currency_amount', 'Amount in that currency', 'number', 'foreignamount', 'documentamount', 'transactionamount', 'amountfc', 'originalamount', 'montantdevise', 'fremdwahrungsbetrag'),
+  QUANTITY,
+  PARTNER,
+  FLOW,
   DESCRIPTION,
-  target('document', 'Document', 'text', 'documentno', 'documentnumber', 'docno', 'reference', 'ref', 'invoice', 'invoiceno', 'externaldocument', 'rechnungsnummer', 'referenz', 'piece'),
+  target('document', 'Document', 'text', 'documentno', 'documentnumber', 'docno', 'reference', 'ref', 'invoice', 'invoiceno', 'externaldocument', 'sourcedocumentid', 'rechnungsnummer', 'referenz', 'piece', 'pieceref'),
 ]; // prettier-ignore
 
 const TRIAL_BALANCE_TARGETS: readonly Target[] = [
   ENTITY,
   ACCOUNT,
+  { ...ACCOUNT_NAME, synonyms: [...ACCOUNT_NAME.synonyms, 'description', 'title', 'details', 'libelle'] },
   PERIOD,
   target('amount', 'Balance, debit positive', 'number', 'balance', 'closing', 'closingbalance', 'netbalance', 'movement', 'netchange', 'saldo', 'solde', 'betrag'),
   DEBIT,
   CREDIT,
 ]; // prettier-ignore
 
+const VERSION: Target = {
+  ...target('version', 'Version', 'code', 'scenario', 'budget', 'plan', 'planversion', 'versioncode'),
+  values: 'versions',
+};
+const FIGURE_TARGETS: readonly Target[] = [
+  VERSION,
+  ENTITY,
+  ACCOUNT,
+  PERIOD,
+  target('amount', 'Amount', 'number', 'value', 'figure', 'planamount', 'budgetamount', 'betrag', 'montant', 'importe'),
+  QUANTITY,
+  PARTNER,
+  FLOW,
+];
+
 const TABLE_SYNONYMS: Record<string, readonly string[]> = {
-  'accounts.number': ['account', 'accountno', 'accountnumber', 'accountcode', 'code', 'nominalcode', 'konto', 'kontonummer'],
-  'accounts.name': ['accountname', 'description', 'title', 'bezeichnung', 'kontobezeichnung', 'libelle'],
+  'accounts.number': ['account', 'accountno', 'accountnumber', 'accountcode', 'accountid', 'code', 'nominalcode', 'konto', 'kontonummer'],
+  'accounts.name': ['accountname', 'accountdescription', 'description', 'title', 'bezeichnung', 'kontobezeichnung', 'libelle'],
   'accounts.nature': ['type', 'accounttype', 'class', 'kontoart', 'classification'],
   'accounts.category': ['heading', 'group', 'accountgroup', 'fsline'],
   'accounts.subcategory': ['subheading', 'subgroup'],
@@ -100,7 +135,14 @@ const TABLE_LABELS: Record<string, string> = {
 /** The last day of a share, which a package writes as a share of nothing from the next day on. */
 const SHARE_UNTIL = target('to', 'Until', 'date', 'until', 'validto', 'end', 'enddate', 'bis');
 
-/** The table of the ledger package that a purpose fills; journals and trial balances become journals. */
+/** Purposes whose amounts can stand in columns of their own, one a month. */
+export const hasMonthColumns = (purpose: Purpose): boolean => purpose === 'trial_balance' || purpose === 'figures';
+
+/** The file of the ledger package that a purpose fills; journals and trial balances become journals. */
+export const fileOf = (purpose: Purpose): string =>
+  purpose === 'figures' ? FIGURES_FILE : (resourceOf(purpose)?.file ?? JOURNALS_FILE);
+
+/** The table of master data that a purpose fills, if it is one. */
 export const resourceOf = (purpose: Purpose): ResourceSpec | undefined =>
   RESOURCES.find((resource) => resource.name === purpose);
 
@@ -132,7 +174,7 @@ function typeOf(column: ColumnSpec): TargetType {
 /**
  * What columns of a file may be mapped to.
  *
- * Shape: the targets of the purpose in the order of the screen, then one a dimension for journals.
+ * Shape: the targets of the purpose in the order of the screen, then one a dimension for journals and figures.
  */
 export function targetsOf(purpose: Purpose, dimensions: readonly string[]): Target[] {
   const ofDimensions = dimensions.map((dimension): Target => ({
@@ -141,6 +183,7 @@ export function targetsOf(purpose: Purpose, dimensions: readonly string[]): Targ
   }));
   if (purpose === 'journals') return [...JOURNAL_TARGETS, ...ofDimensions];
   if (purpose === 'trial_balance') return [...TRIAL_BALANCE_TARGETS];
+  if (purpose === 'figures') return [...FIGURE_TARGETS, ...ofDimensions];
   const resource = resourceOf(purpose)!;
   const targets = resource.columns.map((column) => tableTarget(resource, column));
   return purpose === 'ownership' ? [...targets, SHARE_UNTIL] : targets;

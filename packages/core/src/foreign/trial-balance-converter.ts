@@ -9,6 +9,9 @@ import { RowConverter } from './row-converter';
 /** What an account stood at, in minor units, before a period: the year to date for income and expense. */
 export type StandBefore = (entity: string, account: string, period: PostingPeriod) => number;
 
+/** Rows of a file that sum others up. */
+const TOTAL_WORDS = /^(grand |sub-?)?(totals?|summen?|totaux|totale)\b/i;
+
 /** Number of the journal that a trial balance of a period becomes. @example 'TB-FY2027-P05' */
 export const trialBalanceJournal = (period: string): string => `TB-${period}`;
 
@@ -35,7 +38,7 @@ export class TrialBalanceConverter extends RowConverter {
 
   protected override rows(): string[][] {
     const account = this.code('account');
-    if (account === '') {
+    if (account === '' || (TOTAL_WORDS.test(account) && !this.context.accounts.has(account))) {
       this.note('rows without an account, such as totals, were passed over');
       return [];
     }

@@ -138,7 +138,16 @@ export const ISSUE_CODES = {
     'The archive names a file outside itself: {name}.',
     'Make the archive anew from its folder.',
   ),
-  CORE_XML_DOCTYPE: error('{part} declares XML entities.', 'Such files are not read; save the workbook anew.'),
+  CORE_XML_DOCTYPE: error('{part} declares XML entities.', 'Such files are not read; export it anew.'),
+  CORE_AUDIT_FILE_OTHER: error(
+    'This XML file is no audit file: it begins with “{root}”.',
+    'Standard Audit Files for Tax (SAF-T) can be read; for others, export CSV or a workbook.',
+  ),
+  CORE_AUDIT_FILE_BROKEN: error('The XML cannot be read: {problem}.', 'Export the file again.'),
+  CORE_AUDIT_FILE_TOTALS: error(
+    'The file says that its {what} come to {told}; they come to {found}.',
+    'It was cut or changed after it was made. Export it again.',
+  ),
   // misuse
   CORE_ALLOCATE_NO_WEIGHT: error(
     'There is nothing to spread over: the weights sum to 0.',
@@ -200,6 +209,27 @@ export const ISSUE_CODES = {
   CORE_ELIMINATION_UNBALANCED: error(
     'Elimination {journal} of {group} is off by {difference} {currency}.',
     'Debits and credits of an elimination must agree.',
+  ),
+  CORE_ENTITY_CALENDAR_CHANGED: error(
+    '{entity} has postings by the calendar {before} and cannot change to {now}.',
+    'Keep the calendar, or make a new entity for the new one.',
+  ),
+  CORE_PERIOD_DATES_IN_USE: error(
+    '{period} of the calendar {calendar} holds {lines} lines that its new dates leave out, such as one of {date}.',
+    'Keep the dates of periods with postings.',
+  ),
+  CORE_ACCOUNT_ROLE_TWICE: error(
+    'Two accounts have the role {role}: {first} and {second}.',
+    'Leave the role to one of them.',
+  ),
+  CORE_DIMENSION_CYCLE: error(
+    'The value {value} of {dimension} stands below itself.',
+    'Put it below another value, or below none.',
+  ),
+  CORE_SETUP_IN_USE: error('{what} is in use: {uses}.', 'Take it out there first, or leave it.'),
+  CORE_SETUP_CHANGED_MEANWHILE: error(
+    '{what} was changed by {person} {at}, after it was read here.',
+    'Read the table again; your change of this row is kept until you do.',
   ),
   CORE_ENTITY_CURRENCY_CHANGED: error(
     '{entity} keeps its books in {before}; the file says {now}.',

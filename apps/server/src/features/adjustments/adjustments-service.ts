@@ -10,7 +10,7 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
-import { requireEntity, type Viewer } from '../../viewer';
+import { requireEntity, requireRight, type Viewer } from '../../viewer';
 import { foreignContext } from '../foreign/foreign-context';
 import { postJournals } from '../imports/balance-ledger';
 import { openImportConnection } from '../imports/import-connection';
@@ -59,6 +59,7 @@ export class AdjustmentsService {
 
   /** Posts an adjustment, and its reversal when wanted; nothing is written where anything is wrong. */
   post(viewer: Viewer, adjustment: NewAdjustment): PostedView {
+    requireRight(viewer, 'adjust');
     requireEntity(viewer, adjustment.entity);
     const db = openImportConnection(this.databaseFile);
     try {
@@ -102,6 +103,7 @@ export class AdjustmentsService {
    * @throws SRV_JOURNAL_UNKNOWN when it is none that was made by hand, SRV_PERIOD_CLOSED
    */
   remove(viewer: Viewer, journalId: number): void {
+    requireRight(viewer, 'adjust');
     const db = openImportConnection(this.databaseFile);
     try {
       db.transaction(() => {

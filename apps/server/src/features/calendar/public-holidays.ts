@@ -22,3 +22,6 @@ export function publicHolidays(country: string, region: string | undefined, year
     .filter(({ type }) => type === 'public')
     .map(({ date, name }) => ({ date: date.slice(0, 10), name }));
 }
+
+/** Regions of a country whose holidays differ, by code with their name. */
+export const holidayRegions = (country: string): Record<string, string> => new Holidays().getStates(country) ?? {};

@@ -1,17 +1,15 @@
 import type { BooksCheckQuery, BooksCheckView, BooksFindingView, Seen } from '@margin-lens/contract';
-import { checkBalances, periodName, sumMovements, type BooksFinding } from '@margin-lens/core';
+import { checkBalances, periodName, seenId, sumMovements, type BooksFinding, type SeenMark } from '@margin-lens/core';
 import { newRevision } from '../../database/new-revision';
 import { requireEntity, type Viewer } from '../../viewer';
 import { storeDocument } from '../imports/document-store';
 import { openImportConnection } from '../imports/import-connection';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
-import { dimensionMissing, incomeTwice } from './check-lines';
+import { dateOutside, dimensionMissing, incomeTwice } from './check-lines';
 
 /** Share of the year's income so far from which an amount is worth a word. */
 const LIMIT_OF_INCOME = 0.002;
-
-type SeenMark = NonNullable<BooksFindingView['seen']>;
 
 /** Whether the books of an entity are fit to report on, and what a person has said about it. */
 export class BooksCheckService {
@@ -26,8 +24,8 @@ export class BooksCheckService {
     const entity = openScope(model, viewer, query.scope);
     const { calendar } = entity.calendar;
     const at = openPeriod(entity, query.as_at);
-    const em = this.workspace.em();
-    const slice = await model.slice(em, entity);
+    const { reading } = this.workspace;
+    const slice = await model.slice(this.workspace.em(), entity);
     const periods = calendar.periods.filter((p) => p.fiscalYear === at.fiscalYear && p.ordinal <= at.ordinal);
     const income = model.accounts.reduce(
       (sum, { nature }, index) =>
@@ -38,8 +36,9 @@ export class BooksCheckService {
     const span = { model, entity, periods };
     const findings: BooksFinding[] = [
       ...checkBalances(slice, at, limit),
-      ...(await incomeTwice(em, span, limit)),
-      ...(await dimensionMissing(em, span)),
+      ...(await incomeTwice(reading, span, limit)),
+      ...(await dimensionMissing(reading, span)),
+      ...(await dateOutside(reading, span)),
     ];
     const seen = await this.seenOf(entity.code);
     const nameOf = new Map(model.accounts.map(({ number, name }) => [number, name]));
@@ -67,15 +66,14 @@ export class BooksCheckService {
         const at = new Date().toISOString();
         const action = reason === '' ? 'books check: not seen' : 'books check: seen';
         const revision = newRevision(db, viewer.name, action);
-        const mark: SeenMark & { scope: string } = { scope, reason, person: viewer.name, at };
-        storeDocument(db, 'seen', `${scope}|${key}`, mark, revision);
+        storeDocument(db, 'seen', seenId({ scope, key }), { scope, key, reason, person: viewer.name, at }, revision);
       }).immediate();
     } finally {
       db.close();
     }
   }
 
-  private async seenOf(scope: string): Promise<Map<string, SeenMark>> {
+  private async seenOf(scope: string): Promise<Map<string, NonNullable<BooksFindingView['seen']>>> {
     const rows = await this.workspace
       .em()
       .getConnection()

@@ -1,3 +1,4 @@
+import Database from 'better-sqlite3';
 import type { FastifyInstance } from 'fastify';
 import type { BooksCheckView } from '@margin-lens/contract';
 import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
@@ -17,8 +18,9 @@ function sale(date: string, amount: string, text: string, { partner = '', team =
 const usual = Array.from({ length: 30 }, (_, day) => sale(`2026-03-${String(1 + day).padStart(2, '0')}`, `${10 + day}.00`, `Order ${day}`)).flat(); // prettier-ignore
 
 let app: FastifyInstance;
+let databaseFile: string;
 async function open(...journals: string[]): Promise<void> {
-  const databaseFile = await newDatabase();
+  databaseFile = await newDatabase();
   const files = tinyFiles({ 'journals.csv': [HEAD, ...usual, ...journals, ''].join('\n') });
   const outcome = await bringIn(databaseFile, files);
   expect(outcome.state).toBe('done');
@@ -43,6 +45,16 @@ describe('the books check', () => {
     expect(twice.map(({ account, effect, count }) => [account, effect, count])).toEqual([
       ['4000', -70_000, 2], ['4000', -50_000, 2],
     ]); // prettier-ignore
+  });
+
+  it('finds dates outside the period that they were posted to', async () => {
+    await open();
+    // a delivery with such a date is refused, so it is put there by hand
+    const db = new Database(databaseFile);
+    db.exec("update journal_line set date = '2026-04-02' where id = (select max(id) from journal_line)");
+    db.close();
+    const outside = (await check()).findings.filter((finding) => finding.check === 'date_outside');
+    expect(outside).toMatchObject([{ account: '4000', from: 'FY2026-P03', text: '2026-04-02', count: 1 }]);
   });
 
   it('finds lines without a dimension value where nearly all others carry one', async () => {

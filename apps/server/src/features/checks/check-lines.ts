@@ -1,5 +1,5 @@
-import type { EntityManager } from '@mikro-orm/better-sqlite';
 import { isProfitOrLoss, type BooksFinding, type FiscalPeriod } from '@margin-lens/core';
+import type { ReadingThread } from '../../database/reading-thread';
 import { attributesOf } from '../ledger/postings-store';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
@@ -28,21 +28,26 @@ const numberOf = ({ model }: Span) => {
  * Income that stands twice: the same account, amount and party, in one month, in different journals. The party is the
  * partner entity, else the text of the line.
  */
-export async function incomeTwice(em: EntityManager, span: Span, limit: number): Promise<BooksFinding[]> {
+export async function incomeTwice(reading: ReadingThread, span: Span, limit: number): Promise<BooksFinding[]> {
   const { model, entity, periods } = span;
   const income = model.accounts.filter(({ nature }) => nature === 'income').map(({ number }) => model.accountIds.get(number)!); // prettier-ignore
-  const rows = await em
-    .getConnection()
-    .execute<{ account: number; period: number; credit: number; text: string; journals: number; first: string }[]>(
-      `select l.account, l.period, l.credit, min(l.description) as text, count(distinct l.journal) as journals,
+  const rows = await reading.execute<{
+    account: number;
+    period: number;
+    credit: number;
+    text: string;
+    journals: number;
+    first: string;
+  }>(
+    `select l.account, l.period, l.credit, min(l.description) as text, count(distinct l.journal) as journals,
        min(j.number) as first
      from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination
      where l.account in (${income.join(', ') || 'null'}) and l.entity = ? and l.period in (${within(span)})
        and j.until is null and j.kind = 0 and l.basis in (0, 1) and l.credit >= ?
      group by l.account, l.period, l.credit, coalesce(nullif(substr(c.parts, 1, instr(c.parts, char(31)) - 1), ''), lower(l.description))
      having count(distinct l.journal) > 1 order by l.credit desc limit ${AT_MOST}`,
-      [entity.id, limit],
-    );
+    [entity.id, limit],
+  );
   const nameOf = numberOf(span);
   const keyOf = new Map(periods.map((period) => [entity.calendar.idOf(period), period.key]));
   return rows.map(({ account, period, credit, text, journals }) => ({
@@ -61,10 +66,10 @@ export async function incomeTwice(em: EntityManager, span: Span, limit: number):
 }
 
 /** Income and cost without a dimension value where nearly all other lines of the account carry one. */
-export async function dimensionMissing(em: EntityManager, span: Span): Promise<BooksFinding[]> {
+export async function dimensionMissing(reading: ReadingThread, span: Span): Promise<BooksFinding[]> {
   const { model, entity, periods } = span;
   const accounts = model.accounts.filter(isProfitOrLoss).map(({ number }) => model.accountIds.get(number)!);
-  const rows = await em.getConnection().execute<{ account: number; parts: string; lines: number; net: number }[]>(
+  const rows = await reading.execute<{ account: number; parts: string; lines: number; net: number }>(
     `select l.account, c.parts, count(*) as lines, sum(l.debit - l.credit) as net
      from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination
      where l.account in (${accounts.join(', ') || 'null'}) and l.entity = ? and l.period in (${within(span)})
@@ -100,4 +105,40 @@ export async function dimensionMissing(em: EntityManager, span: Span): Promise<B
       ];
     }),
   );
+}
+
+/** Lines whose date lies outside the period that they were posted to; adjustments are dated within their year. */
+export async function dateOutside(reading: ReadingThread, span: Span): Promise<BooksFinding[]> {
+  const { model, entity, periods } = span;
+  const rows = await reading.execute<{
+    account: number;
+    period: number;
+    lines: number;
+    net: number;
+    first: string;
+    last: string;
+  }>(
+    `select l.account, l.period, count(*) as lines, sum(l.debit - l.credit) as net, min(l.date) as first, max(l.date) as last
+     from journal_line l join journal j on j.id = l.journal join fiscal_period p on p.id = l.period and p.until is null
+     where l.account in (${[...model.accountIds.values()].join(', ') || 'null'}) and l.entity = ? and l.period in (${within(span)})
+       and j.until is null and j.kind = 0 and l.basis in (0, 1) and l.date <> ''
+       and (l.date > p.end or l.date < case p.kind when 'adjustment' then ? else p.start end)
+     group by l.account, l.period order by lines desc limit ${AT_MOST}`,
+    [entity.id, periods[0]!.start],
+  );
+  const nameOf = numberOf(span);
+  const keyOf = new Map(periods.map((period) => [entity.calendar.idOf(period), period.key]));
+  return rows.map(({ account, period, lines, net, first, last }) => ({
+    check: 'date_outside',
+    key: `date_outside|${nameOf(account)}|${keyOf.get(period)}|${lines}`,
+    account: nameOf(account),
+    amount: net,
+    expected: null,
+    effect: null,
+    from: keyOf.get(period)!,
+    to: keyOf.get(period)!,
+    text: first === last ? first : `${first}/${last}`,
+    dimension: null,
+    count: lines,
+  }));
 }

@@ -15,6 +15,7 @@ import {
   periodKey,
   QUANTITY_DIGITS,
   RESOURCES,
+  SEEN_FILE,
   type Nature,
   type WorkspaceSettings,
 } from '@margin-lens/core';
@@ -212,6 +213,10 @@ export function packageFiles(db: Database.Database): PackageFile[] {
     id: string;
     body: string;
   }[];
+  // marks of before they named their finding have it in their id
+  const marks = documents
+    .filter(({ kind }) => kind === 'seen')
+    .map(({ id, body }) => ({ key: id.slice(id.indexOf('|') + 1), ...(JSON.parse(body) as object) }));
   const settings = documents.find(({ kind }) => kind === 'workspace');
   const named = settings ? (JSON.parse(settings.body) as WorkspaceSettings).name : 'Workspace';
   const columns = dimensions.map((dimension) => `${DIMENSION_PREFIX}${dimension}`);
@@ -224,6 +229,7 @@ export function packageFiles(db: Database.Database): PackageFile[] {
     ...tables.filter(({ rows }) => rows > 0),
     { path: JOURNALS_FILE, text: () => csv(journalColumns, journalRows(db, dimensions)) },
     { path: FIGURES_FILE, text: () => csv(figureColumns, figureRows(db, dimensions)) },
+    ...(marks.length > 0 ? [jsonFile(SEEN_FILE, marks)] : []),
     ...documents.flatMap(({ kind, id, body }) =>
       FOLDERS[kind] ? [jsonFile(`${FOLDERS[kind]}/${id}.json`, JSON.parse(body))] : [],
     ),

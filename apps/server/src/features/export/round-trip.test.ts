@@ -3,6 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import fc from 'fast-check';
 import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
+import { buildApp } from '../../app';
 import { writePackage } from './write-package';
 
 /** All that a workspace says now, by names instead of ids. */
@@ -110,6 +111,17 @@ describe('the workspace as a ledger package', () => {
       { numRuns: 12 },
     );
   }, 60_000);
+
+  it('carries what was said about findings of the books check', async () => {
+    const file = await newDatabase();
+    await bringIn(file, tinyFiles());
+    const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
+    await app.inject({ method: 'POST', url: '/api/v1/books-check/seen', payload: { scope: 'ONE', key: 'suspense|1690', reason: 'Cleared in March' } }); // prettier-ignore
+    await app.close();
+    const seen = (of: string) => query(of, "select id, body from document where kind = 'seen' and until is null");
+    expect(seen(file)).toHaveLength(1);
+    expect(seen(await roundTrip(file))).toEqual(seen(file));
+  });
 
   it('is not written over anything', async () => {
     const file = await newDatabase();

@@ -2,20 +2,13 @@ import type Database from 'better-sqlite3';
 import type { InspectionView } from '@margin-lens/contract';
 import {
   DIMENSION_PREFIX,
-  RESOURCES,
   type FiscalCalendar,
   type ForeignContext,
   type KnownCodes,
   type PostingPeriod,
 } from '@margin-lens/core';
-import { currentRows } from '../imports/master-store';
+import { rowsOf } from '../imports/check-masters';
 import { postingContext, type PostingMasters } from '../imports/posting-masters';
-
-const rowsOf = (db: Database.Database, name: string) =>
-  currentRows(
-    db,
-    RESOURCES.find((resource) => resource.name === name)!,
-  );
 
 /** The master data of the workspace as the conversion of foreign files needs it. */
 export function foreignContext(db: Database.Database): ForeignContext {
@@ -24,7 +17,7 @@ export function foreignContext(db: Database.Database): ForeignContext {
     entities: rowsOf(db, 'entities'),
     accounts: rowsOf(db, 'accounts'),
     dimensions: rowsOf(db, 'dimensions'),
-    versions: [],
+    versions: rowsOf(db, 'versions'),
   };
   const postings = postingContext(masters);
   const calendar = [...postings.entities.values()][0]?.calendar.calendar;
@@ -35,6 +28,7 @@ export function knownCodes({ postings, calendar }: ForeignContext): KnownCodes {
   return {
     accounts: new Set(postings.accounts.keys()),
     entities: new Set(postings.entities.keys()),
+    versions: new Set(postings.versions.keys()),
     dimensions: postings.dimensions,
     calendar,
   };
@@ -49,6 +43,7 @@ export function codesOfBooks(db: Database.Database, calendar: FiscalCalendar | u
     account: named('accounts', 'number'),
     entity: entities,
     partner: entities,
+    version: named('versions', 'code'),
     period: (calendar?.periods ?? []).map(({ key, label }) => ({ code: key, name: label })),
   };
   for (const row of rowsOf(db, 'dimensions')) {

@@ -1,4 +1,5 @@
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
 import path from 'node:path';
 import { describeIssue, type Issue, type Mapping, type Purpose } from '@margin-lens/core';
 import { bringIn, newDatabase, query, type PackageFiles } from '../../../test/tiny-package';
@@ -178,3 +179,49 @@ function placesOf(line: number | undefined, params: Issue['params']): number[] {
     : [];
   return [...(line === undefined ? [] : [line]), ...(params['first'] ? [Number(params['first'])] : []), ...spread];
 }
+
+describe('plan figures through a mapping', () => {
+  /** Twelve months side by side, debit positive with decimal commas, as a spreadsheet of a planner has them. */
+  const PLAN = [
+    'Budget;Company;Account;Jan 2025;Feb 2025;Mar 2025',
+    'P25;OSK;4000;-1.000,50;;-3.000,00',
+    'P25;OSK;6000;400,25;0,00;500,00',
+  ].join('\n'); // prettier-ignore
+
+  it('come in by month in the natural sign, with their effect on profit; an empty cell is no figure', async () => {
+    const database = await newDatabase();
+    const periods = [1, 2, 3].map((n) => ['cal', '2025', String(n), `Month ${n}`, `2025-0${n}-01`, `2025-0${n}-${n === 2 ? 28 : 31}`, 'regular', '1']); // prettier-ignore
+    await bringIn(database, {
+      'calendars.csv': csv(['calendar', 'fiscal_year', 'period', 'label', 'start', 'end', 'kind', 'quarter'], ...periods), // prettier-ignore
+      'entities.csv': csv(['code', 'name', 'currency', 'calendar'], ['OSK', 'Oskelby', 'EUR', 'cal']),
+      'accounts.csv': csv(['number', 'name', 'nature'], ['4000', 'Sales', 'income'], ['6000', 'Rent', 'expense']),
+      'versions.csv': csv(['code', 'name', 'kind', 'from_period', 'to_period'], ['P25', 'Plan 2025', 'plan', 'FY2025-P01', 'FY2025-P03']), // prettier-ignore
+      'journals.csv': csv(['entity', 'journal', 'line', 'date', 'account', 'debit', 'credit']),
+    });
+    const location = path.join(mkdtempSync(path.join(os.tmpdir(), 'margin-lens-plan-')), 'plan.csv');
+    writeFileSync(location, PLAN);
+    const db = openImportConnection(database);
+    const inspection = await inspectFile({ location, fileName: 'plan.csv', known: knownCodes(foreignContext(db)), kept: [] }); // prettier-ignore
+    if (!('mapping' in inspection)) throw new Error('cannot be read');
+    expect(inspection.mapping).toMatchObject({ purpose: 'figures', decimal: ',', columns: { version: 'Budget', entity: 'Company', account: 'Account', 'month:FY2025-P03': 'Mar 2025' } }); // prettier-ignore
+    const mapping: Mapping = { ...inspection.mapping, sign: 'debit' };
+    const bring = async (isTrial: boolean) => {
+      const source = await openForeign(location, 'plan.csv', mapping, () => foreignContext(db));
+      return importPackage(db, { source, fileName: 'plan.csv', digest: 'x', person: 'Tester', onProgress: () => undefined, isCancelled: () => false, now: () => new Date('2026-11-25T10:00:00Z'), mapping, isTrial }); // prettier-ignore
+    };
+    // by hand: sales less rent, 1,000.50 − 400.25 in January, 3,000.00 − 500.00 in March
+    expect(await bring(true)).toMatchObject({
+      state: 'checked',
+      effect: {
+        figures: [
+          { version: 'P25', period: 'FY2025-P01', added: 2, changed: 0, profit: 60_025 },
+          { period: 'FY2025-P02', added: 1, profit: 0 },
+          { period: 'FY2025-P03', added: 2, profit: 250_000 },
+        ],
+      },
+    });
+    expect(await bring(false)).toMatchObject({ state: 'done', counts: { figures: 5 } });
+    db.close();
+    expect(query(database, "select amount from figure f join account a on a.id = f.account where a.number = '4000' order by period")).toEqual([{ amount: -100_050 }, { amount: -300_000 }]); // prettier-ignore
+  });
+});

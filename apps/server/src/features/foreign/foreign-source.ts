@@ -4,11 +4,10 @@ import { stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import type { UnmatchedView } from '@margin-lens/contract';
 import {
+  fileOf,
   foreignConverter,
   issue,
-  JOURNALS_FILE,
   missingTargets,
-  resourceOf,
   targetsOf,
   type ForeignContext,
   type Issue,
@@ -45,7 +44,7 @@ export async function openForeign(
   context: () => ForeignContext,
 ): Promise<ForeignSource> {
   let converter: RowConverter | undefined;
-  const path = resourceOf(mapping.purpose)?.file ?? JOURNALS_FILE;
+  const path = fileOf(mapping.purpose);
   const rows: PackageSource['rows'] = async (_path, sink, report) => {
     const header = (names: string[], line: number) => {
       const found = [...checkHeader(fileName, names, line), ...unmapped(fileName, names, mapping, context())];

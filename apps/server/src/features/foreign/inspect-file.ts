@@ -16,6 +16,7 @@ import {
 import { checkHeader } from './check-header';
 import { checkWorkbook } from './check-workbook';
 import { isWorkbook, readForeign, type ForeignForm } from './read-foreign';
+import { AUDIT_FILE_PARTS, isAuditFile } from './read-audit-file';
 import { sheetsOf } from './read-workbook';
 import { encodingOf } from './text-encoding';
 
@@ -54,6 +55,13 @@ interface Line {
   cells: ForeignCell[];
   line: number;
 }
+
+/** What the parts of an audit file bring. */
+const PART_PURPOSES: Record<string, Purpose> = {
+  Journals: 'journals',
+  'Trial balance': 'trial_balance',
+  Accounts: 'accounts',
+};
 
 class Enough extends Error {}
 
@@ -108,11 +116,13 @@ export async function inspectFile(request: InspectRequest): Promise<ForeignInspe
     if (unsafe) return { findings: [unsafe] };
   }
   const findings: Issue[] = [];
-  const sheets = asBook ? await sheetsOf(location).catch(() => undefined) : [];
+  const isAudit = isAuditFile(fileName);
+  const sheets = asBook ? await sheetsOf(location).catch(() => undefined) : isAudit ? [...AUDIT_FILE_PARTS] : [];
   if (!sheets) return { findings: [issue('CORE_FILE_DAMAGED', {}, { file: fileName })] };
-  const found = asBook ? { encoding: 'utf-8' as const, isCertain: true } : await encodingOf(location);
+  const hasParts = asBook || isAudit;
+  const found = hasParts ? { encoding: 'utf-8' as const, isCertain: true } : await encodingOf(location);
   const encoding = said.encoding ?? found.encoding;
-  const delimiter = said.delimiter ?? (asBook ? ',' : delimiterOf(await headOf(location, encoding)));
+  const delimiter = said.delimiter ?? (hasParts ? ',' : delimiterOf(await headOf(location, encoding)));
   const sheet = said.sheet ?? sheets[0];
   const form: ForeignForm = { encoding, delimiter, sheet, headerLine: 1 };
   const lines = await firstLines(location, fileName, form, findings);
@@ -127,12 +137,15 @@ export async function inspectFile(request: InspectRequest): Promise<ForeignInspe
   if (twice.length > 0) return { findings: [...findings, ...twice] };
   const rows = lines.slice(at + 1);
   const keptMapping = said.purpose ? undefined : kept.find((mapping) => sameHeader(mapping.header, header));
-  const { questions, ...proposed } = proposeMapping({ header, rows: rows.map(({ cells }) => cells) }, known, said.purpose as Purpose | undefined); // prettier-ignore
+  const purpose = said.purpose ?? (isAudit ? PART_PURPOSES[sheet!] : undefined);
+  const { questions, ...proposed } = proposeMapping({ header, rows: rows.map(({ cells }) => cells) }, known, purpose);
+  // the standard says how numbers and dates are written
+  if (isAudit) Object.assign(proposed, { decimal: '.', dateOrder: 'ymd' });
   const isGuess = !found.isCertain && said.encoding === undefined && !keptMapping;
   const telling = rows.find(({ cells }) => cells.some((cell) => /[^\u0000-\u007f]/.test(String(cell)))); // eslint-disable-line no-control-regex
   const text = telling?.cells.map(String).find((cell) => /[^\u0000-\u007f]/.test(cell)); // eslint-disable-line no-control-regex
   return {
-    isWorkbook: asBook,
+    isWorkbook: hasParts,
     sheets,
     header,
     sample: rows.slice(0, ROWS_SHOWN).map(({ cells, line }) => ({ line, cells: cells.map(String) })),
@@ -150,7 +163,7 @@ export async function inspectFile(request: InspectRequest): Promise<ForeignInspe
       ...proposed,
     },
     isKept: keptMapping !== undefined,
-    questions: keptMapping ? [] : questions,
+    questions: keptMapping || isAudit ? [] : questions,
     encodingText: isGuess && telling ? { line: telling.line, text: text! } : undefined,
     findings,
   };

@@ -1,6 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { issue, type Encoding, type ForeignCell, type Issue } from '@margin-lens/core';
 import { readCsv } from '../imports/read-csv';
+import { isAuditFile, readAuditFile } from './read-audit-file';
 import { readWorkbook } from './read-workbook';
 
 /** How a foreign file is opened, as far as its mapping says. */
@@ -30,7 +31,7 @@ export interface ForeignRows {
 }
 
 /**
- * Streams the rows of a foreign file, text or workbook. What stands above the header is passed over, and so are lines
+ * Streams the rows of a foreign file, text, workbook or audit file. What stands above the header is passed over, and so are lines
  * without anything in them, which are reported.
  */
 export async function readForeign(
@@ -58,6 +59,7 @@ export async function readForeign(
     return false;
   };
   if (isWorkbook(file)) await readWorkbook(location, file, form.sheet, { row: take }, report);
+  else if (isAuditFile(file)) await readAuditFile(location, file, form.sheet, { row: take, pause: rows.pause }, report);
   else {
     const sink = {
       header: (names: string[], line: number) => {

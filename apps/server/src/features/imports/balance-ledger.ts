@@ -17,8 +17,15 @@ const RADIX = { entity: 4096, account: 65_536, period: 4096, kinds: 16 } as cons
 export class BalanceLedger {
   private readonly sums = new Map<number | string, BalanceSum>();
   private readonly batch: RowBatch;
+  private readonly firsts: RowBatch;
+  /** Months of entities that actuals were added to, as `entity.period`. */
+  private readonly months = new Set<string>();
 
-  constructor(db: Database.Database) {
+  constructor(
+    db: Database.Database,
+    private readonly revision: number,
+  ) {
+    this.firsts = new RowBatch(db, 'insert or ignore into first_posting', ['entity', 'period', 'revision'], '');
     const columns = ['version', 'entity', 'period', 'account', 'combination', 'basis', 'entry_kind', 'debit', 'credit', 'quantity']; // prettier-ignore
     this.batch = new RowBatch(
       db, 'insert into balance', columns,
@@ -52,6 +59,7 @@ export class BalanceLedger {
       return;
     }
     const cells = [version, entity, period, account, combination, basis, entryKind];
+    if (version === 0) this.months.add(`${entity}.${period}`);
     this.sums.set(key, { cells, debit, credit, quantity });
     if (this.sums.size >= SUMS_HELD) this.flush();
   }
@@ -61,6 +69,9 @@ export class BalanceLedger {
     for (const { cells, debit, credit, quantity } of inKeyOrder) this.batch.add(...cells, debit, credit, quantity);
     this.batch.flush();
     this.sums.clear();
+    for (const month of this.months) this.firsts.add(...month.split('.').map(Number), this.revision);
+    this.firsts.flush();
+    this.months.clear();
   }
 }
 
@@ -83,5 +94,12 @@ export function postJournals(db: Database.Database, journals: string, sign: 1 | 
       group by 2, 3, 4, 5, 6, 7
       on conflict do update set debit = debit + excluded.debit, credit = credit + excluded.credit,
         quantity = quantity + excluded.quantity;
-    delete from balance where version = 0 and debit = 0 and credit = 0 and quantity = 0`);
+    delete from balance where version = 0 and debit = 0 and credit = 0 and quantity = 0
+      and (entity, period) in (select distinct entity, period from journal_line where journal in (${journals}))`);
+  if (sign === 1)
+    db.exec(
+      `insert or ignore into first_posting (entity, period, revision)
+       select l.entity, l.period, min(j.since) from journal_line l join journal j on j.id = l.journal
+       where l.journal in (${journals}) group by 1, 2`,
+    );
 }

@@ -25,20 +25,57 @@ export interface AccountEffect {
   change: number;
 }
 
+/** What a delivery does to the figures of a version in one entity and month. */
+export interface FigureEffect {
+  version: string;
+  entity: string;
+  currency: string;
+  period: string;
+  label: string;
+  added: number;
+  changed: number;
+  /** Change of the profit, income positive. */
+  profit: number;
+}
+
 export interface DeliveryEffect {
   months: MonthEffect[];
   accounts: AccountEffect[];
+  figures: FigureEffect[];
 }
 
 /** Rows of each table at most; the rest is in the totals of the months. */
 const ROWS = 500;
+
+/** What the delivery of a revision changes in the figures of versions, by month; read inside its transaction. */
+export const figureEffect = (db: Database.Database, revision: number): FigureEffect[] =>
+  db
+    .prepare(
+      `select v.code as version, e.code as entity, e.currency, printf('FY%d-P%02d', p.fiscal_year, p.period) as period, p.label,
+         count(case when f.since = @revision and not f.wasThere then 1 end) as added,
+         count(case when f.since = @revision and f.wasThere then 1 end) as changed,
+         sum(case when a.nature in ('income', 'expense') then case when f.since = @revision then -f.amount else f.amount end else 0 end) as profit
+       from (
+         select *, exists (
+           select 1 from figure old where old.until = @revision and old.version = new.version and old.entity = new.entity
+             and old.account = new.account and old.period = new.period and old.combination = new.combination
+         ) as wasThere
+         from figure new where since = @revision or until = @revision
+       ) f
+       join version v on v.id = f.version and v.until is null
+       join entity e on e.id = f.entity and e.until is null
+       join fiscal_period p on p.id = f.period and p.until is null
+       join account a on a.id = f.account and a.until is null
+       group by v.id, e.id, p.id order by v.code, e.code, p.fiscal_year, p.period limit ${ROWS}`,
+    )
+    .all({ revision }) as FigureEffect[];
 
 /**
  * What the delivery that was just read changes, by month and by account; read inside its transaction.
  *
  * Shape: `firstNew` is the first journal id it made; ended journals stand in temp.gone_journal.
  */
-export function deliveryEffect(db: Database.Database, firstNew: number): DeliveryEffect {
+export function deliveryEffect(db: Database.Database, firstNew: number): Omit<DeliveryEffect, 'figures'> {
   const moved = `
     select entity, period, account, journal, debit, credit,
       case when journal in (select replaced_by from temp.gone_journal) then 'changed' else 'added' end as how, 1 as sign

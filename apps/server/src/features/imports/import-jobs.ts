@@ -2,11 +2,18 @@ import { randomUUID } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { BehaviorSubject, type Observable } from 'rxjs';
 import type { CheckRequest, FindingsView, ImportJobView, LookAgain, UnmatchedView } from '@margin-lens/contract';
-import { describeIssue, ISSUE_CODES, type Issue, type IssueCode, type Mapping } from '@margin-lens/core';
+import {
+  describeIssue,
+  ISSUE_CODES,
+  type Issue,
+  type IssueCode,
+  type Mapping,
+  type StartingBooks,
+} from '@margin-lens/core';
 import { appError } from '../../app-error';
+import { startWorker } from '../../start-worker';
 import { issueView } from '../statements/issue-view';
 import type { FindingList, ImportOutcome } from './import-package';
-import { startWorker } from './read-journals';
 import type { Upload } from './receive-upload';
 import type { ImportStep, ImportWorkerData, ImportWorkerMessage } from './import-worker';
 
@@ -18,6 +25,8 @@ interface Job {
   cancelFlag: Int32Array;
   /** How a foreign file is read, once a person has said so. */
   mapping?: Mapping;
+  /** What an empty workspace starts with. */
+  start?: StartingBooks;
 }
 
 const ENDED: readonly ImportJobView['state'][] = ['done', 'refused', 'cancelled', 'failed'];
@@ -65,7 +74,7 @@ export class ImportJobs {
     const id = randomUUID();
     const view = new BehaviorSubject<ImportJobView>({
       id, fileName: upload.fileName, state: 'preparing', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
-      earlier: null, inspection: null, unmatched: [], effect: null, isComplete: false, findings: null, counts: null, seconds: null, error: null,
+      earlier: null, inspection: null, survey: null, unmatched: [], effect: null, isComplete: false, findings: null, counts: null, seconds: null, error: null,
     }); // prettier-ignore
     const job: Job = { view, upload, person, cancelFlag: new Int32Array(new SharedArrayBuffer(4)) };
     this.jobs.set(id, job);
@@ -110,10 +119,22 @@ export class ImportJobs {
     return job.view.value;
   }
 
+  /** Reads a foreign file through for what an empty workspace must be told of it. */
+  survey(id: string, mapping: Mapping): ImportJobView {
+    const job = this.waiting(id, 'mapping', 'checked', 'refused');
+    const calendar = job.view.value.inspection?.startsWith;
+    if (!calendar) throw appError('SRV_IMPORT_NOT_ASKED');
+    job.mapping = mapping;
+    this.update(job, { survey: null });
+    this.run(job, { do: 'survey', calendar });
+    return job.view.value;
+  }
+
   /** Checks what a delivery would change, a foreign file by its mapping; nothing is written. */
-  check(id: string, { mapping, isComplete }: CheckRequest): ImportJobView {
+  check(id: string, { mapping, isComplete, start }: CheckRequest): ImportJobView {
     const job = this.waiting(id, 'mapping', 'checked', 'refused');
     if (mapping) job.mapping = mapping;
+    if (start) job.start = start;
     if (job.upload.isForeign && !job.mapping) throw appError('SRV_IMPORT_NOT_ASKED');
     this.update(job, { isComplete });
     this.run(job, { do: 'check', isComplete });
@@ -147,10 +168,10 @@ export class ImportJobs {
     const { location, fileName, isForeign } = job.upload;
     const data: ImportWorkerData = {
       databaseFile: this.databaseFile, location, fileName, isForeign, person: job.person, step, cancelFlag: job.cancelFlag,
-      mapping: job.mapping,
+      mapping: job.mapping, start: job.start,
     }; // prettier-ignore
     this.update(job, { state: 'preparing', findings: null, effect: null });
-    const worker = startWorker('import-worker', data);
+    const worker = startWorker('features/imports/import-worker', data);
     let isAnswered = false;
     worker.on('message', (message: ImportWorkerMessage) => {
       isAnswered ||= message.type !== 'progress';
@@ -169,9 +190,11 @@ export class ImportJobs {
       case 'asking':
         return this.update(job, { state: 'asking', earlier: message.earlier });
       case 'inspected':
-        return this.update(job, { state: 'mapping', inspection: message.inspection, unmatched: [] });
+        return this.update(job, { state: 'mapping', inspection: message.inspection, survey: null, unmatched: [] });
+      case 'surveyed':
+        return this.update(job, { state: 'mapping', survey: message.survey });
       case 'unreadable':
-        return this.end(job, { state: 'refused', findings: findingsView(listOf(message.findings)) });
+        return this.conclude(job, { state: 'refused', findings: findingsView(listOf(message.findings)) }, []);
       case 'outcome':
         return this.conclude(job, changesOf(message.outcome), message.unmatched);
       case 'error':

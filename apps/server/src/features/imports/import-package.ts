@@ -1,21 +1,19 @@
-import type { Readable } from 'node:stream';
 import type Database from 'better-sqlite3';
-import * as v from 'valibot';
 import {
-  checkCalendar, checkOwnership, checkRates, DocumentSchema, digitsOf, FIGURES_FILE, FigureRowReader, issue, IssueList, JOURNALS_FILE,
-  MappingSchema, parseAmount, formatMinor, proposeIncomeRows, RESOURCES, STANDARD_COLUMNS,
-  TableChecker, WorkspaceSettingsSchema, type Document, type Issue, type IssueCode, type Mapping, type PostingContext,
-  type ResourceSpec, type TableRow,
+  digitsOf, FIGURES_FILE, FigureRowReader, issue, IssueList, JOURNALS_FILE, RESOURCES, TableChecker, type Issue, type IssueCode, type Mapping,
+  type PostingContext, type ResourceSpec, type TableRow,
 } from '@margin-lens/core'; // prettier-ignore
 import { newRevision } from '../../database/new-revision';
-import { accountOfRow, calendarsOfRows, type PackageRow } from '../workspace/package-rows';
+import type { PackageRow } from '../workspace/package-rows';
 import { BalanceLedger } from './balance-ledger';
-import { deliveryEffect, type DeliveryEffect } from './delivery-effect';
-import { documentIds, storeDocument } from './document-store';
+import { checkAgainstBooks, checkMasters, rowsOf } from './check-masters';
+import { deliveryEffect, figureEffect, type DeliveryEffect } from './delivery-effect';
+import { storeDocument } from './document-store';
 import { FigureStore } from './figure-store';
 import { forEachLine } from './journal-batch';
 import { JournalStore, type EntityFacts } from './journal-store';
 import { currentRows, storeMasterRows, type MasterCounts } from './master-store';
+import { isDocumentPath, JSON_FILES, PackageDocuments } from './package-documents';
 import type { PackageSource } from './package-source';
 import { postingContext, type PostingMasters } from './posting-masters';
 import type { RowSink } from './read-csv';
@@ -166,30 +164,32 @@ class PackageImport {
 
   /** What the delivery changes in the books. */
   effect(): DeliveryEffect {
-    return this.journals ? deliveryEffect(this.db, this.journals.firstNew) : { months: [], accounts: [] };
+    const books = this.journals ? deliveryEffect(this.db, this.journals.firstNew) : { months: [], accounts: [] };
+    return { ...books, figures: figureEffect(this.db, this.revision) };
   }
 
   private readonly report = (found: Issue): void => this.findings.add(found);
 
   async read(): Promise<ImportCounts> {
     this.reportUnknownFiles();
-    await this.readSettings();
+    const documents = new PackageDocuments(this.db, this.request.source, this.revision, this.report);
+    await documents.readSettings();
     for (const resource of RESOURCES) await this.readTable(resource);
     const counts = { ...this.emptyCounts(), masters: this.masters };
     if (this.findings.errors > 0) return counts;
-    this.checkMasters();
+    checkMasters(this.db, this.report);
     const masters: PostingMasters = {
-      calendars: this.rowsOf('calendars'),
-      entities: this.rowsOf('entities'),
-      accounts: this.rowsOf('accounts'),
-      dimensions: this.rowsOf('dimensions'),
-      versions: this.rowsOf('versions'),
+      calendars: rowsOf(this.db, 'calendars'),
+      entities: rowsOf(this.db, 'entities'),
+      accounts: rowsOf(this.db, 'accounts'),
+      dimensions: rowsOf(this.db, 'dimensions'),
+      versions: rowsOf(this.db, 'versions'),
     };
-    const balances = new BalanceLedger(this.db);
+    const balances = new BalanceLedger(this.db, this.revision);
     if (this.paths.has(JOURNALS_FILE)) Object.assign(counts, await this.readJournals(masters, balances));
     Object.assign(counts, await this.readFigures(postingContext(masters), balances));
     balances.flush();
-    counts.documents = await this.readDocuments();
+    counts.documents = await documents.readDocuments();
     const { mapping } = this.request;
     if (mapping) storeDocument(this.db, 'mapping', mapping.id, mapping, this.revision);
     return counts;
@@ -231,7 +231,7 @@ class PackageImport {
 
   private reportUnknownFiles(): void {
     const expected = new Set([
-      'datapackage.json', 'workspace.json', JOURNALS_FILE, FIGURES_FILE, ...RESOURCES.map((resource) => resource.file),
+      ...JSON_FILES, JOURNALS_FILE, FIGURES_FILE, ...RESOURCES.map((resource) => resource.file),
     ]); // prettier-ignore
     for (const path of this.paths) {
       if (!expected.has(path) && !isDocumentPath(path))
@@ -245,33 +245,6 @@ class PackageImport {
     for (const file of required) {
       if (!this.paths.has(file)) this.report(issue('CORE_PACKAGE_FILE_MISSING', { file }, { file }));
     }
-  }
-
-  private async readJson(file: string): Promise<unknown> {
-    try {
-      return JSON.parse(await textOf(await this.request.source.open(file)));
-    } catch (error) {
-      const problem = error instanceof Error ? error.message : String(error);
-      this.report(issue('CORE_PACKAGE_JSON_INVALID', { file, problem }, { file }));
-      return undefined;
-    }
-  }
-
-  private async readSettings(): Promise<void> {
-    if (this.paths.has('datapackage.json')) await this.readJson('datapackage.json');
-    if (!this.paths.has('workspace.json')) return;
-    const raw = await this.readJson('workspace.json');
-    if (raw === undefined) return;
-    const parsed = v.safeParse(WorkspaceSettingsSchema, raw);
-    if (parsed.success) storeDocument(this.db, 'workspace', 'workspace', parsed.output, this.revision);
-    else
-      this.report(
-        issue(
-          'CORE_PACKAGE_JSON_INVALID',
-          { file: 'workspace.json', problem: firstProblem(parsed.issues) },
-          { file: 'workspace.json' },
-        ),
-      );
   }
 
   /** Streams one file through a sink that follows progress and cancellation. */
@@ -300,72 +273,11 @@ class PackageImport {
         },
         () => rows.length,
       );
-      if (resource.name === 'entities') this.checkCurrencies(rows);
-      if (resource.name === 'rates') checkRates(resource, rows).forEach(this.report);
+      checkAgainstBooks(this.db, resource, rows, this.report);
       this.masters[resource.name] = storeMasterRows(this.db, resource, rows, this.revision);
     }
     const firstKey = resource.key[0]!;
     this.known.set(resource.name, new Set(currentRows(this.db, resource).map((row) => String(row[firstKey]))));
-  }
-
-  private checkCurrencies(rows: readonly TableRow[]): void {
-    const used = this.db
-      .prepare(
-        'select e.code, e.currency from entity e where e.until is null and exists (select 1 from journal j where j.entity = e.id)',
-      )
-      .all() as { code: string; currency: string }[];
-    const before = new Map(used.map(({ code, currency }) => [code, currency]));
-    for (const { cells, line } of rows) {
-      const [code, , now] = cells as [string, string, string];
-      const was = before.get(code);
-      if (was && was !== now) {
-        const place = { file: 'entities.csv', line, column: 'currency' };
-        this.report(issue('CORE_ENTITY_CURRENCY_CHANGED', { entity: code, before: was, now }, place));
-      }
-    }
-  }
-
-  private rowsOf(name: string): PackageRow[] {
-    return currentRows(
-      this.db,
-      RESOURCES.find((resource) => resource.name === name)!,
-    );
-  }
-
-  private checkMasters(): void {
-    for (const rows of calendarsOfRows(this.rowsOf('calendars')).values()) {
-      checkCalendar(rows.calendar, 'calendars.csv').forEach(this.report);
-    }
-    const shares = this.rowsOf('ownership').map((row) => ({
-      investor: String(row['investor']),
-      investee: String(row['investee']),
-      from: String(row['from']),
-      percent: Number(row['percent']),
-    }));
-    checkOwnership(shares, 'ownership.csv').forEach(this.report);
-    this.checkEliminations();
-  }
-
-  private checkEliminations(): void {
-    const currencyOf = new Map(this.rowsOf('groups').map((row) => [String(row['code']), String(row['currency'])]));
-    const sums = new Map<string, { group: string; journal: string; total: number }>();
-    for (const row of this.rowsOf('eliminations')) {
-      const [group, journal] = [String(row['group']), String(row['journal'])];
-      const digits = digitsOf(currencyOf.get(group) ?? '');
-      const side = (text: unknown) => {
-        const parsed = parseAmount(String(text || '0'), digits);
-        return 'minor' in parsed ? parsed.minor : 0;
-      };
-      const sum = sums.get(`${group}|${journal}`) ?? { group, journal, total: 0 };
-      sum.total += side(row['debit']) - side(row['credit']);
-      sums.set(`${group}|${journal}`, sum);
-    }
-    for (const { group, journal, total } of sums.values()) {
-      if (total === 0) continue;
-      const currency = currencyOf.get(group) ?? '';
-      const params = { group, journal, currency, difference: formatMinor(total, digitsOf(currency)) };
-      this.report(issue('CORE_ELIMINATION_UNBALANCED', params, { file: 'eliminations.csv' }));
-    }
   }
 
   private combinationId(parts: string): number {
@@ -428,35 +340,6 @@ class PackageImport {
     );
     return store.counts;
   }
-
-  /** Documents of the package, the standard column layouts, and a proposed statement where there is none at all. */
-  private async readDocuments(): Promise<number> {
-    let written = 0;
-    const store = (document: Document | Mapping) => {
-      if (storeDocument(this.db, document.kind, document.id, document, this.revision)) written++;
-    };
-    const held = documentIds(this.db, 'column_layout');
-    for (const columns of STANDARD_COLUMNS) if (!held.has(columns.id)) store(columns);
-    for (const path of [...this.paths].filter(isDocumentPath)) {
-      const raw = await this.readJson(path);
-      const parsed = v.safeParse(path.startsWith('mappings/') ? MappingSchema : DocumentSchema, raw);
-      if (parsed.success) store(parsed.output);
-      else if (raw !== undefined) {
-        const problem = firstProblem(parsed.issues);
-        this.report(issue('CORE_DOCUMENT_INVALID', { file: path, problem }, { file: path }));
-      }
-    }
-    if (documentIds(this.db, 'statement').size === 0) {
-      const rows = proposeIncomeRows(this.rowsOf('accounts').map(accountOfRow));
-      // in the order of the schema, so that it is equal when it comes back from a package
-      store(v.parse(DocumentSchema, rows));
-      store({
-        schema: 1, kind: 'statement', id: 'income_statement', name: 'Income statement', rows: rows.id,
-        columns: STANDARD_COLUMNS[0]!.id, unit: 1,
-      }); // prettier-ignore
-    }
-    return written;
-  }
 }
 
 /** Closed periods as `entity|period` of their ids. */
@@ -477,14 +360,3 @@ const entityFacts = (row: PackageRow): EntityFacts => {
   const currency = String(row['currency']);
   return { code: String(row['code']), currency, digits: digitsOf(currency) };
 };
-
-const isDocumentPath = (path: string): boolean => /^(layouts|statements|mappings)\/[^/]+\.json$/.test(path);
-
-const firstProblem = (issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): string =>
-  `${v.getDotPath(issues[0]) ?? 'the document'}: ${issues[0].message}`;
-
-async function textOf(stream: Readable): Promise<string> {
-  const chunks: Buffer[] = [];
-  for await (const chunk of stream as AsyncIterable<Buffer>) chunks.push(chunk);
-  return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(chunks));
-}

@@ -1,11 +1,14 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type Database from 'better-sqlite3';
-import type { InspectionView, LookAgain, UnmatchedView } from '@margin-lens/contract';
-import type { Issue, Mapping } from '@margin-lens/core';
-import { AppError } from '../../app-error';
+import type { InspectionView, LookAgain, SurveyView, UnmatchedView } from '@margin-lens/contract';
+import { buildCalendar, periodsOfRule,
+  STARTING_ENTITY, type CalendarRule, type FiscalCalendar, type Issue, type Mapping, type StartingBooks } from '@margin-lens/core'; // prettier-ignore
+import { AppError, appError } from '../../app-error';
 import { codesOfBooks, foreignContext, knownCodes } from '../foreign/foreign-context';
 import { digestOfFile, inOwnWords, openForeign } from '../foreign/foreign-source';
 import { inspectFile } from '../foreign/inspect-file';
+import { startingContext, startingSource } from '../foreign/starting-source';
+import { surveyFile, wideCalendar } from '../foreign/survey-file';
 import { keptMappings } from '../foreign/kept-mappings';
 import { openImportConnection } from './import-connection';
 import { earlierImport, importPackage, type ImportOutcome, type ImportProgress } from './import-package';
@@ -16,7 +19,10 @@ import { openPackage, type PackageSource } from './package-source';
  * does the first of them that fits the delivery.
  */
 export type ImportStep =
-  { do: 'start'; again: boolean } | { do: 'look'; said: LookAgain } | { do: 'check' | 'write'; isComplete: boolean };
+  | { do: 'start'; again: boolean }
+  | { do: 'look'; said: LookAgain }
+  | { do: 'survey'; calendar: CalendarRule }
+  | { do: 'check' | 'write'; isComplete: boolean };
 
 export interface ImportWorkerData {
   databaseFile: string;
@@ -27,6 +33,8 @@ export interface ImportWorkerData {
   step: ImportStep;
   /** How a foreign file is read, once a person has said so. */
   mapping: Mapping | undefined;
+  /** What an empty workspace starts with. */
+  start: StartingBooks | undefined;
   /** Set to 1 from outside to cancel. */
   cancelFlag: Int32Array;
 }
@@ -35,24 +43,51 @@ export type ImportWorkerMessage =
   | { type: 'progress'; progress: ImportProgress }
   | { type: 'asking'; earlier: { finishedAt: string; person: string } }
   | { type: 'inspected'; inspection: InspectionView }
+  | { type: 'surveyed'; survey: SurveyView }
   | { type: 'unreadable'; findings: Issue[] }
   | { type: 'outcome'; outcome: ImportOutcome; unmatched: UnmatchedView[] }
   | { type: 'error'; code: string; message: string; hint: string };
 
 const PROGRESS_EVERY_MS = 100;
+const YEARS_OFFERED = 7;
 
 const send = (message: ImportWorkerMessage) => parentPort!.postMessage(message);
 
 const hasJournals = (db: Database.Database): boolean => db.prepare('select 1 from journal limit 1').get() !== undefined;
 
+/** The plainest calendar, until a person says otherwise. */
+const FIRST_RULE: CalendarRule = { kind: 'months', firstMonth: 1, namedAfter: 'end', adjustments: 0 };
+
+const isEmpty = (db: Database.Database): boolean => db.prepare('select 1 from entity limit 1').get() === undefined;
+
+const thisYear = (): number => new Date().getFullYear();
+
+/** Periods that a person chooses one of for a file that does not name its month. */
+function offeredCalendar(rule: CalendarRule): FiscalCalendar {
+  const years = Array.from({ length: YEARS_OFFERED }, (_, index) => thisYear() + 1 - index);
+  return buildCalendar('', years.flatMap((year) => periodsOfRule(rule, year))); // prettier-ignore
+}
+
 async function look(db: Database.Database, { location, fileName }: ImportWorkerData, said: LookAgain): Promise<void> {
-  const known = knownCodes(foreignContext(db));
+  const { calendar: rule = FIRST_RULE } = said;
+  const startsWith = isEmpty(db) ? rule : null;
+  const held = knownCodes(foreignContext(db));
+  const known = startsWith ? { ...held, calendar: wideCalendar(startsWith, thisYear()) } : held;
   const given = Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined));
   const found = await inspectFile({ location, fileName, known, kept: keptMappings(db), said: given });
   if (!('mapping' in found)) return send({ type: 'unreadable', findings: found.findings });
   const { findings: _findings, encodingText, ...inspection } = found;
-  const codes = codesOfBooks(db, known.calendar);
-  send({ type: 'inspected', inspection: { ...inspection, encodingText: encodingText ?? null, codes } });
+  const codes = codesOfBooks(db, startsWith ? offeredCalendar(startsWith) : known.calendar);
+  const { mapping } = inspection;
+  const hasEntity = mapping.columns['entity'] !== undefined || mapping.constants['entity'] !== undefined;
+  if (startsWith && !hasEntity) mapping.constants = { ...mapping.constants, entity: STARTING_ENTITY };
+  send({ type: 'inspected', inspection: { ...inspection, encodingText: encodingText ?? null, codes, startsWith } });
+}
+
+async function survey({ location, fileName, mapping }: ImportWorkerData, rule: CalendarRule): Promise<void> {
+  const found = await surveyFile(location, fileName, mapping!, wideCalendar(rule, thisYear()));
+  if ('findings' in found) send({ type: 'unreadable', findings: found.findings });
+  else send({ type: 'surveyed', survey: found });
 }
 
 async function bringIn(
@@ -85,8 +120,11 @@ async function bringIn(
 
 /** Brings a foreign file in by its mapping, which is kept for the next file of its kind. */
 async function bringForeignIn(db: Database.Database, data: ImportWorkerData, mapping: Mapping): Promise<void> {
-  const { location, fileName } = data;
-  const source = await openForeign(location, fileName, mapping, () => foreignContext(db));
+  const { location, fileName, start } = data;
+  // someone may have set entities up since the file was looked into
+  if (start && !isEmpty(db)) throw appError('SRV_WORKSPACE_NOT_EMPTY');
+  const foreign = await openForeign(location, fileName, mapping, () => (start ? startingContext(start) : foreignContext(db))); // prettier-ignore
+  const source = start ? startingSource(foreign, start) : foreign;
   const outcome = await bringIn(db, data, source, mapping);
   if (outcome.state !== 'cancelled')
     outcome.findings.shown = outcome.findings.shown.map((found) => inOwnWords(found, fileName, mapping));
@@ -105,6 +143,7 @@ async function run(data: ImportWorkerData): Promise<void> {
     }
     if (source) return send({ type: 'outcome', outcome: await bringIn(db, data, source), unmatched: [] });
     if (step.do === 'start') return await look(db, data, {});
+    if (step.do === 'survey') return await survey(data, step.calendar);
     if (step.do === 'look') return await look(db, data, step.said);
     await bringForeignIn(db, data, data.mapping!);
   } finally {

@@ -4,6 +4,7 @@ import {
   AnswerSchema,
   LookAgainSchema,
   CheckSchema,
+  SurveyRequestSchema,
   UndoneSchema,
   ImportJobSchema,
   ImportRunSchema,
@@ -11,7 +12,7 @@ import {
   type ImportRunView,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { requireRight, viewerOf } from '../../viewer';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { ImportJobs } from './import-jobs';
 import { receiveUpload } from './receive-upload';
@@ -58,9 +59,11 @@ export const importsPlugin =
       '/imports',
       { config: WRITE_LIMIT, schema: { response: { 201: ImportJobSchema } } },
       async (request, reply) => {
+        const viewer = viewerOf(request);
+        requireRight(viewer, 'bring_in');
         jobs.requireIdle();
         const upload = await receiveUpload(request);
-        return reply.code(201).send(jobs.start(upload, viewerOf(request).name));
+        return reply.code(201).send(jobs.start(upload, viewer.name));
       },
     );
 
@@ -85,6 +88,10 @@ export const importsPlugin =
 
     app.post('/imports/:id/look', { config: WRITE_LIMIT, schema: { ...job, body: LookAgainSchema } }, (request) =>
       Promise.resolve(jobs.lookAgain(request.params.id, request.body)),
+    );
+
+    app.post('/imports/:id/survey', { config: WRITE_LIMIT, schema: { ...job, body: SurveyRequestSchema } }, (request) =>
+      Promise.resolve(jobs.survey(request.params.id, request.body.mapping)),
     );
 
     app.post('/imports/:id/check', { config: WRITE_LIMIT, schema: { ...job, body: CheckSchema } }, (request) =>

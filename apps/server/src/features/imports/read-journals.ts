@@ -1,7 +1,5 @@
-import { existsSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
-import { Worker } from 'node:worker_threads';
 import { JOURNALS_FILE, JournalRowReader, type Issue } from '@margin-lens/core';
+import { startWorker } from '../../start-worker';
 import { JournalBatcher, type JournalBatch } from './journal-batch';
 import type { PackageSource } from './package-source';
 import { postingContext, type PostingMasters } from './posting-masters';
@@ -52,15 +50,6 @@ export type JournalReaderMessage =
   | { type: 'progress'; rows: number; bytes: number }
   | { type: 'end' };
 
-/** A worker from the file built beside this one, else (in development and tests) from its source. */
-export function startWorker(name: string, workerData: unknown): Worker {
-  const built = fileURLToPath(new URL(`./${name}.js`, import.meta.url));
-  if (existsSync(built)) return new Worker(built, { workerData });
-  const source = fileURLToPath(new URL(`./${name}.ts`, import.meta.url));
-  const bootstrap = `require('tsx/cjs/api').register(); require(${JSON.stringify(source)});`;
-  return new Worker(bootstrap, { eval: true, workerData });
-}
-
 /** Does the same as `readJournals` in a second thread, so that parsing and writing go on side by side. */
 export async function readJournalsInThread(
   location: string,
@@ -68,7 +57,11 @@ export async function readJournalsInThread(
   sink: JournalSink,
 ): Promise<void> {
   const signals = new Int32Array(new SharedArrayBuffer(8));
-  const worker = startWorker('journal-reader-worker', { location, masters, signals } satisfies JournalReaderData);
+  const worker = startWorker('features/imports/journal-reader-worker', {
+    location,
+    masters,
+    signals,
+  } satisfies JournalReaderData);
   const stop = () => {
     Atomics.store(signals, 1, 1);
     Atomics.notify(signals, 0);

@@ -12,14 +12,14 @@ export interface Upload {
   /** The folder to remove when the delivery has ended. */
   folder: string;
   fileName: string;
-  /** One text file or workbook that is no ledger package; how it is read is asked. */
+  /** One text file, workbook or audit file that is no ledger package; how it is read is asked. */
   isForeign: boolean;
 }
 
-/** True for a text file or workbook that is no ledger package. */
+/** True for a text file, workbook or audit file that is no ledger package. */
 export const isForeignFile = (name: string): boolean => FOREIGN.test(name);
 
-const FOREIGN = /\.(csv|txt|tsv|tab|dat|xlsx|xlsm)$/i;
+const FOREIGN = /\.(csv|txt|tsv|tab|dat|xlsx|xlsm|xml)$/i;
 
 /** A path inside a package: parts of letters, digits, dots, dashes, underscores and spaces; never out of the folder. */
 function safePath(name: string): string {

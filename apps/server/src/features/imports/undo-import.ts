@@ -2,7 +2,7 @@ import type Database from 'better-sqlite3';
 import { RESOURCES } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
-import type { Viewer } from '../../viewer';
+import { requireRight, type Viewer } from '../../viewer';
 import { postJournals } from './balance-ledger';
 import { openImportConnection } from './import-connection';
 
@@ -119,9 +119,10 @@ function requireUnused(db: Database.Database, span: Span): void {
 /**
  * Takes the latest delivery out of the books again, all of it: what it added ends, what it changed or took out comes
  * back.
- * @throws SRV_UNDO_IN_USE, SRV_UNDO_NOT_LATEST when a later delivery still holds, or it was undone before
+ * @throws SRV_RIGHT_MISSING, SRV_UNDO_IN_USE, SRV_UNDO_NOT_LATEST when a later delivery still holds, or it was undone before
  */
 export function undoImport(databaseFile: string, viewer: Viewer, runId: number): { journals: number; lines: number } {
+  requireRight(viewer, 'bring_in');
   const db = openImportConnection(databaseFile);
   try {
     return db
@@ -137,6 +138,7 @@ export function undoImport(databaseFile: string, viewer: Viewer, runId: number):
         const all = later.flatMap(({ revision, undone }) => (undone === null ? [revision] : [revision, undone]));
         const span: Span = { revision: latest.revision, all: all.join(', '), now };
         requireUnused(db, span);
+        db.exec(`delete from first_posting where revision in (${span.all})`);
         const taken = turnJournalsBack(db, span);
         turnFiguresBack(db, span);
         for (const table of MASTER_TABLES) turnBack(db, table, span);

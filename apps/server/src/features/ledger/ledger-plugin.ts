@@ -6,9 +6,11 @@ import {
   LinesSchema,
   TrialBalanceQuerySchema,
   TrialBalanceSchema,
+  type TrialBalanceView,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { viewerOf } from '../../viewer';
+import { trialBalancePdf } from '../pdf/trial-balance-pdf';
 import { EXPORT_TYPES } from '../statements/export-statement';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import { linesCsv, linesWorkbook, trialBalanceCsv, trialBalanceWorkbook } from './export-ledger';
@@ -18,8 +20,17 @@ import { TrialBalanceService } from './trial-balance-service';
 
 const IdSchema = v.object({ id: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
 const FORMAT = { format: v.picklist(['csv', 'xlsx']) };
-const TrialBalanceExportSchema = v.object({ ...TrialBalanceQuerySchema.entries, ...FORMAT });
+const TrialBalanceExportSchema = v.object({
+  ...TrialBalanceQuerySchema.entries,
+  format: v.picklist(['csv', 'xlsx', 'pdf']),
+});
 const LinesExportSchema = v.object({ ...LinesQuerySchema.entries, ...FORMAT });
+
+const TRIAL_BALANCE_FILES = {
+  csv: trialBalanceCsv,
+  xlsx: trialBalanceWorkbook,
+  pdf: (view: TrialBalanceView) => trialBalancePdf(view, new Date()),
+};
 
 const attachment = (name: string) => `attachment; filename="${name.replace(/[^\w.-]+/g, '-')}"`;
 
@@ -49,7 +60,7 @@ export const ledgerPlugin = (workspace: WorkspaceCache) => async (scope: Fastify
     async (request, reply) => {
       const { format, ...query } = request.query;
       const view = await trialBalances.view(viewerOf(request), query);
-      const body = format === 'csv' ? trialBalanceCsv(view) : await trialBalanceWorkbook(view);
+      const body = await TRIAL_BALANCE_FILES[format](view);
       const name = `trial-balance-${view.scope.code}-${view.asAt.key}.${format}`;
       return reply.type(EXPORT_TYPES[format]).header('content-disposition', attachment(name)).send(body);
     },

@@ -1,10 +1,19 @@
-import { LINES_A_PAGE, type LedgerLineView, type LinesView, type ReadLinesQuery } from '@margin-lens/contract';
-import { BASES, COMBINATION_SEPARATOR, JOURNAL_KINDS, parseAmount, slot, type FiscalPeriod } from '@margin-lens/core';
+import {
+  LINES_A_PAGE,
+  LINES_FOUND_AT_MOST,
+  type LedgerLineView,
+  type LinesView,
+  type ReadLinesQuery,
+} from '@margin-lens/contract';
+import { BASES, JOURNAL_KINDS, slot, type FiscalPeriod } from '@margin-lens/core';
 import { appError } from '../../app-error';
+import type { ListSlice } from '../../database/ordered-list';
 import type { Viewer } from '../../viewer';
 import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+import { lateCondition, lateFrom } from './late-postings';
+import { filterOf, type Filter, type Parameter } from './line-filter';
 import { attributesOf } from './postings-store';
 
 /** Order of lines; the last parts make it the same each time. */
@@ -16,13 +25,6 @@ const ORDERS: Record<ReadLinesQuery['sort'], (order: string) => string> = {
 };
 /** Lines read at a time when a filter is exported. */
 const EXPORT_CHUNK = 20_000;
-
-type Parameter = string | number;
-
-interface Filter {
-  where: string;
-  parameters: Parameter[];
-}
 
 /** A line as it is stored, with what its ids stand for left out. */
 interface StoredLine {
@@ -40,6 +42,7 @@ interface StoredLine {
   quantity: number;
   description: string;
   document: string;
+  isLate: number;
   parts: string;
 }
 
@@ -50,6 +53,8 @@ interface OpenedFilter {
   account: { id: number; index: number; number: string; name: string; nature: string } | undefined;
   from: FiscalPeriod | undefined;
   to: FiscalPeriod | undefined;
+  /** True in SQL for lines that came late. */
+  late: string;
   filter: Filter;
 }
 
@@ -62,21 +67,19 @@ export class LinesService {
    * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_ACCOUNT_UNKNOWN, SRV_PERIOD_UNKNOWN
    */
   async page(viewer: Viewer, query: ReadLinesQuery): Promise<LinesView> {
-    const opened = await this.open(viewer, query);
+    const opened = await this.open(viewer, query, LINES_FOUND_AT_MOST);
     const { entity, account, filter } = opened;
-    const [sums] = await this.execute<{ count: number; debit: number | null; credit: number | null }>(
-      `select count(*) as count, sum(l.debit) as debit, sum(l.credit) as credit ${filter.where}`,
-      filter.parameters,
-    );
+    const list = await this.list(opened, query, query.skip, LINES_A_PAGE);
     return {
       scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
       account: account ? { number: account.number, name: account.name, nature: account.nature } : null,
-      count: sums!.count,
-      debit: sums!.debit ?? 0,
-      credit: sums!.credit ?? 0,
+      count: list.count,
+      isCapped: await this.isCapped(filter),
+      debit: list.debit,
+      credit: list.credit,
       skipped: query.skip,
-      balanceBefore: await this.balanceBefore(opened, query),
-      lines: await this.read(opened, query, query.skip, LINES_A_PAGE),
+      balanceBefore: await this.balanceBefore(opened, query, list.movedBefore),
+      lines: await this.read(opened, list.ids),
     };
   }
 
@@ -84,9 +87,9 @@ export class LinesService {
   async *all(viewer: Viewer, query: ReadLinesQuery): AsyncGenerator<LedgerLineView[]> {
     const opened = await this.open(viewer, query);
     for (let skip = 0; ; skip += EXPORT_CHUNK) {
-      const lines = await this.read(opened, query, skip, EXPORT_CHUNK);
-      if (lines.length > 0) yield lines;
-      if (lines.length < EXPORT_CHUNK) return;
+      const { ids } = await this.list(opened, query, skip, EXPORT_CHUNK);
+      if (ids.length > 0) yield await this.read(opened, ids);
+      if (ids.length < EXPORT_CHUNK) return;
     }
   }
 
@@ -96,10 +99,10 @@ export class LinesService {
   }
 
   private execute<T extends object>(sql: string, parameters: Parameter[]): Promise<T[]> {
-    return this.workspace.em().getConnection().execute<T[]>(sql, parameters);
+    return this.workspace.reading.execute<T>(sql, parameters);
   }
 
-  private async open(viewer: Viewer, query: ReadLinesQuery): Promise<OpenedFilter> {
+  private async open(viewer: Viewer, query: ReadLinesQuery, cap?: number): Promise<OpenedFilter> {
     const entity = await this.entity(viewer, query.scope);
     const model = await this.workspace.books();
     const index = model.accounts.findIndex(({ number }) => number === query.account);
@@ -113,13 +116,42 @@ export class LinesService {
       return period;
     };
     const [from, to] = [periodOf(query.from), periodOf(query.to)];
-    return { model, entity, account, from, to, filter: filterOf(query, entity, account?.id, from, to) };
+    const late = lateCondition(await lateFrom(this.workspace.em(), entity));
+    const indexedTo = query.q ? await this.workspace.search.indexedTo() : 0;
+    const filter = filterOf({ query, entity, account: account?.id, from, to, late, indexedTo, cap });
+    return { model, entity, account, from, to, late, filter };
+  }
+
+  /** True when a search found more lines than it looks for. */
+  private async isCapped({ hits }: Filter): Promise<boolean> {
+    if (!hits) return false;
+    const [found] = await this.execute<{ count: number }>(
+      `select count(*) as count from (${hits.sql})`,
+      hits.parameters,
+    );
+    return found!.count > LINES_FOUND_AT_MOST;
+  }
+
+  /** A part of the lines of a filter in their order; the whole is kept, so that one scrolls through it at once. */
+  private list(
+    { model, filter }: OpenedFilter,
+    { sort, order }: ReadLinesQuery,
+    skip: number,
+    take: number,
+  ): Promise<ListSlice> {
+    const sql = `select l.id, l.debit, l.credit ${filter.where} order by ${ORDERS[sort](order)}`;
+    const key = JSON.stringify([model.revision, sql, filter.parameters]);
+    return this.workspace.reading.slice(key, sql, filter.parameters, skip, take);
   }
 
   /** The balance before the first line of a page; only lines of one account, all of them in date order, have one. */
-  private async balanceBefore(opened: OpenedFilter, query: ReadLinesQuery): Promise<number | null> {
-    const { model, entity, account, from, filter } = opened;
-    const isWhole = query.sort === 'date' && query.order === 'asc' && !query.q && !query.dim;
+  private async balanceBefore(
+    opened: OpenedFilter,
+    query: ReadLinesQuery,
+    movedBefore: number,
+  ): Promise<number | null> {
+    const { model, entity, account, from } = opened;
+    const isWhole = query.sort === 'date' && query.order === 'asc' && !query.q && !query.dim && !query.late;
     if (!account || !isWhole || account.nature === 'statistic') return null;
     const slice = await model.slice(this.workspace.em(), entity);
     const opening = from
@@ -127,30 +159,25 @@ export class LinesService {
       : 0;
     // opening journals are lines of the list too, and so counted there
     const openingLines = from ? slice.openingEntries[slot(slice, account.index, from.ordinal)]! : 0;
-    const [before] = await this.execute<{ moved: number | null }>(
-      `select sum(moved) as moved from (select l.debit - l.credit as moved ${filter.where} order by ${ORDERS.date('asc')} limit ?)`,
-      [...filter.parameters, query.skip],
-    );
-    return opening - openingLines + (before!.moved ?? 0);
+    return opening - openingLines + movedBefore;
   }
 
-  private async read(
-    { model, entity, filter }: OpenedFilter,
-    { sort, order }: ReadLinesQuery,
-    skip: number,
-    take: number,
-  ): Promise<LedgerLineView[]> {
+  /** Lines by their ids, in that order. */
+  private async read({ model, entity, late }: OpenedFilter, ids: readonly number[]): Promise<LedgerLineView[]> {
     const rows = await this.execute<StoredLine>(
       `select l.id, l.journal as journalId, j.number as journal, j.kind, l.line, l.date, l.period, l.account, l.basis,
-         l.debit, l.credit, l.quantity, l.description, l.document, c.parts
-       ${filter.where} order by ${ORDERS[sort](order)} limit ? offset ?`,
-      [...filter.parameters, take, skip],
+         l.debit, l.credit, l.quantity, l.description, l.document, ${late} as isLate, c.parts
+       from json_each(?) wanted cross join journal_line l on l.id = wanted.value
+         join journal j on j.id = l.journal join combination c on c.id = l.combination
+       order by wanted.key`,
+      [JSON.stringify(ids)],
     );
     const accountOf = new Map(model.accounts.map((account) => [model.accountIds.get(account.number)!, account]));
     const { calendar, idOf } = entity.calendar;
     const periodOf = new Map(calendar.periods.map((period) => [idOf(period), period.key]));
-    return rows.map(({ parts, kind, basis, account, period, ...line }) => ({
+    return rows.map(({ parts, kind, basis, account, period, isLate, ...line }) => ({
       ...line,
+      isLate: isLate === 1,
       kind: JOURNAL_KINDS[kind]!,
       basis: BASES[basis]!,
       period: periodOf.get(period) ?? '',
@@ -166,52 +193,3 @@ const movedIn = (
   account: number,
   { ordinal }: FiscalPeriod,
 ): number => slice.movement[slot(slice, account, ordinal)]!;
-
-/** Text that LIKE takes literally. */
-const literal = (text: string) => text.replace(/[\\%_]/g, (sign) => `\\${sign}`);
-
-/** Basis cash is no part of the books; the ledger shows books and adjustments. */
-function filterOf(
-  { q, dim }: ReadLinesQuery,
-  entity: Entity,
-  account: number | undefined,
-  from: FiscalPeriod | undefined,
-  to: FiscalPeriod | undefined,
-): Filter {
-  const conditions = ['j.until is null', 'l.basis in (0, 1)'];
-  const parameters: Parameter[] = [];
-  const add = (condition: string, ...values: Parameter[]) => {
-    conditions.push(condition);
-    parameters.push(...values);
-  };
-  if (account !== undefined) add('l.account = ?', account);
-  add('l.entity = ?', entity.id);
-  const { calendar, idOf } = entity.calendar;
-  if (from || to) {
-    const within = calendar.periods.filter(
-      ({ ordinal }) => ordinal >= (from?.ordinal ?? 0) && ordinal <= (to?.ordinal ?? Infinity),
-    );
-    add(`l.period in (${within.map(idOf).join(', ') || 'null'})`);
-  }
-  for (const pair of dim ? dim.split(',') : []) {
-    const isNone = pair.endsWith('=');
-    const sought = `%${COMBINATION_SEPARATOR}${literal(pair)}${isNone ? '' : COMBINATION_SEPARATOR}%`;
-    add(`(c.parts || '${COMBINATION_SEPARATOR}') ${isNone ? 'not like' : 'like'} ? escape '\\'`, sought);
-  }
-  if (q?.trim()) {
-    const sought = `%${literal(q.trim())}%`;
-    const amount = parseAmount(q.trim().replace(/,/g, '').replace(/^\((.*)\)$/, '$1'), entity.currency.digits); // prettier-ignore
-    const texts = ['l.description', 'l.document', 'j.number', 'c.parts'].map((text) => `${text} like ? escape '\\'`);
-    const values: Parameter[] = texts.map(() => sought);
-    if ('minor' in amount) {
-      texts.push('l.debit = ?', 'l.credit = ?');
-      values.push(Math.abs(amount.minor), Math.abs(amount.minor));
-    }
-    add(`(${texts.join(' or ')})`, ...values);
-  }
-  return {
-    where: `from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination
-      where ${conditions.join(' and ')}`,
-    parameters,
-  };
-}

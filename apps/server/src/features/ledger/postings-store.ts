@@ -1,10 +1,11 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { JournalView, PostingView } from '@margin-lens/contract';
 import { BASES, COMBINATION_SEPARATOR, JOURNAL_KINDS } from '@margin-lens/core';
-import type { WorkspaceModel } from '../workspace/workspace-model';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import type { Viewer } from '../../viewer';
 import { requireEntity } from '../../viewer';
 import { appError } from '../../app-error';
+import { lateFrom } from './late-postings';
 
 /** Journal lines on one page of the Lens. */
 export const LINES_A_PAGE = 200;
@@ -54,6 +55,7 @@ export async function findPostings(em: EntityManager, query: PostingQuery): Prom
 
 interface JournalRow {
   id: number;
+  since: number;
   entity: number;
   number: string;
   kind: number;
@@ -66,6 +68,7 @@ interface JournalRow {
 
 interface LineRow {
   id: number;
+  period: number;
   line: number;
   date: string;
   account: number;
@@ -105,7 +108,7 @@ export async function findJournal(
 ): Promise<JournalView> {
   const connection = em.getConnection();
   const [journal] = await connection.execute<JournalRow[]>(
-    `select j.id, j.entity, j.number, j.kind, j.fiscal_year as fiscalYear, i.file_name as fileName,
+    `select j.id, j.since, j.entity, j.number, j.kind, j.fiscal_year as fiscalYear, i.file_name as fileName,
        r.action, r.person, r.at from journal j join workspace_revision r on r.id = j.since left join import_run i on i.revision = j.since
      where j.id = ? and j.until is null`,
     [id],
@@ -114,7 +117,7 @@ export async function findJournal(
   if (!journal || !entity) throw appError('SRV_JOURNAL_UNKNOWN', { id });
   requireEntity(viewer, entity.code);
   const lines = await connection.execute<LineRow[]>(
-    `select l.id, l.line, l.date, l.account, l.debit, l.credit, l.currency, l.currency_amount as currencyAmount, l.quantity,
+    `select l.id, l.period, l.line, l.date, l.account, l.debit, l.credit, l.currency, l.currency_amount as currencyAmount, l.quantity,
       l.basis, l.description, l.document, l.source_line as sourceLine, c.parts
      from journal_line l join combination c on c.id = l.combination where l.journal = ? order by l.line`,
     [id],
@@ -127,13 +130,14 @@ export async function findJournal(
     kind: JOURNAL_KINDS[journal.kind]!,
     fiscalYear: journal.fiscalYear,
     currency: { code: entity.currency.code, digits: entity.currency.digits },
+    lateBecause: await lateReason(em, entity, journal.since, lines),
     broughtBy: {
       fileName: journal.fileName,
       reason: journal.fileName === null ? journal.action : null,
       person: journal.person,
       at: journal.at,
     },
-    lines: lines.map(({ parts, basis, account, ...line }) => ({
+    lines: lines.map(({ parts, basis, account, period: _, ...line }) => ({
       ...line,
       account: accountOf.get(account)!.number,
       accountName: accountOf.get(account)!.name,
@@ -141,4 +145,14 @@ export async function findJournal(
       attributes: attributesOf(parts),
     })),
   };
+}
+
+/** Why a journal came late, if it did. */
+async function lateReason(em: EntityManager, entity: Entity, since: number, lines: readonly LineRow[]) {
+  const [back] = await em
+    .getConnection()
+    .execute<object[]>("select 1 from workspace_revision where id = ? and action like 'undo %'", [since]);
+  const from = back ? [] : await lateFrom(em, entity);
+  const late = from.find(({ period, revision }) => since > revision && lines.some((line) => line.period === period));
+  return late?.because ?? null;
 }

@@ -1,7 +1,7 @@
 import type { PeriodStatusesView, SetPeriodStatus } from '@margin-lens/contract';
 import { RESOURCES, type TableRow } from '@margin-lens/core';
 import { newRevision } from '../../database/new-revision';
-import { maySee, type Viewer } from '../../viewer';
+import { maySee, requireRight, type Viewer } from '../../viewer';
 import { openImportConnection } from '../imports/import-connection';
 import { storeMasterRows } from '../imports/master-store';
 import { openScope } from '../workspace/open-scope';
@@ -29,9 +29,10 @@ export class PeriodsService {
 
   /**
    * Opens or closes periods, all in one revision.
-   * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED
+   * @throws SRV_RIGHT_MISSING, SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED
    */
   async set(viewer: Viewer, { entities, periods, status }: SetPeriodStatus): Promise<PeriodStatusesView> {
+    requireRight(viewer, 'open_and_close_periods');
     const model = await this.workspace.books();
     const rows = entities.flatMap((code): TableRow[] => {
       const entity = openScope(model, viewer, code);

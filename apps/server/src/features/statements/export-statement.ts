@@ -1,18 +1,20 @@
 import Papa from 'papaparse';
 import { evaluateStatement, formatMinor, type Figure, type ShownUnit, type StatementTable } from '@margin-lens/core';
+import { statementPdf } from '../pdf/statement-pdf';
 import { fileNameOf } from './statement-texts';
 import type { OpenedStatement } from './statements-service';
 import { statementWorkbook } from './statement-workbook';
 
-export type ExportFormat = 'xlsx' | 'csv' | 'json';
+export type ExportFormat = 'xlsx' | 'csv' | 'json' | 'pdf';
 
 export const EXPORT_TYPES: Record<ExportFormat, string> = {
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   csv: 'text/csv; charset=utf-8',
   json: 'application/json; charset=utf-8',
+  pdf: 'application/pdf',
 };
 
-/** A statement as a file. XLSX has live formulas and formats; CSV and JSON hold exact, unrounded figures. */
+/** A statement as a file. XLSX has live formulas and formats; PDF is for paper; CSV and JSON hold exact, unrounded figures. */
 export async function exportStatement(
   opened: OpenedStatement,
   format: ExportFormat,
@@ -20,6 +22,7 @@ export async function exportStatement(
 ): Promise<{ fileName: string; body: Buffer | string }> {
   const fileName = fileNameOf(opened, format);
   if (format === 'xlsx') return { fileName, body: await statementWorkbook(opened, unit as ShownUnit) };
+  if (format === 'pdf') return { fileName, body: await statementPdf(opened, unit as ShownUnit, new Date()) };
   const table = evaluateStatement(opened.source, opened.evaluation);
   return { fileName, body: format === 'csv' ? statementCsv(table) : statementJson(opened, table) };
 }

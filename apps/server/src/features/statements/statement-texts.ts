@@ -1,11 +1,11 @@
-import type { ShownUnit } from '@margin-lens/core';
+import { dayInWords, type ShownUnit } from '@margin-lens/core';
 import type { OpenedStatement } from './statements-service';
 
 const UNIT_NAMES: Record<ShownUnit, string> = { 1: '', 1000: ' thousand', 1_000_000: ' million' };
 
 /** The line under a statement's title: whose books, in what, as at when. */
 export function subtitleOf({ entity, source }: OpenedStatement, unit: ShownUnit): string {
-  return `${entity.name} · ${entity.currency.code}${UNIT_NAMES[unit]} · as at ${source.at.end}`;
+  return `${entity.name} · ${entity.currency.code}${UNIT_NAMES[unit]} · as at ${dayInWords(source.at.end)}`;
 }
 
 /** A file name from what is in the file. */

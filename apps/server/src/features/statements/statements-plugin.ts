@@ -9,7 +9,7 @@ import type { StatementsService } from './statements-service';
 const IdSchema = v.object({ id: v.string() });
 const ExportSchema = v.object({
   ...ContextSchema.entries,
-  format: v.picklist(['xlsx', 'csv', 'json']),
+  format: v.picklist(['xlsx', 'csv', 'json', 'pdf']),
   unit: v.exactOptional(v.pipe(v.picklist(['1', '1000', '1000000']), v.transform(Number))),
 });
 

@@ -22,6 +22,10 @@ export const CHECK_WORDS: Record<BooksCheck, { title: string; why: string }> = {
     title: 'Dimension values missing where they are usual',
     why: 'Nine in ten lines of the account carry one.',
   },
+  date_outside: {
+    title: 'Dates outside the period they were posted to',
+    why: 'The posting may belong to another month, or to another year.',
+  },
   unclassified: { title: 'Accounts without a heading', why: 'Statements made from headings leave them out.' },
   unused: {
     title: 'Figures in accounts marked as unused',
@@ -45,6 +49,8 @@ export function findingWords(finding: BooksFindingView, { scope, asAt }: BooksCh
       return `${text(finding.amount)} in ${asAt.name}, ${text(finding.expected)} a month before`;
     case 'dimension_missing':
       return `${finding.count === 1 ? 'one line' : `${finding.count} lines`} without ${finding.dimension?.replaceAll('_', ' ')}, ${text(finding.amount)} in all`;
+    case 'date_outside':
+      return `${finding.count === 1 ? 'one line' : `${finding.count} lines`} dated from ${finding.text?.replace('/', ' to ')}, ${text(finding.amount)} in all`;
     case 'unclassified':
     case 'unused':
       return `stands at ${text(finding.amount)}`;
@@ -52,12 +58,13 @@ export function findingWords(finding: BooksFindingView, { scope, asAt }: BooksCh
 }
 
 /** The address of the lines behind a finding. */
-export const linesOfFinding = ({ account, from, to, text, dimension }: BooksFindingView): Params => ({
+export const linesOfFinding = ({ check, account, from, to, text, dimension }: BooksFindingView): Params => ({
   ...NO_LINES,
   account,
   from,
   to,
-  q: text,
+  // the dates of a finding are no text of its lines
+  q: check === 'date_outside' ? null : text,
   dim: dimension === null ? null : `${dimension}=`,
 });
 

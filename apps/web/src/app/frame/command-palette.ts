@@ -11,6 +11,7 @@ import {
 import { MatAutocompleteModule, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
+import { SETUP_TABS } from '../setup-screen/setup-text';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
@@ -115,6 +116,8 @@ export class CommandPalette {
       make('Books', 'Open and close periods', () => contexts.goTo('/periods', NO_LINES)),
       make('Books', 'Take the whole workspace out as a ledger package', () => location.assign(this.api.packageUrl())),
       make('Books', 'Journal lines', () => contexts.goTo('/ledger/lines', NO_LINES)),
+      make('Books', 'Compare two deliveries of one month', () => contexts.goTo('/deliveries/compare', NO_LINES)),
+      ...SETUP_TABS.map(({ path, label }) => make('Setup', label, () => contexts.goTo(`/setup/${path}`, NO_LINES))),
       make(
         'Books',
         'Bring in a delivery',
@@ -133,9 +136,11 @@ export class CommandPalette {
   }: NonNullable<ReturnType<ContextStore['context']>>): Command[] {
     const { contexts } = this;
     const query = { scope: scope.code, as_at: asAtText(asAt), columns };
-    const save = (format: 'xlsx' | 'csv') => () => location.assign(this.api.exportUrl(statement, query, format, unit));
+    const save = (format: 'xlsx' | 'csv' | 'pdf') => () =>
+      location.assign(this.api.exportUrl(statement, query, format, unit));
     return [
       { kind: 'Export', label: 'Spreadsheet (XLSX)', run: save('xlsx') },
+      { kind: 'Export', label: 'Pages for paper (PDF)', run: save('pdf') },
       { kind: 'Export', label: 'Text (CSV)', run: save('csv') },
       ...UNIT_CHOICES.map(({ unit: choice, label }) => ({
         kind: 'In',

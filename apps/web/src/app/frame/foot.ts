@@ -21,6 +21,21 @@ const LINES_KEYS: readonly [key: string, does: string][] = [
   ['Esc', 'back'],
 ];
 
+const SHEET_KEYS: readonly [key: string, does: string][] = [
+  ['Enter', 'edit'],
+  ['Shift ↑↓', 'select'],
+  ['Alt ↓', 'fill down'],
+  ['Del', 'clear'],
+  ['Ctrl Z', 'undo'],
+];
+
+const KEYS_BY_PATH: Record<string, typeof SHEET_KEYS> = {
+  '/ledger/lines': LINES_KEYS,
+  '/setup/accounts': SHEET_KEYS,
+  '/setup/entities': SHEET_KEYS,
+  '/setup/dimensions': SHEET_KEYS,
+};
+
 /** The keys that work here, then what proves the figures. */
 @Component({
   selector: 'ml-foot',
@@ -56,10 +71,9 @@ export class Foot {
 
   private readonly selection = inject(SelectionSum);
   private readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
-  protected readonly keysHere = computed(() => {
-    if (this.isStatement()) return STATEMENT_KEYS;
-    return this.contexts.path() === '/ledger/lines' ? LINES_KEYS : [];
-  });
+  protected readonly keysHere = computed(() =>
+    this.isStatement() ? STATEMENT_KEYS : (KEYS_BY_PATH[this.contexts.path()] ?? []),
+  );
   protected readonly proof = computed(() => {
     const view = this.shown.view();
     const state = this.workspaces.state();

@@ -31,6 +31,18 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
     ],
   },
   {
+    name: 'In a sheet of the setup',
+    keys: [
+      ['Enter, F2', 'Edit the cell; typing writes over it'],
+      ['Shift ↑ ↓ ← →', 'Select a block'],
+      ['Ctrl Enter', 'Write into every selected cell'],
+      ['Alt ↓', 'Fill the first selected row down'],
+      ['Ctrl C, X, V', 'Copy, cut and paste blocks, also from spreadsheets'],
+      ['Del', 'Clear the selected cells'],
+      ['Ctrl Z, Ctrl Shift Z', 'Undo and redo'],
+    ],
+  },
+  {
     name: 'In the Lens',
     keys: [
       ['↑ ↓', 'Choose a term'],

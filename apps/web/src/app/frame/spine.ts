@@ -66,6 +66,17 @@ import { WorkspaceStore } from '../shared/workspace-store';
           >Periods</a
         >
       }
+      @if (statements().length > 0) {
+        <a
+          routerLink="/setup"
+          [queryParams]="LEDGER_ONLY"
+          queryParamsHandling="merge"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          title="Setup"
+          >Setup</a
+        >
+      }
       <a
         routerLink="/deliveries"
         queryParamsHandling="merge"

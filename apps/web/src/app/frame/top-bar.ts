@@ -16,6 +16,18 @@ export const UNIT_CHOICES: readonly { unit: ShownUnit; label: string }[] = [
   { unit: 1_000_000, label: 'million' },
 ];
 
+/** What places of the books are called, the longer paths first. */
+const BOOKS_PLACES: readonly [path: string, name: string][] = [
+  ['/deliveries/compare', 'Deliveries compared'],
+  ['/deliveries', 'Deliveries'],
+  ['/adjustments', 'Adjustments'],
+  ['/periods', 'Periods'],
+  ['/books-check', 'Books check'],
+  ['/ledger/lines', 'Ledger, lines'],
+  ['/ledger', 'Ledger, trial balance'],
+  ['/setup', 'Setup'],
+];
+
 /** Word mark, where I am, the context pills, the light, find-or-do, person. */
 @Component({
   selector: 'ml-top-bar',
@@ -39,17 +51,15 @@ export class TopBar {
   });
   protected readonly place = computed(() => {
     const path = this.contexts.path();
-    if (path.startsWith('/deliveries')) return ['Books', 'Deliveries'];
-    if (path.startsWith('/adjustments')) return ['Books', 'Adjustments'];
-    if (path.startsWith('/periods')) return ['Books', 'Periods'];
-    if (path.startsWith('/books-check')) return ['Books', 'Books check'];
-    if (path.startsWith('/ledger'))
-      return ['Books', path.endsWith('/lines') ? 'Ledger, lines' : 'Ledger, trial balance'];
+    const place = BOOKS_PLACES.find(([start]) => path.startsWith(start));
+    if (place) return ['Books', place[1]];
     return ['Statements', this.shown.view()?.name ?? ''];
   });
   protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
   protected readonly hasScope = computed(
-    () => this.isStatement() || /^\/(ledger|books-check|adjustments)/.test(this.contexts.path()),
+    () =>
+      this.isStatement() ||
+      /^\/(ledger|books-check|adjustments|deliveries\/compare|setup\/accounts)/.test(this.contexts.path()),
   );
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();

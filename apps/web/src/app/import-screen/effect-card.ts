@@ -61,6 +61,19 @@ export class EffectCard {
       profitText: month.profit === 0 ? '–' : amount(month.profit, month.currency),
     })),
   );
+  /** Only journals can be left out of a month. */
+  protected readonly hasJournals = computed(() => {
+    const purpose = this.job().inspection?.mapping.purpose;
+    return purpose === undefined || purpose === 'journals' || purpose === 'trial_balance';
+  });
+  protected readonly figures = computed(() =>
+    this.effect().figures.map((row) => ({
+      ...row,
+      addedText: count(row.added),
+      changedText: count(row.changed),
+      profitText: row.profit === 0 ? '–' : amount(row.profit, row.currency),
+    })),
+  );
   protected readonly totals = computed(() => totals(this.effect().months));
   protected readonly accounts = computed(() =>
     this.effect().accounts.map((account) => ({

@@ -8,7 +8,7 @@ import { bytesInWords, countsInWords, stateWords } from './import-text';
 import { formOf } from './read-dropped-files';
 
 const JOB: ImportJobView = {
-  id: '1', fileName: 'delivery', state: 'refused', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 }, earlier: null, inspection: null, unmatched: [], effect: null, isComplete: false,
+  id: '1', fileName: 'delivery', state: 'refused', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 }, earlier: null, inspection: null, survey: null, unmatched: [], effect: null, isComplete: false,
   counts: null, seconds: null, error: null,
   findings: {
     errors: 1500,

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signa
 import { MatDialog, MatDialogModule } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
+import type { Mapping, StartingBooks } from '@margin-lens/core';
 import { Api } from '../shared/api';
 import { momentInWords } from '../shared/moment';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -11,6 +12,7 @@ import { ImportStore } from './import-store';
 import { bytesInWords, countsInWords, stateWords } from './import-text';
 import { MappingCard } from './mapping-card';
 import { filesOfInput, readDroppedFiles } from './read-dropped-files';
+import { StartCard } from './start-card';
 import { UndoDialog, type UndoQuestion } from './undo-dialog';
 
 /** States in which a delivery waits for a person. */
@@ -19,7 +21,7 @@ const WAITING: readonly string[] = ['asking', 'mapping', 'checked'];
 /** Brings deliveries into the books: drop, progress, findings, what was brought in before. */
 @Component({
   selector: 'ml-import-screen',
-  imports: [EffectCard, FindingsTable, MappingCard, MatDialogModule, MatProgressBarModule, RouterLink],
+  imports: [EffectCard, FindingsTable, MappingCard, MatDialogModule, MatProgressBarModule, RouterLink, StartCard],
   providers: [ImportStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './import-screen.html',
@@ -41,7 +43,20 @@ export class ImportScreen {
   /** How a foreign file is read can still be put right after the check has refused it. */
   protected readonly isMapping = computed(() => {
     const job = this.job();
+    if (job?.state === 'checked') return this.wentBack();
     return job?.state === 'mapping' || (job?.state === 'refused' && job.inspection !== null);
+  });
+  /** From what a delivery would change, back to how it is read. */
+  protected readonly wentBack = signal(false);
+  /** What was set on a mapping stays while the file is read and checked. */
+  protected readonly hasMapping = computed(() => {
+    const job = this.job();
+    return !!job?.inspection && !['done', 'cancelled', 'failed'].includes(job.state);
+  });
+  /** An empty workspace is started from what brings postings. */
+  protected readonly isStarting = computed(() => {
+    const inspection = this.hasMapping() ? this.job()?.inspection : undefined;
+    return !!inspection?.startsWith && ['journals', 'trial_balance'].includes(inspection.mapping.purpose);
   });
   protected readonly isBusy = computed(
     () => this.store.isSending() || this.isRunning() || WAITING.includes(this.job()?.state ?? ''),
@@ -96,6 +111,11 @@ export class ImportScreen {
       .open<UndoDialog, UndoQuestion, boolean>(UndoDialog, { data: { fileName, words }, width: '460px' })
       .afterClosed()
       .subscribe((isSure) => isSure && this.store.undo(id));
+  }
+
+  protected check(mapping: Mapping | undefined, isComplete: boolean, start?: StartingBooks): void {
+    this.wentBack.set(false);
+    this.store.check(mapping, isComplete, start);
   }
 
   protected over(event: DragEvent): void {

@@ -1,7 +1,7 @@
 import { inject, Injectable, NgZone, signal } from '@angular/core';
 import { Observable, type Subscription } from 'rxjs';
 import type { ErrorReply, ImportJobView, ImportRunView, LookAgain } from '@margin-lens/contract';
-import type { Mapping } from '@margin-lens/core';
+import type { Mapping, StartingBooks } from '@margin-lens/core';
 import { Api } from '../shared/api';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { formOf, type DeliveredFile } from './read-dropped-files';
@@ -61,8 +61,13 @@ export class ImportStore {
   }
 
   /** Checks the delivery; without a mapping by the one it was checked with before. */
-  check(mapping: Mapping | undefined, isComplete: boolean): void {
-    this.act((id) => this.api.checkImport(id, { ...(mapping ? { mapping } : {}), isComplete }));
+  check(mapping: Mapping | undefined, isComplete: boolean, start?: StartingBooks): void {
+    const given = { ...(mapping ? { mapping } : {}), ...(start ? { start } : {}) };
+    this.act((id) => this.api.checkImport(id, { ...given, isComplete }));
+  }
+
+  survey(mapping: Mapping): void {
+    this.act((id) => this.api.surveyImport(id, mapping));
   }
 
   goAhead(): void {

@@ -6,13 +6,13 @@ import { MappingCard } from './mapping-card';
 import { withTarget } from './mapping-text';
 
 const INSPECTION: InspectionView = {
-  isWorkbook: false, sheets: [], isKept: false, encodingText: null,
+  isWorkbook: false, sheets: [], isKept: false, encodingText: null, startsWith: null,
   header: ['Day', 'Konto', 'Betrag'],
   sample: [{ line: 2, cells: ['03/04/2026', '6400', '1.234'] }],
   mapping: {
     schema: 1, kind: 'mapping', id: 'april', name: 'april', purpose: 'journals', header: ['Day', 'Konto', 'Betrag'],
     headerLine: 1, encoding: 'utf-8', delimiter: ';', decimal: '.', dateOrder: 'dmy', shareForm: 'percent',
-    measure: 'closing', columns: { date: 'Day', account: 'Konto', amount: 'Betrag' }, constants: {}, values: {},
+    measure: 'closing', sign: 'natural', columns: { date: 'Day', account: 'Konto', amount: 'Betrag' }, constants: {}, values: {},
   },
   questions: [{ about: 'decimal', texts: ['1.234'] }, { about: 'dates', texts: ['03/04/2026'] }],
   codes: { entity: [{ code: 'LMS', name: 'Larkmoor Studio' }], account: [{ code: '6410', name: 'Electricity' }] },
@@ -20,7 +20,7 @@ const INSPECTION: InspectionView = {
 
 const JOB: ImportJobView = {
   id: '1', fileName: 'april.csv', state: 'mapping', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
-  earlier: null, inspection: INSPECTION, unmatched: [{ target: 'account', text: '6410x', count: 2 }], effect: null,
+  earlier: null, inspection: INSPECTION, survey: null, unmatched: [{ target: 'account', text: '6410x', count: 2 }], effect: null,
   isComplete: false, findings: null, counts: null, seconds: null, error: null,
 }; // prettier-ignore
 
@@ -94,13 +94,13 @@ describe('EffectCard', () => {
     }; // prettier-ignore
     const fixture = TestBed.createComponent(EffectCard);
     const text = () => (fixture.nativeElement as HTMLElement).textContent!.replace(/\s+/g, ' ');
-    fixture.componentRef.setInput('job', { ...JOB, counts, effect: { months: [month], accounts: [] } });
+    fixture.componentRef.setInput('job', { ...JOB, counts, effect: { months: [month], accounts: [], figures: [] } });
     await fixture.whenStable();
     expect(text()).toContain('1 journal with 2 lines.');
     expect(text()).toContain('Aug 2026 FY2027-P051––318.20318.20 (318.20)');
     expect(text()).toContain('Total EUR ✓ debits and credits agree');
     const known = { ...counts, journals: 0, lines: 0, unchangedJournals: 6 };
-    fixture.componentRef.setInput('job', { ...JOB, counts: known, effect: { months: [], accounts: [] } });
+    fixture.componentRef.setInput('job', { ...JOB, counts: known, effect: { months: [], accounts: [], figures: [] } });
     await fixture.whenStable();
     expect(text()).toContain('Everything in it is in the books already; nothing would change.');
   });

@@ -6,6 +6,7 @@ import {
   DELIMITERS,
   DIMENSION_PREFIX,
   ENCODINGS,
+  hasMonthColumns,
   missingTargets,
   MONTH_PREFIX,
   PURPOSES,
@@ -38,6 +39,8 @@ const choicesOf = <T extends string>(values: readonly T[], words: Record<T, stri
 export class MappingCard {
   /** A delivery that has been looked into. */
   readonly job = input.required<ImportJobView>();
+  /** What the button says that goes on. */
+  readonly goOn = input('Check what it would change');
 
   readonly check = output<Mapping>();
   readonly lookAgain = output<LookAgain>();
@@ -49,7 +52,10 @@ export class MappingCard {
   protected readonly delimiters = choicesOf(DELIMITERS, DELIMITER_WORDS);
   protected readonly encodings = choicesOf(ENCODINGS, ENCODING_WORDS);
 
-  protected readonly inspection = computed(() => this.job().inspection!);
+  /** Every state of the job brings its own copy; only another look changes what is set here. */
+  protected readonly inspection = computed(() => this.job().inspection!, {
+    equal: (a, b) => JSON.stringify(a) === JSON.stringify(b),
+  });
   protected readonly mapping = signal<Mapping>(undefined as unknown as Mapping);
   private readonly answered = signal<ReadonlySet<string>>(new Set());
 
@@ -64,7 +70,7 @@ export class MappingCard {
   );
   /** Months that a column of a trial balance can hold. */
   protected readonly monthChoices = computed((): Choice[] =>
-    this.mapping().purpose !== 'trial_balance'
+    !hasMonthColumns(this.mapping().purpose)
       ? []
       : (this.inspection().codes['period'] ?? []).map(({ code, name }) => ({
           value: MONTH_PREFIX + code,
@@ -122,17 +128,18 @@ export class MappingCard {
   });
   protected readonly open = computed(() => this.questions().filter(({ chosen }) => chosen === undefined).length);
   protected readonly canCheck = computed(() => this.open() === 0 && this.missing().length === 0);
+  protected readonly sheetWord = computed(() => (/\.xml$/i.test(this.job().fileName) ? 'Part' : 'Sheet'));
   protected readonly aside = computed(() => {
     const { isKept } = this.inspection();
     return isKept ? `Read as the files of this kind before (“${this.mapping().name}”).` : '';
   });
 
   constructor() {
-    // a new look replaces what was set here; codes that were mapped already stay
+    // a new look replaces what was set here
     effect(() => {
       const { mapping } = this.inspection();
       untracked(() => {
-        if (this.mapping()?.header !== mapping.header) this.mapping.set(mapping);
+        this.mapping.set(mapping);
         this.answered.set(new Set());
       });
     });

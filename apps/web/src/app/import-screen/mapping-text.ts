@@ -11,10 +11,12 @@ import {
 export const PURPOSE_WORDS: Record<Purpose, string> = {
   journals: 'Journals',
   trial_balance: 'A trial balance',
+  figures: 'Plan or forecast figures',
   accounts: 'Accounts',
   dimensions: 'Dimension values',
   rates: 'Exchange rates',
   ownership: 'Ownership',
+  versions: 'Versions',
 };
 
 export const DECIMAL_WORDS: Record<DecimalSign, string> = { '.': '1,234.50', ',': '1.234,50' };

@@ -4,7 +4,7 @@ import { amountText, carriedWords, linesQueryOf, selectionWords } from './ledger
 const line = (debit: number, credit: number): LedgerLineView => ({
   id: 1, journalId: 1, journal: 'J1', kind: 'normal', line: 1, date: '2026-08-31', period: 'FY2027-P05', account: '6400',
   accountName: 'Kiln gas', basis: 'books', debit, credit, quantity: 0, description: 'Gas', document: '',
-  attributes: [{ name: 'department', value: 'kiln_hall_a' }, { name: 'cost_type', value: 'direct' }],
+  isLate: false, attributes: [{ name: 'department', value: 'kiln_hall_a' }, { name: 'cost_type', value: 'direct' }],
 }); // prettier-ignore
 
 describe('words of the ledger', () => {

@@ -6,6 +6,7 @@ import { currencyUnit } from '../shared/currency-unit';
 /** Parameters of a list of lines, taken out of the address where they do not belong. */
 export const NO_LINES: Params = {
   account: null, from: null, to: null, q: null, dim: null, sort: null, order: null, journal: null, cell: null, trace: null,
+  before: null, after: null, all: null, late: null,
 }; // prettier-ignore
 
 export const VIEWS: readonly { id: TrialBalanceViewName; words: string }[] = [
@@ -33,6 +34,7 @@ export function linesQueryOf(params: Params, scope: string): LinesQuery {
     scope,
     ...Object.fromEntries(named),
     ...(sort ? { sort } : {}),
+    ...(params['late'] === '1' ? { late: '1' as const } : {}),
     ...(params['order'] === 'desc' ? { order: 'desc' as const } : {}),
   };
 }

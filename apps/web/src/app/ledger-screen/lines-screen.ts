@@ -77,7 +77,8 @@ export class LinesScreen {
     const nameOf = (key: string | undefined) => this.periods().find((period) => period.key === key)?.name;
     const span = from || to ? [nameOf(from) ?? 'the beginning', nameOf(to) ?? 'now'] : [];
     const spanWords = span.length === 0 ? 'all periods' : span[0] === span[1] ? span[0] : span.join(' – ');
-    const lines = `${view.count.toLocaleString('en-GB')} ${view.count === 1 ? 'line' : 'lines'}`;
+    const found = `${view.count.toLocaleString('en-GB')} ${view.count === 1 ? 'line' : 'lines'}`;
+    const lines = view.isCapped ? `the first ${found} of more; narrow the search` : found;
     const shown = view.count > LINES_SCROLLED ? `, the first ${LINES_SCROLLED.toLocaleString('en-GB')} can be scrolled` : ''; // prettier-ignore
     return `${view.scope.name} · ${view.scope.currency} · ${spanWords} · ${lines}${shown}`;
   });
@@ -208,6 +209,10 @@ export class LinesScreen {
 
   protected filterBy(name: string, value: string): void {
     this.contexts.setParams({ [name]: value.trim() || null, journal: null });
+  }
+
+  protected toggleLate(): void {
+    this.filterBy('late', this.params()['late'] === '1' ? '' : '1');
   }
 
   protected addDimension(name: string, value: string): void {

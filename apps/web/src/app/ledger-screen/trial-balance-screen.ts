@@ -119,7 +119,7 @@ export class TrialBalanceScreen {
     return { ...NO_LINES, account, from, to, view: null, ...(isEntity ? { scope: column } : {}) };
   }
 
-  protected exportUrl(format: 'csv' | 'xlsx'): string {
+  protected exportUrl(format: 'csv' | 'xlsx' | 'pdf'): string {
     return this.api.trialBalanceUrl(this.query()!, format);
   }
 

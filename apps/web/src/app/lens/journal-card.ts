@@ -4,6 +4,11 @@ import type { JournalView } from '@margin-lens/contract';
 import { currencyUnit } from '../shared/currency-unit';
 import { momentInWords } from '../shared/moment';
 
+const LATE_WORDS = {
+  closed: 'Came late: the month had been closed before.',
+  later_month: 'Came late: a later month had been posted to before.',
+};
+
 /** The whole journal: every line with both sides, what it carries, and that debits and credits agree. */
 @Component({
   selector: 'ml-journal-card',
@@ -12,6 +17,9 @@ import { momentInWords } from '../shared/moment';
     <section data-testid="journal">
       <h2>Journal {{ journal().number }}</h2>
       <p class="thin">{{ about() }}</p>
+      @if (late(); as words) {
+        <p class="late" data-testid="late">{{ words }}</p>
+      }
       <table>
         <thead>
           <tr>
@@ -50,6 +58,10 @@ import { momentInWords } from '../shared/moment';
 export class JournalCard {
   readonly journal = input.required<JournalView>();
 
+  protected readonly late = computed(() => {
+    const because = this.journal().lateBecause;
+    return because && LATE_WORDS[because];
+  });
   private readonly unit = computed(() => currencyUnit(this.journal().currency.code));
   private readonly sums = computed(() =>
     this.journal().lines.reduce(

@@ -1,8 +1,9 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
+import type { Mapping } from '@margin-lens/core';
 import type {
-  AdjustmentsView, BooksCheckQuery, BooksCheckView, CheckRequest, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, PeriodStatusesView, PostedView, Seen, SetPeriodStatus, StatementContext, StatementView, TraceView, TrialBalanceQuery, TrialBalanceView,
+  AdjustmentsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WorkspaceSetupView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
@@ -47,7 +48,7 @@ export class Api {
     return this.get('/ledger/trial-balance', { ...query });
   }
 
-  trialBalanceUrl(query: TrialBalanceQuery, format: 'csv' | 'xlsx'): string {
+  trialBalanceUrl(query: TrialBalanceQuery, format: 'csv' | 'xlsx' | 'pdf'): string {
     return `${ROOT}/ledger/trial-balance/export?${new URLSearchParams({ ...query, format })}`;
   }
 
@@ -56,7 +57,39 @@ export class Api {
   }
 
   setPeriodStatus(change: SetPeriodStatus): Observable<PeriodStatusesView> {
-    return this.http.put<PeriodStatusesView>(`${ROOT}/periods`, change).pipe(catchError(rethrow));
+    return this.put('/periods', change);
+  }
+
+  comparison(query: ComparisonQuery): Observable<ComparisonView> {
+    return this.get('/comparison', query as Record<string, string>);
+  }
+
+  setupTable(name: SetupTableName): Observable<SetupTableView> {
+    return this.get(`/setup/tables/${name}`);
+  }
+
+  saveSetupTable(name: SetupTableName, change: SaveTable): Observable<SavedTable> {
+    return this.put(`/setup/tables/${name}`, change);
+  }
+
+  usesOf(name: SetupTableName, key: string[]): Observable<UsesView> {
+    return this.post(`/setup/tables/${name}/uses`, { key });
+  }
+
+  setupHistory(name: SetupTableName): Observable<TableChangeView[]> {
+    return this.get(`/setup/tables/${name}/history`);
+  }
+
+  workspaceSetup(): Observable<WorkspaceSetupView> {
+    return this.get('/setup/workspace');
+  }
+
+  saveWorkspaceSetup(change: SaveWorkspaceSetup): Observable<WorkspaceSetupView> {
+    return this.put('/setup/workspace', change);
+  }
+
+  holidays(query: Record<string, string>): Observable<HolidaysView> {
+    return this.get('/setup/holidays', query);
   }
 
   packageUrl(): string {
@@ -91,7 +124,7 @@ export class Api {
     return `${ROOT}/ledger/lines/export?${new URLSearchParams({ ...query, format } as Record<string, string>)}`;
   }
 
-  exportUrl(id: string, context: StatementContext, format: 'xlsx' | 'csv', unit: number): string {
+  exportUrl(id: string, context: StatementContext, format: 'xlsx' | 'csv' | 'pdf', unit: number): string {
     const query = new URLSearchParams({ ...context, format, unit: String(unit) });
     return `${ROOT}/statements/${id}/export?${query}`;
   }
@@ -110,6 +143,10 @@ export class Api {
 
   lookAgain(id: string, said: LookAgain): Observable<ImportJobView> {
     return this.post(`/imports/${id}/look`, said);
+  }
+
+  surveyImport(id: string, mapping: Mapping): Observable<ImportJobView> {
+    return this.post(`/imports/${id}/survey`, { mapping });
   }
 
   checkImport(id: string, request: CheckRequest): Observable<ImportJobView> {
@@ -134,6 +171,10 @@ export class Api {
 
   private post<T>(path: string, body: object): Observable<T> {
     return this.http.post<T>(ROOT + path, body).pipe(catchError(rethrow));
+  }
+
+  private put<T>(path: string, body: object): Observable<T> {
+    return this.http.put<T>(ROOT + path, body).pipe(catchError(rethrow));
   }
 
   private get<T>(path: string, params: Record<string, string> = {}): Observable<T> {

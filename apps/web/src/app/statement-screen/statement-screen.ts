@@ -128,7 +128,7 @@ export class StatementScreen {
     this.statementTable()?.focusSelected();
   }
 
-  protected exportUrl(format: 'xlsx' | 'csv'): string {
+  protected exportUrl(format: 'xlsx' | 'csv' | 'pdf'): string {
     const context = this.contexts.context();
     return context ? this.api.exportUrl(context.statement, questionOf(context), format, context.unit) : '';
   }

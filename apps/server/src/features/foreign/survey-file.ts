@@ -1,0 +1,93 @@
+import type { SurveyView } from '@margin-lens/contract';
+import {
+  buildCalendar, foreignConverter, PostingCalendar, periodsOfRule, type CalendarRule, type FiscalCalendar, type ForeignCell,
+  type ForeignContext, type Issue, type Mapping, type PostingAccount, type PostingEntity, type RowConverter,
+} from '@margin-lens/core'; // prettier-ignore
+import { readForeign } from './read-foreign';
+
+/** Fiscal years before and after this one in which months of a file are recognised. */
+const YEARS_BEFORE = 30;
+const YEARS_AFTER = 3;
+/** Digits behind the point that any currency has at most. @source ISO 4217 */
+const MOST_DIGITS = 4;
+
+/** A calendar of a rule, wide enough for any ledger that is brought to an empty workspace. */
+export function wideCalendar(rule: CalendarRule, thisYear: number): FiscalCalendar {
+  const years = Array.from({ length: YEARS_BEFORE + YEARS_AFTER + 1 }, (_, index) => thisYear - YEARS_BEFORE + index);
+  return buildCalendar('', years.flatMap((year) => periodsOfRule(rule, year))); // prettier-ignore
+}
+
+/** Takes every code there is. */
+class AnyCode<T> extends Map<string, T> {
+  constructor(private readonly make: (code: string) => T) {
+    super();
+  }
+  override has(): boolean {
+    return true;
+  }
+  override get(code: string): T {
+    return this.make(code);
+  }
+}
+
+function permissiveContext(calendar: FiscalCalendar): ForeignContext {
+  const posting = new PostingCalendar(calendar, ({ ordinal }) => ordinal);
+  const entity = (code: string): PostingEntity => ({ id: 0, code, currency: '', digits: MOST_DIGITS, calendar: posting }); // prettier-ignore
+  const account = (): PostingAccount => ({ id: 0, isStatistic: false, isProfitOrLoss: false, naturalSign: 1 });
+  const postings = { entities: new AnyCode(entity), accounts: new AnyCode(account), versions: new Map(), dimensions: new Map() }; // prettier-ignore
+  return { postings, calendar, standBefore: () => 0 };
+}
+
+/**
+ * Reads a foreign file through for what an empty workspace must be told of it: its entities, its accounts with their
+ * names and where they stand at the end, and its fiscal years. Nothing is written.
+ */
+export async function surveyFile(
+  location: string,
+  fileName: string,
+  mapping: Mapping,
+  calendar: FiscalCalendar,
+): Promise<SurveyView | { findings: Issue[] }> {
+  const findings: Issue[] = [];
+  const report = (found: Issue) => void (found.severity === 'error' && findings.length < 100 && findings.push(found));
+  const context = permissiveContext(calendar);
+  const accounts = new Map<string, { name: string; stand: number }>();
+  const entities = new Set<string>();
+  let [from, to] = [Infinity, -Infinity];
+  let undated = 0;
+  let converter: RowConverter | undefined;
+  let nameAt = -1;
+  const note = (row: string[], cells: readonly ForeignCell[]) => {
+    const cell = (name: string) => row[converter!.header.indexOf(name)] ?? '';
+    const held = accounts.get(cell('account')) ?? { name: '', stand: 0 };
+    held.name ||= String(cells[nameAt] ?? '').trim();
+    held.stand += (Number(cell('debit')) || 0) - (Number(cell('credit')) || 0);
+    accounts.set(cell('account'), held);
+    entities.add(cell('entity'));
+    const posting = context.postings.entities.get('')!.calendar;
+    const year = (posting.ofKey(cell('period')) ?? posting.ofDate(cell('date')))?.fiscalYear;
+    if (year === undefined) undated++;
+    else [from, to] = [Math.min(from, year), Math.max(to, year)];
+  };
+  const rows = {
+    header: (names: string[]) => {
+      converter = foreignConverter(fileName, mapping, names, context, report);
+      nameAt = names.indexOf(mapping.columns['account_name'] ?? '');
+    },
+    row: (cells: ForeignCell[], line: number) => {
+      for (const row of converter!.convert(cells, line)) note(row, cells);
+    },
+    pause: () => undefined,
+  };
+  await readForeign(location, fileName, mapping, rows, report);
+  if (findings.length > 0) return { findings };
+  return {
+    entities: [...entities].filter(Boolean).sort(),
+    accounts: [...accounts]
+      .filter(([number]) => number !== '')
+      .map(([number, { name, stand }]) => ({ number, name, stand: Math.round(stand * 100) / 100 }))
+      .sort((a, b) => (a.number < b.number ? -1 : 1)),
+    years: from <= to ? { from, to } : null,
+    undated,
+  };
+}

@@ -1,0 +1,112 @@
+import type { Readable } from 'node:stream';
+import type Database from 'better-sqlite3';
+import * as v from 'valibot';
+import {
+  DocumentSchema, isProfitOrLoss, issue, MappingSchema, proposeIncomeRows, SEEN_FILE, seenId, SeenMarkSchema, STANDARD_COLUMNS,
+  WorkspaceSettingsSchema, type Document, type Issue, type Mapping,
+} from '@margin-lens/core'; // prettier-ignore
+import { accountOfRow } from '../workspace/package-rows';
+import { rowsOf } from './check-masters';
+import { documentIds, storeDocument } from './document-store';
+import type { PackageSource } from './package-source';
+
+export const SETTINGS_FILE = 'workspace.json';
+const DESCRIPTOR_FILE = 'datapackage.json';
+
+/** Files of a ledger package that are no tables. */
+export const JSON_FILES: readonly string[] = [DESCRIPTOR_FILE, SETTINGS_FILE, SEEN_FILE];
+
+export const isDocumentPath = (path: string): boolean => /^(layouts|statements|mappings)\/[^/]+\.json$/.test(path);
+
+/** Settings, layouts, statements, mappings and marks of a package, checked and kept under its revision. */
+export class PackageDocuments {
+  private readonly paths: ReadonlySet<string>;
+
+  constructor(
+    private readonly db: Database.Database,
+    private readonly source: PackageSource,
+    private readonly revision: number,
+    private readonly report: (found: Issue) => void,
+  ) {
+    this.paths = new Set(source.files.map(({ path }) => path));
+  }
+
+  async readSettings(): Promise<void> {
+    if (this.paths.has(DESCRIPTOR_FILE)) await this.readJson(DESCRIPTOR_FILE);
+    if (!this.paths.has(SETTINGS_FILE)) return;
+    const raw = await this.readJson(SETTINGS_FILE);
+    if (raw === undefined) return;
+    const parsed = v.safeParse(WorkspaceSettingsSchema, raw);
+    if (parsed.success) storeDocument(this.db, 'workspace', 'workspace', parsed.output, this.revision);
+    else
+      this.report(
+        issue(
+          'CORE_PACKAGE_JSON_INVALID',
+          { file: SETTINGS_FILE, problem: firstProblem(parsed.issues) },
+          { file: SETTINGS_FILE },
+        ),
+      );
+  }
+
+  /** Documents of the package, the standard column layouts, and a proposed statement where there is none at all. */
+  async readDocuments(): Promise<number> {
+    let written = 0;
+    const store = (document: Document | Mapping) => {
+      if (storeDocument(this.db, document.kind, document.id, document, this.revision)) written++;
+    };
+    const held = documentIds(this.db, 'column_layout');
+    for (const columns of STANDARD_COLUMNS) if (!held.has(columns.id)) store(columns);
+    if (this.paths.has(SEEN_FILE)) await this.readSeen();
+    for (const path of [...this.paths].filter(isDocumentPath)) {
+      const raw = await this.readJson(path);
+      const parsed = v.safeParse(path.startsWith('mappings/') ? MappingSchema : DocumentSchema, raw);
+      if (parsed.success) store(parsed.output);
+      else if (raw !== undefined) {
+        const problem = firstProblem(parsed.issues);
+        this.report(issue('CORE_DOCUMENT_INVALID', { file: path, problem }, { file: path }));
+      }
+    }
+    const accounts = rowsOf(this.db, 'accounts').map(accountOfRow);
+    if (documentIds(this.db, 'statement').size === 0 && accounts.some(isProfitOrLoss)) {
+      const rows = proposeIncomeRows(accounts);
+      // in the order of the schema, so that it is equal when it comes back from a package
+      store(v.parse(DocumentSchema, rows));
+      store({
+        schema: 1, kind: 'statement', id: 'income_statement', name: 'Income statement', rows: rows.id,
+        columns: STANDARD_COLUMNS[0]!.id, unit: 1,
+      }); // prettier-ignore
+    }
+    return written;
+  }
+
+  /** What people have said about findings of the books check. */
+  private async readSeen(): Promise<void> {
+    const raw = await this.readJson(SEEN_FILE);
+    const parsed = v.safeParse(v.array(SeenMarkSchema), raw);
+    if (parsed.success)
+      for (const mark of parsed.output) storeDocument(this.db, 'seen', seenId(mark), mark, this.revision);
+    else if (raw !== undefined) {
+      const problem = firstProblem(parsed.issues);
+      this.report(issue('CORE_DOCUMENT_INVALID', { file: SEEN_FILE, problem }, { file: SEEN_FILE }));
+    }
+  }
+
+  private async readJson(file: string): Promise<unknown> {
+    try {
+      return JSON.parse(await textOf(await this.source.open(file)));
+    } catch (error) {
+      const problem = error instanceof Error ? error.message : String(error);
+      this.report(issue('CORE_PACKAGE_JSON_INVALID', { file, problem }, { file }));
+      return undefined;
+    }
+  }
+}
+
+const firstProblem = (issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): string =>
+  `${v.getDotPath(issues[0]) ?? 'the document'}: ${issues[0].message}`;
+
+async function textOf(stream: Readable): Promise<string> {
+  const chunks: Buffer[] = [];
+  for await (const chunk of stream as AsyncIterable<Buffer>) chunks.push(chunk);
+  return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(chunks));
+}

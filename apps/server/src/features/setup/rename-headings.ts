@@ -1,0 +1,78 @@
+import type Database from 'better-sqlite3';
+import type { PackageRow } from '../workspace/package-rows';
+
+interface HeadingPair {
+  heading: string;
+  subHeading: string;
+}
+
+const pairOf = (row: PackageRow): HeadingPair => ({
+  heading: String(row['category'] ?? ''),
+  subHeading: String(row['subcategory'] ?? ''),
+});
+
+/** Names that are gone and whose accounts have all gone to one name that is new: these were renamed. */
+function renamed(moves: readonly (readonly [string, string])[], before: ReadonlySet<string>, after: ReadonlySet<string>): Map<string, string> {
+  const targets = new Map<string, Set<string>>();
+  for (const [from, to] of moves) targets.set(from, (targets.get(from) ?? new Set()).add(to));
+  const found = new Map<string, string>();
+  for (const [from, to] of targets) {
+    const [only] = [...to];
+    if (to.size === 1 && from !== '' && only && !after.has(from) && !before.has(only)) found.set(from, only);
+  }
+  return found;
+} // prettier-ignore
+
+interface Selector {
+  by: string;
+  heading?: string;
+  subHeading?: string;
+}
+
+/**
+ * Lets row layouts follow headings that were renamed in the chart of accounts, under the same revision.
+ *
+ * `before` and `after` are the accounts as they were and as they are. Returns what was done, and which headings that
+ * layouts name have no account any more, in words.
+ */
+export function renameHeadings(
+  db: Database.Database,
+  before: readonly PackageRow[],
+  after: readonly PackageRow[],
+  revision: number,
+): string[] {
+  const now = new Map(after.map((row) => [row.id, pairOf(row)]));
+  const moved = before.flatMap((row) => {
+    const to = now.get(row.id);
+    return to ? [[pairOf(row), to] as const] : [];
+  });
+  const headingsOf = (rows: readonly PackageRow[]) => new Set(rows.map((row) => pairOf(row).heading));
+  const wholeOf = ({ heading, subHeading }: HeadingPair) => JSON.stringify([heading, subHeading]);
+  const pairsOf = (rows: readonly PackageRow[]) => new Set(rows.map((row) => wholeOf(pairOf(row))));
+  const headings = renamed(moved.map(([a, b]) => [a.heading, b.heading]), headingsOf(before), headingsOf(after)); // prettier-ignore
+  const pairs = renamed(moved.map(([a, b]) => [wholeOf(a), wholeOf(b)]), pairsOf(before), pairsOf(after)); // prettier-ignore
+  if (headings.size === 0 && pairs.size === 0) return [];
+  const notes = new Set<string>();
+  const layouts = db
+    .prepare("select row_id as rowId, id, body from document where kind = 'row_layout' and until is null")
+    .all() as { rowId: number; id: string; body: string }[];
+  for (const { rowId, id, body } of layouts) {
+    const layout = JSON.parse(body, (_key, value: unknown) => {
+      const selector = value as Selector | null;
+      if (selector?.by === 'heading' && headings.has(selector.heading!))
+        return { ...selector, heading: headings.get(selector.heading!) };
+      if (selector?.by === 'sub_heading') {
+        const to = pairs.get(wholeOf({ heading: selector.heading!, subHeading: selector.subHeading! }));
+        const [heading, subHeading] = to ? (JSON.parse(to) as [string, string]) : [];
+        if (to) return { ...selector, heading, subHeading };
+      }
+      return value;
+    }) as { name: string };
+    const text = JSON.stringify(layout);
+    if (text === body) continue;
+    db.prepare('update document set until = ? where row_id = ?').run(revision, rowId);
+    db.prepare("insert into document (kind, id, body, since) values ('row_layout', ?, ?, ?)").run(id, text, revision);
+    notes.add(`The rows “${layout.name}” follow the new names of headings.`);
+  }
+  return [...notes];
+}

@@ -1,0 +1,83 @@
+import { TestBed } from '@angular/core/testing';
+import type { AdjustmentsView } from '@margin-lens/contract';
+import { ScreenBed } from '../testing/screen-bed';
+import { AdjustmentsScreen } from './adjustments-screen';
+
+const VIEW: AdjustmentsView = {
+  scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
+  accounts: [{ number: '6400', name: 'Kiln gas' }, { number: '2570', name: 'Accruals' }],
+  adjustments: [
+    { journalId: 9, number: 'ADJ-1', date: '2026-08-31', period: 'FY2027-P05', reason: 'Gas not invoiced', person: 'Controller', at: '2026-09-02T08:00:00Z', amount: 425_000, reversalOf: null },
+    { journalId: 10, number: 'ADJ-2', date: '2026-09-01', period: 'FY2027-P06', reason: 'Gas not invoiced', person: 'Controller', at: '2026-09-02T08:00:00Z', amount: 425_000, reversalOf: 'ADJ-1' },
+  ],
+}; // prettier-ignore
+
+async function open(view: AdjustmentsView = VIEW): Promise<ScreenBed> {
+  const bed = await ScreenBed.open('/adjustments?scope=LMG&as_at=2026-08', AdjustmentsScreen);
+  bed.reply('/adjustments', view);
+  await bed.settle();
+  return bed;
+}
+
+async function write(bed: ScreenBed): Promise<void> {
+  await bed.press('New adjustment');
+  await bed.type('Reason', 'Gas of August');
+  await bed.type('Account of line 1', '6400');
+  await bed.type('Debit of line 1', '4,250.00');
+  await bed.type('Account of line 2', '2570');
+}
+
+describe('AdjustmentsScreen', () => {
+  it('lists adjustments with what they reverse; only the first of a pair can be taken out', async () => {
+    const bed = await open();
+    expect(bed.text('[data-testid="adjustments"]')).toContain('Reverses ADJ-1: Gas not invoiced');
+    expect(bed.text('[data-testid="adjustments"]').match(/Take out/g)).toHaveLength(1);
+    expect((await openEmpty()).text('[data-testid="empty"]')).toContain('Nothing was adjusted by hand');
+  });
+
+  const openEmpty = () => {
+    TestBed.resetTestingModule();
+    return open({ ...VIEW, adjustments: [] });
+  };
+
+  it('cannot be posted before it balances, has a reason and knows its accounts', async () => {
+    const bed = await open();
+    await write(bed);
+    const post = bed.byId<HTMLButtonElement>('post');
+    expect([post.disabled, bed.text('tfoot')]).toEqual([true, expect.stringContaining('Off by 4,250.00')]);
+    await bed.type('Credit of line 2', '4250');
+    expect([post.disabled, bed.text('tfoot')]).toEqual([false, expect.stringContaining('Debits and credits agree')]);
+    await bed.type('Account of line 2', '9999');
+    expect([post.disabled, bed.text('[data-testid="draft"]')]).toEqual([
+      true,
+      expect.stringContaining('no such account'),
+    ]);
+    await bed.type('Account of line 2', '2570');
+    await bed.type('Reason', ' ');
+    expect(post.disabled).toBe(true);
+  });
+
+  it('fills in what is missing to balance, on the side where it is missing', async () => {
+    const bed = await open();
+    await write(bed);
+    [...bed.page.querySelectorAll('button')].filter((button) => button.textContent.trim() === 'balance')[1]!.click();
+    await bed.settle();
+    expect([bed.field('Debit of line 2').value, bed.field('Credit of line 2').value]).toEqual(['', '4250.00']);
+  });
+
+  it('is sent in plain figures; what is wrong with it stands there, and what was typed stays', async () => {
+    const bed = await open();
+    await write(bed);
+    await bed.type('Credit of line 2', '4,250.00');
+    bed.byId('post').closest('form')!.dispatchEvent(new Event('submit'));
+    const issues = [{ code: 'X', severity: 'error', line: 2, message: 'FY2027-P05 is closed.', hint: 'Open it.' }];
+    const { request } = bed.reply('/adjustments', { journals: [], issues }, 'POST');
+    expect(request.body).toEqual({
+      entity: 'LMG', date: '2026-08-28', period: '', reason: 'Gas of August', reverses: false,
+      lines: [{ account: '6400', description: '', debit: '4250.00', credit: '' }, { account: '2570', description: '', debit: '', credit: '4250.00' }],
+    }); // prettier-ignore
+    await bed.settle();
+    expect(bed.text('[data-testid="draft"]')).toContain('Line 2: FY2027-P05 is closed. Open it.');
+    expect(bed.field('Debit of line 1').value).toBe('4,250.00');
+  });
+});

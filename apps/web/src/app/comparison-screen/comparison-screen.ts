@@ -1,0 +1,100 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { RouterLink } from '@angular/router';
+import { BehaviorSubject } from 'rxjs';
+import type { ComparisonQuery, ComparisonView } from '@margin-lens/contract';
+import { amountText } from '../ledger-screen/ledger-text';
+import { Api } from '../shared/api';
+import { asAtText, ContextStore } from '../shared/context-store';
+import { ErrorState } from '../shared/error-state';
+import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
+import { momentInWords } from '../shared/moment';
+
+const HOW_WORDS: Record<ComparisonView['journals'][number]['how'], string> = {
+  came: 'new',
+  changed: 'changed',
+  went: 'taken out',
+};
+
+/** A month as two deliveries left it, account by account and journal by journal. */
+@Component({
+  selector: 'ml-comparison-screen',
+  imports: [ErrorState, MatProgressBarModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './comparison-screen.html',
+  styleUrls: ['../shared/screen-frame.scss', './comparison-screen.scss'],
+})
+export class ComparisonScreen {
+  private readonly api = inject(Api);
+  protected readonly contexts = inject(ContextStore);
+  private readonly retries = new BehaviorSubject<void>(undefined);
+
+  private readonly query = computed((): ComparisonQuery | undefined => {
+    const context = this.contexts.context();
+    const { before, after } = this.contexts.params() as { before?: string; after?: string };
+    if (!context) return undefined;
+    return { scope: context.scope.code, as_at: asAtText(context.asAt), ...(before ? { before } : {}), ...(after ? { after } : {}) }; // prettier-ignore
+  });
+  protected readonly state = toSignal(
+    latestAnswer(questionsOf(toObservable(this.query), this.retries), (query) => this.api.comparison(query)),
+    { initialValue: NO_ANSWER as Answer<ComparisonView> },
+  );
+  protected readonly view = computed(() => this.state().view);
+  protected readonly currency = computed(() => this.view()?.scope.currency ?? '');
+  protected readonly isWhole = computed(() => this.contexts.params()['all'] === '1');
+
+  protected readonly deliveries = computed(() =>
+    (this.view()?.deliveries ?? []).map(({ id, fileName, person, at, isUndone }) => ({
+      id,
+      words: `${momentInWords(at)} · ${fileName} · ${person}${isUndone ? ' · undone' : ''}`,
+    })),
+  );
+  protected readonly accounts = computed(() =>
+    (this.view()?.accounts ?? [])
+      .filter(({ before, after }) => this.isWhole() || before !== after)
+      .map((account) => ({ ...account, ...this.texts(account.before, account.after) })),
+  );
+  /** Profit of the month on both sides, income positive. */
+  protected readonly profit = computed(() => {
+    const rows = (this.view()?.accounts ?? []).filter(({ isProfitOrLoss }) => isProfitOrLoss);
+    const of = (side: 'before' | 'after') => rows.reduce((sum, row) => sum - row[side], 0);
+    return { ...this.texts(of('before'), of('after')), moved: of('after') - of('before') };
+  });
+  protected readonly journals = computed(() =>
+    (this.view()?.journals ?? []).map((journal) => ({
+      ...journal,
+      words: HOW_WORDS[journal.how],
+      beforeText: journal.before === null ? '' : amountText(journal.before, this.currency()),
+      afterText: journal.after === null ? '' : amountText(journal.after, this.currency()),
+    })),
+  );
+  protected readonly subtitle = computed(() => {
+    const view = this.view();
+    if (!view) return '';
+    const changed = view.accounts.filter(({ before, after }) => before !== after).length;
+    const moved = `${changed} of ${view.accounts.length} accounts and ${(view.journals.length + view.more).toLocaleString('en-GB')} journals differ`;
+    return `${view.scope.name}, ${view.period.name}, ${view.scope.currency} · ${view.deliveries.length === 0 ? 'no delivery touched it' : moved}`;
+  });
+
+  constructor() {
+    document.title = 'Deliveries compared – Margin Lens';
+  }
+
+  protected choose(side: 'before' | 'after', event: Event): void {
+    this.contexts.setParams({ [side]: (event.target as HTMLSelectElement).value }, true);
+  }
+
+  protected toggleAll(): void {
+    this.contexts.setParams({ all: this.isWhole() ? null : '1' }, true);
+  }
+
+  protected retry(): void {
+    this.retries.next();
+  }
+
+  private texts(before: number, after: number) {
+    const [a, b] = [before, after].map((amount) => amountText(amount, this.currency()));
+    return { beforeText: a!, afterText: b!, changeText: amountText(after - before, this.currency()) };
+  }
+}

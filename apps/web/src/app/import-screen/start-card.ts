@@ -1,0 +1,164 @@
+import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked } from '@angular/core';
+import { NATURES, STARTING_ENTITY, type CalendarRule, type Mapping, type StartingBooks } from '@margin-lens/core';
+import type { ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
+import { MONTHS } from '../setup-screen/calendar-view';
+import { ROLES } from '../setup-screen/setup-text';
+import { SheetDraft } from '../shared/sheet/sheet-draft';
+import { Sheet } from '../shared/sheet/sheet';
+import type { DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
+import { MappingCard } from './mapping-card';
+import { AT, accountOfCells, CELL_COUNT, isReady, proposedAccounts, sumsOf, type ProposedAccount } from './start-view';
+
+type Entity = StartingBooks['entities'][number];
+
+const money = (amount: number): string => {
+  const text = Math.abs(amount).toLocaleString('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+  return Math.abs(amount) < 0.005 ? '–' : amount < 0 ? `(${text})` : text;
+};
+
+/** Starts an empty workspace from one file: how it is read, then its entities and its chart of accounts, proposed. */
+@Component({
+  selector: 'ml-start-card',
+  imports: [MappingCard, Sheet],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './start-card.html',
+  styleUrls: ['./mapping-card.scss', './start-card.scss'],
+})
+export class StartCard {
+  /** A delivery into an empty workspace that has been looked into. */
+  readonly job = input.required<ImportJobView>();
+
+  readonly lookAgain = output<LookAgain>();
+  readonly survey = output<Mapping>();
+  readonly check = output<{ mapping: Mapping; start: StartingBooks }>();
+  readonly cancelled = output();
+
+  protected readonly MONTHS = MONTHS;
+  protected readonly CELL_COUNT = CELL_COUNT;
+  protected readonly money = money;
+
+  protected readonly name = signal('');
+  protected readonly entities = signal<readonly Entity[]>([]);
+  protected readonly years = signal({ from: 0, to: 0 });
+  protected readonly draft = new SheetDraft();
+  protected readonly isOnlyOpen = signal(false);
+  private readonly mapping = signal<Mapping | undefined>(undefined);
+  private readonly isBack = signal(false);
+  private readonly surveyed = computed(() => this.job().survey, {
+    equal: (a, b) => JSON.stringify(a) === JSON.stringify(b),
+  });
+  /** The columns are settled, and the chart is looked over. */
+  protected readonly isChart = computed(() => this.surveyed() !== null && !this.isBack());
+
+  protected readonly rule = computed(() => this.job().inspection!.startsWith!);
+  protected readonly firstMonth = computed(() => {
+    const rule = this.rule();
+    return rule.kind === 'months' ? rule.firstMonth : 1;
+  });
+  private readonly proposals = computed((): ReadonlyMap<string, ProposedAccount> => {
+    const survey = this.surveyed();
+    return survey ? proposedAccounts(survey) : new Map();
+  });
+  private readonly stand = (number: string): number => this.proposals().get(number)?.stand ?? 0;
+  private readonly rows = computed(() => this.draft.rows().filter(({ isRemoved }) => !isRemoved));
+  protected readonly sums = computed(() => sumsOf(this.rows().map(({ cells }) => cells), this.stand)); // prettier-ignore
+  protected readonly undated = computed(() => this.job().survey?.undated ?? 0);
+  /** Accounts whose classification only the side of their balance suggests, until a person has changed them. */
+  protected readonly open = computed(() => this.rows().filter((row) => this.isOpen(row)).length);
+  protected readonly only = computed(() => (this.isOnlyOpen() ? this.wasOpen : undefined));
+  private readonly wasOpen = ({ cells }: DraftRow): boolean => this.confidenceOf(cells[AT.number]!) !== 'sure';
+
+  protected readonly columns = computed((): SheetColumn[] => {
+    const held = (at: number) => [...new Set(this.rows().map(({ cells }) => cells[at]!).filter(Boolean))].sort(); // prettier-ignore
+    const proposals = this.proposals();
+    return [
+      { name: 'number', label: 'Number', at: AT.number, width: '84px', isKey: true },
+      { name: 'name', label: 'Name', at: AT.name, width: 'minmax(150px, 2fr)' },
+      { name: 'nature', label: 'Nature', at: AT.nature, width: '84px', choices: NATURES },
+      { name: 'heading', label: 'Heading', at: AT.heading, width: 'minmax(140px, 1.2fr)', suggestions: held(AT.heading) },
+      { name: 'subHeading', label: 'Sub-heading', at: AT.subHeading, width: 'minmax(140px, 1.2fr)', suggestions: held(AT.subHeading) },
+      { name: 'role', label: 'Role', at: AT.role, width: '116px', suggestions: ROLES },
+      { name: 'stand', label: 'Stands at', at: -1, width: '110px', isNumber: true, shows: ({ cells }) => money(this.stand(cells[AT.number]!)) },
+      { name: 'because', label: 'Proposed because', at: -1, width: 'minmax(140px, 1.4fr)', shows: ({ cells }) => proposals.get(cells[AT.number]!)?.because ?? '' },
+    ];
+  }); // prettier-ignore
+
+  private readonly books = computed((): StartingBooks => ({
+    name: this.name(),
+    entities: [...this.entities()],
+    calendar: this.rule(),
+    years: this.years(),
+    accounts: this.rows().map(({ cells }) => accountOfCells(cells)),
+  }));
+  protected readonly canCheck = computed(() => this.isChart() && isReady(this.books()));
+
+  constructor() {
+    effect(() => {
+      const { fileName } = this.job();
+      untracked(() => {
+        if (this.name() === '') this.name.set(fileName.replace(/\.[a-z]+$/i, '').replaceAll(/[_-]+/g, ' '));
+      });
+    });
+    effect(() => {
+      const survey = this.surveyed();
+      if (survey) untracked(() => this.take(survey));
+    });
+  }
+
+  /** Takes over what the file holds; what was said of entities and accounts already stays. */
+  private take({ entities, years }: SurveyView): void {
+    const held = new Map(this.entities().map((entity) => [entity.code, entity]));
+    this.entities.set(
+      entities.map(
+        (code) => held.get(code) ?? { code, name: code === STARTING_ENTITY ? this.name() : code, currency: 'EUR' },
+      ),
+    );
+    const year = new Date().getFullYear();
+    // a year before to compare with, and a year after to plan
+    this.years.set({ from: (years?.from ?? year) - 1, to: (years?.to ?? year) + 1 });
+    const saidOf = new Map(this.draft.changed().map(({ cells }) => [cells[AT.number], cells]));
+    this.draft.reset([...this.proposals()].map(([number, { cells }]) => saidOf.get(number) ?? cells));
+  }
+
+  private confidenceOf(number: string) {
+    return this.proposals().get(number)?.confidence;
+  }
+
+  private isOpen({ cells, base }: DraftRow): boolean {
+    const isTouched = base?.some((text, at) => text !== cells[at]) ?? true;
+    return cells[AT.nature] === '' || (!isTouched && this.confidenceOf(cells[AT.number]!) === 'guess');
+  }
+
+  protected setCalendar(change: { firstMonth?: number; namedAfter?: string }): void {
+    const calendar = { ...this.rule(), ...change } as CalendarRule;
+    const { encoding, delimiter, sheet, headerLine, purpose } = this.job().inspection!.mapping;
+    this.lookAgain.emit({ encoding, delimiter, sheet, headerLine, purpose, calendar });
+  }
+
+  protected look(said: LookAgain): void {
+    this.lookAgain.emit({ ...said, calendar: this.rule() });
+  }
+
+  protected setEntity(code: string, change: Partial<Entity>): void {
+    this.entities.update((all) => all.map((entity) => (entity.code === code ? { ...entity, ...change } : entity)));
+  }
+
+  protected goOn(mapping: Mapping): void {
+    this.mapping.set(mapping);
+    this.isBack.set(false);
+    this.survey.emit(mapping);
+  }
+
+  protected goBack(): void {
+    this.isBack.set(true);
+  }
+
+  protected checkIt(): void {
+    const mapping = this.mapping() ?? this.job().inspection!.mapping;
+    this.check.emit({ mapping, start: this.books() });
+  }
+
+  protected text(event: Event): string {
+    return (event.target as HTMLInputElement | HTMLSelectElement).value;
+  }
+}

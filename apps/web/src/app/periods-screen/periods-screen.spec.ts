@@ -1,0 +1,45 @@
+import { ScreenBed } from '../testing/screen-bed';
+import { PeriodsScreen } from './periods-screen';
+
+const closedOf = (...periods: string[]) => ({
+  closed: periods.map((period) => ({ entity: 'LMG', period, person: 'Controller', at: '2026-09-02T08:00:00Z' })),
+});
+
+async function open(...closed: string[]): Promise<ScreenBed> {
+  const bed = await ScreenBed.open('/periods?scope=LMG&as_at=2026-08', PeriodsScreen);
+  bed.reply('/periods', closedOf(...closed));
+  await bed.settle();
+  return bed;
+}
+
+const switchOf = (bed: ScreenBed, label: string) =>
+  bed.page.querySelector<HTMLButtonElement>(`[role="switch"][aria-label="${label}"]`)!;
+
+describe('PeriodsScreen', () => {
+  it('says which periods of the year are closed, by whom and when', async () => {
+    const bed = await open('FY2027-P05');
+    const august = switchOf(bed, 'Larkmoor Group, August 2026, closed');
+    expect([august.getAttribute('aria-checked'), august.title]).toEqual(['true', expect.stringMatching(/^Closed .* by Controller$/)]); // prettier-ignore
+    expect(bed.text('[data-testid="subtitle"]')).toContain('1 closed');
+  });
+
+  it('closes a period of one entity and shows what the server then says', async () => {
+    const bed = await open();
+    expect(bed.text('[data-testid="subtitle"]')).toContain('all open');
+    switchOf(bed, 'Larkmoor Group, August 2026, closed').click();
+    await bed.settle();
+    const { request } = bed.reply('/periods', closedOf('FY2027-P05'), 'PUT');
+    expect(request.body).toEqual({ entities: ['LMG'], periods: ['FY2027-P05'], status: 'closed' });
+    await bed.settle();
+    expect(switchOf(bed, 'Larkmoor Group, August 2026, closed').getAttribute('aria-checked')).toBe('true');
+  });
+
+  it('says why when the server refuses', async () => {
+    const bed = await open();
+    switchOf(bed, 'Larkmoor Group, August 2026, closed').click();
+    await bed.settle();
+    bed.fail('/periods', 403, { code: 'SRV_RIGHT_MISSING', message: 'Reader may not open and close periods.', hint: 'Ask someone who may.', details: [] }); // prettier-ignore
+    await bed.settle();
+    expect(bed.text('[data-testid="error"]')).toContain('Reader may not open and close periods.');
+  });
+});

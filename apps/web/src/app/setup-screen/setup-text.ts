@@ -1,0 +1,92 @@
+import type { SetupTableName } from '@margin-lens/contract';
+
+export interface SetupTab {
+  path: string;
+  label: string;
+}
+
+export const SETUP_TABS: readonly SetupTab[] = [
+  { path: 'accounts', label: 'Accounts' },
+  { path: 'entities', label: 'Entities' },
+  { path: 'calendars', label: 'Calendars' },
+  { path: 'working-days', label: 'Working days' },
+  { path: 'dimensions', label: 'Dimensions' },
+  { path: 'workspace', label: 'Workspace' },
+];
+
+export const TABLE_TITLES: Record<SetupTableName, string> = {
+  accounts: 'Chart of accounts',
+  entities: 'Entities',
+  calendars: 'Fiscal calendars',
+  dimensions: 'Dimensions',
+};
+
+/** One and many of what a row of a table is. */
+export const ROW_WORDS: Record<SetupTableName, readonly [string, string]> = {
+  accounts: ['account', 'accounts'],
+  entities: ['entity', 'entities'],
+  calendars: ['period', 'periods'],
+  dimensions: ['value', 'values'],
+};
+
+interface ColumnText {
+  label: string;
+  width: string;
+  hint?: string;
+  /** Shown only when more columns are asked for. */
+  isRare?: boolean;
+}
+
+const COLUMNS: Record<string, ColumnText> = {
+  'accounts.number': { label: 'Number', width: '78px', hint: 'Stays as it is once the account is saved' },
+  'accounts.name': { label: 'Name', width: 'minmax(190px, 2fr)' },
+  'accounts.nature': { label: 'Nature', width: '84px', hint: 'asset, liability, equity, income, expense, statistic' },
+  'accounts.category': { label: 'Heading', width: 'minmax(150px, 1.3fr)' },
+  'accounts.subcategory': { label: 'Sub-heading', width: 'minmax(150px, 1.3fr)' },
+  'accounts.role': { label: 'Role', width: '128px', hint: 'What the account is for, where the computation must know' },
+  'accounts.translation': {
+    label: 'Translated at',
+    width: '104px',
+    hint: 'Rate by which it is translated; by its nature when empty',
+    isRare: true,
+  },
+  'accounts.monetary': { label: 'Monetary', width: '78px', isRare: true },
+  'accounts.intercompany': { label: 'Intercompany', width: '98px', isRare: true },
+  'accounts.behaviour': {
+    label: 'Behaviour',
+    width: '82px',
+    hint: 'Of a statistic: flow adds up over months, level stands at a point in time',
+    isRare: true,
+  },
+  'accounts.better': { label: 'Better', width: '74px', hint: 'By its nature when empty', isRare: true },
+  'accounts.unit': { label: 'Unit', width: '78px', hint: 'Of a statistic', isRare: true },
+  'accounts.decimals': { label: 'Decimals', width: '72px', hint: 'Of a statistic', isRare: true },
+  'entities.code': { label: 'Code', width: '110px', hint: 'Stays as it is once the entity is saved' },
+  'entities.name': { label: 'Name', width: 'minmax(220px, 3fr)' },
+  'entities.currency': { label: 'Currency', width: '90px', hint: 'Stays as it is once there are postings' },
+  'entities.calendar': { label: 'Fiscal calendar', width: 'minmax(130px, 1fr)' },
+  'dimensions.dimension': { label: 'Dimension', width: 'minmax(120px, 1fr)' },
+  'dimensions.value': { label: 'Value', width: 'minmax(110px, 1fr)' },
+  'dimensions.name': { label: 'Name', width: 'minmax(200px, 2.5fr)' },
+  'dimensions.parent': { label: 'Below', width: 'minmax(110px, 1fr)', hint: 'The value that this one is part of' },
+};
+
+/** What a column is called on screen; package names stay in files. */
+export const columnText = (table: SetupTableName, column: string): ColumnText =>
+  COLUMNS[`${table}.${column}`] ?? { label: column.replaceAll('_', ' '), width: '100px' };
+
+/** Roles that the computation knows; others can be typed. */
+export const ROLES = [
+  'retained_earnings', 'translation_reserve', 'non_controlling_interests', 'goodwill', 'cash', 'suspense', 'intercompany_difference',
+  'rounding', 'dividends', 'unused',
+]; // prettier-ignore
+
+export const counted = (count: number, [one, many]: readonly [string, string]): string =>
+  `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`;
+
+/** What belongs to each basis. */
+export const BASIS_WORDS: Record<string, string> = {
+  books: 'what the ledgers delivered',
+  adjustment: 'adjustments made by hand, for management',
+  cash: 'what was paid and received, where a ledger tells it apart',
+};

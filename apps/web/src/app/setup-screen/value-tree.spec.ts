@@ -1,0 +1,18 @@
+import { inTreeOrder, valueDepths } from './value-tree';
+
+const value = (dimension: string, code: string, parent = '') => [dimension, code, `Name of ${code}`, parent];
+
+describe('the values of a dimension', () => {
+  it('stand in the order of their tree, each dimension on its own', () => {
+    const rows = [value('region', 'FR', 'EU'), value('region', 'EU'), value('team', 'EU'), value('region', 'PARIS', 'FR'), value('region', 'US')]; // prettier-ignore
+    const ordered = inTreeOrder(rows);
+    expect(ordered.map(([dimension, code]) => `${dimension} ${code}`)).toEqual(['region EU', 'region FR', 'region PARIS', 'region US', 'team EU']); // prettier-ignore
+    expect(ordered.map(valueDepths(rows))).toEqual([0, 1, 2, 0, 0]);
+  });
+
+  it('are all there when one stands below itself or below one that is missing', () => {
+    const rows = [value('d', 'A', 'B'), value('d', 'B', 'A'), value('d', 'C', 'gone'), value('d', 'D', 'D')];
+    expect(inTreeOrder(rows)).toHaveLength(4);
+    expect(rows.map(valueDepths(rows))).toEqual([0, 0, 0, 0]);
+  });
+});

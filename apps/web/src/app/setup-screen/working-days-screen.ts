@@ -1,0 +1,154 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { BehaviorSubject } from 'rxjs';
+import { countDays, dayInWords, weekdayOf, type WorkingDays } from '@margin-lens/core';
+import type { HolidaysView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { ContextStore } from '../shared/context-store';
+import { ErrorState } from '../shared/error-state';
+import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
+import { WorkspaceStore } from '../shared/workspace-store';
+import { WEEKDAYS } from './calendar-view';
+import { SaveBar } from './save-bar';
+import { SetupTabs } from './setup-tabs';
+import type { HoldsUnsaved } from './unsaved-guard';
+import { WorkspaceSetupStore } from './workspace-setup-store';
+
+/** Days on which each entity works: public holidays of its country, days of its own, and the count by period. */
+@Component({
+  selector: 'ml-working-days-screen',
+  imports: [ErrorState, MatProgressBarModule, SaveBar, SetupTabs],
+  providers: [WorkspaceSetupStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './working-days-screen.html',
+  styleUrls: ['../shared/screen-frame.scss', './setup-form.scss', './working-days-screen.scss'],
+  host: { '(window:beforeunload)': 'unsaved() > 0 && $event.preventDefault()' },
+})
+export class WorkingDaysScreen implements HoldsUnsaved {
+  protected readonly store = inject(WorkspaceSetupStore);
+  private readonly api = inject(Api);
+  private readonly contexts = inject(ContextStore);
+  private readonly workspaces = inject(WorkspaceStore);
+
+  private readonly chosen = signal<string | undefined>(undefined);
+  private readonly workspace = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace : undefined;
+  });
+  private readonly all = computed(() => this.store.draft()?.settings.working_days ?? {});
+  protected readonly entities = computed(() =>
+    (this.workspace()?.entities ?? []).map(({ code, name, calendar }) => {
+      const { country, region } = this.all()[code] ?? {};
+      return { code, name, calendar, says: country ? [country, region].filter(Boolean).join(', ') : 'no country' };
+    }),
+  );
+  protected readonly entity = computed(
+    () => this.entities().find(({ code }) => code === (this.chosen() ?? this.contexts.context()?.scope.code)) ?? this.entities()[0],
+  ); // prettier-ignore
+  protected readonly days = computed((): WorkingDays => this.all()[this.entity()?.code ?? ''] ?? {});
+
+  /** Periods of the fiscal year of the pin, in the calendar of the entity. */
+  protected readonly periods = computed(() => {
+    const calendar = this.workspace()?.calendars.find(({ code }) => code === this.entity()?.calendar);
+    const end = this.contexts.context()?.asAt.end ?? '';
+    const regular = calendar?.periods.filter(({ kind }) => kind === 'regular') ?? [];
+    const year = (regular.find((period) => period.end >= end) ?? regular.at(-1))?.fiscalYear;
+    return regular.filter(({ fiscalYear }) => fiscalYear === year);
+  });
+  protected readonly year = computed(() => this.periods()[0]?.fiscalYear);
+
+  private readonly query = computed(() => {
+    const periods = this.periods();
+    if (periods.length === 0) return undefined;
+    const { country = '', region = '' } = this.days();
+    return { country, region, from: periods[0]!.start.slice(0, 4), to: periods.at(-1)!.end.slice(0, 4) };
+  });
+  protected readonly answer = toSignal(
+    latestAnswer(questionsOf(toObservable(this.query), new BehaviorSubject<void>(undefined)), ({ country, region, ...years }) =>
+      this.api.holidays({ ...years, ...(country ? { country } : {}), ...(region ? { region } : {}) }),
+    ),
+    { initialValue: NO_ANSWER as Answer<HolidaysView> },
+  ); // prettier-ignore
+  protected readonly countries = computed(() => this.answer().view?.countries ?? []);
+  protected readonly regions = computed(
+    () => this.countries().find(({ code }) => code === this.days().country)?.regions ?? [],
+  );
+
+  /** Holidays and days of its own within the year, in order. */
+  protected readonly listed = computed(() => {
+    const periods = this.periods();
+    if (periods.length === 0) return [];
+    const [start, end] = [periods[0]!.start, periods.at(-1)!.end];
+    const worked = new Set(this.days().worked);
+    const holidays = (this.days().country ? (this.answer().view?.days ?? []) : []).map(({ date, name }) => ({ date, name, isOwn: false, isOff: !worked.has(date) })); // prettier-ignore
+    const own = (this.days().closed ?? []).map(({ date, name }) => ({ date, name, isOwn: true, isOff: true }));
+    return [...holidays, ...own]
+      .filter(({ date }) => date >= start && date <= end)
+      .sort((a, b) => (a.date < b.date ? -1 : 1))
+      .map((day) => ({ ...day, says: dayInWords(day.date), weekday: WEEKDAYS[weekdayOf(day.date) - 1]! }));
+  });
+  private readonly off = computed(() => new Set(this.listed().filter(({ isOff }) => isOff).map(({ date }) => date))); // prettier-ignore
+  protected readonly counts = computed(() =>
+    this.periods().map(({ key, name, start, end }) => ({ key, name, ...countDays(start, end, this.off()) })),
+  );
+  protected readonly total = computed(() =>
+    this.counts().reduce(
+      (sum, each) => ({ days: sum.days + each.days, weekdays: sum.weekdays + each.weekdays, workingDays: sum.workingDays + each.workingDays }),
+      { days: 0, weekdays: 0, workingDays: 0 },
+    ),
+  ); // prettier-ignore
+
+  constructor() {
+    document.title = 'Working days – Margin Lens';
+    this.store.load();
+  }
+
+  unsaved(): number {
+    return this.store.isChanged() ? 1 : 0;
+  }
+
+  protected choose(code: string): void {
+    this.chosen.set(code);
+  }
+
+  protected setCountry(event: Event): void {
+    const country = (event.target as HTMLSelectElement).value;
+    const { closed } = this.days();
+    this.set({ ...(country ? { country } : {}), ...(closed ? { closed } : {}) });
+  }
+
+  protected setRegion(event: Event): void {
+    const region = (event.target as HTMLSelectElement).value;
+    const rest = { ...this.days() };
+    delete rest.region;
+    this.set({ ...rest, ...(region ? { region } : {}) });
+  }
+
+  /** Works on a public holiday, or does not. */
+  protected toggle(date: string): void {
+    const worked = new Set(this.days().worked);
+    if (!worked.delete(date)) worked.add(date);
+    this.set({ ...this.days(), worked: [...worked].sort() });
+  }
+
+  protected addClosed(event: Event): void {
+    event.preventDefault();
+    const form = event.target as HTMLFormElement;
+    const date = String(new FormData(form).get('date'));
+    const name = String(new FormData(form).get('name')).trim() || 'Closed';
+    if (!date) return;
+    const others = (this.days().closed ?? []).filter((day) => day.date !== date);
+    this.set({ ...this.days(), closed: [...others, { date, name }].sort((a, b) => (a.date < b.date ? -1 : 1)) });
+    form.reset();
+  }
+
+  protected removeClosed(date: string): void {
+    this.set({ ...this.days(), closed: (this.days().closed ?? []).filter((day) => day.date !== date) });
+  }
+
+  private set(days: WorkingDays): void {
+    const code = this.entity()?.code;
+    if (code) this.store.changeSettings({ working_days: { ...this.all(), [code]: days } });
+  }
+}

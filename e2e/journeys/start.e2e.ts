@@ -1,0 +1,38 @@
+import { expect, test } from '../fixtures/quiet-console';
+import { startEmptyServer, TRIAL_BALANCE, type EmptyServer } from '../fixtures/empty-server';
+import { expectAccessible } from '../fixtures/no-serious-violations';
+
+let server: EmptyServer;
+test.beforeAll(async () => {
+  server = await startEmptyServer(3273);
+});
+test.afterAll(() => server.stop());
+
+test('one trial balance starts a workspace: columns, proposed chart, effect, statement', async ({ page }) => {
+  await page.goto(`${server.url}/deliveries`);
+  await page.getByTestId('file').setInputFiles(TRIAL_BALANCE);
+  await page.getByTestId('start-name').fill('Oakhill Pottery');
+  await page.getByTestId('start-month').selectOption('April');
+  await page.getByLabel('One period for the whole file').selectOption('FY2027-P05');
+  await page.getByTestId('check').click();
+
+  const sums = page.getByTestId('start-sums');
+  await expect(sums).toContainText('Assets 216,800.00');
+  await expect(sums).toContainText('Liabilities 87,000.00');
+  await expect(sums).toContainText('Equity 80,000.00');
+  await expect(sums).toContainText('Profit 49,800.00');
+  await expectAccessible(page);
+
+  const sheet = page.getByRole('grid', { name: 'Chart of accounts to start with' });
+  await sheet.getByText('Kilns', { exact: true }).click();
+  await page.keyboard.type('Kilns and presses');
+  await page.keyboard.press('Enter');
+  await page.getByTestId('start-check').click();
+  await expect(page.getByTestId('effect')).toContainText('August 2026');
+  await page.getByRole('button', { name: 'Back' }).click();
+  await expect(sheet).toContainText('Kilns and presses');
+  await page.getByTestId('start-check').click();
+  await page.getByTestId('go-ahead').click();
+  await page.getByTestId('read').click();
+  await expect(page.getByRole('row', { name: /Profit for the period/ })).toContainText('49,800');
+});
