@@ -41,6 +41,7 @@ const SHOWN = 12;
       placeholder="A statement, entity, month, column layout, or what to do"
       [matAutocomplete]="list"
       (input)="text.set($any($event.target).value)"
+      (keydown.enter)="take()"
     />
     <mat-autocomplete #list="matAutocomplete" autoActiveFirstOption (optionSelected)="choose($event)">
       @for (command of found(); track command.kind + command.label) {
@@ -86,6 +87,7 @@ export class CommandPalette {
     return this.commands().filter(matches).slice(0, SHOWN);
   });
 
+  private taken = false;
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
 
   constructor() {
@@ -94,8 +96,20 @@ export class CommandPalette {
   }
 
   protected choose({ option }: MatAutocompleteSelectedEvent): void {
+    this.take(option.value as Command);
+  }
+
+  /**
+   * Runs a command once. The list marks its first entry a moment after it is drawn, so Enter right behind
+   * the typing may come with none or with one of the list before: then the first that the text finds counts.
+   */
+  protected take(wanted?: Command): void {
+    const found = this.found();
+    const command = wanted && found.includes(wanted) ? wanted : found[0];
+    if (!command || this.taken) return;
+    this.taken = true;
     this.dialog.close();
-    (option.value as Command).run();
+    command.run();
   }
 
   private allCommands(): Command[] {
