@@ -11,6 +11,8 @@ export const AccountSelectorSchema = v.variant('by', [
   v.strictObject({ by: v.literal('role'), role: text }),
   v.strictObject({ by: v.literal('range'), from: text, to: text }),
   v.strictObject({ by: v.literal('account'), number: text }),
+  /** `*` stands for any characters, `?` for one. */
+  v.strictObject({ by: v.literal('pattern'), pattern: text }),
 ]);
 export type AccountSelector = v.InferOutput<typeof AccountSelectorSchema>;
 
@@ -20,7 +22,7 @@ export const AccountSetSchema = v.strictObject({
 });
 export type AccountSet = v.InferOutput<typeof AccountSetSchema>;
 
-function selects(selector: AccountSelector, account: Account): boolean {
+function takes(selector: AccountSelector, account: Account): boolean {
   switch (selector.by) {
     case 'nature':
       return account.nature === selector.nature;
@@ -34,12 +36,89 @@ function selects(selector: AccountSelector, account: Account): boolean {
       return account.number >= selector.from && account.number <= selector.to;
     case 'account':
       return account.number === selector.number;
+    case 'pattern':
+      return patternOf(selector.pattern).test(account.number);
   }
+}
+
+const patterns = new Map<string, RegExp>();
+
+function patternOf(pattern: string): RegExp {
+  const known = patterns.get(pattern);
+  if (known) return known;
+  const source = pattern
+    .replace(/[.+^${}()|[\]\\]/g, '\\$&')
+    .replace(/\*/g, '.*')
+    .replace(/\?/g, '.');
+  const made = new RegExp(`^${source}$`);
+  if (patterns.size > 500) patterns.clear();
+  patterns.set(pattern, made);
+  return made;
 }
 
 /** Indexes of the accounts that a set holds, in account order. */
 export function membersOf(set: AccountSet, accounts: readonly Account[]): number[] {
-  return accounts.flatMap((account, index) =>
-    set.include.some((s) => selects(s, account)) && !set.exclude?.some((s) => selects(s, account)) ? [index] : [],
+  return accounts.flatMap((account, index) => (selects(set, account) ? [index] : []));
+}
+
+/** Whether a set holds an account. */
+export const selects = ({ include, exclude }: AccountSet, account: Account): boolean =>
+  include.some((rule) => takes(rule, account)) && !exclude?.some((rule) => takes(rule, account));
+
+/** A rule as it is written and read. @example '6400–6489', '64*', 'Cost of sales › Energy' */
+export function selectorText(selector: AccountSelector): string {
+  switch (selector.by) {
+    case 'nature':
+      return `all ${NATURE_WORDS[selector.nature]}`;
+    case 'heading':
+      return selector.heading;
+    case 'sub_heading':
+      return `${selector.heading} › ${selector.subHeading}`;
+    case 'role':
+      return `role ${selector.role}`;
+    case 'range':
+      return `${selector.from}–${selector.to}`;
+    case 'account':
+      return selector.number;
+    case 'pattern':
+      return selector.pattern;
+  }
+}
+
+const NATURE_WORDS: Record<(typeof NATURES)[number], string> = {
+  asset: 'assets',
+  liability: 'liabilities',
+  equity: 'equity',
+  income: 'income',
+  expense: 'expenses',
+  statistic: 'statistics',
+};
+
+/**
+ * Reads what a person types for a rule: a number, a range, a pattern, a role, a heading or sub-heading of the chart.
+ *
+ * Missing: undefined when the chart has nothing of the kind.
+ */
+export function readSelector(typed: string, accounts: readonly Account[]): AccountSelector | undefined {
+  const text = typed.trim();
+  const range = /^(\S+?)\s*(?:–|-|\.\.|to)\s*(\S+)$/.exec(text);
+  const isNumber = (number: string) => /^[\w.]*\d[\w.]*$/.test(number);
+  if (range && isNumber(range[1]!) && isNumber(range[2]!)) return { by: 'range', from: range[1]!, to: range[2]! };
+  if (accounts.some(({ number }) => number === text)) return { by: 'account', number: text };
+  if (/[*?]/.test(text) && !/\s/.test(text)) return { by: 'pattern', pattern: text };
+  const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
+  const [heading, subHeading] = text.split(/\s*[›>]\s*/) as [string, string?];
+  const named = accounts.find((account) => same(account.heading, heading) && (!subHeading || same(account.subHeading, subHeading))); // prettier-ignore
+  if (named && subHeading) return { by: 'sub_heading', heading: named.heading, subHeading: named.subHeading };
+  if (named) return { by: 'heading', heading: named.heading };
+  const under = accounts.find((account) => account.subHeading !== '' && same(account.subHeading, text));
+  if (under) return { by: 'sub_heading', heading: under.heading, subHeading: under.subHeading };
+  const role = /^role\s+(\S+)$/i.exec(text)?.[1];
+  if (role && accounts.some((account) => account.role === role)) return { by: 'role', role };
+  const nature = NATURES.find((candidate) => same(`all ${NATURE_WORDS[candidate]}`, text) || same(NATURE_WORDS[candidate], text)); // prettier-ignore
+  if (nature) return { by: 'nature', nature };
+  const called = accounts.find(
+    (account) => same(account.name, text) || same(`${account.number} ${account.name}`, text),
   );
+  return called && { by: 'account', number: called.number };
 }

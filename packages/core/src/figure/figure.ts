@@ -7,13 +7,16 @@ export type Unit =
   | { kind: 'currency'; code: string; digits: number }
   | { kind: 'count'; name: string; digits: number }
   | { kind: 'ratio' }
-  | { kind: 'points' };
+  | { kind: 'points' }
+  /** A plain number, such as times covered. */
+  | { kind: 'number' }
+  | { kind: 'days' };
 
 /**
  * A figure: an amount with its unit, or the reason why there is none.
  *
  * Units: `amount` is in minor units for currencies (debit or credit positive as its owner says), in 1/10,000 for
- * counts, a fraction for ratios and points (0.404 is 40.4 %).
+ * counts, a fraction for ratios and points (0.404 is 40.4 %), itself for plain numbers and days.
  * `word` stands in place of a percentage that would mislead; `signsDiffer` marks a percentage between unlike signs.
  */
 export interface Figure {
@@ -26,12 +29,19 @@ export interface Figure {
 
 export const RATIO: Unit = { kind: 'ratio' };
 export const POINTS: Unit = { kind: 'points' };
+export const NUMBER: Unit = { kind: 'number' };
 
 /** Decimals that quantities are kept with: an integer count of 1/10,000. */
 export const QUANTITY_DIGITS = 4;
 
 /** Reasons that a sum passes over when another term is defined: nothing happened there, so nothing is missing. */
 const HARMLESS: ReadonlySet<UndefinedReason> = new Set(['no_data', 'to_come']);
+
+/** How many of a figure's own steps make one natural unit: minor units of a currency, ten-thousandths of a count. */
+export function stepsPerUnit(unit: Unit): number {
+  if (unit.kind === 'currency') return 10 ** unit.digits;
+  return unit.kind === 'count' ? 10 ** QUANTITY_DIGITS : 1;
+}
 
 export const defined = (amount: number, unit: Unit): Figure => ({ amount, unit });
 export const undefinedFigure = (reason: UndefinedReason, unit: Unit): Figure => ({ amount: null, unit, reason });

@@ -267,6 +267,18 @@ export const ISSUE_CODES = {
     'These rows depend on each other in a circle: {rows}.',
     'Take one of them out of the formula of the other.',
   ),
+  CORE_FORMULA_INVALID: error(
+    'The formula of “{row}” cannot be read: {problem}.',
+    'Correct it; docs/formulas.md has the grammar.',
+  ),
+  CORE_FORMULA_UNITS: notice(
+    'The formula of “{row}” adds or multiplies unlike things, such as money and pieces.',
+    'Give the row a unit if that is intended.',
+  ),
+  CORE_COLUMN_NO_TOTAL: notice(
+    '“{column}” has no total: {by} side by side are not added up.',
+    'Take the total off the series.',
+  ),
   CORE_LAYOUT_ID_TWICE: error(
     'The id “{id}” stands twice in the layout.',
     'Give every row and column an id of its own.',

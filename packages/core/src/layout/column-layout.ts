@@ -1,36 +1,85 @@
 import * as v from 'valibot';
+import { COLUMN_BASES, DimensionConditionSchema } from '../ledger/books-selection';
 import { SPAN_KINDS } from '../period/span';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case letters, digits and underscores'));
-const block = v.optional(v.string());
+
+export const MEASURES = ['by_nature', 'movement', 'opening', 'closing', 'average', 'average_of_ends'] as const;
+export const SERIES_BY = ['month', 'quarter', 'year', 'entity', 'version', 'dimension'] as const;
+
+const base = {
+  id,
+  block: v.optional(v.string()),
+  /** In place of the generated heading; may hold `{period}`, `{from}`, `{to}`, `{year}`, `{version}` and the like. */
+  heading: v.optional(v.string()),
+  note: v.optional(v.string()),
+  hideFromExport: v.optional(v.boolean()),
+};
+const small = (least: number, most: number) => v.pipe(v.number(), v.integer(), v.minValue(least), v.maxValue(most));
+
+/**
+ * Where a span ends: at the as-at period, at the last period of its fiscal year, at the last closed period, or at a
+ * fixed period.
+ */
+export const AnchorSchema = v.union([
+  v.picklist(['as_at', 'year_end', 'last_closed']),
+  v.strictObject({ period: v.string() }),
+]);
+export type Anchor = v.InferOutput<typeof AnchorSchema>;
+
+const figure = {
+  span: v.picklist(SPAN_KINDS),
+  /** Months of a rolling span. */
+  months: v.optional(small(1, 60)),
+  measure: v.picklist(MEASURES),
+  yearsBack: v.optional(small(-5, 20)),
+  /** Whole regular periods back, after the years; negative for ahead. */
+  monthsBack: v.optional(small(-24, 60)),
+  anchor: v.optional(AnchorSchema),
+  version: v.optional(v.string()),
+  scope: v.optional(v.string()),
+  /** ISO 4217; figures in another currency than the books wait for the group's rates. */
+  currency: v.optional(v.string()),
+  basis: v.optional(v.picklist(COLUMN_BASES)),
+  where: v.optional(v.array(DimensionConditionSchema)),
+};
 
 export const ColumnSchema = v.variant('kind', [
   /** A figure over a span. `by_nature` gives flows for income and expense, closing balances for the rest. */
-  v.strictObject({
-    kind: v.literal('figure'),
-    id,
-    block,
-    span: v.picklist(SPAN_KINDS),
-    measure: v.picklist(['movement', 'opening', 'closing', 'by_nature']),
-    yearsBack: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(20)), 0),
-  }),
+  v.strictObject({ kind: v.literal('figure'), ...base, ...figure }),
   /** One column less another of this layout. */
-  v.strictObject({ kind: v.literal('difference'), id, block, of: id, base: id }),
+  v.strictObject({ kind: v.literal('difference'), ...base, of: id, base: id }),
   /** (of − base) ÷ |base|. */
-  v.strictObject({ kind: v.literal('percent_change'), id, block, of: id, base: id }),
-  /** A column's figure as a share of the row layout's share base in the same column. */
-  v.strictObject({ kind: v.literal('share'), id, block, of: id }),
-  /** The months or quarters of the fiscal year of the as-at period, with a total. */
+  v.strictObject({ kind: v.literal('percent_change'), ...base, of: id, base: id }),
+  /** A column's figure as a share of the row layout's share base, of a named row, or of the group that a row stands in. */
+  v.strictObject({ kind: v.literal('share'), ...base, of: id, row: v.optional(id), parent: v.optional(v.boolean()) }),
+  /** of ÷ base × 100. */
+  v.strictObject({ kind: v.literal('index'), ...base, of: id, base: id }),
+  /** Computes from other columns of this layout, on each row's own figures; see docs/formulas.md. */
+  v.strictObject({
+    kind: v.literal('formula'),
+    ...base,
+    formula: v.pipe(v.string(), v.minLength(1)),
+    result: v.optional(v.picklist(['as_row', 'percent', 'number'])),
+  }),
+  /** One column a month or quarter of the fiscal year, a year, an entity, a version, or a value of a dimension. */
   v.strictObject({
     kind: v.literal('series'),
-    id,
-    block,
-    by: v.picklist(['month', 'quarter']),
-    measure: v.picklist(['movement', 'by_nature']),
+    ...base,
+    ...figure,
+    span: v.optional(v.picklist(SPAN_KINDS)),
+    by: v.picklist(SERIES_BY),
+    dimension: v.optional(v.string()),
+    /** Years, counted back from the as-at year. */
+    count: v.optional(small(1, 12)),
+    /** Codes of entities, versions or values, in order; without them all there are. */
+    members: v.optional(v.array(v.string())),
     total: v.boolean(),
   }),
+  v.strictObject({ kind: v.literal('blank'), ...base }),
 ]);
 export type Column = v.InferOutput<typeof ColumnSchema>;
+export type ColumnKind = Column['kind'];
 
 /** The columns of a statement, independent of any rows. Neighbouring columns of one `block` share a heading. */
 export const ColumnLayoutSchema = v.strictObject({
@@ -38,6 +87,8 @@ export const ColumnLayoutSchema = v.strictObject({
   kind: v.literal('column_layout'),
   id,
   name: v.pipe(v.string(), v.minLength(1)),
+  note: v.optional(v.string()),
+  archived: v.optional(v.boolean()),
   columns: v.pipe(v.array(ColumnSchema), v.minLength(1)),
 });
 export type ColumnLayout = v.InferOutput<typeof ColumnLayoutSchema>;

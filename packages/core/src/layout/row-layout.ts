@@ -1,28 +1,72 @@
 import * as v from 'valibot';
 import { AccountSetSchema, type AccountSet } from '../account/account-set';
+import { DimensionConditionSchema, type DimensionCondition } from '../ledger/books-selection';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case letters, digits and underscores'));
+
+export const ROW_STYLES = ['detail', 'total', 'result', 'ratio', 'heading'] as const;
+export type RowStyle = (typeof ROW_STYLES)[number];
+
+/** Units that a row can be given; without one it follows from what the row holds. */
+export const ROW_UNITS = ['money', 'percent', 'number', 'days', 'pieces'] as const;
+
+/**
+ * How a row of accounts reads its accounts in a column "by nature": as flows or balances whatever their nature. The
+ * average is the mean of the month-end closings in the span; `average_of_ends` half of opening plus closing.
+ */
+export const ROW_READINGS = ['flow', 'opening', 'closing', 'average', 'average_of_ends'] as const;
+export type RowReading = (typeof ROW_READINGS)[number];
+
 const base = {
   id,
   label: v.string(),
+  style: v.optional(v.picklist(ROW_STYLES)),
   /** Costs are read debit positive; `brackets` shows them as a deduction. Display only. */
   shown: v.optional(v.picklist(['plain', 'brackets'])),
   direction: v.optional(v.picklist(['up', 'down', 'neutral'])),
+  unit: v.optional(v.picklist(ROW_UNITS)),
+  decimals: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(6))),
+  whenEmpty: v.optional(v.picklist(['keep', 'hide'])),
+  hideFromExport: v.optional(v.boolean()),
+  note: v.optional(v.string()),
 };
 const orientation = v.optional(v.picklist(['debit', 'credit']));
+const reads = v.optional(v.picklist(ROW_READINGS));
+const where = v.optional(v.array(DimensionConditionSchema));
 
-interface RowBase {
+export interface RowBase {
   id: string;
   label: string;
+  style?: RowStyle | undefined;
   shown?: 'plain' | 'brackets' | undefined;
   direction?: 'up' | 'down' | 'neutral' | undefined;
+  unit?: (typeof ROW_UNITS)[number] | undefined;
+  decimals?: number | undefined;
+  /** `hide` leaves the row out while all its figures are zero or undefined. */
+  whenEmpty?: 'keep' | 'hide' | undefined;
+  hideFromExport?: boolean | undefined;
+  note?: string | undefined;
 }
 
-/** Holds accounts. Orientation comes from their nature unless it is set. */
+/** Holds accounts, optionally only where dimensions have or lack values. Orientation comes from their nature unless set. */
 export interface AccountsRow extends RowBase {
   kind: 'accounts';
   accounts: AccountSet;
   orientation?: 'debit' | 'credit' | undefined;
+  reads?: RowReading | undefined;
+  where?: DimensionCondition[] | undefined;
+}
+/** Holds statistical accounts: quantities, heads, hours. */
+export interface StatisticRow extends RowBase {
+  kind: 'statistic';
+  accounts: AccountSet;
+  reads?: RowReading | undefined;
+  where?: DimensionCondition[] | undefined;
+}
+/** One line of the indirect cash flow: the movements that the chart's cash-flow table feeds it with. */
+export interface CashFlowRow extends RowBase {
+  kind: 'cash_flow';
+  line: string;
 }
 /** Totals its children, each turned into the group's own orientation. */
 export interface GroupRow extends RowBase {
@@ -30,11 +74,10 @@ export interface GroupRow extends RowBase {
   orientation?: 'debit' | 'credit' | undefined;
   children: Row[];
 }
-/** Adds and subtracts other rows, each as it reads in its own orientation. */
+/** Computes from other rows; the formula is stored with ids, see docs/formulas.md. */
 export interface FormulaRow extends RowBase {
   kind: 'formula';
-  style: 'total' | 'result';
-  terms: { row: string; sign: 1 | -1 }[];
+  formula: string;
 }
 /** Divides one row by another; recomputed from its operands in every column. */
 export interface RatioRow extends RowBase {
@@ -42,40 +85,74 @@ export interface RatioRow extends RowBase {
   numerator: string;
   denominator: string;
 }
-export interface HeadingRow extends RowBase {
-  kind: 'heading';
+/** Rows without figures: a heading, a sentence, a rule, an empty line. */
+export interface PlainRow extends RowBase {
+  kind: 'heading' | 'text' | 'line' | 'blank';
 }
-export type Row = AccountsRow | GroupRow | FormulaRow | RatioRow | HeadingRow;
+export type Row = AccountsRow | StatisticRow | CashFlowRow | GroupRow | FormulaRow | RatioRow | PlainRow;
+export type RowKind = Row['kind'];
 
-const RowSchema: v.GenericSchema<Row> = v.lazy(() =>
-  v.variant('kind', [
-    v.strictObject({ kind: v.literal('accounts'), ...base, orientation, accounts: AccountSetSchema }),
-    v.strictObject({ kind: v.literal('group'), ...base, orientation, children: v.array(RowSchema) }),
-    v.strictObject({
-      kind: v.literal('formula'),
-      ...base,
-      style: v.picklist(['total', 'result']),
-      terms: v.pipe(v.array(v.strictObject({ row: id, sign: v.picklist([1, -1]) })), v.minLength(1)),
-    }),
-    v.strictObject({ kind: v.literal('ratio'), ...base, numerator: id, denominator: id }),
-    v.strictObject({ kind: v.literal('heading'), ...base }),
-  ]),
+/** Formulas were once kept as a list of signed rows; such layouts are still read. */
+const FormulaSchema = v.pipe(
+  v.strictObject({
+    kind: v.literal('formula'),
+    ...base,
+    formula: v.optional(v.pipe(v.string(), v.minLength(1))),
+    terms: v.optional(v.array(v.strictObject({ row: id, sign: v.picklist([1, -1]) }))),
+  }),
+  v.check(({ formula, terms }) => !!formula || (terms ?? []).length > 0, 'a formula row needs a formula'),
+  v.transform(({ formula, terms, ...row }) => ({ ...row, formula: formula ?? formulaOfTerms(terms!) })),
 );
+
+const formulaOfTerms = (terms: readonly { row: string; sign: 1 | -1 }[]): string =>
+  terms.map(({ row, sign }, at) => `${sign < 0 ? (at === 0 ? '-' : ' - ') : at === 0 ? '' : ' + '}{${row}}`).join('');
+
+const RowSchema: v.GenericSchema<unknown, Row> = v.lazy(() =>
+  v.variant('kind', [
+    v.strictObject({ kind: v.literal('accounts'), ...base, orientation, reads, where, accounts: AccountSetSchema }),
+    v.strictObject({ kind: v.literal('statistic'), ...base, reads, where, accounts: AccountSetSchema }),
+    v.strictObject({ kind: v.literal('cash_flow'), ...base, line: v.pipe(v.string(), v.minLength(1)) }),
+    v.strictObject({ kind: v.literal('group'), ...base, orientation, children: v.array(RowSchema) }),
+    FormulaSchema,
+    v.strictObject({ kind: v.literal('ratio'), ...base, numerator: id, denominator: id }),
+    v.strictObject({ kind: v.picklist(['heading', 'text', 'line', 'blank']), ...base }),
+  ]),
+) as v.GenericSchema<unknown, Row>;
+
+export const LAYOUT_PURPOSES = ['income', 'balance_sheet', 'cash_flow', 'free'] as const;
+export type LayoutPurpose = (typeof LAYOUT_PURPOSES)[number];
 
 /**
  * The rows of a statement, independent of any columns.
  *
- * `shareBase` is the row that shares are taken of (sales in an income statement), `result` the row that must agree
- * with the trial balance.
+ * `purpose` says which accounts must be placed exactly once; `covers` names them for a free layout. `shareBase` is the
+ * row that shares are taken of (sales in an income statement). `result` is the row that must agree with the books: the
+ * profit, or the change in cash; in a balance sheet it is the one side, and `counterpart` the other.
  */
 export const RowLayoutSchema = v.strictObject({
   schema: v.literal(1),
   kind: v.literal('row_layout'),
   id,
   name: v.pipe(v.string(), v.minLength(1)),
-  purpose: v.picklist(['income', 'free']),
+  note: v.optional(v.string()),
+  archived: v.optional(v.boolean()),
+  purpose: v.picklist(LAYOUT_PURPOSES),
+  covers: v.optional(AccountSetSchema),
   shareBase: v.optional(id),
   result: v.optional(id),
+  counterpart: v.optional(id),
   rows: v.array(RowSchema),
 });
 export type RowLayout = v.InferOutput<typeof RowLayoutSchema>;
+
+/** The outline in reading order, each row with its depth and the group it stands in. */
+export function outlineOf(
+  rows: readonly Row[],
+  depth = 0,
+  parent?: Row,
+): { row: Row; depth: number; parent: Row | undefined }[] {
+  return rows.flatMap((row) => [
+    { row, depth, parent },
+    ...(row.kind === 'group' ? outlineOf(row.children, depth + 1, row) : []),
+  ]);
+}

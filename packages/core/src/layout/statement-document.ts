@@ -1,6 +1,35 @@
 import * as v from 'valibot';
+import { DimensionConditionSchema } from '../ledger/books-selection';
 import { ColumnLayoutSchema } from './column-layout';
 import { RowLayoutSchema } from './row-layout';
+
+/** How figures stand on the sheet and on paper; every setting has a usual value. */
+export const PresentationSchema = v.strictObject({
+  decimals: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(4))),
+  negative: v.optional(v.picklist(['brackets', 'minus'])),
+  zero: v.optional(v.picklist(['dash', 'zero', 'blank'])),
+  hideEmptyRows: v.optional(v.boolean()),
+  subtitle: v.optional(v.string()),
+  header: v.optional(v.string()),
+  footer: v.optional(v.string()),
+  /** `note` says that rounded figures may not add up; `add_up` moves the difference into the largest detail and marks it. */
+  rounding: v.optional(v.picklist(['plain', 'note', 'add_up'])),
+  /** Least width of columns in pixels, by column id. */
+  widths: v.optional(v.record(v.string(), v.number())),
+  /** Rows before which a new page begins on paper. */
+  pageBreaks: v.optional(v.array(v.string())),
+});
+export type Presentation = v.InferOutput<typeof PresentationSchema>;
+
+/** What a reader may change of a statement, and what it opens with. */
+export const ReaderChoicesSchema = v.strictObject({
+  scope: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.string()) })),
+  asAt: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.string()) })),
+  version: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.string()) })),
+  currency: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.string()) })),
+  dimensions: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.array(DimensionConditionSchema)) })),
+});
+export type ReaderChoices = v.InferOutput<typeof ReaderChoicesSchema>;
 
 /** A statement puts a row layout against a column layout; both are shared and named by id. */
 export const StatementDocumentSchema = v.strictObject({
@@ -8,12 +37,17 @@ export const StatementDocumentSchema = v.strictObject({
   kind: v.literal('statement'),
   id: v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/)),
   name: v.pipe(v.string(), v.minLength(1)),
+  note: v.optional(v.string()),
+  archived: v.optional(v.boolean()),
   rows: v.string(),
   columns: v.string(),
   unit: v.picklist([1, 1000, 1_000_000]),
+  presentation: v.optional(PresentationSchema),
+  readers: v.optional(ReaderChoicesSchema),
 });
 export type StatementDocument = v.InferOutput<typeof StatementDocumentSchema>;
 
 /** Any document that a workspace keeps. */
 export const DocumentSchema = v.variant('kind', [RowLayoutSchema, ColumnLayoutSchema, StatementDocumentSchema]);
 export type Document = v.InferOutput<typeof DocumentSchema>;
+export type DocumentKind = Document['kind'];

@@ -3,7 +3,7 @@ import { spanOf, type SpanKind } from '../period/span';
 import { loadedRange, slot, type LedgerSlice } from './ledger-slice';
 
 export type AdjustmentView = 'separate' | 'folded';
-export type AccountMeasure = 'movement' | 'opening' | 'closing' | Exclude<SpanKind, 'period' | 'full_year'>;
+export type AccountMeasure = 'movement' | 'opening' | 'closing' | Exclude<SpanKind, 'period' | 'full_year' | 'rolling'>;
 
 /** With adjustments folded, a year's last month stands for itself and the adjustment periods behind it. */
 function lastPartOf(slice: LedgerSlice, period: FiscalPeriod, view: AdjustmentView): FiscalPeriod {

@@ -44,13 +44,16 @@ export const slot = (slice: LedgerSlice, account: number, period: number): numbe
  * Builds the dense books of one entity from its balances.
  *
  * Retained earnings: the result of a finished year, with its adjustment period and its dividends, moves into the
- * account with that role in the opening of the next year's first period; no closing journal is needed.
+ * account with that role in the opening of the next year's first period; no closing journal is needed. It moves
+ * without dimensions: books of some dimension values get no results (`none`), those of postings without values get
+ * all of them (`results` are then the whole books).
  * @source reference definitions 1, 3 and 4
  */
 export function buildLedgerSlice(
   accounts: readonly Account[],
   calendar: FiscalCalendar,
   entries: Iterable<BalanceEntry>,
+  results: 'own' | 'none' | LedgerSlice = 'own',
 ): LedgerSlice {
   const size = accounts.length * calendar.periods.length;
   const slice: LedgerSlice = {
@@ -67,7 +70,7 @@ export function buildLedgerSlice(
     holdsData: new Uint8Array(calendar.periods.length),
   };
   for (const entry of entries) addEntry(slice, entry);
-  carryForward(slice);
+  carryForward(slice, results);
   return slice;
 }
 
@@ -89,7 +92,7 @@ function addEntry(slice: LedgerSlice, entry: BalanceEntry): void {
   }
 }
 
-function carryForward(slice: LedgerSlice): void {
+function carryForward(slice: LedgerSlice, results: 'own' | 'none' | LedgerSlice): void {
   const { accounts, calendar } = slice;
   const retained = accounts.findIndex((account) => account.role === 'retained_earnings');
   calendar.periods.forEach((period, p) => {
@@ -103,8 +106,9 @@ function carryForward(slice: LedgerSlice): void {
     });
     if (startsYear && retained >= 0) {
       const at = slot(slice, retained, p);
-      slice.rollOver[at] = result;
-      slice.opening[at]! += result;
+      const moved = results === 'own' ? result : results === 'none' ? 0 : results.rollOver[at]!;
+      slice.rollOver[at] = moved;
+      slice.opening[at]! += moved;
     }
     accounts.forEach((_, a) => {
       const at = slot(slice, a, p);

@@ -105,3 +105,11 @@ export function periodOfAsAt(calendar: FiscalCalendar, asAt: string): FiscalPeri
 /** The same period number some years away, or undefined when the calendar does not reach so far. */
 export const shiftYears = (calendar: FiscalCalendar, period: FiscalPeriod, years: number): FiscalPeriod | undefined =>
   years === 0 ? period : periodOfKey(calendar, periodKey(period.fiscalYear + years, period.number));
+
+/** The regular period so many regular periods before (negative: after), or undefined beyond the calendar. */
+export function shiftMonths(calendar: FiscalCalendar, period: FiscalPeriod, months: number): FiscalPeriod | undefined {
+  if (months === 0) return period;
+  const upTo = calendar.regular.filter((ordinal) => ordinal <= period.ordinal).length - 1;
+  const ordinal = calendar.regular[upTo - months];
+  return ordinal === undefined ? undefined : calendar.periods[ordinal];
+}

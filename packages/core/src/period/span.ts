@@ -1,6 +1,6 @@
 import { daysBetween, type FiscalCalendar, type FiscalPeriod } from './fiscal-calendar';
 
-export const SPAN_KINDS = ['period', 'year_to_date', 'quarter_to_date', 'rolling_12', 'full_year'] as const;
+export const SPAN_KINDS = ['period', 'year_to_date', 'quarter_to_date', 'rolling_12', 'rolling', 'full_year'] as const;
 export type SpanKind = (typeof SPAN_KINDS)[number];
 
 /** A run of whole fiscal periods, by ordinal, both ends included. */
@@ -23,10 +23,15 @@ const lastWhere = (calendar: FiscalCalendar, test: (p: FiscalPeriod) => boolean)
 /**
  * The span that a measure covers when it is anchored on a period; undefined when the calendar does not hold it whole.
  *
- * Shape: `rolling_12` holds twelve regular periods and the adjustment periods after the first of them.
+ * Shape: `rolling` holds so many regular periods and the adjustment periods after the first of them; `rolling_12` twelve.
  * @source reference definitions 5 and 6
  */
-export function spanOf(calendar: FiscalCalendar, kind: SpanKind, at: FiscalPeriod): Span | undefined {
+export function spanOf(
+  calendar: FiscalCalendar,
+  kind: SpanKind,
+  at: FiscalPeriod,
+  rollingMonths = 12,
+): Span | undefined {
   const sameYear = (p: FiscalPeriod) => p.fiscalYear === at.fiscalYear;
   switch (kind) {
     case 'period':
@@ -37,11 +42,16 @@ export function spanOf(calendar: FiscalCalendar, kind: SpanKind, at: FiscalPerio
       return { from: firstWhere(calendar, (p) => sameYear(p) && p.quarter === at.quarter), to: at.ordinal };
     case 'full_year':
       return { from: firstWhere(calendar, sameYear), to: lastWhere(calendar, sameYear) };
-    case 'rolling_12': {
-      const upTo = calendar.regular.filter((ordinal) => ordinal <= at.ordinal);
-      return upTo.length < 12 ? undefined : { from: upTo[upTo.length - 12]!, to: at.ordinal };
-    }
+    case 'rolling_12':
+      return rolling(calendar, at, 12);
+    case 'rolling':
+      return rolling(calendar, at, rollingMonths);
   }
+}
+
+function rolling(calendar: FiscalCalendar, at: FiscalPeriod, months: number): Span | undefined {
+  const upTo = calendar.regular.filter((ordinal) => ordinal <= at.ordinal);
+  return upTo.length < months ? undefined : { from: upTo[upTo.length - months]!, to: at.ordinal };
 }
 
 /** The days of a span in dates, each day counted once (adjustment periods add none). */

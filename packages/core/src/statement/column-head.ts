@@ -1,14 +1,19 @@
+import { ACTUAL } from '../ledger/books-selection';
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
-import { dayShort, fiscalYearName, periodShort, spanName } from '../period/period-name';
+import { dayShort, fiscalYearName, periodName, periodShort, spanName } from '../period/period-name';
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
-import { periodsHeld, type CompiledColumn, type FigureColumn, type TotalColumn } from './compile-columns';
+import { periodsHeld, type CompiledColumn, type FigureColumn, type Measure, type TotalColumn } from './compile-columns';
+import { comparisonFlags } from './comparison-flags';
+import type { Surroundings } from './surroundings';
 
-/** IBCS notation of what a column shows: actual solid dark, an earlier year lighter; `empty` holds nothing yet. */
-export type Notation = 'actual' | 'prior_year' | 'empty' | 'none';
+/** IBCS notation of what a column shows: actual solid dark, an earlier year lighter, plan outlined, forecast hatched; `empty` holds nothing yet. */
+export type Notation = 'actual' | 'prior_year' | 'plan' | 'forecast' | 'empty' | 'none';
 
-/** Everything that stands in, or behind, a column's head. Generated from the definition, never typed. */
+/** Everything that stands in, or behind, a column's head. Generated from the definition unless a heading was written. */
 export interface ColumnHead {
   id: string;
+  /** Id of the column in the layout. */
+  source: string;
   kind: CompiledColumn['kind'];
   /** Shared heading of neighbouring columns, and the key that groups them. */
   block: string;
@@ -23,17 +28,31 @@ export interface ColumnHead {
   held: { held: number; periods: number } | null;
   /** What makes the two sides of a comparison unequal; empty when they match. */
   flags: string[];
+  hideFromExport: boolean;
 }
 
-interface HeadContext {
+export interface HeadContext {
   calendar: FiscalCalendar;
   at: FiscalPeriod;
-  holdsData: (ordinal: number) => boolean;
+  /** Whether the books of a column hold postings in a period. */
+  holdsData: (column: CompiledColumn, ordinal: number) => boolean;
   shareBaseLabel: string;
+  /** Label of a row by id, for shares of a named row. */
+  rowLabel: (id: string) => string;
+  surroundings: Surroundings;
 }
 
-const hasSpan = (column: CompiledColumn): column is FigureColumn | TotalColumn =>
+export const hasSpan = (column: CompiledColumn): column is FigureColumn | TotalColumn =>
   column.kind === 'figure' || column.kind === 'total';
+
+const MEASURE_NOTES: Record<Measure, string> = {
+  by_nature: '',
+  movement: '',
+  opening: 'opening',
+  closing: 'closing',
+  average: 'average',
+  average_of_ends: 'average',
+};
 
 /** Heads of all columns, in order. */
 export function columnHeads(columns: readonly CompiledColumn[], context: HeadContext): ColumnHead[] {
@@ -41,23 +60,29 @@ export function columnHeads(columns: readonly CompiledColumn[], context: HeadCon
 }
 
 function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], context: HeadContext): ColumnHead {
-  const { calendar, at, holdsData } = context;
-  const base = { id: column.id, kind: column.kind, block: column.block, blockLabel: blockLabel(column, all, context) };
+  const { calendar, at } = context;
+  const { id, source, kind, block, hideFromExport } = column;
+  const base = { id, source, kind, block, hideFromExport, blockLabel: blockLabel(column, all, context) };
   if (!hasSpan(column)) {
-    const flags = column.kind === 'share' ? [] : comparisonFlags(all[column.of]!, all[column.base]!, context);
-    return { ...base, ...derivedLabel(column, context), notation: 'none', span: null, dates: '', held: null, flags };
+    const flags = 'of' in column && column.kind !== 'share' ? comparisonFlags(all[column.of]!, all[column.base]!, context) : []; // prettier-ignore
+    const head = { ...base, ...derivedLabel(column, all, context), notation: 'none' as const, span: null, dates: '', held: null, flags }; // prettier-ignore
+    return column.heading === undefined ? head : { ...head, label: column.heading, note: '' };
   }
   const { span } = column;
-  const held = span ? periodsHeld(calendar, span, at, holdsData) : null;
+  const isActual = column.kind === 'total' || column.selection.version === ACTUAL;
+  const upTo = isActual ? at : calendar.periods[calendar.periods.length - 1]!;
+  const held = span ? periodsHeld(calendar, span, upTo, (p) => context.holdsData(column, p)) : null;
   const dates = span ? datesOfSpan(calendar, span) : null;
   const isPartial = held !== null && held.held < held.periods;
   const isLong = held !== null && held.periods > 1;
   const coverage = held && isPartial && isLong ? `${held.held} of ${held.periods} months` : '';
+  const generated = spanLabel(column, context);
   return {
     ...base,
-    ...spanLabel(column, calendar, at),
+    ...generated,
     ...(coverage ? { note: coverage } : {}),
-    notation: held && held.held + held.adjustments > 0 ? (column.yearsBack > 0 ? 'prior_year' : 'actual') : 'empty',
+    ...(column.heading === undefined ? {} : { label: filledHeading(column.heading, column, context), note: coverage }),
+    notation: held && held.held + held.adjustments > 0 ? notationOf(column, context) : 'empty',
     span: span ?? null,
     dates: dates ? `${dayShort(dates.start)} – ${dayShort(dates.end)}${dates.days ? ` · ${dates.days} days` : ''}` : '',
     held: held ? { held: held.held, periods: held.periods } : null,
@@ -65,15 +90,44 @@ function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], cont
   };
 }
 
-function derivedLabel(column: CompiledColumn, context: HeadContext): { label: string; note: string } {
-  if (column.kind === 'difference') return { label: 'Change', note: '' };
-  if (column.kind === 'percent_change') return { label: 'Change', note: '%' };
-  return { label: '% of', note: context.shareBaseLabel.toLowerCase() || 'the base' };
+function notationOf(column: FigureColumn | TotalColumn, { surroundings }: HeadContext): Notation {
+  const version = column.kind === 'total' ? ACTUAL : column.selection.version;
+  if (version === ACTUAL) return column.yearsBack > 0 ? 'prior_year' : 'actual';
+  return surroundings.versions.find(({ code }) => code === version)?.kind === 'forecast' ? 'forecast' : 'plan';
 }
 
-function spanLabel(column: FigureColumn | TotalColumn, calendar: FiscalCalendar, at: FiscalPeriod) {
+function derivedLabel(column: CompiledColumn, all: readonly CompiledColumn[], context: HeadContext): { label: string; note: string } {
+  switch (column.kind) {
+    case 'difference': {
+      const isShare = all[column.of]?.kind === 'share' || all[column.of]?.kind === 'percent_change';
+      return { label: 'Change', note: isShare ? 'points' : '' };
+    }
+    case 'percent_change':
+      return { label: 'Change', note: '%' };
+    case 'index':
+      return { label: 'Index', note: `${headLabel(all[column.base]!, context)} = 100` };
+    case 'share':
+      if (column.base === 'parent') return { label: '% of', note: 'its group' };
+      return { label: '% of', note: (column.base === 'share_base' ? context.shareBaseLabel : context.rowLabel(column.base.row)).toLowerCase() || 'the base' };
+    case 'formula':
+      return { label: 'Computed', note: '' };
+    default:
+      return { label: '', note: '' };
+  }
+} // prettier-ignore
+
+const headLabel = (column: CompiledColumn, context: HeadContext): string =>
+  hasSpan(column) ? spanLabel(column, context).label : column.id;
+
+const versionName = (code: string, { surroundings }: HeadContext) =>
+  surroundings.versions.find((version) => version.code === code)?.name ?? code;
+
+function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { label: string; note: string } {
+  const { calendar, at } = context;
   if (column.kind === 'total') return { label: 'Total', note: '' };
-  const { span, member, yearsBack } = column;
+  const { span, member, memberName, yearsBack, measure, selection } = column;
+  if (memberName !== undefined) return { label: memberName, note: MEASURE_NOTES[measure] };
+  const isActual = selection.version === ACTUAL;
   if (!span) return { label: fiscalYearName(at.fiscalYear - yearsBack), note: 'not loaded' };
   const periods = periodsOfSpan(calendar, span);
   const [first, last] = [periods[0]!, periods[periods.length - 1]!];
@@ -81,37 +135,64 @@ function spanLabel(column: FigureColumn | TotalColumn, calendar: FiscalCalendar,
     return { label: periodShort(first), note: first.start.slice(0, 4) };
   if (member === 'quarter')
     return { label: `Q${first.quarter}`, note: `${periodShort(first)} – ${periodShort(last)} ${last.end.slice(0, 4)}` };
-  if (yearsBack === 0) return { label: 'Actual', note: '' };
+  if (member === 'year') return { label: fiscalYearName(last.fiscalYear), note: MEASURE_NOTES[measure] };
+  const note = [MEASURE_NOTES[measure], whereWords(column)].filter(Boolean).join(', ');
+  if (!isActual) return { label: versionName(selection.version, context), note };
+  if (yearsBack === 0 && last.ordinal === at.ordinal) return { label: 'Actual', note };
+  if (yearsBack === 0) return { label: `${periodShort(last)} ${last.end.slice(0, 4)}`, note };
   const oneYear = first.start.slice(0, 4) === last.end.slice(0, 4);
-  return { label: oneYear ? last.end.slice(0, 4) : fiscalYearName(last.fiscalYear), note: '' };
+  return { label: oneYear ? last.end.slice(0, 4) : fiscalYearName(last.fiscalYear), note };
+}
+
+const whereWords = ({ selection: { where, scope } }: FigureColumn): string =>
+  [scope ?? '', ...where.map(({ dimension, has, values }) => (has === 'in' ? values.join(', ') : has === 'none' ? `no ${dimension}` : ''))] // prettier-ignore
+    .filter(Boolean)
+    .join(', ');
+
+/** The words that a written heading may hold in curly brackets. */
+export const HEADING_WORDS = ['period', 'month', 'year', 'from', 'to', 'span', 'days', 'version', 'scope'] as const;
+
+function filledHeading(heading: string, column: FigureColumn | TotalColumn, context: HeadContext): string {
+  const { span } = column;
+  if (!span) return heading.replace(/\{\w+\}/g, '…');
+  const periods = periodsOfSpan(context.calendar, span);
+  const last = periods[periods.length - 1]!;
+  const dates = datesOfSpan(context.calendar, span);
+  const words: Record<(typeof HEADING_WORDS)[number], string> = {
+    period: periodName(last),
+    month: periodShort(last),
+    year: fiscalYearName(last.fiscalYear),
+    from: dayShort(dates.start),
+    to: dayShort(dates.end),
+    span: spanName(context.calendar, span),
+    days: String(dates.days),
+    version: column.kind === 'total' || column.selection.version === ACTUAL ? 'Actual' : versionName(column.selection.version, context), // prettier-ignore
+    scope: column.kind === 'total' ? '' : (column.selection.scope ?? ''),
+  };
+  return heading.replace(/\{(\w+)\}/g, (whole, word: string) => words[word as keyof typeof words] ?? whole);
 }
 
 /** Heading over a block: the span of its columns of this year, or the fiscal year of a series. */
 function blockLabel(column: CompiledColumn, all: readonly CompiledColumn[], { calendar, at }: HeadContext): string {
   const inBlock = all.filter((other) => other.block === column.block);
-  const total = inBlock.find((other) => hasSpan(other) && (other.kind === 'total' || other.member));
-  if (total) return `${fiscalYearName(at.fiscalYear)} · ${spanName(calendar, yearSpan(calendar, at))}`;
-  const current = inBlock.find((other): other is FigureColumn => other.kind === 'figure' && other.yearsBack === 0);
-  const shown = current ?? inBlock.find((other): other is FigureColumn => other.kind === 'figure');
-  return shown?.span ? spanName(calendar, shown.span) : '';
+  const isOfYear = (other: CompiledColumn) =>
+    other.kind === 'figure' && (other.member === 'month' || other.member === 'quarter');
+  const member = inBlock.find(isOfYear) as FigureColumn | undefined;
+  if (member) {
+    const year = at.fiscalYear - member.yearsBack;
+    return `${fiscalYearName(year)} · ${spanName(calendar, yearSpan(calendar, member.span ?? { from: at.ordinal, to: at.ordinal }))}`;
+  }
+  if (inBlock.some((other) => other.kind === 'figure' && other.member === 'year')) return 'Fiscal years';
+  const figures = inBlock.filter((other): other is FigureColumn => other.kind === 'figure');
+  const current = figures.find((other) => other.yearsBack === 0);
+  const shown = current ?? figures[0];
+  if (shown) return shown.span ? spanName(calendar, shown.span) : '';
+  const [of] = inBlock.flatMap((other) => ('of' in other ? [all[other.of]!] : []));
+  return of && of.block !== column.block && hasSpan(of) && of.span ? spanName(calendar, of.span) : '';
 }
 
-function yearSpan(calendar: FiscalCalendar, at: FiscalPeriod): Span {
-  const year = calendar.periods.filter((p) => p.fiscalYear === at.fiscalYear && p.kind === 'regular');
+function yearSpan(calendar: FiscalCalendar, within: Span): Span {
+  const { fiscalYear } = calendar.periods[within.from]!;
+  const year = calendar.periods.filter((p) => p.fiscalYear === fiscalYear && p.kind === 'regular');
   return { from: year[0]!.ordinal, to: year[year.length - 1]!.ordinal };
-}
-
-/**
- * What makes a comparison of two columns unequal, in words.
- * @source domain notes, Time: number of periods, regular against adjustment, periods with data
- */
-function comparisonFlags(of: CompiledColumn, base: CompiledColumn, context: HeadContext): string[] {
-  if (!hasSpan(of) || !hasSpan(base)) return [];
-  if (!of.span || !base.span) return ['One side is not loaded.'];
-  const [a, b] = [of.span, base.span].map((s) => periodsHeld(context.calendar, s, context.at, context.holdsData));
-  const flags: string[] = [];
-  if (a!.periods !== b!.periods) flags.push(`${a!.periods} periods against ${b!.periods}.`);
-  if (a!.adjustments !== b!.adjustments) flags.push('One side holds an adjustment period, the other none.');
-  if (a!.held !== b!.held) flags.push(`${a!.held} periods with data against ${b!.held}.`);
-  return flags;
 }

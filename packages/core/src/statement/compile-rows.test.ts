@@ -1,7 +1,7 @@
 import { account } from '../../test/properties/random-books';
 import { membersOf } from '../account/account-set';
 import { CoreError } from '../issue/issue';
-import { proposeIncomeRows } from '../layout/propose-income-rows';
+import { proposeIncomeRows } from '../layout/propose-rows';
 import type { Row, RowLayout } from '../layout/row-layout';
 import { RowLayoutSchema } from '../layout/row-layout';
 import * as v from 'valibot';
@@ -29,7 +29,7 @@ const held = (id: string, heading: string): Row => ({
   accounts: { include: [{ by: 'heading', heading }] },
 });
 const formula = (id: string, ...terms: [string, 1 | -1][]): Row => ({
-  kind: 'formula', id, label: id, style: 'result', terms: terms.map(([row, sign]) => ({ row, sign })),
+  kind: 'formula', id, label: id, style: 'result', formula: terms.map(([row, sign], at) => `${sign < 0 ? '- ' : at > 0 ? '+ ' : ''}{${row}}`).join(' '),
 }); // prettier-ignore
 
 describe('compileRows', () => {
@@ -83,7 +83,9 @@ describe('proposeIncomeRows', () => {
     expect(v.parse(RowLayoutSchema, proposed)).toEqual(proposed);
     const { rows, issues } = compileRows(proposed, CHART, EUR);
     expect(issues).toEqual([]);
-    const placed = rows.flatMap(({ rule }) => (rule.from === 'accounts' ? [...rule.members] : []));
+    const placed = rows.flatMap(({ rule }) =>
+      rule.from === 'accounts' ? rule.members.map((member) => member.account) : [],
+    );
     expect(placed.sort()).toEqual([0, 1, 2, 3]);
   });
 });

@@ -1,106 +1,74 @@
 import { membersOf } from '../account/account-set';
-import {
-  accountUnit,
-  isFlow,
-  naturalOrientation,
-  type Account,
-  type Direction,
-  type Orientation,
-} from '../account/nature';
-import { RATIO, type Unit } from '../figure/figure';
+import type { Account } from '../account/nature';
+import { NUMBER, RATIO, type Unit } from '../figure/figure';
+import { asPlainSum } from '../formula/evaluate-formula';
+import { referencesOf, type FormulaReference } from '../formula/formula';
+import { unitOfFormula } from '../formula/formula-unit';
+import { parseFormula } from '../formula/parse-formula';
 import { issue, type Issue } from '../issue/issue';
-import type { Row, RowLayout } from '../layout/row-layout';
-
-export type RowStyle = 'detail' | 'total' | 'result' | 'ratio' | 'heading';
-
-/** How a row's own figure comes from other rows or from accounts, before any column has a say. */
-export type RowRule =
-  | { from: 'accounts'; members: readonly number[] }
-  | { from: 'rows'; terms: readonly { row: number; sign: 1 | -1 }[] }
-  | { from: 'ratio'; numerator: number; denominator: number }
-  | { from: 'nothing' };
-
-/**
- * A row, flattened from the outline and ready to evaluate.
- *
- * `shownSign` turns the row's own orientation into what is shown: −1 for costs in brackets. All figures and traces of
- * the engine are as shown, so that what stands on the sheet adds up as it stands.
- */
-export interface CompiledRow {
-  index: number;
-  id: string;
-  label: string;
-  kind: Row['kind'];
-  style: RowStyle;
-  depth: number;
-  parent: number | undefined;
-  orientation: Orientation;
-  shownSign: 1 | -1;
-  direction: Direction;
-  additive: boolean;
-  /** True when every account in it begins each year at zero, so that periods may be added. */
-  flow: boolean;
-  unit: Unit;
-  rule: RowRule;
-  inCycle: boolean;
-}
-
-export interface CompiledRows {
-  rows: readonly CompiledRow[];
-  /** Index of the first row behind those of the layout; see `withMisplacedRows`. */
-  layoutEnd: number;
-  byId: ReadonlyMap<string, number>;
-  issues: readonly Issue[];
-}
-
-interface Place {
-  row: Row;
-  depth: number;
-  parent: number | undefined;
-}
-
-/** The outline in reading order: a group stands before its children. */
-function flatten(rows: readonly Row[], depth = 0, parent?: number, into: Place[] = []): Place[] {
-  for (const row of rows) {
-    into.push({ row, depth, parent });
-    if (row.kind === 'group') flatten(row.children, depth + 1, into.length - 1, into);
-  }
-  return into;
-}
+import type { FormulaRow, Row, RowLayout, RowStyle } from '../layout/row-layout';
+import type { CashFlowRule } from '../ledger/cash-flow-rule';
+import type { CompiledRow, CompiledRows, Member } from './compiled-row';
+import { referenceKey } from './evaluation';
+import { deriveFromAccounts, deriveFromRows, flip, givenUnit, type Derived } from './derive-row';
+import { placesOf, type Place } from './row-places';
+import { ALONE, type Surroundings } from './surroundings';
 
 const STYLE: Record<Row['kind'], RowStyle> = {
   accounts: 'detail',
+  statistic: 'detail',
+  cash_flow: 'detail',
   group: 'total',
   formula: 'result',
   ratio: 'ratio',
   heading: 'heading',
+  text: 'detail',
+  line: 'detail',
+  blank: 'detail',
 };
 
-const flip = (direction: Direction, sign: number): Direction =>
-  direction === 'neutral' || sign > 0 ? direction : direction === 'up' ? 'down' : 'up';
+const held = (indexes: readonly number[], where: Member['where'] = []): Member[] =>
+  indexes.map((account) => ({ account, weight: 1, where }));
 
-const agreed = (directions: readonly Direction[]): Direction =>
-  directions.length > 0 && directions.every((d) => d === directions[0]) ? directions[0]! : 'neutral';
+/** The movements that feed a cash-flow line; what no other rule of the account names is "not in" those codes. */
+export function cashFlowMembers(line: string, rules: readonly CashFlowRule[], accounts: readonly Account[]): Member[] {
+  return rules
+    .filter((rule) => rule.line === line)
+    .flatMap(({ account: number, flow, factor }) => {
+      const account = accounts.findIndex((candidate) => candidate.number === number);
+      if (account < 0) return [];
+      const named = [...new Set(rules.filter((r) => r.account === number && r.flow !== '').map((r) => r.flow))];
+      const where: Member['where'] =
+        flow !== ''
+          ? [{ dimension: 'flow', has: 'in', values: [flow] }]
+          : named.length > 0
+            ? [{ dimension: 'flow', has: 'not_in', values: named }]
+            : [];
+      return [{ account, weight: factor, where }];
+    });
+}
 
 /**
  * Turns a row layout and the chart of accounts into rows that the engine evaluates in any column.
  *
- * Shape: rows in reading order; rules name rows by index.
+ * Shape: rows in reading order; rules name rows by index; rows of other layouts that formulas read stand behind.
  * Missing: a formula that names an unknown row, or rows in a circle, give findings; the other rows still compute.
  */
-export function compileRows(layout: RowLayout, accounts: readonly Account[], currency: Unit): CompiledRows {
-  const places = flatten(layout.rows);
-  const byId = new Map(places.map(({ row }, index) => [row.id, index]));
+export function compileRows(
+  layout: RowLayout,
+  accounts: readonly Account[],
+  currency: Unit,
+  surroundings: Surroundings = ALONE,
+): CompiledRows {
+  const { places, layoutEnd } = placesOf(layout, accounts, surroundings);
+  const byId = new Map(places.map(({ id }, index) => [id, index]));
   const issues: Issue[] = [];
   if (byId.size < places.length) {
-    const twice = places.find(({ row }, index) => byId.get(row.id) !== index)!;
-    issues.push(issue('CORE_LAYOUT_ID_TWICE', { id: twice.row.id }));
+    const twice = places.find(({ id }, index) => byId.get(id) !== index)!;
+    issues.push(issue('CORE_LAYOUT_ID_TWICE', { id: twice.id }));
   }
-  const rowOf = (from: Row, id: string): number | undefined => {
-    const found = byId.get(id);
-    if (found === undefined) issues.push(issue('CORE_LAYOUT_UNKNOWN_ID', { from: from.label, id }));
-    return found;
-  };
+  const childrenOf = (index: number) =>
+    places.flatMap((place, i) => (place.parent === index && !place.opened ? [i] : []));
 
   const compiled: CompiledRow[] = [];
   const state: ('open' | 'done' | undefined)[] = [];
@@ -115,82 +83,138 @@ export function compileRows(layout: RowLayout, accounts: readonly Account[], cur
     }
     state[index] = 'open';
     const read = (other: number) => visit(other, [...path, index]);
-    compiled[index] = compileRow(index, read);
+    compiled[index] = finished(index, derive(index, read));
     state[index] = 'done';
     return compiled[index];
   };
 
-  const compileRow = (index: number, read: (row: number) => CompiledRow | undefined): CompiledRow => {
-    const { row, depth, parent } = places[index]!;
-    const make = (derived: Derived): CompiledRow => ({
+  const finished = (index: number, derived: Derived): CompiledRow => {
+    const { id, row, depth, parent, opened } = places[index]!;
+    return {
       index,
-      id: row.id,
+      id,
       label: row.label,
       kind: row.kind,
-      style: row.kind === 'formula' ? row.style : STYLE[row.kind],
+      style: row.style ?? STYLE[row.kind],
       depth,
       parent,
       shownSign: row.shown === 'brackets' ? -1 : 1,
       inCycle: false,
+      decimals: row.decimals,
+      whenEmpty: row.whenEmpty ?? 'keep',
+      hideFromExport: row.hideFromExport ?? false,
+      note: row.note ?? '',
+      opened,
       ...derived,
+      unit: givenUnit(row.unit, currency) ?? derived.unit,
       direction: row.direction ?? derived.direction,
-    });
+    };
+  };
+
+  const rowOf = (from: Place, key: string): number | undefined => {
+    const found =
+      byId.get(from.layout === undefined || key.includes('.') ? key : `${from.layout}.${key}`) ?? ownById(key);
+    if (found === undefined) issues.push(issue('CORE_LAYOUT_UNKNOWN_ID', { from: from.row.label, id: key }));
+    return found;
+  };
+  /** A row of this very layout that a formula of another names by layout and id. */
+  const ownById = (key: string) =>
+    key.startsWith(`${layout.id}.`) ? byId.get(key.slice(layout.id.length + 1)) : undefined;
+
+  const derive = (index: number, read: (row: number) => CompiledRow | undefined): Derived => {
+    const place = places[index]!;
+    const { row } = place;
     switch (row.kind) {
       case 'accounts':
-        return make(deriveFromAccounts(membersOf(row.accounts, accounts), accounts, currency, row.orientation));
+        return deriveFromAccounts(held(membersOf(row.accounts, accounts), row.where), accounts, currency, row);
+      case 'statistic': {
+        const counted = membersOf(row.accounts, accounts).filter((at) => accounts[at]!.nature === 'statistic');
+        return deriveFromAccounts(held(counted, row.where), accounts, currency, { reads: row.reads });
+      }
+      case 'cash_flow': {
+        const members = cashFlowMembers(row.line, surroundings.cashFlow, accounts);
+        const derived = deriveFromAccounts(members, accounts, currency, { orientation: 'debit', reads: 'flow' });
+        return { ...derived, direction: 'neutral' };
+      }
       case 'group': {
-        const children = places.flatMap((place, i) => (place.parent === index ? [i] : []));
-        const read1 = children.map(read);
-        const parts = read1.filter((r): r is CompiledRow => !!r && r.rule.from !== 'nothing' && r.additive);
+        const children = childrenOf(index).map(read);
+        const parts = children.filter((r): r is CompiledRow => !!r && r.rule.from !== 'nothing' && r.additive);
         const own = row.orientation ?? parts[0]?.orientation ?? 'debit';
         const terms = parts.map((part) => ({ part, sign: part.orientation === own ? (1 as const) : (-1 as const) }));
-        return make(
-          deriveFromRows(
-            terms,
-            own,
-            currency,
-            read1.some((r) => !r),
-          ),
-        );
+        return deriveFromRows(terms, own, currency, children.some((r) => !r)); // prettier-ignore
       }
-      case 'formula': {
-        const named = row.terms.map(({ row: id, sign }) => ({ index: rowOf(row, id), sign }));
-        const terms = named.map((t) => ({ part: t.index === undefined ? undefined : read(t.index), sign: t.sign }));
-        const known = terms.filter((t): t is { part: CompiledRow; sign: 1 | -1 } => !!t.part);
-        return make(
-          deriveFromRows(known, known[0]?.part.orientation ?? 'credit', currency, known.length < terms.length),
-        );
-      }
+      case 'formula':
+        return deriveFromFormula(place, row, read);
       case 'ratio': {
-        const [top, bottom] = [rowOf(row, row.numerator), rowOf(row, row.denominator)];
+        const [top, bottom] = [rowOf(place, row.numerator), rowOf(place, row.denominator)];
         const broken = [top, bottom].some((i) => i === undefined || !read(i) || compiled[i]?.inCycle);
-        return make({
-          orientation: 'credit',
-          direction: 'up',
-          additive: false,
-          flow: true,
+        return {
+          ...COMPUTED,
           unit: RATIO,
           inCycle: broken,
           rule: broken ? { from: 'nothing' } : { from: 'ratio', numerator: top!, denominator: bottom! },
-        });
+        };
       }
-      case 'heading':
-        return make({
-          orientation: 'debit', direction: 'neutral', additive: true, flow: true, unit: currency, rule: { from: 'nothing' },
-        }); // prettier-ignore
+      default:
+        return { orientation: 'debit', direction: 'neutral', additive: true, flow: true, unit: currency, rule: { from: 'nothing' } }; // prettier-ignore
     }
   };
 
+  const deriveFromFormula = (
+    place: Place,
+    row: FormulaRow,
+    read: (row: number) => CompiledRow | undefined,
+  ): Derived => {
+    const { tree, error } = parseFormula(row.formula);
+    if (!tree) {
+      issues.push(issue('CORE_FORMULA_INVALID', { row: row.label, problem: error.problem }));
+      return { ...COMPUTED, unit: currency, inCycle: true, rule: { from: 'nothing' } };
+    }
+    const rows = new Map<string, number>();
+    let isBroken = false;
+    for (const reference of referencesOf(tree)) {
+      const key = referenceKey(reference);
+      const at = rows.get(key) ?? rowOf(place, key);
+      const found = at === undefined ? undefined : read(at);
+      if (!found || found.inCycle) isBroken = true;
+      else rows.set(key, found.index);
+    }
+    const partOf = (reference: FormulaReference) => compiled[rows.get(referenceKey(reference))!]!;
+    const sum = asPlainSum(tree);
+    if (sum && sum.length > 0) {
+      const terms = sum
+        .filter(({ of }) => rows.has(referenceKey(of)))
+        .map(({ of, sign }) => ({ part: partOf(of), sign }));
+      const units = new Set(terms.map(({ part }) => JSON.stringify(part.unit)));
+      if (units.size > 1) issues.push(issue('CORE_FORMULA_UNITS', { row: row.label }));
+      return deriveFromRows(terms, terms[0]?.part.orientation ?? 'credit', currency, isBroken);
+    }
+    if (isBroken) return { ...COMPUTED, unit: currency, inCycle: true, rule: { from: 'nothing' } };
+    const unit = unitOfFormula(tree, (reference) => partOf(reference).unit);
+    if (!unit && !row.unit) issues.push(issue('CORE_FORMULA_UNITS', { row: row.label }));
+    const first = referencesOf(tree)[0];
+    return {
+      ...COMPUTED,
+      // a formula of money leans on its first row; a ratio, like ratios, is better up
+      direction: unit?.kind === 'currency' && first ? flip(partOf(first).direction, 1) : 'up',
+      unit: unit ?? NUMBER,
+      rule: { from: 'formula', tree, rows },
+    };
+  };
+
   places.forEach((_, index) => visit(index, []));
-  return { rows: compiled, layoutEnd: compiled.length, byId, issues };
+  return { rows: compiled, layoutEnd, misplacedFrom: compiled.length, byId, issues };
 }
+
+/** Rows that are recomputed in every column and never added. */
+const COMPUTED = { orientation: 'credit', direction: 'up', additive: false, flow: true } as const;
 
 /**
  * Adds a row for each account that the layout leaves out or holds twice, so that its figures are evaluated and traced
  * like all others.
  *
- * Shape: behind the rows of the layout; ids `account.<number>`, which no row of a layout can have. They read profit
- * positive, as what they add to or take from the profit.
+ * Shape: behind all other rows; ids `account.<number>`, which no row of a layout can have. Income and expense read
+ * profit positive, as what they add to or take from the profit; the rest on its natural side.
  */
 export function withMisplacedRows(
   compiled: CompiledRows,
@@ -199,9 +223,10 @@ export function withMisplacedRows(
   currency: Unit,
 ): CompiledRows {
   const added = misplaced.map((account, at): CompiledRow => {
-    const { number, name } = accounts[account]!;
+    const { number, name, nature } = accounts[account]!;
+    const isProfit = nature === 'income' || nature === 'expense';
     return {
-      index: compiled.layoutEnd + at,
+      index: compiled.rows.length + at,
       id: `account.${number}`,
       label: `${number} ${name}`,
       kind: 'accounts',
@@ -210,52 +235,17 @@ export function withMisplacedRows(
       parent: undefined,
       shownSign: 1,
       inCycle: false,
-      ...deriveFromAccounts([account], accounts, currency, 'credit'),
+      decimals: undefined,
+      whenEmpty: 'keep',
+      hideFromExport: false,
+      note: '',
+      opened: false,
+      ...deriveFromAccounts(held([account]), accounts, currency, isProfit ? { orientation: 'credit' } : {}),
     };
   });
   return {
     ...compiled,
     rows: [...compiled.rows, ...added],
     byId: new Map([...compiled.byId, ...added.map(({ id, index }) => [id, index] as const)]),
-  };
-}
-
-type Derived = Pick<CompiledRow, 'orientation' | 'direction' | 'additive' | 'flow' | 'unit' | 'rule'> &
-  Partial<Pick<CompiledRow, 'inCycle'>>;
-
-function deriveFromAccounts(
-  members: readonly number[],
-  accounts: readonly Account[],
-  currency: Unit,
-  orientation?: Orientation,
-): Derived {
-  const held = members.map((index) => accounts[index]!);
-  const natural = held[0] ? naturalOrientation(held[0].nature) : 'debit';
-  const own = orientation ?? natural;
-  return {
-    orientation: own,
-    direction: flip(agreed(held.map((account) => account.better)), own === natural ? 1 : -1),
-    additive: true,
-    flow: held.every(isFlow),
-    unit: held[0] ? accountUnit(held[0], currency) : currency,
-    rule: { from: 'accounts', members },
-  };
-}
-
-function deriveFromRows(
-  terms: readonly { part: CompiledRow; sign: 1 | -1 }[],
-  orientation: Orientation,
-  currency: Unit,
-  broken: boolean,
-): Derived {
-  const inCycle = broken || terms.some(({ part }) => part.inCycle);
-  return {
-    orientation,
-    direction: agreed(terms.map(({ part, sign }) => flip(part.direction, sign)).filter((d) => d !== 'neutral')),
-    additive: terms.every(({ part }) => part.additive),
-    flow: terms.every(({ part }) => part.flow),
-    unit: terms[0]?.part.unit ?? currency,
-    inCycle,
-    rule: { from: 'rows', terms: terms.map(({ part, sign }) => ({ row: part.index, sign })) },
   };
 }

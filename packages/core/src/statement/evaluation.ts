@@ -1,44 +1,29 @@
-import { naturalOrientation } from '../account/nature';
+import { isFlow, naturalOrientation } from '../account/nature';
 import {
-  differenceOf, percentChangeOf, POINTS, quotientOf, RATIO, SumOfFigures, undefinedFigure, defined,
+  defined, differenceOf, NUMBER, percentChangeOf, POINTS, quotientOf, RATIO, stepsPerUnit, SumOfFigures, undefinedFigure,
   type Figure, type UndefinedReason, type Unit,
 } from '../figure/figure'; // prettier-ignore
+import { evaluateFormula } from '../formula/evaluate-formula';
+import type { FormulaReference } from '../formula/formula';
 import { CoreError } from '../issue/issue';
+import { narrowed } from '../ledger/books-selection';
 import { slot, type LedgerSlice } from '../ledger/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
-import type { CompiledColumn, CompiledColumns, FigureColumn } from './compile-columns';
-import type { CompiledRow, CompiledRows } from './compile-rows';
-
-/**
- * A place that a figure can be asked for. `sign` turns the debit-positive books into the sign that the cell shows.
- *
- * From the sheet down: a cell; an account in a cell; that account's movement, opening or closing at a period, which
- * end in postings.
- */
-export type TraceNode =
-  | { at: 'cell'; row: number; column: number }
-  | { at: 'account'; column: number; account: number; sign: 1 | -1 }
-  | ({ at: 'movement' | 'opening_entries' } & BookPlace)
-  | CarriedNode;
-
-interface BookPlace {
-  account: number;
-  period: number;
-  sign: 1 | -1;
-}
-/** A balance that is carried forward from period to period. */
-type CarriedNode = { at: 'opening' | 'closing' | 'roll_over' } & BookPlace;
-
-/** How a figure comes about. The same expression is evaluated for the sheet and listed for the trace. */
-export type Expression =
-  | { op: 'sum'; terms: readonly { node: TraceNode; sign: 1 | -1 }[] }
-  | { op: 'difference' | 'percent_change'; of: TraceNode; base: TraceNode }
-  | { op: 'quotient'; of: TraceNode; base: TraceNode; sign: 1 | -1 }
-  /** Movements of an account over its periods with data. */
-  | { op: 'movements'; account: number; periods: readonly number[]; sign: 1 | -1 }
-  /** Read from the books: the journal lines of an account in a period. */
-  | { op: 'postings'; account: number; period: number; entryKind: 'normal' | 'opening'; sign: 1 | -1 }
-  | { op: 'undefined'; reason: UndefinedReason };
+import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
+import type {
+  CompiledColumn,
+  CompiledColumns,
+  FigureColumn,
+  FormulaColumn,
+  Measure,
+  ShareColumn,
+  TotalColumn,
+} from './compile-columns';
+import type { CompiledRow, CompiledRows, Member } from './compiled-row';
+import { openingTerms, resultTerms } from './carried-terms';
+import { OpenBooks } from './open-books';
+import { plus, undefinedBecause, type CarriedNode, type Expression, type TraceNode } from './trace-node';
+import type { Surroundings } from './surroundings';
 
 export interface StatementInput {
   rows: CompiledRows;
@@ -47,15 +32,29 @@ export interface StatementInput {
   shareBase: number | undefined;
   slice: LedgerSlice;
   at: FiscalPeriod;
-  currency: Unit;
+  currency: Unit & { kind: 'currency' };
+  surroundings: Surroundings;
 }
+
+const timesSign = (...signs: (1 | -1)[]): 1 | -1 => signs.reduce<number>((a, b) => a * b, 1) as 1 | -1;
+
+const lastLoaded = (slice: LedgerSlice) => slice.holdsData.lastIndexOf(1);
+
+const NO_CONDITIONS: Member['where'] = [];
+
+const isPercentage = ({ kind }: CompiledColumn) => kind === 'share' || kind === 'percent_change';
 
 /** Evaluates the cells of one statement in one context, and says of every figure how it came to be. */
 export class Evaluation {
   private readonly cells: (Figure | undefined)[] = [];
-  private readonly heldPeriods: (readonly number[] | undefined)[] = [];
+  private readonly heldPeriods = new Map<number, readonly number[]>();
+  /** Books of a column under a row's conditions, found once. */
+  private readonly booksRead: Map<Member['where'], number>[] = [];
+  readonly books: OpenBooks;
 
-  constructor(readonly input: StatementInput) {}
+  constructor(readonly input: StatementInput) {
+    this.books = new OpenBooks(input.slice, input.surroundings.booksOf);
+  }
 
   /** The figure at a node, in the sign in which its cell shows it. */
   figure(node: TraceNode): Figure {
@@ -68,41 +67,59 @@ export class Evaluation {
   /** What the figure at a node is measured in. */
   unit(node: TraceNode): Unit {
     if (node.at !== 'cell') {
-      const account = this.input.slice.accounts[node.account]!;
+      const account = this.input.slice.accounts[this.accountOf(node)]!;
       return account.nature === 'statistic'
         ? { kind: 'count', name: account.unit || 'units', digits: account.decimals }
         : this.input.currency;
     }
     const rowUnit = this.row(node.row).unit;
     const column = this.column(node.column);
-    if (column.kind === 'percent_change' || column.kind === 'share') return RATIO;
-    return column.kind === 'difference' && rowUnit.kind === 'ratio' ? POINTS : rowUnit;
+    switch (column.kind) {
+      case 'percent_change':
+      case 'share':
+        return RATIO;
+      case 'index':
+        return NUMBER;
+      case 'difference':
+        return rowUnit.kind === 'ratio' || isPercentage(this.column(column.of)) ? POINTS : rowUnit;
+      case 'formula':
+        return { as_row: rowUnit, percent: RATIO, number: NUMBER }[column.result];
+      default:
+        return rowUnit;
+    }
   }
 
   /** How the figure at a node comes about: the one definition that both the sheet and the trace read. */
   expression(node: TraceNode): Expression {
-    const { slice } = this.input;
     switch (node.at) {
       case 'cell':
         return this.cellExpression(this.row(node.row), this.column(node.column));
       case 'account':
         return this.accountExpression(node, this.column(node.column) as FigureColumn);
       case 'movement':
-        return { op: 'postings', entryKind: 'normal', account: node.account, period: node.period, sign: node.sign };
-      case 'opening_entries':
-        return { op: 'postings', entryKind: 'opening', account: node.account, period: node.period, sign: node.sign };
+      case 'opening_entries': {
+        const { account, period, sign, books } = node;
+        return {
+          op: 'postings',
+          entryKind: node.at === 'movement' ? 'normal' : 'opening',
+          account,
+          period,
+          sign,
+          books,
+        };
+      }
       case 'closing':
         return plus({ ...node, at: 'opening' }, { ...node, at: 'movement' });
       case 'opening':
-        return plus(...openingTerms(slice, node));
+        return plus(...openingTerms(this.books.slice(node.books), node));
       case 'roll_over':
-        return plus(...resultTerms(slice, node));
+        return plus(...resultTerms(this.books.whole, node));
     }
   }
 
   /** Balances are carried forward once, when the books are built; their expression says how, and the trace proves it. */
   private balance(node: CarriedNode): Figure {
-    const { slice } = this.input;
+    const slice = this.books.slice(node.books);
     const books = { opening: slice.opening, closing: slice.closing, roll_over: slice.rollOver }[node.at];
     return defined(node.sign * books[slot(slice, node.account, node.period)]! + 0, this.unit(node));
   }
@@ -118,30 +135,61 @@ export class Evaluation {
         for (const term of expression.terms) sum.add(this.figure(term.node), term.sign);
         return this.checked(sum.figure(unit), node);
       }
+      case 'mean': {
+        const sum = new SumOfFigures();
+        for (const term of expression.terms) sum.add(this.figure(term), 1);
+        const { amount, reason } = sum.figure(unit);
+        return amount === null
+          ? undefinedFigure(reason ?? 'no_data', unit)
+          : defined(amount / expression.terms.length, unit);
+      }
       case 'difference':
         return differenceOf(this.figure(expression.of), this.figure(expression.base), unit);
       case 'percent_change':
         return percentChangeOf(this.figure(expression.of), this.figure(expression.base));
       case 'quotient': {
         const quotient = quotientOf(this.figure(expression.of), this.figure(expression.base));
-        return quotient.amount === null ? quotient : defined(expression.sign * quotient.amount + 0, RATIO);
+        return quotient.amount === null ? { ...quotient, unit } : defined(expression.scale * quotient.amount + 0, unit);
       }
+      case 'formula':
+        return this.formulaFigure(expression, unit, node);
       case 'movements': {
-        const { slice } = this.input;
+        const slice = this.books.slice(expression.books);
         let total = 0;
         for (const period of expression.periods) total += slice.movement[slot(slice, expression.account, period)]!;
         return this.checked(defined(expression.sign * total + 0, unit), node);
       }
       case 'postings': {
-        const { slice } = this.input;
+        const slice = this.books.slice(expression.books);
         const books = expression.entryKind === 'normal' ? slice.movement : slice.openingEntries;
         return defined(expression.sign * books[slot(slice, expression.account, expression.period)]! + 0, unit);
       }
     }
   }
 
+  /** Formulas compute in natural units, unrounded; money comes back in (fractions of) minor units. */
+  private formulaFigure(expression: Extract<Expression, { op: 'formula' }>, unit: Unit, node: TraceNode): Figure {
+    const quantityOf = (reference: FormulaReference) => {
+      const operand = expression.operands.get(referenceKey(reference))!;
+      const { amount, unit: of, reason } = this.figure(operand.node);
+      return amount === null
+        ? { amount: null, reason: reason ?? ('no_data' as const) }
+        : { amount: (operand.sign * amount) / stepsPerUnit(of) };
+    };
+    const result = evaluateFormula(expression.tree, {
+      quantityOf,
+      days: expression.span?.days,
+      months: expression.span?.months,
+    });
+    if (result.amount === null) return undefinedFigure(result.reason, unit);
+    const steps = stepsPerUnit(unit);
+    const scaled = expression.sign * result.amount * steps + 0;
+    const isNearWhole = steps > 1 && Math.abs(scaled - Math.round(scaled)) < 1e-6;
+    return this.checked(defined(isNearWhole ? Math.round(scaled) + 0 : scaled, unit), node);
+  }
+
   private cellExpression(row: CompiledRow, column: CompiledColumn): Expression {
-    if (row.inCycle) return { op: 'undefined', reason: 'cycle' };
+    if (row.inCycle) return undefinedBecause('cycle');
     const cell = (columnIndex: number, rowIndex = row.index): TraceNode => ({
       at: 'cell', row: rowIndex, column: columnIndex,
     }); // prettier-ignore
@@ -150,34 +198,62 @@ export class Evaluation {
         return this.rowExpression(row, column);
       case 'total':
         if (!row.additive) return this.rowExpression(row, column);
-        if (!row.flow) return { op: 'undefined', reason: 'not_meaningful' };
+        if (column.isOverTime && !addsOverTime(row, column.measure)) return undefinedBecause('not_meaningful');
         return plus(...column.parts.map((part) => cell(part)));
       case 'difference':
         return { op: 'difference', of: cell(column.of), base: cell(column.base) };
       case 'percent_change':
-        if (!row.additive) return { op: 'undefined', reason: 'not_meaningful' };
+        if (!row.additive || isPercentage(this.column(column.of))) return undefinedBecause('not_meaningful');
         return { op: 'percent_change', of: cell(column.of), base: cell(column.base) };
-      case 'share': {
-        const { shareBase } = this.input;
-        if (!row.additive || shareBase === undefined || row.unit.kind !== 'currency')
-          return { op: 'undefined', reason: 'not_meaningful' };
-        const { shownSign } = this.row(shareBase);
-        return { op: 'quotient', of: cell(column.of), base: cell(column.of, shareBase), sign: shownSign };
-      }
+      case 'index':
+        if (!row.additive) return undefinedBecause('not_meaningful');
+        return { op: 'quotient', of: cell(column.of), base: cell(column.base), scale: 100 };
+      case 'share':
+        return this.shareExpression(row, column);
+      case 'formula':
+        return this.columnFormula(row, column);
+      case 'blank':
+        return undefinedBecause('not_meaningful');
     }
   }
 
+  private shareExpression(row: CompiledRow, column: ShareColumn): Expression {
+    const base =
+      column.base === 'parent'
+        ? row.parent
+        : column.base === 'share_base'
+          ? this.input.shareBase
+          : this.input.rows.byId.get(column.base.row);
+    if (!row.additive || base === undefined || row.unit.kind !== this.row(base).unit.kind)
+      return undefinedBecause('not_meaningful');
+    const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.of });
+    return { op: 'quotient', of: cell(row.index), base: cell(base), scale: this.row(base).shownSign };
+  }
+
+  private columnFormula(row: CompiledRow, column: FormulaColumn): Expression {
+    const operands = new Map(
+      [...column.columns].map(([id, index]) => [
+        id, { node: { at: 'cell' as const, row: row.index, column: index }, sign: 1 as const },
+      ]),
+    ); // prettier-ignore
+    return { op: 'formula', tree: column.tree, operands, sign: 1, span: undefined };
+  }
+
   /** A row's own rule, in one column. */
-  private rowExpression(row: CompiledRow, column: CompiledColumn): Expression {
+  private rowExpression(row: CompiledRow, column: FigureColumn | TotalColumn): Expression {
     const { rule } = row;
     const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.index });
     switch (rule.from) {
       case 'accounts': {
         const reason = this.columnReason(column as FigureColumn);
-        if (reason) return { op: 'undefined', reason };
-        const sign = timesSign(row.shownSign, row.orientation === 'credit' ? -1 : 1);
+        if (reason) return undefinedBecause(reason);
         return plus(
-          ...rule.members.map((account) => ({ at: 'account' as const, column: column.index, account, sign })),
+          ...rule.members.map((_, member) => ({
+            at: 'account' as const,
+            row: row.index,
+            column: column.index,
+            member,
+          })),
         );
       }
       case 'rows':
@@ -190,47 +266,133 @@ export class Evaluation {
         };
       case 'ratio': {
         const { numerator, denominator } = rule;
-        const sign = timesSign(this.row(numerator).shownSign, this.row(denominator).shownSign, row.shownSign);
-        return { op: 'quotient', of: cell(numerator), base: cell(denominator), sign };
+        const scale = timesSign(this.row(numerator).shownSign, this.row(denominator).shownSign, row.shownSign);
+        return { op: 'quotient', of: cell(numerator), base: cell(denominator), scale };
+      }
+      case 'formula': {
+        const operands = new Map(
+          [...rule.rows].map(([key, index]) => [key, { node: cell(index), sign: this.row(index).shownSign }]),
+        );
+        return { op: 'formula', tree: rule.tree, operands, sign: row.shownSign, span: this.lengthOf(column.span) };
       }
       case 'nothing':
-        return { op: 'undefined', reason: 'not_meaningful' };
+        return undefinedBecause('not_meaningful');
     }
   }
 
-  private accountExpression(node: Extract<TraceNode, { at: 'account' }>, column: FigureColumn): Expression {
-    const { slice } = this.input;
-    const { account, sign } = node;
-    const asBalance = column.measure === 'by_nature' ? !this.isFlowAccount(account) : column.measure !== 'movement';
-    if (!asBalance) return { op: 'movements', account, periods: this.periodsOf(column), sign };
-    const span = column.span!;
-    if (column.measure === 'opening') return plus({ at: 'opening', account, period: span.from, sign });
-    return plus({ at: 'closing', account, period: Math.min(span.to, this.input.at.ordinal, lastLoaded(slice)), sign });
+  private lengthOf(span: Span | undefined): { days: number; months: number } | undefined {
+    if (!span) return undefined;
+    const { calendar } = this.input.slice;
+    const months = periodsOfSpan(calendar, span).filter(({ kind }) => kind === 'regular').length;
+    return { days: datesOfSpan(calendar, span).days, months };
   }
 
-  private isFlowAccount(account: number): boolean {
-    const { nature, behaviour } = this.input.slice.accounts[account]!;
-    return nature === 'income' || nature === 'expense' || (nature === 'statistic' && behaviour === 'flow');
+  /** The accounts of a row with what each brings into a cell. */
+  memberOf({ row, member }: { row: number; member: number }): Member {
+    const { rule } = this.row(row);
+    return (rule as Extract<CompiledRow['rule'], { from: 'accounts' }>).members[member]!;
+  }
+
+  private accountExpression(node: Extract<TraceNode, { at: 'account' }>, column: FigureColumn): Expression {
+    const row = this.row(node.row);
+    const { account, weight, where } = this.memberOf(node);
+    const sign = row.shownSign * (row.orientation === 'credit' ? -1 : 1) * weight;
+    const books = this.booksOf(column, where);
+    const missing = this.books.missing(books);
+    if (missing) return undefinedBecause(missing);
+    const reading = this.readingOf(row, account, column.measure);
+    const span = column.span!;
+    const closing = (period: number): TraceNode => ({ at: 'closing', account, period, sign, books });
+    const opening: TraceNode = { at: 'opening', account, period: span.from, sign, books };
+    const last = Math.min(span.to, this.upTo(column), lastLoaded(this.columnBooks(column)));
+    switch (reading) {
+      case 'flow':
+      case 'movement':
+        return { op: 'movements', account, periods: this.periodsOf(column), sign, books };
+      case 'opening':
+        return plus(opening);
+      case 'closing':
+        return plus(closing(last));
+      case 'average_of_ends':
+        return { op: 'mean', terms: [opening, closing(last)] };
+      case 'average': {
+        const { periods } = this.input.slice.calendar;
+        const held = this.periodsOf(column).filter((period) => periods[period]!.kind === 'regular');
+        return held.length === 0 ? undefinedBecause('no_data') : { op: 'mean', terms: held.map(closing) };
+      }
+    }
+  }
+
+  /** A column by nature reads a row as the row says, else by the account's nature; any other column says so itself. */
+  private readingOf({ kind, rule }: CompiledRow, account: number, measure: Measure) {
+    const { reads } = rule as Extract<CompiledRow['rule'], { from: 'accounts' }>;
+    if (kind === 'cash_flow') return 'flow';
+    if (measure !== 'by_nature') return measure;
+    return reads ?? (this.isFlowAccount(account) ? 'flow' : 'closing');
+  }
+
+  /** Whether an account reads as a flow in a column by nature; dividends declared stand among the balances. */
+  private isFlowAccount(index: number): boolean {
+    const account = this.input.slice.accounts[index]!;
+    return isFlow(account) && account.nature !== 'equity';
   }
 
   /** Why a whole column is undefined, if it is. */
   private columnReason(column: FigureColumn): UndefinedReason | undefined {
+    if (column.currency !== undefined && column.currency !== this.input.currency.code) return 'rate_missing';
+    const missing = this.books.missing(this.booksOf(column));
+    if (missing) return missing;
     if (!column.span) return 'no_data';
     if (this.periodsOf(column).length > 0) return undefined;
-    return column.span.from > this.input.at.ordinal ? 'to_come' : 'no_data';
+    return column.span.from > this.upTo(column) ? 'to_come' : 'no_data';
+  }
+
+  private booksOf(column: FigureColumn, where: Member['where'] = NO_CONDITIONS): number {
+    const known = (this.booksRead[column.index] ??= new Map());
+    const found = known.get(where);
+    if (found !== undefined) return found;
+    const opened = this.books.indexOf(narrowed(column.selection, where));
+    known.set(where, opened);
+    return opened;
+  }
+
+  /** The books of a column, its rows' own conditions left aside. */
+  columnBooks(column: FigureColumn): LedgerSlice {
+    return this.books.slice(this.booksOf(column));
+  }
+
+  /** The last period that a column may show: actual figures end at the as-at, others at their own end. */
+  private upTo(column: FigureColumn): number {
+    return this.books.isActual(this.booksOf(column)) ? this.input.at.ordinal : Infinity;
   }
 
   /** The periods of a column that are not after the as-at period and hold data. */
   private periodsOf(column: FigureColumn): readonly number[] {
-    return (this.heldPeriods[column.index] ??= heldPeriodsOf(column, this.input));
+    const known = this.heldPeriods.get(column.index);
+    if (known) return known;
+    const { holdsData } = this.columnBooks(column);
+    const held: number[] = [];
+    if (column.span) {
+      const last = Math.min(column.span.to, this.upTo(column));
+      for (let p = column.span.from; p <= last; p++) if (holdsData[p]) held.push(p);
+    }
+    this.heldPeriods.set(column.index, held);
+    return held;
   }
 
   private checked(figure: Figure, node: TraceNode): Figure {
-    if (figure.amount !== null && !Number.isSafeInteger(figure.amount) && figure.unit.kind !== 'ratio') {
-      const where = node.at === 'cell' ? this.row(node.row).label : this.input.slice.accounts[node.account]!.number;
+    const isMoney = figure.unit.kind === 'currency' || figure.unit.kind === 'count';
+    if (figure.amount !== null && isMoney && Math.abs(figure.amount) > Number.MAX_SAFE_INTEGER) {
+      const where =
+        node.at === 'cell' ? this.row(node.row).label : this.input.slice.accounts[this.accountOf(node)]!.number;
       throw new CoreError('CORE_AMOUNT_OVERFLOW', { where });
     }
     return figure;
+  }
+
+  /** Index of the account of a node below a cell. */
+  accountOf(node: Exclude<TraceNode, { at: 'cell' }>): number {
+    return node.at === 'account' ? this.memberOf(node).account : node.account;
   }
 
   row(index: number): CompiledRow {
@@ -242,47 +404,15 @@ export class Evaluation {
   }
 }
 
-const plus = (...nodes: TraceNode[]): Expression => ({
-  op: 'sum',
-  terms: nodes.map((node) => ({ node, sign: 1 })),
-});
+/** The key under which a formula's operand is found. */
+export const referenceKey = (reference: FormulaReference): string => {
+  const id = reference.op === 'ref' ? reference.id : reference.name;
+  return reference.layout === undefined ? id : `${reference.layout}.${id}`;
+};
 
-const timesSign = (...signs: (1 | -1)[]): 1 | -1 => signs.reduce<number>((a, b) => a * b, 1) as 1 | -1;
-
-const lastLoaded = (slice: LedgerSlice) => slice.holdsData.lastIndexOf(1);
-
-function heldPeriodsOf(column: FigureColumn, { slice, at }: StatementInput): number[] {
-  const held: number[] = [];
-  if (!column.span) return held;
-  const last = Math.min(column.span.to, at.ordinal);
-  for (let p = column.span.from; p <= last; p++) if (slice.holdsData[p]) held.push(p);
-  return held;
-}
-
-type BalanceNode = Exclude<TraceNode, { at: 'cell' } | { at: 'account' }>;
-
-/** Closing before, opening journals, and the finished year's result where it moved in. */
-function openingTerms(slice: LedgerSlice, node: BalanceNode): TraceNode[] {
-  const { account, period } = node;
-  const at = slot(slice, account, period);
-  const terms: TraceNode[] = [];
-  const carried = slice.opening[at]! - slice.openingEntries[at]! - slice.rollOver[at]!;
-  if (carried !== 0) terms.push({ ...node, at: 'closing', period: period - 1 });
-  if (slice.openingEntries[at] !== 0) terms.push({ ...node, at: 'opening_entries' });
-  if (slice.rollOver[at] !== 0) terms.push({ ...node, at: 'roll_over' });
-  return terms;
-}
-
-/** Closings of the result accounts at the end of the year before. */
-function resultTerms(slice: LedgerSlice, node: BalanceNode): TraceNode[] {
-  return slice.accounts.flatMap((account, index): TraceNode[] => {
-    const isResultAccount = account.nature === 'income' || account.nature === 'expense' || account.role === 'dividends';
-    const closing = slice.closing[slot(slice, index, node.period - 1)]!;
-    return isResultAccount && closing !== 0
-      ? [{ at: 'closing', account: index, period: node.period - 1, sign: node.sign }]
-      : [];
-  });
-}
+/** Whether figures of several spans of time may be added: never those of a point in time. */
+const addsOverTime = (row: CompiledRow, measure: Measure): boolean =>
+  measure === 'movement' || (measure === 'by_nature' && row.flow);
 
 /** The sign that turns an account's debit-positive books into its natural reading. */
 export const naturalSign = (nature: Parameters<typeof naturalOrientation>[0]): 1 | -1 =>

@@ -1,43 +1,62 @@
-import type { Evaluation, TraceNode } from './evaluation';
+import type { Evaluation } from './evaluation';
+import { hasFigures } from './compiled-row';
+import type { TraceNode } from './trace-node';
 
 const LEAVES = ['movement', 'opening', 'closing', 'opening_entries', 'roll_over'] as const;
 
 /**
  * A trace node as text that survives in a URL: ids and keys, never positions.
- * @example 'cell~net_sales~ytd', 'account~ytd~4010~-1', 'movement~4010~FY2027-P05~-1'
+ *
+ * An account that stands more than once in a row (for several movement codes of a cash flow) is counted; postings that
+ * are not the whole books say which they are.
+ * @example 'cell~net_sales~ytd', 'account~net_sales~ytd~4010', 'movement~4010~FY2027-P05~-1'
  */
 export function addressOf(evaluation: Evaluation, node: TraceNode): string {
   const { slice } = evaluation.input;
-  switch (node.at) {
-    case 'cell':
-      return ['cell', evaluation.row(node.row).id, evaluation.column(node.column).id].join('~');
-    case 'account':
-      return ['account', evaluation.column(node.column).id, slice.accounts[node.account]!.number, node.sign].join('~');
-    default:
-      return [node.at, slice.accounts[node.account]!.number, slice.calendar.periods[node.period]!.key, node.sign].join(
-        '~',
-      );
+  const cell = (row: number, column: number) => [evaluation.row(row).id, evaluation.column(column).id];
+  if (node.at === 'cell') return ['cell', ...cell(node.row, node.column)].join('~');
+  const { number } = slice.accounts[evaluation.accountOf(node)]!;
+  if (node.at === 'account') {
+    const before = membersBefore(evaluation, node);
+    return ['account', ...cell(node.row, node.column), number, ...(before > 0 ? [before] : [])].join('~');
   }
+  const books = evaluation.books.keyOf(node.books);
+  return [node.at, number, slice.calendar.periods[node.period]!.key, node.sign, ...(books ? [books] : [])].join('~');
+}
+
+/** How many members of the row before this one hold the same account. */
+function membersBefore(evaluation: Evaluation, { row, member }: { row: number; member: number }): number {
+  const { account } = evaluation.memberOf({ row, member });
+  let before = 0;
+  for (let at = 0; at < member; at++) if (evaluation.memberOf({ row, member: at }).account === account) before++;
+  return before;
 }
 
 /** The node of an address, or undefined when the statement has no such place. */
 export function nodeOfAddress(evaluation: Evaluation, address: string): TraceNode | undefined {
   const { rows, columns, slice } = evaluation.input;
-  const [at, first = '', second = '', signText = ''] = address.split('~');
-  const columnOf = (id: string) => columns.columns.findIndex((column) => column.id === id);
-  const sign = signText === '-1' ? -1 : 1;
-  if (at === 'cell') {
-    const [row, column] = [rows.byId.get(first), columnOf(second)];
-    const isHeading = row !== undefined && rows.rows[row]!.kind === 'heading';
-    return row === undefined || column < 0 || isHeading ? undefined : { at, row, column };
-  }
-  if (at === 'account') {
-    const [column, account] = [columnOf(first), slice.indexOfAccount.get(second)];
-    const isFigure = columns.columns[column]?.kind === 'figure';
-    return account === undefined || !isFigure ? undefined : { at, column, account, sign };
+  const [at, first = '', second = '', third = '', fourth = ''] = address.split('~');
+  if (at === 'cell' || at === 'account') {
+    const row = rows.byId.get(first);
+    const column = columns.columns.findIndex(({ id }) => id === second);
+    if (row === undefined || column < 0 || !hasFigures(evaluation.row(row))) return undefined;
+    if (at === 'cell') return { at, row, column };
+    const { rule } = evaluation.row(row);
+    if (rule.from !== 'accounts' || columns.columns[column]!.kind !== 'figure') return undefined;
+    const account = slice.indexOfAccount.get(third);
+    const places = rule.members.flatMap((held, member) => (held.account === account ? [member] : []));
+    const member = places[Number(fourth || 0)];
+    return member === undefined ? undefined : { at, row, column, member };
   }
   const leaf = LEAVES.find((kind) => kind === at);
   const account = slice.indexOfAccount.get(first);
   const period = slice.calendar.periods.findIndex((p) => p.key === second);
-  return leaf && account !== undefined && period >= 0 ? { at: leaf, account, period, sign } : undefined;
+  const sign = Number(third);
+  const books = booksOfKey(evaluation, fourth);
+  return leaf && account !== undefined && period >= 0 && sign !== 0 && Number.isFinite(sign) && books !== undefined
+    ? { at: leaf, account, period, sign, books }
+    : undefined;
 }
+
+/** Books are found by key once the statement has opened all that its cells read. */
+const booksOfKey = ({ books }: Evaluation, key: string): number | undefined => (key === '' ? 0 : books.indexOfKey(key));

@@ -17,7 +17,7 @@ const ROWS: RowLayout = {
   rows: [
     { kind: 'accounts', id: 'sales', label: 'Net sales', accounts: { include: [{ by: 'heading', heading: 'Sales' }] } },
     { kind: 'accounts', id: 'energy', label: 'Energy', shown: 'brackets', accounts: { include: [{ by: 'heading', heading: 'Energy' }] } },
-    { kind: 'formula', id: 'profit', label: 'Profit', style: 'result', terms: [{ row: 'sales', sign: 1 }, { row: 'energy', sign: -1 }] },
+    { kind: 'formula', id: 'profit', label: 'Profit', style: 'result', formula: '{sales} - {energy}' },
     { kind: 'ratio', id: 'margin', label: 'Margin %', numerator: 'profit', denominator: 'sales' },
   ],
 }; // prettier-ignore
@@ -75,7 +75,9 @@ describe('evaluateStatement, month and year to date', () => {
 
   it('lists the account that no row holds and finds the profit off by just that', () => {
     expect(shown.coverage).toMatchObject({ accounts: 3, placedOnce: 2 });
-    expect(shown.coverage.misplaced).toEqual([{ number: '6510', name: 'Account 6510', rows: [], used: true }]);
+    expect(shown.coverage.misplaced).toEqual([
+      { number: '6510', name: 'Account 6510', how: 'none', rowIds: [], rows: [], used: true },
+    ]);
     const [levies] = shown.misplacedRows;
     // 46.00 of cost that began this year: nothing before, (46) now, a change of (46), "new"
     expect(levies!.cells.slice(0, 4).map((cell) => formatFigure(cell, 1))).toEqual(['–', '(46)', '(46)', 'new']);

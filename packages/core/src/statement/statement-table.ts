@@ -1,15 +1,19 @@
 import type { Figure, Unit } from '../figure/figure';
 import type { Issue } from '../issue/issue';
-import { coverageOf, isUsed } from '../layout/coverage';
+import { coverageOf, coverageTable, isUsed, type CoverageTable } from '../layout/coverage';
 import type { ColumnLayout } from '../layout/column-layout';
-import type { RowLayout } from '../layout/row-layout';
+import type { RowLayout, RowStyle } from '../layout/row-layout';
+import { selectionKey, type BooksSelection } from '../ledger/books-selection';
 import type { LedgerSlice } from '../ledger/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { proveProfit, trialBalanceAgrees, type ProfitProof } from '../tie-out/profit-proof';
 import { columnHeads, type ColumnHead } from './column-head';
 import { compileColumns, type CompiledColumn } from './compile-columns';
-import { compileRows, withMisplacedRows, type CompiledRow, type RowStyle } from './compile-rows';
+import { compileRows, withMisplacedRows } from './compile-rows';
+import { hasFigures, type CompiledRow } from './compiled-row';
 import { Evaluation } from './evaluation';
+import { selectionsRead } from './open-books';
+import { ALONE, type Surroundings } from './surroundings';
 
 /** A cell of the sheet: its figure as shown, and whether a change in it helps or hurts. */
 export interface StatementCell extends Figure {
@@ -22,18 +26,15 @@ export interface StatementRow {
   kind: CompiledRow['kind'];
   style: RowStyle;
   depth: number;
-  /** One cell a column; empty for headings. */
+  decimals: number | null;
+  note: string;
+  hideFromExport: boolean;
+  /** Laid open below another row. */
+  opened: boolean;
+  /** Asked to be left out while it holds nothing, and it holds nothing. */
+  isEmpty: boolean;
+  /** One cell a column; empty for headings, texts and lines. */
   cells: StatementCell[];
-}
-
-/** An account that no row, or more than one row, holds. */
-export interface MisplacedAccount {
-  number: string;
-  name: string;
-  /** Labels of the rows that hold it. */
-  rows: string[];
-  /** False when it never moved up to the as-at period. */
-  used: boolean;
 }
 
 export interface StatementTable {
@@ -41,7 +42,7 @@ export interface StatementTable {
   rows: StatementRow[];
   /** Misplaced accounts that have moved, each as a row of its own, read profit positive. */
   misplacedRows: StatementRow[];
-  coverage: { accounts: number; placedOnce: number; misplaced: MisplacedAccount[] };
+  coverage: CoverageTable;
   profit: ProfitProof[];
   trialBalance: { debit: number; credit: number };
   issues: Issue[];
@@ -53,23 +54,47 @@ export interface StatementSource {
   slice: LedgerSlice;
   at: FiscalPeriod;
   currency: Unit & { kind: 'currency' };
+  surroundings?: Surroundings;
 }
 
 /** Compiles a statement against the books of a scope, ready to be evaluated and traced. */
-export function openStatement({ rowLayout, columnLayout, slice, at, currency }: StatementSource): Evaluation {
-  const layoutRows = compileRows(rowLayout, slice.accounts, currency);
-  const misplaced = coverageOf(rowLayout, layoutRows, slice).misplaced.map(({ account }) => account);
-  const moved = misplaced.filter((account) => isUsed(slice, account, at.ordinal));
+export function openStatement(source: StatementSource): Evaluation {
+  const { rowLayout, columnLayout, slice, at, currency, surroundings = ALONE } = source;
+  const layoutRows = compileRows(rowLayout, slice.accounts, currency, surroundings);
+  const { misplaced } = coverageOf(rowLayout, layoutRows, slice.accounts, surroundings.cashFlow);
+  const moved = misplaced.map(({ account }) => account).filter((account) => isUsed(slice, account, at.ordinal));
   const rows = withMisplacedRows(layoutRows, slice.accounts, moved, currency);
-  const columns = compileColumns(columnLayout, slice.calendar, at, (p) => slice.holdsData[p] === 1);
+  const holdsData = (p: number) => slice.holdsData[p] === 1;
+  const columns = compileColumns(columnLayout, { calendar: slice.calendar, at, holdsData, surroundings });
   const shareBase = rowLayout.shareBase === undefined ? undefined : rows.byId.get(rowLayout.shareBase);
-  return new Evaluation({ rows, columns, shareBase, slice, at, currency });
+  const evaluation = new Evaluation({ rows, columns, shareBase, slice, at, currency, surroundings });
+  for (const selection of selectionsRead(rows, columns)) evaluation.books.indexOf(selection);
+  return evaluation;
+}
+
+/**
+ * What a statement reads of the books beside the whole actual books of its scope, so that they can be fetched before it
+ * is opened.
+ */
+export function selectionsOfStatement(source: StatementSource): BooksSelection[] {
+  const { rowLayout, columnLayout, slice, at, currency, surroundings = ALONE } = source;
+  const rows = compileRows(rowLayout, slice.accounts, currency, surroundings);
+  const columns = compileColumns(columnLayout, {
+    calendar: slice.calendar, at, holdsData: (p) => slice.holdsData[p] === 1, surroundings,
+  }); // prettier-ignore
+  return selectionsRead(rows, columns).slice(1);
 }
 
 /** Favourable or adverse by the row's direction; none for neutral rows, unchanged and undefined cells. */
 function favourOf(row: CompiledRow, column: CompiledColumn, figure: Figure): StatementCell['favour'] {
   const isChange = column.kind === 'difference' || column.kind === 'percent_change';
-  if (!isChange || row.direction === 'neutral' || !figure.amount) return undefined;
+  if (
+    !isChange ||
+    (figure.unit.kind === 'points' && row.unit.kind !== 'ratio') ||
+    row.direction === 'neutral' ||
+    !figure.amount
+  )
+    return undefined;
   const rises = figure.amount * row.shownSign > 0;
   return rises === (row.direction === 'up') ? 'favourable' : 'adverse';
 }
@@ -82,12 +107,14 @@ function cellOf(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn
 
 /** The heads of a statement's columns, in its own context. */
 export function headsOf(evaluation: Evaluation): ColumnHead[] {
-  const { rows, columns, shareBase, slice, at } = evaluation.input;
+  const { rows, columns, shareBase, slice, at, surroundings } = evaluation.input;
   return columnHeads(columns.columns, {
     calendar: slice.calendar,
     at,
-    holdsData: (p) => slice.holdsData[p] === 1,
+    holdsData: (column, p) => (column.kind === 'figure' ? evaluation.columnBooks(column) : slice).holdsData[p] === 1,
     shareBaseLabel: shareBase === undefined ? '' : rows.rows[shareBase]!.label,
+    rowLabel: (id) => rows.rows[rows.byId.get(id) ?? -1]?.label ?? '',
+    surroundings,
   });
 }
 
@@ -98,47 +125,37 @@ export function headsOf(evaluation: Evaluation): ColumnHead[] {
  */
 export function evaluateStatement(source: StatementSource, evaluation = openStatement(source)): StatementTable {
   const { rows, columns } = evaluation.input;
-  const evaluated = rows.rows.map((row): StatementRow => ({
-    id: row.id,
-    label: row.label,
-    kind: row.kind,
-    style: row.style,
-    depth: row.depth,
-    cells: row.kind === 'heading' ? [] : columns.columns.map((column) => cellOf(evaluation, row, column)),
-  }));
+  const evaluated = (from: number, to?: number) =>
+    rows.rows.slice(from, to).map((row) => statementRow(row, columns.columns.map((column) => cellOf(evaluation, row, column)))); // prettier-ignore
   return {
     columns: headsOf(evaluation),
-    rows: evaluated.slice(0, rows.layoutEnd),
-    misplacedRows: evaluated.slice(rows.layoutEnd),
-    coverage: coverageTable(source, evaluation),
+    rows: evaluated(0, rows.layoutEnd),
+    misplacedRows: evaluated(rows.misplacedFrom),
+    coverage: coverageTable(source.rowLayout, rows, source.slice, source.at, surroundingsOf(source).cashFlow),
     profit: profitProofs(source, evaluation),
     trialBalance: trialBalanceAgrees(source.slice, source.at.ordinal),
     issues: [...rows.issues, ...columns.issues],
   };
 }
 
-function coverageTable({ rowLayout, slice, at }: StatementSource, evaluation: Evaluation): StatementTable['coverage'] {
-  const { rows } = evaluation.input;
-  const { accounts, placedOnce, misplaced } = coverageOf(rowLayout, rows, slice);
-  return {
-    accounts,
-    placedOnce,
-    misplaced: misplaced.map(({ account, rows: held }) => ({
-      number: slice.accounts[account]!.number,
-      name: slice.accounts[account]!.name,
-      rows: held.map((row) => rows.rows[row]!.label),
-      used: isUsed(slice, account, at.ordinal),
-    })),
-  };
+const surroundingsOf = ({ surroundings = ALONE }: StatementSource) => surroundings;
+
+function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
+  const { id, label, kind, style, depth, note, hideFromExport, opened } = row;
+  const isEmpty = row.whenEmpty === 'hide' && cells.every(({ amount, word }) => !amount && !word);
+  const shown = hasFigures(row) ? cells : [];
+  return { id, label, kind, style, depth, note, hideFromExport, opened, decimals: row.decimals ?? null, isEmpty, cells: shown }; // prettier-ignore
 }
 
 function profitProofs({ rowLayout, slice, at }: StatementSource, evaluation: Evaluation): ProfitProof[] {
+  if (rowLayout.purpose !== 'income') return [];
   const { rows, columns } = evaluation.input;
   const result = rowLayout.result === undefined ? undefined : rows.byId.get(rowLayout.result);
   if (result === undefined) return [];
   return columns.columns.flatMap((column) => {
-    const isFlowFigure = column.kind === 'total' || (column.kind === 'figure' && isFlowMeasure(column.measure));
-    if (!isFlowFigure || !column.span) return [];
+    if (column.kind !== 'total' && column.kind !== 'figure') return [];
+    if (!column.span || !isFlowMeasure(column.measure)) return [];
+    if (column.kind === 'total' ? !column.isOverTime : selectionKey(column.selection) !== '') return [];
     const shown = evaluation.figure({ at: 'cell', row: result, column: column.index });
     return proveProfit(slice, column.id, column.span, at.ordinal, shown) ?? [];
   });

@@ -1,8 +1,10 @@
 import type { Figure } from '../figure/figure';
 import { periodName } from '../period/period-name';
-import type { Evaluation, Expression, TraceNode } from './evaluation';
+import type { BooksSelection } from '../ledger/books-selection';
+import type { Evaluation } from './evaluation';
 import { addressOf } from './node-address';
 import { headsOf } from './statement-table';
+import type { Expression, TraceNode } from './trace-node';
 
 /** What a term is, for the words and the look of its line. */
 export type TraceLabel =
@@ -29,20 +31,23 @@ export interface PostingsOf {
   account: string;
   period: string;
   entryKind: 'normal' | 'opening';
-  sign: 1 | -1;
+  sign: number;
+  /** Which postings of the account count. */
+  selection: BooksSelection;
 }
 
 /**
  * One level of how a figure came to be.
  *
- * For a sum, the terms with their signs add up to the figure; for the other operations `terms` are `of` and `base`.
- * `sum` is the terms added up again, so that the level proves itself.
+ * For a sum, the terms with their signs add up to the figure; a mean is their sum divided by their number; a formula
+ * lists what it reads; for the other operations `terms` are `of` and `base`. `sum` is the terms added up again, so that
+ * the level proves itself.
  */
 export interface TraceLevel {
   address: string;
   label: TraceLabel;
   figure: Figure;
-  operation: 'sum' | 'difference' | 'percent_change' | 'quotient' | 'postings' | 'undefined';
+  operation: 'sum' | 'difference' | 'percent_change' | 'quotient' | 'mean' | 'formula' | 'postings' | 'undefined';
   terms: TraceTerm[];
   /** Terms that are zero or hold nothing, left out of `terms`. */
   omitted: number;
@@ -74,9 +79,13 @@ export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1
       return [...expression.terms];
     case 'movements':
       return expression.periods.map((period) => ({
-        node: { at: 'movement', account: expression.account, period, sign: expression.sign },
+        node: { at: 'movement', account: expression.account, period, sign: expression.sign, books: expression.books },
         sign: 1,
       }));
+    case 'mean':
+      return expression.terms.map((node) => ({ node, sign: 1 }));
+    case 'formula':
+      return [...expression.operands.values()].map(({ node }) => ({ node, sign: 1 }));
     case 'difference':
     case 'percent_change':
     case 'quotient':
@@ -127,6 +136,7 @@ function postingsOf(evaluation: Evaluation, leaf: Extract<Expression, { op: 'pos
     period: slice.calendar.periods[leaf.period]!.key,
     entryKind: leaf.entryKind,
     sign: leaf.sign,
+    selection: evaluation.books.selections[leaf.books]!,
   };
 }
 
@@ -136,7 +146,7 @@ function traceLabel(evaluation: Evaluation, node: TraceNode, heads: ReturnType<t
     const head = heads[node.column]!;
     return { kind: 'cell', row: evaluation.row(node.row).label, column: head.label, block: head.blockLabel };
   }
-  const { number, name } = slice.accounts[node.account]!;
+  const { number, name } = slice.accounts[evaluation.accountOf(node)]!;
   if (node.at === 'account') return { kind: 'account', number, name };
   return { kind: 'period', what: node.at, period: periodName(slice.calendar.periods[node.period]!), number, name };
 }

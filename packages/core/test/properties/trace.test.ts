@@ -37,7 +37,7 @@ const ROWS: RowLayout = {
     accounts('overheads', 'Overheads', true),
     {
       kind: 'formula', id: 'profit', label: 'profit', style: 'result',
-      terms: [{ row: 'income', sign: 1 }, { row: 'costs', sign: -1 }, { row: 'overheads', sign: -1 }],
+      formula: '{income} - {costs} - {overheads}',
     },
     { kind: 'ratio', id: 'margin', label: 'margin', numerator: 'profit', denominator: 'income' },
     accounts('cash', 'Cash', false),

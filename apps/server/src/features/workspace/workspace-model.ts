@@ -1,9 +1,10 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
+import * as v from 'valibot';
 import {
-  buildLedgerSlice, digitsOf, RESOURCES, type Account, type BalanceEntry, type ColumnLayout, type Document,
-  type FiscalPeriod,
-  type LedgerSlice, type RowLayout, type StatementDocument, type Unit, type WorkspaceSettings,
+  digitsOf, DocumentSchema, RESOURCES, type Account, type CashFlowRule, type ColumnLayout, type DimensionTree, type Document,
+  type FiscalPeriod, type LedgerSlice, type RowLayout, type StatementDocument, type Unit, type WorkspaceSettings,
 } from '@margin-lens/core'; // prettier-ignore
+import { BooksReader } from './books-reader';
 import { accountOfRow, calendarsOfRows, type PackageRow, type StoredCalendar } from './package-rows';
 
 export interface Entity {
@@ -15,6 +16,7 @@ export interface Entity {
 }
 
 export interface Version {
+  id: number;
   code: string;
   name: string;
   kind: string;
@@ -25,7 +27,7 @@ export interface Version {
 
 /** The workspace at one revision: master data and documents, and the books of entities as they are asked for. */
 export class WorkspaceModel {
-  private readonly slices = new Map<number, LedgerSlice>();
+  readonly books = new BooksReader(this);
   private readonly accountById: ReadonlyMap<number, string>;
   readonly accountIds: ReadonlyMap<string, number>;
 
@@ -37,12 +39,25 @@ export class WorkspaceModel {
     accountIds: readonly number[],
     readonly versions: readonly Version[],
     readonly documents: readonly Document[],
-    /** Names of the dimensions, in the order they were first delivered. */
-    readonly dimensions: readonly string[],
+    /** The dimensions with their values, in the order they were first delivered. */
+    readonly trees: readonly DimensionTree[],
+    readonly cashFlow: readonly CashFlowRule[],
+    private readonly closed: readonly { entity: string; period: string }[],
     readonly lastPostedAt: string | undefined,
   ) {
     this.accountById = new Map(accounts.map((account, index) => [accountIds[index]!, account.number]));
     this.accountIds = new Map(accounts.map((account, index) => [account.number, accountIds[index]!]));
+  }
+
+  /** Names of the dimensions. */
+  get dimensions(): string[] {
+    return this.trees.map(({ name }) => name);
+  }
+
+  /** The last period of an entity that is closed, if any is. */
+  lastClosed({ code, calendar: { calendar } }: Entity): FiscalPeriod | undefined {
+    const keys = new Set(this.closed.filter(({ entity }) => entity === code).map(({ period }) => period));
+    return calendar.periods.findLast(({ key, kind }) => kind === 'regular' && keys.has(key));
   }
 
   entity(code: string): Entity | undefined {
@@ -56,45 +71,14 @@ export class WorkspaceModel {
     return this.documents.filter((document) => document.kind === kind);
   }
 
-  /**
-   * The actual books of an entity, basis books and adjustment. Read once a revision from the maintained balances, a few
-   * milliseconds for an entity, so that starting needs to read nothing ahead.
-   */
-  async slice(em: EntityManager, entity: Entity): Promise<LedgerSlice> {
-    const held = this.slices.get(entity.id);
-    if (held) return held;
-    const slice = buildLedgerSlice(this.accounts, entity.calendar.calendar, await this.balances(em, entity));
-    this.slices.set(entity.id, slice);
-    return slice;
+  /** The actual books of an entity, basis books and adjustment. */
+  slice(em: EntityManager, entity: Entity): Promise<LedgerSlice> {
+    return this.books.read(em, entity);
   }
 
-  private async balances(em: EntityManager, entity: Entity): Promise<BalanceEntry[]> {
-    const { calendar, idOf } = entity.calendar;
-    const ordinalOfId = new Map(calendar.periods.map((period) => [idOf(period), period.ordinal]));
-    const rows = await em.getConnection().execute<BalanceRow[]>(
-      `select account, period, entry_kind as entryKind, sum(debit) as debit, sum(credit) as credit, sum(quantity) as quantity
-       from balance where version = 0 and entity = ? and basis in (0, 1) and entry_kind in (0, 1)
-       group by account, period, entry_kind`,
-      [entity.id],
-    );
-    return rows.map((row) => ({
-      account: this.accountById.get(row.account)!,
-      period: ordinalOfId.get(row.period)!,
-      entryKind: row.entryKind === 1 ? 'opening' : 'normal',
-      debit: row.debit,
-      credit: row.credit,
-      quantity: row.quantity,
-    }));
+  accountNumber(id: number): string | undefined {
+    return this.accountById.get(id);
   }
-}
-
-interface BalanceRow {
-  account: number;
-  period: number;
-  entryKind: number;
-  debit: number;
-  credit: number;
-  quantity: number;
 }
 
 /** The revision that the workspace is at now; 0 when nothing was ever written. */
@@ -129,11 +113,39 @@ export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> 
     accountRows.map(accountOfRow),
     accountRows.map((row) => row.id),
     (await rowsOf('versions')).map(versionOfRow),
-    stored.filter(({ kind }) => LAYOUT_KINDS.includes(kind)).map(({ body }) => JSON.parse(body) as Document),
-    [...new Set((await rowsOf('dimensions')).map((row) => String(row['dimension'])))],
+    stored.filter(({ kind }) => LAYOUT_KINDS.includes(kind)).map(({ body }) => documentOf(body)),
+    treesOfRows(await rowsOf('dimensions')),
+    (await rowsOf('cash_flow')).map(cashFlowOfRow),
+    (await rowsOf('period_status'))
+      .filter((row) => row['status'] === 'closed')
+      .map((row) => ({ entity: String(row['entity']), period: String(row['period']) })),
     last?.at ?? undefined,
   );
 }
+
+/** A document as it was kept; older forms are read as today's. */
+function documentOf(body: string): Document {
+  const raw = JSON.parse(body) as Document;
+  const parsed = v.safeParse(DocumentSchema, raw);
+  return parsed.success ? parsed.output : raw;
+}
+
+function treesOfRows(rows: readonly PackageRow[]): DimensionTree[] {
+  const trees = new Map<string, DimensionTree['values'][number][]>();
+  for (const row of rows) {
+    const name = String(row['dimension']);
+    const value = { value: String(row['value']), name: String(row['name']), parent: String(row['parent'] ?? '') };
+    trees.set(name, [...(trees.get(name) ?? []), value]);
+  }
+  return [...trees].map(([name, values]) => ({ name, values }));
+}
+
+const cashFlowOfRow = (row: PackageRow): CashFlowRule => ({
+  account: String(row['account']),
+  flow: String(row['flow'] ?? ''),
+  line: String(row['line']),
+  factor: Number(row['factor']),
+});
 
 function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredCalendar>): Entity {
   const code = String(row['currency']);
@@ -147,6 +159,7 @@ function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredCalen
 }
 
 const versionOfRow = (row: PackageRow): Version => ({
+  id: row.id,
   code: String(row['code']),
   name: String(row['name']),
   kind: String(row['kind']),

@@ -91,7 +91,7 @@ const result = (id: string, plus: string[], minus: string[]): RowLayout['rows'][
   id,
   label: id,
   style: 'result',
-  terms: [...plus.map((row) => ({ row, sign: 1 as const })), ...minus.map((row) => ({ row, sign: -1 as const }))],
+  formula: [...plus.map((row, at) => `${at > 0 ? '+ ' : ''}{${row}}`), ...minus.map((row) => `- {${row}}`)].join(' '),
 });
 /** The case's income statement by nature of cost, its lines under the names of the expected file. */
 const INCOME: RowLayout = {

@@ -1,0 +1,47 @@
+import * as v from 'valibot';
+
+/**
+ * A demand on the value that a posting carries in a dimension. Named values include those below them in the tree.
+ * `partner` and `flow` are asked for like dimensions.
+ */
+export const DimensionConditionSchema = v.strictObject({
+  dimension: v.pipe(v.string(), v.minLength(1)),
+  has: v.picklist(['in', 'not_in', 'any', 'none']),
+  values: v.array(v.string()),
+});
+export type DimensionCondition = v.InferOutput<typeof DimensionConditionSchema>;
+
+/** Which postings a figure is made of, beside account and period. */
+export interface BooksSelection {
+  /** Entity code; undefined for the scope of the statement. */
+  scope: string | undefined;
+  /** Version code; `actual` for the books. */
+  version: string;
+  /** `reported` is books and adjustments; `with_cash` adds what the cash basis holds beside them; `books` leaves adjustments out. */
+  basis: ColumnBasis;
+  where: readonly DimensionCondition[];
+}
+
+export const COLUMN_BASES = ['reported', 'books', 'with_cash'] as const;
+export type ColumnBasis = (typeof COLUMN_BASES)[number];
+export const ACTUAL = 'actual';
+
+export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, basis: 'reported', where: [] };
+
+const conditionKey = ({ dimension, has, values }: DimensionCondition) =>
+  [dimension, has, [...values].sort().map(encodeURIComponent).join(',')].join(':');
+
+/** Text that two selections share exactly when they are the same; empty for the whole actual books of the scope. */
+export function selectionKey({ scope, version, basis, where }: BooksSelection): string {
+  const parts = [
+    scope === undefined ? '' : `scope:${scope}`,
+    version === ACTUAL ? '' : `version:${version}`,
+    basis === 'reported' ? '' : `basis:${basis}`,
+    ...where.map(conditionKey).sort(),
+  ];
+  return parts.filter(Boolean).join(';');
+}
+
+/** A selection narrowed by more conditions. */
+export const narrowed = (selection: BooksSelection, where: readonly DimensionCondition[]): BooksSelection =>
+  where.length === 0 ? selection : { ...selection, where: [...selection.where, ...where] };

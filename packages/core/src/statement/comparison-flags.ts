@@ -1,0 +1,37 @@
+import { datesOfSpan } from '../period/span';
+import { hasSpan, type HeadContext } from './column-head';
+import { periodsHeld, type CompiledColumn, type Measure } from './compile-columns';
+
+const READS: Record<Measure, 'flow' | 'balance' | 'nature'> = {
+  movement: 'flow',
+  opening: 'balance',
+  closing: 'balance',
+  average: 'balance',
+  average_of_ends: 'balance',
+  by_nature: 'nature',
+};
+
+/**
+ * What makes a comparison of two columns unequal or meaningless, in words.
+ * @source domain notes, Time: number of periods, regular against adjustment, periods with data, days
+ */
+export function comparisonFlags(of: CompiledColumn, base: CompiledColumn, context: HeadContext): string[] {
+  if (of.kind === 'blank' || base.kind === 'blank') return ['One side is an empty column.'];
+  const isShare = (column: CompiledColumn) => column.kind === 'share' || column.kind === 'percent_change';
+  if (isShare(of) !== isShare(base)) return ['An amount against a percentage means nothing.'];
+  if (!hasSpan(of) || !hasSpan(base)) return [];
+  const flags: string[] = [];
+  const [reads, against] = [READS[of.measure], READS[base.measure]];
+  if (reads !== against && reads !== 'nature' && against !== 'nature')
+    flags.push('A movement against a balance means nothing.');
+  if (!of.span || !base.span) return [...flags, 'One side is not loaded.'];
+  const [a, b] = [of, base].map((side) =>
+    periodsHeld(context.calendar, side.span!, context.at, (p) => context.holdsData(side, p)),
+  );
+  const [daysOf, daysBase] = [of, base].map((side) => datesOfSpan(context.calendar, side.span!).days);
+  if (a!.periods !== b!.periods) flags.push(`${a!.periods} periods against ${b!.periods}.`);
+  if (a!.adjustments !== b!.adjustments) flags.push('One side holds an adjustment period, the other none.');
+  if (a!.held !== b!.held) flags.push(`${a!.held} periods with data against ${b!.held}.`);
+  if (daysOf !== daysBase && reads !== 'balance') flags.push(`${daysOf} days against ${daysBase}.`);
+  return flags;
+}

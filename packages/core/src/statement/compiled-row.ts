@@ -1,0 +1,66 @@
+import type { Direction, Orientation } from '../account/nature';
+import type { Unit } from '../figure/figure';
+import type { FormulaNode } from '../formula/formula';
+import type { Issue } from '../issue/issue';
+import type { Row, RowReading, RowStyle } from '../layout/row-layout';
+import type { DimensionCondition } from '../ledger/books-selection';
+
+/** An account in a row: its debit-positive figure enters times `weight`, of the postings that meet the conditions. */
+export interface Member {
+  account: number;
+  weight: number;
+  where: readonly DimensionCondition[];
+}
+
+/** How a row's own figure comes from other rows or from accounts, before any column has a say. */
+export type RowRule =
+  | { from: 'accounts'; members: readonly Member[]; reads: RowReading | undefined }
+  | { from: 'rows'; terms: readonly { row: number; sign: 1 | -1 }[] }
+  | { from: 'ratio'; numerator: number; denominator: number }
+  /** `rows` finds the row of a reference by its text `id` or `layout.id`. */
+  | { from: 'formula'; tree: FormulaNode; rows: ReadonlyMap<string, number> }
+  | { from: 'nothing' };
+
+/**
+ * A row, flattened from the outline and ready to evaluate.
+ *
+ * `shownSign` turns the row's own orientation into what is shown: −1 for costs in brackets. All figures and traces of
+ * the engine are as shown, so that what stands on the sheet adds up as it stands.
+ */
+export interface CompiledRow {
+  index: number;
+  id: string;
+  label: string;
+  kind: Row['kind'];
+  style: RowStyle;
+  depth: number;
+  parent: number | undefined;
+  orientation: Orientation;
+  shownSign: 1 | -1;
+  direction: Direction;
+  additive: boolean;
+  /** True when a column by nature shows flows of it, so that periods may be added. */
+  flow: boolean;
+  unit: Unit;
+  rule: RowRule;
+  inCycle: boolean;
+  decimals: number | undefined;
+  whenEmpty: 'keep' | 'hide';
+  hideFromExport: boolean;
+  note: string;
+  /** Laid open below another row: an account or a dimension value of it. */
+  opened: boolean;
+}
+
+export interface CompiledRows {
+  rows: readonly CompiledRow[];
+  /** Index of the first row behind those of the layout: rows of other layouts that formulas read. */
+  layoutEnd: number;
+  /** Index of the first row that stands for a misplaced account; see `withMisplacedRows`. */
+  misplacedFrom: number;
+  byId: ReadonlyMap<string, number>;
+  issues: readonly Issue[];
+}
+
+export const hasFigures = ({ kind }: { kind: Row['kind'] }): boolean =>
+  kind !== 'heading' && kind !== 'text' && kind !== 'line' && kind !== 'blank';

@@ -1,0 +1,77 @@
+import type { UndefinedReason } from '../figure/figure';
+import { ACTUAL, narrowed, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../ledger/books-selection';
+import type { LedgerSlice } from '../ledger/ledger-slice';
+import type { CompiledColumns } from './compile-columns';
+import type { CompiledRows } from './compiled-row';
+
+/**
+ * Every selection of postings that the cells of a statement read, each once; the whole actual books come first.
+ *
+ * A cell reads what its column selects, narrowed by the conditions of its row.
+ */
+export function selectionsRead(rows: CompiledRows, columns: CompiledColumns): BooksSelection[] {
+  const conditions = new Map(
+    rows.rows
+      .flatMap(({ rule }) => (rule.from === 'accounts' ? rule.members.map(({ where }) => where) : []))
+      .map((where) => [JSON.stringify(where), where]),
+  );
+  const found = new Map([[selectionKey(WHOLE_BOOKS), WHOLE_BOOKS]]);
+  for (const column of columns.columns) {
+    if (column.kind !== 'figure') continue;
+    found.set(selectionKey(column.selection), column.selection);
+    for (const where of conditions.values()) {
+      const selection = narrowed(column.selection, where);
+      found.set(selectionKey(selection), selection);
+    }
+  }
+  return [...found.values()];
+}
+
+/** The books that a statement's cells read, by index; 0 are the whole actual books of its scope. */
+export class OpenBooks {
+  private readonly indexes = new Map<string, number>();
+  private readonly opened: (LedgerSlice | UndefinedReason)[] = [];
+  readonly selections: BooksSelection[] = [];
+
+  constructor(
+    readonly whole: LedgerSlice,
+    private readonly booksOf: (selection: BooksSelection) => LedgerSlice | UndefinedReason,
+  ) {
+    this.indexOf(WHOLE_BOOKS);
+  }
+
+  indexOf(selection: BooksSelection): number {
+    const key = selectionKey(selection);
+    const known = this.indexes.get(key);
+    if (known !== undefined) return known;
+    const index = this.opened.length;
+    this.indexes.set(key, index);
+    this.selections.push(selection);
+    this.opened.push(key === '' ? this.whole : this.booksOf(selection));
+    return index;
+  }
+
+  /** Index of the books with a key that was read before, or undefined. */
+  indexOfKey(key: string): number | undefined {
+    return this.indexes.get(key);
+  }
+
+  keyOf(index: number): string {
+    return selectionKey(this.selections[index]!);
+  }
+
+  /** The reason why there are no such books, if there are none. */
+  missing(index: number): UndefinedReason | undefined {
+    const books = this.opened[index]!;
+    return typeof books === 'string' ? books : undefined;
+  }
+
+  slice(index: number): LedgerSlice {
+    const books = this.opened[index]!;
+    return typeof books === 'string' ? this.whole : books;
+  }
+
+  isActual(index: number): boolean {
+    return this.selections[index]!.version === ACTUAL;
+  }
+}

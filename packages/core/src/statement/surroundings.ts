@@ -1,0 +1,44 @@
+import type { RowLayout } from '../layout/row-layout';
+import type { BooksSelection } from '../ledger/books-selection';
+import type { CashFlowRule } from '../ledger/cash-flow-rule';
+import type { LedgerSlice } from '../ledger/ledger-slice';
+import type { UndefinedReason } from '../figure/figure';
+import type { FiscalPeriod } from '../period/fiscal-calendar';
+
+export interface DimensionTree {
+  name: string;
+  values: readonly { value: string; name: string; parent: string }[];
+}
+
+/** A row laid open: its accounts, or the values of a dimension, stand below it. */
+export interface Expansion {
+  row: string;
+  /** `accounts`, or the name of a dimension. */
+  by: string;
+}
+
+/** What a statement reads beside its layouts and the books of its scope. */
+export interface Surroundings {
+  /** All row layouts, for formulas that name rows of another. */
+  rowLayouts: readonly RowLayout[];
+  cashFlow: readonly CashFlowRule[];
+  dimensions: readonly DimensionTree[];
+  entities: readonly { code: string; name: string }[];
+  versions: readonly { code: string; name: string; kind: string }[];
+  lastClosed: FiscalPeriod | undefined;
+  expanded: readonly Expansion[];
+  /** Books of a selection other than the whole actual books of the scope; a reason where there are none. */
+  booksOf(selection: BooksSelection): LedgerSlice | UndefinedReason;
+}
+
+/** A statement that stands alone: no other layouts, dimensions, versions or books. */
+export const ALONE: Surroundings = {
+  rowLayouts: [],
+  cashFlow: [],
+  dimensions: [],
+  entities: [],
+  versions: [],
+  lastClosed: undefined,
+  expanded: [],
+  booksOf: () => 'no_data',
+};

@@ -1,0 +1,95 @@
+import type { Unit } from '../figure/figure';
+import type { ColumnLayout } from '../layout/column-layout';
+import { coverageOf } from '../layout/coverage';
+import type { RowLayout } from '../layout/row-layout';
+import { slot, type LedgerSlice } from '../ledger/ledger-slice';
+import type { FiscalPeriod } from '../period/fiscal-calendar';
+import { spanOf } from '../period/span';
+import type { Evaluation } from '../statement/evaluation';
+import { openStatement } from '../statement/statement-table';
+import type { Surroundings } from '../statement/surroundings';
+import { proveProfit, trialBalanceAgrees } from './profit-proof';
+import { tieOut, type TieOut } from './tie-out';
+
+/** The one column that layouts are proved in: the year to date, balances as at its end. */
+const YEAR_TO_DATE: ColumnLayout = {
+  schema: 1, kind: 'column_layout', id: 'proof', name: 'Proof',
+  columns: [{ kind: 'figure', id: 'ytd', span: 'year_to_date', measure: 'by_nature' }],
+}; // prettier-ignore
+
+export interface TieOutSource {
+  slice: LedgerSlice;
+  at: FiscalPeriod;
+  currency: Unit & { kind: 'currency' };
+  surroundings: Surroundings;
+  layouts: readonly RowLayout[];
+}
+
+/** Every tie-out of the books and of each layout, for one scope at one period. */
+export function tieOutsAt(source: TieOutSource): TieOut[] {
+  const { slice, at } = source;
+  const { debit, credit } = trialBalanceAgrees(slice, at.ordinal);
+  return [
+    tieOut('trial_balance', { id: '', name: 'Trial balance' }, { words: 'Debits', amount: debit }, { words: 'Credits', amount: credit }),
+    ...source.layouts.filter(({ archived }) => !archived).flatMap((layout) => layoutTieOuts(layout, source)),
+  ]; // prettier-ignore
+}
+
+function layoutTieOuts(layout: RowLayout, { slice, at, currency, surroundings }: TieOutSource): TieOut[] {
+  const evaluation = openStatement({
+    rowLayout: layout,
+    columnLayout: YEAR_TO_DATE,
+    slice,
+    at,
+    currency,
+    surroundings,
+  });
+  const { accounts, placedOnce } = coverageOf(layout, evaluation.input.rows, slice.accounts, surroundings.cashFlow);
+  const result = amountOf(evaluation, layout.result);
+  return [
+    ...resultTieOut(layout, evaluation, result, { slice, at }),
+    ...(accounts === 0
+      ? []
+      : [tieOut('coverage', layout, { words: 'Accounts placed once', amount: placedOnce }, { words: 'Accounts to place', amount: accounts }, 'accounts')]),
+  ]; // prettier-ignore
+}
+
+function resultTieOut(
+  layout: RowLayout,
+  evaluation: Evaluation,
+  result: { label: string; amount: number } | undefined,
+  { slice, at }: Pick<TieOutSource, 'slice' | 'at'>,
+): TieOut[] {
+  const span = spanOf(slice.calendar, 'year_to_date', at);
+  if (!result || !span) return [];
+  const left = { words: result.label, amount: result.amount };
+  switch (layout.purpose) {
+    case 'income': {
+      const proof = proveProfit(slice, 'ytd', span, at.ordinal, { amount: result.amount, unit: evaluation.input.currency });
+      return proof ? [tieOut('result', layout, left, { words: 'Gain of assets less liabilities and equity', amount: proof.trialBalance })] : [];
+    }
+    case 'balance_sheet': {
+      const other = amountOf(evaluation, layout.counterpart);
+      return other ? [tieOut('balance_sheet', layout, left, { words: other.label, amount: other.amount })] : [];
+    }
+    case 'cash_flow': {
+      let moved = 0;
+      slice.accounts.forEach(({ role }, account) => {
+        if (role !== 'cash') return;
+        for (let p = span.from; p <= span.to; p++) moved += slice.movement[slot(slice, account, p)]!;
+      });
+      return [tieOut('cash_flow', layout, left, { words: 'Movement of the cash accounts', amount: moved })];
+    }
+    case 'free':
+      return [];
+  }
+} // prettier-ignore
+
+/** A row's figure in the proof column, in the row's own orientation. */
+function amountOf(evaluation: Evaluation, id: string | undefined): { label: string; amount: number } | undefined {
+  const row = id === undefined ? undefined : evaluation.input.rows.byId.get(id);
+  if (row === undefined) return undefined;
+  const { amount } = evaluation.figure({ at: 'cell', row, column: 0 });
+  const { label, shownSign } = evaluation.row(row);
+  return amount === null ? undefined : { label, amount: shownSign * amount + 0 };
+}
