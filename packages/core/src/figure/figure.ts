@@ -17,7 +17,8 @@ export type Unit =
  *
  * Units: `amount` is in minor units for currencies (debit or credit positive as its owner says), in 1/10,000 for
  * counts, a fraction for ratios and points (0.404 is 40.4 %), itself for plain numbers and days.
- * `word` stands in place of a percentage that would mislead; `signsDiffer` marks a percentage between unlike signs.
+ * `word` stands in place of a percentage that would mislead; `signsDiffer` marks a percentage between unlike signs,
+ * `negativeBase` a ratio over a negative base, which means little.
  */
 export interface Figure {
   readonly amount: number | null;
@@ -25,6 +26,7 @@ export interface Figure {
   readonly reason?: UndefinedReason;
   readonly word?: 'new' | 'gone';
   readonly signsDiffer?: true;
+  readonly negativeBase?: true;
 }
 
 export const RATIO: Unit = { kind: 'ratio' };

@@ -12,11 +12,31 @@ function decimalText(scaled: number, decimals: number): string {
   return decimals === 0 ? grouped(text) : `${grouped(text.slice(0, cut))}.${text.slice(cut)}`;
 }
 
-const bracketed = (scaled: number, decimals: number) =>
-  scaled < 0 ? `(${decimalText(scaled, decimals)})` : decimalText(scaled, decimals);
+/** How figures look on one statement or row; every setting has a usual value. */
+export interface FigureLook {
+  /** Decimals in place of the usual ones of the unit. */
+  decimals?: number | undefined;
+  negative?: 'brackets' | 'minus' | undefined;
+  zero?: 'dash' | 'zero' | 'blank' | undefined;
+}
+
+const USUAL: FigureLook = {};
+
+function signed(scaled: number, decimals: number, { negative }: FigureLook): string {
+  const text = decimalText(scaled, decimals);
+  if (scaled >= 0) return text;
+  return negative === 'minus' ? `−${text}` : `(${text})`;
+}
 
 /** Decimals of money on the sheet: none in units and thousands, two in millions. */
 const moneyDecimals = (shown: ShownUnit): number => (shown === 1_000_000 ? 2 : 0);
+
+/** Decimals that figures of a unit are shown with when nothing else is said. */
+function usualDecimals(unit: Unit, shown: ShownUnit): number {
+  if (unit.kind === 'currency') return moneyDecimals(shown);
+  if (unit.kind === 'count') return unit.digits;
+  return unit.kind === 'number' ? 2 : 1;
+}
 
 /**
  * A figure as the sheet shows it: grouped, negatives in brackets, a dash for zero, empty where undefined.
@@ -24,26 +44,24 @@ const moneyDecimals = (shown: ShownUnit): number => (shown === 1_000_000 ? 2 : 0
  * Rounding: half away from zero at the shown unit; percentages and points to one decimal, no "-0.0".
  * @source reference definition 12; domain notes, Rounding on show
  */
-export function formatFigure({ amount, unit, word }: Figure, shown: ShownUnit): string {
+export function formatFigure({ amount, unit, word }: Figure, shown: ShownUnit, look: FigureLook = USUAL): string {
   if (word) return word;
   if (amount === null) return '';
-  if (amount === 0) return '–';
-  if (unit.kind === 'currency') {
-    const decimals = moneyDecimals(shown);
-    const scaled = divideRounded(amount, (10 ** unit.digits * shown) / 10 ** decimals);
-    return bracketed(scaled, decimals);
-  }
-  if (unit.kind === 'count') return countText(amount, unit);
-  return bracketed(roundHalfAway(withoutFloatNoise(amount * 1000)), 1);
+  const decimals = look.decimals ?? usualDecimals(unit, shown);
+  if (amount === 0) return look.zero === 'blank' ? '' : look.zero === 'zero' ? decimalText(0, decimals) : '–';
+  return signed(scaledFor(amount, unit, shown, decimals), decimals, look);
+}
+
+/** The amount as a whole number of its last shown decimal. */
+function scaledFor(amount: number, unit: Unit, shown: ShownUnit, decimals: number): number {
+  if (unit.kind === 'currency') return divideRounded(amount, (10 ** unit.digits * shown) / 10 ** decimals);
+  if (unit.kind === 'count') return divideRounded(amount, 10 ** (QUANTITY_DIGITS - decimals));
+  const perUnit = unit.kind === 'ratio' || unit.kind === 'points' ? 100 : 1;
+  return roundHalfAway(withoutFloatNoise(amount * perUnit * 10 ** decimals));
 }
 
 /** Quotients and their differences carry an error around 1e-13; a half that is one must round as one. */
 const withoutFloatNoise = (x: number): number => Number(x.toFixed(9));
-
-function countText(amount: number, unit: Unit & { kind: 'count' }): string {
-  const scaled = divideRounded(amount, 10 ** (QUANTITY_DIGITS - unit.digits));
-  return bracketed(scaled, unit.digits);
-}
 
 /**
  * A figure in full, as the Lens and postings show it: every minor unit, or one decimal of a percentage.
@@ -52,5 +70,5 @@ function countText(amount: number, unit: Unit & { kind: 'count' }): string {
 export function exactFigure(figure: Figure): string {
   const { amount, unit } = figure;
   if (amount === null || figure.word || unit.kind !== 'currency') return formatFigure(figure, 1);
-  return bracketed(amount, unit.digits);
+  return signed(Math.round(amount), unit.digits, USUAL);
 }

@@ -78,7 +78,7 @@ function placesByAccount(
     if (rule.from !== 'accounts' || opened || kind === 'statistic') continue;
     const placing = purpose === 'cash_flow' ? ['flow'] : [undefined, 'flow', 'closing'];
     if (!placing.includes(rule.reads)) continue;
-    const sign = kind === 'accounts' && orientation === 'credit' ? -1 : 1;
+    const sign = orientation === 'credit' ? -1 : 1;
     for (const { account, weight, where } of rule.members)
       places.set(account, [...(places.get(account) ?? []), { row: index, weight: sign * weight, where }]);
   }
@@ -119,7 +119,7 @@ function howInCashFlow(
   const keyOf = (where: AccountPlace['where']) => (where[0]?.has === 'in' ? where[0].values.join() : '');
   for (const { where, weight } of places) sums.set(keyOf(where), (sums.get(keyOf(where)) ?? 0) + weight);
   const codes = new Set(cashFlow.filter((rule) => rule.account === number).map(({ flow }) => flow));
-  for (const code of ['', ...sums.keys()]) codes.add(code);
+  for (const code of sums.keys()) codes.add(code);
   return [...codes].every((code) => Math.abs((sums.get(code) ?? 0) + 1) < 1e-9) ? undefined : 'partly';
 }
 

@@ -31,20 +31,25 @@ class RowMaker {
 
 const distinct = (texts: readonly string[]) => [...new Set(texts)];
 
-/** One row for each sub-heading of some accounts, or for the heading where there is none. */
-function rowsBySubHeading(make: RowMaker, accounts: readonly Account[], more: Partial<AccountsRow>): AccountsRow[] {
+/** One row for each sub-heading of some accounts of a chart, or for the heading where there is none. */
+function rowsBySubHeading(
+  make: RowMaker,
+  chart: readonly Account[],
+  accounts: readonly Account[],
+  more: Partial<AccountsRow>,
+): AccountsRow[] {
   return distinct(accounts.map(({ heading, subHeading }) => `${heading}\n${subHeading}`)).map((key) => {
     const [heading, subHeading] = key.split('\n') as [string, string];
-    const held = accounts.filter((account) => account.heading === heading && account.subHeading === subHeading);
-    return make.accounts(subHeading || heading || 'Without heading', selectorsOf(heading, subHeading, held), more);
-  });
+    const isUnder = (account: Account) => account.heading === heading && account.subHeading === subHeading;
+    const held = accounts.filter(isUnder);
+    const row = make.accounts(subHeading || heading || 'Without heading', held.map(({ number }) => ({ by: 'account', number })), more);
+    if (!heading || !subHeading) return row;
+    // by sub-heading, so that accounts added later find their row
+    const others = chart.filter((account) => isUnder(account) && !held.includes(account));
+    const exclude = others.length === 0 ? {} : { exclude: others.map(({ number }) => ({ by: 'account' as const, number })) };
+    return { ...row, accounts: { include: [{ by: 'sub_heading', heading, subHeading }], ...exclude } };
+  }); // prettier-ignore
 }
-
-/** By sub-heading where the chart has one, so that accounts added later find their row; else account by account. */
-const selectorsOf = (heading: string, subHeading: string, held: readonly Account[]): AccountSelector[] =>
-  heading && subHeading
-    ? [{ by: 'sub_heading', heading, subHeading }]
-    : held.map(({ number }) => ({ by: 'account', number }));
 
 function incomeRows(accounts: readonly Account[]): Pick<RowLayout, 'rows' | 'shareBase' | 'result'> {
   const make = new RowMaker();
@@ -53,7 +58,7 @@ function incomeRows(accounts: readonly Account[]): Pick<RowLayout, 'rows' | 'sha
     const inHeading = held.filter((account) => account.heading === heading);
     const isCost = inHeading.every(({ nature }) => nature === 'expense');
     const look = { shown: isCost ? 'brackets' : 'plain', orientation: isCost ? 'debit' : 'credit' } as const;
-    return make.group(heading || 'Without heading', look, () => rowsBySubHeading(make, inHeading, look));
+    return make.group(heading || 'Without heading', look, () => rowsBySubHeading(make, accounts, inHeading, look));
   });
   const isIncome = ({ orientation }: GroupRow) => orientation === 'credit';
   const shareBase = groups.find(isIncome)?.id;
@@ -71,7 +76,7 @@ function balanceSheetRows(accounts: readonly Account[]): Pick<RowLayout, 'rows' 
     const headings = distinct(held.map(({ heading }) => heading));
     return headings.map((heading, at) =>
       make.group(heading || 'Without heading', { orientation }, () => [
-        ...rowsBySubHeading(make, held.filter((account) => account.heading === heading), { orientation }),
+        ...rowsBySubHeading(make, accounts, held.filter((account) => account.heading === heading), { orientation }),
         ...(at === 0 ? extra() : []),
       ]),
     );
@@ -125,7 +130,7 @@ function cashFlowRows(accounts: readonly Account[], rules: readonly CashFlowRule
   const free = accounts.filter((account) => account.nature !== 'statistic' && account.role !== 'cash' && !ruled.has(account.number));
   const results = free.filter(isProfitOrLoss);
   const others = (section: Section) =>
-    rowsBySubHeading(make, free.filter((account) => !isProfitOrLoss(account) && sectionOf(account) === section), flow).map((row) => ({
+    rowsBySubHeading(make, accounts, free.filter((account) => !isProfitOrLoss(account) && sectionOf(account) === section), flow).map((row) => ({
       ...row,
       label: `Change in ${row.label.charAt(0).toLowerCase()}${row.label.slice(1)}`,
     }));
@@ -134,7 +139,7 @@ function cashFlowRows(accounts: readonly Account[], rules: readonly CashFlowRule
       ? []
       : [make.accounts('Profit for the period', ruled.size === 0 ? [{ by: 'nature', nature: 'income' }, { by: 'nature', nature: 'expense' }] : results.map(({ number }) => ({ by: 'account', number })), flow)];
   const group = (label: string, section: Section, first: () => Row[] = () => []) =>
-    make.group(label, { orientation: 'debit', direction: 'neutral' }, () => [
+    make.group(label, { orientation: 'credit', direction: 'neutral' }, () => [
       ...first(),
       ...lines.filter((line) => line.section === section).sort((a, b) => Number(b.isProfit) - Number(a.isProfit)).map(({ row }) => row),
       ...others(section),

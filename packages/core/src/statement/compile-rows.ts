@@ -30,7 +30,10 @@ const STYLE: Record<Row['kind'], RowStyle> = {
 const held = (indexes: readonly number[], where: Member['where'] = []): Member[] =>
   indexes.map((account) => ({ account, weight: 1, where }));
 
-/** The movements that feed a cash-flow line; what no other rule of the account names is "not in" those codes. */
+/**
+ * The movements that feed a cash-flow line, read credit positive like what brings money in; what no other rule of
+ * the account names is "not in" those codes.
+ */
 export function cashFlowMembers(line: string, rules: readonly CashFlowRule[], accounts: readonly Account[]): Member[] {
   return rules
     .filter((rule) => rule.line === line)
@@ -44,7 +47,7 @@ export function cashFlowMembers(line: string, rules: readonly CashFlowRule[], ac
           : named.length > 0
             ? [{ dimension: 'flow', has: 'not_in', values: named }]
             : [];
-      return [{ account, weight: factor, where }];
+      return [{ account, weight: -factor, where }];
     });
 }
 
@@ -133,7 +136,7 @@ export function compileRows(
       }
       case 'cash_flow': {
         const members = cashFlowMembers(row.line, surroundings.cashFlow, accounts);
-        const derived = deriveFromAccounts(members, accounts, currency, { orientation: 'debit', reads: 'flow' });
+        const derived = deriveFromAccounts(members, accounts, currency, { orientation: 'credit', reads: 'flow' });
         return { ...derived, direction: 'neutral' };
       }
       case 'group': {

@@ -147,10 +147,8 @@ export class Evaluation {
         return differenceOf(this.figure(expression.of), this.figure(expression.base), unit);
       case 'percent_change':
         return percentChangeOf(this.figure(expression.of), this.figure(expression.base));
-      case 'quotient': {
-        const quotient = quotientOf(this.figure(expression.of), this.figure(expression.base));
-        return quotient.amount === null ? { ...quotient, unit } : defined(expression.scale * quotient.amount + 0, unit);
-      }
+      case 'quotient':
+        return this.quotientFigure(expression, unit);
       case 'formula':
         return this.formulaFigure(expression, unit, node);
       case 'movements': {
@@ -165,6 +163,15 @@ export class Evaluation {
         return defined(expression.sign * books[slot(slice, expression.account, expression.period)]! + 0, unit);
       }
     }
+  }
+
+  private quotientFigure(expression: Extract<Expression, { op: 'quotient' }>, unit: Unit): Figure {
+    const base = this.figure(expression.base);
+    const quotient = quotientOf(this.figure(expression.of), base);
+    if (quotient.amount === null) return { ...quotient, unit };
+    const figure = defined(expression.scale * quotient.amount + 0, unit);
+    const isNegative = expression.ownSign !== undefined && base.amount! * expression.ownSign < 0;
+    return isNegative ? { ...figure, negativeBase: true } : figure;
   }
 
   /** Formulas compute in natural units, unrounded; money comes back in (fractions of) minor units. */
@@ -267,7 +274,8 @@ export class Evaluation {
       case 'ratio': {
         const { numerator, denominator } = rule;
         const scale = timesSign(this.row(numerator).shownSign, this.row(denominator).shownSign, row.shownSign);
-        return { op: 'quotient', of: cell(numerator), base: cell(denominator), scale };
+        const ownSign = this.row(denominator).shownSign;
+        return { op: 'quotient', of: cell(numerator), base: cell(denominator), scale, ownSign };
       }
       case 'formula': {
         const operands = new Map(

@@ -30,8 +30,8 @@ export type Expression =
   /** The terms added up and divided by their number. */
   | { op: 'mean'; terms: readonly TraceNode[] }
   | { op: 'difference' | 'percent_change'; of: TraceNode; base: TraceNode }
-  /** of ÷ base × `scale`, 100 for an index. */
-  | { op: 'quotient'; of: TraceNode; base: TraceNode; scale: number }
+  /** of ÷ base × `scale`, 100 for an index. `ownSign` turns the base to its own side, so that a negative one is marked. */
+  | { op: 'quotient'; of: TraceNode; base: TraceNode; scale: number; ownSign?: 1 | -1 }
   /** A formula over other cells, each read times its `sign`; the result times `sign`. */
   | {
       op: 'formula';

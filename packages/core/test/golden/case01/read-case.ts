@@ -8,9 +8,13 @@ import {
   QUANTITY_DIGITS,
   type Account,
   type BalanceEntry,
+  type CashFlowRule,
+  type FiscalCalendar,
+  type Surroundings,
   type LedgerSlice,
   type Nature,
 } from '../../../src/index';
+import { booksByFlow } from '../books-by-flow';
 
 /** Rows of a CSV file of the case, by column; none of its fields holds a comma or a quotation mark. */
 export function readTable(file: string): Record<string, string>[] {
@@ -28,21 +32,27 @@ export const minorOf = (text: string, digits = 2): number => {
   return parsed.minor;
 };
 
+const ROLES: Record<string, string> = { 'Retained earnings': 'retained_earnings', 'Cash at bank': 'cash' };
+
 const accountOf = (row: Record<string, string>): Account => ({
   number: row['account']!,
   name: row['name']!,
   nature: row['type'] as Nature,
   heading: row['type']!,
   subHeading: row['sub_type']!,
-  role: row['name'] === 'Retained earnings' ? 'retained_earnings' : '',
+  role: ROLES[row['name']!] ?? '',
   behaviour: row['time_basis'] === 'flow' ? 'flow' : 'level',
   better: naturalDirection(row['type'] as Nature),
   unit: row['type'] === 'statistic' ? row['sub_type']! : '',
   decimals: 0,
 });
 
-/** The case's books: opening balances as opening entries of the first period, and every journal line. */
-export function readCase(): LedgerSlice {
+interface CaseEntry extends BalanceEntry {
+  flow: string;
+}
+
+/** The case's accounts, calendar, and one entry for every line: opening balances count to the first period's opening. */
+function readEntries(): { accounts: Account[]; calendar: FiscalCalendar; entries: CaseEntry[] } {
   const accounts = readTable('input/accounts.csv').map(accountOf);
   const natures = new Map(accounts.map((account) => [account.number, account.nature]));
   const calendar = buildCalendar(
@@ -58,7 +68,7 @@ export function readCase(): LedgerSlice {
     })),
   );
   const ordinals = new Map(calendar.periods.map((period) => [period.label, period.ordinal]));
-  const entry = (row: Record<string, string>, period: number, entryKind: BalanceEntry['entryKind']): BalanceEntry => {
+  const entry = (row: Record<string, string>, period: number, entryKind: BalanceEntry['entryKind']): CaseEntry => {
     const account = row['account']!;
     const isStatistic = natures.get(account) === 'statistic';
     const amount = minorOf(row['amount']!, isStatistic ? QUANTITY_DIGITS : 2);
@@ -70,10 +80,33 @@ export function readCase(): LedgerSlice {
       debit: Math.max(money, 0),
       credit: Math.max(-money, 0),
       quantity: isStatistic ? amount : 0,
+      flow: row['flow'] ?? '',
     };
   };
-  return buildLedgerSlice(accounts, calendar, [
+  const entries = [
     ...readTable('input/opening_balances.csv').map((row) => entry(row, 0, 'opening')),
     ...readTable('input/journal.csv').map((row) => entry(row, ordinals.get(row['period']!)!, 'normal')),
-  ]);
+  ];
+  return { accounts, calendar, entries };
 }
+
+/** The case's books. */
+export function readCase(): LedgerSlice {
+  const { accounts, calendar, entries } = readEntries();
+  return buildLedgerSlice(accounts, calendar, entries);
+}
+
+/** The case's books by movement code, as the cash flow reads them. */
+export function readCaseByFlow(): Surroundings['booksOf'] {
+  const { accounts, calendar, entries } = readEntries();
+  return booksByFlow(accounts, calendar, entries);
+}
+
+/** The cash-flow rules of the case; the case writes `*` for "all other codes". */
+export const readCashFlow = (): CashFlowRule[] =>
+  readTable('input/cash_flow_map.csv').map((row) => ({
+    line: row['cash_flow_line']!,
+    account: row['account']!,
+    flow: row['flow'] === '*' ? '' : row['flow']!,
+    factor: Number(row['factor_on_ledger_movement']),
+  }));
