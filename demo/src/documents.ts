@@ -1,95 +1,62 @@
-import type { Row, RowLayout, StatementDocument } from '@margin-lens/core';
+import type { ColumnLayout, Document, StatementDocument } from '@margin-lens/core';
+import { INCOME_BY_FUNCTION, INCOME_BY_NATURE } from './documents-income';
+import { BALANCE_SHEET, CASH_FLOW } from './documents-position';
+import { RATIOS } from './documents-ratios';
 
-const cost = (id: string, label: string, subHeading: string): Row => ({
-  kind: 'accounts', id, label, shown: 'brackets', orientation: 'debit',
-  accounts: { include: [{ by: 'sub_heading', heading: 'Cost of sales', subHeading }] },
-}); // prettier-ignore
-const sales = (id: string, label: string, subHeading: string): Row => ({
-  kind: 'accounts', id, label, orientation: 'credit',
-  accounts: { include: [{ by: 'sub_heading', heading: 'Net sales', subHeading }] },
-}); // prettier-ignore
-const heading = (id: string, label: string, name: string): Row => ({
-  kind: 'accounts', id, label, shown: 'brackets', orientation: 'debit', accounts: { include: [{ by: 'heading', heading: name }] },
-}); // prettier-ignore
-const result = (id: string, label: string, ...terms: [row: string, sign: 1 | -1][]): Row => ({
-  kind: 'formula', id, label, style: 'result', direction: 'up', terms: terms.map(([row, sign]) => ({ row, sign })),
-}); // prettier-ignore
-const margin = (id: string, label: string, numerator: string): Row => ({
-  kind: 'ratio', id, label, numerator, denominator: 'net_sales',
+const columns = (id: string, name: string, list: ColumnLayout['columns']): ColumnLayout => ({
+  schema: 1, kind: 'column_layout', id, name, columns: list,
 }); // prettier-ignore
 
-/** Income statement by function. The sub-heading of the account that opens in August has no row on purpose. */
-export const INCOME_BY_FUNCTION: RowLayout = {
-  schema: 1,
-  kind: 'row_layout',
-  id: 'income_by_function',
-  name: 'Income by function',
-  purpose: 'income',
-  shareBase: 'net_sales',
-  result: 'profit',
-  rows: [
-    {
-      kind: 'group', id: 'net_sales', label: 'Net sales', orientation: 'credit',
-      children: [
-        sales('tableware', 'Tableware', 'Tableware'),
-        sales('tiles', 'Tiles', 'Tiles'),
-        sales('studio_and_contract', 'Studio and contract', 'Studio and contract'),
-      ],
-    }, // prettier-ignore
-    {
-      kind: 'group', id: 'cost_of_sales', label: 'Cost of sales', shown: 'brackets', orientation: 'debit',
-      children: [
-        {
-          kind: 'accounts', id: 'materials', label: 'Materials and goods', shown: 'brackets', orientation: 'debit',
-          accounts: {
-            include: [
-              { by: 'sub_heading', heading: 'Cost of sales', subHeading: 'Materials' },
-              { by: 'sub_heading', heading: 'Cost of sales', subHeading: 'Purchased goods' },
-            ],
-          },
-        }, // prettier-ignore
-        cost('labour', 'Labour', 'Labour'),
-        cost('energy', 'Energy', 'Energy'),
-        cost('other_production', 'Other production costs', 'Other production costs'),
-        cost('depreciation', 'Depreciation', 'Depreciation'),
-      ],
-    }, // prettier-ignore
-    result('gross_profit', 'Gross profit', ['net_sales', 1], ['cost_of_sales', -1]),
-    margin('gross_margin', 'Gross margin %', 'gross_profit'),
-    heading('selling', 'Selling', 'Selling'),
-    heading('distribution', 'Distribution', 'Distribution'),
-    heading('administration', 'Administration', 'Administration'),
-    heading('research', 'Research and design', 'Research and design'),
-    {
-      kind: 'accounts', id: 'other_income', label: 'Other operating income', orientation: 'credit',
-      accounts: { include: [{ by: 'heading', heading: 'Other operating income' }] },
-    }, // prettier-ignore
-    result(
-      'operating_profit',
-      'Operating profit',
-      ['gross_profit', 1],
-      ['selling', -1],
-      ['distribution', -1],
-      ['administration', -1],
-      ['research', -1],
-      ['other_income', 1],
-    ),
-    margin('operating_margin', 'Operating margin %', 'operating_profit'),
-    {
-      kind: 'accounts', id: 'finance', label: 'Finance costs, net', shown: 'brackets', orientation: 'debit',
-      accounts: { include: [{ by: 'heading', heading: 'Finance costs' }, { by: 'heading', heading: 'Finance income' }] },
-    }, // prettier-ignore
-    heading('tax', 'Income tax', 'Income tax'),
-    result('profit', 'Profit for the period', ['operating_profit', 1], ['finance', -1], ['tax', -1]),
-  ],
-};
+/** Column layouts beside the standard ones. */
+const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
+  columns('cash_months', 'Month, year to date and last year', [
+    { kind: 'figure', id: 'month', block: 'month', span: 'period', measure: 'by_nature' },
+    { kind: 'figure', id: 'ytd', block: 'ytd', span: 'year_to_date', measure: 'by_nature' },
+    { kind: 'figure', id: 'ytd_ly', block: 'ytd', span: 'year_to_date', measure: 'by_nature', yearsBack: 1 },
+    { kind: 'difference', id: 'ytd_change', block: 'ytd', of: 'ytd', base: 'ytd_ly' },
+  ]),
+  columns('common_size', 'Common-size with last year', [
+    { kind: 'figure', id: 'ytd_ly', block: 'ytd', span: 'year_to_date', measure: 'by_nature', yearsBack: 1 },
+    { kind: 'figure', id: 'ytd', block: 'ytd', span: 'year_to_date', measure: 'by_nature' },
+    { kind: 'share', id: 'share_ly', block: 'share', of: 'ytd_ly', heading: 'Last year, % of sales' },
+    { kind: 'share', id: 'share', block: 'share', of: 'ytd', heading: 'This year, % of sales' },
+    { kind: 'difference', id: 'share_change', block: 'share', of: 'share', base: 'share_ly' },
+  ]),
+  columns('three_years', 'Full years and year to date', [
+    { kind: 'series', id: 'years', by: 'year', count: 3, span: 'year_to_date', measure: 'by_nature', total: false },
+    { kind: 'difference', id: 'change', of: 'years.y0', base: 'years.y1' },
+  ]),
+  columns('departments', 'Departments side by side', [
+    { kind: 'series', id: 'by', by: 'dimension', dimension: 'department', span: 'year_to_date', measure: 'movement', total: true },
+  ]),
+  columns('plan_comparison', 'Actual against plan and last year', [
+    { kind: 'figure', id: 'ytd_plan', block: 'ytd', span: 'year_to_date', measure: 'movement', version: 'PLAN_FY27' },
+    { kind: 'figure', id: 'ytd', block: 'ytd', span: 'year_to_date', measure: 'movement' },
+    { kind: 'difference', id: 'ytd_change', block: 'ytd', of: 'ytd', base: 'ytd_plan' },
+    { kind: 'percent_change', id: 'ytd_percent', block: 'ytd', of: 'ytd', base: 'ytd_plan' },
+    { kind: 'figure', id: 'year_plan', block: 'year', span: 'full_year', measure: 'movement', version: 'PLAN_FY27' },
+  ]),
+]; // prettier-ignore
 
-const statement = (id: string, name: string, columns: string): StatementDocument => ({
-  schema: 1, kind: 'statement', id, name, rows: 'income_by_function', columns, unit: 1000,
+const statement = (id: string, name: string, rows: string, list: string, more: Partial<StatementDocument> = {}): StatementDocument => ({
+  schema: 1, kind: 'statement', id, name, rows, columns: list, unit: 1000, ...more,
 }); // prettier-ignore
 
-export const STATEMENTS: readonly StatementDocument[] = [
-  statement('income_statement', 'Income statement', 'month_and_year_to_date'),
-  statement('income_by_month', 'Income statement, twelve months', 'twelve_months'),
-  statement('income_by_quarter', 'Income statement, four quarters', 'four_quarters'),
+const STATEMENTS: readonly StatementDocument[] = [
+  statement('income_statement', 'Income statement', 'income_by_function', 'month_and_year_to_date'),
+  statement('income_by_nature', 'Income statement by nature', 'income_by_nature', 'month_and_year_to_date'),
+  statement('income_by_month', 'Income statement, twelve months', 'income_by_function', 'twelve_months'),
+  statement('income_by_quarter', 'Income statement, four quarters', 'income_by_function', 'four_quarters'),
+  statement('common_size', 'Income statement, common-size', 'income_by_function', 'common_size'),
+  statement('balance_sheet', 'Balance sheet', 'balance_sheet', 'month_ends'),
+  statement('cash_flow', 'Cash flow statement', 'cash_flow', 'cash_months'),
+  statement('ratios', 'Ratios', 'ratios', 'cash_months'),
+  statement('departments', 'Costs by department', 'income_by_function', 'departments', {
+    presentation: { hideEmptyRows: true },
+  }),
 ];
+
+/** Every document of the demo, by the folder it stands in. */
+export const DOCUMENTS: readonly Document[] = [
+  INCOME_BY_FUNCTION, INCOME_BY_NATURE, BALANCE_SHEET, CASH_FLOW, RATIOS, ...COLUMN_LAYOUTS, ...STATEMENTS,
+]; // prettier-ignore

@@ -4,7 +4,7 @@ import { describePackage, RESOURCES } from '@margin-lens/core';
 import { Book, JOURNAL_HEADER } from './book';
 import { CHART } from './chart';
 import { CsvFile, type Cell } from './csv-file';
-import { INCOME_BY_FUNCTION, STATEMENTS } from './documents';
+import { DOCUMENTS } from './documents';
 import { FIGURE_HEADER, writeFigures } from './figures';
 import { Intercompany, postStories } from './group-stories';
 import { postAdjustments, postMonth, postOpening } from './month-of-entity';
@@ -37,8 +37,11 @@ export async function makePackage(folder: string, lines = USUAL_LINES): Promise<
     name: 'Larkmoor Group', reporting_currency: 'EUR', fiscal_year_naming: 'ends', materiality: { amount: 25_000, percent: 5 },
     defaults: { statement: 'income_statement', scope: 'LMG' },
   }); // prettier-ignore
-  for (const document of [INCOME_BY_FUNCTION]) json(`layouts/${document.id}.json`, document);
-  for (const document of STATEMENTS) json(`statements/${document.id}.json`, document);
+  for (const document of DOCUMENTS)
+    json(
+      `${document.kind === 'statement' ? 'statements' : 'layouts'}/${document.id}${document.kind === 'column_layout' ? '-columns' : ''}.json`,
+      document,
+    );
   await writeMasters(folder, years, months, rates);
   const journalLines = await writeJournals(folder, months, rates, lines / USUAL_LINES);
   const figures = new CsvFile(path.join(folder, 'figures.csv'), FIGURE_HEADER);
@@ -181,13 +184,14 @@ function* cashFlowRows(): Generator<Cell[]> {
     Accruals: 'change_in_payables', Borrowings: 'borrowings', 'Share capital': 'capital', 'Property, plant and equipment': 'purchase_of_assets',
     'Intangible assets': 'purchase_of_assets', Investments: 'investments', 'Taxes and social security': 'change_in_payables',
   }; // prettier-ignore
-  for (const { number, nature, subcategory, role } of CHART) {
+  for (const { number, name, nature, subcategory, role } of CHART) {
     if (nature === 'statistic' || role === 'cash') continue;
     if (nature === 'income' || nature === 'expense') yield [number, '', 'profit_for_the_period', -1];
     else {
       if (['Property, plant and equipment', 'Intangible assets'].includes(subcategory))
         yield [number, 'depreciation', 'depreciation', -1];
-      yield [number, '', role === 'dividends' ? 'dividends_paid' : (lineOf[subcategory] ?? 'other'), -1];
+      const isDividend = role === 'dividends' || name === 'Dividends payable';
+      yield [number, '', isDividend ? 'dividends_paid' : (lineOf[subcategory] ?? 'other'), -1];
     }
   }
 }

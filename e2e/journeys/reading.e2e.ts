@@ -157,6 +157,8 @@ for (const id of ['income_statement', 'income_by_month']) {
             count: 10 ** QUANTITY_DIGITS,
             ratio: 1,
             points: 0.01,
+            number: 1,
+            days: 1,
           };
           expect(numberOf(text), place).toBeCloseTo(cell.amount / scale[cell.unit.kind], 6);
           compared++;

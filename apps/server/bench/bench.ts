@@ -26,6 +26,7 @@ import { openDatabase } from '../src/database/open-database';
 import { openImportConnection } from '../src/features/imports/import-connection';
 import { importPackage } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
+import { DraftStore } from '../src/features/layouts/draft-store';
 import { StatementsService } from '../src/features/statements/statements-service';
 import { WorkspaceCache } from '../src/features/workspace/workspace-cache';
 import { LOCAL_VIEWER } from '../src/viewer';
@@ -68,7 +69,7 @@ function sixtyRows(numbers: readonly string[]): RowLayout {
     id: 'result',
     label: 'Result',
     style: 'result',
-    terms: groups.map(({ id }) => ({ row: id, sign: 1 })),
+    formula: groups.map(({ id }) => `{${id}}`).join(' + '),
   };
   const ratios = groups.slice(0, 5).map(({ id }, i): Row => ({
     kind: 'ratio',
@@ -192,7 +193,8 @@ async function measureReading(file: string): Promise<void> {
   print('First statement of an entity (reads its balances)', `${(performance.now() - first).toFixed(1)} ms`);
 
   const orm = await openDatabase(file);
-  const service = new StatementsService(new WorkspaceCache(orm));
+  const cache = new WorkspaceCache(orm);
+  const service = new StatementsService(cache, new DraftStore(() => cache.em()));
   const opened = await service.open(LOCAL_VIEWER, 'income_statement', { ...SCOPE, columns: 'twelve_months' });
   const source: StatementSource = {
     ...opened.source,

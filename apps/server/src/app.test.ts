@@ -49,7 +49,7 @@ describe('the interface over books', () => {
     const { body } = await getJson<WorkspaceView>(app, '/workspace');
     expect(body).toMatchObject({ name: 'Tiny', isEmpty: false, viewer: 'Controller' });
     expect(body.entities[0]).toMatchObject({ code: 'ONE', posted: ['FY2026-P01', 'FY2026-P02', 'FY2026-P13'] });
-    expect(body.statements.map(({ id }) => id)).toEqual(['income_statement']);
+    expect(body.statements.map(({ id }) => id)).toEqual(['balance_sheet', 'cash_flow', 'income_statement']);
   });
 
   it('evaluates a statement, and does not send it again while nothing has changed', async () => {
@@ -69,7 +69,7 @@ describe('the interface over books', () => {
       `/statements/income_statement/trace?${CONTEXT}&address=${encodeURIComponent(address)}`;
     const cell = (await getJson<TraceView>(app, at('cell~profit~ytd'))).body;
     expect(cell).toMatchObject({ operation: 'sum', sum: 70_000 });
-    const rent = (await getJson<TraceView>(app, at('account~ytd~5000~-1'))).body;
+    const rent = (await getJson<TraceView>(app, at('account~costs_2~ytd~5000'))).body;
     expect(rent.postings).toMatchObject({
       count: 1,
       total: -30_000,

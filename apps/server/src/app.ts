@@ -18,6 +18,9 @@ import { comparisonPlugin } from './features/comparison/comparison-plugin';
 import { exportPlugin } from './features/export/export-plugin';
 import { ImportJobs } from './features/imports/import-jobs';
 import { importsPlugin } from './features/imports/imports-plugin';
+import { DraftStore } from './features/layouts/draft-store';
+import { layoutsPlugin } from './features/layouts/layouts-plugin';
+import { LayoutsService } from './features/layouts/layouts-service';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
 import { periodsPlugin } from './features/periods/periods-plugin';
 import { PeriodsService } from './features/periods/periods-service';
@@ -26,6 +29,8 @@ import { SetupService } from './features/setup/setup-service';
 import { WorkspaceSetupService } from './features/setup/workspace-setup-service';
 import { statementsPlugin } from './features/statements/statements-plugin';
 import { StatementsService } from './features/statements/statements-service';
+import { tieOutsPlugin } from './features/tie-outs/tie-outs-plugin';
+import { TieOutsService } from './features/tie-outs/tie-outs-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';
 import { workspacePlugin } from './features/workspace/workspace-plugin';
 import { errorReply } from './plugins/error-reply';
@@ -74,7 +79,9 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   workspace.keepIndexed();
   app.addHook('onClose', () => Promise.all([orm.close(true), workspace.close()]));
 
-  const statements = new StatementsService(workspace);
+  const drafts = new DraftStore(() => workspace.em());
+  const statements = new StatementsService(workspace, drafts);
+  const layouts = new LayoutsService(workspace, drafts, options.databaseFile);
   const jobs = new ImportJobs(options.databaseFile);
 
   await app.register(errorReply);
@@ -96,6 +103,8 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       api.get('/health', () => Promise.resolve({ ok: true }));
       await api.register(workspacePlugin(workspace));
       await api.register(statementsPlugin(statements));
+      await api.register(layoutsPlugin(layouts, statements));
+      await api.register(tieOutsPlugin(new TieOutsService(workspace)));
       await api.register(ledgerPlugin(workspace));
       await api.register(adjustmentsPlugin(new AdjustmentsService(workspace, options.databaseFile)));
       await api.register(checksPlugin(new BooksCheckService(workspace, options.databaseFile)));

@@ -37,6 +37,21 @@ export const ERROR_CODES = {
   SRV_STATEMENT_UNKNOWN: entry('not_found', 'There is no statement “{id}”.', 'Choose one of: {known}.'),
   SRV_COLUMNS_UNKNOWN: entry('not_found', 'There is no column layout “{id}”.', 'Choose one of: {known}.'),
   SRV_ROWS_UNKNOWN: entry('not_found', 'The row layout “{id}” of this statement is missing.', 'Bring it in again.'),
+  SRV_DOCUMENT_UNKNOWN: entry(
+    'not_found',
+    'There is no layout or statement “{id}”.',
+    'It may have been renamed; look for it in the library.',
+  ),
+  SRV_DOCUMENT_CHANGED: entry(
+    'conflict',
+    'Someone else has just kept another state of “{name}”.',
+    'Keep again: you will see what they changed.',
+  ),
+  SRV_LAYOUT_BROKEN: entry(
+    'invalid',
+    '“{name}” cannot be kept: {problem}',
+    'Mend the row that is named; the draft stays.',
+  ),
   SRV_TRACE_UNKNOWN: entry(
     'not_found',
     'The statement has no place “{address}”.',

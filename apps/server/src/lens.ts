@@ -19,6 +19,7 @@ import { openPackage, type PackageSource } from './features/imports/package-sour
 import { isForeignFile } from './features/imports/receive-upload';
 import { exportStatement, type ExportFormat } from './features/statements/export-statement';
 import { issueView } from './features/statements/issue-view';
+import { DraftStore } from './features/layouts/draft-store';
 import { StatementsService } from './features/statements/statements-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';
 import { LOCAL_VIEWER } from './viewer';
@@ -207,7 +208,8 @@ async function evaluateCommand(statement: string, options: Options): Promise<num
     : statement;
   const orm = await openDatabase(file);
   try {
-    const service = new StatementsService(new WorkspaceCache(orm));
+    const cache = new WorkspaceCache(orm);
+    const service = new StatementsService(cache, new DraftStore(() => cache.em()));
     const context = { scope, as_at: asAt, ...(columns ? { columns } : {}) };
     const opened = await service.open(LOCAL_VIEWER, id, context);
     const { body } = await exportStatement(

@@ -2,13 +2,14 @@ import type { FastifyRequest } from 'fastify';
 import { appError } from './app-error';
 
 /** What not everyone may do. */
-export type Right = 'bring_in' | 'adjust' | 'open_and_close_periods' | 'set_up';
+export type Right = 'bring_in' | 'adjust' | 'open_and_close_periods' | 'set_up' | 'shape';
 
 const RIGHT_WORDS: Record<Right, string> = {
   bring_in: 'bring in deliveries and undo them',
   adjust: 'post adjustments',
   open_and_close_periods: 'open and close periods',
   set_up: 'change the setup',
+  shape: 'change layouts and statements',
 };
 
 /** Who asks, which entities they may see and what they may do. Every service takes one, so that permissions have one place. */

@@ -5,6 +5,8 @@ export const UnitSchema = v.variant('kind', [
   v.object({ kind: v.literal('count'), name: v.string(), digits: v.number() }),
   v.object({ kind: v.literal('ratio') }),
   v.object({ kind: v.literal('points') }),
+  v.object({ kind: v.literal('number') }),
+  v.object({ kind: v.literal('days') }),
 ]);
 
 export const ReasonSchema = v.picklist([
@@ -18,6 +20,7 @@ export const FigureSchema = v.object({
   reason: v.exactOptional(ReasonSchema),
   word: v.exactOptional(v.picklist(['new', 'gone'])),
   signsDiffer: v.exactOptional(v.literal(true)),
+  negativeBase: v.exactOptional(v.literal(true)),
 });
 
 export const IssueSchema = v.object({

@@ -8,3 +8,4 @@ export * from './periods';
 export * from './setup';
 export * from './statements';
 export * from './workspace';
+export * from './documents';

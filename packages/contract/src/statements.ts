@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { LAYOUT_PURPOSES, PresentationSchema, ReaderChoicesSchema, ROW_STYLES } from '@margin-lens/core';
 import { FigureSchema, IssueSchema } from './figures';
 
 /** The context of a statement, as it stands in the URL. */
@@ -6,21 +7,27 @@ export const ContextSchema = v.object({
   scope: v.string(),
   as_at: v.string(),
   columns: v.exactOptional(v.string()),
+  /** Rows laid open: `row:accounts` or `row:<dimension>`, divided by commas. */
+  open: v.exactOptional(v.string()),
+  /** `mine` reads the person's own drafts where there are any. */
+  draft: v.exactOptional(v.picklist(['mine'])),
 });
 export type StatementContext = v.InferOutput<typeof ContextSchema>;
 
 const ColumnHeadSchema = v.object({
   id: v.string(),
-  kind: v.picklist(['figure', 'total', 'difference', 'percent_change', 'share']),
+  source: v.string(),
+  kind: v.picklist(['figure', 'total', 'difference', 'percent_change', 'index', 'share', 'formula', 'blank']),
   block: v.string(),
   blockLabel: v.string(),
   label: v.string(),
   note: v.string(),
-  notation: v.picklist(['actual', 'prior_year', 'empty', 'none']),
+  notation: v.picklist(['actual', 'prior_year', 'plan', 'forecast', 'empty', 'none']),
   span: v.nullable(v.object({ from: v.number(), to: v.number() })),
   dates: v.string(),
   held: v.nullable(v.object({ held: v.number(), periods: v.number() })),
   flags: v.array(v.string()),
+  hideFromExport: v.boolean(),
 });
 export type ColumnHeadView = v.InferOutput<typeof ColumnHeadSchema>;
 
@@ -30,12 +37,21 @@ const CellSchema = v.object({
 });
 export type CellView = v.InferOutput<typeof CellSchema>;
 
+const ROW_KINDS = ['accounts', 'statistic', 'cash_flow', 'group', 'formula', 'ratio', 'heading', 'text', 'line', 'blank'] as const; // prettier-ignore
+
 const RowSchema = v.object({
   id: v.string(),
   label: v.string(),
-  kind: v.picklist(['accounts', 'group', 'formula', 'ratio', 'heading']),
-  style: v.picklist(['detail', 'total', 'result', 'ratio', 'heading']),
+  kind: v.picklist(ROW_KINDS),
+  style: v.picklist(ROW_STYLES),
   depth: v.number(),
+  decimals: v.nullable(v.number()),
+  note: v.string(),
+  hideFromExport: v.boolean(),
+  /** Laid open below another row. */
+  opened: v.boolean(),
+  /** Left out while it holds nothing. */
+  isEmpty: v.boolean(),
   cells: v.array(CellSchema),
 });
 export type RowView = v.InferOutput<typeof RowSchema>;
@@ -44,7 +60,10 @@ export type RowView = v.InferOutput<typeof RowSchema>;
 export const StatementViewSchema = v.object({
   id: v.string(),
   name: v.string(),
-  rowLayout: v.object({ id: v.string(), name: v.string() }),
+  note: v.string(),
+  presentation: PresentationSchema,
+  readers: ReaderChoicesSchema,
+  rowLayout: v.object({ id: v.string(), name: v.string(), purpose: v.picklist(LAYOUT_PURPOSES) }),
   columnLayout: v.object({ id: v.string(), name: v.string() }),
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
   asAt: v.object({ key: v.string(), name: v.string() }),
@@ -59,6 +78,8 @@ export const StatementViewSchema = v.object({
       v.object({
         number: v.string(),
         name: v.string(),
+        how: v.picklist(['none', 'twice', 'partly']),
+        rowIds: v.array(v.string()),
         rows: v.array(v.string()),
         used: v.boolean(),
       }),
@@ -113,11 +134,22 @@ export const TraceViewSchema = v.object({
   address: v.string(),
   label: TraceLabelSchema,
   figure: FigureSchema,
-  operation: v.picklist(['sum', 'difference', 'percent_change', 'quotient', 'postings', 'undefined']),
+  operation: v.picklist([
+    'sum',
+    'difference',
+    'percent_change',
+    'quotient',
+    'mean',
+    'formula',
+    'postings',
+    'undefined',
+  ]),
   terms: v.array(
     v.object({ address: v.string(), label: TraceLabelSchema, sign: v.picklist([1, -1]), figure: FigureSchema }),
   ),
   omitted: v.number(),
+  /** A formula as it is typed, with names. */
+  formula: v.nullable(v.string()),
   sum: v.nullable(v.number()),
   postings: v.nullable(
     v.object({

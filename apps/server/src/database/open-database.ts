@@ -11,8 +11,8 @@ const ormConfig = (dbName: string) =>
     entities: TABLES,
     extensions: [Migrator],
     migrations: { migrationsList: MIGRATIONS, snapshot: false, disableForeignKeys: false, silent: true },
-    // the index of words, which no entity describes
-    schemaGenerator: { skipTables: [/^line_words/, 'search_state'] },
+    // the index of words and the drafts, which no entity describes
+    schemaGenerator: { skipTables: [/^line_words/, 'search_state', 'draft'] },
     metadataCache: { enabled: false },
   });
 

@@ -2,10 +2,12 @@ import { Migration0001First } from './0001-first';
 import { Migration0002Undo } from './0002-undo';
 import { Migration0003FirstPosting } from './0003-first-posting';
 import { Migration0004Search } from './0004-search';
+import { Migration0005Drafts } from './0005-drafts';
 
 export const MIGRATIONS = [
   { name: '0001-first', class: Migration0001First },
   { name: '0002-undo', class: Migration0002Undo },
   { name: '0003-first-posting', class: Migration0003FirstPosting },
   { name: '0004-search', class: Migration0004Search },
+  { name: '0005-drafts', class: Migration0005Drafts },
 ];

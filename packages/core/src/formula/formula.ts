@@ -57,3 +57,9 @@ export function referencesOf(node: FormulaNode): FormulaReference[] {
   if (node.op === 'ref' || node.op === 'name') return [node];
   return partsOf(node).flatMap(referencesOf);
 }
+
+/** The key under which a formula's operand is found. */
+export const referenceKey = (reference: FormulaReference): string => {
+  const id = reference.op === 'ref' ? reference.id : reference.name;
+  return reference.layout === undefined ? id : `${reference.layout}.${id}`;
+};

@@ -7,6 +7,9 @@ const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case l
 export const MEASURES = ['by_nature', 'movement', 'opening', 'closing', 'average', 'average_of_ends'] as const;
 export const SERIES_BY = ['month', 'quarter', 'year', 'entity', 'version', 'dimension'] as const;
 
+/** A column, or one of a series: its id, a point, and the member's key. */
+const columnId = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*(\.[\w%-]+)?$/, 'names a column'));
+
 const base = {
   id,
   block: v.optional(v.string()),
@@ -48,13 +51,19 @@ export const ColumnSchema = v.variant('kind', [
   /** A figure over a span. `by_nature` gives flows for income and expense, closing balances for the rest. */
   v.strictObject({ kind: v.literal('figure'), ...base, ...figure }),
   /** One column less another of this layout. */
-  v.strictObject({ kind: v.literal('difference'), ...base, of: id, base: id }),
+  v.strictObject({ kind: v.literal('difference'), ...base, of: columnId, base: columnId }),
   /** (of − base) ÷ |base|. */
-  v.strictObject({ kind: v.literal('percent_change'), ...base, of: id, base: id }),
+  v.strictObject({ kind: v.literal('percent_change'), ...base, of: columnId, base: columnId }),
   /** A column's figure as a share of the row layout's share base, of a named row, or of the group that a row stands in. */
-  v.strictObject({ kind: v.literal('share'), ...base, of: id, row: v.optional(id), parent: v.optional(v.boolean()) }),
+  v.strictObject({
+    kind: v.literal('share'),
+    ...base,
+    of: columnId,
+    row: v.optional(id),
+    parent: v.optional(v.boolean()),
+  }),
   /** of ÷ base × 100. */
-  v.strictObject({ kind: v.literal('index'), ...base, of: id, base: id }),
+  v.strictObject({ kind: v.literal('index'), ...base, of: columnId, base: columnId }),
   /** Computes from other columns of this layout, on each row's own figures; see docs/formulas.md. */
   v.strictObject({
     kind: v.literal('formula'),

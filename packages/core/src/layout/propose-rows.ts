@@ -62,7 +62,7 @@ function incomeRows(accounts: readonly Account[]): Pick<RowLayout, 'rows' | 'sha
   });
   const isIncome = ({ orientation }: GroupRow) => orientation === 'credit';
   const shareBase = groups.find(isIncome)?.id;
-  const profit = make.sum('Profit for the period', groups.map((group) => ({ id: group.id, sign: isIncome(group) ? 1 : -1 })), { direction: 'up' }); // prettier-ignore
+  const profit = make.sum('Profit for the period', groups.map((group) => ({ id: group.id, sign: isIncome(group) ? 1 : -1 })), { id: 'profit', direction: 'up' }); // prettier-ignore
   return {
     ...(shareBase ? { shareBase } : {}),
     result: profit.id,

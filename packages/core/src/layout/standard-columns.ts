@@ -31,4 +31,11 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
     name: 'Four quarters',
     columns: [{ kind: 'series', id: 'quarters', by: 'quarter', measure: 'by_nature', total: true }],
   },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'month_ends',
+    name: 'Twelve month-ends',
+    columns: [{ kind: 'series', id: 'ends', by: 'month', measure: 'closing', total: false }],
+  },
 ];

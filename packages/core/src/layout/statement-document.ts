@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import type { FigureLook } from '../figure/format-figure';
 import { DimensionConditionSchema } from '../ledger/books-selection';
 import { ColumnLayoutSchema } from './column-layout';
 import { RowLayoutSchema } from './row-layout';
@@ -20,6 +21,9 @@ export const PresentationSchema = v.strictObject({
   pageBreaks: v.optional(v.array(v.string())),
 });
 export type Presentation = v.InferOutput<typeof PresentationSchema>;
+
+/** The look of figures that a presentation asks for. */
+export const lookOf = ({ decimals, negative, zero }: Presentation): FigureLook => ({ decimals, negative, zero });
 
 /** What a reader may change of a statement, and what it opens with. */
 export const ReaderChoicesSchema = v.strictObject({

@@ -1,5 +1,5 @@
 import { parseFormula } from '../formula/parse-formula';
-import { referencesOf, type FormulaNode } from '../formula/formula';
+import { referenceKey, referencesOf, type FormulaNode } from '../formula/formula';
 import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
 import { ACTUAL, type BooksSelection } from '../ledger/books-selection';
@@ -63,6 +63,7 @@ export interface ShareColumn extends CompiledBase {
 export interface FormulaColumn extends CompiledBase {
   kind: 'formula';
   tree: FormulaNode;
+  text: string;
   columns: ReadonlyMap<string, number>;
   result: 'as_row' | 'percent' | 'number';
 }
@@ -183,9 +184,9 @@ function draftsOf(column: Column, context: ColumnContext, issues: Issue[]): Draf
         issues.push(issue('CORE_FORMULA_INVALID', { row: label, problem: error.problem }));
         return [];
       }
-      const names = [...new Set(referencesOf(tree).map((r) => (r.op === 'ref' ? r.id : r.name)))];
+      const names = [...new Set(referencesOf(tree).map(referenceKey))];
       return draft(names, (index, at) => ({
-        ...base, index, kind: 'formula', tree, result: column.result ?? 'as_row', columns: new Map(names.map((name) => [name, at(name)])),
+        ...base, index, kind: 'formula', tree, text: column.formula, result: column.result ?? 'as_row', columns: new Map(names.map((name) => [name, at(name)])),
       })); // prettier-ignore
     }
     default: {

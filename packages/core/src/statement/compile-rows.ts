@@ -2,14 +2,13 @@ import { membersOf } from '../account/account-set';
 import type { Account } from '../account/nature';
 import { NUMBER, RATIO, type Unit } from '../figure/figure';
 import { asPlainSum } from '../formula/evaluate-formula';
-import { referencesOf, type FormulaReference } from '../formula/formula';
+import { referenceKey, referencesOf, type FormulaReference } from '../formula/formula';
 import { unitOfFormula } from '../formula/formula-unit';
 import { parseFormula } from '../formula/parse-formula';
 import { issue, type Issue } from '../issue/issue';
 import type { FormulaRow, Row, RowLayout, RowStyle } from '../layout/row-layout';
 import type { CashFlowRule } from '../ledger/cash-flow-rule';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
-import { referenceKey } from './evaluation';
 import { deriveFromAccounts, deriveFromRows, flip, givenUnit, type Derived } from './derive-row';
 import { placesOf, type Place } from './row-places';
 import { ALONE, type Surroundings } from './surroundings';
@@ -201,7 +200,7 @@ export function compileRows(
       // a formula of money leans on its first row; a ratio, like ratios, is better up
       direction: unit?.kind === 'currency' && first ? flip(partOf(first).direction, 1) : 'up',
       unit: unit ?? NUMBER,
-      rule: { from: 'formula', tree, rows },
+      rule: { from: 'formula', tree, text: row.formula, rows },
     };
   };
 

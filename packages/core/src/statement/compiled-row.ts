@@ -18,7 +18,7 @@ export type RowRule =
   | { from: 'rows'; terms: readonly { row: number; sign: 1 | -1 }[] }
   | { from: 'ratio'; numerator: number; denominator: number }
   /** `rows` finds the row of a reference by its text `id` or `layout.id`. */
-  | { from: 'formula'; tree: FormulaNode; rows: ReadonlyMap<string, number> }
+  | { from: 'formula'; tree: FormulaNode; text: string; rows: ReadonlyMap<string, number> }
   | { from: 'nothing' };
 
 /**

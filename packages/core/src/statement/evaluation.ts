@@ -4,7 +4,7 @@ import {
   type Figure, type UndefinedReason, type Unit,
 } from '../figure/figure'; // prettier-ignore
 import { evaluateFormula } from '../formula/evaluate-formula';
-import type { FormulaReference } from '../formula/formula';
+import { referenceKey, type FormulaReference } from '../formula/formula';
 import { CoreError } from '../issue/issue';
 import { narrowed } from '../ledger/books-selection';
 import { slot, type LedgerSlice } from '../ledger/ledger-slice';
@@ -243,7 +243,7 @@ export class Evaluation {
         id, { node: { at: 'cell' as const, row: row.index, column: index }, sign: 1 as const },
       ]),
     ); // prettier-ignore
-    return { op: 'formula', tree: column.tree, operands, sign: 1, span: undefined };
+    return { op: 'formula', tree: column.tree, text: column.text, operands, sign: 1, span: undefined };
   }
 
   /** A row's own rule, in one column. */
@@ -281,7 +281,14 @@ export class Evaluation {
         const operands = new Map(
           [...rule.rows].map(([key, index]) => [key, { node: cell(index), sign: this.row(index).shownSign }]),
         );
-        return { op: 'formula', tree: rule.tree, operands, sign: row.shownSign, span: this.lengthOf(column.span) };
+        return {
+          op: 'formula',
+          tree: rule.tree,
+          text: rule.text,
+          operands,
+          sign: row.shownSign,
+          span: this.lengthOf(column.span),
+        };
       }
       case 'nothing':
         return undefinedBecause('not_meaningful');
@@ -411,12 +418,6 @@ export class Evaluation {
     return this.input.columns.columns[index]!;
   }
 }
-
-/** The key under which a formula's operand is found. */
-export const referenceKey = (reference: FormulaReference): string => {
-  const id = reference.op === 'ref' ? reference.id : reference.name;
-  return reference.layout === undefined ? id : `${reference.layout}.${id}`;
-};
 
 /** Whether figures of several spans of time may be added: never those of a point in time. */
 const addsOverTime = (row: CompiledRow, measure: Measure): boolean =>

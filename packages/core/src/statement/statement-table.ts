@@ -138,11 +138,15 @@ export function evaluateStatement(source: StatementSource, evaluation = openStat
   };
 }
 
+/** True when a row has figures and all of them are zero or undefined. */
+export const holdsNothing = ({ cells }: Pick<StatementRow, 'cells'>): boolean =>
+  cells.length > 0 && cells.every(({ amount, word }) => !amount && !word);
+
 const surroundingsOf = ({ surroundings = ALONE }: StatementSource) => surroundings;
 
 function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
   const { id, label, kind, style, depth, note, hideFromExport, opened } = row;
-  const isEmpty = row.whenEmpty === 'hide' && cells.every(({ amount, word }) => !amount && !word);
+  const isEmpty = row.whenEmpty === 'hide' && holdsNothing({ cells });
   const shown = hasFigures(row) ? cells : [];
   return { id, label, kind, style, depth, note, hideFromExport, opened, decimals: row.decimals ?? null, isEmpty, cells: shown }; // prettier-ignore
 }

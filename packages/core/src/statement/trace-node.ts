@@ -36,6 +36,8 @@ export type Expression =
   | {
       op: 'formula';
       tree: FormulaNode;
+      /** As it is stored, for its words. */
+      text: string;
       operands: ReadonlyMap<string, { node: TraceNode; sign: 1 | -1 }>;
       sign: 1 | -1;
       span: { days: number; months: number } | undefined;

@@ -51,6 +51,8 @@ export interface TraceLevel {
   terms: TraceTerm[];
   /** Terms that are zero or hold nothing, left out of `terms`. */
   omitted: number;
+  /** A formula in the names of what it reads; null for other operations. */
+  formula: string | null;
   sum: number | null;
   postings: PostingsOf | null;
 }
@@ -124,9 +126,24 @@ export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel
       figure: term.figure,
     })),
     omitted: all.length - terms.length,
+    formula: expression.op === 'formula' ? formulaWords(expression, labelOf) : null,
     sum: isSum ? terms.reduce((total, { sign, figure }) => total + sign * (figure.amount ?? 0), 0) + 0 : null,
     postings: expression.op === 'postings' ? postingsOf(evaluation, expression) : null,
   };
+}
+
+/** The formula with the name of each part in place of its id. */
+function formulaWords(
+  { text, operands }: Extract<Expression, { op: 'formula' }>,
+  labelOf: (of: TraceNode) => TraceLabel,
+): string {
+  const labels = [...operands].map(([key, { node }]) => [key, labelOf(node)] as const);
+  const rows = new Set(labels.map(([, label]) => (label.kind === 'cell' ? label.row : '')));
+  return text.replace(/\{([^}]+)\}/g, (whole, key: string) => {
+    const label = labels.find(([known]) => known === key)?.[1];
+    if (label?.kind !== 'cell') return whole;
+    return rows.size === 1 && labels.length > 1 ? [label.block, label.column].filter(Boolean).join(' ') : label.row;
+  });
 }
 
 function postingsOf(evaluation: Evaluation, leaf: Extract<Expression, { op: 'postings' }>): PostingsOf {

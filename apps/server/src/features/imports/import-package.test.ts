@@ -108,7 +108,7 @@ describe('importPackage', () => {
     expect(outcome).toMatchObject({ state: 'done', counts: { journals: 5 } });
   });
 
-  it('proposes a covered income statement when the delivery has none', async () => {
+  it('proposes covered statements when the delivery has none', async () => {
     const file = await newDatabase();
     await bringIn(file, tinyFiles());
     expect(query(file, 'select kind, id from document order by row_id')).toEqual([
@@ -116,8 +116,13 @@ describe('importPackage', () => {
       { kind: 'column_layout', id: 'month_and_year_to_date' },
       { kind: 'column_layout', id: 'twelve_months' },
       { kind: 'column_layout', id: 'four_quarters' },
+      { kind: 'column_layout', id: 'month_ends' },
       { kind: 'row_layout', id: 'income_by_heading' },
       { kind: 'statement', id: 'income_statement' },
+      { kind: 'row_layout', id: 'balance_sheet_by_heading' },
+      { kind: 'statement', id: 'balance_sheet' },
+      { kind: 'row_layout', id: 'cash_flow_indirect' },
+      { kind: 'statement', id: 'cash_flow' },
     ]);
   });
 

@@ -2,10 +2,10 @@ import type { Readable } from 'node:stream';
 import type Database from 'better-sqlite3';
 import * as v from 'valibot';
 import {
-  DocumentSchema, isProfitOrLoss, issue, MappingSchema, proposeIncomeRows, SEEN_FILE, seenId, SeenMarkSchema, STANDARD_COLUMNS,
+  DocumentSchema, isProfitOrLoss, issue, MappingSchema, proposeRows, SEEN_FILE, seenId, SeenMarkSchema, STANDARD_COLUMNS,
   WorkspaceSettingsSchema, type Document, type Issue, type Mapping,
 } from '@margin-lens/core'; // prettier-ignore
-import { accountOfRow } from '../workspace/package-rows';
+import { accountOfRow, cashFlowOfRow } from '../workspace/package-rows';
 import { rowsOf } from './check-masters';
 import { documentIds, storeDocument } from './document-store';
 import type { PackageSource } from './package-source';
@@ -17,6 +17,13 @@ const DESCRIPTOR_FILE = 'datapackage.json';
 export const JSON_FILES: readonly string[] = [DESCRIPTOR_FILE, SETTINGS_FILE, SEEN_FILE];
 
 export const isDocumentPath = (path: string): boolean => /^(layouts|statements|mappings)\/[^/]+\.json$/.test(path);
+
+/** Statements that a workspace begins with when a delivery brings none. */
+const PROPOSED = [
+  { purpose: 'income', id: 'income_statement', name: 'Income statement', columns: 'month_and_year_to_date' },
+  { purpose: 'balance_sheet', id: 'balance_sheet', name: 'Balance sheet', columns: 'month_ends' },
+  { purpose: 'cash_flow', id: 'cash_flow', name: 'Cash flow statement', columns: 'month_and_year_to_date' },
+] as const;
 
 /** Settings, layouts, statements, mappings and marks of a package, checked and kept under its revision. */
 export class PackageDocuments {
@@ -55,7 +62,7 @@ export class PackageDocuments {
       if (storeDocument(this.db, document.kind, document.id, document, this.revision)) written++;
     };
     const held = documentIds(this.db, 'column_layout');
-    for (const columns of STANDARD_COLUMNS) if (!held.has(columns.id)) store(columns);
+    for (const columns of STANDARD_COLUMNS) if (!held.has(columns.id)) store(inOrder(columns));
     if (this.paths.has(SEEN_FILE)) await this.readSeen();
     for (const path of [...this.paths].filter(isDocumentPath)) {
       const raw = await this.readJson(path);
@@ -66,17 +73,19 @@ export class PackageDocuments {
         this.report(issue('CORE_DOCUMENT_INVALID', { file: path, problem }, { file: path }));
       }
     }
-    const accounts = rowsOf(this.db, 'accounts').map(accountOfRow);
-    if (documentIds(this.db, 'statement').size === 0 && accounts.some(isProfitOrLoss)) {
-      const rows = proposeIncomeRows(accounts);
-      // in the order of the schema, so that it is equal when it comes back from a package
-      store(v.parse(DocumentSchema, rows));
-      store({
-        schema: 1, kind: 'statement', id: 'income_statement', name: 'Income statement', rows: rows.id,
-        columns: STANDARD_COLUMNS[0]!.id, unit: 1,
-      }); // prettier-ignore
-    }
+    if (documentIds(this.db, 'statement').size === 0) for (const document of this.proposed()) store(document);
     return written;
+  }
+
+  /** Statements from the chart alone: income, balance sheet and cash flow, where it has the accounts for them. */
+  private proposed(): Document[] {
+    const accounts = rowsOf(this.db, 'accounts').map(accountOfRow);
+    const cashFlow = rowsOf(this.db, 'cash_flow').map(cashFlowOfRow);
+    const has = { income: accounts.some(isProfitOrLoss), balance_sheet: accounts.some(({ nature }) => nature === 'asset'), cash_flow: accounts.some(({ role }) => role === 'cash') }; // prettier-ignore
+    return PROPOSED.filter(({ purpose }) => has[purpose]).flatMap(({ purpose, id, name, columns }): Document[] => {
+      const rows = proposeRows(purpose, accounts, cashFlow);
+      return [inOrder(rows), { schema: 1, kind: 'statement', id, name, rows: rows.id, columns, unit: 1 }];
+    });
   }
 
   /** What people have said about findings of the books check. */
@@ -101,6 +110,9 @@ export class PackageDocuments {
     }
   }
 }
+
+/** A document in the order of its schema, so that it is equal when it comes back from a package. */
+const inOrder = (document: Document): Document => v.parse(DocumentSchema, document);
 
 const firstProblem = (issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): string =>
   `${v.getDotPath(issues[0]) ?? 'the document'}: ${issues[0].message}`;

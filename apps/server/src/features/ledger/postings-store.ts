@@ -26,9 +26,7 @@ export interface PostingQuery {
 }
 
 const ofCombinations = (combinations: ReadonlySet<number> | undefined, column: string): [sql: string, ids: string[]] =>
-  combinations
-    ? [` and ${column} in (select value from json_each(?))`, [JSON.stringify([...combinations])]]
-    : ['', []];
+  combinations ? [` and ${column} in (select value from json_each(?))`, [JSON.stringify([...combinations])]] : ['', []];
 
 /** The figures of a version for one account of one entity in one period: what a plan has in place of journal lines. */
 export async function findFigures(

@@ -1,4 +1,13 @@
-import { evaluateStatement, exactFigure, formatFigure, type ColumnHead, type ShownUnit } from '@margin-lens/core';
+import {
+  evaluateStatement,
+  exactFigure,
+  formatFigure,
+  holdsNothing,
+  lookOf,
+  type ColumnHead,
+  type ShownUnit,
+  type StatementRow,
+} from '@margin-lens/core';
 import { subtitleOf } from '../statements/statement-texts';
 import type { OpenedStatement } from '../statements/statements-service';
 import { pdfTable, type PdfColumn } from './pdf-table';
@@ -16,23 +25,34 @@ export function statementPdf(opened: OpenedStatement, shown: ShownUnit, madeAt: 
   const { code, digits } = opened.entity.currency;
   const off = table.profit.filter(({ difference }) => difference !== 0);
   const { accounts, placedOnce } = table.coverage;
+  const { presentation = {} } = opened.document;
+  const isShown = (row: StatementRow) =>
+    !row.hideFromExport && !row.isEmpty && !(presentation.hideEmptyRows && holdsNothing(row));
+  const lookAt = (decimals: number | null) =>
+    decimals === null ? lookOf(presentation) : { ...lookOf(presentation), decimals };
   return pdfTable({
     title: opened.document.name,
-    subtitle: subtitleOf(opened, shown),
+    subtitle: [presentation.header, presentation.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · '),
     labelHead: '',
-    columns: table.columns.map(columnOf),
-    rows: [...table.rows, ...table.misplacedRows].map(({ label, depth, style, cells }) => ({
+    columns: table.columns.filter(({ hideFromExport }) => !hideFromExport).map(columnOf),
+    rows: [...table.rows.filter(isShown), ...table.misplacedRows].map(({ label, depth, style, cells, decimals }) => ({
       label,
       depth,
       style,
-      cells: cells.map((figure) => ({ text: formatFigure(figure, shown), favour: figure.favour })),
+      cells: cells
+        .filter((_, index) => !table.columns[index]!.hideFromExport)
+        .map((figure) => ({ text: formatFigure(figure, shown, lookAt(decimals)), favour: figure.favour })),
     })),
     proof: [
-      `${placedOnce} of ${accounts} accounts are placed once.`,
-      off.length === 0
-        ? 'The profit shown agrees with the trial balance.'
-        : `The profit shown is off by ${exactFigure({ amount: off[0]!.difference, unit: { kind: 'currency', code, digits } })} against the trial balance.`,
-    ],
+      ...(presentation.footer ? [presentation.footer] : []),
+      ...(presentation.rounding === 'note' ? ['Rounded figures may not add up to their totals.'] : []),
+      ...(accounts === 0 ? [] : [`${placedOnce} of ${accounts} accounts are placed once.`]),
+      table.profit.length === 0
+        ? ''
+        : off.length === 0
+          ? 'The profit shown agrees with the trial balance.'
+          : `The profit shown is off by ${exactFigure({ amount: off[0]!.difference, unit: { kind: 'currency', code, digits } })} against the trial balance.`,
+    ].filter(Boolean),
     madeAt,
   });
 }

@@ -40,7 +40,9 @@ function statementCsv(table: StatementTable): string {
   const heads = table.columns.map((column) =>
     [column.blockLabel, column.label, column.note].filter(Boolean).join(' · '),
   );
-  const rows = [...table.rows, ...table.misplacedRows].map((row) => [row.id, row.label, ...row.cells.map(exactText)]);
+  const rows = [...table.rows.filter((row) => !row.hideFromExport && !row.isEmpty), ...table.misplacedRows].map(
+    (row) => [row.id, row.label, ...row.cells.map(exactText)],
+  );
   return `${Papa.unparse([['row', 'label', ...heads], ...rows], { newline: '\r\n', escapeFormulae: /^[=+@\t\r]|^-(?!\d)/ })}\r\n`;
 }
 

@@ -1,8 +1,9 @@
 import ExcelJS from 'exceljs';
 import {
-  evaluateStatement, QUANTITY_DIGITS, termsOf, type ColumnHead, type Evaluation, type Expression, type Figure, type ShownUnit, type StatementRow,
-  type TraceNode, type Unit,
+  evaluateStatement, holdsNothing, lookOf, stepsPerUnit, termsOf, type ColumnHead, type Evaluation, type Expression, type Figure,
+  type FigureLook, type Presentation, type ShownUnit, type StatementRow, type StatementTable, type TraceNode, type Unit,
 } from '@margin-lens/core'; // prettier-ignore
+import { spreadsheetFormula } from './spreadsheet-formula';
 import { subtitleOf } from './statement-texts';
 import type { OpenedStatement } from './statements-service';
 
@@ -13,45 +14,56 @@ const RULE = 'FFCFC8B8';
 const FAVOUR = { favourable: 'FF12706B', adverse: 'FFB04A1F' } as const;
 
 /** Number formats: thousands and millions are a matter of format only, the cells hold the whole amount. */
-function numberFormat(unit: Unit, shown: ShownUnit): string {
-  if (unit.kind === 'ratio') return '0.0%;(0.0%);0.0%';
-  if (unit.kind === 'points') return '0.0" pp";(0.0" pp");0.0" pp"';
+function numberFormat(unit: Unit, shown: ShownUnit, look: FigureLook): string {
+  const places = look.decimals ?? (unit.kind === 'currency' ? (shown === 1_000_000 ? 2 : 0) : unit.kind === 'count' ? unit.digits : unit.kind === 'number' ? 2 : 1); // prettier-ignore
+  const decimals = places > 0 ? `.${'0'.repeat(places)}` : '';
+  if (unit.kind === 'ratio') return `0${decimals}%;(0${decimals}%);0${decimals}%`;
+  if (unit.kind === 'points') return `0${decimals}" pp";(0${decimals}" pp");0${decimals}" pp"`;
   const scale = unit.kind === 'currency' ? ({ 1: '', 1000: ',', 1_000_000: ',,' } as const)[shown] : '';
-  const decimals = unit.kind === 'currency' && shown === 1_000_000 ? '.00' : '';
-  return `#,##0${decimals}${scale};(#,##0${decimals}${scale});"–"`;
+  const text = `#,##0${decimals}${scale}`;
+  const zero = { dash: '"–"', zero: text, blank: '' }[look.zero ?? 'dash'];
+  return `${text};${look.negative === 'minus' ? `-${text}` : `(${text})`};${zero}`;
 }
 
 /** A figure as a cell holds it: whole currency units unrounded, fractions, percentage points times a hundred. */
 function cellNumber({ amount, unit }: Figure): number | null {
   if (amount === null) return null;
-  if (unit.kind === 'currency') return amount / 10 ** unit.digits;
-  if (unit.kind === 'count') return amount / 10 ** QUANTITY_DIGITS;
-  return unit.kind === 'points' ? amount * 100 : amount;
+  return unit.kind === 'points' ? amount * 100 : amount / stepsPerUnit(unit);
 }
 
 const columnLetter = (index: number): string =>
   index < 26 ? String.fromCharCode(65 + index) : columnLetter(Math.floor(index / 26) - 1) + columnLetter(index % 26);
 
-const addressIn = (row: number, column: number): string => `${columnLetter(column + 1)}${row + HEAD_ROWS + 1}`;
+/** Where the rows and columns of the evaluation stand on the sheet; those that are not exported stand nowhere. */
+interface Places {
+  rows: ReadonlyMap<number, number>;
+  columns: ReadonlyMap<number, number>;
+}
+
+function referenceIn({ rows, columns }: Places, node: TraceNode): string | undefined {
+  if (node.at !== 'cell') return undefined;
+  const [row, column] = [rows.get(node.row), columns.get(node.column)];
+  return row === undefined || column === undefined ? undefined : `${columnLetter(column + 1)}${row + HEAD_ROWS + 1}`;
+}
 
 /** The live formula of a cell that depends on other cells of the sheet; undefined for cells read from the books. */
-function formulaOf(evaluation: Evaluation, expression: Expression, unit: Unit): string | undefined {
-  const terms = termsOf(expression);
-  if (terms.length === 0 || terms.some(({ node }) => node.at !== 'cell')) return undefined;
-  const reference = (node: TraceNode) => {
-    const cell = node as Extract<TraceNode, { at: 'cell' }>;
-    return addressIn(cell.row, cell.column);
-  };
-  const [of, base] = terms.map(({ node }) => reference(node)) as [string, string];
+function formulaOf(evaluation: Evaluation, expression: Expression, unit: Unit, places: Places): string | undefined {
+  const terms = termsOf(expression).map(({ node, sign }) => ({ node, sign, reference: referenceIn(places, node)! }));
+  if (terms.length === 0 || terms.some(({ reference }) => reference === undefined)) return undefined;
+  const [of, base] = terms.map(({ reference }) => reference) as [string, string];
   switch (expression.op) {
     case 'sum':
-      return sumFormula(terms.map(({ node, sign }) => ({ reference: reference(node), sign })));
+      return sumFormula(terms);
     case 'difference':
       return unit.kind === 'points' ? `(${of}-${base})*100` : `${of}-${base}`;
     case 'percent_change':
       return `IF(${base}=0,IF(${of}=0,"","new"),IF(${of}=0,"gone",(${of}-${base})/ABS(${base})))`;
     case 'quotient':
-      return `IF(${base}=0,"",${expression.sign < 0 ? '-' : ''}${of}/${base})`;
+      return `IF(${base}=0,"",${expression.scale === 1 ? '' : `${expression.scale}*`}${of}/${base})`;
+    case 'formula': {
+      const isWhole = terms.every(({ node }) => evaluation.figure(node).amount !== null);
+      return isWhole ? spreadsheetFormula(expression, (node) => referenceIn(places, node)!) : undefined;
+    }
     default:
       return undefined;
   }
@@ -85,11 +97,17 @@ export async function statementWorkbook(opened: OpenedStatement, shown: ShownUni
   sheet.getColumn(1).width = 34;
   sheet.getCell('A1').value = document.name;
   sheet.getCell('A1').font = { name: 'Georgia', size: 15, bold: true, color: { argb: INK } };
-  sheet.getCell('A2').value = subtitleOf(opened, shown);
+  sheet.getCell('A2').value = [document.presentation?.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · ');
   sheet.getCell('A2').font = { color: { argb: SECOND_INK } };
-  writeHeads(sheet, table.columns);
-  const rows = [...table.rows, ...table.misplacedRows];
-  rows.forEach((row, index) => writeRow(sheet, evaluation, row, index, shown));
+  const { presentation = {} } = document;
+  const { rows, columns, places } = exported(table, evaluation.input.rows.misplacedFrom, presentation);
+  sheet.headerFooter = { oddHeader: presentation.header ?? '', oddFooter: presentation.footer ?? '' };
+  writeHeads(sheet, columns.map((index) => table.columns[index]!)); // prettier-ignore
+  rows.forEach(({ row, engineRow }, at) => {
+    const look = { ...lookOf(presentation), ...(row.decimals === null ? {} : { decimals: row.decimals }) };
+    writeRow(sheet, evaluation, { row, engineRow, at, columns, look, places }, shown);
+    if (presentation.pageBreaks?.includes(row.id)) sheet.getRow(at + HEAD_ROWS).addPageBreak();
+  });
   return Buffer.from(await workbook.xlsx.writeBuffer());
 }
 
@@ -114,34 +132,62 @@ function writeHeads(sheet: ExcelJS.Worksheet, columns: readonly ColumnHead[]): v
   });
 }
 
+interface RowToWrite {
+  row: StatementRow;
+  engineRow: number;
+  at: number;
+  /** Columns of the evaluation that are exported, in order. */
+  columns: readonly number[];
+  look: FigureLook;
+  places: Places;
+}
+
+/** What of a statement goes out: not what is hidden from exports, nor rows that are left out while empty. */
+function exported(table: StatementTable, misplacedFrom: number, { hideEmptyRows }: Presentation) {
+  const shown = (row: StatementRow) => !row.hideFromExport && !row.isEmpty && !(hideEmptyRows && holdsNothing(row));
+  const rows = [
+    ...table.rows.map((row, engineRow) => ({ row, engineRow })).filter(({ row }) => shown(row)),
+    ...table.misplacedRows.map((row, at) => ({ row, engineRow: misplacedFrom + at })),
+  ];
+  const columns = table.columns.flatMap(({ hideFromExport }, index) => (hideFromExport ? [] : [index]));
+  const places: Places = {
+    rows: new Map(rows.map(({ engineRow }, at) => [engineRow, at])),
+    columns: new Map(columns.map((index, at) => [index, at])),
+  };
+  return { rows, columns, places };
+}
+
 function writeRow(
   sheet: ExcelJS.Worksheet,
   evaluation: Evaluation,
-  row: StatementRow,
-  index: number,
+  { row, engineRow, at: place, columns, look, places }: RowToWrite,
   shown: ShownUnit,
 ): void {
-  const at = index + HEAD_ROWS + 1;
+  const at = place + HEAD_ROWS + 1;
   const isStrong = row.style === 'result' || row.style === 'total' || row.style === 'heading';
   const label = sheet.getCell(at, 1);
-  label.value = row.label;
+  label.value = row.kind === 'line' || row.kind === 'blank' ? '' : row.label;
   label.alignment = { indent: row.depth };
+  if (row.note) label.note = row.note;
   const font = { bold: isStrong, italic: row.style === 'ratio', color: { argb: INK } };
   label.font = font;
   const border: Partial<ExcelJS.Borders> =
-    row.style === 'result'
+    row.style === 'result' && row.cells.length > 0
       ? { top: { style: 'thin', color: { argb: INK } }, bottom: { style: 'double', color: { argb: INK } } }
-      : { bottom: { style: 'hair', color: { argb: RULE } } };
+      : { bottom: { style: row.kind === 'line' ? 'thin' : 'hair', color: { argb: row.kind === 'line' ? INK : RULE } } };
   label.border = border;
-  row.cells.forEach((figure, column) => {
-    const cell = sheet.getCell(at, column + 2);
-    const expression = evaluation.expression({ at: 'cell', row: index, column });
-    const formula = figure.amount === null && !figure.word ? undefined : formulaOf(evaluation, expression, figure.unit);
+  columns.forEach((column, position) => {
+    const figure = row.cells[column];
+    const cell = sheet.getCell(at, position + 2);
+    cell.border = border;
+    if (!figure) return;
+    const expression = evaluation.expression({ at: 'cell', row: engineRow, column });
+    const isDefined = figure.amount !== null || figure.word;
+    const formula = isDefined ? formulaOf(evaluation, expression, figure.unit, places) : undefined;
     const result = figure.word ?? cellNumber(figure) ?? '';
     cell.value = formula ? { formula, result } : (cellNumber(figure) ?? figure.word ?? null);
-    cell.numFmt = numberFormat(figure.unit, shown);
+    cell.numFmt = numberFormat(figure.unit, shown, look);
     cell.alignment = { horizontal: 'right' };
     cell.font = figure.favour ? { ...font, color: { argb: FAVOUR[figure.favour] } } : font;
-    cell.border = border;
   });
 }

@@ -1,12 +1,14 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
   evaluateStatement, nodeOfAddress, openStatement, periodName, traceLevel,
-  type Evaluation, type StatementDocument, type StatementSource, type StatementTable,
+  type ColumnLayout, type Evaluation, type RowLayout, type StatementDocument, type StatementSource, type StatementTable,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
-import { findPostings } from '../ledger/postings-store';
+import { NO_DRAFTS, type DraftStore } from '../layouts/draft-store';
 import { issueView } from './issue-view';
+import { readExpansions, surroundingsOf, withBooks } from './surroundings-of';
+import { tracePostings } from './trace-postings';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
@@ -20,24 +22,49 @@ export interface OpenedStatement {
   evaluation: Evaluation;
 }
 
+/** The documents that make a statement; the row layouts are those that its formulas may name. */
+export interface StatementDocuments {
+  document: StatementDocument;
+  rowLayout: RowLayout;
+  columnLayout: ColumnLayout;
+  rowLayouts?: readonly RowLayout[];
+}
+
 /** Evaluates and traces statements for a viewer. */
 export class StatementsService {
-  constructor(private readonly workspace: WorkspaceCache) {}
+  constructor(
+    private readonly workspace: WorkspaceCache,
+    private readonly drafts: DraftStore,
+  ) {}
 
   /** Opens a statement: finds its layouts, the scope and the as-at period, and compiles it against the books. */
   async open(viewer: Viewer, id: string, context: StatementContext): Promise<OpenedStatement> {
     const model = await this.workspace.books();
-    const document = find(model.documentsOf('statement'), id, 'SRV_STATEMENT_UNKNOWN');
-    const columnLayout = find(
-      model.documentsOf('column_layout'),
-      context.columns ?? document.columns,
-      'SRV_COLUMNS_UNKNOWN',
-    );
-    const rowLayout = find(model.documentsOf('row_layout'), document.rows, 'SRV_ROWS_UNKNOWN');
+    const drafts = context.draft === 'mine' ? await this.drafts.of(viewer) : NO_DRAFTS;
+    const document = find(model.documentsOf('statement').map(drafts.newest), id, 'SRV_STATEMENT_UNKNOWN');
+    const columnLayouts = model.documentsOf('column_layout').map(drafts.newest);
+    const rowLayouts = model.documentsOf('row_layout').map(drafts.newest);
+    const columnLayout = find(columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
+    const rowLayout = find(rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
+    return this.openDocuments(viewer, { document, rowLayout, columnLayout, rowLayouts }, context);
+  }
+
+  /** Opens documents that need not be kept yet, as they stand in an editor. */
+  async openDocuments(
+    viewer: Viewer,
+    { document, rowLayout, columnLayout, rowLayouts }: StatementDocuments,
+    context: StatementContext,
+  ): Promise<OpenedStatement> {
+    const model = await this.workspace.books();
     const entity = openScope(model, viewer, context.scope);
     const at = openPeriod(entity, context.as_at);
-    const slice = await model.slice(this.workspace.em(), entity);
-    const source: StatementSource = { rowLayout, columnLayout, slice, at, currency: entity.currency };
+    const em = this.workspace.em();
+    const slice = await model.slice(em, entity);
+    const others = rowLayouts ?? model.documentsOf('row_layout');
+    const surroundings = surroundingsOf(model, viewer, entity, others, readExpansions(context.open));
+    const source = await withBooks(em, model, viewer, entity, {
+      rowLayout, columnLayout, slice, at, currency: entity.currency, surroundings,
+    }); // prettier-ignore
     return { document, source, entity, model, evaluation: openStatement(source) };
   }
 
@@ -47,10 +74,12 @@ export class StatementsService {
   }
 
   async view(viewer: Viewer, id: string, context: StatementContext): Promise<StatementView> {
-    const opened = await this.open(viewer, id, context);
-    const started = performance.now();
-    const table = evaluateStatement(opened.source, opened.evaluation);
-    return statementView(opened, table, performance.now() - started);
+    return viewOf(await this.open(viewer, id, context));
+  }
+
+  /** Evaluates documents as they stand in an editor. */
+  async preview(viewer: Viewer, documents: StatementDocuments, context: StatementContext): Promise<StatementView> {
+    return viewOf(await this.openDocuments(viewer, documents, context));
   }
 
   async trace(
@@ -60,24 +89,19 @@ export class StatementsService {
     address: string,
     skip: number,
   ): Promise<TraceView> {
-    const { evaluation, entity, model, source } = await this.open(viewer, id, context);
+    const { evaluation, entity, model } = await this.open(viewer, id, context);
     const node = nodeOfAddress(evaluation, address);
     if (!node) throw appError('SRV_TRACE_UNKNOWN', { address });
     const { postings, ...level } = traceLevel(evaluation, node);
     if (!postings) return { ...level, postings: null };
-    const { calendar, idOf } = entity.calendar;
-    const { nature } = source.slice.accounts[source.slice.indexOfAccount.get(postings.account)!]!;
-    const page = await findPostings(this.workspace.em(), {
-      entity: entity.id,
-      account: model.accountIds.get(postings.account)!,
-      period: idOf(calendar.periods.find((period) => period.key === postings.period)!),
-      entryKind: postings.entryKind,
-      sign: postings.sign,
-      isStatistic: nature === 'statistic',
-      skip,
-    });
-    return { ...level, postings: { account: postings.account, period: postings.period, ...page } };
+    return { ...level, postings: await tracePostings(this.workspace.em(), model, entity, postings, skip) };
   }
+}
+
+function viewOf(opened: OpenedStatement): StatementView {
+  const started = performance.now();
+  const table = evaluateStatement(opened.source, opened.evaluation);
+  return statementView(opened, table, performance.now() - started);
 }
 
 function find<T extends { id: string }>(
@@ -99,7 +123,10 @@ function statementView(
   return {
     id: document.id,
     name: document.name,
-    rowLayout: { id: rowLayout.id, name: rowLayout.name },
+    note: document.note ?? '',
+    presentation: document.presentation ?? {},
+    readers: document.readers ?? {},
+    rowLayout: { id: rowLayout.id, name: rowLayout.name, purpose: rowLayout.purpose },
     columnLayout: { id: columnLayout.id, name: columnLayout.name },
     scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
     asAt: { key: at.key, name: periodName(at) },

@@ -9,7 +9,11 @@ import type { Entity, WorkspaceModel } from './workspace-model';
 const KEPT_BOOKS = 300; // 10 to 5000
 
 /** Bases of postings, as stored, that a column's basis holds. */
-export const BASIS_CODES: Record<ColumnBasis, readonly number[]> = { reported: [0, 1], books: [0], with_cash: [0, 1, 2] };
+export const BASIS_CODES: Record<ColumnBasis, readonly number[]> = {
+  reported: [0, 1],
+  books: [0],
+  with_cash: [0, 1, 2],
+};
 
 interface BalanceRow {
   account: number;
@@ -26,7 +30,9 @@ type Attributes = ReadonlyMap<string, string>;
 /** Partner, flow and dimension values of a stored combination, by name. */
 function attributesOfParts(parts: string): Attributes {
   const [partner = '', flow = '', ...pairs] = parts.split(COMBINATION_SEPARATOR);
-  const attributes = new Map(pairs.map((pair) => [pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1)]));
+  const attributes = new Map(
+    pairs.map((pair) => [pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1)]),
+  );
   attributes.set('partner', partner).set('flow', flow);
   return attributes;
 }
@@ -169,7 +175,7 @@ export class BooksReader {
 /** Values with all that stand below them in the tree. */
 function withDescendants(values: readonly string[], tree: DimensionTree | undefined): Set<string> {
   const found = new Set(values);
-  for (let before = -1; tree && before < found.size; ) {
+  for (let before = -1; tree && before < found.size;) {
     before = found.size;
     for (const { value, parent } of tree.values) if (found.has(parent)) found.add(value);
   }

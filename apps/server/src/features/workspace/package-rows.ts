@@ -1,5 +1,5 @@
 import {
-  buildCalendar, naturalDirection, type Account, type Direction, type FiscalCalendar, type FiscalPeriod, type Nature, type PeriodRow,
+  buildCalendar, naturalDirection, type Account, type CashFlowRule, type Direction, type FiscalCalendar, type FiscalPeriod, type Nature, type PeriodRow,
 } from '@margin-lens/core'; // prettier-ignore
 
 /** A stored row of a package table: its identity and its columns. */
@@ -21,6 +21,14 @@ export function accountOfRow(row: PackageRow): Account {
     decimals: Number(row['decimals'] ?? 0),
   };
 }
+
+/** A rule of the indirect cash flow. */
+export const cashFlowOfRow = (row: PackageRow): CashFlowRule => ({
+  account: String(row['account']),
+  flow: String(row['flow'] ?? ''),
+  line: String(row['line']),
+  factor: Number(row['factor']),
+});
 
 export interface StoredCalendar {
   calendar: FiscalCalendar;

@@ -5,7 +5,7 @@ import {
   type FiscalPeriod, type LedgerSlice, type RowLayout, type StatementDocument, type Unit, type WorkspaceSettings,
 } from '@margin-lens/core'; // prettier-ignore
 import { BooksReader } from './books-reader';
-import { accountOfRow, calendarsOfRows, type PackageRow, type StoredCalendar } from './package-rows';
+import { accountOfRow, calendarsOfRows, cashFlowOfRow, type PackageRow, type StoredCalendar } from './package-rows';
 
 export interface Entity {
   id: number;
@@ -139,13 +139,6 @@ function treesOfRows(rows: readonly PackageRow[]): DimensionTree[] {
   }
   return [...trees].map(([name, values]) => ({ name, values }));
 }
-
-const cashFlowOfRow = (row: PackageRow): CashFlowRule => ({
-  account: String(row['account']),
-  flow: String(row['flow'] ?? ''),
-  line: String(row['line']),
-  factor: Number(row['factor']),
-});
 
 function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredCalendar>): Entity {
   const code = String(row['currency']);

@@ -58,6 +58,10 @@ export function levelHeading({ operation, terms, label, omitted }: TraceView): {
       return { title: 'Change in percent', aside: '(first − second) ÷ |second|' };
     case 'quotient':
       return { title: 'Ratio', aside: 'first ÷ second' };
+    case 'mean':
+      return { title: `Mean of ${terms.length}`, aside: 'added up and divided by their number' };
+    case 'formula':
+      return { title: 'Formula', aside: '' };
     case 'postings':
       return { title: 'Journal lines', aside: '' };
     case 'undefined':
@@ -79,19 +83,26 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
   if (operation === 'sum')
     return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
   if (operation === 'undefined' || figure.amount === null) return undefined;
+  if (operation === 'formula') return { text: `${level.formula} = ${shown}${unitWord(figure)}`, holds: true };
+  if (operation === 'mean') return { text: `The sum divided by ${terms.length} is ${shown}`, holds: true };
   const [of, base] = terms.map((term) => exactFigure(term.figure)) as [string, string];
   if (operation === 'difference') return { text: `${of} − ${base} = ${shown}${unitWord(figure)}`, holds: true };
-  if (operation === 'quotient') return { text: `${of} ÷ ${base} = ${shown} %`, holds: true };
+  if (operation === 'quotient') return { text: `${of} ÷ ${base} = ${shown}${unitWord(figure)}`, holds: true };
   return { text: `(${of} − ${base}) ÷ |${base}| = ${shown} %`, holds: true };
 }
 
-const unitWord = ({ unit }: Figure) => (unit.kind === 'points' ? ' percentage points' : '');
+const unitWord = ({ unit }: Figure) => {
+  if (unit.kind === 'points') return ' percentage points';
+  return unit.kind === 'ratio' ? ' %' : unit.kind === 'days' ? ' days' : '';
+};
 
 /** The big number's unit, said after it. */
 export function unitAfter({ unit, amount, word }: Figure): string {
   if (amount === null || word) return '';
   if (unit.kind === 'currency') return unit.code;
   if (unit.kind === 'points') return 'percentage points';
+  if (unit.kind === 'days') return 'days';
+  if (unit.kind === 'number') return '';
   return unit.kind === 'count' ? unit.name : '%';
 }
 

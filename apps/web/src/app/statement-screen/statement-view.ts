@@ -71,10 +71,11 @@ const REASONS: Record<NonNullable<Figure['reason']>, string> = {
 };
 
 /** Why a figure is undefined or marked, in words; empty for plain figures. */
-export function noteOf(figure: Pick<Figure, 'amount' | 'reason' | 'word' | 'signsDiffer'>): string {
+export function noteOf(figure: Pick<Figure, 'amount' | 'reason' | 'word' | 'signsDiffer' | 'negativeBase'>): string {
   if (figure.word === 'new') return 'New: nothing a year before';
   if (figure.word === 'gone') return 'Gone: nothing now';
   if (figure.amount === null) return figure.reason ? REASONS[figure.reason] : '';
+  if (figure.negativeBase) return 'The base is negative: not meaningful';
   return figure.signsDiffer ? 'The two sides differ in sign' : '';
 }
 

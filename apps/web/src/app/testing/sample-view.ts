@@ -13,6 +13,7 @@ const head = (
   more: Partial<ColumnHeadView> = {},
 ): ColumnHeadView => ({
   id,
+  source: id,
   kind,
   block: 'month',
   blockLabel: 'August 2026',
@@ -23,8 +24,12 @@ const head = (
   dates: '',
   held: null,
   flags: [],
+  hideFromExport: false,
   ...more,
 });
+
+/** A row without settings of its own. */
+export const PLAIN = { decimals: null, note: '', hideFromExport: false, opened: false, isEmpty: false } as const;
 
 const span = { from: 4, to: 4 };
 
@@ -32,7 +37,10 @@ const span = { from: 4, to: 4 };
 export const SAMPLE_VIEW: StatementView = {
   id: 'income_statement',
   name: 'Income statement',
-  rowLayout: { id: 'rows', name: 'Rows' },
+  note: '',
+  presentation: {},
+  readers: {},
+  rowLayout: { id: 'rows', name: 'Rows', purpose: 'income' },
   columnLayout: { id: 'month', name: 'Month' },
   scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
   asAt: { key: 'FY2027-P05', name: 'August 2026' },
@@ -43,18 +51,18 @@ export const SAMPLE_VIEW: StatementView = {
     head('percent', 'percent_change', 'Change', { note: '%' }),
   ],
   rows: [
-    { id: 'title', label: 'Income', kind: 'heading', style: 'heading', depth: 0, cells: [] },
-    { id: 'sales', label: 'Net sales', kind: 'group', style: 'total', depth: 0, cells: [eur(790_400), eur(841_200), eur(50_800, { favour: 'favourable' }), ratio(0.0643)] },
-    { id: 'energy', label: 'Energy', kind: 'accounts', style: 'detail', depth: 1, cells: [eur(-118_000), eur(-141_900), eur(-23_900, { favour: 'adverse' }), ratio(-0.2025)] },
-    { id: 'margin', label: 'Margin %', kind: 'ratio', style: 'ratio', depth: 0, cells: [ratio(0.85), ratio(0.83), { amount: -0.02, unit: { kind: 'points' }, favour: 'adverse' }, none('not_meaningful')] },
+    { id: 'title', label: 'Income', kind: 'heading', style: 'heading', depth: 0, ...PLAIN, cells: [] },
+    { id: 'sales', label: 'Net sales', kind: 'group', style: 'total', depth: 0, ...PLAIN, cells: [eur(790_400), eur(841_200), eur(50_800, { favour: 'favourable' }), ratio(0.0643)] },
+    { id: 'energy', label: 'Energy', kind: 'accounts', style: 'detail', depth: 1, ...PLAIN, cells: [eur(-118_000), eur(-141_900), eur(-23_900, { favour: 'adverse' }), ratio(-0.2025)] },
+    { id: 'margin', label: 'Margin %', kind: 'ratio', style: 'ratio', depth: 0, ...PLAIN, cells: [ratio(0.85), ratio(0.83), { amount: -0.02, unit: { kind: 'points' }, favour: 'adverse' }, none('not_meaningful')] },
   ],
   misplacedRows: [
-    { id: 'account.6510', label: '6510 Carbon allowances', kind: 'accounts', style: 'detail', depth: 0, cells: [eur(0), eur(-2_870_000), eur(-2_870_000, { favour: 'adverse' }), { ...none('no_base'), word: 'new' }] },
+    { id: 'account.6510', label: '6510 Carbon allowances', kind: 'accounts', style: 'detail', depth: 0, ...PLAIN, cells: [eur(0), eur(-2_870_000), eur(-2_870_000, { favour: 'adverse' }), { ...none('no_base'), word: 'new' }] },
   ],
   coverage: {
     accounts: 3,
     placedOnce: 2,
-    misplaced: [{ number: '6510', name: 'Carbon allowances', rows: [], used: true }],
+    misplaced: [{ number: '6510', name: 'Carbon allowances', how: 'none', rowIds: [], rows: [], used: true }],
   },
   profit: [{ column: 'now', shown: 100, trialBalance: -2_869_900, difference: 2_870_000 }],
   trialBalance: { debit: 5_000, credit: 5_000 },

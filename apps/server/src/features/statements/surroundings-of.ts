@@ -1,0 +1,51 @@
+import type { EntityManager } from '@mikro-orm/better-sqlite';
+import {
+  selectionKey, selectionsOfStatement, type Expansion, type LedgerSlice, type RowLayout, type StatementSource, type Surroundings, type UndefinedReason,
+} from '@margin-lens/core'; // prettier-ignore
+import { maySee, type Viewer } from '../../viewer';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+
+/** Rows laid open as the address writes them. @example readExpansions('energy:accounts,labour:department') */
+export const readExpansions = (open: string | undefined): Expansion[] =>
+  (open ?? '').split(',').flatMap((part) => {
+    const [row, by] = part.split(':');
+    return row && by ? [{ row, by }] : [];
+  });
+
+/** What a statement reads beside its layouts, for a viewer; the books that it selects are fetched by `withBooks`. */
+export function surroundingsOf(
+  model: WorkspaceModel,
+  viewer: Viewer,
+  entity: Entity,
+  rowLayouts: readonly RowLayout[],
+  expanded: readonly Expansion[],
+): Surroundings {
+  return {
+    rowLayouts,
+    cashFlow: model.cashFlow,
+    dimensions: model.trees,
+    entities: model.entities.filter(({ code }) => maySee(viewer, code)),
+    versions: model.versions,
+    lastClosed: model.lastClosed(entity),
+    expanded,
+    booksOf: () => 'no_data',
+  };
+}
+
+/** The source with the books that its columns and rows select beside the whole, read for a viewer. */
+export async function withBooks(
+  em: EntityManager,
+  model: WorkspaceModel,
+  viewer: Viewer,
+  entity: Entity,
+  source: StatementSource & { surroundings: Surroundings },
+): Promise<StatementSource & { surroundings: Surroundings }> {
+  const opened = new Map<string, LedgerSlice | UndefinedReason>();
+  for (const selection of selectionsOfStatement(source)) {
+    const isSeen = selection.scope === undefined || maySee(viewer, selection.scope);
+    const books = isSeen ? await model.books.open(em, entity, selection) : 'not_permitted';
+    opened.set(selectionKey(selection), books);
+  }
+  const booksOf: Surroundings['booksOf'] = (selection) => opened.get(selectionKey(selection)) ?? 'no_data';
+  return { ...source, surroundings: { ...source.surroundings, booksOf } };
+}

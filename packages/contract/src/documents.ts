@@ -1,0 +1,156 @@
+import * as v from 'valibot';
+import {
+  ColumnLayoutSchema,
+  DocumentSchema,
+  LAYOUT_PURPOSES,
+  RowLayoutSchema,
+  StatementDocumentSchema,
+} from '@margin-lens/core';
+import { ContextSchema } from './statements';
+
+export const DOCUMENT_KINDS = ['row_layout', 'column_layout', 'statement'] as const;
+export const DocumentKeySchema = v.object({ kind: v.picklist(DOCUMENT_KINDS), id: v.string() });
+export type DocumentKey = v.InferOutput<typeof DocumentKeySchema>;
+
+const UseSchema = v.object({ kind: v.picklist(DOCUMENT_KINDS), id: v.string(), name: v.string() });
+
+/** A document as the library lists it. */
+const ListedSchema = v.object({
+  kind: v.picklist(DOCUMENT_KINDS),
+  id: v.string(),
+  name: v.string(),
+  note: v.string(),
+  archived: v.boolean(),
+  purpose: v.nullable(v.picklist(LAYOUT_PURPOSES)),
+  /** Rows or columns that it holds; for a statement the names of its two layouts. */
+  holds: v.string(),
+  /** First labels, for a look at what is in it. */
+  preview: v.array(v.string()),
+  usedBy: v.array(UseSchema),
+  changedBy: v.string(),
+  changedAt: v.string(),
+  hasDraft: v.boolean(),
+});
+export type ListedDocument = v.InferOutput<typeof ListedSchema>;
+export const LibrarySchema = v.object({ documents: v.array(ListedSchema) });
+export type LibraryView = v.InferOutput<typeof LibrarySchema>;
+
+/** A document with the person's own draft of it, as an editor opens it. */
+export const DocumentViewSchema = v.object({
+  document: DocumentSchema,
+  /** Revision that the shared document came with; what a draft stands on. */
+  base: v.number(),
+  changedBy: v.string(),
+  changedAt: v.string(),
+  draft: v.nullable(v.object({ document: DocumentSchema, base: v.number(), at: v.string() })),
+  usedBy: v.array(UseSchema),
+});
+export type DocumentView = v.InferOutput<typeof DocumentViewSchema>;
+
+export const SaveDraftSchema = v.object({ document: DocumentSchema, base: v.number() });
+export type SaveDraft = v.InferOutput<typeof SaveDraftSchema>;
+
+const ChangeSchema = v.object({
+  what: v.picklist(['added', 'removed', 'changed', 'moved']),
+  id: v.string(),
+  label: v.string(),
+  settings: v.array(v.string()),
+});
+export type ChangeView = v.InferOutput<typeof ChangeSchema>;
+
+/** Kept, or not because someone else kept another state since: who, when, what, and the two brought together. */
+export const KeptSchema = v.variant('state', [
+  v.object({ state: v.literal('kept'), view: DocumentViewSchema }),
+  v.object({
+    state: v.literal('conflict'),
+    person: v.string(),
+    at: v.string(),
+    /** Revision to keep upon, once it is decided. */
+    base: v.number(),
+    theirs: v.array(ChangeSchema),
+    mine: v.array(ChangeSchema),
+    merged: DocumentSchema,
+    /** Parts that both changed; `merged` has mine there. */
+    conflicts: v.array(v.string()),
+  }),
+]);
+export type KeptView = v.InferOutput<typeof KeptSchema>;
+
+export const RevisionsSchema = v.array(
+  v.object({
+    revision: v.number(),
+    person: v.string(),
+    at: v.string(),
+    /** What it changed in the state before it. */
+    changes: v.array(ChangeSchema),
+    document: DocumentSchema,
+  }),
+);
+export type RevisionsView = v.InferOutput<typeof RevisionsSchema>;
+
+/** Documents as they stand in an editor, to be evaluated. */
+export const PreviewSchema = v.object({
+  document: StatementDocumentSchema,
+  rowLayout: RowLayoutSchema,
+  columnLayout: ColumnLayoutSchema,
+  context: ContextSchema,
+});
+export type Preview = v.InferOutput<typeof PreviewSchema>;
+
+export const ProposalQuerySchema = v.object({ purpose: v.picklist(['income', 'balance_sheet', 'cash_flow']) });
+export type ProposalQuery = v.InferOutput<typeof ProposalQuerySchema>;
+
+/** What rows and columns can be made of. */
+export const MakingsSchema = v.object({
+  accounts: v.array(
+    v.object({
+      number: v.string(),
+      name: v.string(),
+      nature: v.picklist(['asset', 'liability', 'equity', 'income', 'expense', 'statistic']),
+      heading: v.string(),
+      subHeading: v.string(),
+      role: v.string(),
+      behaviour: v.picklist(['flow', 'level']),
+      better: v.picklist(['up', 'down', 'neutral']),
+      unit: v.string(),
+      decimals: v.number(),
+    }),
+  ),
+  dimensions: v.array(
+    v.object({
+      name: v.string(),
+      values: v.array(v.object({ value: v.string(), name: v.string(), parent: v.string() })),
+    }),
+  ),
+  versions: v.array(v.object({ code: v.string(), name: v.string(), kind: v.string() })),
+  cashFlowLines: v.array(v.string()),
+  /** Other row layouts, for formulas that name their rows. */
+  rowLayouts: v.array(
+    v.object({ id: v.string(), name: v.string(), rows: v.array(v.object({ id: v.string(), label: v.string() })) }),
+  ),
+});
+export type MakingsView = v.InferOutput<typeof MakingsSchema>;
+
+export const TieOutsQuerySchema = v.object({ scope: v.string(), as_at: v.string() });
+export type TieOutsQuery = v.InferOutput<typeof TieOutsQuerySchema>;
+
+const SideSchema = v.object({ words: v.string(), amount: v.number() });
+export const TieOutsSchema = v.object({
+  scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
+  asAt: v.string(),
+  ties: v.array(
+    v.object({
+      check: v.picklist(['trial_balance', 'balance_sheet', 'result', 'cash_flow', 'coverage', 'balances']),
+      subject: v.string(),
+      subjectName: v.string(),
+      left: SideSchema,
+      right: SideSchema,
+      difference: v.number(),
+      unit: v.picklist(['money', 'accounts']),
+      agrees: v.boolean(),
+      /** Statement that shows the layout, for the way to the cause. */
+      statement: v.nullable(v.string()),
+    }),
+  ),
+});
+export type TieOutsView = v.InferOutput<typeof TieOutsSchema>;
