@@ -69,7 +69,7 @@ describe('the interface over books', () => {
       `/statements/income_statement/trace?${CONTEXT}&address=${encodeURIComponent(address)}`;
     const cell = (await getJson<TraceView>(app, at('cell~profit~ytd'))).body;
     expect(cell).toMatchObject({ operation: 'sum', sum: 70_000 });
-    const rent = (await getJson<TraceView>(app, at('account~costs_2~ytd~5000'))).body;
+    const rent = (await getJson<TraceView>(app, at('account~rent~ytd~5000'))).body;
     expect(rent.postings).toMatchObject({
       count: 1,
       total: -30_000,
