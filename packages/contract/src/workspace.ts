@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { ReaderChoicesSchema } from '@margin-lens/core';
 
 export const PeriodSchema = v.object({
   key: v.string(),
@@ -46,9 +47,12 @@ export const WorkspaceSchema = v.object({
       rows: v.string(),
       columns: v.string(),
       unit: v.picklist([1, 1000, 1_000_000]),
+      readers: ReaderChoicesSchema,
     }),
   ),
   columnLayouts: v.array(Named),
+  /** Names of the dimensions. */
+  dimensions: v.array(v.string()),
   defaults: v.object({ statement: v.nullable(v.string()), scope: v.nullable(v.string()) }),
 });
 export type WorkspaceView = v.InferOutput<typeof WorkspaceSchema>;

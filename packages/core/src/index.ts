@@ -44,6 +44,7 @@ export * from './layout/layout-difference';
 export * from './layout/place-account';
 export * from './layout/propose-rows';
 export * from './layout/row-layout';
+export * from './layout/rows-as-text';
 export * from './layout/standard-columns';
 export * from './layout/statement-document';
 export * from './ledger/account-measure';

@@ -9,6 +9,14 @@ export const routes: Routes = [
     loadComponent: () => import('./statement-screen/statement-screen').then((m) => m.StatementScreen),
   },
   {
+    path: 'library',
+    loadComponent: () => import('./library-screen/library-screen').then((m) => m.LibraryScreen),
+  },
+  {
+    path: 'tie-outs',
+    loadComponent: () => import('./tie-outs-screen/tie-outs-screen').then((m) => m.TieOutsScreen),
+  },
+  {
     path: 'ledger',
     loadComponent: () => import('./ledger-screen/trial-balance-screen').then((m) => m.TrialBalanceScreen),
   },

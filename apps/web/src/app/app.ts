@@ -63,6 +63,8 @@ export class App {
     if (event.key === ',') this.context.stepAsAt(-1);
     else if (event.key === '.') this.context.stepAsAt(1);
     else if (event.key === '?') this.openKeys();
+    else if (event.key.toLowerCase() === 's' && this.context.path().startsWith('/statements'))
+      this.context.setShaped(!this.context.context()?.isShaped);
     else return;
     event.preventDefault();
   }

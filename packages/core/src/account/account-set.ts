@@ -17,7 +17,7 @@ export const AccountSelectorSchema = v.variant('by', [
 export type AccountSelector = v.InferOutput<typeof AccountSelectorSchema>;
 
 export const AccountSetSchema = v.strictObject({
-  include: v.pipe(v.array(AccountSelectorSchema), v.minLength(1)),
+  include: v.array(AccountSelectorSchema),
   exclude: v.optional(v.array(AccountSelectorSchema)),
 });
 export type AccountSet = v.InferOutput<typeof AccountSetSchema>;

@@ -111,7 +111,7 @@ const RowSchema: v.GenericSchema<unknown, Row> = v.lazy(() =>
   v.variant('kind', [
     v.strictObject({ kind: v.literal('accounts'), ...base, orientation, reads, where, accounts: AccountSetSchema }),
     v.strictObject({ kind: v.literal('statistic'), ...base, reads, where, accounts: AccountSetSchema }),
-    v.strictObject({ kind: v.literal('cash_flow'), ...base, line: v.pipe(v.string(), v.minLength(1)) }),
+    v.strictObject({ kind: v.literal('cash_flow'), ...base, line: v.string() }),
     v.strictObject({ kind: v.literal('group'), ...base, orientation, children: v.array(RowSchema) }),
     FormulaSchema,
     v.strictObject({ kind: v.literal('ratio'), ...base, numerator: id, denominator: id }),

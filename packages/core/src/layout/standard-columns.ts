@@ -36,6 +36,6 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
     kind: 'column_layout',
     id: 'month_ends',
     name: 'Twelve month-ends',
-    columns: [{ kind: 'series', id: 'ends', by: 'month', measure: 'closing', total: false }],
+    columns: [{ kind: 'series', id: 'ends', by: 'month', span: 'rolling_12', measure: 'closing', total: false }],
   },
 ];

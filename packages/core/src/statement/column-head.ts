@@ -178,6 +178,10 @@ function blockLabel(column: CompiledColumn, all: readonly CompiledColumn[], { ca
   const isOfYear = (other: CompiledColumn) =>
     other.kind === 'figure' && (other.member === 'month' || other.member === 'quarter');
   const member = inBlock.find(isOfYear) as FigureColumn | undefined;
+  const first = inBlock.find(hasSpan)?.span;
+  const last = inBlock.findLast((other): other is FigureColumn => isOfYear(other))?.span;
+  if (member && first && last && calendar.periods[first.from]!.fiscalYear !== calendar.periods[last.to]!.fiscalYear)
+    return spanName(calendar, { from: first.from, to: last.to });
   if (member) {
     const year = at.fiscalYear - member.yearsBack;
     return `${fiscalYearName(year)} · ${spanName(calendar, yearSpan(calendar, member.span ?? { from: at.ordinal, to: at.ordinal }))}`;

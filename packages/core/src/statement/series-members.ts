@@ -33,7 +33,7 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
   switch (series.by) {
     case 'month':
     case 'quarter':
-      return monthsOrQuarters(series.by, context);
+      return monthsOrQuarters(series.by, kind.startsWith('rolling') ? span : undefined, context);
     case 'year':
       return Array.from({ length: series.count ?? 3 }, (_, back) => (series.count ?? 3) - 1 - back).map((back) => {
         const period = shiftYears(calendar, at, -back);
@@ -75,22 +75,25 @@ function dimensionMembers(
   return members ? values : [...values, without];
 }
 
-/** The spans of one fiscal year's months or quarters, and its adjustments when they hold figures. */
-function monthsOrQuarters(by: 'month' | 'quarter', { calendar, at, holdsData }: MemberContext): SeriesMember[] {
-  const year = calendar.periods.filter((p) => p.fiscalYear === at.fiscalYear);
-  const adjustments = year.filter((p) => p.kind === 'adjustment' && p.ordinal <= at.ordinal && holdsData(p.ordinal));
-  const keyed = new Map<string, Span>();
-  for (const { number, quarter, ordinal, kind } of year) {
-    if (kind !== 'regular') continue;
-    const key = by === 'month' ? `p${String(number).padStart(2, '0')}` : `q${quarter}`;
-    keyed.set(key, { from: keyed.get(key)?.from ?? ordinal, to: ordinal });
+/**
+ * The months or quarters of the fiscal year, or of a rolling span, and the adjustments among them that hold figures.
+ */
+function monthsOrQuarters(
+  by: 'month' | 'quarter',
+  rolling: Span | undefined,
+  { calendar, at, holdsData }: MemberContext,
+): SeriesMember[] {
+  const inside = ({ ordinal, fiscalYear }: FiscalPeriod) =>
+    rolling ? ordinal >= rolling.from && ordinal <= rolling.to : fiscalYear === at.fiscalYear;
+  const keyed = new Map<string, SeriesMember>();
+  for (const { fiscalYear, number, quarter, ordinal, kind } of calendar.periods.filter(inside)) {
+    if (kind === 'adjustment' && (ordinal > at.ordinal || !holdsData(ordinal))) continue;
+    // within a rolling span the same month of two years must be told apart
+    const year = rolling ? `y${fiscalYear}_` : '';
+    const part = by === 'month' || kind === 'adjustment' ? `p${String(number).padStart(2, '0')}` : `q${quarter}`;
+    const from = keyed.get(year + part)?.span?.from ?? ordinal;
+    keyed.set(year + part, { key: year + part, span: { from, to: ordinal }, member: kind === 'adjustment' ? 'adjustments' : by });
   }
-  return [
-    ...[...keyed].map(([key, span]): SeriesMember => ({ key, span, member: by })),
-    ...adjustments.map(({ number, ordinal }): SeriesMember => ({
-      key: `p${number}`,
-      span: { from: ordinal, to: ordinal },
-      member: 'adjustments',
-    })),
-  ];
-}
+  const members = [...keyed.values()];
+  return [...members.filter(({ member }) => member !== 'adjustments'), ...members.filter(({ member }) => member === 'adjustments')];
+} // prettier-ignore

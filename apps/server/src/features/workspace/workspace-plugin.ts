@@ -36,20 +36,29 @@ export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): 
       from: fromPeriod,
       to: toPeriod,
     })),
-    statements: byName(model.documentsOf('statement')).map(({ id, name, rows, columns, unit }) => ({
-      id,
-      name,
-      rows,
-      columns,
-      unit,
-    })),
-    columnLayouts: model.documentsOf('column_layout').map(({ id, name }) => ({ id, name })),
+    statements: byName(model.documentsOf('statement').filter(isShown)).map(
+      ({ id, name, rows, columns, unit, readers = {} }) => ({
+        id,
+        name,
+        rows,
+        columns,
+        unit,
+        readers,
+      }),
+    ),
+    dimensions: model.dimensions,
+    columnLayouts: model
+      .documentsOf('column_layout')
+      .filter(isShown)
+      .map(({ id, name }) => ({ id, name })),
     defaults: {
       statement: model.settings?.defaults?.statement ?? null,
       scope: model.settings?.defaults?.scope ?? null,
     },
   };
 }
+
+const isShown = ({ archived }: { archived?: boolean | undefined }) => archived !== true;
 
 const byName = <T extends { name: string }>(documents: readonly T[]): T[] =>
   [...documents].sort((a, b) => (a.name < b.name ? -1 : 1));

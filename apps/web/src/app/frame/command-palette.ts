@@ -9,8 +9,9 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatAutocompleteModule, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
-import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatDialog, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
+import { take } from 'rxjs';
 import { SETUP_TABS } from '../setup-screen/setup-text';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
@@ -76,6 +77,7 @@ export class CommandPalette {
   private readonly workspaces = inject(WorkspaceStore);
   private readonly router = inject(Router);
   private readonly api = inject(Api);
+  private readonly dialogs = inject(MatDialog);
   private readonly dialog = inject<MatDialogRef<CommandPalette>>(MatDialogRef);
 
   protected readonly text = signal('');
@@ -112,6 +114,15 @@ export class CommandPalette {
     command.run();
   }
 
+  /** The dialog of a new statement opens when this one is gone. */
+  private openLater(): void {
+    this.dialogs.afterAllClosed.pipe(take(1)).subscribe(() => {
+      void import('../library-screen/new-statement-dialog').then(({ NewStatementDialog }) =>
+        this.dialogs.open(NewStatementDialog, { width: '460px' }),
+      );
+    });
+  }
+
   private allCommands(): Command[] {
     const state = this.workspaces.state();
     if (state.state !== 'loaded') return [];
@@ -125,6 +136,16 @@ export class CommandPalette {
       ...columnLayouts.map(({ id, name }) => make('Columns', name, () => contexts.setColumns(id))),
       ...(context ? this.contextCommands(context) : []),
       make('Books', 'Trial balance', () => contexts.goTo('/ledger', NO_LINES)),
+      make('Report', 'Library of statements, rows and columns', () => contexts.goTo('/library', NO_LINES)),
+      make('Report', 'New statement', () => this.openLater()),
+      ...(context
+        ? [
+            make('Report', context.isShaped ? 'Read this statement' : 'Shape this statement', () =>
+              contexts.setShaped(!context.isShaped),
+            ),
+          ]
+        : []),
+      make('Books', 'Tie-outs', () => contexts.goTo('/tie-outs', NO_LINES)),
       make('Books', 'Books check', () => contexts.goTo('/books-check', NO_LINES)),
       make('Books', 'Adjustments', () => contexts.goTo('/adjustments', NO_LINES)),
       make('Books', 'Open and close periods', () => contexts.goTo('/periods', NO_LINES)),

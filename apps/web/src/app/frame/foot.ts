@@ -14,6 +14,15 @@ const STATEMENT_KEYS: readonly [key: string, does: string][] = [
   [', .', 'month'],
 ];
 
+const SHAPE_KEYS: readonly [key: string, does: string][] = [
+  ['Enter', 'rename'],
+  ['E', 'settings'],
+  ['Ins', 'add'],
+  ['Alt ↑↓←→', 'move'],
+  ['Ctrl C V', 'copy, paste'],
+  ['Ctrl Enter', 'keep'],
+];
+
 const LINES_KEYS: readonly [key: string, does: string][] = [
   ['↑↓', 'move'],
   ['Shift ↑↓', 'select'],
@@ -72,7 +81,11 @@ export class Foot {
   private readonly selection = inject(SelectionSum);
   private readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
   protected readonly keysHere = computed(() =>
-    this.isStatement() ? STATEMENT_KEYS : (KEYS_BY_PATH[this.contexts.path()] ?? []),
+    this.isStatement()
+      ? this.contexts.context()?.isShaped
+        ? SHAPE_KEYS
+        : STATEMENT_KEYS
+      : (KEYS_BY_PATH[this.contexts.path()] ?? []),
   );
   protected readonly proof = computed(() => {
     const view = this.shown.view();

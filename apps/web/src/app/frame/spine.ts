@@ -2,7 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { openFindings } from '../books-check-screen/books-check-text';
 import { NO_LINES } from '../ledger-screen/ledger-text';
+import { NEW_STATEMENT } from '../shared/context-store';
 import { BooksCheckStore } from '../shared/books-check-store';
+import { TieOutsStore } from '../shared/tie-outs-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 
 /** The places of the application, in words. Only what exists stands here. */
@@ -17,7 +19,7 @@ import { WorkspaceStore } from '../shared/workspace-store';
         @for (statement of statements(); track statement.id) {
           <a
             [routerLink]="['/statements', statement.id]"
-            [queryParams]="{ columns: null, cell: null, trace: null, unit: null }"
+            [queryParams]="NEW_STATEMENT"
             queryParamsHandling="merge"
             routerLinkActive="here"
             [routerLinkActiveOptions]="exactPath"
@@ -26,6 +28,15 @@ import { WorkspaceStore } from '../shared/workspace-store';
             >{{ statement.name }}</a
           >
         }
+        <a
+          routerLink="/library"
+          [queryParams]="LEDGER_ONLY"
+          queryParamsHandling="merge"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          title="Library"
+          >Library</a
+        >
       }
       <h2>Books</h2>
       @if (statements().length > 0) {
@@ -46,6 +57,15 @@ import { WorkspaceStore } from '../shared/workspace-store';
           ariaCurrentWhenActive="page"
           title="Books check"
           >Books check <span class="count">{{ toLookAt() || '' }}</span></a
+        >
+        <a
+          routerLink="/tie-outs"
+          [queryParams]="LEDGER_ONLY"
+          queryParamsHandling="merge"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          title="Tie-outs"
+          >Tie-outs <span class="count">{{ untied() || '' }}</span></a
         >
         <a
           routerLink="/adjustments"
@@ -94,6 +114,7 @@ export class Spine {
   private readonly workspaces = inject(WorkspaceStore);
   /** Parameters of one line list that the trial balance does not share. */
   protected readonly LEDGER_ONLY = NO_LINES;
+  protected readonly NEW_STATEMENT = NEW_STATEMENT;
   protected readonly exactPath = {
     paths: 'exact',
     queryParams: 'ignored',
@@ -105,6 +126,10 @@ export class Spine {
     const { view } = this.booksCheck.state();
     return view ? openFindings(view).length : 0;
   });
+  private readonly tieOuts = inject(TieOutsStore);
+  protected readonly untied = computed(
+    () => this.tieOuts.state().view?.ties.filter(({ agrees }) => !agrees).length ?? 0,
+  );
   protected readonly statements = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.statements : [];

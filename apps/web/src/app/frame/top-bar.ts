@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import type { ShownUnit, Unit } from '@margin-lens/core';
+import type { ShownUnit } from '@margin-lens/core';
 import { openFindings } from '../books-check-screen/books-check-text';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { BooksCheckStore } from '../shared/books-check-store';
 import { ContextStore } from '../shared/context-store';
 import { ShownStatement } from '../shared/shown-statement';
-import { booksTieOut, tieOutsOf, type TieOut } from '../shared/tie-outs';
+import { booksTieOut, lightOf, type TieOut } from '../shared/tie-outs';
+import { TieOutsStore } from '../shared/tie-outs-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { currencyUnit } from '../shared/currency-unit';
 
@@ -23,6 +24,7 @@ const BOOKS_PLACES: readonly [path: string, name: string][] = [
   ['/adjustments', 'Adjustments'],
   ['/periods', 'Periods'],
   ['/books-check', 'Books check'],
+  ['/tie-outs', 'Tie-outs'],
   ['/ledger/lines', 'Ledger, lines'],
   ['/ledger', 'Ledger, trial balance'],
   ['/setup', 'Setup'],
@@ -42,6 +44,7 @@ export class TopBar {
   private readonly workspaces = inject(WorkspaceStore);
   private readonly shown = inject(ShownStatement);
   private readonly booksCheck = inject(BooksCheckStore);
+  private readonly tieOutsStore = inject(TieOutsStore);
   protected readonly contexts = inject(ContextStore);
   protected readonly units = UNIT_CHOICES;
 
@@ -53,13 +56,14 @@ export class TopBar {
     const path = this.contexts.path();
     const place = BOOKS_PLACES.find(([start]) => path.startsWith(start));
     if (place) return ['Books', place[1]];
+    if (path.startsWith('/library')) return ['Report', 'Library'];
     return ['Statements', this.shown.view()?.name ?? ''];
   });
   protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
   protected readonly hasScope = computed(
     () =>
       this.isStatement() ||
-      /^\/(ledger|books-check|adjustments|deliveries\/compare|setup\/accounts)/.test(this.contexts.path()),
+      /^\/(ledger|books-check|tie-outs|adjustments|deliveries\/compare|setup\/accounts)/.test(this.contexts.path()),
   );
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();
@@ -67,11 +71,11 @@ export class TopBar {
     return context ? (context.unit === 1 ? context.scope.currency : `${context.scope.currency} ${label}`) : '';
   });
   protected readonly tieOuts = computed(() => {
-    const view = this.shown.view();
-    const unit: Unit | undefined = view && currencyUnit(view.scope.currency);
-    if (!view || !unit || !this.isStatement()) return undefined;
+    const { view } = this.tieOutsStore.state();
+    if (!view || !this.hasScope()) return undefined;
     const books = this.booksCheck.state().view;
-    return [...tieOutsOf(view, unit), ...(books ? [booksTieOut(openFindings(books).length)] : [])];
+    const unit = currencyUnit(view.scope.currency);
+    return [...view.ties.map((tie) => lightOf(tie, unit)), ...(books ? [booksTieOut(openFindings(books).length)] : [])];
   });
   protected readonly agreeing = computed(() => this.tieOuts()?.filter((check) => check.agrees).length ?? 0);
   /** Goes to where the cause can be seen. */

@@ -1,9 +1,9 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
-import type { Mapping } from '@margin-lens/core';
+import type { Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
-  AdjustmentsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WorkspaceSetupView,
+  AdjustmentsView, DocumentView, KeptView, LibraryView, MakingsView, Preview, ProposalQuery, RevisionsView, TieOutsQuery, TieOutsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WorkspaceSetupView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
@@ -34,6 +34,54 @@ export class Api {
 
   statement(id: string, context: StatementContext): Observable<StatementView> {
     return this.get(`/statements/${id}`, { ...context });
+  }
+
+  library(): Observable<LibraryView> {
+    return this.get('/documents');
+  }
+
+  document(kind: DocumentKind, id: string): Observable<DocumentView> {
+    return this.get(`/documents/${kind}/${id}`);
+  }
+
+  createDocument(document: Document): Observable<DocumentView> {
+    return this.post('/documents', { document });
+  }
+
+  saveDraft(document: Document, base: number): Observable<void> {
+    return this.put(`/documents/${document.kind}/${document.id}/draft`, { document, base });
+  }
+
+  dropDraft(kind: DocumentKind, id: string): Observable<void> {
+    return this.http.delete<void>(`${ROOT}/documents/${kind}/${id}/draft`).pipe(catchError(rethrow));
+  }
+
+  keepDocument(document: Document, base: number): Observable<KeptView> {
+    return this.post(`/documents/${document.kind}/${document.id}/keep`, { document, base });
+  }
+
+  revisions(kind: DocumentKind, id: string): Observable<RevisionsView> {
+    return this.get(`/documents/${kind}/${id}/revisions`);
+  }
+
+  documentFileUrl(kind: DocumentKind, id: string): string {
+    return `${ROOT}/documents/${kind}/${id}/file`;
+  }
+
+  makings(): Observable<MakingsView> {
+    return this.get('/documents/makings');
+  }
+
+  proposal(query: ProposalQuery): Observable<RowLayout> {
+    return this.get('/documents/proposal', { ...query });
+  }
+
+  preview(preview: Preview): Observable<StatementView> {
+    return this.post('/statements/preview', preview);
+  }
+
+  tieOuts(query: TieOutsQuery): Observable<TieOutsView> {
+    return this.get('/tie-outs', { ...query });
   }
 
   trace(id: string, context: StatementContext, address: string, skip: number): Observable<TraceView> {

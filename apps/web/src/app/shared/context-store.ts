@@ -17,7 +17,14 @@ export interface ViewContext {
   /** Selected cell as `row~column`, and the path of the Lens below it. */
   cell: string | undefined;
   trace: readonly string[];
+  /** Rows laid open into accounts or dimension values, as `row:by`. */
+  open: readonly string[];
+  /** Totals whose rows are folded away. */
+  folded: readonly string[];
+  isShaped: boolean;
 }
+
+const listOf = (text: unknown): string[] => (typeof text === 'string' && text !== '' ? text.split(',') : []);
 
 const TRACE_SEPARATOR = '|';
 
@@ -33,6 +40,17 @@ function asAtOf(text: string | undefined, entity: EntityView, periods: readonly 
 /** Text of a period in URLs: the month it ends in, or its key for adjustments. */
 export const asAtText = (period: PeriodView): string =>
   period.kind === 'regular' ? period.end.slice(0, 7) : period.key;
+
+/** Parameters that belong to one statement and not to the next. */
+export const NEW_STATEMENT = {
+  columns: null,
+  cell: null,
+  trace: null,
+  unit: null,
+  open: null,
+  folded: null,
+  shape: null,
+} as const;
 
 /** Resolves the parameters of a URL against the workspace; undefined while there are no books. */
 export function resolveContext(
@@ -60,6 +78,9 @@ export function resolveContext(
     unit: UNITS.find((unit) => String(unit) === query['unit']) ?? statement.unit,
     cell: (query['cell'] as string | undefined) || undefined,
     trace: trace === '' ? [] : trace.split(TRACE_SEPARATOR),
+    open: listOf(query['open']),
+    folded: listOf(query['folded']),
+    isShaped: query['shape'] === '1',
   };
 }
 
@@ -118,11 +139,29 @@ export class ContextStore {
     this.go({ unit });
   }
 
-  openStatement(id: string): void {
+  openStatement(id: string, isShaped = false): void {
     void this.router.navigate(['/statements', id], {
-      queryParams: { columns: null, cell: null, trace: null, unit: null },
+      queryParams: { ...NEW_STATEMENT, shape: isShaped ? '1' : null },
       queryParamsHandling: 'merge',
     });
+  }
+
+  /** Lays a row open by its accounts or a dimension, or closes it again. */
+  setOpen(row: string, by: string | undefined): void {
+    const others = (this.context()?.open ?? []).filter((each) => !each.startsWith(`${row}:`));
+    const open = by === undefined ? others : [...others, `${row}:${by}`];
+    this.go({ open: open.join(',') || null, trace: null });
+  }
+
+  /** Folds the rows of a total away, or shows them. */
+  toggleFold(row: string): void {
+    const folded = this.context()?.folded ?? [];
+    const next = folded.includes(row) ? folded.filter((each) => each !== row) : [...folded, row];
+    this.go({ folded: next.join(',') || null });
+  }
+
+  setShaped(isShaped: boolean): void {
+    this.go({ shape: isShaped ? '1' : null, cell: null, trace: null });
   }
 
   /** Selecting is not a step that one goes back to. */

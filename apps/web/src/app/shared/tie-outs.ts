@@ -1,5 +1,5 @@
 import { exactFigure, type Unit } from '@margin-lens/core';
-import type { StatementView } from '@margin-lens/contract';
+import type { StatementView, TieOutsView } from '@margin-lens/contract';
 
 export interface TieOut {
   name: string;
@@ -25,6 +25,23 @@ export const booksTieOut = (open: number): TieOut => ({
   brief: open === 0 ? 'books checked' : `${open} to look at in the books`,
   path: '/books-check',
 });
+
+/** What the checks are called. */
+export const CHECK_WORDS: Record<TieOutsView['ties'][number]['check'], string> = {
+  trial_balance: 'Trial balance',
+  balance_sheet: 'Balance sheet balances',
+  result: 'Result meets equity',
+  cash_flow: 'Cash flow meets cash',
+  coverage: 'Every account placed once',
+  balances: 'Balances equal lines',
+};
+
+/** A tie-out of the workspace as the light lists it; it leads to the page of them. */
+export function lightOf(tie: TieOutsView['ties'][number], currency: Unit): TieOut {
+  const amount = (n: number) => (tie.unit === 'money' ? exactFigure({ amount: n, unit: currency }) : String(n));
+  const says = tie.agrees ? tie.subjectName : `${tie.subjectName}, off by ${amount(tie.difference)}`;
+  return { name: CHECK_WORDS[tie.check], agrees: tie.agrees, says, brief: says, path: '/tie-outs' };
+}
 
 const joined = (names: readonly string[]) =>
   names.length <= 2 ? names.join(' and ') : `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`;

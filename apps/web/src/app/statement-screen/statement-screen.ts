@@ -15,6 +15,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { Lens } from '../lens/lens';
 import { Api } from '../shared/api';
+import { ShapeView } from '../shape/shape-view';
 import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
@@ -33,7 +34,7 @@ const LENS_KEY = 'margin-lens.lens-width';
 /** Read: a statement on the live numbers, with the Lens beside it. */
 @Component({
   selector: 'ml-statement-screen',
-  imports: [ErrorState, Lens, MatMenuModule, MatProgressBarModule, RouterLink, StatementTable],
+  imports: [ErrorState, Lens, MatMenuModule, MatProgressBarModule, RouterLink, ShapeView, StatementTable],
   providers: [StatementStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-screen.html',
@@ -65,11 +66,22 @@ export class StatementScreen {
   protected readonly unit = computed(() => this.contexts.context()?.unit ?? 1);
   protected readonly table = computed(() => {
     const { view } = this.state();
-    return view && shownTable(view, this.unit(), currencyUnit(view.scope.currency));
+    return view && shownTable(view, this.unit(), currencyUnit(view.scope.currency), this.contexts.context()?.folded);
   });
   protected readonly subtitle = computed(() => {
     const { view } = this.state();
     return view ? subtitleOf(view, this.unit()) : '';
+  });
+  /** The question and the statement, while it is shaped. */
+  protected readonly shaped = computed(() => {
+    const context = this.contexts.context();
+    if (!context?.isShaped) return undefined;
+    const { open: _open, ...question } = questionOf(context);
+    return { statement: context.statement, question };
+  });
+  protected readonly dimensions = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace.dimensions : [];
   });
   protected readonly cell = computed(() => this.contexts.context()?.cell);
   protected readonly isLensOpen = computed(() => this.cell() !== undefined && this.table() !== undefined);
@@ -137,6 +149,11 @@ export class StatementScreen {
     const bounded = Math.min(LENS.most, Math.max(LENS.least, width));
     this.lensWidth.set(bounded);
     localStorage.setItem(LENS_KEY, String(bounded));
+  }
+
+  protected leaveShape(): void {
+    this.contexts.setShaped(false);
+    this.store.retry();
   }
 
   protected onKey(event: KeyboardEvent): void {

@@ -12,6 +12,7 @@ export const questionOf = (context: ViewContext): StatementContext => ({
   scope: context.scope.code,
   as_at: asAtText(context.asAt),
   columns: context.columns,
+  ...(context.open.length > 0 ? { open: context.open.join(',') } : {}),
 });
 
 /** Fetches the statement of the URL's context; only the latest question counts. */

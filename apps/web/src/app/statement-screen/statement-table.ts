@@ -11,6 +11,7 @@ import {
   output,
   signal,
 } from '@angular/core';
+import { MatMenuModule } from '@angular/material/menu';
 import type { ShownUnit } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
 import { blockText, type Block } from './copy-block';
@@ -38,7 +39,7 @@ function spotOf(target: EventTarget | null): Spot | undefined {
  */
 @Component({
   selector: 'ml-statement-table',
-  imports: [NgTemplateOutlet],
+  imports: [MatMenuModule, NgTemplateOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-table.html',
   styleUrl: './statement-table.scss',
@@ -50,6 +51,12 @@ export class StatementTable {
   readonly unit = input.required<ShownUnit>();
   readonly selected = input<string>();
 
+  readonly dimensions = input<readonly string[]>([]);
+  readonly opened = input<readonly string[]>([]);
+  readonly folded = input<readonly string[]>([]);
+
+  readonly fold = output<string>();
+  readonly layOpen = output<{ row: string; by: string | undefined }>();
   readonly select = output<string>();
   readonly trace = output<string>();
   readonly light = output<string | undefined>();
@@ -104,6 +111,19 @@ export class StatementTable {
     return spot && this.table().columns[spot.column]!.head.id;
   });
 
+  protected openedBy(row: string): string | undefined {
+    return this.opened()
+      .find((each) => each.startsWith(`${row}:`))
+      ?.slice(row.length + 1);
+  }
+
+  /** Space on a cell folds its total, or lays its accounts open. */
+  private unfold(spot: Spot): void {
+    const row = this.table().rows[spot.row]!;
+    if (row.canFold) this.fold.emit(row.id);
+    else if (row.canOpen) this.layOpen.emit({ row: row.id, by: this.openedBy(row.id) ? undefined : 'accounts' });
+  }
+
   protected isInBlock(row: number, column: number): boolean {
     const block = this.block();
     return !!block && row >= block.top && row <= block.bottom && column >= block.left && column <= block.right;
@@ -138,6 +158,7 @@ export class StatementTable {
     const hasModifier = event.ctrlKey || event.metaKey || event.altKey;
     if (hasModifier) return;
     if (event.key === 'Enter') this.trace.emit(this.idOf(spot));
+    else if (event.key === ' ') this.unfold(spot);
     else if (moves[event.key]) this.moveTo(moves[event.key]!(), event.shiftKey, spot);
     else return;
     event.preventDefault();

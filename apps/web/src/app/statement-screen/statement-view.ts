@@ -1,5 +1,6 @@
-import { formatFigure, type Figure, type ShownUnit, type Unit } from '@margin-lens/core';
+import { formatFigure, holdsNothing, lookOf, type Figure, type ShownUnit, type Unit } from '@margin-lens/core';
 import type { CellView, ColumnHeadView, StatementView } from '@margin-lens/contract';
+import { addUpTexts } from './add-up';
 import { columnWidths, WIDTH } from './column-widths';
 
 export interface HeadBlock {
@@ -37,7 +38,14 @@ export interface ShownRow {
   id: string;
   label: string;
   style: StatementView['rows'][number]['style'];
+  kind: StatementView['rows'][number]['kind'];
   depth: number;
+  note: string;
+  opened: boolean;
+  /** A total whose rows can be folded away. */
+  canFold: boolean;
+  /** A row of accounts, which can be laid open. */
+  canOpen: boolean;
   cells: ShownCell[];
 }
 
@@ -60,6 +68,16 @@ export const selectableRows = ({ rows, misplacedRows }: StatementView): Statemen
   ...misplacedRows,
 ];
 
+/** The rows that stand on the sheet: without those that are left out while empty, and those folded away. */
+export function visibleRows({ rows, presentation }: StatementView, folded: readonly string[]): StatementView['rows'] {
+  let foldedAt: number | undefined;
+  return rows.filter((row) => {
+    if (foldedAt !== undefined && row.depth > foldedAt) return false;
+    foldedAt = folded.includes(row.id) ? row.depth : undefined;
+    return !row.isEmpty && !(presentation.hideEmptyRows && holdsNothing(row));
+  });
+}
+
 const REASONS: Record<NonNullable<Figure['reason']>, string> = {
   no_base: 'No base: the other side is zero',
   no_data: 'No data loaded',
@@ -80,11 +98,24 @@ export function noteOf(figure: Pick<Figure, 'amount' | 'reason' | 'word' | 'sign
 }
 
 /** Turns a statement as the server gives it into what the table shows; pure. */
-export function shownTable(view: StatementView, unit: ShownUnit, currency: Unit): ShownStatementTable {
+export function shownTable(
+  view: StatementView,
+  unit: ShownUnit,
+  currency: Unit,
+  folded: readonly string[] = [],
+): ShownStatementTable {
   const scales = blockScales(view);
-  const shown = selectableRows(view);
-  const texts = shown.map(({ cells }) =>
-    cells.map((cell) => formatFigure(cell, unit) + (cell.signsDiffer ? ' *' : '')),
+  const own = visibleRows(view, folded);
+  const shown = [...own, ...view.misplacedRows];
+  const usual = lookOf(view.presentation);
+  const adjusted =
+    view.presentation.rounding === 'add_up' ? addUpTexts(own, view.columns.length, unit, usual) : undefined;
+  const texts = shown.map(({ cells, decimals }, r) =>
+    cells.map((cell, c) => {
+      const look = decimals === null ? usual : { ...usual, decimals };
+      const isMarked = cell.signsDiffer ?? cell.negativeBase;
+      return (adjusted?.get(`${r}.${c}`) ?? formatFigure(cell, unit, look)) + (isMarked ? ' *' : '');
+    }),
   );
   const widths = columnWidths(view.columns, texts);
   const columns = view.columns.map((head, index): HeadColumn => {
@@ -119,14 +150,19 @@ export function shownTable(view: StatementView, unit: ShownUnit, currency: Unit)
     blocks,
     columns,
     spanned: blocks.reduce((sum, block) => sum + block.columns + 1, -1),
-    rows: shown.map(({ id, label, style, depth, cells }, r) => ({
+    rows: shown.map(({ id, label, style, kind, depth, note, opened, cells }, r) => ({
       id,
-      label,
+      label: kind === 'line' || kind === 'blank' ? '' : label,
       style,
+      kind,
       depth,
+      note,
+      opened,
+      canFold: kind === 'group',
+      canOpen: !opened && r < own.length && (kind === 'accounts' || kind === 'statistic'),
       cells: cells.map((cell, c) => cellOf(cell, c, texts[r]![c]!)),
     })),
-    misplacedFrom: view.rows.length,
+    misplacedFrom: own.length,
     misplacedWords: misplacedWords(view),
     leastWidth: columns.reduce<number>(
       (sum, { width, hasBar, startsBlock }) => sum + width + (hasBar ? WIDTH.bar : 0) + (startsBlock ? WIDTH.gap : 0),

@@ -107,7 +107,8 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
     { code: 'PLAN', name: 'Plan FY27', kind: 'plan', from: 'FY2027-P01', to: 'FY2027-P12' },
     { code: 'F2', name: 'Forecast 2', kind: 'forecast', from: 'FY2027-P06', to: 'FY2027-P10' },
   ],
-  statements: [{ id: 'income_statement', name: 'Income statement', rows: 'rows', columns: 'month', unit: 1000 }],
+  statements: [{ id: 'income_statement', name: 'Income statement', rows: 'rows', columns: 'month', unit: 1000, readers: {} }],
+  dimensions: ['department'],
   columnLayouts: [
     { id: 'month', name: 'Month' },
     { id: 'twelve', name: 'Twelve months' },

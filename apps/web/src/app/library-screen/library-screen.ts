@@ -1,0 +1,160 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { MatDialog } from '@angular/material/dialog';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { BehaviorSubject, concatMap, type Observable } from 'rxjs';
+import * as v from 'valibot';
+import { DocumentSchema, type Document } from '@margin-lens/core';
+import type { ErrorReply, LibraryView, ListedDocument } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { ContextStore } from '../shared/context-store';
+import { ErrorState } from '../shared/error-state';
+import { latestAnswer, NO_ANSWER, type Answer } from '../shared/latest-answer';
+import { momentInWords } from '../shared/moment';
+import { WorkspaceStore } from '../shared/workspace-store';
+import { NewStatementDialog } from './new-statement-dialog';
+
+const KINDS: readonly { kind: ListedDocument['kind']; name: string }[] = [
+  { kind: 'statement', name: 'Statements' },
+  { kind: 'row_layout', name: 'Rows' },
+  { kind: 'column_layout', name: 'Columns' },
+];
+const PURPOSE_WORDS = {
+  income: 'income',
+  balance_sheet: 'balance sheet',
+  cash_flow: 'cash flow',
+  free: 'free choice',
+} as const;
+
+/** Every statement, row layout and column layout: found by words, looked into, renamed, archived, taken out and in. */
+@Component({
+  selector: 'ml-library-screen',
+  imports: [ErrorState, MatMenuModule, MatProgressBarModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './library-screen.html',
+  styleUrls: ['../shared/screen-frame.scss', './library-screen.scss'],
+})
+export class LibraryScreen {
+  private readonly api = inject(Api);
+  private readonly contexts = inject(ContextStore);
+  private readonly workspaces = inject(WorkspaceStore);
+  private readonly dialog = inject(MatDialog);
+
+  protected readonly KINDS = KINDS;
+  protected readonly moment = momentInWords;
+  protected readonly purposes = PURPOSE_WORDS;
+  private readonly reloads = new BehaviorSubject<void>(undefined);
+  protected readonly state = toSignal(
+    latestAnswer(this.reloads, () => this.api.library()),
+    { initialValue: NO_ANSWER as Answer<LibraryView> },
+  );
+  protected readonly kind = signal<ListedDocument['kind']>('statement');
+  protected readonly text = signal('');
+  protected readonly showsArchived = signal(false);
+  protected readonly chosen = signal<string | undefined>(undefined);
+  protected readonly failure = signal<ErrorReply | undefined>(undefined);
+  protected readonly renaming = signal(false);
+
+  protected readonly found = computed(() => {
+    const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
+    const matches = ({ name, note, preview, purpose }: ListedDocument) =>
+      words.every((word) => [name, note, purpose ?? '', ...preview].join(' ').toLowerCase().includes(word));
+    return (this.state().view?.documents ?? []).filter(
+      (document) => document.kind === this.kind() && (this.showsArchived() || !document.archived) && matches(document),
+    );
+  });
+  protected readonly document = computed(() => this.found().find(({ id }) => id === this.chosen()) ?? this.found()[0]);
+
+  protected count(kind: ListedDocument['kind']): number {
+    return (this.state().view?.documents ?? []).filter((document) => document.kind === kind && !document.archived)
+      .length;
+  }
+
+  protected make(): void {
+    this.dialog.open(NewStatementDialog, { width: '460px' });
+  }
+
+  protected open(document: ListedDocument, isShaped: boolean): void {
+    const statement = document.kind === 'statement' ? document.id : document.usedBy.find(({ kind }) => kind === 'statement')?.id;
+    if (statement) this.contexts.openStatement(statement, isShaped);
+  } // prettier-ignore
+
+  protected canShape({ kind, usedBy }: ListedDocument): boolean {
+    return kind === 'statement' || usedBy.some((use) => use.kind === 'statement');
+  }
+
+  protected reload(): void {
+    this.reloads.next();
+  }
+
+  protected fileUrl({ kind, id }: ListedDocument): string {
+    return this.api.documentFileUrl(kind, id);
+  }
+
+  protected rename(document: ListedDocument, name: string): void {
+    this.renaming.set(false);
+    if (name.trim() !== '' && name !== document.name) this.keep(document, (each) => ({ ...each, name: name.trim() }));
+  }
+
+  protected archive(document: ListedDocument): void {
+    this.keep(
+      document,
+      ({ archived: _, ...each }) => (document.archived ? each : { ...each, archived: true }) as Document,
+    );
+  }
+
+  protected copy(document: ListedDocument): void {
+    this.run(
+      this.api
+        .document(document.kind, document.id)
+        .pipe(concatMap((view) => this.api.createDocument({ ...view.document, name: `${document.name}, copy` }))),
+    );
+  }
+
+  protected async bringIn(event: Event): Promise<void> {
+    const field = event.target as HTMLInputElement;
+    const [file] = field.files ?? [];
+    if (!file) return;
+    this.failure.set(undefined);
+    const text = await file.text();
+    field.value = '';
+    const document = documentIn(text);
+    if (document) return this.run(this.api.createDocument(document));
+    this.failure.set({
+      code: 'WEB_DOCUMENT_UNREADABLE',
+      message: `${file.name} is no layout or statement.`,
+      hint: 'Choose a JSON file that this library, or a ledger package, has given out.',
+      details: [],
+    });
+  }
+
+  /** Keeps a changed state of a document at once. */
+  private keep(document: ListedDocument, change: (document: Document) => Document): void {
+    this.run(
+      this.api
+        .document(document.kind, document.id)
+        .pipe(concatMap((view) => this.api.keepDocument(change(view.document), view.base))),
+    );
+  }
+
+  private run(work: Observable<unknown>): void {
+    this.failure.set(undefined);
+    work.subscribe({
+      next: () => {
+        this.reload();
+        this.workspaces.reload();
+      },
+      error: (error: ErrorReply) => this.failure.set(error),
+    });
+  }
+}
+
+function documentIn(text: string): Document | undefined {
+  try {
+    const parsed = v.safeParse(DocumentSchema, JSON.parse(text));
+    return parsed.success ? parsed.output : undefined;
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,160 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import {
+  ACTUAL, changeColumns, HEADING_WORDS, outlineOf, SERIES_BY, SPAN_KINDS, type Anchor, type Column, type ColumnKind, type ColumnLayout,
+  type DimensionCondition, type RowLayout,
+} from '@margin-lens/core'; // prettier-ignore
+import { WorkspaceStore } from '../shared/workspace-store';
+import { ConditionsField } from './conditions-field';
+import { FormulaField } from './formula-field';
+import { columnAsKind, withSetting } from './shape-edits';
+import { ShapeStore } from './shape-store';
+import { COLUMN_KINDS, columnName, columnNames, MEASURE_NAMES, SPAN_NAMES } from './shape-words';
+
+const BY_NAMES: Record<(typeof SERIES_BY)[number], string> = {
+  month: 'months',
+  quarter: 'quarters',
+  year: 'years',
+  entity: 'entities',
+  version: 'versions',
+  dimension: 'values of a dimension',
+};
+
+type Figure = Extract<Column, { kind: 'figure' }>;
+type Series = Extract<Column, { kind: 'series' }>;
+
+/** The settings of the selected columns; of several, those that all can have. */
+@Component({
+  selector: 'ml-column-editor',
+  imports: [ConditionsField, FormulaField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './column-editor.html',
+  styleUrl: './editor.scss',
+})
+export class ColumnEditor {
+  readonly layout = input.required<ColumnLayout>();
+  readonly rows = input.required<RowLayout>();
+  readonly ids = input.required<readonly string[]>();
+
+  protected readonly store = inject(ShapeStore);
+  private readonly workspaces = inject(WorkspaceStore);
+  protected readonly KINDS = COLUMN_KINDS;
+  protected readonly MEASURES = Object.entries(MEASURE_NAMES);
+  protected readonly SPANS = SPAN_KINDS.map((kind) => [kind, SPAN_NAMES[kind]!] as const);
+  protected readonly BYS = Object.entries(BY_NAMES);
+  protected readonly placeholders = HEADING_WORDS.map((word) => `{${word}}`).join(' ');
+  protected readonly nameOf = columnName;
+
+  protected readonly columns = computed(() => {
+    const ids = new Set(this.ids());
+    return this.layout().columns.filter(({ id }) => ids.has(id));
+  });
+  protected readonly column = computed(() => (this.columns().length === 1 ? this.columns()[0] : undefined));
+  /** Figures and series share what they measure. */
+  protected readonly figures = computed(() =>
+    this.columns().filter((column): column is Figure | Series => column.kind === 'figure' || column.kind === 'series'),
+  );
+  protected readonly areFigures = computed(
+    () => this.figures().length > 0 && this.figures().length === this.columns().length,
+  );
+  protected readonly others = computed(() => this.layout().columns.filter(({ id, kind }) => id !== this.column()?.id && kind !== 'blank' && kind !== 'series')); // prettier-ignore
+  protected readonly names = computed(() => columnNames(this.others()));
+  protected readonly rowChoices = computed(() =>
+    outlineOf(this.rows().rows).map(({ row }) => row).filter(({ kind }) => !['heading', 'text', 'line', 'blank'].includes(kind)),
+  ); // prettier-ignore
+  protected readonly versions = computed(() => this.store.makings()?.versions ?? []);
+  protected readonly dimensions = computed(() => this.store.makings()?.dimensions ?? []);
+  protected readonly entities = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace.entities : [];
+  });
+  protected readonly periods = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? (state.workspace.calendars[0]?.periods ?? []) : [];
+  });
+
+  protected shared<K extends keyof Figure>(key: K): Figure[K] | undefined {
+    const [first, ...rest] = this.figures() as Figure[];
+    return first && rest.every((column) => column[key] === first[key]) ? first[key] : undefined;
+  }
+
+  protected anchorOf(): string {
+    const anchor = this.shared('anchor');
+    return typeof anchor === 'object' ? 'period' : (anchor ?? 'as_at');
+  }
+
+  protected fixedPeriod(): string {
+    const anchor = this.shared('anchor');
+    return typeof anchor === 'object' ? anchor.period : '';
+  }
+
+  protected putAnchor(anchor: string): void {
+    const fixed: Anchor = { period: this.periods().at(-1)?.key ?? '' };
+    this.put('anchor', anchor === 'as_at' ? undefined : anchor === 'period' ? fixed : anchor);
+  }
+
+  protected textOf(event: Event): string {
+    return (event.target as HTMLInputElement).value;
+  }
+
+  protected numberOf(event: Event): number | undefined {
+    const text = this.textOf(event);
+    return text === '' || Number(text) === 0 ? undefined : Number(text);
+  }
+
+  protected isOn(event: Event): boolean {
+    return (event.target as HTMLInputElement).checked;
+  }
+
+  protected put(key: string, setting: unknown): void {
+    const ids = new Set(this.ids());
+    const typed = typeof setting === 'string' ? `${key}:${[...ids].join()}` : undefined;
+    this.store.changeColumns(
+      'Change columns',
+      (columns) => changeColumns(columns, ids, (column) => withSetting(column, key, setting)),
+      typed,
+    );
+  }
+
+  protected putTotal(total: boolean): void {
+    const ids = new Set(this.ids());
+    this.store.changeColumns('Change columns', (columns) =>
+      changeColumns(columns, ids, (column) => (column.kind === 'series' ? { ...column, total } : column)),
+    );
+  }
+
+  protected putVersion(version: string): void {
+    this.put('version', version === ACTUAL ? undefined : version);
+  }
+
+  protected putWhere(where: DimensionCondition[]): void {
+    this.put('where', where.length === 0 ? undefined : where);
+  }
+
+  protected putBy(by: string): void {
+    this.put('by', by);
+    if (by === 'dimension' && this.dimensions()[0]) this.put('dimension', this.dimensions()[0]!.name);
+    if (by === 'entity' || by === 'version') this.putTotal(false);
+  }
+
+  protected putShareOf(base: string): void {
+    const ids = new Set(this.ids());
+    this.store.changeColumns('Change the share', (columns) =>
+      changeColumns(columns, ids, (column) => {
+        if (column.kind !== 'share') return column;
+        const { row: _row, parent: _parent, ...rest } = column;
+        return base === '' ? rest : base === 'parent' ? { ...rest, parent: true } : { ...rest, row: base };
+      }),
+    );
+  }
+
+  protected putKind(kind: string): void {
+    const ids = new Set(this.ids());
+    this.store.changeColumns('Change the kind of column', (columns) =>
+      changeColumns(columns, ids, (column) => columnAsKind(column, kind as ColumnKind, columns)),
+    );
+  }
+
+  protected putFormula(formula: string): void {
+    this.put('formula', formula);
+  }
+}

@@ -1,0 +1,133 @@
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import { MatAutocompleteModule, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
+import { FORMULA_FUNCTIONS, storeFormula, typedFormula, type NameSpace } from '@margin-lens/core';
+
+const SHOWN = 10;
+
+/** The word that is being typed at the end of a formula, where completion starts. */
+const typing = (text: string): string =>
+  /(?:^|[+\-−*×/÷(,;<>=@])\s*("?[\p{L}][^+\-−*×/÷(),;<>=@"]*)$/u.exec(text)?.[1] ?? '';
+
+/** A formula in names, with completion and the place of what is wrong; gives the formula in ids once it can be read. */
+@Component({
+  selector: 'ml-formula-field',
+  imports: [MatAutocompleteModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <textarea
+      class="field"
+      rows="3"
+      spellcheck="false"
+      [attr.aria-label]="label()"
+      [attr.aria-invalid]="!!problem()"
+      [value]="text()"
+      [matAutocomplete]="list"
+      (input)="type($any($event.target).value)"
+      (keydown.control.enter)="$event.stopPropagation()"
+    ></textarea>
+    <mat-autocomplete #list="matAutocomplete" autoActiveFirstOption (optionSelected)="complete($event)">
+      @for (option of options(); track option.insert) {
+        <mat-option [value]="option.insert"
+          >{{ option.name }} <span class="thin">{{ option.says }}</span></mat-option
+        >
+      }
+    </mat-autocomplete>
+    @if (problem(); as found) {
+      <p class="problem" role="alert">
+        {{ found.problem }}.
+        @if (found.before || found.at) {
+          <code
+            >{{ found.before }}<mark>{{ found.at || '…' }}</mark></code
+          >
+        }
+      </p>
+    } @else {
+      <p class="thin">+ − × ÷, brackets, sum, min, max, average, abs, round, if, coalesce, days()</p>
+    }
+  `,
+  styles: `
+    .field {
+      width: 100%;
+      height: auto;
+      min-height: 54px;
+      padding: 5px 8px;
+      line-height: 1.35;
+      resize: vertical;
+    }
+    .field[aria-invalid='true'] {
+      border-color: var(--adverse);
+    }
+    .problem {
+      margin-top: 3px;
+      color: var(--adverse);
+    }
+    code {
+      display: block;
+      font: inherit;
+      color: var(--ink);
+    }
+    mark {
+      background: var(--adverse-soft);
+      color: var(--adverse);
+      text-decoration: underline wavy;
+    }
+    .thin {
+      color: var(--ink-2);
+      font-size: 12px;
+    }
+  `,
+})
+export class FormulaField {
+  readonly label = input('Formula');
+  /** The formula as it is stored. */
+  readonly stored = input.required<string>();
+  readonly names = input.required<NameSpace>();
+  readonly changed = output<string>();
+
+  /** What stands in the field; the stored formula in names until something is typed. */
+  protected readonly text = linkedSignal({
+    source: () => ({ stored: this.stored(), names: this.names() }),
+    computation: ({ stored, names }, previous?: { value: string }) => {
+      const shown = typedFormula(stored, names);
+      // while the same formula is being typed, the typed text stays as it is
+      return previous && storeFormula(previous.value, names).formula === stored ? previous.value : shown;
+    },
+  });
+  protected readonly problem = computed(() => {
+    const { error } = storeFormula(this.text(), this.names());
+    if (!error) return undefined;
+    return {
+      problem: error.problem,
+      before: this.text().slice(0, error.from),
+      at: this.text().slice(error.from, error.to),
+    };
+  });
+  protected readonly options = computed(() => {
+    const word = typing(this.text()).replace(/^"/, '').toLowerCase();
+    if (word === '') return [];
+    const { own, others } = this.names();
+    const quoted = (label: string) => (/^\p{L}(?: *[\p{L}\d_.'’&%])*$/u.test(label) ? label : `"${label}"`);
+    const all = [
+      ...own.map(({ label }) => ({ name: label, insert: quoted(label), says: '' })),
+      ...Object.entries(FORMULA_FUNCTIONS).map(([name, { does }]) => ({ name: `${name}()`, insert: `${name}(`, says: does })),
+      ...others.flatMap(({ name, rows }) =>
+        rows.map(({ label }) => ({ name: label, insert: `${quoted(label)} @ ${quoted(name)}`, says: name })),
+      ),
+    ];
+    return all
+      .filter(({ name }) => name.toLowerCase().includes(word) && name.toLowerCase() !== word)
+      .sort((a, b) => Number(b.name.toLowerCase().startsWith(word)) - Number(a.name.toLowerCase().startsWith(word)))
+      .slice(0, SHOWN);
+  });
+
+  protected type(text: string): void {
+    this.text.set(text);
+    const { formula } = storeFormula(text, this.names());
+    if (formula && formula !== this.stored()) this.changed.emit(formula);
+  }
+
+  protected complete({ option }: MatAutocompleteSelectedEvent): void {
+    const text = this.text();
+    this.type(text.slice(0, text.length - typing(text).length) + String(option.value));
+  }
+} // prettier-ignore

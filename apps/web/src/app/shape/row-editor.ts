@@ -1,0 +1,149 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import {
+  changeRows, displaceAccount, outlineOf, placeAccount, readersOfRows, ROW_STYLES, ROW_UNITS,
+  type AccountSet, type DimensionCondition, type NameSpace, type Row, type RowKind, type RowLayout,
+} from '@margin-lens/core'; // prettier-ignore
+import { AccountSetField } from './account-set-field';
+import { ConditionsField } from './conditions-field';
+import { FormulaField } from './formula-field';
+import { asKind, withSetting } from './shape-edits';
+import { ShapeStore } from './shape-store';
+import { READING_NAMES, ROW_KINDS } from './shape-words';
+
+const STYLE_NAMES: Record<(typeof ROW_STYLES)[number], string> = {
+  detail: 'Detail',
+  total: 'Total',
+  result: 'Result',
+  ratio: 'Ratio',
+  heading: 'Heading',
+};
+const UNIT_NAMES: Record<(typeof ROW_UNITS)[number], string> = {
+  money: 'Money',
+  percent: 'Percent',
+  number: 'Plain number',
+  days: 'Days',
+  pieces: 'Pieces',
+};
+
+/** The settings of the selected rows; of several, those that all can have. */
+@Component({
+  selector: 'ml-row-editor',
+  imports: [AccountSetField, ConditionsField, FormulaField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './row-editor.html',
+  styleUrl: './editor.scss',
+})
+export class RowEditor {
+  readonly layout = input.required<RowLayout>();
+  readonly ids = input.required<readonly string[]>();
+
+  protected readonly store = inject(ShapeStore);
+  protected readonly KINDS = ROW_KINDS;
+  protected readonly STYLES = Object.entries(STYLE_NAMES);
+  protected readonly UNITS = Object.entries(UNIT_NAMES);
+  protected readonly READINGS = Object.entries(READING_NAMES);
+
+  protected readonly rows = computed(() => {
+    const ids = new Set(this.ids());
+    return outlineOf(this.layout().rows).map(({ row }) => row).filter((row) => ids.has(row.id)); // prettier-ignore
+  });
+  /** The one row that is selected; undefined when there are several. */
+  protected readonly row = computed<Row | undefined>(() => (this.rows().length === 1 ? this.rows()[0] : undefined));
+  protected readonly others = computed(() => {
+    const own = this.row()?.id;
+    const hasFigures = (row: Row) => !['heading', 'text', 'line', 'blank'].includes(row.kind) && row.id !== own;
+    return outlineOf(this.layout().rows).map(({ row }) => row).filter(hasFigures); // prettier-ignore
+  });
+  protected readonly names = computed<NameSpace>(() => ({
+    own: outlineOf(this.layout().rows).map(({ row }) => ({ id: row.id, label: row.label })),
+    others: (this.store.makings()?.rowLayouts ?? []).filter(({ id }) => id !== this.layout().id),
+  }));
+  protected readonly accounts = computed(() => this.store.makings()?.accounts ?? []);
+  protected readonly hasFigures = computed(() =>
+    this.rows().some(({ kind }) => !['heading', 'text', 'line', 'blank'].includes(kind)),
+  );
+  protected readonly readers = computed(() => readersOfRows(this.layout(), new Set(this.ids())));
+
+  /** The setting that all selected rows share; undefined when they differ. */
+  protected shared<K extends keyof Row>(key: K): Row[K] | undefined {
+    const [first, ...rest] = this.rows();
+    return first && rest.every((row) => row[key] === first[key]) ? first[key] : undefined;
+  }
+
+  protected textOf(event: Event): string {
+    return (event.target as HTMLInputElement).value;
+  }
+
+  protected isOn(event: Event): boolean {
+    return (event.target as HTMLInputElement).checked;
+  }
+
+  /** Sets a property of all selected rows; typing in one field is one step to undo. */
+  protected put(key: string, setting: unknown, label = 'Change rows'): void {
+    const ids = new Set(this.ids());
+    const typed = typeof setting === 'string' ? `${key}:${[...ids].join()}` : undefined;
+    this.store.changeRows(label, (rows) => changeRows(rows, ids, (row) => withSetting(row, key, setting)), typed);
+  }
+
+  protected putLabel(label: string): void {
+    const ids = new Set(this.ids());
+    this.store.changeRows(
+      'Rename a row',
+      (rows) => changeRows(rows, ids, (row) => ({ ...row, label })),
+      `label:${[...ids].join()}`,
+    );
+  }
+
+  protected putDecimals(text: string): void {
+    this.put('decimals', text === '' ? undefined : Number(text));
+  }
+
+  protected putKind(kind: string): void {
+    const ids = new Set(this.ids());
+    this.store.changeRows('Change the kind of row', (rows, layout) =>
+      changeRows(rows, ids, (row) => asKind(row, kind as RowKind, layout)),
+    );
+  }
+
+  protected putAccounts(accounts: AccountSet): void {
+    const ids = new Set(this.ids());
+    this.store.changeRows('Change the accounts', (rows) =>
+      changeRows(rows, ids, (row) => (row.kind === 'accounts' || row.kind === 'statistic' ? { ...row, accounts } : row)),
+    );
+  } // prettier-ignore
+
+  protected putWhere(where: DimensionCondition[]): void {
+    this.put('where', where.length === 0 ? undefined : where, 'Change the demand');
+  }
+
+  protected putFormula(formula: string): void {
+    const ids = new Set(this.ids());
+    this.store.changeRows(
+      'Change the formula',
+      (rows) => changeRows(rows, ids, (row) => (row.kind === 'formula' ? { ...row, formula } : row)),
+      `formula:${[...ids].join()}`,
+    );
+  }
+
+  protected putOrientation(orientation: string): void {
+    this.put('orientation', orientation || undefined);
+  }
+
+  protected setRole(role: 'shareBase' | 'result' | 'counterpart', on: boolean): void {
+    const row = this.row();
+    if (!row) return;
+    this.store.change('Change what the layout proves', (documents) => ({
+      ...documents,
+      rows: withSetting(documents.rows, role, on ? row.id : undefined),
+    }));
+  }
+
+  protected place(number: string, inside: boolean): void {
+    const row = this.row();
+    const account = this.accounts().find((each) => each.number === number);
+    if (!row || !account) return;
+    this.store.changeRows(inside ? 'Place an account' : 'Take an account out', (rows) =>
+      inside ? placeAccount(rows, row.id, account) : displaceAccount(rows, row.id, account),
+    );
+  }
+}

@@ -1,0 +1,120 @@
+import {
+  freshId,
+  rowIds,
+  type Column,
+  type ColumnKind,
+  type ColumnLayout,
+  type Row,
+  type RowKind,
+  type RowLayout,
+  type StatementDocument,
+} from '@margin-lens/core';
+
+/** The three documents that are shaped together. */
+export interface Documents {
+  statement: StatementDocument;
+  rows: RowLayout;
+  columns: ColumnLayout;
+}
+
+const NEW_LABELS: Partial<Record<RowKind, string>> = {
+  accounts: 'New row',
+  group: 'New total',
+  formula: 'New formula',
+  ratio: 'New ratio',
+  statistic: 'New statistic',
+  cash_flow: 'New cash-flow line',
+  heading: 'New heading',
+  text: 'Text',
+};
+
+/** A row of a kind that holds nothing wrong yet: a formula of the row before it, a ratio of it with itself. */
+export function newRow(kind: RowKind, layout: RowLayout, near: string | undefined): Row {
+  const ids = rowIds(layout.rows);
+  const label = NEW_LABELS[kind] ?? '';
+  const base = { id: freshId(label || kind, new Set(ids)), label };
+  return withKind(base, kind, near ?? ids[0]);
+}
+
+/** A row turned into another kind, keeping what both have. */
+export const asKind = (row: Row, kind: RowKind, layout: RowLayout): Row =>
+  kind === row.kind
+    ? row
+    : withKind(
+        baseOf(row),
+        kind,
+        rowIds(layout.rows).find((id) => id !== row.id),
+        row,
+      );
+
+const baseOf = ({ id, label, style, shown, direction, unit, decimals, whenEmpty, hideFromExport, note }: Row) =>
+  withoutUndefined({ id, label, style, shown, direction, unit, decimals, whenEmpty, hideFromExport, note });
+
+const withoutUndefined = <T extends object>(thing: T): T =>
+  Object.fromEntries(Object.entries(thing).filter(([, each]) => each !== undefined)) as T;
+
+type Base = Pick<Row, 'id' | 'label'>;
+
+function withKind(base: Base, kind: RowKind, near: string | undefined, from?: Row): Row {
+  const other = near ?? base.id;
+  switch (kind) {
+    case 'accounts':
+    case 'statistic': {
+      const kept = from && (from.kind === 'accounts' || from.kind === 'statistic') ? from.accounts : undefined;
+      const usual = kind === 'statistic' ? [{ by: 'nature', nature: 'statistic' } as const] : [];
+      return { kind, ...base, accounts: kept ?? { include: usual } };
+    }
+    case 'cash_flow':
+      return { kind, ...base, line: '' };
+    case 'group':
+      return { kind, ...base, children: [] };
+    case 'formula':
+      return { kind, ...base, formula: from?.kind === 'ratio' ? `{${from.numerator}} / {${from.denominator}}` : `{${other}}` };
+    case 'ratio':
+      return { kind, ...base, numerator: other, denominator: other };
+    default:
+      return { kind, ...base };
+  }
+} // prettier-ignore
+
+/** A column of a kind, near another: differences and the like compare it with the column before. */
+export function newColumn(kind: ColumnKind, columns: readonly Column[], near: string | undefined): Column {
+  const id = freshId(kind === 'figure' ? 'figure' : kind, new Set(columns.map((column) => column.id)));
+  const figures = columns.filter((column) => column.kind === 'figure' || column.kind === 'share');
+  const at = figures.findIndex((column) => column.id === near);
+  const of = (at >= 0 ? figures[at] : figures[figures.length - 1])?.id ?? columns[0]?.id ?? id;
+  const base = (at > 0 ? figures[at - 1] : (figures[at + 1] ?? figures[0]))?.id ?? of;
+  const block = columns.find((column) => column.id === near)?.block;
+  const common = { id, ...(block === undefined ? {} : { block }) };
+  switch (kind) {
+    case 'figure':
+      return { kind, ...common, span: 'year_to_date', measure: 'by_nature' };
+    case 'series':
+      return { kind, id, by: 'month', measure: 'by_nature', total: true };
+    case 'difference':
+    case 'percent_change':
+    case 'index':
+      return { kind, ...common, of, base };
+    case 'share':
+      return { kind, ...common, of };
+    case 'formula':
+      return { kind, ...common, formula: `{${of}}` };
+    case 'blank':
+      return { kind, id };
+  }
+}
+
+/** A column turned into another kind, keeping its id and heading. */
+export function columnAsKind(column: Column, kind: ColumnKind, columns: readonly Column[]): Column {
+  if (kind === column.kind) return column;
+  const others = columns.filter((other) => other.id !== column.id);
+  const before = others[columns.indexOf(column) - 1]?.id;
+  const made = newColumn(kind, others, before);
+  return { ...made, id: column.id, ...(column.heading === undefined ? {} : { heading: column.heading }), ...(column.block === undefined ? {} : { block: column.block }) };
+} // prettier-ignore
+
+/** Sets a property, or takes it out when it has its usual value. */
+export function withSetting<T extends object>(thing: T, key: string, setting: unknown): T {
+  const rest = Object.fromEntries(Object.entries(thing).filter(([each]) => each !== key)) as T;
+  return setting === undefined || setting === '' || setting === false ? rest : { ...rest, [key]: setting };
+}

@@ -1,0 +1,147 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
+import {
+  displaceAccount, likelyRow, membersOf, exactFigure, outlineOf, placeAccount, type Document, type RowLayout,
+} from '@margin-lens/core'; // prettier-ignore
+import type { RevisionsView, StatementView } from '@margin-lens/contract';
+import { momentInWords } from '../shared/moment';
+import { ColumnEditor } from './column-editor';
+import { RowEditor } from './row-editor';
+import { ShapeStore } from './shape-store';
+import { StatementEditor } from './statement-editor';
+
+type Tab = 'selection' | 'accounts' | 'statement' | 'used' | 'revisions';
+
+const CHANGE_WORDS = { added: 'added', removed: 'took out', changed: 'changed', moved: 'moved' } as const;
+
+/** Beside the shaped statement: the settings of what is selected, its accounts, who uses it, and its history. */
+@Component({
+  selector: 'ml-shape-panel',
+  imports: [ColumnEditor, RowEditor, StatementEditor],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './shape-panel.html',
+  styleUrl: './shape-panel.scss',
+  host: { role: 'complementary', 'aria-label': 'Settings', '(keydown)': 'onKey($event)' },
+})
+export class ShapePanel {
+  readonly view = input<StatementView>();
+  protected readonly store = inject(ShapeStore);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  protected readonly moment = momentInWords;
+  protected readonly changeWords = CHANGE_WORDS;
+
+  protected readonly tab = signal<Tab>('selection');
+  protected readonly documents = this.store.documents;
+  protected readonly selection = this.store.selection;
+  protected readonly tabs = computed(() => {
+    const axis = this.selection()?.axis;
+    return [
+      { tab: 'selection' as const, name: axis === 'columns' ? 'Column' : 'Row' },
+      { tab: 'accounts' as const, name: 'Accounts' },
+      { tab: 'statement' as const, name: 'Statement' },
+      { tab: 'used' as const, name: 'Used by' },
+      { tab: 'revisions' as const, name: 'Revisions' },
+    ];
+  });
+
+  /** The accounts of the selected rows, with what each holds in the first figure column of this year. */
+  protected readonly members = computed(() => {
+    const documents = this.documents();
+    const selection = this.selection();
+    const accounts = this.store.makings()?.accounts ?? [];
+    if (!documents || selection?.axis !== 'rows') return [];
+    const chosen = outlineOf(documents.rows.rows).filter(({ row }) => selection.ids.includes(row.id));
+    const sets = chosen.flatMap(({ row }) => outlineOf([row])).flatMap(({ row }) => (row.kind === 'accounts' || row.kind === 'statistic' ? [row.accounts] : [])); // prettier-ignore
+    return [...new Set(sets.flatMap((set) => membersOf(set, accounts)))].sort((a, b) => a - b).map((index) => accounts[index]!); // prettier-ignore
+  });
+
+  protected readonly misplaced = computed(() => {
+    const view = this.view();
+    const documents = this.documents();
+    const accounts = this.store.makings()?.accounts ?? [];
+    if (!view || !documents) return [];
+    const figureAt = view.columns.findLastIndex(({ kind, notation }) => kind === 'figure' && notation === 'actual');
+    return view.coverage.misplaced.filter(({ used }) => used).map((place) => {
+      const account = accounts.find(({ number }) => number === place.number);
+      const cell = view.misplacedRows.find(({ id }) => id === `account.${place.number}`)?.cells[figureAt];
+      const row = account && likelyRow(documents.rows.rows, account, accounts);
+      return { ...place, amount: cell ? exactFigure(cell) : '', likely: row && place.how === 'none' ? { id: row.id, label: row.label } : undefined };
+    });
+  }); // prettier-ignore
+
+  protected readonly revisions = signal<{ name: string; states: RevisionsView }[] | undefined>(undefined);
+
+  constructor() {
+    effect(() => {
+      if (this.tab() !== 'revisions') return;
+      const documents = untracked(this.documents);
+      this.store.changed(); // kept states add to the history
+      this.revisions.set(undefined);
+      if (!documents) return;
+      const kinds: Document[] = [documents.rows, documents.columns, documents.statement];
+      kinds.forEach((document) =>
+        this.store.revisionsOf(document.kind, document.id).subscribe((states) =>
+          this.revisions.update((known) => [...(known ?? []), { name: document.name, states }]),
+        ),
+      );
+    });
+  } // prettier-ignore
+
+  /** Brings the keyboard to the first field. */
+  focusFirst(): void {
+    this.tab.set('selection');
+    setTimeout(() => {
+      const first = this.host.nativeElement.querySelector<HTMLElement>('[data-first]');
+      first?.focus();
+      if (first instanceof HTMLInputElement) first.select();
+    });
+  }
+
+  showStatement(): void {
+    this.tab.set('statement');
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
+    // a field's own undo would leave the draft behind; the shared one knows what was typed
+    event.preventDefault();
+    event.stopPropagation();
+    if (event.shiftKey) this.store.redo();
+    else this.store.undo();
+  }
+
+  protected place(number: string, row: string): void {
+    const account = this.store.makings()?.accounts.find((each) => each.number === number);
+    if (account) this.store.changeRows('Place an account', (rows) => placeAccount(rows, row, account));
+  }
+
+  protected displace(number: string, row: string): void {
+    const account = this.store.makings()?.accounts.find((each) => each.number === number);
+    if (account) this.store.changeRows('Take an account out of a row', (rows) => displaceAccount(rows, row, account));
+  }
+
+  /** Rows of accounts that a misplaced one could go to. */
+  protected readonly accountRows = computed(() =>
+    outlineOf(this.documents()?.rows.rows ?? []).flatMap(({ row }) => (row.kind === 'accounts' ? [row] : [])),
+  );
+
+  protected bringBack(document: Document): void {
+    const key = { row_layout: 'rows', column_layout: 'columns', statement: 'statement' }[document.kind];
+    this.store.change('Bring back a revision', (documents) => ({ ...documents, [key]: document }));
+  }
+
+  protected coverageWords(layout: RowLayout): string {
+    const coverage = this.view()?.coverage;
+    if (!coverage || layout.purpose === 'free') return '';
+    return `${coverage.placedOnce} of ${coverage.accounts} accounts are placed once.`;
+  }
+}

@@ -1,0 +1,158 @@
+import {
+  accountSetText,
+  typedFormula,
+  type Column,
+  type ColumnKind,
+  type DimensionCondition,
+  type NameSpace,
+  type Row,
+  type RowKind,
+} from '@margin-lens/core';
+
+/** Kinds of rows as people choose them, in the order of the menu. */
+export const ROW_KINDS: readonly { kind: RowKind; name: string; says: string }[] = [
+  { kind: 'accounts', name: 'Accounts', says: 'a set of accounts' },
+  { kind: 'group', name: 'Total', says: 'adds up the rows in it' },
+  { kind: 'formula', name: 'Formula', says: 'computed from other rows' },
+  { kind: 'ratio', name: 'Ratio', says: 'one row divided by another' },
+  { kind: 'statistic', name: 'Statistic', says: 'heads, pieces, hours' },
+  { kind: 'cash_flow', name: 'Cash-flow line', says: 'movements that bring or take cash' },
+  { kind: 'heading', name: 'Heading', says: 'a line of words above rows' },
+  { kind: 'text', name: 'Text', says: 'a sentence' },
+  { kind: 'line', name: 'Line', says: 'a rule across' },
+  { kind: 'blank', name: 'Empty row', says: 'space' },
+];
+
+export const COLUMN_KINDS: readonly { kind: ColumnKind; name: string; says: string }[] = [
+  { kind: 'figure', name: 'Figure', says: 'what the rows hold over a span' },
+  { kind: 'series', name: 'Series', says: 'months, quarters, years, entities, versions or values' },
+  { kind: 'difference', name: 'Difference', says: 'one column less another' },
+  { kind: 'percent_change', name: 'Change in percent', says: 'of one column against another' },
+  { kind: 'share', name: 'Share', says: 'of a row, in percent' },
+  { kind: 'index', name: 'Index', says: 'one column with another as 100' },
+  { kind: 'formula', name: 'Formula', says: 'computed from other columns' },
+  { kind: 'blank', name: 'Empty column', says: 'space' },
+];
+
+export const SPAN_NAMES: Record<string, string> = {
+  period: 'month',
+  year_to_date: 'year to date',
+  quarter_to_date: 'quarter to date',
+  rolling_12: 'rolling 12',
+  rolling: 'rolling months',
+  full_year: 'full year',
+};
+
+export const MEASURE_NAMES: Record<string, string> = {
+  by_nature: 'by nature',
+  movement: 'movement',
+  opening: 'opening',
+  closing: 'closing',
+  average: 'average of month-ends',
+  average_of_ends: 'average of both ends',
+};
+
+export const READING_NAMES: Record<string, string> = {
+  '': 'by nature',
+  flow: 'movement',
+  opening: 'opening balance',
+  closing: 'closing balance',
+  average: 'average of month-ends',
+  average_of_ends: 'average of both ends',
+};
+
+/** What a row holds, in few words, for the chip beside its label. */
+export function rowHolds(row: Row, names: NameSpace): string {
+  const labelOf = (id: string) => names.own.find((other) => other.id === id)?.label ?? id;
+  switch (row.kind) {
+    case 'accounts':
+    case 'statistic':
+      return [accountSetText(row.accounts), ...(row.where ?? []).map(conditionText)].join(' · ');
+    case 'cash_flow':
+      return `cash: ${row.line.replaceAll('_', ' ')}`;
+    case 'group':
+      return `total of ${row.children.length}`;
+    case 'formula':
+      return typedFormula(row.formula, names);
+    case 'ratio':
+      return `${labelOf(row.numerator)} ÷ ${labelOf(row.denominator)}`;
+    case 'heading':
+      return 'heading';
+    case 'text':
+      return 'text';
+    case 'line':
+      return 'line';
+    case 'blank':
+      return 'empty';
+  }
+}
+
+/** A demand on a dimension in words. @example 'department is design', 'no project' */
+export function conditionText({ dimension, has, values }: DimensionCondition): string {
+  switch (has) {
+    case 'any':
+      return `with ${dimension}`;
+    case 'none':
+      return `no ${dimension}`;
+    case 'in':
+      return `${dimension} is ${values.join(', ')}`;
+    case 'not_in':
+      return `${dimension} is not ${values.join(', ')}`;
+  }
+}
+
+/** A column as it is called among the columns: its written heading, else its id in words. */
+export const columnName = (column: Column): string => column.heading ?? sentence(column.id);
+
+const sentence = (id: string) => id.charAt(0).toUpperCase() + id.slice(1).replaceAll('_', ' ');
+
+/** What a column shows, in few words, for its head. */
+export function columnHolds(column: Column, columns: readonly Column[]): string {
+  const nameOf = (id: string) => {
+    const named = columns.find((other) => other.id === id);
+    return named ? columnName(named) : id;
+  };
+  switch (column.kind) {
+    case 'figure':
+      return figureWords(column);
+    case 'series': {
+      const by = column.by === 'dimension' ? (column.dimension ?? 'values') : { month: 'months', quarter: 'quarters', year: 'years', entity: 'entities', version: 'versions' }[column.by]; // prettier-ignore
+      return `${by}, ${MEASURE_NAMES[column.measure]!}${column.total ? ', total' : ''}`;
+    }
+    case 'difference':
+      return `${nameOf(column.of)} less ${nameOf(column.base)}`;
+    case 'percent_change':
+      return `${nameOf(column.of)} against ${nameOf(column.base)}`;
+    case 'index':
+      return `${nameOf(column.of)}, ${nameOf(column.base)} is 100`;
+    case 'share':
+      return `${nameOf(column.of)} in %`;
+    case 'formula':
+      return typedFormula(column.formula, columnNames(columns));
+    case 'blank':
+      return 'empty';
+  }
+}
+
+function figureWords(column: Extract<Column, { kind: 'figure' }>): string {
+  const back = column.yearsBack ? (column.yearsBack === 1 ? 'last year' : `${column.yearsBack} years back`) : '';
+  const months = column.monthsBack ? `${column.monthsBack} months back` : '';
+  const span = column.span === 'rolling' ? `rolling ${column.months ?? 12}` : SPAN_NAMES[column.span]!;
+  return [
+    span,
+    column.measure === 'by_nature' ? '' : MEASURE_NAMES[column.measure]!,
+    back,
+    months,
+    column.version ?? '',
+    column.scope ?? '',
+    ...(column.where ?? []).map(conditionText),
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+/** The names by which column formulas call columns. */
+export const columnNames = (columns: readonly Column[]): NameSpace => ({
+  own: columns.map((column) => ({ id: column.id, label: columnName(column) })),
+  others: [],
+});

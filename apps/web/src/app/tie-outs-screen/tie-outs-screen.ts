@@ -1,0 +1,58 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { exactFigure } from '@margin-lens/core';
+import type { TieOutsView } from '@margin-lens/contract';
+import { NO_LINES } from '../ledger-screen/ledger-text';
+import { ContextStore } from '../shared/context-store';
+import { currencyUnit } from '../shared/currency-unit';
+import { ErrorState } from '../shared/error-state';
+import { CHECK_WORDS } from '../shared/tie-outs';
+import { TieOutsStore } from '../shared/tie-outs-store';
+
+type Tie = TieOutsView['ties'][number];
+
+/** Figures that must agree, both sides of each, and the way to the cause where they do not. */
+@Component({
+  selector: 'ml-tie-outs-screen',
+  imports: [ErrorState, MatProgressBarModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './tie-outs-screen.html',
+  styleUrls: ['../shared/screen-frame.scss', './tie-outs-screen.scss'],
+})
+export class TieOutsScreen {
+  protected readonly store = inject(TieOutsStore);
+  private readonly contexts = inject(ContextStore);
+  protected readonly state = this.store.state;
+
+  protected readonly ties = computed(() => {
+    const { view } = this.state();
+    if (!view) return [];
+    const money = currencyUnit(view.scope.currency);
+    const text = ({ unit }: Tie, amount: number) => (unit === 'money' ? exactFigure({ amount, unit: money }) : String(amount));
+    return view.ties.map((tie) => ({
+      ...tie,
+      name: CHECK_WORDS[tie.check],
+      leftText: text(tie, tie.left.amount),
+      rightText: text(tie, tie.right.amount),
+      differenceText: tie.difference === 0 ? '–' : text(tie, tie.difference),
+      way: wayOf(tie),
+    }));
+  }); // prettier-ignore
+  protected readonly says = computed(() => {
+    const ties = this.ties();
+    const off = ties.filter(({ agrees }) => !agrees).length;
+    return off === 0 ? `All ${ties.length} agree` : `${off} of ${ties.length} do not agree`;
+  });
+
+  protected follow(tie: Tie): void {
+    if (tie.check === 'trial_balance' || tie.check === 'balances') this.contexts.goTo('/ledger', NO_LINES);
+    else if (tie.statement) this.contexts.openStatement(tie.statement, tie.check === 'coverage');
+  }
+}
+
+/** Where the cause can be looked for, in words. */
+function wayOf({ check, statement }: Tie): string {
+  if (check === 'trial_balance' || check === 'balances') return 'Trial balance';
+  if (!statement) return '';
+  return check === 'coverage' ? 'Shape its rows' : 'Read the statement';
+}
