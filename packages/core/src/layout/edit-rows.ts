@@ -65,34 +65,21 @@ export function moveRows(rows: Rows, ids: ReadonlySet<string>, to: string | unde
   return insertRows(removeRows(rows, ids), moved, to, where);
 } // prettier-ignore
 
-/** Moves rows one place up or down among their neighbours, into a group that they meet and out of one at its end. */
+/**
+ * Moves rows one place up or down among those of the same total, over whole totals beside them; they never leave or enter
+ * one, so that no total changes. `indentRows` and `outdentRows` do that.
+ */
 export function nudgeRows(rows: Rows, ids: ReadonlySet<string>, step: 1 | -1): Row[] {
-  const outline = outlineOf(rows);
-  const moved = outermost(rows, ids);
-  const inside = new Set(rowIds(moved));
-  const places = outline.flatMap(({ row }, at) => (inside.has(row.id) ? [at] : []));
-  const next = step > 0 ? outline[places[places.length - 1]! + 1] : outline[places[0]! - 1];
-  if (moved.length === 0) return [...rows];
-  if (!next) return leaveGroup(rows, moved, ids, step);
-  const { row, parent } = next;
-  const own = outline.find((place) => place.row.id === moved[0]!.id)!.parent;
-  if (step > 0) {
-    if (own && parent !== own && !isBelow(own, row)) return insertRows(removeRows(rows, ids), moved, own.id, 'after');
-    return moveRows(rows, ids, row.id, row.kind === 'group' ? 'inside' : 'after');
+  const ordered = step > 0 ? [...rows].reverse() : [...rows];
+  for (let at = 1; at < ordered.length; at++) {
+    const [before, here] = [ordered[at - 1]!, ordered[at]!];
+    if (ids.has(here.id) && !ids.has(before.id)) [ordered[at - 1], ordered[at]] = [here, before];
   }
-  if (own?.id === row.id) return moveRows(rows, ids, row.id, 'before');
-  return moveRows(rows, ids, row.id, parent === own ? (row.kind === 'group' && row.children.length === 0 ? 'inside' : 'before') : 'after'); // prettier-ignore
+  const moved = step > 0 ? ordered.reverse() : ordered;
+  return moved.map((row) => (ids.has(row.id) ? row : withChildren(row, nudgeRows(childrenOf(row), ids, step))));
 }
 
-const isBelow = (group: Row, row: Row): boolean => rowIds(childrenOf(group)).includes(row.id);
-
-/** At the very end of the outline a row leaves its group. */
-function leaveGroup(rows: Rows, moved: Row[], ids: ReadonlySet<string>, step: 1 | -1): Row[] {
-  const own = outlineOf(rows).find(({ row }) => row.id === moved[0]!.id)!.parent;
-  return own ? insertRows(removeRows(rows, ids), moved, own.id, step > 0 ? 'after' : 'before') : [...rows];
-}
-
-/** Puts rows into the group before them; a row that is no group becomes one over them. */
+/** Puts rows into the total right before them, at its end; behind any other row they stay where they are. */
 export function indentRows(rows: Rows, ids: ReadonlySet<string>): Row[] {
   const [first] = outermost(rows, ids);
   if (!first) return [...rows];

@@ -118,7 +118,7 @@ export class CommandPalette {
   private openLater(): void {
     this.dialogs.afterAllClosed.pipe(take(1)).subscribe(() => {
       void import('../library-screen/new-statement-dialog').then(({ NewStatementDialog }) =>
-        this.dialogs.open(NewStatementDialog, { width: '460px' }),
+        this.dialogs.open(NewStatementDialog, { width: '460px', enterAnimationDuration: 0 }),
       );
     });
   }

@@ -72,7 +72,7 @@ export class LibraryScreen {
   }
 
   protected make(): void {
-    this.dialog.open(NewStatementDialog, { width: '460px' });
+    this.dialog.open(NewStatementDialog, { width: '460px', enterAnimationDuration: 0 });
   }
 
   protected open(document: ListedDocument, isShaped: boolean): void {

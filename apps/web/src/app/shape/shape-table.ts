@@ -105,7 +105,7 @@ export class ShapeTable {
         ...base,
         id: head.id,
         label: head.label,
-        note: head.dates ? head.dates.split(' · ')[0]! : head.note,
+        note: head.dates ? shortDates(head.dates) : head.note,
         mark: head.notation,
         title: [head.dates, ...head.flags].filter(Boolean).join('\n'),
         flags: head.flags.join(' '),
@@ -398,6 +398,16 @@ export class ShapeTable {
     this.store.changeRows('Paste rows', (all) => insertRows(all, made, after));
     this.select('rows', made[0]!.id);
   }
+}
+
+/** Dates in few letters: the month, or the first and the last. @example 'Apr – Aug 2026', 'Aug 2026' */
+function shortDates(dates: string): string {
+  const [from, to] = dates
+    .split(' · ')[0]!
+    .split(' – ')
+    .map((day) => day.split(' ').slice(1)) as [string[], string[]];
+  if (from.join() === to.join()) return to.join(' ');
+  return `${from[1] === to[1] ? from[0]! : from.join(' ')} – ${to.join(' ')}`;
 }
 
 /** Rows or columns that were copied in this application; undefined for any other text. */

@@ -1,0 +1,91 @@
+import { account } from '../../test/properties/random-books';
+import type { DimensionCondition } from '../ledger/books-selection';
+import { compileRows } from '../statement/compile-rows';
+import { coverageOf } from './coverage';
+import { displaceAccount, likelyRow, placeAccount } from './place-account';
+import { proposeRows } from './propose-rows';
+import type { AccountsRow, Row, RowLayout } from './row-layout';
+import { readAccountSet, accountSetText } from './rows-as-text';
+
+const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
+const accounts = [
+  account('1000', 'asset', 'Current', { role: 'cash' }),
+  account('4000', 'income', 'Sales', { subHeading: 'Goods' }),
+  account('4100', 'income', 'Sales', { subHeading: 'Goods' }),
+  account('5000', 'expense', 'Costs'),
+  account('5010', 'expense', 'Costs'),
+];
+const row = (id: string, numbers: string[], where?: DimensionCondition[]): AccountsRow => ({
+  kind: 'accounts', id, label: id, accounts: { include: numbers.map((number) => ({ by: 'account', number })) }, ...(where ? { where } : {}),
+}); // prettier-ignore
+const coverage = (rows: Row[], layout: Partial<RowLayout> = {}) => {
+  const whole: RowLayout = { schema: 1, kind: 'row_layout', id: 'l', name: 'L', purpose: 'income', rows, ...layout };
+  const { misplaced, ...counts } = coverageOf(whole, compileRows(whole, accounts, EUR), accounts);
+  return { ...counts, misplaced: misplaced.map((place) => `${accounts[place.account]!.number} ${place.how}`) };
+};
+const team = (has: DimensionCondition['has'], ...values: string[]): DimensionCondition[] => [{ dimension: 'team', has, values }]; // prettier-ignore
+
+describe('coverageOf', () => {
+  it('finds accounts in no row, in two, and in part', () => {
+    const rows = [row('a', ['4000', '5000']), row('b', ['4000']), row('c', ['4100'], team('in', 'red'))];
+    expect(coverage(rows)).toEqual({
+      accounts: 4,
+      placedOnce: 1,
+      misplaced: ['5010 none', '4100 partly', '4000 twice'],
+    });
+  });
+
+  it('takes rows that split the postings between them as one place', () => {
+    const whole = (...parts: DimensionCondition[][]) =>
+      coverage([row('rest', ['4100', '5000', '5010']), ...parts.map((where, at) => row(`p${at}`, ['4000'], where))]).misplaced;
+    expect(whole(team('any'), team('none'))).toEqual([]);
+    expect(whole(team('in', 'red'), team('in', 'blue'), team('not_in', 'blue', 'red'))).toEqual([]);
+    expect(whole(team('in', 'red'), team('not_in', 'blue'))).toEqual(['4000 partly']);
+    expect(whole(team('in', 'red'), team('in', 'red'), team('not_in', 'red'))).toEqual(['4000 partly']);
+  }); // prettier-ignore
+
+  it('asks a free layout for what it covers, and nothing else', () => {
+    expect(coverage([row('a', ['4000'])], { purpose: 'free' })).toEqual({ accounts: 0, placedOnce: 0, misplaced: [] });
+    const covers = { include: [{ by: 'heading' as const, heading: 'Costs' }] };
+    expect(coverage([row('a', ['5000'])], { purpose: 'free', covers }).misplaced).toEqual(['5010 none']);
+  });
+});
+
+describe('placing an account', () => {
+  const rows: Row[] = [row('sales', ['4000']), row('costs', ['5000'])];
+  const find = (number: string) => accounts.find((each) => each.number === number)!;
+
+  it('goes to the row of its sub-heading, else of its heading, the nearest by number', () => {
+    expect(likelyRow(rows, find('4100'), accounts)?.id).toBe('sales');
+    expect(likelyRow(rows, find('5010'), accounts)?.id).toBe('costs');
+    expect(likelyRow(rows, find('1000'), accounts)).toBeUndefined();
+  });
+
+  it('puts it in and takes it out again, also where a rule holds it', () => {
+    const placed = placeAccount(rows, 'costs', find('5010'));
+    expect(coverage(placed).misplaced).toEqual(['4100 none']);
+    expect(displaceAccount(placed, 'costs', find('5010'))).toEqual(rows);
+    const ruled: Row[] = [{ kind: 'accounts', id: 'costs', label: 'costs', accounts: { include: [{ by: 'heading', heading: 'Costs' }] } }]; // prettier-ignore
+    const without = displaceAccount(ruled, 'costs', find('5010'));
+    expect((without[0] as AccountsRow).accounts.exclude).toEqual([{ by: 'account', number: '5010' }]);
+    expect(placeAccount(without, 'costs', find('5010'))).toEqual(ruled);
+  });
+});
+
+describe('account sets as text', () => {
+  it.each(['4000–4999, 5000', '4*, 50?0 without 5010', 'Sales › Goods', 'Costs without 5000', 'role cash', 'all expenses'])('%s is read as it is written', (text) => {
+    const read = readAccountSet(text, accounts);
+    expect('set' in read && accountSetText(read.set)).toBe(text);
+  }); // prettier-ignore
+
+  it('names what the chart does not know', () => {
+    expect(readAccountSet('4000, Turnover', accounts)).toEqual({ unknown: 'Turnover' });
+  });
+});
+
+describe('proposeRows', () => {
+  it.each(['income', 'balance_sheet', 'cash_flow'] as const)('covers the accounts for %s', (purpose) => {
+    const layout = proposeRows(purpose, accounts);
+    expect(coverage(layout.rows, layout)).toMatchObject({ misplaced: [] });
+  });
+});

@@ -1,0 +1,253 @@
+import { account, testCalendar } from '../../test/properties/random-books';
+import { formatFigure } from '../figure/format-figure';
+import type { Column, ColumnLayout } from '../layout/column-layout';
+import type { Row, RowLayout } from '../layout/row-layout';
+import type { BooksSelection } from '../ledger/books-selection';
+import { buildLedgerSlice, type BalanceEntry } from '../ledger/ledger-slice';
+import { evaluateStatement, openStatement, type StatementTable } from './statement-table';
+import { ALONE, type Surroundings } from './surroundings';
+import { traceLevel } from './trace';
+import { nodeOfAddress } from './node-address';
+
+// Figures are set by hand, in whole euros; every expected value is computed in the comment beside it or is plain to see.
+const calendar = testCalendar();
+const ordinal = (key: string) => calendar.periods.findIndex((period) => period.key === key);
+const accounts = [
+  account('1000', 'asset', 'Assets', { role: 'cash' }),
+  account('4000', 'income', 'Sales'),
+  account('4100', 'income', 'Sales'),
+  account('5000', 'expense', 'Costs'),
+];
+type Posting = [number: string, period: string, euros: number, team?: string];
+const POSTINGS: Posting[] = [
+  ['4000', 'FY2027-P01', -1000, 'red'],
+  ['4100', 'FY2027-P01', -500, 'blue'],
+  ['5000', 'FY2027-P01', 600, 'red'],
+  ['1000', 'FY2027-P01', 900],
+  ['4000', 'FY2027-P02', -2000, 'red'],
+  ['5000', 'FY2027-P02', 800],
+  ['1000', 'FY2027-P02', 1200],
+  ['4000', 'FY2026-P02', -1600, 'red'],
+  ['1000', 'FY2026-P02', 1600],
+];
+const entriesOf = (postings: readonly Posting[]): BalanceEntry[] =>
+  postings.map(([number, period, euros]) => ({
+    account: number, period: ordinal(period), entryKind: 'normal', quantity: 0,
+    debit: Math.max(euros, 0) * 100, credit: Math.max(-euros, 0) * 100,
+  })); // prettier-ignore
+const slice = buildLedgerSlice(accounts, calendar, entriesOf(POSTINGS));
+const PLAN: Posting[] = [
+  ['4000', 'FY2027-P02', -1800],
+  ['4000', 'FY2027-P03', -1900],
+];
+
+/** Books of the selections that the tests ask for: a team, none, or a plan. */
+const booksOf = ({ version, where }: BooksSelection) => {
+  const meets = ([, , , team = '']: Posting) =>
+    where.every(({ has, values }) => (has === 'in' ? values.includes(team) : has === 'none' ? team === '' : has === 'any' ? team !== '' : !values.includes(team))); // prettier-ignore
+  const kept = (version === 'plan' ? PLAN : POSTINGS).filter(meets);
+  const books = buildLedgerSlice(accounts, calendar, entriesOf(kept), 'none');
+  return version === 'plan' ? books : { ...books, holdsData: slice.holdsData };
+};
+const AROUND: Surroundings = {
+  ...ALONE,
+  booksOf,
+  versions: [{ code: 'plan', name: 'Plan', kind: 'plan' }],
+  dimensions: [{ name: 'team', values: [{ value: 'red', name: 'Red', parent: '' }, { value: 'blue', name: 'Blue', parent: '' }] }],
+}; // prettier-ignore
+
+const of = (id: string, heading: string, more: object = {}): Row => ({
+  kind: 'accounts', id, label: id, accounts: { include: [{ by: 'heading', heading }] }, ...more,
+}); // prettier-ignore
+const ROWS: Row[] = [
+  of('sales', 'Sales'),
+  of('costs', 'Costs'),
+  { kind: 'formula', id: 'profit', label: 'Profit', formula: '{sales} - {costs}' },
+  { kind: 'ratio', id: 'margin', label: 'Margin', numerator: 'profit', denominator: 'sales' },
+  of('cash', 'Assets'),
+];
+const layoutOf = (rows: Row[], more: Partial<RowLayout> = {}): RowLayout => ({
+  schema: 1, kind: 'row_layout', id: 'own', name: 'Own', purpose: 'free', shareBase: 'sales', rows, ...more,
+}); // prettier-ignore
+const columnsOf = (columns: Column[]): ColumnLayout => ({
+  schema: 1,
+  kind: 'column_layout',
+  id: 'c',
+  name: 'C',
+  columns,
+});
+const source = (rows: Row[], columns: Column[], around: Partial<Surroundings> = {}) => ({
+  rowLayout: layoutOf(rows),
+  columnLayout: columnsOf(columns),
+  slice,
+  at: calendar.periods[ordinal('FY2027-P02')]!,
+  currency: { kind: 'currency', code: 'EUR', digits: 2 } as const,
+  surroundings: { ...AROUND, ...around },
+});
+const evaluate = (...given: Parameters<typeof source>): StatementTable => evaluateStatement(source(...given));
+const texts = (table: StatementTable, row: string) =>
+  table.rows.find(({ id }) => id === row)!.cells.map((cell) => formatFigure(cell, 1));
+
+const MONTH: Column = { kind: 'figure', id: 'month', span: 'period', measure: 'by_nature' };
+const BEFORE: Column = { ...MONTH, id: 'before', monthsBack: 1 };
+
+describe('columns', () => {
+  it('compare months, in amounts, percent, points, as index and as shares', () => {
+    const table = evaluate(ROWS, [
+      BEFORE,
+      MONTH,
+      { kind: 'difference', id: 'change', of: 'month', base: 'before' },
+      { kind: 'percent_change', id: 'percent', of: 'month', base: 'before' },
+      { kind: 'index', id: 'index', of: 'month', base: 'before' },
+      { kind: 'share', id: 'share', of: 'month' },
+      { kind: 'share', id: 'share_before', of: 'before' },
+      { kind: 'difference', id: 'points', of: 'share', base: 'share_before' },
+    ]);
+    // costs: 600 then 800 of sales 1,500 and 2,000: both 40 %, so 0 points; index 800 / 600
+    expect(texts(table, 'costs')).toEqual(['600', '800', '200', '33.3', '133.33', '40.0', '40.0', '–']);
+    // a ratio: change in points, no percent of it, no index, no share
+    expect(texts(table, 'margin')).toEqual(['60.0', '60.0', '–', '', '', '', '', '']);
+    expect(table.columns.map(({ label }) => label)).toEqual(['Apr 2026', 'Actual', 'Change', 'Change', 'Index', '% of', '% of', 'Change']); // prettier-ignore
+    expect(table.columns[2]!.flags).toEqual(['31 days against 30.']);
+  });
+
+  it('say which pairs mean nothing', () => {
+    const flags = (of_: Column, base: Column) =>
+      evaluate(ROWS, [of_, base, { kind: 'difference', id: 'd', of: of_.id, base: base.id }]).columns[2]!.flags;
+    expect(flags({ ...MONTH, measure: 'movement' }, { ...BEFORE, measure: 'closing' })).toContain('A movement against a balance means nothing.'); // prettier-ignore
+    expect(flags(MONTH, { kind: 'share', id: 's', of: 'month' })).toEqual(['An amount against a percentage means nothing.']); // prettier-ignore
+    expect(flags(MONTH, { kind: 'blank', id: 'b' })).toEqual(['One side is an empty column.']);
+    expect(flags(MONTH, { ...MONTH, id: 'year', span: 'year_to_date' })).toEqual(['1 periods against 2.', '1 periods with data against 2.', '31 days against 61.']); // prettier-ignore
+  });
+
+  it('compute on the figures of each row, and never a total of balances', () => {
+    const table = evaluate(ROWS, [
+      { kind: 'series', id: 'months', by: 'month', measure: 'by_nature', total: true },
+      { kind: 'formula', id: 'half', formula: '{months.total} / 2' },
+    ]);
+    const at = (id: string) => table.columns.findIndex((column) => column.id === id);
+    const text = (row: string, id: string) => texts(table, row)[at(id)];
+    expect(text('sales', 'months.total')).toBe('3,500');
+    expect(text('sales', 'half')).toBe('1,750');
+    expect(text('margin', 'months.total')).toBe('60.0'); // 2,100 / 3,500
+    expect(text('cash', 'months.p02')).toBe('3,700'); // 1,600 brought forward, 900, 1,200
+    expect(text('cash', 'months.total')).toBe('');
+  });
+
+  it('show versions to their own end, and cut by the values of a dimension with a total', () => {
+    const table = evaluate(ROWS, [
+      { kind: 'figure', id: 'year', span: 'full_year', measure: 'movement', version: 'plan' },
+      { kind: 'series', id: 'by', by: 'dimension', dimension: 'team', span: 'year_to_date', measure: 'movement', total: true },
+    ]); // prettier-ignore
+    expect(table.columns.map(({ label, notation }) => `${label} ${notation}`)).toEqual(['Plan plan', 'Red actual', 'Blue actual', 'No team actual', 'Total actual']); // prettier-ignore
+    expect(texts(table, 'sales')).toEqual(['3,700', '3,000', '500', '–', '3,500']);
+    expect(texts(table, 'costs')).toEqual(['–', '600', '–', '800', '1,400']);
+  });
+
+  it('take written headings with their words filled in', () => {
+    const [head] = evaluate(ROWS, [{ ...MONTH, heading: 'Books to {to}, {days} days' }]).columns;
+    expect(head!.label).toBe('Books to 31 May 2026, 31 days');
+  });
+
+  it('name columns that are not there or stand in a circle, and show the others', () => {
+    const circle: Column[] = [
+      { kind: 'difference', id: 'a', of: 'b', base: 'month' },
+      { kind: 'difference', id: 'b', of: 'a', base: 'month' },
+    ];
+    const table = evaluate(ROWS, [MONTH, ...circle, { kind: 'share', id: 's', of: 'gone' }]);
+    expect(table.columns.map(({ id }) => id)).toEqual(['month']);
+    expect(table.issues.map(({ code }) => code)).toEqual(['CORE_LAYOUT_UNKNOWN_ID', 'CORE_LAYOUT_CYCLE']);
+    const invalid = evaluate(ROWS, [MONTH, { kind: 'formula', id: 'f', formula: '{month} +' }]);
+    expect(invalid.issues.map(({ code }) => code)).toEqual(['CORE_FORMULA_INVALID']);
+    const summed = evaluate(ROWS, [{ kind: 'series', id: 'v', by: 'version', measure: 'movement', total: true }]);
+    expect(summed.issues.map(({ code }) => code)).toEqual(['CORE_COLUMN_NO_TOTAL']);
+  });
+});
+
+describe('rows', () => {
+  it('hold accounts only where dimensions have or lack values', () => {
+    const where = (id: string, has: 'in' | 'not_in' | 'any' | 'none', values: string[] = []) => of(id, 'Sales', { where: [{ dimension: 'team', has, values }] }); // prettier-ignore
+    const ytd: Column = { ...MONTH, id: 'ytd', span: 'year_to_date' };
+    const table = evaluate([where('red', 'in', ['red']), where('others', 'not_in', ['red']), where('any', 'any'), where('none', 'none')], [ytd]); // prettier-ignore
+    expect(table.rows.map(({ cells }) => formatFigure(cells[0]!, 1))).toEqual(['3,000', '500', '3,500', '–']);
+  });
+
+  it('read openings and averages by their own word in a column by nature', () => {
+    const reading = (reads: string) => of(reads, 'Assets', { reads });
+    const table = evaluate(['opening', 'closing', 'flow', 'average', 'average_of_ends'].map(reading), [{ ...MONTH, span: 'year_to_date' }]); // prettier-ignore
+    // 1,600 brought forward; 2,500 and 3,700 at the month-ends
+    expect(table.rows.map(({ cells }) => formatFigure(cells[0]!, 1))).toEqual(['1,600', '3,700', '2,100', '3,100', '2,650']); // prettier-ignore
+  });
+
+  it('are laid open by account and by dimension value, in figures that add up to the row', () => {
+    const by = (way: string) => evaluate(ROWS, [{ ...MONTH, span: 'year_to_date' }], { expanded: [{ row: 'sales', by: way }] });
+    const opened = (table: StatementTable) => table.rows.filter((row) => row.opened).map(({ label, cells, isEmpty }) => [label, formatFigure(cells[0]!, 1), isEmpty]); // prettier-ignore
+    expect(opened(by('accounts'))).toEqual([
+      ['4000 Account 4000', '3,000', false],
+      ['4100 Account 4100', '500', false],
+    ]);
+    expect(opened(by('team'))).toEqual([
+      ['Red', '3,000', false],
+      ['Blue', '500', false],
+      ['Without team', '–', true],
+    ]);
+    expect(by('team').coverage).toEqual(by('accounts').coverage);
+  }); // prettier-ignore
+
+  it('name rows of other layouts, and are traced into them', () => {
+    const other = layoutOf([of('costs', 'Costs')], { id: 'other', name: 'Other' });
+    const rows: Row[] = [
+      of('sales', 'Sales'),
+      { kind: 'formula', id: 'rate', label: 'Rate', formula: '{other.costs} / {sales}' },
+    ];
+    const evaluation = openStatement(source(rows, [MONTH], { rowLayouts: [other] }));
+    const level = traceLevel(evaluation, nodeOfAddress(evaluation, 'cell~rate~month')!);
+    expect(level).toMatchObject({ operation: 'formula', formula: 'costs / sales', figure: { amount: 0.4, unit: { kind: 'ratio' } } }); // prettier-ignore
+    const costs = traceLevel(evaluation, nodeOfAddress(evaluation, level.terms[0]!.address)!);
+    expect(costs.figure.amount).toBe(80_000);
+    const missing = evaluate(rows, [MONTH]);
+    expect(missing.issues.map(({ code }) => code)).toEqual(['CORE_LAYOUT_UNKNOWN_ID']);
+  });
+
+  it('say when a formula adds unlike things, cannot be read, or stands in a circle', () => {
+    const heads = account('9000', 'statistic', 'Heads');
+    const formula = (id: string, text: string): Row => ({ kind: 'formula', id, label: id, formula: text });
+    const rows: Row[] = [
+      of('sales', 'Sales'),
+      {
+        kind: 'statistic',
+        id: 'heads',
+        label: 'heads',
+        accounts: { include: [{ by: 'nature', nature: 'statistic' }] },
+      },
+      formula('mixed', '{sales} + {heads}'),
+      formula('broken', '{sales} +'),
+      formula('a', '{b}'),
+      formula('b', '{a}'),
+    ];
+    const books = buildLedgerSlice([...accounts, heads], calendar, entriesOf(POSTINGS));
+    const table = evaluateStatement({ ...source(rows, [MONTH]), slice: books });
+    expect(table.issues.map(({ code, params }) => `${code} ${params['row'] ?? params['rows']}`)).toEqual([
+      'CORE_FORMULA_UNITS mixed',
+      'CORE_FORMULA_INVALID broken',
+      'CORE_LAYOUT_CYCLE a, b',
+    ]);
+    expect(table.rows.find(({ id }) => id === 'a')!.cells[0]).toMatchObject({ amount: null, reason: 'cycle' });
+  });
+
+  it('without figures have no cells, and are left out while they hold nothing when asked', () => {
+    const rows: Row[] = [
+      { kind: 'heading', id: 'h', label: 'Heading' },
+      { kind: 'line', id: 'l', label: '' },
+      of('nothing', 'Nowhere', { whenEmpty: 'hide' }),
+      of('sales', 'Sales', { whenEmpty: 'hide' }),
+    ];
+    const table = evaluate(rows, [MONTH]);
+    expect(table.rows.map(({ cells, isEmpty }) => [cells.length, isEmpty])).toEqual([
+      [0, false],
+      [0, false],
+      [1, true],
+      [1, false],
+    ]);
+  });
+});
