@@ -1,0 +1,200 @@
+import type { Preview, SaveDraft } from '@margin-lens/contract';
+import type { Column, Row } from '@margin-lens/core';
+import { StatementScreen } from '../statement-screen/statement-screen';
+import {
+  documentView,
+  SAMPLE_COLUMNS,
+  SAMPLE_MAKINGS,
+  SAMPLE_ROWS,
+  SAMPLE_STATEMENT,
+} from '../testing/sample-documents';
+import { ScreenBed } from '../testing/screen-bed';
+import { SAMPLE_VIEW } from '../testing/sample-view';
+
+/** Shape over a server that knows the sample documents; previews are answered with the sample figures. */
+class ShapeBed {
+  private constructor(readonly screen: ScreenBed) {}
+
+  static async open(usedBy: string[] = []): Promise<ShapeBed> {
+    const screen = await ScreenBed.open(
+      '/statements/income_statement?shape=1&scope=LMG&as_at=2026-08',
+      StatementScreen,
+    );
+    screen.reply('/documents/statement/income_statement', documentView(SAMPLE_STATEMENT));
+    await screen.settle();
+    screen.reply('/documents/row_layout/rows', documentView(SAMPLE_ROWS, usedBy));
+    screen.reply('/documents/column_layout/month', documentView(SAMPLE_COLUMNS));
+    screen.reply('/documents/makings', SAMPLE_MAKINGS);
+    await screen.settle();
+    const bed = new ShapeBed(screen);
+    await bed.draw();
+    return bed;
+  }
+
+  /** Answers the preview that waits; what was asked for is returned. */
+  async draw(): Promise<Preview> {
+    await this.screen.settle();
+    const asked = this.screen.reply('/statements/preview', SAMPLE_VIEW, 'POST').request.body as Preview;
+    await this.screen.settle();
+    return asked;
+  }
+
+  async choose(axis: 'row' | 'column', id: string, more: MouseEventInit = {}): Promise<void> {
+    this.place(axis, id).dispatchEvent(new MouseEvent('click', { bubbles: true, ...more }));
+    await this.screen.settle();
+  }
+
+  place(axis: 'row' | 'column', id: string): HTMLElement {
+    return this.screen.page.querySelector<HTMLElement>(`[data-${axis}="${id}"]`)!;
+  }
+
+  async key(key: string, more: KeyboardEventInit = {}): Promise<void> {
+    const at = this.screen.page.querySelector<HTMLElement>('[data-entry]')!;
+    at.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
+    await this.screen.settle();
+  }
+
+  async rows(): Promise<Row[]> {
+    return (await this.draw()).rowLayout.rows;
+  }
+
+  async columns(): Promise<Column[]> {
+    return (await this.draw()).columnLayout.columns;
+  }
+
+  labels(): string[] {
+    return [...this.screen.page.querySelectorAll('tbody .label')].map((each) => each.textContent.trim());
+  }
+}
+
+beforeAll(() => (Element.prototype.scrollIntoView = () => undefined));
+
+describe('shaping rows', () => {
+  it('shows what rows and columns hold beside the figures', async () => {
+    const { screen } = await ShapeBed.open(['other']);
+    expect([...screen.page.querySelectorAll('tbody .chip')].map((chip) => chip.textContent)).toEqual(['4000–4999', '6400', 'Net sales - Energy']); // prettier-ignore
+    expect([...screen.page.querySelectorAll('thead .rule')].map((rule) => rule.textContent)).toEqual(['month', 'month, last year', 'Now less Ly']); // prettier-ignore
+    expect(screen.byId('subtitle').textContent).toContain('Rows Rows, used by 1 more');
+  });
+
+  it('sets properties, of several rows at once, as one step to undo', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'sales');
+    await bed.choose('row', 'energy', { shiftKey: true });
+    expect(bed.screen.text('ml-row-editor')).toContain('2 rows are selected');
+    await bed.screen.type('Style', 'total', 'change');
+    expect((await bed.rows()).map(({ style }) => style)).toEqual(['total', 'total', undefined]);
+    await bed.screen.press('Undo');
+    expect((await bed.rows()).map(({ style }) => style)).toEqual([undefined, undefined, undefined]);
+    await bed.screen.press('Redo');
+    expect((await bed.rows())[0]!.style).toBe('total');
+  });
+
+  it('adds, moves, groups, duplicates and removes by keys', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'energy');
+    await bed.key('ArrowUp', { altKey: true });
+    expect((await bed.rows()).map(({ id }) => id)).toEqual(['energy', 'sales', 'profit']);
+    await bed.key('g');
+    expect((await bed.rows())[0]).toMatchObject({ kind: 'group', children: [{ id: 'energy' }] });
+    await bed.key('z', { ctrlKey: true });
+    await bed.draw();
+    await bed.choose('row', 'profit');
+    await bed.key('d');
+    expect((await bed.rows()).at(-1)).toMatchObject({ id: 'profit_2', formula: '{sales} - {energy}' });
+    await bed.key('Delete');
+    expect(await bed.rows()).toHaveLength(3);
+  });
+
+  it('takes account sets as they are typed, and says what the chart does not know', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'energy');
+    const add = async (text: string) => {
+      await bed.screen.type('Add accounts', text);
+      bed.screen.field('Add accounts').dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true })); // prettier-ignore
+      await bed.screen.settle();
+    };
+    await add('Turnover');
+    expect(bed.screen.text('ml-account-set-field')).toContain('The chart has nothing called “Turnover”');
+    await add('65*');
+    expect((await bed.rows())[1]).toMatchObject({ accounts: { include: [{ by: 'account', number: '6400' }, { by: 'pattern', pattern: '65*' }] } }); // prettier-ignore
+    await bed.screen.press('Take out 6400');
+    expect((await bed.rows())[1]).toMatchObject({ accounts: { include: [{ by: 'pattern', pattern: '65*' }] } });
+  });
+
+  it('marks what is wrong in a formula, and keeps names as ids', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'profit');
+    const field = bed.screen.page.querySelector('textarea')!;
+    const type = async (text: string) => {
+      field.value = text;
+      field.dispatchEvent(new Event('input', { bubbles: true }));
+      await bed.screen.settle();
+    };
+    await type('Net sales - Powe');
+    expect(bed.screen.page.querySelector('mark')!.textContent).toBe('Powe');
+    await type('Net sales / Total assets @ Balance sheet');
+    expect((await bed.rows())[2]).toMatchObject({ formula: '{sales} / {sheet.assets}' });
+  });
+
+  it('places the account without a row by one click', async () => {
+    const bed = await ShapeBed.open();
+    expect(bed.screen.byId('misplaced-account').textContent).toContain('has no row');
+    await bed.screen.press('Add it to Energy');
+    expect((await bed.rows())[1]).toMatchObject({ accounts: { include: [{ number: '6400' }, { number: '6510' }] } });
+  });
+});
+
+describe('shaping columns', () => {
+  it('changes a property of several columns at once', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('column', 'now');
+    await bed.choose('column', 'ly', { ctrlKey: true });
+    await bed.screen.type('Measure', 'closing', 'change');
+    expect((await bed.columns()).map((column) => ('measure' in column ? column.measure : ''))).toEqual(['closing', 'closing', '']); // prettier-ignore
+  });
+
+  it('changes spans, anchors and kinds, and removes what reads a removed column', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('column', 'ly');
+    await bed.screen.type('Span', 'year_to_date', 'change');
+    expect((await bed.columns())[1]).toMatchObject({ span: 'year_to_date' });
+    await bed.screen.type('Ends at', 'year_end', 'change');
+    expect((await bed.columns())[1]).toMatchObject({ anchor: 'year_end' });
+    await bed.choose('column', 'change');
+    await bed.screen.type('Kind', 'share', 'change');
+    expect((await bed.columns())[2]).toMatchObject({ kind: 'share', id: 'change' });
+    await bed.choose('column', 'ly');
+    await bed.key('ArrowLeft', { altKey: true });
+    expect((await bed.columns()).map(({ id }) => id)).toEqual(['ly', 'now', 'change']);
+  });
+});
+
+describe('keeping', () => {
+  it('saves the draft as it is made, and says which others would change before it keeps', async () => {
+    const bed = await ShapeBed.open(['other']);
+    await bed.choose('row', 'energy');
+    await bed.screen.type('Label', 'Power');
+    await bed.draw();
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    const saved = bed.screen.reply('/documents/row_layout/rows/draft', {}, 'PUT').request.body as SaveDraft;
+    expect(saved).toMatchObject({ base: 7, document: { rows: [{}, { label: 'Power' }, {}] } });
+    await bed.screen.settle();
+    expect(bed.screen.byId('draft-state').textContent).toContain('Draft saved');
+    bed.screen.byId('keep').click();
+    await bed.screen.settle();
+    expect(document.body.textContent).toContain('is used by 1 other: other');
+  });
+
+  it('keeps at once what nobody else uses', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'energy');
+    await bed.screen.type('Label', 'Power');
+    await bed.draw();
+    bed.screen.byId('keep').click();
+    await bed.screen.settle();
+    const kept = { ...SAMPLE_ROWS, rows: SAMPLE_ROWS.rows.map((row) => (row.id === 'energy' ? { ...row, label: 'Power' } : row)) }; // prettier-ignore
+    const { request } = bed.screen.reply('/documents/row_layout/rows/keep', { state: 'kept', view: documentView(kept) }, 'POST'); // prettier-ignore
+    expect(request.body).toMatchObject({ base: 7, document: { rows: [{}, { label: 'Power' }, {}] } });
+  });
+});
