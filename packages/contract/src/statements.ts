@@ -9,6 +9,10 @@ export const ContextSchema = v.object({
   columns: v.exactOptional(v.string()),
   /** Rows laid open: `row:accounts` or `row:<dimension>`, divided by commas. */
   open: v.exactOptional(v.string()),
+  /** Version shown where a column names none. */
+  version: v.exactOptional(v.string()),
+  /** Demands on dimension values for all columns: `dimension:value`, divided by commas; an empty value means none. */
+  where: v.exactOptional(v.string()),
   /** `mine` reads the person's own drafts where there are any. */
   draft: v.exactOptional(v.picklist(['mine'])),
 });

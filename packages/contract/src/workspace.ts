@@ -51,8 +51,13 @@ export const WorkspaceSchema = v.object({
     }),
   ),
   columnLayouts: v.array(Named),
-  /** Names of the dimensions. */
-  dimensions: v.array(v.string()),
+  /** The dimensions with their values. */
+  dimensions: v.array(
+    v.object({
+      name: v.string(),
+      values: v.array(v.object({ value: v.string(), name: v.string(), parent: v.string() })),
+    }),
+  ),
   defaults: v.object({ statement: v.nullable(v.string()), scope: v.nullable(v.string()) }),
 });
 export type WorkspaceView = v.InferOutput<typeof WorkspaceSchema>;

@@ -4,7 +4,8 @@ import { compileRows } from '../statement/compile-rows';
 import { coverageOf } from './coverage';
 import { displaceAccount, likelyRow, placeAccount } from './place-account';
 import { proposeRows } from './propose-rows';
-import type { AccountsRow, Row, RowLayout } from './row-layout';
+import { splitRow } from './edit-rows';
+import { outlineOf, type AccountsRow, type Row, type RowLayout } from './row-layout';
 import { readAccountSet, accountSetText } from './rows-as-text';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
@@ -69,6 +70,31 @@ describe('placing an account', () => {
     const without = displaceAccount(ruled, 'costs', find('5010'));
     expect((without[0] as AccountsRow).accounts.exclude).toEqual([{ by: 'account', number: '5010' }]);
     expect(placeAccount(without, 'costs', find('5010'))).toEqual(ruled);
+  });
+});
+
+describe('splitRow', () => {
+  const whole: Row[] = [{ ...row('sales', ['4000', '4100']), shown: 'brackets' }, row('costs', ['5000', '5010'])];
+  const trees = [{ name: 'team', values: [{ value: 'red', name: 'Red', parent: '' }, { value: 'pink', name: 'Pink', parent: 'red' }] }]; // prettier-ignore
+
+  it('puts a total with a row for each account in its place, still covered', () => {
+    const split = splitRow(whole, 'sales', 'accounts', accounts, trees);
+    expect(split[0]).toMatchObject({ kind: 'group', id: 'sales', orientation: 'credit', shown: 'brackets' });
+    expect(outlineOf(split).map(({ row: each }) => each.label)).toEqual([
+      'sales',
+      'Account 4000',
+      'Account 4100',
+      'costs',
+    ]);
+    expect(coverage(split).misplaced).toEqual([]);
+  });
+
+  it('puts a total with a row for each top value and one for none in its place, still covered', () => {
+    const split = splitRow(whole, 'sales', 'team', accounts, trees);
+    expect(outlineOf(split).map(({ row: each }) => each.label)).toEqual(['sales', 'Red', 'Without team', 'costs']);
+    const layout: RowLayout = { schema: 1, kind: 'row_layout', id: 'l', name: 'L', purpose: 'income', rows: split };
+    const around = { cashFlow: [], dimensions: trees };
+    expect(coverageOf(layout, compileRows(layout, accounts, EUR), accounts, around).misplaced).toEqual([]);
   });
 });
 

@@ -5,6 +5,7 @@ import { slot, type LedgerSlice } from '../ledger/ledger-slice';
 import type { DimensionCondition } from '../ledger/books-selection';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { CompiledRows } from '../statement/compiled-row';
+import { ALONE, type Surroundings } from '../statement/surroundings';
 import type { RowLayout } from './row-layout';
 
 type Purposed = Pick<RowLayout, 'purpose' | 'covers'>;
@@ -49,14 +50,17 @@ export function coverageOf(
   layout: Purposed,
   rows: CompiledRows,
   accounts: readonly Account[],
-  cashFlow: readonly CashFlowRule[] = [],
+  { cashFlow, dimensions }: Pick<Surroundings, 'cashFlow' | 'dimensions'> = ALONE,
 ): Coverage {
   const must = mustPlace(layout, accounts);
   const held = accounts.flatMap((_, index) => (must(index) ? [index] : []));
   const places = placesByAccount(rows, layout.purpose);
   const misplaced = held.flatMap((account): Coverage['misplaced'] => {
     const found = places.get(account) ?? [];
-    const how = layout.purpose === 'cash_flow' ? howInCashFlow(found, accounts[account]!, cashFlow) : howPlaced(found);
+    const how =
+      layout.purpose === 'cash_flow'
+        ? howInCashFlow(found, accounts[account]!, cashFlow)
+        : howPlaced(found, dimensions);
     return how ? [{ account, rows: [...new Set(found.map(({ row }) => row))], how }] : [];
   });
   misplaced.sort((a, b) => a.rows.length - b.rows.length);
@@ -85,15 +89,26 @@ function placesByAccount(
   return places;
 }
 
-function howPlaced(places: readonly AccountPlace[]): Misplacing | undefined {
+function howPlaced(places: readonly AccountPlace[], dimensions: Surroundings['dimensions']): Misplacing | undefined {
   const whole = places.filter(({ where }) => where.length === 0);
   if (places.length === 0) return 'none';
   if (whole.length > 0) return places.length === 1 ? undefined : 'twice';
-  return isPartition(places.map(({ where }) => where)) ? undefined : 'partly';
+  return isPartition(
+    places.map(({ where }) => where),
+    dimensions,
+  )
+    ? undefined
+    : 'partly';
 }
 
-/** Whether conditions, one set a row, split all postings between them: in some values and in all others, or any and none. */
-function isPartition(conditions: readonly (readonly DimensionCondition[])[]): boolean {
+/**
+ * Whether conditions, one set a row, split all postings between them: in some values and in all others, any and none, or
+ * each top value of the dimension and none.
+ */
+function isPartition(
+  conditions: readonly (readonly DimensionCondition[])[],
+  dimensions: Surroundings['dimensions'],
+): boolean {
   const single = conditions.map(([first, ...more]) => (more.length === 0 ? first : undefined));
   if (single.some((condition) => !condition || condition.dimension !== single[0]!.dimension)) return false;
   const kinds = single
@@ -104,6 +119,11 @@ function isPartition(conditions: readonly (readonly DimensionCondition[])[]): bo
   const inside = single.flatMap((condition) => (condition!.has === 'in' ? condition!.values : []));
   const outside = single.filter((condition) => condition!.has === 'not_in');
   const isDisjoint = new Set(inside).size === inside.length;
+  const top = dimensions
+    .find(({ name }) => name === single[0]!.dimension)
+    ?.values.filter(({ parent }) => parent === '');
+  const isEach = top && kinds.replace(/in /g, '') === 'none' && isDisjoint && top.length === inside.length && top.every(({ value }) => inside.includes(value)); // prettier-ignore
+  if (isEach) return true;
   return outside.length === 1 && single.length > 1 && isDisjoint && kinds.replace(/in /g, '') === 'not_in' &&
     [...outside[0]!.values].sort().join() === [...inside].sort().join(); // prettier-ignore
 }
@@ -156,9 +176,9 @@ export function coverageTable(
   rows: CompiledRows,
   slice: LedgerSlice,
   at: FiscalPeriod,
-  cashFlow: readonly CashFlowRule[] = [],
+  surroundings: Pick<Surroundings, 'cashFlow' | 'dimensions'> = ALONE,
 ): CoverageTable {
-  const { accounts, placedOnce, misplaced } = coverageOf(layout, rows, slice.accounts, cashFlow);
+  const { accounts, placedOnce, misplaced } = coverageOf(layout, rows, slice.accounts, surroundings);
   return {
     accounts,
     placedOnce,

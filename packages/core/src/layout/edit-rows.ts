@@ -1,7 +1,9 @@
 import { renameInFormula } from '../formula/formula-names';
 import { referencesOf } from '../formula/formula';
 import { parseFormula } from '../formula/parse-formula';
-import { outlineOf, type Row, type RowLayout } from './row-layout';
+import { membersOf } from '../account/account-set';
+import { naturalOrientation, type Account } from '../account/nature';
+import { outlineOf, type AccountsRow, type Row, type RowLayout } from './row-layout';
 
 type Rows = readonly Row[];
 
@@ -151,3 +153,41 @@ export function readersOfRows(layout: Pick<RowLayout, 'rows' | 'shareBase' | 're
   if (layout.result && inside.has(layout.result)) readers.push('the result that is proved');
   return readers;
 } // prettier-ignore
+
+/**
+ * A total in the place of a row of accounts, with a row for each of its accounts, or for each top value of a dimension
+ * and one for postings without a value. What the row showed, the total shows.
+ */
+export function splitRow(
+  rows: Rows,
+  id: string,
+  by: string,
+  accounts: readonly Account[],
+  dimensions: readonly { name: string; values: readonly { value: string; name: string; parent: string }[] }[],
+): Row[] {
+  const row = findRow(rows, id);
+  if (row?.kind !== 'accounts') return [...rows];
+  const taken = new Set(rowIds(rows));
+  const orientation = row.orientation ?? naturalOrientation(accounts[membersOf(row.accounts, accounts)[0]!]?.nature ?? 'asset'); // prettier-ignore
+  const { accounts: set, where = [], style: _style, note: _note, ...look } = row;
+  const part = (label: string, more: Partial<AccountsRow>): AccountsRow => {
+    const made = freshId(`${id} ${label}`, taken);
+    taken.add(made);
+    return { ...look, kind: 'accounts', id: made, label, accounts: set, orientation, ...(where.length > 0 ? { where } : {}), ...more }; // prettier-ignore
+  };
+  const values = dimensions.find(({ name }) => name === by)?.values ?? [];
+  const demanded = (has: 'in' | 'none', named: string[]) => [...where, { dimension: by, has, values: named }];
+  const children =
+    by === 'accounts'
+      ? membersOf(set, accounts).map((index) => {
+          const { number, name } = accounts[index]!;
+          return part(name, { accounts: { include: [{ by: 'account', number }] } });
+        })
+      : [
+          ...values.filter(({ parent }) => parent === '').map(({ value, name }) => part(name || value, { where: demanded('in', [value]) })),
+          part(`Without ${by}`, { where: demanded('none', []) }),
+        ]; // prettier-ignore
+  const { reads: _reads, ...kept } = look;
+  const total: Row = { ...kept, kind: 'group', orientation, children };
+  return rewritten(rows, (each) => [each.id === id ? total : each]);
+}

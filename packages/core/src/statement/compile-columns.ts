@@ -2,7 +2,7 @@ import { parseFormula } from '../formula/parse-formula';
 import { referenceKey, referencesOf, type FormulaNode } from '../formula/formula';
 import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
-import { ACTUAL, type BooksSelection } from '../ledger/books-selection';
+import type { BooksSelection } from '../ledger/books-selection';
 import {
   periodOfKey,
   shiftMonths,
@@ -98,11 +98,14 @@ type FigureDefinition = Pick<
   'months' | 'yearsBack' | 'monthsBack' | 'anchor' | 'version' | 'scope' | 'basis' | 'where'
 >;
 
-const selectionOf = ({ scope, version, basis, where }: FigureDefinition): BooksSelection => ({
+const selectionOf = (
+  { scope, version, basis, where = [] }: FigureDefinition,
+  { surroundings = ALONE }: ColumnContext,
+): BooksSelection => ({
   scope,
-  version: version ?? ACTUAL,
+  version: version ?? surroundings.shownVersion,
   basis: basis ?? 'reported',
-  where: where ?? [],
+  where: [...surroundings.where, ...where],
 });
 
 function periodOf(definition: FigureDefinition, context: ColumnContext): FiscalPeriod | undefined {
@@ -167,7 +170,7 @@ function draftsOf(column: Column, context: ColumnContext, issues: Issue[]): Draf
     case 'figure': {
       const { measure, yearsBack = 0, currency } = column;
       const span = spanOfDefinition(column, context);
-      const selection = selectionOf(column);
+      const selection = selectionOf(column, context);
       return draft([], (index) => ({ ...base, index, kind: 'figure', measure, span, yearsBack, selection, currency }));
     }
     case 'series':
@@ -206,7 +209,7 @@ function seriesDrafts(
 ): Draft[] {
   const { by, measure, yearsBack = 0, currency } = series;
   const period = periodOf(series, context);
-  const selection = selectionOf(series);
+  const selection = selectionOf(series, context);
   const members = period
     ? seriesMembers(series, { ...context, at: period, surroundings: context.surroundings ?? ALONE })
     : [];

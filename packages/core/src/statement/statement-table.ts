@@ -61,7 +61,7 @@ export interface StatementSource {
 export function openStatement(source: StatementSource): Evaluation {
   const { rowLayout, columnLayout, slice, at, currency, surroundings = ALONE } = source;
   const layoutRows = compileRows(rowLayout, slice.accounts, currency, surroundings);
-  const { misplaced } = coverageOf(rowLayout, layoutRows, slice.accounts, surroundings.cashFlow);
+  const { misplaced } = coverageOf(rowLayout, layoutRows, slice.accounts, surroundings);
   const moved = misplaced.map(({ account }) => account).filter((account) => isUsed(slice, account, at.ordinal));
   const rows = withMisplacedRows(layoutRows, slice.accounts, moved, currency);
   const holdsData = (p: number) => slice.holdsData[p] === 1;
@@ -131,7 +131,7 @@ export function evaluateStatement(source: StatementSource, evaluation = openStat
     columns: headsOf(evaluation),
     rows: evaluated(0, rows.layoutEnd),
     misplacedRows: evaluated(rows.misplacedFrom),
-    coverage: coverageTable(source.rowLayout, rows, source.slice, source.at, surroundingsOf(source).cashFlow),
+    coverage: coverageTable(source.rowLayout, rows, source.slice, source.at, surroundingsOf(source)),
     profit: profitProofs(source, evaluation),
     trialBalance: trialBalanceAgrees(source.slice, source.at.ordinal),
     issues: [...rows.issues, ...columns.issues],

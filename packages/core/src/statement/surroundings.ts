@@ -1,5 +1,5 @@
 import type { RowLayout } from '../layout/row-layout';
-import type { BooksSelection } from '../ledger/books-selection';
+import { ACTUAL, type BooksSelection, type DimensionCondition } from '../ledger/books-selection';
 import type { CashFlowRule } from '../ledger/cash-flow-rule';
 import type { LedgerSlice } from '../ledger/ledger-slice';
 import type { UndefinedReason } from '../figure/figure';
@@ -27,6 +27,10 @@ export interface Surroundings {
   versions: readonly { code: string; name: string; kind: string }[];
   lastClosed: FiscalPeriod | undefined;
   expanded: readonly Expansion[];
+  /** Version of columns that name none; `actual` unless the view shows another. */
+  shownVersion: string;
+  /** Demands on dimension values that hold for every column. */
+  where: readonly DimensionCondition[];
   /** Books of a selection other than the whole actual books of the scope; a reason where there are none. */
   booksOf(selection: BooksSelection): LedgerSlice | UndefinedReason;
 }
@@ -40,5 +44,7 @@ export const ALONE: Surroundings = {
   versions: [],
   lastClosed: undefined,
   expanded: [],
+  shownVersion: ACTUAL,
+  where: [],
   booksOf: () => 'no_data',
 };

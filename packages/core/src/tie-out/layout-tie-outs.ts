@@ -44,7 +44,7 @@ function layoutTieOuts(layout: RowLayout, { slice, at, currency, surroundings }:
     currency,
     surroundings,
   });
-  const { accounts, placedOnce } = coverageOf(layout, evaluation.input.rows, slice.accounts, surroundings.cashFlow);
+  const { accounts, placedOnce } = coverageOf(layout, evaluation.input.rows, slice.accounts, surroundings);
   const result = amountOf(evaluation, layout.result);
   return [
     ...resultTieOut(layout, evaluation, result, { slice, at }),

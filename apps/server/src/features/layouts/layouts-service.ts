@@ -24,7 +24,7 @@ interface StoredRow {
   at: string;
 }
 
-const PREVIEW_LABELS = 8;
+const PREVIEW_LABELS = 24;
 const REVISIONS_SHOWN = 50;
 
 /** The library of row layouts, column layouts and statements: drafts, what is kept, its history, and what it is made of. */

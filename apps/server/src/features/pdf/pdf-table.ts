@@ -48,7 +48,10 @@ export interface PdfRow {
   label: string;
   depth: number;
   style: 'detail' | 'total' | 'result' | 'ratio' | 'heading';
+  /** One a column, or none for a line of words. */
   cells: { text: string; favour?: 'favourable' | 'adverse' | undefined }[];
+  /** Begins a new page. */
+  startsPage?: boolean;
 }
 
 export interface PdfTable {
@@ -95,15 +98,22 @@ function definitionOf(table: PdfTable): TDocumentDefinitions {
     ],
     [{ text: '' }, ...table.columns.map(({ span }): TableCell => ({ text: span, color: SECOND_INK, alignment: 'right', fontSize: 6 }))],
   ]; // prettier-ignore
-  const body = table.rows.map((row): TableCell[] => {
+  const bodyRow = (row: PdfRow): TableCell[] => {
     const isStrong = row.style === 'result' || row.style === 'total' || row.style === 'heading';
     const look = { bold: isStrong, italics: row.style === 'ratio' };
     return [
-      { text: row.label, ...look, marginLeft: 7 * row.depth },
-      ...row.cells.map(({ text, favour }): TableCell => ({ text, ...look, alignment: 'right', ...(favour ? { color: FAVOUR[favour] } : {}) })), // prettier-ignore
+      {
+        text: row.label,
+        ...look,
+        marginLeft: 7 * row.depth,
+        ...(row.cells.length === 0 ? { colSpan: count + 1 } : {}),
+      },
+      ...(row.cells.length === 0
+        ? table.columns.map((): TableCell => ({}))
+        : row.cells.map(({ text, favour }): TableCell => ({ text, ...look, alignment: 'right', ...(favour ? { color: FAVOUR[favour] } : {}) }))), // prettier-ignore
     ];
-  });
-  const result = (line: number) => table.rows[line - heads.length]?.style === 'result';
+  };
+  const pages = pagesOf(table.rows);
   const proof: Content[] = table.proof.map((text) => ({ text, color: SECOND_INK, marginTop: 4, fontSize: 7.5 }));
   return {
     pageSize: 'A4',
@@ -125,8 +135,11 @@ function definitionOf(table: PdfTable): TDocumentDefinitions {
       margin: [MARGIN, 8, MARGIN, 0],
     }),
     content: [
-      {
-        table: { headerRows: heads.length, dontBreakRows: true, widths: ['*', ...table.columns.map(() => column)], body: [...heads, ...body] },
+      ...pages.map((rows, page): Content => {
+        const result = (line: number) => rows[line - heads.length]?.style === 'result';
+        return {
+        table: { headerRows: heads.length, dontBreakRows: true, widths: ['*', ...table.columns.map(() => column)], body: [...heads, ...rows.map(bodyRow)] },
+        ...(page > 0 ? { pageBreak: 'before' as const } : {}),
         layout: {
           hLineWidth: (line) => (line < heads.length ? 0 : line === heads.length || result(line) ? 0.8 : result(line - 1) ? 1.6 : 0.3),
           hLineColor: (line) => (line === heads.length || result(line) || result(line - 1) ? INK : RULE),
@@ -136,10 +149,21 @@ function definitionOf(table: PdfTable): TDocumentDefinitions {
           paddingTop: (line) => (line < heads.length ? 1 : 2.5),
           paddingBottom: (line) => (line < heads.length ? 1 : 2),
         },
-      },
+        };
+      }),
       ...proof,
     ],
   }; // prettier-ignore
+}
+
+/** The rows of each page that is begun by hand. */
+function pagesOf(rows: readonly PdfRow[]): PdfRow[][] {
+  const pages: PdfRow[][] = [[]];
+  for (const row of rows) {
+    if (row.startsPage && pages.at(-1)!.length > 0) pages.push([]);
+    pages.at(-1)!.push(row);
+  }
+  return pages;
 }
 
 /** The name of each block over all of its columns. */

@@ -35,14 +35,17 @@ export function statementPdf(opened: OpenedStatement, shown: ShownUnit, madeAt: 
     subtitle: [presentation.header, presentation.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · '),
     labelHead: '',
     columns: table.columns.filter(({ hideFromExport }) => !hideFromExport).map(columnOf),
-    rows: [...table.rows.filter(isShown), ...table.misplacedRows].map(({ label, depth, style, cells, decimals }) => ({
-      label,
-      depth,
-      style,
-      cells: cells
-        .filter((_, index) => !table.columns[index]!.hideFromExport)
-        .map((figure) => ({ text: formatFigure(figure, shown, lookAt(decimals)), favour: figure.favour })),
-    })),
+    rows: [...table.rows.filter(isShown), ...table.misplacedRows].map(
+      ({ id, label, depth, style, cells, decimals }) => ({
+        label,
+        startsPage: presentation.pageBreaks?.includes(id) ?? false,
+        depth,
+        style,
+        cells: cells
+          .filter((_, index) => !table.columns[index]!.hideFromExport)
+          .map((figure) => ({ text: formatFigure(figure, shown, lookAt(decimals)), favour: figure.favour })),
+      }),
+    ),
     proof: [
       ...(presentation.footer ? [presentation.footer] : []),
       ...(presentation.rounding === 'note' ? ['Rounded figures may not add up to their totals.'] : []),

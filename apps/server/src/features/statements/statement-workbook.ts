@@ -8,6 +8,8 @@ import { subtitleOf } from './statement-texts';
 import type { OpenedStatement } from './statements-service';
 
 const HEAD_ROWS = 5;
+/** Width of a digit of the default font, by which spreadsheets measure columns. */
+const PIXELS_A_LETTER = 7;
 const INK = 'FF22282B';
 const SECOND_INK = 'FF5A6165';
 const RULE = 'FFCFC8B8';
@@ -107,6 +109,10 @@ export async function statementWorkbook(opened: OpenedStatement, shown: ShownUni
     const look = { ...lookOf(presentation), ...(row.decimals === null ? {} : { decimals: row.decimals }) };
     writeRow(sheet, evaluation, { row, engineRow, at, columns, look, places }, shown);
     if (presentation.pageBreaks?.includes(row.id)) sheet.getRow(at + HEAD_ROWS).addPageBreak();
+  });
+  columns.forEach((index, at) => {
+    const pixels = presentation.widths?.[table.columns[index]!.source];
+    if (pixels) sheet.getColumn(at + 2).width = pixels / PIXELS_A_LETTER;
   });
   return Buffer.from(await workbook.xlsx.writeBuffer());
 }

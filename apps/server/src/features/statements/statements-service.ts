@@ -61,7 +61,7 @@ export class StatementsService {
     const em = this.workspace.em();
     const slice = await model.slice(em, entity);
     const others = rowLayouts ?? model.documentsOf('row_layout');
-    const surroundings = surroundingsOf(model, viewer, entity, others, readExpansions(context.open));
+    const surroundings = surroundingsOf(model, viewer, entity, others, readExpansions(context.open), context);
     const source = await withBooks(em, model, viewer, entity, {
       rowLayout, columnLayout, slice, at, currency: entity.currency, surroundings,
     }); // prettier-ignore

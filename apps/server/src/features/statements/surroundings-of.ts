@@ -1,6 +1,7 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
+import type { StatementContext } from '@margin-lens/contract';
 import {
-  selectionKey, selectionsOfStatement, type Expansion, type LedgerSlice, type RowLayout, type StatementSource, type Surroundings, type UndefinedReason,
+  ACTUAL, selectionKey, selectionsOfStatement, type DimensionCondition, type Expansion, type LedgerSlice, type RowLayout, type StatementSource, type Surroundings, type UndefinedReason,
 } from '@margin-lens/core'; // prettier-ignore
 import { maySee, type Viewer } from '../../viewer';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
@@ -12,6 +13,21 @@ export const readExpansions = (open: string | undefined): Expansion[] =>
     return row && by ? [{ row, by }] : [];
   });
 
+/** Demands of the view as the address writes them; several values of one dimension stand for any of them. */
+function readConditions(where: string | undefined): DimensionCondition[] {
+  const values = new Map<string, string[]>();
+  for (const part of (where ?? '').split(',').filter(Boolean)) {
+    const at = part.indexOf(':');
+    const dimension = part.slice(0, at);
+    if (at > 0) values.set(dimension, [...(values.get(dimension) ?? []), decodeURIComponent(part.slice(at + 1))]);
+  }
+  return [...values].map(([dimension, named]) =>
+    named.every((value) => value === '')
+      ? { dimension, has: 'none', values: [] }
+      : { dimension, has: 'in', values: named },
+  );
+}
+
 /** What a statement reads beside its layouts, for a viewer; the books that it selects are fetched by `withBooks`. */
 export function surroundingsOf(
   model: WorkspaceModel,
@@ -19,6 +35,7 @@ export function surroundingsOf(
   entity: Entity,
   rowLayouts: readonly RowLayout[],
   expanded: readonly Expansion[],
+  { version, where }: Pick<StatementContext, 'version' | 'where'> = {},
 ): Surroundings {
   return {
     rowLayouts,
@@ -28,6 +45,8 @@ export function surroundingsOf(
     versions: model.versions,
     lastClosed: model.lastClosed(entity),
     expanded,
+    shownVersion: version ?? ACTUAL,
+    where: readConditions(where),
     booksOf: () => 'no_data',
   };
 }

@@ -46,7 +46,7 @@ export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): 
         readers,
       }),
     ),
-    dimensions: model.dimensions,
+    dimensions: model.trees.map(({ name, values }) => ({ name, values: [...values] })),
     columnLayouts: model
       .documentsOf('column_layout')
       .filter(isShown)

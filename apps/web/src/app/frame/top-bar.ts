@@ -65,6 +65,25 @@ export class TopBar {
       this.isStatement() ||
       /^\/(ledger|books-check|tie-outs|adjustments|deliveries\/compare|setup\/accounts)/.test(this.contexts.path()),
   );
+  protected readonly versionName = computed(() => {
+    const code = this.contexts.context()?.version;
+    return this.workspace()?.versions.find((version) => version.code === code)?.name ?? 'Actual';
+  });
+  /** Demands on dimension values in words. */
+  protected readonly onlyWords = computed(() => {
+    const where = this.contexts.context()?.where ?? [];
+    const dimensions = this.workspace()?.dimensions ?? [];
+    return where
+      .map((each) => {
+        const [name = '', text = ''] = each.split(':');
+        const value = decodeURIComponent(text);
+        return (
+          dimensions.find((each) => each.name === name)?.values.find((each) => each.value === value)?.name ??
+          (value || `no ${name}`)
+        );
+      })
+      .join(', ');
+  });
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();
     const label = UNIT_CHOICES.find((choice) => choice.unit === context?.unit)!.label;

@@ -22,6 +22,9 @@ const BY_NAMES: Record<(typeof SERIES_BY)[number], string> = {
 type Figure = Extract<Column, { kind: 'figure' }>;
 type Series = Extract<Column, { kind: 'series' }>;
 
+/** A record, or nothing when it is empty. */
+const keysOf = <T extends object>(record: T): T | undefined => (Object.keys(record).length === 0 ? undefined : record);
+
 /** The settings of the selected columns; of several, those that all can have. */
 @Component({
   selector: 'ml-column-editor',
@@ -152,6 +155,14 @@ export class ColumnEditor {
     this.store.changeColumns('Change the kind of column', (columns) =>
       changeColumns(columns, ids, (column) => columnAsKind(column, kind as ColumnKind, columns)),
     );
+  }
+
+  protected widthOf(id: string): number | undefined {
+    return this.store.documents()?.statement.presentation?.widths?.[id];
+  }
+
+  protected putWidth(id: string, pixels: number | undefined): void {
+    this.store.changeLook((look) => withSetting(look, 'widths', keysOf(withSetting(look.widths ?? {}, id, pixels))));
   }
 
   protected putFormula(formula: string): void {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
-  changeRows, displaceAccount, outlineOf, placeAccount, readersOfRows, ROW_STYLES, ROW_UNITS,
+  changeRows, displaceAccount, outlineOf, placeAccount, readersOfRows, splitRow, ROW_STYLES, ROW_UNITS,
   type AccountSet, type DimensionCondition, type NameSpace, type Row, type RowKind, type RowLayout,
 } from '@margin-lens/core'; // prettier-ignore
 import { AccountSetField } from './account-set-field';
@@ -136,6 +136,31 @@ export class RowEditor {
       ...documents,
       rows: withSetting(documents.rows, role, on ? row.id : undefined),
     }));
+  }
+
+  protected readonly startsPage = computed(() => this.store.documents()?.statement.presentation?.pageBreaks?.includes(this.row()?.id ?? '') ?? false); // prettier-ignore
+
+  protected putPageBreak(on: boolean): void {
+    const id = this.row()?.id;
+    if (id === undefined) return;
+    this.store.changeLook((look) => {
+      const others = (look.pageBreaks ?? []).filter((each) => each !== id);
+      const breaks = on ? [...others, id] : others;
+      return withSetting(look, 'pageBreaks', breaks.length === 0 ? undefined : breaks);
+    });
+  }
+
+  protected readonly ways = computed(() => [
+    'accounts',
+    ...(this.store.makings()?.dimensions ?? []).map(({ name }) => name),
+  ]);
+
+  /** Puts a total in the place of the row, with a row for each of its accounts or dimension values. */
+  protected split(by: string): void {
+    const row = this.row();
+    const makings = this.store.makings();
+    if (row?.kind !== 'accounts' || !makings || by === '') return;
+    this.store.changeRows('Split a row', (rows) => splitRow(rows, row.id, by, makings.accounts, makings.dimensions));
   }
 
   protected place(number: string, inside: boolean): void {

@@ -64,6 +64,15 @@ export class ShapePanel {
     return [...new Set(sets.flatMap((set) => membersOf(set, accounts)))].sort((a, b) => a - b).map((index) => accounts[index]!); // prettier-ignore
   });
 
+  /** What each account of the one selected row holds, by number, in the last actual figure column. */
+  protected readonly memberAmounts = computed(() => {
+    const view = this.view();
+    const row = this.selection()?.at ?? '';
+    const at = view?.columns.findLastIndex(({ kind, notation }) => kind === 'figure' && notation === 'actual') ?? -1;
+    const opened = (view?.rows ?? []).filter((each) => each.opened && each.id.startsWith(`${row}.`));
+    return new Map(opened.map(({ id, cells }) => [id.slice(row.length + 1), cells[at] ? exactFigure(cells[at]) : '']));
+  });
+
   protected readonly misplaced = computed(() => {
     const view = this.view();
     const documents = this.documents();
@@ -81,6 +90,11 @@ export class ShapePanel {
   protected readonly revisions = signal<{ name: string; states: RevisionsView }[] | undefined>(undefined);
 
   constructor() {
+    effect(() => {
+      const selection = this.selection();
+      const isAsked = this.tab() === 'accounts' && selection?.axis === 'rows' && selection.ids.length === 1;
+      this.store.laidOpen.set(isAsked ? `${selection.at}:accounts` : undefined);
+    });
     effect(() => {
       if (this.tab() !== 'revisions') return;
       const documents = untracked(this.documents);

@@ -15,7 +15,7 @@ import {
   tap,
   type Observable,
 } from 'rxjs';
-import type { ColumnLayout, Document, Row, RowLayout, StatementDocument } from '@margin-lens/core';
+import type { ColumnLayout, Document, Presentation, Row, RowLayout, StatementDocument } from '@margin-lens/core';
 import type {
   DocumentView,
   ErrorReply,
@@ -63,6 +63,8 @@ export class ShapeStore {
   private lastMerge: string | undefined;
 
   readonly documents = this.working.asReadonly();
+  /** A row whose accounts are asked for beside the figures, as `row:accounts`. */
+  readonly laidOpen = signal<string | undefined>(undefined);
   readonly makings = signal<MakingsView | undefined>(undefined);
   readonly error = signal<ErrorReply | undefined>(undefined);
   readonly selection = signal<Selection | undefined>(undefined);
@@ -87,7 +89,8 @@ export class ShapeStore {
   private readonly retries = new BehaviorSubject<void>(undefined);
   private readonly questions = computed(() => {
     const [documents, context] = [this.working(), this.context()];
-    return documents && context && { ...documents, context };
+    const open = this.laidOpen();
+    return documents && context && { ...documents, context: open ? { ...context, open } : context };
   });
   readonly answer = toSignal(
     latestAnswer(questionsOf(toObservable(this.questions), this.retries), ({ statement, rows, columns, context }) =>
@@ -172,6 +175,15 @@ export class ShapeStore {
     this.change(label, (documents) => {
       const columns = edit(documents.columns.columns);
       return columns.length === 0 ? documents : { ...documents, columns: { ...documents.columns, columns } };
+    }, merge);
+  }
+
+  /** Changes how the statement looks; an empty look is none. */
+  changeLook(edit: (look: Presentation) => Presentation, merge?: string): void {
+    this.change('Change the look', (documents) => {
+      const look = edit(documents.statement.presentation ?? {});
+      const { presentation: _, ...rest } = documents.statement;
+      return { ...documents, statement: Object.keys(look).length === 0 ? rest : { ...rest, presentation: look } };
     }, merge);
   }
 

@@ -49,8 +49,7 @@ export class StatementEditor {
   }
 
   protected putLook(key: keyof Presentation, setting: unknown): void {
-    const next = withSetting(this.presentation(), key, setting);
-    this.put('presentation', Object.keys(next).length === 0 ? undefined : next);
+    this.store.changeLook((look) => withSetting(look, key, setting), `look:${key}`);
   }
 
   protected putDecimals(text: string): void {

@@ -22,6 +22,12 @@ export interface ViewContext {
   /** Totals whose rows are folded away. */
   folded: readonly string[];
   isShaped: boolean;
+  /** Version of columns that name none; undefined for actual. */
+  version: string | undefined;
+  /** Demands on dimension values, as `dimension:value`. */
+  where: readonly string[];
+  /** What a reader of this statement may change. */
+  may: { scope: boolean; asAt: boolean; version: boolean; dimensions: boolean };
 }
 
 const listOf = (text: unknown): string[] => (typeof text === 'string' && text !== '' ? text.split(',') : []);
@@ -58,14 +64,23 @@ export function resolveContext(
   statementId: string | undefined,
   query: Params,
 ): ViewContext | undefined {
-  const wanted = (query['scope'] as string | undefined) ?? workspace.defaults.scope;
-  const scope = workspace.entities.find((entity) => entity.code === wanted) ?? workspace.entities[0];
   const known = workspace.statements.find((statement) => statement.id === statementId);
   const fallback =
     workspace.statements.find((statement) => statement.id === workspace.defaults.statement) ?? workspace.statements[0];
-  const periods = workspace.calendars.find((calendar) => calendar.code === scope?.calendar)?.periods ?? [];
-  const asAt = scope && asAtOf(query['as_at'] as string | undefined, scope, periods);
   const statement = known ?? fallback;
+  const readers = statement?.readers ?? {};
+  const may = (key: 'scope' | 'asAt' | 'version' | 'dimensions') => readers[key]?.may ?? true;
+  /** What the address says where it may, else what the statement opens with. */
+  const chosen = (key: 'scope' | 'asAt' | 'version', inQuery: string): string | undefined => {
+    const usual = readers[key]?.usual;
+    return may(key)
+      ? ((query[inQuery] as string | undefined) ?? usual)
+      : (usual ?? (query[inQuery] as string | undefined));
+  };
+  const wanted = chosen('scope', 'scope') ?? workspace.defaults.scope;
+  const scope = workspace.entities.find((entity) => entity.code === wanted) ?? workspace.entities[0];
+  const periods = workspace.calendars.find((calendar) => calendar.code === scope?.calendar)?.periods ?? [];
+  const asAt = scope && asAtOf(chosen('asAt', 'as_at'), scope, periods);
   if (!scope || !asAt || !statement) return undefined;
   const columns = workspace.columnLayouts.find((layout) => layout.id === query['columns'])?.id ?? statement.columns;
   const trace = (query['trace'] as string | undefined) ?? '';
@@ -81,6 +96,9 @@ export function resolveContext(
     open: listOf(query['open']),
     folded: listOf(query['folded']),
     isShaped: query['shape'] === '1',
+    version: workspace.versions.find(({ code }) => code === chosen('version', 'version'))?.code,
+    where: may('dimensions') ? listOf(query['where']) : [],
+    may: { scope: may('scope'), asAt: may('asAt'), version: may('version'), dimensions: may('dimensions') },
   };
 }
 
@@ -117,6 +135,7 @@ export class ContextStore {
   }
 
   setAsAt(period: PeriodView): void {
+    if (this.context()?.may.asAt === false) return;
     this.go({ as_at: asAtText(period), trace: null });
   }
 
@@ -158,6 +177,17 @@ export class ContextStore {
     const folded = this.context()?.folded ?? [];
     const next = folded.includes(row) ? folded.filter((each) => each !== row) : [...folded, row];
     this.go({ folded: next.join(',') || null });
+  }
+
+  setVersion(version: string | undefined): void {
+    this.go({ version: version ?? null, trace: null });
+  }
+
+  /** Demands a value of a dimension of every column, or nothing any more. */
+  setWhere(dimension: string, value: string | undefined): void {
+    const others = (this.context()?.where ?? []).filter((each) => !each.startsWith(`${dimension}:`));
+    const where = value === undefined ? others : [...others, `${dimension}:${encodeURIComponent(value)}`];
+    this.go({ where: where.join(',') || null, trace: null });
   }
 
   setShaped(isShaped: boolean): void {

@@ -81,7 +81,7 @@ export class StatementScreen {
   });
   protected readonly dimensions = computed(() => {
     const state = this.workspaces.state();
-    return state.state === 'loaded' ? state.workspace.dimensions : [];
+    return state.state === 'loaded' ? state.workspace.dimensions.map(({ name }) => name) : [];
   });
   protected readonly cell = computed(() => this.contexts.context()?.cell);
   protected readonly isLensOpen = computed(() => this.cell() !== undefined && this.table() !== undefined);

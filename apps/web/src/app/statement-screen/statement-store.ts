@@ -12,6 +12,8 @@ export const questionOf = (context: ViewContext): StatementContext => ({
   scope: context.scope.code,
   as_at: asAtText(context.asAt),
   columns: context.columns,
+  ...(context.version ? { version: context.version } : {}),
+  ...(context.where.length > 0 ? { where: context.where.join(',') } : {}),
   ...(context.open.length > 0 ? { open: context.open.join(',') } : {}),
 });
 

@@ -117,7 +117,8 @@ export function shownTable(
       return (adjusted?.get(`${r}.${c}`) ?? formatFigure(cell, unit, look)) + (isMarked ? ' *' : '');
     }),
   );
-  const widths = columnWidths(view.columns, texts);
+  const natural = columnWidths(view.columns, texts);
+  const widths = view.columns.map(({ source }, at) => Math.max(natural[at]!, view.presentation.widths?.[source] ?? 0));
   const columns = view.columns.map((head, index): HeadColumn => {
     const hasBar = head.kind === 'difference';
     const scale = scales.get(head.block) ?? 0;
@@ -222,5 +223,13 @@ export function subtitleOf(view: StatementView, unit: ShownUnit): string {
     1_000_000: `${view.scope.currency} million`,
   }[unit];
   const spans = [...new Set(view.columns.map((column) => column.blockLabel))].filter(Boolean);
-  return [view.scope.name, inUnit, spans.join(' and ')].join(' · ');
+  return [
+    view.presentation.subtitle,
+    view.scope.name,
+    inUnit,
+    spans.join(' and '),
+    view.presentation.rounding === 'note' ? 'rounded figures may not add up' : '',
+  ]
+    .filter(Boolean)
+    .join(' · ');
 }

@@ -108,7 +108,7 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
     { code: 'F2', name: 'Forecast 2', kind: 'forecast', from: 'FY2027-P06', to: 'FY2027-P10' },
   ],
   statements: [{ id: 'income_statement', name: 'Income statement', rows: 'rows', columns: 'month', unit: 1000, readers: {} }],
-  dimensions: ['department'],
+  dimensions: [{ name: 'department', values: [{ value: 'design', name: 'Design', parent: '' }] }],
   columnLayouts: [
     { id: 'month', name: 'Month' },
     { id: 'twelve', name: 'Twelve months' },
