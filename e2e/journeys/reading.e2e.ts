@@ -132,7 +132,7 @@ test('a narrow window lays the Lens over the sheet and keeps the labels in sight
   await expectAccessible(page);
 });
 
-for (const id of ['income_statement', 'income_by_month']) {
+for (const id of ['income_statement', 'income_by_month', 'common_size', 'cash_flow', 'ratios']) {
   test(`${id} as XLSX recalculates to the figures of the engine`, async ({ page, request }) => {
     test.skip(!hasOffice(), 'LibreOffice is not installed');
     const statement = new StatementPage(page);
@@ -165,6 +165,6 @@ for (const id of ['income_statement', 'income_by_month']) {
         }
       }),
     );
-    expect(compared).toBeGreaterThan(100);
+    expect(compared).toBeGreaterThan(60);
   });
 }

@@ -2,6 +2,7 @@ import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { brokenPackage } from '../fixtures/broken-package';
 import { startEmptyServer, TRIAL_BALANCE } from '../fixtures/empty-server';
+import { ShapePage } from '../pages/shape-page';
 import { StatementPage } from '../pages/statement-page';
 
 const FOLDER = path.resolve(import.meta.dirname, '../../docs/screenshots');
@@ -38,8 +39,23 @@ test('series', async ({ page }) => {
   const statement = new StatementPage(page);
   await statement.open('income_by_month');
   await take(page, 'twelve-months');
-  await statement.open('income_by_quarter', '?as_at=FY2026-P13&scope=LMT');
-  await take(page, 'quarters');
+  await statement.open('balance_sheet');
+  await take(page, 'balance-sheet');
+});
+
+test('shaping, the library and the tie-outs', async ({ page }) => {
+  const shape = new ShapePage(page);
+  await shape.open('income_statement');
+  await shape.label('Energy').click();
+  await expect(shape.panel.getByTestId('misplaced-account')).toBeVisible();
+  await take(page, 'shape');
+  await page.goto('/library');
+  await page.getByRole('button', { name: /^Rows/ }).click();
+  await expect(page.getByRole('complementary', { name: 'What is chosen' })).toContainText('Total assets');
+  await take(page, 'library');
+  await page.goto('/tie-outs');
+  await expect(page.getByTestId('subtitle')).toContainText('do not agree');
+  await take(page, 'tie-outs');
 });
 
 test('a refused delivery', async ({ page }) => {
@@ -122,10 +138,6 @@ test('the setup', async ({ page }) => {
   await page.getByRole('button', { name: 'Add a year after' }).click();
   await take(page, 'calendars');
   await page.getByRole('button', { name: 'Discard' }).click();
-  await page.goto('/setup/working-days?scope=LMT&as_at=2026-08');
-  await page.getByLabel('Country').selectOption('PL');
-  await expect(page.getByRole('region', { name: 'Days off' })).toContainText('Corpus Christi');
-  await take(page, 'working-days');
 });
 
 test('a workspace started from one trial balance', async ({ page }) => {

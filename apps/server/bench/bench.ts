@@ -14,6 +14,7 @@ import path from 'node:path';
 import { createInterface } from 'node:readline';
 import Database from 'better-sqlite3';
 import {
+  type ColumnLayout,
   Evaluation,
   evaluateStatement,
   openStatement,
@@ -179,6 +180,33 @@ async function measureLater(folder: string, file: string, temporary: string): Pr
   print(`Later delivery of ${outcome.counts.lines.toLocaleString('en')} lines`, rate, 'target 40,000');
 }
 
+/** Three hundred rows: totals of ten details, and ratios of them. */
+function manyRows(accounts: StatementSource['slice']['accounts']): RowLayout {
+  const detail = (g: number, i: number): Row => ({
+    kind: 'accounts', id: `d${g}_${i}`, label: `Detail ${g}.${i}`, orientation: 'credit',
+    accounts: { include: accounts.filter((_, at) => at % 250 === g * 10 + i).map(({ number }) => ({ by: 'account', number })) },
+  }); // prettier-ignore
+  const groups = Array.from({ length: 25 }, (_, g): Row => ({
+    kind: 'group', id: `g${g}`, label: `Total ${g}`, orientation: 'credit', children: Array.from({ length: 10 }, (__, i) => detail(g, i)),
+  })); // prettier-ignore
+  const ratios = groups.map(({ id }, at): Row => ({
+    kind: 'formula',
+    id: `f${at}`,
+    label: `Share ${at}`,
+    formula: `{${id}} / {g0} * 100`,
+  }));
+  return { schema: 1, kind: 'row_layout', id: 'many', name: 'Many', purpose: 'free', rows: [...groups, ...ratios] };
+}
+
+/** Sixty columns: four years of months and changes against the year before. */
+const SIXTY_COLUMNS: ColumnLayout = {
+  schema: 1, kind: 'column_layout', id: 'sixty', name: 'Sixty',
+  columns: [
+    ...[0, 1, 2].map((yearsBack): ColumnLayout['columns'][number] => ({ kind: 'series', id: `y${yearsBack}`, by: 'month', measure: 'movement', yearsBack, total: true })),
+    ...Array.from({ length: 21 }, (_, at): ColumnLayout['columns'][number] => ({ kind: 'difference', id: `c${at}`, of: 'y0.total', base: 'y1.total' })),
+  ],
+}; // prettier-ignore
+
 async function measureReading(file: string): Promise<void> {
   global.gc?.();
   const started = performance.now();
@@ -206,6 +234,17 @@ async function measureReading(file: string): Promise<void> {
     `Statement in the engine, ${compiled.input.rows.rows.length} rows × ${compiled.input.columns.columns.length} columns, median`,
     `${engine.toFixed(2)} ms`,
     'target 2 ms',
+  );
+  const wide: StatementSource = {
+    ...opened.source,
+    rowLayout: manyRows(source.slice.accounts),
+    columnLayout: SIXTY_COLUMNS,
+  };
+  const wideCompiled = openStatement(wide);
+  const wideMs = await median(() => evaluateStatement(wide, new Evaluation(wideCompiled.input)), 20);
+  print(
+    `Statement in the engine, ${wideCompiled.input.rows.rows.length} rows × ${wideCompiled.input.columns.columns.length} columns, median`,
+    `${wideMs.toFixed(1)} ms`,
   );
   const http = await median(() => get(`/statements/income_statement?${query}`));
   print('Statement over HTTP, median', `${http.toFixed(1)} ms`, 'target 15 ms');

@@ -33,7 +33,7 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
   switch (series.by) {
     case 'month':
     case 'quarter':
-      return monthsOrQuarters(series.by, kind.startsWith('rolling') ? span : undefined, context);
+      return monthsOrQuarters(series, kind.startsWith('rolling') ? span : undefined, context);
     case 'year':
       return Array.from({ length: series.count ?? 3 }, (_, back) => (series.count ?? 3) - 1 - back).map((back) => {
         const period = shiftYears(calendar, at, -back);
@@ -77,22 +77,30 @@ function dimensionMembers(
 
 /**
  * The months or quarters of the fiscal year, or of a rolling span, and the adjustments among them that hold figures.
+ *
+ * Balances end the year with its adjustments, so that a series of them has no column for these alone.
  */
 function monthsOrQuarters(
-  by: 'month' | 'quarter',
+  { by, measure }: Series,
   rolling: Span | undefined,
   { calendar, at, holdsData }: MemberContext,
 ): SeriesMember[] {
   const inside = ({ ordinal, fiscalYear }: FiscalPeriod) =>
     rolling ? ordinal >= rolling.from && ordinal <= rolling.to : fiscalYear === at.fiscalYear;
+  const isOfFlows = measure === 'by_nature' || measure === 'movement';
   const keyed = new Map<string, SeriesMember>();
   for (const { fiscalYear, number, quarter, ordinal, kind } of calendar.periods.filter(inside)) {
     if (kind === 'adjustment' && (ordinal > at.ordinal || !holdsData(ordinal))) continue;
     // within a rolling span the same month of two years must be told apart
     const year = rolling ? `y${fiscalYear}_` : '';
+    if (kind === 'adjustment' && !isOfFlows && keyed.size > 0) {
+      const lastMonth = [...keyed.values()].at(-1)!;
+      keyed.set(lastMonth.key, { ...lastMonth, span: { from: lastMonth.span!.from, to: ordinal } });
+      continue;
+    }
     const part = by === 'month' || kind === 'adjustment' ? `p${String(number).padStart(2, '0')}` : `q${quarter}`;
     const from = keyed.get(year + part)?.span?.from ?? ordinal;
-    keyed.set(year + part, { key: year + part, span: { from, to: ordinal }, member: kind === 'adjustment' ? 'adjustments' : by });
+    keyed.set(year + part, { key: year + part, span: { from, to: ordinal }, member: kind === 'adjustment' ? 'adjustments' : (by as 'month' | 'quarter') });
   }
   const members = [...keyed.values()];
   return [...members.filter(({ member }) => member !== 'adjustments'), ...members.filter(({ member }) => member === 'adjustments')];

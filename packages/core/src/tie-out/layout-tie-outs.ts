@@ -1,6 +1,6 @@
 import type { Unit } from '../figure/figure';
 import type { ColumnLayout } from '../layout/column-layout';
-import { coverageOf } from '../layout/coverage';
+import { coverageOf, isUsed } from '../layout/coverage';
 import type { RowLayout } from '../layout/row-layout';
 import { slot, type LedgerSlice } from '../ledger/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
@@ -44,13 +44,15 @@ function layoutTieOuts(layout: RowLayout, { slice, at, currency, surroundings }:
     currency,
     surroundings,
   });
-  const { accounts, placedOnce } = coverageOf(layout, evaluation.input.rows, slice.accounts, surroundings);
+  const { accounts, placedOnce, misplaced } = coverageOf(layout, evaluation.input.rows, slice.accounts, surroundings);
+  // an account that never moved takes nothing from any figure; it counts from its first posting on
+  const waiting = misplaced.filter(({ account }) => !isUsed(slice, account, at.ordinal)).length;
   const result = amountOf(evaluation, layout.result);
   return [
     ...resultTieOut(layout, evaluation, result, { slice, at }),
     ...(accounts === 0
       ? []
-      : [tieOut('coverage', layout, { words: 'Accounts placed once', amount: placedOnce }, { words: 'Accounts to place', amount: accounts }, 'accounts')]),
+      : [tieOut('coverage', layout, { words: 'Accounts placed once', amount: placedOnce }, { words: 'Accounts to place', amount: accounts - waiting }, 'accounts')]),
   ]; // prettier-ignore
 }
 

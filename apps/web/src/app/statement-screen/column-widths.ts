@@ -1,7 +1,7 @@
 import type { ColumnHeadView } from '@margin-lens/contract';
 
 /** Natural widths of what stands beside the figures, in pixels. */
-export const WIDTH = { label: 152, bar: 32, gap: 12 } as const;
+export const WIDTH = { label: 158, bar: 32, gap: 12 } as const;
 
 const DIGIT = 7.3;
 const SIGN = 4.2;
