@@ -66,6 +66,7 @@ export * from './period/span';
 export * from './period/week-calendar';
 export * from './period/working-days';
 export * from './search/search-words';
+export * from './statement/add-up';
 export * from './statement/column-head';
 export * from './statement/compile-columns';
 export * from './statement/compile-rows';

@@ -1,4 +1,5 @@
 import {
+  addUpTexts,
   evaluateStatement,
   exactFigure,
   formatFigure,
@@ -30,22 +31,24 @@ export function statementPdf(opened: OpenedStatement, shown: ShownUnit, madeAt: 
     !row.hideFromExport && !row.isEmpty && !(presentation.hideEmptyRows && holdsNothing(row));
   const lookAt = (decimals: number | null) =>
     decimals === null ? lookOf(presentation) : { ...lookOf(presentation), decimals };
+  const shownRows = [...table.rows.filter(isShown), ...table.misplacedRows];
+  const added = presentation.rounding === 'add_up' ? addUpTexts(shownRows, table.columns.length, shown, lookOf(presentation)) : undefined; // prettier-ignore
   return pdfTable({
     title: opened.document.name,
     subtitle: [presentation.header, presentation.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · '),
     labelHead: '',
     columns: table.columns.filter(({ hideFromExport }) => !hideFromExport).map(columnOf),
-    rows: [...table.rows.filter(isShown), ...table.misplacedRows].map(
-      ({ id, label, depth, style, cells, decimals }) => ({
-        label,
-        startsPage: presentation.pageBreaks?.includes(id) ?? false,
-        depth,
-        style,
-        cells: cells
-          .filter((_, index) => !table.columns[index]!.hideFromExport)
-          .map((figure) => ({ text: formatFigure(figure, shown, lookAt(decimals)), favour: figure.favour })),
+    rows: shownRows.map(({ id, label, depth, style, cells, decimals }, row) => ({
+      label,
+      startsPage: presentation.pageBreaks?.includes(id) ?? false,
+      depth,
+      style,
+      cells: cells.flatMap((figure, column) => {
+        if (table.columns[column]!.hideFromExport) return [];
+        const text = added?.get(`${row}.${column}`) ?? formatFigure(figure, shown, lookAt(decimals));
+        return [{ text, favour: figure.favour }];
       }),
-    ),
+    })),
     proof: [
       ...(presentation.footer ? [presentation.footer] : []),
       ...(presentation.rounding === 'note' ? ['Rounded figures may not add up to their totals.'] : []),

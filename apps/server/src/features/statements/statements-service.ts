@@ -1,13 +1,13 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
   evaluateStatement, nodeOfAddress, openStatement, periodName, traceLevel,
-  type ColumnLayout, type Evaluation, type RowLayout, type StatementDocument, type StatementSource, type StatementTable,
+  type ColumnLayout, type DimensionCondition, type Evaluation, type RowLayout, type StatementDocument, type StatementSource, type StatementTable,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
 import { NO_DRAFTS, type DraftStore } from '../layouts/draft-store';
 import { issueView } from './issue-view';
-import { readExpansions, surroundingsOf, withBooks } from './surroundings-of';
+import { readConditions, readExpansions, surroundingsOf, withBooks } from './surroundings-of';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
@@ -61,7 +61,10 @@ export class StatementsService {
     const em = this.workspace.em();
     const slice = await model.slice(em, entity);
     const others = rowLayouts ?? model.documentsOf('row_layout');
-    const surroundings = surroundingsOf(model, viewer, entity, others, readExpansions(context.open), context);
+    const surroundings = surroundingsOf(model, viewer, entity, others, readExpansions(context.open), {
+      version: context.version,
+      where: demandsOf(document, context),
+    });
     const source = await withBooks(em, model, viewer, entity, {
       rowLayout, columnLayout, slice, at, currency: entity.currency, surroundings,
     }); // prettier-ignore
@@ -96,6 +99,12 @@ export class StatementsService {
     if (!postings) return { ...level, postings: null };
     return { ...level, postings: await tracePostings(this.workspace.em(), model, entity, postings, skip) };
   }
+}
+
+/** Demands on dimension values: those of the address where a reader may say them, else what the statement opens with. */
+function demandsOf({ readers }: StatementDocument, { where }: StatementContext): DimensionCondition[] {
+  const { may = true, usual = [] } = readers?.dimensions ?? {};
+  return may && where !== undefined ? readConditions(where) : usual;
 }
 
 function viewOf(opened: OpenedStatement): StatementView {

@@ -14,7 +14,7 @@ export const readExpansions = (open: string | undefined): Expansion[] =>
   });
 
 /** Demands of the view as the address writes them; several values of one dimension stand for any of them. */
-function readConditions(where: string | undefined): DimensionCondition[] {
+export function readConditions(where: string | undefined): DimensionCondition[] {
   const values = new Map<string, string[]>();
   for (const part of (where ?? '').split(',').filter(Boolean)) {
     const at = part.indexOf(':');
@@ -35,7 +35,7 @@ export function surroundingsOf(
   entity: Entity,
   rowLayouts: readonly RowLayout[],
   expanded: readonly Expansion[],
-  { version, where }: Pick<StatementContext, 'version' | 'where'> = {},
+  { version, where = [] }: { version?: string | undefined; where?: readonly DimensionCondition[] } = {},
 ): Surroundings {
   return {
     rowLayouts,
@@ -46,7 +46,7 @@ export function surroundingsOf(
     lastClosed: model.lastClosed(entity),
     expanded,
     shownVersion: version ?? ACTUAL,
-    where: readConditions(where),
+    where,
     booksOf: () => 'no_data',
   };
 }

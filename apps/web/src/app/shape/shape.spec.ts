@@ -197,4 +197,49 @@ describe('keeping', () => {
     const { request } = bed.screen.reply('/documents/row_layout/rows/keep', { state: 'kept', view: documentView(kept) }, 'POST'); // prettier-ignore
     expect(request.body).toMatchObject({ base: 7, document: { rows: [{}, { label: 'Power' }, {}] } });
   });
+
+  it('says who changed what meanwhile, and keeps both together on the new revision', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'energy');
+    await bed.screen.type('Label', 'Power');
+    await bed.draw();
+    bed.screen.byId('keep').click();
+    await bed.screen.settle();
+    const merged = { ...SAMPLE_ROWS, rows: SAMPLE_ROWS.rows.map((row) => ({ ...row, label: `${row.label}!` })) };
+    const change = (label: string) => [{ what: 'changed' as const, id: 'x', label, settings: ['label'] }];
+    bed.screen.reply('/documents/row_layout/rows/keep', {
+      state: 'conflict', person: 'Ines', at: '2026-08-31T16:00:00.000Z', base: 9, theirs: change('Turnover'), mine: change('Power'), merged, conflicts: [],
+    }, 'POST'); // prettier-ignore
+    await bed.screen.settle();
+    expect(document.body.textContent).toContain('Ines changed Rows meanwhile');
+    expect(document.body.textContent).toContain('The two do not touch the same settings.');
+    [...document.querySelectorAll('button')]
+      .find(({ textContent }) => textContent.includes('Bring both together'))!
+      .click();
+    await bed.screen.settle();
+    await new Promise((resolve) => setTimeout(resolve, 500)); // the dialog leaves
+    const { request } = bed.screen.reply(
+      '/documents/row_layout/rows/keep',
+      { state: 'kept', view: documentView(merged) },
+      'POST',
+    );
+    expect(request.body).toEqual({ document: merged, base: 9 });
+  });
+});
+
+describe('the statement itself', () => {
+  it('takes its look, what readers may change, and proposed rows', async () => {
+    const bed = await ShapeBed.open();
+    await bed.screen.press('Statement');
+    await bed.screen.type('Zero', 'zero', 'change');
+    await bed.draw();
+    await bed.screen.type('Title', 'Profit and loss');
+    const { document: statement } = await bed.draw();
+    expect(statement).toMatchObject({ name: 'Profit and loss', presentation: { zero: 'zero' } });
+    const scope = [...bed.screen.page.querySelectorAll('label')].find((label) => label.textContent.trim() === 'Scope')!;
+    scope.querySelector('input')!.click();
+    expect((await bed.draw()).document.readers).toEqual({ scope: { may: false } });
+    await bed.screen.press('Undo');
+    expect((await bed.draw()).document.readers).toBeUndefined();
+  });
 });

@@ -1,5 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import type { LayoutPurpose, Presentation, ReaderChoices, StatementDocument } from '@margin-lens/core';
+import type {
+  DimensionCondition,
+  LayoutPurpose,
+  Presentation,
+  ReaderChoices,
+  StatementDocument,
+} from '@margin-lens/core';
+import { ConditionsField } from './conditions-field';
 import { withSetting } from './shape-edits';
 import { ShapeStore } from './shape-store';
 
@@ -13,6 +20,7 @@ const READERS: readonly { key: Exclude<keyof ReaderChoices, 'dimensions'>; name:
 /** What belongs to the statement itself: its name, how figures look, what readers may change, and its layouts' names. */
 @Component({
   selector: 'ml-statement-editor',
+  imports: [ConditionsField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-editor.html',
   styleUrl: './editor.scss',
@@ -64,6 +72,16 @@ export class StatementEditor {
     const { usual } = this.readers()[key] ?? {};
     const choice = may && usual === undefined ? undefined : { may, ...(usual === undefined ? {} : { usual }) };
     const next = withSetting(this.readers(), key, choice);
+    this.put('readers', Object.keys(next).length === 0 ? undefined : next);
+  }
+
+  protected mayDemand(): boolean {
+    return this.readers().dimensions?.may ?? true;
+  }
+
+  protected putDimensions(may: boolean, usual: DimensionCondition[]): void {
+    const choice = may && usual.length === 0 ? undefined : { may, ...(usual.length === 0 ? {} : { usual }) };
+    const next = withSetting(this.readers(), 'dimensions', choice);
     this.put('readers', Object.keys(next).length === 0 ? undefined : next);
   }
 

@@ -1,6 +1,13 @@
-import { formatFigure, holdsNothing, lookOf, type Figure, type ShownUnit, type Unit } from '@margin-lens/core';
+import {
+  addUpTexts,
+  formatFigure,
+  holdsNothing,
+  lookOf,
+  type Figure,
+  type ShownUnit,
+  type Unit,
+} from '@margin-lens/core';
 import type { CellView, ColumnHeadView, StatementView } from '@margin-lens/contract';
-import { addUpTexts } from './add-up';
 import { columnWidths, WIDTH } from './column-widths';
 
 export interface HeadBlock {

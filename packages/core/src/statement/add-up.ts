@@ -1,10 +1,12 @@
-import { formatFigure, QUANTITY_DIGITS, roundHalfAway, type FigureLook, type ShownUnit } from '@margin-lens/core';
-import type { StatementView } from '@margin-lens/contract';
+import { QUANTITY_DIGITS } from '../figure/figure';
+import { formatFigure, type FigureLook, type ShownUnit } from '../figure/format-figure';
+import { roundHalfAway } from '../money/round';
+import type { StatementRow } from './statement-table';
 
 /** Said behind a figure that was moved so that those shown add up. */
 const MARK = '\u02b3';
 
-type Rows = StatementView['rows'];
+type Rows = readonly Pick<StatementRow, 'kind' | 'depth' | 'opened' | 'cells'>[];
 
 /**
  * Texts of the details that must be shown other than they round, so that the shown figures of each total add up.
