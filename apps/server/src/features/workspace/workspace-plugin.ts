@@ -4,7 +4,7 @@ import { periodName, periodShort } from '@margin-lens/core';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { maySee, viewerOf, type Viewer } from '../../viewer';
 import type { WorkspaceCache } from './workspace-cache';
-import { postedPeriods } from './workspace-model';
+import { postedPeriods, type WorkspaceModel } from './workspace-model';
 
 /** What the frame needs to draw itself for a viewer. */
 export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): Promise<WorkspaceView> {
@@ -52,11 +52,17 @@ export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): 
       .filter(isShown)
       .map(({ id, name }) => ({ id, name })),
     defaults: {
-      statement: model.settings?.defaults?.statement ?? null,
+      statement: model.settings?.defaults?.statement ?? firstIncomeStatement(model) ?? null,
       scope: model.settings?.defaults?.scope ?? null,
     },
   };
 }
+
+/** What opens when nothing is said: a statement of income, which every controller has. */
+function firstIncomeStatement(model: WorkspaceModel): string | undefined {
+  const layouts = new Set(model.documentsOf('row_layout').filter(({ purpose }) => purpose === 'income').map(({ id }) => id));
+  return byName(model.documentsOf('statement').filter(isShown)).find(({ rows }) => layouts.has(rows))?.id;
+} // prettier-ignore
 
 const isShown = ({ archived }: { archived?: boolean | undefined }) => archived !== true;
 
