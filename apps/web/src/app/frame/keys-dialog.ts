@@ -36,6 +36,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
       ['Alt ↑ ↓', 'Move rows'],
       ['Alt → ←', 'Indent and outdent rows; move columns'],
       ['Ctrl C, X, V', 'Copy, cut and paste, also as text'],
+      ['Space', 'Fold a total'],
       ['Del', 'Remove'],
       ['Ctrl Z, Ctrl Shift Z', 'Undo and redo'],
       ['Ctrl Enter', 'Keep'],

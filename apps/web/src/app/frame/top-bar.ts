@@ -8,6 +8,7 @@ import { ContextStore } from '../shared/context-store';
 import { ShownStatement } from '../shared/shown-statement';
 import { booksTieOut, lightOf, type TieOut } from '../shared/tie-outs';
 import { TieOutsStore } from '../shared/tie-outs-store';
+import { demandWords } from '../shared/demand-words';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { currencyUnit } from '../shared/currency-unit';
 
@@ -70,20 +71,7 @@ export class TopBar {
     return this.workspace()?.versions.find((version) => version.code === code)?.name ?? 'Actual';
   });
   /** Demands on dimension values in words. */
-  protected readonly onlyWords = computed(() => {
-    const where = this.contexts.context()?.where ?? [];
-    const dimensions = this.workspace()?.dimensions ?? [];
-    return where
-      .map((each) => {
-        const [name = '', text = ''] = each.split(':');
-        const value = decodeURIComponent(text);
-        return (
-          dimensions.find((each) => each.name === name)?.values.find((each) => each.value === value)?.name ??
-          (value || `no ${name}`)
-        );
-      })
-      .join(', ');
-  });
+  protected readonly onlyWords = computed(() => demandWords(this.contexts.context()?.where ?? [], this.workspace()?.dimensions ?? [])); // prettier-ignore
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();
     const label = UNIT_CHOICES.find((choice) => choice.unit === context?.unit)!.label;

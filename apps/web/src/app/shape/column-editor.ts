@@ -45,7 +45,12 @@ export class ColumnEditor {
   protected readonly SPANS = SPAN_KINDS.map((kind) => [kind, SPAN_NAMES[kind]!] as const);
   protected readonly BYS = Object.entries(BY_NAMES);
   protected readonly placeholders = HEADING_WORDS.map((word) => `{${word}}`).join(' ');
-  protected readonly nameOf = columnName;
+  /** A column as a choice: its name, and the heading it has now. */
+  protected choiceOf(column: Column): string {
+    const head = this.store.answer().view?.columns.find(({ id }) => id === column.id);
+    const name = columnName(column);
+    return head && head.label !== name ? `${name} (${[head.label, head.blockLabel].filter(Boolean).join(', ')})` : name;
+  }
 
   protected readonly columns = computed(() => {
     const ids = new Set(this.ids());

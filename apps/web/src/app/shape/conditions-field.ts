@@ -49,7 +49,7 @@ const DEMANDS: readonly { has: DimensionCondition['has']; says: string }[] = [
       </div>
     }
     @if (names().length > 0) {
-      <button type="button" class="button add" (click)="add()">Only where…</button>
+      <button type="button" class="button add" (click)="add()">Add a demand</button>
     }
   `,
   styles: `

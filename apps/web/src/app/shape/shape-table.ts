@@ -67,6 +67,9 @@ export class ShapeTable {
   /** Row or column whose words are edited in place. */
   protected readonly editing = signal<string | undefined>(undefined);
 
+  /** Totals whose rows are folded away here. */
+  protected readonly folded = signal<ReadonlySet<string>>(new Set());
+
   protected readonly names = computed<NameSpace>(() => ({
     own: outlineOf(this.documents().rows.rows).map(({ row }) => ({ id: row.id, label: row.label })),
     others: this.store.makings()?.rowLayouts ?? [],
@@ -75,7 +78,7 @@ export class ShapeTable {
   protected readonly rows = computed<ShapeRow[]>(() => {
     const shown = new Map((this.view()?.rows ?? []).map((row) => [row.id, row]));
     const look = lookOf(this.documents().statement.presentation ?? {});
-    return outlineOf(this.documents().rows.rows).map(({ row, depth }) => {
+    return unfolded(outlineOf(this.documents().rows.rows), this.folded()).map(({ row, depth }) => {
       const figures = shown.get(row.id);
       const own = figures?.decimals === null || !figures ? look : { ...look, decimals: figures.decimals };
       return {
@@ -95,9 +98,10 @@ export class ShapeTable {
   protected readonly heads = computed<ShapeHead[]>(() => {
     const { columns } = this.documents().columns;
     const shown = this.view()?.columns ?? [];
+    const labels = new Map(shown.map((head) => [head.id, head.label]));
     return columns.flatMap((column): ShapeHead[] => {
       const made = shown.filter((head) => head.source === column.id);
-      const holds = columnHolds(column, columns);
+      const holds = columnHolds(column, columns, labels);
       const base = { source: column.id, holds };
       if (made.length === 0)
         return [{ ...base, id: column.id, label: column.heading ?? '…', note: '', mark: 'none', title: '', flags: '', isFirst: true }];
@@ -229,9 +233,17 @@ export class ShapeTable {
       e: () => this.edit.emit(),
       d: () => this.duplicate(),
       g: () => isRows && this.group(),
+      ' ': () => isRows && this.toggleFold(selection.at),
     };
     return steps[key.length === 1 ? key.toLowerCase() : key];
   } // prettier-ignore
+
+  protected toggleFold(id: string): void {
+    const folded = new Set(this.folded());
+    if (!folded.delete(id)) folded.add(id);
+    this.folded.set(folded);
+    this.focus();
+  }
 
   private altOnRows(key: string): (() => void) | undefined {
     const ids = new Set(this.selection()?.ids);
@@ -331,8 +343,16 @@ export class ShapeTable {
     const ids = this.isChosen('rows', moved.id) ? new Set(this.selection()!.ids) : new Set([moved.id]);
     const target = event.currentIndex > event.previousIndex ? rows[event.currentIndex] : rows[event.currentIndex - 1];
     const isGroup = target?.kind === 'group';
+    // between the last row of a total and the next row outside it, the row stays at the level it had
+    const rest = rows.filter(({ id }) => !ids.has(id));
+    const next = target && rest[rest.findIndex(({ id }) => id === target.id) + 1];
+    const isOutside = next && next.depth < target.depth && moved.depth <= next.depth;
     this.store.changeRows('Move rows', (all) =>
-      target ? moveRows(all, ids, target.id, isGroup ? 'inside' : 'after') : moveRows(all, ids, undefined, 'before'),
+      isOutside
+        ? moveRows(all, ids, next.id, 'before')
+        : target
+          ? moveRows(all, ids, target.id, isGroup ? 'inside' : 'after')
+          : moveRows(all, ids, undefined, 'before'),
     );
     this.select('rows', moved.id);
   }
@@ -398,6 +418,16 @@ export class ShapeTable {
     this.store.changeRows('Paste rows', (all) => insertRows(all, made, after));
     this.select('rows', made[0]!.id);
   }
+}
+
+/** An outline without what stands in totals that are folded. */
+function unfolded(outline: ReturnType<typeof outlineOf>, folded: ReadonlySet<string>): ReturnType<typeof outlineOf> {
+  let foldedAt: number | undefined;
+  return outline.filter(({ row, depth }) => {
+    if (foldedAt !== undefined && depth > foldedAt) return false;
+    foldedAt = folded.has(row.id) ? depth : undefined;
+    return true;
+  });
 }
 
 /** Dates in few letters: the month, or the first and the last. @example 'Apr – Aug 2026', 'Aug 2026' */

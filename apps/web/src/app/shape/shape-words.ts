@@ -106,11 +106,15 @@ export const columnName = (column: Column): string => column.heading ?? sentence
 
 const sentence = (id: string) => id.charAt(0).toUpperCase() + id.slice(1).replaceAll('_', ' ');
 
-/** What a column shows, in few words, for its head. */
-export function columnHolds(column: Column, columns: readonly Column[]): string {
+/** What a column shows, in few words, for its head; `heads` are the headings that columns have now. */
+export function columnHolds(
+  column: Column,
+  columns: readonly Column[],
+  heads: ReadonlyMap<string, string> = new Map(),
+): string {
   const nameOf = (id: string) => {
     const named = columns.find((other) => other.id === id);
-    return named ? columnName(named) : id;
+    return heads.get(id) ?? (named ? columnName(named) : id);
   };
   switch (column.kind) {
     case 'figure':

@@ -73,7 +73,7 @@ describe('shaping rows', () => {
   it('shows what rows and columns hold beside the figures', async () => {
     const { screen } = await ShapeBed.open(['other']);
     expect([...screen.page.querySelectorAll('tbody .chip')].map((chip) => chip.textContent)).toEqual(['4000–4999', '6400', 'Net sales - Energy']); // prettier-ignore
-    expect([...screen.page.querySelectorAll('thead .rule')].map((rule) => rule.textContent)).toEqual(['month', 'month, last year', 'Now less Ly']); // prettier-ignore
+    expect([...screen.page.querySelectorAll('thead .rule')].map((rule) => rule.textContent)).toEqual(['month', 'month, last year', 'Actual less 2025']); // prettier-ignore
     expect(screen.byId('subtitle').textContent).toContain('Rows Rows, used by 1 more');
   });
 

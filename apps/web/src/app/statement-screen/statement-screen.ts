@@ -18,6 +18,7 @@ import { Api } from '../shared/api';
 import { ShapeView } from '../shape/shape-view';
 import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
+import { demandWords } from '../shared/demand-words';
 import { currencyUnit } from '../shared/currency-unit';
 import { ShownStatement } from '../shared/shown-statement';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -70,7 +71,11 @@ export class StatementScreen {
   });
   protected readonly subtitle = computed(() => {
     const { view } = this.state();
-    return view ? subtitleOf(view, this.unit()) : '';
+    const state = this.workspaces.state();
+    const where = this.contexts.context()?.where ?? [];
+    if (!view || state.state !== 'loaded') return '';
+    const only = demandWords(where, state.workspace.dimensions);
+    return [subtitleOf(view, this.unit()), only && `only ${only}`].filter(Boolean).join(' · ');
   });
   /** The question and the statement, while it is shaped. */
   protected readonly shaped = computed(() => {
