@@ -1,5 +1,4 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import type { StatementContext } from '@margin-lens/contract';
 import {
   ACTUAL, selectionKey, selectionsOfStatement, type DimensionCondition, type Expansion, type LedgerSlice, type RowLayout, type StatementSource, type Surroundings, type UndefinedReason,
 } from '@margin-lens/core'; // prettier-ignore
