@@ -46,6 +46,8 @@ interface Step {
   documents: Documents;
 }
 
+const keyOf = ({ kind, id }: Pick<Document, 'kind' | 'id'>) => `${kind}/${id}`;
+
 const KEYS = ['statement', 'rows', 'columns'] as const;
 type Key = (typeof KEYS)[number];
 
@@ -55,13 +57,21 @@ export class ShapeStore {
   private readonly api = inject(Api);
   private readonly shown = inject(ShownStatement);
 
-  private readonly opened = signal<Record<Key, DocumentView> | undefined>(undefined);
+  /** The documents as they are kept, by kind and id; a statement may come to use others of them. */
+  private readonly kept = signal<ReadonlyMap<string, DocumentView>>(new Map());
   private readonly working = signal<Documents | undefined>(undefined);
   private readonly context = signal<StatementContext | undefined>(undefined);
   private readonly past = signal<readonly Step[]>([]);
   private readonly future = signal<readonly Step[]>([]);
   private lastMerge: string | undefined;
 
+  private readonly opened = computed<Record<Key, DocumentView> | undefined>(() => {
+    const [kept, working] = [this.kept(), this.working()];
+    if (!working) return undefined;
+    const of = (key: Key) => kept.get(keyOf(working[key]));
+    const [statement, rows, columns] = [of('statement'), of('rows'), of('columns')];
+    return statement && rows && columns && { statement, rows, columns };
+  });
   readonly documents = this.working.asReadonly();
   /** A row whose accounts are asked for beside the figures, as `row:accounts`. */
   readonly laidOpen = signal<string | undefined>(undefined);
@@ -143,7 +153,7 @@ export class ShapeStore {
 
   private begin(views: Record<Key, DocumentView>, withDrafts: boolean): void {
     const newest = (view: DocumentView) => (withDrafts && view.draft ? view.draft.document : view.document);
-    this.opened.set(views);
+    this.kept.update((kept) => new Map([...kept, ...KEYS.map((key) => [keyOf(views[key].document), views[key]] as const)]));
     this.working.set({
       statement: newest(views.statement) as StatementDocument,
       rows: newest(views.rows) as RowLayout,
@@ -185,6 +195,23 @@ export class ShapeStore {
       const { presentation: _, ...rest } = documents.statement;
       return { ...documents, statement: Object.keys(look).length === 0 ? rest : { ...rest, presentation: look } };
     }, merge);
+  }
+
+  /** Puts other rows or columns that there are into the statement. */
+  useLayout(key: 'rows' | 'columns', id: string): void {
+    const kind = key === 'rows' ? 'row_layout' : 'column_layout';
+    this.api.document(kind, id).subscribe({
+      next: (view) => {
+        this.kept.update((kept) => new Map([...kept, [keyOf(view.document), view]]));
+        this.selection.set(undefined);
+        this.change(`Use other ${key}`, (documents) => ({
+          ...documents,
+          statement: { ...documents.statement, [key]: id },
+          [key]: (view.draft ?? view).document,
+        }));
+      },
+      error: (error: ErrorReply) => this.error.set(error),
+    });
   }
 
   undo(): void {
@@ -250,7 +277,7 @@ export class ShapeStore {
     return this.api.keepDocument(document, base ?? opened[key].base).pipe(
       tap((kept) => {
         if (kept.state !== 'kept') return;
-        this.opened.update((views) => views && { ...views, [key]: kept.view });
+        this.kept.update((views) => new Map([...views, [keyOf(document), kept.view]]));
         this.working.update((documents) => documents && { ...documents, [key]: kept.view.document });
       }),
     );
@@ -290,7 +317,13 @@ export class ShapeStore {
       statement: this.api.document('statement', documents.statement.id),
       rows: this.api.document('row_layout', documents.rows.id),
       columns: this.api.document('column_layout', documents.columns.id),
-    }).pipe(tap((views) => this.begin(views, true)));
+      makings: this.api.makings(), // what others name may have changed
+    }).pipe(
+      tap(({ makings, ...views }) => {
+        this.makings.set(makings);
+        this.begin(views, true);
+      }),
+    );
   }
 
   revisionsOf(kind: Document['kind'], id: string) {

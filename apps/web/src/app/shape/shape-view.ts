@@ -8,6 +8,7 @@ import {
   input,
   output,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
@@ -68,7 +69,10 @@ export class ShapeView {
   });
 
   constructor() {
-    effect(() => this.store.open(this.statement(), this.context()));
+    effect(() => {
+      const [statement, context] = [this.statement(), this.context()];
+      untracked(() => this.store.open(statement, context));
+    });
     let hasFocused = false;
     effect(() => {
       if (hasFocused || !this.table()) return;

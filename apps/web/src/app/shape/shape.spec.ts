@@ -242,4 +242,23 @@ describe('the statement itself', () => {
     await bed.screen.press('Undo');
     expect((await bed.draw()).document.readers).toBeUndefined();
   });
+
+  it('puts other rows into the statement, and goes back', async () => {
+    const bed = await ShapeBed.open();
+    await bed.screen.press('Statement');
+    await bed.screen.type('Rows', 'sheet', 'change');
+    const sheet = {
+      ...SAMPLE_ROWS,
+      id: 'sheet',
+      name: 'Balance sheet',
+      rows: [{ kind: 'heading' as const, id: 'h', label: 'Assets' }],
+    };
+    bed.screen.reply('/documents/row_layout/sheet', documentView(sheet));
+    const asked = await bed.draw();
+    expect([asked.document.rows, asked.rowLayout.id]).toEqual(['sheet', 'sheet']);
+    expect(bed.labels()).toEqual(['Assets']);
+    await bed.screen.press('Undo');
+    expect((await bed.draw()).document.rows).toBe('rows');
+    expect(bed.screen.byId('draft-state').textContent).toBe('As it is kept');
+  });
 });

@@ -6,6 +6,7 @@ import type {
   ReaderChoices,
   StatementDocument,
 } from '@margin-lens/core';
+import { WorkspaceStore } from '../shared/workspace-store';
 import { ConditionsField } from './conditions-field';
 import { withSetting } from './shape-edits';
 import { ShapeStore } from './shape-store';
@@ -27,6 +28,7 @@ const READERS: readonly { key: Exclude<keyof ReaderChoices, 'dimensions'>; name:
 })
 export class StatementEditor {
   protected readonly store = inject(ShapeStore);
+  private readonly workspaces = inject(WorkspaceStore);
   protected readonly READERS = READERS;
   protected readonly documents = this.store.documents;
   protected readonly presentation = computed<Presentation>(() => this.documents()?.statement.presentation ?? {});
@@ -48,6 +50,13 @@ export class StatementEditor {
     if (name.trim() === '') return;
     this.store.change('Rename', (documents) => ({ ...documents, [which]: { ...documents[which], name } }), `name:${which}`); // prettier-ignore
   }
+
+  /** Layouts that there are, to choose others from. */
+  protected readonly rowChoices = computed(() => this.store.makings()?.rowLayouts ?? []);
+  protected readonly columnChoices = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace.columnLayouts : [];
+  });
 
   protected putPurpose(purpose: string): void {
     this.store.change('Change the purpose', (documents) => ({
