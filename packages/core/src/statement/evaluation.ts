@@ -9,18 +9,10 @@ import { CoreError } from '../issue/issue';
 import { narrowed } from '../ledger/books-selection';
 import { slot, type LedgerSlice } from '../ledger/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
-import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
-import type {
-  CompiledColumn,
-  CompiledColumns,
-  FigureColumn,
-  FormulaColumn,
-  Measure,
-  ShareColumn,
-  TotalColumn,
-} from './compile-columns';
+import type { CompiledColumn, CompiledColumns, FigureColumn, Measure } from './compile-columns';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import { openingTerms, resultTerms } from './carried-terms';
+import { cellExpression, isPercentage } from './cell-expression';
 import { OpenBooks } from './open-books';
 import { plus, undefinedBecause, type CarriedNode, type Expression, type TraceNode } from './trace-node';
 import type { Surroundings } from './surroundings';
@@ -36,13 +28,9 @@ export interface StatementInput {
   surroundings: Surroundings;
 }
 
-const timesSign = (...signs: (1 | -1)[]): 1 | -1 => signs.reduce<number>((a, b) => a * b, 1) as 1 | -1;
-
 const lastLoaded = (slice: LedgerSlice) => slice.holdsData.lastIndexOf(1);
 
 const NO_CONDITIONS: Member['where'] = [];
-
-const isPercentage = ({ kind }: CompiledColumn) => kind === 'share' || kind === 'percent_change';
 
 /** Evaluates the cells of one statement in one context, and says of every figure how it came to be. */
 export class Evaluation {
@@ -93,7 +81,7 @@ export class Evaluation {
   expression(node: TraceNode): Expression {
     switch (node.at) {
       case 'cell':
-        return this.cellExpression(this.row(node.row), this.column(node.column));
+        return cellExpression(this, this.row(node.row), this.column(node.column));
       case 'account':
         return this.accountExpression(node, this.column(node.column) as FigureColumn);
       case 'movement':
@@ -195,113 +183,6 @@ export class Evaluation {
     return this.checked(defined(isNearWhole ? Math.round(scaled) + 0 : scaled, unit), node);
   }
 
-  private cellExpression(row: CompiledRow, column: CompiledColumn): Expression {
-    if (row.inCycle) return undefinedBecause('cycle');
-    const cell = (columnIndex: number, rowIndex = row.index): TraceNode => ({
-      at: 'cell', row: rowIndex, column: columnIndex,
-    }); // prettier-ignore
-    switch (column.kind) {
-      case 'figure':
-        return this.rowExpression(row, column);
-      case 'total':
-        if (!row.additive) return this.rowExpression(row, column);
-        if (column.isOverTime && !addsOverTime(row, column.measure)) return undefinedBecause('not_meaningful');
-        return plus(...column.parts.map((part) => cell(part)));
-      case 'difference':
-        return { op: 'difference', of: cell(column.of), base: cell(column.base) };
-      case 'percent_change':
-        if (!row.additive || isPercentage(this.column(column.of))) return undefinedBecause('not_meaningful');
-        return { op: 'percent_change', of: cell(column.of), base: cell(column.base) };
-      case 'index':
-        if (!row.additive) return undefinedBecause('not_meaningful');
-        return { op: 'quotient', of: cell(column.of), base: cell(column.base), scale: 100 };
-      case 'share':
-        return this.shareExpression(row, column);
-      case 'formula':
-        return this.columnFormula(row, column);
-      case 'blank':
-        return undefinedBecause('not_meaningful');
-    }
-  }
-
-  private shareExpression(row: CompiledRow, column: ShareColumn): Expression {
-    const base =
-      column.base === 'parent'
-        ? row.parent
-        : column.base === 'share_base'
-          ? this.input.shareBase
-          : this.input.rows.byId.get(column.base.row);
-    if (!row.additive || base === undefined || row.unit.kind !== this.row(base).unit.kind)
-      return undefinedBecause('not_meaningful');
-    const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.of });
-    return { op: 'quotient', of: cell(row.index), base: cell(base), scale: this.row(base).shownSign };
-  }
-
-  private columnFormula(row: CompiledRow, column: FormulaColumn): Expression {
-    const operands = new Map(
-      [...column.columns].map(([id, index]) => [
-        id, { node: { at: 'cell' as const, row: row.index, column: index }, sign: 1 as const },
-      ]),
-    ); // prettier-ignore
-    return { op: 'formula', tree: column.tree, text: column.text, operands, sign: 1, span: undefined };
-  }
-
-  /** A row's own rule, in one column. */
-  private rowExpression(row: CompiledRow, column: FigureColumn | TotalColumn): Expression {
-    const { rule } = row;
-    const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.index });
-    switch (rule.from) {
-      case 'accounts': {
-        const reason = this.columnReason(column as FigureColumn);
-        if (reason) return undefinedBecause(reason);
-        return plus(
-          ...rule.members.map((_, member) => ({
-            at: 'account' as const,
-            row: row.index,
-            column: column.index,
-            member,
-          })),
-        );
-      }
-      case 'rows':
-        return {
-          op: 'sum',
-          terms: rule.terms.map((term) => ({
-            node: cell(term.row),
-            sign: timesSign(row.shownSign, term.sign, this.row(term.row).shownSign),
-          })),
-        };
-      case 'ratio': {
-        const { numerator, denominator } = rule;
-        const scale = timesSign(this.row(numerator).shownSign, this.row(denominator).shownSign, row.shownSign);
-        const ownSign = this.row(denominator).shownSign;
-        return { op: 'quotient', of: cell(numerator), base: cell(denominator), scale, ownSign };
-      }
-      case 'formula': {
-        const operands = new Map(
-          [...rule.rows].map(([key, index]) => [key, { node: cell(index), sign: this.row(index).shownSign }]),
-        );
-        return {
-          op: 'formula',
-          tree: rule.tree,
-          text: rule.text,
-          operands,
-          sign: row.shownSign,
-          span: this.lengthOf(column.span),
-        };
-      }
-      case 'nothing':
-        return undefinedBecause('not_meaningful');
-    }
-  }
-
-  private lengthOf(span: Span | undefined): { days: number; months: number } | undefined {
-    if (!span) return undefined;
-    const { calendar } = this.input.slice;
-    const months = periodsOfSpan(calendar, span).filter(({ kind }) => kind === 'regular').length;
-    return { days: datesOfSpan(calendar, span).days, months };
-  }
-
   /** The accounts of a row with what each brings into a cell. */
   memberOf({ row, member }: { row: number; member: number }): Member {
     const { rule } = this.row(row);
@@ -353,7 +234,7 @@ export class Evaluation {
   }
 
   /** Why a whole column is undefined, if it is. */
-  private columnReason(column: FigureColumn): UndefinedReason | undefined {
+  columnReason(column: FigureColumn): UndefinedReason | undefined {
     if (column.currency !== undefined && column.currency !== this.input.currency.code) return 'rate_missing';
     const missing = this.books.missing(this.booksOf(column));
     if (missing) return missing;
@@ -418,10 +299,6 @@ export class Evaluation {
     return this.input.columns.columns[index]!;
   }
 }
-
-/** Whether figures of several spans of time may be added: never those of a point in time. */
-const addsOverTime = (row: CompiledRow, measure: Measure): boolean =>
-  measure === 'movement' || (measure === 'by_nature' && row.flow);
 
 /** The sign that turns an account's debit-positive books into its natural reading. */
 export const naturalSign = (nature: Parameters<typeof naturalOrientation>[0]): 1 | -1 =>

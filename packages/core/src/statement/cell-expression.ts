@@ -1,0 +1,129 @@
+import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
+import type { CompiledColumn, FigureColumn, FormulaColumn, Measure, ShareColumn, TotalColumn } from './compile-columns';
+import type { CompiledRow } from './compiled-row';
+import type { Evaluation } from './evaluation';
+import { plus, undefinedBecause, type Expression, type TraceNode } from './trace-node';
+
+const timesSign = (...signs: (1 | -1)[]): 1 | -1 => signs.reduce<number>((a, b) => a * b, 1) as 1 | -1;
+
+/** True for columns that are percentages whatever the row. */
+export const isPercentage = ({ kind }: CompiledColumn) => kind === 'share' || kind === 'percent_change';
+
+/**
+ * How a cell comes about where a row and a column meet: which of the two is computed last.
+ * @source domain notes, Where rows and columns meet
+ */
+export function cellExpression(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn): Expression {
+  if (row.inCycle) return undefinedBecause('cycle');
+  const cell = (columnIndex: number, rowIndex = row.index): TraceNode => ({
+    at: 'cell', row: rowIndex, column: columnIndex,
+  }); // prettier-ignore
+  switch (column.kind) {
+    case 'figure':
+      return rowExpression(evaluation, row, column);
+    case 'total':
+      if (!row.additive) return rowExpression(evaluation, row, column);
+      if (column.isOverTime && !addsOverTime(row, column.measure)) return undefinedBecause('not_meaningful');
+      return plus(...column.parts.map((part) => cell(part)));
+    case 'difference':
+      return { op: 'difference', of: cell(column.of), base: cell(column.base) };
+    case 'percent_change':
+      if (!row.additive || isPercentage(evaluation.column(column.of))) return undefinedBecause('not_meaningful');
+      return { op: 'percent_change', of: cell(column.of), base: cell(column.base) };
+    case 'index':
+      if (!row.additive) return undefinedBecause('not_meaningful');
+      return { op: 'quotient', of: cell(column.of), base: cell(column.base), scale: 100 };
+    case 'share':
+      return shareExpression(evaluation, row, column);
+    case 'formula':
+      return columnFormula(row, column);
+    case 'blank':
+      return undefinedBecause('not_meaningful');
+  }
+}
+
+function shareExpression(evaluation: Evaluation, row: CompiledRow, column: ShareColumn): Expression {
+  const base =
+    column.base === 'parent'
+      ? row.parent
+      : column.base === 'share_base'
+        ? evaluation.input.shareBase
+        : evaluation.input.rows.byId.get(column.base.row);
+  if (!row.additive || base === undefined || row.unit.kind !== evaluation.row(base).unit.kind)
+    return undefinedBecause('not_meaningful');
+  const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.of });
+  return { op: 'quotient', of: cell(row.index), base: cell(base), scale: evaluation.row(base).shownSign };
+}
+
+function columnFormula(row: CompiledRow, column: FormulaColumn): Expression {
+  const operands = new Map(
+    [...column.columns].map(([id, index]) => [
+      id, { node: { at: 'cell' as const, row: row.index, column: index }, sign: 1 as const },
+    ]),
+  ); // prettier-ignore
+  return { op: 'formula', tree: column.tree, text: column.text, operands, sign: 1, span: undefined };
+}
+
+/** A row's own rule, in one column. */
+function rowExpression(evaluation: Evaluation, row: CompiledRow, column: FigureColumn | TotalColumn): Expression {
+  const { rule } = row;
+  const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.index });
+  switch (rule.from) {
+    case 'accounts': {
+      const reason = evaluation.columnReason(column as FigureColumn);
+      if (reason) return undefinedBecause(reason);
+      return plus(
+        ...rule.members.map((_, member) => ({
+          at: 'account' as const,
+          row: row.index,
+          column: column.index,
+          member,
+        })),
+      );
+    }
+    case 'rows':
+      return {
+        op: 'sum',
+        terms: rule.terms.map((term) => ({
+          node: cell(term.row),
+          sign: timesSign(row.shownSign, term.sign, evaluation.row(term.row).shownSign),
+        })),
+      };
+    case 'ratio': {
+      const { numerator, denominator } = rule;
+      const scale = timesSign(
+        evaluation.row(numerator).shownSign,
+        evaluation.row(denominator).shownSign,
+        row.shownSign,
+      );
+      const ownSign = evaluation.row(denominator).shownSign;
+      return { op: 'quotient', of: cell(numerator), base: cell(denominator), scale, ownSign };
+    }
+    case 'formula': {
+      const operands = new Map(
+        [...rule.rows].map(([key, index]) => [key, { node: cell(index), sign: evaluation.row(index).shownSign }]),
+      );
+      return {
+        op: 'formula',
+        tree: rule.tree,
+        text: rule.text,
+        operands,
+        sign: row.shownSign,
+        span: lengthOf(evaluation, column.span),
+      };
+    }
+    case 'nothing':
+      return undefinedBecause('not_meaningful');
+  }
+}
+
+function lengthOf({ input }: Evaluation, span: Span | undefined): { days: number; months: number } | undefined {
+  if (!span) return undefined;
+  const { calendar } = input.slice;
+  const months = periodsOfSpan(calendar, span).filter(({ kind }) => kind === 'regular').length;
+  return { days: datesOfSpan(calendar, span).days, months };
+}
+
+/** Whether figures of several spans of time may be added: never those of a point in time. */
+const addsOverTime = (row: CompiledRow, measure: Measure): boolean =>
+  measure === 'movement' || (measure === 'by_nature' && row.flow);
