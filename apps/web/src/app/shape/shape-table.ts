@@ -2,40 +2,16 @@ import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { MatMenuModule } from '@angular/material/menu';
 import {
-  changeColumns, changeRows, chosenRows, copiesOf, copiesOfColumns, formatFigure, groupRows, indentRows, insertColumns, insertRows,
-  lookOf, moveColumns, moveRows, nudgeColumns, nudgeRows, outdentRows, outlineOf, removeColumns, removeRows, rowIds, rowsAsText, rowsFromText,
+  changeColumns, changeRows, chosenRows, copiesOf, copiesOfColumns, groupRows, indentRows, insertColumns, insertRows,
+  moveColumns, moveRows, nudgeColumns, nudgeRows, outdentRows, outlineOf, removeColumns, removeRows, rowIds, rowsFromText,
   type Column, type ColumnKind, type NameSpace, type Row, type RowKind, type ShownUnit,
 } from '@margin-lens/core'; // prettier-ignore
 import type { StatementView } from '@margin-lens/contract';
-import { COLUMN_KINDS, columnHolds, ROW_KINDS, rowHolds } from './shape-words';
+import { copyColumns, copyRows, pastedOf } from './shape-clipboard';
+import { shapeHeads, shapeRows } from './shape-table-view';
+import { COLUMN_KINDS, ROW_KINDS } from './shape-words';
 import { newColumn, newRow, type Documents } from './shape-edits';
 import { ShapeStore, type Selection } from './shape-store';
-
-const CLIPBOARD_TYPE = 'application/json';
-
-interface ShapeRow {
-  id: string;
-  label: string;
-  kind: RowKind;
-  style: string;
-  depth: number;
-  holds: string;
-  note: string;
-  isHidden: boolean;
-  cells: string[];
-}
-
-interface ShapeHead {
-  id: string;
-  source: string;
-  label: string;
-  holds: string;
-  note: string;
-  mark: string;
-  title: string;
-  flags: string;
-  isFirst: boolean;
-}
 
 /**
  * The statement with the rules of its rows and columns beside the live figures.
@@ -75,48 +51,8 @@ export class ShapeTable {
     others: this.store.makings()?.rowLayouts ?? [],
   }));
 
-  protected readonly rows = computed<ShapeRow[]>(() => {
-    const shown = new Map((this.view()?.rows ?? []).map((row) => [row.id, row]));
-    const look = lookOf(this.documents().statement.presentation ?? {});
-    return unfolded(outlineOf(this.documents().rows.rows), this.folded()).map(({ row, depth }) => {
-      const figures = shown.get(row.id);
-      const own = figures?.decimals === null || !figures ? look : { ...look, decimals: figures.decimals };
-      return {
-        id: row.id,
-        label: row.label,
-        kind: row.kind,
-        style: figures?.style ?? row.style ?? 'detail',
-        depth,
-        holds: rowHolds(row, this.names()),
-        note: row.note ?? '',
-        isHidden: row.hideFromExport === true,
-        cells: figures?.kind === row.kind ? figures.cells.map((cell) => formatFigure(cell, this.unit(), own)) : [],
-      };
-    });
-  });
-
-  protected readonly heads = computed<ShapeHead[]>(() => {
-    const { columns } = this.documents().columns;
-    const shown = this.view()?.columns ?? [];
-    const labels = new Map(shown.map((head) => [head.id, head.label]));
-    return columns.flatMap((column): ShapeHead[] => {
-      const made = shown.filter((head) => head.source === column.id);
-      const holds = columnHolds(column, columns, labels);
-      const base = { source: column.id, holds };
-      if (made.length === 0)
-        return [{ ...base, id: column.id, label: column.heading ?? '…', note: '', mark: 'none', title: '', flags: '', isFirst: true }];
-      return made.map((head, at) => ({
-        ...base,
-        id: head.id,
-        label: head.label,
-        note: head.dates ? shortDates(head.dates) : head.note,
-        mark: head.notation,
-        title: [head.dates, ...head.flags].filter(Boolean).join('\n'),
-        flags: head.flags.join(' '),
-        isFirst: at === 0,
-      }));
-    });
-  }); // prettier-ignore
+  protected readonly rows = computed(() => shapeRows(this.documents(), this.view(), this.names(), this.unit(), this.folded())); // prettier-ignore
+  protected readonly heads = computed(() => shapeHeads(this.documents(), this.view()));
   /** Places of the shown heads among the cells of a row. */
   protected readonly places = computed(() => {
     const shown = this.view()?.columns ?? [];
@@ -373,18 +309,8 @@ export class ShapeTable {
     if (!selection || !event.clipboardData || this.editing() !== undefined) return;
     const { rows, columns } = this.documents();
     const ids = new Set(selection.ids);
-    if (selection.axis === 'rows') {
-      const chosen = chosenRows(rows.rows, ids);
-      event.clipboardData.setData('text/plain', rowsAsText(chosen, this.names()));
-      event.clipboardData.setData(CLIPBOARD_TYPE, JSON.stringify({ marginLens: 'rows', rows: chosen }));
-    } else {
-      const chosen = columns.columns.filter(({ id }) => ids.has(id));
-      event.clipboardData.setData(
-        'text/plain',
-        chosen.map((column) => columnHolds(column, columns.columns)).join('\t'),
-      );
-      event.clipboardData.setData(CLIPBOARD_TYPE, JSON.stringify({ marginLens: 'columns', columns: chosen }));
-    }
+    if (selection.axis === 'rows') copyRows(event.clipboardData, chosenRows(rows.rows, ids), this.names());
+    else copyColumns(event.clipboardData, columns.columns.filter(({ id }) => ids.has(id)), columns.columns); // prettier-ignore
     event.preventDefault();
   }
 
@@ -396,7 +322,7 @@ export class ShapeTable {
   protected paste(event: ClipboardEvent): void {
     const data = event.clipboardData;
     if (!data || this.editing() !== undefined) return;
-    const pasted = pastedOf(data.getData(CLIPBOARD_TYPE));
+    const pasted = pastedOf(data);
     const { rows, columns } = this.documents();
     const selection = this.selection();
     event.preventDefault();
@@ -417,35 +343,5 @@ export class ShapeTable {
     if (made.length === 0) return;
     this.store.changeRows('Paste rows', (all) => insertRows(all, made, after));
     this.select('rows', made[0]!.id);
-  }
-}
-
-/** An outline without what stands in totals that are folded. */
-function unfolded(outline: ReturnType<typeof outlineOf>, folded: ReadonlySet<string>): ReturnType<typeof outlineOf> {
-  let foldedAt: number | undefined;
-  return outline.filter(({ row, depth }) => {
-    if (foldedAt !== undefined && depth > foldedAt) return false;
-    foldedAt = folded.has(row.id) ? depth : undefined;
-    return true;
-  });
-}
-
-/** Dates in few letters: the month, or the first and the last. @example 'Apr – Aug 2026', 'Aug 2026' */
-function shortDates(dates: string): string {
-  const [from, to] = dates
-    .split(' · ')[0]!
-    .split(' – ')
-    .map((day) => day.split(' ').slice(1)) as [string[], string[]];
-  if (from.join() === to.join()) return to.join(' ');
-  return `${from[1] === to[1] ? from[0]! : from.join(' ')} – ${to.join(' ')}`;
-}
-
-/** Rows or columns that were copied in this application; undefined for any other text. */
-function pastedOf(json: string): { rows?: Row[]; columns?: Column[] } | undefined {
-  try {
-    const read = JSON.parse(json) as { marginLens?: string; rows?: Row[]; columns?: Column[] };
-    return read.marginLens ? read : undefined;
-  } catch {
-    return undefined;
   }
 }
