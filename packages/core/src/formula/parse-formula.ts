@@ -125,6 +125,19 @@ const semantics = GRAMMAR.createSemantics().addOperation<FormulaNode>('tree', {
  * @example parseFormula('Net sales − Cost of sales').tree // {op: 'subtract', left: {op: 'name', …}, right: …}
  */
 export function parseFormula(text: string): ParsedFormula {
+  const known = parsedBefore.get(text);
+  if (known) return known;
+  if (parsedBefore.size >= KEPT_FORMULAS) parsedBefore.clear();
+  const parsed = readFormula(text);
+  parsedBefore.set(text, parsed);
+  return parsed;
+}
+
+/** Formulas that were read already: a statement reads its own several times, and layouts change seldom. */
+const parsedBefore = new Map<string, ParsedFormula>();
+const KEPT_FORMULAS = 2000; // 100 to 100,000
+
+function readFormula(text: string): ParsedFormula {
   const match = GRAMMAR.match(text);
   if (match.failed()) {
     const from = (match as unknown as { getRightmostFailurePosition(): number }).getRightmostFailurePosition();
