@@ -12,7 +12,7 @@ import { proveProfit, trialBalanceAgrees } from './profit-proof';
 import { tieOut, type TieOut } from './tie-out';
 
 /** The one column that layouts are proved in: the year to date, balances as at its end. */
-const YEAR_TO_DATE: ColumnLayout = {
+export const PROOF_COLUMNS: ColumnLayout = {
   schema: 1, kind: 'column_layout', id: 'proof', name: 'Proof',
   columns: [{ kind: 'figure', id: 'ytd', span: 'year_to_date', measure: 'by_nature' }],
 }; // prettier-ignore
@@ -35,10 +35,14 @@ export function tieOutsAt(source: TieOutSource): TieOut[] {
   ]; // prettier-ignore
 }
 
-function layoutTieOuts(layout: RowLayout, { slice, at, currency, surroundings }: TieOutSource): TieOut[] {
+/** The tie-outs of one layout: its result, and that it places every account once. */
+export function layoutTieOuts(
+  layout: RowLayout,
+  { slice, at, currency, surroundings }: Omit<TieOutSource, 'layouts'>,
+): TieOut[] {
   const evaluation = openStatement({
     rowLayout: layout,
-    columnLayout: YEAR_TO_DATE,
+    columnLayout: PROOF_COLUMNS,
     slice,
     at,
     currency,

@@ -1,5 +1,5 @@
 import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
-import { tieOut, tieOutsAt, type TieOut, type TieOutSource } from '@margin-lens/core';
+import { layoutTieOuts, PROOF_COLUMNS, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
 import type { Viewer } from '../../viewer';
 import { surroundingsOf, withBooks } from '../statements/surroundings-of';
 import { openPeriod, openScope } from '../workspace/open-scope';
@@ -28,24 +28,11 @@ export class TieOutsService {
     const layouts = model.documentsOf('row_layout');
     const plain = surroundingsOf(model, viewer, entity, layouts, []);
     const base = { slice, at, currency: entity.currency };
-    const ties: TieOut[] = [];
-    const columnLayout = {
-      schema: 1 as const,
-      kind: 'column_layout' as const,
-      id: 'proof',
-      name: 'Proof',
-      columns: [],
-    };
-    for (const rowLayout of layouts) {
-      const columns = [
-        { kind: 'figure' as const, id: 'ytd', span: 'year_to_date' as const, measure: 'by_nature' as const },
-      ];
-      const { surroundings } = await withBooks(em, model, viewer, entity, {
-        ...base, rowLayout, columnLayout: { ...columnLayout, columns }, surroundings: plain,
-      }); // prettier-ignore
-      const source: TieOutSource = { ...base, surroundings, layouts: [rowLayout] };
-      const found = tieOutsAt(source);
-      ties.push(...(ties.length === 0 ? found : found.slice(1)));
+    const ties = tieOutsAt({ ...base, surroundings: plain, layouts: [] }); // of the books alone
+    for (const rowLayout of layouts.filter(({ archived }) => !archived)) {
+      const source = { ...base, rowLayout, columnLayout: PROOF_COLUMNS, surroundings: plain };
+      const { surroundings } = await withBooks(em, model, viewer, entity, source);
+      ties.push(...layoutTieOuts(rowLayout, { ...base, surroundings }));
     }
     ties.push(await this.balancesAndLines(model, entity));
     const statementOf = (layout: string) =>
