@@ -110,6 +110,8 @@ export class ShapeStore {
   );
 
   private readonly drafts = new Subject<Documents>();
+  /** Documents of which a draft is on the server. */
+  private readonly drafted = new Set<string>();
 
   constructor() {
     this.drafts
@@ -159,6 +161,7 @@ export class ShapeStore {
       rows: newest(views.rows) as RowLayout,
       columns: newest(views.columns) as ColumnLayout,
     });
+    for (const { document, draft } of Object.values(views)) if (draft) this.drafted.add(keyOf(document));
     this.past.set([]);
     this.future.set([]);
     this.draftState.set(KEYS.some((key) => views[key].draft) ? 'saved' : 'none');
@@ -245,13 +248,14 @@ export class ShapeStore {
     const opened = this.opened();
     const changed = this.changed();
     if (!opened) return EMPTY;
-    const saves = KEYS.map((key) =>
-      changed.includes(key)
-        ? this.api.saveDraft(documents[key], opened[key].base)
-        : opened[key].draft
-          ? this.api.dropDraft(documents[key].kind, documents[key].id)
-          : of(undefined),
-    );
+    const saves = KEYS.map((key) => {
+      const document = documents[key];
+      if (changed.includes(key)) {
+        this.drafted.add(keyOf(document));
+        return this.api.saveDraft(document, opened[key].base);
+      }
+      return this.drafted.delete(keyOf(document)) ? this.api.dropDraft(document.kind, document.id) : of(undefined);
+    });
     return forkJoin(saves).pipe(
       tap(() => this.draftState.set(changed.length > 0 ? 'saved' : 'none')),
       catchError(() => {
