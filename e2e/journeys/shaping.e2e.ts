@@ -111,9 +111,15 @@ test('rows are renamed, moved, grouped and undone, with the figures following; a
   await expect(profit.locator('.chip')).toHaveText('Net sales - Cost of goods');
   await expect(profit.locator('td').first()).toHaveText(before[0]!);
 
-  // the draft is there again after leaving, and is thrown away
+  // the draft is there again after leaving, with what can be undone; then it is thrown away
   await expect(page.getByTestId('draft-state')).toContainText('Draft saved');
   await page.reload();
+  await expect(shape.label('Cost of goods')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(shape.label('Cost of sales')).toBeVisible();
+  await expect(page.getByTestId('draft-state')).toHaveText('As it is kept');
+  await page.getByRole('button', { name: 'Redo' }).click();
   await expect(shape.label('Cost of goods')).toBeVisible();
   await page.getByTestId('more').click();
   await page.getByRole('menuitem', { name: 'Discard the draft' }).click();

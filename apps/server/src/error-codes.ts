@@ -47,6 +47,11 @@ export const ERROR_CODES = {
     'Someone else has just kept another state of “{name}”.',
     'Keep again: you will see what they changed.',
   ),
+  SRV_STEP_UNKNOWN: entry(
+    'not_found',
+    'This step is no longer kept.',
+    'Open the revisions: every state that was kept can be brought back.',
+  ),
   SRV_LAYOUT_BROKEN: entry(
     'invalid',
     '“{name}” cannot be kept: {problem}',

@@ -35,6 +35,10 @@ export type ListedDocument = v.InferOutput<typeof ListedSchema>;
 export const LibrarySchema = v.object({ documents: v.array(ListedSchema) });
 export type LibraryView = v.InferOutput<typeof LibrarySchema>;
 
+/** A state of a document and the revision of the shared one that it stands on. */
+export const DraftSchema = v.object({ document: DocumentSchema, base: v.number() });
+export type DraftView = v.InferOutput<typeof DraftSchema>;
+
 /** A document with the person's own draft of it, as an editor opens it. */
 export const DocumentViewSchema = v.object({
   document: DocumentSchema,
@@ -42,13 +46,37 @@ export const DocumentViewSchema = v.object({
   base: v.number(),
   changedBy: v.string(),
   changedAt: v.string(),
-  draft: v.nullable(v.object({ document: DocumentSchema, base: v.number(), at: v.string() })),
+  draft: v.nullable(v.object({ ...DraftSchema.entries, at: v.string() })),
   usedBy: v.array(UseSchema),
 });
 export type DocumentView = v.InferOutput<typeof DocumentViewSchema>;
 
-export const SaveDraftSchema = v.object({ document: DocumentSchema, base: v.number() });
-export type SaveDraft = v.InferOutput<typeof SaveDraftSchema>;
+/** One step of a person's work: what each document was and became. `of` is the step that an undo or redo reverses. */
+export const StepSchema = v.object({
+  action: v.pipe(v.string(), v.minLength(1), v.maxLength(64)),
+  label: v.string(),
+  how: v.picklist(['change', 'undo', 'redo', 'pass_over']),
+  of: v.exactOptional(v.string()),
+  changes: v.array(v.object({ before: DocumentSchema, after: DocumentSchema })),
+});
+export type StepView = v.InferOutput<typeof StepSchema>;
+
+/** What came of some work: drafts to save, drafts that fell away, and the steps that led there; all or nothing. */
+export const SaveDraftsSchema = v.object({
+  drafts: v.array(DraftSchema),
+  dropped: v.array(DocumentKeySchema),
+  steps: v.array(StepSchema),
+});
+export type SaveDrafts = v.InferOutput<typeof SaveDraftsSchema>;
+
+/** Documents whose steps are asked for, as `kind/id`, divided by commas. */
+export const StepsQuerySchema = v.object({ documents: v.string() });
+
+/** A person's steps on some documents in the order of the work, with what can be taken back and done again. */
+export const StepsSchema = v.array(
+  v.object({ action: v.string(), label: v.string(), at: v.string(), state: v.picklist(['done', 'undone']) }),
+);
+export type StepsView = v.InferOutput<typeof StepsSchema>;
 
 const ChangeSchema = v.object({
   what: v.picklist(['added', 'removed', 'changed', 'moved']),
@@ -76,6 +104,12 @@ export const KeptSchema = v.variant('state', [
 ]);
 export type KeptView = v.InferOutput<typeof KeptSchema>;
 
+/** `before` asks for the states older than a revision, for the next page of a long history. */
+export const RevisionsQuerySchema = v.object({
+  before: v.exactOptional(v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number))),
+});
+/** States of a document a page, newest first. */
+export const REVISIONS_A_PAGE = 50; // 10 to 500
 export const RevisionsSchema = v.array(
   v.object({
     revision: v.number(),

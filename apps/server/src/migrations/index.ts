@@ -3,6 +3,7 @@ import { Migration0002Undo } from './0002-undo';
 import { Migration0003FirstPosting } from './0003-first-posting';
 import { Migration0004Search } from './0004-search';
 import { Migration0005Drafts } from './0005-drafts';
+import { Migration0006Steps } from './0006-steps';
 
 export const MIGRATIONS = [
   { name: '0001-first', class: Migration0001First },
@@ -10,4 +11,5 @@ export const MIGRATIONS = [
   { name: '0003-first-posting', class: Migration0003FirstPosting },
   { name: '0004-search', class: Migration0004Search },
   { name: '0005-drafts', class: Migration0005Drafts },
+  { name: '0006-steps', class: Migration0006Steps },
 ];

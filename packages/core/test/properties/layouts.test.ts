@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import {
-  copiesOf, documentChanges, evaluateStatement, formatFigure, indentRows, insertRows, mergeDocuments, moveRows, nudgeRows, outdentRows, outlineOf, removeRows,
+  copiesOf, documentChanges, evaluateStatement, formatFigure, indentRows, insertRows, mergeDocuments, moveRows, nudgeRows, outdentRows, outlineOf, removeRows, undoChange,
   rowIds, rowsAsText, rowsFromText, slot, type ColumnLayout, type LedgerSlice, type Row, type RowLayout, type StatementTable,
 } from '../../src/index'; // prettier-ignore
 import { randomBooks } from './random-books';
@@ -159,6 +159,30 @@ describe('a layout built at random', () => {
         expect(mergeDocuments(layout, mine, relabelled(a, 'Other')).conflicts).toEqual(['Mine']);
       }),
       { numRuns: 60 },
+    );
+  }); // prettier-ignore
+
+  it('a step taken back leaves exactly what was before it, and what was done to other parts since', () => {
+    fc.assert(
+      fc.property(books, fc.nat(), fc.nat(), fc.boolean(), ({ layout }, x, y, isMove) => {
+        const ids = rowIds(layout.rows);
+        const [a, b] = [ids[x % ids.length]!, ids[y % ids.length]!];
+        const relabelled = (from: RowLayout, id: string, label: string): RowLayout => {
+          const label_ = (rows: readonly Row[]): Row[] =>
+            rows.map((row) => ({ ...row, ...(row.id === id && { label }), ...(row.kind === 'group' && { children: label_(row.children) }) }));
+          return { ...from, rows: label_(from.rows) };
+        };
+        const after = isMove ? { ...layout, rows: [...nudgeRows(layout.rows, new Set([a]), 1)] } : relabelled(layout, a, 'Step');
+        const step = { before: layout, after };
+        expect(undoChange(step, after)).toEqual({ merged: layout, conflicts: [] });
+        const since = relabelled(after, b, 'Since');
+        const undone = undoChange(step, since);
+        if (a === b && !isMove) expect(undone.conflicts).toEqual(['Since']);
+        else expect(undone).toEqual({ merged: relabelled(layout, b, 'Since'), conflicts: [] });
+        const without = { ...after, rows: [...removeRows(after.rows, new Set([a]))] };
+        if (JSON.stringify(after) !== JSON.stringify(layout)) expect(undoChange(step, without).conflicts.length).toBeGreaterThan(0);
+      }),
+      { numRuns: 100 },
     );
   }); // prettier-ignore
 });

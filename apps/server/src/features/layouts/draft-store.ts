@@ -49,7 +49,7 @@ export class DraftStore {
   }
 
   async save(viewer: Viewer, document: Document, base: number): Promise<void> {
-    await this.em().getConnection().execute(
+    await this.em().execute(
       `insert into draft (person, kind, id, body, base, at) values (?, ?, ?, ?, ?, ?)
        on conflict (person, kind, id) do update set body = excluded.body, base = excluded.base, at = excluded.at`,
       [viewer.name, document.kind, document.id, JSON.stringify(document), base, new Date().toISOString()],
@@ -57,8 +57,6 @@ export class DraftStore {
   }
 
   async drop(viewer: Viewer, kind: DocumentKind, id: string): Promise<void> {
-    await this.em()
-      .getConnection()
-      .execute('delete from draft where person = ? and kind = ? and id = ?', [viewer.name, kind, id]);
+    await this.em().execute('delete from draft where person = ? and kind = ? and id = ?', [viewer.name, kind, id]);
   }
 }

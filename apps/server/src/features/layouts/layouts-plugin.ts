@@ -1,8 +1,8 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
-  DocumentKeySchema, DocumentViewSchema, KeptSchema, LibrarySchema, MakingsSchema, PreviewSchema, ProposalQuerySchema, RevisionsSchema,
-  SaveDraftSchema, StatementViewSchema,
+  DocumentKeySchema, DocumentViewSchema, DraftSchema, KeptSchema, LibrarySchema, MakingsSchema, PreviewSchema, ProposalQuerySchema,
+  RevisionsQuerySchema, RevisionsSchema, SaveDraftsSchema, StatementViewSchema, StepSchema, StepsQuerySchema, StepsSchema,
 } from '@margin-lens/contract'; // prettier-ignore
 import { DocumentSchema, RowLayoutSchema } from '@margin-lens/core';
 import { appError } from '../../app-error';
@@ -40,13 +40,24 @@ export const layoutsPlugin =
     );
 
     app.put(
-      `${document}/draft`,
-      { schema: { params: DocumentKeySchema, body: SaveDraftSchema, response: { 204: v.undefined() } } },
+      '/documents/drafts',
+      { schema: { body: SaveDraftsSchema, response: { 204: v.undefined() } } },
       async (request, reply) => {
-        requireSame(request.params, request.body.document);
-        await service.saveDraft(viewerOf(request), request.body.document, request.body.base);
+        await service.saveDrafts(viewerOf(request), request.body);
         return reply.code(204).send(undefined);
       },
+    );
+
+    app.get(
+      '/documents/steps',
+      { schema: { querystring: StepsQuerySchema, response: { 200: StepsSchema } } },
+      (request) => service.steps(viewerOf(request), request.query.documents.split(',')),
+    );
+
+    app.get(
+      '/documents/steps/:action',
+      { schema: { params: v.object({ action: v.string() }), response: { 200: StepSchema.entries.changes } } },
+      (request) => service.step(viewerOf(request), request.params.action),
     );
 
     app.delete(
@@ -60,7 +71,7 @@ export const layoutsPlugin =
 
     app.post(
       `${document}/keep`,
-      { schema: { params: DocumentKeySchema, body: SaveDraftSchema, response: { 200: KeptSchema } } },
+      { schema: { params: DocumentKeySchema, body: DraftSchema, response: { 200: KeptSchema } } },
       (request) => {
         requireSame(request.params, request.body.document);
         return service.keep(viewerOf(request), request.body.document, request.body.base);
@@ -69,8 +80,8 @@ export const layoutsPlugin =
 
     app.get(
       `${document}/revisions`,
-      { schema: { params: DocumentKeySchema, response: { 200: RevisionsSchema } } },
-      (request) => service.revisions(request.params.kind, request.params.id),
+      { schema: { params: DocumentKeySchema, querystring: RevisionsQuerySchema, response: { 200: RevisionsSchema } } },
+      (request) => service.revisions(request.params.kind, request.params.id, request.query.before),
     );
 
     app.get(`${document}/file`, { schema: { params: DocumentKeySchema } }, async (request, reply) => {

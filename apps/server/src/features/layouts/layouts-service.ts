@@ -1,9 +1,11 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import * as v from 'valibot';
-import type { DocumentView, KeptView, LibraryView, MakingsView, RevisionsView } from '@margin-lens/contract';
+import {
+  REVISIONS_A_PAGE, type DocumentView, type KeptView, type LibraryView, type MakingsView, type RevisionsView, type SaveDrafts, type StepsView,
+} from '@margin-lens/contract'; // prettier-ignore
 import {
   compileRows, documentChanges, DocumentSchema, describeIssue, freshId, mergeDocuments, outlineOf, proposeRows,
-  type ColumnLayout, type Document, type DocumentKind, type RowLayout,
+  type ColumnLayout, type Document, type DocumentKind, type DocumentStep, type RowLayout,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
@@ -13,7 +15,8 @@ import { openImportConnection } from '../imports/import-connection';
 import { surroundingsOf } from '../statements/surroundings-of';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { WorkspaceModel } from '../workspace/workspace-model';
-import type { DraftStore } from './draft-store';
+import { DraftStore } from './draft-store';
+import { StepStore } from './step-store';
 
 interface StoredRow {
   kind: DocumentKind;
@@ -25,7 +28,6 @@ interface StoredRow {
 }
 
 const PREVIEW_LABELS = 24;
-const REVISIONS_SHOWN = 50;
 
 /** The library of row layouts, column layouts and statements: drafts, what is kept, its history, and what it is made of. */
 export class LayoutsService {
@@ -75,9 +77,26 @@ export class LayoutsService {
     };
   }
 
-  async saveDraft(viewer: Viewer, document: Document, base: number): Promise<void> {
+  /** Saves drafts and the steps that led to them; all or nothing. */
+  async saveDrafts(viewer: Viewer, { drafts, dropped, steps }: SaveDrafts): Promise<void> {
     requireRight(viewer, 'shape');
-    await this.drafts.save(viewer, document, base);
+    await this.workspace.em().transactional(async (em) => {
+      const [saved, logged] = [new DraftStore(() => em), new StepStore(() => em)];
+      for (const { document, base } of drafts) await saved.save(viewer, document, base);
+      for (const { kind, id } of dropped) await saved.drop(viewer, kind, id);
+      await logged.log(viewer, steps);
+    });
+  }
+
+  async steps(viewer: Viewer, documents: readonly string[]): Promise<StepsView> {
+    return new StepStore(() => this.workspace.em()).of(viewer, documents);
+  }
+
+  /** @throws SRV_STEP_UNKNOWN when the step is older than those that are kept */
+  async step(viewer: Viewer, action: string): Promise<DocumentStep[]> {
+    const changes = await new StepStore(() => this.workspace.em()).find(viewer, action);
+    if (changes.length === 0) throw appError('SRV_STEP_UNKNOWN', {});
+    return changes;
   }
 
   async dropDraft(viewer: Viewer, kind: DocumentKind, id: string): Promise<void> {
@@ -111,15 +130,15 @@ export class LayoutsService {
     return this.document(viewer, made.kind, made.id);
   }
 
-  /** Every kept state with what it changed, newest first. */
-  async revisions(kind: DocumentKind, id: string): Promise<RevisionsView> {
+  /** Kept states with what each changed, newest first, a page at a time. */
+  async revisions(kind: DocumentKind, id: string, before = Number.MAX_SAFE_INTEGER): Promise<RevisionsView> {
     const rows = await this.workspace.em().getConnection().execute<StoredRow[]>(
       `select d.kind, d.id, d.body, d.since, r.person, r.at from document d join workspace_revision r on r.id = d.since
-       where d.kind = ? and d.id = ? order by d.since desc limit ${REVISIONS_SHOWN}`,
-      [kind, id],
+       where d.kind = ? and d.id = ? and d.since < ? order by d.since desc limit ${REVISIONS_A_PAGE + 1}`,
+      [kind, id, before],
     ); // prettier-ignore
     const states = rows.map(({ body, since, person, at }) => ({ document: parsed(body), revision: since, person, at }));
-    return states.map((state, index) => {
+    return states.slice(0, REVISIONS_A_PAGE).map((state, index) => {
       const before = states[index + 1];
       return { ...state, changes: before ? documentChanges(before.document, state.document) : [] };
     });
@@ -147,8 +166,8 @@ export class LayoutsService {
   }
 
   private async conflict(mine: Document, base: number, shared: DocumentView): Promise<KeptView> {
-    const states = await this.revisions(mine.kind, mine.id);
-    const stoodOn = states.find(({ revision }) => revision <= base)?.document ?? shared.document;
+    const [state] = await this.revisions(mine.kind, mine.id, base + 1);
+    const stoodOn = state?.document ?? shared.document;
     const { merged, conflicts } = mergeDocuments(stoodOn, mine, shared.document);
     return {
       state: 'conflict',

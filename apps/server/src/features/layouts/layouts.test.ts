@@ -1,11 +1,14 @@
 import type { FastifyInstance } from 'fastify';
 import type {
   DocumentView,
+  DraftView,
   KeptView,
   LibraryView,
   MakingsView,
   RevisionsView,
   StatementView,
+  StepsView,
+  StepView,
   TieOutsView,
   TraceView,
 } from '@margin-lens/contract';
@@ -41,11 +44,14 @@ const relabelled = (layout: RowLayout, at: number, label: string): RowLayout => 
 const keep = (document: RowLayout, base: number) =>
   ask<KeptView>('POST', `/documents/row_layout/${document.id}/keep`, { document, base });
 
+const save = (drafts: DraftView[], steps: StepView[] = []) =>
+  ask('PUT', '/documents/drafts', { drafts, dropped: [], steps });
+
 describe('drafts', () => {
   it('are seen by their author and by nobody else, until they are kept', async () => {
     const { document, base } = await rows();
     const draft = relabelled(document, 0, 'Turnover');
-    expect((await ask('PUT', '/documents/row_layout/income_by_heading/draft', { document: draft, base })).status).toBe(204);
+    expect((await save([{ document: draft, base }])).status).toBe(204);
     expect((await rows()).draft?.document).toEqual(draft);
     const labelsOf = async (more: string) =>
       (await ask<StatementView>('GET', `/statements/income_statement?${new URLSearchParams(CONTEXT)}${more}`)).body.rows[0]!.label;
@@ -59,16 +65,61 @@ describe('drafts', () => {
 
   it('are dropped', async () => {
     const { document, base } = await rows();
-    await ask('PUT', '/documents/row_layout/income_by_heading/draft', { document: relabelled(document, 0, 'x'), base });
+    await save([{ document: relabelled(document, 0, 'x'), base }]);
     expect((await ask<LibraryView>('GET', '/documents')).body.documents.filter(({ hasDraft }) => hasDraft)).toHaveLength(1);
     await ask('DELETE', '/documents/row_layout/income_by_heading/draft');
     expect((await rows()).draft).toBeNull();
   }); // prettier-ignore
+});
 
-  it('are refused under another address', async () => {
+describe('a statement that keeps a choice from its readers', () => {
+  it('is read as it says, whatever the address asks for', async () => {
+    const { document, base } = await documentOf<StatementDocument>('statement', 'income_statement');
+    const held = { ...document, readers: { asAt: { may: false, usual: '2026-01' } } };
+    await ask('POST', '/documents/statement/income_statement/keep', { document: held, base });
+    const { body } = await ask<StatementView>('GET', `/statements/income_statement?${new URLSearchParams(CONTEXT)}`);
+    expect(body.asAt.key).toBe('FY2026-P01'); // January, where the address asks for February
+  });
+});
+
+describe('steps', () => {
+  const changeOf = (before: RowLayout, after: RowLayout, action: string): StepView => ({
+    action, label: action, how: 'change', changes: [{ before, after }],
+  }); // prettier-ignore
+  const listed = async () =>
+    (await ask<StepsView>('GET', '/documents/steps?documents=row_layout/income_by_heading')).body.map(({ action, state }) => `${action} ${state}`); // prettier-ignore
+
+  it('are kept with their draft, taken back, done again, and ended by a new one', async () => {
     const { document, base } = await rows();
-    const { status } = await ask('PUT', '/documents/row_layout/other/draft', { document, base });
-    expect(status).toBe(400);
+    const [a, b] = [relabelled(document, 0, 'A'), relabelled(document, 0, 'B')];
+    await save([{ document: b, base }], [changeOf(document, a, 'one'), changeOf(a, b, 'two')]);
+    expect(await listed()).toEqual(['one done', 'two done']);
+    expect((await ask('GET', '/documents/steps/two')).body).toEqual([{ before: a, after: b }]);
+    const undo = { action: 'three', label: '', how: 'undo' as const, of: 'two', changes: [{ before: b, after: a }] };
+    await save([{ document: a, base }], [undo]);
+    expect(await listed()).toEqual(['one done', 'two undone']);
+    await save([{ document: b, base }], [{ ...undo, action: 'four', how: 'redo' }]);
+    expect(await listed()).toEqual(['one done', 'two done']);
+    await save([], [{ ...undo, action: 'five' }, changeOf(a, b, 'six')]);
+    expect(await listed()).toEqual(['one done', 'six done']);
+    await save([], [{ ...undo, action: 'seven', of: 'six', how: 'pass_over' }]);
+    expect(await listed()).toEqual(['one done']);
+  });
+
+  it('grow when they are logged again, and say so when they are not known', async () => {
+    const { document } = await rows();
+    const [a, b] = [relabelled(document, 0, 'A'), relabelled(document, 0, 'AB')];
+    await save([], [changeOf(document, a, 'one')]);
+    await save([], [changeOf(document, b, 'one')]);
+    expect((await ask('GET', '/documents/steps/one')).body).toEqual([{ before: document, after: b }]);
+    expect((await ask('GET', '/documents/steps/nine')).body).toMatchObject({ code: 'SRV_STEP_UNKNOWN' });
+  });
+
+  it('are not saved when their draft is refused', async () => {
+    const { document, base } = await rows();
+    const broken = { ...document, rows: [{ kind: 'accounts' }] } as unknown as RowLayout;
+    expect((await save([{ document: broken, base }], [changeOf(document, document, 'one')])).status).toBe(400);
+    expect(await listed()).toEqual([]);
   });
 });
 

@@ -42,11 +42,12 @@ export class StatementsService {
     const model = await this.workspace.books();
     const drafts = context.draft === 'mine' ? await this.drafts.of(viewer) : NO_DRAFTS;
     const document = find(model.documentsOf('statement').map(drafts.newest), id, 'SRV_STATEMENT_UNKNOWN');
+    const held = heldContext(document, context);
     const columnLayouts = model.documentsOf('column_layout').map(drafts.newest);
     const rowLayouts = model.documentsOf('row_layout').map(drafts.newest);
     const columnLayout = find(columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
     const rowLayout = find(rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
-    return this.openDocuments(viewer, { document, rowLayout, columnLayout, rowLayouts }, context);
+    return this.openDocuments(viewer, { document, rowLayout, columnLayout, rowLayouts }, held);
   }
 
   /** Opens documents that need not be kept yet, as they stand in an editor. */
@@ -99,6 +100,18 @@ export class StatementsService {
     if (!postings) return { ...level, postings: null };
     return { ...level, postings: await tracePostings(this.workspace.em(), model, entity, postings, skip) };
   }
+}
+
+/** The context with the scope, month and version that the statement keeps from its readers' choice. */
+function heldContext({ readers = {} }: StatementDocument, context: StatementContext): StatementContext {
+  const { scope, asAt, version } = readers;
+  const usual = (choice: typeof scope) => (choice?.may === false ? choice.usual : undefined);
+  return {
+    ...context,
+    scope: usual(scope) ?? context.scope,
+    as_at: usual(asAt) ?? context.as_at,
+    ...(usual(version) !== undefined && { version: usual(version)! }),
+  };
 }
 
 /** Demands on dimension values: those of the address where a reader may say them, else what the statement opens with. */

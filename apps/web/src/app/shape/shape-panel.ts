@@ -12,7 +12,8 @@ import {
 import {
   displaceAccount, likelyRow, membersOf, exactFigure, outlineOf, placeAccount, type Document, type RowLayout,
 } from '@margin-lens/core'; // prettier-ignore
-import type { RevisionsView, StatementView } from '@margin-lens/contract';
+import { REVISIONS_A_PAGE, type RevisionsView, type StatementView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
 import { momentInWords } from '../shared/moment';
 import { ColumnEditor } from './column-editor';
 import { RowEditor } from './row-editor';
@@ -20,6 +21,19 @@ import { ShapeStore } from './shape-store';
 import { StatementEditor } from './statement-editor';
 
 type Tab = 'selection' | 'accounts' | 'statement' | 'used' | 'revisions';
+
+/** The kept states of a document as far as they were asked for, newest first. */
+interface History {
+  document: Document;
+  states: RevisionsView;
+  hasOlder: boolean;
+}
+
+const historyOf = (document: Document, page: RevisionsView, newer: RevisionsView = []): History => ({
+  document,
+  states: [...newer, ...page],
+  hasOlder: page.length === REVISIONS_A_PAGE,
+});
 
 const CHANGE_WORDS = { added: 'added', removed: 'took out', changed: 'changed', moved: 'moved' } as const;
 
@@ -35,6 +49,7 @@ const CHANGE_WORDS = { added: 'added', removed: 'took out', changed: 'changed', 
 export class ShapePanel {
   readonly view = input<StatementView>();
   protected readonly store = inject(ShapeStore);
+  private readonly api = inject(Api);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly moment = momentInWords;
   protected readonly changeWords = CHANGE_WORDS;
@@ -87,7 +102,7 @@ export class ShapePanel {
     });
   }); // prettier-ignore
 
-  protected readonly revisions = signal<{ name: string; states: RevisionsView }[] | undefined>(undefined);
+  protected readonly revisions = signal<History[] | undefined>(undefined);
 
   constructor() {
     effect(() => {
@@ -103,11 +118,18 @@ export class ShapePanel {
       if (!documents) return;
       const kinds: Document[] = [documents.rows, documents.columns, documents.statement];
       kinds.forEach((document) =>
-        this.store.revisionsOf(document.kind, document.id).subscribe((states) =>
-          this.revisions.update((known) => [...(known ?? []), { name: document.name, states }]),
+        this.api.revisions(document.kind, document.id).subscribe((states) =>
+          this.revisions.update((known) => [...(known ?? []), historyOf(document, states)]),
         ),
       );
     });
+  } // prettier-ignore
+
+  /** Adds the next page of a long history. */
+  protected showOlder({ document, states }: History): void {
+    this.api.revisions(document.kind, document.id, states.at(-1)!.revision).subscribe((older) =>
+      this.revisions.update((all) => all?.map((each) => (each.document === document ? historyOf(document, older, states) : each))),
+    );
   } // prettier-ignore
 
   /** Brings the keyboard to the first field. */

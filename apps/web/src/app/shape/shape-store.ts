@@ -3,11 +3,10 @@ import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-i
 import {
   BehaviorSubject,
   catchError,
+  concatMap,
   debounceTime,
   EMPTY,
-  filter,
   forkJoin,
-  from,
   map,
   of,
   Subject,
@@ -15,7 +14,16 @@ import {
   tap,
   type Observable,
 } from 'rxjs';
-import type { ColumnLayout, Document, Presentation, Row, RowLayout, StatementDocument } from '@margin-lens/core';
+import {
+  undoChange,
+  type ColumnLayout,
+  type Document,
+  type DocumentStep,
+  type Presentation,
+  type Row,
+  type RowLayout,
+  type StatementDocument,
+} from '@margin-lens/core';
 import type {
   DocumentView,
   ErrorReply,
@@ -26,11 +34,11 @@ import type {
 } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
+import { momentInWords } from '../shared/moment';
 import { ShownStatement } from '../shared/shown-statement';
 import type { Documents } from './shape-edits';
+import { StepHistory, type Direction, type Step } from './step-history';
 
-/** Steps that can be undone. */
-const UNDO_STEPS = 200; // 10 to 1000
 /** Pause in the edits after which the draft is sent, in milliseconds. */
 const DRAFT_PAUSE_MS = 250; // 50 to 2000
 
@@ -41,9 +49,10 @@ export interface Selection {
   at: string;
 }
 
-interface Step {
-  label: string;
-  documents: Documents;
+/** A step that was not taken back: parts of it were touched by someone else since. */
+export interface Refusal {
+  direction: Direction;
+  message: string;
 }
 
 const keyOf = ({ kind, id }: Pick<Document, 'kind' | 'id'>) => `${kind}/${id}`;
@@ -61,9 +70,10 @@ export class ShapeStore {
   private readonly kept = signal<ReadonlyMap<string, DocumentView>>(new Map());
   private readonly working = signal<Documents | undefined>(undefined);
   private readonly context = signal<StatementContext | undefined>(undefined);
-  private readonly past = signal<readonly Step[]>([]);
-  private readonly future = signal<readonly Step[]>([]);
-  private lastMerge: string | undefined;
+  private readonly history = new StepHistory();
+  private readonly steps = new Subject<Direction>();
+  /** Every document of this sitting as it stands, also those that another took the place of. */
+  private readonly copies = new Map<string, Document>();
 
   private readonly opened = computed<Record<Key, DocumentView> | undefined>(() => {
     const [kept, working] = [this.kept(), this.working()];
@@ -79,8 +89,9 @@ export class ShapeStore {
   readonly error = signal<ErrorReply | undefined>(undefined);
   readonly selection = signal<Selection | undefined>(undefined);
   readonly draftState = signal<'none' | 'saving' | 'saved' | 'failed'>('none');
-  readonly canUndo = computed(() => this.past()[this.past().length - 1]?.label);
-  readonly canRedo = computed(() => this.future()[this.future().length - 1]?.label);
+  readonly canUndo = this.history.canUndo;
+  readonly canRedo = this.history.canRedo;
+  readonly refusal = signal<Refusal | undefined>(undefined);
 
   /** Which of the documents differ from what is kept. */
   readonly changed = computed<Key[]>(() => {
@@ -92,7 +103,8 @@ export class ShapeStore {
   readonly uses = computed(() => {
     const opened = this.opened();
     const own = opened?.statement.document.id;
-    const others = (key: Key) => (opened?.[key].usedBy ?? []).filter(({ kind, id }) => kind !== 'statement' || id !== own);
+    const others = (key: Key) =>
+      (opened?.[key].usedBy ?? []).filter(({ kind, id }) => kind !== 'statement' || id !== own);
     return { rows: others('rows'), columns: others('columns') };
   });
 
@@ -109,7 +121,7 @@ export class ShapeStore {
     { initialValue: NO_ANSWER as Answer<StatementView> },
   );
 
-  private readonly drafts = new Subject<Documents>();
+  private readonly drafts = new Subject<void>();
   /** Documents of which a draft is on the server. */
   private readonly drafted = new Set<string>();
 
@@ -118,7 +130,13 @@ export class ShapeStore {
       .pipe(
         tap(() => this.draftState.set('saving')),
         debounceTime(DRAFT_PAUSE_MS),
-        switchMap((documents) => this.saveDrafts(documents)),
+        concatMap(() => this.saveDrafts()),
+        takeUntilDestroyed(),
+      )
+      .subscribe();
+    this.steps
+      .pipe(
+        concatMap((direction) => this.step(direction)),
         takeUntilDestroyed(),
       )
       .subscribe();
@@ -149,22 +167,34 @@ export class ShapeStore {
       )
       .subscribe(({ makings, ...views }) => {
         this.makings.set(makings);
-        this.begin(views, true);
+        this.begin(views);
+        this.loadHistory();
       });
   }
 
-  private begin(views: Record<Key, DocumentView>, withDrafts: boolean): void {
-    const newest = (view: DocumentView) => (withDrafts && view.draft ? view.draft.document : view.document);
+  private begin(views: Record<Key, DocumentView>): void {
+    const newest = ({ document, draft }: DocumentView) => (draft ? draft.document : document);
     this.kept.update((kept) => new Map([...kept, ...KEYS.map((key) => [keyOf(views[key].document), views[key]] as const)]));
-    this.working.set({
+    this.show({
       statement: newest(views.statement) as StatementDocument,
       rows: newest(views.rows) as RowLayout,
       columns: newest(views.columns) as ColumnLayout,
     });
     for (const { document, draft } of Object.values(views)) if (draft) this.drafted.add(keyOf(document));
-    this.past.set([]);
-    this.future.set([]);
+    this.refusal.set(undefined);
     this.draftState.set(KEYS.some((key) => views[key].draft) ? 'saved' : 'none');
+  } // prettier-ignore
+
+  /** What was done to the documents in other sittings; without it there is nothing to undo yet. */
+  private loadHistory(): void {
+    const documents = this.working();
+    if (!documents) return;
+    this.api
+      .steps(KEYS.map((key) => keyOf(documents[key])))
+      .pipe(catchError(() => of([])))
+      .subscribe((steps) => {
+        if (this.history.canUndo() === undefined) this.history.load(steps);
+      });
   }
 
   /** Does something to the documents. Changes that bear the same `merge` one after another are one step to undo. */
@@ -172,45 +202,64 @@ export class ShapeStore {
     const before = this.working();
     if (!before) return;
     const after = edit(before);
-    if (JSON.stringify(after) === JSON.stringify(before)) return;
-    if (merge === undefined || merge !== this.lastMerge)
-      this.past.update((steps) => [...steps, { label, documents: before }].slice(-UNDO_STEPS));
-    this.lastMerge = merge;
-    this.future.set([]);
-    this.put(after);
+    const changes = KEYS.filter((key) => before[key].id === after[key].id)
+      .map((key): DocumentStep => ({ before: before[key], after: after[key] }))
+      .filter((change) => JSON.stringify(change.before) !== JSON.stringify(change.after));
+    if (changes.length === 0) return;
+    this.history.add(label, changes, merge);
+    this.refusal.set(undefined);
+    this.show(after);
+    this.drafts.next();
   }
 
   changeRows(label: string, edit: (rows: readonly Row[], layout: RowLayout) => readonly Row[], merge?: string): void {
-    this.change(label, (documents) => ({ ...documents, rows: { ...documents.rows, rows: [...edit(documents.rows.rows, documents.rows)] } }), merge);
+    this.change(
+      label,
+      (documents) => ({
+        ...documents,
+        rows: { ...documents.rows, rows: [...edit(documents.rows.rows, documents.rows)] },
+      }),
+      merge,
+    );
   }
 
-  changeColumns(label: string, edit: (columns: ColumnLayout['columns']) => ColumnLayout['columns'], merge?: string): void {
-    this.change(label, (documents) => {
-      const columns = edit(documents.columns.columns);
-      return columns.length === 0 ? documents : { ...documents, columns: { ...documents.columns, columns } };
-    }, merge);
+  changeColumns(
+    label: string,
+    edit: (columns: ColumnLayout['columns']) => ColumnLayout['columns'],
+    merge?: string,
+  ): void {
+    this.change(
+      label,
+      (documents) => {
+        const columns = edit(documents.columns.columns);
+        return columns.length === 0 ? documents : { ...documents, columns: { ...documents.columns, columns } };
+      },
+      merge,
+    );
   }
 
   /** Changes how the statement looks; an empty look is none. */
   changeLook(edit: (look: Presentation) => Presentation, merge?: string): void {
-    this.change('Change the look', (documents) => {
-      const look = edit(documents.statement.presentation ?? {});
-      const { presentation: _, ...rest } = documents.statement;
-      return { ...documents, statement: Object.keys(look).length === 0 ? rest : { ...rest, presentation: look } };
-    }, merge);
+    this.change(
+      'Change the look',
+      (documents) => {
+        const look = edit(documents.statement.presentation ?? {});
+        const { presentation: _, ...rest } = documents.statement;
+        return { ...documents, statement: Object.keys(look).length === 0 ? rest : { ...rest, presentation: look } };
+      },
+      merge,
+    );
   }
 
   /** Puts other rows or columns that there are into the statement. */
   useLayout(key: 'rows' | 'columns', id: string): void {
-    const kind = key === 'rows' ? 'row_layout' : 'column_layout';
-    this.api.document(kind, id).subscribe({
-      next: (view) => {
-        this.kept.update((kept) => new Map([...kept, [keyOf(view.document), view]]));
+    this.copy(key === 'rows' ? 'row_layout' : 'column_layout', id).subscribe({
+      next: (document) => {
         this.selection.set(undefined);
         this.change(`Use other ${key}`, (documents) => ({
           ...documents,
           statement: { ...documents.statement, [key]: id },
-          [key]: (view.draft ?? view).document,
+          [key]: document,
         }));
       },
       error: (error: ErrorReply) => this.error.set(error),
@@ -218,59 +267,137 @@ export class ShapeStore {
   }
 
   undo(): void {
-    this.step(this.past, this.future);
+    this.steps.next('undo');
   }
 
   redo(): void {
-    this.step(this.future, this.past);
+    this.steps.next('redo');
   }
 
-  private step(taken: typeof this.past, given: typeof this.past): void {
-    const [steps, now] = [taken(), this.working()];
-    const last = steps[steps.length - 1];
-    if (!last || !now) return;
-    taken.set(steps.slice(0, -1));
-    given.update((others) => [...others, { label: last.label, documents: now }]);
-    this.lastMerge = undefined;
-    this.put(last.documents);
+  /** Takes a step back, or does it again, on the documents as they stand; refused where others touched the same since. */
+  private step(direction: Direction): Observable<unknown> {
+    const step = this.history.next(direction);
+    if (!step) return EMPTY;
+    return (step.changes ? of(step.changes) : this.api.step(step.action)).pipe(
+      switchMap((changes) => this.turn(direction, step, changes)),
+      catchError((error: ErrorReply) => {
+        this.refusal.set({ direction, message: `${error.message} ${error.hint}` });
+        return EMPTY;
+      }),
+    );
   }
 
-  private put(documents: Documents): void {
+  private turn(direction: Direction, step: Step, changes: readonly DocumentStep[]): Observable<unknown> {
+    const turned = changes.map(({ before, after }) => (direction === 'undo' ? { before, after } : { before: after, after: before }));
+    const results = turned.map((change) => {
+      const now = this.copies.get(keyOf(change.after));
+      return now ? { now, ...undoChange(change, now) } : { now: change.after, merged: change.before, conflicts: [change.after.name] };
+    });
+    const conflicts = results.flatMap(({ now, conflicts }) => conflicts.map((name) => ({ name, now })));
+    if (conflicts.length > 0) {
+      this.refusal.set({ direction, message: this.refusalWords(direction, step, conflicts) });
+      return EMPTY;
+    }
+    this.refusal.set(undefined);
+    this.history.turn(direction, { ...step, changes }, results.map(({ now, merged }) => ({ before: now, after: merged })));
+    return this.put(results.map(({ merged }) => merged));
+  } // prettier-ignore
+
+  private refusalWords(direction: Direction, { label }: Step, conflicts: { name: string; now: Document }[]): string {
+    const names = conflicts.map(({ name }) => name).join(', ');
+    const { changedBy, changedAt } = this.kept().get(keyOf(conflicts[0]!.now)) ?? {};
+    const who = changedBy && changedAt ? `, last kept by ${changedBy} on ${momentInWords(changedAt)}` : '';
+    return `“${label}” is not ${direction === 'undo' ? 'undone' : 'done again'}: ${names} changed since${who}.`;
+  }
+
+  /** Leaves the step that was refused as it is, so that those before it can be reached. */
+  passOver(): void {
+    const refusal = this.refusal();
+    if (!refusal) return;
+    this.history.passOver(refusal.direction);
+    this.refusal.set(undefined);
+    this.drafts.next();
+  }
+
+  /** Puts states of documents into their places; a statement that came to name other layouts brings these along. */
+  private put(documents: readonly Document[]): Observable<unknown> {
+    const now = this.working();
+    if (!now) return EMPTY;
+    const put = (into: Documents): Documents =>
+      documents.reduce((all, document) => {
+        const key = KEYS.find((each) => keyOf(all[each]) === keyOf(document));
+        return key ? { ...all, [key]: document } : all;
+      }, into);
+    const after = put(now);
+    const other = (key: 'rows' | 'columns', kind: Document['kind']) =>
+      after.statement[key] === now.statement[key] ? of(after[key]) : this.copy(kind, after.statement[key]);
+    return forkJoin({ rows: other('rows', 'row_layout'), columns: other('columns', 'column_layout') }).pipe(
+      tap(({ rows, columns }) => {
+        this.show(put({ ...after, rows: rows as RowLayout, columns: columns as ColumnLayout }));
+        this.drafts.next();
+      }),
+    );
+  }
+
+  /** A document as it stands in this sitting, or as the server has it. */
+  private copy(kind: Document['kind'], id: string): Observable<Document> {
+    const copy = this.copies.get(keyOf({ kind, id }));
+    if (copy) return of(copy);
+    return this.api.document(kind, id).pipe(
+      map((view) => {
+        this.kept.update((kept) => new Map([...kept, [keyOf(view.document), view]]));
+        return (view.draft ?? view).document;
+      }),
+    );
+  }
+
+  private show(documents: Documents): void {
+    for (const key of KEYS) this.copies.set(keyOf(documents[key]), documents[key]);
     this.working.set(documents);
-    this.drafts.next(documents);
   }
 
   retry(): void {
     this.retries.next();
   }
 
-  private saveDrafts(documents: Documents): Observable<unknown> {
-    const opened = this.opened();
-    const changed = this.changed();
-    if (!opened) return EMPTY;
-    const saves = KEYS.map((key) => {
-      const document = documents[key];
-      if (changed.includes(key)) {
-        this.drafted.add(keyOf(document));
-        return this.api.saveDraft(document, opened[key].base);
-      }
-      return this.drafted.delete(keyOf(document)) ? this.api.dropDraft(document.kind, document.id) : of(undefined);
+  private saveDrafts(): Observable<unknown> {
+    const copies = [...this.copies].flatMap(([key, document]) => {
+      const kept = this.kept().get(key);
+      return kept ? [{ key, document, kept, isChanged: JSON.stringify(kept.document) !== JSON.stringify(document) }] : [];
     });
-    return forkJoin(saves).pipe(
-      tap(() => this.draftState.set(changed.length > 0 ? 'saved' : 'none')),
-      catchError(() => {
-        this.draftState.set('failed');
-        return EMPTY;
-      }),
-    );
-  }
+    const drafts = copies.filter(({ isChanged }) => isChanged);
+    const dropped = copies.filter(({ key, isChanged }) => !isChanged && this.drafted.has(key));
+    const steps = this.history.takeUnsent();
+    return this.api
+      .saveDrafts({
+        drafts: drafts.map(({ document, kept }) => ({ document, base: kept.base })),
+        dropped: dropped.map(({ document: { kind, id } }) => ({ kind, id })),
+        steps,
+      })
+      .pipe(
+        tap(() => {
+          for (const { key } of drafts) this.drafted.add(key);
+          for (const { key } of dropped) this.drafted.delete(key);
+          this.draftState.set(drafts.length > 0 ? 'saved' : 'none');
+        }),
+        catchError(() => {
+          this.history.giveBack(steps);
+          this.draftState.set('failed');
+          return EMPTY;
+        }),
+      );
+  } // prettier-ignore
 
   /** Throws the draft away and goes back to what is kept. */
   discard(): void {
     const opened = this.opened();
     const now = this.working();
     if (!opened || !now) return;
-    const kept = { statement: opened.statement.document, rows: opened.rows.document, columns: opened.columns.document } as Documents;
+    const kept = {
+      statement: opened.statement.document,
+      rows: opened.rows.document,
+      columns: opened.columns.document,
+    } as Documents;
     this.change('Discard the draft', () => kept);
   }
 
@@ -282,7 +409,7 @@ export class ShapeStore {
       tap((kept) => {
         if (kept.state !== 'kept') return;
         this.kept.update((views) => new Map([...views, [keyOf(document), kept.view]]));
-        this.working.update((documents) => documents && { ...documents, [key]: kept.view.document });
+        this.show({ ...this.working()!, [key]: kept.view.document });
       }),
     );
   }
@@ -290,7 +417,9 @@ export class ShapeStore {
   /** The changed documents, layouts first, so that a statement never names what is not there. */
   toKeep(): Document[] {
     const documents = this.working()!;
-    return (['rows', 'columns', 'statement'] as const).filter((key) => this.changed().includes(key)).map((key) => documents[key]);
+    return (['rows', 'columns', 'statement'] as const)
+      .filter((key) => this.changed().includes(key))
+      .map((key) => documents[key]);
   }
 
   /** Saves the changed layouts under names of their own, for this statement alone. */
@@ -299,7 +428,9 @@ export class ShapeStore {
     const changed = this.changed();
     const copyOf = <T extends Document>(key: Key, document: T): Observable<T> =>
       changed.includes(key)
-        ? this.api.createDocument({ ...document, name: `${document.name}, ${name}` }).pipe(map((view) => view.document as T))
+        ? this.api
+            .createDocument({ ...document, name: `${document.name}, ${name}` })
+            .pipe(map((view) => view.document as T))
         : of(document);
     return forkJoin({ rows: copyOf('rows', documents.rows), columns: copyOf('columns', documents.columns) }).pipe(
       switchMap(({ rows, columns }) =>
@@ -325,12 +456,8 @@ export class ShapeStore {
     }).pipe(
       tap(({ makings, ...views }) => {
         this.makings.set(makings);
-        this.begin(views, true);
+        this.begin(views);
       }),
     );
   }
-
-  revisionsOf(kind: Document['kind'], id: string) {
-    return from(this.api.revisions(kind, id)).pipe(filter(Boolean));
-  }
-} // prettier-ignore
+}

@@ -1,4 +1,4 @@
-import type { Preview, SaveDraft } from '@margin-lens/contract';
+import type { Preview, SaveDrafts, StepsView } from '@margin-lens/contract';
 import type { Column, Row } from '@margin-lens/core';
 import { StatementScreen } from '../statement-screen/statement-screen';
 import {
@@ -15,7 +15,7 @@ import { SAMPLE_VIEW } from '../testing/sample-view';
 class ShapeBed {
   private constructor(readonly screen: ScreenBed) {}
 
-  static async open(usedBy: string[] = []): Promise<ShapeBed> {
+  static async open(usedBy: string[] = [], steps: StepsView = []): Promise<ShapeBed> {
     const screen = await ScreenBed.open(
       '/statements/income_statement?shape=1&scope=LMG&as_at=2026-08',
       StatementScreen,
@@ -25,6 +25,7 @@ class ShapeBed {
     screen.reply('/documents/row_layout/rows', documentView(SAMPLE_ROWS, usedBy));
     screen.reply('/documents/column_layout/month', documentView(SAMPLE_COLUMNS));
     screen.reply('/documents/makings', SAMPLE_MAKINGS);
+    screen.reply('/documents/steps', steps);
     await screen.settle();
     const bed = new ShapeBed(screen);
     await bed.draw();
@@ -60,6 +61,14 @@ class ShapeBed {
 
   async columns(): Promise<Column[]> {
     return (await this.draw()).columnLayout.columns;
+  }
+
+  /** What was saved after the pause in the edits. */
+  async saved(): Promise<SaveDrafts> {
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    const { body } = this.screen.reply('/documents/drafts', {}, 'PUT').request;
+    await this.screen.settle();
+    return body as SaveDrafts;
   }
 
   labels(): string[] {
@@ -176,10 +185,11 @@ describe('keeping', () => {
     await bed.choose('row', 'energy');
     await bed.screen.type('Label', 'Power');
     await bed.draw();
-    await new Promise((resolve) => setTimeout(resolve, 300));
-    const saved = bed.screen.reply('/documents/row_layout/rows/draft', {}, 'PUT').request.body as SaveDraft;
-    expect(saved).toMatchObject({ base: 7, document: { rows: [{}, { label: 'Power' }, {}] } });
-    await bed.screen.settle();
+    expect(await bed.saved()).toMatchObject({
+      drafts: [{ base: 7, document: { rows: [{}, { label: 'Power' }, {}] } }],
+      dropped: [],
+      steps: [{ how: 'change', changes: [{ before: SAMPLE_ROWS, after: { rows: [{}, { label: 'Power' }, {}] } }] }],
+    });
     expect(bed.screen.byId('draft-state').textContent).toContain('Draft saved');
     bed.screen.byId('keep').click();
     await bed.screen.settle();
@@ -224,6 +234,51 @@ describe('keeping', () => {
       'POST',
     );
     expect(request.body).toEqual({ document: merged, base: 9 });
+  });
+});
+
+describe('undo and redo', () => {
+  const energyAs = (label: string) => ({
+    ...SAMPLE_ROWS,
+    rows: SAMPLE_ROWS.rows.map((row) => (row.id === 'energy' ? { ...row, label } : row)),
+  });
+  const [powered, gas] = [energyAs('Power'), energyAs('Gas')];
+  const earlier: StepsView = [{ action: 'a1', label: 'Rename', at: '2026-08-30T10:00:00.000Z', state: 'done' }];
+
+  it('are logged, and a draft that was undone falls away', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'energy');
+    await bed.screen.type('Label', 'Power');
+    await bed.draw();
+    const [step] = (await bed.saved()).steps;
+    await bed.screen.press('Undo');
+    await bed.draw();
+    expect(await bed.saved()).toMatchObject({
+      drafts: [],
+      dropped: [{ kind: 'row_layout', id: 'rows' }],
+      steps: [{ how: 'undo', of: step!.action, changes: [{ before: powered, after: SAMPLE_ROWS }] }],
+    });
+  });
+
+  it('reach back to an earlier sitting', async () => {
+    const bed = await ShapeBed.open([], earlier);
+    await bed.screen.press('Undo');
+    bed.screen.reply('/documents/steps/a1', [{ before: gas, after: SAMPLE_ROWS }]);
+    await bed.screen.settle();
+    expect((await bed.rows())[1]!.label).toBe('Gas');
+    await bed.screen.press('Redo');
+    expect((await bed.rows())[1]!.label).toBe('Energy');
+  });
+
+  it('are refused by name where the same was changed since, and can be passed over', async () => {
+    const bed = await ShapeBed.open([], earlier);
+    await bed.screen.press('Undo');
+    bed.screen.reply('/documents/steps/a1', [{ before: gas, after: powered }]);
+    await bed.screen.settle();
+    expect(bed.screen.byId('refusal').textContent).toContain('“Rename” is not undone: Energy changed since');
+    await bed.screen.press('Leave it as it is and go on');
+    expect(await bed.saved()).toMatchObject({ steps: [{ how: 'pass_over', of: 'a1' }] });
+    expect(bed.screen.page.querySelector<HTMLButtonElement>('[aria-label="Undo"]')!.disabled).toBe(true);
   });
 });
 

@@ -3,7 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
 import type { Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
-  AdjustmentsView, DocumentView, KeptView, LibraryView, MakingsView, Preview, ProposalQuery, RevisionsView, TieOutsQuery, TieOutsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WorkspaceSetupView,
+  AdjustmentsView, DocumentView, KeptView, LibraryView, MakingsView, Preview, ProposalQuery, RevisionsView, TieOutsQuery, TieOutsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveDrafts, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, StepsView, StepView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WorkspaceSetupView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
@@ -48,8 +48,17 @@ export class Api {
     return this.post('/documents', { document });
   }
 
-  saveDraft(document: Document, base: number): Observable<void> {
-    return this.put(`/documents/${document.kind}/${document.id}/draft`, { document, base });
+  saveDrafts(work: SaveDrafts): Observable<void> {
+    return this.put('/documents/drafts', work);
+  }
+
+  /** The person's own steps on documents, each given as `kind/id`. */
+  steps(documents: readonly string[]): Observable<StepsView> {
+    return this.get('/documents/steps', { documents: documents.join(',') });
+  }
+
+  step(action: string): Observable<StepView['changes']> {
+    return this.get(`/documents/steps/${action}`);
   }
 
   dropDraft(kind: DocumentKind, id: string): Observable<void> {
@@ -60,8 +69,9 @@ export class Api {
     return this.post(`/documents/${document.kind}/${document.id}/keep`, { document, base });
   }
 
-  revisions(kind: DocumentKind, id: string): Observable<RevisionsView> {
-    return this.get(`/documents/${kind}/${id}/revisions`);
+  /** A page of the kept states, newest first; those older than `before` where it is given. */
+  revisions(kind: DocumentKind, id: string, before?: number): Observable<RevisionsView> {
+    return this.get(`/documents/${kind}/${id}/revisions`, before === undefined ? {} : { before: String(before) });
   }
 
   documentFileUrl(kind: DocumentKind, id: string): string {
