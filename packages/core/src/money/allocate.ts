@@ -11,27 +11,38 @@ import { CoreError } from '../issue/issue';
  * @example allocate(100, [1, 1, 1]) // [34, 33, 33]
  */
 export function allocate(total: number, weights: readonly number[]): number[] {
-  const sum = weights.reduce((a, b) => a + b, 0);
-  if (weights.length === 0 || sum === 0) throw new CoreError('CORE_ALLOCATE_NO_WEIGHT');
-  const size = Math.abs(total);
-  const quotas = weights.map((weight) => exactQuota(size, weight, sum));
+  const parts = tryAllocate(total, weights);
+  if (!parts) throw new CoreError('CORE_ALLOCATE_NO_WEIGHT');
+  return parts;
+}
+
+/**
+ * Spreads a total as `allocate` does; undefined where the weights do not allow it: there are none, they sum to 0, or
+ * they cancel out so nearly that a part would be more than can be kept exactly.
+ */
+export function tryAllocate(total: number, weights: readonly number[]): number[] | undefined {
+  const exact = weights.map((weight) => BigInt(Math.round(weight * WEIGHT_SCALE)));
+  const sum = exact.reduce((a, b) => a + b, 0n);
+  if (sum === 0n) return undefined;
+  const size = BigInt(Math.abs(total));
+  const quotas = exact.map((weight) => exactQuota(size, weight, sum));
   const parts = quotas.map(({ whole }) => whole);
-  const left = size - parts.reduce((a, b) => a + b, 0);
+  const left = Number(size - parts.reduce((a, b) => a + b, 0n));
   const byFraction = quotas
     .map(({ rest }, index) => ({ rest, index }))
     .sort((a, b) => (a.rest === b.rest ? a.index - b.index : a.rest > b.rest ? -1 : 1));
-  for (let i = 0; i < left; i++) parts[byFraction[i % byFraction.length]!.index]!++;
-  return parts.map((part) => (total < 0 ? -part : part) + 0);
+  for (const { index } of byFraction.slice(0, left)) parts[index]!++;
+  const numbers = parts.map((part) => Number(total < 0 ? -part : part) + 0);
+  return numbers.every(Number.isSafeInteger) ? numbers : undefined;
 }
 
-/** Weights are taken to this many decimals, so that the quotas can be compared exactly. */
-const WEIGHT_SCALE = 1e6;
+/** Weights are taken to twelve decimals, so that the quotas can be compared exactly. */
+const WEIGHT_SCALE = 1e12;
 
 /** Floor and remainder of total × weight ÷ sum, in whole numbers of any size. */
-function exactQuota(total: number, weight: number, sum: number): { whole: number; rest: bigint } {
-  const scaled = (value: number) => BigInt(Math.round(value * WEIGHT_SCALE));
-  let [numerator, denominator] = [BigInt(total) * scaled(weight), scaled(sum)];
+function exactQuota(total: bigint, weight: bigint, sum: bigint): { whole: bigint; rest: bigint } {
+  let [numerator, denominator] = [total * weight, sum];
   if (denominator < 0n) [numerator, denominator] = [-numerator, -denominator];
   const remainder = ((numerator % denominator) + denominator) % denominator;
-  return { whole: Number((numerator - remainder) / denominator), rest: remainder };
+  return { whole: (numerator - remainder) / denominator, rest: remainder };
 }

@@ -1,7 +1,7 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
-  ACTUAL, buildLedgerSlice, COMBINATION_SEPARATOR, periodOfKey, selectionKey, type BalanceEntry, type BooksSelection, type ColumnBasis,
-  type DimensionCondition, type DimensionTree, type LedgerSlice, type UndefinedReason,
+  ACTUAL, attributesOf, buildLedgerSlice, conditionsTest, periodOfKey, selectionKey, type Attributes, type BalanceEntry,
+  type BooksSelection, type ColumnBasis, type DimensionCondition, type LedgerSlice, type UndefinedReason,
 } from '@margin-lens/core'; // prettier-ignore
 import type { Entity, WorkspaceModel } from './workspace-model';
 
@@ -23,18 +23,6 @@ interface BalanceRow {
   debit: number;
   credit: number;
   quantity: number;
-}
-
-type Attributes = ReadonlyMap<string, string>;
-
-/** Partner, flow and dimension values of a stored combination, by name. */
-function attributesOfParts(parts: string): Attributes {
-  const [partner = '', flow = '', ...pairs] = parts.split(COMBINATION_SEPARATOR);
-  const attributes = new Map(
-    pairs.map((pair) => [pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1)]),
-  );
-  attributes.set('partner', partner).set('flow', flow);
-  return attributes;
 }
 
 /** Reads the books of entities, whole or of a selection; one revision's worth. */
@@ -74,8 +62,8 @@ export class BooksReader {
   /** Ids of the combinations that meet all conditions. */
   async combinationsWhere(em: EntityManager, where: readonly DimensionCondition[]): Promise<Set<number>> {
     const all = await this.allCombinations(em);
-    const tests = where.map((condition) => this.testOf(condition));
-    return new Set([...all].filter(([, attributes]) => tests.every((test) => test(attributes))).map(([id]) => id));
+    const test = conditionsTest(where, this.model.trees);
+    return new Set([...all].filter(([, attributes]) => test(attributes)).map(([id]) => id));
   }
 
   private async whole(em: EntityManager, entity: Entity): Promise<LedgerSlice> {
@@ -95,8 +83,7 @@ export class BooksReader {
     if (where.length === 0) return buildLedgerSlice(this.model.accounts, calendar, this.entries(entity, rows));
     const whole = await this.read(em, entity, { ...selection, where: [] });
     const kept = await this.combinationsWhere(em, where);
-    const tests = where.map((condition) => this.testOf(condition));
-    const takesResults = tests.every((test) => test(new Map()));
+    const takesResults = conditionsTest(where, this.model.trees)(new Map());
     const entries = this.entries(entity, rows.filter(({ combination }) => kept.has(combination))); // prettier-ignore
     const books = buildLedgerSlice(this.model.accounts, calendar, entries, takesResults ? whole : 'none');
     books.holdsData = whole.holdsData; // a value without postings in a month that has some is zero, not unknown
@@ -157,27 +144,6 @@ export class BooksReader {
     return (this.combinations ??= em
       .getConnection()
       .execute<{ id: number; parts: string }[]>('select id, parts from combination')
-      .then((rows) => new Map(rows.map(({ id, parts }) => [id, attributesOfParts(parts)]))));
+      .then((rows) => new Map(rows.map(({ id, parts }) => [id, attributesOf(parts)]))));
   }
-
-  private testOf({ dimension, has, values }: DimensionCondition): (attributes: Attributes) => boolean {
-    const tree = this.model.trees.find(({ name }) => name === dimension);
-    const wanted = withDescendants(values, tree);
-    return (attributes) => {
-      const value = attributes.get(dimension) ?? '';
-      if (has === 'any') return value !== '';
-      if (has === 'none') return value === '';
-      return wanted.has(value) === (has === 'in');
-    };
-  }
-}
-
-/** Values with all that stand below them in the tree. */
-function withDescendants(values: readonly string[], tree: DimensionTree | undefined): Set<string> {
-  const found = new Set(values);
-  for (let before = -1; tree && before < found.size;) {
-    before = found.size;
-    for (const { value, parent } of tree.values) if (found.has(parent)) found.add(value);
-  }
-  return found;
 }

@@ -1,0 +1,50 @@
+import type { FiscalPeriod } from '../period/fiscal-calendar';
+import { daysBetween } from '../period/fiscal-calendar';
+import { countDays } from '../period/working-days';
+
+/** Ways to spread a total over months. */
+export const PHASINGS = ['even', 'last_year', 'working_days', 'weeks', 'days', 'profile', 'present'] as const;
+export type Phasing = (typeof PHASINGS)[number];
+
+/** What the weights of a phasing are made from. */
+export interface PhasingSource {
+  periods: readonly FiscalPeriod[];
+  /** Figures of the same months last year, for `last_year`. */
+  lastYear: readonly number[];
+  /** Figures that stand there now, for `present`. */
+  present: readonly number[];
+  /** Weights given by hand, for `profile`. */
+  profile: readonly number[];
+  /** Public holidays as ISO days, for `working_days`. */
+  holidays: ReadonlySet<string>;
+}
+
+/** Whole weeks of a period; at least one, so that every period of a month calendar has a weight. */
+const weeksOf = ({ start, end }: FiscalPeriod) => Math.max(1, Math.round(daysBetween(start, end) / 7));
+
+/**
+ * Weights by which a total is spread over periods.
+ *
+ * Units: any; only their proportion counts.
+ * Shape: one weight a period, in order. They may be negative, and may sum to 0, which `phase` refuses.
+ */
+export function phasingWeights(phasing: Phasing, source: PhasingSource): number[] {
+  const { periods } = source;
+  const numbers = (values: readonly number[]) => periods.map((_, at) => values[at] ?? 0);
+  switch (phasing) {
+    case 'even':
+      return periods.map(() => 1);
+    case 'last_year':
+      return numbers(source.lastYear);
+    case 'present':
+      return numbers(source.present);
+    case 'profile':
+      return numbers(source.profile);
+    case 'days':
+      return periods.map(({ start, end }) => daysBetween(start, end));
+    case 'weeks':
+      return periods.map(weeksOf);
+    case 'working_days':
+      return periods.map(({ start, end }) => countDays(start, end, source.holidays).workingDays);
+  }
+}

@@ -1,0 +1,199 @@
+import { isFlow, type Account } from '../account/nature';
+import type { Unit } from '../figure/figure';
+import type { RowStyle } from '../layout/row-layout';
+import { attributesOf, conditionsTest, NO_VALUES, type Attributes } from '../ledger/combination';
+import { hasFigures, type CompiledRow, type CompiledRows } from '../statement/compiled-row';
+import type { DimensionTree } from '../statement/surroundings';
+
+/**
+ * The figures of an account under one combination of values.
+ *
+ * Units: movements, debit positive, minor units (statistics in 1/10,000). Shape: one figure a period of the sheet.
+ */
+export interface FigureLine {
+  account: string;
+  combination: string;
+  figures: readonly number[];
+}
+
+export type FigureLines = ReadonlyMap<string, FigureLine>;
+
+export const lineKey = (account: string, combination: string): string => `${account}\u001e${combination}`;
+
+export const linesOf = (lines: Iterable<FigureLine>): FigureLines =>
+  new Map([...lines].map((line) => [lineKey(line.account, line.combination), line]));
+
+/** Accounts that a row is made of, each with the sign that turns debit positive into the row's own reading. */
+export interface SheetLeaf {
+  account: string;
+  sign: 1 | -1;
+  /** Lines that belong to it; all of the account where it is left out. */
+  holds?: (attributes: Attributes) => boolean;
+  /** Values that a new line of it would have. */
+  combination: string;
+}
+
+function groupedBy(lines: Iterable<FigureLine>, keyOf: (line: FigureLine) => string): Map<string, FigureLine[]> {
+  const groups = new Map<string, FigureLine[]>();
+  for (const line of lines) {
+    const group = groups.get(keyOf(line));
+    if (group) group.push(line);
+    else groups.set(keyOf(line), [line]);
+  }
+  return groups;
+}
+
+/** A row of the planning sheet: one of the layout, an account below it, or values of dimensions below an account. */
+export interface SheetRow {
+  id: string;
+  kind: 'layout' | 'account' | 'values';
+  label: string;
+  depth: number;
+  style: RowStyle;
+  /** Place among the compiled rows, for rows of the layout. */
+  compiled: number | undefined;
+  leaves: readonly SheetLeaf[];
+  /** A balance or a level: a cell is a closing figure. */
+  isBalance: boolean;
+  /** −1 where costs stand in brackets; figures of the sheet are in the row's own reading, brackets are looks. */
+  shownSign: 1 | -1;
+  unit: Unit;
+  decimals: number | undefined;
+  /** Id that opens or closes what stands below; undefined where nothing does. */
+  opens: string | undefined;
+  isOpen: boolean;
+}
+
+export interface SheetShape {
+  compiled: CompiledRows;
+  accounts: readonly Account[];
+  lines: FigureLines;
+  trees: readonly DimensionTree[];
+  /** Dimensions that accounts are planned by. */
+  dimensions: readonly string[];
+  isOpen: (id: string) => boolean;
+  /** Leaves out accounts and values that hold nothing. */
+  hideUnused: boolean;
+}
+
+/** Rows of the sheet in reading order: those of the layout, with accounts and values below the ones that are open. */
+export function sheetRows(shape: SheetShape): SheetRow[] {
+  const rows = shape.compiled.rows.slice(0, shape.compiled.layoutEnd);
+  const byAccount = groupedBy(shape.lines.values(), ({ account }) => account);
+  return rows.flatMap((row): SheetRow[] => {
+    const own = layoutRow(row, shape);
+    if (row.rule.from !== 'accounts' || !own.isOpen) return [own];
+    const accounts = own.leaves.flatMap((leaf) => accountRows(own, leaf, byAccount.get(leaf.account) ?? [], shape));
+    return [own, ...accounts];
+  });
+}
+
+function layoutRow(row: CompiledRow, shape: SheetShape): SheetRow {
+  const leaves = leavesOf(row, shape);
+  const opens = row.rule.from === 'accounts' && leaves.length > 0 ? row.id : undefined;
+  return {
+    id: row.id,
+    kind: 'layout',
+    label: row.label,
+    depth: row.depth,
+    style: row.style,
+    compiled: hasFigures(row) ? row.index : undefined,
+    leaves: isMixed(leaves, shape.accounts) ? [] : leaves,
+    isBalance: leaves.length > 0 && !isFlow(accountOf(shape.accounts, leaves[0]!.account)),
+    shownSign: row.shownSign,
+    unit: row.unit,
+    decimals: row.decimals,
+    opens,
+    isOpen: opens !== undefined && shape.isOpen(opens),
+  };
+}
+
+/** Accounts below a row of the layout, in the row's own reading: rows of accounts, and totals of such rows. */
+function leavesOf(row: CompiledRow, shape: SheetShape): SheetLeaf[] {
+  const { rule } = row;
+  const own = row.orientation === 'credit' ? -1 : 1;
+  if (rule.from === 'accounts')
+    return rule.members.map(({ account, weight, where }) => ({
+      account: shape.accounts[account]!.number,
+      sign: (own * Math.sign(weight)) as 1 | -1,
+      ...(where.length > 0 && { holds: conditionsTest(where, shape.trees) }),
+      combination: NO_VALUES,
+    }));
+  if (rule.from !== 'rows') return [];
+  return rule.terms.flatMap(({ row: index }) => {
+    const child = shape.compiled.rows[index]!;
+    const turned = child.orientation === row.orientation ? 1 : -1;
+    return leavesOf(child, shape).map((leaf) => ({ ...leaf, sign: (leaf.sign * turned) as 1 | -1 }));
+  });
+}
+
+const accountOf = (accounts: readonly Account[], number: string): Account =>
+  accounts.find((account) => account.number === number)!;
+
+/** Flows and balances together make no cell that could be typed. */
+function isMixed(leaves: readonly SheetLeaf[], accounts: readonly Account[]): boolean {
+  const flows = leaves.filter(({ account }) => isFlow(accountOf(accounts, account))).length;
+  return flows > 0 && flows < leaves.length;
+}
+
+const isUsedLine = ({ figures }: FigureLine) => figures.some((figure) => figure !== 0);
+
+function accountRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLine[], shape: SheetShape): SheetRow[] {
+  const held = lines.filter(({ combination }) => !leaf.holds || leaf.holds(attributesOf(combination)));
+  if (shape.hideUnused && !held.some(isUsedLine)) return [];
+  const account = accountOf(shape.accounts, leaf.account);
+  const id = `${parent.id}:${account.number}`;
+  const opens = shape.dimensions.length > 0 ? id : undefined;
+  const row: SheetRow = {
+    ...parent,
+    id,
+    kind: 'account',
+    label: `${account.number} ${account.name}`,
+    depth: parent.depth + 1,
+    style: 'detail',
+    compiled: undefined,
+    leaves: [leaf],
+    isBalance: !isFlow(account),
+    opens,
+    isOpen: opens !== undefined && shape.isOpen(opens),
+  };
+  if (!row.isOpen) return [row];
+  return [row, ...valueRows(row, leaf, held, shape)];
+}
+
+/** One row for each tuple of values of the chosen dimensions that the account has figures under. */
+function valueRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLine[], shape: SheetShape): SheetRow[] {
+  const tupleOf = (combination: string) => {
+    const attributes = attributesOf(combination);
+    return shape.dimensions.map((name) => attributes.get(name) ?? '');
+  };
+  const groups = groupedBy(lines, ({ combination }) => JSON.stringify(tupleOf(combination)));
+  return [...groups]
+    .filter(([, held]) => !shape.hideUnused || held.some(isUsedLine))
+    .map(([key, held]): SheetRow => {
+      const tuple = JSON.parse(key) as string[];
+      const holds = (attributes: Attributes) =>
+        (leaf.holds?.(attributes) ?? true) &&
+        shape.dimensions.every((name, at) => (attributes.get(name) ?? '') === tuple[at]);
+      return {
+        ...parent,
+        id: `${parent.id}:${tuple.join('/')}`,
+        kind: 'values',
+        label: tupleLabel(tuple, shape),
+        depth: parent.depth + 1,
+        leaves: [{ ...leaf, holds, combination: held[0]!.combination }],
+        opens: undefined,
+        isOpen: false,
+      };
+    })
+    .sort((a, b) => a.label.localeCompare(b.label, 'en'));
+}
+
+const tupleLabel = (tuple: readonly string[], { dimensions, trees }: SheetShape): string =>
+  tuple
+    .map((value, at) => {
+      if (value === '') return `No ${dimensions[at]!.replaceAll('_', ' ')}`;
+      const tree = trees.find(({ name }) => name === dimensions[at]);
+      return tree?.values.find((each) => each.value === value)?.name ?? value;
+    })
+    .join(' · ');
