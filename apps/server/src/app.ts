@@ -31,6 +31,9 @@ import { statementsPlugin } from './features/statements/statements-plugin';
 import { StatementsService } from './features/statements/statements-service';
 import { tieOutsPlugin } from './features/tie-outs/tie-outs-plugin';
 import { TieOutsService } from './features/tie-outs/tie-outs-service';
+import { FiguresService } from './features/versions/figures-service';
+import { versionsPlugin } from './features/versions/versions-plugin';
+import { VersionsService } from './features/versions/versions-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';
 import { workspacePlugin } from './features/workspace/workspace-plugin';
 import { errorReply } from './plugins/error-reply';
@@ -107,6 +110,12 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       await api.register(tieOutsPlugin(new TieOutsService(workspace)));
       await api.register(ledgerPlugin(workspace));
       await api.register(adjustmentsPlugin(new AdjustmentsService(workspace, options.databaseFile)));
+      await api.register(
+        versionsPlugin(
+          new VersionsService(workspace, options.databaseFile),
+          new FiguresService(workspace, options.databaseFile),
+        ),
+      );
       await api.register(checksPlugin(new BooksCheckService(workspace, options.databaseFile)));
       await api.register(periodsPlugin(new PeriodsService(workspace, options.databaseFile)));
       await api.register(

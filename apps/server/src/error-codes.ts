@@ -37,6 +37,17 @@ export const ERROR_CODES = {
   SRV_STATEMENT_UNKNOWN: entry('not_found', 'There is no statement “{id}”.', 'Choose one of: {known}.'),
   SRV_COLUMNS_UNKNOWN: entry('not_found', 'There is no column layout “{id}”.', 'Choose one of: {known}.'),
   SRV_ROWS_UNKNOWN: entry('not_found', 'The row layout “{id}” of this statement is missing.', 'Bring it in again.'),
+  SRV_VERSION_UNKNOWN: entry('not_found', 'There is no version “{code}”.', 'Choose one of: {known}.'),
+  SRV_VERSION_NOT_DRAFT: entry(
+    'conflict',
+    '“{name}” is {state}; its figures stay as they are.',
+    'Send it back to draft with a reason, or make a new version of it.',
+  ),
+  SRV_VERSION_NOT_YOURS: entry('forbidden', '{person} may not change {what} of “{name}”.', 'Ask its owner, {owner}.'),
+  SRV_VERSION_MOVE: entry('conflict', '“{name}” cannot go from {from} to {to}.', '{remedy}'),
+  SRV_VERSION_IN_USE: entry('conflict', '“{name}” stays: {uses}.', 'Take away first what is named.'),
+  SRV_VERSION_RANGE: entry('invalid', '“{name}” cannot be made: {problem}.', 'Correct what is named.'),
+  SRV_FIGURE_PLACE: entry('invalid', 'Nothing is written: {problem}.', 'Take out what is named, and try again.'),
   SRV_DOCUMENT_UNKNOWN: entry(
     'not_found',
     'There is no layout or statement “{id}”.',

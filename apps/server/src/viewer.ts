@@ -2,7 +2,7 @@ import type { FastifyRequest } from 'fastify';
 import { appError } from './app-error';
 
 /** What not everyone may do. */
-export type Right = 'bring_in' | 'adjust' | 'open_and_close_periods' | 'set_up' | 'shape';
+export type Right = 'bring_in' | 'adjust' | 'open_and_close_periods' | 'set_up' | 'shape' | 'plan' | 'approve';
 
 const RIGHT_WORDS: Record<Right, string> = {
   bring_in: 'bring in deliveries and undo them',
@@ -10,6 +10,8 @@ const RIGHT_WORDS: Record<Right, string> = {
   open_and_close_periods: 'open and close periods',
   set_up: 'change the setup',
   shape: 'change layouts and statements',
+  plan: 'make versions and change their figures',
+  approve: 'approve and lock versions',
 };
 
 /** Who asks, which entities they may see and what they may do. Every service takes one, so that permissions have one place. */

@@ -9,3 +9,4 @@ export * from './setup';
 export * from './statements';
 export * from './workspace';
 export * from './documents';
+export * from './versions';

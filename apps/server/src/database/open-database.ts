@@ -11,8 +11,8 @@ const ormConfig = (dbName: string) =>
     entities: TABLES,
     extensions: [Migrator],
     migrations: { migrationsList: MIGRATIONS, snapshot: false, disableForeignKeys: false, silent: true },
-    // the index of words and the drafts, which no entity describes
-    schemaGenerator: { skipTables: [/^line_words/, 'search_state', 'draft'] },
+    // the index of words, the drafts and their steps, which no entity describes
+    schemaGenerator: { skipTables: [/^line_words/, 'search_state', 'draft', 'step'] },
     metadataCache: { enabled: false },
   });
 

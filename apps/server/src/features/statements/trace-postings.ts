@@ -2,7 +2,7 @@ import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { TraceView } from '@margin-lens/contract';
 import { ACTUAL, type PostingsOf } from '@margin-lens/core';
 import { findFigures, findPostings, type PostingPage } from '../ledger/postings-store';
-import { BASIS_CODES } from '../workspace/books-reader';
+import { BASIS_CODES } from '../workspace/version-balances';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
 /** The journal lines, or a version's figures, at the end of a trace: exactly those that the figure is made of. */

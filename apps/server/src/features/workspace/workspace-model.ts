@@ -4,6 +4,7 @@ import {
   digitsOf, DocumentSchema, RESOURCES, type Account, type CashFlowRule, type ColumnLayout, type DimensionTree, type Document,
   type FiscalPeriod, type LedgerSlice, type RowLayout, type StatementDocument, type Unit, type WorkspaceSettings,
 } from '@margin-lens/core'; // prettier-ignore
+import type { VersionEditor, VersionState } from '@margin-lens/contract';
 import { BooksReader } from './books-reader';
 import { accountOfRow, calendarsOfRows, cashFlowOfRow, type PackageRow, type StoredCalendar } from './package-rows';
 
@@ -23,7 +24,25 @@ export interface Version {
   fromPeriod: string;
   toPeriod: string;
   cutOver: string;
+  parent: string;
+  state: VersionState;
+  rank: number;
+  settings: StoredVersionSettings;
 }
+
+/** What is kept about a version beside its row of the package. */
+export interface StoredVersionSettings {
+  owner: string;
+  editors: VersionEditor[];
+  /** Revision that a locked version reads everything at. */
+  frozenAt?: number;
+  /** Code of the locked version that this one revises. */
+  revises?: string;
+}
+
+const NO_SETTINGS: StoredVersionSettings = { owner: '', editors: [] };
+/** Kind of the documents that hold the settings of versions, by code. */
+export const VERSION_SETTINGS = 'version_settings';
 
 /** The workspace at one revision: master data and documents, and the books of entities as they are asked for. */
 export class WorkspaceModel {
@@ -64,6 +83,10 @@ export class WorkspaceModel {
     return this.entities.find((entity) => entity.code === code);
   }
 
+  version(code: string): Version | undefined {
+    return this.versions.find((version) => version.code === code);
+  }
+
   documentsOf(kind: 'statement'): StatementDocument[];
   documentsOf(kind: 'row_layout'): RowLayout[];
   documentsOf(kind: 'column_layout'): ColumnLayout[];
@@ -101,8 +124,13 @@ export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> 
   };
   const calendars = calendarsOfRows(await rowsOf('calendars'));
   const accountRows = (await rowsOf('accounts')).sort((a, b) => (String(a['number']) < String(b['number']) ? -1 : 1));
-  const stored = await connection.execute<{ kind: string; body: string }[]>(
-    'select kind, body from document where until is null order by row_id',
+  const stored = await connection.execute<{ kind: string; id: string; body: string }[]>(
+    'select kind, id, body from document where until is null order by row_id',
+  );
+  const versionSettings = new Map(
+    stored
+      .filter(({ kind }) => kind === VERSION_SETTINGS)
+      .map(({ id, body }) => [id, JSON.parse(body) as StoredVersionSettings]),
   );
   const settings = stored.find(({ kind }) => kind === 'workspace');
   const [last] = await connection.execute<{ at: string | null }[]>('select max(finished_at) as at from import_run');
@@ -112,7 +140,7 @@ export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> 
     (await rowsOf('entities')).map((row) => entityOfRow(row, calendars)),
     accountRows.map(accountOfRow),
     accountRows.map((row) => row.id),
-    (await rowsOf('versions')).map(versionOfRow),
+    (await rowsOf('versions')).map((row) => versionOfRow(row, versionSettings)),
     stored.filter(({ kind }) => LAYOUT_KINDS.includes(kind)).map(({ body }) => documentOf(body)),
     treesOfRows(await rowsOf('dimensions')),
     (await rowsOf('cash_flow')).map(cashFlowOfRow),
@@ -151,7 +179,7 @@ function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredCalen
   };
 }
 
-const versionOfRow = (row: PackageRow): Version => ({
+const versionOfRow = (row: PackageRow, settings: ReadonlyMap<string, StoredVersionSettings>): Version => ({
   id: row.id,
   code: String(row['code']),
   name: String(row['name']),
@@ -159,6 +187,10 @@ const versionOfRow = (row: PackageRow): Version => ({
   fromPeriod: String(row['from_period']),
   toPeriod: String(row['to_period']),
   cutOver: String(row['cut_over'] ?? ''),
+  parent: String(row['parent'] ?? ''),
+  state: (String(row['state'] ?? '') || 'draft') as VersionState,
+  rank: Number(row['rank'] ?? 0),
+  settings: settings.get(String(row['code'])) ?? NO_SETTINGS,
 });
 
 /**

@@ -1,0 +1,272 @@
+import type {
+  FigureCell, FiguresQuery, FiguresView, SavedFigures, SaveFigures, VersionChanges,
+} from '@margin-lens/contract'; // prettier-ignore
+import { ACTUAL, isFlow, periodOfKey, slot, type FiscalPeriod } from '@margin-lens/core';
+import { appError } from '../../app-error';
+import { newRevision } from '../../database/new-revision';
+import { requireEntity, requireRight, type Viewer } from '../../viewer';
+import { openImportConnection } from '../imports/import-connection';
+import { openScope } from '../workspace/open-scope';
+import { cutOverOf } from '../workspace/version-balances';
+import type { WorkspaceCache } from '../workspace/workspace-cache';
+import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
+import { FigureWriter, type StoredChange } from './figure-writer';
+import { figureAction, figuresAction } from './version-actions';
+import { forbidden } from './version-rights';
+import { versionOf } from './versions-service';
+
+const CHANGES_SHOWN = 100;
+const CELLS_SHOWN = 24;
+
+/** A row of a write's figures: what each was and became. */
+interface ChangedRow {
+  revision: number;
+  account: number;
+  period: number;
+  parts: string;
+  before: number;
+  after: number;
+}
+
+/** Figures of versions: read over months with their combinations, written with who saw what, and taken back. */
+export class FiguresService {
+  constructor(
+    private readonly workspace: WorkspaceCache,
+    private readonly databaseFile: string,
+  ) {}
+
+  /** @throws SRV_SCOPE_UNKNOWN, SRV_VERSION_UNKNOWN, SRV_FIGURE_PLACE when a period is not in the calendar */
+  async read(viewer: Viewer, { version: code, scope, from, to }: FiguresQuery): Promise<FiguresView> {
+    const model = await this.workspace.books();
+    const entity = openScope(model, viewer, scope);
+    const version = code === ACTUAL ? undefined : versionOf(model, code);
+    const { calendar, idOf } = entity.calendar;
+    const [first, last] = [periodIn(entity, from), periodIn(entity, to)];
+    const em = this.workspace.em();
+    const rows = await model.books.balances.read(em, entity, code, 'reported');
+    const months = calendar.regular.filter((ordinal) => ordinal >= first.ordinal && ordinal <= last.ordinal);
+    const placeOfId = placesById(calendar.periods, months, idOf);
+    const parts = await model.books.combinationTexts(em);
+    const lines = new Map<string, FiguresView['lines'][number]>();
+    for (const row of rows) {
+      const at = placeOfId.get(row.period);
+      if (at === undefined || row.entryKind !== 0) continue;
+      const account = model.accountNumber(row.account)!;
+      const key = `${account}\u001e${row.combination}`;
+      let line = lines.get(key);
+      if (!line) lines.set(key, (line = { account, combination: parts.get(row.combination) ?? '\u001f', figures: months.map(() => 0) })); // prettier-ignore
+      line.figures[at]! += row.debit - row.credit + (isStatistic(model, account) ? row.quantity : 0);
+    }
+    const slice = await model.books.read(em, entity, { scope: undefined, version: code, basis: 'reported', where: [] });
+    const openings = slice.accounts.flatMap((account, index) => {
+      const figure = isFlow(account) ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
+      return figure === 0 ? [] : [{ account: account.number, figure }];
+    });
+    const cutOver = code === ACTUAL ? calendar.periods.length : (actualUpTo(model, entity, version!) ?? -1);
+    return {
+      revision: model.revision,
+      periods: months.map((ordinal) => calendar.periods[ordinal]!.key),
+      actual: months.map((ordinal) => ordinal <= cutOver),
+      lines: [...lines.values()].sort(inOrder),
+      openings,
+    };
+  }
+
+  /**
+   * Writes figures, all or none; where someone else changed one of them since the person saw it, none, and the reply
+   * says who.
+   * @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS, SRV_FIGURE_PLACE, SRV_RIGHT_MISSING
+   */
+  async save(viewer: Viewer, code: string, { scope, how, label, cells }: SaveFigures): Promise<SavedFigures> {
+    const { model, entity, version } = await this.open(viewer, code, scope, cells);
+    const changes = cells.map((cell) => storedChange(model, entity, version, cell));
+    return this.write(viewer, model, entity, version, changes, figuresAction(code, how, entity.code, label));
+  }
+
+  /** Writes of a version's figures in the entities that the person may see, newest first. */
+  async changes(viewer: Viewer, code: string): Promise<VersionChanges> {
+    const model = await this.workspace.books();
+    const version = versionOf(model, code);
+    const connection = this.workspace.em().getConnection();
+    const revisions = await connection.execute<{ id: number; person: string; at: string; action: string }[]>(
+      `select id, person, at, action from workspace_revision where action like ? order by id desc limit ${CHANGES_SHOWN}`,
+      [`figures ${code}: %`],
+    );
+    const result: VersionChanges = [];
+    for (const { id, person, at, action } of revisions) {
+      const { how, scope, label } = figureAction(action)!;
+      const entity = model.entity(scope);
+      if (!entity || (viewer.entities !== 'all' && !viewer.entities.has(scope))) continue;
+      const rows = await this.changedRows(version, id);
+      const cells = rows.slice(0, CELLS_SHOWN).map((row) => cellOf(model, entity, row));
+      result.push({ revision: id, person, at, how, label, scope, count: rows.length, cells });
+    }
+    return result;
+  }
+
+  /**
+   * Takes a write back, leaving all that came after it; refused by name where the same figures changed since.
+   * @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS
+   */
+  async takeBack(viewer: Viewer, code: string, revision: number): Promise<SavedFigures> {
+    const [row] = await this.workspace
+      .em()
+      .getConnection()
+      .execute<{ action: string }[]>('select action from workspace_revision where id = ?', [revision]);
+    const action = row && figureAction(row.action);
+    if (!action || action.code !== code)
+      throw appError('SRV_FIGURE_PLACE', { problem: 'the change that is to be taken back is not one of this version' });
+    const model = await this.workspace.books();
+    const version = versionOf(model, code);
+    const entity = openScope(model, viewer, action.scope);
+    const rows = await this.changedRows(version, revision);
+    const cells = rows.map((each) => {
+      const cell = cellOf(model, entity, each);
+      return { ...cell, before: cell.after, after: cell.before };
+    });
+    const label = action.label === '' ? action.how : action.label;
+    return this.save(viewer, code, { scope: action.scope, how: 'undone', label, cells });
+  }
+
+  /**
+   * Takes the differences that a branch holds into the version that it branched off, as one change.
+   * @throws SRV_VERSION_MOVE when it is no branch, SRV_VERSION_NOT_DRAFT when the other is not a draft
+   */
+  async adopt(viewer: Viewer, code: string): Promise<SavedFigures[]> {
+    const model = await this.workspace.books();
+    const branch = versionOf(model, code);
+    if (branch.kind !== 'branch')
+      throw appError('SRV_VERSION_MOVE', { name: branch.name, from: branch.kind, to: 'adopted', remedy: 'Only a branch is adopted.' }); // prettier-ignore
+    const parent = versionOf(model, branch.parent);
+    const saved: SavedFigures[] = [];
+    for (const entity of model.entities) {
+      const cells = await this.differences(model, entity, branch, parent);
+      if (cells.length > 0)
+        saved.push(await this.save(viewer, parent.code, { scope: entity.code, how: 'adopted', label: branch.name, cells }));
+    }
+    return saved;
+  } // prettier-ignore
+
+  private async differences(model: WorkspaceModel, entity: Entity, branch: Version, parent: Version): Promise<FigureCell[]> {
+    const rows = await this.workspace.em().getConnection().execute<ChangedRow[]>(
+      `select f.account, f.period, c.parts, f.amount + f.quantity as after,
+         coalesce((select p.amount + p.quantity from figure p where p.version = ? and p.entity = f.entity and p.account = f.account
+           and p.period = f.period and p.combination = f.combination and p.until is null), 0) as before
+       from figure f join combination c on c.id = f.combination where f.version = ? and f.entity = ? and f.until is null`,
+      [parent.id, branch.id, entity.id],
+    );
+    return rows.filter(({ before, after }) => before !== after).map((row) => cellOf(model, entity, row));
+  } // prettier-ignore
+
+  private async open(viewer: Viewer, code: string, scope: string, cells: readonly FigureCell[]) {
+    requireRight(viewer, 'plan');
+    const model = await this.workspace.books();
+    const entity = openScope(model, viewer, scope);
+    requireEntity(viewer, entity.code);
+    const version = versionOf(model, code);
+    const { name, state, settings } = version;
+    if (state !== 'draft') throw appError('SRV_VERSION_NOT_DRAFT', { name, state });
+    const what = forbidden(viewer, version, entity.code, new Set(cells.map(({ combination }) => combination)));
+    if (what !== undefined)
+      throw appError('SRV_VERSION_NOT_YOURS', { person: viewer.name, what, name, owner: settings.owner });
+    return { model, entity, version };
+  }
+
+  private write(
+    viewer: Viewer,
+    model: WorkspaceModel,
+    entity: Entity,
+    version: Version,
+    changes: readonly StoredChange[],
+    action: string,
+  ): SavedFigures {
+    const db = openImportConnection(this.databaseFile);
+    try {
+      return db
+        .transaction((): SavedFigures => {
+          const writer = new FigureWriter(db, entity.id, lineage(model, version));
+          const conflicts = writer.conflicts(changes);
+          if (conflicts.length > 0)
+            return {
+              state: 'conflict',
+              cells: conflicts.map(({ change, now, person, at }) => ({
+                ...cellOf(model, entity, { ...change, parts: change.combination, revision: 0 }), now, person, at,
+              })),
+            }; // prettier-ignore
+          const revision = newRevision(db, viewer.name, action);
+          writer.write(changes, revision);
+          return { state: 'saved', revision };
+        })
+        .immediate();
+    } finally {
+      db.close();
+    }
+  }
+
+  private changedRows({ id }: Version, revision: number): Promise<ChangedRow[]> {
+    const figure = 'f.amount + f.quantity';
+    return this.workspace.em().getConnection().execute<ChangedRow[]>(
+      `select f.account, f.period, c.parts, sum(case when f.until = ? then ${figure} else 0 end) as before,
+         sum(case when f.since = ? then ${figure} else 0 end) as after
+       from figure f join combination c on c.id = f.combination
+       where f.version = ? and (f.since = ? or f.until = ?) group by f.account, f.period, f.combination order by f.account, f.period`,
+      [revision, revision, id, revision, revision],
+    ); // prettier-ignore
+  }
+}
+
+/** The version, then those that it differs from, nearest first; ids. */
+function lineage(model: WorkspaceModel, version: Version): number[] {
+  const parent = version.kind === 'branch' ? model.version(version.parent) : undefined;
+  return [version.id, ...(parent ? lineage(model, parent) : [])];
+}
+
+/** Ordinal up to which a version shows actuals: its own cut-over, or that of the forecast it branched off. */
+function actualUpTo(model: WorkspaceModel, entity: Entity, version: Version): number | undefined {
+  const parent = version.kind === 'branch' ? model.version(version.parent) : undefined;
+  return parent ? actualUpTo(model, entity, parent) : cutOverOf(entity, version);
+}
+
+function periodIn(entity: Entity, key: string): FiscalPeriod {
+  const period = periodOfKey(entity.calendar.calendar, key);
+  if (!period) throw appError('SRV_FIGURE_PLACE', { problem: `the calendar has no period ${key}` });
+  return period;
+}
+
+/** Where the figures of each period go: to its month; an adjustment period to the month before it. */
+function placesById(periods: readonly FiscalPeriod[], months: readonly number[], idOf: (period: FiscalPeriod) => number): Map<number, number> {
+  const places = new Map<number, number>();
+  let month: number | undefined;
+  for (const period of periods) {
+    if (period.kind === 'regular') month = months.indexOf(period.ordinal);
+    if (month !== undefined && month >= 0) places.set(idOf(period), month);
+  }
+  return places;
+} // prettier-ignore
+
+const inOrder = (a: FiguresView['lines'][number], b: FiguresView['lines'][number]): number =>
+  a.account < b.account || (a.account === b.account && a.combination < b.combination) ? -1 : 1;
+
+const isStatistic = (model: WorkspaceModel, number: string): boolean =>
+  model.accounts.find((account) => account.number === number)?.nature === 'statistic';
+
+/** @throws SRV_FIGURE_PLACE when the account or period is none that can be changed */
+function storedChange(model: WorkspaceModel, entity: Entity, version: Version, cell: FigureCell): StoredChange {
+  const refused = (problem: string) => appError('SRV_FIGURE_PLACE', { problem });
+  const account = model.accountIds.get(cell.account);
+  if (account === undefined) throw refused(`there is no account ${cell.account}`);
+  const period = periodIn(entity, cell.period);
+  if (cell.period < version.fromPeriod || cell.period > version.toPeriod)
+    throw refused(`${cell.period} is outside ${version.name}`);
+  const upTo = actualUpTo(model, entity, version);
+  if (upTo !== undefined && period.ordinal <= upTo) throw refused(`${cell.period} shows actuals in ${version.name}`);
+  const { combination, before, after } = cell;
+  return { account, period: entity.calendar.idOf(period), combination, isStatistic: isStatistic(model, cell.account), before, after }; // prettier-ignore
+}
+
+function cellOf(model: WorkspaceModel, entity: Entity, row: ChangedRow): FigureCell {
+  const { calendar, idOf } = entity.calendar;
+  const period = calendar.periods.find((each) => idOf(each) === row.period)!;
+  const { before, after } = row;
+  return { account: model.accountNumber(row.account)!, combination: row.parts, period: period.key, before, after };
+}

@@ -1,0 +1,87 @@
+import type { FastifyInstance } from 'fastify';
+import * as v from 'valibot';
+import {
+  FiguresQuerySchema, FiguresSchema, MoveVersionSchema, NewVersionSchema, SavedFiguresSchema, SaveFiguresSchema, VersionChangesSchema,
+  VersionSettingsSchema, VersionsSchema,
+} from '@margin-lens/contract'; // prettier-ignore
+import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
+import { viewerOf } from '../../viewer';
+import type { FiguresService } from './figures-service';
+import type { VersionsService } from './versions-service';
+
+const Code = v.object({ code: v.string() });
+const Change = v.object({ code: v.string(), revision: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
+const Made = v.object({ code: v.string() });
+
+/** Versions, their states and their figures. */
+export const versionsPlugin =
+  (versions: VersionsService, figures: FiguresService) => async (scope: FastifyInstance) => {
+    const app = scope.withTypeProvider<ValibotTypeProvider>();
+
+    app.get('/versions', { schema: { response: { 200: VersionsSchema } } }, (request) =>
+      versions.list(viewerOf(request)),
+    );
+
+    app.post('/versions', { schema: { body: NewVersionSchema, response: { 200: Made } } }, async (request) => ({
+      code: await versions.create(viewerOf(request), request.body),
+    }));
+
+    app.put(
+      '/versions/:code',
+      { schema: { params: Code, body: VersionSettingsSchema, response: { 204: v.undefined() } } },
+      async (request, reply) => {
+        await versions.setUp(viewerOf(request), request.params.code, request.body);
+        return reply.code(204).send(undefined);
+      },
+    );
+
+    app.delete(
+      '/versions/:code',
+      { schema: { params: Code, response: { 204: v.undefined() } } },
+      async (request, reply) => {
+        await versions.remove(viewerOf(request), request.params.code);
+        return reply.code(204).send(undefined);
+      },
+    );
+
+    app.post(
+      '/versions/:code/state',
+      { schema: { params: Code, body: MoveVersionSchema, response: { 204: v.undefined() } } },
+      async (request, reply) => {
+        await versions.move(viewerOf(request), request.params.code, request.body);
+        return reply.code(204).send(undefined);
+      },
+    );
+
+    app.post('/versions/:code/revise', { schema: { params: Code, response: { 200: Made } } }, async (request) => ({
+      code: await versions.revise(viewerOf(request), request.params.code),
+    }));
+
+    app.post(
+      '/versions/:code/adopt',
+      { schema: { params: Code, response: { 200: v.array(SavedFiguresSchema) } } },
+      (request) => figures.adopt(viewerOf(request), request.params.code),
+    );
+
+    app.get('/figures', { schema: { querystring: FiguresQuerySchema, response: { 200: FiguresSchema } } }, (request) =>
+      figures.read(viewerOf(request), request.query),
+    );
+
+    app.put(
+      '/versions/:code/figures',
+      { schema: { params: Code, body: SaveFiguresSchema, response: { 200: SavedFiguresSchema } } },
+      (request) => figures.save(viewerOf(request), request.params.code, request.body),
+    );
+
+    app.get(
+      '/versions/:code/changes',
+      { schema: { params: Code, response: { 200: VersionChangesSchema } } },
+      (request) => figures.changes(viewerOf(request), request.params.code),
+    );
+
+    app.post(
+      '/versions/:code/changes/:revision/take-back',
+      { schema: { params: Change, response: { 200: SavedFiguresSchema } } },
+      (request) => figures.takeBack(viewerOf(request), request.params.code, request.params.revision),
+    );
+  };

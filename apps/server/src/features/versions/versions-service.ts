@@ -1,0 +1,204 @@
+import type Database from 'better-sqlite3';
+import {
+  VERSION_STATES, type MoveVersion, type NewVersion, type VersionSettings, type VersionView,
+} from '@margin-lens/contract'; // prettier-ignore
+import { periodKey } from '@margin-lens/core';
+import { appError } from '../../app-error';
+import { newRevision } from '../../database/new-revision';
+import { requireRight, type Viewer } from '../../viewer';
+import { openImportConnection } from '../imports/import-connection';
+import type { WorkspaceCache } from '../workspace/workspace-cache';
+import type { Version, WorkspaceModel } from '../workspace/workspace-model';
+import { actionOf, figureAction } from './version-actions';
+import { isEditor } from './version-rights';
+import { copyFigures, endVersion, storeSettings, storeVersion } from './versions-store';
+
+interface Write {
+  db: Database.Database;
+  revision: number;
+}
+
+/** Versions: made, copied, branched, moved from draft to locked and back, revised and taken out. */
+export class VersionsService {
+  constructor(
+    private readonly workspace: WorkspaceCache,
+    private readonly databaseFile: string,
+  ) {}
+
+  /** All versions in their order. */
+  async list(viewer: Viewer): Promise<VersionView[]> {
+    const model = await this.workspace.books();
+    const revisions = await this.workspace
+      .em()
+      .getConnection()
+      .execute<{ id: number; at: string; person: string; action: string }[]>(
+        `select id, at, person, action from workspace_revision where action like 'version %' or action like 'figures %' order by id desc`,
+      );
+    return [...model.versions].sort((a, b) => a.rank - b.rank).map((version) => {
+      const { code, name, kind, fromPeriod, toPeriod, cutOver, parent, state, rank, settings } = version;
+      const written = revisions.filter(({ action }) => figureAction(action)?.code === code);
+      const moved = revisions.flatMap(({ at, person, action }) => {
+        const what = actionOf(action, code);
+        return what === undefined ? [] : [{ at, person, what }];
+      });
+      const last = written[0] ?? moved[0];
+      return {
+        code, name, kind: kind as VersionView['kind'], from: fromPeriod, to: toPeriod, cutOver, parent, state, rank,
+        owner: settings.owner, editors: settings.editors, frozenAt: settings.frozenAt ?? null, revises: settings.revises ?? '',
+        changes: written.length, changedBy: last?.person ?? '', changedAt: last?.at ?? '',
+        mayEdit: state === 'draft' && isEditor(viewer, version), history: moved,
+      };
+    });
+  } // prettier-ignore
+
+  /**
+   * Makes a version: empty, with the figures of another, or as a branch of one.
+   * @throws SRV_RIGHT_MISSING, SRV_VERSION_RANGE, SRV_VERSION_UNKNOWN
+   */
+  async create(viewer: Viewer, wanted: NewVersion): Promise<string> {
+    requireRight(viewer, 'plan');
+    const model = await this.workspace.books();
+    const source = wanted.copyOf === '' ? undefined : versionOf(model, wanted.copyOf);
+    const parent = wanted.kind === 'branch' ? versionOf(model, wanted.parent) : undefined;
+    const made = {
+      code: freshCode(model, wanted.name),
+      name: wanted.name,
+      kind: wanted.kind,
+      fromPeriod: parent?.fromPeriod ?? wanted.from,
+      toPeriod: parent?.toPeriod ?? wanted.to,
+      cutOver: wanted.kind === 'forecast' ? wanted.cutOver : '',
+      parent: parent?.code ?? '',
+      state: 'draft' as const,
+      rank: Math.max(0, ...model.versions.map(({ rank }) => rank)) + 1,
+    };
+    requireRange(model, made);
+    const what = source ? `made as a copy of ${source.name}` : parent ? `branched off ${parent.name}` : 'made';
+    this.write(viewer, made.code, what, ({ db, revision }) => {
+      const id = storeVersion(db, made, revision);
+      storeSettings(db, made.code, { owner: viewer.name, editors: [] }, revision);
+      if (source) copyFigures(db, source.id, id, ownPeriods(db, made), revision);
+    });
+    return made.code;
+  }
+
+  /** @throws SRV_VERSION_NOT_YOURS when the person is not its owner */
+  async setUp(viewer: Viewer, code: string, { name, owner, editors }: VersionSettings): Promise<void> {
+    const version = await this.open(viewer, code);
+    requireOwner(viewer, version, 'the settings');
+    this.write(viewer, code, 'set up', ({ db, revision }) => {
+      storeVersion(db, { ...version, name }, revision);
+      storeSettings(db, code, { ...version.settings, owner, editors }, revision);
+    });
+  }
+
+  /**
+   * Moves a version one state on, or back with a reason. Locking holds everything that it reads at this revision;
+   * a locked version never moves again.
+   * @throws SRV_VERSION_MOVE, SRV_VERSION_NOT_YOURS, SRV_RIGHT_MISSING
+   */
+  async move(viewer: Viewer, code: string, { to, reason }: MoveVersion): Promise<void> {
+    const version = await this.open(viewer, code);
+    const refused = (remedy: string) => appError('SRV_VERSION_MOVE', { name: version.name, from: version.state, to, remedy });
+    if (version.state === 'locked') throw refused('A locked version stays. Revise it: that makes a new one of it.');
+    const step = VERSION_STATES.indexOf(to) - VERSION_STATES.indexOf(version.state);
+    if (step === 0 || step > 1) throw refused(`The order is ${VERSION_STATES.join(', ')}.`);
+    if (step < 0 && reason.trim() === '') throw refused('Give a reason to send it back.');
+    if (to === 'submitted' && step > 0) requireOwner(viewer, version, 'the state');
+    else requireRight(viewer, 'approve');
+    const because = reason.trim() === '' ? '' : `: ${reason.trim()}`;
+    this.write(viewer, code, `${step < 0 ? 'sent back to ' : ''}${to}${because}`, ({ db, revision }) => {
+      storeVersion(db, { ...version, state: to }, revision);
+      if (to === 'locked') storeSettings(db, code, { ...version.settings, frozenAt: revision }, revision);
+    });
+  } // prettier-ignore
+
+  /** Makes a draft of a locked or approved version, with its figures, so that the original stands beside it. */
+  async revise(viewer: Viewer, code: string): Promise<string> {
+    requireRight(viewer, 'plan');
+    const model = await this.workspace.books();
+    const version = versionOf(model, code);
+    const name = freshName(model, `${version.name}, revised`);
+    const made = { ...version, code: freshCode(model, name), name, state: 'draft' as const, rank: version.rank };
+    this.write(viewer, made.code, `made to revise ${version.name}`, ({ db, revision }) => {
+      const id = storeVersion(db, made, revision);
+      storeSettings(db, made.code, { owner: viewer.name, editors: [], revises: code }, revision);
+      copyFigures(db, version.id, id, ownPeriods(db, made), revision);
+    });
+    return made.code;
+  }
+
+  /** @throws SRV_VERSION_IN_USE when it is no draft, or others stand on it */
+  async remove(viewer: Viewer, code: string): Promise<void> {
+    const version = await this.open(viewer, code);
+    requireOwner(viewer, version, 'it');
+    const model = await this.workspace.books();
+    const children = model.versions.filter(({ parent }) => parent === code).map(({ name }) => name);
+    const uses = [
+      ...(version.state === 'draft' ? [] : [`it is ${version.state}, and only drafts are taken out`]),
+      ...(children.length > 0 ? [`${children.join(', ')} branched off it`] : []),
+    ];
+    if (uses.length > 0) throw appError('SRV_VERSION_IN_USE', { name: version.name, uses: uses.join('; ') });
+    this.write(viewer, code, 'taken out', ({ db, revision }) => endVersion(db, version, revision));
+  }
+
+  private async open(viewer: Viewer, code: string): Promise<Version> {
+    requireRight(viewer, 'plan');
+    return versionOf(await this.workspace.books(), code);
+  }
+
+  private write(viewer: Viewer, code: string, what: string, work: (write: Write) => void): void {
+    const db = openImportConnection(this.databaseFile);
+    try {
+      db.transaction(() => work({ db, revision: newRevision(db, viewer.name, `version ${code}: ${what}`) })).immediate();
+    } finally {
+      db.close();
+    }
+  } // prettier-ignore
+}
+
+/** @throws SRV_VERSION_UNKNOWN */
+export function versionOf(model: WorkspaceModel, code: string): Version {
+  const version = model.version(code);
+  if (!version) throw appError('SRV_VERSION_UNKNOWN', { code, known: model.versions.map((each) => each.code).join(', ') });
+  return version;
+} // prettier-ignore
+
+function requireOwner(viewer: Viewer, { name, settings: { owner } }: Version, what: string): void {
+  if (owner !== '' && owner !== viewer.name)
+    throw appError('SRV_VERSION_NOT_YOURS', { person: viewer.name, what, name, owner });
+}
+
+function requireRange(model: WorkspaceModel, made: Pick<Version, 'name' | 'kind' | 'fromPeriod' | 'toPeriod' | 'cutOver'>): void {
+  const { calendar } = model.entities[0]!.calendar;
+  const ordinal = (key: string) => calendar.periods.find((period) => period.key === key)?.ordinal;
+  const [from, to, cutOver] = [made.fromPeriod, made.toPeriod, made.cutOver].map(ordinal);
+  const refused = (problem: string) => appError('SRV_VERSION_RANGE', { name: made.name, problem });
+  if (from === undefined) throw refused(`the calendar has no period ${made.fromPeriod}; add the year to it first`);
+  if (to === undefined) throw refused(`the calendar has no period ${made.toPeriod}; add the year to it first`);
+  if (to < from) throw refused('it ends before it begins');
+  if (made.kind !== 'forecast') return;
+  if (cutOver === undefined) throw refused('a forecast needs the last month that shows actuals');
+  if (cutOver >= to) throw refused('no month is left behind its last actual one');
+} // prettier-ignore
+
+/** Ids of the periods that hold figures of a version's own. */
+function ownPeriods(db: Database.Database, { fromPeriod, toPeriod, cutOver }: Pick<Version, 'fromPeriod' | 'toPeriod' | 'cutOver'>): number[] {
+  const rows = db.prepare('select id, fiscal_year as fiscalYear, period from fiscal_period where until is null').all() as {
+    id: number; fiscalYear: number; period: number;
+  }[];
+  const isOwn = (key: string) => key >= fromPeriod && key <= toPeriod && (cutOver === '' || key > cutOver);
+  return rows.filter(({ fiscalYear, period }) => isOwn(periodKey(fiscalYear, period))).map(({ id }) => id);
+} // prettier-ignore
+
+function freshName(model: WorkspaceModel, name: string): string {
+  const taken = new Set(model.versions.map((version) => version.name));
+  if (!taken.has(name)) return name;
+  for (let n = 2; ; n++) if (!taken.has(`${name} ${n}`)) return `${name} ${n}`;
+}
+
+function freshCode(model: WorkspaceModel, name: string): string {
+  const base = name.toUpperCase().replace(/[^A-Z0-9]+/g, '_').replace(/^_+|_+$/g, '') || 'VERSION';
+  const taken = new Set(['ACTUAL', ...model.versions.map(({ code }) => code)]);
+  if (!taken.has(base)) return base;
+  for (let n = 2; ; n++) if (!taken.has(`${base}_${n}`)) return `${base}_${n}`;
+} // prettier-ignore

@@ -1,0 +1,199 @@
+import type { FastifyInstance } from 'fastify';
+import type {
+  FigureCell, FiguresView, NewVersion, SavedFigures, StatementView, VersionChanges, VersionView,
+} from '@margin-lens/contract'; // prettier-ignore
+import { MikroORM } from '@mikro-orm/better-sqlite';
+import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
+import { buildApp } from '../../app';
+import { openDatabase } from '../../database/open-database';
+import { LOCAL_VIEWER, type Viewer } from '../../viewer';
+import { WorkspaceCache } from '../workspace/workspace-cache';
+import { FiguresService } from './figures-service';
+import { VersionsService } from './versions-service';
+
+const NONE = '\u001f';
+const RED = '\u001f\u001fteam=red';
+
+let app: FastifyInstance;
+let databaseFile: string;
+beforeEach(async () => {
+  databaseFile = await newDatabase();
+  await bringIn(databaseFile, tinyFiles());
+  app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+});
+afterEach(() => app.close());
+
+async function ask<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, payload?: object): Promise<{ status: number; body: T }> {
+  const reply = await app.inject({ method, url: `/api/v1${url}`, ...(payload ? { payload } : {}) });
+  return { status: reply.statusCode, body: reply.body === '' ? (undefined as T) : reply.json<T>() };
+} // prettier-ignore
+const versions = async () => (await ask<VersionView[]>('GET', '/versions')).body;
+const version = async (code: string) => (await versions()).find((each) => each.code === code)!;
+const make = (more: Partial<NewVersion>) =>
+  ask<{ code: string }>('POST', '/versions', {
+    name: 'Outlook', kind: 'forecast', from: 'FY2026-P01', to: 'FY2026-P12', cutOver: 'FY2026-P02', parent: '', copyOf: '', ...more,
+  }); // prettier-ignore
+const figures = async (code: string, scope = 'ONE') =>
+  (await ask<FiguresView>('GET', `/figures?version=${code}&scope=${scope}&from=FY2026-P01&to=FY2026-P12`)).body;
+const line = (view: FiguresView, account: string, combination = NONE) =>
+  view.lines.find((each) => each.account === account && each.combination === combination)?.figures;
+const cell = (account: string, month: number, before: number, after: number, combination = NONE): FigureCell => ({
+  account, combination, period: `FY2026-P${String(month).padStart(2, '0')}`, before, after,
+}); // prettier-ignore
+const save = (code: string, cells: FigureCell[], label = '') =>
+  ask<SavedFigures>('PUT', `/versions/${code}/figures`, { scope: 'ONE', how: 'typed', label, cells });
+const move = (code: string, to: string, reason = '') => ask<{ code: string }>('POST', `/versions/${code}/state`, { to, reason }); // prettier-ignore
+const sales = async (code: string, asAt: string) => {
+  const query = new URLSearchParams({ scope: 'ONE', as_at: asAt, version: code });
+  return (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body.rows[0]!.cells[1]!.amount; // behind last year's
+};
+
+describe('figures', () => {
+  it('are written with who saw what, read by month and combination, and move the statements', async () => {
+    expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-90_000, 0]);
+    const saved = await save('PLAN', [cell('4000', 2, 0, -110_000), cell('4000', 2, 0, -5000, RED)], 'Sales');
+    expect(saved.body.state).toBe('saved');
+    const view = await figures('PLAN');
+    expect([line(view, '4000')![1], line(view, '4000', RED)![1]]).toEqual([-110_000, -5000]);
+    expect(view.actual.some(Boolean)).toBe(false);
+    const [change] = (await ask<VersionChanges>('GET', '/versions/PLAN/changes')).body;
+    expect(change).toMatchObject({ how: 'typed', label: 'Sales', scope: 'ONE', count: 2, person: 'Controller' });
+    expect(change!.cells).toContainEqual(cell('4000', 2, 0, -110_000));
+  });
+
+  it('of the same cell that someone else changed since are not written, and the reply says who; other cells go in', async () => {
+    await save('PLAN', [cell('4000', 2, 0, -100)]);
+    const second = await save('PLAN', [cell('4000', 2, 0, -200), cell('5000', 2, 0, 300)]);
+    expect(second.body).toMatchObject({ state: 'conflict', cells: [{ account: '4000', before: 0, after: -200, now: -100, person: 'Controller' }] }); // prettier-ignore
+    expect(line(await figures('PLAN'), '5000')).toBeUndefined();
+    await save('PLAN', [cell('5000', 2, 0, 300)]);
+    const view = await figures('PLAN');
+    expect([line(view, '4000')![1], line(view, '5000')![1]]).toEqual([-100, 300]);
+  });
+
+  it('are taken back, unless they changed since', async () => {
+    const { body } = await save('PLAN', [cell('4000', 1, -90_000, -1), cell('9000', 3, 0, 70_000)]);
+    const { revision } = body as Extract<SavedFigures, { state: 'saved' }>;
+    const back = () => ask<SavedFigures>('POST', `/versions/PLAN/changes/${revision}/take-back`);
+    expect((await back()).body.state).toBe('saved');
+    const view = await figures('PLAN');
+    expect([line(view, '4000')![0], line(view, '9000')]).toEqual([-90_000, undefined]);
+    expect((await back()).body).toMatchObject({ state: 'conflict' });
+  });
+
+  it('are refused in months that are actual, outside the version, and for accounts that there are not', async () => {
+    const { code } = (await make({})).body;
+    expect((await save(code, [cell('4000', 2, 0, 1)])).body).toMatchObject({ message: expect.stringContaining('FY2026-P02 shows actuals') as string }); // prettier-ignore
+    expect((await save(code, [cell('4444', 3, 0, 1)])).status).toBe(400);
+    const elsewhere = { ...cell('4000', 3, 0, 1), period: 'FY2027-P01' };
+    expect((await save('PLAN', [elsewhere])).body).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
+  });
+});
+
+describe('a forecast', () => {
+  it('shows actuals up to its cut-over and its own figures after it, and opens with the actual balances', async () => {
+    const { code } = (await make({})).body;
+    await save(code, [cell('4000', 3, 0, -70_000)]);
+    const [view, actual] = [await figures(code), await figures('actual')];
+    expect(view.actual.slice(0, 4)).toEqual([true, true, false, false]);
+    for (const { account, combination, figures: held } of actual.lines)
+      expect(line(view, account, combination)?.slice(0, 2) ?? [0, 0]).toEqual(held.slice(0, 2));
+    expect(view.openings).toEqual(actual.openings);
+    expect(await sales(code, 'FY2026-P03')).toBe(70_000);
+    expect(await sales(code, 'FY2026-P01')).toBe(await sales('actual', 'FY2026-P01'));
+  });
+
+  it('needs a last actual month inside its range', async () => {
+    expect((await make({ cutOver: '' })).body).toMatchObject({ code: 'SRV_VERSION_RANGE' });
+    expect((await make({ to: 'FY2031-P01' })).body).toMatchObject({ message: expect.stringContaining('no period FY2031-P01') as string }); // prettier-ignore
+  });
+});
+
+describe('a branch', () => {
+  it('differs from its parent only where it has figures, also figures of 0, and is adopted as one change', async () => {
+    await save('PLAN', [cell('5000', 1, 0, 40_000)]);
+    const { code } = (await make({ name: 'Dear gas', kind: 'branch', parent: 'PLAN' })).body;
+    expect(line(await figures(code), '5000')![0]).toBe(40_000);
+    await save(code, [cell('5000', 1, 40_000, 0), cell('5000', 2, 0, 44_000)]);
+    await save('PLAN', [cell('4000', 3, 0, -7)]);
+    const view = await figures(code);
+    expect(line(view, '5000')!.slice(0, 2)).toEqual([0, 44_000]);
+    expect(line(view, '4000')!.slice(0, 3)).toEqual([-90_000, 0, -7]);
+    expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([40_000, 0]);
+    await ask('POST', `/versions/${code}/adopt`);
+    expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([0, 44_000]);
+    const [change] = (await ask<VersionChanges>('GET', '/versions/PLAN/changes')).body;
+    expect(change).toMatchObject({ how: 'adopted', label: 'Dear gas', count: 2 });
+    expect((await ask('DELETE', '/versions/PLAN')).body).toMatchObject({ code: 'SRV_VERSION_IN_USE' });
+    expect((await ask('DELETE', `/versions/${code}`)).status).toBe(204);
+    expect(await version(code)).toBeUndefined();
+  });
+});
+
+describe('states', () => {
+  it('go in order, back only with a reason, and shut the figures', async () => {
+    expect((await version('PLAN')).state).toBe('draft');
+    expect((await move('PLAN', 'approved')).body.code).toBe('SRV_VERSION_MOVE');
+    await move('PLAN', 'submitted');
+    expect((await save('PLAN', [cell('4000', 2, 0, 1)])).body).toMatchObject({ code: 'SRV_VERSION_NOT_DRAFT' });
+    expect((await move('PLAN', 'draft')).body.code).toBe('SRV_VERSION_MOVE');
+    expect((await move('PLAN', 'draft', 'Rent is missing')).status).toBe(204);
+    const { state, history } = await version('PLAN');
+    expect([state, history[0]!.what]).toEqual(['draft', 'sent back to draft: Rent is missing']);
+  });
+
+  it('locked holds all that it reads: late postings and changes of the parent no longer move it', async () => {
+    const { code } = (await make({})).body;
+    await save(code, [cell('4000', 3, 0, -70_000)]);
+    for (const to of ['submitted', 'approved', 'locked']) expect((await move(code, to)).status).toBe(204);
+    const before = await figures(code);
+    await bringIn(databaseFile, tinyFiles({ 'journals.csv': tinyFiles()['journals.csv'] + 'ONE,J9,,1,2026-01-15,,1000,50.00,,,Late,\nONE,J9,,2,2026-01-15,,4000,,50.00,,Late,\n' })); // prettier-ignore
+    expect(line(await figures('actual'), '4000')![0]).toBe(-5000);
+    expect((await figures(code)).lines).toEqual(before.lines);
+    expect((await version(code)).frozenAt).not.toBeNull();
+    expect((await move(code, 'draft', 'no')).body.code).toBe('SRV_VERSION_MOVE');
+
+    const revised = (await ask<{ code: string }>('POST', `/versions/${code}/revise`)).body.code;
+    expect(await version(revised)).toMatchObject({ name: 'Outlook, revised', state: 'draft', revises: code });
+    expect(line(await figures(revised), '4000')!.slice(0, 3)).toEqual([-5000, 0, -70_000]);
+  });
+});
+
+describe('copies', () => {
+  it('hold the same figures and go their own way', async () => {
+    const { code } = (await make({ name: 'Plan B', kind: 'plan', cutOver: '', copyOf: 'PLAN' })).body;
+    expect(code).toBe('PLAN_B');
+    await save(code, [cell('4000', 1, -90_000, -95_000)]);
+    expect([line(await figures(code), '4000')![0], line(await figures('PLAN'), '4000')![0]]).toEqual([
+      -95_000, -90_000,
+    ]);
+    expect(await version(code)).toMatchObject({ owner: 'Controller', mayEdit: true, changes: 1, rank: 1 });
+  });
+});
+
+describe('rights', () => {
+  const preparer: Viewer = { ...LOCAL_VIEWER, name: 'Ines', rights: new Set(['plan'] as const) };
+  let orm: MikroORM;
+  beforeEach(async () => (orm = await openDatabase(databaseFile)));
+  afterEach(() => orm.close(true));
+
+  it('let editors change the entities and departments given to them, and nobody but the owner the settings', async () => {
+    await make({ name: 'Plan B', kind: 'plan', cutOver: '' });
+    const editors = [{ person: 'Ines', entities: ['ONE'], departments: ['kiln'] }];
+    expect((await ask('PUT', '/versions/PLAN_B', { name: 'Plan B', owner: 'Controller', editors })).status).toBe(204);
+    const cache = new WorkspaceCache(orm);
+    const [own, all] = [new FiguresService(cache, databaseFile), new VersionsService(cache, databaseFile)];
+    const write = (scope: string, combination: string) =>
+      own.save(preparer, 'PLAN_B', { scope, how: 'typed', label: '', cells: [cell('5000', 1, 0, 100, combination)] });
+    expect((await write('ONE', '\u001f\u001fdepartment=kiln')).state).toBe('saved');
+    await expect(write('ONE', NONE)).rejects.toThrow('figures without a department');
+    await expect(write('TWO', '\u001f\u001fdepartment=kiln')).rejects.toThrow('the figures of TWO');
+    await expect(all.setUp(preparer, 'PLAN_B', { name: 'x', owner: 'Ines', editors: [] })).rejects.toThrow('Ines may not change'); // prettier-ignore
+    await expect(all.move(preparer, 'PLAN_B', { to: 'submitted', reason: '' })).rejects.toThrow('may not change');
+    const other: Viewer = { ...preparer, name: 'Otto' };
+    await expect(own.save(other, 'PLAN_B', { scope: 'ONE', how: 'typed', label: '', cells: [cell('5000', 1, 0, 1)] })).rejects.toThrow('the figures'); // prettier-ignore
+    const reader: Viewer = { ...LOCAL_VIEWER, name: 'Rita', rights: new Set() };
+    await expect(all.create(reader, { name: 'x', kind: 'plan', from: '', to: '', cutOver: '', parent: '', copyOf: '' })).rejects.toThrow('make versions'); // prettier-ignore
+    await cache.close();
+  });
+});

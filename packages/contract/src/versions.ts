@@ -1,0 +1,140 @@
+import * as v from 'valibot';
+
+export const VERSION_KINDS = ['plan', 'forecast', 'branch'] as const;
+export const VERSION_STATES = ['draft', 'submitted', 'approved', 'locked'] as const;
+const VersionStateSchema = v.picklist(VERSION_STATES);
+export type VersionState = v.InferOutput<typeof VersionStateSchema>;
+
+/** Who may change a version beside its owner; an empty list of entities or departments means all. */
+export const VersionEditorSchema = v.strictObject({
+  person: v.pipe(v.string(), v.minLength(1)),
+  entities: v.array(v.string()),
+  departments: v.array(v.string()),
+});
+export type VersionEditor = v.InferOutput<typeof VersionEditorSchema>;
+
+export const VersionSchema = v.object({
+  code: v.string(),
+  name: v.string(),
+  kind: v.picklist(VERSION_KINDS),
+  /** Keys of its first and last period. */
+  from: v.string(),
+  to: v.string(),
+  /** Key of the last actual period of a forecast; empty where it has none. */
+  cutOver: v.string(),
+  /** Code of the version that a branch differs from. */
+  parent: v.string(),
+  state: VersionStateSchema,
+  /** Place in the order of versions; a newer forecast is drawn denser. */
+  rank: v.number(),
+  owner: v.string(),
+  editors: v.array(VersionEditorSchema),
+  /** Revision that everything it reads is held at, since it was locked. */
+  frozenAt: v.nullable(v.number()),
+  /** Code of the locked version that this one revises. */
+  revises: v.string(),
+  /** Writes of its figures. */
+  changes: v.number(),
+  changedBy: v.string(),
+  changedAt: v.string(),
+  mayEdit: v.boolean(),
+  history: v.array(v.object({ at: v.string(), person: v.string(), what: v.string() })),
+});
+export type VersionView = v.InferOutput<typeof VersionSchema>;
+export const VersionsSchema = v.array(VersionSchema);
+
+export const NewVersionSchema = v.strictObject({
+  name: v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(80)),
+  kind: v.picklist(VERSION_KINDS),
+  from: v.string(),
+  to: v.string(),
+  cutOver: v.string(),
+  /** Version that a branch differs from. */
+  parent: v.string(),
+  /** Version whose figures it starts with; empty to start with none. */
+  copyOf: v.string(),
+});
+export type NewVersion = v.InferOutput<typeof NewVersionSchema>;
+
+export const VersionSettingsSchema = v.strictObject({
+  name: v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(80)),
+  owner: v.string(),
+  editors: v.array(VersionEditorSchema),
+});
+export type VersionSettings = v.InferOutput<typeof VersionSettingsSchema>;
+
+/** `reason` is needed to go back. */
+export const MoveVersionSchema = v.strictObject({ to: VersionStateSchema, reason: v.string() });
+export type MoveVersion = v.InferOutput<typeof MoveVersionSchema>;
+
+export const FiguresQuerySchema = v.object({
+  version: v.string(),
+  scope: v.string(),
+  /** Keys of the first and last period. */
+  from: v.string(),
+  to: v.string(),
+});
+export type FiguresQuery = v.InferOutput<typeof FiguresQuerySchema>;
+
+/** Figures of a version, or `actual`, over periods: what a planning sheet, a seed and a comparison read. */
+export const FiguresSchema = v.object({
+  revision: v.number(),
+  /** Keys of the periods, in order; adjustment periods are part of the month before. */
+  periods: v.array(v.string()),
+  /** True for the periods that hold actuals. */
+  actual: v.array(v.boolean()),
+  /** Movements, debit positive, minor units (statistics in 1/10,000), by account and combination; one a period. */
+  lines: v.array(v.object({ account: v.string(), combination: v.string(), figures: v.array(v.number()) })),
+  /** Closings before the first period, debit positive; accounts with none are left out. */
+  openings: v.array(v.object({ account: v.string(), figure: v.number() })),
+});
+export type FiguresView = v.InferOutput<typeof FiguresSchema>;
+
+export const HOWS = ['typed', 'pasted', 'seeded', 'uplifted', 'phased', 'filled', 'cleared', 'moved', 'rounded', 'imported', 'undone', 'adopted'] as const; // prettier-ignore
+export type How = (typeof HOWS)[number];
+
+/** One figure that changes; `before` is what the person saw there. */
+export const FigureCellSchema = v.strictObject({
+  account: v.string(),
+  combination: v.string(),
+  /** Key of the period. */
+  period: v.string(),
+  before: v.pipe(v.number(), v.safeInteger()),
+  after: v.pipe(v.number(), v.safeInteger()),
+});
+export type FigureCell = v.InferOutput<typeof FigureCellSchema>;
+
+export const SaveFiguresSchema = v.strictObject({
+  scope: v.string(),
+  how: v.picklist(HOWS),
+  /** What was done, in a few words. */
+  label: v.pipe(v.string(), v.maxLength(200)),
+  cells: v.pipe(v.array(FigureCellSchema), v.minLength(1), v.maxLength(50_000)),
+});
+export type SaveFigures = v.InferOutput<typeof SaveFiguresSchema>;
+
+/** Written as a whole, or not at all because someone else changed some of the same cells. */
+export const SavedFiguresSchema = v.variant('state', [
+  v.object({ state: v.literal('saved'), revision: v.number() }),
+  v.object({
+    state: v.literal('conflict'),
+    cells: v.array(v.object({ ...FigureCellSchema.entries, now: v.number(), person: v.string(), at: v.string() })),
+  }),
+]);
+export type SavedFigures = v.InferOutput<typeof SavedFiguresSchema>;
+
+/** Writes of a version's figures, newest first. */
+export const VersionChangesSchema = v.array(
+  v.object({
+    revision: v.number(),
+    person: v.string(),
+    at: v.string(),
+    how: v.picklist(HOWS),
+    label: v.string(),
+    scope: v.string(),
+    count: v.number(),
+    /** The first of its figures. */
+    cells: v.array(FigureCellSchema),
+  }),
+);
+export type VersionChanges = v.InferOutput<typeof VersionChangesSchema>;
