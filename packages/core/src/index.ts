@@ -91,4 +91,6 @@ export * from './version/run-rate';
 export * from './version/series';
 export * from './version/uplift';
 export * from './version/edit-figures';
+export * from './version/plan-action';
 export * from './version/planning-sheet';
+export * from './version/sheet-figures';

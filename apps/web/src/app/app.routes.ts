@@ -8,6 +8,11 @@ export const routes: Routes = [
     path: 'statements/:id',
     loadComponent: () => import('./statement-screen/statement-screen').then((m) => m.StatementScreen),
   },
+  ...['versions', 'versions/:code'].map((path) => ({
+    path,
+    canDeactivate: [unsavedGuard],
+    loadComponent: () => import('./versions-screen/versions-screen').then((m) => m.VersionsScreen),
+  })),
   {
     path: 'library',
     loadComponent: () => import('./library-screen/library-screen').then((m) => m.LibraryScreen),

@@ -145,6 +145,7 @@ export class CommandPalette {
             ),
           ]
         : []),
+      make('Plan', 'Versions', () => contexts.goTo('/versions', NO_LINES)),
       make('Books', 'Tie-outs', () => contexts.goTo('/tie-outs', NO_LINES)),
       make('Books', 'Books check', () => contexts.goTo('/books-check', NO_LINES)),
       make('Books', 'Adjustments', () => contexts.goTo('/adjustments', NO_LINES)),

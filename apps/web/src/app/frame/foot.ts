@@ -38,6 +38,17 @@ const SHEET_KEYS: readonly [key: string, does: string][] = [
   ['Ctrl Z', 'undo'],
 ];
 
+const PLAN_KEYS: readonly [key: string, does: string][] = [
+  ['0–9 = +', 'type, reckon'],
+  ['F2', 'edit'],
+  ['Shift ↑↓←→', 'select'],
+  ['>', 'repeat right'],
+  ['Del', 'clear'],
+  ['Alt ↓', 'open'],
+  ['Ctrl C V', 'copy, paste'],
+  ['Ctrl Z', 'undo'],
+];
+
 const KEYS_BY_PATH: Record<string, typeof SHEET_KEYS> = {
   '/ledger/lines': LINES_KEYS,
   '/setup/accounts': SHEET_KEYS,
@@ -85,7 +96,9 @@ export class Foot {
       ? this.contexts.context()?.isShaped
         ? SHAPE_KEYS
         : STATEMENT_KEYS
-      : (KEYS_BY_PATH[this.contexts.path()] ?? []),
+      : this.contexts.path().startsWith('/versions/')
+        ? PLAN_KEYS
+        : (KEYS_BY_PATH[this.contexts.path()] ?? []),
   );
   protected readonly proof = computed(() => {
     const view = this.shown.view();

@@ -43,6 +43,20 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
     ],
   },
   {
+    name: 'In a planning sheet',
+    keys: [
+      ['0–9 + − * / =', 'Type over the figure, or reckon on it'],
+      ['F2', 'Edit the figure'],
+      ['Enter, Tab', 'Take it, and go down or on'],
+      ['Shift ↑ ↓ ← →', 'Select a block'],
+      ['>', 'Repeat the first column to the right'],
+      ['Ctrl C, X, V', 'Copy, cut and paste a block, also with a spreadsheet'],
+      ['Del', 'Clear'],
+      ['Alt ↓ ↑', 'Open or close the accounts of a row'],
+      ['Ctrl Z, Ctrl Shift Z', 'Undo and redo'],
+    ],
+  },
+  {
     name: 'In the lines of the ledger',
     keys: [
       ['↑ ↓', 'Next and previous line'],

@@ -38,6 +38,18 @@ import { WorkspaceStore } from '../shared/workspace-store';
           >Library</a
         >
       }
+      @if (statements().length > 0) {
+        <h2>Plan</h2>
+        <a
+          routerLink="/versions"
+          [queryParams]="LEDGER_ONLY"
+          queryParamsHandling="merge"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          title="Versions"
+          >Versions</a
+        >
+      }
       <h2>Books</h2>
       @if (statements().length > 0) {
         <a

@@ -58,12 +58,18 @@ export class TopBar {
     const place = BOOKS_PLACES.find(([start]) => path.startsWith(start));
     if (place) return ['Books', place[1]];
     if (path.startsWith('/library')) return ['Report', 'Library'];
+    if (this.isPlan()) {
+      const version = this.workspace()?.versions.find(({ code }) => path === `/versions/${code}`);
+      return ['Versions', version?.name ?? ''];
+    }
     return ['Statements', this.shown.view()?.name ?? ''];
   });
   protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
+  protected readonly isPlan = computed(() => this.contexts.path().startsWith('/versions'));
   protected readonly hasScope = computed(
     () =>
       this.isStatement() ||
+      this.isPlan() ||
       /^\/(ledger|books-check|tie-outs|adjustments|deliveries\/compare|setup\/accounts)/.test(this.contexts.path()),
   );
   protected readonly versionName = computed(() => {

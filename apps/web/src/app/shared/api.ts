@@ -4,6 +4,7 @@ import { catchError, type Observable, throwError } from 'rxjs';
 import type { Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
   AdjustmentsView, DocumentView, KeptView, LibraryView, MakingsView, Preview, ProposalQuery, RevisionsView, TieOutsQuery, TieOutsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveDrafts, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, StepsView, StepView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WorkspaceSetupView,
+  FiguresQuery, FiguresView, MoveVersion, NewVersion, SavedFigures, SaveFigures, VersionChanges, VersionSettings, VersionView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
@@ -38,6 +39,50 @@ export class Api {
 
   library(): Observable<LibraryView> {
     return this.get('/documents');
+  }
+
+  versions(): Observable<VersionView[]> {
+    return this.get('/versions');
+  }
+
+  createVersion(wanted: NewVersion): Observable<{ code: string }> {
+    return this.post('/versions', wanted);
+  }
+
+  setUpVersion(code: string, settings: VersionSettings): Observable<void> {
+    return this.put(`/versions/${code}`, settings);
+  }
+
+  moveVersion(code: string, move: MoveVersion): Observable<void> {
+    return this.post(`/versions/${code}/state`, move);
+  }
+
+  reviseVersion(code: string): Observable<{ code: string }> {
+    return this.post(`/versions/${code}/revise`, {});
+  }
+
+  adoptVersion(code: string): Observable<SavedFigures[]> {
+    return this.post(`/versions/${code}/adopt`, {});
+  }
+
+  removeVersion(code: string): Observable<void> {
+    return this.http.delete<void>(`${ROOT}/versions/${code}`).pipe(catchError(rethrow));
+  }
+
+  figures(query: FiguresQuery): Observable<FiguresView> {
+    return this.get('/figures', { ...query });
+  }
+
+  saveFigures(code: string, work: SaveFigures): Observable<SavedFigures> {
+    return this.put(`/versions/${code}/figures`, work);
+  }
+
+  versionChanges(code: string): Observable<VersionChanges> {
+    return this.get(`/versions/${code}/changes`);
+  }
+
+  takeBack(code: string, revision: number): Observable<SavedFigures> {
+    return this.post(`/versions/${code}/changes/${revision}/take-back`, {});
   }
 
   document(kind: DocumentKind, id: string): Observable<DocumentView> {

@@ -1,0 +1,8 @@
+import { BarChart, LineChart } from 'echarts/charts';
+import { AriaComponent, GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
+import { init, use } from 'echarts/core';
+import { SVGRenderer } from 'echarts/renderers';
+
+use([AriaComponent, BarChart, GridComponent, LineChart, MarkLineComponent, SVGRenderer, TooltipComponent]);
+
+export { init };

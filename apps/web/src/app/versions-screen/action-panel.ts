@@ -1,0 +1,404 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { catchError, combineLatest, distinctUntilChanged, map, of, startWith, switchMap, type Observable } from 'rxjs';
+import {
+  applyChanges, exactFigure, linesOf, parsePeriodKey, periodKey, PHASINGS, planAction, rowFigures, RUN_RATES,
+  type FigureLines, type FiscalPeriod, type Phasing, type PlanAction, type RunRate, type SeedSource, type SheetRow,
+} from '@margin-lens/core'; // prettier-ignore
+import type { How, VersionView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { Chart, type ChartOption } from '../shared/chart';
+import { barStyle, CHART_FRAME } from '../shared/chart-notation';
+import { LAST_YEAR, PlanningStore } from './planning-store';
+import type { SheetSelection } from './planning-table';
+import { typedUnits } from './sheet-model';
+
+export type ActionKind = 'seed' | 'uplift' | 'phase' | 'series' | 'round' | 'move';
+
+const PHASING_WORDS: Record<Phasing, string> = {
+  even: 'evenly',
+  last_year: 'in last year’s shape',
+  working_days: 'by working days (Monday to Friday)',
+  weeks: 'by the weeks of each period',
+  days: 'by days',
+  profile: 'by a profile of my own',
+  present: 'in the shape that stands there',
+};
+const RUN_RATE_WORDS: Record<RunRate, string> = {
+  month: 'the mean of a month',
+  day: 'the mean of a day, times the days',
+  season: 'with last year’s season',
+};
+const HOWS: Record<ActionKind, How> = {
+  seed: 'seeded',
+  uplift: 'uplifted',
+  phase: 'phased',
+  series: 'typed',
+  round: 'rounded',
+  move: 'moved',
+};
+
+const NO_LINES: FigureLines = new Map();
+
+/** An action on the selection: what it needs, what it would do, and the button that does it. */
+@Component({
+  selector: 'ml-action-panel',
+  imports: [Chart],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './action-panel.html',
+  styleUrl: './action-panel.scss',
+})
+export class ActionPanel {
+  readonly kind = input.required<ActionKind>();
+  readonly selection = input<SheetSelection>();
+  readonly versions = input<readonly VersionView[]>([]);
+  readonly done = output();
+
+  protected readonly store = inject(PlanningStore);
+  private readonly api = inject(Api);
+  protected readonly PHASINGS = PHASINGS.map((phasing) => ({ phasing, words: PHASING_WORDS[phasing] }));
+  protected readonly RUN_RATES = RUN_RATES.map((by) => ({ by, words: RUN_RATE_WORDS[by] }));
+  protected readonly LAST_YEAR = LAST_YEAR;
+
+  /** What was chosen, as text of the fields. */
+  protected readonly form = signal({
+    span: 'rest' as 'rest' | 'selection',
+    seedBy: 'take' as 'take' | RunRate,
+    source: 'actual',
+    yearsBack: 1,
+    readFrom: '',
+    readTo: '',
+    factor: '100',
+    onlyEmpty: false,
+    percent: '1.5',
+    by: 'percent' as 'percent' | 'amount',
+    each: 'each' as 'each' | 'base',
+    compounding: '' as '' | 'flat' | 'compounding',
+    phasing: 'last_year' as Phasing,
+    total: '',
+    profile: '',
+    series: 'step' as 'step' | 'declining_balance' | 'straight_line',
+    start: '',
+    step: '',
+    yearly: '5',
+    life: '60',
+    roundTo: '1000',
+    keepsTotal: true,
+    move: 'months' as 'months' | 'value' | 'flip' | 'clear',
+    months: '1',
+    dimension: '',
+    fromValue: '',
+    toValue: '',
+  });
+
+  protected set(change: Partial<ReturnType<typeof this.form>>): void {
+    this.form.update((form) => ({ ...form, ...change }));
+  }
+
+  protected readonly rows = computed((): readonly SheetRow[] => {
+    const [selection, model] = [this.selection(), this.store.model()];
+    if (!selection || !model) return [];
+    const ids = new Set(selection.rows.map(({ id }) => id));
+    return model.rows.filter(({ id }) => ids.has(id));
+  });
+  /** Months that the action is about: those selected, or from the first of them on. */
+  protected readonly months = computed(() => {
+    const [selection, model] = [this.selection(), this.store.model()];
+    if (!selection || !model) return [];
+    const chosen = [...new Set(selection.columns.flatMap((at) => [...(model.columns[at]?.periods ?? [])]))].sort(
+      (a, b) => a - b,
+    );
+    if (this.form().span === 'selection' || chosen.length > 1) return chosen;
+    return model.input.frame.own.flatMap((_, at) => (at >= chosen[0]! ? [at] : []));
+  });
+  protected readonly own = computed(() => this.months().filter((month) => this.store.model()?.input.frame.own[month]));
+  protected readonly places = computed(
+    () => this.store.place()?.periods.filter(({ kind }) => kind === 'regular') ?? [],
+  );
+  private readonly periods = computed((): FiscalPeriod[] => {
+    const calendar = this.store.calendar();
+    return calendar ? this.store.ordinals().map((ordinal) => calendar.periods[ordinal]!) : [];
+  });
+  protected readonly title = computed(() => {
+    const rows = this.rows();
+    const names = this.own().map((month) => this.periods()[month]?.label ?? '');
+    if (rows.length === 0 || names.length === 0) return '';
+    const which = rows.length === 1 ? rows[0]!.label : `${rows.length} rows`;
+    const span = names.length === 1 ? names[0] : `${names[0]} to ${names.at(-1)}`;
+    return `${which} · ${span} · ${names.length} ${names.length === 1 ? 'month' : 'months'}`;
+  });
+  protected readonly dimension = computed(() =>
+    this.store.makings()?.dimensions.find(({ name }) => name === this.form().dimension),
+  );
+
+  private readonly seedQuestion = computed(() => {
+    const place = this.store.place();
+    if (this.kind() !== 'seed' || !place) return undefined;
+    const { seedBy, source, yearsBack, readFrom, readTo } = this.form();
+    const back = (key: string, years: number) => {
+      const { fiscalYear, number } = parsePeriodKey(key)!;
+      return periodKey(fiscalYear - years, number);
+    };
+    const { version, scope } = place;
+    const span =
+      seedBy === 'take'
+        ? [back(version.from, yearsBack), back(version.to, yearsBack)]
+        : this.readSpan(readFrom, readTo);
+    const [from, to] = span;
+    if (!from || !to || to < from) return undefined;
+    return {
+      scope: scope.code,
+      version: source,
+      from,
+      to,
+      lastFrom: back(from, 1),
+      lastTo: back(to, 1),
+      needsSeason: seedBy === 'season',
+    };
+  });
+  private readonly seedAnswer = toSignal(
+    toObservable(this.seedQuestion).pipe(
+      distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b)),
+      switchMap((question): Observable<{ source?: SeedSource; problem?: string }> => {
+        if (!question) return of({});
+        const { scope, version, from, to, lastFrom, lastTo, needsSeason } = question;
+        const lastYear = needsSeason
+          ? this.api.figures({ scope, version: 'actual', from: lastFrom, to: lastTo })
+          : of({ lines: [], periods: [] });
+        return combineLatest([this.api.figures({ scope, version, from, to }), lastYear]).pipe(
+          map(([view, before]) => {
+            const byKey = new Map((this.store.calendar()?.periods ?? []).map((period) => [period.key, period]));
+            return {
+              source: {
+                lines: linesOf(view.lines),
+                periods: view.periods.map((key) => byKey.get(key)!),
+                lastYear: linesOf(before.lines),
+              },
+            };
+          }),
+          catchError((error: { message: string }) => of({ problem: error.message })),
+          startWith({}),
+        );
+      }),
+    ),
+    { initialValue: {} },
+  );
+
+  /** Months that a run rate is read from: those chosen, else the last three actual ones. */
+  private readSpan(readFrom: string, readTo: string): [string | undefined, string | undefined] {
+    const place = this.store.place();
+    const last = place?.version.cutOver || place?.scope.posted.at(-1) || '';
+    const held = this.places().filter(({ key }) => key <= last);
+    return [readFrom || held.at(-3)?.key, readTo || held.at(-1)?.key];
+  }
+  protected readonly readFrom = computed(() => this.seedQuestion()?.from ?? '');
+  protected readonly readTo = computed(() => this.seedQuestion()?.to ?? '');
+
+  protected readonly warnings = computed((): string[] => {
+    const place = this.store.place();
+    const form = this.form();
+    if (!place) return [];
+    const warnings: string[] = [];
+    if (this.kind() === 'seed' && form.seedBy === 'take' && form.source === 'actual' && form.yearsBack === 0)
+      warnings.push(
+        'These are the actuals that the version will be compared with: the variances would come out as nothing.',
+      );
+    if (this.kind() === 'uplift' && form.compounding === '')
+      warnings.push('Say whether the rate counts once or every month.');
+    const uplifts = this.store.view() ? this.store.canUndo() : undefined;
+    if (this.kind() === 'uplift' && form.compounding === 'compounding' && uplifts?.startsWith('Uplift'))
+      warnings.push('The last step was an uplift too; a compounding rate would be applied twice.');
+    return warnings;
+  });
+
+  protected readonly action = computed((): PlanAction | string => {
+    const form = this.form();
+    const [row] = this.rows();
+    if (!row) return 'Select rows and months in the sheet.';
+    const { shownUnit, whole } = typedUnits(row, this.store.unit());
+    const number = (text: string) => Number(text.replace(/[,\s]/g, ''));
+    const bad = (text: string, what: string) =>
+      text.trim() === '' || !Number.isFinite(number(text)) ? `${what} is not a number.` : undefined;
+    switch (this.kind()) {
+      case 'seed': {
+        const { source, problem } = this.seedAnswer() as { source?: SeedSource; problem?: string };
+        if (!source) return problem ?? 'Reading what it is seeded from…';
+        const wrong = bad(form.factor, 'The factor');
+        if (wrong) return wrong;
+        const common = { source, factor: number(form.factor) / 100, onlyEmpty: form.onlyEmpty };
+        return form.seedBy === 'take' ? { kind: 'seed', ...common } : { kind: 'run_rate', by: form.seedBy, ...common };
+      }
+      case 'uplift': {
+        const wrong = bad(form.percent, 'The rate');
+        if (wrong) return wrong;
+        if (form.compounding === '') return '';
+        const rate =
+          form.by === 'percent'
+            ? { percent: number(form.percent) }
+            : { percent: 0, amount: Math.round(number(form.percent) * shownUnit) * this.readingSign(row) };
+        return {
+          kind: 'uplift',
+          uplift: { ...rate, from: form.each, compounding: form.compounding === 'compounding' },
+        };
+      }
+      case 'phase': {
+        const wrong = form.total.trim() === '' ? undefined : bad(form.total, 'The total');
+        if (wrong) return wrong;
+        const profile = form.profile
+          .split(/[\s;]+/)
+          .filter(Boolean)
+          .map(number);
+        return {
+          kind: 'phase',
+          phasing: form.phasing,
+          profile,
+          ...(form.total.trim() !== '' && { total: Math.round(number(form.total) * shownUnit) }),
+        };
+      }
+      case 'series': {
+        const wrong =
+          bad(form.start, 'The first field') ??
+          (form.series === 'straight_line' ? undefined : bad(form.step, 'The second field'));
+        if (wrong) return wrong;
+        const [start, step] = [
+          Math.round(number(form.start) * shownUnit),
+          Math.round(number(form.step || '0') * shownUnit),
+        ];
+        if (form.series === 'step') return { kind: 'series', series: { by: 'step', start, step } };
+        if (form.series === 'declining_balance')
+          return {
+            kind: 'series',
+            series: { by: 'declining_balance', balance: start, yearlyPercent: number(form.yearly), repayment: step },
+          };
+        return {
+          kind: 'series',
+          series: {
+            by: 'straight_line',
+            cost: start,
+            residue: step,
+            lifeMonths: Math.max(1, Math.round(number(form.life))),
+          },
+        };
+      }
+      case 'round': {
+        const wrong = bad(form.roundTo, 'The step');
+        return (
+          wrong ?? {
+            kind: 'round',
+            step: Math.max(1, Math.round(number(form.roundTo) * whole)),
+            keepsTotal: form.keepsTotal,
+          }
+        );
+      }
+      case 'move': {
+        if (form.move === 'flip') return { kind: 'flip' };
+        if (form.move === 'clear') return { kind: 'write', figures: this.own().map(() => 0) };
+        if (form.move === 'value')
+          return form.dimension === ''
+            ? 'Choose a dimension.'
+            : { kind: 'move_value', dimension: form.dimension, from: form.fromValue, to: form.toValue };
+        return bad(form.months, 'The number of months') ?? { kind: 'move_months', by: Math.round(number(form.months)) };
+      }
+    }
+  });
+
+  private readingSign({ leaves }: SheetRow): 1 | -1 {
+    return leaves[0]?.sign ?? 1;
+  }
+
+  protected readonly planned = computed(() => {
+    const [action, model] = [this.action(), this.store.model()];
+    if (typeof action === 'string' || !model) return undefined;
+    return planAction(action, {
+      lines: this.store.lines(),
+      frame: model.input.frame,
+      rows: this.rows(),
+      months: this.months(),
+      periods: this.periods(),
+      lastYear: this.store.lastYear(),
+      holidays: new Set(),
+    });
+  });
+  protected readonly says = computed(() => {
+    const action = this.action();
+    return typeof action === 'string' ? action : (this.planned()?.problems.join(' ') ?? '');
+  });
+
+  /** Before and after of the first selected row, by month and over the sheet. */
+  protected readonly result = computed(() => {
+    const [planned, model, row] = [this.planned(), this.store.model(), this.rows()[0]];
+    if (!planned || !model || !row || planned.changes.length === 0) return undefined;
+    const { frame } = model.input;
+    const after = applyChanges(this.store.lines(), planned.changes, frame.own.length);
+    const sumRows = this.rows().filter(
+      ({ leaves, id }) =>
+        leaves.length > 0 && !this.rows().some((other) => id !== other.id && id.startsWith(`${other.id}:`)),
+    );
+    const alike = sumRows.filter(
+      ({ isBalance, shownSign }) => isBalance === row.isBalance && shownSign === row.shownSign,
+    );
+    const months = (lines: FigureLines) =>
+      alike
+        .map((each) => rowFigures(lines, each, frame))
+        .reduce(
+          (a, b) => a.map((figure, at) => figure + b[at]!),
+          frame.own.map(() => 0),
+        );
+    const [was, is] = [months(this.store.lines()), months(after)];
+    const whole = (figures: readonly number[]) =>
+      (row.isBalance ? figures.at(-1)! : figures.reduce((a, b) => a + b, 0)) * row.shownSign;
+    const text = (amount: number) => exactFigure({ amount, unit: row.unit });
+    const change = whole(is) - whole(was);
+    return {
+      was,
+      is,
+      before: text(whole(was)),
+      after: text(whole(is)),
+      change: change === 0 ? '–' : text(change),
+      percent: whole(was) === 0 ? '' : `${((100 * change) / Math.abs(whole(was))).toFixed(1)} %`,
+      cells: planned.changes.length,
+    };
+  });
+  protected readonly chart = computed((): ChartOption | undefined => {
+    const [result, model] = [this.result(), this.store.model()];
+    if (!result || !model) return undefined;
+    const kind = this.store.place()?.version.kind === 'plan' ? 'plan' : 'forecast';
+    const labels = this.periods().map(({ label, start }) => MONTH.format(new Date(`${start}T00:00:00Z`)) || label);
+    return {
+      ...CHART_FRAME,
+      grid: { ...CHART_FRAME.grid, top: 6 },
+      xAxis: {
+        type: 'category',
+        data: labels,
+        axisTick: { show: false },
+        axisLabel: { fontSize: 10, interval: 0, color: '#5a6165' },
+      },
+      yAxis: { type: 'value', show: false, scale: false },
+      series: [
+        {
+          type: 'bar',
+          barWidth: '62%',
+          data: result.is.map((value, at) => ({
+            value,
+            itemStyle: barStyle(model.input.frame.own[at] ? kind : 'actual'),
+          })),
+        },
+        { type: 'line', data: result.was, step: 'middle', symbol: 'none', lineStyle: { color: '#a87418', width: 1.5 } },
+      ],
+    };
+  });
+
+  protected apply(): void {
+    const planned = this.planned();
+    if (!planned || planned.changes.length === 0) return;
+    const label = { seed: 'Seed', uplift: 'Uplift', phase: 'Phase', series: 'Series', round: 'Round', move: 'Move' }[
+      this.kind()
+    ];
+    const how = this.kind() === 'move' && this.form().move === 'clear' ? 'cleared' : HOWS[this.kind()];
+    const rows = this.rows();
+    this.store.change(`${label} ${rows.length === 1 ? rows[0]!.label : `${rows.length} rows`}`, how, planned.changes);
+    this.done.emit();
+  }
+}
+
+const MONTH = new Intl.DateTimeFormat('en-GB', { month: 'narrow', timeZone: 'UTC' }); // prettier-ignore

@@ -1,0 +1,113 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { exactFigure } from '@margin-lens/core';
+import { PlanningStore } from './planning-store';
+import type { SheetSelection } from './planning-table';
+
+/** What the selected cell is: its exact figure, its grain, what stood there last year, and the sum of the block. */
+@Component({
+  selector: 'ml-cell-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (cell(); as cell) {
+      <h2>{{ cell.row }}</h2>
+      <p class="thin">{{ cell.column }}</p>
+      <p class="big" [class.negative]="cell.isNegative">{{ cell.exact || 'No figure' }}</p>
+      <dl>
+        <dt>The cell covers</dt>
+        <dd>{{ cell.grain }}</dd>
+        @for (line of cell.beside; track line.name) {
+          <dt>{{ line.name }}</dt>
+          <dd>{{ line.text }}</dd>
+        }
+        @if (cell.blockSum) {
+          <dt>Sum of {{ cell.cells }} cells</dt>
+          <dd>{{ cell.blockSum }}</dd>
+        }
+      </dl>
+      <p class="thin">{{ cell.how }}</p>
+      <h3>Typing</h3>
+      <p class="thin">
+        1200*1.02 reckons · +5% and -5% change the figure · +500 adds · 12k is twelve thousand · 1000/month, /quarter
+        and /year convert to what the cell covers.
+      </p>
+    } @else {
+      <p class="thin">Select a cell.</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 12px 14px;
+    }
+    h2 {
+      margin: 0;
+      font: 600 16px/1.3 var(--serif);
+    }
+    h3 {
+      margin: 14px 0 4px;
+      font: 600 13.5px/1.3 var(--sans);
+    }
+    .thin {
+      margin: 0;
+      color: var(--ink-2);
+      font-size: 13px;
+    }
+    .big {
+      margin: 8px 0 10px;
+      font: 600 26px/1.1 var(--serif);
+      font-variant-numeric: lining-nums tabular-nums;
+    }
+    dl {
+      display: grid;
+      grid-template-columns: 1fr auto;
+      gap: 3px 10px;
+      margin: 0 0 10px;
+    }
+    dt {
+      color: var(--ink-2);
+    }
+    dd {
+      margin: 0;
+      text-align: right;
+      font-variant-numeric: tabular-nums;
+    }
+  `,
+})
+export class CellPanel {
+  readonly selection = input<SheetSelection>();
+  private readonly store = inject(PlanningStore);
+
+  protected readonly cell = computed(() => {
+    const [selection, model] = [this.selection(), this.store.model()];
+    if (!selection || !model) return undefined;
+    const row = model.rows.find(({ id }) => id === selection.row.id);
+    const column = model.columns[selection.column];
+    if (!row || !column) return undefined;
+    const figure = model.figures(row)[selection.column] ?? null;
+    const text = (amount: number | null) => (amount === null ? '' : exactFigure({ amount, unit: row.unit }));
+    const alike = selection.rows.every(({ unit }) => JSON.stringify(unit) === JSON.stringify(row.unit));
+    const figures = selection.rows.flatMap((each) => selection.columns.map((at) => model.figures(each)[at] ?? 0));
+    const periods = this.store.place()!.periods;
+    const names = column.periods.map((at) => periods.find(({ ordinal }) => ordinal === this.store.ordinals()[at])!.name);
+    const months = names.length === 1 ? names[0]! : `${names[0]} to ${names.at(-1)}`;
+    return {
+      row: row.label,
+      column: months,
+      exact: text(figure),
+      isNegative: (figure ?? 0) < 0,
+      grain: names.length === 1 ? 'one month' : `${names.length} months`,
+      beside: model.input.comparisons.map(({ name }, index) => ({ name, text: text(model.compared(row, index)[selection.column] ?? null) || '–' })),
+      blockSum: alike && figures.length > 1 && row.unit.kind !== 'ratio' ? text(figures.reduce((a, b) => a + b, 0)) : '',
+      cells: figures.length,
+      how: howWords(row.leaves.length, model.isActual(selection.column), names.length, row.isBalance),
+    };
+  }); // prettier-ignore
+}
+
+function howWords(leaves: number, isActual: boolean, months: number, isBalance: boolean): string {
+  if (leaves === 0) return 'Computed from other rows.';
+  if (isActual) return 'Actual: it is changed by postings, not here.';
+  if (isBalance) return 'A closing figure: what is typed changes the movement of the month.';
+  const spread = [...(months > 1 ? ['its months'] : []), ...(leaves > 1 ? [`its ${leaves} accounts`] : [])];
+  return spread.length === 0 ? 'What is typed is the figure of the month.' : `What is typed is spread over ${spread.join(' and ')}, in proportion to what they hold.`; // prettier-ignore
+}

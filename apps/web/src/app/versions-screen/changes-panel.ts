@@ -1,0 +1,151 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { exactFigure } from '@margin-lens/core';
+import type { ErrorReply, VersionChanges, VersionView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { currencyUnit } from '../shared/currency-unit';
+import { momentInWords } from '../shared/moment';
+import { WorkspaceStore } from '../shared/workspace-store';
+
+/** Every write of a version's figures: who, when, how, before and after; each can be taken back. */
+@Component({
+  selector: 'ml-changes-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (problem(); as text) {
+      <p class="issue" role="alert">{{ text }}</p>
+    }
+    @for (change of changes(); track change.revision) {
+      <article>
+        <p>
+          <strong>{{ change.label || change.how }}</strong>
+          @if (version().mayEdit) {
+            <button type="button" class="plain" (click)="takeBack(change.revision)">take back</button>
+          }
+        </p>
+        <p class="thin">{{ moment(change.at) }} · {{ change.person }} · {{ change.how }} · {{ change.scope }}</p>
+        <ul>
+          @for (cell of change.shown; track $index) {
+            <li>
+              <span>{{ cell.place }}</span> <span class="figures">{{ cell.before }} → {{ cell.after }}</span>
+            </li>
+          }
+          @if (change.more > 0) {
+            <li class="thin">and {{ change.more }} more</li>
+          }
+        </ul>
+      </article>
+    } @empty {
+      <p class="thin">{{ isLoading() ? 'Reading the changes…' : 'Nothing was changed here yet.' }}</p>
+    }
+    @for (event of version().history; track $index) {
+      <article class="event">
+        <p>{{ event.what }}</p>
+        <p class="thin">{{ moment(event.at) }} · {{ event.person }}</p>
+      </article>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 10px 14px;
+    }
+    article {
+      padding: 6px 0;
+      border-bottom: 1px solid var(--rule);
+    }
+    p {
+      display: flex;
+      justify-content: space-between;
+      gap: 8px;
+      margin: 0;
+    }
+    .thin {
+      color: var(--ink-2);
+      font-size: 12.5px;
+    }
+    ul {
+      margin: 3px 0 0;
+      padding: 0;
+      list-style: none;
+      font-size: 12.5px;
+    }
+    li {
+      display: flex;
+      justify-content: space-between;
+      gap: 8px;
+    }
+    .figures {
+      white-space: nowrap;
+      font-variant-numeric: tabular-nums;
+    }
+    .plain {
+      border: 0;
+      background: none;
+      color: var(--brand);
+      font: inherit;
+      cursor: pointer;
+    }
+  `,
+})
+export class ChangesPanel {
+  readonly version = input.required<VersionView>();
+  readonly changed = output();
+  private readonly api = inject(Api);
+  private readonly workspaces = inject(WorkspaceStore);
+  protected readonly moment = momentInWords;
+  private readonly all = signal<VersionChanges>([]);
+  protected readonly isLoading = signal(true);
+  protected readonly problem = signal('');
+
+  protected readonly changes = computed(() => {
+    const state = this.workspaces.state();
+    const entities = state.state === 'loaded' ? state.workspace.entities : [];
+    return this.all().map((change) => {
+      const unit = currencyUnit(entities.find(({ code }) => code === change.scope)?.currency ?? 'EUR');
+      const text = (amount: number) => (amount === 0 ? '–' : exactFigure({ amount, unit }));
+      const shown = change.cells.slice(0, 4).map((cell) => ({ place: `${cell.account} ${cell.period}`, before: text(cell.before), after: text(cell.after) }));
+      return { ...change, shown, more: change.count - shown.length };
+    });
+  }); // prettier-ignore
+
+  constructor() {
+    effect(() => {
+      const { code } = this.version();
+      untracked(() => this.load(code));
+    });
+  }
+
+  private load(code: string): void {
+    this.isLoading.set(true);
+    this.api.versionChanges(code).subscribe({
+      next: (changes) => {
+        this.all.set(changes);
+        this.isLoading.set(false);
+      },
+      error: (error: ErrorReply) => this.problem.set(`${error.message} ${error.hint}`),
+    });
+  }
+
+  protected takeBack(revision: number): void {
+    const { code } = this.version();
+    this.api.takeBack(code, revision).subscribe({
+      next: (saved) => {
+        const places = saved.state === 'conflict' ? saved.cells.map((cell) => `${cell.account} ${cell.period}`) : [];
+        this.problem.set(places.length === 0 ? '' : `Not taken back: ${places.slice(0, 5).join(', ')} changed since.`);
+        this.load(code);
+        this.changed.emit();
+      },
+      error: (error: ErrorReply) => this.problem.set(`${error.message} ${error.hint}`),
+    });
+  }
+}

@@ -1,0 +1,363 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import {
+  catchError,
+  concatMap,
+  debounceTime,
+  EMPTY,
+  forkJoin,
+  map,
+  of,
+  Subject,
+  switchMap,
+  tap,
+  type Observable,
+} from 'rxjs';
+import {
+  applyChanges, buildCalendar, digitsOf, inverseChanges, linesOf, mergeChanges, periodKey, parsePeriodKey, sheetColumns,
+  type FigureChange, type FigureLines, type FiscalCalendar, type RowLayout, type ShownUnit,
+} from '@margin-lens/core'; // prettier-ignore
+import type { EntityView, ErrorReply, FigureCell, FiguresView, How, MakingsView, PeriodView, SavedFigures, VersionView } from '@margin-lens/contract'; // prettier-ignore
+import { Api } from '../shared/api';
+import { enterCells, SheetModel, type CellEntry, type Comparison, type EntryProblem } from './sheet-model';
+
+/** Pause in the edits after which they are sent, in milliseconds. */
+const SAVE_PAUSE_MS = 300; // 50 to 2000
+/** Steps that can be undone. */
+const UNDO_STEPS = 500; // 10 to 5000
+
+export const LAST_YEAR = 'last_year';
+
+/** What is on the sheet. */
+export interface SheetPlace {
+  version: VersionView;
+  scope: EntityView;
+  calendar: string;
+  periods: readonly PeriodView[];
+  rows: string;
+  comparisons: readonly { code: string; name: string; kind: string }[];
+}
+
+interface Loaded {
+  place: SheetPlace;
+  calendar: FiscalCalendar;
+  view: FiguresView;
+  layout: RowLayout;
+  makings: MakingsView;
+  lastYear: FiguresView | undefined;
+  comparisons: readonly Comparison[];
+}
+
+interface Step {
+  label: string;
+  how: How;
+  changes: readonly FigureChange[];
+}
+
+/** A figure that someone else changed while it was changed here. */
+export type Conflict = Extract<SavedFigures, { state: 'conflict' }>['cells'][number];
+
+/** The planning sheet of a version and entity: its figures, what is done to them, and what is still to be saved. */
+@Injectable()
+export class PlanningStore {
+  private readonly api = inject(Api);
+
+  private readonly places = new Subject<SheetPlace>();
+  private readonly loaded = signal<Loaded | undefined>(undefined);
+  readonly place = computed(() => this.loaded()?.place);
+  readonly view = computed(() => this.loaded()?.view);
+  readonly calendar = computed(() => this.loaded()?.calendar);
+  readonly makings = computed(() => this.loaded()?.makings);
+  readonly layout = computed(() => this.loaded()?.layout);
+  readonly isLoading = signal(false);
+  readonly error = signal<ErrorReply | undefined>(undefined);
+
+  readonly grain = signal<'month' | 'quarter'>('month');
+  readonly dimensions = signal<readonly string[]>([]);
+  readonly hideUnused = signal(true);
+  readonly open = signal<ReadonlySet<string>>(new Set());
+  readonly unit = signal<ShownUnit>(1000);
+
+  readonly lines = signal<FigureLines>(new Map());
+  private readonly past = signal<readonly Step[]>([]);
+  private readonly future = signal<readonly Step[]>([]);
+  readonly canUndo = computed(() => this.past().at(-1)?.label);
+  readonly canRedo = computed(() => this.future().at(-1)?.label);
+  readonly problems = signal<readonly EntryProblem[]>([]);
+
+  private readonly unsent = signal<readonly Step[]>([]);
+  private readonly sends = new Subject<void>();
+  readonly saveState = signal<'saved' | 'saving' | 'failed'>('saved');
+  readonly saveError = signal<ErrorReply | undefined>(undefined);
+  readonly conflicts = signal<readonly Conflict[]>([]);
+  readonly unsaved = computed(() => this.unsent().length);
+  /** Writes that the server took since the sheet was read. */
+  readonly saves = signal(0);
+  private lastMerge: string | undefined;
+
+  /** Periods of the sheet as ordinals of the calendar. */
+  readonly ordinals = computed(() => {
+    const loaded = this.loaded();
+    if (!loaded) return [];
+    const ordinalOf = new Map(loaded.calendar.periods.map(({ key, ordinal }) => [key, ordinal]));
+    return loaded.view.periods.map((key) => ordinalOf.get(key)!);
+  });
+
+  readonly model = computed((): SheetModel | undefined => {
+    const loaded = this.loaded();
+    if (!loaded || loaded.view.periods.length === 0) return undefined;
+    const { calendar, layout, makings, view, place, comparisons } = loaded;
+    const periods = this.ordinals();
+    const { currency } = place.scope;
+    const openings = openingsOf(view);
+    return new SheetModel({
+      source: {
+        rowLayout: layout,
+        accounts: makings.accounts,
+        calendar,
+        currency: { kind: 'currency', code: currency, digits: digitsOf(currency) },
+        trees: makings.dimensions,
+        periods,
+        columns: sheetColumns(calendar, periods, this.grain()),
+        openings,
+      },
+      frame: { own: view.actual.map((isActual) => !isActual && place.version.mayEdit), openings },
+      lines: this.lines(),
+      dimensions: this.dimensions(),
+      open: this.open(),
+      hideUnused: this.hideUnused(),
+      comparisons,
+    });
+  });
+
+  /** Last year's lines by the months of the sheet. */
+  readonly lastYear = computed(() => linesOf(this.loaded()?.lastYear?.lines ?? []));
+
+  constructor() {
+    this.places
+      .pipe(
+        tap(() => this.isLoading.set(true)),
+        switchMap((place) =>
+          this.load(place).pipe(
+            catchError((error: ErrorReply) => {
+              this.error.set(error);
+              this.isLoading.set(false);
+              return EMPTY;
+            }),
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((loaded) => {
+        const before = this.loaded()?.place;
+        const isSame = before?.version.code === loaded.place.version.code && before.scope.code === loaded.place.scope.code;
+        this.loaded.set(loaded);
+        this.saves.set(0);
+        this.lines.set(this.withUnsent(linesOf(loaded.view.lines)));
+        if (!isSame) this.forget();
+        this.error.set(undefined);
+        this.isLoading.set(false);
+      });
+    this.sends
+      .pipe(
+        debounceTime(SAVE_PAUSE_MS),
+        concatMap(() => this.send()),
+        takeUntilDestroyed(),
+      )
+      .subscribe();
+  } // prettier-ignore
+
+  show(place: SheetPlace): void {
+    this.places.next(place);
+  }
+
+  /** Reads the sheet anew, keeping what is not saved yet. */
+  reload(): void {
+    const place = this.place();
+    if (place) this.places.next(place);
+  }
+
+  /** Types or pastes into cells, as one step. */
+  enter(label: string, how: How, entries: readonly CellEntry[]): void {
+    const model = this.model();
+    if (!model) return;
+    const { changes, problems } = enterCells(model, entries, this.unit());
+    this.problems.set(problems);
+    if (changes.length > 0) this.change(label, how, changes);
+  }
+
+  /** Changes figures, as one step. Changes that bear the same `merge` one after another are one step. */
+  change(label: string, how: How, changes: readonly FigureChange[], merge?: string): void {
+    if (changes.length === 0) return;
+    const last = this.past().at(-1);
+    const grows = merge !== undefined && merge === this.lastMerge && last !== undefined;
+    const step = grows ? { ...last, changes: mergeChanges(last.changes, changes) } : { label, how, changes };
+    this.past.update((steps) => [...(grows ? steps.slice(0, -1) : steps), step].slice(-UNDO_STEPS));
+    this.future.set([]);
+    this.lastMerge = merge;
+    this.put({ label, how, changes });
+  }
+
+  undo(): void {
+    this.turn(this.past, this.future);
+  }
+
+  redo(): void {
+    this.turn(this.future, this.past);
+  }
+
+  private turn(from: typeof this.past, to: typeof this.past): void {
+    const step = from().at(-1);
+    if (!step) return;
+    const isUndo = from === this.past;
+    from.update((steps) => steps.slice(0, -1));
+    to.update((steps) => [...steps, step]);
+    this.lastMerge = undefined;
+    const current = this.lines();
+    const wanted = isUndo ? inverseChanges(step.changes) : step.changes;
+    const changes = wanted.map((change) => ({ ...change, before: figureAt(current, change) })).filter(({ before, after }) => before !== after); // prettier-ignore
+    this.put({ label: step.label, how: isUndo ? 'undone' : step.how, changes });
+  }
+
+  private put(step: Step): void {
+    const { length } = this.view()?.periods ?? [];
+    this.lines.update((lines) => applyChanges(lines, step.changes, length));
+    if (step.changes.length === 0) return;
+    this.unsent.update((steps) => [...steps, step]);
+    this.saveState.set('saving');
+    this.sends.next();
+  }
+
+  /** Sends what waits; changes of the same kind one after another go together. */
+  private send(): Observable<unknown> {
+    const [first, ...rest] = this.unsent();
+    const place = this.place();
+    if (!first || !place) return EMPTY;
+    const other = rest.findIndex(({ how, label }) => how !== first.how || label !== first.label);
+    const steps = [first, ...(other < 0 ? rest : rest.slice(0, other))];
+    const changes = steps.reduce<FigureChange[]>((all, step) => mergeChanges(all, step.changes), []);
+    const done = () => this.unsent.update((waiting) => waiting.slice(steps.length));
+    if (changes.length === 0) {
+      done();
+      return this.afterSend();
+    }
+    const { code } = place.version;
+    return this.api
+      .saveFigures(code, { scope: place.scope.code, how: first.how, label: first.label, cells: changes.map((change) => this.cellOf(change)) })
+      .pipe(
+        tap((saved) => {
+          done();
+          if (saved.state === 'conflict') this.meet(saved.cells, changes);
+          this.saves.update((count) => count + 1);
+        }),
+        switchMap(() => this.afterSend()),
+        catchError((error: ErrorReply) => {
+          this.saveState.set('failed');
+          this.saveError.set(error);
+          return EMPTY;
+        }),
+      );
+  } // prettier-ignore
+
+  private afterSend(): Observable<unknown> {
+    this.saveError.set(undefined);
+    if (this.unsent().length > 0) return this.send();
+    this.saveState.set('saved');
+    return of(undefined);
+  }
+
+  /** Tries again to send what could not be saved. */
+  retry(): void {
+    this.sends.next();
+  }
+
+  /** Gives up what could not be saved, and reads what the server has. */
+  dropUnsaved(): void {
+    this.unsent.set([]);
+    this.saveState.set('saved');
+    this.saveError.set(undefined);
+    this.reload();
+  }
+
+  /** Shows what others wrote; the changes that do not touch it are sent again. */
+  private meet(cells: readonly Conflict[], changes: readonly FigureChange[]): void {
+    const isTheirs = (change: FigureChange) => cells.some((cell) => isSameCell(this.cellOf(change), cell));
+    const mine = changes.filter((change) => !isTheirs(change));
+    if (mine.length > 0) this.unsent.update((steps) => [{ label: 'the rest', how: 'typed', changes: mine }, ...steps]);
+    this.conflicts.update((known) => [...known.filter((old) => !cells.some((cell) => isSameCell(old, cell))), ...cells]);
+    const { length } = this.view()!.periods;
+    this.lines.update((lines) => applyChanges(lines, cells.flatMap((cell) => this.changeOf(cell, cell.after, cell.now)), length));
+  } // prettier-ignore
+
+  /** Settles a conflict: theirs stays, or mine is written over it. */
+  settle(conflict: Conflict, take: 'theirs' | 'mine'): void {
+    this.conflicts.update((known) => known.filter((each) => each !== conflict));
+    if (take === 'mine') this.change('My figure', 'typed', this.changeOf(conflict, conflict.now, conflict.after));
+  }
+
+  private changeOf(cell: FigureCell, before: number, after: number): FigureChange[] {
+    const period = this.view()!.periods.indexOf(cell.period);
+    return period < 0 ? [] : [{ account: cell.account, combination: cell.combination, period, before, after }];
+  }
+
+  private cellOf({ account, combination, period, before, after }: FigureChange): FigureCell {
+    return { account, combination, period: this.view()!.periods[period]!, before, after };
+  }
+
+  private withUnsent(lines: FigureLines): FigureLines {
+    const { length } = this.view()?.periods ?? [];
+    return this.unsent().reduce((all, step) => applyChanges(all, step.changes, length), lines);
+  }
+
+  private forget(): void {
+    this.past.set([]);
+    this.future.set([]);
+    this.problems.set([]);
+    this.conflicts.set([]);
+    this.lastMerge = undefined;
+  }
+
+  private load(place: SheetPlace): Observable<Loaded> {
+    const { version, scope } = place;
+    const range = { scope: scope.code, from: version.from, to: version.to };
+    const lastYear = this.figuresBack(place, 1);
+    const known = this.loaded();
+    return forkJoin({
+      view: this.api.figures({ ...range, version: version.code }),
+      layout: known?.layout.id === place.rows ? of(known.layout) : this.api.document('row_layout', place.rows).pipe(map(({ document }) => document as RowLayout)),
+      makings: known ? of(known.makings) : this.api.makings(),
+      lastYear,
+      comparisons: place.comparisons.length === 0 ? of([]) : forkJoin(place.comparisons.map((each) =>
+        (each.code === LAST_YEAR ? lastYear : this.api.figures({ ...range, version: each.code })).pipe(
+          map((view): Comparison => ({
+            code: each.code,
+            name: each.name,
+            notation: each.code === LAST_YEAR ? 'prior_year' : each.kind === 'actual' ? 'actual' : each.kind === 'plan' ? 'plan' : 'forecast',
+            lines: linesOf(view?.lines ?? []),
+            openings: view ? openingsOf(view) : new Map<string, number>(),
+          })),
+        ),
+      )),
+    }).pipe(map((all) => ({ ...all, place, calendar: buildCalendar(place.calendar, [...place.periods]) })));
+  } // prettier-ignore
+
+  /** Actual figures of the same months some years before, where the calendar reaches so far. */
+  private figuresBack({ version, scope, periods }: SheetPlace, years: number): Observable<FiguresView | undefined> {
+    const back = (key: string) => {
+      const { fiscalYear, number } = parsePeriodKey(key)!;
+      return periodKey(fiscalYear - years, number);
+    };
+    const [from, to] = [back(version.from), back(version.to)];
+    if (!periods.some(({ key }) => key === from)) return of(undefined);
+    return this.api.figures({ version: 'actual', scope: scope.code, from, to });
+  }
+}
+
+const openingsOf = ({ openings }: FiguresView): ReadonlyMap<string, number> =>
+  new Map(openings.map(({ account, figure }) => [account, figure]));
+
+const figureAt = (lines: FigureLines, { account, combination, period }: FigureChange): number =>
+  lines.get(`${account}\u001e${combination}`)?.figures[period] ?? 0;
+
+const isSameCell = (a: FigureCell, b: FigureCell): boolean =>
+  a.account === b.account && a.combination === b.combination && a.period === b.period;

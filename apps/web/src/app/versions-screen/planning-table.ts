@@ -1,0 +1,529 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import type { ShownUnit, SheetColumn, SheetRow } from '@margin-lens/core';
+import { columnView, sparkline, widthsOf, type ColumnView } from './planning-table-view';
+import { PlanningStore } from './planning-store';
+import { editText, type CellEntry, type SheetModel } from './sheet-model';
+
+/** Height of a row in pixels; the style sheet has the same. */
+const ROW_PX = 24;
+/** Rows drawn beyond the window, above and below. */
+const SPARE_ROWS = 6; // 2 to 40
+const REPEAT_KEY = '>';
+
+interface Place {
+  row: number;
+  column: number;
+}
+
+/** What is selected: the cell that has the keyboard, and the block around it. */
+export interface SheetSelection {
+  row: SheetRow;
+  column: number;
+  rows: readonly SheetRow[];
+  columns: readonly number[];
+}
+
+/** The planning sheet: rows in a window, one input that sits on the active cell, and the habits of a spreadsheet. */
+@Component({
+  selector: 'ml-planning-table',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './planning-table.html',
+  styleUrl: './planning-table.scss',
+})
+export class PlanningTable {
+  readonly model = input.required<SheetModel>();
+  readonly unit = input.required<ShownUnit>();
+  readonly selected = output<SheetSelection | undefined>();
+
+  protected readonly store = inject(PlanningStore);
+  private readonly scroller = viewChild.required<ElementRef<HTMLElement>>('scroller');
+  private readonly entry = viewChild.required<ElementRef<HTMLInputElement>>('entry');
+
+  private readonly activeId = signal<{ row: string; column: number } | undefined>(undefined);
+  private readonly anchor = signal<Place | undefined>(undefined);
+  /** What is being typed; undefined while the keyboard moves about. */
+  protected readonly typing = signal<{ text: string; caret: boolean } | undefined>(undefined);
+  protected readonly filling = signal<Place | undefined>(undefined);
+  private readonly window = signal({ top: 0, height: 800 });
+
+  protected readonly columns = computed((): ColumnView[] => {
+    const model = this.model();
+    const periods = this.store.place()?.periods ?? [];
+    const ordinals = this.store.ordinals();
+    return model.columns.map((column, at) =>
+      columnView(column, periods, ordinals, model.isActual(at), this.store.place()!.version.kind),
+    );
+  });
+  protected readonly comparisons = computed(() => this.model().input.comparisons);
+  protected readonly lastTotal = computed(() => this.model().columns.findLastIndex(({ grain }) => grain === 'year'));
+  protected readonly widths = computed(() => widthsOf(this.model(), this.unit()));
+  protected readonly shown = computed(() => {
+    const { top, height } = this.window();
+    const count = this.model().rows.length;
+    const from = Math.max(0, Math.min(Math.floor(top / ROW_PX) - SPARE_ROWS, count));
+    const to = Math.min(count, Math.ceil((top + height) / ROW_PX) + SPARE_ROWS);
+    return { from, to, above: from * ROW_PX, below: (count - to) * ROW_PX };
+  });
+  protected readonly rows = computed(() => {
+    const { from, to } = this.shown();
+    return this.model().rows.slice(from, to);
+  });
+  protected readonly active = computed((): Place | undefined => {
+    const id = this.activeId();
+    const row = this.model().rows.findIndex((each) => each.id === id?.row);
+    return id && row >= 0 ? { row, column: Math.min(id.column, this.model().columns.length - 1) } : undefined;
+  });
+  protected readonly block = computed(() => {
+    const active = this.active();
+    if (!active) return undefined;
+    const to = this.filling() ?? this.anchor() ?? active;
+    const span = (a: number, b: number) => ({ from: Math.min(a, b), to: Math.max(a, b) });
+    const start = this.filling() ? (this.anchor() ?? active) : active;
+    const rows = span(Math.min(active.row, start.row, to.row), Math.max(active.row, start.row, to.row));
+    const columns = span(
+      Math.min(active.column, start.column, to.column),
+      Math.max(active.column, start.column, to.column),
+    );
+    return { rows, columns };
+  });
+  /** Where the input sits, in pixels inside the table. */
+  protected readonly seat = computed(() => {
+    const active = this.active();
+    if (!active) return undefined;
+    const { label, columns } = this.widths();
+    const left = label + columns.slice(0, active.column).reduce((a, b) => a + b, 0);
+    return { left, top: HEAD_PX + active.row * ROW_PX, width: columns[active.column]! };
+  });
+  protected readonly entryLabel = computed(() => {
+    const active = this.active();
+    if (!active) return 'Cell';
+    const row = this.model().rows[active.row]!;
+    const figure = this.model().figures(row)[active.column]!;
+    return `${row.label}, ${this.columns()[active.column]!.title}: ${this.model().text(row, figure, this.unit()) || 'empty'}`;
+  });
+  protected readonly figuresAreLive = computed(() => this.model());
+
+  constructor() {
+    effect(() => {
+      const [active, block, model] = [this.active(), this.block(), this.model()];
+      untracked(() => {
+        if (!active || !block) return this.selected.emit(undefined);
+        const columns = Array.from(
+          { length: block.columns.to - block.columns.from + 1 },
+          (_, at) => block.columns.from + at,
+        );
+        this.selected.emit({
+          row: model.rows[active.row]!,
+          column: active.column,
+          rows: model.rows.slice(block.rows.from, block.rows.to + 1),
+          columns,
+        });
+      });
+    });
+  }
+
+  protected onScroll(): void {
+    const { scrollTop, clientHeight } = this.scroller().nativeElement;
+    this.window.set({ top: scrollTop, height: clientHeight });
+  }
+
+  protected texts(row: SheetRow): string[] {
+    const model = this.model();
+    return model.figures(row).map((figure) => model.text(row, figure, this.unit()));
+  }
+
+  protected comparedTexts(row: SheetRow): { text: string; change: string; favour: string }[] {
+    const model = this.model();
+    const total = this.lastTotal();
+    return this.comparisons().map((_, index) => {
+      const [own, other] = [model.figures(row)[total] ?? null, model.compared(row, index)[total] ?? null];
+      if (own === null || other === null || row.unit.kind === 'ratio')
+        return { text: model.text(row, other, this.unit()), change: '', favour: '' };
+      return {
+        text: model.text(row, other, this.unit()),
+        change: model.text(row, own - other, this.unit()),
+        favour: '',
+      };
+    });
+  }
+
+  protected line(row: SheetRow): string {
+    const model = this.model();
+    const months = model.columns.flatMap(({ grain }, at) => (grain === 'year' ? [] : [model.figures(row)[at] ?? null]));
+    return sparkline(months);
+  }
+
+  protected isIn(row: number, column: number): boolean {
+    const block = this.block();
+    return (
+      !!block &&
+      row >= block.rows.from &&
+      row <= block.rows.to &&
+      column >= block.columns.from &&
+      column <= block.columns.to
+    );
+  }
+
+  focus(): void {
+    if (!this.active())
+      this.moveTo(
+        {
+          row: this.model().rows.findIndex(({ compiled, leaves }) => compiled !== undefined || leaves.length > 0),
+          column: Math.max(
+            0,
+            this.model().columns.findIndex((_, at) => !this.model().isActual(at)),
+          ),
+        },
+        false,
+      );
+    this.entry().nativeElement.focus({ preventScroll: true });
+  }
+
+  /** Goes to a cell; with `extend` the block grows to it. */
+  private moveTo(place: Place, extend: boolean): void {
+    const { rows, columns } = this.model();
+    const within = {
+      row: Math.max(0, Math.min(place.row, rows.length - 1)),
+      column: Math.max(0, Math.min(place.column, columns.length - 1)),
+    };
+    if (!rows[within.row]) return;
+    if (extend) this.anchor.set(within);
+    else {
+      this.anchor.set(undefined);
+      this.activeId.set({ row: rows[within.row]!.id, column: within.column });
+    }
+    this.bringIntoView(within);
+  }
+
+  private bringIntoView({ row, column }: Place): void {
+    const scroller = this.scroller().nativeElement;
+    const { label, columns } = this.widths();
+    const top = row * ROW_PX;
+    if (top < scroller.scrollTop) scroller.scrollTop = top;
+    const bottom = HEAD_PX + top + ROW_PX - scroller.clientHeight;
+    if (bottom > scroller.scrollTop) scroller.scrollTop = bottom;
+    const left = columns.slice(0, column).reduce((a, b) => a + b, 0);
+    if (left < scroller.scrollLeft) scroller.scrollLeft = left;
+    const right = label + left + columns[column]! - scroller.clientWidth;
+    if (right > scroller.scrollLeft) scroller.scrollLeft = right;
+  }
+
+  protected onPointer(event: MouseEvent): void {
+    const place = placeOf(event.target);
+    if (!place) return;
+    event.preventDefault();
+    this.commit();
+    if (event.detail === 2 && !event.shiftKey) return this.startTyping(true);
+    this.moveTo(place, event.shiftKey);
+    this.entry().nativeElement.focus({ preventScroll: true });
+  }
+
+  protected onDrag(event: MouseEvent): void {
+    if (event.buttons !== 1) return;
+    const place = placeOf(event.target);
+    if (!place || !this.active()) return;
+    if (this.filling()) this.filling.set(place);
+    else this.moveTo(place, true);
+  }
+
+  protected startFill(event: MouseEvent): void {
+    const block = this.block();
+    if (!block) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.filling.set({ row: block.rows.to, column: block.columns.to });
+  }
+
+  protected endFill(): void {
+    if (!this.filling()) return;
+    const target = this.block()!;
+    this.filling.set(undefined);
+    const source = this.block()!;
+    this.fill(source, target);
+    this.anchor.set({ row: target.rows.to, column: target.columns.to });
+  }
+
+  /** Repeats what a block holds over a larger one, to the right or down. */
+  private fill(source: Block, target: Block): void {
+    const model = this.model();
+    const size = (span: Span) => span.to - span.from + 1;
+    const entries: CellEntry[] = [];
+    for (let r = target.rows.from; r <= target.rows.to; r++)
+      for (let c = target.columns.from; c <= target.columns.to; c++) {
+        if (inSpan(source.rows, r) && inSpan(source.columns, c)) continue;
+        if (model.columns[c]!.grain !== model.columns[source.columns.from]!.grain) continue;
+        const from =
+          model.rows[
+            source.rows.from + ((((r - source.rows.from) % size(source.rows)) + size(source.rows)) % size(source.rows))
+          ]!;
+        const column =
+          source.columns.from +
+          ((((c - source.columns.from) % size(source.columns)) + size(source.columns)) % size(source.columns));
+        entries.push({
+          row: model.rows[r]!,
+          column: c,
+          text: editText(from, model.figures(from)[column]!, this.unit()),
+        });
+      }
+    this.enter('Fill', 'filled', entries);
+  }
+
+  /** Repeats the first column of the block over the rest of it, or to the end of the sheet. */
+  repeat(): void {
+    const block = this.block();
+    if (!block) return;
+    const last = this.model().columns.length - 1;
+    const to = block.columns.to > block.columns.from ? block.columns.to : last;
+    const source = { rows: block.rows, columns: { from: block.columns.from, to: block.columns.from } };
+    this.fill(source, { rows: block.rows, columns: { from: block.columns.from, to } });
+  }
+
+  private enter(label: string, how: 'typed' | 'pasted' | 'filled' | 'cleared', entries: readonly CellEntry[]): void {
+    const model = this.model();
+    const places = entries.length > 1 ? entries.filter(({ row, column }) => model.isEditable(row, column)) : entries;
+    this.store.enter(label, how, places);
+  }
+
+  protected onInput(text: string): void {
+    this.typing.update((now) => ({ text, caret: now?.caret ?? false }));
+  }
+
+  private startTyping(caret: boolean): void {
+    const active = this.active();
+    if (!active) return;
+    const row = this.model().rows[active.row]!;
+    const field = this.entry().nativeElement;
+    field.value = editText(row, this.model().figures(row)[active.column]!, this.unit());
+    this.typing.set({ text: field.value, caret });
+    field.focus({ preventScroll: true });
+    field.select();
+  }
+
+  protected commit(): void {
+    const [typing, active] = [this.typing(), this.active()];
+    this.stopTyping();
+    if (!typing || !active) return;
+    const row = this.model().rows[active.row]!;
+    this.enter(row.label, 'typed', [{ row, column: active.column, text: typing.text.replace(/^=/, '') }]);
+  }
+
+  private stopTyping(): void {
+    this.typing.set(undefined);
+    this.entry().nativeElement.value = '';
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const { key, shiftKey, altKey } = event;
+    const isControl = event.ctrlKey || event.metaKey;
+    const typing = this.typing();
+    const step = STEPS[key];
+    if (typing && (key === 'Enter' || key === 'Tab' || (step && !typing.caret && !isControl))) {
+      this.commit();
+      if (key === 'Enter') this.step(shiftKey ? -1 : 1, 0, false);
+      else if (key === 'Tab') this.step(0, shiftKey ? -1 : 1, false);
+      else this.step(step![0], step![1], false);
+      return event.preventDefault();
+    }
+    if (typing) {
+      if (key === 'Escape') {
+        this.stopTyping();
+        event.preventDefault();
+      }
+      return event.stopPropagation();
+    }
+    const act = this.actionOf(key, { isControl, shiftKey, altKey });
+    if (!act) return;
+    act();
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  private actionOf(
+    key: string,
+    { isControl, shiftKey, altKey }: { isControl: boolean; shiftKey: boolean; altKey: boolean },
+  ): (() => void) | undefined {
+    const step = STEPS[key];
+    if (altKey && (key === 'ArrowDown' || key === 'ArrowUp')) return () => this.toggleActive(key === 'ArrowDown');
+    if (altKey) return undefined;
+    if (isControl) {
+      if (key.toLowerCase() === 'z') return () => (shiftKey ? this.store.redo() : this.store.undo());
+      if (key.toLowerCase() === 'y') return () => this.store.redo();
+      if (key.toLowerCase() === 'a') return () => this.selectAll();
+      if (key === 'Home') return () => this.moveTo({ row: 0, column: 0 }, shiftKey);
+      if (key === 'End') return () => this.moveTo({ row: Infinity, column: Infinity }, shiftKey);
+      if (step) return () => this.step(step[0] * 10_000, step[1] * 10_000, shiftKey);
+      return undefined;
+    }
+    if (step) return () => this.step(step[0], step[1], shiftKey);
+    switch (key) {
+      case 'Enter':
+        return () => this.step(shiftKey ? -1 : 1, 0, false);
+      case 'Tab':
+        return () => this.step(0, shiftKey ? -1 : 1, false);
+      case 'Home':
+        return () => this.moveTo({ row: this.cursor().row, column: 0 }, shiftKey);
+      case 'End':
+        return () => this.moveTo({ row: this.cursor().row, column: Infinity }, shiftKey);
+      case 'PageDown':
+        return () => this.step(20, 0, shiftKey);
+      case 'PageUp':
+        return () => this.step(-20, 0, shiftKey);
+      case 'F2':
+        return () => this.startTyping(true);
+      case 'Delete':
+      case 'Backspace':
+        return () => this.clear();
+      case REPEAT_KEY:
+        return () => this.repeat();
+      case 'Escape':
+        return this.anchor() ? () => this.anchor.set(undefined) : undefined;
+      default:
+        return undefined;
+    }
+  }
+
+  private cursor(): Place {
+    return this.anchor() ?? this.active() ?? { row: 0, column: 0 };
+  }
+
+  private step(rows: number, columns: number, extend: boolean): void {
+    const from = extend ? this.cursor() : (this.active() ?? { row: 0, column: 0 });
+    this.moveTo({ row: from.row + rows, column: from.column + columns }, extend);
+  }
+
+  private selectAll(): void {
+    const { rows, columns } = this.model();
+    this.moveTo({ row: 0, column: 0 }, false);
+    this.moveTo({ row: rows.length - 1, column: columns.length - 1 }, true);
+  }
+
+  clear(): void {
+    const block = this.block();
+    if (block)
+      this.enter(
+        'Clear',
+        'cleared',
+        this.cellsOf(block).map((cell) => ({ ...cell, text: '0' })),
+      );
+  }
+
+  private cellsOf({ rows, columns }: Block): { row: SheetRow; column: number }[] {
+    const cells: { row: SheetRow; column: number }[] = [];
+    for (let r = rows.from; r <= rows.to; r++)
+      for (let column = columns.from; column <= columns.to; column++) {
+        // what is a total of others in the block is cleared with them
+        const isTotal = this.model().columns[column]!.grain === 'year' && columns.to > columns.from;
+        if (!isTotal) cells.push({ row: this.model().rows[r]!, column });
+      }
+    return cells;
+  }
+
+  private toggleActive(opens: boolean): void {
+    const active = this.active();
+    const row = active && this.model().rows[active.row];
+    if (row?.opens !== undefined && row.isOpen !== opens) this.toggle(row);
+  }
+
+  protected toggle(row: SheetRow): void {
+    if (row.opens === undefined) return;
+    const id = row.opens;
+    this.store.open.update((open) => new Set(open.has(id) ? [...open].filter((each) => each !== id) : [...open, id]));
+  }
+
+  protected onCopy(event: ClipboardEvent): void {
+    const block = this.block();
+    if (this.typing() || !block) return;
+    event.preventDefault();
+    const model = this.model();
+    const lines = model.rows.slice(block.rows.from, block.rows.to + 1).map((row) =>
+      model
+        .figures(row)
+        .slice(block.columns.from, block.columns.to + 1)
+        .map((figure) => editText(row, figure, this.unit()))
+        .join('\t'),
+    );
+    event.clipboardData?.setData('text/plain', lines.join('\n'));
+    if (event.type === 'cut') this.clear();
+  }
+
+  protected onPaste(event: ClipboardEvent): void {
+    const [block, active] = [this.block(), this.active()];
+    if (this.typing() || !block || !active) return;
+    event.preventDefault();
+    const text = event.clipboardData?.getData('text/plain') ?? '';
+    const grid = text
+      .replace(/\r/g, '')
+      .replace(/\n$/, '')
+      .split('\n')
+      .map((line) => line.split('\t'));
+    const model = this.model();
+    const isSingle = grid.length === 1 && grid[0]!.length === 1;
+    const places = isSingle
+      ? this.cellsOf(block).map((cell) => ({ ...cell, text: grid[0]![0]! }))
+      : grid.flatMap((cells, r) =>
+          cells.map((cell, c) => ({
+            row: model.rows[block.rows.from + r]!,
+            column: block.columns.from + c,
+            text: cell,
+          })),
+        );
+    const entries = places
+      .filter(({ row, column, text: cell }) => row && model.columns[column] && cell.trim() !== '')
+      .map((each) => ({ ...each, text: plainNumber(each.text) }));
+    this.enter('Paste', 'pasted', entries);
+    if (!isSingle)
+      this.anchor.set({
+        row: block.rows.from + grid.length - 1,
+        column: block.columns.from + Math.max(...grid.map((cells) => cells.length)) - 1,
+      });
+  }
+}
+
+interface Span {
+  from: number;
+  to: number;
+}
+interface Block {
+  rows: Span;
+  columns: Span;
+}
+const inSpan = ({ from, to }: Span, at: number) => at >= from && at <= to;
+
+/** Height of the head in pixels. */
+const HEAD_PX = 32;
+
+const STEPS: Record<string, [number, number]> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+};
+
+/** A spreadsheet's figure as it is typed: brackets and a dash are looks. */
+function plainNumber(text: string): string {
+  const trimmed = text.trim();
+  if (/^[-–—]$/.test(trimmed)) return '0';
+  const inBrackets = /^\((.*)\)$/.exec(trimmed);
+  const plain = (inBrackets ? inBrackets[1]! : trimmed).replace(/[\s\u00a0]/g, '').replace(/^−/, '-');
+  return inBrackets && /^[\d.,’']+$/.test(plain) ? `-${plain}` : inBrackets ? trimmed : plain;
+}
+
+function placeOf(target: EventTarget | null): Place | undefined {
+  const cell = (target as HTMLElement | null)?.closest<HTMLElement>('[data-cell]');
+  const [row, column] = cell?.dataset['cell']?.split(',').map(Number) ?? [];
+  return row === undefined || column === undefined ? undefined : { row, column };
+}
+
+export type { SheetColumn };

@@ -1,0 +1,153 @@
+import {
+  applyChanges, editTotal, enterAmount, evaluateSheet, formatFigure, mergeChanges, QUANTITY_DIGITS, rowFigures, sheetRows,
+  type EvaluatedSheet, type FigureChange, type FigureLines, type SheetColumn, type SheetFrame, type SheetRow, type SheetSource, type ShownUnit,
+} from '@margin-lens/core'; // prettier-ignore
+
+/** A version or last year beside the sheet: its lines by the same months. */
+export interface Comparison {
+  code: string;
+  name: string;
+  notation: 'actual' | 'prior_year' | 'plan' | 'forecast';
+  lines: FigureLines;
+  openings: ReadonlyMap<string, number>;
+}
+
+/** What the sheet is drawn from. */
+export interface SheetInput {
+  source: SheetSource;
+  frame: SheetFrame;
+  lines: FigureLines;
+  dimensions: readonly string[];
+  open: ReadonlySet<string>;
+  hideUnused: boolean;
+  comparisons: readonly Comparison[];
+}
+
+export interface Evaluated {
+  frame: SheetFrame;
+  lines: FigureLines;
+  sheet: EvaluatedSheet;
+}
+
+/** The sheet as it stands: its rows, and the figure of any of its cells. */
+export class SheetModel {
+  readonly rows: readonly SheetRow[];
+  readonly columns: readonly SheetColumn[];
+  private readonly own: Evaluated;
+  private readonly beside: readonly Evaluated[];
+  private readonly known = new Map<string, readonly (number | null)[]>();
+
+  constructor(readonly input: SheetInput) {
+    const { source, frame, lines, comparisons } = input;
+    this.columns = source.columns;
+    this.own = { frame, lines, sheet: evaluateSheet(source, lines) };
+    this.beside = comparisons.map(({ lines: held, openings }) => ({
+      frame: { ...frame, openings },
+      lines: held,
+      sheet: evaluateSheet({ ...source, openings }, held),
+    }));
+    this.rows = sheetRows({
+      compiled: this.own.sheet.rows,
+      accounts: source.accounts,
+      lines,
+      trees: source.trees,
+      dimensions: input.dimensions,
+      isOpen: (id) => input.open.has(id),
+      hideUnused: input.hideUnused,
+    });
+  }
+
+  /** Figures of a row as shown, one a column; null where there is none. */
+  figures(row: SheetRow): readonly (number | null)[] {
+    const known = this.known.get(row.id);
+    if (known) return known;
+    const figures = this.figuresIn(this.own, row);
+    this.known.set(row.id, figures);
+    return figures;
+  }
+
+  /** A comparison's figures of a row as shown, one a column. */
+  compared(row: SheetRow, index: number): readonly (number | null)[] {
+    const key = `${row.id}|${index}`;
+    const known = this.known.get(key);
+    if (known) return known;
+    const figures = this.figuresIn(this.beside[index]!, row);
+    this.known.set(key, figures);
+    return figures;
+  }
+
+  text(row: SheetRow, figure: number | null, unit: ShownUnit): string {
+    return formatFigure({ amount: figure, unit: row.unit }, unit, { decimals: row.decimals });
+  }
+
+  isEditable(row: SheetRow, column: number): boolean {
+    return row.leaves.length > 0 && this.columns[column]!.periods.some((period) => this.input.frame.own[period]);
+  }
+
+  /** True where every month of the column is actual. */
+  isActual(column: number): boolean {
+    return this.columns[column]!.periods.every((period) => !this.input.frame.own[period]);
+  }
+
+  private figuresIn({ frame, lines, sheet }: Evaluated, row: SheetRow): (number | null)[] {
+    if (row.kind === 'layout')
+      return this.columns.map((_, at) => (row.compiled === undefined ? null : sheet.figure(row.compiled, at).amount));
+    const months = rowFigures(lines, row, frame);
+    return this.columns.map(({ periods }) => {
+      const figure = row.isBalance
+        ? months[periods[periods.length - 1]!]!
+        : periods.reduce((sum, period) => sum + months[period]!, 0);
+      return figure * row.shownSign + 0;
+    });
+  }
+}
+
+/** Minor units of one whole and of one of the unit shown, for what is typed into a row. */
+export function typedUnits(row: SheetRow, unit: ShownUnit): { whole: number; shownUnit: number } {
+  const whole = row.unit.kind === 'currency' ? 10 ** row.unit.digits : 10 ** QUANTITY_DIGITS;
+  return { whole, shownUnit: row.unit.kind === 'currency' ? whole * unit : whole };
+}
+
+/** What is typed or pasted into one cell. */
+export interface CellEntry {
+  row: SheetRow;
+  column: number;
+  text: string;
+}
+
+export interface EntryProblem {
+  row: string;
+  column: number;
+  problem: string;
+}
+
+/** Changes that entries make, one after another, and what could not be taken. Amounts are in each row's own reading. */
+export function enterCells(model: SheetModel, entries: readonly CellEntry[], unit: ShownUnit): { changes: FigureChange[]; problems: EntryProblem[] } {
+  const { frame } = model.input;
+  let { lines } = model.input;
+  let changes: FigureChange[] = [];
+  const problems: EntryProblem[] = [];
+  for (const { row, column, text } of entries) {
+    const { periods } = model.columns[column]!;
+    const months = rowFigures(lines, row, frame);
+    const present = row.isBalance
+      ? months[periods[periods.length - 1]!]!
+      : periods.reduce((sum, period) => sum + months[period]!, 0);
+    const entered = enterAmount(text, { present, months: periods.length, ...typedUnits(row, unit) });
+    const edited = entered.minor === undefined ? { problem: entered.problem } : editTotal(lines, row, frame, periods, entered.minor); // prettier-ignore
+    if (edited.problem !== undefined || !('changes' in edited)) {
+      problems.push({ row: row.label, column, problem: edited.problem ?? '' });
+      continue;
+    }
+    lines = applyChanges(lines, edited.changes, frame.own.length);
+    changes = mergeChanges(changes, edited.changes);
+  }
+  return { changes, problems };
+} // prettier-ignore
+
+/** The text that gives a cell again when it is typed: its own reading in the unit shown, in full. */
+export function editText(row: SheetRow, figure: number | null, unit: ShownUnit): string {
+  if (figure === null) return '';
+  const { shownUnit } = typedUnits(row, unit);
+  return String(Number(((figure * row.shownSign) / shownUnit).toFixed(8)) + 0);
+}

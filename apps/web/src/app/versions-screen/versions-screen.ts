@@ -1,0 +1,276 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { MatDialog } from '@angular/material/dialog';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { ActivatedRoute, Router } from '@angular/router';
+import { filter, map, switchMap } from 'rxjs';
+import type { ShownUnit } from '@margin-lens/core';
+import type { ErrorReply, NewVersion, VersionState, VersionView } from '@margin-lens/contract';
+import { ContextStore } from '../shared/context-store';
+import { ErrorState } from '../shared/error-state';
+import { WorkspaceStore } from '../shared/workspace-store';
+import { NewVersionDialog, ReasonDialog, type NewVersionQuestion, type ReasonQuestion } from './new-version-dialog';
+import { ActionPanel, type ActionKind } from './action-panel';
+import { CellPanel } from './cell-panel';
+import { ChangesPanel } from './changes-panel';
+import { LAST_YEAR, PlanningStore, type SheetPlace } from './planning-store';
+import { PlanningTable, type SheetSelection } from './planning-table';
+import { VersionsStore } from './versions-store';
+import { ageOf, cardWords, KIND_WORDS, NEXT_STEP, STATE_WORDS } from './version-text';
+
+type Tab = 'action' | 'cell' | 'changes';
+
+/** What a sheet is read anew for. */
+const keyOf = ({ version, scope, rows, comparisons }: SheetPlace): string =>
+  JSON.stringify([version.code, version.state, version.mayEdit, scope.code, rows, comparisons]);
+
+const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
+  { kind: 'seed', label: 'Seed…' },
+  { kind: 'uplift', label: 'Uplift…' },
+  { kind: 'phase', label: 'Phase a total…' },
+  { kind: 'series', label: 'Series…' },
+  { kind: 'round', label: 'Round…' },
+  { kind: 'move', label: 'Move…' },
+];
+
+/** Versions in a row of cards, and the planning sheet of the one that is chosen. */
+@Component({
+  selector: 'ml-versions-screen',
+  imports: [ActionPanel, CellPanel, ChangesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable],
+  providers: [PlanningStore, VersionsStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './versions-screen.html',
+  styleUrls: ['../shared/screen-frame.scss', './versions-screen.scss'],
+})
+export class VersionsScreen {
+  protected readonly versionsStore = inject(VersionsStore);
+  protected readonly store = inject(PlanningStore);
+  protected readonly contexts = inject(ContextStore);
+  private readonly workspaces = inject(WorkspaceStore);
+  private readonly router = inject(Router);
+  private readonly dialog = inject(MatDialog);
+  private readonly code = toSignal(inject(ActivatedRoute).paramMap.pipe(map((params) => params.get('code') ?? '')), { initialValue: '' });
+  private readonly table = viewChild(PlanningTable);
+
+  protected readonly actions = ACTIONS;
+  protected readonly LAST_YEAR = LAST_YEAR;
+  protected readonly tab = signal<Tab>('cell');
+  protected readonly action = signal<ActionKind>('seed');
+  protected readonly selection = signal<SheetSelection | undefined>(undefined);
+  protected readonly failure = signal<ErrorReply | undefined>(undefined);
+
+  protected readonly versions = computed(() => this.versionsStore.answer().view ?? []);
+  protected readonly version = computed(() => this.versions().find(({ code }) => code === this.code()));
+  protected readonly cards = computed(() => {
+    const versions = this.versions();
+    return versions.map((version) => ({
+      ...version,
+      words: cardWords(version, versions),
+      age: Math.min(2, ageOf(version, versions)),
+      isHere: version.code === this.code(),
+    }));
+  });
+  private readonly workspace = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace : undefined;
+  });
+  /** Row layouts that can be planned by: those of the statements, each once. */
+  protected readonly layouts = computed(() => {
+    const makings = this.store.makings();
+    const used = new Set(this.workspace()?.statements.map(({ rows }) => rows));
+    return (makings?.rowLayouts ?? []).filter(({ id }) => used.has(id));
+  });
+  protected readonly rows = computed(() => {
+    const asked = this.contexts.params()['rows'] as string | undefined;
+    const workspace = this.workspace();
+    const usual = workspace?.statements.find(({ id }) => id === workspace.defaults.statement) ?? workspace?.statements[0];
+    return asked ?? usual?.rows ?? '';
+  });
+  protected readonly grain = computed(() => (this.contexts.params()['grain'] === 'quarter' ? 'quarter' : 'month'));
+  protected readonly by = computed(() => (this.contexts.params()['by'] as string | undefined)?.split(',').filter(Boolean) ?? []);
+  protected readonly withCodes = computed(() => (this.contexts.params()['with'] as string | undefined)?.split(',').filter(Boolean) ?? []);
+  protected readonly dimensions = computed(() => this.workspace()?.dimensions ?? []);
+  protected readonly others = computed(() => this.versions().filter(({ code }) => code !== this.code()));
+  protected readonly next = computed(() => NEXT_STEP[this.version()?.state ?? 'locked']);
+  protected readonly says = computed(() => {
+    const [version, context] = [this.version(), this.contexts.context()];
+    if (!version || !context) return '';
+    const unit = { 1: '', 1000: ' thousand', 1_000_000: ' million' }[this.store.unit()];
+    const name = (key: string) => context.periods.find((period) => period.key === key)?.name ?? key;
+    const parts = [
+      `${context.scope.name}, ${context.scope.currency}${unit}`,
+      `${KIND_WORDS[version.kind]}, ${STATE_WORDS[version.state].toLowerCase()}`,
+      version.cutOver === '' ? `${name(version.from)} to ${name(version.to)}` : `actual to ${name(version.cutOver)}, then its own to ${name(version.to)}`,
+    ];
+    return parts.join(' · ');
+  });
+  protected readonly frame = computed(() => {
+    const labels = { saved: 'All saved', saving: 'Saving…', failed: 'Not saved' } as const;
+    return labels[this.store.saveState()];
+  });
+
+  constructor() {
+    effect(() => {
+      const versions = this.versions();
+      if (versions.length > 0 && !this.version()) {
+        const best = versions.find(({ state }) => state === 'draft') ?? versions.at(-1)!;
+        untracked(() => this.go(best.code, true));
+      }
+    });
+    effect(() => {
+      const [version, context, rows, workspace] = [this.version(), this.contexts.context(), this.rows(), this.workspace()];
+      if (!version || !context || rows === '' || !workspace) return;
+      const comparisons = this.withCodes().flatMap((code) => {
+        if (code === LAST_YEAR) return [{ code, name: 'Last year', kind: 'actual' }];
+        const other = this.versions().find((each) => each.code === code);
+        return other ? [{ code, name: other.name, kind: other.kind }] : [];
+      });
+      const place = { version, scope: context.scope, calendar: context.scope.calendar, periods: context.periods, rows, comparisons };
+      untracked(() => {
+        const shown = this.store.place();
+        const isOther = !shown || keyOf(shown) !== keyOf(place);
+        const byOthers = shown !== undefined && version.changes > shown.version.changes + this.store.saves() && this.store.unsaved() === 0;
+        if (isOther || byOthers) this.store.show(place);
+      });
+    });
+    effect(() => {
+      this.store.grain.set(this.grain());
+      this.store.dimensions.set(this.by());
+      this.store.unit.set(this.contexts.context()?.unit ?? (1 as ShownUnit));
+    });
+    effect(() => {
+      if (this.store.saves() > 0) untracked(() => this.versionsStore.reload());
+    });
+    let hasFocused = '';
+    effect(() => {
+      const table = this.table();
+      if (!table || hasFocused === this.code()) return;
+      hasFocused = this.code();
+      setTimeout(() => table.focus());
+    });
+  }
+
+  unsaved(): number {
+    return this.store.unsaved();
+  }
+
+  protected go(code: string, replaceUrl = false): void {
+    void this.router.navigate(['/versions', code], { queryParamsHandling: 'merge', replaceUrl });
+  }
+
+  protected set(params: Record<string, string | null>): void {
+    this.contexts.setParams(params);
+  }
+
+  protected toggleWith(code: string): void {
+    const now = this.withCodes();
+    const next = now.includes(code) ? now.filter((each) => each !== code) : [...now, code];
+    this.set({ with: next.join(',') || null });
+  }
+
+  protected toggleBy(dimension: string): void {
+    const now = this.by();
+    const next = now.includes(dimension) ? now.filter((each) => each !== dimension) : [...now, dimension];
+    this.set({ by: next.join(',') || null });
+  }
+
+  protected openAll(): void {
+    const ids = this.store.model()?.rows.flatMap(({ opens, kind }) => (opens !== undefined && kind === 'layout' ? [opens] : [])) ?? [];
+    this.store.open.set(new Set(ids));
+  }
+
+  protected begin(kind: ActionKind): void {
+    this.action.set(kind);
+    this.tab.set('action');
+  }
+
+  protected onSelect(selection: SheetSelection | undefined): void {
+    this.selection.set(selection);
+  }
+
+  protected repeat(): void {
+    this.table()?.repeat();
+    this.table()?.focus();
+  }
+
+  protected backToSheet(): void {
+    this.table()?.focus();
+  }
+
+  @HostListener('keydown', ['$event'])
+  protected onKey(event: KeyboardEvent): void {
+    const isField = event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement;
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !isField) {
+      if (event.shiftKey) this.store.redo();
+      else this.store.undo();
+      event.preventDefault();
+    }
+    if (event.key === 'Escape') this.backToSheet();
+  }
+
+  protected make(start: Partial<NewVersion> = {}): void {
+    const context = this.contexts.context();
+    if (!context) return;
+    const lastActual = context.periods.findLast(({ key, kind }) => kind === 'regular' && context.scope.posted.includes(key))?.key ?? '';
+    const data: NewVersionQuestion = { versions: this.versions(), periods: context.periods, lastActual, start };
+    this.dialog
+      .open<NewVersionDialog, NewVersionQuestion, NewVersion>(NewVersionDialog, { data })
+      .afterClosed()
+      .pipe(filter((wanted) => wanted !== undefined), switchMap((wanted) => this.versionsStore.create(wanted)))
+      .subscribe(this.then((code) => this.go(code)));
+  }
+
+  protected branch({ code, name }: VersionView): void {
+    this.make({ kind: 'branch', parent: code, name: `${name}, branch` });
+  }
+
+  protected copy({ code, name, kind, from, to, cutOver }: VersionView): void {
+    this.make({ kind: kind === 'branch' ? 'plan' : kind, name: `${name}, copy`, from, to, cutOver, copyOf: code });
+  }
+
+  protected moveOn(version: VersionView): void {
+    const next = this.next();
+    if (next) this.versionsStore.move(version.code, { to: next.to, reason: '' }).subscribe(this.then());
+  }
+
+  protected sendBack(version: VersionView, to: VersionState): void {
+    const data: ReasonQuestion = {
+      title: `Send ${version.name} back`,
+      says: 'Its figures can be changed again. The reason stays in its history.',
+      act: 'Send it back',
+    };
+    this.dialog
+      .open<ReasonDialog, ReasonQuestion, string>(ReasonDialog, { data, width: '420px' })
+      .afterClosed()
+      .pipe(filter((reason) => reason !== undefined), switchMap((reason) => this.versionsStore.move(version.code, { to, reason })))
+      .subscribe(this.then());
+  }
+
+  protected revise({ code }: VersionView): void {
+    this.versionsStore.revise(code).subscribe(this.then((made) => this.router.navigate(['/versions', made], { queryParams: { with: code }, queryParamsHandling: 'merge' })));
+  }
+
+  protected adopt(version: VersionView): void {
+    this.versionsStore.adopt(version.code).subscribe(this.then(() => this.go(version.parent)));
+  }
+
+  protected remove({ code }: VersionView): void {
+    this.versionsStore.remove(code).subscribe(this.then(() => this.router.navigate(['/versions'], { queryParamsHandling: 'merge' })));
+  }
+
+  private then<T>(done: (result: T) => unknown = () => undefined) {
+    this.failure.set(undefined);
+    return { next: (result: T) => void done(result), error: (error: ErrorReply) => this.failure.set(error) };
+  }
+} // prettier-ignore

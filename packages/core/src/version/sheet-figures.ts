@@ -1,0 +1,124 @@
+import type { Account } from '../account/nature';
+import { undefinedFigure, type Figure, type Unit } from '../figure/figure';
+import type { ColumnLayout } from '../layout/column-layout';
+import type { RowLayout } from '../layout/row-layout';
+import type { BooksSelection } from '../ledger/books-selection';
+import { attributesOf, conditionsTest } from '../ledger/combination';
+import { buildLedgerSlice, type BalanceEntry, type LedgerSlice } from '../ledger/ledger-slice';
+import type { FiscalCalendar } from '../period/fiscal-calendar';
+import type { CompiledRows } from '../statement/compiled-row';
+import { openStatement } from '../statement/statement-table';
+import { ALONE, type DimensionTree } from '../statement/surroundings';
+import type { FigureLines } from './planning-sheet';
+
+/** A column of the sheet: a month, or a quarter or fiscal year whose months it sums. */
+export interface SheetColumn {
+  id: string;
+  grain: 'month' | 'quarter' | 'year';
+  /** Places of its months among the periods of the sheet. */
+  periods: readonly number[];
+}
+
+/** What a sheet is evaluated from. */
+export interface SheetSource {
+  rowLayout: RowLayout;
+  accounts: readonly Account[];
+  calendar: FiscalCalendar;
+  currency: Unit & { kind: 'currency' };
+  trees: readonly DimensionTree[];
+  /** Ordinals of the periods of the sheet. */
+  periods: readonly number[];
+  columns: readonly SheetColumn[];
+  openings: ReadonlyMap<string, number>;
+}
+
+export interface EvaluatedSheet {
+  rows: CompiledRows;
+  /** Figure of a row of the layout in a column, as a statement shows it. */
+  figure: (row: number, column: number) => Figure;
+}
+
+const SPANS = { month: 'period', quarter: 'quarter_to_date', year: 'full_year' } as const;
+
+/**
+ * Columns over months: the months or quarters themselves, and behind each fiscal year its total.
+ *
+ * Shape: `periods` are ordinals of regular periods in order; a column holds those months that the sheet has.
+ */
+export function sheetColumns(calendar: FiscalCalendar, periods: readonly number[], grain: 'month' | 'quarter'): SheetColumn[] {
+  const years = [...new Set(periods.map((ordinal) => calendar.periods[ordinal]!.fiscalYear))];
+  return years.flatMap((year): SheetColumn[] => {
+    const months = periods.flatMap((ordinal, at) => (calendar.periods[ordinal]!.fiscalYear === year ? [at] : []));
+    const quarterOf = (at: number) => calendar.periods[periods[at]!]!.quarter;
+    const parts: SheetColumn[] =
+      grain === 'month'
+        ? months.map((at) => ({ id: `m${at}`, grain: 'month', periods: [at] }))
+        : [...new Set(months.map(quarterOf))].map((quarter) => ({
+            id: `q${year}_${quarter}`, grain: 'quarter', periods: months.filter((at) => quarterOf(at) === quarter),
+          }));
+    return [...parts, { id: `y${year}`, grain: 'year', periods: months }];
+  });
+} // prettier-ignore
+
+/**
+ * Evaluates the rows of a layout over the lines of a version, with the engine that statements are made by: the same
+ * totals, formulas and ratios, live while figures change.
+ */
+export function evaluateSheet(source: SheetSource, lines: FigureLines): EvaluatedSheet {
+  const { rowLayout, calendar, currency, periods, columns, trees } = source;
+  const last = calendar.periods[periods[periods.length - 1]!]!;
+  const columnLayout: ColumnLayout = {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'sheet',
+    name: 'Sheet',
+    columns: columns.map(({ id, grain, periods: places }) => ({
+      kind: 'figure',
+      id,
+      span: SPANS[grain],
+      measure: 'by_nature',
+      anchor: { period: calendar.periods[periods[places[places.length - 1]!]!]!.key },
+    })),
+  };
+  const surroundings = {
+    ...ALONE,
+    rowLayouts: [rowLayout],
+    dimensions: trees,
+    booksOf: (selection: BooksSelection) => sliceOfLines(source, lines, selection),
+  };
+  const slice = sliceOfLines(source, lines);
+  const evaluation = openStatement({ rowLayout, columnLayout, slice, at: last, currency, surroundings });
+  const { rows } = evaluation.input;
+  return {
+    rows,
+    figure: (row, column) =>
+      rows.rows[row] ? evaluation.figure({ at: 'cell', row, column }) : undefinedFigure('no_data', currency),
+  };
+}
+
+/** Lines as books, so that the engine reads them; all months of the sheet hold data. */
+function sliceOfLines(source: SheetSource, lines: FigureLines, selection?: BooksSelection): LedgerSlice {
+  const { accounts, calendar, periods, openings, trees } = source;
+  const statistics = new Set(accounts.filter(({ nature }) => nature === 'statistic').map(({ number }) => number));
+  const test = selection && selection.where.length > 0 ? conditionsTest(selection.where, trees) : undefined;
+  const entry = (
+    account: string,
+    period: number,
+    entryKind: BalanceEntry['entryKind'],
+    figure: number,
+  ): BalanceEntry =>
+    statistics.has(account)
+      ? { account, period, entryKind, debit: 0, credit: 0, quantity: figure }
+      : { account, period, entryKind, debit: Math.max(figure, 0), credit: Math.max(-figure, 0), quantity: 0 };
+  const entries: BalanceEntry[] = [];
+  for (const { account, combination, figures } of lines.values()) {
+    if (test && !test(attributesOf(combination))) continue;
+    figures.forEach((figure, at) => {
+      if (figure !== 0) entries.push(entry(account, periods[at]!, 'normal', figure));
+    });
+  }
+  if (!test) for (const [account, figure] of openings) entries.push(entry(account, periods[0]!, 'opening', figure));
+  const slice = buildLedgerSlice(accounts, calendar, entries);
+  for (const ordinal of periods) slice.holdsData[ordinal] = 1;
+  return slice;
+}
