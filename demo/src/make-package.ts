@@ -89,7 +89,7 @@ async function writeMasters(
     for (const row of rows) file.add(row);
     await file.close();
   };
-  await table('calendars', years.flatMap(calendarRows));
+  await table('calendars', fiscalMonths(2025, 2028).flatMap(calendarRows)); // a year ahead, to plan in
   await table(
     'entities',
     ENTITIES.map((e) => [e.code, e.name, e.currency, CALENDAR]),

@@ -38,7 +38,6 @@ const HOWS: Record<ActionKind, How> = {
   move: 'moved',
 };
 
-const NO_LINES: FigureLines = new Map();
 
 /** An action on the selection: what it needs, what it would do, and the button that does it. */
 @Component({
