@@ -97,3 +97,8 @@ export * from './version/edit-figures';
 export * from './version/plan-action';
 export * from './version/planning-sheet';
 export * from './version/sheet-figures';
+export * from './variance/bridge';
+export * from './variance/constant-currency';
+export * from './variance/flexible-budget';
+export * from './variance/price-volume-mix';
+export * from './variance/variance';
