@@ -139,7 +139,7 @@ function wholeRow(a: readonly number[], b: readonly number[], differs: number[])
   }
   const [constant, falling] = isConstant(a) ? ['first', b] : isConstant(b) ? ['second', a] : ['', []];
   if (falling.length > 0 && isMonotonic(falling as readonly number[]))
-    return { cause: 'constant', detail: `the ${constant as string} side is the same every month, the other one moves`, months: differs }; // prettier-ignore
+    return { cause: 'constant', detail: `the ${constant as string} side is the same every month, the other moves`, months: differs }; // prettier-ignore
   return undefined;
 }
 

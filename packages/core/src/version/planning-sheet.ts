@@ -1,4 +1,4 @@
-import { isFlow, type Account } from '../account/nature';
+import { isFlow, type Account, type Direction } from '../account/nature';
 import type { Unit } from '../figure/figure';
 import type { RowStyle } from '../layout/row-layout';
 import { attributesOf, conditionsTest, NO_VALUES, type Attributes } from '../ledger/combination';
@@ -59,6 +59,8 @@ export interface SheetRow {
   shownSign: 1 | -1;
   unit: Unit;
   decimals: number | undefined;
+  /** Whether more of it is for the better. */
+  direction: Direction;
   /** Id that opens or closes what stands below; undefined where nothing does. */
   opens: string | undefined;
   isOpen: boolean;
@@ -103,6 +105,7 @@ function layoutRow(row: CompiledRow, shape: SheetShape): SheetRow {
     shownSign: row.shownSign,
     unit: row.unit,
     decimals: row.decimals,
+    direction: row.direction,
     opens,
     isOpen: opens !== undefined && shape.isOpen(opens),
   };
@@ -197,3 +200,12 @@ const tupleLabel = (tuple: readonly string[], { dimensions, trees }: SheetShape)
       return tree?.values.find((each) => each.value === value)?.name ?? value;
     })
     .join(' · ');
+
+/** What a change of a row does; `change` is as the sheet shows it. */
+export function favourOfChange(
+  { direction, shownSign }: SheetRow,
+  change: number,
+): 'favourable' | 'adverse' | undefined {
+  if (direction === 'neutral' || change === 0) return undefined;
+  return change * shownSign > 0 === (direction === 'up') ? 'favourable' : 'adverse';
+}

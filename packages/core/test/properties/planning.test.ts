@@ -19,7 +19,7 @@ const lines: fc.Arbitrary<FigureLine[]> = fc.uniqueArray(
 const leaf = (account: string, sign: 1 | -1 = 1): SheetLeaf => ({ account, sign, combination: '\u001f' });
 const row = (isBalance: boolean, ...leaves: SheetLeaf[]): SheetRow => ({
   id: 'row', kind: 'layout', label: 'Row', depth: 0, style: 'detail', compiled: 0, leaves, isBalance, shownSign: 1,
-  unit: { kind: 'currency', code: 'EUR', digits: 2 }, decimals: undefined, opens: undefined, isOpen: false,
+  unit: { kind: 'currency', code: 'EUR', digits: 2 }, decimals: undefined, direction: 'up', opens: undefined, isOpen: false,
 }); // prettier-ignore
 const frame = (actuals: number, openings = new Map<string, number>()): SheetFrame => ({
   own: Array.from({ length: MONTHS }, (_, at) => at >= actuals),

@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, combineLatest, distinctUntilChanged, map, of, startWith, switchMap, type Observable } from 'rxjs';
 import {
-  applyChanges, exactFigure, linesOf, parsePeriodKey, periodKey, PHASINGS, planAction, rowFigures, RUN_RATES,
-  type FigureLines, type FiscalPeriod, type Phasing, type PlanAction, type RunRate, type SeedSource, type SheetRow,
+  applyChanges, exactFigure, favourOfChange, linesOf, parsePeriodKey, periodKey, outlook, OUTLOOK_METHODS, PHASINGS, planAction, rowFigures, RUN_RATES,
+  type FigureLines, type FiscalPeriod, type OutlookMethod, type OutlookResult, type Phasing, type PlanAction, type RunRate, type SeedSource, type SheetRow,
 } from '@margin-lens/core'; // prettier-ignore
 import type { How, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
@@ -13,7 +13,18 @@ import { LAST_YEAR, PlanningStore } from './planning-store';
 import type { SheetSelection } from './planning-table';
 import { typedUnits } from './sheet-model';
 
-export type ActionKind = 'seed' | 'uplift' | 'phase' | 'series' | 'round' | 'move';
+export type ActionKind = 'seed' | 'outlook' | 'uplift' | 'phase' | 'series' | 'round' | 'move';
+
+const METHOD_WORDS: Record<OutlookMethod, string> = {
+  seasonal_naive: 'Same month last year',
+  naive: 'Last month carried on',
+  drift: 'Mean change carried on',
+  linear_trend: 'Straight line',
+  holt_winters_additive: 'Holt–Winters, season added',
+  holt_winters_multiplicative: 'Holt–Winters, season multiplied',
+};
+/** Months of a season. */
+const SEASON = 12;
 
 const PHASING_WORDS: Record<Phasing, string> = {
   even: 'evenly',
@@ -31,13 +42,13 @@ const RUN_RATE_WORDS: Record<RunRate, string> = {
 };
 const HOWS: Record<ActionKind, How> = {
   seed: 'seeded',
+  outlook: 'seeded',
   uplift: 'uplifted',
   phase: 'phased',
   series: 'typed',
   round: 'rounded',
   move: 'moved',
 };
-
 
 /** An action on the selection: what it needs, what it would do, and the button that does it. */
 @Component({
@@ -81,6 +92,7 @@ export class ActionPanel {
     step: '',
     yearly: '5',
     life: '60',
+    method: 'holt_winters_additive' as OutlookMethod,
     roundTo: '1000',
     keepsTotal: true,
     move: 'months' as 'months' | 'value' | 'flip' | 'clear',
@@ -193,6 +205,55 @@ export class ActionPanel {
   protected readonly readFrom = computed(() => this.seedQuestion()?.from ?? '');
   protected readonly readTo = computed(() => this.seedQuestion()?.to ?? '');
 
+  private readonly historyQuestion = computed(() => {
+    const place = this.store.place();
+    const last = place?.version.cutOver || place?.scope.posted.at(-1);
+    if (this.kind() !== 'outlook' || !place || !last) return undefined;
+    const from = this.places().find(({ key }) => place.scope.posted.includes(key))?.key ?? last;
+    return { scope: place.scope.code, version: 'actual', from, to: last };
+  });
+  private readonly history = toSignal(
+    toObservable(this.historyQuestion).pipe(
+      distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b)),
+      switchMap((question) =>
+        question ? this.api.figures(question).pipe(catchError(() => of(undefined))) : of(undefined),
+      ),
+    ),
+  );
+  /** What each method makes of the first selected row, for the months that are selected. */
+  protected readonly outlooks = computed(
+    (): { method: OutlookMethod; words: string; result: OutlookResult; figures: number[]; error: string }[] => {
+      const [view, row, model] = [this.history(), this.rows()[0], this.store.model()];
+      const own = this.own();
+      if (this.kind() !== 'outlook' || !view || !row || !model || own.length === 0 || row.leaves.length === 0)
+        return [];
+      const frame = {
+        own: view.periods.map(() => false),
+        openings: new Map(view.openings.map(({ account, figure }) => [account, figure])),
+      };
+      const past = rowFigures(linesOf(view.lines), row, frame);
+      const months = this.places().map(({ key }) => key);
+      const lastAt = months.indexOf(view.periods.at(-1)!);
+      const steps = own.map((month) => months.indexOf(this.periods()[month]!.key) - lastAt);
+      return OUTLOOK_METHODS.map((method) => {
+        const result = outlook(past, SEASON, Math.max(...steps), method);
+        const figures =
+          result.problem === undefined ? steps.map((step) => Math.round(result.forecast[step - 1] ?? 0)) : [];
+        const errors = result.problem === undefined ? result.backTest : undefined;
+        const error =
+          errors?.mape !== undefined
+            ? `${errors.mape.toFixed(1)} % off`
+            : errors?.mase !== undefined
+              ? `${errors.mase.toFixed(2)} of a usual step off`
+              : '';
+        return { method, words: METHOD_WORDS[method], result, figures, error };
+      });
+    },
+  );
+  protected readonly chosenOutlook = computed(() =>
+    this.outlooks().find(({ method }) => method === this.form().method),
+  );
+
   protected readonly warnings = computed((): string[] => {
     const place = this.store.place();
     const form = this.form();
@@ -226,6 +287,12 @@ export class ActionPanel {
         if (wrong) return wrong;
         const common = { source, factor: number(form.factor) / 100, onlyEmpty: form.onlyEmpty };
         return form.seedBy === 'take' ? { kind: 'seed', ...common } : { kind: 'run_rate', by: form.seedBy, ...common };
+      }
+      case 'outlook': {
+        const chosen = this.chosenOutlook();
+        if (this.rows().length > 1) return 'A forecast is made for one row. Select one.';
+        if (!chosen) return 'Reading the history…';
+        return chosen.result.problem ?? { kind: 'write', figures: chosen.figures };
       }
       case 'uplift': {
         const wrong = bad(form.percent, 'The rate');
@@ -354,7 +421,8 @@ export class ActionPanel {
       before: text(whole(was)),
       after: text(whole(is)),
       change: change === 0 ? '–' : text(change),
-      percent: whole(was) === 0 ? '' : `${((100 * change) / Math.abs(whole(was))).toFixed(1)} %`,
+      percent: whole(was) === 0 ? '' : `${((100 * change * row.shownSign) / Math.abs(whole(was))).toFixed(1)} %`,
+      favour: favourOfChange(row, change) ?? '',
       cells: planned.changes.length,
     };
   });
@@ -382,17 +450,58 @@ export class ActionPanel {
             itemStyle: barStyle(model.input.frame.own[at] ? kind : 'actual'),
           })),
         },
+        ...this.rangeLines(),
         { type: 'line', data: result.was, step: 'middle', symbol: 'none', lineStyle: { color: '#a87418', width: 1.5 } },
       ],
     };
   });
 
+  /** The range of the chosen forecast over the months of the sheet, in the row's own reading. */
+  private readonly range = computed(() => {
+    const chosen = this.chosenOutlook();
+    if (this.kind() !== 'outlook' || !chosen || chosen.result.problem !== undefined) return undefined;
+    const { range, forecast } = chosen.result;
+    const own = this.own();
+    const first = forecast.length - own.length;
+    return {
+      months: own,
+      low: range.slice(first).map(({ low }) => low),
+      high: range.slice(first).map(({ high }) => high),
+    };
+  });
+  protected readonly rangeWords = computed(() => {
+    const [range, row] = [this.range(), this.rows()[0]];
+    if (!range || !row) return '';
+    const text = (amount: number) => exactFigure({ amount: Math.round(amount), unit: row.unit });
+    return `If errors stay as they were, 95 of 100 figures of the last month lie between ${text(range.low.at(-1)!)} and ${text(range.high.at(-1)!)}.`;
+  });
+
+  private rangeLines(): ChartOption[] {
+    const range = this.range();
+    if (!range) return [];
+    const length = this.store.view()!.periods.length;
+    const over = (figures: readonly number[]) =>
+      Array.from({ length }, (_, at) => (range.months.includes(at) ? figures[range.months.indexOf(at)] : null));
+    return [range.low, range.high].map((figures) => ({
+      type: 'line',
+      data: over(figures),
+      symbol: 'none',
+      lineStyle: { color: '#5a6165', width: 1, type: 'dotted' },
+    }));
+  }
+
   protected apply(): void {
     const planned = this.planned();
     if (!planned || planned.changes.length === 0) return;
-    const label = { seed: 'Seed', uplift: 'Uplift', phase: 'Phase', series: 'Series', round: 'Round', move: 'Move' }[
-      this.kind()
-    ];
+    const label = {
+      seed: 'Seed',
+      outlook: 'Forecast',
+      uplift: 'Uplift',
+      phase: 'Phase',
+      series: 'Series',
+      round: 'Round',
+      move: 'Move',
+    }[this.kind()];
     const how = this.kind() === 'move' && this.form().move === 'clear' ? 'cleared' : HOWS[this.kind()];
     const rows = this.rows();
     this.store.change(`${label} ${rows.length === 1 ? rows[0]!.label : `${rows.length} rows`}`, how, planned.changes);

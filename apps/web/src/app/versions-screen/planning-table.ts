@@ -11,7 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import type { ShownUnit, SheetColumn, SheetRow } from '@margin-lens/core';
+import { favourOfChange, type SheetRow, type ShownUnit } from '@margin-lens/core';
 import { columnView, sparkline, widthsOf, type ColumnView } from './planning-table-view';
 import { PlanningStore } from './planning-store';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
@@ -144,18 +144,16 @@ export class PlanningTable {
     return model.figures(row).map((figure) => model.text(row, figure, this.unit()));
   }
 
+  /** Each comparison's total, how far the version is from it, and whether that helps. */
   protected comparedTexts(row: SheetRow): { text: string; change: string; favour: string }[] {
     const model = this.model();
     const total = this.lastTotal();
     return this.comparisons().map((_, index) => {
       const [own, other] = [model.figures(row)[total] ?? null, model.compared(row, index)[total] ?? null];
-      if (own === null || other === null || row.unit.kind === 'ratio')
-        return { text: model.text(row, other, this.unit()), change: '', favour: '' };
-      return {
-        text: model.text(row, other, this.unit()),
-        change: model.text(row, own - other, this.unit()),
-        favour: '',
-      };
+      const text = model.text(row, other, this.unit());
+      if (own === null || other === null || row.unit.kind === 'ratio') return { text, change: '', favour: '' };
+      const change = own - other;
+      return { text, change: model.text(row, change, this.unit()), favour: favourOfChange(row, change) ?? '' };
     });
   }
 
@@ -188,6 +186,14 @@ export class PlanningTable {
         },
         false,
       );
+    this.entry().nativeElement.focus({ preventScroll: true });
+  }
+
+  /** Goes to the cell of a row, where the sheet shows it. */
+  show(id: string, column: number): void {
+    const row = this.model().rows.findIndex((each) => each.id === id);
+    if (row < 0) return;
+    this.moveTo({ row, column }, false);
     this.entry().nativeElement.focus({ preventScroll: true });
   }
 
@@ -525,5 +531,3 @@ function placeOf(target: EventTarget | null): Place | undefined {
   const [row, column] = cell?.dataset['cell']?.split(',').map(Number) ?? [];
   return row === undefined || column === undefined ? undefined : { row, column };
 }
-
-export type { SheetColumn };

@@ -24,12 +24,13 @@ import { NewVersionDialog, ReasonDialog, type NewVersionQuestion, type ReasonQue
 import { ActionPanel, type ActionKind } from './action-panel';
 import { CellPanel } from './cell-panel';
 import { ChangesPanel } from './changes-panel';
+import { DifferencesPanel } from './differences-panel';
 import { LAST_YEAR, PlanningStore, type SheetPlace } from './planning-store';
 import { PlanningTable, type SheetSelection } from './planning-table';
 import { VersionsStore } from './versions-store';
 import { ageOf, cardWords, KIND_WORDS, NEXT_STEP, STATE_WORDS } from './version-text';
 
-type Tab = 'action' | 'cell' | 'changes';
+type Tab = 'action' | 'cell' | 'changes' | 'differences';
 
 /** What a sheet is read anew for. */
 const keyOf = ({ version, scope, rows, comparisons }: SheetPlace): string =>
@@ -37,6 +38,7 @@ const keyOf = ({ version, scope, rows, comparisons }: SheetPlace): string =>
 
 const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
   { kind: 'seed', label: 'Seed…' },
+  { kind: 'outlook', label: 'Forecast…' },
   { kind: 'uplift', label: 'Uplift…' },
   { kind: 'phase', label: 'Phase a total…' },
   { kind: 'series', label: 'Series…' },
@@ -47,7 +49,7 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
 /** Versions in a row of cards, and the planning sheet of the one that is chosen. */
 @Component({
   selector: 'ml-versions-screen',
-  imports: [ActionPanel, CellPanel, ChangesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable],
+  imports: [ActionPanel, CellPanel, ChangesPanel, DifferencesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable],
   providers: [PlanningStore, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './versions-screen.html',
@@ -197,6 +199,15 @@ export class VersionsScreen {
 
   protected onSelect(selection: SheetSelection | undefined): void {
     this.selection.set(selection);
+  }
+
+  /** Brings an account's month into view: its row is opened where it stands below one. */
+  protected onFind({ account, month }: { account: string; month: number }): void {
+    const rows = this.store.model()?.rows ?? [];
+    const holder = rows.find(({ kind, opens, leaves }) => kind === 'layout' && opens !== undefined && leaves.some((leaf) => leaf.account === account));
+    if (holder) this.store.open.update((open) => new Set([...open, holder.id]));
+    const column = this.store.model()?.columns.findIndex(({ periods }) => periods.includes(month)) ?? 0;
+    setTimeout(() => this.table()?.show(`${holder?.id ?? ''}:${account}`, column));
   }
 
   protected repeat(): void {
