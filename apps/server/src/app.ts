@@ -31,6 +31,10 @@ import { statementsPlugin } from './features/statements/statements-plugin';
 import { StatementsService } from './features/statements/statements-service';
 import { tieOutsPlugin } from './features/tie-outs/tie-outs-plugin';
 import { TieOutsService } from './features/tie-outs/tie-outs-service';
+import { ExceptionsService } from './features/exceptions/exceptions-service';
+import { exceptionsPlugin } from './features/exceptions/exceptions-plugin';
+import { remarksPlugin } from './features/remarks/remarks-plugin';
+import { RemarksService } from './features/remarks/remarks-service';
 import { FiguresService } from './features/versions/figures-service';
 import { versionsPlugin } from './features/versions/versions-plugin';
 import { VersionsService } from './features/versions/versions-service';
@@ -110,6 +114,8 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       await api.register(tieOutsPlugin(new TieOutsService(workspace)));
       await api.register(ledgerPlugin(workspace));
       await api.register(adjustmentsPlugin(new AdjustmentsService(workspace, options.databaseFile)));
+      await api.register(exceptionsPlugin(new ExceptionsService(workspace, statements)));
+      await api.register(remarksPlugin(new RemarksService(workspace, options.databaseFile)));
       await api.register(
         versionsPlugin(
           new VersionsService(workspace, options.databaseFile),

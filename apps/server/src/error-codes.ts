@@ -47,6 +47,7 @@ export const ERROR_CODES = {
   SRV_VERSION_MOVE: entry('conflict', '“{name}” cannot go from {from} to {to}.', '{remedy}'),
   SRV_VERSION_IN_USE: entry('conflict', '“{name}” stays: {uses}.', 'Take away first what is named.'),
   SRV_VERSION_RANGE: entry('invalid', '“{name}” cannot be made: {problem}.', 'Correct what is named.'),
+  SRV_REMARK_UNKNOWN: entry('not_found', 'This remark is no longer there.', 'Someone took it out; write a new one.'),
   SRV_FIGURE_PLACE: entry('invalid', 'Nothing is written: {problem}.', 'Take out what is named, and try again.'),
   SRV_DOCUMENT_UNKNOWN: entry(
     'not_found',

@@ -2,7 +2,8 @@ import type { FastifyRequest } from 'fastify';
 import { appError } from './app-error';
 
 /** What not everyone may do. */
-export type Right = 'bring_in' | 'adjust' | 'open_and_close_periods' | 'set_up' | 'shape' | 'plan' | 'approve';
+export type Right =
+  'bring_in' | 'adjust' | 'open_and_close_periods' | 'set_up' | 'shape' | 'plan' | 'approve' | 'remark';
 
 const RIGHT_WORDS: Record<Right, string> = {
   bring_in: 'bring in deliveries and undo them',
@@ -12,6 +13,7 @@ const RIGHT_WORDS: Record<Right, string> = {
   shape: 'change layouts and statements',
   plan: 'make versions and change their figures',
   approve: 'approve and lock versions',
+  remark: 'write remarks',
 };
 
 /** Who asks, which entities they may see and what they may do. Every service takes one, so that permissions have one place. */

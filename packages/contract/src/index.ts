@@ -1,6 +1,7 @@
 export * from './adjustments';
 export * from './books-check';
 export * from './comparison';
+export * from './exceptions';
 export * from './figures';
 export * from './imports';
 export * from './ledger';

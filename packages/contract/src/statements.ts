@@ -11,6 +11,8 @@ export const ContextSchema = v.object({
   open: v.exactOptional(v.string()),
   /** Version shown where a column names none. */
   version: v.exactOptional(v.string()),
+  /** Version that columns compare with. */
+  against: v.exactOptional(v.string()),
   /** Demands on dimension values for all columns: `dimension:value`, divided by commas; an empty value means none. */
   where: v.exactOptional(v.string()),
   /** `mine` reads the person's own drafts where there are any. */
@@ -69,6 +71,8 @@ export const StatementViewSchema = v.object({
   readers: ReaderChoicesSchema,
   rowLayout: v.object({ id: v.string(), name: v.string(), purpose: v.picklist(LAYOUT_PURPOSES) }),
   columnLayout: v.object({ id: v.string(), name: v.string() }),
+  /** Version that columns compare with, where any does. */
+  compared: v.nullable(v.object({ code: v.string(), name: v.string() })),
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
   asAt: v.object({ key: v.string(), name: v.string() }),
   columns: v.array(ColumnHeadSchema),

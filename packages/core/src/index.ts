@@ -99,6 +99,7 @@ export * from './version/planning-sheet';
 export * from './version/sheet-figures';
 export * from './variance/bridge';
 export * from './variance/constant-currency';
+export * from './variance/exceptions';
 export * from './variance/flexible-budget';
 export * from './variance/price-volume-mix';
 export * from './variance/variance';

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { AccountSetSchema, type AccountSet } from '../account/account-set';
 import { DimensionConditionSchema, type DimensionCondition } from '../ledger/books-selection';
+import type { Materiality } from '../variance/variance';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case letters, digits and underscores'));
 
@@ -17,6 +18,12 @@ export const ROW_UNITS = ['money', 'percent', 'number', 'days', 'pieces'] as con
 export const ROW_READINGS = ['flow', 'opening', 'closing', 'average', 'average_of_ends'] as const;
 export type RowReading = (typeof ROW_READINGS)[number];
 
+/** Limits of a variance: an amount in minor units and a fraction; both must be exceeded. */
+export const MaterialitySchema = v.strictObject({
+  amount: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  percent: v.pipe(v.number(), v.minValue(0)),
+});
+
 const base = {
   id,
   label: v.string(),
@@ -29,6 +36,7 @@ const base = {
   whenEmpty: v.optional(v.picklist(['keep', 'hide'])),
   hideFromExport: v.optional(v.boolean()),
   note: v.optional(v.string()),
+  materiality: v.optional(MaterialitySchema),
 };
 const orientation = v.optional(v.picklist(['debit', 'credit']));
 const reads = v.optional(v.picklist(ROW_READINGS));
@@ -46,6 +54,8 @@ export interface RowBase {
   whenEmpty?: 'keep' | 'hide' | undefined;
   hideFromExport?: boolean | undefined;
   note?: string | undefined;
+  /** Limits beyond which a variance of the row needs an explanation. */
+  materiality?: Materiality | undefined;
 }
 
 /** Holds accounts, optionally only where dimensions have or lack values. Orientation comes from their nature unless set. */
@@ -141,6 +151,8 @@ export const RowLayoutSchema = v.strictObject({
   shareBase: v.optional(id),
   result: v.optional(id),
   counterpart: v.optional(id),
+  /** Limits of every row that has none of its own. */
+  materiality: v.optional(MaterialitySchema),
   rows: v.array(RowSchema),
 });
 export type RowLayout = v.InferOutput<typeof RowLayoutSchema>;

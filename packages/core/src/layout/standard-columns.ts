@@ -1,3 +1,4 @@
+import { COMPARED } from '../ledger/books-selection';
 import type { ColumnLayout } from './column-layout';
 
 const withLastYear = (block: string, span: 'period' | 'year_to_date'): ColumnLayout['columns'] => [
@@ -8,6 +9,13 @@ const withLastYear = (block: string, span: 'period' | 'year_to_date'): ColumnLay
   { kind: 'share', id: `${block}_share`, block, of: block },
 ];
 
+const againstCompared = (block: string, span: 'period' | 'year_to_date'): ColumnLayout['columns'] => [
+  { kind: 'figure', id: `${block}_base`, block, span, measure: 'by_nature', version: COMPARED },
+  { kind: 'figure', id: block, block, span, measure: 'by_nature' },
+  { kind: 'difference', id: `${block}_change`, block, of: block, base: `${block}_base` },
+  { kind: 'percent_change', id: `${block}_percent`, block, of: block, base: `${block}_base` },
+];
+
 /** The column layouts that every workspace has from the start; they fit any rows. */
 export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
   {
@@ -16,6 +24,25 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
     id: 'month_and_year_to_date',
     name: 'Month and year to date',
     columns: [...withLastYear('month', 'period'), ...withLastYear('ytd', 'year_to_date')],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'against_plan',
+    name: 'Against plan: month, year to date and what remains',
+    columns: [
+      ...againstCompared('month', 'period'),
+      ...againstCompared('ytd', 'year_to_date'),
+      { kind: 'figure', id: 'year_base', block: 'year', span: 'full_year', measure: 'by_nature', version: COMPARED },
+      {
+        kind: 'formula',
+        id: 'remaining',
+        block: 'year',
+        heading: 'Remaining',
+        formula: '{year_base} - {ytd}',
+        result: 'as_row',
+      },
+    ],
   },
   {
     schema: 1,

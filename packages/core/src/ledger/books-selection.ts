@@ -25,6 +25,8 @@ export interface BooksSelection {
 export const COLUMN_BASES = ['reported', 'books', 'with_cash'] as const;
 export type ColumnBasis = (typeof COLUMN_BASES)[number];
 export const ACTUAL = 'actual';
+/** In a column: the version that the view compares with, whichever it is. */
+export const COMPARED = 'compared';
 
 export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, basis: 'reported', where: [] };
 

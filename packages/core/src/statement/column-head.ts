@@ -120,7 +120,9 @@ const headLabel = (column: CompiledColumn, context: HeadContext): string =>
   hasSpan(column) ? spanLabel(column, context).label : column.id;
 
 const versionName = (code: string, { surroundings }: HeadContext) =>
-  surroundings.versions.find((version) => version.code === code)?.name ?? code;
+  code === ''
+    ? 'Nothing to compare with'
+    : (surroundings.versions.find((version) => version.code === code)?.name ?? code);
 
 function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { label: string; note: string } {
   const { calendar, at } = context;

@@ -2,7 +2,7 @@ import { parseFormula } from '../formula/parse-formula';
 import { referenceKey, referencesOf, type FormulaNode } from '../formula/formula';
 import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
-import type { BooksSelection } from '../ledger/books-selection';
+import { COMPARED, type BooksSelection } from '../ledger/books-selection';
 import {
   periodOfKey,
   shiftMonths,
@@ -103,7 +103,7 @@ const selectionOf = (
   { surroundings = ALONE }: ColumnContext,
 ): BooksSelection => ({
   scope,
-  version: version ?? surroundings.shownVersion,
+  version: version === COMPARED ? surroundings.comparedVersion : (version ?? surroundings.shownVersion),
   basis: basis ?? 'reported',
   where: [...surroundings.where, ...where],
 });

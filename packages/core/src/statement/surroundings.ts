@@ -29,6 +29,8 @@ export interface Surroundings {
   expanded: readonly Expansion[];
   /** Version of columns that name none; `actual` unless the view shows another. */
   shownVersion: string;
+  /** Version of columns that read what is compared with; empty where nothing is. */
+  comparedVersion: string;
   /** Demands on dimension values that hold for every column. */
   where: readonly DimensionCondition[];
   /** Books of a selection other than the whole actual books of the scope; a reason where there are none. */
@@ -45,6 +47,7 @@ export const ALONE: Surroundings = {
   lastClosed: undefined,
   expanded: [],
   shownVersion: ACTUAL,
+  comparedVersion: '',
   where: [],
   booksOf: () => 'no_data',
 };

@@ -57,6 +57,13 @@ describe('findDifferences', () => {
   });
 });
 
+it('looks into the parts of a row where its sum alone gives no cause', () => {
+  const parts = [{ a: [135_400, 100], b: [153_400, 100] }, { a: [77_123, 5], b: [77_123, 5] }]; // prettier-ignore
+  const whole = { ...row('gas', [212_523, 105], [230_523, 105]), parts };
+  expect(findDifferences([{ ...whole, parts: [] }], 2).rows[0]!.guesses).toEqual([]);
+  expect(findDifferences([whole], 2).rows[0]!.guesses[0]).toMatchObject({ cause: 'swapped_digits', months: [0] });
+});
+
 describe('rounding', () => {
   // worked by hand: 12 terms of unit 1: certain bound 6, likely bound 2 × √(12/12) = 2
   it('tells the likely bound from the certain one', () => {

@@ -6,6 +6,8 @@ export interface ComparedRow {
   section: string;
   a: readonly number[];
   b: readonly number[];
+  /** What it is the sum of, such as its dimension values; looked into where the sum alone gives no cause. */
+  parts?: readonly { a: readonly number[]; b: readonly number[] }[];
 }
 
 export const CAUSES = ['rounding', 'sign', 'missing', 'swapped_digits', 'factor', 'month_off', 'constant'] as const;
@@ -100,7 +102,12 @@ export function findDifferences(rows: readonly ComparedRow[], months: number): D
 }
 
 /** Causes that fit a row, the ones that explain the whole row first. */
-export function guessesOf({ a, b }: ComparedRow, roundingUnit: number): Guess[] {
+export function guessesOf({ a, b, parts = [] }: Pick<ComparedRow, 'a' | 'b' | 'parts'>, roundingUnit: number): Guess[] {
+  const own = ownGuesses(a, b, roundingUnit);
+  return own.length > 0 ? own : parts.flatMap((part) => ownGuesses(part.a, part.b, roundingUnit));
+}
+
+function ownGuesses(a: readonly number[], b: readonly number[], roundingUnit: number): Guess[] {
   const differs = a.flatMap((figure, at) => (b[at] === figure ? [] : [at]));
   if (differs.length === 0) return [];
   const whole = wholeRow(a, b, differs);

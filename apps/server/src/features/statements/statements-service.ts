@@ -1,6 +1,6 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
-  evaluateStatement, nodeOfAddress, openStatement, periodName, traceLevel,
+  COMPARED, evaluateStatement, nodeOfAddress, openStatement, periodName, traceLevel,
   type ColumnLayout, type DimensionCondition, type Evaluation, type RowLayout, type StatementDocument, type StatementSource, type StatementTable,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
@@ -64,6 +64,8 @@ export class StatementsService {
     const others = rowLayouts ?? model.documentsOf('row_layout');
     const surroundings = surroundingsOf(model, viewer, entity, others, readExpansions(context.open), {
       version: context.version,
+      against: context.against,
+      at,
       where: demandsOf(document, context),
     });
     const source = await withBooks(em, model, viewer, entity, {
@@ -126,6 +128,13 @@ function viewOf(opened: OpenedStatement): StatementView {
   return statementView(opened, table, performance.now() - started);
 }
 
+/** The version that the columns compare with, if any of them does. */
+function comparedOf({ columnLayout, surroundings }: StatementSource, { versions }: WorkspaceModel) {
+  const compares = columnLayout.columns.some((column) => 'version' in column && column.version === COMPARED);
+  const version = compares ? versions.find(({ code }) => code === surroundings?.comparedVersion) : undefined;
+  return version ? { code: version.code, name: version.name } : null;
+}
+
 function find<T extends { id: string }>(
   documents: readonly T[],
   id: string,
@@ -150,6 +159,7 @@ function statementView(
     readers: document.readers ?? {},
     rowLayout: { id: rowLayout.id, name: rowLayout.name, purpose: rowLayout.purpose },
     columnLayout: { id: columnLayout.id, name: columnLayout.name },
+    compared: comparedOf(source, model),
     scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
     asAt: { key: at.key, name: periodName(at) },
     columns: table.columns,

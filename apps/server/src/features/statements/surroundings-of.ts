@@ -1,6 +1,6 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
-  ACTUAL, selectionKey, selectionsOfStatement, type DimensionCondition, type Expansion, type LedgerSlice, type RowLayout, type StatementSource, type Surroundings, type UndefinedReason,
+  ACTUAL, selectionKey, selectionsOfStatement, type DimensionCondition, type Expansion, type FiscalPeriod, type LedgerSlice, type RowLayout, type StatementSource, type Surroundings, type UndefinedReason,
 } from '@margin-lens/core'; // prettier-ignore
 import { maySee, type Viewer } from '../../viewer';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
@@ -27,6 +27,14 @@ export function readConditions(where: string | undefined): DimensionCondition[] 
   );
 }
 
+/** The newest plan that covers a period, one that is no draft before one that is; empty where there is none. */
+export function usualComparison({ versions }: WorkspaceModel, { key }: FiscalPeriod): string {
+  const plans = versions
+    .filter(({ kind, fromPeriod, toPeriod }) => kind === 'plan' && fromPeriod <= key && key <= toPeriod)
+    .sort((a, b) => Number(b.state !== 'draft') - Number(a.state !== 'draft') || b.rank - a.rank);
+  return plans[0]?.code ?? '';
+}
+
 /** What a statement reads beside its layouts, for a viewer; the books that it selects are fetched by `withBooks`. */
 export function surroundingsOf(
   model: WorkspaceModel,
@@ -34,7 +42,17 @@ export function surroundingsOf(
   entity: Entity,
   rowLayouts: readonly RowLayout[],
   expanded: readonly Expansion[],
-  { version, where = [] }: { version?: string | undefined; where?: readonly DimensionCondition[] } = {},
+  {
+    version,
+    against,
+    at,
+    where = [],
+  }: {
+    version?: string | undefined;
+    against?: string | undefined;
+    at?: FiscalPeriod;
+    where?: readonly DimensionCondition[];
+  } = {},
 ): Surroundings {
   return {
     rowLayouts,
@@ -45,6 +63,7 @@ export function surroundingsOf(
     lastClosed: model.lastClosed(entity),
     expanded,
     shownVersion: version ?? ACTUAL,
+    comparedVersion: against ?? (at ? usualComparison(model, at) : ''),
     where,
     booksOf: () => 'no_data',
   };

@@ -76,6 +76,7 @@ export class TopBar {
     const code = this.contexts.context()?.version;
     return this.workspace()?.versions.find((version) => version.code === code)?.name ?? 'Actual';
   });
+  protected readonly compared = computed(() => this.shown.view()?.compared);
   /** Demands on dimension values in words. */
   protected readonly onlyWords = computed(() => demandWords(this.contexts.context()?.where ?? [], this.workspace()?.dimensions ?? [])); // prettier-ignore
   protected readonly unitLabel = computed(() => {

@@ -47,8 +47,8 @@ export const asKind = (row: Row, kind: RowKind, layout: RowLayout): Row =>
         row,
       );
 
-const baseOf = ({ id, label, style, shown, direction, unit, decimals, whenEmpty, hideFromExport, note }: Row) =>
-  withoutUndefined({ id, label, style, shown, direction, unit, decimals, whenEmpty, hideFromExport, note });
+const baseOf = ({ id, label, style, shown, direction, unit, decimals, whenEmpty, hideFromExport, note, materiality }: Row) =>
+  withoutUndefined({ id, label, style, shown, direction, unit, decimals, whenEmpty, hideFromExport, note, materiality }); // prettier-ignore
 
 const withoutUndefined = <T extends object>(thing: T): T =>
   Object.fromEntries(Object.entries(thing).filter(([, each]) => each !== undefined)) as T;

@@ -24,6 +24,8 @@ export interface ViewContext {
   isShaped: boolean;
   /** Version of columns that name none; undefined for actual. */
   version: string | undefined;
+  /** Version that columns compare with; the server's usual one where it is left out. */
+  against: string | undefined;
   /** Demands on dimension values, as `dimension:value`. */
   where: readonly string[];
   /** What a reader of this statement may change. */
@@ -97,6 +99,7 @@ export function resolveContext(
     folded: listOf(query['folded']),
     isShaped: query['shape'] === '1',
     version: workspace.versions.find(({ code }) => code === chosen('version', 'version'))?.code,
+    against: workspace.versions.find(({ code }) => code === query['against'])?.code,
     where: may('dimensions') ? listOf(query['where']) : [],
     may: { scope: may('scope'), asAt: may('asAt'), version: may('version'), dimensions: may('dimensions') },
   };
@@ -181,6 +184,10 @@ export class ContextStore {
 
   setVersion(version: string | undefined): void {
     this.go({ version: version ?? null, trace: null });
+  }
+
+  setAgainst(version: string): void {
+    this.go({ against: version, trace: null });
   }
 
   /** Demands a value of a dimension of every column, or nothing any more. */

@@ -13,6 +13,7 @@ export const questionOf = (context: ViewContext): StatementContext => ({
   as_at: asAtText(context.asAt),
   columns: context.columns,
   ...(context.version ? { version: context.version } : {}),
+  ...(context.against ? { against: context.against } : {}),
   ...(context.where.length > 0 ? { where: context.where.join(',') } : {}),
   ...(context.open.length > 0 ? { open: context.open.join(',') } : {}),
 });

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
 import {
-  exactFigure, findDifferences, isProfitOrLoss, linesOf, type Cause, type ComparedRow, type FigureLines, type RoundingVerdict,
+  exactFigure, findDifferences, isProfitOrLoss, linesOf, type Account, type Cause, type ComparedRow, type FigureLines, type RoundingVerdict,
 } from '@margin-lens/core'; // prettier-ignore
 import type { ErrorReply, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
@@ -69,14 +69,7 @@ export class DifferencesPanel {
     if (!lines || !model || !place) return undefined;
     const { accounts, currency } = model.input.source;
     const months = model.input.frame.own.length;
-    const [a, b] = [byAccount(lines, months), byAccount(this.store.lines(), months)];
-    const numbers = [...new Set([...a.keys(), ...b.keys()])].sort();
-    const rows = numbers.flatMap((number): ComparedRow[] => {
-      const account = accounts.find((each) => each.number === number);
-      if (!account || !isProfitOrLoss(account)) return [];
-      const none = Array<number>(months).fill(0);
-      return [{ id: number, label: `${number} ${account.name}`, section: account.heading, a: a.get(number) ?? none, b: b.get(number) ?? none }]; // prettier-ignore
-    });
+    const rows = comparedRows(lines, this.store.lines(), months, accounts);
     const differences = findDifferences(rows, months);
     const unit = currencyUnit(currency.code);
     const text = (amount: number) => exactFigure({ amount, unit });
@@ -114,13 +107,19 @@ export class DifferencesPanel {
   }
 }
 
-/** Figures of each account by month, as they move profit. */
-function byAccount(lines: FigureLines, months: number): Map<string, number[]> {
-  const sums = new Map<string, number[]>();
-  for (const { account, figures } of lines.values()) {
-    let sum = sums.get(account);
-    if (!sum) sums.set(account, (sum = Array<number>(months).fill(0)));
-    figures.forEach((figure, at) => (sum[at] = (sum[at] ?? 0) - figure));
+/** Accounts of profit or loss on both sides, as they move profit, each with the lines that it is the sum of. */
+function comparedRows(a: FigureLines, b: FigureLines, months: number, accounts: readonly Account[]): ComparedRow[] {
+  const none = Array<number>(months).fill(0);
+  const profitOf = (lines: FigureLines, key: string) => lines.get(key)?.figures.map((figure) => -figure + 0) ?? none;
+  const parts = new Map<string, { a: number[]; b: number[] }[]>();
+  for (const [key, line] of new Map([...a, ...b])) {
+    const held = parts.get(line.account) ?? [];
+    held.push({ a: [...profitOf(a, key)], b: [...profitOf(b, key)] });
+    parts.set(line.account, held);
   }
-  return sums;
-}
+  const sum = (lists: readonly (readonly number[])[]) => none.map((_, at) => lists.reduce((total, list) => total + list[at]!, 0));
+  return accounts.filter((account) => isProfitOrLoss(account) && parts.has(account.number)).map(({ number, name, heading }) => {
+    const held = parts.get(number)!;
+    return { id: number, label: `${number} ${name}`, section: heading, a: sum(held.map((part) => part.a)), b: sum(held.map((part) => part.b)), parts: held };
+  });
+} // prettier-ignore

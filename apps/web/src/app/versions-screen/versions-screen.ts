@@ -125,7 +125,7 @@ export class VersionsScreen {
   constructor() {
     effect(() => {
       const versions = this.versions();
-      if (versions.length > 0 && !this.version()) {
+      if (versions.length > 0 && this.code() === '') {
         const best = versions.find(({ state }) => state === 'draft') ?? versions.at(-1)!;
         untracked(() => this.go(best.code, true));
       }

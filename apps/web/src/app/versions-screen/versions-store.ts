@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject, map, merge, switchMap, tap, timer, type Observable } from 'rxjs';
+import { BehaviorSubject, map, merge, tap, timer, type Observable } from 'rxjs';
 import type { MoveVersion, NewVersion, VersionSettings, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { latestAnswer, NO_ANSWER, type Answer } from '../shared/latest-answer';
@@ -49,18 +49,13 @@ export class VersionsStore {
     return this.after(this.api.removeVersion(code));
   }
 
-  /** Reads the versions and the frame anew before what was done is told of. */
+  /** Reads the versions and the frame anew once the work is done. */
   private after<T>(work: Observable<T>): Observable<T> {
     return work.pipe(
-      switchMap((result) =>
-        this.api.versions().pipe(
-          tap(() => {
-            this.reload();
-            this.workspaces.reload();
-          }),
-          map(() => result),
-        ),
-      ),
+      tap(() => {
+        this.reload();
+        this.workspaces.reload();
+      }),
     );
   }
 }

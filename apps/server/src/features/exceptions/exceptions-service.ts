@@ -1,0 +1,82 @@
+import type { ExceptionRowView, ExceptionsQuery, ExceptionsView } from '@margin-lens/contract';
+import {
+  evaluateStatement, exceptionColumns, exceptionsOf, limitsByRow, outlineOf, periodName, type ExceptionRow, type Materiality, type RowLayout, type StatementDocument,
+} from '@margin-lens/core'; // prettier-ignore
+import { appError } from '../../app-error';
+import type { Viewer } from '../../viewer';
+import type { StatementsService } from '../statements/statements-service';
+import { openPeriod, openScope } from '../workspace/open-scope';
+import type { WorkspaceCache } from '../workspace/workspace-cache';
+import type { WorkspaceModel } from '../workspace/workspace-model';
+
+/** Limits of a workspace that has set none: an amount in whole units of currency, and a fraction. */
+const USUAL = { amount: 10_000, percent: 0.05 };
+
+/** What needs an explanation: variances beyond the materiality limits, and accounts with one side alone. */
+export class ExceptionsService {
+  constructor(
+    private readonly workspace: WorkspaceCache,
+    private readonly statements: StatementsService,
+  ) {}
+
+  /** @throws SRV_STATEMENT_UNKNOWN, SRV_SCOPE_UNKNOWN, SRV_PERIOD_UNKNOWN */
+  async view(viewer: Viewer, query: ExceptionsQuery): Promise<ExceptionsView> {
+    const { scope, as_at, span = 'year_to_date' } = query;
+    const model = await this.workspace.books();
+    const entity = openScope(model, viewer, scope);
+    const at = openPeriod(entity, as_at);
+    const { document, rowLayout } = this.layoutOf(model, query.statement);
+    const columnLayout = exceptionColumns(entity.calendar.calendar, at, span);
+    const open = outlineOf(rowLayout.rows)
+      .filter(({ row }) => row.kind === 'accounts')
+      .map(({ row }) => `${row.id}:accounts`);
+    const context = {
+      scope,
+      as_at,
+      open: open.join(','),
+      ...(query.version !== undefined && { version: query.version }),
+      ...(query.against !== undefined && { against: query.against }),
+    };
+    const { source, evaluation } = await this.statements.openDocuments(viewer, { document, rowLayout, columnLayout }, context); // prettier-ignore
+    const limits = usualLimits(model, entity.currency.digits);
+    const found = exceptionsOf(evaluateStatement(source, evaluation), rowLayout.result, limitsByRow(rowLayout, limits));
+    const nameOf = (code: string) => model.version(code)?.name ?? 'Actual';
+    const against = source.surroundings?.comparedVersion ?? '';
+    return {
+      statement: { id: document.id, name: document.name },
+      scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
+      asAt: { key: at.key, name: periodName(at) },
+      of: { code: query.version ?? 'actual', name: nameOf(query.version ?? '') },
+      against: against === '' ? null : { code: against, name: nameOf(against) },
+      span,
+      limits,
+      result: found.result ? rowView(found.result) : null,
+      exceptions: found.exceptions.map(rowView),
+      flat: found.flat.map(rowView),
+      unplanned: found.unplanned.map(rowView),
+      noActuals: found.noActuals.map(rowView),
+    };
+  }
+
+  private layoutOf(model: WorkspaceModel, id: string): { document: StatementDocument; rowLayout: RowLayout } {
+    const document = model.documentsOf('statement').find((each) => each.id === id);
+    if (!document) throw appError('SRV_STATEMENT_UNKNOWN', { id, known: model.documentsOf('statement').map((each) => each.id).join(', ') });
+    const rowLayout = model.documentsOf('row_layout').find((each) => each.id === document.rows);
+    if (!rowLayout) throw appError('SRV_ROWS_UNKNOWN', { id: document.rows });
+    return { document, rowLayout };
+  }
+} // prettier-ignore
+
+/** The limits of the workspace in minor units of a currency; they are said in whole units and percent. */
+function usualLimits({ settings }: WorkspaceModel, digits: number): Materiality {
+  const set = settings?.materiality;
+  const { amount, percent } = set ? { amount: set.amount, percent: set.percent / 100 } : USUAL;
+  return { amount: amount * 10 ** digits, percent };
+}
+
+const rowView = ({ percent, share, favour, isException: _, ...row }: ExceptionRow): ExceptionRowView => ({
+  ...row,
+  percent: percent ?? null,
+  share: share ?? null,
+  favour: favour ?? null,
+});

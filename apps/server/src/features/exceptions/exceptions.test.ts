@@ -1,0 +1,84 @@
+import type { FastifyInstance } from 'fastify';
+import type { ExceptionsView, RemarksView, RemarkText, RemarkView, StatementView } from '@margin-lens/contract';
+import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
+import { buildApp } from '../../app';
+
+let app: FastifyInstance;
+beforeEach(async () => {
+  const databaseFile = await newDatabase();
+  const figures = 'version,entity,account,period,amount,quantity\nPLAN,ONE,4000,FY2026-P01,900.00,\nPLAN,ONE,4000,FY2026-P02,100.00,\n'; // prettier-ignore
+  await bringIn(databaseFile, tinyFiles({ 'figures.csv': figures, 'workspace.json': JSON.stringify({ name: 'Tiny', reporting_currency: 'EUR', materiality: { amount: 50, percent: 5 } }) })); // prettier-ignore
+  app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+});
+afterEach(() => app.close());
+
+async function ask<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, payload?: object): Promise<{ status: number; body: T }> {
+  const reply = await app.inject({ method, url: `/api/v1${url}`, ...(payload ? { payload } : {}) });
+  return { status: reply.statusCode, body: reply.body === '' ? (undefined as T) : reply.json<T>() };
+} // prettier-ignore
+const exceptions = async (more: Record<string, string> = {}) =>
+  (await ask<ExceptionsView>('GET', `/exceptions?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', statement: 'income_statement', ...more })}`)).body; // prettier-ignore
+
+describe('exceptions', () => {
+  // by hand: sales 1,000 against 900 + 100 to date; rent 300 against nothing; result 700 against 1,000
+  it('are what exceeds both limits, ranked by the effect on profit, with their part of the result', async () => {
+    const view = await exceptions();
+    expect(view).toMatchObject({ of: { code: 'actual' }, against: { code: 'PLAN' }, limits: { amount: 5000, percent: 0.05 }, span: 'year_to_date' }); // prettier-ignore
+    expect(view.exceptions.map(({ label, change, effect, favour }) => ({ label, change, effect, favour }))).toEqual([
+      { label: '=Rent', change: -30_000, effect: -30_000, favour: 'adverse' },
+    ]);
+    expect(view.exceptions[0]).toMatchObject({ percent: null, share: 1, trend: [0, -30_000] });
+    expect(view.flat.map(({ label, change }) => [label, change])).toEqual([['Goods', 0]]);
+    expect(view.unplanned.map(({ label }) => label)).toEqual(['5000 Rent']);
+  });
+
+  it('of one month are others, and accounts with a plan and no actuals are named', async () => {
+    const view = await exceptions({ span: 'period' });
+    expect(view.exceptions.map(({ label, effect }) => [label, effect])).toEqual([['=Rent', -30_000], ['Goods', -10_000]]); // prettier-ignore
+    expect(view.noActuals.map(({ label }) => label)).toEqual(['4000 Sales']);
+    const shares = view.exceptions.reduce((sum, { share }) => sum + share!, 0);
+    expect(shares).toBeCloseTo(1, 12);
+  });
+
+  it('need a version to be held against', async () => {
+    expect(await exceptions({ as_at: 'FY2026-P02', against: 'NONE' })).toMatchObject({ against: { code: 'NONE' } });
+  });
+});
+
+describe('a statement against the plan', () => {
+  it('reads the usual plan of the month, or the one that is asked for', async () => {
+    const query = new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan' });
+    const { body } = await ask<StatementView>('GET', `/statements/income_statement?${query}`);
+    expect(body.compared).toEqual({ code: 'PLAN', name: 'Plan' });
+    const amounts = body.rows[0]!.cells.map(({ amount }) => amount);
+    // month 0 against 100 (gone, no percentage); to date 1,000 against 1,000; the year's plan 1,000, of which nothing remains
+    expect(amounts).toEqual([10_000, 0, -10_000, null, 100_000, 100_000, 0, 0, 100_000, 0]);
+  });
+});
+
+describe('remarks', () => {
+  const remark = (more: Partial<RemarkText> = {}): RemarkText => ({
+    scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'costs', column: '', text: 'Rent was not planned: {q1}',
+    quotes: [{ key: 'q1', row: 'costs', what: 'change', amount: -30_000, shown: '(300)' }], state: 'open', carries: '', ...more,
+  }); // prettier-ignore
+  const list = async (asAt: string) =>
+    (await ask<RemarksView>('GET', `/remarks?scope=ONE&as_at=${asAt}&statement=income_statement`)).body;
+
+  it('are written, changed with who and when, answered, and taken out', async () => {
+    const { body: written } = await ask<RemarkView>('POST', '/remarks', remark());
+    expect(written).toMatchObject({ author: 'Controller', state: 'open', text: 'Rent was not planned: {q1}' });
+    await ask('PUT', `/remarks/${written.id}`, remark({ text: 'Paid in advance', state: 'answered' }));
+    expect((await list('FY2026-P02')).remarks).toMatchObject([{ id: written.id, state: 'answered', text: 'Paid in advance', author: 'Controller' }]); // prettier-ignore
+    expect((await ask('DELETE', `/remarks/${written.id}`)).status).toBe(204);
+    expect((await list('FY2026-P02')).remarks).toEqual([]);
+    expect((await ask('PUT', `/remarks/${written.id}`, remark())).body).toMatchObject({ code: 'SRV_REMARK_UNKNOWN' });
+    expect((await ask('POST', '/remarks', remark({ text: '  ' }))).status).toBe(400);
+  });
+
+  it('are proposals for the next month, until they are carried on', async () => {
+    const { body: written } = await ask<RemarkView>('POST', '/remarks', remark());
+    expect((await list('FY2026-P03')).proposals.map(({ id }) => id)).toEqual([written.id]);
+    await ask('POST', '/remarks', remark({ period: 'FY2026-P03', carries: written.id }));
+    expect(await list('FY2026-P03')).toMatchObject({ remarks: [{ carries: written.id }], proposals: [] });
+  });
+});

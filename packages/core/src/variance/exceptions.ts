@@ -1,0 +1,105 @@
+import type { Unit } from '../figure/figure';
+import type { ColumnLayout } from '../layout/column-layout';
+import { outlineOf, type RowLayout } from '../layout/row-layout';
+import { COMPARED } from '../ledger/books-selection';
+import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
+import type { SpanKind } from '../period/span';
+import type { StatementRow, StatementTable } from '../statement/statement-table';
+import { contributionOf, isException, type Materiality } from './variance';
+
+export const EXCEPTION_SPANS = ['period', 'year_to_date', 'full_year'] as const satisfies readonly SpanKind[];
+export type ExceptionSpan = (typeof EXCEPTION_SPANS)[number];
+
+/** A row held against its base. Amounts as the statement shows them. */
+export interface ExceptionRow {
+  id: string;
+  label: string;
+  unit: Unit;
+  actual: number;
+  base: number;
+  change: number;
+  /** change ÷ |base|; undefined when the base is 0. */
+  percent: number | undefined;
+  favour: 'favourable' | 'adverse' | undefined;
+  /** What the change does to profit: positive helps, 0 where neither way is better. */
+  effect: number;
+  /** Part of the change of the result; undefined when that did not move. */
+  share: number | undefined;
+  /** Change of each month of the fiscal year up to the as-at month. */
+  trend: (number | null)[];
+  isException: boolean;
+}
+
+export interface ExceptionTable {
+  /** Rows beyond the limits, by the size of their effect on profit. */
+  exceptions: ExceptionRow[];
+  /** The other rows, in the order of the layout. */
+  flat: ExceptionRow[];
+  result: ExceptionRow | undefined;
+  /** Accounts with actuals and no base, and the reverse. */
+  unplanned: ExceptionRow[];
+  noActuals: ExceptionRow[];
+}
+
+/** Columns that exceptions are read from: the two sides, their change, and the change of each month so far. */
+export function exceptionColumns(calendar: FiscalCalendar, at: FiscalPeriod, span: ExceptionSpan): ColumnLayout {
+  const months = calendar.periods.filter(({ fiscalYear, kind, ordinal }) => fiscalYear === at.fiscalYear && kind === 'regular' && ordinal <= at.ordinal); // prettier-ignore
+  const pair = (id: string, rest: { span: SpanKind; anchor?: { period: string } }): ColumnLayout['columns'] => [
+    { kind: 'figure', id: `${id}_base`, measure: 'by_nature', version: COMPARED, ...rest },
+    { kind: 'figure', id, measure: 'by_nature', ...rest },
+    { kind: 'difference', id: `${id}_change`, of: id, base: `${id}_base` },
+  ];
+  return {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'exceptions',
+    name: 'Exceptions',
+    columns: [
+      ...pair('now', { span }),
+      ...months.flatMap(({ key, number }) => pair(`m${number}`, { span: 'period', anchor: { period: key } })),
+    ],
+  };
+}
+
+/** The limits of each row: its own, else those of its layout, else the usual ones. */
+export function limitsByRow(layout: RowLayout, usual: Materiality): (row: string) => Materiality {
+  const own = new Map(outlineOf(layout.rows).flatMap(({ row }) => (row.materiality ? [[row.id, row.materiality] as const] : []))); // prettier-ignore
+  return (row) => own.get(row) ?? layout.materiality ?? usual;
+}
+
+/**
+ * Tells the rows that need an explanation from those that do not.
+ *
+ * Shape: `table` was evaluated in `exceptionColumns`, with every row of accounts laid open by account.
+ * @source domain notes, Materiality; reference definitions 12 to 14
+ */
+export function exceptionsOf(table: StatementTable, resultId: string | undefined, limitsOf: (row: string) => Materiality): ExceptionTable {
+  const rowOf = (row: StatementRow, result: number): ExceptionRow => {
+    const amount = (at: number) => row.cells[at]?.amount ?? 0;
+    const [base, actual] = [amount(0), amount(1)];
+    const { favour } = row.cells[2] ?? {};
+    const change = actual - base;
+    const percent = base === 0 ? undefined : change / Math.abs(base);
+    const effect = favour === undefined ? 0 : favour === 'favourable' ? Math.abs(change) : -Math.abs(change);
+    return {
+      id: row.id, label: row.label, unit: row.cells[1]!.unit, actual, base, change, percent, favour, effect,
+      share: contributionOf(effect, result),
+      trend: row.cells.flatMap(({ amount: monthly }, at) => (at > 2 && at % 3 === 2 ? [monthly] : [])),
+      isException: isException({ amount: change, percent }, limitsOf(row.id)),
+    };
+  };
+  const find = table.rows.find(({ id }) => id === resultId);
+  const bottom = find && rowOf(find, 0);
+  const effect = bottom?.effect ?? 0;
+  const isMoney = (row: StatementRow) => row.cells.length > 0 && row.cells[1]!.unit.kind !== 'ratio';
+  const leaves = table.rows.filter((row) => (row.kind === 'accounts' || row.kind === 'statistic') && !row.opened && isMoney(row)).map((row) => rowOf(row, effect));
+  const accounts = table.rows.filter((row) => row.opened && isMoney(row)).map((row) => rowOf(row, effect));
+  const bySize = (a: ExceptionRow, b: ExceptionRow) => Math.abs(b.effect) - Math.abs(a.effect) || Math.abs(b.change) - Math.abs(a.change);
+  return {
+    exceptions: leaves.filter((row) => row.isException).sort(bySize),
+    flat: leaves.filter((row) => !row.isException),
+    result: bottom,
+    unplanned: accounts.filter(({ actual, base }) => base === 0 && actual !== 0).sort(bySize),
+    noActuals: accounts.filter(({ actual, base }) => base !== 0 && actual === 0).sort(bySize),
+  };
+} // prettier-ignore
