@@ -114,6 +114,44 @@ test('a plan is seeded from actual to date plus forecast, uplifted, phased, past
   expect(versions.find(({ code }) => code === 'PLAN_FY28')).toMatchObject({ state: 'locked' });
 }); // prettier-ignore
 
+test('actuals are read against the plan, and two exceptions are remarked on with live figures', async ({ page, request }) => {
+  await page.goto('/exceptions?scope=LMT&as_at=2026-08');
+  const rows = page.getByTestId('exceptions').locator('tbody tr');
+  await expect(rows.first()).toContainText('Profit for the period');
+  await expect(page.getByTestId('says')).toContainText('Actual against Plan FY27');
+  await expect(page.getByText('Unplanned')).toBeVisible();
+  await expectAccessible(page);
+  for (const [at, words] of [[1, 'Tile prices rose;'], [2, 'Group charges were not planned;']] as const) {
+    await rows.nth(at).click();
+    await expect(rows.nth(at)).toContainText('to explain');
+    await page.getByTestId('remark-text').fill(words);
+    await page.getByRole('button', { name: 'change', exact: true }).click();
+    await expect(page.getByTestId('remark-text')).toHaveValue(`${words} {q1}`);
+    await page.getByTestId('write').click();
+    await expect(page.getByTestId('remark')).toContainText(words);
+    await expect(rows.nth(at)).toContainText('open');
+  }
+  const shown = (await rows.nth(2).locator('td').nth(2).innerText()).trim();
+  await expect(page.getByTestId('remark')).toContainText(shown);
+  await page.getByTestId('remark').getByRole('button', { name: 'answered' }).click();
+  await expect(rows.nth(2)).toContainText('answered');
+
+  // the figure moves with the plan: the remark says what it was
+  const figures = (await (await request.get('/api/v1/figures?version=FORECAST_2&scope=LMT&from=FY2027-P01&to=FY2027-P12')).json()) as FiguresView;
+  expect(figures.lines.length).toBeGreaterThan(0);
+  await page.getByTestId('sides').click();
+  await page.getByRole('menuitem', { name: 'Against Forecast 1' }).click();
+  await expect(page.getByTestId('says')).toContainText('against Forecast 1');
+  await rows.filter({ hasText: 'Administration' }).click();
+  await expect(page.getByTestId('remark')).toContainText(`was ${shown}`);
+
+  // next month it is a proposal
+  await page.goto('/exceptions?scope=LMT&as_at=2026-09&version=FORECAST_2');
+  await page.getByTestId('exceptions').locator('tbody tr').filter({ hasText: 'Administration' }).click();
+  await page.getByRole('button', { name: 'carry on to this month' }).click();
+  await expect(page.getByTestId('remark')).toContainText('Group charges were not planned');
+}); // prettier-ignore
+
 test('two people who type into the same sheet lose nothing', async ({ browser }) => {
   const [first, second] = [await browser.newPage(), await browser.newPage()];
   const [a, b] = [new VersionsPage(first), new VersionsPage(second)];

@@ -14,6 +14,10 @@ export const routes: Routes = [
     loadComponent: () => import('./versions-screen/versions-screen').then((m) => m.VersionsScreen),
   })),
   {
+    path: 'exceptions',
+    loadComponent: () => import('./exceptions-screen/exceptions-screen').then((m) => m.ExceptionsScreen),
+  },
+  {
     path: 'library',
     loadComponent: () => import('./library-screen/library-screen').then((m) => m.LibraryScreen),
   },

@@ -146,6 +146,7 @@ export class CommandPalette {
           ]
         : []),
       make('Plan', 'Versions', () => contexts.goTo('/versions', NO_LINES)),
+      make('Plan', 'Exceptions: variances to explain', () => contexts.goTo('/exceptions', NO_LINES)),
       make('Books', 'Tie-outs', () => contexts.goTo('/tie-outs', NO_LINES)),
       make('Books', 'Books check', () => contexts.goTo('/books-check', NO_LINES)),
       make('Books', 'Adjustments', () => contexts.goTo('/adjustments', NO_LINES)),

@@ -49,6 +49,15 @@ import { WorkspaceStore } from '../shared/workspace-store';
           title="Versions"
           >Versions</a
         >
+        <a
+          routerLink="/exceptions"
+          [queryParams]="LEDGER_ONLY"
+          queryParamsHandling="merge"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          title="Exceptions"
+          >Exceptions</a
+        >
       }
       <h2>Books</h2>
       @if (statements().length > 0) {

@@ -58,6 +58,7 @@ export class TopBar {
     const place = BOOKS_PLACES.find(([start]) => path.startsWith(start));
     if (place) return ['Books', place[1]];
     if (path.startsWith('/library')) return ['Report', 'Library'];
+    if (path.startsWith('/exceptions')) return ['Plan', 'Exceptions'];
     if (this.isPlan()) {
       const version = this.workspace()?.versions.find(({ code }) => path === `/versions/${code}`);
       return ['Versions', version?.name ?? ''];
@@ -65,7 +66,7 @@ export class TopBar {
     return ['Statements', this.shown.view()?.name ?? ''];
   });
   protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
-  protected readonly isPlan = computed(() => this.contexts.path().startsWith('/versions'));
+  protected readonly isPlan = computed(() => /^\/(versions|exceptions)/.test(this.contexts.path()));
   protected readonly hasScope = computed(
     () =>
       this.isStatement() ||

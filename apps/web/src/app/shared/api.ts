@@ -4,7 +4,7 @@ import { catchError, type Observable, throwError } from 'rxjs';
 import type { Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
   AdjustmentsView, DocumentView, KeptView, LibraryView, MakingsView, Preview, ProposalQuery, RevisionsView, TieOutsQuery, TieOutsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveDrafts, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, StepsView, StepView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WorkspaceSetupView,
-  FiguresQuery, FiguresView, MoveVersion, NewVersion, SavedFigures, SaveFigures, VersionChanges, VersionSettings, VersionView,
+  ExceptionsQuery, ExceptionsView, RemarksQuery, RemarksView, RemarkText, RemarkView, FiguresQuery, FiguresView, MoveVersion, NewVersion, SavedFigures, SaveFigures, VersionChanges, VersionSettings, VersionView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
@@ -39,6 +39,26 @@ export class Api {
 
   library(): Observable<LibraryView> {
     return this.get('/documents');
+  }
+
+  exceptions(query: ExceptionsQuery): Observable<ExceptionsView> {
+    return this.get('/exceptions', { ...query });
+  }
+
+  remarks(query: RemarksQuery): Observable<RemarksView> {
+    return this.get('/remarks', { ...query });
+  }
+
+  writeRemark(remark: RemarkText): Observable<RemarkView> {
+    return this.post('/remarks', remark);
+  }
+
+  changeRemark(id: string, remark: RemarkText): Observable<RemarkView> {
+    return this.put(`/remarks/${id}`, remark);
+  }
+
+  removeRemark(id: string): Observable<void> {
+    return this.http.delete<void>(`${ROOT}/remarks/${id}`).pipe(catchError(rethrow));
   }
 
   versions(): Observable<VersionView[]> {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
 import {
@@ -39,7 +39,7 @@ export class DifferencesPanel {
 
   protected readonly store = inject(PlanningStore);
   private readonly api = inject(Api);
-  protected readonly other = signal('');
+  protected readonly other = this.store.heldAgainst;
   protected readonly causeWords = CAUSE_WORDS;
 
   private readonly question = computed(() => {

@@ -77,6 +77,8 @@ export class PlanningStore {
   readonly hideUnused = signal(true);
   readonly open = signal<ReadonlySet<string>>(new Set());
   readonly unit = signal<ShownUnit>(1000);
+  /** Version that differences are looked for against. */
+  readonly heldAgainst = signal('');
 
   readonly lines = signal<FigureLines>(new Map());
   private readonly past = signal<readonly Step[]>([]);

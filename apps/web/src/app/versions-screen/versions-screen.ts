@@ -9,12 +9,11 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { ActivatedRoute, Router } from '@angular/router';
-import { filter, map, switchMap } from 'rxjs';
+import { Router } from '@angular/router';
+import { filter, switchMap } from 'rxjs';
 import type { ShownUnit } from '@margin-lens/core';
 import type { ErrorReply, NewVersion, VersionState, VersionView } from '@margin-lens/contract';
 import { ContextStore } from '../shared/context-store';
@@ -62,7 +61,7 @@ export class VersionsScreen {
   private readonly workspaces = inject(WorkspaceStore);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
-  private readonly code = toSignal(inject(ActivatedRoute).paramMap.pipe(map((params) => params.get('code') ?? '')), { initialValue: '' });
+  private readonly code = computed(() => decodeURIComponent(this.contexts.path().split('/')[2] ?? ''));
   private readonly table = viewChild(PlanningTable);
 
   protected readonly actions = ACTIONS;

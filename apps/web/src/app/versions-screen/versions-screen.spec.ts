@@ -1,0 +1,199 @@
+import type { FiguresView, SaveFigures, VersionView } from '@margin-lens/contract';
+import { documentView, SAMPLE_MAKINGS, SAMPLE_ROWS } from '../testing/sample-documents';
+import { ScreenBed } from '../testing/screen-bed';
+import { SAMPLE_WORKSPACE } from '../testing/sample-view';
+import { VersionsScreen } from './versions-screen';
+
+const periods = SAMPLE_WORKSPACE.calendars[0]!.periods.filter(({ kind }) => kind === 'regular');
+const [first, last] = [periods[0]!, periods[periods.length - 1]!];
+const version = (more: Partial<VersionView> = {}): VersionView => ({
+  code: 'PLAN', name: 'Plan', kind: 'plan', from: first.key, to: last.key, cutOver: '', parent: '', state: 'draft', rank: 1, owner: '', editors: [],
+  frozenAt: null, revises: '', changes: 0, changedBy: '', changedAt: '', mayEdit: true, history: [], ...more,
+}); // prettier-ignore
+const NONE = '\u001f';
+const figures = (more: Partial<FiguresView> = {}): FiguresView => ({
+  revision: 1,
+  periods: periods.map(({ key }) => key),
+  actual: periods.map(() => false),
+  lines: [
+    { account: '4000', combination: NONE, figures: periods.map(() => -1_000_000) },
+    { account: '6400', combination: NONE, figures: periods.map(() => 400_000) },
+  ],
+  openings: [],
+  ...more,
+});
+
+/** The planning sheet over a server that knows one version. */
+class PlanBed {
+  private constructor(readonly screen: ScreenBed) {}
+
+  static async open(own = version(), view = figures(), query = ''): Promise<PlanBed> {
+    const screen = await ScreenBed.open(`/versions/PLAN?rows=rows${query}`, VersionsScreen);
+    screen.reply('/versions', [own]);
+    await screen.settle();
+    screen.reply('/figures', view);
+    screen.reply('/documents/row_layout/rows', documentView(SAMPLE_ROWS));
+    screen.reply('/documents/makings', SAMPLE_MAKINGS);
+    await screen.settle();
+    await screen.settle();
+    return new PlanBed(screen);
+  }
+
+  cells(label: string): string[] {
+    const row = [...this.screen.page.querySelectorAll('tbody tr')].find((each) => each.querySelector('.text')?.textContent === label)!; // prettier-ignore
+    return [...row.querySelectorAll('td[data-cell]')].map((cell) => cell.textContent.trim());
+  }
+
+  get entry(): HTMLInputElement {
+    return this.screen.page.querySelector<HTMLInputElement>('input.entry')!;
+  }
+
+  async choose(row: number, column: number, more: MouseEventInit = {}): Promise<void> {
+    const cell = this.screen.page.querySelector(`[data-cell="${row},${column}"]`)!;
+    cell.dispatchEvent(new MouseEvent('mousedown', { bubbles: true, cancelable: true, ...more }));
+    await this.screen.settle();
+  }
+
+  async key(key: string, more: KeyboardEventInit = {}): Promise<void> {
+    this.entry.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
+    await this.screen.settle();
+  }
+
+  async type(text: string): Promise<void> {
+    this.entry.value = text;
+    this.entry.dispatchEvent(new Event('input', { bubbles: true }));
+    await this.key('Enter');
+  }
+
+  async saved(): Promise<SaveFigures> {
+    await new Promise((resolve) => setTimeout(resolve, 350));
+    const { body } = this.screen.reply('/versions/PLAN/figures', { state: 'saved', revision: 2 }, 'PUT').request;
+    await this.screen.settle();
+    return body as SaveFigures;
+  }
+}
+
+describe('the planning sheet', () => {
+  it('shows rows of the layout by month with the year, in the unit of the view', async () => {
+    const bed = await PlanBed.open();
+    const months = periods.length;
+    expect(bed.cells('Net sales').slice(0, 2)).toEqual(['10', '10']);
+    expect(bed.cells('Energy')[0]).toBe('(4)');
+    expect(bed.cells('Profit')[0]).toBe('6');
+    expect(bed.cells('Net sales').length).toBeGreaterThan(months);
+    expect(bed.screen.byId('says').textContent).toContain('Plan, draft');
+  });
+
+  it('takes what is typed, moves totals at once, saves it, and undoes it', async () => {
+    const bed = await PlanBed.open();
+    await bed.choose(0, 0);
+    await bed.type('12');
+    expect([bed.cells('Net sales')[0], bed.cells('Profit')[0]]).toEqual(['12', '8']);
+    expect(await bed.saved()).toMatchObject({
+      scope: 'LMG', how: 'typed', label: 'Net sales',
+      cells: [{ account: '4000', combination: NONE, period: first.key, before: -1_000_000, after: -1_200_000 }],
+    }); // prettier-ignore
+    expect(bed.screen.byId('save-state').textContent).toBe('All saved');
+    await bed.key('z', { ctrlKey: true });
+    expect(bed.cells('Net sales')[0]).toBe('10');
+    expect(await bed.saved()).toMatchObject({ how: 'undone', cells: [{ before: -1_200_000, after: -1_000_000 }] });
+  });
+
+  it('reckons, says what it cannot read, and leaves computed rows alone', async () => {
+    const bed = await PlanBed.open();
+    await bed.choose(1, 1);
+    await bed.type('+50%');
+    expect(bed.cells('Energy')[1]).toBe('(6)');
+    await bed.choose(1, 1);
+    await bed.type('twelve');
+    expect(bed.screen.byId('entry-problem').textContent).toContain('“twelve” is not an amount');
+    await bed.choose(2, 1);
+    await bed.type('5');
+    expect(bed.screen.byId('entry-problem').textContent).toContain('Profit is computed');
+  });
+
+  it('repeats to the right, clears a block, and opens the accounts of a row', async () => {
+    const bed = await PlanBed.open();
+    await bed.choose(0, 0);
+    await bed.type('20');
+    await bed.choose(0, 0);
+    await bed.key('>');
+    expect(new Set(bed.cells('Net sales').slice(0, 3))).toEqual(new Set(['20']));
+    await bed.choose(0, 0);
+    await bed.choose(1, 1, { shiftKey: true });
+    await bed.key('Delete');
+    expect([bed.cells('Net sales').slice(0, 3), bed.cells('Energy').slice(0, 3)]).toEqual([['–', '–', '20'], ['–', '–', '(4)']]); // prettier-ignore
+    await bed.choose(1, 0);
+    await bed.key('ArrowDown', { altKey: true });
+    expect(bed.cells('6400 Kiln gas')[2]).toBe('(4)');
+  });
+
+  it('leaves actual months alone and says so', async () => {
+    const view = figures({ actual: periods.map((_, at) => at < 2) });
+    const bed = await PlanBed.open(version({ kind: 'forecast', cutOver: periods[1]!.key }), view);
+    await bed.choose(0, 0);
+    await bed.type('5');
+    expect(bed.screen.byId('entry-problem').textContent).toContain('These months are actual');
+    expect(bed.cells('Net sales')[0]).toBe('10');
+  });
+
+  it('shows what others wrote meanwhile, and lets the person decide', async () => {
+    const bed = await PlanBed.open();
+    await bed.choose(0, 0);
+    await bed.type('12');
+    await new Promise((resolve) => setTimeout(resolve, 350));
+    const cell = { account: '4000', combination: NONE, period: first.key, before: -1_000_000, after: -1_200_000 };
+    bed.screen.reply('/versions/PLAN/figures', { state: 'conflict', cells: [{ ...cell, now: -900_000, person: 'Ines', at: '2026-08-31T16:00:00.000Z' }] }, 'PUT'); // prettier-ignore
+    await bed.screen.settle();
+    expect(bed.screen.byId('conflict').textContent).toContain('Ines changed 4000');
+    expect(bed.cells('Net sales')[0]).toBe('9');
+    await bed.screen.press('Keep mine');
+    expect(bed.cells('Net sales')[0]).toBe('12');
+    expect(await bed.saved()).toMatchObject({ cells: [{ before: -900_000, after: -1_200_000 }] });
+  });
+
+  it('keeps what could not be saved, and says so', async () => {
+    const bed = await PlanBed.open();
+    await bed.choose(0, 0);
+    await bed.type('12');
+    await new Promise((resolve) => setTimeout(resolve, 350));
+    bed.screen.fail('/versions/PLAN/figures', 409, { code: 'SRV_VERSION_NOT_DRAFT', message: '“Plan” is submitted; its figures stay as they are.', hint: 'Send it back.', details: [] }); // prettier-ignore
+    await bed.screen.settle();
+    expect(bed.screen.text()).toContain('1 steps are not saved. “Plan” is submitted');
+    expect(bed.screen.byId('save-state').textContent).toBe('Not saved');
+  });
+});
+
+describe('actions', () => {
+  it('show what they would do before anything is written, and do it as one step', async () => {
+    const bed = await PlanBed.open();
+    await bed.choose(1, 0);
+    await bed.screen.press('Uplift…');
+    await bed.screen.type('By', '10');
+    await bed.screen.type('Counts', 'flat', 'change');
+    expect(bed.cells('Energy')[0]).toBe('(4)');
+    expect(bed.screen.byId('apply').textContent).toContain(`Apply to ${periods.length} figures`);
+    bed.screen.byId('apply').click();
+    await bed.screen.settle();
+    expect(await bed.saved()).toMatchObject({ how: 'uplifted', label: 'Uplift Energy' });
+    await bed.screen.press('Undo');
+    expect(bed.cells('Energy')[0]).toBe('(4)');
+  });
+
+  it('say why there is nothing to do', async () => {
+    const bed = await PlanBed.open();
+    await bed.choose(2, 0);
+    await bed.screen.press('Round…');
+    expect(bed.screen.text('ml-action-panel')).toContain('Only computed rows are selected');
+    expect(bed.screen.byId<HTMLButtonElement>('apply').disabled).toBe(true);
+  });
+});
+
+describe('a version that is not a draft', () => {
+  it('is read only, and offers the next step or a revision', async () => {
+    const bed = await PlanBed.open(version({ state: 'approved', mayEdit: false }));
+    expect(bed.screen.text()).toContain('Plan is approved; its figures stay as they are.');
+    expect(bed.screen.page.querySelector('[role="toolbar"]')).toBeNull();
+    expect(bed.screen.byId('move-on').textContent).toContain('Lock');
+  });
+});
