@@ -10,6 +10,8 @@ export default {
   setupFilesAfterEnv: ['<rootDir>/test-setup.ts'],
   testMatch: ['<rootDir>/src/**/*.spec.ts'],
   moduleNameMapper: {
+    // jsdom has no layout to draw in, and the library is an ES module
+    '/echarts-parts$': '<rootDir>/src/app/testing/no-charts.ts',
     '^@margin-lens/core$': '<rootDir>/../../packages/core/src/index.ts',
     '^@margin-lens/contract$': '<rootDir>/../../packages/contract/src/index.ts',
   },

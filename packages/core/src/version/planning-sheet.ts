@@ -122,7 +122,7 @@ function leavesOf(row: CompiledRow, shape: SheetShape): SheetLeaf[] {
       ...(where.length > 0 && { holds: conditionsTest(where, shape.trees) }),
       combination: NO_VALUES,
     }));
-  if (rule.from !== 'rows') return [];
+  if (rule.from !== 'rows' || row.kind !== 'group') return []; // a difference of rows is no total that could be spread
   return rule.terms.flatMap(({ row: index }) => {
     const child = shape.compiled.rows[index]!;
     const turned = child.orientation === row.orientation ? 1 : -1;

@@ -238,7 +238,7 @@ export class VersionsScreen {
       .open<NewVersionDialog, NewVersionQuestion, NewVersion>(NewVersionDialog, { data })
       .afterClosed()
       .pipe(filter((wanted) => wanted !== undefined), switchMap((wanted) => this.versionsStore.create(wanted)))
-      .subscribe(this.then((code) => this.go(code)));
+      .subscribe(this.told((code) => this.go(code)));
   }
 
   protected branch({ code, name }: VersionView): void {
@@ -251,7 +251,7 @@ export class VersionsScreen {
 
   protected moveOn(version: VersionView): void {
     const next = this.next();
-    if (next) this.versionsStore.move(version.code, { to: next.to, reason: '' }).subscribe(this.then());
+    if (next) this.versionsStore.move(version.code, { to: next.to, reason: '' }).subscribe(this.told());
   }
 
   protected sendBack(version: VersionView, to: VersionState): void {
@@ -264,22 +264,22 @@ export class VersionsScreen {
       .open<ReasonDialog, ReasonQuestion, string>(ReasonDialog, { data, width: '420px' })
       .afterClosed()
       .pipe(filter((reason) => reason !== undefined), switchMap((reason) => this.versionsStore.move(version.code, { to, reason })))
-      .subscribe(this.then());
+      .subscribe(this.told());
   }
 
   protected revise({ code }: VersionView): void {
-    this.versionsStore.revise(code).subscribe(this.then((made) => this.router.navigate(['/versions', made], { queryParams: { with: code }, queryParamsHandling: 'merge' })));
+    this.versionsStore.revise(code).subscribe(this.told((made) => this.router.navigate(['/versions', made], { queryParams: { with: code }, queryParamsHandling: 'merge' })));
   }
 
   protected adopt(version: VersionView): void {
-    this.versionsStore.adopt(version.code).subscribe(this.then(() => this.go(version.parent)));
+    this.versionsStore.adopt(version.code).subscribe(this.told(() => this.go(version.parent)));
   }
 
   protected remove({ code }: VersionView): void {
-    this.versionsStore.remove(code).subscribe(this.then(() => this.router.navigate(['/versions'], { queryParamsHandling: 'merge' })));
+    this.versionsStore.remove(code).subscribe(this.told(() => this.router.navigate(['/versions'], { queryParamsHandling: 'merge' })));
   }
 
-  private then<T>(done: (result: T) => unknown = () => undefined) {
+  private told<T>(done: (result: T) => unknown = () => undefined) {
     this.failure.set(undefined);
     return { next: (result: T) => void done(result), error: (error: ErrorReply) => this.failure.set(error) };
   }
