@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { LAYOUT_PURPOSES, PresentationSchema, ReaderChoicesSchema, ROW_STYLES } from '@margin-lens/core';
-import { FigureSchema, IssueSchema } from './figures';
+import { FigureSchema, IssueSchema, UnitSchema } from './figures';
 
 /** The context of a statement, as it stands in the URL. */
 export const ContextSchema = v.object({
@@ -109,6 +109,38 @@ export const TraceRequestSchema = v.object({
   /** Journal lines passed over, for the next page of a long list. */
   skip: v.exactOptional(v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number))),
 });
+
+export const WhyRequestSchema = v.object({
+  ...ContextSchema.entries,
+  /** Address of a cell that is a difference: `row~column`. */
+  cell: v.string(),
+  /** `accounts`, or the name of a dimension. */
+  by: v.string(),
+});
+
+/** What explains a change, ranked; the terms add up from one side to the other. Amounts as the statement shows them. */
+export const WhySchema = v.object({
+  row: v.string(),
+  column: v.string(),
+  of: v.string(),
+  base: v.string(),
+  unit: UnitSchema,
+  from: v.number(),
+  to: v.number(),
+  terms: v.array(
+    v.object({
+      id: v.string(),
+      label: v.string(),
+      amount: v.number(),
+      favour: v.nullable(v.picklist(['favourable', 'adverse'])),
+    }),
+  ),
+  /** Small parts that the last term holds. */
+  folded: v.number(),
+  /** Why there are none, where there are none. */
+  problem: v.nullable(v.string()),
+});
+export type WhyView = v.InferOutput<typeof WhySchema>;
 
 const TraceLabelSchema = v.variant('kind', [
   v.object({ kind: v.literal('cell'), row: v.string(), column: v.string(), block: v.string() }),

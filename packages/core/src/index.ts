@@ -103,3 +103,4 @@ export * from './variance/exceptions';
 export * from './variance/flexible-budget';
 export * from './variance/price-volume-mix';
 export * from './variance/variance';
+export * from './variance/why';

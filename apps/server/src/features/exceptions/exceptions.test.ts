@@ -1,5 +1,12 @@
 import type { FastifyInstance } from 'fastify';
-import type { ExceptionsView, RemarksView, RemarkText, RemarkView, StatementView } from '@margin-lens/contract';
+import type {
+  ExceptionsView,
+  RemarksView,
+  RemarkText,
+  RemarkView,
+  StatementView,
+  WhyView,
+} from '@margin-lens/contract';
 import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
@@ -80,5 +87,35 @@ describe('remarks', () => {
     expect((await list('FY2026-P03')).proposals.map(({ id }) => id)).toEqual([written.id]);
     await ask('POST', '/remarks', remark({ period: 'FY2026-P03', carries: written.id }));
     expect(await list('FY2026-P03')).toMatchObject({ remarks: [{ carries: written.id }], proposals: [] });
+  });
+});
+
+describe('why', () => {
+  const why = async (cell: string, by: string) => {
+    const query = new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan', cell, by });
+    return (await ask<WhyView>('GET', `/statements/income_statement/why?${query}`)).body;
+  };
+
+  // by hand: the month's result is −300 of rent against planned sales of 100
+  it('ranks the accounts that explain a change, and adds up to it', async () => {
+    const { body } = await ask<StatementView>('GET', `/statements/income_statement?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan' })}`); // prettier-ignore
+    const result = body.rows.findLast(({ cells }) => cells.length > 0)!;
+    const view = await why(`${result.id}~month_change`, 'accounts');
+    expect(view).toMatchObject({ of: 'Actual', base: 'Plan', from: 10_000, to: -30_000, problem: null });
+    expect(view.terms.map(({ label, amount, favour }) => [label, amount, favour])).toEqual([
+      ['5000 Rent', -30_000, 'adverse'],
+      ['4000 Sales', -10_000, 'adverse'],
+    ]);
+  });
+
+  it('by a dimension takes what has no value apart', async () => {
+    const { body } = await ask<StatementView>('GET', `/statements/income_statement?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan' })}`); // prettier-ignore
+    const result = body.rows.findLast(({ cells }) => cells.length > 0)!;
+    const view = await why(`${result.id}~month_change`, 'team');
+    expect(view.terms.map(({ label, amount }) => [label, amount])).toEqual([['Red', -30_000], ['No team', -10_000]]); // prettier-ignore
+  });
+
+  it('is asked of changes alone', async () => {
+    expect(await why('goods~month', 'accounts')).toMatchObject({ code: 'SRV_TRACE_UNKNOWN' });
   });
 });

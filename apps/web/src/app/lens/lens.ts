@@ -20,6 +20,7 @@ import { JournalCard } from './journal-card';
 import { LensStore, type LensStep } from './lens-store';
 import { labelWords, sentenceOf, unitAfter } from './lens-text';
 import { TraceLevel } from './trace-level';
+import { Why } from './why';
 
 interface Crumb {
   name: string;
@@ -34,7 +35,7 @@ interface Crumb {
  */
 @Component({
   selector: 'ml-lens',
-  imports: [JournalCard, TraceLevel],
+  imports: [JournalCard, TraceLevel, Why],
   providers: [LensStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lens.html',
@@ -77,6 +78,20 @@ export class Lens {
       favour: cell.favour,
       dates: column.dates,
     };
+  });
+  /** The difference that Why explains: the selected one, or the one beside a selected percentage. */
+  protected readonly change = computed(() => {
+    const [rowId, columnId] = this.cell().split('~');
+    const { columns } = this.view();
+    const selected = columns.find(({ id }) => id === columnId);
+    if (selected?.kind === 'difference') return this.cell();
+    const beside = selected?.kind === 'percent_change' ? columns.find(({ block, kind }) => block === selected.block && kind === 'difference') : undefined; // prettier-ignore
+    return beside && `${rowId}~${beside.id}`;
+  });
+  protected readonly showsWhy = signal(false);
+  protected readonly question = computed(() => {
+    const context = this.contexts.context();
+    return context && questionOf(context);
   });
   protected readonly crumbs = computed<Crumb[]>(() => this.state().steps.slice(0, -1).map(crumbOf));
   protected readonly last = computed<LensStep | undefined>(() => this.state().steps[this.state().steps.length - 1]);

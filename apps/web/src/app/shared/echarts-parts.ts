@@ -1,8 +1,8 @@
-import { BarChart, LineChart } from 'echarts/charts';
+import { BarChart, CustomChart, LineChart } from 'echarts/charts';
 import { AriaComponent, GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
 import { init, use } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 
-use([AriaComponent, BarChart, GridComponent, LineChart, MarkLineComponent, SVGRenderer, TooltipComponent]);
+use([AriaComponent, BarChart, CustomChart, GridComponent, LineChart, MarkLineComponent, SVGRenderer, TooltipComponent]);
 
 export { init };
