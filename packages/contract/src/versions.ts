@@ -123,6 +123,17 @@ export const SavedFiguresSchema = v.variant('state', [
 ]);
 export type SavedFigures = v.InferOutput<typeof SavedFiguresSchema>;
 
+/** What a sheet that came back would do: the figures to write, and what could not be taken, with its line. */
+export const SheetDifferenceSchema = v.object({
+  fileName: v.string(),
+  cells: v.array(FigureCellSchema),
+  adds: v.number(),
+  changed: v.number(),
+  same: v.number(),
+  rejected: v.array(v.object({ line: v.number(), what: v.string(), problem: v.string() })),
+});
+export type SheetDifferenceView = v.InferOutput<typeof SheetDifferenceSchema>;
+
 /** Writes of a version's figures, newest first. */
 export const VersionChangesSchema = v.array(
   v.object({

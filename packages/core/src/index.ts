@@ -96,6 +96,7 @@ export * from './version/uplift';
 export * from './version/edit-figures';
 export * from './version/plan-action';
 export * from './version/planning-sheet';
+export * from './version/sheet-exchange';
 export * from './version/sheet-figures';
 export * from './variance/bridge';
 export * from './variance/constant-currency';

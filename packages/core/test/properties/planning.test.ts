@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import {
-  applyChanges, editTotal, inverseChanges, lineKey, linesOf, mergeChanges, phasingWeights, roundEach, roundKeepingTotal, rowFigures,
-  seriesFigures, tryAllocate, uplift, type FigureLine, type SheetFrame, type SheetLeaf, type SheetRow,
+  applyChanges, editTotal, exchangedRows, inverseChanges, lineKey, linesOf, mergeChanges, phasingWeights, roundEach, roundKeepingTotal, rowFigures,
+  NO_VALUES,
+  seriesFigures,
+  sheetDifference, tryAllocate, uplift, type FigureLine, type SheetFrame, type SheetLeaf, type SheetRow,
 } from '../../src/index'; // prettier-ignore
 
 const MONTHS = 12;
@@ -147,6 +149,52 @@ describe('series', () => {
     expect([grow(true), grow(false)]).toEqual([[100, 105, 110], [100, 105, 105]]); // prettier-ignore
   });
 });
+
+describe('a sheet that goes out and comes back', () => {
+  const accounts = [
+    { number: '4000', nature: 'income' as const }, { number: '4100', nature: 'income' as const }, { number: '6000', nature: 'expense' as const },
+  ].map((account) => ({ ...account, name: 'x', heading: '', subHeading: '', role: '', behaviour: 'flow' as const, better: 'up' as const, unit: '', decimals: 0 }));
+  const periods = Array.from({ length: MONTHS }, (_, at) => `FY2027-P${String(at + 1).padStart(2, '0')}`);
+
+  it('is the same sheet when nothing was changed, in any order of its rows', () => {
+    fc.assert(
+      fc.property(lines, fc.nat(), (held, shift) => {
+        const before = linesOf(held);
+        const rows = exchangedRows(before, accounts, periods, 2);
+        const turned = [...rows.slice(shift % rows.length), ...rows.slice(0, shift % rows.length)];
+        const found = sheetDifference(turned, before, accounts, periods, frame(0).own, 2);
+        expect(found).toMatchObject({ changes: [], adds: 0, changed: 0, rejected: [] });
+        const fromNothing = sheetDifference(turned, linesOf([]), accounts, periods, frame(0).own, 2);
+        const back = applyChanges(linesOf([]), fromNothing.changes, MONTHS);
+        for (const [key, { figures }] of before) expect(back.get(key)?.figures ?? Array(MONTHS).fill(0)).toEqual(figures);
+      }),
+    );
+  });
+
+  it('says what it cannot take, with its line, and takes the rest', () => {
+    const row = (line: number, account: string, values: string, cells: [string, string][]) => ({ account, values, name: '', line, figures: new Map(cells) });
+    const held = linesOf([{ account: '4000', combination: NO_VALUES, figures: Array<number>(MONTHS).fill(-100) }]);
+    const found = sheetDifference(
+      [
+        row(2, '4000', '', [['FY2027-P01', '1.00'], ['FY2027-P02', '2.00'], ['FY2027-P03', ''], ['FY2031-P01', '5']]),
+        row(3, '9999', '', [['FY2027-P01', '1']]),
+        row(4, '4000', '', [['FY2027-P01', '9']]),
+        row(5, '6000', 'kiln', [['FY2027-P01', '9']]),
+        row(6, '6000', 'department=kiln', [['FY2027-P01', '9'], ['FY2027-P02', '1,250.5'], ['FY2027-P03', 'lots']]),
+      ],
+      held, accounts, periods, frame(1).own, 2,
+    );
+    expect(found.changes).toEqual([
+      { account: '4000', combination: NO_VALUES, period: 1, before: -100, after: -200 },
+      { account: '6000', combination: '\u001f\u001fdepartment=kiln', period: 1, before: 0, after: 125_050 },
+    ]);
+    expect([found.adds, found.changed, found.same]).toEqual([1, 1, 1]);
+    expect(found.rejected.map(({ line, problem }) => [line, problem])).toEqual([
+      [2, 'the version has no such month'], [3, 'the chart has no such account'], [4, 'the same key stands in line 2'],
+      [5, 'the values are not written as name=value'], [6, 'the month shows actuals'], [6, '“lots” is not an amount'],
+    ]);
+  });
+}); // prettier-ignore
 
 describe('weights', () => {
   it('are one a period, also where nothing is known', () => {

@@ -1,7 +1,17 @@
 import type {
-  FigureCell, FiguresQuery, FiguresView, SavedFigures, SaveFigures, VersionChanges,
+  FigureCell, FiguresQuery, FiguresView, SavedFigures, SaveFigures, SheetDifferenceView, VersionChanges,
 } from '@margin-lens/contract'; // prettier-ignore
-import { ACTUAL, isFlow, periodOfKey, slot, type FiscalPeriod } from '@margin-lens/core';
+import {
+  ACTUAL,
+  exchangedRows,
+  isFlow,
+  linesOf,
+  periodName,
+  periodOfKey,
+  sheetDifference,
+  slot,
+  type FiscalPeriod,
+} from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
 import { requireEntity, requireRight, type Viewer } from '../../viewer';
@@ -11,6 +21,7 @@ import { cutOverOf } from '../workspace/version-balances';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { FigureWriter, type StoredChange } from './figure-writer';
+import { readSheet, writeCsvSheet, writeXlsxSheet, type SheetFormat } from './sheet-file';
 import { figureAction, figuresAction } from './version-actions';
 import { forbidden } from './version-rights';
 import { versionOf } from './versions-service';
@@ -70,6 +81,47 @@ export class FiguresService {
       lines: [...lines.values()].sort(inOrder),
       openings,
     };
+  }
+
+  /** The figures of a version and entity as a sheet, with the keys that it is found again by. */
+  async sheet(
+    viewer: Viewer,
+    code: string,
+    scope: string,
+    format: SheetFormat,
+  ): Promise<{ fileName: string; body: Buffer | string }> {
+    const model = await this.workspace.books();
+    const { version, entity, view } = await this.whole(viewer, code, scope);
+    const periods = view.periods.map((key, at) => ({
+      key,
+      label: periodName(periodIn(entity, key)),
+      isOwn: !view.actual[at]!,
+    }));
+    const rows = exchangedRows(linesOf(view.lines), model.accounts, view.periods, entity.currency.digits);
+    const file = { title: `${version.name}, ${entity.name}, ${entity.currency.code}`, periods, rows };
+    const body = format === 'csv' ? writeCsvSheet(file) : await writeXlsxSheet(file);
+    return { fileName: `${version.code}-${entity.code}.${format}`, body };
+  }
+
+  /**
+   * Holds a sheet that came back against the figures; nothing is written.
+   * @throws SRV_FIGURE_PLACE when it has no keys
+   */
+  async difference(viewer: Viewer, code: string, scope: string, fileName: string, body: Buffer): Promise<SheetDifferenceView> {
+    const model = await this.workspace.books();
+    const { entity, view } = await this.whole(viewer, code, scope);
+    const rows = await readSheet(fileName, body);
+    const own = view.actual.map((isActual) => !isActual);
+    const { changes, ...found } = sheetDifference(rows, linesOf(view.lines), model.accounts, view.periods, own, entity.currency.digits);
+    return { fileName, ...found, cells: changes.map(({ period, ...change }) => ({ ...change, period: view.periods[period]! })) };
+  } // prettier-ignore
+
+  private async whole(viewer: Viewer, code: string, scope: string) {
+    const model = await this.workspace.books();
+    const entity = openScope(model, viewer, scope);
+    const version = versionOf(model, code);
+    const view = await this.read(viewer, { version: code, scope, from: version.fromPeriod, to: version.toPeriod });
+    return { entity, version, view };
   }
 
   /**

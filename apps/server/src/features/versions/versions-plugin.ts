@@ -1,17 +1,25 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
-  FiguresQuerySchema, FiguresSchema, MoveVersionSchema, NewVersionSchema, SavedFiguresSchema, SaveFiguresSchema, VersionChangesSchema,
+  FiguresQuerySchema, FiguresSchema, MoveVersionSchema, NewVersionSchema, SavedFiguresSchema, SaveFiguresSchema, SheetDifferenceSchema, VersionChangesSchema,
   VersionSettingsSchema, VersionsSchema,
 } from '@margin-lens/contract'; // prettier-ignore
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
+import { appError } from '../../app-error';
 import { viewerOf } from '../../viewer';
 import type { FiguresService } from './figures-service';
+import { SHEET_FORMATS } from './sheet-file';
 import type { VersionsService } from './versions-service';
 
 const Code = v.object({ code: v.string() });
 const Change = v.object({ code: v.string(), revision: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
 const Made = v.object({ code: v.string() });
+/** Largest sheet that comes back, in bytes. */
+const SHEET_LIMIT = 20_000_000;
+const SHEET_TYPES = {
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  csv: 'text/csv; charset=utf-8',
+} as const;
 
 /** Versions, their states and their figures. */
 export const versionsPlugin =
@@ -71,6 +79,37 @@ export const versionsPlugin =
       '/versions/:code/figures',
       { schema: { params: Code, body: SaveFiguresSchema, response: { 200: SavedFiguresSchema } } },
       (request) => figures.save(viewerOf(request), request.params.code, request.body),
+    );
+
+    app.get(
+      '/versions/:code/sheet',
+      { schema: { params: Code, querystring: v.object({ scope: v.string(), format: v.picklist(SHEET_FORMATS) }) } },
+      async (request, reply) => {
+        const { scope: entity, format } = request.query;
+        const { fileName, body } = await figures.sheet(viewerOf(request), request.params.code, entity, format);
+        return reply
+          .type(SHEET_TYPES[format])
+          .header('content-disposition', `attachment; filename="${fileName}"`)
+          .serializer((payload: unknown) => payload as string)
+          .send(body);
+      },
+    );
+
+    app.post(
+      '/versions/:code/sheet',
+      {
+        schema: {
+          params: Code,
+          querystring: v.object({ scope: v.string() }),
+          response: { 200: SheetDifferenceSchema },
+        },
+      },
+      async (request) => {
+        const file = await request.file({ limits: { fileSize: SHEET_LIMIT } });
+        if (!file) throw appError('SRV_IMPORT_NO_FILES');
+        const body = await file.toBuffer();
+        return figures.difference(viewerOf(request), request.params.code, request.query.scope, file.filename, body);
+      },
     );
 
     app.get(

@@ -1,6 +1,7 @@
+import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import type {
-  FigureCell, FiguresView, NewVersion, SavedFigures, StatementView, VersionChanges, VersionView,
+  FigureCell, FiguresView, NewVersion, SavedFigures, SheetDifferenceView, StatementView, VersionChanges, VersionView,
 } from '@margin-lens/contract'; // prettier-ignore
 import { MikroORM } from '@mikro-orm/better-sqlite';
 import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
@@ -195,5 +196,54 @@ describe('rights', () => {
     const reader: Viewer = { ...LOCAL_VIEWER, name: 'Rita', rights: new Set() };
     await expect(all.create(reader, { name: 'x', kind: 'plan', from: '', to: '', cutOver: '', parent: '', copyOf: '' })).rejects.toThrow('make versions'); // prettier-ignore
     await cache.close();
+  });
+});
+
+describe('a sheet', () => {
+  const out = async (format: 'xlsx' | 'csv') => (await app.inject({ method: 'GET', url: `/api/v1/versions/PLAN/sheet?scope=ONE&format=${format}` })).rawPayload; // prettier-ignore
+  const back = async (name: string, body: Buffer) => {
+    const boundary = 'sheet';
+    const head = `--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\n\r\n`;
+    const payload = Buffer.concat([Buffer.from(head), body, Buffer.from(`\r\n--${boundary}--\r\n`)]);
+    const headers = { 'content-type': `multipart/form-data; boundary=${boundary}` };
+    const reply = await app.inject({ method: 'POST', url: '/api/v1/versions/PLAN/sheet?scope=ONE', payload, headers });
+    return reply.json<SheetDifferenceView>();
+  };
+
+  it('that comes back untouched changes nothing, as text and as a workbook', async () => {
+    await save('PLAN', [cell('5000', 2, 0, 30_050, RED), cell('9000', 3, 0, 70_000)]);
+    for (const format of ['csv', 'xlsx'] as const) {
+      const found = await back(`plan.${format}`, await out(format));
+      expect(found).toMatchObject({ cells: [], adds: 0, changed: 0, rejected: [] });
+      expect(found.same).toBe(36);
+    }
+  });
+
+  it('has hidden keys, protected heads, open months and totals as formulas', async () => {
+    const workbook = new ExcelJS.Workbook();
+    await workbook.xlsx.load((await out('xlsx')) as unknown as ArrayBuffer);
+    const sheet = workbook.worksheets[0]!;
+    expect([sheet.getColumn(1).hidden, sheet.getColumn(2).hidden, sheet.getRow(1).hidden]).toEqual([true, true, true]);
+    expect(sheet.getRow(3).getCell(4).value).toBe(900);
+    expect(sheet.getRow(3).getCell(16).value).toMatchObject({ formula: 'SUM(D3:O3)', result: 900 });
+    expect([sheet.getRow(2).getCell(4).protection?.locked ?? true, sheet.getRow(3).getCell(4).protection.locked]).toEqual([true, false]); // prettier-ignore
+  });
+
+  it('says what would be added and changed and what it cannot take, and writes nothing until that is confirmed', async () => {
+    const text = 'account,values,name,FY2026-P02,FY2026-P01\r\n4000,,Sales,50.00,950.00\r\n7777,,Lost,1,\r\n5000,team=red,Rent,x,\r\n'; // prettier-ignore
+    const found = await back('plan.csv', Buffer.from(text));
+    expect([found.adds, found.changed]).toEqual([1, 1]);
+    expect(found.rejected).toMatchObject([{ line: 3, what: '7777' }, { line: 4, problem: '“x” is not an amount' }]); // prettier-ignore
+    expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-90_000, 0]);
+    await ask('PUT', '/versions/PLAN/figures', { scope: 'ONE', how: 'imported', label: found.fileName, cells: found.cells }); // prettier-ignore
+    expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-95_000, -5000]);
+  });
+
+  it('can be the figures.csv of a package, and anything else is refused with the remedy', async () => {
+    const text =
+      'version,entity,account,period,amount,quantity,partner,flow,dim:team\nPLAN,ONE,5000,FY2026-P04,12.50,,,,red\n';
+    expect((await back('figures.csv', Buffer.from(text))).cells).toEqual([cell('5000', 4, 0, 1250, RED)]);
+    expect(await back('other.csv', Buffer.from('a,b\n1,2\n'))).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
+    expect(await back('other.xlsx', Buffer.from('no workbook'))).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
   });
 });

@@ -1,0 +1,134 @@
+import ExcelJS from 'exceljs';
+import Papa from 'papaparse';
+import { SHEET_KEYS, SHEET_NAME, type ExchangedRow } from '@margin-lens/core';
+import { appError } from '../../app-error';
+
+export const SHEET_FORMATS = ['xlsx', 'csv'] as const;
+export type SheetFormat = (typeof SHEET_FORMATS)[number];
+
+/** A sheet of a version as it goes out. */
+export interface SheetFile {
+  title: string;
+  /** Keys and labels of the periods, and whether each can be written. */
+  periods: readonly { key: string; label: string; isOwn: boolean }[];
+  rows: readonly ExchangedRow[];
+}
+
+const TOTAL = 'total';
+
+/** A text file with the keys in front; made to be read by anything. */
+export function writeCsvSheet({ periods, rows }: SheetFile): string {
+  const head = [...SHEET_KEYS, SHEET_NAME, ...periods.map(({ key }) => key)];
+  const body = rows.map((row) => [row.account, row.values, row.name, ...periods.map(({ key }) => row.figures.get(key) ?? '')]); // prettier-ignore
+  return Papa.unparse([head, ...body], { newline: '\r\n', escapeFormulae: /^[=+@\t\r]|^-(?!\d)/ }) + '\r\n';
+}
+
+/**
+ * A workbook: keys in hidden columns, heads protected, the version's own months open to be written, totals as formulas.
+ * The first row holds the keys of the periods and is hidden; the second is what people read.
+ */
+export async function writeXlsxSheet({ title, periods, rows }: SheetFile): Promise<Buffer> {
+  const workbook = new ExcelJS.Workbook();
+  const sheet = workbook.addWorksheet('Plan', { views: [{ state: 'frozen', xSplit: 3, ySplit: 2 }] });
+  sheet.addRow([...SHEET_KEYS, SHEET_NAME, ...periods.map(({ key }) => key), TOTAL]).hidden = true;
+  const head = sheet.addRow(['', '', title, ...periods.map(({ label }) => label), 'Total']);
+  head.font = { bold: true };
+  const letter = (at: number) => sheet.getColumn(4 + at).letter;
+  const [first, last] = [letter(0), letter(periods.length - 1)];
+  rows.forEach((row, index) => {
+    const line = index + 3;
+    const figures = periods.map(({ key }) => Number(row.figures.get(key) ?? 0));
+    const label = row.values === '' ? row.name : `${row.name} (${row.values})`;
+    const result = figures.reduce((a, b) => a + b, 0);
+    const added = sheet.addRow([row.account, row.values, `${row.account} ${label}`, ...figures]);
+    added.getCell(4 + periods.length).value = { formula: `SUM(${first}${line}:${last}${line})`, result };
+    periods.forEach(({ isOwn }, at) => {
+      const cell = added.getCell(4 + at);
+      cell.protection = { locked: !isOwn };
+      if (!isOwn) cell.fill = { type: 'pattern', pattern: 'solid', fgColor: { argb: 'FFF4F1E8' } };
+    });
+  });
+  sheet.getColumn(1).hidden = true;
+  sheet.getColumn(2).hidden = true;
+  sheet.getColumn(3).width = 44;
+  periods.forEach((_, at) => (sheet.getColumn(4 + at).width = 14));
+  for (let at = 0; at <= periods.length; at++) sheet.getColumn(4 + at).numFmt = '#,##0.00;[Red](#,##0.00);"–"';
+  await sheet.protect('', { formatColumns: true, formatCells: true, sort: true, autoFilter: true });
+  return Buffer.from(await workbook.xlsx.writeBuffer());
+}
+
+/**
+ * Reads a sheet that came back, by its keys: one of ours as a workbook or text, or a figures.csv of a ledger package.
+ * @throws SRV_FIGURE_PLACE when the keys are not there
+ */
+export async function readSheet(fileName: string, body: Buffer): Promise<ExchangedRow[]> {
+  const grid = /\.xlsx$/i.test(fileName) ? await gridOfWorkbook(body) : gridOfText(body.toString('utf8'));
+  const head = grid.findIndex(({ cells }) => cells.includes(SHEET_KEYS[0]));
+  const names = grid[head]?.cells ?? [];
+  if (names.includes('period') && names.includes('amount')) return rowsOfFigures(names, grid.slice(head + 1));
+  const at = (name: string) => names.indexOf(name);
+  if (at(SHEET_KEYS[0]) < 0 || at(SHEET_KEYS[1]) < 0)
+    throw appError('SRV_FIGURE_PLACE', {
+      problem: `${fileName} has no columns “account” and “values”; send a sheet out first and bring that one back`,
+    });
+  const periods = names.flatMap((name, index) => (/^FY\d{4}-P\d{2}$/.test(name) ? [{ name, index }] : []));
+  return grid.slice(head + 1).flatMap(({ line, cells }): ExchangedRow[] => {
+    const account = cells[at(SHEET_KEYS[0])] ?? '';
+    if (account === '') return []; // heads and totals
+    const figures = new Map(periods.map(({ name, index }) => [name, cells[index] ?? '']));
+    return [{ account, values: cells[at(SHEET_KEYS[1])] ?? '', name: cells[at(SHEET_NAME)] ?? '', figures, line }];
+  });
+}
+
+interface Line {
+  line: number;
+  cells: string[];
+}
+
+/** One row a figure, brought together to one row an account and values. */
+function rowsOfFigures(names: readonly string[], lines: readonly Line[]): ExchangedRow[] {
+  const rows = new Map<string, ExchangedRow & { figures: Map<string, string> }>();
+  for (const { line, cells } of lines) {
+    const text = (name: string) => cells[names.indexOf(name)] ?? '';
+    const pairs = names.flatMap((name, at) => {
+      const key = name.startsWith('dim:') ? name.slice(4) : name === 'partner' || name === 'flow' ? name : '';
+      return key !== '' && cells[at] ? [`${key}=${cells[at]}`] : [];
+    });
+    const [account, values] = [text('account'), pairs.sort().join('; ')];
+    const key = `${account}|${values}`;
+    const row = rows.get(key) ?? { account, values, name: '', figures: new Map<string, string>(), line };
+    row.figures.set(text('period'), text('amount') || text('quantity'));
+    rows.set(key, row);
+  }
+  return [...rows.values()];
+}
+
+const gridOfText = (text: string): Line[] =>
+  Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: true }).data.map((cells, at) => ({
+    line: at + 1,
+    cells: cells.map((cell) => cell.trim()),
+  }));
+
+async function gridOfWorkbook(body: Buffer): Promise<Line[]> {
+  const workbook = new ExcelJS.Workbook();
+  try {
+    await workbook.xlsx.load(body as unknown as ArrayBuffer);
+  } catch {
+    throw appError('SRV_FIGURE_PLACE', { problem: 'the workbook cannot be read' });
+  }
+  const lines: Line[] = [];
+  workbook.worksheets[0]?.eachRow((row, line) => {
+    const cells = Array.from({ length: row.cellCount }, (_, at) => textOf(row.getCell(at + 1).value));
+    lines.push({ line, cells });
+  });
+  return lines;
+}
+
+/** A cell as text; amounts with as many decimals as are there. */
+function textOf(value: ExcelJS.CellValue): string {
+  if (value === null || value === undefined) return '';
+  if (typeof value === 'number') return String(Number(value.toFixed(4)));
+  if (typeof value === 'object' && 'result' in value) return textOf(value.result as ExcelJS.CellValue);
+  if (typeof value === 'object' && 'richText' in value) return value.richText.map(({ text }) => text).join('');
+  return typeof value === 'string' || typeof value === 'boolean' ? String(value).trim() : '';
+}
