@@ -152,6 +152,28 @@ test('actuals are read against the plan, and two exceptions are remarked on with
   await expect(page.getByTestId('remark')).toContainText('Group charges were not planned');
 }); // prettier-ignore
 
+test('a sheet goes to a spreadsheet and comes back by its keys; nothing is written before it is taken', async ({ page, request }) => {
+  const sheet = new VersionsPage(page);
+  await sheet.open('FORECAST_2');
+  const out = await (await request.get('/api/v1/versions/FORECAST_2/sheet?scope=LMT&format=csv')).text();
+  const [head, ...lines] = out.trim().split('\r\n');
+  const at = head!.split(',').indexOf('FY2027-P09');
+  const gas = lines.findIndex((line) => line.startsWith('6400,') && Number(line.split(',')[at]) !== 0);
+  const cells = lines[gas]!.split(',');
+  cells[at] = String(Number(cells[at]) + 1000);
+  const edited = [head, ...lines.filter((_, index) => index !== gas), cells.join(','), '9999,,Nothing'].join('\r\n');
+  await page.getByTestId('sheet-file').setInputFiles({ name: 'forecast.csv', mimeType: 'text/csv', buffer: Buffer.from(edited) });
+  await expect(page.getByTestId('sheet-says')).toContainText('0 new, 1 changed');
+  await expect(sheet.panel).toContainText('the chart has no such account');
+  await expect(page.getByTestId('take-sheet')).toHaveText('Take 1 figure');
+  const before = await sheet.total('Operating profit');
+  await page.getByTestId('take-sheet').click();
+  await expect.poll(() => sheet.total('Operating profit')).not.toBe(before);
+  await sheet.settled();
+  await page.getByRole('tab', { name: /Changes/ }).click();
+  await expect(sheet.panel).toContainText('forecast.csv');
+}); // prettier-ignore
+
 test('two people who type into the same sheet lose nothing', async ({ browser }) => {
   const [first, second] = [await browser.newPage(), await browser.newPage()];
   const [a, b] = [new VersionsPage(first), new VersionsPage(second)];

@@ -4,7 +4,7 @@ import { catchError, type Observable, throwError } from 'rxjs';
 import type { Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
   AdjustmentsView, DocumentView, KeptView, LibraryView, MakingsView, Preview, ProposalQuery, RevisionsView, TieOutsQuery, TieOutsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveDrafts, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, StepsView, StepView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WhyView, WorkspaceSetupView,
-  ExceptionsQuery, ExceptionsView, RemarksQuery, RemarksView, RemarkText, RemarkView, FiguresQuery, FiguresView, MoveVersion, NewVersion, SavedFigures, SaveFigures, VersionChanges, VersionSettings, VersionView,
+  ExceptionsQuery, ExceptionsView, RemarksQuery, RemarksView, RemarkText, RemarkView, FiguresQuery, FiguresView, MoveVersion, NewVersion, SavedFigures, SaveFigures, SheetDifferenceView, VersionChanges, VersionSettings, VersionView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
 
@@ -99,6 +99,19 @@ export class Api {
 
   saveFigures(code: string, work: SaveFigures): Observable<SavedFigures> {
     return this.put(`/versions/${code}/figures`, work);
+  }
+
+  sheetUrl(code: string, scope: string, format: 'xlsx' | 'csv'): string {
+    return `${ROOT}/versions/${code}/sheet?scope=${encodeURIComponent(scope)}&format=${format}`;
+  }
+
+  /** What a sheet that came back would do; nothing is written. */
+  sheetDifference(code: string, scope: string, file: File): Observable<SheetDifferenceView> {
+    const form = new FormData();
+    form.append('file', file, file.name);
+    return this.http
+      .post<SheetDifferenceView>(`${ROOT}/versions/${code}/sheet`, form, { params: { scope } })
+      .pipe(catchError(rethrow));
   }
 
   versionChanges(code: string): Observable<VersionChanges> {

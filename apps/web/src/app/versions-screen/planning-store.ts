@@ -200,6 +200,15 @@ export class PlanningStore {
     this.put({ label, how, changes });
   }
 
+  /** Takes over the figures of a sheet that came back, as one step. */
+  takeSheet(label: string, cells: readonly FigureCell[]): void {
+    this.change(
+      label,
+      'imported',
+      cells.flatMap((cell) => this.changeOf(cell, cell.before, cell.after)),
+    );
+  }
+
   undo(): void {
     this.turn(this.past, this.future);
   }

@@ -15,7 +15,8 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import { filter, switchMap } from 'rxjs';
 import type { ShownUnit } from '@margin-lens/core';
-import type { ErrorReply, NewVersion, VersionState, VersionView } from '@margin-lens/contract';
+import type { ErrorReply, NewVersion, SheetDifferenceView, VersionState, VersionView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
 import { ErrorState } from '../shared/error-state';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -26,10 +27,11 @@ import { ChangesPanel } from './changes-panel';
 import { DifferencesPanel } from './differences-panel';
 import { LAST_YEAR, PlanningStore, type SheetPlace } from './planning-store';
 import { PlanningTable, type SheetSelection } from './planning-table';
+import { SheetPanel } from './sheet-panel';
 import { VersionsStore } from './versions-store';
 import { ageOf, cardWords, KIND_WORDS, NEXT_STEP, STATE_WORDS } from './version-text';
 
-type Tab = 'action' | 'cell' | 'changes' | 'differences';
+type Tab = 'action' | 'cell' | 'changes' | 'differences' | 'sheet';
 
 /** What a sheet is read anew for. */
 const keyOf = ({ version, scope, rows, comparisons }: SheetPlace): string =>
@@ -48,7 +50,7 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
 /** Versions in a row of cards, and the planning sheet of the one that is chosen. */
 @Component({
   selector: 'ml-versions-screen',
-  imports: [ActionPanel, CellPanel, ChangesPanel, DifferencesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable],
+  imports: [ActionPanel, CellPanel, ChangesPanel, DifferencesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable, SheetPanel],
   providers: [PlanningStore, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './versions-screen.html',
@@ -70,6 +72,8 @@ export class VersionsScreen {
   protected readonly action = signal<ActionKind>('seed');
   protected readonly selection = signal<SheetSelection | undefined>(undefined);
   protected readonly failure = signal<ErrorReply | undefined>(undefined);
+  protected readonly sheet = signal<SheetDifferenceView | undefined>(undefined);
+  protected readonly api = inject(Api);
 
   protected readonly versions = computed(() => this.versionsStore.answer().view ?? []);
   protected readonly version = computed(() => this.versions().find(({ code }) => code === this.code()));
@@ -207,6 +211,24 @@ export class VersionsScreen {
     if (holder) this.store.open.update((open) => new Set([...open, holder.id]));
     const column = this.store.model()?.columns.findIndex(({ periods }) => periods.includes(month)) ?? 0;
     setTimeout(() => this.table()?.show(`${holder?.id ?? ''}:${account}`, column));
+  }
+
+  /** Holds a sheet that came back against the version; nothing is written yet. */
+  protected bringBack(file: File | undefined): void {
+    const [version, context] = [this.version(), this.contexts.context()];
+    if (!file || !version || !context) return;
+    this.api.sheetDifference(version.code, context.scope.code, file).subscribe(
+      this.told((sheet) => {
+        this.sheet.set(sheet);
+        this.tab.set('sheet');
+      }),
+    );
+  }
+
+  protected endSheet(): void {
+    this.sheet.set(undefined);
+    this.tab.set('cell');
+    this.backToSheet();
   }
 
   protected repeat(): void {

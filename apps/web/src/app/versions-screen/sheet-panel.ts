@@ -1,0 +1,127 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { exactFigure } from '@margin-lens/core';
+import type { SheetDifferenceView } from '@margin-lens/contract';
+import { currencyUnit } from '../shared/currency-unit';
+import { PlanningStore } from './planning-store';
+
+const SHOWN = 40;
+
+/** What a sheet that came back would do: adds, changes, and what could not be taken; then the button that does it. */
+@Component({
+  selector: 'ml-sheet-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>{{ sheet().fileName }}</h2>
+    <p data-testid="sheet-says">
+      {{ sheet().adds }} new, {{ sheet().changed }} changed, {{ sheet().same }} as they are,
+      {{ sheet().rejected.length }} not taken.
+    </p>
+    @if (sheet().rejected.length > 0) {
+      <h3>Not taken</h3>
+      <ul>
+        @for (cell of sheet().rejected; track $index) {
+          <li>
+            <span>Line {{ cell.line }}: {{ cell.what }}</span>
+            <span class="thin">{{ cell.problem }}</span>
+          </li>
+        }
+      </ul>
+    }
+    @if (cells().length > 0) {
+      <h3>Figures</h3>
+      <ul>
+        @for (cell of cells(); track $index) {
+          <li>
+            <span>{{ cell.place }}</span>
+            <span class="figures">{{ cell.before }} → {{ cell.after }}</span>
+          </li>
+        }
+      </ul>
+      @if (sheet().cells.length > cells().length) {
+        <p class="thin">and {{ sheet().cells.length - cells().length }} more</p>
+      }
+    }
+    <p class="acts">
+      <button
+        class="button primary"
+        type="button"
+        [disabled]="sheet().cells.length === 0"
+        (click)="take()"
+        data-testid="take-sheet"
+      >
+        {{
+          sheet().cells.length === 0
+            ? 'Nothing to take'
+            : 'Take ' + sheet().cells.length + (sheet().cells.length === 1 ? ' figure' : ' figures')
+        }}
+      </button>
+      <button class="button" type="button" (click)="done.emit()">Leave</button>
+    </p>
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 12px 14px;
+    }
+    h2 {
+      margin: 0 0 4px;
+      font: 600 16px/1.3 var(--serif);
+    }
+    h3 {
+      margin: 12px 0 4px;
+      font: 600 13.5px/1.3 var(--sans);
+    }
+    p {
+      margin: 0;
+    }
+    ul {
+      margin: 0;
+      padding: 0;
+      list-style: none;
+      font-size: 13px;
+    }
+    li {
+      display: flex;
+      flex-wrap: wrap;
+      justify-content: space-between;
+      gap: 0 8px;
+      padding: 2px 0;
+      border-bottom: 1px solid var(--rule);
+    }
+    .thin {
+      color: var(--ink-2);
+      font-size: 12.5px;
+    }
+    .figures {
+      font-variant-numeric: tabular-nums;
+    }
+    .acts {
+      display: flex;
+      gap: 8px;
+      margin-top: 12px;
+    }
+  `,
+})
+export class SheetPanel {
+  readonly sheet = input.required<SheetDifferenceView>();
+  readonly done = output();
+  private readonly store = inject(PlanningStore);
+
+  protected readonly cells = computed(() => {
+    const unit = currencyUnit(this.store.place()?.scope.currency ?? 'EUR');
+    const text = (amount: number) => (amount === 0 ? '–' : exactFigure({ amount, unit }));
+    return this.sheet()
+      .cells.slice(0, SHOWN)
+      .map(({ account, period, before, after }) => ({
+        place: `${account} ${period}`,
+        before: text(before),
+        after: text(after),
+      }));
+  });
+
+  protected take(): void {
+    const { fileName, cells } = this.sheet();
+    this.store.takeSheet(fileName, cells);
+    this.done.emit();
+  }
+}
