@@ -1,9 +1,9 @@
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { brokenPackage } from '../fixtures/broken-package';
 import { startEmptyServer, TRIAL_BALANCE } from '../fixtures/empty-server';
 import { ShapePage } from '../pages/shape-page';
 import { StatementPage } from '../pages/statement-page';
+import { VersionsPage } from '../pages/versions-page';
 
 const FOLDER = path.resolve(import.meta.dirname, '../../docs/screenshots');
 
@@ -25,22 +25,32 @@ test('the Lens on a change, and the account without a row', async ({ page }) => 
   await take(page, 'without-a-row');
 });
 
-test('the journal behind a figure', async ({ page }) => {
-  const statement = new StatementPage(page);
-  await statement.open('income_statement', '?cell=energy~ytd');
-  for (const term of [/Kiln gas/, /August 2026/, /./]) {
-    await statement.lens.locator('[data-term]').filter({ hasText: term }).first().click();
-  }
-  await expect(statement.lens.getByTestId('journal')).toContainText('Debits and credits agree');
-  await take(page, 'journal');
-});
-
 test('series', async ({ page }) => {
   const statement = new StatementPage(page);
   await statement.open('income_by_month');
   await take(page, 'twelve-months');
   await statement.open('balance_sheet');
   await take(page, 'balance-sheet');
+});
+
+test('a planning sheet, exceptions and why', async ({ page }) => {
+  const sheet = new VersionsPage(page);
+  await sheet.open('FORECAST_2');
+  await sheet.cell('Energy', 5).click();
+  await page.keyboard.press('Alt+ArrowDown');
+  await page.keyboard.press('Shift+End');
+  await sheet.act('Uplift…');
+  await sheet.panel.getByLabel('Counts').selectOption('compounding');
+  await expect(sheet.panel.locator('svg').first()).toBeVisible();
+  await take(page, 'versions');
+  await page.goto('/exceptions?scope=LMT&as_at=2026-08');
+  await expect(page.getByTestId('exceptions')).toContainText('Profit for the period');
+  await take(page, 'exceptions');
+  await page.goto('/statements/income_statement?scope=LMT&as_at=2026-08&columns=against_plan&cell=energy~ytd_change');
+  await page.getByRole('tab', { name: 'Why' }).click();
+  await expect(page.getByTestId('why-sentence')).toBeVisible();
+  await expect(page.locator('ml-why svg').first()).toBeVisible();
+  await take(page, 'why');
 });
 
 test('shaping, the library and the tie-outs', async ({ page }) => {
@@ -56,13 +66,6 @@ test('shaping, the library and the tie-outs', async ({ page }) => {
   await page.goto('/tie-outs');
   await expect(page.getByTestId('subtitle')).toContainText('do not agree');
   await take(page, 'tie-outs');
-});
-
-test('a refused delivery', async ({ page }) => {
-  await page.goto('/deliveries');
-  await page.getByTestId('folder').setInputFiles(brokenPackage());
-  await expect(page.locator('ml-findings-table')).toBeVisible({ timeout: 40_000 });
-  await take(page, 'findings');
 });
 
 /** A file as another program writes it. */
@@ -134,10 +137,6 @@ test('the setup', async ({ page }) => {
   await page.getByRole('button', { name: 'Where used' }).click();
   await expect(page.getByRole('complementary', { name: 'Where used' })).toContainText('journal lines');
   await take(page, 'chart-of-accounts');
-  await page.goto('/setup/calendars?scope=LMG&as_at=2026-08');
-  await page.getByRole('button', { name: 'Add a year after' }).click();
-  await take(page, 'calendars');
-  await page.getByRole('button', { name: 'Discard' }).click();
 });
 
 test('a workspace started from one trial balance', async ({ page }) => {
