@@ -93,6 +93,7 @@ export * from './version/round-figures';
 export * from './version/run-rate';
 export * from './version/series';
 export * from './version/uplift';
+export * from './version/watch-plan';
 export * from './version/edit-figures';
 export * from './version/plan-action';
 export * from './version/planning-sheet';

@@ -19,8 +19,11 @@ import { selectableRows } from '../statement-screen/statement-view';
 import { JournalCard } from './journal-card';
 import { LensStore, type LensStep } from './lens-store';
 import { labelWords, sentenceOf, unitAfter } from './lens-text';
+import { RowChart } from './row-chart';
 import { TraceLevel } from './trace-level';
 import { Why } from './why';
+
+type Tab = 'trace' | 'why' | 'chart';
 
 interface Crumb {
   name: string;
@@ -35,7 +38,7 @@ interface Crumb {
  */
 @Component({
   selector: 'ml-lens',
-  imports: [JournalCard, TraceLevel, Why],
+  imports: [JournalCard, RowChart, TraceLevel, Why],
   providers: [LensStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lens.html',
@@ -88,7 +91,17 @@ export class Lens {
     const beside = selected?.kind === 'percent_change' ? columns.find(({ block, kind }) => block === selected.block && kind === 'difference') : undefined; // prettier-ignore
     return beside && `${rowId}~${beside.id}`;
   });
-  protected readonly showsWhy = signal(false);
+  protected readonly rowId = computed(() => this.cell().split('~')[0]!);
+  protected readonly asked = signal<Tab>('trace');
+  protected readonly tabs = computed((): { tab: Tab; name: string }[] => [
+    { tab: 'trace', name: 'Trace' },
+    ...(this.change() ? [{ tab: 'why' as const, name: 'Why' }] : []),
+    { tab: 'chart', name: 'Chart' },
+  ]);
+  /** The tab that was asked for, where the selected cell has it. */
+  protected readonly tab = computed(() =>
+    this.tabs().some(({ tab }) => tab === this.asked()) ? this.asked() : 'trace',
+  );
   protected readonly question = computed(() => {
     const context = this.contexts.context();
     return context && questionOf(context);

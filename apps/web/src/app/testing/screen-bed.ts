@@ -103,7 +103,7 @@ export class ScreenBed {
       (field) => field.getAttribute('aria-label') === label,
     );
     const inLabel = [...this.page.querySelectorAll('label')].find((each) => each.textContent.trim().startsWith(label));
-    const found = named ?? inLabel?.querySelector<HTMLElement>('input, select');
+    const found = named ?? inLabel?.querySelector<HTMLElement>('input, select, textarea');
     if (!found) throw new Error(`There is no field “${label}”.`);
     return found as HTMLInputElement;
   }

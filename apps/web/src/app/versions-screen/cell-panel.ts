@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { exactFigure } from '@margin-lens/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { exactFigure, formatFigure, watchPlan, type PlanWarning, type ShownUnit, type Unit } from '@margin-lens/core';
 import { PlanningStore } from './planning-store';
 import type { SheetSelection } from './planning-table';
 
@@ -32,6 +32,18 @@ import type { SheetSelection } from './planning-table';
       </p>
     } @else {
       <p class="thin">Select a cell.</p>
+    }
+    @if (warnings().length > 0) {
+      <h3>Worth a look</h3>
+      <ul data-testid="warnings">
+        @for (warning of warnings(); track warning.key) {
+          <li>
+            <button type="button" (click)="go.emit({ account: warning.account, month: warning.month })">
+              {{ warning.words }}
+            </button>
+          </li>
+        }
+      </ul>
     }
   `,
   styles: `
@@ -66,6 +78,24 @@ import type { SheetSelection } from './planning-table';
     dt {
       color: var(--ink-2);
     }
+    ul {
+      margin: 0;
+      padding: 0;
+      list-style: none;
+    }
+    li button {
+      padding: 3px 0;
+      border: 0;
+      background: none;
+      color: var(--ink);
+      font: inherit;
+      font-size: 13px;
+      text-align: left;
+      cursor: pointer;
+    }
+    li button:hover {
+      text-decoration: underline;
+    }
     dd {
       margin: 0;
       text-align: right;
@@ -75,7 +105,34 @@ import type { SheetSelection } from './planning-table';
 })
 export class CellPanel {
   readonly selection = input<SheetSelection>();
+  /** Asks for the cell of an account's month. */
+  readonly go = output<{ account: string; month: number }>();
   private readonly store = inject(PlanningStore);
+
+  /** What was noticed in the figures as they stand, the largest first. */
+  protected readonly warnings = computed(() => {
+    const [model, lastYear] = [this.store.model(), this.store.lastYear()];
+    const place = this.store.place();
+    if (!model || !place?.version.mayEdit || lastYear.size === 0) return [];
+    const { source, frame } = model.input;
+    const first = frame.own.indexOf(true);
+    return watchPlan(this.store.lines(), lastYear, source.accounts, frame.own)
+      .sort(
+        (a, b) =>
+          Math.max(Math.abs(b.planned), Math.abs(b.history)) - Math.max(Math.abs(a.planned), Math.abs(a.history)),
+      )
+      .slice(0, WARNINGS_SHOWN)
+      .map((warning) => {
+        const month = warning.month ?? first;
+        const name = place.periods.find(({ ordinal }) => ordinal === this.store.ordinals()[month])?.name ?? '';
+        return {
+          key: `${warning.kind} ${warning.account} ${month}`,
+          account: warning.account,
+          month,
+          words: warningWords(warning, name, source.currency, this.store.unit()),
+        };
+      });
+  });
 
   protected readonly cell = computed(() => {
     const [selection, model] = [this.selection(), this.store.model()];
@@ -103,6 +160,33 @@ export class CellPanel {
     };
   }); // prettier-ignore
 }
+
+/** Warnings listed at most. */
+const WARNINGS_SHOWN = 8; // 3 to 50
+
+const FACTOR_WORDS: readonly [factor: number, words: string][] = [
+  [3, 'three times'],
+  [4, 'four times'],
+  [12, 'twelve times'],
+  [1 / 3, 'a third of'],
+  [1 / 4, 'a quarter of'],
+  [1 / 12, 'a twelfth of'],
+];
+
+function warningWords({ kind, account, name, planned, history, factor }: PlanWarning, month: string, unit: Unit, shown: ShownUnit): string {
+  const text = (amount: number) => formatFigure({ amount, unit }, shown, { negative: 'minus', zero: 'zero' });
+  const what = `${account} ${name}`;
+  switch (kind) {
+    case 'no_plan':
+      return `${what} had ${text(history)} last year and has no figure here.`;
+    case 'no_actuals':
+      return `${what} is planned with ${text(planned)} and had nothing last year.`;
+    case 'grain': {
+      const words = FACTOR_WORDS.find(([each]) => Math.abs(each - factor!) < 1e-9)?.[1] ?? '';
+      return `${what}, ${month}: ${text(planned)} is about ${words} last year’s ${text(history)}. Is it a month?`;
+    }
+  }
+} // prettier-ignore
 
 function howWords(leaves: number, isActual: boolean, months: number, isBalance: boolean): string {
   if (leaves === 0) return 'Computed from other rows.';

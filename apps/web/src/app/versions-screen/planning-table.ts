@@ -189,12 +189,13 @@ export class PlanningTable {
     this.entry().nativeElement.focus({ preventScroll: true });
   }
 
-  /** Goes to the cell of a row, where the sheet shows it. */
-  show(id: string, column: number): void {
+  /** Goes to the cell of a row; false where the sheet does not show it. */
+  show(id: string, column: number): boolean {
     const row = this.model().rows.findIndex((each) => each.id === id);
-    if (row < 0) return;
+    if (row < 0) return false;
     this.moveTo({ row, column }, false);
     this.entry().nativeElement.focus({ preventScroll: true });
+    return true;
   }
 
   /** Goes to a cell; with `extend` the block grows to it. */

@@ -210,7 +210,12 @@ export class VersionsScreen {
     const holder = rows.find(({ kind, opens, leaves }) => kind === 'layout' && opens !== undefined && leaves.some((leaf) => leaf.account === account));
     if (holder) this.store.open.update((open) => new Set([...open, holder.id]));
     const column = this.store.model()?.columns.findIndex(({ periods }) => periods.includes(month)) ?? 0;
-    setTimeout(() => this.table()?.show(`${holder?.id ?? ''}:${account}`, column));
+const id = `${holder?.id ?? ''}:${account}`;
+    setTimeout(() => {
+      if (this.table()?.show(id, column)) return;
+      this.store.hideUnused.set(false); // an account without figures
+      setTimeout(() => this.table()?.show(id, column));
+    });
   }
 
   /** Holds a sheet that came back against the version; nothing is written yet. */

@@ -1,0 +1,101 @@
+import type { StatementView } from '@margin-lens/contract';
+import { formatFigure, type ShownUnit } from '@margin-lens/core';
+import type { ChartOption } from '../shared/chart';
+import { barStyle, CHART_FRAME, type Notation } from '../shared/chart-notation';
+
+/** Columns that charts of a row are drawn from. */
+export const CHART_COLUMNS = 'months_against_plan';
+
+export interface RowMonths {
+  label: string;
+  months: string[];
+  now: (number | null)[];
+  base: (number | null)[];
+  notation: Notation[];
+  baseNotation: Notation;
+  baseName: string;
+  /** Running sums, for rows whose months may be added. */
+  isFlow: boolean;
+  unit: StatementView['rows'][number]['cells'][number]['unit'];
+}
+
+/** The months of a row and of what it is compared with; undefined where the row is not there. */
+export function monthsOf(view: StatementView, rowId: string): RowMonths | undefined {
+  const row = view.rows.find(({ id }) => id === rowId);
+  if (!row || row.cells.length === 0) return undefined;
+  const at = (source: string) => view.columns.flatMap((column, index) => (column.source === source && column.kind === 'figure' ? [index] : [])); // prettier-ignore
+  const [now, base] = [at('now'), at('base')];
+  const amounts = (indexes: readonly number[]) => indexes.map((index) => row.cells[index]?.amount ?? null);
+  const notationOf = (index: number): Notation => {
+    const { notation } = view.columns[index]!;
+    return notation === 'plan' || notation === 'forecast' || notation === 'prior_year' ? notation : 'actual';
+  };
+  const total = view.columns.findIndex(({ source, kind }) => source === 'now' && kind === 'total');
+  return {
+    label: row.label,
+    months: now.map((index) => view.columns[index]!.label),
+    now: amounts(now),
+    base: amounts(base),
+    notation: now.map(notationOf),
+    baseNotation: base.length > 0 ? notationOf(base[0]!) : 'plan',
+    baseName: view.compared?.name ?? '',
+    isFlow: row.cells[now[0]!]?.unit.kind !== 'ratio' && row.cells[total]?.amount !== null,
+    unit: row.cells[now[0]!]!.unit,
+  };
+}
+
+const axis = (months: readonly string[]) => ({
+  type: 'category',
+  data: months.map((month) => month.slice(0, 3)),
+  axisTick: { show: false },
+  axisLabel: { fontSize: 10, interval: 0, color: '#5a6165' },
+});
+
+/** Columns of a row over months in version notation, beside what it is compared with. */
+export function monthsOption({ months, now, base, notation, baseNotation }: RowMonths): ChartOption {
+  return {
+    ...CHART_FRAME,
+    xAxis: axis(months),
+    yAxis: { type: 'value', show: false },
+    series: [
+      { type: 'bar', barGap: '-55%', barWidth: 13, data: base.map((value) => ({ value, itemStyle: barStyle(baseNotation) })) },
+      { type: 'bar', barWidth: 11, data: now.map((value, at) => ({ value, itemStyle: barStyle(notation[at]!) })) },
+    ],
+  };
+} // prettier-ignore
+
+/** Sums so far; nothing after the last month that holds a figure. */
+function cumulated(figures: readonly (number | null)[]): (number | null)[] {
+  const last = figures.findLastIndex((figure) => figure !== null);
+  let sum = 0;
+  return figures.map((figure, at) => (at > last ? null : (sum += figure ?? 0)));
+}
+
+/** The year so far against what it is compared with, month by month. */
+export function cumulatedOption({ months, now, base, baseName, unit }: RowMonths, shown: ShownUnit): ChartOption {
+  const line = (name: string, figures: readonly (number | null)[], style: Record<string, unknown>) => {
+    const last = figures.findLastIndex((figure) => figure !== null);
+    return {
+      type: 'line',
+      symbol: 'none',
+      lineStyle: style,
+      data: figures.map((value, at) => ({
+        value,
+        ...(at === last && {
+          symbol: 'circle',
+          label: { show: true, position: 'top', fontSize: 11, formatter: `${name} ${formatFigure({ amount: value, unit }, shown)}` },
+        }),
+      })),
+    };
+  };
+  return {
+    ...CHART_FRAME,
+    grid: { ...CHART_FRAME.grid, top: 26, right: 40 },
+    xAxis: axis(months),
+    yAxis: { type: 'value', show: false, scale: true },
+    series: [
+      line(baseName, cumulated(base), { color: '#5a6165', width: 1.5, type: 'dashed' }),
+      line('', cumulated(now), { color: '#22282b', width: 2 }),
+    ],
+  };
+} // prettier-ignore

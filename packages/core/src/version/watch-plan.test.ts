@@ -1,0 +1,35 @@
+import type { Account } from '../account/nature';
+import { linesOf } from './planning-sheet';
+import { watchPlan } from './watch-plan';
+
+const account = (number: string, nature: Account['nature'] = 'expense'): Account => ({
+  number, name: `Account ${number}`, nature, heading: '', subHeading: '', role: '', behaviour: 'flow', better: 'down', unit: '', decimals: 0,
+}); // prettier-ignore
+const ACCOUNTS = [account('6000'), account('6100'), account('4000', 'income'), account('1000', 'asset')];
+const lines = (figures: Record<string, number[]>) =>
+  linesOf(Object.entries(figures).map(([number, held]) => ({ account: number, combination: '\u001f', figures: held })));
+const OWN = [false, true, true, true, true];
+const watch = (plan: Record<string, number[]>, past: Record<string, number[]>) => watchPlan(lines(plan), lines(past), ACCOUNTS, OWN); // prettier-ignore
+
+describe('watchPlan', () => {
+  it('questions a month near a third, a quarter or a twelfth of its history, or so many times it', () => {
+    const found = watch({ '6000': [9, 1000, 3050, 1000, 250] }, { '6000': [9, 1000, 1000, 1010, 1000] });
+    expect(found.map(({ kind, month, factor }) => [kind, month, factor])).toEqual([['grain', 2, 3], ['grain', 4, 1 / 4]]); // prettier-ignore
+  });
+
+  it('leaves a row in peace that is three times what it was all along', () => {
+    expect(watch({ '6000': [0, 3000, 3000, 3000, 3000] }, { '6000': [0, 1000, 1000, 1000, 1000] })).toEqual([]);
+  });
+
+  it('names accounts with actuals and no plan, and the reverse, by the own months alone', () => {
+    const found = watch({ '6000': [5, 0, 0, 0, 0], '4000': [0, -7, 0, 0, 0] }, { '6000': [0, 10, 10, 10, 10] });
+    expect(found).toMatchObject([
+      { kind: 'no_plan', account: '6000', planned: 0, history: 40 },
+      { kind: 'no_actuals', account: '4000', planned: 7, history: 0 },
+    ]);
+  });
+
+  it('says nothing about balances, nor about what is as it was', () => {
+    expect(watch({ '1000': [1, 2, 3, 4, 5], '6100': [1, 1, 1, 1, 1] }, { '6100': [1, 1, 1, 1, 1] })).toEqual([]);
+  });
+});

@@ -1,0 +1,73 @@
+import { isProfitOrLoss, type Account } from '../account/nature';
+import type { FigureLines } from './planning-sheet';
+
+/** Something in a plan that is worth a look. Amounts in natural sign, minor units. */
+export interface PlanWarning {
+  kind: 'grain' | 'no_plan' | 'no_actuals';
+  account: string;
+  name: string;
+  /** Place of the month among the periods of the sheet; undefined where it is about the whole row. */
+  month: number | undefined;
+  planned: number;
+  /** Last year's figure of the same month, or of all months. */
+  history: number;
+  /** Of a grain: planned ÷ history is near this. */
+  factor: number | undefined;
+}
+
+/** Factors that tell a month from a quarter or a year. */
+const GRAINS = [3, 4, 12] as const;
+/** How near a figure must be to a factor of its history. */
+const NEAR = 0.03; // 0.01 to 0.1
+
+/** Figures by account and month, as they read in their natural sign. */
+function byAccount(lines: FigureLines, accounts: readonly Account[], months: number): Map<string, number[]> {
+  const sign = new Map(accounts.map((account) => [account.number, account.nature === 'income' ? -1 : 1]));
+  const sums = new Map<string, number[]>();
+  for (const { account, figures } of lines.values()) {
+    const sum = sums.get(account) ?? Array<number>(months).fill(0);
+    sums.set(account, sum);
+    figures.forEach((figure, at) => {
+      if (at < months) sum[at] = sum[at]! + (sign.get(account) ?? 1) * figure;
+    });
+  }
+  return sums;
+}
+
+/** The factor that a figure stands to its history in, where it is near one that tells of a wrong grain. */
+function grainOf(planned: number, history: number): number | undefined {
+  if (planned === 0 || history === 0) return undefined;
+  const ratio = planned / history;
+  return GRAINS.flatMap((factor) => [factor, 1 / factor]).find((factor) => Math.abs(ratio / factor - 1) <= NEAR);
+}
+
+/**
+ * Looks over a plan beside last year's actuals: single months near a third, a quarter or a twelfth of their history (or
+ * three, four or twelve times it), accounts with actuals and no plan, and the reverse.
+ *
+ * Shape: months are those of the sheet; a grain is said only where the account's other months are not of it, so that a
+ * row that has truly grown is left in peace.
+ */
+export function watchPlan(
+  lines: FigureLines,
+  lastYear: FigureLines,
+  accounts: readonly Account[],
+  own: readonly boolean[],
+): PlanWarning[] {
+  const [planned, history] = [byAccount(lines, accounts, own.length), byAccount(lastYear, accounts, own.length)];
+  const ownSum = (figures: readonly number[]) => figures.reduce((sum, figure, at) => sum + (own[at] ? figure : 0), 0);
+  return accounts.filter(isProfitOrLoss).flatMap(({ number, name }): PlanWarning[] => {
+    const [plan, past] = [planned.get(number) ?? [], history.get(number) ?? []];
+    const isEmpty = (figures: readonly number[]) => figures.every((figure, at) => !own[at] || figure === 0);
+    const whole = { account: number, name, month: undefined, planned: ownSum(plan), history: ownSum(past), factor: undefined };
+    if (isEmpty(plan)) return isEmpty(past) ? [] : [{ kind: 'no_plan', ...whole }];
+    if (isEmpty(past)) return [{ kind: 'no_actuals', ...whole }];
+    const off = plan.flatMap((figure, month) => {
+      const factor = own[month] ? grainOf(figure, past[month] ?? 0) : undefined;
+      return factor === undefined ? [] : [{ month, factor }];
+    });
+    const months = plan.filter((_, at) => own[at]).length;
+    if (off.length > months / 2) return [];
+    return off.map(({ month, factor }) => ({ kind: 'grain', account: number, name, month, planned: plan[month]!, history: past[month]!, factor }));
+  });
+} // prettier-ignore
