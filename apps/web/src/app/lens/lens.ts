@@ -14,6 +14,7 @@ import {
 import type { CellView, StatementView } from '@margin-lens/contract';
 import { exactFigure } from '@margin-lens/core';
 import { ContextStore } from '../shared/context-store';
+import { TabRow } from '../shared/tab-row';
 import { questionOf } from '../statement-screen/statement-store';
 import { selectableRows } from '../statement-screen/statement-view';
 import { JournalCard } from './journal-card';
@@ -38,7 +39,7 @@ interface Crumb {
  */
 @Component({
   selector: 'ml-lens',
-  imports: [JournalCard, RowChart, TraceLevel, Why],
+  imports: [JournalCard, RowChart, TabRow, TraceLevel, Why],
   providers: [LensStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lens.html',

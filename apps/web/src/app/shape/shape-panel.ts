@@ -14,6 +14,7 @@ import {
 } from '@margin-lens/core'; // prettier-ignore
 import { REVISIONS_A_PAGE, type RevisionsView, type StatementView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
+import { TabRow } from '../shared/tab-row';
 import { momentInWords } from '../shared/moment';
 import { ColumnEditor } from './column-editor';
 import { RowEditor } from './row-editor';
@@ -40,7 +41,7 @@ const CHANGE_WORDS = { added: 'added', removed: 'took out', changed: 'changed', 
 /** Beside the shaped statement: the settings of what is selected, its accounts, who uses it, and its history. */
 @Component({
   selector: 'ml-shape-panel',
-  imports: [ColumnEditor, RowEditor, StatementEditor],
+  imports: [ColumnEditor, RowEditor, StatementEditor, TabRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shape-panel.html',
   styleUrl: './shape-panel.scss',

@@ -20,6 +20,7 @@ import type { ErrorReply, KeptView, StatementContext } from '@margin-lens/contra
 import { ContextStore } from '../shared/context-store';
 import { ErrorState } from '../shared/error-state';
 import { ShownStatement } from '../shared/shown-statement';
+import { UndoButtons } from '../shared/undo-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { Api } from '../shared/api';
 import { ConflictDialog, KeepDialog, type ConflictAnswer, type ConflictQuestion, type KeepAnswer, type KeepQuestion } from './keep-dialog'; // prettier-ignore
@@ -30,7 +31,7 @@ import { ShapeTable } from './shape-table';
 /** Shape: the statement with its rules on the live figures, the panel beside it, undo and redo, and Keep. */
 @Component({
   selector: 'ml-shape-view',
-  imports: [ErrorState, MatMenuModule, MatProgressBarModule, ShapePanel, ShapeTable],
+  imports: [ErrorState, MatMenuModule, MatProgressBarModule, ShapePanel, ShapeTable, UndoButtons],
   providers: [ShapeStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shape-view.html',

@@ -19,6 +19,8 @@ import type { ErrorReply, NewVersion, SheetDifferenceView, VersionState, Version
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
 import { ErrorState } from '../shared/error-state';
+import { TabRow } from '../shared/tab-row';
+import { UndoButtons } from '../shared/undo-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { NewVersionDialog, ReasonDialog, type NewVersionQuestion, type ReasonQuestion } from './new-version-dialog';
 import { ActionPanel, type ActionKind } from './action-panel';
@@ -50,7 +52,7 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
 /** Versions in a row of cards, and the planning sheet of the one that is chosen. */
 @Component({
   selector: 'ml-versions-screen',
-  imports: [ActionPanel, CellPanel, ChangesPanel, DifferencesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable, SheetPanel],
+  imports: [ActionPanel, CellPanel, ChangesPanel, DifferencesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable, SheetPanel, TabRow, UndoButtons],
   providers: [PlanningStore, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './versions-screen.html',
@@ -69,6 +71,13 @@ export class VersionsScreen {
   protected readonly actions = ACTIONS;
   protected readonly LAST_YEAR = LAST_YEAR;
   protected readonly tab = signal<Tab>('cell');
+  protected readonly tabs = computed((): { tab: Tab; name: string }[] => [
+    { tab: 'action', name: 'Action' },
+    { tab: 'cell', name: 'Cell' },
+    { tab: 'changes', name: `Changes ${this.version()?.changes || ''}`.trim() },
+    { tab: 'differences', name: 'Differences' },
+    ...(this.sheet() ? [{ tab: 'sheet' as const, name: 'Sheet' }] : []),
+  ]);
   protected readonly action = signal<ActionKind>('seed');
   protected readonly selection = signal<SheetSelection | undefined>(undefined);
   protected readonly failure = signal<ErrorReply | undefined>(undefined);
