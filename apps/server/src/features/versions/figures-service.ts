@@ -1,5 +1,5 @@
 import type {
-  FigureCell, FiguresQuery, FiguresView, SavedFigures, SaveFigures, SheetDifferenceView, VersionChanges,
+  FigureCell, FiguresQuery, FiguresView, How, SavedFigures, SaveFigures, SheetDifferenceView, VersionChanges,
 } from '@margin-lens/contract'; // prettier-ignore
 import {
   ACTUAL,
@@ -14,7 +14,7 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
-import { requireEntity, requireRight, type Viewer } from '../../viewer';
+import { maySee, requireRight, type Viewer } from '../../viewer';
 import { openImportConnection } from '../imports/import-connection';
 import { openScope } from '../workspace/open-scope';
 import { cutOverOf } from '../workspace/version-balances';
@@ -32,12 +32,27 @@ const CELLS_SHOWN = 24;
 /** A row of a write's figures: what each was and became. */
 interface ChangedRow {
   revision: number;
+  entity: number;
   account: number;
   period: number;
   parts: string;
   before: number;
   after: number;
 }
+
+/** Figures of one entity that change. */
+interface Part {
+  scope: string;
+  cells: readonly FigureCell[];
+}
+
+interface OpenedPart {
+  entity: Entity;
+  changes: readonly StoredChange[];
+}
+
+/** In place of an entity's code: a change of several entities. */
+const ALL = '*';
 
 /** Figures of versions: read over months with their combinations, written with who saw what, and taken back. */
 export class FiguresService {
@@ -130,10 +145,22 @@ export class FiguresService {
    * @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS, SRV_FIGURE_PLACE, SRV_RIGHT_MISSING
    */
   async save(viewer: Viewer, code: string, { scope, how, label, cells }: SaveFigures): Promise<SavedFigures> {
-    const { model, entity, version } = await this.open(viewer, code, scope, cells);
-    const changes = cells.map((cell) => storedChange(model, entity, version, cell));
-    return this.write(viewer, model, entity, version, changes, figuresAction(code, how, entity.code, label));
+    return this.saveParts(viewer, code, how, label, [{ scope, cells }]);
   }
+
+  /** Writes figures of several entities as one change. */
+  private async saveParts(viewer: Viewer, code: string, how: How, label: string, parts: readonly Part[]): Promise<SavedFigures> {
+    requireRight(viewer, 'plan');
+    const model = await this.workspace.books();
+    const version = versionOf(model, code);
+    const opened = parts.map(({ scope, cells }) => {
+      const entity = openScope(model, viewer, scope);
+      requireDraft(viewer, version, entity, cells);
+      return { entity, changes: cells.map((cell) => storedChange(model, entity, version, cell)) };
+    });
+    const scope = opened.length === 1 ? opened[0]!.entity.code : ALL;
+    return this.write(viewer, model, version, opened, figuresAction(code, how, scope, label));
+  } // prettier-ignore
 
   /** Writes of a version's figures in the entities that the person may see, newest first. */
   async changes(viewer: Viewer, code: string): Promise<VersionChanges> {
@@ -147,10 +174,9 @@ export class FiguresService {
     const result: VersionChanges = [];
     for (const { id, person, at, action } of revisions) {
       const { how, scope, label } = figureAction(action)!;
-      const entity = model.entity(scope);
-      if (!entity || (viewer.entities !== 'all' && !viewer.entities.has(scope))) continue;
+      if (scope === ALL ? viewer.entities !== 'all' : !maySee(viewer, scope)) continue;
       const rows = await this.changedRows(version, id);
-      const cells = rows.slice(0, CELLS_SHOWN).map((row) => cellOf(model, entity, row));
+      const cells = rows.slice(0, CELLS_SHOWN).map((row) => cellOf(model, entityOf(model, row), row));
       result.push({ revision: id, person, at, how, label, scope, count: rows.length, cells });
     }
     return result;
@@ -170,38 +196,43 @@ export class FiguresService {
       throw appError('SRV_FIGURE_PLACE', { problem: 'the change that is to be taken back is not one of this version' });
     const model = await this.workspace.books();
     const version = versionOf(model, code);
-    const entity = openScope(model, viewer, action.scope);
     const rows = await this.changedRows(version, revision);
-    const cells = rows.map((each) => {
-      const cell = cellOf(model, entity, each);
-      return { ...cell, before: cell.after, after: cell.before };
+    const parts = [...new Set(rows.map(({ entity }) => entity))].map((id): Part => {
+      const own = rows.filter(({ entity }) => entity === id);
+      const entity = entityOf(model, own[0]!);
+      const cells = own.map((row) => {
+        const cell = cellOf(model, entity, row);
+        return { ...cell, before: cell.after, after: cell.before };
+      });
+      return { scope: entity.code, cells };
     });
     const label = action.label === '' ? action.how : action.label;
-    return this.save(viewer, code, { scope: action.scope, how: 'undone', label, cells });
+    return this.saveParts(viewer, code, 'undone', label, parts);
   }
 
   /**
    * Takes the differences that a branch holds into the version that it branched off, as one change.
    * @throws SRV_VERSION_MOVE when it is no branch, SRV_VERSION_NOT_DRAFT when the other is not a draft
    */
-  async adopt(viewer: Viewer, code: string): Promise<SavedFigures[]> {
+  async adopt(viewer: Viewer, code: string): Promise<SavedFigures> {
     const model = await this.workspace.books();
     const branch = versionOf(model, code);
     if (branch.kind !== 'branch')
       throw appError('SRV_VERSION_MOVE', { name: branch.name, from: branch.kind, to: 'adopted', remedy: 'Only a branch is adopted.' }); // prettier-ignore
     const parent = versionOf(model, branch.parent);
-    const saved: SavedFigures[] = [];
+    const parts: Part[] = [];
     for (const entity of model.entities) {
       const cells = await this.differences(model, entity, branch, parent);
-      if (cells.length > 0)
-        saved.push(await this.save(viewer, parent.code, { scope: entity.code, how: 'adopted', label: branch.name, cells }));
+      if (cells.length > 0) parts.push({ scope: entity.code, cells });
     }
-    return saved;
-  } // prettier-ignore
+    if (parts.length === 0)
+      throw appError('SRV_VERSION_MOVE', { name: branch.name, from: branch.kind, to: 'adopted', remedy: 'It does not differ from its parent.' }); // prettier-ignore
+    return this.saveParts(viewer, parent.code, 'adopted', branch.name, parts);
+  }
 
   private async differences(model: WorkspaceModel, entity: Entity, branch: Version, parent: Version): Promise<FigureCell[]> {
     const rows = await this.workspace.em().getConnection().execute<ChangedRow[]>(
-      `select f.account, f.period, c.parts, f.amount + f.quantity as after,
+      `select f.entity, f.account, f.period, c.parts, f.amount + f.quantity as after,
          coalesce((select p.amount + p.quantity from figure p where p.version = ? and p.entity = f.entity and p.account = f.account
            and p.period = f.period and p.combination = f.combination and p.until is null), 0) as before
        from figure f join combination c on c.id = f.combination where f.version = ? and f.entity = ? and f.until is null`,
@@ -210,62 +241,51 @@ export class FiguresService {
     return rows.filter(({ before, after }) => before !== after).map((row) => cellOf(model, entity, row));
   } // prettier-ignore
 
-  private async open(viewer: Viewer, code: string, scope: string, cells: readonly FigureCell[]) {
-    requireRight(viewer, 'plan');
-    const model = await this.workspace.books();
-    const entity = openScope(model, viewer, scope);
-    requireEntity(viewer, entity.code);
-    const version = versionOf(model, code);
-    const { name, state, settings } = version;
-    if (state !== 'draft') throw appError('SRV_VERSION_NOT_DRAFT', { name, state });
-    const what = forbidden(viewer, version, entity.code, new Set(cells.map(({ combination }) => combination)));
-    if (what !== undefined)
-      throw appError('SRV_VERSION_NOT_YOURS', { person: viewer.name, what, name, owner: settings.owner });
-    return { model, entity, version };
-  }
-
-  private write(
-    viewer: Viewer,
-    model: WorkspaceModel,
-    entity: Entity,
-    version: Version,
-    changes: readonly StoredChange[],
-    action: string,
-  ): SavedFigures {
+  private write(viewer: Viewer, model: WorkspaceModel, version: Version, parts: readonly OpenedPart[], action: string): SavedFigures {
     const db = openImportConnection(this.databaseFile);
     try {
       return db
         .transaction((): SavedFigures => {
-          const writer = new FigureWriter(db, entity.id, lineage(model, version));
-          const conflicts = writer.conflicts(changes);
-          if (conflicts.length > 0)
-            return {
-              state: 'conflict',
-              cells: conflicts.map(({ change, now, person, at }) => ({
-                ...cellOf(model, entity, { ...change, parts: change.combination, revision: 0 }), now, person, at,
-              })),
-            }; // prettier-ignore
+          const writers = parts.map(({ entity, changes }) => ({ entity, changes, writer: new FigureWriter(db, entity.id, lineage(model, version)) }));
+          const conflicts = writers.flatMap(({ entity, changes, writer }) =>
+            writer.conflicts(changes).map(({ change, now, person, at }) => ({
+              ...cellOf(model, entity, { ...change, parts: change.combination, revision: 0, entity: entity.id }), now, person, at,
+            })),
+          );
+          if (conflicts.length > 0) return { state: 'conflict', cells: conflicts };
           const revision = newRevision(db, viewer.name, action);
-          writer.write(changes, revision);
+          for (const { writer, changes } of writers) writer.write(changes, revision);
           return { state: 'saved', revision };
         })
         .immediate();
     } finally {
       db.close();
     }
-  }
+  } // prettier-ignore
 
   private changedRows({ id }: Version, revision: number): Promise<ChangedRow[]> {
     const figure = 'f.amount + f.quantity';
     return this.workspace.em().getConnection().execute<ChangedRow[]>(
-      `select f.account, f.period, c.parts, sum(case when f.until = ? then ${figure} else 0 end) as before,
+      `select f.entity, f.account, f.period, c.parts, sum(case when f.until = ? then ${figure} else 0 end) as before,
          sum(case when f.since = ? then ${figure} else 0 end) as after
        from figure f join combination c on c.id = f.combination
-       where f.version = ? and (f.since = ? or f.until = ?) group by f.account, f.period, f.combination order by f.account, f.period`,
+       where f.version = ? and (f.since = ? or f.until = ?) group by f.entity, f.account, f.period, f.combination order by f.entity, f.account, f.period`,
       [revision, revision, id, revision, revision],
     ); // prettier-ignore
   }
 }
+
+/** @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS */
+function requireDraft(viewer: Viewer, version: Version, entity: Entity, cells: readonly FigureCell[]): void {
+  const { name, state, settings } = version;
+  if (state !== 'draft') throw appError('SRV_VERSION_NOT_DRAFT', { name, state });
+  const what = forbidden(viewer, version, entity.code, new Set(cells.map(({ combination }) => combination)));
+  if (what !== undefined)
+    throw appError('SRV_VERSION_NOT_YOURS', { person: viewer.name, what, name, owner: settings.owner });
+}
+
+const entityOf = (model: WorkspaceModel, { entity }: ChangedRow): Entity =>
+  model.entities.find(({ id }) => id === entity)!;
 
 /** The version, then those that it differs from, nearest first; ids. */
 function lineage(model: WorkspaceModel, version: Version): number[] {

@@ -65,10 +65,8 @@ export const versionsPlugin =
       code: await versions.revise(viewerOf(request), request.params.code),
     }));
 
-    app.post(
-      '/versions/:code/adopt',
-      { schema: { params: Code, response: { 200: v.array(SavedFiguresSchema) } } },
-      (request) => figures.adopt(viewerOf(request), request.params.code),
+    app.post('/versions/:code/adopt', { schema: { params: Code, response: { 200: SavedFiguresSchema } } }, (request) =>
+      figures.adopt(viewerOf(request), request.params.code),
     );
 
     app.get('/figures', { schema: { querystring: FiguresQuerySchema, response: { 200: FiguresSchema } } }, (request) =>

@@ -116,6 +116,12 @@ describe('a branch', () => {
     const { code } = (await make({ name: 'Dear gas', kind: 'branch', parent: 'PLAN' })).body;
     expect(line(await figures(code), '5000')![0]).toBe(40_000);
     await save(code, [cell('5000', 1, 40_000, 0), cell('5000', 2, 0, 44_000)]);
+    await ask('PUT', `/versions/${code}/figures`, {
+      scope: 'TWO',
+      how: 'typed',
+      label: '',
+      cells: [cell('5000', 1, 0, 9)],
+    });
     await save('PLAN', [cell('4000', 3, 0, -7)]);
     const view = await figures(code);
     expect(line(view, '5000')!.slice(0, 2)).toEqual([0, 44_000]);
@@ -124,7 +130,12 @@ describe('a branch', () => {
     await ask('POST', `/versions/${code}/adopt`);
     expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([0, 44_000]);
     const [change] = (await ask<VersionChanges>('GET', '/versions/PLAN/changes')).body;
-    expect(change).toMatchObject({ how: 'adopted', label: 'Dear gas', count: 2 });
+    expect(change).toMatchObject({ how: 'adopted', label: 'Dear gas', count: 3, scope: '*' });
+    expect((await ask<SavedFigures>('POST', `/versions/PLAN/changes/${change!.revision}/take-back`)).body.state).toBe(
+      'saved',
+    );
+    expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([40_000, 0]);
+    expect(line(await figures('PLAN', 'TWO'), '5000')).toBeUndefined();
     expect((await ask('DELETE', '/versions/PLAN')).body).toMatchObject({ code: 'SRV_VERSION_IN_USE' });
     expect((await ask('DELETE', `/versions/${code}`)).status).toBe(204);
     expect(await version(code)).toBeUndefined();

@@ -85,7 +85,7 @@ export class Api {
     return this.post(`/versions/${code}/revise`, {});
   }
 
-  adoptVersion(code: string): Observable<SavedFigures[]> {
+  adoptVersion(code: string): Observable<SavedFigures> {
     return this.post(`/versions/${code}/adopt`, {});
   }
 
