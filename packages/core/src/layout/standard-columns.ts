@@ -28,6 +28,27 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
   {
     schema: 1,
     kind: 'column_layout',
+    id: 'twelve_months',
+    name: 'Twelve months',
+    columns: [{ kind: 'series', id: 'months', by: 'month', measure: 'by_nature', total: true }],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'four_quarters',
+    name: 'Four quarters',
+    columns: [{ kind: 'series', id: 'quarters', by: 'quarter', measure: 'by_nature', total: true }],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'month_ends',
+    name: 'Twelve month-ends',
+    columns: [{ kind: 'series', id: 'ends', by: 'month', span: 'rolling_12', measure: 'closing', total: false }],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
     id: 'against_plan',
     name: 'Against plan: month, year to date and what remains',
     columns: [
@@ -53,26 +74,5 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
       { kind: 'series', id: 'now', block: 'now', by: 'month', measure: 'by_nature', total: true },
       { kind: 'series', id: 'base', block: 'base', by: 'month', measure: 'by_nature', version: COMPARED, total: true },
     ],
-  },
-  {
-    schema: 1,
-    kind: 'column_layout',
-    id: 'twelve_months',
-    name: 'Twelve months',
-    columns: [{ kind: 'series', id: 'months', by: 'month', measure: 'by_nature', total: true }],
-  },
-  {
-    schema: 1,
-    kind: 'column_layout',
-    id: 'four_quarters',
-    name: 'Four quarters',
-    columns: [{ kind: 'series', id: 'quarters', by: 'quarter', measure: 'by_nature', total: true }],
-  },
-  {
-    schema: 1,
-    kind: 'column_layout',
-    id: 'month_ends',
-    name: 'Twelve month-ends',
-    columns: [{ kind: 'series', id: 'ends', by: 'month', span: 'rolling_12', measure: 'closing', total: false }],
   },
 ];

@@ -117,6 +117,8 @@ describe('importPackage', () => {
       { kind: 'column_layout', id: 'twelve_months' },
       { kind: 'column_layout', id: 'four_quarters' },
       { kind: 'column_layout', id: 'month_ends' },
+      { kind: 'column_layout', id: 'against_plan' },
+      { kind: 'column_layout', id: 'months_against_plan' },
       { kind: 'row_layout', id: 'income_by_heading' },
       { kind: 'statement', id: 'income_statement' },
       { kind: 'row_layout', id: 'balance_sheet_by_heading' },

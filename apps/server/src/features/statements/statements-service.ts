@@ -1,6 +1,6 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
-  COMPARED, evaluateStatement, nodeOfAddress, openStatement, periodName, traceLevel,
+  COMPARED, evaluateStatement, nodeOfAddress, openStatement, periodName, STANDARD_COLUMNS, traceLevel,
   type ColumnLayout, type DimensionCondition, type Evaluation, type RowLayout, type StatementDocument, type StatementSource, type StatementTable,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
@@ -43,7 +43,8 @@ export class StatementsService {
     const drafts = context.draft === 'mine' ? await this.drafts.of(viewer) : NO_DRAFTS;
     const document = find(model.documentsOf('statement').map(drafts.newest), id, 'SRV_STATEMENT_UNKNOWN');
     const held = heldContext(document, context);
-    const columnLayouts = model.documentsOf('column_layout').map(drafts.newest);
+    // the standard ones are there also in a workspace that is older than they are
+    const columnLayouts = [...model.documentsOf('column_layout').map(drafts.newest), ...STANDARD_COLUMNS];
     const rowLayouts = model.documentsOf('row_layout').map(drafts.newest);
     const columnLayout = find(columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
     const rowLayout = find(rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');

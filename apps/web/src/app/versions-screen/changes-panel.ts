@@ -32,7 +32,10 @@ import { WorkspaceStore } from '../shared/workspace-store';
             <button type="button" class="plain" (click)="takeBack(change.revision)">take back</button>
           }
         </p>
-        <p class="thin">{{ moment(change.at) }} · {{ change.person }} · {{ change.how }} · {{ change.scope }}</p>
+        <p class="thin">
+          {{ moment(change.at) }} · {{ change.person }} · {{ change.how }} ·
+          {{ change.scope === '*' ? 'all entities' : change.scope }}
+        </p>
         <ul>
           @for (cell of change.shown; track $index) {
             <li>

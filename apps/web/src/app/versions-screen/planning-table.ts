@@ -21,6 +21,8 @@ const ROW_PX = 24;
 /** Rows drawn beyond the window, above and below. */
 const SPARE_ROWS = 6; // 2 to 40
 const REPEAT_KEY = '>';
+/** Width of the small lines, in pixels; the style sheet of the table is fixed by these. */
+const SPARK_PX = 68;
 
 interface Place {
   row: number;
@@ -69,6 +71,12 @@ export class PlanningTable {
   protected readonly comparisons = computed(() => this.model().input.comparisons);
   protected readonly lastTotal = computed(() => this.model().columns.findLastIndex(({ grain }) => grain === 'year'));
   protected readonly widths = computed(() => widthsOf(this.model(), this.unit()));
+  /** The sum of all columns, so that the input sits exactly on its cell. */
+  protected readonly tableWidth = computed(() => {
+    const { label, columns, compared } = this.widths();
+    return label + columns.reduce((a, b) => a + b, 0) + SPARK_PX + 2 * compared * this.comparisons().length;
+  });
+  protected readonly SPARK_PX = SPARK_PX;
   protected readonly shown = computed(() => {
     const { top, height } = this.window();
     const count = this.model().rows.length;
@@ -223,7 +231,8 @@ export class PlanningTable {
     if (bottom > scroller.scrollTop) scroller.scrollTop = bottom;
     const left = columns.slice(0, column).reduce((a, b) => a + b, 0);
     if (left < scroller.scrollLeft) scroller.scrollLeft = left;
-    const right = label + left + columns[column]! - scroller.clientWidth;
+    const fixed = column === columns.length - 1 ? 0 : columns[columns.length - 1]!; // the last total stays in sight
+    const right = label + left + columns[column]! + fixed - scroller.clientWidth;
     if (right > scroller.scrollLeft) scroller.scrollLeft = right;
   }
 

@@ -15,7 +15,14 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import { filter, switchMap } from 'rxjs';
 import type { ShownUnit } from '@margin-lens/core';
-import type { ErrorReply, NewVersion, SheetDifferenceView, VersionState, VersionView } from '@margin-lens/contract';
+import type {
+  ErrorReply,
+  NewVersion,
+  SheetDifferenceView,
+  VersionSettings,
+  VersionState,
+  VersionView,
+} from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
 import { ErrorState } from '../shared/error-state';
@@ -30,6 +37,7 @@ import { DifferencesPanel } from './differences-panel';
 import { LAST_YEAR, PlanningStore, type SheetPlace } from './planning-store';
 import { PlanningTable, type SheetSelection } from './planning-table';
 import { SheetPanel } from './sheet-panel';
+import { VersionSettingsDialog } from './version-settings-dialog';
 import { VersionsStore } from './versions-store';
 import { ageOf, cardWords, KIND_WORDS, NEXT_STEP, STATE_WORDS } from './version-text';
 
@@ -275,6 +283,14 @@ const id = `${holder?.id ?? ''}:${account}`;
       .afterClosed()
       .pipe(filter((wanted) => wanted !== undefined), switchMap((wanted) => this.versionsStore.create(wanted)))
       .subscribe(this.told((code) => this.go(code)));
+  }
+
+  protected setUp({ code, name, owner, editors }: VersionView): void {
+    this.dialog
+      .open<VersionSettingsDialog, VersionSettings, VersionSettings>(VersionSettingsDialog, { data: { name, owner, editors } })
+      .afterClosed()
+      .pipe(filter((settings) => settings !== undefined), switchMap((settings) => this.versionsStore.setUp(code, settings)))
+      .subscribe(this.told());
   }
 
   protected branch({ code, name }: VersionView): void {
