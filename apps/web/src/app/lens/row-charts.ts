@@ -83,6 +83,7 @@ export function cumulatedOption({ months, now, base, baseName, unit }: RowMonths
         value,
         ...(at === last && {
           symbol: 'circle',
+          itemStyle: { color: '#22282b' },
           label: { show: true, position: 'top', fontSize: 11, formatter: `${name} ${formatFigure({ amount: value, unit }, shown)}` },
         }),
       })),
