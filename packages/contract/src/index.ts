@@ -11,3 +11,4 @@ export * from './statements';
 export * from './workspace';
 export * from './documents';
 export * from './versions';
+export * from './people-files';

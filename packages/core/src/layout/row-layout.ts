@@ -18,9 +18,9 @@ export const ROW_UNITS = ['money', 'percent', 'number', 'days', 'pieces'] as con
 export const ROW_READINGS = ['flow', 'opening', 'closing', 'average', 'average_of_ends'] as const;
 export type RowReading = (typeof ROW_READINGS)[number];
 
-/** Limits of a variance: an amount in minor units and a fraction; both must be exceeded. */
+/** Limits of a variance: an amount in whole units of the scope's currency and a fraction; both must be exceeded. */
 export const MaterialitySchema = v.strictObject({
-  amount: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  amount: v.pipe(v.number(), v.minValue(0)),
   percent: v.pipe(v.number(), v.minValue(0)),
 });
 
@@ -54,7 +54,7 @@ export interface RowBase {
   whenEmpty?: 'keep' | 'hide' | undefined;
   hideFromExport?: boolean | undefined;
   note?: string | undefined;
-  /** Limits beyond which a variance of the row needs an explanation. */
+  /** Limits beyond which a variance of the row needs an explanation; the amount in whole units of currency. */
   materiality?: Materiality | undefined;
 }
 

@@ -61,10 +61,17 @@ export function exceptionColumns(calendar: FiscalCalendar, at: FiscalPeriod, spa
   };
 }
 
-/** The limits of each row: its own, else those of its layout, else the usual ones. */
-export function limitsByRow(layout: RowLayout, usual: Materiality): (row: string) => Materiality {
+/**
+ * The limits of each row: its own, else those of its layout, else the usual ones.
+ *
+ * Units: those of rows and layouts are in whole units of a currency with `digits` decimals, `usual` and out in minor ones.
+ */
+export function limitsByRow(layout: RowLayout, usual: Materiality, digits: number): (row: string) => Materiality {
   const own = new Map(outlineOf(layout.rows).flatMap(({ row }) => (row.materiality ? [[row.id, row.materiality] as const] : []))); // prettier-ignore
-  return (row) => own.get(row) ?? layout.materiality ?? usual;
+  return (row) => {
+    const limits = own.get(row) ?? layout.materiality;
+    return limits ? { amount: limits.amount * 10 ** digits, percent: limits.percent } : usual;
+  };
 }
 
 /**

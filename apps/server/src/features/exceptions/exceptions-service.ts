@@ -39,7 +39,7 @@ export class ExceptionsService {
     };
     const { source, evaluation } = await this.statements.openDocuments(viewer, { document, rowLayout, columnLayout }, context); // prettier-ignore
     const limits = usualLimits(model, entity.currency.digits);
-    const found = exceptionsOf(evaluateStatement(source, evaluation), rowLayout.result, limitsByRow(rowLayout, limits));
+    const found = exceptionsOf(evaluateStatement(source, evaluation), rowLayout.result, limitsByRow(rowLayout, limits, entity.currency.digits));
     const nameOf = (code: string) => model.version(code)?.name ?? 'Actual';
     const against = source.surroundings?.comparedVersion ?? '';
     return {

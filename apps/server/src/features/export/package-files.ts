@@ -20,13 +20,9 @@ import {
   type WorkspaceSettings,
 } from '@margin-lens/core';
 import { currentRows } from '../imports/master-store';
+import { jsonFile, type PackageFile } from './package-file';
+import { peopleFiles } from './people-files';
 import { attributesOf } from '../ledger/postings-store';
-
-/** A file of a ledger package; its text comes in pieces, so that memory does not grow with it. */
-export interface PackageFile {
-  path: string;
-  text(): Generator<string>;
-}
 
 /** Rows written in one piece. */
 const ROWS_A_PIECE = 2000;
@@ -54,13 +50,6 @@ function* csv(columns: readonly string[], rows: Iterable<Cell[]>): Generator<str
   }
   if (held.length > 0) yield piece(held);
 }
-
-const jsonFile = (path: string, body: unknown): PackageFile => ({
-  path,
-  text: function* () {
-    yield `${JSON.stringify(body, null, 2)}\n`;
-  },
-});
 
 const plainQuantity = (quantity: number): string =>
   quantity === 0 ? '' : formatMinor(quantity, QUANTITY_DIGITS).replace(/\.?0+$/, '');
@@ -230,6 +219,7 @@ export function packageFiles(db: Database.Database): PackageFile[] {
     { path: JOURNALS_FILE, text: () => csv(journalColumns, journalRows(db, dimensions)) },
     { path: FIGURES_FILE, text: () => csv(figureColumns, figureRows(db, dimensions)) },
     ...(marks.length > 0 ? [jsonFile(SEEN_FILE, marks)] : []),
+    ...peopleFiles(db, documents),
     ...documents.flatMap(({ kind, id, body }) =>
       FOLDERS[kind] ? [jsonFile(`${FOLDERS[kind]}/${id}.json`, JSON.parse(body))] : [],
     ),

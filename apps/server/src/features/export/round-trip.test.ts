@@ -131,3 +131,25 @@ describe('the workspace as a ledger package', () => {
     await expect(writePackage(file, folder)).rejects.toThrow('is not empty');
   });
 });
+
+describe('what people write beside the books', () => {
+  it('travels with the package: remarks with who wrote them, owners and editors of versions', async () => {
+    const file = await newDatabase();
+    await bringIn(file, tinyFiles());
+    const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
+    const remark = { scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'rent', column: '', text: 'Paid early', quotes: [], state: 'open', carries: '' }; // prettier-ignore
+    const settings = { name: 'Plan', owner: 'Ines', editors: [{ person: 'Otto', entities: ['ONE'], departments: [] }] };
+    await app.inject({ method: 'POST', url: '/api/v1/remarks', payload: remark });
+    await app.inject({ method: 'PUT', url: '/api/v1/versions/PLAN', payload: settings });
+    await app.close();
+
+    const copy = await buildApp({ databaseFile: await roundTrip(file), webRoot: '/nonexistent' });
+    const query = '/api/v1/remarks?scope=ONE&as_at=FY2026-P02&statement=income_statement';
+    expect((await copy.inject(query)).json()).toMatchObject({
+      remarks: [{ text: 'Paid early', author: 'Controller' }],
+    });
+    const versions = (await copy.inject('/api/v1/versions')).json<unknown[]>();
+    expect(versions[0]).toMatchObject({ code: 'PLAN', owner: 'Ines', editors: settings.editors });
+    await copy.close();
+  });
+});

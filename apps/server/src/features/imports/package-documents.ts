@@ -5,6 +5,13 @@ import {
   DocumentSchema, isProfitOrLoss, issue, MappingSchema, proposeRows, SEEN_FILE, seenId, SeenMarkSchema, STANDARD_COLUMNS,
   WorkspaceSettingsSchema, type Document, type Issue, type Mapping,
 } from '@margin-lens/core'; // prettier-ignore
+import {
+  REMARKS_FILE,
+  RemarkEntrySchema,
+  VERSION_SETTINGS_FILE,
+  VersionSettingsEntrySchema,
+} from '@margin-lens/contract';
+import { VERSION_SETTINGS } from '../workspace/workspace-model';
 import { accountOfRow, cashFlowOfRow } from '../workspace/package-rows';
 import { rowsOf } from './check-masters';
 import { documentIds, storeDocument } from './document-store';
@@ -63,7 +70,21 @@ export class PackageDocuments {
     };
     const held = documentIds(this.db, 'column_layout');
     for (const columns of STANDARD_COLUMNS) if (!held.has(columns.id)) store(inOrder(columns));
-    if (this.paths.has(SEEN_FILE)) await this.readSeen();
+    await this.readList(SEEN_FILE, SeenMarkSchema, (mark) =>
+      storeDocument(this.db, 'seen', seenId(mark), mark, this.revision),
+    );
+    await this.readList(REMARKS_FILE, RemarkEntrySchema, ({ id, ...remark }) =>
+      storeDocument(this.db, 'remark', id, remark, this.revision),
+    );
+    await this.readList(VERSION_SETTINGS_FILE, VersionSettingsEntrySchema, ({ code, isFrozen, ...settings }) =>
+      storeDocument(
+        this.db,
+        VERSION_SETTINGS,
+        code,
+        { ...settings, ...(isFrozen && { frozenAt: this.revision }) },
+        this.revision,
+      ),
+    );
     for (const path of [...this.paths].filter(isDocumentPath)) {
       const raw = await this.readJson(path);
       const parsed = v.safeParse(path.startsWith('mappings/') ? MappingSchema : DocumentSchema, raw);
@@ -88,17 +109,17 @@ export class PackageDocuments {
     });
   }
 
-  /** What people have said about findings of the books check. */
-  private async readSeen(): Promise<void> {
-    const raw = await this.readJson(SEEN_FILE);
-    const parsed = v.safeParse(v.array(SeenMarkSchema), raw);
-    if (parsed.success)
-      for (const mark of parsed.output) storeDocument(this.db, 'seen', seenId(mark), mark, this.revision);
+  /** Reads a file that holds a list, where the package has it; one wrong entry refuses it all. */
+  private async readList<T extends v.GenericSchema>(file: string, entry: T, keep: (entry: v.InferOutput<T>) => unknown): Promise<void> {
+    if (!this.paths.has(file)) return;
+    const raw = await this.readJson(file);
+    const parsed = v.safeParse(v.array(entry), raw);
+    if (parsed.success) for (const each of parsed.output as v.InferOutput<T>[]) keep(each);
     else if (raw !== undefined) {
       const problem = firstProblem(parsed.issues);
-      this.report(issue('CORE_DOCUMENT_INVALID', { file: SEEN_FILE, problem }, { file: SEEN_FILE }));
+      this.report(issue('CORE_DOCUMENT_INVALID', { file, problem }, { file }));
     }
-  }
+  } // prettier-ignore
 
   private async readJson(file: string): Promise<unknown> {
     try {

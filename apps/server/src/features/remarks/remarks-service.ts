@@ -50,8 +50,8 @@ export class RemarksService {
 
   /** @throws SRV_REMARK_UNKNOWN */
   async change(viewer: Viewer, id: string, remark: RemarkText): Promise<RemarkView> {
-    await this.find(id);
-    return this.put(viewer, id, remark, 'change a remark');
+    const { author, writtenAt } = await this.find(id);
+    return this.put(viewer, id, { ...remark, author, writtenAt }, 'change a remark');
   }
 
   /** Takes a remark out; its states stay in the history. */
@@ -64,7 +64,12 @@ export class RemarksService {
     );
   }
 
-  private async put(viewer: Viewer, id: string, remark: RemarkText, action: string): Promise<RemarkView> {
+  private async put(
+    viewer: Viewer,
+    id: string,
+    remark: RemarkText & Partial<Pick<RemarkView, 'author' | 'writtenAt'>>,
+    action: string,
+  ): Promise<RemarkView> {
     requireRight(viewer, 'remark');
     const model = await this.workspace.books();
     const entity = openScope(model, viewer, remark.scope);
@@ -95,6 +100,7 @@ export class RemarksService {
        join workspace_revision w on w.id = (select min(since) from document f where f.kind = d.kind and f.id = d.id)
        where d.kind = '${REMARK}' and d.until is null order by d.row_id`,
     );
-    return rows.map(({ body, ...rest }) => ({ ...(JSON.parse(body) as RemarkText), ...rest }));
+    // one that a package brought says itself who wrote it
+    return rows.map(({ body, ...rest }) => ({ ...rest, ...(JSON.parse(body) as RemarkText) }));
   } // prettier-ignore
 }

@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   changeRows, displaceAccount, outlineOf, placeAccount, readersOfRows, splitRow, ROW_STYLES, ROW_UNITS,
-  type AccountSet, type DimensionCondition, type NameSpace, type Row, type RowKind, type RowLayout,
+  type AccountSet, type Materiality, type DimensionCondition, type NameSpace, type Row, type RowKind, type RowLayout,
 } from '@margin-lens/core'; // prettier-ignore
 import { AccountSetField } from './account-set-field';
 import { ConditionsField } from './conditions-field';
 import { FormulaField } from './formula-field';
 import { asKind, withSetting } from './shape-edits';
+import { LimitsField } from './limits-field';
 import { ShapeStore } from './shape-store';
 import { READING_NAMES, ROW_KINDS } from './shape-words';
 
@@ -28,7 +29,7 @@ const UNIT_NAMES: Record<(typeof ROW_UNITS)[number], string> = {
 /** The settings of the selected rows; of several, those that all can have. */
 @Component({
   selector: 'ml-row-editor',
-  imports: [AccountSetField, ConditionsField, FormulaField],
+  imports: [AccountSetField, ConditionsField, FormulaField, LimitsField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './row-editor.html',
   styleUrl: './editor.scss',
@@ -96,6 +97,12 @@ export class RowEditor {
 
   protected putDecimals(text: string): void {
     this.put('decimals', text === '' ? undefined : Number(text));
+  }
+
+  protected putLimits(limits: Materiality | undefined): void {
+    const ids = new Set(this.ids());
+    const change = (rows: readonly Row[]) => changeRows(rows, ids, (row) => withSetting(row, 'materiality', limits));
+    this.store.changeRows('Change the limits', change, `limits:${[...ids].join()}`);
   }
 
   protected putKind(kind: string): void {

@@ -99,6 +99,18 @@ describe('shaping rows', () => {
     expect((await bed.rows())[0]!.style).toBe('total');
   });
 
+  it('takes limits beyond which a variance is an exception, of a row and of all rows', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'energy');
+    await bed.screen.type('An exception beyond, amount', '5000');
+    await bed.draw();
+    await bed.screen.type('and percent', '2.5');
+    expect((await bed.rows())[1]).toMatchObject({ materiality: { amount: 5000, percent: 0.025 } });
+    await bed.screen.press('Statement');
+    await bed.screen.type('An exception in these rows beyond, amount', '900');
+    expect((await bed.draw()).rowLayout.materiality).toEqual({ amount: 900, percent: 0 });
+  });
+
   it('adds, moves, groups, duplicates and removes by keys', async () => {
     const bed = await ShapeBed.open();
     await bed.choose('row', 'energy');

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type {
   DimensionCondition,
   LayoutPurpose,
+  Materiality,
   Presentation,
   ReaderChoices,
   StatementDocument,
@@ -9,6 +10,7 @@ import type {
 import { WorkspaceStore } from '../shared/workspace-store';
 import { ConditionsField } from './conditions-field';
 import { withSetting } from './shape-edits';
+import { LimitsField } from './limits-field';
 import { ShapeStore } from './shape-store';
 
 const READERS: readonly { key: Exclude<keyof ReaderChoices, 'dimensions'>; name: string }[] = [
@@ -21,7 +23,7 @@ const READERS: readonly { key: Exclude<keyof ReaderChoices, 'dimensions'>; name:
 /** What belongs to the statement itself: its name, how figures look, what readers may change, and its layouts' names. */
 @Component({
   selector: 'ml-statement-editor',
-  imports: [ConditionsField],
+  imports: [ConditionsField, LimitsField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-editor.html',
   styleUrl: './editor.scss',
@@ -63,6 +65,14 @@ export class StatementEditor {
       ...documents,
       rows: { ...documents.rows, purpose: purpose as LayoutPurpose },
     }));
+  }
+
+  protected putLimits(limits: Materiality | undefined): void {
+    this.store.change(
+      'Change the limits',
+      (documents) => ({ ...documents, rows: withSetting(documents.rows, 'materiality', limits) }),
+      'limits:rows',
+    );
   }
 
   protected putLook(key: keyof Presentation, setting: unknown): void {

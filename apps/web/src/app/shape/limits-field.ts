@@ -1,0 +1,51 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import type { Materiality } from '@margin-lens/core';
+
+/** Limits beyond which a variance is an exception: an amount in whole units of currency, and a percentage. */
+@Component({
+  selector: 'ml-limits-field',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label>
+      <span>{{ label() }}, amount</span>
+      <input class="field" type="number" min="0" placeholder="usual" #amount [value]="limits()?.amount ?? ''" (input)="put(amount.value, percent.value)" />
+    </label>
+    <label>
+      <span>and percent</span>
+      <input class="field" type="number" min="0" placeholder="usual" #percent [value]="percentText()" (input)="put(amount.value, percent.value)" />
+    </label>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-column: 1 / -1;
+      grid-template-columns: 1fr 1fr;
+      gap: 10px;
+    }
+    label {
+      display: grid;
+      gap: 3px;
+      color: var(--ink-2);
+      font-size: 13px;
+    }
+    .field {
+      min-width: 0;
+    }
+  `,
+})
+export class LimitsField {
+  readonly label = input('An exception beyond');
+  readonly limits = input<Materiality>();
+  /** The limits as they were typed; nothing when both fields are empty. */
+  readonly changed = output<Materiality | undefined>();
+
+  protected readonly percentText = computed(() => {
+    const limits = this.limits();
+    return limits ? String(Number((limits.percent * 100).toFixed(6))) : '';
+  });
+
+  protected put(amount: string, percent: string): void {
+    if (amount.trim() === '' && percent.trim() === '') this.changed.emit(undefined);
+    else this.changed.emit({ amount: Math.max(0, Number(amount) || 0), percent: Math.max(0, Number(percent) || 0) / 100 });
+  }
+} // prettier-ignore

@@ -1,0 +1,26 @@
+import * as v from 'valibot';
+import { RemarkTextSchema } from './exceptions';
+import { VersionEditorSchema } from './versions';
+
+/** Files of a ledger package with what people have written beside the books. */
+export const REMARKS_FILE = 'remarks.json';
+export const VERSION_SETTINGS_FILE = 'version-settings.json';
+
+/** A remark as a package carries it, with who wrote it and when. */
+export const RemarkEntrySchema = v.object({
+  ...RemarkTextSchema.entries,
+  id: v.string(),
+  author: v.string(),
+  writtenAt: v.pipe(v.string(), v.isoTimestamp()),
+});
+export type RemarkEntry = v.InferOutput<typeof RemarkEntrySchema>;
+
+/** Owner and editors of a version; a frozen one reads everything as of the delivery that brought it. */
+export const VersionSettingsEntrySchema = v.object({
+  code: v.string(),
+  owner: v.string(),
+  editors: v.array(VersionEditorSchema),
+  revises: v.exactOptional(v.string()),
+  isFrozen: v.boolean(),
+});
+export type VersionSettingsEntry = v.InferOutput<typeof VersionSettingsEntrySchema>;
