@@ -69,7 +69,7 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
     schema: 1,
     kind: 'column_layout',
     id: 'months_against_plan',
-    name: 'Twelve months against plan',
+    name: 'Months against plan',
     columns: [
       { kind: 'series', id: 'now', block: 'now', by: 'month', measure: 'by_nature', total: true },
       { kind: 'series', id: 'base', block: 'base', by: 'month', measure: 'by_nature', version: COMPARED, total: true },
