@@ -14,7 +14,7 @@ import type { VersionsService } from './versions-service';
 const Code = v.object({ code: v.string() });
 const Change = v.object({ code: v.string(), revision: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
 const Made = v.object({ code: v.string() });
-/** Largest sheet that comes back, in bytes. */
+/** Largest sheet that comes back, and largest write of figures, in bytes. */
 const SHEET_LIMIT = 20_000_000;
 const SHEET_TYPES = {
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
@@ -75,7 +75,10 @@ export const versionsPlugin =
 
     app.put(
       '/versions/:code/figures',
-      { schema: { params: Code, body: SaveFiguresSchema, response: { 200: SavedFiguresSchema } } },
+      {
+        bodyLimit: SHEET_LIMIT,
+        schema: { params: Code, body: SaveFiguresSchema, response: { 200: SavedFiguresSchema } },
+      },
       (request) => figures.save(viewerOf(request), request.params.code, request.body),
     );
 

@@ -121,7 +121,6 @@ export class PlanningTable {
     const figure = this.model().figures(row)[active.column]!;
     return `${row.label}, ${this.columns()[active.column]!.title}: ${this.model().text(row, figure, this.unit()) || 'empty'}`;
   });
-  protected readonly figuresAreLive = computed(() => this.model());
 
   constructor() {
     effect(() => {
