@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  ChangeDetectorRef,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { MatMenuModule } from '@angular/material/menu';
 import {
@@ -37,6 +47,7 @@ export class ShapeTable {
   readonly unread = output<string[]>();
 
   protected readonly store = inject(ShapeStore);
+  private readonly changes = inject(ChangeDetectorRef);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly ROW_KINDS = ROW_KINDS;
   protected readonly COLUMN_KINDS = COLUMN_KINDS;
@@ -106,9 +117,18 @@ export class ShapeTable {
     this.select(axis, id, event.shiftKey, event.ctrlKey || event.metaKey);
   }
 
-  protected startEditing(id: string, field?: HTMLElement): void {
+  protected startEditing(id: string): void {
     this.editing.set(id);
-    setTimeout(() => (field ?? this.host.nativeElement.querySelector<HTMLInputElement>('input.in-place'))?.focus());
+    this.changes.detectChanges(); // drawn at once, so that no key that follows is lost
+    if (!this.enterField()) setTimeout(() => this.enterField()); // a row that was only just made
+  }
+
+  /** Brings the keyboard to the label that is edited, with all of it selected; false while it is not drawn. */
+  private enterField(): boolean {
+    const input = this.host.nativeElement.querySelector<HTMLInputElement>('input.in-place');
+    input?.focus();
+    input?.select();
+    return input !== null;
   }
 
   protected endEditing(event: Event, text: string | undefined, next: 0 | 1 = 0): void {
