@@ -50,7 +50,8 @@ export class RemarksService {
 
   /** @throws SRV_REMARK_UNKNOWN */
   async change(viewer: Viewer, id: string, remark: RemarkText): Promise<RemarkView> {
-    const { author, writtenAt } = await this.find(id);
+    const { author, writtenAt, scope } = await this.find(id);
+    requireEntity(viewer, scope); // the one it was written for, not only the one it is to be of
     return this.put(viewer, id, { ...remark, author, writtenAt }, 'change a remark');
   }
 

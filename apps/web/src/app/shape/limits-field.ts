@@ -20,6 +20,7 @@ import type { Materiality } from '@margin-lens/core';
       display: grid;
       grid-column: 1 / -1;
       grid-template-columns: 1fr 1fr;
+      align-items: end;
       gap: 10px;
     }
     label {
