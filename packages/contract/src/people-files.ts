@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { RemarkTextSchema } from './exceptions';
-import { VersionEditorSchema } from './versions';
+import { OpeningSourceSchema, VersionEditorSchema } from './versions';
 
 /** Files of a ledger package with what people have written beside the books. */
 export const REMARKS_FILE = 'remarks.json';
@@ -20,6 +20,7 @@ export const VersionSettingsEntrySchema = v.object({
   code: v.string(),
   owner: v.string(),
   editors: v.array(VersionEditorSchema),
+  opening: v.exactOptional(OpeningSourceSchema),
   revises: v.exactOptional(v.string()),
   isFrozen: v.boolean(),
 });

@@ -23,7 +23,7 @@ export type StatementContext = v.InferOutput<typeof ContextSchema>;
 const ColumnHeadSchema = v.object({
   id: v.string(),
   source: v.string(),
-  kind: v.picklist(['figure', 'total', 'difference', 'percent_change', 'index', 'share', 'formula', 'blank']),
+  kind: v.picklist(['figure', 'total', 'rest', 'difference', 'percent_change', 'index', 'share', 'formula', 'blank']),
   block: v.string(),
   blockLabel: v.string(),
   label: v.string(),

@@ -13,6 +13,10 @@ export const VersionEditorSchema = v.strictObject({
 });
 export type VersionEditor = v.InferOutput<typeof VersionEditorSchema>;
 
+/** Balances that a plan opens with: those of a version, or `actual`, at the end of a month. */
+export const OpeningSourceSchema = v.strictObject({ version: v.string(), period: v.string() });
+export type OpeningSource = v.InferOutput<typeof OpeningSourceSchema>;
+
 export const VersionSchema = v.object({
   code: v.string(),
   name: v.string(),
@@ -29,6 +33,8 @@ export const VersionSchema = v.object({
   rank: v.number(),
   owner: v.string(),
   editors: v.array(VersionEditorSchema),
+  /** What a plan opens with; null for the actual balances before its first month. */
+  opening: v.nullable(OpeningSourceSchema),
   /** Revision that everything it reads is held at, since it was locked. */
   frozenAt: v.nullable(v.number()),
   /** Code of the locked version that this one revises. */
@@ -53,6 +59,7 @@ export const NewVersionSchema = v.strictObject({
   parent: v.string(),
   /** Version whose figures it starts with; empty to start with none. */
   copyOf: v.string(),
+  opening: v.nullable(OpeningSourceSchema),
 });
 export type NewVersion = v.InferOutput<typeof NewVersionSchema>;
 
@@ -60,6 +67,7 @@ export const VersionSettingsSchema = v.strictObject({
   name: v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(80)),
   owner: v.string(),
   editors: v.array(VersionEditorSchema),
+  opening: v.nullable(OpeningSourceSchema),
 });
 export type VersionSettings = v.InferOutput<typeof VersionSettingsSchema>;
 

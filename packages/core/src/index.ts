@@ -71,6 +71,7 @@ export * from './period/week-calendar';
 export * from './period/working-days';
 export * from './search/search-words';
 export * from './statement/add-up';
+export * from './statement/actual-up-to';
 export * from './statement/column-head';
 export * from './statement/compile-columns';
 export * from './statement/compile-rows';

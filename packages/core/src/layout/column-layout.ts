@@ -40,6 +40,8 @@ const figure = {
   monthsBack: v.optional(small(-24, 60)),
   anchor: v.optional(AnchorSchema),
   version: v.optional(v.string()),
+  /** Actual figures up to the as-at month, the version's own for the rest. */
+  actualTo: v.optional(v.literal('as_at')),
   scope: v.optional(v.string()),
   /** ISO 4217; figures in another currency than the books wait for the group's rates. */
   currency: v.optional(v.string()),
@@ -52,6 +54,8 @@ export const ColumnSchema = v.variant('kind', [
   v.strictObject({ kind: v.literal('figure'), ...base, ...figure }),
   /** One column less another of this layout. */
   v.strictObject({ kind: v.literal('difference'), ...base, of: columnId, base: columnId }),
+  /** What is left of one column after another: amounts are subtracted, ratios computed anew from what is left. */
+  v.strictObject({ kind: v.literal('rest'), ...base, of: columnId, base: columnId }),
   /** (of − base) ÷ |base|. */
   v.strictObject({ kind: v.literal('percent_change'), ...base, of: columnId, base: columnId }),
   /** A column's figure as a share of the row layout's share base, of a named row, or of the group that a row stands in. */

@@ -51,7 +51,7 @@ export function readsOf(column: Column): string[] {
     return tree ? referencesOf(tree).flatMap((r) => (r.op === 'ref' ? [r.id] : [])) : [];
   }
   if (column.kind === 'share') return [column.of];
-  return column.kind === 'difference' || column.kind === 'percent_change' || column.kind === 'index' ? [column.of, column.base] : []; // prettier-ignore
+  return 'of' in column ? [column.of, column.base] : [];
 }
 
 /** Copies of columns under ids of their own; references between the copied ones follow the copies. */
@@ -73,6 +73,7 @@ export function copiesOfColumns(columns: Columns, taken: Iterable<string>): Colu
         return { ...copy, formula: renameInFormula(copy.formula, renamed) };
       case 'share':
         return { ...copy, of: to(copy.of) };
+      case 'rest':
       case 'difference':
       case 'percent_change':
       case 'index':

@@ -1,4 +1,4 @@
-import { COMPARED } from '../ledger/books-selection';
+import { COMPARED, NEWEST_FORECAST } from '../ledger/books-selection';
 import type { ColumnLayout } from './column-layout';
 
 const withLastYear = (block: string, span: 'period' | 'year_to_date'): ColumnLayout['columns'] => [
@@ -55,23 +55,40 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
       ...againstCompared('month', 'period'),
       ...againstCompared('ytd', 'year_to_date'),
       { kind: 'figure', id: 'year_base', block: 'year', span: 'full_year', measure: 'by_nature', version: COMPARED },
-      {
-        kind: 'formula',
-        id: 'remaining',
-        block: 'year',
-        heading: 'Remaining',
-        formula: '{year_base} - {ytd}',
-        result: 'as_row',
-      },
+      { kind: 'rest', id: 'remaining', block: 'year', of: 'year_base', base: 'ytd' },
     ],
   },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'to_date_and_full_year',
+    name: 'To date, remaining and full year with the forecast',
+    columns: [
+      ...againstCompared('ytd', 'year_to_date'),
+      { kind: 'rest', id: 'rest_base', block: 'rest', of: 'year_base', base: 'ytd_base' },
+      { kind: 'rest', id: 'rest', block: 'rest', of: 'year', base: 'ytd' },
+      { kind: 'figure', id: 'year_base', block: 'year', span: 'full_year', measure: 'by_nature', version: COMPARED },
+      { kind: 'figure', id: 'year', block: 'year', span: 'full_year', measure: 'by_nature', version: NEWEST_FORECAST, actualTo: 'as_at' },
+      { kind: 'difference', id: 'year_change', block: 'year', of: 'year', base: 'year_base' },
+      { kind: 'percent_change', id: 'year_percent', block: 'year', of: 'year', base: 'year_base' },
+    ],
+  }, // prettier-ignore
   {
     schema: 1,
     kind: 'column_layout',
     id: 'months_against_plan',
     name: 'Months against plan',
     columns: [
-      { kind: 'series', id: 'now', block: 'now', by: 'month', measure: 'by_nature', total: true },
+      {
+        kind: 'series',
+        id: 'now',
+        block: 'now',
+        by: 'month',
+        measure: 'by_nature',
+        version: NEWEST_FORECAST,
+        actualTo: 'as_at',
+        total: true,
+      },
       { kind: 'series', id: 'base', block: 'base', by: 'month', measure: 'by_nature', version: COMPARED, total: true },
     ],
   },

@@ -17,6 +17,8 @@ export interface BooksSelection {
   scope: string | undefined;
   /** Version code; `actual` for the books. */
   version: string;
+  /** Key of a period: actual figures up to it, the version's own after it; a forecast's own cut-over wins where it is later. */
+  actualTo?: string | undefined;
   /** `reported` is books and adjustments; `with_cash` adds what the cash basis holds beside them; `books` leaves adjustments out. */
   basis: ColumnBasis;
   where: readonly DimensionCondition[];
@@ -27,6 +29,8 @@ export type ColumnBasis = (typeof COLUMN_BASES)[number];
 export const ACTUAL = 'actual';
 /** In a column: the version that the view compares with, whichever it is. */
 export const COMPARED = 'compared';
+/** In a column: the newest forecast that covers the as-at month, or what stands in for one. */
+export const NEWEST_FORECAST = 'newest_forecast';
 
 export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, basis: 'reported', where: [] };
 
@@ -34,10 +38,11 @@ const conditionKey = ({ dimension, has, values }: DimensionCondition) =>
   [dimension, has, [...values].sort().map(encodeURIComponent).join(',')].join(':');
 
 /** Text that two selections share exactly when they are the same; empty for the whole actual books of the scope. */
-export function selectionKey({ scope, version, basis, where }: BooksSelection): string {
+export function selectionKey({ scope, version, actualTo, basis, where }: BooksSelection): string {
   const parts = [
     scope === undefined ? '' : `scope:${scope}`,
     version === ACTUAL ? '' : `version:${version}`,
+    version === ACTUAL || actualTo === undefined ? '' : `actual_to:${actualTo}`,
     basis === 'reported' ? '' : `basis:${basis}`,
     ...where.map(conditionKey).sort(),
   ];

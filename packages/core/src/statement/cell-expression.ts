@@ -1,5 +1,13 @@
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
-import type { CompiledColumn, FigureColumn, FormulaColumn, Measure, ShareColumn, TotalColumn } from './compile-columns';
+import type {
+  CompiledColumn,
+  FigureColumn,
+  FormulaColumn,
+  Measure,
+  RestColumn,
+  ShareColumn,
+  TotalColumn,
+} from './compile-columns';
 import type { CompiledRow } from './compiled-row';
 import type { Evaluation } from './evaluation';
 import { plus, undefinedBecause, type Expression, type TraceNode } from './trace-node';
@@ -25,6 +33,8 @@ export function cellExpression(evaluation: Evaluation, row: CompiledRow, column:
       if (!row.additive) return rowExpression(evaluation, row, column);
       if (column.isOverTime && !addsOverTime(row, column.measure)) return undefinedBecause('not_meaningful');
       return plus(...column.parts.map((part) => cell(part)));
+    case 'rest':
+      return restExpression(evaluation, row, column);
     case 'difference':
       return { op: 'difference', of: cell(column.of), base: cell(column.base) };
     case 'percent_change':
@@ -40,6 +50,22 @@ export function cellExpression(evaluation: Evaluation, row: CompiledRow, column:
     case 'blank':
       return undefinedBecause('not_meaningful');
   }
+}
+
+function restExpression(evaluation: Evaluation, row: CompiledRow, column: RestColumn): Expression {
+  if (!row.additive) return rowExpression(evaluation, row, column);
+  const of = evaluation.column(column.of);
+  if ('measure' in of && !addsOverTime(row, of.measure)) return undefinedBecause('not_meaningful');
+  const cell = (columnIndex: number): TraceNode => ({ at: 'cell', row: row.index, column: columnIndex });
+  const { reason } = evaluation.figure(cell(column.of));
+  if (reason) return undefinedBecause(reason);
+  return {
+    op: 'sum',
+    terms: [
+      { node: cell(column.of), sign: 1 },
+      { node: cell(column.base), sign: -1 },
+    ],
+  };
 }
 
 function shareExpression(evaluation: Evaluation, row: CompiledRow, column: ShareColumn): Expression {
@@ -65,7 +91,11 @@ function columnFormula(row: CompiledRow, column: FormulaColumn): Expression {
 }
 
 /** A row's own rule, in one column. */
-function rowExpression(evaluation: Evaluation, row: CompiledRow, column: FigureColumn | TotalColumn): Expression {
+function rowExpression(
+  evaluation: Evaluation,
+  row: CompiledRow,
+  column: FigureColumn | TotalColumn | RestColumn,
+): Expression {
   const { rule } = row;
   const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.index });
   switch (rule.from) {

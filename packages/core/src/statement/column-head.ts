@@ -2,6 +2,7 @@ import { ACTUAL } from '../ledger/books-selection';
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import { dayShort, fiscalYearName, periodName, periodShort, spanName } from '../period/period-name';
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
+import { actualUpTo } from './actual-up-to';
 import { periodsHeld, type CompiledColumn, type FigureColumn, type Measure, type TotalColumn } from './compile-columns';
 import { comparisonFlags } from './comparison-flags';
 import type { Surroundings } from './surroundings';
@@ -64,35 +65,43 @@ function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], cont
   const { id, source, kind, block, hideFromExport } = column;
   const base = { id, source, kind, block, hideFromExport, blockLabel: blockLabel(column, all, context) };
   if (!hasSpan(column)) {
-    const flags = 'of' in column && column.kind !== 'share' ? comparisonFlags(all[column.of]!, all[column.base]!, context) : []; // prettier-ignore
-    const head = { ...base, ...derivedLabel(column, all, context), notation: 'none' as const, span: null, dates: '', held: null, flags }; // prettier-ignore
+    const flags = 'of' in column && column.kind !== 'share' && column.kind !== 'rest' ? comparisonFlags(all[column.of]!, all[column.base]!, context) : []; // prettier-ignore
+    const span = column.kind === 'rest' ? (column.span ?? null) : null;
+    const dates = span ? datesInWords(calendar, span) : '';
+    const head = { ...base, ...derivedLabel(column, all, context), notation: 'none' as const, span, dates, held: null, flags }; // prettier-ignore
     return column.heading === undefined ? head : { ...head, label: column.heading, note: '' };
   }
   const { span } = column;
   const isActual = column.kind === 'total' || column.selection.version === ACTUAL;
   const upTo = isActual ? at : calendar.periods[calendar.periods.length - 1]!;
   const held = span ? periodsHeld(calendar, span, upTo, (p) => context.holdsData(column, p)) : null;
-  const dates = span ? datesOfSpan(calendar, span) : null;
   const isPartial = held !== null && held.held < held.periods;
   const isLong = held !== null && held.periods > 1;
   const coverage = held && isPartial && isLong ? `${held.held} of ${held.periods} months` : '';
   const generated = spanLabel(column, context);
+  const isMixed = column.kind === 'figure' && column.selection.actualTo !== undefined;
   return {
     ...base,
     ...generated,
-    ...(coverage ? { note: coverage } : {}),
+    ...(coverage ? { note: [isMixed ? generated.note : '', coverage].filter(Boolean).join(', ') } : {}),
     ...(column.heading === undefined ? {} : { label: filledHeading(column.heading, column, context), note: coverage }),
     notation: held && held.held + held.adjustments > 0 ? notationOf(column, context) : 'empty',
     span: span ?? null,
-    dates: dates ? `${dayShort(dates.start)} – ${dayShort(dates.end)}${dates.days ? ` · ${dates.days} days` : ''}` : '',
+    dates: span ? datesInWords(calendar, span) : '',
     held: held ? { held: held.held, periods: held.periods } : null,
     flags: [],
   };
 }
 
-function notationOf(column: FigureColumn | TotalColumn, { surroundings }: HeadContext): Notation {
+function datesInWords(calendar: FiscalCalendar, span: Span): string {
+  const { start, end, days } = datesOfSpan(calendar, span);
+  return `${dayShort(start)} – ${dayShort(end)}${days ? ` · ${days} days` : ''}`;
+}
+
+function notationOf(column: FigureColumn | TotalColumn, { surroundings, calendar }: HeadContext): Notation {
   const version = column.kind === 'total' ? ACTUAL : column.selection.version;
-  if (version === ACTUAL) return column.yearsBack > 0 ? 'prior_year' : 'actual';
+  const isPast = column.kind === 'figure' && column.span && column.span.to <= actualUpTo(column.selection, surroundings, calendar); // prettier-ignore
+  if (version === ACTUAL || isPast) return column.yearsBack > 0 ? 'prior_year' : 'actual';
   return surroundings.versions.find(({ code }) => code === version)?.kind === 'forecast' ? 'forecast' : 'plan';
 }
 
@@ -109,6 +118,8 @@ function derivedLabel(column: CompiledColumn, all: readonly CompiledColumn[], co
     case 'share':
       if (column.base === 'parent') return { label: '% of', note: 'its group' };
       return { label: '% of', note: (column.base === 'share_base' ? context.shareBaseLabel : context.rowLabel(column.base.row)).toLowerCase() || 'the base' };
+    case 'rest':
+      return { label: 'Remaining', note: headLabel(all[column.of]!, context) };
     case 'formula':
       return { label: 'Computed', note: '' };
     default:
@@ -138,12 +149,21 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
   if (member === 'quarter')
     return { label: `Q${first.quarter}`, note: `${periodShort(first)} – ${periodShort(last)} ${last.end.slice(0, 4)}` };
   if (member === 'year') return { label: fiscalYearName(last.fiscalYear), note: MEASURE_NOTES[measure] };
-  const note = [MEASURE_NOTES[measure], whereWords(column)].filter(Boolean).join(', ');
+  const note = [MEASURE_NOTES[measure], whereWords(column), actualWords(column, context)].filter(Boolean).join(', ');
   if (!isActual) return { label: versionName(selection.version, context), note };
   if (yearsBack === 0 && last.ordinal === at.ordinal) return { label: 'Actual', note };
   if (yearsBack === 0) return { label: `${periodShort(last)} ${last.end.slice(0, 4)}`, note };
   const oneYear = first.start.slice(0, 4) === last.end.slice(0, 4);
   return { label: oneYear ? last.end.slice(0, 4) : fiscalYearName(last.fiscalYear), note };
+}
+
+/** Up to which month a column of a version shows actuals, where it was asked to; and when not to the as-at month, why. */
+function actualWords({ selection, span }: FigureColumn, { at, calendar, surroundings }: HeadContext): string {
+  if (selection.actualTo === undefined || selection.version === ACTUAL || !span) return '';
+  const upTo = actualUpTo(selection, surroundings, calendar);
+  if (upTo < span.from) return '';
+  const month = periodShort(calendar.periods[Math.min(upTo, span.to)]!);
+  return upTo > at.ordinal && upTo < span.to ? `actual to ${month}, its cut-over` : `actual to ${month}`;
 }
 
 const whereWords = ({ selection: { where, scope } }: FigureColumn): string =>
@@ -193,6 +213,8 @@ function blockLabel(column: CompiledColumn, all: readonly CompiledColumn[], { ca
   const current = figures.find((other) => other.yearsBack === 0);
   const shown = current ?? figures[0];
   if (shown) return shown.span ? spanName(calendar, shown.span) : '';
+  const rest = inBlock.find((other) => other.kind === 'rest');
+  if (rest?.span) return spanName(calendar, rest.span);
   const [of] = inBlock.flatMap((other) => ('of' in other ? [all[other.of]!] : []));
   return of && of.block !== column.block && hasSpan(of) && of.span ? spanName(calendar, of.span) : '';
 }

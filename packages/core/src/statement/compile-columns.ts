@@ -2,7 +2,7 @@ import { parseFormula } from '../formula/parse-formula';
 import { referenceKey, referencesOf, type FormulaNode } from '../formula/formula';
 import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
-import { COMPARED, type BooksSelection } from '../ledger/books-selection';
+import { COMPARED, NEWEST_FORECAST, type BooksSelection } from '../ledger/books-selection';
 import {
   periodOfKey,
   shiftMonths,
@@ -49,6 +49,14 @@ export interface TotalColumn extends CompiledBase {
   /** True when the parts are spans of time, so that balances must not be added. */
   isOverTime: boolean;
 }
+/** What is left of one column after another, recomputed where a row cannot be subtracted. */
+export interface RestColumn extends CompiledBase {
+  kind: 'rest';
+  of: number;
+  base: number;
+  /** What follows the base up to the end of the other, where both begin together. */
+  span: Span | undefined;
+}
 export interface PairColumn extends CompiledBase {
   kind: 'difference' | 'percent_change' | 'index';
   of: number;
@@ -70,7 +78,8 @@ export interface FormulaColumn extends CompiledBase {
 export interface BlankColumn extends CompiledBase {
   kind: 'blank';
 }
-export type CompiledColumn = FigureColumn | TotalColumn | PairColumn | ShareColumn | FormulaColumn | BlankColumn;
+export type CompiledColumn =
+  FigureColumn | TotalColumn | RestColumn | PairColumn | ShareColumn | FormulaColumn | BlankColumn;
 
 export interface CompiledColumns {
   columns: readonly CompiledColumn[];
@@ -95,15 +104,25 @@ function anchored(anchor: Anchor | undefined, { calendar, at, surroundings = ALO
 
 type FigureDefinition = Pick<
   Extract<Column, { kind: 'figure' }>,
-  'months' | 'yearsBack' | 'monthsBack' | 'anchor' | 'version' | 'scope' | 'basis' | 'where'
+  'months' | 'yearsBack' | 'monthsBack' | 'anchor' | 'version' | 'actualTo' | 'scope' | 'basis' | 'where'
 >;
 
+function versionIn(
+  version: string | undefined,
+  { shownVersion, comparedVersion, newestForecast }: Surroundings,
+): string {
+  if (version === COMPARED) return comparedVersion;
+  if (version === NEWEST_FORECAST) return newestForecast;
+  return version ?? shownVersion;
+}
+
 const selectionOf = (
-  { scope, version, basis, where = [] }: FigureDefinition,
-  { surroundings = ALONE }: ColumnContext,
+  { scope, version, actualTo, basis, where = [] }: FigureDefinition,
+  { surroundings = ALONE, at }: ColumnContext,
 ): BooksSelection => ({
   scope,
-  version: version === COMPARED ? surroundings.comparedVersion : (version ?? surroundings.shownVersion),
+  version: versionIn(version, surroundings),
+  ...(actualTo && { actualTo: at.key }),
   basis: basis ?? 'reported',
   where: [...surroundings.where, ...where],
 });
@@ -141,8 +160,15 @@ export function compileColumns(layout: ColumnLayout, context: ColumnContext): Co
     issues,
   );
   const places = new Map(drafts.map(({ id }, index) => [id, index]));
-  return { columns: drafts.map((draft, index) => draft.make(index, (id) => places.get(id)!)), issues };
+  const columns = drafts.map((draft, index) => draft.make(index, (id) => places.get(id)!));
+  return { columns: columns.map((column) => (column.kind === 'rest' ? withSpan(column, columns) : column)), issues };
 }
+
+function withSpan(column: RestColumn, columns: readonly CompiledColumn[]): RestColumn {
+  const [of, base] = [columns[column.of]!, columns[column.base]!].map((each) => ('span' in each ? each.span : undefined));
+  if (!of || !base || of.from !== base.from || of.to <= base.to) return column;
+  return { ...column, span: { from: base.to + 1, to: of.to } };
+} // prettier-ignore
 
 /** Leaves out, with a finding each, columns that name unknown ones and columns in a circle. */
 function withoutBroken(drafts: readonly Draft[], issues: Issue[]): Draft[] {
@@ -192,6 +218,10 @@ function draftsOf(column: Column, context: ColumnContext, issues: Issue[]): Draf
         ...base, index, kind: 'formula', tree, text: column.formula, result: column.result ?? 'as_row', columns: new Map(names.map((name) => [name, at(name)])),
       })); // prettier-ignore
     }
+    case 'rest':
+      return draft([column.of, column.base], (index, at) => ({
+        ...base, index, kind: 'rest', of: at(column.of), base: at(column.base), span: undefined,
+      })); // prettier-ignore
     default: {
       const { kind, of, base: other } = column;
       return draft([of, other], (index, at) => ({ ...base, index, kind, of: at(of), base: at(other) }));

@@ -52,7 +52,7 @@ const booksOf = ({ version, where }: BooksSelection) => {
 const AROUND: Surroundings = {
   ...ALONE,
   booksOf,
-  versions: [{ code: 'plan', name: 'Plan', kind: 'plan' }],
+  versions: [{ code: 'plan', name: 'Plan', kind: 'plan', cutOver: '', parent: '' }],
   dimensions: [{ name: 'team', values: [{ value: 'red', name: 'Red', parent: '' }, { value: 'blue', name: 'Blue', parent: '' }] }],
 }; // prettier-ignore
 
@@ -90,6 +90,28 @@ const texts = (table: StatementTable, row: string) =>
 
 const MONTH: Column = { kind: 'figure', id: 'month', span: 'period', measure: 'by_nature' };
 const BEFORE: Column = { ...MONTH, id: 'before', monthsBack: 1 };
+
+describe('what remains of a column after another', () => {
+  const YEAR: Column = { kind: 'figure', id: 'year', span: 'full_year', measure: 'by_nature', version: 'plan' };
+  const TO_DATE: Column = { kind: 'figure', id: 'to_date', span: 'year_to_date', measure: 'by_nature', version: 'plan' };
+  const REST: Column = { kind: 'rest', id: 'rest', of: 'year', base: 'to_date' };
+
+  it('is the difference for amounts, and computed anew for ratios', () => {
+    // plan: sales 1,800 in P02 and 1,900 in P03, no costs; at P02 there remain 1,900 of 3,700, at a margin of 100 %
+    const table = evaluate(ROWS, [YEAR, TO_DATE, REST]);
+    expect(texts(table, 'sales')).toEqual(['3,700', '1,800', '1,900']);
+    expect(texts(table, 'margin')).toEqual(['100.0', '100.0', '100.0']);
+    expect(table.columns[2]).toMatchObject({ label: 'Remaining', note: 'Plan', dates: '1 Jun 2026 – 31 Mar 2027 · 304 days' });
+  });
+
+  it('is blank for balances, and has a trace that adds up', () => {
+    const around = source(ROWS, [YEAR, TO_DATE, REST]);
+    expect(texts(evaluateStatement(around), 'cash')[2]).toBe('');
+    const evaluation = openStatement(around);
+    const level = traceLevel(evaluation, nodeOfAddress(evaluation, 'cell~sales~rest')!);
+    expect(level).toMatchObject({ operation: 'sum', sum: 190_000, figure: { amount: 190_000 } });
+  });
+}); // prettier-ignore
 
 describe('columns', () => {
   it('compare months, in amounts, percent, points, as index and as shares', () => {

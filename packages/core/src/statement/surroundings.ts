@@ -17,6 +17,16 @@ export interface Expansion {
   by: string;
 }
 
+export interface VersionInView {
+  code: string;
+  name: string;
+  kind: string;
+  /** Key of the last actual period of a forecast; empty for other versions. */
+  cutOver: string;
+  /** Code of the version that a branch differs from; empty for other versions. */
+  parent: string;
+}
+
 /** What a statement reads beside its layouts and the books of its scope. */
 export interface Surroundings {
   /** All row layouts, for formulas that name rows of another. */
@@ -24,13 +34,15 @@ export interface Surroundings {
   cashFlow: readonly CashFlowRule[];
   dimensions: readonly DimensionTree[];
   entities: readonly { code: string; name: string }[];
-  versions: readonly { code: string; name: string; kind: string }[];
+  versions: readonly VersionInView[];
   lastClosed: FiscalPeriod | undefined;
   expanded: readonly Expansion[];
   /** Version of columns that name none; `actual` unless the view shows another. */
   shownVersion: string;
   /** Version of columns that read what is compared with; empty where nothing is. */
   comparedVersion: string;
+  /** Version of columns that read the newest forecast; `actual` where there is nothing to come. */
+  newestForecast: string;
   /** Demands on dimension values that hold for every column. */
   where: readonly DimensionCondition[];
   /** Books of a selection other than the whole actual books of the scope; a reason where there are none. */
@@ -48,6 +60,7 @@ export const ALONE: Surroundings = {
   expanded: [],
   shownVersion: ACTUAL,
   comparedVersion: '',
+  newestForecast: ACTUAL,
   where: [],
   booksOf: () => 'no_data',
 };

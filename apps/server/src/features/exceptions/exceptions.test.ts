@@ -7,6 +7,7 @@ import type {
   StatementView,
   WhyView,
 } from '@margin-lens/contract';
+import { asking } from '../../../test/asking';
 import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
@@ -19,10 +20,7 @@ beforeEach(async () => {
 });
 afterEach(() => app.close());
 
-async function ask<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, payload?: object): Promise<{ status: number; body: T }> {
-  const reply = await app.inject({ method, url: `/api/v1${url}`, ...(payload ? { payload } : {}) });
-  return { status: reply.statusCode, body: reply.body === '' ? (undefined as T) : reply.json<T>() };
-} // prettier-ignore
+const ask = asking(() => app);
 const exceptions = async (more: Record<string, string> = {}) =>
   (await ask<ExceptionsView>('GET', `/exceptions?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', statement: 'income_statement', ...more })}`)).body; // prettier-ignore
 

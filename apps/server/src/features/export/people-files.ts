@@ -15,8 +15,15 @@ export function peopleFiles(db: Database.Database, documents: readonly StoredDoc
   const settings = documents
     .filter(({ kind }) => kind === VERSION_SETTINGS)
     .map(({ id, body }): VersionSettingsEntry => {
-      const { owner, editors, revises, frozenAt } = JSON.parse(body) as StoredVersionSettings;
-      return { code: id, owner, editors, ...(revises && { revises }), isFrozen: frozenAt !== undefined };
+      const { owner, editors, opening, revises, frozenAt } = JSON.parse(body) as StoredVersionSettings;
+      return {
+        code: id,
+        owner,
+        editors,
+        ...(opening && { opening }),
+        ...(revises && { revises }),
+        isFrozen: frozenAt !== undefined,
+      };
     });
   return [
     ...(remarks.length > 0 ? [jsonFile(REMARKS_FILE, remarks)] : []),

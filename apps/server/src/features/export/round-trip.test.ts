@@ -138,9 +138,16 @@ describe('what people write beside the books', () => {
     await bringIn(file, tinyFiles());
     const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
     const remark = { scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'rent', column: '', text: 'Paid early', quotes: [], state: 'open', carries: '' }; // prettier-ignore
-    const settings = { name: 'Plan', owner: 'Ines', editors: [{ person: 'Otto', entities: ['ONE'], departments: [] }] };
+    const settings = {
+      name: 'Plan',
+      owner: 'Ines',
+      editors: [{ person: 'Otto', entities: ['ONE'], departments: [] }],
+      opening: null,
+    };
     await app.inject({ method: 'POST', url: '/api/v1/remarks', payload: remark });
     await app.inject({ method: 'PUT', url: '/api/v1/versions/PLAN', payload: settings });
+    const later = { name: 'Later', kind: 'plan', from: 'FY2026-P03', to: 'FY2026-P12', cutOver: '', parent: '', copyOf: '', opening: { version: 'PLAN', period: 'FY2026-P02' } }; // prettier-ignore
+    await app.inject({ method: 'POST', url: '/api/v1/versions', payload: later });
     await app.close();
 
     const copy = await buildApp({ databaseFile: await roundTrip(file), webRoot: '/nonexistent' });
@@ -150,6 +157,7 @@ describe('what people write beside the books', () => {
     });
     const versions = (await copy.inject('/api/v1/versions')).json<unknown[]>();
     expect(versions[0]).toMatchObject({ code: 'PLAN', owner: 'Ines', editors: settings.editors });
+    expect(versions[1]).toMatchObject({ name: 'Later', opening: later.opening });
     await copy.close();
   });
 });

@@ -23,38 +23,12 @@ export interface PostingQuery {
   /** Ids of the combinations of dimension values that count; undefined for all. */
   combinations: ReadonlySet<number> | undefined;
   skip: number;
+  /** Workspace revision that the books are read at; undefined for now. */
+  at?: number | undefined;
 }
 
 const ofCombinations = (combinations: ReadonlySet<number> | undefined, column: string): [sql: string, ids: string[]] =>
   combinations ? [` and ${column} in (select value from json_each(?))`, [JSON.stringify([...combinations])]] : ['', []];
-
-/** The figures of a version for one account of one entity in one period: what a plan has in place of journal lines. */
-export async function findFigures(
-  em: EntityManager,
-  query: PostingQuery & { version: number; versionName: string },
-): Promise<PostingPage> {
-  const { sign, isStatistic, skip } = query;
-  const [only, ids] = ofCombinations(query.combinations, 'f.combination');
-  const rows = await em.getConnection().execute<{ id: number; amount: number; parts: string }[]>(
-    `select f.id, ${isStatistic ? 'f.quantity' : 'f.amount'} as amount, c.parts
-     from figure f join combination c on c.id = f.combination
-     where f.version = ? and f.entity = ? and f.account = ? and f.period = ? and f.until is null${only} order by f.id`,
-    [query.version, query.entity, query.account, query.period, ...ids],
-  );
-  const lines = rows.slice(skip, skip + LINES_A_PAGE).map(({ id, amount, parts }): PostingView => ({
-    lineId: id,
-    journalId: 0,
-    journal: query.versionName,
-    date: '',
-    description: attributesOf(parts).map(({ name, value }) => `${name} ${value}`).join(', ') || 'without dimensions',
-    document: '',
-    debit: amount > 0 ? amount : 0,
-    credit: amount < 0 ? -amount : 0,
-    amount: sign * amount + 0,
-  })); // prettier-ignore
-  const total = rows.reduce((sum, { amount }) => sum + amount, 0);
-  return { lines, skipped: skip, count: rows.length, total: sign * total + 0 };
-}
 
 export interface PostingPage {
   lines: PostingView[];
@@ -68,10 +42,12 @@ export async function findPostings(em: EntityManager, query: PostingQuery): Prom
   const { entity, account, period, sign, isStatistic, skip } = query;
   const [only, ids] = ofCombinations(query.combinations, 'l.combination');
   const amount = isStatistic ? 'l.quantity' : '(l.debit - l.credit)';
+  const held = query.at === undefined ? 'j.until is null' : 'j.since <= ? and (j.until is null or j.until > ?)';
+  const revisions = query.at === undefined ? [] : [query.at, query.at];
   const source = `from journal_line l join journal j on j.id = l.journal
     where l.account = ? and l.entity = ? and l.period = ? and l.basis in (${query.bases.join(',')})
-      and j.kind = ? and j.until is null${only}`;
-  const parameters = [account, entity, period, query.entryKind === 'opening' ? 1 : 0, ...ids];
+      and j.kind = ? and ${held}${only}`;
+  const parameters = [account, entity, period, query.entryKind === 'opening' ? 1 : 0, ...revisions, ...ids];
   const connection = em.getConnection();
   const [sums] = await connection.execute<{ count: number; total: number | null }[]>(
     `select count(*) as count, sum(${amount}) as total ${source}`,

@@ -28,11 +28,19 @@ export function readConditions(where: string | undefined): DimensionCondition[] 
 }
 
 /** The newest plan that covers a period, one that is no draft before one that is; empty where there is none. */
-export function usualComparison({ versions }: WorkspaceModel, { key }: FiscalPeriod): string {
-  const plans = versions
-    .filter(({ kind, fromPeriod, toPeriod }) => kind === 'plan' && fromPeriod <= key && key <= toPeriod)
+export const usualComparison = (model: WorkspaceModel, at: FiscalPeriod): string => newestOf(model, 'plan', at);
+
+function newestOf({ versions }: WorkspaceModel, wanted: string, { key }: FiscalPeriod): string {
+  const found = versions
+    .filter(({ kind, fromPeriod, toPeriod }) => kind === wanted && fromPeriod <= key && key <= toPeriod)
     .sort((a, b) => Number(b.state !== 'draft') - Number(a.state !== 'draft') || b.rank - a.rank);
-  return plans[0]?.code ?? '';
+  return found[0]?.code ?? '';
+}
+
+/** The newest forecast that covers a period, else what its plan says of the months to come; a view of another version shows that. */
+function newestForecast(model: WorkspaceModel, at: FiscalPeriod, shown: string): string {
+  if (shown !== ACTUAL) return shown;
+  return newestOf(model, 'forecast', at) || usualComparison(model, at) || ACTUAL;
 }
 
 /** What a statement reads beside its layouts, for a viewer; the books that it selects are fetched by `withBooks`. */
@@ -64,6 +72,7 @@ export function surroundingsOf(
     expanded,
     shownVersion: version ?? ACTUAL,
     comparedVersion: against ?? (at ? usualComparison(model, at) : ''),
+    newestForecast: at ? newestForecast(model, at, version ?? ACTUAL) : ACTUAL,
     where,
     booksOf: () => 'no_data',
   };

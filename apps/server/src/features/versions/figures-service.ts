@@ -3,6 +3,7 @@ import type {
 } from '@margin-lens/contract'; // prettier-ignore
 import {
   ACTUAL,
+  actualUpTo,
   exchangedRows,
   isFlow,
   linesOf,
@@ -17,7 +18,6 @@ import { newRevision } from '../../database/new-revision';
 import { maySee, requireRight, type Viewer } from '../../viewer';
 import { openImportConnection } from '../imports/import-connection';
 import { openScope } from '../workspace/open-scope';
-import { cutOverOf } from '../workspace/version-balances';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { FigureWriter, type StoredChange } from './figure-writer';
@@ -65,7 +65,7 @@ export class FiguresService {
   async read(viewer: Viewer, { version: code, scope, from, to }: FiguresQuery): Promise<FiguresView> {
     const model = await this.workspace.books();
     const entity = openScope(model, viewer, scope);
-    const version = code === ACTUAL ? undefined : versionOf(model, code);
+    if (code !== ACTUAL) versionOf(model, code);
     const { calendar, idOf } = entity.calendar;
     const [first, last] = [periodIn(entity, from), periodIn(entity, to)];
     const em = this.workspace.em();
@@ -88,7 +88,7 @@ export class FiguresService {
       const figure = isFlow(account) ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
       return figure === 0 ? [] : [{ account: account.number, figure }];
     });
-    const cutOver = code === ACTUAL ? calendar.periods.length : (actualUpTo(model, entity, version!) ?? -1);
+    const cutOver = actualUpTo({ version: code }, model, calendar);
     return {
       revision: model.revision,
       periods: months.map((ordinal) => calendar.periods[ordinal]!.key),
@@ -293,12 +293,6 @@ function lineage(model: WorkspaceModel, version: Version): number[] {
   return [version.id, ...(parent ? lineage(model, parent) : [])];
 }
 
-/** Ordinal up to which a version shows actuals: its own cut-over, or that of the forecast it branched off. */
-function actualUpTo(model: WorkspaceModel, entity: Entity, version: Version): number | undefined {
-  const parent = version.kind === 'branch' ? model.version(version.parent) : undefined;
-  return parent ? actualUpTo(model, entity, parent) : cutOverOf(entity, version);
-}
-
 function periodIn(entity: Entity, key: string): FiscalPeriod {
   const period = periodOfKey(entity.calendar.calendar, key);
   if (!period) throw appError('SRV_FIGURE_PLACE', { problem: `the calendar has no period ${key}` });
@@ -330,8 +324,8 @@ function storedChange(model: WorkspaceModel, entity: Entity, version: Version, c
   const period = periodIn(entity, cell.period);
   if (cell.period < version.fromPeriod || cell.period > version.toPeriod)
     throw refused(`${cell.period} is outside ${version.name}`);
-  const upTo = actualUpTo(model, entity, version);
-  if (upTo !== undefined && period.ordinal <= upTo) throw refused(`${cell.period} shows actuals in ${version.name}`);
+  if (period.ordinal <= actualUpTo({ version: version.code }, model, entity.calendar.calendar))
+    throw refused(`${cell.period} shows actuals in ${version.name}`);
   const { combination, before, after } = cell;
   return { account, period: entity.calendar.idOf(period), combination, isStatistic: isStatistic(model, cell.account), before, after }; // prettier-ignore
 }

@@ -1,8 +1,8 @@
 import type Database from 'better-sqlite3';
 import {
-  VERSION_STATES, type MoveVersion, type NewVersion, type VersionSettings, type VersionView,
+  VERSION_STATES, type MoveVersion, type NewVersion, type OpeningSource, type VersionSettings, type VersionView,
 } from '@margin-lens/contract'; // prettier-ignore
-import { periodKey } from '@margin-lens/core';
+import { ACTUAL, periodKey } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
 import { requireRight, type Viewer } from '../../viewer';
@@ -44,7 +44,7 @@ export class VersionsService {
       const last = written[0] ?? moved[0];
       return {
         code, name, kind: kind as VersionView['kind'], from: fromPeriod, to: toPeriod, cutOver, parent, state, rank,
-        owner: settings.owner, editors: settings.editors, frozenAt: settings.frozenAt ?? null, revises: settings.revises ?? '',
+        owner: settings.owner, editors: settings.editors, opening: settings.opening ?? null, frozenAt: settings.frozenAt ?? null, revises: settings.revises ?? '',
         changes: written.length, changedBy: last?.person ?? '', changedAt: last?.at ?? '',
         mayEdit: state === 'draft' && isEditor(viewer, version), history: moved,
       };
@@ -72,22 +72,28 @@ export class VersionsService {
       rank: Math.max(0, ...model.versions.map(({ rank }) => rank)) + 1,
     };
     requireRange(model, made);
+    requireOpening(model, made, wanted.opening);
     const what = source ? `made as a copy of ${source.name}` : parent ? `branched off ${parent.name}` : 'made';
     this.write(viewer, made.code, what, ({ db, revision }) => {
       const id = storeVersion(db, made, revision);
-      storeSettings(db, made.code, { owner: viewer.name, editors: [] }, revision);
+      storeSettings(db, made.code, { owner: viewer.name, editors: [], ...openingOf(wanted) }, revision);
       if (source) copyFigures(db, source.id, id, ownPeriods(db, made), revision);
     });
     return made.code;
   }
 
   /** @throws SRV_VERSION_NOT_YOURS when the person is not its owner */
-  async setUp(viewer: Viewer, code: string, { name, owner, editors }: VersionSettings): Promise<void> {
+  async setUp(viewer: Viewer, code: string, { name, owner, editors, opening }: VersionSettings): Promise<void> {
     const version = await this.open(viewer, code);
     requireOwner(viewer, version, 'the settings');
+    const { opening: before, ...settings } = version.settings;
+    if (!isSame(before ?? null, opening)) {
+      if (version.state === 'locked') throw appError('SRV_VERSION_NOT_DRAFT', { name: version.name, state: 'locked' });
+      requireOpening(await this.workspace.books(), version, opening);
+    }
     this.write(viewer, code, 'set up', ({ db, revision }) => {
       storeVersion(db, { ...version, name }, revision);
-      storeSettings(db, code, { ...version.settings, owner, editors }, revision);
+      storeSettings(db, code, { ...settings, owner, editors, ...openingOf({ opening }) }, revision);
     });
   }
 
@@ -121,7 +127,12 @@ export class VersionsService {
     const made = { ...version, code: freshCode(model, name), name, state: 'draft' as const, rank: version.rank };
     this.write(viewer, made.code, `made to revise ${version.name}`, ({ db, revision }) => {
       const id = storeVersion(db, made, revision);
-      storeSettings(db, made.code, { owner: viewer.name, editors: [], revises: code }, revision);
+      storeSettings(
+        db,
+        made.code,
+        { owner: viewer.name, editors: [], revises: code, ...openingOf(version.settings) },
+        revision,
+      );
       copyFigures(db, version.id, id, ownPeriods(db, made), revision);
     });
     return made.code;
@@ -133,8 +144,10 @@ export class VersionsService {
     requireOwner(viewer, version, 'it');
     const model = await this.workspace.books();
     const children = model.versions.filter(({ parent }) => parent === code).map(({ name }) => name);
+    const openers = model.versions.filter(({ settings }) => settings.opening?.version === code).map(({ name }) => name);
     const uses = [
       ...(version.state === 'draft' ? [] : [`it is ${version.state}, and only drafts are taken out`]),
+      ...(openers.length > 0 ? [`${openers.join(', ')} opens with its balances`] : []),
       ...(children.length > 0 ? [`${children.join(', ')} branched off it`] : []),
     ];
     if (uses.length > 0) throw appError('SRV_VERSION_IN_USE', { name: version.name, uses: uses.join('; ') });
@@ -180,6 +193,35 @@ function requireRange(model: WorkspaceModel, made: Pick<Version, 'name' | 'kind'
   if (cutOver === undefined) throw refused('a forecast needs the last month that shows actuals');
   if (cutOver >= to) throw refused('no month is left behind its last actual one');
 } // prettier-ignore
+
+const openingOf = ({ opening }: { opening?: OpeningSource | null }) => (opening ? { opening } : {});
+
+const isSame = (a: OpeningSource | null, b: OpeningSource | null) =>
+  a?.version === b?.version && a?.period === b?.period;
+
+/** @throws SRV_VERSION_RANGE when there is no such source, or it stands on the version itself */
+function requireOpening(
+  model: WorkspaceModel,
+  { code, name, fromPeriod }: Pick<Version, 'code' | 'name' | 'fromPeriod'>,
+  opening: OpeningSource | null,
+): void {
+  if (!opening) return;
+  const refused = (problem: string) => appError('SRV_VERSION_RANGE', { name, problem });
+  const source = opening.version === ACTUAL ? undefined : versionOf(model, opening.version);
+  if (!model.entities[0]!.calendar.calendar.periods.some(({ key }) => key === opening.period))
+    throw refused(`the calendar has no period ${opening.period}`);
+  if (opening.period >= fromPeriod) throw refused('the month that it opens with must lie before its first');
+  if (source && standsOn(model, source, code)) throw refused(`${source.name} itself stands on it`);
+}
+
+/** Whether a version reads another: as itself, through what it branched off, or through what it opens with. */
+function standsOn(model: WorkspaceModel, version: Version, code: string): boolean {
+  if (version.code === code) return true;
+  const sources = [version.parent, version.settings.opening?.version ?? ''].flatMap(
+    (each) => model.version(each) ?? [],
+  );
+  return sources.some((source) => standsOn(model, source, code));
+}
 
 /** Ids of the periods that hold figures of a version's own. */
 function ownPeriods(db: Database.Database, { fromPeriod, toPeriod, cutOver }: Pick<Version, 'fromPeriod' | 'toPeriod' | 'cutOver'>): number[] {

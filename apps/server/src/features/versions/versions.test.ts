@@ -1,9 +1,10 @@
 import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import type {
-  FigureCell, FiguresView, NewVersion, SavedFigures, SheetDifferenceView, StatementView, VersionChanges, VersionView,
+  FigureCell, FiguresView, NewVersion, SavedFigures, SheetDifferenceView, StatementView, TraceView, VersionChanges, VersionView,
 } from '@margin-lens/contract'; // prettier-ignore
 import { MikroORM } from '@mikro-orm/better-sqlite';
+import { asking } from '../../../test/asking';
 import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { openDatabase } from '../../database/open-database';
@@ -24,15 +25,12 @@ beforeEach(async () => {
 });
 afterEach(() => app.close());
 
-async function ask<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, payload?: object): Promise<{ status: number; body: T }> {
-  const reply = await app.inject({ method, url: `/api/v1${url}`, ...(payload ? { payload } : {}) });
-  return { status: reply.statusCode, body: reply.body === '' ? (undefined as T) : reply.json<T>() };
-} // prettier-ignore
+const ask = asking(() => app);
 const versions = async () => (await ask<VersionView[]>('GET', '/versions')).body;
 const version = async (code: string) => (await versions()).find((each) => each.code === code)!;
 const make = (more: Partial<NewVersion>) =>
   ask<{ code: string }>('POST', '/versions', {
-    name: 'Outlook', kind: 'forecast', from: 'FY2026-P01', to: 'FY2026-P12', cutOver: 'FY2026-P02', parent: '', copyOf: '', ...more,
+    name: 'Outlook', kind: 'forecast', from: 'FY2026-P01', to: 'FY2026-P12', cutOver: 'FY2026-P02', parent: '', copyOf: '', opening: null, ...more,
   }); // prettier-ignore
 const figures = async (code: string, scope = 'ONE') =>
   (await ask<FiguresView>('GET', `/figures?version=${code}&scope=${scope}&from=FY2026-P01&to=FY2026-P12`)).body;
@@ -109,6 +107,91 @@ describe('a forecast', () => {
     expect((await make({ to: 'FY2031-P01' })).body).toMatchObject({ message: expect.stringContaining('no period FY2031-P01') as string }); // prettier-ignore
   });
 });
+
+describe('actual to date plus forecast', () => {
+  const COLUMNS = 'to_date_and_full_year';
+  const statement = async (asAt: string) => {
+    const query = new URLSearchParams({ scope: 'ONE', as_at: asAt, columns: COLUMNS });
+    const { columns, rows } = (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body;
+    const amount = (id: string) => rows[0]!.cells[columns.findIndex((column) => column.id === id)]!.amount;
+    return { note: columns.find(({ id }) => id === 'year')!.note, label: columns.find(({ id }) => id === 'year')!.label, amount };
+  };
+
+  // by hand: actual sales are 1,000.00 in January and nothing in February (see the tiny package)
+  it('takes its cut-over from the as-at month, and the version’s own where that is later, which the head says', async () => {
+    const { code } = (await make({ cutOver: 'FY2026-P01' })).body;
+    await save(code, [cell('4000', 2, 0, -33_000), cell('4000', 3, 0, -70_000)]);
+    const january = await statement('FY2026-P01');
+    expect([january.amount('ytd'), january.amount('rest'), january.amount('year')]).toEqual([100_000, 103_000, 203_000]);
+    expect([january.label, january.note]).toEqual(['Outlook', 'actual to Jan, 3 of 12 months']);
+    // as at February, its actual figure (none) stands in place of the forecast's
+    const february = await statement('FY2026-P02');
+    expect([february.amount('ytd'), february.amount('rest'), february.amount('year')]).toEqual([100_000, 70_000, 170_000]);
+    const { code: late } = (await make({ name: 'Later', cutOver: 'FY2026-P02' })).body;
+    await save(late, [cell('4000', 3, 0, -70_000)]);
+    expect(await statement('FY2026-P01')).toMatchObject({ label: 'Later', note: 'actual to Feb, its cut-over, 3 of 12 months' });
+  });
+
+  it('stands on the plan while there is no forecast', async () => {
+    expect((await statement('FY2026-P01')).label).toBe('Plan');
+  });
+
+  it('traces to journals before the cut-over and to figures after it, also those of a parent', async () => {
+    const { code } = (await make({ cutOver: 'FY2026-P01' })).body;
+    await save(code, [cell('4000', 3, 0, -70_000), cell('4000', 3, 0, -500, RED)]);
+    const { code: branch } = (await make({ name: 'Branch', kind: 'branch', parent: code })).body;
+    await save(branch, [cell('4000', 3, -500, -900, RED)]);
+    const trace = async (month: string) => {
+      const query = new URLSearchParams({ scope: 'ONE', as_at: month, version: branch, columns: 'twelve_months' });
+      const { rows } = (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body;
+      const step = async (address: string) =>
+        (await ask<TraceView>('GET', `/statements/income_statement/trace?${query}&address=${encodeURIComponent(address)}`)).body;
+      let level = await step(`cell~${rows[0]!.id}~months.${month.slice(-3).toLowerCase()}`);
+      while (!level.postings) level = await step(level.terms[0]!.address);
+      return level.postings;
+    };
+    const figures = await trace('FY2026-P03');
+    expect(figures.lines.map(({ journal, description, amount }) => [journal, description, amount])).toEqual([
+      ['Branch', 'without dimensions', 70_000], ['Branch', 'team red', 900],
+    ]);
+    expect(figures.total).toBe(70_900);
+    expect((await trace('FY2026-P01')).lines[0]!.date).toBe('2026-01-31');
+  });
+}); // prettier-ignore
+
+describe('the balances that a plan opens with', () => {
+  const openings = async (code: string) =>
+    Object.fromEntries((await figures(code)).openings.map(({ account, figure }) => [account, figure]));
+
+  it('are the actual ones before its first month, or those of a version at a month', async () => {
+    const { code: forecast } = (await make({ cutOver: 'FY2026-P01' })).body;
+    await save(forecast, [cell('1000', 2, 0, 25_000), cell('4000', 2, 0, -25_000)]);
+    const range = { kind: 'plan' as const, cutOver: '', from: 'FY2026-P03' };
+    const usual = (await make({ ...range, name: 'Usual' })).body.code;
+    const named = (await make({ ...range, name: 'Named', opening: { version: forecast, period: 'FY2026-P02' } })).body.code;
+    const query = (code: string) =>
+      ask<FiguresView>('GET', `/figures?version=${code}&scope=ONE&from=FY2026-P03&to=FY2026-P12`);
+    const cash = async (code: string) => (await query(code)).body.openings.find(({ account }) => account === '1000')?.figure;
+    const atEnd = (await query('actual')).body.openings.find(({ account }) => account === '1000')!.figure;
+    expect(await cash(usual)).toBe(atEnd);
+    // the forecast has January's actual cash and 250 more in February, in place of what happened then
+    const january = (await figures('actual')).lines.filter(({ account }) => account === '1000').reduce((sum, each) => sum + each.figures[0]!, 0); // prettier-ignore
+    expect(await cash(named)).toBe(((await openings('actual'))['1000'] ?? 0) + january + 25_000);
+    expect(await version(named)).toMatchObject({ opening: { version: forecast, period: 'FY2026-P02' } });
+  });
+
+  it('are refused where they do not exist, are not before its first month, or stand on the plan itself', async () => {
+    const refused = async (opening: NewVersion['opening']) =>
+      (await make({ kind: 'plan', cutOver: '', from: 'FY2026-P03', name: 'X', opening })).body;
+    expect(await refused({ version: 'NONE', period: 'FY2026-P01' })).toMatchObject({ code: 'SRV_VERSION_UNKNOWN' });
+    expect(await refused({ version: 'actual', period: 'FY2026-P03' })).toMatchObject({ code: 'SRV_VERSION_RANGE' });
+    const { code: first } = (await make({ kind: 'plan', cutOver: '', from: 'FY2026-P04', name: 'First' })).body;
+    const { code: second } = (await make({ kind: 'plan', cutOver: '', from: 'FY2026-P03', name: 'Second', opening: { version: first, period: 'FY2026-P02' } })).body;
+    const circle = { name: 'First', owner: '', editors: [], opening: { version: second, period: 'FY2026-P03' } };
+    expect((await ask('PUT', `/versions/${first}`, circle)).body).toMatchObject({ message: expect.stringContaining('stands on it') as string });
+    expect((await ask('DELETE', `/versions/${first}`)).body).toMatchObject({ message: expect.stringContaining('opens with its balances') as string });
+  });
+}); // prettier-ignore
 
 describe('a branch', () => {
   it('differs from its parent only where it has figures, also figures of 0, and is adopted as one change', async () => {
@@ -192,7 +275,9 @@ describe('rights', () => {
   it('let editors change the entities and departments given to them, and nobody but the owner the settings', async () => {
     await make({ name: 'Plan B', kind: 'plan', cutOver: '' });
     const editors = [{ person: 'Ines', entities: ['ONE'], departments: ['kiln'] }];
-    expect((await ask('PUT', '/versions/PLAN_B', { name: 'Plan B', owner: 'Controller', editors })).status).toBe(204);
+    expect(
+      (await ask('PUT', '/versions/PLAN_B', { name: 'Plan B', owner: 'Controller', editors, opening: null })).status,
+    ).toBe(204);
     const cache = new WorkspaceCache(orm);
     const [own, all] = [new FiguresService(cache, databaseFile), new VersionsService(cache, databaseFile)];
     const write = (scope: string, combination: string) =>
@@ -200,12 +285,12 @@ describe('rights', () => {
     expect((await write('ONE', '\u001f\u001fdepartment=kiln')).state).toBe('saved');
     await expect(write('ONE', NONE)).rejects.toThrow('figures without a department');
     await expect(write('TWO', '\u001f\u001fdepartment=kiln')).rejects.toThrow('the figures of TWO');
-    await expect(all.setUp(preparer, 'PLAN_B', { name: 'x', owner: 'Ines', editors: [] })).rejects.toThrow('Ines may not change'); // prettier-ignore
+    await expect(all.setUp(preparer, 'PLAN_B', { name: 'x', owner: 'Ines', editors: [], opening: null })).rejects.toThrow('Ines may not change'); // prettier-ignore
     await expect(all.move(preparer, 'PLAN_B', { to: 'submitted', reason: '' })).rejects.toThrow('may not change');
     const other: Viewer = { ...preparer, name: 'Otto' };
     await expect(own.save(other, 'PLAN_B', { scope: 'ONE', how: 'typed', label: '', cells: [cell('5000', 1, 0, 1)] })).rejects.toThrow('the figures'); // prettier-ignore
     const reader: Viewer = { ...LOCAL_VIEWER, name: 'Rita', rights: new Set() };
-    await expect(all.create(reader, { name: 'x', kind: 'plan', from: '', to: '', cutOver: '', parent: '', copyOf: '' })).rejects.toThrow('make versions'); // prettier-ignore
+    await expect(all.create(reader, { name: 'x', kind: 'plan', from: '', to: '', cutOver: '', parent: '', copyOf: '', opening: null })).rejects.toThrow('make versions'); // prettier-ignore
     await cache.close();
   });
 });

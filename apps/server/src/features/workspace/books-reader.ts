@@ -3,7 +3,7 @@ import {
   ACTUAL, attributesOf, conditionsTest, selectionKey, type Attributes, type BooksSelection, type DimensionCondition, type LedgerSlice,
   type UndefinedReason,
 } from '@margin-lens/core'; // prettier-ignore
-import { cutOverOf, VersionBalances, type BalanceRow } from './version-balances';
+import { VersionBalances, type BalanceRow } from './version-balances';
 import type { Entity, WorkspaceModel } from './workspace-model';
 
 /** Books kept in memory at most; each is a few hundred kilobytes for a chart of 200 accounts over four years. */
@@ -64,8 +64,8 @@ export class BooksReader {
   }
 
   private async build(em: EntityManager, entity: Entity, selection: BooksSelection): Promise<LedgerSlice> {
-    const { version, basis, where } = selection;
-    const rows = await this.balances.read(em, entity, version, basis);
+    const { where } = selection;
+    const rows = await this.balances.ofSelection(em, entity, selection);
     if (where.length === 0) return this.balances.sliceOf(entity, rows);
     const whole = await this.read(em, entity, { ...selection, where: [] });
     const kept = await this.combinationsWhere(em, where);
@@ -77,10 +77,6 @@ export class BooksReader {
     );
     books.holdsData = whole.holdsData; // a value without postings in a month that has some is zero, not unknown
     return books;
-  }
-
-  cutOverOf(entity: Entity, code: string): number | undefined {
-    return cutOverOf(entity, this.model.version(code));
   }
 
   /** Texts of all combinations, by id. */

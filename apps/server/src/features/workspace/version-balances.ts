@@ -1,7 +1,9 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   ACTUAL,
+  actualUpTo,
   buildLedgerSlice,
+  type BooksSelection,
   isFlow,
   periodOfKey,
   slot,
@@ -29,7 +31,7 @@ export interface BalanceRow {
 }
 
 /** No combination that is stored: balances brought forward as a whole. */
-const BROUGHT_FORWARD = 0;
+export const BROUGHT_FORWARD = 0;
 
 /**
  * Balances by combination of any version of an entity. A forecast has the actual months up to its cut-over, a branch
@@ -42,10 +44,38 @@ export class VersionBalances {
   constructor(private readonly model: WorkspaceModel) {}
 
   read(em: EntityManager, entity: Entity, code: string, basis: ColumnBasis, at?: number): Promise<BalanceRow[]> {
-    const key = `${entity.id}|${code}|${basis}|${at ?? ''}`;
+    return this.kept(`${entity.id}|${code}|${basis}|${at ?? ''}`, () =>
+      code === ACTUAL ? this.actual(em, entity, basis, at) : this.ofVersion(em, entity, this.model.version(code)!, basis, at),
+    );
+  } // prettier-ignore
+
+  /** Balances that a selection is made of, its demands on dimension values left aside. */
+  ofSelection(em: EntityManager, entity: Entity, { version, actualTo, basis }: BooksSelection): Promise<BalanceRow[]> {
+    return version === ACTUAL || actualTo === undefined
+      ? this.read(em, entity, version, basis)
+      : this.readActualTo(em, entity, version, actualTo, basis);
+  }
+
+  /** Revision at which a version reads the actual books: that of its lock, or of the version that it branched off. */
+  frozenAt({ settings, kind, parent }: Version): number | undefined {
+    const above = kind === 'branch' ? this.model.version(parent) : undefined;
+    return settings.frozenAt ?? (above && this.frozenAt(above));
+  }
+
+  /** Actual balances up to a period, or to a forecast's own cut-over where that is later; the version's own after it. */
+  private async readActualTo(em: EntityManager, entity: Entity, code: string, actualTo: string, basis: ColumnBasis): Promise<BalanceRow[]> {
+    const { calendar, idOf } = entity.calendar;
+    const last = actualUpTo({ version: code, actualTo }, this.model, calendar);
+    const past = new Set(calendar.periods.slice(0, last + 1).map(idOf));
+    const [actual, own] = [await this.read(em, entity, ACTUAL, basis), await this.read(em, entity, code, basis)];
+    const isOwn = ({ period, combination }: BalanceRow) => !past.has(period) && combination !== BROUGHT_FORWARD;
+    return [...actual.filter(({ period }) => past.has(period)), ...own.filter(isOwn)];
+  } // prettier-ignore
+
+  private kept(key: string, make: () => Promise<BalanceRow[]>): Promise<BalanceRow[]> {
     const known = this.known.get(key);
     if (known) return known;
-    const made = code === ACTUAL ? this.actual(em, entity, basis, at) : this.ofVersion(em, entity, this.model.version(code)!, basis, at); // prettier-ignore
+    const made = make();
     this.known.set(key, made);
     made.catch(() => this.known.delete(key));
     return made;
@@ -63,8 +93,7 @@ export class VersionBalances {
     switch (version.kind) {
       case 'forecast': {
         const { calendar, idOf } = entity.calendar;
-        const cutOver = cutOverOf(entity, version);
-        if (cutOver === undefined) return own;
+        const cutOver = actualUpTo({ version: version.code }, this.model, calendar);
         const past = new Set(calendar.periods.slice(0, cutOver + 1).map(idOf));
         const actual = await this.read(em, entity, ACTUAL, basis, at);
         return [...actual.filter(({ period }) => past.has(period)), ...own.filter(({ period }) => !past.has(period))];
@@ -81,7 +110,7 @@ export class VersionBalances {
     }
   }
 
-  /** Balances that a plan opens with: those of the actual books before its first period. */
+  /** Balances that a plan opens with: those of the version and month it names, else of the actual books before its first period. */
   private async broughtForward(
     em: EntityManager,
     entity: Entity,
@@ -92,9 +121,14 @@ export class VersionBalances {
     const { calendar, idOf } = entity.calendar;
     const first = periodOfKey(calendar, version.fromPeriod);
     if (!first) return [];
-    const slice = this.sliceOf(entity, await this.read(em, entity, ACTUAL, basis, at));
+    const { version: code = ACTUAL, period = '' } = version.settings.opening ?? {};
+    const source = code === ACTUAL || this.model.version(code) ? code : ACTUAL;
+    const named = periodOfKey(calendar, period);
+    const from =
+      (named && calendar.periods.find(({ ordinal, kind }) => ordinal > named.ordinal && kind === 'regular')) ?? first;
+    const slice = this.sliceOf(entity, await this.read(em, entity, source, basis, at));
     return slice.accounts.flatMap((account, index): BalanceRow[] => {
-      const opening = isFlow(account) ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
+      const opening = isFlow(account) ? 0 : slice.opening[slot(slice, index, from.ordinal)]!;
       if (opening === 0) return [];
       const isStatistic = account.nature === 'statistic';
       const place = { account: this.model.accountIds.get(account.number)!, period: idOf(first), entryKind: 1, combination: BROUGHT_FORWARD }; // prettier-ignore
@@ -143,7 +177,3 @@ export class VersionBalances {
 }
 
 const sides = (amount: number) => ({ debit: Math.max(amount, 0), credit: Math.max(-amount, 0) });
-
-/** Ordinal of the last actual period of a forecast; undefined for versions that have only figures of their own. */
-export const cutOverOf = ({ calendar: { calendar } }: Entity, version: Version | undefined): number | undefined =>
-  version?.kind === 'forecast' ? periodOfKey(calendar, version.cutOver)?.ordinal : undefined;

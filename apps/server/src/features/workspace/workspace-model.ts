@@ -4,7 +4,7 @@ import {
   digitsOf, DocumentSchema, RESOURCES, type Account, type CashFlowRule, type ColumnLayout, type DimensionTree, type Document,
   type FiscalPeriod, type LedgerSlice, type RowLayout, type StatementDocument, type Unit, type WorkspaceSettings,
 } from '@margin-lens/core'; // prettier-ignore
-import type { VersionEditor, VersionState } from '@margin-lens/contract';
+import type { OpeningSource, VersionEditor, VersionState } from '@margin-lens/contract';
 import { BooksReader } from './books-reader';
 import { accountOfRow, calendarsOfRows, cashFlowOfRow, type PackageRow, type StoredCalendar } from './package-rows';
 
@@ -34,6 +34,8 @@ export interface Version {
 export interface StoredVersionSettings {
   owner: string;
   editors: VersionEditor[];
+  /** What a plan opens with, where it is not the actual balances before its first month. */
+  opening?: OpeningSource;
   /** Revision that a locked version reads everything at. */
   frozenAt?: number;
   /** Code of the locked version that this one revises. */

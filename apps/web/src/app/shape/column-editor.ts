@@ -100,6 +100,10 @@ export class ColumnEditor {
     this.put('anchor', anchor === 'as_at' ? undefined : anchor === 'period' ? fixed : anchor);
   }
 
+  protected sideWords(kind: ColumnKind): string {
+    return kind === 'index' ? 'with as 100' : kind === 'rest' ? 'after' : 'against';
+  }
+
   protected textOf(event: Event): string {
     return (event.target as HTMLInputElement).value;
   }
@@ -132,6 +136,7 @@ export class ColumnEditor {
 
   protected putVersion(version: string): void {
     this.put('version', version === ACTUAL ? undefined : version);
+    if (version === ACTUAL) this.put('actualTo', undefined);
   }
 
   protected putWhere(where: DimensionCondition[]): void {

@@ -91,6 +91,7 @@ export function newColumn(kind: ColumnKind, columns: readonly Column[], near: st
       return { kind, ...common, span: 'year_to_date', measure: 'by_nature' };
     case 'series':
       return { kind, id, by: 'month', measure: 'by_nature', total: true };
+    case 'rest':
     case 'difference':
     case 'percent_change':
     case 'index':

@@ -1,5 +1,7 @@
 import {
   accountSetText,
+  COMPARED,
+  NEWEST_FORECAST,
   typedFormula,
   type Column,
   type ColumnKind,
@@ -27,6 +29,7 @@ export const COLUMN_KINDS: readonly { kind: ColumnKind; name: string; says: stri
   { kind: 'figure', name: 'Figure', says: 'what the rows hold over a span' },
   { kind: 'series', name: 'Series', says: 'months, quarters, years, entities, versions or values' },
   { kind: 'difference', name: 'Difference', says: 'one column less another' },
+  { kind: 'rest', name: 'Remaining', says: 'what is left of one column after another; ratios are computed anew' },
   { kind: 'percent_change', name: 'Change in percent', says: 'of one column against another' },
   { kind: 'share', name: 'Share', says: 'of a row, in percent' },
   { kind: 'index', name: 'Index', says: 'one column with another as 100' },
@@ -125,6 +128,8 @@ export function columnHolds(
     }
     case 'difference':
       return `${nameOf(column.of)} less ${nameOf(column.base)}`;
+    case 'rest':
+      return `what is left of ${nameOf(column.of)} after ${nameOf(column.base)}`;
     case 'percent_change':
       return `${nameOf(column.of)} against ${nameOf(column.base)}`;
     case 'index':
@@ -138,6 +143,9 @@ export function columnHolds(
   }
 }
 
+const versionWords = (version: string) =>
+  version === COMPARED ? 'compared version' : version === NEWEST_FORECAST ? 'newest forecast' : version;
+
 function figureWords(column: Extract<Column, { kind: 'figure' }>): string {
   const back = column.yearsBack ? (column.yearsBack === 1 ? 'last year' : `${column.yearsBack} years back`) : '';
   const months = column.monthsBack ? `${column.monthsBack} months back` : '';
@@ -147,7 +155,7 @@ function figureWords(column: Extract<Column, { kind: 'figure' }>): string {
     column.measure === 'by_nature' ? '' : MEASURE_NAMES[column.measure]!,
     back,
     months,
-    column.version ?? '',
+    column.version === undefined ? '' : `${versionWords(column.version)}${column.actualTo ? ', actual to date' : ''}`,
     column.scope ?? '',
     ...(column.where ?? []).map(conditionText),
   ]

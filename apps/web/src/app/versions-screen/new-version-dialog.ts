@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { OpeningField } from './opening-field';
 import type { NewVersion, PeriodView, VersionView } from '@margin-lens/contract';
 
 export interface NewVersionQuestion {
@@ -13,7 +14,7 @@ export interface NewVersionQuestion {
 /** Asks for the kind, range and start of a new version. */
 @Component({
   selector: 'ml-new-version-dialog',
-  imports: [MatDialogModule],
+  imports: [MatDialogModule, OpeningField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>New version</h2>
@@ -75,6 +76,15 @@ export interface NewVersionQuestion {
               }
             </select>
           </label>
+          @if (wanted().kind === 'plan') {
+            <ml-opening-field
+              [versions]="data.versions"
+              [periods]="data.periods"
+              [first]="wanted().from"
+              [opening]="wanted().opening"
+              (changed)="set({ opening: $event })"
+            />
+          }
         }
         @if (problem(); as text) {
           <p class="issue" role="alert">{{ text }}</p>
@@ -109,10 +119,11 @@ export class NewVersionDialog {
   protected readonly months = this.data.periods.filter(({ kind }) => kind === 'regular');
   protected readonly wanted = signal<NewVersion>(this.start());
   protected readonly problem = computed(() => {
-    const { name, kind, from, to, cutOver, parent } = this.wanted();
+    const { name, kind, from, to, cutOver, parent, opening } = this.wanted();
     if (name.trim() === '') return 'Give it a name.';
     if (kind === 'branch') return parent === '' ? 'Choose the version that it branches off.' : '';
     if (to < from) return 'It ends before it begins.';
+    if (kind === 'plan' && opening && opening.period >= from) return 'It opens with a month before its first.';
     if (kind === 'forecast' && (cutOver < from || cutOver >= to)) return 'The last actual month lies inside, before the last month.'; // prettier-ignore
     return '';
   });
@@ -122,7 +133,8 @@ export class NewVersionDialog {
   }
 
   protected make(): void {
-    if (this.problem() === '') this.ref.close(this.wanted());
+    const { kind, opening } = this.wanted();
+    if (this.problem() === '') this.ref.close({ ...this.wanted(), opening: kind === 'plan' ? opening : null });
   }
 
   private start(): NewVersion {
@@ -138,6 +150,7 @@ export class NewVersionDialog {
       cutOver: this.data.lastActual,
       parent: this.data.versions.at(-1)?.code ?? '',
       copyOf: '',
+      opening: null,
       ...this.data.start,
     };
   }

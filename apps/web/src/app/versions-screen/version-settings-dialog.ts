@@ -1,6 +1,14 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
-import type { VersionEditor, VersionSettings } from '@margin-lens/contract';
+import type { PeriodView, VersionEditor, VersionSettings, VersionView } from '@margin-lens/contract';
+import { OpeningField } from './opening-field';
+
+export interface SettingsQuestion {
+  version: VersionView;
+  /** The other versions. */
+  others: readonly VersionView[];
+  periods: readonly PeriodView[];
+}
 
 /** Editors as they are typed: codes divided by commas or blanks. */
 interface EditorRow {
@@ -19,17 +27,26 @@ const rowOf = ({ person, entities, departments }: VersionEditor): EditorRow => (
 /** Name and owner of a version, and who may change it beside the owner. */
 @Component({
   selector: 'ml-version-settings-dialog',
-  imports: [MatDialogModule],
+  imports: [MatDialogModule, OpeningField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2 mat-dialog-title>Settings of {{ data.name }}</h2>
+    <h2 mat-dialog-title>Settings of {{ version.name }}</h2>
     <mat-dialog-content>
       <form id="version-settings" (submit)="$event.preventDefault(); save()">
-        <label>Name <input class="field" #name [value]="data.name" (input)="called.set(name.value)" /></label>
+        <label>Name <input class="field" #name [value]="version.name" (input)="called.set(name.value)" /></label>
         <label>
-          Owner <input class="field" #owner [value]="data.owner" (input)="ownedBy.set(owner.value)" />
+          Owner <input class="field" #owner [value]="version.owner" (input)="ownedBy.set(owner.value)" />
           <span class="thin">Left empty, anyone who plans may change its settings and submit it.</span>
         </label>
+        @if (version.kind === 'plan' && version.state !== 'locked') {
+          <ml-opening-field
+            [versions]="data.others"
+            [periods]="data.periods"
+            [first]="version.from"
+            [opening]="opening()"
+            (changed)="opening.set($event)"
+          />
+        }
         <fieldset>
           <legend>Who may change figures beside the owner</legend>
           @for (editor of editors(); track $index; let at = $index) {
@@ -94,11 +111,13 @@ const rowOf = ({ person, entities, departments }: VersionEditor): EditorRow => (
   `,
 })
 export class VersionSettingsDialog {
-  protected readonly data = inject<VersionSettings>(MAT_DIALOG_DATA);
+  protected readonly data = inject<SettingsQuestion>(MAT_DIALOG_DATA);
+  protected readonly version = this.data.version;
   private readonly ref = inject<MatDialogRef<VersionSettingsDialog, VersionSettings>>(MatDialogRef);
-  protected readonly called = signal(this.data.name);
-  protected readonly ownedBy = signal(this.data.owner);
-  protected readonly editors = signal<readonly EditorRow[]>(this.data.editors.map(rowOf));
+  protected readonly called = signal(this.version.name);
+  protected readonly ownedBy = signal(this.version.owner);
+  protected readonly opening = signal(this.version.opening);
+  protected readonly editors = signal<readonly EditorRow[]>(this.version.editors.map(rowOf));
 
   protected set(at: number, change: Partial<EditorRow>): void {
     this.editors.update((rows) => rows.map((row, index) => (index === at ? { ...row, ...change } : row)));
@@ -116,6 +135,6 @@ export class VersionSettingsDialog {
     const editors = this.editors()
       .filter(({ person }) => person.trim() !== '')
       .map(({ person, entities, departments }) => ({ person: person.trim(), entities: listOf(entities), departments: listOf(departments) }));
-    this.ref.close({ name: this.called().trim(), owner: this.ownedBy().trim(), editors });
+    this.ref.close({ name: this.called().trim(), owner: this.ownedBy().trim(), editors, opening: this.opening() });
   }
 } // prettier-ignore

@@ -7,7 +7,7 @@ import { VersionsScreen } from './versions-screen';
 const periods = SAMPLE_WORKSPACE.calendars[0]!.periods.filter(({ kind }) => kind === 'regular');
 const [first, last] = [periods[0]!, periods[periods.length - 1]!];
 const version = (more: Partial<VersionView> = {}): VersionView => ({
-  code: 'PLAN', name: 'Plan', kind: 'plan', from: first.key, to: last.key, cutOver: '', parent: '', state: 'draft', rank: 1, owner: '', editors: [],
+  code: 'PLAN', name: 'Plan', kind: 'plan', from: first.key, to: last.key, cutOver: '', parent: '', state: 'draft', rank: 1, owner: '', editors: [], opening: null,
   frozenAt: null, revises: '', changes: 0, changedBy: '', changedAt: '', mayEdit: true, history: [], ...more,
 }); // prettier-ignore
 const NONE = '\u001f';

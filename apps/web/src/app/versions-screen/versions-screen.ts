@@ -37,7 +37,7 @@ import { DifferencesPanel } from './differences-panel';
 import { LAST_YEAR, PlanningStore, type SheetPlace } from './planning-store';
 import { PlanningTable, type SheetSelection } from './planning-table';
 import { SheetPanel } from './sheet-panel';
-import { VersionSettingsDialog } from './version-settings-dialog';
+import { VersionSettingsDialog, type SettingsQuestion } from './version-settings-dialog';
 import { VersionsStore } from './versions-store';
 import { ageOf, cardWords, KIND_WORDS, NEXT_STEP, STATE_WORDS } from './version-text';
 
@@ -285,9 +285,12 @@ const id = `${holder?.id ?? ''}:${account}`;
       .subscribe(this.told((code) => this.go(code)));
   }
 
-  protected setUp({ code, name, owner, editors }: VersionView): void {
+  protected setUp(version: VersionView): void {
+    const { code } = version;
+    const others = this.versions().filter((other) => other.code !== code);
+    const data: SettingsQuestion = { version, others, periods: this.contexts.context()?.periods ?? [] };
     this.dialog
-      .open<VersionSettingsDialog, VersionSettings, VersionSettings>(VersionSettingsDialog, { data: { name, owner, editors } })
+      .open<VersionSettingsDialog, SettingsQuestion, VersionSettings>(VersionSettingsDialog, { data })
       .afterClosed()
       .pipe(filter((settings) => settings !== undefined), switchMap((settings) => this.versionsStore.setUp(code, settings)))
       .subscribe(this.told());
@@ -297,8 +300,8 @@ const id = `${holder?.id ?? ''}:${account}`;
     this.make({ kind: 'branch', parent: code, name: `${name}, branch` });
   }
 
-  protected copy({ code, name, kind, from, to, cutOver }: VersionView): void {
-    this.make({ kind: kind === 'branch' ? 'plan' : kind, name: `${name}, copy`, from, to, cutOver, copyOf: code });
+  protected copy({ code, name, kind, from, to, cutOver, opening }: VersionView): void {
+    this.make({ kind: kind === 'branch' ? 'plan' : kind, name: `${name}, copy`, from, to, cutOver, copyOf: code, opening });
   }
 
   protected moveOn(version: VersionView): void {
