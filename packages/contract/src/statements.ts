@@ -116,7 +116,10 @@ export const WhyRequestSchema = v.object({
   cell: v.string(),
   /** `accounts`, or the name of a dimension. */
   by: v.string(),
+  /** Asks for price, volume and mix by a dimension: the account that counts, or empty for the first with quantities. */
+  counted: v.exactOptional(v.string()),
 });
+export type WhyRequest = v.InferOutput<typeof WhyRequestSchema>;
 
 /** What explains a change, ranked; the terms add up from one side to the other. Amounts as the statement shows them. */
 export const WhySchema = v.object({
@@ -139,6 +142,25 @@ export const WhySchema = v.object({
   folded: v.number(),
   /** Why there are none, where there are none. */
   problem: v.nullable(v.string()),
+  /** Statistical accounts that can count for price, volume and mix, and the one that does. */
+  counts: v.array(v.object({ number: v.string(), name: v.string(), unit: v.string() })),
+  counted: v.nullable(v.string()),
+  /** What each counted value brings to price, volume and mix. Quantities in whole units, amounts and effects as the terms. */
+  values: v.array(
+    v.object({
+      label: v.string(),
+      quantityOf: v.number(),
+      quantityBase: v.number(),
+      amountOf: v.number(),
+      amountBase: v.number(),
+      price: v.number(),
+      unitCost: v.number(),
+      volume: v.number(),
+      mix: v.number(),
+      /** New or discontinued. */
+      other: v.number(),
+    }),
+  ),
 });
 export type WhyView = v.InferOutput<typeof WhySchema>;
 

@@ -107,3 +107,4 @@ export * from './variance/flexible-budget';
 export * from './variance/price-volume-mix';
 export * from './variance/variance';
 export * from './variance/why';
+export * from './variance/why-volume';

@@ -113,6 +113,24 @@ describe('why', () => {
     expect(view.terms.map(({ label, amount }) => [label, amount])).toEqual([['Red', -30_000], ['No team', -10_000]]); // prettier-ignore
   });
 
+  it('by price, volume and mix counts with the statistic that has quantities on both sides', async () => {
+    const query = new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P01', columns: 'against_plan', cell: 'goods~month_change', by: 'team', counted: '' });
+    const { body } = await ask<WhyView>('GET', `/statements/income_statement/why?${query}`);
+    expect(body).toMatchObject({ counted: null, problem: expect.stringContaining('no quantities') as string, counts: [{ number: '9000' }] });
+    // January: 1,000 of sales of red with 4 heads actual; the plan has 900 of red with 3
+    const line = (account: string, amount: string, quantity: string) => `PLAN,ONE,${account},FY2026-P01,${amount},${quantity},,,red\n`;
+    const figures = `version,entity,account,period,amount,quantity,partner,flow,dim:team\n${line('4000', '900.00', '')}${line('9000', '', '3')}`;
+    const journals = tinyFiles()['journals.csv']!.toString().replace('ONE,S1,,1,2026-02-28,,9000,,,4,Joiners,', 'ONE,S1,,1,2026-01-28,,9000,,,4,Joiners,red');
+    const databaseFile = await newDatabase();
+    await bringIn(databaseFile, tinyFiles({ 'figures.csv': figures, 'journals.csv': journals }));
+    await app.close();
+    app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+    const { body: told } = await ask<WhyView>('GET', `/statements/income_statement/why?${query}`);
+    // price (250 − 300) × 4 = −200; volume (4 − 3) × 300 = 300; no mix of one value
+    expect(told.terms.map(({ label, amount, favour }) => [label, amount, favour])).toEqual([['Volume', 30_000, 'favourable'], ['Price', -20_000, 'adverse']]);
+    expect(told).toMatchObject({ counted: '9000', problem: null, values: [{ label: 'Red', quantityOf: 4, quantityBase: 3, amountOf: 100_000, amountBase: 90_000 }] });
+  }); // prettier-ignore
+
   it('is asked of changes alone', async () => {
     expect(await why('goods~month', 'accounts')).toMatchObject({ code: 'SRV_TRACE_UNKNOWN' });
   });

@@ -56,10 +56,7 @@ export const statementsPlugin =
     app.get(
       '/statements/:id/why',
       { schema: { params: IdSchema, querystring: WhyRequestSchema, response: { 200: WhySchema } } },
-      (request) => {
-        const { cell, by, ...context } = request.query;
-        return why.view(viewerOf(request), request.params.id, context, cell, by);
-      },
+      (request) => why.view(viewerOf(request), request.params.id, request.query),
     );
 
     app.get(

@@ -1,7 +1,7 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
   COMPARED, evaluateStatement, nodeOfAddress, openStatement, periodName, STANDARD_COLUMNS, traceLevel,
-  type ColumnLayout, type DimensionCondition, type Evaluation, type RowLayout, type StatementDocument, type StatementSource, type StatementTable,
+  type ColumnLayout, type DimensionCondition, type Evaluation, type Row, type RowLayout, type StatementDocument, type StatementSource, type StatementTable,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
@@ -37,8 +37,16 @@ export class StatementsService {
     private readonly drafts: DraftStore,
   ) {}
 
-  /** Opens a statement: finds its layouts, the scope and the as-at period, and compiles it against the books. */
-  async open(viewer: Viewer, id: string, context: StatementContext): Promise<OpenedStatement> {
+  /**
+   * Opens a statement: finds its layouts, the scope and the as-at period, and compiles it against the books; rows may
+   * be added behind its own.
+   */
+  async open(
+    viewer: Viewer,
+    id: string,
+    context: StatementContext,
+    added: readonly Row[] = [],
+  ): Promise<OpenedStatement> {
     const model = await this.workspace.books();
     const drafts = context.draft === 'mine' ? await this.drafts.of(viewer) : NO_DRAFTS;
     const document = find(model.documentsOf('statement').map(drafts.newest), id, 'SRV_STATEMENT_UNKNOWN');
@@ -47,7 +55,8 @@ export class StatementsService {
     const columnLayouts = [...model.documentsOf('column_layout').map(drafts.newest), ...STANDARD_COLUMNS];
     const rowLayouts = model.documentsOf('row_layout').map(drafts.newest);
     const columnLayout = find(columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
-    const rowLayout = find(rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
+    const own = find(rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
+    const rowLayout = { ...own, rows: [...own.rows, ...added] };
     return this.openDocuments(viewer, { document, rowLayout, columnLayout, rowLayouts }, held);
   }
 

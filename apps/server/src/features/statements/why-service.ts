@@ -1,13 +1,21 @@
-import type { StatementContext, WhyView } from '@margin-lens/contract';
+import type { StatementContext, WhyRequest, WhyView } from '@margin-lens/contract';
 import {
   bridgeOf,
   changeOf,
   hasFigures,
+  incomeAndOther,
   nodeOfAddress,
+  stepsPerUnit,
   whyByAccount,
+  whyByVolume,
+  type Account,
   type Bridge,
   type BridgeTerm,
   type Change,
+  type Row,
+  type VolumeSide,
+  type VolumeValue,
+  type WhyVolume,
 } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
@@ -21,14 +29,17 @@ export class WhyService {
   constructor(private readonly statements: StatementsService) {}
 
   /** @throws SRV_TRACE_UNKNOWN when the cell is not there or is no difference */
-  async view(viewer: Viewer, id: string, context: StatementContext, cell: string, by: string): Promise<WhyView> {
+  async view(viewer: Viewer, id: string, { cell, by, counted, ...context }: WhyRequest): Promise<WhyView> {
     const opened = await this.statements.open(viewer, id, context);
     const change = changeIn(opened, cell);
     if (!change) throw appError('SRV_TRACE_UNKNOWN', { address: cell });
     const { evaluation } = opened;
     const [rowId, columnId] = cell.split('~') as [string, string];
     const row = evaluation.row(evaluation.input.rows.byId.get(rowId)!);
-    const bridge = by === 'accounts' ? whyByAccount(evaluation, change, TERMS_SHOWN) : await this.byDimension(viewer, id, context, cell, by, opened, change); // prettier-ignore
+    const asked: Asked = { viewer, id, context, cell, by };
+    const isSum = row.additive && hasFigures(row);
+    const volume = counted === undefined || !isSum ? undefined : await this.byVolume(asked, opened, change, counted);
+    const bridge = volume ? { terms: volume.terms, folded: 0 } : counted !== undefined ? undefined : by === 'accounts' ? whyByAccount(evaluation, change, TERMS_SHOWN) : isSum ? await this.byDimension(asked, opened, change) : undefined; // prettier-ignore
     const favourOf = (amount: number) => {
       if (row.direction === 'neutral' || amount === 0) return null;
       return amount * row.shownSign > 0 === (row.direction === 'up') ? 'favourable' : 'adverse';
@@ -48,33 +59,108 @@ export class WhyService {
       to: change.to,
       terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(term.amount) })),
       folded: bridge?.folded ?? 0,
-      problem: bridge ? null : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
+      problem: bridge ? null : isSum ? NO_QUANTITIES : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
+      counts: opened.model.accounts.filter(({ nature }) => nature === 'statistic').map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
+      counted: volume?.counted ?? null,
+      values: (volume?.values ?? []).map(valueView),
     };
-  }
+  } // prettier-ignore
 
   /** The change by the top values of a dimension, each read in a statement of its own; the rest has no value. */
-  private async byDimension(
-    viewer: Viewer,
-    id: string,
-    context: StatementContext,
-    cell: string,
-    dimension: string,
-    { model, evaluation }: OpenedStatement,
-    change: Change,
-  ): Promise<Bridge | undefined> {
-    const tree = model.trees.find(({ name }) => name === dimension);
-    const row = evaluation.row(evaluation.input.rows.byId.get(cell.split('~')[0]!)!);
-    if (!tree || !row.additive || !hasFigures(row)) return undefined;
-    const tops = tree.values.filter(({ parent }) => parent === '');
+  private async byDimension(asked: Asked, opened: OpenedStatement, change: Change): Promise<Bridge> {
     const parts: BridgeTerm[] = [];
-    for (const { value, name } of [...tops, { value: '', name: `No ${dimension.replaceAll('_', ' ')}` }]) {
-      const where = [context.where, `${dimension}:${encodeURIComponent(value)}`].filter(Boolean).join(',');
-      const part = changeIn(await this.statements.open(viewer, id, { ...context, where }), cell);
-      parts.push({ id: value, label: name || value, amount: part ? part.to - part.from : 0 });
+    for (const { id, label, part } of await this.partsOf(asked, opened, [])) {
+      const of = part && changeIn(part, asked.cell);
+      parts.push({ id, label, amount: of ? of.to - of.from : 0 });
     }
     return bridgeOf(change.from, change.to, parts, TERMS_SHOWN);
   }
+
+  /**
+   * Price, volume and mix by the top values of a dimension, counted by a statistic; without a number by the first that
+   * has quantities on both sides.
+   */
+  private async byVolume(asked: Asked, opened: OpenedStatement, change: Change, number: string): Promise<(WhyVolume & { counted: string }) | undefined> {
+    const statistics = opened.model.accounts.filter((account) => account.nature === 'statistic' && (number === '' || account.number === number));
+    const parts = await this.partsOf(asked, opened, statistics.map(quantityRow));
+    const column = asked.cell.split('~')[1]!;
+    for (const statistic of statistics) {
+      const values = parts.map(({ id, label, part }): VolumeValue => {
+        const [of, base] = (['of', 'base'] as const).map((side) => sideIn(part, asked.cell, `${quantityRow(statistic).id}~${column}`, side));
+        return { id, label, of: of!, base: base! };
+      });
+      const found = whyByVolume(change.to - change.from, values);
+      if (found) return { ...found, counted: statistic.number };
+    }
+    return undefined;
+  } // prettier-ignore
+
+  /** The statement for each top value of a dimension and for what has none, with rows added behind its own. */
+  private async partsOf({ viewer, id, context, by }: Asked, { model }: OpenedStatement, rows: readonly Row[]): Promise<Part[]> {
+    const tops = model.trees.find(({ name }) => name === by)?.values.filter(({ parent }) => parent === '') ?? [];
+    const parts: Part[] = [];
+    for (const { value, name } of [...tops, { value: '', name: `No ${by.replaceAll('_', ' ')}` }]) {
+      const where = [context.where, `${by}:${encodeURIComponent(value)}`].filter(Boolean).join(',');
+      const part = await this.statements.open(viewer, id, { ...context, where }, rows);
+      parts.push({ id: value, label: name || value, part });
+    }
+    return parts;
+  } // prettier-ignore
 }
+
+const NO_QUANTITIES = 'There are no quantities on both sides to tell price and volume apart.';
+
+/** A change that is asked for, and what it is to be told apart by. */
+interface Asked {
+  viewer: Viewer;
+  id: string;
+  context: StatementContext;
+  cell: string;
+  by: string;
+}
+
+/** A statement narrowed to one value of a dimension. */
+interface Part {
+  id: string;
+  label: string;
+  part: OpenedStatement;
+}
+
+const quantityRow = ({ number, name }: Account): Row => ({
+  kind: 'statistic',
+  id: `quantity_${number.toLowerCase().replace(/[^a-z0-9]/g, '_')}`,
+  label: name,
+  accounts: { include: [{ by: 'account', number }] },
+});
+
+const NOTHING: VolumeSide = { income: 0, other: 0, quantity: 0 };
+
+/** What a side of a change holds in one part: money by nature, and how many. */
+function sideIn({ evaluation }: OpenedStatement, cell: string, quantityCell: string, side: 'of' | 'base'): VolumeSide {
+  const nodeOf = (address: string) => {
+    const node = nodeOfAddress(evaluation, `cell~${address}`);
+    const expression = node && evaluation.expression(node);
+    return expression?.op === 'difference' ? expression[side] : undefined;
+  };
+  const [money, counted] = [nodeOf(cell), nodeOf(quantityCell)];
+  const amounts = money && incomeAndOther(evaluation, money);
+  if (!amounts || !counted) return NOTHING;
+  const { amount, unit } = evaluation.figure(counted);
+  return { ...amounts, quantity: (amount ?? 0) / stepsPerUnit(unit) };
+}
+
+const valueView = ({ label, of, base, effects }: WhyVolume['values'][number]): WhyView['values'][number] => ({
+  label,
+  quantityOf: of.quantity,
+  quantityBase: base.quantity,
+  amountOf: of.income + of.other,
+  amountBase: base.income + base.other,
+  price: effects.price,
+  unitCost: effects.unitCost,
+  volume: effects.volume,
+  mix: effects.mix,
+  other: effects.newProduct + effects.discontinued,
+});
 
 function changeIn({ evaluation }: OpenedStatement, cell: string): Change | undefined {
   const node = nodeOfAddress(evaluation, `cell~${cell}`);

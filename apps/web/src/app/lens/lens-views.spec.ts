@@ -1,13 +1,13 @@
 import type { StatementView, WhyView } from '@margin-lens/contract';
 import { SAMPLE_VIEW } from '../testing/sample-view';
 import { cumulatedOption, monthsOf, monthsOption } from './row-charts';
-import { whySentence } from './why-text';
+import { quantityWords, valueEffects, whySentence } from './why-text';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 
 describe('whySentence', () => {
   const why = (more: Partial<WhyView> = {}): WhyView => ({
-    row: 'Energy', column: 'c', of: 'Actual', base: 'Plan', unit: EUR, from: -1_000_000, to: -1_900_000, folded: 0, problem: null,
+    row: 'Energy', column: 'c', of: 'Actual', base: 'Plan', unit: EUR, from: -1_000_000, to: -1_900_000, folded: 0, problem: null, counts: [], counted: null, values: [],
     terms: [
       { id: '6400', label: '6400 Kiln gas', amount: -1_000_000, favour: 'adverse' },
       { id: '6410', label: '6410 Electricity', amount: 200_000, favour: 'favourable' },
@@ -18,6 +18,18 @@ describe('whySentence', () => {
 
   it('says the whole, the largest parts that go with it, and the largest against it', () => {
     expect(whySentence(why(), 1000)).toBe('Energy: Actual (9) against Plan, mostly 6400 Kiln gas (10), partly offset by 6410 Electricity 2.'); // prettier-ignore
+  });
+
+  it('says what each value brings to price and volume, and how many there are at what price', () => {
+    const value = { label: 'Tiles', quantityOf: 12_900, quantityBase: 12_000, amountOf: 10_707_000, amountBase: 10_200_000, price: -258_000, unitCost: 0, volume: 765_000, mix: 0, other: 0 }; // prettier-ignore
+    const view = why({
+      values: [value],
+      terms: [{ id: 'price', label: 'Price', amount: -258_000, favour: 'adverse' }],
+    });
+    expect(valueEffects(view, 1)).toEqual([{ name: 'Price', texts: ['(2,580)'] }, { name: 'Volume', texts: ['7,650'] }]); // prettier-ignore
+    expect(quantityWords(view, value)).toBe('12,900 at 8.30, was 12,000 at 8.50');
+    expect(quantityWords(view, { ...value, quantityBase: 0 })).toBe('12,900 at 8.30, was none');
+    expect(valueEffects({ ...view, terms: [] }, 1)[0]!.name).toBe('Cost');
   });
 
   it('says when nothing changed, or nothing stands out', () => {

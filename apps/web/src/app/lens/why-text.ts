@@ -15,3 +15,29 @@ export function whySentence({ row, of, base, from, to, unit, terms }: WhyView, s
 }
 
 export const exactOf = ({ unit }: WhyView, amount: number): string => exactFigure({ amount, unit });
+
+const EFFECTS = [
+  { key: 'price', name: 'Price' },
+  { key: 'unitCost', name: 'Cost' },
+  { key: 'volume', name: 'Volume' },
+  { key: 'mix', name: 'Mix' },
+  { key: 'other', name: 'New, gone' },
+] as const;
+
+/** The effects that any value has, by value, as they are shown; for a cell of costs alone the price is what a unit costs. */
+export function valueEffects({ values, terms, unit }: WhyView, shown: ShownUnit): { name: string; texts: string[] }[] {
+  const isCost = !terms.some(({ id }) => id === 'price');
+  return EFFECTS.filter(({ key }) => values.some((value) => Math.round(value[key]) !== 0)).map(({ key, name }) => ({
+    name: key === 'price' && isCost ? 'Cost' : name,
+    texts: values.map((value) => formatFigure({ amount: Math.round(value[key]), unit }, shown)),
+  }));
+}
+
+/** How many of a value there are on both sides, and at what price or cost each. */
+export function quantityWords({ unit }: WhyView, { quantityOf, quantityBase, amountOf, amountBase }: WhyView['values'][number]): string {
+  const side = (quantity: number, amount: number) =>
+    quantity === 0 ? 'none' : `${wholeNumber(quantity)} at ${exactFigure({ amount: Math.round(amount / quantity), unit })}`;
+  return `${side(quantityOf, amountOf)}, was ${side(quantityBase, amountBase)}`;
+} // prettier-ignore
+
+const wholeNumber = (quantity: number) => quantity.toLocaleString('en-GB', { maximumFractionDigits: 0 });

@@ -1,18 +1,19 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject } from 'rxjs';
 import type { StatementContext, WhyView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { Chart, type ChartOption } from '../shared/chart';
-import { CHART_FRAME } from '../shared/chart-notation';
+import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { exactOf, whySentence } from './why-text';
+import { bridgeOption } from './why-chart';
+import { exactOf, quantityWords, valueEffects, whySentence } from './why-text';
 
-const FAVOUR_COLOURS = { favourable: '#12706b', adverse: '#b04a1f' } as const;
-const INK = '#22282b';
-const SECOND_INK = '#5a6165';
+/** Before the name of a dimension: asks for price, volume and mix of its values. */
+const VOLUME = 'volume:';
+
+const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Why a figure differs from what it is held against: a ranked bridge from one to the other, and a draft sentence. */
 @Component({
@@ -29,8 +30,27 @@ const SECOND_INK = '#5a6165';
             {{ dimension.name.replaceAll('_', ' ') }}
           </option>
         }
+        @if (counts().length > 0) {
+          @for (dimension of dimensions(); track dimension.name) {
+            <option [value]="VOLUME + dimension.name" [selected]="by() === VOLUME + dimension.name">
+              price, volume and mix of {{ dimension.name.replaceAll('_', ' ') }}
+            </option>
+          }
+        }
       </select>
     </label>
+    @if (asked().counted !== undefined) {
+      <label>
+        Counted in
+        <select class="field" #statistic (change)="counted.set(statistic.value)" data-testid="why-counted">
+          @for (each of counts(); track each.number) {
+            <option [value]="each.number" [selected]="each.number === (view()?.counted ?? counted())">
+              {{ each.name }}, {{ each.unit }}
+            </option>
+          }
+        </select>
+      </label>
+    }
     @if (answer().error; as error) {
       <p class="issue" role="alert">{{ error.message }} {{ error.hint }}</p>
     } @else if (view(); as view) {
@@ -38,7 +58,12 @@ const SECOND_INK = '#5a6165';
         <p class="thin">{{ problem }}</p>
       } @else {
         <p class="sentence" data-testid="why-sentence">{{ sentence() }}</p>
-        <ml-chart class="chart" [style.height.px]="30 + 20 * (view.terms.length + 2)" [option]="option()!" [label]="sentence()" />
+        <ml-chart
+          class="chart"
+          [style.height.px]="30 + 20 * (view.terms.length + 2)"
+          [option]="option()!"
+          [label]="sentence()"
+        />
         <table>
           <tbody>
             <tr>
@@ -57,6 +82,30 @@ const SECOND_INK = '#5a6165';
             </tr>
           </tbody>
         </table>
+        @if (view.values.length > 0) {
+          <table class="values" data-testid="why-values">
+            <thead>
+              <tr>
+                <th scope="col">{{ dimensionName() }}</th>
+                @for (effect of effects(); track effect.name) {
+                  <th scope="col">{{ effect.name }}</th>
+                }
+              </tr>
+            </thead>
+            <tbody>
+              @for (value of view.values; track value.label; let at = $index) {
+                <tr>
+                  <th scope="row">
+                    {{ value.label }}<small>{{ quantities(value) }}</small>
+                  </th>
+                  @for (effect of effects(); track effect.name) {
+                    <td>{{ effect.texts[at] }}</td>
+                  }
+                </tr>
+              }
+            </tbody>
+          </table>
+        }
         <p class="thin">
           The steps add up exactly.{{ view.folded > 0 ? ' All else holds ' + view.folded + ' small ones.' : '' }}
         </p>
@@ -105,6 +154,21 @@ const SECOND_INK = '#5a6165';
       border-top: 1px solid var(--ink);
       font-weight: 600;
     }
+    thead th {
+      color: var(--ink-2);
+      font-size: 12.5px;
+    }
+    thead th:not(:first-child) {
+      text-align: right;
+    }
+    .values {
+      font-size: 13px;
+    }
+    small {
+      display: block;
+      color: var(--ink-2);
+      font-size: 12px;
+    }
     .favourable {
       color: var(--favourable);
     }
@@ -123,7 +187,15 @@ export class Why {
   private readonly api = inject(Api);
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
+  protected readonly VOLUME = VOLUME;
   protected readonly by = signal('accounts');
+  protected readonly counted = signal('');
+  /** What is asked for; price, volume and mix by a dimension say what counts, or leave it to the server. */
+  protected readonly asked = computed(() =>
+    this.by().startsWith(VOLUME)
+      ? { by: this.by().slice(VOLUME.length), counted: this.counted() }
+      : { by: this.by(), counted: undefined },
+  );
   protected readonly dimensions = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.dimensions : [];
@@ -133,12 +205,14 @@ export class Why {
     statement: this.statement(),
     context: this.context(),
     cell: this.cell(),
-    by: this.by(),
+    asked: this.asked(),
     revision: this.revision(),
   }));
   protected readonly answer = toSignal(
-    latestAnswer(questionsOf(toObservable(this.question), this.retries), ({ statement, context, cell, by }) =>
-      this.api.why(statement, context, cell, by),
+    latestAnswer(
+      questionsOf(toObservable(this.question), this.retries),
+      ({ statement, context, cell, asked: { by, counted } }) =>
+        this.api.why(statement, { ...context, cell, by, ...(counted !== undefined && { counted }) }),
     ),
     { initialValue: NO_ANSWER as Answer<WhyView> },
   );
@@ -148,58 +222,27 @@ export class Why {
     return view ? whySentence(view, this.contexts.context()?.unit ?? 1) : '';
   });
 
+  /** Kept while another answer is on its way. */
+  protected readonly counts = linkedSignal<WhyView | undefined, WhyView['counts']>({
+    source: this.view,
+    computation: (view, before) => view?.counts ?? before?.value ?? [],
+  });
+  protected readonly dimensionName = computed(() => sentenceCase(this.asked().by.replaceAll('_', ' ')));
+  protected readonly effects = computed(() => {
+    const view = this.view();
+    return view ? valueEffects(view, this.contexts.context()?.unit ?? 1) : [];
+  });
+
+  protected quantities(value: WhyView['values'][number]): string {
+    return quantityWords(this.view()!, value);
+  }
+
+  protected readonly option = computed(() => {
+    const view = this.view();
+    return view && bridgeOption(view);
+  });
+
   protected exact(amount: number): string {
     return exactOf(this.view()!, amount);
   }
-
-  /** A bridge lying on its side: each step stands where the one before ended. */
-  protected readonly option = computed((): ChartOption | undefined => {
-    const view = this.view();
-    if (!view) return undefined;
-    const steps = [
-      { label: view.base, from: 0, to: view.from, colour: SECOND_INK },
-      ...view.terms.map(({ label, amount, favour }, at) => {
-        const from = view.terms.slice(0, at).reduce((sum, term) => sum + term.amount, view.from);
-        return { label, from, to: from + amount, colour: favour ? FAVOUR_COLOURS[favour] : SECOND_INK };
-      }),
-      { label: view.of, from: 0, to: view.to, colour: INK },
-    ].reverse();
-    const ends = view.terms.reduce((all, { amount }) => [...all, all.at(-1)! + amount], [view.from]);
-    const span = Math.max(...ends) - Math.min(...ends);
-    // the ends are cut off where the steps would be too small to see
-    const least = Math.min(...ends) > span * 3 ? Math.min(...ends) - span * 0.4 : undefined;
-    const most = Math.max(...ends) < -span * 3 ? Math.max(...ends) + span * 0.4 : undefined;
-    const start = least ?? most ?? 0;
-    return {
-      ...CHART_FRAME,
-      grid: { left: 4, right: 8, top: 2, bottom: 2, containLabel: true },
-      xAxis: { type: 'value', show: false, ...(least !== undefined && { min: least }), ...(most !== undefined && { max: most }) },
-      yAxis: {
-        type: 'category',
-        data: steps.map(({ label }) => label),
-        axisTick: { show: false },
-        axisLine: { show: false },
-        axisLabel: { fontSize: 11, color: INK, width: 120, overflow: 'truncate' },
-      },
-      series: [
-        {
-          type: 'custom',
-          encode: { x: [1, 2], y: 0 },
-          data: steps.map(({ from, to, colour }, at) => ({ value: [at, from === 0 ? start : from, to], itemStyle: { color: colour } })),
-          renderItem: (_params: unknown, api: BridgeApi) => {
-            const [a, b] = [api.coord([api.value(1), api.value(0)]), api.coord([api.value(2), api.value(0)])];
-            const x = Math.min(a[0], b[0]);
-            return { type: 'rect', shape: { x, y: a[1] - 6, width: Math.max(1, Math.abs(b[0] - a[0])), height: 12 }, style: { fill: api.visual('color') } };
-          },
-        },
-      ],
-    };
-  });
-} // prettier-ignore
-
-/** What the drawing of one step is given. */
-interface BridgeApi {
-  value(dimension: number): number;
-  coord(point: [number, number]): [number, number];
-  visual(name: 'color'): string;
 }

@@ -3,7 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
 import type { Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
-  AdjustmentsView, DocumentView, KeptView, LibraryView, MakingsView, Preview, ProposalQuery, RevisionsView, TieOutsQuery, TieOutsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveDrafts, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, StepsView, StepView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WhyView, WorkspaceSetupView,
+  AdjustmentsView, DocumentView, KeptView, LibraryView, MakingsView, Preview, ProposalQuery, RevisionsView, TieOutsQuery, TieOutsView, BooksCheckQuery, BooksCheckView, CheckRequest, ComparisonQuery, ComparisonView, ErrorReply, ImportJobView, ImportRunView, JournalView, LinesQuery, LinesView, LookAgain, NewAdjustment, HolidaysView, PeriodStatusesView, PostedView, SavedTable, SaveDrafts, SaveTable, SaveWorkspaceSetup, Seen, SetPeriodStatus, SetupTableName, SetupTableView, StatementContext, StatementView, StepsView, StepView, TableChangeView, TraceView, TrialBalanceQuery, TrialBalanceView, UsesView, WhyRequest, WhyView, WorkspaceSetupView,
   ExceptionsQuery, ExceptionsView, RemarksQuery, RemarksView, RemarkText, RemarkView, FiguresQuery, FiguresView, MoveVersion, NewVersion, SavedFigures, SaveFigures, SheetDifferenceView, VersionChanges, VersionSettings, VersionView,
   WorkspaceView,
 } from '@margin-lens/contract'; // prettier-ignore
@@ -41,8 +41,8 @@ export class Api {
     return this.get('/documents');
   }
 
-  why(statement: string, context: StatementContext, cell: string, by: string): Observable<WhyView> {
-    return this.get(`/statements/${statement}/why`, { ...context, cell, by });
+  why(statement: string, request: WhyRequest): Observable<WhyView> {
+    return this.get(`/statements/${statement}/why`, { ...request });
   }
 
   exceptions(query: ExceptionsQuery): Observable<ExceptionsView> {

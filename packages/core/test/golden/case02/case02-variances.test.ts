@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import fc from 'fast-check';
 import Papa from 'papaparse';
 import {
   contributionOf, currencySplit, digitsOf, flexBudget, formatFigure, inputVariances, judgementOf, marginChange, priceVolumeMix, roundedSplit,
-  roundHalfAway, varianceOf, type BudgetLine, type Direction, type ProductEffects,
+  roundHalfAway, varianceOf, whyByVolume, type BudgetLine, type Direction, type ProductEffects, type VolumeValue,
 } from '../../../src/index'; // prettier-ignore
 import { readTable } from '../read-table';
 
@@ -90,6 +91,58 @@ describe('price, volume and mix', () => {
     near(explained, row['variance']!, 6);
   });
 });
+
+describe('why, by price, volume and mix', () => {
+  const values = table('input/pvm.csv').map((row): VolumeValue => {
+    const side = (prefix: 'plan' | 'actual') => {
+      const units = Number(row[`${prefix}_units`]);
+      const times = (of: string) => Math.round(units * Number(row[`${prefix}_${of}`]) * 100);
+      return { income: times('price'), other: -times('unit_cost'), quantity: units };
+    };
+    return { id: row['product']!, label: row['product']!, of: side('actual'), base: side('plan') };
+  });
+  const changeOf = (all: readonly VolumeValue[]) =>
+    all.reduce((sum, { of, base }) => sum + of.income + of.other - base.income - base.other, 0);
+  const EFFECTS = { price: 'price_effect', unitCost: 'unit_cost_effect', volume: 'volume_effect', mix: 'mix_effect', newProduct: 'new_product_effect', discontinued: 'discontinued_effect' }; // prettier-ignore
+  const total = (basis: string) => table('expected/pvm.csv').find((row) => row['product'] === 'TOTAL' && row['basis'] === basis)!;
+
+  it('of a margin tells price and cost a unit apart; the terms are those of the case and add up', () => {
+    const { terms } = whyByVolume(changeOf(values), values)!;
+    for (const { id, amount } of terms) expect(amount).toBe(cents(total('margin')[EFFECTS[id as keyof typeof EFFECTS]]!));
+    expect(terms.reduce((sum, { amount }) => sum + amount, 0)).toBe(cents(total('margin')['variance']!));
+    expect(terms[0]!.id).toBe('newProduct');
+  });
+
+  it('of sales alone has no cost, and of costs alone no price; what is not counted stands apart', () => {
+    const sales = values.map(({ of, base, ...rest }) => ({ ...rest, of: { ...of, other: 0 }, base: { ...base, other: 0 } }));
+    const ofSales = whyByVolume(changeOf(sales), sales)!.terms;
+    expect(ofSales.map(({ id }) => id)).not.toContain('unitCost');
+    for (const { id, amount } of ofSales) expect(amount).toBe(cents(total('revenue')[EFFECTS[id as keyof typeof EFFECTS]]!));
+    const costs = values.map(({ of, base, ...rest }) => ({ ...rest, of: { ...of, income: 0 }, base: { ...base, income: 0 } }));
+    const services = { id: '', label: 'No product', of: { income: 0, other: -700, quantity: 0 }, base: { income: 0, other: -500, quantity: 0 } };
+    const ofCosts = whyByVolume(changeOf([...costs, services]), [...costs, services])!.terms;
+    expect(ofCosts.map(({ id }) => id)).not.toContain('price');
+    expect(ofCosts.find(({ id }) => id === 'without')!.amount).toBe(-200);
+    // unit cost of the three common products: 12,900 × −0.15 + 8,100 × −0.05 + 4,550 × 0.10 = −1,885.00
+    expect(ofCosts.find(({ id }) => id === 'unitCost')!.amount).toBe(-188_500);
+  });
+
+  it('is not told where a side has no quantities', () => {
+    const unplanned = values.map((value) => ({ ...value, base: { ...value.base, quantity: 0 } }));
+    expect(whyByVolume(changeOf(unplanned), unplanned)).toBeUndefined();
+  });
+
+  it('adds up to the change for any figures', () => {
+    const side = fc.record({ income: fc.integer({ min: -1e9, max: 1e9 }), other: fc.integer({ min: -1e9, max: 1e9 }), quantity: fc.integer({ min: 0, max: 1e6 }) });
+    const value = fc.record({ id: fc.string(), label: fc.string(), of: side, base: side });
+    fc.assert(
+      fc.property(fc.array(value, { minLength: 1, maxLength: 6 }), (all) => {
+        const found = whyByVolume(changeOf(all), all);
+        if (found) expect(found.terms.reduce((sum, { amount }) => sum + amount, 0)).toBe(changeOf(all));
+      }),
+    );
+  });
+}); // prettier-ignore
 
 describe('constant currency', () => {
   const input = table('input/constant_currency.csv');

@@ -1,0 +1,56 @@
+import type { WhyView } from '@margin-lens/contract';
+import type { ChartOption } from '../shared/chart';
+import { CHART_FRAME } from '../shared/chart-notation';
+
+const FAVOUR_COLOURS = { favourable: '#12706b', adverse: '#b04a1f' } as const;
+const INK = '#22282b';
+const SECOND_INK = '#5a6165';
+
+/** A bridge lying on its side: each step stands where the one before ended. */
+export function bridgeOption(view: WhyView): ChartOption {
+  const steps = [
+    { label: view.base, from: 0, to: view.from, colour: SECOND_INK },
+    ...view.terms.map(({ label, amount, favour }, at) => {
+      const from = view.terms.slice(0, at).reduce((sum, term) => sum + term.amount, view.from);
+      return { label, from, to: from + amount, colour: favour ? FAVOUR_COLOURS[favour] : SECOND_INK };
+    }),
+    { label: view.of, from: 0, to: view.to, colour: INK },
+  ].reverse();
+  const ends = view.terms.reduce((all, { amount }) => [...all, all.at(-1)! + amount], [view.from]);
+  const span = Math.max(...ends) - Math.min(...ends);
+  // the ends are cut off where the steps would be too small to see
+  const least = Math.min(...ends) > span * 3 ? Math.min(...ends) - span * 0.4 : undefined;
+  const most = Math.max(...ends) < -span * 3 ? Math.max(...ends) + span * 0.4 : undefined;
+  const start = least ?? most ?? 0;
+  return {
+    ...CHART_FRAME,
+    grid: { left: 4, right: 8, top: 2, bottom: 2, containLabel: true },
+    xAxis: { type: 'value', show: false, ...(least !== undefined && { min: least }), ...(most !== undefined && { max: most }) },
+    yAxis: {
+      type: 'category',
+      data: steps.map(({ label }) => label),
+      axisTick: { show: false },
+      axisLine: { show: false },
+      axisLabel: { fontSize: 11, color: INK, width: 120, overflow: 'truncate' },
+    },
+    series: [
+      {
+        type: 'custom',
+        encode: { x: [1, 2], y: 0 },
+        data: steps.map(({ from, to, colour }, at) => ({ value: [at, from === 0 ? start : from, to], itemStyle: { color: colour } })),
+        renderItem: (_params: unknown, api: BridgeApi) => {
+          const [a, b] = [api.coord([api.value(1), api.value(0)]), api.coord([api.value(2), api.value(0)])];
+          const x = Math.min(a[0], b[0]);
+          return { type: 'rect', shape: { x, y: a[1] - 6, width: Math.max(1, Math.abs(b[0] - a[0])), height: 12 }, style: { fill: api.visual('color') } };
+        },
+      },
+    ],
+  };
+} // prettier-ignore
+
+/** What the drawing of one step is given. */
+interface BridgeApi {
+  value(dimension: number): number;
+  coord(point: [number, number]): [number, number];
+  visual(name: 'color'): string;
+}
