@@ -1,7 +1,8 @@
 import { formatMinor } from '@margin-lens/core';
 import type { CsvFile } from './csv-file';
 import { CHART } from './chart';
-import { profitAndLoss, profitOf, salesOf, WHAT_HAPPENED, type Assumptions } from './profit-and-loss';
+import { piecesPlanned } from './pieces';
+import { profitAndLoss, profitOf, type Assumptions } from './profit-and-loss';
 import { DIMENSION_NAMES } from './book';
 import { ENTITIES, gasTariff, periodKey, trend, type DemoEntity, type Month, type ProductLine } from './scenario';
 
@@ -72,10 +73,6 @@ function writeMonth(file: CsvFile, version: VersionPlan, entity: DemoEntity, mon
   }
   for (const { account, amount, dims } of sums.values()) row(account, round(amount), 0, dims);
   row('8200', round(profitOf(amounts) * 0.25), 0, { department: 'finance' });
-  for (const line of Object.keys(entity.sales) as ProductLine[]) {
-    const growth = version.assume.growth(line, month.index) / WHAT_HAPPENED.growth(line, month.index);
-    const pieces =
-      Math.round((salesOf(entity, line, month, WHAT_HAPPENED) * growth) / 10 ** entity.digits / 8 / 100) * 100;
-    row('9110', 0, pieces, { product_line: line });
-  }
+  for (const line of Object.keys(entity.sales) as ProductLine[])
+    row('9110', 0, piecesPlanned(entity, line, month, version.assume), { product_line: line });
 }

@@ -1,8 +1,9 @@
 import { CHART } from './chart';
 import type { Book, Line } from './book';
-import { profitAndLoss, profitOf, salesOf, WHAT_HAPPENED, type Amount } from './profit-and-loss';
+import { piecesSold } from './pieces';
+import { profitAndLoss, profitOf, WHAT_HAPPENED, type Amount } from './profit-and-loss';
 import { Random } from './random';
-import { periodKey, type DemoEntity, type Month, type ProductLine } from './scenario';
+import { periodKey, type Month, type ProductLine } from './scenario';
 
 const nature = new Map(CHART.map((account) => [account.number, account]));
 const signOf = (account: string): 1 | -1 => (nature.get(account)!.nature === 'income' ? -1 : 1);
@@ -260,14 +261,10 @@ function settle(book: Book, month: Month): void {
   }
 }
 
-const PRICE: Record<ProductLine, number> = { tableware: 6.4, tiles: 2.3, studio: 31, contract: 18 };
-const EURO: Record<DemoEntity['currency'], number> = { EUR: 1, PLN: 4.3, GBP: 0.86, JPY: 164, USD: 1.08 };
-
 function postStatistics(book: Book, month: Month, random: Random): void {
   const { entity } = book;
   const lines = (Object.keys(entity.sales) as ProductLine[]).flatMap((line): Line[] => {
-    const euro = salesOf(entity, line, month, WHAT_HAPPENED) / 10 ** entity.digits / EURO[entity.currency];
-    const sold = Math.round(euro / PRICE[line]);
+    const sold = piecesSold(entity, line, month);
     const fired = Math.round(sold * random.between(1.01, 1.07));
     const dims = { product_line: line };
     return [{ account: '9100', amount: 0, quantity: fired, dims }, { account: '9110', amount: 0, quantity: sold, dims }];

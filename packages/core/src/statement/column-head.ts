@@ -214,9 +214,16 @@ function blockLabel(column: CompiledColumn, all: readonly CompiledColumn[], { ca
   const shown = current ?? figures[0];
   if (shown) return shown.span ? spanName(calendar, shown.span) : '';
   const rest = inBlock.find((other) => other.kind === 'rest');
-  if (rest?.span) return spanName(calendar, rest.span);
+  if (rest?.span) return monthsShort(calendar, rest.span);
   const [of] = inBlock.flatMap((other) => ('of' in other ? [all[other.of]!] : []));
   return of && of.block !== column.block && hasSpan(of) && of.span ? spanName(calendar, of.span) : '';
+}
+
+/** @example 'Sep 2026 – Mar 2027' */
+function monthsShort(calendar: FiscalCalendar, span: Span): string {
+  const months = periodsOfSpan(calendar, span).filter(({ kind }) => kind === 'regular');
+  const named = [months[0], months.at(-1)].map((month) => month && `${periodShort(month)} ${month.end.slice(0, 4)}`);
+  return [...new Set(named)].join(' – ');
 }
 
 function yearSpan(calendar: FiscalCalendar, within: Span): Span {

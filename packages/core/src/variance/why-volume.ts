@@ -52,7 +52,7 @@ export function incomeAndOther(evaluation: Evaluation, node: TraceNode): Omit<Vo
  *
  * Units: minor units in the cell's sign, whole; the terms add up to `change` exactly, the largest taking what rounding
  * leaves. A cell of costs alone has no price: what a unit costs stands in its place. Values without a quantity on
- * either side, and what has no value, stand as "Without quantities". Undefined where a side has no quantities at all.
+ * either side, and what has no value, stand as "Amounts without quantities". Undefined where a side has no quantities at all.
  * @source reference definition 17
  */
 export function whyByVolume(change: number, values: readonly VolumeValue[]): WhyVolume | undefined {
@@ -71,7 +71,7 @@ export function whyByVolume(change: number, values: readonly VolumeValue[]): Why
     }
   const whole = [...sums].map(([id, amount]) => ({ id, label: LABELS[id] as string, amount: Math.round(amount) }));
   const uncounted = values.filter((value) => !counted.includes(value)).reduce((sum, { of, base }) => sum + of.income + of.other - base.income - base.other, 0); // prettier-ignore
-  const terms = [...whole, { id: 'without', label: 'Without quantities', amount: uncounted }]
+  const terms = [...whole, { id: 'without', label: 'Amounts without quantities', amount: uncounted }]
     .filter(({ amount }) => amount !== 0)
     .sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount));
   const left = change - terms.reduce((sum, { amount }) => sum + amount, 0);

@@ -164,6 +164,11 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
     .values {
       font-size: 13px;
     }
+    .values td,
+    .values thead th:not(:first-child) {
+      padding-left: 10px;
+      white-space: nowrap;
+    }
     small {
       display: block;
       color: var(--ink-2);

@@ -1,0 +1,12 @@
+import { chromium } from '@playwright/test';
+const [,, name, url, w='1280', h='800', js=''] = process.argv;
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const page = await browser.newPage({ viewport: { width: +w, height: +h } });
+page.on('pageerror', e => console.log('PAGEERROR', e.message));
+page.on('console', m => m.type()==='error' && console.log('CONSOLE', m.text()));
+await page.goto('http://127.0.0.1:3000' + url);
+await page.waitForTimeout(1500);
+if (js) await (new Function('page', `return (async()=>{${js}})()`))(page);
+await page.waitForTimeout(900);
+await page.screenshot({ path: `/tmp/shots/${name}.png` });
+await browser.close();
