@@ -125,7 +125,7 @@ test('actuals are read against the plan, and two exceptions are remarked on with
     await rows.nth(at).click();
     await expect(rows.nth(at)).toContainText('to explain');
     await page.getByTestId('remark-text').fill(words);
-    await page.getByRole('button', { name: 'change', exact: true }).click();
+    await page.getByRole('button', { name: 'Change', exact: true }).click();
     await expect(page.getByTestId('remark-text')).toHaveValue(`${words} {q1}`);
     await page.getByTestId('write').click();
     await expect(page.getByTestId('remark')).toContainText(words);

@@ -115,7 +115,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       await api.register(ledgerPlugin(workspace));
       await api.register(adjustmentsPlugin(new AdjustmentsService(workspace, options.databaseFile)));
       await api.register(exceptionsPlugin(new ExceptionsService(workspace, statements)));
-      await api.register(remarksPlugin(new RemarksService(workspace, options.databaseFile)));
+      await api.register(remarksPlugin(new RemarksService(workspace, statements, options.databaseFile)));
       await api.register(
         versionsPlugin(
           new VersionsService(workspace, options.databaseFile),

@@ -22,6 +22,7 @@ export const FigureSchema = v.object({
   signsDiffer: v.exactOptional(v.literal(true)),
   negativeBase: v.exactOptional(v.literal(true)),
 });
+export type FigureView = v.InferOutput<typeof FigureSchema>;
 
 export const IssueSchema = v.object({
   code: v.string(),

@@ -12,3 +12,4 @@ export * from './workspace';
 export * from './documents';
 export * from './versions';
 export * from './people-files';
+export * from './remarks';

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { RemarkTextSchema } from './exceptions';
+import { RemarkTextSchema, todaysRemark } from './remarks';
 import { OpeningSourceSchema, VersionEditorSchema } from './versions';
 
 /** Files of a ledger package with what people have written beside the books. */
@@ -7,12 +7,16 @@ export const REMARKS_FILE = 'remarks.json';
 export const VERSION_SETTINGS_FILE = 'version-settings.json';
 
 /** A remark as a package carries it, with who wrote it and when. */
-export const RemarkEntrySchema = v.object({
-  ...RemarkTextSchema.entries,
-  id: v.string(),
-  author: v.string(),
-  writtenAt: v.pipe(v.string(), v.isoTimestamp()),
-});
+export const RemarkEntrySchema = v.pipe(
+  v.looseObject({ quotes: v.array(v.any()) }),
+  v.transform(todaysRemark),
+  v.object({
+    ...RemarkTextSchema.entries,
+    id: v.string(),
+    author: v.string(),
+    writtenAt: v.pipe(v.string(), v.isoTimestamp()),
+  }),
+);
 export type RemarkEntry = v.InferOutput<typeof RemarkEntrySchema>;
 
 /** Owner and editors of a version; a frozen one reads everything as of the delivery that brought it. */

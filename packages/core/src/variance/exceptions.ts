@@ -41,6 +41,9 @@ export interface ExceptionTable {
   noActuals: ExceptionRow[];
 }
 
+/** Id of the columns that exceptions are read from, by which remarks quote their cells. */
+export const exceptionColumnsId = (span: ExceptionSpan): string => `exceptions_${span}`;
+
 /** Columns that exceptions are read from: the two sides, their change, and the change of each month so far. */
 export function exceptionColumns(calendar: FiscalCalendar, at: FiscalPeriod, span: ExceptionSpan): ColumnLayout {
   const months = calendar.periods.filter(({ fiscalYear, kind, ordinal }) => fiscalYear === at.fiscalYear && kind === 'regular' && ordinal <= at.ordinal); // prettier-ignore
@@ -52,11 +55,12 @@ export function exceptionColumns(calendar: FiscalCalendar, at: FiscalPeriod, spa
   return {
     schema: 1,
     kind: 'column_layout',
-    id: 'exceptions',
+    id: exceptionColumnsId(span),
     name: 'Exceptions',
     columns: [
       ...pair('now', { span }),
       ...months.flatMap(({ key, number }) => pair(`m${number}`, { span: 'period', anchor: { period: key } })),
+      { kind: 'percent_change', id: 'now_percent', of: 'now', base: 'now_base' },
     ],
   };
 }

@@ -63,8 +63,8 @@ describe('a statement against the plan', () => {
 
 describe('remarks', () => {
   const remark = (more: Partial<RemarkText> = {}): RemarkText => ({
-    scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'costs', column: '', text: 'Rent was not planned: {q1}',
-    quotes: [{ key: 'q1', row: 'costs', what: 'change', amount: -30_000, shown: '(300)' }], state: 'open', carries: '', ...more,
+    scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'costs', column: '', columns: '', text: 'Rent was not planned: {q1}',
+    quotes: [{ key: 'q1', cell: 'rent~now_change', context: { columns: 'exceptions_year_to_date' }, amount: -30_000, shown: '(300)' }], state: 'open', carries: '', ...more,
   }); // prettier-ignore
   const list = async (asAt: string) =>
     (await ask<RemarksView>('GET', `/remarks?scope=ONE&as_at=${asAt}&statement=income_statement`)).body;
@@ -79,6 +79,24 @@ describe('remarks', () => {
     expect((await ask('PUT', `/remarks/${written.id}`, remark())).body).toMatchObject({ code: 'SRV_REMARK_UNKNOWN' });
     expect((await ask('POST', '/remarks', remark({ text: '  ' }))).status).toBe(400);
   });
+
+  it('quote figures live: as the exceptions page, or a cell of a statement, has them now', async () => {
+    const cell = (columns: string, id: string, more: object = {}) => ({ key: 'q1', cell: id, context: { columns, ...more }, amount: 1, shown: '0' });
+    const quotes = [
+      cell('exceptions_year_to_date', 'goods~now_base'),
+      cell('exceptions_period', 'goods~now_percent'),
+      cell('against_plan', 'goods~month_base'),
+      cell('against_plan', 'goods~month', { version: 'PLAN' }),
+      cell('gone', 'goods~month'),
+      cell('against_plan', 'gone~month'),
+    ];
+    await ask('POST', '/remarks', remark({ quotes }));
+    const [found] = (await list('FY2026-P02')).remarks;
+    // by hand: planned sales are 900 and 100; February had none, so that its percentage is a word
+    expect(found!.live.map((figure) => figure && (figure.word ?? figure.amount))).toEqual([100_000, 'gone', 10_000, 10_000, null, null]);
+    await ask('PUT', '/versions/PLAN/figures', { scope: 'ONE', how: 'typed', label: '', cells: [{ account: '4000', combination: '\u001f', period: 'FY2026-P02', before: -10_000, after: -12_000 }] });
+    expect((await list('FY2026-P02')).remarks[0]!.live[0]!.amount).toBe(102_000);
+  }); // prettier-ignore
 
   it('are proposals for the next month, until they are carried on', async () => {
     const { body: written } = await ask<RemarkView>('POST', '/remarks', remark());

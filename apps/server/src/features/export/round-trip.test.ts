@@ -137,7 +137,7 @@ describe('what people write beside the books', () => {
     const file = await newDatabase();
     await bringIn(file, tinyFiles());
     const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
-    const remark = { scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'rent', column: '', text: 'Paid early', quotes: [], state: 'open', carries: '' }; // prettier-ignore
+    const remark = { scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'rent', column: '', columns: '', text: 'Paid early', quotes: [], state: 'open', carries: '' }; // prettier-ignore
     const settings = {
       name: 'Plan',
       owner: 'Ines',

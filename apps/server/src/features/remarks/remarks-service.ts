@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import type { RemarksQuery, RemarksView, RemarkText, RemarkView } from '@margin-lens/contract';
+import { todaysRemark, type LiveRemark, type RemarksQuery, type RemarksView, type RemarkText, type RemarkView } from '@margin-lens/contract'; // prettier-ignore
 import { shiftMonths } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
 import { requireEntity, requireRight, type Viewer } from '../../viewer';
 import { storeDocument } from '../imports/document-store';
 import { openImportConnection } from '../imports/import-connection';
+import { QuoteReader } from './quote-reader';
 import { openPeriod, openScope } from '../workspace/open-scope';
+import type { StatementsService } from '../statements/statements-service';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 
 /** Kind of the documents that remarks are kept as, so that every state of them stays. */
@@ -25,6 +27,7 @@ interface StoredRemark {
 export class RemarksService {
   constructor(
     private readonly workspace: WorkspaceCache,
+    private readonly statements: StatementsService,
     private readonly databaseFile: string,
   ) {}
 
@@ -37,10 +40,11 @@ export class RemarksService {
     const all = (await this.all()).filter((remark) => remark.scope === entity.code && remark.statement === statement);
     const remarks = all.filter(({ period }) => period === at.key);
     const carried = new Set(remarks.map(({ carries }) => carries));
-    return {
-      remarks,
-      proposals: all.filter(({ period, id }) => period === before?.key && !carried.has(id)),
-    };
+    const proposals = all.filter(({ period, id }) => period === before?.key && !carried.has(id));
+    const quotes = new QuoteReader(this.statements, viewer, model, entity, at);
+    const live = (found: readonly RemarkView[]): Promise<LiveRemark[]> =>
+      Promise.all(found.map(async (remark) => ({ ...remark, live: await quotes.figures(remark) })));
+    return { remarks: await live(remarks), proposals: await live(proposals) };
   }
 
   /** @throws SRV_RIGHT_MISSING, SRV_SCOPE_NOT_PERMITTED */
@@ -102,6 +106,6 @@ export class RemarksService {
        where d.kind = '${REMARK}' and d.until is null order by d.row_id`,
     );
     // one that a package brought says itself who wrote it
-    return rows.map(({ body, ...rest }) => ({ ...rest, ...(JSON.parse(body) as RemarkText) }));
+    return rows.map(({ body, ...rest }) => ({ ...rest, ...todaysRemark(JSON.parse(body) as RemarkText) }));
   } // prettier-ignore
 }

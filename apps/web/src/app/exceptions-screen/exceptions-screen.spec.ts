@@ -1,7 +1,6 @@
-import type { ExceptionRowView, ExceptionsView, RemarksView, RemarkText } from '@margin-lens/contract';
+import type { ExceptionRowView, ExceptionsView, LiveRemark, RemarksView } from '@margin-lens/contract';
 import { ScreenBed } from '../testing/screen-bed';
 import { ExceptionsScreen } from './exceptions-screen';
-import { piecesOf, shownFigure } from './remark-text';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const row = (id: string, base: number, actual: number, more: Partial<ExceptionRowView> = {}): ExceptionRowView => ({
@@ -14,29 +13,17 @@ const view = (more: Partial<ExceptionsView> = {}): ExceptionsView => ({
   result: row('profit', 100_000_000, 90_000_000), exceptions: [row('energy', -100_000_000, -120_000_000), row('sales', 500_000_000, 510_000_000)],
   flat: [row('rent', -1000, -1000)], unplanned: [row('allowances', 0, -6_950_000)], noActuals: [], ...more,
 }); // prettier-ignore
-const remark = (more: Partial<RemarkText> = {}) => ({
-  id: 'r1', scope: 'LMG', period: 'FY2027-P05', statement: 'income_statement', row: 'energy', column: '', text: 'Tariffs: {q1}', state: 'open' as const, carries: '',
-  quotes: [{ key: 'q1', row: 'energy', what: 'change' as const, amount: -20_000_000, shown: '(200)' }],
-  author: 'Ines', writtenAt: '2026-09-01T08:00:00.000Z', changedBy: 'Ines', changedAt: '2026-09-01T08:00:00.000Z', ...more,
+const remark = (more: Partial<LiveRemark> = {}): LiveRemark => ({
+  id: 'r1', scope: 'LMG', period: 'FY2027-P05', statement: 'income_statement', row: 'energy', column: '', columns: '', text: 'Tariffs: {q1}', state: 'open', carries: '',
+  quotes: [{ key: 'q1', cell: 'energy~now_change', context: { columns: 'exceptions_year_to_date' }, amount: -20_000_000, shown: '(200)' }],
+  author: 'Ines', writtenAt: '2026-09-01T08:00:00.000Z', changedBy: 'Ines', changedAt: '2026-09-01T08:00:00.000Z', live: [{ amount: -20_000_000, unit: EUR }], ...more,
 }); // prettier-ignore
-
-describe('the text of a remark', () => {
-  it('holds quoted figures as they are now, and says what those were that moved', () => {
-    expect(piecesOf(remark(), view(), 1000)).toEqual([
-      { text: 'Tariffs: ', isFigure: false, moved: '' },
-      { text: '(200)', isFigure: true, moved: '' },
-    ]);
-    const moved = view({ exceptions: [row('energy', -100_000_000, -125_000_000)] });
-    expect(piecesOf(remark(), moved, 1000)[1]).toEqual({ text: '(250)', isFigure: true, moved: 'was (200)' });
-    expect(piecesOf(remark(), view({ exceptions: [] }), 1000)[1]).toMatchObject({ moved: 'no longer on this page' });
-    expect(shownFigure(row('x', 0, 5), 'percent', 1).shown).toBe('no base');
-  });
-});
 
 describe('the exceptions page', () => {
   const open = async (shown = view(), remarks: RemarksView = { remarks: [], proposals: [] }) => {
     const bed = await ScreenBed.open('/exceptions?scope=LMG&as_at=2026-08', ExceptionsScreen);
     bed.reply('/exceptions', shown);
+    await bed.settle();
     bed.reply('/remarks', remarks);
     await bed.settle();
     await bed.settle();
@@ -56,11 +43,11 @@ describe('the exceptions page', () => {
   it('takes a remark with a quoted figure, and answers it', async () => {
     const bed = await open();
     await bed.type('New remark', 'Tariffs rose;');
-    await bed.press('change');
+    await bed.press('Change');
     bed.byId('write').click();
     await bed.settle();
     const { body } = bed.reply('/remarks', remark(), 'POST').request;
-    expect(body).toMatchObject({ row: 'energy', period: 'FY2027-P05', text: 'Tariffs rose; {q1}', quotes: [{ key: 'q1', what: 'change', amount: -20_000_000 }] }); // prettier-ignore
+    expect(body).toMatchObject({ row: 'energy', period: 'FY2027-P05', text: 'Tariffs rose; {q1}', quotes: [{ key: 'q1', cell: 'energy~now_change', context: { columns: 'exceptions_year_to_date', against: 'PLAN' }, amount: -20_000_000, shown: '(200)' }] }); // prettier-ignore
     await bed.settle();
     bed.reply('/remarks', { remarks: [remark()], proposals: [] });
     await bed.settle();

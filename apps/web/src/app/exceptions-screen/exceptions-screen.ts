@@ -3,24 +3,25 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BehaviorSubject } from 'rxjs';
-import { EXCEPTION_SPANS, formatFigure, type ExceptionSpan } from '@margin-lens/core';
-import type {
-  ErrorReply,
-  ExceptionRowView,
-  ExceptionsView,
-  Quote,
-  RemarksView,
-  RemarkText,
-  RemarkView,
-} from '@margin-lens/contract';
+import {
+  ACTUAL,
+  EXCEPTION_SPANS,
+  exceptionColumnsId,
+  formatFigure,
+  RATIO,
+  type ExceptionSpan,
+} from '@margin-lens/core';
+import type { ExceptionRowView, ExceptionsView, FigureView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { ErrorState } from '../shared/error-state';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
-import { momentInWords } from '../shared/moment';
+import { currencyUnit } from '../shared/currency-unit';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { sparkline } from '../versions-screen/planning-table-view';
-import { nextKey, piecesOf, shownFigure, WHAT_WORDS } from './remark-text';
+import { quotedText } from '../remarks/remark-text';
+import { RemarksPanel, type Quotable, type RemarkPlace } from '../remarks/remarks-panel';
+import { RemarksStore } from '../remarks/remarks-store';
 
 const SPAN_WORDS: Record<ExceptionSpan, string> = {
   period: 'the month',
@@ -34,7 +35,7 @@ const BAR_PX = 44;
 /** What needs an explanation: variances beyond the limits, ranked, and the remarks that explain them. */
 @Component({
   selector: 'ml-exceptions-screen',
-  imports: [ErrorState, MatMenuModule, MatProgressBarModule],
+  imports: [RemarksPanel, ErrorState, MatMenuModule, MatProgressBarModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './exceptions-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './exceptions-screen.scss'],
@@ -43,11 +44,9 @@ export class ExceptionsScreen {
   private readonly api = inject(Api);
   protected readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
+  private readonly remarks = inject(RemarksStore);
   protected readonly spans = EXCEPTION_SPANS;
   protected readonly spanWords = SPAN_WORDS;
-  protected readonly whatWords = WHAT_WORDS;
-  protected readonly whats = ['change', 'percent', 'actual', 'base'] as const;
-  protected readonly moment = momentInWords;
 
   private readonly retries = new BehaviorSubject<void>(undefined);
   protected readonly span = computed(() => EXCEPTION_SPANS.find((each) => each === this.contexts.params()['span']) ?? 'year_to_date');
@@ -75,22 +74,12 @@ export class ExceptionsScreen {
   protected readonly view = computed(() => this.answer().view);
   protected readonly unit = computed(() => this.contexts.context()?.unit ?? 1);
 
-  private readonly remarkReads = new BehaviorSubject<void>(undefined);
-  private readonly remarkQuestion = computed(() => {
-    const question = this.question();
-    return question && { scope: question.scope, as_at: question.as_at, statement: question.statement };
-  });
-  protected readonly remarks = toSignal(
-    latestAnswer(questionsOf(toObservable(this.remarkQuestion), this.remarkReads), (query) => this.api.remarks(query)),
-    { initialValue: NO_ANSWER as Answer<RemarksView> },
-  );
-
   protected readonly says = computed(() => {
     const [view, context] = [this.view(), this.contexts.context()];
     if (!view || !context) return '';
     const unit = { 1: '', 1000: ' thousand', 1_000_000: ' million' }[this.unit()];
     const { amount, percent } = view.limits;
-    const money = formatFigure({ amount, unit: { kind: 'currency', code: view.scope.currency, digits: 2 } }, 1);
+    const money = formatFigure({ amount, unit: currencyUnit(view.scope.currency) }, 1);
     return `${view.scope.name}, ${view.scope.currency}${unit} · ${view.of.name} against ${view.against?.name ?? 'nothing'}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${money} and ${(percent * 100).toFixed(0)} %`;
   });
   /** Largest change on the page, for the common scale of the bars. */
@@ -118,16 +107,37 @@ export class ExceptionsScreen {
     const view = this.view();
     return view && [view.result, ...view.exceptions, ...view.flat].find((row) => row?.id === this.chosen());
   });
-  protected readonly here = computed(() => (this.remarks().view?.remarks ?? []).filter(({ row }) => row === this.chosen()).map((remark) => this.withPieces(remark)));
-  protected readonly proposals = computed(() => (this.remarks().view?.proposals ?? []).filter(({ row }) => row === this.chosen()).map((remark) => this.withPieces(remark)));
-  protected readonly text = signal('');
-  protected readonly quotes = signal<readonly Quote[]>([]);
-  protected readonly problem = signal('');
+  protected readonly page = computed(() => {
+    const view = this.view();
+    return view && { scope: view.scope.code, period: view.asAt.key, statement: view.statement.id };
+  });
+  protected readonly places = computed((): RemarkPlace[] => {
+    const [row, page] = [this.chosenRow(), { row: '', column: '', columns: '', name: 'The page' }];
+    return row ? [{ row: row.id, column: '', columns: '', name: row.label }, page] : [page];
+  });
+  protected readonly quotables = computed((): Quotable[] => {
+    const [view, row] = [this.view(), this.chosenRow()];
+    if (!view || !row) return [];
+    const context = {
+      columns: exceptionColumnsId(view.span),
+      ...(view.of.code === ACTUAL ? {} : { version: view.of.code }),
+      ...(view.against && { against: view.against.code }),
+    };
+    const money = (amount: number): FigureView => ({ amount, unit: row.unit });
+    const percent: FigureView = row.percent === null ? { amount: null, unit: RATIO, ...(row.actual === 0 ? {} : { word: 'new' as const }) } : { amount: row.percent, unit: RATIO };
+    return [
+      { name: 'Change', cell: `${row.id}~now_change`, context, figure: money(row.change) },
+      { name: 'Percent', cell: `${row.id}~now_percent`, context, figure: percent },
+      { name: view.of.name, cell: `${row.id}~now`, context, figure: money(row.actual) },
+      { name: view.against?.name ?? 'base', cell: `${row.id}~now_base`, context, figure: money(row.base) },
+    ];
+  });
 
   constructor() {
     effect(() => {
       const view = this.view();
       if (!view) return;
+      this.remarks.ask({ scope: view.scope.code, as_at: view.asAt.key, statement: view.statement.id });
       untracked(() => {
         if (this.chosen() === '' || !this.chosenRow()) this.chosen.set(view.exceptions[0]?.id ?? '');
       });
@@ -136,25 +146,19 @@ export class ExceptionsScreen {
 
   private shown(row: ExceptionRowView) {
     const unit = this.unit();
-    const text = (what: Quote['what']) => shownFigure(row, what, unit).shown;
+    const money = (amount: number) => formatFigure({ amount, unit: row.unit }, unit, { zero: 'zero' });
     const width = Math.min(BAR_PX, (Math.abs(row.change) / this.scale()) * BAR_PX);
-    const remarks = (this.remarks().view?.remarks ?? []).filter((remark) => remark.row === row.id);
     return {
       ...row,
-      actualText: text('actual'),
-      baseText: text('base'),
-      changeText: text('change'),
-      percentText: row.percent === null ? (row.actual === 0 ? '' : 'new') : text('percent'),
+      actualText: money(row.actual),
+      baseText: money(row.base),
+      changeText: money(row.change),
+      percentText: row.percent === null ? (row.actual === 0 ? '' : 'new') : quotedText({ amount: row.percent, unit: RATIO }, 1),
       shareText: row.share === null ? '' : `${(row.share * 100).toFixed(0).replace('-', '−')} %`,
       line: sparkline(row.trend),
       bar: { width, left: row.change < 0 ? BAR_PX - width : BAR_PX },
-      remark: remarks.length === 0 ? 'none' : remarks.some(({ state }) => state === 'open') ? 'open' : 'answered',
+      remark: this.remarks.states().get(row.id) ?? ('none' as const),
     };
-  }
-
-  private withPieces(remark: RemarkView) {
-    const view = this.view();
-    return { ...remark, pieces: view ? piecesOf(remark, view, this.unit()) : [] };
   }
 
   protected set(params: Record<string, string | null>): void {
@@ -163,8 +167,6 @@ export class ExceptionsScreen {
 
   protected choose(id: string): void {
     this.chosen.set(id);
-    this.text.set('');
-    this.quotes.set([]);
   }
 
   protected onRowKey(event: KeyboardEvent, index: number): void {
@@ -175,54 +177,7 @@ export class ExceptionsScreen {
     rows[Math.max(0, Math.min(rows.length - 1, index + step))]?.focus();
   }
 
-  /** Puts a figure of the chosen row into the text, as it is now and will be. */
-  protected quote(what: Quote['what']): void {
-    const row = this.chosenRow();
-    if (!row) return;
-    const key = nextKey(this.quotes());
-    this.quotes.update((quotes) => [...quotes, { key, row: row.id, what, ...shownFigure(row, what, this.unit()) }]);
-    this.text.update((text) => `${text}${text === '' || text.endsWith(' ') ? '' : ' '}{${key}}`);
-  }
-
-  protected write(): void {
-    const base = this.base();
-    if (!base || this.text().trim() === '') return;
-    this.send(this.api.writeRemark({ ...base, text: this.text(), quotes: [...this.quotes()], state: 'open', carries: '' }));
-    this.text.set('');
-    this.quotes.set([]);
-  }
-
-  protected carryOn({ id, text, quotes, row, column }: RemarkView): void {
-    const base = this.base();
-    if (base) this.send(this.api.writeRemark({ ...base, row, column, text, quotes, state: 'open', carries: id }));
-  }
-
-  protected turn(remark: RemarkView): void {
-    this.send(this.api.changeRemark(remark.id, { ...textOf(remark), state: remark.state === 'open' ? 'answered' : 'open' }));
-  }
-
-  protected remove({ id }: RemarkView): void {
-    this.send(this.api.removeRemark(id));
-  }
-
-  private base(): Pick<RemarkText, 'scope' | 'period' | 'statement' | 'row' | 'column'> | undefined {
-    const view = this.view();
-    return view && { scope: view.scope.code, period: view.asAt.key, statement: view.statement.id, row: this.chosen(), column: '' };
-  }
-
-  private send(work: ReturnType<Api['writeRemark']> | ReturnType<Api['removeRemark']>): void {
-    this.problem.set('');
-    (work as ReturnType<Api['removeRemark']>).subscribe({
-      next: () => this.remarkReads.next(),
-      error: (error: ErrorReply) => this.problem.set(`${error.message} ${error.hint}`),
-    });
-  }
-
   protected retry(): void {
     this.retries.next();
   }
 } // prettier-ignore
-
-const textOf = ({ scope, period, statement, row, column, text, quotes, state, carries }: RemarkView): RemarkText => ({
-  scope, period, statement, row, column, text, quotes, state, carries,
-}); // prettier-ignore

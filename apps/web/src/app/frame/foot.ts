@@ -10,6 +10,7 @@ import { momentInWords } from '../shared/moment';
 const STATEMENT_KEYS: readonly [key: string, does: string][] = [
   ['↑↓←→', 'move'],
   ['Enter', 'trace'],
+  ['R', 'remark'],
   ['Esc', 'back'],
   [', .', 'month'],
 ];

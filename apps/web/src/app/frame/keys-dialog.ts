@@ -19,6 +19,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
       ['Home, End', 'First and last column'],
       ['Ctrl C', 'Copy the block to a spreadsheet'],
       ['Enter', 'Trace the figure'],
+      ['R', 'Write a remark on it'],
       ['Space', 'Fold a total, or lay accounts open'],
       ['S', 'Shape its rows and columns, and back'],
     ],

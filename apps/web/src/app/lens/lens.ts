@@ -1,4 +1,5 @@
 import {
+  afterNextRender,
   afterRenderEffect,
   ChangeDetectionStrategy,
   Component,
@@ -6,10 +7,12 @@ import {
   effect,
   ElementRef,
   inject,
+  Injector,
   input,
   output,
   signal,
   untracked,
+  viewChild,
 } from '@angular/core';
 import type { CellView, StatementView } from '@margin-lens/contract';
 import { exactFigure } from '@margin-lens/core';
@@ -17,6 +20,9 @@ import { ContextStore } from '../shared/context-store';
 import { TabRow } from '../shared/tab-row';
 import { questionOf } from '../statement-screen/statement-store';
 import { selectableRows } from '../statement-screen/statement-view';
+import { RemarksPanel } from '../remarks/remarks-panel';
+import { RemarksStore } from '../remarks/remarks-store';
+import { placesOf, quotablesOf } from './lens-remarks';
 import { JournalCard } from './journal-card';
 import { LensStore, type LensStep } from './lens-store';
 import { labelWords, sentenceOf, unitAfter } from './lens-text';
@@ -24,7 +30,7 @@ import { RowChart } from './row-chart';
 import { TraceLevel } from './trace-level';
 import { Why } from './why';
 
-type Tab = 'trace' | 'why' | 'chart';
+type Tab = 'trace' | 'why' | 'chart' | 'remarks';
 
 interface Crumb {
   name: string;
@@ -39,7 +45,7 @@ interface Crumb {
  */
 @Component({
   selector: 'ml-lens',
-  imports: [JournalCard, RowChart, TabRow, TraceLevel, Why],
+  imports: [JournalCard, RemarksPanel, RowChart, TabRow, TraceLevel, Why],
   providers: [LensStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lens.html',
@@ -57,7 +63,10 @@ export class Lens {
 
   private readonly contexts = inject(ContextStore);
   protected readonly store = inject(LensStore);
+  private readonly remarks = inject(RemarksStore);
+  private readonly remarksPanel = viewChild(RemarksPanel);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
   private isDragging = false;
   private readonly wantsFocus = signal(false);
 
@@ -92,12 +101,25 @@ export class Lens {
     const beside = selected?.kind === 'percent_change' ? columns.find(({ block, kind }) => block === selected.block && kind === 'difference') : undefined; // prettier-ignore
     return beside && `${rowId}~${beside.id}`;
   });
+  /** How many remarks the row and its cells have. */
+  private readonly remarked = computed(() => this.remarks.remarks().filter(({ row }) => row === this.rowId()).length);
+  protected readonly remarkPage = computed(() => {
+    const { scope, asAt, id } = this.view();
+    return { scope: scope.code, period: asAt.key, statement: id };
+  });
+  protected readonly remarkPlaces = computed(() => placesOf(this.view(), this.cell()));
+  protected readonly quotables = computed(() => {
+    const question = this.question();
+    return question ? quotablesOf(this.view(), this.cell(), question) : [];
+  });
+  protected readonly unit = computed(() => this.contexts.context()?.unit ?? 1);
   protected readonly rowId = computed(() => this.cell().split('~')[0]!);
   protected readonly asked = signal<Tab>('trace');
   protected readonly tabs = computed((): { tab: Tab; name: string }[] => [
     { tab: 'trace', name: 'Trace' },
     ...(this.change() ? [{ tab: 'why' as const, name: 'Why' }] : []),
     { tab: 'chart', name: 'Chart' },
+    { tab: 'remarks', name: this.remarked() > 0 ? `Remarks ${this.remarked()}` : 'Remarks' },
   ]);
   /** The tab that was asked for, where the selected cell has it. */
   protected readonly tab = computed(() =>
@@ -125,6 +147,12 @@ export class Lens {
     });
   }
 
+  /** Turns to the remarks, the keyboard in a new one. */
+  showRemarks(): void {
+    this.asked.set('remarks');
+    afterNextRender({ read: () => this.remarksPanel()?.focus() }, { injector: this.injector });
+  }
+
   /** Brings the keyboard to the first term, as soon as it is there. */
   focusTerms(): void {
     this.wantsFocus.set(true);
@@ -141,6 +169,7 @@ export class Lens {
   }
 
   protected onKey(event: KeyboardEvent): void {
+    if (isTyping(event)) return;
     if (event.key === 'Backspace' && this.path().length > 1) this.goUpTo(this.path().length - 2);
     else if (event.key === 'Escape') this.left.emit();
     else if (event.key === 'ArrowDown') this.moveFocus(1);
@@ -186,6 +215,10 @@ export class Lens {
     this.resized.emit(this.host.nativeElement.offsetWidth + step);
   }
 }
+
+/** Keys that a field takes for itself; Escape leaves it. */
+const isTyping = ({ target, key }: KeyboardEvent): boolean =>
+  key !== 'Escape' && (target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement);
 
 /** For a change in money, the cell of the percentage that stands with it in the same block. */
 function percentBeside(

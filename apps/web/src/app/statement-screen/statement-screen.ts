@@ -16,6 +16,8 @@ import { RouterLink } from '@angular/router';
 import { Lens } from '../lens/lens';
 import { Api } from '../shared/api';
 import { ShapeView } from '../shape/shape-view';
+import { remarkStates } from '../remarks/remark-text';
+import { RemarksStore } from '../remarks/remarks-store';
 import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { demandWords } from '../shared/demand-words';
@@ -47,6 +49,7 @@ export class StatementScreen {
   private readonly store = inject(StatementStore);
   private readonly shown = inject(ShownStatement);
   private readonly workspaces = inject(WorkspaceStore);
+  private readonly remarks = inject(RemarksStore);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly contexts = inject(ContextStore);
 
@@ -69,6 +72,9 @@ export class StatementScreen {
     const { view } = this.state();
     return view && shownTable(view, this.unit(), currencyUnit(view.scope.currency), this.contexts.context()?.folded);
   });
+  protected readonly remarked = computed(() =>
+    remarkStates(this.remarks.remarks(), this.state().view?.columnLayout.id),
+  );
   protected readonly subtitle = computed(() => {
     const { view } = this.state();
     const state = this.workspaces.state();
@@ -95,6 +101,8 @@ export class StatementScreen {
     () => (this.table()?.leastWidth ?? 0) + AROUND > this.width() - this.lensWidth(),
   );
 
+  /** Cell whose remarks shall open, once the address and the Lens have followed. */
+  private readonly remarking = signal<string | undefined>(undefined);
   /** Cell whose terms shall take the keyboard, once the address and the Lens have followed. */
   private readonly tracing = signal<string | undefined>(undefined);
 
@@ -105,12 +113,22 @@ export class StatementScreen {
       untracked(() => this.tracing.set(undefined));
       lens.focusTerms();
     });
+    effect(() => {
+      const lens = this.lens();
+      if (!lens || this.remarking() === undefined || this.remarking() !== this.cell()) return;
+      untracked(() => this.remarking.set(undefined));
+      lens.showRemarks();
+    });
     const observer = new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
     observer.observe(this.host.nativeElement);
     const destroyRef = inject(DestroyRef);
     destroyRef.onDestroy(() => {
       observer.disconnect();
       this.shown.view.set(undefined);
+    });
+    effect(() => {
+      const { view } = this.state();
+      if (view) this.remarks.ask({ scope: view.scope.code, as_at: view.asAt.key, statement: view.id });
     });
     effect(() => {
       const name = this.state().view?.name;
@@ -130,6 +148,14 @@ export class StatementScreen {
   protected trace(cell: string): void {
     this.select(cell);
     this.tracing.set(cell);
+  }
+
+  /** Opens the remarks of the selected cell, or of the first where none is. */
+  private remark(): void {
+    const cell = this.statementTable()?.selectedId() ?? this.cell();
+    if (cell === undefined) return;
+    this.select(cell);
+    this.remarking.set(cell);
   }
 
   protected retry(): void {
@@ -162,8 +188,12 @@ export class StatementScreen {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (event.key !== 'Escape' || !this.isLensOpen()) return;
+    if (event.key === 'r' && !isField(event.target) && !event.ctrlKey && !event.metaKey && !event.altKey) this.remark();
+    else if (event.key === 'Escape' && this.isLensOpen()) this.closeLens();
+    else return;
     event.preventDefault();
-    this.closeLens();
   }
 }
+
+const isField = (target: EventTarget | null): boolean =>
+  target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement;

@@ -14,6 +14,7 @@ import {
 import { MatMenuModule } from '@angular/material/menu';
 import type { ShownUnit } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
+import type { RemarkState } from '../remarks/remark-text';
 import { blockText, type Block } from './copy-block';
 import { WIDTH } from './column-widths';
 import type { ShownStatementTable } from './statement-view';
@@ -54,6 +55,8 @@ export class StatementTable {
   readonly dimensions = input<readonly string[]>([]);
   readonly opened = input<readonly string[]>([]);
   readonly folded = input<readonly string[]>([]);
+  /** Where remarks are, by row and by `row~column`. */
+  readonly remarked = input<ReadonlyMap<string, RemarkState>>(new Map());
 
   readonly fold = output<string>();
   readonly layOpen = output<{ row: string; by: string | undefined }>();
@@ -179,6 +182,11 @@ export class StatementTable {
     this.chosen.set(id);
     this.select.emit(id);
     queueMicrotask(() => this.focusSpot(spot));
+  }
+
+  /** Id of the selected cell, or of the one that Tab reaches. */
+  selectedId(): string {
+    return this.idOf(this.entry());
   }
 
   /** Brings the keyboard to the selected cell. */

@@ -1,0 +1,61 @@
+import type { Quote, RemarkText } from '@margin-lens/contract';
+import {
+  EXCEPTION_SPANS, exceptionColumns, exceptionColumnsId, nodeOfAddress, STANDARD_COLUMNS, type ColumnLayout, type Figure, type FiscalPeriod,
+} from '@margin-lens/core'; // prettier-ignore
+import { AppError } from '../../app-error';
+import type { Viewer } from '../../viewer';
+import type { OpenedStatement, StatementsService } from '../statements/statements-service';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+
+/** Reads the figures that remarks quote, as they are now; each statement that they stand in is opened once. */
+export class QuoteReader {
+  private readonly opened = new Map<string, Promise<OpenedStatement | undefined>>();
+
+  constructor(
+    private readonly statements: StatementsService,
+    private readonly viewer: Viewer,
+    private readonly model: WorkspaceModel,
+    private readonly entity: Entity,
+    private readonly at: FiscalPeriod,
+  ) {}
+
+  /** The figures of a remark's quotes, in their order; null where the cell is no longer there. */
+  async figures({ statement, quotes }: Pick<RemarkText, 'statement' | 'quotes'>): Promise<(Figure | null)[]> {
+    const found: (Figure | null)[] = [];
+    for (const { cell, context } of quotes) {
+      const opened = await this.open(statement, context);
+      const node = opened && nodeOfAddress(opened.evaluation, `cell~${cell}`);
+      found.push(node ? opened.evaluation.figure(node) : null);
+    }
+    return found;
+  }
+
+  private open(statement: string, context: Quote['context']): Promise<OpenedStatement | undefined> {
+    const key = JSON.stringify([statement, context]);
+    const known = this.opened.get(key);
+    if (known) return known;
+    const made = this.read(statement, context);
+    this.opened.set(key, made);
+    return made;
+  }
+
+  private async read(id: string, { columns, ...context }: Quote['context']): Promise<OpenedStatement | undefined> {
+    const document = this.model.documentsOf('statement').find((each) => each.id === id);
+    const rowLayout = document && this.model.documentsOf('row_layout').find((each) => each.id === document.rows);
+    const columnLayout = this.columnsOf(columns);
+    if (!rowLayout || !columnLayout) return undefined;
+    try {
+      const where = { scope: this.entity.code, as_at: this.at.key };
+      return await this.statements.openDocuments(this.viewer, { document, rowLayout, columnLayout }, { ...context, ...where });
+    } catch (error) {
+      if (error instanceof AppError) return undefined;
+      throw error;
+    }
+  } // prettier-ignore
+
+  private columnsOf(id: string): ColumnLayout | undefined {
+    const span = EXCEPTION_SPANS.find((each) => exceptionColumnsId(each) === id);
+    if (span) return exceptionColumns(this.entity.calendar.calendar, this.at, span);
+    return [...this.model.documentsOf('column_layout'), ...STANDARD_COLUMNS].find((each) => each.id === id);
+  }
+}

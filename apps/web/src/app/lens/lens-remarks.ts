@@ -1,0 +1,36 @@
+import type { StatementContext, StatementView } from '@margin-lens/contract';
+import type { Quotable, RemarkPlace } from '../remarks/remarks-panel';
+import { selectableRows } from '../statement-screen/statement-view';
+
+const rowOf = (view: StatementView, cell: string) => selectableRows(view).find(({ id }) => id === cell.split('~')[0]);
+
+const headName = ({ label, note }: StatementView['columns'][number]): string => [label, note].filter(Boolean).join(' ');
+
+/** What a remark at a cell may be about: the cell, its row, the page. */
+export function placesOf(view: StatementView, cell: string): RemarkPlace[] {
+  const [row, head] = [rowOf(view, cell), view.columns.find(({ id }) => id === cell.split('~')[1])];
+  const page = { row: '', column: '', columns: '', name: 'The page' };
+  if (!row) return [page];
+  const ofRow = { row: row.id, column: '', columns: '', name: row.label };
+  if (!head) return [ofRow, page];
+  const name = [row.label, head.blockLabel, headName(head)].filter(Boolean).join(' · ');
+  return [{ row: row.id, column: head.id, columns: view.columnLayout.id, name }, ofRow, page];
+}
+
+/** The figures of the row that stand with a cell in one block, to be quoted. */
+export function quotablesOf(view: StatementView, cell: string, { version, against, where }: StatementContext): Quotable[] {
+  const row = rowOf(view, cell);
+  const block = view.columns.find(({ id }) => id === cell.split('~')[1])?.block;
+  const context = {
+    columns: view.columnLayout.id,
+    ...(version !== undefined && { version }),
+    ...(against !== undefined && { against }),
+    ...(where !== undefined && { where }),
+  };
+  return view.columns.flatMap((head, at): Quotable[] => {
+    const figure = row?.cells[at];
+    return row && figure && head.block === block && head.kind !== 'blank'
+      ? [{ name: headName(head), cell: `${row.id}~${head.id}`, context, figure }]
+      : [];
+  });
+} // prettier-ignore

@@ -1,0 +1,168 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
+import type { ErrorReply, FigureView, LiveRemark, Quote, RemarkText } from '@margin-lens/contract';
+import type { ShownUnit } from '@margin-lens/core';
+import type { Observable } from 'rxjs';
+import { momentInWords } from '../shared/moment';
+import { nextKey, piecesOf, quotedText, quotesOfNow, type Piece } from './remark-text';
+import { RemarksStore, textOf } from './remarks-store';
+
+/** What a remark can be about: a cell, its row, or the page. */
+export interface RemarkPlace {
+  row: string;
+  column: string;
+  columns: string;
+  /** How it is called above its remarks. */
+  name: string;
+}
+
+/** A figure that can be put into the text. */
+export interface Quotable {
+  name: string;
+  cell: string;
+  context: Quote['context'];
+  figure: FigureView;
+}
+
+interface ShownRemark extends LiveRemark {
+  pieces: Piece[];
+}
+
+/** Remarks of the selected place and those around it: read, written with live figures, answered, carried on. */
+@Component({
+  selector: 'ml-remarks-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './remarks-panel.html',
+  styleUrl: './remarks-panel.scss',
+})
+export class RemarksPanel {
+  /** Entity, month and statement. */
+  readonly page = input.required<Pick<RemarkText, 'scope' | 'period' | 'statement'>>();
+  /** What remarks may be about here, the nearest first. */
+  readonly places = input.required<readonly RemarkPlace[]>();
+  readonly quotables = input.required<readonly Quotable[]>();
+  readonly unit = input.required<ShownUnit>();
+
+  private readonly store = inject(RemarksStore);
+  private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('field');
+  protected readonly moment = momentInWords;
+  protected readonly text = signal('');
+  private readonly quotes = signal<readonly (Quote & { figure: FigureView })[]>([]);
+  /** The remark that is changed; undefined for a new one. */
+  protected readonly changed = signal<LiveRemark | undefined>(undefined);
+  /** What the new remark is about once it was begun, so that looking elsewhere does not move it. */
+  private readonly pinned = signal<RemarkPlace | undefined>(undefined);
+  private readonly asked = signal('');
+  protected readonly problem = signal('');
+  protected readonly error = computed(() => this.store.answer().error);
+
+  protected readonly about = computed(() => this.pinned() ?? this.places().find((place) => keyOf(place) === this.asked()) ?? this.places()[0]!);
+  protected readonly isBegun = computed(() => this.text().trim() !== '');
+  protected readonly groups = computed(() =>
+    this.places().map((place) => ({
+      ...place,
+      key: keyOf(place),
+      remarks: this.at(place, this.store.remarks()),
+      proposals: this.at(place, this.store.proposals()),
+    })),
+  );
+  protected readonly preview = computed(() => {
+    const quotes = this.quotes();
+    return quotes.length === 0 ? [] : piecesOf({ text: this.text(), quotes: [...quotes], live: quotes.map(({ figure }) => figure) }, this.unit());
+  });
+
+  /** Brings the keyboard to the text. */
+  focus(): void {
+    this.field().nativeElement.focus();
+  }
+
+  private at({ row, column }: RemarkPlace, remarks: readonly LiveRemark[]): ShownRemark[] {
+    return remarks
+      .filter((remark) => remark.row === row && remark.column === column)
+      .map((remark) => ({ ...remark, pieces: piecesOf(remark, this.unit()) }));
+  }
+
+  protected shown(figure: FigureView): string {
+    return quotedText(figure, this.unit());
+  }
+
+  protected type(text: string): void {
+    if (!this.pinned() && !this.changed()) this.pinned.set(this.about());
+    this.text.set(text);
+    if (text.trim() === '') this.pinned.set(undefined);
+  }
+
+  protected choose(key: string): void {
+    this.asked.set(key);
+    if (this.isBegun()) this.pinned.set(this.places().find((place) => keyOf(place) === key));
+  }
+
+  /** Puts a figure into the text, as it is now and will be. */
+  protected quote({ cell, context, figure }: Quotable): void {
+    const key = nextKey(this.quotes());
+    const { amount } = figure;
+    this.quotes.update((quotes) => [...quotes, { key, cell, context, amount, shown: this.shown(figure), figure }]);
+    const text = this.text();
+    this.type(`${text}${text === '' || text.endsWith(' ') ? '' : ' '}{${key}}`);
+    this.focus();
+  }
+
+  protected write(): void {
+    if (!this.isBegun()) return;
+    const [text, changed] = [this.text(), this.changed()];
+    const quotes = this.quotes().filter(({ key }) => text.includes(`{${key}}`)).map(({ figure: _, ...quote }) => quote);
+    const { row, column, columns } = this.about();
+    this.send(
+      changed
+        ? this.store.change(changed.id, { ...textOf(changed), text, quotes })
+        : this.store.write({ ...this.page(), row, column, columns, text, quotes, state: 'open', carries: '' }),
+      () => this.empty(),
+    );
+  }
+
+  protected startChange(remark: LiveRemark): void {
+    this.changed.set(remark);
+    this.quotes.set(remark.quotes.map((quote, at) => ({ ...quote, figure: remark.live[at] ?? { amount: quote.amount, unit: { kind: 'number' } } })));
+    this.text.set(remark.text);
+    this.focus();
+  }
+
+  /** Leaves the text as it was before. */
+  protected empty(): void {
+    this.text.set('');
+    this.quotes.set([]);
+    this.changed.set(undefined);
+    this.pinned.set(undefined);
+  }
+
+  protected carryOn(remark: LiveRemark): void {
+    const quotes = quotesOfNow(remark, this.unit());
+    this.send(this.store.write({ ...textOf(remark), ...this.page(), quotes, state: 'open', carries: remark.id }));
+  }
+
+  protected turn(remark: LiveRemark): void {
+    this.send(this.store.change(remark.id, { ...textOf(remark), state: remark.state === 'open' ? 'answered' : 'open' }));
+  }
+
+  protected remove({ id }: LiveRemark): void {
+    this.send(this.store.remove(id));
+  }
+
+  private send(work: Observable<unknown>, done?: () => void): void {
+    this.problem.set('');
+    work.subscribe({
+      next: () => done?.(),
+      error: (error: ErrorReply) => this.problem.set(`${error.message} ${error.hint}`),
+    });
+  }
+} // prettier-ignore
+
+const keyOf = ({ row, column }: RemarkPlace): string => `${row}~${column}`;
