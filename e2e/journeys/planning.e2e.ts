@@ -115,10 +115,12 @@ test('a plan is seeded from actual to date plus forecast, uplifted, phased, past
 }); // prettier-ignore
 
 test('actuals are read against the plan, and two exceptions are remarked on with live figures', async ({ page, request }) => {
-  await page.goto('/exceptions?scope=LMT&as_at=2026-08');
+  const copy = { name: 'Plan FY27 B', kind: 'plan', from: 'FY2027-P01', to: 'FY2027-P12', cutOver: '', parent: '', copyOf: 'PLAN_FY27', opening: null };
+  const { code } = (await (await request.post('/api/v1/versions', { data: copy })).json()) as { code: string };
+  await page.goto(`/exceptions?scope=LMT&as_at=2026-08&against=${code}`);
   const rows = page.getByTestId('exceptions').locator('tbody tr');
   await expect(rows.first()).toContainText('Profit for the period');
-  await expect(page.getByTestId('says')).toContainText('Actual against Plan FY27');
+  await expect(page.getByTestId('says')).toContainText('Actual against Plan FY27 B');
   await expect(page.getByText('Unplanned')).toBeVisible();
   await expectAccessible(page);
   for (const [at, words] of [[1, 'Tile prices rose;'], [2, 'Group charges were not planned;']] as const) {
@@ -137,13 +139,23 @@ test('actuals are read against the plan, and two exceptions are remarked on with
   await expect(rows.nth(2)).toContainText('answered');
 
   // the figure moves with the plan: the remark says what it was
-  const figures = (await (await request.get('/api/v1/figures?version=FORECAST_2&scope=LMT&from=FY2027-P01&to=FY2027-P12')).json()) as FiguresView;
-  expect(figures.lines.length).toBeGreaterThan(0);
-  await page.getByTestId('sides').click();
-  await page.getByRole('menuitem', { name: 'Against Forecast 1' }).click();
-  await expect(page.getByTestId('says')).toContainText('against Forecast 1');
+  const figures = (await (await request.get(`/api/v1/figures?version=${code}&scope=LMT&from=FY2027-P01&to=FY2027-P12`)).json()) as FiguresView;
+  const { account, combination, figures: [before] } = figures.lines.find((line) => line.account === '7410')!;
+  const cells = [{ account, combination, period: 'FY2027-P01', before, after: before! + 5_000_000 }];
+  await request.put(`/api/v1/versions/${code}/figures`, { data: { scope: 'LMT', how: 'typed', label: '', cells } });
+  await page.reload();
   await rows.filter({ hasText: 'Administration' }).click();
   await expect(page.getByTestId('remark')).toContainText(`was ${shown}`);
+
+  // beside the statement, the same row is marked, and a cell of it is remarked on from the keyboard
+  await page.goto('/statements/income_statement?scope=LMT&as_at=2026-08&columns=against_plan&cell=administration~month_change');
+  await expect(page.getByRole('rowheader', { name: 'Administration' }).locator('.remarked')).toHaveClass(/answered/);
+  await page.locator('td.spot').press('r');
+  await expect(page.getByTestId('remark-text')).toBeFocused();
+  await page.keyboard.type('See the note to the month');
+  await page.getByTestId('write').click();
+  await expect(page.getByTestId('remark').first()).toContainText('See the note to the month');
+  await expect(page.locator('td.spot .remarked')).toHaveClass(/open/);
 
   // next month it is a proposal
   await page.goto('/exceptions?scope=LMT&as_at=2026-09&version=FORECAST_2');

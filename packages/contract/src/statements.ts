@@ -73,6 +73,8 @@ export const StatementViewSchema = v.object({
   columnLayout: v.object({ id: v.string(), name: v.string() }),
   /** Version that columns compare with, where any does. */
   compared: v.nullable(v.object({ code: v.string(), name: v.string() })),
+  /** Version that columns of the newest forecast read, where any does and it is not the shown one. */
+  forecast: v.nullable(v.object({ code: v.string(), name: v.string() })),
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
   asAt: v.object({ key: v.string(), name: v.string() }),
   columns: v.array(ColumnHeadSchema),
@@ -114,7 +116,7 @@ export const WhyRequestSchema = v.object({
   ...ContextSchema.entries,
   /** Address of a cell that is a difference: `row~column`. */
   cell: v.string(),
-  /** `accounts`, or the name of a dimension. */
+  /** `accounts`, `rows`, or the name of a dimension. */
   by: v.string(),
   /** Asks for price, volume and mix by a dimension: the account that counts, or empty for the first with quantities. */
   counted: v.exactOptional(v.string()),

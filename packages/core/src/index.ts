@@ -107,4 +107,5 @@ export * from './variance/flexible-budget';
 export * from './variance/price-volume-mix';
 export * from './variance/variance';
 export * from './variance/why';
+export * from './variance/why-rows';
 export * from './variance/why-volume';

@@ -65,6 +65,8 @@ export class App {
     else if (event.key === '?') this.openKeys();
     else if (event.key.toLowerCase() === 's' && this.context.path().startsWith('/statements'))
       this.context.setShaped(!this.context.context()?.isShaped);
+    else if (event.key.toLowerCase() === 'c' && this.context.path().startsWith('/statements'))
+      this.context.toggleCharts();
     else return;
     event.preventDefault();
   }

@@ -159,7 +159,9 @@ function profitProofs({ rowLayout, slice, at }: StatementSource, evaluation: Eva
   return columns.columns.flatMap((column) => {
     if (column.kind !== 'total' && column.kind !== 'figure') return [];
     if (!column.span || !isFlowMeasure(column.measure)) return [];
-    if (column.kind === 'total' ? !column.isOverTime : selectionKey(column.selection) !== '') return [];
+    const figures = column.kind === 'total' ? column.parts.map((part) => columns.columns[part]!) : [column];
+    const isActual = figures.every((each) => each.kind === 'figure' && selectionKey(each.selection) === '');
+    if (!isActual || (column.kind === 'total' && !column.isOverTime)) return [];
     const shown = evaluation.figure({ at: 'cell', row: result, column: column.index });
     return proveProfit(slice, column.id, column.span, at.ordinal, shown) ?? [];
   });

@@ -1,6 +1,6 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
-  COMPARED, evaluateStatement, nodeOfAddress, openStatement, periodName, STANDARD_COLUMNS, traceLevel,
+  COMPARED, evaluateStatement, NEWEST_FORECAST, nodeOfAddress, openStatement, periodName, STANDARD_COLUMNS, traceLevel,
   type ColumnLayout, type DimensionCondition, type Evaluation, type Row, type RowLayout, type StatementDocument, type StatementSource, type StatementTable,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
@@ -138,11 +138,11 @@ function viewOf(opened: OpenedStatement): StatementView {
   return statementView(opened, table, performance.now() - started);
 }
 
-/** The version that the columns compare with, if any of them does. */
-function comparedOf({ columnLayout, surroundings }: StatementSource, { versions }: WorkspaceModel) {
-  const compares = columnLayout.columns.some((column) => 'version' in column && column.version === COMPARED);
-  const version = compares ? versions.find(({ code }) => code === surroundings?.comparedVersion) : undefined;
-  return version ? { code: version.code, name: version.name } : null;
+/** The version that stands for a slot of the columns, if any of them reads it. */
+function slotVersion({ columnLayout }: StatementSource, model: WorkspaceModel, slot: string, code = '') {
+  const isRead = columnLayout.columns.some((column) => 'version' in column && column.version === slot);
+  const version = isRead ? model.version(code) : undefined;
+  return version ? { code, name: version.name } : null;
 }
 
 function find<T extends { id: string }>(
@@ -169,7 +169,8 @@ function statementView(
     readers: document.readers ?? {},
     rowLayout: { id: rowLayout.id, name: rowLayout.name, purpose: rowLayout.purpose },
     columnLayout: { id: columnLayout.id, name: columnLayout.name },
-    compared: comparedOf(source, model),
+    compared: slotVersion(source, model, COMPARED, source.surroundings?.comparedVersion),
+    forecast: slotVersion(source, model, NEWEST_FORECAST, source.surroundings?.newestForecast),
     scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
     asAt: { key: at.key, name: periodName(at) },
     columns: table.columns,

@@ -7,6 +7,7 @@ import {
   nodeOfAddress,
   stepsPerUnit,
   whyByAccount,
+  whyByRow,
   whyByVolume,
   type Account,
   type Bridge,
@@ -24,7 +25,7 @@ import type { OpenedStatement, StatementsService } from './statements-service';
 /** Parts that stand alone; the others are folded into one. */
 const TERMS_SHOWN = 8; // 3 to 20
 
-/** What explains a change in a statement: which accounts, or which values of a dimension. */
+/** What explains a change in a statement: which rows, accounts or values of a dimension; price, volume and mix. */
 export class WhyService {
   constructor(private readonly statements: StatementsService) {}
 
@@ -39,7 +40,7 @@ export class WhyService {
     const asked: Asked = { viewer, id, context, cell, by };
     const isSum = row.additive && hasFigures(row);
     const volume = counted === undefined || !isSum ? undefined : await this.byVolume(asked, opened, change, counted);
-    const bridge = volume ? { terms: volume.terms, folded: 0 } : counted !== undefined ? undefined : by === 'accounts' ? whyByAccount(evaluation, change, TERMS_SHOWN) : isSum ? await this.byDimension(asked, opened, change) : undefined; // prettier-ignore
+    const bridge = volume ? { terms: volume.terms, folded: 0 } : counted === undefined ? await this.bridge(asked, opened, change, isSum) : undefined; // prettier-ignore
     const favourOf = (amount: number) => {
       if (row.direction === 'neutral' || amount === 0) return null;
       return amount * row.shownSign > 0 === (row.direction === 'up') ? 'favourable' : 'adverse';
@@ -59,11 +60,17 @@ export class WhyService {
       to: change.to,
       terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(term.amount) })),
       folded: bridge?.folded ?? 0,
-      problem: bridge ? null : isSum ? NO_QUANTITIES : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
+      problem: bridge ? null : isSum && counted !== undefined ? NO_QUANTITIES : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
       counts: opened.model.accounts.filter(({ nature }) => nature === 'statistic').map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
       counted: volume?.counted ?? null,
       values: (volume?.values ?? []).map(valueView),
     };
+  } // prettier-ignore
+
+  private bridge(asked: Asked, opened: OpenedStatement, change: Change, isSum: boolean): Promise<Bridge> | Bridge | undefined {
+    if (asked.by === 'accounts') return whyByAccount(opened.evaluation, change, TERMS_SHOWN);
+    if (asked.by === 'rows') return whyByRow(opened.evaluation, change, TERMS_SHOWN);
+    return isSum ? this.byDimension(asked, opened, change) : undefined;
   } // prettier-ignore
 
   /** The change by the top values of a dimension, each read in a statement of its own; the rest has no value. */

@@ -143,6 +143,9 @@ export class CommandPalette {
             make('Report', context.isShaped ? 'Read this statement' : 'Shape this statement', () =>
               contexts.setShaped(!context.isShaped),
             ),
+            make('Report', context.isCharted ? 'Read this statement as a table' : 'Charts of this statement', () =>
+              contexts.toggleCharts(),
+            ),
           ]
         : []),
       make('Plan', 'Versions', () => contexts.goTo('/versions', NO_LINES)),

@@ -15,6 +15,12 @@ const STATEMENT_KEYS: readonly [key: string, does: string][] = [
   [', .', 'month'],
 ];
 
+const CHART_KEYS: readonly [key: string, does: string][] = [
+  ['↑↓', 'row'],
+  ['C', 'table'],
+  [', .', 'month'],
+];
+
 const SHAPE_KEYS: readonly [key: string, does: string][] = [
   ['Enter', 'rename'],
   ['E', 'settings'],
@@ -96,7 +102,9 @@ export class Foot {
     this.isStatement()
       ? this.contexts.context()?.isShaped
         ? SHAPE_KEYS
-        : STATEMENT_KEYS
+        : this.contexts.context()?.isCharted
+          ? CHART_KEYS
+          : STATEMENT_KEYS
       : this.contexts.path().startsWith('/versions/')
         ? PLAN_KEYS
         : (KEYS_BY_PATH[this.contexts.path()] ?? []),

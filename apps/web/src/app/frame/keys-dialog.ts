@@ -21,6 +21,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
       ['Enter', 'Trace the figure'],
       ['R', 'Write a remark on it'],
       ['Space', 'Fold a total, or lay accounts open'],
+      ['C', 'Charts of the selected row, and back'],
       ['S', 'Shape its rows and columns, and back'],
     ],
   },

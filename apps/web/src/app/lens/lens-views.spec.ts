@@ -1,6 +1,6 @@
 import type { StatementView, WhyView } from '@margin-lens/contract';
 import { SAMPLE_VIEW } from '../testing/sample-view';
-import { cumulatedOption, monthsOf, monthsOption } from './row-charts';
+import { cumulatedOption, monthsOf, monthsOption } from '../charts/row-charts';
 import { quantityWords, valueEffects, whySentence } from './why-text';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;

@@ -6,7 +6,7 @@ import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
-import { CHART_COLUMNS, cumulatedOption, monthsOf, monthsOption } from './row-charts';
+import { CHART_COLUMNS, cumulatedOption, monthsOf, monthsOption, notationWords } from '../charts/row-charts';
 
 /** A row over the months of the year beside what it is compared with, and both summed up. */
 @Component({
@@ -18,7 +18,7 @@ import { CHART_COLUMNS, cumulatedOption, monthsOf, monthsOption } from './row-ch
       <p class="issue" role="alert">{{ error.message }} {{ error.hint }}</p>
     } @else if (months(); as months) {
       <h3>{{ months.label }} by month</h3>
-      <p class="thin">Solid is actual, outlined {{ months.baseName || 'nothing to compare with' }}.</p>
+      <p class="thin">{{ words() }}</p>
       <ml-chart class="chart" [option]="byMonth()!" [label]="months.label + ' by month against ' + months.baseName" />
       @if (months.isFlow) {
         <h3>Summed up over the year</h3>
@@ -72,6 +72,7 @@ export class RowChart {
     const { view } = this.answer();
     return view && monthsOf(view, this.row());
   });
+  protected readonly words = computed(() => notationWords(this.months()!));
   protected readonly byMonth = computed(() => {
     const months = this.months();
     return months && monthsOption(months);

@@ -7,7 +7,7 @@ import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { bridgeOption } from './why-chart';
+import { bridgeOption } from '../charts/bridge-chart';
 import { exactOf, quantityWords, valueEffects, whySentence } from './why-text';
 
 /** Before the name of a dimension: asks for price, volume and mix of its values. */
@@ -25,6 +25,7 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
       By
       <select class="field" #choice (change)="by.set(choice.value)" data-testid="why-by">
         <option value="accounts" [selected]="by() === 'accounts'">accounts</option>
+        <option value="rows" [selected]="by() === 'rows'">rows of the statement</option>
         @for (dimension of dimensions(); track dimension.name) {
           <option [value]="dimension.name" [selected]="by() === dimension.name">
             {{ dimension.name.replaceAll('_', ' ') }}

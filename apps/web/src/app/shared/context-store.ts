@@ -22,6 +22,10 @@ export interface ViewContext {
   /** Totals whose rows are folded away. */
   folded: readonly string[];
   isShaped: boolean;
+  /** Shown as charts of one row rather than as a table. */
+  isCharted: boolean;
+  /** Row that the charts are of; the result where it is left out. */
+  chartRow: string | undefined;
   /** Version of columns that name none; undefined for actual. */
   version: string | undefined;
   /** Version that columns compare with; the server's usual one where it is left out. */
@@ -58,6 +62,7 @@ export const NEW_STATEMENT = {
   open: null,
   folded: null,
   shape: null,
+  charts: null,
 } as const;
 
 /** Resolves the parameters of a URL against the workspace; undefined while there are no books. */
@@ -98,6 +103,8 @@ export function resolveContext(
     open: listOf(query['open']),
     folded: listOf(query['folded']),
     isShaped: query['shape'] === '1',
+    isCharted: query['charts'] !== undefined && query['shape'] !== '1',
+    chartRow: (query['charts'] as string | undefined) || undefined,
     version: workspace.versions.find(({ code }) => code === chosen('version', 'version'))?.code,
     against: workspace.versions.find(({ code }) => code === query['against'])?.code,
     where: may('dimensions') ? listOf(query['where']) : [],
@@ -198,7 +205,18 @@ export class ContextStore {
   }
 
   setShaped(isShaped: boolean): void {
-    this.go({ shape: isShaped ? '1' : null, cell: null, trace: null });
+    this.go({ shape: isShaped ? '1' : null, charts: null, cell: null, trace: null });
+  }
+
+  /** Shows charts of a row, or the table again; without a row those of the result. */
+  setCharted(row: string | undefined, replaceUrl = false): void {
+    this.go({ charts: row ?? null, shape: null, cell: null, trace: null }, replaceUrl);
+  }
+
+  /** Charts of the selected row, else of the result, or the table again. */
+  toggleCharts(): void {
+    const context = this.context();
+    this.setCharted(context?.isCharted ? undefined : (context?.cell?.split('~')[0] ?? ''));
   }
 
   /** Selecting is not a step that one goes back to. */

@@ -13,6 +13,8 @@ import {
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
+import { ChartsView } from '../charts/charts-view';
+import { CHART_COLUMNS } from '../charts/row-charts';
 import { Lens } from '../lens/lens';
 import { Api } from '../shared/api';
 import { ShapeView } from '../shape/shape-view';
@@ -37,7 +39,7 @@ const LENS_KEY = 'margin-lens.lens-width';
 /** Read: a statement on the live numbers, with the Lens beside it. */
 @Component({
   selector: 'ml-statement-screen',
-  imports: [ErrorState, Lens, MatMenuModule, MatProgressBarModule, RouterLink, ShapeView, StatementTable],
+  imports: [ChartsView, ErrorState, Lens, MatMenuModule, MatProgressBarModule, RouterLink, ShapeView, StatementTable],
   providers: [StatementStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-screen.html',
@@ -90,12 +92,20 @@ export class StatementScreen {
     const { open: _open, ...question } = questionOf(context);
     return { statement: context.statement, question };
   });
+  protected readonly CHART_COLUMNS = CHART_COLUMNS;
+  protected readonly isCharted = computed(() => this.contexts.context()?.isCharted ?? false);
+  protected readonly question = computed(() => {
+    const context = this.contexts.context();
+    return context && questionOf(context);
+  });
   protected readonly dimensions = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.dimensions.map(({ name }) => name) : [];
   });
   protected readonly cell = computed(() => this.contexts.context()?.cell);
-  protected readonly isLensOpen = computed(() => this.cell() !== undefined && this.table() !== undefined);
+  protected readonly isLensOpen = computed(
+    () => this.cell() !== undefined && this.table() !== undefined && !this.isCharted(),
+  );
   /** The Lens lies over the sheet when beside it a figure column would become too narrow to read. */
   protected readonly lensOverlays = computed(
     () => (this.table()?.leastWidth ?? 0) + AROUND > this.width() - this.lensWidth(),
@@ -188,7 +198,8 @@ export class StatementScreen {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (event.key === 'r' && !isField(event.target) && !event.ctrlKey && !event.metaKey && !event.altKey) this.remark();
+    const isPlain = !isField(event.target) && !event.ctrlKey && !event.metaKey && !event.altKey;
+    if (event.key === 'r' && isPlain && !this.isCharted()) this.remark();
     else if (event.key === 'Escape' && this.isLensOpen()) this.closeLens();
     else return;
     event.preventDefault();

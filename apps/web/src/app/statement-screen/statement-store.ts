@@ -2,20 +2,21 @@ import { computed, inject, Injectable } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject, tap } from 'rxjs';
 import type { StatementContext, StatementView } from '@margin-lens/contract';
+import { CHART_COLUMNS } from '../charts/row-charts';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { ShownStatement } from '../shared/shown-statement';
 
-/** The question that a context asks of the server. */
+/** The question that a context asks of the server; charts read columns of their own, and no row laid open. */
 export const questionOf = (context: ViewContext): StatementContext => ({
   scope: context.scope.code,
   as_at: asAtText(context.asAt),
-  columns: context.columns,
+  columns: context.isCharted ? CHART_COLUMNS : context.columns,
   ...(context.version ? { version: context.version } : {}),
   ...(context.against ? { against: context.against } : {}),
   ...(context.where.length > 0 ? { where: context.where.join(',') } : {}),
-  ...(context.open.length > 0 ? { open: context.open.join(',') } : {}),
+  ...(context.open.length > 0 && !context.isCharted ? { open: context.open.join(',') } : {}),
 });
 
 /** Fetches the statement of the URL's context; only the latest question counts. */

@@ -36,6 +36,7 @@ const span = { from: 4, to: 4 };
 /** August 2026 beside August 2025, with an adverse cost, a ratio, and an account without a row. Invented. */
 export const SAMPLE_VIEW: StatementView = {
   compared: null,
+  forecast: null,
   id: 'income_statement',
   name: 'Income statement',
   note: '',

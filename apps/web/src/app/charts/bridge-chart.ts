@@ -1,20 +1,26 @@
 import type { WhyView } from '@margin-lens/contract';
+import { formatFigure, type ShownUnit } from '@margin-lens/core';
 import type { ChartOption } from '../shared/chart';
 import { CHART_FRAME } from '../shared/chart-notation';
 
 const FAVOUR_COLOURS = { favourable: '#12706b', adverse: '#b04a1f' } as const;
 const INK = '#22282b';
 const SECOND_INK = '#5a6165';
+const PRIOR = '#9a978e';
+const PAPER = '#fff';
 
-/** A bridge lying on its side: each step stands where the one before ended. */
-export function bridgeOption(view: WhyView): ChartOption {
+/** The ends of a bridge: actual figures are filled, those of versions outlined. */
+const endFill = (name: string, actual: string) => (name === 'Actual' ? actual : PAPER);
+
+/** A bridge lying on its side: each step stands where the one before ended; `shown` labels the steps directly. */
+export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
   const steps = [
-    { label: view.base, from: 0, to: view.from, colour: SECOND_INK },
+    { label: view.base, from: 0, to: view.from, colour: endFill(view.base, PRIOR), text: view.from },
     ...view.terms.map(({ label, amount, favour }, at) => {
       const from = view.terms.slice(0, at).reduce((sum, term) => sum + term.amount, view.from);
-      return { label, from, to: from + amount, colour: favour ? FAVOUR_COLOURS[favour] : SECOND_INK };
+      return { label, from, to: from + amount, colour: favour ? FAVOUR_COLOURS[favour] : SECOND_INK, text: amount };
     }),
-    { label: view.of, from: 0, to: view.to, colour: INK },
+    { label: view.of, from: 0, to: view.to, colour: endFill(view.of, INK), text: view.to },
   ].reverse();
   const ends = view.terms.reduce((all, { amount }) => [...all, all.at(-1)! + amount], [view.from]);
   const span = Math.max(...ends) - Math.min(...ends);
@@ -22,16 +28,17 @@ export function bridgeOption(view: WhyView): ChartOption {
   const least = Math.min(...ends) > span * 3 ? Math.min(...ends) - span * 0.4 : undefined;
   const most = Math.max(...ends) < -span * 3 ? Math.max(...ends) + span * 0.4 : undefined;
   const start = least ?? most ?? 0;
+  const thick = shown === undefined ? 12 : 16;
   return {
     ...CHART_FRAME,
-    grid: { left: 4, right: 8, top: 2, bottom: 2, containLabel: true },
+    grid: { left: 4, right: shown === undefined ? 8 : 60, top: 2, bottom: 2, containLabel: true },
     xAxis: { type: 'value', show: false, ...(least !== undefined && { min: least }), ...(most !== undefined && { max: most }) },
     yAxis: {
       type: 'category',
       data: steps.map(({ label }) => label),
       axisTick: { show: false },
       axisLine: { show: false },
-      axisLabel: { fontSize: 11, color: INK, width: 120, overflow: 'truncate' },
+      axisLabel: { fontSize: shown === undefined ? 11 : 12.5, color: INK, width: shown === undefined ? 120 : 190, overflow: 'truncate' },
     },
     series: [
       {
@@ -40,8 +47,11 @@ export function bridgeOption(view: WhyView): ChartOption {
         data: steps.map(({ from, to, colour }, at) => ({ value: [at, from === 0 ? start : from, to], itemStyle: { color: colour } })),
         renderItem: (_params: unknown, api: BridgeApi) => {
           const [a, b] = [api.coord([api.value(1), api.value(0)]), api.coord([api.value(2), api.value(0)])];
-          const x = Math.min(a[0], b[0]);
-          return { type: 'rect', shape: { x, y: a[1] - 6, width: Math.max(1, Math.abs(b[0] - a[0])), height: 12 }, style: { fill: api.visual('color') } };
+          const [x, width] = [Math.min(a[0], b[0]), Math.max(1, Math.abs(b[0] - a[0]))];
+          const fill = api.visual('color');
+          const bar = { type: 'rect', shape: { x, y: a[1] - thick / 2, width, height: thick }, style: { fill, ...(fill === PAPER && { stroke: INK, lineWidth: 1 }) } };
+          const text = shown === undefined ? '' : formatFigure({ amount: steps[api.value(0)]!.text, unit: view.unit }, shown);
+          return { type: 'group', children: [bar, { type: 'text', style: { text, x: x + width + 6, y: a[1], verticalAlign: 'middle', fontSize: 12, fontFamily: CHART_FRAME.textStyle.fontFamily, fill: INK } }] };
         },
       },
     ],

@@ -3,6 +3,8 @@ import { formatFigure, type ShownUnit } from '@margin-lens/core';
 import type { ChartOption } from '../shared/chart';
 import { barStyle, CHART_FRAME, type Notation } from '../shared/chart-notation';
 
+const INK = '#22282b';
+
 /** Columns that charts of a row are drawn from. */
 export const CHART_COLUMNS = 'months_against_plan';
 
@@ -14,6 +16,7 @@ export interface RowMonths {
   notation: Notation[];
   baseNotation: Notation;
   baseName: string;
+  forecastName: string;
   /** Running sums, for rows whose months may be added. */
   isFlow: boolean;
   unit: StatementView['rows'][number]['cells'][number]['unit'];
@@ -25,6 +28,7 @@ export function monthsOf(view: StatementView, rowId: string): RowMonths | undefi
   if (!row || row.cells.length === 0) return undefined;
   const at = (source: string) => view.columns.flatMap((column, index) => (column.source === source && column.kind === 'figure' ? [index] : [])); // prettier-ignore
   const [now, base] = [at('now'), at('base')];
+  if (now.length === 0) return undefined;
   const amounts = (indexes: readonly number[]) => indexes.map((index) => row.cells[index]?.amount ?? null);
   const notationOf = (index: number): Notation => {
     const { notation } = view.columns[index]!;
@@ -39,6 +43,7 @@ export function monthsOf(view: StatementView, rowId: string): RowMonths | undefi
     notation: now.map(notationOf),
     baseNotation: base.length > 0 ? notationOf(base[0]!) : 'plan',
     baseName: view.compared?.name ?? '',
+    forecastName: view.forecast?.name ?? '',
     isFlow: row.cells[now[0]!]?.unit.kind !== 'ratio' && row.cells[total]?.amount !== null,
     unit: row.cells[now[0]!]!.unit,
   };
@@ -51,15 +56,37 @@ const axis = (months: readonly string[]) => ({
   axisLabel: { fontSize: 10, interval: 0, color: '#5a6165' },
 });
 
-/** Columns of a row over months in version notation, beside what it is compared with. */
-export function monthsOption({ months, now, base, notation, baseNotation }: RowMonths): ChartOption {
+/** What bars and lines stand for, in words. */
+export function notationWords({ notation, baseName, baseNotation, forecastName }: RowMonths): string {
+  const parts = [
+    notation.includes('actual') ? 'solid is actual' : '',
+    notation.includes('forecast') ? `hatched ${forecastName}` : '',
+    baseName
+      ? `${baseNotation === 'plan' ? 'outlined' : baseNotation === 'forecast' ? 'hatched' : 'lighter'} ${baseName}`
+      : 'there is nothing to compare with',
+  ].filter(Boolean);
+  return `${parts.join(', ').replace(/^./, (letter) => letter.toUpperCase())}.`;
+}
+
+/** Columns of a row over months in version notation, beside what it is compared with; `shown` labels them directly. */
+export function monthsOption({ months, now, base, notation, baseNotation, unit }: RowMonths, shown?: ShownUnit): ChartOption {
+  const width = shown === undefined ? { base: 13, now: 11 } : { base: 32, now: 28 };
+  const label = { show: shown !== undefined, position: 'top', fontSize: 11, color: INK };
   return {
     ...CHART_FRAME,
     xAxis: axis(months),
     yAxis: { type: 'value', show: false },
     series: [
-      { type: 'bar', barGap: '-55%', barWidth: 13, data: base.map((value) => ({ value, itemStyle: barStyle(baseNotation) })) },
-      { type: 'bar', barWidth: 11, data: now.map((value, at) => ({ value, itemStyle: barStyle(notation[at]!) })) },
+      { type: 'bar', barGap: '-55%', barWidth: width.base, data: base.map((value) => ({ value, itemStyle: barStyle(baseNotation) })) },
+      {
+        type: 'bar',
+        barWidth: width.now,
+        data: now.map((value, at) => ({
+          value,
+          itemStyle: barStyle(notation[at]!),
+          label: { ...label, position: (value ?? 0) < 0 ? 'bottom' : 'top', formatter: shown === undefined ? '' : formatFigure({ amount: value, unit }, shown) },
+        })),
+      },
     ],
   };
 } // prettier-ignore
@@ -72,8 +99,14 @@ function cumulated(figures: readonly (number | null)[]): (number | null)[] {
 }
 
 /** The year so far against what it is compared with, month by month. */
-export function cumulatedOption({ months, now, base, baseName, unit }: RowMonths, shown: ShownUnit): ChartOption {
-  const line = (name: string, figures: readonly (number | null)[], style: Record<string, unknown>) => {
+export function cumulatedOption({ months, now, base, notation, baseName, forecastName, unit }: RowMonths, shown: ShownUnit): ChartOption {
+  const lastActual = notation.lastIndexOf('actual');
+  const sums = cumulated(now);
+  const [actual, forecast] = [sums.map((sum, at) => (at <= lastActual ? sum : null)), sums.map((sum, at) => (at >= lastActual ? sum : null))];
+  const hasForecast = notation.includes('forecast');
+  const endOf = (figures: readonly (number | null)[]) => figures.findLast((figure) => figure !== null) ?? 0;
+  const isBelow = endOf(cumulated(base)) < endOf(hasForecast ? forecast : actual); // labels of close lines keep apart
+  const line = (name: string, figures: readonly (number | null)[], style: Record<string, unknown>, isLabelBelow: boolean) => {
     const last = figures.findLastIndex((figure) => figure !== null);
     return {
       type: 'line',
@@ -84,19 +117,20 @@ export function cumulatedOption({ months, now, base, baseName, unit }: RowMonths
         ...(at === last && {
           symbol: 'circle',
           itemStyle: { color: '#22282b' },
-          label: { show: true, position: 'top', fontSize: 11, formatter: `${name} ${formatFigure({ amount: value, unit }, shown)}` },
+          label: { show: true, position: isLabelBelow ? 'bottom' : 'top', fontSize: 11, formatter: `${name} ${formatFigure({ amount: value, unit }, shown)}` },
         }),
       })),
     };
   };
   return {
     ...CHART_FRAME,
-    grid: { ...CHART_FRAME.grid, top: 26, right: 40 },
+    grid: { ...CHART_FRAME.grid, top: 26, right: 40, bottom: 14 },
     xAxis: axis(months),
     yAxis: { type: 'value', show: false, scale: true },
     series: [
-      line(baseName, cumulated(base), { color: '#5a6165', width: 1.5, type: 'dashed' }),
-      line('', cumulated(now), { color: '#22282b', width: 2 }),
+      line(baseName, cumulated(base), { color: '#5a6165', width: 1.5, type: 'dashed' }, isBelow),
+      ...(hasForecast ? [line(forecastName, forecast, { color: INK, width: 2, type: [2, 3] }, !isBelow)] : []),
+      line('', actual, { color: INK, width: 2 }, !isBelow),
     ],
   };
 } // prettier-ignore
