@@ -15,6 +15,15 @@ const daysFrom = (start: string, end: string): string[] =>
 export const isWorkingDay = (day: string, holidays: ReadonlySet<string>): boolean =>
   weekdayOf(day) <= 5 && !holidays.has(day);
 
+/** Days on which an entity is closed: public holidays on which it does not work, and days of its own. */
+export const daysOff = (publicHolidays: readonly string[], { closed = [], worked = [] }: DaysOfAnEntity): Set<string> =>
+  new Set([...publicHolidays.filter((day) => !worked.includes(day)), ...closed.map(({ date }) => date)]);
+
+interface DaysOfAnEntity {
+  closed?: readonly { date: string }[] | undefined;
+  worked?: readonly string[] | undefined;
+}
+
 /** Working days of a run of days, in order. */
 export const workingDaysOf = (start: string, end: string, holidays: ReadonlySet<string>): string[] =>
   daysFrom(start, end).filter((day) => isWorkingDay(day, holidays));

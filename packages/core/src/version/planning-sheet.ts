@@ -76,6 +76,8 @@ export interface SheetShape {
   isOpen: (id: string) => boolean;
   /** Leaves out accounts and values that hold nothing. */
   hideUnused: boolean;
+  /** Keys of lines that stay although they hold nothing yet. */
+  started?: ReadonlySet<string>;
 }
 
 /** Rows of the sheet in reading order: those of the layout, with accounts and values below the ones that are open. */
@@ -139,11 +141,12 @@ function isMixed(leaves: readonly SheetLeaf[], accounts: readonly Account[]): bo
   return flows > 0 && flows < leaves.length;
 }
 
-const isUsedLine = ({ figures }: FigureLine) => figures.some((figure) => figure !== 0);
+const isShownLine = ({ account, combination, figures }: FigureLine, { hideUnused, started }: SheetShape) =>
+  !hideUnused || figures.some((figure) => figure !== 0) || started?.has(lineKey(account, combination)) === true;
 
 function accountRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLine[], shape: SheetShape): SheetRow[] {
   const held = lines.filter(({ combination }) => !leaf.holds || leaf.holds(attributesOf(combination)));
-  if (shape.hideUnused && !held.some(isUsedLine)) return [];
+  if (shape.hideUnused && !held.some((line) => isShownLine(line, shape))) return [];
   const account = accountOf(shape.accounts, leaf.account);
   const id = `${parent.id}:${account.number}`;
   const opens = shape.dimensions.length > 0 ? id : undefined;
@@ -172,7 +175,7 @@ function valueRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLine
   };
   const groups = groupedBy(lines, ({ combination }) => JSON.stringify(tupleOf(combination)));
   return [...groups]
-    .filter(([, held]) => !shape.hideUnused || held.some(isUsedLine))
+    .filter(([, held]) => held.some((line) => isShownLine(line, shape)))
     .map(([key, held]): SheetRow => {
       const tuple = JSON.parse(key) as string[];
       const holds = (attributes: Attributes) =>

@@ -1,6 +1,6 @@
 import type { Account } from '../account/nature';
 import { linesOf } from './planning-sheet';
-import { watchPlan } from './watch-plan';
+import { watchPlan, watchTotals } from './watch-plan';
 
 const account = (number: string, nature: Account['nature'] = 'expense'): Account => ({
   number, name: `Account ${number}`, nature, heading: '', subHeading: '', role: '', behaviour: 'flow', better: 'down', unit: '', decimals: 0,
@@ -33,3 +33,26 @@ describe('watchPlan', () => {
     expect(watch({ '1000': [1, 2, 3, 4, 5], '6100': [1, 1, 1, 1, 1] }, { '6100': [1, 1, 1, 1, 1] })).toEqual([]);
   });
 });
+
+describe('watchTotals', () => {
+  const RED = '\u001f\u001fteam=red';
+  const BLUE = '\u001f\u001fteam=blue';
+  const split = (red: number[], blue: number[], number = '6000') =>
+    linesOf([{ account: number, combination: RED, figures: red }, { account: number, combination: BLUE, figures: blue }]);
+  const totals = (now: ReturnType<typeof split>, before: ReturnType<typeof split>) => watchTotals(now, before, ACCOUNTS, OWN);
+
+  it('names the one value that was revised while the others were left, with the total before and after', () => {
+    const found = totals(split([0, 10, 25, 10, 10], [0, 5, 5, 5, 5]), split([0, 10, 10, 10, 10], [0, 5, 5, 5, 5]));
+    expect(found).toMatchObject([{ kind: 'one_value', account: '6000', month: 2, history: 15, planned: 30, combination: RED }]);
+    const income = totals(split([0, -9, 0, 0, 0], [0, -1, 0, 0, 0], '4000'), split([0, -4, 0, 0, 0], [0, -1, 0, 0, 0], '4000'));
+    expect(income).toMatchObject([{ history: 5, planned: 10 }]);
+  });
+
+  it('is quiet where several values moved, where there is one alone, and in months that are actual', () => {
+    const before = split([7, 10, 10, 10, 10], [1, 5, 5, 5, 5]);
+    expect(totals(split([7, 10, 12, 10, 10], [1, 5, 3, 5, 5]), before)).toEqual([]);
+    expect(totals(split([9, 10, 10, 10, 10], [1, 5, 5, 5, 5]), before)).toEqual([]);
+    expect(totals(lines({ '6000': [0, 2, 0, 0, 0] }), lines({ '6000': [0, 1, 0, 0, 0] }))).toEqual([]);
+    expect(totals(split([0, 3, 0, 0, 0], [0, 0, 0, 0, 0]), split([0, 1, 0, 0, 0], [0, 0, 0, 0, 0]))).toEqual([]);
+  });
+}); // prettier-ignore

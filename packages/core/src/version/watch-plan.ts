@@ -3,14 +3,16 @@ import type { FigureLines } from './planning-sheet';
 
 /** Something in a plan that is worth a look. Amounts in natural sign, minor units. */
 export interface PlanWarning {
-  kind: 'grain' | 'no_plan' | 'no_actuals';
+  kind: 'grain' | 'no_plan' | 'no_actuals' | 'one_value';
   account: string;
   name: string;
   /** Place of the month among the periods of the sheet; undefined where it is about the whole row. */
   month: number | undefined;
   planned: number;
-  /** Last year's figure of the same month, or of all months. */
+  /** Last year's figure of the same month, or of all months; of one value the total before it was revised. */
   history: number;
+  /** Of one value: the combination that was revised. */
+  combination?: string;
   /** Of a grain: planned ÷ history is near this. */
   factor: number | undefined;
 }
@@ -33,6 +35,33 @@ function byAccount(lines: FigureLines, accounts: readonly Account[], months: num
   }
   return sums;
 }
+
+/**
+ * Totals of accounts that are off because the figure of a single combination of values was revised and the others were
+ * left: perhaps the others should give what it takes.
+ *
+ * Shape: `before` are the lines as the sitting began; accounts with one line alone, and months in which several lines
+ * moved, are left in peace.
+ */
+export function watchTotals(lines: FigureLines, before: FigureLines, accounts: readonly Account[], own: readonly boolean[]): PlanWarning[] {
+  const byNumber = new Map(accounts.map((account) => [account.number, account]));
+  const keys = new Map<string, string[]>();
+  for (const [key, { account }] of new Map([...before, ...lines])) keys.set(account, [...(keys.get(account) ?? []), key]);
+  return [...keys].flatMap(([number, held]): PlanWarning[] => {
+    const account = byNumber.get(number);
+    if (!account || held.length < 2) return [];
+    const sign = account.nature === 'income' ? -1 : 1;
+    const figure = (of: FigureLines, key: string, month: number) => of.get(key)?.figures[month] ?? 0;
+    return own.flatMap((isOwn, month): PlanWarning[] => {
+      const moved = isOwn ? held.filter((key) => figure(lines, key, month) !== figure(before, key, month)) : [];
+      const stood = held.filter((key) => figure(before, key, month) !== 0);
+      if (moved.length !== 1 || stood.length < 2) return [];
+      const sum = (of: FigureLines) => sign * held.reduce((total, key) => total + figure(of, key, month), 0) + 0;
+      const { combination } = (lines.get(moved[0]!) ?? before.get(moved[0]!))!;
+      return [{ kind: 'one_value', account: number, name: account.name, month, planned: sum(lines), history: sum(before), factor: undefined, combination }];
+    });
+  });
+} // prettier-ignore
 
 /** The factor that a figure stands to its history in, where it is near one that tells of a wrong grain. */
 function grainOf(planned: number, history: number): number | undefined {

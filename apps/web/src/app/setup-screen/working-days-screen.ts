@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BehaviorSubject } from 'rxjs';
-import { countDays, dayInWords, weekdayOf, type WorkingDays } from '@margin-lens/core';
+import { countDays, daysOff, dayInWords, weekdayOf, type WorkingDays } from '@margin-lens/core';
 import type { HolidaysView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
@@ -88,7 +88,10 @@ export class WorkingDaysScreen implements HoldsUnsaved {
       .sort((a, b) => (a.date < b.date ? -1 : 1))
       .map((day) => ({ ...day, says: dayInWords(day.date), weekday: WEEKDAYS[weekdayOf(day.date) - 1]! }));
   });
-  private readonly off = computed(() => new Set(this.listed().filter(({ isOff }) => isOff).map(({ date }) => date))); // prettier-ignore
+  private readonly off = computed(() => {
+    const holidays = this.days().country ? (this.answer().view?.days ?? []) : [];
+    return daysOff(holidays.map(({ date }) => date), this.days());
+  }); // prettier-ignore
   protected readonly counts = computed(() =>
     this.periods().map(({ key, name, start, end }) => ({ key, name, ...countDays(start, end, this.off()) })),
   );

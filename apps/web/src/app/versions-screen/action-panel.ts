@@ -10,10 +10,9 @@ import { Api } from '../shared/api';
 import { Chart, type ChartOption } from '../shared/chart';
 import { barStyle, CHART_FRAME } from '../shared/chart-notation';
 import { LAST_YEAR, PlanningStore } from './planning-store';
+import { actionOfForm, EMPTY_FORM, type ActionForm, type ActionKind } from './action-form';
+import { daysOffOf } from './days-off';
 import type { SheetSelection } from './planning-table';
-import { typedUnits } from './sheet-model';
-
-export type ActionKind = 'seed' | 'outlook' | 'uplift' | 'phase' | 'series' | 'round' | 'move';
 
 const METHOD_WORDS: Record<OutlookMethod, string> = {
   seasonal_naive: 'Same month last year',
@@ -29,7 +28,7 @@ const SEASON = 12;
 const PHASING_WORDS: Record<Phasing, string> = {
   even: 'evenly',
   last_year: 'in last year’s shape',
-  working_days: 'by working days (Monday to Friday)',
+  working_days: 'by working days',
   weeks: 'by the weeks of each period',
   days: 'by days',
   profile: 'by a profile of my own',
@@ -71,38 +70,9 @@ export class ActionPanel {
   protected readonly LAST_YEAR = LAST_YEAR;
 
   /** What was chosen, as text of the fields. */
-  protected readonly form = signal({
-    span: 'rest' as 'rest' | 'selection',
-    seedBy: 'take' as 'take' | RunRate,
-    source: 'actual',
-    yearsBack: 1,
-    readFrom: '',
-    readTo: '',
-    factor: '100',
-    onlyEmpty: false,
-    percent: '1.5',
-    by: 'percent' as 'percent' | 'amount',
-    each: 'each' as 'each' | 'base',
-    compounding: '' as '' | 'flat' | 'compounding',
-    phasing: 'last_year' as Phasing,
-    total: '',
-    profile: '',
-    series: 'step' as 'step' | 'declining_balance' | 'straight_line',
-    start: '',
-    step: '',
-    yearly: '5',
-    life: '60',
-    method: 'holt_winters_additive' as OutlookMethod,
-    roundTo: '1000',
-    keepsTotal: true,
-    move: 'months' as 'months' | 'value' | 'flip' | 'clear',
-    months: '1',
-    dimension: '',
-    fromValue: '',
-    toValue: '',
-  });
+  protected readonly form = signal<ActionForm>(EMPTY_FORM);
 
-  protected set(change: Partial<ReturnType<typeof this.form>>): void {
+  protected set(change: Partial<ActionForm>): void {
     this.form.update((form) => ({ ...form, ...change }));
   }
 
@@ -272,105 +242,15 @@ export class ActionPanel {
   });
 
   protected readonly action = computed((): PlanAction | string => {
-    const form = this.form();
-    const [row] = this.rows();
-    if (!row) return 'Select rows and months in the sheet.';
-    const { shownUnit, whole } = typedUnits(row, this.store.unit());
-    const number = (text: string) => Number(text.replace(/[,\s]/g, ''));
-    const bad = (text: string, what: string) =>
-      text.trim() === '' || !Number.isFinite(number(text)) ? `${what} is not a number.` : undefined;
-    switch (this.kind()) {
-      case 'seed': {
-        const { source, problem } = this.seedAnswer() as { source?: SeedSource; problem?: string };
-        if (!source) return problem ?? 'Reading what it is seeded from…';
-        const wrong = bad(form.factor, 'The factor');
-        if (wrong) return wrong;
-        const common = { source, factor: number(form.factor) / 100, onlyEmpty: form.onlyEmpty };
-        return form.seedBy === 'take' ? { kind: 'seed', ...common } : { kind: 'run_rate', by: form.seedBy, ...common };
-      }
-      case 'outlook': {
-        const chosen = this.chosenOutlook();
-        if (this.rows().length > 1) return 'A forecast is made for one row. Select one.';
-        if (!chosen) return 'Reading the history…';
-        return chosen.result.problem ?? { kind: 'write', figures: chosen.figures };
-      }
-      case 'uplift': {
-        const wrong = bad(form.percent, 'The rate');
-        if (wrong) return wrong;
-        if (form.compounding === '') return '';
-        const rate =
-          form.by === 'percent'
-            ? { percent: number(form.percent) }
-            : { percent: 0, amount: Math.round(number(form.percent) * shownUnit) * this.readingSign(row) };
-        return {
-          kind: 'uplift',
-          uplift: { ...rate, from: form.each, compounding: form.compounding === 'compounding' },
-        };
-      }
-      case 'phase': {
-        const wrong = form.total.trim() === '' ? undefined : bad(form.total, 'The total');
-        if (wrong) return wrong;
-        const profile = form.profile
-          .split(/[\s;]+/)
-          .filter(Boolean)
-          .map(number);
-        return {
-          kind: 'phase',
-          phasing: form.phasing,
-          profile,
-          ...(form.total.trim() !== '' && { total: Math.round(number(form.total) * shownUnit) }),
-        };
-      }
-      case 'series': {
-        const wrong =
-          bad(form.start, 'The first field') ??
-          (form.series === 'straight_line' ? undefined : bad(form.step, 'The second field'));
-        if (wrong) return wrong;
-        const [start, step] = [
-          Math.round(number(form.start) * shownUnit),
-          Math.round(number(form.step || '0') * shownUnit),
-        ];
-        if (form.series === 'step') return { kind: 'series', series: { by: 'step', start, step } };
-        if (form.series === 'declining_balance')
-          return {
-            kind: 'series',
-            series: { by: 'declining_balance', balance: start, yearlyPercent: number(form.yearly), repayment: step },
-          };
-        return {
-          kind: 'series',
-          series: {
-            by: 'straight_line',
-            cost: start,
-            residue: step,
-            lifeMonths: Math.max(1, Math.round(number(form.life))),
-          },
-        };
-      }
-      case 'round': {
-        const wrong = bad(form.roundTo, 'The step');
-        return (
-          wrong ?? {
-            kind: 'round',
-            step: Math.max(1, Math.round(number(form.roundTo) * whole)),
-            keepsTotal: form.keepsTotal,
-          }
-        );
-      }
-      case 'move': {
-        if (form.move === 'flip') return { kind: 'flip' };
-        if (form.move === 'clear') return { kind: 'write', figures: this.own().map(() => 0) };
-        if (form.move === 'value')
-          return form.dimension === ''
-            ? 'Choose a dimension.'
-            : { kind: 'move_value', dimension: form.dimension, from: form.fromValue, to: form.toValue };
-        return bad(form.months, 'The number of months') ?? { kind: 'move_months', by: Math.round(number(form.months)) };
-      }
-    }
+    const [rows, chosen] = [this.rows(), this.chosenOutlook()];
+    return actionOfForm(this.kind(), this.form(), {
+      rows,
+      unit: this.store.unit(),
+      ownMonths: this.own().length,
+      seed: this.seedAnswer(),
+      outlook: chosen && (chosen.result.problem ?? chosen.figures),
+    });
   });
-
-  private readingSign({ leaves }: SheetRow): 1 | -1 {
-    return leaves[0]?.sign ?? 1;
-  }
 
   protected readonly planned = computed(() => {
     const [action, model] = [this.action(), this.store.model()];
@@ -382,9 +262,27 @@ export class ActionPanel {
       months: this.months(),
       periods: this.periods(),
       lastYear: this.store.lastYear(),
-      holidays: new Set(),
+      holidays: this.daysOff()?.off ?? new Set(),
     });
   });
+  private readonly daysQuestion = computed(() => {
+    const place = this.store.place();
+    const months = this.periods();
+    return this.kind() === 'phase' && place && months.length > 0
+      ? { scope: place.scope.code, from: months[0]!.start, to: months.at(-1)!.end }
+      : undefined;
+  });
+  /** Days off of the entity, for spreading by working days. */
+  protected readonly daysOff = toSignal(
+    toObservable(this.daysQuestion).pipe(
+      distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b)),
+      switchMap((question) =>
+        question
+          ? daysOffOf(this.api, question.scope, question.from, question.to).pipe(catchError(() => of(undefined)))
+          : of(undefined),
+      ),
+    ),
+  );
   protected readonly says = computed(() => {
     const action = this.action();
     return typeof action === 'string' ? action : (this.planned()?.problems.join(' ') ?? '');

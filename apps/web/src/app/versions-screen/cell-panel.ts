@@ -1,11 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { exactFigure, formatFigure, watchPlan, type PlanWarning, type ShownUnit, type Unit } from '@margin-lens/core';
+import {
+  exactFigure,
+  formatFigure,
+  watchPlan,
+  watchTotals,
+  type DimensionTree,
+  type PlanWarning,
+  type ShownUnit,
+  type Unit,
+} from '@margin-lens/core';
+import { valuesInWords } from './difference-view';
+import { NewValueForm } from './new-value-form';
 import { PlanningStore } from './planning-store';
 import type { SheetSelection } from './planning-table';
 
 /** What the selected cell is: its exact figure, its grain, what stood there last year, and the sum of the block. */
 @Component({
   selector: 'ml-cell-panel',
+  imports: [NewValueForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (cell(); as cell) {
@@ -30,6 +42,9 @@ import type { SheetSelection } from './planning-table';
         1200*1.02 reckons · +5% and -5% change the figure · +500 adds · 12k is twelve thousand · 1000/month, /quarter
         and /year convert to what the cell covers.
       </p>
+      @if (newValueOf(); as row) {
+        <ml-new-value-form [row]="row" />
+      }
     } @else {
       <p class="thin">Select a cell.</p>
     }
@@ -113,10 +128,12 @@ export class CellPanel {
   protected readonly warnings = computed(() => {
     const [model, lastYear] = [this.store.model(), this.store.lastYear()];
     const place = this.store.place();
-    if (!model || !place?.version.mayEdit || lastYear.size === 0) return [];
+    if (!model || !place?.version.mayEdit) return [];
     const { source, frame } = model.input;
     const first = frame.own.indexOf(true);
-    return watchPlan(this.store.lines(), lastYear, source.accounts, frame.own)
+    const lines = this.store.lines();
+    const grains = lastYear.size === 0 ? [] : watchPlan(lines, lastYear, source.accounts, frame.own);
+    return [...watchTotals(lines, this.store.linesBefore(), source.accounts, frame.own), ...grains]
       .sort(
         (a, b) =>
           Math.max(Math.abs(b.planned), Math.abs(b.history)) - Math.max(Math.abs(a.planned), Math.abs(a.history)),
@@ -129,9 +146,18 @@ export class CellPanel {
           key: `${warning.kind} ${warning.account} ${month}`,
           account: warning.account,
           month,
-          words: warningWords(warning, name, source.currency, this.store.unit()),
+          words: warningWords(warning, name, source.currency, this.store.unit(), source.trees),
         };
       });
+  });
+
+  /** The selected row, where it is an account or values of one, and the sheet is planned by dimensions. */
+  protected readonly newValueOf = computed(() => {
+    const [selection, place] = [this.selection(), this.store.place()];
+    const row = this.store.model()?.rows.find(({ id }) => id === selection?.row.id);
+    return place?.version.mayEdit && this.store.dimensions().length > 0 && row && row.kind !== 'layout'
+      ? row
+      : undefined;
   });
 
   protected readonly cell = computed(() => {
@@ -173,7 +199,7 @@ const FACTOR_WORDS: readonly [factor: number, words: string][] = [
   [1 / 12, 'a twelfth of'],
 ];
 
-function warningWords({ kind, account, name, planned, history, factor }: PlanWarning, month: string, unit: Unit, shown: ShownUnit): string {
+function warningWords({ kind, account, name, planned, history, factor, combination }: PlanWarning, month: string, unit: Unit, shown: ShownUnit, trees: readonly DimensionTree[]): string {
   const text = (amount: number) => formatFigure({ amount, unit }, shown, { negative: 'minus', zero: 'zero' });
   const what = `${account} ${name}`;
   switch (kind) {
@@ -181,6 +207,8 @@ function warningWords({ kind, account, name, planned, history, factor }: PlanWar
       return `${what} had ${text(history)} last year and has no figure here.`;
     case 'no_actuals':
       return `${what} is planned with ${text(planned)} and had nothing last year.`;
+    case 'one_value':
+      return `${what}, ${month}: only ${valuesInWords(combination!, trees)} was revised, which moves the total from ${text(history)} to ${text(planned)}. Should the other values give it?`;
     case 'grain': {
       const words = FACTOR_WORDS.find(([each]) => Math.abs(each - factor!) < 1e-9)?.[1] ?? '';
       return `${what}, ${month}: ${text(planned)} is about ${words} last year’s ${text(history)}. Is it a month?`;

@@ -14,8 +14,8 @@ import {
   type Observable,
 } from 'rxjs';
 import {
-  applyChanges, buildCalendar, digitsOf, inverseChanges, linesOf, mergeChanges, periodKey, parsePeriodKey, sheetColumns,
-  type FigureChange, type FigureLines, type FiscalCalendar, type RowLayout, type ShownUnit,
+  applyChanges, buildCalendar, digitsOf, inverseChanges, lineKey, linesOf, mergeChanges, periodKey, parsePeriodKey, sheetColumns,
+  type FigureChange, type FigureLine, type FigureLines, type FiscalCalendar, type RowLayout, type ShownUnit,
 } from '@margin-lens/core'; // prettier-ignore
 import type { EntityView, ErrorReply, FigureCell, FiguresView, How, MakingsView, PeriodView, SavedFigures, VersionView } from '@margin-lens/contract'; // prettier-ignore
 import { Api } from '../shared/api';
@@ -81,6 +81,10 @@ export class PlanningStore {
   readonly heldAgainst = signal('');
 
   readonly lines = signal<FigureLines>(new Map());
+  /** The lines as the sitting began. */
+  readonly linesBefore = signal<FigureLines>(new Map());
+  /** Keys of lines that were begun here and hold nothing yet. */
+  private readonly started = signal<ReadonlySet<string>>(new Set());
   private readonly past = signal<readonly Step[]>([]);
   private readonly future = signal<readonly Step[]>([]);
   readonly canUndo = computed(() => this.past().at(-1)?.label);
@@ -128,8 +132,18 @@ export class PlanningStore {
       dimensions: this.dimensions(),
       open: this.open(),
       hideUnused: this.hideUnused(),
+      started: this.started(),
       comparisons,
     });
+  });
+
+  /** What a comparison of the sheet's lines with others needs to know of them. */
+  readonly sides = computed(() => {
+    const [model, place] = [this.model(), this.place()];
+    if (!model || !place) return undefined;
+    const { accounts, currency, trees } = model.input.source;
+    const months = this.ordinals().map((ordinal) => place.periods.find((period) => period.ordinal === ordinal)!.name);
+    return { accounts, trees, months, unit: currency };
   });
 
   /** Last year's lines by the months of the sheet. */
@@ -155,8 +169,9 @@ export class PlanningStore {
         const isSame = before?.version.code === loaded.place.version.code && before.scope.code === loaded.place.scope.code;
         this.loaded.set(loaded);
         this.saves.set(0);
-        this.lines.set(this.withUnsent(linesOf(loaded.view.lines)));
         if (!isSame) this.forget();
+        this.lines.set(this.withStarted(this.withUnsent(linesOf(loaded.view.lines))));
+        if (!isSame) this.linesBefore.set(this.lines());
         this.error.set(undefined);
         this.isLoading.set(false);
       });
@@ -202,12 +217,33 @@ export class PlanningStore {
 
   /** Takes over the figures of a sheet that came back, as one step. */
   takeSheet(label: string, cells: readonly FigureCell[]): void {
-    this.change(
-      label,
-      'imported',
-      cells.flatMap((cell) => this.changeOf(cell, cell.before, cell.after)),
-    );
+    this.change(label, 'imported', this.changesOf(cells));
   }
+
+  /** The lines as they would be with the figures of a sheet. */
+  linesWith(cells: readonly FigureCell[]): FigureLines {
+    return applyChanges(this.lines(), this.changesOf(cells), this.view()?.periods.length ?? 0);
+  }
+
+  private changesOf(cells: readonly FigureCell[]): FigureChange[] {
+    return cells.flatMap((cell) => this.changeOf(cell, cell.before, cell.after));
+  }
+
+  /** Begins a line for an account under values that it has no figures of, so that they can be typed; `opens` are the rows above it. */
+  start(account: string, combination: string, opens: readonly string[]): void {
+    this.started.update((keys) => new Set([...keys, lineKey(account, combination)]));
+    this.lines.update((lines) => this.withStarted(lines));
+    this.open.update((open) => new Set([...open, ...opens]));
+  }
+
+  private withStarted(lines: FigureLines): FigureLines {
+    const { length } = this.view()?.periods ?? [];
+    const begun = [...this.started()].filter((key) => !lines.has(key)).map((key): FigureLine => {
+      const [account, combination] = key.split('\u001e') as [string, string];
+      return { account, combination, figures: Array<number>(length).fill(0) };
+    });
+    return begun.length === 0 ? lines : new Map([...lines, ...linesOf(begun)]);
+  } // prettier-ignore
 
   undo(): void {
     this.turn(this.past, this.future);
@@ -323,6 +359,7 @@ export class PlanningStore {
   private forget(): void {
     this.past.set([]);
     this.future.set([]);
+    this.started.set(new Set());
     this.problems.set([]);
     this.conflicts.set([]);
     this.lastMerge = undefined;

@@ -20,6 +20,8 @@ export interface SheetInput {
   dimensions: readonly string[];
   open: ReadonlySet<string>;
   hideUnused: boolean;
+  /** Keys of lines that stay although they hold nothing yet. */
+  started: ReadonlySet<string>;
   comparisons: readonly Comparison[];
 }
 
@@ -54,6 +56,7 @@ export class SheetModel {
       dimensions: input.dimensions,
       isOpen: (id) => input.open.has(id),
       hideUnused: input.hideUnused,
+      started: input.started,
     });
   }
 

@@ -2,6 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { exactFigure } from '@margin-lens/core';
 import type { SheetDifferenceView } from '@margin-lens/contract';
 import { currencyUnit } from '../shared/currency-unit';
+import { DifferenceList } from './difference-list';
+import { differenceView } from './difference-view';
 import { PlanningStore } from './planning-store';
 
 const SHOWN = 40;
@@ -9,6 +11,7 @@ const SHOWN = 40;
 /** What a sheet that came back would do: adds, changes, and what could not be taken; then the button that does it. */
 @Component({
   selector: 'ml-sheet-panel',
+  imports: [DifferenceList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>{{ sheet().fileName }}</h2>
@@ -26,6 +29,10 @@ const SHOWN = 40;
           </li>
         }
       </ul>
+    }
+    @if (found(); as found) {
+      <h3>What it changes</h3>
+      <ml-difference-list class="found" [found]="found" (go)="go.emit($event)" />
     }
     @if (cells().length > 0) {
       <h3>Figures</h3>
@@ -105,6 +112,8 @@ const SHOWN = 40;
 export class SheetPanel {
   readonly sheet = input.required<SheetDifferenceView>();
   readonly done = output();
+  /** Asks for the cell of an account's month. */
+  readonly go = output<{ account: string; month: number }>();
   private readonly store = inject(PlanningStore);
 
   protected readonly cells = computed(() => {
@@ -117,6 +126,21 @@ export class SheetPanel {
         before: text(before),
         after: text(after),
       }));
+  });
+
+  /** Where the sheet differs from the version, with a guess at the causes. */
+  protected readonly found = computed(() => {
+    const [sides, { cells, fileName }] = [this.store.sides(), this.sheet()];
+    if (!sides || cells.length === 0) return undefined;
+    const nameOfA = this.store.place()!.version.name;
+    return differenceView({
+      ...sides,
+      a: this.store.lines(),
+      b: this.store.linesWith(cells),
+      nameOfA,
+      nameOfB: fileName,
+      byValue: false,
+    });
   });
 
   protected take(): void {

@@ -197,3 +197,71 @@ describe('a version that is not a draft', () => {
     expect(bed.screen.byId('move-on').textContent).toContain('Lock');
   });
 });
+
+describe('what is worth a look', () => {
+  const DESIGN = '\u001f\u001fdepartment=design';
+
+  it('names the one value that was revised while the total moved', async () => {
+    const month = (amount: number) => periods.map(() => amount);
+    const view = figures({ lines: [{ account: '6400', combination: NONE, figures: month(400_000) }, { account: '6400', combination: DESIGN, figures: month(100_000) }] });
+    const bed = await PlanBed.open(version(), view, '&by=department');
+    await bed.screen.press('Cell');
+    await bed.choose(1, 0);
+    await bed.key('ArrowDown', { altKey: true });
+    await bed.choose(2, 0);
+    await bed.key('ArrowDown', { altKey: true });
+    await bed.choose(3, 0);
+    await bed.type('3');
+    await bed.choose(3, 0);
+    expect(bed.screen.byId('warnings').textContent).toMatch(/6400 Kiln gas.*only Design was revised, which moves the total from 5 to 7/);
+  });
+
+  it('a value without figures gets a row of its own, to be typed into', async () => {
+    const bed = await PlanBed.open(version(), figures(), '&by=department');
+    await bed.screen.press('Cell');
+    await bed.choose(1, 0);
+    await bed.key('ArrowDown', { altKey: true });
+    await bed.choose(2, 0);
+    expect(bed.screen.byId<HTMLButtonElement>('start-value').disabled).toBe(true);
+    await bed.screen.type('Department', 'design', 'change');
+    bed.screen.byId('start-value').click();
+    await bed.screen.settle();
+    expect(bed.cells('Design')[0]).toBe('–');
+    const rows = [...bed.screen.page.querySelectorAll('tbody .text')].map(({ textContent }) => textContent);
+    await bed.choose(rows.indexOf('Design'), 0);
+    await bed.type('2');
+    expect(await bed.saved()).toMatchObject({ cells: [{ account: '6400', combination: DESIGN, before: 0, after: 200_000 }] });
+  });
+}); // prettier-ignore
+
+describe('differences', () => {
+  it('are shown by account, and by each combination of values', async () => {
+    const bed = await PlanBed.open(version(), figures());
+    await bed.screen.press('Differences');
+    await bed.screen.type('This version, less', 'actual', 'change');
+    const DESIGN = '\u001f\u001fdepartment=design';
+    const lines = [...figures().lines.slice(0, 1), { account: '6400', combination: NONE, figures: periods.map(() => 300_000) }, { account: '6400', combination: DESIGN, figures: periods.map(() => 100_000) }];
+    bed.screen.reply('/figures', figures({ lines }));
+    await bed.screen.settle();
+    expect(bed.screen.byId('verdict').textContent).toContain('The two are the same');
+    bed.screen.byId('by-value').click();
+    await bed.screen.settle();
+    const rows = [...bed.screen.byId('differences').querySelectorAll('.name')].map(({ textContent }) => textContent);
+    expect(rows).toEqual(['6400 Kiln gas · no values', '6400 Kiln gas · Design']);
+  });
+}); // prettier-ignore
+
+describe('spreading by working days', () => {
+  it('counts the holidays of the entity’s country, and says so', async () => {
+    const bed = await PlanBed.open();
+    await bed.choose(1, 0);
+    await bed.screen.press('Phase a total…');
+    bed.screen.reply('/setup/workspace', { revision: 1, bases: [], retainedEarnings: null, settings: { name: 'x', reporting_currency: 'EUR', fiscal_year_naming: 'ends', working_days: { LMG: { country: 'DE' } } } });
+    await bed.screen.settle();
+    const weekdays = ['2023-04-03', '2023-04-04', '2023-04-05', '2023-04-06'];
+    bed.screen.reply('/setup/holidays', { countries: [], days: weekdays.map((date) => ({ date, name: 'Day off' })) });
+    await bed.screen.settle();
+    await bed.screen.type('Spread', 'working_days', 'change');
+    expect(bed.screen.byId('days-off').textContent).toContain('less the holidays of DE');
+  });
+}); // prettier-ignore

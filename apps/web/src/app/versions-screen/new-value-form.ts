@@ -1,0 +1,83 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { combinationOf, lineKey, type SheetRow } from '@margin-lens/core';
+import { PlanningStore } from './planning-store';
+
+/** Begins a row for values that the account of a row has no figures of yet. */
+@Component({
+  selector: 'ml-new-value-form',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h3>Plan it by another value</h3>
+    @for (dimension of dimensions(); track dimension.name) {
+      <label>
+        {{ dimension.label }}
+        <select class="field" #choice (change)="choose(dimension.name, choice.value)" data-testid="new-value">
+          <option value="" [selected]="chosen()[dimension.name] === undefined">none</option>
+          @for (value of dimension.values; track value.value) {
+            <option [value]="value.value" [selected]="chosen()[dimension.name] === value.value">
+              {{ value.name || value.value }}
+            </option>
+          }
+        </select>
+      </label>
+    }
+    <button class="button" type="button" [disabled]="problem() !== ''" (click)="start()" data-testid="start-value">
+      Add the row
+    </button>
+    @if (problem() && hasChoice()) {
+      <p class="thin">{{ problem() }}</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 6px;
+      justify-items: start;
+      margin-top: 14px;
+    }
+    h3 {
+      margin: 0;
+      font: 600 13.5px/1.3 var(--sans);
+    }
+    label {
+      display: grid;
+      gap: 3px;
+      width: 100%;
+      color: var(--ink-2);
+      font-size: 13px;
+    }
+    .thin {
+      margin: 0;
+      color: var(--ink-2);
+      font-size: 13px;
+    }
+  `,
+})
+export class NewValueForm {
+  /** A row of an account, or of values below one. */
+  readonly row = input.required<SheetRow>();
+  private readonly store = inject(PlanningStore);
+  protected readonly chosen = signal<Readonly<Record<string, string>>>({});
+  protected readonly hasChoice = computed(() => Object.values(this.chosen()).some((value) => value !== ''));
+  protected readonly dimensions = computed(() =>
+    (this.store.makings()?.dimensions ?? [])
+      .filter(({ name }) => this.store.dimensions().includes(name))
+      .map(({ name, values }) => ({ name, values, label: name.replaceAll('_', ' ').replace(/^./, (letter) => letter.toUpperCase()) })),
+  );
+  private readonly account = computed(() => this.row().leaves[0]?.account ?? '');
+  private readonly combination = computed(() => combinationOf(new Map(Object.entries(this.chosen()).filter(([, value]) => value !== ''))));
+  protected readonly problem = computed(() => {
+    if (!this.hasChoice()) return 'Choose a value.';
+    return this.store.lines().has(lineKey(this.account(), this.combination())) ? 'The account has this row already.' : '';
+  });
+
+  protected choose(dimension: string, value: string): void {
+    this.chosen.update((chosen) => ({ ...chosen, [dimension]: value }));
+  }
+
+  protected start(): void {
+    const [layoutRow, account] = this.row().id.split(':');
+    this.store.start(this.account(), this.combination(), [layoutRow!, `${layoutRow}:${account}`]);
+    this.chosen.set({});
+  }
+} // prettier-ignore
