@@ -1,4 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, untracked } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { debounceTime } from 'rxjs';
 import {
   exactFigure,
   formatFigure,
@@ -124,14 +126,18 @@ export class CellPanel {
   readonly go = output<{ account: string; month: number }>();
   private readonly store = inject(PlanningStore);
 
+  /** The lines after a pause in the typing, so that looking them over never holds up a key. */
+  private readonly settled = toSignal(toObservable(this.store.lines).pipe(debounceTime(LOOK_PAUSE_MS)), {
+    initialValue: this.store.lines(),
+  });
   /** What was noticed in the figures as they stand, the largest first. */
   protected readonly warnings = computed(() => {
-    const [model, lastYear] = [this.store.model(), this.store.lastYear()];
+    const lines = this.settled();
+    const [model, lastYear] = [untracked(() => this.store.model()), this.store.lastYear()];
     const place = this.store.place();
     if (!model || !place?.version.mayEdit) return [];
     const { source, frame } = model.input;
     const first = frame.own.indexOf(true);
-    const lines = this.store.lines();
     const grains = lastYear.size === 0 ? [] : watchPlan(lines, lastYear, source.accounts, frame.own);
     return [...watchTotals(lines, this.store.linesBefore(), source.accounts, frame.own), ...grains]
       .sort(
@@ -187,6 +193,8 @@ export class CellPanel {
   }); // prettier-ignore
 }
 
+/** Pause in the typing after which the figures are looked over, in milliseconds. */
+const LOOK_PAUSE_MS = 250; // 100 to 2000
 /** Warnings listed at most. */
 const WARNINGS_SHOWN = 8; // 3 to 50
 

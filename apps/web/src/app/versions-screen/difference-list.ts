@@ -15,7 +15,7 @@ import type { DifferenceView } from './difference-view';
         @for (row of found().rows; track row.id) {
           <li>
             <button type="button" (click)="go.emit({ account: row.account, month: row.month })">
-              <span class="name">{{ row.label }}</span>
+              <span class="name" [title]="row.label">{{ row.label }}</span>
               <span class="figure">{{ row.text }}</span>
               <span class="thin">{{ row.guess }}{{ row.monthName }}</span>
             </button>

@@ -19,7 +19,7 @@ import { editText, type CellEntry, type SheetModel } from './sheet-model';
 /** Height of a row in pixels; the style sheet has the same. */
 const ROW_PX = 24;
 /** Rows drawn beyond the window, above and below. */
-const SPARE_ROWS = 6; // 2 to 40
+const SPARE_ROWS = 3; // 2 to 40
 const REPEAT_KEY = '>';
 /** Width of the small lines, in pixels; the style sheet of the table is fixed by these. */
 const SPARK_PX = 68;
