@@ -20,6 +20,7 @@ describe('FigureSchema', () => {
       'to_come',
       'not_meaningful',
       'rate_missing',
+      'planned_higher',
       'cycle',
       'not_permitted',
     ];

@@ -142,6 +142,8 @@ export const WhySchema = v.object({
   ),
   /** Small parts that the last term holds. */
   folded: v.number(),
+  /** What to know of the grain of a side; empty where there is nothing. */
+  note: v.string(),
   /** Why there are none, where there are none. */
   problem: v.nullable(v.string()),
   /** Statistical accounts that can count for price, volume and mix, and the one that does. */

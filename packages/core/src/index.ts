@@ -53,6 +53,7 @@ export * from './ledger/books-selection';
 export * from './ledger/cash-flow-rule';
 export * from './ledger/combination';
 export * from './ledger/ledger-slice';
+export * from './ledger/planned-higher';
 export * from './ledger/trial-balance';
 export * from './ledger/trial-balance-table';
 export * from './money/allocate';

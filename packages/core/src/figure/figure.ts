@@ -1,6 +1,6 @@
 /** Why a figure is undefined. Undefined is neither zero nor blank. */
 export type UndefinedReason =
-  'no_base' | 'no_data' | 'to_come' | 'not_meaningful' | 'rate_missing' | 'cycle' | 'not_permitted';
+  'no_base' | 'no_data' | 'to_come' | 'not_meaningful' | 'rate_missing' | 'planned_higher' | 'cycle' | 'not_permitted';
 
 /** What a figure is measured in. */
 export type Unit =

@@ -35,6 +35,8 @@ export interface LedgerSlice {
   closing: Float64Array;
   /** 1 where any account has a posting in the period. */
   holdsData: Uint8Array;
+  /** Of books of some dimension values of a version: 1 for accounts that it plans without such values, in periods behind `after`. */
+  plannedHigher?: { accounts: Uint8Array; after: number };
 }
 
 export const slot = (slice: LedgerSlice, account: number, period: number): number =>

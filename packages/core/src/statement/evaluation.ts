@@ -196,6 +196,7 @@ export class Evaluation {
     const books = this.booksOf(column, where);
     const missing = this.books.missing(books);
     if (missing) return undefinedBecause(missing);
+    if (this.isPlannedHigher(books, account, column)) return undefinedBecause('planned_higher');
     const reading = this.readingOf(row, account, column.measure);
     const span = column.span!;
     const closing = (period: number): TraceNode => ({ at: 'closing', account, period, sign, books });
@@ -217,6 +218,16 @@ export class Evaluation {
         return held.length === 0 ? undefinedBecause('no_data') : { op: 'mean', terms: held.map(closing) };
       }
     }
+  }
+
+  /** Whether an account of a version is asked for finer than it is planned, in a span that its own figures reach into. */
+  private isPlannedHigher(books: number, account: number, column: FigureColumn): boolean {
+    const { plannedHigher } = this.books.slice(books);
+    return (
+      plannedHigher?.accounts[account] === 1 &&
+      column.span!.to > plannedHigher.after &&
+      this.input.surroundings.finerThanPlan === 'undefined'
+    );
   }
 
   /** A column by nature reads a row as the row says, else by the account's nature; any other column says so itself. */

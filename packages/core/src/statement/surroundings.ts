@@ -43,6 +43,8 @@ export interface Surroundings {
   comparedVersion: string;
   /** Version of columns that read the newest forecast; `actual` where there is nothing to come. */
   newestForecast: string;
+  /** What accounts show that a version plans at a higher level than is asked for: nothing with a reason, or zero. */
+  finerThanPlan: 'undefined' | 'zero';
   /** Demands on dimension values that hold for every column. */
   where: readonly DimensionCondition[];
   /** Books of a selection other than the whole actual books of the scope; a reason where there are none. */
@@ -61,6 +63,7 @@ export const ALONE: Surroundings = {
   shownVersion: ACTUAL,
   comparedVersion: '',
   newestForecast: ACTUAL,
+  finerThanPlan: 'undefined',
   where: [],
   booksOf: () => 'no_data',
 };

@@ -61,6 +61,29 @@ describe('a statement against the plan', () => {
   });
 });
 
+describe('a comparison finer than the plan', () => {
+  it('says that the plan is at a higher level, rather than that nothing is planned', async () => {
+    const query = new URLSearchParams({
+      scope: 'ONE',
+      as_at: 'FY2026-P02',
+      columns: 'against_plan',
+      where: 'team:red',
+    });
+    const { rows } = (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body;
+    const reasons = rows[0]!.cells.slice(4, 7).map(({ amount, reason }) => reason ?? amount);
+    expect(reasons).toEqual(['planned_higher', 100_000, 'planned_higher']);
+    // without a team, the plan is what it is; rent has no plan at all, which is nothing, not a higher level
+    const without = (
+      await ask<StatementView>(
+        'GET',
+        `/statements/income_statement?${query.toString().replace('team%3Ared', 'team%3A')}`,
+      )
+    ).body;
+    expect(without.rows[0]!.cells[4]!.amount).toBe(100_000);
+    expect(rows.find(({ label }) => label === '=Rent')!.cells[4]!.amount).toBe(0);
+  });
+});
+
 describe('remarks', () => {
   const remark = (more: Partial<RemarkText> = {}): RemarkText => ({
     scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'costs', column: '', columns: '', text: 'Rent was not planned: {q1}',
@@ -129,6 +152,7 @@ describe('why', () => {
     const result = body.rows.findLast(({ cells }) => cells.length > 0)!;
     const view = await why(`${result.id}~month_change`, 'team');
     expect(view.terms.map(({ label, amount }) => [label, amount])).toEqual([['Red', -30_000], ['No team', -10_000]]); // prettier-ignore
+    expect(view.note).toBe('Plan plans some of it at a higher level, without team; that stands under “No team”.');
   });
 
   it('by price, volume and mix counts with the statistic that has quantities on both sides', async () => {

@@ -1,7 +1,7 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
   COMPARED, evaluateStatement, NEWEST_FORECAST, nodeOfAddress, openStatement, periodName, STANDARD_COLUMNS, traceLevel,
-  type ColumnLayout, type DimensionCondition, type Evaluation, type Row, type RowLayout, type StatementDocument, type StatementSource, type StatementTable,
+  type ColumnLayout, type DimensionCondition, type Evaluation, type Row, type RowLayout, type StatementDocument, type StatementSource, type StatementTable, type Surroundings,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
@@ -30,6 +30,12 @@ export interface StatementDocuments {
   rowLayouts?: readonly RowLayout[];
 }
 
+export interface OpenOptions {
+  /** Rows behind those of the layout. */
+  added?: readonly Row[];
+  finerThanPlan?: Surroundings['finerThanPlan'] | undefined;
+}
+
 /** Evaluates and traces statements for a viewer. */
 export class StatementsService {
   constructor(
@@ -39,13 +45,13 @@ export class StatementsService {
 
   /**
    * Opens a statement: finds its layouts, the scope and the as-at period, and compiles it against the books; rows may
-   * be added behind its own.
+   * be added behind its own, and figures finer than a plan's grain be read as zero.
    */
   async open(
     viewer: Viewer,
     id: string,
     context: StatementContext,
-    added: readonly Row[] = [],
+    { added = [], finerThanPlan }: OpenOptions = {},
   ): Promise<OpenedStatement> {
     const model = await this.workspace.books();
     const drafts = context.draft === 'mine' ? await this.drafts.of(viewer) : NO_DRAFTS;
@@ -57,13 +63,19 @@ export class StatementsService {
     const columnLayout = find(columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
     const own = find(rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
     const rowLayout = { ...own, rows: [...own.rows, ...added] };
-    return this.openDocuments(viewer, { document, rowLayout, columnLayout, rowLayouts }, held);
+    return this.openDocuments(viewer, { document, rowLayout, columnLayout, rowLayouts, finerThanPlan }, held);
   }
 
   /** Opens documents that need not be kept yet, as they stand in an editor. */
   async openDocuments(
     viewer: Viewer,
-    { document, rowLayout, columnLayout, rowLayouts }: StatementDocuments,
+    {
+      document,
+      rowLayout,
+      columnLayout,
+      rowLayouts,
+      finerThanPlan = 'undefined',
+    }: StatementDocuments & Pick<OpenOptions, 'finerThanPlan'>,
     context: StatementContext,
   ): Promise<OpenedStatement> {
     const model = await this.workspace.books();
@@ -79,7 +91,7 @@ export class StatementsService {
       where: demandsOf(document, context),
     });
     const source = await withBooks(em, model, viewer, entity, {
-      rowLayout, columnLayout, slice, at, currency: entity.currency, surroundings,
+      rowLayout, columnLayout, slice, at, currency: entity.currency, surroundings: { ...surroundings, finerThanPlan },
     }); // prettier-ignore
     return { document, source, entity, model, evaluation: openStatement(source) };
   }

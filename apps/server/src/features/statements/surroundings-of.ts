@@ -73,6 +73,7 @@ export function surroundingsOf(
     shownVersion: version ?? ACTUAL,
     comparedVersion: against ?? (at ? usualComparison(model, at) : ''),
     newestForecast: at ? newestForecast(model, at, version ?? ACTUAL) : ACTUAL,
+    finerThanPlan: 'undefined',
     where,
     booksOf: () => 'no_data',
   };

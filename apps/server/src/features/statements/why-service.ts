@@ -13,6 +13,7 @@ import {
   type Bridge,
   type BridgeTerm,
   type Change,
+  type Evaluation,
   type Row,
   type VolumeSide,
   type VolumeValue,
@@ -20,6 +21,7 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
+import type { WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement, StatementsService } from './statements-service';
 
 /** Parts that stand alone; the others are folded into one. */
@@ -40,16 +42,14 @@ export class WhyService {
     const asked: Asked = { viewer, id, context, cell, by };
     const isSum = row.additive && hasFigures(row);
     const volume = counted === undefined || !isSum ? undefined : await this.byVolume(asked, opened, change, counted);
+    const isByValue = by !== 'accounts' && by !== 'rows';
+    const note = isByValue && (volume !== undefined || isSum) ? await this.grainNote(asked, opened, change) : '';
     const bridge = volume ? { terms: volume.terms, folded: 0 } : counted === undefined ? await this.bridge(asked, opened, change, isSum) : undefined; // prettier-ignore
     const favourOf = (amount: number) => {
       if (row.direction === 'neutral' || amount === 0) return null;
       return amount * row.shownSign > 0 === (row.direction === 'up') ? 'favourable' : 'adverse';
     };
-    const nameOf = (node: Change['of']) => {
-      const column = node.at === 'cell' ? evaluation.input.columns.columns[node.column]! : undefined;
-      const version = column?.kind === 'figure' ? column.selection.version : '';
-      return opened.model.version(version)?.name ?? 'Actual';
-    };
+    const nameOf = (node: Change['of']) => versionName(evaluation, opened.model, node);
     return {
       row: row.label,
       column: columnId,
@@ -60,6 +60,7 @@ export class WhyService {
       to: change.to,
       terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(term.amount) })),
       folded: bridge?.folded ?? 0,
+      note,
       problem: bridge ? null : isSum && counted !== undefined ? NO_QUANTITIES : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
       counts: opened.model.accounts.filter(({ nature }) => nature === 'statistic').map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
       counted: volume?.counted ?? null,
@@ -71,6 +72,18 @@ export class WhyService {
     if (asked.by === 'accounts') return whyByAccount(opened.evaluation, change, TERMS_SHOWN);
     if (asked.by === 'rows') return whyByRow(opened.evaluation, change, TERMS_SHOWN);
     return isSum ? this.byDimension(asked, opened, change) : undefined;
+  } // prettier-ignore
+
+  /** Says which side plans accounts of the change without the dimension, so that they stand under no value. */
+  private async grainNote({ viewer, id, context, by }: Asked, { model }: OpenedStatement, change: Change): Promise<string> {
+    const [value] = model.trees.find(({ name }) => name === by)?.values ?? [];
+    if (!value) return '';
+    const where = [context.where, `${by}:${encodeURIComponent(value.value)}`].filter(Boolean).join(',');
+    const { evaluation } = await this.statements.open(viewer, id, { ...context, where });
+    const higher = [change.base, change.of].filter((node) => evaluation.figure(node).reason === 'planned_higher');
+    const names = higher.map((node) => versionName(evaluation, model, node));
+    const dimension = by.replaceAll('_', ' ');
+    return names.length === 0 ? '' : `${names.join(' and ')} plans some of it at a higher level, without ${dimension}; that stands under “No ${dimension}”.`;
   } // prettier-ignore
 
   /** The change by the top values of a dimension, each read in a statement of its own; the rest has no value. */
@@ -108,7 +121,7 @@ export class WhyService {
     const parts: Part[] = [];
     for (const { value, name } of [...tops, { value: '', name: `No ${by.replaceAll('_', ' ')}` }]) {
       const where = [context.where, `${by}:${encodeURIComponent(value)}`].filter(Boolean).join(',');
-      const part = await this.statements.open(viewer, id, { ...context, where }, rows);
+      const part = await this.statements.open(viewer, id, { ...context, where }, { added: rows, finerThanPlan: 'zero' });
       parts.push({ id: value, label: name || value, part });
     }
     return parts;
@@ -131,6 +144,12 @@ interface Part {
   id: string;
   label: string;
   part: OpenedStatement;
+}
+
+function versionName(evaluation: Evaluation, model: WorkspaceModel, node: Change['of']): string {
+  const column = node.at === 'cell' ? evaluation.input.columns.columns[node.column]! : undefined;
+  const version = column?.kind === 'figure' ? column.selection.version : '';
+  return model.version(version)?.name ?? 'Actual';
 }
 
 const quantityRow = ({ number, name }: Account): Row => ({

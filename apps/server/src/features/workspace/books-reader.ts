@@ -1,6 +1,6 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
-  ACTUAL, attributesOf, conditionsTest, selectionKey, type Attributes, type BooksSelection, type DimensionCondition, type LedgerSlice,
+  ACTUAL, actualUpTo, attributesOf, plannedHigher, conditionsTest, selectionKey, type Attributes, type BooksSelection, type DimensionCondition, type LedgerSlice,
   type UndefinedReason,
 } from '@margin-lens/core'; // prettier-ignore
 import { VersionBalances, type BalanceRow } from './version-balances';
@@ -75,9 +75,25 @@ export class BooksReader {
       rows.filter(({ combination }) => kept.has(combination)),
       takesResults ? whole : 'none',
     );
+    if (selection.version !== ACTUAL) books.plannedHigher = await this.plannedHigher(em, entity, selection, rows);
     books.holdsData = whole.holdsData; // a value without postings in a month that has some is zero, not unknown
     return books;
   }
+
+  /** Accounts that a version plans without the values that are asked for. */
+  private async plannedHigher(em: EntityManager, entity: Entity, selection: BooksSelection, rows: readonly BalanceRow[]) {
+    const { accounts } = this.model;
+    const { calendar, idOf } = entity.calendar;
+    const after = actualUpTo(selection, this.model, calendar);
+    const past = new Set(calendar.periods.slice(0, after + 1).map(idOf));
+    const combinations = await this.allCombinations(em);
+    const indexes = new Map(accounts.map(({ number }, index) => [this.model.accountIds.get(number)!, index]));
+    const figures = rows.flatMap(({ account, period, entryKind, combination, debit, credit, quantity }) => {
+      const isOwn = entryKind === 0 && !past.has(period) && (debit !== credit || quantity !== 0);
+      return isOwn ? [{ account: indexes.get(account)!, attributes: combinations.get(combination)! }] : [];
+    });
+    return { accounts: plannedHigher(figures, selection.where, accounts.length), after };
+  } // prettier-ignore
 
   /** Texts of all combinations, by id. */
   combinationTexts(em: EntityManager): Promise<Map<number, string>> {

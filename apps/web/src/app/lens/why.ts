@@ -107,6 +107,9 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
             </tbody>
           </table>
         }
+        @if (view.note) {
+          <p class="issue">{{ view.note }}</p>
+        }
         <p class="thin">
           The steps add up exactly.{{ view.folded > 0 ? ' All else holds ' + view.folded + ' small ones.' : '' }}
         </p>

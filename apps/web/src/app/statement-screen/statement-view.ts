@@ -91,6 +91,7 @@ const REASONS: Record<NonNullable<Figure['reason']>, string> = {
   to_come: 'Still to come: after the as-at month',
   not_meaningful: 'Not meaningful for this row',
   rate_missing: 'A rate is missing',
+  planned_higher: 'Planned at a higher level, without these values',
   cycle: 'Rows depend on each other in a circle',
   not_permitted: 'Not permitted',
 };

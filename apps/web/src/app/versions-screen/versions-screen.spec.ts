@@ -213,6 +213,8 @@ describe('what is worth a look', () => {
     await bed.choose(3, 0);
     await bed.type('3');
     await bed.choose(3, 0);
+    await new Promise((resolve) => setTimeout(resolve, 300)); // they are looked over after a pause
+    await bed.screen.settle();
     expect(bed.screen.byId('warnings').textContent).toMatch(/6400 Kiln gas.*only Design was revised, which moves the total from 5 to 7/);
   });
 
