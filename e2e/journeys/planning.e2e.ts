@@ -239,3 +239,27 @@ test('a key pressed in a large sheet is painted within 50 milliseconds', async (
   console.log(`A key to painted: median ${times[6]!.toFixed(0)} ms, slowest ${times[11]!.toFixed(0)} ms`);
   expect(times[6]).toBeLessThan(200); // a guard for a loud machine; 50 ms is the aim
 }); // prettier-ignore
+
+test('a statement is read as charts of a row, and why it differs by price, volume and mix', async ({ page }) => {
+  await page.goto(
+    '/statements/income_statement?scope=LMT&as_at=2026-08&columns=to_date_and_full_year&cell=net_sales~year_change',
+  );
+  await expect(page.getByRole('columnheader', { name: /Forecast 1/ }).last()).toContainText('actual to Aug');
+  await page.getByRole('tab', { name: 'Why' }).click();
+  await page.getByTestId('why-by').selectOption('volume:product_line');
+  await expect(page.getByTestId('why-values')).toContainText('Tiles');
+  await expect(page.getByTestId('why-term').filter({ hasText: 'Volume' })).toBeVisible();
+
+  await page.locator('td.spot').press('c');
+  await expect(page).toHaveURL(/charts=net_sales/);
+  await expect(page.getByTestId('charts')).toContainText('Net sales by month');
+  await expect(page.locator('ml-charts-view figure svg')).toHaveCount(3);
+  await page.getByRole('button', { name: 'Net sales' }).press('ArrowDown');
+  await expect(page.getByTestId('charts')).toContainText('Tableware by month');
+  await page.getByRole('button', { name: 'Profit for the period' }).click();
+  await page.getByRole('button', { name: 'Full year' }).click();
+  await expect(page.getByTestId('bridge-sentence')).toContainText('Forecast 1');
+  await expectAccessible(page);
+  await page.keyboard.press('c');
+  await expect(page.locator('ml-statement-table')).toBeVisible();
+});

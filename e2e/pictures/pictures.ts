@@ -27,13 +27,11 @@ test('the Lens on a change, and the account without a row', async ({ page }) => 
 
 test('series', async ({ page }) => {
   const statement = new StatementPage(page);
-  await statement.open('income_by_month');
-  await take(page, 'twelve-months');
   await statement.open('balance_sheet');
   await take(page, 'balance-sheet');
 });
 
-test('a planning sheet, exceptions and why', async ({ page }) => {
+test('a planning sheet, exceptions, why and charts', async ({ page }) => {
   const sheet = new VersionsPage(page);
   await sheet.open('FORECAST_2');
   await sheet.cell('Energy', 5).click();
@@ -46,11 +44,18 @@ test('a planning sheet, exceptions and why', async ({ page }) => {
   await page.goto('/exceptions?scope=LMT&as_at=2026-08');
   await expect(page.getByTestId('exceptions')).toContainText('Profit for the period');
   await take(page, 'exceptions');
-  await page.goto('/statements/income_statement?scope=LMT&as_at=2026-08&columns=against_plan&cell=energy~ytd_change');
+  await page.goto(
+    '/statements/income_statement?scope=LMT&as_at=2026-08&columns=to_date_and_full_year&cell=net_sales~ytd_change',
+  );
   await page.getByRole('tab', { name: 'Why' }).click();
+  await page.getByTestId('why-by').selectOption('volume:product_line');
   await expect(page.getByTestId('why-sentence')).toBeVisible();
   await expect(page.locator('ml-why svg').first()).toBeVisible();
   await take(page, 'why');
+  await page.goto('/statements/income_statement?scope=LMT&as_at=2026-08&charts=gross_profit');
+  await expect(page.getByTestId('bridge-sentence')).toBeVisible();
+  await expect(page.locator('ml-charts-view figure svg')).toHaveCount(3);
+  await take(page, 'charts');
 });
 
 test('shaping, the library and the tie-outs', async ({ page }) => {
