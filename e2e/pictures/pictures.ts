@@ -45,7 +45,7 @@ test('a planning sheet, exceptions, why and charts', async ({ page }) => {
   await expect(page.getByTestId('exceptions')).toContainText('Profit for the period');
   await take(page, 'exceptions');
   await page.goto(
-    '/statements/income_statement?scope=LMT&as_at=2026-08&columns=to_date_and_full_year&cell=net_sales~ytd_change',
+    '/statements/income_statement?scope=LMG&as_at=2026-08&columns=to_date_and_full_year&cell=net_sales~ytd_change',
   );
   await page.getByRole('tab', { name: 'Why' }).click();
   await page.getByTestId('why-by').selectOption('volume:product_line');

@@ -20,6 +20,13 @@ describe('whySentence', () => {
     expect(whySentence(why(), 1000)).toBe('Energy: Actual (9) against Plan, mostly 6400 Kiln gas (10), partly offset by 6410 Electricity 2.'); // prettier-ignore
   });
 
+  it('takes price, volume and mix as words', () => {
+    const terms = [{ id: 'volume', label: 'Volume', amount: -900_000, favour: 'adverse' as const }];
+    expect(whySentence(why({ terms, counted: '9110' }), 1000)).toBe(
+      'Energy: Actual (9) against Plan, mostly volume (9).',
+    );
+  });
+
   it('says what each value brings to price and volume, and how many there are at what price', () => {
     const value = { label: 'Tiles', quantityOf: 12_900, quantityBase: 12_000, amountOf: 10_707_000, amountBase: 10_200_000, price: -258_000, unitCost: 0, volume: 765_000, mix: 0, other: 0 }; // prettier-ignore
     const view = why({

@@ -2,15 +2,17 @@ import { exactFigure, formatFigure, REST, type ShownUnit } from '@margin-lens/co
 import type { WhyView } from '@margin-lens/contract';
 
 /** A draft of the explanation in words: the whole, then the two largest parts, and what goes against them. */
-export function whySentence({ row, of, base, from, to, unit, terms }: WhyView, shown: ShownUnit): string {
+export function whySentence({ row, of, base, from, to, unit, terms, counted }: WhyView, shown: ShownUnit): string {
   const change = to - from;
   const text = (amount: number) => formatFigure({ amount, unit }, shown);
   if (change === 0) return `${row}: ${of} is as ${base}.`;
   const named = terms.filter(({ id }) => id !== REST);
   const along = named.filter(({ amount }) => Math.sign(amount) === Math.sign(change)).slice(0, 2);
   const [against] = named.filter(({ amount }) => Math.sign(amount) === -Math.sign(change));
-  const parts = along.map(({ label, amount }) => `${label} ${text(amount)}`).join(' and ');
-  const offset = against ? `, partly offset by ${against.label} ${text(against.amount)}` : '';
+  // names of rows and accounts stay as they are; price, volume and mix are words
+  const wordOf = (label: string) => (counted === null ? label : label.toLowerCase());
+  const parts = along.map(({ label, amount }) => `${wordOf(label)} ${text(amount)}`).join(' and ');
+  const offset = against ? `, partly offset by ${wordOf(against.label)} ${text(against.amount)}` : '';
   return `${row}: ${of} ${text(change)} against ${base}${parts === '' ? '' : `, mostly ${parts}`}${offset}.`;
 }
 
