@@ -14,6 +14,7 @@ import {
 import { favourOfChange, type SheetRow, type ShownUnit } from '@margin-lens/core';
 import { columnView, sparkline, widthsOf, type ColumnView } from './planning-table-view';
 import { PlanningStore } from './planning-store';
+import { blockEntries, blockText, fillEntries, pastedEntries, type Block } from './sheet-block';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
 
 /** Height of a row in pixels; the style sheet has the same. */
@@ -270,29 +271,8 @@ export class PlanningTable {
     this.anchor.set({ row: target.rows.to, column: target.columns.to });
   }
 
-  /** Repeats what a block holds over a larger one, to the right or down. */
   private fill(source: Block, target: Block): void {
-    const model = this.model();
-    const size = (span: Span) => span.to - span.from + 1;
-    const entries: CellEntry[] = [];
-    for (let r = target.rows.from; r <= target.rows.to; r++)
-      for (let c = target.columns.from; c <= target.columns.to; c++) {
-        if (inSpan(source.rows, r) && inSpan(source.columns, c)) continue;
-        if (model.columns[c]!.grain !== model.columns[source.columns.from]!.grain) continue;
-        const from =
-          model.rows[
-            source.rows.from + ((((r - source.rows.from) % size(source.rows)) + size(source.rows)) % size(source.rows))
-          ]!;
-        const column =
-          source.columns.from +
-          ((((c - source.columns.from) % size(source.columns)) + size(source.columns)) % size(source.columns));
-        entries.push({
-          row: model.rows[r]!,
-          column: c,
-          text: editText(from, model.figures(from)[column]!, this.unit()),
-        });
-      }
-    this.enter('Fill', 'filled', entries);
+    this.enter('Fill', 'filled', fillEntries(this.model(), source, target, this.unit()));
   }
 
   /** Repeats the first column of the block over the rest of it, or to the end of the sheet. */
@@ -426,23 +406,7 @@ export class PlanningTable {
 
   clear(): void {
     const block = this.block();
-    if (block)
-      this.enter(
-        'Clear',
-        'cleared',
-        this.cellsOf(block).map((cell) => ({ ...cell, text: '0' })),
-      );
-  }
-
-  private cellsOf({ rows, columns }: Block): { row: SheetRow; column: number }[] {
-    const cells: { row: SheetRow; column: number }[] = [];
-    for (let r = rows.from; r <= rows.to; r++)
-      for (let column = columns.from; column <= columns.to; column++) {
-        // what is a total of others in the block is cleared with them
-        const isTotal = this.model().columns[column]!.grain === 'year' && columns.to > columns.from;
-        if (!isTotal) cells.push({ row: this.model().rows[r]!, column });
-      }
-    return cells;
+    if (block) this.enter('Clear', 'cleared', blockEntries(this.model(), block, '0'));
   }
 
   private toggleActive(opens: boolean): void {
@@ -461,15 +425,7 @@ export class PlanningTable {
     const block = this.block();
     if (this.typing() || !block) return;
     event.preventDefault();
-    const model = this.model();
-    const lines = model.rows.slice(block.rows.from, block.rows.to + 1).map((row) =>
-      model
-        .figures(row)
-        .slice(block.columns.from, block.columns.to + 1)
-        .map((figure) => editText(row, figure, this.unit()))
-        .join('\t'),
-    );
-    event.clipboardData?.setData('text/plain', lines.join('\n'));
+    event.clipboardData?.setData('text/plain', blockText(this.model(), block, this.unit()));
     if (event.type === 'cut') this.clear();
   }
 
@@ -477,44 +433,12 @@ export class PlanningTable {
     const [block, active] = [this.block(), this.active()];
     if (this.typing() || !block || !active) return;
     event.preventDefault();
-    const text = event.clipboardData?.getData('text/plain') ?? '';
-    const grid = text
-      .replace(/\r/g, '')
-      .replace(/\n$/, '')
-      .split('\n')
-      .map((line) => line.split('\t'));
-    const model = this.model();
-    const isSingle = grid.length === 1 && grid[0]!.length === 1;
-    const places = isSingle
-      ? this.cellsOf(block).map((cell) => ({ ...cell, text: grid[0]![0]! }))
-      : grid.flatMap((cells, r) =>
-          cells.map((cell, c) => ({
-            row: model.rows[block.rows.from + r]!,
-            column: block.columns.from + c,
-            text: cell,
-          })),
-        );
-    const entries = places
-      .filter(({ row, column, text: cell }) => row && model.columns[column] && cell.trim() !== '')
-      .map((each) => ({ ...each, text: plainNumber(each.text) }));
+    const { entries, size } = pastedEntries(this.model(), block, event.clipboardData?.getData('text/plain') ?? '');
     this.enter('Paste', 'pasted', entries);
-    if (!isSingle)
-      this.anchor.set({
-        row: block.rows.from + grid.length - 1,
-        column: block.columns.from + Math.max(...grid.map((cells) => cells.length)) - 1,
-      });
+    if (size.rows > 1 || size.columns > 1)
+      this.anchor.set({ row: block.rows.from + size.rows - 1, column: block.columns.from + size.columns - 1 });
   }
 }
-
-interface Span {
-  from: number;
-  to: number;
-}
-interface Block {
-  rows: Span;
-  columns: Span;
-}
-const inSpan = ({ from, to }: Span, at: number) => at >= from && at <= to;
 
 /** Height of the head in pixels. */
 const HEAD_PX = 32;
@@ -525,15 +449,6 @@ const STEPS: Record<string, [number, number]> = {
   ArrowLeft: [0, -1],
   ArrowRight: [0, 1],
 };
-
-/** A spreadsheet's figure as it is typed: brackets and a dash are looks. */
-function plainNumber(text: string): string {
-  const trimmed = text.trim();
-  if (/^[-–—]$/.test(trimmed)) return '0';
-  const inBrackets = /^\((.*)\)$/.exec(trimmed);
-  const plain = (inBrackets ? inBrackets[1]! : trimmed).replace(/[\s\u00a0]/g, '').replace(/^−/, '-');
-  return inBrackets && /^[\d.,’']+$/.test(plain) ? `-${plain}` : inBrackets ? trimmed : plain;
-}
 
 function placeOf(target: EventTarget | null): Place | undefined {
   const cell = (target as HTMLElement | null)?.closest<HTMLElement>('[data-cell]');

@@ -1,0 +1,55 @@
+import type { SheetRow } from '@margin-lens/core';
+import { blockEntries, blockText, fillEntries, pastedEntries, type Block } from './sheet-block';
+import type { SheetModel } from './sheet-model';
+
+const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
+const row = (id: string) => ({ id, label: id, unit: EUR, shownSign: 1 }) as SheetRow;
+const FIGURES: Record<string, number[]> = { a: [100, 200, 300, 600], b: [1000, 2000, 3000, 6000] };
+/** Two rows over three months and their year. */
+const model = {
+  rows: [row('a'), row('b')],
+  columns: ['month', 'month', 'month', 'year'].map((grain) => ({ grain })),
+  figures: ({ id }: SheetRow) => FIGURES[id]!,
+} as unknown as SheetModel;
+const block = (top: number, bottom: number, left: number, right: number): Block => ({
+  rows: { from: top, to: bottom },
+  columns: { from: left, to: right },
+});
+const shown = (entries: ReturnType<typeof blockEntries>) =>
+  entries.map(({ row: { id }, column, text }) => `${id}${column}=${text}`);
+
+describe('a block of the sheet', () => {
+  it('goes to a spreadsheet as text, in the unit that is shown', () => {
+    expect(blockText(model, block(0, 1, 0, 1), 1)).toBe('1\t2\n10\t20');
+  });
+
+  it('is repeated to the right, down and back, months into months alone', () => {
+    expect(shown(fillEntries(model, block(0, 0, 0, 0), block(0, 0, 0, 3), 1))).toEqual(['a1=1', 'a2=1']);
+    expect(shown(fillEntries(model, block(1, 1, 1, 2), block(0, 1, 1, 2), 1))).toEqual(['a1=20', 'a2=30']);
+    expect(shown(fillEntries(model, block(0, 0, 1, 1), block(0, 0, 0, 1), 1))).toEqual(['a0=2']);
+  });
+
+  it('is cleared without the total that its months make', () => {
+    expect(shown(blockEntries(model, block(0, 0, 2, 3), '0'))).toEqual(['a2=0']);
+    expect(shown(blockEntries(model, block(0, 0, 3, 3), '0'))).toEqual(['a3=0']);
+  });
+});
+
+describe('text from a spreadsheet', () => {
+  const paste = (text: string, at = block(0, 0, 0, 0)) => pastedEntries(model, at, text);
+
+  it('is a grid from the corner on; what lies beyond the sheet and empty cells are passed over', () => {
+    const { entries, size } = paste('1\t\t3\r\n4\t5\t6\r\n7\t8\t9\r\n');
+    expect(shown(entries)).toEqual(['a0=1', 'a2=3', 'b0=4', 'b1=5', 'b2=6']);
+    expect(size).toEqual({ rows: 3, columns: 3 });
+  });
+
+  it('reads brackets, dashes and spaces as a spreadsheet shows them', () => {
+    expect(shown(paste('(1,430)\t–\t1 200\t−5').entries)).toEqual(['a0=-1,430', 'a1=0', 'a2=1200', 'a3=-5']);
+    expect(shown(paste('(n/a)').entries)).toEqual(['a0=(n/a)']);
+  });
+
+  it('fills a block with a single figure', () => {
+    expect(shown(paste('7', block(0, 1, 0, 1)).entries)).toEqual(['a0=7', 'a1=7', 'b0=7', 'b1=7']);
+  });
+});
