@@ -1,6 +1,6 @@
 import type { ExceptionRowView, ExceptionsQuery, ExceptionsView } from '@margin-lens/contract';
 import {
-  evaluateStatement, exceptionColumns, exceptionsOf, limitsByRow, outlineOf, periodName, type ExceptionRow, type Materiality, type RowLayout, type StatementDocument,
+  evaluateStatement, exceptionColumns, exceptionsOf, limitsByRow, outlineOf, periodName, type ExceptionRow, type RowLayout, type StatementDocument,
 } from '@margin-lens/core'; // prettier-ignore
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
@@ -8,9 +8,7 @@ import type { StatementsService } from '../statements/statements-service';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { WorkspaceModel } from '../workspace/workspace-model';
-
-/** Limits of a workspace that has set none: an amount in whole units of currency, and a fraction. */
-const USUAL = { amount: 10_000, percent: 0.05 };
+import { usualLimits } from './usual-limits';
 
 /** What needs an explanation: variances beyond the materiality limits, and accounts with one side alone. */
 export class ExceptionsService {
@@ -38,7 +36,7 @@ export class ExceptionsService {
       ...(query.against !== undefined && { against: query.against }),
     };
     const { source, evaluation } = await this.statements.openDocuments(viewer, { document, rowLayout, columnLayout }, context); // prettier-ignore
-    const limits = usualLimits(model, entity.currency.digits);
+    const limits = await usualLimits(this.workspace.em(), model, entity, at);
     const found = exceptionsOf(evaluateStatement(source, evaluation), rowLayout.result, limitsByRow(rowLayout, limits, entity.currency.digits));
     const nameOf = (code: string) => model.version(code)?.name ?? 'Actual';
     const against = source.surroundings?.comparedVersion ?? '';
@@ -66,13 +64,6 @@ export class ExceptionsService {
     return { document, rowLayout };
   }
 } // prettier-ignore
-
-/** The limits of the workspace in minor units of a currency; they are said in whole units and percent. */
-function usualLimits({ settings }: WorkspaceModel, digits: number): Materiality {
-  const set = settings?.materiality;
-  const { amount, percent } = set ? { amount: set.amount, percent: set.percent / 100 } : USUAL;
-  return { amount: amount * 10 ** digits, percent };
-}
 
 const rowView = ({ percent, share, favour, isException: _, ...row }: ExceptionRow): ExceptionRowView => ({
   ...row,

@@ -45,6 +45,18 @@ describe('exceptions', () => {
     expect(shares).toBeCloseTo(1, 12);
   });
 
+  it('of an entity in another currency are beyond the limits at the average rate, as a round figure', async () => {
+    const databaseFile = await newDatabase();
+    const settings = { name: 'Tiny', reporting_currency: 'EUR', materiality: { amount: 50, percent: 5 } };
+    const rates = 'base,quote,period,type,rate\nEUR,JPY,FY2026-P01,average,163.27\nEUR,JPY,FY2026-P03,average,170.00\n';
+    await bringIn(databaseFile, tinyFiles({ 'workspace.json': JSON.stringify(settings), 'rates.csv': rates }));
+    await app.close();
+    app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+    // 50 × 163.27 = 8,163.50 yen, of which two digits are kept; the rate of a later month does not count
+    expect((await exceptions({ scope: 'TWO' })).limits).toEqual({ amount: 8200, percent: 0.05 });
+    expect((await exceptions()).limits.amount).toBe(5000);
+  }); // prettier-ignore
+
   it('need a version to be held against', async () => {
     expect(await exceptions({ as_at: 'FY2026-P02', against: 'NONE' })).toMatchObject({ against: { code: 'NONE' } });
   });

@@ -1,0 +1,35 @@
+import type { EntityManager } from '@mikro-orm/better-sqlite';
+import type { FiscalPeriod, Materiality } from '@margin-lens/core';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+
+/** Limits of a workspace that has set none: an amount in whole units of the reporting currency, and percent. */
+const USUAL = { amount: 10_000, percent: 5 };
+/** Digits that a limit in another currency keeps, so that it stays a round figure. */
+const DIGITS_KEPT = 2; // 1 to 4
+
+/**
+ * The limits of the workspace in minor units of an entity's currency: those said in the reporting currency, at the
+ * average rate of the month or the last one before it; as they are said where no rate is known.
+ */
+export async function usualLimits(
+  em: EntityManager,
+  { settings }: WorkspaceModel,
+  { currency }: Entity,
+  at: FiscalPeriod,
+): Promise<Materiality> {
+  const { amount, percent } = settings?.materiality ?? USUAL;
+  const reporting = settings?.reporting_currency ?? currency.code;
+  const rate = reporting === currency.code ? 1 : await averageRate(em, reporting, currency.code, at.key);
+  const own = rate === undefined || rate === 1 ? amount : Number((amount * rate).toPrecision(DIGITS_KEPT));
+  return { amount: own * 10 ** currency.digits, percent: percent / 100 };
+}
+
+/** Units of `to` for one of `from`, in the last period up to one that has an average rate either way. */
+async function averageRate(em: EntityManager, from: string, to: string, period: string): Promise<number | undefined> {
+  const [found] = await em.getConnection().execute<{ base: string; rate: string }[]>(
+    `select base, rate from rate where type = 'average' and until is null and period <> '' and period <= ?
+       and ((base = ? and quote = ?) or (base = ? and quote = ?)) order by period desc limit 1`,
+    [period, from, to, to, from],
+  ); // prettier-ignore
+  return found && (found.base === from ? Number(found.rate) : 1 / Number(found.rate));
+}
