@@ -230,15 +230,21 @@ export class FiguresService {
     return this.saveParts(viewer, parent.code, 'adopted', branch.name, parts);
   }
 
+  /** The figures of a branch that are not what its parent has there, itself or from what it branched off. */
   private async differences(model: WorkspaceModel, entity: Entity, branch: Version, parent: Version): Promise<FigureCell[]> {
-    const rows = await this.workspace.em().getConnection().execute<ChangedRow[]>(
-      `select f.entity, f.account, f.period, c.parts, f.amount + f.quantity as after,
-         coalesce((select p.amount + p.quantity from figure p where p.version = ? and p.entity = f.entity and p.account = f.account
-           and p.period = f.period and p.combination = f.combination and p.until is null), 0) as before
+    const em = this.workspace.em();
+    const rows = await em.getConnection().execute<(Omit<ChangedRow, 'before'> & { combination: number })[]>(
+      `select f.entity, f.account, f.period, f.combination, c.parts, f.amount + f.quantity as after
        from figure f join combination c on c.id = f.combination where f.version = ? and f.entity = ? and f.until is null`,
-      [parent.id, branch.id, entity.id],
+      [branch.id, entity.id],
     );
-    return rows.filter(({ before, after }) => before !== after).map((row) => cellOf(model, entity, row));
+    const held = new Map<string, number>();
+    for (const { account, period, combination, debit, credit, quantity, entryKind } of await model.books.balances.read(em, entity, parent.code, 'reported'))
+      if (entryKind === 0) held.set(`${account}.${period}.${combination}`, debit - credit + quantity);
+    return rows
+      .map(({ combination, ...row }): ChangedRow => ({ ...row, before: held.get(`${row.account}.${row.period}.${combination}`) ?? 0 }))
+      .filter(({ before, after }) => before !== after)
+      .map((row) => cellOf(model, entity, row));
   } // prettier-ignore
 
   private write(viewer: Viewer, model: WorkspaceModel, version: Version, parts: readonly OpenedPart[], action: string): SavedFigures {

@@ -225,6 +225,19 @@ describe('a branch', () => {
   });
 });
 
+describe('a branch of a branch', () => {
+  it('is adopted over what its parent has from further up, also where it clears that', async () => {
+    await save('PLAN', [cell('5000', 1, 0, 40_000), cell('5000', 2, 0, 44_000)]);
+    const { code: first } = (await make({ name: 'First', kind: 'branch', parent: 'PLAN' })).body;
+    const { code: second } = (await make({ name: 'Second', kind: 'branch', parent: first })).body;
+    await save(second, [cell('5000', 1, 40_000, 0), cell('5000', 2, 44_000, 45_000)]);
+    const adopted = await ask<SavedFigures>('POST', `/versions/${second}/adopt`);
+    expect([adopted.status, adopted.body.state]).toEqual([200, 'saved']);
+    expect(line(await figures(first), '5000')!.slice(0, 2)).toEqual([0, 45_000]);
+    expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([40_000, 44_000]);
+  });
+});
+
 describe('states', () => {
   it('go in order, back only with a reason, and shut the figures', async () => {
     expect((await version('PLAN')).state).toBe('draft');
