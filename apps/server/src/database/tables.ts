@@ -120,6 +120,10 @@ export const FirstPosting = defineEntity({
 export const VersionFigure = defineEntity({
   name: 'VersionFigure',
   tableName: 'figure',
+  indexes: [
+    { name: 'figure_since', properties: ['version', 'since'] },
+    { name: 'figure_until', properties: ['version', 'until'] },
+  ],
   uniques: [{ name: 'figure_key', properties: ['version', 'entity', 'account', 'period', 'combination', 'since'] }],
   properties: {
     id: p.integer().primary().autoincrement(),

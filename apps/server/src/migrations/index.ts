@@ -4,6 +4,7 @@ import { Migration0003FirstPosting } from './0003-first-posting';
 import { Migration0004Search } from './0004-search';
 import { Migration0005Drafts } from './0005-drafts';
 import { Migration0006Steps } from './0006-steps';
+import { Migration0007FigureHistory } from './0007-figure-history';
 
 export const MIGRATIONS = [
   { name: '0001-first', class: Migration0001First },
@@ -12,4 +13,5 @@ export const MIGRATIONS = [
   { name: '0004-search', class: Migration0004Search },
   { name: '0005-drafts', class: Migration0005Drafts },
   { name: '0006-steps', class: Migration0006Steps },
+  { name: '0007-figure-history', class: Migration0007FigureHistory },
 ];
