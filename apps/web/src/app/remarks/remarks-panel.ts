@@ -15,6 +15,9 @@ import { momentInWords } from '../shared/moment';
 import { nextKey, piecesOf, quotedText, quotesOfNow, type Piece } from './remark-text';
 import { RemarksStore, textOf } from './remarks-store';
 
+/** The page that remarks are on: entity, month and statement. */
+type RemarkPage = Pick<RemarkText, 'scope' | 'period' | 'statement'>;
+
 /** What a remark can be about: a cell, its row, or the page. */
 export interface RemarkPlace {
   row: string;
@@ -45,7 +48,7 @@ interface ShownRemark extends LiveRemark {
 })
 export class RemarksPanel {
   /** Entity, month and statement. */
-  readonly page = input.required<Pick<RemarkText, 'scope' | 'period' | 'statement'>>();
+  readonly page = input.required<RemarkPage>();
   /** What remarks may be about here, the nearest first. */
   readonly places = input.required<readonly RemarkPlace[]>();
   readonly quotables = input.required<readonly Quotable[]>();
@@ -55,11 +58,11 @@ export class RemarksPanel {
   private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('field');
   protected readonly moment = momentInWords;
   protected readonly text = signal('');
-  private readonly quotes = signal<readonly (Quote & { figure: FigureView })[]>([]);
+  private readonly quotes = signal<readonly (Quote & { figure: FigureView | null })[]>([]);
   /** The remark that is changed; undefined for a new one. */
   protected readonly changed = signal<LiveRemark | undefined>(undefined);
   /** What the new remark is about once it was begun, so that looking elsewhere does not move it. */
-  private readonly pinned = signal<RemarkPlace | undefined>(undefined);
+  private readonly pinned = signal<(RemarkPlace & { page: RemarkPage }) | undefined>(undefined);
   private readonly asked = signal('');
   protected readonly problem = signal('');
   protected readonly error = computed(() => this.store.answer().error);
@@ -95,14 +98,15 @@ export class RemarksPanel {
   }
 
   protected type(text: string): void {
-    if (!this.pinned() && !this.changed()) this.pinned.set(this.about());
+    if (!this.pinned() && !this.changed()) this.pinned.set({ ...this.about(), page: this.page() });
     this.text.set(text);
     if (text.trim() === '') this.pinned.set(undefined);
   }
 
   protected choose(key: string): void {
     this.asked.set(key);
-    if (this.isBegun()) this.pinned.set(this.places().find((place) => keyOf(place) === key));
+    const place = this.places().find((each) => keyOf(each) === key);
+    if (this.isBegun() && place) this.pinned.set({ ...place, page: this.page() });
   }
 
   /** Puts a figure into the text, as it is now and will be. */
@@ -123,14 +127,14 @@ export class RemarksPanel {
     this.send(
       changed
         ? this.store.change(changed.id, { ...textOf(changed), text, quotes })
-        : this.store.write({ ...this.page(), row, column, columns, text, quotes, state: 'open', carries: '' }),
+        : this.store.write({ ...(this.pinned()?.page ?? this.page()), row, column, columns, text, quotes, state: 'open', carries: '' }),
       () => this.empty(),
     );
   }
 
   protected startChange(remark: LiveRemark): void {
     this.changed.set(remark);
-    this.quotes.set(remark.quotes.map((quote, at) => ({ ...quote, figure: remark.live[at] ?? { amount: quote.amount, unit: { kind: 'number' } } })));
+    this.quotes.set(remark.quotes.map((quote, at) => ({ ...quote, figure: remark.live[at] ?? null })));
     this.text.set(remark.text);
     this.focus();
   }
