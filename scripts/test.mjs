@@ -63,9 +63,9 @@ const playwrightFile = path.join(results, 'playwright.json');
 const env = { ...process.env, CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: playwrightFile };
 run('npx', ['playwright', 'test', '--reporter', 'list,json'], { cwd: path.join(ROOT, 'e2e'), env });
 try {
-  const { expected, unexpected, flaky } = JSON.parse(readFileSync(playwrightFile, 'utf8')).stats;
-  totals.passed += expected;
-  totals.failed += unexpected + flaky;
+  const { stats, errors } = JSON.parse(readFileSync(playwrightFile, 'utf8'));
+  totals.passed += stats.expected;
+  totals.failed += stats.unexpected + stats.flaky + errors.length; // errors: what kept journeys from running at all
 } catch {
   totals.failed++;
 }
