@@ -87,9 +87,9 @@ export class RemarksPanel {
     this.field().nativeElement.focus();
   }
 
-  private at({ row, column }: RemarkPlace, remarks: readonly LiveRemark[]): ShownRemark[] {
+  private at({ row, column, columns }: RemarkPlace, remarks: readonly LiveRemark[]): ShownRemark[] {
     return remarks
-      .filter((remark) => remark.row === row && remark.column === column)
+      .filter((remark) => remark.row === row && remark.column === column && remark.columns === columns)
       .map((remark) => ({ ...remark, pieces: piecesOf(remark, this.unit()) }));
   }
 
