@@ -12,8 +12,12 @@ test('one trial balance starts a workspace: columns, proposed chart, effect, sta
   await page.goto(`${server.url}/deliveries`);
   await page.getByTestId('file').setInputFiles(TRIAL_BALANCE);
   await page.getByTestId('start-name').fill('Oakhill Pottery');
+  // the period is chosen while the look with the other calendar is under way, and stays
+  await page.route('**/look', (route) => setTimeout(() => void route.continue(), 400));
+  const look = page.waitForResponse('**/look');
   await page.getByTestId('start-month').selectOption('April');
   await page.getByLabel('One period for the whole file').selectOption('FY2027-P05');
+  await look;
   await page.getByTestId('check').click();
 
   const sums = page.getByTestId('start-sums');

@@ -24,6 +24,8 @@ export class ImportStore {
   readonly runs = signal<ImportRunView[] | undefined>(undefined);
   readonly error = signal<ErrorReply | undefined>(undefined);
   readonly isSending = signal(false);
+  /** Something was asked of the delivery, and it has not moved yet. */
+  readonly isAsked = signal(false);
 
   load(): void {
     this.api.imports().subscribe({
@@ -89,7 +91,14 @@ export class ImportStore {
   private act(request: (id: string) => Observable<ImportJobView>): void {
     const job = this.job();
     this.error.set(undefined);
-    if (job) request(job.id).subscribe({ error: (error: ErrorReply) => this.error.set(error) });
+    if (!job) return;
+    this.isAsked.set(true);
+    request(job.id).subscribe({
+      error: (error: ErrorReply) => {
+        this.isAsked.set(false);
+        this.error.set(error);
+      },
+    });
   }
 
   cancel(): void {
@@ -107,6 +116,7 @@ export class ImportStore {
   }
 
   private take(job: ImportJobView): void {
+    this.isAsked.set(false);
     this.job.set(job);
     if (!isOver(job)) return;
     this.following?.unsubscribe();

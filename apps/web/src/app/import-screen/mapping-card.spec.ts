@@ -1,9 +1,8 @@
 import { TestBed } from '@angular/core/testing';
 import type { ImportJobView, InspectionView } from '@margin-lens/contract';
-import type { Mapping } from '@margin-lens/core';
+import { withTarget, type Mapping } from '@margin-lens/core';
 import { EffectCard } from './effect-card';
 import { MappingCard } from './mapping-card';
-import { withTarget } from './mapping-text';
 
 const INSPECTION: InspectionView = {
   isWorkbook: false, sheets: [], isKept: false, encodingText: null, startsWith: null,
@@ -40,9 +39,14 @@ async function open(job: ImportJobView) {
     element.dispatchEvent(new Event('change'));
     await fixture.whenStable();
   };
+  const show = async (next: ImportJobView) => {
+    fixture.componentRef.setInput('job', next);
+    await fixture.whenStable();
+  };
   return {
     page,
     press,
+    show,
     choose,
     checked,
     button: () => page.querySelector<HTMLButtonElement>('[data-testid="check"]')!,
@@ -62,6 +66,18 @@ describe('MappingCard', () => {
     expect(page.textContent).toContain('Entity is LMS on every line');
     await press(button());
     expect(checked[0]).toMatchObject({ decimal: '.', dateOrder: 'dmy', constants: { entity: 'LMS' } });
+  });
+
+  it('keeps what was put right when the file is looked at another way', async () => {
+    const { page, press, choose, checked, button, show } = await open(JOB);
+    const [point, , day] = page.querySelectorAll<HTMLInputElement>('input[type="radio"]');
+    await press(point!);
+    await press(day!);
+    await choose(page.querySelector<HTMLSelectElement>('.filled select')!, 'LMS');
+    await show({ ...JOB, inspection: { ...INSPECTION, mapping: { ...INSPECTION.mapping, encoding: 'windows-1252' } } });
+    expect(button().disabled).toBe(false);
+    await press(button());
+    expect(checked[0]).toMatchObject({ encoding: 'windows-1252', decimal: '.', constants: { entity: 'LMS' } });
   });
 
   it('takes codes that the books do not have', async () => {

@@ -7,15 +7,17 @@ import {
   DIMENSION_PREFIX,
   ENCODINGS,
   hasMonthColumns,
+  keepSaid,
   missingTargets,
   MONTH_PREFIX,
   PURPOSES,
+  targetOfColumn,
   targetsOf,
+  withTarget,
   type Mapping,
 } from '@margin-lens/core';
 import {
-  DATE_WORDS, DECIMAL_WORDS, DELIMITER_WORDS, ENCODING_WORDS, PURPOSE_WORDS, questionsOf, targetOfColumn, targetWords,
-  withTarget,
+  DATE_WORDS, DECIMAL_WORDS, DELIMITER_WORDS, ENCODING_WORDS, PURPOSE_WORDS, questionsOf, targetWords,
 } from './mapping-text'; // prettier-ignore
 
 /** Rows of the sample that are shown. */
@@ -39,6 +41,8 @@ const choicesOf = <T extends string>(values: readonly T[], words: Record<T, stri
 export class MappingCard {
   /** A delivery that has been looked into. */
   readonly job = input.required<ImportJobView>();
+  /** It was asked for something and has not answered yet. */
+  readonly isAsked = input(false);
   /** What the button says that goes on. */
   readonly goOn = input('Check what it would change');
 
@@ -52,12 +56,13 @@ export class MappingCard {
   protected readonly delimiters = choicesOf(DELIMITERS, DELIMITER_WORDS);
   protected readonly encodings = choicesOf(ENCODINGS, ENCODING_WORDS);
 
-  /** Every state of the job brings its own copy; only another look changes what is set here. */
+  /** Every state of the job brings its own copy; only another look counts as new. */
   protected readonly inspection = computed(() => this.job().inspection!, {
     equal: (a, b) => JSON.stringify(a) === JSON.stringify(b),
   });
   protected readonly mapping = signal<Mapping>(undefined as unknown as Mapping);
   private readonly answered = signal<ReadonlySet<string>>(new Set());
+  private proposed: Mapping | undefined;
 
   private readonly targets = computed(() => {
     const dimensions = Object.keys(this.inspection().codes)
@@ -127,7 +132,7 @@ export class MappingCard {
     return [...seen].map(([id, codes]) => ({ id, codes }));
   });
   protected readonly open = computed(() => this.questions().filter(({ chosen }) => chosen === undefined).length);
-  protected readonly canCheck = computed(() => this.open() === 0 && this.missing().length === 0);
+  protected readonly canCheck = computed(() => this.open() === 0 && this.missing().length === 0 && !this.isAsked());
   protected readonly sheetWord = computed(() => (/\.xml$/i.test(this.job().fileName) ? 'Part' : 'Sheet'));
   protected readonly aside = computed(() => {
     const { isKept } = this.inspection();
@@ -135,14 +140,22 @@ export class MappingCard {
   });
 
   constructor() {
-    // a new look replaces what was set here
     effect(() => {
       const { mapping } = this.inspection();
-      untracked(() => {
-        this.mapping.set(mapping);
-        this.answered.set(new Set());
-      });
+      untracked(() => this.take(mapping));
     });
+  }
+
+  /** Takes over what another look proposes; what was put right since the look before it stays. */
+  private take(proposed: Mapping): void {
+    const before = this.proposed;
+    const said = this.mapping();
+    this.proposed = proposed;
+    this.mapping.set(proposed);
+    if (!before) return;
+    const { header, codes } = this.inspection();
+    const targets = new Set([...this.targets().map(({ name }) => name), ...this.monthChoices().map(({ value }) => value)]); // prettier-ignore
+    this.mapping.set(keepSaid(before, said, { mapping: proposed, header, targets, codes }));
   }
 
   private answerOf(about: string): string {

@@ -27,6 +27,8 @@ const money = (amount: number): string => {
 export class StartCard {
   /** A delivery into an empty workspace that has been looked into. */
   readonly job = input.required<ImportJobView>();
+  /** It was asked for something and has not answered yet. */
+  readonly isAsked = input(false);
 
   readonly lookAgain = output<LookAgain>();
   readonly survey = output<Mapping>();
@@ -90,7 +92,8 @@ export class StartCard {
     years: this.years(),
     accounts: this.rows().map(({ cells }) => accountOfCells(cells)),
   }));
-  protected readonly canCheck = computed(() => this.isChart() && isReady(this.books()));
+  protected readonly isWhole = computed(() => this.isChart() && isReady(this.books()));
+  protected readonly canCheck = computed(() => this.isWhole() && !this.isAsked());
 
   constructor() {
     effect(() => {
