@@ -1,10 +1,28 @@
-// npm run bench [-- --full]: import rate, start, memory, and medians of statement and trace.
-import { buildServer, installPackages, makeDemo, run } from './prepare.mjs';
+// npm run bench [-- --full | --screen]: import rate, start, memory, and medians of statement and trace; or key presses
+// in a large planning sheet.
+import { cpSync, existsSync } from 'node:fs';
+import path from 'node:path';
+import { buildServer, buildWeb, ensureChromium, importDemo, installPackages, makeDemo, ROOT, run } from './prepare.mjs';
 
-const isFull = process.argv.includes('--full');
-const lines = isFull ? 5_000_000 : 1_000_000;
-const folder = `var/bench-${lines}`;
 installPackages();
 buildServer();
-makeDemo(folder, ['--lines', String(lines)]);
-process.exit(run(process.execPath, ['--expose-gc', '--enable-source-maps', 'apps/server/dist/bench.js', folder]));
+process.exit(process.argv.includes('--screen') ? benchScreen() : benchEngine());
+
+function benchEngine() {
+  const lines = process.argv.includes('--full') ? 5_000_000 : 1_000_000;
+  const folder = `var/bench-${lines}`;
+  makeDemo(folder, ['--lines', String(lines)]);
+  return run(process.execPath, ['--expose-gc', '--enable-source-maps', 'apps/server/dist/bench.js', folder]);
+}
+
+function benchScreen() {
+  buildWeb();
+  makeDemo();
+  importDemo();
+  for (const ending of ['', '-wal', '-shm']) {
+    const from = path.join(ROOT, `var/demo.db${ending}`);
+    if (existsSync(from)) cpSync(from, path.join(ROOT, `var/bench-screen.db${ending}`));
+  }
+  const env = { ...process.env, CHROMIUM: ensureChromium() };
+  return run('npx', ['playwright', 'test', '-c', 'bench.config.ts'], { cwd: path.join(ROOT, 'e2e'), env });
+}

@@ -187,7 +187,8 @@ test('a sheet goes to a spreadsheet and comes back by its keys; nothing is writt
 }); // prettier-ignore
 
 test('two people who type into the same sheet lose nothing', async ({ browser }) => {
-  const [first, second] = [await browser.newPage(), await browser.newPage()];
+  const newPage = async () => (await browser.newContext()).newPage();
+  const [first, second] = [await newPage(), await newPage()];
   const [a, b] = [new VersionsPage(first), new VersionsPage(second)];
   await a.open('FORECAST_2');
   await b.open('FORECAST_2');
@@ -205,10 +206,14 @@ test('two people who type into the same sheet lose nothing', async ({ browser })
   await a.type('Administration', 8, '1350');
   await a.settled();
   await b.type('Administration', 8, '1400');
-  await expect(second.getByTestId('conflict').first()).toContainText('changed');
+  await expect(second.getByTestId('conflict')).toContainText(
+    /Controller meanwhile changed \d+ figures that you changed too/,
+  );
   await expect(b.cell('Administration', 8)).toHaveText('(1,350)');
-  for (let left = await second.getByTestId('conflict').count(); left > 0; left--)
-    await second.getByTestId('conflict').first().getByRole('button', { name: 'Keep mine' }).click();
+  await second.getByRole('button', { name: 'One by one' }).click();
+  await expectAccessible(second);
+  await second.getByRole('button', { name: 'Keep mine' }).click();
+  await expect(second.getByTestId('conflict')).toHaveCount(0);
   await expect(b.cell('Administration', 8)).toHaveText('(1,400)');
   await b.settled();
   await first.reload();
@@ -217,28 +222,6 @@ test('two people who type into the same sheet lose nothing', async ({ browser })
   await first.close();
   await second.close();
 });
-
-test('a key pressed in a large sheet is painted within 50 milliseconds', async ({ page }) => {
-  const sheet = new VersionsPage(page);
-  await sheet.open('FORECAST_2');
-  await page.getByRole('button', { name: 'Sheet' }).click();
-  await page.getByRole('menuitem', { name: 'Open all rows' }).click();
-  await sheet.cell('Net sales', 8).click();
-  const times = await page.evaluate(async () => {
-    const field = document.querySelector<HTMLInputElement>('ml-planning-table input.entry')!;
-    const painted = () => new Promise<number>((resolve) => requestAnimationFrame(() => setTimeout(() => resolve(performance.now()))));
-    const taken: number[] = [];
-    for (let n = 0; n < 12; n++) {
-      await painted();
-      const from = performance.now();
-      field.dispatchEvent(new KeyboardEvent('keydown', { key: n % 2 === 0 ? 'ArrowDown' : 'ArrowUp', bubbles: true, cancelable: true }));
-      taken.push((await painted()) - from);
-    }
-    return taken.sort((a, b) => a - b);
-  });
-  console.log(`A key to painted: median ${times[6]!.toFixed(0)} ms, slowest ${times[11]!.toFixed(0)} ms`);
-  expect(times[6]).toBeLessThan(200); // a guard for a loud machine; 50 ms is the aim
-}); // prettier-ignore
 
 test('a statement is read as charts of a row, and why it differs by price, volume and mix', async ({ page }) => {
   await page.goto(

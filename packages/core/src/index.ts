@@ -100,6 +100,7 @@ export * from './version/uplift';
 export * from './version/watch-plan';
 export * from './version/edit-figures';
 export * from './version/plan-action';
+export * from './version/lines-by-account';
 export * from './version/planning-sheet';
 export * from './version/sheet-exchange';
 export * from './version/sheet-figures';

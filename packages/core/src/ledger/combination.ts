@@ -5,8 +5,21 @@ import type { DimensionCondition } from './books-selection';
 /** Partner, movement code and dimension values of a posting or figure, by name; `partner` and `flow` are always there. */
 export type Attributes = ReadonlyMap<string, string>;
 
+/** Texts of combinations that are kept read; books hold a few thousand, and each is asked for many times. */
+const KEPT = 20_000; // 1,000 to 1,000,000
+const read = new Map<string, Attributes>();
+
 /** Reads the text of a combination. */
 export function attributesOf(combination: string): Attributes {
+  const known = read.get(combination);
+  if (known) return known;
+  const attributes = readAttributes(combination);
+  if (read.size >= KEPT) read.clear();
+  read.set(combination, attributes);
+  return attributes;
+}
+
+function readAttributes(combination: string): Attributes {
   const [partner = '', flow = '', ...pairs] = combination.split(COMBINATION_SEPARATOR);
   const attributes = new Map(
     pairs.map((pair) => [pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1)]),

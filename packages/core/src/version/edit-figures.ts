@@ -1,5 +1,6 @@
 import { allocate, tryAllocate } from '../money/allocate';
 import { attributesOf } from '../ledger/combination';
+import { linesByAccount } from './lines-by-account';
 import { toTotal } from './round-figures';
 import { lineKey, type FigureLine, type FigureLines, type SheetLeaf, type SheetRow } from './planning-sheet';
 
@@ -37,11 +38,9 @@ const emptyLine = (leaf: SheetLeaf, periods: number): FigureLine => ({
 });
 
 /** Lines of a leaf. */
-function linesOfLeaf(lines: FigureLines, leaf: SheetLeaf): FigureLine[] {
-  const found: FigureLine[] = [];
-  for (const line of lines.values())
-    if (line.account === leaf.account && (!leaf.holds || leaf.holds(attributesOf(line.combination)))) found.push(line);
-  return found;
+function linesOfLeaf(lines: FigureLines, { account, holds }: SheetLeaf): readonly FigureLine[] {
+  const all = linesByAccount(lines).get(account) ?? [];
+  return holds ? all.filter(({ combination }) => holds(attributesOf(combination))) : all;
 }
 
 /** Lines of the leaves of a row, with their signs; read once for many cells. */

@@ -4,6 +4,7 @@ import type { RowStyle } from '../layout/row-layout';
 import { attributesOf, conditionsTest, NO_VALUES, type Attributes } from '../ledger/combination';
 import { hasFigures, type CompiledRow, type CompiledRows } from '../statement/compiled-row';
 import type { DimensionTree } from '../statement/surroundings';
+import { linesByAccount } from './lines-by-account';
 
 /**
  * The figures of an account under one combination of values.
@@ -31,16 +32,6 @@ export interface SheetLeaf {
   holds?: (attributes: Attributes) => boolean;
   /** Values that a new line of it would have. */
   combination: string;
-}
-
-function groupedBy(lines: Iterable<FigureLine>, keyOf: (line: FigureLine) => string): Map<string, FigureLine[]> {
-  const groups = new Map<string, FigureLine[]>();
-  for (const line of lines) {
-    const group = groups.get(keyOf(line));
-    if (group) group.push(line);
-    else groups.set(keyOf(line), [line]);
-  }
-  return groups;
 }
 
 /** A row of the planning sheet: one of the layout, an account below it, or values of dimensions below an account. */
@@ -83,7 +74,7 @@ export interface SheetShape {
 /** Rows of the sheet in reading order: those of the layout, with accounts and values below the ones that are open. */
 export function sheetRows(shape: SheetShape): SheetRow[] {
   const rows = shape.compiled.rows.slice(0, shape.compiled.layoutEnd);
-  const byAccount = groupedBy(shape.lines.values(), ({ account }) => account);
+  const byAccount = linesByAccount(shape.lines);
   return rows.flatMap((row): SheetRow[] => {
     const own = layoutRow(row, shape);
     if (row.rule.from !== 'accounts' || !own.isOpen) return [own];
@@ -141,8 +132,23 @@ function isMixed(leaves: readonly SheetLeaf[], accounts: readonly Account[]): bo
   return flows > 0 && flows < leaves.length;
 }
 
-const isShownLine = ({ account, combination, figures }: FigureLine, { hideUnused, started }: SheetShape) =>
-  !hideUnused || figures.some((figure) => figure !== 0) || started?.has(lineKey(account, combination)) === true;
+const holdsFigures = ({ figures }: FigureLine): boolean => figures.some((figure) => figure !== 0);
+
+const isShownLine = (line: FigureLine, { hideUnused, started }: SheetShape): boolean =>
+  !hideUnused || holdsFigures(line) || started?.has(lineKey(line.account, line.combination)) === true;
+
+/**
+ * Whether other lines give the same rows: there are the same of them, and the same hold figures. Rows depend on
+ * nothing else of the lines.
+ */
+export function haveSameRows(a: FigureLines, b: FigureLines): boolean {
+  if (a.size !== b.size) return false;
+  for (const [key, line] of a) {
+    const other = b.get(key);
+    if (!other || (other !== line && holdsFigures(other) !== holdsFigures(line))) return false;
+  }
+  return true;
+}
 
 function accountRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLine[], shape: SheetShape): SheetRow[] {
   const held = lines.filter(({ combination }) => !leaf.holds || leaf.holds(attributesOf(combination)));
@@ -173,7 +179,13 @@ function valueRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLine
     const attributes = attributesOf(combination);
     return shape.dimensions.map((name) => attributes.get(name) ?? '');
   };
-  const groups = groupedBy(lines, ({ combination }) => JSON.stringify(tupleOf(combination)));
+  const groups = new Map<string, FigureLine[]>();
+  for (const line of lines) {
+    const key = JSON.stringify(tupleOf(line.combination));
+    const group = groups.get(key);
+    if (group) group.push(line);
+    else groups.set(key, [line]);
+  }
   return [...groups]
     .filter(([, held]) => held.some((line) => isShownLine(line, shape)))
     .map(([key, held]): SheetRow => {

@@ -9,12 +9,10 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { exactFigure } from '@margin-lens/core';
 import type { ErrorReply, VersionChanges, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { currencyUnit } from '../shared/currency-unit';
 import { momentInWords } from '../shared/moment';
-import { WorkspaceStore } from '../shared/workspace-store';
+import type { FigureWords } from './figure-words';
 
 /** Every write of a version's figures: who, when, how, before and after; each can be taken back. */
 @Component({
@@ -102,21 +100,23 @@ import { WorkspaceStore } from '../shared/workspace-store';
 })
 export class ChangesPanel {
   readonly version = input.required<VersionView>();
+  readonly figures = input.required<FigureWords>();
   readonly changed = output();
   private readonly api = inject(Api);
-  private readonly workspaces = inject(WorkspaceStore);
   protected readonly moment = momentInWords;
   private readonly all = signal<VersionChanges>([]);
   protected readonly isLoading = signal(true);
   protected readonly problem = signal('');
 
   protected readonly changes = computed(() => {
-    const state = this.workspaces.state();
-    const entities = state.state === 'loaded' ? state.workspace.entities : [];
+    const { place, amount } = this.figures();
     return this.all().map((change) => {
-      const unit = currencyUnit(entities.find(({ code }) => code === change.scope)?.currency ?? 'EUR');
-      const text = (amount: number) => (amount === 0 ? '–' : exactFigure({ amount, unit }));
-      const shown = change.cells.slice(0, 4).map((cell) => ({ place: `${cell.account} ${cell.period}`, before: text(cell.before), after: text(cell.after) }));
+      const { scope } = change;
+      const shown = change.cells.slice(0, 4).map((cell) => ({
+        place: place(cell),
+        before: amount({ ...cell, scope }, cell.before),
+        after: amount({ ...cell, scope }, cell.after),
+      }));
       return { ...change, shown, more: change.count - shown.length };
     });
   }); // prettier-ignore
@@ -143,8 +143,8 @@ export class ChangesPanel {
     const { code } = this.version();
     this.api.takeBack(code, revision).subscribe({
       next: (saved) => {
-        const places = saved.state === 'conflict' ? saved.cells.map((cell) => `${cell.account} ${cell.period}`) : [];
-        this.problem.set(places.length === 0 ? '' : `Not taken back: ${places.slice(0, 5).join(', ')} changed since.`);
+        const places = saved.state === 'conflict' ? saved.cells.map(this.figures().place) : [];
+        this.problem.set(places.length === 0 ? '' : `Not taken back: ${places.slice(0, 5).join('; ')} changed since.`);
         this.load(code);
         this.changed.emit();
       },

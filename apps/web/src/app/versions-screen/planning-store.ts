@@ -1,4 +1,4 @@
-import { computed, inject, Injectable, signal } from '@angular/core';
+import { computed, inject, Injectable, linkedSignal, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import {
   catchError,
@@ -19,7 +19,7 @@ import {
 } from '@margin-lens/core'; // prettier-ignore
 import type { EntityView, ErrorReply, FigureCell, FiguresView, How, MakingsView, PeriodView, SavedFigures, VersionView } from '@margin-lens/contract'; // prettier-ignore
 import { Api } from '../shared/api';
-import { enterCells, SheetModel, type CellEntry, type Comparison, type EntryProblem } from './sheet-model';
+import { enterCells, SheetModel, type CellEntry, type Comparison, type EntryProblem, type SheetInput } from './sheet-model'; // prettier-ignore
 
 /** Pause in the edits after which they are sent, in milliseconds. */
 const SAVE_PAUSE_MS = 300; // 50 to 2000
@@ -109,14 +109,15 @@ export class PlanningStore {
     return loaded.view.periods.map((key) => ordinalOf.get(key)!);
   });
 
-  readonly model = computed((): SheetModel | undefined => {
+  /** What the sheet is evaluated from besides its lines. */
+  private readonly makeUp = computed((): Pick<SheetInput, 'source' | 'frame' | 'comparisons'> | undefined => {
     const loaded = this.loaded();
     if (!loaded || loaded.view.periods.length === 0) return undefined;
     const { calendar, layout, makings, view, place, comparisons } = loaded;
     const periods = this.ordinals();
     const { currency } = place.scope;
     const openings = openingsOf(view);
-    return new SheetModel({
+    return {
       source: {
         rowLayout: layout,
         accounts: makings.accounts,
@@ -128,14 +129,17 @@ export class PlanningStore {
         openings,
       },
       frame: { own: view.actual.map((isActual) => !isActual && place.version.mayEdit), openings },
-      lines: this.lines(),
-      dimensions: this.dimensions(),
-      open: this.open(),
-      hideUnused: this.hideUnused(),
-      started: this.started(),
       comparisons,
-    });
+    };
   });
+  private readonly input = computed((): SheetInput | undefined => {
+    const makeUp = this.makeUp();
+    return makeUp && { ...makeUp, lines: this.lines(), dimensions: this.dimensions(), open: this.open(), hideUnused: this.hideUnused(), started: this.started() };
+  }); // prettier-ignore
+  readonly model = linkedSignal<SheetInput | undefined, SheetModel | undefined>({
+    source: this.input,
+    computation: (input, before) => input && new SheetModel(input, before?.value),
+  }).asReadonly();
 
   /** What a comparison of the sheet's lines with others needs to know of them. */
   readonly sides = computed(() => {
@@ -336,10 +340,11 @@ export class PlanningStore {
     this.lines.update((lines) => applyChanges(lines, cells.flatMap((cell) => this.changeOf(cell, cell.after, cell.now)), length));
   } // prettier-ignore
 
-  /** Settles a conflict: theirs stays, or mine is written over it. */
-  settle(conflict: Conflict, take: 'theirs' | 'mine'): void {
-    this.conflicts.update((known) => known.filter((each) => each !== conflict));
-    if (take === 'mine') this.change('My figure', 'typed', this.changeOf(conflict, conflict.now, conflict.after));
+  /** Settles conflicts: theirs stay, or mine are written over them, as one step. */
+  settle(conflicts: readonly Conflict[], take: 'theirs' | 'mine'): void {
+    this.conflicts.update((known) => known.filter((each) => !conflicts.includes(each)));
+    if (take === 'mine')
+      this.change('My figures', 'typed', conflicts.flatMap((conflict) => this.changeOf(conflict, conflict.now, conflict.after))); // prettier-ignore
   }
 
   private changeOf(cell: FigureCell, before: number, after: number): FigureChange[] {

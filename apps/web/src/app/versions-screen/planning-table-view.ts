@@ -32,13 +32,23 @@ export function columnView(
 export function widthsOf(model: SheetModel, unit: ShownUnit): { label: number; columns: number[]; compared: number } {
   let [month, total] = [6, 6];
   for (const row of model.rows)
-    model.figures(row).forEach((figure, at) => {
-      const { length } = model.text(row, figure, unit);
+    model.texts(row, unit).forEach(({ length }, at) => {
       if (model.columns[at]!.grain === 'year') total = Math.max(total, length);
       else month = Math.max(month, length);
     });
   const px = (characters: number) => Math.round(characters * 6.1 + 9);
   return { label: 176, columns: model.columns.map(({ grain }) => px(grain === 'year' ? total + 0.5 : month)), compared: px(total) }; // prettier-ignore
+}
+
+const drawn = new WeakMap<readonly (number | null)[], string>();
+
+/** Points of the small line of a row, through its months; found once for the same figures. */
+export function lineOf(figures: readonly (number | null)[], columns: readonly SheetColumn[]): string {
+  const known = drawn.get(figures);
+  if (known !== undefined) return known;
+  const points = sparkline(figures.filter((_, at) => columns[at]!.grain !== 'year'));
+  drawn.set(figures, points);
+  return points;
 }
 
 const LINE = { width: 56, height: 16 } as const;

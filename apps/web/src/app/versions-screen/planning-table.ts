@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   ElementRef,
   inject,
@@ -12,15 +13,12 @@ import {
   viewChild,
 } from '@angular/core';
 import { favourOfChange, type SheetRow, type ShownUnit } from '@margin-lens/core';
-import { columnView, sparkline, widthsOf, type ColumnView } from './planning-table-view';
+import { columnView, lineOf, widthsOf, type ColumnView } from './planning-table-view';
 import { PlanningStore } from './planning-store';
 import { blockEntries, blockText, fillEntries, pastedEntries, type Block } from './sheet-block';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
+import { columnsInSight, HEAD_PX, mostRows, ROW_PX, rowsInSight, type SheetWindow } from './sheet-window';
 
-/** Height of a row in pixels; the style sheet has the same. */
-const ROW_PX = 24;
-/** Rows drawn beyond the window, above and below. */
-const SPARE_ROWS = 3; // 2 to 40
 const REPEAT_KEY = '>';
 /** Width of the small lines, in pixels; the style sheet of the table is fixed by these. */
 const SPARK_PX = 68;
@@ -59,7 +57,10 @@ export class PlanningTable {
   /** What is being typed; undefined while the keyboard moves about. */
   protected readonly typing = signal<{ text: string; caret: boolean } | undefined>(undefined);
   protected readonly filling = signal<Place | undefined>(undefined);
-  private readonly window = signal({ top: 0, height: 800 });
+  private readonly window = signal<SheetWindow>(
+    { top: 0, left: 0, width: 1280, height: 800 },
+    { equal: (a, b) => a.top === b.top && a.left === b.left && a.width === b.width && a.height === b.height },
+  );
 
   protected readonly columns = computed((): ColumnView[] => {
     const model = this.model();
@@ -72,22 +73,25 @@ export class PlanningTable {
   protected readonly comparisons = computed(() => this.model().input.comparisons);
   protected readonly lastTotal = computed(() => this.model().columns.findLastIndex(({ grain }) => grain === 'year'));
   protected readonly widths = computed(() => widthsOf(this.model(), this.unit()));
+  /** Rows are grids of their own, so that one that changes leaves the layout of the others as it is. */
+  protected readonly gridColumns = computed(() => {
+    const { label, columns, compared } = this.widths();
+    const beside = this.comparisons().flatMap(() => [compared, compared]);
+    return [label, ...columns, SPARK_PX, ...beside].map((px) => `${px}px`).join(' ');
+  });
   /** The sum of all columns, so that the input sits exactly on its cell. */
   protected readonly tableWidth = computed(() => {
     const { label, columns, compared } = this.widths();
     return label + columns.reduce((a, b) => a + b, 0) + SPARK_PX + 2 * compared * this.comparisons().length;
   });
-  protected readonly SPARK_PX = SPARK_PX;
-  protected readonly shown = computed(() => {
-    const { top, height } = this.window();
-    const count = this.model().rows.length;
-    const from = Math.max(0, Math.min(Math.floor(top / ROW_PX) - SPARE_ROWS, count));
-    const to = Math.min(count, Math.ceil((top + height) / ROW_PX) + SPARE_ROWS);
-    return { from, to, above: from * ROW_PX, below: (count - to) * ROW_PX };
-  });
+  protected readonly shown = computed(() => rowsInSight(this.window(), this.model().rows.length));
+  /** Places of the columns that are drawn. */
+  protected readonly drawn = computed(() => columnsInSight(this.window(), this.widths().label, this.widths().columns));
+  /** Rows that scroll out are written anew as those that scroll in: each has a place among as many as can be drawn. */
   protected readonly rows = computed(() => {
     const { from, to } = this.shown();
-    return this.model().rows.slice(from, to);
+    const places = mostRows(this.window());
+    return this.model().rows.slice(from, to).map((row, index) => ({ row, at: from + index, place: (from + index) % places })); // prettier-ignore
   });
   protected readonly active = computed((): Place | undefined => {
     const id = this.activeId();
@@ -119,11 +123,14 @@ export class PlanningTable {
     const active = this.active();
     if (!active) return 'Cell';
     const row = this.model().rows[active.row]!;
-    const figure = this.model().figures(row)[active.column]!;
-    return `${row.label}, ${this.columns()[active.column]!.title}: ${this.model().text(row, figure, this.unit()) || 'empty'}`;
+    const text = this.model().texts(row, this.unit())[active.column];
+    return `${row.label}, ${this.columns()[active.column]!.title}: ${text || 'empty'}`;
   });
 
   constructor() {
+    const observer = new ResizeObserver(() => this.onScroll());
+    observer.observe(inject<ElementRef<HTMLElement>>(ElementRef).nativeElement);
+    inject(DestroyRef).onDestroy(() => observer.disconnect());
     effect(() => {
       const [active, block, model] = [this.active(), this.block(), this.model()];
       untracked(() => {
@@ -143,13 +150,12 @@ export class PlanningTable {
   }
 
   protected onScroll(): void {
-    const { scrollTop, clientHeight } = this.scroller().nativeElement;
-    this.window.set({ top: scrollTop, height: clientHeight });
+    const { scrollTop, scrollLeft, clientWidth, clientHeight } = this.scroller().nativeElement;
+    this.window.set({ top: scrollTop, left: scrollLeft, width: clientWidth, height: clientHeight });
   }
 
-  protected texts(row: SheetRow): string[] {
-    const model = this.model();
-    return model.figures(row).map((figure) => model.text(row, figure, this.unit()));
+  protected textsOf(row: SheetRow): readonly string[] {
+    return this.model().texts(row, this.unit());
   }
 
   /** Each comparison's total, how far the version is from it, and whether that helps. */
@@ -166,9 +172,7 @@ export class PlanningTable {
   }
 
   protected line(row: SheetRow): string {
-    const model = this.model();
-    const months = model.columns.flatMap(({ grain }, at) => (grain === 'year' ? [] : [model.figures(row)[at] ?? null]));
-    return sparkline(months);
+    return lineOf(this.model().figures(row), this.model().columns);
   }
 
   protected isIn(row: number, column: number): boolean {
@@ -234,6 +238,7 @@ export class PlanningTable {
     const fixed = column === columns.length - 1 ? 0 : columns[columns.length - 1]!; // the last total stays in sight
     const right = label + left + columns[column]! + fixed - scroller.clientWidth;
     if (right > scroller.scrollLeft) scroller.scrollLeft = right;
+    this.onScroll();
   }
 
   protected onPointer(event: MouseEvent): void {
@@ -439,9 +444,6 @@ export class PlanningTable {
       this.anchor.set({ row: block.rows.from + size.rows - 1, column: block.columns.from + size.columns - 1 });
   }
 }
-
-/** Height of the head in pixels. */
-const HEAD_PX = 32;
 
 const STEPS: Record<string, [number, number]> = {
   ArrowUp: [-1, 0],

@@ -1,5 +1,6 @@
 import {
-  applyChanges, editTotal, enterAmount, evaluateSheet, formatFigure, mergeChanges, QUANTITY_DIGITS, rowFigures, sheetRows,
+  applyChanges, editTotal, enterAmount, evaluateSheet, formatFigure, haveSameRows, linesByAccount, mergeChanges,
+  QUANTITY_DIGITS, rowFigures, sheetRows,
   type EvaluatedSheet, type FigureChange, type FigureLines, type SheetColumn, type SheetFrame, type SheetRow, type SheetSource, type ShownUnit,
 } from '@margin-lens/core'; // prettier-ignore
 
@@ -31,33 +32,81 @@ export interface Evaluated {
   sheet: EvaluatedSheet;
 }
 
-/** The sheet as it stands: its rows, and the figure of any of its cells. */
+/** Figures as they were last written. */
+const written = new WeakMap<readonly (number | null)[], { unit: ShownUnit; texts: readonly string[] }>();
+
+/** Accounts whose lines are not the same as before. */
+function changedAccounts(lines: FigureLines, before: FigureLines): Set<string> {
+  const changed = new Set<string>();
+  if (lines === before) return changed;
+  const [now, then] = [linesByAccount(lines), linesByAccount(before)];
+  for (const account of new Set([...now.keys(), ...then.keys()])) {
+    const [held = [], was = []] = [now.get(account), then.get(account)];
+    if (held.length !== was.length || held.some((line, at) => line !== was[at])) changed.add(account);
+  }
+  return changed;
+}
+
+/**
+ * The sheet as it stands: its rows, and the figure of any of its cells. An edit touches few of them, so a model takes
+ * over from the one before it what the edit leaves as it was.
+ */
 export class SheetModel {
   readonly rows: readonly SheetRow[];
   readonly columns: readonly SheetColumn[];
   private readonly own: Evaluated;
   private readonly beside: readonly Evaluated[];
   private readonly known = new Map<string, readonly (number | null)[]>();
+  private readonly knownBeside: Map<string, readonly (number | null)[]>;
 
-  constructor(readonly input: SheetInput) {
+  constructor(
+    readonly input: SheetInput,
+    before?: SheetModel,
+  ) {
     const { source, frame, lines, comparisons } = input;
+    const isSameSource = before?.input.source === source && before.input.frame === frame;
     this.columns = source.columns;
     this.own = { frame, lines, sheet: evaluateSheet(source, lines) };
-    this.beside = comparisons.map(({ lines: held, openings }) => ({
-      frame: { ...frame, openings },
-      lines: held,
-      sheet: evaluateSheet({ ...source, openings }, held),
-    }));
-    this.rows = sheetRows({
+    this.rows = isSameSource && this.hasRowsOf(before) ? before.rows : this.makeRows();
+    if (isSameSource && this.rows === before.rows) this.takeFigures(before);
+    const isSameBeside = isSameSource && before.input.comparisons === comparisons && this.rows === before.rows;
+    this.knownBeside = isSameBeside ? before.knownBeside : new Map();
+    this.beside = isSameBeside
+      ? before.beside
+      : comparisons.map(({ lines: held, openings }) => ({
+          frame: { ...frame, openings },
+          lines: held,
+          sheet: evaluateSheet({ ...source, openings }, held),
+        }));
+  }
+
+  private makeRows(): SheetRow[] {
+    const { source, lines, dimensions, open, hideUnused, started } = this.input;
+    return sheetRows({
       compiled: this.own.sheet.rows,
       accounts: source.accounts,
       lines,
       trees: source.trees,
-      dimensions: input.dimensions,
-      isOpen: (id) => input.open.has(id),
-      hideUnused: input.hideUnused,
-      started: input.started,
+      dimensions,
+      isOpen: (id) => open.has(id),
+      hideUnused,
+      started,
     });
+  }
+
+  private hasRowsOf({ input }: SheetModel): boolean {
+    const { lines, dimensions, open, hideUnused, started } = this.input;
+    const isAsked = input.dimensions === dimensions && input.open === open && input.hideUnused === hideUnused && input.started === started; // prettier-ignore
+    return isAsked && haveSameRows(input.lines, lines);
+  }
+
+  /** Takes over the figures of accounts and values below them whose lines are as they were. */
+  private takeFigures(before: SheetModel): void {
+    const changed = changedAccounts(this.input.lines, before.input.lines);
+    for (const { id, kind, leaves } of this.rows) {
+      const figures = kind === 'layout' ? undefined : before.known.get(id);
+      if (figures && !leaves.some(({ account }) => changed.has(account))) this.known.set(id, figures);
+    }
   }
 
   /** Figures of a row as shown, one a column; null where there is none. */
@@ -72,11 +121,21 @@ export class SheetModel {
   /** A comparison's figures of a row as shown, one a column. */
   compared(row: SheetRow, index: number): readonly (number | null)[] {
     const key = `${row.id}|${index}`;
-    const known = this.known.get(key);
+    const known = this.knownBeside.get(key);
     if (known) return known;
     const figures = this.figuresIn(this.beside[index]!, row);
-    this.known.set(key, figures);
+    this.knownBeside.set(key, figures);
     return figures;
+  }
+
+  /** Texts of a row, one a column; made once for the same figures. */
+  texts(row: SheetRow, unit: ShownUnit): readonly string[] {
+    const figures = this.figures(row);
+    const known = written.get(figures);
+    if (known?.unit === unit) return known.texts;
+    const texts = figures.map((figure) => this.text(row, figure, unit));
+    written.set(figures, { unit, texts });
+    return texts;
   }
 
   text(row: SheetRow, figure: number | null, unit: ShownUnit): string {

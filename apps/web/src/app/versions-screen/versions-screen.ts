@@ -14,7 +14,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import { filter, switchMap } from 'rxjs';
-import type { ShownUnit } from '@margin-lens/core';
+import type { SheetRow, ShownUnit } from '@margin-lens/core';
 import type {
   ErrorReply,
   NewVersion,
@@ -25,6 +25,7 @@ import type {
 } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
+import { currencyUnit } from '../shared/currency-unit';
 import { ErrorState } from '../shared/error-state';
 import { TabRow } from '../shared/tab-row';
 import { UndoButtons } from '../shared/undo-buttons';
@@ -34,7 +35,9 @@ import type { ActionKind } from './action-form';
 import { ActionPanel } from './action-panel';
 import { CellPanel } from './cell-panel';
 import { ChangesPanel } from './changes-panel';
+import { ConflictNotice } from './conflict-notice';
 import { DifferencesPanel } from './differences-panel';
+import { figureWords } from './figure-words';
 import { LAST_YEAR, PlanningStore, type SheetPlace } from './planning-store';
 import { PlanningTable, type SheetSelection } from './planning-table';
 import { SheetPanel } from './sheet-panel';
@@ -61,7 +64,7 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
 /** Versions in a row of cards, and the planning sheet of the one that is chosen. */
 @Component({
   selector: 'ml-versions-screen',
-  imports: [ActionPanel, CellPanel, ChangesPanel, DifferencesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable, SheetPanel, TabRow, UndoButtons],
+  imports: [ActionPanel, CellPanel, ChangesPanel, ConflictNotice, DifferencesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable, SheetPanel, TabRow, UndoButtons],
   providers: [PlanningStore, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './versions-screen.html',
@@ -79,6 +82,7 @@ export class VersionsScreen {
 
   protected readonly actions = ACTIONS;
   protected readonly LAST_YEAR = LAST_YEAR;
+  protected readonly NONE_OPEN: ReadonlySet<string> = new Set();
   protected readonly tab = signal<Tab>('cell');
   protected readonly tabs = computed((): { tab: Tab; name: string }[] => [
     { tab: 'action', name: 'Action' },
@@ -107,6 +111,14 @@ export class VersionsScreen {
   private readonly workspace = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace : undefined;
+  });
+  protected readonly figures = computed(() => {
+    const place = this.store.place();
+    const entities = this.workspace()?.entities ?? [];
+    const entityOf = (scope: string | undefined) => entities.find(({ code }) => code === scope) ?? place?.scope;
+    return figureWords(this.store.makings()?.accounts ?? [], place?.periods ?? [], (scope) =>
+      currencyUnit(entityOf(scope)?.currency ?? 'EUR'),
+    );
   });
   /** Row layouts that can be planned by: those of the statements, each once. */
   protected readonly layouts = computed(() => {
@@ -208,9 +220,13 @@ export class VersionsScreen {
     this.set({ by: next.join(',') || null });
   }
 
-  protected openAll(): void {
-    const ids = this.store.model()?.rows.flatMap(({ opens, kind }) => (opens !== undefined && kind === 'layout' ? [opens] : [])) ?? [];
-    this.store.open.set(new Set(ids));
+  /** Opens the rows of the layout; with `values` also the accounts below them. */
+  protected openAll(values: boolean): void {
+    const idsOf = (kind: SheetRow['kind']) =>
+      (this.store.model()?.rows ?? []).flatMap((row) => (row.opens !== undefined && row.kind === kind ? [row.opens] : []));
+    const ofLayout = idsOf('layout');
+    this.store.open.set(new Set(ofLayout));
+    if (values) this.store.open.set(new Set([...ofLayout, ...idsOf('account')]));
   }
 
   protected begin(kind: ActionKind): void {

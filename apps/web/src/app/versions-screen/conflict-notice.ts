@@ -1,0 +1,146 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import type { FigureWords } from './figure-words';
+import type { Conflict } from './planning-store';
+
+/** What is to be done with figures that somebody else changed at the same time. */
+export interface Settlement {
+  conflicts: readonly Conflict[];
+  take: 'theirs' | 'mine';
+}
+
+/** Figures that somebody else changed while they were changed here: settled all at once, or one by one. */
+@Component({
+  selector: 'ml-conflict-notice',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="says" role="alert" data-testid="conflict">
+      <span>{{ words() }}</span>
+      <button type="button" class="button" (click)="settle.emit({ conflicts: conflicts(), take: 'theirs' })">
+        Keep theirs
+      </button>
+      <button type="button" class="button" (click)="settle.emit({ conflicts: conflicts(), take: 'mine' })">
+        Keep mine
+      </button>
+      @if (conflicts().length > 1) {
+        <button type="button" class="button" [attr.aria-expanded]="isOpen()" (click)="isOpen.set(!isOpen())">
+          One by one
+        </button>
+      }
+    </div>
+    @if (isOpen()) {
+      <div class="list" tabindex="0" role="region" aria-label="Figures changed by both">
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Figure</th>
+              <th scope="col" class="figure">Theirs</th>
+              <th scope="col" class="figure">Mine</th>
+              <th scope="col"><span class="visually-hidden">Settle</span></th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (line of lines(); track line.key) {
+              <tr>
+                <th scope="row">{{ line.place }}</th>
+                <td class="figure">{{ line.theirs }}</td>
+                <td class="figure">{{ line.mine }}</td>
+                <td>
+                  <button
+                    type="button"
+                    class="plain"
+                    (click)="settle.emit({ conflicts: [line.conflict], take: 'theirs' })"
+                  >
+                    theirs
+                  </button>
+                  <button
+                    type="button"
+                    class="plain"
+                    (click)="settle.emit({ conflicts: [line.conflict], take: 'mine' })"
+                  >
+                    mine
+                  </button>
+                </td>
+              </tr>
+            }
+          </tbody>
+        </table>
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      margin: 8px 14px;
+      padding: 6px 10px;
+      border: 1px solid var(--brass);
+      border-radius: 4px;
+      background: var(--brass-soft);
+    }
+    .says {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+    }
+    .says span {
+      flex: 1;
+    }
+    .list {
+      max-height: 156px;
+      margin-top: 6px;
+      overflow: auto;
+    }
+    table {
+      width: 100%;
+      border-collapse: collapse;
+      font-size: 13px;
+      font-variant-numeric: tabular-nums lining-nums;
+    }
+    th,
+    td {
+      height: 24px;
+      border-top: 1px solid var(--rule-strong);
+      font-weight: 400;
+      text-align: left;
+    }
+    thead th {
+      border: 0;
+      color: var(--ink-2);
+      font-size: 12.5px;
+    }
+    .figure,
+    td:last-child {
+      text-align: right;
+      white-space: nowrap;
+    }
+    .plain {
+      border: 0;
+      background: none;
+      color: var(--brand);
+      font: inherit;
+      cursor: pointer;
+    }
+  `,
+})
+export class ConflictNotice {
+  readonly conflicts = input.required<readonly Conflict[]>();
+  readonly figures = input.required<FigureWords>();
+  readonly settle = output<Settlement>();
+  protected readonly isOpen = signal(false);
+
+  protected readonly words = computed(() => {
+    const conflicts = this.conflicts();
+    const people = [...new Set(conflicts.map(({ person }) => person || 'Someone else'))].join(' and ');
+    if (conflicts.length === 1) return `${people} changed ${this.figures().place(conflicts[0]!)} meanwhile.`;
+    return `${people} meanwhile changed ${conflicts.length} figures that you changed too. Theirs are shown.`;
+  });
+  protected readonly lines = computed(() => {
+    const { place, amount } = this.figures();
+    return this.conflicts().map((conflict) => ({
+      key: JSON.stringify([conflict.account, conflict.combination, conflict.period]),
+      place: place(conflict),
+      theirs: amount(conflict, conflict.now),
+      mine: amount(conflict, conflict.after),
+      conflict,
+    }));
+  });
+}
