@@ -8,7 +8,7 @@ import { ConditionsField } from './conditions-field';
 import { FormulaField } from './formula-field';
 import { columnAsKind, withSetting } from './shape-edits';
 import { ShapeStore } from './shape-store';
-import { COLUMN_KINDS, columnName, columnNames, MEASURE_NAMES, SPAN_NAMES } from './shape-words';
+import { COLUMN_KINDS, columnHolds, columnName, columnNames, MEASURE_NAMES, SPAN_NAMES } from './shape-words';
 
 const BY_NAMES: Record<(typeof SERIES_BY)[number], string> = {
   month: 'months',
@@ -45,11 +45,13 @@ export class ColumnEditor {
   protected readonly SPANS = SPAN_KINDS.map((kind) => [kind, SPAN_NAMES[kind]!] as const);
   protected readonly BYS = Object.entries(BY_NAMES);
   protected readonly placeholders = HEADING_WORDS.map((word) => `{${word}}`).join(' ');
-  /** A column as a choice: its name, and the heading it has now. */
+  private readonly heads = computed(
+    () => new Map((this.store.answer().view?.columns ?? []).map(({ id, label }) => [id, label])),
+  );
+  /** A column as a choice: the heading it has now, and what it holds. */
   protected choiceOf(column: Column): string {
-    const head = this.store.answer().view?.columns.find(({ id }) => id === column.id);
-    const name = columnName(column);
-    return head && head.label !== name ? `${name} (${[head.label, head.blockLabel].filter(Boolean).join(', ')})` : name;
+    const name = this.heads().get(column.id) ?? columnName(column);
+    return `${name}: ${columnHolds(column, this.layout().columns, this.heads())}`;
   }
 
   protected readonly columns = computed(() => {
