@@ -149,7 +149,7 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
   if (member === 'quarter')
     return { label: `Q${first.quarter}`, note: `${periodShort(first)} – ${periodShort(last)} ${last.end.slice(0, 4)}` };
   if (member === 'year') return { label: fiscalYearName(last.fiscalYear), note: MEASURE_NOTES[measure] };
-  const note = [MEASURE_NOTES[measure], whereWords(column), actualWords(column, context)].filter(Boolean).join(', ');
+  const note = [MEASURE_NOTES[measure], whereWords(column, context), actualWords(column, context)].filter(Boolean).join(', ');
   if (!isActual) return { label: versionName(selection.version, context), note };
   if (yearsBack === 0 && last.ordinal === at.ordinal) return { label: 'Actual', note };
   if (yearsBack === 0) return { label: `${periodShort(last)} ${last.end.slice(0, 4)}`, note };
@@ -166,10 +166,15 @@ function actualWords({ selection, span }: FigureColumn, { at, calendar, surround
   return upTo > at.ordinal && upTo < span.to ? `actual to ${month}, its cut-over` : `actual to ${month}`;
 }
 
-const whereWords = ({ selection: { where, scope } }: FigureColumn): string =>
-  [scope ?? '', ...where.map(({ dimension, has, values }) => (has === 'in' ? values.join(', ') : has === 'none' ? `no ${dimension}` : ''))] // prettier-ignore
-    .filter(Boolean)
-    .join(', ');
+/** The entity and the values that a column is narrowed to, by their names. */
+function whereWords({ selection: { where, scope } }: FigureColumn, { surroundings }: HeadContext): string {
+  const parts = where.map(({ dimension, has, values }) => {
+    if (has === 'none') return `no ${dimension.replaceAll('_', ' ')}`;
+    const held = surroundings.dimensions.find(({ name }) => name === dimension)?.values ?? [];
+    return has === 'in' ? values.map((value) => held.find((each) => each.value === value)?.name || value).join(', ') : '';
+  });
+  return [scope ?? '', ...parts].filter(Boolean).join(', ');
+}
 
 /** The words that a written heading may hold in curly brackets. */
 export const HEADING_WORDS = ['period', 'month', 'year', 'from', 'to', 'span', 'days', 'version', 'scope'] as const;

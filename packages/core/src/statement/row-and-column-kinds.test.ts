@@ -171,6 +171,12 @@ describe('columns', () => {
     expect(head!.label).toBe('Books to 31 May 2026, 31 days');
   });
 
+  it('say by name which values they are narrowed to', () => {
+    const where = (id: string, has: 'in' | 'none', values: string[]): Column => ({ ...MONTH, id, where: [{ dimension: 'team', has, values }] }); // prettier-ignore
+    const { columns } = evaluate(ROWS, [where('both', 'in', ['red', 'blue', 'green']), where('none', 'none', [])]);
+    expect(columns.map(({ note }) => note)).toEqual(['Red, Blue, green', 'no team']);
+  });
+
   it('name columns that are not there or stand in a circle, and show the others', () => {
     const circle: Column[] = [
       { kind: 'difference', id: 'a', of: 'b', base: 'month' },

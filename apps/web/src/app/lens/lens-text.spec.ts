@@ -28,6 +28,8 @@ describe('a level of the trace', () => {
       '5.00 ÷ (2.00) = (40.0) %',
     );
     expect(proofOf(level({ operation: 'undefined', figure: { ...eur(0), amount: null }, terms: [] }))).toBeUndefined();
+    // what is planned at a higher level is no sum that fails
+    expect(proofOf(level({ figure: { ...eur(0), amount: null, reason: 'planned_higher' }, sum: 0 }))).toBeUndefined();
   });
 
   it('proves lines by their total, also those on other pages', () => {

@@ -80,9 +80,9 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
       holds,
     };
   }
+  if (operation === 'undefined' || figure.amount === null) return undefined;
   if (operation === 'sum')
     return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
-  if (operation === 'undefined' || figure.amount === null) return undefined;
   if (operation === 'formula') return { text: `${level.formula} = ${shown}${unitWord(figure)}`, holds: true };
   if (operation === 'mean') return { text: `The sum divided by ${terms.length} is ${shown}`, holds: true };
   const [of, base] = terms.map((term) => exactFigure(term.figure)) as [string, string];
