@@ -98,6 +98,7 @@ export * from './version/run-rate';
 export * from './version/series';
 export * from './version/uplift';
 export * from './version/watch-plan';
+export * from './version/compared-rows';
 export * from './version/edit-figures';
 export * from './version/plan-action';
 export * from './version/lines-by-account';

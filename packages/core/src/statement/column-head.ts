@@ -149,7 +149,9 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
   if (member === 'quarter')
     return { label: `Q${first.quarter}`, note: `${periodShort(first)} – ${periodShort(last)} ${last.end.slice(0, 4)}` };
   if (member === 'year') return { label: fiscalYearName(last.fiscalYear), note: MEASURE_NOTES[measure] };
-  const note = [MEASURE_NOTES[measure], whereWords(column, context), actualWords(column, context)].filter(Boolean).join(', ');
+  const note = [MEASURE_NOTES[measure], whereWords(column, context), actualWords(column, context)]
+    .filter(Boolean)
+    .join(', ');
   if (!isActual) return { label: versionName(selection.version, context), note };
   if (yearsBack === 0 && last.ordinal === at.ordinal) return { label: 'Actual', note };
   if (yearsBack === 0) return { label: `${periodShort(last)} ${last.end.slice(0, 4)}`, note };
@@ -171,7 +173,9 @@ function whereWords({ selection: { where, scope } }: FigureColumn, { surrounding
   const parts = where.map(({ dimension, has, values }) => {
     if (has === 'none') return `no ${dimension.replaceAll('_', ' ')}`;
     const held = surroundings.dimensions.find(({ name }) => name === dimension)?.values ?? [];
-    return has === 'in' ? values.map((value) => held.find((each) => each.value === value)?.name || value).join(', ') : '';
+    return has === 'in'
+      ? values.map((value) => held.find((each) => each.value === value)?.name || value).join(', ')
+      : '';
   });
   return [scope ?? '', ...parts].filter(Boolean).join(', ');
 }

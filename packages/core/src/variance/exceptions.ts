@@ -65,6 +65,20 @@ export function exceptionColumns(calendar: FiscalCalendar, at: FiscalPeriod, spa
   };
 }
 
+/** Digits that a limit in another currency keeps, so that it stays a round figure. */
+const DIGITS_KEPT = 2; // 1 to 4
+
+/**
+ * Limits that were said in one currency, in minor units of another.
+ *
+ * Units: `amount` in wholes, `percent` as said (5 is 5 %); `rate` is units of the other currency for one of the first,
+ * undefined where none is known; out in minor units, `digits` of them, and a fraction.
+ */
+export function limitsIn({ amount, percent }: Materiality, rate: number | undefined, digits: number): Materiality {
+  const own = rate === undefined || rate === 1 ? amount : Number((amount * rate).toPrecision(DIGITS_KEPT));
+  return { amount: own * 10 ** digits, percent: percent / 100 };
+}
+
 /**
  * The limits of each row: its own, else those of its layout, else the usual ones.
  *

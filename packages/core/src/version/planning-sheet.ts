@@ -19,7 +19,15 @@ export interface FigureLine {
 
 export type FigureLines = ReadonlyMap<string, FigureLine>;
 
-export const lineKey = (account: string, combination: string): string => `${account}\u001e${combination}`;
+const KEY_SEPARATOR = '\u001e';
+
+export const lineKey = (account: string, combination: string): string => `${account}${KEY_SEPARATOR}${combination}`;
+
+/** Account and combination of the key of a line. */
+export const partsOfKey = (key: string): [account: string, combination: string] => {
+  const at = key.indexOf(KEY_SEPARATOR);
+  return [key.slice(0, at), key.slice(at + 1)];
+};
 
 export const linesOf = (lines: Iterable<FigureLine>): FigureLines =>
   new Map([...lines].map((line) => [lineKey(line.account, line.combination), line]));

@@ -1,11 +1,9 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import type { FiscalPeriod, Materiality } from '@margin-lens/core';
+import { limitsIn, type FiscalPeriod, type Materiality } from '@margin-lens/core';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
 /** Limits of a workspace that has set none: an amount in whole units of the reporting currency, and percent. */
 const USUAL = { amount: 10_000, percent: 5 };
-/** Digits that a limit in another currency keeps, so that it stays a round figure. */
-const DIGITS_KEPT = 2; // 1 to 4
 
 /**
  * The limits of the workspace in minor units of an entity's currency: those said in the reporting currency, at the
@@ -17,11 +15,9 @@ export async function usualLimits(
   { currency }: Entity,
   at: FiscalPeriod,
 ): Promise<Materiality> {
-  const { amount, percent } = settings?.materiality ?? USUAL;
   const reporting = settings?.reporting_currency ?? currency.code;
   const rate = reporting === currency.code ? 1 : await averageRate(em, reporting, currency.code, at.key);
-  const own = rate === undefined || rate === 1 ? amount : Number((amount * rate).toPrecision(DIGITS_KEPT));
-  return { amount: own * 10 ** currency.digits, percent: percent / 100 };
+  return limitsIn(settings?.materiality ?? USUAL, rate, currency.digits);
 }
 
 /** Units of `to` for one of `from`, in the last period up to one that has an average rate either way. */

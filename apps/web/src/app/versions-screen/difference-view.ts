@@ -1,5 +1,5 @@
 import {
-  attributesOf, exactFigure, findDifferences, isProfitOrLoss, type Account, type Cause, type ComparedRow, type DimensionTree, type FigureLines,
+  attributesOf, comparedRows, exactFigure, findDifferences, partsOfKey, type Account, type Cause, type DimensionTree, type FigureLines,
   type RoundingVerdict, type Unit,
 } from '@margin-lens/core'; // prettier-ignore
 
@@ -45,8 +45,9 @@ export interface DifferenceView {
 
 /** Where two sides differ, in words: bottom line, months, sections, and the rows, the largest first, with a guess at the cause. */
 export function differenceView(sides: ComparedSides): DifferenceView {
-  const { months, unit, nameOfA, nameOfB } = sides;
-  const differences = findDifferences(comparedRows(sides), months.length);
+  const { a, b, accounts, trees, months, unit, nameOfA, nameOfB } = sides;
+  const valuesOf = sides.byValue ? (combination: string) => valuesInWords(combination, trees) : undefined;
+  const differences = findDifferences(comparedRows({ a, b, accounts, months: months.length, valuesOf }), months.length);
   const text = (amount: number) => exactFigure({ amount, unit });
   const named = (detail: string) => detail.replace(/the first( side)?/g, nameOfA).replace(/the second( side)?/g, nameOfB);
   return {
@@ -59,34 +60,12 @@ export function differenceView(sides: ComparedSides): DifferenceView {
       const largest = row.months.reduce((best, amount, at) => (Math.abs(amount) > Math.abs(row.months[best]!) ? at : best), 0);
       const month = guess && guess.months.length === 1 ? guess.months[0]! : largest;
       return {
-        id: row.id, account: row.id.split(KEY)[0]!, label: row.label, text: text(row.difference), month, monthName: months[month]!,
+        id: row.id, account: sides.byValue ? partsOfKey(row.id)[0] : row.id, label: row.label, text: text(row.difference), month, monthName: months[month]!,
         guess: guess ? `${CAUSE_WORDS[guess.cause]}: ${named(guess.detail)} · ` : '',
       };
     }),
     more: Math.max(0, differences.rows.length - ROWS_SHOWN),
   };
-} // prettier-ignore
-
-/** Between the account and the values in the key of a line. */
-const KEY = '\u001e';
-
-/** Accounts of profit or loss on both sides, or each of their combinations of values, as they move profit. */
-function comparedRows({ a, b, months, accounts, trees, byValue }: ComparedSides): ComparedRow[] {
-  const none = Array<number>(months.length).fill(0);
-  const profitOf = (lines: FigureLines, key: string) => lines.get(key)?.figures.map((figure) => -figure + 0) ?? none;
-  const parts = new Map<string, { key: string; combination: string; a: number[]; b: number[] }[]>();
-  for (const [key, { account, combination }] of new Map([...a, ...b])) {
-    const held = parts.get(account) ?? [];
-    held.push({ key, combination, a: [...profitOf(a, key)], b: [...profitOf(b, key)] });
-    parts.set(account, held);
-  }
-  const sum = (lists: readonly (readonly number[])[]) => none.map((_, at) => lists.reduce((total, list) => total + list[at]!, 0));
-  return accounts.filter((account) => isProfitOrLoss(account) && parts.has(account.number)).flatMap(({ number, name, heading }): ComparedRow[] => {
-    const held = parts.get(number)!;
-    const label = `${number} ${name}`;
-    if (byValue) return held.map((part) => ({ id: part.key, label: `${label} · ${valuesInWords(part.combination, trees)}`, section: heading, a: part.a, b: part.b }));
-    return [{ id: number, label, section: heading, a: sum(held.map((part) => part.a)), b: sum(held.map((part) => part.b)), parts: held }];
-  });
 } // prettier-ignore
 
 /** Values of a combination by their names. */

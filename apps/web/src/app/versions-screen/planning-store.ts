@@ -14,7 +14,7 @@ import {
   type Observable,
 } from 'rxjs';
 import {
-  applyChanges, buildCalendar, digitsOf, inverseChanges, lineKey, linesOf, mergeChanges, periodKey, parsePeriodKey, sheetColumns,
+  applyChanges, buildCalendar, digitsOf, inverseChanges, lineKey, linesOf, mergeChanges, partsOfKey, periodKey, parsePeriodKey, sheetColumns,
   type FigureChange, type FigureLine, type FigureLines, type FiscalCalendar, type RowLayout, type ShownUnit,
 } from '@margin-lens/core'; // prettier-ignore
 import type { EntityView, ErrorReply, FigureCell, FiguresView, How, MakingsView, PeriodView, SavedFigures, VersionView } from '@margin-lens/contract'; // prettier-ignore
@@ -243,7 +243,7 @@ export class PlanningStore {
   private withStarted(lines: FigureLines): FigureLines {
     const { length } = this.view()?.periods ?? [];
     const begun = [...this.started()].filter((key) => !lines.has(key)).map((key): FigureLine => {
-      const [account, combination] = key.split('\u001e') as [string, string];
+      const [account, combination] = partsOfKey(key);
       return { account, combination, figures: Array<number>(length).fill(0) };
     });
     return begun.length === 0 ? lines : new Map([...lines, ...linesOf(begun)]);
@@ -410,7 +410,7 @@ const openingsOf = ({ openings }: FiguresView): ReadonlyMap<string, number> =>
   new Map(openings.map(({ account, figure }) => [account, figure]));
 
 const figureAt = (lines: FigureLines, { account, combination, period }: FigureChange): number =>
-  lines.get(`${account}\u001e${combination}`)?.figures[period] ?? 0;
+  lines.get(lineKey(account, combination))?.figures[period] ?? 0;
 
 const isSameCell = (a: FigureCell, b: FigureCell): boolean =>
   a.account === b.account && a.combination === b.combination && a.period === b.period;

@@ -1,0 +1,44 @@
+import { KILN, line, LINES, NONE, SHOP } from '../../test/small-plan';
+import { TEST_ACCOUNTS } from '../../test/properties/random-books';
+import { comparedRows } from './compared-rows';
+import { findDifferences } from './find-differences';
+import { applyChanges } from './edit-figures';
+import { lineKey, linesOf, partsOfKey } from './planning-sheet';
+
+const compare = (b = LINES, valuesOf?: (combination: string) => string) =>
+  comparedRows({ a: LINES, b, accounts: TEST_ACCOUNTS, months: 12, valuesOf });
+
+describe('comparedRows', () => {
+  it('gives accounts of profit or loss as they move profit, with their lines as parts', () => {
+    const rows = compare();
+    expect(rows.map(({ id }) => id)).toEqual(['4000', '4100', '5000', '6000', '6100']); // no cash
+    expect(rows[0]!.a.slice(0, 3)).toEqual([100_000, 110_000, 120_000]); // 600 + 400, 600 + 500, 600 + 600
+    expect(rows[2]!.a.slice(0, 3)).toEqual([-30_000, -33_000, -36_000]);
+    expect(rows[0]!.parts).toHaveLength(2);
+  });
+
+  it('gives each line a row of its own where values are asked for', () => {
+    const rows = compare(LINES, (combination) => (combination === KILN ? 'Kiln hall' : combination === SHOP ? 'Shop' : 'no values')); // prettier-ignore
+    expect(rows.slice(0, 3).map(({ label }) => label)).toEqual(['4000 Account 4000 · Kiln hall', '4000 Account 4000 · Shop', '4100 Account 4100 · no values']); // prettier-ignore
+    expect(partsOfKey(rows[1]!.id)).toEqual(['4000', SHOP]);
+  });
+
+  it('holds what only one side has', () => {
+    const more = linesOf([...LINES.values(), line('4900', NONE, -70)]);
+    const { rows, bottomLine } = findDifferences(compare(more), 12);
+    expect(rows.map(({ id, difference }) => [id, difference])).toEqual([['4900', 7_000]]);
+    expect(bottomLine).toBe(7_000);
+  });
+
+  it('finds the cause of a difference: 5000 was 330 in May, and is 303', () => {
+    const swapped = applyChanges(LINES, [{ account: '5000', combination: KILN, period: 1, before: 33_000, after: 30_300 }], 12); // prettier-ignore
+    const [row] = findDifferences(compare(swapped), 12).rows;
+    expect(row).toMatchObject({ id: '5000', difference: 2_700, guesses: [{ cause: 'swapped_digits', months: [1] }] });
+  });
+});
+
+describe('partsOfKey', () => {
+  it('takes the key of a line apart', () => {
+    expect(partsOfKey(lineKey('4000', KILN))).toEqual(['4000', KILN]);
+  });
+});

@@ -1,0 +1,79 @@
+import { frame, KILN, line, LINES, NONE, rowOf, rows, SHOP } from '../../test/small-plan';
+import { applyChanges, rowFigures } from './edit-figures';
+import { linesByAccount } from './lines-by-account';
+import { favourOfChange, haveSameRows, lineKey, linesOf } from './planning-sheet';
+
+const open = { isOpen: () => true };
+
+describe('sheetRows', () => {
+  it('gives the rows of the layout, closed, with what each is made of', () => {
+    const sheet = rows();
+    expect(sheet.map(({ id }) => id)).toEqual(['sales', 'goods', 'people', 'profit', 'margin', 'cash', 'heads']);
+    expect(sheet.map(({ leaves }) => leaves.map(({ account }) => account))).toEqual([['4000', '4100'], ['5000', '5100'], ['6000'], [], [], ['1000'], ['9000']]); // prettier-ignore
+    // a difference of rows is no total that could be spread over accounts
+    expect(sheet.filter(({ opens }) => opens === undefined).map(({ id }) => id)).toEqual(['profit', 'margin']);
+    expect(sheet.filter(({ isBalance }) => isBalance).map(({ id }) => id)).toEqual(['cash', 'heads']);
+  });
+
+  it('lays accounts open below their row, and leaves out those that hold nothing', () => {
+    const labels = (hideUnused: boolean) => rows(LINES, { ...open, hideUnused }).filter(({ kind }) => kind === 'account').map(({ label }) => label); // prettier-ignore
+    expect(labels(true)).toEqual(['4000 Account 4000', '4100 Account 4100', '5000 Account 5000', '6000 Account 6000', '1000 Account 1000']); // prettier-ignore
+    expect(labels(false)).toEqual(expect.arrayContaining(['5100 Account 5100', '9000 Account 9000']));
+  });
+
+  it('lays values open below accounts, by name, each with its own figures', () => {
+    const values = rows(LINES, { ...open, dimensions: ['department'] }).filter(({ id }) =>
+      id.startsWith('sales:4000:'),
+    );
+    expect(values.map(({ label }) => label)).toEqual(['Kiln hall', 'Shop']);
+    expect(values.map((row) => rowFigures(LINES, row, frame()).slice(0, 3))).toEqual([[60_000, 60_000, 60_000], [40_000, 50_000, 60_000]]); // prettier-ignore
+    expect(rows(LINES, { ...open, dimensions: ['department'] }).find(({ id }) => id === 'sales:4100:')?.label).toBe('No department'); // prettier-ignore
+  });
+
+  it('keeps a line that was begun although it holds nothing yet', () => {
+    const begun = linesOf([...LINES.values(), line('5000', SHOP)]);
+    const ids = (started?: ReadonlySet<string>) => rows(begun, { ...open, dimensions: ['department'], ...(started && { started }) }).map(({ id }) => id); // prettier-ignore
+    expect(ids()).not.toContain('goods:5000:shop');
+    expect(ids(new Set([lineKey('5000', SHOP)]))).toContain('goods:5000:shop');
+  });
+});
+
+describe('rowFigures', () => {
+  it('reads flows of each month, and balances as closings from what they open with', () => {
+    expect(rowFigures(LINES, rowOf('sales'), frame()).slice(0, 4)).toEqual([150_000, 160_000, 170_000, 0]);
+    const openings = new Map([['1000', 50_000]]);
+    expect(rowFigures(LINES, rowOf('cash'), frame(0, openings)).slice(0, 4)).toEqual([60_000, 65_000, 62_500, 62_500]);
+  });
+});
+
+describe('haveSameRows', () => {
+  const change = (combination: string, after: number) => applyChanges(LINES, [{ account: '4000', combination, period: 5, before: 0, after }], 12); // prettier-ignore
+
+  it('is true while the same lines hold figures', () => {
+    expect(haveSameRows(LINES, LINES)).toBe(true);
+    expect(haveSameRows(LINES, change(KILN, -70_000))).toBe(true);
+  });
+
+  it('is false when a line comes, or begins to hold something', () => {
+    expect(haveSameRows(LINES, change(NONE, -100))).toBe(false);
+    const first = applyChanges(LINES, [{ account: '6100', combination: NONE, period: 0, before: 0, after: 1 }], 12);
+    expect(haveSameRows(LINES, first)).toBe(false);
+  });
+});
+
+describe('linesByAccount', () => {
+  it('gives the lines of each account, and the same answer for the same lines', () => {
+    const found = linesByAccount(LINES);
+    expect(found.get('4000')!.map(({ combination }) => combination)).toEqual([KILN, SHOP]);
+    expect(linesByAccount(LINES)).toBe(found);
+  });
+});
+
+describe('favourOfChange', () => {
+  it('follows the nature of the row, whichever way it is written', () => {
+    expect(favourOfChange(rowOf('sales'), 100)).toBe('favourable');
+    expect(favourOfChange({ ...rowOf('people'), shownSign: 1 }, 100)).toBe('adverse');
+    expect(favourOfChange({ ...rowOf('people'), shownSign: -1 }, -100)).toBe('adverse'); // more cost, in brackets
+    expect(favourOfChange(rowOf('cash'), 100)).toBeUndefined();
+  });
+});

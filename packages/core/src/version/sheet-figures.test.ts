@@ -1,0 +1,49 @@
+import { CALENDAR, LINES, MONTHS, source } from '../../test/small-plan';
+import { formatFigure } from '../figure/format-figure';
+import { evaluateSheet, sheetColumns } from './sheet-figures';
+
+describe('sheetColumns', () => {
+  it('are months with the fiscal year behind them, or quarters', () => {
+    expect(sheetColumns(CALENDAR, MONTHS, 'month').map(({ grain }) => grain)).toEqual([...Array<string>(12).fill('month'), 'year']); // prettier-ignore
+    const quarters = sheetColumns(CALENDAR, MONTHS, 'quarter');
+    expect(quarters.map(({ id }) => id)).toEqual(['q2027_1', 'q2027_2', 'q2027_3', 'q2027_4', 'y2027']);
+    expect(quarters[1]!.periods).toEqual([3, 4, 5]);
+  });
+
+  it('hold only the months that a sheet has', () => {
+    const [first, year] = sheetColumns(CALENDAR, MONTHS.slice(0, 2), 'quarter');
+    expect([first!.periods, year!.periods]).toEqual([[0, 1], [0, 1]]); // prettier-ignore
+  });
+});
+
+describe('evaluateSheet', () => {
+  const texts = (grain: 'month' | 'quarter', row: string, openings?: Map<string, number>) => {
+    const { rows, figure } = evaluateSheet(source(grain, openings), LINES);
+    return source(grain).columns.map((_, at) => formatFigure(figure(rows.byId.get(row)!, at), 1));
+  };
+
+  // April: 1,500 sales less 300 goods and 200 people; May: 1,600 − 330 − 200; June: 1,700 − 360 − 200
+  it('gives totals and ratios of a version as a statement does', () => {
+    expect(texts('month', 'profit').slice(0, 4)).toEqual(['1,000', '1,070', '1,140', '–']);
+    expect(texts('month', 'margin').slice(0, 3)).toEqual(['66.7', '66.9', '67.1']); // 1,000 ÷ 1,500; 1,070 ÷ 1,600; 1,140 ÷ 1,700
+  });
+
+  it('sums quarters and years, and computes their ratios anew', () => {
+    expect(texts('quarter', 'profit')).toEqual(['3,210', '–', '–', '–', '3,210']);
+    expect(texts('quarter', 'margin')[4]).toBe('66.9'); // 3,210 ÷ 4,800
+  });
+
+  it('carries balances on from what they open with', () => {
+    expect(texts('quarter', 'cash', new Map([['1000', 100_000]]))).toEqual([
+      '1,125',
+      '1,125',
+      '1,125',
+      '1,125',
+      '1,125',
+    ]);
+  });
+
+  it('has no figure for a row that is not there', () => {
+    expect(evaluateSheet(source(), LINES).figure(99, 0)).toMatchObject({ amount: null, reason: 'no_data' });
+  });
+});
