@@ -229,6 +229,8 @@ test('a statement is read as charts of a row, and why it differs by price, volum
   );
   await expect(page.getByRole('columnheader', { name: /Forecast 1/ }).last()).toContainText('actual to Aug');
   await page.getByRole('tab', { name: 'Why' }).click();
+  await page.getByTestId('why-by').selectOption('entities');
+  await expect(page.locator('ml-why')).toContainText('Average rates to EUR are missing: PLN in September 2026 and 6 more');
   await page.getByTestId('why-by').selectOption('volume:product_line');
   await expect(page.getByTestId('why-values')).toContainText('Tiles');
   await expect(page.getByTestId('why-term').filter({ hasText: 'Volume' })).toBeVisible();
@@ -245,4 +247,23 @@ test('a statement is read as charts of a row, and why it differs by price, volum
   await expectAccessible(page);
   await page.keyboard.press('c');
   await expect(page.locator('ml-statement-table')).toBeVisible();
+});
+
+test('why a figure is off is told by entity, in steps that add up', async ({ page }) => {
+  await page.goto(
+    '/statements/income_statement?scope=LMT&as_at=2026-08&columns=against_plan&cell=gross_profit~ytd_change',
+  );
+  await page.getByRole('tab', { name: 'Why' }).click();
+  await page.getByTestId('why-by').selectOption('entities');
+  await expect(page.getByTestId('why-sentence')).toContainText('all entities in EUR');
+  await expect(page.getByTestId('why-basis')).toContainText('before eliminations');
+  await expect(page.getByTestId('why-basis')).toContainText('Not consolidated in full: Kilnworks Energy');
+  const terms = page.getByTestId('why-term');
+  await expect(terms.filter({ hasText: 'Larkmoor Supply' })).toBeVisible();
+  const cents = (text: string) => Math.round(Number(text.replace(/[(),]/g, '')) * 100) * (text.includes('(') ? -1 : 1);
+  const amounts = await page.locator('ml-why table').first().locator('td').allInnerTexts();
+  const [from, ...steps] = amounts.map((text) => cents(text.trim()));
+  const to = steps.pop();
+  expect(steps.reduce((sum, step) => sum + step, from!)).toBe(to);
+  await expectAccessible(page);
 });

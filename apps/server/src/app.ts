@@ -38,6 +38,7 @@ import { RemarksService } from './features/remarks/remarks-service';
 import { FiguresService } from './features/versions/figures-service';
 import { versionsPlugin } from './features/versions/versions-plugin';
 import { VersionsService } from './features/versions/versions-service';
+import { WhyService } from './features/statements/why-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';
 import { workspacePlugin } from './features/workspace/workspace-plugin';
 import { errorReply } from './plugins/error-reply';
@@ -109,7 +110,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     async (api) => {
       api.get('/health', () => Promise.resolve({ ok: true }));
       await api.register(workspacePlugin(workspace));
-      await api.register(statementsPlugin(statements));
+      await api.register(statementsPlugin(statements, new WhyService(statements, () => workspace.em())));
       await api.register(layoutsPlugin(layouts, statements));
       await api.register(tieOutsPlugin(new TieOutsService(workspace)));
       await api.register(ledgerPlugin(workspace));

@@ -116,7 +116,7 @@ export const WhyRequestSchema = v.object({
   ...ContextSchema.entries,
   /** Address of a cell that is a difference: `row~column`. */
   cell: v.string(),
-  /** `accounts`, `rows`, or the name of a dimension. */
+  /** `accounts`, `rows`, `entities`, or the name of a dimension. */
   by: v.string(),
   /** Asks for price, volume and mix by a dimension: the account that counts, or empty for the first with quantities. */
   counted: v.exactOptional(v.string()),
@@ -144,6 +144,8 @@ export const WhySchema = v.object({
   folded: v.number(),
   /** What to know of the grain of a side; empty where there is nothing. */
   note: v.string(),
+  /** How entities were put together; empty where the change is of one. Amounts are then in the reporting currency. */
+  basis: v.string(),
   /** Why there are none, where there are none. */
   problem: v.nullable(v.string()),
   /** Statistical accounts that can count for price, volume and mix, and the one that does. */

@@ -22,55 +22,53 @@ const ExportSchema = v.object({
 });
 
 /** Statements: evaluate, trace, export. An ETag carries the revision, so that an unchanged statement is not sent again. */
-export const statementsPlugin =
-  (service: StatementsService, why = new WhyService(service)) =>
-  async (scope: FastifyInstance) => {
-    const app = scope.withTypeProvider<ValibotTypeProvider>();
+export const statementsPlugin = (service: StatementsService, why: WhyService) => async (scope: FastifyInstance) => {
+  const app = scope.withTypeProvider<ValibotTypeProvider>();
 
-    app.get(
-      '/statements/:id',
-      {
-        schema: {
-          params: IdSchema,
-          querystring: ContextSchema,
-          response: { 200: StatementViewSchema, 304: v.undefined() },
-        },
+  app.get(
+    '/statements/:id',
+    {
+      schema: {
+        params: IdSchema,
+        querystring: ContextSchema,
+        response: { 200: StatementViewSchema, 304: v.undefined() },
       },
-      async (request, reply) => {
-        const etag = `"r${await service.revision()}"`;
-        reply.header('cache-control', 'private, no-cache').header('etag', etag);
-        if (request.headers['if-none-match'] === etag) return reply.code(304).send(undefined);
-        return service.view(viewerOf(request), request.params.id, request.query);
-      },
-    );
+    },
+    async (request, reply) => {
+      const etag = `"r${await service.revision()}"`;
+      reply.header('cache-control', 'private, no-cache').header('etag', etag);
+      if (request.headers['if-none-match'] === etag) return reply.code(304).send(undefined);
+      return service.view(viewerOf(request), request.params.id, request.query);
+    },
+  );
 
-    app.get(
-      '/statements/:id/trace',
-      { schema: { params: IdSchema, querystring: TraceRequestSchema, response: { 200: TraceViewSchema } } },
-      (request) => {
-        const { address, skip, ...context } = request.query;
-        return service.trace(viewerOf(request), request.params.id, context, address, skip ?? 0);
-      },
-    );
+  app.get(
+    '/statements/:id/trace',
+    { schema: { params: IdSchema, querystring: TraceRequestSchema, response: { 200: TraceViewSchema } } },
+    (request) => {
+      const { address, skip, ...context } = request.query;
+      return service.trace(viewerOf(request), request.params.id, context, address, skip ?? 0);
+    },
+  );
 
-    app.get(
-      '/statements/:id/why',
-      { schema: { params: IdSchema, querystring: WhyRequestSchema, response: { 200: WhySchema } } },
-      (request) => why.view(viewerOf(request), request.params.id, request.query),
-    );
+  app.get(
+    '/statements/:id/why',
+    { schema: { params: IdSchema, querystring: WhyRequestSchema, response: { 200: WhySchema } } },
+    (request) => why.view(viewerOf(request), request.params.id, request.query),
+  );
 
-    app.get(
-      '/statements/:id/export',
-      { schema: { params: IdSchema, querystring: ExportSchema } },
-      async (request, reply) => {
-        const { format, unit, ...context } = request.query;
-        const opened = await service.open(viewerOf(request), request.params.id, context);
-        const { fileName, body } = await exportStatement(opened, format, unit);
-        return reply
-          .type(EXPORT_TYPES[format])
-          .header('content-disposition', `attachment; filename="${fileName}"`)
-          .serializer((payload: unknown) => payload as string)
-          .send(body);
-      },
-    );
-  };
+  app.get(
+    '/statements/:id/export',
+    { schema: { params: IdSchema, querystring: ExportSchema } },
+    async (request, reply) => {
+      const { format, unit, ...context } = request.query;
+      const opened = await service.open(viewerOf(request), request.params.id, context);
+      const { fileName, body } = await exportStatement(opened, format, unit);
+      return reply
+        .type(EXPORT_TYPES[format])
+        .header('content-disposition', `attachment; filename="${fileName}"`)
+        .serializer((payload: unknown) => payload as string)
+        .send(body);
+    },
+  );
+};

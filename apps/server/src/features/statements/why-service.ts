@@ -1,3 +1,4 @@
+import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { StatementContext, WhyRequest, WhyView } from '@margin-lens/contract';
 import {
   bridgeOf,
@@ -21,15 +22,20 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
-import type { WorkspaceModel } from '../workspace/workspace-model';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement, StatementsService } from './statements-service';
+import { whyByEntity, type EntityBridge } from './why-entities';
+import { sidesIn } from './why-sides';
 
 /** Parts that stand alone; the others are folded into one. */
 const TERMS_SHOWN = 8; // 3 to 20
 
 /** What explains a change in a statement: which rows, accounts or values of a dimension; price, volume and mix. */
 export class WhyService {
-  constructor(private readonly statements: StatementsService) {}
+  constructor(
+    private readonly statements: StatementsService,
+    private readonly em: () => EntityManager,
+  ) {}
 
   /** @throws SRV_TRACE_UNKNOWN when the cell is not there or is no difference */
   async view(viewer: Viewer, id: string, { cell, by, counted, ...context }: WhyRequest): Promise<WhyView> {
@@ -42,26 +48,28 @@ export class WhyService {
     const asked: Asked = { viewer, id, context, cell, by };
     const isSum = row.additive && hasFigures(row);
     const volume = counted === undefined || !isSum ? undefined : await this.byVolume(asked, opened, change, counted);
-    const isByValue = by !== 'accounts' && by !== 'rows';
+    const isByValue = by !== 'accounts' && by !== 'rows' && by !== ENTITIES;
     const note = isByValue && (volume !== undefined || isSum) ? await this.grainNote(asked, opened, change) : '';
-    const bridge = volume ? { terms: volume.terms, folded: 0 } : counted === undefined ? await this.bridge(asked, opened, change, isSum) : undefined; // prettier-ignore
+    const entities = by === ENTITIES ? await this.byEntity(asked, opened) : undefined;
+    const bridge = entities ? entities.bridge : volume ? { terms: volume.terms, folded: 0 } : counted === undefined ? await this.bridge(asked, opened, change, isSum) : undefined; // prettier-ignore
     const favourOf = (amount: number) => {
       if (row.direction === 'neutral' || amount === 0) return null;
       return amount * row.shownSign > 0 === (row.direction === 'up') ? 'favourable' : 'adverse';
     };
     const nameOf = (node: Change['of']) => versionName(evaluation, opened.model, node);
     return {
-      row: row.label,
+      row: entities?.bridge ? `${row.label}, all entities in ${entities.unit.code}` : row.label,
       column: columnId,
       of: nameOf(change.of),
       base: nameOf(change.base),
-      unit: evaluation.figure(change.of).unit,
-      from: change.from,
-      to: change.to,
+      unit: entities?.unit ?? evaluation.figure(change.of).unit,
+      from: entities?.bridge?.from ?? change.from,
+      to: entities?.bridge?.to ?? change.to,
       terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(term.amount) })),
       folded: bridge?.folded ?? 0,
       note,
-      problem: bridge ? null : isSum && counted !== undefined ? NO_QUANTITIES : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
+      basis: entities?.basis ?? '',
+      problem: bridge ? null : entities ? entities.problem : isSum && counted !== undefined ? NO_QUANTITIES : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
       counts: opened.model.accounts.filter(({ nature }) => nature === 'statistic').map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
       counted: volume?.counted ?? null,
       values: (volume?.values ?? []).map(valueView),
@@ -73,6 +81,11 @@ export class WhyService {
     if (asked.by === 'rows') return whyByRow(opened.evaluation, change, TERMS_SHOWN);
     return isSum ? this.byDimension(asked, opened, change) : undefined;
   } // prettier-ignore
+
+  private byEntity({ viewer, id, context, cell }: Asked, opened: OpenedStatement): Promise<EntityBridge> {
+    const openFor = ({ code }: Entity) => this.statements.open(viewer, id, { ...context, scope: code });
+    return whyByEntity({ em: this.em(), viewer, opened, cell, openFor, shown: TERMS_SHOWN });
+  }
 
   /** Says which side plans accounts of the change without the dimension, so that they stand under no value. */
   private async grainNote({ viewer, id, context, by }: Asked, { model }: OpenedStatement, change: Change): Promise<string> {
@@ -128,6 +141,8 @@ export class WhyService {
   } // prettier-ignore
 }
 
+/** What a change is asked for by, where its entities are meant. */
+const ENTITIES = 'entities';
 const NO_QUANTITIES = 'There are no quantities on both sides to tell price and volume apart.';
 
 /** A change that is asked for, and what it is to be told apart by. */
@@ -162,13 +177,9 @@ const quantityRow = ({ number, name }: Account): Row => ({
 const NOTHING: VolumeSide = { income: 0, other: 0, quantity: 0 };
 
 /** What a side of a change holds in one part: money by nature, and how many. */
-function sideIn({ evaluation }: OpenedStatement, cell: string, quantityCell: string, side: 'of' | 'base'): VolumeSide {
-  const nodeOf = (address: string) => {
-    const node = nodeOfAddress(evaluation, `cell~${address}`);
-    const expression = node && evaluation.expression(node);
-    return expression?.op === 'difference' ? expression[side] : undefined;
-  };
-  const [money, counted] = [nodeOf(cell), nodeOf(quantityCell)];
+function sideIn(part: OpenedStatement, cell: string, quantityCell: string, side: 'of' | 'base'): VolumeSide {
+  const { evaluation } = part;
+  const [money, counted] = [sidesIn(part, cell)?.[side], sidesIn(part, quantityCell)?.[side]];
   const amounts = money && incomeAndOther(evaluation, money);
   if (!amounts || !counted) return NOTHING;
   const { amount, unit } = evaluation.figure(counted);

@@ -19,7 +19,7 @@ const view: StatementView = {
   rows: [row('sales', 'Sales', [100, 120, 220, 90, 95]), row('profit', 'Profit', [10, 12, 22, 9, 8]), row('margin', 'Margin', [0.1, 0.1, 0.1, 0.1, 0.1], { kind: 'ratio' })],
 }; // prettier-ignore
 const why: WhyView = {
-  row: 'Profit', column: 'ytd_change', of: 'Actual', base: 'Plan', unit: EUR, from: 900, to: 1000, folded: 0, note: '', problem: null, counts: [], counted: null, values: [],
+  row: 'Profit', column: 'ytd_change', of: 'Actual', base: 'Plan', unit: EUR, from: 900, to: 1000, folded: 0, note: '', basis: '', problem: null, counts: [], counted: null, values: [],
   terms: [{ id: 'sales', label: 'Sales', amount: 100, favour: 'favourable' }],
 }; // prettier-ignore
 

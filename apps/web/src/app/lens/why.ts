@@ -26,6 +26,9 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
       <select class="field" #choice (change)="by.set(choice.value)" data-testid="why-by">
         <option value="accounts" [selected]="by() === 'accounts'">accounts</option>
         <option value="rows" [selected]="by() === 'rows'">rows of the statement</option>
+        @if (hasEntities()) {
+          <option value="entities" [selected]="by() === 'entities'">entities</option>
+        }
         @for (dimension of dimensions(); track dimension.name) {
           <option [value]="dimension.name" [selected]="by() === dimension.name">
             {{ dimension.name.replaceAll('_', ' ') }}
@@ -106,6 +109,9 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
               }
             </tbody>
           </table>
+        }
+        @if (view.basis) {
+          <p class="thin" data-testid="why-basis">{{ view.basis }}</p>
         }
         @if (view.note) {
           <p class="issue">{{ view.note }}</p>
@@ -208,6 +214,10 @@ export class Why {
   protected readonly dimensions = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.dimensions : [];
+  });
+  protected readonly hasEntities = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' && state.workspace.entities.length > 1;
   });
   private readonly retries = new BehaviorSubject<void>(undefined);
   private readonly question = computed(() => ({
