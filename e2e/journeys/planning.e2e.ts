@@ -230,7 +230,9 @@ test('a statement is read as charts of a row, and why it differs by price, volum
   await expect(page.getByRole('columnheader', { name: /Forecast 1/ }).last()).toContainText('actual to Aug');
   await page.getByRole('tab', { name: 'Why' }).click();
   await page.getByTestId('why-by').selectOption('entities');
-  await expect(page.locator('ml-why')).toContainText('Average rates to EUR are missing: PLN in September 2026 and 6 more');
+  await expect(page.locator('ml-why')).toContainText(
+    'Average rates to EUR are missing: PLN in September 2026 and 6 more',
+  );
   await page.getByTestId('why-by').selectOption('volume:product_line');
   await expect(page.getByTestId('why-values')).toContainText('Tiles');
   await expect(page.getByTestId('why-term').filter({ hasText: 'Volume' })).toBeVisible();
