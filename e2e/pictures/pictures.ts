@@ -7,8 +7,11 @@ import { VersionsPage } from '../pages/versions-page';
 
 const FOLDER = path.resolve(import.meta.dirname, '../../docs/screenshots');
 
-const take = (page: Page, name: string) =>
-  page.screenshot({ path: path.join(FOLDER, `${name}.png`), animations: 'disabled' });
+async function take(page: Page, name: string): Promise<void> {
+  const light = page.getByRole('button', { name: /\d+ of \d+ tie/ });
+  await light.waitFor({ timeout: 3_000 }).catch(() => undefined); // an empty workspace has none
+  await page.screenshot({ path: path.join(FOLDER, `${name}.png`), animations: 'disabled' });
+}
 
 test('a statement', async ({ page }) => {
   await new StatementPage(page).open();

@@ -1,52 +1,19 @@
 import { computed, inject, Injectable, linkedSignal, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { catchError, concatMap, debounceTime, EMPTY, of, Subject, switchMap, tap, type Observable } from 'rxjs';
 import {
-  catchError,
-  concatMap,
-  debounceTime,
-  EMPTY,
-  forkJoin,
-  map,
-  of,
-  Subject,
-  switchMap,
-  tap,
-  type Observable,
-} from 'rxjs';
-import {
-  applyChanges, buildCalendar, digitsOf, inverseChanges, lineKey, linesOf, mergeChanges, partsOfKey, periodKey, parsePeriodKey, sheetColumns,
-  type FigureChange, type FigureLine, type FigureLines, type FiscalCalendar, type RowLayout, type ShownUnit,
+  applyChanges, digitsOf, inverseChanges, lineKey, linesOf, mergeChanges, partsOfKey, sheetColumns,
+  type FigureChange, type FigureLine, type FigureLines, type ShownUnit,
 } from '@margin-lens/core'; // prettier-ignore
-import type { EntityView, ErrorReply, FigureCell, FiguresView, How, MakingsView, PeriodView, SavedFigures, VersionView } from '@margin-lens/contract'; // prettier-ignore
+import type { ErrorReply, FigureCell, How, SavedFigures } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { enterCells, SheetModel, type CellEntry, type Comparison, type EntryProblem, type SheetInput } from './sheet-model'; // prettier-ignore
+import { loadSheet, openingsOf, type LoadedSheet, type SheetPlace } from './load-sheet';
+import { enterCells, SheetModel, type CellEntry, type EntryProblem, type SheetInput } from './sheet-model';
 
 /** Pause in the edits after which they are sent, in milliseconds. */
 const SAVE_PAUSE_MS = 300; // 50 to 2000
 /** Steps that can be undone. */
 const UNDO_STEPS = 500; // 10 to 5000
-
-export const LAST_YEAR = 'last_year';
-
-/** What is on the sheet. */
-export interface SheetPlace {
-  version: VersionView;
-  scope: EntityView;
-  calendar: string;
-  periods: readonly PeriodView[];
-  rows: string;
-  comparisons: readonly { code: string; name: string; kind: string }[];
-}
-
-interface Loaded {
-  place: SheetPlace;
-  calendar: FiscalCalendar;
-  view: FiguresView;
-  layout: RowLayout;
-  makings: MakingsView;
-  lastYear: FiguresView | undefined;
-  comparisons: readonly Comparison[];
-}
 
 interface Step {
   label: string;
@@ -63,7 +30,7 @@ export class PlanningStore {
   private readonly api = inject(Api);
 
   private readonly places = new Subject<SheetPlace>();
-  private readonly loaded = signal<Loaded | undefined>(undefined);
+  private readonly loaded = signal<LoadedSheet | undefined>(undefined);
   readonly place = computed(() => this.loaded()?.place);
   readonly view = computed(() => this.loaded()?.view);
   readonly calendar = computed(() => this.loaded()?.calendar);
@@ -158,7 +125,7 @@ export class PlanningStore {
       .pipe(
         tap(() => this.isLoading.set(true)),
         switchMap((place) =>
-          this.load(place).pipe(
+          loadSheet(this.api, place, this.loaded()).pipe(
             catchError((error: ErrorReply) => {
               this.error.set(error);
               this.isLoading.set(false);
@@ -369,45 +336,7 @@ export class PlanningStore {
     this.conflicts.set([]);
     this.lastMerge = undefined;
   }
-
-  private load(place: SheetPlace): Observable<Loaded> {
-    const { version, scope } = place;
-    const range = { scope: scope.code, from: version.from, to: version.to };
-    const lastYear = this.figuresBack(place, 1);
-    const known = this.loaded();
-    return forkJoin({
-      view: this.api.figures({ ...range, version: version.code }),
-      layout: known?.layout.id === place.rows ? of(known.layout) : this.api.document('row_layout', place.rows).pipe(map(({ document }) => document as RowLayout)),
-      makings: known ? of(known.makings) : this.api.makings(),
-      lastYear,
-      comparisons: place.comparisons.length === 0 ? of([]) : forkJoin(place.comparisons.map((each) =>
-        (each.code === LAST_YEAR ? lastYear : this.api.figures({ ...range, version: each.code })).pipe(
-          map((view): Comparison => ({
-            code: each.code,
-            name: each.name,
-            notation: each.code === LAST_YEAR ? 'prior_year' : each.kind === 'actual' ? 'actual' : each.kind === 'plan' ? 'plan' : 'forecast',
-            lines: linesOf(view?.lines ?? []),
-            openings: view ? openingsOf(view) : new Map<string, number>(),
-          })),
-        ),
-      )),
-    }).pipe(map((all) => ({ ...all, place, calendar: buildCalendar(place.calendar, [...place.periods]) })));
-  } // prettier-ignore
-
-  /** Actual figures of the same months some years before, where the calendar reaches so far. */
-  private figuresBack({ version, scope, periods }: SheetPlace, years: number): Observable<FiguresView | undefined> {
-    const back = (key: string) => {
-      const { fiscalYear, number } = parsePeriodKey(key)!;
-      return periodKey(fiscalYear - years, number);
-    };
-    const [from, to] = [back(version.from), back(version.to)];
-    if (!periods.some(({ key }) => key === from)) return of(undefined);
-    return this.api.figures({ version: 'actual', scope: scope.code, from, to });
-  }
 }
-
-const openingsOf = ({ openings }: FiguresView): ReadonlyMap<string, number> =>
-  new Map(openings.map(({ account, figure }) => [account, figure]));
 
 const figureAt = (lines: FigureLines, { account, combination, period }: FigureChange): number =>
   lines.get(lineKey(account, combination))?.figures[period] ?? 0;
