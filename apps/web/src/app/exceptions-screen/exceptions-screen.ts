@@ -19,7 +19,6 @@ import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/lat
 import { currencyUnit } from '../shared/currency-unit';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { sparkline } from '../versions-screen/planning-table-view';
-import { quotedText } from '../remarks/remark-text';
 import { RemarksPanel, type Quotable, type RemarkPlace } from '../remarks/remarks-panel';
 import { RemarksStore } from '../remarks/remarks-store';
 
@@ -147,14 +146,15 @@ export class ExceptionsScreen {
   private shown(row: ExceptionRowView) {
     const unit = this.unit();
     const money = (amount: number) => formatFigure({ amount, unit: row.unit }, unit, { zero: 'zero' });
+    const rate = (amount: number, decimals: number) => formatFigure({ amount, unit: RATIO }, 1, { zero: 'zero', decimals });
     const width = Math.min(BAR_PX, (Math.abs(row.change) / this.scale()) * BAR_PX);
     return {
       ...row,
       actualText: money(row.actual),
       baseText: money(row.base),
       changeText: money(row.change),
-      percentText: row.percent === null ? (row.actual === 0 ? '' : 'new') : quotedText({ amount: row.percent, unit: RATIO }, 1),
-      shareText: row.share === null ? '' : `${(row.share * 100).toFixed(0).replace('-', '−')} %`,
+      percentText: row.percent === null ? (row.actual === 0 ? '' : 'new') : rate(row.percent, 1),
+      shareText: row.share === null ? '' : rate(row.share, 0),
       line: sparkline(row.trend),
       bar: { width, left: row.change < 0 ? BAR_PX - width : BAR_PX },
       remark: this.remarks.states().get(row.id) ?? ('none' as const),

@@ -143,11 +143,14 @@ export class VersionsScreen {
     const [version, context] = [this.version(), this.contexts.context()];
     if (!version || !context) return '';
     const unit = { 1: '', 1000: ' thousand', 1_000_000: ' million' }[this.store.unit()];
-    const name = (key: string) => context.periods.find((period) => period.key === key)?.name ?? key;
+    const name = (key: string) => {
+      const period = context.periods.find((each) => each.key === key);
+      return period ? `${period.short} ${period.start.slice(0, 4)}` : key;
+    };
     const parts = [
       `${context.scope.name}, ${context.scope.currency}${unit}`,
       `${KIND_WORDS[version.kind]}, ${STATE_WORDS[version.state].toLowerCase()}`,
-      version.cutOver === '' ? `${name(version.from)} to ${name(version.to)}` : `actual to ${name(version.cutOver)}, then its own to ${name(version.to)}`,
+      version.cutOver === '' ? `${name(version.from)} to ${name(version.to)}` : `actual to ${name(version.cutOver)}, its own to ${name(version.to)}`,
     ];
     return parts.join(' · ');
   });
