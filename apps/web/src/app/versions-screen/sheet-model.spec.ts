@@ -1,0 +1,85 @@
+import fc from 'fast-check';
+import {
+  applyChanges,
+  buildCalendar,
+  linesOf,
+  sheetColumns,
+  type FigureChange,
+  type FigureLines,
+} from '@margin-lens/core';
+import { SAMPLE_MAKINGS, SAMPLE_ROWS } from '../testing/sample-documents';
+import { SAMPLE_WORKSPACE } from '../testing/sample-view';
+import { SheetModel, type SheetInput } from './sheet-model';
+
+const CALENDAR = SAMPLE_WORKSPACE.calendars[0]!;
+const calendar = buildCalendar(CALENDAR.code, CALENDAR.periods);
+const periods = calendar.periods.filter(({ kind }) => kind === 'regular').map(({ ordinal }) => ordinal).slice(0, 12); // prettier-ignore
+const NONE = '\u001f';
+const DESIGN = '\u001f\u001fdepartment=design';
+const line = (account: string, combination: string, figure: number) => ({ account, combination, figures: periods.map(() => figure) }); // prettier-ignore
+const LINES = linesOf([line('4000', NONE, -500_000), line('4000', DESIGN, -300_000), line('6400', NONE, 400_000)]);
+const openings = new Map<string, number>();
+const INPUT: SheetInput = {
+  source: {
+    rowLayout: SAMPLE_ROWS, accounts: SAMPLE_MAKINGS.accounts, calendar, currency: { kind: 'currency', code: 'EUR', digits: 2 },
+    trees: SAMPLE_MAKINGS.dimensions, periods, columns: sheetColumns(calendar, periods, 'month'), openings,
+  },
+  frame: { own: periods.map(() => true), openings },
+  lines: LINES,
+  dimensions: ['department'],
+  open: new Set(['sales', 'sales:4000', 'energy']),
+  hideUnused: true,
+  started: new Set(),
+  comparisons: [{ code: 'last_year', name: 'Last year', notation: 'prior_year', lines: linesOf([line('4000', NONE, -700_000)]), openings }],
+}; // prettier-ignore
+
+const told = (model: SheetModel) =>
+  model.rows.map((row) => [row.id, model.figures(row), model.texts(row, 1000), model.compared(row, 0)]);
+const change = (lines: FigureLines, changes: readonly FigureChange[]): SheetInput => ({
+  ...INPUT,
+  lines: applyChanges(lines, changes, periods.length),
+});
+
+const edits = fc.array(
+  fc.record({
+    account: fc.constantFrom('4000', '6400', '6510'),
+    combination: fc.constantFrom(NONE, DESIGN),
+    period: fc.nat({ max: periods.length - 1 }),
+    before: fc.constant(0),
+    after: fc.oneof(fc.constant(0), fc.integer({ min: -2_000_000, max: 2_000_000 })),
+  }),
+  { minLength: 1, maxLength: 8 },
+);
+
+describe('SheetModel', () => {
+  it('shows after any edits what a model made anew shows', () => {
+    fc.assert(
+      fc.property(fc.array(edits, { minLength: 1, maxLength: 4 }), (steps) => {
+        let model = new SheetModel(INPUT);
+        for (const step of steps) {
+          told(model); // what was shown is what could be taken over
+          const input = change(model.input.lines, step);
+          model = new SheetModel(input, model);
+          expect(told(model)).toEqual(told(new SheetModel(input)));
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('keeps the rows and the figures that an edit leaves as they were', () => {
+    const before = new SheetModel(INPUT);
+    told(before);
+    const after = new SheetModel(change(LINES, [{ account: '6400', combination: NONE, period: 0, before: 400_000, after: 1 }]), before); // prettier-ignore
+    expect(after.rows).toBe(before.rows);
+    const row = (id: string) => after.rows.find((each) => each.id === id)!;
+    expect(after.figures(row('sales:4000'))).toBe(before.figures(row('sales:4000')));
+    expect(after.figures(row('energy:6400'))).not.toBe(before.figures(row('energy:6400')));
+  });
+
+  it('makes its rows anew where another dimension is asked for', () => {
+    const before = new SheetModel(INPUT);
+    expect(new SheetModel({ ...INPUT, dimensions: [] }, before).rows).not.toBe(before.rows);
+    expect(new SheetModel({ ...INPUT, open: new Set() }, before).rows.length).toBeLessThan(before.rows.length);
+  });
+});
