@@ -1,0 +1,102 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { TestBed } from '@angular/core/testing';
+import type { FigureCell, VersionChanges, VersionView } from '@margin-lens/contract';
+import { ChangesPanel } from './changes-panel';
+import type { FigureWords } from './figure-words';
+
+const ROOT = '/api/v1/versions/PLAN/changes';
+const VERSION = { code: 'PLAN', mayEdit: true, history: [{ what: 'Submitted', at: '2026-08-30T09:00:00.000Z', person: 'Ines', reason: '' }] } as unknown as VersionView; // prettier-ignore
+const WORDS: FigureWords = {
+  place: ({ account, period }) => `${account} in ${period}`,
+  amount: ({ scope }, figure) => `${figure}${scope === 'JP' ? ' yen' : ''}`,
+};
+const cell = (account: string, before: number, after: number): FigureCell => ({ account, combination: '\u001f', period: 'May', before, after }); // prettier-ignore
+const CHANGES: VersionChanges = [
+  { revision: 9, person: 'Ines', at: '2026-08-31T16:00:00.000Z', how: 'typed', label: 'Energy', scope: 'JP', count: 6, cells: [cell('1', 0, 5), cell('2', 1, 6), cell('3', 0, 1), cell('4', 0, 1), cell('5', 0, 1)] },
+  { revision: 8, person: 'Jon', at: '2026-08-31T15:00:00.000Z', how: 'seeded', label: '', scope: '*', count: 1, cells: [cell('1', 7, 0)] },
+]; // prettier-ignore
+
+async function open(version = VERSION) {
+  TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting()] });
+  const http = TestBed.inject(HttpTestingController);
+  const fixture = TestBed.createComponent(ChangesPanel);
+  fixture.componentRef.setInput('version', version);
+  fixture.componentRef.setInput('figures', WORDS);
+  let changed = 0;
+  fixture.componentInstance.changed.subscribe(() => changed++);
+  await fixture.whenStable();
+  const page = fixture.nativeElement as HTMLElement;
+  return {
+    page,
+    changed: () => changed,
+    text: () => page.textContent!.replace(/\s+/g, ' '),
+    answer: async (method: string, url: string, body: object) => {
+      http.expectOne({ method, url }).flush(body);
+      await fixture.whenStable();
+    },
+    refuse: async (method: string, url: string, body: object) => {
+      http.expectOne({ method, url }).flush(body, { status: 409, statusText: 'x' });
+      await fixture.whenStable();
+    },
+    takeBack: async () => {
+      page.querySelector<HTMLButtonElement>('button')!.click();
+      await fixture.whenStable();
+    },
+  };
+}
+
+describe('ChangesPanel', () => {
+  it('lists every write with who, how, before and after, in the words of its entity', async () => {
+    const bed = await open();
+    expect(bed.text()).toContain('Reading the changes');
+    await bed.answer('GET', ROOT, CHANGES);
+    const [first, second] = bed.page.querySelectorAll('article');
+    expect(first!.textContent).toContain('Energy');
+    expect(first!.textContent).toMatch(/Ines · typed ·\s+JP/);
+    expect(first!.querySelectorAll('li')).toHaveLength(5); // four figures, and how many more
+    expect(first!.querySelector('li')!.textContent).toMatch(/1 in May\s*0 yen → 5 yen/);
+    expect(first!.textContent).toContain('and 2 more');
+    expect(second!.textContent).toMatch(/seeded.*all entities/s);
+    expect(bed.text()).toContain('Submitted');
+  });
+
+  it('takes one back, and reads what is there then', async () => {
+    const bed = await open();
+    await bed.answer('GET', ROOT, CHANGES);
+    await bed.takeBack();
+    await bed.answer('POST', `${ROOT}/9/take-back`, { state: 'saved', revision: 10 });
+    await bed.answer('GET', ROOT, CHANGES.slice(1));
+    expect(bed.page.querySelectorAll('article')).toHaveLength(2); // one write, and the event
+    expect(bed.changed()).toBe(1);
+  });
+
+  it('says which figures changed since, so that they are not taken back', async () => {
+    const bed = await open();
+    await bed.answer('GET', ROOT, CHANGES);
+    await bed.takeBack();
+    const cells = [{ ...cell('1', 0, 5), now: 3, person: 'Jon', at: '' }];
+    await bed.answer('POST', `${ROOT}/9/take-back`, { state: 'conflict', cells });
+    expect(bed.page.querySelector('[role="alert"]')!.textContent).toBe('Not taken back: 1 in May changed since.');
+    await bed.answer('GET', ROOT, CHANGES);
+    expect(bed.page.querySelector('[role="alert"]')).not.toBeNull();
+  });
+
+  it('shows why it could not be taken back, and offers it only while the version may be edited', async () => {
+    const bed = await open();
+    await bed.answer('GET', ROOT, CHANGES);
+    await bed.takeBack();
+    await bed.refuse('POST', `${ROOT}/9/take-back`, { code: 'X', message: 'Plan is locked.', hint: 'Make a new version.', details: [] }); // prettier-ignore
+    expect(bed.page.querySelector('[role="alert"]')!.textContent).toBe('Plan is locked. Make a new version.');
+    TestBed.resetTestingModule();
+    const locked = await open({ ...VERSION, mayEdit: false });
+    await locked.answer('GET', ROOT, CHANGES);
+    expect(locked.page.querySelector('button')).toBeNull();
+  });
+
+  it('says when nothing was changed', async () => {
+    const bed = await open();
+    await bed.answer('GET', ROOT, []);
+    expect(bed.text()).toContain('Nothing was changed here yet.');
+  });
+});
