@@ -39,6 +39,7 @@ export async function whyByEntity({ em, viewer, opened, cell, openFor, shown }: 
   const unit: Currency = { kind: 'currency', code, digits: digitsOf(code) };
   const without = (problem: string): EntityBridge => ({ bridge: undefined, unit, basis: '', problem });
 
+  if (isOfOneEntity(opened, cell)) return without('These columns are always read for one entity.');
   const members = consolidatedWith(entity.code, await holdingsOf(em), source.at.end);
   const others = members.flatMap(({ code: member, since }) => {
     const found = model.entity(member);
@@ -71,6 +72,17 @@ export async function whyByEntity({ em, viewer, opened, cell, openFor, shown }: 
   const bridge = bridgeOf(from, to, parts.map(({ id, label, amount }) => ({ id, label, amount })), shown);
   return { bridge, unit, basis: basisWords(model, code, others, kept), problem: '' };
 } // prettier-ignore
+
+/** Whether a side of a change stands in a column of its own entity, whichever is looked at. */
+function isOfOneEntity(opened: OpenedStatement, cell: string): boolean {
+  const { columns } = opened.evaluation.input.columns;
+  const sides = sidesIn(opened, cell);
+  return (['of', 'base'] as const).some((side) => {
+    const node = sides?.[side];
+    const column = node?.at === 'cell' ? columns[node.column] : undefined;
+    return column?.kind === 'figure' && column.selection.scope !== undefined;
+  });
+}
 
 type Rates = ReadonlyMap<string, QuotedRate>;
 
