@@ -1,9 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { exactFigure } from '@margin-lens/core';
 import type { SheetDifferenceView } from '@margin-lens/contract';
-import { currencyUnit } from '../shared/currency-unit';
 import { DifferenceList } from './difference-list';
 import { differenceView } from './difference-view';
+import type { FigureWords } from './figure-words';
 import { PlanningStore } from './planning-store';
 
 const SHOWN = 40;
@@ -16,8 +15,7 @@ const SHOWN = 40;
   template: `
     <h2>{{ sheet().fileName }}</h2>
     <p data-testid="sheet-says">
-      {{ sheet().adds }} new, {{ sheet().changed }} changed, {{ sheet().same }} as they are,
-      {{ sheet().rejected.length }} not taken.
+      {{ says() }}
     </p>
     @if (sheet().rejected.length > 0) {
       <h3>Not taken</h3>
@@ -111,21 +109,22 @@ const SHOWN = 40;
 })
 export class SheetPanel {
   readonly sheet = input.required<SheetDifferenceView>();
+  readonly figures = input.required<FigureWords>();
   readonly done = output();
   /** Asks for the cell of an account's month. */
   readonly go = output<{ account: string; month: number }>();
   private readonly store = inject(PlanningStore);
 
+  protected readonly says = computed(() => {
+    const { adds, changed, same, rejected } = this.sheet();
+    const count = (number: number) => number.toLocaleString('en-GB');
+    return `${count(adds)} new, ${count(changed)} changed, ${count(same)} as they are, ${count(rejected.length)} not taken.`;
+  });
   protected readonly cells = computed(() => {
-    const unit = currencyUnit(this.store.place()?.scope.currency ?? 'EUR');
-    const text = (amount: number) => (amount === 0 ? '–' : exactFigure({ amount, unit }));
+    const { place, amount } = this.figures();
     return this.sheet()
       .cells.slice(0, SHOWN)
-      .map(({ account, period, before, after }) => ({
-        place: `${account} ${period}`,
-        before: text(before),
-        after: text(after),
-      }));
+      .map((cell) => ({ place: place(cell), before: amount(cell, cell.before), after: amount(cell, cell.after) }));
   });
 
   /** Where the sheet differs from the version, with a guess at the causes. */
