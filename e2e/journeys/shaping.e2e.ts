@@ -51,12 +51,12 @@ test('the common-size statement with last year is built from nothing, by keyboar
     await shape.typeChoice(kind);
     if (kind === 'Share') {
       await shape.tabTo('Of column');
-      await shape.typeChoice(at === 1 ? 'Figure' : 'Ytd');
+      await shape.typeChoice(at === 1 ? '2025' : 'Actual');
     } else {
       await shape.tabTo('Column');
-      await shape.typeChoice('Share 2');
+      await shape.typeChoice('% of: Actual');
       await shape.tabTo('against');
-      await shape.typeChoice('Share');
+      await shape.typeChoice('% of: 2025');
     }
     await keyboard.press('Escape');
     await expect(shape.head(at + 1)).toBeFocused();
