@@ -8,42 +8,69 @@ export interface Holding {
   method: string;
 }
 
-/** An entity that is consolidated in full, and the day since when; undefined for the one that holds the others. */
+/** Days that an entity is consolidated in full: from the first on, and before `until` where control was lost. */
+export interface Consolidation {
+  from: string;
+  until: string | undefined;
+}
+
+/** An entity of a group; undefined spans for the one that holds the others, which is always in it. */
 export interface GroupMember {
   code: string;
-  since: string | undefined;
+  spans: Consolidation[] | undefined;
 }
 
 /**
  * The entities that are consolidated together with one: those that full consolidation links with it on a day, up and
- * down; the one alone where there are no others.
+ * down, and those that were lost before that day; the one alone where nothing links it.
  *
- * Shape: in no order that means anything; an entity's day is when the holding in it was first consolidated in full.
- * @source IFRS 10.20: a subsidiary is consolidated from the day control is obtained until it is lost
+ * Shape: in no order that means anything.
+ * @source IFRS 10.20: a subsidiary is consolidated from the day control is obtained until the day it is lost
  */
 export function consolidatedWith(entity: string, holdings: readonly Holding[], day: string): GroupMember[] {
   const links = fullHoldings(holdings, day);
   const members = new Set([entity]);
-  for (let before = 0; before < members.size;) {
-    before = members.size;
-    for (const { investor, investee } of links) {
-      if (members.has(investor) || members.has(investee)) members.add(investor).add(investee);
+  const spread = (reaches: (link: Link) => boolean) => {
+    for (let before = 0; before < members.size;) {
+      before = members.size;
+      for (const link of links) if (reaches(link)) members.add(link.investor).add(link.investee);
     }
-  }
-  return [...members].map((code) => ({ code, since: firstDay(links.filter(({ investee }) => investee === code)) }));
+  };
+  spread(({ investor, investee, until }) => until === undefined && (members.has(investor) || members.has(investee)));
+  if (members.size > 1) spread(({ investor }) => members.has(investor));
+  return [...members].map((code) => {
+    const spans = links.filter(({ investee }) => investee === code).map(({ from, until }) => ({ from, until }));
+    return { code, spans: spans.length === 0 ? undefined : spans };
+  });
 }
 
-const firstDay = (links: readonly { since: string }[]): string | undefined =>
-  links.reduce<string | undefined>((first, { since }) => (first === undefined || since < first ? since : first), undefined); // prettier-ignore
+/** Whether a period that ends on a day is consolidated; one in which control is lost is not. */
+export const isConsolidated = ({ spans }: Pick<GroupMember, 'spans'>, end: string): boolean =>
+  spans === undefined || spans.some(({ from, until }) => from <= end && (until === undefined || end < until));
 
-/** Holdings that are consolidated in full on a day, each with the day since when without a break. */
-function fullHoldings(holdings: readonly Holding[], day: string): { investor: string; investee: string; since: string }[] {
+interface Link extends Consolidation {
+  investor: string;
+  investee: string;
+}
+
+/** Holdings that are or were consolidated in full up to a day, each without a break. */
+function fullHoldings(holdings: readonly Holding[], day: string): Link[] {
   const begun = holdings.filter(({ from }) => from <= day).sort((a, b) => (a.from < b.from ? -1 : 1));
-  const open = new Map<string, { investor: string; investee: string; since: string }>();
+  const open = new Map<string, Link>();
+  const links: Link[] = [];
   for (const { investor, investee, from, percent, method } of begun) {
     const key = JSON.stringify([investor, investee]);
-    if (method !== 'full' || Number(percent) === 0) open.delete(key);
-    else if (!open.has(key)) open.set(key, { investor, investee, since: from });
+    const isFull = method === 'full' && Number(percent) > 0;
+    const held = open.get(key);
+    if (isFull === (held !== undefined)) continue;
+    if (held) {
+      held.until = from;
+      open.delete(key);
+    } else {
+      const link: Link = { investor, investee, from, until: undefined };
+      open.set(key, link);
+      links.push(link);
+    }
   }
-  return [...open.values()];
-} // prettier-ignore
+  return links;
+}

@@ -1,5 +1,6 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import { limitsIn, type FiscalPeriod, type Materiality } from '@margin-lens/core';
+import { averageRates } from '../workspace/average-rates';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
 /** Limits of a workspace that has set none: an amount in whole units of the reporting currency, and percent. */
@@ -16,16 +17,13 @@ export async function usualLimits(
   at: FiscalPeriod,
 ): Promise<Materiality> {
   const reporting = settings?.reporting_currency ?? currency.code;
-  const rate = reporting === currency.code ? 1 : await averageRate(em, reporting, currency.code, at.key);
+  const rate = reporting === currency.code ? 1 : await lastAverageRate(em, reporting, currency.code, at.key);
   return limitsIn(settings?.materiality ?? USUAL, rate, currency.digits);
 }
 
 /** Units of `to` for one of `from`, in the last period up to one that has an average rate either way. */
-async function averageRate(em: EntityManager, from: string, to: string, period: string): Promise<number | undefined> {
-  const [found] = await em.getConnection().execute<{ base: string; rate: string }[]>(
-    `select base, rate from rate where type = 'average' and until is null and period <> '' and period <= ?
-       and ((base = ? and quote = ?) or (base = ? and quote = ?)) order by period desc limit 1`,
-    [period, from, to, to, from],
-  ); // prettier-ignore
-  return found && (found.base === from ? Number(found.rate) : 1 / Number(found.rate));
-}
+async function lastAverageRate(em: EntityManager, from: string, to: string, period: string): Promise<number | undefined> {
+  const rates = [...((await averageRates(em, from)).get(to) ?? [])].filter(([key]) => key <= period);
+  const last = rates.sort(([a], [b]) => (a < b ? -1 : 1)).at(-1)?.[1];
+  return last && (last.isInverse ? Number(last.rate) : 1 / Number(last.rate));
+} // prettier-ignore

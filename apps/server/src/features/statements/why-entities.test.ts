@@ -3,16 +3,25 @@ import type { StatementView, WhyView } from '@margin-lens/contract';
 import { asking } from '../../../test/asking';
 import { bringIn, newDatabase, tinyFiles, type PackageFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
+import { openDatabase } from '../../database/open-database';
+import type { Viewer } from '../../viewer';
+import { DraftStore } from '../layouts/draft-store';
+import { WorkspaceCache } from '../workspace/workspace-cache';
+import { StatementsService } from './statements-service';
+import { WhyService } from './why-service';
 
-let app: FastifyInstance;
+let app: FastifyInstance | undefined;
 const start = async (change: PackageFiles = {}) => {
   const databaseFile = await newDatabase();
   await bringIn(databaseFile, tinyFiles({ ...GROUP, ...change }));
   app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
 };
-afterEach(() => app.close());
+afterEach(async () => {
+  await app?.close();
+  app = undefined;
+});
 
-const ask = asking(() => app);
+const ask = asking(() => app!);
 
 /** One (EUR) holds 80 % of Two (JPY) from February on; Two sells for 163,270 yen in January and 170,000 in February. */
 const sale = (journal: string, day: string, yen: number) => [
@@ -61,10 +70,38 @@ describe('why by entities', () => {
     await start();
     // One: 1,000 − 300 against 900 + 100; Two from February on: 1,000 against 500
     expect(await why('year')).toMatchObject({ from: 100_000 + 50_000, to: 70_000 + 100_000 });
-    await app.close();
+    await app!.close();
     await start({ 'ownership.csv': 'investor,investee,from,percent,method\nONE,TWO,2026-01-01,80,full\n' });
     // and January, 163,270 ÷ 163.27 = 1,000 on both sides
     expect(await why('year')).toMatchObject({ from: 100_000 + 150_000, to: 70_000 + 200_000 });
+  });
+
+  it('keeps the months of a subsidiary that was sold since', async () => {
+    const holdings = 'investor,investee,from,percent,method\nONE,TWO,2026-01-01,80,full\nONE,TWO,2026-02-15,0,full\nONE,THREE,2026-01-01,100,full\n'; // prettier-ignore
+    await start({
+      'ownership.csv': holdings,
+      'entities.csv': `${tinyFiles()['entities.csv']!.toString()}THREE,Three,EUR,cal\n`,
+    });
+    // One as before; of Two only January, 1,000 on both sides: control is lost within February
+    expect(await why('year')).toMatchObject({ from: 100_000 + 100_000, to: 70_000 + 100_000 });
+  });
+
+  it('leaves out what a viewer may not see, and does not name it', async () => {
+    const databaseFile = await newDatabase();
+    await bringIn(databaseFile, tinyFiles({ ...GROUP, 'entities.csv': `${tinyFiles()['entities.csv']!.toString()}THREE,Three,EUR,cal\n` })); // prettier-ignore
+    const orm = await openDatabase(databaseFile);
+    const workspace = new WorkspaceCache(orm);
+    const service = new WhyService(new StatementsService(workspace, new DraftStore(() => workspace.em())), () =>
+      workspace.em(),
+    );
+    const viewer: Viewer = { name: 'Reader', rights: new Set(), entities: new Set(['ONE']) };
+    const view = await service.view(viewer, 'income_statement', { scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan', cell: 'goods~ytd_change', by: 'entities' }); // prettier-ignore
+    expect(view.terms.map(({ label }) => label)).toEqual([]); // One sells as planned, 1,000
+    expect(view).toMatchObject({ from: 100_000, to: 100_000 });
+    expect(view.basis).toContain('you may not see them: 1 entity.');
+    expect(view.basis).not.toMatch(/Two|Three/);
+    await workspace.close();
+    await orm.close();
   });
 
   it('says which rates are missing, rather than leave the months out', async () => {

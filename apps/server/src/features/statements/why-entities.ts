@@ -1,14 +1,20 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
-  bridgeOf, consolidatedWith, digitsOf, movementTerms, translateMovements,
-  type Bridge, type BridgeTerm, type FiscalPeriod, type Holding, type MovementTerm, type QuotedRate, type Translated, type Unit,
+  bridgeOf, consolidatedWith, digitsOf, isConsolidated, movementTerms, translateMovements,
+  type Bridge, type BridgeTerm, type FiscalPeriod, type GroupMember, type Holding, type MovementTerm, type QuotedRate, type Translated, type Unit,
 } from '@margin-lens/core'; // prettier-ignore
 import { maySee, type Viewer } from '../../viewer';
+import { averageRates, type AverageRates } from '../workspace/average-rates';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement } from './statements-service';
 import { sidesIn } from './why-sides';
 
 type Currency = Unit & { kind: 'currency' };
+
+interface Member {
+  entity: Entity;
+  member: GroupMember;
+}
 
 /** A change by entities, in the reporting currency, or why it cannot be told apart by them. */
 export interface EntityBridge {
@@ -41,36 +47,36 @@ export async function whyByEntity({ em, viewer, opened, cell, openFor, shown }: 
 
   if (isOfOneEntity(opened, cell)) return without('These columns are always read for one entity.');
   const members = consolidatedWith(entity.code, await holdingsOf(em), source.at.end);
-  const others = members.flatMap(({ code: member, since }) => {
-    const found = model.entity(member);
-    return found ? [{ entity: found, since }] : [];
+  const group = members.flatMap((member): Member[] => {
+    const found = model.entity(member.code);
+    return found ? [{ entity: found, member }] : [];
   });
-  if (others.length < 2) return without(`${entity.name} is consolidated with no other entity in ${source.at.label}.`);
+  if (group.length < 2) return without(`${entity.name} is consolidated with no other entity in ${source.at.label}.`);
   const isApart = (each: Entity) => each.calendar.calendar.code !== entity.calendar.calendar.code;
-  const kept = others.filter((each) => maySee(viewer, each.entity.code) && !isApart(each.entity));
+  const kept = group.filter((each) => maySee(viewer, each.entity.code) && !isApart(each.entity));
   const rates = await averageRates(em, code);
 
   const parts: (BridgeTerm & { base: number })[] = [];
   const missing = new Map<string, Set<number>>();
-  for (const { entity: member, since } of kept) {
-    const own = await openFor(member);
+  for (const { entity: its, member } of kept) {
+    const own = await openFor(its);
     if (own.entity.code !== member.code) return without('This statement is always read for one entity.');
     const sides = sidesIn(own, cell);
     const translated = (['of', 'base'] as const).map((side) => {
       const terms = sides && movementTerms(own.evaluation, sides[side]);
-      return terms && translatedIn(own, terms, since, rates, unit);
+      return terms && translatedIn(own, terms, member, rates, unit);
     });
     const [of, base] = translated;
-    if (!of || !base) return without('Only sums of income and costs can be told apart by entity, since each month has a rate of its own.'); // prettier-ignore
+    if (!of || !base) return without('Only sums of income and costs, planned as finely as they are asked for, can be told apart by entity.'); // prettier-ignore
     const months = new Set([...of.missing, ...base.missing]);
-    if (months.size > 0) missing.set(member.currency.code, new Set([...(missing.get(member.currency.code) ?? []), ...months]));
-    parts.push({ id: member.code, label: member.name, amount: of.amount - base.amount, base: base.amount });
+    if (months.size > 0) missing.set(its.currency.code, new Set([...(missing.get(its.currency.code) ?? []), ...months]));
+    parts.push({ id: member.code, label: its.name, amount: of.amount - base.amount, base: base.amount });
   }
   if (missing.size > 0) return without(missingWords(missing, code, entity.calendar.calendar.periods));
   const from = parts.reduce((sum, { base }) => sum + base, 0);
   const to = parts.reduce((sum, { amount }) => sum + amount, from);
   const bridge = bridgeOf(from, to, parts.map(({ id, label, amount }) => ({ id, label, amount })), shown);
-  return { bridge, unit, basis: basisWords(model, code, others, kept), problem: '' };
+  return { bridge, unit, basis: basisWords(viewer, model, code, group, kept), problem: '' };
 } // prettier-ignore
 
 /** Whether a side of a change stands in a column of its own entity, whichever is looked at. */
@@ -84,30 +90,15 @@ function isOfOneEntity(opened: OpenedStatement, cell: string): boolean {
   });
 }
 
-type Rates = ReadonlyMap<string, QuotedRate>;
-
-const rateKey = (currency: string, period: string): string => `${currency} ${period}`;
-
-/** Average rates between a currency and others, by the other and the key of the period; the pair itself wins over its other direction. */
-async function averageRates(em: EntityManager, currency: string): Promise<Rates> {
-  const rows = await em.getConnection().execute<{ base: string; quote: string; period: string; rate: string }[]>(
-    `select base, quote, period, rate from rate where type = 'average' and until is null and "set" = '' and period <> '' and (base = ? or quote = ?)`,
-    [currency, currency],
-  );
-  const rates = new Map<string, QuotedRate>();
-  for (const { base, quote, period, rate } of rows) if (base === currency) rates.set(rateKey(quote, period), { rate, isInverse: true });
-  for (const { base, quote, period, rate } of rows) if (quote === currency) rates.set(rateKey(base, period), { rate, isInverse: false });
-  return rates;
-} // prettier-ignore
-
 const holdingsOf = (em: EntityManager): Promise<Holding[]> =>
   em.getConnection().execute<Holding[]>('select investor, investee, "from", percent, method from ownership where until is null'); // prettier-ignore
 
-function translatedIn({ entity }: OpenedStatement, terms: readonly MovementTerm[], since: string | undefined, rates: Rates, unit: Currency): Translated {
+function translatedIn({ entity }: OpenedStatement, terms: readonly MovementTerm[], member: GroupMember, rates: AverageRates, unit: Currency): Translated {
   const { periods } = entity.calendar.calendar;
-  const held = terms.filter(({ period }) => since === undefined || periods[period]!.end >= since);
+  const held = terms.filter(({ period }) => isConsolidated(member, periods[period]!.end));
+  const own = rates.get(entity.currency.code);
   const rateOf = (period: number): QuotedRate | undefined =>
-    entity.currency.code === unit.code ? { rate: '1', isInverse: false } : rates.get(rateKey(entity.currency.code, rateMonth(periods, period)));
+    entity.currency.code === unit.code ? { rate: '1', isInverse: false } : own?.get(rateMonth(periods, period));
   return translateMovements(held, rateOf, { from: entity.currency.digits, to: unit.digits });
 } // prettier-ignore
 
@@ -124,12 +115,18 @@ function missingWords(missing: ReadonlyMap<string, ReadonlySet<number>>, currenc
   return `Average rates to ${currency} are missing: ${words.join('; ')}. Bring them in under Deliveries, or choose a span that ends sooner.`;
 } // prettier-ignore
 
-function basisWords({ entities }: WorkspaceModel, currency: string, all: readonly { entity: Entity }[], kept: readonly { entity: Entity }[]): string {
-  const out = all.filter((each) => !kept.includes(each)).map(({ entity }) => entity.name);
-  const apart = entities.filter(({ code }) => !all.some(({ entity }) => entity.code === code)).map(({ name }) => name);
+/** How the entities were put together; those that a viewer may not see are counted, not named. */
+function basisWords(viewer: Viewer, { entities }: WorkspaceModel, currency: string, group: readonly Member[], kept: readonly Member[]): string {
+  const seen = entities.filter(({ code }) => maySee(viewer, code));
+  const namesOf = (is: (code: string) => boolean) => seen.filter(({ code }) => is(code)).map(({ name }) => name).join(', ');
+  const isIn = (members: readonly Member[], code: string) => members.some(({ entity }) => entity.code === code);
+  const hidden = group.filter(({ entity }) => !maySee(viewer, entity.code)).length;
+  const apart = namesOf((code) => !isIn(group, code));
+  const out = namesOf((code) => isIn(group, code) && !isIn(kept, code));
   return [
     `All entities that are consolidated in full, before eliminations, in ${currency}: each month at its average rate.`,
-    apart.length > 0 ? `Not consolidated in full: ${apart.join(', ')}.` : '',
-    out.length > 0 ? `Left out, since they have another calendar or are not shown to you: ${out.join(', ')}.` : '',
+    apart && `Not consolidated in full: ${apart}.`,
+    out && `Left out, since they have another calendar: ${out}.`,
+    hidden > 0 && `Left out, since you may not see them: ${hidden} ${hidden === 1 ? 'entity' : 'entities'}.`,
   ].filter(Boolean).join(' ');
 } // prettier-ignore
