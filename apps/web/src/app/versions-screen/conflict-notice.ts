@@ -33,8 +33,8 @@ export interface Settlement {
           <thead>
             <tr>
               <th scope="col">Figure</th>
-              <th scope="col" class="figure">Theirs</th>
-              <th scope="col" class="figure">Mine</th>
+              <th scope="col">Theirs</th>
+              <th scope="col">Mine</th>
               <th scope="col"><span class="visually-hidden">Settle</span></th>
             </tr>
           </thead>
@@ -42,8 +42,8 @@ export interface Settlement {
             @for (line of lines(); track line.key) {
               <tr>
                 <th scope="row">{{ line.place }}</th>
-                <td class="figure">{{ line.theirs }}</td>
-                <td class="figure">{{ line.mine }}</td>
+                <td>{{ line.theirs }}</td>
+                <td>{{ line.mine }}</td>
                 <td>
                   <button
                     type="button"
@@ -67,59 +67,7 @@ export interface Settlement {
       </div>
     }
   `,
-  styles: `
-    :host {
-      display: block;
-      margin: 8px 14px;
-      padding: 6px 10px;
-      border: 1px solid var(--brass);
-      border-radius: 4px;
-      background: var(--brass-soft);
-    }
-    .says {
-      display: flex;
-      align-items: center;
-      gap: 8px;
-    }
-    .says span {
-      flex: 1;
-    }
-    .list {
-      max-height: 156px;
-      margin-top: 6px;
-      overflow: auto;
-    }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-      font-size: 13px;
-      font-variant-numeric: tabular-nums lining-nums;
-    }
-    th,
-    td {
-      height: 24px;
-      border-top: 1px solid var(--rule-strong);
-      font-weight: 400;
-      text-align: left;
-    }
-    thead th {
-      border: 0;
-      color: var(--ink-2);
-      font-size: 12.5px;
-    }
-    .figure,
-    td:last-child {
-      text-align: right;
-      white-space: nowrap;
-    }
-    .plain {
-      border: 0;
-      background: none;
-      color: var(--brand);
-      font: inherit;
-      cursor: pointer;
-    }
-  `,
+  styleUrl: './conflict-notice.scss',
 })
 export class ConflictNotice {
   readonly conflicts = input.required<readonly Conflict[]>();
