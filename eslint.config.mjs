@@ -29,6 +29,8 @@ export default defineConfig([
     rules: {
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       eqeqeq: 'error',
+      // the formatter is never switched off
+      'no-warning-comments': ['error', { terms: ['prettier-ignore'], location: 'anywhere' }],
     },
   },
   {

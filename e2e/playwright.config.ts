@@ -25,8 +25,13 @@ export default defineConfig({
       ignoreDefaultArgs: ['--hide-scrollbars'],
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
       args: [
-        '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
-        '--disable-component-update', '--disable-sync',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
       ],
     },
   },
@@ -37,4 +42,4 @@ export default defineConfig({
     reuseExistingServer: false,
     timeout: 20_000,
   },
-}); // prettier-ignore
+});

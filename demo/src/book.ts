@@ -4,9 +4,25 @@ import { dayOf, DIMENSIONS, type DemoEntity, type Month } from './scenario';
 
 export const DIMENSION_NAMES = Object.keys(DIMENSIONS);
 export const JOURNAL_HEADER = [
-  'entity', 'journal', 'kind', 'line', 'date', 'period', 'account', 'debit', 'credit', 'currency', 'currency_amount',
-  'quantity', 'partner', 'flow', 'basis', 'description', 'document', ...DIMENSION_NAMES.map((name) => `dim:${name}`),
-]; // prettier-ignore
+  'entity',
+  'journal',
+  'kind',
+  'line',
+  'date',
+  'period',
+  'account',
+  'debit',
+  'credit',
+  'currency',
+  'currency_amount',
+  'quantity',
+  'partner',
+  'flow',
+  'basis',
+  'description',
+  'document',
+  ...DIMENSION_NAMES.map((name) => `dim:${name}`),
+];
 
 export interface Line {
   account: string;
@@ -86,10 +102,25 @@ export class Book {
     const amount = (minor: number) => (minor > 0 ? formatMinor(minor, digits) : '');
     this.balances.set(line.account, this.balance(line.account) + line.amount);
     this.file.add([
-      code, number, head.kind ?? '', index, dayOf(month, head.day), head.period ?? '', line.account, amount(line.amount),
-      amount(-line.amount), line.currency ?? currency, line.currencyAmount ?? '', line.quantity ?? '', line.partner ?? '',
-      line.flow ?? '', head.basis ?? '', head.text, head.document ?? '', ...DIMENSION_NAMES.map((name) => line.dims?.[name] ?? ''),
-    ]); // prettier-ignore
+      code,
+      number,
+      head.kind ?? '',
+      index,
+      dayOf(month, head.day),
+      head.period ?? '',
+      line.account,
+      amount(line.amount),
+      amount(-line.amount),
+      line.currency ?? currency,
+      line.currencyAmount ?? '',
+      line.quantity ?? '',
+      line.partner ?? '',
+      line.flow ?? '',
+      head.basis ?? '',
+      head.text,
+      head.document ?? '',
+      ...DIMENSION_NAMES.map((name) => line.dims?.[name] ?? ''),
+    ]);
   }
 }
 

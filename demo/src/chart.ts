@@ -34,9 +34,22 @@ function block(
   names.forEach((text, index) => {
     const [name, weight] = text.split('|');
     accounts.push({
-      number: String(first + index * step), name: name!, nature, category, subcategory, role: '', translation: '',
-      monetary: '', intercompany: '', behaviour: '', better: '', unit: '', decimals: '', weight: Number(weight ?? 1), ...extra,
-    }); // prettier-ignore
+      number: String(first + index * step),
+      name: name!,
+      nature,
+      category,
+      subcategory,
+      role: '',
+      translation: '',
+      monetary: '',
+      intercompany: '',
+      behaviour: '',
+      better: '',
+      unit: '',
+      decimals: '',
+      weight: Number(weight ?? 1),
+      ...extra,
+    });
   });
 }
 
@@ -58,12 +71,23 @@ block(1060, 10, 'asset', 'Non-current assets', 'Intangible assets', [
   'Amortisation, software',
 ]);
 block(1100, 10, 'asset', 'Non-current assets', 'Property, plant and equipment', [
-  'Land', 'Buildings', 'Kilns', 'Presses and moulds', 'Vehicles', 'Office equipment', 'Right-of-use assets', 'Assets under construction',
-]); // prettier-ignore
+  'Land',
+  'Buildings',
+  'Kilns',
+  'Presses and moulds',
+  'Vehicles',
+  'Office equipment',
+  'Right-of-use assets',
+  'Assets under construction',
+]);
 block(1200, 10, 'asset', 'Non-current assets', 'Property, plant and equipment', [
-  'Depreciation, buildings', 'Depreciation, kilns', 'Depreciation, presses and moulds', 'Depreciation, vehicles',
-  'Depreciation, office equipment', 'Depreciation, right-of-use assets',
-]); // prettier-ignore
+  'Depreciation, buildings',
+  'Depreciation, kilns',
+  'Depreciation, presses and moulds',
+  'Depreciation, vehicles',
+  'Depreciation, office equipment',
+  'Depreciation, right-of-use assets',
+]);
 block(1300, 10, 'asset', 'Non-current assets', 'Investments', [
   'Shares in subsidiaries',
   'Shares in associates',
@@ -144,8 +168,15 @@ block(2450, 10, 'liability', 'Current liabilities', 'Payables', ['Payables to gr
   intercompany: 'yes',
 });
 block(2500, 10, 'liability', 'Current liabilities', 'Accruals', [
-  'Accrued energy', 'Accrued wages', 'Accrued holiday pay', 'Accrued bonuses', 'Accrued freight', 'Accrued rebates', 'Accrued interest', 'Other accruals',
-]); // prettier-ignore
+  'Accrued energy',
+  'Accrued wages',
+  'Accrued holiday pay',
+  'Accrued bonuses',
+  'Accrued freight',
+  'Accrued rebates',
+  'Accrued interest',
+  'Other accruals',
+]);
 block(
   2600,
   10,
@@ -189,9 +220,19 @@ block(4400, 10, 'income', 'Net sales', 'Studio and contract', [
 
 // cost of sales
 block(5000, 10, 'expense', 'Cost of sales', 'Materials', [
-  'Clay|30', 'Kaolin|16', 'Feldspar|9', 'Quartz|6', 'Glazes|18', 'Pigments|7', 'Gold and platinum|4', 'Plaster moulds|5',
-  'Kiln furniture|4', 'Packaging|14', 'Consumables|5', 'Change in inventories|0',
-]); // prettier-ignore
+  'Clay|30',
+  'Kaolin|16',
+  'Feldspar|9',
+  'Quartz|6',
+  'Glazes|18',
+  'Pigments|7',
+  'Gold and platinum|4',
+  'Plaster moulds|5',
+  'Kiln furniture|4',
+  'Packaging|14',
+  'Consumables|5',
+  'Change in inventories|0',
+]);
 block(5400, 10, 'expense', 'Cost of sales', 'Purchased goods', [
   'Merchandise|10',
   'Glaze decals|3',
@@ -199,9 +240,17 @@ block(5400, 10, 'expense', 'Cost of sales', 'Purchased goods', [
 ]);
 setRole('5420', { intercompany: 'yes' });
 block(6000, 10, 'expense', 'Cost of sales', 'Labour', [
-  'Wages, forming|26', 'Wages, glazing|20', 'Wages, kiln halls|18', 'Wages, decoration|14', 'Wages, packing|9', 'Shift premiums|5',
-  'Social security, production|18', 'Agency workers|6', 'Holiday pay, production|4', 'Work clothing|1',
-]); // prettier-ignore
+  'Wages, forming|26',
+  'Wages, glazing|20',
+  'Wages, kiln halls|18',
+  'Wages, decoration|14',
+  'Wages, packing|9',
+  'Shift premiums|5',
+  'Social security, production|18',
+  'Agency workers|6',
+  'Holiday pay, production|4',
+  'Work clothing|1',
+]);
 block(6400, 10, 'expense', 'Cost of sales', 'Energy', [
   'Kiln gas|66',
   'Electricity|24',
@@ -232,11 +281,33 @@ block(6800, 10, 'expense', 'Cost of sales', 'Depreciation', [
 
 // functions
 const functions = [
-  { first: 7000, name: 'Selling', own: ['Trade fairs|8', 'Advertising|14', 'Commissions to agents|10', 'Showrooms|5', 'Samples|3'] },
-  { first: 7200, name: 'Distribution', own: ['Outward freight|34', 'Warehouse rent|9', 'Pallets and packing|6', 'Customs and duties|4', 'Transport insurance|2'] },
-  { first: 7400, name: 'Administration', own: ['Audit and legal|6', 'Bank charges|2', 'Subscriptions|1', 'Group services received|0', 'Bad debts|2'] },
-  { first: 7600, name: 'Research and design', own: ['Test firings|8', 'Patents|2', 'Prototypes|6', 'Laboratory|4', 'Designers’ fees|5'] },
-] as const; // prettier-ignore
+  {
+    first: 7000,
+    name: 'Selling',
+    own: ['Trade fairs|8', 'Advertising|14', 'Commissions to agents|10', 'Showrooms|5', 'Samples|3'],
+  },
+  {
+    first: 7200,
+    name: 'Distribution',
+    own: [
+      'Outward freight|34',
+      'Warehouse rent|9',
+      'Pallets and packing|6',
+      'Customs and duties|4',
+      'Transport insurance|2',
+    ],
+  },
+  {
+    first: 7400,
+    name: 'Administration',
+    own: ['Audit and legal|6', 'Bank charges|2', 'Subscriptions|1', 'Group services received|0', 'Bad debts|2'],
+  },
+  {
+    first: 7600,
+    name: 'Research and design',
+    own: ['Test firings|8', 'Patents|2', 'Prototypes|6', 'Laboratory|4', 'Designers’ fees|5'],
+  },
+] as const;
 for (const { first, name, own } of functions) {
   const place = name.toLowerCase();
   block(first, 10, 'expense', name, 'People', [

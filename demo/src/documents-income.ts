@@ -1,23 +1,43 @@
 import type { AccountSelector, Row, RowLayout } from '@margin-lens/core';
 
 const cost = (id: string, label: string, subHeading: string): Row => ({
-  kind: 'accounts', id, label, shown: 'brackets', orientation: 'debit',
+  kind: 'accounts',
+  id,
+  label,
+  shown: 'brackets',
+  orientation: 'debit',
   accounts: { include: [{ by: 'sub_heading', heading: 'Cost of sales', subHeading }] },
-}); // prettier-ignore
+});
 const sales = (id: string, label: string, subHeading: string): Row => ({
-  kind: 'accounts', id, label, orientation: 'credit',
+  kind: 'accounts',
+  id,
+  label,
+  orientation: 'credit',
   accounts: { include: [{ by: 'sub_heading', heading: 'Net sales', subHeading }] },
-}); // prettier-ignore
+});
 const heading = (id: string, label: string, name: string): Row => ({
-  kind: 'accounts', id, label, shown: 'brackets', orientation: 'debit', accounts: { include: [{ by: 'heading', heading: name }] },
-}); // prettier-ignore
+  kind: 'accounts',
+  id,
+  label,
+  shown: 'brackets',
+  orientation: 'debit',
+  accounts: { include: [{ by: 'heading', heading: name }] },
+});
 const result = (id: string, label: string, ...terms: [row: string, sign: 1 | -1][]): Row => ({
-  kind: 'formula', id, label, style: 'result', direction: 'up',
+  kind: 'formula',
+  id,
+  label,
+  style: 'result',
+  direction: 'up',
   formula: terms.map(([row, sign], at) => `${sign < 0 ? '- ' : at > 0 ? '+ ' : ''}{${row}}`).join(' '),
-}); // prettier-ignore
+});
 const margin = (id: string, label: string, numerator: string): Row => ({
-  kind: 'ratio', id, label, numerator, denominator: 'net_sales',
-}); // prettier-ignore
+  kind: 'ratio',
+  id,
+  label,
+  numerator,
+  denominator: 'net_sales',
+});
 
 /** Income statement by function. The sub-heading of the account that opens in August has no row on purpose. */
 export const INCOME_BY_FUNCTION: RowLayout = {
@@ -30,31 +50,42 @@ export const INCOME_BY_FUNCTION: RowLayout = {
   result: 'profit',
   rows: [
     {
-      kind: 'group', id: 'net_sales', label: 'Net sales', orientation: 'credit',
+      kind: 'group',
+      id: 'net_sales',
+      label: 'Net sales',
+      orientation: 'credit',
       children: [
         sales('tableware', 'Tableware', 'Tableware'),
         sales('tiles', 'Tiles', 'Tiles'),
         sales('studio_and_contract', 'Studio and contract', 'Studio and contract'),
       ],
-    }, // prettier-ignore
+    },
     {
-      kind: 'group', id: 'cost_of_sales', label: 'Cost of sales', shown: 'brackets', orientation: 'debit',
+      kind: 'group',
+      id: 'cost_of_sales',
+      label: 'Cost of sales',
+      shown: 'brackets',
+      orientation: 'debit',
       children: [
         {
-          kind: 'accounts', id: 'materials', label: 'Materials and goods', shown: 'brackets', orientation: 'debit',
+          kind: 'accounts',
+          id: 'materials',
+          label: 'Materials and goods',
+          shown: 'brackets',
+          orientation: 'debit',
           accounts: {
             include: [
               { by: 'sub_heading', heading: 'Cost of sales', subHeading: 'Materials' },
               { by: 'sub_heading', heading: 'Cost of sales', subHeading: 'Purchased goods' },
             ],
           },
-        }, // prettier-ignore
+        },
         cost('labour', 'Labour', 'Labour'),
         cost('energy', 'Energy', 'Energy'),
         cost('other_production', 'Other production costs', 'Other production costs'),
         cost('depreciation', 'Depreciation', 'Depreciation'),
       ],
-    }, // prettier-ignore
+    },
     result('gross_profit', 'Gross profit', ['net_sales', 1], ['cost_of_sales', -1]),
     margin('gross_margin', 'Gross margin %', 'gross_profit'),
     heading('selling', 'Selling', 'Selling'),
@@ -62,9 +93,12 @@ export const INCOME_BY_FUNCTION: RowLayout = {
     heading('administration', 'Administration', 'Administration'),
     heading('research', 'Research and design', 'Research and design'),
     {
-      kind: 'accounts', id: 'other_income', label: 'Other operating income', orientation: 'credit',
+      kind: 'accounts',
+      id: 'other_income',
+      label: 'Other operating income',
+      orientation: 'credit',
       accounts: { include: [{ by: 'heading', heading: 'Other operating income' }] },
-    }, // prettier-ignore
+    },
     result(
       'operating_profit',
       'Operating profit',
@@ -77,9 +111,18 @@ export const INCOME_BY_FUNCTION: RowLayout = {
     ),
     margin('operating_margin', 'Operating margin %', 'operating_profit'),
     {
-      kind: 'accounts', id: 'finance', label: 'Finance costs, net', shown: 'brackets', orientation: 'debit',
-      accounts: { include: [{ by: 'heading', heading: 'Finance costs' }, { by: 'heading', heading: 'Finance income' }] },
-    }, // prettier-ignore
+      kind: 'accounts',
+      id: 'finance',
+      label: 'Finance costs, net',
+      shown: 'brackets',
+      orientation: 'debit',
+      accounts: {
+        include: [
+          { by: 'heading', heading: 'Finance costs' },
+          { by: 'heading', heading: 'Finance income' },
+        ],
+      },
+    },
     heading('tax', 'Income tax', 'Income tax'),
     result('profit', 'Profit for the period', ['operating_profit', 1], ['finance', -1], ['tax', -1]),
   ],
@@ -113,21 +156,52 @@ export const INCOME_BY_NATURE: RowLayout = {
   result: 'profit',
   rows: [
     INCOME_BY_FUNCTION.rows[0]!,
-    { kind: 'accounts', id: 'other_income', label: 'Other operating income', orientation: 'credit', accounts: { include: [{ by: 'heading', heading: 'Other operating income' }] } },
-    costOf('materials', 'Materials and goods', [sub('Cost of sales', 'Materials'), sub('Cost of sales', 'Purchased goods')]),
+    {
+      kind: 'accounts',
+      id: 'other_income',
+      label: 'Other operating income',
+      orientation: 'credit',
+      accounts: { include: [{ by: 'heading', heading: 'Other operating income' }] },
+    },
+    costOf('materials', 'Materials and goods', [
+      sub('Cost of sales', 'Materials'),
+      sub('Cost of sales', 'Purchased goods'),
+    ]),
     costOf('energy', 'Energy', [sub('Cost of sales', 'Energy')]),
-    costOf('personnel', 'Personnel', [sub('Cost of sales', 'Labour'), ...FUNCTIONS.map((name) => sub(name, 'People'))], TRAVEL_AND_TRAINING),
+    costOf(
+      'personnel',
+      'Personnel',
+      [sub('Cost of sales', 'Labour'), ...FUNCTIONS.map((name) => sub(name, 'People'))],
+      TRAVEL_AND_TRAINING,
+    ),
     costOf('depreciation', 'Depreciation and amortisation', [sub('Cost of sales', 'Depreciation'), ...DEPRECIATION]),
     costOf(
       'other_expenses',
       'Other operating expenses',
-      [sub('Cost of sales', 'Other production costs'), ...FUNCTIONS.flatMap((name) => [sub(name, 'Specific costs'), sub(name, 'Overheads')]), ...TRAVEL_AND_TRAINING],
+      [
+        sub('Cost of sales', 'Other production costs'),
+        ...FUNCTIONS.flatMap((name) => [sub(name, 'Specific costs'), sub(name, 'Overheads')]),
+        ...TRAVEL_AND_TRAINING,
+      ],
       DEPRECIATION,
     ),
-    result('operating_profit', 'Operating profit', ['net_sales', 1], ['other_income', 1], ['materials', -1], ['energy', -1], ['personnel', -1], ['depreciation', -1], ['other_expenses', -1]),
+    result(
+      'operating_profit',
+      'Operating profit',
+      ['net_sales', 1],
+      ['other_income', 1],
+      ['materials', -1],
+      ['energy', -1],
+      ['personnel', -1],
+      ['depreciation', -1],
+      ['other_expenses', -1],
+    ),
     margin('operating_margin', 'Operating margin %', 'operating_profit'),
-    costOf('finance', 'Finance costs, net', [{ by: 'heading', heading: 'Finance costs' }, { by: 'heading', heading: 'Finance income' }]),
+    costOf('finance', 'Finance costs, net', [
+      { by: 'heading', heading: 'Finance costs' },
+      { by: 'heading', heading: 'Finance income' },
+    ]),
     heading('tax', 'Income tax', 'Income tax'),
     result('profit', 'Profit for the period', ['operating_profit', 1], ['finance', -1], ['tax', -1]),
   ],
-}; // prettier-ignore
+};

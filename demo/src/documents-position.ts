@@ -1,12 +1,29 @@
 import type { AccountSelector, Row, RowLayout } from '@margin-lens/core';
 
 const sub = (heading: string, subHeading: string): AccountSelector => ({ by: 'sub_heading', heading, subHeading });
-const row = (orientation: 'debit' | 'credit') => (id: string, label: string, ...include: AccountSelector[]): Row => ({
-  kind: 'accounts', id, label, orientation, accounts: { include },
-}); // prettier-ignore
-const group = (orientation: 'debit' | 'credit', id: string, label: string, children: Row[], more: object = {}): Row => ({
-  kind: 'group', id, label, orientation, children, ...more,
-}); // prettier-ignore
+const row =
+  (orientation: 'debit' | 'credit') =>
+  (id: string, label: string, ...include: AccountSelector[]): Row => ({
+    kind: 'accounts',
+    id,
+    label,
+    orientation,
+    accounts: { include },
+  });
+const group = (
+  orientation: 'debit' | 'credit',
+  id: string,
+  label: string,
+  children: Row[],
+  more: object = {},
+): Row => ({
+  kind: 'group',
+  id,
+  label,
+  orientation,
+  children,
+  ...more,
+});
 const [asset, claim] = [row('debit'), row('credit')];
 
 /** Balance sheet by heading; the result of the year so far stands in equity. */
@@ -20,52 +37,86 @@ export const BALANCE_SHEET: RowLayout = {
   result: 'total_assets',
   counterpart: 'total_equity_and_liabilities',
   rows: [
-    group('debit', 'total_assets', 'Total assets', [
-      group('debit', 'non_current_assets', 'Non-current assets', [
-        asset('intangible_assets', 'Intangible assets', sub('Non-current assets', 'Intangible assets')),
-        asset('plant', 'Property, plant and equipment', sub('Non-current assets', 'Property, plant and equipment')),
-        asset('investments', 'Investments', sub('Non-current assets', 'Investments')),
-      ]),
-      group('debit', 'current_assets', 'Current assets', [
-        asset('inventories', 'Inventories', sub('Current assets', 'Inventories')),
-        asset('receivables', 'Receivables', sub('Current assets', 'Receivables')),
-        asset('prepayments', 'Prepayments', sub('Current assets', 'Prepayments')),
-        asset('cash', 'Cash', { by: 'role', role: 'cash' }),
-        asset('suspense', 'Suspense', sub('Current assets', 'Suspense')),
-      ]),
-    ], { style: 'result' }),
+    group(
+      'debit',
+      'total_assets',
+      'Total assets',
+      [
+        group('debit', 'non_current_assets', 'Non-current assets', [
+          asset('intangible_assets', 'Intangible assets', sub('Non-current assets', 'Intangible assets')),
+          asset('plant', 'Property, plant and equipment', sub('Non-current assets', 'Property, plant and equipment')),
+          asset('investments', 'Investments', sub('Non-current assets', 'Investments')),
+        ]),
+        group('debit', 'current_assets', 'Current assets', [
+          asset('inventories', 'Inventories', sub('Current assets', 'Inventories')),
+          asset('receivables', 'Receivables', sub('Current assets', 'Receivables')),
+          asset('prepayments', 'Prepayments', sub('Current assets', 'Prepayments')),
+          asset('cash', 'Cash', { by: 'role', role: 'cash' }),
+          asset('suspense', 'Suspense', sub('Current assets', 'Suspense')),
+        ]),
+      ],
+      { style: 'result' },
+    ),
     { kind: 'blank', id: 'between', label: '' },
-    group('credit', 'total_equity_and_liabilities', 'Total equity and liabilities', [
-      group('credit', 'equity', 'Equity', [
-        claim('share_capital', 'Share capital', sub('Equity', 'Share capital')),
-        claim('reserves', 'Reserves', sub('Equity', 'Reserves')),
-        claim('retained_earnings', 'Retained earnings and dividends', sub('Equity', 'Retained earnings')),
-        {
-          kind: 'accounts', id: 'result_for_the_year', label: 'Result for the year', orientation: 'credit', reads: 'closing', direction: 'neutral',
-          accounts: { include: [{ by: 'nature', nature: 'income' }, { by: 'nature', nature: 'expense' }] },
-        },
-      ]),
-      group('credit', 'non_current_liabilities', 'Non-current liabilities', [
-        claim('borrowings', 'Borrowings', sub('Non-current liabilities', 'Borrowings')),
-        claim('provisions', 'Provisions', sub('Non-current liabilities', 'Provisions')),
-      ]),
-      group('credit', 'current_liabilities', 'Current liabilities', [
-        claim('payables', 'Payables', sub('Current liabilities', 'Payables')),
-        claim('accruals', 'Accruals', sub('Current liabilities', 'Accruals')),
-        claim('taxes', 'Taxes and social security', sub('Current liabilities', 'Taxes and social security')),
-        claim('current_provisions', 'Provisions, current', sub('Current liabilities', 'Provisions, current')),
-      ]),
-    ], { style: 'result' }),
+    group(
+      'credit',
+      'total_equity_and_liabilities',
+      'Total equity and liabilities',
+      [
+        group('credit', 'equity', 'Equity', [
+          claim('share_capital', 'Share capital', sub('Equity', 'Share capital')),
+          claim('reserves', 'Reserves', sub('Equity', 'Reserves')),
+          claim('retained_earnings', 'Retained earnings and dividends', sub('Equity', 'Retained earnings')),
+          {
+            kind: 'accounts',
+            id: 'result_for_the_year',
+            label: 'Result for the year',
+            orientation: 'credit',
+            reads: 'closing',
+            direction: 'neutral',
+            accounts: {
+              include: [
+                { by: 'nature', nature: 'income' },
+                { by: 'nature', nature: 'expense' },
+              ],
+            },
+          },
+        ]),
+        group('credit', 'non_current_liabilities', 'Non-current liabilities', [
+          claim('borrowings', 'Borrowings', sub('Non-current liabilities', 'Borrowings')),
+          claim('provisions', 'Provisions', sub('Non-current liabilities', 'Provisions')),
+        ]),
+        group('credit', 'current_liabilities', 'Current liabilities', [
+          claim('payables', 'Payables', sub('Current liabilities', 'Payables')),
+          claim('accruals', 'Accruals', sub('Current liabilities', 'Accruals')),
+          claim('taxes', 'Taxes and social security', sub('Current liabilities', 'Taxes and social security')),
+          claim('current_provisions', 'Provisions, current', sub('Current liabilities', 'Provisions, current')),
+        ]),
+      ],
+      { style: 'result' },
+    ),
   ],
-}; // prettier-ignore
+};
 
 const line = (id: string, label: string): Row => ({ kind: 'cash_flow', id, label, line: id });
 const section = (id: string, label: string, ...children: Row[]): Row => ({
-  kind: 'group', id, label, orientation: 'credit', direction: 'neutral', children,
-}); // prettier-ignore
+  kind: 'group',
+  id,
+  label,
+  orientation: 'credit',
+  direction: 'neutral',
+  children,
+});
 const cash = (id: string, label: string, reads: 'opening' | 'closing', style: 'detail' | 'result'): Row => ({
-  kind: 'accounts', id, label, orientation: 'debit', direction: 'neutral', reads, style, accounts: { include: [{ by: 'role', role: 'cash' }] },
-}); // prettier-ignore
+  kind: 'accounts',
+  id,
+  label,
+  orientation: 'debit',
+  direction: 'neutral',
+  reads,
+  style,
+  accounts: { include: [{ by: 'role', role: 'cash' }] },
+});
 
 /** Indirect cash flow; its lines are fed by the package's cash_flow.csv. */
 export const CASH_FLOW: RowLayout = {
@@ -76,7 +127,9 @@ export const CASH_FLOW: RowLayout = {
   purpose: 'cash_flow',
   result: 'change_in_cash',
   rows: [
-    section('operating', 'Cash flow from operating activities',
+    section(
+      'operating',
+      'Cash flow from operating activities',
       line('profit_for_the_period', 'Profit for the period'),
       line('depreciation', 'Depreciation and amortisation'),
       line('change_in_inventories', 'Change in inventories'),
@@ -84,17 +137,28 @@ export const CASH_FLOW: RowLayout = {
       line('change_in_payables', 'Change in payables and accruals'),
       line('other', 'Other changes'),
     ),
-    section('investing', 'Cash flow from investing activities',
+    section(
+      'investing',
+      'Cash flow from investing activities',
       line('purchase_of_assets', 'Purchase of plant and intangible assets'),
       line('investments', 'Investments and loans given'),
     ),
-    section('financing', 'Cash flow from financing activities',
+    section(
+      'financing',
+      'Cash flow from financing activities',
       line('borrowings', 'Borrowings'),
       line('capital', 'Share capital'),
       line('dividends_paid', 'Dividends paid'),
     ),
-    { kind: 'formula', id: 'change_in_cash', label: 'Change in cash', style: 'result', direction: 'neutral', formula: '{operating} + {investing} + {financing}' },
+    {
+      kind: 'formula',
+      id: 'change_in_cash',
+      label: 'Change in cash',
+      style: 'result',
+      direction: 'neutral',
+      formula: '{operating} + {investing} + {financing}',
+    },
     cash('cash_at_the_beginning', 'Cash at the beginning', 'opening', 'detail'),
     cash('cash_at_the_end', 'Cash at the end', 'closing', 'result'),
   ],
-}; // prettier-ignore
+};

@@ -4,8 +4,12 @@ import { BALANCE_SHEET, CASH_FLOW } from './documents-position';
 import { RATIOS } from './documents-ratios';
 
 const columns = (id: string, name: string, list: ColumnLayout['columns']): ColumnLayout => ({
-  schema: 1, kind: 'column_layout', id, name, columns: list,
-}); // prettier-ignore
+  schema: 1,
+  kind: 'column_layout',
+  id,
+  name,
+  columns: list,
+});
 
 /** Column layouts beside the standard ones. */
 const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
@@ -27,7 +31,15 @@ const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
     { kind: 'difference', id: 'change', of: 'years.y0', base: 'years.y1' },
   ]),
   columns('departments', 'Departments side by side', [
-    { kind: 'series', id: 'by', by: 'dimension', dimension: 'department', span: 'year_to_date', measure: 'movement', total: true },
+    {
+      kind: 'series',
+      id: 'by',
+      by: 'dimension',
+      dimension: 'department',
+      span: 'year_to_date',
+      measure: 'movement',
+      total: true,
+    },
   ]),
   columns('plan_comparison', 'Actual against plan and last year', [
     { kind: 'figure', id: 'ytd_plan', block: 'ytd', span: 'year_to_date', measure: 'movement', version: 'PLAN_FY27' },
@@ -36,11 +48,24 @@ const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
     { kind: 'percent_change', id: 'ytd_percent', block: 'ytd', of: 'ytd', base: 'ytd_plan' },
     { kind: 'figure', id: 'year_plan', block: 'year', span: 'full_year', measure: 'movement', version: 'PLAN_FY27' },
   ]),
-]; // prettier-ignore
+];
 
-const statement = (id: string, name: string, rows: string, list: string, more: Partial<StatementDocument> = {}): StatementDocument => ({
-  schema: 1, kind: 'statement', id, name, rows, columns: list, unit: 1000, ...more,
-}); // prettier-ignore
+const statement = (
+  id: string,
+  name: string,
+  rows: string,
+  list: string,
+  more: Partial<StatementDocument> = {},
+): StatementDocument => ({
+  schema: 1,
+  kind: 'statement',
+  id,
+  name,
+  rows,
+  columns: list,
+  unit: 1000,
+  ...more,
+});
 
 const STATEMENTS: readonly StatementDocument[] = [
   statement('income_statement', 'Income statement', 'income_by_function', 'month_and_year_to_date'),
@@ -58,5 +83,11 @@ const STATEMENTS: readonly StatementDocument[] = [
 
 /** Every document of the demo, by the folder it stands in. */
 export const DOCUMENTS: readonly Document[] = [
-  INCOME_BY_FUNCTION, INCOME_BY_NATURE, BALANCE_SHEET, CASH_FLOW, RATIOS, ...COLUMN_LAYOUTS, ...STATEMENTS,
-]; // prettier-ignore
+  INCOME_BY_FUNCTION,
+  INCOME_BY_NATURE,
+  BALANCE_SHEET,
+  CASH_FLOW,
+  RATIOS,
+  ...COLUMN_LAYOUTS,
+  ...STATEMENTS,
+];

@@ -7,8 +7,16 @@ import { DIMENSION_NAMES } from './book';
 import { ENTITIES, gasTariff, periodKey, trend, type DemoEntity, type Month, type ProductLine } from './scenario';
 
 export const FIGURE_HEADER = [
-  'version', 'entity', 'account', 'period', 'amount', 'quantity', 'partner', 'flow', ...DIMENSION_NAMES.map((name) => `dim:${name}`),
-]; // prettier-ignore
+  'version',
+  'entity',
+  'account',
+  'period',
+  'amount',
+  'quantity',
+  'partner',
+  'flow',
+  ...DIMENSION_NAMES.map((name) => `dim:${name}`),
+];
 
 interface VersionPlan {
   code: string;
@@ -27,17 +35,31 @@ const hopeful = even({ tableware: 0.03, tiles: 0.055, studio: 0.035, contract: 0
 const forgotten = (entity: DemoEntity, account: string) => entity.code === 'LMS' && account === '7600';
 
 export const VERSIONS: readonly VersionPlan[] = [
-  { code: 'PLAN_FY26', covers: (m) => m.fiscalYear === 2026, assume: { growth: hopeful, gas: () => 1.02 }, leavesOut: () => false },
-  { code: 'PLAN_FY27', covers: (m) => m.fiscalYear === 2027, assume: { growth: hopeful, gas: () => 1.17 }, leavesOut: forgotten },
   {
-    code: 'FORECAST_1', covers: (m) => m.fiscalYear === 2027 && m.period > 2,
-    assume: { growth: (line, index) => trend(line, index) * 1.005, gas: () => 1.2 }, leavesOut: () => false,
+    code: 'PLAN_FY26',
+    covers: (m) => m.fiscalYear === 2026,
+    assume: { growth: hopeful, gas: () => 1.02 },
+    leavesOut: () => false,
   },
   {
-    code: 'FORECAST_2', covers: (m) => m.fiscalYear === 2027 && m.period > 5,
-    assume: { growth: trend, gas: gasTariff }, leavesOut: () => false,
+    code: 'PLAN_FY27',
+    covers: (m) => m.fiscalYear === 2027,
+    assume: { growth: hopeful, gas: () => 1.17 },
+    leavesOut: forgotten,
   },
-]; // prettier-ignore
+  {
+    code: 'FORECAST_1',
+    covers: (m) => m.fiscalYear === 2027 && m.period > 2,
+    assume: { growth: (line, index) => trend(line, index) * 1.005, gas: () => 1.2 },
+    leavesOut: () => false,
+  },
+  {
+    code: 'FORECAST_2',
+    covers: (m) => m.fiscalYear === 2027 && m.period > 5,
+    assume: { growth: trend, gas: gasTariff },
+    leavesOut: () => false,
+  },
+];
 
 const isSales = new Set(CHART.filter((account) => account.category === 'Net sales').map((account) => account.number));
 

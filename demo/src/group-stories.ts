@@ -32,7 +32,12 @@ export class Intercompany {
     const tiles = Math.round(salesOf(this.books.get('LMT')!.entity, 'tiles', month, WHAT_HAPPENED) * 0.06);
     const delivery = { income: '4240', expense: '5420', text: 'Tiles for the British Isles', day: 16 };
     this.post(month, { ...delivery, seller: 'LMT', buyer: 'LMU', sellerMinor: tiles });
-    const fees: [string, number][] = [['LMT', 62_000], ['LMS', 18_000], ['LMU', 21_000], ['LMJ', 14_000]]; // prettier-ignore
+    const fees: [string, number][] = [
+      ['LMT', 62_000],
+      ['LMS', 18_000],
+      ['LMU', 21_000],
+      ['LMJ', 14_000],
+    ];
     if (month.key >= '2026-06') fees.push(['LMA', 19_500]);
     const service = { seller: 'LMG', income: '7820', expense: '7500' };
     for (const [buyer, euro] of fees) {

@@ -34,9 +34,12 @@ export async function makePackage(folder: string, lines = USUAL_LINES): Promise<
     writeFileSync(path.join(folder, name), `${JSON.stringify(body, null, 2)}\n`);
   };
   json('workspace.json', {
-    name: 'Larkmoor Group', reporting_currency: 'EUR', fiscal_year_naming: 'ends', materiality: { amount: 25_000, percent: 5 },
+    name: 'Larkmoor Group',
+    reporting_currency: 'EUR',
+    fiscal_year_naming: 'ends',
+    materiality: { amount: 25_000, percent: 5 },
     defaults: { statement: 'income_statement', scope: 'LMG' },
-  }); // prettier-ignore
+  });
   for (const document of DOCUMENTS)
     json(
       `${document.kind === 'statement' ? 'statements' : 'layouts'}/${document.id}${document.kind === 'column_layout' ? '-columns' : ''}.json`,
@@ -85,7 +88,10 @@ async function writeMasters(
 ): Promise<void> {
   const table = async (name: string, rows: Iterable<readonly Cell[]>) => {
     const resource = RESOURCES.find((r) => r.name === name)!;
-    const file = new CsvFile(path.join(folder, resource.file), resource.columns.map((column) => column.name)); // prettier-ignore
+    const file = new CsvFile(
+      path.join(folder, resource.file),
+      resource.columns.map((column) => column.name),
+    );
     for (const row of rows) file.add(row);
     await file.close();
   };
@@ -96,17 +102,36 @@ async function writeMasters(
   );
   await table('groups', [[GROUP, 'Larkmoor, consolidated', 'EUR', CALENDAR, 'LMG', '']]);
   await table('ownership', [
-    ['LMG', 'LMT', '2024-04-01', 100, 'full'], ['LMG', 'LMS', '2024-04-01', 100, 'full'], ['LMG', 'LMU', '2024-04-01', 100, 'full'],
-    ['LMG', 'LMJ', '2024-04-01', 80, 'full'], ['LMG', 'LMA', '2026-06-01', 100, 'full'], ['LMG', 'KWE', '2024-04-01', 30, 'equity'],
-  ]); // prettier-ignore
+    ['LMG', 'LMT', '2024-04-01', 100, 'full'],
+    ['LMG', 'LMS', '2024-04-01', 100, 'full'],
+    ['LMG', 'LMU', '2024-04-01', 100, 'full'],
+    ['LMG', 'LMJ', '2024-04-01', 80, 'full'],
+    ['LMG', 'LMA', '2026-06-01', 100, 'full'],
+    ['LMG', 'KWE', '2024-04-01', 30, 'equity'],
+  ]);
   await table('acquisitions', [
     ['LMG', 'LMA', '2026-06-01', '4200000.00', 'proportionate', '', 'Net assets as booked', '2040', '3350000.00', ''],
     ['LMG', 'LMA', '2026-06-01', '', '', '', 'Trade mark', '1020', '420000.00', 120],
     ['LMG', 'LMA', '2026-06-01', '', '', '', 'Buildings above book value', '1110', '260000.00', 240],
   ]);
-  await table('accounts', CHART.map((a) => [
-    a.number, a.name, a.nature, a.category, a.subcategory, a.role, a.translation, a.monetary, a.intercompany, a.behaviour, a.better, a.unit, a.decimals,
-  ])); // prettier-ignore
+  await table(
+    'accounts',
+    CHART.map((a) => [
+      a.number,
+      a.name,
+      a.nature,
+      a.category,
+      a.subcategory,
+      a.role,
+      a.translation,
+      a.monetary,
+      a.intercompany,
+      a.behaviour,
+      a.better,
+      a.unit,
+      a.decimals,
+    ]),
+  );
   await table(
     'dimensions',
     Object.entries(DIMENSIONS).flatMap(([name, values]) => values.map((value) => [name, ...value])),
@@ -118,7 +143,10 @@ async function writeMasters(
     ),
   );
   await table('rates', rateRows(months, rates));
-  await table('historical', [['LMT', '2000', '2024-04-01', '-20400000.00', '-4733178.65'], ['LMU', '2000', '2024-04-01', '-1290000.00', '-1505250.88']]); // prettier-ignore
+  await table('historical', [
+    ['LMT', '2000', '2024-04-01', '-20400000.00', '-4733178.65'],
+    ['LMU', '2000', '2024-04-01', '-1290000.00', '-1505250.88'],
+  ]);
   await table('cash_flow', cashFlowRows());
   await table('versions', [
     ['PLAN_FY26', 'Plan FY26', 'plan', 'FY2026-P01', 'FY2026-P12', '', '', 'locked', '', 1],
@@ -180,10 +208,18 @@ function* rateRows(months: readonly Month[], rates: ReadonlyMap<string, MonthRat
 /** Which line of the indirect cash flow each movement of a non-cash account feeds; factors of an account sum to −1. */
 function* cashFlowRows(): Generator<Cell[]> {
   const lineOf: Record<string, string> = {
-    Inventories: 'change_in_inventories', Receivables: 'change_in_receivables', Prepayments: 'change_in_receivables', Payables: 'change_in_payables',
-    Accruals: 'change_in_payables', Borrowings: 'borrowings', 'Share capital': 'capital', 'Property, plant and equipment': 'purchase_of_assets',
-    'Intangible assets': 'purchase_of_assets', Investments: 'investments', 'Taxes and social security': 'change_in_payables',
-  }; // prettier-ignore
+    Inventories: 'change_in_inventories',
+    Receivables: 'change_in_receivables',
+    Prepayments: 'change_in_receivables',
+    Payables: 'change_in_payables',
+    Accruals: 'change_in_payables',
+    Borrowings: 'borrowings',
+    'Share capital': 'capital',
+    'Property, plant and equipment': 'purchase_of_assets',
+    'Intangible assets': 'purchase_of_assets',
+    Investments: 'investments',
+    'Taxes and social security': 'change_in_payables',
+  };
   for (const { number, name, nature, subcategory, role } of CHART) {
     if (nature === 'statistic' || role === 'cash') continue;
     if (nature === 'income' || nature === 'expense') yield [number, '', 'profit_for_the_period', -1];

@@ -104,7 +104,7 @@ function postMaterials(book: Book, month: Month, amounts: readonly Amount[], ran
       account: a.account,
       amount: half === 0 ? Math.round(a.amount * 0.48) : a.amount - Math.round(a.amount * 0.48),
       dims: dimsOf(a, { cost_type: 'direct', department: half === 0 ? 'kiln_hall_a' : 'kiln_hall_b' }),
-    })); // prettier-ignore
+    }));
     const head = {
       type: 'M',
       day: half === 0 ? 15 : 31,
@@ -267,8 +267,11 @@ function postStatistics(book: Book, month: Month, random: Random): void {
     const sold = piecesSold(entity, line, month);
     const fired = Math.round(sold * random.between(1.01, 1.07));
     const dims = { product_line: line };
-    return [{ account: '9100', amount: 0, quantity: fired, dims }, { account: '9110', amount: 0, quantity: sold, dims }];
-  }); // prettier-ignore
+    return [
+      { account: '9100', amount: 0, quantity: fired, dims },
+      { account: '9110', amount: 0, quantity: sold, dims },
+    ];
+  });
   const hours = Math.round(entity.headcount * 31.4 * random.between(0.95, 1.05));
   const joiners = month.index === 0 ? entity.headcount : random.integer(-1, 2);
   const staff: Line[] =
@@ -285,11 +288,40 @@ export function postOpening(book: Book, month: Month): void {
   const { entity } = book;
   const sales = Object.values(entity.sales).reduce((a, b) => a + b, 0) * 1000 * 10 ** entity.digits;
   const shares: [string, number][] = [
-    ['1000', 0.3], ['1010', 0.2], ['1100', 0.6], ['1110', 2.4], ['1120', 3.1], ['1130', 1.4], ['1140', 0.3], ['1150', 0.2], ['1160', 0.7],
-    ['1060', -0.1], ['1200', -0.8], ['1210', -1.2], ['1220', -0.7], ['1250', -0.2], ['1400', 0.9], ['1410', 0.3], ['1420', 0.5],
-    ['1430', 0.4], ['1500', 1.6], ['1510', -0.03], ['1520', 0.05], ['1600', 0.9], ['2000', -1.5], ['2010', -0.5], ['2020', -0.2],
-    ['2200', -2.2], ['2210', -0.9], ['2220', -0.5], ['2260', -0.3], ['2400', -1.1], ['2500', -0.06], ['2510', -0.05], ['2630', -0.08],
-  ]; // prettier-ignore
+    ['1000', 0.3],
+    ['1010', 0.2],
+    ['1100', 0.6],
+    ['1110', 2.4],
+    ['1120', 3.1],
+    ['1130', 1.4],
+    ['1140', 0.3],
+    ['1150', 0.2],
+    ['1160', 0.7],
+    ['1060', -0.1],
+    ['1200', -0.8],
+    ['1210', -1.2],
+    ['1220', -0.7],
+    ['1250', -0.2],
+    ['1400', 0.9],
+    ['1410', 0.3],
+    ['1420', 0.5],
+    ['1430', 0.4],
+    ['1500', 1.6],
+    ['1510', -0.03],
+    ['1520', 0.05],
+    ['1600', 0.9],
+    ['2000', -1.5],
+    ['2010', -0.5],
+    ['2020', -0.2],
+    ['2200', -2.2],
+    ['2210', -0.9],
+    ['2220', -0.5],
+    ['2260', -0.3],
+    ['2400', -1.1],
+    ['2500', -0.06],
+    ['2510', -0.05],
+    ['2630', -0.08],
+  ];
   const lines = shares.map(([account, share]): Line => ({ account, amount: Math.round(sales * share) }));
   book.post(month, { type: 'O', day: 1, text: 'Balances brought forward', kind: 'opening' }, lines, {
     account: '2040',

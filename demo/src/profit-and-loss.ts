@@ -35,15 +35,33 @@ const SALES_ACCOUNTS: Record<ProductLine, readonly string[]> = {
 };
 /** Discounts, rebates and returns as shares of sales. */
 const DEDUCTIONS: Record<ProductLine, readonly [account: string, share: number][]> = {
-  tableware: [['4050', 0.021], ['4060', 0.016], ['4070', 0.008]],
-  tiles: [['4250', 0.014], ['4260', 0.018], ['4270', 0.004]],
+  tableware: [
+    ['4050', 0.021],
+    ['4060', 0.016],
+    ['4070', 0.008],
+  ],
+  tiles: [
+    ['4250', 0.014],
+    ['4260', 0.018],
+    ['4270', 0.004],
+  ],
   studio: [['4440', 0.012]],
   contract: [['4440', 0.009]],
-}; // prettier-ignore
+};
 
-const cost = (category: string, subcategory: string, share: number, variable: number, department: string): CostShare => ({
-  category, subcategory, share, variable, department,
-}); // prettier-ignore
+const cost = (
+  category: string,
+  subcategory: string,
+  share: number,
+  variable: number,
+  department: string,
+): CostShare => ({
+  category,
+  subcategory,
+  share,
+  variable,
+  department,
+});
 const COSTS: readonly CostShare[] = [
   cost('Cost of sales', 'Materials', 0.198, 1, 'production'),
   cost('Cost of sales', 'Purchased goods', 0.02, 1, 'production'),
@@ -52,7 +70,14 @@ const COSTS: readonly CostShare[] = [
   cost('Cost of sales', 'Other production costs', 0.04, 0.5, 'production'),
   cost('Cost of sales', 'Depreciation', 0.038, 0, 'production'),
   ...(['Selling', 'Distribution', 'Administration', 'Research and design'] as const).flatMap((category, index) => {
-    const [share, department] = ([[0.098, 'sales'], [0.052, 'logistics'], [0.074, 'finance'], [0.026, 'design']] as const)[index]!; // prettier-ignore
+    const [share, department] = (
+      [
+        [0.098, 'sales'],
+        [0.052, 'logistics'],
+        [0.074, 'finance'],
+        [0.026, 'design'],
+      ] as const
+    )[index]!;
     return [
       cost(category, 'People', share * 0.62, 0.1, department),
       cost(category, 'Specific costs', share * 0.26, category === 'Distribution' ? 0.9 : 0.4, department),

@@ -12,14 +12,70 @@ export interface DemoEntity {
 export type ProductLine = 'tableware' | 'tiles' | 'studio' | 'contract';
 
 export const ENTITIES: readonly DemoEntity[] = [
-  { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR', digits: 2, region: 'iberia', sales: { tableware: 1680, studio: 190, contract: 260 }, headcount: 214 },
-  { code: 'LMT', name: 'Larkmoor Tile', currency: 'PLN', digits: 2, region: 'central', sales: { tiles: 12_900, contract: 700 }, headcount: 236 },
-  { code: 'LMS', name: 'Larkmoor Studio', currency: 'EUR', digits: 2, region: 'iberia', sales: { studio: 520, contract: 310 }, headcount: 71 },
-  { code: 'LMU', name: 'Larkmoor Supply', currency: 'GBP', digits: 2, region: 'british_isles', sales: { tableware: 620, tiles: 240 }, headcount: 58 },
-  { code: 'LMJ', name: 'Larkmoor Japan', currency: 'JPY', digits: 0, region: 'asia', sales: { tableware: 71_000, studio: 24_000 }, headcount: 39 },
-  { code: 'LMA', name: 'Larkmoor Americas', currency: 'USD', digits: 2, region: 'north_america', sales: { tableware: 480, tiles: 350 }, headcount: 52 },
-  { code: 'KWE', name: 'Kilnworks Energy', currency: 'EUR', digits: 2, region: 'iberia', sales: { contract: 610 }, headcount: 24 },
-]; // prettier-ignore
+  {
+    code: 'LMG',
+    name: 'Larkmoor Group',
+    currency: 'EUR',
+    digits: 2,
+    region: 'iberia',
+    sales: { tableware: 1680, studio: 190, contract: 260 },
+    headcount: 214,
+  },
+  {
+    code: 'LMT',
+    name: 'Larkmoor Tile',
+    currency: 'PLN',
+    digits: 2,
+    region: 'central',
+    sales: { tiles: 12_900, contract: 700 },
+    headcount: 236,
+  },
+  {
+    code: 'LMS',
+    name: 'Larkmoor Studio',
+    currency: 'EUR',
+    digits: 2,
+    region: 'iberia',
+    sales: { studio: 520, contract: 310 },
+    headcount: 71,
+  },
+  {
+    code: 'LMU',
+    name: 'Larkmoor Supply',
+    currency: 'GBP',
+    digits: 2,
+    region: 'british_isles',
+    sales: { tableware: 620, tiles: 240 },
+    headcount: 58,
+  },
+  {
+    code: 'LMJ',
+    name: 'Larkmoor Japan',
+    currency: 'JPY',
+    digits: 0,
+    region: 'asia',
+    sales: { tableware: 71_000, studio: 24_000 },
+    headcount: 39,
+  },
+  {
+    code: 'LMA',
+    name: 'Larkmoor Americas',
+    currency: 'USD',
+    digits: 2,
+    region: 'north_america',
+    sales: { tableware: 480, tiles: 350 },
+    headcount: 52,
+  },
+  {
+    code: 'KWE',
+    name: 'Kilnworks Energy',
+    currency: 'EUR',
+    digits: 2,
+    region: 'iberia',
+    sales: { contract: 610 },
+    headcount: 24,
+  },
+];
 
 export const GROUP = 'LARKMOOR';
 export const CALENDAR = 'apr_mar';
@@ -85,22 +141,48 @@ export const gasTariff = (index: number): number => (index >= 28 ? 1.42 : index 
 
 export const DIMENSIONS: Record<string, readonly [value: string, name: string, parent: string][]> = {
   product_line: [
-    ['tableware', 'Tableware', ''], ['tiles', 'Tiles', ''], ['studio', 'Studio pieces', ''], ['contract', 'Contract pieces', ''],
-    ['hotel', 'Hotel tableware', 'tableware'], ['gift', 'Gift sets', 'tableware'], ['facade', 'Facade tiles', 'tiles'],
+    ['tableware', 'Tableware', ''],
+    ['tiles', 'Tiles', ''],
+    ['studio', 'Studio pieces', ''],
+    ['contract', 'Contract pieces', ''],
+    ['hotel', 'Hotel tableware', 'tableware'],
+    ['gift', 'Gift sets', 'tableware'],
+    ['facade', 'Facade tiles', 'tiles'],
   ],
   channel: [
-    ['retail', 'Retail', ''], ['wholesale', 'Wholesale', ''], ['online', 'Online', ''], ['projects', 'Projects', ''], ['own_shops', 'Own shops', 'retail'],
+    ['retail', 'Retail', ''],
+    ['wholesale', 'Wholesale', ''],
+    ['online', 'Online', ''],
+    ['projects', 'Projects', ''],
+    ['own_shops', 'Own shops', 'retail'],
   ],
   department: [
-    ['production', 'Production', ''], ['kiln_hall_a', 'Kiln hall A', 'production'], ['kiln_hall_b', 'Kiln hall B', 'production'],
-    ['sales', 'Sales', ''], ['logistics', 'Logistics', ''], ['finance', 'Finance', ''], ['people', 'People', ''], ['design', 'Design', ''],
+    ['production', 'Production', ''],
+    ['kiln_hall_a', 'Kiln hall A', 'production'],
+    ['kiln_hall_b', 'Kiln hall B', 'production'],
+    ['sales', 'Sales', ''],
+    ['logistics', 'Logistics', ''],
+    ['finance', 'Finance', ''],
+    ['people', 'People', ''],
+    ['design', 'Design', ''],
   ],
   region: [
-    ['iberia', 'Iberia', ''], ['central', 'Central Europe', ''], ['british_isles', 'British Isles', ''], ['asia', 'Asia', ''],
-    ['north_america', 'North America', ''], ['rest', 'Rest of the world', ''],
+    ['iberia', 'Iberia', ''],
+    ['central', 'Central Europe', ''],
+    ['british_isles', 'British Isles', ''],
+    ['asia', 'Asia', ''],
+    ['north_america', 'North America', ''],
+    ['rest', 'Rest of the world', ''],
   ],
   project: [
-    ['kiln_4', 'Kiln 4 rebuild', ''], ['harbour', 'Harbour hotel series', ''], ['metro', 'Metro station tiles', ''], ['webshop', 'New web shop', ''],
+    ['kiln_4', 'Kiln 4 rebuild', ''],
+    ['harbour', 'Harbour hotel series', ''],
+    ['metro', 'Metro station tiles', ''],
+    ['webshop', 'New web shop', ''],
   ],
-  cost_type: [['direct', 'Direct', ''], ['indirect', 'Indirect', ''], ['one_off', 'One-off', '']],
-}; // prettier-ignore
+  cost_type: [
+    ['direct', 'Direct', ''],
+    ['indirect', 'Indirect', ''],
+    ['one_off', 'One-off', ''],
+  ],
+};

@@ -77,7 +77,9 @@ async function makePlan(request: APIRequestContext): Promise<string> {
     (attributesOf(combination).has('project') ? [] : ['', ...PROJECTS]).flatMap((project, part) =>
       figures.flatMap((figure, at) => {
         const after = allocate(figure, [2, 1, 1])[part]!;
-        return after === 0 ? [] : [{ account, combination: underProject(combination, project), period: periods[at]!, before: 0, after }];
+        return after === 0
+          ? []
+          : [{ account, combination: underProject(combination, project), period: periods[at]!, before: 0, after }];
       }),
     ),
   );
@@ -88,7 +90,7 @@ async function makePlan(request: APIRequestContext): Promise<string> {
     expect(saved.ok(), await saved.text()).toBe(true);
   }
   return code;
-} // prettier-ignore
+}
 
 declare global {
   interface Window {
@@ -126,5 +128,7 @@ const taken = (page: Page): Promise<number[]> => page.evaluate(() => window.keyT
 function print(what: string, times: readonly number[]): void {
   const sorted = [...times].sort((a, b) => a - b);
   const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!.toFixed(0);
-  console.log(`${what.padEnd(30)} median ${at(0.5).padStart(3)} ms, 19 in 20 under ${at(0.95).padStart(3)} ms, slowest ${at(1).padStart(3)} ms (${times.length} keys)`);
-} // prettier-ignore
+  console.log(
+    `${what.padEnd(30)} median ${at(0.5).padStart(3)} ms, 19 in 20 under ${at(0.95).padStart(3)} ms, slowest ${at(1).padStart(3)} ms (${times.length} keys)`,
+  );
+}

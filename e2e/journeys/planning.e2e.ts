@@ -3,7 +3,10 @@ import type { FiguresView, VersionView } from '@margin-lens/contract';
 import { expectAccessible } from '../fixtures/no-serious-violations';
 import { VersionsPage } from '../pages/versions-page';
 
-test('a plan is seeded from actual to date plus forecast, uplifted, phased, pasted into, proved and locked', async ({ page, request }) => {
+test('a plan is seeded from actual to date plus forecast, uplifted, phased, pasted into, proved and locked', async ({
+  page,
+  request,
+}) => {
   const sheet = new VersionsPage(page);
   await sheet.open('FORECAST_2');
   const forecast = await sheet.total('Net sales');
@@ -77,7 +80,9 @@ test('a plan is seeded from actual to date plus forecast, uplifted, phased, past
   await page.getByRole('button', { name: 'Make it' }).click();
   await expect(page.getByRole('heading', { name: 'Plan FY28, copy' })).toBeVisible();
   await expect.poll(() => sheet.total('Other operating income')).toBe('1,080');
-  const copied = (await (await request.get('/api/v1/figures?version=PLAN_FY28_COPY&scope=LMT&from=FY2028-P01&to=FY2028-P12')).json()) as FiguresView;
+  const copied = (await (
+    await request.get('/api/v1/figures?version=PLAN_FY28_COPY&scope=LMT&from=FY2028-P01&to=FY2028-P12')
+  ).json()) as FiguresView;
   const line = copied.lines.find(({ account, figures }) => account === '6400' && String(figures[4]).length >= 6)!;
   const before = line.figures[4]!;
   const digits = [...String(Math.abs(before))];
@@ -85,7 +90,9 @@ test('a plan is seeded from actual to date plus forecast, uplifted, phased, past
   [digits[at], digits[at + 1]] = [digits[at + 1]!, digits[at]!];
   const planted = Number(digits.join('')) * Math.sign(before);
   const cell = { account: '6400', combination: line.combination, period: 'FY2028-P05', before, after: planted };
-  await request.put('/api/v1/versions/PLAN_FY28_COPY/figures', { data: { scope: 'LMT', how: 'typed', label: '', cells: [cell] } });
+  await request.put('/api/v1/versions/PLAN_FY28_COPY/figures', {
+    data: { scope: 'LMT', how: 'typed', label: '', cells: [cell] },
+  });
   await page.reload();
   await page.getByRole('tab', { name: 'Differences' }).click();
   await page.getByTestId('other').selectOption('PLAN_FY28');
@@ -112,10 +119,22 @@ test('a plan is seeded from actual to date plus forecast, uplifted, phased, past
   await expect(page.getByText('Plan FY28 is locked; its figures stay as they are.')).toBeVisible();
   const versions = (await (await request.get('/api/v1/versions')).json()) as VersionView[];
   expect(versions.find(({ code }) => code === 'PLAN_FY28')).toMatchObject({ state: 'locked' });
-}); // prettier-ignore
+});
 
-test('actuals are read against the plan, and two exceptions are remarked on with live figures', async ({ page, request }) => {
-  const copy = { name: 'Plan FY27 B', kind: 'plan', from: 'FY2027-P01', to: 'FY2027-P12', cutOver: '', parent: '', copyOf: 'PLAN_FY27', opening: null };
+test('actuals are read against the plan, and two exceptions are remarked on with live figures', async ({
+  page,
+  request,
+}) => {
+  const copy = {
+    name: 'Plan FY27 B',
+    kind: 'plan',
+    from: 'FY2027-P01',
+    to: 'FY2027-P12',
+    cutOver: '',
+    parent: '',
+    copyOf: 'PLAN_FY27',
+    opening: null,
+  };
   const { code } = (await (await request.post('/api/v1/versions', { data: copy })).json()) as { code: string };
   await page.goto(`/exceptions?scope=LMT&as_at=2026-08&against=${code}`);
   const rows = page.getByTestId('exceptions').locator('tbody tr');
@@ -123,7 +142,10 @@ test('actuals are read against the plan, and two exceptions are remarked on with
   await expect(page.getByTestId('says')).toContainText('Actual against Plan FY27 B');
   await expect(page.getByText('Unplanned')).toBeVisible();
   await expectAccessible(page);
-  for (const [at, words] of [[1, 'Tile prices rose;'], [2, 'Group charges were not planned;']] as const) {
+  for (const [at, words] of [
+    [1, 'Tile prices rose;'],
+    [2, 'Group charges were not planned;'],
+  ] as const) {
     await rows.nth(at).click();
     await expect(rows.nth(at)).toContainText('to explain');
     await page.getByTestId('remark-text').fill(words);
@@ -139,8 +161,14 @@ test('actuals are read against the plan, and two exceptions are remarked on with
   await expect(rows.nth(2)).toContainText('answered');
 
   // the figure moves with the plan: the remark says what it was
-  const figures = (await (await request.get(`/api/v1/figures?version=${code}&scope=LMT&from=FY2027-P01&to=FY2027-P12`)).json()) as FiguresView;
-  const { account, combination, figures: [before] } = figures.lines.find((line) => line.account === '7410')!;
+  const figures = (await (
+    await request.get(`/api/v1/figures?version=${code}&scope=LMT&from=FY2027-P01&to=FY2027-P12`)
+  ).json()) as FiguresView;
+  const {
+    account,
+    combination,
+    figures: [before],
+  } = figures.lines.find((line) => line.account === '7410')!;
   const cells = [{ account, combination, period: 'FY2027-P01', before, after: before! + 5_000_000 }];
   await request.put(`/api/v1/versions/${code}/figures`, { data: { scope: 'LMT', how: 'typed', label: '', cells } });
   await page.reload();
@@ -148,7 +176,9 @@ test('actuals are read against the plan, and two exceptions are remarked on with
   await expect(page.getByTestId('remark')).toContainText(`was ${shown}`);
 
   // beside the statement, the same row is marked, and a cell of it is remarked on from the keyboard
-  await page.goto('/statements/income_statement?scope=LMT&as_at=2026-08&columns=against_plan&cell=administration~month_change');
+  await page.goto(
+    '/statements/income_statement?scope=LMT&as_at=2026-08&columns=against_plan&cell=administration~month_change',
+  );
   await expect(page.getByRole('rowheader', { name: 'Administration' }).locator('.remarked')).toHaveClass(/answered/);
   await page.locator('td.spot').press('r');
   await expect(page.getByTestId('remark-text')).toBeFocused();
@@ -162,9 +192,12 @@ test('actuals are read against the plan, and two exceptions are remarked on with
   await page.getByTestId('exceptions').locator('tbody tr').filter({ hasText: 'Administration' }).click();
   await page.getByRole('button', { name: 'carry on to this month' }).click();
   await expect(page.getByTestId('remark')).toContainText('Group charges were not planned');
-}); // prettier-ignore
+});
 
-test('a sheet goes to a spreadsheet and comes back by its keys; nothing is written before it is taken', async ({ page, request }) => {
+test('a sheet goes to a spreadsheet and comes back by its keys; nothing is written before it is taken', async ({
+  page,
+  request,
+}) => {
   const sheet = new VersionsPage(page);
   await sheet.open('FORECAST_2');
   const out = await (await request.get('/api/v1/versions/FORECAST_2/sheet?scope=LMT&format=csv')).text();
@@ -174,7 +207,9 @@ test('a sheet goes to a spreadsheet and comes back by its keys; nothing is writt
   const cells = lines[gas]!.split(',');
   cells[at] = String(Number(cells[at]) + 1000);
   const edited = [head, ...lines.filter((_, index) => index !== gas), cells.join(','), '9999,,Nothing'].join('\r\n');
-  await page.getByTestId('sheet-file').setInputFiles({ name: 'forecast.csv', mimeType: 'text/csv', buffer: Buffer.from(edited) });
+  await page
+    .getByTestId('sheet-file')
+    .setInputFiles({ name: 'forecast.csv', mimeType: 'text/csv', buffer: Buffer.from(edited) });
   await expect(page.getByTestId('sheet-says')).toContainText('0 new, 1 changed');
   await expect(sheet.panel).toContainText('the chart has no such account');
   await expect(page.getByTestId('take-sheet')).toHaveText('Take 1 figure');
@@ -184,7 +219,7 @@ test('a sheet goes to a spreadsheet and comes back by its keys; nothing is writt
   await sheet.settled();
   await page.getByRole('tab', { name: /Changes/ }).click();
   await expect(sheet.panel).toContainText('forecast.csv');
-}); // prettier-ignore
+});
 
 test('two people who type into the same sheet lose nothing', async ({ browser }) => {
   const newPage = async () => (await browser.newContext()).newPage();

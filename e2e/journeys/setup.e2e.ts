@@ -1,7 +1,9 @@
 import { expect, test } from '../fixtures/quiet-console';
 import { expectAccessible } from '../fixtures/no-serious-violations';
 
-test('the chart of accounts is edited as a sheet: pasted, refused with the reason, mended, saved, undone', async ({ page }) => {
+test('the chart of accounts is edited as a sheet: pasted, refused with the reason, mended, saved, undone', async ({
+  page,
+}) => {
   await page.goto('/setup/accounts?scope=LMG&as_at=2026-08');
   const sheet = page.getByRole('grid', { name: 'Chart of accounts' });
   await expect(sheet).toContainText('Development costs');
@@ -31,7 +33,7 @@ test('the chart of accounts is edited as a sheet: pasted, refused with the reaso
   await page.getByTestId('save').click();
   await expect(page.getByTestId('says')).toHaveText('Saved, 2 rows');
   await expect(sheet).not.toContainText('Kiln trials');
-}); // prettier-ignore
+});
 
 test('what is in use cannot be taken out, and leaving asks', async ({ page }) => {
   await page.goto('/setup/entities?scope=LMG&as_at=2026-08');

@@ -78,13 +78,16 @@ test('the common-size statement with last year is built from nothing, by keyboar
   const sales = view.rows.find(({ label }) => label === 'Net sales')!;
   const costs = view.rows.find(({ label }) => label === 'Cost of sales')!;
   expect(sales.cells[3]!.amount).toBe(1);
-  for (const now of [0, 1]) expect(costs.cells[2 + now]!.amount).toBeCloseTo(costs.cells[now]!.amount! / sales.cells[now]!.amount!, 12);
+  for (const now of [0, 1])
+    expect(costs.cells[2 + now]!.amount).toBeCloseTo(costs.cells[now]!.amount! / sales.cells[now]!.amount!, 12);
   expect(costs.cells[4]!.unit.kind).toBe('points');
   expect(costs.cells[4]!.amount).toBeCloseTo(costs.cells[3]!.amount! - costs.cells[2]!.amount!, 12);
   expect(view.coverage.misplaced).toEqual([]);
-}); // prettier-ignore
+});
 
-test('rows are renamed, moved, grouped and undone, with the figures following; a formula survives it', async ({ page }) => {
+test('rows are renamed, moved, grouped and undone, with the figures following; a formula survives it', async ({
+  page,
+}) => {
   const shape = new ShapePage(page);
   await shape.open('income_by_quarter', AS_AT);
   const profit = shape.row('Gross profit');
@@ -125,7 +128,7 @@ test('rows are renamed, moved, grouped and undone, with the figures following; a
   await page.getByRole('menuitem', { name: 'Discard the draft' }).click();
   await expect(shape.label('Cost of sales')).toBeVisible();
   await expect(page.getByTestId('draft-state')).toHaveText('As it is kept');
-}); // prettier-ignore
+});
 
 test('the account without a row is placed with one click, and keeping says what else would change', async ({
   page,
@@ -179,20 +182,26 @@ test('a row is laid open by account and by dimension in Read, and totals fold', 
   await expect(statement.row('Tableware')).toHaveCount(0);
 });
 
-test('the tie-outs page says which figures do not agree and leads to the cause; the library finds layouts', async ({ page }) => {
+test('the tie-outs page says which figures do not agree and leads to the cause; the library finds layouts', async ({
+  page,
+}) => {
   await page.goto('/tie-outs?as_at=2026-08&scope=LMG');
   await expect(page.getByTestId('subtitle')).toContainText('do not agree');
   await expect(page.getByRole('row', { name: /Cash flow meets cash/ })).toContainText('–');
   await expect(page.getByRole('row', { name: /Balance sheet balances/ })).toContainText('–');
   await expectAccessible(page);
-  await page.getByRole('row', { name: /Every account placed once Income by function/ }).first().getByRole('button').click();
+  await page
+    .getByRole('row', { name: /Every account placed once Income by function/ })
+    .first()
+    .getByRole('button')
+    .click();
   await expect(page.getByTestId('misplaced-account')).toBeVisible();
   await page.goto('/library?as_at=2026-08&scope=LMG');
   await page.getByRole('button', { name: /^Rows/ }).click();
   await page.getByLabel('Search the library').fill('balance');
   await expect(page.getByRole('complementary', { name: 'What is chosen' })).toContainText('Total assets');
   await expectAccessible(page);
-}); // prettier-ignore
+});
 
 test('every statement of the demo ties, in every entity, before the new account of August', async ({ request }) => {
   for (const scope of ['LMG', 'LMT', 'LMS', 'LMU', 'LMJ', 'LMA', 'KWE']) {

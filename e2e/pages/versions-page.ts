@@ -19,7 +19,10 @@ export class VersionsPage {
   }
 
   row(label: string): Locator {
-    return this.page.locator('ml-planning-table tbody tr').filter({ has: this.page.locator('.text', { hasText: label }) }).first();
+    return this.page
+      .locator('ml-planning-table tbody tr')
+      .filter({ has: this.page.locator('.text', { hasText: label }) })
+      .first();
   }
 
   /** Cell of a row by its place among the columns; the year's total stands last. */
@@ -57,4 +60,4 @@ export class VersionsPage {
   async settled(): Promise<void> {
     await expect(this.saved).toHaveText('All saved');
   }
-} // prettier-ignore
+}

@@ -59,12 +59,19 @@ function sixtyRows(numbers: readonly string[]): RowLayout {
     (set) => set.length > 0,
   );
   const rows = sets.map((set, i): Row => ({
-    kind: 'accounts', id: `a${i}`, label: `Accounts ${i}`, orientation: 'credit',
+    kind: 'accounts',
+    id: `a${i}`,
+    label: `Accounts ${i}`,
+    orientation: 'credit',
     accounts: { include: set.map((number) => ({ by: 'account', number })) },
-  })); // prettier-ignore
+  }));
   const groups = Array.from({ length: 6 }, (_, g): Row => ({
-    kind: 'group', id: `g${g}`, label: `Group ${g}`, orientation: 'credit', children: rows.slice(g * 8, (g + 1) * 8),
-  })); // prettier-ignore
+    kind: 'group',
+    id: `g${g}`,
+    label: `Group ${g}`,
+    orientation: 'credit',
+    children: rows.slice(g * 8, (g + 1) * 8),
+  }));
   const result: Row = {
     kind: 'formula',
     id: 'result',
@@ -99,8 +106,14 @@ async function measureImport(folder: string, file: string): Promise<number> {
   const watch = () => (peak = Math.max(peak, process.memoryUsage().rss));
   const started = performance.now();
   const outcome = await importPackage(db, {
-    source, fileName: 'bench', digest: 'bench', person: 'bench', onProgress: watch, isCancelled: () => false, now: () => new Date(),
-  }); // prettier-ignore
+    source,
+    fileName: 'bench',
+    digest: 'bench',
+    person: 'bench',
+    onProgress: watch,
+    isCancelled: () => false,
+    now: () => new Date(),
+  });
   const seconds = (performance.now() - started) / 1000;
   watch();
   db.close();
@@ -171,8 +184,14 @@ async function measureLater(folder: string, file: string, temporary: string): Pr
   const db = openImportConnection(file);
   const started = performance.now();
   const outcome = await importPackage(db, {
-    source, fileName: 'later', digest: 'later', person: 'bench', onProgress: () => undefined, isCancelled: () => false, now: () => new Date(),
-  }); // prettier-ignore
+    source,
+    fileName: 'later',
+    digest: 'later',
+    person: 'bench',
+    onProgress: () => undefined,
+    isCancelled: () => false,
+    now: () => new Date(),
+  });
   const seconds = (performance.now() - started) / 1000;
   db.close();
   if (outcome.state !== 'done') throw new Error(`the later delivery is ${outcome.state}`);
@@ -183,12 +202,21 @@ async function measureLater(folder: string, file: string, temporary: string): Pr
 /** Three hundred rows: totals of ten details, and ratios of them. */
 function manyRows(accounts: StatementSource['slice']['accounts']): RowLayout {
   const detail = (g: number, i: number): Row => ({
-    kind: 'accounts', id: `d${g}_${i}`, label: `Detail ${g}.${i}`, orientation: 'credit',
-    accounts: { include: accounts.filter((_, at) => at % 250 === g * 10 + i).map(({ number }) => ({ by: 'account', number })) },
-  }); // prettier-ignore
+    kind: 'accounts',
+    id: `d${g}_${i}`,
+    label: `Detail ${g}.${i}`,
+    orientation: 'credit',
+    accounts: {
+      include: accounts.filter((_, at) => at % 250 === g * 10 + i).map(({ number }) => ({ by: 'account', number })),
+    },
+  });
   const groups = Array.from({ length: 25 }, (_, g): Row => ({
-    kind: 'group', id: `g${g}`, label: `Total ${g}`, orientation: 'credit', children: Array.from({ length: 10 }, (__, i) => detail(g, i)),
-  })); // prettier-ignore
+    kind: 'group',
+    id: `g${g}`,
+    label: `Total ${g}`,
+    orientation: 'credit',
+    children: Array.from({ length: 10 }, (__, i) => detail(g, i)),
+  }));
   const ratios = groups.map(({ id }, at): Row => ({
     kind: 'formula',
     id: `f${at}`,
@@ -200,12 +228,27 @@ function manyRows(accounts: StatementSource['slice']['accounts']): RowLayout {
 
 /** Sixty columns: four years of months and changes against the year before. */
 const SIXTY_COLUMNS: ColumnLayout = {
-  schema: 1, kind: 'column_layout', id: 'sixty', name: 'Sixty',
+  schema: 1,
+  kind: 'column_layout',
+  id: 'sixty',
+  name: 'Sixty',
   columns: [
-    ...[0, 1, 2].map((yearsBack): ColumnLayout['columns'][number] => ({ kind: 'series', id: `y${yearsBack}`, by: 'month', measure: 'movement', yearsBack, total: true })),
-    ...Array.from({ length: 21 }, (_, at): ColumnLayout['columns'][number] => ({ kind: 'difference', id: `c${at}`, of: 'y0.total', base: 'y1.total' })),
+    ...[0, 1, 2].map((yearsBack): ColumnLayout['columns'][number] => ({
+      kind: 'series',
+      id: `y${yearsBack}`,
+      by: 'month',
+      measure: 'movement',
+      yearsBack,
+      total: true,
+    })),
+    ...Array.from({ length: 21 }, (_, at): ColumnLayout['columns'][number] => ({
+      kind: 'difference',
+      id: `c${at}`,
+      of: 'y0.total',
+      base: 'y1.total',
+    })),
   ],
-}; // prettier-ignore
+};
 
 async function measureReading(file: string): Promise<void> {
   global.gc?.();

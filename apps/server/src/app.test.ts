@@ -206,13 +206,17 @@ describe('deliveries over HTTP', () => {
   }, 30_000);
 
   it('starts no workspace that has entities already, whoever asks', async () => {
-    const post = async (url: string, payload: object) => (await app.inject({ method: 'POST', url: `${API}${url}`, payload })).json<ImportJobView>(); // prettier-ignore
+    const post = async (url: string, payload: object) =>
+      (await app.inject({ method: 'POST', url: `${API}${url}`, payload })).json<ImportJobView>();
     const looked = await deliver({ 'april.csv': 'date,entity,account,debit,credit\n2026-03-01,ONE,1000,5.00,' });
     expect(looked.inspection!.startsWith).toBeNull();
     const start = {
-      name: 'Other', entities: [{ code: 'X', name: 'X', currency: 'EUR' }], calendar: { kind: 'months', firstMonth: 1, namedAfter: 'end', adjustments: 0 },
-      years: { from: 2026, to: 2026 }, accounts: [],
-    }; // prettier-ignore
+      name: 'Other',
+      entities: [{ code: 'X', name: 'X', currency: 'EUR' }],
+      calendar: { kind: 'months', firstMonth: 1, namedAfter: 'end', adjustments: 0 },
+      years: { from: 2026, to: 2026 },
+      accounts: [],
+    };
     const { mapping } = looked.inspection!;
     const refused = await settled(
       (await post(`/imports/${looked.id}/check`, { mapping, isComplete: false, start })).id,
@@ -222,7 +226,8 @@ describe('deliveries over HTTP', () => {
   }, 30_000);
 
   it('looks into a foreign file, checks it by its mapping, and writes it on the go-ahead; undone again', async () => {
-    const post = async (url: string, payload: object) => (await app.inject({ method: 'POST', url: `${API}${url}`, payload })).json<ImportJobView>(); // prettier-ignore
+    const post = async (url: string, payload: object) =>
+      (await app.inject({ method: 'POST', url: `${API}${url}`, payload })).json<ImportJobView>();
     const lines = [
       'Beleg;Datum;Firma;Konto;Betrag;Text',
       '7;14.03.2026;ONE;4000;-1.250,50;Verkauf',
@@ -233,11 +238,21 @@ describe('deliveries over HTTP', () => {
       state: 'mapping',
       inspection: {
         mapping: {
-          purpose: 'journals', delimiter: ';', decimal: ',', dateOrder: 'dmy',
-          columns: { journal: 'Beleg', date: 'Datum', entity: 'Firma', account: 'Konto', amount: 'Betrag', description: 'Text' },
+          purpose: 'journals',
+          delimiter: ';',
+          decimal: ',',
+          dateOrder: 'dmy',
+          columns: {
+            journal: 'Beleg',
+            date: 'Datum',
+            entity: 'Firma',
+            account: 'Konto',
+            amount: 'Betrag',
+            description: 'Text',
+          },
         },
       },
-    }); // prettier-ignore
+    });
     const { mapping } = looked.inspection!;
     const refused = await settled((await post(`/imports/${looked.id}/check`, { mapping, isComplete: false })).id);
     expect(refused).toMatchObject({ state: 'refused', unmatched: [{ target: 'account', text: '1000x', count: 1 }] });
@@ -313,10 +328,14 @@ describe('requireRight', () => {
     const change = { entities: ['ONE'], periods: ['FY2026-P01'], status: 'closed' as const };
     const orm = await openDatabase(file);
     const workspace = new WorkspaceCache(orm);
-    await expect(new PeriodsService(workspace, file).set(reader, change)).rejects.toThrow('Reader may not open and close periods'); // prettier-ignore
+    await expect(new PeriodsService(workspace, file).set(reader, change)).rejects.toThrow(
+      'Reader may not open and close periods',
+    );
     await workspace.close();
     await orm.close();
-    expect(() => new SetupService(file).save(reader, 'accounts', { base: 0, put: [], remove: [] })).toThrow('may not change the setup'); // prettier-ignore
+    expect(() => new SetupService(file).save(reader, 'accounts', { base: 0, put: [], remove: [] })).toThrow(
+      'may not change the setup',
+    );
     expect(() => undoImport(file, reader, 1)).toThrow('may not bring in deliveries');
   });
 });

@@ -10,8 +10,15 @@ export const UnitSchema = v.variant('kind', [
 ]);
 
 export const ReasonSchema = v.picklist([
-  'no_base', 'no_data', 'to_come', 'not_meaningful', 'rate_missing', 'planned_higher', 'cycle', 'not_permitted',
-]); // prettier-ignore
+  'no_base',
+  'no_data',
+  'to_come',
+  'not_meaningful',
+  'rate_missing',
+  'planned_higher',
+  'cycle',
+  'not_permitted',
+]);
 
 /** A figure: minor units, fraction, or the reason why there is none. See `Figure` in core. */
 export const FigureSchema = v.object({

@@ -118,9 +118,7 @@ export type SurveyView = v.InferOutput<typeof SurveySchema>;
 export const ImportJobSchema = v.object({
   id: v.string(),
   fileName: v.string(),
-  state: v.picklist([
-    'preparing', 'asking', 'mapping', 'reading', 'checked', 'done', 'refused', 'cancelled', 'failed',
-  ]), // prettier-ignore
+  state: v.picklist(['preparing', 'asking', 'mapping', 'reading', 'checked', 'done', 'refused', 'cancelled', 'failed']),
   progress: ProgressSchema,
   earlier: v.nullable(v.object({ finishedAt: v.string(), person: v.string() })),
   findings: v.nullable(FindingsSchema),

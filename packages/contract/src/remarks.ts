@@ -52,14 +52,16 @@ interface EarlierQuote {
 }
 
 /** A stored remark in today's form; before, quotes named a row of the exceptions page and one of its four figures. */
-export function todaysRemark<T extends { quotes: readonly (Quote | EarlierQuote)[]; columns?: string }>(stored: T): T & { quotes: Quote[]; columns: string } {
+export function todaysRemark<T extends { quotes: readonly (Quote | EarlierQuote)[]; columns?: string }>(
+  stored: T,
+): T & { quotes: Quote[]; columns: string } {
   const quotes = stored.quotes.map((quote): Quote => {
     if ('cell' in quote) return quote;
     const { row, what, ...rest } = quote;
     return { ...rest, cell: `${row}~${EARLIER[what]}`, context: { columns: exceptionColumnsId('year_to_date') } };
   });
   return { ...stored, columns: stored.columns ?? '', quotes };
-} // prettier-ignore
+}
 
 export const RemarkSchema = v.object({
   ...RemarkTextSchema.entries,

@@ -84,8 +84,14 @@ export const SaveWorkspaceSetupSchema = v.object({
 export type SaveWorkspaceSetup = v.InferOutput<typeof SaveWorkspaceSetupSchema>;
 
 export const HolidaysSchema = v.object({
-  countries: v.array(v.object({ code: v.string(), name: v.string(), regions: v.array(v.object({ code: v.string(), name: v.string() })) })),
+  countries: v.array(
+    v.object({
+      code: v.string(),
+      name: v.string(),
+      regions: v.array(v.object({ code: v.string(), name: v.string() })),
+    }),
+  ),
   /** Of the country and years asked for. */
   days: v.array(v.object({ date: v.string(), name: v.string() })),
-}); // prettier-ignore
+});
 export type HolidaysView = v.InferOutput<typeof HolidaysSchema>;

@@ -43,7 +43,18 @@ const CellSchema = v.object({
 });
 export type CellView = v.InferOutput<typeof CellSchema>;
 
-const ROW_KINDS = ['accounts', 'statistic', 'cash_flow', 'group', 'formula', 'ratio', 'heading', 'text', 'line', 'blank'] as const; // prettier-ignore
+const ROW_KINDS = [
+  'accounts',
+  'statistic',
+  'cash_flow',
+  'group',
+  'formula',
+  'ratio',
+  'heading',
+  'text',
+  'line',
+  'blank',
+] as const;
 
 const RowSchema = v.object({
   id: v.string(),

@@ -98,7 +98,20 @@ export const FiguresSchema = v.object({
 });
 export type FiguresView = v.InferOutput<typeof FiguresSchema>;
 
-export const HOWS = ['typed', 'pasted', 'seeded', 'uplifted', 'phased', 'filled', 'cleared', 'moved', 'rounded', 'imported', 'undone', 'adopted'] as const; // prettier-ignore
+export const HOWS = [
+  'typed',
+  'pasted',
+  'seeded',
+  'uplifted',
+  'phased',
+  'filled',
+  'cleared',
+  'moved',
+  'rounded',
+  'imported',
+  'undone',
+  'adopted',
+] as const;
 export type How = (typeof HOWS)[number];
 
 /** One figure that changes; `before` is what the person saw there. */

@@ -1,7 +1,17 @@
 import {
-  evaluateSheet, linesOf, sheetColumns, sheetRows, type FigureLine, type FigureLines, type Row, type RowLayout, type SheetFrame, type SheetRow,
-  type SheetShape, type SheetSource,
-} from '../src/index'; // prettier-ignore
+  evaluateSheet,
+  linesOf,
+  sheetColumns,
+  sheetRows,
+  type FigureLine,
+  type FigureLines,
+  type Row,
+  type RowLayout,
+  type SheetFrame,
+  type SheetRow,
+  type SheetShape,
+  type SheetSource,
+} from '../src/index';
 import { TEST_ACCOUNTS, testCalendar } from './properties/random-books';
 
 export const CALENDAR = testCalendar();
@@ -14,10 +24,19 @@ export const SHOP = '\u001f\u001fdepartment=shop';
 export const NONE = '\u001f';
 
 const byHeading = (id: string, heading: string): Row => ({
-  kind: 'accounts', id, label: heading, accounts: { include: [{ by: 'heading', heading }] },
-}); // prettier-ignore
+  kind: 'accounts',
+  id,
+  label: heading,
+  accounts: { include: [{ by: 'heading', heading }] },
+});
 const LAYOUT: RowLayout = {
-  schema: 1, kind: 'row_layout', id: 'rows', name: 'Rows', purpose: 'free', shareBase: 'sales', result: 'profit',
+  schema: 1,
+  kind: 'row_layout',
+  id: 'rows',
+  name: 'Rows',
+  purpose: 'free',
+  shareBase: 'sales',
+  result: 'profit',
   rows: [
     byHeading('sales', 'Sales'),
     byHeading('goods', 'Goods'),
@@ -27,7 +46,7 @@ const LAYOUT: RowLayout = {
     byHeading('cash', 'Cash'),
     { kind: 'statistic', id: 'heads', label: 'Heads', accounts: { include: [{ by: 'account', number: '9000' }] } },
   ],
-}; // prettier-ignore
+};
 
 /** A line of whole euros, debit positive, in the months from April on; the rest is empty. */
 export const line = (account: string, combination: string, ...euros: number[]): FigureLine => ({
@@ -52,11 +71,19 @@ export const source = (grain: 'month' | 'quarter' = 'month', openings = new Map<
   accounts: TEST_ACCOUNTS,
   calendar: CALENDAR,
   currency: { kind: 'currency', code: 'EUR', digits: 2 },
-  trees: [{ name: 'department', values: [{ value: 'kiln', name: 'Kiln hall', parent: '' }, { value: 'shop', name: 'Shop', parent: '' }] }],
+  trees: [
+    {
+      name: 'department',
+      values: [
+        { value: 'kiln', name: 'Kiln hall', parent: '' },
+        { value: 'shop', name: 'Shop', parent: '' },
+      ],
+    },
+  ],
   periods: MONTHS,
   columns: sheetColumns(CALENDAR, MONTHS, grain),
   openings,
-}); // prettier-ignore
+});
 
 export const frame = (actuals = 0, openings = new Map<string, number>()): SheetFrame => ({
   own: MONTHS.map((_, at) => at >= actuals),
@@ -66,7 +93,16 @@ export const frame = (actuals = 0, openings = new Map<string, number>()): SheetF
 export function rows(lines: FigureLines = LINES, change: Partial<SheetShape> = {}): SheetRow[] {
   const { accounts, trees } = source();
   const compiled = evaluateSheet(source(), lines).rows;
-  return sheetRows({ compiled, accounts, lines, trees, dimensions: [], isOpen: () => false, hideUnused: true, ...change }); // prettier-ignore
+  return sheetRows({
+    compiled,
+    accounts,
+    lines,
+    trees,
+    dimensions: [],
+    isOpen: () => false,
+    hideUnused: true,
+    ...change,
+  });
 }
 
 export const rowOf = (id: string, change: Partial<SheetShape> = {}, lines: FigureLines = LINES): SheetRow =>

@@ -25,14 +25,20 @@ db.pragma(`mmap_size = ${MAPPED_AT_MOST}`);
 db.pragma('cache_size = -65536');
 // phrases sought, each on a line with spaces between its words; 1 when the text holds all of them
 db.function('matches_phrases', { deterministic: true }, (text: unknown, sought: unknown, isWhole: unknown) => {
-  const phrases = String(sought).split('\n').map((phrase) => phrase.split(' ')); // prettier-ignore
+  const phrases = String(sought)
+    .split('\n')
+    .map((phrase) => phrase.split(' '));
   return matchesPhrases(String(text), phrases, isWhole === 1) ? 1 : 0;
 });
 
 const lists = new Map<string, OrderedList>();
 
 function listOf(key: string, sql: string, parameters: Parameters): OrderedList {
-  const rows = () => db.prepare(sql).raw().iterate(...parameters) as IterableIterator<[number, number, number]>; // prettier-ignore
+  const rows = () =>
+    db
+      .prepare(sql)
+      .raw()
+      .iterate(...parameters) as IterableIterator<[number, number, number]>;
   const list = lists.get(key) ?? orderedList(rows());
   // the latest used stands last
   lists.delete(key);

@@ -108,14 +108,18 @@ export function readSelector(typed: string, accounts: readonly Account[]): Accou
   if (/[*?]/.test(text) && !/\s/.test(text)) return { by: 'pattern', pattern: text };
   const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
   const [heading, subHeading] = text.split(/\s*[›>]\s*/) as [string, string?];
-  const named = accounts.find((account) => same(account.heading, heading) && (!subHeading || same(account.subHeading, subHeading))); // prettier-ignore
+  const named = accounts.find(
+    (account) => same(account.heading, heading) && (!subHeading || same(account.subHeading, subHeading)),
+  );
   if (named && subHeading) return { by: 'sub_heading', heading: named.heading, subHeading: named.subHeading };
   if (named) return { by: 'heading', heading: named.heading };
   const under = accounts.find((account) => account.subHeading !== '' && same(account.subHeading, text));
   if (under) return { by: 'sub_heading', heading: under.heading, subHeading: under.subHeading };
   const role = /^role\s+(\S+)$/i.exec(text)?.[1];
   if (role && accounts.some((account) => account.role === role)) return { by: 'role', role };
-  const nature = NATURES.find((candidate) => same(`all ${NATURE_WORDS[candidate]}`, text) || same(NATURE_WORDS[candidate], text)); // prettier-ignore
+  const nature = NATURES.find(
+    (candidate) => same(`all ${NATURE_WORDS[candidate]}`, text) || same(NATURE_WORDS[candidate], text),
+  );
   if (nature) return { by: 'nature', nature };
   const called = accounts.find(
     (account) => same(account.name, text) || same(`${account.number} ${account.name}`, text),

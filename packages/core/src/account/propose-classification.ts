@@ -96,7 +96,12 @@ class NumberClasses {
 const natureOfSide = (stand: number, kind: Kind | undefined): Nature =>
   kind === 'profit_or_loss' ? (stand < 0 ? 'income' : 'expense') : stand < 0 ? 'liability' : 'asset';
 
-const byRule = ({ nature, heading, subHeading, role = '' }: WordRule): Classification => ({ nature, heading, subHeading, role }); // prettier-ignore
+const byRule = ({ nature, heading, subHeading, role = '' }: WordRule): Classification => ({
+  nature,
+  heading,
+  subHeading,
+  role,
+});
 
 /**
  * Proposes nature, heading, sub-heading and role of accounts from their names, from where their numbers lie among the

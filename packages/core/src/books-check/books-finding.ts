@@ -1,7 +1,15 @@
 /** What the books are checked for. */
 export const BOOKS_CHECKS = [
-  'suspense', 'income_twice', 'wrong_side', 'fallen_silent', 'unlike_history', 'dimension_missing', 'date_outside', 'unclassified', 'unused',
-] as const; // prettier-ignore
+  'suspense',
+  'income_twice',
+  'wrong_side',
+  'fallen_silent',
+  'unlike_history',
+  'dimension_missing',
+  'date_outside',
+  'unclassified',
+  'unused',
+] as const;
 export type BooksCheck = (typeof BOOKS_CHECKS)[number];
 
 /**

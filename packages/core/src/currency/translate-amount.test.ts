@@ -20,7 +20,9 @@ describe('translateAmount', () => {
   });
 
   it('is within half a minor unit of the exact quotient, for any amount and rate', () => {
-    const rate = fc.tuple(fc.integer({ min: 0, max: 999 }), fc.integer({ min: 1, max: 9999 })).map(([whole, part]) => `${whole}.${String(part).padStart(4, '0')}`); // prettier-ignore
+    const rate = fc
+      .tuple(fc.integer({ min: 0, max: 999 }), fc.integer({ min: 1, max: 9999 }))
+      .map(([whole, part]) => `${whole}.${String(part).padStart(4, '0')}`);
     fc.assert(
       fc.property(fc.integer({ min: -1e9, max: 1e9 }), rate, (minor, text) => {
         const over = translateAmount(minor, { rate: text, isInverse: true }, 2, 2);

@@ -13,7 +13,12 @@ export interface QuotedRate {
  * @source reference definitions 20 and 21
  * @example translateAmount(100_000, { rate: '4.3121', isInverse: true }, 2, 2) // 23_191: 1,000.00 ÷ 4.3121 = 231.905…
  */
-export function translateAmount(minor: number, { rate, isInverse }: QuotedRate, fromDigits: number, toDigits: number): number {
+export function translateAmount(
+  minor: number,
+  { rate, isInverse }: QuotedRate,
+  fromDigits: number,
+  toDigits: number,
+): number {
   const [whole = '', decimals = ''] = rate.split('.');
   const quoted = BigInt(whole + decimals);
   const scale = 10n ** BigInt(decimals.length);
@@ -23,4 +28,4 @@ export function translateAmount(minor: number, { rate, isInverse }: QuotedRate, 
   const denominator = (isInverse ? quoted : scale) * down;
   const rounded = Number((2n * numerator + denominator) / (2n * denominator));
   return minor < 0 && rounded !== 0 ? -rounded : rounded;
-} // prettier-ignore
+}

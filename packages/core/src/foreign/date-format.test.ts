@@ -17,9 +17,12 @@ describe('readDate', () => {
     expect(readDate(text, order)).toBe(expected);
   });
 
-  it.each(['', '31.02.2026', '29.02.2026', '2026-13-01', '31 Foo 2026', '1-2/2026', 'yesterday'])('does not read %s', (text) => {
-    expect(readDate(text, 'dmy')).toBeUndefined();
-  }); // prettier-ignore
+  it.each(['', '31.02.2026', '29.02.2026', '2026-13-01', '31 Foo 2026', '1-2/2026', 'yesterday'])(
+    'does not read %s',
+    (text) => {
+      expect(readDate(text, 'dmy')).toBeUndefined();
+    },
+  );
 });
 
 describe('dateOrderOf', () => {

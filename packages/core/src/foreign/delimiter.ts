@@ -12,7 +12,10 @@ const fieldsOf = (line: string, delimiter: string): number => line.replace(/"[^"
  * @source RFC 4180 for quotes; the rest is common practice
  */
 export function delimiterOf(text: string): Delimiter {
-  const lines = text.split(/\r\n|\n|\r/).filter((line) => line.trim() !== '').slice(0, LINES); // prettier-ignore
+  const lines = text
+    .split(/\r\n|\n|\r/)
+    .filter((line) => line.trim() !== '')
+    .slice(0, LINES);
   const scoreOf = (delimiter: string): number => {
     const counts = lines.map((line) => fieldsOf(line, delimiter));
     const usual = counts.sort((a, b) => a - b)[counts.length >> 1] ?? 1;

@@ -13,7 +13,9 @@ import { RowConverter } from './row-converter';
 export class FiguresConverter extends RowConverter {
   private readonly dimensions = Object.keys(this.mapping.columns).filter((name) => name.startsWith(DIMENSION_PREFIX));
   readonly header = [...FIGURE_COLUMNS, ...this.dimensions];
-  private readonly months = Object.keys(this.mapping.columns).filter((name) => name.startsWith(MONTH_PREFIX)).sort(); // prettier-ignore
+  private readonly months = Object.keys(this.mapping.columns)
+    .filter((name) => name.startsWith(MONTH_PREFIX))
+    .sort();
 
   constructor(
     private readonly context: PostingContext,

@@ -28,7 +28,12 @@ export function foreignConverter(
 ): RowConverter {
   const { postings, calendar, standBefore } = context;
   const { accounts, entities, dimensions, versions } = postings;
-  const known = new Map<string, { has(code: string): boolean }>([['entity', entities], ['partner', entities], ['account', accounts], ['version', versions]]); // prettier-ignore
+  const known = new Map<string, { has(code: string): boolean }>([
+    ['entity', entities],
+    ['partner', entities],
+    ['account', accounts],
+    ['version', versions],
+  ]);
   for (const [dimension, values] of dimensions) known.set(`${DIMENSION_PREFIX}${dimension}`, values);
   switch (mapping.purpose) {
     case 'journals':

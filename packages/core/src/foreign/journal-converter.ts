@@ -34,7 +34,12 @@ export class JournalConverter extends RowConverter {
     const [debit, credit] = this.sides();
     if (isZero(debit) && isZero(credit) && !this.has('quantity')) this.note('lines without an amount were kept');
     const row: Record<(typeof JOURNAL_COLUMNS)[number], string> = {
-      entity, journal, date, debit, credit, currency,
+      entity,
+      journal,
+      date,
+      debit,
+      credit,
+      currency,
       kind: this.code('kind'),
       line: this.has('line') ? this.code('line') : this.nextLine(`${entity}|${journal}`),
       period: this.period(entity),
@@ -46,7 +51,7 @@ export class JournalConverter extends RowConverter {
       basis: this.code('basis'),
       description: this.text('description'),
       document: this.text('document'),
-    }; // prettier-ignore
+    };
     return [[...JOURNAL_COLUMNS.map((name) => row[name]), ...this.dimensions.map((name) => this.code(name))]];
   }
 

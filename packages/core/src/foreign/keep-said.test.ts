@@ -2,11 +2,24 @@ import { keepSaid, type NextLook } from './keep-said';
 import type { Mapping } from './mapping';
 
 const PROPOSED: Mapping = {
-  schema: 1, kind: 'mapping', id: 'balance', name: 'balance', purpose: 'trial_balance',
-  header: ['Konto', 'Soll', 'Haben'], headerLine: 1, encoding: 'utf-8', delimiter: ';', decimal: '.', dateOrder: 'dmy',
-  shareForm: 'percent', measure: 'closing', sign: 'natural',
-  columns: { account: 'Konto', debit: 'Soll', credit: 'Haben' }, constants: { entity: 'main' }, values: {},
-}; // prettier-ignore
+  schema: 1,
+  kind: 'mapping',
+  id: 'balance',
+  name: 'balance',
+  purpose: 'trial_balance',
+  header: ['Konto', 'Soll', 'Haben'],
+  headerLine: 1,
+  encoding: 'utf-8',
+  delimiter: ';',
+  decimal: '.',
+  dateOrder: 'dmy',
+  shareForm: 'percent',
+  measure: 'closing',
+  sign: 'natural',
+  columns: { account: 'Konto', debit: 'Soll', credit: 'Haben' },
+  constants: { entity: 'main' },
+  values: {},
+};
 
 const next = (change: Partial<NextLook>): NextLook => ({
   mapping: { ...PROPOSED, decimal: ',' },
@@ -40,6 +53,10 @@ describe('keepSaid', () => {
     };
     const look = next({ codes: { period: [{ code: '2026-08' }] }, header: ['Konto', 'Haben'] });
     expect(keepSaid(PROPOSED, said, look)).toEqual(look.mapping);
-    expect(keepSaid(PROPOSED, said, next({ codes: {} })).columns).toEqual({ account: 'Konto', debit: 'Soll', credit: 'Haben' }); // prettier-ignore
+    expect(keepSaid(PROPOSED, said, next({ codes: {} })).columns).toEqual({
+      account: 'Konto',
+      debit: 'Soll',
+      credit: 'Haben',
+    });
   });
 });

@@ -47,7 +47,9 @@ export function requiredTargets(purpose: Purpose): readonly (readonly string[])[
   if (purpose === 'journals') return [['entity'], ['account'], ['date'], ['amount', 'debit', 'credit']];
   if (purpose === 'trial_balance') return [['entity'], ['account']];
   if (purpose === 'figures') return [['version'], ['entity'], ['account']];
-  const required = resourceOf(purpose)!.columns.filter((column) => column.required).map((column) => [column.name]); // prettier-ignore
+  const required = resourceOf(purpose)!
+    .columns.filter((column) => column.required)
+    .map((column) => [column.name]);
   // how a share is consolidated follows from its size where the file does not say it
   return required.filter(([name]) => !(purpose === 'ownership' && name === 'method'));
 }

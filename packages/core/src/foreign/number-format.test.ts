@@ -35,7 +35,10 @@ describe('readNumber', () => {
   });
 
   it('says what was other than plain digits', () => {
-    expect(readNumber('(1.234,50)', ',')).toEqual({ plain: '-1234.50', habits: ['brackets', 'thousands', 'decimal_comma'] }); // prettier-ignore
+    expect(readNumber('(1.234,50)', ',')).toEqual({
+      plain: '-1234.50',
+      habits: ['brackets', 'thousands', 'decimal_comma'],
+    });
     expect(readNumber('-1234.50', '.')!.habits).toEqual([]);
   });
 

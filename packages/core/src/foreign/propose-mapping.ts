@@ -41,7 +41,11 @@ const TEXTS_ASKED = 5;
 
 /** Letters and digits of a column name in lower case, without accents. */
 export const plainName = (name: string): string =>
-  name.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^\p{L}\p{N}]/gu, ''); // prettier-ignore
+  name
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]/gu, '');
 
 const cellsOf = (rows: ForeignSample['rows'], at: number): string[] =>
   rows.map((row) => String(row[at] ?? '').trim()).filter((text) => text !== '');
@@ -141,7 +145,11 @@ export function proposeMapping(sample: ForeignSample, known: KnownCodes, wanted?
   const questions: ForeignQuestion[] = [];
   const ask = (about: ForeignQuestion['about'], texts: string[]) =>
     questions.push({ about, texts: [...new Set(texts)].slice(0, TEXTS_ASKED) });
-  if (!decimal.isCertain) ask('decimal', decimal.unclear.map((index) => numbers[index]!)); // prettier-ignore
+  if (!decimal.isCertain)
+    ask(
+      'decimal',
+      decimal.unclear.map((index) => numbers[index]!),
+    );
   if (!dates.isCertain) ask('dates', dateTexts);
   if (shares.length > 0 && !isFraction) ask('shares', shares);
   return {

@@ -57,14 +57,25 @@ export const startingSettings = ({ name, entities, calendar }: StartingBooks): W
 export function startingTables(books: StartingBooks): ReadonlyMap<string, string[][]> {
   const rows: Record<string, Record<string, string>[]> = {
     'calendars.csv': startingPeriods(books).map((period) => ({
-      calendar: STARTING_CALENDAR, fiscal_year: String(period.fiscalYear), period: String(period.number), label: period.label,
-      start: period.start, end: period.end, kind: period.kind, quarter: String(period.quarter),
+      calendar: STARTING_CALENDAR,
+      fiscal_year: String(period.fiscalYear),
+      period: String(period.number),
+      label: period.label,
+      start: period.start,
+      end: period.end,
+      kind: period.kind,
+      quarter: String(period.quarter),
     })),
     'entities.csv': books.entities.map((entity) => ({ ...entity, calendar: STARTING_CALENDAR })),
     'accounts.csv': books.accounts.map(({ number, name, nature, heading, subHeading, role }) => ({
-      number, name: name || number, nature, category: heading, subcategory: subHeading, role,
+      number,
+      name: name || number,
+      nature,
+      category: heading,
+      subcategory: subHeading,
+      role,
     })),
-  }; // prettier-ignore
+  };
   return new Map(
     Object.entries(rows).map(([file, table]) => {
       const { columns } = RESOURCES.find((resource) => resource.file === file)!;

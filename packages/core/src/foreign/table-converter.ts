@@ -10,13 +10,25 @@ const LAST_DAY = '9999-12-31';
 /** Words of files for our choices, by column. */
 const CHOICE_WORDS: Record<string, Record<string, string>> = {
   nature: {
-    assets: 'asset', a: 'asset', liabilities: 'liability', l: 'liability', equities: 'equity', capital: 'equity',
-    revenue: 'income', revenues: 'income', sale: 'income', sales: 'income', expenses: 'expense', cost: 'expense', costs: 'expense',
-    statistics: 'statistic', statistical: 'statistic',
+    assets: 'asset',
+    a: 'asset',
+    liabilities: 'liability',
+    l: 'liability',
+    equities: 'equity',
+    capital: 'equity',
+    revenue: 'income',
+    revenues: 'income',
+    sale: 'income',
+    sales: 'income',
+    expenses: 'expense',
+    cost: 'expense',
+    costs: 'expense',
+    statistics: 'statistic',
+    statistical: 'statistic',
   },
   type: { avg: 'average', mean: 'average', close: 'closing', end: 'closing', 'month end': 'closing', daily: 'spot' },
   method: { 'full consolidation': 'full', proportional: 'proportionate', 'equity method': 'equity' },
-}; // prettier-ignore
+};
 
 const dayAfter = (day: string) => new Date(Date.parse(`${day}T00:00:00Z`) + DAY_MS).toISOString().slice(0, 10);
 

@@ -53,7 +53,10 @@ export class TrialBalanceConverter extends RowConverter {
       const parsed = text === '' ? { minor: 0 } : parseAmount(text, entity.digits);
       if (!period || !('minor' in parsed)) return [this.rowOf(entity, account, key, period, text)];
       const before = previous && this.carries(account, previous.period, period) ? previous.minor : undefined;
-      const stand = this.mapping.measure === 'movement' ? 0 : (before ?? this.before(entity, account, period, previous !== undefined)); // prettier-ignore
+      const stand =
+        this.mapping.measure === 'movement'
+          ? 0
+          : (before ?? this.before(entity, account, period, previous !== undefined));
       previous = { period, minor: parsed.minor };
       const moved = parsed.minor - stand;
       return moved === 0 ? [] : [this.rowOf(entity, account, key, period, formatMinor(moved, entity.digits))];
@@ -94,9 +97,16 @@ export class TrialBalanceConverter extends RowConverter {
     this.linesOfJournal.set(`${entity.code}|${key}`, line);
     const date = period?.end ?? '';
     return this.row({
-      entity: entity.code, journal, line: String(line), date, period: key, account, debit, credit,
+      entity: entity.code,
+      journal,
+      line: String(line),
+      date,
+      period: key,
+      account,
+      debit,
+      credit,
       description: `Trial balance, ${period?.label ?? key}`,
-    }); // prettier-ignore
+    });
   }
 
   private row(cells: Partial<Record<(typeof JOURNAL_COLUMNS)[number], string>>): string[] {

@@ -51,7 +51,11 @@ function idOf(reference: Extract<FormulaReference, { op: 'name' }>, names: NameS
   if (layout === undefined) {
     const found = named(names.own, name);
     if (found.length === 1) return `{${found[0]!.id}}`;
-    return { problem: found.length === 0 ? `Nothing is called “${name}”` : `“${name}” stands twice; give one another name`, from, to }; // prettier-ignore
+    return {
+      problem: found.length === 0 ? `Nothing is called “${name}”` : `“${name}” stands twice; give one another name`,
+      from,
+      to,
+    };
   }
   const other = names.others.find((candidate) => same(candidate.name, layout));
   if (!other) return { problem: `There are no rows called “${layout}”`, from, to };

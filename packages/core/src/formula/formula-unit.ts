@@ -34,8 +34,12 @@ export function unitOfFormula(node: FormulaNode, unitOf: (reference: FormulaRefe
       if (!left || !right) return undefined;
       if (left.kind === 'days' || right.kind === 'days') return { kind: 'days' };
       if (isPlain(left)) return isPlain(right) && right.kind === 'number' ? left : right;
-      return isPlain(right) ? left : left.kind !== right.kind ? [left, right].find((u) => u.kind === 'currency') : undefined;
-    } // prettier-ignore
+      return isPlain(right)
+        ? left
+        : left.kind !== right.kind
+          ? [left, right].find((u) => u.kind === 'currency')
+          : undefined;
+    }
     case 'divide': {
       const [left, right] = [read(node.left), read(node.right)];
       if (!left || !right) return undefined;
@@ -45,7 +49,14 @@ export function unitOfFormula(node: FormulaNode, unitOf: (reference: FormulaRefe
     case 'call':
       if (node.function === 'days') return { kind: 'days' };
       if (node.function === 'months') return NUMBER;
-      return agreed((node.function === 'if' ? node.args.slice(1) : node.function === 'round' ? node.args.slice(0, 1) : node.args).map(read)); // prettier-ignore
+      return agreed(
+        (node.function === 'if'
+          ? node.args.slice(1)
+          : node.function === 'round'
+            ? node.args.slice(0, 1)
+            : node.args
+        ).map(read),
+      );
   }
 }
 

@@ -25,7 +25,8 @@ describe('parseFormula', () => {
   });
 
   it('binds products before sums, and reads percentages', () => {
-    const amount = (text: string) => evaluateFormula(parseFormula(text).tree!, { quantityOf: () => ({ amount: 0 }), days: 31, months: 1 }).amount; // prettier-ignore
+    const amount = (text: string) =>
+      evaluateFormula(parseFormula(text).tree!, { quantityOf: () => ({ amount: 0 }), days: 31, months: 1 }).amount;
     expect(amount('1 + 2 × 3')).toBe(7);
     expect(amount('8 ÷ 2 ÷ 2')).toBe(2);
     expect(amount('200 * 15 %')).toBe(30);
@@ -39,12 +40,18 @@ describe('parseFormula', () => {
 describe('storeFormula', () => {
   it('keeps ids in place of names, whatever their case, and those of other layouts', () => {
     expect(storeFormula('net sales − Cost of sales', NAMES)).toEqual({ formula: '{net_sales} − {cost}' });
-    expect(storeFormula('Net sales / Total assets @ Balance sheet', NAMES)).toEqual({ formula: '{net_sales} / {sheet.assets}' }); // prettier-ignore
+    expect(storeFormula('Net sales / Total assets @ Balance sheet', NAMES)).toEqual({
+      formula: '{net_sales} / {sheet.assets}',
+    });
     expect(storeFormula('"Property, plant and equipment" + 1', NAMES)).toEqual({ formula: '{plant} + 1' });
   });
 
   it('names what it does not know, with its place', () => {
-    expect(storeFormula('Net sales - Turnover', NAMES).error).toEqual({ problem: 'Nothing is called “Turnover”', from: 12, to: 20 }); // prettier-ignore
+    expect(storeFormula('Net sales - Turnover', NAMES).error).toEqual({
+      problem: 'Nothing is called “Turnover”',
+      from: 12,
+      to: 20,
+    });
     expect(storeFormula('Turnover @ Balance sheet', NAMES).error?.problem).toBe(
       '“Balance sheet” has no row “Turnover”',
     );
@@ -91,7 +98,8 @@ describe('evaluateFormula', () => {
 });
 
 describe('asPlainSum', () => {
-  const signs = (text: string) => asPlainSum(parseFormula(text).tree!)?.map(({ of, sign }) => `${sign < 0 ? '-' : '+'}${(of as { id: string }).id}`); // prettier-ignore
+  const signs = (text: string) =>
+    asPlainSum(parseFormula(text).tree!)?.map(({ of, sign }) => `${sign < 0 ? '-' : '+'}${(of as { id: string }).id}`);
 
   it('knows sums by their signs, and what is more than a sum', () => {
     expect(signs('{a} - ({b} - {c})')).toEqual(['+a', '-b', '+c']);

@@ -1,6 +1,12 @@
 import { consolidatedWith, isConsolidated, type Holding } from './consolidated-with';
 
-const holding = (investor: string, investee: string, from: string, percent = '100', method = 'full'): Holding => ({ investor, investee, from, percent, method }); // prettier-ignore
+const holding = (investor: string, investee: string, from: string, percent = '100', method = 'full'): Holding => ({
+  investor,
+  investee,
+  from,
+  percent,
+  method,
+});
 const HELD = [
   holding('TOP', 'A', '2024-04-01'),
   holding('TOP', 'B', '2024-04-01', '80'),
@@ -8,7 +14,10 @@ const HELD = [
   holding('TOP', 'E', '2024-04-01', '30', 'equity'),
   holding('X', 'Y', '2024-04-01'),
 ];
-const codes = (entity: string, day: string, held = HELD) => consolidatedWith(entity, held, day).map(({ code }) => code).sort(); // prettier-ignore
+const codes = (entity: string, day: string, held = HELD) =>
+  consolidatedWith(entity, held, day)
+    .map(({ code }) => code)
+    .sort();
 
 describe('consolidatedWith', () => {
   it('finds those that are consolidated with an entity, up and down', () => {
@@ -49,7 +58,12 @@ describe('consolidatedWith', () => {
 describe('isConsolidated', () => {
   it('holds for months that end while control lasts', () => {
     const member = { spans: [{ from: '2024-04-15', until: '2025-10-01' }] };
-    expect(['2024-03-31', '2024-04-30', '2025-09-30', '2025-10-31'].map((end) => isConsolidated(member, end))).toEqual([false, true, true, false]); // prettier-ignore
+    expect(['2024-03-31', '2024-04-30', '2025-09-30', '2025-10-31'].map((end) => isConsolidated(member, end))).toEqual([
+      false,
+      true,
+      true,
+      false,
+    ]);
     expect(isConsolidated({ spans: undefined }, '1999-01-31')).toBe(true);
   });
 });

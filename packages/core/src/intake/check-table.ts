@@ -28,7 +28,12 @@ export class TableChecker {
   open(names: readonly string[]): boolean {
     const { file, columns } = this.resource;
     const required = columns.filter((column) => column.required).map((column) => column.name);
-    this.header = readHeader(file, names, columns.map((column) => column.name), required); // prettier-ignore
+    this.header = readHeader(
+      file,
+      names,
+      columns.map((column) => column.name),
+      required,
+    );
     this.header.issues.forEach(this.report);
     return !this.header.issues.some((found) => found.severity === 'error');
   }

@@ -18,10 +18,31 @@ const CONTEXT: PostingContext = {
     ['9000', { id: 3, isStatistic: true, isProfitOrLoss: false, naturalSign: 1 }],
   ]),
   versions: new Map([['PLAN', 7]]),
-  dimensions: new Map([['product', new Set(['tiles'])], ['region', new Set(['asia'])]]),
-}; // prettier-ignore
+  dimensions: new Map([
+    ['product', new Set(['tiles'])],
+    ['region', new Set(['asia'])],
+  ]),
+};
 
-const HEADER = ['entity', 'journal', 'kind', 'line', 'date', 'period', 'account', 'debit', 'credit', 'currency', 'currency_amount', 'quantity', 'partner', 'flow', 'basis', 'dim:region', 'dim:product']; // prettier-ignore
+const HEADER = [
+  'entity',
+  'journal',
+  'kind',
+  'line',
+  'date',
+  'period',
+  'account',
+  'debit',
+  'credit',
+  'currency',
+  'currency_amount',
+  'quantity',
+  'partner',
+  'flow',
+  'basis',
+  'dim:region',
+  'dim:product',
+];
 const GOOD: Record<string, string> = {
   entity: 'LMG',
   journal: 'J1',
@@ -36,7 +57,10 @@ function readJournal(change: Record<string, string>) {
   const reader = new JournalRowReader(CONTEXT, (issue) => found.push(issue));
   reader.open(HEADER);
   const fields = { ...GOOD, ...change };
-  const row = reader.read(HEADER.map((name) => fields[name] ?? ''), 5); // prettier-ignore
+  const row = reader.read(
+    HEADER.map((name) => fields[name] ?? ''),
+    5,
+  );
   return { row, found };
 }
 
@@ -89,8 +113,11 @@ describe('JournalRowReader', () => {
       false,
     );
     expect(found.map(({ code }) => code)).toEqual([
-      'CORE_TABLE_COLUMN_TWICE', 'CORE_TABLE_COLUMN_UNKNOWN', 'CORE_TABLE_COLUMN_MISSING', 'CORE_REFERENCE_UNKNOWN',
-    ]); // prettier-ignore
+      'CORE_TABLE_COLUMN_TWICE',
+      'CORE_TABLE_COLUMN_UNKNOWN',
+      'CORE_TABLE_COLUMN_MISSING',
+      'CORE_REFERENCE_UNKNOWN',
+    ]);
     const other = new JournalRowReader(CONTEXT, (issue) => found.push(issue));
     other.open(HEADER);
     other.read(['LMG'], 2);
@@ -114,7 +141,7 @@ function checkTable(name: string, rows: string[][], known: Record<string, string
   const found: Issue[] = [];
   const sets = new Map(Object.entries(known).map(([key, values]) => [key, new Set(values)]));
   const checker = new TableChecker(resource, (issue) => found.push(issue), sets);
-  checker.open(resource.columns.map((column) => column.name)); // prettier-ignore
+  checker.open(resource.columns.map((column) => column.name));
   rows.forEach((row, index) => checker.check(row, index + 2));
   return found.map(({ code }) => code);
 }

@@ -76,9 +76,24 @@ export class JournalRowReader extends PostingRowReader {
     const document = this.freeText('document');
     if (this.failed || !period) return undefined;
     return {
-      entity, fiscalYear: period.fiscalYear, journal, kind, basis, lineNumber, date, period, account: account.id, debit,
-      credit, currency, currencyAmount, quantity, combination, description, document,
-    }; // prettier-ignore
+      entity,
+      fiscalYear: period.fiscalYear,
+      journal,
+      kind,
+      basis,
+      lineNumber,
+      date,
+      period,
+      account: account.id,
+      debit,
+      credit,
+      currency,
+      currencyAmount,
+      quantity,
+      combination,
+      description,
+      document,
+    };
   }
 
   private freeText(column: string): string {

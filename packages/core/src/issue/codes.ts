@@ -115,7 +115,10 @@ export const ISSUE_CODES = {
     'Does {text} have the day first, or the month?',
     'Say in which order day and month stand.',
   ),
-  CORE_FOREIGN_SHARE_UNCLEAR: question('{text} is read as {text} %. Is that right?', 'Say whether shares are percentages or fractions of one.'), // prettier-ignore
+  CORE_FOREIGN_SHARE_UNCLEAR: question(
+    '{text} is read as {text} %. Is that right?',
+    'Say whether shares are percentages or fractions of one.',
+  ),
   CORE_FOREIGN_ENCODING_UNCLEAR: question(
     'The file is not UTF-8. Read as Windows-1252, line {line} says: {text}. Is that right?',
     'Say in which encoding the file was saved.',

@@ -17,14 +17,20 @@ const accounts = [
   account('5010', 'expense', 'Costs'),
 ];
 const row = (id: string, numbers: string[], where?: DimensionCondition[]): AccountsRow => ({
-  kind: 'accounts', id, label: id, accounts: { include: numbers.map((number) => ({ by: 'account', number })) }, ...(where ? { where } : {}),
-}); // prettier-ignore
+  kind: 'accounts',
+  id,
+  label: id,
+  accounts: { include: numbers.map((number) => ({ by: 'account', number })) },
+  ...(where ? { where } : {}),
+});
 const coverage = (rows: Row[], layout: Partial<RowLayout> = {}) => {
   const whole: RowLayout = { schema: 1, kind: 'row_layout', id: 'l', name: 'L', purpose: 'income', rows, ...layout };
   const { misplaced, ...counts } = coverageOf(whole, compileRows(whole, accounts, EUR), accounts);
   return { ...counts, misplaced: misplaced.map((place) => `${accounts[place.account]!.number} ${place.how}`) };
 };
-const team = (has: DimensionCondition['has'], ...values: string[]): DimensionCondition[] => [{ dimension: 'team', has, values }]; // prettier-ignore
+const team = (has: DimensionCondition['has'], ...values: string[]): DimensionCondition[] => [
+  { dimension: 'team', has, values },
+];
 
 describe('coverageOf', () => {
   it('finds accounts in no row, in two, and in part', () => {
@@ -38,12 +44,13 @@ describe('coverageOf', () => {
 
   it('takes rows that split the postings between them as one place', () => {
     const whole = (...parts: DimensionCondition[][]) =>
-      coverage([row('rest', ['4100', '5000', '5010']), ...parts.map((where, at) => row(`p${at}`, ['4000'], where))]).misplaced;
+      coverage([row('rest', ['4100', '5000', '5010']), ...parts.map((where, at) => row(`p${at}`, ['4000'], where))])
+        .misplaced;
     expect(whole(team('any'), team('none'))).toEqual([]);
     expect(whole(team('in', 'red'), team('in', 'blue'), team('not_in', 'blue', 'red'))).toEqual([]);
     expect(whole(team('in', 'red'), team('not_in', 'blue'))).toEqual(['4000 partly']);
     expect(whole(team('in', 'red'), team('in', 'red'), team('not_in', 'red'))).toEqual(['4000 partly']);
-  }); // prettier-ignore
+  });
 
   it('asks a free layout for what it covers, and nothing else', () => {
     expect(coverage([row('a', ['4000'])], { purpose: 'free' })).toEqual({ accounts: 0, placedOnce: 0, misplaced: [] });
@@ -66,7 +73,9 @@ describe('placing an account', () => {
     const placed = placeAccount(rows, 'costs', find('5010'));
     expect(coverage(placed).misplaced).toEqual(['4100 none']);
     expect(displaceAccount(placed, 'costs', find('5010'))).toEqual(rows);
-    const ruled: Row[] = [{ kind: 'accounts', id: 'costs', label: 'costs', accounts: { include: [{ by: 'heading', heading: 'Costs' }] } }]; // prettier-ignore
+    const ruled: Row[] = [
+      { kind: 'accounts', id: 'costs', label: 'costs', accounts: { include: [{ by: 'heading', heading: 'Costs' }] } },
+    ];
     const without = displaceAccount(ruled, 'costs', find('5010'));
     expect((without[0] as AccountsRow).accounts.exclude).toEqual([{ by: 'account', number: '5010' }]);
     expect(placeAccount(without, 'costs', find('5010'))).toEqual(ruled);
@@ -75,7 +84,15 @@ describe('placing an account', () => {
 
 describe('splitRow', () => {
   const whole: Row[] = [{ ...row('sales', ['4000', '4100']), shown: 'brackets' }, row('costs', ['5000', '5010'])];
-  const trees = [{ name: 'team', values: [{ value: 'red', name: 'Red', parent: '' }, { value: 'pink', name: 'Pink', parent: 'red' }] }]; // prettier-ignore
+  const trees = [
+    {
+      name: 'team',
+      values: [
+        { value: 'red', name: 'Red', parent: '' },
+        { value: 'pink', name: 'Pink', parent: 'red' },
+      ],
+    },
+  ];
 
   it('puts a total with a row for each account in its place, still covered', () => {
     const split = splitRow(whole, 'sales', 'accounts', accounts, trees);
@@ -99,10 +116,17 @@ describe('splitRow', () => {
 });
 
 describe('account sets as text', () => {
-  it.each(['4000–4999, 5000', '4*, 50?0 without 5010', 'Sales › Goods', 'Costs without 5000', 'role cash', 'all expenses'])('%s is read as it is written', (text) => {
+  it.each([
+    '4000–4999, 5000',
+    '4*, 50?0 without 5010',
+    'Sales › Goods',
+    'Costs without 5000',
+    'role cash',
+    'all expenses',
+  ])('%s is read as it is written', (text) => {
     const read = readAccountSet(text, accounts);
     expect('set' in read && accountSetText(read.set)).toBe(text);
-  }); // prettier-ignore
+  });
 
   it('names what the chart does not know', () => {
     expect(readAccountSet('4000, Turnover', accounts)).toEqual({ unknown: 'Turnover' });

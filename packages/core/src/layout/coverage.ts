@@ -122,10 +122,20 @@ function isPartition(
   const top = dimensions
     .find(({ name }) => name === single[0]!.dimension)
     ?.values.filter(({ parent }) => parent === '');
-  const isEach = top && kinds.replace(/in /g, '') === 'none' && isDisjoint && top.length === inside.length && top.every(({ value }) => inside.includes(value)); // prettier-ignore
+  const isEach =
+    top &&
+    kinds.replace(/in /g, '') === 'none' &&
+    isDisjoint &&
+    top.length === inside.length &&
+    top.every(({ value }) => inside.includes(value));
   if (isEach) return true;
-  return outside.length === 1 && single.length > 1 && isDisjoint && kinds.replace(/in /g, '') === 'not_in' &&
-    [...outside[0]!.values].sort().join() === [...inside].sort().join(); // prettier-ignore
+  return (
+    outside.length === 1 &&
+    single.length > 1 &&
+    isDisjoint &&
+    kinds.replace(/in /g, '') === 'not_in' &&
+    [...outside[0]!.values].sort().join() === [...inside].sort().join()
+  );
 }
 
 /** Every movement code of an account must leave with a factor of −1 in total. */

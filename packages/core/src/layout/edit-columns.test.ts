@@ -1,5 +1,13 @@
 import type { Column } from './column-layout';
-import { changeColumns, copiesOfColumns, insertColumns, moveColumns, nudgeColumns, readsOf, removeColumns } from './edit-columns'; // prettier-ignore
+import {
+  changeColumns,
+  copiesOfColumns,
+  insertColumns,
+  moveColumns,
+  nudgeColumns,
+  readsOf,
+  removeColumns,
+} from './edit-columns';
 
 const figure = (id: string, more: object = {}): Column => ({
   kind: 'figure',
@@ -55,7 +63,12 @@ describe('columns', () => {
 
   it('are copied under ids of their own, and read each other rather than the first', () => {
     const copies = copiesOfColumns(COLUMNS.slice(0, 4), ids(COLUMNS).split(' '));
-    const [now, before, change, twice] = copies as [Column, Column, Column & { of: string; base: string }, Column & { formula: string }]; // prettier-ignore
+    const [now, before, change, twice] = copies as [
+      Column,
+      Column,
+      Column & { of: string; base: string },
+      Column & { formula: string },
+    ];
     expect(set(...copies.map(({ id }) => id), ...COLUMNS.map(({ id }) => id)).size).toBe(4 + COLUMNS.length);
     expect([change.of, change.base]).toEqual([now.id, before.id]);
     expect(twice.formula).toContain(`{${change.id}}`);

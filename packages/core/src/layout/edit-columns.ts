@@ -12,8 +12,11 @@ export function insertColumns(columns: Columns, added: Columns, after?: string):
   return [...columns.slice(0, at), ...added, ...columns.slice(at)];
 }
 
-export const changeColumns = (columns: Columns, ids: ReadonlySet<string>, change: (column: Column) => Column): Column[] =>
-  columns.map((column) => (ids.has(column.id) ? change(column) : column)); // prettier-ignore
+export const changeColumns = (
+  columns: Columns,
+  ids: ReadonlySet<string>,
+  change: (column: Column) => Column,
+): Column[] => columns.map((column) => (ids.has(column.id) ? change(column) : column));
 
 /** Columns without some, and without those that read them. */
 export function removeColumns(columns: Columns, ids: ReadonlySet<string>): Column[] {
@@ -67,7 +70,11 @@ export function copiesOfColumns(columns: Columns, taken: Iterable<string>): Colu
   }
   const to = (id: string) => renamed.get(id) ?? id;
   return columns.map((column): Column => {
-    const copy = { ...column, id: to(column.id), ...(column.block === undefined ? {} : { block: blocks.get(column.block)! }) };
+    const copy = {
+      ...column,
+      id: to(column.id),
+      ...(column.block === undefined ? {} : { block: blocks.get(column.block)! }),
+    };
     switch (copy.kind) {
       case 'formula':
         return { ...copy, formula: renameInFormula(copy.formula, renamed) };
@@ -81,5 +88,5 @@ export function copiesOfColumns(columns: Columns, taken: Iterable<string>): Colu
       default:
         return copy;
     }
-  }); // prettier-ignore
+  });
 }

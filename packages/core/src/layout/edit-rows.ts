@@ -25,7 +25,11 @@ export const findRow = (rows: Rows, id: string): Row | undefined =>
 /** An id that no row bears yet, made from words. @example freshId('Net sales', new Set(['net_sales'])) // 'net_sales_2' */
 export function freshId(words: string, taken: ReadonlySet<string>): string {
   const stem =
-    words.toLowerCase().normalize('NFD').replace(/[^a-z0-9]+/g, '_').replace(/^[_0-9]+|_+$/g, '') || 'row'; // prettier-ignore
+    words
+      .toLowerCase()
+      .normalize('NFD')
+      .replace(/[^a-z0-9]+/g, '_')
+      .replace(/^[_0-9]+|_+$/g, '') || 'row';
   if (!taken.has(stem)) return stem;
   for (let n = 2; ; n++) if (!taken.has(`${stem}_${n}`)) return `${stem}_${n}`;
 }
@@ -39,14 +43,19 @@ export const removeRows = (rows: Rows, ids: ReadonlySet<string>): Row[] =>
   rows.flatMap((row) => (ids.has(row.id) ? [] : [withChildren(row, removeRows(childrenOf(row), ids))]));
 
 /** Rows with others put behind (or before) the row of an id; without an id at the end (or start). */
-export function insertRows(rows: Rows, added: Rows, at: string | undefined, where: 'after' | 'before' | 'inside' = 'after'): Row[] {
+export function insertRows(
+  rows: Rows,
+  added: Rows,
+  at: string | undefined,
+  where: 'after' | 'before' | 'inside' = 'after',
+): Row[] {
   if (at === undefined) return where === 'before' ? [...added, ...rows] : [...rows, ...added];
   return rewritten(rows, (row) => {
     if (row.id !== at) return [row];
     if (where === 'inside' && row.kind === 'group') return [{ ...row, children: [...added, ...row.children] }];
     return where === 'before' ? [...added, row] : [row, ...added];
   });
-} // prettier-ignore
+}
 
 /** Of some ids, those that stand in no other row of them, in reading order. */
 function outermost(rows: Rows, ids: ReadonlySet<string>): Row[] {
@@ -61,11 +70,16 @@ export const chosenRows = (rows: Rows, ids: ReadonlySet<string>): Row[] => outer
  *
  * Shape: moved rows keep their order and what stands in them; a row cannot move into itself, which changes nothing.
  */
-export function moveRows(rows: Rows, ids: ReadonlySet<string>, to: string | undefined, where: 'after' | 'before' | 'inside' = 'after'): Row[] {
+export function moveRows(
+  rows: Rows,
+  ids: ReadonlySet<string>,
+  to: string | undefined,
+  where: 'after' | 'before' | 'inside' = 'after',
+): Row[] {
   const moved = outermost(rows, ids);
   if (moved.length === 0 || (to !== undefined && rowIds(moved).includes(to))) return [...rows];
   return insertRows(removeRows(rows, ids), moved, to, where);
-} // prettier-ignore
+}
 
 /**
  * Moves rows one place up or down among those of the same total, over whole totals beside them; they never leave or enter
@@ -136,7 +150,10 @@ export function copiesOf(rows: Rows, taken: Iterable<string>): Row[] {
 }
 
 /** Labels of the rows of a layout that read some rows, which would break when those go. */
-export function readersOfRows(layout: Pick<RowLayout, 'rows' | 'shareBase' | 'result'>, ids: ReadonlySet<string>): string[] {
+export function readersOfRows(
+  layout: Pick<RowLayout, 'rows' | 'shareBase' | 'result'>,
+  ids: ReadonlySet<string>,
+): string[] {
   const inside = new Set(rowIds(outermost(layout.rows, ids)));
   const readers = outlineOf(layout.rows).flatMap(({ row }) => {
     if (inside.has(row.id)) return [];
@@ -152,7 +169,7 @@ export function readersOfRows(layout: Pick<RowLayout, 'rows' | 'shareBase' | 're
   if (layout.shareBase && inside.has(layout.shareBase)) readers.push('the base of shares');
   if (layout.result && inside.has(layout.result)) readers.push('the result that is proved');
   return readers;
-} // prettier-ignore
+}
 
 /**
  * A total in the place of a row of accounts, with a row for each of its accounts, or for each top value of a dimension
@@ -168,12 +185,22 @@ export function splitRow(
   const row = findRow(rows, id);
   if (row?.kind !== 'accounts') return [...rows];
   const taken = new Set(rowIds(rows));
-  const orientation = row.orientation ?? naturalOrientation(accounts[membersOf(row.accounts, accounts)[0]!]?.nature ?? 'asset'); // prettier-ignore
+  const orientation =
+    row.orientation ?? naturalOrientation(accounts[membersOf(row.accounts, accounts)[0]!]?.nature ?? 'asset');
   const { accounts: set, where = [], style: _style, note: _note, ...look } = row;
   const part = (label: string, more: Partial<AccountsRow>): AccountsRow => {
     const made = freshId(`${id} ${label}`, taken);
     taken.add(made);
-    return { ...look, kind: 'accounts', id: made, label, accounts: set, orientation, ...(where.length > 0 ? { where } : {}), ...more }; // prettier-ignore
+    return {
+      ...look,
+      kind: 'accounts',
+      id: made,
+      label,
+      accounts: set,
+      orientation,
+      ...(where.length > 0 ? { where } : {}),
+      ...more,
+    };
   };
   const values = dimensions.find(({ name }) => name === by)?.values ?? [];
   const demanded = (has: 'in' | 'none', named: string[]) => [...where, { dimension: by, has, values: named }];
@@ -184,9 +211,11 @@ export function splitRow(
           return part(name, { accounts: { include: [{ by: 'account', number }] } });
         })
       : [
-          ...values.filter(({ parent }) => parent === '').map(({ value, name }) => part(name || value, { where: demanded('in', [value]) })),
+          ...values
+            .filter(({ parent }) => parent === '')
+            .map(({ value, name }) => part(name || value, { where: demanded('in', [value]) })),
           part(`Without ${by}`, { where: demanded('none', []) }),
-        ]; // prettier-ignore
+        ];
   const { reads: _reads, ...kept } = look;
   const total: Row = { ...kept, kind: 'group', orientation, children };
   return rewritten(rows, (each) => [each.id === id ? total : each]);

@@ -34,7 +34,12 @@ function partsOfRows(rows: readonly Row[]): Part[] {
 }
 
 const partsOfColumns = (columns: readonly Column[]): Part[] =>
-  columns.map((column, at) => ({ id: column.id, label: column.heading ?? column.id, settings: without(column, 'id'), place: columns[at - 1]?.id ?? '' })); // prettier-ignore
+  columns.map((column, at) => ({
+    id: column.id,
+    label: column.heading ?? column.id,
+    settings: without(column, 'id'),
+    place: columns[at - 1]?.id ?? '',
+  }));
 
 /** The parts of a document that have an identity of their own, and its own settings. */
 function partsOf(document: Document): { own: Record<string, unknown>; parts: Part[] } {
@@ -70,8 +75,10 @@ export function documentChanges(before: Document, after: Document): DocumentChan
         ...(moved.has(id) ? [{ what: 'moved' as const, id, label, settings: [] }] : []),
       ];
     }),
-    ...a.parts.filter(({ id }) => !now.has(id)).map(({ id, label }) => ({ what: 'removed' as const, id, label, settings: [] })),
-  ]; // prettier-ignore
+    ...a.parts
+      .filter(({ id }) => !now.has(id))
+      .map(({ id, label }) => ({ what: 'removed' as const, id, label, settings: [] })),
+  ];
 }
 
 /** Parts that stand under another parent, or behind another part that both states have. */
@@ -80,18 +87,20 @@ function movedParts(before: readonly Part[], after: readonly Part[]): Set<string
   const orderOf = (parts: readonly Part[]) => {
     const last = new Map<string, string>();
     return new Map(
-      parts.filter(({ id }) => shared.has(id)).map(({ id, place }) => {
-        const parent = place.split('/')[0]!;
-        const under = place.includes('/') ? parent : '';
-        const key = `${under}/${last.get(under) ?? ''}`;
-        last.set(under, id);
-        return [id, key];
-      }),
+      parts
+        .filter(({ id }) => shared.has(id))
+        .map(({ id, place }) => {
+          const parent = place.split('/')[0]!;
+          const under = place.includes('/') ? parent : '';
+          const key = `${under}/${last.get(under) ?? ''}`;
+          last.set(under, id);
+          return [id, key];
+        }),
     );
   };
   const [a, b] = [orderOf(before), orderOf(after)];
   return new Set([...shared].filter((id) => a.get(id) !== b.get(id)));
-} // prettier-ignore
+}
 
 export type Merged<T> = { merged: T; conflicts: string[] };
 
@@ -101,7 +110,11 @@ export type Merged<T> = { merged: T; conflicts: string[] };
  * Shape: parts stand in the order of `mine`; parts that `theirs` added follow the part they stand behind there.
  * Missing: where both changed the same setting of a part, `mine` is kept and the part named in `conflicts`.
  */
-export function mergeDocuments<T extends RowLayout | ColumnLayout | StatementDocument>(base: T, mine: T, theirs: T): Merged<T> {
+export function mergeDocuments<T extends RowLayout | ColumnLayout | StatementDocument>(
+  base: T,
+  mine: T,
+  theirs: T,
+): Merged<T> {
   const conflicts: string[] = [];
   const settle = (label: string, b: object, m: object, t: object): Record<string, unknown> => {
     const [was, own, other] = [b, m, t] as Record<string, unknown>[];
@@ -119,16 +132,23 @@ export function mergeDocuments<T extends RowLayout | ColumnLayout | StatementDoc
   if (mine.kind === 'column_layout' && base.kind === 'column_layout' && theirs.kind === 'column_layout')
     merged['columns'] = mergeLists(base.columns, mine.columns, theirs.columns, settle, conflicts);
   return { merged: merged as T, conflicts: [...new Set(conflicts)] };
-} // prettier-ignore
+}
 
 const ownOf = (document: object) => without(document, 'rows', 'columns');
 
 type Listed = { id: string; label?: string; heading?: string | undefined; children?: Listed[] };
 type Settle = (label: string, base: object, mine: object, theirs: object) => Record<string, unknown>;
 
-function mergeLists<T extends Row | Column>(base: readonly T[], mine: readonly T[], theirs: readonly T[], settle: Settle, conflicts: string[]): T[] {
+function mergeLists<T extends Row | Column>(
+  base: readonly T[],
+  mine: readonly T[],
+  theirs: readonly T[],
+  settle: Settle,
+  conflicts: string[],
+): T[] {
   const [b, m, t] = [base, mine, theirs] as unknown as [Listed[], Listed[], Listed[]];
-  const flat = (list: readonly Listed[]): Map<string, Listed> => new Map(list.flatMap((one) => [[one.id, one] as const, ...flat(one.children ?? [])]));
+  const flat = (list: readonly Listed[]): Map<string, Listed> =>
+    new Map(list.flatMap((one) => [[one.id, one] as const, ...flat(one.children ?? [])]));
   const [inBase, inMine, inTheirs] = [flat(b), flat(m), flat(t)];
   const nameOf = ({ label, heading, id }: Listed) => label ?? heading ?? id;
   const merge = (list: readonly Listed[]): Listed[] =>
@@ -140,16 +160,26 @@ function mergeLists<T extends Row | Column>(base: readonly T[], mine: readonly T
         conflicts.push(nameOf(own));
       }
       if (!was || !other) return [{ ...own, ...children }];
-      const settled = settle(nameOf(own), without(was, 'children'), without(own, 'children'), without(other, 'children'));
+      const settled = settle(
+        nameOf(own),
+        without(was, 'children'),
+        without(own, 'children'),
+        without(other, 'children'),
+      );
       return [{ ...(settled as unknown as Listed), ...children }];
     });
   const merged = merge(m);
   addTheirs(t, undefined, merged, (id) => inBase.has(id) || inMine.has(id));
   return merged as unknown as T[];
-} // prettier-ignore
+}
 
 /** Puts parts that only the other side has behind the one they follow there. */
-function addTheirs(theirs: readonly Listed[], parent: string | undefined, into: Listed[], isKnown: (id: string) => boolean): void {
+function addTheirs(
+  theirs: readonly Listed[],
+  parent: string | undefined,
+  into: Listed[],
+  isKnown: (id: string) => boolean,
+): void {
   theirs.forEach((one, at) => {
     if (!isKnown(one.id)) {
       const list = (parent === undefined ? into : findListed(into, parent)?.children) ?? into;
@@ -158,7 +188,7 @@ function addTheirs(theirs: readonly Listed[], parent: string | undefined, into: 
       list.splice(place, 0, one);
     } else if (one.children) addTheirs(one.children, one.id, into, isKnown);
   });
-} // prettier-ignore
+}
 
 const findListed = (list: readonly Listed[], id: string): Listed | undefined => {
   for (const one of list) {

@@ -12,7 +12,11 @@ const alone = (number: string) => ({ by: 'account' as const, number });
  * The row that an account most likely belongs to: that of its neighbours under the same sub-heading, else heading, else
  * of the same nature; among several the one whose nearest account number is closest.
  */
-export function likelyRow(rows: readonly Row[], account: Account, accounts: readonly Account[]): AccountsRow | undefined {
+export function likelyRow(
+  rows: readonly Row[],
+  account: Account,
+  accounts: readonly Account[],
+): AccountsRow | undefined {
   const held = accountRows(rows).map((row) => ({ row, members: membersOf(row.accounts, accounts) }));
   const alike: ((other: Account) => boolean)[] = [
     (other) => other.heading === account.heading && other.subHeading === account.subHeading,
@@ -21,12 +25,14 @@ export function likelyRow(rows: readonly Row[], account: Account, accounts: read
   ];
   for (const isAlike of alike) {
     const near = held
-      .flatMap(({ row, members }) => members.filter(isAlike).map((other) => ({ row, far: distance(other.number, account.number) })))
+      .flatMap(({ row, members }) =>
+        members.filter(isAlike).map((other) => ({ row, far: distance(other.number, account.number) })),
+      )
       .sort((a, b) => a.far - b.far);
     if (near[0]) return near[0].row;
   }
   return undefined;
-} // prettier-ignore
+}
 
 const membersOf = (set: AccountSet, accounts: readonly Account[]) =>
   accounts.filter((account) => selects(set, account));
@@ -42,8 +48,11 @@ export const placeAccount = (rows: readonly Row[], id: string, account: Account)
     if (row.kind !== 'accounts' && row.kind !== 'statistic') return row;
     const exclude = row.accounts.exclude?.filter((rule) => !(rule.by === 'account' && rule.number === account.number));
     const set: AccountSet = { include: row.accounts.include, ...(exclude && exclude.length > 0 ? { exclude } : {}) };
-    return { ...row, accounts: selects(set, account) ? set : { ...set, include: [...set.include, alone(account.number)] } };
-  }); // prettier-ignore
+    return {
+      ...row,
+      accounts: selects(set, account) ? set : { ...set, include: [...set.include, alone(account.number)] },
+    };
+  });
 
 /** Takes an account out of a row: no longer named there, and left out when a rule of the row still takes it. */
 export const displaceAccount = (rows: readonly Row[], id: string, account: Account): Row[] =>
@@ -52,5 +61,8 @@ export const displaceAccount = (rows: readonly Row[], id: string, account: Accou
     const named = row.accounts.include.filter((rule) => !(rule.by === 'account' && rule.number === account.number));
     const include = named.length > 0 ? named : row.accounts.include;
     const set: AccountSet = { ...row.accounts, include };
-    return { ...row, accounts: selects(set, account) ? { ...set, exclude: [...(set.exclude ?? []), alone(account.number)] } : set };
-  }); // prettier-ignore
+    return {
+      ...row,
+      accounts: selects(set, account) ? { ...set, exclude: [...(set.exclude ?? []), alone(account.number)] } : set,
+    };
+  });

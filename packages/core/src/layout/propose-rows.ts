@@ -24,7 +24,9 @@ class RowMaker {
   }
 
   sum(label: string, parts: readonly { id: string; sign: 1 | -1 }[], more: Partial<FormulaRow> = {}): FormulaRow {
-    const formula = parts.map(({ id, sign }, at) => `${sign < 0 ? (at === 0 ? '-' : ' - ') : at === 0 ? '' : ' + '}{${id}}`).join(''); // prettier-ignore
+    const formula = parts
+      .map(({ id, sign }, at) => `${sign < 0 ? (at === 0 ? '-' : ' - ') : at === 0 ? '' : ' + '}{${id}}`)
+      .join('');
     return { kind: 'formula', id: this.id(label), label, style: 'result', formula, ...more };
   }
 }
@@ -42,13 +44,18 @@ function rowsBySubHeading(
     const [heading, subHeading] = key.split('\n') as [string, string];
     const isUnder = (account: Account) => account.heading === heading && account.subHeading === subHeading;
     const held = accounts.filter(isUnder);
-    const row = make.accounts(subHeading || heading || 'Without heading', held.map(({ number }) => ({ by: 'account', number })), more);
+    const row = make.accounts(
+      subHeading || heading || 'Without heading',
+      held.map(({ number }) => ({ by: 'account', number })),
+      more,
+    );
     if (!heading || !subHeading) return row;
     // by sub-heading, so that accounts added later find their row
     const others = chart.filter((account) => isUnder(account) && !held.includes(account));
-    const exclude = others.length === 0 ? {} : { exclude: others.map(({ number }) => ({ by: 'account' as const, number })) };
+    const exclude =
+      others.length === 0 ? {} : { exclude: others.map(({ number }) => ({ by: 'account' as const, number })) };
     return { ...row, accounts: { include: [{ by: 'sub_heading', heading, subHeading }], ...exclude } };
-  }); // prettier-ignore
+  });
 }
 
 function incomeRows(accounts: readonly Account[]): Pick<RowLayout, 'rows' | 'shareBase' | 'result'> {
@@ -62,7 +69,11 @@ function incomeRows(accounts: readonly Account[]): Pick<RowLayout, 'rows' | 'sha
   });
   const isIncome = ({ orientation }: GroupRow) => orientation === 'credit';
   const shareBase = groups.find(isIncome)?.id;
-  const profit = make.sum('Profit for the period', groups.map((group) => ({ id: group.id, sign: isIncome(group) ? 1 : -1 })), { id: 'profit', direction: 'up' }); // prettier-ignore
+  const profit = make.sum(
+    'Profit for the period',
+    groups.map((group) => ({ id: group.id, sign: isIncome(group) ? 1 : -1 })),
+    { id: 'profit', direction: 'up' },
+  );
   return {
     ...(shareBase ? { shareBase } : {}),
     result: profit.id,
@@ -70,33 +81,49 @@ function incomeRows(accounts: readonly Account[]): Pick<RowLayout, 'rows' | 'sha
   };
 }
 
-function balanceSheetRows(accounts: readonly Account[]): Pick<RowLayout, 'rows' | 'shareBase' | 'result' | 'counterpart'> {
+function balanceSheetRows(
+  accounts: readonly Account[],
+): Pick<RowLayout, 'rows' | 'shareBase' | 'result' | 'counterpart'> {
   const make = new RowMaker();
   const byHeading = (held: readonly Account[], orientation: 'debit' | 'credit', extra: () => Row[] = () => []) => {
     const headings = distinct(held.map(({ heading }) => heading));
     return headings.map((heading, at) =>
       make.group(heading || 'Without heading', { orientation }, () => [
-        ...rowsBySubHeading(make, accounts, held.filter((account) => account.heading === heading), { orientation }),
+        ...rowsBySubHeading(
+          make,
+          accounts,
+          held.filter((account) => account.heading === heading),
+          { orientation },
+        ),
         ...(at === 0 ? extra() : []),
       ]),
     );
-  }; // prettier-ignore
+  };
   const ofNature = (nature: Account['nature']) => accounts.filter((account) => account.nature === nature);
   const result = () => [
-    make.accounts('Result for the year', [{ by: 'nature', nature: 'income' }, { by: 'nature', nature: 'expense' }], {
-      orientation: 'credit',
-      reads: 'closing',
-      direction: 'neutral',
-    }),
+    make.accounts(
+      'Result for the year',
+      [
+        { by: 'nature', nature: 'income' },
+        { by: 'nature', nature: 'expense' },
+      ],
+      {
+        orientation: 'credit',
+        reads: 'closing',
+        direction: 'neutral',
+      },
+    ),
   ];
-  const assets = make.group('Total assets', { orientation: 'debit', style: 'result' }, () => byHeading(ofNature('asset'), 'debit'));
+  const assets = make.group('Total assets', { orientation: 'debit', style: 'result' }, () =>
+    byHeading(ofNature('asset'), 'debit'),
+  );
   const funds = make.group('Total equity and liabilities', { orientation: 'credit', style: 'result' }, () => {
     const equity = ofNature('equity');
     const own = equity.length > 0 ? byHeading(equity, 'credit', result) : result();
     return [...own, ...byHeading(ofNature('liability'), 'credit')];
   });
   return { shareBase: assets.id, result: assets.id, counterpart: funds.id, rows: [assets, funds] };
-} // prettier-ignore
+}
 
 type Section = 'operating' | 'investing' | 'financing';
 
@@ -113,7 +140,10 @@ function sectionOf({ nature, heading, subHeading, role }: Account): Section {
 
 const sentence = (line: string) => line.charAt(0).toUpperCase() + line.slice(1).replaceAll('_', ' ');
 
-function cashFlowRows(accounts: readonly Account[], rules: readonly CashFlowRule[]): Pick<RowLayout, 'rows' | 'result'> {
+function cashFlowRows(
+  accounts: readonly Account[],
+  rules: readonly CashFlowRule[],
+): Pick<RowLayout, 'rows' | 'result'> {
   const make = new RowMaker();
   const byNumber = new Map(accounts.map((account) => [account.number, account]));
   const ruled = new Set(rules.map(({ account }) => account));
@@ -123,25 +153,51 @@ function cashFlowRows(accounts: readonly Account[], rules: readonly CashFlowRule
     const own = rules.filter((rule) => rule.line === line);
     const isWornOff = own.every(({ flow: code }) => /dep|amort|impair/i.test(code));
     const sections = new Set(own.map((rule) => sectionOf(byNumber.get(rule.account)!)));
-    const section: Section = isWornOff || sections.has('operating') ? 'operating' : sections.has('investing') ? 'investing' : 'financing'; // prettier-ignore
+    const section: Section =
+      isWornOff || sections.has('operating') ? 'operating' : sections.has('investing') ? 'investing' : 'financing';
     const isProfit = own.some((rule) => isProfitOrLoss(byNumber.get(rule.account)!));
-    return { section, isProfit, row: { kind: 'cash_flow', id: make.id(line), label: sentence(line), line } satisfies Row };
+    return {
+      section,
+      isProfit,
+      row: { kind: 'cash_flow', id: make.id(line), label: sentence(line), line } satisfies Row,
+    };
   });
-  const free = accounts.filter((account) => account.nature !== 'statistic' && account.role !== 'cash' && !ruled.has(account.number));
+  const free = accounts.filter(
+    (account) => account.nature !== 'statistic' && account.role !== 'cash' && !ruled.has(account.number),
+  );
   const results = free.filter(isProfitOrLoss);
   const others = (section: Section) =>
-    rowsBySubHeading(make, accounts, free.filter((account) => !isProfitOrLoss(account) && sectionOf(account) === section), flow).map((row) => ({
+    rowsBySubHeading(
+      make,
+      accounts,
+      free.filter((account) => !isProfitOrLoss(account) && sectionOf(account) === section),
+      flow,
+    ).map((row) => ({
       ...row,
       label: `Change in ${row.label.charAt(0).toLowerCase()}${row.label.slice(1)}`,
     }));
   const profit = () =>
     results.length === 0
       ? []
-      : [make.accounts('Profit for the period', ruled.size === 0 ? [{ by: 'nature', nature: 'income' }, { by: 'nature', nature: 'expense' }] : results.map(({ number }) => ({ by: 'account', number })), flow)];
+      : [
+          make.accounts(
+            'Profit for the period',
+            ruled.size === 0
+              ? [
+                  { by: 'nature', nature: 'income' },
+                  { by: 'nature', nature: 'expense' },
+                ]
+              : results.map(({ number }) => ({ by: 'account', number })),
+            flow,
+          ),
+        ];
   const group = (label: string, section: Section, first: () => Row[] = () => []) =>
     make.group(label, { orientation: 'credit', direction: 'neutral' }, () => [
       ...first(),
-      ...lines.filter((line) => line.section === section).sort((a, b) => Number(b.isProfit) - Number(a.isProfit)).map(({ row }) => row),
+      ...lines
+        .filter((line) => line.section === section)
+        .sort((a, b) => Number(b.isProfit) - Number(a.isProfit))
+        .map(({ row }) => row),
       ...others(section),
     ]);
   const groups = [
@@ -149,10 +205,18 @@ function cashFlowRows(accounts: readonly Account[], rules: readonly CashFlowRule
     group('Cash flow from investing activities', 'investing'),
     group('Cash flow from financing activities', 'financing'),
   ].filter(({ children }) => children.length > 0);
-  const change = make.sum('Change in cash', groups.map(({ id }) => ({ id, sign: 1 })), { direction: 'neutral' });
-  const cash = (label: string, reads: RowReading) => make.accounts(label, [{ by: 'role', role: 'cash' }], { reads, orientation: 'debit', direction: 'neutral' });
-  return { result: change.id, rows: [...groups, change, cash('Cash at the beginning', 'opening'), cash('Cash at the end', 'closing')] };
-} // prettier-ignore
+  const change = make.sum(
+    'Change in cash',
+    groups.map(({ id }) => ({ id, sign: 1 })),
+    { direction: 'neutral' },
+  );
+  const cash = (label: string, reads: RowReading) =>
+    make.accounts(label, [{ by: 'role', role: 'cash' }], { reads, orientation: 'debit', direction: 'neutral' });
+  return {
+    result: change.id,
+    rows: [...groups, change, cash('Cash at the beginning', 'opening'), cash('Cash at the end', 'closing')],
+  };
+}
 
 const NAMES: Record<Exclude<LayoutPurpose, 'free'>, string> = {
   income: 'Income by heading',
@@ -173,7 +237,11 @@ export function proposeRows(
 ): RowLayout {
   const known = new Set(accounts.map(({ number }) => number));
   const rules = cashFlow.filter(({ account }) => known.has(account));
-  const made = { income: () => incomeRows(accounts), balance_sheet: () => balanceSheetRows(accounts), cash_flow: () => cashFlowRows(accounts, rules) }[purpose](); // prettier-ignore
+  const made = {
+    income: () => incomeRows(accounts),
+    balance_sheet: () => balanceSheetRows(accounts),
+    cash_flow: () => cashFlowRows(accounts, rules),
+  }[purpose]();
   const name = NAMES[purpose];
   return { schema: 1, kind: 'row_layout', id: freshId(name, new Set()), name, purpose, ...made };
 }

@@ -27,11 +27,19 @@ export function accountSetText({ include, exclude = [] }: AccountSet): string {
 /** Reads a written account set; the first part that the chart does not know is named. */
 export function readAccountSet(text: string, accounts: readonly Account[]): { set: AccountSet } | { unknown: string } {
   const [kept = '', left = ''] = text.split(/\s+without\s+/);
-  const read = (part: string) => part.split(',').map((rule) => rule.trim()).filter(Boolean).map((rule) => readSelector(rule, accounts) ?? rule); // prettier-ignore
+  const read = (part: string) =>
+    part
+      .split(',')
+      .map((rule) => rule.trim())
+      .filter(Boolean)
+      .map((rule) => readSelector(rule, accounts) ?? rule);
   const [include, exclude] = [read(kept), read(left)];
   const unknown = [...include, ...exclude].find((rule) => typeof rule === 'string');
   if (typeof unknown === 'string') return { unknown };
-  const set = { include: include as AccountSet['include'], ...(exclude.length > 0 ? { exclude: exclude as AccountSet['include'] } : {}) }; // prettier-ignore
+  const set = {
+    include: include as AccountSet['include'],
+    ...(exclude.length > 0 ? { exclude: exclude as AccountSet['include'] } : {}),
+  };
   return include.length === 0 ? { unknown: text } : { set };
 }
 
@@ -59,8 +67,10 @@ export function holdsText(row: Row, names: NameSpace): string {
  */
 export function rowsAsText(rows: readonly Row[], names: NameSpace): string {
   return outlineOf(rows)
-    .map(({ row, depth }) => [`${'  '.repeat(depth)}${row.label}`, KIND_WORDS[row.kind], holdsText(row, names)].join('\t'))
-    .join('\n'); // prettier-ignore
+    .map(({ row, depth }) =>
+      [`${'  '.repeat(depth)}${row.label}`, KIND_WORDS[row.kind], holdsText(row, names)].join('\t'),
+    )
+    .join('\n');
 }
 
 /**
@@ -76,12 +86,21 @@ export function rowsFromText(
   names: NameSpace,
 ): { rows: Row[]; unread: string[] } {
   const taken = new Set(names.own.map(({ id }) => id));
-  const lines = text.replace(/\r/g, '').split('\n').filter((line) => line.trim() !== ''); // prettier-ignore
+  const lines = text
+    .replace(/\r/g, '')
+    .split('\n')
+    .filter((line) => line.trim() !== '');
   const read = lines.map((line) => {
     const [label = '', kind = '', holds = ''] = line.split('\t');
     const id = freshId(label, taken);
     taken.add(id);
-    return { id, label: label.trim(), depth: Math.floor(/^ */.exec(label)![0].length / 2), kind: kind.trim(), holds: holds.trim() }; // prettier-ignore
+    return {
+      id,
+      label: label.trim(),
+      depth: Math.floor(/^ */.exec(label)![0].length / 2),
+      kind: kind.trim(),
+      holds: holds.trim(),
+    };
   });
   const known: NameSpace = { ...names, own: [...names.own, ...read.map(({ id, label }) => ({ id, label }))] };
   const unread: string[] = [];

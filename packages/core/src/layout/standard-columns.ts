@@ -68,11 +68,19 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
       { kind: 'rest', id: 'rest_base', block: 'rest', of: 'year_base', base: 'ytd_base' },
       { kind: 'rest', id: 'rest', block: 'rest', of: 'year', base: 'ytd' },
       { kind: 'figure', id: 'year_base', block: 'year', span: 'full_year', measure: 'by_nature', version: COMPARED },
-      { kind: 'figure', id: 'year', block: 'year', span: 'full_year', measure: 'by_nature', version: NEWEST_FORECAST, actualTo: 'as_at' },
+      {
+        kind: 'figure',
+        id: 'year',
+        block: 'year',
+        span: 'full_year',
+        measure: 'by_nature',
+        version: NEWEST_FORECAST,
+        actualTo: 'as_at',
+      },
       { kind: 'difference', id: 'year_change', block: 'year', of: 'year', base: 'year_base' },
       { kind: 'percent_change', id: 'year_percent', block: 'year', of: 'year', base: 'year_base' },
     ],
-  }, // prettier-ignore
+  },
   {
     schema: 1,
     kind: 'column_layout',

@@ -59,7 +59,12 @@ export function conditionsTest(
   conditions: readonly DimensionCondition[],
   trees: readonly DimensionTree[],
 ): (attributes: Attributes) => boolean {
-  const tests = conditions.map((condition) => conditionTest(condition, trees.find(({ name }) => name === condition.dimension))); // prettier-ignore
+  const tests = conditions.map((condition) =>
+    conditionTest(
+      condition,
+      trees.find(({ name }) => name === condition.dimension),
+    ),
+  );
   return (attributes) => tests.every((test) => test(attributes));
 }
 

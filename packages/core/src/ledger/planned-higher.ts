@@ -15,8 +15,14 @@ interface PlannedFigure {
  * dimensions of a plan and are passed over, as are demands for no value, which such figures meet.
  * @source domain notes, Versions: a comparison finer than the plan's grain says "planned at a higher level"
  */
-export function plannedHigher(figures: Iterable<PlannedFigure>, where: readonly DimensionCondition[], count: number): Uint8Array {
-  const asked = where.filter(({ dimension, has }) => (has === 'in' || has === 'any') && dimension !== 'partner' && dimension !== 'flow');
+export function plannedHigher(
+  figures: Iterable<PlannedFigure>,
+  where: readonly DimensionCondition[],
+  count: number,
+): Uint8Array {
+  const asked = where.filter(
+    ({ dimension, has }) => (has === 'in' || has === 'any') && dimension !== 'partner' && dimension !== 'flow',
+  );
   const holds = new Uint8Array(count);
   const carries = asked.map(() => new Uint8Array(count));
   for (const { account, attributes } of figures) {
@@ -26,4 +32,4 @@ export function plannedHigher(figures: Iterable<PlannedFigure>, where: readonly 
     });
   }
   return holds.map((held, account) => (held === 1 && carries.some((by) => by[account] === 0) ? 1 : 0));
-} // prettier-ignore
+}

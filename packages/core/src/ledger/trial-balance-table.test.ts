@@ -5,16 +5,30 @@ import { monthColumns, profitOf, spanColumns, trialBalanceTable } from './trial-
 
 const calendar = testCalendar();
 const at = (key: string) => calendar.periods.find((period) => period.key === key)!;
-const entry = (account: string, key: string, euros: number, entryKind: 'normal' | 'opening' = 'normal'): BalanceEntry => ({
-  account, period: at(key).ordinal, entryKind, debit: Math.max(euros, 0) * 100, credit: Math.max(-euros, 0) * 100, quantity: 0,
-}); // prettier-ignore
+const entry = (
+  account: string,
+  key: string,
+  euros: number,
+  entryKind: 'normal' | 'opening' = 'normal',
+): BalanceEntry => ({
+  account,
+  period: at(key).ordinal,
+  entryKind,
+  debit: Math.max(euros, 0) * 100,
+  credit: Math.max(-euros, 0) * 100,
+  quantity: 0,
+});
 // opens with 500 of cash against capital; April: sales of 300, goods of 120; May: sales of 100
 const slice = buildLedgerSlice(TEST_ACCOUNTS, calendar, [
-  entry('1000', 'FY2027-P01', 500, 'opening'), entry('3000', 'FY2027-P01', -500, 'opening'),
-  entry('1000', 'FY2027-P01', 300), entry('4000', 'FY2027-P01', -300),
-  entry('5000', 'FY2027-P01', 120), entry('1000', 'FY2027-P01', -120),
-  entry('1000', 'FY2027-P02', 100), entry('4000', 'FY2027-P02', -100),
-]); // prettier-ignore
+  entry('1000', 'FY2027-P01', 500, 'opening'),
+  entry('3000', 'FY2027-P01', -500, 'opening'),
+  entry('1000', 'FY2027-P01', 300),
+  entry('4000', 'FY2027-P01', -300),
+  entry('5000', 'FY2027-P01', 120),
+  entry('1000', 'FY2027-P01', -120),
+  entry('1000', 'FY2027-P02', 100),
+  entry('4000', 'FY2027-P02', -100),
+]);
 const MAY = at('FY2027-P02');
 const euros = (amounts: readonly number[]) => amounts.map((amount) => amount / 100);
 const of = (id: string, span: 'month' | 'year_to_date') =>
@@ -29,15 +43,25 @@ describe('spanColumns', () => {
 
   it('agree for any books: opening + debit − credit = closing, and debit and credit are the same', () => {
     fc.assert(
-      fc.property(randomBooks, fc.nat({ max: 30 }), fc.constantFrom('month' as const, 'year_to_date' as const), (books, ordinal, span) => {
-        const { lines, totals } = trialBalanceTable(TEST_ACCOUNTS, spanColumns(books, calendar.periods[ordinal]!, span));
-        for (const { amounts } of lines) expect(amounts[0]! + amounts[1]! - amounts[2]!).toBe(amounts[3]);
-        expect(totals[1]).toBe(totals[2]);
-        const [natures, accounts] = (['nature', 'account'] as const).map((kind) => lines.filter((line) => line.kind === kind).reduce((sum, { amounts }) => sum + amounts[3]!, 0)); // prettier-ignore
-        expect(natures).toBe(accounts);
-      }),
+      fc.property(
+        randomBooks,
+        fc.nat({ max: 30 }),
+        fc.constantFrom('month' as const, 'year_to_date' as const),
+        (books, ordinal, span) => {
+          const { lines, totals } = trialBalanceTable(
+            TEST_ACCOUNTS,
+            spanColumns(books, calendar.periods[ordinal]!, span),
+          );
+          for (const { amounts } of lines) expect(amounts[0]! + amounts[1]! - amounts[2]!).toBe(amounts[3]);
+          expect(totals[1]).toBe(totals[2]);
+          const [natures, accounts] = (['nature', 'account'] as const).map((kind) =>
+            lines.filter((line) => line.kind === kind).reduce((sum, { amounts }) => sum + amounts[3]!, 0),
+          );
+          expect(natures).toBe(accounts);
+        },
+      ),
     );
-  }); // prettier-ignore
+  });
 });
 
 describe('monthColumns', () => {
@@ -54,11 +78,23 @@ describe('trialBalanceTable', () => {
   it('is an outline whose groups are the sums of what stands under them', () => {
     const { lines, totals } = trialBalanceTable(TEST_ACCOUNTS, spanColumns(slice, MAY, 'month'));
     expect(lines.map(({ label, depth }) => `${' '.repeat(depth)}${label}`)).toEqual([
-      'Assets', ' Cash', '  Cash', '   1000 Account 1000',
-      'Equity', ' Capital', '  Capital', '   3000 Account 3000',
-      'Income', ' Sales', '  Sales', '   4000 Account 4000',
-      'Expenses', ' Goods', '  Goods', '   5000 Account 5000',
-    ]); // prettier-ignore
+      'Assets',
+      ' Cash',
+      '  Cash',
+      '   1000 Account 1000',
+      'Equity',
+      ' Capital',
+      '  Capital',
+      '   3000 Account 3000',
+      'Income',
+      ' Sales',
+      '  Sales',
+      '   4000 Account 4000',
+      'Expenses',
+      ' Goods',
+      '  Goods',
+      '   5000 Account 5000',
+    ]);
     expect(totals).toEqual([0, 10_000, 10_000, 0]);
     expect(profitOf(TEST_ACCOUNTS, spanColumns(slice, MAY, 'month')[3]!)).toBe(28_000); // 400 − 120
   });

@@ -113,8 +113,12 @@ export function trialBalanceTable(
       groupOf(path.slice(0, depth + 1), (['nature', 'heading', 'sub_heading'] as const)[depth]!, depth),
     );
     const line: TrialBalanceLine = {
-      id: account.number, kind: 'account', label: `${account.number} ${account.name}`, depth: parents.length, amounts,
-    }; // prettier-ignore
+      id: account.number,
+      kind: 'account',
+      label: `${account.number} ${account.name}`,
+      depth: parents.length,
+      amounts,
+    };
     [...parents, line].reduce((parent, child) => (put(parent, child), child));
     amounts.forEach((amount, column) => {
       totals[column]! += amount;

@@ -51,16 +51,25 @@ export function startOf(history: readonly number[], period: number, season: Seas
   const trend = first.flatMap((_, at) => {
     if (at < half || at >= first.length - half) return [];
     const around = first.slice(at - half, at + half + 1);
-    const weighted = period % 2 === 0 ? around.map((value, i) => (i === 0 || i === period ? value / 2 : value)) : around;
+    const weighted =
+      period % 2 === 0 ? around.map((value, i) => (i === 0 || i === period ? value / 2 : value)) : around;
     return [{ at, value: weighted.reduce((a, b) => a + b, 0) / period }];
   });
   const raw = Array.from({ length: period }, (_, k) =>
-    mean(trend.filter(({ at }) => at % period === k).map(({ at, value }) => (season === 'additive' ? first[at]! - value : first[at]! / value))),
+    mean(
+      trend
+        .filter(({ at }) => at % period === k)
+        .map(({ at, value }) => (season === 'additive' ? first[at]! - value : first[at]! / value)),
+    ),
   );
   const middle = mean(raw);
   const { intercept, slope } = lineThrough(trend.map(({ value }) => value));
-  return { level: intercept, trend: slope, season: raw.map((value) => (season === 'additive' ? value - middle : value / middle)) };
-} // prettier-ignore
+  return {
+    level: intercept,
+    trend: slope,
+    season: raw.map((value) => (season === 'additive' ? value - middle : value / middle)),
+  };
+}
 
 /**
  * Runs the recursions over a history with given rates.
@@ -68,7 +77,12 @@ export function startOf(history: readonly number[], period: number, season: Seas
  * Shape: the history holds at least two seasons; the recursion starts at the second.
  * @source Holt (1957), Winters (1960); reference definition 41
  */
-export function runHoltWinters(history: readonly number[], period: number, season: Season, rates: HoltWintersRates): HoltWintersFit {
+export function runHoltWinters(
+  history: readonly number[],
+  period: number,
+  season: Season,
+  rates: HoltWintersRates,
+): HoltWintersFit {
   const { alpha, beta, gamma } = rates;
   const start = startOf(history, period, season);
   let { level, trend } = start;
@@ -87,7 +101,7 @@ export function runHoltWinters(history: readonly number[], period: number, seaso
     seasons.push(gamma * (isAdditive ? value - level : value / level) + (1 - gamma) * before);
   }
   return { rates, season, period, end: { level, trend, season: seasons.slice(-period) }, fitted, sse };
-} // prettier-ignore
+}
 
 /** Forecasts of the periods after a history. */
 export function holtWintersForecast({ end, season, period }: HoltWintersFit, steps: number): number[] {
@@ -113,8 +127,11 @@ export function fitHoltWinters(history: readonly number[], period: number, seaso
     .filter(({ sse }) => Number.isFinite(sse))
     .sort((a, b) => a.sse - b.sse);
   // the best few lead to the best end; all 27 would cost five times as much
-  return starts.slice(0, 6).map((start) => descend(start, run)).reduce((best, each) => (each.sse < best.sse ? each : best));
-} // prettier-ignore
+  return starts
+    .slice(0, 6)
+    .map((start) => descend(start, run))
+    .reduce((best, each) => (each.sse < best.sse ? each : best));
+}
 
 /** Goes downhill along directions that follow the last success, within 0 to 1. */
 function descend(start: HoltWintersFit, run: (rates: HoltWintersRates) => HoltWintersFit): HoltWintersFit {
@@ -129,7 +146,12 @@ function descend(start: HoltWintersFit, run: (rates: HoltWintersRates) => HoltWi
     const before = best;
     for (const [at] of keys.entries())
       for (const sign of [1, -1]) {
-        const next = run(moved(best, keys.map((_, each) => (each === at ? sign * step : 0)))); // prettier-ignore
+        const next = run(
+          moved(
+            best,
+            keys.map((_, each) => (each === at ? sign * step : 0)),
+          ),
+        );
         if (next.sse < best.sse) best = next;
       }
     if (best === before) {

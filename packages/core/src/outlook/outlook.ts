@@ -1,6 +1,13 @@
 import { fitHoltWinters, holtWintersForecast, lineThrough, type HoltWintersFit } from './holt-winters';
 
-export const OUTLOOK_METHODS = ['seasonal_naive', 'naive', 'drift', 'linear_trend', 'holt_winters_additive', 'holt_winters_multiplicative'] as const; // prettier-ignore
+export const OUTLOOK_METHODS = [
+  'seasonal_naive',
+  'naive',
+  'drift',
+  'linear_trend',
+  'holt_winters_additive',
+  'holt_winters_multiplicative',
+] as const;
 export type OutlookMethod = (typeof OUTLOOK_METHODS)[number];
 
 /** How far forecasts were from what came. Units: those of the series; MAPE in percent. */
@@ -34,7 +41,12 @@ export const periodsNeeded = (method: OutlookMethod, season: number): number =>
   method.startsWith('holt_winters') ? 2 * season + 1 : method === 'seasonal_naive' ? season : 3;
 
 /** @source reference definition 41; Hyndman and Koehler (2006) for MASE */
-export function forecastErrors(actual: readonly number[], forecast: readonly number[], history: readonly number[], season: number): ForecastErrors {
+export function forecastErrors(
+  actual: readonly number[],
+  forecast: readonly number[],
+  history: readonly number[],
+  season: number,
+): ForecastErrors {
   const errors = actual.map((value, at) => value - forecast[at]!);
   const meanOf = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / values.length;
   const mae = meanOf(errors.map(Math.abs));
@@ -47,7 +59,7 @@ export function forecastErrors(actual: readonly number[], forecast: readonly num
     mase: scale === 0 ? undefined : mae / scale,
     me: meanOf(errors),
   };
-} // prettier-ignore
+}
 
 /**
  * Carries a history on by a method, with its range and its errors in a back-test.
@@ -56,7 +68,12 @@ export function forecastErrors(actual: readonly number[], forecast: readonly num
  * forecast, fewer where the history is short.
  * Missing: too short a history gives a plain statement instead of figures.
  */
-export function outlook(history: readonly number[], season: number, steps: number, method: OutlookMethod): OutlookResult {
+export function outlook(
+  history: readonly number[],
+  season: number,
+  steps: number,
+  method: OutlookMethod,
+): OutlookResult {
   const needed = periodsNeeded(method, season);
   if (history.length < needed)
     return { method, problem: `${needed} months of history are needed, and there are ${history.length}.` };
@@ -67,9 +84,19 @@ export function outlook(history: readonly number[], season: number, steps: numbe
   const backTest =
     held < 1
       ? undefined
-      : forecastErrors(history.slice(-held), carryOn(history.slice(0, -held), season, held, method).forecast, history.slice(0, -held), season);
-  return { method, forecast, range: forecast.map((figure, at) => ({ low: figure - Z * spread(at + 1), high: figure + Z * spread(at + 1) })), backTest };
-} // prettier-ignore
+      : forecastErrors(
+          history.slice(-held),
+          carryOn(history.slice(0, -held), season, held, method).forecast,
+          history.slice(0, -held),
+          season,
+        );
+  return {
+    method,
+    forecast,
+    range: forecast.map((figure, at) => ({ low: figure - Z * spread(at + 1), high: figure + Z * spread(at + 1) })),
+    backTest,
+  };
+}
 
 interface Carried {
   forecast: number[];
@@ -84,7 +111,10 @@ function carryOn(history: readonly number[], season: number, steps: number, meth
   switch (method) {
     case 'seasonal_naive': {
       const deviation = spreadOf(history.slice(season).map((value, at) => value - history[at]!));
-      return { forecast: ahead.map((h) => history[n - season + ((h - 1) % season)]!), spread: (h) => deviation * Math.sqrt(Math.ceil(h / season)) };
+      return {
+        forecast: ahead.map((h) => history[n - season + ((h - 1) % season)]!),
+        spread: (h) => deviation * Math.sqrt(Math.ceil(h / season)),
+      };
     }
     case 'naive': {
       const deviation = spreadOf(history.slice(1).map((value, at) => value - history[at]!));
@@ -93,7 +123,10 @@ function carryOn(history: readonly number[], season: number, steps: number, meth
     case 'drift': {
       const slope = (last - history[0]!) / (n - 1);
       const deviation = spreadOf(history.slice(1).map((value, at) => value - history[at]! - slope));
-      return { forecast: ahead.map((h) => last + h * slope), spread: (h) => deviation * Math.sqrt(h * (1 + h / (n - 1))) };
+      return {
+        forecast: ahead.map((h) => last + h * slope),
+        spread: (h) => deviation * Math.sqrt(h * (1 + h / (n - 1))),
+      };
     }
     case 'linear_trend': {
       const { intercept, slope } = lineThrough(history);
@@ -101,7 +134,10 @@ function carryOn(history: readonly number[], season: number, steps: number, meth
       const deviation = Math.sqrt(residuals.reduce((sum, each) => sum + each ** 2, 0) / Math.max(1, n - 2));
       const middle = (n + 1) / 2;
       const around = history.reduce((sum, _, at) => sum + (at + 1 - middle) ** 2, 0);
-      return { forecast: ahead.map((h) => intercept + slope * (n + h)), spread: (h) => deviation * Math.sqrt(1 + 1 / n + (n + h - middle) ** 2 / around) };
+      return {
+        forecast: ahead.map((h) => intercept + slope * (n + h)),
+        spread: (h) => deviation * Math.sqrt(1 + 1 / n + (n + h - middle) ** 2 / around),
+      };
     }
     case 'holt_winters_additive':
     case 'holt_winters_multiplicative': {
@@ -109,7 +145,7 @@ function carryOn(history: readonly number[], season: number, steps: number, meth
       return { forecast: holtWintersForecast(fit, steps), spread: (h) => holtWintersSpread(fit, h) };
     }
   }
-} // prettier-ignore
+}
 
 /** Root of the mean square of steps; nothing where there are none. */
 const spreadOf = (steps: readonly number[]): number =>

@@ -7,10 +7,15 @@ const common = { namedAfter: fc.constantFrom('end', 'start'), adjustments: fc.in
 const rules: fc.Arbitrary<CalendarRule> = fc.oneof(
   fc.record({ kind: fc.constant('months'), firstMonth: month, ...common } as const),
   fc.record({
-    kind: fc.constant('weeks'), pattern: fc.constantFrom(...WEEK_PATTERNS), endsOn: fc.constantFrom(1, 2, 3, 4, 5, 6, 7),
-    endMonth: month, which: fc.constantFrom('last', 'nearest'), week53In: month, ...common,
+    kind: fc.constant('weeks'),
+    pattern: fc.constantFrom(...WEEK_PATTERNS),
+    endsOn: fc.constantFrom(1, 2, 3, 4, 5, 6, 7),
+    endMonth: month,
+    which: fc.constantFrom('last', 'nearest'),
+    week53In: month,
+    ...common,
   } as const),
-); // prettier-ignore
+);
 
 const YEARS = [2023, 2024, 2025, 2026, 2027, 2028, 2029];
 

@@ -29,7 +29,8 @@ export const periodsOfRule = (rule: CalendarRule, fiscalYear: number): PeriodRow
   rule.kind === 'months' ? monthPeriods(rule, fiscalYear) : weekPeriods(rule, fiscalYear);
 
 const isSameYear = (a: readonly PeriodRow[], b: readonly PeriodRow[]): boolean =>
-  a.length === b.length && a.every(({ start, end, kind }, at) => start === b[at]!.start && end === b[at]!.end && kind === b[at]!.kind); // prettier-ignore
+  a.length === b.length &&
+  a.every(({ start, end, kind }, at) => start === b[at]!.start && end === b[at]!.end && kind === b[at]!.kind);
 
 const monthOf = (day: string) => Number(day.slice(5, 7));
 
@@ -40,19 +41,32 @@ function candidates(year: readonly PeriodRow[]): CalendarRule[] {
   if (!first || !last || regular.length !== 12) return [];
   const count = (year.length - regular.length) as 0 | 1 | 2 | 3;
   const names = ['end', 'start'] as const;
-  const months = names.map((named): CalendarRule => ({ kind: 'months', firstMonth: monthOf(first.start), namedAfter: named, adjustments: count })); // prettier-ignore
+  const months = names.map((named): CalendarRule => ({
+    kind: 'months',
+    firstMonth: monthOf(first.start),
+    namedAfter: named,
+    adjustments: count,
+  }));
   const weeks = regular.map(({ start, end }) => daysBetween(start, end) / 7);
   if (!weeks.every(Number.isInteger)) return months;
   const endsOn = weekdayOf(last.end);
-  const endMonths = [monthOf(last.end), (monthOf(last.end) + 10) % 12 + 1]; // prettier-ignore
+  const endMonths = [monthOf(last.end), ((monthOf(last.end) + 10) % 12) + 1];
   const long = weeks.reduce((total, n) => total + n, 0) === 53;
   const week53Ins = long ? weeks.map((_, index) => index + 1) : [12];
   return WEEK_PATTERNS.flatMap((pattern) =>
     endMonths.flatMap((endMonth) =>
       (['last', 'nearest'] as const).flatMap((which) =>
-        names.flatMap(
-          (named) =>
-          week53Ins.map((week53In): CalendarRule => ({ kind: 'weeks', pattern, endsOn, endMonth, which, namedAfter: named, week53In, adjustments: count })), // prettier-ignore
+        names.flatMap((named) =>
+          week53Ins.map((week53In): CalendarRule => ({
+            kind: 'weeks',
+            pattern,
+            endsOn,
+            endMonth,
+            which,
+            namedAfter: named,
+            week53In,
+            adjustments: count,
+          })),
         ),
       ),
     ),

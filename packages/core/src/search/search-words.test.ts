@@ -33,7 +33,10 @@ describe('matchesPhrases', () => {
     fc.assert(
       fc.property(fc.array(fc.string({ minLength: 1 })), fc.nat(5), (parts, length) => {
         const text = parts.join(' ');
-        return matchesPhrases(text, searchWords(text).map((word) => [word.slice(0, length + 1)])); // prettier-ignore
+        return matchesPhrases(
+          text,
+          searchWords(text).map((word) => [word.slice(0, length + 1)]),
+        );
       }),
     );
   });

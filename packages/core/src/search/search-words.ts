@@ -1,13 +1,20 @@
 /** Words of a text as a search compares them: letters and digits, in lower case, without accents. */
 export const searchWords = (text: string): string[] =>
-  text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? []; // prettier-ignore
+  text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .match(/[\p{L}\p{N}]+/gu) ?? [];
 
 /**
  * What is looked for: phrases that stand apart by spaces, each one word or several that follow one another.
  * @example searchPhrases('Müller RE-1042') // [['muller'], ['re', '1042']]
  */
 export const searchPhrases = (text: string): string[][] =>
-  text.split(/\s+/).map(searchWords).filter((words) => words.length > 0); // prettier-ignore
+  text
+    .split(/\s+/)
+    .map(searchWords)
+    .filter((words) => words.length > 0);
 
 /**
  * True when a text holds every phrase: its words one after the other, of which the last may go on, unless only whole

@@ -15,10 +15,15 @@ export function actualUpTo(
   calendar: FiscalCalendar,
 ): number {
   if (version === ACTUAL) return calendar.periods.length;
-  const { kind, cutOver, parent } = versions.find(({ code }) => code === version) ?? { kind: '', cutOver: '', parent: '' };
-  const own = kind === 'branch' ? actualUpTo({ version: parent }, { versions }, calendar) : ordinalOf(calendar, cutOver);
+  const { kind, cutOver, parent } = versions.find(({ code }) => code === version) ?? {
+    kind: '',
+    cutOver: '',
+    parent: '',
+  };
+  const own =
+    kind === 'branch' ? actualUpTo({ version: parent }, { versions }, calendar) : ordinalOf(calendar, cutOver);
   return Math.max(own, ordinalOf(calendar, actualTo));
-} // prettier-ignore
+}
 
 const ordinalOf = (calendar: FiscalCalendar, key: string | undefined): number =>
   key === undefined || key === '' ? -1 : (periodOfKey(calendar, key)?.ordinal ?? -1);

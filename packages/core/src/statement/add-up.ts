@@ -56,8 +56,15 @@ function stepOf(rows: Rows, row: number, column: number, unit: ShownUnit, look: 
   return (10 ** (figure.kind === 'currency' ? figure.digits : QUANTITY_DIGITS) * unit) / 10 ** decimals;
 }
 
-function roundedAt(rows: Rows, row: number, column: number, unit: ShownUnit, look: FigureLook, adjusted: ReadonlyMap<number, number>): number | undefined {
+function roundedAt(
+  rows: Rows,
+  row: number,
+  column: number,
+  unit: ShownUnit,
+  look: FigureLook,
+  adjusted: ReadonlyMap<number, number>,
+): number | undefined {
   const cell = rows[row]!.cells[column];
   if (cell?.unit.kind !== 'currency' || cell.amount === null) return undefined;
   return adjusted.get(row) ?? roundHalfAway(cell.amount / stepOf(rows, row, column, unit, look));
-} // prettier-ignore
+}

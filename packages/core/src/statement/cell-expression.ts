@@ -24,8 +24,10 @@ export const isPercentage = ({ kind }: CompiledColumn) => kind === 'share' || ki
 export function cellExpression(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn): Expression {
   if (row.inCycle) return undefinedBecause('cycle');
   const cell = (columnIndex: number, rowIndex = row.index): TraceNode => ({
-    at: 'cell', row: rowIndex, column: columnIndex,
-  }); // prettier-ignore
+    at: 'cell',
+    row: rowIndex,
+    column: columnIndex,
+  });
   switch (column.kind) {
     case 'figure':
       return rowExpression(evaluation, row, column);
@@ -84,9 +86,10 @@ function shareExpression(evaluation: Evaluation, row: CompiledRow, column: Share
 function columnFormula(row: CompiledRow, column: FormulaColumn): Expression {
   const operands = new Map(
     [...column.columns].map(([id, index]) => [
-      id, { node: { at: 'cell' as const, row: row.index, column: index }, sign: 1 as const },
+      id,
+      { node: { at: 'cell' as const, row: row.index, column: index }, sign: 1 as const },
     ]),
-  ); // prettier-ignore
+  );
   return { op: 'formula', tree: column.tree, text: column.text, operands, sign: 1, span: undefined };
 }
 

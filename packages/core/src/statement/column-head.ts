@@ -65,10 +65,21 @@ function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], cont
   const { id, source, kind, block, hideFromExport } = column;
   const base = { id, source, kind, block, hideFromExport, blockLabel: blockLabel(column, all, context) };
   if (!hasSpan(column)) {
-    const flags = 'of' in column && column.kind !== 'share' && column.kind !== 'rest' ? comparisonFlags(all[column.of]!, all[column.base]!, context) : []; // prettier-ignore
+    const flags =
+      'of' in column && column.kind !== 'share' && column.kind !== 'rest'
+        ? comparisonFlags(all[column.of]!, all[column.base]!, context)
+        : [];
     const span = column.kind === 'rest' ? (column.span ?? null) : null;
     const dates = span ? datesInWords(calendar, span) : '';
-    const head = { ...base, ...derivedLabel(column, all, context), notation: 'none' as const, span, dates, held: null, flags }; // prettier-ignore
+    const head = {
+      ...base,
+      ...derivedLabel(column, all, context),
+      notation: 'none' as const,
+      span,
+      dates,
+      held: null,
+      flags,
+    };
     return column.heading === undefined ? head : { ...head, label: column.heading, note: '' };
   }
   const { span } = column;
@@ -100,12 +111,17 @@ function datesInWords(calendar: FiscalCalendar, span: Span): string {
 
 function notationOf(column: FigureColumn | TotalColumn, { surroundings, calendar }: HeadContext): Notation {
   const version = column.kind === 'total' ? ACTUAL : column.selection.version;
-  const isPast = column.kind === 'figure' && column.span && column.span.to <= actualUpTo(column.selection, surroundings, calendar); // prettier-ignore
+  const isPast =
+    column.kind === 'figure' && column.span && column.span.to <= actualUpTo(column.selection, surroundings, calendar);
   if (version === ACTUAL || isPast) return column.yearsBack > 0 ? 'prior_year' : 'actual';
   return surroundings.versions.find(({ code }) => code === version)?.kind === 'forecast' ? 'forecast' : 'plan';
 }
 
-function derivedLabel(column: CompiledColumn, all: readonly CompiledColumn[], context: HeadContext): { label: string; note: string } {
+function derivedLabel(
+  column: CompiledColumn,
+  all: readonly CompiledColumn[],
+  context: HeadContext,
+): { label: string; note: string } {
   switch (column.kind) {
     case 'difference': {
       const isShare = all[column.of]?.kind === 'share' || all[column.of]?.kind === 'percent_change';
@@ -117,7 +133,12 @@ function derivedLabel(column: CompiledColumn, all: readonly CompiledColumn[], co
       return { label: 'Index', note: `${headLabel(all[column.base]!, context)} = 100` };
     case 'share':
       if (column.base === 'parent') return { label: '% of', note: 'its group' };
-      return { label: '% of', note: (column.base === 'share_base' ? context.shareBaseLabel : context.rowLabel(column.base.row)).toLowerCase() || 'the base' };
+      return {
+        label: '% of',
+        note:
+          (column.base === 'share_base' ? context.shareBaseLabel : context.rowLabel(column.base.row)).toLowerCase() ||
+          'the base',
+      };
     case 'rest':
       return { label: 'Remaining', note: headLabel(all[column.of]!, context) };
     case 'formula':
@@ -125,7 +146,7 @@ function derivedLabel(column: CompiledColumn, all: readonly CompiledColumn[], co
     default:
       return { label: '', note: '' };
   }
-} // prettier-ignore
+}
 
 const headLabel = (column: CompiledColumn, context: HeadContext): string =>
   hasSpan(column) ? spanLabel(column, context).label : column.id;
@@ -197,7 +218,10 @@ function filledHeading(heading: string, column: FigureColumn | TotalColumn, cont
     to: dayShort(dates.end),
     span: spanName(context.calendar, span),
     days: String(dates.days),
-    version: column.kind === 'total' || column.selection.version === ACTUAL ? 'Actual' : versionName(column.selection.version, context), // prettier-ignore
+    version:
+      column.kind === 'total' || column.selection.version === ACTUAL
+        ? 'Actual'
+        : versionName(column.selection.version, context),
     scope: column.kind === 'total' ? '' : (column.selection.scope ?? ''),
   };
   return heading.replace(/\{(\w+)\}/g, (whole, word: string) => words[word as keyof typeof words] ?? whole);

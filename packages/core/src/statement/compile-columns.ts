@@ -98,9 +98,10 @@ export interface ColumnContext {
 function anchored(anchor: Anchor | undefined, { calendar, at, surroundings = ALONE }: ColumnContext) {
   if (anchor === undefined || anchor === 'as_at') return at;
   if (anchor === 'last_closed') return surroundings.lastClosed;
-  if (anchor === 'year_end') return calendar.periods.findLast((p) => p.fiscalYear === at.fiscalYear && p.kind === 'regular');
+  if (anchor === 'year_end')
+    return calendar.periods.findLast((p) => p.fiscalYear === at.fiscalYear && p.kind === 'regular');
   return periodOfKey(calendar, anchor.period);
-} // prettier-ignore
+}
 
 type FigureDefinition = Pick<
   Extract<Column, { kind: 'figure' }>,
@@ -165,10 +166,12 @@ export function compileColumns(layout: ColumnLayout, context: ColumnContext): Co
 }
 
 function withSpan(column: RestColumn, columns: readonly CompiledColumn[]): RestColumn {
-  const [of, base] = [columns[column.of]!, columns[column.base]!].map((each) => ('span' in each ? each.span : undefined));
+  const [of, base] = [columns[column.of]!, columns[column.base]!].map((each) =>
+    'span' in each ? each.span : undefined,
+  );
   if (!of || !base || of.from !== base.from || of.to <= base.to) return column;
   return { ...column, span: { from: base.to + 1, to: of.to } };
-} // prettier-ignore
+}
 
 /** Leaves out, with a finding each, columns that name unknown ones and columns in a circle. */
 function withoutBroken(drafts: readonly Draft[], issues: Issue[]): Draft[] {
@@ -215,13 +218,24 @@ function draftsOf(column: Column, context: ColumnContext, issues: Issue[]): Draf
       }
       const names = [...new Set(referencesOf(tree).map(referenceKey))];
       return draft(names, (index, at) => ({
-        ...base, index, kind: 'formula', tree, text: column.formula, result: column.result ?? 'as_row', columns: new Map(names.map((name) => [name, at(name)])),
-      })); // prettier-ignore
+        ...base,
+        index,
+        kind: 'formula',
+        tree,
+        text: column.formula,
+        result: column.result ?? 'as_row',
+        columns: new Map(names.map((name) => [name, at(name)])),
+      }));
     }
     case 'rest':
       return draft([column.of, column.base], (index, at) => ({
-        ...base, index, kind: 'rest', of: at(column.of), base: at(column.base), span: undefined,
-      })); // prettier-ignore
+        ...base,
+        index,
+        kind: 'rest',
+        of: at(column.of),
+        base: at(column.base),
+        span: undefined,
+      }));
     default: {
       const { kind, of, base: other } = column;
       return draft([of, other], (index, at) => ({ ...base, index, kind, of: at(of), base: at(other) }));
@@ -247,10 +261,18 @@ function seriesDrafts(
   const parts = members.map(({ key, span, member, name, narrows }): Draft => {
     const id = `${series.id}.${key}`;
     const made = {
-      ...base, id, heading: undefined, kind: 'figure' as const, measure, yearsBack, span, member, currency,
+      ...base,
+      id,
+      heading: undefined,
+      kind: 'figure' as const,
+      measure,
+      yearsBack,
+      span,
+      member,
+      currency,
       ...(name === undefined ? {} : { memberName: name }),
       selection: narrows ? narrows(selection) : selection,
-    }; // prettier-ignore
+    };
     return { id, label, names: [], make: (index) => ({ ...made, index }) };
   });
   if (!series.total || parts.length === 0) return parts;
@@ -263,9 +285,21 @@ function seriesDrafts(
   const span = spans[0] && { from: spans[0].from, to: spans[spans.length - 1]!.to };
   const names = parts.map((part) => part.id);
   const total: Draft = {
-    id, label, names,
-    make: (index, at) => ({ ...base, id, index, kind: 'total', measure, yearsBack, span, parts: names.map(at), isOverTime: by !== 'dimension' }),
-  }; // prettier-ignore
+    id,
+    label,
+    names,
+    make: (index, at) => ({
+      ...base,
+      id,
+      index,
+      kind: 'total',
+      measure,
+      yearsBack,
+      span,
+      parts: names.map(at),
+      isOverTime: by !== 'dimension',
+    }),
+  };
   return [...parts, total];
 }
 

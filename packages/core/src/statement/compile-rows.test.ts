@@ -29,8 +29,12 @@ const held = (id: string, heading: string): Row => ({
   accounts: { include: [{ by: 'heading', heading }] },
 });
 const formula = (id: string, ...terms: [string, 1 | -1][]): Row => ({
-  kind: 'formula', id, label: id, style: 'result', formula: terms.map(([row, sign], at) => `${sign < 0 ? '- ' : at > 0 ? '+ ' : ''}{${row}}`).join(' '),
-}); // prettier-ignore
+  kind: 'formula',
+  id,
+  label: id,
+  style: 'result',
+  formula: terms.map(([row, sign], at) => `${sign < 0 ? '- ' : at > 0 ? '+ ' : ''}{${row}}`).join(' '),
+});
 
 describe('compileRows', () => {
   it('takes orientation and direction from the nature, and of results from their operands', () => {
@@ -53,7 +57,11 @@ describe('compileRows', () => {
       EUR,
     );
     expect(issues.map(({ code, params }) => [code, params['rows']])).toEqual([['CORE_LAYOUT_CYCLE', 'a, b']]);
-    expect(rows.map(({ id, inCycle }) => [id, inCycle])).toEqual([['sales', false], ['a', true], ['b', true]]); // prettier-ignore
+    expect(rows.map(({ id, inCycle }) => [id, inCycle])).toEqual([
+      ['sales', false],
+      ['a', true],
+      ['b', true],
+    ]);
   });
 
   it('names unknown and repeated ids', () => {

@@ -143,7 +143,12 @@ export function compileRows(
         const parts = children.filter((r): r is CompiledRow => !!r && r.rule.from !== 'nothing' && r.additive);
         const own = row.orientation ?? parts[0]?.orientation ?? 'debit';
         const terms = parts.map((part) => ({ part, sign: part.orientation === own ? (1 as const) : (-1 as const) }));
-        return deriveFromRows(terms, own, currency, children.some((r) => !r)); // prettier-ignore
+        return deriveFromRows(
+          terms,
+          own,
+          currency,
+          children.some((r) => !r),
+        );
       }
       case 'formula':
         return deriveFromFormula(place, row, read);
@@ -158,7 +163,14 @@ export function compileRows(
         };
       }
       default:
-        return { orientation: 'debit', direction: 'neutral', additive: true, flow: true, unit: currency, rule: { from: 'nothing' } }; // prettier-ignore
+        return {
+          orientation: 'debit',
+          direction: 'neutral',
+          additive: true,
+          flow: true,
+          unit: currency,
+          rule: { from: 'nothing' },
+        };
     }
   };
 

@@ -1,8 +1,19 @@
 import { isFlow, naturalOrientation } from '../account/nature';
 import {
-  defined, differenceOf, NUMBER, percentChangeOf, POINTS, quotientOf, RATIO, stepsPerUnit, SumOfFigures, undefinedFigure,
-  type Figure, type UndefinedReason, type Unit,
-} from '../figure/figure'; // prettier-ignore
+  defined,
+  differenceOf,
+  NUMBER,
+  percentChangeOf,
+  POINTS,
+  quotientOf,
+  RATIO,
+  stepsPerUnit,
+  SumOfFigures,
+  undefinedFigure,
+  type Figure,
+  type UndefinedReason,
+  type Unit,
+} from '../figure/figure';
 import { evaluateFormula } from '../formula/evaluate-formula';
 import { referenceKey, type FormulaReference } from '../formula/formula';
 import { CoreError } from '../issue/issue';

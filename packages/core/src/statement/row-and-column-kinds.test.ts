@@ -32,9 +32,13 @@ const POSTINGS: Posting[] = [
 ];
 const entriesOf = (postings: readonly Posting[]): BalanceEntry[] =>
   postings.map(([number, period, euros]) => ({
-    account: number, period: ordinal(period), entryKind: 'normal', quantity: 0,
-    debit: Math.max(euros, 0) * 100, credit: Math.max(-euros, 0) * 100,
-  })); // prettier-ignore
+    account: number,
+    period: ordinal(period),
+    entryKind: 'normal',
+    quantity: 0,
+    debit: Math.max(euros, 0) * 100,
+    credit: Math.max(-euros, 0) * 100,
+  }));
 const slice = buildLedgerSlice(accounts, calendar, entriesOf(POSTINGS));
 const PLAN: Posting[] = [
   ['4000', 'FY2027-P02', -1800],
@@ -44,7 +48,15 @@ const PLAN: Posting[] = [
 /** Books of the selections that the tests ask for: a team, none, or a plan. */
 const booksOf = ({ version, where }: BooksSelection) => {
   const meets = ([, , , team = '']: Posting) =>
-    where.every(({ has, values }) => (has === 'in' ? values.includes(team) : has === 'none' ? team === '' : has === 'any' ? team !== '' : !values.includes(team))); // prettier-ignore
+    where.every(({ has, values }) =>
+      has === 'in'
+        ? values.includes(team)
+        : has === 'none'
+          ? team === ''
+          : has === 'any'
+            ? team !== ''
+            : !values.includes(team),
+    );
   const kept = (version === 'plan' ? PLAN : POSTINGS).filter(meets);
   const books = buildLedgerSlice(accounts, calendar, entriesOf(kept), 'none');
   return version === 'plan' ? books : { ...books, holdsData: slice.holdsData };
@@ -53,12 +65,24 @@ const AROUND: Surroundings = {
   ...ALONE,
   booksOf,
   versions: [{ code: 'plan', name: 'Plan', kind: 'plan', cutOver: '', parent: '' }],
-  dimensions: [{ name: 'team', values: [{ value: 'red', name: 'Red', parent: '' }, { value: 'blue', name: 'Blue', parent: '' }] }],
-}; // prettier-ignore
+  dimensions: [
+    {
+      name: 'team',
+      values: [
+        { value: 'red', name: 'Red', parent: '' },
+        { value: 'blue', name: 'Blue', parent: '' },
+      ],
+    },
+  ],
+};
 
 const of = (id: string, heading: string, more: object = {}): Row => ({
-  kind: 'accounts', id, label: id, accounts: { include: [{ by: 'heading', heading }] }, ...more,
-}); // prettier-ignore
+  kind: 'accounts',
+  id,
+  label: id,
+  accounts: { include: [{ by: 'heading', heading }] },
+  ...more,
+});
 const ROWS: Row[] = [
   of('sales', 'Sales'),
   of('costs', 'Costs'),
@@ -67,8 +91,15 @@ const ROWS: Row[] = [
   of('cash', 'Assets'),
 ];
 const layoutOf = (rows: Row[], more: Partial<RowLayout> = {}): RowLayout => ({
-  schema: 1, kind: 'row_layout', id: 'own', name: 'Own', purpose: 'free', shareBase: 'sales', rows, ...more,
-}); // prettier-ignore
+  schema: 1,
+  kind: 'row_layout',
+  id: 'own',
+  name: 'Own',
+  purpose: 'free',
+  shareBase: 'sales',
+  rows,
+  ...more,
+});
 const columnsOf = (columns: Column[]): ColumnLayout => ({
   schema: 1,
   kind: 'column_layout',
@@ -93,7 +124,13 @@ const BEFORE: Column = { ...MONTH, id: 'before', monthsBack: 1 };
 
 describe('what remains of a column after another', () => {
   const YEAR: Column = { kind: 'figure', id: 'year', span: 'full_year', measure: 'by_nature', version: 'plan' };
-  const TO_DATE: Column = { kind: 'figure', id: 'to_date', span: 'year_to_date', measure: 'by_nature', version: 'plan' };
+  const TO_DATE: Column = {
+    kind: 'figure',
+    id: 'to_date',
+    span: 'year_to_date',
+    measure: 'by_nature',
+    version: 'plan',
+  };
   const REST: Column = { kind: 'rest', id: 'rest', of: 'year', base: 'to_date' };
 
   it('is the difference for amounts, and computed anew for ratios', () => {
@@ -101,7 +138,11 @@ describe('what remains of a column after another', () => {
     const table = evaluate(ROWS, [YEAR, TO_DATE, REST]);
     expect(texts(table, 'sales')).toEqual(['3,700', '1,800', '1,900']);
     expect(texts(table, 'margin')).toEqual(['100.0', '100.0', '100.0']);
-    expect(table.columns[2]).toMatchObject({ label: 'Remaining', note: 'Plan', dates: '1 Jun 2026 – 31 Mar 2027 · 304 days' });
+    expect(table.columns[2]).toMatchObject({
+      label: 'Remaining',
+      note: 'Plan',
+      dates: '1 Jun 2026 – 31 Mar 2027 · 304 days',
+    });
   });
 
   it('is blank for balances, and has a trace that adds up', () => {
@@ -111,7 +152,7 @@ describe('what remains of a column after another', () => {
     const level = traceLevel(evaluation, nodeOfAddress(evaluation, 'cell~sales~rest')!);
     expect(level).toMatchObject({ operation: 'sum', sum: 190_000, figure: { amount: 190_000 } });
   });
-}); // prettier-ignore
+});
 
 describe('columns', () => {
   it('compare months, in amounts, percent, points, as index and as shares', () => {
@@ -129,17 +170,34 @@ describe('columns', () => {
     expect(texts(table, 'costs')).toEqual(['600', '800', '200', '33.3', '133.33', '40.0', '40.0', '–']);
     // a ratio: change in points, no percent of it, no index, no share
     expect(texts(table, 'margin')).toEqual(['60.0', '60.0', '–', '', '', '', '', '']);
-    expect(table.columns.map(({ label }) => label)).toEqual(['Apr 2026', 'Actual', 'Change', 'Change', 'Index', '% of', '% of', 'Change']); // prettier-ignore
+    expect(table.columns.map(({ label }) => label)).toEqual([
+      'Apr 2026',
+      'Actual',
+      'Change',
+      'Change',
+      'Index',
+      '% of',
+      '% of',
+      'Change',
+    ]);
     expect(table.columns[2]!.flags).toEqual(['31 days against 30.']);
   });
 
   it('say which pairs mean nothing', () => {
     const flags = (of_: Column, base: Column) =>
       evaluate(ROWS, [of_, base, { kind: 'difference', id: 'd', of: of_.id, base: base.id }]).columns[2]!.flags;
-    expect(flags({ ...MONTH, measure: 'movement' }, { ...BEFORE, measure: 'closing' })).toContain('A movement against a balance means nothing.'); // prettier-ignore
-    expect(flags(MONTH, { kind: 'share', id: 's', of: 'month' })).toEqual(['An amount against a percentage means nothing.']); // prettier-ignore
+    expect(flags({ ...MONTH, measure: 'movement' }, { ...BEFORE, measure: 'closing' })).toContain(
+      'A movement against a balance means nothing.',
+    );
+    expect(flags(MONTH, { kind: 'share', id: 's', of: 'month' })).toEqual([
+      'An amount against a percentage means nothing.',
+    ]);
     expect(flags(MONTH, { kind: 'blank', id: 'b' })).toEqual(['One side is an empty column.']);
-    expect(flags(MONTH, { ...MONTH, id: 'year', span: 'year_to_date' })).toEqual(['1 periods against 2.', '1 periods with data against 2.', '31 days against 61.']); // prettier-ignore
+    expect(flags(MONTH, { ...MONTH, id: 'year', span: 'year_to_date' })).toEqual([
+      '1 periods against 2.',
+      '1 periods with data against 2.',
+      '31 days against 61.',
+    ]);
   });
 
   it('compute on the figures of each row, and never a total of balances', () => {
@@ -159,9 +217,23 @@ describe('columns', () => {
   it('show versions to their own end, and cut by the values of a dimension with a total', () => {
     const table = evaluate(ROWS, [
       { kind: 'figure', id: 'year', span: 'full_year', measure: 'movement', version: 'plan' },
-      { kind: 'series', id: 'by', by: 'dimension', dimension: 'team', span: 'year_to_date', measure: 'movement', total: true },
-    ]); // prettier-ignore
-    expect(table.columns.map(({ label, notation }) => `${label} ${notation}`)).toEqual(['Plan plan', 'Red actual', 'Blue actual', 'No team actual', 'Total actual']); // prettier-ignore
+      {
+        kind: 'series',
+        id: 'by',
+        by: 'dimension',
+        dimension: 'team',
+        span: 'year_to_date',
+        measure: 'movement',
+        total: true,
+      },
+    ]);
+    expect(table.columns.map(({ label, notation }) => `${label} ${notation}`)).toEqual([
+      'Plan plan',
+      'Red actual',
+      'Blue actual',
+      'No team actual',
+      'Total actual',
+    ]);
     expect(texts(table, 'sales')).toEqual(['3,700', '3,000', '500', '–', '3,500']);
     expect(texts(table, 'costs')).toEqual(['–', '600', '–', '800', '1,400']);
   });
@@ -172,7 +244,11 @@ describe('columns', () => {
   });
 
   it('say by name which values they are narrowed to', () => {
-    const where = (id: string, has: 'in' | 'none', values: string[]): Column => ({ ...MONTH, id, where: [{ dimension: 'team', has, values }] }); // prettier-ignore
+    const where = (id: string, has: 'in' | 'none', values: string[]): Column => ({
+      ...MONTH,
+      id,
+      where: [{ dimension: 'team', has, values }],
+    });
     const { columns } = evaluate(ROWS, [where('both', 'in', ['red', 'blue', 'green']), where('none', 'none', [])]);
     expect(columns.map(({ note }) => note)).toEqual(['Red, Blue, green', 'no team']);
   });
@@ -194,22 +270,38 @@ describe('columns', () => {
 
 describe('rows', () => {
   it('hold accounts only where dimensions have or lack values', () => {
-    const where = (id: string, has: 'in' | 'not_in' | 'any' | 'none', values: string[] = []) => of(id, 'Sales', { where: [{ dimension: 'team', has, values }] }); // prettier-ignore
+    const where = (id: string, has: 'in' | 'not_in' | 'any' | 'none', values: string[] = []) =>
+      of(id, 'Sales', { where: [{ dimension: 'team', has, values }] });
     const ytd: Column = { ...MONTH, id: 'ytd', span: 'year_to_date' };
-    const table = evaluate([where('red', 'in', ['red']), where('others', 'not_in', ['red']), where('any', 'any'), where('none', 'none')], [ytd]); // prettier-ignore
+    const table = evaluate(
+      [where('red', 'in', ['red']), where('others', 'not_in', ['red']), where('any', 'any'), where('none', 'none')],
+      [ytd],
+    );
     expect(table.rows.map(({ cells }) => formatFigure(cells[0]!, 1))).toEqual(['3,000', '500', '3,500', '–']);
   });
 
   it('read openings and averages by their own word in a column by nature', () => {
     const reading = (reads: string) => of(reads, 'Assets', { reads });
-    const table = evaluate(['opening', 'closing', 'flow', 'average', 'average_of_ends'].map(reading), [{ ...MONTH, span: 'year_to_date' }]); // prettier-ignore
+    const table = evaluate(['opening', 'closing', 'flow', 'average', 'average_of_ends'].map(reading), [
+      { ...MONTH, span: 'year_to_date' },
+    ]);
     // 1,600 brought forward; 2,500 and 3,700 at the month-ends
-    expect(table.rows.map(({ cells }) => formatFigure(cells[0]!, 1))).toEqual(['1,600', '3,700', '2,100', '3,100', '2,650']); // prettier-ignore
+    expect(table.rows.map(({ cells }) => formatFigure(cells[0]!, 1))).toEqual([
+      '1,600',
+      '3,700',
+      '2,100',
+      '3,100',
+      '2,650',
+    ]);
   });
 
   it('are laid open by account and by dimension value, in figures that add up to the row', () => {
-    const by = (way: string) => evaluate(ROWS, [{ ...MONTH, span: 'year_to_date' }], { expanded: [{ row: 'sales', by: way }] });
-    const opened = (table: StatementTable) => table.rows.filter((row) => row.opened).map(({ label, cells, isEmpty }) => [label, formatFigure(cells[0]!, 1), isEmpty]); // prettier-ignore
+    const by = (way: string) =>
+      evaluate(ROWS, [{ ...MONTH, span: 'year_to_date' }], { expanded: [{ row: 'sales', by: way }] });
+    const opened = (table: StatementTable) =>
+      table.rows
+        .filter((row) => row.opened)
+        .map(({ label, cells, isEmpty }) => [label, formatFigure(cells[0]!, 1), isEmpty]);
     expect(opened(by('accounts'))).toEqual([
       ['4000 Account 4000', '3,000', false],
       ['4100 Account 4100', '500', false],
@@ -220,7 +312,7 @@ describe('rows', () => {
       ['Without team', '–', true],
     ]);
     expect(by('team').coverage).toEqual(by('accounts').coverage);
-  }); // prettier-ignore
+  });
 
   it('name rows of other layouts, and are traced into them', () => {
     const other = layoutOf([of('costs', 'Costs')], { id: 'other', name: 'Other' });
@@ -230,7 +322,11 @@ describe('rows', () => {
     ];
     const evaluation = openStatement(source(rows, [MONTH], { rowLayouts: [other] }));
     const level = traceLevel(evaluation, nodeOfAddress(evaluation, 'cell~rate~month')!);
-    expect(level).toMatchObject({ operation: 'formula', formula: 'costs / sales', figure: { amount: 0.4, unit: { kind: 'ratio' } } }); // prettier-ignore
+    expect(level).toMatchObject({
+      operation: 'formula',
+      formula: 'costs / sales',
+      figure: { amount: 0.4, unit: { kind: 'ratio' } },
+    });
     const costs = traceLevel(evaluation, nodeOfAddress(evaluation, level.terms[0]!.address)!);
     expect(costs.figure.amount).toBe(80_000);
     const missing = evaluate(rows, [MONTH]);

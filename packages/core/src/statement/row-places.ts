@@ -52,9 +52,11 @@ function openedRows(row: Row, accounts: readonly Account[], { expanded, dimensio
   return [
     ...dimension.values
       .filter(({ parent }) => parent === '')
-      .map(({ value, name }) => like(name || value, encodeURIComponent(value), { where: condition({ has: 'in', values: [value] }) })),
+      .map(({ value, name }) =>
+        like(name || value, encodeURIComponent(value), { where: condition({ has: 'in', values: [value] }) }),
+      ),
     like(`Without ${by}`, 'without', { where: condition({ has: 'none', values: [] }) }),
-  ]; // prettier-ignore
+  ];
 }
 
 /** Ids of the other layouts that a layout's formulas read, each once, also through one another. */

@@ -42,16 +42,24 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
       });
     case 'entity':
       return chosen(surroundings.entities, ({ code }) => code).map(({ code, name }) => ({
-        key: keyOf(code), span, member: 'entity', name, narrows: (selection) => ({ ...selection, scope: code }),
+        key: keyOf(code),
+        span,
+        member: 'entity',
+        name,
+        narrows: (selection) => ({ ...selection, scope: code }),
       }));
     case 'version':
       return chosen(surroundings.versions, ({ code }) => code).map(({ code, name }) => ({
-        key: keyOf(code), span, member: 'version', name, narrows: (selection) => ({ ...selection, version: code }),
+        key: keyOf(code),
+        span,
+        member: 'version',
+        name,
+        narrows: (selection) => ({ ...selection, version: code }),
       }));
     case 'dimension':
       return dimensionMembers(series, span, surroundings, chosen);
   }
-} // prettier-ignore
+}
 
 const keyOf = (code: string) => encodeURIComponent(code);
 
@@ -65,13 +73,19 @@ function dimensionMembers(
   if (!tree) return [];
   const top = members ? tree.values : tree.values.filter(({ parent }) => parent === '');
   const values = chosen(top, ({ value }) => value).map(({ value, name }): SeriesMember => ({
-    key: keyOf(value), span, member: 'value', name: name || value,
+    key: keyOf(value),
+    span,
+    member: 'value',
+    name: name || value,
     narrows: (selection) => narrowed(selection, [{ dimension, has: 'in', values: [value] }]),
-  })); // prettier-ignore
+  }));
   const without: SeriesMember = {
-    key: 'without', span, member: 'value', name: `No ${dimension}`,
+    key: 'without',
+    span,
+    member: 'value',
+    name: `No ${dimension}`,
     narrows: (selection) => narrowed(selection, [{ dimension, has: 'none', values: [] }]),
-  }; // prettier-ignore
+  };
   return members ? values : [...values, without];
 }
 
@@ -100,8 +114,15 @@ function monthsOrQuarters(
     }
     const part = by === 'month' || kind === 'adjustment' ? `p${String(number).padStart(2, '0')}` : `q${quarter}`;
     const from = keyed.get(year + part)?.span?.from ?? ordinal;
-    keyed.set(year + part, { key: year + part, span: { from, to: ordinal }, member: kind === 'adjustment' ? 'adjustments' : (by as 'month' | 'quarter') });
+    keyed.set(year + part, {
+      key: year + part,
+      span: { from, to: ordinal },
+      member: kind === 'adjustment' ? 'adjustments' : (by as 'month' | 'quarter'),
+    });
   }
   const members = [...keyed.values()];
-  return [...members.filter(({ member }) => member !== 'adjustments'), ...members.filter(({ member }) => member === 'adjustments')];
-} // prettier-ignore
+  return [
+    ...members.filter(({ member }) => member !== 'adjustments'),
+    ...members.filter(({ member }) => member === 'adjustments'),
+  ];
+}

@@ -13,14 +13,26 @@ const CHART = [
   account('6510', 'expense', 'Levies'),
 ];
 const ROWS: RowLayout = {
-  schema: 1, kind: 'row_layout', id: 'x', name: 'x', purpose: 'income', shareBase: 'sales', result: 'profit',
+  schema: 1,
+  kind: 'row_layout',
+  id: 'x',
+  name: 'x',
+  purpose: 'income',
+  shareBase: 'sales',
+  result: 'profit',
   rows: [
     { kind: 'accounts', id: 'sales', label: 'Net sales', accounts: { include: [{ by: 'heading', heading: 'Sales' }] } },
-    { kind: 'accounts', id: 'energy', label: 'Energy', shown: 'brackets', accounts: { include: [{ by: 'heading', heading: 'Energy' }] } },
+    {
+      kind: 'accounts',
+      id: 'energy',
+      label: 'Energy',
+      shown: 'brackets',
+      accounts: { include: [{ by: 'heading', heading: 'Energy' }] },
+    },
     { kind: 'formula', id: 'profit', label: 'Profit', style: 'result', formula: '{sales} - {energy}' },
     { kind: 'ratio', id: 'margin', label: 'Margin %', numerator: 'profit', denominator: 'sales' },
   ],
-}; // prettier-ignore
+};
 const calendar = testCalendar();
 const ordinal = (key: string) => periodOfKey(calendar, key)!.ordinal;
 const pair = (key: string, number: string, debit: number): BalanceEntry[] => {
@@ -83,8 +95,11 @@ describe('evaluateStatement, month and year to date', () => {
     expect(levies!.cells.slice(0, 4).map((cell) => formatFigure(cell, 1))).toEqual(['–', '(46)', '(46)', 'new']);
     expect(levies!.cells[2]!.favour).toBe('adverse');
     expect(shown.profit.find(({ column }) => column === 'month')).toEqual({
-      column: 'month', shown: 958_100, trialBalance: 953_500, difference: 4_600,
-    }); // prettier-ignore
+      column: 'month',
+      shown: 958_100,
+      trialBalance: 953_500,
+      difference: 4_600,
+    });
   });
 
   it('flags a comparison whose sides hold data in unlike numbers of periods', () => {

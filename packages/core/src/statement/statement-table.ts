@@ -80,8 +80,11 @@ export function selectionsOfStatement(source: StatementSource): BooksSelection[]
   const { rowLayout, columnLayout, slice, at, currency, surroundings = ALONE } = source;
   const rows = compileRows(rowLayout, slice.accounts, currency, surroundings);
   const columns = compileColumns(columnLayout, {
-    calendar: slice.calendar, at, holdsData: (p) => slice.holdsData[p] === 1, surroundings,
-  }); // prettier-ignore
+    calendar: slice.calendar,
+    at,
+    holdsData: (p) => slice.holdsData[p] === 1,
+    surroundings,
+  });
   return selectionsRead(rows, columns).slice(1);
 }
 
@@ -126,7 +129,12 @@ export function headsOf(evaluation: Evaluation): ColumnHead[] {
 export function evaluateStatement(source: StatementSource, evaluation = openStatement(source)): StatementTable {
   const { rows, columns } = evaluation.input;
   const evaluated = (from: number, to?: number) =>
-    rows.rows.slice(from, to).map((row) => statementRow(row, columns.columns.map((column) => cellOf(evaluation, row, column)))); // prettier-ignore
+    rows.rows.slice(from, to).map((row) =>
+      statementRow(
+        row,
+        columns.columns.map((column) => cellOf(evaluation, row, column)),
+      ),
+    );
   return {
     columns: headsOf(evaluation),
     rows: evaluated(0, rows.layoutEnd),
@@ -148,7 +156,19 @@ function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
   const { id, label, kind, style, depth, note, hideFromExport, opened } = row;
   const isEmpty = row.whenEmpty === 'hide' && holdsNothing({ cells });
   const shown = hasFigures(row) ? cells : [];
-  return { id, label, kind, style, depth, note, hideFromExport, opened, decimals: row.decimals ?? null, isEmpty, cells: shown }; // prettier-ignore
+  return {
+    id,
+    label,
+    kind,
+    style,
+    depth,
+    note,
+    hideFromExport,
+    opened,
+    decimals: row.decimals ?? null,
+    isEmpty,
+    cells: shown,
+  };
 }
 
 function profitProofs({ rowLayout, slice, at }: StatementSource, evaluation: Evaluation): ProfitProof[] {

@@ -13,9 +13,12 @@ import { tieOut, type TieOut } from './tie-out';
 
 /** The one column that layouts are proved in: the year to date, balances as at its end. */
 export const PROOF_COLUMNS: ColumnLayout = {
-  schema: 1, kind: 'column_layout', id: 'proof', name: 'Proof',
+  schema: 1,
+  kind: 'column_layout',
+  id: 'proof',
+  name: 'Proof',
   columns: [{ kind: 'figure', id: 'ytd', span: 'year_to_date', measure: 'by_nature' }],
-}; // prettier-ignore
+};
 
 export interface TieOutSource {
   slice: LedgerSlice;
@@ -30,9 +33,14 @@ export function tieOutsAt(source: TieOutSource): TieOut[] {
   const { slice, at } = source;
   const { debit, credit } = trialBalanceAgrees(slice, at.ordinal);
   return [
-    tieOut('trial_balance', { id: '', name: 'Trial balance' }, { words: 'Debits', amount: debit }, { words: 'Credits', amount: credit }),
+    tieOut(
+      'trial_balance',
+      { id: '', name: 'Trial balance' },
+      { words: 'Debits', amount: debit },
+      { words: 'Credits', amount: credit },
+    ),
     ...source.layouts.filter(({ archived }) => !archived).flatMap((layout) => layoutTieOuts(layout, source)),
-  ]; // prettier-ignore
+  ];
 }
 
 /** The tie-outs of one layout: its result, and that it places every account once. */
@@ -56,8 +64,16 @@ export function layoutTieOuts(
     ...resultTieOut(layout, evaluation, result, { slice, at }),
     ...(accounts === 0
       ? []
-      : [tieOut('coverage', layout, { words: 'Accounts placed once', amount: placedOnce }, { words: 'Accounts to place', amount: accounts - waiting }, 'accounts')]),
-  ]; // prettier-ignore
+      : [
+          tieOut(
+            'coverage',
+            layout,
+            { words: 'Accounts placed once', amount: placedOnce },
+            { words: 'Accounts to place', amount: accounts - waiting },
+            'accounts',
+          ),
+        ]),
+  ];
 }
 
 function resultTieOut(
@@ -71,8 +87,18 @@ function resultTieOut(
   const left = { words: result.label, amount: result.amount };
   switch (layout.purpose) {
     case 'income': {
-      const proof = proveProfit(slice, 'ytd', span, at.ordinal, { amount: result.amount, unit: evaluation.input.currency });
-      return proof ? [tieOut('result', layout, left, { words: 'Gain of assets less liabilities and equity', amount: proof.trialBalance })] : [];
+      const proof = proveProfit(slice, 'ytd', span, at.ordinal, {
+        amount: result.amount,
+        unit: evaluation.input.currency,
+      });
+      return proof
+        ? [
+            tieOut('result', layout, left, {
+              words: 'Gain of assets less liabilities and equity',
+              amount: proof.trialBalance,
+            }),
+          ]
+        : [];
     }
     case 'balance_sheet': {
       const other = amountOf(evaluation, layout.counterpart);
@@ -89,7 +115,7 @@ function resultTieOut(
     case 'free':
       return [];
   }
-} // prettier-ignore
+}
 
 /** A row's figure in the proof column, in the row's own orientation. */
 function amountOf(evaluation: Evaluation, id: string | undefined): { label: string; amount: number } | undefined {

@@ -14,7 +14,10 @@ describe('exceptionsOf', () => {
   it('ranks what is beyond both limits, each row by its own, and folds the others', () => {
     const { exceptions, flat } = found('year_to_date');
     // goods: 33 of 180 is 18.3 %; people have limits of their own, 5 and 1 %: 6 of 90 is 6.7 %
-    expect(exceptions.map(({ id, change, effect, favour }) => [id, change, effect, favour])).toEqual([['goods', 3_300, -3_300, 'adverse'], ['people', 600, -600, 'adverse']]); // prettier-ignore
+    expect(exceptions.map(({ id, change, effect, favour }) => [id, change, effect, favour])).toEqual([
+      ['goods', 3_300, -3_300, 'adverse'],
+      ['people', 600, -600, 'adverse'],
+    ]);
     expect(exceptions[0]!.percent).toBeCloseTo(33 / 180, 12);
     expect(flat.map(({ id }) => id)).toEqual(['sales', 'overheads']);
   });
@@ -34,7 +37,10 @@ describe('exceptionsOf', () => {
 
   it('reads another span of the same books', () => {
     // June alone: goods 87 and 60, people 36 and 30; sales 150 and 150
-    expect(found('period').exceptions.map(({ id, change }) => [id, change])).toEqual([['goods', 2_700], ['people', 600]]); // prettier-ignore
+    expect(found('period').exceptions.map(({ id, change }) => [id, change])).toEqual([
+      ['goods', 2_700],
+      ['people', 600],
+    ]);
   });
 
   it('takes nothing for an exception that does not exceed the limits', () => {
@@ -58,7 +64,10 @@ describe('limitsIn', () => {
 describe('limitsByRow', () => {
   it('are those of the row, else of the layout, else the usual ones, in minor units', () => {
     const limits = limitsByRow({ ...ROWS, materiality: { amount: 20, percent: 0.1 } }, USUAL, 0);
-    expect([limits('people'), limits('goods')]).toEqual([{ amount: 5, percent: 0.01 }, { amount: 20, percent: 0.1 }]); // prettier-ignore
+    expect([limits('people'), limits('goods')]).toEqual([
+      { amount: 5, percent: 0.01 },
+      { amount: 20, percent: 0.1 },
+    ]);
     expect(limitsByRow(ROWS, USUAL, 2)('goods')).toBe(USUAL);
   });
 });

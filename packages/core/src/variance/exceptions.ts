@@ -46,7 +46,9 @@ export const exceptionColumnsId = (span: ExceptionSpan): string => `exceptions_$
 
 /** Columns that exceptions are read from: the two sides, their change, and the change of each month so far. */
 export function exceptionColumns(calendar: FiscalCalendar, at: FiscalPeriod, span: ExceptionSpan): ColumnLayout {
-  const months = calendar.periods.filter(({ fiscalYear, kind, ordinal }) => fiscalYear === at.fiscalYear && kind === 'regular' && ordinal <= at.ordinal); // prettier-ignore
+  const months = calendar.periods.filter(
+    ({ fiscalYear, kind, ordinal }) => fiscalYear === at.fiscalYear && kind === 'regular' && ordinal <= at.ordinal,
+  );
   const pair = (id: string, rest: { span: SpanKind; anchor?: { period: string } }): ColumnLayout['columns'] => [
     { kind: 'figure', id: `${id}_base`, measure: 'by_nature', version: COMPARED, ...rest },
     { kind: 'figure', id, measure: 'by_nature', ...rest },
@@ -85,7 +87,9 @@ export function limitsIn({ amount, percent }: Materiality, rate: number | undefi
  * Units: those of rows and layouts are in whole units of a currency with `digits` decimals, `usual` and out in minor ones.
  */
 export function limitsByRow(layout: RowLayout, usual: Materiality, digits: number): (row: string) => Materiality {
-  const own = new Map(outlineOf(layout.rows).flatMap(({ row }) => (row.materiality ? [[row.id, row.materiality] as const] : []))); // prettier-ignore
+  const own = new Map(
+    outlineOf(layout.rows).flatMap(({ row }) => (row.materiality ? [[row.id, row.materiality] as const] : [])),
+  );
   return (row) => {
     const limits = own.get(row) ?? layout.materiality;
     return limits ? { amount: limits.amount * 10 ** digits, percent: limits.percent } : usual;
@@ -98,7 +102,11 @@ export function limitsByRow(layout: RowLayout, usual: Materiality, digits: numbe
  * Shape: `table` was evaluated in `exceptionColumns`, with every row of accounts laid open by account.
  * @source domain notes, Materiality; reference definitions 12 to 14
  */
-export function exceptionsOf(table: StatementTable, resultId: string | undefined, limitsOf: (row: string) => Materiality): ExceptionTable {
+export function exceptionsOf(
+  table: StatementTable,
+  resultId: string | undefined,
+  limitsOf: (row: string) => Materiality,
+): ExceptionTable {
   const rowOf = (row: StatementRow, result: number): ExceptionRow => {
     const amount = (at: number) => row.cells[at]?.amount ?? 0;
     const [base, actual] = [amount(0), amount(1)];
@@ -107,7 +115,15 @@ export function exceptionsOf(table: StatementTable, resultId: string | undefined
     const percent = base === 0 ? undefined : change / Math.abs(base);
     const effect = favour === undefined ? 0 : favour === 'favourable' ? Math.abs(change) : -Math.abs(change);
     return {
-      id: row.id, label: row.label, unit: row.cells[1]!.unit, actual, base, change, percent, favour, effect,
+      id: row.id,
+      label: row.label,
+      unit: row.cells[1]!.unit,
+      actual,
+      base,
+      change,
+      percent,
+      favour,
+      effect,
       share: contributionOf(effect, result),
       trend: row.cells.flatMap(({ amount: monthly }, at) => (at > 2 && at % 3 === 2 ? [monthly] : [])),
       isException: isException({ amount: change, percent }, limitsOf(row.id)),
@@ -117,9 +133,12 @@ export function exceptionsOf(table: StatementTable, resultId: string | undefined
   const bottom = find && rowOf(find, 0);
   const effect = bottom?.effect ?? 0;
   const isMoney = (row: StatementRow) => row.cells.length > 0 && row.cells[1]!.unit.kind !== 'ratio';
-  const leaves = table.rows.filter((row) => (row.kind === 'accounts' || row.kind === 'statistic') && !row.opened && isMoney(row)).map((row) => rowOf(row, effect));
+  const leaves = table.rows
+    .filter((row) => (row.kind === 'accounts' || row.kind === 'statistic') && !row.opened && isMoney(row))
+    .map((row) => rowOf(row, effect));
   const accounts = table.rows.filter((row) => row.opened && isMoney(row)).map((row) => rowOf(row, effect));
-  const bySize = (a: ExceptionRow, b: ExceptionRow) => Math.abs(b.effect) - Math.abs(a.effect) || Math.abs(b.change) - Math.abs(a.change);
+  const bySize = (a: ExceptionRow, b: ExceptionRow) =>
+    Math.abs(b.effect) - Math.abs(a.effect) || Math.abs(b.change) - Math.abs(a.change);
   return {
     exceptions: leaves.filter((row) => row.isException).sort(bySize),
     flat: leaves.filter((row) => !row.isException),
@@ -127,4 +146,4 @@ export function exceptionsOf(table: StatementTable, resultId: string | undefined
     unplanned: accounts.filter(({ actual, base }) => base === 0 && actual !== 0).sort(bySize),
     noActuals: accounts.filter(({ actual, base }) => base !== 0 && actual === 0).sort(bySize),
   };
-} // prettier-ignore
+}

@@ -38,7 +38,17 @@ export function priceVolumeMix(products: readonly ProductFigures[], basis: 'reve
   return products.map((each): ProductEffects => {
     const plan = each.planUnits * planValue(each);
     const actual = each.actualUnits * (each.actualPrice - (isMargin ? each.actualUnitCost : 0));
-    const none = { product: each.product, plan, actual, price: 0, unitCost: 0, volume: 0, mix: 0, newProduct: 0, discontinued: 0 };
+    const none = {
+      product: each.product,
+      plan,
+      actual,
+      price: 0,
+      unitCost: 0,
+      volume: 0,
+      mix: 0,
+      newProduct: 0,
+      discontinued: 0,
+    };
     if (each.planUnits === 0) return { ...none, newProduct: actual };
     if (each.actualUnits === 0) return { ...none, discontinued: -plan };
     const atPlanMix = (q1 * each.planUnits) / q0;
@@ -50,4 +60,4 @@ export function priceVolumeMix(products: readonly ProductFigures[], basis: 'reve
       mix: (each.actualUnits - atPlanMix) * planValue(each),
     };
   });
-} // prettier-ignore
+}

@@ -29,7 +29,9 @@ describe('translateMovements', () => {
   it('takes each month at its own rate, and rounds each account in it', () => {
     const rates = ['4', '5'];
     // 25.00, 8.3325 is 8.33, and 20.00
-    expect(translateMovements(moved, (period) => ({ rate: rates[period]!, isInverse: true }), { from: 2, to: 2 })).toEqual({ amount: 25_00 - 8_33 + 20_00, missing: [] }); // prettier-ignore
+    expect(
+      translateMovements(moved, (period) => ({ rate: rates[period]!, isInverse: true }), { from: 2, to: 2 }),
+    ).toEqual({ amount: 25_00 - 8_33 + 20_00, missing: [] });
   });
 
   it('says which months have no rate', () => {

@@ -70,7 +70,9 @@ export function whyByVolume(change: number, values: readonly VolumeValue[]): Why
       sums.set(named, (sums.get(named) ?? 0) + each[effect]);
     }
   const whole = [...sums].map(([id, amount]) => ({ id, label: LABELS[id] as string, amount: Math.round(amount) }));
-  const uncounted = values.filter((value) => !counted.includes(value)).reduce((sum, { of, base }) => sum + of.income + of.other - base.income - base.other, 0); // prettier-ignore
+  const uncounted = values
+    .filter((value) => !counted.includes(value))
+    .reduce((sum, { of, base }) => sum + of.income + of.other - base.income - base.other, 0);
   const terms = [...whole, { id: 'without', label: 'Amounts without quantities', amount: uncounted }]
     .filter(({ amount }) => amount !== 0)
     .sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount));
@@ -83,10 +85,17 @@ export function whyByVolume(change: number, values: readonly VolumeValue[]): Why
 
 function productOf({ id, of, base }: VolumeValue, isCost: boolean): ProductFigures {
   const each = (amount: number, quantity: number) => (quantity === 0 ? 0 : amount / quantity);
-  const [planPrice, actualPrice] = [base, of].map(({ income, other, quantity }) => each(isCost ? other : income, quantity));
+  const [planPrice, actualPrice] = [base, of].map(({ income, other, quantity }) =>
+    each(isCost ? other : income, quantity),
+  );
   const [planUnitCost, actualUnitCost] = [base, of].map(({ other, quantity }) => (isCost ? 0 : -each(other, quantity)));
   return {
-    product: id, planUnits: base.quantity, actualUnits: of.quantity, planPrice: planPrice!, actualPrice: actualPrice!,
-    planUnitCost: planUnitCost!, actualUnitCost: actualUnitCost!,
+    product: id,
+    planUnits: base.quantity,
+    actualUnits: of.quantity,
+    planPrice: planPrice!,
+    actualPrice: actualPrice!,
+    planUnitCost: planUnitCost!,
+    actualUnitCost: actualUnitCost!,
   };
-} // prettier-ignore
+}

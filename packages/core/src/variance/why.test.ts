@@ -12,8 +12,11 @@ const cell = (row: string, column: number) => ({
   row: evaluation.input.rows.byId.get(row)!,
   column,
 });
-const why = (by: (evaluation: Evaluation, change: NonNullable<ReturnType<typeof changeOf>>, shown: number) => Bridge | undefined, row: string, shown = 8) =>
-  by(evaluation, changeOf(evaluation, cell(row, 2))!, shown)?.terms.map(({ id, amount }) => [id, amount / 100]); // prettier-ignore
+const why = (
+  by: (evaluation: Evaluation, change: NonNullable<ReturnType<typeof changeOf>>, shown: number) => Bridge | undefined,
+  row: string,
+  shown = 8,
+) => by(evaluation, changeOf(evaluation, cell(row, 2))!, shown)?.terms.map(({ id, amount }) => [id, amount / 100]);
 
 describe('changeOf', () => {
   it('gives both sides of a difference, and nothing for other cells', () => {
@@ -32,22 +35,44 @@ describe('accountTerms', () => {
 
 describe('whyByAccount', () => {
   it('ranks the accounts, and adds up to the change', () => {
-    expect(why(whyByAccount, 'profit')).toEqual([['4000', 30], ['4100', -30], ['5000', -26], ['5100', -7], ['6000', -6], ['6100', 4]]); // prettier-ignore
-    expect(why(whyByAccount, 'goods')).toEqual([['5000', 26], ['5100', 7]]); // prettier-ignore
+    expect(why(whyByAccount, 'profit')).toEqual([
+      ['4000', 30],
+      ['4100', -30],
+      ['5000', -26],
+      ['5100', -7],
+      ['6000', -6],
+      ['6100', 4],
+    ]);
+    expect(why(whyByAccount, 'goods')).toEqual([
+      ['5000', 26],
+      ['5100', 7],
+    ]);
   });
 
   it('folds what is small', () => {
-    expect(why(whyByAccount, 'profit', 3)).toEqual([['4000', 30], ['4100', -30], ['5000', -26], [REST, -9]]); // prettier-ignore
+    expect(why(whyByAccount, 'profit', 3)).toEqual([
+      ['4000', 30],
+      ['4100', -30],
+      ['5000', -26],
+      [REST, -9],
+    ]);
   });
 
   it('finds what cancels out in a row that did not move', () => {
-    expect(why(whyByAccount, 'sales')).toEqual([['4000', 30], ['4100', -30]]); // prettier-ignore
+    expect(why(whyByAccount, 'sales')).toEqual([
+      ['4000', 30],
+      ['4100', -30],
+    ]);
   });
 });
 
 describe('whyByRow', () => {
   it('ranks the rows that hold accounts, and leaves out those that did not move', () => {
-    expect(why(whyByRow, 'profit')).toEqual([['goods', -33], ['people', -6], ['overheads', 4]]); // prettier-ignore
+    expect(why(whyByRow, 'profit')).toEqual([
+      ['goods', -33],
+      ['people', -6],
+      ['overheads', 4],
+    ]);
   });
 
   it('says nothing of a ratio', () => {

@@ -18,8 +18,14 @@ describe('comparedRows', () => {
   });
 
   it('gives each line a row of its own where values are asked for', () => {
-    const rows = compare(LINES, (combination) => (combination === KILN ? 'Kiln hall' : combination === SHOP ? 'Shop' : 'no values')); // prettier-ignore
-    expect(rows.slice(0, 3).map(({ label }) => label)).toEqual(['4000 Account 4000 · Kiln hall', '4000 Account 4000 · Shop', '4100 Account 4100 · no values']); // prettier-ignore
+    const rows = compare(LINES, (combination) =>
+      combination === KILN ? 'Kiln hall' : combination === SHOP ? 'Shop' : 'no values',
+    );
+    expect(rows.slice(0, 3).map(({ label }) => label)).toEqual([
+      '4000 Account 4000 · Kiln hall',
+      '4000 Account 4000 · Shop',
+      '4100 Account 4100 · no values',
+    ]);
     expect(partsOfKey(rows[1]!.id)).toEqual(['4000', SHOP]);
   });
 
@@ -31,7 +37,11 @@ describe('comparedRows', () => {
   });
 
   it('finds the cause of a difference: 5000 was 330 in May, and is 303', () => {
-    const swapped = applyChanges(LINES, [{ account: '5000', combination: KILN, period: 1, before: 33_000, after: 30_300 }], 12); // prettier-ignore
+    const swapped = applyChanges(
+      LINES,
+      [{ account: '5000', combination: KILN, period: 1, before: 33_000, after: 30_300 }],
+      12,
+    );
     const [row] = findDifferences(compare(swapped), 12).rows;
     expect(row).toMatchObject({ id: '5000', difference: 2_700, guesses: [{ cause: 'swapped_digits', months: [1] }] });
   });

@@ -22,7 +22,8 @@ export interface ComparedLines {
 export function comparedRows({ a, b, accounts, months, valuesOf }: ComparedLines): ComparedRow[] {
   const none = Array<number>(months).fill(0);
   const profitOf = (lines: FigureLines, key: string) => lines.get(key)?.figures.map((figure) => -figure + 0) ?? none;
-  const sum = (lists: readonly (readonly number[])[]) => none.map((_, at) => lists.reduce((total, list) => total + list[at]!, 0));
+  const sum = (lists: readonly (readonly number[])[]) =>
+    none.map((_, at) => lists.reduce((total, list) => total + list[at]!, 0));
   const held = new Map<string, FigureLine[]>();
   for (const line of new Map([...a, ...b]).values()) held.set(line.account, [...(held.get(line.account) ?? []), line]);
   return accounts.filter(isProfitOrLoss).flatMap(({ number, name, heading }): ComparedRow[] => {
@@ -32,7 +33,14 @@ export function comparedRows({ a, b, accounts, months, valuesOf }: ComparedLines
     });
     if (parts.length === 0) return [];
     const row = { label: `${number} ${name}`, section: heading };
-    if (valuesOf) return parts.map((part) => ({ id: part.key, label: `${row.label} · ${valuesOf(part.combination)}`, section: heading, a: part.a, b: part.b }));
+    if (valuesOf)
+      return parts.map((part) => ({
+        id: part.key,
+        label: `${row.label} · ${valuesOf(part.combination)}`,
+        section: heading,
+        a: part.a,
+        b: part.b,
+      }));
     return [{ id: number, ...row, a: sum(parts.map((part) => part.a)), b: sum(parts.map((part) => part.b)), parts }];
   });
-} // prettier-ignore
+}

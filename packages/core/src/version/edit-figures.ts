@@ -57,9 +57,12 @@ export function rowFigures(lines: FigureLines, row: SheetRow, { own, openings }:
   for (const { leaf, line } of heldLines(lines, row))
     line.figures.forEach((figure, at) => (figures[at]! += leaf.sign * figure));
   if (!row.isBalance) return figures.map((figure) => figure + 0);
-  let closing = row.leaves.reduce((sum, leaf) => sum + leaf.sign * (leaf.holds ? 0 : (openings.get(leaf.account) ?? 0)), 0);
+  let closing = row.leaves.reduce(
+    (sum, leaf) => sum + leaf.sign * (leaf.holds ? 0 : (openings.get(leaf.account) ?? 0)),
+    0,
+  );
   return figures.map((movement) => (closing += movement) + 0);
-} // prettier-ignore
+}
 
 /**
  * Types a total into cells of a row: it is spread over the figures they hold in proportion to them; where they hold
@@ -69,7 +72,13 @@ export function rowFigures(lines: FigureLines, row: SheetRow, { own, openings }:
  * period's movement takes the difference back, so that later closings stay.
  * @source reference definition 39; domain notes, Versions
  */
-export function editTotal(lines: FigureLines, row: SheetRow, frame: SheetFrame, periods: readonly number[], total: number): Edited {
+export function editTotal(
+  lines: FigureLines,
+  row: SheetRow,
+  frame: SheetFrame,
+  periods: readonly number[],
+  total: number,
+): Edited {
   if (row.leaves.length === 0) return { problem: `${row.label} is computed. Type into the rows that it is made of.` };
   const own = periods.filter((period) => frame.own[period]);
   if (own.length === 0) return { problem: 'These months are actual. The version has its own figures after them.' };
@@ -79,10 +88,13 @@ export function editTotal(lines: FigureLines, row: SheetRow, frame: SheetFrame, 
   const rest = total - fixed.reduce((sum, period) => sum + figures[period]!, 0);
   const held = heldLines(lines, row);
   const places = held.flatMap((each) => placesOf(each, own));
-  const parts = toTotal(places.map(({ figure }) => figure), rest);
+  const parts = toTotal(
+    places.map(({ figure }) => figure),
+    rest,
+  );
   if (parts && places.length > 0) return { changes: changesOf(places, parts) };
   return editNothing(row, frame, held, own, rest);
-} // prettier-ignore
+}
 
 type HeldLine = ReturnType<typeof heldLines>[number];
 
@@ -90,28 +102,47 @@ type HeldLine = ReturnType<typeof heldLines>[number];
  * Shares of an amount for lines, in proportion to weights; where these do not allow it, all for the only account of a
  * row; undefined where it has several, since nothing says which of them is meant.
  */
-function sharesOf(amount: number, row: SheetRow, held: readonly HeldLine[], weightOf: (each: HeldLine) => number, periods: number): { line: HeldLine; share: number }[] | undefined {
+function sharesOf(
+  amount: number,
+  row: SheetRow,
+  held: readonly HeldLine[],
+  weightOf: (each: HeldLine) => number,
+  periods: number,
+): { line: HeldLine; share: number }[] | undefined {
   const parts = tryAllocate(amount, held.map(weightOf));
   if (parts) return held.map((line, at) => ({ line, share: parts[at]! }));
   if (row.leaves.length > 1) return undefined;
   const leaf = row.leaves[0]!;
   return [{ line: { leaf, line: held[0]?.line ?? emptyLine(leaf, periods) }, share: amount }];
-} // prettier-ignore
+}
 
 const nowhere = ({ label, leaves }: SheetRow): Edited => ({
   problem: `${label} holds ${leaves.length} accounts and no figures. Open it and type into one of them.`,
 });
 
 /** Spreads a total over cells that hold nothing, or whose figures cancel out: evenly over the periods. */
-function editNothing(row: SheetRow, frame: SheetFrame, held: readonly HeldLine[], periods: readonly number[], total: number): Edited {
+function editNothing(
+  row: SheetRow,
+  frame: SheetFrame,
+  held: readonly HeldLine[],
+  periods: readonly number[],
+  total: number,
+): Edited {
   const yearOf = ({ leaf, line }: HeldLine) => leaf.sign * line.figures.reduce((a, b) => a + b, 0);
   const shares = sharesOf(total, row, held, yearOf, frame.own.length);
   if (!shares) return nowhere(row);
-  const kept = held.filter((each) => !shares.some(({ line }) => line.line === each.line)).flatMap((each) => placesOf(each, periods));
+  const kept = held
+    .filter((each) => !shares.some(({ line }) => line.line === each.line))
+    .flatMap((each) => placesOf(each, periods));
   const places = shares.flatMap(({ line }) => placesOf(line, periods));
-  const parts = shares.flatMap(({ share }) => allocate(share, periods.map(() => 1)));
+  const parts = shares.flatMap(({ share }) =>
+    allocate(
+      share,
+      periods.map(() => 1),
+    ),
+  );
   return { changes: changesOf([...places, ...kept], [...parts, ...kept.map(() => 0)]) };
-} // prettier-ignore
+}
 
 const placesOf = ({ leaf, line }: HeldLine, periods: readonly number[]): Place[] =>
   periods.map((period) => ({ leaf, line, period, figure: leaf.sign * line.figures[period]! }));
@@ -125,8 +156,13 @@ function editClosing(lines: FigureLines, row: SheetRow, frame: SheetFrame, perio
   const next = frame.own[period + 1] ? [period + 1] : [];
   const places = shares.flatMap(({ line }) => placesOf(line, [period, ...next]));
   const moved = shares.flatMap(({ share }) => [share, ...next.map(() => -share)]);
-  return { changes: changesOf(places, places.map(({ figure }, at) => figure + moved[at]!)) };
-} // prettier-ignore
+  return {
+    changes: changesOf(
+      places,
+      places.map(({ figure }, at) => figure + moved[at]!),
+    ),
+  };
+}
 
 /** Changes that give places new figures, in the row's reading; those that stay are left out. */
 const changesOf = (places: readonly Place[], figures: readonly number[]): FigureChange[] =>

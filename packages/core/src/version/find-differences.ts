@@ -77,7 +77,14 @@ export function findDifferences(rows: readonly ComparedRow[], months: number): D
   const differing = rows
     .map((row): RowDifference => {
       const byMonth = row.a.map((figure, at) => row.b[at]! - figure + 0);
-      return { id: row.id, label: row.label, section: row.section, difference: sumOf(byMonth), months: byMonth, guesses: guessesOf(row, roundingUnit) }; // prettier-ignore
+      return {
+        id: row.id,
+        label: row.label,
+        section: row.section,
+        difference: sumOf(byMonth),
+        months: byMonth,
+        guesses: guessesOf(row, roundingUnit),
+      };
     })
     .filter((row) => row.months.some((difference) => difference !== 0));
   const largest = (row: RowDifference) => Math.max(...row.months.map(Math.abs));
@@ -85,7 +92,7 @@ export function findDifferences(rows: readonly ComparedRow[], months: number): D
     .map((section) => ({
       section,
       difference: sumOf(differing.filter((row) => row.section === section).map((row) => row.difference)),
-    })) // prettier-ignore
+    }))
     .filter(({ difference }) => difference !== 0)
     .sort((a, b) => Math.abs(b.difference) - Math.abs(a.difference));
   const terms = rows.flatMap(({ a, b }) => a.map((figure, at) => figure !== 0 || b[at] !== 0)).filter(Boolean).length;
@@ -118,7 +125,10 @@ function ownGuesses(a: readonly number[], b: readonly number[], roundingUnit: nu
     ['sign', (at) => (near(a[at]!, -b[at]!) && a[at] !== 0 ? 'the same amount with the other sign' : undefined)],
     ['swapped_digits', (at) => swappedDigits(a[at]!, b[at]!)],
     ['factor', (at) => factorOf(a[at]!, b[at]!, roundingUnit)],
-    ['missing', (at) => (a[at] === 0 ? 'nothing on the first side' : b[at] === 0 ? 'nothing on the second side' : undefined)], // prettier-ignore
+    [
+      'missing',
+      (at) => (a[at] === 0 ? 'nothing on the first side' : b[at] === 0 ? 'nothing on the second side' : undefined),
+    ],
   ];
   const found = new Map<string, Guess>();
   for (const at of differs)
@@ -142,11 +152,20 @@ function wholeRow(a: readonly number[], b: readonly number[], differs: number[])
   if (a.length < 3 || differs.length < 2) return undefined;
   for (const by of [1, -1]) {
     const isShifted = a.every((figure, at) => b[at + by] === undefined || b[at + by] === figure);
-    if (isShifted && !isConstant(a)) return { cause: 'month_off', detail: `the second side is one month ${by > 0 ? 'late' : 'early'}`, months: differs }; // prettier-ignore
+    if (isShifted && !isConstant(a))
+      return {
+        cause: 'month_off',
+        detail: `the second side is one month ${by > 0 ? 'late' : 'early'}`,
+        months: differs,
+      };
   }
   const [constant, falling] = isConstant(a) ? ['first', b] : isConstant(b) ? ['second', a] : ['', []];
   if (falling.length > 0 && isMonotonic(falling as readonly number[]))
-    return { cause: 'constant', detail: `the ${constant as string} side is the same every month, the other moves`, months: differs }; // prettier-ignore
+    return {
+      cause: 'constant',
+      detail: `the ${constant as string} side is the same every month, the other moves`,
+      months: differs,
+    };
   return undefined;
 }
 

@@ -6,8 +6,15 @@ import { planAction, type ActionPlace, type PlanAction } from './plan-action';
 // Figures are whole euros; the arithmetic stands beside each expected value.
 const PERIODS = MONTHS.map((ordinal) => CALENDAR.periods[ordinal]!);
 const place = (rows: SheetRow[], months: number[], change: Partial<ActionPlace> = {}): ActionPlace => ({
-  lines: LINES, frame: frame(), rows, months, periods: PERIODS, lastYear: linesOf([]), holidays: new Set(), ...change,
-}); // prettier-ignore
+  lines: LINES,
+  frame: frame(),
+  rows,
+  months,
+  periods: PERIODS,
+  lastYear: linesOf([]),
+  holidays: new Set(),
+  ...change,
+});
 const euros = (figures: readonly number[]) => figures.map((figure) => figure / 100);
 
 /** What a row shows in some months once an action is done. */
@@ -18,7 +25,8 @@ function after(action: PlanAction, row: SheetRow, months: number[], change: Part
   const figures = rowFigures(applyChanges(at.lines, changes, 12), row, at.frame);
   return euros(months.map((month) => figures[month]!));
 }
-const figuresOf = (lines: FigureLines, account: string, combination: string) => euros(lines.get(lineKey(account, combination))!.figures).slice(0, 6); // prettier-ignore
+const figuresOf = (lines: FigureLines, account: string, combination: string) =>
+  euros(lines.get(lineKey(account, combination))!.figures).slice(0, 6);
 
 describe('planAction', () => {
   it('takes a version over month by month, times a factor, and clears what the source does not have', () => {
@@ -31,7 +39,11 @@ describe('planAction', () => {
 
   it('carries on a run rate by month, by day, and with last year’s season', () => {
     const read = PERIODS.slice(0, 2); // April and May: 30 and 31 days
-    const source = { lines: linesOf([line('6000', NONE, 200, 410)]), periods: read, lastYear: linesOf([line('6000', NONE, 100, 205)]) }; // prettier-ignore
+    const source = {
+      lines: linesOf([line('6000', NONE, 200, 410)]),
+      periods: read,
+      lastYear: linesOf([line('6000', NONE, 100, 205)]),
+    };
     const at = (by: 'month' | 'day' | 'season'): PlanAction => ({
       kind: 'run_rate',
       by,
@@ -50,28 +62,47 @@ describe('planAction', () => {
     const uplift: PlanAction = { kind: 'uplift', uplift: { percent: 10, from: 'each', compounding: false } };
     const below = rowOf('goods:5000', { isOpen: () => true });
     const { changes } = planAction(uplift, place([rowOf('goods'), below], [0, 1]));
-    expect(changes.map(({ before, after: now }) => [before / 100, now / 100])).toEqual([[300, 330], [330, 363]]); // prettier-ignore
-    expect(after({ ...uplift, uplift: { percent: 10, from: 'each', compounding: true } }, rowOf('people'), [0, 1])).toEqual([220, 242]); // prettier-ignore
+    expect(changes.map(({ before, after: now }) => [before / 100, now / 100])).toEqual([
+      [300, 330],
+      [330, 363],
+    ]);
+    expect(
+      after({ ...uplift, uplift: { percent: 10, from: 'each', compounding: true } }, rowOf('people'), [0, 1]),
+    ).toEqual([220, 242]);
   });
 
   it('spreads a total exactly: evenly, by working days, and in last year’s shape', () => {
-    const phase = (phasing: 'even' | 'working_days' | 'last_year'): PlanAction => ({ kind: 'phase', phasing, total: 100_000, profile: [] }); // prettier-ignore
+    const phase = (phasing: 'even' | 'working_days' | 'last_year'): PlanAction => ({
+      kind: 'phase',
+      phasing,
+      total: 100_000,
+      profile: [],
+    });
     expect(after(phase('even'), rowOf('people'), [3, 4, 5])).toEqual([333.34, 333.33, 333.33]);
     // July, August and September 2026 have 23, 21 and 22 days from Monday to Friday
     expect(after(phase('working_days'), rowOf('people'), [3, 4, 5])).toEqual([348.49, 318.18, 333.33]);
-    expect(after(phase('last_year'), rowOf('people'), [0, 1], { lastYear: linesOf([line('6000', NONE, 30, 70)]) })).toEqual([300, 700]); // prettier-ignore
+    expect(
+      after(phase('last_year'), rowOf('people'), [0, 1], { lastYear: linesOf([line('6000', NONE, 30, 70)]) }),
+    ).toEqual([300, 700]);
   });
 
   it('says when a shape sums to nothing, and leaves the row as it is', () => {
-    const { changes, problems } = planAction({ kind: 'phase', phasing: 'last_year', total: 100, profile: [] }, place([rowOf('people')], [0, 1])); // prettier-ignore
+    const { changes, problems } = planAction(
+      { kind: 'phase', phasing: 'last_year', total: 100, profile: [] },
+      place([rowOf('people')], [0, 1]),
+    );
     expect(changes).toEqual([]);
     expect(problems).toEqual(['People: the shape sums to nothing, so nothing can be spread by it.']);
   });
 
   it('writes a series, rounds with the total kept, and flips the sign', () => {
-    expect(after({ kind: 'series', series: { by: 'step', start: 10_000, step: 500 } }, rowOf('people'), [0, 1, 2])).toEqual([100, 105, 110]); // prettier-ignore
+    expect(
+      after({ kind: 'series', series: { by: 'step', start: 10_000, step: 500 } }, rowOf('people'), [0, 1, 2]),
+    ).toEqual([100, 105, 110]);
     const odd = linesOf([line('6000', NONE, 149, 149, 149)]);
-    expect(after({ kind: 'round', step: 10_000, keepsTotal: false }, rowOf('people'), [0, 1, 2], { lines: odd })).toEqual([100, 100, 100]); // prettier-ignore
+    expect(
+      after({ kind: 'round', step: 10_000, keepsTotal: false }, rowOf('people'), [0, 1, 2], { lines: odd }),
+    ).toEqual([100, 100, 100]);
     const kept = after({ kind: 'round', step: 10_000, keepsTotal: true }, rowOf('people'), [0, 1, 2], { lines: odd });
     expect(kept.reduce((a, b) => a + b, 0)).toBe(400); // 447 to the hundred
     expect(after({ kind: 'flip' }, rowOf('people'), [0])).toEqual([-200]);
@@ -81,10 +112,18 @@ describe('planAction', () => {
   it('moves figures to later months and to another value, and loses nothing', () => {
     const moved = planAction({ kind: 'move_months', by: 3 }, place([rowOf('goods')], [0, 1]));
     expect(figuresOf(applyChanges(LINES, moved.changes, 12), '5000', KILN)).toEqual([0, 0, 360, 300, 330, 0]);
-    const other = planAction({ kind: 'move_value', dimension: 'department', from: 'kiln', to: 'shop' }, place([rowOf('sales')], [0])); // prettier-ignore
+    const other = planAction(
+      { kind: 'move_value', dimension: 'department', from: 'kiln', to: 'shop' },
+      place([rowOf('sales')], [0]),
+    );
     const now = applyChanges(LINES, other.changes, 12);
     expect([figuresOf(now, '4000', KILN)[0], figuresOf(now, '4000', SHOP)[0]]).toEqual([0, -1000]);
-    expect(planAction({ kind: 'move_value', dimension: 'department', from: 'none', to: 'shop' }, place([rowOf('sales')], [0])).problems).toEqual(['Nothing in the selection has this value.']); // prettier-ignore
+    expect(
+      planAction(
+        { kind: 'move_value', dimension: 'department', from: 'none', to: 'shop' },
+        place([rowOf('sales')], [0]),
+      ).problems,
+    ).toEqual(['Nothing in the selection has this value.']);
   });
 
   it('leaves actual months and computed rows alone, and says so', () => {
@@ -95,11 +134,15 @@ describe('planAction', () => {
     expect(planAction(flip, place([rowOf('profit')], [0])).problems[0]).toContain('Only computed rows');
     const half = planAction(flip, place([rowOf('people')], [1, 2], { frame: frame(2) }));
     expect(half.changes.map(({ period }) => period)).toEqual([2]);
-    expect(planAction({ kind: 'move_months', by: -2 }, place([rowOf('people')], [2], { frame: frame(2) })).problems[0]).toContain('not all the version’s own'); // prettier-ignore
+    expect(
+      planAction({ kind: 'move_months', by: -2 }, place([rowOf('people')], [2], { frame: frame(2) })).problems[0],
+    ).toContain('not all the version’s own');
   });
 
   it('says that a source holds nothing for the rows, and changes nothing', () => {
     const empty = { lines: linesOf([]), periods: PERIODS, lastYear: linesOf([]) };
-    expect(planAction({ kind: 'seed', source: empty, factor: 1, onlyEmpty: false }, place([rowOf('sales')], [0]))).toEqual({ changes: [], problems: ['The source holds nothing for these rows.'] }); // prettier-ignore
+    expect(
+      planAction({ kind: 'seed', source: empty, factor: 1, onlyEmpty: false }, place([rowOf('sales')], [0])),
+    ).toEqual({ changes: [], problems: ['The source holds nothing for these rows.'] });
   });
 });

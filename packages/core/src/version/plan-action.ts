@@ -69,9 +69,11 @@ export interface PlannedAction {
  */
 export function planAction(action: PlanAction, place: ActionPlace): PlannedAction {
   const own = place.months.filter((month) => place.frame.own[month]);
-  if (own.length === 0) return { changes: [], problems: ['Only actual months are selected. Choose months of the version’s own.'] };
+  if (own.length === 0)
+    return { changes: [], problems: ['Only actual months are selected. Choose months of the version’s own.'] };
   const rows = place.rows.filter(({ leaves }) => leaves.length > 0);
-  if (rows.length === 0) return { changes: [], problems: ['Only computed rows are selected. Choose the rows that they are made of.'] };
+  if (rows.length === 0)
+    return { changes: [], problems: ['Only computed rows are selected. Choose the rows that they are made of.'] };
   const within = { ...place, rows, months: own };
   switch (action.kind) {
     case 'seed':
@@ -88,19 +90,26 @@ export function planAction(action: PlanAction, place: ActionPlace): PlannedActio
     default:
       return eachRow(within, (row, figures) => rowTargets(action, row, figures, within));
   }
-} // prettier-ignore
+}
 
 type RowAction = Extract<PlanAction, { kind: 'phase' | 'series' | 'round' | 'write' }>;
 
 /** The figures that a row is to show in the months, or why there are none. */
-function rowTargets(action: RowAction, row: SheetRow, figures: readonly number[], place: ActionPlace): number[] | string {
+function rowTargets(
+  action: RowAction,
+  row: SheetRow,
+  figures: readonly number[],
+  place: ActionPlace,
+): number[] | string {
   switch (action.kind) {
     case 'series':
       return seriesFigures(action.series, figures.length);
     case 'write':
       return figures.map((figure, at) => action.figures[at] ?? figure);
     case 'round':
-      return action.keepsTotal && !row.isBalance ? roundKeepingTotal(figures, action.step) : roundEach(figures, action.step);
+      return action.keepsTotal && !row.isBalance
+        ? roundKeepingTotal(figures, action.step)
+        : roundEach(figures, action.step);
     case 'phase': {
       const months = place.months.map((month) => place.periods[month]!);
       const lastYear = rowFigures(place.lastYear, row, { ...place.frame, openings: new Map() });
@@ -115,7 +124,7 @@ function rowTargets(action: RowAction, row: SheetRow, figures: readonly number[]
       return tryAllocate(total, weights) ?? `${row.label}: the shape sums to nothing, so nothing can be spread by it.`;
     }
   }
-} // prettier-ignore
+}
 
 /** Rows that are not below another one that is selected. */
 function topRows(rows: readonly SheetRow[]): SheetRow[] {
@@ -129,14 +138,20 @@ function topRows(rows: readonly SheetRow[]): SheetRow[] {
 }
 
 /** Gives rows new figures, month by month, spread over what they are made of. */
-function eachRow(place: ActionPlace, target: (row: SheetRow, figures: readonly number[]) => number[] | string): PlannedAction {
+function eachRow(
+  place: ActionPlace,
+  target: (row: SheetRow, figures: readonly number[]) => number[] | string,
+): PlannedAction {
   const { frame, months } = place;
   let { lines } = place;
   let changes: FigureChange[] = [];
   const problems: string[] = [];
   for (const row of topRows(place.rows)) {
     const present = rowFigures(lines, row, frame);
-    const wanted = target(row, months.map((month) => present[month]!));
+    const wanted = target(
+      row,
+      months.map((month) => present[month]!),
+    );
     if (typeof wanted === 'string') {
       problems.push(wanted);
       continue;
@@ -152,14 +167,15 @@ function eachRow(place: ActionPlace, target: (row: SheetRow, figures: readonly n
     }
   }
   return { changes, problems };
-} // prettier-ignore
+}
 
 /** Lines of the rows, each once. */
 function linesOfRows(lines: FigureLines, rows: readonly SheetRow[]): FigureLine[] {
   const found = new Map<string, FigureLine>();
-  for (const row of rows) for (const { line } of heldLines(lines, row)) found.set(lineKey(line.account, line.combination), line);
+  for (const row of rows)
+    for (const { line } of heldLines(lines, row)) found.set(lineKey(line.account, line.combination), line);
   return [...found.values()];
-} // prettier-ignore
+}
 
 const changesOfLine = (line: FigureLine, months: readonly number[], figures: readonly number[]): FigureChange[] =>
   months.flatMap((period, at) => {
@@ -189,20 +205,32 @@ function seed(action: Extract<PlanAction, { kind: 'seed' | 'run_rate' }>, place:
       action.kind === 'seed'
         ? months.map((month) => from.figures[month] ?? 0)
         : runRate(action.by, {
-            read: source.periods, figures: from.figures, write,
+            read: source.periods,
+            figures: from.figures,
+            write,
             lastYearRead: source.periods.map((_, at) => lastYear[at] ?? 0),
             lastYearWrite: months.map((month) => place.lastYear.get(key)?.figures[month] ?? 0),
           });
     if (!figures) return [];
-    const targets = figures.map((figure, at) => (onlyEmpty && line.figures[months[at]!] !== 0 ? line.figures[months[at]!]! : scaled(figure)));
+    const targets = figures.map((figure, at) =>
+      onlyEmpty && line.figures[months[at]!] !== 0 ? line.figures[months[at]!]! : scaled(figure),
+    );
     return changesOfLine(line, months, targets);
   });
   const seeded = new Set(taken.map(({ account, combination }) => lineKey(account, combination)));
-  const left = onlyEmpty ? [] : linesOfRows(lines, rows).filter(({ account, combination }) => !seeded.has(lineKey(account, combination)));
-  const cleared = left.flatMap((line) => changesOfLine(line, months, months.map(() => 0)));
+  const left = onlyEmpty
+    ? []
+    : linesOfRows(lines, rows).filter(({ account, combination }) => !seeded.has(lineKey(account, combination)));
+  const cleared = left.flatMap((line) =>
+    changesOfLine(
+      line,
+      months,
+      months.map(() => 0),
+    ),
+  );
   const problems = taken.length === 0 ? ['The source holds nothing for these rows.'] : [];
   return { changes: taken.length === 0 ? [] : [...changes, ...cleared], problems };
-} // prettier-ignore
+}
 
 function moveMonths(by: number, { lines, frame, rows, months }: ActionPlace): PlannedAction {
   const targets = months.map((month) => month + by);
@@ -213,7 +241,11 @@ function moveMonths(by: number, { lines, frame, rows, months }: ActionPlace): Pl
     for (const month of months) figures[month] = 0;
     months.forEach((month, at) => (figures[targets[at]!]! += line.figures[month]!));
     const touched = [...new Set([...months, ...targets])];
-    return changesOfLine(line, touched, touched.map((month) => figures[month]!)); // prettier-ignore
+    return changesOfLine(
+      line,
+      touched,
+      touched.map((month) => figures[month]!),
+    );
   });
   return { changes, problems: [] };
 }
@@ -228,10 +260,22 @@ function moveValue(
     const attributes = new Map(attributesOf(line.combination));
     if ((attributes.get(dimension) ?? '') !== from || from === to) continue;
     const combination = combinationOf(attributes.set(dimension, to));
-    const target = now.get(lineKey(line.account, combination)) ?? { account: line.account, combination, figures: periods.map(() => 0) }; // prettier-ignore
+    const target = now.get(lineKey(line.account, combination)) ?? {
+      account: line.account,
+      combination,
+      figures: periods.map(() => 0),
+    };
     const changes = [
-      ...changesOfLine(line, months, months.map(() => 0)), // prettier-ignore
-      ...changesOfLine(target, months, months.map((month) => target.figures[month]! + line.figures[month]!)), // prettier-ignore
+      ...changesOfLine(
+        line,
+        months,
+        months.map(() => 0),
+      ),
+      ...changesOfLine(
+        target,
+        months,
+        months.map((month) => target.figures[month]! + line.figures[month]!),
+      ),
     ];
     now = applyChanges(now, changes, periods.length);
     moved = mergeChanges(moved, changes);

@@ -9,15 +9,32 @@ describe('sheetRows', () => {
   it('gives the rows of the layout, closed, with what each is made of', () => {
     const sheet = rows();
     expect(sheet.map(({ id }) => id)).toEqual(['sales', 'goods', 'people', 'profit', 'margin', 'cash', 'heads']);
-    expect(sheet.map(({ leaves }) => leaves.map(({ account }) => account))).toEqual([['4000', '4100'], ['5000', '5100'], ['6000'], [], [], ['1000'], ['9000']]); // prettier-ignore
+    expect(sheet.map(({ leaves }) => leaves.map(({ account }) => account))).toEqual([
+      ['4000', '4100'],
+      ['5000', '5100'],
+      ['6000'],
+      [],
+      [],
+      ['1000'],
+      ['9000'],
+    ]);
     // a difference of rows is no total that could be spread over accounts
     expect(sheet.filter(({ opens }) => opens === undefined).map(({ id }) => id)).toEqual(['profit', 'margin']);
     expect(sheet.filter(({ isBalance }) => isBalance).map(({ id }) => id)).toEqual(['cash', 'heads']);
   });
 
   it('lays accounts open below their row, and leaves out those that hold nothing', () => {
-    const labels = (hideUnused: boolean) => rows(LINES, { ...open, hideUnused }).filter(({ kind }) => kind === 'account').map(({ label }) => label); // prettier-ignore
-    expect(labels(true)).toEqual(['4000 Account 4000', '4100 Account 4100', '5000 Account 5000', '6000 Account 6000', '1000 Account 1000']); // prettier-ignore
+    const labels = (hideUnused: boolean) =>
+      rows(LINES, { ...open, hideUnused })
+        .filter(({ kind }) => kind === 'account')
+        .map(({ label }) => label);
+    expect(labels(true)).toEqual([
+      '4000 Account 4000',
+      '4100 Account 4100',
+      '5000 Account 5000',
+      '6000 Account 6000',
+      '1000 Account 1000',
+    ]);
     expect(labels(false)).toEqual(expect.arrayContaining(['5100 Account 5100', '9000 Account 9000']));
   });
 
@@ -26,13 +43,19 @@ describe('sheetRows', () => {
       id.startsWith('sales:4000:'),
     );
     expect(values.map(({ label }) => label)).toEqual(['Kiln hall', 'Shop']);
-    expect(values.map((row) => rowFigures(LINES, row, frame()).slice(0, 3))).toEqual([[60_000, 60_000, 60_000], [40_000, 50_000, 60_000]]); // prettier-ignore
-    expect(rows(LINES, { ...open, dimensions: ['department'] }).find(({ id }) => id === 'sales:4100:')?.label).toBe('No department'); // prettier-ignore
+    expect(values.map((row) => rowFigures(LINES, row, frame()).slice(0, 3))).toEqual([
+      [60_000, 60_000, 60_000],
+      [40_000, 50_000, 60_000],
+    ]);
+    expect(rows(LINES, { ...open, dimensions: ['department'] }).find(({ id }) => id === 'sales:4100:')?.label).toBe(
+      'No department',
+    );
   });
 
   it('keeps a line that was begun although it holds nothing yet', () => {
     const begun = linesOf([...LINES.values(), line('5000', SHOP)]);
-    const ids = (started?: ReadonlySet<string>) => rows(begun, { ...open, dimensions: ['department'], ...(started && { started }) }).map(({ id }) => id); // prettier-ignore
+    const ids = (started?: ReadonlySet<string>) =>
+      rows(begun, { ...open, dimensions: ['department'], ...(started && { started }) }).map(({ id }) => id);
     expect(ids()).not.toContain('goods:5000:shop');
     expect(ids(new Set([lineKey('5000', SHOP)]))).toContain('goods:5000:shop');
   });
@@ -47,7 +70,8 @@ describe('rowFigures', () => {
 });
 
 describe('haveSameRows', () => {
-  const change = (combination: string, after: number) => applyChanges(LINES, [{ account: '4000', combination, period: 5, before: 0, after }], 12); // prettier-ignore
+  const change = (combination: string, after: number) =>
+    applyChanges(LINES, [{ account: '4000', combination, period: 5, before: 0, after }], 12);
 
   it('is true while the same lines hold figures', () => {
     expect(haveSameRows(LINES, LINES)).toBe(true);

@@ -132,11 +132,19 @@ export function sheetDifference(
       const at = periods.indexOf(period);
       if (text.trim() === '') continue;
       if (at < 0) reject(row.line, `${what}, ${period}`, 'the version has no such month');
-      else takeCell(result, { row, account, combination, at, text, what: `${what}, ${period}` }, lines, own, digits, reject);
+      else
+        takeCell(
+          result,
+          { row, account, combination, at, text, what: `${what}, ${period}` },
+          lines,
+          own,
+          digits,
+          reject,
+        );
     }
   }
   return result;
-} // prettier-ignore
+}
 
 interface IncomingCell {
   row: ExchangedRow;

@@ -4,7 +4,10 @@ import { evaluateSheet, sheetColumns } from './sheet-figures';
 
 describe('sheetColumns', () => {
   it('are months with the fiscal year behind them, or quarters', () => {
-    expect(sheetColumns(CALENDAR, MONTHS, 'month').map(({ grain }) => grain)).toEqual([...Array<string>(12).fill('month'), 'year']); // prettier-ignore
+    expect(sheetColumns(CALENDAR, MONTHS, 'month').map(({ grain }) => grain)).toEqual([
+      ...Array<string>(12).fill('month'),
+      'year',
+    ]);
     const quarters = sheetColumns(CALENDAR, MONTHS, 'quarter');
     expect(quarters.map(({ id }) => id)).toEqual(['q2027_1', 'q2027_2', 'q2027_3', 'q2027_4', 'y2027']);
     expect(quarters[1]!.periods).toEqual([3, 4, 5]);
@@ -12,7 +15,10 @@ describe('sheetColumns', () => {
 
   it('hold only the months that a sheet has', () => {
     const [first, year] = sheetColumns(CALENDAR, MONTHS.slice(0, 2), 'quarter');
-    expect([first!.periods, year!.periods]).toEqual([[0, 1], [0, 1]]); // prettier-ignore
+    expect([first!.periods, year!.periods]).toEqual([
+      [0, 1],
+      [0, 1],
+    ]);
   });
 });
 

@@ -45,7 +45,11 @@ const SPANS = { month: 'period', quarter: 'quarter_to_date', year: 'full_year' }
  *
  * Shape: `periods` are ordinals of regular periods in order; a column holds those months that the sheet has.
  */
-export function sheetColumns(calendar: FiscalCalendar, periods: readonly number[], grain: 'month' | 'quarter'): SheetColumn[] {
+export function sheetColumns(
+  calendar: FiscalCalendar,
+  periods: readonly number[],
+  grain: 'month' | 'quarter',
+): SheetColumn[] {
   const years = [...new Set(periods.map((ordinal) => calendar.periods[ordinal]!.fiscalYear))];
   return years.flatMap((year): SheetColumn[] => {
     const months = periods.flatMap((ordinal, at) => (calendar.periods[ordinal]!.fiscalYear === year ? [at] : []));
@@ -54,11 +58,13 @@ export function sheetColumns(calendar: FiscalCalendar, periods: readonly number[
       grain === 'month'
         ? months.map((at) => ({ id: `m${at}`, grain: 'month', periods: [at] }))
         : [...new Set(months.map(quarterOf))].map((quarter) => ({
-            id: `q${year}_${quarter}`, grain: 'quarter', periods: months.filter((at) => quarterOf(at) === quarter),
+            id: `q${year}_${quarter}`,
+            grain: 'quarter',
+            periods: months.filter((at) => quarterOf(at) === quarter),
           }));
     return [...parts, { id: `y${year}`, grain: 'year', periods: months }];
   });
-} // prettier-ignore
+}
 
 /**
  * Evaluates the rows of a layout over the lines of a version, with the engine that statements are made by: the same

@@ -3,18 +3,31 @@ import { linesOf } from './planning-sheet';
 import { watchPlan, watchTotals } from './watch-plan';
 
 const account = (number: string, nature: Account['nature'] = 'expense'): Account => ({
-  number, name: `Account ${number}`, nature, heading: '', subHeading: '', role: '', behaviour: 'flow', better: 'down', unit: '', decimals: 0,
-}); // prettier-ignore
+  number,
+  name: `Account ${number}`,
+  nature,
+  heading: '',
+  subHeading: '',
+  role: '',
+  behaviour: 'flow',
+  better: 'down',
+  unit: '',
+  decimals: 0,
+});
 const ACCOUNTS = [account('6000'), account('6100'), account('4000', 'income'), account('1000', 'asset')];
 const lines = (figures: Record<string, number[]>) =>
   linesOf(Object.entries(figures).map(([number, held]) => ({ account: number, combination: '\u001f', figures: held })));
 const OWN = [false, true, true, true, true];
-const watch = (plan: Record<string, number[]>, past: Record<string, number[]>) => watchPlan(lines(plan), lines(past), ACCOUNTS, OWN); // prettier-ignore
+const watch = (plan: Record<string, number[]>, past: Record<string, number[]>) =>
+  watchPlan(lines(plan), lines(past), ACCOUNTS, OWN);
 
 describe('watchPlan', () => {
   it('questions a month near a third, a quarter or a twelfth of its history, or so many times it', () => {
     const found = watch({ '6000': [9, 1000, 3050, 1000, 250] }, { '6000': [9, 1000, 1000, 1010, 1000] });
-    expect(found.map(({ kind, month, factor }) => [kind, month, factor])).toEqual([['grain', 2, 3], ['grain', 4, 1 / 4]]); // prettier-ignore
+    expect(found.map(({ kind, month, factor }) => [kind, month, factor])).toEqual([
+      ['grain', 2, 3],
+      ['grain', 4, 1 / 4],
+    ]);
   });
 
   it('leaves a row in peace that is three times what it was all along', () => {
@@ -38,13 +51,22 @@ describe('watchTotals', () => {
   const RED = '\u001f\u001fteam=red';
   const BLUE = '\u001f\u001fteam=blue';
   const split = (red: number[], blue: number[], number = '6000') =>
-    linesOf([{ account: number, combination: RED, figures: red }, { account: number, combination: BLUE, figures: blue }]);
-  const totals = (now: ReturnType<typeof split>, before: ReturnType<typeof split>) => watchTotals(now, before, ACCOUNTS, OWN);
+    linesOf([
+      { account: number, combination: RED, figures: red },
+      { account: number, combination: BLUE, figures: blue },
+    ]);
+  const totals = (now: ReturnType<typeof split>, before: ReturnType<typeof split>) =>
+    watchTotals(now, before, ACCOUNTS, OWN);
 
   it('names the one value that was revised while the others were left, with the total before and after', () => {
     const found = totals(split([0, 10, 25, 10, 10], [0, 5, 5, 5, 5]), split([0, 10, 10, 10, 10], [0, 5, 5, 5, 5]));
-    expect(found).toMatchObject([{ kind: 'one_value', account: '6000', month: 2, history: 15, planned: 30, combination: RED }]);
-    const income = totals(split([0, -9, 0, 0, 0], [0, -1, 0, 0, 0], '4000'), split([0, -4, 0, 0, 0], [0, -1, 0, 0, 0], '4000'));
+    expect(found).toMatchObject([
+      { kind: 'one_value', account: '6000', month: 2, history: 15, planned: 30, combination: RED },
+    ]);
+    const income = totals(
+      split([0, -9, 0, 0, 0], [0, -1, 0, 0, 0], '4000'),
+      split([0, -4, 0, 0, 0], [0, -1, 0, 0, 0], '4000'),
+    );
     expect(income).toMatchObject([{ history: 5, planned: 10 }]);
   });
 
@@ -55,4 +77,4 @@ describe('watchTotals', () => {
     expect(totals(lines({ '6000': [0, 2, 0, 0, 0] }), lines({ '6000': [0, 1, 0, 0, 0] }))).toEqual([]);
     expect(totals(split([0, 3, 0, 0, 0], [0, 0, 0, 0, 0]), split([0, 1, 0, 0, 0], [0, 0, 0, 0, 0]))).toEqual([]);
   });
-}); // prettier-ignore
+});

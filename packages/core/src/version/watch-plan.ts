@@ -43,10 +43,16 @@ function byAccount(lines: FigureLines, accounts: readonly Account[], months: num
  * Shape: `before` are the lines as the sitting began; accounts with one line alone, and months in which several lines
  * moved, are left in peace.
  */
-export function watchTotals(lines: FigureLines, before: FigureLines, accounts: readonly Account[], own: readonly boolean[]): PlanWarning[] {
+export function watchTotals(
+  lines: FigureLines,
+  before: FigureLines,
+  accounts: readonly Account[],
+  own: readonly boolean[],
+): PlanWarning[] {
   const byNumber = new Map(accounts.map((account) => [account.number, account]));
   const keys = new Map<string, string[]>();
-  for (const [key, { account }] of new Map([...before, ...lines])) keys.set(account, [...(keys.get(account) ?? []), key]);
+  for (const [key, { account }] of new Map([...before, ...lines]))
+    keys.set(account, [...(keys.get(account) ?? []), key]);
   return [...keys].flatMap(([number, held]): PlanWarning[] => {
     const account = byNumber.get(number);
     if (!account || held.length < 2) return [];
@@ -58,10 +64,21 @@ export function watchTotals(lines: FigureLines, before: FigureLines, accounts: r
       if (moved.length !== 1 || stood.length < 2) return [];
       const sum = (of: FigureLines) => sign * held.reduce((total, key) => total + figure(of, key, month), 0) + 0;
       const { combination } = (lines.get(moved[0]!) ?? before.get(moved[0]!))!;
-      return [{ kind: 'one_value', account: number, name: account.name, month, planned: sum(lines), history: sum(before), factor: undefined, combination }];
+      return [
+        {
+          kind: 'one_value',
+          account: number,
+          name: account.name,
+          month,
+          planned: sum(lines),
+          history: sum(before),
+          factor: undefined,
+          combination,
+        },
+      ];
     });
   });
-} // prettier-ignore
+}
 
 /** The factor that a figure stands to its history in, where it is near one that tells of a wrong grain. */
 function grainOf(planned: number, history: number): number | undefined {
@@ -88,7 +105,14 @@ export function watchPlan(
   return accounts.filter(isProfitOrLoss).flatMap(({ number, name }): PlanWarning[] => {
     const [plan, past] = [planned.get(number) ?? [], history.get(number) ?? []];
     const isEmpty = (figures: readonly number[]) => figures.every((figure, at) => !own[at] || figure === 0);
-    const whole = { account: number, name, month: undefined, planned: ownSum(plan), history: ownSum(past), factor: undefined };
+    const whole = {
+      account: number,
+      name,
+      month: undefined,
+      planned: ownSum(plan),
+      history: ownSum(past),
+      factor: undefined,
+    };
     if (isEmpty(plan)) return isEmpty(past) ? [] : [{ kind: 'no_plan', ...whole }];
     if (isEmpty(past)) return [{ kind: 'no_actuals', ...whole }];
     const off = plan.flatMap((figure, month) => {
@@ -97,6 +121,14 @@ export function watchPlan(
     });
     const months = plan.filter((_, at) => own[at]).length;
     if (off.length > months / 2) return [];
-    return off.map(({ month, factor }) => ({ kind: 'grain', account: number, name, month, planned: plan[month]!, history: past[month]!, factor }));
+    return off.map(({ month, factor }) => ({
+      kind: 'grain',
+      account: number,
+      name,
+      month,
+      planned: plan[month]!,
+      history: past[month]!,
+      factor,
+    }));
   });
-} // prettier-ignore
+}

@@ -45,8 +45,18 @@ const { formula } = fc.letrec<{ formula: Written; comparison: Written }>((tie) =
       both('*', ['*', '×']),
       both('/', ['/', '÷']),
       // without brackets: what binds more strongly must bind so in both
-      fc.tuple(name, number, name).map(([a, b, c]): Written => ({ ours: `${a.ours} - ${b.ours} * ${c.ours}`, theirs: `${a.theirs} - ${b.theirs} * ${c.theirs}` })),
-      fc.tuple(name, number, number).map(([a, b, c]): Written => ({ ours: `-${a.ours} / ${b.ours} / ${c.ours}`, theirs: `-${a.theirs} / ${b.theirs} / ${c.theirs}` })),
+      fc
+        .tuple(name, number, name)
+        .map(([a, b, c]): Written => ({
+          ours: `${a.ours} - ${b.ours} * ${c.ours}`,
+          theirs: `${a.theirs} - ${b.theirs} * ${c.theirs}`,
+        })),
+      fc
+        .tuple(name, number, number)
+        .map(([a, b, c]): Written => ({
+          ours: `-${a.ours} / ${b.ours} / ${c.ours}`,
+          theirs: `-${a.theirs} / ${b.theirs} / ${c.theirs}`,
+        })),
       call('sum', 'sum', 4),
       call('min', 'min', 3),
       call('max', 'max', 3),
@@ -58,7 +68,7 @@ const { formula } = fc.letrec<{ formula: Written; comparison: Written }>((tie) =
       })),
     ),
   };
-}); // prettier-ignore
+});
 
 // mathjs compares with a tolerance; ours exactly, like the figures on the sheet
 math.import({

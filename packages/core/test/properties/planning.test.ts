@@ -1,10 +1,26 @@
 import fc from 'fast-check';
 import {
-  applyChanges, editTotal, exchangedRows, inverseChanges, lineKey, linesOf, mergeChanges, phasingWeights, roundEach, roundKeepingTotal, rowFigures,
+  applyChanges,
+  editTotal,
+  exchangedRows,
+  inverseChanges,
+  lineKey,
+  linesOf,
+  mergeChanges,
+  phasingWeights,
+  roundEach,
+  roundKeepingTotal,
+  rowFigures,
   NO_VALUES,
   seriesFigures,
-  sheetDifference, tryAllocate, uplift, type FigureLine, type SheetFrame, type SheetLeaf, type SheetRow,
-} from '../../src/index'; // prettier-ignore
+  sheetDifference,
+  tryAllocate,
+  uplift,
+  type FigureLine,
+  type SheetFrame,
+  type SheetLeaf,
+  type SheetRow,
+} from '../../src/index';
 
 const MONTHS = 12;
 const amount = fc.integer({ min: -5_000_000, max: 5_000_000 });
@@ -20,9 +36,21 @@ const lines: fc.Arbitrary<FigureLine[]> = fc.uniqueArray(
 );
 const leaf = (account: string, sign: 1 | -1 = 1): SheetLeaf => ({ account, sign, combination: '\u001f' });
 const row = (isBalance: boolean, ...leaves: SheetLeaf[]): SheetRow => ({
-  id: 'row', kind: 'layout', label: 'Row', depth: 0, style: 'detail', compiled: 0, leaves, isBalance, shownSign: 1,
-  unit: { kind: 'currency', code: 'EUR', digits: 2 }, decimals: undefined, direction: 'up', opens: undefined, isOpen: false,
-}); // prettier-ignore
+  id: 'row',
+  kind: 'layout',
+  label: 'Row',
+  depth: 0,
+  style: 'detail',
+  compiled: 0,
+  leaves,
+  isBalance,
+  shownSign: 1,
+  unit: { kind: 'currency', code: 'EUR', digits: 2 },
+  decimals: undefined,
+  direction: 'up',
+  opens: undefined,
+  isOpen: false,
+});
 const frame = (actuals: number, openings = new Map<string, number>()): SheetFrame => ({
   own: Array.from({ length: MONTHS }, (_, at) => at >= actuals),
   openings,
@@ -31,13 +59,17 @@ const frame = (actuals: number, openings = new Map<string, number>()): SheetFram
 describe('phasing', () => {
   it('sums to the total for any weights and signs', () => {
     fc.assert(
-      fc.property(amount, fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { maxLength: 24 }), (sum, weights) => {
-        const parts = tryAllocate(sum, weights);
-        if (parts) expect(total(parts)).toBe(sum);
-        else expect(Math.abs(total(weights))).toBeLessThan(1); // they cancel out
-      }),
+      fc.property(
+        amount,
+        fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { maxLength: 24 }),
+        (sum, weights) => {
+          const parts = tryAllocate(sum, weights);
+          if (parts) expect(total(parts)).toBe(sum);
+          else expect(Math.abs(total(weights))).toBeLessThan(1); // they cancel out
+        },
+      ),
     );
-  }); // prettier-ignore
+  });
 
   it('rounding keeps the total to the step, and rounds each part to it', () => {
     fc.assert(
@@ -46,7 +78,9 @@ describe('phasing', () => {
         expect(kept.every((part) => part % step === 0)).toBe(true);
         expect(Math.abs(total(kept) - total(figures))).toBeLessThanOrEqual(step / 2);
         kept.forEach((part, at) => expect(Math.abs(part - figures[at]!)).toBeLessThan(step));
-        roundEach(figures, step).forEach((part, at) => expect(Math.abs(part - figures[at]!)).toBeLessThanOrEqual(step / 2)); // prettier-ignore
+        roundEach(figures, step).forEach((part, at) =>
+          expect(Math.abs(part - figures[at]!)).toBeLessThanOrEqual(step / 2),
+        );
       }),
     );
   });
@@ -89,7 +123,9 @@ describe('typing into a planning sheet', () => {
         expect(edited.changes.every(({ period }) => sheet.own[period])).toBe(true);
         const restored = applyChanges(after, inverseChanges(edited.changes), MONTHS);
         for (const [key, { figures }] of before) expect(restored.get(key)!.figures).toEqual(figures);
-        expect(total([...restored.values()].flatMap(({ figures }) => [...figures]))).toBe(total(held.flatMap(({ figures }) => [...figures]))); // prettier-ignore
+        expect(total([...restored.values()].flatMap(({ figures }) => [...figures]))).toBe(
+          total(held.flatMap(({ figures }) => [...figures])),
+        );
       }),
       { numRuns: 400 },
     );
@@ -116,7 +152,9 @@ describe('typing into a planning sheet', () => {
     const nothing = linesOf([]);
     expect(editTotal(nothing, row(false), frame(0), [1], 5).problem).toContain('is computed');
     expect(editTotal(nothing, row(false, leaf('4000')), frame(6), [1], 5).problem).toContain('These months are actual');
-    expect(editTotal(nothing, row(false, leaf('4000'), leaf('4100')), frame(0), [1], 5).problem).toContain('holds 2 accounts and no figures'); // prettier-ignore
+    expect(editTotal(nothing, row(false, leaf('4000'), leaf('4100')), frame(0), [1], 5).problem).toContain(
+      'holds 2 accounts and no figures',
+    );
     expect(editTotal(nothing, row(false, leaf('4000', -1)), frame(0), [0, 1, 2], 100).changes).toEqual([
       { account: '4000', combination: '\u001f', period: 0, before: 0, after: -34 },
       { account: '4000', combination: '\u001f', period: 1, before: 0, after: -33 },
@@ -128,13 +166,18 @@ describe('typing into a planning sheet', () => {
 describe('series', () => {
   it('straight line writes off exactly the cost less the residue', () => {
     fc.assert(
-      fc.property(fc.nat(10_000_000), fc.nat(1_000_000), fc.integer({ min: 1, max: 120 }), (cost, residue, lifeMonths) => {
-        const figures = seriesFigures({ by: 'straight_line', cost, residue, lifeMonths }, lifeMonths + 6);
-        expect(total(figures)).toBe(cost - residue);
-        expect(figures.slice(lifeMonths)).toEqual([0, 0, 0, 0, 0, 0]);
-      }),
+      fc.property(
+        fc.nat(10_000_000),
+        fc.nat(1_000_000),
+        fc.integer({ min: 1, max: 120 }),
+        (cost, residue, lifeMonths) => {
+          const figures = seriesFigures({ by: 'straight_line', cost, residue, lifeMonths }, lifeMonths + 6);
+          expect(total(figures)).toBe(cost - residue);
+          expect(figures.slice(lifeMonths)).toEqual([0, 0, 0, 0, 0, 0]);
+        },
+      ),
     );
-  }); // prettier-ignore
+  });
 
   it('interest falls with the loan and ends with it; steps go on', () => {
     // 120,000.00 at 6 % a year, 40,000.00 paid back a month: 600, 400, 200, nothing (by hand)
@@ -146,14 +189,29 @@ describe('series', () => {
   it('an uplift by an amount is flat or compounds', () => {
     const grow = (compounding: boolean) =>
       uplift([100, 100, 100], { percent: 0, amount: 5, from: 'base', compounding });
-    expect([grow(true), grow(false)]).toEqual([[100, 105, 110], [100, 105, 105]]); // prettier-ignore
+    expect([grow(true), grow(false)]).toEqual([
+      [100, 105, 110],
+      [100, 105, 105],
+    ]);
   });
 });
 
 describe('a sheet that goes out and comes back', () => {
   const accounts = [
-    { number: '4000', nature: 'income' as const }, { number: '4100', nature: 'income' as const }, { number: '6000', nature: 'expense' as const },
-  ].map((account) => ({ ...account, name: 'x', heading: '', subHeading: '', role: '', behaviour: 'flow' as const, better: 'up' as const, unit: '', decimals: 0 }));
+    { number: '4000', nature: 'income' as const },
+    { number: '4100', nature: 'income' as const },
+    { number: '6000', nature: 'expense' as const },
+  ].map((account) => ({
+    ...account,
+    name: 'x',
+    heading: '',
+    subHeading: '',
+    role: '',
+    behaviour: 'flow' as const,
+    better: 'up' as const,
+    unit: '',
+    decimals: 0,
+  }));
   const periods = Array.from({ length: MONTHS }, (_, at) => `FY2027-P${String(at + 1).padStart(2, '0')}`);
 
   it('is the same sheet when nothing was changed, in any order of its rows', () => {
@@ -166,23 +224,43 @@ describe('a sheet that goes out and comes back', () => {
         expect(found).toMatchObject({ changes: [], adds: 0, changed: 0, rejected: [] });
         const fromNothing = sheetDifference(turned, linesOf([]), accounts, periods, frame(0).own, 2);
         const back = applyChanges(linesOf([]), fromNothing.changes, MONTHS);
-        for (const [key, { figures }] of before) expect(back.get(key)?.figures ?? Array(MONTHS).fill(0)).toEqual(figures);
+        for (const [key, { figures }] of before)
+          expect(back.get(key)?.figures ?? Array(MONTHS).fill(0)).toEqual(figures);
       }),
     );
   });
 
   it('says what it cannot take, with its line, and takes the rest', () => {
-    const row = (line: number, account: string, values: string, cells: [string, string][]) => ({ account, values, name: '', line, figures: new Map(cells) });
+    const row = (line: number, account: string, values: string, cells: [string, string][]) => ({
+      account,
+      values,
+      name: '',
+      line,
+      figures: new Map(cells),
+    });
     const held = linesOf([{ account: '4000', combination: NO_VALUES, figures: Array<number>(MONTHS).fill(-100) }]);
     const found = sheetDifference(
       [
-        row(2, '4000', '', [['FY2027-P01', '1.00'], ['FY2027-P02', '2.00'], ['FY2027-P03', ''], ['FY2031-P01', '5']]),
+        row(2, '4000', '', [
+          ['FY2027-P01', '1.00'],
+          ['FY2027-P02', '2.00'],
+          ['FY2027-P03', ''],
+          ['FY2031-P01', '5'],
+        ]),
         row(3, '9999', '', [['FY2027-P01', '1']]),
         row(4, '4000', '', [['FY2027-P01', '9']]),
         row(5, '6000', 'kiln', [['FY2027-P01', '9']]),
-        row(6, '6000', 'department=kiln', [['FY2027-P01', '9'], ['FY2027-P02', '1,250.5'], ['FY2027-P03', 'lots']]),
+        row(6, '6000', 'department=kiln', [
+          ['FY2027-P01', '9'],
+          ['FY2027-P02', '1,250.5'],
+          ['FY2027-P03', 'lots'],
+        ]),
       ],
-      held, accounts, periods, frame(1).own, 2,
+      held,
+      accounts,
+      periods,
+      frame(1).own,
+      2,
     );
     expect(found.changes).toEqual([
       { account: '4000', combination: NO_VALUES, period: 1, before: -100, after: -200 },
@@ -190,11 +268,15 @@ describe('a sheet that goes out and comes back', () => {
     ]);
     expect([found.adds, found.changed, found.same]).toEqual([1, 1, 1]);
     expect(found.rejected.map(({ line, problem }) => [line, problem])).toEqual([
-      [2, 'the version has no such month'], [3, 'the chart has no such account'], [4, 'the same key stands in line 2'],
-      [5, 'the values are not written as name=value'], [6, 'the month shows actuals'], [6, '“lots” is not an amount'],
+      [2, 'the version has no such month'],
+      [3, 'the chart has no such account'],
+      [4, 'the same key stands in line 2'],
+      [5, 'the values are not written as name=value'],
+      [6, 'the month shows actuals'],
+      [6, '“lots” is not an amount'],
     ]);
   });
-}); // prettier-ignore
+});
 
 describe('weights', () => {
   it('are one a period, also where nothing is known', () => {

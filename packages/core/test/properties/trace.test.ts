@@ -32,18 +32,32 @@ const ROWS: RowLayout = {
   shareBase: 'income',
   result: 'profit',
   rows: [
-    { kind: 'group', id: 'income', label: 'income', children: [accounts('sales', 'Sales', false), accounts('other', 'Other income', false)] },
-    { kind: 'group', id: 'costs', label: 'costs', shown: 'brackets', children: [accounts('goods', 'Goods', true), accounts('people', 'People', false)] },
+    {
+      kind: 'group',
+      id: 'income',
+      label: 'income',
+      children: [accounts('sales', 'Sales', false), accounts('other', 'Other income', false)],
+    },
+    {
+      kind: 'group',
+      id: 'costs',
+      label: 'costs',
+      shown: 'brackets',
+      children: [accounts('goods', 'Goods', true), accounts('people', 'People', false)],
+    },
     accounts('overheads', 'Overheads', true),
     {
-      kind: 'formula', id: 'profit', label: 'profit', style: 'result',
+      kind: 'formula',
+      id: 'profit',
+      label: 'profit',
+      style: 'result',
       formula: '{income} - {costs} - {overheads}',
     },
     { kind: 'ratio', id: 'margin', label: 'margin', numerator: 'profit', denominator: 'income' },
     accounts('cash', 'Cash', false),
     accounts('retained', 'Retained', false),
   ],
-}; // prettier-ignore
+};
 
 const MORE_COLUMNS: ColumnLayout = {
   schema: 1,

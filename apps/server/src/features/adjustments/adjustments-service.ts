@@ -79,8 +79,12 @@ export class AdjustmentsService {
       const closed = [first, ...(back ? [back] : [])].filter((journal) => isClosed(db, journal.checked));
       if (closed.length > 0) {
         const found = closed.map(({ checked: { entity, period } }) =>
-          issue('CORE_JOURNAL_PERIOD_CLOSED', { journal: 'by hand', entity: entity.code, period: period.key }, { file: 'adjustment', column: 'date' }),
-        ); // prettier-ignore
+          issue(
+            'CORE_JOURNAL_PERIOD_CLOSED',
+            { journal: 'by hand', entity: entity.code, period: period.key },
+            { file: 'adjustment', column: 'date' },
+          ),
+        );
         return { journals: [], issues: found.map(issueView) };
       }
       return db

@@ -15,12 +15,16 @@ beforeEach(async () => {
 afterEach(() => app.close());
 
 const ACCRUAL: NewAdjustment = {
-  entity: 'ONE', date: '2026-02-28', period: '', reason: 'Rent of February not yet invoiced', reverses: true,
+  entity: 'ONE',
+  date: '2026-02-28',
+  period: '',
+  reason: 'Rent of February not yet invoiced',
+  reverses: true,
   lines: [
     { account: '5000', description: 'Rent', debit: '120.50', credit: '' },
     { account: '1000', description: 'Rent', debit: '', credit: '120.50' },
   ],
-}; // prettier-ignore
+};
 const post = async (change: Partial<NewAdjustment> = {}) =>
   (
     await app.inject({ method: 'POST', url: '/api/v1/adjustments', payload: { ...ACCRUAL, ...change } })
@@ -40,11 +44,16 @@ describe('adjustments by hand', () => {
       { number: 'ADJ-0001R', date: '2026-03-01', period: 'FY2026-P03', amount: 12_050, reversalOf: 'ADJ-0001' },
       { number: 'ADJ-0001', date: '2026-02-28', reason: ACCRUAL.reason, person: 'Controller', reversalOf: null },
     ]);
-    const lines = query(databaseFile, `select l.basis, l.debit, l.credit from journal_line l join journal j on j.id = l.journal where j.number like 'ADJ%' order by l.id`); // prettier-ignore
+    const lines = query(
+      databaseFile,
+      `select l.basis, l.debit, l.credit from journal_line l join journal j on j.id = l.journal where j.number like 'ADJ%' order by l.id`,
+    );
     expect(lines).toEqual([
-      { basis: 1, debit: 12_050, credit: 0 }, { basis: 1, debit: 0, credit: 12_050 },
-      { basis: 1, debit: 0, credit: 12_050 }, { basis: 1, debit: 12_050, credit: 0 },
-    ]); // prettier-ignore
+      { basis: 1, debit: 12_050, credit: 0 },
+      { basis: 1, debit: 0, credit: 12_050 },
+      { basis: 1, debit: 0, credit: 12_050 },
+      { basis: 1, debit: 12_050, credit: 0 },
+    ]);
     expect(isSound()).toBe(true);
     expect((await post()).journals[0]).toBe('ADJ-0002');
   });

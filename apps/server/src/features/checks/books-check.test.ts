@@ -15,7 +15,9 @@ function sale(date: string, amount: string, text: string, { partner = '', team =
   ];
 }
 /** Thirty small sales, so that there is something usual. */
-const usual = Array.from({ length: 30 }, (_, day) => sale(`2026-03-${String(1 + day).padStart(2, '0')}`, `${10 + day}.00`, `Order ${day}`)).flat(); // prettier-ignore
+const usual = Array.from({ length: 30 }, (_, day) =>
+  sale(`2026-03-${String(1 + day).padStart(2, '0')}`, `${10 + day}.00`, `Order ${day}`),
+).flat();
 
 let app: FastifyInstance;
 let databaseFile: string;
@@ -43,8 +45,9 @@ describe('the books check', () => {
     );
     const twice = (await check()).findings.filter((finding) => finding.check === 'income_twice');
     expect(twice.map(({ account, effect, count }) => [account, effect, count])).toEqual([
-      ['4000', -70_000, 2], ['4000', -50_000, 2],
-    ]); // prettier-ignore
+      ['4000', -70_000, 2],
+      ['4000', -50_000, 2],
+    ]);
   });
 
   it('finds dates outside the period that they were posted to', async () => {

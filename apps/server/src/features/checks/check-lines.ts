@@ -30,7 +30,9 @@ const numberOf = ({ model }: Span) => {
  */
 export async function incomeTwice(reading: ReadingThread, span: Span, limit: number): Promise<BooksFinding[]> {
   const { model, entity, periods } = span;
-  const income = model.accounts.filter(({ nature }) => nature === 'income').map(({ number }) => model.accountIds.get(number)!); // prettier-ignore
+  const income = model.accounts
+    .filter(({ nature }) => nature === 'income')
+    .map(({ number }) => model.accountIds.get(number)!);
   const rows = await reading.execute<{
     account: number;
     period: number;

@@ -53,12 +53,14 @@ export class ComparisonService {
       accounts: accounts
         .flatMap(({ account, ...amounts }) => {
           const found = known.get(account);
-          return found ? [{ number: found.number, name: found.name, isProfitOrLoss: isProfitOrLoss(found), ...amounts }] : [];
+          return found
+            ? [{ number: found.number, name: found.name, isProfitOrLoss: isProfitOrLoss(found), ...amounts }]
+            : [];
         })
         .sort((a, b) => (a.number < b.number ? -1 : 1)),
       journals: journals.slice(0, JOURNALS_COMPARED),
       more: Math.max(0, journals.length - JOURNALS_COMPARED),
-    }; // prettier-ignore
+    };
   }
 
   /** Deliveries that brought, changed or took out journals of the month. */

@@ -47,7 +47,13 @@ describe('two deliveries of the same month', () => {
 
   it('tells what came, in a month that only gained', async () => {
     const { journals, accounts } = await compare('as_at=2026-02');
-    expect(journals.find(({ number }) => number === 'J3')).toEqual({ number: 'J3', text: 'Cleaning', how: 'came', before: null, after: 4_000 }); // prettier-ignore
+    expect(journals.find(({ number }) => number === 'J3')).toEqual({
+      number: 'J3',
+      text: 'Cleaning',
+      how: 'came',
+      before: null,
+      after: 4_000,
+    });
     const cleaning = accounts.find(({ number }) => number === '5000')!;
     expect(cleaning.after - cleaning.before).toBe(4_000);
   });

@@ -1,7 +1,15 @@
 import type { ExceptionRowView, ExceptionsQuery, ExceptionsView } from '@margin-lens/contract';
 import {
-  evaluateStatement, exceptionColumns, exceptionsOf, limitsByRow, outlineOf, periodName, type ExceptionRow, type RowLayout, type StatementDocument,
-} from '@margin-lens/core'; // prettier-ignore
+  evaluateStatement,
+  exceptionColumns,
+  exceptionsOf,
+  limitsByRow,
+  outlineOf,
+  periodName,
+  type ExceptionRow,
+  type RowLayout,
+  type StatementDocument,
+} from '@margin-lens/core';
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
 import type { StatementsService } from '../statements/statements-service';
@@ -35,9 +43,17 @@ export class ExceptionsService {
       ...(query.version !== undefined && { version: query.version }),
       ...(query.against !== undefined && { against: query.against }),
     };
-    const { source, evaluation } = await this.statements.openDocuments(viewer, { document, rowLayout, columnLayout }, context); // prettier-ignore
+    const { source, evaluation } = await this.statements.openDocuments(
+      viewer,
+      { document, rowLayout, columnLayout },
+      context,
+    );
     const limits = await usualLimits(this.workspace.em(), model, entity, at);
-    const found = exceptionsOf(evaluateStatement(source, evaluation), rowLayout.result, limitsByRow(rowLayout, limits, entity.currency.digits));
+    const found = exceptionsOf(
+      evaluateStatement(source, evaluation),
+      rowLayout.result,
+      limitsByRow(rowLayout, limits, entity.currency.digits),
+    );
     const nameOf = (code: string) => model.version(code)?.name ?? 'Actual';
     const against = source.surroundings?.comparedVersion ?? '';
     return {
@@ -58,12 +74,19 @@ export class ExceptionsService {
 
   private layoutOf(model: WorkspaceModel, id: string): { document: StatementDocument; rowLayout: RowLayout } {
     const document = model.documentsOf('statement').find((each) => each.id === id);
-    if (!document) throw appError('SRV_STATEMENT_UNKNOWN', { id, known: model.documentsOf('statement').map((each) => each.id).join(', ') });
+    if (!document)
+      throw appError('SRV_STATEMENT_UNKNOWN', {
+        id,
+        known: model
+          .documentsOf('statement')
+          .map((each) => each.id)
+          .join(', '),
+      });
     const rowLayout = model.documentsOf('row_layout').find((each) => each.id === document.rows);
     if (!rowLayout) throw appError('SRV_ROWS_UNKNOWN', { id: document.rows });
     return { document, rowLayout };
   }
-} // prettier-ignore
+}
 
 const rowView = ({ percent, share, favour, isException: _, ...row }: ExceptionRow): ExceptionRowView => ({
   ...row,

@@ -14,21 +14,42 @@ import { buildApp } from '../../app';
 let app: FastifyInstance;
 beforeEach(async () => {
   const databaseFile = await newDatabase();
-  const figures = 'version,entity,account,period,amount,quantity\nPLAN,ONE,4000,FY2026-P01,900.00,\nPLAN,ONE,4000,FY2026-P02,100.00,\n'; // prettier-ignore
-  await bringIn(databaseFile, tinyFiles({ 'figures.csv': figures, 'workspace.json': JSON.stringify({ name: 'Tiny', reporting_currency: 'EUR', materiality: { amount: 50, percent: 5 } }) })); // prettier-ignore
+  const figures =
+    'version,entity,account,period,amount,quantity\nPLAN,ONE,4000,FY2026-P01,900.00,\nPLAN,ONE,4000,FY2026-P02,100.00,\n';
+  await bringIn(
+    databaseFile,
+    tinyFiles({
+      'figures.csv': figures,
+      'workspace.json': JSON.stringify({
+        name: 'Tiny',
+        reporting_currency: 'EUR',
+        materiality: { amount: 50, percent: 5 },
+      }),
+    }),
+  );
   app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
 });
 afterEach(() => app.close());
 
 const ask = asking(() => app);
 const exceptions = async (more: Record<string, string> = {}) =>
-  (await ask<ExceptionsView>('GET', `/exceptions?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', statement: 'income_statement', ...more })}`)).body; // prettier-ignore
+  (
+    await ask<ExceptionsView>(
+      'GET',
+      `/exceptions?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', statement: 'income_statement', ...more })}`,
+    )
+  ).body;
 
 describe('exceptions', () => {
   // by hand: sales 1,000 against 900 + 100 to date; rent 300 against nothing; result 700 against 1,000
   it('are what exceeds both limits, ranked by the effect on profit, with their part of the result', async () => {
     const view = await exceptions();
-    expect(view).toMatchObject({ of: { code: 'actual' }, against: { code: 'PLAN' }, limits: { amount: 5000, percent: 0.05 }, span: 'year_to_date' }); // prettier-ignore
+    expect(view).toMatchObject({
+      of: { code: 'actual' },
+      against: { code: 'PLAN' },
+      limits: { amount: 5000, percent: 0.05 },
+      span: 'year_to_date',
+    });
     expect(view.exceptions.map(({ label, change, effect, favour }) => ({ label, change, effect, favour }))).toEqual([
       { label: '=Rent', change: -30_000, effect: -30_000, favour: 'adverse' },
     ]);
@@ -39,7 +60,10 @@ describe('exceptions', () => {
 
   it('of one month are others, and accounts with a plan and no actuals are named', async () => {
     const view = await exceptions({ span: 'period' });
-    expect(view.exceptions.map(({ label, effect }) => [label, effect])).toEqual([['=Rent', -30_000], ['Goods', -10_000]]); // prettier-ignore
+    expect(view.exceptions.map(({ label, effect }) => [label, effect])).toEqual([
+      ['=Rent', -30_000],
+      ['Goods', -10_000],
+    ]);
     expect(view.noActuals.map(({ label }) => label)).toEqual(['4000 Sales']);
     const shares = view.exceptions.reduce((sum, { share }) => sum + share!, 0);
     expect(shares).toBeCloseTo(1, 12);
@@ -55,7 +79,7 @@ describe('exceptions', () => {
     // 50 × 163.27 = 8,163.50 yen, of which two digits are kept; the rate of a later month does not count
     expect((await exceptions({ scope: 'TWO' })).limits).toEqual({ amount: 8200, percent: 0.05 });
     expect((await exceptions()).limits.amount).toBe(5000);
-  }); // prettier-ignore
+  });
 
   it('need a version to be held against', async () => {
     expect(await exceptions({ as_at: 'FY2026-P02', against: 'NONE' })).toMatchObject({ against: { code: 'NONE' } });
@@ -98,9 +122,26 @@ describe('a comparison finer than the plan', () => {
 
 describe('remarks', () => {
   const remark = (more: Partial<RemarkText> = {}): RemarkText => ({
-    scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'costs', column: '', columns: '', text: 'Rent was not planned: {q1}',
-    quotes: [{ key: 'q1', cell: 'rent~now_change', context: { columns: 'exceptions_year_to_date' }, amount: -30_000, shown: '(300)' }], state: 'open', carries: '', ...more,
-  }); // prettier-ignore
+    scope: 'ONE',
+    period: 'FY2026-P02',
+    statement: 'income_statement',
+    row: 'costs',
+    column: '',
+    columns: '',
+    text: 'Rent was not planned: {q1}',
+    quotes: [
+      {
+        key: 'q1',
+        cell: 'rent~now_change',
+        context: { columns: 'exceptions_year_to_date' },
+        amount: -30_000,
+        shown: '(300)',
+      },
+    ],
+    state: 'open',
+    carries: '',
+    ...more,
+  });
   const list = async (asAt: string) =>
     (await ask<RemarksView>('GET', `/remarks?scope=ONE&as_at=${asAt}&statement=income_statement`)).body;
 
@@ -108,7 +149,9 @@ describe('remarks', () => {
     const { body: written } = await ask<RemarkView>('POST', '/remarks', remark());
     expect(written).toMatchObject({ author: 'Controller', state: 'open', text: 'Rent was not planned: {q1}' });
     await ask('PUT', `/remarks/${written.id}`, remark({ text: 'Paid in advance', state: 'answered' }));
-    expect((await list('FY2026-P02')).remarks).toMatchObject([{ id: written.id, state: 'answered', text: 'Paid in advance', author: 'Controller' }]); // prettier-ignore
+    expect((await list('FY2026-P02')).remarks).toMatchObject([
+      { id: written.id, state: 'answered', text: 'Paid in advance', author: 'Controller' },
+    ]);
     expect((await ask('DELETE', `/remarks/${written.id}`)).status).toBe(204);
     expect((await list('FY2026-P02')).remarks).toEqual([]);
     expect((await ask('PUT', `/remarks/${written.id}`, remark())).body).toMatchObject({ code: 'SRV_REMARK_UNKNOWN' });
@@ -116,7 +159,13 @@ describe('remarks', () => {
   });
 
   it('quote figures live: as the exceptions page, or a cell of a statement, has them now', async () => {
-    const cell = (columns: string, id: string, more: object = {}) => ({ key: 'q1', cell: id, context: { columns, ...more }, amount: 1, shown: '0' });
+    const cell = (columns: string, id: string, more: object = {}) => ({
+      key: 'q1',
+      cell: id,
+      context: { columns, ...more },
+      amount: 1,
+      shown: '0',
+    });
     const quotes = [
       cell('exceptions_year_to_date', 'goods~now_base'),
       cell('exceptions_period', 'goods~now_percent'),
@@ -128,10 +177,22 @@ describe('remarks', () => {
     await ask('POST', '/remarks', remark({ quotes }));
     const [found] = (await list('FY2026-P02')).remarks;
     // by hand: planned sales are 900 and 100; February had none, so that its percentage is a word
-    expect(found!.live.map((figure) => figure && (figure.word ?? figure.amount))).toEqual([100_000, 'gone', 10_000, 10_000, null, null]);
-    await ask('PUT', '/versions/PLAN/figures', { scope: 'ONE', how: 'typed', label: '', cells: [{ account: '4000', combination: '\u001f', period: 'FY2026-P02', before: -10_000, after: -12_000 }] });
+    expect(found!.live.map((figure) => figure && (figure.word ?? figure.amount))).toEqual([
+      100_000,
+      'gone',
+      10_000,
+      10_000,
+      null,
+      null,
+    ]);
+    await ask('PUT', '/versions/PLAN/figures', {
+      scope: 'ONE',
+      how: 'typed',
+      label: '',
+      cells: [{ account: '4000', combination: '\u001f', period: 'FY2026-P02', before: -10_000, after: -12_000 }],
+    });
     expect((await list('FY2026-P02')).remarks[0]!.live[0]!.amount).toBe(102_000);
-  }); // prettier-ignore
+  });
 
   it('are proposals for the next month, until they are carried on', async () => {
     const { body: written } = await ask<RemarkView>('POST', '/remarks', remark());
@@ -149,7 +210,10 @@ describe('why', () => {
 
   // by hand: the month's result is −300 of rent against planned sales of 100
   it('ranks the accounts that explain a change, and adds up to it', async () => {
-    const { body } = await ask<StatementView>('GET', `/statements/income_statement?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan' })}`); // prettier-ignore
+    const { body } = await ask<StatementView>(
+      'GET',
+      `/statements/income_statement?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan' })}`,
+    );
     const result = body.rows.findLast(({ cells }) => cells.length > 0)!;
     const view = await why(`${result.id}~month_change`, 'accounts');
     expect(view).toMatchObject({ of: 'Actual', base: 'Plan', from: 10_000, to: -30_000, problem: null });
@@ -160,30 +224,57 @@ describe('why', () => {
   });
 
   it('by a dimension takes what has no value apart', async () => {
-    const { body } = await ask<StatementView>('GET', `/statements/income_statement?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan' })}`); // prettier-ignore
+    const { body } = await ask<StatementView>(
+      'GET',
+      `/statements/income_statement?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan' })}`,
+    );
     const result = body.rows.findLast(({ cells }) => cells.length > 0)!;
     const view = await why(`${result.id}~month_change`, 'team');
-    expect(view.terms.map(({ label, amount }) => [label, amount])).toEqual([['Red', -30_000], ['No team', -10_000]]); // prettier-ignore
+    expect(view.terms.map(({ label, amount }) => [label, amount])).toEqual([
+      ['Red', -30_000],
+      ['No team', -10_000],
+    ]);
     expect(view.note).toBe('Plan plans some of it at a higher level, without team; that stands under “No team”.');
   });
 
   it('by price, volume and mix counts with the statistic that has quantities on both sides', async () => {
-    const query = new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P01', columns: 'against_plan', cell: 'goods~month_change', by: 'team', counted: '' });
+    const query = new URLSearchParams({
+      scope: 'ONE',
+      as_at: 'FY2026-P01',
+      columns: 'against_plan',
+      cell: 'goods~month_change',
+      by: 'team',
+      counted: '',
+    });
     const { body } = await ask<WhyView>('GET', `/statements/income_statement/why?${query}`);
-    expect(body).toMatchObject({ counted: null, problem: expect.stringContaining('no quantities') as string, counts: [{ number: '9000' }] });
+    expect(body).toMatchObject({
+      counted: null,
+      problem: expect.stringContaining('no quantities') as string,
+      counts: [{ number: '9000' }],
+    });
     // January: 1,000 of sales of red with 4 heads actual; the plan has 900 of red with 3
-    const line = (account: string, amount: string, quantity: string) => `PLAN,ONE,${account},FY2026-P01,${amount},${quantity},,,red\n`;
+    const line = (account: string, amount: string, quantity: string) =>
+      `PLAN,ONE,${account},FY2026-P01,${amount},${quantity},,,red\n`;
     const figures = `version,entity,account,period,amount,quantity,partner,flow,dim:team\n${line('4000', '900.00', '')}${line('9000', '', '3')}`;
-    const journals = tinyFiles()['journals.csv']!.toString().replace('ONE,S1,,1,2026-02-28,,9000,,,4,Joiners,', 'ONE,S1,,1,2026-01-28,,9000,,,4,Joiners,red');
+    const journals = tinyFiles()
+      ['journals.csv']!.toString()
+      .replace('ONE,S1,,1,2026-02-28,,9000,,,4,Joiners,', 'ONE,S1,,1,2026-01-28,,9000,,,4,Joiners,red');
     const databaseFile = await newDatabase();
     await bringIn(databaseFile, tinyFiles({ 'figures.csv': figures, 'journals.csv': journals }));
     await app.close();
     app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
     const { body: told } = await ask<WhyView>('GET', `/statements/income_statement/why?${query}`);
     // price (250 − 300) × 4 = −200; volume (4 − 3) × 300 = 300; no mix of one value
-    expect(told.terms.map(({ label, amount, favour }) => [label, amount, favour])).toEqual([['Volume', 30_000, 'favourable'], ['Price', -20_000, 'adverse']]);
-    expect(told).toMatchObject({ counted: '9000', problem: null, values: [{ label: 'Red', quantityOf: 4, quantityBase: 3, amountOf: 100_000, amountBase: 90_000 }] });
-  }); // prettier-ignore
+    expect(told.terms.map(({ label, amount, favour }) => [label, amount, favour])).toEqual([
+      ['Volume', 30_000, 'favourable'],
+      ['Price', -20_000, 'adverse'],
+    ]);
+    expect(told).toMatchObject({
+      counted: '9000',
+      problem: null,
+      values: [{ label: 'Red', quantityOf: 4, quantityBase: 3, amountOf: 100_000, amountBase: 90_000 }],
+    });
+  });
 
   it('is asked of changes alone', async () => {
     expect(await why('goods~month', 'accounts')).toMatchObject({ code: 'SRV_TRACE_UNKNOWN' });

@@ -22,8 +22,13 @@ export async function usualLimits(
 }
 
 /** Units of `to` for one of `from`, in the last period up to one that has an average rate either way. */
-async function lastAverageRate(em: EntityManager, from: string, to: string, period: string): Promise<number | undefined> {
+async function lastAverageRate(
+  em: EntityManager,
+  from: string,
+  to: string,
+  period: string,
+): Promise<number | undefined> {
   const rates = [...((await averageRates(em, from)).get(to) ?? [])].filter(([key]) => key <= period);
   const last = rates.sort(([a], [b]) => (a < b ? -1 : 1)).at(-1)?.[1];
   return last && (last.isInverse ? Number(last.rate) : 1 / Number(last.rate));
-} // prettier-ignore
+}

@@ -166,9 +166,14 @@ function* figureRows(db: Database.Database, dimensions: readonly string[]): Gene
     const natural = naturalOrientation(row.nature) === 'credit' ? -row.amount + 0 : row.amount;
     const amount = formatMinor(natural, digitsOf(row.currency));
     yield [
-      row.version, row.entity, row.account, periodKey(row.year, row.number), amount, plainQuantity(row.quantity),
+      row.version,
+      row.entity,
+      row.account,
+      periodKey(row.year, row.number),
+      amount,
+      plainQuantity(row.quantity),
       ...carries(row),
-    ]; // prettier-ignore
+    ];
   }
 }
 

@@ -1,5 +1,11 @@
 import type Database from 'better-sqlite3';
-import { REMARKS_FILE, VERSION_SETTINGS_FILE, type RemarkEntry, type RemarkText, type VersionSettingsEntry } from '@margin-lens/contract'; // prettier-ignore
+import {
+  REMARKS_FILE,
+  VERSION_SETTINGS_FILE,
+  type RemarkEntry,
+  type RemarkText,
+  type VersionSettingsEntry,
+} from '@margin-lens/contract';
 import { VERSION_SETTINGS, type StoredVersionSettings } from '../workspace/workspace-model';
 import { jsonFile, type PackageFile } from './package-file';
 

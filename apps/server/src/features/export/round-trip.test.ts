@@ -116,7 +116,11 @@ describe('the workspace as a ledger package', () => {
     const file = await newDatabase();
     await bringIn(file, tinyFiles());
     const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
-    await app.inject({ method: 'POST', url: '/api/v1/books-check/seen', payload: { scope: 'ONE', key: 'suspense|1690', reason: 'Cleared in March' } }); // prettier-ignore
+    await app.inject({
+      method: 'POST',
+      url: '/api/v1/books-check/seen',
+      payload: { scope: 'ONE', key: 'suspense|1690', reason: 'Cleared in March' },
+    });
     await app.close();
     const seen = (of: string) => query(of, "select id, body from document where kind = 'seen' and until is null");
     expect(seen(file)).toHaveLength(1);
@@ -137,7 +141,18 @@ describe('what people write beside the books', () => {
     const file = await newDatabase();
     await bringIn(file, tinyFiles());
     const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
-    const remark = { scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'rent', column: '', columns: '', text: 'Paid early', quotes: [], state: 'open', carries: '' }; // prettier-ignore
+    const remark = {
+      scope: 'ONE',
+      period: 'FY2026-P02',
+      statement: 'income_statement',
+      row: 'rent',
+      column: '',
+      columns: '',
+      text: 'Paid early',
+      quotes: [],
+      state: 'open',
+      carries: '',
+    };
     const settings = {
       name: 'Plan',
       owner: 'Ines',
@@ -146,7 +161,16 @@ describe('what people write beside the books', () => {
     };
     await app.inject({ method: 'POST', url: '/api/v1/remarks', payload: remark });
     await app.inject({ method: 'PUT', url: '/api/v1/versions/PLAN', payload: settings });
-    const later = { name: 'Later', kind: 'plan', from: 'FY2026-P03', to: 'FY2026-P12', cutOver: '', parent: '', copyOf: '', opening: { version: 'PLAN', period: 'FY2026-P02' } }; // prettier-ignore
+    const later = {
+      name: 'Later',
+      kind: 'plan',
+      from: 'FY2026-P03',
+      to: 'FY2026-P12',
+      cutOver: '',
+      parent: '',
+      copyOf: '',
+      opening: { version: 'PLAN', period: 'FY2026-P02' },
+    };
     await app.inject({ method: 'POST', url: '/api/v1/versions', payload: later });
     await app.close();
 

@@ -28,22 +28,69 @@ const { cases } = JSON.parse(readFileSync(path.join(CASE, 'expected.json'), 'utf
 
 /** Words that each finding must say: the reason, in our wording of what the case asks for. */
 const REASONS: Record<string, RegExp> = {
-  '02': /off by 0\.31 EUR/, '03': /no account “6999”/, '04': /2025-08-14/, '05': /2025.P01, which is closed/,
-  '06': /N0001 of OSK stands twice/, '07': /brought in before/, '08': /in the books already/,
-  '09': /Thousands separators/, 10: /Thousands separators/, 11: /Brackets/, 12: /trailing minus/, 13: /U\+2212/,
-  14: /A comma was read as the decimal sign/, 15: /1\.234/, 17: /UTF-16/, 20: /Lines 5, 6, 7 are empty/,
-  21: /EUR has 2 decimals/, 23: /JPY has 0 decimals/, 25: /no department “ATL”/, 27: /100000 characters; at most 1000/,
-  29: /within an entity/, 30: /USD/, 31: /2025-02-30/, 32: /03\/04\/2025/, 33: /1\.2E\+05.*NaN.*12O0\.50/s,
-  34: /No column gives account.*journal_no, line_no, date/s, 35: /amount.*twice/, 36: /10 fields.*7 fields/s,
-  37: /quotation mark/, 38: /empty/, 39: /header and no lines/, 40: /Öfen für Köln/, 41: /control character \(U\+0000\)/,
-  42: /“1100”.*U\+200B/, 43: /Spaces round codes/, 44: /without an amount were kept/, 45: /larger than can be kept/,
-  46: /larger than can be kept/, 49: /“?0.*positive|above 0|not a rate/i, 50: /-0\.902/, 51: /10 %/, 52: /stands twice.*line 2/,
-  53: /OSK > QUO > OSK/, 54: /105 % from 2025-01-01/, 55: /2025-07-01 to 2025-12-31/, 56: /OSK cannot own itself/,
-  57: /80 %/, 59: /1900 system/, 60: /G2 is a formula/, 61: /would unpack/, 62: /would unpack/, 63: /XML entities/,
-  64: /\.\.\/\.\.\/outside\.txt/, 65: /content is text/, 66: /damaged/,
-}; // prettier-ignore
+  '02': /off by 0\.31 EUR/,
+  '03': /no account “6999”/,
+  '04': /2025-08-14/,
+  '05': /2025.P01, which is closed/,
+  '06': /N0001 of OSK stands twice/,
+  '07': /brought in before/,
+  '08': /in the books already/,
+  '09': /Thousands separators/,
+  10: /Thousands separators/,
+  11: /Brackets/,
+  12: /trailing minus/,
+  13: /U\+2212/,
+  14: /A comma was read as the decimal sign/,
+  15: /1\.234/,
+  17: /UTF-16/,
+  20: /Lines 5, 6, 7 are empty/,
+  21: /EUR has 2 decimals/,
+  23: /JPY has 0 decimals/,
+  25: /no department “ATL”/,
+  27: /100000 characters; at most 1000/,
+  29: /within an entity/,
+  30: /USD/,
+  31: /2025-02-30/,
+  32: /03\/04\/2025/,
+  33: /1\.2E\+05.*NaN.*12O0\.50/s,
+  34: /No column gives account.*journal_no, line_no, date/s,
+  35: /amount.*twice/,
+  36: /10 fields.*7 fields/s,
+  37: /quotation mark/,
+  38: /empty/,
+  39: /header and no lines/,
+  40: /Öfen für Köln/,
+  41: /control character \(U\+0000\)/,
+  42: /“1100”.*U\+200B/,
+  43: /Spaces round codes/,
+  44: /without an amount were kept/,
+  45: /larger than can be kept/,
+  46: /larger than can be kept/,
+  49: /“?0.*positive|above 0|not a rate/i,
+  50: /-0\.902/,
+  51: /10 %/,
+  52: /stands twice.*line 2/,
+  53: /OSK > QUO > OSK/,
+  54: /105 % from 2025-01-01/,
+  55: /2025-07-01 to 2025-12-31/,
+  56: /OSK cannot own itself/,
+  57: /80 %/,
+  59: /1900 system/,
+  60: /G2 is a formula/,
+  61: /would unpack/,
+  62: /would unpack/,
+  63: /XML entities/,
+  64: /\.\.\/\.\.\/outside\.txt/,
+  65: /content is text/,
+  66: /damaged/,
+};
 
-const linesOf = (text: string) => text.trim().split(/\r?\n/).slice(1).map((line) => line.split(',')); // prettier-ignore
+const linesOf = (text: string) =>
+  text
+    .trim()
+    .split(/\r?\n/)
+    .slice(1)
+    .map((line) => line.split(','));
 const master = (name: string) => linesOf(readFileSync(path.join(CASE, 'master', `${name}.csv`), 'utf8'));
 const csv = (...rows: string[][]) => rows.map((row) => row.join(',')).join('\n') + '\n';
 
@@ -54,17 +101,29 @@ function masterPackage(): PackageFiles {
   return {
     'calendars.csv': csv(
       ['calendar', 'fiscal_year', 'period', 'label', 'start', 'end', 'kind', 'quarter'],
-      ...periods.map(([label, start, end], at) => ['cal', '2025', String(at + 1), label!, start!, end!, 'regular', String(1 + Math.floor(at / 3))]),
+      ...periods.map(([label, start, end], at) => [
+        'cal',
+        '2025',
+        String(at + 1),
+        label!,
+        start!,
+        end!,
+        'regular',
+        String(1 + Math.floor(at / 3)),
+      ]),
     ),
     'entities.csv': csv(['code', 'name', 'currency', 'calendar'], ...entities.map((row) => [...row, 'cal'])),
     'accounts.csv': csv(['number', 'name', 'nature'], ...master('accounts')),
-    'dimensions.csv': csv(['dimension', 'value', 'name'], ...master('departments').map(([value]) => ['department', value!, value!])),
+    'dimensions.csv': csv(
+      ['dimension', 'value', 'name'],
+      ...master('departments').map(([value]) => ['department', value!, value!]),
+    ),
     'period_status.csv': csv(
       ['entity', 'period', 'status'],
       ...entities.flatMap(([entity]) => periods.map(([, , , status], at) => [entity!, `FY2025-P0${at + 1}`, status!])),
     ),
     'journals.csv': csv(['entity', 'journal', 'line', 'date', 'account', 'debit', 'credit']),
-  }; // prettier-ignore
+  };
 }
 
 interface Delivered {
@@ -104,14 +163,30 @@ async function deliver(database: string, file: string, purpose: Purpose): Promis
       const where = questions.flatMap(({ texts }) =>
         inspection.sample.filter(({ cells }) => cells.includes(texts[0]!)),
       );
-      const lines = [...where, ...(encodingText ? [encodingText] : [])].map(({ line }) => ({
-        code: 'CORE_FOREIGN_READ', severity: 'question', params: {}, place: { file: fileName, line },
-      }) as Issue); // prettier-ignore
-      return told('asks', questions[0]?.about === 'decimal' || encodingText ? lines : [], [...questions.map(({ texts }) => texts.map((t) => `${t} %`).join()), encodingText?.text].join()); // prettier-ignore
+      const lines = [...where, ...(encodingText ? [encodingText] : [])].map(
+        ({ line }) =>
+          ({
+            code: 'CORE_FOREIGN_READ',
+            severity: 'question',
+            params: {},
+            place: { file: fileName, line },
+          }) as Issue,
+      );
+      return told(
+        'asks',
+        questions[0]?.about === 'decimal' || encodingText ? lines : [],
+        [...questions.map(({ texts }) => texts.map((t) => `${t} %`).join()), encodingText?.text].join(),
+      );
     }
     const request = {
-      source, fileName, digest, person: 'test', onProgress: () => undefined, isCancelled: () => false, now: () => new Date(),
-    }; // prettier-ignore
+      source,
+      fileName,
+      digest,
+      person: 'test',
+      onProgress: () => undefined,
+      isCancelled: () => false,
+      now: () => new Date(),
+    };
     const trial = await importPackage(db, { ...request, isTrial: true, replacesChanged: true });
     if (trial.state === 'checked' && trial.counts.journals === 0 && trial.counts.unchangedJournals > 0)
       return told('asks', [], `${trial.counts.unchangedJournals} journals are in the books already`);
@@ -186,28 +261,62 @@ describe('plan figures through a mapping', () => {
     'Budget;Company;Account;Jan 2025;Feb 2025;Mar 2025',
     'P25;OSK;4000;-1.000,50;;-3.000,00',
     'P25;OSK;6000;400,25;0,00;500,00',
-  ].join('\n'); // prettier-ignore
+  ].join('\n');
 
   it('come in by month in the natural sign, with their effect on profit; an empty cell is no figure', async () => {
     const database = await newDatabase();
-    const periods = [1, 2, 3].map((n) => ['cal', '2025', String(n), `Month ${n}`, `2025-0${n}-01`, `2025-0${n}-${n === 2 ? 28 : 31}`, 'regular', '1']); // prettier-ignore
+    const periods = [1, 2, 3].map((n) => [
+      'cal',
+      '2025',
+      String(n),
+      `Month ${n}`,
+      `2025-0${n}-01`,
+      `2025-0${n}-${n === 2 ? 28 : 31}`,
+      'regular',
+      '1',
+    ]);
     await bringIn(database, {
-      'calendars.csv': csv(['calendar', 'fiscal_year', 'period', 'label', 'start', 'end', 'kind', 'quarter'], ...periods), // prettier-ignore
+      'calendars.csv': csv(
+        ['calendar', 'fiscal_year', 'period', 'label', 'start', 'end', 'kind', 'quarter'],
+        ...periods,
+      ),
       'entities.csv': csv(['code', 'name', 'currency', 'calendar'], ['OSK', 'Oskelby', 'EUR', 'cal']),
       'accounts.csv': csv(['number', 'name', 'nature'], ['4000', 'Sales', 'income'], ['6000', 'Rent', 'expense']),
-      'versions.csv': csv(['code', 'name', 'kind', 'from_period', 'to_period'], ['P25', 'Plan 2025', 'plan', 'FY2025-P01', 'FY2025-P03']), // prettier-ignore
+      'versions.csv': csv(
+        ['code', 'name', 'kind', 'from_period', 'to_period'],
+        ['P25', 'Plan 2025', 'plan', 'FY2025-P01', 'FY2025-P03'],
+      ),
       'journals.csv': csv(['entity', 'journal', 'line', 'date', 'account', 'debit', 'credit']),
     });
     const location = path.join(mkdtempSync(path.join(os.tmpdir(), 'margin-lens-plan-')), 'plan.csv');
     writeFileSync(location, PLAN);
     const db = openImportConnection(database);
-    const inspection = await inspectFile({ location, fileName: 'plan.csv', known: knownCodes(foreignContext(db)), kept: [] }); // prettier-ignore
+    const inspection = await inspectFile({
+      location,
+      fileName: 'plan.csv',
+      known: knownCodes(foreignContext(db)),
+      kept: [],
+    });
     if (!('mapping' in inspection)) throw new Error('cannot be read');
-    expect(inspection.mapping).toMatchObject({ purpose: 'figures', decimal: ',', columns: { version: 'Budget', entity: 'Company', account: 'Account', 'month:FY2025-P03': 'Mar 2025' } }); // prettier-ignore
+    expect(inspection.mapping).toMatchObject({
+      purpose: 'figures',
+      decimal: ',',
+      columns: { version: 'Budget', entity: 'Company', account: 'Account', 'month:FY2025-P03': 'Mar 2025' },
+    });
     const mapping: Mapping = { ...inspection.mapping, sign: 'debit' };
     const bring = async (isTrial: boolean) => {
       const source = await openForeign(location, 'plan.csv', mapping, () => foreignContext(db));
-      return importPackage(db, { source, fileName: 'plan.csv', digest: 'x', person: 'Tester', onProgress: () => undefined, isCancelled: () => false, now: () => new Date('2026-11-25T10:00:00Z'), mapping, isTrial }); // prettier-ignore
+      return importPackage(db, {
+        source,
+        fileName: 'plan.csv',
+        digest: 'x',
+        person: 'Tester',
+        onProgress: () => undefined,
+        isCancelled: () => false,
+        now: () => new Date('2026-11-25T10:00:00Z'),
+        mapping,
+        isTrial,
+      });
     };
     // by hand: sales less rent, 1,000.50 − 400.25 in January, 3,000.00 − 500.00 in March
     expect(await bring(true)).toMatchObject({
@@ -222,6 +331,11 @@ describe('plan figures through a mapping', () => {
     });
     expect(await bring(false)).toMatchObject({ state: 'done', counts: { figures: 5 } });
     db.close();
-    expect(query(database, "select amount from figure f join account a on a.id = f.account where a.number = '4000' order by period")).toEqual([{ amount: -100_050 }, { amount: -300_000 }]); // prettier-ignore
+    expect(
+      query(
+        database,
+        "select amount from figure f join account a on a.id = f.account where a.number = '4000' order by period",
+      ),
+    ).toEqual([{ amount: -100_050 }, { amount: -300_000 }]);
   });
 });

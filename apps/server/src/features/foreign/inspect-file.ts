@@ -98,7 +98,12 @@ async function headOf(location: string, encoding: string): Promise<string> {
   return new TextDecoder(encoding).decode(buffer.subarray(0, bytesRead));
 }
 
-const slug = (text: string) => text.toLowerCase().replace(/\.[a-z]+$/, '').replace(/[^a-z0-9]+/g, '_').replace(/^_+|_+$/g, '') || 'mapping'; // prettier-ignore
+const slug = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/\.[a-z]+$/, '')
+    .replace(/[^a-z0-9]+/g, '_')
+    .replace(/^_+|_+$/g, '') || 'mapping';
 
 const sameHeader = (a: readonly string[], b: readonly string[]) =>
   a.length === b.length && a.every((name, at) => name === b[at]);

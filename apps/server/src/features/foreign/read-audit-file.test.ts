@@ -64,10 +64,23 @@ describe('readAuditFile', () => {
     expect(found).toEqual([]);
     expect(rows).toHaveLength(5);
     expect(rows[0]).toEqual({
-      Company: 'Larkmoor & Sons', JournalCode: 'SALES', TransactionID: '1', RecordID: '1', GLPostingDate: '2026-02-04', Period: '',
-      AccountID: '1500', AccountDescription: 'Trade receivables', DebitAmount: '1500.00', CreditAmount: '', CurrencyCode: '', CurrencyAmount: '',
-      Description: 'To R&D', SourceDocumentID: '', CustomerID: 'C7', SupplierID: '',
-    }); // prettier-ignore
+      Company: 'Larkmoor & Sons',
+      JournalCode: 'SALES',
+      TransactionID: '1',
+      RecordID: '1',
+      GLPostingDate: '2026-02-04',
+      Period: '',
+      AccountID: '1500',
+      AccountDescription: 'Trade receivables',
+      DebitAmount: '1500.00',
+      CreditAmount: '',
+      CurrencyCode: '',
+      CurrencyAmount: '',
+      Description: 'To R&D',
+      SourceDocumentID: '',
+      CustomerID: 'C7',
+      SupplierID: '',
+    });
     expect(rows[1]).toMatchObject({ CreditAmount: '1250.00', Description: 'Invoice', SourceDocumentID: 'INV-1' });
     expect(rows[3]).toMatchObject({ GLPostingDate: '2026-03-10', CurrencyCode: 'USD', CurrencyAmount: '700.00' });
   });
@@ -75,8 +88,11 @@ describe('readAuditFile', () => {
   it('gives the trial balance of its accounts at the end of its selection, debit positive', async () => {
     const { rows } = await read(FILE, 'Trial balance');
     expect(rows.map(({ AccountID, Month, ClosingBalance }) => [AccountID, Month, ClosingBalance])).toEqual([
-      ['1500', '2026-03', '900.00'], ['1920', '2026-03', '600.00'], ['2700', '2026-03', '-250.00'], ['3000', '2026-03', '-1250.00'],
-    ]); // prettier-ignore
+      ['1500', '2026-03', '900.00'],
+      ['1920', '2026-03', '600.00'],
+      ['2700', '2026-03', '-250.00'],
+      ['3000', '2026-03', '-1250.00'],
+    ]);
   });
 
   it('puts periods behind the twelfth into adjustment periods', async () => {
@@ -86,18 +102,24 @@ describe('readAuditFile', () => {
 
   it('refuses a file whose control totals do not agree with what it holds', async () => {
     const { found } = await read(FILE.replace('<n1:TotalDebit>2100.00', '<n1:TotalDebit>2100.01'));
-    expect(found).toMatchObject([{ code: 'CORE_AUDIT_FILE_TOTALS', params: { what: 'debits', told: '2100.01', found: '2100.00' } }]); // prettier-ignore
+    expect(found).toMatchObject([
+      { code: 'CORE_AUDIT_FILE_TOTALS', params: { what: 'debits', told: '2100.01', found: '2100.00' } },
+    ]);
   });
 
   it('refuses what is cut off, is no audit file, or declares a document type', async () => {
     expect((await read(FILE.slice(0, -200))).found).toMatchObject([{ code: 'CORE_AUDIT_FILE_BROKEN' }]);
-    expect((await read('<invoice/>')).found).toMatchObject([{ code: 'CORE_AUDIT_FILE_OTHER', params: { root: 'invoice' } }]); // prettier-ignore
+    expect((await read('<invoice/>')).found).toMatchObject([
+      { code: 'CORE_AUDIT_FILE_OTHER', params: { root: 'invoice' } },
+    ]);
     const doctype = FILE.replace('<n1:AuditFile', '<!DOCTYPE x [<!ENTITY a "b">]><n1:AuditFile');
     expect((await read(doctype)).found).toMatchObject([{ code: 'CORE_XML_DOCTYPE' }]);
   });
 
   it('never throws on a damaged file', async () => {
-    const damaged = fc.tuple(fc.nat(FILE.length - 1), fc.nat(60), fc.string({ maxLength: 5 })).map(([at, length, put]) => FILE.slice(0, at) + put + FILE.slice(at + length)); // prettier-ignore
+    const damaged = fc
+      .tuple(fc.nat(FILE.length - 1), fc.nat(60), fc.string({ maxLength: 5 }))
+      .map(([at, length, put]) => FILE.slice(0, at) + put + FILE.slice(at + length));
     await fc.assert(
       fc.asyncProperty(damaged, async (text) => void (await read(text))),
       { numRuns: 60 },
@@ -118,19 +140,31 @@ describe('readAuditFile', () => {
     if (!('mapping' in inspection)) throw new Error('cannot be read');
     expect(inspection.questions).toEqual([]);
     expect(inspection.mapping.columns).toEqual({
-      entity: 'Company', journal: 'TransactionID', line: 'RecordID', date: 'GLPostingDate', period: 'Period', account: 'AccountID',
-      account_name: 'AccountDescription', debit: 'DebitAmount', credit: 'CreditAmount', currency: 'CurrencyCode',
-      currency_amount: 'CurrencyAmount', description: 'Description', document: 'SourceDocumentID',
-    }); // prettier-ignore
+      entity: 'Company',
+      journal: 'TransactionID',
+      line: 'RecordID',
+      date: 'GLPostingDate',
+      period: 'Period',
+      account: 'AccountID',
+      account_name: 'AccountDescription',
+      debit: 'DebitAmount',
+      credit: 'CreditAmount',
+      currency: 'CurrencyCode',
+      currency_amount: 'CurrencyAmount',
+      description: 'Description',
+      document: 'SourceDocumentID',
+    });
     const survey = await surveyFile(location, 'ledger.xml', inspection.mapping, calendar);
     expect(survey).toEqual({
       entities: ['Larkmoor & Sons'],
       accounts: [
-        { number: '1500', name: 'Trade receivables', stand: 900 }, { number: '1920', name: 'Bank', stand: 600 },
-        { number: '2700', name: 'VAT payable', stand: -250 }, { number: '3000', name: 'Sales', stand: -1250 },
+        { number: '1500', name: 'Trade receivables', stand: 900 },
+        { number: '1920', name: 'Bank', stand: 600 },
+        { number: '2700', name: 'VAT payable', stand: -250 },
+        { number: '3000', name: 'Sales', stand: -1250 },
       ],
       years: { from: 2026, to: 2026 },
       undated: 0,
-    }); // prettier-ignore
+    });
   });
 });

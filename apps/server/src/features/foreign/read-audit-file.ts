@@ -10,12 +10,26 @@ type Part = (typeof AUDIT_FILE_PARTS)[number];
 
 const HEADERS: Record<Part, readonly string[]> = {
   Journals: [
-    'Company', 'JournalCode', 'TransactionID', 'RecordID', 'GLPostingDate', 'Period', 'AccountID', 'AccountDescription', 'DebitAmount',
-    'CreditAmount', 'CurrencyCode', 'CurrencyAmount', 'Description', 'SourceDocumentID', 'CustomerID', 'SupplierID',
+    'Company',
+    'JournalCode',
+    'TransactionID',
+    'RecordID',
+    'GLPostingDate',
+    'Period',
+    'AccountID',
+    'AccountDescription',
+    'DebitAmount',
+    'CreditAmount',
+    'CurrencyCode',
+    'CurrencyAmount',
+    'Description',
+    'SourceDocumentID',
+    'CustomerID',
+    'SupplierID',
   ],
   'Trial balance': ['Company', 'AccountID', 'AccountDescription', 'Month', 'OpeningBalance', 'ClosingBalance'],
   Accounts: ['AccountID', 'AccountDescription', 'AccountType'],
-}; // prettier-ignore
+};
 
 /** Months and quarters end here; periods behind this number are adjustments. */
 const REGULAR_PERIODS = 12;
@@ -49,9 +63,11 @@ async function encodingOf(location: string): Promise<string> {
   await handle.close();
   if (head[0] === 0xff && head[1] === 0xfe) return 'utf-16le';
   if (head[0] === 0xfe && head[1] === 0xff) return 'utf-16be';
-  const named = /^\s*<\?xml[^>]*encoding=["']([\w.-]+)["']/.exec(head.toString('latin1').replace(/^\u00ef\u00bb\u00bf/, ''));
+  const named = /^\s*<\?xml[^>]*encoding=["']([\w.-]+)["']/.exec(
+    head.toString('latin1').replace(/^\u00ef\u00bb\u00bf/, ''),
+  );
   return named?.[1] ?? 'utf-8';
-} // prettier-ignore
+}
 
 type Fields = Record<string, string>;
 
@@ -122,7 +138,8 @@ class AuditFileReader {
     else if (name === 'DefaultCurrencyCode' || name === 'CurrencyCode') this.ownCurrency ||= text;
     else if (name === 'SelectionEndDate' || name === 'EndDate') this.month = text.slice(0, 7);
     else if (name === 'PeriodEnd' && this.month === '') this.told['PeriodEnd'] = text;
-    else if (name === 'PeriodEndYear' && this.month === '') this.month = `${text}-${(this.told['PeriodEnd'] ?? '12').padStart(2, '0')}`; // prettier-ignore
+    else if (name === 'PeriodEndYear' && this.month === '')
+      this.month = `${text}-${(this.told['PeriodEnd'] ?? '12').padStart(2, '0')}`;
   }
 
   private endAccount(): void {
@@ -169,13 +186,23 @@ class AuditFileReader {
     const isForeign = line['CurrencyCode'] !== undefined && line['CurrencyCode'] !== this.ownCurrency;
     const foreign = line['CurrencyAmount'] ?? '';
     this.send([
-      this.company, this.told['JournalID'] ?? '', transaction['TransactionID'] ?? '', line['RecordID'] ?? '',
-      transaction['GLPostingDate'] || transaction['TransactionDate'] || '', adjustment, line['AccountID'] ?? '',
-      this.names.get(line['AccountID'] ?? '') ?? '', isCredit ? '' : amount, isCredit ? amount : '',
-      isForeign ? line['CurrencyCode']! : '', isForeign && foreign !== '' ? (isCredit ? minus(foreign) : foreign) : '',
-      line['Description'] || transaction['Description'] || '', line['SourceDocumentID'] ?? transaction['SourceID'] ?? '',
-      line['CustomerID'] ?? transaction['CustomerID'] ?? '', line['SupplierID'] ?? transaction['SupplierID'] ?? '',
-    ]); // prettier-ignore
+      this.company,
+      this.told['JournalID'] ?? '',
+      transaction['TransactionID'] ?? '',
+      line['RecordID'] ?? '',
+      transaction['GLPostingDate'] || transaction['TransactionDate'] || '',
+      adjustment,
+      line['AccountID'] ?? '',
+      this.names.get(line['AccountID'] ?? '') ?? '',
+      isCredit ? '' : amount,
+      isCredit ? amount : '',
+      isForeign ? line['CurrencyCode']! : '',
+      isForeign && foreign !== '' ? (isCredit ? minus(foreign) : foreign) : '',
+      line['Description'] || transaction['Description'] || '',
+      line['SourceDocumentID'] ?? transaction['SourceID'] ?? '',
+      line['CustomerID'] ?? transaction['CustomerID'] ?? '',
+      line['SupplierID'] ?? transaction['SupplierID'] ?? '',
+    ]);
   }
 
   private send(cells: string[]): void {
@@ -250,5 +277,7 @@ function problemOf(error: unknown, file: string, line: number): Issue | undefine
     return issue('CORE_AUDIT_FILE_BROKEN', { problem }, { file, line });
   }
   const isEncoding = error instanceof TypeError || error instanceof RangeError;
-  return isEncoding ? issue('CORE_AUDIT_FILE_BROKEN', { problem: 'it is not in the encoding that it names' }, { file, line }) : undefined; // prettier-ignore
+  return isEncoding
+    ? issue('CORE_AUDIT_FILE_BROKEN', { problem: 'it is not in the encoding that it names' }, { file, line })
+    : undefined;
 }

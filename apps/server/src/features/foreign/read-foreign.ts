@@ -48,7 +48,10 @@ export async function readForeign(
     if (line < form.headerLine) return false;
     if (!isHeaderRead) {
       isHeaderRead = true;
-      rows.header(cells.map((cell) => String(cell).trim()), line); // prettier-ignore
+      rows.header(
+        cells.map((cell) => String(cell).trim()),
+        line,
+      );
       return true;
     }
     if (cells.every((cell) => String(cell).trim() === '')) blanks.push(line);

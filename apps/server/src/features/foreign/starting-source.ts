@@ -1,7 +1,11 @@
 import { Readable } from 'node:stream';
 import {
-  RESOURCES, startingSettings, startingTables, type ForeignContext, type StartingBooks,
-} from '@margin-lens/core'; // prettier-ignore
+  RESOURCES,
+  startingSettings,
+  startingTables,
+  type ForeignContext,
+  type StartingBooks,
+} from '@margin-lens/core';
 import { SETTINGS_FILE } from '../imports/package-documents';
 import type { PackageSource } from '../imports/package-source';
 import { postingContext } from '../imports/posting-masters';
@@ -16,7 +20,9 @@ export function startingContext(books: StartingBooks): ForeignContext {
   const tables = startingTables(books);
   const rowsOf = (file: string): PackageRow[] => {
     const columns = columnsOf(file);
-    return tables.get(file)!.map((cells, id) => Object.assign({ id }, Object.fromEntries(columns.map((name, at) => [name, cells[at]!])))); // prettier-ignore
+    return tables
+      .get(file)!
+      .map((cells, id) => Object.assign({ id }, Object.fromEntries(columns.map((name, at) => [name, cells[at]!]))));
   };
   const postings = postingContext({
     calendars: rowsOf('calendars.csv'),
@@ -43,7 +49,8 @@ export function startingSource(foreign: ForeignSource, books: StartingBooks): Fo
     ...foreign,
     isPartial: false,
     files: [...[SETTINGS_FILE, ...tables.keys()].map((path) => ({ path, bytes: 0 })), ...foreign.files],
-    open: (path) => (path === SETTINGS_FILE ? Promise.resolve(Readable.from([Buffer.from(settings)])) : foreign.open(path)),
+    open: (path) =>
+      path === SETTINGS_FILE ? Promise.resolve(Readable.from([Buffer.from(settings)])) : foreign.open(path),
     rows,
-  }; // prettier-ignore
+  };
 }

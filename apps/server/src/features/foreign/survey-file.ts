@@ -1,8 +1,19 @@
 import type { SurveyView } from '@margin-lens/contract';
 import {
-  buildCalendar, foreignConverter, PostingCalendar, periodsOfRule, type CalendarRule, type FiscalCalendar, type ForeignCell,
-  type ForeignContext, type Issue, type Mapping, type PostingAccount, type PostingEntity, type RowConverter,
-} from '@margin-lens/core'; // prettier-ignore
+  buildCalendar,
+  foreignConverter,
+  PostingCalendar,
+  periodsOfRule,
+  type CalendarRule,
+  type FiscalCalendar,
+  type ForeignCell,
+  type ForeignContext,
+  type Issue,
+  type Mapping,
+  type PostingAccount,
+  type PostingEntity,
+  type RowConverter,
+} from '@margin-lens/core';
 import { readForeign } from './read-foreign';
 
 /** Fiscal years before and after this one in which months of a file are recognised. */
@@ -14,7 +25,10 @@ const MOST_DIGITS = 4;
 /** A calendar of a rule, wide enough for any ledger that is brought to an empty workspace. */
 export function wideCalendar(rule: CalendarRule, thisYear: number): FiscalCalendar {
   const years = Array.from({ length: YEARS_BEFORE + YEARS_AFTER + 1 }, (_, index) => thisYear - YEARS_BEFORE + index);
-  return buildCalendar('', years.flatMap((year) => periodsOfRule(rule, year))); // prettier-ignore
+  return buildCalendar(
+    '',
+    years.flatMap((year) => periodsOfRule(rule, year)),
+  );
 }
 
 /** Takes every code there is. */
@@ -32,9 +46,20 @@ class AnyCode<T> extends Map<string, T> {
 
 function permissiveContext(calendar: FiscalCalendar): ForeignContext {
   const posting = new PostingCalendar(calendar, ({ ordinal }) => ordinal);
-  const entity = (code: string): PostingEntity => ({ id: 0, code, currency: '', digits: MOST_DIGITS, calendar: posting }); // prettier-ignore
+  const entity = (code: string): PostingEntity => ({
+    id: 0,
+    code,
+    currency: '',
+    digits: MOST_DIGITS,
+    calendar: posting,
+  });
   const account = (): PostingAccount => ({ id: 0, isStatistic: false, isProfitOrLoss: false, naturalSign: 1 });
-  const postings = { entities: new AnyCode(entity), accounts: new AnyCode(account), versions: new Map(), dimensions: new Map() }; // prettier-ignore
+  const postings = {
+    entities: new AnyCode(entity),
+    accounts: new AnyCode(account),
+    versions: new Map(),
+    dimensions: new Map(),
+  };
   return { postings, calendar, standBefore: () => 0 };
 }
 

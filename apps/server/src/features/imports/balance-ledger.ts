@@ -26,11 +26,24 @@ export class BalanceLedger {
     private readonly revision: number,
   ) {
     this.firsts = new RowBatch(db, 'insert or ignore into first_posting', ['entity', 'period', 'revision'], '');
-    const columns = ['version', 'entity', 'period', 'account', 'combination', 'basis', 'entry_kind', 'debit', 'credit', 'quantity']; // prettier-ignore
+    const columns = [
+      'version',
+      'entity',
+      'period',
+      'account',
+      'combination',
+      'basis',
+      'entry_kind',
+      'debit',
+      'credit',
+      'quantity',
+    ];
     this.batch = new RowBatch(
-      db, 'insert into balance', columns,
+      db,
+      'insert into balance',
+      columns,
       'on conflict do update set debit = debit + excluded.debit, credit = credit + excluded.credit, quantity = quantity + excluded.quantity',
-    ); // prettier-ignore
+    );
   }
 
   add(

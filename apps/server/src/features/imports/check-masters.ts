@@ -33,7 +33,8 @@ export function checkAgainstBooks(
   rows: readonly TableRow[],
   report: Report,
 ): void {
-  const cellOf = ({ cells }: TableRow, column: string) => cells[resource.columns.findIndex(({ name }) => name === column)]!; // prettier-ignore
+  const cellOf = ({ cells }: TableRow, column: string) =>
+    cells[resource.columns.findIndex(({ name }) => name === column)]!;
   if (resource.name === 'entities') checkEntities(db, rows, cellOf, report);
   if (resource.name === 'calendars') checkPeriods(db, rows, cellOf, report);
   if (resource.name === 'rates') checkRates(resource, rows).forEach(report);

@@ -126,9 +126,15 @@ describe('damaged files', () => {
             if (!('mapping' in found)) return expect(found.findings.length).toBeGreaterThan(0);
             const source = await openForeign(location, name, found.mapping, () => foreignContext(db));
             const outcome = await importPackage(db, {
-              source, fileName: name, digest: 'x', person: 'x', isTrial: true, onProgress: () => undefined,
-              isCancelled: () => false, now: () => new Date(),
-            }); // prettier-ignore
+              source,
+              fileName: name,
+              digest: 'x',
+              person: 'x',
+              isTrial: true,
+              onProgress: () => undefined,
+              isCancelled: () => false,
+              now: () => new Date(),
+            });
             expect(['checked', 'refused']).toContain(outcome.state);
           } finally {
             db.close();

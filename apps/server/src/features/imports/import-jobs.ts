@@ -73,9 +73,21 @@ export class ImportJobs {
     this.requireIdle();
     const id = randomUUID();
     const view = new BehaviorSubject<ImportJobView>({
-      id, fileName: upload.fileName, state: 'preparing', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
-      earlier: null, inspection: null, survey: null, unmatched: [], effect: null, isComplete: false, findings: null, counts: null, seconds: null, error: null,
-    }); // prettier-ignore
+      id,
+      fileName: upload.fileName,
+      state: 'preparing',
+      progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
+      earlier: null,
+      inspection: null,
+      survey: null,
+      unmatched: [],
+      effect: null,
+      isComplete: false,
+      findings: null,
+      counts: null,
+      seconds: null,
+      error: null,
+    });
     const job: Job = { view, upload, person, cancelFlag: new Int32Array(new SharedArrayBuffer(4)) };
     this.jobs.set(id, job);
     for (const old of [...this.jobs.keys()].slice(0, -JOBS_KEPT)) this.jobs.delete(old);
@@ -167,9 +179,16 @@ export class ImportJobs {
   private run(job: Job, step: ImportStep): void {
     const { location, fileName, isForeign } = job.upload;
     const data: ImportWorkerData = {
-      databaseFile: this.databaseFile, location, fileName, isForeign, person: job.person, step, cancelFlag: job.cancelFlag,
-      mapping: job.mapping, start: job.start,
-    }; // prettier-ignore
+      databaseFile: this.databaseFile,
+      location,
+      fileName,
+      isForeign,
+      person: job.person,
+      step,
+      cancelFlag: job.cancelFlag,
+      mapping: job.mapping,
+      start: job.start,
+    };
     this.update(job, { state: 'preparing', findings: null, effect: null });
     const worker = startWorker('features/imports/import-worker', data);
     let isAnswered = false;

@@ -181,7 +181,13 @@ describe('importPackage refuses, and leaves the books as they were', () => {
     ],
   ])('%s', async (code, change, place, lineNumber) => {
     const file = await newDatabase();
-    await bringIn(file, tinyFiles({ 'journals.csv': 'entity,journal,line,date,account,debit,credit\n', 'figures.csv': 'version,entity,account,period,amount\n' })); // prettier-ignore
+    await bringIn(
+      file,
+      tinyFiles({
+        'journals.csv': 'entity,journal,line,date,account,debit,credit\n',
+        'figures.csv': 'version,entity,account,period,amount\n',
+      }),
+    );
     const before = contents(file);
     const isWhole = Object.keys(change).length > 2;
     const outcome = await bringIn(file, isWhole ? change : tinyFiles(change));

@@ -1,8 +1,20 @@
 import type Database from 'better-sqlite3';
 import {
-  digitsOf, FIGURES_FILE, FigureRowReader, issue, IssueList, JOURNALS_FILE, RESOURCES, TableChecker, type Issue, type IssueCode, type Mapping,
-  type PostingContext, type ResourceSpec, type TableRow,
-} from '@margin-lens/core'; // prettier-ignore
+  digitsOf,
+  FIGURES_FILE,
+  FigureRowReader,
+  issue,
+  IssueList,
+  JOURNALS_FILE,
+  RESOURCES,
+  TableChecker,
+  type Issue,
+  type IssueCode,
+  type Mapping,
+  type PostingContext,
+  type ResourceSpec,
+  type TableRow,
+} from '@margin-lens/core';
 import { newRevision } from '../../database/new-revision';
 import type { PackageRow } from '../workspace/package-rows';
 import { BalanceLedger } from './balance-ledger';
@@ -231,8 +243,11 @@ class PackageImport {
 
   private reportUnknownFiles(): void {
     const expected = new Set([
-      ...JSON_FILES, JOURNALS_FILE, FIGURES_FILE, ...RESOURCES.map((resource) => resource.file),
-    ]); // prettier-ignore
+      ...JSON_FILES,
+      JOURNALS_FILE,
+      FIGURES_FILE,
+      ...RESOURCES.map((resource) => resource.file),
+    ]);
     for (const path of this.paths) {
       if (!expected.has(path) && !isDocumentPath(path))
         this.report(issue('CORE_PACKAGE_FILE_UNKNOWN', { file: path }, { file: path }));

@@ -1,8 +1,16 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type Database from 'better-sqlite3';
 import type { InspectionView, LookAgain, SurveyView, UnmatchedView } from '@margin-lens/contract';
-import { buildCalendar, periodsOfRule,
-  STARTING_ENTITY, type CalendarRule, type FiscalCalendar, type Issue, type Mapping, type StartingBooks } from '@margin-lens/core'; // prettier-ignore
+import {
+  buildCalendar,
+  periodsOfRule,
+  STARTING_ENTITY,
+  type CalendarRule,
+  type FiscalCalendar,
+  type Issue,
+  type Mapping,
+  type StartingBooks,
+} from '@margin-lens/core';
 import { AppError, appError } from '../../app-error';
 import { codesOfBooks, foreignContext, knownCodes } from '../foreign/foreign-context';
 import { digestOfFile, inOwnWords, openForeign } from '../foreign/foreign-source';
@@ -65,7 +73,10 @@ const thisYear = (): number => new Date().getFullYear();
 /** Periods that a person chooses one of for a file that does not name its month. */
 function offeredCalendar(rule: CalendarRule): FiscalCalendar {
   const years = Array.from({ length: YEARS_OFFERED }, (_, index) => thisYear() + 1 - index);
-  return buildCalendar('', years.flatMap((year) => periodsOfRule(rule, year))); // prettier-ignore
+  return buildCalendar(
+    '',
+    years.flatMap((year) => periodsOfRule(rule, year)),
+  );
 }
 
 async function look(db: Database.Database, { location, fileName }: ImportWorkerData, said: LookAgain): Promise<void> {
@@ -123,7 +134,9 @@ async function bringForeignIn(db: Database.Database, data: ImportWorkerData, map
   const { location, fileName, start } = data;
   // someone may have set entities up since the file was looked into
   if (start && !isEmpty(db)) throw appError('SRV_WORKSPACE_NOT_EMPTY');
-  const foreign = await openForeign(location, fileName, mapping, () => (start ? startingContext(start) : foreignContext(db))); // prettier-ignore
+  const foreign = await openForeign(location, fileName, mapping, () =>
+    start ? startingContext(start) : foreignContext(db),
+  );
   const source = start ? startingSource(foreign, start) : foreign;
   const outcome = await bringIn(db, data, source, mapping);
   if (outcome.state !== 'cancelled')

@@ -90,10 +90,24 @@ export function forEachLine({ numbers, texts }: JournalBatch, take: (line: Deliv
     const n = i * NUMBERS;
     const t = i * TEXTS;
     take({
-      entity: numbers[n]!, fiscalYear: numbers[n + 1]!, kind: numbers[n + 2]!, basis: numbers[n + 3]!, lineNumber: numbers[n + 4]!,
-      period: numbers[n + 5]!, account: numbers[n + 6]!, debit: numbers[n + 7]!, credit: numbers[n + 8]!,
-      currencyAmount: numbers[n + 9]!, quantity: numbers[n + 10]!, combination: numbers[n + 11]!, sourceLine: numbers[n + 12]!,
-      journal: texts[t]!, date: texts[t + 1]!, currency: texts[t + 2]!, description: texts[t + 3]!, document: texts[t + 4]!,
-    }); // prettier-ignore
+      entity: numbers[n]!,
+      fiscalYear: numbers[n + 1]!,
+      kind: numbers[n + 2]!,
+      basis: numbers[n + 3]!,
+      lineNumber: numbers[n + 4]!,
+      period: numbers[n + 5]!,
+      account: numbers[n + 6]!,
+      debit: numbers[n + 7]!,
+      credit: numbers[n + 8]!,
+      currencyAmount: numbers[n + 9]!,
+      quantity: numbers[n + 10]!,
+      combination: numbers[n + 11]!,
+      sourceLine: numbers[n + 12]!,
+      journal: texts[t]!,
+      date: texts[t + 1]!,
+      currency: texts[t + 2]!,
+      description: texts[t + 3]!,
+      document: texts[t + 4]!,
+    });
   }
 }

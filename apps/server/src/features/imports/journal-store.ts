@@ -5,9 +5,23 @@ import type { DeliveredLine } from './journal-batch';
 import { RowBatch } from './row-batch';
 
 const LINE_COLUMNS = [
-  'journal', 'line', 'date', 'entity', 'period', 'account', 'basis', 'debit', 'credit', 'currency', 'currency_amount',
-  'quantity', 'combination', 'description', 'document', 'source_line',
-] as const; // prettier-ignore
+  'journal',
+  'line',
+  'date',
+  'entity',
+  'period',
+  'account',
+  'basis',
+  'debit',
+  'credit',
+  'currency',
+  'currency_amount',
+  'quantity',
+  'combination',
+  'description',
+  'document',
+  'source_line',
+] as const;
 /** What must be equal for a line to be the same line; where it stood in a file does not matter. */
 const CONTENT = LINE_COLUMNS.filter((column) => column !== 'source_line').join(', ');
 
@@ -98,9 +112,23 @@ export class JournalStore {
     }
     const into = this.isFirstLoad ? this.lines : this.incoming;
     into.add(
-      journal.id, line.lineNumber, line.date, entity, period, account, basis, debit, credit, line.currency,
-      Number.isNaN(currencyAmount) ? null : currencyAmount, quantity, combination, line.description, line.document, sourceLine,
-    ); // prettier-ignore
+      journal.id,
+      line.lineNumber,
+      line.date,
+      entity,
+      period,
+      account,
+      basis,
+      debit,
+      credit,
+      line.currency,
+      Number.isNaN(currencyAmount) ? null : currencyAmount,
+      quantity,
+      combination,
+      line.description,
+      line.document,
+      sourceLine,
+    );
     if (journal.isOld) return undefined;
     if (this.policy.closed.has(`${entity}|${period}`))
       return this.closedPeriod(line.journal, entity, period, sourceLine);

@@ -2,9 +2,20 @@ import type { Readable } from 'node:stream';
 import type Database from 'better-sqlite3';
 import * as v from 'valibot';
 import {
-  DocumentSchema, isProfitOrLoss, issue, MappingSchema, proposeRows, SEEN_FILE, seenId, SeenMarkSchema, STANDARD_COLUMNS,
-  WorkspaceSettingsSchema, type Document, type Issue, type Mapping,
-} from '@margin-lens/core'; // prettier-ignore
+  DocumentSchema,
+  isProfitOrLoss,
+  issue,
+  MappingSchema,
+  proposeRows,
+  SEEN_FILE,
+  seenId,
+  SeenMarkSchema,
+  STANDARD_COLUMNS,
+  WorkspaceSettingsSchema,
+  type Document,
+  type Issue,
+  type Mapping,
+} from '@margin-lens/core';
 import {
   REMARKS_FILE,
   RemarkEntrySchema,
@@ -102,7 +113,11 @@ export class PackageDocuments {
   private proposed(): Document[] {
     const accounts = rowsOf(this.db, 'accounts').map(accountOfRow);
     const cashFlow = rowsOf(this.db, 'cash_flow').map(cashFlowOfRow);
-    const has = { income: accounts.some(isProfitOrLoss), balance_sheet: accounts.some(({ nature }) => nature === 'asset'), cash_flow: accounts.some(({ role }) => role === 'cash') }; // prettier-ignore
+    const has = {
+      income: accounts.some(isProfitOrLoss),
+      balance_sheet: accounts.some(({ nature }) => nature === 'asset'),
+      cash_flow: accounts.some(({ role }) => role === 'cash'),
+    };
     return PROPOSED.filter(({ purpose }) => has[purpose]).flatMap(({ purpose, id, name, columns }): Document[] => {
       const rows = proposeRows(purpose, accounts, cashFlow);
       return [inOrder(rows), { schema: 1, kind: 'statement', id, name, rows: rows.id, columns, unit: 1 }];
@@ -110,7 +125,11 @@ export class PackageDocuments {
   }
 
   /** Reads a file that holds a list, where the package has it; one wrong entry refuses it all. */
-  private async readList<T extends v.GenericSchema>(file: string, entry: T, keep: (entry: v.InferOutput<T>) => unknown): Promise<void> {
+  private async readList<T extends v.GenericSchema>(
+    file: string,
+    entry: T,
+    keep: (entry: v.InferOutput<T>) => unknown,
+  ): Promise<void> {
     if (!this.paths.has(file)) return;
     const raw = await this.readJson(file);
     const parsed = v.safeParse(v.array(entry), raw);
@@ -119,7 +138,7 @@ export class PackageDocuments {
       const problem = firstProblem(parsed.issues);
       this.report(issue('CORE_DOCUMENT_INVALID', { file, problem }, { file }));
     }
-  } // prettier-ignore
+  }
 
   private async readJson(file: string): Promise<unknown> {
     try {

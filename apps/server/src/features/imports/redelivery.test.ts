@@ -86,10 +86,15 @@ describe('a later delivery', () => {
       m.profit,
     ]);
     // January: sales 1,100 instead of 1,000. February: rent of 300 and the joiners go, cleaning of 40 comes.
-    expect(shown).toEqual([['FY2026-P01', 0, 1, 0, 10_000], ['FY2026-P02', 1, 0, 2, 26_000]]); // prettier-ignore
+    expect(shown).toEqual([
+      ['FY2026-P01', 0, 1, 0, 10_000],
+      ['FY2026-P02', 1, 0, 2, 26_000],
+    ]);
     expect(outcome.effect.accounts.map(({ number, before: stood, change }) => [number, stood, change])).toEqual([
-      ['1000', 117_500, 36_000], ['4000', -100_000, -10_000], ['5000', 32_500, -26_000],
-    ]); // prettier-ignore
+      ['1000', 117_500, 36_000],
+      ['4000', -100_000, -10_000],
+      ['5000', 32_500, -26_000],
+    ]);
   });
 
   it('is refused where it changes a closed period, and says how to go on', async () => {

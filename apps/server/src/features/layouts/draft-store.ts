@@ -53,7 +53,7 @@ export class DraftStore {
       `insert into draft (person, kind, id, body, base, at) values (?, ?, ?, ?, ?, ?)
        on conflict (person, kind, id) do update set body = excluded.body, base = excluded.base, at = excluded.at`,
       [viewer.name, document.kind, document.id, JSON.stringify(document), base, new Date().toISOString()],
-    ); // prettier-ignore
+    );
   }
 
   async drop(viewer: Viewer, kind: DocumentKind, id: string): Promise<void> {

@@ -1,9 +1,22 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
-  DocumentKeySchema, DocumentViewSchema, DraftSchema, KeptSchema, LibrarySchema, MakingsSchema, PreviewSchema, ProposalQuerySchema,
-  RevisionsQuerySchema, RevisionsSchema, SaveDraftsSchema, StatementViewSchema, StepSchema, StepsQuerySchema, StepsSchema,
-} from '@margin-lens/contract'; // prettier-ignore
+  DocumentKeySchema,
+  DocumentViewSchema,
+  DraftSchema,
+  KeptSchema,
+  LibrarySchema,
+  MakingsSchema,
+  PreviewSchema,
+  ProposalQuerySchema,
+  RevisionsQuerySchema,
+  RevisionsSchema,
+  SaveDraftsSchema,
+  StatementViewSchema,
+  StepSchema,
+  StepsQuerySchema,
+  StepsSchema,
+} from '@margin-lens/contract';
 import { DocumentSchema, RowLayoutSchema } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';

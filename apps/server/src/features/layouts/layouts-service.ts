@@ -1,12 +1,30 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import * as v from 'valibot';
 import {
-  REVISIONS_A_PAGE, type DocumentView, type KeptView, type LibraryView, type MakingsView, type RevisionsView, type SaveDrafts, type StepsView,
-} from '@margin-lens/contract'; // prettier-ignore
+  REVISIONS_A_PAGE,
+  type DocumentView,
+  type KeptView,
+  type LibraryView,
+  type MakingsView,
+  type RevisionsView,
+  type SaveDrafts,
+  type StepsView,
+} from '@margin-lens/contract';
 import {
-  compileRows, documentChanges, DocumentSchema, describeIssue, freshId, mergeDocuments, outlineOf, proposeRows,
-  type ColumnLayout, type Document, type DocumentKind, type DocumentStep, type RowLayout,
-} from '@margin-lens/core'; // prettier-ignore
+  compileRows,
+  documentChanges,
+  DocumentSchema,
+  describeIssue,
+  freshId,
+  mergeDocuments,
+  outlineOf,
+  proposeRows,
+  type ColumnLayout,
+  type Document,
+  type DocumentKind,
+  type DocumentStep,
+  type RowLayout,
+} from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
 import { requireRight, type Viewer } from '../../viewer';
@@ -132,11 +150,14 @@ export class LayoutsService {
 
   /** Kept states with what each changed, newest first, a page at a time. */
   async revisions(kind: DocumentKind, id: string, before = Number.MAX_SAFE_INTEGER): Promise<RevisionsView> {
-    const rows = await this.workspace.em().getConnection().execute<StoredRow[]>(
-      `select d.kind, d.id, d.body, d.since, r.person, r.at from document d join workspace_revision r on r.id = d.since
+    const rows = await this.workspace
+      .em()
+      .getConnection()
+      .execute<StoredRow[]>(
+        `select d.kind, d.id, d.body, d.since, r.person, r.at from document d join workspace_revision r on r.id = d.since
        where d.kind = ? and d.id = ? and d.since < ? order by d.since desc limit ${REVISIONS_A_PAGE + 1}`,
-      [kind, id, before],
-    ); // prettier-ignore
+        [kind, id, before],
+      );
     const states = rows.map(({ body, since, person, at }) => ({ document: parsed(body), revision: since, person, at }));
     return states.slice(0, REVISIONS_A_PAGE).map((state, index) => {
       const before = states[index + 1];
@@ -229,32 +250,46 @@ const currentRows = (em: EntityManager): Promise<StoredRow[]> =>
 function usesOf(model: WorkspaceModel, kind: DocumentKind, id: string): DocumentView['usedBy'] {
   const statements = model
     .documentsOf('statement')
-    .filter((document) => (kind === 'row_layout' ? document.rows === id : kind === 'column_layout' && document.columns === id));
+    .filter((document) =>
+      kind === 'row_layout' ? document.rows === id : kind === 'column_layout' && document.columns === id,
+    );
   const layouts =
     kind !== 'row_layout'
       ? []
-      : model.documentsOf('row_layout').filter((layout) =>
-          outlineOf(layout.rows).some(({ row }) => row.kind === 'formula' && row.formula.includes(`{${id}.`)),
-        );
+      : model
+          .documentsOf('row_layout')
+          .filter((layout) =>
+            outlineOf(layout.rows).some(({ row }) => row.kind === 'formula' && row.formula.includes(`{${id}.`)),
+          );
   return [...statements, ...layouts].map((document) => ({ kind: document.kind, id: document.id, name: document.name }));
-} // prettier-ignore
+}
 
 function contentsOf(document: Document, model: WorkspaceModel): { holds: string; preview: string[] } {
   const counted = (count: number, noun: string) => `${count} ${noun}${count === 1 ? '' : 's'}`;
   switch (document.kind) {
     case 'row_layout': {
       const labels = outlineOf(document.rows).map(({ row, depth }) => `${'  '.repeat(depth)}${row.label}`);
-      return { holds: counted(labels.length, 'row'), preview: labels.filter((label) => label.trim()).slice(0, PREVIEW_LABELS) };
+      return {
+        holds: counted(labels.length, 'row'),
+        preview: labels.filter((label) => label.trim()).slice(0, PREVIEW_LABELS),
+      };
     }
     case 'column_layout':
-      return { holds: counted(document.columns.length, 'column'), preview: document.columns.map(columnWords).slice(0, PREVIEW_LABELS) };
+      return {
+        holds: counted(document.columns.length, 'column'),
+        preview: document.columns.map(columnWords).slice(0, PREVIEW_LABELS),
+      };
     case 'statement': {
-      const nameOf = (documents: readonly Document[], id: string) => documents.find((other) => other.id === id)?.name ?? id;
-      const layouts = [nameOf(model.documentsOf('row_layout'), document.rows), nameOf(model.documentsOf('column_layout'), document.columns)];
+      const nameOf = (documents: readonly Document[], id: string) =>
+        documents.find((other) => other.id === id)?.name ?? id;
+      const layouts = [
+        nameOf(model.documentsOf('row_layout'), document.rows),
+        nameOf(model.documentsOf('column_layout'), document.columns),
+      ];
       return { holds: layouts.join(' · '), preview: layouts };
     }
   }
-} // prettier-ignore
+}
 
 const columnWords = (column: ColumnLayout['columns'][number]): string =>
   column.heading ?? `${column.kind.replaceAll('_', ' ')} ${column.id.replaceAll('_', ' ')}`;

@@ -28,10 +28,14 @@ beforeEach(async () => {
 });
 afterEach(() => app.close());
 
-async function ask<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, payload?: object): Promise<{ status: number; body: T }> {
+async function ask<T>(
+  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+  url: string,
+  payload?: object,
+): Promise<{ status: number; body: T }> {
   const reply = await app.inject({ method, url: API + url, ...(payload ? { payload } : {}) });
   return { status: reply.statusCode, body: reply.body === '' ? (undefined as T) : reply.json<T>() };
-} // prettier-ignore
+}
 const documentOf = async <T>(kind: string, id: string) => {
   const { body } = await ask<DocumentView>('GET', `/documents/${kind}/${id}`);
   return body as Omit<DocumentView, 'document'> & { document: T };
@@ -54,22 +58,25 @@ describe('drafts', () => {
     expect((await save([{ document: draft, base }])).status).toBe(204);
     expect((await rows()).draft?.document).toEqual(draft);
     const labelsOf = async (more: string) =>
-      (await ask<StatementView>('GET', `/statements/income_statement?${new URLSearchParams(CONTEXT)}${more}`)).body.rows[0]!.label;
+      (await ask<StatementView>('GET', `/statements/income_statement?${new URLSearchParams(CONTEXT)}${more}`)).body
+        .rows[0]!.label;
     expect(await labelsOf('')).toBe('Sales');
     expect(await labelsOf('&draft=mine')).toBe('Turnover');
     const kept = (await keep(draft, base)).body;
     expect(kept.state).toBe('kept');
     expect(await labelsOf('')).toBe('Turnover');
     expect((await rows()).draft).toBeNull();
-  }); // prettier-ignore
+  });
 
   it('are dropped', async () => {
     const { document, base } = await rows();
     await save([{ document: relabelled(document, 0, 'x'), base }]);
-    expect((await ask<LibraryView>('GET', '/documents')).body.documents.filter(({ hasDraft }) => hasDraft)).toHaveLength(1);
+    expect(
+      (await ask<LibraryView>('GET', '/documents')).body.documents.filter(({ hasDraft }) => hasDraft),
+    ).toHaveLength(1);
     await ask('DELETE', '/documents/row_layout/income_by_heading/draft');
     expect((await rows()).draft).toBeNull();
-  }); // prettier-ignore
+  });
 });
 
 describe('a statement that keeps a choice from its readers', () => {
@@ -84,10 +91,15 @@ describe('a statement that keeps a choice from its readers', () => {
 
 describe('steps', () => {
   const changeOf = (before: RowLayout, after: RowLayout, action: string): StepView => ({
-    action, label: action, how: 'change', changes: [{ before, after }],
-  }); // prettier-ignore
+    action,
+    label: action,
+    how: 'change',
+    changes: [{ before, after }],
+  });
   const listed = async () =>
-    (await ask<StepsView>('GET', '/documents/steps?documents=row_layout/income_by_heading')).body.map(({ action, state }) => `${action} ${state}`); // prettier-ignore
+    (await ask<StepsView>('GET', '/documents/steps?documents=row_layout/income_by_heading')).body.map(
+      ({ action, state }) => `${action} ${state}`,
+    );
 
   it('are kept with their draft, taken back, done again, and ended by a new one', async () => {
     const { document, base } = await rows();
@@ -150,13 +162,20 @@ describe('keeping', () => {
 
   it('refuses rows that name what is not there, and writes nothing', async () => {
     const { document, base } = await rows();
-    const broken: RowLayout = { ...document, rows: [...document.rows, { kind: 'formula', id: 'f', label: 'Broken', formula: '{gone} + 1' }] };
+    const broken: RowLayout = {
+      ...document,
+      rows: [...document.rows, { kind: 'formula', id: 'f', label: 'Broken', formula: '{gone} + 1' }],
+    };
     const before = query(databaseFile, 'select count(*) as n from document');
-    const { status, body } = await ask<{ code: string; message: string }>('POST', '/documents/row_layout/income_by_heading/keep', { document: broken, base });
+    const { status, body } = await ask<{ code: string; message: string }>(
+      'POST',
+      '/documents/row_layout/income_by_heading/keep',
+      { document: broken, base },
+    );
     expect([status, body.code]).toEqual([400, 'SRV_LAYOUT_BROKEN']);
     expect(body.message).toContain('“Broken” names “gone”');
     expect(query(databaseFile, 'select count(*) as n from document')).toEqual(before);
-  }); // prettier-ignore
+  });
 
   it('refuses a statement without its layouts, and an unknown document', async () => {
     const statement = await documentOf<StatementDocument>('statement', 'income_statement');
@@ -172,7 +191,11 @@ describe('the library', () => {
   it('lists documents with their uses, and gives copies ids and names of their own', async () => {
     const { body } = await ask<LibraryView>('GET', '/documents');
     const listed = body.documents.find(({ id }) => id === 'income_by_heading')!;
-    expect(listed).toMatchObject({ purpose: 'income', holds: '5 rows', usedBy: [{ kind: 'statement', id: 'income_statement' }] }); // prettier-ignore
+    expect(listed).toMatchObject({
+      purpose: 'income',
+      holds: '5 rows',
+      usedBy: [{ kind: 'statement', id: 'income_statement' }],
+    });
     const { document } = await rows();
     const copy = (await ask<DocumentView>('POST', '/documents', { document })).body;
     expect(copy.document).toMatchObject({ id: 'income_by_heading_2', name: 'Income by heading (2)' });
@@ -198,45 +221,82 @@ describe('the library', () => {
 
 describe('a preview', () => {
   const preview = async (layout: Partial<RowLayout>, columns: ColumnLayout['columns']) => {
-    const [rowLayout, statement] = [(await rows()).document, (await documentOf<StatementDocument>('statement', 'income_statement')).document];
+    const [rowLayout, statement] = [
+      (await rows()).document,
+      (await documentOf<StatementDocument>('statement', 'income_statement')).document,
+    ];
     const columnLayout: ColumnLayout = { schema: 1, kind: 'column_layout', id: 'c', name: 'C', columns };
-    return (await ask<StatementView>('POST', '/statements/preview', { document: statement, rowLayout: { ...rowLayout, ...layout }, columnLayout, context: CONTEXT })).body;
-  }; // prettier-ignore
+    return (
+      await ask<StatementView>('POST', '/statements/preview', {
+        document: statement,
+        rowLayout: { ...rowLayout, ...layout },
+        columnLayout,
+        context: CONTEXT,
+      })
+    ).body;
+  };
 
   it('evaluates what is not kept: dimensions, versions, entities and bases', async () => {
     const view = await preview({}, [
       { kind: 'figure', id: 'ytd', span: 'year_to_date', measure: 'movement' },
       { kind: 'figure', id: 'plan', span: 'full_year', measure: 'movement', version: 'PLAN' },
-      { kind: 'figure', id: 'red', span: 'year_to_date', measure: 'movement', where: [{ dimension: 'team', has: 'in', values: ['red'] }] },
+      {
+        kind: 'figure',
+        id: 'red',
+        span: 'year_to_date',
+        measure: 'movement',
+        where: [{ dimension: 'team', has: 'in', values: ['red'] }],
+      },
       { kind: 'figure', id: 'two', span: 'year_to_date', measure: 'movement', scope: 'TWO' },
       { kind: 'figure', id: 'dollars', span: 'year_to_date', measure: 'movement', currency: 'USD' },
       { kind: 'figure', id: 'cash', span: 'year_to_date', measure: 'movement', basis: 'with_cash' },
     ]);
     const sales = view.rows.find(({ id }) => id === 'sales')!.cells;
     // 1,000 of sales, planned 900, all of them red; the other entity keeps its books in yen
-    expect(sales.map(({ amount, reason }) => amount ?? reason)).toEqual([100_000, 90_000, 100_000, 'rate_missing', 'rate_missing', 100_000]);
-  }); // prettier-ignore
+    expect(sales.map(({ amount, reason }) => amount ?? reason)).toEqual([
+      100_000,
+      90_000,
+      100_000,
+      'rate_missing',
+      'rate_missing',
+      100_000,
+    ]);
+  });
 
   it('is traced to the figures of a version and the lines of a dimension value', async () => {
     const [layout, columns] = [(await rows()).document, 'versions'];
     const made = await ask<DocumentView>('POST', '/documents', {
       document: {
-        schema: 1, kind: 'column_layout', id: columns, name: 'Versions',
+        schema: 1,
+        kind: 'column_layout',
+        id: columns,
+        name: 'Versions',
         columns: [
           { kind: 'figure', id: 'plan', span: 'full_year', measure: 'movement', version: 'PLAN' },
-          { kind: 'figure', id: 'red', span: 'year_to_date', measure: 'movement', where: [{ dimension: 'team', has: 'in', values: ['red'] }] },
+          {
+            kind: 'figure',
+            id: 'red',
+            span: 'year_to_date',
+            measure: 'movement',
+            where: [{ dimension: 'team', has: 'in', values: ['red'] }],
+          },
         ],
       },
     });
     expect(made.status).toBe(200);
     const trace = async (address: string) =>
-      (await ask<TraceView>('GET', `/statements/income_statement/trace?${new URLSearchParams({ ...CONTEXT, columns, address })}`)).body;
+      (
+        await ask<TraceView>(
+          'GET',
+          `/statements/income_statement/trace?${new URLSearchParams({ ...CONTEXT, columns, address })}`,
+        )
+      ).body;
     const row = layout.rows[0]!.kind === 'group' ? layout.rows[0]!.children[0]!.id : '';
     const plan = await trace(`account~${row}~plan~4000`);
     expect(plan.postings).toMatchObject({ count: 1, total: 90_000, lines: [{ journal: 'Plan', journalId: 0 }] });
     const red = await trace(`account~${row}~red~4000`);
     expect(red.postings).toMatchObject({ count: 1, total: 100_000, lines: [{ journal: 'J1' }] });
-  }); // prettier-ignore
+  });
 });
 
 describe('tie-outs', () => {

@@ -15,22 +15,27 @@ export class StepStore {
 
   /** Steps on any of the documents (`kind/id`), in the order of the work. */
   async of(viewer: Viewer, documents: readonly string[]): Promise<StepsView> {
-    return this.em().getConnection().execute<StepsView>(
-      `select action, label, max(at) at, state from step
+    return this.em()
+      .getConnection()
+      .execute<StepsView>(
+        `select action, label, max(at) at, state from step
        where person = ? and state in ('done', 'undone') and kind || '/' || id in (${documents.map(() => '?').join(', ')})
        group by action, label, state order by min(seq)`,
-      [viewer.name, ...documents],
-    ); // prettier-ignore
+        [viewer.name, ...documents],
+      );
   }
 
   /** What each document was and became in a step; empty where the step is not known. */
   async find(viewer: Viewer, action: string): Promise<DocumentStep[]> {
     const rows = await this.em()
       .getConnection()
-      .execute<{ before: string; after: string }[]>('select before, after from step where person = ? and action = ? order by seq', [viewer.name, action]);
+      .execute<{ before: string; after: string }[]>(
+        'select before, after from step where person = ? and action = ? order by seq',
+        [viewer.name, action],
+      );
     const read = (body: string) => v.parse(DocumentSchema, JSON.parse(body));
     return rows.map(({ before, after }) => ({ before: read(before), after: read(after) }));
-  } // prettier-ignore
+  }
 
   /** Logs steps in their order. A change logged again under its name has grown since; a new one ends what could be redone. */
   async log(viewer: Viewer, steps: readonly StepView[]): Promise<void> {
@@ -62,8 +67,17 @@ export class StepStore {
       await this.run(
         `insert into step (action, person, kind, id, label, before, after, at, state, reverses) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
          on conflict (person, action, kind, id) do update set after = excluded.after, at = excluded.at`,
-        [action, ...key, label, JSON.stringify(before), JSON.stringify(after), new Date().toISOString(), state, of ?? null],
-      ); // prettier-ignore
+        [
+          action,
+          ...key,
+          label,
+          JSON.stringify(before),
+          JSON.stringify(after),
+          new Date().toISOString(),
+          state,
+          of ?? null,
+        ],
+      );
       await this.run(
         `delete from step where person = ? and kind = ? and id = ? and seq <=
            (select seq from step where person = ? and kind = ? and id = ? order by seq desc limit 1 offset ${STEPS_KEPT})`,

@@ -13,12 +13,24 @@ const INK = 'FF22282B';
 const csvLines = (rows: unknown[][]): string =>
   `${Papa.unparse(rows, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
 
-const money = (digits: number) => `#,##0${digits > 0 ? `.${'0'.repeat(digits)}` : ''};(#,##0${digits > 0 ? `.${'0'.repeat(digits)}` : ''});"–"`; // prettier-ignore
+const money = (digits: number) =>
+  `#,##0${digits > 0 ? `.${'0'.repeat(digits)}` : ''};(#,##0${digits > 0 ? `.${'0'.repeat(digits)}` : ''});"–"`;
 
 const LINE_HEADS = [
-  'Date', 'Period', 'Journal', 'Line', 'Kind', 'Basis', 'Account', 'Name', 'Text', 'Document', 'Debit', 'Credit',
+  'Date',
+  'Period',
+  'Journal',
+  'Line',
+  'Kind',
+  'Basis',
+  'Account',
+  'Name',
+  'Text',
+  'Document',
+  'Debit',
+  'Credit',
   'Quantity',
-] as const; // prettier-ignore
+] as const;
 
 const valueOf = ({ attributes }: LedgerLineView, name: string) =>
   attributes.find((attribute) => attribute.name === name)?.value ?? '';
@@ -26,9 +38,18 @@ const valueOf = ({ attributes }: LedgerLineView, name: string) =>
 function lineCells(line: LedgerLineView, attributes: readonly string[]): (string | number)[] {
   const { date, period, journal, kind, basis, account, accountName, description, document } = line;
   return [
-    date, period, journal, line.line, kind, basis, account, accountName, description, document,
+    date,
+    period,
+    journal,
+    line.line,
+    kind,
+    basis,
+    account,
+    accountName,
+    description,
+    document,
     ...attributes.map((name) => valueOf(line, name)),
-  ]; // prettier-ignore
+  ];
 }
 
 /** Journal lines as CSV, streamed: exact amounts, one column for each of `attributes`. */

@@ -40,7 +40,11 @@ describe('late postings', () => {
 
   it('are those that come after their month was closed and opened again', async () => {
     for (const status of ['closed', 'open'])
-      await app.inject({ method: 'PUT', url: '/api/v1/periods', payload: { entities: ['ONE'], periods: ['FY2026-P02'], status } }); // prettier-ignore
+      await app.inject({
+        method: 'PUT',
+        url: '/api/v1/periods',
+        payload: { entities: ['ONE'], periods: ['FY2026-P02'], status },
+      });
     await bringIn(file, tinyFiles(delivery(...journal('N1', '2026-02-20'))));
     expect(await lateJournals()).toEqual(['N1']);
     const { lines } = await get<LinesView>('/ledger/lines?scope=ONE&late=1');

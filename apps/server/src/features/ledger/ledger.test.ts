@@ -23,9 +23,11 @@ describe('the trial balance', () => {
     const view = await trialBalance('view=year_to_date');
     // cash: 500 brought forward, 1,000 from sales, 300 of rent paid
     expect(accountsOf(view)).toEqual([
-      ['1000', 50_000, 100_000, 30_000, 120_000], ['3000', -50_000, 0, 0, -50_000],
-      ['4000', 0, 0, 100_000, -100_000], ['5000', 0, 30_000, 0, 30_000],
-    ]); // prettier-ignore
+      ['1000', 50_000, 100_000, 30_000, 120_000],
+      ['3000', -50_000, 0, 0, -50_000],
+      ['4000', 0, 0, 100_000, -100_000],
+      ['5000', 0, 30_000, 0, 30_000],
+    ]);
     expect(view.totals).toEqual([0, 130_000, 130_000, 0]);
     expect(view.profit).toEqual([null, null, null, 70_000]);
   });
@@ -41,14 +43,20 @@ describe('the trial balance', () => {
   it('is an outline whose groups are the sums of their accounts', async () => {
     const { lines: rows } = await trialBalance('view=month');
     expect(rows.slice(0, 4).map(({ label, depth }) => [label, depth])).toEqual([
-      ['Assets', 0], ['Current', 1], ['Cash', 2], ['1000 Cash', 3],
-    ]); // prettier-ignore
+      ['Assets', 0],
+      ['Current', 1],
+      ['Cash', 2],
+      ['1000 Cash', 3],
+    ]);
     expect(rows[0]!.amounts).toEqual(rows[3]!.amounts);
   });
 
   it('stands side by side for entities, each in its own currency', async () => {
     const { columns } = await trialBalance('view=entities');
-    expect(columns.map(({ key, currency }) => [key, currency])).toEqual([['ONE', 'EUR'], ['TWO', 'JPY']]); // prettier-ignore
+    expect(columns.map(({ key, currency }) => [key, currency])).toEqual([
+      ['ONE', 'EUR'],
+      ['TWO', 'JPY'],
+    ]);
   });
 });
 
@@ -57,18 +65,23 @@ describe('journal lines', () => {
     const view = await lines('account=1000&from=FY2026-P02');
     expect(view).toMatchObject({ count: 2, debit: 0, credit: 32_500, balanceBefore: 150_000 });
     expect(view.lines.map(({ date, journal, credit }) => [date, journal, credit])).toEqual([
-      ['2026-02-10', 'J2', 30_000], ['2026-12-31', 'Y1', 2_500],
-    ]); // prettier-ignore
+      ['2026-02-10', 'J2', 30_000],
+      ['2026-12-31', 'Y1', 2_500],
+    ]);
     expect((await lines('account=1000&from=FY2026-P02&skip=1')).balanceBefore).toBe(120_000);
   });
 
   it.each([
-    ['q=paid', ['J2']], ['q=300', ['J2', 'J2']], ['q=J1', ['J1', 'J1']], ['q=100%25', []],
-    ['dim=team%3Dred', ['J1', 'J2', 'J2']], ['dim=team%3D&account=1000', ['O1', 'J1', 'Y1']],
+    ['q=paid', ['J2']],
+    ['q=300', ['J2', 'J2']],
+    ['q=J1', ['J1', 'J1']],
+    ['q=100%25', []],
+    ['dim=team%3Dred', ['J1', 'J2', 'J2']],
+    ['dim=team%3D&account=1000', ['O1', 'J1', 'Y1']],
     ['to=FY2026-P01&sort=amount&order=desc', ['J1', 'J1', 'O1', 'O1']],
   ])('filter and sort by %s', async (query, journals) => {
     expect((await lines(query)).lines.map(({ journal }) => journal)).toEqual(journals);
-  }); // prettier-ignore
+  });
 
   it('say what is not there', async () => {
     expect((await app.inject('/api/v1/ledger/lines?scope=ONE&account=9')).statusCode).toBe(404);

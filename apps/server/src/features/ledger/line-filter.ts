@@ -35,7 +35,16 @@ interface FilterRequest {
 const literal = (text: string) => text.replace(/[\\%_]/g, (sign) => `\\${sign}`);
 
 /** Basis cash is no part of the books; the ledger shows books and adjustments. */
-export function filterOf({ query: { q, dim, late: isLate }, entity, account, from, to, late, indexedTo, cap }: FilterRequest): Filter {
+export function filterOf({
+  query: { q, dim, late: isLate },
+  entity,
+  account,
+  from,
+  to,
+  late,
+  indexedTo,
+  cap,
+}: FilterRequest): Filter {
   const conditions = ['j.until is null', 'l.basis in (0, 1)'];
   const parameters: Parameter[] = [];
   const add = (condition: string, ...values: Parameter[]) => {
@@ -48,7 +57,9 @@ export function filterOf({ query: { q, dim, late: isLate }, entity, account, fro
   const { calendar, idOf } = entity.calendar;
   const periods =
     from || to
-      ? calendar.periods.filter(({ ordinal }) => ordinal >= (from?.ordinal ?? 0) && ordinal <= (to?.ordinal ?? Infinity)).map(idOf)
+      ? calendar.periods
+          .filter(({ ordinal }) => ordinal >= (from?.ordinal ?? 0) && ordinal <= (to?.ordinal ?? Infinity))
+          .map(idOf)
       : undefined;
   if (periods) add(`l.period in (${periods.join(', ') || 'null'})`);
   for (const pair of dim ? dim.split(',') : []) {
@@ -71,7 +82,7 @@ export function filterOf({ query: { q, dim, late: isLate }, entity, account, fro
     parameters: [...hits.parameters, ...parameters, ...order.parameters],
     hits,
   };
-} // prettier-ignore
+}
 
 /** A text as an amount in minor units, if it is one. */
 function amountIn(text: string, { currency }: Entity): number | undefined {

@@ -96,8 +96,16 @@ function definitionOf(table: PdfTable): TDocumentDefinitions {
         stack: [{ text: label, bold: true, alignment: 'right' }, ...barOf(notation, column)],
       })),
     ],
-    [{ text: '' }, ...table.columns.map(({ span }): TableCell => ({ text: span, color: SECOND_INK, alignment: 'right', fontSize: 6 }))],
-  ]; // prettier-ignore
+    [
+      { text: '' },
+      ...table.columns.map(({ span }): TableCell => ({
+        text: span,
+        color: SECOND_INK,
+        alignment: 'right',
+        fontSize: 6,
+      })),
+    ],
+  ];
   const bodyRow = (row: PdfRow): TableCell[] => {
     const isStrong = row.style === 'result' || row.style === 'total' || row.style === 'heading';
     const look = { bold: isStrong, italics: row.style === 'ratio' };
@@ -110,7 +118,12 @@ function definitionOf(table: PdfTable): TDocumentDefinitions {
       },
       ...(row.cells.length === 0
         ? table.columns.map((): TableCell => ({}))
-        : row.cells.map(({ text, favour }): TableCell => ({ text, ...look, alignment: 'right', ...(favour ? { color: FAVOUR[favour] } : {}) }))), // prettier-ignore
+        : row.cells.map(({ text, favour }): TableCell => ({
+            text,
+            ...look,
+            alignment: 'right',
+            ...(favour ? { color: FAVOUR[favour] } : {}),
+          }))),
     ];
   };
   const pages = pagesOf(table.rows);
@@ -138,22 +151,28 @@ function definitionOf(table: PdfTable): TDocumentDefinitions {
       ...pages.map((rows, page): Content => {
         const result = (line: number) => rows[line - heads.length]?.style === 'result';
         return {
-        table: { headerRows: heads.length, dontBreakRows: true, widths: ['*', ...table.columns.map(() => column)], body: [...heads, ...rows.map(bodyRow)] },
-        ...(page > 0 ? { pageBreak: 'before' as const } : {}),
-        layout: {
-          hLineWidth: (line) => (line < heads.length ? 0 : line === heads.length || result(line) ? 0.8 : result(line - 1) ? 1.6 : 0.3),
-          hLineColor: (line) => (line === heads.length || result(line) || result(line - 1) ? INK : RULE),
-          vLineWidth: () => 0,
-          paddingLeft: (at) => (at === 0 ? 0 : 3),
-          paddingRight: () => 3,
-          paddingTop: (line) => (line < heads.length ? 1 : 2.5),
-          paddingBottom: (line) => (line < heads.length ? 1 : 2),
-        },
+          table: {
+            headerRows: heads.length,
+            dontBreakRows: true,
+            widths: ['*', ...table.columns.map(() => column)],
+            body: [...heads, ...rows.map(bodyRow)],
+          },
+          ...(page > 0 ? { pageBreak: 'before' as const } : {}),
+          layout: {
+            hLineWidth: (line) =>
+              line < heads.length ? 0 : line === heads.length || result(line) ? 0.8 : result(line - 1) ? 1.6 : 0.3,
+            hLineColor: (line) => (line === heads.length || result(line) || result(line - 1) ? INK : RULE),
+            vLineWidth: () => 0,
+            paddingLeft: (at) => (at === 0 ? 0 : 3),
+            paddingRight: () => 3,
+            paddingTop: (line) => (line < heads.length ? 1 : 2.5),
+            paddingBottom: (line) => (line < heads.length ? 1 : 2),
+          },
         };
       }),
       ...proof,
     ],
-  }; // prettier-ignore
+  };
 }
 
 /** The rows of each page that is begun by hand. */

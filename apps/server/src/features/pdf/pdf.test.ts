@@ -29,7 +29,10 @@ function textOf(pdf: Buffer): string | undefined {
   }
 }
 
-const boxesOf = (pdf: Buffer) => [...pdf.toString('latin1').matchAll(/\/MediaBox \[([\d. ]+)\]/g)].map(([, box]) => box!.split(' ').map((part) => Math.round(Number(part)))); // prettier-ignore
+const boxesOf = (pdf: Buffer) =>
+  [...pdf.toString('latin1').matchAll(/\/MediaBox \[([\d. ]+)\]/g)].map(([, box]) =>
+    box!.split(' ').map((part) => Math.round(Number(part))),
+  );
 
 describe('a table as a PDF document', () => {
   it('is A4, with the fonts embedded', async () => {
@@ -53,10 +56,13 @@ describe('a table as a PDF document', () => {
   });
 
   it('turns the page for many columns, and refuses more than can be read', async () => {
-    const columns = (count: number) => Array.from({ length: count }, (_, at) => ({ ...TABLE.columns[0]!, label: String(at) })); // prettier-ignore
+    const columns = (count: number) =>
+      Array.from({ length: count }, (_, at) => ({ ...TABLE.columns[0]!, label: String(at) }));
     const cells = (count: number) => [{ ...TABLE.rows[0]!, cells: columns(count).map(() => ({ text: '1' })) }];
     expect(boxesOf(await pdfTable({ ...TABLE, columns: columns(13), rows: cells(13) }))).toEqual([[0, 0, 842, 595]]);
-    await expect(pdfTable({ ...TABLE, columns: columns(COLUMNS_AT_MOST + 1), rows: [] })).rejects.toMatchObject({ code: 'SRV_PDF_TOO_WIDE' }); // prettier-ignore
+    await expect(pdfTable({ ...TABLE, columns: columns(COLUMNS_AT_MOST + 1), rows: [] })).rejects.toMatchObject({
+      code: 'SRV_PDF_TOO_WIDE',
+    });
   });
 });
 

@@ -32,7 +32,10 @@ export function statementPdf(opened: OpenedStatement, shown: ShownUnit, madeAt: 
   const lookAt = (decimals: number | null) =>
     decimals === null ? lookOf(presentation) : { ...lookOf(presentation), decimals };
   const shownRows = [...table.rows.filter(isShown), ...table.misplacedRows];
-  const added = presentation.rounding === 'add_up' ? addUpTexts(shownRows, table.columns.length, shown, lookOf(presentation)) : undefined; // prettier-ignore
+  const added =
+    presentation.rounding === 'add_up'
+      ? addUpTexts(shownRows, table.columns.length, shown, lookOf(presentation))
+      : undefined;
   return pdfTable({
     title: opened.document.name,
     subtitle: [presentation.header, presentation.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · '),

@@ -3,18 +3,30 @@ import { digitsOf, exactFigure } from '@margin-lens/core';
 import { pdfTable } from './pdf-table';
 
 /** A trial balance as a PDF document: the outline of its accounts, with totals that prove themselves. */
-export function trialBalancePdf({ scope, asAt, columns, lines, totals, profit }: TrialBalanceView, madeAt: Date): Promise<Buffer> {
+export function trialBalancePdf(
+  { scope, asAt, columns, lines, totals, profit }: TrialBalanceView,
+  madeAt: Date,
+): Promise<Buffer> {
   const text = (minor: number, at: number): string => {
     const { currency } = columns[at]!;
-    return exactFigure({ amount: minor, unit: { kind: 'currency', code: currency, digits: digitsOf(currency) } }).replace(/^0(\.0+)?$/, '–');
+    return exactFigure({
+      amount: minor,
+      unit: { kind: 'currency', code: currency, digits: digitsOf(currency) },
+    }).replace(/^0(\.0+)?$/, '–');
   };
-  const cells = (amounts: readonly (number | null)[]) => amounts.map((amount, at) => ({ text: amount === null ? '' : text(amount, at) }));
+  const cells = (amounts: readonly (number | null)[]) =>
+    amounts.map((amount, at) => ({ text: amount === null ? '' : text(amount, at) }));
   const isOne = new Set(columns.map(({ currency }) => currency)).size === 1;
   return pdfTable({
     title: 'Trial balance',
     subtitle: `${scope.name} · ${isOne ? scope.currency : 'each in its own currency'} · as at ${asAt.name}`,
     labelHead: 'Account',
-    columns: columns.map(({ label, currency }) => ({ block: '', label, span: isOne ? '' : currency, notation: 'none' })),
+    columns: columns.map(({ label, currency }) => ({
+      block: '',
+      label,
+      span: isOne ? '' : currency,
+      notation: 'none',
+    })),
     rows: [
       ...lines.map(({ label, depth, kind, amounts }) => ({
         label,
@@ -28,4 +40,4 @@ export function trialBalancePdf({ scope, asAt, columns, lines, totals, profit }:
     proof: [],
     madeAt,
   });
-} // prettier-ignore
+}

@@ -1,7 +1,14 @@
 import type { Quote, RemarkText } from '@margin-lens/contract';
 import {
-  EXCEPTION_SPANS, exceptionColumns, exceptionColumnsId, nodeOfAddress, STANDARD_COLUMNS, type ColumnLayout, type Figure, type FiscalPeriod,
-} from '@margin-lens/core'; // prettier-ignore
+  EXCEPTION_SPANS,
+  exceptionColumns,
+  exceptionColumnsId,
+  nodeOfAddress,
+  STANDARD_COLUMNS,
+  type ColumnLayout,
+  type Figure,
+  type FiscalPeriod,
+} from '@margin-lens/core';
 import { AppError } from '../../app-error';
 import type { Viewer } from '../../viewer';
 import type { OpenedStatement, StatementsService } from '../statements/statements-service';
@@ -46,12 +53,16 @@ export class QuoteReader {
     if (!rowLayout || !columnLayout) return undefined;
     try {
       const where = { scope: this.entity.code, as_at: this.at.key };
-      return await this.statements.openDocuments(this.viewer, { document, rowLayout, columnLayout }, { ...context, ...where });
+      return await this.statements.openDocuments(
+        this.viewer,
+        { document, rowLayout, columnLayout },
+        { ...context, ...where },
+      );
     } catch (error) {
       if (error instanceof AppError) return undefined;
       throw error;
     }
-  } // prettier-ignore
+  }
 
   private columnsOf(id: string): ColumnLayout | undefined {
     const span = EXCEPTION_SPANS.find((each) => exceptionColumnsId(each) === id);

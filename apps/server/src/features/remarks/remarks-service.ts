@@ -1,5 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import { todaysRemark, type LiveRemark, type RemarksQuery, type RemarksView, type RemarkText, type RemarkView } from '@margin-lens/contract'; // prettier-ignore
+import {
+  todaysRemark,
+  type LiveRemark,
+  type RemarksQuery,
+  type RemarksView,
+  type RemarkText,
+  type RemarkView,
+} from '@margin-lens/contract';
 import { shiftMonths } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
@@ -83,14 +90,18 @@ export class RemarksService {
     return this.find(id);
   }
 
-  private transaction(viewer: Viewer, action: string, work: (db: ReturnType<typeof openImportConnection>, revision: number) => unknown): void {
+  private transaction(
+    viewer: Viewer,
+    action: string,
+    work: (db: ReturnType<typeof openImportConnection>, revision: number) => unknown,
+  ): void {
     const db = openImportConnection(this.databaseFile);
     try {
       db.transaction(() => work(db, newRevision(db, viewer.name, action))).immediate();
     } finally {
       db.close();
     }
-  } // prettier-ignore
+  }
 
   private async find(id: string): Promise<RemarkView> {
     const found = (await this.all()).find((remark) => remark.id === id);
@@ -99,13 +110,16 @@ export class RemarksService {
   }
 
   private async all(): Promise<RemarkView[]> {
-    const rows = await this.workspace.em().getConnection().execute<StoredRemark[]>(
-      `select d.id, d.body, c.person as changedBy, c.at as changedAt, w.person as author, w.at as writtenAt
+    const rows = await this.workspace
+      .em()
+      .getConnection()
+      .execute<StoredRemark[]>(
+        `select d.id, d.body, c.person as changedBy, c.at as changedAt, w.person as author, w.at as writtenAt
        from document d join workspace_revision c on c.id = d.since
        join workspace_revision w on w.id = (select min(since) from document f where f.kind = d.kind and f.id = d.id)
        where d.kind = '${REMARK}' and d.until is null order by d.row_id`,
-    );
+      );
     // one that a package brought says itself who wrote it
     return rows.map(({ body, ...rest }) => ({ ...rest, ...todaysRemark(JSON.parse(body) as RemarkText) }));
-  } // prettier-ignore
+  }
 }

@@ -23,11 +23,21 @@ export interface IndexedLine {
 }
 
 /** What the index keeps of a line. */
-export function wordsOfLine({ entity, account, period, debit, credit, description, document, number, parts }: IndexedLine): string {
+export function wordsOfLine({
+  entity,
+  account,
+  period,
+  debit,
+  credit,
+  description,
+  document,
+  number,
+  parts,
+}: IndexedLine): string {
   const amounts = [debit, credit].filter((amount) => amount !== 0).map(amountWord);
   const texts = `${description} ${document} ${number} ${parts.replaceAll(COMBINATION_SEPARATOR, ' ')}`;
   return [entityWord(entity), accountWord(account), periodWord(period), ...amounts, texts].join(' ');
-} // prettier-ignore
+}
 
 export interface Sought {
   entity: number;

@@ -28,7 +28,9 @@ describe('search in the lines of the ledger', () => {
   let app: FastifyInstance;
   let file: string;
   const found = async (q: string, more = '') => {
-    const view = (await app.inject(`/api/v1/ledger/lines?scope=ONE&q=${encodeURIComponent(q)}${more}`)).json<LinesView>(); // prettier-ignore
+    const view = (
+      await app.inject(`/api/v1/ledger/lines?scope=ONE&q=${encodeURIComponent(q)}${more}`)
+    ).json<LinesView>();
     return view.lines.map(({ journal, line }) => `${journal}.${line}`).sort();
   };
   beforeAll(async () => {
@@ -61,7 +63,9 @@ describe('search in the lines of the ledger', () => {
 
   it('finds the same by the index', async () => {
     await indexAll(file);
-    expect(query(file, 'select indexed_to = (select max(id) from journal_line) as done from search_state')).toEqual([{ done: 1 }]); // prettier-ignore
+    expect(query(file, 'select indexed_to = (select max(id) from journal_line) as done from search_state')).toEqual([
+      { done: 1 },
+    ]);
     for (const [what, q, more, expected] of questions) expect([what, await found(q, more)]).toEqual([what, expected]);
   });
 });

@@ -12,7 +12,11 @@ const pairOf = (row: PackageRow): HeadingPair => ({
 });
 
 /** Names that are gone and whose accounts have all gone to one name that is new: these were renamed. */
-function renamed(moves: readonly (readonly [string, string])[], before: ReadonlySet<string>, after: ReadonlySet<string>): Map<string, string> {
+function renamed(
+  moves: readonly (readonly [string, string])[],
+  before: ReadonlySet<string>,
+  after: ReadonlySet<string>,
+): Map<string, string> {
   const targets = new Map<string, Set<string>>();
   for (const [from, to] of moves) targets.set(from, (targets.get(from) ?? new Set()).add(to));
   const found = new Map<string, string>();
@@ -21,7 +25,7 @@ function renamed(moves: readonly (readonly [string, string])[], before: Readonly
     if (to.size === 1 && from !== '' && only && !after.has(from) && !before.has(only)) found.set(from, only);
   }
   return found;
-} // prettier-ignore
+}
 
 interface Selector {
   by: string;
@@ -49,8 +53,16 @@ export function renameHeadings(
   const headingsOf = (rows: readonly PackageRow[]) => new Set(rows.map((row) => pairOf(row).heading));
   const wholeOf = ({ heading, subHeading }: HeadingPair) => JSON.stringify([heading, subHeading]);
   const pairsOf = (rows: readonly PackageRow[]) => new Set(rows.map((row) => wholeOf(pairOf(row))));
-  const headings = renamed(moved.map(([a, b]) => [a.heading, b.heading]), headingsOf(before), headingsOf(after)); // prettier-ignore
-  const pairs = renamed(moved.map(([a, b]) => [wholeOf(a), wholeOf(b)]), pairsOf(before), pairsOf(after)); // prettier-ignore
+  const headings = renamed(
+    moved.map(([a, b]) => [a.heading, b.heading]),
+    headingsOf(before),
+    headingsOf(after),
+  );
+  const pairs = renamed(
+    moved.map(([a, b]) => [wholeOf(a), wholeOf(b)]),
+    pairsOf(before),
+    pairsOf(after),
+  );
   if (headings.size === 0 && pairs.size === 0) return [];
   const notes = new Set<string>();
   const layouts = db

@@ -1,9 +1,17 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
-  HolidaysSchema, SavedTableSchema, SaveTableSchema, SaveWorkspaceSetupSchema, SetupTableNameSchema, SetupTableSchema, TableChangeSchema,
-  UsesSchema, WorkspaceSetupSchema, type HolidaysView,
-} from '@margin-lens/contract'; // prettier-ignore
+  HolidaysSchema,
+  SavedTableSchema,
+  SaveTableSchema,
+  SaveWorkspaceSetupSchema,
+  SetupTableNameSchema,
+  SetupTableSchema,
+  TableChangeSchema,
+  UsesSchema,
+  WorkspaceSetupSchema,
+  type HolidaysView,
+} from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { viewerOf } from '../../viewer';
 import { holidayCountries, holidayRegions, publicHolidays } from '../calendar/public-holidays';
@@ -29,54 +37,58 @@ function holidays({ country, region, from, to }: v.InferOutput<typeof HolidaysQu
   const countries = named(holidayCountries()).sort((a, b) => a.name.localeCompare(b.name, 'en'));
   const years = from && to ? Array.from({ length: Math.min(YEARS_AT_MOST, to - from + 1) }, (_, n) => from + n) : [];
   return {
-    countries: countries.map((each) => ({ ...each, regions: each.code === country ? named(holidayRegions(each.code)) : [] })), // prettier-ignore
+    countries: countries.map((each) => ({
+      ...each,
+      regions: each.code === country ? named(holidayRegions(each.code)) : [],
+    })),
     days: country ? years.flatMap((year) => publicHolidays(country, region, year)) : [],
   };
 }
 
 /** Master data as it is set up: tables, where their rows are used, their history, and the workspace's own settings. */
-export const setupPlugin = (service: SetupService, settings: WorkspaceSetupService) => async (scope: FastifyInstance) => {
-  const app = scope.withTypeProvider<ValibotTypeProvider>();
+export const setupPlugin =
+  (service: SetupService, settings: WorkspaceSetupService) => async (scope: FastifyInstance) => {
+    const app = scope.withTypeProvider<ValibotTypeProvider>();
 
-  app.get('/setup/tables/:name', { schema: { params: NameSchema, response: { 200: SetupTableSchema } } }, (request) =>
-    Promise.resolve(service.table(request.params.name)),
-  );
+    app.get('/setup/tables/:name', { schema: { params: NameSchema, response: { 200: SetupTableSchema } } }, (request) =>
+      Promise.resolve(service.table(request.params.name)),
+    );
 
-  app.put(
-    '/setup/tables/:name',
-    {
-      config: WRITE_LIMIT,
-      bodyLimit: BODY_LIMIT,
-      schema: { params: NameSchema, body: SaveTableSchema, response: { 200: SavedTableSchema } },
-    },
-    (request) => Promise.resolve(service.save(viewerOf(request), request.params.name, request.body)),
-  );
+    app.put(
+      '/setup/tables/:name',
+      {
+        config: WRITE_LIMIT,
+        bodyLimit: BODY_LIMIT,
+        schema: { params: NameSchema, body: SaveTableSchema, response: { 200: SavedTableSchema } },
+      },
+      (request) => Promise.resolve(service.save(viewerOf(request), request.params.name, request.body)),
+    );
 
-  app.post(
-    '/setup/tables/:name/uses',
-    { schema: { params: NameSchema, body: v.object({ key: v.array(v.string()) }), response: { 200: UsesSchema } } },
-    (request) => Promise.resolve(service.uses(request.params.name, request.body.key)),
-  );
+    app.post(
+      '/setup/tables/:name/uses',
+      { schema: { params: NameSchema, body: v.object({ key: v.array(v.string()) }), response: { 200: UsesSchema } } },
+      (request) => Promise.resolve(service.uses(request.params.name, request.body.key)),
+    );
 
-  app.get(
-    '/setup/tables/:name/history',
-    { schema: { params: NameSchema, response: { 200: v.array(TableChangeSchema) } } },
-    (request) => Promise.resolve(service.history(request.params.name)),
-  );
+    app.get(
+      '/setup/tables/:name/history',
+      { schema: { params: NameSchema, response: { 200: v.array(TableChangeSchema) } } },
+      (request) => Promise.resolve(service.history(request.params.name)),
+    );
 
-  app.get('/setup/workspace', { schema: { response: { 200: WorkspaceSetupSchema } } }, () =>
-    Promise.resolve(settings.view()),
-  );
+    app.get('/setup/workspace', { schema: { response: { 200: WorkspaceSetupSchema } } }, () =>
+      Promise.resolve(settings.view()),
+    );
 
-  app.put(
-    '/setup/workspace',
-    { config: WRITE_LIMIT, schema: { body: SaveWorkspaceSetupSchema, response: { 200: WorkspaceSetupSchema } } },
-    (request) => Promise.resolve(settings.save(viewerOf(request), request.body)),
-  );
+    app.put(
+      '/setup/workspace',
+      { config: WRITE_LIMIT, schema: { body: SaveWorkspaceSetupSchema, response: { 200: WorkspaceSetupSchema } } },
+      (request) => Promise.resolve(settings.save(viewerOf(request), request.body)),
+    );
 
-  app.get(
-    '/setup/holidays',
-    { schema: { querystring: HolidaysQuerySchema, response: { 200: HolidaysSchema } } },
-    (request) => Promise.resolve(holidays(request.query)),
-  );
-}; // prettier-ignore
+    app.get(
+      '/setup/holidays',
+      { schema: { querystring: HolidaysQuerySchema, response: { 200: HolidaysSchema } } },
+      (request) => Promise.resolve(holidays(request.query)),
+    );
+  };

@@ -1,7 +1,12 @@
 import type Database from 'better-sqlite3';
 import type {
-  SavedTable, SaveTable, SetupTableName, SetupTableView, TableChangeView, UsesView,
-} from '@margin-lens/contract'; // prettier-ignore
+  SavedTable,
+  SaveTable,
+  SetupTableName,
+  SetupTableView,
+  TableChangeView,
+  UsesView,
+} from '@margin-lens/contract';
 import { issue, RESOURCES, TableChecker, type Issue, type ResourceSpec, type TableRow } from '@margin-lens/core';
 import { newRevision } from '../../database/new-revision';
 import { requireRight, type Viewer } from '../../viewer';
@@ -174,7 +179,8 @@ function checkParents(db: Database.Database, resource: ResourceSpec, report: (fo
       { dimension: String(row['dimension']), value: String(row['value']), parent: String(row['parent'] ?? '') },
     ]),
   );
-  const above = ({ dimension, parent }: { dimension: string; parent: string }) => parents.get(`${dimension}\u0000${parent}`); // prettier-ignore
+  const above = ({ dimension, parent }: { dimension: string; parent: string }) =>
+    parents.get(`${dimension}\u0000${parent}`);
   for (const each of parents.values()) {
     const place = { file: 'dimensions.csv', column: 'parent' };
     if (each.parent !== '' && !above(each)) {

@@ -1,16 +1,32 @@
 import type { FastifyInstance } from 'fastify';
-import type { SavedTable, SaveTable, SetupTableView, TableChangeView, UsesView, WorkspaceSetupView } from '@margin-lens/contract'; // prettier-ignore
+import type {
+  SavedTable,
+  SaveTable,
+  SetupTableView,
+  TableChangeView,
+  UsesView,
+  WorkspaceSetupView,
+} from '@margin-lens/contract';
 import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
 const LAYOUT = {
-  schema: 1, kind: 'row_layout', id: 'own', name: 'Own rows', purpose: 'free',
+  schema: 1,
+  kind: 'row_layout',
+  id: 'own',
+  name: 'Own rows',
+  purpose: 'free',
   rows: [
     { kind: 'accounts', id: 'sales', label: 'Sales', accounts: { include: [{ by: 'heading', heading: 'Sales' }] } },
-    { kind: 'accounts', id: 'goods', label: 'Goods', accounts: { include: [{ by: 'sub_heading', heading: 'Sales', subHeading: 'Goods' }] } },
+    {
+      kind: 'accounts',
+      id: 'goods',
+      label: 'Goods',
+      accounts: { include: [{ by: 'sub_heading', heading: 'Sales', subHeading: 'Goods' }] },
+    },
     { kind: 'accounts', id: 'cash', label: 'Cash', accounts: { include: [{ by: 'account', number: '1000' }] } },
   ],
-}; // prettier-ignore
+};
 
 let app: FastifyInstance;
 let databaseFile: string;
@@ -32,13 +48,28 @@ const uses = async (name: string, ...key: string[]) =>
     .uses;
 const rowOf = ({ rows }: SetupTableView, key: string) => rows.find(({ cells }) => cells[0] === key);
 const account = (number: string, name: string, nature: string, heading: string, subHeading = '', role = '') => [
-  number, name, nature, heading, subHeading, role, '', '', '', '', '', '', '',
-]; // prettier-ignore
+  number,
+  name,
+  nature,
+  heading,
+  subHeading,
+  role,
+  '',
+  '',
+  '',
+  '',
+  '',
+  '',
+  '',
+];
 
 describe('setting up tables', () => {
   it('adds and changes accounts in one revision, with who and when, and tells which ones hold postings', async () => {
     const saved = await save('accounts', {
-      put: [account('5000', 'Rent of shops', 'expense', 'Costs', 'Premises'), account('5100', 'Energy', 'expense', 'Costs')], // prettier-ignore
+      put: [
+        account('5000', 'Rent of shops', 'expense', 'Costs', 'Premises'),
+        account('5100', 'Energy', 'expense', 'Costs'),
+      ],
     });
     expect(saved.issues).toEqual([]);
     expect(rowOf(saved.table, '5000')).toMatchObject({ isPosted: true });
@@ -95,7 +126,12 @@ describe('setting up tables', () => {
       put: [['weeks', '2026', '1', 'Period 1', '2026-01-05', '2026-02-01', 'regular', '1']],
     });
     expect(other.issues).toEqual([]);
-    const { issues } = await save('entities', { put: [['ONE', 'One', 'USD', 'weeks'], ['TWO', 'Two', 'GBP', 'weeks']] }); // prettier-ignore
+    const { issues } = await save('entities', {
+      put: [
+        ['ONE', 'One', 'USD', 'weeks'],
+        ['TWO', 'Two', 'GBP', 'weeks'],
+      ],
+    });
     expect(issues.map(({ code, line }) => [code, line])).toEqual([
       ['CORE_ENTITY_CURRENCY_CHANGED', 1],
       ['CORE_ENTITY_CALENDAR_CHANGED', 1],
@@ -114,11 +150,20 @@ describe('setting up tables', () => {
   });
 
   it('refuses a gap in a calendar, a second account for retained earnings, and a value below itself', async () => {
-    const may = await save('calendars', { put: [['cal', '2026', '5', 'May', '2026-05-09', '2026-05-31', 'regular', '2']] }); // prettier-ignore
+    const may = await save('calendars', {
+      put: [['cal', '2026', '5', 'May', '2026-05-09', '2026-05-31', 'regular', '2']],
+    });
     expect(may.issues.map(({ code }) => code)).toEqual(['CORE_PERIOD_GAP']);
-    const twice = await save('accounts', { put: [account('3100', 'Profit', 'equity', 'Equity', '', 'retained_earnings')] }); // prettier-ignore
+    const twice = await save('accounts', {
+      put: [account('3100', 'Profit', 'equity', 'Equity', '', 'retained_earnings')],
+    });
     expect(twice.issues.map(({ code }) => code)).toEqual(['CORE_ACCOUNT_ROLE_TWICE']);
-    const below = await save('dimensions', { put: [['team', 'red', 'Red', 'blue'], ['team', 'blue', 'Blue', 'red']] }); // prettier-ignore
+    const below = await save('dimensions', {
+      put: [
+        ['team', 'red', 'Red', 'blue'],
+        ['team', 'blue', 'Blue', 'red'],
+      ],
+    });
     expect(below.issues.map(({ code }) => code)).toEqual(['CORE_DIMENSION_CYCLE']);
     const orphan = await save('dimensions', { put: [['team', 'red', 'Red', 'blue']] });
     expect(orphan.issues.map(({ code }) => code)).toEqual(['CORE_REFERENCE_UNKNOWN']);
@@ -153,9 +198,12 @@ describe('setting up the workspace', () => {
   it('keeps settings, and moves the role of retained earnings from one account to another', async () => {
     await save('accounts', { put: [account('3100', 'Profit', 'equity', 'Equity')] });
     const settings = {
-      name: 'Tiny and Sons', reporting_currency: 'EUR', fiscal_year_naming: 'starts', materiality: { amount: 500, percent: 5 },
+      name: 'Tiny and Sons',
+      reporting_currency: 'EUR',
+      fiscal_year_naming: 'starts',
+      materiality: { amount: 500, percent: 5 },
       working_days: { ONE: { country: 'AT', closed: [{ date: '2026-12-24', name: 'Christmas Eve' }] } },
-    }; // prettier-ignore
+    };
     const { revision } = (await app.inject('/api/v1/setup/workspace')).json<WorkspaceSetupView>();
     const put = (retainedEarnings: string, base = 1_000_000) =>
       app.inject({ method: 'PUT', url: '/api/v1/setup/workspace', payload: { base, settings, retainedEarnings } });
@@ -177,7 +225,10 @@ describe('setting up the workspace', () => {
 
   it('lists countries, regions and holidays', async () => {
     const reply = await app.inject('/api/v1/setup/holidays?country=DE&region=BY&from=2026&to=2026');
-    const { countries, days } = reply.json<{ countries: { code: string; regions: { code: string }[] }[]; days: { date: string }[] }>(); // prettier-ignore
+    const { countries, days } = reply.json<{
+      countries: { code: string; regions: { code: string }[] }[];
+      days: { date: string }[];
+    }>();
     expect(countries.find(({ code }) => code === 'DE')!.regions.map(({ code }) => code)).toContain('BY');
     // Epiphany is a holiday in Bavaria and not in all of Germany (Bavarian holiday act, Art. 1)
     expect(days.map(({ date }) => date)).toContain('2026-01-06');

@@ -13,13 +13,15 @@ const LOOSE_REFERENCES: Record<string, readonly [string, string][]> = {
 /** Tables and columns that hold the first key of a resource. */
 const referencesTo = (resource: ResourceSpec): [ResourceSpec, string][] => [
   ...RESOURCES.flatMap((other) =>
-    other.columns.filter(({ refers }) => refers === resource.name).map(({ name }): [ResourceSpec, string] => [other, name]),
+    other.columns
+      .filter(({ refers }) => refers === resource.name)
+      .map(({ name }): [ResourceSpec, string] => [other, name]),
   ),
   ...(LOOSE_REFERENCES[resource.name] ?? []).map(([name, column]): [ResourceSpec, string] => [
     RESOURCES.find((other) => other.name === name)!,
     column,
   ]),
-]; // prettier-ignore
+];
 
 const WORDS: Record<string, string> = {
   entities: 'entities',
@@ -38,7 +40,10 @@ const countOf = (db: Database.Database, sql: string, ...params: unknown[]): numb
 /** Combinations of postings that carry a value of a dimension. */
 const combinationsWith = (db: Database.Database, dimension: string, value: string): number[] => {
   const part = `${dimension}=${value}`;
-  const rows = db.prepare('select id, parts from combination where instr(parts, ?) > 0').all(part) as { id: number; parts: string }[]; // prettier-ignore
+  const rows = db.prepare('select id, parts from combination where instr(parts, ?) > 0').all(part) as {
+    id: number;
+    parts: string;
+  }[];
   return rows.filter(({ parts }) => parts.split(COMBINATION_SEPARATOR).includes(part)).map(({ id }) => id);
 };
 
@@ -104,7 +109,11 @@ export function usesOf(db: Database.Database, resource: ResourceSpec, key: reado
   }
   if (isNamedWhole(db, resource, key)) {
     for (const [other, column] of referencesTo(resource)) {
-      const count = countOf(db, `select count(*) as count from \`${other.table}\` where until is null and \`${column}\` = ?`, key[0]); // prettier-ignore
+      const count = countOf(
+        db,
+        `select count(*) as count from \`${other.table}\` where until is null and \`${column}\` = ?`,
+        key[0],
+      );
       found.push({ what: WORDS[other.name] ?? other.name, count });
     }
   }
@@ -135,15 +144,13 @@ const oneOf = (many: string): string => ONE[many] ?? many.replace(/s$/, '');
 
 /** Uses as one phrase. @example '12 journal lines, 1 row layout' */
 export const usesInWords = (uses: readonly Use[]): string =>
-  uses.map(({ what, count }) => `${count.toLocaleString('en-GB')} ${what}`).join(', '); // prettier-ignore
+  uses.map(({ what, count }) => `${count.toLocaleString('en-GB')} ${what}`).join(', ');
 
 /** Ids of the rows of a table that postings or figures stand on, from the balances kept of both. */
 export function postedIds(db: Database.Database, resource: ResourceSpec): ReadonlySet<number> {
   const column = { accounts: 'account', entities: 'entity', calendars: 'period' }[resource.name];
   if (column) {
-    const rows = db
-      .prepare(`select distinct ${column} as id from balance`)
-      .all() as { id: number }[]; // prettier-ignore
+    const rows = db.prepare(`select distinct ${column} as id from balance`).all() as { id: number }[];
     return new Set(rows.map(({ id }) => id));
   }
   const parts = db

@@ -65,7 +65,12 @@ function moveRole(db: Database.Database, number: string | null, revision: number
     .map((row) => ({ ...row, role: row['number'] === number ? ROLE : '' }));
   const cells = (row: (typeof changed)[number]) =>
     ACCOUNTS.columns.map(({ name }) => String((row as Record<string, unknown>)[name] ?? ''));
-  storeMasterRows(db, ACCOUNTS, changed.map((row) => ({ cells: cells(row), line: 0 })), revision); // prettier-ignore
+  storeMasterRows(
+    db,
+    ACCOUNTS,
+    changed.map((row) => ({ cells: cells(row), line: 0 })),
+    revision,
+  );
 }
 
 function viewOf(db: Database.Database): WorkspaceSetupView {

@@ -7,7 +7,9 @@ const UNIT_NAMES: Record<ShownUnit, string> = { 1: '', 1000: ' thousand', 1_000_
 export function subtitleOf({ entity, source }: OpenedStatement, unit: ShownUnit): string {
   const { where = [], shownVersion = ACTUAL, versions = [] } = source.surroundings ?? {};
   const version = versions.find(({ code }) => code === shownVersion)?.name;
-  const only = where.map(({ dimension, values }) => (values.length > 0 ? `${dimension} ${values.join(', ')}` : `no ${dimension}`)); // prettier-ignore
+  const only = where.map(({ dimension, values }) =>
+    values.length > 0 ? `${dimension} ${values.join(', ')}` : `no ${dimension}`,
+  );
   return [
     entity.name,
     `${entity.currency.code}${UNIT_NAMES[unit]}`,

@@ -1,8 +1,22 @@
 import ExcelJS from 'exceljs';
 import {
-  evaluateStatement, holdsNothing, lookOf, stepsPerUnit, termsOf, type ColumnHead, type Evaluation, type Expression, type Figure,
-  type FigureLook, type Presentation, type ShownUnit, type StatementRow, type StatementTable, type TraceNode, type Unit,
-} from '@margin-lens/core'; // prettier-ignore
+  evaluateStatement,
+  holdsNothing,
+  lookOf,
+  stepsPerUnit,
+  termsOf,
+  type ColumnHead,
+  type Evaluation,
+  type Expression,
+  type Figure,
+  type FigureLook,
+  type Presentation,
+  type ShownUnit,
+  type StatementRow,
+  type StatementTable,
+  type TraceNode,
+  type Unit,
+} from '@margin-lens/core';
 import { spreadsheetFormula } from './spreadsheet-formula';
 import { subtitleOf } from './statement-texts';
 import type { OpenedStatement } from './statements-service';
@@ -17,7 +31,17 @@ const FAVOUR = { favourable: 'FF12706B', adverse: 'FFB04A1F' } as const;
 
 /** Number formats: thousands and millions are a matter of format only, the cells hold the whole amount. */
 function numberFormat(unit: Unit, shown: ShownUnit, look: FigureLook): string {
-  const places = look.decimals ?? (unit.kind === 'currency' ? (shown === 1_000_000 ? 2 : 0) : unit.kind === 'count' ? unit.digits : unit.kind === 'number' ? 2 : 1); // prettier-ignore
+  const places =
+    look.decimals ??
+    (unit.kind === 'currency'
+      ? shown === 1_000_000
+        ? 2
+        : 0
+      : unit.kind === 'count'
+        ? unit.digits
+        : unit.kind === 'number'
+          ? 2
+          : 1);
   const decimals = places > 0 ? `.${'0'.repeat(places)}` : '';
   if (unit.kind === 'ratio') return `0${decimals}%;(0${decimals}%);0${decimals}%`;
   if (unit.kind === 'points') return `0${decimals}" pp";(0${decimals}" pp");0${decimals}" pp"`;
@@ -104,7 +128,10 @@ export async function statementWorkbook(opened: OpenedStatement, shown: ShownUni
   const { presentation = {} } = document;
   const { rows, columns, places } = exported(table, evaluation.input.rows.misplacedFrom, presentation);
   sheet.headerFooter = { oddHeader: presentation.header ?? '', oddFooter: presentation.footer ?? '' };
-  writeHeads(sheet, columns.map((index) => table.columns[index]!)); // prettier-ignore
+  writeHeads(
+    sheet,
+    columns.map((index) => table.columns[index]!),
+  );
   rows.forEach(({ row, engineRow }, at) => {
     const look = { ...lookOf(presentation), ...(row.decimals === null ? {} : { decimals: row.decimals }) };
     writeRow(sheet, evaluation, { row, engineRow, at, columns, look, places }, shown);

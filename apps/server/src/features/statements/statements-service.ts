@@ -1,8 +1,23 @@
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
-  COMPARED, evaluateStatement, NEWEST_FORECAST, nodeOfAddress, openStatement, periodName, STANDARD_COLUMNS, traceLevel,
-  type ColumnLayout, type DimensionCondition, type Evaluation, type Row, type RowLayout, type StatementDocument, type StatementSource, type StatementTable, type Surroundings,
-} from '@margin-lens/core'; // prettier-ignore
+  COMPARED,
+  evaluateStatement,
+  NEWEST_FORECAST,
+  nodeOfAddress,
+  openStatement,
+  periodName,
+  STANDARD_COLUMNS,
+  traceLevel,
+  type ColumnLayout,
+  type DimensionCondition,
+  type Evaluation,
+  type Row,
+  type RowLayout,
+  type StatementDocument,
+  type StatementSource,
+  type StatementTable,
+  type Surroundings,
+} from '@margin-lens/core';
 import { appError } from '../../app-error';
 import type { Viewer } from '../../viewer';
 import { NO_DRAFTS, type DraftStore } from '../layouts/draft-store';
@@ -91,8 +106,13 @@ export class StatementsService {
       where: demandsOf(document, context),
     });
     const source = await withBooks(em, model, viewer, entity, {
-      rowLayout, columnLayout, slice, at, currency: entity.currency, surroundings: { ...surroundings, finerThanPlan },
-    }); // prettier-ignore
+      rowLayout,
+      columnLayout,
+      slice,
+      at,
+      currency: entity.currency,
+      surroundings: { ...surroundings, finerThanPlan },
+    });
     return { document, source, entity, model, evaluation: openStatement(source) };
   }
 

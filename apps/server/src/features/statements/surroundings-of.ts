@@ -1,7 +1,17 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
-  ACTUAL, selectionKey, selectionsOfStatement, type DimensionCondition, type Expansion, type FiscalPeriod, type LedgerSlice, type RowLayout, type StatementSource, type Surroundings, type UndefinedReason,
-} from '@margin-lens/core'; // prettier-ignore
+  ACTUAL,
+  selectionKey,
+  selectionsOfStatement,
+  type DimensionCondition,
+  type Expansion,
+  type FiscalPeriod,
+  type LedgerSlice,
+  type RowLayout,
+  type StatementSource,
+  type Surroundings,
+  type UndefinedReason,
+} from '@margin-lens/core';
 import { maySee, type Viewer } from '../../viewer';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 

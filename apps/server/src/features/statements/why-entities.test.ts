@@ -33,11 +33,14 @@ const GROUP: PackageFiles = {
   'rates.csv': 'base,quote,period,type,rate\nEUR,JPY,FY2026-P01,average,163.27\nEUR,JPY,FY2026-P02,average,170.00\n',
   'figures.csv': [
     'version,entity,account,period,amount,quantity',
-    'PLAN,ONE,4000,FY2026-P01,900.00,', 'PLAN,ONE,4000,FY2026-P02,100.00,',
-    'PLAN,TWO,4000,FY2026-P01,163270,', 'PLAN,TWO,4000,FY2026-P02,85000,', '',
+    'PLAN,ONE,4000,FY2026-P01,900.00,',
+    'PLAN,ONE,4000,FY2026-P02,100.00,',
+    'PLAN,TWO,4000,FY2026-P01,163270,',
+    'PLAN,TWO,4000,FY2026-P02,85000,',
+    '',
   ].join('\n'),
   'journals.csv': `${tinyFiles()['journals.csv']!.toString()}${[...sale('T1', '2026-01-31', 163_270), ...sale('T2', '2026-02-28', 170_000)].join('\n')}\n`,
-}; // prettier-ignore
+};
 
 async function why(span: 'month' | 'year', scope = 'ONE'): Promise<WhyView> {
   const context = { scope, as_at: 'FY2026-P02', columns: 'against_plan' };
@@ -59,7 +62,10 @@ describe('why by entities', () => {
       unit: { kind: 'currency', code: 'EUR', digits: 2 },
       problem: null,
     });
-    expect(view.terms.map(({ label, amount, favour }) => [label, amount, favour])).toEqual([['Two', 50_000, 'favourable'], ['One', -40_000, 'adverse']]); // prettier-ignore
+    expect(view.terms.map(({ label, amount, favour }) => [label, amount, favour])).toEqual([
+      ['Two', 50_000, 'favourable'],
+      ['One', -40_000, 'adverse'],
+    ]);
     expect(view.row).toContain('all entities');
     expect(view.basis).toContain('before eliminations, in EUR');
     // the same, looked at from the subsidiary
@@ -77,7 +83,8 @@ describe('why by entities', () => {
   });
 
   it('keeps the months of a subsidiary that was sold since', async () => {
-    const holdings = 'investor,investee,from,percent,method\nONE,TWO,2026-01-01,80,full\nONE,TWO,2026-02-15,0,full\nONE,THREE,2026-01-01,100,full\n'; // prettier-ignore
+    const holdings =
+      'investor,investee,from,percent,method\nONE,TWO,2026-01-01,80,full\nONE,TWO,2026-02-15,0,full\nONE,THREE,2026-01-01,100,full\n';
     await start({
       'ownership.csv': holdings,
       'entities.csv': `${tinyFiles()['entities.csv']!.toString()}THREE,Three,EUR,cal\n`,
@@ -88,14 +95,23 @@ describe('why by entities', () => {
 
   it('leaves out what a viewer may not see, and does not name it', async () => {
     const databaseFile = await newDatabase();
-    await bringIn(databaseFile, tinyFiles({ ...GROUP, 'entities.csv': `${tinyFiles()['entities.csv']!.toString()}THREE,Three,EUR,cal\n` })); // prettier-ignore
+    await bringIn(
+      databaseFile,
+      tinyFiles({ ...GROUP, 'entities.csv': `${tinyFiles()['entities.csv']!.toString()}THREE,Three,EUR,cal\n` }),
+    );
     const orm = await openDatabase(databaseFile);
     const workspace = new WorkspaceCache(orm);
     const service = new WhyService(new StatementsService(workspace, new DraftStore(() => workspace.em())), () =>
       workspace.em(),
     );
     const viewer: Viewer = { name: 'Reader', rights: new Set(), entities: new Set(['ONE']) };
-    const view = await service.view(viewer, 'income_statement', { scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan', cell: 'goods~ytd_change', by: 'entities' }); // prettier-ignore
+    const view = await service.view(viewer, 'income_statement', {
+      scope: 'ONE',
+      as_at: 'FY2026-P02',
+      columns: 'against_plan',
+      cell: 'goods~ytd_change',
+      by: 'entities',
+    });
     expect(view.terms.map(({ label }) => label)).toEqual([]); // One sells as planned, 1,000
     expect(view).toMatchObject({ from: 100_000, to: 100_000 });
     expect(view.basis).toContain('you may not see them: 1 entity.');
@@ -108,7 +124,9 @@ describe('why by entities', () => {
     await start({ 'rates.csv': 'base,quote,period,type,rate\nEUR,JPY,FY2026-P01,average,163.27\n' });
     const { terms, problem } = await why('month');
     expect(terms).toEqual([]);
-    expect(problem).toBe('Average rates to EUR are missing: JPY in 2026-02. Bring them in under Deliveries, or choose a span that ends sooner.'); // prettier-ignore
+    expect(problem).toBe(
+      'Average rates to EUR are missing: JPY in 2026-02. Bring them in under Deliveries, or choose a span that ends sooner.',
+    );
   });
 
   it('has nothing to tell apart for an entity that stands alone, or in a group that is not consolidated', async () => {

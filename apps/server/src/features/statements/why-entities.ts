@@ -1,8 +1,21 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
-  bridgeOf, consolidatedWith, digitsOf, isConsolidated, movementTerms, translateMovements,
-  type Bridge, type BridgeTerm, type FiscalPeriod, type GroupMember, type Holding, type MovementTerm, type QuotedRate, type Translated, type Unit,
-} from '@margin-lens/core'; // prettier-ignore
+  bridgeOf,
+  consolidatedWith,
+  digitsOf,
+  isConsolidated,
+  movementTerms,
+  translateMovements,
+  type Bridge,
+  type BridgeTerm,
+  type FiscalPeriod,
+  type GroupMember,
+  type Holding,
+  type MovementTerm,
+  type QuotedRate,
+  type Translated,
+  type Unit,
+} from '@margin-lens/core';
 import { maySee, type Viewer } from '../../viewer';
 import { averageRates, type AverageRates } from '../workspace/average-rates';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
@@ -67,17 +80,26 @@ export async function whyByEntity({ em, viewer, opened, cell, openFor, shown }: 
       return terms && translatedIn(own, terms, member, rates, unit);
     });
     const [of, base] = translated;
-    if (!of || !base) return without('Only sums of income and costs, planned as finely as they are asked for, can be told apart by entity.'); // prettier-ignore
+    if (!of || !base)
+      return without(
+        'Only sums of income and costs, planned as finely as they are asked for, can be told apart by entity.',
+      );
     const months = new Set([...of.missing, ...base.missing]);
-    if (months.size > 0) missing.set(its.currency.code, new Set([...(missing.get(its.currency.code) ?? []), ...months]));
+    if (months.size > 0)
+      missing.set(its.currency.code, new Set([...(missing.get(its.currency.code) ?? []), ...months]));
     parts.push({ id: member.code, label: its.name, amount: of.amount - base.amount, base: base.amount });
   }
   if (missing.size > 0) return without(missingWords(missing, code, entity.calendar.calendar.periods));
   const from = parts.reduce((sum, { base }) => sum + base, 0);
   const to = parts.reduce((sum, { amount }) => sum + amount, from);
-  const bridge = bridgeOf(from, to, parts.map(({ id, label, amount }) => ({ id, label, amount })), shown);
+  const bridge = bridgeOf(
+    from,
+    to,
+    parts.map(({ id, label, amount }) => ({ id, label, amount })),
+    shown,
+  );
   return { bridge, unit, basis: basisWords(viewer, model, code, group, kept), problem: '' };
-} // prettier-ignore
+}
 
 /** Whether a side of a change stands in a column of its own entity, whichever is looked at. */
 function isOfOneEntity(opened: OpenedStatement, cell: string): boolean {
@@ -91,34 +113,56 @@ function isOfOneEntity(opened: OpenedStatement, cell: string): boolean {
 }
 
 const holdingsOf = (em: EntityManager): Promise<Holding[]> =>
-  em.getConnection().execute<Holding[]>('select investor, investee, "from", percent, method from ownership where until is null'); // prettier-ignore
+  em
+    .getConnection()
+    .execute<Holding[]>('select investor, investee, "from", percent, method from ownership where until is null');
 
-function translatedIn({ entity }: OpenedStatement, terms: readonly MovementTerm[], member: GroupMember, rates: AverageRates, unit: Currency): Translated {
+function translatedIn(
+  { entity }: OpenedStatement,
+  terms: readonly MovementTerm[],
+  member: GroupMember,
+  rates: AverageRates,
+  unit: Currency,
+): Translated {
   const { periods } = entity.calendar.calendar;
   const held = terms.filter(({ period }) => isConsolidated(member, periods[period]!.end));
   const own = rates.get(entity.currency.code);
   const rateOf = (period: number): QuotedRate | undefined =>
     entity.currency.code === unit.code ? { rate: '1', isInverse: false } : own?.get(rateMonth(periods, period));
   return translateMovements(held, rateOf, { from: entity.currency.digits, to: unit.digits });
-} // prettier-ignore
+}
 
 /** The month whose rate a period takes: its own, and for an adjustment period that of the month before it. */
 const rateMonth = (periods: readonly FiscalPeriod[], at: number): string =>
   periods[at]!.kind === 'regular' || at === 0 ? periods[at]!.key : rateMonth(periods, at - 1);
 
-function missingWords(missing: ReadonlyMap<string, ReadonlySet<number>>, currency: string, periods: readonly FiscalPeriod[]): string {
+function missingWords(
+  missing: ReadonlyMap<string, ReadonlySet<number>>,
+  currency: string,
+  periods: readonly FiscalPeriod[],
+): string {
   const words = [...missing].map(([code, months]) => {
     const sorted = [...months].sort((a, b) => a - b);
     const more = sorted.length > 1 ? ` and ${sorted.length - 1} more` : '';
     return `${code} in ${periods[sorted[0]!]!.label}${more}`;
   });
   return `Average rates to ${currency} are missing: ${words.join('; ')}. Bring them in under Deliveries, or choose a span that ends sooner.`;
-} // prettier-ignore
+}
 
 /** How the entities were put together; those that a viewer may not see are counted, not named. */
-function basisWords(viewer: Viewer, { entities }: WorkspaceModel, currency: string, group: readonly Member[], kept: readonly Member[]): string {
+function basisWords(
+  viewer: Viewer,
+  { entities }: WorkspaceModel,
+  currency: string,
+  group: readonly Member[],
+  kept: readonly Member[],
+): string {
   const seen = entities.filter(({ code }) => maySee(viewer, code));
-  const namesOf = (is: (code: string) => boolean) => seen.filter(({ code }) => is(code)).map(({ name }) => name).join(', ');
+  const namesOf = (is: (code: string) => boolean) =>
+    seen
+      .filter(({ code }) => is(code))
+      .map(({ name }) => name)
+      .join(', ');
   const isIn = (members: readonly Member[], code: string) => members.some(({ entity }) => entity.code === code);
   const hidden = group.filter(({ entity }) => !maySee(viewer, entity.code)).length;
   const apart = namesOf((code) => !isIn(group, code));
@@ -128,5 +172,7 @@ function basisWords(viewer: Viewer, { entities }: WorkspaceModel, currency: stri
     apart && `Not consolidated in full: ${apart}.`,
     out && `Left out, since they have another calendar: ${out}.`,
     hidden > 0 && `Left out, since you may not see them: ${hidden} ${hidden === 1 ? 'entity' : 'entities'}.`,
-  ].filter(Boolean).join(' ');
-} // prettier-ignore
+  ]
+    .filter(Boolean)
+    .join(' ');
+}

@@ -51,7 +51,13 @@ export class WhyService {
     const isByValue = by !== 'accounts' && by !== 'rows' && by !== ENTITIES;
     const note = isByValue && (volume !== undefined || isSum) ? await this.grainNote(asked, opened, change) : '';
     const entities = by === ENTITIES ? await this.byEntity(asked, opened) : undefined;
-    const bridge = entities ? entities.bridge : volume ? { terms: volume.terms, folded: 0 } : counted === undefined ? await this.bridge(asked, opened, change, isSum) : undefined; // prettier-ignore
+    const bridge = entities
+      ? entities.bridge
+      : volume
+        ? { terms: volume.terms, folded: 0 }
+        : counted === undefined
+          ? await this.bridge(asked, opened, change, isSum)
+          : undefined;
     const favourOf = (amount: number) => {
       if (row.direction === 'neutral' || amount === 0) return null;
       return amount * row.shownSign > 0 === (row.direction === 'up') ? 'favourable' : 'adverse';
@@ -69,18 +75,31 @@ export class WhyService {
       folded: bridge?.folded ?? 0,
       note,
       basis: entities?.basis ?? '',
-      problem: bridge ? null : entities ? entities.problem : isSum && counted !== undefined ? NO_QUANTITIES : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
-      counts: opened.model.accounts.filter(({ nature }) => nature === 'statistic').map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
+      problem: bridge
+        ? null
+        : entities
+          ? entities.problem
+          : isSum && counted !== undefined
+            ? NO_QUANTITIES
+            : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
+      counts: opened.model.accounts
+        .filter(({ nature }) => nature === 'statistic')
+        .map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
       counted: volume?.counted ?? null,
       values: (volume?.values ?? []).map(valueView),
     };
-  } // prettier-ignore
+  }
 
-  private bridge(asked: Asked, opened: OpenedStatement, change: Change, isSum: boolean): Promise<Bridge> | Bridge | undefined {
+  private bridge(
+    asked: Asked,
+    opened: OpenedStatement,
+    change: Change,
+    isSum: boolean,
+  ): Promise<Bridge> | Bridge | undefined {
     if (asked.by === 'accounts') return whyByAccount(opened.evaluation, change, TERMS_SHOWN);
     if (asked.by === 'rows') return whyByRow(opened.evaluation, change, TERMS_SHOWN);
     return isSum ? this.byDimension(asked, opened, change) : undefined;
-  } // prettier-ignore
+  }
 
   private byEntity({ viewer, id, context, cell }: Asked, opened: OpenedStatement): Promise<EntityBridge> {
     const openFor = ({ code }: Entity) => this.statements.open(viewer, id, { ...context, scope: code });
@@ -88,7 +107,11 @@ export class WhyService {
   }
 
   /** Says which side plans accounts of the change without the dimension, so that they stand under no value. */
-  private async grainNote({ viewer, id, context, by }: Asked, { model }: OpenedStatement, change: Change): Promise<string> {
+  private async grainNote(
+    { viewer, id, context, by }: Asked,
+    { model }: OpenedStatement,
+    change: Change,
+  ): Promise<string> {
     const [value] = model.trees.find(({ name }) => name === by)?.values ?? [];
     if (!value) return '';
     const where = [context.where, `${by}:${encodeURIComponent(value.value)}`].filter(Boolean).join(',');
@@ -96,8 +119,10 @@ export class WhyService {
     const higher = [change.base, change.of].filter((node) => evaluation.figure(node).reason === 'planned_higher');
     const names = higher.map((node) => versionName(evaluation, model, node));
     const dimension = by.replaceAll('_', ' ');
-    return names.length === 0 ? '' : `${names.join(' and ')} plans some of it at a higher level, without ${dimension}; that stands under “No ${dimension}”.`;
-  } // prettier-ignore
+    return names.length === 0
+      ? ''
+      : `${names.join(' and ')} plans some of it at a higher level, without ${dimension}; that stands under “No ${dimension}”.`;
+  }
 
   /** The change by the top values of a dimension, each read in a statement of its own; the rest has no value. */
   private async byDimension(asked: Asked, opened: OpenedStatement, change: Change): Promise<Bridge> {
@@ -113,32 +138,50 @@ export class WhyService {
    * Price, volume and mix by the top values of a dimension, counted by a statistic; without a number by the first that
    * has quantities on both sides.
    */
-  private async byVolume(asked: Asked, opened: OpenedStatement, change: Change, number: string): Promise<(WhyVolume & { counted: string }) | undefined> {
-    const statistics = opened.model.accounts.filter((account) => account.nature === 'statistic' && (number === '' || account.number === number));
+  private async byVolume(
+    asked: Asked,
+    opened: OpenedStatement,
+    change: Change,
+    number: string,
+  ): Promise<(WhyVolume & { counted: string }) | undefined> {
+    const statistics = opened.model.accounts.filter(
+      (account) => account.nature === 'statistic' && (number === '' || account.number === number),
+    );
     const parts = await this.partsOf(asked, opened, statistics.map(quantityRow));
     const column = asked.cell.split('~')[1]!;
     for (const statistic of statistics) {
       const values = parts.map(({ id, label, part }): VolumeValue => {
-        const [of, base] = (['of', 'base'] as const).map((side) => sideIn(part, asked.cell, `${quantityRow(statistic).id}~${column}`, side));
+        const [of, base] = (['of', 'base'] as const).map((side) =>
+          sideIn(part, asked.cell, `${quantityRow(statistic).id}~${column}`, side),
+        );
         return { id, label, of: of!, base: base! };
       });
       const found = whyByVolume(change.to - change.from, values);
       if (found) return { ...found, counted: statistic.number };
     }
     return undefined;
-  } // prettier-ignore
+  }
 
   /** The statement for each top value of a dimension and for what has none, with rows added behind its own. */
-  private async partsOf({ viewer, id, context, by }: Asked, { model }: OpenedStatement, rows: readonly Row[]): Promise<Part[]> {
+  private async partsOf(
+    { viewer, id, context, by }: Asked,
+    { model }: OpenedStatement,
+    rows: readonly Row[],
+  ): Promise<Part[]> {
     const tops = model.trees.find(({ name }) => name === by)?.values.filter(({ parent }) => parent === '') ?? [];
     const parts: Part[] = [];
     for (const { value, name } of [...tops, { value: '', name: `No ${by.replaceAll('_', ' ')}` }]) {
       const where = [context.where, `${by}:${encodeURIComponent(value)}`].filter(Boolean).join(',');
-      const part = await this.statements.open(viewer, id, { ...context, where }, { added: rows, finerThanPlan: 'zero' });
+      const part = await this.statements.open(
+        viewer,
+        id,
+        { ...context, where },
+        { added: rows, finerThanPlan: 'zero' },
+      );
       parts.push({ id: value, label: name || value, part });
     }
     return parts;
-  } // prettier-ignore
+  }
 }
 
 /** What a change is asked for by, where its entities are meant. */

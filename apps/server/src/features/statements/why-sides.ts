@@ -2,8 +2,11 @@ import { nodeOfAddress, type TraceNode } from '@margin-lens/core';
 import type { OpenedStatement } from './statements-service';
 
 /** Both sides of a cell that is a difference, by its address `row~column`; undefined for other cells. */
-export function sidesIn({ evaluation }: OpenedStatement, address: string): { of: TraceNode; base: TraceNode } | undefined {
+export function sidesIn(
+  { evaluation }: OpenedStatement,
+  address: string,
+): { of: TraceNode; base: TraceNode } | undefined {
   const node = nodeOfAddress(evaluation, `cell~${address}`);
   const expression = node && evaluation.expression(node);
   return expression?.op === 'difference' ? expression : undefined;
-} // prettier-ignore
+}

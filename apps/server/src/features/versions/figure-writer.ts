@@ -60,7 +60,8 @@ export class FigureWriter {
       const found = this.current(change);
       const now = found ? found.amount + found.quantity : 0;
       if (now === change.before) return [];
-      const who = (found ? revision.get(found.since) : this.lastEnd(change)) as { person: string; at: string } | undefined; // prettier-ignore
+      const who = (found ? revision.get(found.since) : this.lastEnd(change)) as
+        { person: string; at: string } | undefined;
       return [{ change, now, person: who?.person ?? '', at: who?.at ?? '' }];
     });
   }
@@ -79,7 +80,18 @@ export class FigureWriter {
         this.insert.run(version, this.entity, account, period, combination, amount, quantity, revision);
       const moved = amount - (own?.amount ?? 0);
       const [debit, credit] = moved >= 0 ? [moved, 0] : [0, -moved];
-      balances.add(version!, this.entity, account, period, combination, 0, 0, debit, credit, quantity - (own?.quantity ?? 0)); // prettier-ignore
+      balances.add(
+        version!,
+        this.entity,
+        account,
+        period,
+        combination,
+        0,
+        0,
+        debit,
+        credit,
+        quantity - (own?.quantity ?? 0),
+      );
     }
     balances.flush();
   }

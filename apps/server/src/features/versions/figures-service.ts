@@ -1,6 +1,13 @@
 import type {
-  FigureCell, FiguresQuery, FiguresView, How, SavedFigures, SaveFigures, SheetDifferenceView, VersionChanges,
-} from '@margin-lens/contract'; // prettier-ignore
+  FigureCell,
+  FiguresQuery,
+  FiguresView,
+  How,
+  SavedFigures,
+  SaveFigures,
+  SheetDifferenceView,
+  VersionChanges,
+} from '@margin-lens/contract';
 import {
   ACTUAL,
   actualUpTo,
@@ -80,7 +87,11 @@ export class FiguresService {
       const account = model.accountNumber(row.account)!;
       const key = `${account}\u001e${row.combination}`;
       let line = lines.get(key);
-      if (!line) lines.set(key, (line = { account, combination: parts.get(row.combination) ?? '\u001f', figures: months.map(() => 0) })); // prettier-ignore
+      if (!line)
+        lines.set(
+          key,
+          (line = { account, combination: parts.get(row.combination) ?? '\u001f', figures: months.map(() => 0) }),
+        );
       line.figures[at]! += row.debit - row.credit + (isStatistic(model, account) ? row.quantity : 0);
     }
     const slice = await model.books.read(em, entity, { scope: undefined, version: code, basis: 'reported', where: [] });
@@ -122,14 +133,31 @@ export class FiguresService {
    * Holds a sheet that came back against the figures; nothing is written.
    * @throws SRV_FIGURE_PLACE when it has no keys
    */
-  async difference(viewer: Viewer, code: string, scope: string, fileName: string, body: Buffer): Promise<SheetDifferenceView> {
+  async difference(
+    viewer: Viewer,
+    code: string,
+    scope: string,
+    fileName: string,
+    body: Buffer,
+  ): Promise<SheetDifferenceView> {
     const model = await this.workspace.books();
     const { entity, view } = await this.whole(viewer, code, scope);
     const rows = await readSheet(fileName, body);
     const own = view.actual.map((isActual) => !isActual);
-    const { changes, ...found } = sheetDifference(rows, linesOf(view.lines), model.accounts, view.periods, own, entity.currency.digits);
-    return { fileName, ...found, cells: changes.map(({ period, ...change }) => ({ ...change, period: view.periods[period]! })) };
-  } // prettier-ignore
+    const { changes, ...found } = sheetDifference(
+      rows,
+      linesOf(view.lines),
+      model.accounts,
+      view.periods,
+      own,
+      entity.currency.digits,
+    );
+    return {
+      fileName,
+      ...found,
+      cells: changes.map(({ period, ...change }) => ({ ...change, period: view.periods[period]! })),
+    };
+  }
 
   private async whole(viewer: Viewer, code: string, scope: string) {
     const model = await this.workspace.books();
@@ -149,7 +177,13 @@ export class FiguresService {
   }
 
   /** Writes figures of several entities as one change. */
-  private async saveParts(viewer: Viewer, code: string, how: How, label: string, parts: readonly Part[]): Promise<SavedFigures> {
+  private async saveParts(
+    viewer: Viewer,
+    code: string,
+    how: How,
+    label: string,
+    parts: readonly Part[],
+  ): Promise<SavedFigures> {
     requireRight(viewer, 'plan');
     const model = await this.workspace.books();
     const version = versionOf(model, code);
@@ -160,7 +194,7 @@ export class FiguresService {
     });
     const scope = opened.length === 1 ? opened[0]!.entity.code : ALL;
     return this.write(viewer, model, version, opened, figuresAction(code, how, scope, label));
-  } // prettier-ignore
+  }
 
   /** Writes of a version's figures in the entities that the person may see, newest first. */
   async changes(viewer: Viewer, code: string): Promise<VersionChanges> {
@@ -218,7 +252,12 @@ export class FiguresService {
     const model = await this.workspace.books();
     const branch = versionOf(model, code);
     if (branch.kind !== 'branch')
-      throw appError('SRV_VERSION_MOVE', { name: branch.name, from: branch.kind, to: 'adopted', remedy: 'Only a branch is adopted.' }); // prettier-ignore
+      throw appError('SRV_VERSION_MOVE', {
+        name: branch.name,
+        from: branch.kind,
+        to: 'adopted',
+        remedy: 'Only a branch is adopted.',
+      });
     const parent = versionOf(model, branch.parent);
     const parts: Part[] = [];
     for (const entity of model.entities) {
@@ -226,12 +265,22 @@ export class FiguresService {
       if (cells.length > 0) parts.push({ scope: entity.code, cells });
     }
     if (parts.length === 0)
-      throw appError('SRV_VERSION_MOVE', { name: branch.name, from: branch.kind, to: 'adopted', remedy: 'It does not differ from its parent.' }); // prettier-ignore
+      throw appError('SRV_VERSION_MOVE', {
+        name: branch.name,
+        from: branch.kind,
+        to: 'adopted',
+        remedy: 'It does not differ from its parent.',
+      });
     return this.saveParts(viewer, parent.code, 'adopted', branch.name, parts);
   }
 
   /** The figures of a branch that are not what its parent has there, itself or from what it branched off. */
-  private async differences(model: WorkspaceModel, entity: Entity, branch: Version, parent: Version): Promise<FigureCell[]> {
+  private async differences(
+    model: WorkspaceModel,
+    entity: Entity,
+    branch: Version,
+    parent: Version,
+  ): Promise<FigureCell[]> {
     const em = this.workspace.em();
     const rows = await em.getConnection().execute<(Omit<ChangedRow, 'before'> & { combination: number })[]>(
       `select f.entity, f.account, f.period, f.combination, c.parts, f.amount + f.quantity as after
@@ -239,23 +288,44 @@ export class FiguresService {
       [branch.id, entity.id],
     );
     const held = new Map<string, number>();
-    for (const { account, period, combination, debit, credit, quantity, entryKind } of await model.books.balances.read(em, entity, parent.code, 'reported'))
+    for (const { account, period, combination, debit, credit, quantity, entryKind } of await model.books.balances.read(
+      em,
+      entity,
+      parent.code,
+      'reported',
+    ))
       if (entryKind === 0) held.set(`${account}.${period}.${combination}`, debit - credit + quantity);
     return rows
-      .map(({ combination, ...row }): ChangedRow => ({ ...row, before: held.get(`${row.account}.${row.period}.${combination}`) ?? 0 }))
+      .map(({ combination, ...row }): ChangedRow => ({
+        ...row,
+        before: held.get(`${row.account}.${row.period}.${combination}`) ?? 0,
+      }))
       .filter(({ before, after }) => before !== after)
       .map((row) => cellOf(model, entity, row));
-  } // prettier-ignore
+  }
 
-  private write(viewer: Viewer, model: WorkspaceModel, version: Version, parts: readonly OpenedPart[], action: string): SavedFigures {
+  private write(
+    viewer: Viewer,
+    model: WorkspaceModel,
+    version: Version,
+    parts: readonly OpenedPart[],
+    action: string,
+  ): SavedFigures {
     const db = openImportConnection(this.databaseFile);
     try {
       return db
         .transaction((): SavedFigures => {
-          const writers = parts.map(({ entity, changes }) => ({ entity, changes, writer: new FigureWriter(db, entity.id, lineage(model, version)) }));
+          const writers = parts.map(({ entity, changes }) => ({
+            entity,
+            changes,
+            writer: new FigureWriter(db, entity.id, lineage(model, version)),
+          }));
           const conflicts = writers.flatMap(({ entity, changes, writer }) =>
             writer.conflicts(changes).map(({ change, now, person, at }) => ({
-              ...cellOf(model, entity, { ...change, parts: change.combination, revision: 0, entity: entity.id }), now, person, at,
+              ...cellOf(model, entity, { ...change, parts: change.combination, revision: 0, entity: entity.id }),
+              now,
+              person,
+              at,
             })),
           );
           if (conflicts.length > 0) return { state: 'conflict', cells: conflicts };
@@ -267,17 +337,20 @@ export class FiguresService {
     } finally {
       db.close();
     }
-  } // prettier-ignore
+  }
 
   private changedRows({ id }: Version, revision: number): Promise<ChangedRow[]> {
     const figure = 'f.amount + f.quantity';
-    return this.workspace.em().getConnection().execute<ChangedRow[]>(
-      `select f.entity, f.account, f.period, c.parts, sum(case when f.until = ? then ${figure} else 0 end) as before,
+    return this.workspace
+      .em()
+      .getConnection()
+      .execute<ChangedRow[]>(
+        `select f.entity, f.account, f.period, c.parts, sum(case when f.until = ? then ${figure} else 0 end) as before,
          sum(case when f.since = ? then ${figure} else 0 end) as after
        from figure f join combination c on c.id = f.combination
        where f.version = ? and (f.since = ? or f.until = ?) group by f.entity, f.account, f.period, f.combination order by f.entity, f.account, f.period`,
-      [revision, revision, id, revision, revision],
-    ); // prettier-ignore
+        [revision, revision, id, revision, revision],
+      );
   }
 }
 
@@ -306,7 +379,11 @@ function periodIn(entity: Entity, key: string): FiscalPeriod {
 }
 
 /** Where the figures of each period go: to its month; an adjustment period to the month before it. */
-function placesById(periods: readonly FiscalPeriod[], months: readonly number[], idOf: (period: FiscalPeriod) => number): Map<number, number> {
+function placesById(
+  periods: readonly FiscalPeriod[],
+  months: readonly number[],
+  idOf: (period: FiscalPeriod) => number,
+): Map<number, number> {
   const places = new Map<number, number>();
   let month: number | undefined;
   for (const period of periods) {
@@ -314,7 +391,7 @@ function placesById(periods: readonly FiscalPeriod[], months: readonly number[],
     if (month !== undefined && month >= 0) places.set(idOf(period), month);
   }
   return places;
-} // prettier-ignore
+}
 
 const inOrder = (a: FiguresView['lines'][number], b: FiguresView['lines'][number]): number =>
   a.account < b.account || (a.account === b.account && a.combination < b.combination) ? -1 : 1;
@@ -333,7 +410,14 @@ function storedChange(model: WorkspaceModel, entity: Entity, version: Version, c
   if (period.ordinal <= actualUpTo({ version: version.code }, model, entity.calendar.calendar))
     throw refused(`${cell.period} shows actuals in ${version.name}`);
   const { combination, before, after } = cell;
-  return { account, period: entity.calendar.idOf(period), combination, isStatistic: isStatistic(model, cell.account), before, after }; // prettier-ignore
+  return {
+    account,
+    period: entity.calendar.idOf(period),
+    combination,
+    isStatistic: isStatistic(model, cell.account),
+    before,
+    after,
+  };
 }
 
 function cellOf(model: WorkspaceModel, entity: Entity, row: ChangedRow): FigureCell {

@@ -19,7 +19,12 @@ const TOTAL = 'total';
 /** A text file with the keys in front; made to be read by anything. */
 export function writeCsvSheet({ periods, rows }: SheetFile): string {
   const head = [...SHEET_KEYS, SHEET_NAME, ...periods.map(({ key }) => key)];
-  const body = rows.map((row) => [row.account, row.values, row.name, ...periods.map(({ key }) => row.figures.get(key) ?? '')]); // prettier-ignore
+  const body = rows.map((row) => [
+    row.account,
+    row.values,
+    row.name,
+    ...periods.map(({ key }) => row.figures.get(key) ?? ''),
+  ]);
   return Papa.unparse([head, ...body], { newline: '\r\n', escapeFormulae: /^[=+@\t\r]|^-(?!\d)/ }) + '\r\n';
 }
 

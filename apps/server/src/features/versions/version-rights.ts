@@ -13,7 +13,12 @@ export const isEditor = (viewer: Viewer, { settings: { owner, editors } }: Versi
     editors.some(({ person }) => person === viewer.name));
 
 /** What a person may not change there, in words; undefined when they may change it all. */
-export function forbidden(viewer: Viewer, version: Version, entity: string, combinations: Iterable<string>): string | undefined {
+export function forbidden(
+  viewer: Viewer,
+  version: Version,
+  entity: string,
+  combinations: Iterable<string>,
+): string | undefined {
   const { owner, editors } = version.settings;
   if (!isEditor(viewer, version)) return 'the figures';
   if (owner === '' || owner === viewer.name || editors.length === 0) return undefined;
@@ -21,8 +26,10 @@ export function forbidden(viewer: Viewer, version: Version, entity: string, comb
   if (!own.some(({ entities }) => isAllowed(entities, entity))) return `the figures of ${entity}`;
   for (const combination of combinations) {
     const department = attributesOf(combination).get('department') ?? '';
-    const may = own.some(({ entities, departments }) => isAllowed(entities, entity) && isAllowed(departments, department));
+    const may = own.some(
+      ({ entities, departments }) => isAllowed(entities, entity) && isAllowed(departments, department),
+    );
     if (!may) return department === '' ? 'figures without a department' : `figures of the department ${department}`;
   }
   return undefined;
-} // prettier-ignore
+}

@@ -1,9 +1,17 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
-  FiguresQuerySchema, FiguresSchema, MoveVersionSchema, NewVersionSchema, SavedFiguresSchema, SaveFiguresSchema, SheetDifferenceSchema, VersionChangesSchema,
-  VersionSettingsSchema, VersionsSchema,
-} from '@margin-lens/contract'; // prettier-ignore
+  FiguresQuerySchema,
+  FiguresSchema,
+  MoveVersionSchema,
+  NewVersionSchema,
+  SavedFiguresSchema,
+  SaveFiguresSchema,
+  SheetDifferenceSchema,
+  VersionChangesSchema,
+  VersionSettingsSchema,
+  VersionsSchema,
+} from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { appError } from '../../app-error';
 import { viewerOf } from '../../viewer';

@@ -1,7 +1,12 @@
 import type Database from 'better-sqlite3';
 import {
-  VERSION_STATES, type MoveVersion, type NewVersion, type OpeningSource, type VersionSettings, type VersionView,
-} from '@margin-lens/contract'; // prettier-ignore
+  VERSION_STATES,
+  type MoveVersion,
+  type NewVersion,
+  type OpeningSource,
+  type VersionSettings,
+  type VersionView,
+} from '@margin-lens/contract';
 import { ACTUAL, periodKey } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
@@ -34,22 +39,39 @@ export class VersionsService {
       .execute<{ id: number; at: string; person: string; action: string }[]>(
         `select id, at, person, action from workspace_revision where action like 'version %' or action like 'figures %' order by id desc`,
       );
-    return [...model.versions].sort((a, b) => a.rank - b.rank).map((version) => {
-      const { code, name, kind, fromPeriod, toPeriod, cutOver, parent, state, rank, settings } = version;
-      const written = revisions.filter(({ action }) => figureAction(action)?.code === code);
-      const moved = revisions.flatMap(({ at, person, action }) => {
-        const what = actionOf(action, code);
-        return what === undefined ? [] : [{ at, person, what }];
+    return [...model.versions]
+      .sort((a, b) => a.rank - b.rank)
+      .map((version) => {
+        const { code, name, kind, fromPeriod, toPeriod, cutOver, parent, state, rank, settings } = version;
+        const written = revisions.filter(({ action }) => figureAction(action)?.code === code);
+        const moved = revisions.flatMap(({ at, person, action }) => {
+          const what = actionOf(action, code);
+          return what === undefined ? [] : [{ at, person, what }];
+        });
+        const last = written[0] ?? moved[0];
+        return {
+          code,
+          name,
+          kind: kind as VersionView['kind'],
+          from: fromPeriod,
+          to: toPeriod,
+          cutOver,
+          parent,
+          state,
+          rank,
+          owner: settings.owner,
+          editors: settings.editors,
+          opening: settings.opening ?? null,
+          frozenAt: settings.frozenAt ?? null,
+          revises: settings.revises ?? '',
+          changes: written.length,
+          changedBy: last?.person ?? '',
+          changedAt: last?.at ?? '',
+          mayEdit: state === 'draft' && isEditor(viewer, version),
+          history: moved,
+        };
       });
-      const last = written[0] ?? moved[0];
-      return {
-        code, name, kind: kind as VersionView['kind'], from: fromPeriod, to: toPeriod, cutOver, parent, state, rank,
-        owner: settings.owner, editors: settings.editors, opening: settings.opening ?? null, frozenAt: settings.frozenAt ?? null, revises: settings.revises ?? '',
-        changes: written.length, changedBy: last?.person ?? '', changedAt: last?.at ?? '',
-        mayEdit: state === 'draft' && isEditor(viewer, version), history: moved,
-      };
-    });
-  } // prettier-ignore
+  }
 
   /**
    * Makes a version: empty, with the figures of another, or as a branch of one.
@@ -104,7 +126,8 @@ export class VersionsService {
    */
   async move(viewer: Viewer, code: string, { to, reason }: MoveVersion): Promise<void> {
     const version = await this.open(viewer, code);
-    const refused = (remedy: string) => appError('SRV_VERSION_MOVE', { name: version.name, from: version.state, to, remedy });
+    const refused = (remedy: string) =>
+      appError('SRV_VERSION_MOVE', { name: version.name, from: version.state, to, remedy });
     if (version.state === 'locked') throw refused('A locked version stays. Revise it: that makes a new one of it.');
     const step = VERSION_STATES.indexOf(to) - VERSION_STATES.indexOf(version.state);
     if (step === 0 || step > 1) throw refused(`The order is ${VERSION_STATES.join(', ')}.`);
@@ -116,7 +139,7 @@ export class VersionsService {
       storeVersion(db, { ...version, state: to }, revision);
       if (to === 'locked') storeSettings(db, code, { ...version.settings, frozenAt: revision }, revision);
     });
-  } // prettier-ignore
+  }
 
   /** Makes a draft of a locked or approved version, with its figures, so that the original stands beside it. */
   async revise(viewer: Viewer, code: string): Promise<string> {
@@ -162,26 +185,32 @@ export class VersionsService {
   private write(viewer: Viewer, code: string, what: string, work: (write: Write) => void): void {
     const db = openImportConnection(this.databaseFile);
     try {
-      db.transaction(() => work({ db, revision: newRevision(db, viewer.name, `version ${code}: ${what}`) })).immediate();
+      db.transaction(() =>
+        work({ db, revision: newRevision(db, viewer.name, `version ${code}: ${what}`) }),
+      ).immediate();
     } finally {
       db.close();
     }
-  } // prettier-ignore
+  }
 }
 
 /** @throws SRV_VERSION_UNKNOWN */
 export function versionOf(model: WorkspaceModel, code: string): Version {
   const version = model.version(code);
-  if (!version) throw appError('SRV_VERSION_UNKNOWN', { code, known: model.versions.map((each) => each.code).join(', ') });
+  if (!version)
+    throw appError('SRV_VERSION_UNKNOWN', { code, known: model.versions.map((each) => each.code).join(', ') });
   return version;
-} // prettier-ignore
+}
 
 function requireOwner(viewer: Viewer, { name, settings: { owner } }: Version, what: string): void {
   if (owner !== '' && owner !== viewer.name)
     throw appError('SRV_VERSION_NOT_YOURS', { person: viewer.name, what, name, owner });
 }
 
-function requireRange(model: WorkspaceModel, made: Pick<Version, 'name' | 'kind' | 'fromPeriod' | 'toPeriod' | 'cutOver'>): void {
+function requireRange(
+  model: WorkspaceModel,
+  made: Pick<Version, 'name' | 'kind' | 'fromPeriod' | 'toPeriod' | 'cutOver'>,
+): void {
   const { calendar } = model.entities[0]!.calendar;
   const ordinal = (key: string) => calendar.periods.find((period) => period.key === key)?.ordinal;
   const [from, to, cutOver] = [made.fromPeriod, made.toPeriod, made.cutOver].map(ordinal);
@@ -192,7 +221,7 @@ function requireRange(model: WorkspaceModel, made: Pick<Version, 'name' | 'kind'
   if (made.kind !== 'forecast') return;
   if (cutOver === undefined) throw refused('a forecast needs the last month that shows actuals');
   if (cutOver >= to) throw refused('no month is left behind its last actual one');
-} // prettier-ignore
+}
 
 const openingOf = ({ opening }: { opening?: OpeningSource | null }) => (opening ? { opening } : {});
 
@@ -224,13 +253,20 @@ function standsOn(model: WorkspaceModel, version: Version, code: string): boolea
 }
 
 /** Ids of the periods that hold figures of a version's own. */
-function ownPeriods(db: Database.Database, { fromPeriod, toPeriod, cutOver }: Pick<Version, 'fromPeriod' | 'toPeriod' | 'cutOver'>): number[] {
-  const rows = db.prepare('select id, fiscal_year as fiscalYear, period from fiscal_period where until is null').all() as {
-    id: number; fiscalYear: number; period: number;
+function ownPeriods(
+  db: Database.Database,
+  { fromPeriod, toPeriod, cutOver }: Pick<Version, 'fromPeriod' | 'toPeriod' | 'cutOver'>,
+): number[] {
+  const rows = db
+    .prepare('select id, fiscal_year as fiscalYear, period from fiscal_period where until is null')
+    .all() as {
+    id: number;
+    fiscalYear: number;
+    period: number;
   }[];
   const isOwn = (key: string) => key >= fromPeriod && key <= toPeriod && (cutOver === '' || key > cutOver);
   return rows.filter(({ fiscalYear, period }) => isOwn(periodKey(fiscalYear, period))).map(({ id }) => id);
-} // prettier-ignore
+}
 
 function freshName(model: WorkspaceModel, name: string): string {
   const taken = new Set(model.versions.map((version) => version.name));
@@ -239,8 +275,12 @@ function freshName(model: WorkspaceModel, name: string): string {
 }
 
 function freshCode(model: WorkspaceModel, name: string): string {
-  const base = name.toUpperCase().replace(/[^A-Z0-9]+/g, '_').replace(/^_+|_+$/g, '') || 'VERSION';
+  const base =
+    name
+      .toUpperCase()
+      .replace(/[^A-Z0-9]+/g, '_')
+      .replace(/^_+|_+$/g, '') || 'VERSION';
   const taken = new Set(['ACTUAL', ...model.versions.map(({ code }) => code)]);
   if (!taken.has(base)) return base;
   for (let n = 2; ; n++) if (!taken.has(`${base}_${n}`)) return `${base}_${n}`;
-} // prettier-ignore
+}

@@ -9,24 +9,52 @@ const VERSIONS: ResourceSpec = RESOURCES.find(({ name }) => name === 'versions')
 /** A version's row of the ledger package, as text by column. */
 type VersionCells = Record<string, string>;
 
-const cellsOf = ({ code, name, kind, fromPeriod, toPeriod, cutOver, parent, state, rank }: Omit<Version, 'id' | 'settings'>): VersionCells => ({
-  code, name, kind, from_period: fromPeriod, to_period: toPeriod, cut_over: cutOver, parent, state, rank: String(rank),
-}); // prettier-ignore
+const cellsOf = ({
+  code,
+  name,
+  kind,
+  fromPeriod,
+  toPeriod,
+  cutOver,
+  parent,
+  state,
+  rank,
+}: Omit<Version, 'id' | 'settings'>): VersionCells => ({
+  code,
+  name,
+  kind,
+  from_period: fromPeriod,
+  to_period: toPeriod,
+  cut_over: cutOver,
+  parent,
+  state,
+  rank: String(rank),
+});
 
 /** Writes a version's row; one that is there ends and begins anew, keeping its id. */
-export function storeVersion(db: Database.Database, version: Omit<Version, 'id' | 'settings'>, revision: number): number {
+export function storeVersion(
+  db: Database.Database,
+  version: Omit<Version, 'id' | 'settings'>,
+  revision: number,
+): number {
   const stored = currentRows(db, VERSIONS).find((row) => row['code'] === version.code);
   const cells = cellsOf(version);
   const row = VERSIONS.columns.map(({ name }) => cells[name] ?? String(stored?.[name] ?? ''));
   storeMasterRows(db, VERSIONS, [{ cells: row, line: 1 }], revision);
   return currentRows(db, VERSIONS).find((each) => each['code'] === version.code)!.id;
-} // prettier-ignore
+}
 
 export const storeSettings = (db: Database.Database, code: string, settings: StoredVersionSettings, revision: number) =>
   storeDocument(db, VERSION_SETTINGS, code, settings, revision);
 
 /** Gives a version all figures of another that lie in a range of periods. */
-export function copyFigures(db: Database.Database, from: number, to: number, periods: readonly number[], revision: number): void {
+export function copyFigures(
+  db: Database.Database,
+  from: number,
+  to: number,
+  periods: readonly number[],
+  revision: number,
+): void {
   const inRange = `version = ? and until is null and period in (${periods.join(',')})`;
   db.prepare(
     `insert into figure (version, entity, account, period, combination, amount, quantity, since)
@@ -36,12 +64,16 @@ export function copyFigures(db: Database.Database, from: number, to: number, per
     `insert into balance (version, entity, period, account, combination, basis, entry_kind, debit, credit, quantity)
      select ?, entity, period, account, combination, 0, 0, max(amount, 0), max(-amount, 0), quantity from figure where ${inRange}`,
   ).run(to, from);
-} // prettier-ignore
+}
 
 /** Takes a version out with its figures; all of it stays as ended rows. */
 export function endVersion(db: Database.Database, { id, code }: Version, revision: number): void {
   db.prepare('update figure set until = ? where version = ? and until is null').run(revision, id);
   db.prepare('delete from balance where version = ?').run(id);
   db.prepare('update version set until = ? where code = ? and until is null').run(revision, code);
-  db.prepare('update document set until = ? where kind = ? and id = ? and until is null').run(revision, VERSION_SETTINGS, code); // prettier-ignore
+  db.prepare('update document set until = ? where kind = ? and id = ? and until is null').run(
+    revision,
+    VERSION_SETTINGS,
+    code,
+  );
 }

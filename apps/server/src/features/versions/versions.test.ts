@@ -1,8 +1,16 @@
 import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import type {
-  FigureCell, FiguresView, NewVersion, SavedFigures, SheetDifferenceView, StatementView, TraceView, VersionChanges, VersionView,
-} from '@margin-lens/contract'; // prettier-ignore
+  FigureCell,
+  FiguresView,
+  NewVersion,
+  SavedFigures,
+  SheetDifferenceView,
+  StatementView,
+  TraceView,
+  VersionChanges,
+  VersionView,
+} from '@margin-lens/contract';
 import { MikroORM } from '@mikro-orm/better-sqlite';
 import { asking } from '../../../test/asking';
 import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
@@ -30,18 +38,31 @@ const versions = async () => (await ask<VersionView[]>('GET', '/versions')).body
 const version = async (code: string) => (await versions()).find((each) => each.code === code)!;
 const make = (more: Partial<NewVersion>) =>
   ask<{ code: string }>('POST', '/versions', {
-    name: 'Outlook', kind: 'forecast', from: 'FY2026-P01', to: 'FY2026-P12', cutOver: 'FY2026-P02', parent: '', copyOf: '', opening: null, ...more,
-  }); // prettier-ignore
+    name: 'Outlook',
+    kind: 'forecast',
+    from: 'FY2026-P01',
+    to: 'FY2026-P12',
+    cutOver: 'FY2026-P02',
+    parent: '',
+    copyOf: '',
+    opening: null,
+    ...more,
+  });
 const figures = async (code: string, scope = 'ONE') =>
   (await ask<FiguresView>('GET', `/figures?version=${code}&scope=${scope}&from=FY2026-P01&to=FY2026-P12`)).body;
 const line = (view: FiguresView, account: string, combination = NONE) =>
   view.lines.find((each) => each.account === account && each.combination === combination)?.figures;
 const cell = (account: string, month: number, before: number, after: number, combination = NONE): FigureCell => ({
-  account, combination, period: `FY2026-P${String(month).padStart(2, '0')}`, before, after,
-}); // prettier-ignore
+  account,
+  combination,
+  period: `FY2026-P${String(month).padStart(2, '0')}`,
+  before,
+  after,
+});
 const save = (code: string, cells: FigureCell[], label = '') =>
   ask<SavedFigures>('PUT', `/versions/${code}/figures`, { scope: 'ONE', how: 'typed', label, cells });
-const move = (code: string, to: string, reason = '') => ask<{ code: string }>('POST', `/versions/${code}/state`, { to, reason }); // prettier-ignore
+const move = (code: string, to: string, reason = '') =>
+  ask<{ code: string }>('POST', `/versions/${code}/state`, { to, reason });
 const sales = async (code: string, asAt: string) => {
   const query = new URLSearchParams({ scope: 'ONE', as_at: asAt, version: code });
   return (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body.rows[0]!.cells[1]!.amount; // behind last year's
@@ -63,7 +84,10 @@ describe('figures', () => {
   it('of the same cell that someone else changed since are not written, and the reply says who; other cells go in', async () => {
     await save('PLAN', [cell('4000', 2, 0, -100)]);
     const second = await save('PLAN', [cell('4000', 2, 0, -200), cell('5000', 2, 0, 300)]);
-    expect(second.body).toMatchObject({ state: 'conflict', cells: [{ account: '4000', before: 0, after: -200, now: -100, person: 'Controller' }] }); // prettier-ignore
+    expect(second.body).toMatchObject({
+      state: 'conflict',
+      cells: [{ account: '4000', before: 0, after: -200, now: -100, person: 'Controller' }],
+    });
     expect(line(await figures('PLAN'), '5000')).toBeUndefined();
     await save('PLAN', [cell('5000', 2, 0, 300)]);
     const view = await figures('PLAN');
@@ -82,7 +106,9 @@ describe('figures', () => {
 
   it('are refused in months that are actual, outside the version, and for accounts that there are not', async () => {
     const { code } = (await make({})).body;
-    expect((await save(code, [cell('4000', 2, 0, 1)])).body).toMatchObject({ message: expect.stringContaining('FY2026-P02 shows actuals') as string }); // prettier-ignore
+    expect((await save(code, [cell('4000', 2, 0, 1)])).body).toMatchObject({
+      message: expect.stringContaining('FY2026-P02 shows actuals') as string,
+    });
     expect((await save(code, [cell('4444', 3, 0, 1)])).status).toBe(400);
     const elsewhere = { ...cell('4000', 3, 0, 1), period: 'FY2027-P01' };
     expect((await save('PLAN', [elsewhere])).body).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
@@ -104,7 +130,9 @@ describe('a forecast', () => {
 
   it('needs a last actual month inside its range', async () => {
     expect((await make({ cutOver: '' })).body).toMatchObject({ code: 'SRV_VERSION_RANGE' });
-    expect((await make({ to: 'FY2031-P01' })).body).toMatchObject({ message: expect.stringContaining('no period FY2031-P01') as string }); // prettier-ignore
+    expect((await make({ to: 'FY2031-P01' })).body).toMatchObject({
+      message: expect.stringContaining('no period FY2031-P01') as string,
+    });
   });
 });
 
@@ -114,7 +142,11 @@ describe('actual to date plus forecast', () => {
     const query = new URLSearchParams({ scope: 'ONE', as_at: asAt, columns: COLUMNS });
     const { columns, rows } = (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body;
     const amount = (id: string) => rows[0]!.cells[columns.findIndex((column) => column.id === id)]!.amount;
-    return { note: columns.find(({ id }) => id === 'year')!.note, label: columns.find(({ id }) => id === 'year')!.label, amount };
+    return {
+      note: columns.find(({ id }) => id === 'year')!.note,
+      label: columns.find(({ id }) => id === 'year')!.label,
+      amount,
+    };
   };
 
   // by hand: actual sales are 1,000.00 in January and nothing in February (see the tiny package)
@@ -122,14 +154,21 @@ describe('actual to date plus forecast', () => {
     const { code } = (await make({ cutOver: 'FY2026-P01' })).body;
     await save(code, [cell('4000', 2, 0, -33_000), cell('4000', 3, 0, -70_000)]);
     const january = await statement('FY2026-P01');
-    expect([january.amount('ytd'), january.amount('rest'), january.amount('year')]).toEqual([100_000, 103_000, 203_000]);
+    expect([january.amount('ytd'), january.amount('rest'), january.amount('year')]).toEqual([
+      100_000, 103_000, 203_000,
+    ]);
     expect([january.label, january.note]).toEqual(['Outlook', 'actual to Jan, 3 of 12 months']);
     // as at February, its actual figure (none) stands in place of the forecast's
     const february = await statement('FY2026-P02');
-    expect([february.amount('ytd'), february.amount('rest'), february.amount('year')]).toEqual([100_000, 70_000, 170_000]);
+    expect([february.amount('ytd'), february.amount('rest'), february.amount('year')]).toEqual([
+      100_000, 70_000, 170_000,
+    ]);
     const { code: late } = (await make({ name: 'Later', cutOver: 'FY2026-P02' })).body;
     await save(late, [cell('4000', 3, 0, -70_000)]);
-    expect(await statement('FY2026-P01')).toMatchObject({ label: 'Later', note: 'actual to Feb, its cut-over, 3 of 12 months' });
+    expect(await statement('FY2026-P01')).toMatchObject({
+      label: 'Later',
+      note: 'actual to Feb, its cut-over, 3 of 12 months',
+    });
   });
 
   it('stands on the plan while there is no forecast', async () => {
@@ -145,19 +184,25 @@ describe('actual to date plus forecast', () => {
       const query = new URLSearchParams({ scope: 'ONE', as_at: month, version: branch, columns: 'twelve_months' });
       const { rows } = (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body;
       const step = async (address: string) =>
-        (await ask<TraceView>('GET', `/statements/income_statement/trace?${query}&address=${encodeURIComponent(address)}`)).body;
+        (
+          await ask<TraceView>(
+            'GET',
+            `/statements/income_statement/trace?${query}&address=${encodeURIComponent(address)}`,
+          )
+        ).body;
       let level = await step(`cell~${rows[0]!.id}~months.${month.slice(-3).toLowerCase()}`);
       while (!level.postings) level = await step(level.terms[0]!.address);
       return level.postings;
     };
     const figures = await trace('FY2026-P03');
     expect(figures.lines.map(({ journal, description, amount }) => [journal, description, amount])).toEqual([
-      ['Branch', 'without dimensions', 70_000], ['Branch', 'team red', 900],
+      ['Branch', 'without dimensions', 70_000],
+      ['Branch', 'team red', 900],
     ]);
     expect(figures.total).toBe(70_900);
     expect((await trace('FY2026-P01')).lines[0]!.date).toBe('2026-01-31');
   });
-}); // prettier-ignore
+});
 
 describe('the balances that a plan opens with', () => {
   const openings = async (code: string) =>
@@ -168,14 +213,18 @@ describe('the balances that a plan opens with', () => {
     await save(forecast, [cell('1000', 2, 0, 25_000), cell('4000', 2, 0, -25_000)]);
     const range = { kind: 'plan' as const, cutOver: '', from: 'FY2026-P03' };
     const usual = (await make({ ...range, name: 'Usual' })).body.code;
-    const named = (await make({ ...range, name: 'Named', opening: { version: forecast, period: 'FY2026-P02' } })).body.code;
+    const named = (await make({ ...range, name: 'Named', opening: { version: forecast, period: 'FY2026-P02' } })).body
+      .code;
     const query = (code: string) =>
       ask<FiguresView>('GET', `/figures?version=${code}&scope=ONE&from=FY2026-P03&to=FY2026-P12`);
-    const cash = async (code: string) => (await query(code)).body.openings.find(({ account }) => account === '1000')?.figure;
+    const cash = async (code: string) =>
+      (await query(code)).body.openings.find(({ account }) => account === '1000')?.figure;
     const atEnd = (await query('actual')).body.openings.find(({ account }) => account === '1000')!.figure;
     expect(await cash(usual)).toBe(atEnd);
     // the forecast has January's actual cash and 250 more in February, in place of what happened then
-    const january = (await figures('actual')).lines.filter(({ account }) => account === '1000').reduce((sum, each) => sum + each.figures[0]!, 0); // prettier-ignore
+    const january = (await figures('actual')).lines
+      .filter(({ account }) => account === '1000')
+      .reduce((sum, each) => sum + each.figures[0]!, 0);
     expect(await cash(named)).toBe(((await openings('actual'))['1000'] ?? 0) + january + 25_000);
     expect(await version(named)).toMatchObject({ opening: { version: forecast, period: 'FY2026-P02' } });
   });
@@ -186,12 +235,24 @@ describe('the balances that a plan opens with', () => {
     expect(await refused({ version: 'NONE', period: 'FY2026-P01' })).toMatchObject({ code: 'SRV_VERSION_UNKNOWN' });
     expect(await refused({ version: 'actual', period: 'FY2026-P03' })).toMatchObject({ code: 'SRV_VERSION_RANGE' });
     const { code: first } = (await make({ kind: 'plan', cutOver: '', from: 'FY2026-P04', name: 'First' })).body;
-    const { code: second } = (await make({ kind: 'plan', cutOver: '', from: 'FY2026-P03', name: 'Second', opening: { version: first, period: 'FY2026-P02' } })).body;
+    const { code: second } = (
+      await make({
+        kind: 'plan',
+        cutOver: '',
+        from: 'FY2026-P03',
+        name: 'Second',
+        opening: { version: first, period: 'FY2026-P02' },
+      })
+    ).body;
     const circle = { name: 'First', owner: '', editors: [], opening: { version: second, period: 'FY2026-P03' } };
-    expect((await ask('PUT', `/versions/${first}`, circle)).body).toMatchObject({ message: expect.stringContaining('stands on it') as string });
-    expect((await ask('DELETE', `/versions/${first}`)).body).toMatchObject({ message: expect.stringContaining('opens with its balances') as string });
+    expect((await ask('PUT', `/versions/${first}`, circle)).body).toMatchObject({
+      message: expect.stringContaining('stands on it') as string,
+    });
+    expect((await ask('DELETE', `/versions/${first}`)).body).toMatchObject({
+      message: expect.stringContaining('opens with its balances') as string,
+    });
   });
-}); // prettier-ignore
+});
 
 describe('a branch', () => {
   it('differs from its parent only where it has figures, also figures of 0, and is adopted as one change', async () => {
@@ -255,7 +316,14 @@ describe('states', () => {
     await save(code, [cell('4000', 3, 0, -70_000)]);
     for (const to of ['submitted', 'approved', 'locked']) expect((await move(code, to)).status).toBe(204);
     const before = await figures(code);
-    await bringIn(databaseFile, tinyFiles({ 'journals.csv': tinyFiles()['journals.csv'] + 'ONE,J9,,1,2026-01-15,,1000,50.00,,,Late,\nONE,J9,,2,2026-01-15,,4000,,50.00,,Late,\n' })); // prettier-ignore
+    await bringIn(
+      databaseFile,
+      tinyFiles({
+        'journals.csv':
+          tinyFiles()['journals.csv'] +
+          'ONE,J9,,1,2026-01-15,,1000,50.00,,,Late,\nONE,J9,,2,2026-01-15,,4000,,50.00,,Late,\n',
+      }),
+    );
     expect(line(await figures('actual'), '4000')![0]).toBe(-5000);
     expect((await figures(code)).lines).toEqual(before.lines);
     expect((await version(code)).frozenAt).not.toBeNull();
@@ -298,18 +366,34 @@ describe('rights', () => {
     expect((await write('ONE', '\u001f\u001fdepartment=kiln')).state).toBe('saved');
     await expect(write('ONE', NONE)).rejects.toThrow('figures without a department');
     await expect(write('TWO', '\u001f\u001fdepartment=kiln')).rejects.toThrow('the figures of TWO');
-    await expect(all.setUp(preparer, 'PLAN_B', { name: 'x', owner: 'Ines', editors: [], opening: null })).rejects.toThrow('Ines may not change'); // prettier-ignore
+    await expect(
+      all.setUp(preparer, 'PLAN_B', { name: 'x', owner: 'Ines', editors: [], opening: null }),
+    ).rejects.toThrow('Ines may not change');
     await expect(all.move(preparer, 'PLAN_B', { to: 'submitted', reason: '' })).rejects.toThrow('may not change');
     const other: Viewer = { ...preparer, name: 'Otto' };
-    await expect(own.save(other, 'PLAN_B', { scope: 'ONE', how: 'typed', label: '', cells: [cell('5000', 1, 0, 1)] })).rejects.toThrow('the figures'); // prettier-ignore
+    await expect(
+      own.save(other, 'PLAN_B', { scope: 'ONE', how: 'typed', label: '', cells: [cell('5000', 1, 0, 1)] }),
+    ).rejects.toThrow('the figures');
     const reader: Viewer = { ...LOCAL_VIEWER, name: 'Rita', rights: new Set() };
-    await expect(all.create(reader, { name: 'x', kind: 'plan', from: '', to: '', cutOver: '', parent: '', copyOf: '', opening: null })).rejects.toThrow('make versions'); // prettier-ignore
+    await expect(
+      all.create(reader, {
+        name: 'x',
+        kind: 'plan',
+        from: '',
+        to: '',
+        cutOver: '',
+        parent: '',
+        copyOf: '',
+        opening: null,
+      }),
+    ).rejects.toThrow('make versions');
     await cache.close();
   });
 });
 
 describe('a sheet', () => {
-  const out = async (format: 'xlsx' | 'csv') => (await app.inject({ method: 'GET', url: `/api/v1/versions/PLAN/sheet?scope=ONE&format=${format}` })).rawPayload; // prettier-ignore
+  const out = async (format: 'xlsx' | 'csv') =>
+    (await app.inject({ method: 'GET', url: `/api/v1/versions/PLAN/sheet?scope=ONE&format=${format}` })).rawPayload;
   const back = async (name: string, body: Buffer) => {
     const boundary = 'sheet';
     const head = `--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\n\r\n`;
@@ -335,16 +419,28 @@ describe('a sheet', () => {
     expect([sheet.getColumn(1).hidden, sheet.getColumn(2).hidden, sheet.getRow(1).hidden]).toEqual([true, true, true]);
     expect(sheet.getRow(3).getCell(4).value).toBe(900);
     expect(sheet.getRow(3).getCell(16).value).toMatchObject({ formula: 'SUM(D3:O3)', result: 900 });
-    expect([sheet.getRow(2).getCell(4).protection?.locked ?? true, sheet.getRow(3).getCell(4).protection.locked]).toEqual([true, false]); // prettier-ignore
+    expect([
+      sheet.getRow(2).getCell(4).protection?.locked ?? true,
+      sheet.getRow(3).getCell(4).protection.locked,
+    ]).toEqual([true, false]);
   });
 
   it('says what would be added and changed and what it cannot take, and writes nothing until that is confirmed', async () => {
-    const text = 'account,values,name,FY2026-P02,FY2026-P01\r\n4000,,Sales,50.00,950.00\r\n7777,,Lost,1,\r\n5000,team=red,Rent,x,\r\n'; // prettier-ignore
+    const text =
+      'account,values,name,FY2026-P02,FY2026-P01\r\n4000,,Sales,50.00,950.00\r\n7777,,Lost,1,\r\n5000,team=red,Rent,x,\r\n';
     const found = await back('plan.csv', Buffer.from(text));
     expect([found.adds, found.changed]).toEqual([1, 1]);
-    expect(found.rejected).toMatchObject([{ line: 3, what: '7777' }, { line: 4, problem: '“x” is not an amount' }]); // prettier-ignore
+    expect(found.rejected).toMatchObject([
+      { line: 3, what: '7777' },
+      { line: 4, problem: '“x” is not an amount' },
+    ]);
     expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-90_000, 0]);
-    await ask('PUT', '/versions/PLAN/figures', { scope: 'ONE', how: 'imported', label: found.fileName, cells: found.cells }); // prettier-ignore
+    await ask('PUT', '/versions/PLAN/figures', {
+      scope: 'ONE',
+      how: 'imported',
+      label: found.fileName,
+      cells: found.cells,
+    });
     expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-95_000, -5000]);
   });
 

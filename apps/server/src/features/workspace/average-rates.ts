@@ -11,7 +11,7 @@ export async function averageRates(em: EntityManager, currency: string): Promise
        where type = 'average' and until is null and "set" = '' and period <> '' and (base = ? or quote = ?)
        order by quote = ?, period`,
     [currency, currency, currency],
-  ); // prettier-ignore
+  );
   const rates = new Map<string, Map<string, QuotedRate>>();
   for (const { base, quote, period, rate } of rows) {
     const isInverse = base === currency;

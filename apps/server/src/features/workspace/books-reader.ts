@@ -1,8 +1,17 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
-  ACTUAL, actualUpTo, attributesOf, plannedHigher, conditionsTest, selectionKey, type Attributes, type BooksSelection, type DimensionCondition, type LedgerSlice,
+  ACTUAL,
+  actualUpTo,
+  attributesOf,
+  plannedHigher,
+  conditionsTest,
+  selectionKey,
+  type Attributes,
+  type BooksSelection,
+  type DimensionCondition,
+  type LedgerSlice,
   type UndefinedReason,
-} from '@margin-lens/core'; // prettier-ignore
+} from '@margin-lens/core';
 import { VersionBalances, type BalanceRow } from './version-balances';
 import type { Entity, WorkspaceModel } from './workspace-model';
 
@@ -81,7 +90,12 @@ export class BooksReader {
   }
 
   /** Accounts that a version plans without the values that are asked for. */
-  private async plannedHigher(em: EntityManager, entity: Entity, selection: BooksSelection, rows: readonly BalanceRow[]) {
+  private async plannedHigher(
+    em: EntityManager,
+    entity: Entity,
+    selection: BooksSelection,
+    rows: readonly BalanceRow[],
+  ) {
     const { accounts } = this.model;
     const { calendar, idOf } = entity.calendar;
     const after = actualUpTo(selection, this.model, calendar);
@@ -93,7 +107,7 @@ export class BooksReader {
       return isOwn ? [{ account: indexes.get(account)!, attributes: combinations.get(combination)! }] : [];
     });
     return { accounts: plannedHigher(figures, selection.where, accounts.length), after };
-  } // prettier-ignore
+  }
 
   /** Texts of all combinations, by id. */
   combinationTexts(em: EntityManager): Promise<Map<number, string>> {

@@ -1,6 +1,14 @@
 import {
-  buildCalendar, naturalDirection, type Account, type CashFlowRule, type Direction, type FiscalCalendar, type FiscalPeriod, type Nature, type PeriodRow,
-} from '@margin-lens/core'; // prettier-ignore
+  buildCalendar,
+  naturalDirection,
+  type Account,
+  type CashFlowRule,
+  type Direction,
+  type FiscalCalendar,
+  type FiscalPeriod,
+  type Nature,
+  type PeriodRow,
+} from '@margin-lens/core';
 
 /** A stored row of a package table: its identity and its columns. */
 export type PackageRow = { id: number } & Record<string, string | number | null>;
@@ -55,7 +63,10 @@ export function calendarsOfRows(rows: readonly PackageRow[]): Map<string, Stored
   return new Map(
     [...byCode].map(([code, periods]) => {
       const ids = new Map(periods.map(({ row, id }) => [`${row.fiscalYear}.${row.number}`, id]));
-      const calendar = buildCalendar(code, periods.map(({ row }) => row)); // prettier-ignore
+      const calendar = buildCalendar(
+        code,
+        periods.map(({ row }) => row),
+      );
       return [code, { calendar, idOf: (p) => ids.get(`${p.fiscalYear}.${p.number}`)! }];
     }),
   );

@@ -45,9 +45,11 @@ export class VersionBalances {
 
   read(em: EntityManager, entity: Entity, code: string, basis: ColumnBasis, at?: number): Promise<BalanceRow[]> {
     return this.kept(`${entity.id}|${code}|${basis}|${at ?? ''}`, () =>
-      code === ACTUAL ? this.actual(em, entity, basis, at) : this.ofVersion(em, entity, this.model.version(code)!, basis, at),
+      code === ACTUAL
+        ? this.actual(em, entity, basis, at)
+        : this.ofVersion(em, entity, this.model.version(code)!, basis, at),
     );
-  } // prettier-ignore
+  }
 
   /** Balances that a selection is made of, its demands on dimension values left aside. */
   ofSelection(em: EntityManager, entity: Entity, { version, actualTo, basis }: BooksSelection): Promise<BalanceRow[]> {
@@ -63,14 +65,20 @@ export class VersionBalances {
   }
 
   /** Actual balances up to a period, or to a forecast's own cut-over where that is later; the version's own after it. */
-  private async readActualTo(em: EntityManager, entity: Entity, code: string, actualTo: string, basis: ColumnBasis): Promise<BalanceRow[]> {
+  private async readActualTo(
+    em: EntityManager,
+    entity: Entity,
+    code: string,
+    actualTo: string,
+    basis: ColumnBasis,
+  ): Promise<BalanceRow[]> {
     const { calendar, idOf } = entity.calendar;
     const last = actualUpTo({ version: code, actualTo }, this.model, calendar);
     const past = new Set(calendar.periods.slice(0, last + 1).map(idOf));
     const [actual, own] = [await this.read(em, entity, ACTUAL, basis), await this.read(em, entity, code, basis)];
     const isOwn = ({ period, combination }: BalanceRow) => !past.has(period) && combination !== BROUGHT_FORWARD;
     return [...actual.filter(({ period }) => past.has(period)), ...own.filter(isOwn)];
-  } // prettier-ignore
+  }
 
   private kept(key: string, make: () => Promise<BalanceRow[]>): Promise<BalanceRow[]> {
     const known = this.known.get(key);
@@ -131,7 +139,12 @@ export class VersionBalances {
       const opening = isFlow(account) ? 0 : slice.opening[slot(slice, index, from.ordinal)]!;
       if (opening === 0) return [];
       const isStatistic = account.nature === 'statistic';
-      const place = { account: this.model.accountIds.get(account.number)!, period: idOf(first), entryKind: 1, combination: BROUGHT_FORWARD }; // prettier-ignore
+      const place = {
+        account: this.model.accountIds.get(account.number)!,
+        period: idOf(first),
+        entryKind: 1,
+        combination: BROUGHT_FORWARD,
+      };
       return [{ ...place, ...sides(isStatistic ? 0 : opening), quantity: isStatistic ? opening : 0 }];
     });
   }
@@ -150,14 +163,21 @@ export class VersionBalances {
     return buildLedgerSlice(this.model.accounts, calendar, entries, results);
   }
 
-  private async figures(em: EntityManager, entity: Entity, { id }: Version, at: number | undefined): Promise<BalanceRow[]> {
+  private async figures(
+    em: EntityManager,
+    entity: Entity,
+    { id }: Version,
+    at: number | undefined,
+  ): Promise<BalanceRow[]> {
     const holds = at === undefined ? 'until is null' : 'since <= ? and (until is null or until > ?)';
-    const rows = await em.getConnection().execute<(Omit<BalanceRow, 'debit' | 'credit'> & { amount: number })[]>(
-      `select account, period, 0 as entryKind, combination, amount, quantity from figure where version = ? and entity = ? and ${holds}`,
-      [id, entity.id, ...(at === undefined ? [] : [at, at])],
-    );
+    const rows = await em
+      .getConnection()
+      .execute<(Omit<BalanceRow, 'debit' | 'credit'> & { amount: number })[]>(
+        `select account, period, 0 as entryKind, combination, amount, quantity from figure where version = ? and entity = ? and ${holds}`,
+        [id, entity.id, ...(at === undefined ? [] : [at, at])],
+      );
     return rows.map(({ amount, ...row }) => ({ ...row, ...sides(amount) }));
-  } // prettier-ignore
+  }
 
   /** The books as they are, or as they were at an earlier revision: less the lines that came since, plus those that went. */
   private async actual(em: EntityManager, entity: Entity, basis: ColumnBasis, at?: number): Promise<BalanceRow[]> {
@@ -172,7 +192,7 @@ export class VersionBalances {
       `select account, period, entryKind, combination, sum(debit) as debit, sum(credit) as credit, sum(quantity) as quantity
        from (${at === undefined ? now : `${now} union all ${since}`}) group by account, period, entryKind, combination`,
       [entity.id, ...(at === undefined ? [] : [at, entity.id, at, at, at])],
-    ); // prettier-ignore
+    );
   }
 }
 

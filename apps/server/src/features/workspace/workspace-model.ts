@@ -1,9 +1,21 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import * as v from 'valibot';
 import {
-  digitsOf, DocumentSchema, RESOURCES, type Account, type CashFlowRule, type ColumnLayout, type DimensionTree, type Document,
-  type FiscalPeriod, type LedgerSlice, type RowLayout, type StatementDocument, type Unit, type WorkspaceSettings,
-} from '@margin-lens/core'; // prettier-ignore
+  digitsOf,
+  DocumentSchema,
+  RESOURCES,
+  type Account,
+  type CashFlowRule,
+  type ColumnLayout,
+  type DimensionTree,
+  type Document,
+  type FiscalPeriod,
+  type LedgerSlice,
+  type RowLayout,
+  type StatementDocument,
+  type Unit,
+  type WorkspaceSettings,
+} from '@margin-lens/core';
 import type { OpeningSource, VersionEditor, VersionState } from '@margin-lens/contract';
 import { BooksReader } from './books-reader';
 import { accountOfRow, calendarsOfRows, cashFlowOfRow, type PackageRow, type StoredCalendar } from './package-rows';

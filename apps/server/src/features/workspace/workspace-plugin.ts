@@ -60,9 +60,14 @@ export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): 
 
 /** What opens when nothing is said: a statement of income, which every controller has. */
 function firstIncomeStatement(model: WorkspaceModel): string | undefined {
-  const layouts = new Set(model.documentsOf('row_layout').filter(({ purpose }) => purpose === 'income').map(({ id }) => id));
+  const layouts = new Set(
+    model
+      .documentsOf('row_layout')
+      .filter(({ purpose }) => purpose === 'income')
+      .map(({ id }) => id),
+  );
   return byName(model.documentsOf('statement').filter(isShown)).find(({ rows }) => layouts.has(rows))?.id;
-} // prettier-ignore
+}
 
 const isShown = ({ archived }: { archived?: boolean | undefined }) => archived !== true;
 

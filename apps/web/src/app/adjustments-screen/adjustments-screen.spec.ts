@@ -5,12 +5,35 @@ import { AdjustmentsScreen } from './adjustments-screen';
 
 const VIEW: AdjustmentsView = {
   scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
-  accounts: [{ number: '6400', name: 'Kiln gas' }, { number: '2570', name: 'Accruals' }],
-  adjustments: [
-    { journalId: 9, number: 'ADJ-1', date: '2026-08-31', period: 'FY2027-P05', reason: 'Gas not invoiced', person: 'Controller', at: '2026-09-02T08:00:00Z', amount: 425_000, reversalOf: null },
-    { journalId: 10, number: 'ADJ-2', date: '2026-09-01', period: 'FY2027-P06', reason: 'Gas not invoiced', person: 'Controller', at: '2026-09-02T08:00:00Z', amount: 425_000, reversalOf: 'ADJ-1' },
+  accounts: [
+    { number: '6400', name: 'Kiln gas' },
+    { number: '2570', name: 'Accruals' },
   ],
-}; // prettier-ignore
+  adjustments: [
+    {
+      journalId: 9,
+      number: 'ADJ-1',
+      date: '2026-08-31',
+      period: 'FY2027-P05',
+      reason: 'Gas not invoiced',
+      person: 'Controller',
+      at: '2026-09-02T08:00:00Z',
+      amount: 425_000,
+      reversalOf: null,
+    },
+    {
+      journalId: 10,
+      number: 'ADJ-2',
+      date: '2026-09-01',
+      period: 'FY2027-P06',
+      reason: 'Gas not invoiced',
+      person: 'Controller',
+      at: '2026-09-02T08:00:00Z',
+      amount: 425_000,
+      reversalOf: 'ADJ-1',
+    },
+  ],
+};
 
 async function open(view: AdjustmentsView = VIEW): Promise<ScreenBed> {
   const bed = await ScreenBed.open('/adjustments?scope=LMG&as_at=2026-08', AdjustmentsScreen);
@@ -73,9 +96,16 @@ describe('AdjustmentsScreen', () => {
     const issues = [{ code: 'X', severity: 'error', line: 2, message: 'FY2027-P05 is closed.', hint: 'Open it.' }];
     const { request } = bed.reply('/adjustments', { journals: [], issues }, 'POST');
     expect(request.body).toEqual({
-      entity: 'LMG', date: '2026-08-28', period: '', reason: 'Gas of August', reverses: false,
-      lines: [{ account: '6400', description: '', debit: '4250.00', credit: '' }, { account: '2570', description: '', debit: '', credit: '4250.00' }],
-    }); // prettier-ignore
+      entity: 'LMG',
+      date: '2026-08-28',
+      period: '',
+      reason: 'Gas of August',
+      reverses: false,
+      lines: [
+        { account: '6400', description: '', debit: '4250.00', credit: '' },
+        { account: '2570', description: '', debit: '', credit: '4250.00' },
+      ],
+    });
     await bed.settle();
     expect(bed.text('[data-testid="draft"]')).toContain('Line 2: FY2027-P05 is closed. Open it.');
     expect(bed.field('Debit of line 1').value).toBe('4,250.00');

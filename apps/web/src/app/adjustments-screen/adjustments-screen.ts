@@ -103,7 +103,10 @@ export class AdjustmentsScreen {
   });
   protected readonly canPost = computed(() => {
     const filled = this.rows().filter((row) => !isBlank(row));
-    const isSound = filled.every(({ isUnknown, wrongDebit, wrongCredit, account }) => account.trim() !== '' && !isUnknown && !wrongDebit && !wrongCredit); // prettier-ignore
+    const isSound = filled.every(
+      ({ isUnknown, wrongDebit, wrongCredit, account }) =>
+        account.trim() !== '' && !isUnknown && !wrongDebit && !wrongCredit,
+    );
     return this.sums().agrees && isSound && filled.length > 1 && this.reason().trim() !== '' && this.date() !== '';
   });
   /** The date in words with its period, since fields show dates in the order of the browser. */
@@ -179,7 +182,7 @@ export class AdjustmentsScreen {
         reason: this.reason().trim(),
         reverses: this.reverses(),
         lines,
-      }) // prettier-ignore
+      })
       .subscribe({
         next: ({ issues }) => {
           this.issues.set(issues);

@@ -4,18 +4,39 @@ import { BooksCheckScreen } from './books-check-screen';
 import { findingWords, linesOfFinding } from './books-check-text';
 
 const finding = (more: Partial<BooksFindingView>): BooksFindingView => ({
-  check: 'suspense', key: 'suspense|1690', account: '1690', accountName: 'Suspense', amount: -1_254_000, expected: 0, effect: 1_254_000,
-  from: 'FY2027-P01', to: 'FY2027-P05', text: null, dimension: null, count: 0, seen: null, ...more,
-}); // prettier-ignore
+  check: 'suspense',
+  key: 'suspense|1690',
+  account: '1690',
+  accountName: 'Suspense',
+  amount: -1_254_000,
+  expected: 0,
+  effect: 1_254_000,
+  from: 'FY2027-P01',
+  to: 'FY2027-P05',
+  text: null,
+  dimension: null,
+  count: 0,
+  seen: null,
+  ...more,
+});
 const VIEW: BooksCheckView = {
   scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
   asAt: { key: 'FY2027-P05', name: 'August 2026' },
   limit: 20_000,
   findings: [
     finding({}),
-    finding({ check: 'income_twice', key: 'twice', account: '4410', accountName: 'Contract series', text: 'Hotel order', expected: -1_840_000, effect: -1_840_000, count: 2 }),
+    finding({
+      check: 'income_twice',
+      key: 'twice',
+      account: '4410',
+      accountName: 'Contract series',
+      text: 'Hotel order',
+      expected: -1_840_000,
+      effect: -1_840_000,
+      count: 2,
+    }),
   ],
-}; // prettier-ignore
+};
 
 async function open(view: BooksCheckView): Promise<ScreenBed> {
   const bed = await ScreenBed.open('/books-check?scope=LMG&as_at=2026-08', BooksCheckScreen);
@@ -30,7 +51,9 @@ describe('BooksCheckScreen', () => {
   it('says how many findings are open and what they would do to the profit', async () => {
     const bed = await open(VIEW);
     // 12,540.00 more and 18,400.00 less
-    expect(bed.text('[data-testid="verdict"]')).toContain('2 findings are to be looked at. Put right, they would change the profit by (5,860.00).'); // prettier-ignore
+    expect(bed.text('[data-testid="verdict"]')).toContain(
+      '2 findings are to be looked at. Put right, they would change the profit by (5,860.00).',
+    );
     expect(bed.text()).toContain('“Hotel order”, 18,400.00 in each of 2 journals');
     expect(bed.text()).toContain('stands at (12,540.00) and should come to nothing');
   });
@@ -59,12 +82,20 @@ describe('words of findings', () => {
   it('say for each check what was found', () => {
     const words = (more: Partial<BooksFindingView>) => findingWords(finding(more), VIEW);
     expect(words({ check: 'fallen_silent', expected: 5_000 })).toBe('nothing in August 2026, 50.00 a month before');
-    expect(words({ check: 'dimension_missing', dimension: 'cost_type', count: 1, amount: 100 })).toBe('one line without cost type, 1.00 in all'); // prettier-ignore
-    expect(words({ check: 'date_outside', text: '2026-04-01/2026-04-03', count: 2, amount: 100 })).toBe('2 lines dated from 2026-04-01 to 2026-04-03, 1.00 in all'); // prettier-ignore
+    expect(words({ check: 'dimension_missing', dimension: 'cost_type', count: 1, amount: 100 })).toBe(
+      'one line without cost type, 1.00 in all',
+    );
+    expect(words({ check: 'date_outside', text: '2026-04-01/2026-04-03', count: 2, amount: 100 })).toBe(
+      '2 lines dated from 2026-04-01 to 2026-04-03, 1.00 in all',
+    );
   });
 
   it('lead to the lines: by the text they share, by what they lack, never by dates as text', () => {
-    expect(linesOfFinding(finding({ text: 'Hotel order' }))).toMatchObject({ account: '1690', q: 'Hotel order', dim: null }); // prettier-ignore
+    expect(linesOfFinding(finding({ text: 'Hotel order' }))).toMatchObject({
+      account: '1690',
+      q: 'Hotel order',
+      dim: null,
+    });
     expect(linesOfFinding(finding({ dimension: 'team' }))).toMatchObject({ dim: 'team=', q: null });
     expect(linesOfFinding(finding({ check: 'date_outside', text: '2026-04-01' })).q).toBeNull();
   });

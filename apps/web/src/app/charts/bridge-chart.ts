@@ -32,31 +32,66 @@ export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
   return {
     ...CHART_FRAME,
     grid: { left: 4, right: shown === undefined ? 8 : 60, top: 2, bottom: 2, containLabel: true },
-    xAxis: { type: 'value', show: false, ...(least !== undefined && { min: least }), ...(most !== undefined && { max: most }) },
+    xAxis: {
+      type: 'value',
+      show: false,
+      ...(least !== undefined && { min: least }),
+      ...(most !== undefined && { max: most }),
+    },
     yAxis: {
       type: 'category',
       data: steps.map(({ label }) => label),
       axisTick: { show: false },
       axisLine: { show: false },
-      axisLabel: { fontSize: shown === undefined ? 11 : 12.5, color: INK, width: shown === undefined ? 120 : 190, overflow: 'truncate' },
+      axisLabel: {
+        fontSize: shown === undefined ? 11 : 12.5,
+        color: INK,
+        width: shown === undefined ? 120 : 190,
+        overflow: 'truncate',
+      },
     },
     series: [
       {
         type: 'custom',
         encode: { x: [1, 2], y: 0 },
-        data: steps.map(({ from, to, colour }, at) => ({ value: [at, from === 0 ? start : from, to], itemStyle: { color: colour } })),
+        data: steps.map(({ from, to, colour }, at) => ({
+          value: [at, from === 0 ? start : from, to],
+          itemStyle: { color: colour },
+        })),
         renderItem: (_params: unknown, api: BridgeApi) => {
           const [a, b] = [api.coord([api.value(1), api.value(0)]), api.coord([api.value(2), api.value(0)])];
           const [x, width] = [Math.min(a[0], b[0]), Math.max(1, Math.abs(b[0] - a[0]))];
           const fill = api.visual('color');
-          const bar = { type: 'rect', shape: { x, y: a[1] - thick / 2, width, height: thick }, style: { fill, ...(fill === PAPER && { stroke: INK, lineWidth: 1 }) } };
-          const text = shown === undefined ? '' : formatFigure({ amount: steps[api.value(0)]!.text, unit: view.unit }, shown);
-          return { type: 'group', children: [bar, { type: 'text', style: { text, x: x + width + 6, y: a[1], verticalAlign: 'middle', fontSize: 12, fontFamily: CHART_FRAME.textStyle.fontFamily, fill: INK } }] };
+          const bar = {
+            type: 'rect',
+            shape: { x, y: a[1] - thick / 2, width, height: thick },
+            style: { fill, ...(fill === PAPER && { stroke: INK, lineWidth: 1 }) },
+          };
+          const text =
+            shown === undefined ? '' : formatFigure({ amount: steps[api.value(0)]!.text, unit: view.unit }, shown);
+          return {
+            type: 'group',
+            children: [
+              bar,
+              {
+                type: 'text',
+                style: {
+                  text,
+                  x: x + width + 6,
+                  y: a[1],
+                  verticalAlign: 'middle',
+                  fontSize: 12,
+                  fontFamily: CHART_FRAME.textStyle.fontFamily,
+                  fill: INK,
+                },
+              },
+            ],
+          };
         },
       },
     ],
   };
-} // prettier-ignore
+}
 
 /** What the drawing of one step is given. */
 interface BridgeApi {

@@ -45,7 +45,9 @@ export class ChartsView {
   /** The row that is asked for where it is there, else the result: the last row in money. */
   protected readonly row = computed(() => {
     const [asked, rows] = [this.contexts.context()?.chartRow, this.rows()];
-    return rows.find(({ id }) => id === asked) ?? rows.findLast(({ cells }) => cells[0]!.unit.kind === 'currency') ?? rows[0];
+    return (
+      rows.find(({ id }) => id === asked) ?? rows.findLast(({ cells }) => cells[0]!.unit.kind === 'currency') ?? rows[0]
+    );
   });
   protected readonly months = computed(() => {
     const row = this.row();
@@ -69,22 +71,35 @@ export class ChartsView {
     const row = this.row();
     if (!row || !this.months()?.baseName) return undefined;
     const by = row.kind === 'accounts' || row.kind === 'statistic' ? 'accounts' : 'rows';
-    return { statement: this.view().id, request: { ...this.context(), columns: BRIDGE_COLUMNS, cell: `${row.id}~${this.span()}`, by }, revision: this.view().revision };
+    return {
+      statement: this.view().id,
+      request: { ...this.context(), columns: BRIDGE_COLUMNS, cell: `${row.id}~${this.span()}`, by },
+      revision: this.view().revision,
+    };
   });
   protected readonly bridge = toSignal(
-    latestAnswer(questionsOf(toObservable(this.bridgeQuestion), of(undefined)), ({ statement, request }) => this.api.why(statement, request)),
+    latestAnswer(questionsOf(toObservable(this.bridgeQuestion), of(undefined)), ({ statement, request }) =>
+      this.api.why(statement, request),
+    ),
     { initialValue: NO_ANSWER as Answer<WhyView> },
   );
   protected readonly bridgeChart = computed(() => {
     const { view } = this.bridge();
-    return view && !view.problem ? { option: bridgeOption(view, this.unit()), height: 34 + 24 * (view.terms.length + 2), sentence: whySentence(view, this.unit()) } : undefined;
+    return view && !view.problem
+      ? {
+          option: bridgeOption(view, this.unit()),
+          height: 34 + 24 * (view.terms.length + 2),
+          sentence: whySentence(view, this.unit()),
+        }
+      : undefined;
   });
 
   constructor() {
     // the address names the row, so that the page can be linked as it stands
     effect(() => {
       const [row, context] = [this.row(), this.contexts.context()];
-      if (row && context?.isCharted && context.chartRow !== row.id) untracked(() => this.contexts.setCharted(row.id, true));
+      if (row && context?.isCharted && context.chartRow !== row.id)
+        untracked(() => this.contexts.setCharted(row.id, true));
     });
   }
 
@@ -101,4 +116,4 @@ export class ChartsView {
     next?.focus();
     next?.click();
   }
-} // prettier-ignore
+}

@@ -26,7 +26,8 @@ export interface RowMonths {
 export function monthsOf(view: StatementView, rowId: string): RowMonths | undefined {
   const row = view.rows.find(({ id }) => id === rowId);
   if (!row || row.cells.length === 0) return undefined;
-  const at = (source: string) => view.columns.flatMap((column, index) => (column.source === source && column.kind === 'figure' ? [index] : [])); // prettier-ignore
+  const at = (source: string) =>
+    view.columns.flatMap((column, index) => (column.source === source && column.kind === 'figure' ? [index] : []));
   const [now, base] = [at('now'), at('base')];
   if (now.length === 0) return undefined;
   const amounts = (indexes: readonly number[]) => indexes.map((index) => row.cells[index]?.amount ?? null);
@@ -69,7 +70,10 @@ export function notationWords({ notation, baseName, baseNotation, forecastName }
 }
 
 /** Columns of a row over months in version notation, beside what it is compared with; `shown` labels them directly. */
-export function monthsOption({ months, now, base, notation, baseNotation, unit }: RowMonths, shown?: ShownUnit): ChartOption {
+export function monthsOption(
+  { months, now, base, notation, baseNotation, unit }: RowMonths,
+  shown?: ShownUnit,
+): ChartOption {
   const width = shown === undefined ? { base: 13, now: 11 } : { base: 32, now: 28 };
   const label = { show: shown !== undefined, position: 'top', fontSize: 11, color: INK };
   return {
@@ -77,19 +81,28 @@ export function monthsOption({ months, now, base, notation, baseNotation, unit }
     xAxis: axis(months),
     yAxis: { type: 'value', show: false },
     series: [
-      { type: 'bar', barGap: '-55%', barWidth: width.base, data: base.map((value) => ({ value, itemStyle: barStyle(baseNotation) })) },
+      {
+        type: 'bar',
+        barGap: '-55%',
+        barWidth: width.base,
+        data: base.map((value) => ({ value, itemStyle: barStyle(baseNotation) })),
+      },
       {
         type: 'bar',
         barWidth: width.now,
         data: now.map((value, at) => ({
           value,
           itemStyle: barStyle(notation[at]!),
-          label: { ...label, position: (value ?? 0) < 0 ? 'bottom' : 'top', formatter: shown === undefined ? '' : formatFigure({ amount: value, unit }, shown) },
+          label: {
+            ...label,
+            position: (value ?? 0) < 0 ? 'bottom' : 'top',
+            formatter: shown === undefined ? '' : formatFigure({ amount: value, unit }, shown),
+          },
         })),
       },
     ],
   };
-} // prettier-ignore
+}
 
 /** Sums so far; nothing after the last month that holds a figure. */
 function cumulated(figures: readonly (number | null)[]): (number | null)[] {
@@ -99,14 +112,25 @@ function cumulated(figures: readonly (number | null)[]): (number | null)[] {
 }
 
 /** The year so far against what it is compared with, month by month. */
-export function cumulatedOption({ months, now, base, notation, baseName, forecastName, unit }: RowMonths, shown: ShownUnit): ChartOption {
+export function cumulatedOption(
+  { months, now, base, notation, baseName, forecastName, unit }: RowMonths,
+  shown: ShownUnit,
+): ChartOption {
   const lastActual = notation.lastIndexOf('actual');
   const sums = cumulated(now);
-  const [actual, forecast] = [sums.map((sum, at) => (at <= lastActual ? sum : null)), sums.map((sum, at) => (at >= lastActual ? sum : null))];
+  const [actual, forecast] = [
+    sums.map((sum, at) => (at <= lastActual ? sum : null)),
+    sums.map((sum, at) => (at >= lastActual ? sum : null)),
+  ];
   const hasForecast = notation.includes('forecast');
   const endOf = (figures: readonly (number | null)[]) => figures.findLast((figure) => figure !== null) ?? 0;
   const isBelow = endOf(cumulated(base)) < endOf(hasForecast ? forecast : actual); // labels of close lines keep apart
-  const line = (name: string, figures: readonly (number | null)[], style: Record<string, unknown>, isLabelBelow: boolean) => {
+  const line = (
+    name: string,
+    figures: readonly (number | null)[],
+    style: Record<string, unknown>,
+    isLabelBelow: boolean,
+  ) => {
     const last = figures.findLastIndex((figure) => figure !== null);
     return {
       type: 'line',
@@ -117,7 +141,12 @@ export function cumulatedOption({ months, now, base, notation, baseName, forecas
         ...(at === last && {
           symbol: 'circle',
           itemStyle: { color: '#22282b' },
-          label: { show: true, position: isLabelBelow ? 'bottom' : 'top', fontSize: 11, formatter: `${name} ${formatFigure({ amount: value, unit }, shown)}` },
+          label: {
+            show: true,
+            position: isLabelBelow ? 'bottom' : 'top',
+            fontSize: 11,
+            formatter: `${name} ${formatFigure({ amount: value, unit }, shown)}`,
+          },
         }),
       })),
     };
@@ -133,4 +162,4 @@ export function cumulatedOption({ months, now, base, notation, baseName, forecas
       line('', actual, { color: INK, width: 2 }, !isBelow),
     ],
   };
-} // prettier-ignore
+}

@@ -34,7 +34,12 @@ export class ComparisonScreen {
     const context = this.contexts.context();
     const { before, after } = this.contexts.params() as { before?: string; after?: string };
     if (!context) return undefined;
-    return { scope: context.scope.code, as_at: asAtText(context.asAt), ...(before ? { before } : {}), ...(after ? { after } : {}) }; // prettier-ignore
+    return {
+      scope: context.scope.code,
+      as_at: asAtText(context.asAt),
+      ...(before ? { before } : {}),
+      ...(after ? { after } : {}),
+    };
   });
   protected readonly state = toSignal(
     latestAnswer(questionsOf(toObservable(this.query), this.retries), (query) => this.api.comparison(query)),

@@ -48,7 +48,9 @@ export class ExceptionsScreen {
   protected readonly spanWords = SPAN_WORDS;
 
   private readonly retries = new BehaviorSubject<void>(undefined);
-  protected readonly span = computed(() => EXCEPTION_SPANS.find((each) => each === this.contexts.params()['span']) ?? 'year_to_date');
+  protected readonly span = computed(
+    () => EXCEPTION_SPANS.find((each) => each === this.contexts.params()['span']) ?? 'year_to_date',
+  );
   private readonly workspace = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace : undefined;
@@ -64,7 +66,14 @@ export class ExceptionsScreen {
     const [context, statement] = [this.contexts.context(), this.statement()];
     if (!context || !statement) return undefined;
     const { version, against } = context;
-    return { scope: context.scope.code, as_at: asAtText(context.asAt), statement, span: this.span(), ...(version ? { version } : {}), ...(against ? { against } : {}) };
+    return {
+      scope: context.scope.code,
+      as_at: asAtText(context.asAt),
+      statement,
+      span: this.span(),
+      ...(version ? { version } : {}),
+      ...(against ? { against } : {}),
+    };
   });
   protected readonly answer = toSignal(
     latestAnswer(questionsOf(toObservable(this.question), this.retries), (query) => this.api.exceptions(query)),
@@ -82,7 +91,9 @@ export class ExceptionsScreen {
     return `${view.scope.name}, ${view.scope.currency}${unit} · ${view.of.name} against ${view.against?.name ?? 'nothing'}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${money} and ${(percent * 100).toFixed(0)} %`;
   });
   /** Largest change on the page, for the common scale of the bars. */
-  private readonly scale = computed(() => Math.max(1, ...(this.view()?.exceptions ?? []).map(({ change }) => Math.abs(change))));
+  private readonly scale = computed(() =>
+    Math.max(1, ...(this.view()?.exceptions ?? []).map(({ change }) => Math.abs(change))),
+  );
   protected readonly rows = computed(() => (this.view()?.exceptions ?? []).map((row) => this.shown(row)));
   protected readonly result = computed(() => {
     const result = this.view()?.result;
@@ -93,8 +104,16 @@ export class ExceptionsScreen {
     const view = this.view();
     return view
       ? [
-          { name: 'Unplanned', says: `${view.of.name}, and nothing in ${view.against?.name ?? 'the plan'}`, rows: view.unplanned.map((row) => this.shown(row)) },
-          { name: 'No actuals', says: `planned in ${view.against?.name ?? 'the plan'}, and nothing came`, rows: view.noActuals.map((row) => this.shown(row)) },
+          {
+            name: 'Unplanned',
+            says: `${view.of.name}, and nothing in ${view.against?.name ?? 'the plan'}`,
+            rows: view.unplanned.map((row) => this.shown(row)),
+          },
+          {
+            name: 'No actuals',
+            says: `planned in ${view.against?.name ?? 'the plan'}, and nothing came`,
+            rows: view.noActuals.map((row) => this.shown(row)),
+          },
         ]
       : [];
   });
@@ -123,7 +142,10 @@ export class ExceptionsScreen {
       ...(view.against && { against: view.against.code }),
     };
     const money = (amount: number): FigureView => ({ amount, unit: row.unit });
-    const percent: FigureView = row.percent === null ? { amount: null, unit: RATIO, ...(row.actual === 0 ? {} : { word: 'new' as const }) } : { amount: row.percent, unit: RATIO };
+    const percent: FigureView =
+      row.percent === null
+        ? { amount: null, unit: RATIO, ...(row.actual === 0 ? {} : { word: 'new' as const }) }
+        : { amount: row.percent, unit: RATIO };
     return [
       { name: 'Change', cell: `${row.id}~now_change`, context, figure: money(row.change) },
       { name: 'Percent', cell: `${row.id}~now_percent`, context, figure: percent },
@@ -146,7 +168,8 @@ export class ExceptionsScreen {
   private shown(row: ExceptionRowView) {
     const unit = this.unit();
     const money = (amount: number) => formatFigure({ amount, unit: row.unit }, unit, { zero: 'zero' });
-    const rate = (amount: number, decimals: number) => formatFigure({ amount, unit: RATIO }, 1, { zero: 'zero', decimals });
+    const rate = (amount: number, decimals: number) =>
+      formatFigure({ amount, unit: RATIO }, 1, { zero: 'zero', decimals });
     const width = Math.min(BAR_PX, (Math.abs(row.change) / this.scale()) * BAR_PX);
     return {
       ...row,
@@ -173,11 +196,13 @@ export class ExceptionsScreen {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (step === undefined) return;
     event.preventDefault();
-    const rows = [...(event.currentTarget as HTMLElement).closest('table')!.querySelectorAll<HTMLElement>('[data-row]')];
+    const rows = [
+      ...(event.currentTarget as HTMLElement).closest('table')!.querySelectorAll<HTMLElement>('[data-row]'),
+    ];
     rows[Math.max(0, Math.min(rows.length - 1, index + step))]?.focus();
   }
 
   protected retry(): void {
     this.retries.next();
   }
-} // prettier-ignore
+}

@@ -79,7 +79,9 @@ export class TopBar {
   });
   protected readonly compared = computed(() => this.shown.view()?.compared);
   /** Demands on dimension values in words. */
-  protected readonly onlyWords = computed(() => demandWords(this.contexts.context()?.where ?? [], this.workspace()?.dimensions ?? [])); // prettier-ignore
+  protected readonly onlyWords = computed(() =>
+    demandWords(this.contexts.context()?.where ?? [], this.workspace()?.dimensions ?? []),
+  );
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();
     const label = UNIT_CHOICES.find((choice) => choice.unit === context?.unit)!.label;

@@ -21,7 +21,10 @@ function totals(months: EffectView['months']) {
       removed: count(sum((row) => row.journalsRemoved)),
       debit: amount(debit, currency),
       credit: amount(credit, currency),
-      profit: amount(sum((row) => row.profit), currency), // prettier-ignore
+      profit: amount(
+        sum((row) => row.profit),
+        currency,
+      ),
       agrees: debit === credit,
     };
   });

@@ -8,14 +8,35 @@ import { bytesInWords, countsInWords, stateWords } from './import-text';
 import { formOf } from './read-dropped-files';
 
 const JOB: ImportJobView = {
-  id: '1', fileName: 'delivery', state: 'refused', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 }, earlier: null, inspection: null, survey: null, unmatched: [], effect: null, isComplete: false,
-  counts: null, seconds: null, error: null,
+  id: '1',
+  fileName: 'delivery',
+  state: 'refused',
+  progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
+  earlier: null,
+  inspection: null,
+  survey: null,
+  unmatched: [],
+  effect: null,
+  isComplete: false,
+  counts: null,
+  seconds: null,
+  error: null,
   findings: {
     errors: 1500,
-    shown: [{ code: 'CORE_CELL_NUMBER', severity: 'error', message: '“12,5” is not a number.', hint: 'Write 12.5.', file: 'journals.csv', line: 7, column: 'debit' }],
+    shown: [
+      {
+        code: 'CORE_CELL_NUMBER',
+        severity: 'error',
+        message: '“12,5” is not a number.',
+        hint: 'Write 12.5.',
+        file: 'journals.csv',
+        line: 7,
+        column: 'debit',
+      },
+    ],
     countByCode: [{ code: 'CORE_CELL_NUMBER', message: 'Write plain digits.', count: 1500 }],
   },
-}; // prettier-ignore
+};
 
 describe('words of deliveries', () => {
   it('say where a delivery stands and what it brought', () => {
@@ -65,7 +86,11 @@ describe('ImportScreen', () => {
     input.dispatchEvent(new Event('change'));
     await fixture.whenStable();
     expect(page.textContent).toContain('Sending the files');
-    globalThis.EventSource = class { close() { /* nothing is followed here */ } } as never; // prettier-ignore
+    globalThis.EventSource = class {
+      close() {
+        /* nothing is followed here */
+      }
+    } as never;
     http.expectOne({ method: 'POST', url: '/api/v1/imports' }).flush(JOB);
     http.expectOne('/api/v1/imports').flush({ runs: [], running: null });
     await fixture.whenStable();

@@ -5,23 +5,55 @@ import { EffectCard } from './effect-card';
 import { MappingCard } from './mapping-card';
 
 const INSPECTION: InspectionView = {
-  isWorkbook: false, sheets: [], isKept: false, encodingText: null, startsWith: null,
+  isWorkbook: false,
+  sheets: [],
+  isKept: false,
+  encodingText: null,
+  startsWith: null,
   header: ['Day', 'Konto', 'Betrag'],
   sample: [{ line: 2, cells: ['03/04/2026', '6400', '1.234'] }],
   mapping: {
-    schema: 1, kind: 'mapping', id: 'april', name: 'april', purpose: 'journals', header: ['Day', 'Konto', 'Betrag'],
-    headerLine: 1, encoding: 'utf-8', delimiter: ';', decimal: '.', dateOrder: 'dmy', shareForm: 'percent',
-    measure: 'closing', sign: 'natural', columns: { date: 'Day', account: 'Konto', amount: 'Betrag' }, constants: {}, values: {},
+    schema: 1,
+    kind: 'mapping',
+    id: 'april',
+    name: 'april',
+    purpose: 'journals',
+    header: ['Day', 'Konto', 'Betrag'],
+    headerLine: 1,
+    encoding: 'utf-8',
+    delimiter: ';',
+    decimal: '.',
+    dateOrder: 'dmy',
+    shareForm: 'percent',
+    measure: 'closing',
+    sign: 'natural',
+    columns: { date: 'Day', account: 'Konto', amount: 'Betrag' },
+    constants: {},
+    values: {},
   },
-  questions: [{ about: 'decimal', texts: ['1.234'] }, { about: 'dates', texts: ['03/04/2026'] }],
+  questions: [
+    { about: 'decimal', texts: ['1.234'] },
+    { about: 'dates', texts: ['03/04/2026'] },
+  ],
   codes: { entity: [{ code: 'LMS', name: 'Larkmoor Studio' }], account: [{ code: '6410', name: 'Electricity' }] },
-}; // prettier-ignore
+};
 
 const JOB: ImportJobView = {
-  id: '1', fileName: 'april.csv', state: 'mapping', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
-  earlier: null, inspection: INSPECTION, survey: null, unmatched: [{ target: 'account', text: '6410x', count: 2 }], effect: null,
-  isComplete: false, findings: null, counts: null, seconds: null, error: null,
-}; // prettier-ignore
+  id: '1',
+  fileName: 'april.csv',
+  state: 'mapping',
+  progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
+  earlier: null,
+  inspection: INSPECTION,
+  survey: null,
+  unmatched: [{ target: 'account', text: '6410x', count: 2 }],
+  effect: null,
+  isComplete: false,
+  findings: null,
+  counts: null,
+  seconds: null,
+  error: null,
+};
 
 async function open(job: ImportJobView) {
   const fixture = TestBed.createComponent(MappingCard);
@@ -101,13 +133,29 @@ describe('withTarget', () => {
 describe('EffectCard', () => {
   it('shows months with their sums by currency, and says when nothing would change', async () => {
     const counts = {
-      journals: 1, lines: 2, unchangedJournals: 0, changedJournals: 0, removedJournals: 0, figures: 0, changedFigures: 0,
-      unchangedFigures: 0, documents: 0, masters: {},
-    }; // prettier-ignore
+      journals: 1,
+      lines: 2,
+      unchangedJournals: 0,
+      changedJournals: 0,
+      removedJournals: 0,
+      figures: 0,
+      changedFigures: 0,
+      unchangedFigures: 0,
+      documents: 0,
+      masters: {},
+    };
     const month = {
-      entity: 'LMS', currency: 'EUR', period: 'FY2027-P05', label: 'Aug 2026', journalsAdded: 1, journalsChanged: 0,
-      journalsRemoved: 0, debit: 31_820, credit: 31_820, profit: -31_820,
-    }; // prettier-ignore
+      entity: 'LMS',
+      currency: 'EUR',
+      period: 'FY2027-P05',
+      label: 'Aug 2026',
+      journalsAdded: 1,
+      journalsChanged: 0,
+      journalsRemoved: 0,
+      debit: 31_820,
+      credit: 31_820,
+      profit: -31_820,
+    };
     const fixture = TestBed.createComponent(EffectCard);
     const text = () => (fixture.nativeElement as HTMLElement).textContent!.replace(/\s+/g, ' ');
     fixture.componentRef.setInput('job', { ...JOB, counts, effect: { months: [month], accounts: [], figures: [] } });

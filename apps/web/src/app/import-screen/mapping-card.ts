@@ -17,8 +17,14 @@ import {
   type Mapping,
 } from '@margin-lens/core';
 import {
-  DATE_WORDS, DECIMAL_WORDS, DELIMITER_WORDS, ENCODING_WORDS, PURPOSE_WORDS, questionsOf, targetWords,
-} from './mapping-text'; // prettier-ignore
+  DATE_WORDS,
+  DECIMAL_WORDS,
+  DELIMITER_WORDS,
+  ENCODING_WORDS,
+  PURPOSE_WORDS,
+  questionsOf,
+  targetWords,
+} from './mapping-text';
 
 /** Rows of the sample that are shown. */
 const ROWS = 8;
@@ -154,7 +160,10 @@ export class MappingCard {
     this.mapping.set(proposed);
     if (!before) return;
     const { header, codes } = this.inspection();
-    const targets = new Set([...this.targets().map(({ name }) => name), ...this.monthChoices().map(({ value }) => value)]); // prettier-ignore
+    const targets = new Set([
+      ...this.targets().map(({ name }) => name),
+      ...this.monthChoices().map(({ value }) => value),
+    ]);
     this.mapping.set(keepSaid(before, said, { mapping: proposed, header, targets, codes }));
   }
 

@@ -5,25 +5,62 @@ import { StartCard } from './start-card';
 
 const RULE = { kind: 'months', firstMonth: 1, namedAfter: 'end', adjustments: 0 } as const;
 const JOB: ImportJobView = {
-  id: '1', fileName: 'oakhill_pottery.csv', state: 'mapping', progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 }, earlier: null,
-  survey: null, unmatched: [], effect: null, isComplete: false, findings: null, counts: null, seconds: null, error: null,
+  id: '1',
+  fileName: 'oakhill_pottery.csv',
+  state: 'mapping',
+  progress: { file: '', rows: 0, bytesRead: 0, bytesTotal: 0 },
+  earlier: null,
+  survey: null,
+  unmatched: [],
+  effect: null,
+  isComplete: false,
+  findings: null,
+  counts: null,
+  seconds: null,
+  error: null,
   inspection: {
-    isWorkbook: false, sheets: [], header: ['Account', 'Balance'], sample: [], isKept: false, questions: [], encodingText: null, codes: {}, startsWith: RULE,
+    isWorkbook: false,
+    sheets: [],
+    header: ['Account', 'Balance'],
+    sample: [],
+    isKept: false,
+    questions: [],
+    encodingText: null,
+    codes: {},
+    startsWith: RULE,
     mapping: {
-      schema: 1, kind: 'mapping', id: 'oakhill', name: 'oakhill', purpose: 'trial_balance', header: ['Account', 'Balance'], headerLine: 1, encoding: 'utf-8',
-      delimiter: ';', decimal: ',', dateOrder: 'ymd', shareForm: 'percent', measure: 'closing', sign: 'natural',
-      columns: { account: 'Account', amount: 'Balance' }, constants: { entity: 'MAIN', period: 'FY2026-P08' }, values: {},
+      schema: 1,
+      kind: 'mapping',
+      id: 'oakhill',
+      name: 'oakhill',
+      purpose: 'trial_balance',
+      header: ['Account', 'Balance'],
+      headerLine: 1,
+      encoding: 'utf-8',
+      delimiter: ';',
+      decimal: ',',
+      dateOrder: 'ymd',
+      shareForm: 'percent',
+      measure: 'closing',
+      sign: 'natural',
+      columns: { account: 'Account', amount: 'Balance' },
+      constants: { entity: 'MAIN', period: 'FY2026-P08' },
+      values: {},
     },
   },
-}; // prettier-ignore
+};
 /** By hand: 100 in the bank, 60 of capital, 90 of sales, 50 of rent. */
 const SURVEY: SurveyView = {
-  entities: ['MAIN'], years: { from: 2026, to: 2026 }, undated: 0,
+  entities: ['MAIN'],
+  years: { from: 2026, to: 2026 },
+  undated: 0,
   accounts: [
-    { number: '1000', name: 'Cash at bank', stand: 100 }, { number: '2900', name: 'Share capital', stand: -60 },
-    { number: '4000', name: 'Sales', stand: -90 }, { number: '6000', name: 'Office rent', stand: 50 },
+    { number: '1000', name: 'Cash at bank', stand: 100 },
+    { number: '2900', name: 'Share capital', stand: -60 },
+    { number: '4000', name: 'Sales', stand: -90 },
+    { number: '6000', name: 'Office rent', stand: 50 },
   ],
-}; // prettier-ignore
+};
 
 describe('StartCard', () => {
   async function open(job: ImportJobView) {
@@ -79,8 +116,11 @@ describe('StartCard', () => {
     await give({ ...JOB, survey: SURVEY });
     await press('Check what it would change');
     expect(sent.check!.start).toMatchObject({
-      name: 'oakhill pottery', entities: [{ code: 'MAIN', name: 'oakhill pottery', currency: 'GBP' }], calendar: RULE, years: { from: 2025, to: 2027 },
-    }); // prettier-ignore
+      name: 'oakhill pottery',
+      entities: [{ code: 'MAIN', name: 'oakhill pottery', currency: 'GBP' }],
+      calendar: RULE,
+      years: { from: 2025, to: 2027 },
+    });
     expect(sent.check!.start.accounts.map(({ nature }) => nature)).toEqual(['asset', 'equity', 'income', 'expense']);
   });
 

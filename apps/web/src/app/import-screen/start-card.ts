@@ -63,7 +63,12 @@ export class StartCard {
   });
   private readonly stand = (number: string): number => this.proposals().get(number)?.stand ?? 0;
   private readonly rows = computed(() => this.draft.rows().filter(({ isRemoved }) => !isRemoved));
-  protected readonly sums = computed(() => sumsOf(this.rows().map(({ cells }) => cells), this.stand)); // prettier-ignore
+  protected readonly sums = computed(() =>
+    sumsOf(
+      this.rows().map(({ cells }) => cells),
+      this.stand,
+    ),
+  );
   protected readonly undated = computed(() => this.job().survey?.undated ?? 0);
   /** Accounts whose classification only the side of their balance suggests, until a person has changed them. */
   protected readonly open = computed(() => this.rows().filter((row) => this.isOpen(row)).length);
@@ -71,19 +76,51 @@ export class StartCard {
   private readonly wasOpen = ({ cells }: DraftRow): boolean => this.confidenceOf(cells[AT.number]!) !== 'sure';
 
   protected readonly columns = computed((): SheetColumn[] => {
-    const held = (at: number) => [...new Set(this.rows().map(({ cells }) => cells[at]!).filter(Boolean))].sort(); // prettier-ignore
+    const held = (at: number) =>
+      [
+        ...new Set(
+          this.rows()
+            .map(({ cells }) => cells[at]!)
+            .filter(Boolean),
+        ),
+      ].sort();
     const proposals = this.proposals();
     return [
       { name: 'number', label: 'Number', at: AT.number, width: '84px', isKey: true },
       { name: 'name', label: 'Name', at: AT.name, width: 'minmax(150px, 2fr)' },
       { name: 'nature', label: 'Nature', at: AT.nature, width: '84px', choices: NATURES },
-      { name: 'heading', label: 'Heading', at: AT.heading, width: 'minmax(140px, 1.2fr)', suggestions: held(AT.heading) },
-      { name: 'subHeading', label: 'Sub-heading', at: AT.subHeading, width: 'minmax(140px, 1.2fr)', suggestions: held(AT.subHeading) },
+      {
+        name: 'heading',
+        label: 'Heading',
+        at: AT.heading,
+        width: 'minmax(140px, 1.2fr)',
+        suggestions: held(AT.heading),
+      },
+      {
+        name: 'subHeading',
+        label: 'Sub-heading',
+        at: AT.subHeading,
+        width: 'minmax(140px, 1.2fr)',
+        suggestions: held(AT.subHeading),
+      },
       { name: 'role', label: 'Role', at: AT.role, width: '116px', suggestions: ROLES },
-      { name: 'stand', label: 'Stands at', at: -1, width: '110px', isNumber: true, shows: ({ cells }) => money(this.stand(cells[AT.number]!)) },
-      { name: 'because', label: 'Proposed because', at: -1, width: 'minmax(140px, 1.4fr)', shows: ({ cells }) => proposals.get(cells[AT.number]!)?.because ?? '' },
+      {
+        name: 'stand',
+        label: 'Stands at',
+        at: -1,
+        width: '110px',
+        isNumber: true,
+        shows: ({ cells }) => money(this.stand(cells[AT.number]!)),
+      },
+      {
+        name: 'because',
+        label: 'Proposed because',
+        at: -1,
+        width: 'minmax(140px, 1.4fr)',
+        shows: ({ cells }) => proposals.get(cells[AT.number]!)?.because ?? '',
+      },
     ];
-  }); // prettier-ignore
+  });
 
   private readonly books = computed((): StartingBooks => ({
     name: this.name(),

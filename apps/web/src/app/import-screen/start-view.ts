@@ -1,6 +1,10 @@
 import {
-  proposeClassification, type Classification, type Nature, type ProposedClassification, type StartingBooks,
-} from '@margin-lens/core'; // prettier-ignore
+  proposeClassification,
+  type Classification,
+  type Nature,
+  type ProposedClassification,
+  type StartingBooks,
+} from '@margin-lens/core';
 import type { SurveyView } from '@margin-lens/contract';
 import type { Cells } from '../shared/sheet/sheet-model';
 
@@ -26,14 +30,16 @@ export function proposedAccounts({ accounts }: SurveyView): Map<string, Proposed
   );
 }
 
-export const accountOfCells = (cells: Cells): { number: string; name: string } & Omit<Classification, 'nature'> & { nature: Nature | '' } => ({
+export const accountOfCells = (
+  cells: Cells,
+): { number: string; name: string } & Omit<Classification, 'nature'> & { nature: Nature | '' } => ({
   number: cells[AT.number]!,
   name: cells[AT.name]!,
   nature: cells[AT.nature] as Nature | '',
   heading: cells[AT.heading]!,
   subHeading: cells[AT.subHeading]!,
   role: cells[AT.role]!,
-}); // prettier-ignore
+});
 
 export interface Sums {
   assets: number;

@@ -2,10 +2,27 @@ import type { LedgerLineView } from '@margin-lens/contract';
 import { amountText, carriedWords, linesQueryOf, selectionWords } from './ledger-text';
 
 const line = (debit: number, credit: number): LedgerLineView => ({
-  id: 1, journalId: 1, journal: 'J1', kind: 'normal', line: 1, date: '2026-08-31', period: 'FY2027-P05', account: '6400',
-  accountName: 'Kiln gas', basis: 'books', debit, credit, quantity: 0, description: 'Gas', document: '',
-  isLate: false, attributes: [{ name: 'department', value: 'kiln_hall_a' }, { name: 'cost_type', value: 'direct' }],
-}); // prettier-ignore
+  id: 1,
+  journalId: 1,
+  journal: 'J1',
+  kind: 'normal',
+  line: 1,
+  date: '2026-08-31',
+  period: 'FY2027-P05',
+  account: '6400',
+  accountName: 'Kiln gas',
+  basis: 'books',
+  debit,
+  credit,
+  quantity: 0,
+  description: 'Gas',
+  document: '',
+  isLate: false,
+  attributes: [
+    { name: 'department', value: 'kiln_hall_a' },
+    { name: 'cost_type', value: 'direct' },
+  ],
+});
 
 describe('words of the ledger', () => {
   it('reads the filter of an address and leaves out what is no filter', () => {
@@ -19,8 +36,12 @@ describe('words of the ledger', () => {
       journal: '7',
     };
     expect(linesQueryOf(params, 'LMG')).toEqual({
-      scope: 'LMG', account: '6400', from: 'FY2027-P01', sort: 'amount', order: 'desc',
-    }); // prettier-ignore
+      scope: 'LMG',
+      account: '6400',
+      from: 'FY2027-P01',
+      sort: 'amount',
+      order: 'desc',
+    });
     expect(linesQueryOf({ sort: 'colour' }, 'LMG')).toEqual({ scope: 'LMG' });
   });
 

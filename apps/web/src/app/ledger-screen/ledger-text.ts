@@ -5,9 +5,21 @@ import { currencyUnit } from '../shared/currency-unit';
 
 /** Parameters of a list of lines, taken out of the address where they do not belong. */
 export const NO_LINES: Params = {
-  account: null, from: null, to: null, q: null, dim: null, sort: null, order: null, journal: null, cell: null, trace: null,
-  before: null, after: null, all: null, late: null,
-}; // prettier-ignore
+  account: null,
+  from: null,
+  to: null,
+  q: null,
+  dim: null,
+  sort: null,
+  order: null,
+  journal: null,
+  cell: null,
+  trace: null,
+  before: null,
+  after: null,
+  all: null,
+  late: null,
+};
 
 export const VIEWS: readonly { id: TrialBalanceViewName; words: string }[] = [
   { id: 'year_to_date', words: 'Year to date' },

@@ -79,7 +79,8 @@ export class LinesScreen {
     const spanWords = span.length === 0 ? 'all periods' : span[0] === span[1] ? span[0] : span.join(' – ');
     const found = `${view.count.toLocaleString('en-GB')} ${view.count === 1 ? 'line' : 'lines'}`;
     const lines = view.isCapped ? `the first ${found} of more; narrow the search` : found;
-    const shown = view.count > LINES_SCROLLED ? `, the first ${LINES_SCROLLED.toLocaleString('en-GB')} can be scrolled` : ''; // prettier-ignore
+    const shown =
+      view.count > LINES_SCROLLED ? `, the first ${LINES_SCROLLED.toLocaleString('en-GB')} can be scrolled` : '';
     return `${view.scope.name} · ${view.scope.currency} · ${spanWords} · ${lines}${shown}`;
   });
   protected readonly sums = computed(() => {
@@ -171,9 +172,13 @@ export class LinesScreen {
     const page = Math.floor((this.viewport()?.getViewportSize() ?? 0) / LINE_HEIGHT) - 1;
     const last = this.store.count() - 1;
     const target: Record<string, number> = {
-      ArrowUp: this.active() - 1, ArrowDown: this.active() + 1, PageUp: this.active() - page, PageDown: this.active() + page,
-      Home: 0, End: last,
-    }; // prettier-ignore
+      ArrowUp: this.active() - 1,
+      ArrowDown: this.active() + 1,
+      PageUp: this.active() - page,
+      PageDown: this.active() + page,
+      Home: 0,
+      End: last,
+    };
     const index = target[event.key];
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === 'Enter') this.open(this.active());
@@ -223,7 +228,13 @@ export class LinesScreen {
   }
 
   protected dropDimension(pair: string): void {
-    this.filterBy('dim', this.dimensions().map((held) => held.pair).filter((held) => held !== pair).join(',')); // prettier-ignore
+    this.filterBy(
+      'dim',
+      this.dimensions()
+        .map((held) => held.pair)
+        .filter((held) => held !== pair)
+        .join(','),
+    );
   }
 
   protected exportUrl(format: 'csv' | 'xlsx'): string {

@@ -3,13 +3,27 @@ import type { TrialBalanceView } from '@margin-lens/contract';
 import { ScreenBed } from '../testing/screen-bed';
 import { TrialBalanceScreen } from './trial-balance-screen';
 
-const line = (id: string, kind: TrialBalanceView['lines'][number]['kind'], label: string, depth: number, closing: number) => ({
-  id, kind, label, depth, amounts: [0, Math.max(0, closing), Math.max(0, -closing), closing],
-}); // prettier-ignore
+const line = (
+  id: string,
+  kind: TrialBalanceView['lines'][number]['kind'],
+  label: string,
+  depth: number,
+  closing: number,
+) => ({
+  id,
+  kind,
+  label,
+  depth,
+  amounts: [0, Math.max(0, closing), Math.max(0, -closing), closing],
+});
 const VIEW: TrialBalanceView = {
   scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
   asAt: { key: 'FY2027-P05', name: 'August 2026' },
-  columns: ['Opening', 'Debit', 'Credit', 'Closing'].map((label) => ({ key: label.toLowerCase(), label, currency: 'EUR' })),
+  columns: ['Opening', 'Debit', 'Credit', 'Closing'].map((label) => ({
+    key: label.toLowerCase(),
+    label,
+    currency: 'EUR',
+  })),
   lines: [
     line('asset', 'nature', 'Assets', 0, 50_000),
     line('1600', 'account', '1600 Current account', 1, 50_000),
@@ -18,7 +32,7 @@ const VIEW: TrialBalanceView = {
   ],
   totals: [0, 50_000, 50_000, 0],
   profit: [null, null, null, 50_000],
-}; // prettier-ignore
+};
 
 async function open(view: TrialBalanceView = VIEW): Promise<ScreenBed> {
   const bed = await ScreenBed.open('/ledger?scope=LMG&as_at=2026-08', TrialBalanceScreen);
@@ -48,7 +62,9 @@ describe('TrialBalanceScreen', () => {
 
   it('links an account and each of its figures to their lines', async () => {
     const bed = await open();
-    const links = [...bed.page.querySelectorAll<HTMLAnchorElement>('tbody a')].map(({ href }) => new URL(href, 'http://x').search); // prettier-ignore
+    const links = [...bed.page.querySelectorAll<HTMLAnchorElement>('tbody a')].map(
+      ({ href }) => new URL(href, 'http://x').search,
+    );
     expect(links[0]).toContain('account=1600');
     expect(links.every((search) => search.includes('account='))).toBe(true);
   });
@@ -58,7 +74,12 @@ describe('TrialBalanceScreen', () => {
     expect(bed.text()).toContain('Nothing was posted up to August 2026');
     TestBed.resetTestingModule();
     const failed = await ScreenBed.open('/ledger?scope=LMG&as_at=2026-08', TrialBalanceScreen);
-    failed.fail('/ledger/trial-balance', 500, { code: 'SRV_INTERNAL', message: 'Something failed.', hint: 'Try again.', details: [] }); // prettier-ignore
+    failed.fail('/ledger/trial-balance', 500, {
+      code: 'SRV_INTERNAL',
+      message: 'Something failed.',
+      hint: 'Try again.',
+      details: [],
+    });
     await failed.settle();
     await failed.press('Try again');
     failed.reply('/ledger/trial-balance', VIEW);

@@ -18,7 +18,11 @@ export function placesOf(view: StatementView, cell: string): RemarkPlace[] {
 }
 
 /** The figures of the row that stand with a cell in one block, to be quoted. */
-export function quotablesOf(view: StatementView, cell: string, { version, against, where }: StatementContext): Quotable[] {
+export function quotablesOf(
+  view: StatementView,
+  cell: string,
+  { version, against, where }: StatementContext,
+): Quotable[] {
   const row = rowOf(view, cell);
   const block = view.columns.find(({ id }) => id === cell.split('~')[1])?.block;
   const context = {
@@ -33,4 +37,4 @@ export function quotablesOf(view: StatementView, cell: string, { version, agains
       ? [{ name: headName(head), cell: `${row.id}~${head.id}`, context, figure }]
       : [];
   });
-} // prettier-ignore
+}

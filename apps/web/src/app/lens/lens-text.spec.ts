@@ -4,13 +4,20 @@ import { labelWords, levelHeading, namedBy, proofOf, sentenceOf, unitAfter } fro
 
 const cell = (row: string, column: string) => ({ kind: 'cell', row, column, block: 'August 2026' }) as const;
 const level = (change: Partial<TraceView>): TraceView => ({
-  address: 'cell~profit~now', label: cell('Profit', 'Actual'), figure: eur(300), operation: 'sum', omitted: 0, formula: null, sum: 300, postings: null,
+  address: 'cell~profit~now',
+  label: cell('Profit', 'Actual'),
+  figure: eur(300),
+  operation: 'sum',
+  omitted: 0,
+  formula: null,
+  sum: 300,
+  postings: null,
   terms: [
     { address: 'a', label: cell('Sales', 'Actual'), sign: 1, figure: eur(500) },
     { address: 'b', label: cell('Costs', 'Actual'), sign: 1, figure: eur(-200) },
   ],
   ...change,
-}); // prettier-ignore
+});
 
 describe('a level of the trace', () => {
   it('proves a sum, and says when it does not hold', () => {

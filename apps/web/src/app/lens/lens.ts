@@ -98,7 +98,10 @@ export class Lens {
     const { columns } = this.view();
     const selected = columns.find(({ id }) => id === columnId);
     if (selected?.kind === 'difference') return this.cell();
-    const beside = selected?.kind === 'percent_change' ? columns.find(({ block, kind }) => block === selected.block && kind === 'difference') : undefined; // prettier-ignore
+    const beside =
+      selected?.kind === 'percent_change'
+        ? columns.find(({ block, kind }) => block === selected.block && kind === 'difference')
+        : undefined;
     return beside && `${rowId}~${beside.id}`;
   });
   /** How many remarks the row and its cells have. */

@@ -36,10 +36,15 @@ export function valueEffects({ values, terms, unit }: WhyView, shown: ShownUnit)
 }
 
 /** How many of a value there are on both sides, and at what price or cost each. */
-export function quantityWords({ unit }: WhyView, { quantityOf, quantityBase, amountOf, amountBase }: WhyView['values'][number]): string {
+export function quantityWords(
+  { unit }: WhyView,
+  { quantityOf, quantityBase, amountOf, amountBase }: WhyView['values'][number],
+): string {
   const side = (quantity: number, amount: number) =>
-    quantity === 0 ? 'none' : `${wholeNumber(quantity)} at ${exactFigure({ amount: Math.round(amount / quantity), unit })}`;
+    quantity === 0
+      ? 'none'
+      : `${wholeNumber(quantity)} at ${exactFigure({ amount: Math.round(amount / quantity), unit })}`;
   return `${side(quantityOf, amountOf)}, was ${side(quantityBase, amountBase)}`;
-} // prettier-ignore
+}
 
 const wholeNumber = (quantity: number) => quantity.toLocaleString('en-GB', { maximumFractionDigits: 0 });

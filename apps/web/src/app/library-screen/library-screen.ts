@@ -76,9 +76,10 @@ export class LibraryScreen {
   }
 
   protected open(document: ListedDocument, isShaped: boolean): void {
-    const statement = document.kind === 'statement' ? document.id : document.usedBy.find(({ kind }) => kind === 'statement')?.id;
+    const statement =
+      document.kind === 'statement' ? document.id : document.usedBy.find(({ kind }) => kind === 'statement')?.id;
     if (statement) this.contexts.openStatement(statement, isShaped);
-  } // prettier-ignore
+  }
 
   protected canShape({ kind, usedBy }: ListedDocument): boolean {
     return kind === 'statement' || usedBy.some((use) => use.kind === 'statement');

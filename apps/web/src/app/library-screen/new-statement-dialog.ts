@@ -102,17 +102,26 @@ export class NewStatementDialog {
   protected make(event: Event): void {
     event.preventDefault();
     const form = new FormData(event.target as HTMLFormElement);
-    const [name, rows, columns] = ['name', 'rows', 'columns'].map((key) => String(form.get(key))) as [string, string, string]; // prettier-ignore
+    const [name, rows, columns] = ['name', 'rows', 'columns'].map((key) => String(form.get(key))) as [
+      string,
+      string,
+      string,
+    ];
     if (name.trim() === '' || this.isMaking()) return;
     this.isMaking.set(true);
     this.rowsOf(rows, name)
       .pipe(
         concatMap((rowId) => this.columnsOf(columns, name).pipe(map((columnId) => [rowId, columnId] as const))),
-        concatMap(
-          ([rowId, columnId]) =>
+        concatMap(([rowId, columnId]) =>
           this.api.createDocument({
-            schema: 1, kind: 'statement', id: freshId(name, new Set()), name: name.trim(), rows: rowId, columns: columnId, unit: 1000,
-          }), // prettier-ignore
+            schema: 1,
+            kind: 'statement',
+            id: freshId(name, new Set()),
+            name: name.trim(),
+            rows: rowId,
+            columns: columnId,
+            unit: 1000,
+          }),
         ),
       )
       .subscribe({
@@ -140,17 +149,27 @@ export class NewStatementDialog {
         .proposal({ purpose })
         .pipe(concatMap((layout) => this.created({ ...layout, id: freshId(own, new Set()), name: own })));
     if (choice !== 'empty') return of(choice);
-    const empty: RowLayout = { schema: 1, kind: 'row_layout', id: freshId(own, new Set()), name: own, purpose: 'free', rows: [] };
+    const empty: RowLayout = {
+      schema: 1,
+      kind: 'row_layout',
+      id: freshId(own, new Set()),
+      name: own,
+      purpose: 'free',
+      rows: [],
+    };
     return this.created(empty);
-  } // prettier-ignore
+  }
 
   private columnsOf(choice: string, name: string): Observable<string> {
     if (choice !== 'new') return of(choice);
     const own = `${name.trim()}, columns`;
     const columns: ColumnLayout = {
-      schema: 1, kind: 'column_layout', id: freshId(own, new Set()), name: own,
+      schema: 1,
+      kind: 'column_layout',
+      id: freshId(own, new Set()),
+      name: own,
       columns: [{ kind: 'figure', id: 'ytd', span: 'year_to_date', measure: 'by_nature' }],
-    }; // prettier-ignore
+    };
     return this.created(columns);
   }
 }

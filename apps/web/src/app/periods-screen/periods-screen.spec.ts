@@ -19,7 +19,10 @@ describe('PeriodsScreen', () => {
   it('says which periods of the year are closed, by whom and when', async () => {
     const bed = await open('FY2027-P05');
     const august = switchOf(bed, 'Larkmoor Group, August 2026, closed');
-    expect([august.getAttribute('aria-checked'), august.title]).toEqual(['true', expect.stringMatching(/^Closed .* by Controller$/)]); // prettier-ignore
+    expect([august.getAttribute('aria-checked'), august.title]).toEqual([
+      'true',
+      expect.stringMatching(/^Closed .* by Controller$/),
+    ]);
     expect(bed.text('[data-testid="subtitle"]')).toContain('1 closed');
   });
 
@@ -38,7 +41,12 @@ describe('PeriodsScreen', () => {
     const bed = await open();
     switchOf(bed, 'Larkmoor Group, August 2026, closed').click();
     await bed.settle();
-    bed.fail('/periods', 403, { code: 'SRV_RIGHT_MISSING', message: 'Reader may not open and close periods.', hint: 'Ask someone who may.', details: [] }); // prettier-ignore
+    bed.fail('/periods', 403, {
+      code: 'SRV_RIGHT_MISSING',
+      message: 'Reader may not open and close periods.',
+      hint: 'Ask someone who may.',
+      details: [],
+    });
     await bed.settle();
     expect(bed.text('[data-testid="error"]')).toContain('Reader may not open and close periods.');
   });

@@ -73,7 +73,9 @@ export class PeriodsScreen {
       }),
     })),
   );
-  protected readonly closedCount = computed(() => this.rows().reduce((sum, { cells }) => sum + cells.filter(({ isClosed }) => isClosed).length, 0)); // prettier-ignore
+  protected readonly closedCount = computed(() =>
+    this.rows().reduce((sum, { cells }) => sum + cells.filter(({ isClosed }) => isClosed).length, 0),
+  );
 
   protected toggle(entity: string, period: string, isClosed: boolean): void {
     this.changes.next({ entities: [entity], periods: [period], status: isClosed ? 'open' : 'closed' });
@@ -83,7 +85,11 @@ export class PeriodsScreen {
   protected toggleColumn(index: number): void {
     const entities = this.rows().map(({ code }) => code);
     const isClosed = this.isClosedEverywhere(index);
-    const periods = isClosed ? [this.periods()[index]!.key] : this.periods().slice(0, index + 1).map(({ key }) => key); // prettier-ignore
+    const periods = isClosed
+      ? [this.periods()[index]!.key]
+      : this.periods()
+          .slice(0, index + 1)
+          .map(({ key }) => key);
     this.changes.next({ entities, periods, status: isClosed ? 'open' : 'closed' });
   }
 

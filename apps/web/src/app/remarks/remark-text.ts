@@ -17,16 +17,21 @@ export function quotedText(figure: FigureView, unit: ShownUnit): string {
 }
 
 /** The text of a remark with its quoted figures as they are now; those that moved say what they were. */
-export function piecesOf({ text, quotes, live }: Pick<LiveRemark, 'text' | 'quotes' | 'live'>, unit: ShownUnit): Piece[] {
+export function piecesOf(
+  { text, quotes, live }: Pick<LiveRemark, 'text' | 'quotes' | 'live'>,
+  unit: ShownUnit,
+): Piece[] {
   return text.split(/(\{[a-z]\w*\})/).flatMap((part): Piece[] => {
     if (part === '') return [];
     const at = quotes.findIndex(({ key }) => part === `{${key}}`);
     if (at < 0) return [{ text: part, isFigure: false, moved: '' }];
     const [quote, now] = [quotes[at]!, live[at]];
     if (!now) return [{ text: quote.shown, isFigure: true, moved: 'no longer there' }];
-    return [{ text: quotedText(now, unit), isFigure: true, moved: now.amount === quote.amount ? '' : `was ${quote.shown}` }];
+    return [
+      { text: quotedText(now, unit), isFigure: true, moved: now.amount === quote.amount ? '' : `was ${quote.shown}` },
+    ];
   });
-} // prettier-ignore
+}
 
 /** A key that no quote has yet. */
 export function nextKey(quotes: readonly Pick<Quote, 'key'>[]): string {

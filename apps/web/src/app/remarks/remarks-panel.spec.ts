@@ -8,10 +8,24 @@ import { RemarksStore } from './remarks-store';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const remark = (more: Partial<LiveRemark> = {}): LiveRemark => ({
-  id: 'r1', scope: 'LMG', period: 'FY2027-P05', statement: 'income', row: 'energy', column: '', columns: '', text: 'Tariffs: {q1}', state: 'open', carries: '',
+  id: 'r1',
+  scope: 'LMG',
+  period: 'FY2027-P05',
+  statement: 'income',
+  row: 'energy',
+  column: '',
+  columns: '',
+  text: 'Tariffs: {q1}',
+  state: 'open',
+  carries: '',
   quotes: [{ key: 'q1', cell: 'energy~change', context: { columns: 'plan' }, amount: -20_000_000, shown: '(200)' }],
-  author: 'Ines', writtenAt: '2026-09-01T08:00:00.000Z', changedBy: 'Ines', changedAt: '2026-09-01T08:00:00.000Z', live: [{ amount: -20_000_000, unit: EUR }], ...more,
-}); // prettier-ignore
+  author: 'Ines',
+  writtenAt: '2026-09-01T08:00:00.000Z',
+  changedBy: 'Ines',
+  changedAt: '2026-09-01T08:00:00.000Z',
+  live: [{ amount: -20_000_000, unit: EUR }],
+  ...more,
+});
 
 describe('the text of a remark', () => {
   it('holds quoted figures as they are now, and says what those were that moved or are gone', () => {
@@ -22,7 +36,10 @@ describe('the text of a remark', () => {
     const [, moved] = piecesOf(remark({ live: [{ amount: -25_000_000, unit: EUR }] }), 1000);
     expect(moved).toEqual({ text: '(250)', isFigure: true, moved: 'was (200)' });
     expect(piecesOf(remark({ live: [null] }), 1000)[1]).toMatchObject({ text: '(200)', moved: 'no longer there' });
-    expect(piecesOf({ text: '{q9} stays', quotes: [], live: [] }, 1)[0]).toMatchObject({ text: '{q9}', isFigure: false });
+    expect(piecesOf({ text: '{q9} stays', quotes: [], live: [] }, 1)[0]).toMatchObject({
+      text: '{q9}',
+      isFigure: false,
+    });
   });
 
   it('shows percentages with their sign, and words in place of what there is not', () => {
@@ -39,10 +56,13 @@ describe('the text of a remark', () => {
 
   it('marks its row and, among its own columns, its cell', () => {
     const onCell = remark({ column: 'change', columns: 'plan', state: 'answered' });
-    expect([...remarkStates([onCell], 'plan')]).toEqual([['energy', 'answered'], ['energy~change', 'answered']]);
+    expect([...remarkStates([onCell], 'plan')]).toEqual([
+      ['energy', 'answered'],
+      ['energy~change', 'answered'],
+    ]);
     expect([...remarkStates([onCell, remark()], 'other')]).toEqual([['energy', 'open']]);
   });
-}); // prettier-ignore
+});
 
 describe('the panel of remarks', () => {
   const CELL = { row: 'energy', column: 'change', columns: 'plan', name: 'Energy · Change' };
@@ -55,7 +75,14 @@ describe('the panel of remarks', () => {
     const http = TestBed.inject(HttpTestingController);
     fixture.componentRef.setInput('page', { scope: 'LMG', period: 'FY2027-P05', statement: 'income' });
     fixture.componentRef.setInput('places', [CELL, ROW, PAGE]);
-    fixture.componentRef.setInput('quotables', [{ name: 'Change', cell: 'energy~change', context: { columns: 'plan' }, figure: { amount: -2_000_000, unit: EUR } }]); // prettier-ignore
+    fixture.componentRef.setInput('quotables', [
+      {
+        name: 'Change',
+        cell: 'energy~change',
+        context: { columns: 'plan' },
+        figure: { amount: -2_000_000, unit: EUR },
+      },
+    ]);
     fixture.componentRef.setInput('unit', 1000);
     TestBed.inject(RemarksStore).ask({ scope: 'LMG', as_at: 'FY2027-P05', statement: 'income' });
     const settle = async () => {
@@ -81,9 +108,15 @@ describe('the panel of remarks', () => {
   }
 
   it('groups remarks by cell, row and page', async () => {
-    const { root } = await open({ remarks: [remark(), remark({ id: 'r2', row: '', text: 'All well', quotes: [], live: [] })], proposals: [] });
-    expect([...root.querySelectorAll('h3')].map(({ textContent }) => textContent!.trim())).toEqual(['Energy', 'The page']);
-  }); // prettier-ignore
+    const { root } = await open({
+      remarks: [remark(), remark({ id: 'r2', row: '', text: 'All well', quotes: [], live: [] })],
+      proposals: [],
+    });
+    expect([...root.querySelectorAll('h3')].map(({ textContent }) => textContent!.trim())).toEqual([
+      'Energy',
+      'The page',
+    ]);
+  });
 
   it('writes about what was selected when it was begun, with the quoted figure shown below', async () => {
     const { fixture, http, byId, press, type, settle } = await open();
@@ -95,7 +128,13 @@ describe('the panel of remarks', () => {
     byId('write').click();
     await settle();
     const { request } = http.expectOne(({ method }) => method === 'POST');
-    expect(request.body).toMatchObject({ row: 'energy', column: 'change', columns: 'plan', text: 'Tariffs rose {q1}', quotes: [{ key: 'q1', cell: 'energy~change', amount: -2_000_000, shown: '(20)' }] }); // prettier-ignore
+    expect(request.body).toMatchObject({
+      row: 'energy',
+      column: 'change',
+      columns: 'plan',
+      text: 'Tariffs rose {q1}',
+      quotes: [{ key: 'q1', cell: 'energy~change', amount: -2_000_000, shown: '(20)' }],
+    });
   });
 
   it('changes a remark, and leaves it as it was', async () => {
@@ -115,7 +154,12 @@ describe('the panel of remarks', () => {
     const { http, root, byId, press, type, settle } = await open();
     await type('Mine');
     await press('Write it');
-    http.expectOne(({ method }) => method === 'POST').flush({ code: 'SRV_RIGHT_MISSING', message: 'You may not write remarks.', hint: 'Ask the controller.', details: [] }, { status: 403, statusText: 'x' }); // prettier-ignore
+    http
+      .expectOne(({ method }) => method === 'POST')
+      .flush(
+        { code: 'SRV_RIGHT_MISSING', message: 'You may not write remarks.', hint: 'Ask the controller.', details: [] },
+        { status: 403, statusText: 'x' },
+      );
     await settle();
     expect(root.querySelector('[role="alert"]')!.textContent).toContain('You may not write remarks.');
     expect(byId<HTMLTextAreaElement>('remark-text').value).toBe('Mine');

@@ -67,7 +67,9 @@ export class RemarksPanel {
   protected readonly problem = signal('');
   protected readonly error = computed(() => this.store.answer().error);
 
-  protected readonly about = computed(() => this.pinned() ?? this.places().find((place) => keyOf(place) === this.asked()) ?? this.places()[0]!);
+  protected readonly about = computed(
+    () => this.pinned() ?? this.places().find((place) => keyOf(place) === this.asked()) ?? this.places()[0]!,
+  );
   protected readonly isBegun = computed(() => this.text().trim() !== '');
   protected readonly groups = computed(() =>
     this.places().map((place) => ({
@@ -79,7 +81,9 @@ export class RemarksPanel {
   );
   protected readonly preview = computed(() => {
     const quotes = this.quotes();
-    return quotes.length === 0 ? [] : piecesOf({ text: this.text(), quotes: [...quotes], live: quotes.map(({ figure }) => figure) }, this.unit());
+    return quotes.length === 0
+      ? []
+      : piecesOf({ text: this.text(), quotes: [...quotes], live: quotes.map(({ figure }) => figure) }, this.unit());
   });
 
   /** Brings the keyboard to the text. */
@@ -122,12 +126,23 @@ export class RemarksPanel {
   protected write(): void {
     if (!this.isBegun()) return;
     const [text, changed] = [this.text(), this.changed()];
-    const quotes = this.quotes().filter(({ key }) => text.includes(`{${key}}`)).map(({ figure: _, ...quote }) => quote);
+    const quotes = this.quotes()
+      .filter(({ key }) => text.includes(`{${key}}`))
+      .map(({ figure: _, ...quote }) => quote);
     const { row, column, columns } = this.about();
     this.send(
       changed
         ? this.store.change(changed.id, { ...textOf(changed), text, quotes })
-        : this.store.write({ ...(this.pinned()?.page ?? this.page()), row, column, columns, text, quotes, state: 'open', carries: '' }),
+        : this.store.write({
+            ...(this.pinned()?.page ?? this.page()),
+            row,
+            column,
+            columns,
+            text,
+            quotes,
+            state: 'open',
+            carries: '',
+          }),
       () => this.empty(),
     );
   }
@@ -153,7 +168,9 @@ export class RemarksPanel {
   }
 
   protected turn(remark: LiveRemark): void {
-    this.send(this.store.change(remark.id, { ...textOf(remark), state: remark.state === 'open' ? 'answered' : 'open' }));
+    this.send(
+      this.store.change(remark.id, { ...textOf(remark), state: remark.state === 'open' ? 'answered' : 'open' }),
+    );
   }
 
   protected remove({ id }: LiveRemark): void {
@@ -167,6 +184,6 @@ export class RemarksPanel {
       error: (error: ErrorReply) => this.problem.set(`${error.message} ${error.hint}`),
     });
   }
-} // prettier-ignore
+}
 
 const keyOf = ({ row, column }: RemarkPlace): string => `${row}~${column}`;

@@ -44,6 +44,26 @@ export class RemarksStore {
 }
 
 /** What is kept of a remark, without who wrote it and its figures of now. */
-export const textOf = ({ scope, period, statement, row, column, columns, text, quotes, state, carries }: LiveRemark): RemarkText => ({
-  scope, period, statement, row, column, columns, text, quotes, state, carries,
-}); // prettier-ignore
+export const textOf = ({
+  scope,
+  period,
+  statement,
+  row,
+  column,
+  columns,
+  text,
+  quotes,
+  state,
+  carries,
+}: LiveRemark): RemarkText => ({
+  scope,
+  period,
+  statement,
+  row,
+  column,
+  columns,
+  text,
+  quotes,
+  state,
+  carries,
+});

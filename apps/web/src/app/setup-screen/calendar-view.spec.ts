@@ -4,15 +4,24 @@ import { cellsOfPeriod, periodOfCells, periodsOfYears, ruleInWords, yearColumns 
 
 const APRIL: CalendarRule = { kind: 'months', firstMonth: 4, namedAfter: 'end', adjustments: 1 };
 const WEEKS: CalendarRule = {
-  kind: 'weeks', pattern: '4-5-4', endsOn: 6, endMonth: 1, which: 'nearest', namedAfter: 'start', week53In: 12, adjustments: 0,
-}; // prettier-ignore
+  kind: 'weeks',
+  pattern: '4-5-4',
+  endsOn: 6,
+  endMonth: 1,
+  which: 'nearest',
+  namedAfter: 'start',
+  week53In: 12,
+  adjustments: 0,
+};
 
 const savedRow = (id: number, cells: string[]): DraftRow => ({ id, base: cells, cells, isRemoved: false });
 
 describe('a calendar on screen', () => {
   it('says its rule in words', () => {
     expect(ruleInWords(APRIL)).toBe('Months from April, named after the year it ends in');
-    expect(ruleInWords(WEEKS)).toBe('Weeks 4-5-4, to the nearest Saturday to the end of January, named after the year it starts in'); // prettier-ignore
+    expect(ruleInWords(WEEKS)).toBe(
+      'Weeks 4-5-4, to the nearest Saturday to the end of January, named after the year it starts in',
+    );
   });
 
   it('keeps the label of a period whose days stay, and takes the new one where they move', () => {
@@ -34,7 +43,10 @@ describe('a calendar on screen', () => {
       ['FY2024', '4 Feb 2024 – 1 Feb 2025, 52 weeks'],
     ]);
     expect(years[0]!.cells.map((cell) => cell!.days).at(-1)).toBe(35);
-    expect(years[0]!.cells.slice(0, 2).map((cell) => [cell!.isNew, cell!.isUsed])).toEqual([[true, false], [false, true]]); // prettier-ignore
+    expect(years[0]!.cells.slice(0, 2).map((cell) => [cell!.isNew, cell!.isUsed])).toEqual([
+      [true, false],
+      [false, true],
+    ]);
   });
 
   it('reads a period back from its cells', () => {

@@ -1,13 +1,26 @@
 import {
-  dayFrom, dayShort, daysBetween, periodKey, periodsOfRule, type CalendarRule, type PeriodRow,
-} from '@margin-lens/core'; // prettier-ignore
+  dayFrom,
+  dayShort,
+  daysBetween,
+  periodKey,
+  periodsOfRule,
+  type CalendarRule,
+  type PeriodRow,
+} from '@margin-lens/core';
 import type { DraftRow } from '../shared/sheet/sheet-model';
 import { isChanged } from '../shared/sheet/sheet-draft';
 
 /** Cells of a period, in the order of calendars.csv. */
 export const cellsOfPeriod = (calendar: string, row: PeriodRow): string[] => [
-  calendar, String(row.fiscalYear), String(row.number), row.label, row.start, row.end, row.kind, String(row.quarter),
-]; // prettier-ignore
+  calendar,
+  String(row.fiscalYear),
+  String(row.number),
+  row.label,
+  row.start,
+  row.end,
+  row.kind,
+  String(row.quarter),
+];
 
 export const periodOfCells = ([, year, number, label, start, end, kind, quarter]: readonly string[]): PeriodRow => ({
   fiscalYear: Number(year),
@@ -58,23 +71,37 @@ const yearSays = (rows: readonly PeriodRow[]): string => {
 };
 
 /** The years of a calendar side by side, a row a period. */
-export function yearColumns(rows: readonly DraftRow[], isUsed: (row: DraftRow) => boolean): { numbers: number[]; years: YearColumn[] } {
+export function yearColumns(
+  rows: readonly DraftRow[],
+  isUsed: (row: DraftRow) => boolean,
+): { numbers: number[]; years: YearColumn[] } {
   const periods = rows.map((row) => ({ row, period: periodOfCells(row.cells) }));
   const numbers = [...new Set(periods.map(({ period }) => period.number))].sort((a, b) => a - b);
   const fiscalYears = [...new Set(periods.map(({ period }) => period.fiscalYear))].sort((a, b) => a - b);
   const years = fiscalYears.map((fiscalYear) => {
-    const held = periods.filter(({ period }) => period.fiscalYear === fiscalYear).sort((a, b) => a.period.number - b.period.number); // prettier-ignore
+    const held = periods
+      .filter(({ period }) => period.fiscalYear === fiscalYear)
+      .sort((a, b) => a.period.number - b.period.number);
     const cells = numbers.map((number): PeriodCell | undefined => {
       const found = held.find(({ period }) => period.number === number);
       if (!found) return undefined;
       const { row, period } = found;
-      const says = period.kind === 'adjustment' ? `${period.label}, ${dayMonth(period.end)}` : `${dayMonth(period.start)} – ${dayMonth(period.end)}`; // prettier-ignore
-      return { says, days: daysBetween(period.start, period.end), isNew: isChanged(row) && !row.isRemoved, isGoing: row.isRemoved, isUsed: isUsed(row) }; // prettier-ignore
+      const says =
+        period.kind === 'adjustment'
+          ? `${period.label}, ${dayMonth(period.end)}`
+          : `${dayMonth(period.start)} – ${dayMonth(period.end)}`;
+      return {
+        says,
+        days: daysBetween(period.start, period.end),
+        isNew: isChanged(row) && !row.isRemoved,
+        isGoing: row.isRemoved,
+        isUsed: isUsed(row),
+      };
     });
     return { fiscalYear, head: `FY${fiscalYear}`, says: yearSays(held.map(({ period }) => period)), cells };
   });
   return { numbers, years };
-} // prettier-ignore
+}
 
 export const MONTHS = Array.from({ length: 12 }, (_, index) => ({
   number: index + 1,

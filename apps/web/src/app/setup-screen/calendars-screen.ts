@@ -30,8 +30,15 @@ import type { HoldsUnsaved } from './unsaved-guard';
 
 const MONTH_RULE: CalendarRule = { kind: 'months', firstMonth: 1, namedAfter: 'end', adjustments: 0 };
 const WEEK_RULE: CalendarRule = {
-  kind: 'weeks', pattern: '4-4-5', endsOn: 6, endMonth: 12, which: 'last', namedAfter: 'end', week53In: 12, adjustments: 0,
-}; // prettier-ignore
+  kind: 'weeks',
+  pattern: '4-4-5',
+  endsOn: 6,
+  endMonth: 12,
+  which: 'last',
+  namedAfter: 'end',
+  week53In: 12,
+  adjustments: 0,
+};
 
 /** What is chosen of a calendar: the rule, and the years that are made by it. */
 interface Making {
@@ -94,8 +101,14 @@ export class CalendarsScreen implements HoldsUnsaved {
     }),
   );
   private readonly rows = computed((): readonly DraftRow[] => this.byCalendar().get(this.code() ?? '') ?? []);
-  private readonly detected = computed(() => ruleOfCalendar(this.rows().flatMap(({ base }) => (base ? [periodOfCells(base)] : [])))); // prettier-ignore
-  private readonly years = computed(() => this.rows().filter(({ isRemoved }) => !isRemoved).map(({ cells }) => Number(cells[1]))); // prettier-ignore
+  private readonly detected = computed(() =>
+    ruleOfCalendar(this.rows().flatMap(({ base }) => (base ? [periodOfCells(base)] : []))),
+  );
+  private readonly years = computed(() =>
+    this.rows()
+      .filter(({ isRemoved }) => !isRemoved)
+      .map(({ cells }) => Number(cells[1])),
+  );
 
   protected readonly making = computed((): Making => {
     const held = this.makings().get(this.code() ?? '');
@@ -162,7 +175,9 @@ export class CalendarsScreen implements HoldsUnsaved {
 
   /** Takes a whole year out, or puts it back. */
   protected toggleYear(fiscalYear: number): void {
-    const ids = this.rows().filter(({ cells }) => cells[1] === String(fiscalYear)).map(({ id }) => id); // prettier-ignore
+    const ids = this.rows()
+      .filter(({ cells }) => cells[1] === String(fiscalYear))
+      .map(({ id }) => id);
     this.store.draft.toggleRemoved(new Set(ids));
     this.forget();
   }
@@ -172,7 +187,10 @@ export class CalendarsScreen implements HoldsUnsaved {
     const code = this.newCode()?.trim() ?? '';
     if (code === '' || this.byCalendar().has(code)) return;
     const years = [...this.byCalendar().values()].flat().map(({ cells }) => Number(cells[1]));
-    const [from, to] = years.length > 0 ? [Math.min(...years), Math.max(...years)] : [new Date().getFullYear() - 1, new Date().getFullYear() + 1]; // prettier-ignore
+    const [from, to] =
+      years.length > 0
+        ? [Math.min(...years), Math.max(...years)]
+        : [new Date().getFullYear() - 1, new Date().getFullYear() + 1];
     this.chosen.set(code);
     this.newCode.set(undefined);
     this.arrange(code, { rule: MONTH_RULE, from, to });

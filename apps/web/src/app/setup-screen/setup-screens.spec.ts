@@ -13,14 +13,20 @@ const CALENDARS: SetupTableView = {
   revision: 3,
   columns: columns('calendar', 'fiscal_year', 'period', 'label', 'start', 'end', 'kind', 'quarter'),
   key: ['calendar', 'fiscal_year', 'period'],
-  rows: periodsOfYears(RULE, 2026, 2027, []).map((row) => ({ cells: cellsOfPeriod('apr', row), isPosted: row.fiscalYear === 2026 })),
-}; // prettier-ignore
+  rows: periodsOfYears(RULE, 2026, 2027, []).map((row) => ({
+    cells: cellsOfPeriod('apr', row),
+    isPosted: row.fiscalYear === 2026,
+  })),
+};
 const SETTINGS: WorkspaceSetupView = {
   revision: 3,
   settings: { name: 'Larkmoor Group', reporting_currency: 'EUR', fiscal_year_naming: 'ends' },
-  bases: [{ basis: 'books', isUsed: true }, { basis: 'cash', isUsed: false }],
+  bases: [
+    { basis: 'books', isUsed: true },
+    { basis: 'cash', isUsed: false },
+  ],
   retainedEarnings: '2040',
-}; // prettier-ignore
+};
 
 describe('CalendarsScreen', () => {
   const open = async () => {
@@ -83,14 +89,22 @@ describe('TableSetupScreen', () => {
   };
 
   it('counts accounts without a heading with what stands in them, and proposes one', async () => {
-    const bed = await ScreenBed.open('/setup/accounts?scope=LMG&as_at=2026-08', TableSetupScreen, { data: { table: 'accounts' } }); // prettier-ignore
+    const bed = await ScreenBed.open('/setup/accounts?scope=LMG&as_at=2026-08', TableSetupScreen, {
+      data: { table: 'accounts' },
+    });
     bed.reply('/setup/tables/accounts', ACCOUNTS);
     bed.reply('/ledger/trial-balance', {
-      scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' }, asAt: { key: 'FY2027-P05', name: 'August 2026' }, columns: [], totals: [], profit: [],
+      scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
+      asAt: { key: 'FY2027-P05', name: 'August 2026' },
+      columns: [],
+      totals: [],
+      profit: [],
       lines: [{ id: '6400', kind: 'account', label: '6400 Kiln gas', depth: 0, amounts: [0, 0, 0, 14_190_000] }],
-    }); // prettier-ignore
+    });
     await bed.settle();
-    expect(bed.text('[data-testid="unclassified"]')).toContain('1 account has no heading , balances of 141,900.00 EUR in them'); // prettier-ignore
+    expect(bed.text('[data-testid="unclassified"]')).toContain(
+      '1 account has no heading , balances of 141,900.00 EUR in them',
+    );
     await bed.press('Propose headings');
     expect(bed.byId('save').textContent.trim()).toBe('Save 1');
     expect(bed.byId('unclassified')).toBeNull();
@@ -102,12 +116,25 @@ describe('TableSetupScreen', () => {
 
   it('says what could not be saved, and keeps it', async () => {
     const bed = await ScreenBed.open('/setup/entities?scope=LMG', TableSetupScreen, { data: { table: 'entities' } });
-    const table: SetupTableView = { name: 'entities', revision: 1, columns: columns('code', 'name', 'currency', 'calendar'), key: ['code'], rows: [{ cells: ['LMG', 'Larkmoor Group', 'EUR', 'apr'], isPosted: true }] }; // prettier-ignore
+    const table: SetupTableView = {
+      name: 'entities',
+      revision: 1,
+      columns: columns('code', 'name', 'currency', 'calendar'),
+      key: ['code'],
+      rows: [{ cells: ['LMG', 'Larkmoor Group', 'EUR', 'apr'], isPosted: true }],
+    };
     bed.reply('/setup/tables/entities', table);
     await bed.settle();
     await bed.press('Take out');
     bed.byId('save').click();
-    const issues = [{ code: 'CORE_SETUP_IN_USE', severity: 'error', message: 'LMG is in use: 9 journals.', hint: 'Take those out first.' }]; // prettier-ignore
+    const issues = [
+      {
+        code: 'CORE_SETUP_IN_USE',
+        severity: 'error',
+        message: 'LMG is in use: 9 journals.',
+        hint: 'Take those out first.',
+      },
+    ];
     bed.reply('/setup/tables/entities', { issues, notes: [], table }, 'PUT');
     await bed.settle();
     expect(bed.text('[data-testid="issue"]')).toContain('LMG is in use: 9 journals.');
@@ -128,7 +155,10 @@ describe('WorkingDaysScreen', () => {
     const without = total();
     await bed.type('Country', 'PL', 'change');
     // a Thursday; a Saturday, which nobody works on anyway
-    const days = [{ date: '2026-06-04', name: 'Corpus Christi' }, { date: '2026-08-15', name: 'Assumption' }]; // prettier-ignore
+    const days = [
+      { date: '2026-06-04', name: 'Corpus Christi' },
+      { date: '2026-08-15', name: 'Assumption' },
+    ];
     bed.reply('/setup/holidays', { countries, days });
     await bed.settle();
     expect(total()).toBe(without - 1);
@@ -136,7 +166,9 @@ describe('WorkingDaysScreen', () => {
     expect(total()).toBe(without);
     bed.byId('save').click();
     const { request } = bed.reply('/setup/workspace', SETTINGS, 'PUT');
-    expect((request.body as WorkspaceSetupView).settings.working_days).toEqual({ LMG: { country: 'PL', worked: ['2026-06-04'] } }); // prettier-ignore
+    expect((request.body as WorkspaceSetupView).settings.working_days).toEqual({
+      LMG: { country: 'PL', worked: ['2026-06-04'] },
+    });
   });
 });
 
@@ -144,7 +176,16 @@ describe('WorkspaceScreen', () => {
   it('offers equity accounts for retained earnings, says which bases are used, and sends what was changed', async () => {
     const bed = await ScreenBed.open('/setup/workspace?scope=LMG', WorkspaceScreen);
     bed.reply('/setup/workspace', SETTINGS);
-    bed.reply('/setup/tables/accounts', { name: 'accounts', revision: 1, columns: [], key: [], rows: [{ cells: ['2040', 'Retained earnings', 'equity'], isPosted: true }, { cells: ['1600', 'Cash', 'asset'], isPosted: true }] }); // prettier-ignore
+    bed.reply('/setup/tables/accounts', {
+      name: 'accounts',
+      revision: 1,
+      columns: [],
+      key: [],
+      rows: [
+        { cells: ['2040', 'Retained earnings', 'equity'], isPosted: true },
+        { cells: ['1600', 'Cash', 'asset'], isPosted: true },
+      ],
+    });
     await bed.settle();
     expect(bed.text()).toContain('2040 Retained earnings');
     expect(bed.text()).not.toContain('1600 Cash');
@@ -153,6 +194,10 @@ describe('WorkspaceScreen', () => {
     await bed.type('A difference of at least', '-5');
     bed.byId('save').click();
     const { request } = bed.reply('/setup/workspace', SETTINGS, 'PUT');
-    expect(request.body).toMatchObject({ base: 3, settings: { reporting_currency: 'USD', materiality: { amount: 0, percent: 0 } }, retainedEarnings: '2040' }); // prettier-ignore
+    expect(request.body).toMatchObject({
+      base: 3,
+      settings: { reporting_currency: 'USD', materiality: { amount: 0, percent: 0 } },
+      retainedEarnings: '2040',
+    });
   });
 });

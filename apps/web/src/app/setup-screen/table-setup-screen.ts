@@ -80,7 +80,9 @@ export class TableSetupScreen implements HoldsUnsaved {
     return this.store.table()?.columns.findIndex((column) => column.name === name) ?? -1;
   }
 
-  protected readonly hasRare = computed(() => this.store.table()?.columns.some(({ name }) => columnText(this.table(), name).isRare)); // prettier-ignore
+  protected readonly hasRare = computed(() =>
+    this.store.table()?.columns.some(({ name }) => columnText(this.table(), name).isRare),
+  );
 
   protected readonly cellCount = computed(() => this.store.table()?.columns.length ?? 0);
   protected readonly columns = computed((): SheetColumn[] => {
@@ -128,7 +130,15 @@ export class TableSetupScreen implements HoldsUnsaved {
   }
 
   private suggestionsFor(name: string, calendars: readonly string[]): readonly string[] | undefined {
-    const held = (column: string) => [...new Set(this.store.draft.rows().map(({ cells }) => cells[this.at(column)]!).filter(Boolean))].sort(); // prettier-ignore
+    const held = (column: string) =>
+      [
+        ...new Set(
+          this.store.draft
+            .rows()
+            .map(({ cells }) => cells[this.at(column)]!)
+            .filter(Boolean),
+        ),
+      ].sort();
     if (name === 'role') return ROLES;
     if (name === 'category' || name === 'subcategory' || name === 'dimension') return held(name);
     if (name === 'calendar') return calendars;
@@ -155,7 +165,8 @@ export class TableSetupScreen implements HoldsUnsaved {
   protected readonly subtitle = computed(() => {
     const rows = this.store.draft.rows();
     const words = counted(rows.length, ROW_WORDS[this.table()]);
-    if (this.isAccounts()) return `${words}, one chart for all entities · nature and headings drive rows, signs and ratios`; // prettier-ignore
+    if (this.isAccounts())
+      return `${words}, one chart for all entities · nature and headings drive rows, signs and ratios`;
     if (this.table() === 'dimensions') {
       const dimensions = new Set(rows.map(({ cells }) => cells[0])).size;
       return `${words} of ${counted(dimensions, ['dimension', 'dimensions'])} · a value stands below the one it is part of`;
@@ -172,7 +183,9 @@ export class TableSetupScreen implements HoldsUnsaved {
       more: change.more + Math.max(0, change.rows.length - 12),
     })),
   );
-  protected readonly usesTitle = computed(() => this.active()?.base && this.store.keyOf(this.active()!.base!).join(' · ')); // prettier-ignore
+  protected readonly usesTitle = computed(
+    () => this.active()?.base && this.store.keyOf(this.active()!.base!).join(' · '),
+  );
 
   constructor() {
     effect(() => {
@@ -230,7 +243,9 @@ export class TableSetupScreen implements HoldsUnsaved {
 
   /** Proposes a classification for accounts without a heading, learning from those that have one. */
   protected propose(): void {
-    const [nature, heading, subHeading, role] = ['nature', 'category', 'subcategory', 'role'].map((name) => this.at(name)) as [number, number, number, number]; // prettier-ignore
+    const [nature, heading, subHeading, role] = ['nature', 'category', 'subcategory', 'role'].map((name) =>
+      this.at(name),
+    ) as [number, number, number, number];
     const rows = this.store.draft.rows().filter(({ isRemoved }) => !isRemoved);
     const settledOf = (cells: Cells): Classification | undefined =>
       cells[heading] === '' || !NATURES.includes(cells[nature] as Nature)
@@ -248,7 +263,8 @@ export class TableSetupScreen implements HoldsUnsaved {
         return { number: cells[0]!, name: cells[1]!, stand, ...(settled ? { settled } : {}) };
       }),
     );
-    const fill = (row: DraftRow, column: number, text: string) => (row.cells[column] === '' ? [{ row, column, text }] : []); // prettier-ignore
+    const fill = (row: DraftRow, column: number, text: string) =>
+      row.cells[column] === '' ? [{ row, column, text }] : [];
     this.store.draft.edit(
       rows.flatMap((row, index) => {
         const proposal = proposals[index]!;
@@ -268,9 +284,10 @@ export class TableSetupScreen implements HoldsUnsaved {
     if (!before) return { title, says: 'added' };
     if (!after) return { title, says: 'taken out' };
     const columns = this.store.table()?.columns ?? [];
-    const parts = columns.flatMap(
-      ({ name }, at) =>
-      before[at] === after[at] ? [] : [`${columnText(this.table(), name).label}: ${before[at] || 'empty'} → ${after[at] || 'empty'}`], // prettier-ignore
+    const parts = columns.flatMap(({ name }, at) =>
+      before[at] === after[at]
+        ? []
+        : [`${columnText(this.table(), name).label}: ${before[at] || 'empty'} → ${after[at] || 'empty'}`],
     );
     return { title, says: parts.join(', ') };
   }

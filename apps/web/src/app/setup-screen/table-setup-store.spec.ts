@@ -36,7 +36,11 @@ describe('TableSetupStore', () => {
     store.save();
     const request = http.expectOne({ method: 'PUT', url: URL });
     expect(request.request.body).toEqual({ base: 7, put: [['A', 'Alpha Ltd', 'EUR']], remove: [['B']] });
-    request.flush({ issues: [], notes: ['One row heading follows.'], table: { ...TABLE, revision: 8, rows: [{ cells: ['A', 'Alpha Ltd', 'EUR'], isPosted: true }] } }); // prettier-ignore
+    request.flush({
+      issues: [],
+      notes: ['One row heading follows.'],
+      table: { ...TABLE, revision: 8, rows: [{ cells: ['A', 'Alpha Ltd', 'EUR'], isPosted: true }] },
+    });
     expect([store.savedCount(), store.notes(), store.draft.changed()]).toEqual([2, ['One row heading follows.'], []]);
   });
 
@@ -45,7 +49,16 @@ describe('TableSetupStore', () => {
     store.draft.add([['C', '', 'EURO']]);
     store.draft.edit([{ row: store.draft.rows()[1]!, column: 1, text: 'Beta sp. z o.o.' }]);
     store.save();
-    const issues = [{ code: 'CORE_CELL_CURRENCY', severity: 'error', message: '“EURO” is no currency.', hint: '', line: 2, column: 'currency' }]; // prettier-ignore
+    const issues = [
+      {
+        code: 'CORE_CELL_CURRENCY',
+        severity: 'error',
+        message: '“EURO” is no currency.',
+        hint: '',
+        line: 2,
+        column: 'currency',
+      },
+    ];
     http.expectOne({ method: 'PUT', url: URL }).flush({ issues, notes: [], table: TABLE });
     expect(store.draft.changed()).toHaveLength(2);
     const added = store.draft.rows().at(-1)!;
@@ -57,20 +70,30 @@ describe('TableSetupStore', () => {
     const [alpha, beta] = store.draft.rows();
     expect([store.isPosted(alpha!), store.isPosted(beta!)]).toEqual([true, false]);
     store.bringBack({
-      revision: 6, at: '', person: '', action: '', more: 0,
+      revision: 6,
+      at: '',
+      person: '',
+      action: '',
+      more: 0,
       rows: [
         { before: ['A', 'Old Alpha', 'EUR'], after: ['A', 'Alpha', 'EUR'] },
         { before: null, after: ['B', 'Beta', 'PLN'] },
         { before: ['G', 'Gone', 'GBP'], after: null },
       ],
-    }); // prettier-ignore
-    expect(store.draft.rows().map(({ cells, isRemoved }) => [cells[1], isRemoved])).toEqual([['Old Alpha', false], ['Beta', true], ['Gone', false]]); // prettier-ignore
+    });
+    expect(store.draft.rows().map(({ cells, isRemoved }) => [cells[1], isRemoved])).toEqual([
+      ['Old Alpha', false],
+      ['Beta', true],
+      ['Gone', false],
+    ]);
   });
 
   it('says what could not be read and reads again', () => {
     const { store, http } = start();
     store.load('entities');
-    http.expectOne(URL).flush({ code: 'SRV_BUG', message: 'Something went wrong', hint: 'Try again' }, { status: 500, statusText: 'x' }); // prettier-ignore
+    http
+      .expectOne(URL)
+      .flush({ code: 'SRV_BUG', message: 'Something went wrong', hint: 'Try again' }, { status: 500, statusText: 'x' });
     expect(store.error()?.message).toBe('Something went wrong');
     store.load('entities');
     http.expectOne(URL).flush(TABLE);

@@ -2,8 +2,14 @@ import { computed, inject, Injectable, signal, type WritableSignal } from '@angu
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { catchError, EMPTY, map, of, Subject, switchMap, type Observable } from 'rxjs';
 import type {
-  ErrorReply, IssueView, SavedTable, SetupTableName, SetupTableView, TableChangeView, UsesView,
-} from '@margin-lens/contract'; // prettier-ignore
+  ErrorReply,
+  IssueView,
+  SavedTable,
+  SetupTableName,
+  SetupTableView,
+  TableChangeView,
+  UsesView,
+} from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { SheetDraft } from '../shared/sheet/sheet-draft';
 import type { RowProblems } from '../shared/sheet/sheet';
@@ -108,13 +114,15 @@ export class TableSetupStore {
     this.put.set(put);
     this.isLoading.set(true);
     this.savedCount.set(undefined);
-    this.api.saveSetupTable(table.name, { base: table.revision, put: put.map(({ cells }) => [...cells]), remove }).subscribe({
-      next: (saved) => this.takeSaved(saved, changed.length),
-      error: (error: ErrorReply) => {
-        this.isLoading.set(false);
-        this.issues.set([{ code: error.code, severity: 'error', message: error.message, hint: error.hint }]);
-      },
-    }); // prettier-ignore
+    this.api
+      .saveSetupTable(table.name, { base: table.revision, put: put.map(({ cells }) => [...cells]), remove })
+      .subscribe({
+        next: (saved) => this.takeSaved(saved, changed.length),
+        error: (error: ErrorReply) => {
+          this.isLoading.set(false);
+          this.issues.set([{ code: error.code, severity: 'error', message: error.message, hint: error.hint }]);
+        },
+      });
   }
 
   discard(): void {

@@ -25,8 +25,16 @@ export interface HoldsUnsaved {
 export class UnsavedDialog {}
 
 /** Asks before a screen with unsaved changes is left for another one. */
-export const unsavedGuard: CanDeactivateFn<HoldsUnsaved> = (screen, _route, current, next): boolean | Observable<boolean> => {
+export const unsavedGuard: CanDeactivateFn<HoldsUnsaved> = (
+  screen,
+  _route,
+  current,
+  next,
+): boolean | Observable<boolean> => {
   const isSameScreen = current.url.split('?')[0] === next.url.split('?')[0];
   if (isSameScreen || screen.unsaved() === 0) return true;
-  return inject(MatDialog).open<UnsavedDialog, void, boolean>(UnsavedDialog, { width: '420px' }).afterClosed().pipe(map((leaves) => leaves === true));
-}; // prettier-ignore
+  return inject(MatDialog)
+    .open<UnsavedDialog, void, boolean>(UnsavedDialog, { width: '420px' })
+    .afterClosed()
+    .pipe(map((leaves) => leaves === true));
+};

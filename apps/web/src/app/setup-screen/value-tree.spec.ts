@@ -4,9 +4,21 @@ const value = (dimension: string, code: string, parent = '') => [dimension, code
 
 describe('the values of a dimension', () => {
   it('stand in the order of their tree, each dimension on its own', () => {
-    const rows = [value('region', 'FR', 'EU'), value('region', 'EU'), value('team', 'EU'), value('region', 'PARIS', 'FR'), value('region', 'US')]; // prettier-ignore
+    const rows = [
+      value('region', 'FR', 'EU'),
+      value('region', 'EU'),
+      value('team', 'EU'),
+      value('region', 'PARIS', 'FR'),
+      value('region', 'US'),
+    ];
     const ordered = inTreeOrder(rows);
-    expect(ordered.map(([dimension, code]) => `${dimension} ${code}`)).toEqual(['region EU', 'region FR', 'region PARIS', 'region US', 'team EU']); // prettier-ignore
+    expect(ordered.map(([dimension, code]) => `${dimension} ${code}`)).toEqual([
+      'region EU',
+      'region FR',
+      'region PARIS',
+      'region US',
+      'team EU',
+    ]);
     expect(ordered.map(valueDepths(rows))).toEqual([0, 1, 2, 0, 0]);
   });
 

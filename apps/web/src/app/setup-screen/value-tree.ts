@@ -29,6 +29,11 @@ export function inTreeOrder(rows: readonly Cells[]): Cells[] {
     const key = keyOf(cells[DIMENSION]!, above);
     below.set(key, [...(below.get(key) ?? []), cells]);
   }
-  const branch = (cells: Cells): Cells[] => [cells, ...(below.get(keyOf(cells[DIMENSION]!, cells[VALUE]!)) ?? []).flatMap(branch)]; // prettier-ignore
-  return [...new Set(rows.map((cells) => cells[DIMENSION]!))].flatMap((dimension) => (below.get(keyOf(dimension, '')) ?? []).flatMap(branch)); // prettier-ignore
+  const branch = (cells: Cells): Cells[] => [
+    cells,
+    ...(below.get(keyOf(cells[DIMENSION]!, cells[VALUE]!)) ?? []).flatMap(branch),
+  ];
+  return [...new Set(rows.map((cells) => cells[DIMENSION]!))].flatMap((dimension) =>
+    (below.get(keyOf(dimension, '')) ?? []).flatMap(branch),
+  );
 }

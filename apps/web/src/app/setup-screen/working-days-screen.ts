@@ -44,8 +44,10 @@ export class WorkingDaysScreen implements HoldsUnsaved {
     }),
   );
   protected readonly entity = computed(
-    () => this.entities().find(({ code }) => code === (this.chosen() ?? this.contexts.context()?.scope.code)) ?? this.entities()[0],
-  ); // prettier-ignore
+    () =>
+      this.entities().find(({ code }) => code === (this.chosen() ?? this.contexts.context()?.scope.code)) ??
+      this.entities()[0],
+  );
   protected readonly days = computed((): WorkingDays => this.all()[this.entity()?.code ?? ''] ?? {});
 
   /** Periods of the fiscal year of the pin, in the calendar of the entity. */
@@ -65,11 +67,13 @@ export class WorkingDaysScreen implements HoldsUnsaved {
     return { country, region, from: periods[0]!.start.slice(0, 4), to: periods.at(-1)!.end.slice(0, 4) };
   });
   protected readonly answer = toSignal(
-    latestAnswer(questionsOf(toObservable(this.query), new BehaviorSubject<void>(undefined)), ({ country, region, ...years }) =>
-      this.api.holidays({ ...years, ...(country ? { country } : {}), ...(region ? { region } : {}) }),
+    latestAnswer(
+      questionsOf(toObservable(this.query), new BehaviorSubject<void>(undefined)),
+      ({ country, region, ...years }) =>
+        this.api.holidays({ ...years, ...(country ? { country } : {}), ...(region ? { region } : {}) }),
     ),
     { initialValue: NO_ANSWER as Answer<HolidaysView> },
-  ); // prettier-ignore
+  );
   protected readonly countries = computed(() => this.answer().view?.countries ?? []);
   protected readonly regions = computed(
     () => this.countries().find(({ code }) => code === this.days().country)?.regions ?? [],
@@ -81,7 +85,12 @@ export class WorkingDaysScreen implements HoldsUnsaved {
     if (periods.length === 0) return [];
     const [start, end] = [periods[0]!.start, periods.at(-1)!.end];
     const worked = new Set(this.days().worked);
-    const holidays = (this.days().country ? (this.answer().view?.days ?? []) : []).map(({ date, name }) => ({ date, name, isOwn: false, isOff: !worked.has(date) })); // prettier-ignore
+    const holidays = (this.days().country ? (this.answer().view?.days ?? []) : []).map(({ date, name }) => ({
+      date,
+      name,
+      isOwn: false,
+      isOff: !worked.has(date),
+    }));
     const own = (this.days().closed ?? []).map(({ date, name }) => ({ date, name, isOwn: true, isOff: true }));
     return [...holidays, ...own]
       .filter(({ date }) => date >= start && date <= end)
@@ -90,17 +99,24 @@ export class WorkingDaysScreen implements HoldsUnsaved {
   });
   private readonly off = computed(() => {
     const holidays = this.days().country ? (this.answer().view?.days ?? []) : [];
-    return daysOff(holidays.map(({ date }) => date), this.days());
-  }); // prettier-ignore
+    return daysOff(
+      holidays.map(({ date }) => date),
+      this.days(),
+    );
+  });
   protected readonly counts = computed(() =>
     this.periods().map(({ key, name, start, end }) => ({ key, name, ...countDays(start, end, this.off()) })),
   );
   protected readonly total = computed(() =>
     this.counts().reduce(
-      (sum, each) => ({ days: sum.days + each.days, weekdays: sum.weekdays + each.weekdays, workingDays: sum.workingDays + each.workingDays }),
+      (sum, each) => ({
+        days: sum.days + each.days,
+        weekdays: sum.weekdays + each.weekdays,
+        workingDays: sum.workingDays + each.workingDays,
+      }),
       { days: 0, weekdays: 0, workingDays: 0 },
     ),
-  ); // prettier-ignore
+  );
 
   constructor() {
     document.title = 'Working days – Margin Lens';

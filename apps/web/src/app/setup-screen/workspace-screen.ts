@@ -36,12 +36,18 @@ export class WorkspaceScreen implements HoldsUnsaved {
   protected readonly entities = computed(() => this.workspace()?.entities ?? []);
   /** Accounts of equity: one of them carries the results of past years. */
   protected readonly equity = toSignal(
-    inject(Api).setupTable('accounts').pipe(
-      map(({ rows }) => rows.filter(({ cells }) => cells[2] === 'equity').map(({ cells }) => ({ number: cells[0]!, name: cells[1]! }))),
-      catchError(() => of([])),
-    ),
+    inject(Api)
+      .setupTable('accounts')
+      .pipe(
+        map(({ rows }) =>
+          rows
+            .filter(({ cells }) => cells[2] === 'equity')
+            .map(({ cells }) => ({ number: cells[0]!, name: cells[1]! })),
+        ),
+        catchError(() => of([])),
+      ),
     { initialValue: [] },
-  ); // prettier-ignore
+  );
   protected readonly settings = computed(() => this.store.draft()?.settings);
   protected readonly bases = computed(() =>
     (this.store.view()?.bases ?? []).map(({ basis, isUsed }) => ({ basis, isUsed, says: BASIS_WORDS[basis] ?? '' })),

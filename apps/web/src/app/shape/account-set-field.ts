@@ -130,7 +130,9 @@ export class AccountSetField {
     const words = this.typed().text.toLowerCase().split(/\s+/).filter(Boolean);
     if (words.length === 0) return [];
     const accounts = this.accounts();
-    const headings = [...new Set(accounts.flatMap(({ heading, subHeading }) => [heading, subHeading && `${heading} › ${subHeading}`]))].filter(Boolean);
+    const headings = [
+      ...new Set(accounts.flatMap(({ heading, subHeading }) => [heading, subHeading && `${heading} › ${subHeading}`])),
+    ].filter(Boolean);
     const roles = [...new Set(accounts.map(({ role }) => role))].filter(Boolean);
     const all = [
       ...headings.map((text) => ({ text, says: 'heading' })),
@@ -144,7 +146,11 @@ export class AccountSetField {
     return this.accounts().filter((account) => selectsOne(rule, account)).length;
   }
 
-  protected choose(key: 'include' | 'exclude', field: HTMLInputElement, { option }: MatAutocompleteSelectedEvent): void {
+  protected choose(
+    key: 'include' | 'exclude',
+    field: HTMLInputElement,
+    { option }: MatAutocompleteSelectedEvent,
+  ): void {
     this.add(key, field, String(option.value));
   }
 
@@ -155,7 +161,11 @@ export class AccountSetField {
   }
 
   private add(key: 'include' | 'exclude', field: HTMLInputElement, text: string): void {
-    const rules = text.split(',').map((part) => part.trim()).filter(Boolean).map((part) => readSelector(part, this.accounts()) ?? part);
+    const rules = text
+      .split(',')
+      .map((part) => part.trim())
+      .filter(Boolean)
+      .map((part) => readSelector(part, this.accounts()) ?? part);
     const unknown = rules.find((rule) => typeof rule === 'string');
     this.unknown.set(typeof unknown === 'string' ? unknown : undefined);
     if (unknown !== undefined) return;
@@ -166,9 +176,10 @@ export class AccountSetField {
 
   protected remove(key: 'include' | 'exclude', at: number): void {
     const left = (this.set()[key] ?? []).filter((_, index) => index !== at);
-    const { include, exclude }: AccountSet = key === 'include' ? { ...this.set(), include: left } : { ...this.set(), exclude: left };
+    const { include, exclude }: AccountSet =
+      key === 'include' ? { ...this.set(), include: left } : { ...this.set(), exclude: left };
     this.changed.emit({ include, ...(exclude && exclude.length > 0 ? { exclude } : {}) });
   }
-} // prettier-ignore
+}
 
 const selectsOne = (rule: AccountSelector, account: Account) => selects({ include: [rule] }, account);

@@ -1,8 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
-  ACTUAL, changeColumns, HEADING_WORDS, outlineOf, SERIES_BY, SPAN_KINDS, type Anchor, type Column, type ColumnKind, type ColumnLayout,
-  type DimensionCondition, type RowLayout,
-} from '@margin-lens/core'; // prettier-ignore
+  ACTUAL,
+  changeColumns,
+  HEADING_WORDS,
+  outlineOf,
+  SERIES_BY,
+  SPAN_KINDS,
+  type Anchor,
+  type Column,
+  type ColumnKind,
+  type ColumnLayout,
+  type DimensionCondition,
+  type RowLayout,
+} from '@margin-lens/core';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { ConditionsField } from './conditions-field';
 import { FormulaField } from './formula-field';
@@ -66,11 +76,15 @@ export class ColumnEditor {
   protected readonly areFigures = computed(
     () => this.figures().length > 0 && this.figures().length === this.columns().length,
   );
-  protected readonly others = computed(() => this.layout().columns.filter(({ id, kind }) => id !== this.column()?.id && kind !== 'blank' && kind !== 'series')); // prettier-ignore
+  protected readonly others = computed(() =>
+    this.layout().columns.filter(({ id, kind }) => id !== this.column()?.id && kind !== 'blank' && kind !== 'series'),
+  );
   protected readonly names = computed(() => columnNames(this.others()));
   protected readonly rowChoices = computed(() =>
-    outlineOf(this.rows().rows).map(({ row }) => row).filter(({ kind }) => !['heading', 'text', 'line', 'blank'].includes(kind)),
-  ); // prettier-ignore
+    outlineOf(this.rows().rows)
+      .map(({ row }) => row)
+      .filter(({ kind }) => !['heading', 'text', 'line', 'blank'].includes(kind)),
+  );
   protected readonly versions = computed(() => this.store.makings()?.versions ?? []);
   protected readonly dimensions = computed(() => this.store.makings()?.dimensions ?? []);
   protected readonly entities = computed(() => {

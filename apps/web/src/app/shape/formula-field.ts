@@ -109,7 +109,11 @@ export class FormulaField {
     const quoted = (label: string) => (/^\p{L}(?: *[\p{L}\d_.'’&%])*$/u.test(label) ? label : `"${label}"`);
     const all = [
       ...own.map(({ label }) => ({ name: label, insert: quoted(label), says: '' })),
-      ...Object.entries(FORMULA_FUNCTIONS).map(([name, { does }]) => ({ name: `${name}()`, insert: `${name}(`, says: does })),
+      ...Object.entries(FORMULA_FUNCTIONS).map(([name, { does }]) => ({
+        name: `${name}()`,
+        insert: `${name}(`,
+        says: does,
+      })),
       ...others.flatMap(({ name, rows }) =>
         rows.map(({ label }) => ({ name: label, insert: `${quoted(label)} @ ${quoted(name)}`, says: name })),
       ),
@@ -130,4 +134,4 @@ export class FormulaField {
     const text = this.text();
     this.type(text.slice(0, text.length - typing(text).length) + String(option.value));
   }
-} // prettier-ignore
+}

@@ -8,11 +8,27 @@ import type { Materiality } from '@margin-lens/core';
   template: `
     <label>
       <span>{{ label() }}, amount</span>
-      <input class="field" type="number" min="0" placeholder="usual" #amount [value]="limits()?.amount ?? ''" (input)="put(amount.value, percent.value)" />
+      <input
+        class="field"
+        type="number"
+        min="0"
+        placeholder="usual"
+        #amount
+        [value]="limits()?.amount ?? ''"
+        (input)="put(amount.value, percent.value)"
+      />
     </label>
     <label>
       <span>and percent</span>
-      <input class="field" type="number" min="0" placeholder="usual" #percent [value]="percentText()" (input)="put(amount.value, percent.value)" />
+      <input
+        class="field"
+        type="number"
+        min="0"
+        placeholder="usual"
+        #percent
+        [value]="percentText()"
+        (input)="put(amount.value, percent.value)"
+      />
     </label>
   `,
   styles: `
@@ -47,6 +63,7 @@ export class LimitsField {
 
   protected put(amount: string, percent: string): void {
     if (amount.trim() === '' && percent.trim() === '') this.changed.emit(undefined);
-    else this.changed.emit({ amount: Math.max(0, Number(amount) || 0), percent: Math.max(0, Number(percent) || 0) / 100 });
+    else
+      this.changed.emit({ amount: Math.max(0, Number(amount) || 0), percent: Math.max(0, Number(percent) || 0) / 100 });
   }
-} // prettier-ignore
+}

@@ -1,8 +1,21 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
-  changeRows, displaceAccount, outlineOf, placeAccount, readersOfRows, splitRow, ROW_STYLES, ROW_UNITS,
-  type AccountSet, type Materiality, type DimensionCondition, type NameSpace, type Row, type RowKind, type RowLayout,
-} from '@margin-lens/core'; // prettier-ignore
+  changeRows,
+  displaceAccount,
+  outlineOf,
+  placeAccount,
+  readersOfRows,
+  splitRow,
+  ROW_STYLES,
+  ROW_UNITS,
+  type AccountSet,
+  type Materiality,
+  type DimensionCondition,
+  type NameSpace,
+  type Row,
+  type RowKind,
+  type RowLayout,
+} from '@margin-lens/core';
 import { AccountSetField } from './account-set-field';
 import { ConditionsField } from './conditions-field';
 import { FormulaField } from './formula-field';
@@ -46,14 +59,18 @@ export class RowEditor {
 
   protected readonly rows = computed(() => {
     const ids = new Set(this.ids());
-    return outlineOf(this.layout().rows).map(({ row }) => row).filter((row) => ids.has(row.id)); // prettier-ignore
+    return outlineOf(this.layout().rows)
+      .map(({ row }) => row)
+      .filter((row) => ids.has(row.id));
   });
   /** The one row that is selected; undefined when there are several. */
   protected readonly row = computed<Row | undefined>(() => (this.rows().length === 1 ? this.rows()[0] : undefined));
   protected readonly others = computed(() => {
     const own = this.row()?.id;
     const hasFigures = (row: Row) => !['heading', 'text', 'line', 'blank'].includes(row.kind) && row.id !== own;
-    return outlineOf(this.layout().rows).map(({ row }) => row).filter(hasFigures); // prettier-ignore
+    return outlineOf(this.layout().rows)
+      .map(({ row }) => row)
+      .filter(hasFigures);
   });
   protected readonly names = computed<NameSpace>(() => ({
     own: outlineOf(this.layout().rows).map(({ row }) => ({ id: row.id, label: row.label })),
@@ -115,9 +132,11 @@ export class RowEditor {
   protected putAccounts(accounts: AccountSet): void {
     const ids = new Set(this.ids());
     this.store.changeRows('Change the accounts', (rows) =>
-      changeRows(rows, ids, (row) => (row.kind === 'accounts' || row.kind === 'statistic' ? { ...row, accounts } : row)),
+      changeRows(rows, ids, (row) =>
+        row.kind === 'accounts' || row.kind === 'statistic' ? { ...row, accounts } : row,
+      ),
     );
-  } // prettier-ignore
+  }
 
   protected putWhere(where: DimensionCondition[]): void {
     this.put('where', where.length === 0 ? undefined : where, 'Change the demand');
@@ -145,7 +164,9 @@ export class RowEditor {
     }));
   }
 
-  protected readonly startsPage = computed(() => this.store.documents()?.statement.presentation?.pageBreaks?.includes(this.row()?.id ?? '') ?? false); // prettier-ignore
+  protected readonly startsPage = computed(
+    () => this.store.documents()?.statement.presentation?.pageBreaks?.includes(this.row()?.id ?? '') ?? false,
+  );
 
   protected putPageBreak(on: boolean): void {
     const id = this.row()?.id;

@@ -47,8 +47,32 @@ export const asKind = (row: Row, kind: RowKind, layout: RowLayout): Row =>
         row,
       );
 
-const baseOf = ({ id, label, style, shown, direction, unit, decimals, whenEmpty, hideFromExport, note, materiality }: Row) =>
-  withoutUndefined({ id, label, style, shown, direction, unit, decimals, whenEmpty, hideFromExport, note, materiality }); // prettier-ignore
+const baseOf = ({
+  id,
+  label,
+  style,
+  shown,
+  direction,
+  unit,
+  decimals,
+  whenEmpty,
+  hideFromExport,
+  note,
+  materiality,
+}: Row) =>
+  withoutUndefined({
+    id,
+    label,
+    style,
+    shown,
+    direction,
+    unit,
+    decimals,
+    whenEmpty,
+    hideFromExport,
+    note,
+    materiality,
+  });
 
 const withoutUndefined = <T extends object>(thing: T): T =>
   Object.fromEntries(Object.entries(thing).filter(([, each]) => each !== undefined)) as T;
@@ -69,13 +93,17 @@ function withKind(base: Base, kind: RowKind, near: string | undefined, from?: Ro
     case 'group':
       return { kind, ...base, children: [] };
     case 'formula':
-      return { kind, ...base, formula: from?.kind === 'ratio' ? `{${from.numerator}} / {${from.denominator}}` : `{${other}}` };
+      return {
+        kind,
+        ...base,
+        formula: from?.kind === 'ratio' ? `{${from.numerator}} / {${from.denominator}}` : `{${other}}`,
+      };
     case 'ratio':
       return { kind, ...base, numerator: other, denominator: other };
     default:
       return { kind, ...base };
   }
-} // prettier-ignore
+}
 
 /** A column of a kind, near another: differences and the like compare it with the column before. */
 export function newColumn(kind: ColumnKind, columns: readonly Column[], near: string | undefined): Column {
@@ -111,8 +139,13 @@ export function columnAsKind(column: Column, kind: ColumnKind, columns: readonly
   const others = columns.filter((other) => other.id !== column.id);
   const before = others[columns.indexOf(column) - 1]?.id;
   const made = newColumn(kind, others, before);
-  return { ...made, id: column.id, ...(column.heading === undefined ? {} : { heading: column.heading }), ...(column.block === undefined ? {} : { block: column.block }) };
-} // prettier-ignore
+  return {
+    ...made,
+    id: column.id,
+    ...(column.heading === undefined ? {} : { heading: column.heading }),
+    ...(column.block === undefined ? {} : { block: column.block }),
+  };
+}
 
 /** Sets a property, or takes it out when it has its usual value. */
 export function withSetting<T extends object>(thing: T, key: string, setting: unknown): T {

@@ -10,8 +10,15 @@ import {
   untracked,
 } from '@angular/core';
 import {
-  displaceAccount, likelyRow, membersOf, exactFigure, outlineOf, placeAccount, type Document, type RowLayout,
-} from '@margin-lens/core'; // prettier-ignore
+  displaceAccount,
+  likelyRow,
+  membersOf,
+  exactFigure,
+  outlineOf,
+  placeAccount,
+  type Document,
+  type RowLayout,
+} from '@margin-lens/core';
 import { REVISIONS_A_PAGE, type RevisionsView, type StatementView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { TabRow } from '../shared/tab-row';
@@ -76,8 +83,12 @@ export class ShapePanel {
     const accounts = this.store.makings()?.accounts ?? [];
     if (!documents || selection?.axis !== 'rows') return [];
     const chosen = outlineOf(documents.rows.rows).filter(({ row }) => selection.ids.includes(row.id));
-    const sets = chosen.flatMap(({ row }) => outlineOf([row])).flatMap(({ row }) => (row.kind === 'accounts' || row.kind === 'statistic' ? [row.accounts] : [])); // prettier-ignore
-    return [...new Set(sets.flatMap((set) => membersOf(set, accounts)))].sort((a, b) => a - b).map((index) => accounts[index]!); // prettier-ignore
+    const sets = chosen
+      .flatMap(({ row }) => outlineOf([row]))
+      .flatMap(({ row }) => (row.kind === 'accounts' || row.kind === 'statistic' ? [row.accounts] : []));
+    return [...new Set(sets.flatMap((set) => membersOf(set, accounts)))]
+      .sort((a, b) => a - b)
+      .map((index) => accounts[index]!);
   });
 
   /** What each account of the one selected row holds, by number, in the last actual figure column. */
@@ -95,13 +106,19 @@ export class ShapePanel {
     const accounts = this.store.makings()?.accounts ?? [];
     if (!view || !documents) return [];
     const figureAt = view.columns.findLastIndex(({ kind, notation }) => kind === 'figure' && notation === 'actual');
-    return view.coverage.misplaced.filter(({ used }) => used).map((place) => {
-      const account = accounts.find(({ number }) => number === place.number);
-      const cell = view.misplacedRows.find(({ id }) => id === `account.${place.number}`)?.cells[figureAt];
-      const row = account && likelyRow(documents.rows.rows, account, accounts);
-      return { ...place, amount: cell ? exactFigure(cell) : '', likely: row && place.how === 'none' ? { id: row.id, label: row.label } : undefined };
-    });
-  }); // prettier-ignore
+    return view.coverage.misplaced
+      .filter(({ used }) => used)
+      .map((place) => {
+        const account = accounts.find(({ number }) => number === place.number);
+        const cell = view.misplacedRows.find(({ id }) => id === `account.${place.number}`)?.cells[figureAt];
+        const row = account && likelyRow(documents.rows.rows, account, accounts);
+        return {
+          ...place,
+          amount: cell ? exactFigure(cell) : '',
+          likely: row && place.how === 'none' ? { id: row.id, label: row.label } : undefined,
+        };
+      });
+  });
 
   protected readonly revisions = signal<History[] | undefined>(undefined);
 
@@ -119,19 +136,23 @@ export class ShapePanel {
       if (!documents) return;
       const kinds: Document[] = [documents.rows, documents.columns, documents.statement];
       kinds.forEach((document) =>
-        this.api.revisions(document.kind, document.id).subscribe((states) =>
-          this.revisions.update((known) => [...(known ?? []), historyOf(document, states)]),
-        ),
+        this.api
+          .revisions(document.kind, document.id)
+          .subscribe((states) => this.revisions.update((known) => [...(known ?? []), historyOf(document, states)])),
       );
     });
-  } // prettier-ignore
+  }
 
   /** Adds the next page of a long history. */
   protected showOlder({ document, states }: History): void {
-    this.api.revisions(document.kind, document.id, states.at(-1)!.revision).subscribe((older) =>
-      this.revisions.update((all) => all?.map((each) => (each.document === document ? historyOf(document, older, states) : each))),
-    );
-  } // prettier-ignore
+    this.api
+      .revisions(document.kind, document.id, states.at(-1)!.revision)
+      .subscribe((older) =>
+        this.revisions.update((all) =>
+          all?.map((each) => (each.document === document ? historyOf(document, older, states) : each)),
+        ),
+      );
+  }
 
   /** Brings the keyboard to the first field. */
   focusFirst(): void {

@@ -174,7 +174,9 @@ export class ShapeStore {
 
   private begin(views: Record<Key, DocumentView>): void {
     const newest = ({ document, draft }: DocumentView) => (draft ? draft.document : document);
-    this.kept.update((kept) => new Map([...kept, ...KEYS.map((key) => [keyOf(views[key].document), views[key]] as const)]));
+    this.kept.update(
+      (kept) => new Map([...kept, ...KEYS.map((key) => [keyOf(views[key].document), views[key]] as const)]),
+    );
     this.show({
       statement: newest(views.statement) as StatementDocument,
       rows: newest(views.rows) as RowLayout,
@@ -183,7 +185,7 @@ export class ShapeStore {
     for (const { document, draft } of Object.values(views)) if (draft) this.drafted.add(keyOf(document));
     this.refusal.set(undefined);
     this.draftState.set(KEYS.some((key) => views[key].draft) ? 'saved' : 'none');
-  } // prettier-ignore
+  }
 
   /** What was done to the documents in other sittings; without it there is nothing to undo yet. */
   private loadHistory(): void {
@@ -288,10 +290,14 @@ export class ShapeStore {
   }
 
   private turn(direction: Direction, step: Step, changes: readonly DocumentStep[]): Observable<unknown> {
-    const turned = changes.map(({ before, after }) => (direction === 'undo' ? { before, after } : { before: after, after: before }));
+    const turned = changes.map(({ before, after }) =>
+      direction === 'undo' ? { before, after } : { before: after, after: before },
+    );
     const results = turned.map((change) => {
       const now = this.copies.get(keyOf(change.after));
-      return now ? { now, ...undoChange(change, now) } : { now: change.after, merged: change.before, conflicts: [change.after.name] };
+      return now
+        ? { now, ...undoChange(change, now) }
+        : { now: change.after, merged: change.before, conflicts: [change.after.name] };
     });
     const conflicts = results.flatMap(({ now, conflicts }) => conflicts.map((name) => ({ name, now })));
     if (conflicts.length > 0) {
@@ -299,9 +305,13 @@ export class ShapeStore {
       return EMPTY;
     }
     this.refusal.set(undefined);
-    this.history.turn(direction, { ...step, changes }, results.map(({ now, merged }) => ({ before: now, after: merged })));
+    this.history.turn(
+      direction,
+      { ...step, changes },
+      results.map(({ now, merged }) => ({ before: now, after: merged })),
+    );
     return this.put(results.map(({ merged }) => merged));
-  } // prettier-ignore
+  }
 
   private refusalWords(direction: Direction, { label }: Step, conflicts: { name: string; now: Document }[]): string {
     const names = conflicts.map(({ name }) => name).join(', ');
@@ -363,7 +373,9 @@ export class ShapeStore {
   private saveDrafts(): Observable<unknown> {
     const copies = [...this.copies].flatMap(([key, document]) => {
       const kept = this.kept().get(key);
-      return kept ? [{ key, document, kept, isChanged: JSON.stringify(kept.document) !== JSON.stringify(document) }] : [];
+      return kept
+        ? [{ key, document, kept, isChanged: JSON.stringify(kept.document) !== JSON.stringify(document) }]
+        : [];
     });
     const drafts = copies.filter(({ isChanged }) => isChanged);
     const dropped = copies.filter(({ key, isChanged }) => !isChanged && this.drafted.has(key));
@@ -386,7 +398,7 @@ export class ShapeStore {
           return EMPTY;
         }),
       );
-  } // prettier-ignore
+  }
 
   /** Throws the draft away and goes back to what is kept. */
   discard(): void {

@@ -12,10 +12,32 @@ import {
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { MatMenuModule } from '@angular/material/menu';
 import {
-  changeColumns, changeRows, chosenRows, copiesOf, copiesOfColumns, groupRows, indentRows, insertColumns, insertRows,
-  moveColumns, moveRows, nudgeColumns, nudgeRows, outdentRows, outlineOf, removeColumns, removeRows, rowIds, rowsFromText,
-  type Column, type ColumnKind, type NameSpace, type Row, type RowKind, type ShownUnit,
-} from '@margin-lens/core'; // prettier-ignore
+  changeColumns,
+  changeRows,
+  chosenRows,
+  copiesOf,
+  copiesOfColumns,
+  groupRows,
+  indentRows,
+  insertColumns,
+  insertRows,
+  moveColumns,
+  moveRows,
+  nudgeColumns,
+  nudgeRows,
+  outdentRows,
+  outlineOf,
+  removeColumns,
+  removeRows,
+  rowIds,
+  rowsFromText,
+  type Column,
+  type ColumnKind,
+  type NameSpace,
+  type Row,
+  type RowKind,
+  type ShownUnit,
+} from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
 import { copyColumns, copyRows, pastedOf } from './shape-clipboard';
 import { shapeHeads, shapeRows } from './shape-table-view';
@@ -62,7 +84,9 @@ export class ShapeTable {
     others: this.store.makings()?.rowLayouts ?? [],
   }));
 
-  protected readonly rows = computed(() => shapeRows(this.documents(), this.view(), this.names(), this.unit(), this.folded())); // prettier-ignore
+  protected readonly rows = computed(() =>
+    shapeRows(this.documents(), this.view(), this.names(), this.unit(), this.folded()),
+  );
   protected readonly heads = computed(() => shapeHeads(this.documents(), this.view()));
   /** Places of the shown heads among the cells of a row. */
   protected readonly places = computed(() => {
@@ -94,12 +118,15 @@ export class ShapeTable {
     const anchor = isSame && extends_ ? before.ids[0]! : id;
     const [from, to] = [ids.indexOf(anchor), ids.indexOf(id)].sort((a, b) => a - b) as [number, number];
     const range = ids.slice(from, to + 1);
-    const kept = isSame && adds ? [...new Set([...before.ids.filter((each) => each !== id), ...(before.ids.includes(id) ? [] : [id])])] : undefined;
+    const kept =
+      isSame && adds
+        ? [...new Set([...before.ids.filter((each) => each !== id), ...(before.ids.includes(id) ? [] : [id])])]
+        : undefined;
     const chosen = kept ?? (ids.indexOf(anchor) > ids.indexOf(id) ? range.reverse() : range);
     this.selection.set({ axis, ids: chosen.length > 0 ? chosen : [id], at: id });
     this.light.emit(axis === 'columns' ? this.heads().find(({ source }) => source === id)?.id : undefined);
     this.focus();
-  } // prettier-ignore
+  }
 
   /** Brings the keyboard to what is selected, once it is drawn. */
   focus(): void {
@@ -140,18 +167,24 @@ export class ShapeTable {
     if (id === undefined || !selection) return;
     if (text !== undefined) {
       if (selection.axis === 'rows')
-        this.store.changeRows('Rename a row', (rows) => changeRows(rows, new Set([id]), (row) => ({ ...row, label: text })));
+        this.store.changeRows('Rename a row', (rows) =>
+          changeRows(rows, new Set([id]), (row) => ({ ...row, label: text })),
+        );
       else this.rename(id, text);
     }
     if (next) this.move(next);
     else this.focus();
-  } // prettier-ignore
+  }
 
   private rename(id: string, text: string): void {
     this.store.changeColumns('Rename a column', (columns) =>
-      changeColumns(columns, new Set([id]), ({ heading: _, ...column }) => (text.trim() === '' ? column : { ...column, heading: text.trim() }) as Column),
+      changeColumns(
+        columns,
+        new Set([id]),
+        ({ heading: _, ...column }) => (text.trim() === '' ? column : { ...column, heading: text.trim() }) as Column,
+      ),
     );
-  } // prettier-ignore
+  }
 
   protected textOf(event: Event): string {
     return (event.target as HTMLInputElement).value;
@@ -179,7 +212,8 @@ export class ShapeTable {
       ArrowUp: () => isRows && this.move(-1, shiftKey),
       ArrowDown: () => (isRows ? this.move(1, shiftKey) : this.select('rows', this.rows()[0]?.id ?? '')),
       ArrowLeft: () => !isRows && this.move(-1, shiftKey),
-      ArrowRight: () => (isRows ? this.select('columns', this.documents().columns.columns[0]!.id) : this.move(1, shiftKey)),
+      ArrowRight: () =>
+        isRows ? this.select('columns', this.documents().columns.columns[0]!.id) : this.move(1, shiftKey),
       Home: () => this.select(selection.axis, this.ordered(selection.axis)[0]!),
       End: () => this.select(selection.axis, this.ordered(selection.axis).at(-1)!),
       Enter: () => this.startEditing(selection.at),
@@ -192,7 +226,7 @@ export class ShapeTable {
       ' ': () => isRows && this.toggleFold(selection.at),
     };
     return steps[key.length === 1 ? key.toLowerCase() : key];
-  } // prettier-ignore
+  }
 
   protected toggleFold(id: string): void {
     const folded = new Set(this.folded());
@@ -237,7 +271,11 @@ export class ShapeTable {
     const selection = this.selection();
     const after = selection?.axis === 'rows' ? selection.at : undefined;
     const row = newRow(kind, rows, after);
-    const isGroup = after !== undefined && outlineOf(rows.rows).some((place) => place.row.id === after && place.row.kind === 'group' && place.row.children.length > 0); // prettier-ignore
+    const isGroup =
+      after !== undefined &&
+      outlineOf(rows.rows).some(
+        (place) => place.row.id === after && place.row.kind === 'group' && place.row.children.length > 0,
+      );
     this.store.changeRows('Add a row', (all) => insertRows(all, [row], after, isGroup ? 'inside' : 'after'));
     this.select('rows', row.id);
     if (kind !== 'line' && kind !== 'blank') this.startEditing(row.id);
@@ -277,7 +315,10 @@ export class ShapeTable {
       this.store.changeRows('Duplicate rows', (all) => insertRows(all, copies, selection.at));
       if (copies[0]) this.select('rows', copies[0].id);
     } else {
-      const copies = copiesOfColumns(columns.columns.filter(({ id }) => ids.has(id)), columns.columns.map(({ id }) => id)); // prettier-ignore
+      const copies = copiesOfColumns(
+        columns.columns.filter(({ id }) => ids.has(id)),
+        columns.columns.map(({ id }) => id),
+      );
       this.store.changeColumns('Duplicate columns', (all) => insertColumns(all, copies, selection.at));
       if (copies[0]) this.select('columns', copies[0].id);
     }
@@ -330,7 +371,12 @@ export class ShapeTable {
     const { rows, columns } = this.documents();
     const ids = new Set(selection.ids);
     if (selection.axis === 'rows') copyRows(event.clipboardData, chosenRows(rows.rows, ids), this.names());
-    else copyColumns(event.clipboardData, columns.columns.filter(({ id }) => ids.has(id)), columns.columns); // prettier-ignore
+    else
+      copyColumns(
+        event.clipboardData,
+        columns.columns.filter(({ id }) => ids.has(id)),
+        columns.columns,
+      );
     event.preventDefault();
   }
 
@@ -347,7 +393,10 @@ export class ShapeTable {
     const selection = this.selection();
     event.preventDefault();
     if (pasted?.columns) {
-      const copies = copiesOfColumns(pasted.columns, columns.columns.map(({ id }) => id)); // prettier-ignore
+      const copies = copiesOfColumns(
+        pasted.columns,
+        columns.columns.map(({ id }) => id),
+      );
       const after = selection?.axis === 'columns' ? selection.at : undefined;
       this.store.changeColumns('Paste columns', (all) => insertColumns(all, copies, after));
       return;

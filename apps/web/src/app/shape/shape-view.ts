@@ -23,7 +23,14 @@ import { ShownStatement } from '../shared/shown-statement';
 import { UndoButtons } from '../shared/undo-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { Api } from '../shared/api';
-import { ConflictDialog, KeepDialog, type ConflictAnswer, type ConflictQuestion, type KeepAnswer, type KeepQuestion } from './keep-dialog'; // prettier-ignore
+import {
+  ConflictDialog,
+  KeepDialog,
+  type ConflictAnswer,
+  type ConflictQuestion,
+  type KeepAnswer,
+  type KeepQuestion,
+} from './keep-dialog';
 import { ShapePanel } from './shape-panel';
 import { ShapeStore } from './shape-store';
 import { ShapeTable } from './shape-table';
@@ -61,12 +68,17 @@ export class ShapeView {
     if (!documents) return '';
     const used = (count: number) => (count === 0 ? 'used here alone' : `used by ${count} more`);
     const { rows, columns } = this.store.uses();
-    return `Rows ${documents.rows.name}, ${used(rows.length)} · Columns ${documents.columns.name}, ${used(columns.length)}`; // prettier-ignore
+    return `Rows ${documents.rows.name}, ${used(rows.length)} · Columns ${documents.columns.name}, ${used(columns.length)}`;
   });
   protected readonly state = computed(() => {
     const changed = this.store.changed().length;
     if (changed === 0) return 'As it is kept';
-    return { none: 'Draft', saving: 'Saving the draft…', saved: 'Draft saved, seen by you alone', failed: 'The draft could not be saved' }[this.store.draftState()]; // prettier-ignore
+    return {
+      none: 'Draft',
+      saving: 'Saving the draft…',
+      saved: 'Draft saved, seen by you alone',
+      failed: 'The draft could not be saved',
+    }[this.store.draftState()];
   });
 
   constructor() {
@@ -151,7 +163,10 @@ export class ShapeView {
       .pipe(
         switchMap((answer) => {
           if (answer === 'merged') return this.store.keepOne(kept.merged, kept.base);
-          if (answer === 'copy') return this.store.keepAsCopies(`${this.store.documents()!.statement.name}, mine`).pipe(map((made) => this.contexts.openStatement(made.id))); // prettier-ignore
+          if (answer === 'copy')
+            return this.store
+              .keepAsCopies(`${this.store.documents()!.statement.name}, mine`)
+              .pipe(map((made) => this.contexts.openStatement(made.id)));
           return EMPTY;
         }),
       );

@@ -123,7 +123,10 @@ export function columnHolds(
     case 'figure':
       return figureWords(column);
     case 'series': {
-      const by = column.by === 'dimension' ? (column.dimension ?? 'values') : { month: 'months', quarter: 'quarters', year: 'years', entity: 'entities', version: 'versions' }[column.by]; // prettier-ignore
+      const by =
+        column.by === 'dimension'
+          ? (column.dimension ?? 'values')
+          : { month: 'months', quarter: 'quarters', year: 'years', entity: 'entities', version: 'versions' }[column.by];
       return `${by}, ${MEASURE_NAMES[column.measure]!}${column.total ? ', total' : ''}`;
     }
     case 'difference':

@@ -81,8 +81,16 @@ beforeAll(() => (Element.prototype.scrollIntoView = () => undefined));
 describe('shaping rows', () => {
   it('shows what rows and columns hold beside the figures', async () => {
     const { screen } = await ShapeBed.open(['other']);
-    expect([...screen.page.querySelectorAll('tbody .chip')].map((chip) => chip.textContent)).toEqual(['4000–4999', '6400', 'Net sales - Energy']); // prettier-ignore
-    expect([...screen.page.querySelectorAll('thead .rule')].map((rule) => rule.textContent)).toEqual(['month', 'month, last year', 'Actual less 2025']); // prettier-ignore
+    expect([...screen.page.querySelectorAll('tbody .chip')].map((chip) => chip.textContent)).toEqual([
+      '4000–4999',
+      '6400',
+      'Net sales - Energy',
+    ]);
+    expect([...screen.page.querySelectorAll('thead .rule')].map((rule) => rule.textContent)).toEqual([
+      'month',
+      'month, last year',
+      'Actual less 2025',
+    ]);
     expect(screen.byId('subtitle').textContent).toContain('Rows Rows, used by 1 more');
   });
 
@@ -132,13 +140,22 @@ describe('shaping rows', () => {
     await bed.choose('row', 'energy');
     const add = async (text: string) => {
       await bed.screen.type('Add accounts', text);
-      bed.screen.field('Add accounts').dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true })); // prettier-ignore
+      bed.screen
+        .field('Add accounts')
+        .dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
       await bed.screen.settle();
     };
     await add('Turnover');
     expect(bed.screen.text('ml-account-set-field')).toContain('The chart has nothing called “Turnover”');
     await add('65*');
-    expect((await bed.rows())[1]).toMatchObject({ accounts: { include: [{ by: 'account', number: '6400' }, { by: 'pattern', pattern: '65*' }] } }); // prettier-ignore
+    expect((await bed.rows())[1]).toMatchObject({
+      accounts: {
+        include: [
+          { by: 'account', number: '6400' },
+          { by: 'pattern', pattern: '65*' },
+        ],
+      },
+    });
     await bed.screen.press('Take out 6400');
     expect((await bed.rows())[1]).toMatchObject({ accounts: { include: [{ by: 'pattern', pattern: '65*' }] } });
   });
@@ -172,7 +189,11 @@ describe('shaping columns', () => {
     await bed.choose('column', 'now');
     await bed.choose('column', 'ly', { ctrlKey: true });
     await bed.screen.type('Measure', 'closing', 'change');
-    expect((await bed.columns()).map((column) => ('measure' in column ? column.measure : ''))).toEqual(['closing', 'closing', '']); // prettier-ignore
+    expect((await bed.columns()).map((column) => ('measure' in column ? column.measure : ''))).toEqual([
+      'closing',
+      'closing',
+      '',
+    ]);
   });
 
   it('changes spans, anchors and kinds, and removes what reads a removed column', async () => {
@@ -215,8 +236,15 @@ describe('keeping', () => {
     await bed.draw();
     bed.screen.byId('keep').click();
     await bed.screen.settle();
-    const kept = { ...SAMPLE_ROWS, rows: SAMPLE_ROWS.rows.map((row) => (row.id === 'energy' ? { ...row, label: 'Power' } : row)) }; // prettier-ignore
-    const { request } = bed.screen.reply('/documents/row_layout/rows/keep', { state: 'kept', view: documentView(kept) }, 'POST'); // prettier-ignore
+    const kept = {
+      ...SAMPLE_ROWS,
+      rows: SAMPLE_ROWS.rows.map((row) => (row.id === 'energy' ? { ...row, label: 'Power' } : row)),
+    };
+    const { request } = bed.screen.reply(
+      '/documents/row_layout/rows/keep',
+      { state: 'kept', view: documentView(kept) },
+      'POST',
+    );
     expect(request.body).toMatchObject({ base: 7, document: { rows: [{}, { label: 'Power' }, {}] } });
   });
 
@@ -229,9 +257,20 @@ describe('keeping', () => {
     await bed.screen.settle();
     const merged = { ...SAMPLE_ROWS, rows: SAMPLE_ROWS.rows.map((row) => ({ ...row, label: `${row.label}!` })) };
     const change = (label: string) => [{ what: 'changed' as const, id: 'x', label, settings: ['label'] }];
-    bed.screen.reply('/documents/row_layout/rows/keep', {
-      state: 'conflict', person: 'Ines', at: '2026-08-31T16:00:00.000Z', base: 9, theirs: change('Turnover'), mine: change('Power'), merged, conflicts: [],
-    }, 'POST'); // prettier-ignore
+    bed.screen.reply(
+      '/documents/row_layout/rows/keep',
+      {
+        state: 'conflict',
+        person: 'Ines',
+        at: '2026-08-31T16:00:00.000Z',
+        base: 9,
+        theirs: change('Turnover'),
+        mine: change('Power'),
+        merged,
+        conflicts: [],
+      },
+      'POST',
+    );
     await bed.screen.settle();
     expect(document.body.textContent).toContain('Ines changed Rows meanwhile');
     expect(document.body.textContent).toContain('The two do not touch the same settings.');

@@ -45,12 +45,20 @@ export class StatementEditor {
   }
 
   protected put(key: keyof StatementDocument, setting: unknown): void {
-    this.store.change('Change the statement', (documents) => ({ ...documents, statement: withSetting(documents.statement, key, setting) }), `statement:${key}`);
-  } // prettier-ignore
+    this.store.change(
+      'Change the statement',
+      (documents) => ({ ...documents, statement: withSetting(documents.statement, key, setting) }),
+      `statement:${key}`,
+    );
+  }
 
   protected putName(which: 'statement' | 'rows' | 'columns', name: string): void {
     if (name.trim() === '') return;
-    this.store.change('Rename', (documents) => ({ ...documents, [which]: { ...documents[which], name } }), `name:${which}`); // prettier-ignore
+    this.store.change(
+      'Rename',
+      (documents) => ({ ...documents, [which]: { ...documents[which], name } }),
+      `name:${which}`,
+    );
   }
 
   /** Layouts that there are, to choose others from. */

@@ -92,7 +92,10 @@ const isSame = (a: DocumentStep, b: DocumentStep) => a.after.kind === b.after.ki
 /** A step that went on: each document from its first state to its last. */
 function grown(step: readonly DocumentStep[], more: readonly DocumentStep[]): DocumentStep[] {
   return [
-    ...step.map((change) => ({ before: change.before, after: (more.find((other) => isSame(other, change)) ?? change).after })),
+    ...step.map((change) => ({
+      before: change.before,
+      after: (more.find((other) => isSame(other, change)) ?? change).after,
+    })),
     ...more.filter((change) => !step.some((other) => isSame(other, change))),
   ];
-} // prettier-ignore
+}

@@ -55,4 +55,4 @@ export class Chart {
     });
     effect(() => this.chart()?.setOption({ animation: false, ...this.option() }, { notMerge: true }));
   }
-} // prettier-ignore
+}

@@ -37,8 +37,12 @@ describe('resolveContext', () => {
 
   it('falls back where the address names what is not there, but keeps an unknown statement so that it is told', () => {
     expect(resolve({ scope: 'NONE', as_at: '2050-01', columns: 'none', unit: '7' }, 'lost')).toMatchObject({
-      statement: 'lost', scope: { code: 'LMG' }, asAt: { key: 'FY2027-P05' }, columns: 'month', unit: 1000,
-    }); // prettier-ignore
+      statement: 'lost',
+      scope: { code: 'LMG' },
+      asAt: { key: 'FY2027-P05' },
+      columns: 'month',
+      unit: 1000,
+    });
   });
 
   it('is undefined while there are no books', () => {

@@ -14,6 +14,9 @@ describe('tieOutsOf', () => {
   it('agrees when every used account has a row', () => {
     const coverage = { ...SAMPLE_VIEW.coverage, misplaced: [] };
     const checks = tieOutsOf({ ...SAMPLE_VIEW, coverage, profit: [] }, currencyUnit('EUR'));
-    expect(checks.map(({ name, agrees }) => [name, agrees])).toEqual([['Trial balance', true], ['Coverage', true]]); // prettier-ignore
+    expect(checks.map(({ name, agrees }) => [name, agrees])).toEqual([
+      ['Trial balance', true],
+      ['Coverage', true],
+    ]);
   });
 });

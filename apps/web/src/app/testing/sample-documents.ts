@@ -2,28 +2,63 @@ import type { ColumnLayout, Document, RowLayout, StatementDocument } from '@marg
 import type { DocumentView, MakingsView } from '@margin-lens/contract';
 
 export const SAMPLE_ROWS: RowLayout = {
-  schema: 1, kind: 'row_layout', id: 'rows', name: 'Rows', purpose: 'income', shareBase: 'sales', result: 'profit',
+  schema: 1,
+  kind: 'row_layout',
+  id: 'rows',
+  name: 'Rows',
+  purpose: 'income',
+  shareBase: 'sales',
+  result: 'profit',
   rows: [
-    { kind: 'accounts', id: 'sales', label: 'Net sales', accounts: { include: [{ by: 'range', from: '4000', to: '4999' }] } },
-    { kind: 'accounts', id: 'energy', label: 'Energy', shown: 'brackets', accounts: { include: [{ by: 'account', number: '6400' }] } },
+    {
+      kind: 'accounts',
+      id: 'sales',
+      label: 'Net sales',
+      accounts: { include: [{ by: 'range', from: '4000', to: '4999' }] },
+    },
+    {
+      kind: 'accounts',
+      id: 'energy',
+      label: 'Energy',
+      shown: 'brackets',
+      accounts: { include: [{ by: 'account', number: '6400' }] },
+    },
     { kind: 'formula', id: 'profit', label: 'Profit', formula: '{sales} - {energy}' },
   ],
-}; // prettier-ignore
+};
 export const SAMPLE_COLUMNS: ColumnLayout = {
-  schema: 1, kind: 'column_layout', id: 'month', name: 'Month',
+  schema: 1,
+  kind: 'column_layout',
+  id: 'month',
+  name: 'Month',
   columns: [
     { kind: 'figure', id: 'now', span: 'period', measure: 'by_nature' },
     { kind: 'figure', id: 'ly', span: 'period', measure: 'by_nature', yearsBack: 1 },
     { kind: 'difference', id: 'change', of: 'now', base: 'ly' },
   ],
-}; // prettier-ignore
+};
 export const SAMPLE_STATEMENT: StatementDocument = {
-  schema: 1, kind: 'statement', id: 'income_statement', name: 'Income statement', rows: 'rows', columns: 'month', unit: 1000,
-}; // prettier-ignore
+  schema: 1,
+  kind: 'statement',
+  id: 'income_statement',
+  name: 'Income statement',
+  rows: 'rows',
+  columns: 'month',
+  unit: 1000,
+};
 
 const account = (number: string, name: string, nature: 'income' | 'expense', heading: string) => ({
-  number, name, nature, heading, subHeading: '', role: '', behaviour: 'flow' as const, better: 'up' as const, unit: '', decimals: 0,
-}); // prettier-ignore
+  number,
+  name,
+  nature,
+  heading,
+  subHeading: '',
+  role: '',
+  behaviour: 'flow' as const,
+  better: 'up' as const,
+  unit: '',
+  decimals: 0,
+});
 export const SAMPLE_MAKINGS: MakingsView = {
   accounts: [
     account('4000', 'Tableware', 'income', 'Net sales'),

@@ -54,12 +54,49 @@ export const SAMPLE_VIEW: StatementView = {
   ],
   rows: [
     { id: 'title', label: 'Income', kind: 'heading', style: 'heading', depth: 0, ...PLAIN, cells: [] },
-    { id: 'sales', label: 'Net sales', kind: 'group', style: 'total', depth: 0, ...PLAIN, cells: [eur(790_400), eur(841_200), eur(50_800, { favour: 'favourable' }), ratio(0.0643)] },
-    { id: 'energy', label: 'Energy', kind: 'accounts', style: 'detail', depth: 1, ...PLAIN, cells: [eur(-118_000), eur(-141_900), eur(-23_900, { favour: 'adverse' }), ratio(-0.2025)] },
-    { id: 'margin', label: 'Margin %', kind: 'ratio', style: 'ratio', depth: 0, ...PLAIN, cells: [ratio(0.85), ratio(0.83), { amount: -0.02, unit: { kind: 'points' }, favour: 'adverse' }, none('not_meaningful')] },
+    {
+      id: 'sales',
+      label: 'Net sales',
+      kind: 'group',
+      style: 'total',
+      depth: 0,
+      ...PLAIN,
+      cells: [eur(790_400), eur(841_200), eur(50_800, { favour: 'favourable' }), ratio(0.0643)],
+    },
+    {
+      id: 'energy',
+      label: 'Energy',
+      kind: 'accounts',
+      style: 'detail',
+      depth: 1,
+      ...PLAIN,
+      cells: [eur(-118_000), eur(-141_900), eur(-23_900, { favour: 'adverse' }), ratio(-0.2025)],
+    },
+    {
+      id: 'margin',
+      label: 'Margin %',
+      kind: 'ratio',
+      style: 'ratio',
+      depth: 0,
+      ...PLAIN,
+      cells: [
+        ratio(0.85),
+        ratio(0.83),
+        { amount: -0.02, unit: { kind: 'points' }, favour: 'adverse' },
+        none('not_meaningful'),
+      ],
+    },
   ],
   misplacedRows: [
-    { id: 'account.6510', label: '6510 Carbon allowances', kind: 'accounts', style: 'detail', depth: 0, ...PLAIN, cells: [eur(0), eur(-2_870_000), eur(-2_870_000, { favour: 'adverse' }), { ...none('no_base'), word: 'new' }] },
+    {
+      id: 'account.6510',
+      label: '6510 Carbon allowances',
+      kind: 'accounts',
+      style: 'detail',
+      depth: 0,
+      ...PLAIN,
+      cells: [eur(0), eur(-2_870_000), eur(-2_870_000, { favour: 'adverse' }), { ...none('no_base'), word: 'new' }],
+    },
   ],
   coverage: {
     accounts: 3,
@@ -71,7 +108,7 @@ export const SAMPLE_VIEW: StatementView = {
   issues: [],
   revision: 1,
   evaluatedInMs: 1.5,
-}; // prettier-ignore
+};
 
 /** Months from April of the first year on, with an adjustment period behind each March. */
 export function samplePeriods(years: readonly number[]): PeriodView[] {
@@ -82,14 +119,30 @@ export function samplePeriods(years: readonly number[]): PeriodView[] {
         const month = String(((index + 3) % 12) + 1).padStart(2, '0');
         const year = index < 9 ? fiscalYear - 1 : fiscalYear;
         return {
-          key: `FY${fiscalYear}-P${String(index + 1).padStart(2, '0')}`, fiscalYear, number: index + 1, label: name, name: `${name} ${year}`,
-          short: name.slice(0, 3), start: `${year}-${month}-01`, end: `${year}-${month}-28`, kind: 'regular', quarter: 1,
-        }; // prettier-ignore
+          key: `FY${fiscalYear}-P${String(index + 1).padStart(2, '0')}`,
+          fiscalYear,
+          number: index + 1,
+          label: name,
+          name: `${name} ${year}`,
+          short: name.slice(0, 3),
+          start: `${year}-${month}-01`,
+          end: `${year}-${month}-28`,
+          kind: 'regular',
+          quarter: 1,
+        };
       }),
       {
-        key: `FY${fiscalYear}-P13`, fiscalYear, number: 13, label: 'Adj', name: `Adjustments FY${fiscalYear % 100}`, short: 'Adj.',
-        start: `${fiscalYear}-03-28`, end: `${fiscalYear}-03-28`, kind: 'adjustment' as const, quarter: 4,
-      }, // prettier-ignore
+        key: `FY${fiscalYear}-P13`,
+        fiscalYear,
+        number: 13,
+        label: 'Adj',
+        name: `Adjustments FY${fiscalYear % 100}`,
+        short: 'Adj.',
+        start: `${fiscalYear}-03-28`,
+        end: `${fiscalYear}-03-28`,
+        kind: 'adjustment' as const,
+        quarter: 4,
+      },
     ])
     .map((period, ordinal) => ({ ...period, ordinal }));
 }
@@ -101,7 +154,13 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
   isEmpty: false,
   lastImportAt: '2026-11-24T10:00:00Z',
   entities: [
-    { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR', calendar: 'apr', posted: ['FY2026-P05', 'FY2027-P04', 'FY2027-P05'] },
+    {
+      code: 'LMG',
+      name: 'Larkmoor Group',
+      currency: 'EUR',
+      calendar: 'apr',
+      posted: ['FY2026-P05', 'FY2027-P04', 'FY2027-P05'],
+    },
     { code: 'LMT', name: 'Larkmoor Tile', currency: 'PLN', calendar: 'apr', posted: ['FY2026-P12', 'FY2026-P13'] },
   ],
   calendars: [{ code: 'apr', periods: samplePeriods([2024, 2025, 2026, 2027]) }],
@@ -109,11 +168,13 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
     { code: 'PLAN', name: 'Plan FY27', kind: 'plan', from: 'FY2027-P01', to: 'FY2027-P12' },
     { code: 'F2', name: 'Forecast 2', kind: 'forecast', from: 'FY2027-P06', to: 'FY2027-P10' },
   ],
-  statements: [{ id: 'income_statement', name: 'Income statement', rows: 'rows', columns: 'month', unit: 1000, readers: {} }],
+  statements: [
+    { id: 'income_statement', name: 'Income statement', rows: 'rows', columns: 'month', unit: 1000, readers: {} },
+  ],
   dimensions: [{ name: 'department', values: [{ value: 'design', name: 'Design', parent: '' }] }],
   columnLayouts: [
     { id: 'month', name: 'Month' },
     { id: 'twelve', name: 'Twelve months' },
   ],
   defaults: { statement: 'income_statement', scope: 'LMG' },
-}; // prettier-ignore
+};

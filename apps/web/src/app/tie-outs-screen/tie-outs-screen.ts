@@ -28,7 +28,8 @@ export class TieOutsScreen {
     const { view } = this.state();
     if (!view) return [];
     const money = currencyUnit(view.scope.currency);
-    const text = ({ unit }: Tie, amount: number) => (unit === 'money' ? exactFigure({ amount, unit: money }) : String(amount));
+    const text = ({ unit }: Tie, amount: number) =>
+      unit === 'money' ? exactFigure({ amount, unit: money }) : String(amount);
     return view.ties.map((tie) => ({
       ...tie,
       name: CHECK_WORDS[tie.check],
@@ -37,7 +38,7 @@ export class TieOutsScreen {
       differenceText: tie.difference === 0 ? '–' : text(tie, tie.difference),
       way: wayOf(tie),
     }));
-  }); // prettier-ignore
+  });
   protected readonly says = computed(() => {
     const ties = this.ties();
     const off = ties.filter(({ agrees }) => !agrees).length;

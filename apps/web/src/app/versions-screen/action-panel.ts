@@ -2,9 +2,28 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, combineLatest, distinctUntilChanged, map, of, startWith, switchMap, type Observable } from 'rxjs';
 import {
-  applyChanges, exactFigure, favourOfChange, linesOf, parsePeriodKey, periodKey, outlook, OUTLOOK_METHODS, PHASINGS, planAction, rowFigures, RUN_RATES,
-  type FigureLines, type FiscalPeriod, type OutlookMethod, type OutlookResult, type Phasing, type PlanAction, type RunRate, type SeedSource, type SheetRow,
-} from '@margin-lens/core'; // prettier-ignore
+  applyChanges,
+  exactFigure,
+  favourOfChange,
+  linesOf,
+  parsePeriodKey,
+  periodKey,
+  outlook,
+  OUTLOOK_METHODS,
+  PHASINGS,
+  planAction,
+  rowFigures,
+  RUN_RATES,
+  type FigureLines,
+  type FiscalPeriod,
+  type OutlookMethod,
+  type OutlookResult,
+  type Phasing,
+  type PlanAction,
+  type RunRate,
+  type SeedSource,
+  type SheetRow,
+} from '@margin-lens/core';
 import type { How, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { Chart, type ChartOption } from '../shared/chart';
@@ -408,4 +427,4 @@ export class ActionPanel {
   }
 }
 
-const MONTH = new Intl.DateTimeFormat('en-GB', { month: 'narrow', timeZone: 'UTC' }); // prettier-ignore
+const MONTH = new Intl.DateTimeFormat('en-GB', { month: 'narrow', timeZone: 'UTC' });

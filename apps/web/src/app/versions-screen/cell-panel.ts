@@ -177,7 +177,9 @@ export class CellPanel {
     const alike = selection.rows.every(({ unit }) => JSON.stringify(unit) === JSON.stringify(row.unit));
     const figures = selection.rows.flatMap((each) => selection.columns.map((at) => model.figures(each)[at] ?? 0));
     const periods = this.store.place()!.periods;
-    const names = column.periods.map((at) => periods.find(({ ordinal }) => ordinal === this.store.ordinals()[at])!.name);
+    const names = column.periods.map(
+      (at) => periods.find(({ ordinal }) => ordinal === this.store.ordinals()[at])!.name,
+    );
     const months = names.length === 1 ? names[0]! : `${names[0]} to ${names.at(-1)}`;
     return {
       row: row.label,
@@ -185,12 +187,16 @@ export class CellPanel {
       exact: text(figure),
       isNegative: (figure ?? 0) < 0,
       grain: names.length === 1 ? 'one month' : `${names.length} months`,
-      beside: model.input.comparisons.map(({ name }, index) => ({ name, text: text(model.compared(row, index)[selection.column] ?? null) || '–' })),
-      blockSum: alike && figures.length > 1 && row.unit.kind !== 'ratio' ? text(figures.reduce((a, b) => a + b, 0)) : '',
+      beside: model.input.comparisons.map(({ name }, index) => ({
+        name,
+        text: text(model.compared(row, index)[selection.column] ?? null) || '–',
+      })),
+      blockSum:
+        alike && figures.length > 1 && row.unit.kind !== 'ratio' ? text(figures.reduce((a, b) => a + b, 0)) : '',
       cells: figures.length,
       how: howWords(row.leaves.length, model.isActual(selection.column), names.length, row.isBalance),
     };
-  }); // prettier-ignore
+  });
 }
 
 /** Pause in the typing after which the figures are looked over, in milliseconds. */
@@ -207,7 +213,13 @@ const FACTOR_WORDS: readonly [factor: number, words: string][] = [
   [1 / 12, 'a twelfth of'],
 ];
 
-function warningWords({ kind, account, name, planned, history, factor, combination }: PlanWarning, month: string, unit: Unit, shown: ShownUnit, trees: readonly DimensionTree[]): string {
+function warningWords(
+  { kind, account, name, planned, history, factor, combination }: PlanWarning,
+  month: string,
+  unit: Unit,
+  shown: ShownUnit,
+  trees: readonly DimensionTree[],
+): string {
   const text = (amount: number) => formatFigure({ amount, unit }, shown, { negative: 'minus', zero: 'zero' });
   const what = `${account} ${name}`;
   switch (kind) {
@@ -222,12 +234,14 @@ function warningWords({ kind, account, name, planned, history, factor, combinati
       return `${what}, ${month}: ${text(planned)} is about ${words} last year’s ${text(history)}. Is it a month?`;
     }
   }
-} // prettier-ignore
+}
 
 function howWords(leaves: number, isActual: boolean, months: number, isBalance: boolean): string {
   if (leaves === 0) return 'Computed from other rows.';
   if (isActual) return 'Actual: it is changed by postings, not here.';
   if (isBalance) return 'A closing figure: what is typed changes the movement of the month.';
   const spread = [...(months > 1 ? ['its months'] : []), ...(leaves > 1 ? [`its ${leaves} accounts`] : [])];
-  return spread.length === 0 ? 'What is typed is the figure of the month.' : `What is typed is spread over ${spread.join(' and ')}, in proportion to what they hold.`; // prettier-ignore
+  return spread.length === 0
+    ? 'What is typed is the figure of the month.'
+    : `What is typed is spread over ${spread.join(' and ')}, in proportion to what they hold.`;
 }

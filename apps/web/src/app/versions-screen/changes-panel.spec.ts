@@ -6,16 +6,44 @@ import { ChangesPanel } from './changes-panel';
 import type { FigureWords } from './figure-words';
 
 const ROOT = '/api/v1/versions/PLAN/changes';
-const VERSION = { code: 'PLAN', mayEdit: true, history: [{ what: 'Submitted', at: '2026-08-30T09:00:00.000Z', person: 'Ines', reason: '' }] } as unknown as VersionView; // prettier-ignore
+const VERSION = {
+  code: 'PLAN',
+  mayEdit: true,
+  history: [{ what: 'Submitted', at: '2026-08-30T09:00:00.000Z', person: 'Ines', reason: '' }],
+} as unknown as VersionView;
 const WORDS: FigureWords = {
   place: ({ account, period }) => `${account} in ${period}`,
   amount: ({ scope }, figure) => `${figure}${scope === 'JP' ? ' yen' : ''}`,
 };
-const cell = (account: string, before: number, after: number): FigureCell => ({ account, combination: '\u001f', period: 'May', before, after }); // prettier-ignore
+const cell = (account: string, before: number, after: number): FigureCell => ({
+  account,
+  combination: '\u001f',
+  period: 'May',
+  before,
+  after,
+});
 const CHANGES: VersionChanges = [
-  { revision: 9, person: 'Ines', at: '2026-08-31T16:00:00.000Z', how: 'typed', label: 'Energy', scope: 'JP', count: 6, cells: [cell('1', 0, 5), cell('2', 1, 6), cell('3', 0, 1), cell('4', 0, 1), cell('5', 0, 1)] },
-  { revision: 8, person: 'Jon', at: '2026-08-31T15:00:00.000Z', how: 'seeded', label: '', scope: '*', count: 1, cells: [cell('1', 7, 0)] },
-]; // prettier-ignore
+  {
+    revision: 9,
+    person: 'Ines',
+    at: '2026-08-31T16:00:00.000Z',
+    how: 'typed',
+    label: 'Energy',
+    scope: 'JP',
+    count: 6,
+    cells: [cell('1', 0, 5), cell('2', 1, 6), cell('3', 0, 1), cell('4', 0, 1), cell('5', 0, 1)],
+  },
+  {
+    revision: 8,
+    person: 'Jon',
+    at: '2026-08-31T15:00:00.000Z',
+    how: 'seeded',
+    label: '',
+    scope: '*',
+    count: 1,
+    cells: [cell('1', 7, 0)],
+  },
+];
 
 async function open(version = VERSION) {
   TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting()] });
@@ -86,7 +114,12 @@ describe('ChangesPanel', () => {
     const bed = await open();
     await bed.answer('GET', ROOT, CHANGES);
     await bed.takeBack();
-    await bed.refuse('POST', `${ROOT}/9/take-back`, { code: 'X', message: 'Plan is locked.', hint: 'Make a new version.', details: [] }); // prettier-ignore
+    await bed.refuse('POST', `${ROOT}/9/take-back`, {
+      code: 'X',
+      message: 'Plan is locked.',
+      hint: 'Make a new version.',
+      details: [],
+    });
     expect(bed.page.querySelector('[role="alert"]')!.textContent).toBe('Plan is locked. Make a new version.');
     TestBed.resetTestingModule();
     const locked = await open({ ...VERSION, mayEdit: false });

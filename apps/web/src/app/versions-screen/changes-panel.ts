@@ -119,7 +119,7 @@ export class ChangesPanel {
       }));
       return { ...change, shown, more: change.count - shown.length };
     });
-  }); // prettier-ignore
+  });
 
   constructor() {
     effect(() => {

@@ -18,10 +18,13 @@ export function daysOffOf(api: Api, entity: string, from: string, to: string): O
         return of({ off: daysOff([], days), says: 'Monday to Friday: no country is set under Setup, Working days.' });
       return api.holidays({ country, from: from.slice(0, 4), to: to.slice(0, 4), ...(region ? { region } : {}) }).pipe(
         map(({ days: holidays }) => ({
-          off: daysOff(holidays.map(({ date }) => date), days),
+          off: daysOff(
+            holidays.map(({ date }) => date),
+            days,
+          ),
           says: `Monday to Friday, less the holidays of ${[country, region].filter(Boolean).join(', ')} and days of its own.`,
         })),
       );
     }),
   );
-} // prettier-ignore
+}

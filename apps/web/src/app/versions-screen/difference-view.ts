@@ -1,7 +1,16 @@
 import {
-  attributesOf, comparedRows, exactFigure, findDifferences, partsOfKey, type Account, type Cause, type DimensionTree, type FigureLines,
-  type RoundingVerdict, type Unit,
-} from '@margin-lens/core'; // prettier-ignore
+  attributesOf,
+  comparedRows,
+  exactFigure,
+  findDifferences,
+  partsOfKey,
+  type Account,
+  type Cause,
+  type DimensionTree,
+  type FigureLines,
+  type RoundingVerdict,
+  type Unit,
+} from '@margin-lens/core';
 
 const CAUSE_WORDS: Record<Cause, string> = {
   rounding: 'Rounding',
@@ -49,24 +58,38 @@ export function differenceView(sides: ComparedSides): DifferenceView {
   const valuesOf = sides.byValue ? (combination: string) => valuesInWords(combination, trees) : undefined;
   const differences = findDifferences(comparedRows({ a, b, accounts, months: months.length, valuesOf }), months.length);
   const text = (amount: number) => exactFigure({ amount, unit });
-  const named = (detail: string) => detail.replace(/the first( side)?/g, nameOfA).replace(/the second( side)?/g, nameOfB);
+  const named = (detail: string) =>
+    detail.replace(/the first( side)?/g, nameOfA).replace(/the second( side)?/g, nameOfB);
   return {
     bottomLine: differences.bottomLine === 0 ? 'nothing' : text(differences.bottomLine),
-    verdict: differences.rows.length === 0 ? 'The two are the same in every account and month.' : VERDICT_WORDS[differences.verdict],
-    months: differences.months.flatMap((amount, at) => (amount === 0 ? [] : [{ name: months[at]!, text: text(amount) }])),
+    verdict:
+      differences.rows.length === 0
+        ? 'The two are the same in every account and month.'
+        : VERDICT_WORDS[differences.verdict],
+    months: differences.months.flatMap((amount, at) =>
+      amount === 0 ? [] : [{ name: months[at]!, text: text(amount) }],
+    ),
     sections: differences.sections.map(({ section, difference }) => ({ name: section, text: text(difference) })),
     rows: differences.rows.slice(0, ROWS_SHOWN).map((row) => {
       const [guess] = row.guesses;
-      const largest = row.months.reduce((best, amount, at) => (Math.abs(amount) > Math.abs(row.months[best]!) ? at : best), 0);
+      const largest = row.months.reduce(
+        (best, amount, at) => (Math.abs(amount) > Math.abs(row.months[best]!) ? at : best),
+        0,
+      );
       const month = guess && guess.months.length === 1 ? guess.months[0]! : largest;
       return {
-        id: row.id, account: sides.byValue ? partsOfKey(row.id)[0] : row.id, label: row.label, text: text(row.difference), month, monthName: months[month]!,
+        id: row.id,
+        account: sides.byValue ? partsOfKey(row.id)[0] : row.id,
+        label: row.label,
+        text: text(row.difference),
+        month,
+        monthName: months[month]!,
         guess: guess ? `${CAUSE_WORDS[guess.cause]}: ${named(guess.detail)} · ` : '',
       };
     }),
     more: Math.max(0, differences.rows.length - ROWS_SHOWN),
   };
-} // prettier-ignore
+}
 
 /** Values of a combination by their names. */
 export function valuesInWords(combination: string, trees: readonly DimensionTree[]): string {

@@ -3,8 +3,17 @@ import type { PeriodView } from '@margin-lens/contract';
 import { figureWords } from './figure-words';
 
 const account = (number: string, nature: Account['nature'], decimals = 0): Account => ({
-  number, name: `Account ${number}`, nature, heading: '', subHeading: '', role: '', behaviour: 'flow', better: 'up', unit: 'pieces', decimals,
-}); // prettier-ignore
+  number,
+  name: `Account ${number}`,
+  nature,
+  heading: '',
+  subHeading: '',
+  role: '',
+  behaviour: 'flow',
+  better: 'up',
+  unit: 'pieces',
+  decimals,
+});
 const DIGITS: Record<string, number> = { JP: 0 };
 
 describe('figureWords', () => {

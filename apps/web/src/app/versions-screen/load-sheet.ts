@@ -42,25 +42,44 @@ export function loadSheet(api: Api, place: SheetPlace, before: LoadedSheet | und
   const lastYear = figuresBack(api, place, 1);
   return forkJoin({
     view: api.figures({ ...range, version: version.code }),
-    layout: before?.layout.id === place.rows ? of(before.layout) : api.document('row_layout', place.rows).pipe(map(({ document }) => document as RowLayout)),
+    layout:
+      before?.layout.id === place.rows
+        ? of(before.layout)
+        : api.document('row_layout', place.rows).pipe(map(({ document }) => document as RowLayout)),
     makings: before ? of(before.makings) : api.makings(),
     lastYear,
-    comparisons: place.comparisons.length === 0 ? of([]) : forkJoin(place.comparisons.map((each) =>
-      (each.code === LAST_YEAR ? lastYear : api.figures({ ...range, version: each.code })).pipe(
-        map((view): Comparison => ({
-          code: each.code,
-          name: each.name,
-          notation: each.code === LAST_YEAR ? 'prior_year' : each.kind === 'actual' ? 'actual' : each.kind === 'plan' ? 'plan' : 'forecast',
-          lines: linesOf(view?.lines ?? []),
-          openings: view ? openingsOf(view) : new Map<string, number>(),
-        })),
-      ),
-    )),
+    comparisons:
+      place.comparisons.length === 0
+        ? of([])
+        : forkJoin(
+            place.comparisons.map((each) =>
+              (each.code === LAST_YEAR ? lastYear : api.figures({ ...range, version: each.code })).pipe(
+                map((view): Comparison => ({
+                  code: each.code,
+                  name: each.name,
+                  notation:
+                    each.code === LAST_YEAR
+                      ? 'prior_year'
+                      : each.kind === 'actual'
+                        ? 'actual'
+                        : each.kind === 'plan'
+                          ? 'plan'
+                          : 'forecast',
+                  lines: linesOf(view?.lines ?? []),
+                  openings: view ? openingsOf(view) : new Map<string, number>(),
+                })),
+              ),
+            ),
+          ),
   }).pipe(map((all) => ({ ...all, place, calendar: buildCalendar(place.calendar, [...place.periods]) })));
-} // prettier-ignore
+}
 
 /** Actual figures of the same months some years before, where the calendar reaches so far. */
-function figuresBack(api: Api, { version, scope, periods }: SheetPlace, years: number): Observable<FiguresView | undefined> {
+function figuresBack(
+  api: Api,
+  { version, scope, periods }: SheetPlace,
+  years: number,
+): Observable<FiguresView | undefined> {
   const back = (key: string) => {
     const { fiscalYear, number } = parsePeriodKey(key)!;
     return periodKey(fiscalYear - years, number);
@@ -68,7 +87,7 @@ function figuresBack(api: Api, { version, scope, periods }: SheetPlace, years: n
   const [from, to] = [back(version.from), back(version.to)];
   if (!periods.some(({ key }) => key === from)) return of(undefined);
   return api.figures({ version: 'actual', scope: scope.code, from, to });
-} // prettier-ignore
+}
 
 /** What accounts open with before the first month of figures. */
 export const openingsOf = ({ openings }: FiguresView): ReadonlyMap<string, number> =>

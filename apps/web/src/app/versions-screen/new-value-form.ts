@@ -62,13 +62,21 @@ export class NewValueForm {
   protected readonly dimensions = computed(() =>
     (this.store.makings()?.dimensions ?? [])
       .filter(({ name }) => this.store.dimensions().includes(name))
-      .map(({ name, values }) => ({ name, values, label: name.replaceAll('_', ' ').replace(/^./, (letter) => letter.toUpperCase()) })),
+      .map(({ name, values }) => ({
+        name,
+        values,
+        label: name.replaceAll('_', ' ').replace(/^./, (letter) => letter.toUpperCase()),
+      })),
   );
   private readonly account = computed(() => this.row().leaves[0]?.account ?? '');
-  private readonly combination = computed(() => combinationOf(new Map(Object.entries(this.chosen()).filter(([, value]) => value !== ''))));
+  private readonly combination = computed(() =>
+    combinationOf(new Map(Object.entries(this.chosen()).filter(([, value]) => value !== ''))),
+  );
   protected readonly problem = computed(() => {
     if (!this.hasChoice()) return 'Choose a value.';
-    return this.store.lines().has(lineKey(this.account(), this.combination())) ? 'The account has this row already.' : '';
+    return this.store.lines().has(lineKey(this.account(), this.combination()))
+      ? 'The account has this row already.'
+      : '';
   });
 
   protected choose(dimension: string, value: string): void {
@@ -80,4 +88,4 @@ export class NewValueForm {
     this.store.start(this.account(), this.combination(), [layoutRow!, `${layoutRow}:${account}`]);
     this.chosen.set({});
   }
-} // prettier-ignore
+}

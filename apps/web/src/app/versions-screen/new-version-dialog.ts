@@ -124,7 +124,8 @@ export class NewVersionDialog {
     if (kind === 'branch') return parent === '' ? 'Choose the version that it branches off.' : '';
     if (to < from) return 'It ends before it begins.';
     if (kind === 'plan' && opening && opening.period >= from) return 'It opens with a month before its first.';
-    if (kind === 'forecast' && (cutOver < from || cutOver >= to)) return 'The last actual month lies inside, before the last month.'; // prettier-ignore
+    if (kind === 'forecast' && (cutOver < from || cutOver >= to))
+      return 'The last actual month lies inside, before the last month.';
     return '';
   });
 

@@ -14,7 +14,8 @@ async function open(opening: OpeningSource | null) {
   const said: (OpeningSource | null)[] = [];
   fixture.componentInstance.changed.subscribe((choice) => said.push(choice));
   await fixture.whenStable();
-  const field = (id: string) => (fixture.nativeElement as HTMLElement).querySelector<HTMLSelectElement>(`[data-testid="${id}"]`); // prettier-ignore
+  const field = (id: string) =>
+    (fixture.nativeElement as HTMLElement).querySelector<HTMLSelectElement>(`[data-testid="${id}"]`);
   const choose = (id: string, value: string) => {
     field(id)!.value = value;
     field(id)!.dispatchEvent(new Event('change'));
@@ -25,7 +26,11 @@ async function open(opening: OpeningSource | null) {
 describe('OpeningField', () => {
   it('offers actual balances and those of versions; a month only where one is chosen', async () => {
     const { field, choose, said } = await open(null);
-    expect([...field('opening')!.options].map(({ text }) => text)).toEqual(['the actual balances before its first month', 'the actual balances of a month', 'the balances of Forecast 2']); // prettier-ignore
+    expect([...field('opening')!.options].map(({ text }) => text)).toEqual([
+      'the actual balances before its first month',
+      'the actual balances of a month',
+      'the balances of Forecast 2',
+    ]);
     expect(field('opening-month')).toBeNull();
     choose('opening', 'FC');
     expect(said).toEqual([{ version: 'FC', period: 'FY2026-P12' }]); // the month before the plan begins

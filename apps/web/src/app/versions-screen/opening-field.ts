@@ -13,7 +13,9 @@ import type { OpeningSource, PeriodView, VersionView } from '@margin-lens/contra
         <option value="" [selected]="!opening()">the actual balances before its first month</option>
         <option [value]="actual" [selected]="opening()?.version === actual">the actual balances of a month</option>
         @for (each of versions(); track each.code) {
-          <option [value]="each.code" [selected]="opening()?.version === each.code">the balances of {{ each.name }}</option>
+          <option [value]="each.code" [selected]="opening()?.version === each.code">
+            the balances of {{ each.name }}
+          </option>
         }
       </select>
     </label>
@@ -51,10 +53,12 @@ export class OpeningField {
   readonly changed = output<OpeningSource | null>();
 
   protected readonly actual = ACTUAL;
-  protected readonly months = computed(() => this.periods().filter(({ kind, key }) => kind === 'regular' && key < this.first()));
+  protected readonly months = computed(() =>
+    this.periods().filter(({ kind, key }) => kind === 'regular' && key < this.first()),
+  );
   protected readonly period = computed(() => this.opening()?.period ?? this.months().at(-1)?.key ?? '');
 
   protected choose(version: string, period: string): void {
     this.changed.emit(version === '' || period === '' ? null : { version, period });
   }
-} // prettier-ignore
+}

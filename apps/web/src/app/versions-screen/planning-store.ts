@@ -2,9 +2,19 @@ import { computed, inject, Injectable, linkedSignal, signal } from '@angular/cor
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { catchError, concatMap, debounceTime, EMPTY, of, Subject, switchMap, tap, type Observable } from 'rxjs';
 import {
-  applyChanges, digitsOf, inverseChanges, lineKey, linesOf, mergeChanges, partsOfKey, sheetColumns,
-  type FigureChange, type FigureLine, type FigureLines, type ShownUnit,
-} from '@margin-lens/core'; // prettier-ignore
+  applyChanges,
+  digitsOf,
+  inverseChanges,
+  lineKey,
+  linesOf,
+  mergeChanges,
+  partsOfKey,
+  sheetColumns,
+  type FigureChange,
+  type FigureLine,
+  type FigureLines,
+  type ShownUnit,
+} from '@margin-lens/core';
 import type { ErrorReply, FigureCell, How, SavedFigures } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { loadSheet, openingsOf, type LoadedSheet, type SheetPlace } from './load-sheet';
@@ -101,8 +111,17 @@ export class PlanningStore {
   });
   private readonly input = computed((): SheetInput | undefined => {
     const makeUp = this.makeUp();
-    return makeUp && { ...makeUp, lines: this.lines(), dimensions: this.dimensions(), open: this.open(), hideUnused: this.hideUnused(), started: this.started() };
-  }); // prettier-ignore
+    return (
+      makeUp && {
+        ...makeUp,
+        lines: this.lines(),
+        dimensions: this.dimensions(),
+        open: this.open(),
+        hideUnused: this.hideUnused(),
+        started: this.started(),
+      }
+    );
+  });
   readonly model = linkedSignal<SheetInput | undefined, SheetModel | undefined>({
     source: this.input,
     computation: (input, before) => input && new SheetModel(input, before?.value),
@@ -137,7 +156,8 @@ export class PlanningStore {
       )
       .subscribe((loaded) => {
         const before = this.loaded()?.place;
-        const isSame = before?.version.code === loaded.place.version.code && before.scope.code === loaded.place.scope.code;
+        const isSame =
+          before?.version.code === loaded.place.version.code && before.scope.code === loaded.place.scope.code;
         this.loaded.set(loaded);
         this.saves.set(0);
         if (!isSame) this.forget();
@@ -153,7 +173,7 @@ export class PlanningStore {
         takeUntilDestroyed(),
       )
       .subscribe();
-  } // prettier-ignore
+  }
 
   show(place: SheetPlace): void {
     this.places.next(place);
@@ -209,12 +229,14 @@ export class PlanningStore {
 
   private withStarted(lines: FigureLines): FigureLines {
     const { length } = this.view()?.periods ?? [];
-    const begun = [...this.started()].filter((key) => !lines.has(key)).map((key): FigureLine => {
-      const [account, combination] = partsOfKey(key);
-      return { account, combination, figures: Array<number>(length).fill(0) };
-    });
+    const begun = [...this.started()]
+      .filter((key) => !lines.has(key))
+      .map((key): FigureLine => {
+        const [account, combination] = partsOfKey(key);
+        return { account, combination, figures: Array<number>(length).fill(0) };
+      });
     return begun.length === 0 ? lines : new Map([...lines, ...linesOf(begun)]);
-  } // prettier-ignore
+  }
 
   undo(): void {
     this.turn(this.past, this.future);
@@ -233,7 +255,9 @@ export class PlanningStore {
     this.lastMerge = undefined;
     const current = this.lines();
     const wanted = isUndo ? inverseChanges(step.changes) : step.changes;
-    const changes = wanted.map((change) => ({ ...change, before: figureAt(current, change) })).filter(({ before, after }) => before !== after); // prettier-ignore
+    const changes = wanted
+      .map((change) => ({ ...change, before: figureAt(current, change) }))
+      .filter(({ before, after }) => before !== after);
     this.put({ label: step.label, how: isUndo ? 'undone' : step.how, changes });
   }
 
@@ -261,7 +285,12 @@ export class PlanningStore {
     }
     const { code } = place.version;
     return this.api
-      .saveFigures(code, { scope: place.scope.code, how: first.how, label: first.label, cells: changes.map((change) => this.cellOf(change)) })
+      .saveFigures(code, {
+        scope: place.scope.code,
+        how: first.how,
+        label: first.label,
+        cells: changes.map((change) => this.cellOf(change)),
+      })
       .pipe(
         tap((saved) => {
           done();
@@ -275,7 +304,7 @@ export class PlanningStore {
           return EMPTY;
         }),
       );
-  } // prettier-ignore
+  }
 
   private afterSend(): Observable<unknown> {
     this.saveError.set(undefined);
@@ -302,16 +331,29 @@ export class PlanningStore {
     const isTheirs = (change: FigureChange) => cells.some((cell) => isSameCell(this.cellOf(change), cell));
     const mine = changes.filter((change) => !isTheirs(change));
     if (mine.length > 0) this.unsent.update((steps) => [{ label: 'the rest', how: 'typed', changes: mine }, ...steps]);
-    this.conflicts.update((known) => [...known.filter((old) => !cells.some((cell) => isSameCell(old, cell))), ...cells]);
+    this.conflicts.update((known) => [
+      ...known.filter((old) => !cells.some((cell) => isSameCell(old, cell))),
+      ...cells,
+    ]);
     const { length } = this.view()!.periods;
-    this.lines.update((lines) => applyChanges(lines, cells.flatMap((cell) => this.changeOf(cell, cell.after, cell.now)), length));
-  } // prettier-ignore
+    this.lines.update((lines) =>
+      applyChanges(
+        lines,
+        cells.flatMap((cell) => this.changeOf(cell, cell.after, cell.now)),
+        length,
+      ),
+    );
+  }
 
   /** Settles conflicts: theirs stay, or mine are written over them, as one step. */
   settle(conflicts: readonly Conflict[], take: 'theirs' | 'mine'): void {
     this.conflicts.update((known) => known.filter((each) => !conflicts.includes(each)));
     if (take === 'mine')
-      this.change('My figures', 'typed', conflicts.flatMap((conflict) => this.changeOf(conflict, conflict.now, conflict.after))); // prettier-ignore
+      this.change(
+        'My figures',
+        'typed',
+        conflicts.flatMap((conflict) => this.changeOf(conflict, conflict.now, conflict.after)),
+      );
   }
 
   private changeOf(cell: FigureCell, before: number, after: number): FigureChange[] {

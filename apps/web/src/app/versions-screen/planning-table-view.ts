@@ -23,10 +23,15 @@ export function columnView(
   const last = periods.find(({ ordinal }) => ordinal === ordinals[places[places.length - 1]!])!;
   const year = `FY${String(last.fiscalYear).slice(2)}`;
   const label = grain === 'month' ? last.short : grain === 'quarter' ? `Q${last.quarter}` : year;
-  const title = grain === 'month' ? last.name : grain === 'quarter' ? `Q${last.quarter} ${year}, ${places.length} months` : `${year}, ${places.length} months`;
+  const title =
+    grain === 'month'
+      ? last.name
+      : grain === 'quarter'
+        ? `Q${last.quarter} ${year}, ${places.length} months`
+        : `${year}, ${places.length} months`;
   const notation = isActual ? 'actual' : kind === 'plan' ? 'plan' : 'forecast';
   return { id, label, title, notation, isTotal: grain === 'year', isActual };
-} // prettier-ignore
+}
 
 /** Widths of the columns in pixels, from the longest figure of each kind of column. */
 export function widthsOf(model: SheetModel, unit: ShownUnit): { label: number; columns: number[]; compared: number } {
@@ -37,7 +42,11 @@ export function widthsOf(model: SheetModel, unit: ShownUnit): { label: number; c
       else month = Math.max(month, length);
     });
   const px = (characters: number) => Math.round(characters * 6.1 + 9);
-  return { label: 176, columns: model.columns.map(({ grain }) => px(grain === 'year' ? total + 0.5 : month)), compared: px(total) }; // prettier-ignore
+  return {
+    label: 176,
+    columns: model.columns.map(({ grain }) => px(grain === 'year' ? total + 0.5 : month)),
+    compared: px(total),
+  };
 }
 
 const drawn = new WeakMap<readonly (number | null)[], string>();
@@ -62,7 +71,9 @@ export function sparkline(figures: readonly (number | null)[]): string {
     .flatMap((figure, at) =>
       figure === null
         ? []
-        : [`${((at * LINE.width) / (figures.length - 1)).toFixed(1)},${(LINE.height - 1 - ((figure - least) / (most - least)) * (LINE.height - 2)).toFixed(1)}`],
+        : [
+            `${((at * LINE.width) / (figures.length - 1)).toFixed(1)},${(LINE.height - 1 - ((figure - least) / (most - least)) * (LINE.height - 2)).toFixed(1)}`,
+          ],
     )
     .join(' ');
-} // prettier-ignore
+}

@@ -91,7 +91,9 @@ export class PlanningTable {
   protected readonly rows = computed(() => {
     const { from, to } = this.shown();
     const places = mostRows(this.window());
-    return this.model().rows.slice(from, to).map((row, index) => ({ row, at: from + index, place: (from + index) % places })); // prettier-ignore
+    return this.model()
+      .rows.slice(from, to)
+      .map((row, index) => ({ row, at: from + index, place: (from + index) % places }));
   });
   protected readonly active = computed((): Place | undefined => {
     const id = this.activeId();

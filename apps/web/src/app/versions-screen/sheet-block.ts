@@ -32,7 +32,11 @@ export function fillEntries(model: SheetModel, source: Block, target: Block, uni
 }
 
 /** The cells of a block, each with the same text; what is a total of others in the block is left to them. */
-export function blockEntries({ rows, columns: all }: SheetModel, { rows: chosen, columns }: Block, text: string): CellEntry[] {
+export function blockEntries(
+  { rows, columns: all }: SheetModel,
+  { rows: chosen, columns }: Block,
+  text: string,
+): CellEntry[] {
   const entries: CellEntry[] = [];
   for (let r = chosen.from; r <= chosen.to; r++)
     for (let column = columns.from; column <= columns.to; column++) {
@@ -40,7 +44,7 @@ export function blockEntries({ rows, columns: all }: SheetModel, { rows: chosen,
       if (!isTotal) entries.push({ row: rows[r]!, column, text });
     }
   return entries;
-} // prettier-ignore
+}
 
 /** A block as text for a spreadsheet. */
 export const blockText = (model: SheetModel, { rows, columns }: Block, unit: ShownUnit): string =>
@@ -56,8 +60,16 @@ export const blockText = (model: SheetModel, { rows, columns }: Block, unit: Sho
  * What text from a spreadsheet would write: a grid from the block's corner on, a single figure into every cell of it.
  * Empty cells, and those beyond the sheet, are passed over; `size` is that of the grid.
  */
-export function pastedEntries(model: SheetModel, block: Block, text: string): { entries: CellEntry[]; size: { rows: number; columns: number } } {
-  const grid = text.replace(/\r/g, '').replace(/\n$/, '').split('\n').map((line) => line.split('\t'));
+export function pastedEntries(
+  model: SheetModel,
+  block: Block,
+  text: string,
+): { entries: CellEntry[]; size: { rows: number; columns: number } } {
+  const grid = text
+    .replace(/\r/g, '')
+    .replace(/\n$/, '')
+    .split('\n')
+    .map((line) => line.split('\t'));
   const isSingle = grid.length === 1 && grid[0]!.length === 1;
   const places = isSingle
     ? blockEntries(model, block, grid[0]![0]!)
@@ -68,7 +80,7 @@ export function pastedEntries(model: SheetModel, block: Block, text: string): { 
     .filter(({ row, column, text: cell }) => row && model.columns[column] && cell.trim() !== '')
     .map((each) => ({ ...each, text: plainNumber(each.text) }));
   return { entries, size: { rows: grid.length, columns: Math.max(...grid.map((cells) => cells.length)) } };
-} // prettier-ignore
+}
 
 /** A spreadsheet's figure as it is typed: brackets and a dash are looks. */
 function plainNumber(text: string): string {

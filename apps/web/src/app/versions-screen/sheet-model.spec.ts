@@ -13,16 +13,29 @@ import { SheetModel, type SheetInput } from './sheet-model';
 
 const CALENDAR = SAMPLE_WORKSPACE.calendars[0]!;
 const calendar = buildCalendar(CALENDAR.code, CALENDAR.periods);
-const periods = calendar.periods.filter(({ kind }) => kind === 'regular').map(({ ordinal }) => ordinal).slice(0, 12); // prettier-ignore
+const periods = calendar.periods
+  .filter(({ kind }) => kind === 'regular')
+  .map(({ ordinal }) => ordinal)
+  .slice(0, 12);
 const NONE = '\u001f';
 const DESIGN = '\u001f\u001fdepartment=design';
-const line = (account: string, combination: string, figure: number) => ({ account, combination, figures: periods.map(() => figure) }); // prettier-ignore
+const line = (account: string, combination: string, figure: number) => ({
+  account,
+  combination,
+  figures: periods.map(() => figure),
+});
 const LINES = linesOf([line('4000', NONE, -500_000), line('4000', DESIGN, -300_000), line('6400', NONE, 400_000)]);
 const openings = new Map<string, number>();
 const INPUT: SheetInput = {
   source: {
-    rowLayout: SAMPLE_ROWS, accounts: SAMPLE_MAKINGS.accounts, calendar, currency: { kind: 'currency', code: 'EUR', digits: 2 },
-    trees: SAMPLE_MAKINGS.dimensions, periods, columns: sheetColumns(calendar, periods, 'month'), openings,
+    rowLayout: SAMPLE_ROWS,
+    accounts: SAMPLE_MAKINGS.accounts,
+    calendar,
+    currency: { kind: 'currency', code: 'EUR', digits: 2 },
+    trees: SAMPLE_MAKINGS.dimensions,
+    periods,
+    columns: sheetColumns(calendar, periods, 'month'),
+    openings,
   },
   frame: { own: periods.map(() => true), openings },
   lines: LINES,
@@ -30,8 +43,16 @@ const INPUT: SheetInput = {
   open: new Set(['sales', 'sales:4000', 'energy']),
   hideUnused: true,
   started: new Set(),
-  comparisons: [{ code: 'last_year', name: 'Last year', notation: 'prior_year', lines: linesOf([line('4000', NONE, -700_000)]), openings }],
-}; // prettier-ignore
+  comparisons: [
+    {
+      code: 'last_year',
+      name: 'Last year',
+      notation: 'prior_year',
+      lines: linesOf([line('4000', NONE, -700_000)]),
+      openings,
+    },
+  ],
+};
 
 const told = (model: SheetModel) =>
   model.rows.map((row) => [row.id, model.figures(row), model.texts(row, 1000), model.compared(row, 0)]);
@@ -70,7 +91,10 @@ describe('SheetModel', () => {
   it('keeps the rows and the figures that an edit leaves as they were', () => {
     const before = new SheetModel(INPUT);
     told(before);
-    const after = new SheetModel(change(LINES, [{ account: '6400', combination: NONE, period: 0, before: 400_000, after: 1 }]), before); // prettier-ignore
+    const after = new SheetModel(
+      change(LINES, [{ account: '6400', combination: NONE, period: 0, before: 400_000, after: 1 }]),
+      before,
+    );
     expect(after.rows).toBe(before.rows);
     const row = (id: string) => after.rows.find((each) => each.id === id)!;
     expect(after.figures(row('sales:4000'))).toBe(before.figures(row('sales:4000')));

@@ -1,8 +1,24 @@
 import {
-  applyChanges, editTotal, enterAmount, evaluateSheet, formatFigure, haveSameRows, linesByAccount, mergeChanges,
-  QUANTITY_DIGITS, rowFigures, sheetRows,
-  type EvaluatedSheet, type FigureChange, type FigureLines, type SheetColumn, type SheetFrame, type SheetRow, type SheetSource, type ShownUnit,
-} from '@margin-lens/core'; // prettier-ignore
+  applyChanges,
+  editTotal,
+  enterAmount,
+  evaluateSheet,
+  formatFigure,
+  haveSameRows,
+  linesByAccount,
+  mergeChanges,
+  QUANTITY_DIGITS,
+  rowFigures,
+  sheetRows,
+  type EvaluatedSheet,
+  type FigureChange,
+  type FigureLines,
+  type SheetColumn,
+  type SheetFrame,
+  type SheetRow,
+  type SheetSource,
+  type ShownUnit,
+} from '@margin-lens/core';
 
 /** A version or last year beside the sheet: its lines by the same months. */
 export interface Comparison {
@@ -96,7 +112,11 @@ export class SheetModel {
 
   private hasRowsOf({ input }: SheetModel): boolean {
     const { lines, dimensions, open, hideUnused, started } = this.input;
-    const isAsked = input.dimensions === dimensions && input.open === open && input.hideUnused === hideUnused && input.started === started; // prettier-ignore
+    const isAsked =
+      input.dimensions === dimensions &&
+      input.open === open &&
+      input.hideUnused === hideUnused &&
+      input.started === started;
     return isAsked && haveSameRows(input.lines, lines);
   }
 
@@ -184,7 +204,11 @@ export interface EntryProblem {
 }
 
 /** Changes that entries make, one after another, and what could not be taken. Amounts are in each row's own reading. */
-export function enterCells(model: SheetModel, entries: readonly CellEntry[], unit: ShownUnit): { changes: FigureChange[]; problems: EntryProblem[] } {
+export function enterCells(
+  model: SheetModel,
+  entries: readonly CellEntry[],
+  unit: ShownUnit,
+): { changes: FigureChange[]; problems: EntryProblem[] } {
   const { frame } = model.input;
   let { lines } = model.input;
   let changes: FigureChange[] = [];
@@ -196,7 +220,8 @@ export function enterCells(model: SheetModel, entries: readonly CellEntry[], uni
       ? months[periods[periods.length - 1]!]!
       : periods.reduce((sum, period) => sum + months[period]!, 0);
     const entered = enterAmount(text, { present, months: periods.length, ...typedUnits(row, unit) });
-    const edited = entered.minor === undefined ? { problem: entered.problem } : editTotal(lines, row, frame, periods, entered.minor); // prettier-ignore
+    const edited =
+      entered.minor === undefined ? { problem: entered.problem } : editTotal(lines, row, frame, periods, entered.minor);
     if (edited.problem !== undefined || !('changes' in edited)) {
       problems.push({ row: row.label, column, problem: edited.problem ?? '' });
       continue;
@@ -205,7 +230,7 @@ export function enterCells(model: SheetModel, entries: readonly CellEntry[], uni
     changes = mergeChanges(changes, edited.changes);
   }
   return { changes, problems };
-} // prettier-ignore
+}
 
 /** The text that gives a cell again when it is typed: its own reading in the unit shown, in full. */
 export function editText(row: SheetRow, figure: number | null, unit: ShownUnit): string {

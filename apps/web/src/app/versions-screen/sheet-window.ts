@@ -20,12 +20,15 @@ export interface SheetWindow {
 }
 
 /** Rows to draw: places of the first and behind the last, and the heights of what is left out above and below. */
-export function rowsInSight({ top, height }: SheetWindow, count: number): { from: number; to: number; above: number; below: number } {
+export function rowsInSight(
+  { top, height }: SheetWindow,
+  count: number,
+): { from: number; to: number; above: number; below: number } {
   const first = Math.floor(top / ROW_PX / STEP_ROWS) * STEP_ROWS;
   const from = Math.max(0, Math.min(first - SPARE_ROWS, count));
   const to = Math.min(count, first + Math.ceil(height / ROW_PX) + STEP_ROWS + SPARE_ROWS);
   return { from, to, above: from * ROW_PX, below: (count - to) * ROW_PX };
-} // prettier-ignore
+}
 
 /** The most rows that are drawn at once. */
 export const mostRows = ({ height }: SheetWindow): number => Math.ceil(height / ROW_PX) + 2 * SPARE_ROWS + STEP_ROWS;
@@ -44,4 +47,4 @@ export function columnsInSight({ left, width }: SheetWindow, labelPx: number, co
   const from = step(seen[0] ?? 0, Math.floor) - SPARE_COLUMNS;
   const to = step((seen[seen.length - 1] ?? 0) + 1, Math.ceil) + SPARE_COLUMNS;
   return all.filter((at) => (at >= from && at < to) || at === all.length - 1);
-} // prettier-ignore
+}

@@ -51,10 +51,38 @@ const rowOf = ({ person, entities, departments }: VersionEditor): EditorRow => (
           <legend>Who may change figures beside the owner</legend>
           @for (editor of editors(); track $index; let at = $index) {
             <div class="editor">
-              <input class="field" aria-label="Person" placeholder="Person" #person [value]="editor.person" (input)="set(at, { person: person.value })" />
-              <input class="field" aria-label="Entities" placeholder="all entities" #entities [value]="editor.entities" (input)="set(at, { entities: entities.value })" />
-              <input class="field" aria-label="Departments" placeholder="all departments" #departments [value]="editor.departments" (input)="set(at, { departments: departments.value })" />
-              <button class="button" type="button" [attr.aria-label]="'Take out ' + (editor.person || 'this editor')" (click)="remove(at)">×</button>
+              <input
+                class="field"
+                aria-label="Person"
+                placeholder="Person"
+                #person
+                [value]="editor.person"
+                (input)="set(at, { person: person.value })"
+              />
+              <input
+                class="field"
+                aria-label="Entities"
+                placeholder="all entities"
+                #entities
+                [value]="editor.entities"
+                (input)="set(at, { entities: entities.value })"
+              />
+              <input
+                class="field"
+                aria-label="Departments"
+                placeholder="all departments"
+                #departments
+                [value]="editor.departments"
+                (input)="set(at, { departments: departments.value })"
+              />
+              <button
+                class="button"
+                type="button"
+                [attr.aria-label]="'Take out ' + (editor.person || 'this editor')"
+                (click)="remove(at)"
+              >
+                ×
+              </button>
             </div>
           } @empty {
             <p class="thin">Nobody is named, so anyone who plans may.</p>
@@ -65,7 +93,9 @@ const rowOf = ({ person, entities, departments }: VersionEditor): EditorRow => (
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button class="button" type="button" mat-dialog-close>Leave</button>
-      <button class="button primary keep" type="submit" form="version-settings" [disabled]="called().trim() === ''">Save</button>
+      <button class="button primary keep" type="submit" form="version-settings" [disabled]="called().trim() === ''">
+        Save
+      </button>
     </mat-dialog-actions>
   `,
   styles: `
@@ -134,7 +164,11 @@ export class VersionSettingsDialog {
   protected save(): void {
     const editors = this.editors()
       .filter(({ person }) => person.trim() !== '')
-      .map(({ person, entities, departments }) => ({ person: person.trim(), entities: listOf(entities), departments: listOf(departments) }));
+      .map(({ person, entities, departments }) => ({
+        person: person.trim(),
+        entities: listOf(entities),
+        departments: listOf(departments),
+      }));
     this.ref.close({ name: this.called().trim(), owner: this.ownedBy().trim(), editors, opening: this.opening() });
   }
-} // prettier-ignore
+}

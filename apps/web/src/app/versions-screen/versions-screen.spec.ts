@@ -7,9 +7,27 @@ import { VersionsScreen } from './versions-screen';
 const periods = SAMPLE_WORKSPACE.calendars[0]!.periods.filter(({ kind }) => kind === 'regular');
 const [first, last] = [periods[0]!, periods[periods.length - 1]!];
 const version = (more: Partial<VersionView> = {}): VersionView => ({
-  code: 'PLAN', name: 'Plan', kind: 'plan', from: first.key, to: last.key, cutOver: '', parent: '', state: 'draft', rank: 1, owner: '', editors: [], opening: null,
-  frozenAt: null, revises: '', changes: 0, changedBy: '', changedAt: '', mayEdit: true, history: [], ...more,
-}); // prettier-ignore
+  code: 'PLAN',
+  name: 'Plan',
+  kind: 'plan',
+  from: first.key,
+  to: last.key,
+  cutOver: '',
+  parent: '',
+  state: 'draft',
+  rank: 1,
+  owner: '',
+  editors: [],
+  opening: null,
+  frozenAt: null,
+  revises: '',
+  changes: 0,
+  changedBy: '',
+  changedAt: '',
+  mayEdit: true,
+  history: [],
+  ...more,
+});
 const NONE = '\u001f';
 const figures = (more: Partial<FiguresView> = {}): FiguresView => ({
   revision: 1,
@@ -40,7 +58,9 @@ class PlanBed {
   }
 
   cells(label: string): string[] {
-    const row = [...this.screen.page.querySelectorAll('tbody tr')].find((each) => each.querySelector('.text')?.textContent === label)!; // prettier-ignore
+    const row = [...this.screen.page.querySelectorAll('tbody tr')].find(
+      (each) => each.querySelector('.text')?.textContent === label,
+    )!;
     return [...row.querySelectorAll('td[data-cell]')].map((cell) => cell.textContent.trim());
   }
 
@@ -90,9 +110,11 @@ describe('the planning sheet', () => {
     await bed.type('12');
     expect([bed.cells('Net sales')[0], bed.cells('Profit')[0]]).toEqual(['12', '8']);
     expect(await bed.saved()).toMatchObject({
-      scope: 'LMG', how: 'typed', label: 'Net sales',
+      scope: 'LMG',
+      how: 'typed',
+      label: 'Net sales',
       cells: [{ account: '4000', combination: NONE, period: first.key, before: -1_000_000, after: -1_200_000 }],
-    }); // prettier-ignore
+    });
     expect(bed.screen.byId('save-state').textContent).toBe('All saved');
     await bed.key('z', { ctrlKey: true });
     expect(bed.cells('Net sales')[0]).toBe('10');
@@ -122,7 +144,10 @@ describe('the planning sheet', () => {
     await bed.choose(0, 0);
     await bed.choose(1, 1, { shiftKey: true });
     await bed.key('Delete');
-    expect([bed.cells('Net sales').slice(0, 3), bed.cells('Energy').slice(0, 3)]).toEqual([['–', '–', '20'], ['–', '–', '(4)']]); // prettier-ignore
+    expect([bed.cells('Net sales').slice(0, 3), bed.cells('Energy').slice(0, 3)]).toEqual([
+      ['–', '–', '20'],
+      ['–', '–', '(4)'],
+    ]);
     await bed.choose(1, 0);
     await bed.key('ArrowDown', { altKey: true });
     expect(bed.cells('6400 Kiln gas')[2]).toBe('(4)');
@@ -143,7 +168,11 @@ describe('the planning sheet', () => {
     await bed.type('12');
     await new Promise((resolve) => setTimeout(resolve, 350));
     const cell = { account: '4000', combination: NONE, period: first.key, before: -1_000_000, after: -1_200_000 };
-    bed.screen.reply('/versions/PLAN/figures', { state: 'conflict', cells: [{ ...cell, now: -900_000, person: 'Ines', at: '2026-08-31T16:00:00.000Z' }] }, 'PUT'); // prettier-ignore
+    bed.screen.reply(
+      '/versions/PLAN/figures',
+      { state: 'conflict', cells: [{ ...cell, now: -900_000, person: 'Ines', at: '2026-08-31T16:00:00.000Z' }] },
+      'PUT',
+    );
     await bed.screen.settle();
     expect(bed.screen.byId('conflict').textContent).toContain('Ines changed 4000');
     expect(bed.cells('Net sales')[0]).toBe('9');
@@ -160,7 +189,16 @@ describe('the planning sheet', () => {
     await bed.type('13');
     await new Promise((resolve) => setTimeout(resolve, 350));
     const [, second] = periods;
-    const cell = (period: string, after: number) => ({ account: '4000', combination: NONE, period, before: -1_000_000, after, now: -900_000, person: 'Ines', at: '2026-08-31T16:00:00.000Z' }); // prettier-ignore
+    const cell = (period: string, after: number) => ({
+      account: '4000',
+      combination: NONE,
+      period,
+      before: -1_000_000,
+      after,
+      now: -900_000,
+      person: 'Ines',
+      at: '2026-08-31T16:00:00.000Z',
+    });
     const cells = [cell(first.key, -1_200_000), cell(second!.key, -1_300_000)];
     bed.screen.reply('/versions/PLAN/figures', { state: 'conflict', cells }, 'PUT');
     await bed.screen.settle();
@@ -180,7 +218,12 @@ describe('the planning sheet', () => {
     await bed.choose(0, 0);
     await bed.type('12');
     await new Promise((resolve) => setTimeout(resolve, 350));
-    bed.screen.fail('/versions/PLAN/figures', 409, { code: 'SRV_VERSION_NOT_DRAFT', message: '“Plan” is submitted; its figures stay as they are.', hint: 'Send it back.', details: [] }); // prettier-ignore
+    bed.screen.fail('/versions/PLAN/figures', 409, {
+      code: 'SRV_VERSION_NOT_DRAFT',
+      message: '“Plan” is submitted; its figures stay as they are.',
+      hint: 'Send it back.',
+      details: [],
+    });
     await bed.screen.settle();
     expect(bed.screen.text()).toContain('One step is not saved. “Plan” is submitted');
     expect(bed.screen.byId('save-state').textContent).toBe('Not saved');
@@ -226,7 +269,12 @@ describe('what is worth a look', () => {
 
   it('names the one value that was revised while the total moved', async () => {
     const month = (amount: number) => periods.map(() => amount);
-    const view = figures({ lines: [{ account: '6400', combination: NONE, figures: month(400_000) }, { account: '6400', combination: DESIGN, figures: month(100_000) }] });
+    const view = figures({
+      lines: [
+        { account: '6400', combination: NONE, figures: month(400_000) },
+        { account: '6400', combination: DESIGN, figures: month(100_000) },
+      ],
+    });
     const bed = await PlanBed.open(version(), view, '&by=department');
     await bed.screen.press('Cell');
     await bed.choose(1, 0);
@@ -238,7 +286,9 @@ describe('what is worth a look', () => {
     await bed.choose(3, 0);
     await new Promise((resolve) => setTimeout(resolve, 300)); // they are looked over after a pause
     await bed.screen.settle();
-    expect(bed.screen.byId('warnings').textContent).toMatch(/6400 Kiln gas.*only Design was revised, which moves the total from 5 to 7/);
+    expect(bed.screen.byId('warnings').textContent).toMatch(
+      /6400 Kiln gas.*only Design was revised, which moves the total from 5 to 7/,
+    );
   });
 
   it('a value without figures gets a row of its own, to be typed into', async () => {
@@ -255,9 +305,11 @@ describe('what is worth a look', () => {
     const rows = [...bed.screen.page.querySelectorAll('tbody .text')].map(({ textContent }) => textContent);
     await bed.choose(rows.indexOf('Design'), 0);
     await bed.type('2');
-    expect(await bed.saved()).toMatchObject({ cells: [{ account: '6400', combination: DESIGN, before: 0, after: 200_000 }] });
+    expect(await bed.saved()).toMatchObject({
+      cells: [{ account: '6400', combination: DESIGN, before: 0, after: 200_000 }],
+    });
   });
-}); // prettier-ignore
+});
 
 describe('differences', () => {
   it('are shown by account, and by each combination of values', async () => {
@@ -265,7 +317,11 @@ describe('differences', () => {
     await bed.screen.press('Differences');
     await bed.screen.type('This version, less', 'actual', 'change');
     const DESIGN = '\u001f\u001fdepartment=design';
-    const lines = [...figures().lines.slice(0, 1), { account: '6400', combination: NONE, figures: periods.map(() => 300_000) }, { account: '6400', combination: DESIGN, figures: periods.map(() => 100_000) }];
+    const lines = [
+      ...figures().lines.slice(0, 1),
+      { account: '6400', combination: NONE, figures: periods.map(() => 300_000) },
+      { account: '6400', combination: DESIGN, figures: periods.map(() => 100_000) },
+    ];
     bed.screen.reply('/figures', figures({ lines }));
     await bed.screen.settle();
     expect(bed.screen.byId('verdict').textContent).toContain('The two are the same');
@@ -274,14 +330,24 @@ describe('differences', () => {
     const rows = [...bed.screen.byId('differences').querySelectorAll('.name')].map(({ textContent }) => textContent);
     expect(rows).toEqual(['6400 Kiln gas · no values', '6400 Kiln gas · Design']);
   });
-}); // prettier-ignore
+});
 
 describe('spreading by working days', () => {
   it('counts the holidays of the entity’s country, and says so', async () => {
     const bed = await PlanBed.open();
     await bed.choose(1, 0);
     await bed.screen.press('Phase a total…');
-    bed.screen.reply('/setup/workspace', { revision: 1, bases: [], retainedEarnings: null, settings: { name: 'x', reporting_currency: 'EUR', fiscal_year_naming: 'ends', working_days: { LMG: { country: 'DE' } } } });
+    bed.screen.reply('/setup/workspace', {
+      revision: 1,
+      bases: [],
+      retainedEarnings: null,
+      settings: {
+        name: 'x',
+        reporting_currency: 'EUR',
+        fiscal_year_naming: 'ends',
+        working_days: { LMG: { country: 'DE' } },
+      },
+    });
     await bed.screen.settle();
     const weekdays = ['2023-04-03', '2023-04-04', '2023-04-05', '2023-04-06'];
     bed.screen.reply('/setup/holidays', { countries: [], days: weekdays.map((date) => ({ date, name: 'Day off' })) });
@@ -289,4 +355,4 @@ describe('spreading by working days', () => {
     await bed.screen.type('Spread', 'working_days', 'change');
     expect(bed.screen.byId('days-off').textContent).toContain('less the holidays of DE');
   });
-}); // prettier-ignore
+});

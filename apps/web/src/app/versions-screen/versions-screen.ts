@@ -65,7 +65,20 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
 /** Versions in a row of cards, and the planning sheet of the one that is chosen. */
 @Component({
   selector: 'ml-versions-screen',
-  imports: [ActionPanel, CellPanel, ChangesPanel, ConflictNotice, DifferencesPanel, ErrorState, MatMenuModule, MatProgressBarModule, PlanningTable, SheetPanel, TabRow, UndoButtons],
+  imports: [
+    ActionPanel,
+    CellPanel,
+    ChangesPanel,
+    ConflictNotice,
+    DifferencesPanel,
+    ErrorState,
+    MatMenuModule,
+    MatProgressBarModule,
+    PlanningTable,
+    SheetPanel,
+    TabRow,
+    UndoButtons,
+  ],
   providers: [PlanningStore, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './versions-screen.html',
@@ -130,12 +143,17 @@ export class VersionsScreen {
   protected readonly rows = computed(() => {
     const asked = this.contexts.params()['rows'] as string | undefined;
     const workspace = this.workspace();
-    const usual = workspace?.statements.find(({ id }) => id === workspace.defaults.statement) ?? workspace?.statements[0];
+    const usual =
+      workspace?.statements.find(({ id }) => id === workspace.defaults.statement) ?? workspace?.statements[0];
     return asked ?? usual?.rows ?? '';
   });
   protected readonly grain = computed(() => (this.contexts.params()['grain'] === 'quarter' ? 'quarter' : 'month'));
-  protected readonly by = computed(() => (this.contexts.params()['by'] as string | undefined)?.split(',').filter(Boolean) ?? []);
-  protected readonly withCodes = computed(() => (this.contexts.params()['with'] as string | undefined)?.split(',').filter(Boolean) ?? []);
+  protected readonly by = computed(
+    () => (this.contexts.params()['by'] as string | undefined)?.split(',').filter(Boolean) ?? [],
+  );
+  protected readonly withCodes = computed(
+    () => (this.contexts.params()['with'] as string | undefined)?.split(',').filter(Boolean) ?? [],
+  );
   protected readonly dimensions = computed(() => this.workspace()?.dimensions ?? []);
   protected readonly others = computed(() => this.versions().filter(({ code }) => code !== this.code()));
   protected readonly next = computed(() => NEXT_STEP[this.version()?.state ?? 'locked']);
@@ -150,7 +168,9 @@ export class VersionsScreen {
     const parts = [
       `${context.scope.name}, ${context.scope.currency}${unit}`,
       `${KIND_WORDS[version.kind]}, ${STATE_WORDS[version.state].toLowerCase()}`,
-      version.cutOver === '' ? `${name(version.from)} to ${name(version.to)}` : `actual to ${name(version.cutOver)}, its own to ${name(version.to)}`,
+      version.cutOver === ''
+        ? `${name(version.from)} to ${name(version.to)}`
+        : `actual to ${name(version.cutOver)}, its own to ${name(version.to)}`,
     ];
     return parts.join(' · ');
   });
@@ -168,18 +188,33 @@ export class VersionsScreen {
       }
     });
     effect(() => {
-      const [version, context, rows, workspace] = [this.version(), this.contexts.context(), this.rows(), this.workspace()];
+      const [version, context, rows, workspace] = [
+        this.version(),
+        this.contexts.context(),
+        this.rows(),
+        this.workspace(),
+      ];
       if (!version || !context || rows === '' || !workspace) return;
       const comparisons = this.withCodes().flatMap((code) => {
         if (code === LAST_YEAR) return [{ code, name: 'Last year', kind: 'actual' }];
         const other = this.versions().find((each) => each.code === code);
         return other ? [{ code, name: other.name, kind: other.kind }] : [];
       });
-      const place = { version, scope: context.scope, calendar: context.scope.calendar, periods: context.periods, rows, comparisons };
+      const place = {
+        version,
+        scope: context.scope,
+        calendar: context.scope.calendar,
+        periods: context.periods,
+        rows,
+        comparisons,
+      };
       untracked(() => {
         const shown = this.store.place();
         const isOther = !shown || keyOf(shown) !== keyOf(place);
-        const byOthers = shown !== undefined && version.changes > shown.version.changes + this.store.saves() && this.store.unsaved() === 0;
+        const byOthers =
+          shown !== undefined &&
+          version.changes > shown.version.changes + this.store.saves() &&
+          this.store.unsaved() === 0;
         if (isOther || byOthers) this.store.show(place);
       });
     });
@@ -227,7 +262,9 @@ export class VersionsScreen {
   /** Opens the rows of the layout; with `values` also the accounts below them. */
   protected openAll(values: boolean): void {
     const idsOf = (kind: SheetRow['kind']) =>
-      (this.store.model()?.rows ?? []).flatMap((row) => (row.opens !== undefined && row.kind === kind ? [row.opens] : []));
+      (this.store.model()?.rows ?? []).flatMap((row) =>
+        row.opens !== undefined && row.kind === kind ? [row.opens] : [],
+      );
     const ofLayout = idsOf('layout');
     this.store.open.set(new Set(ofLayout));
     if (values) this.store.open.set(new Set([...ofLayout, ...idsOf('account')]));
@@ -245,10 +282,13 @@ export class VersionsScreen {
   /** Brings an account's month into view: its row is opened where it stands below one. */
   protected onFind({ account, month }: { account: string; month: number }): void {
     const rows = this.store.model()?.rows ?? [];
-    const holder = rows.find(({ kind, opens, leaves }) => kind === 'layout' && opens !== undefined && leaves.some((leaf) => leaf.account === account));
+    const holder = rows.find(
+      ({ kind, opens, leaves }) =>
+        kind === 'layout' && opens !== undefined && leaves.some((leaf) => leaf.account === account),
+    );
     if (holder) this.store.open.update((open) => new Set([...open, holder.id]));
     const column = this.store.model()?.columns.findIndex(({ periods }) => periods.includes(month)) ?? 0;
-const id = `${holder?.id ?? ''}:${account}`;
+    const id = `${holder?.id ?? ''}:${account}`;
     setTimeout(() => {
       if (this.table()?.show(id, column)) return;
       this.store.hideUnused.set(false); // an account without figures
@@ -297,12 +337,16 @@ const id = `${holder?.id ?? ''}:${account}`;
   protected make(start: Partial<NewVersion> = {}): void {
     const context = this.contexts.context();
     if (!context) return;
-    const lastActual = context.periods.findLast(({ key, kind }) => kind === 'regular' && context.scope.posted.includes(key))?.key ?? '';
+    const lastActual =
+      context.periods.findLast(({ key, kind }) => kind === 'regular' && context.scope.posted.includes(key))?.key ?? '';
     const data: NewVersionQuestion = { versions: this.versions(), periods: context.periods, lastActual, start };
     this.dialog
       .open<NewVersionDialog, NewVersionQuestion, NewVersion>(NewVersionDialog, { data })
       .afterClosed()
-      .pipe(filter((wanted) => wanted !== undefined), switchMap((wanted) => this.versionsStore.create(wanted)))
+      .pipe(
+        filter((wanted) => wanted !== undefined),
+        switchMap((wanted) => this.versionsStore.create(wanted)),
+      )
       .subscribe(this.told((code) => this.go(code)));
   }
 
@@ -313,7 +357,10 @@ const id = `${holder?.id ?? ''}:${account}`;
     this.dialog
       .open<VersionSettingsDialog, SettingsQuestion, VersionSettings>(VersionSettingsDialog, { data })
       .afterClosed()
-      .pipe(filter((settings) => settings !== undefined), switchMap((settings) => this.versionsStore.setUp(code, settings)))
+      .pipe(
+        filter((settings) => settings !== undefined),
+        switchMap((settings) => this.versionsStore.setUp(code, settings)),
+      )
       .subscribe(this.told());
   }
 
@@ -322,7 +369,15 @@ const id = `${holder?.id ?? ''}:${account}`;
   }
 
   protected copy({ code, name, kind, from, to, cutOver, opening }: VersionView): void {
-    this.make({ kind: kind === 'branch' ? 'plan' : kind, name: `${name}, copy`, from, to, cutOver, copyOf: code, opening });
+    this.make({
+      kind: kind === 'branch' ? 'plan' : kind,
+      name: `${name}, copy`,
+      from,
+      to,
+      cutOver,
+      copyOf: code,
+      opening,
+    });
   }
 
   protected moveOn(version: VersionView): void {
@@ -339,12 +394,21 @@ const id = `${holder?.id ?? ''}:${account}`;
     this.dialog
       .open<ReasonDialog, ReasonQuestion, string>(ReasonDialog, { data, width: '420px' })
       .afterClosed()
-      .pipe(filter((reason) => reason !== undefined), switchMap((reason) => this.versionsStore.move(version.code, { to, reason })))
+      .pipe(
+        filter((reason) => reason !== undefined),
+        switchMap((reason) => this.versionsStore.move(version.code, { to, reason })),
+      )
       .subscribe(this.told());
   }
 
   protected revise({ code }: VersionView): void {
-    this.versionsStore.revise(code).subscribe(this.told((made) => this.router.navigate(['/versions', made], { queryParams: { with: code }, queryParamsHandling: 'merge' })));
+    this.versionsStore
+      .revise(code)
+      .subscribe(
+        this.told((made) =>
+          this.router.navigate(['/versions', made], { queryParams: { with: code }, queryParamsHandling: 'merge' }),
+        ),
+      );
   }
 
   protected adopt(version: VersionView): void {
@@ -352,11 +416,13 @@ const id = `${holder?.id ?? ''}:${account}`;
   }
 
   protected remove({ code }: VersionView): void {
-    this.versionsStore.remove(code).subscribe(this.told(() => this.router.navigate(['/versions'], { queryParamsHandling: 'merge' })));
+    this.versionsStore
+      .remove(code)
+      .subscribe(this.told(() => this.router.navigate(['/versions'], { queryParamsHandling: 'merge' })));
   }
 
   private told<T>(done: (result: T) => unknown = () => undefined) {
     this.failure.set(undefined);
     return { next: (result: T) => void done(result), error: (error: ErrorReply) => this.failure.set(error) };
   }
-} // prettier-ignore
+}

@@ -74,9 +74,18 @@ describe('the balance sheet', () => {
     children,
   });
   const profit: Row = {
-    kind: 'accounts', id: 'profit_of_current_year', label: 'Result for the year', orientation: 'credit', reads: 'closing',
-    accounts: { include: [{ by: 'nature', nature: 'income' }, { by: 'nature', nature: 'expense' }] },
-  }; // prettier-ignore
+    kind: 'accounts',
+    id: 'profit_of_current_year',
+    label: 'Result for the year',
+    orientation: 'credit',
+    reads: 'closing',
+    accounts: {
+      include: [
+        { by: 'nature', nature: 'income' },
+        { by: 'nature', nature: 'expense' },
+      ],
+    },
+  };
   const CLOSING: ColumnLayout = {
     schema: 1,
     kind: 'column_layout',
@@ -88,16 +97,23 @@ describe('the balance sheet', () => {
     group(`current_${named}`, orientation, ofSubType(nature, 'current')),
     group(`non_current_${named}`, orientation, ofSubType(nature, 'non-current')),
   ];
-  const sheet = layout('sheet', 'balance_sheet', [
-    group('total_assets', 'debit', side('asset', 'debit', 'assets')),
-    group('total_equity_and_liabilities', 'credit', [
-      group('total_liabilities', 'credit', side('liability', 'credit', 'liabilities')),
-      group('total_equity', 'credit', [...ofSubType('equity', 'equity'), profit]),
-    ]),
-  ], { result: 'total_assets', counterpart: 'total_equity_and_liabilities' }); // prettier-ignore
+  const sheet = layout(
+    'sheet',
+    'balance_sheet',
+    [
+      group('total_assets', 'debit', side('asset', 'debit', 'assets')),
+      group('total_equity_and_liabilities', 'credit', [
+        group('total_liabilities', 'credit', side('liability', 'credit', 'liabilities')),
+        group('total_equity', 'credit', [...ofSubType('equity', 'equity'), profit]),
+      ]),
+    ],
+    { result: 'total_assets', counterpart: 'total_equity_and_liabilities' },
+  );
 
   it('gives every account and total at every period end', () => {
-    const tables = new Map([...new Set(rows.map((row) => row['period']!))].map((at) => [at, evaluateAt(at, sheet, CLOSING)]));
+    const tables = new Map(
+      [...new Set(rows.map((row) => row['period']!))].map((at) => [at, evaluateAt(at, sheet, CLOSING)]),
+    );
     const found = rows.flatMap((row) => {
       const name = row['account_or_total']!;
       const id = /^\d/.test(name) ? `a${name}` : name;
@@ -108,29 +124,43 @@ describe('the balance sheet', () => {
     });
     expect(found).toEqual([]);
     expect(rows.length).toBeGreaterThan(690);
-  }); // prettier-ignore
+  });
 
   it('balances, with all accounts placed once', () => {
     for (const { key } of books.calendar.periods) {
-      const ties = tieOutsAt({ slice: books, at: periodOfKey(books.calendar, key)!, currency, surroundings, layouts: [sheet] });
+      const ties = tieOutsAt({
+        slice: books,
+        at: periodOfKey(books.calendar, key)!,
+        currency,
+        surroundings,
+        layouts: [sheet],
+      });
       expect(ties.map(({ check, difference }) => [check, difference])).toEqual([
         ['trial_balance', 0],
         ['balance_sheet', 0],
         ['coverage', 0],
       ]);
     }
-  }); // prettier-ignore
+  });
 });
 
 describe('the indirect cash flow', () => {
   const rows = readTable('expected/cash_flow.csv');
   const sections = ['operating', 'investing', 'financing'] as const;
   const linesOf = (section: string) => [
-    ...new Set(readTable('input/cash_flow_map.csv').filter((row) => row['section'] === section).map((row) => row['cash_flow_line']!)),
-  ]; // prettier-ignore
+    ...new Set(
+      readTable('input/cash_flow_map.csv')
+        .filter((row) => row['section'] === section)
+        .map((row) => row['cash_flow_line']!),
+    ),
+  ];
   const cash = (id: string, reads: 'opening' | 'closing'): Row => ({
-    kind: 'accounts', id, label: id, reads, accounts: { include: [{ by: 'role', role: 'cash' }] },
-  }); // prettier-ignore
+    kind: 'accounts',
+    id,
+    label: id,
+    reads,
+    accounts: { include: [{ by: 'role', role: 'cash' }] },
+  });
   const flow = layout(
     'flow',
     'cash_flow',
@@ -141,22 +171,31 @@ describe('the indirect cash flow', () => {
         label: section,
         children: linesOf(section).map((line): Row => ({ kind: 'cash_flow', id: line, label: line, line })),
       })),
-      { kind: 'formula', id: 'net_change_in_cash', label: 'Change in cash', formula: '{net_cash_operating} + {net_cash_investing} + {net_cash_financing}' },
+      {
+        kind: 'formula',
+        id: 'net_change_in_cash',
+        label: 'Change in cash',
+        formula: '{net_cash_operating} + {net_cash_investing} + {net_cash_financing}',
+      },
       cash('cash_opening', 'opening'),
       cash('cash_closing', 'closing'),
     ],
     { result: 'net_change_in_cash' },
-  ); // prettier-ignore
+  );
 
   it('gives every line of every period, for the movement and the year to date', () => {
-    const tables = new Map([...new Set(rows.map((row) => row['period']!))].map((at) => [at, evaluateAt(at, flow, MEASURES)]));
+    const tables = new Map(
+      [...new Set(rows.map((row) => row['period']!))].map((at) => [at, evaluateAt(at, flow, MEASURES)]),
+    );
     const found = rows.flatMap((row) => {
       const actual = amountIn(tables.get(row['period']!)!, row['line']!, row['measure']!);
-      return actual === minorOf(row['amount']!) ? [] : [`${row['period']} ${row['measure']} ${row['line']}: ${actual} for ${row['amount']}`];
+      return actual === minorOf(row['amount']!)
+        ? []
+        : [`${row['period']} ${row['measure']} ${row['line']}: ${actual} for ${row['amount']}`];
     });
     expect(found).toEqual([]);
     expect(rows.length).toBeGreaterThan(1300);
-  }); // prettier-ignore
+  });
 
   it('ties to the change in cash at every period end, and places every account', () => {
     for (const at of books.calendar.periods) {
@@ -184,11 +223,17 @@ describe('what the statements owe to each other', () => {
   ] as const)('the proposed %s layout is covered and ties in every period', (purpose, rules) => {
     const proposed = proposeRows(purpose, books.accounts, rules);
     for (const at of books.calendar.periods) {
-      const ties = tieOutsAt({ slice: books, at, currency, surroundings: { ...surroundings, cashFlow: rules }, layouts: [proposed] });
+      const ties = tieOutsAt({
+        slice: books,
+        at,
+        currency,
+        surroundings: { ...surroundings, cashFlow: rules },
+        layouts: [proposed],
+      });
       expect(ties.filter(({ agrees }) => !agrees)).toEqual([]);
       expect(ties).toHaveLength(3);
     }
-  }); // prettier-ignore
+  });
 
   it('the proposed balance sheet has the totals of the case, and its result is the profit of the year so far', () => {
     const sheet = proposeRows('balance_sheet', books.accounts);
@@ -204,12 +249,18 @@ describe('what the statements owe to each other', () => {
 describe('averages and figures per day', () => {
   const rows = readTable('expected/averages.csv');
   const revenue: Row = {
-    kind: 'accounts', id: 'revenue', label: 'Revenue',
+    kind: 'accounts',
+    id: 'revenue',
+    label: 'Revenue',
     accounts: { include: ['4000', '4010', '4900'].map((number) => ({ by: 'account' as const, number })) },
-  }; // prettier-ignore
+  };
   const heads = (id: string, reads: 'average_of_ends' | 'average' | 'closing'): Row => ({
-    kind: 'statistic', id, label: id, reads, accounts: { include: [{ by: 'account', number: '9000' }] },
-  }); // prettier-ignore
+    kind: 'statistic',
+    id,
+    label: id,
+    reads,
+    accounts: { include: [{ by: 'account', number: '9000' }] },
+  });
   const table = layout('per_head', 'free', [
     revenue,
     heads('closing', 'closing'),
@@ -219,12 +270,15 @@ describe('averages and figures per day', () => {
     { kind: 'formula', id: 'per_head', label: 'Per head', formula: '{revenue} / {of_ends}', unit: 'money' },
   ]);
   const SPANS: ColumnLayout = {
-    schema: 1, kind: 'column_layout', id: 'spans', name: 'Month and twelve months',
+    schema: 1,
+    kind: 'column_layout',
+    id: 'spans',
+    name: 'Month and twelve months',
     columns: [
       { kind: 'figure', id: 'month', span: 'period', measure: 'by_nature' },
       { kind: 'figure', id: 'twelve', span: 'rolling', months: 12, measure: 'by_nature' },
     ],
-  }; // prettier-ignore
+  };
 
   it.each(rows.map((row) => [row['period']!, row] as const))('%s', (period, row) => {
     const shown = evaluateAt(period, table, SPANS);

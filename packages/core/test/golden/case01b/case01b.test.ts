@@ -19,14 +19,27 @@ import { booksByFlow } from '../books-by-flow';
 // Published, IAS 7 Illustrative Examples, example A, indirect method - from memory, in thousands; see README.md beside
 // this file, and further_information.json for the facts that split the movements of the balance sheet.
 const read = (file: string) =>
-  readFileSync(path.join(__dirname, file), 'utf8').trim().split(/\r?\n/).slice(1).map((line) => line.split(',')); // prettier-ignore
+  readFileSync(path.join(__dirname, file), 'utf8')
+    .trim()
+    .split(/\r?\n/)
+    .slice(1)
+    .map((line) => line.split(','));
 
 const balances = read('input/balance_sheet.csv') as [string, Nature, string, string][];
 const income = read('input/income_statement.csv') as [string, string][];
 
 const account = (number: string, nature: Nature, role = ''): Account => ({
-  number, name: number, nature, heading: nature, subHeading: '', role, behaviour: 'flow', better: 'neutral', unit: '', decimals: 0,
-}); // prettier-ignore
+  number,
+  name: number,
+  nature,
+  heading: nature,
+  subHeading: '',
+  role,
+  behaviour: 'flow',
+  better: 'neutral',
+  unit: '',
+  decimals: 0,
+});
 const ROLES: Record<string, string> = { cash: 'cash', retained_earnings: 'retained_earnings' };
 const accounts = [
   ...balances.map(([line, nature]) => account(line, nature, ROLES[line])),
@@ -38,8 +51,14 @@ const calendar = buildCalendar('one', [
 
 type Entry = BalanceEntry & { flow: string };
 const entry = (name: string, amount: number, flow = '', entryKind: Entry['entryKind'] = 'normal'): Entry => ({
-  account: name, period: 0, entryKind, flow, debit: Math.max(amount, 0), credit: Math.max(-amount, 0), quantity: 0,
-}); // prettier-ignore
+  account: name,
+  period: 0,
+  entryKind,
+  flow,
+  debit: Math.max(amount, 0),
+  credit: Math.max(-amount, 0),
+  quantity: 0,
+});
 
 /** The year's movements of each account, debit positive, split by what moved it (further_information.json). */
 const MOVEMENTS: [account: string, amount: number, flow?: string][] = [
@@ -67,8 +86,10 @@ const MOVEMENTS: [account: string, amount: number, flow?: string][] = [
   ['retained_earnings', 1200, 'dividends'],
   ['investment_income', -300, 'interest'],
   ['investment_income', -200, 'dividends'],
-  ...income.filter(([line]) => line !== 'investment_income').map(([line, amount]): [string, number] => [line, -Number(amount)]),
-]; // prettier-ignore
+  ...income
+    .filter(([line]) => line !== 'investment_income')
+    .map(([line, amount]): [string, number] => [line, -Number(amount)]),
+];
 
 const natural = (nature: Nature) => (nature === 'asset' ? 1 : -1);
 const entries = [
@@ -101,9 +122,13 @@ const cashFlow: CashFlowRule[] = [
   rule('interest_paid', 'interest_payable'),
   rule('income_taxes_paid', 'taxes_on_income'),
   rule('income_taxes_paid', 'income_taxes_payable'),
-  ...['trade_and_interest_receivables', 'inventory', 'plant_cost', 'trade_payables', 'long_term_debt_including_leases'].map(
-    (name) => rule('acquisition_of_subsidiary_net_of_cash', name, -1, 'subsidiary'),
-  ),
+  ...[
+    'trade_and_interest_receivables',
+    'inventory',
+    'plant_cost',
+    'trade_payables',
+    'long_term_debt_including_leases',
+  ].map((name) => rule('acquisition_of_subsidiary_net_of_cash', name, -1, 'subsidiary')),
   rule('purchase_of_plant', 'plant_cost', -1, 'bought'),
   rule('purchase_of_plant', 'plant_cost', -1, 'lease'),
   rule('purchase_of_plant', 'long_term_debt_including_leases', -1, 'lease'),
@@ -117,17 +142,23 @@ const cashFlow: CashFlowRule[] = [
   rule('payment_of_lease_liabilities', 'long_term_debt_including_leases', -1, 'lease_paid'),
   rule('dividends_paid', 'retained_earnings', -1, 'dividends'),
   rule('portfolio', 'portfolio_investments'),
-]; // prettier-ignore
+];
 
 const expected = read('expected/cash_flow.csv') as [string, string, string][];
 const line = (name: string): Row => ({ kind: 'cash_flow', id: name, label: name, line: name });
 const group = (section: string): Row => ({
-  kind: 'group', id: `net_cash_${section}`, label: section,
+  kind: 'group',
+  id: `net_cash_${section}`,
+  label: section,
   children: expected.filter(([own]) => own === section).map(([, name]) => line(name)),
-}); // prettier-ignore
+});
 const cash = (id: string, reads: 'opening' | 'closing'): Row => ({
-  kind: 'accounts', id, label: id, reads, accounts: { include: [{ by: 'role', role: 'cash' }] },
-}); // prettier-ignore
+  kind: 'accounts',
+  id,
+  label: id,
+  reads,
+  accounts: { include: [{ by: 'role', role: 'cash' }] },
+});
 const LAYOUT: RowLayout = {
   schema: 1,
   kind: 'row_layout',
@@ -137,20 +168,43 @@ const LAYOUT: RowLayout = {
   result: 'change_of_balances',
   rows: [
     ...['operating', 'investing', 'financing'].map(group),
-    { kind: 'formula', id: 'cash_generated_from_operations', label: 'Generated from operations', formula: '{net_cash_operating} - {interest_paid} - {income_taxes_paid}' },
-    { kind: 'formula', id: 'net_increase_in_cash', label: 'Net increase', formula: '{net_cash_operating} + {net_cash_investing} + {net_cash_financing} + {portfolio}' },
+    {
+      kind: 'formula',
+      id: 'cash_generated_from_operations',
+      label: 'Generated from operations',
+      formula: '{net_cash_operating} - {interest_paid} - {income_taxes_paid}',
+    },
+    {
+      kind: 'formula',
+      id: 'net_increase_in_cash',
+      label: 'Net increase',
+      formula: '{net_cash_operating} + {net_cash_investing} + {net_cash_financing} + {portfolio}',
+    },
     line('portfolio'),
     line('effect_of_exchange_on_cash'),
     cash('opening', 'opening'),
-    { kind: 'formula', id: 'cash_opening_after_exchange_effect', label: 'Opening as restated', formula: '{opening} + {effect_of_exchange_on_cash}' },
+    {
+      kind: 'formula',
+      id: 'cash_opening_after_exchange_effect',
+      label: 'Opening as restated',
+      formula: '{opening} + {effect_of_exchange_on_cash}',
+    },
     cash('cash_closing', 'closing'),
-    { kind: 'formula', id: 'change_of_balances', label: 'Change', formula: '{net_increase_in_cash} + {effect_of_exchange_on_cash}' },
+    {
+      kind: 'formula',
+      id: 'change_of_balances',
+      label: 'Change',
+      formula: '{net_increase_in_cash} + {effect_of_exchange_on_cash}',
+    },
   ],
-}; // prettier-ignore
+};
 const COLUMNS: ColumnLayout = {
-  schema: 1, kind: 'column_layout', id: 'year', name: 'Year',
+  schema: 1,
+  kind: 'column_layout',
+  id: 'year',
+  name: 'Year',
   columns: [{ kind: 'figure', id: 'year', span: 'period', measure: 'by_nature' }],
-}; // prettier-ignore
+};
 
 describe('the illustrative statement of cash flows of IAS 7', () => {
   const at = calendar.periods[0]!;

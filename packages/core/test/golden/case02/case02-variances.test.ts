@@ -3,9 +3,24 @@ import path from 'node:path';
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import {
-  contributionOf, currencySplit, digitsOf, flexBudget, formatFigure, inputVariances, judgementOf, marginChange, priceVolumeMix, roundedSplit,
-  roundHalfAway, varianceOf, whyByVolume, type BudgetLine, type Direction, type ProductEffects, type VolumeValue,
-} from '../../../src/index'; // prettier-ignore
+  contributionOf,
+  currencySplit,
+  digitsOf,
+  flexBudget,
+  formatFigure,
+  inputVariances,
+  judgementOf,
+  marginChange,
+  priceVolumeMix,
+  roundedSplit,
+  roundHalfAway,
+  varianceOf,
+  whyByVolume,
+  type BudgetLine,
+  type Direction,
+  type ProductEffects,
+  type VolumeValue,
+} from '../../../src/index';
 import { readTable } from '../read-table';
 
 /** Reference case 02 (see README.md here): computed with Python fractions; the flexible budget is the textbook case of Horngren et al. */
@@ -19,8 +34,12 @@ const near = (actual: number | undefined, expected: string, digits = 8) => {
 const cents = (text: string) => Math.round(Number(text) * 100);
 
 const DIRECTIONS: Record<string, Direction> = {
-  income: 'up', expense: 'down', statistic_higher: 'up', statistic_lower: 'down', statistic_none: 'neutral',
-}; // prettier-ignore
+  income: 'up',
+  expense: 'down',
+  statistic_higher: 'up',
+  statistic_lower: 'down',
+  statistic_none: 'neutral',
+};
 
 describe('variances', () => {
   const rows = table('expected/variances.csv');
@@ -59,27 +78,47 @@ describe('variances', () => {
   });
 
   it('of margins are in basis points of the unrounded margins', () => {
-    const margins = JSON.parse(readFileSync(file('expected/margins.json'), 'utf8')) as Record<string, Record<string, string>>; // prettier-ignore
+    const margins = JSON.parse(readFileSync(file('expected/margins.json'), 'utf8')) as Record<
+      string,
+      Record<string, string>
+    >;
     const change = (row: string) =>
-      marginChange(cents(of(row)['actual']!), cents(revenue['actual']!), cents(of(row)['plan']!), cents(revenue['plan']!))!;
-    for (const [margin, row] of [['gross_margin', 'gross_profit'], ['operating_margin', 'operating_profit'], ['pretax_margin', 'profit_before_tax']] as const) {
+      marginChange(
+        cents(of(row)['actual']!),
+        cents(revenue['actual']!),
+        cents(of(row)['plan']!),
+        cents(revenue['plan']!),
+      )!;
+    for (const [margin, row] of [
+      ['gross_margin', 'gross_profit'],
+      ['operating_margin', 'operating_profit'],
+      ['pretax_margin', 'profit_before_tax'],
+    ] as const) {
       near(change(row), margins[margin]!['change_basis_points_exact']!, 6);
       expect(String(roundHalfAway(change(row)))).toBe(margins[margin]!['change_basis_points_shown']);
     }
     expect(marginChange(1, 0, 1, 1)).toBeUndefined();
-  }); // prettier-ignore
+  });
 });
 
 describe('price, volume and mix', () => {
   const input = table('input/pvm.csv').map((row) => ({
     product: row['product']!,
-    planUnits: Number(row['plan_units']), planPrice: Number(row['plan_price']), planUnitCost: Number(row['plan_unit_cost']),
-    actualUnits: Number(row['actual_units']), actualPrice: Number(row['actual_price']), actualUnitCost: Number(row['actual_unit_cost']),
-  })); // prettier-ignore
+    planUnits: Number(row['plan_units']),
+    planPrice: Number(row['plan_price']),
+    planUnitCost: Number(row['plan_unit_cost']),
+    actualUnits: Number(row['actual_units']),
+    actualPrice: Number(row['actual_price']),
+    actualUnitCost: Number(row['actual_unit_cost']),
+  }));
   const EFFECTS = {
-    price: 'price_effect', unitCost: 'unit_cost_effect', volume: 'volume_effect', mix: 'mix_effect',
-    newProduct: 'new_product_effect', discontinued: 'discontinued_effect',
-  } as const; // prettier-ignore
+    price: 'price_effect',
+    unitCost: 'unit_cost_effect',
+    volume: 'volume_effect',
+    mix: 'mix_effect',
+    newProduct: 'new_product_effect',
+    discontinued: 'discontinued_effect',
+  } as const;
 
   it.each(table('expected/pvm.csv'))('$basis, $product', (row) => {
     const all = priceVolumeMix(input, row['basis'] as 'revenue' | 'margin');
@@ -103,23 +142,46 @@ describe('why, by price, volume and mix', () => {
   });
   const changeOf = (all: readonly VolumeValue[]) =>
     all.reduce((sum, { of, base }) => sum + of.income + of.other - base.income - base.other, 0);
-  const EFFECTS = { price: 'price_effect', unitCost: 'unit_cost_effect', volume: 'volume_effect', mix: 'mix_effect', newProduct: 'new_product_effect', discontinued: 'discontinued_effect' }; // prettier-ignore
-  const total = (basis: string) => table('expected/pvm.csv').find((row) => row['product'] === 'TOTAL' && row['basis'] === basis)!;
+  const EFFECTS = {
+    price: 'price_effect',
+    unitCost: 'unit_cost_effect',
+    volume: 'volume_effect',
+    mix: 'mix_effect',
+    newProduct: 'new_product_effect',
+    discontinued: 'discontinued_effect',
+  };
+  const total = (basis: string) =>
+    table('expected/pvm.csv').find((row) => row['product'] === 'TOTAL' && row['basis'] === basis)!;
 
   it('of a margin tells price and cost a unit apart; the terms are those of the case and add up', () => {
     const { terms } = whyByVolume(changeOf(values), values)!;
-    for (const { id, amount } of terms) expect(amount).toBe(cents(total('margin')[EFFECTS[id as keyof typeof EFFECTS]]!));
+    for (const { id, amount } of terms)
+      expect(amount).toBe(cents(total('margin')[EFFECTS[id as keyof typeof EFFECTS]]!));
     expect(terms.reduce((sum, { amount }) => sum + amount, 0)).toBe(cents(total('margin')['variance']!));
     expect(terms[0]!.id).toBe('newProduct');
   });
 
   it('of sales alone has no cost, and of costs alone no price; what is not counted stands apart', () => {
-    const sales = values.map(({ of, base, ...rest }) => ({ ...rest, of: { ...of, other: 0 }, base: { ...base, other: 0 } }));
+    const sales = values.map(({ of, base, ...rest }) => ({
+      ...rest,
+      of: { ...of, other: 0 },
+      base: { ...base, other: 0 },
+    }));
     const ofSales = whyByVolume(changeOf(sales), sales)!.terms;
     expect(ofSales.map(({ id }) => id)).not.toContain('unitCost');
-    for (const { id, amount } of ofSales) expect(amount).toBe(cents(total('revenue')[EFFECTS[id as keyof typeof EFFECTS]]!));
-    const costs = values.map(({ of, base, ...rest }) => ({ ...rest, of: { ...of, income: 0 }, base: { ...base, income: 0 } }));
-    const services = { id: '', label: 'No product', of: { income: 0, other: -700, quantity: 0 }, base: { income: 0, other: -500, quantity: 0 } };
+    for (const { id, amount } of ofSales)
+      expect(amount).toBe(cents(total('revenue')[EFFECTS[id as keyof typeof EFFECTS]]!));
+    const costs = values.map(({ of, base, ...rest }) => ({
+      ...rest,
+      of: { ...of, income: 0 },
+      base: { ...base, income: 0 },
+    }));
+    const services = {
+      id: '',
+      label: 'No product',
+      of: { income: 0, other: -700, quantity: 0 },
+      base: { income: 0, other: -500, quantity: 0 },
+    };
     const ofCosts = whyByVolume(changeOf([...costs, services]), [...costs, services])!.terms;
     expect(ofCosts.map(({ id }) => id)).not.toContain('price');
     expect(ofCosts.find(({ id }) => id === 'without')!.amount).toBe(-200);
@@ -133,7 +195,11 @@ describe('why, by price, volume and mix', () => {
   });
 
   it('adds up to the change for any figures', () => {
-    const side = fc.record({ income: fc.integer({ min: -1e9, max: 1e9 }), other: fc.integer({ min: -1e9, max: 1e9 }), quantity: fc.integer({ min: 0, max: 1e6 }) });
+    const side = fc.record({
+      income: fc.integer({ min: -1e9, max: 1e9 }),
+      other: fc.integer({ min: -1e9, max: 1e9 }),
+      quantity: fc.integer({ min: 0, max: 1e6 }),
+    });
     const value = fc.record({ id: fc.string(), label: fc.string(), of: side, base: side });
     fc.assert(
       fc.property(fc.array(value, { minLength: 1, maxLength: 6 }), (all) => {
@@ -142,15 +208,18 @@ describe('why, by price, volume and mix', () => {
       }),
     );
   });
-}); // prettier-ignore
+});
 
 describe('constant currency', () => {
   const input = table('input/constant_currency.csv');
   const expected = table('expected/constant_currency.csv');
   const splitOf = (row: Record<string, string>) =>
     currencySplit({
-      plan: Number(row['plan_local']), planRate: Number(row['plan_rate']), actual: Number(row['actual_local']), actualRate: Number(row['actual_rate']),
-    }); // prettier-ignore
+      plan: Number(row['plan_local']),
+      planRate: Number(row['plan_rate']),
+      actual: Number(row['actual_local']),
+      actualRate: Number(row['actual_rate']),
+    });
 
   it.each(input)('$entity', (row) => {
     const split = splitOf(row);
@@ -160,7 +229,9 @@ describe('constant currency', () => {
     near(split.operational, want['operational_variance']!, 6);
     near(split.currency, want['fx_variance']!, 6);
     const rounded = roundedSplit(split, digitsOf('EUR'));
-    expect([rounded.total, rounded.operational, rounded.currency]).toEqual([want['total_variance_rounded'], want['operational_rounded'], want['fx_rounded']].map((text) => cents(text!))); // prettier-ignore
+    expect([rounded.total, rounded.operational, rounded.currency]).toEqual(
+      [want['total_variance_rounded'], want['operational_rounded'], want['fx_rounded']].map((text) => cents(text!)),
+    );
     near((split.actualAtPlanRate / split.plan - 1) * 100, want['growth_at_constant_currency_pct_10dp']!);
   });
 
@@ -176,28 +247,64 @@ describe('constant currency', () => {
 
 describe('the flexible budget', () => {
   const input = JSON.parse(readFileSync(file('input/flexible_budget.json'), 'utf8')) as {
-    units_plan: string; units_actual: string; price_plan: string; costs: [string, string][]; fixed_plan: string; fixed_actual: string;
-    revenue_actual: string; costs_actual: string[]; dm: Record<string, string>; dl: Record<string, string>;
-  }; // prettier-ignore
+    units_plan: string;
+    units_actual: string;
+    price_plan: string;
+    costs: [string, string][];
+    fixed_plan: string;
+    fixed_actual: string;
+    revenue_actual: string;
+    costs_actual: string[];
+    dm: Record<string, string>;
+    dl: Record<string, string>;
+  };
   const lines: BudgetLine[] = [
     { line: 'revenue', isCost: false, perUnit: Number(input.price_plan), actual: Number(input.revenue_actual) },
-    ...input.costs.map(([line, perUnit], at) => ({ line, isCost: true, perUnit: Number(perUnit), actual: Number(input.costs_actual[at]) })), // prettier-ignore
+    ...input.costs.map(([line, perUnit], at) => ({
+      line,
+      isCost: true,
+      perUnit: Number(perUnit),
+      actual: Number(input.costs_actual[at]),
+    })),
     { line: 'fixed costs', isCost: true, fixed: Number(input.fixed_plan), actual: Number(input.fixed_actual) },
   ];
   const flexed = flexBudget(lines, Number(input.units_plan), Number(input.units_actual));
   /** The heads judge three columns by one name; papaparse would keep the last alone. */
   const rows = Papa.parse<string[]>(readFileSync(file('expected/flexible_budget.csv'), 'utf8').trim()).data.slice(1);
 
-  it.each(rows)('%s', (line, actual, flexibleVariance, judged, flexible, volumeVariance, judgedVolume, planned, staticVariance, judgedStatic) => {
-    const parts = flexed.filter((each) => (line === 'contribution' ? each.line !== 'fixed costs' : line === 'operating income' || each.line === line));
-    const isTotal = line === 'contribution' || line === 'operating income';
-    const sum = (key: 'actual' | 'flexible' | 'static') =>
-      parts.reduce((total, each) => total + each[key] * (isTotal && each.line !== 'revenue' ? -1 : 1), 0);
-    const effect = (key: 'flexibleVariance' | 'volumeVariance' | 'staticVariance') => parts.reduce((total, each) => total + each[key], 0);
-    expect([sum('actual'), sum('flexible'), sum('static')].map(String)).toEqual([actual, flexible, planned]);
-    expect([effect('flexibleVariance'), effect('volumeVariance'), effect('staticVariance')].map(String)).toEqual([flexibleVariance, volumeVariance, staticVariance]);
-    expect([effect('flexibleVariance'), effect('volumeVariance'), effect('staticVariance')].map(judgementOf)).toEqual([judged, judgedVolume, judgedStatic]);
-  }); // prettier-ignore
+  it.each(rows)(
+    '%s',
+    (
+      line,
+      actual,
+      flexibleVariance,
+      judged,
+      flexible,
+      volumeVariance,
+      judgedVolume,
+      planned,
+      staticVariance,
+      judgedStatic,
+    ) => {
+      const parts = flexed.filter((each) =>
+        line === 'contribution' ? each.line !== 'fixed costs' : line === 'operating income' || each.line === line,
+      );
+      const isTotal = line === 'contribution' || line === 'operating income';
+      const sum = (key: 'actual' | 'flexible' | 'static') =>
+        parts.reduce((total, each) => total + each[key] * (isTotal && each.line !== 'revenue' ? -1 : 1), 0);
+      const effect = (key: 'flexibleVariance' | 'volumeVariance' | 'staticVariance') =>
+        parts.reduce((total, each) => total + each[key], 0);
+      expect([sum('actual'), sum('flexible'), sum('static')].map(String)).toEqual([actual, flexible, planned]);
+      expect([effect('flexibleVariance'), effect('volumeVariance'), effect('staticVariance')].map(String)).toEqual([
+        flexibleVariance,
+        volumeVariance,
+        staticVariance,
+      ]);
+      expect([effect('flexibleVariance'), effect('volumeVariance'), effect('staticVariance')].map(judgementOf)).toEqual(
+        [judged, judgedVolume, judgedStatic],
+      );
+    },
+  );
 
   it.each(table('expected/input_price_efficiency.csv'))('price and efficiency of $input', (row) => {
     const z = row['input'] === 'direct material' ? input.dm : input.dl;
@@ -208,6 +315,10 @@ describe('the flexible budget', () => {
       standardPrice: Number(z['std_price'] ?? z['std_rate']),
       actualPrice: Number(z['act_price'] ?? z['act_rate']),
     });
-    expect([price, efficiency, price + efficiency].map(String)).toEqual([row['price_variance'], row['efficiency_variance'], row['flexible_budget_variance']]); // prettier-ignore
+    expect([price, efficiency, price + efficiency].map(String)).toEqual([
+      row['price_variance'],
+      row['efficiency_variance'],
+      row['flexible_budget_variance'],
+    ]);
   });
 });

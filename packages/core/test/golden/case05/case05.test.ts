@@ -2,16 +2,31 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
 import {
-  allocate, countDays, daysBetween, isoWeekOf, isoWeeksIn, monthPeriods, parseAmount, weekBefore, weekPeriods, weekStart,
-  weekYear, workingDaysOf, type WeekPattern, type WeekRule,
-} from '../../../src/index'; // prettier-ignore
+  allocate,
+  countDays,
+  daysBetween,
+  isoWeekOf,
+  isoWeeksIn,
+  monthPeriods,
+  parseAmount,
+  weekBefore,
+  weekPeriods,
+  weekStart,
+  weekYear,
+  workingDaysOf,
+  type WeekPattern,
+  type WeekRule,
+} from '../../../src/index';
 
 /** Reference case 5; the sources of each file are in its README. */
 const text = (name: string) => readFileSync(path.join(__dirname, name), 'utf8');
 const json = <T>(name: string): T => JSON.parse(text(name)) as T;
 
 function table(name: string): Record<string, string>[] {
-  const [head, ...rows] = text(name).trim().split(/\r?\n/).map((line) => line.split(',')); // prettier-ignore
+  const [head, ...rows] = text(name)
+    .trim()
+    .split(/\r?\n/)
+    .map((line) => line.split(','));
   return rows.map((cells) => Object.fromEntries(head!.map((column, at) => [column, cells[at]!])));
 }
 
@@ -44,17 +59,18 @@ describe('fiscal years of calendar months', () => {
         adjustments: 1,
       };
       const period = monthPeriods(rule, Number(row['fiscal_year']))[Number(row['period_no']) - 1]!;
-      expect([period.start, period.end, String(period.quarter), String(daysBetween(period.start, period.end))]).toEqual([
-        row['start_date'], row['end_date'], row['quarter'], row['days'],
-      ]); // prettier-ignore
+      expect([period.start, period.end, String(period.quarter), String(daysBetween(period.start, period.end))]).toEqual(
+        [row['start_date'], row['end_date'], row['quarter'], row['days']],
+      );
     }
   });
 
   it('have adjustment periods on their last day', () => {
     const periods = monthPeriods({ firstMonth: 4, namedAfter: 'end', adjustments: 2 }, 2027);
     expect(periods.slice(12).map(({ number, label, start, kind }) => [number, label, start, kind])).toEqual([
-      [13, 'Adjustments 1', '2027-03-31', 'adjustment'], [14, 'Adjustments 2', '2027-03-31', 'adjustment'],
-    ]); // prettier-ignore
+      [13, 'Adjustments 1', '2027-03-31', 'adjustment'],
+      [14, 'Adjustments 2', '2027-03-31', 'adjustment'],
+    ]);
   });
 });
 
@@ -68,8 +84,11 @@ describe.each(['retail_445_last_saturday_june', 'retail_544_nearest_sunday_decem
       const rows = table(`${name}_years.csv`);
       for (const row of rows) {
         expect(weekYear(rule, Number(row['fiscal_year']))).toEqual({
-        fiscalYear: Number(row['fiscal_year']), start: row['start_date'], end: row['end_date'], weeks: Number(row['weeks']),
-      }); // prettier-ignore
+          fiscalYear: Number(row['fiscal_year']),
+          start: row['start_date'],
+          end: row['end_date'],
+          weeks: Number(row['weeks']),
+        });
       }
       const years = rows.map((row) => Number(row['fiscal_year']));
       expect(years.filter((year) => weekYear(rule, year).weeks === 53)).toEqual(file.years_with_53_weeks);
@@ -79,7 +98,11 @@ describe.each(['retail_445_last_saturday_june', 'retail_544_nearest_sunday_decem
       for (const row of table(`${name}_periods.csv`)) {
         const year = Number(row['fiscal_year']);
         const period = weekPeriods(rule, year)[Number(row['period_no']) - 1]!;
-        expect([period.start, period.end, period.quarter]).toEqual([row['start_date'], row['end_date'], Number(row['quarter'])]); // prettier-ignore
+        expect([period.start, period.end, period.quarter]).toEqual([
+          row['start_date'],
+          row['end_date'],
+          Number(row['quarter']),
+        ]);
         expect(daysBetween(period.start, period.end)).toBe(7 * Number(row['weeks']));
         expect(weekStart(rule, year, Number(row['first_week']))).toBe(period.start);
       }
@@ -94,11 +117,13 @@ describe('weeks after a 53-week year', () => {
       const [year, week] = [Number(row['fiscal_year']), Number(row['week'])];
       expect(weekStart(rule, year, week)).toBe(row['week_start']);
       expect(weekBefore(rule, year, week, 'same_number')).toEqual({
-        week: Number(row['same_week_number']), start: row['same_week_number_start'],
-      }); // prettier-ignore
+        week: Number(row['same_week_number']),
+        start: row['same_week_number_start'],
+      });
       expect(weekBefore(rule, year, week, 'shifted')).toEqual({
-        week: Number(row['shifted_by_one_week']), start: row['shifted_week_start'],
-      }); // prettier-ignore
+        week: Number(row['shifted_by_one_week']),
+        start: row['shifted_week_start'],
+      });
     }
   });
 });
@@ -120,7 +145,11 @@ describe('ISO weeks', () => {
 });
 
 const holidaysOf = (country: string) =>
-  new Set(table('public_holidays.csv').filter((row) => row['country'] === country).map((row) => row['date']!)); // prettier-ignore
+  new Set(
+    table('public_holidays.csv')
+      .filter((row) => row['country'] === country)
+      .map((row) => row['date']!),
+  );
 const ends = (month: string): [string, string] => {
   const [year, number] = month.split('-').map(Number) as [number, number];
   return [`${month}-01`, new Date(Date.UTC(year, number, 0)).toISOString().slice(0, 10)];
@@ -131,8 +160,10 @@ describe('working days', () => {
     for (const row of table('working_days.csv')) {
       const [start, end] = ends(row['month']!);
       expect(countDays(start, end, holidaysOf(row['country']!))).toEqual({
-        days: Number(row['days']), weekdays: Number(row['weekdays_mon_fri']), workingDays: Number(row['working_days']),
-      }); // prettier-ignore
+        days: Number(row['days']),
+        weekdays: Number(row['weekdays_mon_fri']),
+        workingDays: Number(row['working_days']),
+      });
     }
   });
 
@@ -144,7 +175,10 @@ describe('working days', () => {
       const days = workingDaysOf(...ends(of[0]!['month']!), holidaysOf(of[0]!['country']!));
       const digits = of[0]!['amount']!.split('.')[1]?.length ?? 0;
       const minor = (amount: string) => (parseAmount(amount, digits) as { minor: number }).minor;
-      const parts = allocate(minor(of[0]!['month_amount']!), days.map(() => 1)); // prettier-ignore
+      const parts = allocate(
+        minor(of[0]!['month_amount']!),
+        days.map(() => 1),
+      );
       expect(days.map((day, at) => [day, parts[at]])).toEqual(of.map((row) => [row['date'], minor(row['amount']!)]));
     }
   });

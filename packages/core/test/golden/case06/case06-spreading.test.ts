@@ -29,20 +29,28 @@ describe('spreading a year', () => {
     },
   );
 
-  it.each(table('expected/small.csv').map((row) => [row['weights']!, row['total']!, row] as const))('%s, %s', (text, total, row) => {
-    const digits = Number(row['decimals']);
-    const parts = allocate(minor(total, digits), text.split(' ').map(Number));
-    expect(parts.map((part) => formatMinor(part, digits)).join(' ')).toBe(row['parts']);
-  }); // prettier-ignore
+  it.each(table('expected/small.csv').map((row) => [row['weights']!, row['total']!, row] as const))(
+    '%s, %s',
+    (text, total, row) => {
+      const digits = Number(row['decimals']);
+      const parts = allocate(minor(total, digits), text.split(' ').map(Number));
+      expect(parts.map((part) => formatMinor(part, digits)).join(' ')).toBe(row['parts']);
+    },
+  );
 
   it('agrees with the published examples of the largest remainder', () => {
-    const { cases } = json<{ cases: { name: string; total: number; weights: string[]; parts: number[] }[] }>('expected/published_largest_remainder.json'); // prettier-ignore
+    const { cases } = json<{ cases: { name: string; total: number; weights: string[]; parts: number[] }[] }>(
+      'expected/published_largest_remainder.json',
+    );
     for (const { total, weights, parts } of cases) expect(allocate(total, weights.map(Number))).toEqual(parts);
   });
 
   it('in two steps, each adding up (the pool is the first total of the year)', () => {
     const rows = table('expected/two_step.csv');
-    const shares = allocate(minor('120000.00'), rows.map((row) => Number(row['driver']))); // prettier-ignore
+    const shares = allocate(
+      minor('120000.00'),
+      rows.map((row) => Number(row['driver'])),
+    );
     expect(shares.map((share) => formatMinor(share, 2))).toEqual(rows.map((row) => row['share']));
     rows.forEach((row, at) =>
       expect(allocate(shares[at]!, [3, 2, 2]).map((part) => formatMinor(part, 2))).toEqual([
@@ -65,7 +73,17 @@ describe('weights of months', () => {
   const periods = Array.from({ length: 12 }, (_, at) => {
     const month = String(at + 1).padStart(2, '0');
     const end = new Date(Date.UTC(2025, at + 1, 0)).toISOString().slice(0, 10);
-    return { fiscalYear: 2025, number: at + 1, label: month, start: `2025-${month}-01`, end, kind: 'regular' as const, quarter: 1, key: '', ordinal: at }; // prettier-ignore
+    return {
+      fiscalYear: 2025,
+      number: at + 1,
+      label: month,
+      start: `2025-${month}-01`,
+      end,
+      kind: 'regular' as const,
+      quarter: 1,
+      key: '',
+      ordinal: at,
+    };
   });
   const holidays = new Set(
     readTable(path.join(__dirname, '../case05/public_holidays.csv'))
@@ -86,16 +104,20 @@ describe('uplift', () => {
   const lastYear = weights.get('last_year_seasonality')!.map((amount) => Math.round(amount * 100));
   const shown = (parts: readonly number[]) => parts.map((part) => formatMinor(part, 2));
 
-  it.each(table('expected/uplift.csv').map((row) => [row['method']!, row['percent']!, row] as const))('%s, %s %%', (method, text, row) => {
-    const percent = Number(text);
-    const flatBase = Array.from({ length: 12 }, () => base);
-    if (method.startsWith('compound_from_unrounded'))
-      expect(shown(uplift(flatBase, { percent, from: 'base', compounding: true }))).toEqual(months(row));
-    else if (method.startsWith('fixed annual total'))
-      expect(shown(allocate(base * 12, growingProfile(12, percent)))).toEqual(months(row));
-    else if (method.startsWith('last year x (1+x)^n'))
-      expect(shown(uplift(lastYear, { percent, from: 'each', compounding: true }))).toEqual(months(row));
-    else if (method.endsWith('flat')) expect(shown(uplift(lastYear, { percent, from: 'each', compounding: false }))).toEqual(months(row));
-    else expect(method).toContain('comparison only'); // the method that is not ours
-  }); // prettier-ignore
+  it.each(table('expected/uplift.csv').map((row) => [row['method']!, row['percent']!, row] as const))(
+    '%s, %s %%',
+    (method, text, row) => {
+      const percent = Number(text);
+      const flatBase = Array.from({ length: 12 }, () => base);
+      if (method.startsWith('compound_from_unrounded'))
+        expect(shown(uplift(flatBase, { percent, from: 'base', compounding: true }))).toEqual(months(row));
+      else if (method.startsWith('fixed annual total'))
+        expect(shown(allocate(base * 12, growingProfile(12, percent)))).toEqual(months(row));
+      else if (method.startsWith('last year x (1+x)^n'))
+        expect(shown(uplift(lastYear, { percent, from: 'each', compounding: true }))).toEqual(months(row));
+      else if (method.endsWith('flat'))
+        expect(shown(uplift(lastYear, { percent, from: 'each', compounding: false }))).toEqual(months(row));
+      else expect(method).toContain('comparison only'); // the method that is not ours
+    },
+  );
 });

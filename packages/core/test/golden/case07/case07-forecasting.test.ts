@@ -1,15 +1,26 @@
 import path from 'node:path';
 import {
-  fitHoltWinters, forecastErrors, holtWintersForecast, lineThrough, outlook, runHoltWinters, startOf, type OutlookMethod, type Season,
-} from '../../../src/index'; // prettier-ignore
+  fitHoltWinters,
+  forecastErrors,
+  holtWintersForecast,
+  lineThrough,
+  outlook,
+  runHoltWinters,
+  startOf,
+  type OutlookMethod,
+  type Season,
+} from '../../../src/index';
 import { readTable } from '../read-table';
 
 /** Reference case 07 (see README.md here): R 4.2.2 and its data sets AirPassengers (Box and Jenkins) and UKgas. */
 const table = (name: string) => readTable(path.join(__dirname, name));
 const seriesOf = (name: string) => {
   const rows = table(`data/${name}.csv`);
-  return { values: rows.map((row) => Number(row['value'])), season: Math.max(...rows.map((row) => Number(row['season']))) };
-}; // prettier-ignore
+  return {
+    values: rows.map((row) => Number(row['value'])),
+    season: Math.max(...rows.map((row) => Number(row['season']))),
+  };
+};
 const data = new Map(['AirPassengers', 'UKgas'].map((name) => [name, seriesOf(name)]));
 const HELD = 12;
 function historyOf(row: Record<string, string>, on = row['fitted_on']) {
@@ -22,9 +33,12 @@ const near = (actual: number, expected: number, relative = 1e-9) =>
 const forecasts = table('forecasts.csv');
 const forecastOf = (row: Record<string, string>, method: string) =>
   forecasts
-    .filter((each) => each['dataset'] === row['dataset'] && each['fitted_on'] === row['fitted_on'] && each['method'] === method)
+    .filter(
+      (each) =>
+        each['dataset'] === row['dataset'] && each['fitted_on'] === row['fitted_on'] && each['method'] === method,
+    )
     .sort((a, b) => Number(a['h']) - Number(b['h']))
-    .map((each) => Number(each['forecast'])); // prettier-ignore
+    .map((each) => Number(each['forecast']));
 
 describe('Holt–Winters', () => {
   it.each(table('holt_winters_fixed_parameters.csv'))('with fixed rates: $dataset, $fitted_on, $seasonal', (row) => {
@@ -54,11 +68,14 @@ describe('Holt–Winters', () => {
     holtWintersForecast(fit, HELD).forEach((figure, at) => near(figure, expected[at]!));
   });
 
-  it.each(table('holt_winters_best_of_27_starts.csv'))('finds rates as good as the best of R’s: $dataset, $fitted_on, $seasonal', (row) => {
-    const { history, season } = historyOf(row);
-    const fit = fitHoltWinters(history, season, row['seasonal'] as Season);
-    expect(fit.sse).toBeLessThanOrEqual(Number(row['SSE']) * 1.001);
-  }); // prettier-ignore
+  it.each(table('holt_winters_best_of_27_starts.csv'))(
+    'finds rates as good as the best of R’s: $dataset, $fitted_on, $seasonal',
+    (row) => {
+      const { history, season } = historyOf(row);
+      const fit = fitHoltWinters(history, season, row['seasonal'] as Season);
+      expect(fit.sse).toBeLessThanOrEqual(Number(row['SSE']) * 1.001);
+    },
+  );
 });
 
 describe('the other methods', () => {
@@ -70,33 +87,43 @@ describe('the other methods', () => {
   });
 
   const simple: OutlookMethod[] = ['seasonal_naive', 'naive', 'drift', 'linear_trend'];
-  it.each(table('linear_trend.csv').flatMap((row) => simple.map((method) => ({ ...row, method }))))('$method: $dataset, $fitted_on', (row) => {
-    const { history, season } = historyOf(row);
-    const result = outlook(history, season, HELD, row.method as OutlookMethod);
-    const expected = forecastOf(row, row.method);
-    expect(expected).toHaveLength(HELD);
-    if (result.problem !== undefined) throw new Error(result.problem);
-    result.forecast.forEach((figure, at) => near(figure, expected[at]!));
-    for (const [at, { low, high }] of result.range.entries()) expect(low <= result.forecast[at]! && result.forecast[at]! <= high).toBe(true);
-  }); // prettier-ignore
+  it.each(table('linear_trend.csv').flatMap((row) => simple.map((method) => ({ ...row, method }))))(
+    '$method: $dataset, $fitted_on',
+    (row) => {
+      const { history, season } = historyOf(row);
+      const result = outlook(history, season, HELD, row.method as OutlookMethod);
+      const expected = forecastOf(row, row.method);
+      expect(expected).toHaveLength(HELD);
+      if (result.problem !== undefined) throw new Error(result.problem);
+      result.forecast.forEach((figure, at) => near(figure, expected[at]!));
+      for (const [at, { low, high }] of result.range.entries())
+        expect(low <= result.forecast[at]! && result.forecast[at]! <= high).toBe(true);
+    },
+  );
 });
 
 describe('errors', () => {
-  it.each(table('errors.csv').filter((row) => row['kind'] === 'holdout last 12'))('of $method on what was held back: $dataset', (row) => {
-    const { history, held, season } = historyOf(row, 'train');
-    const forecast = forecastOf({ ...row, fitted_on: 'train' }, row['method']!);
-    const errors = forecastErrors(held, forecast, history, season);
-    near(errors.mae, Number(row['MAE']));
-    near(errors.rmse, Number(row['RMSE']));
-    near(errors.mape!, Number(row['MAPE']));
-    near(errors.mase!, Number(row['MASE']));
-    near(errors.me, Number(row['ME']), 1e-7);
-  }); // prettier-ignore
+  it.each(table('errors.csv').filter((row) => row['kind'] === 'holdout last 12'))(
+    'of $method on what was held back: $dataset',
+    (row) => {
+      const { history, held, season } = historyOf(row, 'train');
+      const forecast = forecastOf({ ...row, fitted_on: 'train' }, row['method']!);
+      const errors = forecastErrors(held, forecast, history, season);
+      near(errors.mae, Number(row['MAE']));
+      near(errors.rmse, Number(row['RMSE']));
+      near(errors.mape!, Number(row['MAPE']));
+      near(errors.mase!, Number(row['MASE']));
+      near(errors.me, Number(row['ME']), 1e-7);
+    },
+  );
 
   it('of the back-test are those of a forecast from the months before', () => {
     const { values, season } = data.get('AirPassengers')!;
     const result = outlook(values, season, HELD, 'seasonal_naive');
-    const expected = table('errors.csv').find((row) => row['dataset'] === 'AirPassengers' && row['kind'] === 'holdout last 12' && row['method'] === 'seasonal_naive')!; // prettier-ignore
+    const expected = table('errors.csv').find(
+      (row) =>
+        row['dataset'] === 'AirPassengers' && row['kind'] === 'holdout last 12' && row['method'] === 'seasonal_naive',
+    )!;
     near((result as { backTest: { mae: number } }).backTest.mae, Number(expected['MAE']));
   });
 
@@ -104,7 +131,9 @@ describe('errors', () => {
     expect(outlook([1, 2], 12, 6, 'holt_winters_additive').problem).toBe(
       '25 months of history are needed, and there are 2.',
     );
-    expect(outlook(Array(30).fill(0) as number[], 12, 6, 'holt_winters_multiplicative').problem).toContain('above nothing'); // prettier-ignore
+    expect(outlook(Array(30).fill(0) as number[], 12, 6, 'holt_winters_multiplicative').problem).toContain(
+      'above nothing',
+    );
     expect(forecastErrors([0, 1], [0, 1], [1, 1], 1)).toMatchObject({ mape: undefined, mase: undefined, mae: 0 });
   });
 });

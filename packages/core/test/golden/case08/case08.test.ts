@@ -21,8 +21,11 @@ import {
 // Expected values: reference case 8, computed with Python's fractions; definitions: common practice of
 // financial-analysis textbooks (from memory), variants fixed by the case. See README.md beside this file.
 const read = (file: string) =>
-  readFileSync(path.join(__dirname, file), 'utf8').trim().split(/\r?\n/).slice(1)
-    .map((line) => [...line.matchAll(/("[^"]*"|[^,]*)(?:,|$)/g)].map(([, cell]) => cell!.replace(/"/g, ''))); // prettier-ignore
+  readFileSync(path.join(__dirname, file), 'utf8')
+    .trim()
+    .split(/\r?\n/)
+    .slice(1)
+    .map((line) => [...line.matchAll(/("[^"]*"|[^,]*)(?:,|$)/g)].map(([, cell]) => cell!.replace(/"/g, '')));
 const income = new Map(read('input/income_statement.csv').map(([line, amount]) => [line!, Number(amount)]));
 const balances = read('input/balance_sheet.csv') as [string, string, string][];
 
@@ -34,8 +37,18 @@ const NATURES: Record<string, Nature> = {
   equity: 'equity',
 };
 const account = (number: string, nature: Nature, more: Partial<Account> = {}): Account => ({
-  number, name: number, nature, heading: '', subHeading: '', role: '', behaviour: 'flow', better: 'neutral', unit: '', decimals: 0, ...more,
-}); // prettier-ignore
+  number,
+  name: number,
+  nature,
+  heading: '',
+  subHeading: '',
+  role: '',
+  behaviour: 'flow',
+  better: 'neutral',
+  unit: '',
+  decimals: 0,
+  ...more,
+});
 const FLOWS: [name: string, nature: Nature, amount: number][] = [
   ['revenue', 'income', -income.get('revenue')!],
   ['cost_of_sales', 'expense', income.get('cost_of_sales')!],
@@ -68,10 +81,22 @@ const calendar = buildCalendar(
     quarter: 1,
   })),
 );
-const entry = (name: string, period: number, amount: number, entryKind: BalanceEntry['entryKind'] = 'normal'): BalanceEntry => {
+const entry = (
+  name: string,
+  period: number,
+  amount: number,
+  entryKind: BalanceEntry['entryKind'] = 'normal',
+): BalanceEntry => {
   const minor = Math.round(amount * 100);
-  return { account: name, period, entryKind, debit: Math.max(minor, 0), credit: Math.max(-minor, 0), quantity: name === 'shares' ? amount * 10_000 : 0 };
-}; // prettier-ignore
+  return {
+    account: name,
+    period,
+    entryKind,
+    debit: Math.max(minor, 0),
+    credit: Math.max(-minor, 0),
+    quantity: name === 'shares' ? amount * 10_000 : 0,
+  };
+};
 const side = (line: string) => (NATURES[line] ? -1 : 1);
 const slice = buildLedgerSlice(accounts, calendar, [
   entry('revenue', 0, -income.get('revenue_previous_year')!),
@@ -195,13 +220,16 @@ const LAYOUT: RowLayout = {
   rows: [...inputs, ...formulas],
 };
 const COLUMNS: ColumnLayout = {
-  schema: 1, kind: 'column_layout', id: 'year', name: 'Year',
+  schema: 1,
+  kind: 'column_layout',
+  id: 'year',
+  name: 'Year',
   columns: [
     { kind: 'figure', id: 'year', span: 'full_year', measure: 'by_nature' },
     { kind: 'figure', id: 'before', span: 'full_year', measure: 'by_nature', yearsBack: 1 },
     { kind: 'percent_change', id: 'growth', of: 'year', base: 'before' },
   ],
-}; // prettier-ignore
+};
 
 const currency = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const table = evaluateStatement({

@@ -20,7 +20,11 @@ export class SheetDraft {
   readonly canUndo = computed(() => this.at() > 0);
   readonly canRedo = computed(() => this.at() < this.lists().length - 1);
   /** Changes when rows come or go. */
-  readonly structure = computed(() => this.rows().map(({ id }) => id).join(' ')); // prettier-ignore
+  readonly structure = computed(() =>
+    this.rows()
+      .map(({ id }) => id)
+      .join(' '),
+  );
 
   /** Begins anew from what is saved. */
   reset(rows: readonly Cells[]): void {

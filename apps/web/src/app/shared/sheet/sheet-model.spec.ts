@@ -4,7 +4,11 @@ import { isChanged, SheetDraft } from './sheet-draft';
 
 describe('the clipboard of a sheet', () => {
   it('brings back any block of cells as it was', () => {
-    const block = fc.integer({ min: 1, max: 5 }).chain((width) => fc.array(fc.array(fc.string(), { minLength: width, maxLength: width }), { minLength: 1, maxLength: 6 })); // prettier-ignore
+    const block = fc
+      .integer({ min: 1, max: 5 })
+      .chain((width) =>
+        fc.array(fc.array(fc.string(), { minLength: width, maxLength: width }), { minLength: 1, maxLength: 6 }),
+      );
     fc.assert(
       fc.property(block, (cells) => {
         const whole = { top: 0, left: 0, bottom: cells.length - 1, right: cells[0]!.length - 1 };
@@ -14,7 +18,10 @@ describe('the clipboard of a sheet', () => {
   });
 
   it('reads what spreadsheets write: line break at the end, quotes within quotes, quotes that are none', () => {
-    expect(cellsOfText('a\tb\r\nc\td\r\n')).toEqual([['a', 'b'], ['c', 'd']]); // prettier-ignore
+    expect(cellsOfText('a\tb\r\nc\td\r\n')).toEqual([
+      ['a', 'b'],
+      ['c', 'd'],
+    ]);
     expect(cellsOfText('"two\nlines"\t"say ""so"""')).toEqual([['two\nlines', 'say "so"']]);
     expect(cellsOfText('5" pipe\tx')).toEqual([['5" pipe', 'x']]);
   });
@@ -22,7 +29,13 @@ describe('the clipboard of a sheet', () => {
   it('repeats a pasted block over a selection that it fits into, and keeps its own size otherwise', () => {
     const selected = { top: 2, left: 1, bottom: 5, right: 1 };
     expect(pastedBlock(selected, [['a'], ['b']])).toEqual(selected);
-    expect(pastedBlock(selected, [['a', 'x'], ['b', 'y'], ['c', 'z']])).toEqual({ top: 2, left: 1, bottom: 4, right: 2 }); // prettier-ignore
+    expect(
+      pastedBlock(selected, [
+        ['a', 'x'],
+        ['b', 'y'],
+        ['c', 'z'],
+      ]),
+    ).toEqual({ top: 2, left: 1, bottom: 4, right: 2 });
   });
 });
 
@@ -38,10 +51,19 @@ describe('SheetDraft', () => {
     const draft = draftOf(['1', 'Cash'], ['2', 'Bank']);
     draft.edit([{ row: draft.rows()[0]!, column: 1, text: 'Petty cash' }]);
     draft.add([['3', 'Land']]);
-    expect(draft.changed().map((row) => row.cells)).toEqual([['1', 'Petty cash'], ['3', 'Land']]); // prettier-ignore
+    expect(draft.changed().map((row) => row.cells)).toEqual([
+      ['1', 'Petty cash'],
+      ['3', 'Land'],
+    ]);
     draft.undo();
     draft.undo();
-    expect([cells(draft), draft.canUndo()]).toEqual([[['1', 'Cash'], ['2', 'Bank']], false]); // prettier-ignore
+    expect([cells(draft), draft.canUndo()]).toEqual([
+      [
+        ['1', 'Cash'],
+        ['2', 'Bank'],
+      ],
+      false,
+    ]);
     draft.redo();
     expect(cells(draft)[0]).toEqual(['1', 'Petty cash']);
   });
@@ -63,9 +85,21 @@ describe('SheetDraft', () => {
 
   it('makes a part exactly what is wanted in one step', () => {
     const draft = draftOf(['A', '1', 'old'], ['A', '2', 'goes'], ['B', '1', 'other']);
-    const wanted = [['A', '1', 'new'], ['A', '3', 'comes']]; // prettier-ignore
-    draft.arrange(([calendar]) => calendar === 'A', wanted, (row) => row.slice(0, 2).join()); // prettier-ignore
-    expect(draft.rows().map((row) => [row.cells.join(' '), row.isRemoved])).toEqual([['A 1 new', false], ['A 2 goes', true], ['B 1 other', false], ['A 3 comes', false]]); // prettier-ignore
+    const wanted = [
+      ['A', '1', 'new'],
+      ['A', '3', 'comes'],
+    ];
+    draft.arrange(
+      ([calendar]) => calendar === 'A',
+      wanted,
+      (row) => row.slice(0, 2).join(),
+    );
+    expect(draft.rows().map((row) => [row.cells.join(' '), row.isRemoved])).toEqual([
+      ['A 1 new', false],
+      ['A 2 goes', true],
+      ['B 1 other', false],
+      ['A 3 comes', false],
+    ]);
     draft.undo();
     expect(draft.changed()).toEqual([]);
   });

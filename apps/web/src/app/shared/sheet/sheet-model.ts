@@ -68,7 +68,11 @@ export function textOfBlock(
   { top, left, bottom, right }: Block,
   textAt: (row: number, column: number) => string,
 ): string {
-  const lines = count(top, bottom).map((row) => count(left, right).map((column) => quoted(textAt(row, column))).join('\t')); // prettier-ignore
+  const lines = count(top, bottom).map((row) =>
+    count(left, right)
+      .map((column) => quoted(textAt(row, column)))
+      .join('\t'),
+  );
   return lines.length === 1 ? lines[0]! : lines.map((line) => line + '\n').join('');
 }
 

@@ -24,7 +24,10 @@ describe('Sheet', () => {
     target.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true, ...more }));
     await settle();
   };
-  const editor = () => element().querySelector<HTMLInputElement>('[role="gridcell"] input[aria-label="Name"], [role="gridcell"] input[aria-label="Nature"], [role="gridcell"] input[aria-label="Number"]'); // prettier-ignore
+  const editor = () =>
+    element().querySelector<HTMLInputElement>(
+      '[role="gridcell"] input[aria-label="Name"], [role="gridcell"] input[aria-label="Nature"], [role="gridcell"] input[aria-label="Number"]',
+    );
   const clipboard = async (type: 'copy' | 'cut' | 'paste', text = ''): Promise<string> => {
     let held = text;
     const event = new Event(type, { bubbles: true, cancelable: true });
@@ -123,7 +126,11 @@ describe('Sheet', () => {
     fixture.componentRef.setInput('problems', new Map([[id, new Map([['name', 'There is such a name already.']])]]));
     await settle();
     const wrong = element().querySelectorAll<HTMLElement>('.wrong');
-    expect([wrong.length, wrong[0]!.title, wrong[0]!.textContent!.trim()]).toEqual([1, 'There is such a name already.', 'Land']); // prettier-ignore
+    expect([wrong.length, wrong[0]!.title, wrong[0]!.textContent!.trim()]).toEqual([
+      1,
+      'There is such a name already.',
+      'Land',
+    ]);
   });
 
   it('tells which rows are selected, for what is done with whole rows', async () => {

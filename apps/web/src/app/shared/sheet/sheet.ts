@@ -1,12 +1,33 @@
 import { ScrollingModule, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import {
-  afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, Injector, input, model, output, signal,
-  untracked, viewChild,
-} from '@angular/core'; // prettier-ignore
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  model,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { isNew, type SheetDraft } from './sheet-draft';
 import {
-  blockOf, cellsOfText, isInside, pastedBlock, textOfBlock, typedText, type CellEdit, type DraftRow, type SheetColumn, type Spot,
-} from './sheet-model'; // prettier-ignore
+  blockOf,
+  cellsOfText,
+  isInside,
+  pastedBlock,
+  textOfBlock,
+  typedText,
+  type CellEdit,
+  type DraftRow,
+  type SheetColumn,
+  type Spot,
+} from './sheet-model';
 
 /** Finding of a row by column; `''` for the row as a whole. */
 export type RowProblems = ReadonlyMap<number, ReadonlyMap<string, string>>;
@@ -84,7 +105,11 @@ export class Sheet {
     );
   });
   readonly visible = computed(() => {
-    const byId = new Map(this.draft().rows().map((row) => [row.id, row])); // prettier-ignore
+    const byId = new Map(
+      this.draft()
+        .rows()
+        .map((row) => [row.id, row]),
+    );
     return this.visibleIds().flatMap((id) => byId.get(id) ?? []);
   });
   private readonly ghost = computed((): DraftRow => ({
@@ -94,9 +119,15 @@ export class Sheet {
     isRemoved: false,
   }));
   protected readonly shown = computed(() => (this.canAdd() ? [...this.visible(), this.ghost()] : this.visible()));
-  protected readonly tracks = computed(() => this.columns().map(({ width }) => width).join(' ')); // prettier-ignore
+  protected readonly tracks = computed(() =>
+    this.columns()
+      .map(({ width }) => width)
+      .join(' '),
+  );
   /** Width in pixels below which the sheet scrolls sideways. */
-  protected readonly least = computed(() => this.columns().reduce((sum, { width }) => sum + Number(/(\d+)px/.exec(width)?.[1] ?? 0), 0)); // prettier-ignore
+  protected readonly least = computed(() =>
+    this.columns().reduce((sum, { width }) => sum + Number(/(\d+)px/.exec(width)?.[1] ?? 0), 0),
+  );
   private readonly block = computed(() => blockOf(this.anchor(), this.active()));
 
   constructor() {
@@ -113,7 +144,12 @@ export class Sheet {
   /** Ids of the rows that the selection touches. */
   selectedIds(): Set<number> {
     const { top, bottom } = this.block();
-    return new Set(this.shown().slice(top, bottom + 1).map(({ id }) => id).filter((id) => id !== GHOST_ID)); // prettier-ignore
+    return new Set(
+      this.shown()
+        .slice(top, bottom + 1)
+        .map(({ id }) => id)
+        .filter((id) => id !== GHOST_ID),
+    );
   }
 
   focus(): void {
@@ -199,7 +235,10 @@ export class Sheet {
     else if (step) this.moveBy(isControl ? step.map((n) => n * 1_000_000) : step, shiftKey);
     else if (key === 'Home') this.move({ row: isControl ? 0 : this.active().row, column: 0 }, shiftKey);
     else if (key === 'End')
-      this.move({ row: isControl ? this.shown().length - 1 : this.active().row, column: this.columns().length - 1 }, shiftKey); // prettier-ignore
+      this.move(
+        { row: isControl ? this.shown().length - 1 : this.active().row, column: this.columns().length - 1 },
+        shiftKey,
+      );
     else if (key === 'Enter' || key === 'F2') this.beginEdit();
     else if (key === 'Tab') {
       const at = this.active().column + (shiftKey ? -1 : 1);
@@ -267,7 +306,10 @@ export class Sheet {
 
   protected copy(event: ClipboardEvent): void {
     if (this.editing() !== undefined) return;
-    event.clipboardData?.setData('text/plain', textOfBlock(this.block(), (row, column) => this.textOf(this.shown()[row]!, column))); // prettier-ignore
+    event.clipboardData?.setData(
+      'text/plain',
+      textOfBlock(this.block(), (row, column) => this.textOf(this.shown()[row]!, column)),
+    );
     event.preventDefault();
   }
 
@@ -286,7 +328,10 @@ export class Sheet {
       const line = cells[(row - block.top) % height]!;
       return line[(column - block.left) % line.length]?.trim();
     }, block);
-    const last = { row: Math.min(block.bottom, this.shown().length - 1), column: Math.min(block.right, this.columns().length - 1) }; // prettier-ignore
+    const last = {
+      row: Math.min(block.bottom, this.shown().length - 1),
+      column: Math.min(block.right, this.columns().length - 1),
+    };
     this.anchor.set({ row: block.top, column: block.left });
     this.active.set(last);
   }
