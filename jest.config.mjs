@@ -1,30 +1,30 @@
-const swc = {
-  '^.+\\.ts$': [
-    '@swc/jest',
-    {
-      jsc: { target: 'es2022', parser: { syntax: 'typescript', decorators: true }, keepClassNames: true },
-      module: { type: 'commonjs' },
-      sourceMaps: 'inline',
-    },
-  ],
-};
-const node = (name, dir) => ({
+import { SWC } from './jest.swc.mjs';
+
+const node = (name, dir, more = {}) => ({
   displayName: name,
   rootDir: dir,
   testEnvironment: 'node',
-  // the machine may be busy with builds beside them
-  testTimeout: 20_000,
   testMatch: ['<rootDir>/{src,test}/**/*.test.ts'],
-  transform: swc,
+  transform: { '^.+\\.ts$': SWC },
+  ...more,
 });
 
 /** @type {import('jest').Config} */
 export default {
+  // holds here alone: Jest takes no notice of it inside a project
+  testTimeout: 20_000,
+  maxWorkers: 2,
   projects: [
     node('core', 'packages/core'),
     node('contract', 'packages/contract'),
-    node('server', 'apps/server'),
+    node('server', 'apps/server', {
+      globalSetup: '<rootDir>/test/jest-setup.mjs',
+      globalTeardown: '<rootDir>/test/jest-teardown.mjs',
+      moduleNameMapper: { '/start-worker$': '<rootDir>/test/start-worker.ts' },
+    }),
     node('demo', 'demo'),
+    // specs of the web application that need no Angular, and those that do
+    node('web views', 'apps/web'),
     '<rootDir>/apps/web',
   ],
 };

@@ -6,6 +6,9 @@ const port = 3274;
 /** Measures the interface on a copy of the demo workspace; `npm run bench -- --screen`. */
 export default defineConfig({
   ...journeys,
+  workers: 1,
+  fullyParallel: false,
+  globalSetup: undefined,
   testDir: './bench',
   testMatch: '**/*.bench.ts',
   timeout: 240_000,

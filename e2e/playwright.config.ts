@@ -1,25 +1,22 @@
 import { defineConfig } from '@playwright/test';
 
-const port = Number(process.env['E2E_PORT'] ?? 3271);
-
 export default defineConfig({
   testDir: './journeys',
   testMatch: '**/*.e2e.ts',
   outputDir: '../var/test-results/playwright',
-  workers: 1,
+  // two cores; each worker has a server of its own, each journey a workspace of its own
+  workers: 2,
+  fullyParallel: true,
+  globalSetup: './fixtures/demo-workspace.ts',
+  globalTimeout: 600_000,
   retries: 0,
   timeout: 60_000,
   expect: { timeout: 10_000 },
   reporter: [['list']],
-  // the first journey starts with an empty workspace and leaves the books that the others read
-  projects: [
-    { name: 'first delivery', testMatch: '**/first-delivery.e2e.ts' },
-    { name: 'reading', testIgnore: '**/first-delivery.e2e.ts', dependencies: ['first delivery'] },
-  ],
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     browserName: 'chromium',
+    contextOptions: { reducedMotion: 'reduce' },
     permissions: ['clipboard-read', 'clipboard-write'],
     launchOptions: {
       ignoreDefaultArgs: ['--hide-scrollbars'],
@@ -34,12 +31,5 @@ export default defineConfig({
         '--disable-sync',
       ],
     },
-  },
-  webServer: {
-    command: 'node fixtures/start-empty.mjs',
-    url: `http://127.0.0.1:${port}/api/v1/health`,
-    env: { PORT: String(port) },
-    reuseExistingServer: false,
-    timeout: 20_000,
   },
 });

@@ -135,17 +135,38 @@ export function importDemo(database = 'var/demo.db') {
   });
 }
 
+/** Programs with which tests prove what they cannot prove alone, and the packages that bring them. */
+const TOOLS = [
+  { tool: 'pdftotext', debian: 'poppler-utils' },
+  { tool: 'soffice', debian: 'libreoffice-calc' },
+];
+
+/** Those of them that this machine does not have. */
+export const missingTools = () =>
+  TOOLS.filter(({ tool }) => spawnSync('sh', ['-c', `command -v ${tool}`], { stdio: 'ignore' }).status !== 0);
+
+/** Installs Debian packages. */
+function installDebian(packages) {
+  const apt = ['-o', 'DPkg::Lock::Timeout=900'];
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  execFileSync('apt-get', [...apt, 'update', '-qq'], { stdio: 'inherit' });
+  const install = [...apt, 'install', '-y', '-qq', '--no-install-recommends', ...packages];
+  execFileSync('apt-get', install, { stdio: ['ignore', 'ignore', 'inherit'], env });
+}
+
+/** Installs what is missing of the programs that tests prove with. */
+export function installTools() {
+  const missing = missingTools();
+  if (missing.length > 0) installDebian(missing.map(({ debian }) => debian));
+}
+
 /** Chromium for the tests in a real browser, from Debian's packages where that is allowed. */
 export function ensureChromium() {
   const at = process.env.CHROMIUM ?? '/usr/bin/chromium';
   if (existsSync(at)) return at;
   console.log('Installing chromium…');
   try {
-    execFileSync('apt-get', ['-o', 'DPkg::Lock::Timeout=900', 'update', '-qq'], { stdio: 'inherit' });
-    execFileSync('apt-get', ['-o', 'DPkg::Lock::Timeout=900', 'install', '-y', '-qq', 'chromium'], {
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
-    });
+    installDebian(['chromium']);
   } catch {
     fail(
       'The tests in the browser need chromium, and it may not be installed here. Install it (Debian: apt-get install chromium) or set CHROMIUM to its path.',

@@ -1,75 +1,130 @@
-// npm test: lint, types, unit tests and the journeys in a real browser; ends with one line `N passed, N failed`.
+// npm test: lint, types, unit tests and the journeys in a real browser; says where its time went, and ends with one
+// line `N passed, N failed`.
 import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { ensureChromium, installPackages, ROOT, run } from './prepare.mjs';
+import { ensureChromium, installPackages, missingTools, ROOT } from './prepare.mjs';
 
 process.env.TZ = 'Asia/Kathmandu'; // neither UTC nor a whole hour from it: nothing may depend on the zone
-const totals = { passed: 0, failed: 0 };
-const started = Date.now();
-const seconds = () => `${((Date.now() - started) / 1000).toFixed(0)} s`;
+/** No step may take longer than this, ms: a hung one is ended, and counts as failed. */
+const STEP_LIMIT = 600_000;
+const SLOWEST_SHOWN = 8;
 
-/** Steps that each pass or fail as a whole, one after the other; what they print comes when each has ended. */
-async function inOrder(steps) {
-  for (const [name, command, args] of steps) {
-    const { code, output } = await new Promise((resolve) => {
-      const child = spawn(command, args, { cwd: ROOT });
-      let output = '';
-      child.stdout.on('data', (text) => (output += text));
-      child.stderr.on('data', (text) => (output += text));
-      child.on('close', (code) => resolve({ code, output }));
+const totals = { passed: 0, failed: 0 };
+const times = [];
+const slowest = [];
+const started = Date.now();
+const secondsSince = (at) => (Date.now() - at) / 1000;
+
+/** Runs a step to its end or its limit; `output` is what it said, or nothing when it says it at once. */
+function runStep(name, command, args, { isShownAtOnce = false, ...options } = {}) {
+  const begun = Date.now();
+  return new Promise((resolve) => {
+    const stdio = isShownAtOnce ? ['ignore', 'inherit', 'inherit'] : ['ignore', 'pipe', 'pipe'];
+    const child = spawn(command, args, { cwd: ROOT, stdio, detached: true, ...options });
+    let output = '';
+    child.stdout?.on('data', (text) => (output += text));
+    child.stderr?.on('data', (text) => (output += text));
+    const timer = setTimeout(() => {
+      output += `\n${name} did not end within ${STEP_LIMIT / 1000} s.`;
+      console.error(`${name} did not end within ${STEP_LIMIT / 1000} s.`);
+      process.kill(-child.pid, 'SIGKILL'); // with all it has started
+    }, STEP_LIMIT);
+    child.on('close', (code) => {
+      clearTimeout(timer);
+      times.push([name, secondsSince(begun)]);
+      resolve({ code: code ?? 1, output });
     });
-    console.log(`\n== ${name} (${seconds()})\n${output.trim()}`);
-    if (code === 0) totals.passed++;
-    else {
-      totals.failed++;
-      console.error(`${name} failed.`);
+  });
+}
+
+/** Steps that each pass or fail as a whole, two at a time; what they print comes when each has ended. */
+async function twoAtATime(steps) {
+  const left = [...steps];
+  const lane = async () => {
+    for (let step = left.shift(); step; step = left.shift()) {
+      const [name, command, args] = step;
+      const { code, output } = await runStep(name, command, args);
+      console.log(`\n== ${name} (${secondsSince(started).toFixed(0)} s)\n${output.trim()}`);
+      if (code === 0) totals.passed++;
+      else {
+        totals.failed++;
+        console.error(`${name} failed.`);
+      }
     }
+  };
+  await Promise.all([lane(), lane()]);
+}
+
+/** A step whose tests are counted from the file that it writes; one that ends badly without a failed test has failed, too. */
+async function counted(name, file, read, command, args, options) {
+  console.log(`\n== ${name} (${secondsSince(started).toFixed(0)} s)`);
+  const { code } = await runStep(name, command, args, { isShownAtOnce: true, ...options });
+  try {
+    const { passed, failed, files } = read(JSON.parse(readFileSync(file, 'utf8')));
+    totals.passed += passed;
+    totals.failed += failed === 0 && code !== 0 ? 1 : failed;
+    slowest.push([name, files.sort(([, a], [, b]) => b - a).slice(0, SLOWEST_SHOWN)]);
+  } catch {
+    totals.failed++;
   }
 }
+
+const readJest = ({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites, testResults }) => ({
+  passed: numPassedTests,
+  failed: numFailedTests + numRuntimeErrorTestSuites,
+  files: testResults.map(({ name, startTime, endTime }) => [path.relative(ROOT, name), (endTime - startTime) / 1000]),
+});
+
+const specsIn = (suite) => [...suite.specs, ...(suite.suites ?? []).flatMap(specsIn)];
+const readPlaywright = ({ stats, errors, suites }) => ({
+  passed: stats.expected,
+  failed: stats.unexpected + stats.flaky + errors.length, // errors: what kept journeys from running at all
+  files: suites
+    .flatMap(specsIn)
+    .map(({ title, tests }) => [
+      title,
+      tests.flatMap(({ results }) => results).reduce((sum, { duration }) => sum + duration / 1000, 0),
+    ]),
+});
 
 const results = path.join(ROOT, 'var/test-results');
 rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 
 installPackages();
+times.push(['Install', secondsSince(started)]);
 const chromium = ensureChromium();
-// two cores: the checks of the sources beside the builds that the journeys need
-const BUILD = `import('./scripts/prepare.mjs').then((m) => { m.buildServer(); m.buildWeb(); m.makeDemo(); })`;
-await Promise.all([
-  inOrder([
-    ['Lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
-    ['Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
-  ]),
-  inOrder([
-    ['Build', process.execPath, ['-e', BUILD]],
-    ['Types', 'npm', ['run', 'typecheck', '--silent']],
-  ]),
+// two cores, the longest first: the checks of the sources beside the builds that the tests need
+const BUILD = `import('./scripts/prepare.mjs').then((m) => { m.buildServer(); m.buildWeb(); m.makeDemo(); m.importDemo(); })`;
+await twoAtATime([
+  ['Build', process.execPath, ['-e', BUILD]],
+  ['Lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
+  ['Types', 'npm', ['run', 'typecheck', '--silent']],
+  ['Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
 ]);
 
-console.log(`\n== Unit tests (${seconds()})`);
 const jestFile = path.join(results, 'jest.json');
-run('npx', ['jest', '--json', '--outputFile', jestFile, '--reporters', 'default']);
-try {
-  const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(jestFile, 'utf8'));
-  totals.passed += numPassedTests;
-  totals.failed += numFailedTests + numRuntimeErrorTestSuites;
-} catch {
-  totals.failed++;
-}
+const jest = ['jest', '--json', '--outputFile', jestFile, '--reporters', 'default'];
+await counted('Unit tests', jestFile, readJest, 'npx', jest);
 
-console.log(`\n== Journeys in the browser (${seconds()})`);
 const playwrightFile = path.join(results, 'playwright.json');
 const env = { ...process.env, CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: playwrightFile };
-run('npx', ['playwright', 'test', '--reporter', 'list,json'], { cwd: path.join(ROOT, 'e2e'), env });
-try {
-  const { stats, errors } = JSON.parse(readFileSync(playwrightFile, 'utf8'));
-  totals.passed += stats.expected;
-  totals.failed += stats.unexpected + stats.flaky + errors.length; // errors: what kept journeys from running at all
-} catch {
-  totals.failed++;
-}
+const playwright = ['playwright', 'test', '--reporter', 'list,json'];
+await counted('Journeys in the browser', playwrightFile, readPlaywright, 'npx', playwright, {
+  cwd: path.join(ROOT, 'e2e'),
+  env,
+});
 
-console.log(`\nTook ${seconds()}.`);
-console.log(`${totals.passed} passed, ${totals.failed} failed`);
+const row = ([name, seconds]) => `${seconds.toFixed(1).padStart(7)} s  ${name}`;
+console.log(`\nTook ${secondsSince(started).toFixed(0)} s:\n${times.map(row).join('\n')}`);
+for (const [name, files] of slowest) console.log(`\nSlowest of “${name}”:\n${files.map(row).join('\n')}`);
+
+const missing = missingTools();
+for (const { tool, debian } of missing) {
+  console.error(`\nNot all was proved: ${tool} is not installed (Debian: apt-get install ${debian}).`);
+}
+// where everything must be proved, a proof that was left out has failed
+if (process.env.CI) totals.failed += missing.length;
+console.log(`\n${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed === 0 ? 0 : 1);

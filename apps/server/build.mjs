@@ -5,17 +5,22 @@ const alias = {
   '@margin-lens/contract': '../../packages/contract/src/index.ts',
 };
 
+// `node build.mjs [folder] [name=source …]` builds further programs beside those of the server, for tests
+const [outdir = 'dist', ...more] = process.argv.slice(2);
+
 await build({
   entryPoints: {
     main: 'src/main.ts',
+    app: 'src/app.ts',
     lens: 'src/lens.ts',
     bench: 'bench/bench.ts',
     'import-worker': 'src/features/imports/import-worker.ts',
     'search-index-worker': 'src/features/search/search-index-worker.ts',
     'reading-worker': 'src/database/reading-worker.ts',
     'journal-reader-worker': 'src/features/imports/journal-reader-worker.ts',
+    ...Object.fromEntries(more.map((entry) => entry.split('='))),
   },
-  outdir: 'dist',
+  outdir,
   bundle: true,
   platform: 'node',
   format: 'esm',

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../fixtures/served';
 
 test('an unknown statement is told in words with what to do', async ({ page }) => {
   await page.goto('/statements/none');

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../fixtures/served';
 import type { FiguresView, VersionView } from '@margin-lens/contract';
 import { expectAccessible } from '../fixtures/no-serious-violations';
 import { VersionsPage } from '../pages/versions-page';

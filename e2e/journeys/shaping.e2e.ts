@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import type { StatementView, TieOutsView } from '@margin-lens/contract';
+import { expect, test } from '../fixtures/served';
+import type { StatementView } from '@margin-lens/contract';
 import { expectAccessible } from '../fixtures/no-serious-violations';
 import { ShapePage } from '../pages/shape-page';
 import { StatementPage } from '../pages/statement-page';
@@ -201,15 +201,4 @@ test('the tie-outs page says which figures do not agree and leads to the cause; 
   await page.getByLabel('Search the library').fill('balance');
   await expect(page.getByRole('complementary', { name: 'What is chosen' })).toContainText('Total assets');
   await expectAccessible(page);
-});
-
-test('every statement of the demo ties, in every entity, before the new account of August', async ({ request }) => {
-  for (const scope of ['LMG', 'LMT', 'LMS', 'LMU', 'LMJ', 'LMA', 'KWE']) {
-    const reply = await request.get(`/api/v1/tie-outs?scope=${scope}&as_at=2026-07`);
-    const { ties } = (await reply.json()) as TieOutsView;
-    expect(ties.filter(({ agrees }) => !agrees)).toEqual([]);
-    expect(new Set(ties.map(({ check }) => check))).toEqual(
-      new Set(['trial_balance', 'balance_sheet', 'result', 'cash_flow', 'coverage', 'balances']),
-    );
-  }
 });

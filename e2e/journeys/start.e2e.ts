@@ -1,15 +1,11 @@
 import { expect, test } from '../fixtures/quiet-console';
-import { startEmptyServer, TRIAL_BALANCE, type EmptyServer } from '../fixtures/empty-server';
+import { TRIAL_BALANCE } from '../fixtures/trial-balance';
 import { expectAccessible } from '../fixtures/no-serious-violations';
 
-let server: EmptyServer;
-test.beforeAll(async () => {
-  server = await startEmptyServer(3273);
-});
-test.afterAll(() => server.stop());
+test.use({ books: 'empty' });
 
 test('one trial balance starts a workspace: columns, proposed chart, effect, statement', async ({ page }) => {
-  await page.goto(`${server.url}/deliveries`);
+  await page.goto('/deliveries');
   await page.getByTestId('file').setInputFiles(TRIAL_BALANCE);
   await page.getByTestId('start-name').fill('Oakhill Pottery');
   // the period is chosen while the look with the other calendar is under way, and stays

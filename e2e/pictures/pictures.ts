@@ -1,6 +1,7 @@
 import path from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
-import { startEmptyServer, TRIAL_BALANCE } from '../fixtures/empty-server';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../fixtures/served';
+import { TRIAL_BALANCE } from '../fixtures/trial-balance';
 import { ShapePage } from '../pages/shape-page';
 import { StatementPage } from '../pages/statement-page';
 import { VersionsPage } from '../pages/versions-page';
@@ -147,15 +148,17 @@ test('the setup', async ({ page }) => {
   await take(page, 'chart-of-accounts');
 });
 
-test('a workspace started from one trial balance', async ({ page }) => {
-  const server = await startEmptyServer(3274);
-  await page.goto(`${server.url}/deliveries`);
-  await page.getByTestId('file').setInputFiles(TRIAL_BALANCE);
-  await page.getByTestId('start-name').fill('Oakhill Pottery');
-  await page.getByTestId('start-month').selectOption('April');
-  await page.getByLabel('One period for the whole file').selectOption('FY2027-P05');
-  await page.getByTestId('check').click();
-  await expect(page.getByTestId('start-sums')).toContainText('Profit 49,800.00');
-  await take(page, 'start');
-  server.stop();
+test.describe('an empty workspace', () => {
+  test.use({ books: 'empty' });
+
+  test('a workspace started from one trial balance', async ({ page }) => {
+    await page.goto('/deliveries');
+    await page.getByTestId('file').setInputFiles(TRIAL_BALANCE);
+    await page.getByTestId('start-name').fill('Oakhill Pottery');
+    await page.getByTestId('start-month').selectOption('April');
+    await page.getByLabel('One period for the whole file').selectOption('FY2027-P05');
+    await page.getByTestId('check').click();
+    await expect(page.getByTestId('start-sums')).toContainText('Profit 49,800.00');
+    await take(page, 'start');
+  });
 });

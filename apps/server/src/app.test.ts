@@ -1,10 +1,17 @@
-import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import os from 'node:os';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import type { ImportJobView, JournalView, StatementView, TraceView, WorkspaceView } from '@margin-lens/contract';
-import { bringIn, newDatabase, query, tinyFiles, type PackageFiles } from '../test/tiny-package';
+import {
+  type PackageFiles,
+  bringIn,
+  newDatabase,
+  newFolder,
+  query,
+  tinyFiles,
+  workspaceOf,
+} from '../test/tiny-package';
 import { buildApp } from './app';
 import { openDatabase } from './database/open-database';
 import { undoImport } from './features/imports/undo-import';
@@ -39,8 +46,7 @@ function multipart(files: PackageFiles): { payload: Buffer; headers: Record<stri
 describe('the interface over books', () => {
   let app: FastifyInstance;
   beforeAll(async () => {
-    const databaseFile = await newDatabase();
-    await bringIn(databaseFile, tinyFiles());
+    const databaseFile = await workspaceOf();
     app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
   });
   afterAll(() => app.close());
@@ -298,7 +304,7 @@ describe('deliveries over HTTP', () => {
 
 describe('the web application', () => {
   it('is served with a policy for its content, also at deep addresses', async () => {
-    const webRoot = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-web-'));
+    const webRoot = newFolder();
     mkdirSync(webRoot, { recursive: true });
     writeFileSync(path.join(webRoot, 'index.html'), '<ml-root ngCspNonce="__CSP_NONCE__"></ml-root>');
     const app = await buildApp({ databaseFile: await newDatabase(), webRoot });

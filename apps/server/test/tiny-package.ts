@@ -1,5 +1,5 @@
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
-import os from 'node:os';
+import { createHash } from 'node:crypto';
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import { openDatabase } from '../src/database/open-database';
@@ -51,9 +51,12 @@ export function tinyFiles(change: PackageFiles = {}): PackageFiles {
   };
 }
 
-/** Writes files into a new folder below the system's temporary one. */
+/** A new folder below the one of this run, which is removed at its end. */
+export const newFolder = (): string => mkdtempSync(path.join(process.env['MARGIN_LENS_TEST_FILES']!, 'test-'));
+
+/** Writes files into a new folder. */
 export function writeFolder(files: PackageFiles): string {
-  const folder = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-test-'));
+  const folder = newFolder();
   for (const [name, body] of Object.entries(files)) {
     mkdirSync(path.dirname(path.join(folder, name)), { recursive: true });
     writeFileSync(path.join(folder, name), body);
@@ -61,11 +64,30 @@ export function writeFolder(files: PackageFiles): string {
   return folder;
 }
 
+/** A copy of a workspace file that is made once a run, by whoever needs it first. */
+async function copyOf(name: string, make: (file: string) => Promise<unknown>): Promise<string> {
+  const made = path.join(process.env['MARGIN_LENS_TEST_FILES']!, `${name}.db`);
+  if (!existsSync(made)) {
+    const file = path.join(newFolder(), 'made.db');
+    await make(file);
+    renameSync(file, made);
+  }
+  const copy = path.join(newFolder(), 'workspace.db');
+  copyFileSync(made, copy);
+  return copy;
+}
+
 /** A new workspace file with its tables. */
-export async function newDatabase(): Promise<string> {
-  const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'margin-lens-test-')), 'workspace.db');
-  await (await openDatabase(file)).close();
-  return file;
+export const newDatabase = (): Promise<string> => copyOf('empty', async (file) => (await openDatabase(file)).close());
+
+/** A new workspace file with a package in its books, the tiny one unless others are given. */
+export function workspaceOf(files: PackageFiles = tinyFiles()): Promise<string> {
+  const digest = createHash('sha256').update(JSON.stringify(files)).digest('hex').slice(0, 16);
+  return copyOf(digest, async (file) => {
+    copyFileSync(await newDatabase(), file);
+    const outcome = await bringIn(file, files);
+    if (outcome.state !== 'done') throw new Error(`the package is ${outcome.state}`);
+  });
 }
 
 const NOW = new Date('2026-11-24T10:00:00Z');

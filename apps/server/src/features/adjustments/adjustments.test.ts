@@ -1,15 +1,14 @@
 import Database from 'better-sqlite3';
 import type { FastifyInstance } from 'fastify';
 import type { AdjustmentsView, NewAdjustment, PostedView } from '@margin-lens/contract';
-import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
+import { query, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { checkIntegrity } from '../checks/check-integrity';
 
 let app: FastifyInstance;
 let databaseFile: string;
 beforeEach(async () => {
-  databaseFile = await newDatabase();
-  await bringIn(databaseFile, tinyFiles());
+  databaseFile = await workspaceOf();
   app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
 });
 afterEach(() => app.close());

@@ -1,4 +1,5 @@
-import Holidays from 'date-holidays';
+/** Loaded when first asked: the rules of all countries are large. */
+const library = async () => (await import('date-holidays')).default;
 
 export interface PublicHoliday {
   /** ISO day. */
@@ -7,7 +8,7 @@ export interface PublicHoliday {
 }
 
 /** Countries whose holidays are known, by ISO 3166 code with their English name. */
-export const holidayCountries = (): Record<string, string> => new Holidays().getCountries('en');
+export const holidayCountries = async (): Promise<Record<string, string>> => new (await library())().getCountries('en');
 
 /**
  * The public holidays of a country, or of one of its regions, in a calendar year; observances that are no days off are
@@ -16,7 +17,12 @@ export const holidayCountries = (): Record<string, string> => new Holidays().get
  * Missing: an unknown country or region has none.
  * @source npm date-holidays
  */
-export function publicHolidays(country: string, region: string | undefined, year: number): PublicHoliday[] {
+export async function publicHolidays(
+  country: string,
+  region: string | undefined,
+  year: number,
+): Promise<PublicHoliday[]> {
+  const Holidays = await library();
   const calendar = region ? new Holidays(country, region) : new Holidays(country);
   return (calendar.getHolidays(year, 'en') ?? [])
     .filter(({ type }) => type === 'public')
@@ -24,4 +30,5 @@ export function publicHolidays(country: string, region: string | undefined, year
 }
 
 /** Regions of a country whose holidays differ, by code with their name. */
-export const holidayRegions = (country: string): Record<string, string> => new Holidays().getStates(country) ?? {};
+export const holidayRegions = async (country: string): Promise<Record<string, string>> =>
+  new (await library())().getStates(country) ?? {};

@@ -1,6 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import type { ComparisonView } from '@margin-lens/contract';
-import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
+import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { LOCAL_VIEWER } from '../../viewer';
 import { undoImport } from '../imports/undo-import';
@@ -24,8 +24,7 @@ describe('two deliveries of the same month', () => {
   const compare = async (query: string) =>
     (await app.inject(`/api/v1/comparison?scope=ONE&${query}`)).json<ComparisonView & { code?: string }>();
   beforeAll(async () => {
-    file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    file = await workspaceOf();
     await bringIn(file, tinyFiles(SECOND), undefined, { replacesChanged: true });
     app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
   });

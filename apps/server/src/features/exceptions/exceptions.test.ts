@@ -8,7 +8,7 @@ import type {
   WhyView,
 } from '@margin-lens/contract';
 import { asking } from '../../../test/asking';
-import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
+import { bringIn, newDatabase, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
 let app: FastifyInstance;
@@ -256,11 +256,11 @@ describe('why', () => {
     const line = (account: string, amount: string, quantity: string) =>
       `PLAN,ONE,${account},FY2026-P01,${amount},${quantity},,,red\n`;
     const figures = `version,entity,account,period,amount,quantity,partner,flow,dim:team\n${line('4000', '900.00', '')}${line('9000', '', '3')}`;
-    const journals = tinyFiles()
-      ['journals.csv']!.toString()
-      .replace('ONE,S1,,1,2026-02-28,,9000,,,4,Joiners,', 'ONE,S1,,1,2026-01-28,,9000,,,4,Joiners,red');
-    const databaseFile = await newDatabase();
-    await bringIn(databaseFile, tinyFiles({ 'figures.csv': figures, 'journals.csv': journals }));
+    const journals = String(tinyFiles()['journals.csv']).replace(
+      'ONE,S1,,1,2026-02-28,,9000,,,4,Joiners,',
+      'ONE,S1,,1,2026-01-28,,9000,,,4,Joiners,red',
+    );
+    const databaseFile = await workspaceOf(tinyFiles({ 'figures.csv': figures, 'journals.csv': journals }));
     await app.close();
     app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
     const { body: told } = await ask<WhyView>('GET', `/statements/income_statement/why?${query}`);

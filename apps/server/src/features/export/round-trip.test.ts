@@ -1,8 +1,5 @@
-import { mkdtempSync } from 'node:fs';
-import os from 'node:os';
-import path from 'node:path';
 import fc from 'fast-check';
-import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
+import { bringIn, newDatabase, newFolder, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { writePackage } from './write-package';
 
@@ -23,7 +20,7 @@ const contents = (file: string): string[] =>
   ].map((sql) => JSON.stringify(query(file, sql), null, 1));
 
 async function roundTrip(file: string): Promise<string> {
-  const folder = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-export-'));
+  const folder = newFolder();
   await writePackage(file, folder);
   const copy = await newDatabase();
   const outcome = await bringIn(copy, folder);
@@ -93,8 +90,7 @@ function linesOf({ kind, amounts, texts, team, partner, day, isAudit }: Posted, 
 
 describe('the workspace as a ledger package', () => {
   it('comes back equal from the package of a small workspace', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     expect(contents(await roundTrip(file))).toEqual(contents(file));
   });
 
@@ -113,8 +109,7 @@ describe('the workspace as a ledger package', () => {
   }, 60_000);
 
   it('carries what was said about findings of the books check', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
     await app.inject({
       method: 'POST',
@@ -128,9 +123,8 @@ describe('the workspace as a ledger package', () => {
   });
 
   it('is not written over anything', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
-    const folder = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-export-'));
+    const file = await workspaceOf();
+    const folder = newFolder();
     await writePackage(file, folder);
     await expect(writePackage(file, folder)).rejects.toThrow('is not empty');
   });
@@ -138,8 +132,7 @@ describe('the workspace as a ledger package', () => {
 
 describe('what people write beside the books', () => {
   it('travels with the package: remarks with who wrote them, owners and editors of versions', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
     const remark = {
       scope: 'ONE',

@@ -1,8 +1,7 @@
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import os from 'node:os';
+import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describeIssue, type Issue, type Mapping, type Purpose } from '@margin-lens/core';
-import { bringIn, newDatabase, query, type PackageFiles } from '../../../test/tiny-package';
+import { type PackageFiles, bringIn, newDatabase, newFolder, query, workspaceOf } from '../../../test/tiny-package';
 import { earlierImport, importPackage } from '../imports/import-package';
 import { openImportConnection } from '../imports/import-connection';
 import { foreignContext, knownCodes } from './foreign-context';
@@ -204,8 +203,7 @@ async function deliver(database: string, file: string, purpose: Purpose): Promis
 
 describe('reference case 10: bad inputs', () => {
   it.each(cases.map((expected) => [path.basename(expected.file), expected] as const))('%s', async (name, expected) => {
-    const database = await newDatabase();
-    await bringIn(database, masterPackage());
+    const database = await workspaceOf(masterPackage());
     const purpose = PURPOSE[expected.kind];
     if (expected.requires_before) await deliver(database, expected.requires_before, purpose);
     const before = query(database, 'select count(*) as n from journal_line');
@@ -288,7 +286,7 @@ describe('plan figures through a mapping', () => {
       ),
       'journals.csv': csv(['entity', 'journal', 'line', 'date', 'account', 'debit', 'credit']),
     });
-    const location = path.join(mkdtempSync(path.join(os.tmpdir(), 'margin-lens-plan-')), 'plan.csv');
+    const location = path.join(newFolder(), 'plan.csv');
     writeFileSync(location, PLAN);
     const db = openImportConnection(database);
     const inspection = await inspectFile({

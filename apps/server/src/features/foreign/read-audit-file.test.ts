@@ -1,5 +1,5 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import os from 'node:os';
+import { newFolder } from '../../../test/tiny-package';
+import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
 import type { Issue } from '@margin-lens/core';
@@ -44,7 +44,7 @@ const FILE = `<?xml version="1.0" encoding="UTF-8"?>
 `;
 
 const write = (text: string): string => {
-  const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'margin-lens-audit-')), 'ledger.xml');
+  const file = path.join(newFolder(), 'ledger.xml');
   writeFileSync(file, text);
   return file;
 };

@@ -1,6 +1,7 @@
-import ExcelJS from 'exceljs';
+import type ExcelJS from 'exceljs';
 import { issue, type ForeignCell, type Issue } from '@margin-lens/core';
 import type { ForeignSink } from './read-foreign';
+import { newWorkbook } from '../../workbook/new-workbook';
 
 /** Text of a cell, or its number where the spreadsheet holds one; a formula gives its stored value. */
 function cellOf(cell: ExcelJS.Cell, onFormula: (address: string) => void): ForeignCell {
@@ -22,7 +23,7 @@ function cellOf(cell: ExcelJS.Cell, onFormula: (address: string) => void): Forei
 
 /** Names of the sheets of a workbook that can be seen. */
 export async function sheetsOf(location: string): Promise<string[]> {
-  const workbook = new ExcelJS.Workbook();
+  const workbook = await newWorkbook();
   await workbook.xlsx.readFile(location, { ignoreNodes: ['sheetData'] } as never);
   return workbook.worksheets.filter(({ state }) => state === 'visible').map(({ name }) => name);
 }
@@ -38,7 +39,7 @@ export async function readWorkbook(
   sink: ForeignSink,
   report: (found: Issue) => void,
 ): Promise<void> {
-  const workbook = new ExcelJS.Workbook();
+  const workbook = await newWorkbook();
   await workbook.xlsx.readFile(location);
   const found = sheet === undefined ? workbook.worksheets[0] : workbook.getWorksheet(sheet);
   let formulas = 0;

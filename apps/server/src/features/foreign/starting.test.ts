@@ -1,8 +1,7 @@
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import os from 'node:os';
+import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { proposeClassification, type CalendarRule, type Mapping, type StartingBooks } from '@margin-lens/core';
-import { newDatabase, query } from '../../../test/tiny-package';
+import { newDatabase, newFolder, query } from '../../../test/tiny-package';
 import { openImportConnection } from '../imports/import-connection';
 import { importPackage } from '../imports/import-package';
 import { foreignContext, knownCodes } from './foreign-context';
@@ -50,7 +49,7 @@ function trialBalanceFile(): string {
     ...MONTHS.map((_, at) => closingOf(number!, at + 1).replace('.', ',')),
   ]);
   const totals = ['Total', '', ...MONTHS.map(() => '0,00')];
-  const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'margin-lens-start-')), 'trial balance.csv');
+  const file = path.join(newFolder(), 'trial balance.csv');
   writeFileSync(file, [['Account', 'Description', ...MONTHS], ...rows, totals].map((row) => row.join(';')).join('\n'));
   return file;
 }

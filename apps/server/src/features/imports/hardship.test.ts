@@ -1,10 +1,9 @@
-import { spawn } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import fc from 'fast-check';
-import { bringIn, newDatabase, query, tinyFiles, writeFolder } from '../../../test/tiny-package';
+import { bringIn, newDatabase, query, tinyFiles, workspaceOf, writeFolder } from '../../../test/tiny-package';
 import { checkIntegrity } from '../checks/check-integrity';
 import { foreignContext, knownCodes } from '../foreign/foreign-context';
 import { openForeign } from '../foreign/foreign-source';
@@ -12,8 +11,6 @@ import { inspectFile } from '../foreign/inspect-file';
 import { openImportConnection } from './import-connection';
 import { importPackage } from './import-package';
 
-const LENS = path.resolve(__dirname, '../../lens.ts');
-const TSX = createRequire(__filename).resolve('tsx');
 const CASE = path.resolve(__dirname, '../../../../../packages/core/test/golden/case10/files');
 
 /** A package with enough journals that reading it takes a while. */
@@ -38,33 +35,43 @@ function isSound(file: string): boolean {
   }
 }
 
-describe('an import that is killed', () => {
-  const JOURNALS = 25_000;
+/** Runs a write in a process of its own, which ends itself inside the transaction after so many statements. */
+function killed(what: 'import' | 'undo', file: string, folder: string, after?: number) {
+  const program = path.join(process.env['MARGIN_LENS_TEST_DIST']!, 'killed-write.js');
+  const args = [program, what, file, folder, ...(after === undefined ? [] : [String(after)])];
+  return spawnSync(process.execPath, args, { encoding: 'utf8' });
+}
 
-  it('leaves the books as they were or complete, whenever it happens', async () => {
-    const folder = longPackage(JOURNALS);
-    const ends = new Set<number>();
-    for (const afterMs of [700, 1100, 1500, 1900, 2300]) {
-      const file = await newDatabase();
-      await bringIn(file, tinyFiles());
-      const before = query<{ n: number }>(file, 'select count(*) as n from journal where until is null')[0]!.n;
-      const child = spawn(process.execPath, ['--import', TSX, LENS, 'import', folder, '--db', file], {
-        stdio: 'ignore',
-      });
-      await new Promise<void>((resolve) => {
-        const timer = setTimeout(() => child.kill('SIGKILL'), afterMs);
-        child.on('exit', () => {
-          clearTimeout(timer);
-          resolve();
-        });
-      });
-      const { n } = query<{ n: number }>(file, 'select count(*) as n from journal where until is null')[0]!;
-      expect([before, before + JOURNALS]).toContain(n);
-      expect(isSound(file)).toBe(true);
-      ends.add(n);
-    }
-    expect(ends.size).toBeGreaterThan(0);
-  }, 60_000);
+const journalsIn = (file: string) =>
+  query<{ n: number }>(file, 'select count(*) as n from journal where until is null')[0]!.n;
+
+describe('a process that is killed inside its transaction', () => {
+  const JOURNALS = 3_000;
+
+  it.each(['import', 'undo'] as const)(
+    'leaves the books as they were, wherever in the %s that is',
+    async (what) => {
+      const folder = longPackage(JOURNALS);
+      const start = async () => {
+        const file = await workspaceOf();
+        if (what === 'undo') await bringIn(file, folder);
+        return file;
+      };
+      const whole = await start();
+      const before = journalsIn(whole);
+      const writes = Number(killed(what, whole, folder).stdout);
+      expect(writes).toBeGreaterThan(10);
+      expect(journalsIn(whole)).toBe(before + (what === 'import' ? JOURNALS : -JOURNALS));
+      for (const part of [0, 0.25, 0.5, 0.75, 1]) {
+        const file = await start();
+        const { signal } = killed(what, file, folder, Math.max(1, Math.round(part * writes)));
+        expect(signal).toBe('SIGKILL'); // it did happen, and before the end
+        expect(journalsIn(file)).toBe(before);
+        expect(isSound(file)).toBe(true);
+      }
+    },
+    60_000,
+  );
 });
 
 /** A file with some bytes replaced, put in or taken out. */
@@ -109,8 +116,7 @@ describe('damaged files', () => {
     'are looked into and read without an accident (fuzzed %s)',
     async (name) => {
       const good = readFileSync(path.join(CASE, name));
-      const file = await newDatabase();
-      await bringIn(file, tinyFiles());
+      const file = await workspaceOf();
       await fc.assert(
         fc.asyncProperty(spoilt(good), async (bytes) => {
           const location = path.join(writeFolder({}), name);

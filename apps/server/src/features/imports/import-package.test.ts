@@ -1,9 +1,16 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import os from 'node:os';
+import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import JSZip from 'jszip';
 import { describeIssue } from '@margin-lens/core';
-import { bringIn, newDatabase, query, tinyFiles, type PackageFiles } from '../../../test/tiny-package';
+import {
+  type PackageFiles,
+  bringIn,
+  newDatabase,
+  newFolder,
+  query,
+  tinyFiles,
+  workspaceOf,
+} from '../../../test/tiny-package';
 import { FINDINGS_SHOWN, type ImportOutcome } from './import-package';
 
 const journals = () => String(tinyFiles()['journals.csv']);
@@ -48,16 +55,14 @@ describe('importPackage', () => {
   });
 
   it('keeps the text of quoted fields and the line where they stood', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     expect(
       query(file, `select description, source_line as line from journal_line where description like '%paid%'`),
     ).toEqual([{ description: 'Rent, "paid"', line: 7 }]);
   });
 
   it('adds nothing when the same files come again', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     const balances = query(file, 'select * from balance');
     const again = await bringIn(file, tinyFiles());
     expect(again).toMatchObject({
@@ -68,8 +73,7 @@ describe('importPackage', () => {
   });
 
   it('adds the new journals of a later delivery to those that are there', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     const later = `${journals()}ONE,J9,,1,2026-03-31,,1000,50.00,,,More,\nONE,J9,,2,2026-03-31,,4000,,50.00,,More,\n`;
     expect(await bringIn(file, tinyFiles({ 'journals.csv': later }))).toMatchObject({
       state: 'done',
@@ -79,8 +83,7 @@ describe('importPackage', () => {
   });
 
   it('closes changed master data and figures and begins them anew', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     const accounts = String(tinyFiles()['accounts.csv']).replace('Rent,expense', 'Rent and leases,expense');
     const figures = String(tinyFiles()['figures.csv']).replace('900.00', '950.00');
     const outcome = await bringIn(file, tinyFiles({ 'accounts.csv': accounts, 'figures.csv': figures }));
@@ -101,7 +104,7 @@ describe('importPackage', () => {
     const zip = new JSZip();
     for (const [name, body] of Object.entries(tinyFiles())) zip.file(`delivery/${name}`, body);
     zip.file('delivery/accounts.csv', `\ufeff${String(tinyFiles()['accounts.csv']).replaceAll('\n', '\r\n')}`);
-    const location = path.join(mkdtempSync(path.join(os.tmpdir(), 'margin-lens-test-')), 'delivery.zip');
+    const location = path.join(newFolder(), 'delivery.zip');
     writeFileSync(location, await zip.generateAsync({ type: 'nodebuffer' }));
     const outcome = await bringIn(await newDatabase(), location);
     expect(codesOf(outcome)).toEqual([]);
@@ -109,8 +112,7 @@ describe('importPackage', () => {
   });
 
   it('proposes covered statements when the delivery has none', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     expect(query(file, 'select kind, id from document order by row_id')).toEqual([
       { kind: 'workspace', id: 'workspace' },
       { kind: 'column_layout', id: 'month_and_year_to_date' },
@@ -180,9 +182,7 @@ describe('importPackage refuses, and leaves the books as they were', () => {
       3,
     ],
   ])('%s', async (code, change, place, lineNumber) => {
-    const file = await newDatabase();
-    await bringIn(
-      file,
+    const file = await workspaceOf(
       tinyFiles({
         'journals.csv': 'entity,journal,line,date,account,debit,credit\n',
         'figures.csv': 'version,entity,account,period,amount\n',
@@ -200,8 +200,7 @@ describe('importPackage refuses, and leaves the books as they were', () => {
   });
 
   it('a known journal with other content, and says what differs', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     const before = contents(file);
     const outcome = await bringIn(file, tinyFiles({ 'journals.csv': journals().replaceAll('300.00', '310.00') }));
     expect(codesOf(outcome)).toEqual(['CORE_JOURNAL_CHANGED']);
@@ -209,14 +208,14 @@ describe('importPackage refuses, and leaves the books as they were', () => {
   });
 
   it('a known journal with a line less', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles({ 'journals.csv': `${journals()}ONE,J2,,3,2026-02-10,,1000,0.00,,,Nothing,\n` }));
+    const file = await workspaceOf(
+      tinyFiles({ 'journals.csv': `${journals()}ONE,J2,,3,2026-02-10,,1000,0.00,,,Nothing,\n` }),
+    );
     expect(codesOf(await bringIn(file, tinyFiles()))).toEqual(['CORE_JOURNAL_CHANGED']);
   });
 
   it('an entity that changes its currency once it has postings', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    const file = await workspaceOf();
     const entities = String(tinyFiles()['entities.csv']).replace('One,EUR', 'One,USD');
     expect(codesOf(await bringIn(file, tinyFiles({ 'entities.csv': entities })))).toContain(
       'CORE_ENTITY_CURRENCY_CHANGED',

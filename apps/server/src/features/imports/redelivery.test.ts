@@ -1,4 +1,4 @@
-import { bringIn, newDatabase, query, tinyFiles, type PackageFiles } from '../../../test/tiny-package';
+import { type PackageFiles, bringIn, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { LOCAL_VIEWER } from '../../viewer';
 import type { ImportOutcome } from './import-package';
 import { undoImport } from './undo-import';
@@ -48,8 +48,7 @@ const currentJournals = (file: string) =>
   );
 
 async function twoDeliveries(more?: Parameters<typeof bringIn>[3]) {
-  const file = await newDatabase();
-  await bringIn(file, tinyFiles());
+  const file = await workspaceOf();
   const before = books(file);
   const outcome = await replacing(file, more);
   return { file, before, outcome };
@@ -98,8 +97,7 @@ describe('a later delivery', () => {
   });
 
   it('is refused where it changes a closed period, and says how to go on', async () => {
-    const file = await newDatabase();
-    await bringIn(file, tinyFiles({ 'period_status.csv': 'entity,period,status\nONE,FY2026-P01,closed\n' }));
+    const file = await workspaceOf(tinyFiles({ 'period_status.csv': 'entity,period,status\nONE,FY2026-P01,closed\n' }));
     const outcome = await replacing(file);
     if (outcome.state !== 'refused') throw new Error(outcome.state);
     expect(outcome.findings.shown.map(({ code }) => code)).toContain('CORE_JOURNAL_PERIOD_CLOSED');

@@ -13,7 +13,7 @@ import type {
   TraceView,
 } from '@margin-lens/contract';
 import type { ColumnLayout, RowLayout, StatementDocument } from '@margin-lens/core';
-import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
+import { query, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
 const API = '/api/v1';
@@ -22,8 +22,7 @@ const CONTEXT = { scope: 'ONE', as_at: '2026-02' };
 let app: FastifyInstance;
 let databaseFile: string;
 beforeEach(async () => {
-  databaseFile = await newDatabase();
-  await bringIn(databaseFile, tinyFiles());
+  databaseFile = await workspaceOf();
   app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
 });
 afterEach(() => app.close());

@@ -1,8 +1,9 @@
 import { Readable } from 'node:stream';
-import ExcelJS from 'exceljs';
+import type ExcelJS from 'exceljs';
 import Papa from 'papaparse';
 import type { LedgerLineView, TrialBalanceView } from '@margin-lens/contract';
 import { digitsOf, formatMinor, QUANTITY_DIGITS } from '@margin-lens/core';
+import { newWorkbook } from '../../workbook/new-workbook';
 
 export type LedgerFormat = 'csv' | 'xlsx';
 
@@ -93,7 +94,7 @@ export async function linesWorkbook(
   attributes: readonly string[],
 ): Promise<Buffer> {
   const digits = digitsOf(currency);
-  const workbook = new ExcelJS.Workbook();
+  const workbook = await newWorkbook();
   const sheet = sheetOf(workbook, 'Journal lines', 0);
   const heads = [...LINE_HEADS.slice(0, 10), ...attributes, ...LINE_HEADS.slice(10)];
   sheet.addRow(heads);
@@ -131,7 +132,7 @@ export function trialBalanceCsv({ columns, lines }: TrialBalanceView): string {
 
 /** A trial balance as a workbook: the outline with live subtotals and totals. */
 export async function trialBalanceWorkbook({ scope, asAt, columns, lines }: TrialBalanceView): Promise<Buffer> {
-  const workbook = new ExcelJS.Workbook();
+  const workbook = await newWorkbook();
   const sheet = sheetOf(workbook, `Trial balance ${asAt.key}`, 1);
   sheet.addRow([`${scope.name}, ${asAt.name}`, ...columns.map(({ label, currency }) => `${label} ${currency}`)]);
   styleHeads(sheet);

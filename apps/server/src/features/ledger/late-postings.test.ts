@@ -1,6 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import type { JournalView, LinesView } from '@margin-lens/contract';
-import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
+import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { LOCAL_VIEWER } from '../../viewer';
 import { undoImport } from '../imports/undo-import';
@@ -21,8 +21,7 @@ describe('late postings', () => {
     return [...new Set(lines.map((line) => line.journal))].sort();
   };
   beforeEach(async () => {
-    file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    file = await workspaceOf();
     app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
   });
   afterEach(() => app.close());

@@ -1,13 +1,12 @@
 import type { FastifyInstance } from 'fastify';
 import ExcelJS from 'exceljs';
 import type { LinesView, TrialBalanceView } from '@margin-lens/contract';
-import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
+import { bringIn, newDatabase, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
 let app: FastifyInstance;
 beforeAll(async () => {
-  const databaseFile = await newDatabase();
-  await bringIn(databaseFile, tinyFiles());
+  const databaseFile = await workspaceOf();
   app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
 });
 afterAll(() => app?.close());

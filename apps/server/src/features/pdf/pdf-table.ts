@@ -1,5 +1,4 @@
 import { createRequire } from 'node:module';
-import pdfmake from 'pdfmake';
 import type { Content, ContentCanvas, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { appError } from '../../app-error';
 
@@ -74,6 +73,7 @@ export interface PdfTable {
 export async function pdfTable(table: PdfTable): Promise<Buffer> {
   const count = table.columns.length;
   if (count > COLUMNS_AT_MOST) throw appError('SRV_PDF_TOO_WIDE', { count, most: COLUMNS_AT_MOST });
+  const { default: pdfmake } = await import('pdfmake');
   pdfmake.setFonts(FONTS);
   // nothing is fetched, and no file is read but the fonts
   pdfmake.setUrlAccessPolicy(() => false);

@@ -1,13 +1,12 @@
 import type { FastifyInstance } from 'fastify';
 import type { PeriodStatusesView } from '@margin-lens/contract';
-import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
+import { bringIn, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
 let app: FastifyInstance;
 let databaseFile: string;
 beforeAll(async () => {
-  databaseFile = await newDatabase();
-  await bringIn(databaseFile, tinyFiles());
+  databaseFile = await workspaceOf();
   app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
 });
 afterAll(() => app?.close());

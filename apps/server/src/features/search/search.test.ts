@@ -1,6 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import type { LinesView } from '@margin-lens/contract';
-import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
+import { bringIn, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { startWorker } from '../../start-worker';
 
@@ -34,8 +34,7 @@ describe('search in the lines of the ledger', () => {
     return view.lines.map(({ journal, line }) => `${journal}.${line}`).sort();
   };
   beforeAll(async () => {
-    file = await newDatabase();
-    await bringIn(file, tinyFiles());
+    file = await workspaceOf();
     await bringIn(file, tinyFiles(LINES));
     app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
   });

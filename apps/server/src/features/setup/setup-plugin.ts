@@ -32,16 +32,20 @@ const HolidaysQuerySchema = v.object({
 });
 const YEARS_AT_MOST = 12;
 
-function holidays({ country, region, from, to }: v.InferOutput<typeof HolidaysQuerySchema>): HolidaysView {
+async function holidays({
+  country,
+  region,
+  from,
+  to,
+}: v.InferOutput<typeof HolidaysQuerySchema>): Promise<HolidaysView> {
   const named = (codes: Record<string, string>) => Object.entries(codes).map(([code, name]) => ({ code, name }));
-  const countries = named(holidayCountries()).sort((a, b) => a.name.localeCompare(b.name, 'en'));
-  const years = from && to ? Array.from({ length: Math.min(YEARS_AT_MOST, to - from + 1) }, (_, n) => from + n) : [];
+  const countries = named(await holidayCountries()).sort((a, b) => a.name.localeCompare(b.name, 'en'));
+  const regions = country ? named(await holidayRegions(country)) : [];
+  const count = country && from && to ? Math.min(YEARS_AT_MOST, to - from + 1) : 0;
+  const days = Array.from({ length: Math.max(0, count) }, (_, n) => publicHolidays(country!, region, from! + n));
   return {
-    countries: countries.map((each) => ({
-      ...each,
-      regions: each.code === country ? named(holidayRegions(each.code)) : [],
-    })),
-    days: country ? years.flatMap((year) => publicHolidays(country, region, year)) : [],
+    countries: countries.map((each) => ({ ...each, regions: each.code === country ? regions : [] })),
+    days: (await Promise.all(days)).flat(),
   };
 }
 
@@ -89,6 +93,6 @@ export const setupPlugin =
     app.get(
       '/setup/holidays',
       { schema: { querystring: HolidaysQuerySchema, response: { 200: HolidaysSchema } } },
-      (request) => Promise.resolve(holidays(request.query)),
+      (request) => holidays(request.query),
     );
   };

@@ -7,7 +7,7 @@ import type {
   UsesView,
   WorkspaceSetupView,
 } from '@margin-lens/contract';
-import { bringIn, newDatabase, query, tinyFiles } from '../../../test/tiny-package';
+import { query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
 const LAYOUT = {
@@ -31,8 +31,7 @@ const LAYOUT = {
 let app: FastifyInstance;
 let databaseFile: string;
 beforeEach(async () => {
-  databaseFile = await newDatabase();
-  await bringIn(databaseFile, tinyFiles({ 'layouts/own.json': JSON.stringify(LAYOUT) }));
+  databaseFile = await workspaceOf(tinyFiles({ 'layouts/own.json': JSON.stringify(LAYOUT) }));
   app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
 });
 afterEach(() => app.close());

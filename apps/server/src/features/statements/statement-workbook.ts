@@ -1,4 +1,4 @@
-import ExcelJS from 'exceljs';
+import type ExcelJS from 'exceljs';
 import {
   evaluateStatement,
   holdsNothing,
@@ -20,6 +20,7 @@ import {
 import { spreadsheetFormula } from './spreadsheet-formula';
 import { subtitleOf } from './statement-texts';
 import type { OpenedStatement } from './statements-service';
+import { newWorkbook } from '../../workbook/new-workbook';
 
 const HEAD_ROWS = 5;
 /** Width of a digit of the default font, by which spreadsheets measure columns. */
@@ -114,7 +115,7 @@ function sumFormula(terms: readonly { reference: string; sign: 1 | -1 }[]): stri
 export async function statementWorkbook(opened: OpenedStatement, shown: ShownUnit): Promise<Buffer> {
   const { document, source, evaluation } = opened;
   const table = evaluateStatement(source, evaluation);
-  const workbook = new ExcelJS.Workbook();
+  const workbook = await newWorkbook();
   workbook.creator = 'Margin Lens';
   const sheet = workbook.addWorksheet(document.name.slice(0, 31).replace(/[\\/*?:[\]]/g, ' '), {
     views: [{ state: 'frozen', xSplit: 1, ySplit: HEAD_ROWS, showGridLines: false }],

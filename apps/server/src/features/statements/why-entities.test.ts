@@ -1,7 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import type { StatementView, WhyView } from '@margin-lens/contract';
 import { asking } from '../../../test/asking';
-import { bringIn, newDatabase, tinyFiles, type PackageFiles } from '../../../test/tiny-package';
+import { type PackageFiles, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { openDatabase } from '../../database/open-database';
 import type { Viewer } from '../../viewer';
@@ -12,8 +12,7 @@ import { WhyService } from './why-service';
 
 let app: FastifyInstance | undefined;
 const start = async (change: PackageFiles = {}) => {
-  const databaseFile = await newDatabase();
-  await bringIn(databaseFile, tinyFiles({ ...GROUP, ...change }));
+  const databaseFile = await workspaceOf(tinyFiles({ ...GROUP, ...change }));
   app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
 };
 afterEach(async () => {
@@ -94,9 +93,7 @@ describe('why by entities', () => {
   });
 
   it('leaves out what a viewer may not see, and does not name it', async () => {
-    const databaseFile = await newDatabase();
-    await bringIn(
-      databaseFile,
+    const databaseFile = await workspaceOf(
       tinyFiles({ ...GROUP, 'entities.csv': `${tinyFiles()['entities.csv']!.toString()}THREE,Three,EUR,cal\n` }),
     );
     const orm = await openDatabase(databaseFile);

@@ -1,7 +1,8 @@
-import ExcelJS from 'exceljs';
+import type ExcelJS from 'exceljs';
 import Papa from 'papaparse';
 import { SHEET_KEYS, SHEET_NAME, type ExchangedRow } from '@margin-lens/core';
 import { appError } from '../../app-error';
+import { newWorkbook } from '../../workbook/new-workbook';
 
 export const SHEET_FORMATS = ['xlsx', 'csv'] as const;
 export type SheetFormat = (typeof SHEET_FORMATS)[number];
@@ -33,7 +34,7 @@ export function writeCsvSheet({ periods, rows }: SheetFile): string {
  * The first row holds the keys of the periods and is hidden; the second is what people read.
  */
 export async function writeXlsxSheet({ title, periods, rows }: SheetFile): Promise<Buffer> {
-  const workbook = new ExcelJS.Workbook();
+  const workbook = await newWorkbook();
   const sheet = workbook.addWorksheet('Plan', { views: [{ state: 'frozen', xSplit: 3, ySplit: 2 }] });
   sheet.addRow([...SHEET_KEYS, SHEET_NAME, ...periods.map(({ key }) => key), TOTAL]).hidden = true;
   const head = sheet.addRow(['', '', title, ...periods.map(({ label }) => label), 'Total']);
@@ -115,7 +116,7 @@ const gridOfText = (text: string): Line[] =>
   }));
 
 async function gridOfWorkbook(body: Buffer): Promise<Line[]> {
-  const workbook = new ExcelJS.Workbook();
+  const workbook = await newWorkbook();
   try {
     await workbook.xlsx.load(body as unknown as ArrayBuffer);
   } catch {

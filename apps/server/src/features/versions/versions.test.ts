@@ -13,7 +13,7 @@ import type {
 } from '@margin-lens/contract';
 import { MikroORM } from '@mikro-orm/better-sqlite';
 import { asking } from '../../../test/asking';
-import { bringIn, newDatabase, tinyFiles } from '../../../test/tiny-package';
+import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { openDatabase } from '../../database/open-database';
 import { LOCAL_VIEWER, type Viewer } from '../../viewer';
@@ -27,8 +27,7 @@ const RED = '\u001f\u001fteam=red';
 let app: FastifyInstance;
 let databaseFile: string;
 beforeEach(async () => {
-  databaseFile = await newDatabase();
-  await bringIn(databaseFile, tinyFiles());
+  databaseFile = await workspaceOf();
   app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
 });
 afterEach(() => app.close());

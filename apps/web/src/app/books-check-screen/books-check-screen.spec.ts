@@ -41,7 +41,7 @@ const VIEW: BooksCheckView = {
 async function open(view: BooksCheckView): Promise<ScreenBed> {
   const bed = await ScreenBed.open('/books-check?scope=LMG&as_at=2026-08', BooksCheckScreen);
   // months that are stepped through are not checked at once
-  await new Promise((resolve) => setTimeout(resolve, 450));
+  await jest.advanceTimersByTimeAsync(450);
   bed.reply('/books-check', view);
   await bed.settle();
   return bed;

@@ -122,13 +122,18 @@ export class ShapeStore {
   );
 
   private readonly drafts = new Subject<void>();
+  /** Something was done that has not been sent yet. */
+  private isBehind = false;
   /** Documents of which a draft is on the server. */
   private readonly drafted = new Set<string>();
 
   constructor() {
     this.drafts
       .pipe(
-        tap(() => this.draftState.set('saving')),
+        tap(() => {
+          this.isBehind = true;
+          this.draftState.set('saving');
+        }),
         debounceTime(DRAFT_PAUSE_MS),
         concatMap(() => this.saveDrafts()),
         takeUntilDestroyed(),
@@ -380,6 +385,7 @@ export class ShapeStore {
     const drafts = copies.filter(({ isChanged }) => isChanged);
     const dropped = copies.filter(({ key, isChanged }) => !isChanged && this.drafted.has(key));
     const steps = this.history.takeUnsent();
+    this.isBehind = false;
     return this.api
       .saveDrafts({
         drafts: drafts.map(({ document, kept }) => ({ document, base: kept.base })),
@@ -390,7 +396,7 @@ export class ShapeStore {
         tap(() => {
           for (const { key } of drafts) this.drafted.add(key);
           for (const { key } of dropped) this.drafted.delete(key);
-          this.draftState.set(drafts.length > 0 ? 'saved' : 'none');
+          if (!this.isBehind) this.draftState.set(drafts.length > 0 ? 'saved' : 'none');
         }),
         catchError(() => {
           this.history.giveBack(steps);

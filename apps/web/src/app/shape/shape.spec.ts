@@ -65,7 +65,7 @@ class ShapeBed {
 
   /** What was saved after the pause in the edits. */
   async saved(): Promise<SaveDrafts> {
-    await new Promise((resolve) => setTimeout(resolve, 300));
+    await jest.advanceTimersByTimeAsync(300);
     const { body } = this.screen.reply('/documents/drafts', {}, 'PUT').request;
     await this.screen.settle();
     return body as SaveDrafts;
@@ -278,7 +278,7 @@ describe('keeping', () => {
       .find(({ textContent }) => textContent.includes('Bring both together'))!
       .click();
     await bed.screen.settle();
-    await new Promise((resolve) => setTimeout(resolve, 500)); // the dialog leaves
+    await jest.advanceTimersByTimeAsync(500); // the dialog leaves
     const { request } = bed.screen.reply(
       '/documents/row_layout/rows/keep',
       { state: 'kept', view: documentView(merged) },

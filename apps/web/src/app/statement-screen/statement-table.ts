@@ -67,7 +67,7 @@ export class StatementTable {
   protected readonly WIDTH = WIDTH;
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly anchor = signal<Spot | undefined>(undefined);
-  private isDragging = false;
+  private pressedAt: PointerEvent | undefined;
 
   /** Cells chosen that the address has not followed to yet, in order. */
   private underWay: (string | undefined)[] = [];
@@ -134,16 +134,18 @@ export class StatementTable {
 
   protected press(event: PointerEvent, row: number, column: number): void {
     if (event.button !== 0) return;
-    this.isDragging = true;
+    this.pressedAt = event;
     this.moveTo({ row, column }, event.shiftKey);
   }
 
-  protected drag(row: number, column: number): void {
-    if (this.isDragging) this.moveTo({ row, column }, true);
+  /** Extends the block while the pointer moves; a sheet that moves under a pointer at rest extends nothing. */
+  protected drag(event: PointerEvent, row: number, column: number): void {
+    const from = this.pressedAt;
+    if (from && (event.clientX !== from.clientX || event.clientY !== from.clientY)) this.moveTo({ row, column }, true);
   }
 
   protected release(): void {
-    this.isDragging = false;
+    this.pressedAt = undefined;
   }
 
   protected onKey(event: KeyboardEvent): void {

@@ -86,7 +86,7 @@ class PlanBed {
   }
 
   async saved(): Promise<SaveFigures> {
-    await new Promise((resolve) => setTimeout(resolve, 350));
+    await jest.advanceTimersByTimeAsync(350);
     const { body } = this.screen.reply('/versions/PLAN/figures', { state: 'saved', revision: 2 }, 'PUT').request;
     await this.screen.settle();
     return body as SaveFigures;
@@ -166,7 +166,7 @@ describe('the planning sheet', () => {
     const bed = await PlanBed.open();
     await bed.choose(0, 0);
     await bed.type('12');
-    await new Promise((resolve) => setTimeout(resolve, 350));
+    await jest.advanceTimersByTimeAsync(350);
     const cell = { account: '4000', combination: NONE, period: first.key, before: -1_000_000, after: -1_200_000 };
     bed.screen.reply(
       '/versions/PLAN/figures',
@@ -187,7 +187,7 @@ describe('the planning sheet', () => {
     await bed.type('12');
     await bed.choose(0, 1);
     await bed.type('13');
-    await new Promise((resolve) => setTimeout(resolve, 350));
+    await jest.advanceTimersByTimeAsync(350);
     const [, second] = periods;
     const cell = (period: string, after: number) => ({
       account: '4000',
@@ -217,7 +217,7 @@ describe('the planning sheet', () => {
     const bed = await PlanBed.open();
     await bed.choose(0, 0);
     await bed.type('12');
-    await new Promise((resolve) => setTimeout(resolve, 350));
+    await jest.advanceTimersByTimeAsync(350);
     bed.screen.fail('/versions/PLAN/figures', 409, {
       code: 'SRV_VERSION_NOT_DRAFT',
       message: '“Plan” is submitted; its figures stay as they are.',
@@ -284,7 +284,7 @@ describe('what is worth a look', () => {
     await bed.choose(3, 0);
     await bed.type('3');
     await bed.choose(3, 0);
-    await new Promise((resolve) => setTimeout(resolve, 300)); // they are looked over after a pause
+    await jest.advanceTimersByTimeAsync(300); // they are looked over after a pause
     await bed.screen.settle();
     expect(bed.screen.byId('warnings').textContent).toMatch(
       /6400 Kiln gas.*only Design was revised, which moves the total from 5 to 7/,

@@ -1,0 +1,41 @@
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import JSZip from 'jszip';
+import { newFolder } from './tiny-package';
+
+/** Takes the stored results of formulas out, so that only a recalculation can fill the cells. */
+async function withoutResults(workbook: Buffer): Promise<Buffer> {
+  const zip = await JSZip.loadAsync(workbook);
+  const name = 'xl/worksheets/sheet1.xml';
+  const xml = await zip.file(name)!.async('string');
+  zip.file(name, xml.replace(/(<c [^>]*?)( t="str")?(>)(<f>[^<]*<\/f>)<v>[^<]*<\/v>/g, '$1$3$4'));
+  return zip.generateAsync({ type: 'nodebuffer' });
+}
+
+/**
+ * Opens workbooks with LibreOffice, all in one start of it, and gives the recalculated cells of the first sheet of each
+ * in full precision, row by row.
+ */
+export async function recalculate(workbooks: Readonly<Record<string, Buffer>>): Promise<Record<string, string[][]>> {
+  const folder = newFolder();
+  const names = Object.keys(workbooks);
+  mkdirSync(path.join(folder, 'out'));
+  for (const name of names) writeFileSync(path.join(folder, `${name}.xlsx`), await withoutResults(workbooks[name]!));
+  // separator tab (9), UTF-8 (76), no quotes, cells as they are stored and not as they are formatted
+  const filter = 'csv:Text - txt - csv (StarCalc):9,34,76,1,,0,false,false,false';
+  const profile = `-env:UserInstallation=file://${folder}/profile`;
+  const files = names.map((name) => `${name}.xlsx`);
+  execFileSync('soffice', [profile, '--headless', '--convert-to', filter, '--outdir', 'out', ...files], {
+    cwd: folder,
+    stdio: 'ignore',
+  });
+  const cellsOf = (name: string) =>
+    readFileSync(path.join(folder, 'out', `${name}.csv`), 'utf8')
+      .split(/\r?\n/)
+      .map((line) => line.split('\t').map((cell) => cell.replace(/^"(.*)"$/, '$1')));
+  return Object.fromEntries(names.map((name) => [name, cellsOf(name)]));
+}
+
+/** A cell's text as a number; percentages as fractions. */
+export const numberOf = (text: string): number => (text.endsWith('%') ? Number(text.slice(0, -1)) / 100 : Number(text));
