@@ -45,18 +45,14 @@ const { formula } = fc.letrec<{ formula: Written; comparison: Written }>((tie) =
       both('*', ['*', '×']),
       both('/', ['/', '÷']),
       // without brackets: what binds more strongly must bind so in both
-      fc
-        .tuple(name, number, name)
-        .map(([a, b, c]): Written => ({
-          ours: `${a.ours} - ${b.ours} * ${c.ours}`,
-          theirs: `${a.theirs} - ${b.theirs} * ${c.theirs}`,
-        })),
-      fc
-        .tuple(name, number, number)
-        .map(([a, b, c]): Written => ({
-          ours: `-${a.ours} / ${b.ours} / ${c.ours}`,
-          theirs: `-${a.theirs} / ${b.theirs} / ${c.theirs}`,
-        })),
+      fc.tuple(name, number, name).map(([a, b, c]): Written => ({
+        ours: `${a.ours} - ${b.ours} * ${c.ours}`,
+        theirs: `${a.theirs} - ${b.theirs} * ${c.theirs}`,
+      })),
+      fc.tuple(name, number, number).map(([a, b, c]): Written => ({
+        ours: `-${a.ours} / ${b.ours} / ${c.ours}`,
+        theirs: `-${a.theirs} / ${b.theirs} / ${c.theirs}`,
+      })),
       call('sum', 'sum', 4),
       call('min', 'min', 3),
       call('max', 'max', 3),
