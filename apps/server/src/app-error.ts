@@ -4,10 +4,13 @@ export type ErrorParams = Readonly<Record<string, string | number>>;
 
 const STATUS: Record<ErrorKind, number> = {
   invalid: 400,
+  unknown_person: 401,
   forbidden: 403,
   not_found: 404,
   conflict: 409,
   too_large: 413,
+  misdirected: 421,
+  unavailable: 503,
   bug: 500,
 };
 

@@ -18,6 +18,7 @@ import { comparisonPlugin } from './features/comparison/comparison-plugin';
 import { exportPlugin } from './features/export/export-plugin';
 import { ImportJobs } from './features/imports/import-jobs';
 import { importsPlugin } from './features/imports/imports-plugin';
+import { clearUploads } from './features/imports/receive-upload';
 import { DraftStore } from './features/layouts/draft-store';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
@@ -42,7 +43,7 @@ import { WhyService } from './features/statements/why-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';
 import { workspacePlugin } from './features/workspace/workspace-plugin';
 import { errorReply } from './plugins/error-reply';
-import { sameOrigin } from './plugins/same-origin';
+import { LOOPBACK, ownHost } from './plugins/own-host';
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from './plugins/valibot-fastify';
 
 export interface AppOptions {
@@ -50,7 +51,12 @@ export interface AppOptions {
   databaseFile: string;
   /** Folder of the built web application; without it only the interface is served. */
   webRoot?: string;
-  logger?: boolean;
+  /** Names and addresses that the server may be asked by, without port; those of this machine unless given. */
+  hosts?: readonly string[];
+  /** What every request must bring; needed where the server listens beyond this machine. */
+  token?: string | undefined;
+  /** `requests` logs each of them; errors are always logged. */
+  log?: 'errors' | 'requests';
 }
 
 /** Largest single file of a delivery over HTTP, bytes. It is streamed, so this bounds disk and not memory. */
@@ -79,7 +85,12 @@ const builtWebRoot = () => path.resolve(path.dirname(fileURLToPath(import.meta.u
 
 /** Builds the server without listening. */
 export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
-  const app = Fastify({ logger: options.logger ?? false, bodyLimit: 5_000_000 });
+  const app = Fastify({
+    logger: { level: options.log === 'requests' ? 'info' : 'error' },
+    bodyLimit: 5_000_000,
+    // a name in a path may be long, and is looked up, never matched
+    routerOptions: { maxParamLength: 500 },
+  });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
   const orm = await openDatabase(options.databaseFile);
@@ -90,10 +101,11 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const drafts = new DraftStore(() => workspace.em());
   const statements = new StatementsService(workspace, drafts);
   const layouts = new LayoutsService(workspace, drafts, options.databaseFile);
+  await clearUploads();
   const jobs = new ImportJobs(options.databaseFile);
 
   await app.register(errorReply);
-  await app.register(sameOrigin);
+  await app.register(ownHost, { hosts: options.hosts ?? LOOPBACK, token: options.token });
   await app.register(helmet, {
     enableCSPNonces: true,
     contentSecurityPolicy: CONTENT_SECURITY,
@@ -142,7 +154,16 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
 async function serveWeb(app: FastifyInstance, root: string): Promise<void> {
   const index = path.join(root, 'index.html');
   const html = existsSync(index) ? readFileSync(index, 'utf8') : undefined;
-  if (html) await app.register(fastifyStatic, { root, index: false, wildcard: false, immutable: true, maxAge: '365d' });
+  if (html)
+    await app.register(fastifyStatic, {
+      root,
+      index: false,
+      wildcard: false,
+      // the names of built files change with what is in them; the page itself goes out below, never from a cache
+      globIgnore: ['**/index.html'],
+      immutable: true,
+      maxAge: '365d',
+    });
   app.setNotFoundHandler((request, reply) => {
     const pathOnly = request.url.split('?')[0]!;
     const isPage = request.method === 'GET' && !pathOnly.startsWith('/api/') && !/\.\w+$/.test(pathOnly);

@@ -1,4 +1,13 @@
-export type ErrorKind = 'invalid' | 'not_found' | 'conflict' | 'forbidden' | 'too_large' | 'bug';
+export type ErrorKind =
+  | 'invalid'
+  | 'not_found'
+  | 'conflict'
+  | 'forbidden'
+  | 'unknown_person'
+  | 'misdirected'
+  | 'too_large'
+  | 'unavailable'
+  | 'bug';
 
 interface ErrorEntry {
   kind: ErrorKind;
@@ -12,6 +21,16 @@ const entry = (kind: ErrorKind, template: string, hint: string): ErrorEntry => (
 export const ERROR_CODES = {
   SRV_REQUEST_INVALID: entry('invalid', 'The request is not as it should be: {problem}.', 'Correct what is named.'),
   SRV_ROUTE_UNKNOWN: entry('not_found', 'There is nothing at {url}.', 'The interface is described at /api/docs.'),
+  SRV_HOST_FOREIGN: entry(
+    'misdirected',
+    'This server is not called “{host}”.',
+    'Use the address that the application printed, or name the host in MARGIN_LENS_HOSTS.',
+  ),
+  SRV_TOKEN_MISSING: entry(
+    'unknown_person',
+    'This server listens beyond its machine, and the token that it was started with is missing or wrong.',
+    'Open the address with ?token=… once, or send it as a bearer token.',
+  ),
   SRV_ORIGIN_FOREIGN: entry(
     'forbidden',
     'The request comes from another site.',
@@ -44,6 +63,11 @@ export const ERROR_CODES = {
     'Send it back to draft with a reason, or make a new version of it.',
   ),
   SRV_VERSION_NOT_YOURS: entry('forbidden', '{person} may not change {what} of “{name}”.', 'Ask its owner, {owner}.'),
+  SRV_PERSON_UNKNOWN: entry(
+    'invalid',
+    'Nobody called “{name}” has worked in this workspace.',
+    'Name someone who has; or let them write something first.',
+  ),
   SRV_VERSION_MOVE: entry('conflict', '“{name}” cannot go from {from} to {to}.', '{remedy}'),
   SRV_VERSION_IN_USE: entry('conflict', '“{name}” stays: {uses}.', 'Take away first what is named.'),
   SRV_VERSION_RANGE: entry('invalid', '“{name}” cannot be made: {problem}.', 'Correct what is named.'),
@@ -53,6 +77,11 @@ export const ERROR_CODES = {
     'not_found',
     'There is no layout or statement “{id}”.',
     'It may have been renamed; look for it in the library.',
+  ),
+  SRV_DRAFT_CHANGED: entry(
+    'conflict',
+    'This draft was changed in another window of yours.',
+    'Take over that state, or put yours over it.',
   ),
   SRV_DOCUMENT_CHANGED: entry(
     'conflict',
@@ -85,6 +114,11 @@ export const ERROR_CODES = {
     'Choose one of the accounts offered.',
   ),
   SRV_WORKSPACE_EMPTY: entry('conflict', 'There are no books yet.', 'Bring in a ledger package first.'),
+  SRV_SUM_TOO_LARGE: entry(
+    'invalid',
+    'All postings of {entity} together would be more than can be added up exactly.',
+    'Look for an amount with too many digits.',
+  ),
   SRV_IMPORT_UNKNOWN: entry('not_found', 'There is no such delivery under way.', 'Start it again.'),
   SRV_SETTINGS_CHANGED: entry(
     'conflict',
@@ -141,6 +175,37 @@ export const ERROR_CODES = {
     'too_large',
     'The delivery is larger than {limit}.',
     'Use the command line for it: npm run lens -- import.',
+  ),
+  SRV_DISK_FULL: entry('unavailable', 'The disk is full.', 'Nothing was changed. Make room, and try again.'),
+  SRV_DATABASE_BUSY: entry(
+    'unavailable',
+    'The books are being written by someone else at this moment.',
+    'Nothing was changed. Try again when the delivery or the other program has ended.',
+  ),
+  SRV_DATABASE_READ_ONLY: entry(
+    'unavailable',
+    '{file} may only be read.',
+    'Nothing was changed. Give the account that the server runs under the right to write the file and its folder.',
+  ),
+  SRV_DATABASE_NOT_OPENED: entry(
+    'unavailable',
+    '{file} cannot be opened.',
+    'See that the file and its folder are there, and that the account that the server runs under may read and write them.',
+  ),
+  SRV_DATABASE_OTHER: entry(
+    'unavailable',
+    '{file} is not a workspace file.',
+    'Name the right file; a backup is brought back with npm run lens -- restore.',
+  ),
+  SRV_DATABASE_DAMAGED: entry(
+    'unavailable',
+    '{file} is damaged.',
+    'Keep a copy of it, and bring back a backup with npm run lens -- restore.',
+  ),
+  SRV_DATABASE_DISK: entry(
+    'unavailable',
+    'The disk does not answer as it should.',
+    'Look into the log of the machine; keep a copy of the workspace file.',
   ),
   SRV_INTERNAL: entry(
     'bug',

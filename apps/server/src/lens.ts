@@ -5,6 +5,7 @@ import { parseArgs } from 'node:util';
 import Database from 'better-sqlite3';
 import { CoreError, digitsOf, formatMinor, type Mapping } from '@margin-lens/core';
 import { AppError } from './app-error';
+import { databaseError } from './database/database-error';
 import { openDatabase } from './database/open-database';
 import { checkIntegrity } from './features/checks/check-integrity';
 import { backUp, restore } from './features/export/backup';
@@ -239,7 +240,8 @@ async function run(): Promise<number> {
 
 run().then(
   (code) => (process.exitCode = code),
-  (error: unknown) => {
+  (thrown: unknown) => {
+    const error = databaseError(thrown) ?? thrown;
     const isPersonal = error instanceof AppError || error instanceof CoreError || error instanceof UsageError;
     const isArgument = error instanceof TypeError && 'code' in error;
     if (isPersonal || isArgument)

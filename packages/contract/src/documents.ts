@@ -46,7 +46,7 @@ export const DocumentViewSchema = v.object({
   base: v.number(),
   changedBy: v.string(),
   changedAt: v.string(),
-  draft: v.nullable(v.object({ ...DraftSchema.entries, at: v.string() })),
+  draft: v.nullable(v.object({ ...DraftSchema.entries, at: v.string(), stamp: v.string() })),
   usedBy: v.array(UseSchema),
 });
 export type DocumentView = v.InferOutput<typeof DocumentViewSchema>;
@@ -61,13 +61,23 @@ export const StepSchema = v.object({
 });
 export type StepView = v.InferOutput<typeof StepSchema>;
 
+/**
+ * The state of a draft that a window saw: its stamp, empty where there was none. Another window that has saved since
+ * changes it, and then nothing is written.
+ */
+const SeenSchema = v.object({ seen: v.string() });
+
 /** What came of some work: drafts to save, drafts that fell away, and the steps that led there; all or nothing. */
 export const SaveDraftsSchema = v.object({
-  drafts: v.array(DraftSchema),
-  dropped: v.array(DocumentKeySchema),
+  drafts: v.array(v.object({ ...DraftSchema.entries, ...SeenSchema.entries })),
+  dropped: v.array(v.object({ ...DocumentKeySchema.entries, ...SeenSchema.entries })),
   steps: v.array(StepSchema),
 });
 export type SaveDrafts = v.InferOutput<typeof SaveDraftsSchema>;
+
+/** The drafts that were saved, each with its new stamp. */
+export const SavedDraftsSchema = v.array(v.object({ ...DocumentKeySchema.entries, stamp: v.string() }));
+export type SavedDrafts = v.InferOutput<typeof SavedDraftsSchema>;
 
 /** Documents whose steps are asked for, as `kind/id`, divided by commas. */
 export const StepsQuerySchema = v.object({ documents: v.string() });

@@ -34,6 +34,7 @@ export * from './intake/check-table';
 export * from './intake/data-package';
 export * from './intake/figure-row';
 export * from './intake/journal-row';
+export * from './intake/longest-text';
 export * from './intake/posting-context';
 export * from './intake/read-header';
 export * from './intake/resources';

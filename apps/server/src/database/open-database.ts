@@ -3,6 +3,7 @@ import path from 'node:path';
 import { defineConfig, MikroORM } from '@mikro-orm/better-sqlite';
 import { Migrator } from '@mikro-orm/migrations';
 import { MIGRATIONS } from '../migrations/index';
+import { databaseError } from './database-error';
 import { TABLES } from './tables';
 
 const ormConfig = (dbName: string) =>
@@ -16,15 +17,24 @@ const ormConfig = (dbName: string) =>
     metadataCache: { enabled: false },
   });
 
-/** Opens a workspace file, making it and bringing its tables up to date where needed. One file is one workspace. */
+/**
+ * Opens a workspace file, making it and bringing its tables up to date where needed. One file is one workspace.
+ * @throws SRV_DISK_FULL and SRV_DATABASE_… with the cause in plain words; nothing stays open then
+ */
 export async function openDatabase(file: string): Promise<MikroORM> {
-  if (file !== ':memory:') mkdirSync(path.dirname(path.resolve(file)), { recursive: true });
-  const orm = await MikroORM.init(ormConfig(file));
-  const connection = orm.em.getConnection();
-  await connection.execute('PRAGMA journal_mode = WAL');
-  await connection.execute('PRAGMA synchronous = FULL');
-  await connection.execute('PRAGMA busy_timeout = 5000');
-  await connection.execute('PRAGMA cache_size = -65536');
-  await orm.getMigrator().up();
-  return orm;
+  let orm: MikroORM | undefined;
+  try {
+    if (file !== ':memory:') mkdirSync(path.dirname(path.resolve(file)), { recursive: true });
+    orm = await MikroORM.init(ormConfig(file));
+    const connection = orm.em.getConnection();
+    await connection.execute('PRAGMA journal_mode = WAL');
+    await connection.execute('PRAGMA synchronous = FULL');
+    await connection.execute('PRAGMA busy_timeout = 5000');
+    await connection.execute('PRAGMA cache_size = -65536');
+    await orm.getMigrator().up();
+    return orm;
+  } catch (error) {
+    await orm?.close(true);
+    throw databaseError(error, file) ?? error;
+  }
 }

@@ -5,6 +5,7 @@ import { Migration0004Search } from './0004-search';
 import { Migration0005Drafts } from './0005-drafts';
 import { Migration0006Steps } from './0006-steps';
 import { Migration0007FigureHistory } from './0007-figure-history';
+import { Migration0008DraftStamps } from './0008-draft-stamps';
 
 export const MIGRATIONS = [
   { name: '0001-first', class: Migration0001First },
@@ -14,4 +15,5 @@ export const MIGRATIONS = [
   { name: '0005-drafts', class: Migration0005Drafts },
   { name: '0006-steps', class: Migration0006Steps },
   { name: '0007-figure-history', class: Migration0007FigureHistory },
+  { name: '0008-draft-stamps', class: Migration0008DraftStamps },
 ];

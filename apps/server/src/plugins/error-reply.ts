@@ -3,6 +3,7 @@ import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import type { ErrorReply } from '@margin-lens/contract';
 import { CoreError, describeIssue } from '@margin-lens/core';
 import { AppError, appError } from '../app-error';
+import { databaseError } from '../database/database-error';
 
 const replyOf = (error: AppError): ErrorReply => ({
   code: error.code,
@@ -28,8 +29,8 @@ export const errorReply = fp(async (app) => {
       const answer: ErrorReply = { code: error.code, message, hint, details: [] };
       return reply.code(422).send(answer);
     }
-    const known = error instanceof AppError ? error : translated(error);
-    if (!known) request.log.error(error);
+    const known = error instanceof AppError ? error : (translated(error) ?? databaseError(error));
+    if (!known || known.status >= 500) request.log.error(error);
     const shown = known ?? appError('SRV_INTERNAL');
     return reply.code(shown.status).type('application/json').serializer(JSON.stringify).send(replyOf(shown));
   });

@@ -3,6 +3,7 @@ import type { FastifySchema, FastifySchemaCompiler, FastifyTypeProvider } from '
 import type { FastifySerializerCompiler } from 'fastify/types/schema';
 import * as v from 'valibot';
 import { appError } from '../app-error';
+import { problemOfJson } from '../safety/check-json';
 
 /** Types of routes from their Valibot schemas. */
 export interface ValibotTypeProvider extends FastifyTypeProvider {
@@ -16,6 +17,8 @@ const isValibot = (schema: unknown): schema is v.GenericSchema =>
 export const validatorCompiler: FastifySchemaCompiler<v.GenericSchema> =
   ({ schema }) =>
   (input) => {
+    const hidden = problemOfJson(input);
+    if (hidden) return { error: appError('SRV_REQUEST_INVALID', { problem: hidden }) };
     const parsed = v.safeParse(schema, input);
     if (parsed.success) return { value: parsed.output };
     const problem = parsed.issues.map((found) => `${v.getDotPath(found) ?? 'it'}: ${found.message}`).join('; ');

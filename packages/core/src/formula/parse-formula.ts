@@ -87,7 +87,7 @@ const semantics = GRAMMAR.createSemantics().addOperation<FormulaNode>('tree', {
   Call(name, _open, list, _close) {
     const called = name.sourceString.toLowerCase();
     const spot = place(name);
-    if (!(called in FORMULA_FUNCTIONS))
+    if (!Object.hasOwn(FORMULA_FUNCTIONS, called))
       throw new Refused({ problem: `There is no function “${name.sourceString}”`, ...spot });
     const args = list.asIteration().children.map(tree);
     const { least, most } = FORMULA_FUNCTIONS[called as FormulaFunction];
@@ -137,7 +137,34 @@ export function parseFormula(text: string): ParsedFormula {
 const parsedBefore = new Map<string, ParsedFormula>();
 const KEPT_FORMULAS = 2000; // 100 to 100,000
 
+/** Longest formula, characters, and how deep its brackets and signs may stand in each other. */
+export const FORMULA_LENGTH = 4000; // 1,000 to 10,000
+const NESTED_AT_MOST = 40; // 10 to 100
+
+/** Where a formula goes beyond a limit. */
+function beyondLimits(text: string): FormulaError | undefined {
+  if (text.length > FORMULA_LENGTH)
+    return {
+      problem: `The formula is longer than ${FORMULA_LENGTH} characters`,
+      from: FORMULA_LENGTH,
+      to: text.length,
+    };
+  let [depth, signs, isQuoted] = [0, 0, false];
+  for (let at = 0; at < text.length; at++) {
+    const mark = text[at]!;
+    if (mark === '"') isQuoted = !isQuoted;
+    if (isQuoted || mark === ' ') continue;
+    depth += mark === '(' ? 1 : mark === ')' ? -1 : 0;
+    signs = mark === '-' || mark === '−' ? signs + 1 : 0;
+    if (Math.max(depth, signs) > NESTED_AT_MOST)
+      return { problem: `More than ${NESTED_AT_MOST} brackets or signs stand in each other`, from: at, to: at + 1 };
+  }
+  return undefined;
+}
+
 function readFormula(text: string): ParsedFormula {
+  const beyond = beyondLimits(text);
+  if (beyond) return { error: beyond };
   const match = GRAMMAR.match(text);
   if (match.failed()) {
     const from = (match as unknown as { getRightmostFailurePosition(): number }).getRightmostFailurePosition();

@@ -1,8 +1,8 @@
+import { LONGEST_TEXT } from './longest-text';
 import { issue, type Issue } from '../issue/issue';
 import { formatMinor, parseAmount } from '../money/amount';
 import { isIsoDate } from '../period/fiscal-calendar';
 import type { PostingContext, PostingEntity, PostingPeriod } from './posting-context';
-import { LONGEST_TEXT } from './journal-row';
 
 /** A line of an adjustment as a person types it; amounts as plain decimal text. */
 export interface AdjustmentLine {

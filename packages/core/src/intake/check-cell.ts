@@ -1,3 +1,4 @@
+import { LONGEST_TEXT } from './longest-text';
 import { minorDigits } from '../currency/minor-units';
 import { issue, type Issue, type Place } from '../issue/issue';
 import { isIsoDate, parsePeriodKey } from '../period/fiscal-calendar';
@@ -29,6 +30,8 @@ export function checkCell(column: ColumnSpec, text: string, place: Place): Issue
     case 'currency':
       return minorDigits(text) === undefined ? issue('CORE_CELL_CURRENCY', { text }, place) : undefined;
     case 'text':
-      return undefined;
+      return text.length > LONGEST_TEXT
+        ? issue('CORE_CELL_LONG', { column: column.name, length: text.length, limit: LONGEST_TEXT }, place)
+        : undefined;
   }
 }

@@ -1,3 +1,4 @@
+import { LONGEST_TEXT } from './longest-text';
 import { minorDigits } from '../currency/minor-units';
 import { isIsoDate } from '../period/fiscal-calendar';
 import type { PostingCalendar, PostingEntity, PostingPeriod } from './posting-context';
@@ -7,8 +8,6 @@ import type { PostingContext } from './posting-context';
 import type { Issue } from '../issue/issue';
 
 export const JOURNAL_KINDS = ['normal', 'opening', 'closing'] as const;
-/** Characters that a description or document may have. */
-export const LONGEST_TEXT = 1000;
 
 export const BASES = ['books', 'adjustment', 'cash'] as const;
 

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { nameText, shortText } from './text-limits';
 import { COLUMN_BASES, DimensionConditionSchema } from '../ledger/books-selection';
 import { SPAN_KINDS } from '../period/span';
 
@@ -12,10 +13,10 @@ const columnId = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*(\.[\w%-]+)?$/, 'na
 
 const base = {
   id,
-  block: v.optional(v.string()),
+  block: v.optional(shortText),
   /** In place of the generated heading; may hold `{period}`, `{from}`, `{to}`, `{year}`, `{version}` and the like. */
-  heading: v.optional(v.string()),
-  note: v.optional(v.string()),
+  heading: v.optional(shortText),
+  note: v.optional(shortText),
   hideFromExport: v.optional(v.boolean()),
 };
 const small = (least: number, most: number) => v.pipe(v.number(), v.integer(), v.minValue(least), v.maxValue(most));
@@ -99,8 +100,8 @@ export const ColumnLayoutSchema = v.strictObject({
   schema: v.literal(1),
   kind: v.literal('column_layout'),
   id,
-  name: v.pipe(v.string(), v.minLength(1)),
-  note: v.optional(v.string()),
+  name: nameText,
+  note: v.optional(shortText),
   archived: v.optional(v.boolean()),
   columns: v.pipe(v.array(ColumnSchema), v.minLength(1)),
 });

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { nameText, shortText } from './text-limits';
 import { AccountSetSchema, type AccountSet } from '../account/account-set';
 import { DimensionConditionSchema, type DimensionCondition } from '../ledger/books-selection';
 import type { Materiality } from '../variance/variance';
@@ -26,7 +27,7 @@ export const MaterialitySchema = v.strictObject({
 
 const base = {
   id,
-  label: v.string(),
+  label: shortText,
   style: v.optional(v.picklist(ROW_STYLES)),
   /** Costs are read debit positive; `brackets` shows them as a deduction. Display only. */
   shown: v.optional(v.picklist(['plain', 'brackets'])),
@@ -35,7 +36,7 @@ const base = {
   decimals: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(6))),
   whenEmpty: v.optional(v.picklist(['keep', 'hide'])),
   hideFromExport: v.optional(v.boolean()),
-  note: v.optional(v.string()),
+  note: v.optional(shortText),
   materiality: v.optional(MaterialitySchema),
 };
 const orientation = v.optional(v.picklist(['debit', 'credit']));
@@ -129,6 +130,20 @@ const RowSchema: v.GenericSchema<unknown, Row> = v.lazy(() =>
   ]),
 ) as v.GenericSchema<unknown, Row>;
 
+/** Most rows of a layout, and how many groups may stand in each other. */
+export const ROWS_AT_MOST = 2000; // 500 to 5,000
+export const GROUPS_IN_GROUPS = 20; // 5 to 50
+
+const depthOf = (rows: readonly Row[]): number =>
+  rows.reduce((depth, row) => Math.max(depth, row.kind === 'group' ? 1 + depthOf(row.children) : 1), 0);
+const countOf = (rows: readonly Row[]): number =>
+  rows.reduce((count, row) => count + 1 + (row.kind === 'group' ? countOf(row.children) : 0), 0);
+
+function beyondLimits(rows: readonly Row[]): string | undefined {
+  if (depthOf(rows) > GROUPS_IN_GROUPS) return `more than ${GROUPS_IN_GROUPS} totals stand in each other`;
+  return countOf(rows) > ROWS_AT_MOST ? `a layout holds at most ${ROWS_AT_MOST} rows` : undefined;
+}
+
 export const LAYOUT_PURPOSES = ['income', 'balance_sheet', 'cash_flow', 'free'] as const;
 export type LayoutPurpose = (typeof LAYOUT_PURPOSES)[number];
 
@@ -143,8 +158,8 @@ export const RowLayoutSchema = v.strictObject({
   schema: v.literal(1),
   kind: v.literal('row_layout'),
   id,
-  name: v.pipe(v.string(), v.minLength(1)),
-  note: v.optional(v.string()),
+  name: nameText,
+  note: v.optional(shortText),
   archived: v.optional(v.boolean()),
   purpose: v.picklist(LAYOUT_PURPOSES),
   covers: v.optional(AccountSetSchema),
@@ -153,7 +168,13 @@ export const RowLayoutSchema = v.strictObject({
   counterpart: v.optional(id),
   /** Limits of every row that has none of its own. */
   materiality: v.optional(MaterialitySchema),
-  rows: v.array(RowSchema),
+  rows: v.pipe(
+    v.array(RowSchema),
+    v.rawCheck(({ dataset, addIssue }) => {
+      const problem = dataset.typed && beyondLimits(dataset.value);
+      if (problem) addIssue({ message: problem });
+    }),
+  ),
 });
 export type RowLayout = v.InferOutput<typeof RowLayoutSchema>;
 

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { nameText, shortText } from './text-limits';
 import type { FigureLook } from '../figure/format-figure';
 import { DimensionConditionSchema } from '../ledger/books-selection';
 import { ColumnLayoutSchema } from './column-layout';
@@ -10,9 +11,9 @@ export const PresentationSchema = v.strictObject({
   negative: v.optional(v.picklist(['brackets', 'minus'])),
   zero: v.optional(v.picklist(['dash', 'zero', 'blank'])),
   hideEmptyRows: v.optional(v.boolean()),
-  subtitle: v.optional(v.string()),
-  header: v.optional(v.string()),
-  footer: v.optional(v.string()),
+  subtitle: v.optional(shortText),
+  header: v.optional(shortText),
+  footer: v.optional(shortText),
   /** `note` says that rounded figures may not add up; `add_up` moves the difference into the largest detail and marks it. */
   rounding: v.optional(v.picklist(['plain', 'note', 'add_up'])),
   /** Least width of columns in pixels, by column id. */
@@ -40,8 +41,8 @@ export const StatementDocumentSchema = v.strictObject({
   schema: v.literal(1),
   kind: v.literal('statement'),
   id: v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/)),
-  name: v.pipe(v.string(), v.minLength(1)),
-  note: v.optional(v.string()),
+  name: nameText,
+  note: v.optional(shortText),
   archived: v.optional(v.boolean()),
   rows: v.string(),
   columns: v.string(),

@@ -1,6 +1,9 @@
 /** Largest amount that is kept exactly, in minor units. */
 export const MAX_MINOR = Number.MAX_SAFE_INTEGER;
 
+/** Largest figure of a version that is taken, in minor units; hundreds of them still add up exactly. */
+export const LARGEST_AMOUNT = 1e13;
+
 export type AmountProblem = 'number' | 'exponent' | 'decimals' | 'too_large';
 export type ParsedAmount = { minor: number } | { problem: AmountProblem };
 
@@ -33,8 +36,8 @@ export function parseAmount(text: string, digits: number): ParsedAmount {
  * Writes minor units as exact decimal text.
  * @example formatMinor(-1250, 2) // '-12.50'
  */
-export function formatMinor(minor: number, digits: number): string {
-  const text = String(Math.abs(minor)).padStart(digits + 1, '0');
+export function formatMinor(minor: number | bigint, digits: number): string {
+  const text = String(minor < 0 ? -minor : minor).padStart(digits + 1, '0');
   const cut = text.length - digits;
   const decimal = digits === 0 ? text : `${text.slice(0, cut)}.${text.slice(cut)}`;
   return minor < 0 ? `-${decimal}` : decimal;

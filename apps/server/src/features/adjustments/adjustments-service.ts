@@ -13,6 +13,7 @@ import { newRevision } from '../../database/new-revision';
 import { requireEntity, requireRight, type Viewer } from '../../viewer';
 import { foreignContext } from '../foreign/foreign-context';
 import { postJournals } from '../imports/balance-ledger';
+import { requireExactSums } from '../imports/exact-sums';
 import { openImportConnection } from '../imports/import-connection';
 import { issueView } from '../statements/issue-view';
 import { openScope } from '../workspace/open-scope';
@@ -94,6 +95,7 @@ export class AdjustmentsService {
           write(db, first, number, revision);
           if (back) write(db, back, number + REVERSAL, revision);
           postJournals(db, `select id from journal where since = ${revision}`, 1);
+          requireExactSums(db, checked.entity.id);
           return { journals: back ? [number, number + REVERSAL] : [number], issues: [] };
         })
         .immediate();
@@ -158,12 +160,16 @@ const isClosed = (db: Database.Database, { entity, period }: CheckedAdjustment):
     .prepare(`select 1 from period_status where entity = ? and period = ? and status = 'closed' and until is null`)
     .get(entity.code, period.key) !== undefined;
 
-/** The number behind the highest of the entity's fiscal year, also of those taken out or brought back by a package. */
+/**
+ * The number behind the highest of the entity's fiscal year, also of those taken out or brought back by a package;
+ * numbers of more than twelve digits, which only a package can bring, are passed over.
+ */
 function nextNumber(db: Database.Database, { entity, period }: CheckedAdjustment): string {
   const { highest } = db
     .prepare(
-      `select coalesce(max(cast(substr(number, 5, 4) as integer)), 0) as highest from journal
-       where entity = ? and fiscal_year = ? and number glob 'ADJ-[0-9][0-9][0-9][0-9]*'`,
+      `select coalesce(max(cast(substr(number, 5) as integer)), 0) as highest from journal
+       where entity = ? and fiscal_year = ? and number glob 'ADJ-[0-9]*'
+         and length(number) <= 17`,
     )
     .get(entity.id, period.fiscalYear) as { highest: number };
   return `ADJ-${String(highest + 1).padStart(4, '0')}`;

@@ -1,5 +1,6 @@
 import type Database from 'better-sqlite3';
-import { BASES, formatMinor, digitsOf } from '@margin-lens/core';
+import * as v from 'valibot';
+import { BASES, digitsOf, DocumentSchema, formatMinor } from '@margin-lens/core';
 
 /** Two figures that must agree, and whether they do. */
 export interface IntegrityCheck {
@@ -29,24 +30,64 @@ const UNBALANCED = `
   from journal_line l join journal j on j.id = l.journal join entity e on e.id = l.entity and e.until is null
   where j.until is null group by l.entity, l.basis order by e.code, l.basis`;
 
-/** Checks that the books hold together: every journal balances, and balances are the sums of their lines. */
+/** Balances of versions that differ from the sum of their figures; both sides must be empty. */
+const BALANCES_UNLIKE_FIGURES = `
+  with figures as (
+    select version, entity, period, account, combination, sum(amount) as amount, sum(quantity) as quantity
+    from figure where until is null group by 1, 2, 3, 4, 5 having sum(amount) <> 0 or sum(quantity) <> 0),
+  kept as (
+    select version, entity, period, account, combination, sum(debit) - sum(credit) as amount, sum(quantity) as quantity
+    from balance where version <> 0 group by 1, 2, 3, 4, 5 having sum(debit) <> sum(credit) or sum(quantity) <> 0)
+  select (select count(*) from (select * from figures except select * from kept))
+    + (select count(*) from (select * from kept except select * from figures)) as n`;
+
+const NUMBERS_TWICE = `
+  select e.code as entity, j.number from journal j join entity e on e.id = j.entity and e.until is null
+  where j.until is null group by j.entity, j.fiscal_year, j.number having count(*) > 1 limit 1`;
+
+/** Documents of the workspace that their schema does not take; the engine reads none of them. */
+function brokenDocuments(db: Database.Database): string[] {
+  const rows = db
+    .prepare(
+      `select kind, id, body from document where until is null and kind in ('row_layout', 'column_layout', 'statement')`,
+    )
+    .all() as { kind: string; id: string; body: string }[];
+  return rows.filter(({ body }) => !isDocument(body)).map(({ kind, id }) => `${kind} ${id}`);
+}
+
+function isDocument(body: string): boolean {
+  try {
+    return v.is(DocumentSchema, JSON.parse(body));
+  } catch {
+    return false;
+  }
+}
+
+/**
+ * Checks that the workspace holds together: every journal balances and has its number alone, balances are the sums of
+ * their lines and of the figures of versions, and documents are as their schemas want them.
+ */
 export function checkIntegrity(db: Database.Database): IntegrityCheck[] {
-  const sides = db.prepare(UNBALANCED).all() as {
+  const sides = db.prepare(UNBALANCED).safeIntegers().all() as {
     entity: string;
     currency: string;
-    basis: number;
-    debit: number;
-    credit: number;
-    journals: number;
+    basis: bigint;
+    debit: bigint;
+    credit: bigint;
+    journals: bigint;
   }[];
   const { n } = db.prepare(BALANCES_UNLIKE_LINES).get() as { n: number };
+  const figures = db.prepare(BALANCES_UNLIKE_FIGURES).get() as { n: number };
+  const twice = db.prepare(NUMBERS_TWICE).get() as { entity: string; number: string } | undefined;
+  const broken = brokenDocuments(db);
   return [
     ...sides.map(({ entity, currency, basis, debit, credit, journals }): IntegrityCheck => {
-      const text = (minor: number) => `${formatMinor(minor, digitsOf(currency))} ${currency}`;
-      const off = journals === 0 ? '' : `, ${journals} journals out of balance`;
+      // as whole numbers of any size, so that a sum beyond what the books can keep is not rounded into agreeing
+      const text = (minor: bigint) => `${formatMinor(minor, digitsOf(currency))} ${currency}`;
+      const off = journals === 0n ? '' : `, ${journals} journals out of balance`;
       return {
-        name: `Journals of ${entity}, ${BASES[basis]!}`,
-        agrees: debit === credit && journals === 0,
+        name: `Journals of ${entity}, ${BASES[Number(basis)]!}`,
+        agrees: debit === credit && journals === 0n,
         says: `debits ${text(debit)}, credits ${text(credit)}${off}`,
       };
     }),
@@ -54,6 +95,21 @@ export function checkIntegrity(db: Database.Database): IntegrityCheck[] {
       name: 'Balances are the sums of their lines',
       agrees: n === 0,
       says: n === 0 ? 'every one' : `${n} balances differ`,
+    },
+    {
+      name: 'Balances of versions are the sums of their figures',
+      agrees: figures.n === 0,
+      says: figures.n === 0 ? 'every one' : `${figures.n} balances differ`,
+    },
+    {
+      name: 'Journal numbers stand once in a year of an entity',
+      agrees: !twice,
+      says: twice ? `${twice.number} of ${twice.entity} stands more than once` : 'every one',
+    },
+    {
+      name: 'Layouts and statements can be read',
+      agrees: broken.length === 0,
+      says: broken.length === 0 ? 'every one' : broken.join(', '),
     },
   ];
 }

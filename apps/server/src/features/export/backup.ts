@@ -1,5 +1,5 @@
-import { constants, existsSync } from 'node:fs';
-import { copyFile, mkdir } from 'node:fs/promises';
+import { existsSync } from 'node:fs';
+import { mkdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import { appError } from '../../app-error';
@@ -32,30 +32,46 @@ const requireFree = (file: string): void => {
   if (existsSync(file)) throw appError('SRV_BACKUP_EXISTS', { file });
 };
 
+/** Files that SQLite keeps beside a workspace: what was written last, and what of it is where. */
+const BESIDE = ['-wal', '-shm', '-journal'] as const;
+
+/**
+ * Copies a workspace, with what stands in its log, to a file that is not there yet: written beside and renamed, so that
+ * one that was cut off never bears the name.
+ */
+async function copyWorkspace(from: string, to: string): Promise<void> {
+  requireWorkspace(from);
+  requireFree(to);
+  // a log of another workspace that once stood here would be taken for one of this
+  for (const ending of BESIDE) requireFree(to + ending);
+  await mkdir(path.dirname(path.resolve(to)), { recursive: true });
+  const beside = `${to}.${process.pid}.part`;
+  const remove = () => Promise.all(['', ...BESIDE].map((ending) => rm(beside + ending, { force: true })));
+  await remove();
+  try {
+    const db = new Database(from, { readonly: true });
+    try {
+      await db.backup(beside);
+    } finally {
+      db.close();
+    }
+    requireWorkspace(beside);
+    requireFree(to);
+    await rename(beside, to);
+  } finally {
+    await remove();
+  }
+}
+
 /**
  * Copies a workspace to a file of its own while it may be in use; the copy is of one moment.
  * @throws SRV_BACKUP_EXISTS, SRV_BACKUP_UNREADABLE
  */
-export async function backUp(databaseFile: string, target: string): Promise<void> {
-  requireWorkspace(databaseFile);
-  requireFree(target);
-  await mkdir(path.dirname(path.resolve(target)), { recursive: true });
-  const db = new Database(databaseFile, { readonly: true });
-  try {
-    await db.backup(target);
-  } finally {
-    db.close();
-  }
-  requireWorkspace(target);
-}
+export const backUp = (databaseFile: string, target: string): Promise<void> => copyWorkspace(databaseFile, target);
 
 /**
  * Makes a workspace file from a backup.
- * @throws SRV_BACKUP_UNREADABLE when it is no sound workspace, SRV_BACKUP_EXISTS when there is a workspace already
+ * @throws SRV_BACKUP_UNREADABLE when it is no sound workspace, SRV_BACKUP_EXISTS when there is a workspace already, or
+ * what is left of one
  */
-export async function restore(backup: string, databaseFile: string): Promise<void> {
-  requireWorkspace(backup);
-  requireFree(databaseFile);
-  await mkdir(path.dirname(path.resolve(databaseFile)), { recursive: true });
-  await copyFile(backup, databaseFile, constants.COPYFILE_EXCL);
-}
+export const restore = (backup: string, databaseFile: string): Promise<void> => copyWorkspace(backup, databaseFile);

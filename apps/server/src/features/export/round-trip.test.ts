@@ -133,6 +133,7 @@ describe('the workspace as a ledger package', () => {
 describe('what people write beside the books', () => {
   it('travels with the package: remarks with who wrote them, owners and editors of versions', async () => {
     const file = await workspaceOf();
+    await bringIn(file, tinyFiles(), undefined, { person: 'Ines' }); // someone who has worked here
     const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
     const remark = {
       scope: 'ONE',

@@ -21,6 +21,7 @@ import { BalanceLedger } from './balance-ledger';
 import { checkAgainstBooks, checkMasters, rowsOf } from './check-masters';
 import { deliveryEffect, figureEffect, type DeliveryEffect } from './delivery-effect';
 import { storeDocument } from './document-store';
+import { requireExactSums } from './exact-sums';
 import { FigureStore } from './figure-store';
 import { forEachLine } from './journal-batch';
 import { JournalStore, type EntityFacts } from './journal-store';
@@ -120,6 +121,7 @@ export async function importPackage(db: Database.Database, request: ImportReques
       db.exec('rollback');
       return { state: 'refused', findings: listed(run.findings) };
     }
+    requireExactSums(db);
     if (request.isTrial) {
       const effect = run.effect();
       db.exec('rollback');

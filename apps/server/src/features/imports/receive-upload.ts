@@ -1,5 +1,5 @@
 import { createWriteStream } from 'node:fs';
-import { mkdir, mkdtemp, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, rm } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
@@ -16,16 +16,41 @@ export interface Upload {
   isForeign: boolean;
 }
 
+/** Deliveries that have arrived and are being looked at; each server has a folder of its own, named by its process. */
+const UPLOADS = path.join(os.tmpdir(), 'margin-lens-uploads');
+
+/** Removes what servers that are no longer running have left behind. */
+export async function clearUploads(): Promise<void> {
+  for (const name of await readdir(UPLOADS).catch(() => [])) {
+    if (isRunning(Number(name))) continue;
+    await rm(path.join(UPLOADS, name), { recursive: true, force: true });
+  }
+}
+
+function isRunning(processId: number): boolean {
+  try {
+    process.kill(processId, 0);
+    return true;
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'EPERM';
+  }
+}
+
 /** True for a text file, workbook or audit file that is no ledger package. */
 export const isForeignFile = (name: string): boolean => FOREIGN.test(name);
 
 const FOREIGN = /\.(csv|txt|tsv|tab|dat|xlsx|xlsm|xml)$/i;
 
+/** Longest name of a file, bytes, and most folders it may stand in. @source common practice: 255 bytes on most disks */
+const NAME_AT_MOST = 200;
+const FOLDERS_AT_MOST = 10;
+
 /** A path inside a package: parts of letters, digits, dots, dashes, underscores and spaces; never out of the folder. */
 function safePath(name: string): string {
   const parts = name.split('/').filter((part) => part !== '' && part !== '.');
   const isSafe = parts.length > 0 && parts.every((part) => part !== '..' && /^[\p{L}\p{N}._ ()-]+$/u.test(part));
-  if (!isSafe) throw appError('SRV_IMPORT_FILE_NAME', { name });
+  const isShort = parts.length <= FOLDERS_AT_MOST && parts.every((part) => Buffer.byteLength(part) <= NAME_AT_MOST);
+  if (!isSafe || !isShort) throw appError('SRV_IMPORT_FILE_NAME', { name: name.slice(0, 100) });
   return parts.join('/');
 }
 
@@ -35,14 +60,22 @@ function safePath(name: string): string {
  * The path of a file travels in its field name, since browsers cut file names to their last part.
  */
 export async function receiveUpload(request: FastifyRequest): Promise<Upload> {
-  const folder = await mkdtemp(path.join(os.tmpdir(), 'margin-lens-'));
+  const own = path.join(UPLOADS, String(process.pid));
+  await mkdir(own, { recursive: true, mode: 0o700 });
+  const folder = await mkdtemp(path.join(own, 'delivery-'));
   try {
     const names: string[] = [];
     for await (const part of request.files()) {
       const name = safePath(part.fieldname === 'file' ? part.filename : part.fieldname);
       const target = path.join(folder, 'files', name);
-      await mkdir(path.dirname(target), { recursive: true });
-      await pipeline(part.file, createWriteStream(target));
+      try {
+        await mkdir(path.dirname(target), { recursive: true });
+        await pipeline(part.file, createWriteStream(target, { flags: 'wx' }));
+      } catch (error) {
+        // one file stands where another has its folder, or twice
+        if (!['EEXIST', 'ENOTDIR', 'EISDIR'].includes(String((error as NodeJS.ErrnoException).code))) throw error;
+        throw appError('SRV_IMPORT_FILE_NAME', { name });
+      }
       if (part.file.truncated) throw appError('SRV_UPLOAD_TOO_LARGE', { limit: 'the server takes in one go' });
       names.push(name);
     }

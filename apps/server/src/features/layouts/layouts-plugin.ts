@@ -11,6 +11,7 @@ import {
   ProposalQuerySchema,
   RevisionsQuerySchema,
   RevisionsSchema,
+  SavedDraftsSchema,
   SaveDraftsSchema,
   StatementViewSchema,
   StepSchema,
@@ -54,11 +55,8 @@ export const layoutsPlugin =
 
     app.put(
       '/documents/drafts',
-      { schema: { body: SaveDraftsSchema, response: { 204: v.undefined() } } },
-      async (request, reply) => {
-        await service.saveDrafts(viewerOf(request), request.body);
-        return reply.code(204).send(undefined);
-      },
+      { schema: { body: SaveDraftsSchema, response: { 200: SavedDraftsSchema } } },
+      (request) => service.saveDrafts(viewerOf(request), request.body),
     );
 
     app.get(

@@ -7,6 +7,7 @@ import {
   type LibraryView,
   type MakingsView,
   type RevisionsView,
+  type SavedDrafts,
   type SaveDrafts,
   type StepsView,
 } from '@margin-lens/contract';
@@ -95,14 +96,19 @@ export class LayoutsService {
     };
   }
 
-  /** Saves drafts and the steps that led to them; all or nothing. */
-  async saveDrafts(viewer: Viewer, { drafts, dropped, steps }: SaveDrafts): Promise<void> {
+  /** Saves drafts and the steps that led to them; all or nothing. @throws SRV_DRAFT_CHANGED */
+  async saveDrafts(viewer: Viewer, { drafts, dropped, steps }: SaveDrafts): Promise<SavedDrafts> {
     requireRight(viewer, 'shape');
-    await this.workspace.em().transactional(async (em) => {
+    return this.workspace.em().transactional(async (em) => {
       const [saved, logged] = [new DraftStore(() => em), new StepStore(() => em)];
-      for (const { document, base } of drafts) await saved.save(viewer, document, base);
-      for (const { kind, id } of dropped) await saved.drop(viewer, kind, id);
+      const stamps: SavedDrafts = [];
+      for (const { document, base, seen } of drafts) {
+        const { kind, id } = document;
+        stamps.push({ kind, id, stamp: await saved.save(viewer, document, base, seen) });
+      }
+      for (const { kind, id, seen } of dropped) await saved.drop(viewer, kind, id, seen);
       await logged.log(viewer, steps);
+      return stamps;
     });
   }
 
@@ -130,7 +136,7 @@ export class LayoutsService {
     requireRight(viewer, 'shape');
     const { kind, id } = document;
     const shared = await this.document(viewer, kind, id);
-    if (shared.base > base) return this.conflict(document, base, shared);
+    if (shared.base !== base) return this.conflict(document, base, shared);
     await this.requireSound(viewer, document);
     this.write(viewer, `keep ${document.name}`, document, shared.base);
     await this.drafts.drop(viewer, kind, id);

@@ -7,6 +7,7 @@ import type {
   MakingsView,
   RevisionsView,
   StatementView,
+  SavedDrafts,
   StepsView,
   StepView,
   TieOutsView,
@@ -47,14 +48,18 @@ const relabelled = (layout: RowLayout, at: number, label: string): RowLayout => 
 const keep = (document: RowLayout, base: number) =>
   ask<KeptView>('POST', `/documents/row_layout/${document.id}/keep`, { document, base });
 
-const save = (drafts: DraftView[], steps: StepView[] = []) =>
-  ask('PUT', '/documents/drafts', { drafts, dropped: [], steps });
+/** Saves from a window that has seen the newest state of the draft, unless it says what it has seen. */
+async function save(drafts: DraftView[], steps: StepView[] = [], seen?: string) {
+  const newest = seen ?? (await rows()).draft?.stamp ?? '';
+  const work = { drafts: drafts.map((draft) => ({ ...draft, seen: newest })), dropped: [], steps };
+  return ask<SavedDrafts>('PUT', '/documents/drafts', work);
+}
 
 describe('drafts', () => {
   it('are seen by their author and by nobody else, until they are kept', async () => {
     const { document, base } = await rows();
     const draft = relabelled(document, 0, 'Turnover');
-    expect((await save([{ document: draft, base }])).status).toBe(204);
+    expect((await save([{ document: draft, base }])).status).toBe(200);
     expect((await rows()).draft?.document).toEqual(draft);
     const labelsOf = async (more: string) =>
       (await ask<StatementView>('GET', `/statements/income_statement?${new URLSearchParams(CONTEXT)}${more}`)).body
@@ -65,6 +70,21 @@ describe('drafts', () => {
     expect(kept.state).toBe('kept');
     expect(await labelsOf('')).toBe('Turnover');
     expect((await rows()).draft).toBeNull();
+  });
+
+  it('are not overwritten by another window that has not seen their newest state', async () => {
+    const { document, base } = await rows();
+    const draft = (label: string) => [{ document: relabelled(document, 0, label), base }];
+    const first = (await save(draft('first window'), [], '')).body[0]!.stamp;
+    const second = await save(draft('second window'), [], '');
+    expect([second.status, (second.body as unknown as { code: string }).code]).toEqual([409, 'SRV_DRAFT_CHANGED']);
+    expect((await rows()).draft?.document).toMatchObject({ rows: [{ label: 'first window' }, {}, {}] });
+    // what has seen it goes on; its older state does not come back, and is not dropped by the other window
+    expect((await save(draft('first window, again'), [], first)).status).toBe(200);
+    expect((await save(draft('first window'), [], first)).status).toBe(409);
+    const drop = { kind: 'row_layout', id: document.id, seen: first };
+    expect((await ask('PUT', '/documents/drafts', { drafts: [], dropped: [drop], steps: [] })).status).toBe(409);
+    expect((await rows()).draft?.document).toMatchObject({ rows: [{ label: 'first window, again' }, {}, {}] });
   });
 
   it('are dropped', async () => {

@@ -1,18 +1,13 @@
 import { Readable } from 'node:stream';
 import type ExcelJS from 'exceljs';
-import Papa from 'papaparse';
 import type { LedgerLineView, TrialBalanceView } from '@margin-lens/contract';
 import { digitsOf, formatMinor, QUANTITY_DIGITS } from '@margin-lens/core';
+import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { newWorkbook } from '../../workbook/new-workbook';
 
 export type LedgerFormat = 'csv' | 'xlsx';
 
-/** Texts that a spreadsheet would take for a formula get an apostrophe in front. */
-const FORMULA = /^[=+@\t\r]|^-(?!\d)/;
 const INK = 'FF22282B';
-
-const csvLines = (rows: unknown[][]): string =>
-  `${Papa.unparse(rows, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
 
 const money = (digits: number) =>
   `#,##0${digits > 0 ? `.${'0'.repeat(digits)}` : ''};(#,##0${digits > 0 ? `.${'0'.repeat(digits)}` : ''});"–"`;
@@ -63,9 +58,9 @@ export function linesCsv(
   const heads = [...LINE_HEADS.slice(0, 10), ...attributes, ...LINE_HEADS.slice(10)];
   return Readable.from(
     (async function* () {
-      yield csvLines([heads]);
+      yield csvForSpreadsheets([heads]);
       for await (const lines of chunks) {
-        yield csvLines(
+        yield csvForSpreadsheets(
           lines.map((line) => [
             ...lineCells(line, attributes),
             formatMinor(line.debit, digits),
@@ -120,7 +115,7 @@ export async function linesWorkbook(
 /** A trial balance as CSV: exact amounts, accounts only. */
 export function trialBalanceCsv({ columns, lines }: TrialBalanceView): string {
   const accounts = lines.filter(({ kind }) => kind === 'account');
-  return csvLines([
+  return csvForSpreadsheets([
     ['account', 'name', ...columns.map(({ label, currency }) => `${label} ${currency}`)],
     ...accounts.map(({ id, label, amounts }) => [
       id,

@@ -3,14 +3,13 @@ import {
   evaluateStatement,
   exactFigure,
   formatFigure,
-  holdsNothing,
   lookOf,
   type ColumnHead,
   type ShownUnit,
-  type StatementRow,
 } from '@margin-lens/core';
 import { subtitleOf } from '../statements/statement-texts';
 import type { OpenedStatement } from '../statements/statements-service';
+import { exportedParts } from '../statements/exported-parts';
 import { pdfTable, type PdfColumn } from './pdf-table';
 
 const columnOf = ({ blockLabel, label, note, dates, flags, notation }: ColumnHead): PdfColumn => ({
@@ -27,11 +26,10 @@ export function statementPdf(opened: OpenedStatement, shown: ShownUnit, madeAt: 
   const off = table.profit.filter(({ difference }) => difference !== 0);
   const { accounts, placedOnce } = table.coverage;
   const { presentation = {} } = opened.document;
-  const isShown = (row: StatementRow) =>
-    !row.hideFromExport && !row.isEmpty && !(presentation.hideEmptyRows && holdsNothing(row));
   const lookAt = (decimals: number | null) =>
     decimals === null ? lookOf(presentation) : { ...lookOf(presentation), decimals };
-  const shownRows = [...table.rows.filter(isShown), ...table.misplacedRows];
+  const parts = exportedParts(table, opened.evaluation.input.rows.misplacedFrom, presentation);
+  const shownRows = parts.rows.map(({ row }) => row);
   const added =
     presentation.rounding === 'add_up'
       ? addUpTexts(shownRows, table.columns.length, shown, lookOf(presentation))
@@ -40,7 +38,7 @@ export function statementPdf(opened: OpenedStatement, shown: ShownUnit, madeAt: 
     title: opened.document.name,
     subtitle: [presentation.header, presentation.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · '),
     labelHead: '',
-    columns: table.columns.filter(({ hideFromExport }) => !hideFromExport).map(columnOf),
+    columns: parts.columns.map((at) => columnOf(table.columns[at]!)),
     rows: shownRows.map(({ id, label, depth, style, cells, decimals }, row) => ({
       label,
       startsPage: presentation.pageBreaks?.includes(id) ?? false,

@@ -1,6 +1,7 @@
-import Papa from 'papaparse';
 import { evaluateStatement, formatMinor, type Figure, type ShownUnit, type StatementTable } from '@margin-lens/core';
+import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { statementPdf } from '../pdf/statement-pdf';
+import { exportedParts } from './exported-parts';
 import { fileNameOf } from './statement-texts';
 import type { OpenedStatement } from './statements-service';
 import { statementWorkbook } from './statement-workbook';
@@ -24,26 +25,29 @@ export async function exportStatement(
   if (format === 'xlsx') return { fileName, body: await statementWorkbook(opened, unit as ShownUnit) };
   if (format === 'pdf') return { fileName, body: await statementPdf(opened, unit as ShownUnit, new Date()) };
   const table = evaluateStatement(opened.source, opened.evaluation);
-  return { fileName, body: format === 'csv' ? statementCsv(table) : statementJson(opened, table) };
+  return { fileName, body: format === 'csv' ? statementCsv(table, opened) : statementJson(opened, table) };
 }
 
 /** An exact figure as text: money with all its decimals, ratios as fractions, empty where undefined. */
-export function exactText({ amount, unit, word }: Figure): string {
+function exactText({ amount, unit, word }: Figure): string {
   if (word) return word;
   if (amount === null) return '';
   if (unit.kind === 'currency') return formatMinor(amount, unit.digits);
   return unit.kind === 'count' ? String(amount / 10_000) : String(Number(amount.toPrecision(15)));
 }
 
-/** Texts that a spreadsheet would take for a formula are neutralised by the CSV writer. */
-function statementCsv(table: StatementTable): string {
-  const heads = table.columns.map((column) =>
-    [column.blockLabel, column.label, column.note].filter(Boolean).join(' · '),
-  );
-  const rows = [...table.rows.filter((row) => !row.hideFromExport && !row.isEmpty), ...table.misplacedRows].map(
-    (row) => [row.id, row.label, ...row.cells.map(exactText)],
-  );
-  return `${Papa.unparse([['row', 'label', ...heads], ...rows], { newline: '\r\n', escapeFormulae: /^[=+@\t\r]|^-(?!\d)/ })}\r\n`;
+function statementCsv(table: StatementTable, { document, evaluation }: OpenedStatement): string {
+  const { misplacedFrom } = evaluation.input.rows;
+  const { rows, columns } = exportedParts(table, misplacedFrom, document.presentation ?? {});
+  const heads = columns.map((at) => {
+    const { blockLabel, label, note } = table.columns[at]!;
+    return [blockLabel, label, note].filter(Boolean).join(' · ');
+  });
+  const lines = rows.map(({ row }) => {
+    const cells = row.cells.length === 0 ? [] : columns.map((at) => exactText(row.cells[at]!));
+    return [row.id, row.label, ...cells];
+  });
+  return csvForSpreadsheets([['row', 'label', ...heads], ...lines]);
 }
 
 function statementJson({ document, entity, source }: OpenedStatement, table: StatementTable): string {

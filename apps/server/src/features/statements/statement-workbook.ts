@@ -1,7 +1,6 @@
 import type ExcelJS from 'exceljs';
 import {
   evaluateStatement,
-  holdsNothing,
   lookOf,
   stepsPerUnit,
   termsOf,
@@ -10,13 +9,12 @@ import {
   type Expression,
   type Figure,
   type FigureLook,
-  type Presentation,
   type ShownUnit,
   type StatementRow,
-  type StatementTable,
   type TraceNode,
   type Unit,
 } from '@margin-lens/core';
+import { exportedParts } from './exported-parts';
 import { spreadsheetFormula } from './spreadsheet-formula';
 import { subtitleOf } from './statement-texts';
 import type { OpenedStatement } from './statements-service';
@@ -127,7 +125,11 @@ export async function statementWorkbook(opened: OpenedStatement, shown: ShownUni
   sheet.getCell('A2').value = [document.presentation?.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · ');
   sheet.getCell('A2').font = { color: { argb: SECOND_INK } };
   const { presentation = {} } = document;
-  const { rows, columns, places } = exported(table, evaluation.input.rows.misplacedFrom, presentation);
+  const { rows, columns } = exportedParts(table, evaluation.input.rows.misplacedFrom, presentation);
+  const places: Places = {
+    rows: new Map(rows.map(({ engineRow }, at) => [engineRow, at])),
+    columns: new Map(columns.map((index, at) => [index, at])),
+  };
   sheet.headerFooter = { oddHeader: presentation.header ?? '', oddFooter: presentation.footer ?? '' };
   writeHeads(
     sheet,
@@ -174,21 +176,6 @@ interface RowToWrite {
   columns: readonly number[];
   look: FigureLook;
   places: Places;
-}
-
-/** What of a statement goes out: not what is hidden from exports, nor rows that are left out while empty. */
-function exported(table: StatementTable, misplacedFrom: number, { hideEmptyRows }: Presentation) {
-  const shown = (row: StatementRow) => !row.hideFromExport && !row.isEmpty && !(hideEmptyRows && holdsNothing(row));
-  const rows = [
-    ...table.rows.map((row, engineRow) => ({ row, engineRow })).filter(({ row }) => shown(row)),
-    ...table.misplacedRows.map((row, at) => ({ row, engineRow: misplacedFrom + at })),
-  ];
-  const columns = table.columns.flatMap(({ hideFromExport }, index) => (hideFromExport ? [] : [index]));
-  const places: Places = {
-    rows: new Map(rows.map(({ engineRow }, at) => [engineRow, at])),
-    columns: new Map(columns.map((index, at) => [index, at])),
-  };
-  return { rows, columns, places };
 }
 
 function writeRow(

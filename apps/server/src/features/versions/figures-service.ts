@@ -11,8 +11,12 @@ import type {
 import {
   ACTUAL,
   actualUpTo,
+  attributesOf,
+  combinationOf,
   exchangedRows,
   isFlow,
+  LARGEST_AMOUNT,
+  LONGEST_TEXT,
   linesOf,
   periodName,
   periodOfKey,
@@ -190,6 +194,7 @@ export class FiguresService {
     const opened = parts.map(({ scope, cells }) => {
       const entity = openScope(model, viewer, scope);
       requireDraft(viewer, version, entity, cells);
+      requireOnce(cells);
       return { entity, changes: cells.map((cell) => storedChange(model, entity, version, cell)) };
     });
     const scope = opened.length === 1 ? opened[0]!.entity.code : ALL;
@@ -201,9 +206,10 @@ export class FiguresService {
     const model = await this.workspace.books();
     const version = versionOf(model, code);
     const connection = this.workspace.em().getConnection();
+    const start = `figures ${code}: `;
     const revisions = await connection.execute<{ id: number; person: string; at: string; action: string }[]>(
-      `select id, person, at, action from workspace_revision where action like ? order by id desc limit ${CHANGES_SHOWN}`,
-      [`figures ${code}: %`],
+      `select id, person, at, action from workspace_revision where substr(action, 1, ?) = ? order by id desc limit ${CHANGES_SHOWN}`,
+      [start.length, start],
     );
     const result: VersionChanges = [];
     for (const { id, person, at, action } of revisions) {
@@ -399,6 +405,31 @@ const inOrder = (a: FiguresView['lines'][number], b: FiguresView['lines'][number
 const isStatistic = (model: WorkspaceModel, number: string): boolean =>
   model.accounts.find((account) => account.number === number)?.nature === 'statistic';
 
+/** What is wrong with the partner, flow and dimension values of a figure, by the checks of a delivery. */
+function problemOfValues({ entities, trees }: WorkspaceModel, combination: string): string | undefined {
+  if (combination.length > LONGEST_TEXT) return 'the values of a figure are too long';
+  for (const [name, value] of attributesOf(combination)) {
+    if (value === '' || name === 'flow') continue; // as in journals, any flow
+    const known =
+      name === 'partner'
+        ? entities.map(({ code }) => code)
+        : trees.find((tree) => tree.name === name)?.values.map((each) => each.value);
+    if (!known) return `there is no dimension ${name}`;
+    if (!known.includes(value)) return `${name} has no value ${value}`;
+  }
+  return undefined;
+}
+
+/** A place may be named once in a write: which of two figures should stand? */
+function requireOnce(cells: readonly FigureCell[]): void {
+  const seen = new Set<string>();
+  for (const { account, combination, period } of cells) {
+    const place = [account, period, combinationOf(attributesOf(combination))].join('\u001e');
+    if (seen.has(place)) throw appError('SRV_FIGURE_PLACE', { problem: `${account} in ${period} is named twice` });
+    seen.add(place);
+  }
+}
+
 /** @throws SRV_FIGURE_PLACE when the account or period is none that can be changed */
 function storedChange(model: WorkspaceModel, entity: Entity, version: Version, cell: FigureCell): StoredChange {
   const refused = (problem: string) => appError('SRV_FIGURE_PLACE', { problem });
@@ -410,6 +441,10 @@ function storedChange(model: WorkspaceModel, entity: Entity, version: Version, c
   if (period.ordinal <= actualUpTo({ version: version.code }, model, entity.calendar.calendar))
     throw refused(`${cell.period} shows actuals in ${version.name}`);
   const { combination, before, after } = cell;
+  const wrong = problemOfValues(model, combination);
+  if (wrong) throw refused(wrong);
+  if (Math.abs(after) > LARGEST_AMOUNT)
+    throw refused(`${cell.account} in ${cell.period} is larger than can be kept exactly`);
   return {
     account,
     period: entity.calendar.idOf(period),

@@ -2,6 +2,7 @@ import type ExcelJS from 'exceljs';
 import Papa from 'papaparse';
 import { SHEET_KEYS, SHEET_NAME, type ExchangedRow } from '@margin-lens/core';
 import { appError } from '../../app-error';
+import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { newWorkbook } from '../../workbook/new-workbook';
 
 export const SHEET_FORMATS = ['xlsx', 'csv'] as const;
@@ -26,7 +27,7 @@ export function writeCsvSheet({ periods, rows }: SheetFile): string {
     row.name,
     ...periods.map(({ key }) => row.figures.get(key) ?? ''),
   ]);
-  return Papa.unparse([head, ...body], { newline: '\r\n', escapeFormulae: /^[=+@\t\r]|^-(?!\d)/ }) + '\r\n';
+  return csvForSpreadsheets([head, ...body]);
 }
 
 /**
@@ -112,7 +113,7 @@ function rowsOfFigures(names: readonly string[], lines: readonly Line[]): Exchan
 const gridOfText = (text: string): Line[] =>
   Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: true }).data.map((cells, at) => ({
     line: at + 1,
-    cells: cells.map((cell) => cell.trim()),
+    cells: cells.map((cell) => cell.trim().replace(/^'(?=[=+\-@])/, '')), // see `asCellText`
   }));
 
 async function gridOfWorkbook(body: Buffer): Promise<Line[]> {

@@ -2,9 +2,9 @@ import { HOWS, type How } from '@margin-lens/contract';
 
 /** What the writes of versions are called in the list of revisions. */
 export const figuresAction = (code: string, how: How, scope: string, label: string): string =>
-  `figures ${code}: ${how} ${scope} ${label}`.trim();
+  `figures ${code}: ${how} ${scope} ${label.replace(/\s+/g, ' ')}`.trim();
 
-const FIGURES = new RegExp(`^figures (\\S+): (${HOWS.join('|')}) (\\S+) ?(.*)$`);
+const FIGURES = new RegExp(`^figures (\\S+): (${HOWS.join('|')}) (\\S+) ?([^]*)$`);
 
 export interface FigureAction {
   code: string;

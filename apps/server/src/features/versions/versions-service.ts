@@ -108,6 +108,7 @@ export class VersionsService {
   async setUp(viewer: Viewer, code: string, { name, owner, editors, opening }: VersionSettings): Promise<void> {
     const version = await this.open(viewer, code);
     requireOwner(viewer, version, 'the settings');
+    if (owner !== '' && owner !== version.settings.owner && owner !== viewer.name) await this.requirePerson(owner);
     const { opening: before, ...settings } = version.settings;
     if (!isSame(before ?? null, opening)) {
       if (version.state === 'locked') throw appError('SRV_VERSION_NOT_DRAFT', { name: version.name, state: 'locked' });
@@ -180,6 +181,15 @@ export class VersionsService {
   private async open(viewer: Viewer, code: string): Promise<Version> {
     requireRight(viewer, 'plan');
     return versionOf(await this.workspace.books(), code);
+  }
+
+  /** Until there are accounts, a person is someone who has written in this workspace. @throws SRV_PERSON_UNKNOWN */
+  private async requirePerson(name: string): Promise<void> {
+    const found = await this.workspace
+      .em()
+      .getConnection()
+      .execute<object[]>('select 1 from workspace_revision where person = ? limit 1', [name]);
+    if (found.length === 0) throw appError('SRV_PERSON_UNKNOWN', { name });
   }
 
   private write(viewer: Viewer, code: string, what: string, work: (write: Write) => void): void {

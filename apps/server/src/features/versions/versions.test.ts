@@ -349,7 +349,13 @@ describe('copies', () => {
 describe('rights', () => {
   const preparer: Viewer = { ...LOCAL_VIEWER, name: 'Ines', rights: new Set(['plan'] as const) };
   let orm: MikroORM;
-  beforeEach(async () => (orm = await openDatabase(databaseFile)));
+  beforeEach(async () => {
+    await bringIn(
+      databaseFile,
+      tinyFiles({ 'dimensions.csv': 'dimension,value,name,parent\nteam,red,Red,\ndepartment,kiln,Kiln,\n' }),
+    );
+    orm = await openDatabase(databaseFile);
+  });
   afterEach(() => orm.close(true));
 
   it('let editors change the entities and departments given to them, and nobody but the owner the settings', async () => {

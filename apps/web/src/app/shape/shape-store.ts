@@ -88,7 +88,7 @@ export class ShapeStore {
   readonly makings = signal<MakingsView | undefined>(undefined);
   readonly error = signal<ErrorReply | undefined>(undefined);
   readonly selection = signal<Selection | undefined>(undefined);
-  readonly draftState = signal<'none' | 'saving' | 'saved' | 'failed'>('none');
+  readonly draftState = signal<'none' | 'saving' | 'saved' | 'failed' | 'elsewhere'>('none');
   readonly canUndo = this.history.canUndo;
   readonly canRedo = this.history.canRedo;
   readonly refusal = signal<Refusal | undefined>(undefined);
@@ -124,8 +124,8 @@ export class ShapeStore {
   private readonly drafts = new Subject<void>();
   /** Something was done that has not been sent yet. */
   private isBehind = false;
-  /** Documents of which a draft is on the server. */
-  private readonly drafted = new Set<string>();
+  /** Documents of which a draft is on the server, each with the stamp of the state that this window saw. */
+  private readonly drafted = new Map<string, string>();
 
   constructor() {
     this.drafts
@@ -187,9 +187,16 @@ export class ShapeStore {
       rows: newest(views.rows) as RowLayout,
       columns: newest(views.columns) as ColumnLayout,
     });
-    for (const { document, draft } of Object.values(views)) if (draft) this.drafted.add(keyOf(document));
+    this.noteDrafts(views);
     this.refusal.set(undefined);
     this.draftState.set(KEYS.some((key) => views[key].draft) ? 'saved' : 'none');
+  }
+
+  private noteDrafts(views: Record<Key, DocumentView>): void {
+    for (const { document, draft } of Object.values(views)) {
+      if (draft) this.drafted.set(keyOf(document), draft.stamp);
+      else this.drafted.delete(keyOf(document));
+    }
   }
 
   /** What was done to the documents in other sittings; without it there is nothing to undo yet. */
@@ -388,22 +395,46 @@ export class ShapeStore {
     this.isBehind = false;
     return this.api
       .saveDrafts({
-        drafts: drafts.map(({ document, kept }) => ({ document, base: kept.base })),
-        dropped: dropped.map(({ document: { kind, id } }) => ({ kind, id })),
+        drafts: drafts.map(({ key, document, kept }) => ({
+          document,
+          base: kept.base,
+          seen: this.drafted.get(key) ?? '',
+        })),
+        dropped: dropped.map(({ key, document: { kind, id } }) => ({ kind, id, seen: this.drafted.get(key)! })),
         steps,
       })
       .pipe(
-        tap(() => {
-          for (const { key } of drafts) this.drafted.add(key);
+        tap((saved) => {
+          for (const { stamp, ...document } of saved) this.drafted.set(keyOf(document), stamp);
           for (const { key } of dropped) this.drafted.delete(key);
           if (!this.isBehind) this.draftState.set(drafts.length > 0 ? 'saved' : 'none');
         }),
-        catchError(() => {
+        catchError(({ code }: ErrorReply) => {
           this.history.giveBack(steps);
-          this.draftState.set('failed');
+          this.draftState.set(code === 'SRV_DRAFT_CHANGED' ? 'elsewhere' : 'failed');
           return EMPTY;
         }),
       );
+  }
+
+  /** Takes over the draft that another window has saved; what was done here since goes. */
+  takeOther(): void {
+    this.history.forget();
+    this.reopen().subscribe({
+      next: () => this.loadHistory(),
+      error: (error: ErrorReply) => this.error.set(error),
+    });
+  }
+
+  /** Puts the state of this window over the draft that another has saved. */
+  keepMine(): void {
+    this.views().subscribe({
+      next: (views) => {
+        this.noteDrafts(views);
+        this.drafts.next();
+      },
+      error: (error: ErrorReply) => this.error.set(error),
+    });
   }
 
   /** Throws the draft away and goes back to what is kept. */
@@ -462,17 +493,22 @@ export class ShapeStore {
     );
   }
 
-  /** Reads the documents again, after they were kept or brought back. */
-  reopen(): Observable<unknown> {
+  /** The documents as the server has them. */
+  private views(): Observable<Record<Key, DocumentView>> {
     const documents = this.working();
     if (!documents) return EMPTY;
     return forkJoin({
       statement: this.api.document('statement', documents.statement.id),
       rows: this.api.document('row_layout', documents.rows.id),
       columns: this.api.document('column_layout', documents.columns.id),
-      makings: this.api.makings(), // what others name may have changed
-    }).pipe(
-      tap(({ makings, ...views }) => {
+    });
+  }
+
+  /** Reads the documents again, after they were kept or brought back. */
+  reopen(): Observable<unknown> {
+    // what others name may have changed
+    return forkJoin({ views: this.views(), makings: this.api.makings() }).pipe(
+      tap(({ makings, views }) => {
         this.makings.set(makings);
         this.begin(views);
       }),

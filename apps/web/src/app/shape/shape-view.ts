@@ -78,6 +78,7 @@ export class ShapeView {
       saving: 'Saving the draft…',
       saved: 'Draft saved, seen by you alone',
       failed: 'The draft could not be saved',
+      elsewhere: 'The draft was changed in another window',
     }[this.store.draftState()];
   });
 

@@ -66,7 +66,7 @@ class ShapeBed {
   /** What was saved after the pause in the edits. */
   async saved(): Promise<SaveDrafts> {
     await jest.advanceTimersByTimeAsync(300);
-    const { body } = this.screen.reply('/documents/drafts', {}, 'PUT').request;
+    const { body } = this.screen.reply('/documents/drafts', [], 'PUT').request;
     await this.screen.settle();
     return body as SaveDrafts;
   }

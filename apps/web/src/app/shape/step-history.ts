@@ -32,6 +32,14 @@ export class StepHistory {
     this.lastMerge = undefined;
   }
 
+  /** Lets go of everything, also of what the server has not seen. */
+  forget(): void {
+    this.past.set([]);
+    this.future.set([]);
+    this.lastMerge = undefined;
+    this.unsent = new Map();
+  }
+
   /** Adds a step. Changes that bear the same `merge` one after another are one step. */
   add(label: string, changes: readonly DocumentStep[], merge?: string): void {
     const last = this.past().at(-1);

@@ -30,6 +30,7 @@ import type {
   PeriodStatusesView,
   PostedView,
   SavedTable,
+  SavedDrafts,
   SaveDrafts,
   SaveTable,
   SaveWorkspaceSetup,
@@ -190,7 +191,7 @@ export class Api {
     return this.post('/documents', { document });
   }
 
-  saveDrafts(work: SaveDrafts): Observable<void> {
+  saveDrafts(work: SaveDrafts): Observable<SavedDrafts> {
     return this.put('/documents/drafts', work);
   }
 

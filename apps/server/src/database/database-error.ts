@@ -1,0 +1,29 @@
+import { AppError, appError } from '../app-error';
+import type { ErrorCode } from '../error-codes';
+
+/** Causes that a person can remove, by the code that SQLite gives. @source sqlite.org, Result and Error Codes */
+const CAUSES: [start: string, code: ErrorCode][] = [
+  ['SQLITE_FULL', 'SRV_DISK_FULL'],
+  ['SQLITE_BUSY', 'SRV_DATABASE_BUSY'],
+  ['SQLITE_LOCKED', 'SRV_DATABASE_BUSY'],
+  ['SQLITE_READONLY', 'SRV_DATABASE_READ_ONLY'],
+  ['SQLITE_CANTOPEN', 'SRV_DATABASE_NOT_OPENED'],
+  ['SQLITE_PERM', 'SRV_DATABASE_NOT_OPENED'],
+  ['SQLITE_NOTADB', 'SRV_DATABASE_OTHER'],
+  ['SQLITE_CORRUPT', 'SRV_DATABASE_DAMAGED'],
+  ['SQLITE_IOERR', 'SRV_DATABASE_DISK'],
+  ['ENOSPC', 'SRV_DISK_FULL'],
+  ['EACCES', 'SRV_DATABASE_NOT_OPENED'],
+];
+
+/** The error in words where its cause is the disk or the file, also when a library has wrapped it; else undefined. */
+export function databaseError(error: unknown, file = 'the workspace file'): AppError | undefined {
+  let cause = error as { code?: unknown; cause?: unknown } | undefined;
+  for (let depth = 0; typeof cause === 'object' && cause !== null && depth < 5; depth++) {
+    const { code } = cause;
+    const found = typeof code === 'string' && CAUSES.find(([start]) => code.startsWith(start));
+    if (found) return appError(found[1], { file });
+    cause = cause.cause as typeof cause;
+  }
+  return undefined;
+}
