@@ -21,6 +21,10 @@ const notice = (template: string, hint: string) => entry('notice', template, hin
 export const ISSUE_CODES = {
   // reading the package
   CORE_PACKAGE_FILE_MISSING: error('The package has no {file}.', 'Add the file; see docs/formats.md for its columns.'),
+  CORE_PACKAGE_FILE_CHANGED: error(
+    '{file} is not as datapackage.json says that it was written: it was cut off or changed.',
+    'Make the package again; or, where the change was meant, take the hash of the file out of datapackage.json.',
+  ),
   CORE_PACKAGE_FILE_UNKNOWN: notice(
     '{file} is not a file of a ledger package and was not read.',
     'Remove it, or rename it if it was meant to be read.',
@@ -58,6 +62,10 @@ export const ISSUE_CODES = {
   CORE_TABLE_ENCODING_READ: notice(
     'The file was read as {encoding}.',
     'Nothing needs to be done if its texts look right.',
+  ),
+  CORE_TABLE_ROW_LONG: error(
+    'A row goes on for more than {limit} million characters.',
+    'Look for a quotation mark on this line that is not closed.',
   ),
   CORE_TABLE_ENCODING: error('The file is not UTF-8 text.', 'Save it as UTF-8.'),
   // cells

@@ -3,6 +3,7 @@ import Papa from 'papaparse';
 import {
   BASES,
   describePackage,
+  DESCRIPTOR_FILE,
   digitsOf,
   DIMENSION_PREFIX,
   FIGURE_COLUMNS,
@@ -18,6 +19,7 @@ import {
   SEEN_FILE,
   type Nature,
   type WorkspaceSettings,
+  type WrittenFile,
 } from '@margin-lens/core';
 import { currentRows } from '../imports/master-store';
 import { jsonFile, type PackageFile } from './package-file';
@@ -177,13 +179,19 @@ function* figureRows(db: Database.Database, dimensions: readonly string[]): Gene
   }
 }
 
+/** The files of a package, and its descriptor, which is made of them once they are written. */
+export interface PackageContent {
+  files: PackageFile[];
+  describe(written: readonly WrittenFile[]): PackageFile;
+}
+
 /**
  * The whole workspace as the files of a ledger package, as it is now.
  *
  * Call inside a read transaction, so that all files show the same revision.
  * @source docs/formats.md
  */
-export function packageFiles(db: Database.Database): PackageFile[] {
+export function packageContent(db: Database.Database): PackageContent {
   const tables = RESOURCES.map((resource): PackageFile & { rows: number } => {
     const names = resource.columns.map(({ name }) => name);
     const rows = currentRows(db, resource);
@@ -217,8 +225,7 @@ export function packageFiles(db: Database.Database): PackageFile[] {
   const journalColumns = [...JOURNAL_COLUMNS, ...columns];
   const figureColumns = [...FIGURE_COLUMNS, ...columns];
   const name = named.toLowerCase().replace(/[^a-z0-9._-]+/g, '-');
-  return [
-    jsonFile('datapackage.json', describePackage({ name, title: named }, journalColumns, figureColumns)),
+  const files = [
     ...(settings ? [jsonFile('workspace.json', JSON.parse(settings.body))] : []),
     ...tables.filter(({ rows }) => rows > 0),
     { path: JOURNALS_FILE, text: () => csv(journalColumns, journalRows(db, dimensions)) },
@@ -229,4 +236,9 @@ export function packageFiles(db: Database.Database): PackageFile[] {
       FOLDERS[kind] ? [jsonFile(`${FOLDERS[kind]}/${id}.json`, JSON.parse(body))] : [],
     ),
   ];
+  const title = { name, title: named };
+  return {
+    files,
+    describe: (written) => jsonFile(DESCRIPTOR_FILE, describePackage(title, journalColumns, figureColumns, written)),
+  };
 }

@@ -1,12 +1,15 @@
+import { createHash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdir, readdir } from 'node:fs/promises';
+import { mkdir, readdir, rename, rm, rmdir } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import Database from 'better-sqlite3';
 import yazl from 'yazl';
+import type { WrittenFile } from '@margin-lens/core';
 import { appError } from '../../app-error';
-import { packageFiles } from './package-files';
+import type { PackageFile } from './package-file';
+import { packageContent } from './package-files';
 
 /** A connection that sees the workspace as it is at this moment, whatever is written meanwhile. */
 function openSnapshot(databaseFile: string): Database.Database {
@@ -16,34 +19,65 @@ function openSnapshot(databaseFile: string): Database.Database {
   return db;
 }
 
-/**
- * Writes the workspace as a ledger package into a folder, which is made where it is missing.
- * @throws SRV_EXPORT_NOT_EMPTY when there is anything in the folder
- */
-export async function writePackage(databaseFile: string, folder: string): Promise<string[]> {
-  await mkdir(folder, { recursive: true });
-  if ((await readdir(folder)).length > 0) throw appError('SRV_EXPORT_NOT_EMPTY', { folder });
+/** Writes a file of a package; its size and hash as it was written. */
+async function writeFile(folder: string, file: PackageFile): Promise<WrittenFile> {
+  const target = path.join(folder, file.path);
+  await mkdir(path.dirname(target), { recursive: true });
+  const hash = createHash('sha256');
+  let bytes = 0;
+  const pieces = function* () {
+    for (const text of file.text()) {
+      const piece = Buffer.from(text);
+      hash.update(piece);
+      bytes += piece.length;
+      yield piece;
+    }
+  };
+  await pipeline(Readable.from(pieces()), createWriteStream(target));
+  return { path: file.path, bytes, sha256: hash.digest('hex') };
+}
+
+async function writeFiles(databaseFile: string, folder: string): Promise<string[]> {
   const db = openSnapshot(databaseFile);
   try {
-    const files = packageFiles(db);
-    for (const file of files) {
-      const target = path.join(folder, file.path);
-      await mkdir(path.dirname(target), { recursive: true });
-      await pipeline(Readable.from(file.text()), createWriteStream(target));
-    }
-    return files.map((file) => file.path);
+    const { files, describe } = packageContent(db);
+    const written: WrittenFile[] = [];
+    for (const file of files) written.push(await writeFile(folder, file));
+    // last, since it proves the others
+    const descriptor = await writeFile(folder, describe(written));
+    return [descriptor, ...written].map((file) => file.path);
   } finally {
     db.close();
   }
 }
 
-/** The workspace as a zipped ledger package, as a stream. */
-export function zipPackage(databaseFile: string): Readable {
-  const db = openSnapshot(databaseFile);
+/**
+ * Writes the workspace as a ledger package into a folder, which is made where it is missing: beside it first, so that
+ * one that was cut off never bears the name.
+ * @throws SRV_EXPORT_NOT_EMPTY when there is anything in the folder
+ */
+export async function writePackage(databaseFile: string, folder: string): Promise<string[]> {
+  const found = await readdir(folder).catch(() => undefined);
+  if (found && found.length > 0) throw appError('SRV_EXPORT_NOT_EMPTY', { folder });
+  const target = path.resolve(folder);
+  const beside = `${target}.${process.pid}.part`;
+  await rm(beside, { recursive: true, force: true });
+  await mkdir(beside, { recursive: true });
+  try {
+    const files = await writeFiles(databaseFile, beside);
+    if (found) await rmdir(target);
+    await rename(beside, target);
+    return files;
+  } finally {
+    await rm(beside, { recursive: true, force: true });
+  }
+}
+
+/** Writes the workspace as a zipped ledger package; `folder` is a place of its own for what is made on the way. */
+export async function writeZip(databaseFile: string, folder: string, target: string): Promise<void> {
+  const files = await writePackage(databaseFile, folder);
   const zip = new yazl.ZipFile();
-  for (const file of packageFiles(db)) zip.addReadStream(Readable.from(file.text()), file.path);
+  for (const file of files) zip.addFile(path.join(folder, file), file);
   zip.end();
-  const stream = zip.outputStream as unknown as Readable;
-  stream.once('close', () => db.close());
-  return stream;
+  await pipeline(zip.outputStream, createWriteStream(target));
 }

@@ -1,7 +1,9 @@
+import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import type Database from 'better-sqlite3';
 import * as v from 'valibot';
 import {
+  DESCRIPTOR_FILE,
   DocumentSchema,
   isProfitOrLoss,
   issue,
@@ -29,7 +31,6 @@ import { documentIds, storeDocument } from './document-store';
 import type { PackageSource } from './package-source';
 
 export const SETTINGS_FILE = 'workspace.json';
-const DESCRIPTOR_FILE = 'datapackage.json';
 
 /** Files of a ledger package that are no tables. */
 export const JSON_FILES: readonly string[] = [DESCRIPTOR_FILE, SETTINGS_FILE, SEEN_FILE];
@@ -57,7 +58,7 @@ export class PackageDocuments {
   }
 
   async readSettings(): Promise<void> {
-    if (this.paths.has(DESCRIPTOR_FILE)) await this.readJson(DESCRIPTOR_FILE);
+    if (this.paths.has(DESCRIPTOR_FILE)) await this.checkFiles(await this.readJson(DESCRIPTOR_FILE));
     if (!this.paths.has(SETTINGS_FILE)) return;
     const raw = await this.readJson(SETTINGS_FILE);
     if (raw === undefined) return;
@@ -140,6 +141,17 @@ export class PackageDocuments {
     }
   }
 
+  /** Holds the files against what the descriptor says of them, where it does: a package that was cut off is not whole. */
+  private async checkFiles(descriptor: unknown): Promise<void> {
+    const parsed = v.safeParse(DescriptorSchema, descriptor);
+    for (const { path, hash } of parsed.success ? parsed.output.resources : []) {
+      if (hash === undefined) continue;
+      if (!this.paths.has(path)) this.report(issue('CORE_PACKAGE_FILE_MISSING', { file: path }, { file: path }));
+      else if (`sha256:${await hashOf(await this.source.open(path))}` !== hash)
+        this.report(issue('CORE_PACKAGE_FILE_CHANGED', { file: path }, { file: path }));
+    }
+  }
+
   private async readJson(file: string): Promise<unknown> {
     try {
       return JSON.parse(await textOf(await this.source.open(file)));
@@ -151,14 +163,35 @@ export class PackageDocuments {
   }
 }
 
+/** What is read of a descriptor; other hashes than SHA-256 are left alone. */
+const DescriptorSchema = v.object({
+  resources: v.array(
+    v.object({ path: v.string(), hash: v.optional(v.pipe(v.string(), v.regex(/^sha256:[0-9a-f]{64}$/))) }),
+  ),
+});
+
+async function hashOf(stream: Readable): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const chunk of stream as AsyncIterable<Buffer>) hash.update(chunk);
+  return hash.digest('hex');
+}
+
 /** A document in the order of its schema, so that it is equal when it comes back from a package. */
 const inOrder = (document: Document): Document => v.parse(DocumentSchema, document);
 
 const firstProblem = (issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): string =>
   `${v.getDotPath(issues[0]) ?? 'the document'}: ${issues[0].message}`;
 
+/** Largest document of a package, bytes. */
+const DOCUMENT_AT_MOST = 5_000_000; // 1 to 50 million
+
 async function textOf(stream: Readable): Promise<string> {
   const chunks: Buffer[] = [];
-  for await (const chunk of stream as AsyncIterable<Buffer>) chunks.push(chunk);
+  let bytes = 0;
+  for await (const chunk of stream as AsyncIterable<Buffer>) {
+    bytes += chunk.length;
+    if (bytes > DOCUMENT_AT_MOST) throw new Error(`it is larger than ${DOCUMENT_AT_MOST / 1e6} MB`);
+    chunks.push(chunk);
+  }
   return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(chunks));
 }

@@ -72,6 +72,20 @@ async function openFolder(folder: string): Promise<PackageSource> {
   };
 }
 
+/** A file of a zip may unpack to this many times its packed size; CSV of ledgers comes to 5 to 30 times. */
+const RATIO_AT_MOST = 200;
+/** Files below this size are let through whatever their ratio, bytes. */
+const ALWAYS_FINE = 1_000_000;
+const ENTRIES_AT_MOST = 5_000;
+
+/** What keeps an entry from being unpacked. */
+function problemOfEntry({ compressedSize, uncompressedSize, generalPurposeBitFlag }: yauzl.Entry, before: number) {
+  if (before >= ENTRIES_AT_MOST) return `there are more than ${ENTRIES_AT_MOST} files`;
+  if ((generalPurposeBitFlag & 1) === 1) return 'it is encrypted';
+  const isBomb = uncompressedSize > ALWAYS_FINE && uncompressedSize > RATIO_AT_MOST * Math.max(1, compressedSize);
+  return isBomb ? `it would unpack to ${Math.round(uncompressedSize / compressedSize)} times its size` : undefined;
+}
+
 async function openZip(location: string, name: string): Promise<PackageSource> {
   const unreadable = (problem: unknown) =>
     appError('SRV_PACKAGE_UNREADABLE', { name, problem: problem instanceof Error ? problem.message : String(problem) });
@@ -82,13 +96,16 @@ async function openZip(location: string, name: string): Promise<PackageSource> {
   if (signature.toString('latin1') !== 'PK') throw unreadable('it does not begin like a zip file');
 
   const zip = await new Promise<yauzl.ZipFile>((resolve, reject) =>
-    yauzl.open(location, { lazyEntries: true, autoClose: false }, (error, opened) =>
+    yauzl.open(location, { lazyEntries: true, autoClose: false, validateEntrySizes: true }, (error, opened) =>
       error ? reject(unreadable(error)) : resolve(opened),
     ),
   );
   const entries = new Map<string, yauzl.Entry>();
   await new Promise<void>((resolve, reject) => {
     zip.on('entry', (entry: yauzl.Entry) => {
+      const problem =
+        problemOfEntry(entry, entries.size) ?? (entries.has(entry.fileName) ? 'a name stands twice' : undefined);
+      if (problem) return reject(unreadable(`${entry.fileName.slice(0, 100)}: ${problem}`));
       if (!entry.fileName.endsWith('/') && !isHidden(entry.fileName)) entries.set(entry.fileName, entry);
       zip.readEntry();
     });

@@ -20,7 +20,11 @@ export interface RowSink {
   pause(bytes: number): void;
 }
 
+/** Longest row, characters: a quotation mark that is never closed would make one of the whole file. */
+const ROW_AT_MOST = 4_000_000; // 1 to 20 million
+
 class NotInEncoding extends Error {}
+class RowTooLong extends Error {}
 
 async function* decodeText(
   stream: Readable,
@@ -67,6 +71,8 @@ export async function readCsv(
   let bytes = 0;
 
   let hasQuotes = false;
+  /** Characters that came since the last whole row. */
+  let unread = 0;
 
   const takeRow = (fields: string[]): boolean => {
     const at = line;
@@ -90,6 +96,8 @@ export async function readCsv(
     const text = Readable.from(
       decodeText(stream, form.encoding, (chunk, count) => {
         bytes += count;
+        unread += chunk.length;
+        if (unread > ROW_AT_MOST) throw new RowTooLong();
         hasQuotes ||= chunk.includes('"');
       }),
     );
@@ -114,6 +122,7 @@ export async function readCsv(
                 { file, line: line + (quotes.row ?? 0) },
               ),
             );
+          if (data.length > 0) unread = 0;
           for (const fields of data) if (!takeRow(fields)) return fail(undefined, parser);
           sink.pause(bytes);
         } catch (error) {
@@ -124,8 +133,10 @@ export async function readCsv(
       error: (error: unknown) => reject(failure ?? error),
     });
   }).catch((error: unknown) => {
-    if (!(error instanceof NotInEncoding)) throw error;
-    report(issue('CORE_TABLE_ENCODING', {}, { file, line }));
+    if (error instanceof NotInEncoding) report(issue('CORE_TABLE_ENCODING', {}, { file, line }));
+    else if (error instanceof RowTooLong)
+      report(issue('CORE_TABLE_ROW_LONG', { limit: ROW_AT_MOST / 1e6 }, { file, line }));
+    else throw error;
   });
   if (!isHeaderRead) report(issue('CORE_TABLE_EMPTY', {}, { file }));
 }

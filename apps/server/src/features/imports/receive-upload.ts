@@ -19,6 +19,13 @@ export interface Upload {
 /** Deliveries that have arrived and are being looked at; each server has a folder of its own, named by its process. */
 const UPLOADS = path.join(os.tmpdir(), 'margin-lens-uploads');
 
+/** A new folder of this server for files that come or go, readable by nobody else. */
+export async function newUploadFolder(prefix: string): Promise<string> {
+  const own = path.join(UPLOADS, String(process.pid));
+  await mkdir(own, { recursive: true, mode: 0o700 });
+  return mkdtemp(path.join(own, prefix));
+}
+
 /** Removes what servers that are no longer running have left behind. */
 export async function clearUploads(): Promise<void> {
   for (const name of await readdir(UPLOADS).catch(() => [])) {
@@ -60,9 +67,7 @@ function safePath(name: string): string {
  * The path of a file travels in its field name, since browsers cut file names to their last part.
  */
 export async function receiveUpload(request: FastifyRequest): Promise<Upload> {
-  const own = path.join(UPLOADS, String(process.pid));
-  await mkdir(own, { recursive: true, mode: 0o700 });
-  const folder = await mkdtemp(path.join(own, 'delivery-'));
+  const folder = await newUploadFolder('delivery-');
   try {
     const names: string[] = [];
     for await (const part of request.files()) {
