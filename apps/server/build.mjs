@@ -16,6 +16,7 @@ await build({
     bench: 'bench/bench.ts',
     'import-worker': 'src/features/imports/import-worker.ts',
     'package-worker': 'src/features/export/package-worker.ts',
+    'sheet-worker': 'src/features/versions/sheet-worker.ts',
     'search-index-worker': 'src/features/search/search-index-worker.ts',
     'reading-worker': 'src/database/reading-worker.ts',
     'journal-reader-worker': 'src/features/imports/journal-reader-worker.ts',

@@ -21,7 +21,7 @@ export class AppError extends Error {
 
   constructor(
     readonly code: ErrorCode,
-    params: ErrorParams = {},
+    readonly params: ErrorParams = {},
   ) {
     const { kind, template, hint } = ERROR_CODES[code];
     const fill = (text: string) => text.replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? ''));

@@ -142,6 +142,11 @@ export const ERROR_CODES = {
     'Another delivery is being read, or waits for an answer.',
     'Answer it, wait until it has ended, or cancel it.',
   ),
+  SRV_IMPORT_TOO_LONG: entry(
+    'invalid',
+    'The file could not be read within {minutes} minutes.',
+    'Nothing was changed. Export it again as CSV, or in parts.',
+  ),
   SRV_IMPORT_NO_FILES: entry('invalid', 'No file has arrived.', 'Drop a ledger package, or a CSV file or workbook.'),
   SRV_IMPORT_FILE_NAME: entry(
     'invalid',

@@ -149,6 +149,10 @@ export const ISSUE_CODES = {
     'The archive names a file outside itself: {name}.',
     'Make the archive anew from its folder.',
   ),
+  CORE_WORKBOOK_LIMIT: error(
+    'The workbook is beyond what is read: {problem}.',
+    'Copy the cells that are wanted into a new workbook.',
+  ),
   CORE_XML_DOCTYPE: error('{part} declares XML entities.', 'Such files are not read; export it anew.'),
   CORE_AUDIT_FILE_OTHER: error(
     'This XML file is no audit file: it begins with “{root}”.',

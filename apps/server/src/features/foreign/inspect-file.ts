@@ -14,10 +14,9 @@ import {
   type Purpose,
 } from '@margin-lens/core';
 import { checkHeader } from './check-header';
-import { checkWorkbook } from './check-workbook';
 import { isWorkbook, readForeign, type ForeignForm } from './read-foreign';
 import { AUDIT_FILE_PARTS, isAuditFile } from './read-audit-file';
-import { sheetsOf } from './read-workbook';
+import { visibleSheets } from './read-workbook';
 import { encodingOf } from './text-encoding';
 
 /** Rows shown, and rows looked at to tell numbers and dates. */
@@ -116,14 +115,10 @@ const sameHeader = (a: readonly string[], b: readonly string[]) =>
 export async function inspectFile(request: InspectRequest): Promise<ForeignInspection | { findings: Issue[] }> {
   const { location, fileName, known, kept, said = {} } = request;
   const asBook = isWorkbook(fileName);
-  if (asBook) {
-    const unsafe = await checkWorkbook(location, fileName);
-    if (unsafe) return { findings: [unsafe] };
-  }
   const findings: Issue[] = [];
   const isAudit = isAuditFile(fileName);
-  const sheets = asBook ? await sheetsOf(location).catch(() => undefined) : isAudit ? [...AUDIT_FILE_PARTS] : [];
-  if (!sheets) return { findings: [issue('CORE_FILE_DAMAGED', {}, { file: fileName })] };
+  const sheets = asBook ? await visibleSheets(location, fileName) : isAudit ? [...AUDIT_FILE_PARTS] : [];
+  if (!Array.isArray(sheets)) return { findings: [sheets] };
   const hasParts = asBook || isAudit;
   const found = hasParts ? { encoding: 'utf-8' as const, isCertain: true } : await encodingOf(location);
   const encoding = said.encoding ?? found.encoding;

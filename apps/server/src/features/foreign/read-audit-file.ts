@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
-import { SaxesParser } from 'saxes';
 import { issue, type Issue } from '@margin-lens/core';
+import { GuardedXml, XmlProblem } from '../../workbook/guarded-xml';
 import type { ForeignSink } from './read-foreign';
 
 /** Parts of an audit file that can be read, as a workbook has sheets. */
@@ -221,8 +221,6 @@ class NoAuditFile extends Error {
     super();
   }
 }
-class Malformed extends Error {}
-class WithDoctype extends Error {}
 
 /**
  * Streams one part of a Standard Audit File for Tax: journals, the trial balance of its accounts, or its accounts.
@@ -239,31 +237,25 @@ export async function readAuditFile(
   sink: ForeignSink & { pause?(bytes: number): void },
   report: (found: Issue) => void,
 ): Promise<void> {
-  const parser = new SaxesParser({ xmlns: false });
-  const local = (name: string) => name.slice(name.indexOf(':') + 1);
   const wanted = AUDIT_FILE_PARTS.find((each) => each === part) ?? 'Journals';
-  const reader = new AuditFileReader(wanted, sink, () => parser.line);
-  parser.on('doctype', () => {
-    throw new WithDoctype();
+  const reader: AuditFileReader = new AuditFileReader(wanted, sink, () => xml.line);
+  const xml = new GuardedXml({
+    open: (name) => reader.open(name),
+    text: (text) => reader.addText(text),
+    close: (name) => reader.close(name),
   });
-  parser.on('error', (error) => {
-    throw new Malformed(error.message);
-  });
-  parser.on('opentag', ({ name }) => reader.open(local(name)));
-  parser.on('text', (text) => reader.addText(text));
-  parser.on('cdata', (text) => reader.addText(text));
-  parser.on('closetag', ({ name }) => reader.close(local(name)));
   try {
     const decoder = new TextDecoder(await encodingOf(location), { fatal: true });
     let bytes = 0;
     for await (const chunk of createReadStream(location, { highWaterMark: 1 << 18 }) as AsyncIterable<Buffer>) {
-      parser.write(decoder.decode(chunk, { stream: true }));
+      xml.write(decoder.decode(chunk, { stream: true }));
       sink.pause?.((bytes += chunk.length));
     }
-    parser.write(decoder.decode()).close();
+    xml.write(decoder.decode());
+    xml.close();
     reader.check(file, report);
   } catch (error) {
-    const found = problemOf(error, file, parser.line);
+    const found = problemOf(error, file, xml.line);
     if (!found) throw error;
     report(found);
   }
@@ -271,8 +263,9 @@ export async function readAuditFile(
 
 function problemOf(error: unknown, file: string, line: number): Issue | undefined {
   if (error instanceof NoAuditFile) return issue('CORE_AUDIT_FILE_OTHER', { root: error.root }, { file });
-  if (error instanceof WithDoctype) return issue('CORE_XML_DOCTYPE', { part: 'The file' }, { file, line });
-  if (error instanceof Malformed) {
+  if (error instanceof XmlProblem && error.kind === 'doctype')
+    return issue('CORE_XML_DOCTYPE', { part: 'The file' }, { file, line });
+  if (error instanceof XmlProblem) {
     const problem = error.message.replace(/^\d+:\d+: /, '').replace(/\.$/, '');
     return issue('CORE_AUDIT_FILE_BROKEN', { problem }, { file, line });
   }

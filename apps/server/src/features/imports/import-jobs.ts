@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { rm } from 'node:fs/promises';
+import type { Worker } from 'node:worker_threads';
 import { BehaviorSubject, type Observable } from 'rxjs';
 import type { CheckRequest, FindingsView, ImportJobView, LookAgain, UnmatchedView } from '@margin-lens/contract';
 import {
@@ -23,6 +24,8 @@ interface Job {
   upload: Upload;
   person: string;
   cancelFlag: Int32Array;
+  /** The thread that works on it. */
+  worker?: Worker | undefined;
   /** How a foreign file is read, once a person has said so. */
   mapping?: Mapping;
   /** What an empty workspace starts with. */
@@ -32,6 +35,11 @@ interface Job {
 const ENDED: readonly ImportJobView['state'][] = ['done', 'refused', 'cancelled', 'failed'];
 /** States in which a delivery waits for a person. */
 const WAITING: readonly ImportJobView['state'][] = ['asking', 'mapping', 'checked'];
+/** How long a cancelled thread may take to notice, and one that only looks into a foreign file to look. */
+const CANCEL_MS = 2_000; // 500 to 10,000
+const LOOK_MS = 600_000; // 60,000 to 3,600,000
+/** Reading is streamed; what wants more than this is no delivery. */
+const MEMORY = { maxOldGenerationSizeMb: 4096 };
 /** Ended jobs that can still be asked for. */
 const JOBS_KEPT = 20;
 
@@ -173,7 +181,17 @@ export class ImportJobs {
     const { state } = job.view.value;
     if (WAITING.includes(state) || (state === 'refused' && !job.view.isStopped)) this.end(job, { state: 'cancelled' });
     Atomics.store(job.cancelFlag, 0, 1);
+    const { worker } = job;
+    // a thread that does not come to look at the flag is ended; what it had begun to write is rolled back
+    if (worker) setTimeout(() => void this.stop(job, worker, { state: 'cancelled' }), CANCEL_MS).unref();
     return job.view.value;
+  }
+
+  /** Ends the thread that works on a job, unless it has ended meanwhile. */
+  private async stop(job: Job, worker: Worker, change: Partial<ImportJobView>): Promise<void> {
+    if (job.worker !== worker) return;
+    this.end(job, change);
+    await worker.terminate();
   }
 
   private run(job: Job, step: ImportStep): void {
@@ -190,7 +208,15 @@ export class ImportJobs {
       start: job.start,
     };
     this.update(job, { state: 'preparing', findings: null, effect: null });
-    const worker = startWorker('features/imports/import-worker', data);
+    const worker = startWorker('features/imports/import-worker', data, MEMORY);
+    job.worker = worker;
+    const isLook = isForeign && step.do !== 'write';
+    const tooLong = appError('SRV_IMPORT_TOO_LONG', { minutes: LOOK_MS / 60_000 });
+    const error = { code: tooLong.code, message: tooLong.message, hint: tooLong.hint };
+    const timer = isLook
+      ? setTimeout(() => void this.stop(job, worker, { state: 'failed', error }), LOOK_MS)
+      : undefined;
+    timer?.unref();
     let isAnswered = false;
     worker.on('message', (message: ImportWorkerMessage) => {
       isAnswered ||= message.type !== 'progress';
@@ -198,6 +224,8 @@ export class ImportJobs {
     });
     worker.on('error', (error) => this.fail(job, error));
     worker.on('exit', () => {
+      clearTimeout(timer);
+      job.worker = undefined;
       if (!isAnswered) this.fail(job, new Error('the thread ended'));
     });
   }
@@ -229,6 +257,7 @@ export class ImportJobs {
   }
 
   private fail(job: Job, error: unknown): void {
+    if (job.view.isStopped) return;
     console.error(error);
     const { code, message, hint } = appError('SRV_INTERNAL');
     this.end(job, { state: 'failed', error: { code, message, hint } });

@@ -22,6 +22,7 @@ import {
   periodOfKey,
   sheetDifference,
   slot,
+  type ExchangedRow,
   type FiscalPeriod,
 } from '@margin-lens/core';
 import { appError } from '../../app-error';
@@ -32,7 +33,7 @@ import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { FigureWriter, type StoredChange } from './figure-writer';
-import { readSheet, writeCsvSheet, writeXlsxSheet, type SheetFormat } from './sheet-file';
+import { writeCsvSheet, writeXlsxSheet, type SheetFormat } from './sheet-file';
 import { figureAction, figuresAction } from './version-actions';
 import { forbidden } from './version-rights';
 import { versionOf } from './versions-service';
@@ -135,18 +136,16 @@ export class FiguresService {
 
   /**
    * Holds a sheet that came back against the figures; nothing is written.
-   * @throws SRV_FIGURE_PLACE when it has no keys
    */
   async difference(
     viewer: Viewer,
     code: string,
     scope: string,
     fileName: string,
-    body: Buffer,
+    rows: readonly ExchangedRow[],
   ): Promise<SheetDifferenceView> {
     const model = await this.workspace.books();
     const { entity, view } = await this.whole(viewer, code, scope);
-    const rows = await readSheet(fileName, body);
     const own = view.actual.map((isActual) => !isActual);
     const { changes, ...found } = sheetDifference(
       rows,

@@ -1,8 +1,10 @@
-import type ExcelJS from 'exceljs';
+import { readFile } from 'node:fs/promises';
 import Papa from 'papaparse';
-import { SHEET_KEYS, SHEET_NAME, type ExchangedRow } from '@margin-lens/core';
+import { describeIssue, SHEET_KEYS, SHEET_NAME, type ExchangedRow, type ForeignCell } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
+import { Workbook, WorkbookProblem } from '../../workbook/open-workbook';
+import { readRows, sheetsOf } from '../../workbook/read-rows';
 import { newWorkbook } from '../../workbook/new-workbook';
 
 export const SHEET_FORMATS = ['xlsx', 'csv'] as const;
@@ -68,8 +70,9 @@ export async function writeXlsxSheet({ title, periods, rows }: SheetFile): Promi
  * Reads a sheet that came back, by its keys: one of ours as a workbook or text, or a figures.csv of a ledger package.
  * @throws SRV_FIGURE_PLACE when the keys are not there
  */
-export async function readSheet(fileName: string, body: Buffer): Promise<ExchangedRow[]> {
-  const grid = /\.xlsx$/i.test(fileName) ? await gridOfWorkbook(body) : gridOfText(body.toString('utf8'));
+export async function readSheet(fileName: string, location: string): Promise<ExchangedRow[]> {
+  const isBook = /\.xlsx$/i.test(fileName);
+  const grid = isBook ? await gridOfWorkbook(location, fileName) : gridOfText(await readFile(location, 'utf8'));
   const head = grid.findIndex(({ cells }) => cells.includes(SHEET_KEYS[0]));
   const names = grid[head]?.cells ?? [];
   if (names.includes('period') && names.includes('amount')) return rowsOfFigures(names, grid.slice(head + 1));
@@ -116,26 +119,36 @@ const gridOfText = (text: string): Line[] =>
     cells: cells.map((cell) => cell.trim().replace(/^'(?=[=+\-@])/, '')), // see `asCellText`
   }));
 
-async function gridOfWorkbook(body: Buffer): Promise<Line[]> {
-  const workbook = await newWorkbook();
-  try {
-    await workbook.xlsx.load(body as unknown as ArrayBuffer);
-  } catch {
-    throw appError('SRV_FIGURE_PLACE', { problem: 'the workbook cannot be read' });
-  }
+/** Rows and columns of a sheet that comes back; far more than one that went out has. */
+const ROWS_AT_MOST = 50_000;
+const COLUMNS_AT_MOST = 400;
+
+async function gridOfWorkbook(location: string, fileName: string): Promise<Line[]> {
+  const refused = (problem: string) => appError('SRV_FIGURE_PLACE', { problem });
   const lines: Line[] = [];
-  workbook.worksheets[0]?.eachRow((row, line) => {
-    const cells = Array.from({ length: row.cellCount }, (_, at) => textOf(row.getCell(at + 1).value));
-    lines.push({ line, cells });
-  });
+  try {
+    const workbook = await Workbook.open(location, fileName);
+    try {
+      const { sheets, isFrom1904 } = await sheetsOf(workbook);
+      const [first] = sheets;
+      if (!first) throw refused('the workbook has no sheet');
+      await readRows(workbook, first, isFrom1904, {
+        row: ({ line, cells }) => {
+          if (lines.length >= ROWS_AT_MOST || cells.length > COLUMNS_AT_MOST)
+            throw refused(`the sheet has more than ${ROWS_AT_MOST} rows or ${COLUMNS_AT_MOST} columns`);
+          lines.push({ line, cells: cells.map(textOf) });
+        },
+      });
+    } finally {
+      workbook.close();
+    }
+  } catch (error) {
+    if (error instanceof WorkbookProblem) throw refused(describeIssue(error.found).message);
+    throw error;
+  }
   return lines;
 }
 
 /** A cell as text; amounts with as many decimals as are there. */
-function textOf(value: ExcelJS.CellValue): string {
-  if (value === null || value === undefined) return '';
-  if (typeof value === 'number') return String(Number(value.toFixed(4)));
-  if (typeof value === 'object' && 'result' in value) return textOf(value.result as ExcelJS.CellValue);
-  if (typeof value === 'object' && 'richText' in value) return value.richText.map(({ text }) => text).join('');
-  return typeof value === 'string' || typeof value === 'boolean' ? String(value).trim() : '';
-}
+const textOf = (cell: ForeignCell): string =>
+  typeof cell === 'number' ? String(Number(cell.toFixed(4))) : cell.trim();

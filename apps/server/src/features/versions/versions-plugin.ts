@@ -16,6 +16,7 @@ import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { appError } from '../../app-error';
 import { viewerOf } from '../../viewer';
 import type { FiguresService } from './figures-service';
+import { readSheetApart } from './read-sheet-apart';
 import { SHEET_FORMATS } from './sheet-file';
 import type { VersionsService } from './versions-service';
 
@@ -116,8 +117,9 @@ export const versionsPlugin =
       async (request) => {
         const file = await request.file({ limits: { fileSize: SHEET_LIMIT } });
         if (!file) throw appError('SRV_IMPORT_NO_FILES');
-        const body = await file.toBuffer();
-        return figures.difference(viewerOf(request), request.params.code, request.query.scope, file.filename, body);
+        const rows = await readSheetApart(file.filename, file.file);
+        if (file.file.truncated) throw appError('SRV_UPLOAD_TOO_LARGE', { limit: `${SHEET_LIMIT / 1e6} MB` });
+        return figures.difference(viewerOf(request), request.params.code, request.query.scope, file.filename, rows);
       },
     );
 
