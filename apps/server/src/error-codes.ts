@@ -212,6 +212,7 @@ export const ERROR_CODES = {
     'The disk does not answer as it should.',
     'Look into the log of the machine; keep a copy of the workspace file.',
   ),
+  SRV_UPLOAD_BROKEN: entry('invalid', 'The upload has not arrived as it was sent: {problem}.', 'Send the file again.'),
   SRV_INTERNAL: entry(
     'bug',
     'Something went wrong on our side.',

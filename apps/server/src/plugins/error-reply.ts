@@ -17,6 +17,9 @@ function translated(error: FastifyError): AppError | undefined {
   if (error.code === 'FST_REQ_FILE_TOO_LARGE' || error.statusCode === 413) {
     return appError('SRV_UPLOAD_TOO_LARGE', { limit: 'the server takes in one go' });
   }
+  // the parser of uploads has no codes for what it cannot read
+  if (/^(Multipart: |Unexpected end of (form|multipart)|Malformed )/.test(error.message))
+    return appError('SRV_UPLOAD_BROKEN', { problem: error.message });
   if (error.statusCode && error.statusCode < 500) return appError('SRV_REQUEST_INVALID', { problem: error.message });
   return undefined;
 }
