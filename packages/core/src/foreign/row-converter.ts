@@ -77,6 +77,11 @@ export abstract class RowConverter {
     return this.rows();
   }
 
+  /** Package rows that can be made once all rows of the file are there, each with the line that it comes from. */
+  rest(): { fields: string[]; line: number }[] {
+    return [];
+  }
+
   /** Reports what concerns the file as a whole. */
   finish(): void {
     for (const { words, count, firstLine } of this.notes.values()) {

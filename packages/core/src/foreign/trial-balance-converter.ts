@@ -15,11 +15,26 @@ const TOTAL_WORDS = /^(grand |sub-?)?(totals?|summen?|totaux|totale)\b/i;
 /** Number of the journal that a trial balance of a period becomes. @example 'TB-FY2027-P05' */
 export const trialBalanceJournal = (period: string): string => `TB-${period}`;
 
+/** A closing balance of the file, and the line that it was first read from. */
+interface Closing {
+  period: PostingPeriod;
+  minor: number;
+  line: number;
+}
+
+/** Closings of an account by the key of their period; several rows of one period add up. */
+type Closings = Map<string, Closing>;
+
+const inOrder = (a: Closing, b: Closing): number =>
+  a.period.fiscalYear - b.period.fiscalYear || a.period.number - b.period.number;
+
 /**
- * A trial balance, of one month or of many months side by side: each entity and month becomes one journal of what
- * moved in it, dated on its last day.
+ * A trial balance, of one month, of many months side by side, or with a row an account and month: each entity and month
+ * becomes one journal of what moved in it, dated on its last day.
  *
- * Closing balances become movements: less what the month before closed with, in the file or else in the books.
+ * Closing balances become movements: less what the account stood at before, which is its month before in the file, in
+ * any order of rows, or else in the books. Income and expense begin anew each year; what they closed with stands before
+ * the first month of the next year in the account of retained earnings.
  */
 export class TrialBalanceConverter extends RowConverter {
   readonly header = JOURNAL_COLUMNS;
@@ -27,6 +42,8 @@ export class TrialBalanceConverter extends RowConverter {
     .filter((name) => name.startsWith(MONTH_PREFIX))
     .sort();
   private readonly linesOfJournal = new Map<string, number>();
+  /** Closings by entity and account, until all rows are there. */
+  private readonly closings = new Map<PostingEntity, Map<string, Closings>>();
 
   constructor(
     private readonly context: PostingContext,
@@ -45,31 +62,68 @@ export class TrialBalanceConverter extends RowConverter {
     const entity = this.context.entities.get(this.code('entity'));
     if (!entity) return [this.row({ entity: this.code('entity'), account, line: '1', journal: '?' })];
     const stands = this.months.length > 0 ? this.months : ['period'];
-    let previous: { period: PostingPeriod; minor: number } | undefined;
     return stands.flatMap((name) => {
       const key = name === 'period' ? this.periodOf(entity) : name.slice(MONTH_PREFIX.length);
       const period = entity.calendar.ofKey(key);
       const text = name === 'period' ? this.amount() : this.number(name);
       const parsed = text === '' ? { minor: 0 } : parseAmount(text, entity.digits);
       if (!period || !('minor' in parsed)) return [this.rowOf(entity, account, key, period, text)];
-      const before = previous && this.carries(account, previous.period, period) ? previous.minor : undefined;
-      const stand =
-        this.mapping.measure === 'movement'
-          ? 0
-          : (before ?? this.before(entity, account, period, previous !== undefined));
-      previous = { period, minor: parsed.minor };
-      const moved = parsed.minor - stand;
-      return moved === 0 ? [] : [this.rowOf(entity, account, key, period, formatMinor(moved, entity.digits))];
+      if (this.mapping.measure === 'movement') return this.movement(entity, account, period, parsed.minor);
+      this.hold(entity, account, period, parsed.minor);
+      return [];
     });
   }
 
-  /** Income and expense begin anew each year. */
-  private carries(account: string, from: PostingPeriod, to: PostingPeriod): boolean {
-    return !this.context.accounts.get(account)?.isProfitOrLoss || from.fiscalYear === to.fiscalYear;
+  /** What moved in each month, account by account, now that all closings are known. */
+  override rest(): { fields: string[]; line: number }[] {
+    return [...this.closings].flatMap(([entity, accounts]) =>
+      [...accounts].flatMap(([account, closings]) => {
+        let before: Closing | undefined;
+        return [...closings.values()].sort(inOrder).flatMap((closing) => {
+          const moved = closing.minor - this.standing(entity, account, before, closing.period);
+          before = closing;
+          const rows = this.movement(entity, account, closing.period, moved);
+          return rows.map((fields) => ({ fields, line: closing.line }));
+        });
+      }),
+    );
   }
 
-  private before(entity: PostingEntity, account: string, period: PostingPeriod, isNewYear: boolean): number {
-    return isNewYear ? 0 : this.standBefore(entity.code, account, period);
+  private hold(entity: PostingEntity, account: string, period: PostingPeriod, minor: number): void {
+    const accounts = this.closings.get(entity) ?? new Map<string, Closings>();
+    this.closings.set(entity, accounts);
+    const closings = accounts.get(account) ?? (new Map() as Closings);
+    accounts.set(account, closings);
+    const held = closings.get(period.key);
+    if (held) held.minor += minor;
+    else closings.set(period.key, { period, minor, line: this.line });
+  }
+
+  /** What an account stood at before a period: by the closing before it in the file, where there is one. */
+  private standing(entity: PostingEntity, account: string, before: Closing | undefined, period: PostingPeriod): number {
+    if (!before) return this.standBefore(entity.code, account, period);
+    if (before.period.fiscalYear === period.fiscalYear) return before.minor;
+    const { isProfitOrLoss, isRetainedEarnings } = this.context.accounts.get(account) ?? {};
+    if (isProfitOrLoss) return 0;
+    return isRetainedEarnings
+      ? before.minor + this.results(entity, before.period.fiscalYear, period.fiscalYear)
+      : before.minor;
+  }
+
+  /** What income and expense closed with in the years from one to before another. */
+  private results(entity: PostingEntity, from: number, to: number): number {
+    let sum = 0;
+    for (const [account, closings] of this.closings.get(entity) ?? []) {
+      if (!this.context.accounts.get(account)?.isProfitOrLoss) continue;
+      const last = new Map<number, Closing>();
+      for (const closing of [...closings.values()].sort(inOrder)) last.set(closing.period.fiscalYear, closing);
+      for (const [year, { minor }] of last) if (year >= from && year < to) sum += minor;
+    }
+    return sum;
+  }
+
+  private movement(entity: PostingEntity, account: string, period: PostingPeriod, moved: number): string[][] {
+    return moved === 0 ? [] : [this.rowOf(entity, account, period.key, period, formatMinor(moved, entity.digits))];
   }
 
   private amount(): string {

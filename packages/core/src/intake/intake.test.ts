@@ -13,9 +13,9 @@ const CONTEXT: PostingContext = {
     ['LMJ', { id: 2, code: 'LMJ', currency: 'JPY', digits: 0, calendar }],
   ]),
   accounts: new Map([
-    ['1000', { id: 1, isStatistic: false, isProfitOrLoss: false, naturalSign: 1 }],
-    ['4000', { id: 2, isStatistic: false, isProfitOrLoss: true, naturalSign: -1 }],
-    ['9000', { id: 3, isStatistic: true, isProfitOrLoss: false, naturalSign: 1 }],
+    ['1000', { id: 1, isStatistic: false, isProfitOrLoss: false, isRetainedEarnings: false, naturalSign: 1 }],
+    ['4000', { id: 2, isStatistic: false, isProfitOrLoss: true, isRetainedEarnings: false, naturalSign: -1 }],
+    ['9000', { id: 3, isStatistic: true, isProfitOrLoss: false, isRetainedEarnings: false, naturalSign: 1 }],
   ]),
   versions: new Map([['PLAN', 7]]),
   dimensions: new Map([

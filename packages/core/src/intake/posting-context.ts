@@ -13,6 +13,8 @@ export interface PostingAccount {
   id: number;
   isStatistic: boolean;
   isProfitOrLoss: boolean;
+  /** The results of finished years stand here. */
+  isRetainedEarnings: boolean;
   /** 1 when the natural reading is debit positive, −1 when credit. */
   naturalSign: 1 | -1;
 }

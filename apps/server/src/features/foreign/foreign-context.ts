@@ -56,7 +56,8 @@ export function codesOfBooks(db: Database.Database, calendar: FiscalCalendar | u
 }
 
 /**
- * What an account stood at before a period: all postings so far, of the year so far for income and expense. The
+ * What an account stood at before a period: all postings so far, of the year so far for income and expense, and the
+ * opening entries of the period itself. The
  * retained-earnings account carries the results of finished years.
  */
 function standBefore(db: Database.Database): ForeignContext['standBefore'] {
@@ -68,7 +69,8 @@ function standBefore(db: Database.Database): ForeignContext['standBefore'] {
      join entity e on e.id = b.entity and e.until is null
      join account asked on asked.number = @account and asked.until is null
      where b.version = 0 and b.basis = 0 and b.entry_kind <> 2 and e.code = @entity
-       and (p.fiscal_year, p.period) < (@year, @number)
+       and ((p.fiscal_year, p.period) < (@year, @number)
+         or ((p.fiscal_year, p.period) = (@year, @number) and b.entry_kind = 1)) -- the year's opening stands before it
        and case when held.id = asked.id
              then asked.nature not in ('income', 'expense') or p.fiscal_year = @year
              else asked.role = 'retained_earnings' and held.nature in ('income', 'expense') and p.fiscal_year < @year

@@ -66,6 +66,7 @@ export async function openForeign(
       },
       report,
     );
+    for (const { fields, line } of converter?.rest() ?? []) sink.row(fields, line);
     converter?.finish();
   };
   return {

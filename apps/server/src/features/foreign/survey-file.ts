@@ -53,7 +53,13 @@ function permissiveContext(calendar: FiscalCalendar): ForeignContext {
     digits: MOST_DIGITS,
     calendar: posting,
   });
-  const account = (): PostingAccount => ({ id: 0, isStatistic: false, isProfitOrLoss: false, naturalSign: 1 });
+  const account = (): PostingAccount => ({
+    id: 0,
+    isStatistic: false,
+    isProfitOrLoss: false,
+    isRetainedEarnings: false,
+    naturalSign: 1,
+  });
   const postings = {
     entities: new AnyCode(entity),
     accounts: new AnyCode(account),
@@ -82,10 +88,12 @@ export async function surveyFile(
   let undated = 0;
   let converter: RowConverter | undefined;
   let nameAt = -1;
-  const note = (row: string[], cells: readonly ForeignCell[]) => {
+  /** Names of accounts by the line that they stand on. */
+  const names = new Map<number, string>();
+  const note = (row: string[], line: number) => {
     const cell = (name: string) => row[converter!.header.indexOf(name)] ?? '';
     const held = accounts.get(cell('account')) ?? { name: '', stand: 0 };
-    held.name ||= String(cells[nameAt] ?? '').trim();
+    held.name ||= names.get(line) ?? '';
     held.stand += (Number(cell('debit')) || 0) - (Number(cell('credit')) || 0);
     accounts.set(cell('account'), held);
     entities.add(cell('entity'));
@@ -95,16 +103,18 @@ export async function surveyFile(
     else [from, to] = [Math.min(from, year), Math.max(to, year)];
   };
   const rows = {
-    header: (names: string[]) => {
-      converter = foreignConverter(fileName, mapping, names, context, report);
-      nameAt = names.indexOf(mapping.columns['account_name'] ?? '');
+    header: (header: string[]) => {
+      converter = foreignConverter(fileName, mapping, header, context, report);
+      nameAt = header.indexOf(mapping.columns['account_name'] ?? '');
     },
     row: (cells: ForeignCell[], line: number) => {
-      for (const row of converter!.convert(cells, line)) note(row, cells);
+      if (nameAt >= 0) names.set(line, String(cells[nameAt] ?? '').trim());
+      for (const row of converter!.convert(cells, line)) note(row, line);
     },
     pause: () => undefined,
   };
   await readForeign(location, fileName, mapping, rows, report);
+  for (const { fields, line } of converter?.rest() ?? []) note(fields, line);
   if (findings.length > 0) return { findings };
   return {
     entities: [...entities].filter(Boolean).sort(),

@@ -40,7 +40,13 @@ export function postingContext(masters: PostingMasters): PostingContext {
         const isStatistic = nature === 'statistic';
         return [
           String(row['number']),
-          { id: row.id, isStatistic, isProfitOrLoss: isProfitOrLoss({ nature }), naturalSign },
+          {
+            id: row.id,
+            isStatistic,
+            isProfitOrLoss: isProfitOrLoss({ nature }),
+            isRetainedEarnings: row['role'] === 'retained_earnings',
+            naturalSign,
+          },
         ];
       }),
     ),
