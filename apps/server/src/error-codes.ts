@@ -45,7 +45,7 @@ export const ERROR_CODES = {
   SRV_PERIOD_UNKNOWN: entry(
     'invalid',
     '“{asAt}” is not a month or period of the calendar {calendar}.',
-    'Write 2026-08, or FY2027-P05.',
+    'Write 2026-08, or FY2027-P05; an adjustment period by its number, FY2027-P13.',
   ),
   SRV_ACCOUNT_UNKNOWN: entry('not_found', 'There is no account “{account}”.', 'Choose one of the chart of accounts.'),
   SRV_PERIOD_CLOSED: entry(
@@ -57,6 +57,7 @@ export const ERROR_CODES = {
   SRV_COLUMNS_UNKNOWN: entry('not_found', 'There is no column layout “{id}”.', 'Choose one of: {known}.'),
   SRV_ROWS_UNKNOWN: entry('not_found', 'The row layout “{id}” of this statement is missing.', 'Bring it in again.'),
   SRV_VERSION_UNKNOWN: entry('not_found', 'There is no version “{code}”.', 'Choose one of: {known}.'),
+  SRV_VALUE_UNKNOWN: entry('not_found', 'There is no {what} “{text}”.', 'Choose one of: {known}.'),
   SRV_VERSION_NOT_DRAFT: entry(
     'conflict',
     '“{name}” is {state}; its figures stay as they are.',

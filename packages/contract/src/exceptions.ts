@@ -42,6 +42,8 @@ export const ExceptionsSchema = v.object({
   span: v.picklist(EXCEPTION_SPANS),
   /** The usual limits: minor units and a fraction. */
   limits: v.object({ amount: v.number(), percent: v.number() }),
+  /** Currencies between which no rate is known, so that the percentage alone decides. */
+  missingRate: v.nullable(v.string()),
   result: v.nullable(ExceptionRowSchema),
   exceptions: v.array(ExceptionRowSchema),
   flat: v.array(ExceptionRowSchema),

@@ -53,7 +53,7 @@ export * from './layout/rows-as-text';
 export * from './layout/standard-columns';
 export * from './layout/statement-document';
 export * from './layout/undo-change';
-export * from './ledger/account-measure';
+export * from './ledger/sum-movements';
 export * from './ledger/books-selection';
 export * from './ledger/cash-flow-rule';
 export * from './ledger/combination';

@@ -77,6 +77,22 @@ export function evaluateFormula(node: FormulaNode, context: FormulaContext): Qua
   }
 }
 
+/** The parts of a formula that it is made of. */
+const partsOf = (node: FormulaNode): readonly FormulaNode[] =>
+  node.op === 'call' ? node.args : 'left' in node ? [node.left, node.right] : node.op === 'negate' ? [node.of] : [];
+
+const readsRows = (node: FormulaNode): boolean =>
+  node.op === 'ref' || node.op === 'name' || partsOf(node).some(readsRows);
+
+/** Whether a formula divides by rows that come to less than nothing, so that its result means little. */
+export function dividesByNegative(node: FormulaNode, context: FormulaContext): boolean {
+  if (node.op === 'divide' && readsRows(node.right)) {
+    const { amount } = evaluateFormula(node.right, context);
+    if (amount !== null && amount < 0) return true;
+  }
+  return partsOf(node).some((part) => dividesByNegative(part, context));
+}
+
 const sumOf = (amounts: readonly number[]) => amounts.reduce((a, b) => a + b, 0);
 
 function call({ function: name, args }: Extract<FormulaNode, { op: 'call' }>, context: FormulaContext): Quantity {

@@ -40,6 +40,8 @@ const figure = {
   /** Whole regular periods back, after the years; negative for ahead. */
   monthsBack: v.optional(small(-24, 60)),
   anchor: v.optional(AnchorSchema),
+  /** `folded` takes the adjustments of a year into its last month; otherwise they stand apart. */
+  adjustments: v.optional(v.literal('folded')),
   version: v.optional(v.string()),
   /** Actual figures up to the as-at month, the version's own for the rest. */
   actualTo: v.optional(v.literal('as_at')),

@@ -1,6 +1,6 @@
 import { isProfitOrLoss, type Account, type Nature } from '../account/nature';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
-import { sumMovements } from './account-measure';
+import { sumMovements } from './sum-movements';
 import { slot, type LedgerSlice } from './ledger-slice';
 
 /** One figure of every account; the accounts are those of the workspace, in their order. Units: debit positive. */

@@ -96,20 +96,41 @@ export const periodOfKey = (calendar: FiscalCalendar, key: string): FiscalPeriod
  */
 export function periodOfAsAt(calendar: FiscalCalendar, asAt: string): FiscalPeriod | undefined {
   if (parsePeriodKey(asAt)) return periodOfKey(calendar, asAt);
-  const month = /^(\d{4})-(\d{2})$/.exec(asAt);
+  const month = /^(\d{4})-(0[1-9]|1[0-2])$/.exec(asAt);
   if (!month) return undefined;
   const lastDay = new Date(Date.UTC(Number(month[1]), Number(month[2]), 0));
   return Number.isFinite(lastDay.getTime()) ? periodOfDate(calendar, lastDay.toISOString().slice(0, 10)) : undefined;
 }
 
+/** The last period of a fiscal year, behind its adjustments: where its balances are closed. */
+export const lastOfYear = ({ periods }: FiscalCalendar, fiscalYear: number): FiscalPeriod | undefined =>
+  periods.findLast((period) => period.fiscalYear === fiscalYear);
+
+/** A year's last month with the adjustments behind it stands for both: its last period, and for these the month. */
+export const foldedEnd = (calendar: FiscalCalendar, period: FiscalPeriod): FiscalPeriod => {
+  const next = calendar.periods[period.ordinal + 1];
+  return next?.kind === 'adjustment' ? lastOfYear(calendar, period.fiscalYear)! : period;
+};
+
+/** The month that a period belongs to where adjustments are folded into the year's last one. */
+export const foldedMonth = ({ periods }: FiscalCalendar, period: FiscalPeriod): FiscalPeriod =>
+  period.kind === 'adjustment'
+    ? periods.findLast(({ kind, ordinal }) => kind === 'regular' && ordinal < period.ordinal)!
+    : period;
+
 /** The same period number some years away, or undefined when the calendar does not reach so far. */
 export const shiftYears = (calendar: FiscalCalendar, period: FiscalPeriod, years: number): FiscalPeriod | undefined =>
   years === 0 ? period : periodOfKey(calendar, periodKey(period.fiscalYear + years, period.number));
 
-/** The regular period so many regular periods before (negative: after), or undefined beyond the calendar. */
+/**
+ * The regular period so many regular periods before (negative: after), or undefined beyond the calendar. The one before
+ * an adjustment period is the last month of its year.
+ * @source reference definition 7
+ */
 export function shiftMonths(calendar: FiscalCalendar, period: FiscalPeriod, months: number): FiscalPeriod | undefined {
   if (months === 0) return period;
   const upTo = calendar.regular.filter((ordinal) => ordinal <= period.ordinal).length - 1;
-  const ordinal = calendar.regular[upTo - months];
+  const first = period.kind === 'adjustment' && months > 0 ? upTo + 1 : upTo;
+  const ordinal = calendar.regular[first - months];
   return ordinal === undefined ? undefined : calendar.periods[ordinal];
 }

@@ -5,6 +5,9 @@ import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
 import { COMPARED, NEWEST_FORECAST, type BooksSelection } from '../ledger/books-selection';
 import {
   periodOfKey,
+  foldedEnd,
+  foldedMonth,
+  lastOfYear,
   shiftMonths,
   shiftYears,
   type FiscalCalendar,
@@ -31,6 +34,10 @@ export interface FigureColumn extends CompiledBase {
   kind: 'figure';
   measure: Measure;
   span: Span | undefined;
+  /** Where balances are read when that is behind the span: the adjustments of a year that ended before the as-at. */
+  closesAt?: number | undefined;
+  /** The adjustments of a year belong to its last month. */
+  folds?: true | undefined;
   yearsBack: number;
   selection: BooksSelection;
   /** ISO 4217 code that was asked for, when it is said. */
@@ -105,7 +112,16 @@ function anchored(anchor: Anchor | undefined, { calendar, at, surroundings = ALO
 
 type FigureDefinition = Pick<
   Extract<Column, { kind: 'figure' }>,
-  'months' | 'yearsBack' | 'monthsBack' | 'anchor' | 'version' | 'actualTo' | 'scope' | 'basis' | 'where'
+  | 'months'
+  | 'yearsBack'
+  | 'monthsBack'
+  | 'anchor'
+  | 'adjustments'
+  | 'version'
+  | 'actualTo'
+  | 'scope'
+  | 'basis'
+  | 'where'
 >;
 
 function versionIn(
@@ -129,14 +145,38 @@ const selectionOf = (
 });
 
 function periodOf(definition: FigureDefinition, context: ColumnContext): FiscalPeriod | undefined {
-  const from = anchored(definition.anchor, context);
+  const named = anchored(definition.anchor, context);
+  const from = named && definition.adjustments === 'folded' ? foldedMonth(context.calendar, named) : named;
   const year = from && shiftYears(context.calendar, from, -(definition.yearsBack ?? 0));
   return year && shiftMonths(context.calendar, year, definition.monthsBack ?? 0);
 }
 
+const foldsOf = ({ adjustments }: Pick<FigureDefinition, 'adjustments'>): true | undefined =>
+  adjustments === 'folded' ? true : undefined;
+
 function spanOfDefinition(definition: Extract<Column, { kind: 'figure' }>, context: ColumnContext): Span | undefined {
   const period = periodOf(definition, context);
-  return period && spanOf(context.calendar, definition.span, period, definition.months);
+  const span = period && spanOf(context.calendar, definition.span, period, definition.months);
+  if (!span || definition.adjustments !== 'folded') return span;
+  return { ...span, to: foldedEnd(context.calendar, context.calendar.periods[span.to]!).ordinal };
+}
+
+/**
+ * Where the balances of a column that looks months back are read: the closing before the first month of a year is that
+ * of the year before with its adjustments, as in a series of month-ends.
+ * @source reference definition 7
+ */
+function closesAt(
+  definition: Extract<Column, { kind: 'figure' }>,
+  context: ColumnContext,
+  span: Span | undefined,
+): number | undefined {
+  const from = anchored(definition.anchor, context);
+  const year = from && shiftYears(context.calendar, from, -(definition.yearsBack ?? 0));
+  const last = span && context.calendar.periods[span.to]!;
+  if ((definition.monthsBack ?? 0) <= 0 || !year || !last || last.fiscalYear >= year.fiscalYear) return undefined;
+  const isLastMonth = context.calendar.periods[last.ordinal + 1]?.kind === 'adjustment';
+  return isLastMonth ? lastOfYear(context.calendar, last.fiscalYear)!.ordinal : undefined;
 }
 
 /** A compiled column to be: `make` is called when every column has its place. */
@@ -200,7 +240,18 @@ function draftsOf(column: Column, context: ColumnContext, issues: Issue[]): Draf
       const { measure, yearsBack = 0, currency } = column;
       const span = spanOfDefinition(column, context);
       const selection = selectionOf(column, context);
-      return draft([], (index) => ({ ...base, index, kind: 'figure', measure, span, yearsBack, selection, currency }));
+      return draft([], (index) => ({
+        ...base,
+        index,
+        kind: 'figure',
+        folds: foldsOf(column),
+        measure,
+        span,
+        closesAt: closesAt(column, context, span),
+        yearsBack,
+        selection,
+        currency,
+      }));
     }
     case 'series':
       return seriesDrafts(column, base, context, issues);
@@ -265,6 +316,7 @@ function seriesDrafts(
       id,
       heading: undefined,
       kind: 'figure' as const,
+      folds: foldsOf(series),
       measure,
       yearsBack,
       span,

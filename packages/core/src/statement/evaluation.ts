@@ -14,12 +14,12 @@ import {
   type UndefinedReason,
   type Unit,
 } from '../figure/figure';
-import { evaluateFormula } from '../formula/evaluate-formula';
+import { dividesByNegative, evaluateFormula } from '../formula/evaluate-formula';
 import { referenceKey, type FormulaReference } from '../formula/formula';
 import { CoreError } from '../issue/issue';
 import { narrowed } from '../ledger/books-selection';
 import { slot, type LedgerSlice } from '../ledger/ledger-slice';
-import type { FiscalPeriod } from '../period/fiscal-calendar';
+import { foldedEnd, type FiscalPeriod } from '../period/fiscal-calendar';
 import type { CompiledColumn, CompiledColumns, FigureColumn, Measure } from './compile-columns';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import { openingTerms, resultTerms } from './carried-terms';
@@ -182,16 +182,14 @@ export class Evaluation {
         ? { amount: null, reason: reason ?? ('no_data' as const) }
         : { amount: (operand.sign * amount) / stepsPerUnit(of) };
     };
-    const result = evaluateFormula(expression.tree, {
-      quantityOf,
-      days: expression.span?.days,
-      months: expression.span?.months,
-    });
+    const context = { quantityOf, days: expression.span?.days, months: expression.span?.months };
+    const result = evaluateFormula(expression.tree, context);
     if (result.amount === null) return undefinedFigure(result.reason, unit);
     const steps = stepsPerUnit(unit);
     const scaled = expression.sign * result.amount * steps + 0;
     const isNearWhole = steps > 1 && Math.abs(scaled - Math.round(scaled)) < 1e-6;
-    return this.checked(defined(isNearWhole ? Math.round(scaled) + 0 : scaled, unit), node);
+    const figure = this.checked(defined(isNearWhole ? Math.round(scaled) + 0 : scaled, unit), node);
+    return dividesByNegative(expression.tree, context) ? { ...figure, negativeBase: true } : figure;
   }
 
   /** The accounts of a row with what each brings into a cell. */
@@ -212,7 +210,7 @@ export class Evaluation {
     const span = column.span!;
     const closing = (period: number): TraceNode => ({ at: 'closing', account, period, sign, books });
     const opening: TraceNode = { at: 'opening', account, period: span.from, sign, books };
-    const last = Math.min(span.to, this.upTo(column), lastLoaded(this.columnBooks(column)));
+    const last = Math.min(column.closesAt ?? span.to, this.upTo(column), lastLoaded(this.columnBooks(column)));
     switch (reading) {
       case 'flow':
       case 'movement':
@@ -281,7 +279,9 @@ export class Evaluation {
 
   /** The last period that a column may show: actual figures end at the as-at, others at their own end. */
   private upTo(column: FigureColumn): number {
-    return this.books.isActual(this.booksOf(column)) ? this.input.at.ordinal : Infinity;
+    if (!this.books.isActual(this.booksOf(column))) return Infinity;
+    const { at, slice } = this.input;
+    return (column.folds ? foldedEnd(slice.calendar, at) : at).ordinal;
   }
 
   /** The periods of a column that are not after the as-at period and hold data. */

@@ -1,6 +1,6 @@
 import type { Column } from '../layout/column-layout';
 import { narrowed, type BooksSelection } from '../ledger/books-selection';
-import { shiftYears, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
+import { foldedEnd, shiftYears, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
 import { spanOf, type Span } from '../period/span';
 import type { Surroundings } from './surroundings';
 
@@ -95,16 +95,18 @@ function dimensionMembers(
  * Balances end the year with its adjustments, so that a series of them has no column for these alone.
  */
 function monthsOrQuarters(
-  { by, measure }: Series,
+  { by, measure, adjustments }: Series,
   rolling: Span | undefined,
   { calendar, at, holdsData }: MemberContext,
 ): SeriesMember[] {
   const inside = ({ ordinal, fiscalYear }: FiscalPeriod) =>
     rolling ? ordinal >= rolling.from && ordinal <= rolling.to : fiscalYear === at.fiscalYear;
-  const isOfFlows = measure === 'by_nature' || measure === 'movement';
+  const isFolded = adjustments === 'folded';
+  const isOfFlows = !isFolded && (measure === 'by_nature' || measure === 'movement');
+  const end = isFolded ? foldedEnd(calendar, at) : at;
   const keyed = new Map<string, SeriesMember>();
   for (const { fiscalYear, number, quarter, ordinal, kind } of calendar.periods.filter(inside)) {
-    if (kind === 'adjustment' && (ordinal > at.ordinal || !holdsData(ordinal))) continue;
+    if (kind === 'adjustment' && (ordinal > end.ordinal || !holdsData(ordinal))) continue;
     // within a rolling span the same month of two years must be told apart
     const year = rolling ? `y${fiscalYear}_` : '';
     if (kind === 'adjustment' && !isOfFlows && keyed.size > 0) {

@@ -70,14 +70,27 @@ export function exceptionColumns(calendar: FiscalCalendar, at: FiscalPeriod, spa
 /** Digits that a limit in another currency keeps, so that it stays a round figure. */
 const DIGITS_KEPT = 2; // 1 to 4
 
+/** A rate as it is quoted: units of `quote` for one of `base`; the other way round it divides, and is never inverted. */
+export interface LimitRate {
+  rate: number;
+  /** The limits are said in the quoted currency. */
+  divides: boolean;
+}
+
 /**
  * Limits that were said in one currency, in minor units of another.
  *
- * Units: `amount` in wholes, `percent` as said (5 is 5 %); `rate` is units of the other currency for one of the first,
- * undefined where none is known; out in minor units, `digits` of them, and a fraction.
+ * Units: `amount` in wholes, `percent` as said (5 is 5 %); `rate` is undefined where the two currencies are one; out in
+ * minor units, `digits` of them, and a fraction.
+ * Missing: without a rate between two currencies (`missing`) no amount is known, and the percentage alone decides.
  */
-export function limitsIn({ amount, percent }: Materiality, rate: number | undefined, digits: number): Materiality {
-  const own = rate === undefined || rate === 1 ? amount : Number((amount * rate).toPrecision(DIGITS_KEPT));
+export function limitsIn(
+  { amount, percent }: Materiality,
+  rate: LimitRate | 'missing' | undefined,
+  digits: number,
+): Materiality {
+  if (rate === 'missing') return { amount: 0, percent: percent / 100 };
+  const own = rate ? Number((rate.divides ? amount / rate.rate : amount * rate.rate).toPrecision(DIGITS_KEPT)) : amount;
   return { amount: own * 10 ** digits, percent: percent / 100 };
 }
 

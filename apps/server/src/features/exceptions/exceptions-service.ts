@@ -48,7 +48,7 @@ export class ExceptionsService {
       { document, rowLayout, columnLayout },
       context,
     );
-    const limits = await usualLimits(this.workspace.em(), model, entity, at);
+    const { limits, missingRate } = await usualLimits(this.workspace.em(), model, entity, at);
     const found = exceptionsOf(
       evaluateStatement(source, evaluation),
       rowLayout.result,
@@ -64,6 +64,7 @@ export class ExceptionsService {
       against: against === '' ? null : { code: against, name: nameOf(against) },
       span,
       limits,
+      missingRate,
       result: found.result ? rowView(found.result) : null,
       exceptions: found.exceptions.map(rowView),
       flat: found.flat.map(rowView),

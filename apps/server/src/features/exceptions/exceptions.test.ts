@@ -81,8 +81,8 @@ describe('exceptions', () => {
     expect((await exceptions()).limits.amount).toBe(5000);
   });
 
-  it('need a version to be held against', async () => {
-    expect(await exceptions({ as_at: 'FY2026-P02', against: 'NONE' })).toMatchObject({ against: { code: 'NONE' } });
+  it('are held against no version that there is not', async () => {
+    expect(await exceptions({ as_at: 'FY2026-P02', against: 'NONE' })).toMatchObject({ code: 'SRV_VERSION_UNKNOWN' });
   });
 });
 

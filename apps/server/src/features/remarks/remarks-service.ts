@@ -38,9 +38,12 @@ export class RemarksService {
     private readonly databaseFile: string,
   ) {}
 
-  /** @throws SRV_SCOPE_UNKNOWN, SRV_PERIOD_UNKNOWN */
+  /** @throws SRV_SCOPE_UNKNOWN, SRV_PERIOD_UNKNOWN, SRV_STATEMENT_UNKNOWN */
   async list(viewer: Viewer, { scope, as_at, statement }: RemarksQuery): Promise<RemarksView> {
     const model = await this.workspace.books();
+    const statements = model.documentsOf('statement').map(({ id }) => id);
+    if (!statements.includes(statement))
+      throw appError('SRV_STATEMENT_UNKNOWN', { id: statement, known: statements.join(', ') });
     const entity = openScope(model, viewer, scope);
     const at = openPeriod(entity, as_at);
     const before = shiftMonths(entity.calendar.calendar, at, 1);

@@ -35,7 +35,7 @@ export const statementsPlugin = (service: StatementsService, why: WhyService) =>
       },
     },
     async (request, reply) => {
-      const etag = `"r${await service.revision()}"`;
+      const etag = await service.tag(viewerOf(request), request.query);
       reply.header('cache-control', 'private, no-cache').header('etag', etag);
       if (request.headers['if-none-match'] === etag) return reply.code(304).send(undefined);
       return service.view(viewerOf(request), request.params.id, request.query);

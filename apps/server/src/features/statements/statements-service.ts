@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
   COMPARED,
@@ -24,7 +25,7 @@ import { NO_DRAFTS, type DraftStore } from '../layouts/draft-store';
 import { issueView } from './issue-view';
 import { readConditions, readExpansions, surroundingsOf, withBooks } from './surroundings-of';
 import { tracePostings } from './trace-postings';
-import { openPeriod, openScope } from '../workspace/open-scope';
+import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
@@ -96,6 +97,8 @@ export class StatementsService {
     const model = await this.workspace.books();
     const entity = openScope(model, viewer, context.scope);
     const at = openPeriod(entity, context.as_at);
+    requireVersions(model, context.version, context.against);
+    requireConditions(model, readConditions(context.where));
     const em = this.workspace.em();
     const slice = await model.slice(em, entity);
     const others = rowLayouts ?? model.documentsOf('row_layout');
@@ -116,9 +119,14 @@ export class StatementsService {
     return { document, source, entity, model, evaluation: openStatement(source) };
   }
 
-  /** The workspace revision that answers are made from. */
-  async revision(): Promise<number> {
-    return (await this.workspace.current()).revision;
+  /** What an answer is made from, as a tag: the revision, who asks, and their drafts where these are shown. */
+  async tag(viewer: Viewer, { draft }: StatementContext): Promise<string> {
+    const { revision } = await this.workspace.current();
+    const stamps = draft === 'mine' ? [...(await this.drafts.of(viewer)).all.values()].map(({ stamp }) => stamp) : [];
+    const made = createHash('sha256')
+      .update(JSON.stringify([viewer.name, stamps.sort()]))
+      .digest('hex');
+    return `"r${revision}-${made.slice(0, 12)}"`;
   }
 
   async view(viewer: Viewer, id: string, context: StatementContext): Promise<StatementView> {

@@ -7,7 +7,7 @@ import {
   type VersionSettings,
   type VersionView,
 } from '@margin-lens/contract';
-import { ACTUAL, periodKey } from '@margin-lens/core';
+import { ACTUAL, periodKey, periodOfKey } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { newRevision } from '../../database/new-revision';
 import { requireRight, type Viewer } from '../../viewer';
@@ -221,17 +221,20 @@ function requireRange(
   model: WorkspaceModel,
   made: Pick<Version, 'name' | 'kind' | 'fromPeriod' | 'toPeriod' | 'cutOver'>,
 ): void {
-  const { calendar } = model.entities[0]!.calendar;
-  const ordinal = (key: string) => calendar.periods.find((period) => period.key === key)?.ordinal;
-  const [from, to, cutOver] = [made.fromPeriod, made.toPeriod, made.cutOver].map(ordinal);
+  const { fromPeriod: from, toPeriod: to, cutOver } = made;
   const refused = (problem: string) => appError('SRV_VERSION_RANGE', { name: made.name, problem });
-  if (from === undefined) throw refused(`the calendar has no period ${made.fromPeriod}; add the year to it first`);
-  if (to === undefined) throw refused(`the calendar has no period ${made.toPeriod}; add the year to it first`);
+  for (const key of [from, to])
+    if (!isInCalendars(model, key)) throw refused(`no calendar has a period ${key}; add the year to it first`);
+  // keys of periods order as the periods do
   if (to < from) throw refused('it ends before it begins');
   if (made.kind !== 'forecast') return;
-  if (cutOver === undefined) throw refused('a forecast needs the last month that shows actuals');
+  if (!isInCalendars(model, cutOver)) throw refused('a forecast needs the last month that shows actuals');
   if (cutOver >= to) throw refused('no month is left behind its last actual one');
 }
+
+/** Whether a period is in the calendar of any entity: a version spans them all, each in its own calendar. */
+const isInCalendars = ({ entities }: WorkspaceModel, key: string): boolean =>
+  entities.some(({ calendar: { calendar } }) => periodOfKey(calendar, key) !== undefined);
 
 const openingOf = ({ opening }: { opening?: OpeningSource | null }) => (opening ? { opening } : {});
 
@@ -247,8 +250,7 @@ function requireOpening(
   if (!opening) return;
   const refused = (problem: string) => appError('SRV_VERSION_RANGE', { name, problem });
   const source = opening.version === ACTUAL ? undefined : versionOf(model, opening.version);
-  if (!model.entities[0]!.calendar.calendar.periods.some(({ key }) => key === opening.period))
-    throw refused(`the calendar has no period ${opening.period}`);
+  if (!isInCalendars(model, opening.period)) throw refused(`no calendar has a period ${opening.period}`);
   if (opening.period >= fromPeriod) throw refused('the month that it opens with must lie before its first');
   if (source && standsOn(model, source, code)) throw refused(`${source.name} itself stands on it`);
 }

@@ -25,6 +25,7 @@ const view = (more: Partial<ExceptionsView> = {}): ExceptionsView => ({
   against: { code: 'PLAN', name: 'Plan' },
   span: 'year_to_date',
   limits: { amount: 2_500_000, percent: 0.05 },
+  missingRate: null,
   result: row('profit', 100_000_000, 90_000_000),
   exceptions: [row('energy', -100_000_000, -120_000_000), row('sales', 500_000_000, 510_000_000)],
   flat: [row('rent', -1000, -1000)],

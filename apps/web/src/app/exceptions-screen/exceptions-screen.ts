@@ -88,7 +88,10 @@ export class ExceptionsScreen {
     const unit = { 1: '', 1000: ' thousand', 1_000_000: ' million' }[this.unit()];
     const { amount, percent } = view.limits;
     const money = formatFigure({ amount, unit: currencyUnit(view.scope.currency) }, 1);
-    return `${view.scope.name}, ${view.scope.currency}${unit} · ${view.of.name} against ${view.against?.name ?? 'nothing'}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${money} and ${(percent * 100).toFixed(0)} %`;
+    const limits = view.missingRate
+      ? `${(percent * 100).toFixed(0)} % alone: there is no average rate ${view.missingRate} for the amount`
+      : `${money} and ${(percent * 100).toFixed(0)} %`;
+    return `${view.scope.name}, ${view.scope.currency}${unit} · ${view.of.name} against ${view.against?.name ?? 'nothing'}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${limits}`;
   });
   /** Largest change on the page, for the common scale of the bars. */
   private readonly scale = computed(() =>

@@ -1,20 +1,17 @@
 import {
-  accountMeasure,
   evaluateStatement,
-  monthBefore,
   periodKey,
   periodOfKey,
   QUANTITY_DIGITS,
-  samePeriodLastYear,
   trialBalance,
-  type AccountMeasure,
-  type AdjustmentView,
+  type Column,
   type ColumnLayout,
   type RowLayout,
 } from '../../../src/index';
 import { minorOf, readCase, readTable } from './read-case';
 
 // Expected values: reference case 1, computed with Python's standard library and SQLite; see README.md beside this file.
+type FigureColumn = Extract<Column, { kind: 'figure' }>;
 const books = readCase();
 
 const periodOf = (label: string) => {
@@ -22,39 +19,64 @@ const periodOf = (label: string) => {
   return periodOfKey(books.calendar, periodKey(Number(year), Number(number)))!;
 };
 
-describe.each([
-  ['measures_adjustment_separate.csv', 'separate'],
-  ['measures_adjustment_folded_into_p12.csv', 'folded'],
-] as const)('accountMeasure against %s', (file, view: AdjustmentView) => {
-  const rows = readTable(`expected/${file}`);
-  const lastYear = (measure: AccountMeasure) => (account: number, period: ReturnType<typeof periodOf>) =>
-    samePeriodLastYear(books, account, measure, period, view);
-  const now = (measure: AccountMeasure) => (account: number, period: ReturnType<typeof periodOf>) =>
-    accountMeasure(books, account, measure, period, view);
-  const measures: Record<string, (account: number, period: ReturnType<typeof periodOf>) => number | null> = {
-    movement: now('movement'),
-    opening: now('opening'),
-    closing: now('closing'),
-    year_to_date: now('year_to_date'),
-    quarter_to_date: now('quarter_to_date'),
-    rolling_12: now('rolling_12'),
-    prior_period_movement: (account, period) => monthBefore(books, account, 'movement', period, view),
-    prior_period_closing: (account, period) => monthBefore(books, account, 'closing', period, view),
-    same_period_last_year_movement: lastYear('movement'),
-    same_period_last_year_qtd: lastYear('quarter_to_date'),
-    same_period_last_year_ytd: lastYear('year_to_date'),
-    same_period_last_year_closing: lastYear('closing'),
-  };
+const currency = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 
-  it.each(Object.keys(measures))('%s of every account and period', (column) => {
-    const found: string[] = [];
-    for (const row of rows) {
-      const account = books.indexOfAccount.get(row['account']!)!;
-      const digits = books.accounts[account]!.nature === 'statistic' ? QUANTITY_DIGITS : 2;
-      const expected = row[column] === '' ? null : minorOf(row[column]!, digits);
-      const actual = measures[column]!(account, periodOf(row['period']!));
-      if (actual !== expected) found.push(`${row['account']} ${row['period']}: ${actual} instead of ${expected}`);
-    }
+describe.each([
+  ['measures_adjustment_separate.csv', {}],
+  ['measures_adjustment_folded_into_p12.csv', { adjustments: 'folded' }],
+] as const)('the columns of a statement against %s', (file, view) => {
+  const rows = readTable(`expected/${file}`);
+  const figure = (id: string, more: Pick<FigureColumn, 'span' | 'measure'> & Partial<FigureColumn>): FigureColumn => ({
+    kind: 'figure',
+    id,
+    ...view,
+    ...more,
+  });
+  const columns = [
+    figure('movement', { span: 'period', measure: 'movement' }),
+    figure('opening', { span: 'period', measure: 'opening' }),
+    figure('closing', { span: 'period', measure: 'closing' }),
+    figure('year_to_date', { span: 'year_to_date', measure: 'movement' }),
+    figure('quarter_to_date', { span: 'quarter_to_date', measure: 'movement' }),
+    figure('rolling_12', { span: 'rolling_12', measure: 'movement' }),
+    figure('prior_period_movement', { span: 'period', measure: 'movement', monthsBack: 1 }),
+    figure('prior_period_closing', { span: 'period', measure: 'closing', monthsBack: 1 }),
+    figure('same_period_last_year_movement', { span: 'period', measure: 'movement', yearsBack: 1 }),
+    figure('same_period_last_year_qtd', { span: 'quarter_to_date', measure: 'movement', yearsBack: 1 }),
+    figure('same_period_last_year_ytd', { span: 'year_to_date', measure: 'movement', yearsBack: 1 }),
+    figure('same_period_last_year_closing', { span: 'period', measure: 'closing', yearsBack: 1 }),
+  ];
+  const columnLayout: ColumnLayout = { schema: 1, kind: 'column_layout', id: 'all', name: 'All', columns };
+  /** A row an account, debit positive as in the case. */
+  const rowLayout: RowLayout = {
+    schema: 1,
+    kind: 'row_layout',
+    id: 'each',
+    name: 'Each account',
+    purpose: 'free',
+    rows: books.accounts.map(({ number, nature }) => {
+      const accounts = { include: [{ by: 'account' as const, number }] };
+      return nature === 'statistic'
+        ? { kind: 'statistic', id: `a${number}`, label: number, accounts }
+        : { kind: 'accounts', id: `a${number}`, label: number, orientation: 'debit', accounts };
+    }),
+  };
+  const tables = new Map(
+    [...new Set(rows.map((row) => row['period']!))].map((period) => [
+      period,
+      evaluateStatement({ rowLayout, columnLayout, slice: books, at: periodOf(period), currency }),
+    ]),
+  );
+
+  it.each(columns.map(({ id }) => id))('%s of every account and period', (column) => {
+    const at = columns.findIndex(({ id }) => id === column);
+    const found = rows.flatMap((row) => {
+      const table = tables.get(row['period']!)!;
+      const { nature, number } = books.accounts[books.indexOfAccount.get(row['account']!)!]!;
+      const expected = row[column] === '' ? null : minorOf(row[column]!, nature === 'statistic' ? QUANTITY_DIGITS : 2);
+      const actual = table.rows.find(({ id }) => id === `a${number}`)!.cells[at]!.amount;
+      return actual === expected ? [] : [`${number} ${row['period']}: ${actual} instead of ${expected}`];
+    });
     expect(found).toEqual([]);
     expect(rows.length).toBeGreaterThan(700);
   });
@@ -137,7 +159,6 @@ const COLUMNS: ColumnLayout = {
 };
 
 describe('evaluateStatement', () => {
-  const currency = { kind: 'currency', code: 'EUR', digits: 2 } as const;
   const evaluateAt = (period: string) =>
     evaluateStatement({ rowLayout: INCOME, columnLayout: COLUMNS, slice: books, at: periodOf(period), currency });
 
