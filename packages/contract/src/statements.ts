@@ -65,6 +65,8 @@ const RowSchema = v.object({
   decimals: v.nullable(v.number()),
   note: v.string(),
   hideFromExport: v.boolean(),
+  /** Costs that are shown as a deduction: the figures have the other sign than the row's own reading. */
+  isDeducted: v.exactOptional(v.literal(true)),
   /** Laid open below another row. */
   opened: v.boolean(),
   /** Left out while it holds nothing. */

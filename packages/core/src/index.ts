@@ -104,6 +104,7 @@ export * from './version/watch-plan';
 export * from './version/compared-rows';
 export * from './version/edit-figures';
 export * from './version/plan-action';
+export * from './version/profit-effect';
 export * from './version/lines-by-account';
 export * from './version/planning-sheet';
 export * from './version/sheet-exchange';

@@ -33,6 +33,8 @@ export interface StatementRow {
   opened: boolean;
   /** Asked to be left out while it holds nothing, and it holds nothing. */
   isEmpty: boolean;
+  /** Costs that are shown as a deduction: the figures have the other sign than the row's own reading. */
+  isDeducted?: true;
   /** One cell a column; empty for headings, texts and lines. */
   cells: StatementCell[];
 }
@@ -167,6 +169,7 @@ function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
     opened,
     decimals: row.decimals ?? null,
     isEmpty,
+    ...(row.shownSign === -1 ? { isDeducted: true as const } : {}),
     cells: shown,
   };
 }

@@ -23,6 +23,7 @@ const GRAMMAR = grammar(String.raw`
     Whole = sign Sum "%" end      -- change
           | "+" Sum end           -- add
           | timesOver Factor end  -- act
+          | "(" number ")" end    -- negative
           | Sum "/" grain end     -- grain
           | Sum end               -- plain
     Sum = Sum "+" Product         -- add
@@ -81,7 +82,7 @@ function joined(a: Node, b: Node, act: (x: number, y: number) => number): Term {
  *
  * Shape: an amount or a sum of them in the unit shown (`1200`, `1,200*1.02`); `k` and `m` are thousands and millions of
  * whole units (`12k`); `+5%` and `-5%` change the figure that stands there, `+500` adds to it, `*1.02` and `/2` act on
- * it; `1000/month`, `/quarter` and `/year` say what the amount is for and convert it to the months of the cell.
+ * it; a number in brackets is negative, as a spreadsheet writes it; `1000/month`, `/quarter` and `/year` say what the amount is for and convert it to the months of the cell.
  * Units: minor units out. Rounding: half away from zero.
  * Missing: an empty text is 0 (the cell is cleared by its own key).
  * @example enterAmount('1000/month', { present: 0, months: 3, shownUnit: 100, whole: 100 }) // { minor: 300000 }
@@ -116,6 +117,9 @@ semantics.addOperation<number>('entered(cell)', {
     const { present } = cellOf(this);
     const by = termOf(factor).value;
     return '*×'.includes(operator.sourceString) ? present * by : present / by;
+  },
+  Whole_negative(_open, number, _close, _end) {
+    return -minorOf({ value: numberOf(number.sourceString), isScaled: false }, cellOf(this)) + 0;
   },
   Whole_grain(sum, _slash, grain, _end) {
     const cell = cellOf(this);

@@ -71,6 +71,25 @@ describe('planAction', () => {
     ).toEqual([220, 242]);
   });
 
+  it('uplifts a row by an amount once, however many figures it is made of', () => {
+    const uplift: PlanAction = {
+      kind: 'uplift',
+      uplift: { percent: 0, amount: 9_000, from: 'each', compounding: false },
+    };
+    const before = euros(rowFigures(LINES, rowOf('sales'), frame())).slice(0, 2);
+    expect(before[0]).toBe(1500); // three lines: 600, 400 and 500 in April
+    expect(after(uplift, rowOf('sales'), [0, 1])).toEqual(before.map((figure) => figure + 90));
+  });
+
+  it('gives a row that is chosen with the rows it is made of no figure twice', () => {
+    const all = rowOf('sales');
+    const parts = all.leaves.map((leaf, at): SheetRow => ({ ...all, id: `part${at}`, leaves: [leaf] }));
+    const flat: PlanAction = { kind: 'write', figures: [120_000] };
+    const { changes } = planAction(flat, place([all, ...parts], [0]));
+    const figures = rowFigures(applyChanges(LINES, changes, 12), all, frame());
+    expect(euros([figures[0]!])).toEqual([1200]);
+  });
+
   it('spreads a total exactly: evenly, by working days, and in last year’s shape', () => {
     const phase = (phasing: 'even' | 'working_days' | 'last_year'): PlanAction => ({
       kind: 'phase',

@@ -80,7 +80,10 @@ export function planAction(action: PlanAction, place: ActionPlace): PlannedActio
     case 'run_rate':
       return seed(action, within);
     case 'uplift':
-      return eachLine(within, (figures) => uplift(figures, action.uplift));
+      // an amount is the row's, spread over what it is made of as a typed figure is
+      return action.uplift.amount === undefined
+        ? eachLine(within, (figures) => uplift(figures, action.uplift))
+        : eachRow(within, (_row, figures) => uplift(figures, action.uplift));
     case 'flip':
       return eachLine(within, (figures) => figures.map((figure) => -figure + 0));
     case 'move_months':
@@ -126,15 +129,20 @@ function rowTargets(
   }
 }
 
-/** Rows that are not below another one that is selected. */
-function topRows(rows: readonly SheetRow[]): SheetRow[] {
-  const taken = new Set<string>();
-  const isBelow = ({ id }: SheetRow) => [...taken].some((other) => id.startsWith(`${other}:`));
-  return rows.filter((row) => {
-    if (isBelow(row)) return false;
-    taken.add(row.id);
-    return true;
-  });
+/** Rows that are not wholly made of what other selected rows hold, so that nothing is given a figure twice. */
+export function topRows(rows: readonly SheetRow[]): SheetRow[] {
+  const partsOf = ({ leaves }: SheetRow) => leaves.map(({ account, combination }) => lineKey(account, combination));
+  const isBelow = (row: SheetRow, at: number) =>
+    rows.some((other, place) => {
+      if (place === at) return false;
+      if (row.id.startsWith(`${other.id}:`)) return true;
+      const held = new Set(partsOf(other));
+      const parts = partsOf(row);
+      // of two rows that hold the same, the first one counts
+      const isPart = parts.length < held.size || (parts.length === held.size && place < at);
+      return isPart && parts.every((part) => held.has(part));
+    });
+  return rows.filter((row, at) => !isBelow(row, at));
 }
 
 /** Gives rows new figures, month by month, spread over what they are made of. */

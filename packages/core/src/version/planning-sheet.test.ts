@@ -97,7 +97,7 @@ describe('favourOfChange', () => {
   it('follows the nature of the row, whichever way it is written', () => {
     expect(favourOfChange(rowOf('sales'), 100)).toBe('favourable');
     expect(favourOfChange({ ...rowOf('people'), shownSign: 1 }, 100)).toBe('adverse');
-    expect(favourOfChange({ ...rowOf('people'), shownSign: -1 }, -100)).toBe('adverse'); // more cost, in brackets
+    expect(favourOfChange({ ...rowOf('people'), shownSign: -1 }, 100)).toBe('adverse'); // more cost, which statements put in brackets
     expect(favourOfChange(rowOf('cash'), 100)).toBeUndefined();
   });
 });

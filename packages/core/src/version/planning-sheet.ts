@@ -1,6 +1,6 @@
-import { isFlow, type Account, type Direction } from '../account/nature';
+import { isFlow, isProfitOrLoss, type Account, type Direction } from '../account/nature';
 import type { Unit } from '../figure/figure';
-import type { RowStyle } from '../layout/row-layout';
+import type { RowReading, RowStyle } from '../layout/row-layout';
 import { attributesOf, conditionsTest, NO_VALUES, type Attributes } from '../ledger/combination';
 import { hasFigures, type CompiledRow, type CompiledRows } from '../statement/compiled-row';
 import type { DimensionTree } from '../statement/surroundings';
@@ -54,7 +54,7 @@ export interface SheetRow {
   leaves: readonly SheetLeaf[];
   /** A balance or a level: a cell is a closing figure. */
   isBalance: boolean;
-  /** −1 where costs stand in brackets; figures of the sheet are in the row's own reading, brackets are looks. */
+  /** −1 where a statement shows costs in brackets; the sheet shows every row in its own reading. */
   shownSign: 1 | -1;
   unit: Unit;
   decimals: number | undefined;
@@ -91,8 +91,18 @@ export function sheetRows(shape: SheetShape): SheetRow[] {
   });
 }
 
+const isBalanceOfFlows = (
+  reads: RowReading | undefined,
+  leaves: readonly SheetLeaf[],
+  accounts: readonly Account[],
+): boolean =>
+  reads !== undefined && reads !== 'flow' && leaves.some(({ account }) => isProfitOrLoss(accountOf(accounts, account)));
+
 function layoutRow(row: CompiledRow, shape: SheetShape): SheetRow {
-  const leaves = leavesOf(row, shape);
+  const held = leavesOf(row, shape);
+  // a balance made of income and expense, such as the result of the year, follows from their rows
+  const isResult = row.rule.from === 'accounts' && isBalanceOfFlows(row.rule.reads, held, shape.accounts);
+  const leaves = isResult || isMixed(held, shape.accounts) ? [] : held;
   const opens = row.rule.from === 'accounts' && leaves.length > 0 ? row.id : undefined;
   return {
     id: row.id,
@@ -101,7 +111,7 @@ function layoutRow(row: CompiledRow, shape: SheetShape): SheetRow {
     depth: row.depth,
     style: row.style,
     compiled: hasFigures(row) ? row.index : undefined,
-    leaves: isMixed(leaves, shape.accounts) ? [] : leaves,
+    leaves,
     isBalance: leaves.length > 0 && !isFlow(accountOf(shape.accounts, leaves[0]!.account)),
     shownSign: row.shownSign,
     unit: row.unit,
@@ -224,11 +234,8 @@ const tupleLabel = (tuple: readonly string[], { dimensions, trees }: SheetShape)
     })
     .join(' · ');
 
-/** What a change of a row does; `change` is as the sheet shows it. */
-export function favourOfChange(
-  { direction, shownSign }: SheetRow,
-  change: number,
-): 'favourable' | 'adverse' | undefined {
+/** What a change of a row does; `change` is in the row's own reading, as the sheet shows it. */
+export function favourOfChange({ direction }: SheetRow, change: number): 'favourable' | 'adverse' | undefined {
   if (direction === 'neutral' || change === 0) return undefined;
-  return change * shownSign > 0 === (direction === 'up') ? 'favourable' : 'adverse';
+  return change > 0 === (direction === 'up') ? 'favourable' : 'adverse';
 }

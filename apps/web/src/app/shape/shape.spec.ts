@@ -12,6 +12,9 @@ import { ScreenBed } from '../testing/screen-bed';
 import { SAMPLE_VIEW } from '../testing/sample-view';
 
 /** Shape over a server that knows the sample documents; previews are answered with the sample figures. */
+/** What the server says when the draft of the rows is saved. */
+const SAVED = [{ kind: 'row_layout', id: 'rows', stamp: 'saved' }];
+
 class ShapeBed {
   private constructor(readonly screen: ScreenBed) {}
 
@@ -66,7 +69,7 @@ class ShapeBed {
   /** What was saved after the pause in the edits. */
   async saved(): Promise<SaveDrafts> {
     await jest.advanceTimersByTimeAsync(300);
-    const { body } = this.screen.reply('/documents/drafts', [], 'PUT').request;
+    const { body } = this.screen.reply('/documents/drafts', SAVED, 'PUT').request;
     await this.screen.settle();
     return body as SaveDrafts;
   }
@@ -229,6 +232,27 @@ describe('keeping', () => {
     expect(document.body.textContent).toContain('is used by 1 other: other');
   });
 
+  it('says that another window has changed the draft, and puts this one over it when told to', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'energy');
+    await bed.screen.type('Label', 'Power');
+    await bed.draw();
+    await jest.advanceTimersByTimeAsync(300);
+    bed.screen.fail('/documents/drafts', 409, { code: 'SRV_DRAFT_CHANGED', message: 'x', hint: 'y', details: [] });
+    await bed.screen.settle();
+    expect(bed.screen.byId('draft-state').textContent).toContain('changed in another window');
+    await bed.screen.press('Save this one over it');
+    const newest = { document: SAMPLE_ROWS, base: 7, at: '2026-08-31T16:00:00.000Z', stamp: 'theirs' };
+    bed.screen.reply('/documents/statement/income_statement', documentView(SAMPLE_STATEMENT));
+    bed.screen.reply('/documents/row_layout/rows', { ...documentView(SAMPLE_ROWS), draft: newest });
+    bed.screen.reply('/documents/column_layout/month', documentView(SAMPLE_COLUMNS));
+    await bed.screen.settle();
+    const { drafts, steps } = await bed.saved();
+    expect(drafts).toMatchObject([{ seen: 'theirs', document: { rows: [{}, { label: 'Power' }, {}] } }]);
+    expect(steps).toHaveLength(1); // what was not logged goes along
+    expect(bed.screen.byId('draft-state').textContent).toContain('Draft saved');
+  });
+
   it('keeps at once what nobody else uses', async () => {
     const bed = await ShapeBed.open();
     await bed.choose('row', 'energy');
@@ -306,7 +330,7 @@ describe('undo and redo', () => {
     await bed.draw();
     expect(await bed.saved()).toMatchObject({
       drafts: [],
-      dropped: [{ kind: 'row_layout', id: 'rows' }],
+      dropped: [{ kind: 'row_layout', id: 'rows', seen: 'saved' }],
       steps: [{ how: 'undo', of: step!.action, changes: [{ before: powered, after: SAMPLE_ROWS }] }],
     });
   });

@@ -34,3 +34,18 @@ export function blockText(view: StatementView, block: Block, shown: ShownUnit): 
     : [];
   return [...heads, ...rows].map((cells) => cells.join('\t')).join('\n');
 }
+
+/** The figures of a block in whole units and each row's own reading, for other sheets of the application. */
+export function ownReadings(view: StatementView, block: Block): string {
+  return selectableRows(view)
+    .slice(block.top, block.bottom + 1)
+    .map(({ isDeducted, cells }) =>
+      cells
+        .slice(block.left, block.right + 1)
+        .map((cell) =>
+          spreadsheetText(isDeducted && cell.amount !== null ? { ...cell, amount: -cell.amount } : cell, 1),
+        )
+        .join('\t'),
+    )
+    .join('\n');
+}

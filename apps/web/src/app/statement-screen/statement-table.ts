@@ -15,7 +15,8 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { ShownUnit } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
 import type { RemarkState } from '../remarks/remark-text';
-import { blockText, type Block } from './copy-block';
+import { FIGURES_TYPE } from '../shared/figures-clipboard';
+import { blockText, ownReadings, type Block } from './copy-block';
 import { WIDTH } from './column-widths';
 import type { ShownStatementTable } from './statement-view';
 
@@ -215,6 +216,7 @@ export class StatementTable {
     const block = this.block();
     if (!block) return;
     event.clipboardData?.setData('text/plain', blockText(this.view(), block, this.unit()));
+    event.clipboardData?.setData(FIGURES_TYPE, ownReadings(this.view(), block));
     event.preventDefault();
   }
 }

@@ -5,6 +5,8 @@ import {
   applyChanges,
   exactFigure,
   favourOfChange,
+  profitEffect,
+  topRows,
   linesOf,
   parsePeriodKey,
   periodKey,
@@ -314,12 +316,10 @@ export class ActionPanel {
     if (!planned || !model || !row || planned.changes.length === 0) return undefined;
     const { frame } = model.input;
     const after = applyChanges(this.store.lines(), planned.changes, frame.own.length);
-    const sumRows = this.rows().filter(
-      ({ leaves, id }) =>
-        leaves.length > 0 && !this.rows().some((other) => id !== other.id && id.startsWith(`${other.id}:`)),
-    );
-    const alike = sumRows.filter(
-      ({ isBalance, shownSign }) => isBalance === row.isBalance && shownSign === row.shownSign,
+    const chosen = topRows(this.rows().filter(({ leaves }) => leaves.length > 0));
+    const alike = chosen.filter(
+      ({ isBalance, direction, unit }) =>
+        isBalance === row.isBalance && direction === row.direction && unit.kind === row.unit.kind,
     );
     const months = (lines: FigureLines) =>
       alike
@@ -330,18 +330,23 @@ export class ActionPanel {
         );
     const [was, is] = [months(this.store.lines()), months(after)];
     const whole = (figures: readonly number[]) =>
-      (row.isBalance ? figures.at(-1)! : figures.reduce((a, b) => a + b, 0)) * row.shownSign;
+      row.isBalance ? figures.at(-1)! : figures.reduce((a, b) => a + b, 0);
     const text = (amount: number) => exactFigure({ amount, unit: row.unit });
     const change = whole(is) - whole(was);
+    const profit = profitEffect(planned.changes, model.input.source.accounts);
     return {
       was,
       is,
       before: text(whole(was)),
       after: text(whole(is)),
       change: change === 0 ? '–' : text(change),
-      percent: whole(was) === 0 ? '' : `${((100 * change * row.shownSign) / Math.abs(whole(was))).toFixed(1)} %`,
+      percent: whole(was) === 0 ? '' : `${((100 * change) / Math.abs(whole(was))).toFixed(1)} %`,
       favour: favourOfChange(row, change) ?? '',
       cells: planned.changes.length,
+      // rows of income and costs together have no sum that means anything; their effect on profit does
+      isOneKind: alike.length === chosen.length,
+      profit: exactFigure({ amount: profit, unit: model.input.source.currency }),
+      profitFavour: profit === 0 ? '' : profit > 0 ? 'favourable' : 'adverse',
     };
   });
   protected readonly chart = computed((): ChartOption | undefined => {

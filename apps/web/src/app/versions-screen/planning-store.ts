@@ -67,6 +67,8 @@ export class PlanningStore {
   readonly canUndo = computed(() => this.past().at(-1)?.label);
   readonly canRedo = computed(() => this.future().at(-1)?.label);
   readonly problems = signal<readonly EntryProblem[]>([]);
+  /** Why what was pasted is not written at all. */
+  readonly refusal = signal('');
 
   private readonly unsent = signal<readonly Step[]>([]);
   private readonly sends = new Subject<void>();
@@ -185,12 +187,18 @@ export class PlanningStore {
     if (place) this.places.next(place);
   }
 
+  /** Tells why something is not written; goes with the next thing that is. */
+  refuse(why: string): void {
+    this.refusal.set(why);
+  }
+
   /** Types or pastes into cells, as one step. */
   enter(label: string, how: How, entries: readonly CellEntry[]): void {
     const model = this.model();
     if (!model) return;
     const { changes, problems } = enterCells(model, entries, this.unit());
     this.problems.set(problems);
+    this.refusal.set('');
     if (changes.length > 0) this.change(label, how, changes);
   }
 
@@ -375,6 +383,7 @@ export class PlanningStore {
     this.future.set([]);
     this.started.set(new Set());
     this.problems.set([]);
+    this.refusal.set('');
     this.conflicts.set([]);
     this.lastMerge = undefined;
   }

@@ -14,6 +14,7 @@ import {
 } from '@angular/core';
 import { favourOfChange, type SheetRow, type ShownUnit } from '@margin-lens/core';
 import { columnView, lineOf, widthsOf, type ColumnView } from './planning-table-view';
+import { FIGURES_TYPE, inUnit } from '../shared/figures-clipboard';
 import { PlanningStore } from './planning-store';
 import { blockEntries, blockText, fillEntries, pastedEntries, type Block } from './sheet-block';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
@@ -433,6 +434,7 @@ export class PlanningTable {
     if (this.typing() || !block) return;
     event.preventDefault();
     event.clipboardData?.setData('text/plain', blockText(this.model(), block, this.unit()));
+    event.clipboardData?.setData(FIGURES_TYPE, blockText(this.model(), block, 1));
     if (event.type === 'cut') this.clear();
   }
 
@@ -440,7 +442,15 @@ export class PlanningTable {
     const [block, active] = [this.block(), this.active()];
     if (this.typing() || !block || !active) return;
     event.preventDefault();
-    const { entries, size } = pastedEntries(this.model(), block, event.clipboardData?.getData('text/plain') ?? '');
+    const data = event.clipboardData;
+    const own = data?.getData(FIGURES_TYPE);
+    const pasted = pastedEntries(
+      this.model(),
+      block,
+      own ? inUnit(own, this.unit()) : (data?.getData('text/plain') ?? ''),
+    );
+    if (pasted.problem !== undefined) return this.store.refuse(pasted.problem);
+    const { entries, size } = pasted;
     this.enter('Paste', 'pasted', entries);
     if (size.rows > 1 || size.columns > 1)
       this.anchor.set({ row: block.rows.from + size.rows - 1, column: block.columns.from + size.columns - 1 });

@@ -38,18 +38,36 @@ describe('a block of the sheet', () => {
 describe('text from a spreadsheet', () => {
   const paste = (text: string, at = block(0, 0, 0, 0)) => pastedEntries(model, at, text);
 
-  it('is a grid from the corner on; what lies beyond the sheet and empty cells are passed over', () => {
-    const { entries, size } = paste('1\t\t3\r\n4\t5\t6\r\n7\t8\t9\r\n');
-    expect(shown(entries)).toEqual(['a0=1', 'a2=3', 'b0=4', 'b1=5', 'b2=6']);
-    expect(size).toEqual({ rows: 3, columns: 3 });
+  const entriesOf = (text: string, at?: Block) => {
+    const { entries, problem } = paste(text, at);
+    if (problem !== undefined) throw new Error(problem);
+    return shown(entries);
+  };
+
+  it('is a grid from the corner on; empty cells are passed over', () => {
+    expect(entriesOf('1\t\t3\r\n4\t5\t6\r\n')).toEqual(['a0=1', 'a2=3', 'b0=4', 'b1=5', 'b2=6']);
+    expect(paste('1\t\t3\n4\t5\t6')).toMatchObject({ size: { rows: 2, columns: 3 } });
+  });
+
+  it('is refused whole where it goes beyond the rows, or beyond the months into their total', () => {
+    expect(paste('1\n2\n3').problem).toContain('room for 2 rows by 3 columns');
+    expect(paste('1\t2\t3\t4').problem).toContain('Nothing was pasted');
+    expect(paste('1\t2\t3', block(0, 0, 1, 1)).problem).toContain('room for 2 rows by 2 columns');
+  });
+
+  it('leaves out heads above and labels before the figures, and is refused whole with other words in it', () => {
+    expect(entriesOf('\tApr\tMay\nSales\t1\t2\nCosts\t3\t4')).toEqual(['a0=1', 'a1=2', 'b0=3', 'b1=4']);
+    expect(entriesOf('Apr\tMay\n1\t2\n3\t4')).toEqual(['a0=1', 'a1=2', 'b0=3', 'b1=4']);
+    expect(paste('1\t2\n3\tn/a').problem).toContain('“n/a” is not a figure');
   });
 
   it('reads brackets, dashes and spaces as a spreadsheet shows them', () => {
-    expect(shown(paste('(1,430)\t–\t1 200\t−5').entries)).toEqual(['a0=-1,430', 'a1=0', 'a2=1200', 'a3=-5']);
-    expect(shown(paste('(n/a)').entries)).toEqual(['a0=(n/a)']);
+    expect(entriesOf('(1,430)\t–\t1 200')).toEqual(['a0=-1,430', 'a1=0', 'a2=1200']);
+    expect(entriesOf('−5\t6')).toEqual(['a0=-5', 'a1=6']);
+    expect(entriesOf('(n/a)')).toEqual(['a0=(n/a)']); // a single cell says itself what is wrong with it
   });
 
   it('fills a block with a single figure', () => {
-    expect(shown(paste('7', block(0, 1, 0, 1)).entries)).toEqual(['a0=7', 'a1=7', 'b0=7', 'b1=7']);
+    expect(entriesOf('7', block(0, 1, 0, 1))).toEqual(['a0=7', 'a1=7', 'b0=7', 'b1=7']);
   });
 });

@@ -56,30 +56,61 @@ export const blockText = (model: SheetModel, { rows, columns }: Block, unit: Sho
     })
     .join('\n');
 
+/** What pasted text would write, or why it does not fit; then nothing is written. */
+export type Pasted =
+  | { entries: CellEntry[]; size: { rows: number; columns: number }; problem?: never }
+  | { entries?: never; problem: string };
+
+const isFigure = (text: string): boolean => /^[-–—]?$|^[-−(]?[\d.,’'\s\u00a0]+\)?%?$/.test(text.trim());
+
+/** A grid without the heads above and the labels before its figures, where it has them. */
+function withoutWords(grid: readonly string[][]): { figures: string[][]; isHeaded: boolean } {
+  const hasWord = (cells: readonly string[]) => cells.some((cell) => cell.trim() !== '' && !isFigure(cell));
+  const isHeaded =
+    grid.length > 1 && hasWord(grid[0]!) && grid.slice(1).some((cells) => cells.some((cell) => /\d/.test(cell)));
+  const body = isHeaded ? grid.slice(1) : grid;
+  const isLabelled = body.every(
+    ([first = '', ...rest]) => rest.length > 0 && (first.trim() === '' || !isFigure(first)),
+  );
+  return { figures: isLabelled ? body.map((cells) => cells.slice(1)) : [...body], isHeaded: isHeaded || isLabelled };
+}
+
 /**
  * What text from a spreadsheet would write: a grid from the block's corner on, a single figure into every cell of it.
- * Empty cells, and those beyond the sheet, are passed over; `size` is that of the grid.
+ * Heads above and labels before the figures are left out, empty cells passed over. A grid that goes beyond the sheet, or
+ * beyond its months into a total, is refused whole.
  */
-export function pastedEntries(
-  model: SheetModel,
-  block: Block,
-  text: string,
-): { entries: CellEntry[]; size: { rows: number; columns: number } } {
+export function pastedEntries(model: SheetModel, block: Block, text: string): Pasted {
   const grid = text
     .replace(/\r/g, '')
     .replace(/\n$/, '')
     .split('\n')
     .map((line) => line.split('\t'));
   const isSingle = grid.length === 1 && grid[0]!.length === 1;
-  const places = isSingle
-    ? blockEntries(model, block, grid[0]![0]!)
-    : grid.flatMap((cells, r) =>
-        cells.map((cell, c) => ({ row: model.rows[block.rows.from + r]!, column: block.columns.from + c, text: cell })),
-      );
-  const entries = places
-    .filter(({ row, column, text: cell }) => row && model.columns[column] && cell.trim() !== '')
-    .map((each) => ({ ...each, text: plainNumber(each.text) }));
-  return { entries, size: { rows: grid.length, columns: Math.max(...grid.map((cells) => cells.length)) } };
+  if (isSingle) {
+    const entries = blockEntries(model, block, plainNumber(grid[0]![0]!)).filter((each) => each.text !== '');
+    return { entries, size: { rows: 1, columns: 1 } };
+  }
+  const { figures } = withoutWords(grid);
+  const word = figures.flat().find((cell) => !isFigure(cell));
+  if (word !== undefined) return { problem: `“${word.trim().slice(0, 40)}” is not a figure, so nothing was pasted.` };
+  const places = figures.flatMap((cells, r) =>
+    cells.flatMap((cell, c) =>
+      cell.trim() === '' ? [] : [{ at: block.rows.from + r, column: block.columns.from + c, text: plainNumber(cell) }],
+    ),
+  );
+  const grain = model.columns[block.columns.from]!.grain;
+  const left = model.columns.slice(block.columns.from).findIndex((column) => column.grain !== grain);
+  const room = {
+    rows: model.rows.length - block.rows.from,
+    columns: left < 0 ? model.columns.length - block.columns.from : left,
+  };
+  const size = { rows: figures.length, columns: Math.max(...figures.map((cells) => cells.length)) };
+  if (places.some(({ at, column }) => at - block.rows.from >= room.rows || column - block.columns.from >= room.columns))
+    return {
+      problem: `The block is ${size.rows} by ${size.columns}, and from here the sheet has room for ${room.rows} rows by ${room.columns} columns before its end or a total. Nothing was pasted.`,
+    };
+  return { entries: places.map(({ at, ...place }) => ({ row: model.rows[at]!, ...place })), size };
 }
 
 /** A spreadsheet's figure as it is typed: brackets and a dash are looks. */

@@ -173,16 +173,22 @@ export class SheetModel {
 
   private figuresIn({ frame, lines, sheet }: Evaluated, row: SheetRow): (number | null)[] {
     if (row.kind === 'layout')
-      return this.columns.map((_, at) => (row.compiled === undefined ? null : sheet.figure(row.compiled, at).amount));
+      return this.columns.map((_, at) =>
+        row.compiled === undefined ? null : natural(sheet.figure(row.compiled, at).amount, row),
+      );
     const months = rowFigures(lines, row, frame);
     return this.columns.map(({ periods }) => {
       const figure = row.isBalance
         ? months[periods[periods.length - 1]!]!
         : periods.reduce((sum, period) => sum + months[period]!, 0);
-      return figure * row.shownSign + 0;
+      return figure + 0;
     });
   }
 }
+
+/** A figure of a statement in the row's own reading: costs plain, as the sheet is typed, copied and sent out. */
+const natural = (amount: number | null, { shownSign }: SheetRow): number | null =>
+  amount === null ? null : amount * shownSign + 0;
 
 /** Minor units of one whole and of one of the unit shown, for what is typed into a row. */
 export function typedUnits(row: SheetRow, unit: ShownUnit): { whole: number; shownUnit: number } {
@@ -236,5 +242,5 @@ export function enterCells(
 export function editText(row: SheetRow, figure: number | null, unit: ShownUnit): string {
   if (figure === null) return '';
   const { shownUnit } = typedUnits(row, unit);
-  return String(Number(((figure * row.shownSign) / shownUnit).toFixed(8)) + 0);
+  return String(Number((figure / shownUnit).toFixed(8)) + 0);
 }
