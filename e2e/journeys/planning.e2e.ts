@@ -24,7 +24,7 @@ test('a plan is seeded from actual to date plus forecast, uplifted, phased, past
   await page.keyboard.press('Control+a');
   await sheet.act('Seed…');
   await sheet.panel.getByLabel('Start from').selectOption('FORECAST_2');
-  await expect(sheet.panel.getByTestId('after')).not.toBeEmpty();
+  await expect(sheet.panel.getByTestId('profit-effect')).not.toBeEmpty();
   await expect(page.getByTestId('apply')).toContainText(/Apply to [\d,]+ figures/);
   await sheet.apply();
   await expect.poll(() => sheet.total('Net sales')).toBe(forecast);
@@ -47,8 +47,8 @@ test('a plan is seeded from actual to date plus forecast, uplifted, phased, past
   await sheet.panel.getByLabel('Total').fill('24000');
   await sheet.panel.getByLabel('Spread').selectOption('even');
   await sheet.apply();
-  await expect.poll(() => sheet.total('Selling')).toBe('(24,000)');
-  await expect(sheet.cell('Selling', 0)).toHaveText('(2,000)');
+  await expect.poll(() => sheet.total('Selling')).toBe('24,000');
+  await expect(sheet.cell('Selling', 0)).toHaveText('2,000');
   await sheet.settled();
 
   // a block from a spreadsheet, reckoned cells, a typed year, and repeating to the right
@@ -57,11 +57,11 @@ test('a plan is seeded from actual to date plus forecast, uplifted, phased, past
   await expect(sheet.cell('Research and design', 2)).toHaveText('1,430');
   await sheet.type('Research and design', 2, '430');
   await sheet.type('Research and design', 3, '=400*1.02');
-  await expect(sheet.cell('Research and design', 3)).toHaveText('(408)');
+  await expect(sheet.cell('Research and design', 3)).toHaveText('408');
   await sheet.type('Research and design', 3, '+5%');
-  await expect(sheet.cell('Research and design', 3)).toHaveText('(428)');
+  await expect(sheet.cell('Research and design', 3)).toHaveText('428');
   await sheet.type('Distribution', 12, '12000');
-  await expect.poll(() => sheet.total('Distribution')).toBe('(12,000)');
+  await expect.poll(() => sheet.total('Distribution')).toBe('12,000');
   await sheet.cell('Other operating income', 0).click();
   await page.keyboard.type('90');
   await page.keyboard.press('Enter');
@@ -303,4 +303,25 @@ test('why a figure is off is told by entity, in steps that add up', async ({ pag
   const to = steps.pop();
   expect(steps.reduce((sum, step) => sum + step, from!)).toBe(to);
   await expectAccessible(page);
+});
+
+test('a draft version is deleted after a question, and brought back', async ({ page }) => {
+  const sheet = new VersionsPage(page);
+  await sheet.open('FORECAST_2');
+  const sales = await sheet.total('Net sales');
+  const remove = async () => {
+    await page.getByRole('button', { name: 'More' }).click();
+    await page.getByRole('menuitem', { name: 'Delete…' }).click();
+  };
+  await remove();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByTestId('delete-version')).toHaveCount(0);
+  await expect(page).toHaveURL(/FORECAST_2/);
+  await remove();
+  await expectAccessible(page);
+  await page.getByTestId('delete-version').click();
+  await expect(page).not.toHaveURL(/FORECAST_2/);
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(page).toHaveURL(/FORECAST_2/);
+  await expect.poll(() => sheet.total('Net sales')).toBe(sales);
 });

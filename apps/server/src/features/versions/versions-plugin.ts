@@ -70,6 +70,15 @@ export const versionsPlugin =
       },
     );
 
+    app.post(
+      '/versions/:code/bring-back',
+      { schema: { params: Code, response: { 204: v.undefined() } } },
+      async (request, reply) => {
+        await versions.bringBack(viewerOf(request), request.params.code);
+        return reply.code(204).send(undefined);
+      },
+    );
+
     app.post('/versions/:code/revise', { schema: { params: Code, response: { 200: Made } } }, async (request) => ({
       code: await versions.revise(viewerOf(request), request.params.code),
     }));

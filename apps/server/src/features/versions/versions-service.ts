@@ -16,7 +16,7 @@ import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Version, WorkspaceModel } from '../workspace/workspace-model';
 import { actionOf, figureAction } from './version-actions';
 import { isEditor } from './version-rights';
-import { copyFigures, endVersion, storeSettings, storeVersion } from './versions-store';
+import { copyFigures, bringBackVersion, endVersion, storeSettings, storeVersion } from './versions-store';
 
 interface Write {
   db: Database.Database;
@@ -176,6 +176,19 @@ export class VersionsService {
     ];
     if (uses.length > 0) throw appError('SRV_VERSION_IN_USE', { name: version.name, uses: uses.join('; ') });
     this.write(viewer, code, 'taken out', ({ db, revision }) => endVersion(db, version, revision));
+  }
+
+  /**
+   * Brings a version back that was taken out.
+   * @throws SRV_VERSION_UNKNOWN when none of that code was
+   */
+  async bringBack(viewer: Viewer, code: string): Promise<void> {
+    requireRight(viewer, 'plan');
+    const { versions } = await this.workspace.books();
+    this.write(viewer, code, 'brought back', ({ db, revision }) => {
+      if (!bringBackVersion(db, code, revision))
+        throw appError('SRV_VERSION_UNKNOWN', { code, known: versions.map((each) => each.code).join(', ') });
+    });
   }
 
   private async open(viewer: Viewer, code: string): Promise<Version> {

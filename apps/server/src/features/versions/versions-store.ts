@@ -60,10 +60,16 @@ export function copyFigures(
     `insert into figure (version, entity, account, period, combination, amount, quantity, since)
      select ?, entity, account, period, combination, amount, quantity, ? from figure where ${inRange}`,
   ).run(to, revision, from);
+  postFigures(db, to);
+}
+
+/** Makes the balances of a version that has none from its figures. */
+function postFigures(db: Database.Database, version: number): void {
   db.prepare(
     `insert into balance (version, entity, period, account, combination, basis, entry_kind, debit, credit, quantity)
-     select ?, entity, period, account, combination, 0, 0, max(amount, 0), max(-amount, 0), quantity from figure where ${inRange}`,
-  ).run(to, from);
+     select version, entity, period, account, combination, 0, 0, max(amount, 0), max(-amount, 0), quantity
+     from figure where version = ? and until is null`,
+  ).run(version);
 }
 
 /** Takes a version out with its figures; all of it stays as ended rows. */
@@ -76,4 +82,30 @@ export function endVersion(db: Database.Database, { id, code }: Version, revisio
     VERSION_SETTINGS,
     code,
   );
+}
+
+/** Brings a version back that was taken out, with its figures and settings as they were; false when there is none. */
+export function bringBackVersion(db: Database.Database, code: string, revision: number): boolean {
+  const ended = db
+    .prepare(
+      `select row_id as row, id, until from version v where code = ? and until is not null
+       and not exists (select 1 from version o where o.code = v.code and o.until is null) order by until desc limit 1`,
+    )
+    .get(code) as { row: number; id: number; until: number } | undefined;
+  if (!ended) return false;
+  const cells = 'id, code, name, kind, from_period, to_period, cut_over, parent, state, rate_set, rank';
+  db.prepare(`insert into version (${cells}, since) select ${cells}, ? from version where row_id = ?`).run(
+    revision,
+    ended.row,
+  );
+  const figures = 'version, entity, account, period, combination, amount, quantity';
+  db.prepare(
+    `insert into figure (${figures}, since) select ${figures}, ? from figure where version = ? and until = ?`,
+  ).run(revision, ended.id, ended.until);
+  postFigures(db, ended.id);
+  db.prepare(
+    `insert into document (kind, id, body, since) select kind, id, body, ? from document
+     where kind = ? and id = ? and until = ?`,
+  ).run(revision, VERSION_SETTINGS, code, ended.until);
+  return true;
 }

@@ -1,3 +1,4 @@
+import Database from 'better-sqlite3';
 import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import type {
@@ -15,6 +16,7 @@ import { MikroORM } from '@mikro-orm/better-sqlite';
 import { asking } from '../../../test/asking';
 import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
+import { checkIntegrity } from '../checks/check-integrity';
 import { openDatabase } from '../../database/open-database';
 import { LOCAL_VIEWER, type Viewer } from '../../viewer';
 import { WorkspaceCache } from '../workspace/workspace-cache';
@@ -130,7 +132,7 @@ describe('a forecast', () => {
   it('needs a last actual month inside its range', async () => {
     expect((await make({ cutOver: '' })).body).toMatchObject({ code: 'SRV_VERSION_RANGE' });
     expect((await make({ to: 'FY2031-P01' })).body).toMatchObject({
-      message: expect.stringContaining('no period FY2031-P01') as string,
+      message: expect.stringContaining('no calendar has a period FY2031-P01') as string,
     });
   });
 });
@@ -331,6 +333,23 @@ describe('states', () => {
     const revised = (await ask<{ code: string }>('POST', `/versions/${code}/revise`)).body.code;
     expect(await version(revised)).toMatchObject({ name: 'Outlook, revised', state: 'draft', revises: code });
     expect(line(await figures(revised), '4000')!.slice(0, 3)).toEqual([-5000, 0, -70_000]);
+  });
+});
+
+describe('a draft that is deleted', () => {
+  it('comes back as it was, with its figures, settings and balances; what is not gone does not', async () => {
+    const { code } = (await make({ name: 'Plan B', kind: 'plan', cutOver: '', copyOf: 'PLAN' })).body;
+    await save(code, [cell('4000', 1, -90_000, -95_000)]);
+    const before = [await figures(code), await version(code)] as const;
+    expect((await ask('DELETE', `/versions/${code}`)).status).toBe(204);
+    expect(await version(code)).toBeUndefined();
+    expect((await ask('POST', `/versions/${code}/bring-back`)).status).toBe(204);
+    expect((await figures(code)).lines).toEqual(before[0].lines);
+    expect(await version(code)).toMatchObject({ name: 'Plan B', owner: before[1].owner, from: before[1].from });
+    const db = new Database(databaseFile, { readonly: true });
+    expect(checkIntegrity(db).every(({ agrees }) => agrees)).toBe(true);
+    db.close();
+    expect((await ask('POST', `/versions/${code}/bring-back`)).status).toBe(404);
   });
 });
 

@@ -142,6 +142,10 @@ export class Api {
     return this.post(`/versions/${code}/state`, move);
   }
 
+  bringBackVersion(code: string): Observable<void> {
+    return this.post(`/versions/${code}/bring-back`, {});
+  }
+
   reviseVersion(code: string): Observable<{ code: string }> {
     return this.post(`/versions/${code}/revise`, {});
   }

@@ -11,6 +11,7 @@ import {
 } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
+import { MatSnackBar } from '@angular/material/snack-bar';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import { filter, switchMap } from 'rxjs';
@@ -36,6 +37,7 @@ import { ActionPanel } from './action-panel';
 import { CellPanel } from './cell-panel';
 import { ChangesPanel } from './changes-panel';
 import { ConflictNotice } from './conflict-notice';
+import { DeleteVersionDialog } from './delete-version-dialog';
 import { DifferencesPanel } from './differences-panel';
 import { figureWords } from './figure-words';
 import { LAST_YEAR, type SheetPlace } from './load-sheet';
@@ -45,6 +47,9 @@ import { SheetPanel } from './sheet-panel';
 import { VersionSettingsDialog, type SettingsQuestion } from './version-settings-dialog';
 import { VersionsStore } from './versions-store';
 import { ageOf, cardWords, KIND_WORDS, NEXT_STEP, STATE_WORDS } from './version-text';
+
+/** How long a deleted version can be brought back at a click, ms. */
+const UNDO_MS = 10_000;
 
 type Tab = 'action' | 'cell' | 'changes' | 'differences' | 'sheet';
 
@@ -91,6 +96,7 @@ export class VersionsScreen {
   private readonly workspaces = inject(WorkspaceStore);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
+  private readonly snackBar = inject(MatSnackBar);
   private readonly code = computed(() => decodeURIComponent(this.contexts.path().split('/')[2] ?? ''));
   private readonly table = viewChild(PlanningTable);
 
@@ -186,6 +192,15 @@ export class VersionsScreen {
         const best = versions.find(({ state }) => state === 'draft') ?? versions.at(-1)!;
         untracked(() => this.go(best.code, true));
       }
+    });
+    let askedFor = '';
+    effect(() => {
+      // one that is not in the list may have come since, such as one that was just brought back
+      const [versions, code] = [this.versions(), this.code()];
+      if (versions.length === 0 || code === '' || askedFor === code || versions.some((each) => each.code === code))
+        return;
+      askedFor = code;
+      untracked(() => this.versionsStore.reload());
     });
     effect(() => {
       const [version, context, rows, workspace] = [
@@ -415,10 +430,25 @@ export class VersionsScreen {
     this.versionsStore.adopt(version.code).subscribe(this.told(() => this.go(version.parent)));
   }
 
-  protected remove({ code }: VersionView): void {
-    this.versionsStore
-      .remove(code)
-      .subscribe(this.told(() => this.router.navigate(['/versions'], { queryParamsHandling: 'merge' })));
+  protected remove(version: VersionView): void {
+    const { code, name } = version;
+    this.dialog
+      .open<DeleteVersionDialog, VersionView, boolean>(DeleteVersionDialog, { data: version })
+      .afterClosed()
+      .pipe(
+        filter((isSure) => isSure === true),
+        switchMap(() => this.versionsStore.remove(code)),
+      )
+      .subscribe(
+        this.told(() => {
+          void this.router.navigate(['/versions'], { queryParamsHandling: 'merge' });
+          this.snackBar
+            .open(`${name} is deleted`, 'Undo', { duration: UNDO_MS })
+            .onAction()
+            .pipe(switchMap(() => this.versionsStore.bringBack(code)))
+            .subscribe(this.told(() => this.go(code)));
+        }),
+      );
   }
 
   private told<T>(done: (result: T) => unknown = () => undefined) {

@@ -49,6 +49,10 @@ export class VersionsStore {
     return this.after(this.api.removeVersion(code));
   }
 
+  bringBack(code: string): Observable<unknown> {
+    return this.after(this.api.bringBackVersion(code));
+  }
+
   /** Reads the versions and the frame anew once the work is done. */
   private after<T>(work: Observable<T>): Observable<T> {
     return work.pipe(
