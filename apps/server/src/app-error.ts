@@ -22,6 +22,8 @@ export class AppError extends Error {
   constructor(
     readonly code: ErrorCode,
     readonly params: ErrorParams = {},
+    /** Each place that is wrong, with what is wrong there. */
+    readonly details: readonly string[] = [],
   ) {
     const { kind, template, hint } = ERROR_CODES[code];
     const fill = (text: string) => text.replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? ''));
@@ -31,4 +33,5 @@ export class AppError extends Error {
   }
 }
 
-export const appError = (code: ErrorCode, params?: ErrorParams): AppError => new AppError(code, params);
+export const appError = (code: ErrorCode, params?: ErrorParams, details?: readonly string[]): AppError =>
+  new AppError(code, params, details);

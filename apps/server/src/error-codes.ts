@@ -79,6 +79,11 @@ export const ERROR_CODES = {
     'There is no layout or statement “{id}”.',
     'It may have been renamed; look for it in the library.',
   ),
+  SRV_DOCUMENT_BROKEN: entry(
+    'conflict',
+    '“{id}” is not as layouts and statements are, and is set aside: {problem}.',
+    'Bring back an earlier revision of it, or bring it in again from a package.',
+  ),
   SRV_DRAFT_CHANGED: entry(
     'conflict',
     'This draft was changed in another window of yours.',

@@ -32,7 +32,11 @@ const ListedSchema = v.object({
   hasDraft: v.boolean(),
 });
 export type ListedDocument = v.InferOutput<typeof ListedSchema>;
-export const LibrarySchema = v.object({ documents: v.array(ListedSchema) });
+export const LibrarySchema = v.object({
+  documents: v.array(ListedSchema),
+  /** Documents that cannot be read, and why. */
+  setAside: v.array(v.object({ kind: v.string(), id: v.string(), problem: v.string() })),
+});
 export type LibraryView = v.InferOutput<typeof LibrarySchema>;
 
 /** A state of a document and the revision of the shared one that it stands on. */

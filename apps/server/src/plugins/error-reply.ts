@@ -1,15 +1,18 @@
 import fp from 'fastify-plugin';
 import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import type { ErrorReply } from '@margin-lens/contract';
-import { CoreError, describeIssue } from '@margin-lens/core';
+import { CoreError, describeIssue, type IssueCode } from '@margin-lens/core';
 import { AppError, appError } from '../app-error';
 import { databaseError } from '../database/database-error';
+
+/** Codes of the engine that tell of a fault of ours, where the others tell of the user's data. */
+const MISUSE: ReadonlySet<IssueCode> = new Set(['CORE_ALLOCATE_NO_WEIGHT']);
 
 const replyOf = (error: AppError): ErrorReply => ({
   code: error.code,
   message: error.message,
   hint: error.hint,
-  details: [],
+  details: [...error.details],
 });
 
 /** Errors of the framework that a person can cause, in our words. */
@@ -27,7 +30,7 @@ function translated(error: FastifyError): AppError | undefined {
 /** One place that turns errors into replies; a stack goes to the log and never to the person. */
 export const errorReply = fp(async (app) => {
   app.setErrorHandler((error: FastifyError, request: FastifyRequest, reply: FastifyReply) => {
-    if (error instanceof CoreError) {
+    if (error instanceof CoreError && !MISUSE.has(error.code)) {
       const { message, hint } = describeIssue(error);
       const answer: ErrorReply = { code: error.code, message, hint, details: [] };
       return reply.code(422).send(answer);

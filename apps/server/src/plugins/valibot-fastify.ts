@@ -5,6 +5,10 @@ import * as v from 'valibot';
 import { appError } from '../app-error';
 import { problemOfJson } from '../safety/check-json';
 
+/** Places that are wrong in a request: those said in its message, and those listed with it. */
+const PLACES_IN_WORDS = 3;
+const PLACES_AT_MOST = 50;
+
 /** Types of routes from their Valibot schemas. */
 export interface ValibotTypeProvider extends FastifyTypeProvider {
   validator: this['schema'] extends v.GenericSchema ? v.InferOutput<this['schema']> : unknown;
@@ -21,8 +25,9 @@ export const validatorCompiler: FastifySchemaCompiler<v.GenericSchema> =
     if (hidden) return { error: appError('SRV_REQUEST_INVALID', { problem: hidden }) };
     const parsed = v.safeParse(schema, input);
     if (parsed.success) return { value: parsed.output };
-    const problem = parsed.issues.map((found) => `${v.getDotPath(found) ?? 'it'}: ${found.message}`).join('; ');
-    return { error: appError('SRV_REQUEST_INVALID', { problem }) };
+    const places = parsed.issues.map((found) => `${v.getDotPath(found) ?? 'it'}: ${found.message}`.slice(0, 300));
+    const problem = places.slice(0, PLACES_IN_WORDS).join('; ');
+    return { error: appError('SRV_REQUEST_INVALID', { problem }, places.slice(0, PLACES_AT_MOST)) };
   };
 
 /** Checks what is sent, and drops fields that the schema does not name. */

@@ -3,7 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import type { FastifyInstance } from 'fastify';
-import type { DocumentView, KeptView, PostedView, VersionChanges } from '@margin-lens/contract';
+import type { DocumentView, KeptView, LibraryView, PostedView, VersionChanges } from '@margin-lens/contract';
 import type { RowLayout } from '@margin-lens/core';
 import { asking } from '../../test/asking';
 import { bringIn, newFolder, query, tinyFiles, workspaceOf } from '../../test/tiny-package';
@@ -227,6 +227,36 @@ describe('layouts', () => {
     });
     expect(kept.body.state).toBe('kept');
     expect((await ask('GET', '/statements/income_statement?scope=ONE&as_at=2026-02')).status).toBe(200);
+  });
+});
+
+describe('a stored document that is not as it should be', () => {
+  it('is set aside and named, never read', async () => {
+    const logged = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    const db = new Database(databaseFile);
+    db.exec(
+      `update document set body = '{"kind":"statement","id":"income_statement","rows":{}}' where kind = 'statement' and id = 'income_statement'`,
+    );
+    db.exec(`insert into workspace_revision (at, person, action) values ('2026-01-01', 'x', 'x')`);
+    db.close();
+    const { status, body } = await ask<Refusal>('GET', '/statements/income_statement?scope=ONE&as_at=2026-02');
+    expect([status, body.code]).toEqual([409, 'SRV_DOCUMENT_BROKEN']);
+    const library = await ask<LibraryView>('GET', '/documents');
+    expect(library.body.setAside).toMatchObject([{ kind: 'statement', id: 'income_statement' }]);
+    expect((await ask('GET', '/statements/balance_sheet?scope=ONE&as_at=2026-02')).status).toBe(200);
+    expect(logged).toHaveBeenCalledWith(expect.stringContaining('statement income_statement cannot be read'));
+    logged.mockRestore();
+  });
+});
+
+describe('a request that is wrong in several places', () => {
+  it('is told each of them', async () => {
+    const { body } = await ask<Refusal & { details: string[] }>('PUT', '/versions/PLAN/figures', {
+      scope: 1,
+      how: 'x',
+      cells: [],
+    });
+    expect(body.details.map((detail) => detail.split(':')[0])).toEqual(['scope', 'how', 'label', 'cells']);
   });
 });
 

@@ -1,5 +1,4 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import * as v from 'valibot';
 import {
   REVISIONS_A_PAGE,
   type DocumentView,
@@ -14,7 +13,6 @@ import {
 import {
   compileRows,
   documentChanges,
-  DocumentSchema,
   describeIssue,
   freshId,
   mergeDocuments,
@@ -33,7 +31,7 @@ import { storeDocument } from '../imports/document-store';
 import { openImportConnection } from '../imports/import-connection';
 import { surroundingsOf } from '../statements/surroundings-of';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
-import type { WorkspaceModel } from '../workspace/workspace-model';
+import { documentOf, type WorkspaceModel } from '../workspace/workspace-model';
 import { DraftStore } from './draft-store';
 import { StepStore } from './step-store';
 
@@ -78,7 +76,7 @@ export class LayoutsService {
         hasDraft: drafts.all.has(key),
       };
     });
-    return { documents: documents.sort((a, b) => a.name.localeCompare(b.name, 'en')) };
+    return { documents: documents.sort((a, b) => a.name.localeCompare(b.name, 'en')), setAside: [...model.setAside] };
   }
 
   async document(viewer: Viewer, kind: DocumentKind, id: string): Promise<DocumentView> {
@@ -87,7 +85,7 @@ export class LayoutsService {
     if (!row) throw appError('SRV_DOCUMENT_UNKNOWN', { id });
     const draft = await this.drafts.find(viewer, kind, id);
     return {
-      document: parsed(row.body),
+      document: parsed(row),
       base: row.since,
       changedBy: row.person,
       changedAt: row.at,
@@ -164,7 +162,11 @@ export class LayoutsService {
        where d.kind = ? and d.id = ? and d.since < ? order by d.since desc limit ${REVISIONS_A_PAGE + 1}`,
         [kind, id, before],
       );
-    const states = rows.map(({ body, since, person, at }) => ({ document: parsed(body), revision: since, person, at }));
+    // a state that cannot be read any more is left out; the others can still be brought back
+    const states = rows.flatMap(({ body, since, person, at }) => {
+      const { document } = documentOf(body);
+      return document ? [{ document, revision: since, person, at }] : [];
+    });
     return states.slice(0, REVISIONS_A_PAGE).map((state, index) => {
       const before = states[index + 1];
       return { ...state, changes: before ? documentChanges(before.document, state.document) : [] };
@@ -244,7 +246,12 @@ export class LayoutsService {
   }
 }
 
-const parsed = (body: string): Document => v.parse(DocumentSchema, JSON.parse(body));
+/** @throws SRV_DOCUMENT_BROKEN */
+function parsed({ id, body }: StoredRow): Document {
+  const { document, problem } = documentOf(body);
+  if (!document) throw appError('SRV_DOCUMENT_BROKEN', { id, problem });
+  return document;
+}
 
 const currentRows = (em: EntityManager): Promise<StoredRow[]> =>
   em.getConnection().execute<StoredRow[]>(

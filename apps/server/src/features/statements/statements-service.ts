@@ -71,13 +71,13 @@ export class StatementsService {
   ): Promise<OpenedStatement> {
     const model = await this.workspace.books();
     const drafts = context.draft === 'mine' ? await this.drafts.of(viewer) : NO_DRAFTS;
-    const document = find(model.documentsOf('statement').map(drafts.newest), id, 'SRV_STATEMENT_UNKNOWN');
+    const document = find(model, model.documentsOf('statement').map(drafts.newest), id, 'SRV_STATEMENT_UNKNOWN');
     const held = heldContext(document, context);
     // the standard ones are there also in a workspace that is older than they are
     const columnLayouts = [...model.documentsOf('column_layout').map(drafts.newest), ...STANDARD_COLUMNS];
     const rowLayouts = model.documentsOf('row_layout').map(drafts.newest);
-    const columnLayout = find(columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
-    const own = find(rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
+    const columnLayout = find(model, columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
+    const own = find(model, rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
     const rowLayout = { ...own, rows: [...own.rows, ...added] };
     return this.openDocuments(viewer, { document, rowLayout, columnLayout, rowLayouts, finerThanPlan }, held);
   }
@@ -185,12 +185,22 @@ function slotVersion({ columnLayout }: StatementSource, model: WorkspaceModel, s
   return version ? { code, name: version.name } : null;
 }
 
+const KIND_OF = {
+  SRV_STATEMENT_UNKNOWN: 'statement',
+  SRV_COLUMNS_UNKNOWN: 'column_layout',
+  SRV_ROWS_UNKNOWN: 'row_layout',
+} as const;
+
+/** @throws the code when there is no such document, SRV_DOCUMENT_BROKEN when it was set aside */
 function find<T extends { id: string }>(
+  { setAside }: WorkspaceModel,
   documents: readonly T[],
   id: string,
-  code: 'SRV_STATEMENT_UNKNOWN' | 'SRV_COLUMNS_UNKNOWN' | 'SRV_ROWS_UNKNOWN',
+  code: keyof typeof KIND_OF,
 ): T {
   const found = documents.find((document) => document.id === id);
+  const broken = setAside.find((each) => each.kind === KIND_OF[code] && each.id === id);
+  if (!found && broken) throw appError('SRV_DOCUMENT_BROKEN', { id, problem: broken.problem });
   if (!found) throw appError(code, { id, known: documents.map((document) => document.id).join(', ') });
   return found;
 }

@@ -58,6 +58,13 @@ const NO_SETTINGS: StoredVersionSettings = { owner: '', editors: [] };
 /** Kind of the documents that hold the settings of versions, by code. */
 export const VERSION_SETTINGS = 'version_settings';
 
+/** A stored document that cannot be read, and why. */
+export interface SetAside {
+  kind: string;
+  id: string;
+  problem: string;
+}
+
 /** The workspace at one revision: master data and documents, and the books of entities as they are asked for. */
 export class WorkspaceModel {
   readonly books = new BooksReader(this);
@@ -77,6 +84,8 @@ export class WorkspaceModel {
     readonly cashFlow: readonly CashFlowRule[],
     private readonly closed: readonly { entity: string; period: string }[],
     readonly lastPostedAt: string | undefined,
+    /** Documents that their schema does not take: nothing reads them, and they are named where they are asked for. */
+    readonly setAside: readonly SetAside[],
   ) {
     this.accountById = new Map(accounts.map((account, index) => [accountIds[index]!, account.number]));
     this.accountIds = new Map(accounts.map((account, index) => [account.number, accountIds[index]!]));
@@ -147,6 +156,12 @@ export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> 
       .map(({ id, body }) => [id, JSON.parse(body) as StoredVersionSettings]),
   );
   const settings = stored.find(({ kind }) => kind === 'workspace');
+  const read = stored
+    .filter(({ kind }) => LAYOUT_KINDS.includes(kind))
+    .map((row) => ({ ...row, ...documentOf(row.body) }));
+  const setAside = read.flatMap(({ kind, id, problem }) => (problem === undefined ? [] : [{ kind, id, problem }]));
+  for (const { kind, id, problem } of setAside)
+    console.error(`The ${kind} ${id} cannot be read and is set aside: ${problem}`);
   const [last] = await connection.execute<{ at: string | null }[]>('select max(finished_at) as at from import_run');
   return new WorkspaceModel(
     await currentRevision(em),
@@ -155,21 +170,25 @@ export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> 
     accountRows.map(accountOfRow),
     accountRows.map((row) => row.id),
     (await rowsOf('versions')).map((row) => versionOfRow(row, versionSettings)),
-    stored.filter(({ kind }) => LAYOUT_KINDS.includes(kind)).map(({ body }) => documentOf(body)),
+    read.flatMap(({ document }) => document ?? []),
     treesOfRows(await rowsOf('dimensions')),
     (await rowsOf('cash_flow')).map(cashFlowOfRow),
     (await rowsOf('period_status'))
       .filter((row) => row['status'] === 'closed')
       .map((row) => ({ entity: String(row['entity']), period: String(row['period']) })),
     last?.at ?? undefined,
+    setAside,
   );
 }
 
-/** A document as it was kept; older forms are read as today's. */
-function documentOf(body: string): Document {
-  const raw = JSON.parse(body) as Document;
-  const parsed = v.safeParse(DocumentSchema, raw);
-  return parsed.success ? parsed.output : raw;
+/** A document as it was kept, older forms read as today's; or what keeps it from being read. */
+export function documentOf(
+  body: string,
+): { document: Document; problem?: never } | { document?: never; problem: string } {
+  const parsed = v.safeParse(v.pipe(v.string(), v.parseJson(), DocumentSchema), body);
+  if (parsed.success) return { document: parsed.output };
+  const [first] = parsed.issues;
+  return { problem: `${v.getDotPath(first) ?? 'the document'}: ${first.message}` };
 }
 
 function treesOfRows(rows: readonly PackageRow[]): DimensionTree[] {
