@@ -15,11 +15,11 @@ export function openingTerms(slice: LedgerSlice, node: BookNode): TraceNode[] {
 }
 
 /** Closings of the result accounts at the end of the year before; all of them, since results move without dimensions. */
-export function resultTerms(whole: LedgerSlice, node: BookNode): TraceNode[] {
+export function resultTerms(whole: LedgerSlice, books: number, node: BookNode): TraceNode[] {
   return whole.accounts.flatMap((account, index): TraceNode[] => {
     const closing = whole.closing[slot(whole, index, node.period - 1)]!;
     return isResult(account) && closing !== 0
-      ? [{ at: 'closing', account: index, period: node.period - 1, sign: node.sign, books: 0 }]
+      ? [{ at: 'closing', account: index, period: node.period - 1, sign: node.sign, books }]
       : [];
   });
 }

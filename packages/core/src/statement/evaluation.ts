@@ -112,8 +112,13 @@ export class Evaluation {
       case 'opening':
         return plus(...openingTerms(this.books.slice(node.books), node));
       case 'roll_over':
-        return plus(...resultTerms(this.books.whole, node));
+        return plus(...this.resultsOf(node));
     }
+  }
+
+  private resultsOf(node: CarriedNode): TraceNode[] {
+    const books = this.books.wholeOf(node.books);
+    return resultTerms(this.books.slice(books), books, node);
   }
 
   /** Balances are carried forward once, when the books are built; their expression says how, and the trace proves it. */

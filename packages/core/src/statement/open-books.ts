@@ -19,6 +19,9 @@ export function selectionsRead(rows: CompiledRows, columns: CompiledColumns): Bo
   for (const column of columns.columns) {
     if (column.kind !== 'figure') continue;
     found.set(selectionKey(column.selection), column.selection);
+    // results of finished years move in these books, whatever values they are narrowed to
+    const whole = { ...column.selection, where: [] };
+    found.set(selectionKey(whole), whole);
     for (const where of conditions.values()) {
       const selection = narrowed(column.selection, where);
       found.set(selectionKey(selection), selection);
@@ -51,9 +54,16 @@ export class OpenBooks {
     return index;
   }
 
-  /** Index of the books with a key that was read before, or undefined. */
+  /** Index of the books with a key that was read before, or undefined; also where there are none. */
   indexOfKey(key: string): number | undefined {
-    return this.indexes.get(key);
+    const index = this.indexes.get(key);
+    return index === undefined || this.missing(index) ? undefined : index;
+  }
+
+  /** Index of the books that a finished year's result moves in: the same ones, whatever values they are narrowed to. */
+  wholeOf(index: number): number {
+    const selection = this.selections[index]!;
+    return selection.where.length === 0 ? index : this.indexOf({ ...selection, where: [] });
   }
 
   keyOf(index: number): string {
