@@ -325,3 +325,16 @@ test('a draft version is deleted after a question, and brought back', async ({ p
   await expect(page).toHaveURL(/FORECAST_2/);
   await expect.poll(() => sheet.total('Net sales')).toBe(sales);
 });
+
+test('a sheet whose numbers can be read in two ways is asked about before anything is taken', async ({ page }) => {
+  const sheet = new VersionsPage(page);
+  await sheet.open('FORECAST_2');
+  const file = ['account;values;FY2027-P09', '7410;;1.234'].join('\n');
+  await page
+    .getByTestId('sheet-file')
+    .setInputFiles({ name: 'december.csv', mimeType: 'text/csv', buffer: Buffer.from(file) });
+  await expect(page.getByTestId('unclear-numbers')).toContainText('“1.234” may have thousands or decimals');
+  await page.getByRole('button', { name: /a comma before decimals/ }).click();
+  await expect(page.getByTestId('unclear-numbers')).toHaveCount(0);
+  await expect(sheet.panel).toContainText('1,234.00');
+});

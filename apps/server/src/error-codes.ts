@@ -74,6 +74,11 @@ export const ERROR_CODES = {
   SRV_VERSION_RANGE: entry('invalid', '“{name}” cannot be made: {problem}.', 'Correct what is named.'),
   SRV_REMARK_UNKNOWN: entry('not_found', 'This remark is no longer there.', 'Someone took it out; write a new one.'),
   SRV_FIGURE_PLACE: entry('invalid', 'Nothing is written: {problem}.', 'Take out what is named, and try again.'),
+  SRV_NUMBERS_TWO_WAYS: entry(
+    'invalid',
+    'The numbers of this file can be read in two ways: “{text}” may have thousands or decimals.',
+    'Say which sign stands before the decimals.',
+  ),
   SRV_DOCUMENT_UNKNOWN: entry(
     'not_found',
     'There is no layout or statement “{id}”.',

@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { ExchangedRow } from '@margin-lens/core';
+import type { DecimalSign, ExchangedRow } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { startWorker } from '../../start-worker';
 import { newUploadFolder } from '../imports/receive-upload';
@@ -18,14 +18,18 @@ const MEMORY = { maxOldGenerationSizeMb: 1024 };
  * server up.
  * @throws SRV_FIGURE_PLACE
  */
-export async function readSheetApart(fileName: string, body: Readable): Promise<ExchangedRow[]> {
+export async function readSheetApart(
+  fileName: string,
+  body: Readable,
+  decimal: DecimalSign | undefined,
+): Promise<ExchangedRow[]> {
   const folder = await newUploadFolder('sheet-');
   try {
     const location = path.join(folder, 'sheet');
     await pipeline(body, createWriteStream(location));
     return await new Promise<ExchangedRow[]>((resolve, reject) => {
       const refused = (problem: string) => appError('SRV_FIGURE_PLACE', { problem });
-      const worker = startWorker('features/versions/sheet-worker', { fileName, location }, MEMORY);
+      const worker = startWorker('features/versions/sheet-worker', { fileName, location, decimal }, MEMORY);
       const timer = setTimeout(() => {
         reject(refused('the file takes too long to read'));
         void worker.terminate();

@@ -1,6 +1,16 @@
 import { readFile } from 'node:fs/promises';
 import Papa from 'papaparse';
-import { describeIssue, SHEET_KEYS, SHEET_NAME, type ExchangedRow, type ForeignCell } from '@margin-lens/core';
+import {
+  type DecimalSign,
+  decimalSignOf,
+  delimiterOf,
+  describeIssue,
+  type ExchangedRow,
+  type ForeignCell,
+  readNumber,
+  SHEET_KEYS,
+  SHEET_NAME,
+} from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { Workbook, WorkbookProblem } from '../../workbook/open-workbook';
@@ -68,11 +78,30 @@ export async function writeXlsxSheet({ title, periods, rows }: SheetFile): Promi
 
 /**
  * Reads a sheet that came back, by its keys: one of ours as a workbook or text, or a figures.csv of a ledger package.
+ * Text may have come back from a spreadsheet that writes numbers its own way; `decimal` says how, where a person did.
  * @throws SRV_FIGURE_PLACE when the keys are not there
+ * @throws SRV_NUMBERS_TWO_WAYS when its numbers can be read in two ways and nobody has said which is meant
  */
-export async function readSheet(fileName: string, location: string): Promise<ExchangedRow[]> {
-  const isBook = /\.xlsx$/i.test(fileName);
-  const grid = isBook ? await gridOfWorkbook(location, fileName) : gridOfText(await readFile(location, 'utf8'));
+export async function readSheet(fileName: string, location: string, decimal?: DecimalSign): Promise<ExchangedRow[]> {
+  if (/\.xlsx$/i.test(fileName)) return rowsOfGrid(fileName, await gridOfWorkbook(location, fileName));
+  return plainNumbers(rowsOfGrid(fileName, gridOfText(await readFile(location, 'utf8'))), decimal);
+}
+
+/** The rows with their figures as plain decimal text. */
+function plainNumbers(rows: readonly ExchangedRow[], said: DecimalSign | undefined): ExchangedRow[] {
+  const found = decimalSignOf(rows.flatMap(({ figures }) => [...figures.values()]));
+  if (!said && !found.isCertain) {
+    const texts = rows.flatMap(({ figures }) => [...figures.values()]);
+    throw appError('SRV_NUMBERS_TWO_WAYS', { text: texts[found.unclear[0]!]! });
+  }
+  const decimal = said ?? found.decimal;
+  return rows.map((row) => ({
+    ...row,
+    figures: new Map([...row.figures].map(([period, text]) => [period, readNumber(text, decimal)?.plain ?? text])),
+  }));
+}
+
+function rowsOfGrid(fileName: string, grid: readonly Line[]): ExchangedRow[] {
   const head = grid.findIndex(({ cells }) => cells.includes(SHEET_KEYS[0]));
   const names = grid[head]?.cells ?? [];
   if (names.includes('period') && names.includes('amount')) return rowsOfFigures(names, grid.slice(head + 1));
@@ -114,10 +143,12 @@ function rowsOfFigures(names: readonly string[], lines: readonly Line[]): Exchan
 }
 
 const gridOfText = (text: string): Line[] =>
-  Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: true }).data.map((cells, at) => ({
-    line: at + 1,
-    cells: cells.map((cell) => cell.trim().replace(/^'(?=[=+\-@])/, '')), // see `asCellText`
-  }));
+  Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: true, delimiter: delimiterOf(text) }).data.map(
+    (cells, at) => ({
+      line: at + 1,
+      cells: cells.map((cell) => cell.trim().replace(/^'(?=[=+\-@])/, '')), // see `asCellText`
+    }),
+  );
 
 /** Rows and columns of a sheet that comes back; far more than one that went out has. */
 const ROWS_AT_MOST = 50_000;

@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import type { ExchangedRow } from '@margin-lens/core';
+import type { DecimalSign, ExchangedRow } from '@margin-lens/core';
 import { AppError, type ErrorParams } from '../../app-error';
 import type { ErrorCode } from '../../error-codes';
 import { readSheet } from './sheet-file';
@@ -7,13 +7,14 @@ import { readSheet } from './sheet-file';
 export interface SheetWorkerData {
   fileName: string;
   location: string;
+  decimal?: DecimalSign | undefined;
 }
 
 export type SheetWorkerMessage = { rows: ExchangedRow[] } | { code: ErrorCode; params: ErrorParams };
 
-const { fileName, location } = workerData as SheetWorkerData;
+const { fileName, location, decimal } = workerData as SheetWorkerData;
 try {
-  parentPort!.postMessage({ rows: await readSheet(fileName, location) } satisfies SheetWorkerMessage);
+  parentPort!.postMessage({ rows: await readSheet(fileName, location, decimal) } satisfies SheetWorkerMessage);
 } catch (error) {
   if (!(error instanceof AppError)) throw error;
   parentPort!.postMessage({ code: error.code, params: error.params } satisfies SheetWorkerMessage);

@@ -1,5 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
+import { DECIMAL_SIGNS } from '@margin-lens/core';
 import {
   FiguresQuerySchema,
   FiguresSchema,
@@ -119,14 +120,14 @@ export const versionsPlugin =
       {
         schema: {
           params: Code,
-          querystring: v.object({ scope: v.string() }),
+          querystring: v.object({ scope: v.string(), decimal: v.exactOptional(v.picklist(DECIMAL_SIGNS)) }),
           response: { 200: SheetDifferenceSchema },
         },
       },
       async (request) => {
         const file = await request.file({ limits: { fileSize: SHEET_LIMIT } });
         if (!file) throw appError('SRV_IMPORT_NO_FILES');
-        const rows = await readSheetApart(file.filename, file.file);
+        const rows = await readSheetApart(file.filename, file.file, request.query.decimal);
         if (file.file.truncated) throw appError('SRV_UPLOAD_TOO_LARGE', { limit: `${SHEET_LIMIT / 1e6} MB` });
         return figures.difference(viewerOf(request), request.params.code, request.query.scope, file.filename, rows);
       },

@@ -336,6 +336,32 @@ describe('states', () => {
   });
 });
 
+describe('a sheet that comes back as text', () => {
+  const send = (lines: string[], query = '') =>
+    app.inject({
+      method: 'POST',
+      url: `/api/v1/versions/PLAN/sheet?scope=ONE${query}`,
+      payload: `--x\r\ncontent-disposition: form-data; name="file"; filename="plan.csv"\r\n\r\n${lines.join('\n')}\r\n--x--\r\n`,
+      headers: { 'content-type': 'multipart/form-data; boundary=x' },
+    });
+  const afterOf = (reply: Awaited<ReturnType<typeof send>>) =>
+    reply.json<SheetDifferenceView>().cells.map(({ account, period, after }) => `${account} ${period} ${after}`);
+
+  it('is read as the spreadsheet wrote it: semicolons, decimal commas, thousands', async () => {
+    const reply = await send(['account;values;FY2026-P01;FY2026-P02', '5000;;1.234,50;25,00']);
+    expect(afterOf(reply)).toEqual(['5000 FY2026-P01 123450', '5000 FY2026-P02 2500']);
+    const english = await send(['account,values,FY2026-P01', '5000,,"1,234.50"']);
+    expect(afterOf(english)).toEqual(['5000 FY2026-P01 123450']);
+  });
+
+  it('is asked about where a number has two readings, and read as it is said', async () => {
+    const lines = ['account;values;FY2026-P01;FY2026-P02', '5000;;1.234;25.000'];
+    const asked = await send(lines);
+    expect([asked.statusCode, asked.json<{ code: string }>().code]).toEqual([400, 'SRV_NUMBERS_TWO_WAYS']);
+    expect(afterOf(await send(lines, '&decimal=,'))).toEqual(['5000 FY2026-P01 123400', '5000 FY2026-P02 2500000']);
+  });
+});
+
 describe('a draft that is deleted', () => {
   it('comes back as it was, with its figures, settings and balances; what is not gone does not', async () => {
     const { code } = (await make({ name: 'Plan B', kind: 'plan', cutOver: '', copyOf: 'PLAN' })).body;

@@ -1,7 +1,7 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
-import type { Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
+import type { DecimalSign, Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
   AdjustmentsView,
   DocumentView,
@@ -171,11 +171,13 @@ export class Api {
   }
 
   /** What a sheet that came back would do; nothing is written. */
-  sheetDifference(code: string, scope: string, file: File): Observable<SheetDifferenceView> {
+  sheetDifference(code: string, scope: string, file: File, decimal?: DecimalSign): Observable<SheetDifferenceView> {
     const form = new FormData();
     form.append('file', file, file.name);
     return this.http
-      .post<SheetDifferenceView>(`${ROOT}/versions/${code}/sheet`, form, { params: { scope } })
+      .post<SheetDifferenceView>(`${ROOT}/versions/${code}/sheet`, form, {
+        params: { scope, ...(decimal ? { decimal } : {}) },
+      })
       .pipe(catchError(rethrow));
   }
 

@@ -15,7 +15,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import { filter, switchMap } from 'rxjs';
-import type { SheetRow, ShownUnit } from '@margin-lens/core';
+import type { DecimalSign, SheetRow, ShownUnit } from '@margin-lens/core';
 import type {
   ErrorReply,
   NewVersion,
@@ -97,6 +97,8 @@ export class VersionsScreen {
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
   private readonly snackBar = inject(MatSnackBar);
+  /** A sheet that came back whose numbers can be read in two ways, until it is said which. */
+  protected readonly unclear = signal<{ file: File; message: string } | undefined>(undefined);
   private readonly code = computed(() => decodeURIComponent(this.contexts.path().split('/')[2] ?? ''));
   private readonly table = viewChild(PlanningTable);
 
@@ -312,15 +314,21 @@ export class VersionsScreen {
   }
 
   /** Holds a sheet that came back against the version; nothing is written yet. */
-  protected bringBack(file: File | undefined): void {
+  protected bringBack(file: File | undefined, decimal?: DecimalSign): void {
     const [version, context] = [this.version(), this.contexts.context()];
     if (!file || !version || !context) return;
-    this.api.sheetDifference(version.code, context.scope.code, file).subscribe(
-      this.told((sheet) => {
-        this.sheet.set(sheet);
-        this.tab.set('sheet');
-      }),
-    );
+    const { next, error } = this.told((sheet: SheetDifferenceView) => {
+      this.sheet.set(sheet);
+      this.tab.set('sheet');
+    });
+    this.unclear.set(undefined);
+    this.api.sheetDifference(version.code, context.scope.code, file, decimal).subscribe({
+      next,
+      error: (found: ErrorReply) => {
+        if (found.code === 'SRV_NUMBERS_TWO_WAYS') this.unclear.set({ file, message: found.message });
+        else error(found);
+      },
+    });
   }
 
   protected endSheet(): void {
