@@ -15,6 +15,8 @@ const ormConfig = (dbName: string) =>
     // the index of words, the drafts and their steps, which no entity describes
     schemaGenerator: { skipTables: [/^line_words/, 'search_state', 'draft', 'step'] },
     metadataCache: { enabled: false },
+    // connected below, so that a file that cannot be opened is let go of
+    connect: false,
   });
 
 /**
@@ -26,6 +28,7 @@ export async function openDatabase(file: string): Promise<MikroORM> {
   try {
     if (file !== ':memory:') mkdirSync(path.dirname(path.resolve(file)), { recursive: true });
     orm = await MikroORM.init(ormConfig(file));
+    await orm.connect();
     const connection = orm.em.getConnection();
     await connection.execute('PRAGMA journal_mode = WAL');
     await connection.execute('PRAGMA synchronous = FULL');
