@@ -52,7 +52,7 @@ const HEAD = '<row><c t="str"><v>account</v></c><c t="str"><v>values</v></c><c t
 const HOSTILE: Record<string, Record<string, Part>> = {
   'a row far beyond the last': one(sheet('<row r="2000000000"><c r="A2000000000"><v>1</v></c></row>')),
   'a cell far beyond the last': one(sheet('<row r="1"><c r="ZZZZZZ3"><v>1</v></c></row>')),
-  'a column definition without end': one(
+  'columns said without end': one(
     `<worksheet><cols><col min="1" max="2000000000"/></cols><sheetData>${HEAD}</sheetData></worksheet>`,
   ),
   'a merge of everything': one(

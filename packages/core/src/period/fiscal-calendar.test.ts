@@ -29,6 +29,8 @@ describe('periodOfAsAt', () => {
     expect(periodOfAsAt(calendar, 'FY2026-P13')?.kind).toBe('adjustment');
     expect(periodOfAsAt(calendar, '2031-01')).toBeUndefined();
     expect(periodOfAsAt(calendar, 'August')).toBeUndefined();
+    expect(periodOfAsAt(calendar, '2026-13')).toBeUndefined(); // not January of the next year
+    expect(periodOfAsAt(calendar, '2026-00')).toBeUndefined();
   });
 });
 

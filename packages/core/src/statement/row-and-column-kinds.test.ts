@@ -375,3 +375,18 @@ describe('rows', () => {
     ]);
   });
 });
+
+describe('a formula over a base below nothing', () => {
+  it('is marked as a ratio row is; one over a number that stands in it is not', () => {
+    const formula = (id: string, text: string): Row => ({ kind: 'formula', id, label: id, formula: text });
+    const rows = [
+      ...ROWS,
+      formula('over_loss', '{sales} / ({costs} - {sales})'), // 2,000 ÷ −1,200
+      formula('over_sales', '{costs} / {sales} * 100'),
+      formula('over_number', '{sales} / -2'),
+    ];
+    const table = evaluate(rows, [MONTH]);
+    const isMarked = (row: string) => table.rows.find(({ id }) => id === row)!.cells[0]!.negativeBase ?? false;
+    expect(['over_loss', 'over_sales', 'over_number'].map(isMarked)).toEqual([true, false, false]);
+  });
+});
