@@ -293,6 +293,14 @@ describe('deliveries over HTTP', () => {
     expect((await undo()).json<{ code: string }>().code).toBe('SRV_UNDO_NOT_LATEST');
   }, 30_000);
 
+  it('tells what was noticed while a file was looked into', async () => {
+    const text =
+      '\ufeffjournal,date,entity,account,debit,credit\nA,2026-03-01,ONE,1000,5.00,\nA,2026-03-01,ONE,4000,,5.00\n';
+    const looked = await deliver({ 'march.csv': Buffer.from(text, 'utf16le') });
+    expect(looked.inspection!.noticed).toMatchObject([{ code: 'CORE_TABLE_ENCODING_READ', severity: 'notice' }]);
+    await app.inject({ method: 'DELETE', url: `${API}/imports/${looked.id}` });
+  }, 30_000);
+
   it('sends states as events until the end, with findings in words', async () => {
     const { id } = (await send(tinyFiles({ 'journals.csv': '' }))).json<ImportJobView>();
     const events = await app.inject(`${API}/imports/${id}/events`);

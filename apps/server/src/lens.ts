@@ -79,6 +79,8 @@ async function sourceOf(db: Database.Database, location: string, options: Option
     printFindings({ shown: inspection.findings, errors: inspection.findings.length, countByCode: [] });
     throw new UsageError(`${fileName} cannot be read.`);
   }
+  const { findings: noticed } = inspection;
+  printFindings({ shown: noticed, errors: 0, countByCode: [] });
   const named = kept.find(({ id }) => id === options.mapping);
   if (options.mapping !== undefined && !named)
     throw new UsageError(

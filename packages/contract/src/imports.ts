@@ -93,6 +93,8 @@ const InspectionSchema = v.object({
   isKept: v.boolean(),
   questions: v.array(v.object({ about: v.picklist(['decimal', 'dates', 'shares']), texts: v.array(v.string()) })),
   encodingText: v.nullable(v.object({ line: v.number(), text: v.string() })),
+  /** What was noticed while the file was looked into, such as its encoding. */
+  noticed: v.array(IssueSchema),
   /** Codes of the workspace that codes and columns of the file can be mapped to, by target; periods as `period`. */
   codes: v.record(v.string(), v.array(v.object({ code: v.string(), name: v.string() }))),
   /** In an empty workspace: the calendar by which months of the file were recognised. */

@@ -18,6 +18,7 @@ import { inspectFile } from '../foreign/inspect-file';
 import { startingContext, startingSource } from '../foreign/starting-source';
 import { surveyFile, wideCalendar } from '../foreign/survey-file';
 import { keptMappings } from '../foreign/kept-mappings';
+import { issueView } from '../statements/issue-view';
 import { openImportConnection } from './import-connection';
 import { earlierImport, importPackage, type ImportOutcome, type ImportProgress } from './import-package';
 import { openPackage, type PackageSource } from './package-source';
@@ -87,12 +88,16 @@ async function look(db: Database.Database, { location, fileName }: ImportWorkerD
   const given = Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined));
   const found = await inspectFile({ location, fileName, known, kept: keptMappings(db), said: given });
   if (!('mapping' in found)) return send({ type: 'unreadable', findings: found.findings });
-  const { findings: _findings, encodingText, ...inspection } = found;
+  const { findings, encodingText, ...inspection } = found;
+  const noticed = findings.map(issueView);
   const codes = codesOfBooks(db, startsWith ? offeredCalendar(startsWith) : known.calendar);
   const { mapping } = inspection;
   const hasEntity = mapping.columns['entity'] !== undefined || mapping.constants['entity'] !== undefined;
   if (startsWith && !hasEntity) mapping.constants = { ...mapping.constants, entity: STARTING_ENTITY };
-  send({ type: 'inspected', inspection: { ...inspection, encodingText: encodingText ?? null, codes, startsWith } });
+  send({
+    type: 'inspected',
+    inspection: { ...inspection, encodingText: encodingText ?? null, noticed, codes, startsWith },
+  });
 }
 
 async function survey({ location, fileName, mapping }: ImportWorkerData, rule: CalendarRule): Promise<void> {

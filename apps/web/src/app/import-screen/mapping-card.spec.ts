@@ -9,6 +9,7 @@ const INSPECTION: InspectionView = {
   sheets: [],
   isKept: false,
   encodingText: null,
+  noticed: [],
   startsWith: null,
   header: ['Day', 'Konto', 'Betrag'],
   sample: [{ line: 2, cells: ['03/04/2026', '6400', '1.234'] }],

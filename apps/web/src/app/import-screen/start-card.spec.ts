@@ -26,6 +26,7 @@ const JOB: ImportJobView = {
     isKept: false,
     questions: [],
     encodingText: null,
+    noticed: [],
     codes: {},
     startsWith: RULE,
     mapping: {
