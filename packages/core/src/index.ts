@@ -1,121 +1,307 @@
-export * from './account/account-set';
-export * from './account/nature';
-export * from './account/propose-classification';
-export * from './books-check/books-finding';
-export * from './books-check/check-balances';
-export * from './books-check/seen-mark';
-export * from './currency/minor-units';
-export * from './currency/translate-amount';
-export * from './figure/figure';
-export * from './figure/format-figure';
-export * from './foreign/column-targets';
-export * from './foreign/date-format';
-export * from './foreign/delimiter';
-export * from './foreign/foreign-converter';
-export * from './foreign/keep-said';
-export * from './foreign/mapping';
-export * from './foreign/number-format';
-export * from './foreign/propose-mapping';
-export * from './foreign/read-period';
-export * from './foreign/row-converter';
-export * from './foreign/starting-books';
-export * from './foreign/targets';
-export * from './foreign/trial-balance-converter';
-export * from './formula/evaluate-formula';
-export * from './formula/formula';
-export * from './formula/formula-names';
-export * from './formula/formula-unit';
-export * from './formula/parse-formula';
-export * from './group/consolidated-with';
-export * from './intake/check-adjustment';
-export * from './intake/check-ownership';
-export * from './intake/check-rates';
-export * from './intake/check-table';
-export * from './intake/data-package';
-export * from './intake/figure-row';
-export * from './intake/journal-row';
-export * from './intake/longest-text';
-export * from './intake/posting-context';
-export * from './intake/read-header';
-export * from './intake/resources';
-export * from './intake/workspace-settings';
-export * from './issue/codes';
-export * from './issue/issue';
-export * from './layout/column-layout';
-export * from './layout/coverage';
-export * from './layout/edit-columns';
-export * from './layout/edit-rows';
-export * from './layout/layout-difference';
-export * from './layout/place-account';
-export * from './layout/propose-rows';
-export * from './layout/row-layout';
-export * from './layout/rows-as-text';
-export * from './layout/standard-columns';
-export * from './layout/statement-document';
-export * from './layout/undo-change';
-export * from './ledger/sum-movements';
-export * from './ledger/books-selection';
-export * from './ledger/cash-flow-rule';
-export * from './ledger/combination';
-export * from './ledger/ledger-slice';
-export * from './ledger/planned-higher';
-export * from './ledger/trial-balance';
-export * from './ledger/trial-balance-table';
-export * from './money/allocate';
-export * from './money/amount';
-export * from './money/round';
-export * from './outlook/holt-winters';
-export * from './outlook/outlook';
-export * from './period/calendar-rule';
-export * from './period/fiscal-calendar';
-export * from './period/iso-day';
-export * from './period/iso-week';
-export * from './period/month-calendar';
-export * from './period/period-name';
-export * from './period/span';
-export * from './period/week-calendar';
-export * from './period/working-days';
-export * from './search/search-words';
-export * from './statement/add-up';
-export * from './statement/actual-up-to';
-export * from './statement/column-head';
-export * from './statement/compile-columns';
-export * from './statement/compile-rows';
-export * from './statement/compiled-row';
-export * from './statement/evaluation';
-export * from './statement/node-address';
-export * from './statement/open-books';
-export * from './statement/series-members';
-export * from './statement/statement-table';
-export * from './statement/surroundings';
-export * from './statement/trace';
-export * from './statement/trace-node';
-export * from './tie-out/layout-tie-outs';
-export * from './tie-out/profit-proof';
-export * from './tie-out/tie-out';
-export * from './version/enter-amount';
-export * from './version/find-differences';
-export * from './version/phase';
-export * from './version/round-figures';
-export * from './version/run-rate';
-export * from './version/series';
-export * from './version/uplift';
-export * from './version/watch-plan';
-export * from './version/compared-rows';
-export * from './version/edit-figures';
-export * from './version/plan-action';
-export * from './version/profit-effect';
-export * from './version/lines-by-account';
-export * from './version/planning-sheet';
-export * from './version/sheet-exchange';
-export * from './version/sheet-figures';
-export * from './variance/bridge';
-export * from './variance/constant-currency';
-export * from './variance/exceptions';
-export * from './variance/flexible-budget';
-export * from './variance/price-volume-mix';
-export * from './variance/variance';
-export * from './variance/why-entities';
-export * from './variance/why';
-export * from './variance/why-rows';
-export * from './variance/why-volume';
+export {
+  type AccountSelector,
+  type AccountSet,
+  membersOf,
+  readSelector,
+  selectorText,
+  selects,
+} from './account/account-set';
+export {
+  type Account,
+  accountUnit,
+  type Direction,
+  isFlow,
+  isProfitOrLoss,
+  naturalDirection,
+  naturalOrientation,
+  type Nature,
+  NATURES,
+} from './account/nature';
+export {
+  type Classification,
+  proposeClassification,
+  type ProposedClassification,
+} from './account/propose-classification';
+export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
+export { checkBalances } from './books-check/check-balances';
+export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
+export { type QuotedRate } from './currency/translate-amount';
+export {
+  type Figure,
+  percentChangeOf,
+  QUANTITY_DIGITS,
+  quotientOf,
+  RATIO,
+  stepsPerUnit,
+  undefinedFigure,
+  type UndefinedReason,
+  type Unit,
+} from './figure/figure';
+export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './figure/format-figure';
+export { targetOfColumn, withTarget } from './foreign/column-targets';
+export { DATE_ORDERS, type DateOrder } from './foreign/date-format';
+export { delimiterOf, DELIMITERS } from './foreign/delimiter';
+export { type ForeignContext, foreignConverter } from './foreign/foreign-converter';
+export { keepSaid } from './foreign/keep-said';
+export { type Encoding, ENCODINGS, type Mapping, MappingSchema, missingTargets, MONTH_PREFIX } from './foreign/mapping';
+export { DECIMAL_SIGNS, type DecimalSign, decimalSignOf, readNumber } from './foreign/number-format';
+export {
+  type ForeignCell,
+  type ForeignQuestion,
+  type KnownCodes,
+  plainName,
+  proposeMapping,
+} from './foreign/propose-mapping';
+export { RowConverter } from './foreign/row-converter';
+export {
+  STARTING_ENTITY,
+  type StartingBooks,
+  StartingBooksSchema,
+  startingSettings,
+  startingTables,
+} from './foreign/starting-books';
+export { fileOf, hasMonthColumns, type Purpose, PURPOSES, targetsOf } from './foreign/targets';
+export { evaluateFormula } from './formula/evaluate-formula';
+export { FORMULA_FUNCTIONS, type FormulaNode, type FormulaReference, referenceKey } from './formula/formula';
+export { type NameSpace, storeFormula, typedFormula } from './formula/formula-names';
+export { parseFormula } from './formula/parse-formula';
+export { consolidatedWith, type GroupMember, type Holding, isConsolidated } from './group/consolidated-with';
+export { checkAdjustment, type CheckedAdjustment } from './intake/check-adjustment';
+export { checkOwnership } from './intake/check-ownership';
+export { checkRates } from './intake/check-rates';
+export { TableChecker, type TableRow } from './intake/check-table';
+export { describePackage, DESCRIPTOR_FILE, type WrittenFile } from './intake/data-package';
+export { type FigureRow, FigureRowReader } from './intake/figure-row';
+export { BASES, JOURNAL_KINDS, type JournalRow, JournalRowReader } from './intake/journal-row';
+export { LONGEST_TEXT } from './intake/longest-text';
+export {
+  COMBINATION_SEPARATOR,
+  digitsOf,
+  type PostingAccount,
+  PostingCalendar,
+  type PostingContext,
+  type PostingEntity,
+  type PostingPeriod,
+} from './intake/posting-context';
+export {
+  DIMENSION_PREFIX,
+  FIGURE_COLUMNS,
+  FIGURES_FILE,
+  JOURNAL_COLUMNS,
+  JOURNALS_FILE,
+  RESOURCES,
+  type ResourceSpec,
+} from './intake/resources';
+export { type WorkingDays, type WorkspaceSettings, WorkspaceSettingsSchema } from './intake/workspace-settings';
+export { ISSUE_CODES, type IssueCode } from './issue/codes';
+export { CoreError, describeIssue, issue, type Issue, IssueList } from './issue/issue';
+export {
+  type Anchor,
+  type Column,
+  type ColumnKind,
+  type ColumnLayout,
+  ColumnLayoutSchema,
+  SERIES_BY,
+} from './layout/column-layout';
+export {
+  changeColumns,
+  copiesOfColumns,
+  insertColumns,
+  moveColumns,
+  nudgeColumns,
+  removeColumns,
+} from './layout/edit-columns';
+export {
+  changeRows,
+  chosenRows,
+  copiesOf,
+  freshId,
+  groupRows,
+  indentRows,
+  insertRows,
+  moveRows,
+  nudgeRows,
+  outdentRows,
+  readersOfRows,
+  removeRows,
+  rowIds,
+  splitRow,
+} from './layout/edit-rows';
+export { documentChanges, mergeDocuments } from './layout/layout-difference';
+export { displaceAccount, likelyRow, placeAccount } from './layout/place-account';
+export { proposeRows } from './layout/propose-rows';
+export {
+  type AccountsRow,
+  LAYOUT_PURPOSES,
+  type LayoutPurpose,
+  outlineOf,
+  type Row,
+  ROW_STYLES,
+  ROW_UNITS,
+  type RowKind,
+  type RowLayout,
+  RowLayoutSchema,
+  type RowReading,
+} from './layout/row-layout';
+export { accountSetText, rowsAsText, rowsFromText } from './layout/rows-as-text';
+export { STANDARD_COLUMNS } from './layout/standard-columns';
+export {
+  type Document,
+  type DocumentKind,
+  DocumentSchema,
+  lookOf,
+  type Presentation,
+  PresentationSchema,
+  type ReaderChoices,
+  ReaderChoicesSchema,
+  type StatementDocument,
+  StatementDocumentSchema,
+} from './layout/statement-document';
+export { type DocumentStep, undoChange } from './layout/undo-change';
+export { sumMovements } from './ledger/sum-movements';
+export {
+  ACTUAL,
+  type BooksSelection,
+  type ColumnBasis,
+  COMPARED,
+  type DimensionCondition,
+  NEWEST_FORECAST,
+  selectionKey,
+} from './ledger/books-selection';
+export { type CashFlowRule } from './ledger/cash-flow-rule';
+export { type Attributes, attributesOf, combinationOf, conditionsTest, NO_VALUES } from './ledger/combination';
+export { type BalanceEntry, buildLedgerSlice, type LedgerSlice, slot } from './ledger/ledger-slice';
+export { plannedHigher } from './ledger/planned-higher';
+export { trialBalance } from './ledger/trial-balance';
+export {
+  monthColumns,
+  profitOf,
+  spanColumns,
+  type TrialBalanceColumn,
+  trialBalanceTable,
+} from './ledger/trial-balance-table';
+export { allocate, tryAllocate } from './money/allocate';
+export { formatMinor, LARGEST_AMOUNT, MAX_MINOR, parseAmount } from './money/amount';
+export { roundHalfAway } from './money/round';
+export {
+  fitHoltWinters,
+  holtWintersForecast,
+  lineThrough,
+  runHoltWinters,
+  type Season,
+  startOf,
+} from './outlook/holt-winters';
+export { forecastErrors, outlook, OUTLOOK_METHODS, type OutlookMethod, type OutlookResult } from './outlook/outlook';
+export { type CalendarRule, CalendarRuleSchema, periodsOfRule, ruleOfCalendar } from './period/calendar-rule';
+export {
+  buildCalendar,
+  checkCalendar,
+  daysBetween,
+  type FiscalCalendar,
+  type FiscalPeriod,
+  parsePeriodKey,
+  periodKey,
+  periodOfAsAt,
+  periodOfKey,
+  type PeriodRow,
+  shiftMonths,
+} from './period/fiscal-calendar';
+export { addDays, dayFrom, weekdayOf } from './period/iso-day';
+export { isoWeekOf, isoWeeksIn } from './period/iso-week';
+export { monthPeriods } from './period/month-calendar';
+export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
+export { SPAN_KINDS } from './period/span';
+export {
+  WEEK_PATTERNS,
+  weekBefore,
+  type WeekPattern,
+  weekPeriods,
+  type WeekRule,
+  weekStart,
+  weekYear,
+} from './period/week-calendar';
+export { countDays, daysOff, workingDaysOf } from './period/working-days';
+export { matchesPhrases, searchPhrases } from './search/search-words';
+export { addUpTexts } from './statement/add-up';
+export { actualUpTo } from './statement/actual-up-to';
+export { type ColumnHead, HEADING_WORDS } from './statement/column-head';
+export { compileRows } from './statement/compile-rows';
+export { hasFigures } from './statement/compiled-row';
+export { Evaluation } from './statement/evaluation';
+export { addressOf, nodeOfAddress } from './statement/node-address';
+export {
+  evaluateStatement,
+  holdsNothing,
+  openStatement,
+  selectionsOfStatement,
+  type StatementRow,
+  type StatementSource,
+  type StatementTable,
+} from './statement/statement-table';
+export { ALONE, type DimensionTree, type Expansion, type Surroundings } from './statement/surroundings';
+export { type PostingsOf, termsOf, traceLevel } from './statement/trace';
+export { type Expression, type TraceNode } from './statement/trace-node';
+export { layoutTieOuts, PROOF_COLUMNS, tieOutsAt } from './tie-out/layout-tie-outs';
+export { tieOut, type TieOut } from './tie-out/tie-out';
+export { enterAmount } from './version/enter-amount';
+export { type Cause, findDifferences, type RoundingVerdict } from './version/find-differences';
+export { type Phasing, PHASINGS, phasingWeights } from './version/phase';
+export { roundEach, roundKeepingTotal } from './version/round-figures';
+export { RUN_RATES, type RunRate } from './version/run-rate';
+export { seriesFigures } from './version/series';
+export { growingProfile, uplift } from './version/uplift';
+export { type PlanWarning, watchPlan, watchTotals } from './version/watch-plan';
+export { comparedRows } from './version/compared-rows';
+export {
+  applyChanges,
+  editTotal,
+  type FigureChange,
+  inverseChanges,
+  mergeChanges,
+  rowFigures,
+  type SheetFrame,
+} from './version/edit-figures';
+export { planAction, type PlanAction, type SeedSource, topRows } from './version/plan-action';
+export { profitEffect } from './version/profit-effect';
+export { linesByAccount } from './version/lines-by-account';
+export {
+  favourOfChange,
+  type FigureLine,
+  type FigureLines,
+  haveSameRows,
+  lineKey,
+  linesOf,
+  partsOfKey,
+  type SheetLeaf,
+  type SheetRow,
+  sheetRows,
+  type SheetShape,
+} from './version/planning-sheet';
+export { type ExchangedRow, exchangedRows, SHEET_KEYS, SHEET_NAME, sheetDifference } from './version/sheet-exchange';
+export {
+  type EvaluatedSheet,
+  evaluateSheet,
+  type SheetColumn,
+  sheetColumns,
+  type SheetSource,
+} from './version/sheet-figures';
+export { type Bridge, bridgeOf, type BridgeTerm, REST } from './variance/bridge';
+export { currencySplit, roundedSplit } from './variance/constant-currency';
+export {
+  EXCEPTION_SPANS,
+  exceptionColumns,
+  exceptionColumnsId,
+  type ExceptionRow,
+  exceptionsOf,
+  type ExceptionSpan,
+  type LimitRate,
+  limitsByRow,
+  limitsIn,
+} from './variance/exceptions';
+export { type BudgetLine, flexBudget, inputVariances } from './variance/flexible-budget';
+export { priceVolumeMix, type ProductEffects } from './variance/price-volume-mix';
+export { contributionOf, judgementOf, marginChange, type Materiality, varianceOf } from './variance/variance';
+export { type MovementTerm, movementTerms, type Translated, translateMovements } from './variance/why-entities';
+export { type Change, changeOf, whyByAccount } from './variance/why';
+export { whyByRow } from './variance/why-rows';
+export { incomeAndOther, type VolumeSide, type VolumeValue, whyByVolume, type WhyVolume } from './variance/why-volume';

@@ -6,7 +6,7 @@ const RULE_LENGTH = 200;
 const text = v.pipe(v.string(), v.minLength(1), v.maxLength(RULE_LENGTH));
 
 /** Picks accounts by one trait. Ranges compare account numbers as text, both ends included. */
-export const AccountSelectorSchema = v.variant('by', [
+const AccountSelectorSchema = v.variant('by', [
   v.strictObject({ by: v.literal('nature'), nature: v.picklist(NATURES) }),
   v.strictObject({ by: v.literal('heading'), heading: text }),
   v.strictObject({ by: v.literal('sub_heading'), heading: text, subHeading: text }),

@@ -6,7 +6,7 @@ import { RESOURCES } from '../intake/resources';
 import type { WorkspaceSettings } from '../intake/workspace-settings';
 
 /** Code of the one calendar that a workspace starts with. */
-export const STARTING_CALENDAR = 'MAIN';
+const STARTING_CALENDAR = 'MAIN';
 /** Code of the only entity of a file that names none. */
 export const STARTING_ENTITY = 'MAIN';
 /** Most fiscal years that a workspace starts with. */
@@ -39,7 +39,7 @@ export const StartingBooksSchema = v.object({
 export type StartingBooks = v.InferOutput<typeof StartingBooksSchema>;
 
 /** Periods of the calendar that the workspace starts with. */
-export const startingPeriods = ({ calendar, years }: Pick<StartingBooks, 'calendar' | 'years'>): PeriodRow[] =>
+const startingPeriods = ({ calendar, years }: Pick<StartingBooks, 'calendar' | 'years'>): PeriodRow[] =>
   Array.from({ length: years.to - years.from + 1 }, (_, index) => periodsOfRule(calendar, years.from + index)).flat();
 
 /** What the settings of the workspace start as. */

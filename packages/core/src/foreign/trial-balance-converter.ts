@@ -13,7 +13,7 @@ export type StandBefore = (entity: string, account: string, period: PostingPerio
 const TOTAL_WORDS = /^(grand |sub-?)?(totals?|summen?|totaux|totale)\b/i;
 
 /** Number of the journal that a trial balance of a period becomes. @example 'TB-FY2027-P05' */
-export const trialBalanceJournal = (period: string): string => `TB-${period}`;
+const trialBalanceJournal = (period: string): string => `TB-${period}`;
 
 /** A closing balance of the file, and the line that it was first read from. */
 interface Closing {

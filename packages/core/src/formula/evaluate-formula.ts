@@ -1,6 +1,6 @@
 import type { UndefinedReason } from '../figure/figure';
 import { roundHalfAway } from '../money/round';
-import type { Comparator, FormulaNode, FormulaReference } from './formula';
+import { partsOf, referencesOf, type Comparator, type FormulaNode, type FormulaReference } from './formula';
 
 /** A number in natural units (whole euros, pieces, fractions), or the reason why there is none. */
 export type Quantity = { amount: number; reason?: never } | { amount: null; reason: UndefinedReason };
@@ -77,16 +77,9 @@ export function evaluateFormula(node: FormulaNode, context: FormulaContext): Qua
   }
 }
 
-/** The parts of a formula that it is made of. */
-const partsOf = (node: FormulaNode): readonly FormulaNode[] =>
-  node.op === 'call' ? node.args : 'left' in node ? [node.left, node.right] : node.op === 'negate' ? [node.of] : [];
-
-const readsRows = (node: FormulaNode): boolean =>
-  node.op === 'ref' || node.op === 'name' || partsOf(node).some(readsRows);
-
 /** Whether a formula divides by rows that come to less than nothing, so that its result means little. */
 export function dividesByNegative(node: FormulaNode, context: FormulaContext): boolean {
-  if (node.op === 'divide' && readsRows(node.right)) {
+  if (node.op === 'divide' && referencesOf(node.right).length > 0) {
     const { amount } = evaluateFormula(node.right, context);
     if (amount !== null && amount < 0) return true;
   }

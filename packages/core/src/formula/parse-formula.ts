@@ -138,7 +138,7 @@ const parsedBefore = new Map<string, ParsedFormula>();
 const KEPT_FORMULAS = 2000; // 100 to 100,000
 
 /** Longest formula, characters, and how deep its brackets and signs may stand in each other. */
-export const FORMULA_LENGTH = 4000; // 1,000 to 10,000
+const FORMULA_LENGTH = 4000; // 1,000 to 10,000
 const NESTED_AT_MOST = 40; // 10 to 100
 
 /** Where a formula goes beyond a limit. */

@@ -3,7 +3,7 @@ import type { TableRow } from './check-table';
 import type { ResourceSpec } from './resources';
 
 /** A rate that moves by more than this share from one period to the next is pointed out. Range: over 0. */
-export const RATE_JUMP_PERCENT = 10;
+const RATE_JUMP_PERCENT = 10;
 
 /**
  * Points out rates that jump from one period to the next, as one quoted the other way round does.

@@ -3,7 +3,7 @@ import * as v from 'valibot';
 const IsoDay = v.pipe(v.string(), v.isoDate());
 
 /** Which days an entity works: Monday to Friday, less the holidays of its country and days of its own. */
-export const WorkingDaysSchema = v.object({
+const WorkingDaysSchema = v.object({
   /** ISO 3166 code; without one no day is a public holiday. */
   country: v.optional(v.pipe(v.string(), v.regex(/^[A-Z]{2}$/))),
   /** Region of the country, where its holidays differ. */

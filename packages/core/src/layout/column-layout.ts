@@ -5,7 +5,7 @@ import { SPAN_KINDS } from '../period/span';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case letters, digits and underscores'));
 
-export const MEASURES = ['by_nature', 'movement', 'opening', 'closing', 'average', 'average_of_ends'] as const;
+const MEASURES = ['by_nature', 'movement', 'opening', 'closing', 'average', 'average_of_ends'] as const;
 export const SERIES_BY = ['month', 'quarter', 'year', 'entity', 'version', 'dimension'] as const;
 
 /** A column, or one of a series: its id, a point, and the member's key. */
@@ -25,7 +25,7 @@ const small = (least: number, most: number) => v.pipe(v.number(), v.integer(), v
  * Where a span ends: at the as-at period, at the last period of its fiscal year, at the last closed period, or at a
  * fixed period.
  */
-export const AnchorSchema = v.union([
+const AnchorSchema = v.union([
   v.picklist(['as_at', 'year_end', 'last_closed']),
   v.strictObject({ period: v.string() }),
 ]);
@@ -52,7 +52,7 @@ const figure = {
   where: v.optional(v.array(DimensionConditionSchema)),
 };
 
-export const ColumnSchema = v.variant('kind', [
+const ColumnSchema = v.variant('kind', [
   /** A figure over a span. `by_nature` gives flows for income and expense, closing balances for the rest. */
   v.strictObject({ kind: v.literal('figure'), ...base, ...figure }),
   /** One column less another of this layout. */

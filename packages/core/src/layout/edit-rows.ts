@@ -19,8 +19,7 @@ function rewritten(rows: Rows, change: (row: Row) => readonly Row[]): Row[] {
 export const rowIds = (rows: Rows): string[] => outlineOf(rows).map(({ row }) => row.id);
 
 /** The row of an id, wherever it stands. */
-export const findRow = (rows: Rows, id: string): Row | undefined =>
-  outlineOf(rows).find(({ row }) => row.id === id)?.row;
+const findRow = (rows: Rows, id: string): Row | undefined => outlineOf(rows).find(({ row }) => row.id === id)?.row;
 
 /** An id that no row bears yet, made from words. @example freshId('Net sales', new Set(['net_sales'])) // 'net_sales_2' */
 export function freshId(words: string, taken: ReadonlySet<string>): string {

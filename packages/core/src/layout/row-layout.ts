@@ -16,11 +16,11 @@ export const ROW_UNITS = ['money', 'percent', 'number', 'days', 'pieces'] as con
  * How a row of accounts reads its accounts in a column "by nature": as flows or balances whatever their nature. The
  * average is the mean of the month-end closings in the span; `average_of_ends` half of opening plus closing.
  */
-export const ROW_READINGS = ['flow', 'opening', 'closing', 'average', 'average_of_ends'] as const;
+const ROW_READINGS = ['flow', 'opening', 'closing', 'average', 'average_of_ends'] as const;
 export type RowReading = (typeof ROW_READINGS)[number];
 
 /** Limits of a variance: an amount in whole units of the scope's currency and a fraction; both must be exceeded. */
-export const MaterialitySchema = v.strictObject({
+const MaterialitySchema = v.strictObject({
   amount: v.pipe(v.number(), v.minValue(0)),
   percent: v.pipe(v.number(), v.minValue(0)),
 });
@@ -131,8 +131,8 @@ const RowSchema: v.GenericSchema<unknown, Row> = v.lazy(() =>
 ) as v.GenericSchema<unknown, Row>;
 
 /** Most rows of a layout, and how many groups may stand in each other. */
-export const ROWS_AT_MOST = 2000; // 500 to 5,000
-export const GROUPS_IN_GROUPS = 20; // 5 to 50
+const ROWS_AT_MOST = 2000; // 500 to 5,000
+const GROUPS_IN_GROUPS = 20; // 5 to 50
 
 const depthOf = (rows: readonly Row[]): number =>
   rows.reduce((depth, row) => Math.max(depth, row.kind === 'group' ? 1 + depthOf(row.children) : 1), 0);

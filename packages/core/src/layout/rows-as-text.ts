@@ -44,7 +44,7 @@ export function readAccountSet(text: string, accounts: readonly Account[]): { se
 }
 
 /** What a row holds, as it is written in a spreadsheet beside its label. */
-export function holdsText(row: Row, names: NameSpace): string {
+function holdsText(row: Row, names: NameSpace): string {
   const labelOf = (id: string) => names.own.find((other) => other.id === id)?.label ?? id;
   switch (row.kind) {
     case 'accounts':

@@ -41,7 +41,7 @@ export function combinationOf(attributes: Attributes): string {
 export const NO_VALUES = combinationOf(new Map());
 
 /** Whether a combination meets a demand; named values include those below them in the tree. */
-export function conditionTest(
+function conditionTest(
   { dimension, has, values }: DimensionCondition,
   tree: DimensionTree | undefined,
 ): (attributes: Attributes) => boolean {

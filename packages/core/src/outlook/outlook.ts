@@ -37,7 +37,7 @@ export type OutlookResult = Outlook | { method: OutlookMethod; problem: string }
 const Z = 1.96;
 
 /** Periods that a method needs, given those of a season. */
-export const periodsNeeded = (method: OutlookMethod, season: number): number =>
+const periodsNeeded = (method: OutlookMethod, season: number): number =>
   method.startsWith('holt_winters') ? 2 * season + 1 : method === 'seasonal_naive' ? season : 3;
 
 /** @source reference definition 41; Hyndman and Koehler (2006) for MASE */

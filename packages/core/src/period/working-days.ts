@@ -12,8 +12,7 @@ const daysFrom = (start: string, end: string): string[] =>
   Array.from({ length: Math.max(0, daysBetween(start, end)) }, (_, index) => addDays(start, index));
 
 /** True from Monday to Friday, unless the day is a public holiday. @source reference definition 37 */
-export const isWorkingDay = (day: string, holidays: ReadonlySet<string>): boolean =>
-  weekdayOf(day) <= 5 && !holidays.has(day);
+const isWorkingDay = (day: string, holidays: ReadonlySet<string>): boolean => weekdayOf(day) <= 5 && !holidays.has(day);
 
 /** Days on which an entity is closed: public holidays on which it does not work, and days of its own. */
 export const daysOff = (publicHolidays: readonly string[], { closed = [], worked = [] }: DaysOfAnEntity): Set<string> =>

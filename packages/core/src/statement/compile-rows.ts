@@ -33,7 +33,7 @@ const held = (indexes: readonly number[], where: Member['where'] = []): Member[]
  * The movements that feed a cash-flow line, read credit positive like what brings money in; what no other rule of
  * the account names is "not in" those codes.
  */
-export function cashFlowMembers(line: string, rules: readonly CashFlowRule[], accounts: readonly Account[]): Member[] {
+function cashFlowMembers(line: string, rules: readonly CashFlowRule[], accounts: readonly Account[]): Member[] {
   return rules
     .filter((rule) => rule.line === line)
     .flatMap(({ account: number, flow, factor }) => {

@@ -1,4 +1,4 @@
-import { isFlow, naturalOrientation } from '../account/nature';
+import { isFlow } from '../account/nature';
 import {
   defined,
   differenceOf,
@@ -326,7 +326,3 @@ export class Evaluation {
     return this.input.columns.columns[index]!;
   }
 }
-
-/** The sign that turns an account's debit-positive books into its natural reading. */
-export const naturalSign = (nature: Parameters<typeof naturalOrientation>[0]): 1 | -1 =>
-  naturalOrientation(nature) === 'credit' ? -1 : 1;

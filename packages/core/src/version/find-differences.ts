@@ -10,7 +10,7 @@ export interface ComparedRow {
   parts?: readonly { a: readonly number[]; b: readonly number[] }[];
 }
 
-export const CAUSES = ['rounding', 'sign', 'missing', 'swapped_digits', 'factor', 'month_off', 'constant'] as const;
+const CAUSES = ['rounding', 'sign', 'missing', 'swapped_digits', 'factor', 'month_off', 'constant'] as const;
 export type Cause = (typeof CAUSES)[number];
 
 export interface Guess {
@@ -109,7 +109,7 @@ export function findDifferences(rows: readonly ComparedRow[], months: number): D
 }
 
 /** Causes that fit a row, the ones that explain the whole row first. */
-export function guessesOf({ a, b, parts = [] }: Pick<ComparedRow, 'a' | 'b' | 'parts'>, roundingUnit: number): Guess[] {
+function guessesOf({ a, b, parts = [] }: Pick<ComparedRow, 'a' | 'b' | 'parts'>, roundingUnit: number): Guess[] {
   const own = ownGuesses(a, b, roundingUnit);
   return own.length > 0 ? own : parts.flatMap((part) => ownGuesses(part.a, part.b, roundingUnit));
 }

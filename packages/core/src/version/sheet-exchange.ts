@@ -25,11 +25,11 @@ export interface ExchangedRow {
 }
 
 const naturalSign = ({ nature }: Account): 1 | -1 => (naturalOrientation(nature) === 'credit' ? -1 : 1);
-export const sheetDigits = (account: Account, digits: number): number =>
+const sheetDigits = (account: Account, digits: number): number =>
   account.nature === 'statistic' ? QUANTITY_DIGITS : digits;
 
 /** Values of a combination in a cell. @example valuesText('\u001f\u001fdepartment=kiln') // 'department=kiln' */
-export const valuesText = (combination: string): string =>
+const valuesText = (combination: string): string =>
   [...attributesOf(combination)]
     .filter(([, value]) => value !== '')
     .map(([name, value]) => `${name}=${value}`)
@@ -37,7 +37,7 @@ export const valuesText = (combination: string): string =>
     .join('; ');
 
 /** The combination that a text stands for; undefined when it is none. */
-export function valuesOfText(text: string): string | undefined {
+function valuesOfText(text: string): string | undefined {
   const attributes = new Map<string, string>();
   for (const part of text
     .split(';')
