@@ -1,11 +1,11 @@
 import { ACTUAL } from '../ledger/books-selection';
-import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
+import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { dayShort, fiscalYearName, periodName, periodShort, spanName } from '../period/period-name';
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
 import { actualUpTo } from './actual-up-to';
 import { periodsHeld, type CompiledColumn, type FigureColumn, type Measure, type TotalColumn } from './compile-columns';
 import { comparisonFlags } from './comparison-flags';
-import type { Surroundings } from './surroundings';
+import { hasSpan, type HeadContext } from './head-context';
 
 /** IBCS notation of what a column shows: actual solid dark, an earlier year lighter, plan outlined, forecast hatched; `empty` holds nothing yet. */
 export type Notation = 'actual' | 'prior_year' | 'plan' | 'forecast' | 'empty' | 'none';
@@ -31,20 +31,6 @@ export interface ColumnHead {
   flags: string[];
   hideFromExport: boolean;
 }
-
-export interface HeadContext {
-  calendar: FiscalCalendar;
-  at: FiscalPeriod;
-  /** Whether the books of a column hold postings in a period. */
-  holdsData: (column: CompiledColumn, ordinal: number) => boolean;
-  shareBaseLabel: string;
-  /** Label of a row by id, for shares of a named row. */
-  rowLabel: (id: string) => string;
-  surroundings: Surroundings;
-}
-
-export const hasSpan = (column: CompiledColumn): column is FigureColumn | TotalColumn =>
-  column.kind === 'figure' || column.kind === 'total';
 
 const MEASURE_NOTES: Record<Measure, string> = {
   by_nature: '',

@@ -1,5 +1,5 @@
 import { datesOfSpan } from '../period/span';
-import { hasSpan, type HeadContext } from './column-head';
+import { hasSpan, type HeadContext } from './head-context';
 import { periodsHeld, type CompiledColumn, type Measure } from './compile-columns';
 
 const READS: Record<Measure, 'flow' | 'balance' | 'nature'> = {
