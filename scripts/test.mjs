@@ -101,6 +101,7 @@ await twoAtATime([
   ['Build', process.execPath, ['-e', BUILD]],
   ['Lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
   ['Types', 'npm', ['run', 'typecheck', '--silent']],
+  ['Circles', 'npm', ['run', 'circles', '--silent']],
   ['Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
 ]);
 
