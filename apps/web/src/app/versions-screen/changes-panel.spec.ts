@@ -52,7 +52,7 @@ async function open(version = VERSION) {
   fixture.componentRef.setInput('version', version);
   fixture.componentRef.setInput('figures', WORDS);
   let changed = 0;
-  fixture.componentInstance.changed.subscribe(() => changed++);
+  fixture.componentRef.setInput('onChanged', () => changed++);
   await fixture.whenStable();
   const page = fixture.nativeElement as HTMLElement;
   return {
@@ -67,6 +67,7 @@ async function open(version = VERSION) {
       http.expectOne({ method, url }).flush(body, { status: 409, statusText: 'x' });
       await fixture.whenStable();
     },
+    leave: () => fixture.destroy(),
     takeBack: async () => {
       page.querySelector<HTMLButtonElement>('button')!.click();
       await fixture.whenStable();
@@ -96,6 +97,15 @@ describe('ChangesPanel', () => {
     await bed.answer('POST', `${ROOT}/9/take-back`, { state: 'saved', revision: 10 });
     await bed.answer('GET', ROOT, CHANGES.slice(1));
     expect(bed.page.querySelectorAll('article')).toHaveLength(2); // one write, and the event
+    expect(bed.changed()).toBe(1);
+  });
+
+  it('has the sheet read anew also when another panel is shown before the answer comes', async () => {
+    const bed = await open();
+    await bed.answer('GET', ROOT, CHANGES);
+    await bed.takeBack();
+    bed.leave();
+    await bed.answer('POST', `${ROOT}/9/take-back`, { state: 'saved', revision: 10 });
     expect(bed.changed()).toBe(1);
   });
 

@@ -1,14 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  output,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import type { ErrorReply, VersionChanges, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { momentInWords } from '../shared/moment';
@@ -101,7 +91,8 @@ import type { FigureWords } from './figure-words';
 export class ChangesPanel {
   readonly version = input.required<VersionView>();
   readonly figures = input.required<FigureWords>();
-  readonly changed = output();
+  /** Reads the sheet anew; called when the answer comes, also when another panel is shown by then. */
+  readonly onChanged = input.required<() => void>();
   private readonly api = inject(Api);
   protected readonly moment = momentInWords;
   private readonly all = signal<VersionChanges>([]);
@@ -146,7 +137,7 @@ export class ChangesPanel {
         const places = saved.state === 'conflict' ? saved.cells.map(this.figures().place) : [];
         this.problem.set(places.length === 0 ? '' : `Not taken back: ${places.slice(0, 5).join('; ')} changed since.`);
         this.load(code);
-        this.changed.emit();
+        this.onChanged()();
       },
       error: (error: ErrorReply) => this.problem.set(`${error.message} ${error.hint}`),
     });

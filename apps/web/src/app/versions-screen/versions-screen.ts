@@ -313,6 +313,12 @@ export class VersionsScreen {
     });
   }
 
+  /** Reads the sheet and the versions anew after a write that did not go through the sheet. */
+  protected readonly reread = (): void => {
+    this.store.reload();
+    this.versionsStore.reload();
+  };
+
   /** Holds a sheet that came back against the version; nothing is written yet. */
   protected bringBack(file: File | undefined, decimal?: DecimalSign): void {
     const [version, context] = [this.version(), this.contexts.context()];
