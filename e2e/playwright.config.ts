@@ -9,7 +9,8 @@ export default defineConfig({
   fullyParallel: true,
   globalSetup: './fixtures/demo-workspace.ts',
   globalTimeout: 600_000,
-  retries: 0,
+  // where nobody can look again a journey may try twice; the summary of the run names those that did
+  retries: process.env['CI'] ? 1 : 0,
   timeout: 60_000,
   expect: { timeout: 10_000 },
   reporter: [['list']],

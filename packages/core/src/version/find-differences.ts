@@ -10,8 +10,7 @@ export interface ComparedRow {
   parts?: readonly { a: readonly number[]; b: readonly number[] }[];
 }
 
-const CAUSES = ['rounding', 'sign', 'missing', 'swapped_digits', 'factor', 'month_off', 'constant'] as const;
-export type Cause = (typeof CAUSES)[number];
+export type Cause = 'rounding' | 'sign' | 'missing' | 'swapped_digits' | 'factor' | 'month_off' | 'constant';
 
 export interface Guess {
   cause: Cause;
