@@ -18,7 +18,7 @@ import { comparisonPlugin } from './features/comparison/comparison-plugin';
 import { exportPlugin } from './features/export/export-plugin';
 import { ImportJobs } from './features/imports/import-jobs';
 import { importsPlugin } from './features/imports/imports-plugin';
-import { clearUploads } from './features/imports/receive-upload';
+import { clearTemporaryFolders } from './temporary-folder';
 import { DraftStore } from './features/layouts/draft-store';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
@@ -101,7 +101,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const drafts = new DraftStore(() => workspace.em());
   const statements = new StatementsService(workspace, drafts);
   const layouts = new LayoutsService(workspace, drafts, options.databaseFile);
-  await clearUploads();
+  await clearTemporaryFolders();
   const jobs = new ImportJobs(options.databaseFile);
 
   await app.register(errorReply);

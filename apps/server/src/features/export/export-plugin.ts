@@ -3,7 +3,7 @@ import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { FastifyInstance } from 'fastify';
 import { startWorker } from '../../start-worker';
-import { newUploadFolder } from '../imports/receive-upload';
+import { newTemporaryFolder } from '../../temporary-folder';
 import type { PackageWorkerData } from './package-worker';
 
 /**
@@ -25,7 +25,7 @@ async function makePackage(databaseFile: string, folder: string, signal: AbortSi
 /** GET /package: the whole workspace as a zipped ledger package. */
 export const exportPlugin = (databaseFile: string) => async (scope: FastifyInstance) => {
   scope.get('/package', async (request, reply) => {
-    const folder = await newUploadFolder('package-');
+    const folder = await newTemporaryFolder('package-');
     const remove = () => rm(folder, { recursive: true, force: true });
     const gone = new AbortController();
     request.raw.once('close', () => request.raw.destroyed && gone.abort());

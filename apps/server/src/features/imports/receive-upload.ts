@@ -1,10 +1,10 @@
 import { createWriteStream } from 'node:fs';
-import { mkdir, mkdtemp, readdir, rm } from 'node:fs/promises';
-import os from 'node:os';
+import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { FastifyRequest } from 'fastify';
 import { appError } from '../../app-error';
+import { newTemporaryFolder } from '../../temporary-folder';
 
 export interface Upload {
   /** A folder, or a zip file, in a folder of its own. */
@@ -14,33 +14,6 @@ export interface Upload {
   fileName: string;
   /** One text file, workbook or audit file that is no ledger package; how it is read is asked. */
   isForeign: boolean;
-}
-
-/** Deliveries that have arrived and are being looked at; each server has a folder of its own, named by its process. */
-const UPLOADS = path.join(os.tmpdir(), 'margin-lens-uploads');
-
-/** A new folder of this server for files that come or go, readable by nobody else. */
-export async function newUploadFolder(prefix: string): Promise<string> {
-  const own = path.join(UPLOADS, String(process.pid));
-  await mkdir(own, { recursive: true, mode: 0o700 });
-  return mkdtemp(path.join(own, prefix));
-}
-
-/** Removes what servers that are no longer running have left behind. */
-export async function clearUploads(): Promise<void> {
-  for (const name of await readdir(UPLOADS).catch(() => [])) {
-    if (isRunning(Number(name))) continue;
-    await rm(path.join(UPLOADS, name), { recursive: true, force: true });
-  }
-}
-
-function isRunning(processId: number): boolean {
-  try {
-    process.kill(processId, 0);
-    return true;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'EPERM';
-  }
 }
 
 /** True for a text file, workbook or audit file that is no ledger package. */
@@ -67,7 +40,7 @@ function safePath(name: string): string {
  * The path of a file travels in its field name, since browsers cut file names to their last part.
  */
 export async function receiveUpload(request: FastifyRequest): Promise<Upload> {
-  const folder = await newUploadFolder('delivery-');
+  const folder = await newTemporaryFolder('delivery-');
   try {
     const names: string[] = [];
     for await (const part of request.files()) {

@@ -405,14 +405,11 @@ const isStatistic = (model: WorkspaceModel, number: string): boolean =>
   model.accounts.find((account) => account.number === number)?.nature === 'statistic';
 
 /** What is wrong with the partner, flow and dimension values of a figure, by the checks of a delivery. */
-function problemOfValues({ entities, trees }: WorkspaceModel, combination: string): string | undefined {
+function problemOfValues(model: WorkspaceModel, combination: string): string | undefined {
   if (combination.length > LONGEST_TEXT) return 'the values of a figure are too long';
   for (const [name, value] of attributesOf(combination)) {
     if (value === '' || name === 'flow') continue; // as in journals, any flow
-    const known =
-      name === 'partner'
-        ? entities.map(({ code }) => code)
-        : trees.find((tree) => tree.name === name)?.values.map((each) => each.value);
+    const known = model.valuesOf(name);
     if (!known) return `there is no dimension ${name}`;
     if (!known.includes(value)) return `${name} has no value ${value}`;
   }

@@ -6,7 +6,7 @@ import { pipeline } from 'node:stream/promises';
 import type { DecimalSign, ExchangedRow } from '@margin-lens/core';
 import { appError } from '../../app-error';
 import { startWorker } from '../../start-worker';
-import { newUploadFolder } from '../imports/receive-upload';
+import { newTemporaryFolder } from '../../temporary-folder';
 import type { SheetWorkerMessage } from './sheet-worker';
 
 /** A sheet of thousands of rows is read in a second or two; what takes longer is none. */
@@ -23,7 +23,7 @@ export async function readSheetApart(
   body: Readable,
   decimal: DecimalSign | undefined,
 ): Promise<ExchangedRow[]> {
-  const folder = await newUploadFolder('sheet-');
+  const folder = await newTemporaryFolder('sheet-');
   try {
     const location = path.join(folder, 'sheet');
     await pipeline(body, createWriteStream(location));

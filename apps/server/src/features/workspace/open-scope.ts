@@ -32,10 +32,7 @@ export function requireVersions(model: WorkspaceModel, ...codes: readonly (strin
 export function requireConditions(model: WorkspaceModel, conditions: readonly DimensionCondition[]): void {
   for (const { dimension, values } of conditions) {
     if (dimension === 'flow') continue; // any, as in journals
-    const known =
-      dimension === 'partner'
-        ? model.entities.map(({ code }) => code)
-        : model.trees.find(({ name }) => name === dimension)?.values.map(({ value }) => value);
+    const known = model.valuesOf(dimension);
     if (!known)
       throw appError('SRV_VALUE_UNKNOWN', {
         what: 'dimension',

@@ -96,6 +96,12 @@ export class WorkspaceModel {
     return this.trees.map(({ name }) => name);
   }
 
+  /** Values that postings can carry in a dimension, or as partner; undefined where there is no such dimension. */
+  valuesOf(dimension: string): string[] | undefined {
+    if (dimension === 'partner') return this.entities.map(({ code }) => code);
+    return this.trees.find(({ name }) => name === dimension)?.values.map(({ value }) => value);
+  }
+
   /** The last period of an entity that is closed, if any is. */
   lastClosed({ code, calendar: { calendar } }: Entity): FiscalPeriod | undefined {
     const keys = new Set(this.closed.filter(({ entity }) => entity === code).map(({ period }) => period));

@@ -64,7 +64,7 @@ export type Pasted =
 const isFigure = (text: string): boolean => /^[-–—]?$|^[-−(]?[\d.,’'\s\u00a0]+\)?%?$/.test(text.trim());
 
 /** A grid without the heads above and the labels before its figures, where it has them. */
-function withoutWords(grid: readonly string[][]): { figures: string[][]; isHeaded: boolean } {
+function withoutWords(grid: readonly string[][]): string[][] {
   const hasWord = (cells: readonly string[]) => cells.some((cell) => cell.trim() !== '' && !isFigure(cell));
   const isHeaded =
     grid.length > 1 && hasWord(grid[0]!) && grid.slice(1).some((cells) => cells.some((cell) => /\d/.test(cell)));
@@ -72,7 +72,7 @@ function withoutWords(grid: readonly string[][]): { figures: string[][]; isHeade
   const isLabelled = body.every(
     ([first = '', ...rest]) => rest.length > 0 && (first.trim() === '' || !isFigure(first)),
   );
-  return { figures: isLabelled ? body.map((cells) => cells.slice(1)) : [...body], isHeaded: isHeaded || isLabelled };
+  return isLabelled ? body.map((cells) => cells.slice(1)) : [...body];
 }
 
 /**
@@ -91,7 +91,7 @@ export function pastedEntries(model: SheetModel, block: Block, text: string): Pa
     const entries = blockEntries(model, block, plainNumber(grid[0]![0]!)).filter((each) => each.text !== '');
     return { entries, size: { rows: 1, columns: 1 } };
   }
-  const { figures } = withoutWords(grid);
+  const figures = withoutWords(grid);
   const word = figures.flat().find((cell) => !isFigure(cell));
   if (word !== undefined) return { problem: `“${word.trim().slice(0, 40)}” is not a figure, so nothing was pasted.` };
   const places = figures.flatMap((cells, r) =>
