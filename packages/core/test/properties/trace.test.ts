@@ -14,6 +14,7 @@ import {
   type ColumnLayout,
   type DimensionCondition,
   type Evaluation,
+  type LedgerSlice,
   type RowLayout,
   type TraceNode,
   type Unit,
@@ -28,6 +29,7 @@ const accounts = (id: string, heading: string, isCost: boolean): RowLayout['rows
   accounts: { include: [{ by: 'heading', heading }] },
 });
 const RED: DimensionCondition[] = [{ dimension: 'team', has: 'in', values: ['red'] }];
+const NO_TEAM: DimensionCondition[] = [{ dimension: 'team', has: 'none', values: [] }];
 const ROWS: RowLayout = {
   schema: 1,
   kind: 'row_layout',
@@ -64,6 +66,8 @@ const ROWS: RowLayout = {
     { ...accounts('mean_cash', 'Cash', false), reads: 'average' } as RowLayout['rows'][number],
     { ...accounts('mid_cash', 'Cash', false), reads: 'average_of_ends' } as RowLayout['rows'][number],
     { ...accounts('red', 'Sales', false), where: RED } as RowLayout['rows'][number],
+    { ...accounts('red_retained', 'Retained', false), where: RED } as RowLayout['rows'][number],
+    { ...accounts('teamless', 'Retained', false), where: NO_TEAM } as RowLayout['rows'][number],
     { kind: 'cash_flow', id: 'collected', label: 'collected', line: 'collected' },
     { kind: 'formula', id: 'product', label: 'product', formula: '{income} * {margin} - abs({overheads}) / 3' },
     { kind: 'formula', id: 'chosen', label: 'chosen', formula: 'max({sales}, {goods}, 0) + min({people}, {red})' },
@@ -103,8 +107,8 @@ const MORE_COLUMNS: ColumnLayout = {
   ],
 };
 
-/** Books of a plan and of the red team, which a statement asks for beside the whole ones. */
-const otherBooks = (factor: number) =>
+/** Books beside the whole actual ones; results move into `results`, or with nothing where values narrow the books. */
+const otherBooks = (factor: number, results?: 'none' | LedgerSlice) =>
   buildLedgerSlice(
     TEST_ACCOUNTS,
     testCalendar(),
@@ -115,18 +119,25 @@ const otherBooks = (factor: number) =>
         { account: '1000', period, entryKind: 'normal' as const, debit: amount + period, credit: 0, quantity: 0 },
       ]).flat();
     }),
+    results,
   );
-const [PLAN, TEAM] = [otherBooks(7), otherBooks(3)];
-const booksOf = ({ version, where }: BooksSelection) =>
-  where.length > 0 ? TEAM : version === 'plan' ? PLAN : 'no_data';
-const SURROUNDINGS = {
-  ...ALONE,
-  cashFlow: CASH_FLOW,
-  dimensions: [{ name: 'team', values: [{ value: 'red', name: 'Red', parent: '' }] }],
-  versions: [{ code: 'plan', name: 'Plan', kind: 'plan', cutOver: '', parent: '' }],
-  comparedVersion: 'plan',
-  booksOf,
-};
+const [PLAN, TEAM] = [otherBooks(7), otherBooks(3, 'none')];
+
+/** What a statement asks for beside the whole books: a plan, the red team, and what carries no team. */
+function surroundingsOf(slice: LedgerSlice) {
+  const whole = (version: string) => (version === 'plan' ? PLAN : slice);
+  return {
+    ...ALONE,
+    cashFlow: CASH_FLOW,
+    dimensions: [{ name: 'team', values: [{ value: 'red', name: 'Red', parent: '' }] }],
+    versions: [{ code: 'plan', name: 'Plan', kind: 'plan', cutOver: '', parent: '' }],
+    comparedVersion: 'plan',
+    booksOf: ({ version, where }: BooksSelection) => {
+      if (where.length === 0) return whole(version);
+      return where.every(({ has }) => has === 'none') ? otherBooks(2, whole(version)) : TEAM;
+    },
+  };
+}
 
 const anyStatement = fc
   .record({ slice: randomBooks, at: fc.nat({ max: 32 }), columns: fc.constantFrom(...STANDARD_COLUMNS, MORE_COLUMNS) })
@@ -138,7 +149,7 @@ const anyStatement = fc
       slice,
       at: slice.calendar.periods[at]!,
       currency: { kind: 'currency', code: 'EUR', digits: 2 },
-      surroundings: SURROUNDINGS,
+      surroundings: surroundingsOf(slice),
     }),
   }));
 
