@@ -2,7 +2,7 @@ import { NUMBER, RATIO, type Unit } from '../figure/figure';
 import type { FormulaNode, FormulaReference } from './formula';
 
 const isPlain = (unit: Unit) => unit.kind === 'ratio' || unit.kind === 'number' || unit.kind === 'points';
-const sameUnit = (a: Unit, b: Unit) => {
+export const sameUnit = (a: Unit, b: Unit) => {
   if (a.kind === 'currency' && b.kind === 'currency') return a.code === b.code;
   if (a.kind === 'count' && b.kind === 'count') return a.name === b.name;
   return a.kind === b.kind;

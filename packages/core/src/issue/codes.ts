@@ -290,6 +290,10 @@ export const ISSUE_CODES = {
     'The formula of “{row}” adds or multiplies unlike things, such as money and pieces.',
     'Give the row a unit if that is intended.',
   ),
+  CORE_ROW_UNITS: notice(
+    '“{row}” holds unlike things, such as money and pieces; what is not like the rest is not added up.',
+    'Give what is counted a row of its own, beside the total.',
+  ),
   CORE_COLUMN_NO_TOTAL: notice(
     '“{column}” has no total: {by} side by side are not added up.',
     'Take the total off the series.',

@@ -1,5 +1,5 @@
 import { membersOf } from '../account/account-set';
-import type { Account } from '../account/nature';
+import { accountUnit, type Account } from '../account/nature';
 import { NUMBER, RATIO, type Unit } from '../figure/figure';
 import { asPlainSum } from '../formula/evaluate-formula';
 import { referenceKey, referencesOf, type FormulaReference } from '../formula/formula';
@@ -9,7 +9,7 @@ import { issue, type Issue } from '../issue/issue';
 import type { FormulaRow, Row, RowLayout, RowStyle } from '../layout/row-layout';
 import type { CashFlowRule } from '../ledger/cash-flow-rule';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
-import { deriveFromAccounts, deriveFromRows, flip, givenUnit, type Derived } from './derive-row';
+import { alike, deriveFromAccounts, deriveFromRows, flip, givenUnit, type Derived } from './derive-row';
 import { placesOf, type Place } from './row-places';
 import { ALONE, type Surroundings } from './surroundings';
 
@@ -123,12 +123,20 @@ export function compileRows(
   const ownById = (key: string) =>
     key.startsWith(`${layout.id}.`) ? byId.get(key.slice(layout.id.length + 1)) : undefined;
 
+  const addable = <T>(row: Row, parts: readonly T[], unitOf: (part: T) => Unit): readonly T[] => {
+    const { parts: same, leftOut } = alike(parts, unitOf);
+    if (leftOut) issues.push(issue('CORE_ROW_UNITS', { row: row.label }));
+    return same;
+  };
+
   const derive = (index: number, read: (row: number) => CompiledRow | undefined): Derived => {
     const place = places[index]!;
     const { row } = place;
     switch (row.kind) {
-      case 'accounts':
-        return deriveFromAccounts(held(membersOf(row.accounts, accounts), row.where), accounts, currency, row);
+      case 'accounts': {
+        const members = addable(row, membersOf(row.accounts, accounts), (at) => accountUnit(accounts[at]!, currency));
+        return deriveFromAccounts(held(members, row.where), accounts, currency, row);
+      }
       case 'statistic': {
         const counted = membersOf(row.accounts, accounts).filter((at) => accounts[at]!.nature === 'statistic');
         return deriveFromAccounts(held(counted, row.where), accounts, currency, { reads: row.reads });
@@ -140,7 +148,8 @@ export function compileRows(
       }
       case 'group': {
         const children = childrenOf(index).map(read);
-        const parts = children.filter((r): r is CompiledRow => !!r && r.rule.from !== 'nothing' && r.additive);
+        const added = children.filter((r): r is CompiledRow => !!r && r.rule.from !== 'nothing' && r.additive);
+        const parts = addable(row, added, ({ unit }) => unit);
         const own = row.orientation ?? parts[0]?.orientation ?? 'debit';
         const terms = parts.map((part) => ({ part, sign: part.orientation === own ? (1 as const) : (-1 as const) }));
         return deriveFromRows(

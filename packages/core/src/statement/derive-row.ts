@@ -7,6 +7,7 @@ import {
   type Orientation,
 } from '../account/nature';
 import { NUMBER, RATIO, type Unit } from '../figure/figure';
+import { sameUnit } from '../formula/formula-unit';
 import type { Row, RowReading } from '../layout/row-layout';
 import type { CompiledRow, Member } from './compiled-row';
 
@@ -22,6 +23,17 @@ const agreed = (directions: readonly Direction[]): Direction =>
 
 const isOverTime = (reads: RowReading | undefined, held: readonly Account[]) =>
   reads === undefined ? held.every(isFlow) : reads === 'flow';
+
+/**
+ * What of a row can be added up: money where there is any, else what is of the first part's unit. Money and people make
+ * no sum, whichever of them stands first.
+ */
+export function alike<T>(parts: readonly T[], unitOf: (part: T) => Unit): { parts: readonly T[]; leftOut: boolean } {
+  const units = parts.map(unitOf);
+  const unit = units.find(({ kind }) => kind === 'currency') ?? units[0];
+  const same = parts.filter((_, at) => sameUnit(units[at]!, unit!));
+  return { parts: same, leftOut: same.length < parts.length };
+}
 
 /** A row of accounts. Orientation, direction and unit follow from their natures unless set. */
 export function deriveFromAccounts(

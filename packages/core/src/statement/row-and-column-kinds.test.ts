@@ -359,6 +359,41 @@ describe('rows', () => {
     expect(table.rows.find(({ id }) => id === 'a')!.cells[0]).toMatchObject({ amount: null, reason: 'cycle' });
   });
 
+  it('add money up and leave out what is counted, whichever stands first', () => {
+    const heads = account('9000', 'statistic', 'Heads');
+    const counted: Row = {
+      kind: 'statistic',
+      id: 'heads',
+      label: 'heads',
+      accounts: { include: [{ by: 'nature', nature: 'statistic' }] },
+    };
+    const books = buildLedgerSlice([...accounts, heads], calendar, [
+      ...entriesOf(POSTINGS),
+      { account: '9000', period: 0, entryKind: 'normal', debit: 0, credit: 0, quantity: 70_000 },
+    ]);
+    const sales = of('sales', 'Sales');
+    for (const children of [
+      [counted, sales],
+      [sales, counted],
+    ]) {
+      const group: Row = { kind: 'group', id: 'total', label: 'total', children };
+      const table = evaluateStatement({ ...source([group], [MONTH]), slice: books });
+      const shown = Object.fromEntries(table.rows.map(({ id, cells }) => [id, cells[0]]));
+      expect(shown['total']).toMatchObject({ amount: shown['sales']!.amount, unit: { kind: 'currency' } });
+      expect(shown['heads']).toMatchObject({ unit: { kind: 'count' } });
+      expect(table.issues.map(({ code }) => code)).toEqual(['CORE_ROW_UNITS']);
+    }
+    const rules = [
+      { by: 'nature' as const, nature: 'statistic' as const },
+      { by: 'heading' as const, heading: 'Sales' },
+    ];
+    const mixed = evaluateStatement({
+      ...source([sales, { ...of('both', 'Sales'), accounts: { include: rules } } as Row], [MONTH]),
+      slice: books,
+    });
+    expect(mixed.rows[1]!.cells[0]).toMatchObject({ amount: mixed.rows[0]!.cells[0]!.amount });
+  });
+
   it('without figures have no cells, and are left out while they hold nothing when asked', () => {
     const rows: Row[] = [
       { kind: 'heading', id: 'h', label: 'Heading' },

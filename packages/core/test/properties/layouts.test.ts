@@ -107,19 +107,28 @@ const evaluate = (slice: LedgerSlice, rowLayout: RowLayout): StatementTable =>
 const figuresById = ({ rows }: StatementTable) =>
   Object.fromEntries(rows.map(({ id, cells }) => [id, cells.map(({ amount }) => amount)]));
 
+/** True where a row counts people and holds no money; beside money, people are not added up. */
+const counts = (slice: LedgerSlice, row: Row): boolean =>
+  row.kind === 'accounts'
+    ? row.accounts.include.every((rule) => rule.by === 'account' && isStatistic(slice, rule.number))
+    : row.kind === 'group' && row.children.length > 0 && row.children.every((child) => counts(slice, child));
+const isStatistic = (slice: LedgerSlice, number: string) =>
+  slice.accounts.some((account) => account.number === number && account.nature === 'statistic');
+
 /** What a row shows in its own orientation, computed from the postings alone, without any of the engine. */
 function naive(slice: LedgerSlice, row: Row, periods: readonly number[]): number {
   const side = 'orientation' in row && row.orientation === 'credit' ? -1 : 1;
   if (row.kind === 'accounts') {
     let debit = 0;
     for (const rule of row.accounts.include) {
-      if (rule.by !== 'account') continue;
+      if (rule.by !== 'account' || (isStatistic(slice, rule.number) && !counts(slice, row))) continue;
       for (const p of periods) debit += slice.movement[slot(slice, slice.indexOfAccount.get(rule.number)!, p)]!;
     }
     return side * debit;
   }
   if (row.kind !== 'group') throw new Error(row.kind);
-  return row.children.reduce((sum, child) => {
+  const added = row.children.filter((child) => counts(slice, child) === counts(slice, row));
+  return added.reduce((sum, child) => {
     const own = 'orientation' in child && child.orientation === 'credit' ? -1 : 1;
     return sum + (own === side ? 1 : -1) * naive(slice, child, periods);
   }, 0);
