@@ -1,4 +1,5 @@
 import type { ColumnLayout, Document, StatementDocument } from '@margin-lens/core';
+import { CONTRIBUTION } from './documents-contribution';
 import { INCOME_BY_FUNCTION, INCOME_BY_NATURE } from './documents-income';
 import { BALANCE_SHEET, CASH_FLOW } from './documents-position';
 import { RATIOS } from './documents-ratios';
@@ -73,6 +74,7 @@ const STATEMENTS: readonly StatementDocument[] = [
   statement('income_by_month', 'Income statement, twelve months', 'income_by_function', 'twelve_months'),
   statement('income_by_quarter', 'Income statement, four quarters', 'income_by_function', 'four_quarters'),
   statement('common_size', 'Income statement, common-size', 'income_by_function', 'common_size'),
+  statement('flexible_budget', 'Flexible budget', 'contribution', 'flexible_budget'),
   statement('balance_sheet', 'Balance sheet', 'balance_sheet', 'month_ends'),
   statement('cash_flow', 'Cash flow statement', 'cash_flow', 'cash_months'),
   statement('ratios', 'Ratios', 'ratios', 'cash_months'),
@@ -85,6 +87,7 @@ const STATEMENTS: readonly StatementDocument[] = [
 export const DOCUMENTS: readonly Document[] = [
   INCOME_BY_FUNCTION,
   INCOME_BY_NATURE,
+  CONTRIBUTION,
   BALANCE_SHEET,
   CASH_FLOW,
   RATIOS,

@@ -1,7 +1,7 @@
 import { formatMinor } from '@margin-lens/core';
 import type { CsvFile } from './csv-file';
 import { CHART } from './chart';
-import { piecesPlanned } from './pieces';
+import { kilnHours, piecesPlanned } from './pieces';
 import { profitAndLoss, profitOf, type Assumptions } from './profit-and-loss';
 import { DIMENSION_NAMES } from './book';
 import { ENTITIES, gasTariff, periodKey, trend, type DemoEntity, type Month, type ProductLine } from './scenario';
@@ -61,6 +61,9 @@ export const VERSIONS: readonly VersionPlan[] = [
   },
 ];
 
+/** Kiln hours of a plan, as a part of the usual ones. */
+const PLANNED_HOURS = 0.97;
+
 const isSales = new Set(CHART.filter((account) => account.category === 'Net sales').map((account) => account.number));
 
 /** Figures are planned in round hundreds: sales by product line, costs by department. */
@@ -97,4 +100,5 @@ function writeMonth(file: CsvFile, version: VersionPlan, entity: DemoEntity, mon
   row('8200', round(profitOf(amounts) * 0.25), 0, { department: 'finance' });
   for (const line of Object.keys(entity.sales) as ProductLine[])
     row('9110', 0, piecesPlanned(entity, line, month, version.assume), { product_line: line });
+  row('9200', 0, kilnHours(entity, PLANNED_HOURS), {});
 }

@@ -1,6 +1,6 @@
 import { CHART } from './chart';
 import type { Book, Line } from './book';
-import { piecesSold } from './pieces';
+import { kilnHours, piecesSold } from './pieces';
 import { profitAndLoss, profitOf, WHAT_HAPPENED, type Amount } from './profit-and-loss';
 import { Random } from './random';
 import { periodKey, type Month, type ProductLine } from './scenario';
@@ -272,7 +272,7 @@ function postStatistics(book: Book, month: Month, random: Random): void {
       { account: '9110', amount: 0, quantity: sold, dims },
     ];
   });
-  const hours = Math.round(entity.headcount * 31.4 * random.between(0.95, 1.05));
+  const hours = kilnHours(entity, random.between(0.95, 1.05));
   const joiners = month.index === 0 ? entity.headcount : random.integer(-1, 2);
   const staff: Line[] =
     joiners === 0 ? [] : [{ account: '9000', amount: 0, quantity: joiners, dims: { department: 'people' } }];

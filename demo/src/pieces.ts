@@ -14,5 +14,10 @@ export const piecesSold = (entity: DemoEntity, line: ProductLine, month: Month):
 export const piecesPlanned = (entity: DemoEntity, line: ProductLine, month: Month, assume: Assumptions): number =>
   Math.round(inEuros(entity, line, month, assume) / PRICE[line] / PLANNED[line] / 100) * 100;
 
+/** Hours that kilns burned in a month, of which plans take somewhat less. */
+const KILN_HOURS = 31.4;
+export const kilnHours = ({ headcount }: DemoEntity, share: number): number =>
+  Math.round(headcount * KILN_HOURS * share);
+
 const inEuros = (entity: DemoEntity, line: ProductLine, month: Month, assume: Assumptions) =>
   salesOf(entity, line, month, assume) / 10 ** entity.digits / EURO[entity.currency];

@@ -5,6 +5,7 @@ export const UnitSchema = v.variant('kind', [
   v.object({ kind: v.literal('count'), name: v.string(), digits: v.number() }),
   v.object({ kind: v.literal('ratio') }),
   v.object({ kind: v.literal('points') }),
+  v.object({ kind: v.literal('basis_points') }),
   v.object({ kind: v.literal('number') }),
   v.object({ kind: v.literal('days') }),
 ]);

@@ -23,7 +23,19 @@ export type StatementContext = v.InferOutput<typeof ContextSchema>;
 const ColumnHeadSchema = v.object({
   id: v.string(),
   source: v.string(),
-  kind: v.picklist(['figure', 'total', 'rest', 'difference', 'percent_change', 'index', 'share', 'formula', 'blank']),
+  kind: v.picklist([
+    'figure',
+    'total',
+    'rest',
+    'difference',
+    'percent_change',
+    'index',
+    'share',
+    'flexed',
+    'contribution',
+    'formula',
+    'blank',
+  ]),
   block: v.string(),
   blockLabel: v.string(),
   label: v.string(),
@@ -129,7 +141,7 @@ export const WhyRequestSchema = v.object({
   ...ContextSchema.entries,
   /** Address of a cell that is a difference: `row~column`. */
   cell: v.string(),
-  /** `accounts`, `rows`, `entities`, or the name of a dimension. */
+  /** `accounts`, `rows`, `entities`, `inputs` (volume, price and efficiency), or the name of a dimension. */
   by: v.string(),
   /** Asks for price, volume and mix by a dimension: the account that counts, or empty for the first with quantities. */
   counted: v.exactOptional(v.string()),
@@ -164,6 +176,8 @@ export const WhySchema = v.object({
   /** Statistical accounts that can count for price, volume and mix, and the one that does. */
   counts: v.array(v.object({ number: v.string(), name: v.string(), unit: v.string() })),
   counted: v.nullable(v.string()),
+  /** Whether the row varies with a quantity, so that volume, price and efficiency can be told apart. */
+  varies: v.boolean(),
   /** What each counted value brings to price, volume and mix. Quantities in whole units, amounts and effects as the terms. */
   values: v.array(
     v.object({

@@ -37,7 +37,7 @@ export {
   type UndefinedReason,
   type Unit,
 } from './figure/figure';
-export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './figure/format-figure';
+export { exactFigure, type FigureLook, formatFigure, shownPerUnit, type ShownUnit } from './figure/format-figure';
 export { targetOfColumn, withTarget } from './foreign/column-targets';
 export { DATE_ORDERS, type DateOrder } from './foreign/date-format';
 export { delimiterOf, DELIMITERS } from './foreign/delimiter';
@@ -213,7 +213,6 @@ export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from '.
 export { SPAN_KINDS } from './period/span';
 export {
   WEEK_PATTERNS,
-  weekBefore,
   type WeekPattern,
   weekPeriods,
   type WeekRule,
@@ -226,7 +225,7 @@ export { addUpTexts } from './statement/add-up';
 export { actualUpTo } from './statement/actual-up-to';
 export { type ColumnHead, HEADING_WORDS } from './statement/column-head';
 export { compileRows } from './statement/compile-rows';
-export { hasFigures } from './statement/compiled-row';
+export { type CompiledRow, hasFigures } from './statement/compiled-row';
 export { Evaluation } from './statement/evaluation';
 export { addressOf, nodeOfAddress } from './statement/node-address';
 export {
@@ -298,9 +297,9 @@ export {
   limitsByRow,
   limitsIn,
 } from './variance/exceptions';
-export { type BudgetLine, flexBudget, inputVariances } from './variance/flexible-budget';
+export { whyByInputs } from './variance/why-inputs';
 export { priceVolumeMix, type ProductEffects } from './variance/price-volume-mix';
-export { contributionOf, judgementOf, marginChange, type Materiality, varianceOf } from './variance/variance';
+export type { Materiality } from './variance/variance';
 export { type MovementTerm, movementTerms, type Translated, translateMovements } from './variance/why-entities';
 export { type Change, changeOf, whyByAccount } from './variance/why';
 export { whyByRow } from './variance/why-rows';

@@ -8,6 +8,7 @@ export type Unit =
   | { kind: 'count'; name: string; digits: number }
   | { kind: 'ratio' }
   | { kind: 'points' }
+  | { kind: 'basis_points' }
   /** A plain number, such as times covered. */
   | { kind: 'number' }
   | { kind: 'days' };
@@ -16,7 +17,7 @@ export type Unit =
  * A figure: an amount with its unit, or the reason why there is none.
  *
  * Units: `amount` is in minor units for currencies (debit or credit positive as its owner says), in 1/10,000 for
- * counts, a fraction for ratios and points (0.404 is 40.4 %), itself for plain numbers and days.
+ * counts, a fraction for ratios, points and basis points (0.404 is 40.4 %), itself for plain numbers and days.
  * `word` stands in place of a percentage that would mislead; `signsDiffer` marks a percentage between unlike signs,
  * `negativeBase` a ratio over a negative base, which means little.
  */
@@ -31,6 +32,7 @@ export interface Figure {
 
 export const RATIO: Unit = { kind: 'ratio' };
 export const POINTS: Unit = { kind: 'points' };
+export const BASIS_POINTS: Unit = { kind: 'basis_points' };
 export const NUMBER: Unit = { kind: 'number' };
 
 /** Decimals that quantities are kept with: an integer count of 1/10,000. */

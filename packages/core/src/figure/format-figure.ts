@@ -35,6 +35,7 @@ const moneyDecimals = (shown: ShownUnit): number => (shown === 1_000_000 ? 2 : 0
 function usualDecimals(unit: Unit, shown: ShownUnit): number {
   if (unit.kind === 'currency') return moneyDecimals(shown);
   if (unit.kind === 'count') return unit.digits;
+  if (unit.kind === 'basis_points') return 0;
   return unit.kind === 'number' ? 2 : 1;
 }
 
@@ -52,12 +53,17 @@ export function formatFigure({ amount, unit, word }: Figure, shown: ShownUnit, l
   return signed(scaledFor(amount, unit, shown, decimals), decimals, look);
 }
 
+/** What a fraction is multiplied with to be shown: 100 for percentages and points, 10,000 for basis points; else 1. */
+export function shownPerUnit({ kind }: Unit): number {
+  if (kind === 'basis_points') return 10_000;
+  return kind === 'ratio' || kind === 'points' ? 100 : 1;
+}
+
 /** The amount as a whole number of its last shown decimal. */
 function scaledFor(amount: number, unit: Unit, shown: ShownUnit, decimals: number): number {
   if (unit.kind === 'currency') return divideRounded(amount, (10 ** unit.digits * shown) / 10 ** decimals);
   if (unit.kind === 'count') return divideRounded(amount, 10 ** (QUANTITY_DIGITS - decimals));
-  const perUnit = unit.kind === 'ratio' || unit.kind === 'points' ? 100 : 1;
-  return roundHalfAway(withoutFloatNoise(amount * perUnit * 10 ** decimals));
+  return roundHalfAway(withoutFloatNoise(amount * shownPerUnit(unit) * 10 ** decimals));
 }
 
 /** Quotients and their differences carry an error around 1e-13; a half that is one must round as one. */

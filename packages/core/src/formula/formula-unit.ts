@@ -1,7 +1,8 @@
 import { NUMBER, RATIO, type Unit } from '../figure/figure';
 import type { FormulaNode, FormulaReference } from './formula';
 
-const isPlain = (unit: Unit) => unit.kind === 'ratio' || unit.kind === 'number' || unit.kind === 'points';
+const PLAIN: ReadonlySet<Unit['kind']> = new Set(['ratio', 'number', 'points', 'basis_points']);
+const isPlain = ({ kind }: Unit) => PLAIN.has(kind);
 export const sameUnit = (a: Unit, b: Unit) => {
   if (a.kind === 'currency' && b.kind === 'currency') return a.code === b.code;
   if (a.kind === 'count' && b.kind === 'count') return a.name === b.name;

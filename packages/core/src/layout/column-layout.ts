@@ -42,6 +42,11 @@ const figure = {
   anchor: v.optional(AnchorSchema),
   /** `folded` takes the adjustments of a year into its last month; otherwise they stand apart. */
   adjustments: v.optional(v.literal('folded')),
+  /**
+   * How a calendar of weeks looks back into a year of 53: at the same week number, or one later, so that the same days
+   * of the season meet.
+   */
+  weeks: v.optional(v.literal('shifted')),
   version: v.optional(v.string()),
   /** Actual figures up to the as-at month, the version's own for the rest. */
   actualTo: v.optional(v.literal('as_at')),
@@ -55,8 +60,21 @@ const figure = {
 const ColumnSchema = v.variant('kind', [
   /** A figure over a span. `by_nature` gives flows for income and expense, closing balances for the rest. */
   v.strictObject({ kind: v.literal('figure'), ...base, ...figure }),
-  /** One column less another of this layout. */
-  v.strictObject({ kind: v.literal('difference'), ...base, of: columnId, base: columnId }),
+  /** One column less another of this layout; percentages in points, or in basis points. */
+  v.strictObject({
+    kind: v.literal('difference'),
+    ...base,
+    of: columnId,
+    base: columnId,
+    points: v.optional(v.literal('basis_points')),
+  }),
+  /**
+   * A plan as it would have been at another column's volume: rows that vary with a driver by the quotient of its
+   * quantities, all others as planned; `base` is the plan, `of` gives the volume.
+   */
+  v.strictObject({ kind: v.literal('flexed'), ...base, of: columnId, base: columnId }),
+  /** Each row's part in the change of the layout's result, or of a named row, in percent; `of` is the change. */
+  v.strictObject({ kind: v.literal('contribution'), ...base, of: columnId, row: v.optional(id) }),
   /** What is left of one column after another: amounts are subtracted, ratios computed anew from what is left. */
   v.strictObject({ kind: v.literal('rest'), ...base, of: columnId, base: columnId }),
   /** (of − base) ÷ |base|. */

@@ -53,7 +53,7 @@ export function readsOf(column: Column): string[] {
     const { tree } = parseFormula(column.formula);
     return tree ? referencesOf(tree).flatMap((r) => (r.op === 'ref' ? [r.id] : [])) : [];
   }
-  if (column.kind === 'share') return [column.of];
+  if (column.kind === 'share' || column.kind === 'contribution') return [column.of];
   return 'of' in column ? [column.of, column.base] : [];
 }
 
@@ -79,11 +79,13 @@ export function copiesOfColumns(columns: Columns, taken: Iterable<string>): Colu
       case 'formula':
         return { ...copy, formula: renameInFormula(copy.formula, renamed) };
       case 'share':
+      case 'contribution':
         return { ...copy, of: to(copy.of) };
       case 'rest':
       case 'difference':
       case 'percent_change':
       case 'index':
+      case 'flexed':
         return { ...copy, of: to(copy.of), base: to(copy.base) };
       default:
         return copy;

@@ -144,8 +144,28 @@ export function copiesOf(rows: Rows, taken: Iterable<string>): Row[] {
     const copy = { ...row, id: to(row.id) };
     if (copy.kind === 'formula') return [{ ...copy, formula: renameInFormula(copy.formula, renamed) }];
     if (copy.kind === 'ratio') return [{ ...copy, numerator: to(copy.numerator), denominator: to(copy.denominator) }];
+    if (copy.kind === 'accounts') {
+      const { variesWith, usage } = copy;
+      return [{ ...copy, ...(variesWith && { variesWith: to(variesWith) }), ...(usage && { usage: to(usage) }) }];
+    }
     return [copy];
   });
+}
+
+/** Ids of the rows of its own layout that a row reads, the rows that stand in it aside. */
+function rowsReadBy(row: Row): string[] {
+  switch (row.kind) {
+    case 'ratio':
+      return [row.numerator, row.denominator];
+    case 'accounts':
+      return [row.variesWith, row.usage].filter((id) => id !== undefined);
+    case 'formula': {
+      const { tree } = parseFormula(row.formula);
+      return tree ? referencesOf(tree).flatMap((r) => (r.op === 'ref' && r.layout === undefined ? [r.id] : [])) : [];
+    }
+    default:
+      return [];
+  }
 }
 
 /** Labels of the rows of a layout that read some rows, which would break when those go. */
@@ -156,14 +176,7 @@ export function readersOfRows(
   const inside = new Set(rowIds(outermost(layout.rows, ids)));
   const readers = outlineOf(layout.rows).flatMap(({ row }) => {
     if (inside.has(row.id)) return [];
-    const { tree } = row.kind === 'formula' ? parseFormula(row.formula) : { tree: undefined };
-    const read =
-      row.kind === 'ratio'
-        ? [row.numerator, row.denominator]
-        : tree
-          ? referencesOf(tree).flatMap((r) => (r.op === 'ref' && r.layout === undefined ? [r.id] : []))
-          : [];
-    return read.some((id) => inside.has(id)) ? [row.label] : [];
+    return rowsReadBy(row).some((id) => inside.has(id)) ? [row.label] : [];
   });
   if (layout.shareBase && inside.has(layout.shareBase)) readers.push('the base of shares');
   if (layout.result && inside.has(layout.result)) readers.push('the result that is proved');

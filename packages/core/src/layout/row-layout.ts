@@ -42,6 +42,8 @@ const base = {
 const orientation = v.optional(v.picklist(['debit', 'credit']));
 const reads = v.optional(v.picklist(ROW_READINGS));
 const where = v.optional(v.array(DimensionConditionSchema));
+const variesWith = v.optional(id);
+const usage = v.optional(id);
 
 export interface RowBase {
   id: string;
@@ -66,6 +68,10 @@ export interface AccountsRow extends RowBase {
   orientation?: 'debit' | 'credit' | undefined;
   reads?: RowReading | undefined;
   where?: DimensionCondition[] | undefined;
+  /** Row of the quantity that the row varies with, such as units sold; without one it is fixed. See `flexed` columns. */
+  variesWith?: string | undefined;
+  /** Row of the quantity that is used up, such as kilograms or hours, by which price and efficiency are told apart. */
+  usage?: string | undefined;
 }
 /** Holds statistical accounts: quantities, heads, hours. */
 export interface StatisticRow extends RowBase {
@@ -120,7 +126,16 @@ const formulaOfTerms = (terms: readonly { row: string; sign: 1 | -1 }[]): string
 
 const RowSchema: v.GenericSchema<unknown, Row> = v.lazy(() =>
   v.variant('kind', [
-    v.strictObject({ kind: v.literal('accounts'), ...base, orientation, reads, where, accounts: AccountSetSchema }),
+    v.strictObject({
+      kind: v.literal('accounts'),
+      ...base,
+      orientation,
+      reads,
+      where,
+      variesWith,
+      usage,
+      accounts: AccountSetSchema,
+    }),
     v.strictObject({ kind: v.literal('statistic'), ...base, reads, where, accounts: AccountSetSchema }),
     v.strictObject({ kind: v.literal('cash_flow'), ...base, line: v.string() }),
     v.strictObject({ kind: v.literal('group'), ...base, orientation, children: v.array(RowSchema) }),

@@ -84,6 +84,29 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
   {
     schema: 1,
     kind: 'column_layout',
+    id: 'flexible_budget',
+    name: 'Flexible budget: at plan, at actual volume, actual',
+    columns: [
+      { kind: 'figure', id: 'plan', block: 'ytd', span: 'year_to_date', measure: 'by_nature', version: COMPARED },
+      { kind: 'difference', id: 'volume', block: 'ytd', heading: 'By volume', of: 'flexed', base: 'plan' },
+      { kind: 'flexed', id: 'flexed', block: 'ytd', of: 'actual', base: 'plan' },
+      { kind: 'difference', id: 'spending', block: 'ytd', heading: 'By price and use', of: 'actual', base: 'flexed' },
+      { kind: 'figure', id: 'actual', block: 'ytd', span: 'year_to_date', measure: 'by_nature' },
+      {
+        kind: 'difference',
+        id: 'change',
+        block: 'change',
+        heading: 'Change in all',
+        of: 'actual',
+        base: 'plan',
+        points: 'basis_points',
+      },
+      { kind: 'contribution', id: 'part', block: 'change', of: 'change' },
+    ],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
     id: 'months_against_plan',
     name: 'Months against plan',
     columns: [

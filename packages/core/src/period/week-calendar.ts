@@ -87,19 +87,3 @@ export function weekPeriods(rule: WeekRule, fiscalYear: number): PeriodRow[] {
 /** First day of a week of a fiscal year. Units: week 1 to 53. */
 export const weekStart = (rule: WeekRule, fiscalYear: number, week: number): string =>
   addDays(weekYear(rule, fiscalYear).start, 7 * (week - 1));
-
-/**
- * The week of the year before that a week is compared with: the same number, or shifted by one after a 53-week year,
- * so that the same days of the season meet.
- * @source reference definition 38
- */
-export function weekBefore(
-  rule: WeekRule,
-  fiscalYear: number,
-  week: number,
-  alignment: 'same_number' | 'shifted',
-): { week: number; start: string } {
-  const isLong = weekYear(rule, fiscalYear - 1).weeks === 53;
-  const number = alignment === 'shifted' && isLong ? week + 1 : week;
-  return { week: number, start: weekStart(rule, fiscalYear - 1, number) };
-}

@@ -1,13 +1,16 @@
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
 import type {
   CompiledColumn,
+  ContributionColumn,
   FigureColumn,
   FormulaColumn,
   Measure,
+  PairColumn,
   RestColumn,
   ShareColumn,
   TotalColumn,
 } from './compile-columns';
+import { parseFormula } from '../formula/parse-formula';
 import type { CompiledRow } from './compiled-row';
 import type { Evaluation } from './evaluation';
 import { plus, undefinedBecause, type Expression, type TraceNode } from './trace-node';
@@ -15,7 +18,8 @@ import { plus, undefinedBecause, type Expression, type TraceNode } from './trace
 const timesSign = (...signs: (1 | -1)[]): 1 | -1 => signs.reduce<number>((a, b) => a * b, 1) as 1 | -1;
 
 /** True for columns that are percentages whatever the row. */
-export const isPercentage = ({ kind }: CompiledColumn) => kind === 'share' || kind === 'percent_change';
+export const isPercentage = ({ kind }: CompiledColumn) =>
+  kind === 'share' || kind === 'percent_change' || kind === 'contribution';
 
 /**
  * How a cell comes about where a row and a column meet: which of the two is computed last.
@@ -47,6 +51,10 @@ export function cellExpression(evaluation: Evaluation, row: CompiledRow, column:
       return { op: 'quotient', of: cell(column.of), base: cell(column.base), scale: 100 };
     case 'share':
       return shareExpression(evaluation, row, column);
+    case 'flexed':
+      return flexedExpression(evaluation, row, column);
+    case 'contribution':
+      return contributionExpression(evaluation, row, column);
     case 'formula':
       return columnFormula(row, column);
     case 'blank':
@@ -83,6 +91,56 @@ function shareExpression(evaluation: Evaluation, row: CompiledRow, column: Share
   return { op: 'quotient', of: cell(row.index), base: cell(base), scale: evaluation.row(base).shownSign };
 }
 
+const FLEXED_TEXT = '{plan} * {volume} / {planned_volume}';
+const FLEXED = { text: FLEXED_TEXT, tree: parseFormula(FLEXED_TEXT).tree! };
+
+/**
+ * A row at another column's volume: what varies with a driver by the quotient of its quantities, the driver itself as
+ * that column has it, everything else as planned; what is computed from rows is computed anew.
+ * @source reference definition 19
+ */
+function flexedExpression(evaluation: Evaluation, row: CompiledRow, column: PairColumn): Expression {
+  if (row.rule.from !== 'accounts') return rowExpression(evaluation, row, column);
+  const cell = (rowIndex: number, columnIndex: number): TraceNode => ({
+    at: 'cell',
+    row: rowIndex,
+    column: columnIndex,
+  });
+  const driver = row.variesWith;
+  if (driver === undefined) {
+    const isDriver = evaluation.input.rows.rows.some(({ variesWith, usage }) =>
+      [variesWith, usage].includes(row.index),
+    );
+    return plus(cell(row.index, isDriver ? column.of : column.base));
+  }
+  const operands = new Map(
+    Object.entries({
+      plan: cell(row.index, column.base),
+      volume: cell(driver, column.of),
+      planned_volume: cell(driver, column.base),
+    }).map(([key, node]) => [key, { node, sign: 1 as const }]),
+  );
+  return { op: 'formula', ...FLEXED, operands, sign: 1, span: undefined };
+}
+
+/**
+ * The effect of a row on profit over that of the bottom line: leaf rows add up to 1.
+ * @source reference definition 14
+ */
+function contributionExpression(evaluation: Evaluation, row: CompiledRow, column: ContributionColumn): Expression {
+  const { rows, result } = evaluation.input;
+  const bottom = column.row === undefined ? result : rows.byId.get(column.row);
+  if (bottom === undefined || !row.additive || row.unit.kind !== evaluation.row(bottom).unit.kind)
+    return undefinedBecause('not_meaningful');
+  const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.of });
+  const scale = timesSign(effectSign(row), effectSign(evaluation.row(bottom)));
+  return { op: 'quotient', of: cell(row.index), base: cell(bottom), scale };
+}
+
+/** Turns what a row shows into its effect on profit, credit positive. */
+const effectSign = ({ orientation, shownSign }: CompiledRow): 1 | -1 =>
+  timesSign(shownSign, orientation === 'credit' ? 1 : -1);
+
 function columnFormula(row: CompiledRow, column: FormulaColumn): Expression {
   const operands = new Map(
     [...column.columns].map(([id, index]) => [
@@ -97,7 +155,7 @@ function columnFormula(row: CompiledRow, column: FormulaColumn): Expression {
 function rowExpression(
   evaluation: Evaluation,
   row: CompiledRow,
-  column: FigureColumn | TotalColumn | RestColumn,
+  column: FigureColumn | TotalColumn | RestColumn | PairColumn,
 ): Expression {
   const { rule } = row;
   const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.index });
@@ -142,12 +200,18 @@ function rowExpression(
         text: rule.text,
         operands,
         sign: row.shownSign,
-        span: lengthOf(evaluation, column.span),
+        span: lengthOf(evaluation, spanOfColumn(evaluation, column)),
       };
     }
     case 'nothing':
       return undefinedBecause('not_meaningful');
   }
+}
+
+/** The span of a column; of a flexed one that of its plan. */
+function spanOfColumn(evaluation: Evaluation, column: CompiledColumn): Span | undefined {
+  if (column.kind === 'flexed') return spanOfColumn(evaluation, evaluation.column(column.base));
+  return 'span' in column ? column.span : undefined;
 }
 
 function lengthOf({ input }: Evaluation, span: Span | undefined): { days: number; months: number } | undefined {

@@ -4,6 +4,7 @@ import { dayShort, fiscalYearName, periodName, periodShort, spanName } from '../
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
 import { actualUpTo } from './actual-up-to';
 import { periodsHeld, type CompiledColumn, type FigureColumn, type Measure, type TotalColumn } from './compile-columns';
+import { isPercentage } from './cell-expression';
 import { comparisonFlags } from './comparison-flags';
 import { hasSpan, type HeadContext } from './head-context';
 
@@ -52,7 +53,7 @@ function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], cont
   const base = { id, source, kind, block, hideFromExport, blockLabel: blockLabel(column, all, context) };
   if (!hasSpan(column)) {
     const flags =
-      'of' in column && column.kind !== 'share' && column.kind !== 'rest'
+      'base' in column && column.kind !== 'share' && column.kind !== 'rest' && column.kind !== 'flexed'
         ? comparisonFlags(all[column.of]!, all[column.base]!, context)
         : [];
     const span = column.kind === 'rest' ? (column.span ?? null) : null;
@@ -60,7 +61,7 @@ function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], cont
     const head = {
       ...base,
       ...derivedLabel(column, all, context),
-      notation: 'none' as const,
+      notation: column.kind === 'flexed' ? ('plan' as const) : ('none' as const),
       span,
       dates,
       held: null,
@@ -110,11 +111,20 @@ function derivedLabel(
 ): { label: string; note: string } {
   switch (column.kind) {
     case 'difference': {
-      const isShare = all[column.of]?.kind === 'share' || all[column.of]?.kind === 'percent_change';
-      return { label: 'Change', note: isShare ? 'points' : '' };
+      const isShare = isPercentage(all[column.of]!);
+      return { label: 'Change', note: column.points ? 'margins in bp' : isShare ? 'points' : '' };
     }
     case 'percent_change':
       return { label: 'Change', note: '%' };
+    case 'flexed':
+      return {
+        label: `${headLabel(all[column.base]!, context)} flexed`,
+        note: `at the volume of ${headLabel(all[column.of]!, context)}`,
+      };
+    case 'contribution': {
+      const row = column.row === undefined ? context.resultLabel : context.rowLabel(column.row);
+      return { label: '% of change', note: `in ${row.toLowerCase() || 'the result'}` };
+    }
     case 'index':
       return { label: 'Index', note: `${headLabel(all[column.base]!, context)} = 100` };
     case 'share':

@@ -1,4 +1,5 @@
 import { datesOfSpan } from '../period/span';
+import { isPercentage } from './cell-expression';
 import { hasSpan, type HeadContext } from './head-context';
 import { periodsHeld, type CompiledColumn, type Measure } from './compile-columns';
 
@@ -17,8 +18,7 @@ const READS: Record<Measure, 'flow' | 'balance' | 'nature'> = {
  */
 export function comparisonFlags(of: CompiledColumn, base: CompiledColumn, context: HeadContext): string[] {
   if (of.kind === 'blank' || base.kind === 'blank') return ['One side is an empty column.'];
-  const isShare = (column: CompiledColumn) => column.kind === 'share' || column.kind === 'percent_change';
-  if (isShare(of) !== isShare(base)) return ['An amount against a percentage means nothing.'];
+  if (isPercentage(of) !== isPercentage(base)) return ['An amount against a percentage means nothing.'];
   if (!hasSpan(of) || !hasSpan(base)) return [];
   const flags: string[] = [];
   const [reads, against] = [READS[of.measure], READS[base.measure]];

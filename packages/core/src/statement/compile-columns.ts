@@ -65,9 +65,17 @@ export interface RestColumn extends CompiledBase {
   span: Span | undefined;
 }
 export interface PairColumn extends CompiledBase {
-  kind: 'difference' | 'percent_change' | 'index';
+  kind: 'difference' | 'percent_change' | 'index' | 'flexed';
   of: number;
   base: number;
+  /** What a difference of percentages is shown in, when not in percentage points. */
+  points?: 'basis_points' | undefined;
+}
+/** Each row's part in the change of a row, the layout's result unless it is named. */
+export interface ContributionColumn extends CompiledBase {
+  kind: 'contribution';
+  of: number;
+  row: string | undefined;
 }
 /** Share of a row, of the group that each row stands in, or of the layout's share base. */
 export interface ShareColumn extends CompiledBase {
@@ -86,7 +94,7 @@ export interface BlankColumn extends CompiledBase {
   kind: 'blank';
 }
 export type CompiledColumn =
-  FigureColumn | TotalColumn | RestColumn | PairColumn | ShareColumn | FormulaColumn | BlankColumn;
+  FigureColumn | TotalColumn | RestColumn | PairColumn | ShareColumn | ContributionColumn | FormulaColumn | BlankColumn;
 
 export interface CompiledColumns {
   columns: readonly CompiledColumn[];
@@ -117,6 +125,7 @@ type FigureDefinition = Pick<
   | 'monthsBack'
   | 'anchor'
   | 'adjustments'
+  | 'weeks'
   | 'version'
   | 'actualTo'
   | 'scope'
@@ -151,12 +160,31 @@ function periodOf(definition: FigureDefinition, context: ColumnContext): FiscalP
   return year && shiftMonths(context.calendar, year, definition.monthsBack ?? 0);
 }
 
+/**
+ * A span of a year of 53 weeks, looked back at from the year after it, one week later where that is asked for.
+ * @source reference definition 38
+ */
+function shifted(
+  span: Span | undefined,
+  { weeks, yearsBack = 0 }: FigureDefinition,
+  { calendar }: ColumnContext,
+): Span | undefined {
+  const last = span && calendar.periods[span.to]!;
+  if (!last || weeks === undefined || yearsBack <= 0) return span;
+  const year = calendar.periods.filter((period) => period.fiscalYear === last.fiscalYear && period.kind === 'regular');
+  return year.length === LONG_YEAR ? { from: span.from + 1, to: Math.min(span.to + 1, year.at(-1)!.ordinal) } : span;
+}
+
+/** Weeks of a long year. */
+const LONG_YEAR = 53;
+
 const foldsOf = ({ adjustments }: Pick<FigureDefinition, 'adjustments'>): true | undefined =>
   adjustments === 'folded' ? true : undefined;
 
 function spanOfDefinition(definition: Extract<Column, { kind: 'figure' }>, context: ColumnContext): Span | undefined {
   const period = periodOf(definition, context);
-  const span = period && spanOf(context.calendar, definition.span, period, definition.months);
+  const span =
+    period && shifted(spanOf(context.calendar, definition.span, period, definition.months), definition, context);
   if (!span || definition.adjustments !== 'folded') return span;
   return { ...span, to: foldedEnd(context.calendar, context.calendar.periods[span.to]!).ordinal };
 }
@@ -261,6 +289,14 @@ function draftsOf(column: Column, context: ColumnContext, issues: Issue[]): Draf
       const of = column.row ? { row: column.row } : column.parent ? 'parent' : 'share_base';
       return draft([column.of], (index, at) => ({ ...base, index, kind: 'share', of: at(column.of), base: of }));
     }
+    case 'contribution':
+      return draft([column.of], (index, at) => ({
+        ...base,
+        index,
+        kind: 'contribution',
+        of: at(column.of),
+        row: column.row,
+      }));
     case 'formula': {
       const { tree, error } = parseFormula(column.formula);
       if (!tree) {
@@ -289,7 +325,8 @@ function draftsOf(column: Column, context: ColumnContext, issues: Issue[]): Draf
       }));
     default: {
       const { kind, of, base: other } = column;
-      return draft([of, other], (index, at) => ({ ...base, index, kind, of: at(of), base: at(other) }));
+      const points = column.kind === 'difference' ? column.points : undefined;
+      return draft([of, other], (index, at) => ({ ...base, index, kind, of: at(of), base: at(other), points }));
     }
   }
 }

@@ -6,7 +6,7 @@ import { referenceKey, referencesOf, type FormulaReference } from '../formula/fo
 import { unitOfFormula } from '../formula/formula-unit';
 import { parseFormula } from '../formula/parse-formula';
 import { issue, type Issue } from '../issue/issue';
-import type { FormulaRow, Row, RowLayout, RowStyle } from '../layout/row-layout';
+import type { AccountsRow, FormulaRow, Row, RowLayout, RowStyle } from '../layout/row-layout';
 import type { CashFlowRule } from '../ledger/cash-flow-rule';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import { alike, deriveFromAccounts, deriveFromRows, flip, givenUnit, type Derived } from './derive-row';
@@ -107,6 +107,7 @@ export function compileRows(
       hideFromExport: row.hideFromExport ?? false,
       note: row.note ?? '',
       opened,
+      ...(row.kind === 'accounts' && quantitiesOf(places[index]!, row)),
       ...derived,
       unit: givenUnit(row.unit, currency) ?? derived.unit,
       direction: row.direction ?? derived.direction,
@@ -119,6 +120,11 @@ export function compileRows(
     if (found === undefined) issues.push(issue('CORE_LAYOUT_UNKNOWN_ID', { from: from.row.label, id: key }));
     return found;
   };
+  /** The rows that count what a row varies with and uses up. */
+  const quantitiesOf = (place: Place, { variesWith, usage }: AccountsRow) => ({
+    variesWith: variesWith === undefined ? undefined : rowOf(place, variesWith),
+    usage: usage === undefined ? undefined : rowOf(place, usage),
+  });
   /** A row of this very layout that a formula of another names by layout and id. */
   const ownById = (key: string) =>
     key.startsWith(`${layout.id}.`) ? byId.get(key.slice(layout.id.length + 1)) : undefined;

@@ -43,6 +43,10 @@ export interface CompiledRow {
   flow: boolean;
   unit: Unit;
   rule: RowRule;
+  /** Row of the quantity that the row varies with, such as units sold. */
+  variesWith?: number | undefined;
+  /** Row of the quantity that the row uses up, such as hours. */
+  usage?: number | undefined;
   inCycle: boolean;
   decimals: number | undefined;
   whenEmpty: 'keep' | 'hide';

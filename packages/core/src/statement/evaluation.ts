@@ -1,5 +1,6 @@
 import { isFlow } from '../account/nature';
 import {
+  BASIS_POINTS,
   defined,
   differenceOf,
   NUMBER,
@@ -33,6 +34,8 @@ export interface StatementInput {
   columns: CompiledColumns;
   /** Index of the row that shares are taken of, when the layout names one. */
   shareBase: number | undefined;
+  /** Index of the row that proves the books, such as the profit, when the layout names one. */
+  result: number | undefined;
   slice: LedgerSlice;
   at: FiscalPeriod;
   currency: Unit & { kind: 'currency' };
@@ -76,11 +79,13 @@ export class Evaluation {
     switch (column.kind) {
       case 'percent_change':
       case 'share':
+      case 'contribution':
         return RATIO;
       case 'index':
         return NUMBER;
       case 'difference':
-        return rowUnit.kind === 'ratio' || isPercentage(this.column(column.of)) ? POINTS : rowUnit;
+        if (rowUnit.kind !== 'ratio' && !isPercentage(this.column(column.of))) return rowUnit;
+        return column.points ? BASIS_POINTS : POINTS;
       case 'formula':
         return { as_row: rowUnit, percent: RATIO, number: NUMBER }[column.result];
       default:

@@ -9,6 +9,8 @@ export interface HeadContext {
   /** Whether the books of a column hold postings in a period. */
   holdsData: (column: CompiledColumn, ordinal: number) => boolean;
   shareBaseLabel: string;
+  /** Label of the row that proves the books; empty without one. */
+  resultLabel: string;
   /** Label of a row by id, for shares of a named row. */
   rowLabel: (id: string) => string;
   surroundings: Surroundings;

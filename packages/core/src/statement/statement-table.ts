@@ -69,7 +69,8 @@ export function openStatement(source: StatementSource): Evaluation {
   const holdsData = (p: number) => slice.holdsData[p] === 1;
   const columns = compileColumns(columnLayout, { calendar: slice.calendar, at, holdsData, surroundings });
   const shareBase = rowLayout.shareBase === undefined ? undefined : rows.byId.get(rowLayout.shareBase);
-  const evaluation = new Evaluation({ rows, columns, shareBase, slice, at, currency, surroundings });
+  const result = rowLayout.result === undefined ? undefined : rows.byId.get(rowLayout.result);
+  const evaluation = new Evaluation({ rows, columns, shareBase, result, slice, at, currency, surroundings });
   for (const selection of selectionsRead(rows, columns)) evaluation.books.indexOf(selection);
   return evaluation;
 }
@@ -90,12 +91,14 @@ export function selectionsOfStatement(source: StatementSource): BooksSelection[]
   return selectionsRead(rows, columns).slice(1);
 }
 
+const isPoints = ({ kind }: Unit) => kind === 'points' || kind === 'basis_points';
+
 /** Favourable or adverse by the row's direction; none for neutral rows, unchanged and undefined cells. */
 function favourOf(row: CompiledRow, column: CompiledColumn, figure: Figure): StatementCell['favour'] {
   const isChange = column.kind === 'difference' || column.kind === 'percent_change';
   if (
     !isChange ||
-    (figure.unit.kind === 'points' && row.unit.kind !== 'ratio') ||
+    (isPoints(figure.unit) && row.unit.kind !== 'ratio') ||
     row.direction === 'neutral' ||
     !figure.amount
   )
@@ -112,12 +115,13 @@ function cellOf(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn
 
 /** The heads of a statement's columns, in its own context. */
 export function headsOf(evaluation: Evaluation): ColumnHead[] {
-  const { rows, columns, shareBase, slice, at, surroundings } = evaluation.input;
+  const { rows, columns, shareBase, result, slice, at, surroundings } = evaluation.input;
   return columnHeads(columns.columns, {
     calendar: slice.calendar,
     at,
     holdsData: (column, p) => (column.kind === 'figure' ? evaluation.columnBooks(column) : slice).holdsData[p] === 1,
-    shareBaseLabel: shareBase === undefined ? '' : rows.rows[shareBase]!.label,
+    shareBaseLabel: rows.rows[shareBase ?? -1]?.label ?? '',
+    resultLabel: rows.rows[result ?? -1]?.label ?? '',
     rowLabel: (id) => rows.rows[rows.byId.get(id) ?? -1]?.label ?? '',
     surroundings,
   });
@@ -176,8 +180,7 @@ function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
 
 function profitProofs({ rowLayout, slice, at }: StatementSource, evaluation: Evaluation): ProfitProof[] {
   if (rowLayout.purpose !== 'income') return [];
-  const { rows, columns } = evaluation.input;
-  const result = rowLayout.result === undefined ? undefined : rows.byId.get(rowLayout.result);
+  const { columns, result } = evaluation.input;
   if (result === undefined) return [];
   return columns.columns.flatMap((column) => {
     if (column.kind !== 'total' && column.kind !== 'figure') return [];

@@ -138,11 +138,15 @@ function formulaWords(
   labelOf: (of: TraceNode) => TraceLabel,
 ): string {
   const labels = [...operands].map(([key, { node }]) => [key, labelOf(node)] as const);
-  const rows = new Set(labels.map(([, label]) => (label.kind === 'cell' ? label.row : '')));
+  const seen = (part: 'row' | 'column') =>
+    new Set(labels.map(([, label]) => (label.kind === 'cell' ? label[part] : '')));
+  const [rows, columns] = [seen('row'), seen('column')];
   return text.replace(/\{([^}]+)\}/g, (whole, key: string) => {
     const label = labels.find(([known]) => known === key)?.[1];
     if (label?.kind !== 'cell') return whole;
-    return rows.size === 1 && labels.length > 1 ? [label.block, label.column].filter(Boolean).join(' ') : label.row;
+    const column = [label.block, label.column].filter(Boolean).join(' ');
+    if (rows.size === 1 && labels.length > 1) return column;
+    return columns.size === 1 ? label.row : `${label.row} (${column})`;
   });
 }
 

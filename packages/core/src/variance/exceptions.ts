@@ -109,6 +109,11 @@ export function limitsByRow(layout: RowLayout, usual: Materiality, digits: numbe
   };
 }
 
+const unitKind = ({ cells }: StatementRow) => cells[1]?.unit.kind;
+const isMoney = (row: StatementRow) => unitKind(row) === 'currency';
+/** What is counted or paid, and no quotient of it. */
+const isAmount = (row: StatementRow) => row.cells.length > 0 && unitKind(row) !== 'ratio';
+
 /**
  * Tells the rows that need an explanation from those that do not.
  *
@@ -137,7 +142,7 @@ export function exceptionsOf(
       percent,
       favour,
       effect,
-      share: contributionOf(effect, result),
+      share: isMoney(row) ? contributionOf(effect, result) : undefined,
       trend: row.cells.flatMap(({ amount: monthly }, at) => (at > 2 && at % 3 === 2 ? [monthly] : [])),
       isException: isException({ amount: change, percent }, limitsOf(row.id)),
     };
@@ -145,11 +150,10 @@ export function exceptionsOf(
   const find = table.rows.find(({ id }) => id === resultId);
   const bottom = find && rowOf(find, 0);
   const effect = bottom?.effect ?? 0;
-  const isMoney = (row: StatementRow) => row.cells.length > 0 && row.cells[1]!.unit.kind !== 'ratio';
   const leaves = table.rows
-    .filter((row) => (row.kind === 'accounts' || row.kind === 'statistic') && !row.opened && isMoney(row))
+    .filter((row) => (row.kind === 'accounts' || row.kind === 'statistic') && !row.opened && isAmount(row))
     .map((row) => rowOf(row, effect));
-  const accounts = table.rows.filter((row) => row.opened && isMoney(row)).map((row) => rowOf(row, effect));
+  const accounts = table.rows.filter((row) => row.opened && isAmount(row)).map((row) => rowOf(row, effect));
   const bySize = (a: ExceptionRow, b: ExceptionRow) =>
     Math.abs(b.effect) - Math.abs(a.effect) || Math.abs(b.change) - Math.abs(a.change);
   return {

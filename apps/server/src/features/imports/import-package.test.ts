@@ -121,6 +121,7 @@ describe('importPackage', () => {
       { kind: 'column_layout', id: 'month_ends' },
       { kind: 'column_layout', id: 'against_plan' },
       { kind: 'column_layout', id: 'to_date_and_full_year' },
+      { kind: 'column_layout', id: 'flexible_budget' },
       { kind: 'column_layout', id: 'months_against_plan' },
       { kind: 'row_layout', id: 'income_by_heading' },
       { kind: 'statement', id: 'income_statement' },

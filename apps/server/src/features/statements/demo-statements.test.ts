@@ -26,7 +26,7 @@ it('every statement of the demo ties, in every entity, before the new account of
 
 /** What stands in the cell of a workbook for a figure of one: full units of its kind. */
 function stepsOf({ unit }: FigureView): number {
-  const steps = { count: 10 ** QUANTITY_DIGITS, ratio: 1, points: 0.01, number: 1, days: 1 };
+  const steps = { count: 10 ** QUANTITY_DIGITS, ratio: 1, points: 0.01, basis_points: 0.0001, number: 1, days: 1 };
   return unit.kind === 'currency' ? 10 ** unit.digits : steps[unit.kind];
 }
 

@@ -2,6 +2,7 @@ import type ExcelJS from 'exceljs';
 import {
   evaluateStatement,
   lookOf,
+  shownPerUnit,
   stepsPerUnit,
   termsOf,
   type ColumnHead,
@@ -28,6 +29,8 @@ const SECOND_INK = 'FF5A6165';
 const RULE = 'FFCFC8B8';
 const FAVOUR = { favourable: 'FF12706B', adverse: 'FFB04A1F' } as const;
 
+const POINTS_WORDS: Partial<Record<Unit['kind'], string>> = { points: 'pp', basis_points: 'bp' };
+
 /** Number formats: thousands and millions are a matter of format only, the cells hold the whole amount. */
 function numberFormat(unit: Unit, shown: ShownUnit, look: FigureLook): string {
   const places =
@@ -40,20 +43,23 @@ function numberFormat(unit: Unit, shown: ShownUnit, look: FigureLook): string {
         ? unit.digits
         : unit.kind === 'number'
           ? 2
-          : 1);
+          : unit.kind === 'basis_points'
+            ? 0
+            : 1);
   const decimals = places > 0 ? `.${'0'.repeat(places)}` : '';
   if (unit.kind === 'ratio') return `0${decimals}%;(0${decimals}%);0${decimals}%`;
-  if (unit.kind === 'points') return `0${decimals}" pp";(0${decimals}" pp");0${decimals}" pp"`;
+  const points = POINTS_WORDS[unit.kind];
+  if (points) return `0${decimals}" ${points}";(0${decimals}" ${points}");0${decimals}" ${points}"`;
   const scale = unit.kind === 'currency' ? ({ 1: '', 1000: ',', 1_000_000: ',,' } as const)[shown] : '';
   const text = `#,##0${decimals}${scale}`;
   const zero = { dash: '"–"', zero: text, blank: '' }[look.zero ?? 'dash'];
   return `${text};${look.negative === 'minus' ? `-${text}` : `(${text})`};${zero}`;
 }
 
-/** A figure as a cell holds it: whole currency units unrounded, fractions, percentage points times a hundred. */
+/** A figure as a cell holds it: whole currency units unrounded, fractions, points as they are counted. */
 function cellNumber({ amount, unit }: Figure): number | null {
   if (amount === null) return null;
-  return unit.kind === 'points' ? amount * 100 : amount / stepsPerUnit(unit);
+  return unit.kind in POINTS_WORDS ? amount * shownPerUnit(unit) : amount / stepsPerUnit(unit);
 }
 
 const columnLetter = (index: number): string =>
@@ -80,7 +86,7 @@ function formulaOf(evaluation: Evaluation, expression: Expression, unit: Unit, p
     case 'sum':
       return sumFormula(terms);
     case 'difference':
-      return unit.kind === 'points' ? `(${of}-${base})*100` : `${of}-${base}`;
+      return unit.kind in POINTS_WORDS ? `(${of}-${base})*${shownPerUnit(unit)}` : `${of}-${base}`;
     case 'percent_change':
       return `IF(${base}=0,IF(${of}=0,"","new"),IF(${of}=0,"gone",(${of}-${base})/ABS(${base})))`;
     case 'quotient':

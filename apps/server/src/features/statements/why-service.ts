@@ -8,12 +8,14 @@ import {
   nodeOfAddress,
   stepsPerUnit,
   whyByAccount,
+  whyByInputs,
   whyByRow,
   whyByVolume,
   type Account,
   type Bridge,
   type BridgeTerm,
   type Change,
+  type CompiledRow,
   type Evaluation,
   type Row,
   type VolumeSide,
@@ -48,7 +50,7 @@ export class WhyService {
     const asked: Asked = { viewer, id, context, cell, by };
     const isSum = row.additive && hasFigures(row);
     const volume = counted === undefined || !isSum ? undefined : await this.byVolume(asked, opened, change, counted);
-    const isByValue = by !== 'accounts' && by !== 'rows' && by !== ENTITIES;
+    const isByValue = !NO_VALUES.has(by);
     const note = isByValue && (volume !== undefined || isSum) ? await this.grainNote(asked, opened, change) : '';
     const entities = by === ENTITIES ? await this.byEntity(asked, opened) : undefined;
     const bridge = entities
@@ -56,7 +58,7 @@ export class WhyService {
       : volume
         ? { terms: volume.terms, folded: 0 }
         : counted === undefined
-          ? await this.bridge(asked, opened, change, isSum)
+          ? await this.bridge(asked, opened, change, row)
           : undefined;
     const favourOf = (amount: number) => {
       if (row.direction === 'neutral' || amount === 0) return null;
@@ -79,13 +81,14 @@ export class WhyService {
         ? null
         : entities
           ? entities.problem
-          : isSum && counted !== undefined
+          : isSum && (counted !== undefined || by === INPUTS)
             ? NO_QUANTITIES
             : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
       counts: opened.model.accounts
         .filter(({ nature }) => nature === 'statistic')
         .map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
       counted: volume?.counted ?? null,
+      varies: row.variesWith !== undefined,
       values: (volume?.values ?? []).map(valueView),
     };
   }
@@ -94,11 +97,15 @@ export class WhyService {
     asked: Asked,
     opened: OpenedStatement,
     change: Change,
-    isSum: boolean,
-  ): Promise<Bridge> | Bridge | undefined {
+    row: CompiledRow,
+  ): Promise<Bridge> | Pick<Bridge, 'terms' | 'folded'> | undefined {
     if (asked.by === 'accounts') return whyByAccount(opened.evaluation, change, TERMS_SHOWN);
     if (asked.by === 'rows') return whyByRow(opened.evaluation, change, TERMS_SHOWN);
-    return isSum ? this.byDimension(asked, opened, change) : undefined;
+    if (asked.by === INPUTS) {
+      const terms = whyByInputs(opened.evaluation, row, change);
+      return terms && { terms, folded: 0 };
+    }
+    return row.additive && hasFigures(row) ? this.byDimension(asked, opened, change) : undefined;
   }
 
   private byEntity({ viewer, id, context, cell }: Asked, opened: OpenedStatement): Promise<EntityBridge> {
@@ -184,8 +191,11 @@ export class WhyService {
   }
 }
 
-/** What a change is asked for by, where its entities are meant. */
+/** What a change is asked for by, where its entities are meant; and volume, price and efficiency. */
 const ENTITIES = 'entities';
+const INPUTS = 'inputs';
+/** What a change is asked for by that is no dimension. */
+const NO_VALUES: ReadonlySet<string> = new Set(['accounts', 'rows', ENTITIES, INPUTS]);
 const NO_QUANTITIES = 'There are no quantities on both sides to tell price and volume apart.';
 
 /** A change that is asked for, and what it is to be told apart by. */

@@ -1,7 +1,7 @@
-import { SAMPLE_VIEW } from '../testing/sample-view';
+import { SAMPLE_VIEW, SAMPLE_WHY } from '../testing/sample-view';
 import { ScreenBed } from '../testing/screen-bed';
 import { StatementScreen } from '../statement-screen/statement-screen';
-import type { StatementView, WhyView } from '@margin-lens/contract';
+import type { StatementView } from '@margin-lens/contract';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const head = (
@@ -54,24 +54,6 @@ const view: StatementView = {
     row('margin', 'Margin', [0.1, 0.1, 0.1, 0.1, 0.1], { kind: 'ratio' }),
   ],
 };
-const why: WhyView = {
-  row: 'Profit',
-  column: 'ytd_change',
-  of: 'Actual',
-  base: 'Plan',
-  unit: EUR,
-  from: 900,
-  to: 1000,
-  folded: 0,
-  note: '',
-  basis: '',
-  problem: null,
-  counts: [],
-  counted: null,
-  values: [],
-  terms: [{ id: 'sales', label: 'Sales', amount: 100, favour: 'favourable' }],
-};
-
 describe('a statement as charts', () => {
   async function open(url: string) {
     const bed = await ScreenBed.open(url, StatementScreen);
@@ -84,7 +66,7 @@ describe('a statement as charts', () => {
   it('draws the result where no row is named, and says what it draws', async () => {
     const bed = await open('/statements/income_statement?scope=LMG&as_at=2026-08&charts=');
     expect(bed.address).toContain('charts=profit');
-    const asked = bed.reply('/statements/income_statement/why', why).request;
+    const asked = bed.reply('/statements/income_statement/why', SAMPLE_WHY).request;
     expect([asked.params.get('cell'), asked.params.get('columns')]).toEqual([
       'profit~ytd_change',
       'to_date_and_full_year',
@@ -97,12 +79,12 @@ describe('a statement as charts', () => {
 
   it('goes to another row, and says of ratios that they cannot be added', async () => {
     const bed = await open('/statements/income_statement?scope=LMG&as_at=2026-08&charts=profit');
-    bed.reply('/statements/income_statement/why', why);
+    bed.reply('/statements/income_statement/why', SAMPLE_WHY);
     await bed.press('Margin');
     await bed.settle();
     expect(bed.address).toContain('charts=margin');
     bed.reply('/statements/income_statement/why', {
-      ...why,
+      ...SAMPLE_WHY,
       terms: [],
       problem: 'Margin is no sum of accounts, so its change cannot be told apart by them.',
     });

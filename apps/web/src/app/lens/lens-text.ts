@@ -93,6 +93,7 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
 
 const unitWord = ({ unit }: Figure) => {
   if (unit.kind === 'points') return ' percentage points';
+  if (unit.kind === 'basis_points') return ' basis points';
   return unit.kind === 'ratio' ? ' %' : unit.kind === 'days' ? ' days' : '';
 };
 
@@ -101,6 +102,7 @@ export function unitAfter({ unit, amount, word }: Figure): string {
   if (amount === null || word) return '';
   if (unit.kind === 'currency') return unit.code;
   if (unit.kind === 'points') return 'percentage points';
+  if (unit.kind === 'basis_points') return 'basis points';
   if (unit.kind === 'days') return 'days';
   if (unit.kind === 'number') return '';
   return unit.kind === 'count' ? unit.name : '%';

@@ -1,5 +1,5 @@
 import type { StatementView, WhyView } from '@margin-lens/contract';
-import { SAMPLE_VIEW } from '../testing/sample-view';
+import { SAMPLE_VIEW, SAMPLE_WHY } from '../testing/sample-view';
 import { cumulatedOption, monthsOf, monthsOption } from '../charts/row-charts';
 import { quantityWords, valueEffects, whySentence } from './why-text';
 
@@ -7,20 +7,10 @@ const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 
 describe('whySentence', () => {
   const why = (more: Partial<WhyView> = {}): WhyView => ({
+    ...SAMPLE_WHY,
     row: 'Energy',
-    column: 'c',
-    of: 'Actual',
-    base: 'Plan',
-    unit: EUR,
     from: -1_000_000,
     to: -1_900_000,
-    folded: 0,
-    note: '',
-    basis: '',
-    problem: null,
-    counts: [],
-    counted: null,
-    values: [],
     terms: [
       { id: '6400', label: '6400 Kiln gas', amount: -1_000_000, favour: 'adverse' },
       { id: '6410', label: '6410 Electricity', amount: 200_000, favour: 'favourable' },

@@ -29,6 +29,9 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
         @if (hasEntities()) {
           <option value="entities" [selected]="by() === 'entities'">entities</option>
         }
+        @if (varies()) {
+          <option value="inputs" [selected]="by() === 'inputs'">volume, price and efficiency</option>
+        }
         @for (dimension of dimensions(); track dimension.name) {
           <option [value]="dimension.name" [selected]="by() === dimension.name">
             {{ dimension.name.replaceAll('_', ' ') }}
@@ -245,6 +248,10 @@ export class Why {
   protected readonly counts = linkedSignal<WhyView | undefined, WhyView['counts']>({
     source: this.view,
     computation: (view, before) => view?.counts ?? before?.value ?? [],
+  });
+  protected readonly varies = linkedSignal<WhyView | undefined, boolean>({
+    source: this.view,
+    computation: (view, before) => view?.varies ?? before?.value ?? false,
   });
   protected readonly dimensionName = computed(() => sentenceCase(this.asked().by.replaceAll('_', ' ')));
   protected readonly effects = computed(() => {

@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   ACTUAL,
@@ -29,8 +30,18 @@ const BY_NAMES: Record<(typeof SERIES_BY)[number], string> = {
   dimension: 'values of a dimension',
 };
 
+/** Twelve months and the adjustment periods of a year; a calendar of more periods is one of weeks. */
+const MONTHS_AND_ADJUSTMENTS = 15;
+
 type Figure = Extract<Column, { kind: 'figure' }>;
 type Series = Extract<Column, { kind: 'series' }>;
+
+/** What stands before the second of two columns that are put together. */
+const SIDE_WORDS: Partial<Record<ColumnKind, string>> = {
+  index: 'with as 100',
+  rest: 'after',
+  flexed: 'is the plan, the first gives the volume',
+};
 
 /** A record, or nothing when it is empty. */
 const keysOf = <T extends object>(record: T): T | undefined => (Object.keys(record).length === 0 ? undefined : record);
@@ -38,7 +49,7 @@ const keysOf = <T extends object>(record: T): T | undefined => (Object.keys(reco
 /** The settings of the selected columns; of several, those that all can have. */
 @Component({
   selector: 'ml-column-editor',
-  imports: [ConditionsField, FormulaField],
+  imports: [ConditionsField, FormulaField, NgTemplateOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './column-editor.html',
   styleUrl: './editor.scss',
@@ -95,6 +106,8 @@ export class ColumnEditor {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? (state.workspace.calendars[0]?.periods ?? []) : [];
   });
+  /** Whether a calendar's periods are weeks. */
+  protected readonly hasWeeks = computed(() => this.periods().some(({ number }) => number > MONTHS_AND_ADJUSTMENTS));
 
   protected shared<K extends keyof Figure>(key: K): Figure[K] | undefined {
     const [first, ...rest] = this.figures() as Figure[];
@@ -117,7 +130,7 @@ export class ColumnEditor {
   }
 
   protected sideWords(kind: ColumnKind): string {
-    return kind === 'index' ? 'with as 100' : kind === 'rest' ? 'after' : 'against';
+    return SIDE_WORDS[kind] ?? 'against';
   }
 
   protected textOf(event: Event): string {

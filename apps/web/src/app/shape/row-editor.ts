@@ -39,6 +39,17 @@ const UNIT_NAMES: Record<(typeof ROW_UNITS)[number], string> = {
   pieces: 'Pieces',
 };
 
+/** Quantities that a row of accounts can name; what they are for. */
+const QUANTITIES = [
+  { key: 'variesWith', name: 'Varies with', none: 'nothing, it is fixed', says: 'A flexed plan follows this quantity' },
+  {
+    key: 'usage',
+    name: 'Uses up',
+    none: 'nothing counted',
+    says: 'Why tells price and efficiency apart by this quantity',
+  },
+] as const;
+
 /** The settings of the selected rows; of several, those that all can have. */
 @Component({
   selector: 'ml-row-editor',
@@ -54,6 +65,7 @@ export class RowEditor {
   protected readonly store = inject(ShapeStore);
   protected readonly KINDS = ROW_KINDS;
   protected readonly STYLES = Object.entries(STYLE_NAMES);
+  protected readonly QUANTITIES = QUANTITIES;
   protected readonly UNITS = Object.entries(UNIT_NAMES);
   protected readonly READINGS = Object.entries(READING_NAMES);
 
@@ -72,6 +84,7 @@ export class RowEditor {
       .map(({ row }) => row)
       .filter(hasFigures);
   });
+  protected readonly statistics = computed(() => this.others().filter(({ kind }) => kind === 'statistic'));
   protected readonly names = computed<NameSpace>(() => ({
     own: outlineOf(this.layout().rows).map(({ row }) => ({ id: row.id, label: row.label })),
     others: (this.store.makings()?.rowLayouts ?? []).filter(({ id }) => id !== this.layout().id),

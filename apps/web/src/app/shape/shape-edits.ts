@@ -120,12 +120,15 @@ export function newColumn(kind: ColumnKind, columns: readonly Column[], near: st
     case 'series':
       return { kind, id, by: 'month', measure: 'by_nature', total: true };
     case 'rest':
+    case 'flexed':
     case 'difference':
     case 'percent_change':
     case 'index':
       return { kind, ...common, of, base };
     case 'share':
       return { kind, ...common, of };
+    case 'contribution':
+      return { kind, ...common, of: columns.findLast((column) => column.kind === 'difference')?.id ?? of };
     case 'formula':
       return { kind, ...common, formula: `{${of}}` };
     case 'blank':

@@ -32,6 +32,8 @@ export const COLUMN_KINDS: readonly { kind: ColumnKind; name: string; says: stri
   { kind: 'rest', name: 'Remaining', says: 'what is left of one column after another; ratios are computed anew' },
   { kind: 'percent_change', name: 'Change in percent', says: 'of one column against another' },
   { kind: 'share', name: 'Share', says: 'of a row, in percent' },
+  { kind: 'contribution', name: 'Part of the change', says: 'of the result or of a row, in percent' },
+  { kind: 'flexed', name: 'Flexed plan', says: 'one column at the volume of another' },
   { kind: 'index', name: 'Index', says: 'one column with another as 100' },
   { kind: 'formula', name: 'Formula', says: 'computed from other columns' },
   { kind: 'blank', name: 'Empty column', says: 'space' },
@@ -139,6 +141,10 @@ export function columnHolds(
       return `${nameOf(column.of)}, ${nameOf(column.base)} is 100`;
     case 'share':
       return `${nameOf(column.of)} in %`;
+    case 'contribution':
+      return `part of ${nameOf(column.of)} in %`;
+    case 'flexed':
+      return `${nameOf(column.base)} at the volume of ${nameOf(column.of)}`;
     case 'formula':
       return typedFormula(column.formula, columnNames(columns));
     case 'blank':
@@ -158,6 +164,7 @@ function figureWords(column: Extract<Column, { kind: 'figure' }>): string {
     column.measure === 'by_nature' ? '' : MEASURE_NAMES[column.measure]!,
     back,
     months,
+    column.weeks === 'shifted' ? 'weeks shifted after a long year' : '',
     column.version === undefined ? '' : `${versionWords(column.version)}${column.actualTo ? ', actual to date' : ''}`,
     column.scope ?? '',
     ...(column.where ?? []).map(conditionText),

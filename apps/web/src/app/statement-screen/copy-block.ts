@@ -1,4 +1,4 @@
-import { QUANTITY_DIGITS, type Figure, type ShownUnit } from '@margin-lens/core';
+import { shownPerUnit, stepsPerUnit, type Figure, type ShownUnit } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
 import { selectableRows } from './statement-view';
 
@@ -13,10 +13,8 @@ export interface Block {
 /** A figure as a spreadsheet reads it: in the shown unit, unrounded, with a minus sign and without grouping. */
 export function spreadsheetText({ amount, unit, word }: Figure, shown: ShownUnit): string {
   if (amount === null) return word ?? '';
-  const precise = (x: number) => String(Number(x.toPrecision(15)));
-  if (unit.kind === 'currency') return precise(amount / 10 ** unit.digits / shown);
-  if (unit.kind === 'count') return precise(amount / 10 ** QUANTITY_DIGITS);
-  return unit.kind === 'ratio' ? `${precise(amount * 100)}%` : precise(amount * 100);
+  const inUnits = (amount * shownPerUnit(unit)) / stepsPerUnit(unit) / (unit.kind === 'currency' ? shown : 1);
+  return `${Number(inUnits.toPrecision(15))}${unit.kind === 'ratio' ? '%' : ''}`;
 }
 
 /** A block as tab-separated text; with labels and heads when it is the whole table wide. */

@@ -48,6 +48,12 @@ describe('copying', () => {
   it('gives numbers as a spreadsheet reads them, unrounded in the shown unit', () => {
     expect(spreadsheetText(eur(-141_949), 1000)).toBe('-1.41949');
     expect(spreadsheetText({ amount: 0.404, unit: { kind: 'ratio' } }, 1)).toBe('40.4%');
+    // times and days are themselves, points and basis points what is counted of them
+    expect(spreadsheetText({ amount: 3.5, unit: { kind: 'number' } }, 1000)).toBe('3.5');
+    expect(spreadsheetText({ amount: 45.25, unit: { kind: 'days' } }, 1)).toBe('45.25');
+    expect(spreadsheetText({ amount: -0.011, unit: { kind: 'points' } }, 1)).toBe('-1.1');
+    expect(spreadsheetText({ amount: -0.011, unit: { kind: 'basis_points' } }, 1)).toBe('-110');
+    expect(spreadsheetText({ amount: 12_500, unit: { kind: 'count', name: 'people', digits: 0 } }, 1)).toBe('1.25');
     expect(spreadsheetText({ amount: null, unit: { kind: 'ratio' }, word: 'new' }, 1)).toBe('new');
   });
 

@@ -1,4 +1,11 @@
-import type { CellView, ColumnHeadView, PeriodView, StatementView, WorkspaceView } from '@margin-lens/contract';
+import type {
+  CellView,
+  ColumnHeadView,
+  PeriodView,
+  StatementView,
+  WhyView,
+  WorkspaceView,
+} from '@margin-lens/contract';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const RATIO = { kind: 'ratio' } as const;
@@ -146,6 +153,26 @@ export function samplePeriods(years: readonly number[]): PeriodView[] {
     ])
     .map((period, ordinal) => ({ ...period, ordinal }));
 }
+
+/** Why a figure differs, with one reason. */
+export const SAMPLE_WHY: WhyView = {
+  row: 'Profit',
+  column: 'ytd_change',
+  of: 'Actual',
+  base: 'Plan',
+  unit: EUR,
+  from: 900,
+  to: 1000,
+  folded: 0,
+  note: '',
+  basis: '',
+  problem: null,
+  counts: [],
+  counted: null,
+  varies: false,
+  values: [],
+  terms: [{ id: 'sales', label: 'Sales', amount: 100, favour: 'favourable' }],
+};
 
 export const SAMPLE_WORKSPACE: WorkspaceView = {
   revision: 1,

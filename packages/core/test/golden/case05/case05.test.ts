@@ -2,18 +2,24 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
 import {
+  addDays,
   allocate,
+  buildCalendar,
+  buildLedgerSlice,
   countDays,
   daysBetween,
+  evaluateStatement,
   isoWeekOf,
   isoWeeksIn,
   monthPeriods,
   parseAmount,
-  weekBefore,
   weekPeriods,
   weekStart,
   weekYear,
   workingDaysOf,
+  type ColumnLayout,
+  type PeriodRow,
+  type RowLayout,
   type WeekPattern,
   type WeekRule,
 } from '../../../src/index';
@@ -110,20 +116,51 @@ describe.each(['retail_445_last_saturday_june', 'retail_544_nearest_sunday_decem
   },
 );
 
+/** A calendar's year of one period a week. */
+const weeksOfYear = (rule: WeekRule, fiscalYear: number): PeriodRow[] =>
+  Array.from({ length: weekYear(rule, fiscalYear).weeks }, (_, at) => {
+    const start = weekStart(rule, fiscalYear, at + 1);
+    const quarter = Math.min(4, 1 + Math.floor(at / 13));
+    return {
+      fiscalYear,
+      number: at + 1,
+      label: `Week ${at + 1}`,
+      start,
+      end: addDays(start, 6),
+      kind: 'regular',
+      quarter,
+    };
+  });
+
 describe('weeks after a 53-week year', () => {
   it('are compared with the same number, or with one later', () => {
     const rule = ruleOf(json<RuleFile>('retail_nrf_454_rule.json'));
+    const lastYear = { kind: 'figure', span: 'period', measure: 'by_nature', yearsBack: 1 } as const;
+    const columnLayout: ColumnLayout = {
+      schema: 1,
+      kind: 'column_layout',
+      id: 'weeks',
+      name: 'Weeks',
+      columns: [
+        { ...lastYear, id: 'same_number' },
+        { ...lastYear, id: 'shifted', weeks: 'shifted' },
+        { ...lastYear, id: 'to_date', span: 'year_to_date', weeks: 'shifted' },
+      ],
+    };
+    const rowLayout: RowLayout = { schema: 1, kind: 'row_layout', id: 'r', name: 'r', purpose: 'free', rows: [] };
     for (const row of table('retail_nrf_454_prior_year_alignment.csv')) {
       const [year, week] = [Number(row['fiscal_year']), Number(row['week'])];
-      expect(weekStart(rule, year, week)).toBe(row['week_start']);
-      expect(weekBefore(rule, year, week, 'same_number')).toEqual({
-        week: Number(row['same_week_number']),
-        start: row['same_week_number_start'],
-      });
-      expect(weekBefore(rule, year, week, 'shifted')).toEqual({
-        week: Number(row['shifted_by_one_week']),
-        start: row['shifted_week_start'],
-      });
+      const calendar = buildCalendar('weeks', [...weeksOfYear(rule, year - 1), ...weeksOfYear(rule, year)]);
+      const at = calendar.periods.find(({ fiscalYear, number }) => fiscalYear === year && number === week)!;
+      expect(at.start).toBe(row['week_start']);
+      const slice = buildLedgerSlice([], calendar, []);
+      const currency = { kind: 'currency', code: 'USD', digits: 2 } as const;
+      const { columns } = evaluateStatement({ rowLayout, columnLayout, slice, at, currency });
+      const held = columns.map(({ span }) => [span!.from, span!.to].map((ordinal) => calendar.periods[ordinal]!));
+      expect(held[0]!.map(({ start }) => start)).toEqual(Array(2).fill(row['same_week_number_start']));
+      expect(held[1]!.map(({ start }) => start)).toEqual(Array(2).fill(row['shifted_week_start']));
+      const first = row['prior_fiscal_year_53_weeks'] === '' ? 1 : 2;
+      expect(held[2]!.map(({ number }) => number)).toEqual([first, Number(row['shifted_by_one_week'])]);
     }
   });
 });

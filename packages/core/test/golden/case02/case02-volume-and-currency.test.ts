@@ -1,29 +1,17 @@
-import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
-import Papa from 'papaparse';
 import {
-  contributionOf,
   currencySplit,
   digitsOf,
-  flexBudget,
-  formatFigure,
-  inputVariances,
-  judgementOf,
-  marginChange,
   priceVolumeMix,
   roundedSplit,
-  roundHalfAway,
-  varianceOf,
   whyByVolume,
-  type BudgetLine,
-  type Direction,
   type ProductEffects,
   type VolumeValue,
 } from '../../../src/index';
 import { readTable } from '../read-table';
 
-/** Reference case 02 (see README.md here): computed with Python fractions; the flexible budget is the textbook case of Horngren et al. */
+/** Reference case 02 (see README.md here): computed with Python fractions. What statements show of it is in case02-statements.test.ts. */
 const file = (name: string) => path.join(__dirname, name);
 const table = (name: string) => readTable(file(name));
 const near = (actual: number | undefined, expected: string, digits = 8) => {
@@ -32,74 +20,6 @@ const near = (actual: number | undefined, expected: string, digits = 8) => {
 };
 /** Amounts in cents, so that sums are exact. */
 const cents = (text: string) => Math.round(Number(text) * 100);
-
-const DIRECTIONS: Record<string, Direction> = {
-  income: 'up',
-  expense: 'down',
-  statistic_higher: 'up',
-  statistic_lower: 'down',
-  statistic_none: 'neutral',
-};
-
-describe('variances', () => {
-  const rows = table('expected/variances.csv');
-  const of = (name: string) => rows.find(({ row }) => row === name)!;
-  const bottom = varianceOf(cents(of('profit_before_tax')['actual']!), cents(of('profit_before_tax')['plan']!), 'up');
-  const revenue = of('revenue');
-
-  it.each(rows)('$row', (row) => {
-    const variance = varianceOf(cents(row['actual']!), cents(row['plan']!), DIRECTIONS[row['nature']!]!);
-    expect(variance.amount).toBe(cents(row['variance_abs']!));
-    near(variance.percent === undefined ? undefined : variance.percent * 100, row['variance_pct_10dp']!);
-    near(variance.better === undefined ? undefined : variance.better / 100, row['better_worse_amount']!);
-    expect(variance.judgement ?? '').toBe(row['judgement']);
-    const share = row['contribution_to_profit_variance_pct_10dp']!;
-    if (share !== '') near(contributionOf(variance.better!, bottom.better!)! * 100, share);
-    const size = row['common_size_actual_pct_of_revenue_10dp']!;
-    if (size !== '') near((cents(row['actual']!) / cents(revenue['actual']!)) * 100, size);
-  });
-
-  it('of accounts add up to the bottom line', () => {
-    const accounts = rows.filter(({ row, nature }) => /^\d/.test(row!) && !nature!.startsWith('statistic'));
-    const sum = accounts.reduce((total, row) => total + cents(row['better_worse_amount']!), 0);
-    expect(sum).toBe(bottom.better);
-  });
-
-  it.each(table('expected/percent_rule.csv'))('percent of $actual against $base', (row) => {
-    const [base, actual] = [Number(row['base']), Number(row['actual'])];
-    const { percent } = varianceOf(actual, base, 'up');
-    near(percent === undefined ? undefined : percent * 100, row['variance_pct_10dp']!, 4);
-    if (percent !== undefined) {
-      const shown = formatFigure({ amount: percent, unit: { kind: 'ratio' } }, 1, { negative: 'minus', zero: 'zero' });
-      expect(shown.replace('−', '-').replaceAll(',', '')).toBe(row['variance_pct_shown_1dp']);
-    }
-    expect(varianceOf(actual, base, 'up').judgement).toBe(row['judgement_if_income']);
-    expect(varianceOf(actual, base, 'down').judgement).toBe(row['judgement_if_expense']);
-  });
-
-  it('of margins are in basis points of the unrounded margins', () => {
-    const margins = JSON.parse(readFileSync(file('expected/margins.json'), 'utf8')) as Record<
-      string,
-      Record<string, string>
-    >;
-    const change = (row: string) =>
-      marginChange(
-        cents(of(row)['actual']!),
-        cents(revenue['actual']!),
-        cents(of(row)['plan']!),
-        cents(revenue['plan']!),
-      )!;
-    for (const [margin, row] of [
-      ['gross_margin', 'gross_profit'],
-      ['operating_margin', 'operating_profit'],
-      ['pretax_margin', 'profit_before_tax'],
-    ] as const) {
-      near(change(row), margins[margin]!['change_basis_points_exact']!, 6);
-      expect(String(roundHalfAway(change(row)))).toBe(margins[margin]!['change_basis_points_shown']);
-    }
-    expect(marginChange(1, 0, 1, 1)).toBeUndefined();
-  });
-});
 
 describe('price, volume and mix', () => {
   const input = table('input/pvm.csv').map((row) => ({
@@ -242,83 +162,5 @@ describe('constant currency', () => {
     near(sum('total'), want['total_variance']!, 6);
     near(sum('operational'), want['operational_variance']!, 6);
     near(sum('currency'), want['fx_variance']!, 6);
-  });
-});
-
-describe('the flexible budget', () => {
-  const input = JSON.parse(readFileSync(file('input/flexible_budget.json'), 'utf8')) as {
-    units_plan: string;
-    units_actual: string;
-    price_plan: string;
-    costs: [string, string][];
-    fixed_plan: string;
-    fixed_actual: string;
-    revenue_actual: string;
-    costs_actual: string[];
-    dm: Record<string, string>;
-    dl: Record<string, string>;
-  };
-  const lines: BudgetLine[] = [
-    { line: 'revenue', isCost: false, perUnit: Number(input.price_plan), actual: Number(input.revenue_actual) },
-    ...input.costs.map(([line, perUnit], at) => ({
-      line,
-      isCost: true,
-      perUnit: Number(perUnit),
-      actual: Number(input.costs_actual[at]),
-    })),
-    { line: 'fixed costs', isCost: true, fixed: Number(input.fixed_plan), actual: Number(input.fixed_actual) },
-  ];
-  const flexed = flexBudget(lines, Number(input.units_plan), Number(input.units_actual));
-  /** The heads judge three columns by one name; papaparse would keep the last alone. */
-  const rows = Papa.parse<string[]>(readFileSync(file('expected/flexible_budget.csv'), 'utf8').trim()).data.slice(1);
-
-  it.each(rows)(
-    '%s',
-    (
-      line,
-      actual,
-      flexibleVariance,
-      judged,
-      flexible,
-      volumeVariance,
-      judgedVolume,
-      planned,
-      staticVariance,
-      judgedStatic,
-    ) => {
-      const parts = flexed.filter((each) =>
-        line === 'contribution' ? each.line !== 'fixed costs' : line === 'operating income' || each.line === line,
-      );
-      const isTotal = line === 'contribution' || line === 'operating income';
-      const sum = (key: 'actual' | 'flexible' | 'static') =>
-        parts.reduce((total, each) => total + each[key] * (isTotal && each.line !== 'revenue' ? -1 : 1), 0);
-      const effect = (key: 'flexibleVariance' | 'volumeVariance' | 'staticVariance') =>
-        parts.reduce((total, each) => total + each[key], 0);
-      expect([sum('actual'), sum('flexible'), sum('static')].map(String)).toEqual([actual, flexible, planned]);
-      expect([effect('flexibleVariance'), effect('volumeVariance'), effect('staticVariance')].map(String)).toEqual([
-        flexibleVariance,
-        volumeVariance,
-        staticVariance,
-      ]);
-      expect([effect('flexibleVariance'), effect('volumeVariance'), effect('staticVariance')].map(judgementOf)).toEqual(
-        [judged, judgedVolume, judgedStatic],
-      );
-    },
-  );
-
-  it.each(table('expected/input_price_efficiency.csv'))('price and efficiency of $input', (row) => {
-    const z = row['input'] === 'direct material' ? input.dm : input.dl;
-    const perUnit = Number(z['std_qty_per_unit'] ?? z['std_hours_per_unit']);
-    const { price, efficiency } = inputVariances({
-      allowed: perUnit * Number(input.units_actual),
-      used: Number(z['act_qty'] ?? z['act_hours']),
-      standardPrice: Number(z['std_price'] ?? z['std_rate']),
-      actualPrice: Number(z['act_price'] ?? z['act_rate']),
-    });
-    expect([price, efficiency, price + efficiency].map(String)).toEqual([
-      row['price_variance'],
-      row['efficiency_variance'],
-      row['flexible_budget_variance'],
-    ]);
   });
 });
