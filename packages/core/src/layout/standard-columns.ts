@@ -96,7 +96,7 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
         kind: 'difference',
         id: 'change',
         block: 'change',
-        heading: 'Change in all',
+        heading: 'Change',
         of: 'actual',
         base: 'plan',
         points: 'basis_points',

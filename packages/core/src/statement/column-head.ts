@@ -67,7 +67,10 @@ function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], cont
       held: null,
       flags,
     };
-    return column.heading === undefined ? head : { ...head, label: column.heading, note: '' };
+    if (column.heading === undefined) return head;
+    // a heading of one's own says what is shown, not what its percentages are counted in
+    const counts = column.kind === 'difference' && column.points !== undefined;
+    return { ...head, label: column.heading, note: counts ? head.note : '' };
   }
   const { span } = column;
   const isActual = column.kind === 'total' || column.selection.version === ACTUAL;

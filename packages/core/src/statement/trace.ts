@@ -138,13 +138,13 @@ function formulaWords(
   labelOf: (of: TraceNode) => TraceLabel,
 ): string {
   const labels = [...operands].map(([key, { node }]) => [key, labelOf(node)] as const);
-  const seen = (part: 'row' | 'column') =>
+  const seen = (part: 'row' | 'column' | 'block') =>
     new Set(labels.map(([, label]) => (label.kind === 'cell' ? label[part] : '')));
-  const [rows, columns] = [seen('row'), seen('column')];
+  const [rows, columns, blocks] = [seen('row'), seen('column'), seen('block')];
   return text.replace(/\{([^}]+)\}/g, (whole, key: string) => {
     const label = labels.find(([known]) => known === key)?.[1];
     if (label?.kind !== 'cell') return whole;
-    const column = [label.block, label.column].filter(Boolean).join(' ');
+    const column = blocks.size === 1 ? label.column : [label.block, label.column].filter(Boolean).join(' ');
     if (rows.size === 1 && labels.length > 1) return column;
     return columns.size === 1 ? label.row : `${label.row} (${column})`;
   });

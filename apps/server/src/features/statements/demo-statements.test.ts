@@ -31,7 +31,7 @@ function stepsOf({ unit }: FigureView): number {
 }
 
 describeWith('soffice', 'XLSX, recalculated by LibreOffice', () => {
-  const STATEMENTS = ['income_statement', 'income_by_month', 'common_size', 'cash_flow', 'ratios'];
+  const STATEMENTS = ['income_statement', 'income_by_month', 'common_size', 'cash_flow', 'ratios', 'flexible_budget'];
   const CONTEXT = 'as_at=2026-08&scope=LMT';
   const HEAD_ROWS = 5;
   let sheets: Record<string, string[][]>;
