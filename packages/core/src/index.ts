@@ -260,7 +260,7 @@ export {
   rowFigures,
   type SheetFrame,
 } from './version/edit-figures';
-export { planAction, type PlanAction, type SeedSource, topRows } from './version/plan-action';
+export { emptyBaseMonths, planAction, type PlanAction, type SeedSource, topRows } from './version/plan-action';
 export { profitEffect } from './version/profit-effect';
 export { linesByAccount } from './version/lines-by-account';
 export {

@@ -3,14 +3,14 @@ import { daysBetween } from '../period/fiscal-calendar';
 import { countDays } from '../period/working-days';
 
 /** Ways to spread a total over months. */
-export const PHASINGS = ['even', 'last_year', 'working_days', 'weeks', 'days', 'profile', 'present'] as const;
+export const PHASINGS = ['even', 'base_year', 'working_days', 'weeks', 'days', 'profile', 'present'] as const;
 export type Phasing = (typeof PHASINGS)[number];
 
 /** What the weights of a phasing are made from. */
 export interface PhasingSource {
   periods: readonly FiscalPeriod[];
-  /** Figures of the same months last year, for `last_year`. */
-  lastYear: readonly number[];
+  /** Figures of the same months of the year whose shape is taken, for `base_year`. */
+  baseYear: readonly number[];
   /** Figures that stand there now, for `present`. */
   present: readonly number[];
   /** Weights given by hand, for `profile`. */
@@ -34,8 +34,8 @@ export function phasingWeights(phasing: Phasing, source: PhasingSource): number[
   switch (phasing) {
     case 'even':
       return periods.map(() => 1);
-    case 'last_year':
-      return numbers(source.lastYear);
+    case 'base_year':
+      return numbers(source.baseYear);
     case 'present':
       return numbers(source.present);
     case 'profile':

@@ -1,7 +1,7 @@
 import { CALENDAR, frame, KILN, line, LINES, MONTHS, NONE, rowOf, SHOP } from '../../test/small-plan';
 import { applyChanges, rowFigures } from './edit-figures';
 import { lineKey, linesOf, type FigureLines, type SheetRow } from './planning-sheet';
-import { planAction, type ActionPlace, type PlanAction } from './plan-action';
+import { emptyBaseMonths, planAction, type ActionPlace, type PlanAction } from './plan-action';
 
 // Figures are whole euros; the arithmetic stands beside each expected value.
 const PERIODS = MONTHS.map((ordinal) => CALENDAR.periods[ordinal]!);
@@ -11,7 +11,7 @@ const place = (rows: SheetRow[], months: number[], change: Partial<ActionPlace> 
   rows,
   months,
   periods: PERIODS,
-  lastYear: linesOf([]),
+  baseYear: linesOf([]),
   holidays: new Set(),
   ...change,
 });
@@ -30,19 +30,19 @@ const figuresOf = (lines: FigureLines, account: string, combination: string) =>
 
 describe('planAction', () => {
   it('takes a version over month by month, times a factor, and clears what the source does not have', () => {
-    const from = { lines: linesOf([line('4000', KILN, -100, -200, -300)]), periods: PERIODS, lastYear: linesOf([]) };
+    const from = { lines: linesOf([line('4000', KILN, -100, -200, -300)]), periods: PERIODS, baseYear: linesOf([]) };
     const seed: PlanAction = { kind: 'seed', source: from, factor: 1.1, onlyEmpty: false };
     expect(after(seed, rowOf('sales'), [0, 1, 2])).toEqual([110, 220, 330]);
     // where only empty months are seeded, what stands there stays: 600 + 400 + 500 in April
     expect(after({ ...seed, onlyEmpty: true }, rowOf('sales'), [0, 3])).toEqual([1500, 0]);
   });
 
-  it('carries on a run rate by month, by day, and with last year’s season', () => {
+  it('carries on a run rate by month, by day, and with the season of a base year', () => {
     const read = PERIODS.slice(0, 2); // April and May: 30 and 31 days
     const source = {
       lines: linesOf([line('6000', NONE, 200, 410)]),
       periods: read,
-      lastYear: linesOf([line('6000', NONE, 100, 205)]),
+      baseYear: linesOf([line('6000', NONE, 100, 205)]),
     };
     const at = (by: 'month' | 'day' | 'season'): PlanAction => ({
       kind: 'run_rate',
@@ -53,9 +53,9 @@ describe('planAction', () => {
     });
     expect(after(at('month'), rowOf('people'), [2, 3])).toEqual([305, 305]); // 610 ÷ 2
     expect(after(at('day'), rowOf('people'), [2, 3])).toEqual([300, 310]); // 10 a day × 30 and 31 days
-    // twice last year's first two months, so twice its June and July
-    const lastYear = linesOf([line('6000', NONE, 100, 205, 150, 80)]);
-    expect(after(at('season'), rowOf('people'), [2, 3], { lastYear })).toEqual([300, 160]);
+    // twice the base year's first two months, so twice its June and July
+    const baseYear = linesOf([line('6000', NONE, 100, 205, 150, 80)]);
+    expect(after(at('season'), rowOf('people'), [2, 3], { baseYear })).toEqual([300, 160]);
   });
 
   it('uplifts every line of the rows, each once though a row below is selected too', () => {
@@ -90,8 +90,8 @@ describe('planAction', () => {
     expect(euros([figures[0]!])).toEqual([1200]);
   });
 
-  it('spreads a total exactly: evenly, by working days, and in last year’s shape', () => {
-    const phase = (phasing: 'even' | 'working_days' | 'last_year'): PlanAction => ({
+  it('spreads a total exactly: evenly, by working days, and in the shape of a base year', () => {
+    const phase = (phasing: 'even' | 'working_days' | 'base_year'): PlanAction => ({
       kind: 'phase',
       phasing,
       total: 100_000,
@@ -101,13 +101,25 @@ describe('planAction', () => {
     // July, August and September 2026 have 23, 21 and 22 days from Monday to Friday
     expect(after(phase('working_days'), rowOf('people'), [3, 4, 5])).toEqual([348.49, 318.18, 333.33]);
     expect(
-      after(phase('last_year'), rowOf('people'), [0, 1], { lastYear: linesOf([line('6000', NONE, 30, 70)]) }),
+      after(phase('base_year'), rowOf('people'), [0, 1], { baseYear: linesOf([line('6000', NONE, 30, 70)]) }),
     ).toEqual([300, 700]);
+  });
+
+  it('names the months that a half-empty base year would leave with nothing', () => {
+    const at = (months: number[], baseYear: FigureLines) =>
+      emptyBaseMonths({ rows: [rowOf('people')], months, baseYear });
+    const half = linesOf([line('6000', NONE, 30, 70, 50)]);
+    expect(at([0, 1, 2, 3, 4], half)).toEqual([3, 4]);
+    expect(at([0, 1, 2], half)).toEqual([]);
+    // a year with nothing at all has no shape, which is refused when it is spread by
+    expect(at([0, 1], linesOf([]))).toEqual([]);
+    // what other rows have is no figure of this one
+    expect(at([0, 3], linesOf([line('6000', NONE, 30), line('4000', KILN, 1, 1, 1, 1)]))).toEqual([3]);
   });
 
   it('says when a shape sums to nothing, and leaves the row as it is', () => {
     const { changes, problems } = planAction(
-      { kind: 'phase', phasing: 'last_year', total: 100, profile: [] },
+      { kind: 'phase', phasing: 'base_year', total: 100, profile: [] },
       place([rowOf('people')], [0, 1]),
     );
     expect(changes).toEqual([]);
@@ -159,7 +171,7 @@ describe('planAction', () => {
   });
 
   it('says that a source holds nothing for the rows, and changes nothing', () => {
-    const empty = { lines: linesOf([]), periods: PERIODS, lastYear: linesOf([]) };
+    const empty = { lines: linesOf([]), periods: PERIODS, baseYear: linesOf([]) };
     expect(
       planAction({ kind: 'seed', source: empty, factor: 1, onlyEmpty: false }, place([rowOf('sales')], [0])),
     ).toEqual({ changes: [], problems: ['The source holds nothing for these rows.'] });

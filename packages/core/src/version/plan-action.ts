@@ -22,8 +22,8 @@ import { uplift, type Uplift } from './uplift';
 export interface SeedSource {
   lines: FigureLines;
   periods: readonly FiscalPeriod[];
-  /** Last year's lines by the same periods as `lines`, for a run rate with last year's season. */
-  lastYear: FigureLines;
+  /** The base year's lines by the same periods as `lines`, for a run rate with its season. */
+  baseYear: FigureLines;
 }
 
 export type PlanAction =
@@ -51,7 +51,8 @@ export interface ActionPlace {
   /** Places of the months among the periods of the sheet; those that are actual are left alone. */
   months: readonly number[];
   periods: readonly FiscalPeriod[];
-  lastYear: FigureLines;
+  /** Lines of the year whose shape and season are taken, by the months of the sheet. */
+  baseYear: FigureLines;
   holidays: ReadonlySet<string>;
 }
 
@@ -115,10 +116,10 @@ function rowTargets(
         : roundEach(figures, action.step);
     case 'phase': {
       const months = place.months.map((month) => place.periods[month]!);
-      const lastYear = rowFigures(place.lastYear, row, { ...place.frame, openings: new Map() });
+      const baseYear = rowFigures(place.baseYear, row, { ...place.frame, openings: new Map() });
       const weights = phasingWeights(action.phasing, {
         periods: months,
-        lastYear: place.months.map((month) => lastYear[month]!),
+        baseYear: place.months.map((month) => baseYear[month]!),
         present: figures,
         profile: action.profile,
         holidays: place.holidays,
@@ -208,7 +209,7 @@ function seed(action: Extract<PlanAction, { kind: 'seed' | 'run_rate' }>, place:
   const changes = taken.flatMap((from) => {
     const key = lineKey(from.account, from.combination);
     const line = lines.get(key) ?? { ...from, figures: periods.map(() => 0) };
-    const lastYear = source.lastYear.get(key)?.figures ?? [];
+    const baseYear = source.baseYear.get(key)?.figures ?? [];
     const figures =
       action.kind === 'seed'
         ? months.map((month) => from.figures[month] ?? 0)
@@ -216,8 +217,8 @@ function seed(action: Extract<PlanAction, { kind: 'seed' | 'run_rate' }>, place:
             read: source.periods,
             figures: from.figures,
             write,
-            lastYearRead: source.periods.map((_, at) => lastYear[at] ?? 0),
-            lastYearWrite: months.map((month) => place.lastYear.get(key)?.figures[month] ?? 0),
+            baseRead: source.periods.map((_, at) => baseYear[at] ?? 0),
+            baseWrite: months.map((month) => place.baseYear.get(key)?.figures[month] ?? 0),
           });
     if (!figures) return [];
     const targets = figures.map((figure, at) =>
@@ -238,6 +239,21 @@ function seed(action: Extract<PlanAction, { kind: 'seed' | 'run_rate' }>, place:
   );
   const problems = taken.length === 0 ? ['The source holds nothing for these rows.'] : [];
   return { changes: taken.length === 0 ? [] : [...changes, ...cleared], problems };
+}
+
+/**
+ * The months, of those asked for, in which the base year has nothing for the rows though it has something in others:
+ * what is spread in its shape would leave them empty.
+ */
+export function emptyBaseMonths({
+  baseYear,
+  rows,
+  months,
+}: Pick<ActionPlace, 'baseYear' | 'rows' | 'months'>): number[] {
+  const held = linesOfRows(baseYear, rows);
+  const isEmpty = (month: number) => held.every(({ figures }) => (figures[month] ?? 0) === 0);
+  const empty = months.filter(isEmpty);
+  return empty.length === months.length ? [] : empty;
 }
 
 function moveMonths(by: number, { lines, frame, rows, months }: ActionPlace): PlannedAction {

@@ -10,16 +10,16 @@ export interface RunRateSource {
   read: readonly FiscalPeriod[];
   figures: readonly number[];
   write: readonly FiscalPeriod[];
-  /** Last year's figures of the months read and of the months written, for `season`. */
-  lastYearRead: readonly number[];
-  lastYearWrite: readonly number[];
+  /** Figures of the base year's months like those read and those written, for `season`. */
+  baseRead: readonly number[];
+  baseWrite: readonly number[];
 }
 
 const sumOf = (figures: readonly number[]) => figures.reduce((a, b) => a + b, 0);
 
 /**
  * Carries a run rate on: by month (the mean of the months counted), by day (the mean of a day times the days of the
- * month), or with last year's season (last year's month times this year's growth so far). Undefined where the base is
+ * month), or with the season of a base year (its month times the growth since it). Undefined where the base is
  * nothing: no months, or a season over 0.
  *
  * Rounding: each month half away from zero.
@@ -37,9 +37,9 @@ export function runRate(by: RunRate, source: RunRateSource): number[] | undefine
       return write.map((period) => roundHalfAway((sum / daysRead) * days(period)));
     }
     case 'season': {
-      const base = sumOf(source.lastYearRead);
+      const base = sumOf(source.baseRead);
       if (base === 0) return undefined;
-      return write.map((_, at) => roundHalfAway(((source.lastYearWrite[at] ?? 0) * sum) / base));
+      return write.map((_, at) => roundHalfAway(((source.baseWrite[at] ?? 0) * sum) / base));
     }
   }
 }

@@ -280,7 +280,7 @@ describe('a sheet that goes out and comes back', () => {
 
 describe('weights', () => {
   it('are one a period, also where nothing is known', () => {
-    const source = { periods: [], lastYear: [], present: [], profile: [], holidays: new Set<string>() };
+    const source = { periods: [], baseYear: [], present: [], profile: [], holidays: new Set<string>() };
     expect(phasingWeights('even', source)).toEqual([]);
   });
 });

@@ -18,6 +18,8 @@ export interface ActionForm {
   each: 'each' | 'base';
   compounding: '' | 'flat' | 'compounding';
   phasing: Phasing;
+  /** Key of the year whose shape or season is taken; empty for the usual one. */
+  baseYear: string;
   total: string;
   profile: string;
   series: 'step' | 'declining_balance' | 'straight_line';
@@ -48,7 +50,8 @@ export const EMPTY_FORM: ActionForm = {
   by: 'percent',
   each: 'each',
   compounding: '',
-  phasing: 'last_year',
+  phasing: 'base_year',
+  baseYear: '',
   total: '',
   profile: '',
   series: 'step',

@@ -1,14 +1,8 @@
 import { forkJoin, map, of, type Observable } from 'rxjs';
-import {
-  buildCalendar,
-  linesOf,
-  parsePeriodKey,
-  periodKey,
-  type FiscalCalendar,
-  type RowLayout,
-} from '@margin-lens/core';
+import { buildCalendar, linesOf, type FiscalCalendar, type RowLayout } from '@margin-lens/core';
 import type { EntityView, FiguresView, MakingsView, PeriodView, VersionView } from '@margin-lens/contract';
 import type { Api } from '../shared/api';
+import { yearsBefore } from './base-year';
 import type { Comparison } from './sheet-model';
 
 /** Code of last year's actuals among what stands beside a sheet. */
@@ -80,11 +74,7 @@ function figuresBack(
   { version, scope, periods }: SheetPlace,
   years: number,
 ): Observable<FiguresView | undefined> {
-  const back = (key: string) => {
-    const { fiscalYear, number } = parsePeriodKey(key)!;
-    return periodKey(fiscalYear - years, number);
-  };
-  const [from, to] = [back(version.from), back(version.to)];
+  const [from, to] = [yearsBefore(version.from, years), yearsBefore(version.to, years)];
   if (!periods.some(({ key }) => key === from)) return of(undefined);
   return api.figures({ version: 'actual', scope: scope.code, from, to });
 }

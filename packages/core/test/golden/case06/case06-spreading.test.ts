@@ -90,7 +90,7 @@ describe('weights of months', () => {
       .filter((row) => row['country'] === 'DE')
       .map((row) => row['date']!),
   );
-  const source = { periods, lastYear: [], present: [], profile: [], holidays };
+  const source = { periods, baseYear: [], present: [], profile: [], holidays };
 
   it('by days and by working days are those of the calendar', () => {
     expect(phasingWeights('days', source)).toEqual(weights.get('calendar_days'));

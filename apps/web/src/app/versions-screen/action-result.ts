@@ -1,0 +1,119 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import {
+  applyChanges,
+  exactFigure,
+  favourOfChange,
+  profitEffect,
+  rowFigures,
+  topRows,
+  type FigureChange,
+  type FigureLines,
+  type FiscalPeriod,
+  type SheetRow,
+} from '@margin-lens/core';
+import { Chart, type ChartOption } from '../shared/chart';
+import { barStyle, CHART_FRAME } from '../shared/chart-notation';
+import type { OutlookRange } from './action-outlook';
+import { PlanningStore } from './planning-store';
+
+const MONTH = new Intl.DateTimeFormat('en-GB', { month: 'narrow', timeZone: 'UTC' });
+
+/** What an action would make of the selected rows: before and after, by month and in all, and its effect on profit. */
+@Component({
+  selector: 'ml-action-result',
+  imports: [Chart],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './action-result.html',
+  styleUrl: './action-result.scss',
+})
+export class ActionResult {
+  readonly changes = input.required<readonly FigureChange[]>();
+  readonly rows = input.required<readonly SheetRow[]>();
+  /** Months of the sheet. */
+  readonly periods = input.required<readonly FiscalPeriod[]>();
+  /** Range of a forecast, where it is one. */
+  readonly range = input<OutlookRange>();
+  private readonly store = inject(PlanningStore);
+
+  /** Before and after of the first selected row, by month and over the sheet. */
+  protected readonly result = computed(() => {
+    const [changes, model, row] = [this.changes(), this.store.model(), this.rows()[0]];
+    if (!model || !row || changes.length === 0) return undefined;
+    const { frame } = model.input;
+    const after = applyChanges(this.store.lines(), changes, frame.own.length);
+    const chosen = topRows(this.rows().filter(({ leaves }) => leaves.length > 0));
+    const alike = chosen.filter(
+      ({ isBalance, direction, unit }) =>
+        isBalance === row.isBalance && direction === row.direction && unit.kind === row.unit.kind,
+    );
+    const months = (lines: FigureLines) =>
+      alike
+        .map((each) => rowFigures(lines, each, frame))
+        .reduce(
+          (a, b) => a.map((figure, at) => figure + b[at]!),
+          frame.own.map(() => 0),
+        );
+    const [was, is] = [months(this.store.lines()), months(after)];
+    const whole = (figures: readonly number[]) =>
+      row.isBalance ? figures.at(-1)! : figures.reduce((a, b) => a + b, 0);
+    const text = (amount: number) => exactFigure({ amount, unit: row.unit });
+    const change = whole(is) - whole(was);
+    const profit = profitEffect(changes, model.input.source.accounts);
+    return {
+      was,
+      is,
+      before: text(whole(was)),
+      after: text(whole(is)),
+      change: change === 0 ? '–' : text(change),
+      percent: whole(was) === 0 ? '' : `${((100 * change) / Math.abs(whole(was))).toFixed(1)} %`,
+      favour: favourOfChange(row, change) ?? '',
+      // rows of income and costs together have no sum that means anything; their effect on profit does
+      isOneKind: alike.length === chosen.length,
+      profit: exactFigure({ amount: profit, unit: model.input.source.currency }),
+      profitFavour: profit === 0 ? '' : profit > 0 ? 'favourable' : 'adverse',
+    };
+  });
+  protected readonly chart = computed((): ChartOption | undefined => {
+    const [result, model] = [this.result(), this.store.model()];
+    if (!result || !model) return undefined;
+    const kind = this.store.place()?.version.kind === 'plan' ? 'plan' : 'forecast';
+    const labels = this.periods().map(({ label, start }) => MONTH.format(new Date(`${start}T00:00:00Z`)) || label);
+    return {
+      ...CHART_FRAME,
+      grid: { ...CHART_FRAME.grid, top: 6 },
+      xAxis: {
+        type: 'category',
+        data: labels,
+        axisTick: { show: false },
+        axisLabel: { fontSize: 10, interval: 0, color: '#5a6165' },
+      },
+      yAxis: { type: 'value', show: false, scale: false },
+      series: [
+        {
+          type: 'bar',
+          barWidth: '62%',
+          data: result.is.map((value, at) => ({
+            value,
+            itemStyle: barStyle(model.input.frame.own[at] ? kind : 'actual'),
+          })),
+        },
+        ...this.rangeLines(),
+        { type: 'line', data: result.was, step: 'middle', symbol: 'none', lineStyle: { color: '#a87418', width: 1.5 } },
+      ],
+    };
+  });
+
+  private rangeLines(): ChartOption[] {
+    const range = this.range();
+    if (!range) return [];
+    const length = this.store.view()!.periods.length;
+    const over = (figures: readonly number[]) =>
+      Array.from({ length }, (_, at) => (range.months.includes(at) ? figures[range.months.indexOf(at)] : null));
+    return [range.low, range.high].map((figures) => ({
+      type: 'line',
+      data: over(figures),
+      symbol: 'none',
+      lineStyle: { color: '#5a6165', width: 1, type: 'dotted' },
+    }));
+  }
+}
