@@ -1,3 +1,5 @@
+import Database from 'better-sqlite3';
+import { query, workspaceOf } from '../../test/tiny-package';
 import { openDatabase } from './open-database';
 import { Balance } from './tables';
 
@@ -6,6 +8,21 @@ describe('the database', () => {
     const orm = await openDatabase(':memory:');
     expect(await orm.schema.getUpdateSchemaSQL()).toBe('');
     await orm.close();
+  });
+
+  it('opens a workspace in which a journal number stands twice, and tells them apart', async () => {
+    const file = await workspaceOf();
+    const db = new Database(file);
+    db.exec(`drop index journal_current_number;
+      delete from mikro_orm_migrations where name = '0009-journal-numbers';
+      insert into journal (id, entity, fiscal_year, number, kind, since)
+        select 77, entity, fiscal_year, number, kind, since + 1 from journal where number = 'J2'`);
+    db.close();
+    await (await openDatabase(file)).close();
+    expect(query(file, "select number from journal where number like 'J2%' order by id")).toEqual([
+      { number: 'J2' },
+      { number: 'J2/77' },
+    ]);
   });
 
   it('keeps the largest exact amount through the driver', async () => {

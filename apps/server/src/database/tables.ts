@@ -72,7 +72,14 @@ export const Combination = defineEntity({
 
 export const Journal = defineEntity({
   name: 'Journal',
-  uniques: [{ properties: ['entity', 'fiscalYear', 'number', 'since'] }],
+  uniques: [
+    { properties: ['entity', 'fiscalYear', 'number', 'since'] },
+    {
+      name: 'journal_current_number',
+      expression:
+        'create unique index `journal_current_number` on `journal` (`entity`, `fiscal_year`, `number`) where `until` is null',
+    },
+  ],
   properties: {
     id: p.integer().primary().autoincrement(),
     entity: p.integer(),

@@ -6,6 +6,7 @@ import { Migration0005Drafts } from './0005-drafts';
 import { Migration0006Steps } from './0006-steps';
 import { Migration0007FigureHistory } from './0007-figure-history';
 import { Migration0008DraftStamps } from './0008-draft-stamps';
+import { Migration0009JournalNumbers } from './0009-journal-numbers';
 
 export const MIGRATIONS = [
   { name: '0001-first', class: Migration0001First },
@@ -16,4 +17,5 @@ export const MIGRATIONS = [
   { name: '0006-steps', class: Migration0006Steps },
   { name: '0007-figure-history', class: Migration0007FigureHistory },
   { name: '0008-draft-stamps', class: Migration0008DraftStamps },
+  { name: '0009-journal-numbers', class: Migration0009JournalNumbers },
 ];

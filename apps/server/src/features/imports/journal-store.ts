@@ -26,6 +26,8 @@ const LINE_COLUMNS = [
 const CONTENT = LINE_COLUMNS.filter((column) => column !== 'source_line').join(', ');
 
 const JOURNAL_KEY = 'journal_entity_fiscal_year_number_since_unique';
+/** A number once among the journals that hold. */
+const CURRENT_KEY = 'journal_current_number';
 
 /** Journals remembered by key; beyond it they are forgotten, so that memory stays bounded. */
 const JOURNALS_HELD = 200_000;
@@ -63,6 +65,7 @@ export class JournalStore {
   private readonly journals: RowBatch;
   private nextJournal: number;
   private readonly findJournal: Database.Statement;
+  private readonly end: Database.Statement;
   private readonly firstNewId: number;
   private readonly isFirstLoad: boolean;
   private readonly refused = new Set<string>();
@@ -82,12 +85,15 @@ export class JournalStore {
     this.isFirstLoad = highest.id === 0;
     this.nextJournal = this.firstNewId;
     if (this.isFirstLoad)
-      db.exec(`drop index ${JOURNAL_KEY}; drop index journal_line_of_journal; drop index journal_line_of_account`);
+      db.exec(
+        `drop index ${JOURNAL_KEY}; drop index ${CURRENT_KEY}; drop index journal_line_of_journal; drop index journal_line_of_account`,
+      );
     db.exec('create temp table gone_journal (id integer primary key, replaced_by integer)');
     db.exec(`create temp table incoming_line as select ${LINE_COLUMNS.join(', ')} from journal_line where 0`);
     this.lines = new RowBatch(db, 'insert into journal_line', LINE_COLUMNS);
     this.incoming = new RowBatch(db, 'insert into temp.incoming_line', LINE_COLUMNS);
     this.journals = new RowBatch(db, 'insert into journal', ['id', 'entity', 'fiscal_year', 'number', 'kind', 'since']);
+    this.end = db.prepare('update journal set until = ? where id = ?');
     this.findJournal = db.prepare(
       'select id, kind from journal where entity = ? and fiscal_year = ? and number = ? and until is null',
     );
@@ -206,7 +212,9 @@ export class JournalStore {
    * unique index tells whether there is such a one.
    */
   private joinJournals(): void {
-    const index = `create unique index ${JOURNAL_KEY} on journal (entity, fiscal_year, number, since)`;
+    const columns = 'entity, fiscal_year, number';
+    const index = `create unique index ${JOURNAL_KEY} on journal (${columns}, since);
+      create unique index ${CURRENT_KEY} on journal (${columns}) where until is null`;
     try {
       this.db.exec(index);
     } catch {
@@ -313,10 +321,11 @@ export class JournalStore {
       .all() as ChangedJournal[];
   }
 
-  /** Gives a journal its new lines under a new row; the old row ends with this revision. */
+  /** Gives a journal its new lines under a new row; the old row ends with this revision, before another has its number. */
   private replace(journal: number): void {
     const id = this.nextJournal++;
     this.counts.changedJournals++;
+    this.end.run(this.revision, journal);
     this.db
       .prepare(
         `insert into journal (id, entity, fiscal_year, number, kind, since)

@@ -1,0 +1,94 @@
+import type Database from 'better-sqlite3';
+import type { FastifyInstance } from 'fastify';
+import { asking } from '../../test/asking';
+import { query, workspaceOf } from '../../test/tiny-package';
+import { buildApp } from '../app';
+
+/** What the next connection for writing is told before it is used, by which SQLite itself fails as it would on a disk. */
+let limits = '';
+jest.mock('../features/imports/import-connection', () => {
+  const { openImportConnection } = jest.requireActual<typeof import('../features/imports/import-connection')>(
+    '../features/imports/import-connection',
+  );
+  return {
+    openImportConnection: (file: string): Database.Database => {
+      const db = openImportConnection(file);
+      if (limits !== '') db.exec(limits);
+      return db;
+    },
+  };
+});
+
+let app: FastifyInstance;
+let databaseFile: string;
+let logged: unknown[];
+const ask = asking(() => app);
+beforeEach(async () => {
+  databaseFile = await workspaceOf();
+  app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+  logged = [];
+  app.log.error = (error: unknown) => void logged.push(error);
+});
+afterEach(async () => {
+  limits = '';
+  await app.close();
+});
+
+const version = {
+  name: 'Plan',
+  kind: 'plan',
+  from: 'FY2026-P01',
+  to: 'FY2026-P02',
+  cutOver: '',
+  parent: '',
+  copyOf: '',
+  opening: null,
+};
+const write = () => ask<{ code: string; message: string; hint: string }>('POST', '/versions', version);
+/** More rows than any page holds. */
+const ROWS_OF_A_PAGE = 200;
+const versions = () => query(databaseFile, 'select code from version where until is null').length;
+
+describe('a write that the disk or the file refuses', () => {
+  it.each([
+    ['a full disk', 'pragma max_page_count = 1', 'SRV_DISK_FULL', 'The disk is full.'],
+    [
+      'a file that may only be read',
+      'pragma query_only = 1',
+      'SRV_DATABASE_READ_ONLY',
+      'the workspace file may only be read.',
+    ],
+  ])('says so of %s, with a remedy, and changes nothing', async (_, sql, code, message) => {
+    limits = sql;
+    // a full disk still has room in the pages that are there
+    let before = versions();
+    let reply = await write();
+    for (; reply.status === 200 && before < ROWS_OF_A_PAGE; reply = await write()) before = versions();
+    const { status, body } = reply;
+    expect([status, body.code, body.message]).toEqual([503, code, message]);
+    expect(body.hint).toContain('Nothing was changed.');
+    expect(versions()).toBe(before);
+    limits = '';
+    expect((await write()).status).toBe(200);
+  });
+
+  it('says so of a file that someone else is writing, and works again when they are done', async () => {
+    const { openImportConnection } = jest.requireActual<typeof import('../features/imports/import-connection')>(
+      '../features/imports/import-connection',
+    );
+    const other = openImportConnection(databaseFile);
+    other.exec('begin immediate');
+    limits = 'pragma busy_timeout = 1';
+    const { status, body } = await write();
+    expect([status, body.code]).toEqual([503, 'SRV_DATABASE_BUSY']);
+    other.exec('rollback');
+    other.close();
+    expect((await write()).status).toBe(200);
+  });
+
+  it('always logs the cause', async () => {
+    limits = 'pragma query_only = 1';
+    await write();
+    expect(logged.map((error) => (error as { code?: string }).code)).toEqual(['SQLITE_READONLY']);
+  });
+});
