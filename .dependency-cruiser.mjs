@@ -1,12 +1,59 @@
-/** A circle of files is a fault: none of them can be read, tested or moved without the others. */
+const FEATURES = '^apps/server/src/features/';
+const SCREENS = '^apps/web/src/app/(?!shared/|testing/)[^/]+/';
+
+/** Which way files and folders may read each other. */
 export default {
   forbidden: [
     {
       name: 'no-circular',
+      comment: 'Files in a circle cannot be read, tested or moved without each other.',
       severity: 'error',
       from: {},
       // types alone vanish before anything runs
       to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    {
+      name: 'no-circular-folders',
+      comment: 'Folders stand in an order, types included: what is below knows nothing of what is above.',
+      severity: 'error',
+      scope: 'folder',
+      from: {},
+      to: { circular: true },
+    },
+    {
+      name: 'ground-of-core',
+      comment: 'Amounts, figures, periods, accounts and currencies know nothing of books, layouts and statements.',
+      severity: 'error',
+      from: { path: '^packages/core/src/(money|currency|figure|issue|period|account)/' },
+      to: { path: '^packages/core/src/', pathNot: '^packages/core/src/(money|currency|figure|issue|period|account)/' },
+    },
+    {
+      name: 'layouts-before-statements',
+      comment: 'Books and layouts are read by statements, and do not know them.',
+      severity: 'error',
+      from: { path: '^packages/core/src/(ledger|formula|layout)/' },
+      to: { path: '^packages/core/src/(statement|variance|version|tie-out|books-check|group|outlook)/' },
+    },
+    {
+      name: 'ground-of-the-server',
+      comment: 'What every feature stands on knows none of them.',
+      severity: 'error',
+      from: { path: '^apps/server/src/(base|database|migrations|plugins|safety|workbook)/', pathNot: '\\.test\\.ts$' },
+      to: { path: FEATURES },
+    },
+    {
+      name: 'only-the-top-knows-features',
+      comment: 'Features are put together by the application and the command line.',
+      severity: 'error',
+      from: { path: FEATURES },
+      to: { path: '^apps/server/src/[^/]+\\.ts$' },
+    },
+    {
+      name: 'shared-knows-no-screen',
+      comment: 'What screens share stands below them.',
+      severity: 'error',
+      from: { path: '^apps/web/src/app/shared/' },
+      to: { path: SCREENS },
     },
   ],
   options: {

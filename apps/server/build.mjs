@@ -14,7 +14,7 @@ await build({
     app: 'src/app.ts',
     lens: 'src/lens.ts',
     bench: 'bench/bench.ts',
-    'import-worker': 'src/features/imports/import-worker.ts',
+    'import-worker': 'src/features/deliveries/import-worker.ts',
     'package-worker': 'src/features/export/package-worker.ts',
     'sheet-worker': 'src/features/versions/sheet-worker.ts',
     'search-index-worker': 'src/features/search/search-index-worker.ts',

@@ -24,13 +24,13 @@ import {
 } from '@margin-lens/core';
 import { buildApp } from '../src/app';
 import { openDatabase } from '../src/database/open-database';
-import { openImportConnection } from '../src/features/imports/import-connection';
+import { openConnection } from '../src/database/open-connection';
 import { importPackage } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
-import { DraftStore } from '../src/features/layouts/draft-store';
+import { DraftStore } from '../src/features/documents/draft-store';
 import { StatementsService } from '../src/features/statements/statements-service';
 import { WorkspaceCache } from '../src/features/workspace/workspace-cache';
-import { LOCAL_VIEWER } from '../src/viewer';
+import { LOCAL_VIEWER } from '../src/base/viewer';
 
 /** Runs of what is measured by its median. */
 const RUNS = 200;
@@ -101,7 +101,7 @@ function sixtyRows(numbers: readonly string[]): RowLayout {
 async function measureImport(folder: string, file: string): Promise<number> {
   await (await openDatabase(file)).close();
   const source = await openPackage(folder);
-  const db = openImportConnection(file);
+  const db = openConnection(file);
   let peak = 0;
   const watch = () => (peak = Math.max(peak, process.memoryUsage().rss));
   const started = performance.now();
@@ -181,7 +181,7 @@ async function measureLater(folder: string, file: string, temporary: string): Pr
   mkdirSync(target);
   await laterDelivery(folder, target);
   const source = await openPackage(target);
-  const db = openImportConnection(file);
+  const db = openConnection(file);
   const started = performance.now();
   const outcome = await importPackage(db, {
     source,

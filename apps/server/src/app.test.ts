@@ -18,7 +18,7 @@ import { undoImport } from './features/imports/undo-import';
 import { PeriodsService } from './features/periods/periods-service';
 import { SetupService } from './features/setup/setup-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';
-import { LOCAL_VIEWER, requireEntity, requireRight } from './viewer';
+import { LOCAL_VIEWER, requireEntity, requireRight } from './base/viewer';
 
 const API = '/api/v1';
 const CONTEXT = 'scope=ONE&as_at=2026-02';

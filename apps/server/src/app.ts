@@ -8,7 +8,7 @@ import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
 import swaggerUi from '@fastify/swagger-ui';
 import Fastify, { type FastifyInstance } from 'fastify';
-import { appError } from './app-error';
+import { appError } from './base/app-error';
 import { openDatabase } from './database/open-database';
 import { adjustmentsPlugin } from './features/adjustments/adjustments-plugin';
 import { AdjustmentsService } from './features/adjustments/adjustments-service';
@@ -16,10 +16,10 @@ import { BooksCheckService } from './features/checks/books-check-service';
 import { checksPlugin } from './features/checks/checks-plugin';
 import { comparisonPlugin } from './features/comparison/comparison-plugin';
 import { exportPlugin } from './features/export/export-plugin';
-import { ImportJobs } from './features/imports/import-jobs';
-import { importsPlugin } from './features/imports/imports-plugin';
-import { clearTemporaryFolders } from './temporary-folder';
-import { DraftStore } from './features/layouts/draft-store';
+import { ImportJobs } from './features/deliveries/import-jobs';
+import { deliveriesPlugin } from './features/deliveries/deliveries-plugin';
+import { clearTemporaryFolders } from './base/temporary-folder';
+import { DraftStore } from './features/documents/draft-store';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
@@ -142,7 +142,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
       );
       await api.register(comparisonPlugin(workspace));
       await api.register(exportPlugin(options.databaseFile));
-      await api.register(importsPlugin(jobs, workspace, options.databaseFile));
+      await api.register(deliveriesPlugin(jobs, workspace, options.databaseFile));
     },
     { prefix: '/api/v1' },
   );

@@ -1,5 +1,5 @@
 import { ISSUE_CODES } from '@margin-lens/core';
-import { ERROR_CODES } from './error-codes';
+import { ERROR_CODES } from './base/error-codes';
 
 const row = (cells: readonly string[]) => `| ${cells.map((cell) => cell.replaceAll('|', '\\|')).join(' | ')} |`;
 
@@ -18,7 +18,7 @@ export function errorsDocument(): string {
   return [
     '# Findings and errors',
     '',
-    'Made by `npm run docs` from the catalogues in `packages/core/src/issue/codes.ts` and `apps/server/src/error-codes.ts`.',
+    'Made by `npm run docs` from the catalogues in `packages/core/src/issue/codes.ts` and `apps/server/src/base/error-codes.ts`.',
     'A code once released is never used again for something else. Words in braces are filled in.',
     '',
     '## Findings in delivered data and layouts',

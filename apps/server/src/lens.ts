@@ -4,7 +4,7 @@ import path from 'node:path';
 import { parseArgs } from 'node:util';
 import Database from 'better-sqlite3';
 import { CoreError, digitsOf, formatMinor, type Mapping } from '@margin-lens/core';
-import { AppError } from './app-error';
+import { AppError } from './base/app-error';
 import { databaseError } from './database/database-error';
 import { openDatabase } from './database/open-database';
 import { checkIntegrity } from './features/checks/check-integrity';
@@ -14,16 +14,17 @@ import { foreignContext, knownCodes } from './features/foreign/foreign-context';
 import { openForeign } from './features/foreign/foreign-source';
 import { inspectFile } from './features/foreign/inspect-file';
 import { keptMappings } from './features/foreign/kept-mappings';
-import { openImportConnection } from './features/imports/import-connection';
+import { openConnection } from './database/open-connection';
 import { earlierImport, importPackage, type FindingList, type ImportOutcome } from './features/imports/import-package';
 import { openPackage, type PackageSource } from './features/imports/package-source';
-import { isForeignFile } from './features/imports/receive-upload';
-import { exportStatement, type ExportFormat } from './features/statements/export-statement';
+import { isForeignFile } from './features/deliveries/receive-upload';
+import type { ExportFormat } from './base/export-format';
+import { exportStatement } from './features/statements/export-statement';
 import { issueView } from './features/statements/issue-view';
-import { DraftStore } from './features/layouts/draft-store';
+import { DraftStore } from './features/documents/draft-store';
 import { StatementsService } from './features/statements/statements-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';
-import { LOCAL_VIEWER } from './viewer';
+import { LOCAL_VIEWER } from './base/viewer';
 
 const USAGE = `Usage:
   npm run lens -- import <folder, zip, CSV or XLSX> [--again] [--replace] [--complete] [--mapping ID] [--dry-run] [--db FILE]
@@ -97,7 +98,7 @@ async function sourceOf(db: Database.Database, location: string, options: Option
 async function importCommand(location: string, options: Options): Promise<number> {
   const file = databaseOf(options);
   await (await openDatabase(file)).close();
-  const db = openImportConnection(file);
+  const db = openConnection(file);
   try {
     const [source, mapping] = await sourceOf(db, location, options);
     const digest = await source.digest();

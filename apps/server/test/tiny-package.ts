@@ -3,7 +3,7 @@ import { copyFileSync, existsSync, mkdirSync, mkdtempSync, renameSync, writeFile
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import { openDatabase } from '../src/database/open-database';
-import { openImportConnection } from '../src/features/imports/import-connection';
+import { openConnection } from '../src/database/open-connection';
 import { importPackage, type ImportOutcome, type ImportRequest } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
 
@@ -100,7 +100,7 @@ export async function bringIn(
   more: Partial<ImportRequest> = {},
 ): Promise<ImportOutcome> {
   const source = await openPackage(typeof what === 'string' ? what : writeFolder(what));
-  const db = openImportConnection(databaseFile);
+  const db = openConnection(databaseFile);
   try {
     const digest = await source.digest();
     const request = {

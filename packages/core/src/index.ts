@@ -237,7 +237,7 @@ export {
   type StatementSource,
   type StatementTable,
 } from './statement/statement-table';
-export { ALONE, type DimensionTree, type Expansion, type Surroundings } from './statement/surroundings';
+export { ALONE, type Expansion, type Surroundings } from './statement/surroundings';
 export { type PostingsOf, termsOf, traceLevel } from './statement/trace';
 export { type Expression, type TraceNode } from './statement/trace-node';
 export { layoutTieOuts, PROOF_COLUMNS, tieOutsAt } from './tie-out/layout-tie-outs';
@@ -299,7 +299,8 @@ export {
 } from './variance/exceptions';
 export { whyByInputs } from './variance/why-inputs';
 export { priceVolumeMix, type ProductEffects } from './variance/price-volume-mix';
-export type { Materiality } from './variance/variance';
+export type { DimensionTree } from './ledger/dimension-tree';
+export type { Materiality } from './layout/materiality';
 export { type MovementTerm, movementTerms, type Translated, translateMovements } from './variance/why-entities';
 export { type Change, changeOf, whyByAccount } from './variance/why';
 export { whyByRow } from './variance/why-rows';

@@ -6,13 +6,11 @@ import { buildApp } from '../app';
 
 /** What the next connection for writing is told before it is used, by which SQLite itself fails as it would on a disk. */
 let limits = '';
-jest.mock('../features/imports/import-connection', () => {
-  const { openImportConnection } = jest.requireActual<typeof import('../features/imports/import-connection')>(
-    '../features/imports/import-connection',
-  );
+jest.mock('./open-connection', () => {
+  const { openConnection } = jest.requireActual<typeof import('./open-connection')>('./open-connection');
   return {
-    openImportConnection: (file: string): Database.Database => {
-      const db = openImportConnection(file);
+    openConnection: (file: string): Database.Database => {
+      const db = openConnection(file);
       if (limits !== '') db.exec(limits);
       return db;
     },
@@ -73,10 +71,8 @@ describe('a write that the disk or the file refuses', () => {
   });
 
   it('says so of a file that someone else is writing, and works again when they are done', async () => {
-    const { openImportConnection } = jest.requireActual<typeof import('../features/imports/import-connection')>(
-      '../features/imports/import-connection',
-    );
-    const other = openImportConnection(databaseFile);
+    const { openConnection } = jest.requireActual<typeof import('./open-connection')>('./open-connection');
+    const other = openConnection(databaseFile);
     other.exec('begin immediate');
     limits = 'pragma busy_timeout = 1';
     const { status, body } = await write();

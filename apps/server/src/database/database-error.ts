@@ -1,5 +1,5 @@
-import { AppError, appError } from '../app-error';
-import type { ErrorCode } from '../error-codes';
+import { AppError, appError } from '../base/app-error';
+import type { ErrorCode } from '../base/error-codes';
 
 /** Causes that a person can remove, by the code that SQLite gives. @source sqlite.org, Result and Error Codes */
 const CAUSES: [start: string, code: ErrorCode][] = [

@@ -1,5 +1,5 @@
 import type { Worker } from 'node:worker_threads';
-import { startWorker } from '../start-worker';
+import { startWorker } from '../base/start-worker';
 import type { ListSlice } from './ordered-list';
 import type { Parameters, ReadReply, ReadRequest } from './reading-worker';
 

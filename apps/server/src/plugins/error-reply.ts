@@ -2,7 +2,7 @@ import fp from 'fastify-plugin';
 import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import type { ErrorReply } from '@margin-lens/contract';
 import { CoreError, describeIssue, type IssueCode } from '@margin-lens/core';
-import { AppError, appError } from '../app-error';
+import { AppError, appError } from '../base/app-error';
 import { databaseError } from '../database/database-error';
 
 /** Codes of the engine that tell of a fault of ours, where the others tell of the user's data. */

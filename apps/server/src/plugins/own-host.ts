@@ -1,7 +1,7 @@
 import { timingSafeEqual } from 'node:crypto';
 import fp from 'fastify-plugin';
 import type { FastifyRequest } from 'fastify';
-import { appError } from '../app-error';
+import { appError } from '../base/app-error';
 
 /** Names by which this machine calls itself. */
 export const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'] as const;

@@ -2,7 +2,7 @@ import { toJsonSchema } from '@valibot/to-json-schema';
 import type { FastifySchema, FastifySchemaCompiler, FastifyTypeProvider } from 'fastify';
 import type { FastifySerializerCompiler } from 'fastify/types/schema';
 import * as v from 'valibot';
-import { appError } from '../app-error';
+import { appError } from '../base/app-error';
 import { problemOfJson } from '../safety/check-json';
 
 /** Places that are wrong in a request: those said in its message, and those listed with it. */

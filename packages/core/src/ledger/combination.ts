@@ -1,5 +1,5 @@
 import { COMBINATION_SEPARATOR } from '../intake/posting-context';
-import type { DimensionTree } from '../statement/surroundings';
+import type { DimensionTree } from './dimension-tree';
 import type { DimensionCondition } from './books-selection';
 
 /** Partner, movement code and dimension values of a posting or figure, by name; `partner` and `flow` are always there. */

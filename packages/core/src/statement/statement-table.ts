@@ -1,12 +1,12 @@
 import type { Figure, Unit } from '../figure/figure';
 import type { Issue } from '../issue/issue';
-import { coverageOf, coverageTable, isUsed, type CoverageTable } from '../layout/coverage';
+import { coverageOf, coverageTable, isUsed, type CoverageTable } from './coverage';
 import type { ColumnLayout } from '../layout/column-layout';
 import type { RowLayout, RowStyle } from '../layout/row-layout';
 import { selectionKey, type BooksSelection } from '../ledger/books-selection';
 import type { LedgerSlice } from '../ledger/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
-import { proveProfit, trialBalanceAgrees, type ProfitProof } from '../tie-out/profit-proof';
+import { proveProfit, trialBalanceAgrees, type ProfitProof } from './profit-proof';
 import { columnHeads, type ColumnHead } from './column-head';
 import { compileColumns, type CompiledColumn } from './compile-columns';
 import { compileRows, withMisplacedRows } from './compile-rows';

@@ -1,14 +1,10 @@
 import type { RowLayout } from '../layout/row-layout';
 import { ACTUAL, type BooksSelection, type DimensionCondition } from '../ledger/books-selection';
 import type { CashFlowRule } from '../ledger/cash-flow-rule';
+import type { DimensionTree } from '../ledger/dimension-tree';
 import type { LedgerSlice } from '../ledger/ledger-slice';
 import type { UndefinedReason } from '../figure/figure';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
-
-export interface DimensionTree {
-  name: string;
-  values: readonly { value: string; name: string; parent: string }[];
-}
 
 /** A row laid open: its accounts, or the values of a dimension, stand below it. */
 export interface Expansion {

@@ -1,6 +1,6 @@
 import type { Unit } from '../figure/figure';
 import type { ColumnLayout } from '../layout/column-layout';
-import { coverageOf, isUsed } from '../layout/coverage';
+import { coverageOf, isUsed } from '../statement/coverage';
 import type { RowLayout } from '../layout/row-layout';
 import { slot, type LedgerSlice } from '../ledger/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
@@ -8,7 +8,7 @@ import { spanOf } from '../period/span';
 import type { Evaluation } from '../statement/evaluation';
 import { openStatement } from '../statement/statement-table';
 import type { Surroundings } from '../statement/surroundings';
-import { proveProfit, trialBalanceAgrees } from './profit-proof';
+import { proveProfit, trialBalanceAgrees } from '../statement/profit-proof';
 import { tieOut, type TieOut } from './tie-out';
 
 /** The one column that layouts are proved in: the year to date, balances as at its end. */

@@ -5,7 +5,8 @@ import { COMPARED } from '../ledger/books-selection';
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import type { SpanKind } from '../period/span';
 import type { StatementRow, StatementTable } from '../statement/statement-table';
-import { contributionOf, isException, type Materiality } from './variance';
+import type { Materiality } from '../layout/materiality';
+import { contributionOf, isException } from './variance';
 
 export const EXCEPTION_SPANS = ['period', 'year_to_date', 'full_year'] as const satisfies readonly SpanKind[];
 export type ExceptionSpan = (typeof EXCEPTION_SPANS)[number];

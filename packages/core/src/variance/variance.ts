@@ -1,17 +1,11 @@
+import type { Materiality } from '../layout/materiality';
+
 /**
  * Share of a row in the variance of the bottom line; leaf rows add up to 1. Undefined when that did not move.
  * @source reference definition 14
  */
 export const contributionOf = (better: number, bottomLine: number): number | undefined =>
   bottomLine === 0 ? undefined : better / bottomLine;
-
-/** Limits beyond which a variance needs an explanation. */
-export interface Materiality {
-  /** In minor units. */
-  amount: number;
-  /** As a fraction. */
-  percent: number;
-}
 
 /** @source domain notes, Materiality: both limits are exceeded; where there is no percentage, the amount decides */
 export function isException(

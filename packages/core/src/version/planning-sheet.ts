@@ -3,7 +3,7 @@ import type { Unit } from '../figure/figure';
 import type { RowReading, RowStyle } from '../layout/row-layout';
 import { attributesOf, conditionsTest, NO_VALUES, type Attributes } from '../ledger/combination';
 import { hasFigures, type CompiledRow, type CompiledRows } from '../statement/compiled-row';
-import type { DimensionTree } from '../statement/surroundings';
+import type { DimensionTree } from '../ledger/dimension-tree';
 import { linesByAccount } from './lines-by-account';
 
 /**

@@ -8,7 +8,8 @@ import { buildLedgerSlice, type BalanceEntry, type LedgerSlice } from '../ledger
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import type { CompiledRows } from '../statement/compiled-row';
 import { openStatement } from '../statement/statement-table';
-import { ALONE, type DimensionTree } from '../statement/surroundings';
+import type { DimensionTree } from '../ledger/dimension-tree';
+import { ALONE } from '../statement/surroundings';
 import type { FigureLines } from './planning-sheet';
 
 /** A column of the sheet: a month, or a quarter or fiscal year whose months it sums. */

@@ -2,7 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { AdjustmentsSchema, NewAdjustmentSchema, PostedSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import type { AdjustmentsService } from './adjustments-service';
 
 const IdSchema = v.object({ id: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });

@@ -8,13 +8,13 @@ import {
   issue,
   type CheckedAdjustment,
 } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { newRevision } from '../../database/new-revision';
-import { requireEntity, requireRight, type Viewer } from '../../viewer';
+import { requireEntity, requireRight, type Viewer } from '../../base/viewer';
 import { foreignContext } from '../foreign/foreign-context';
 import { postJournals } from '../imports/balance-ledger';
 import { requireExactSums } from '../imports/exact-sums';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { issueView } from '../statements/issue-view';
 import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
@@ -62,7 +62,7 @@ export class AdjustmentsService {
   post(viewer: Viewer, adjustment: NewAdjustment): PostedView {
     requireRight(viewer, 'adjust');
     requireEntity(viewer, adjustment.entity);
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       const { postings } = foreignContext(db);
       const result = checkAdjustment(adjustment, postings);
@@ -110,7 +110,7 @@ export class AdjustmentsService {
    */
   remove(viewer: Viewer, journalId: number): void {
     requireRight(viewer, 'adjust');
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       db.transaction(() => {
         const found = db

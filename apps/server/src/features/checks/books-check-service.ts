@@ -1,9 +1,9 @@
 import type { BooksCheckQuery, BooksCheckView, BooksFindingView, Seen } from '@margin-lens/contract';
 import { checkBalances, periodName, seenId, sumMovements, type BooksFinding, type SeenMark } from '@margin-lens/core';
 import { newRevision } from '../../database/new-revision';
-import { requireEntity, type Viewer } from '../../viewer';
+import { requireEntity, type Viewer } from '../../base/viewer';
 import { storeDocument } from '../imports/document-store';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import { dateOutside, dimensionMissing, incomeTwice } from './check-lines';
@@ -60,7 +60,7 @@ export class BooksCheckService {
   /** Marks a finding as seen, with the reason, the person and the time; an empty reason takes the mark off. */
   mark(viewer: Viewer, { scope, key, reason }: Seen): void {
     requireEntity(viewer, scope);
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       db.transaction(() => {
         const at = new Date().toISOString();

@@ -2,7 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { BooksCheckQuerySchema, BooksCheckSchema, SeenSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import type { BooksCheckService } from './books-check-service';
 
 /** GET /books-check: what to look at before reporting; POST /books-check/seen: why a finding may stay. */

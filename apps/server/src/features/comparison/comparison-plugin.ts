@@ -1,7 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import { ComparisonQuerySchema, ComparisonSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import { ComparisonService } from './comparison-service';
 

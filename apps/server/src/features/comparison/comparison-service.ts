@@ -1,7 +1,7 @@
 import { JOURNALS_COMPARED, type ComparisonView, type ReadComparisonQuery } from '@margin-lens/contract';
 import { isProfitOrLoss, periodName, type FiscalPeriod } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import type { Viewer } from '../../viewer';
+import { appError } from '../../base/app-error';
+import type { Viewer } from '../../base/viewer';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity } from '../workspace/workspace-model';

@@ -1,7 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import { ExceptionsQuerySchema, ExceptionsSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import type { ExceptionsService } from './exceptions-service';
 
 /** GET /exceptions: what exceeds the materiality limits. */

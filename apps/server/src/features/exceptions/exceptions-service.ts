@@ -10,8 +10,8 @@ import {
   type RowLayout,
   type StatementDocument,
 } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import type { Viewer } from '../../viewer';
+import { appError } from '../../base/app-error';
+import type { Viewer } from '../../base/viewer';
 import type { StatementsService } from '../statements/statements-service';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import Database from 'better-sqlite3';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 
 /** The problem with a file that should be a sound workspace, or undefined. */
 function problemOf(file: string): string | undefined {

@@ -2,8 +2,8 @@ import { createReadStream } from 'node:fs';
 import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { FastifyInstance } from 'fastify';
-import { startWorker } from '../../start-worker';
-import { newTemporaryFolder } from '../../temporary-folder';
+import { startWorker } from '../../base/start-worker';
+import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { PackageWorkerData } from './package-worker';
 
 /**

@@ -7,7 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import Database from 'better-sqlite3';
 import yazl from 'yazl';
 import type { WrittenFile } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import type { PackageFile } from './package-file';
 import { packageContent } from './package-files';
 

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { describeIssue, type Issue, type Mapping, type Purpose } from '@margin-lens/core';
 import { type PackageFiles, bringIn, newDatabase, newFolder, query, workspaceOf } from '../../../test/tiny-package';
 import { earlierImport, importPackage } from '../imports/import-package';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { foreignContext, knownCodes } from './foreign-context';
 import { inOwnWords, openForeign } from './foreign-source';
 import { inspectFile } from './inspect-file';
@@ -137,7 +137,7 @@ const PURPOSE: Record<Expected['kind'], Purpose> = { journal: 'journals', rates:
 async function deliver(database: string, file: string, purpose: Purpose): Promise<Delivered> {
   const location = path.join(CASE, file);
   const fileName = path.basename(file);
-  const db = openImportConnection(database);
+  const db = openConnection(database);
   try {
     const told = (outcome: Delivered['outcome'], findings: Issue[], more = ''): Delivered => ({
       outcome,
@@ -288,7 +288,7 @@ describe('plan figures through a mapping', () => {
     });
     const location = path.join(newFolder(), 'plan.csv');
     writeFileSync(location, PLAN);
-    const db = openImportConnection(database);
+    const db = openConnection(database);
     const inspection = await inspectFile({
       location,
       fileName: 'plan.csv',

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { proposeClassification, type CalendarRule, type Mapping, type StartingBooks } from '@margin-lens/core';
 import { newDatabase, newFolder, query } from '../../../test/tiny-package';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { importPackage } from '../imports/import-package';
 import { foreignContext, knownCodes } from './foreign-context';
 import { openForeign } from './foreign-source';
@@ -61,7 +61,7 @@ describe('a workspace started from one trial balance', () => {
   let mapping: Mapping;
   beforeAll(async () => {
     database = await newDatabase();
-    const db = openImportConnection(database);
+    const db = openConnection(database);
     const known = { ...knownCodes(foreignContext(db)), calendar: wideCalendar(RULE, 2026) };
     const inspection = await inspectFile({ location: file, fileName: name, known, kept: [] });
     if (!('mapping' in inspection)) throw new Error('cannot be read');
@@ -107,7 +107,7 @@ describe('a workspace started from one trial balance', () => {
         role: '',
       })),
     };
-    const db = openImportConnection(database);
+    const db = openConnection(database);
     const source = startingSource(await openForeign(file, name, mapping, () => startingContext(books)), books);
     const outcome = await importPackage(db, {
       source,

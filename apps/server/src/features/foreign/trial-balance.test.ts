@@ -4,7 +4,7 @@ import type { TrialBalanceView } from '@margin-lens/contract';
 import { buildCalendar, periodsOfRule, type CalendarRule } from '@margin-lens/core';
 import { bringIn, newDatabase, newFolder, type PackageFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { importPackage } from '../imports/import-package';
 import { foreignContext, knownCodes } from './foreign-context';
 import { openForeign } from './foreign-source';
@@ -69,7 +69,7 @@ function masters(hasOpening: boolean): PackageFiles {
 async function bringTrialBalance(databaseFile: string, rows: readonly (readonly string[])[]): Promise<void> {
   const location = path.join(newFolder(), 'trial balance.csv');
   writeFileSync(location, rows.map((row) => row.join(',')).join('\n'));
-  const db = openImportConnection(databaseFile);
+  const db = openConnection(databaseFile);
   try {
     const found = await inspectFile({
       location,

@@ -8,7 +8,7 @@ import { checkIntegrity } from '../checks/check-integrity';
 import { foreignContext, knownCodes } from '../foreign/foreign-context';
 import { openForeign } from '../foreign/foreign-source';
 import { inspectFile } from '../foreign/inspect-file';
-import { openImportConnection } from './import-connection';
+import { openConnection } from '../../database/open-connection';
 import { importPackage } from './import-package';
 
 const CASE = path.resolve(__dirname, '../../../../../packages/core/test/golden/case10/files');
@@ -121,7 +121,7 @@ describe('damaged files', () => {
         fc.asyncProperty(spoilt(good), async (bytes) => {
           const location = path.join(writeFolder({}), name);
           writeFileSync(location, bytes);
-          const db = openImportConnection(file);
+          const db = openConnection(file);
           try {
             const found = await inspectFile({
               location,

@@ -6,7 +6,7 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import yauzl from 'yauzl';
 import type { Issue } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { readCsv, type RowSink } from './read-csv';
 
 /** The files of a delivery, by their path inside the package. Any file can be opened at any time, as a stream. */

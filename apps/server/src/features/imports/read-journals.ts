@@ -1,5 +1,5 @@
 import { JOURNALS_FILE, JournalRowReader, type Issue } from '@margin-lens/core';
-import { startWorker } from '../../start-worker';
+import { startWorker } from '../../base/start-worker';
 import { JournalBatcher, type JournalBatch } from './journal-batch';
 import type { PackageSource } from './package-source';
 import { postingContext, type PostingMasters } from './posting-masters';

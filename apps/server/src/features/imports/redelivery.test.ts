@@ -1,5 +1,5 @@
 import { type PackageFiles, bringIn, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
-import { LOCAL_VIEWER } from '../../viewer';
+import { LOCAL_VIEWER } from '../../base/viewer';
 import type { ImportOutcome } from './import-package';
 import { undoImport } from './undo-import';
 

@@ -1,10 +1,10 @@
 import type Database from 'better-sqlite3';
 import { RESOURCES } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { newRevision } from '../../database/new-revision';
-import { requireRight, type Viewer } from '../../viewer';
+import { requireRight, type Viewer } from '../../base/viewer';
 import { postJournals } from './balance-ledger';
-import { openImportConnection } from './import-connection';
+import { openConnection } from '../../database/open-connection';
 
 interface Table {
   name: string;
@@ -123,7 +123,7 @@ function requireUnused(db: Database.Database, span: Span): void {
  */
 export function undoImport(databaseFile: string, viewer: Viewer, runId: number): { journals: number; lines: number } {
   requireRight(viewer, 'bring_in');
-  const db = openImportConnection(databaseFile);
+  const db = openConnection(databaseFile);
   try {
     return db
       .transaction(() => {

@@ -19,9 +19,9 @@ import {
   StepsSchema,
 } from '@margin-lens/contract';
 import { DocumentSchema, RowLayoutSchema } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import type { StatementsService } from '../statements/statements-service';
 import type { LayoutsService } from './layouts-service';
 

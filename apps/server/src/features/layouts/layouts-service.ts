@@ -24,15 +24,15 @@ import {
   type DocumentStep,
   type RowLayout,
 } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { newRevision } from '../../database/new-revision';
-import { requireRight, type Viewer } from '../../viewer';
+import { requireRight, type Viewer } from '../../base/viewer';
 import { storeDocument } from '../imports/document-store';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { surroundingsOf } from '../statements/surroundings-of';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import { documentOf, type WorkspaceModel } from '../workspace/workspace-model';
-import { DraftStore } from './draft-store';
+import { DraftStore } from '../documents/draft-store';
 import { StepStore } from './step-store';
 
 interface StoredRow {
@@ -230,7 +230,7 @@ export class LayoutsService {
 
   /** @throws SRV_DOCUMENT_CHANGED when the shared state is no longer the one that was read */
   private write(viewer: Viewer, action: string, document: Document, stands: number | undefined): void {
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       db.transaction(() => {
         const now = db

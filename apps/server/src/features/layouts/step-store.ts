@@ -2,7 +2,7 @@ import type { EntityManager } from '@mikro-orm/better-sqlite';
 import * as v from 'valibot';
 import { DocumentSchema, type DocumentStep } from '@margin-lens/core';
 import type { StepsView, StepView } from '@margin-lens/contract';
-import type { Viewer } from '../../viewer';
+import type { Viewer } from '../../base/viewer';
 
 /** Steps of one person on one document that can be taken back. */
 const STEPS_KEPT = 200; // 10 to 10,000

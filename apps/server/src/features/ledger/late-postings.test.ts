@@ -2,7 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import type { JournalView, LinesView } from '@margin-lens/contract';
 import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { LOCAL_VIEWER } from '../../viewer';
+import { LOCAL_VIEWER } from '../../base/viewer';
 import { undoImport } from '../imports/undo-import';
 
 const HEAD = 'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,dim:team';

@@ -9,9 +9,9 @@ import {
   type TrialBalanceView,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import { trialBalancePdf } from '../pdf/trial-balance-pdf';
-import { EXPORT_TYPES } from '../statements/export-statement';
+import { EXPORT_TYPES } from '../../base/export-format';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import { linesCsv, linesWorkbook, trialBalanceCsv, trialBalanceWorkbook } from './export-ledger';
 import { LinesService } from './lines-service';

@@ -6,9 +6,9 @@ import {
   type ReadLinesQuery,
 } from '@margin-lens/contract';
 import { BASES, JOURNAL_KINDS, slot, type FiscalPeriod } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import type { ListSlice } from '../../database/ordered-list';
-import type { Viewer } from '../../viewer';
+import type { Viewer } from '../../base/viewer';
 import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';

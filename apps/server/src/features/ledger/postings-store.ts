@@ -2,9 +2,9 @@ import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { JournalView, PostingView } from '@margin-lens/contract';
 import { BASES, COMBINATION_SEPARATOR, JOURNAL_KINDS } from '@margin-lens/core';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
-import type { Viewer } from '../../viewer';
-import { requireEntity } from '../../viewer';
-import { appError } from '../../app-error';
+import type { Viewer } from '../../base/viewer';
+import { requireEntity } from '../../base/viewer';
+import { appError } from '../../base/app-error';
 import { lateFrom } from './late-postings';
 
 /** Journal lines on one page of the Lens. */

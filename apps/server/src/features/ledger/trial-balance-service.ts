@@ -9,7 +9,7 @@ import {
   trialBalanceTable,
   type TrialBalanceColumn,
 } from '@margin-lens/core';
-import { maySee, type Viewer } from '../../viewer';
+import { maySee, type Viewer } from '../../base/viewer';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity } from '../workspace/workspace-model';

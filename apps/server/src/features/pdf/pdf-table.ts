@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import type { Content, ContentCanvas, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 
 const INK = '#22282B';
 const SECOND_INK = '#5A6165';

@@ -1,7 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import { PeriodStatusesSchema, SetPeriodStatusSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import type { PeriodsService } from './periods-service';
 
 /** GET and PUT /periods: which periods are closed. */

@@ -1,8 +1,8 @@
 import type { PeriodStatusesView, SetPeriodStatus } from '@margin-lens/contract';
 import { RESOURCES, type TableRow } from '@margin-lens/core';
 import { newRevision } from '../../database/new-revision';
-import { maySee, requireRight, type Viewer } from '../../viewer';
-import { openImportConnection } from '../imports/import-connection';
+import { maySee, requireRight, type Viewer } from '../../base/viewer';
+import { openConnection } from '../../database/open-connection';
 import { storeMasterRows } from '../imports/master-store';
 import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
@@ -39,7 +39,7 @@ export class PeriodsService {
       const known = new Set(entity.calendar.calendar.periods.map(({ key }) => key));
       return periods.filter((key) => known.has(key)).map((key) => ({ cells: [code, key, status], line: 0 }));
     });
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       db.transaction(() => {
         const action = `${status === 'closed' ? 'close' : 'open'} ${periods.join(', ')} of ${entities.join(', ')}`;

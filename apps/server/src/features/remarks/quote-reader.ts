@@ -9,8 +9,8 @@ import {
   type Figure,
   type FiscalPeriod,
 } from '@margin-lens/core';
-import { AppError } from '../../app-error';
-import type { Viewer } from '../../viewer';
+import { AppError } from '../../base/app-error';
+import type { Viewer } from '../../base/viewer';
 import type { OpenedStatement, StatementsService } from '../statements/statements-service';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 

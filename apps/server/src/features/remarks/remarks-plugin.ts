@@ -2,7 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { RemarkSchema, RemarksQuerySchema, RemarksSchema, RemarkTextSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import type { RemarksService } from './remarks-service';
 
 const Key = v.object({ id: v.string() });

@@ -8,11 +8,11 @@ import {
   type RemarkView,
 } from '@margin-lens/contract';
 import { shiftMonths } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { newRevision } from '../../database/new-revision';
-import { requireEntity, requireRight, type Viewer } from '../../viewer';
+import { requireEntity, requireRight, type Viewer } from '../../base/viewer';
 import { storeDocument } from '../imports/document-store';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { QuoteReader } from './quote-reader';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { StatementsService } from '../statements/statements-service';
@@ -96,9 +96,9 @@ export class RemarksService {
   private transaction(
     viewer: Viewer,
     action: string,
-    work: (db: ReturnType<typeof openImportConnection>, revision: number) => unknown,
+    work: (db: ReturnType<typeof openConnection>, revision: number) => unknown,
   ): void {
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       db.transaction(() => work(db, newRevision(db, viewer.name, action))).immediate();
     } finally {

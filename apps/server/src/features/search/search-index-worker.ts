@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { wordsOfLine, type IndexedLine } from './line-words';
 
 /** Lines of one transaction: others that want to write wait no longer than for these. */
@@ -9,7 +9,7 @@ const TRIES = 20;
 
 /** Adds the words of lines that came since, a chunk at a time, until none is left. */
 function catchUp(databaseFile: string): void {
-  const db = openImportConnection(databaseFile);
+  const db = openConnection(databaseFile);
   const read = db.prepare(
     `select l.id, l.entity, l.account, l.period, l.debit, l.credit, l.description, l.document, j.number, c.parts
      from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination

@@ -1,6 +1,6 @@
 import type { Worker } from 'node:worker_threads';
 import type { ReadingThread } from '../../database/reading-thread';
-import { startWorker } from '../../start-worker';
+import { startWorker } from '../../base/start-worker';
 
 /** Lines that a search reads one by one; more of them are worth a thread that adds them to the index. */
 const TAIL_AT_MOST = 50_000;

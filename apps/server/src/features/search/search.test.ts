@@ -2,7 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import type { LinesView } from '@margin-lens/contract';
 import { bringIn, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { startWorker } from '../../start-worker';
+import { startWorker } from '../../base/start-worker';
 
 const HEAD = 'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,document,partner,dim:team';
 const LINES = {

@@ -13,7 +13,7 @@ import {
   type HolidaysView,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import { holidayCountries, holidayRegions, publicHolidays } from '../calendar/public-holidays';
 import type { SetupService } from './setup-service';
 import type { WorkspaceSetupService } from './workspace-setup-service';

@@ -9,9 +9,9 @@ import type {
 } from '@margin-lens/contract';
 import { issue, RESOURCES, TableChecker, type Issue, type ResourceSpec, type TableRow } from '@margin-lens/core';
 import { newRevision } from '../../database/new-revision';
-import { requireRight, type Viewer } from '../../viewer';
+import { requireRight, type Viewer } from '../../base/viewer';
 import { checkAgainstBooks, checkMasters } from '../imports/check-masters';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { currentRows, storeMasterRows } from '../imports/master-store';
 import { issueView } from '../statements/issue-view';
 import { renameHeadings } from './rename-headings';
@@ -83,7 +83,7 @@ export class SetupService {
   }
 
   private withDatabase<T>(work: (db: Database.Database) => T): T {
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       return work(db);
     } finally {

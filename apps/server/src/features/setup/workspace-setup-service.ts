@@ -1,11 +1,11 @@
 import type Database from 'better-sqlite3';
 import type { SaveWorkspaceSetup, WorkspaceSetupView } from '@margin-lens/contract';
 import { BASES, RESOURCES, type WorkspaceSettings } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { newRevision } from '../../database/new-revision';
-import { requireRight, type Viewer } from '../../viewer';
+import { requireRight, type Viewer } from '../../base/viewer';
 import { storeDocument } from '../imports/document-store';
-import { openImportConnection } from '../imports/import-connection';
+import { openConnection } from '../../database/open-connection';
 import { currentRows, storeMasterRows } from '../imports/master-store';
 
 const ACCOUNTS = RESOURCES.find(({ name }) => name === 'accounts')!;
@@ -34,7 +34,7 @@ export class WorkspaceSetupService {
   }
 
   private withDatabase<T>(work: (db: Database.Database) => T): T {
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       return work(db);
     } finally {

@@ -1,19 +1,11 @@
 import { evaluateStatement, formatMinor, type Figure, type ShownUnit, type StatementTable } from '@margin-lens/core';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
-import { statementPdf } from '../pdf/statement-pdf';
+import { statementPdf } from './statement-pdf';
+import type { ExportFormat } from '../../base/export-format';
 import { exportedParts } from './exported-parts';
 import { fileNameOf } from './statement-texts';
 import type { OpenedStatement } from './statements-service';
 import { statementWorkbook } from './statement-workbook';
-
-export type ExportFormat = 'xlsx' | 'csv' | 'json' | 'pdf';
-
-export const EXPORT_TYPES: Record<ExportFormat, string> = {
-  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-  csv: 'text/csv; charset=utf-8',
-  json: 'application/json; charset=utf-8',
-  pdf: 'application/pdf',
-};
 
 /** A statement as a file. XLSX has live formulas and formats; PDF is for paper; CSV and JSON hold exact, unrounded figures. */
 export async function exportStatement(

@@ -9,8 +9,9 @@ import {
   WhySchema,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
-import { EXPORT_TYPES, exportStatement } from './export-statement';
+import { viewerOf } from '../../base/viewer';
+import { EXPORT_TYPES } from '../../base/export-format';
+import { exportStatement } from './export-statement';
 import type { StatementsService } from './statements-service';
 import { WhyService } from './why-service';
 

@@ -19,9 +19,9 @@ import {
   type StatementTable,
   type Surroundings,
 } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import type { Viewer } from '../../viewer';
-import { NO_DRAFTS, type DraftStore } from '../layouts/draft-store';
+import { appError } from '../../base/app-error';
+import type { Viewer } from '../../base/viewer';
+import { NO_DRAFTS, type DraftStore } from '../documents/draft-store';
 import { issueView } from './issue-view';
 import { readConditions, readExpansions, surroundingsOf, withBooks } from './surroundings-of';
 import { tracePostings } from './trace-postings';

@@ -12,7 +12,7 @@ import {
   type Surroundings,
   type UndefinedReason,
 } from '@margin-lens/core';
-import { maySee, type Viewer } from '../../viewer';
+import { maySee, type Viewer } from '../../base/viewer';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
 /** Rows laid open as the address writes them. @example readExpansions('energy:accounts,labour:department') */

@@ -16,7 +16,7 @@ import {
   type Translated,
   type Unit,
 } from '@margin-lens/core';
-import { maySee, type Viewer } from '../../viewer';
+import { maySee, type Viewer } from '../../base/viewer';
 import { averageRates, type AverageRates } from '../workspace/average-rates';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement } from './statements-service';

@@ -22,8 +22,8 @@ import {
   type VolumeValue,
   type WhyVolume,
 } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import type { Viewer } from '../../viewer';
+import { appError } from '../../base/app-error';
+import type { Viewer } from '../../base/viewer';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement, StatementsService } from './statements-service';
 import { whyByEntity, type EntityBridge } from './why-entities';

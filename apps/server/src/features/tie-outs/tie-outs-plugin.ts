@@ -1,7 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import { TieOutsQuerySchema, TieOutsSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../viewer';
+import { viewerOf } from '../../base/viewer';
 import type { TieOutsService } from './tie-outs-service';
 
 /** GET /tie-outs: every check of two figures that must agree, for a scope at a month. */

@@ -1,6 +1,6 @@
 import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
 import { layoutTieOuts, PROOF_COLUMNS, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
-import type { Viewer } from '../../viewer';
+import type { Viewer } from '../../base/viewer';
 import { surroundingsOf, withBooks } from '../statements/surroundings-of';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';

@@ -25,10 +25,10 @@ import {
   type ExchangedRow,
   type FiscalPeriod,
 } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { newRevision } from '../../database/new-revision';
-import { maySee, requireRight, type Viewer } from '../../viewer';
-import { openImportConnection } from '../imports/import-connection';
+import { maySee, requireRight, type Viewer } from '../../base/viewer';
+import { openConnection } from '../../database/open-connection';
 import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
@@ -316,7 +316,7 @@ export class FiguresService {
     parts: readonly OpenedPart[],
     action: string,
   ): SavedFigures {
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       return db
         .transaction((): SavedFigures => {

@@ -4,9 +4,9 @@ import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { DecimalSign, ExchangedRow } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import { startWorker } from '../../start-worker';
-import { newTemporaryFolder } from '../../temporary-folder';
+import { appError } from '../../base/app-error';
+import { startWorker } from '../../base/start-worker';
+import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { SheetWorkerMessage } from './sheet-worker';
 
 /** A sheet of thousands of rows is read in a second or two; what takes longer is none. */

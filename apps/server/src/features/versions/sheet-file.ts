@@ -11,7 +11,7 @@ import {
   SHEET_KEYS,
   SHEET_NAME,
 } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { Workbook, WorkbookProblem } from '../../workbook/open-workbook';
 import { readRows, sheetsOf } from '../../workbook/read-rows';

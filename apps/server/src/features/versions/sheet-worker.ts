@@ -1,7 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { DecimalSign, ExchangedRow } from '@margin-lens/core';
-import { AppError, type ErrorParams } from '../../app-error';
-import type { ErrorCode } from '../../error-codes';
+import { AppError, type ErrorParams } from '../../base/app-error';
+import type { ErrorCode } from '../../base/error-codes';
 import { readSheet } from './sheet-file';
 
 export interface SheetWorkerData {

@@ -1,5 +1,5 @@
 import { attributesOf } from '@margin-lens/core';
-import type { Viewer } from '../../viewer';
+import type { Viewer } from '../../base/viewer';
 import type { Version } from '../workspace/workspace-model';
 
 const isAllowed = (allowed: readonly string[], value: string) => allowed.length === 0 || allowed.includes(value);

@@ -14,8 +14,8 @@ import {
   VersionsSchema,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { appError } from '../../app-error';
-import { viewerOf } from '../../viewer';
+import { appError } from '../../base/app-error';
+import { viewerOf } from '../../base/viewer';
 import type { FiguresService } from './figures-service';
 import { readSheetApart } from './read-sheet-apart';
 import { SHEET_FORMATS } from './sheet-file';

@@ -8,10 +8,10 @@ import {
   type VersionView,
 } from '@margin-lens/contract';
 import { ACTUAL, periodKey, periodOfKey } from '@margin-lens/core';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { newRevision } from '../../database/new-revision';
-import { requireRight, type Viewer } from '../../viewer';
-import { openImportConnection } from '../imports/import-connection';
+import { requireRight, type Viewer } from '../../base/viewer';
+import { openConnection } from '../../database/open-connection';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Version, WorkspaceModel } from '../workspace/workspace-model';
 import { actionOf, figureAction } from './version-actions';
@@ -206,7 +206,7 @@ export class VersionsService {
   }
 
   private write(viewer: Viewer, code: string, what: string, work: (write: Write) => void): void {
-    const db = openImportConnection(this.databaseFile);
+    const db = openConnection(this.databaseFile);
     try {
       db.transaction(() =>
         work({ db, revision: newRevision(db, viewer.name, `version ${code}: ${what}`) }),

@@ -18,7 +18,7 @@ import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { checkIntegrity } from '../checks/check-integrity';
 import { openDatabase } from '../../database/open-database';
-import { LOCAL_VIEWER, type Viewer } from '../../viewer';
+import { LOCAL_VIEWER, type Viewer } from '../../base/viewer';
 import { WorkspaceCache } from '../workspace/workspace-cache';
 import { FiguresService } from './figures-service';
 import { VersionsService } from './versions-service';

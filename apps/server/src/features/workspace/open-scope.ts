@@ -1,6 +1,6 @@
 import { ACTUAL, periodOfAsAt, type DimensionCondition, type FiscalPeriod } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import { requireEntity, type Viewer } from '../../viewer';
+import { appError } from '../../base/app-error';
+import { requireEntity, type Viewer } from '../../base/viewer';
 import type { Entity, WorkspaceModel } from './workspace-model';
 
 /**

@@ -1,5 +1,5 @@
 import type { MikroORM } from '@mikro-orm/better-sqlite';
-import { appError } from '../../app-error';
+import { appError } from '../../base/app-error';
 import { ReadingThread } from '../../database/reading-thread';
 import { SearchIndex } from '../search/search-index';
 import { currentRevision, loadWorkspace, type WorkspaceModel } from './workspace-model';

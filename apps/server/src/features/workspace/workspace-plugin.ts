@@ -2,7 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import { WorkspaceSchema, type WorkspaceView } from '@margin-lens/contract';
 import { periodName, periodShort } from '@margin-lens/core';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { maySee, viewerOf, type Viewer } from '../../viewer';
+import { maySee, viewerOf, type Viewer } from '../../base/viewer';
 import type { WorkspaceCache } from './workspace-cache';
 import { postedPeriods, type WorkspaceModel } from './workspace-model';
 

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { of } from 'rxjs';
 import type { StatementContext, StatementView, WhyView } from '@margin-lens/contract';
-import { whySentence } from '../lens/why-text';
+import { whySentence } from './why-text';
 import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';

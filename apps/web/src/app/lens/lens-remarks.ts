@@ -1,6 +1,6 @@
 import type { StatementContext, StatementView } from '@margin-lens/contract';
 import type { Quotable, RemarkPlace } from '../remarks/remarks-panel';
-import { selectableRows } from '../statement-screen/statement-view';
+import { selectableRows } from '../statement/statement-view';
 
 const rowOf = (view: StatementView, cell: string) => selectableRows(view).find(({ id }) => id === cell.split('~')[0]);
 

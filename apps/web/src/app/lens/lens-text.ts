@@ -1,6 +1,6 @@
 import { exactFigure, formatFigure, type Figure } from '@margin-lens/core';
 import type { CellView, TraceLabelView, TraceView } from '@margin-lens/contract';
-import { noteOf } from '../statement-screen/statement-view';
+import { noteOf } from '../statement/statement-view';
 
 const BALANCE_WORDS = {
   movement: 'Movement',

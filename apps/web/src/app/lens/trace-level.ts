@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { exactFigure } from '@margin-lens/core';
 import type { TraceView } from '@margin-lens/contract';
-import { noteOf } from '../statement-screen/statement-view';
+import { noteOf } from '../statement/statement-view';
 import { dayWithoutYear } from '../shared/moment';
 import { labelWords, levelHeading, namedBy, proofOf, unitAfter } from './lens-text';
 

@@ -8,7 +8,7 @@ import { ContextStore } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { bridgeOption } from '../charts/bridge-chart';
-import { exactOf, quantityWords, valueEffects, whySentence } from './why-text';
+import { exactOf, quantityWords, valueEffects, whySentence } from '../charts/why-text';
 
 /** Before the name of a dimension: asks for price, volume and mix of its values. */
 const VOLUME = 'volume:';

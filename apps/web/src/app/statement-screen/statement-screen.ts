@@ -26,9 +26,9 @@ import { demandWords } from '../shared/demand-words';
 import { currencyUnit } from '../shared/currency-unit';
 import { ShownStatement } from '../shared/shown-statement';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { questionOf, StatementStore } from './statement-store';
+import { questionOf, StatementStore } from '../statement/statement-store';
 import { StatementTable } from './statement-table';
-import { shownTable, subtitleOf } from './statement-view';
+import { shownTable, subtitleOf } from '../statement/statement-view';
 
 /** Width of the Lens when it opens, and how narrow and wide it may be drawn, in pixels. */
 const LENS = { usual: 332, least: 280, most: 620 } as const;

@@ -5,7 +5,7 @@ import { TestBed } from '@angular/core/testing';
 import { currencyUnit } from '../shared/currency-unit';
 import { SAMPLE_VIEW } from '../testing/sample-view';
 import { StatementTable } from './statement-table';
-import { shownTable } from './statement-view';
+import { shownTable } from '../statement/statement-view';
 import { StatementTableHarness } from './testing/statement-table-harness';
 
 @Component({

@@ -16,9 +16,9 @@ import type { ShownUnit } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
 import type { RemarkState } from '../remarks/remark-text';
 import { FIGURES_TYPE } from '../shared/figures-clipboard';
-import { blockText, ownReadings, type Block } from './copy-block';
-import { WIDTH } from './column-widths';
-import type { ShownStatementTable } from './statement-view';
+import { blockText, ownReadings, type Block } from '../statement/copy-block';
+import { WIDTH } from '../statement/column-widths';
+import type { ShownStatementTable } from '../statement/statement-view';
 
 const NEAREST: ScrollIntoViewOptions = { block: 'nearest', inline: 'nearest' };
 

@@ -32,7 +32,6 @@ import { readTable } from '../read-table';
 /** Reference case 02, asked of statements, their exceptions and Why; sources in README.md here. */
 const file = (name: string) => path.join(__dirname, name);
 const table = (name: string) => readTable(file(name));
-const cents = (text: string) => Math.round(Number(text) * 100);
 const near = (actual: number | null | undefined, expected: string, digits = 8) => {
   if (expected === '') expect(actual ?? undefined).toBeUndefined();
   else expect(actual).toBeCloseTo(Number(expected), digits);

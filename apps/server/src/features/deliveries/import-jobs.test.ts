@@ -7,7 +7,7 @@ import { newFolder } from '../../../test/tiny-package';
 import { ImportJobs } from './import-jobs';
 
 const workers: Worker[] = [];
-jest.mock('../../start-worker', () => ({
+jest.mock('../../base/start-worker', () => ({
   // a thread that never looks at anything: what a file can bring a reader to
   startWorker: () => {
     const worker = new Worker('for (;;) {}', { eval: true });

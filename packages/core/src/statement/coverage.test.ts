@@ -1,12 +1,12 @@
 import { account } from '../../test/properties/random-books';
 import type { DimensionCondition } from '../ledger/books-selection';
-import { compileRows } from '../statement/compile-rows';
+import { compileRows } from './compile-rows';
 import { coverageOf } from './coverage';
-import { displaceAccount, likelyRow, placeAccount } from './place-account';
-import { proposeRows } from './propose-rows';
-import { splitRow } from './edit-rows';
-import { outlineOf, type AccountsRow, type Row, type RowLayout } from './row-layout';
-import { readAccountSet, accountSetText } from './rows-as-text';
+import { displaceAccount, likelyRow, placeAccount } from '../layout/place-account';
+import { proposeRows } from '../layout/propose-rows';
+import { splitRow } from '../layout/edit-rows';
+import { outlineOf, type AccountsRow, type Row, type RowLayout } from '../layout/row-layout';
+import { readAccountSet, accountSetText } from '../layout/rows-as-text';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const accounts = [

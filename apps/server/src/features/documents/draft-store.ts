@@ -2,8 +2,8 @@ import { randomUUID } from 'node:crypto';
 import * as v from 'valibot';
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import { DocumentSchema, type Document, type DocumentKind } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import type { Viewer } from '../../viewer';
+import { appError } from '../../base/app-error';
+import type { Viewer } from '../../base/viewer';
 
 /** A person's own state of a document: `base` is the revision of the shared one that it stands on. */
 export interface Draft {

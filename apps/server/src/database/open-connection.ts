@@ -1,7 +1,7 @@
 import Database from 'better-sqlite3';
 
-/** A connection of its own for one delivery, with room for sorting in memory. */
-export function openImportConnection(file: string): Database.Database {
+/** A connection of its own for one write, with room for sorting in memory. */
+export function openConnection(file: string): Database.Database {
   const db = new Database(file);
   db.pragma('journal_mode = WAL');
   db.pragma('synchronous = FULL');

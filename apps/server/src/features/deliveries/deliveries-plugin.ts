@@ -12,11 +12,11 @@ import {
   type ImportRunView,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { requireRight, viewerOf } from '../../viewer';
+import { requireRight, viewerOf } from '../../base/viewer';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { ImportJobs } from './import-jobs';
 import { receiveUpload } from './receive-upload';
-import { undoImport } from './undo-import';
+import { undoImport } from '../imports/undo-import';
 
 const IdSchema = v.object({ id: v.string() });
 const RunIdSchema = v.object({ id: v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number)) });
@@ -50,7 +50,7 @@ async function listRuns(workspace: WorkspaceCache): Promise<ImportRunView[]> {
 }
 
 /** Deliveries: receive, follow, say how to read, check, go ahead, answer, cancel, list, undo. */
-export const importsPlugin =
+export const deliveriesPlugin =
   (jobs: ImportJobs, workspace: WorkspaceCache, databaseFile: string) => async (scope: FastifyInstance) => {
     const app = scope.withTypeProvider<ValibotTypeProvider>();
     const job = { params: IdSchema, response: { 200: ImportJobSchema } };

@@ -7,10 +7,10 @@ import {
   type ColumnHead,
   type ShownUnit,
 } from '@margin-lens/core';
-import { subtitleOf } from '../statements/statement-texts';
-import type { OpenedStatement } from '../statements/statements-service';
-import { exportedParts } from '../statements/exported-parts';
-import { pdfTable, type PdfColumn } from './pdf-table';
+import { subtitleOf } from './statement-texts';
+import type { OpenedStatement } from './statements-service';
+import { exportedParts } from './exported-parts';
+import { pdfTable, type PdfColumn } from '../pdf/pdf-table';
 
 const columnOf = ({ blockLabel, label, note, dates, flags, notation }: ColumnHead): PdfColumn => ({
   block: blockLabel,

@@ -11,7 +11,7 @@ import {
   type Mapping,
   type StartingBooks,
 } from '@margin-lens/core';
-import { AppError, appError } from '../../app-error';
+import { AppError, appError } from '../../base/app-error';
 import { codesOfBooks, foreignContext, knownCodes } from '../foreign/foreign-context';
 import { digestOfFile, inOwnWords, openForeign } from '../foreign/foreign-source';
 import { inspectFile } from '../foreign/inspect-file';
@@ -19,9 +19,9 @@ import { startingContext, startingSource } from '../foreign/starting-source';
 import { surveyFile, wideCalendar } from '../foreign/survey-file';
 import { keptMappings } from '../foreign/kept-mappings';
 import { issueView } from '../statements/issue-view';
-import { openImportConnection } from './import-connection';
-import { earlierImport, importPackage, type ImportOutcome, type ImportProgress } from './import-package';
-import { openPackage, type PackageSource } from './package-source';
+import { openConnection } from '../../database/open-connection';
+import { earlierImport, importPackage, type ImportOutcome, type ImportProgress } from '../imports/import-package';
+import { openPackage, type PackageSource } from '../imports/package-source';
 
 /**
  * What the thread is to do: `look` into a foreign file, `check` what a delivery would change, or `write` it. `start`
@@ -152,7 +152,7 @@ async function bringForeignIn(db: Database.Database, data: ImportWorkerData, map
 async function run(data: ImportWorkerData): Promise<void> {
   const { databaseFile, location, isForeign, step } = data;
   const source = isForeign ? undefined : await openPackage(location);
-  const db = openImportConnection(databaseFile);
+  const db = openConnection(databaseFile);
   try {
     if (step.do === 'start' && !step.again) {
       const digest = source ? await source.digest() : await digestOfFile(location);

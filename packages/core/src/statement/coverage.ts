@@ -4,9 +4,9 @@ import type { CashFlowRule } from '../ledger/cash-flow-rule';
 import { slot, type LedgerSlice } from '../ledger/ledger-slice';
 import type { DimensionCondition } from '../ledger/books-selection';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
-import type { CompiledRows } from '../statement/compiled-row';
-import { ALONE, type Surroundings } from '../statement/surroundings';
-import type { RowLayout } from './row-layout';
+import type { CompiledRows } from './compiled-row';
+import { ALONE, type Surroundings } from './surroundings';
+import type { RowLayout } from '../layout/row-layout';
 
 type Purposed = Pick<RowLayout, 'purpose' | 'covers'>;
 

@@ -11,10 +11,10 @@ import {
   type Mapping,
   type StartingBooks,
 } from '@margin-lens/core';
-import { appError } from '../../app-error';
-import { startWorker } from '../../start-worker';
+import { appError } from '../../base/app-error';
+import { startWorker } from '../../base/start-worker';
 import { issueView } from '../statements/issue-view';
-import type { FindingList, ImportOutcome } from './import-package';
+import type { FindingList, ImportOutcome } from '../imports/import-package';
 import type { Upload } from './receive-upload';
 import type { ImportStep, ImportWorkerData, ImportWorkerMessage } from './import-worker';
 
@@ -208,7 +208,7 @@ export class ImportJobs {
       start: job.start,
     };
     this.update(job, { state: 'preparing', findings: null, effect: null });
-    const worker = startWorker('features/imports/import-worker', data, MEMORY);
+    const worker = startWorker('features/deliveries/import-worker', data, MEMORY);
     job.worker = worker;
     const isLook = isForeign && step.do !== 'write';
     const tooLong = appError('SRV_IMPORT_TOO_LONG', { minutes: LOOK_MS / 60_000 });

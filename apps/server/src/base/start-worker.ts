@@ -4,14 +4,14 @@ import { fileURLToPath } from 'node:url';
 import { Worker, type ResourceLimits } from 'node:worker_threads';
 
 /**
- * Starts a thread by the path of its source below this folder: its bundle where there is one, else the source itself,
+ * Starts a thread by the path of its source below the folder `src`: its bundle where there is one, else the source itself,
  * as tests run.
- * @example startWorker('features/imports/import-worker', data)
+ * @example startWorker('features/deliveries/import-worker', data)
  */
 export function startWorker(source: string, workerData: unknown, resourceLimits: ResourceLimits = {}): Worker {
   const built = fileURLToPath(new URL(`./${path.basename(source)}.js`, import.meta.url));
   if (existsSync(built)) return new Worker(built, { workerData, resourceLimits });
-  const file = fileURLToPath(new URL(`./${source}.ts`, import.meta.url));
+  const file = fileURLToPath(new URL(`../${source}.ts`, import.meta.url));
   const bootstrap = `require('tsx/cjs/api').register(); require(${JSON.stringify(file)});`;
   return new Worker(bootstrap, { eval: true, workerData, resourceLimits });
 }

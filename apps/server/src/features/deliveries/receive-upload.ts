@@ -3,8 +3,8 @@ import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { FastifyRequest } from 'fastify';
-import { appError } from '../../app-error';
-import { newTemporaryFolder } from '../../temporary-folder';
+import { appError } from '../../base/app-error';
+import { newTemporaryFolder } from '../../base/temporary-folder';
 
 export interface Upload {
   /** A folder, or a zip file, in a folder of its own. */
