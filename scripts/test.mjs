@@ -108,6 +108,7 @@ await twoAtATime([
   ['Lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
   ['Types', 'npm', ['run', 'typecheck', '--silent']],
   ['Circles', 'npm', ['run', 'circles', '--silent']],
+  ['Unused', 'npm', ['run', 'unused', '--silent']],
   ['Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
 ]);
 

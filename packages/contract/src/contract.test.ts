@@ -1,12 +1,5 @@
 import * as v from 'valibot';
-import {
-  percentChangeOf,
-  quotientOf,
-  undefinedFigure,
-  type Figure,
-  type UndefinedReason,
-  type Unit,
-} from '@margin-lens/core';
+import type { Figure, UndefinedReason, Unit } from '@margin-lens/core';
 import { AnswerSchema, ContextSchema, FigureSchema, TraceRequestSchema } from './index';
 
 const EUR: Unit = { kind: 'currency', code: 'EUR', digits: 2 };
@@ -24,13 +17,14 @@ describe('FigureSchema', () => {
       'cycle',
       'not_permitted',
     ];
-    const figures = [
+    const figures: Figure[] = [
       eur(1),
-      percentChangeOf(eur(1), eur(0)),
-      percentChangeOf(eur(1), eur(-1)),
-      quotientOf(eur(1), eur(3)),
-      { amount: 10_000, unit: { kind: 'count', name: 'people', digits: 0 } } satisfies Figure,
-      ...reasons.map((reason) => undefinedFigure(reason, EUR)),
+      { amount: null, unit: { kind: 'ratio' }, reason: 'no_base', word: 'new' },
+      { amount: 2, unit: { kind: 'ratio' }, signsDiffer: true },
+      { amount: 1 / 3, unit: { kind: 'ratio' }, negativeBase: true },
+      { amount: -0.011, unit: { kind: 'basis_points' } },
+      { amount: 10_000, unit: { kind: 'count', name: 'people', digits: 0 } },
+      ...reasons.map((reason): Figure => ({ amount: null, unit: EUR, reason })),
     ];
     for (const figure of figures) expect(v.parse(FigureSchema, figure)).toEqual(figure);
   });

@@ -10,7 +10,6 @@ import { ContextSchema } from './statements';
 
 export const DOCUMENT_KINDS = ['row_layout', 'column_layout', 'statement'] as const;
 export const DocumentKeySchema = v.object({ kind: v.picklist(DOCUMENT_KINDS), id: v.string() });
-export type DocumentKey = v.InferOutput<typeof DocumentKeySchema>;
 
 const UseSchema = v.object({ kind: v.picklist(DOCUMENT_KINDS), id: v.string(), name: v.string() });
 
@@ -98,7 +97,6 @@ const ChangeSchema = v.object({
   label: v.string(),
   settings: v.array(v.string()),
 });
-export type ChangeView = v.InferOutput<typeof ChangeSchema>;
 
 /** Kept, or not because someone else kept another state since: who, when, what, and the two brought together. */
 export const KeptSchema = v.variant('state', [

@@ -15,7 +15,6 @@ const ProgressSchema = v.object({
   bytesRead: v.number(),
   bytesTotal: v.number(),
 });
-export type ImportProgressView = v.InferOutput<typeof ProgressSchema>;
 
 const FindingsSchema = v.object({
   shown: v.array(IssueSchema),
@@ -51,7 +50,6 @@ const MonthEffectSchema = v.object({
   credit: v.number(),
   profit: v.number(),
 });
-export type MonthEffectView = v.InferOutput<typeof MonthEffectSchema>;
 
 /** What a delivery would change. Units: minor units of the entity's currency; balances debit positive. */
 const EffectSchema = v.object({

@@ -1,7 +1,6 @@
 import * as v from 'valibot';
 
 const StatusSchema = v.picklist(['open', 'closed']);
-export type PeriodStatus = v.InferOutput<typeof StatusSchema>;
 
 /** Which periods of which entities are closed; all others are open. */
 export const PeriodStatusesSchema = v.object({

@@ -85,7 +85,6 @@ const RowSchema = v.object({
   isEmpty: v.boolean(),
   cells: v.array(CellSchema),
 });
-export type RowView = v.InferOutput<typeof RowSchema>;
 
 /** A statement evaluated in a context. */
 export const StatementViewSchema = v.object({

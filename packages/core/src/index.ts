@@ -26,17 +26,7 @@ export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
 export { type QuotedRate } from './currency/translate-amount';
-export {
-  type Figure,
-  percentChangeOf,
-  QUANTITY_DIGITS,
-  quotientOf,
-  RATIO,
-  stepsPerUnit,
-  undefinedFigure,
-  type UndefinedReason,
-  type Unit,
-} from './figure/figure';
+export { type Figure, QUANTITY_DIGITS, RATIO, stepsPerUnit, type UndefinedReason, type Unit } from './figure/figure';
 export { exactFigure, type FigureLook, formatFigure, shownPerUnit, type ShownUnit } from './figure/format-figure';
 export { targetOfColumn, withTarget } from './foreign/column-targets';
 export { DATE_ORDERS, type DateOrder } from './foreign/date-format';
@@ -61,10 +51,10 @@ export {
   startingTables,
 } from './foreign/starting-books';
 export { fileOf, hasMonthColumns, type Purpose, PURPOSES, targetsOf } from './foreign/targets';
-export { evaluateFormula } from './formula/evaluate-formula';
-export { FORMULA_FUNCTIONS, type FormulaNode, type FormulaReference, referenceKey } from './formula/formula';
+
+export { FORMULA_FUNCTIONS, type FormulaNode, referenceKey } from './formula/formula';
 export { type NameSpace, storeFormula, typedFormula } from './formula/formula-names';
-export { parseFormula } from './formula/parse-formula';
+
 export { consolidatedWith, type GroupMember, type Holding, isConsolidated } from './group/consolidated-with';
 export { checkAdjustment, type CheckedAdjustment } from './intake/check-adjustment';
 export { checkOwnership } from './intake/check-ownership';
@@ -131,7 +121,6 @@ export { documentChanges, mergeDocuments } from './layout/layout-difference';
 export { displaceAccount, likelyRow, placeAccount } from './layout/place-account';
 export { proposeRows } from './layout/propose-rows';
 export {
-  type AccountsRow,
   LAYOUT_PURPOSES,
   type LayoutPurpose,
   outlineOf,
@@ -169,10 +158,9 @@ export {
   selectionKey,
 } from './ledger/books-selection';
 export { type CashFlowRule } from './ledger/cash-flow-rule';
-export { type Attributes, attributesOf, combinationOf, conditionsTest, NO_VALUES } from './ledger/combination';
-export { type BalanceEntry, buildLedgerSlice, type LedgerSlice, slot } from './ledger/ledger-slice';
+export { type Attributes, attributesOf, combinationOf, conditionsTest } from './ledger/combination';
+export { buildLedgerSlice, type LedgerSlice, slot } from './ledger/ledger-slice';
 export { plannedHigher } from './ledger/planned-higher';
-export { trialBalance } from './ledger/trial-balance';
 export {
   monthColumns,
   profitOf,
@@ -180,18 +168,10 @@ export {
   type TrialBalanceColumn,
   trialBalanceTable,
 } from './ledger/trial-balance-table';
-export { allocate, tryAllocate } from './money/allocate';
+export { allocate } from './money/allocate';
 export { formatMinor, LARGEST_AMOUNT, MAX_MINOR, parseAmount } from './money/amount';
-export { roundHalfAway } from './money/round';
-export {
-  fitHoltWinters,
-  holtWintersForecast,
-  lineThrough,
-  runHoltWinters,
-  type Season,
-  startOf,
-} from './outlook/holt-winters';
-export { forecastErrors, outlook, OUTLOOK_METHODS, type OutlookMethod, type OutlookResult } from './outlook/outlook';
+
+export { outlook, OUTLOOK_METHODS, type OutlookMethod, type OutlookResult } from './outlook/outlook';
 export { type CalendarRule, CalendarRuleSchema, periodsOfRule, ruleOfCalendar } from './period/calendar-rule';
 export {
   buildCalendar,
@@ -207,19 +187,11 @@ export {
   shiftMonths,
 } from './period/fiscal-calendar';
 export { addDays, dayFrom, weekdayOf } from './period/iso-day';
-export { isoWeekOf, isoWeeksIn } from './period/iso-week';
-export { monthPeriods } from './period/month-calendar';
+
 export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
 export { SPAN_KINDS } from './period/span';
-export {
-  WEEK_PATTERNS,
-  type WeekPattern,
-  weekPeriods,
-  type WeekRule,
-  weekStart,
-  weekYear,
-} from './period/week-calendar';
-export { countDays, daysOff, workingDaysOf } from './period/working-days';
+export { WEEK_PATTERNS } from './period/week-calendar';
+export { countDays, daysOff } from './period/working-days';
 export { matchesPhrases, searchPhrases } from './search/search-words';
 export { addUpTexts } from './statement/add-up';
 export { actualUpTo } from './statement/actual-up-to';
@@ -227,7 +199,7 @@ export { type ColumnHead, HEADING_WORDS } from './statement/column-head';
 export { compileRows } from './statement/compile-rows';
 export { type CompiledRow, hasFigures } from './statement/compiled-row';
 export { Evaluation } from './statement/evaluation';
-export { addressOf, nodeOfAddress } from './statement/node-address';
+export { nodeOfAddress } from './statement/node-address';
 export {
   evaluateStatement,
   holdsNothing,
@@ -237,18 +209,17 @@ export {
   type StatementSource,
   type StatementTable,
 } from './statement/statement-table';
-export { ALONE, type Expansion, type Surroundings } from './statement/surroundings';
+export { type Expansion, type Surroundings } from './statement/surroundings';
 export { type PostingsOf, termsOf, traceLevel } from './statement/trace';
 export { type Expression, type TraceNode } from './statement/trace-node';
 export { layoutTieOuts, PROOF_COLUMNS, tieOutsAt } from './tie-out/layout-tie-outs';
 export { tieOut, type TieOut } from './tie-out/tie-out';
 export { enterAmount } from './version/enter-amount';
 export { type Cause, findDifferences, type RoundingVerdict } from './version/find-differences';
-export { type Phasing, PHASINGS, phasingWeights } from './version/phase';
-export { roundEach, roundKeepingTotal } from './version/round-figures';
+export { type Phasing, PHASINGS } from './version/phase';
+
 export { RUN_RATES, type RunRate } from './version/run-rate';
-export { seriesFigures } from './version/series';
-export { growingProfile, uplift } from './version/uplift';
+
 export { type PlanWarning, watchPlan, watchTotals } from './version/watch-plan';
 export { comparedRows } from './version/compared-rows';
 export {
@@ -271,10 +242,8 @@ export {
   lineKey,
   linesOf,
   partsOfKey,
-  type SheetLeaf,
   type SheetRow,
   sheetRows,
-  type SheetShape,
 } from './version/planning-sheet';
 export { type ExchangedRow, exchangedRows, SHEET_KEYS, SHEET_NAME, sheetDifference } from './version/sheet-exchange';
 export {
@@ -285,7 +254,7 @@ export {
   type SheetSource,
 } from './version/sheet-figures';
 export { type Bridge, bridgeOf, type BridgeTerm, REST } from './variance/bridge';
-export { currencySplit, roundedSplit } from './variance/constant-currency';
+
 export {
   EXCEPTION_SPANS,
   exceptionColumns,
@@ -298,7 +267,7 @@ export {
   limitsIn,
 } from './variance/exceptions';
 export { whyByInputs } from './variance/why-inputs';
-export { priceVolumeMix, type ProductEffects } from './variance/price-volume-mix';
+
 export type { DimensionTree } from './ledger/dimension-tree';
 export type { Materiality } from './layout/materiality';
 export { type MovementTerm, movementTerms, type Translated, translateMovements } from './variance/why-entities';

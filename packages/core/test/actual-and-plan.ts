@@ -1,5 +1,4 @@
 import {
-  ALONE,
   buildLedgerSlice,
   openStatement,
   outlineOf,
@@ -11,6 +10,7 @@ import {
   type StatementSource,
   type Surroundings,
 } from '../src/index';
+import { ALONE } from '../src/statement/surroundings';
 import { TEST_ACCOUNTS, testCalendar } from './properties/random-books';
 
 export const CALENDAR = testCalendar();

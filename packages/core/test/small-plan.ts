@@ -9,9 +9,9 @@ import {
   type RowLayout,
   type SheetFrame,
   type SheetRow,
-  type SheetShape,
   type SheetSource,
 } from '../src/index';
+import type { SheetShape } from '../src/version/planning-sheet';
 import { TEST_ACCOUNTS, testCalendar } from './properties/random-books';
 
 export const CALENDAR = testCalendar();

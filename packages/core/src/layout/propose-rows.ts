@@ -245,6 +245,3 @@ export function proposeRows(
   const name = NAMES[purpose];
   return { schema: 1, kind: 'row_layout', id: freshId(name, new Set()), name, purpose, ...made };
 }
-
-/** A covered income statement, see `proposeRows`. */
-export const proposeIncomeRows = (accounts: readonly Account[]): RowLayout => proposeRows('income', accounts);

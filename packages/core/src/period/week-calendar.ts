@@ -83,7 +83,3 @@ export function weekPeriods(rule: WeekRule, fiscalYear: number): PeriodRow[] {
   });
   return [...periods, ...adjustmentPeriods(fiscalYear, 12, rule.adjustments, end)];
 }
-
-/** First day of a week of a fiscal year. Units: week 1 to 53. */
-export const weekStart = (rule: WeekRule, fiscalYear: number, week: number): string =>
-  addDays(weekYear(rule, fiscalYear).start, 7 * (week - 1));

@@ -1,7 +1,7 @@
 import { account } from '../../test/properties/random-books';
 import { membersOf } from '../account/account-set';
 import { CoreError } from '../issue/issue';
-import { proposeIncomeRows } from '../layout/propose-rows';
+import { proposeRows } from '../layout/propose-rows';
 import type { Row, RowLayout } from '../layout/row-layout';
 import { RowLayoutSchema } from '../layout/row-layout';
 import * as v from 'valibot';
@@ -85,9 +85,9 @@ describe('membersOf', () => {
   });
 });
 
-describe('proposeIncomeRows', () => {
+describe('proposeRows', () => {
   it('places every account of profit or loss once, in a layout that the schema takes', () => {
-    const proposed = proposeIncomeRows(CHART);
+    const proposed = proposeRows('income', CHART);
     expect(v.parse(RowLayoutSchema, proposed)).toEqual(proposed);
     const { rows, issues } = compileRows(proposed, CHART, EUR);
     expect(issues).toEqual([]);

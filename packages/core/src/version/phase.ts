@@ -3,7 +3,16 @@ import { daysBetween } from '../period/fiscal-calendar';
 import { countDays } from '../period/working-days';
 
 /** Ways to spread a total over months. */
-export const PHASINGS = ['even', 'base_year', 'working_days', 'weeks', 'days', 'profile', 'present'] as const;
+export const PHASINGS = [
+  'even',
+  'base_year',
+  'working_days',
+  'weeks',
+  'days',
+  'growing',
+  'profile',
+  'present',
+] as const;
 export type Phasing = (typeof PHASINGS)[number];
 
 /** What the weights of a phasing are made from. */
@@ -13,6 +22,8 @@ export interface PhasingSource {
   baseYear: readonly number[];
   /** Figures that stand there now, for `present`. */
   present: readonly number[];
+  /** How much each month is more than the one before, in percent, for `growing`. */
+  growth: number;
   /** Weights given by hand, for `profile`. */
   profile: readonly number[];
   /** Public holidays as ISO days, for `working_days`. */
@@ -40,6 +51,8 @@ export function phasingWeights(phasing: Phasing, source: PhasingSource): number[
       return numbers(source.present);
     case 'profile':
       return numbers(source.profile);
+    case 'growing':
+      return periods.map((_, at) => (1 + source.growth / 100) ** at);
     case 'days':
       return periods.map(({ start, end }) => daysBetween(start, end));
     case 'weeks':

@@ -95,6 +95,7 @@ describe('planAction', () => {
       kind: 'phase',
       phasing,
       total: 100_000,
+      growth: 0,
       profile: [],
     });
     expect(after(phase('even'), rowOf('people'), [3, 4, 5])).toEqual([333.34, 333.33, 333.33]);
@@ -119,7 +120,7 @@ describe('planAction', () => {
 
   it('says when a shape sums to nothing, and leaves the row as it is', () => {
     const { changes, problems } = planAction(
-      { kind: 'phase', phasing: 'base_year', total: 100, profile: [] },
+      { kind: 'phase', phasing: 'base_year', total: 100, growth: 0, profile: [] },
       place([rowOf('people')], [0, 1]),
     );
     expect(changes).toEqual([]);

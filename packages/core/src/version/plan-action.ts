@@ -33,7 +33,7 @@ export type PlanAction =
   | { kind: 'run_rate'; by: RunRate; source: SeedSource; factor: number; onlyEmpty: boolean }
   | { kind: 'uplift'; uplift: Uplift }
   /** Spreads a total; without one, the total that stands there. Units: minor units of each row's own reading. */
-  | { kind: 'phase'; phasing: Phasing; total?: number; profile: readonly number[] }
+  | { kind: 'phase'; phasing: Phasing; total?: number; growth: number; profile: readonly number[] }
   | { kind: 'series'; series: Series }
   | { kind: 'round'; step: number; keepsTotal: boolean }
   | { kind: 'flip' }
@@ -121,6 +121,7 @@ function rowTargets(
         periods: months,
         baseYear: place.months.map((month) => baseYear[month]!),
         present: figures,
+        growth: action.growth,
         profile: action.profile,
         holidays: place.holidays,
       });

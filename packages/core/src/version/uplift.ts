@@ -48,7 +48,3 @@ function grown(base: number, percent: number, steps: number): number {
   const rounded = Number((2n * numerator + denominator) / (2n * denominator));
   return roundHalfAway(isNegative ? -rounded : rounded);
 }
-
-/** Weights of a profile that grows by a rate each month, for spreading a fixed total. */
-export const growingProfile = (months: number, percent: number): number[] =>
-  Array.from({ length: months }, (_, at) => (1 + percent / 100) ** at);

@@ -1,11 +1,11 @@
 import {
   buildLedgerSlice,
   type Account,
-  type BalanceEntry,
   type DimensionCondition,
   type FiscalCalendar,
   type Surroundings,
 } from '../../src/index';
+import type { BalanceEntry } from '../../src/ledger/ledger-slice';
 
 /** Books of the entries whose movement code meets the conditions, for cases that know no dimension but `flow`. */
 export function booksByFlow(

@@ -1,6 +1,9 @@
 import fc from 'fast-check';
 import { all, create } from 'mathjs';
-import { evaluateFormula, parseFormula, storeFormula, typedFormula, type FormulaReference } from '../../src/index';
+import { storeFormula, typedFormula } from '../../src/index';
+import { evaluateFormula } from '../../src/formula/evaluate-formula';
+import { parseFormula } from '../../src/formula/parse-formula';
+import type { FormulaReference } from '../../src/formula/formula';
 
 /**
  * Random formulas, written at once in our grammar and in that of mathjs, a general-purpose expression library, which

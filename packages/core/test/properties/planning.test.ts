@@ -7,20 +7,19 @@ import {
   lineKey,
   linesOf,
   mergeChanges,
-  phasingWeights,
-  roundEach,
-  roundKeepingTotal,
   rowFigures,
-  NO_VALUES,
-  seriesFigures,
   sheetDifference,
-  tryAllocate,
-  uplift,
   type FigureLine,
   type SheetFrame,
-  type SheetLeaf,
   type SheetRow,
 } from '../../src/index';
+import { phasingWeights } from '../../src/version/phase';
+import { roundEach, roundKeepingTotal } from '../../src/version/round-figures';
+import { NO_VALUES } from '../../src/ledger/combination';
+import { seriesFigures } from '../../src/version/series';
+import { tryAllocate } from '../../src/money/allocate';
+import { uplift } from '../../src/version/uplift';
+import type { SheetLeaf } from '../../src/version/planning-sheet';
 
 const MONTHS = 12;
 const amount = fc.integer({ min: -5_000_000, max: 5_000_000 });
@@ -280,7 +279,7 @@ describe('a sheet that goes out and comes back', () => {
 
 describe('weights', () => {
   it('are one a period, also where nothing is known', () => {
-    const source = { periods: [], baseYear: [], present: [], profile: [], holidays: new Set<string>() };
+    const source = { periods: [], growth: 0, baseYear: [], present: [], profile: [], holidays: new Set<string>() };
     expect(phasingWeights('even', source)).toEqual([]);
   });
 });

@@ -4,12 +4,12 @@ import {
   buildLedgerSlice,
   naturalDirection,
   type Account,
-  type BalanceEntry,
   type FiscalCalendar,
   type LedgerSlice,
   type Nature,
   type PeriodRow,
 } from '../../src/index';
+import type { BalanceEntry } from '../../src/ledger/ledger-slice';
 
 /** Two fiscal years from April, each with an adjustment period, and the first months of a third. */
 export function testCalendar(): FiscalCalendar {

@@ -1,8 +1,6 @@
 import fc from 'fast-check';
 import { evaluate } from 'mathjs';
 import {
-  addressOf,
-  ALONE,
   buildLedgerSlice,
   nodeOfAddress,
   openStatement,
@@ -19,6 +17,8 @@ import {
   type TraceNode,
   type Unit,
 } from '../../src/index';
+import { addressOf } from '../../src/statement/node-address';
+import { ALONE } from '../../src/statement/surroundings';
 import { randomBooks, TEST_ACCOUNTS, testCalendar } from './random-books';
 
 const accounts = (id: string, heading: string, isCost: boolean): RowLayout['rows'][number] => ({

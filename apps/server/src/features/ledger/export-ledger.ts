@@ -5,8 +5,6 @@ import { digitsOf, formatMinor, QUANTITY_DIGITS } from '@margin-lens/core';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { newWorkbook } from '../../workbook/new-workbook';
 
-export type LedgerFormat = 'csv' | 'xlsx';
-
 const INK = 'FF22282B';
 
 const money = (digits: number) =>

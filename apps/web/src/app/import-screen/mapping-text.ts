@@ -1,12 +1,5 @@
 import type { InspectionView } from '@margin-lens/contract';
-import {
-  MONTH_PREFIX,
-  type DateOrder,
-  type DecimalSign,
-  type Encoding,
-  type Mapping,
-  type Purpose,
-} from '@margin-lens/core';
+import { type DateOrder, type DecimalSign, type Encoding, type Mapping, type Purpose } from '@margin-lens/core';
 
 export const PURPOSE_WORDS: Record<Purpose, string> = {
   journals: 'Journals',
@@ -98,5 +91,3 @@ export const targetWords = (target: string): string => {
   const name = target.replace(/^dim:/, '').replaceAll('_', ' ');
   return name[0]!.toUpperCase() + name.slice(1);
 };
-
-export const isMonth = (target: string): boolean => target.startsWith(MONTH_PREFIX);

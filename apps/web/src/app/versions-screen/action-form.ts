@@ -21,6 +21,7 @@ export interface ActionForm {
   /** Key of the year whose shape or season is taken; empty for the usual one. */
   baseYear: string;
   total: string;
+  growth: string;
   profile: string;
   series: 'step' | 'declining_balance' | 'straight_line';
   start: string;
@@ -53,6 +54,7 @@ export const EMPTY_FORM: ActionForm = {
   phasing: 'base_year',
   baseYear: '',
   total: '',
+  growth: '0.5',
   profile: '',
   series: 'step',
   start: '',
@@ -121,7 +123,9 @@ export function actionOfForm(
       };
     }
     case 'phase': {
-      const wrong = form.total.trim() === '' ? undefined : bad(form.total, 'The total');
+      const wrong =
+        (form.total.trim() === '' ? undefined : bad(form.total, 'The total')) ??
+        (form.phasing === 'growing' ? bad(form.growth, 'The growth') : undefined);
       if (wrong) return wrong;
       const profile = form.profile
         .split(/[\s;]+/)
@@ -130,6 +134,7 @@ export function actionOfForm(
       return {
         kind: 'phase',
         phasing: form.phasing,
+        growth: number(form.growth),
         profile,
         ...(form.total.trim() !== '' && { total: Math.round(number(form.total) * shownUnit) }),
       };

@@ -30,6 +30,7 @@ const PHASING_WORDS: Record<Phasing, string> = {
   working_days: 'by working days',
   weeks: 'by the weeks of each period',
   days: 'by days',
+  growing: 'growing from month to month',
   profile: 'by a profile of my own',
   present: 'in the shape that stands there',
 };

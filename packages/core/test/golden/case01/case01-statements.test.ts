@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import {
-  ALONE,
   evaluateStatement,
   periodKey,
   periodOfKey,
@@ -13,6 +12,7 @@ import {
   type RowLayout,
   type StatementTable,
 } from '../../../src/index';
+import { ALONE } from '../../../src/statement/surroundings';
 import { minorOf, readCase, readCaseByFlow, readCashFlow, readTable } from './read-case';
 
 // Expected values: reference case 1, computed with Python's standard library; see README.md beside this file.

@@ -7,13 +7,13 @@ import {
   parseAmount,
   QUANTITY_DIGITS,
   type Account,
-  type BalanceEntry,
   type CashFlowRule,
   type FiscalCalendar,
   type Surroundings,
   type LedgerSlice,
   type Nature,
 } from '../../../src/index';
+import type { BalanceEntry } from '../../../src/ledger/ledger-slice';
 import { booksByFlow } from '../books-by-flow';
 
 /** Rows of a CSV file of the case, by column; none of its fields holds a comma or a quotation mark. */

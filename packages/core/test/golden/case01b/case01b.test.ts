@@ -1,19 +1,19 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import {
-  ALONE,
   buildCalendar,
   buildLedgerSlice,
   evaluateStatement,
   tieOutsAt,
   type Account,
-  type BalanceEntry,
   type CashFlowRule,
   type ColumnLayout,
   type Nature,
   type Row,
   type RowLayout,
 } from '../../../src/index';
+import { ALONE } from '../../../src/statement/surroundings';
+import type { BalanceEntry } from '../../../src/ledger/ledger-slice';
 import { booksByFlow } from '../books-by-flow';
 
 // Published, IAS 7 Illustrative Examples, example A, indirect method - from memory, in thousands; see README.md beside

@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import Papa from 'papaparse';
 import {
-  ALONE,
   buildCalendar,
   buildLedgerSlice,
   changeOf,
@@ -11,14 +10,12 @@ import {
   exceptionColumns,
   exceptionsOf,
   formatFigure,
-  monthPeriods,
   nodeOfAddress,
   openStatement,
   QUANTITY_DIGITS,
   STANDARD_COLUMNS,
   whyByInputs,
   type Account,
-  type BalanceEntry,
   type ColumnLayout,
   type Direction,
   type Nature,
@@ -27,6 +24,9 @@ import {
   type StatementSource,
   type StatementTable,
 } from '../../../src/index';
+import { ALONE } from '../../../src/statement/surroundings';
+import { monthPeriods } from '../../../src/period/month-calendar';
+import type { BalanceEntry } from '../../../src/ledger/ledger-slice';
 import { readTable } from '../read-table';
 
 /** Reference case 02, asked of statements, their exceptions and Why; sources in README.md here. */

@@ -1,14 +1,8 @@
 import path from 'node:path';
 import fc from 'fast-check';
-import {
-  currencySplit,
-  digitsOf,
-  priceVolumeMix,
-  roundedSplit,
-  whyByVolume,
-  type ProductEffects,
-  type VolumeValue,
-} from '../../../src/index';
+import { digitsOf, whyByVolume, type VolumeValue } from '../../../src/index';
+import { currencySplit, roundedSplit } from '../../../src/variance/constant-currency';
+import { priceVolumeMix, type ProductEffects } from '../../../src/variance/price-volume-mix';
 import { readTable } from '../read-table';
 
 /** Reference case 02 (see README.md here): computed with Python fractions. What statements show of it is in case02-statements.test.ts. */

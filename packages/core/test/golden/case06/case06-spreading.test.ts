@@ -1,14 +1,10 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import {
-  allocate,
-  formatMinor,
-  growingProfile,
-  parseAmount,
-  phasingWeights,
-  tryAllocate,
-  uplift,
-} from '../../../src/index';
+import { allocate, buildCalendar, formatMinor, parseAmount } from '../../../src/index';
+import { uplift } from '../../../src/version/uplift';
+import { phasingWeights, type PhasingSource } from '../../../src/version/phase';
+import { monthPeriods } from '../../../src/period/month-calendar';
+import { tryAllocate } from '../../../src/money/allocate';
 import { readTable } from '../read-table';
 
 /** Reference case 06 (see README.md here): computed with Python fractions; published examples of the largest remainder. */
@@ -20,6 +16,16 @@ const weightsOf = (row: Record<string, string>) => Array.from({ length: 12 }, (_
 const months = (row: Record<string, string>) => Array.from({ length: 12 }, (_, at) => row[`m${at + 1}`]);
 
 const weights = new Map(table('input/weights.csv').map((row) => [row['weight_set']!, weightsOf(row)]));
+
+/** Twelve months, and nothing else that a shape could be taken from. */
+const YEAR: PhasingSource = {
+  periods: buildCalendar('months', monthPeriods({ firstMonth: 1, namedAfter: 'end', adjustments: 0 }, 2025)).periods,
+  baseYear: [],
+  present: [],
+  growth: 0,
+  profile: [],
+  holidays: new Set(),
+};
 
 describe('spreading a year', () => {
   it.each(table('expected/spread_annual.csv').map((row) => [row['weight_set']!, row['total']!, row] as const))(
@@ -70,27 +76,12 @@ describe('spreading a year', () => {
 });
 
 describe('weights of months', () => {
-  const periods = Array.from({ length: 12 }, (_, at) => {
-    const month = String(at + 1).padStart(2, '0');
-    const end = new Date(Date.UTC(2025, at + 1, 0)).toISOString().slice(0, 10);
-    return {
-      fiscalYear: 2025,
-      number: at + 1,
-      label: month,
-      start: `2025-${month}-01`,
-      end,
-      kind: 'regular' as const,
-      quarter: 1,
-      key: '',
-      ordinal: at,
-    };
-  });
   const holidays = new Set(
     readTable(path.join(__dirname, '../case05/public_holidays.csv'))
       .filter((row) => row['country'] === 'DE')
       .map((row) => row['date']!),
   );
-  const source = { periods, baseYear: [], present: [], profile: [], holidays };
+  const source = { ...YEAR, holidays };
 
   it('by days and by working days are those of the calendar', () => {
     expect(phasingWeights('days', source)).toEqual(weights.get('calendar_days'));
@@ -112,7 +103,9 @@ describe('uplift', () => {
       if (method.startsWith('compound_from_unrounded'))
         expect(shown(uplift(flatBase, { percent, from: 'base', compounding: true }))).toEqual(months(row));
       else if (method.startsWith('fixed annual total'))
-        expect(shown(allocate(base * 12, growingProfile(12, percent)))).toEqual(months(row));
+        expect(shown(allocate(base * 12, phasingWeights('growing', { ...YEAR, growth: percent })))).toEqual(
+          months(row),
+        );
       else if (method.startsWith('last year x (1+x)^n'))
         expect(shown(uplift(lastYear, { percent, from: 'each', compounding: true }))).toEqual(months(row));
       else if (method.endsWith('flat'))

@@ -1,15 +1,14 @@
 import path from 'node:path';
+import { outlook, type OutlookMethod } from '../../../src/index';
 import {
   fitHoltWinters,
-  forecastErrors,
   holtWintersForecast,
   lineThrough,
-  outlook,
   runHoltWinters,
   startOf,
-  type OutlookMethod,
   type Season,
-} from '../../../src/index';
+} from '../../../src/outlook/holt-winters';
+import { forecastErrors } from '../../../src/outlook/outlook';
 import { readTable } from '../read-table';
 
 /** Reference case 07 (see README.md here): R 4.2.2 and its data sets AirPassengers (Box and Jenkins) and UKgas. */

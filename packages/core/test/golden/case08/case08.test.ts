@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import {
-  ALONE,
   buildCalendar,
   buildLedgerSlice,
   evaluateStatement,
@@ -9,14 +8,14 @@ import {
   outlineOf,
   storeFormula,
   type Account,
-  type AccountsRow,
-  type BalanceEntry,
   type ColumnLayout,
   type Nature,
   type Row,
   type RowLayout,
-  type RowReading,
 } from '../../../src/index';
+import { ALONE } from '../../../src/statement/surroundings';
+import type { AccountsRow, RowReading } from '../../../src/layout/row-layout';
+import type { BalanceEntry } from '../../../src/ledger/ledger-slice';
 
 // Expected values: reference case 8, computed with Python's fractions; definitions: common practice of
 // financial-analysis textbooks (from memory), variants fixed by the case. See README.md beside this file.
