@@ -36,6 +36,7 @@ import { ExceptionsService } from './features/exceptions/exceptions-service';
 import { exceptionsPlugin } from './features/exceptions/exceptions-plugin';
 import { remarksPlugin } from './features/remarks/remarks-plugin';
 import { RemarksService } from './features/remarks/remarks-service';
+import { FiguresReader } from './features/versions/figures-reader';
 import { FiguresService } from './features/versions/figures-service';
 import { versionsPlugin } from './features/versions/versions-plugin';
 import { VersionsService } from './features/versions/versions-service';
@@ -133,6 +134,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
         versionsPlugin(
           new VersionsService(workspace, options.databaseFile),
           new FiguresService(workspace, options.databaseFile),
+          new FiguresReader(workspace),
         ),
       );
       await api.register(checksPlugin(new BooksCheckService(workspace, options.databaseFile)));

@@ -16,6 +16,7 @@ import {
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { appError } from '../../base/app-error';
 import { viewerOf } from '../../base/viewer';
+import type { FiguresReader } from './figures-reader';
 import type { FiguresService } from './figures-service';
 import { readSheetApart } from './read-sheet-apart';
 import { SHEET_FORMATS } from './sheet-file';
@@ -33,7 +34,7 @@ const SHEET_TYPES = {
 
 /** Versions, their states and their figures. */
 export const versionsPlugin =
-  (versions: VersionsService, figures: FiguresService) => async (scope: FastifyInstance) => {
+  (versions: VersionsService, figures: FiguresService, reader: FiguresReader) => async (scope: FastifyInstance) => {
     const app = scope.withTypeProvider<ValibotTypeProvider>();
 
     app.get('/versions', { schema: { response: { 200: VersionsSchema } } }, (request) =>
@@ -89,7 +90,7 @@ export const versionsPlugin =
     );
 
     app.get('/figures', { schema: { querystring: FiguresQuerySchema, response: { 200: FiguresSchema } } }, (request) =>
-      figures.read(viewerOf(request), request.query),
+      reader.read(viewerOf(request), request.query),
     );
 
     app.put(
@@ -106,7 +107,7 @@ export const versionsPlugin =
       { schema: { params: Code, querystring: v.object({ scope: v.string(), format: v.picklist(SHEET_FORMATS) }) } },
       async (request, reply) => {
         const { scope: entity, format } = request.query;
-        const { fileName, body } = await figures.sheet(viewerOf(request), request.params.code, entity, format);
+        const { fileName, body } = await reader.sheet(viewerOf(request), request.params.code, entity, format);
         return reply
           .type(SHEET_TYPES[format])
           .header('content-disposition', `attachment; filename="${fileName}"`)
@@ -129,7 +130,7 @@ export const versionsPlugin =
         if (!file) throw appError('SRV_IMPORT_NO_FILES');
         const rows = await readSheetApart(file.filename, file.file, request.query.decimal);
         if (file.file.truncated) throw appError('SRV_UPLOAD_TOO_LARGE', { limit: `${SHEET_LIMIT / 1e6} MB` });
-        return figures.difference(viewerOf(request), request.params.code, request.query.scope, file.filename, rows);
+        return reader.difference(viewerOf(request), request.params.code, request.query.scope, file.filename, rows);
       },
     );
 

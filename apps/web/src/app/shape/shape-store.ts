@@ -4,7 +4,6 @@ import {
   BehaviorSubject,
   catchError,
   concatMap,
-  debounceTime,
   EMPTY,
   forkJoin,
   map,
@@ -15,7 +14,6 @@ import {
   type Observable,
 } from 'rxjs';
 import {
-  undoChange,
   type ColumnLayout,
   type Document,
   type DocumentStep,
@@ -37,10 +35,8 @@ import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/lat
 import { momentInWords } from '../shared/moment';
 import { ShownStatement } from '../shared/shown-statement';
 import type { Documents } from './shape-edits';
-import { StepHistory, type Direction, type Step } from './step-history';
-
-/** Pause in the edits after which the draft is sent, in milliseconds. */
-const DRAFT_PAUSE_MS = 250; // 50 to 2000
+import { DraftSaver, keyOf } from './draft-saver';
+import { StepHistory, turnedOn, type Direction, type Step } from './step-history';
 
 export interface Selection {
   axis: 'rows' | 'columns';
@@ -54,8 +50,6 @@ export interface Refusal {
   direction: Direction;
   message: string;
 }
-
-const keyOf = ({ kind, id }: Pick<Document, 'kind' | 'id'>) => `${kind}/${id}`;
 
 const KEYS = ['statement', 'rows', 'columns'] as const;
 type Key = (typeof KEYS)[number];
@@ -74,6 +68,13 @@ export class ShapeStore {
   private readonly steps = new Subject<Direction>();
   /** Every document of this sitting as it stands, also those that another took the place of. */
   private readonly copies = new Map<string, Document>();
+  private readonly drafts = new DraftSaver(this.history, () =>
+    [...this.copies.values()].flatMap((document) => {
+      const kept = this.kept().get(keyOf(document));
+      return kept ? [{ document, kept }] : [];
+    }),
+  );
+  readonly draftState = this.drafts.state;
 
   private readonly opened = computed<Record<Key, DocumentView> | undefined>(() => {
     const [kept, working] = [this.kept(), this.working()];
@@ -88,7 +89,6 @@ export class ShapeStore {
   readonly makings = signal<MakingsView | undefined>(undefined);
   readonly error = signal<ErrorReply | undefined>(undefined);
   readonly selection = signal<Selection | undefined>(undefined);
-  readonly draftState = signal<'none' | 'saving' | 'saved' | 'failed' | 'elsewhere'>('none');
   readonly canUndo = this.history.canUndo;
   readonly canRedo = this.history.canRedo;
   readonly refusal = signal<Refusal | undefined>(undefined);
@@ -121,24 +121,7 @@ export class ShapeStore {
     { initialValue: NO_ANSWER as Answer<StatementView> },
   );
 
-  private readonly drafts = new Subject<void>();
-  /** Something was done that has not been sent yet. */
-  private isBehind = false;
-  /** Documents of which a draft is on the server, each with the stamp of the state that this window saw. */
-  private readonly drafted = new Map<string, string>();
-
   constructor() {
-    this.drafts
-      .pipe(
-        tap(() => {
-          this.isBehind = true;
-          this.draftState.set('saving');
-        }),
-        debounceTime(DRAFT_PAUSE_MS),
-        concatMap(() => this.saveDrafts()),
-        takeUntilDestroyed(),
-      )
-      .subscribe();
     this.steps
       .pipe(
         concatMap((direction) => this.step(direction)),
@@ -187,16 +170,8 @@ export class ShapeStore {
       rows: newest(views.rows) as RowLayout,
       columns: newest(views.columns) as ColumnLayout,
     });
-    this.noteDrafts(views);
+    this.drafts.begin(Object.values(views));
     this.refusal.set(undefined);
-    this.draftState.set(KEYS.some((key) => views[key].draft) ? 'saved' : 'none');
-  }
-
-  private noteDrafts(views: Record<Key, DocumentView>): void {
-    for (const { document, draft } of Object.values(views)) {
-      if (draft) this.drafted.set(keyOf(document), draft.stamp);
-      else this.drafted.delete(keyOf(document));
-    }
   }
 
   /** What was done to the documents in other sittings; without it there is nothing to undo yet. */
@@ -223,7 +198,7 @@ export class ShapeStore {
     this.history.add(label, changes, merge);
     this.refusal.set(undefined);
     this.show(after);
-    this.drafts.next();
+    this.drafts.save();
   }
 
   changeRows(label: string, edit: (rows: readonly Row[], layout: RowLayout) => readonly Row[], merge?: string): void {
@@ -302,15 +277,7 @@ export class ShapeStore {
   }
 
   private turn(direction: Direction, step: Step, changes: readonly DocumentStep[]): Observable<unknown> {
-    const turned = changes.map(({ before, after }) =>
-      direction === 'undo' ? { before, after } : { before: after, after: before },
-    );
-    const results = turned.map((change) => {
-      const now = this.copies.get(keyOf(change.after));
-      return now
-        ? { now, ...undoChange(change, now) }
-        : { now: change.after, merged: change.before, conflicts: [change.after.name] };
-    });
+    const results = turnedOn(direction, changes, (document) => this.copies.get(keyOf(document)));
     const conflicts = results.flatMap(({ now, conflicts }) => conflicts.map((name) => ({ name, now })));
     if (conflicts.length > 0) {
       this.refusal.set({ direction, message: this.refusalWords(direction, step, conflicts) });
@@ -338,7 +305,7 @@ export class ShapeStore {
     if (!refusal) return;
     this.history.passOver(refusal.direction);
     this.refusal.set(undefined);
-    this.drafts.next();
+    this.drafts.save();
   }
 
   /** Puts states of documents into their places; a statement that came to name other layouts brings these along. */
@@ -356,7 +323,7 @@ export class ShapeStore {
     return forkJoin({ rows: other('rows', 'row_layout'), columns: other('columns', 'column_layout') }).pipe(
       tap(({ rows, columns }) => {
         this.show(put({ ...after, rows: rows as RowLayout, columns: columns as ColumnLayout }));
-        this.drafts.next();
+        this.drafts.save();
       }),
     );
   }
@@ -382,41 +349,6 @@ export class ShapeStore {
     this.retries.next();
   }
 
-  private saveDrafts(): Observable<unknown> {
-    const copies = [...this.copies].flatMap(([key, document]) => {
-      const kept = this.kept().get(key);
-      return kept
-        ? [{ key, document, kept, isChanged: JSON.stringify(kept.document) !== JSON.stringify(document) }]
-        : [];
-    });
-    const drafts = copies.filter(({ isChanged }) => isChanged);
-    const dropped = copies.filter(({ key, isChanged }) => !isChanged && this.drafted.has(key));
-    const steps = this.history.takeUnsent();
-    this.isBehind = false;
-    return this.api
-      .saveDrafts({
-        drafts: drafts.map(({ key, document, kept }) => ({
-          document,
-          base: kept.base,
-          seen: this.drafted.get(key) ?? '',
-        })),
-        dropped: dropped.map(({ key, document: { kind, id } }) => ({ kind, id, seen: this.drafted.get(key)! })),
-        steps,
-      })
-      .pipe(
-        tap((saved) => {
-          for (const { stamp, ...document } of saved) this.drafted.set(keyOf(document), stamp);
-          for (const { key } of dropped) this.drafted.delete(key);
-          if (!this.isBehind) this.draftState.set(drafts.length > 0 ? 'saved' : 'none');
-        }),
-        catchError(({ code }: ErrorReply) => {
-          this.history.giveBack(steps);
-          this.draftState.set(code === 'SRV_DRAFT_CHANGED' ? 'elsewhere' : 'failed');
-          return EMPTY;
-        }),
-      );
-  }
-
   /** Takes over the draft that another window has saved; what was done here since goes. */
   takeOther(): void {
     this.history.forget();
@@ -430,8 +362,8 @@ export class ShapeStore {
   keepMine(): void {
     this.views().subscribe({
       next: (views) => {
-        this.noteDrafts(views);
-        this.drafts.next();
+        this.drafts.note(Object.values(views));
+        this.drafts.save();
       },
       error: (error: ErrorReply) => this.error.set(error),
     });

@@ -1,5 +1,5 @@
 import { computed, signal } from '@angular/core';
-import type { DocumentStep } from '@margin-lens/core';
+import { undoChange, type Document, type DocumentStep } from '@margin-lens/core';
 import type { StepsView, StepView } from '@margin-lens/contract';
 
 /** A step of work; what it changed is read from the server when it was done in another sitting. */
@@ -107,3 +107,25 @@ function grown(step: readonly DocumentStep[], more: readonly DocumentStep[]): Do
     ...more.filter((change) => !step.some((other) => isSame(other, change))),
   ];
 }
+
+/** What becomes of a document when a step is turned on it: its new state, or what in it was touched since. */
+interface Turned {
+  now: Document;
+  merged: Document;
+  conflicts: readonly string[];
+}
+
+/** Takes the changes of a step back, or does them again, on the documents as they stand; `copyOf` finds these. */
+export const turnedOn = (
+  direction: Direction,
+  changes: readonly DocumentStep[],
+  copyOf: (document: Document) => Document | undefined,
+): Turned[] =>
+  changes
+    .map(({ before, after }) => (direction === 'undo' ? { before, after } : { before: after, after: before }))
+    .map((change) => {
+      const now = copyOf(change.after);
+      return now
+        ? { now, ...undoChange(change, now) }
+        : { now: change.after, merged: change.before, conflicts: [change.after.name] };
+    });

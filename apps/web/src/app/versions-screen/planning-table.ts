@@ -16,11 +16,11 @@ import { favourOfChange, type SheetRow, type ShownUnit } from '@margin-lens/core
 import { columnView, lineOf, widthsOf, type ColumnView } from './planning-table-view';
 import { FIGURES_TYPE, inUnit } from '../shared/figures-clipboard';
 import { PlanningStore } from './planning-store';
+import { sheetCommand, typingCommand, type SheetCommand } from './sheet-keys';
 import { blockEntries, blockText, fillEntries, pastedEntries, type Block } from './sheet-block';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
 import { columnsInSight, HEAD_PX, mostRows, ROW_PX, rowsInSight, type SheetWindow } from './sheet-window';
 
-const REPEAT_KEY = '>';
 /** Width of the small lines, in pixels; the style sheet of the table is fixed by these. */
 const SPARK_PX = 68;
 
@@ -328,72 +328,45 @@ export class PlanningTable {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const { key, shiftKey, altKey } = event;
-    const isControl = event.ctrlKey || event.metaKey;
     const typing = this.typing();
-    const step = STEPS[key];
-    if (typing && (key === 'Enter' || key === 'Tab' || (step && !typing.caret && !isControl))) {
-      this.commit();
-      if (key === 'Enter') this.step(shiftKey ? -1 : 1, 0, false);
-      else if (key === 'Tab') this.step(0, shiftKey ? -1 : 1, false);
-      else this.step(step![0], step![1], false);
-      return event.preventDefault();
+    const command = typing ? typingCommand(event, typing.caret) : sheetCommand(event);
+    if (!command) {
+      if (typing) event.stopPropagation();
+      return;
     }
-    if (typing) {
-      if (key === 'Escape') {
-        this.stopTyping();
-        event.preventDefault();
-      }
-      return event.stopPropagation();
-    }
-    const act = this.actionOf(key, { isControl, shiftKey, altKey });
-    if (!act) return;
-    act();
+    if (command.do === 'clear_block' && !this.anchor()) return;
+    this.obey(command);
     event.preventDefault();
     event.stopPropagation();
   }
 
-  private actionOf(
-    key: string,
-    { isControl, shiftKey, altKey }: { isControl: boolean; shiftKey: boolean; altKey: boolean },
-  ): (() => void) | undefined {
-    const step = STEPS[key];
-    if (altKey && (key === 'ArrowDown' || key === 'ArrowUp')) return () => this.toggleActive(key === 'ArrowDown');
-    if (altKey) return undefined;
-    if (isControl) {
-      if (key.toLowerCase() === 'z') return () => (shiftKey ? this.store.redo() : this.store.undo());
-      if (key.toLowerCase() === 'y') return () => this.store.redo();
-      if (key.toLowerCase() === 'a') return () => this.selectAll();
-      if (key === 'Home') return () => this.moveTo({ row: 0, column: 0 }, shiftKey);
-      if (key === 'End') return () => this.moveTo({ row: Infinity, column: Infinity }, shiftKey);
-      if (step) return () => this.step(step[0] * 10_000, step[1] * 10_000, shiftKey);
-      return undefined;
-    }
-    if (step) return () => this.step(step[0], step[1], shiftKey);
-    switch (key) {
-      case 'Enter':
-        return () => this.step(shiftKey ? -1 : 1, 0, false);
-      case 'Tab':
-        return () => this.step(0, shiftKey ? -1 : 1, false);
-      case 'Home':
-        return () => this.moveTo({ row: this.cursor().row, column: 0 }, shiftKey);
-      case 'End':
-        return () => this.moveTo({ row: this.cursor().row, column: Infinity }, shiftKey);
-      case 'PageDown':
-        return () => this.step(20, 0, shiftKey);
-      case 'PageUp':
-        return () => this.step(-20, 0, shiftKey);
-      case 'F2':
-        return () => this.startTyping(true);
-      case 'Delete':
-      case 'Backspace':
-        return () => this.clear();
-      case REPEAT_KEY:
-        return () => this.repeat();
-      case 'Escape':
-        return this.anchor() ? () => this.anchor.set(undefined) : undefined;
-      default:
-        return undefined;
+  private obey(command: SheetCommand): void {
+    switch (command.do) {
+      case 'step':
+        if (command.commits) this.commit();
+        return this.step(command.rows, command.columns, command.extends);
+      case 'go': {
+        const { row = this.cursor().row, column } = command;
+        return this.moveTo({ row, column }, command.extends);
+      }
+      case 'select_all':
+        return this.selectAll();
+      case 'edit':
+        return this.startTyping(true);
+      case 'stop_typing':
+        return this.stopTyping();
+      case 'clear_block':
+        return this.anchor.set(undefined);
+      case 'clear':
+        return this.clear();
+      case 'repeat':
+        return this.repeat();
+      case 'open':
+        return this.toggleActive(command.opens);
+      case 'undo':
+        return this.store.undo();
+      case 'redo':
+        return this.store.redo();
     }
   }
 
@@ -456,13 +429,6 @@ export class PlanningTable {
       this.anchor.set({ row: block.rows.from + size.rows - 1, column: block.columns.from + size.columns - 1 });
   }
 }
-
-const STEPS: Record<string, [number, number]> = {
-  ArrowUp: [-1, 0],
-  ArrowDown: [1, 0],
-  ArrowLeft: [0, -1],
-  ArrowRight: [0, 1],
-};
 
 function placeOf(target: EventTarget | null): Place | undefined {
   const cell = (target as HTMLElement | null)?.closest<HTMLElement>('[data-cell]');

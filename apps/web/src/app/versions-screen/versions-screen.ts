@@ -9,21 +9,10 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { Router } from '@angular/router';
-import { filter, switchMap } from 'rxjs';
 import type { DecimalSign, SheetRow, ShownUnit } from '@margin-lens/core';
-import type {
-  ErrorReply,
-  NewVersion,
-  SheetDifferenceView,
-  VersionSettings,
-  VersionState,
-  VersionView,
-} from '@margin-lens/contract';
+import type { ErrorReply, SheetDifferenceView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
@@ -31,25 +20,20 @@ import { ErrorState } from '../shared/error-state';
 import { TabRow } from '../shared/tab-row';
 import { UndoButtons } from '../shared/undo-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { NewVersionDialog, ReasonDialog, type NewVersionQuestion, type ReasonQuestion } from './new-version-dialog';
 import type { ActionKind } from './action-form';
 import { ActionPanel } from './action-panel';
 import { CellPanel } from './cell-panel';
 import { ChangesPanel } from './changes-panel';
 import { ConflictNotice } from './conflict-notice';
-import { DeleteVersionDialog } from './delete-version-dialog';
 import { DifferencesPanel } from './differences-panel';
 import { figureWords } from './figure-words';
 import { LAST_YEAR, type SheetPlace } from './load-sheet';
 import { PlanningStore } from './planning-store';
 import { PlanningTable, type SheetSelection } from './planning-table';
 import { SheetPanel } from './sheet-panel';
-import { VersionSettingsDialog, type SettingsQuestion } from './version-settings-dialog';
+import { VersionActs } from './version-acts';
 import { VersionsStore } from './versions-store';
 import { ageOf, cardWords, KIND_WORDS, NEXT_STEP, STATE_WORDS } from './version-text';
-
-/** How long a deleted version can be brought back at a click, ms. */
-const UNDO_MS = 10_000;
 
 type Tab = 'action' | 'cell' | 'changes' | 'differences' | 'sheet';
 
@@ -84,7 +68,7 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
     TabRow,
     UndoButtons,
   ],
-  providers: [PlanningStore, VersionsStore],
+  providers: [PlanningStore, VersionActs, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './versions-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './versions-screen.scss'],
@@ -94,9 +78,7 @@ export class VersionsScreen {
   protected readonly store = inject(PlanningStore);
   protected readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
-  private readonly router = inject(Router);
-  private readonly dialog = inject(MatDialog);
-  private readonly snackBar = inject(MatSnackBar);
+  protected readonly acts = inject(VersionActs);
   /** A sheet that came back whose numbers can be read in two ways, until it is said which. */
   protected readonly unclear = signal<{ file: File; message: string } | undefined>(undefined);
   private readonly code = computed(() => decodeURIComponent(this.contexts.path().split('/')[2] ?? ''));
@@ -115,7 +97,6 @@ export class VersionsScreen {
   ]);
   protected readonly action = signal<ActionKind>('seed');
   protected readonly selection = signal<SheetSelection | undefined>(undefined);
-  protected readonly failure = signal<ErrorReply | undefined>(undefined);
   protected readonly sheet = signal<SheetDifferenceView | undefined>(undefined);
   protected readonly api = inject(Api);
 
@@ -192,7 +173,7 @@ export class VersionsScreen {
       const versions = this.versions();
       if (versions.length > 0 && this.code() === '') {
         const best = versions.find(({ state }) => state === 'draft') ?? versions.at(-1)!;
-        untracked(() => this.go(best.code, true));
+        untracked(() => this.acts.go(best.code, true));
       }
     });
     let askedFor = '';
@@ -254,10 +235,6 @@ export class VersionsScreen {
 
   unsaved(): number {
     return this.store.unsaved();
-  }
-
-  protected go(code: string, replaceUrl = false): void {
-    void this.router.navigate(['/versions', code], { queryParamsHandling: 'merge', replaceUrl });
   }
 
   protected set(params: Record<string, string | null>): void {
@@ -323,7 +300,7 @@ export class VersionsScreen {
   protected bringBack(file: File | undefined, decimal?: DecimalSign): void {
     const [version, context] = [this.version(), this.contexts.context()];
     if (!file || !version || !context) return;
-    const { next, error } = this.told((sheet: SheetDifferenceView) => {
+    const { next, error } = this.acts.told((sheet: SheetDifferenceView) => {
       this.sheet.set(sheet);
       this.tab.set('sheet');
     });
@@ -361,112 +338,5 @@ export class VersionsScreen {
       event.preventDefault();
     }
     if (event.key === 'Escape') this.backToSheet();
-  }
-
-  protected make(start: Partial<NewVersion> = {}): void {
-    const context = this.contexts.context();
-    if (!context) return;
-    const lastActual =
-      context.periods.findLast(({ key, kind }) => kind === 'regular' && context.scope.posted.includes(key))?.key ?? '';
-    const data: NewVersionQuestion = { versions: this.versions(), periods: context.periods, lastActual, start };
-    this.dialog
-      .open<NewVersionDialog, NewVersionQuestion, NewVersion>(NewVersionDialog, { data })
-      .afterClosed()
-      .pipe(
-        filter((wanted) => wanted !== undefined),
-        switchMap((wanted) => this.versionsStore.create(wanted)),
-      )
-      .subscribe(this.told((code) => this.go(code)));
-  }
-
-  protected setUp(version: VersionView): void {
-    const { code } = version;
-    const others = this.versions().filter((other) => other.code !== code);
-    const data: SettingsQuestion = { version, others, periods: this.contexts.context()?.periods ?? [] };
-    this.dialog
-      .open<VersionSettingsDialog, SettingsQuestion, VersionSettings>(VersionSettingsDialog, { data })
-      .afterClosed()
-      .pipe(
-        filter((settings) => settings !== undefined),
-        switchMap((settings) => this.versionsStore.setUp(code, settings)),
-      )
-      .subscribe(this.told());
-  }
-
-  protected branch({ code, name }: VersionView): void {
-    this.make({ kind: 'branch', parent: code, name: `${name}, branch` });
-  }
-
-  protected copy({ code, name, kind, from, to, cutOver, opening }: VersionView): void {
-    this.make({
-      kind: kind === 'branch' ? 'plan' : kind,
-      name: `${name}, copy`,
-      from,
-      to,
-      cutOver,
-      copyOf: code,
-      opening,
-    });
-  }
-
-  protected moveOn(version: VersionView): void {
-    const next = this.next();
-    if (next) this.versionsStore.move(version.code, { to: next.to, reason: '' }).subscribe(this.told());
-  }
-
-  protected sendBack(version: VersionView, to: VersionState): void {
-    const data: ReasonQuestion = {
-      title: `Send ${version.name} back`,
-      says: 'Its figures can be changed again. The reason stays in its history.',
-      act: 'Send it back',
-    };
-    this.dialog
-      .open<ReasonDialog, ReasonQuestion, string>(ReasonDialog, { data, width: '420px' })
-      .afterClosed()
-      .pipe(
-        filter((reason) => reason !== undefined),
-        switchMap((reason) => this.versionsStore.move(version.code, { to, reason })),
-      )
-      .subscribe(this.told());
-  }
-
-  protected revise({ code }: VersionView): void {
-    this.versionsStore
-      .revise(code)
-      .subscribe(
-        this.told((made) =>
-          this.router.navigate(['/versions', made], { queryParams: { with: code }, queryParamsHandling: 'merge' }),
-        ),
-      );
-  }
-
-  protected adopt(version: VersionView): void {
-    this.versionsStore.adopt(version.code).subscribe(this.told(() => this.go(version.parent)));
-  }
-
-  protected remove(version: VersionView): void {
-    const { code, name } = version;
-    this.dialog
-      .open<DeleteVersionDialog, VersionView, boolean>(DeleteVersionDialog, { data: version })
-      .afterClosed()
-      .pipe(
-        filter((isSure) => isSure === true),
-        switchMap(() => this.versionsStore.remove(code)),
-      )
-      .subscribe(
-        this.told(() => {
-          void this.router.navigate(['/versions'], { queryParamsHandling: 'merge' });
-          this.snackBar
-            .open(`${name} is deleted`, 'Undo', { duration: UNDO_MS })
-            .onAction()
-            .pipe(switchMap(() => this.versionsStore.bringBack(code)))
-            .subscribe(this.told(() => this.go(code)));
-        }),
-      );
-  }
-
-  private told<T>(done: (result: T) => unknown = () => undefined) {
-    this.failure.set(undefined);
-    return { next: (result: T) => void done(result), error: (error: ErrorReply) => this.failure.set(error) };
   }
 }

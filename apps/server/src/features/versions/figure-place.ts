@@ -1,0 +1,17 @@
+import { periodOfKey, type FiscalPeriod } from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+
+/**
+ * The period of a key in the calendar of an entity.
+ * @throws SRV_FIGURE_PLACE when there is none
+ */
+export function periodIn(entity: Entity, key: string): FiscalPeriod {
+  const period = periodOfKey(entity.calendar.calendar, key);
+  if (!period) throw appError('SRV_FIGURE_PLACE', { problem: `the calendar has no period ${key}` });
+  return period;
+}
+
+/** Whether an account counts instead of holding money. */
+export const isStatistic = (model: WorkspaceModel, number: string): boolean =>
+  model.accounts.find((account) => account.number === number)?.nature === 'statistic';

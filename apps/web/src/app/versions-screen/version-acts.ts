@@ -1,0 +1,139 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router } from '@angular/router';
+import { filter, switchMap } from 'rxjs';
+import type { ErrorReply, NewVersion, VersionSettings, VersionState, VersionView } from '@margin-lens/contract';
+import { ContextStore } from '../shared/context-store';
+import { DeleteVersionDialog } from './delete-version-dialog';
+import { NewVersionDialog, ReasonDialog, type NewVersionQuestion, type ReasonQuestion } from './new-version-dialog';
+import { VersionSettingsDialog, type SettingsQuestion } from './version-settings-dialog';
+import { NEXT_STEP } from './version-text';
+import { VersionsStore } from './versions-store';
+
+/** How long a deleted version can be brought back at a click, ms. */
+const UNDO_MS = 10_000;
+
+/** What a person does to a version as a whole: what is asked first, and where it leads. */
+@Injectable()
+export class VersionActs {
+  private readonly store = inject(VersionsStore);
+  private readonly contexts = inject(ContextStore);
+  private readonly router = inject(Router);
+  private readonly dialog = inject(MatDialog);
+  private readonly snackBar = inject(MatSnackBar);
+  private readonly all = computed(() => this.store.answer().view ?? []);
+  readonly failure = signal<ErrorReply | undefined>(undefined);
+
+  go(code: string, replaceUrl = false): void {
+    void this.router.navigate(['/versions', code], { queryParamsHandling: 'merge', replaceUrl });
+  }
+
+  make(start: Partial<NewVersion> = {}): void {
+    const context = this.contexts.context();
+    if (!context) return;
+    const lastActual =
+      context.periods.findLast(({ key, kind }) => kind === 'regular' && context.scope.posted.includes(key))?.key ?? '';
+    const data: NewVersionQuestion = { versions: this.all(), periods: context.periods, lastActual, start };
+    this.dialog
+      .open<NewVersionDialog, NewVersionQuestion, NewVersion>(NewVersionDialog, { data })
+      .afterClosed()
+      .pipe(
+        filter((wanted) => wanted !== undefined),
+        switchMap((wanted) => this.store.create(wanted)),
+      )
+      .subscribe(this.told((code) => this.go(code)));
+  }
+
+  setUp(version: VersionView): void {
+    const { code } = version;
+    const others = this.all().filter((other) => other.code !== code);
+    const data: SettingsQuestion = { version, others, periods: this.contexts.context()?.periods ?? [] };
+    this.dialog
+      .open<VersionSettingsDialog, SettingsQuestion, VersionSettings>(VersionSettingsDialog, { data })
+      .afterClosed()
+      .pipe(
+        filter((settings) => settings !== undefined),
+        switchMap((settings) => this.store.setUp(code, settings)),
+      )
+      .subscribe(this.told());
+  }
+
+  branch({ code, name }: VersionView): void {
+    this.make({ kind: 'branch', parent: code, name: `${name}, branch` });
+  }
+
+  copy({ code, name, kind, from, to, cutOver, opening }: VersionView): void {
+    this.make({
+      kind: kind === 'branch' ? 'plan' : kind,
+      name: `${name}, copy`,
+      from,
+      to,
+      cutOver,
+      copyOf: code,
+      opening,
+    });
+  }
+
+  moveOn(version: VersionView): void {
+    const next = NEXT_STEP[version.state];
+    if (next) this.store.move(version.code, { to: next.to, reason: '' }).subscribe(this.told());
+  }
+
+  sendBack(version: VersionView, to: VersionState): void {
+    const data: ReasonQuestion = {
+      title: `Send ${version.name} back`,
+      says: 'Its figures can be changed again. The reason stays in its history.',
+      act: 'Send it back',
+    };
+    this.dialog
+      .open<ReasonDialog, ReasonQuestion, string>(ReasonDialog, { data, width: '420px' })
+      .afterClosed()
+      .pipe(
+        filter((reason) => reason !== undefined),
+        switchMap((reason) => this.store.move(version.code, { to, reason })),
+      )
+      .subscribe(this.told());
+  }
+
+  revise({ code }: VersionView): void {
+    this.store
+      .revise(code)
+      .subscribe(
+        this.told((made) =>
+          this.router.navigate(['/versions', made], { queryParams: { with: code }, queryParamsHandling: 'merge' }),
+        ),
+      );
+  }
+
+  adopt(version: VersionView): void {
+    this.store.adopt(version.code).subscribe(this.told(() => this.go(version.parent)));
+  }
+
+  remove(version: VersionView): void {
+    const { code, name } = version;
+    this.dialog
+      .open<DeleteVersionDialog, VersionView, boolean>(DeleteVersionDialog, { data: version })
+      .afterClosed()
+      .pipe(
+        filter((isSure) => isSure === true),
+        switchMap(() => this.store.remove(code)),
+      )
+      .subscribe(
+        this.told(() => {
+          void this.router.navigate(['/versions'], { queryParamsHandling: 'merge' });
+          this.snackBar
+            .open(`${name} is deleted`, 'Undo', { duration: UNDO_MS })
+            .onAction()
+            .pipe(switchMap(() => this.store.bringBack(code)))
+            .subscribe(this.told(() => this.go(code)));
+        }),
+      );
+  }
+
+  /** Runs what follows a success, and shows a failure. */
+  told<T>(done: (result: T) => unknown = () => undefined) {
+    this.failure.set(undefined);
+    return { next: (result: T) => void done(result), error: (error: ErrorReply) => this.failure.set(error) };
+  }
+}
