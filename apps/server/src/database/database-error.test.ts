@@ -1,8 +1,7 @@
 import type Database from 'better-sqlite3';
-import type { FastifyInstance } from 'fastify';
-import { asking } from '../../test/asking';
-import { query, workspaceOf } from '../../test/tiny-package';
-import { buildApp } from '../app';
+import { askingVersions } from '../../test/asking-versions';
+import { servedApp } from '../../test/served-app';
+import { query } from '../../test/tiny-package';
 
 /** What the next connection for writing is told before it is used, by which SQLite itself fails as it would on a disk. */
 let limits = '';
@@ -17,35 +16,20 @@ jest.mock('./open-connection', () => {
   };
 });
 
-let app: FastifyInstance;
-let databaseFile: string;
+const { served, ask } = servedApp();
+const { make } = askingVersions(ask);
 let logged: unknown[];
-const ask = asking(() => app);
-beforeEach(async () => {
-  databaseFile = await workspaceOf();
-  app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+beforeEach(() => {
   logged = [];
-  app.log.error = (error: unknown) => void logged.push(error);
+  served.app.log.error = (error: unknown) => void logged.push(error);
 });
-afterEach(async () => {
-  limits = '';
-  await app.close();
-});
+afterEach(() => (limits = ''));
 
-const version = {
-  name: 'Plan',
-  kind: 'plan',
-  from: 'FY2026-P01',
-  to: 'FY2026-P02',
-  cutOver: '',
-  parent: '',
-  copyOf: '',
-  opening: null,
-};
-const write = () => ask<{ code: string; message: string; hint: string }>('POST', '/versions', version);
+const write = () => make({ kind: 'plan', cutOver: '' }) as Promise<{ status: number; body: Refusal }>;
+type Refusal = { code: string; message: string; hint: string };
 /** More rows than any page holds. */
 const ROWS_OF_A_PAGE = 200;
-const versions = () => query(databaseFile, 'select code from version where until is null').length;
+const versions = () => query(served.databaseFile, 'select code from version where until is null').length;
 
 describe('a write that the disk or the file refuses', () => {
   it.each([
@@ -72,7 +56,7 @@ describe('a write that the disk or the file refuses', () => {
 
   it('says so of a file that someone else is writing, and works again when they are done', async () => {
     const { openConnection } = jest.requireActual<typeof import('./open-connection')>('./open-connection');
-    const other = openConnection(databaseFile);
+    const other = openConnection(served.databaseFile);
     other.exec('begin immediate');
     limits = 'pragma busy_timeout = 1';
     const { status, body } = await write();

@@ -2,31 +2,22 @@ import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import Database from 'better-sqlite3';
-import type { FastifyInstance } from 'fastify';
 import type { DocumentView, KeptView, LibraryView, PostedView, VersionChanges } from '@margin-lens/contract';
 import type { RowLayout } from '@margin-lens/core';
-import { asking } from '../../test/asking';
+import { askingVersions, NONE } from '../../test/asking-versions';
+import { servedApp } from '../../test/served-app';
 import { bringIn, newFolder, query, tinyFiles, workspaceOf } from '../../test/tiny-package';
 import { buildApp } from '../app';
 import { openDatabase } from '../database/open-database';
 import { checkIntegrity } from '../features/checks/check-integrity';
 import { backUp, restore } from '../features/export/backup';
 
-const NONE = '\u001f';
-
-let app: FastifyInstance;
-let databaseFile: string;
-beforeEach(async () => {
-  databaseFile = await workspaceOf();
-  app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
-});
-afterEach(() => app.close());
-
-const ask = asking(() => app);
+const { served, ask } = servedApp();
+const { make } = askingVersions(ask);
 type Refusal = { code: string; message: string };
 
 describe('who may ask', () => {
-  const get = (headers: Record<string, string>) => app.inject({ url: '/api/v1/workspace', headers });
+  const get = (headers: Record<string, string>) => served.app.inject({ url: '/api/v1/workspace', headers });
 
   it('a page whose name is made to lead here is refused, on reads and on writes', async () => {
     for (const host of ['evil.example', 'localhost.evil.example:3000', '10.0.0.1'])
@@ -39,14 +30,19 @@ describe('who may ask', () => {
     'a write from %s is refused',
     async (origin) => {
       const headers = { host: 'localhost:3000', origin };
-      const reply = await app.inject({ method: 'DELETE', url: '/api/v1/imports/x', headers });
+      const reply = await served.app.inject({ method: 'DELETE', url: '/api/v1/imports/x', headers });
       expect([reply.statusCode, reply.json<Refusal>().code]).toEqual([403, 'SRV_ORIGIN_FOREIGN']);
     },
   );
 
   it('beyond this machine only who knows the token is let in', async () => {
     const token = 'a secret of some length';
-    const open = await buildApp({ databaseFile, webRoot: '/nonexistent', hosts: ['books.example'], token });
+    const open = await buildApp({
+      databaseFile: served.databaseFile,
+      webRoot: '/nonexistent',
+      hosts: ['books.example'],
+      token,
+    });
     const get = (url: string, headers: Record<string, string> = {}) =>
       open.inject({ url, headers: { host: 'books.example', ...headers } });
     expect((await get('/api/v1/workspace')).json<Refusal>().code).toBe('SRV_TOKEN_MISSING');
@@ -76,7 +72,7 @@ describe('adjustments', () => {
     });
 
   it('go on counting after 9999', async () => {
-    const db = new Database(databaseFile);
+    const db = new Database(served.databaseFile);
     db.prepare("update journal set number = 'ADJ-9999' where number = 'J2'").run();
     db.close();
     expect((await post('1.00')).body.journals).toEqual(['ADJ-10000']);
@@ -86,7 +82,7 @@ describe('adjustments', () => {
 
   const existsTwice = () =>
     query<{ n: number }>(
-      databaseFile,
+      served.databaseFile,
       'select count(*) as n from journal where until is null group by entity, fiscal_year, number having count(*) > 1',
     ).length > 0;
 
@@ -128,26 +124,7 @@ describe('figures of a version', () => {
   });
 
   it('have a history that a line break in a label does not end, and that lists no other version', async () => {
-    await ask('POST', '/versions', {
-      name: 'Q A',
-      kind: 'plan',
-      from: 'FY2026-P01',
-      to: 'FY2026-P12',
-      cutOver: '',
-      parent: '',
-      copyOf: '',
-      opening: null,
-    });
-    await ask('POST', '/versions', {
-      name: 'QXA',
-      kind: 'plan',
-      from: 'FY2026-P01',
-      to: 'FY2026-P12',
-      cutOver: '',
-      parent: '',
-      copyOf: '',
-      opening: null,
-    });
+    for (const name of ['Q A', 'QXA']) await make({ name, kind: 'plan', cutOver: '' });
     const write = (code: string) =>
       ask('PUT', `/versions/${code}/figures`, { scope: 'ONE', how: 'typed', label: 'two\nlines', cells: [cell({})] });
     expect((await write('Q_A')).status).toBe(200);
@@ -233,7 +210,7 @@ describe('layouts', () => {
 describe('a stored document that is not as it should be', () => {
   it('is set aside and named, never read', async () => {
     const logged = jest.spyOn(console, 'error').mockImplementation(() => undefined);
-    const db = new Database(databaseFile);
+    const db = new Database(served.databaseFile);
     db.exec(
       `update document set body = '{"kind":"statement","id":"income_statement","rows":{}}' where kind = 'statement' and id = 'income_statement'`,
     );
@@ -275,7 +252,7 @@ describe('texts and names', () => {
     });
     expect([made.status, made.body.code]).toEqual([400, 'SRV_REQUEST_INVALID']);
     const outcome = await bringIn(
-      databaseFile,
+      served.databaseFile,
       tinyFiles({ 'entities.csv': `code,name,currency,calendar\nONE,${name},EUR,cal\nTWO,Two,JPY,cal\n` }),
     );
     expect(outcome.state === 'refused' && outcome.findings.shown.map(({ code }) => code)).toEqual(['CORE_CELL_LONG']);
@@ -286,7 +263,7 @@ describe('texts and names', () => {
       const parts = names.map(
         (name) => `--x\r\ncontent-disposition: form-data; name="${name}"; filename="f.csv"\r\n\r\na\r\n`,
       );
-      return app.inject({
+      return served.app.inject({
         method: 'POST',
         url: '/api/v1/imports',
         payload: `${parts.join('')}--x--\r\n`,
@@ -336,14 +313,14 @@ describe('files beside a workspace', () => {
   it('uploads of servers that run no more are cleared', async () => {
     const left = path.join(os.tmpdir(), 'margin-lens-uploads', '999999999');
     mkdirSync(left, { recursive: true });
-    await (await buildApp({ databaseFile, webRoot: '/nonexistent' })).close();
+    await (await buildApp({ databaseFile: served.databaseFile, webRoot: '/nonexistent' })).close();
     expect(existsSync(left)).toBe(false);
   });
 });
 
 describe('lens check', () => {
   const off = () => {
-    const db = new Database(databaseFile);
+    const db = new Database(served.databaseFile);
     try {
       return checkIntegrity(db)
         .filter(({ agrees }) => !agrees)
@@ -353,7 +330,7 @@ describe('lens check', () => {
     }
   };
   const spoil = (sql: string) => {
-    const db = new Database(databaseFile);
+    const db = new Database(served.databaseFile);
     db.exec(sql);
     db.close();
   };
@@ -385,12 +362,12 @@ describe('the page', () => {
     const webRoot = newFolder();
     writeFileSync(path.join(webRoot, 'index.html'), '<ml-root></ml-root>');
     writeFileSync(path.join(webRoot, 'main-ABC.js'), '');
-    const served = await buildApp({ databaseFile, webRoot });
+    const page = await buildApp({ databaseFile: served.databaseFile, webRoot });
     for (const url of ['/', '/index.html', '/statements/x']) {
-      const { headers } = await served.inject(url);
+      const { headers } = await page.inject(url);
       expect(headers['cache-control'] ?? 'none').not.toContain('max-age=3');
     }
-    expect((await served.inject('/main-ABC.js')).headers['cache-control']).toContain('immutable');
-    await served.close();
+    expect((await page.inject('/main-ABC.js')).headers['cache-control']).toContain('immutable');
+    await page.close();
   });
 });

@@ -1,21 +1,16 @@
 import Database from 'better-sqlite3';
-import ExcelJS from 'exceljs';
-import type { FastifyInstance } from 'fastify';
 import type {
-  FigureCell,
   FiguresView,
   NewVersion,
   SavedFigures,
-  SheetDifferenceView,
   StatementView,
   TraceView,
   VersionChanges,
-  VersionView,
 } from '@margin-lens/contract';
 import { MikroORM } from '@mikro-orm/better-sqlite';
-import { asking } from '../../../test/asking';
-import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
-import { buildApp } from '../../app';
+import { askingVersions, NONE, RED, cell, line } from '../../../test/asking-versions';
+import { servedApp } from '../../../test/served-app';
+import { bringIn, tinyFiles } from '../../../test/tiny-package';
 import { checkIntegrity } from '../checks/check-integrity';
 import { openDatabase } from '../../database/open-database';
 import { LOCAL_VIEWER, type Viewer } from '../../base/viewer';
@@ -23,98 +18,8 @@ import { WorkspaceCache } from '../workspace/workspace-cache';
 import { FiguresService } from './figures-service';
 import { VersionsService } from './versions-service';
 
-const NONE = '\u001f';
-const RED = '\u001f\u001fteam=red';
-
-let app: FastifyInstance;
-let databaseFile: string;
-beforeEach(async () => {
-  databaseFile = await workspaceOf();
-  app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
-});
-afterEach(() => app.close());
-
-const ask = asking(() => app);
-const versions = async () => (await ask<VersionView[]>('GET', '/versions')).body;
-const version = async (code: string) => (await versions()).find((each) => each.code === code)!;
-const make = (more: Partial<NewVersion>) =>
-  ask<{ code: string }>('POST', '/versions', {
-    name: 'Outlook',
-    kind: 'forecast',
-    from: 'FY2026-P01',
-    to: 'FY2026-P12',
-    cutOver: 'FY2026-P02',
-    parent: '',
-    copyOf: '',
-    opening: null,
-    ...more,
-  });
-const figures = async (code: string, scope = 'ONE') =>
-  (await ask<FiguresView>('GET', `/figures?version=${code}&scope=${scope}&from=FY2026-P01&to=FY2026-P12`)).body;
-const line = (view: FiguresView, account: string, combination = NONE) =>
-  view.lines.find((each) => each.account === account && each.combination === combination)?.figures;
-const cell = (account: string, month: number, before: number, after: number, combination = NONE): FigureCell => ({
-  account,
-  combination,
-  period: `FY2026-P${String(month).padStart(2, '0')}`,
-  before,
-  after,
-});
-const save = (code: string, cells: FigureCell[], label = '') =>
-  ask<SavedFigures>('PUT', `/versions/${code}/figures`, { scope: 'ONE', how: 'typed', label, cells });
-const move = (code: string, to: string, reason = '') =>
-  ask<{ code: string }>('POST', `/versions/${code}/state`, { to, reason });
-const sales = async (code: string, asAt: string) => {
-  const query = new URLSearchParams({ scope: 'ONE', as_at: asAt, version: code });
-  return (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body.rows[0]!.cells[1]!.amount; // behind last year's
-};
-
-describe('figures', () => {
-  it('are written with who saw what, read by month and combination, and move the statements', async () => {
-    expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-90_000, 0]);
-    const saved = await save('PLAN', [cell('4000', 2, 0, -110_000), cell('4000', 2, 0, -5000, RED)], 'Sales');
-    expect(saved.body.state).toBe('saved');
-    const view = await figures('PLAN');
-    expect([line(view, '4000')![1], line(view, '4000', RED)![1]]).toEqual([-110_000, -5000]);
-    expect(view.actual.some(Boolean)).toBe(false);
-    const [change] = (await ask<VersionChanges>('GET', '/versions/PLAN/changes')).body;
-    expect(change).toMatchObject({ how: 'typed', label: 'Sales', scope: 'ONE', count: 2, person: 'Controller' });
-    expect(change!.cells).toContainEqual(cell('4000', 2, 0, -110_000));
-  });
-
-  it('of the same cell that someone else changed since are not written, and the reply says who; other cells go in', async () => {
-    await save('PLAN', [cell('4000', 2, 0, -100)]);
-    const second = await save('PLAN', [cell('4000', 2, 0, -200), cell('5000', 2, 0, 300)]);
-    expect(second.body).toMatchObject({
-      state: 'conflict',
-      cells: [{ account: '4000', before: 0, after: -200, now: -100, person: 'Controller' }],
-    });
-    expect(line(await figures('PLAN'), '5000')).toBeUndefined();
-    await save('PLAN', [cell('5000', 2, 0, 300)]);
-    const view = await figures('PLAN');
-    expect([line(view, '4000')![1], line(view, '5000')![1]]).toEqual([-100, 300]);
-  });
-
-  it('are taken back, unless they changed since', async () => {
-    const { body } = await save('PLAN', [cell('4000', 1, -90_000, -1), cell('9000', 3, 0, 70_000)]);
-    const { revision } = body as Extract<SavedFigures, { state: 'saved' }>;
-    const back = () => ask<SavedFigures>('POST', `/versions/PLAN/changes/${revision}/take-back`);
-    expect((await back()).body.state).toBe('saved');
-    const view = await figures('PLAN');
-    expect([line(view, '4000')![0], line(view, '9000')]).toEqual([-90_000, undefined]);
-    expect((await back()).body).toMatchObject({ state: 'conflict' });
-  });
-
-  it('are refused in months that are actual, outside the version, and for accounts that there are not', async () => {
-    const { code } = (await make({})).body;
-    expect((await save(code, [cell('4000', 2, 0, 1)])).body).toMatchObject({
-      message: expect.stringContaining('FY2026-P02 shows actuals') as string,
-    });
-    expect((await save(code, [cell('4444', 3, 0, 1)])).status).toBe(400);
-    const elsewhere = { ...cell('4000', 3, 0, 1), period: 'FY2027-P01' };
-    expect((await save('PLAN', [elsewhere])).body).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
-  });
-});
+const { served, ask } = servedApp();
+const { version, make, figures, save, move, sales } = askingVersions(ask);
 
 describe('a forecast', () => {
   it('shows actuals up to its cut-over and its own figures after it, and opens with the actual balances', async () => {
@@ -318,7 +223,7 @@ describe('states', () => {
     for (const to of ['submitted', 'approved', 'locked']) expect((await move(code, to)).status).toBe(204);
     const before = await figures(code);
     await bringIn(
-      databaseFile,
+      served.databaseFile,
       tinyFiles({
         'journals.csv':
           tinyFiles()['journals.csv'] +
@@ -336,32 +241,6 @@ describe('states', () => {
   });
 });
 
-describe('a sheet that comes back as text', () => {
-  const send = (lines: string[], query = '') =>
-    app.inject({
-      method: 'POST',
-      url: `/api/v1/versions/PLAN/sheet?scope=ONE${query}`,
-      payload: `--x\r\ncontent-disposition: form-data; name="file"; filename="plan.csv"\r\n\r\n${lines.join('\n')}\r\n--x--\r\n`,
-      headers: { 'content-type': 'multipart/form-data; boundary=x' },
-    });
-  const afterOf = (reply: Awaited<ReturnType<typeof send>>) =>
-    reply.json<SheetDifferenceView>().cells.map(({ account, period, after }) => `${account} ${period} ${after}`);
-
-  it('is read as the spreadsheet wrote it: semicolons, decimal commas, thousands', async () => {
-    const reply = await send(['account;values;FY2026-P01;FY2026-P02', '5000;;1.234,50;25,00']);
-    expect(afterOf(reply)).toEqual(['5000 FY2026-P01 123450', '5000 FY2026-P02 2500']);
-    const english = await send(['account,values,FY2026-P01', '5000,,"1,234.50"']);
-    expect(afterOf(english)).toEqual(['5000 FY2026-P01 123450']);
-  });
-
-  it('is asked about where a number has two readings, and read as it is said', async () => {
-    const lines = ['account;values;FY2026-P01;FY2026-P02', '5000;;1.234;25.000'];
-    const asked = await send(lines);
-    expect([asked.statusCode, asked.json<{ code: string }>().code]).toEqual([400, 'SRV_NUMBERS_TWO_WAYS']);
-    expect(afterOf(await send(lines, '&decimal=,'))).toEqual(['5000 FY2026-P01 123400', '5000 FY2026-P02 2500000']);
-  });
-});
-
 describe('a draft that is deleted', () => {
   it('comes back as it was, with its figures, settings and balances; what is not gone does not', async () => {
     const { code } = (await make({ name: 'Plan B', kind: 'plan', cutOver: '', copyOf: 'PLAN' })).body;
@@ -372,7 +251,7 @@ describe('a draft that is deleted', () => {
     expect((await ask('POST', `/versions/${code}/bring-back`)).status).toBe(204);
     expect((await figures(code)).lines).toEqual(before[0].lines);
     expect(await version(code)).toMatchObject({ name: 'Plan B', owner: before[1].owner, from: before[1].from });
-    const db = new Database(databaseFile, { readonly: true });
+    const db = new Database(served.databaseFile, { readonly: true });
     expect(checkIntegrity(db).every(({ agrees }) => agrees)).toBe(true);
     db.close();
     expect((await ask('POST', `/versions/${code}/bring-back`)).status).toBe(404);
@@ -396,10 +275,10 @@ describe('rights', () => {
   let orm: MikroORM;
   beforeEach(async () => {
     await bringIn(
-      databaseFile,
+      served.databaseFile,
       tinyFiles({ 'dimensions.csv': 'dimension,value,name,parent\nteam,red,Red,\ndepartment,kiln,Kiln,\n' }),
     );
-    orm = await openDatabase(databaseFile);
+    orm = await openDatabase(served.databaseFile);
   });
   afterEach(() => orm.close(true));
 
@@ -410,7 +289,10 @@ describe('rights', () => {
       (await ask('PUT', '/versions/PLAN_B', { name: 'Plan B', owner: 'Controller', editors, opening: null })).status,
     ).toBe(204);
     const cache = new WorkspaceCache(orm);
-    const [own, all] = [new FiguresService(cache, databaseFile), new VersionsService(cache, databaseFile)];
+    const [own, all] = [
+      new FiguresService(cache, served.databaseFile),
+      new VersionsService(cache, served.databaseFile),
+    ];
     const write = (scope: string, combination: string) =>
       own.save(preparer, 'PLAN_B', { scope, how: 'typed', label: '', cells: [cell('5000', 1, 0, 100, combination)] });
     expect((await write('ONE', '\u001f\u001fdepartment=kiln')).state).toBe('saved');
@@ -438,67 +320,5 @@ describe('rights', () => {
       }),
     ).rejects.toThrow('make versions');
     await cache.close();
-  });
-});
-
-describe('a sheet', () => {
-  const out = async (format: 'xlsx' | 'csv') =>
-    (await app.inject({ method: 'GET', url: `/api/v1/versions/PLAN/sheet?scope=ONE&format=${format}` })).rawPayload;
-  const back = async (name: string, body: Buffer) => {
-    const boundary = 'sheet';
-    const head = `--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\n\r\n`;
-    const payload = Buffer.concat([Buffer.from(head), body, Buffer.from(`\r\n--${boundary}--\r\n`)]);
-    const headers = { 'content-type': `multipart/form-data; boundary=${boundary}` };
-    const reply = await app.inject({ method: 'POST', url: '/api/v1/versions/PLAN/sheet?scope=ONE', payload, headers });
-    return reply.json<SheetDifferenceView>();
-  };
-
-  it('that comes back untouched changes nothing, as text and as a workbook', async () => {
-    await save('PLAN', [cell('5000', 2, 0, 30_050, RED), cell('9000', 3, 0, 70_000)]);
-    for (const format of ['csv', 'xlsx'] as const) {
-      const found = await back(`plan.${format}`, await out(format));
-      expect(found).toMatchObject({ cells: [], adds: 0, changed: 0, rejected: [] });
-      expect(found.same).toBe(36);
-    }
-  });
-
-  it('has hidden keys, protected heads, open months and totals as formulas', async () => {
-    const workbook = new ExcelJS.Workbook();
-    await workbook.xlsx.load((await out('xlsx')) as unknown as ArrayBuffer);
-    const sheet = workbook.worksheets[0]!;
-    expect([sheet.getColumn(1).hidden, sheet.getColumn(2).hidden, sheet.getRow(1).hidden]).toEqual([true, true, true]);
-    expect(sheet.getRow(3).getCell(4).value).toBe(900);
-    expect(sheet.getRow(3).getCell(16).value).toMatchObject({ formula: 'SUM(D3:O3)', result: 900 });
-    expect([
-      sheet.getRow(2).getCell(4).protection?.locked ?? true,
-      sheet.getRow(3).getCell(4).protection.locked,
-    ]).toEqual([true, false]);
-  });
-
-  it('says what would be added and changed and what it cannot take, and writes nothing until that is confirmed', async () => {
-    const text =
-      'account,values,name,FY2026-P02,FY2026-P01\r\n4000,,Sales,50.00,950.00\r\n7777,,Lost,1,\r\n5000,team=red,Rent,x,\r\n';
-    const found = await back('plan.csv', Buffer.from(text));
-    expect([found.adds, found.changed]).toEqual([1, 1]);
-    expect(found.rejected).toMatchObject([
-      { line: 3, what: '7777' },
-      { line: 4, problem: '“x” is not an amount' },
-    ]);
-    expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-90_000, 0]);
-    await ask('PUT', '/versions/PLAN/figures', {
-      scope: 'ONE',
-      how: 'imported',
-      label: found.fileName,
-      cells: found.cells,
-    });
-    expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-95_000, -5000]);
-  });
-
-  it('can be the figures.csv of a package, and anything else is refused with the remedy', async () => {
-    const text =
-      'version,entity,account,period,amount,quantity,partner,flow,dim:team\nPLAN,ONE,5000,FY2026-P04,12.50,,,,red\n';
-    expect((await back('figures.csv', Buffer.from(text))).cells).toEqual([cell('5000', 4, 0, 1250, RED)]);
-    expect(await back('other.csv', Buffer.from('a,b\n1,2\n'))).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
-    expect(await back('other.xlsx', Buffer.from('no workbook'))).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
   });
 });

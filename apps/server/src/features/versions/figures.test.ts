@@ -1,0 +1,148 @@
+import ExcelJS from 'exceljs';
+import type { SavedFigures, SheetDifferenceView, VersionChanges } from '@margin-lens/contract';
+import { askingVersions, RED, cell, line } from '../../../test/asking-versions';
+import { servedApp } from '../../../test/served-app';
+
+const { served, ask } = servedApp();
+const { make, figures, save } = askingVersions(ask);
+
+describe('figures', () => {
+  it('are written with who saw what, read by month and combination, and move the statements', async () => {
+    expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-90_000, 0]);
+    const saved = await save('PLAN', [cell('4000', 2, 0, -110_000), cell('4000', 2, 0, -5000, RED)], 'Sales');
+    expect(saved.body.state).toBe('saved');
+    const view = await figures('PLAN');
+    expect([line(view, '4000')![1], line(view, '4000', RED)![1]]).toEqual([-110_000, -5000]);
+    expect(view.actual.some(Boolean)).toBe(false);
+    const [change] = (await ask<VersionChanges>('GET', '/versions/PLAN/changes')).body;
+    expect(change).toMatchObject({ how: 'typed', label: 'Sales', scope: 'ONE', count: 2, person: 'Controller' });
+    expect(change!.cells).toContainEqual(cell('4000', 2, 0, -110_000));
+  });
+
+  it('of the same cell that someone else changed since are not written, and the reply says who; other cells go in', async () => {
+    await save('PLAN', [cell('4000', 2, 0, -100)]);
+    const second = await save('PLAN', [cell('4000', 2, 0, -200), cell('5000', 2, 0, 300)]);
+    expect(second.body).toMatchObject({
+      state: 'conflict',
+      cells: [{ account: '4000', before: 0, after: -200, now: -100, person: 'Controller' }],
+    });
+    expect(line(await figures('PLAN'), '5000')).toBeUndefined();
+    await save('PLAN', [cell('5000', 2, 0, 300)]);
+    const view = await figures('PLAN');
+    expect([line(view, '4000')![1], line(view, '5000')![1]]).toEqual([-100, 300]);
+  });
+
+  it('are taken back, unless they changed since', async () => {
+    const { body } = await save('PLAN', [cell('4000', 1, -90_000, -1), cell('9000', 3, 0, 70_000)]);
+    const { revision } = body as Extract<SavedFigures, { state: 'saved' }>;
+    const back = () => ask<SavedFigures>('POST', `/versions/PLAN/changes/${revision}/take-back`);
+    expect((await back()).body.state).toBe('saved');
+    const view = await figures('PLAN');
+    expect([line(view, '4000')![0], line(view, '9000')]).toEqual([-90_000, undefined]);
+    expect((await back()).body).toMatchObject({ state: 'conflict' });
+  });
+
+  it('are refused in months that are actual, outside the version, and for accounts that there are not', async () => {
+    const { code } = (await make({})).body;
+    expect((await save(code, [cell('4000', 2, 0, 1)])).body).toMatchObject({
+      message: expect.stringContaining('FY2026-P02 shows actuals') as string,
+    });
+    expect((await save(code, [cell('4444', 3, 0, 1)])).status).toBe(400);
+    const elsewhere = { ...cell('4000', 3, 0, 1), period: 'FY2027-P01' };
+    expect((await save('PLAN', [elsewhere])).body).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
+  });
+});
+
+describe('a sheet that comes back as text', () => {
+  const send = (lines: string[], query = '') =>
+    served.app.inject({
+      method: 'POST',
+      url: `/api/v1/versions/PLAN/sheet?scope=ONE${query}`,
+      payload: `--x\r\ncontent-disposition: form-data; name="file"; filename="plan.csv"\r\n\r\n${lines.join('\n')}\r\n--x--\r\n`,
+      headers: { 'content-type': 'multipart/form-data; boundary=x' },
+    });
+  const afterOf = (reply: Awaited<ReturnType<typeof send>>) =>
+    reply.json<SheetDifferenceView>().cells.map(({ account, period, after }) => `${account} ${period} ${after}`);
+
+  it('is read as the spreadsheet wrote it: semicolons, decimal commas, thousands', async () => {
+    const reply = await send(['account;values;FY2026-P01;FY2026-P02', '5000;;1.234,50;25,00']);
+    expect(afterOf(reply)).toEqual(['5000 FY2026-P01 123450', '5000 FY2026-P02 2500']);
+    const english = await send(['account,values,FY2026-P01', '5000,,"1,234.50"']);
+    expect(afterOf(english)).toEqual(['5000 FY2026-P01 123450']);
+  });
+
+  it('is asked about where a number has two readings, and read as it is said', async () => {
+    const lines = ['account;values;FY2026-P01;FY2026-P02', '5000;;1.234;25.000'];
+    const asked = await send(lines);
+    expect([asked.statusCode, asked.json<{ code: string }>().code]).toEqual([400, 'SRV_NUMBERS_TWO_WAYS']);
+    expect(afterOf(await send(lines, '&decimal=,'))).toEqual(['5000 FY2026-P01 123400', '5000 FY2026-P02 2500000']);
+  });
+});
+
+describe('a sheet', () => {
+  const out = async (format: 'xlsx' | 'csv') =>
+    (await served.app.inject({ method: 'GET', url: `/api/v1/versions/PLAN/sheet?scope=ONE&format=${format}` }))
+      .rawPayload;
+  const back = async (name: string, body: Buffer) => {
+    const boundary = 'sheet';
+    const head = `--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\n\r\n`;
+    const payload = Buffer.concat([Buffer.from(head), body, Buffer.from(`\r\n--${boundary}--\r\n`)]);
+    const headers = { 'content-type': `multipart/form-data; boundary=${boundary}` };
+    const reply = await served.app.inject({
+      method: 'POST',
+      url: '/api/v1/versions/PLAN/sheet?scope=ONE',
+      payload,
+      headers,
+    });
+    return reply.json<SheetDifferenceView>();
+  };
+
+  it('that comes back untouched changes nothing, as text and as a workbook', async () => {
+    await save('PLAN', [cell('5000', 2, 0, 30_050, RED), cell('9000', 3, 0, 70_000)]);
+    for (const format of ['csv', 'xlsx'] as const) {
+      const found = await back(`plan.${format}`, await out(format));
+      expect(found).toMatchObject({ cells: [], adds: 0, changed: 0, rejected: [] });
+      expect(found.same).toBe(36);
+    }
+  });
+
+  it('has hidden keys, protected heads, open months and totals as formulas', async () => {
+    const workbook = new ExcelJS.Workbook();
+    await workbook.xlsx.load((await out('xlsx')) as unknown as ArrayBuffer);
+    const sheet = workbook.worksheets[0]!;
+    expect([sheet.getColumn(1).hidden, sheet.getColumn(2).hidden, sheet.getRow(1).hidden]).toEqual([true, true, true]);
+    expect(sheet.getRow(3).getCell(4).value).toBe(900);
+    expect(sheet.getRow(3).getCell(16).value).toMatchObject({ formula: 'SUM(D3:O3)', result: 900 });
+    expect([
+      sheet.getRow(2).getCell(4).protection?.locked ?? true,
+      sheet.getRow(3).getCell(4).protection.locked,
+    ]).toEqual([true, false]);
+  });
+
+  it('says what would be added and changed and what it cannot take, and writes nothing until that is confirmed', async () => {
+    const text =
+      'account,values,name,FY2026-P02,FY2026-P01\r\n4000,,Sales,50.00,950.00\r\n7777,,Lost,1,\r\n5000,team=red,Rent,x,\r\n';
+    const found = await back('plan.csv', Buffer.from(text));
+    expect([found.adds, found.changed]).toEqual([1, 1]);
+    expect(found.rejected).toMatchObject([
+      { line: 3, what: '7777' },
+      { line: 4, problem: '“x” is not an amount' },
+    ]);
+    expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-90_000, 0]);
+    await ask('PUT', '/versions/PLAN/figures', {
+      scope: 'ONE',
+      how: 'imported',
+      label: found.fileName,
+      cells: found.cells,
+    });
+    expect(line(await figures('PLAN'), '4000')!.slice(0, 2)).toEqual([-95_000, -5000]);
+  });
+
+  it('can be the figures.csv of a package, and anything else is refused with the remedy', async () => {
+    const text =
+      'version,entity,account,period,amount,quantity,partner,flow,dim:team\nPLAN,ONE,5000,FY2026-P04,12.50,,,,red\n';
+    expect((await back('figures.csv', Buffer.from(text))).cells).toEqual([cell('5000', 4, 0, 1250, RED)]);
+    expect(await back('other.csv', Buffer.from('a,b\n1,2\n'))).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
+    expect(await back('other.xlsx', Buffer.from('no workbook'))).toMatchObject({ code: 'SRV_FIGURE_PLACE' });
+  });
+});

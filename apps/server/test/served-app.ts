@@ -1,0 +1,15 @@
+import type { FastifyInstance } from 'fastify';
+import { buildApp } from '../src/app';
+import { asking } from './asking';
+import { workspaceOf } from './tiny-package';
+
+/** An application for each test, on a small workspace of its own, with what asks its API. */
+export function servedApp() {
+  const served = {} as { app: FastifyInstance; databaseFile: string };
+  beforeEach(async () => {
+    served.databaseFile = await workspaceOf();
+    served.app = await buildApp({ databaseFile: served.databaseFile, webRoot: '/nonexistent' });
+  });
+  afterEach(() => served.app.close());
+  return { served, ask: asking(() => served.app) };
+}
