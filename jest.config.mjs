@@ -1,3 +1,5 @@
+import path from 'node:path';
+import { BUNDLES } from './jest.bundles.mjs';
 import { SWC } from './jest.swc.mjs';
 
 const node = (name, dir, more = {}) => ({
@@ -9,6 +11,9 @@ const node = (name, dir, more = {}) => ({
   ...more,
 });
 
+/** What stands on the packages reads them as bundles. */
+const onBundles = { globalSetup: path.join(import.meta.dirname, 'jest.bundles.mjs'), moduleNameMapper: BUNDLES };
+
 /** @type {import('jest').Config} */
 export default {
   // holds here alone: Jest takes no notice of it inside a project
@@ -16,15 +21,15 @@ export default {
   maxWorkers: 2,
   projects: [
     node('core', 'packages/core'),
-    node('contract', 'packages/contract'),
+    node('contract', 'packages/contract', onBundles),
     node('server', 'apps/server', {
       globalSetup: '<rootDir>/test/jest-setup.mjs',
       globalTeardown: '<rootDir>/test/jest-teardown.mjs',
-      moduleNameMapper: { '/start-worker$': '<rootDir>/test/start-worker.ts' },
+      moduleNameMapper: { ...BUNDLES, '/start-worker$': '<rootDir>/test/start-worker.ts' },
     }),
-    node('demo', 'demo'),
+    node('demo', 'demo', onBundles),
     // specs of the web application that need no Angular, and those that do
-    node('web views', 'apps/web'),
+    node('web views', 'apps/web', onBundles),
     '<rootDir>/apps/web',
   ],
 };

@@ -65,19 +65,34 @@ export function checkNode() {
     fail(`Node 20.19 or newer is needed; this is ${process.versions.node}.`);
 }
 
-export function installPackages() {
+/** Packages as they are published: none of them runs anything here; the database driver alone is made, see below. */
+export function fetchPackages() {
   checkNode();
   once('install', ['package-lock.json', 'package.json'], 'node_modules/.package-lock.json', () => {
     console.log('Installing packages…');
-    const status = run('npm', ['install', '--no-audit', '--no-fund']);
-    const missing = ['python3', 'make', 'g++'].filter((tool) => !has(tool));
-    if (status !== 0 && missing.length > 0) {
-      fail(
-        `The database driver is compiled where no binary can be fetched. Install ${missing.join(', ')} (Debian: apt-get install ${missing.join(' ')}) and try again.`,
-      );
-    }
-    if (status !== 0) fail('npm install did not succeed; see above.');
+    must('npm install', 'npm', ['install', '--ignore-scripts', '--no-audit', '--no-fund']);
   });
+}
+
+const DRIVER = 'node_modules/better-sqlite3/build/Release/better_sqlite3.node';
+
+/** Fetches or compiles the database driver where it is not there yet. */
+export function makeDriver() {
+  if (existsSync(path.join(ROOT, DRIVER))) return;
+  console.log('Making the database driver…');
+  const status = run('npm', ['rebuild', 'better-sqlite3']);
+  const missing = ['python3', 'make', 'g++'].filter((tool) => !has(tool));
+  if (status !== 0 && missing.length > 0) {
+    fail(
+      `The database driver is compiled where no binary can be fetched. Install ${missing.join(', ')} (Debian: apt-get install ${missing.join(' ')}) and try again.`,
+    );
+  }
+  if (status !== 0) fail('Making the database driver did not succeed; see above.');
+}
+
+export function installPackages() {
+  fetchPackages();
+  makeDriver();
 }
 
 export function buildServer() {

@@ -3,7 +3,7 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { ensureChromium, installPackages, missingTools, ROOT } from './prepare.mjs';
+import { ensureChromium, fetchPackages, missingTools, ROOT } from './prepare.mjs';
 
 process.env.TZ = 'Asia/Kathmandu'; // neither UTC nor a whole hour from it: nothing may depend on the zone
 /** No step may take longer than this, ms: a hung one is ended, and counts as failed. */
@@ -38,13 +38,26 @@ function runStep(name, command, args, { isShownAtOnce = false, ...options } = {}
   });
 }
 
-/** Steps that each pass or fail as a whole, two at a time; what they print comes when each has ended. */
+/** A promise with what fulfils it. */
+function deferred() {
+  let resolve;
+  const promise = new Promise((fulfil) => (resolve = fulfil));
+  return { promise, resolve };
+}
+
+/**
+ * Steps that each pass or fail as a whole, two at a time; what they print comes when each has ended. A step may name
+ * another that it comes after.
+ */
 async function twoAtATime(steps) {
   const left = [...steps];
+  const ended = new Map(steps.map(([name]) => [name, deferred()]));
   const lane = async () => {
     for (let step = left.shift(); step; step = left.shift()) {
-      const [name, command, args] = step;
+      const [name, command, args, after] = step;
+      if (after) await ended.get(after).promise;
       const { code, output } = await runStep(name, command, args);
+      ended.get(name).resolve();
       console.log(`\n== ${name} (${secondsSince(started).toFixed(0)} s)\n${output.trim()}`);
       if (code === 0) totals.passed++;
       else {
@@ -98,18 +111,23 @@ const results = path.join(ROOT, 'var/test-results');
 rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 
-installPackages();
+fetchPackages();
 times.push(['Install', secondsSince(started)]);
 const chromium = ensureChromium();
-// two cores, the longest first: the checks of the sources beside the builds that the tests need
-const BUILD = `import('./scripts/prepare.mjs').then((m) => { m.buildServer(); m.buildWeb(); m.makeDemo(); m.importDemo(); })`;
+const prepared = (...steps) => [
+  '-e',
+  `import('./scripts/prepare.mjs').then((m) => { ${steps.map((step) => `m.${step}();`).join(' ')} })`,
+];
+// two cores, the longest first: the checks of the sources beside what the tests need
 await twoAtATime([
-  ['Build', process.execPath, ['-e', BUILD]],
-  ['Lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
+  ['Driver', process.execPath, prepared('makeDriver')],
+  ['Web application', process.execPath, prepared('buildWeb')],
   ['Types', 'npm', ['run', 'typecheck', '--silent']],
+  ['Lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
+  ['Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
   ['Circles', 'npm', ['run', 'circles', '--silent']],
   ['Unused', 'npm', ['run', 'unused', '--silent']],
-  ['Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
+  ['Server and demo', process.execPath, prepared('buildServer', 'makeDemo', 'importDemo'), 'Driver'],
 ]);
 
 const jestFile = path.join(results, 'jest.json');

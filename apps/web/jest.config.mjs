@@ -1,12 +1,13 @@
 import presets from 'jest-preset-angular/presets/index.js';
-import { SWC } from '../../jest.swc.mjs';
+import { BUNDLES } from '../../jest.bundles.mjs';
 
 const preset = presets.createCjsPreset({ tsconfig: '<rootDir>/tsconfig.spec.json' });
 
 /** @type {import('jest').Config} */
 export default {
   ...preset,
-  transform: { '/packages/.+\\.ts$': SWC, ...preset.transform },
+  globalSetup: '<rootDir>/../../jest.bundles.mjs',
+  transformIgnorePatterns: [...preset.transformIgnorePatterns, '/var/test-bundles/'],
   displayName: 'web',
   rootDir: import.meta.dirname,
   setupFilesAfterEnv: ['<rootDir>/test-setup.ts'],
@@ -16,7 +17,6 @@ export default {
   moduleNameMapper: {
     // jsdom has no layout to draw in, and the library is an ES module
     '/echarts-parts$': '<rootDir>/src/app/testing/no-charts.ts',
-    '^@margin-lens/core$': '<rootDir>/../../packages/core/src/index.ts',
-    '^@margin-lens/contract$': '<rootDir>/../../packages/contract/src/index.ts',
+    ...BUNDLES,
   },
 };

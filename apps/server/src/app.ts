@@ -119,38 +119,39 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     transform: jsonSchemaTransform,
   });
   await app.register(swaggerUi, { routePrefix: '/api/docs' });
-  await app.register(
-    async (api) => {
-      api.get('/health', () => Promise.resolve({ ok: true }));
-      await api.register(workspacePlugin(workspace));
-      await api.register(statementsPlugin(statements, new WhyService(statements, () => workspace.em())));
-      await api.register(layoutsPlugin(layouts, statements));
-      await api.register(tieOutsPlugin(new TieOutsService(workspace)));
-      await api.register(ledgerPlugin(workspace));
-      await api.register(adjustmentsPlugin(new AdjustmentsService(workspace, options.databaseFile)));
-      await api.register(exceptionsPlugin(new ExceptionsService(workspace, statements)));
-      await api.register(remarksPlugin(new RemarksService(workspace, statements, options.databaseFile)));
-      await api.register(
-        versionsPlugin(
-          new VersionsService(workspace, options.databaseFile),
-          new FiguresService(workspace, options.databaseFile),
-          new FiguresReader(workspace),
-        ),
-      );
-      await api.register(checksPlugin(new BooksCheckService(workspace, options.databaseFile)));
-      await api.register(periodsPlugin(new PeriodsService(workspace, options.databaseFile)));
-      await api.register(
-        setupPlugin(new SetupService(options.databaseFile), new WorkspaceSetupService(options.databaseFile)),
-      );
-      await api.register(comparisonPlugin(workspace));
-      await api.register(exportPlugin(options.databaseFile));
-      await api.register(deliveriesPlugin(jobs, workspace, options.databaseFile));
-    },
-    { prefix: '/api/v1' },
-  );
+  const features = {
+    workspace: workspacePlugin(workspace),
+    statements: statementsPlugin(statements, new WhyService(statements, () => workspace.em())),
+    layouts: layoutsPlugin(layouts, statements),
+    tieOuts: tieOutsPlugin(new TieOutsService(workspace)),
+    ledger: ledgerPlugin(workspace),
+    adjustments: adjustmentsPlugin(new AdjustmentsService(workspace, options.databaseFile)),
+    exceptions: exceptionsPlugin(new ExceptionsService(workspace, statements)),
+    remarks: remarksPlugin(new RemarksService(workspace, statements, options.databaseFile)),
+    versions: versionsPlugin(
+      new VersionsService(workspace, options.databaseFile),
+      new FiguresService(workspace, options.databaseFile),
+      new FiguresReader(workspace),
+    ),
+    checks: checksPlugin(new BooksCheckService(workspace, options.databaseFile)),
+    periods: periodsPlugin(new PeriodsService(workspace, options.databaseFile)),
+    setup: setupPlugin(new SetupService(options.databaseFile), new WorkspaceSetupService(options.databaseFile)),
+    comparison: comparisonPlugin(workspace),
+    packages: exportPlugin(options.databaseFile),
+    deliveries: deliveriesPlugin(jobs, workspace, options.databaseFile),
+  };
+  const api = async (scope: FastifyInstance) => {
+    scope.get('/health', () => Promise.resolve({ ok: true }));
+    for (const [name, feature] of Object.entries(features)) await scope.register(named(name, feature));
+  };
+  await app.register(named('api', api), { prefix: '/api/v1' });
   await serveWeb(app, options.webRoot ?? builtWebRoot());
   return app;
 }
+
+/** Names a plugin, as it stands in the tree of plugins; for one without a name the framework looks through all modules. */
+const named = (name: string, plugin: (scope: FastifyInstance) => Promise<void>) =>
+  Object.assign(plugin, { [Symbol.for('fastify.display-name')]: name });
 
 /** Serves the built application; unknown paths without an extension get its page, so that every view can be reloaded. */
 async function serveWeb(app: FastifyInstance, root: string): Promise<void> {

@@ -3,10 +3,12 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import bundlePackages from '../../../jest.bundles.mjs';
 
 const SERVER = path.resolve(import.meta.dirname, '..');
 
-export default function () {
+export default async function () {
+  await bundlePackages();
   process.env.MARGIN_LENS_TEST_DIST = path.join(SERVER, 'dist/test');
   process.env.MARGIN_LENS_TEST_FILES = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-tests-'));
   execFileSync(process.execPath, ['build.mjs', 'dist/test', 'killed-write=test/killed-write.ts'], {

@@ -252,7 +252,7 @@ describe('traceLevel', () => {
         const node: TraceNode = { at: 'cell', row: r % rows.rows.length, column: c % columns.columns.length };
         walk(evaluation, node);
       }),
-      { numRuns: 250 },
+      { numRuns: 150 },
     );
     const all = ['sum', 'mean', 'difference', 'percent_change', 'quotient', 'formula', 'postings', 'undefined'];
     expect(all.filter((operation) => !met.has(operation))).toEqual([]);
