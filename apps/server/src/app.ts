@@ -169,7 +169,8 @@ async function serveWeb(app: FastifyInstance, root: string): Promise<void> {
     });
   app.setNotFoundHandler((request, reply) => {
     const pathOnly = request.url.split('?')[0]!;
-    const isPage = request.method === 'GET' && !pathOnly.startsWith('/api/') && !/\.\w+$/.test(pathOnly);
+    const isPage =
+      ['GET', 'HEAD'].includes(request.method) && !pathOnly.startsWith('/api/') && !/\.\w+$/.test(pathOnly);
     if (!html || !isPage) {
       const { code, message, hint, status } = appError('SRV_ROUTE_UNKNOWN', { url: pathOnly });
       return reply.code(status).send({ code, message, hint, details: [] });

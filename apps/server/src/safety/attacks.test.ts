@@ -367,6 +367,7 @@ describe('the page', () => {
       const { headers } = await page.inject(url);
       expect(headers['cache-control'] ?? 'none').not.toContain('max-age=3');
     }
+    expect((await page.inject({ method: 'HEAD', url: '/statements/x' })).statusCode).toBe(200);
     expect((await page.inject('/main-ABC.js')).headers['cache-control']).toContain('immutable');
     await page.close();
   });

@@ -1,4 +1,5 @@
 import { grammar, type Node } from 'ohm-js';
+import { lazily } from './lazily';
 import { FORMULA_FUNCTIONS, type Comparator, type FormulaFunction, type FormulaNode } from './formula';
 
 /**
@@ -6,7 +7,8 @@ import { FORMULA_FUNCTIONS, type Comparator, type FormulaFunction, type FormulaN
  * `_ . ' & %`; any other name stands in double quotation marks. `@` names the rows of another layout.
  * Stored formulas hold `{id}` or `{layout.id}` in place of names.
  */
-const GRAMMAR = grammar(String.raw`
+const grammarOnce = lazily(() =>
+  grammar(String.raw`
   Formula {
     Whole = Sum
 
@@ -45,7 +47,8 @@ const GRAMMAR = grammar(String.raw`
     bare = letter (" "* nameMark)*
     nameMark = alnum | "_" | "." | "'" | "’" | "&" | "%"
   }
-`);
+`),
+);
 
 const COMPARATORS: Record<string, Comparator> = { '≤': '<=', '≥': '>=', '≠': '<>' };
 
@@ -71,52 +74,56 @@ const two =
 const tree = (node: Node) => (node as unknown as { tree(): FormulaNode }).tree();
 const nameText = (node: Node) => node.sourceString.replace(/^"|"$/g, '').trim();
 
-const semantics = GRAMMAR.createSemantics().addOperation<FormulaNode>('tree', {
-  Sum_add: two('add'),
-  Sum_subtract: two('subtract'),
-  Product_multiply: two('multiply'),
-  Product_divide: two('divide'),
-  Factor_negate: (_minus, of) => ({ op: 'negate', of: tree(of) }),
-  Value_brackets: (_open, inner, _close) => tree(inner),
-  Argument_compare: (left, comparator, right) => ({
-    op: 'compare',
-    comparator: COMPARATORS[comparator.sourceString] ?? (comparator.sourceString as Comparator),
-    left: tree(left),
-    right: tree(right),
-  }),
-  Call(name, _open, list, _close) {
-    const called = name.sourceString.toLowerCase();
-    const spot = place(name);
-    if (!Object.hasOwn(FORMULA_FUNCTIONS, called))
-      throw new Refused({ problem: `There is no function “${name.sourceString}”`, ...spot });
-    const args = list.asIteration().children.map(tree);
-    const { least, most } = FORMULA_FUNCTIONS[called as FormulaFunction];
-    if (args.length < least || args.length > most) {
-      const expected = least === most ? String(least) : `${least} to ${most}`;
-      throw new Refused({ problem: `“${called}” takes ${expected} parts, not ${args.length}`, ...spot });
-    }
-    if ((called === 'if') !== (args[0]?.op === 'compare') || args.slice(1).some(({ op }) => op === 'compare'))
-      throw new Refused({
-        problem: called === 'if' ? 'The first part of “if” is a comparison' : 'A comparison stands only in “if”',
-        ...spot,
-      });
-    return { op: 'call', function: called as FormulaFunction, args, ...place(this) };
-  },
-  percent: (number, _space, _mark) => ({ op: 'number', value: Number(number.sourceString) / 100 }),
-  number(_whole, _point, _decimals) {
-    return { op: 'number', value: Number(this.sourceString) };
-  },
-  Reference_other(name, _at, layout) {
-    return { op: 'name', name: nameText(name), layout: nameText(layout), ...place(this) };
-  },
-  Reference_own(name) {
-    return { op: 'name', name: nameText(name), layout: undefined, ...place(this) };
-  },
-  Reference_stored(stored) {
-    const [first, second] = stored.sourceString.slice(1, -1).split('.') as [string, string?];
-    return { op: 'ref', id: second ?? first, layout: second === undefined ? undefined : first, ...place(this) };
-  },
-});
+const semanticsOnce = lazily(() =>
+  grammarOnce()
+    .createSemantics()
+    .addOperation<FormulaNode>('tree', {
+      Sum_add: two('add'),
+      Sum_subtract: two('subtract'),
+      Product_multiply: two('multiply'),
+      Product_divide: two('divide'),
+      Factor_negate: (_minus, of) => ({ op: 'negate', of: tree(of) }),
+      Value_brackets: (_open, inner, _close) => tree(inner),
+      Argument_compare: (left, comparator, right) => ({
+        op: 'compare',
+        comparator: COMPARATORS[comparator.sourceString] ?? (comparator.sourceString as Comparator),
+        left: tree(left),
+        right: tree(right),
+      }),
+      Call(name, _open, list, _close) {
+        const called = name.sourceString.toLowerCase();
+        const spot = place(name);
+        if (!Object.hasOwn(FORMULA_FUNCTIONS, called))
+          throw new Refused({ problem: `There is no function “${name.sourceString}”`, ...spot });
+        const args = list.asIteration().children.map(tree);
+        const { least, most } = FORMULA_FUNCTIONS[called as FormulaFunction];
+        if (args.length < least || args.length > most) {
+          const expected = least === most ? String(least) : `${least} to ${most}`;
+          throw new Refused({ problem: `“${called}” takes ${expected} parts, not ${args.length}`, ...spot });
+        }
+        if ((called === 'if') !== (args[0]?.op === 'compare') || args.slice(1).some(({ op }) => op === 'compare'))
+          throw new Refused({
+            problem: called === 'if' ? 'The first part of “if” is a comparison' : 'A comparison stands only in “if”',
+            ...spot,
+          });
+        return { op: 'call', function: called as FormulaFunction, args, ...place(this) };
+      },
+      percent: (number, _space, _mark) => ({ op: 'number', value: Number(number.sourceString) / 100 }),
+      number(_whole, _point, _decimals) {
+        return { op: 'number', value: Number(this.sourceString) };
+      },
+      Reference_other(name, _at, layout) {
+        return { op: 'name', name: nameText(name), layout: nameText(layout), ...place(this) };
+      },
+      Reference_own(name) {
+        return { op: 'name', name: nameText(name), layout: undefined, ...place(this) };
+      },
+      Reference_stored(stored) {
+        const [first, second] = stored.sourceString.slice(1, -1).split('.') as [string, string?];
+        return { op: 'ref', id: second ?? first, layout: second === undefined ? undefined : first, ...place(this) };
+      },
+    }),
+);
 
 /**
  * Reads a formula, typed with names or stored with ids.
@@ -165,7 +172,7 @@ function beyondLimits(text: string): FormulaError | undefined {
 function readFormula(text: string): ParsedFormula {
   const beyond = beyondLimits(text);
   if (beyond) return { error: beyond };
-  const match = GRAMMAR.match(text);
+  const match = grammarOnce().match(text);
   if (match.failed()) {
     const from = (match as unknown as { getRightmostFailurePosition(): number }).getRightmostFailurePosition();
     const rest = text.slice(from).trim();
@@ -173,7 +180,7 @@ function readFormula(text: string): ParsedFormula {
     return { error: { problem, from, to: Math.max(from + 1, text.length) } };
   }
   try {
-    return { tree: (semantics(match) as unknown as { tree(): FormulaNode }).tree() };
+    return { tree: (semanticsOnce()(match) as unknown as { tree(): FormulaNode }).tree() };
   } catch (thrown) {
     const refused = refusedOf(thrown);
     if (!refused) throw thrown;

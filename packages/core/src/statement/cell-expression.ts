@@ -10,6 +10,7 @@ import type {
   ShareColumn,
   TotalColumn,
 } from './compile-columns';
+import { lazily } from '../formula/lazily';
 import { parseFormula } from '../formula/parse-formula';
 import type { CompiledRow } from './compiled-row';
 import type { Evaluation } from './evaluation';
@@ -92,7 +93,7 @@ function shareExpression(evaluation: Evaluation, row: CompiledRow, column: Share
 }
 
 const FLEXED_TEXT = '{plan} * {volume} / {planned_volume}';
-const FLEXED = { text: FLEXED_TEXT, tree: parseFormula(FLEXED_TEXT).tree! };
+const flexedOnce = lazily(() => ({ text: FLEXED_TEXT, tree: parseFormula(FLEXED_TEXT).tree! }));
 
 /**
  * A row at another column's volume: what varies with a driver by the quotient of its quantities, the driver itself as
@@ -120,7 +121,7 @@ function flexedExpression(evaluation: Evaluation, row: CompiledRow, column: Pair
       planned_volume: cell(driver, column.base),
     }).map(([key, node]) => [key, { node, sign: 1 as const }]),
   );
-  return { op: 'formula', ...FLEXED, operands, sign: 1, span: undefined };
+  return { op: 'formula', ...flexedOnce(), operands, sign: 1, span: undefined };
 }
 
 /**

@@ -1,4 +1,5 @@
 import { grammar, type Node } from 'ohm-js';
+import { lazily } from '../formula/lazily';
 import { roundHalfAway } from '../money/round';
 
 /** What a cell is when something is typed into it. */
@@ -18,7 +19,8 @@ export type EnteredAmount = { minor: number; problem?: never } | { minor?: never
 /** Months of the grains that can be said behind an amount. */
 const GRAIN_MONTHS: Record<string, number> = { month: 1, m: 1, quarter: 3, q: 3, year: 12, y: 12 };
 
-const GRAMMAR = grammar(String.raw`
+const grammarOnce = lazily(() =>
+  grammar(String.raw`
   Entry {
     Whole = sign Sum "%" end      -- change
           | "+" Sum end           -- add
@@ -46,7 +48,8 @@ const GRAMMAR = grammar(String.raw`
     number = digit+ (("," | "’" | "'" | "\u00a0") digit digit digit ~digit)* ("." digit+)? -- whole
            | "." digit+                                                       -- part
   }
-`);
+`),
+);
 
 /** A number in wholes; `isScaled` when it was said absolutely (12k), else it is in the unit shown. */
 interface Term {
@@ -54,21 +57,51 @@ interface Term {
   isScaled: boolean;
 }
 
-const semantics = GRAMMAR.createSemantics().addOperation<Term>('term', {
-  Sum_add: (a, _, b) => joined(a, b, (x, y) => x + y),
-  Sum_subtract: (a, _, b) => joined(a, b, (x, y) => x - y),
-  Product_times: (a, _, b) => joined(a, b, (x, y) => x * y),
-  Product_cross: (a, _, b) => joined(a, b, (x, y) => x * y),
-  Product_over: (a, _, b) => joined(a, b, (x, y) => x / y),
-  Product_divide: (a, _, b) => joined(a, b, (x, y) => x / y),
-  Factor_negate: (_, a) => ({ ...termOf(a), value: -termOf(a).value }),
-  Factor_brackets: (_, a, __) => termOf(a),
-  Factor_scaled: (number, scale) => ({
-    value: numberOf(number.sourceString) * (scale.sourceString === 'k' ? 1e3 : 1e6),
-    isScaled: true,
-  }),
-  Factor_number: (number) => ({ value: numberOf(number.sourceString), isScaled: false }),
-});
+const semanticsOnce = lazily(() =>
+  grammarOnce()
+    .createSemantics()
+    .addOperation<Term>('term', {
+      Sum_add: (a, _, b) => joined(a, b, (x, y) => x + y),
+      Sum_subtract: (a, _, b) => joined(a, b, (x, y) => x - y),
+      Product_times: (a, _, b) => joined(a, b, (x, y) => x * y),
+      Product_cross: (a, _, b) => joined(a, b, (x, y) => x * y),
+      Product_over: (a, _, b) => joined(a, b, (x, y) => x / y),
+      Product_divide: (a, _, b) => joined(a, b, (x, y) => x / y),
+      Factor_negate: (_, a) => ({ ...termOf(a), value: -termOf(a).value }),
+      Factor_brackets: (_, a, __) => termOf(a),
+      Factor_scaled: (number, scale) => ({
+        value: numberOf(number.sourceString) * (scale.sourceString === 'k' ? 1e3 : 1e6),
+        isScaled: true,
+      }),
+      Factor_number: (number) => ({ value: numberOf(number.sourceString), isScaled: false }),
+    })
+    .addOperation<number>('entered(cell)', {
+      Whole_change(sign, sum, _percent, _end) {
+        const { present } = cellOf(this);
+        const percent = termOf(sum).value * (sign.sourceString === '+' ? 1 : -1);
+        return (present * (100 + percent)) / 100;
+      },
+      Whole_add(_plus, sum, _end) {
+        const cell = cellOf(this);
+        return cell.present + minorOf(termOf(sum), cell);
+      },
+      Whole_act(operator, factor, _end) {
+        const { present } = cellOf(this);
+        const by = termOf(factor).value;
+        return '*×'.includes(operator.sourceString) ? present * by : present / by;
+      },
+      Whole_negative(_open, number, _close, _end) {
+        return -minorOf({ value: numberOf(number.sourceString), isScaled: false }, cellOf(this)) + 0;
+      },
+      Whole_grain(sum, _slash, grain, _end) {
+        const cell = cellOf(this);
+        return (minorOf(termOf(sum), cell) * cell.months) / GRAIN_MONTHS[grain.sourceString]!;
+      },
+      Whole_plain(sum, _end) {
+        return minorOf(termOf(sum), cellOf(this));
+      },
+    }),
+);
 
 const termOf = (node: Node): Term => (node as unknown as { term(): Term }).term();
 const numberOf = (text: string): number => Number(text.replace(/[,’'\u00a0]/g, ''));
@@ -90,10 +123,10 @@ function joined(a: Node, b: Node, act: (x: number, y: number) => number): Term {
 export function enterAmount(text: string, cell: EnteredCell): EnteredAmount {
   const typed = text.trim();
   if (typed === '') return { minor: 0 };
-  const match = GRAMMAR.match(typed, 'Whole');
+  const match = grammarOnce().match(typed, 'Whole');
   if (match.failed())
     return { problem: `“${typed}” is not an amount. Type a number, 1200*1.02, +5%, 12k or 1000/month.` };
-  const minor = semantics(match) as unknown as { entered(cell: EnteredCell): number };
+  const minor = semanticsOnce()(match) as unknown as { entered(cell: EnteredCell): number };
   const result = minor.entered(cell);
   if (!Number.isFinite(result)) return { problem: `“${typed}” divides by nothing.` };
   if (!Number.isSafeInteger(roundHalfAway(result))) return { problem: 'This is more than can be kept exactly.' };
@@ -102,32 +135,5 @@ export function enterAmount(text: string, cell: EnteredCell): EnteredAmount {
 
 const minorOf = ({ value, isScaled }: Term, { shownUnit, whole }: EnteredCell) =>
   value * (isScaled ? whole : shownUnit);
-
-semantics.addOperation<number>('entered(cell)', {
-  Whole_change(sign, sum, _percent, _end) {
-    const { present } = cellOf(this);
-    const percent = termOf(sum).value * (sign.sourceString === '+' ? 1 : -1);
-    return (present * (100 + percent)) / 100;
-  },
-  Whole_add(_plus, sum, _end) {
-    const cell = cellOf(this);
-    return cell.present + minorOf(termOf(sum), cell);
-  },
-  Whole_act(operator, factor, _end) {
-    const { present } = cellOf(this);
-    const by = termOf(factor).value;
-    return '*×'.includes(operator.sourceString) ? present * by : present / by;
-  },
-  Whole_negative(_open, number, _close, _end) {
-    return -minorOf({ value: numberOf(number.sourceString), isScaled: false }, cellOf(this)) + 0;
-  },
-  Whole_grain(sum, _slash, grain, _end) {
-    const cell = cellOf(this);
-    return (minorOf(termOf(sum), cell) * cell.months) / GRAIN_MONTHS[grain.sourceString]!;
-  },
-  Whole_plain(sum, _end) {
-    return minorOf(termOf(sum), cellOf(this));
-  },
-});
 
 const cellOf = (node: Node): EnteredCell => (node as unknown as { args: { cell: EnteredCell } }).args.cell;

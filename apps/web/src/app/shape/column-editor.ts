@@ -14,6 +14,7 @@ import {
   type DimensionCondition,
   type RowLayout,
 } from '@margin-lens/core';
+import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { ConditionsField } from './conditions-field';
 import { FormulaField } from './formula-field';
@@ -60,6 +61,7 @@ export class ColumnEditor {
   readonly ids = input.required<readonly string[]>();
 
   protected readonly store = inject(ShapeStore);
+  private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly KINDS = COLUMN_KINDS;
   protected readonly MEASURES = Object.entries(MEASURE_NAMES);
@@ -102,10 +104,8 @@ export class ColumnEditor {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.entities : [];
   });
-  protected readonly periods = computed(() => {
-    const state = this.workspaces.state();
-    return state.state === 'loaded' ? (state.workspace.calendars[0]?.periods ?? []) : [];
-  });
+  /** Of the calendar of the entity that is looked at. */
+  protected readonly periods = computed(() => this.contexts.context()?.periods ?? []);
   /** Whether a calendar's periods are weeks. */
   protected readonly hasWeeks = computed(() => this.periods().some(({ number }) => number > MONTHS_AND_ADJUSTMENTS));
 
