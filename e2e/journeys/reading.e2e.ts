@@ -140,3 +140,26 @@ for (const format of ['csv', 'xlsx', 'pdf']) {
     expect(statSync(await download.path()).size).toBeGreaterThan(1000);
   });
 }
+
+test('a flexible budget tells volume from price and use, and Why tells price and efficiency apart', async ({
+  page,
+}) => {
+  await page.goto('/statements/flexible_budget?scope=LMT&as_at=2026-08');
+  const statement = new StatementPage(page);
+  await expect(page.getByRole('columnheader', { name: /Plan FY27 flexed/ })).toBeVisible();
+  await expect(page.getByRole('columnheader', { name: /margins in bp/ })).toBeVisible();
+  await expectAccessible(page);
+  const number = async (column: number) => {
+    const text = await statement.cell('Energy', column).innerText();
+    return Number(text.replace(/[(),]/g, '')) * (text.startsWith('(') ? -1 : 1);
+  };
+  // plan, by volume, flexed, by price and use, actual: what is shown adds up, in thousands
+  const [plan, volume, flexed, use, actual] = await Promise.all([0, 1, 2, 3, 4].map(number));
+  expect(Math.abs(plan! + volume! - flexed!)).toBeLessThanOrEqual(1);
+  expect(Math.abs(flexed! + use! - actual!)).toBeLessThanOrEqual(1);
+  await statement.cell('Energy', 5).click();
+  await page.getByRole('tab', { name: 'Why' }).click();
+  await page.getByTestId('why-by').selectOption('inputs');
+  await expect(page.getByTestId('why-term')).toHaveText([/Volume/, /Price/, /Efficiency/]);
+  await expect(page.getByText('The steps add up exactly.')).toBeVisible();
+});
