@@ -48,11 +48,9 @@ test('a planning sheet, exceptions, why and charts', async ({ page }) => {
   await page.goto('/exceptions?scope=LMT&as_at=2026-08');
   await expect(page.getByTestId('exceptions')).toContainText('Profit for the period');
   await take(page, 'exceptions');
-  await page.goto(
-    '/statements/income_statement?scope=LMG&as_at=2026-08&columns=to_date_and_full_year&cell=net_sales~ytd_change',
-  );
+  await page.goto('/statements/flexible_budget?scope=LMT&as_at=2026-08&cell=energy~change');
   await page.getByRole('tab', { name: 'Why' }).click();
-  await page.getByTestId('why-by').selectOption('volume:product_line');
+  await page.getByTestId('why-by').selectOption('inputs');
   await expect(page.getByTestId('why-sentence')).toBeVisible();
   await expect(page.locator('ml-why svg').first()).toBeVisible();
   await take(page, 'why');
