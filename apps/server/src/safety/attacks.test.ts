@@ -6,7 +6,7 @@ import type { DocumentView, KeptView, LibraryView, PostedView, VersionChanges } 
 import type { RowLayout } from '@margin-lens/core';
 import { askingVersions, NONE } from '../../test/asking-versions';
 import { servedApp } from '../../test/served-app';
-import { bringIn, newFolder, query, tinyFiles, workspaceOf } from '../../test/tiny-package';
+import { bringIn, newDatabase, newFolder, query, tinyFiles, workspaceOf } from '../../test/tiny-package';
 import { buildApp } from '../app';
 import { openDatabase } from '../database/open-database';
 import { checkIntegrity } from '../features/checks/check-integrity';
@@ -319,8 +319,8 @@ describe('files beside a workspace', () => {
 });
 
 describe('lens check', () => {
-  const off = () => {
-    const db = new Database(served.databaseFile);
+  const off = (file = served.databaseFile) => {
+    const db = new Database(file);
     try {
       return checkIntegrity(db)
         .filter(({ agrees }) => !agrees)
@@ -347,6 +347,16 @@ describe('lens check', () => {
     expect(() => spoil(again)).toThrow('UNIQUE constraint failed');
     spoil(`drop index journal_current_number; ${again}`);
     expect(off()).toContain('Journal numbers stand once in a year of an entity');
+  });
+
+  it('finds nothing wrong with a line that holds nothing', async () => {
+    const files = tinyFiles();
+    const journals = String(files['journals.csv']);
+    expect(journals).toMatch(/^ONE,S1,.*,9000,,,4,/m);
+    const empty = journals.replace(/^(ONE,S1,.*,9000,,,)4,/m, '$1,');
+    const fresh = await newDatabase();
+    expect((await bringIn(fresh, { ...files, 'journals.csv': empty })).state).toBe('done');
+    expect(off(fresh)).toEqual([]);
   });
 
   it('does not round a sum into agreeing', () => {

@@ -19,7 +19,8 @@ const BALANCES_UNLIKE_LINES = `
     from journal_line l join journal j on j.id = l.journal where j.until is null group by 1, 2, 3, 4, 5, 6
     having sum(l.debit) <> 0 or sum(l.credit) <> 0 or sum(l.quantity) <> 0),
   kept as (
-    select entity, period, account, combination, basis, entry_kind, ${SUMS} from balance where version = 0 group by 1, 2, 3, 4, 5, 6)
+    select entity, period, account, combination, basis, entry_kind, ${SUMS} from balance where version = 0 group by 1, 2, 3, 4, 5, 6
+    having sum(debit) <> 0 or sum(credit) <> 0 or sum(quantity) <> 0)
   select (select count(*) from (select * from lines except select * from kept))
     + (select count(*) from (select * from kept except select * from lines)) as n`;
 
