@@ -42,8 +42,8 @@ test('a plan is seeded from actual to date plus forecast, uplifted, phased and p
   await page.keyboard.press('Shift+End');
   await sheet.act('Phase a total…');
   await sheet.panel.getByLabel('Total').fill('24000');
-  await expect(sheet.panel.getByTestId('base-year').locator('option:checked')).toHaveText('FY26 actual');
-  await sheet.panel.getByTestId('base-year').selectOption('1:actual');
+  await expect(sheet.panel.getByRole('radio', { name: 'FY26 actual' })).toBeChecked();
+  await sheet.panel.getByRole('radio', { name: 'FY27 actual, 5 of 12 months' }).check();
   await expect(sheet.panel.getByRole('note')).toContainText('no figures for 7 months, September 2027 to March 2028');
   await sheet.panel.getByLabel('Spread').selectOption('even');
   await sheet.apply();

@@ -1,4 +1,3 @@
-import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   ACTUAL,
@@ -50,7 +49,7 @@ const keysOf = <T extends object>(record: T): T | undefined => (Object.keys(reco
 /** The settings of the selected columns; of several, those that all can have. */
 @Component({
   selector: 'ml-column-editor',
-  imports: [ConditionsField, FormulaField, NgTemplateOutlet],
+  imports: [ConditionsField, FormulaField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './column-editor.html',
   styleUrl: './editor.scss',
@@ -178,10 +177,12 @@ export class ColumnEditor {
     if (by === 'entity' || by === 'version') this.putTotal(false);
   }
 
-  protected putShareOf(base: string): void {
+  /** Of what a share or a part of a change is taken: nothing said, the total that a row stands in, or a row. */
+  protected putPartOf(base: string): void {
     const ids = new Set(this.ids());
-    this.store.changeColumns('Change the share', (columns) =>
+    this.store.changeColumns('Change what it is a part of', (columns) =>
       changeColumns(columns, ids, (column) => {
+        if (column.kind === 'contribution') return withSetting(column, 'row', base);
         if (column.kind !== 'share') return column;
         const { row: _row, parent: _parent, ...rest } = column;
         return base === '' ? rest : base === 'parent' ? { ...rest, parent: true } : { ...rest, row: base };

@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   changeRows,
@@ -50,10 +51,16 @@ const QUANTITIES = [
   },
 ] as const;
 
+/** The two rows of a ratio. */
+const OPERANDS = [
+  { key: 'numerator', name: 'Divides', none: '', says: '' },
+  { key: 'denominator', name: 'By', none: '', says: '' },
+] as const;
+
 /** The settings of the selected rows; of several, those that all can have. */
 @Component({
   selector: 'ml-row-editor',
-  imports: [AccountSetField, ConditionsField, FormulaField, LimitsField],
+  imports: [AccountSetField, ConditionsField, FormulaField, LimitsField, NgTemplateOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './row-editor.html',
   styleUrl: './editor.scss',
@@ -65,6 +72,7 @@ export class RowEditor {
   protected readonly store = inject(ShapeStore);
   protected readonly KINDS = ROW_KINDS;
   protected readonly STYLES = Object.entries(STYLE_NAMES);
+  protected readonly OPERANDS = OPERANDS;
   protected readonly QUANTITIES = QUANTITIES;
   protected readonly UNITS = Object.entries(UNIT_NAMES);
   protected readonly READINGS = Object.entries(READING_NAMES);
