@@ -38,7 +38,7 @@ export default {
       name: 'ground-of-the-server',
       comment: 'What every feature stands on knows none of them.',
       severity: 'error',
-      from: { path: '^apps/server/src/(base|database|migrations|plugins|safety|workbook)/', pathNot: '\\.test\\.ts$' },
+      from: { path: '^apps/server/src/(base|store|plugins|safety|workbook)/', pathNot: '\\.test\\.ts$' },
       to: { path: FEATURES },
     },
     {

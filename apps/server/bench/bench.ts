@@ -23,8 +23,8 @@ import {
   type StatementSource,
 } from '@margin-lens/core';
 import { buildApp } from '../src/app';
-import { openDatabase } from '../src/database/open-database';
-import { openConnection } from '../src/database/open-connection';
+import { openDatabase } from '../src/store/open-database';
+import { openConnection } from '../src/store/open-connection';
 import { importPackage } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
 import { DraftStore } from '../src/features/documents/draft-store';

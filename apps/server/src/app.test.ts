@@ -13,8 +13,8 @@ import {
   workspaceOf,
 } from '../test/tiny-package';
 import { buildApp } from './app';
-import { openDatabase } from './database/open-database';
-import { undoImport } from './features/imports/undo-import';
+import { openDatabase } from './store/open-database';
+import { undoImport } from './store/undo-import';
 import { PeriodsService } from './features/periods/periods-service';
 import { SetupService } from './features/setup/setup-service';
 import { WorkspaceCache } from './features/workspace/workspace-cache';

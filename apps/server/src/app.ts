@@ -9,7 +9,7 @@ import swagger from '@fastify/swagger';
 import swaggerUi from '@fastify/swagger-ui';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { appError } from './base/app-error';
-import { openDatabase } from './database/open-database';
+import { openDatabase } from './store/open-database';
 import { adjustmentsPlugin } from './features/adjustments/adjustments-plugin';
 import { AdjustmentsService } from './features/adjustments/adjustments-service';
 import { BooksCheckService } from './features/checks/books-check-service';

@@ -1,10 +1,10 @@
 // Runs one write of the server on a workspace file and ends its own process, as a power cut would, inside the
 // transaction: after the given number of statements that write. Without a number it says how many there are.
 import Database from 'better-sqlite3';
-import { openConnection } from '../src/database/open-connection';
+import { openConnection } from '../src/store/open-connection';
 import { importPackage } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
-import { undoImport } from '../src/features/imports/undo-import';
+import { undoImport } from '../src/store/undo-import';
 import { LOCAL_VIEWER } from '../src/base/viewer';
 
 const [what, file, folder, killAfter = 'never'] = process.argv.slice(2) as [string, string, string, string?];

@@ -2,8 +2,8 @@ import { createHash } from 'node:crypto';
 import { copyFileSync, existsSync, mkdirSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
-import { openDatabase } from '../src/database/open-database';
-import { openConnection } from '../src/database/open-connection';
+import { openDatabase } from '../src/store/open-database';
+import { openConnection } from '../src/store/open-connection';
 import { importPackage, type ImportOutcome, type ImportRequest } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
 

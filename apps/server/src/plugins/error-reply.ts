@@ -3,7 +3,7 @@ import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import type { ErrorReply } from '@margin-lens/contract';
 import { CoreError, describeIssue, type IssueCode } from '@margin-lens/core';
 import { AppError, appError } from '../base/app-error';
-import { databaseError } from '../database/database-error';
+import { databaseError } from '../store/database-error';
 
 /** Codes of the engine that tell of a fault of ours, where the others tell of the user's data. */
 const MISUSE: ReadonlySet<IssueCode> = new Set(['CORE_ALLOCATE_NO_WEIGHT']);

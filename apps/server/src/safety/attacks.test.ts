@@ -8,7 +8,7 @@ import { askingVersions, NONE } from '../../test/asking-versions';
 import { servedApp } from '../../test/served-app';
 import { bringIn, newDatabase, newFolder, query, tinyFiles, workspaceOf } from '../../test/tiny-package';
 import { buildApp } from '../app';
-import { openDatabase } from '../database/open-database';
+import { openDatabase } from '../store/open-database';
 import { checkIntegrity } from '../features/checks/check-integrity';
 import { backUp, restore } from '../features/export/backup';
 

@@ -9,12 +9,12 @@ import {
   type CheckedAdjustment,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import { requireEntity, requireRight, type Viewer } from '../../base/viewer';
 import { foreignContext } from '../foreign/foreign-context';
-import { postJournals } from '../imports/balance-ledger';
-import { requireExactSums } from '../imports/exact-sums';
-import { openConnection } from '../../database/open-connection';
+import { postJournals } from '../../store/balance-ledger';
+import { requireExactSums } from '../../store/exact-sums';
+import { openConnection } from '../../store/open-connection';
 import { issueView } from '../statements/issue-view';
 import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';

@@ -1,9 +1,9 @@
 import type { BooksCheckQuery, BooksCheckView, BooksFindingView, Seen } from '@margin-lens/contract';
 import { checkBalances, periodName, seenId, sumMovements, type BooksFinding, type SeenMark } from '@margin-lens/core';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import { requireEntity, type Viewer } from '../../base/viewer';
-import { storeDocument } from '../imports/document-store';
-import { openConnection } from '../../database/open-connection';
+import { storeDocument } from '../../store/document-store';
+import { openConnection } from '../../store/open-connection';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import { dateOutside, dimensionMissing, incomeTwice } from './check-lines';

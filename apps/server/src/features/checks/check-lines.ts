@@ -1,5 +1,5 @@
 import { isProfitOrLoss, type BooksFinding, type FiscalPeriod } from '@margin-lens/core';
-import type { ReadingThread } from '../../database/reading-thread';
+import type { ReadingThread } from '../../store/reading-thread';
 import { attributesOf } from '../ledger/postings-store';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 

@@ -16,7 +16,7 @@ import { requireRight, viewerOf } from '../../base/viewer';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { ImportJobs } from './import-jobs';
 import { receiveUpload } from './receive-upload';
-import { undoImport } from '../imports/undo-import';
+import { undoImport } from '../../store/undo-import';
 
 const IdSchema = v.object({ id: v.string() });
 const RunIdSchema = v.object({ id: v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number)) });

@@ -19,7 +19,7 @@ import { startingContext, startingSource } from '../foreign/starting-source';
 import { surveyFile, wideCalendar } from '../foreign/survey-file';
 import { keptMappings } from '../foreign/kept-mappings';
 import { issueView } from '../statements/issue-view';
-import { openConnection } from '../../database/open-connection';
+import { openConnection } from '../../store/open-connection';
 import { earlierImport, importPackage, type ImportOutcome, type ImportProgress } from '../imports/import-package';
 import { openPackage, type PackageSource } from '../imports/package-source';
 

@@ -21,7 +21,7 @@ import {
   type WorkspaceSettings,
   type WrittenFile,
 } from '@margin-lens/core';
-import { currentRows } from '../imports/master-store';
+import { currentRows } from '../../store/master-store';
 import { jsonFile, type PackageFile } from './package-file';
 import { peopleFiles } from './people-files';
 import { attributesOf } from '../ledger/postings-store';

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { describeIssue, type Issue, type Mapping, type Purpose } from '@margin-lens/core';
 import { type PackageFiles, bringIn, newDatabase, newFolder, query, workspaceOf } from '../../../test/tiny-package';
 import { earlierImport, importPackage } from '../imports/import-package';
-import { openConnection } from '../../database/open-connection';
+import { openConnection } from '../../store/open-connection';
 import { foreignContext, knownCodes } from './foreign-context';
 import { inOwnWords, openForeign } from './foreign-source';
 import { inspectFile } from './inspect-file';

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { proposeClassification, type CalendarRule, type Mapping, type StartingBooks } from '@margin-lens/core';
 import { newDatabase, newFolder, query } from '../../../test/tiny-package';
-import { openConnection } from '../../database/open-connection';
+import { openConnection } from '../../store/open-connection';
 import { importPackage } from '../imports/import-package';
 import { foreignContext, knownCodes } from './foreign-context';
 import { openForeign } from './foreign-source';

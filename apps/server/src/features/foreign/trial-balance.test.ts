@@ -4,7 +4,7 @@ import type { TrialBalanceView } from '@margin-lens/contract';
 import { buildCalendar, periodsOfRule, type CalendarRule } from '@margin-lens/core';
 import { bringIn, newDatabase, newFolder, type PackageFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { openConnection } from '../../database/open-connection';
+import { openConnection } from '../../store/open-connection';
 import { importPackage } from '../imports/import-package';
 import { foreignContext, knownCodes } from './foreign-context';
 import { openForeign } from './foreign-source';

@@ -13,7 +13,7 @@ import {
   type TableRow,
 } from '@margin-lens/core';
 import { calendarsOfRows, type PackageRow } from '../workspace/package-rows';
-import { currentRows } from './master-store';
+import { currentRows } from '../../store/master-store';
 
 type Report = (found: Issue) => void;
 

@@ -8,7 +8,7 @@ import { checkIntegrity } from '../checks/check-integrity';
 import { foreignContext, knownCodes } from '../foreign/foreign-context';
 import { openForeign } from '../foreign/foreign-source';
 import { inspectFile } from '../foreign/inspect-file';
-import { openConnection } from '../../database/open-connection';
+import { openConnection } from '../../store/open-connection';
 import { importPackage } from './import-package';
 
 const CASE = path.resolve(__dirname, '../../../../../packages/core/test/golden/case10/files');

@@ -15,17 +15,17 @@ import {
   type ResourceSpec,
   type TableRow,
 } from '@margin-lens/core';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import type { PackageRow } from '../workspace/package-rows';
-import { BalanceLedger } from './balance-ledger';
+import { BalanceLedger } from '../../store/balance-ledger';
 import { checkAgainstBooks, checkMasters, rowsOf } from './check-masters';
-import { deliveryEffect, figureEffect, type DeliveryEffect } from './delivery-effect';
-import { storeDocument } from './document-store';
-import { requireExactSums } from './exact-sums';
-import { FigureStore } from './figure-store';
-import { forEachLine } from './journal-batch';
-import { JournalStore, type EntityFacts } from './journal-store';
-import { currentRows, storeMasterRows, type MasterCounts } from './master-store';
+import { deliveryEffect, figureEffect, type DeliveryEffect } from '../../store/delivery-effect';
+import { storeDocument } from '../../store/document-store';
+import { requireExactSums } from '../../store/exact-sums';
+import { FigureStore } from '../../store/figure-store';
+import { forEachLine } from '../../store/journal-batch';
+import { JournalStore, type EntityFacts } from '../../store/journal-store';
+import { currentRows, storeMasterRows, type MasterCounts } from '../../store/master-store';
 import { isDocumentPath, JSON_FILES, PackageDocuments } from './package-documents';
 import type { PackageSource } from './package-source';
 import { postingContext, type PostingMasters } from './posting-masters';

@@ -27,7 +27,7 @@ import {
 import { VERSION_SETTINGS } from '../workspace/workspace-model';
 import { accountOfRow, cashFlowOfRow } from '../workspace/package-rows';
 import { rowsOf } from './check-masters';
-import { documentIds, storeDocument } from './document-store';
+import { documentIds, storeDocument } from '../../store/document-store';
 import type { PackageSource } from './package-source';
 
 export const SETTINGS_FILE = 'workspace.json';

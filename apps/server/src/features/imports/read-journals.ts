@@ -1,6 +1,6 @@
 import { JOURNALS_FILE, JournalRowReader, type Issue } from '@margin-lens/core';
 import { startWorker } from '../../base/start-worker';
-import { JournalBatcher, type JournalBatch } from './journal-batch';
+import { JournalBatcher, type JournalBatch } from '../../store/journal-batch';
 import type { PackageSource } from './package-source';
 import { postingContext, type PostingMasters } from './posting-masters';
 

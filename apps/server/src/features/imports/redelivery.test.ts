@@ -1,7 +1,7 @@
 import { type PackageFiles, bringIn, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { LOCAL_VIEWER } from '../../base/viewer';
 import type { ImportOutcome } from './import-package';
-import { undoImport } from './undo-import';
+import { undoImport } from '../../store/undo-import';
 
 const HEAD = 'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,dim:team';
 /** A delivery of January and February: J1 with another amount, J2 left out, J3 new. */

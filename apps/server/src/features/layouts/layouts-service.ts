@@ -25,10 +25,10 @@ import {
   type RowLayout,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import { requireRight, type Viewer } from '../../base/viewer';
-import { storeDocument } from '../imports/document-store';
-import { openConnection } from '../../database/open-connection';
+import { storeDocument } from '../../store/document-store';
+import { openConnection } from '../../store/open-connection';
 import { surroundingsOf } from '../statements/surroundings-of';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import { documentOf, type WorkspaceModel } from '../workspace/workspace-model';

@@ -3,7 +3,7 @@ import type { JournalView, LinesView } from '@margin-lens/contract';
 import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { LOCAL_VIEWER } from '../../base/viewer';
-import { undoImport } from '../imports/undo-import';
+import { undoImport } from '../../store/undo-import';
 
 const HEAD = 'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,dim:team';
 const journal = (number: string, date: string) => [

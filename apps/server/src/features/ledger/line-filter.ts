@@ -1,6 +1,6 @@
 import type { ReadLinesQuery } from '@margin-lens/contract';
 import { COMBINATION_SEPARATOR, parseAmount, searchPhrases, type FiscalPeriod } from '@margin-lens/core';
-import { indexQuery, isWholeWords, type Sought } from '../search/line-words';
+import { indexQuery, isWholeWords, type Sought } from '../../store/line-words';
 import type { Entity } from '../workspace/workspace-model';
 
 export type Parameter = string | number;

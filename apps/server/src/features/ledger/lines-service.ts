@@ -7,7 +7,7 @@ import {
 } from '@margin-lens/contract';
 import { BASES, JOURNAL_KINDS, slot, type FiscalPeriod } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import type { ListSlice } from '../../database/ordered-list';
+import type { ListSlice } from '../../store/ordered-list';
 import type { Viewer } from '../../base/viewer';
 import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';

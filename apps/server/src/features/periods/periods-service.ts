@@ -1,9 +1,9 @@
 import type { PeriodStatusesView, SetPeriodStatus } from '@margin-lens/contract';
 import { RESOURCES, type TableRow } from '@margin-lens/core';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import { maySee, requireRight, type Viewer } from '../../base/viewer';
-import { openConnection } from '../../database/open-connection';
-import { storeMasterRows } from '../imports/master-store';
+import { openConnection } from '../../store/open-connection';
+import { storeMasterRows } from '../../store/master-store';
 import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 

@@ -9,10 +9,10 @@ import {
 } from '@margin-lens/contract';
 import { shiftMonths } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import { requireEntity, requireRight, type Viewer } from '../../base/viewer';
-import { storeDocument } from '../imports/document-store';
-import { openConnection } from '../../database/open-connection';
+import { storeDocument } from '../../store/document-store';
+import { openConnection } from '../../store/open-connection';
 import { QuoteReader } from './quote-reader';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { StatementsService } from '../statements/statements-service';

@@ -8,11 +8,11 @@ import type {
   UsesView,
 } from '@margin-lens/contract';
 import { issue, RESOURCES, TableChecker, type Issue, type ResourceSpec, type TableRow } from '@margin-lens/core';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import { requireRight, type Viewer } from '../../base/viewer';
 import { checkAgainstBooks, checkMasters } from '../imports/check-masters';
-import { openConnection } from '../../database/open-connection';
-import { currentRows, storeMasterRows } from '../imports/master-store';
+import { openConnection } from '../../store/open-connection';
+import { currentRows, storeMasterRows } from '../../store/master-store';
 import { issueView } from '../statements/issue-view';
 import { renameHeadings } from './rename-headings';
 import { postedIds, usesInWords, usesOf } from './where-used';

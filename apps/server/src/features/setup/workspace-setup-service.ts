@@ -2,11 +2,11 @@ import type Database from 'better-sqlite3';
 import type { SaveWorkspaceSetup, WorkspaceSetupView } from '@margin-lens/contract';
 import { BASES, RESOURCES, type WorkspaceSettings } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import { requireRight, type Viewer } from '../../base/viewer';
-import { storeDocument } from '../imports/document-store';
-import { openConnection } from '../../database/open-connection';
-import { currentRows, storeMasterRows } from '../imports/master-store';
+import { storeDocument } from '../../store/document-store';
+import { openConnection } from '../../store/open-connection';
+import { currentRows, storeMasterRows } from '../../store/master-store';
 
 const ACCOUNTS = RESOURCES.find(({ name }) => name === 'accounts')!;
 const ROLE = 'retained_earnings';

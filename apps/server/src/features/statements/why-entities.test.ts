@@ -3,7 +3,7 @@ import type { StatementView, WhyView } from '@margin-lens/contract';
 import { asking } from '../../../test/asking';
 import { type PackageFiles, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { openDatabase } from '../../database/open-database';
+import { openDatabase } from '../../store/open-database';
 import type { Viewer } from '../../base/viewer';
 import { DraftStore } from '../documents/draft-store';
 import { WorkspaceCache } from '../workspace/workspace-cache';

@@ -1,14 +1,14 @@
 import type { FigureCell, How, SavedFigures, SaveFigures, VersionChanges } from '@margin-lens/contract';
 import { actualUpTo, attributesOf, combinationOf, LARGEST_AMOUNT, LONGEST_TEXT } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import { maySee, requireRight, type Viewer } from '../../base/viewer';
-import { openConnection } from '../../database/open-connection';
+import { openConnection } from '../../store/open-connection';
 import { openScope } from '../workspace/open-scope';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { isStatistic, periodIn } from './figure-place';
-import { FigureWriter, type StoredChange } from './figure-writer';
+import { FigureWriter, type StoredChange } from '../../store/figure-writer';
 import { figureAction, figuresAction } from './version-actions';
 import { forbidden } from './version-rights';
 import { versionOf } from './versions-service';

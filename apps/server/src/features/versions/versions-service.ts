@@ -9,9 +9,9 @@ import {
 } from '@margin-lens/contract';
 import { ACTUAL, periodKey, periodOfKey } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../database/new-revision';
+import { newRevision } from '../../store/new-revision';
 import { requireRight, type Viewer } from '../../base/viewer';
-import { openConnection } from '../../database/open-connection';
+import { openConnection } from '../../store/open-connection';
 import type { WorkspaceCache } from '../workspace/workspace-cache';
 import type { Version, WorkspaceModel } from '../workspace/workspace-model';
 import { actionOf, figureAction } from './version-actions';

@@ -1,7 +1,7 @@
 import type Database from 'better-sqlite3';
 import { RESOURCES, type ResourceSpec } from '@margin-lens/core';
-import { storeDocument } from '../imports/document-store';
-import { currentRows, storeMasterRows } from '../imports/master-store';
+import { storeDocument } from '../../store/document-store';
+import { currentRows, storeMasterRows } from '../../store/master-store';
 import { VERSION_SETTINGS, type StoredVersionSettings, type Version } from '../workspace/workspace-model';
 
 const VERSIONS: ResourceSpec = RESOURCES.find(({ name }) => name === 'versions')!;

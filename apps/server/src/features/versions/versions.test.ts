@@ -12,7 +12,7 @@ import { askingVersions, NONE, RED, cell, line } from '../../../test/asking-vers
 import { servedApp } from '../../../test/served-app';
 import { bringIn, tinyFiles } from '../../../test/tiny-package';
 import { checkIntegrity } from '../checks/check-integrity';
-import { openDatabase } from '../../database/open-database';
+import { openDatabase } from '../../store/open-database';
 import { LOCAL_VIEWER, type Viewer } from '../../base/viewer';
 import { WorkspaceCache } from '../workspace/workspace-cache';
 import { FiguresService } from './figures-service';

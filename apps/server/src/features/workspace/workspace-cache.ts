@@ -1,7 +1,7 @@
 import type { MikroORM } from '@mikro-orm/better-sqlite';
 import { appError } from '../../base/app-error';
-import { ReadingThread } from '../../database/reading-thread';
-import { SearchIndex } from '../search/search-index';
+import { ReadingThread } from '../../store/reading-thread';
+import { SearchIndex } from '../../store/search-index';
 import { currentRevision, loadWorkspace, type WorkspaceModel } from './workspace-model';
 
 /** Keeps the workspace of the current revision in memory; a newer revision in the database replaces it. */

@@ -1,10 +1,10 @@
 import type Database from 'better-sqlite3';
 import { RESOURCES } from '@margin-lens/core';
-import { appError } from '../../base/app-error';
-import { newRevision } from '../../database/new-revision';
-import { requireRight, type Viewer } from '../../base/viewer';
+import { appError } from '../base/app-error';
+import { newRevision } from './new-revision';
+import { requireRight, type Viewer } from '../base/viewer';
 import { postJournals } from './balance-ledger';
-import { openConnection } from '../../database/open-connection';
+import { openConnection } from './open-connection';
 
 interface Table {
   name: string;

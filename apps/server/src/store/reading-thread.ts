@@ -47,7 +47,7 @@ export class ReadingThread {
   }
 
   private start(): Worker {
-    const worker = startWorker('database/reading-worker', this.databaseFile);
+    const worker = startWorker('store/reading-worker', this.databaseFile);
     worker.on('message', (reply: ReadReply) => {
       const waiting = this.waiting.get(reply.id);
       this.waiting.delete(reply.id);

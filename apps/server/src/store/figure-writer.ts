@@ -1,6 +1,6 @@
 import type Database from 'better-sqlite3';
 import { combinationOf, attributesOf } from '@margin-lens/core';
-import { BalanceLedger } from '../imports/balance-ledger';
+import { BalanceLedger } from './balance-ledger';
 
 /** One figure that changes, by the ids that it is stored under. Units: minor units, statistics in 1/10,000. */
 export interface StoredChange {

@@ -19,7 +19,7 @@ const LINES = {
 /** Brings the index up to the books, as the server does for many lines. */
 const indexAll = (file: string): Promise<void> =>
   new Promise((resolve, reject) => {
-    const worker = startWorker('features/search/search-index-worker', file);
+    const worker = startWorker('store/search-index-worker', file);
     worker.on('error', reject);
     worker.on('exit', () => resolve());
   });

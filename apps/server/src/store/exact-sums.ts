@@ -1,6 +1,6 @@
 import type Database from 'better-sqlite3';
 import { MAX_MINOR } from '@margin-lens/core';
-import { appError } from '../../base/app-error';
+import { appError } from '../base/app-error';
 
 /**
  * Holds that whatever is summed of the books stays a whole number that is kept exactly; call at the end of the

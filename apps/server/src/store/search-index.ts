@@ -1,6 +1,6 @@
 import type { Worker } from 'node:worker_threads';
-import type { ReadingThread } from '../../database/reading-thread';
-import { startWorker } from '../../base/start-worker';
+import type { ReadingThread } from './reading-thread';
+import { startWorker } from '../base/start-worker';
 
 /** Lines that a search reads one by one; more of them are worth a thread that adds them to the index. */
 const TAIL_AT_MOST = 50_000;
@@ -20,7 +20,7 @@ export class SearchIndex {
       'select coalesce((select max(id) from journal_line), 0) - indexed_to as tail from search_state',
     );
     if (this.worker || state!.tail <= TAIL_AT_MOST) return;
-    const worker = startWorker('features/search/search-index-worker', this.databaseFile);
+    const worker = startWorker('store/search-index-worker', this.databaseFile);
     this.worker = worker;
     worker.unref();
     worker.on('error', (error) => console.error(error));

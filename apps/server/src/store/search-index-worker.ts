@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { openConnection } from '../../database/open-connection';
+import { openConnection } from './open-connection';
 import { wordsOfLine, type IndexedLine } from './line-words';
 
 /** Lines of one transaction: others that want to write wait no longer than for these. */

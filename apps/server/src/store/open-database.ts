@@ -2,7 +2,7 @@ import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { defineConfig, MikroORM } from '@mikro-orm/better-sqlite';
 import { Migrator } from '@mikro-orm/migrations';
-import { MIGRATIONS } from '../migrations/index';
+import { MIGRATIONS } from './migrations/index';
 import { databaseError } from './database-error';
 import { TABLES } from './tables';
 
