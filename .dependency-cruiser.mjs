@@ -42,6 +42,13 @@ export default {
       to: { path: FEATURES },
     },
     {
+      name: 'one-door-to-the-database',
+      comment: 'Only the store opens the workspace file and writes SQL.',
+      severity: 'error',
+      from: { path: '^apps/server/src/', pathNot: '^apps/server/src/store/|\\.test\\.ts$' },
+      to: { path: 'node_modules/better-sqlite3/', dependencyTypesNot: ['type-only'] },
+    },
+    {
       name: 'only-the-top-knows-features',
       comment: 'Features are put together by the application and the command line.',
       severity: 'error',

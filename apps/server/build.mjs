@@ -1,3 +1,4 @@
+import { existsSync, readdirSync, rmSync } from 'node:fs';
 import { build } from 'esbuild';
 
 const alias = {
@@ -8,6 +9,10 @@ const alias = {
 // `node build.mjs [folder] [name=source …]` builds further programs beside those of the server, for tests
 const [outdir = 'dist', ...more] = process.argv.slice(2);
 
+// parts of an earlier build bear other names
+for (const file of existsSync(outdir) ? readdirSync(outdir) : [])
+  if (/\.js(\.map)?$/.test(file)) rmSync(`${outdir}/${file}`);
+
 await build({
   entryPoints: {
     main: 'src/main.ts',
@@ -15,6 +20,7 @@ await build({
     lens: 'src/lens.ts',
     bench: 'bench/bench.ts',
     'import-worker': 'src/features/deliveries/import-worker.ts',
+    'undo-worker': 'src/features/deliveries/undo-worker.ts',
     'package-worker': 'src/features/export/package-worker.ts',
     'sheet-worker': 'src/features/versions/sheet-worker.ts',
     'search-index-worker': 'src/store/search-index-worker.ts',
@@ -26,6 +32,8 @@ await build({
   bundle: true,
   platform: 'node',
   format: 'esm',
+  // what is loaded where it is needed stays out of what is always loaded
+  splitting: true,
   target: 'node20',
   sourcemap: true,
   packages: 'external',

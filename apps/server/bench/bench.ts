@@ -23,14 +23,13 @@ import {
   type StatementSource,
 } from '@margin-lens/core';
 import { buildApp } from '../src/app';
-import { openDatabase } from '../src/store/open-database';
-import { openConnection } from '../src/store/open-connection';
+import { LOCAL_PERSON } from '../src/store/people';
+import { Store } from '../src/store/store';
 import { importPackage } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
-import { DraftStore } from '../src/features/documents/draft-store';
-import { StatementsService } from '../src/features/statements/statements-service';
-import { WorkspaceCache } from '../src/features/workspace/workspace-cache';
-import { LOCAL_VIEWER } from '../src/base/viewer';
+import { openKept } from '../src/features/statements/open-statement';
+import { Workspace } from '../src/features/workspace/workspace';
+import { afterWrites, type Ask } from './after-writes';
 
 /** Runs of what is measured by its median. */
 const RUNS = 200;
@@ -99,24 +98,23 @@ function sixtyRows(numbers: readonly string[]): RowLayout {
 }
 
 async function measureImport(folder: string, file: string): Promise<number> {
-  await (await openDatabase(file)).close();
   const source = await openPackage(folder);
-  const db = openConnection(file);
+  const store = await Store.open(file);
   let peak = 0;
   const watch = () => (peak = Math.max(peak, process.memoryUsage().rss));
   const started = performance.now();
-  const outcome = await importPackage(db, {
+  const outcome = await importPackage(store, {
     source,
     fileName: 'bench',
     digest: 'bench',
-    person: 'bench',
+    person: LOCAL_PERSON,
     onProgress: watch,
     isCancelled: () => false,
     now: () => new Date(),
   });
   const seconds = (performance.now() - started) / 1000;
   watch();
-  db.close();
+  await store.close();
   if (outcome.state !== 'done') throw new Error(`the import is ${outcome.state}`);
   const { lines } = outcome.counts;
   print('Lines', lines.toLocaleString('en'));
@@ -181,19 +179,19 @@ async function measureLater(folder: string, file: string, temporary: string): Pr
   mkdirSync(target);
   await laterDelivery(folder, target);
   const source = await openPackage(target);
-  const db = openConnection(file);
+  const store = await Store.open(file);
   const started = performance.now();
-  const outcome = await importPackage(db, {
+  const outcome = await importPackage(store, {
     source,
     fileName: 'later',
     digest: 'later',
-    person: 'bench',
+    person: LOCAL_PERSON,
     onProgress: () => undefined,
     isCancelled: () => false,
     now: () => new Date(),
   });
   const seconds = (performance.now() - started) / 1000;
-  db.close();
+  await store.close();
   if (outcome.state !== 'done') throw new Error(`the later delivery is ${outcome.state}`);
   const rate = `${Math.round(outcome.counts.lines / seconds).toLocaleString('en')} lines/s`;
   print(`Later delivery of ${outcome.counts.lines.toLocaleString('en')} lines`, rate, 'target 40,000');
@@ -263,10 +261,9 @@ async function measureReading(file: string): Promise<void> {
   await get(`/statements/income_statement?${query}`);
   print('First statement of an entity (reads its balances)', `${(performance.now() - first).toFixed(1)} ms`);
 
-  const orm = await openDatabase(file);
-  const cache = new WorkspaceCache(orm);
-  const service = new StatementsService(cache, new DraftStore(() => cache.em()));
-  const opened = await service.open(LOCAL_VIEWER, 'income_statement', { ...SCOPE, columns: 'twelve_months' });
+  const workspace = new Workspace(await Store.open(file));
+  const snapshot = await workspace.at(await workspace.viewer(LOCAL_PERSON));
+  const opened = await openKept(snapshot, 'income_statement', { ...SCOPE, columns: 'twelve_months' });
   const source: StatementSource = {
     ...opened.source,
     rowLayout: sixtyRows(opened.source.slice.accounts.map(({ number }) => number)),
@@ -311,7 +308,16 @@ async function measureReading(file: string): Promise<void> {
   print('  the statement in the engine is faster by', `${Math.round(sql / engine).toLocaleString('en')} ×`);
   print('  the statement over HTTP is faster by', `${Math.round(sql / http).toLocaleString('en')} ×`);
   db.close();
-  await orm.close();
+  await snapshot.close();
+  await workspace.close();
+  const ask = async (method: string, url: string, body?: object) => {
+    const init = body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
+    return (await fetch(`${address}/api/v1${url}`, { method, ...init })).json();
+  };
+  for (const { what, writeMs, statementMs } of await afterWrites(ask as Ask, SCOPE)) {
+    print(`Write of ${what} over HTTP, median`, `${writeMs.toFixed(1)} ms`);
+    print('  first statement after it', `${statementMs.toFixed(1)} ms`, 'target 5 ms');
+  }
   await app.close();
 }
 

@@ -7,43 +7,36 @@ import rateLimit from '@fastify/rate-limit';
 import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
 import swaggerUi from '@fastify/swagger-ui';
-import Fastify, { type FastifyInstance } from 'fastify';
+import Fastify, { type FastifyInstance, type RouteOptions } from 'fastify';
 import { appError } from './base/app-error';
-import { openDatabase } from './store/open-database';
 import { adjustmentsPlugin } from './features/adjustments/adjustments-plugin';
 import { AdjustmentsService } from './features/adjustments/adjustments-service';
-import { BooksCheckService } from './features/checks/books-check-service';
 import { checksPlugin } from './features/checks/checks-plugin';
 import { comparisonPlugin } from './features/comparison/comparison-plugin';
 import { exportPlugin } from './features/export/export-plugin';
 import { ImportJobs } from './features/deliveries/import-jobs';
 import { deliveriesPlugin } from './features/deliveries/deliveries-plugin';
 import { clearTemporaryFolders } from './base/temporary-folder';
-import { DraftStore } from './features/documents/draft-store';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
 import { periodsPlugin } from './features/periods/periods-plugin';
-import { PeriodsService } from './features/periods/periods-service';
 import { setupPlugin } from './features/setup/setup-plugin';
-import { SetupService } from './features/setup/setup-service';
-import { WorkspaceSetupService } from './features/setup/workspace-setup-service';
 import { statementsPlugin } from './features/statements/statements-plugin';
-import { StatementsService } from './features/statements/statements-service';
 import { tieOutsPlugin } from './features/tie-outs/tie-outs-plugin';
 import { TieOutsService } from './features/tie-outs/tie-outs-service';
-import { ExceptionsService } from './features/exceptions/exceptions-service';
 import { exceptionsPlugin } from './features/exceptions/exceptions-plugin';
 import { remarksPlugin } from './features/remarks/remarks-plugin';
 import { RemarksService } from './features/remarks/remarks-service';
-import { FiguresReader } from './features/versions/figures-reader';
 import { FiguresService } from './features/versions/figures-service';
 import { versionsPlugin } from './features/versions/versions-plugin';
 import { VersionsService } from './features/versions/versions-service';
-import { WhyService } from './features/statements/why-service';
-import { WorkspaceCache } from './features/workspace/workspace-cache';
+import { openDoor } from './features/workspace/door';
+import { peoplePlugin } from './features/workspace/people-plugin';
+import { Workspace } from './features/workspace/workspace';
 import { workspacePlugin } from './features/workspace/workspace-plugin';
 import { errorReply } from './plugins/error-reply';
+import { Store } from './store/store';
 import { LOOPBACK, ownHost } from './plugins/own-host';
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from './plugins/valibot-fastify';
 
@@ -58,6 +51,8 @@ export interface AppOptions {
   token?: string | undefined;
   /** `requests` logs each of them; errors are always logged. */
   log?: 'errors' | 'requests';
+  /** Told of every route as it is made. */
+  onRoute?: (route: RouteOptions) => void;
 }
 
 /** Largest single file of a delivery over HTTP, bytes. It is streamed, so this bounds disk and not memory. */
@@ -92,18 +87,14 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     // a name in a path may be long, and is looked up, never matched
     routerOptions: { maxParamLength: 500 },
   });
+  if (options.onRoute) app.addHook('onRoute', options.onRoute);
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
-  const orm = await openDatabase(options.databaseFile);
-  const workspace = new WorkspaceCache(orm);
+  const workspace = new Workspace(await Store.open(options.databaseFile));
   workspace.keepIndexed();
-  app.addHook('onClose', () => Promise.all([orm.close(true), workspace.close()]));
-
-  const drafts = new DraftStore(() => workspace.em());
-  const statements = new StatementsService(workspace, drafts);
-  const layouts = new LayoutsService(workspace, drafts, options.databaseFile);
-  await clearTemporaryFolders();
   const jobs = new ImportJobs(options.databaseFile);
+  app.addHook('onClose', () => Promise.all([jobs.close(), workspace.close()]));
+  await clearTemporaryFolders();
 
   await app.register(errorReply);
   await app.register(ownHost, { hosts: options.hosts ?? LOOPBACK, token: options.token });
@@ -119,29 +110,28 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     transform: jsonSchemaTransform,
   });
   await app.register(swaggerUi, { routePrefix: '/api/docs' });
+  const { reading } = workspace;
   const features = {
-    workspace: workspacePlugin(workspace),
-    statements: statementsPlugin(statements, new WhyService(statements, () => workspace.em())),
-    layouts: layoutsPlugin(layouts, statements),
-    tieOuts: tieOutsPlugin(new TieOutsService(workspace)),
+    workspace: workspacePlugin(),
+    people: peoplePlugin(),
+    statements: statementsPlugin(),
+    layouts: layoutsPlugin(new LayoutsService(workspace)),
+    tieOuts: tieOutsPlugin(new TieOutsService(reading)),
     ledger: ledgerPlugin(workspace),
-    adjustments: adjustmentsPlugin(new AdjustmentsService(workspace, options.databaseFile)),
-    exceptions: exceptionsPlugin(new ExceptionsService(workspace, statements)),
-    remarks: remarksPlugin(new RemarksService(workspace, statements, options.databaseFile)),
-    versions: versionsPlugin(
-      new VersionsService(workspace, options.databaseFile),
-      new FiguresService(workspace, options.databaseFile),
-      new FiguresReader(workspace),
-    ),
-    checks: checksPlugin(new BooksCheckService(workspace, options.databaseFile)),
-    periods: periodsPlugin(new PeriodsService(workspace, options.databaseFile)),
-    setup: setupPlugin(new SetupService(options.databaseFile), new WorkspaceSetupService(options.databaseFile)),
-    comparison: comparisonPlugin(workspace),
+    adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
+    exceptions: exceptionsPlugin(),
+    remarks: remarksPlugin(new RemarksService(workspace)),
+    versions: versionsPlugin(new VersionsService(workspace), new FiguresService(workspace)),
+    checks: checksPlugin(workspace),
+    periods: periodsPlugin(workspace),
+    setup: setupPlugin(workspace),
+    comparison: comparisonPlugin(reading),
     packages: exportPlugin(options.databaseFile),
-    deliveries: deliveriesPlugin(jobs, workspace, options.databaseFile),
+    deliveries: deliveriesPlugin(jobs, options.databaseFile),
   };
   const api = async (scope: FastifyInstance) => {
-    scope.get('/health', () => Promise.resolve({ ok: true }));
+    openDoor(scope, workspace);
+    scope.get('/health', { config: { needs: 'nothing' } }, () => Promise.resolve({ ok: true }));
     for (const [name, feature] of Object.entries(features)) await scope.register(named(name, feature));
   };
   await app.register(named('api', api), { prefix: '/api/v1' });

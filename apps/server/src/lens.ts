@@ -2,29 +2,27 @@ import { existsSync, readFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import Database from 'better-sqlite3';
 import { CoreError, digitsOf, formatMinor, type Mapping } from '@margin-lens/core';
 import { AppError } from './base/app-error';
 import { databaseError } from './store/database-error';
-import { openDatabase } from './store/open-database';
-import { checkIntegrity } from './features/checks/check-integrity';
-import { backUp, restore } from './features/export/backup';
+import { checkIntegrity } from './store/check-integrity';
+import { deliveryOf } from './store/import-runs';
+import { LOCAL_PERSON, Names } from './store/people';
+import { Store, type Moment } from './store/store';
+import { Workspace } from './features/workspace/workspace';
+import { backUp, restore } from './store/backup';
 import { writePackage } from './features/export/write-package';
 import { foreignContext, knownCodes } from './features/foreign/foreign-context';
 import { openForeign } from './features/foreign/foreign-source';
 import { inspectFile } from './features/foreign/inspect-file';
 import { keptMappings } from './features/foreign/kept-mappings';
-import { openConnection } from './store/open-connection';
-import { earlierImport, importPackage, type FindingList, type ImportOutcome } from './features/imports/import-package';
+import { importPackage, type FindingList, type ImportOutcome } from './features/imports/import-package';
 import { openPackage, type PackageSource } from './features/imports/package-source';
 import { isForeignFile } from './features/deliveries/receive-upload';
 import type { ExportFormat } from './base/export-format';
 import { exportStatement } from './features/statements/export-statement';
 import { issueView } from './features/statements/issue-view';
-import { DraftStore } from './features/documents/draft-store';
-import { StatementsService } from './features/statements/statements-service';
-import { WorkspaceCache } from './features/workspace/workspace-cache';
-import { LOCAL_VIEWER } from './base/viewer';
+import { openKept } from './features/statements/open-statement';
 
 const USAGE = `Usage:
   npm run lens -- import <folder, zip, CSV or XLSX> [--again] [--replace] [--complete] [--mapping ID] [--dry-run] [--db FILE]
@@ -71,11 +69,12 @@ function printFindings(findings: FindingList): void {
 }
 
 /** The source of a delivery: a ledger package, or a foreign file by a mapping that is kept. */
-async function sourceOf(db: Database.Database, location: string, options: Options): Promise<[PackageSource, Mapping?]> {
+async function sourceOf(books: Moment, location: string, options: Options): Promise<[PackageSource, Mapping?]> {
   if (!isForeignFile(location)) return [await openPackage(location)];
   const fileName = path.basename(location);
-  const kept = keptMappings(db);
-  const inspection = await inspectFile({ location, fileName, known: knownCodes(foreignContext(db)), kept });
+  const kept = await keptMappings(books.em);
+  const context = await foreignContext(books);
+  const inspection = await inspectFile({ location, fileName, known: knownCodes(context), kept });
   if (!('mapping' in inspection)) {
     printFindings({ shown: inspection.findings, errors: inspection.findings.length, countByCode: [] });
     throw new UsageError(`${fileName} cannot be read.`);
@@ -92,29 +91,30 @@ async function sourceOf(db: Database.Database, location: string, options: Option
       `No kept mapping has the columns of ${fileName}; map it once on the screen, or name one with --mapping.`,
     );
   const mapping = named ?? inspection.mapping;
-  return [await openForeign(location, fileName, mapping, () => foreignContext(db)), mapping];
+  return [await openForeign(location, fileName, mapping, context), mapping];
 }
 
 async function importCommand(location: string, options: Options): Promise<number> {
   const file = databaseOf(options);
-  await (await openDatabase(file)).close();
-  const db = openConnection(file);
+  const store = await Store.open(file);
+  const books = (await store.moment())!;
   try {
-    const [source, mapping] = await sourceOf(db, location, options);
+    const [source, mapping] = await sourceOf(books, location, options);
     const digest = await source.digest();
-    const earlier = options.again ? undefined : earlierImport(db, digest);
+    const earlier = options.again ? null : await deliveryOf(books.em, digest);
     if (earlier) {
+      const person = (await Names.read(books.em)).of(earlier.person);
       console.error(
-        `These very files were brought in on ${earlier.finishedAt} by ${earlier.person}. Nothing was read; --again reads them once more.`,
+        `These very files were brought in on ${earlier.finishedAt} by ${person}. Nothing was read; --again reads them once more.`,
       );
       return 1;
     }
     let shownAt = Date.now();
-    const outcome = await importPackage(db, {
+    const outcome = await importPackage(store, {
       source,
       fileName: path.basename(location),
       digest,
-      person: LOCAL_VIEWER.name,
+      person: LOCAL_PERSON,
       isCancelled: () => false,
       now: () => new Date(),
       isTrial: options['dry-run'] === true,
@@ -130,7 +130,8 @@ async function importCommand(location: string, options: Options): Promise<number
     source.close();
     return tell(outcome);
   } finally {
-    db.close();
+    await books.close();
+    await store.close();
   }
 }
 
@@ -160,14 +161,16 @@ function tell(outcome: ImportOutcome): number {
   return 0;
 }
 
-function checkCommand(options: Options): number {
-  const db = new Database(existing(options), { readonly: true });
+async function checkCommand(options: Options): Promise<number> {
+  const store = await Store.open(existing(options));
+  const moment = (await store.moment())!;
   try {
-    const checks = checkIntegrity(db);
+    const checks = await checkIntegrity(moment);
     for (const { name, agrees, says } of checks) console.log(`${agrees ? 'ok ' : 'OFF'} ${name}: ${says}`);
     return checks.every(({ agrees }) => agrees) ? 0 : 1;
   } finally {
-    db.close();
+    await moment.close();
+    await store.close();
   }
 }
 
@@ -210,22 +213,18 @@ async function evaluateCommand(statement: string, options: Options): Promise<num
   const id = statement.endsWith('.json')
     ? String((JSON.parse(readFileSync(statement, 'utf8')) as { id?: unknown }).id)
     : statement;
-  const orm = await openDatabase(file);
+  const workspace = new Workspace(await Store.open(file));
   try {
-    const cache = new WorkspaceCache(orm);
-    const service = new StatementsService(cache, new DraftStore(() => cache.em()));
     const context = { scope, as_at: asAt, ...(columns ? { columns } : {}) };
-    const opened = await service.open(LOCAL_VIEWER, id, context);
-    const { body } = await exportStatement(
-      opened,
-      format,
-      options.unit === undefined ? undefined : Number(options.unit),
+    const unit = options.unit === undefined ? undefined : Number(options.unit);
+    const { body } = await workspace.read(await workspace.viewer(LOCAL_PERSON), async (snapshot) =>
+      exportStatement(await openKept(snapshot, id, context), format, unit),
     );
     if (out) await writeFile(out, body);
     else process.stdout.write(body);
     return 0;
   } finally {
-    await orm.close();
+    await workspace.close();
   }
 }
 

@@ -1,11 +1,11 @@
 // Runs one write of the server on a workspace file and ends its own process, as a power cut would, inside the
 // transaction: after the given number of statements that write. Without a number it says how many there are.
 import Database from 'better-sqlite3';
-import { openConnection } from '../src/store/open-connection';
 import { importPackage } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
+import { LOCAL_PERSON } from '../src/store/people';
+import { Store } from '../src/store/store';
 import { undoImport } from '../src/store/undo-import';
-import { LOCAL_VIEWER } from '../src/base/viewer';
 
 const [what, file, folder, killAfter = 'never'] = process.argv.slice(2) as [string, string, string, string?];
 
@@ -20,22 +20,23 @@ statement.run = function (this: Database.Statement, ...parameters) {
   return result;
 };
 
-async function bringIn(): Promise<void> {
+async function bringIn(store: Store): Promise<void> {
   const source = await openPackage(folder);
-  const db = openConnection(file);
-  await importPackage(db, {
+  await importPackage(store, {
     source,
     fileName: 'delivery',
     digest: await source.digest(),
-    person: 'Tester',
+    person: LOCAL_PERSON,
     onProgress: () => undefined,
     isCancelled: () => false,
     now: () => new Date(),
   });
-  db.close();
   source.close();
 }
 
-if (what === 'import') await bringIn();
-else undoImport(file, LOCAL_VIEWER, 2);
+const store = await Store.open(file);
+writes = 0;
+if (what === 'import') await bringIn(store);
+else await store.write(LOCAL_PERSON, { kind: 'undo_import', subject: 'delivery' }, (write) => undoImport(write, 2));
+await store.close();
 console.log(writes);

@@ -2,8 +2,8 @@ import { createHash } from 'node:crypto';
 import { copyFileSync, existsSync, mkdirSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
-import { openDatabase } from '../src/store/open-database';
-import { openConnection } from '../src/store/open-connection';
+import { LOCAL_PERSON } from '../src/store/people';
+import { Store } from '../src/store/store';
 import { importPackage, type ImportOutcome, type ImportRequest } from '../src/features/imports/import-package';
 import { openPackage } from '../src/features/imports/package-source';
 
@@ -78,7 +78,7 @@ async function copyOf(name: string, make: (file: string) => Promise<unknown>): P
 }
 
 /** A new workspace file with its tables. */
-export const newDatabase = (): Promise<string> => copyOf('empty', async (file) => (await openDatabase(file)).close());
+export const newDatabase = (): Promise<string> => copyOf('empty', async (file) => (await Store.open(file)).close());
 
 /** A new workspace file with a package in its books, the tiny one unless others are given. */
 export function workspaceOf(files: PackageFiles = tinyFiles()): Promise<string> {
@@ -100,22 +100,22 @@ export async function bringIn(
   more: Partial<ImportRequest> = {},
 ): Promise<ImportOutcome> {
   const source = await openPackage(typeof what === 'string' ? what : writeFolder(what));
-  const db = openConnection(databaseFile);
+  const store = await Store.open(databaseFile);
   try {
     const digest = await source.digest();
     const request = {
       source,
       fileName: 'tiny',
       digest,
-      person: 'Tester',
+      person: LOCAL_PERSON,
       onProgress: () => undefined,
       isCancelled,
       now: () => NOW,
       ...more,
     };
-    return await importPackage(db, request);
+    return await importPackage(store, request);
   } finally {
-    db.close();
+    await store.close();
     source.close();
   }
 }

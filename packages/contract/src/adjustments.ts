@@ -31,7 +31,6 @@ export const AdjustmentSchema = v.object({
   /** Number of the journal that this one reverses. */
   reversalOf: v.nullable(v.string()),
 });
-export type AdjustmentView = v.InferOutput<typeof AdjustmentSchema>;
 
 export const AdjustmentsSchema = v.object({
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),

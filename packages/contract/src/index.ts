@@ -11,5 +11,6 @@ export * from './statements';
 export * from './workspace';
 export * from './documents';
 export * from './versions';
+export * from './people';
 export * from './people-files';
 export * from './remarks';

@@ -5,11 +5,14 @@ export const VERSION_STATES = ['draft', 'submitted', 'approved', 'locked'] as co
 const VersionStateSchema = v.picklist(VERSION_STATES);
 export type VersionState = v.InferOutput<typeof VersionStateSchema>;
 
-/** Who may change a version beside its owner; an empty list of entities or departments means all. */
+/**
+ * Who may change a version beside its owner, by the person's id. An empty list of entities means all; of a dimension
+ * that is named only its values may be changed.
+ */
 export const VersionEditorSchema = v.strictObject({
   person: v.pipe(v.string(), v.minLength(1)),
   entities: v.array(v.string()),
-  departments: v.array(v.string()),
+  values: v.record(v.string(), v.pipe(v.array(v.string()), v.minLength(1))),
 });
 export type VersionEditor = v.InferOutput<typeof VersionEditorSchema>;
 
@@ -31,6 +34,7 @@ export const VersionSchema = v.object({
   state: VersionStateSchema,
   /** Place in the order of versions; a newer forecast is drawn denser. */
   rank: v.number(),
+  /** Id of the person; empty where it has no owner. */
   owner: v.string(),
   editors: v.array(VersionEditorSchema),
   /** What a plan opens with; null for the actual balances before its first month. */

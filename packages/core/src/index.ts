@@ -25,6 +25,7 @@ export {
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
+export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
 export { type QuotedRate } from './currency/translate-amount';
 export { type Figure, QUANTITY_DIGITS, RATIO, stepsPerUnit, type UndefinedReason, type Unit } from './figure/figure';
 export { exactFigure, type FigureLook, formatFigure, shownPerUnit, type ShownUnit } from './figure/format-figure';
@@ -71,7 +72,6 @@ export {
   PostingCalendar,
   type PostingContext,
   type PostingEntity,
-  type PostingPeriod,
 } from './intake/posting-context';
 export {
   DIMENSION_PREFIX,

@@ -64,10 +64,11 @@ export const ERROR_CODES = {
     'Send it back to draft with a reason, or make a new version of it.',
   ),
   SRV_VERSION_NOT_YOURS: entry('forbidden', '{person} may not change {what} of “{name}”.', 'Ask its owner, {owner}.'),
+  SRV_REVISION_UNKNOWN: entry('not_found', 'There is no revision {revision}.', 'Choose one that the history names.'),
   SRV_PERSON_UNKNOWN: entry(
     'invalid',
-    'Nobody called “{name}” has worked in this workspace.',
-    'Name someone who has; or let them write something first.',
+    'Nobody in this workspace has the id “{id}”.',
+    'Choose one of the people that are offered.',
   ),
   SRV_VERSION_MOVE: entry('conflict', '“{name}” cannot go from {from} to {to}.', '{remedy}'),
   SRV_VERSION_IN_USE: entry('conflict', '“{name}” stays: {uses}.', 'Take away first what is named.'),

@@ -1,5 +1,8 @@
-import type Database from 'better-sqlite3';
 import { RowBatch } from './row-batch';
+import type { Write } from './store';
+
+/** What posting needs of a write. */
+export type Posting = Pick<Write, 'db' | 'revision' | 'touches'>;
 
 interface BalanceSum {
   cells: number[];
@@ -21,10 +24,8 @@ export class BalanceLedger {
   /** Months of entities that actuals were added to, as `entity.period`. */
   private readonly months = new Set<string>();
 
-  constructor(
-    db: Database.Database,
-    private readonly revision: number,
-  ) {
+  constructor(private readonly write: Posting) {
+    const { db } = write;
     this.firsts = new RowBatch(db, 'insert or ignore into first_posting', ['entity', 'period', 'revision'], '');
     const columns = [
       'version',
@@ -72,6 +73,7 @@ export class BalanceLedger {
       return;
     }
     const cells = [version, entity, period, account, combination, basis, entryKind];
+    this.write.touches.add(version === 0 ? 'ledger' : 'figures');
     if (version === 0) this.months.add(`${entity}.${period}`);
     this.sums.set(key, { cells, debit, credit, quantity });
     if (this.sums.size >= SUMS_HELD) this.flush();
@@ -82,7 +84,7 @@ export class BalanceLedger {
     for (const { cells, debit, credit, quantity } of inKeyOrder) this.batch.add(...cells, debit, credit, quantity);
     this.batch.flush();
     this.sums.clear();
-    for (const month of this.months) this.firsts.add(...month.split('.').map(Number), this.revision);
+    for (const month of this.months) this.firsts.add(...month.split('.').map(Number), this.write.revision);
     this.firsts.flush();
     this.months.clear();
   }
@@ -98,7 +100,8 @@ function compareCells(a: readonly number[], b: readonly number[]): number {
  *
  * Shape: `journals` is a query that gives journal ids.
  */
-export function postJournals(db: Database.Database, journals: string, sign: 1 | -1): void {
+export function postJournals({ db, touches }: Posting, journals: string, sign: 1 | -1): void {
+  touches.add('ledger');
   db.exec(`
     insert into balance (version, entity, period, account, combination, basis, entry_kind, debit, credit, quantity)
       select 0, l.entity, l.period, l.account, l.combination, l.basis, j.kind,
@@ -116,3 +119,7 @@ export function postJournals(db: Database.Database, journals: string, sign: 1 | 
        where l.journal in (${journals}) group by 1, 2`,
     );
 }
+
+/** Adds the lines of the journals that a revision made and that hold to the balances, or takes them out again. */
+export const postJournalsOf = (posting: Posting, revision: number, sign: 1 | -1): void =>
+  postJournals(posting, `select id from journal where since = ${revision} and until is null`, sign);

@@ -1,20 +1,21 @@
-import type Database from 'better-sqlite3';
+import Database from 'better-sqlite3';
 import { askingVersions } from '../../test/asking-versions';
 import { servedApp } from '../../test/served-app';
 import { query } from '../../test/tiny-package';
 
-/** What the next connection for writing is told before it is used, by which SQLite itself fails as it would on a disk. */
+/** What a connection is told before it writes, by which SQLite itself fails as it would on a disk. */
 let limits = '';
-jest.mock('./open-connection', () => {
-  const { openConnection } = jest.requireActual<typeof import('./open-connection')>('./open-connection');
+jest.mock('./take-lock', () => {
+  const actual = jest.requireActual<typeof import('./take-lock')>('./take-lock');
   return {
-    openConnection: (file: string): Database.Database => {
-      const db = openConnection(file);
-      if (limits !== '') db.exec(limits);
-      return db;
+    ...actual,
+    takeLock: (db: Database.Database): void => {
+      db.exec(limits === '' ? LIMITLESS : limits);
+      actual.takeLock(db);
     },
   };
 });
+const LIMITLESS = 'pragma query_only = 0; pragma max_page_count = 1073741823';
 
 const { served, ask } = servedApp();
 const { make } = askingVersions(ask);
@@ -55,11 +56,14 @@ describe('a write that the disk or the file refuses', () => {
   });
 
   it('says so of a file that someone else is writing, and works again when they are done', async () => {
-    const { openConnection } = jest.requireActual<typeof import('./open-connection')>('./open-connection');
-    const other = openConnection(served.databaseFile);
+    const other = new Database(served.databaseFile);
     other.exec('begin immediate');
-    limits = 'pragma busy_timeout = 1';
+    let turns = 0;
+    const turning = setInterval(() => turns++, 20);
     const { status, body } = await write();
+    clearInterval(turning);
+    // the server went on with other work while the write waited
+    expect(turns).toBeGreaterThan(10);
     expect([status, body.code]).toEqual([503, 'SRV_DATABASE_BUSY']);
     other.exec('rollback');
     other.close();

@@ -1,6 +1,6 @@
 import type Database from 'better-sqlite3';
 import { FIGURES_FILE, issue, type FigureRow, type Issue } from '@margin-lens/core';
-import type { BalanceLedger } from './balance-ledger';
+import type { BalanceLedger, Posting } from './balance-ledger';
 
 interface StoredFigure {
   id: number;
@@ -15,12 +15,13 @@ export class FigureStore {
   private readonly find: Database.Statement;
   private readonly end: Database.Statement;
   private readonly insert: Database.Statement;
+  private readonly revision: number;
 
   constructor(
-    db: Database.Database,
-    private readonly revision: number,
+    { db, revision }: Posting,
     private readonly balances: BalanceLedger,
   ) {
+    this.revision = revision;
     this.find = db.prepare(
       `select id, amount, quantity, since from figure
        where version = ? and entity = ? and account = ? and period = ? and combination = ? and until is null`,

@@ -1,6 +1,7 @@
 import type Database from 'better-sqlite3';
 import { combinationOf, attributesOf } from '@margin-lens/core';
-import { BalanceLedger } from './balance-ledger';
+import { BalanceLedger, type Posting } from './balance-ledger';
+import { combinationId } from './balances';
 
 /** One figure that changes, by the ids that it is stored under. Units: minor units, statistics in 1/10,000. */
 export interface StoredChange {
@@ -15,8 +16,8 @@ export interface StoredChange {
 export interface FigureConflict {
   change: StoredChange;
   now: number;
-  person: string;
-  at: string;
+  /** The revision that wrote what stands there; 0 where nothing ever did. */
+  writtenBy: number;
 }
 
 interface Found {
@@ -37,11 +38,12 @@ export class FigureWriter {
   private readonly combinations = new Map<string, number>();
 
   constructor(
-    private readonly db: Database.Database,
+    private readonly posting: Posting,
     private readonly entity: number,
     /** The version, then those it differs from, nearest first. */
     private readonly versions: readonly number[],
   ) {
+    const { db } = posting;
     this.find = db.prepare(
       `select id, amount, quantity, since from figure
        where version = ? and entity = ? and account = ? and period = ? and combination = ? and until is null`,
@@ -55,19 +57,17 @@ export class FigureWriter {
 
   /** Changes whose figure is no longer what the person saw. */
   conflicts(changes: readonly StoredChange[]): FigureConflict[] {
-    const revision = this.db.prepare('select person, at from workspace_revision where id = ?');
     return changes.flatMap((change): FigureConflict[] => {
       const found = this.current(change);
       const now = found ? found.amount + found.quantity : 0;
       if (now === change.before) return [];
-      const who = (found ? revision.get(found.since) : this.lastEnd(change)) as
-        { person: string; at: string } | undefined;
-      return [{ change, now, person: who?.person ?? '', at: who?.at ?? '' }];
+      return [{ change, now, writtenBy: found?.since ?? this.lastEnd(change) }];
     });
   }
 
-  write(changes: readonly StoredChange[], revision: number): void {
-    const balances = new BalanceLedger(this.db, revision);
+  write(changes: readonly StoredChange[]): void {
+    const { revision } = this.posting;
+    const balances = new BalanceLedger(this.posting);
     const [version] = this.versions;
     const isBranch = this.versions.length > 1;
     for (const change of changes) {
@@ -106,21 +106,20 @@ export class FigureWriter {
     return undefined;
   }
 
-  private lastEnd({ account, period, combination }: StoredChange): unknown {
-    return this.db
+  private lastEnd({ account, period, combination }: StoredChange): number {
+    return this.posting.db
       .prepare(
-        `select r.person, r.at from figure f join workspace_revision r on r.id = f.until
-         where f.version = ? and f.entity = ? and f.account = ? and f.period = ? and f.combination = ? order by f.until desc limit 1`,
+        `select coalesce(max(until), 0) from figure
+         where version = ? and entity = ? and account = ? and period = ? and combination = ?`,
       )
-      .get(this.versions[0], this.entity, account, period, this.combinationId(combination));
+      .pluck()
+      .get(this.versions[0], this.entity, account, period, this.combinationId(combination)) as number;
   }
 
   private combinationId(parts: string): number {
     const known = this.combinations.get(parts);
     if (known !== undefined) return known;
-    const text = combinationOf(attributesOf(parts));
-    this.db.prepare('insert into combination (parts) values (?) on conflict do nothing').run(text);
-    const { id } = this.db.prepare('select id from combination where parts = ?').get(text) as { id: number };
+    const id = combinationId(this.posting.db, combinationOf(attributesOf(parts)));
     this.combinations.set(parts, id);
     return id;
   }

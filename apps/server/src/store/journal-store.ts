@@ -1,6 +1,6 @@
 import type Database from 'better-sqlite3';
 import { BASES, formatMinor, issue, JOURNALS_FILE, type Issue } from '@margin-lens/core';
-import { postJournals, type BalanceLedger } from './balance-ledger';
+import { postJournals, type BalanceLedger, type Posting } from './balance-ledger';
 import type { DeliveredLine } from './journal-batch';
 import { RowBatch } from './row-batch';
 
@@ -59,6 +59,8 @@ interface KnownJournal {
  */
 export class JournalStore {
   readonly counts = { journals: 0, lines: 0, unchangedJournals: 0, changedJournals: 0, removedJournals: 0 };
+  private readonly db: Database.Database;
+  private readonly revision: number;
   private readonly byKey = new Map<string, KnownJournal>();
   private readonly lines: RowBatch;
   private readonly incoming: RowBatch;
@@ -74,12 +76,14 @@ export class JournalStore {
   private mustCheckAll = false;
 
   constructor(
-    private readonly db: Database.Database,
-    private readonly revision: number,
+    private readonly posting: Posting,
     private readonly balances: BalanceLedger,
     private readonly entityOf: (id: number) => EntityFacts,
     private readonly policy: JournalPolicy,
   ) {
+    const { db, revision } = posting;
+    this.db = db;
+    this.revision = revision;
     const highest = db.prepare('select coalesce(max(id), 0) as id from journal').get() as { id: number };
     this.firstNewId = highest.id + 1;
     this.isFirstLoad = highest.id === 0;
@@ -370,8 +374,8 @@ export class JournalStore {
     }
     this.db.prepare('update journal set until = ? where id in (select id from temp.gone_journal)').run(this.revision);
     if (gone.length === 0) return;
-    postJournals(this.db, 'select id from temp.gone_journal', -1);
-    postJournals(this.db, 'select replaced_by from temp.gone_journal', 1);
+    postJournals(this.posting, 'select id from temp.gone_journal', -1);
+    postJournals(this.posting, 'select replaced_by from temp.gone_journal', 1);
   }
 
   /** Lets go of what was set aside; call when nothing more is asked about the delivery. */

@@ -1,15 +1,20 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { openConnection } from './open-connection';
+import Database from 'better-sqlite3';
+import { prepare } from './open-orm';
 import { wordsOfLine, type IndexedLine } from './line-words';
 
 /** Lines of one transaction: others that want to write wait no longer than for these. */
 const CHUNK = 20_000;
-/** Times that it waits for others, each as long as a connection waits. */
+/** Times that it waits for others, and how long each time. */
 const TRIES = 20;
+const WAIT_MS = 5_000;
 
 /** Adds the words of lines that came since, a chunk at a time, until none is left. */
 function catchUp(databaseFile: string): void {
-  const db = openConnection(databaseFile);
+  const db = new Database(databaseFile);
+  prepare(db);
+  // this thread has nothing else to do
+  db.pragma(`busy_timeout = ${WAIT_MS}`);
   const read = db.prepare(
     `select l.id, l.entity, l.account, l.period, l.debit, l.credit, l.description, l.document, j.number, c.parts
      from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination

@@ -1,21 +1,61 @@
-import { defineEntity, p, type EntitySchema } from '@mikro-orm/core';
-import { RESOURCES, type ResourceSpec } from '@margin-lens/core';
+import { defineEntity, p, PrimaryKeyProp } from '@mikro-orm/core';
+import { RESOURCES, type DocumentKind, type ResourceSpec } from '@margin-lens/core';
+import type { Revision } from './revision';
+import { Changeable, ChangeableSchema, Revisioned, RevisionedSchema, tableOf, type Made } from './revisioned';
 
-/**
- * The tables of a workspace. Nothing is updated in place: rows carry the workspace revision they came with (`since`)
- * and the one that ended them (`until`, null while they hold).
- */
-const validity = { since: p.integer(), until: p.integer().nullable() };
-
-/** One row a write of the workspace: who, when, what. */
-export const WorkspaceRevision = defineEntity({
-  name: 'WorkspaceRevision',
-  properties: { id: p.integer().primary().autoincrement(), at: p.string(), person: p.string(), action: p.string() },
+/** One row a write of the workspace: who, when, what, which parts it moved, and the moment after it. */
+export const RevisionRow = defineEntity({
+  name: 'RevisionRow',
+  tableName: 'workspace_revision',
+  properties: {
+    id: p.integer().primary().autoincrement(),
+    at: p.string(),
+    person: p.string(),
+    kind: p.string().$type<Revision['kind']>(),
+    subject: p.string(),
+    details: p.json<Revision['details']>(),
+    touches: p.json<Revision['touches']>(),
+    generation: p.json<Revision['generation']>(),
+  },
 });
 
-/** A delivery that was read into the books. `counts` is JSON. */
-export const ImportRun = defineEntity({
-  name: 'ImportRun',
+/** Who works in the workspace. Rights, entities and values are JSON: `"all"`, or those that the person has. */
+export class Person extends Changeable {
+  id!: string;
+  name!: string;
+  rights!: 'all' | string[];
+  entities!: 'all' | string[];
+  /** Values that may be seen of a dimension, by its name; dimensions that are not named may be seen whole. */
+  values!: Record<string, string[]>;
+}
+const PersonTable = tableOf(Person, {
+  extends: ChangeableSchema,
+  tableName: 'person',
+  properties: {
+    id: p.string().primary(),
+    name: p.string().unique(),
+    rights: p.json(),
+    entities: p.json(),
+    values: p.json(),
+  },
+});
+
+/** A delivery that was read into the books. */
+export class ImportRun extends Changeable {
+  id!: number;
+  revision!: number;
+  fileName!: string;
+  digest!: string;
+  person!: string;
+  startedAt!: string;
+  finishedAt!: string;
+  counts!: object;
+  /** Revision that undid it. */
+  undone: number | null = null;
+}
+const ImportRunTable = tableOf(ImportRun, {
+  extends: ChangeableSchema,
+  tableName: 'import_run',
   indexes: [{ properties: ['digest'] }],
   properties: {
     id: p.integer().primary().autoincrement(),
@@ -25,53 +65,136 @@ export const ImportRun = defineEntity({
     person: p.string(),
     startedAt: p.string(),
     finishedAt: p.string(),
-    counts: p.text(),
-    /** Revision that undid it. */
+    counts: p.json().columnType('text'),
     undone: p.integer().nullable(),
   },
 });
 
-/** Layouts, statements and the workspace settings, as JSON. */
-export const StoredDocument = defineEntity({
-  name: 'StoredDocument',
+/** Layouts, statements, settings, remarks, mappings and marks, as JSON. */
+export class StoredDocument extends Revisioned {
+  declare [PrimaryKeyProp]?: 'rowId';
+  rowId!: number;
+  kind!: string;
+  id!: string;
+  body!: string;
+}
+const StoredDocumentTable = tableOf(StoredDocument, {
+  extends: RevisionedSchema,
   tableName: 'document',
   uniques: [{ properties: ['kind', 'id', 'since'] }],
+  properties: { rowId: p.integer().primary().autoincrement(), kind: p.string(), id: p.string(), body: p.text() },
+});
+
+/** A person's own state of a document, until it is kept. `base` is the revision of the shared one that it stands on. */
+export class StoredDraft extends Changeable {
+  declare [PrimaryKeyProp]?: 'rowId';
+  rowId!: number;
+  person!: string;
+  kind!: DocumentKind;
+  id!: string;
+  body!: string;
+  base!: number;
+  at!: string;
+}
+const StoredDraftTable = tableOf(StoredDraft, {
+  extends: ChangeableSchema,
+  tableName: 'draft',
+  uniques: [{ properties: ['person', 'kind', 'id'] }],
   properties: {
     rowId: p.integer().primary().autoincrement(),
+    person: p.string(),
     kind: p.string(),
     id: p.string(),
     body: p.text(),
-    ...validity,
+    base: p.integer(),
+    at: p.string(),
   },
 });
 
-/**
- * A table of the ledger package, kept as delivered. `id` is the same for every revision of the same key, so that
- * postings can refer to it.
- */
-function packageTable({ table, columns, key }: ResourceSpec): EntitySchema {
+/** A step of a person's work on a document: what it was and became. */
+export class StoredStep extends Changeable {
+  declare [PrimaryKeyProp]?: 'seq';
+  seq!: number;
+  action!: string;
+  person!: string;
+  kind!: DocumentKind;
+  id!: string;
+  label!: string;
+  before!: string;
+  after!: string;
+  at!: string;
+  state!: 'done' | 'undone' | 'passed_over' | 'ended' | 'reversal';
+  /** Step that this one takes back or does again. */
+  reverses: string | null = null;
+}
+const StoredStepTable = tableOf(StoredStep, {
+  extends: ChangeableSchema,
+  tableName: 'step',
+  uniques: [{ properties: ['person', 'action', 'kind', 'id'] }],
+  indexes: [{ name: 'step_document', properties: ['person', 'kind', 'id', 'seq'] }],
+  properties: {
+    seq: p.integer().primary().autoincrement(),
+    action: p.string(),
+    person: p.string(),
+    kind: p.string(),
+    id: p.string(),
+    label: p.string(),
+    before: p.text(),
+    after: p.text(),
+    at: p.string(),
+    state: p.string(),
+    reverses: p.string().nullable(),
+  },
+});
+
+/** A row of master data, with the columns of its table. `id` is the same for every revision of the same key. */
+export class MasterRow extends Revisioned {
+  row_id!: number;
+  id!: number;
+  [column: string]: unknown;
+}
+
+const MASTERS = new Map(RESOURCES.map((resource) => [resource.name, masterTable(resource)] as const));
+
+/** The table of a resource of the ledger package, kept as delivered. */
+export const masterOf = ({ name }: Pick<ResourceSpec, 'name'>): Made<MasterRow> => MASTERS.get(name)!;
+
+function masterTable({ table, columns, key }: ResourceSpec): Made<MasterRow> {
   const column = (type: string) => (type === 'integer' ? p.integer().nullable() : p.text());
-  return defineEntity({
-    name: table,
+  // a class by the name of the table, since one class is one table
+  const made = { [table]: class extends MasterRow {} }[table]!;
+  return tableOf<MasterRow>(made, {
+    extends: RevisionedSchema,
     tableName: table,
     uniques: [{ properties: [...key, 'since'] }],
     properties: {
       row_id: p.integer().primary().autoincrement(),
       id: p.integer(),
       ...Object.fromEntries(columns.map(({ name, type }) => [name, column(type)])),
-      ...validity,
     },
-  } as never) as unknown as EntitySchema;
+  });
 }
 
+const validity = { since: p.integer(), until: p.integer().nullable() };
+
 /** The distinct tuples of partner, flow and dimension values that postings carry. */
-export const Combination = defineEntity({
+const Combination = defineEntity({
   name: 'Combination',
   properties: { id: p.integer().primary().autoincrement(), parts: p.text().unique() },
 });
 
-export const Journal = defineEntity({
-  name: 'Journal',
+/** The head of a journal; its lines are read and written in bulk. */
+export class Journal extends Revisioned {
+  id!: number;
+  entity!: number;
+  fiscalYear!: number;
+  number!: string;
+  /** 0 normal, 1 opening, 2 closing. */
+  kind!: number;
+}
+const JournalTable = tableOf(Journal, {
+  extends: RevisionedSchema,
+  tableName: 'journal',
   uniques: [
     { properties: ['entity', 'fiscalYear', 'number', 'since'] },
     {
@@ -85,14 +208,12 @@ export const Journal = defineEntity({
     entity: p.integer(),
     fiscalYear: p.integer(),
     number: p.text(),
-    /** 0 normal, 1 opening, 2 closing. */
     kind: p.integer(),
-    ...validity,
   },
 });
 
 /** Amounts in minor units of the entity's currency, quantity in 1/10,000; `basis` 0 books, 1 adjustment, 2 cash. */
-export const JournalLine = defineEntity({
+const JournalLine = defineEntity({
   name: 'JournalLine',
   uniques: [{ name: 'journal_line_of_journal', properties: ['journal', 'line'] }],
   indexes: [{ name: 'journal_line_of_account', properties: ['account', 'entity', 'period'] }],
@@ -118,13 +239,13 @@ export const JournalLine = defineEntity({
 });
 
 /** The revision that first posted to a month of an entity. */
-export const FirstPosting = defineEntity({
+const FirstPosting = defineEntity({
   name: 'FirstPosting',
   properties: { entity: p.integer().primary(), period: p.integer().primary(), revision: p.integer() },
 });
 
 /** Figures of plans, forecasts and branches: movements, debit positive. */
-export const VersionFigure = defineEntity({
+const VersionFigure = defineEntity({
   name: 'VersionFigure',
   tableName: 'figure',
   indexes: [
@@ -163,12 +284,17 @@ export const Balance = defineEntity({
 });
 
 export const TABLES = [
-  WorkspaceRevision,
-  ImportRun,
-  StoredDocument,
-  ...RESOURCES.map(packageTable),
+  RevisionedSchema,
+  ChangeableSchema,
+  RevisionRow,
+  PersonTable,
+  ImportRunTable,
+  StoredDocumentTable,
+  StoredDraftTable,
+  StoredStepTable,
+  ...MASTERS.values(),
   Combination,
-  Journal,
+  JournalTable,
   JournalLine,
   FirstPosting,
   VersionFigure,

@@ -1,30 +1,14 @@
 import type Database from 'better-sqlite3';
 import { RESOURCES } from '@margin-lens/core';
 import { appError } from '../base/app-error';
-import { newRevision } from './new-revision';
-import { requireRight, type Viewer } from '../base/viewer';
-import { postJournals } from './balance-ledger';
-import { openConnection } from './open-connection';
-
-interface Table {
-  name: string;
-  /** Columns that a copy takes over. */
-  columns: readonly string[];
-  /** Columns that name what a row is about, whatever its revision. */
-  key: readonly string[];
-}
-
-const MASTER_TABLES: readonly Table[] = [
-  ...RESOURCES.map(({ table, columns }) => ({
-    name: table,
-    columns: ['id', ...columns.map(({ name }) => name)],
-    key: ['id'],
-  })),
-  { name: 'document', columns: ['kind', 'id', 'body'], key: ['kind', 'id'] },
-];
+import { postJournals, postJournalsOf } from './balance-ledger';
+import { latestHolding } from './import-runs';
+import { touchMasters } from './masters';
+import type { Write } from './store';
+import { ImportRun, masterOf, StoredDocument } from './tables';
 
 const FIGURE = ['version', 'entity', 'account', 'period', 'combination'];
-const FIGURE_TABLE: Table = { name: 'figure', columns: [...FIGURE, 'amount', 'quantity'], key: FIGURE };
+const FIGURE_COLUMNS = [...FIGURE, 'amount', 'quantity'];
 
 const quoted = (names: readonly string[]) => names.map((name) => `\`${name}\``).join(', ');
 
@@ -44,18 +28,18 @@ const brought = ({ all }: Span) => `since in (${all}) and until is null`;
 /** Rows that held before the span and that it ended. */
 const ended = ({ revision, all }: Span) => `since < ${revision} and until in (${all})`;
 
-/** Ends the rows that the span brought, and brings those back that it ended, under a new revision. */
-function turnBack(db: Database.Database, { name, columns, key }: Table, span: Span): void {
-  const sameKey = key.map((column) => `held.\`${column}\` = was.\`${column}\``).join(' and ');
-  db.prepare(`update \`${name}\` set until = ? where ${brought(span)}`).run(span.now);
+/** Ends the figures that the span brought, and brings those back that it ended, under a new revision. */
+function turnBackFigures(db: Database.Database, span: Span): void {
+  const sameKey = FIGURE.map((column) => `held.\`${column}\` = was.\`${column}\``).join(' and ');
+  db.prepare(`update figure set until = ? where ${brought(span)}`).run(span.now);
   db.prepare(
-    `insert into \`${name}\` (${quoted(columns)}, since) select ${quoted(columns)}, ? from \`${name}\` was
-     where ${ended(span)} and not exists (select 1 from \`${name}\` held where held.until is null and ${sameKey})`,
+    `insert into figure (${quoted(FIGURE_COLUMNS)}, since) select ${quoted(FIGURE_COLUMNS)}, ? from figure was
+     where ${ended(span)} and not exists (select 1 from figure held where held.until is null and ${sameKey})`,
   ).run(span.now);
 }
 
 /** Figures are balances of their version: what goes is taken out of them, what comes back is added. */
-function turnFiguresBack(db: Database.Database, span: Span): void {
+function turnFiguresBack({ db, touches }: Write, span: Span): void {
   const post = (where: string, sign: 1 | -1) =>
     db.exec(
       `insert into balance (version, entity, period, account, combination, basis, entry_kind, debit, credit, quantity)
@@ -64,18 +48,21 @@ function turnFiguresBack(db: Database.Database, span: Span): void {
        on conflict do update set debit = debit + excluded.debit, credit = credit + excluded.credit,
          quantity = quantity + excluded.quantity`,
     );
+  if (db.prepare(`select 1 from figure where ${brought(span)} or (${ended(span)}) limit 1`).get())
+    touches.add('figures');
   post(brought(span), -1);
-  turnBack(db, FIGURE_TABLE, span);
+  turnBackFigures(db, span);
   post(`since = ${span.now} and until is null`, 1);
 }
 
 /** Journals that come back are new rows with the lines they had, so that each revision stays as it was. */
-function turnJournalsBack(db: Database.Database, span: Span): { journals: number; lines: number } {
+function turnJournalsBack(write: Write, span: Span): { journals: number; lines: number } {
+  const { db } = write;
   const gone = `select id from journal where ${brought(span)}`;
   const { lines } = db.prepare(`select count(*) as lines from journal_line where journal in (${gone})`).get() as {
     lines: number;
   };
-  postJournals(db, gone, -1);
+  postJournals(write, gone, -1);
   const journals = db.prepare(`update journal set until = ? where ${brought(span)}`).run(span.now).changes;
   const back = db.prepare(`select id from journal where ${ended(span)} order by id`).all() as { id: number }[];
   const lineColumns = (db.pragma('table_info(journal_line)') as { name: string }[])
@@ -90,7 +77,7 @@ function turnJournalsBack(db: Database.Database, span: Span): { journals: number
      where journal = ?`,
   );
   for (const { id } of back) copyLines.run(copyJournal.run(span.now, id).lastInsertRowid, id);
-  postJournals(db, `select id from journal where since = ${span.now} and until is null`, 1);
+  postJournalsOf(write, span.now, 1);
   return { journals, lines };
 }
 
@@ -116,38 +103,61 @@ function requireUnused(db: Database.Database, span: Span): void {
   }
 }
 
+/** Ends the documents that the span brought, and brings those back that it ended. */
+async function turnDocumentsBack({ em, touches, revision }: Write, { from, all }: RevisionSpan): Promise<void> {
+  const came = await em.find(StoredDocument, { since: { $in: all }, until: null });
+  for (const row of came) row.endBy(revision);
+  const went = await em.find(StoredDocument, { since: { $lt: from }, until: { $in: all } });
+  for (const { kind, id, body } of went) {
+    const held = await em.findOne(StoredDocument, { kind, id, until: null });
+    if (!held) em.create(StoredDocument, { kind, id, body, since: revision, until: null });
+  }
+  if (came.length + went.length > 0)
+    for (const part of ['documents', 'remarks', 'masters', 'figures'] as const) touches.add(part);
+}
+
+/** Ends the master data that the span brought, and brings that back which it ended. */
+async function turnMastersBack(write: Write, { from, all }: RevisionSpan): Promise<void> {
+  const { em, revision } = write;
+  for (const resource of RESOURCES) {
+    const table = masterOf(resource);
+    const came = await em.find(table, { since: { $in: all }, until: null });
+    for (const row of came) row.endBy(revision);
+    const went = await em.find(table, { since: { $lt: from }, until: { $in: all } });
+    await em.flush();
+    const held = await em.find(table, { until: null, id: { $in: went.map(({ id }) => id) } });
+    const ids = new Set(held.map(({ id }) => id));
+    for (const { row_id: _, ...cells } of went)
+      if (!ids.has(cells.id)) em.create(table, { ...cells, since: revision, until: null } as never);
+    if (came.length + went.length > 0) touchMasters(write, resource.name);
+  }
+}
+
+/** What an undo turns back, by numbers. */
+interface RevisionSpan {
+  from: number;
+  all: number[];
+}
+
 /**
  * Takes the latest delivery out of the books again, all of it: what it added ends, what it changed or took out comes
  * back.
- * @throws SRV_RIGHT_MISSING, SRV_UNDO_IN_USE, SRV_UNDO_NOT_LATEST when a later delivery still holds, or it was undone before
+ * @throws SRV_UNDO_IN_USE, SRV_UNDO_NOT_LATEST when a later delivery still holds, or it was undone before
  */
-export function undoImport(databaseFile: string, viewer: Viewer, runId: number): { journals: number; lines: number } {
-  requireRight(viewer, 'bring_in');
-  const db = openConnection(databaseFile);
-  try {
-    return db
-      .transaction(() => {
-        const latest = db
-          .prepare('select id, revision, file_name as fileName from import_run where undone is null order by id desc')
-          .get() as { id: number; revision: number; fileName: string } | undefined;
-        if (latest?.id !== runId) throw appError('SRV_UNDO_NOT_LATEST');
-        const now = newRevision(db, viewer.name, `undo import ${latest.fileName}`);
-        const later = db
-          .prepare('select revision, undone from import_run where revision >= ?')
-          .all(latest.revision) as { revision: number; undone: number | null }[];
-        const all = later.flatMap(({ revision, undone }) => (undone === null ? [revision] : [revision, undone]));
-        const span: Span = { revision: latest.revision, all: all.join(', '), now };
-        requireUnused(db, span);
-        db.exec(`delete from first_posting where revision in (${span.all})`);
-        const taken = turnJournalsBack(db, span);
-        turnFiguresBack(db, span);
-        for (const table of MASTER_TABLES) turnBack(db, table, span);
-        db.exec('delete from balance where debit = credit and quantity = 0 and (version > 0 or debit = 0)');
-        db.prepare('update import_run set undone = ? where id = ?').run(now, runId);
-        return taken;
-      })
-      .immediate();
-  } finally {
-    db.close();
-  }
+export async function undoImport(write: Write, runId: number): Promise<{ journals: number; lines: number }> {
+  const { em, db, revision: now } = write;
+  const latest = await latestHolding(em);
+  if (latest?.id !== runId) throw appError('SRV_UNDO_NOT_LATEST');
+  const later = await em.find(ImportRun, { revision: { $gte: latest.revision } });
+  const all = later.flatMap(({ revision, undone }) => (undone === null ? [revision] : [revision, undone]));
+  const span: Span = { revision: latest.revision, all: all.join(', '), now };
+  requireUnused(db, span);
+  db.exec(`delete from first_posting where revision in (${span.all})`);
+  const taken = turnJournalsBack(write, span);
+  turnFiguresBack(write, span);
+  await turnMastersBack(write, { from: latest.revision, all });
+  await turnDocumentsBack(write, { from: latest.revision, all });
+  db.exec('delete from balance where debit = credit and quantity = 0 and (version > 0 or debit = 0)');
+  latest.undone = now;
+  return taken;
 }

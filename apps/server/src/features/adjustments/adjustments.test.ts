@@ -1,9 +1,8 @@
-import Database from 'better-sqlite3';
 import type { FastifyInstance } from 'fastify';
 import type { AdjustmentsView, NewAdjustment, PostedView } from '@margin-lens/contract';
 import { query, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { checkIntegrity } from '../checks/check-integrity';
+import { unsound } from '../../../test/opened-store';
 
 let app: FastifyInstance;
 let databaseFile: string;
@@ -29,12 +28,7 @@ const post = async (change: Partial<NewAdjustment> = {}) =>
     await app.inject({ method: 'POST', url: '/api/v1/adjustments', payload: { ...ACCRUAL, ...change } })
   ).json<PostedView>();
 const list = async () => (await app.inject('/api/v1/adjustments?scope=ONE')).json<AdjustmentsView>().adjustments;
-const isSound = () => {
-  const db = new Database(databaseFile, { readonly: true });
-  const checks = checkIntegrity(db);
-  db.close();
-  return checks.every(({ agrees }) => agrees);
-};
+const isSound = async () => (await unsound(databaseFile)).length === 0;
 
 describe('adjustments by hand', () => {
   it('are posted in their own basis with reason and author, and reversed on the first day of the next period', async () => {
@@ -53,7 +47,7 @@ describe('adjustments by hand', () => {
       { basis: 1, debit: 0, credit: 12_050 },
       { basis: 1, debit: 12_050, credit: 0 },
     ]);
-    expect(isSound()).toBe(true);
+    expect(await isSound()).toBe(true);
     expect((await post()).journals[0]).toBe('ADJ-0002');
   });
 

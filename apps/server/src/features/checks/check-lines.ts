@@ -1,6 +1,7 @@
 import { isProfitOrLoss, type BooksFinding, type FiscalPeriod } from '@margin-lens/core';
 import type { ReadingThread } from '../../store/reading-thread';
-import { attributesOf } from '../ledger/postings-store';
+import { attributeList } from '../../store/attributes';
+import { linesByCombination, linesDatedOutside, repeatedCredits, type LinesSpan } from '../../store/odd-lines';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
 /** Share of an account's lines that must carry a dimension for a line without it to be a matter. */
@@ -15,9 +16,15 @@ interface Span {
   entity: Entity;
   /** Periods of the fiscal year up to the as-at one, in order. */
   periods: readonly FiscalPeriod[];
+  /** Revision that last moved the books. */
+  ledger: number;
 }
 
-const within = ({ entity, periods }: Span): string => periods.map((period) => entity.calendar.idOf(period)).join(', ');
+const spanOf = ({ entity, periods, ledger }: Span): LinesSpan => ({
+  entity: entity.id,
+  periods: periods.map((period) => entity.calendar.idOf(period)),
+  at: ledger,
+});
 
 const numberOf = ({ model }: Span) => {
   const byId = new Map(model.accounts.map(({ number }) => [model.accountIds.get(number)!, number]));
@@ -33,23 +40,7 @@ export async function incomeTwice(reading: ReadingThread, span: Span, limit: num
   const income = model.accounts
     .filter(({ nature }) => nature === 'income')
     .map(({ number }) => model.accountIds.get(number)!);
-  const rows = await reading.execute<{
-    account: number;
-    period: number;
-    credit: number;
-    text: string;
-    journals: number;
-    first: string;
-  }>(
-    `select l.account, l.period, l.credit, min(l.description) as text, count(distinct l.journal) as journals,
-       min(j.number) as first
-     from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination
-     where l.account in (${income.join(', ') || 'null'}) and l.entity = ? and l.period in (${within(span)})
-       and j.until is null and j.kind = 0 and l.basis in (0, 1) and l.credit >= ?
-     group by l.account, l.period, l.credit, coalesce(nullif(substr(c.parts, 1, instr(c.parts, char(31)) - 1), ''), lower(l.description))
-     having count(distinct l.journal) > 1 order by l.credit desc limit ${AT_MOST}`,
-    [entity.id, limit],
-  );
+  const rows = await repeatedCredits(reading, spanOf(span), income, limit, AT_MOST);
   const nameOf = numberOf(span);
   const keyOf = new Map(periods.map((period) => [entity.calendar.idOf(period), period.key]));
   return rows.map(({ account, period, credit, text, journals }) => ({
@@ -69,23 +60,16 @@ export async function incomeTwice(reading: ReadingThread, span: Span, limit: num
 
 /** Income and cost without a dimension value where nearly all other lines of the account carry one. */
 export async function dimensionMissing(reading: ReadingThread, span: Span): Promise<BooksFinding[]> {
-  const { model, entity, periods } = span;
+  const { model, periods } = span;
   const accounts = model.accounts.filter(isProfitOrLoss).map(({ number }) => model.accountIds.get(number)!);
-  const rows = await reading.execute<{ account: number; parts: string; lines: number; net: number }>(
-    `select l.account, c.parts, count(*) as lines, sum(l.debit - l.credit) as net
-     from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination
-     where l.account in (${accounts.join(', ') || 'null'}) and l.entity = ? and l.period in (${within(span)})
-       and j.until is null and l.basis in (0, 1)
-     group by l.account, l.combination`,
-    [entity.id],
-  );
+  const rows = await linesByCombination(reading, spanOf(span), accounts);
   const nameOf = numberOf(span);
   const [first, last] = [periods[0]!.key, periods.at(-1)!.key];
   const byAccount = new Map<number, typeof rows>();
   for (const row of rows) byAccount.set(row.account, [...(byAccount.get(row.account) ?? []), row]);
   return [...byAccount].flatMap(([account, combinations]) =>
     model.dimensions.flatMap((dimension): BooksFinding[] => {
-      const lacks = ({ parts }: { parts: string }) => attributesOf(parts).every(({ name }) => name !== dimension);
+      const lacks = ({ parts }: { parts: string }) => attributeList(parts).every(({ name }) => name !== dimension);
       const all = combinations.reduce((sum, { lines }) => sum + lines, 0);
       const lacking = combinations.filter(lacks);
       const count = lacking.reduce((sum, { lines }) => sum + lines, 0);
@@ -112,21 +96,12 @@ export async function dimensionMissing(reading: ReadingThread, span: Span): Prom
 /** Lines whose date lies outside the period that they were posted to; adjustments are dated within their year. */
 export async function dateOutside(reading: ReadingThread, span: Span): Promise<BooksFinding[]> {
   const { model, entity, periods } = span;
-  const rows = await reading.execute<{
-    account: number;
-    period: number;
-    lines: number;
-    net: number;
-    first: string;
-    last: string;
-  }>(
-    `select l.account, l.period, count(*) as lines, sum(l.debit - l.credit) as net, min(l.date) as first, max(l.date) as last
-     from journal_line l join journal j on j.id = l.journal join fiscal_period p on p.id = l.period and p.until is null
-     where l.account in (${[...model.accountIds.values()].join(', ') || 'null'}) and l.entity = ? and l.period in (${within(span)})
-       and j.until is null and j.kind = 0 and l.basis in (0, 1) and l.date <> ''
-       and (l.date > p.end or l.date < case p.kind when 'adjustment' then ? else p.start end)
-     group by l.account, l.period order by lines desc limit ${AT_MOST}`,
-    [entity.id, periods[0]!.start],
+  const rows = await linesDatedOutside(
+    reading,
+    spanOf(span),
+    [...model.accountIds.values()],
+    periods[0]!.start,
+    AT_MOST,
   );
   const nameOf = numberOf(span);
   const keyOf = new Map(periods.map((period) => [entity.calendar.idOf(period), period.key]));

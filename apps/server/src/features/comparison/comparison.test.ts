@@ -2,8 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import type { ComparisonView } from '@margin-lens/contract';
 import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { LOCAL_VIEWER } from '../../base/viewer';
-import { undoImport } from '../../store/undo-import';
+import { undo } from '../../../test/opened-store';
 
 const HEAD = 'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,dim:team';
 /** January again: J1 with 1,100 in place of its amount; J3 is new in February. */
@@ -66,7 +65,7 @@ describe('two deliveries of the same month', () => {
 
   it('keeps what a delivery had left after it was undone', async () => {
     const before = await compare('as_at=2026-01&before=1&after=2');
-    undoImport(file, LOCAL_VIEWER, 2);
+    await undo(file, 2);
     const after = await compare('as_at=2026-01&before=1&after=2');
     expect(after.accounts).toEqual(before.accounts);
     expect(after.journals).toEqual(before.journals);

@@ -24,8 +24,11 @@ interface Job {
   upload: Upload;
   person: string;
   cancelFlag: Int32Array;
-  /** The thread that works on it. */
+  /** The thread that works on it, step by step, until it has ended. */
   worker?: Worker | undefined;
+  /** A step is under way, and the limit on its time. */
+  isAsked?: boolean;
+  timer?: NodeJS.Timeout;
   /** How a foreign file is read, once a person has said so. */
   mapping?: Mapping;
   /** What an empty workspace starts with. */
@@ -119,6 +122,11 @@ export class ImportJobs {
     return this.job(id).view.value;
   }
 
+  /** Ends the threads of all jobs; what one had begun to write is rolled back. */
+  async close(): Promise<void> {
+    await Promise.all([...this.jobs.values()].map(({ worker }) => worker?.terminate()));
+  }
+
   /** The delivery that is not ended yet, if there is one. */
   running(): ImportJobView | undefined {
     return [...this.jobs.values()].find((job) => !job.view.isStopped)?.view.value;
@@ -208,26 +216,35 @@ export class ImportJobs {
       start: job.start,
     };
     this.update(job, { state: 'preparing', findings: null, effect: null });
-    const worker = startWorker('features/deliveries/import-worker', data, MEMORY);
-    job.worker = worker;
+    const worker = (job.worker ??= this.thread(job));
     const isLook = isForeign && step.do !== 'write';
     const tooLong = appError('SRV_IMPORT_TOO_LONG', { minutes: LOOK_MS / 60_000 });
     const error = { code: tooLong.code, message: tooLong.message, hint: tooLong.hint };
-    const timer = isLook
-      ? setTimeout(() => void this.stop(job, worker, { state: 'failed', error }), LOOK_MS)
-      : undefined;
-    timer?.unref();
-    let isAnswered = false;
+    if (isLook) job.timer = setTimeout(() => void this.stop(job, worker, { state: 'failed', error }), LOOK_MS).unref();
+    job.isAsked = true;
+    worker.postMessage(data);
+  }
+
+  /** Starts the thread that takes the steps of a job, one after the other. */
+  private thread(job: Job): Worker {
+    const worker = startWorker('features/deliveries/import-worker', undefined, MEMORY);
+    worker.unref();
     worker.on('message', (message: ImportWorkerMessage) => {
-      isAnswered ||= message.type !== 'progress';
+      if (message.type !== 'progress') this.answered(job);
       this.take(job, message);
     });
     worker.on('error', (error) => this.fail(job, error));
     worker.on('exit', () => {
-      clearTimeout(timer);
       job.worker = undefined;
-      if (!isAnswered) this.fail(job, new Error('the thread ended'));
+      if (job.isAsked) this.fail(job, new Error('the thread ended'));
+      this.answered(job);
     });
+    return worker;
+  }
+
+  private answered(job: Job): void {
+    clearTimeout(job.timer);
+    job.isAsked = false;
   }
 
   private take(job: Job, message: ImportWorkerMessage): void {
@@ -271,6 +288,8 @@ export class ImportJobs {
     if (job.view.isStopped) return;
     this.update(job, change);
     job.view.complete();
+    clearTimeout(job.timer);
+    job.worker?.postMessage('end');
     void rm(job.upload.folder, { recursive: true, force: true });
   }
 }

@@ -1,5 +1,4 @@
-import { parentPort, workerData } from 'node:worker_threads';
-import type Database from 'better-sqlite3';
+import { parentPort } from 'node:worker_threads';
 import type { InspectionView, LookAgain, SurveyView, UnmatchedView } from '@margin-lens/contract';
 import {
   buildCalendar,
@@ -19,8 +18,13 @@ import { startingContext, startingSource } from '../foreign/starting-source';
 import { surveyFile, wideCalendar } from '../foreign/survey-file';
 import { keptMappings } from '../foreign/kept-mappings';
 import { issueView } from '../statements/issue-view';
-import { openConnection } from '../../store/open-connection';
-import { earlierImport, importPackage, type ImportOutcome, type ImportProgress } from '../imports/import-package';
+import { databaseError } from '../../store/database-error';
+import { deliveryOf } from '../../store/import-runs';
+import { hasJournals } from '../../store/ledger-facts';
+import { currentRows, resourceOf } from '../../store/masters';
+import { Names } from '../../store/people';
+import { Store, type Moment } from '../../store/store';
+import { importPackage, type ImportOutcome, type ImportProgress } from '../imports/import-package';
 import { openPackage, type PackageSource } from '../imports/package-source';
 
 /**
@@ -62,12 +66,11 @@ const YEARS_OFFERED = 7;
 
 const send = (message: ImportWorkerMessage) => parentPort!.postMessage(message);
 
-const hasJournals = (db: Database.Database): boolean => db.prepare('select 1 from journal limit 1').get() !== undefined;
-
 /** The plainest calendar, until a person says otherwise. */
 const FIRST_RULE: CalendarRule = { kind: 'months', firstMonth: 1, namedAfter: 'end', adjustments: 0 };
 
-const isEmpty = (db: Database.Database): boolean => db.prepare('select 1 from entity limit 1').get() === undefined;
+const isEmpty = async ({ em }: Moment): Promise<boolean> =>
+  (await currentRows(em, resourceOf('entities'))).length === 0;
 
 const thisYear = (): number => new Date().getFullYear();
 
@@ -80,17 +83,17 @@ function offeredCalendar(rule: CalendarRule): FiscalCalendar {
   );
 }
 
-async function look(db: Database.Database, { location, fileName }: ImportWorkerData, said: LookAgain): Promise<void> {
+async function look(books: Moment, { location, fileName }: ImportWorkerData, said: LookAgain): Promise<void> {
   const { calendar: rule = FIRST_RULE } = said;
-  const startsWith = isEmpty(db) ? rule : null;
-  const held = knownCodes(foreignContext(db));
+  const startsWith = (await isEmpty(books)) ? rule : null;
+  const held = knownCodes(await foreignContext(books));
   const known = startsWith ? { ...held, calendar: wideCalendar(startsWith, thisYear()) } : held;
   const given = Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined));
-  const found = await inspectFile({ location, fileName, known, kept: keptMappings(db), said: given });
+  const found = await inspectFile({ location, fileName, known, kept: await keptMappings(books.em), said: given });
   if (!('mapping' in found)) return send({ type: 'unreadable', findings: found.findings });
   const { findings, encodingText, ...inspection } = found;
   const noticed = findings.map(issueView);
-  const codes = codesOfBooks(db, startsWith ? offeredCalendar(startsWith) : known.calendar);
+  const codes = await codesOfBooks(books.em, startsWith ? offeredCalendar(startsWith) : known.calendar);
   const { mapping } = inspection;
   const hasEntity = mapping.columns['entity'] !== undefined || mapping.constants['entity'] !== undefined;
   if (startsWith && !hasEntity) mapping.constants = { ...mapping.constants, entity: STARTING_ENTITY };
@@ -107,7 +110,8 @@ async function survey({ location, fileName, mapping }: ImportWorkerData, rule: C
 }
 
 async function bringIn(
-  db: Database.Database,
+  store: Store,
+  books: Moment,
   data: ImportWorkerData,
   source: PackageSource,
   mapping?: Mapping,
@@ -119,7 +123,7 @@ async function bringIn(
     sentAt = Date.now();
     send({ type: 'progress', progress });
   };
-  return importPackage(db, {
+  return importPackage(store, {
     source,
     fileName,
     digest: await source.digest(),
@@ -127,7 +131,7 @@ async function bringIn(
     onProgress,
     isCancelled: () => Atomics.load(cancelFlag, 0) === 1,
     now: () => new Date(),
-    isTrial: step.do === 'check' || (step.do === 'start' && hasJournals(db)),
+    isTrial: step.do === 'check' || (step.do === 'start' && hasJournals(books.db)),
     replacesChanged: true,
     isComplete: 'isComplete' in step && step.isComplete,
     ...(mapping ? { mapping } : {}),
@@ -135,15 +139,14 @@ async function bringIn(
 }
 
 /** Brings a foreign file in by its mapping, which is kept for the next file of its kind. */
-async function bringForeignIn(db: Database.Database, data: ImportWorkerData, mapping: Mapping): Promise<void> {
+async function bringForeignIn(store: Store, books: Moment, data: ImportWorkerData, mapping: Mapping): Promise<void> {
   const { location, fileName, start } = data;
   // someone may have set entities up since the file was looked into
-  if (start && !isEmpty(db)) throw appError('SRV_WORKSPACE_NOT_EMPTY');
-  const foreign = await openForeign(location, fileName, mapping, () =>
-    start ? startingContext(start) : foreignContext(db),
-  );
+  if (start && !(await isEmpty(books))) throw appError('SRV_WORKSPACE_NOT_EMPTY');
+  const context = start ? startingContext(start) : await foreignContext(books);
+  const foreign = await openForeign(location, fileName, mapping, context);
   const source = start ? startingSource(foreign, start) : foreign;
-  const outcome = await bringIn(db, data, source, mapping);
+  const outcome = await bringIn(store, books, data, source, mapping);
   if (outcome.state !== 'cancelled')
     outcome.findings.shown = outcome.findings.shown.map((found) => inOwnWords(found, fileName, mapping));
   send({ type: 'outcome', outcome, unmatched: source.unmatched() });
@@ -152,26 +155,37 @@ async function bringForeignIn(db: Database.Database, data: ImportWorkerData, map
 async function run(data: ImportWorkerData): Promise<void> {
   const { databaseFile, location, isForeign, step } = data;
   const source = isForeign ? undefined : await openPackage(location);
-  const db = openConnection(databaseFile);
+  const store = await Store.open(databaseFile);
+  // what the delivery is held against, whatever others write meanwhile
+  const books = (await store.moment())!;
   try {
     if (step.do === 'start' && !step.again) {
       const digest = source ? await source.digest() : await digestOfFile(location);
-      const earlier = earlierImport(db, digest);
-      if (earlier) return send({ type: 'asking', earlier });
+      const earlier = await deliveryOf(books.em, digest);
+      if (earlier) {
+        const person = (await Names.read(books.em)).of(earlier.person);
+        return send({ type: 'asking', earlier: { finishedAt: earlier.finishedAt, person } });
+      }
     }
-    if (source) return send({ type: 'outcome', outcome: await bringIn(db, data, source), unmatched: [] });
-    if (step.do === 'start') return await look(db, data, {});
+    if (source) return send({ type: 'outcome', outcome: await bringIn(store, books, data, source), unmatched: [] });
+    if (step.do === 'start') return await look(books, data, {});
     if (step.do === 'survey') return await survey(data, step.calendar);
-    if (step.do === 'look') return await look(db, data, step.said);
-    await bringForeignIn(db, data, data.mapping!);
+    if (step.do === 'look') return await look(books, data, step.said);
+    await bringForeignIn(store, books, data, data.mapping!);
   } finally {
-    db.close();
+    await books.close();
+    await store.close();
     source?.close();
   }
 }
 
-run(workerData as ImportWorkerData).catch((error: unknown) => {
-  if (!(error instanceof AppError)) console.error(error);
-  const shown = error instanceof AppError ? error : new AppError('SRV_INTERNAL');
-  send({ type: 'error', code: shown.code, message: shown.message, hint: shown.hint });
+// one step after the other, as the delivery goes on
+parentPort!.on('message', (data: ImportWorkerData | 'end') => {
+  if (data === 'end') return parentPort!.close();
+  run(data).catch((error: unknown) => {
+    const known = error instanceof AppError ? error : databaseError(error);
+    if (!(error instanceof AppError)) console.error(error);
+    const shown = known ?? new AppError('SRV_INTERNAL');
+    send({ type: 'error', code: shown.code, message: shown.message, hint: shown.hint });
+  });
 });

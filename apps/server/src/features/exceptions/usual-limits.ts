@@ -1,7 +1,8 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import { limitsIn, type FiscalPeriod, type LimitRate, type Materiality } from '@margin-lens/core';
-import { averageRates } from '../workspace/average-rates';
-import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+import { averageRates } from '../../store/rates';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Entity } from '../workspace/workspace-model';
 
 /** Limits of a workspace that has set none: an amount in whole units of the reporting currency, and percent. */
 const USUAL = { amount: 10_000, percent: 5 };
@@ -17,8 +18,7 @@ export interface UsualLimits {
  * average rate of the month or the last one before it. Where no rate is known, the percentage alone decides.
  */
 export async function usualLimits(
-  em: EntityManager,
-  { settings }: WorkspaceModel,
+  { em, model: { settings } }: Snapshot,
   { currency }: Entity,
   at: FiscalPeriod,
 ): Promise<UsualLimits> {

@@ -2,7 +2,8 @@ import { createReadStream } from 'node:fs';
 import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { FastifyInstance } from 'fastify';
-import { startWorker } from '../../base/start-worker';
+import { appError } from '../../base/app-error';
+import { askThread } from '../../base/ask-thread';
 import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { PackageWorkerData } from './package-worker';
 
@@ -13,18 +14,15 @@ import type { PackageWorkerData } from './package-worker';
 async function makePackage(databaseFile: string, folder: string, signal: AbortSignal): Promise<string> {
   const target = path.join(folder, 'package.zip');
   const data: PackageWorkerData = { databaseFile, folder: path.join(folder, 'package'), target };
-  const worker = startWorker('features/export/package-worker', data);
-  signal.addEventListener('abort', () => void worker.terminate());
-  await new Promise<void>((resolve, reject) => {
-    worker.once('error', reject);
-    worker.once('exit', (code) => (code === 0 ? resolve() : reject(new Error('the thread ended'))));
-  });
+  await askThread('features/export/package-worker', data, { signal });
   return target;
 }
 
 /** GET /package: the whole workspace as a zipped ledger package. */
 export const exportPlugin = (databaseFile: string) => async (scope: FastifyInstance) => {
-  scope.get('/package', async (request, reply) => {
+  scope.get('/package', { config: { needs: 'take_out' } }, async (request, reply) => {
+    if (request.viewer.entities !== 'all')
+      throw appError('SRV_RIGHT_MISSING', { person: request.viewer.name, what: 'see all entities' });
     const folder = await newTemporaryFolder('package-');
     const remove = () => rm(folder, { recursive: true, force: true });
     const gone = new AbortController();

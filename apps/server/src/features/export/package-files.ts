@@ -1,4 +1,4 @@
-import type Database from 'better-sqlite3';
+import type { Connection } from '../../store/store';
 import Papa from 'papaparse';
 import {
   BASES,
@@ -16,15 +16,17 @@ import {
   periodKey,
   QUANTITY_DIGITS,
   RESOURCES,
-  SEEN_FILE,
-  type Nature,
   type WorkspaceSettings,
   type WrittenFile,
 } from '@margin-lens/core';
-import { currentRows } from '../../store/master-store';
+import { attributeList } from '../../store/attributes';
+import { currentDocuments } from '../../store/documents';
+import { keyOfDocument } from '../../store/drafts';
+import { currentRows, resourceOf } from '../../store/masters';
+import { packageFigures, packageLines } from '../../store/package-rows';
+import type { Moment } from '../../store/store';
 import { jsonFile, type PackageFile } from './package-file';
 import { peopleFiles } from './people-files';
-import { attributesOf } from '../ledger/postings-store';
 
 /** Rows written in one piece. */
 const ROWS_A_PIECE = 2000;
@@ -66,49 +68,15 @@ function carriedBy(dimensions: readonly string[]) {
   return ({ parts }: Carried): string[] => {
     const known = held.get(parts);
     if (known) return known;
-    const values = new Map(attributesOf(parts).map(({ name, value }) => [name, value]));
+    const values = new Map(attributeList(parts).map(({ name, value }) => [name, value]));
     const cells = ['partner', 'flow', ...dimensions].map((name) => values.get(name) ?? '');
     held.set(parts, cells);
     return cells;
   };
 }
 
-interface LineRow extends Carried {
-  entity: string;
-  currencyOfBooks: string;
-  journal: string;
-  kind: number;
-  line: number;
-  date: string;
-  year: number;
-  number: number;
-  periodKind: string;
-  account: string;
-  debit: number;
-  credit: number;
-  currency: string;
-  currencyAmount: number | null;
-  quantity: number;
-  basis: number;
-  description: string;
-  document: string;
-}
-
-function* journalRows(db: Database.Database, dimensions: readonly string[]): Generator<Cell[]> {
-  const rows = db
-    .prepare(
-      `select e.code as entity, e.currency as currencyOfBooks, j.number as journal, j.kind, l.line, l.date,
-         p.fiscal_year as year, p.period as number, p.kind as periodKind, a.number as account, l.debit, l.credit,
-         l.currency, l.currency_amount as currencyAmount, l.quantity, l.basis, l.description, l.document, c.parts
-       from journal_line l
-       join journal j on j.id = l.journal and j.until is null
-       join entity e on e.id = l.entity and e.until is null
-       join fiscal_period p on p.id = l.period and p.until is null
-       join account a on a.id = l.account and a.until is null
-       join combination c on c.id = l.combination
-       order by l.journal, l.line`,
-    )
-    .iterate() as IterableIterator<LineRow>;
+function* journalRows(db: Connection, dimensions: readonly string[]): Generator<Cell[]> {
+  const rows = packageLines(db);
   const carries = carriedBy(dimensions);
   for (const row of rows) {
     const [partner, flow, ...values] = carries(row) as [string, string, ...string[]];
@@ -137,32 +105,8 @@ function* journalRows(db: Database.Database, dimensions: readonly string[]): Gen
   }
 }
 
-interface FigureRow extends Carried {
-  version: string;
-  entity: string;
-  currency: string;
-  account: string;
-  nature: Nature;
-  year: number;
-  number: number;
-  amount: number;
-  quantity: number;
-}
-
-function* figureRows(db: Database.Database, dimensions: readonly string[]): Generator<Cell[]> {
-  const rows = db
-    .prepare(
-      `select v.code as version, e.code as entity, e.currency, a.number as account, a.nature, p.fiscal_year as year,
-         p.period as number, f.amount, f.quantity, c.parts
-       from figure f
-       join version v on v.id = f.version and v.until is null
-       join entity e on e.id = f.entity and e.until is null
-       join fiscal_period p on p.id = f.period and p.until is null
-       join account a on a.id = f.account and a.until is null
-       join combination c on c.id = f.combination
-       where f.until is null order by f.id`,
-    )
-    .iterate() as IterableIterator<FigureRow>;
+function* figureRows(db: Connection, dimensions: readonly string[]): Generator<Cell[]> {
+  const rows = packageFigures(db);
   const carries = carriedBy(dimensions);
   for (const row of rows) {
     const natural = naturalOrientation(row.nature) === 'credit' ? -row.amount + 0 : row.amount;
@@ -186,39 +130,24 @@ export interface PackageContent {
 }
 
 /**
- * The whole workspace as the files of a ledger package, as it is now.
- *
- * Call inside a read transaction, so that all files show the same revision.
+ * The whole workspace as the files of a ledger package, at one moment.
  * @source docs/formats.md
  */
-export function packageContent(db: Database.Database): PackageContent {
-  const tables = RESOURCES.map((resource): PackageFile & { rows: number } => {
+export async function packageContent({ em, db }: Pick<Moment, 'em' | 'db'>): Promise<PackageContent> {
+  const tables: (PackageFile & { rows: number })[] = [];
+  for (const resource of RESOURCES) {
     const names = resource.columns.map(({ name }) => name);
-    const rows = currentRows(db, resource);
-    return {
-      path: resource.file,
-      rows: rows.length,
-      text: () =>
-        csv(
-          names,
-          rows.map((row) => names.map((name) => row[name] ?? '')),
-        ),
-    };
-  });
-  const dimensions = (
-    db.prepare('select distinct dimension from dimension_value where until is null order by row_id').all() as {
-      dimension: string;
-    }[]
-  ).map(({ dimension }) => dimension);
-  const documents = db.prepare('select kind, id, body from document where until is null order by kind, id').all() as {
-    kind: string;
-    id: string;
-    body: string;
-  }[];
-  // marks of before they named their finding have it in their id
-  const marks = documents
-    .filter(({ kind }) => kind === 'seen')
-    .map(({ id, body }) => ({ key: id.slice(id.indexOf('|') + 1), ...(JSON.parse(body) as object) }));
+    const rows = await currentRows(em, resource);
+    const text = () =>
+      csv(
+        names,
+        rows.map((row) => names.map((name) => row[name] ?? '')),
+      );
+    tables.push({ path: resource.file, rows: rows.length, text });
+  }
+  const values = (await currentRows(em, resourceOf('dimensions'))).sort((a, b) => a.row_id - b.row_id);
+  const dimensions = [...new Set(values.map((row) => String(row['dimension'])))];
+  const documents = (await currentDocuments(em)).sort((a, b) => (keyOfDocument(a) < keyOfDocument(b) ? -1 : 1));
   const settings = documents.find(({ kind }) => kind === 'workspace');
   const named = settings ? (JSON.parse(settings.body) as WorkspaceSettings).name : 'Workspace';
   const columns = dimensions.map((dimension) => `${DIMENSION_PREFIX}${dimension}`);
@@ -230,8 +159,7 @@ export function packageContent(db: Database.Database): PackageContent {
     ...tables.filter(({ rows }) => rows > 0),
     { path: JOURNALS_FILE, text: () => csv(journalColumns, journalRows(db, dimensions)) },
     { path: FIGURES_FILE, text: () => csv(figureColumns, figureRows(db, dimensions)) },
-    ...(marks.length > 0 ? [jsonFile(SEEN_FILE, marks)] : []),
-    ...peopleFiles(db, documents),
+    ...(await peopleFiles(em, documents)),
     ...documents.flatMap(({ kind, id, body }) =>
       FOLDERS[kind] ? [jsonFile(`${FOLDERS[kind]}/${id}.json`, JSON.parse(body))] : [],
     ),

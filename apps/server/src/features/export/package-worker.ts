@@ -1,4 +1,4 @@
-import { workerData } from 'node:worker_threads';
+import { answerThread } from '../../base/ask-thread';
 import { writeZip } from './write-package';
 
 export interface PackageWorkerData {
@@ -7,5 +7,4 @@ export interface PackageWorkerData {
   target: string;
 }
 
-const { databaseFile, folder, target } = workerData as PackageWorkerData;
-await writeZip(databaseFile, folder, target);
+await answerThread(({ databaseFile, folder, target }: PackageWorkerData) => writeZip(databaseFile, folder, target));

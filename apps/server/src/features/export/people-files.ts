@@ -1,48 +1,47 @@
-import type Database from 'better-sqlite3';
+import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   REMARKS_FILE,
   VERSION_SETTINGS_FILE,
   type RemarkEntry,
-  type RemarkText,
   type VersionSettingsEntry,
 } from '@margin-lens/contract';
-import { VERSION_SETTINGS, type StoredVersionSettings } from '../workspace/workspace-model';
+import { SEEN_FILE, type SeenMark } from '@margin-lens/core';
+import type { DocumentRow } from '../../store/documents';
+import { Names } from '../../store/people';
+import { VERSION_SETTINGS } from '../../store/versions';
+import { remarks } from '../remarks/remarks-service';
+import type { StoredVersionSettings } from '../workspace/workspace-model';
 import { jsonFile, type PackageFile } from './package-file';
 
-interface StoredDocument {
-  kind: string;
-  id: string;
-  body: string;
-}
-
-/** What people have written beside the books, as files of a package: remarks, and who owns and edits versions. */
-export function peopleFiles(db: Database.Database, documents: readonly StoredDocument[]): PackageFile[] {
-  const remarks = documents.filter(({ kind }) => kind === 'remark').map(({ id, body }) => remarkEntry(db, id, body));
+/** What people have written beside the books, as files of a package, where people have names: remarks, marks, and who owns and edits versions. */
+export async function peopleFiles(em: EntityManager, documents: readonly DocumentRow[]): Promise<PackageFile[]> {
+  const names = await Names.read(em);
   const settings = documents
     .filter(({ kind }) => kind === VERSION_SETTINGS)
     .map(({ id, body }): VersionSettingsEntry => {
       const { owner, editors, opening, revises, frozenAt } = JSON.parse(body) as StoredVersionSettings;
       return {
         code: id,
-        owner,
-        editors,
+        owner: names.of(owner),
+        editors: editors.map((editor) => ({ ...editor, person: names.of(editor.person) })),
         ...(opening && { opening }),
         ...(revises && { revises }),
         isFrozen: frozenAt !== undefined,
       };
     });
+  const marks = documents
+    .filter(({ kind }) => kind === 'seen')
+    .map(({ id, body }) => {
+      const { key = id.slice(id.indexOf('|') + 1), ...mark } = JSON.parse(body) as Omit<SeenMark, 'key'> & {
+        key?: string;
+      };
+      // marks of before they named their finding have it in their id
+      return { key, ...mark, person: names.of(mark.person) };
+    });
+  const written = (await remarks(em)).map(({ changedBy: _, changedAt: __, ...remark }): RemarkEntry => remark);
   return [
-    ...(remarks.length > 0 ? [jsonFile(REMARKS_FILE, remarks)] : []),
+    ...(marks.length > 0 ? [jsonFile(SEEN_FILE, marks)] : []),
+    ...(written.length > 0 ? [jsonFile(REMARKS_FILE, written)] : []),
     ...(settings.length > 0 ? [jsonFile(VERSION_SETTINGS_FILE, settings)] : []),
   ];
-}
-
-function remarkEntry(db: Database.Database, id: string, body: string): RemarkEntry {
-  const first = db
-    .prepare(
-      `select r.person as author, r.at as writtenAt from document d join workspace_revision r on r.id = d.since
-       where d.kind = 'remark' and d.id = ? order by d.since limit 1`,
-    )
-    .get(id) as Pick<RemarkEntry, 'author' | 'writtenAt'>;
-  return { ...first, ...(JSON.parse(body) as RemarkText), id };
 }

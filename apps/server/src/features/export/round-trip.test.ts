@@ -1,4 +1,6 @@
 import fc from 'fast-check';
+import type { PersonView } from '@margin-lens/contract';
+import { addPeople } from '../../../test/opened-store';
 import { bringIn, newDatabase, newFolder, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { writePackage } from './write-package';
@@ -133,7 +135,7 @@ describe('the workspace as a ledger package', () => {
 describe('what people write beside the books', () => {
   it('travels with the package: remarks with who wrote them, owners and editors of versions', async () => {
     const file = await workspaceOf();
-    await bringIn(file, tinyFiles(), undefined, { person: 'Ines' }); // someone who has worked here
+    await addPeople(file, 'Ines', 'Otto');
     const app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
     const remark = {
       scope: 'ONE',
@@ -149,8 +151,8 @@ describe('what people write beside the books', () => {
     };
     const settings = {
       name: 'Plan',
-      owner: 'Ines',
-      editors: [{ person: 'Otto', entities: ['ONE'], departments: [] }],
+      owner: 'ines',
+      editors: [{ person: 'otto', entities: ['ONE'], values: { team: ['red'] } }],
       opening: null,
     };
     await app.inject({ method: 'POST', url: '/api/v1/remarks', payload: remark });
@@ -173,8 +175,11 @@ describe('what people write beside the books', () => {
     expect((await copy.inject(query)).json()).toMatchObject({
       remarks: [{ text: 'Paid early', author: 'Controller' }],
     });
+    const people = (await copy.inject('/api/v1/people')).json<PersonView[]>();
+    const idOf = (name: string) => people.find((person) => person.name === name)!.id;
     const versions = (await copy.inject('/api/v1/versions')).json<unknown[]>();
-    expect(versions[0]).toMatchObject({ code: 'PLAN', owner: 'Ines', editors: settings.editors });
+    const editors = settings.editors.map((editor) => ({ ...editor, person: idOf('Otto') }));
+    expect(versions[0]).toMatchObject({ code: 'PLAN', owner: idOf('Ines'), editors });
     expect(versions[1]).toMatchObject({ name: 'Later', opening: later.opening });
     await copy.close();
   });

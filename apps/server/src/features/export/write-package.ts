@@ -4,20 +4,12 @@ import { mkdir, readdir, rename, rm, rmdir } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import Database from 'better-sqlite3';
 import yazl from 'yazl';
 import type { WrittenFile } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
+import { Store } from '../../store/store';
 import type { PackageFile } from './package-file';
 import { packageContent } from './package-files';
-
-/** A connection that sees the workspace as it is at this moment, whatever is written meanwhile. */
-function openSnapshot(databaseFile: string): Database.Database {
-  const db = new Database(databaseFile, { readonly: true });
-  db.pragma('busy_timeout = 5000');
-  db.exec('begin');
-  return db;
-}
 
 /** Writes a file of a package; its size and hash as it was written. */
 async function writeFile(folder: string, file: PackageFile): Promise<WrittenFile> {
@@ -38,16 +30,18 @@ async function writeFile(folder: string, file: PackageFile): Promise<WrittenFile
 }
 
 async function writeFiles(databaseFile: string, folder: string): Promise<string[]> {
-  const db = openSnapshot(databaseFile);
+  const store = await Store.open(databaseFile);
+  const moment = (await store.moment())!;
   try {
-    const { files, describe } = packageContent(db);
+    const { files, describe } = await packageContent(moment);
     const written: WrittenFile[] = [];
     for (const file of files) written.push(await writeFile(folder, file));
     // last, since it proves the others
     const descriptor = await writeFile(folder, describe(written));
     return [descriptor, ...written].map((file) => file.path);
   } finally {
-    db.close();
+    await moment.close();
+    await store.close();
   }
 }
 

@@ -2,8 +2,9 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describeIssue, type Issue, type Mapping, type Purpose } from '@margin-lens/core';
 import { type PackageFiles, bringIn, newDatabase, newFolder, query, workspaceOf } from '../../../test/tiny-package';
-import { earlierImport, importPackage } from '../imports/import-package';
-import { openConnection } from '../../store/open-connection';
+import { deliveryOf } from '../../store/import-runs';
+import { importPackage } from '../imports/import-package';
+import { Store } from '../../store/store';
 import { foreignContext, knownCodes } from './foreign-context';
 import { inOwnWords, openForeign } from './foreign-source';
 import { inspectFile } from './inspect-file';
@@ -137,14 +138,15 @@ const PURPOSE: Record<Expected['kind'], Purpose> = { journal: 'journals', rates:
 async function deliver(database: string, file: string, purpose: Purpose): Promise<Delivered> {
   const location = path.join(CASE, file);
   const fileName = path.basename(file);
-  const db = openConnection(database);
+  const store = await Store.open(database);
+  const books = (await store.moment())!;
   try {
     const told = (outcome: Delivered['outcome'], findings: Issue[], more = ''): Delivered => ({
       outcome,
       findings,
       words: [...findings.map((found) => Object.values(describeIssue(found)).join(' ')), more].join('\n'),
     });
-    const context = foreignContext(db);
+    const context = await foreignContext(books);
     const inspection = await inspectFile({
       location,
       fileName,
@@ -154,9 +156,9 @@ async function deliver(database: string, file: string, purpose: Purpose): Promis
     });
     if (!('mapping' in inspection)) return told('refused', inspection.findings);
     const mapping: Mapping = inspection.mapping;
-    const source = await openForeign(location, fileName, mapping, () => foreignContext(db));
+    const source = await openForeign(location, fileName, mapping, await foreignContext(books));
     const digest = await source.digest();
-    if (earlierImport(db, digest)) return told('asks', [], 'the very same file was brought in before');
+    if (await deliveryOf(books.em, digest)) return told('asks', [], 'the very same file was brought in before');
     const { questions, encodingText } = inspection;
     if (questions.length > 0 || encodingText) {
       const where = questions.flatMap(({ texts }) =>
@@ -186,10 +188,10 @@ async function deliver(database: string, file: string, purpose: Purpose): Promis
       isCancelled: () => false,
       now: () => new Date(),
     };
-    const trial = await importPackage(db, { ...request, isTrial: true, replacesChanged: true });
+    const trial = await importPackage(store, { ...request, isTrial: true, replacesChanged: true });
     if (trial.state === 'checked' && trial.counts.journals === 0 && trial.counts.unchangedJournals > 0)
       return told('asks', [], `${trial.counts.unchangedJournals} journals are in the books already`);
-    const outcome = await importPackage(db, request);
+    const outcome = await importPackage(store, request);
     if (outcome.state === 'cancelled' || outcome.state === 'checked') throw new Error(outcome.state);
     const findings = [
       ...inspection.findings,
@@ -197,7 +199,8 @@ async function deliver(database: string, file: string, purpose: Purpose): Promis
     ];
     return told(outcome.state === 'done' ? 'accepted' : 'refused', findings);
   } finally {
-    db.close();
+    await books.close();
+    await store.close();
   }
 }
 
@@ -288,11 +291,12 @@ describe('plan figures through a mapping', () => {
     });
     const location = path.join(newFolder(), 'plan.csv');
     writeFileSync(location, PLAN);
-    const db = openConnection(database);
+    const store = await Store.open(database);
+    const books = (await store.moment())!;
     const inspection = await inspectFile({
       location,
       fileName: 'plan.csv',
-      known: knownCodes(foreignContext(db)),
+      known: knownCodes(await foreignContext(books)),
       kept: [],
     });
     if (!('mapping' in inspection)) throw new Error('cannot be read');
@@ -303,8 +307,8 @@ describe('plan figures through a mapping', () => {
     });
     const mapping: Mapping = { ...inspection.mapping, sign: 'debit' };
     const bring = async (isTrial: boolean) => {
-      const source = await openForeign(location, 'plan.csv', mapping, () => foreignContext(db));
-      return importPackage(db, {
+      const source = await openForeign(location, 'plan.csv', mapping, await foreignContext(books));
+      return importPackage(store, {
         source,
         fileName: 'plan.csv',
         digest: 'x',
@@ -328,7 +332,8 @@ describe('plan figures through a mapping', () => {
       },
     });
     expect(await bring(false)).toMatchObject({ state: 'done', counts: { figures: 5 } });
-    db.close();
+    await books.close();
+    await store.close();
     expect(
       query(
         database,

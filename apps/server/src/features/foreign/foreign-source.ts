@@ -41,16 +41,16 @@ export async function openForeign(
   location: string,
   fileName: string,
   mapping: Mapping,
-  context: () => ForeignContext,
+  context: ForeignContext,
 ): Promise<ForeignSource> {
   let converter: RowConverter | undefined;
   const path = fileOf(mapping.purpose);
   const rows: PackageSource['rows'] = async (_path, sink, report) => {
     const header = (names: string[], line: number) => {
-      const found = [...checkHeader(fileName, names, line), ...unmapped(fileName, names, mapping, context())];
+      const found = [...checkHeader(fileName, names, line), ...unmapped(fileName, names, mapping, context)];
       found.forEach(report);
       if (found.length > 0) return;
-      converter = foreignConverter(fileName, mapping, names, context(), report);
+      converter = foreignConverter(fileName, mapping, names, context, report);
       sink.header([...converter.header], line);
     };
     await readForeign(

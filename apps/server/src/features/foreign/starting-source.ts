@@ -8,8 +8,8 @@ import {
 } from '@margin-lens/core';
 import { SETTINGS_FILE } from '../imports/package-documents';
 import type { PackageSource } from '../imports/package-source';
-import { postingContext } from '../imports/posting-masters';
-import type { PackageRow } from '../workspace/package-rows';
+import { postingContext } from '../workspace/posting-masters';
+import type { PackageRow } from '../../store/masters';
 import type { ForeignSource } from './foreign-source';
 
 const columnsOf = (file: string): string[] =>

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { proposeClassification, type CalendarRule, type Mapping, type StartingBooks } from '@margin-lens/core';
 import { newDatabase, newFolder, query } from '../../../test/tiny-package';
-import { openConnection } from '../../store/open-connection';
+import { Store } from '../../store/store';
 import { importPackage } from '../imports/import-package';
 import { foreignContext, knownCodes } from './foreign-context';
 import { openForeign } from './foreign-source';
@@ -61,12 +61,14 @@ describe('a workspace started from one trial balance', () => {
   let mapping: Mapping;
   beforeAll(async () => {
     database = await newDatabase();
-    const db = openConnection(database);
-    const known = { ...knownCodes(foreignContext(db)), calendar: wideCalendar(RULE, 2026) };
+    const store = await Store.open(database);
+    const books = (await store.moment())!;
+    const known = { ...knownCodes(await foreignContext(books)), calendar: wideCalendar(RULE, 2026) };
     const inspection = await inspectFile({ location: file, fileName: name, known, kept: [] });
     if (!('mapping' in inspection)) throw new Error('cannot be read');
     mapping = { ...inspection.mapping, constants: { entity: 'OSK' } };
-    db.close();
+    await books.close();
+    await store.close();
   });
 
   it('recognises its months in an empty workspace', () => {
@@ -107,9 +109,9 @@ describe('a workspace started from one trial balance', () => {
         role: '',
       })),
     };
-    const db = openConnection(database);
-    const source = startingSource(await openForeign(file, name, mapping, () => startingContext(books)), books);
-    const outcome = await importPackage(db, {
+    const store = await Store.open(database);
+    const source = startingSource(await openForeign(file, name, mapping, startingContext(books)), books);
+    const outcome = await importPackage(store, {
       source,
       fileName: name,
       digest: await source.digest(),
@@ -119,7 +121,7 @@ describe('a workspace started from one trial balance', () => {
       now: () => new Date('2026-11-25T10:00:00Z'),
       mapping,
     });
-    db.close();
+    await store.close();
     expect(outcome).toMatchObject({ state: 'done', findings: { errors: 0 } });
     const closings = query<{ number: string; period: number; stand: number }>(
       database,

@@ -4,7 +4,7 @@ import type { TrialBalanceView } from '@margin-lens/contract';
 import { buildCalendar, periodsOfRule, type CalendarRule } from '@margin-lens/core';
 import { bringIn, newDatabase, newFolder, type PackageFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { openConnection } from '../../store/open-connection';
+import { Store } from '../../store/store';
 import { importPackage } from '../imports/import-package';
 import { foreignContext, knownCodes } from './foreign-context';
 import { openForeign } from './foreign-source';
@@ -69,12 +69,13 @@ function masters(hasOpening: boolean): PackageFiles {
 async function bringTrialBalance(databaseFile: string, rows: readonly (readonly string[])[]): Promise<void> {
   const location = path.join(newFolder(), 'trial balance.csv');
   writeFileSync(location, rows.map((row) => row.join(',')).join('\n'));
-  const db = openConnection(databaseFile);
+  const store = await Store.open(databaseFile);
+  const books = (await store.moment())!;
   try {
     const found = await inspectFile({
       location,
       fileName: 'trial balance.csv',
-      known: knownCodes(foreignContext(db)),
+      known: knownCodes(await foreignContext(books)),
       kept: [],
       said: { purpose: 'trial_balance' },
     });
@@ -84,8 +85,8 @@ async function bringTrialBalance(databaseFile: string, rows: readonly (readonly 
       constants: { ...found.mapping.constants, entity: 'OSK' },
       measure: 'closing' as const,
     };
-    const source = await openForeign(location, 'trial balance.csv', mapping, () => foreignContext(db));
-    const outcome = await importPackage(db, {
+    const source = await openForeign(location, 'trial balance.csv', mapping, await foreignContext(books));
+    const outcome = await importPackage(store, {
       source,
       fileName: 'tb',
       digest: 'x',
@@ -96,7 +97,8 @@ async function bringTrialBalance(databaseFile: string, rows: readonly (readonly 
     });
     if (outcome.state !== 'done') throw new Error(JSON.stringify(outcome));
   } finally {
-    db.close();
+    await books.close();
+    await store.close();
   }
 }
 

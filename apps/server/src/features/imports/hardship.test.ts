@@ -1,14 +1,13 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import Database from 'better-sqlite3';
 import fc from 'fast-check';
 import { bringIn, newDatabase, query, tinyFiles, workspaceOf, writeFolder } from '../../../test/tiny-package';
-import { checkIntegrity } from '../checks/check-integrity';
+import { unsound } from '../../../test/opened-store';
 import { foreignContext, knownCodes } from '../foreign/foreign-context';
 import { openForeign } from '../foreign/foreign-source';
 import { inspectFile } from '../foreign/inspect-file';
-import { openConnection } from '../../store/open-connection';
+import { Store } from '../../store/store';
 import { importPackage } from './import-package';
 
 const CASE = path.resolve(__dirname, '../../../../../packages/core/test/golden/case10/files');
@@ -23,16 +22,9 @@ function longPackage(journals: number): string {
   return writeFolder(tinyFiles({ 'journals.csv': [head, ...rows, ''].join('\n') }));
 }
 
-function isSound(file: string): boolean {
-  const db = new Database(file);
-  try {
-    return (
-      (db.pragma('integrity_check') as { integrity_check: string }[])[0]!.integrity_check === 'ok' &&
-      checkIntegrity(db).every(({ agrees }) => agrees)
-    );
-  } finally {
-    db.close();
-  }
+async function isSound(file: string): Promise<boolean> {
+  const [check] = query<{ integrity_check: string }>(file, 'pragma integrity_check');
+  return check!.integrity_check === 'ok' && (await unsound(file)).length === 0;
 }
 
 /** Runs a write in a process of its own, which ends itself inside the transaction after so many statements. */
@@ -60,14 +52,14 @@ describe('a process that is killed inside its transaction', () => {
       const whole = await start();
       const before = journalsIn(whole);
       const writes = Number(killed(what, whole, folder).stdout);
-      expect(writes).toBeGreaterThan(10);
+      expect(writes).toBeGreaterThan(4);
       expect(journalsIn(whole)).toBe(before + (what === 'import' ? JOURNALS : -JOURNALS));
       for (const part of [0, 0.25, 0.5, 0.75, 1]) {
         const file = await start();
         const { signal } = killed(what, file, folder, Math.max(1, Math.round(part * writes)));
         expect(signal).toBe('SIGKILL'); // it did happen, and before the end
         expect(journalsIn(file)).toBe(before);
-        expect(isSound(file)).toBe(true);
+        expect(await isSound(file)).toBe(true);
       }
     },
     60_000,
@@ -106,7 +98,7 @@ describe('damaged files', () => {
         const outcome = await bringIn(file, tinyFiles({ 'journals.csv': bytes }));
         if (outcome.state === 'refused') expect(outcome.findings.shown.length).toBeGreaterThan(0);
         else expect(outcome.state).toBe('done');
-        expect(isSound(file)).toBe(true);
+        expect(await isSound(file)).toBe(true);
       }),
       { numRuns: 40 },
     );
@@ -121,17 +113,18 @@ describe('damaged files', () => {
         fc.asyncProperty(spoilt(good), async (bytes) => {
           const location = path.join(writeFolder({}), name);
           writeFileSync(location, bytes);
-          const db = openConnection(file);
+          const store = await Store.open(file);
+          const books = (await store.moment())!;
           try {
             const found = await inspectFile({
               location,
               fileName: name,
-              known: knownCodes(foreignContext(db)),
+              known: knownCodes(await foreignContext(books)),
               kept: [],
             });
             if (!('mapping' in found)) return expect(found.findings.length).toBeGreaterThan(0);
-            const source = await openForeign(location, name, found.mapping, () => foreignContext(db));
-            const outcome = await importPackage(db, {
+            const source = await openForeign(location, name, found.mapping, await foreignContext(books));
+            const outcome = await importPackage(store, {
               source,
               fileName: name,
               digest: 'x',
@@ -143,7 +136,8 @@ describe('damaged files', () => {
             });
             expect(['checked', 'refused']).toContain(outcome.state);
           } finally {
-            db.close();
+            await books.close();
+            await store.close();
           }
         }),
         { numRuns: 25 },

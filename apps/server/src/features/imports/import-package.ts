@@ -1,4 +1,4 @@
-import type Database from 'better-sqlite3';
+import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   digitsOf,
   FIGURES_FILE,
@@ -15,20 +15,22 @@ import {
   type ResourceSpec,
   type TableRow,
 } from '@margin-lens/core';
-import { newRevision } from '../../store/new-revision';
-import type { PackageRow } from '../workspace/package-rows';
 import { BalanceLedger } from '../../store/balance-ledger';
-import { checkAgainstBooks, checkMasters, rowsOf } from './check-masters';
+import { checkAgainstBooks, checkMasters } from '../workspace/check-masters';
 import { deliveryEffect, figureEffect, type DeliveryEffect } from '../../store/delivery-effect';
-import { storeDocument } from '../../store/document-store';
+import { combinationId, combinationsBehind } from '../../store/balances';
+import { storeDocument } from '../../store/documents';
+import { ImportRun } from '../../store/tables';
+import { withdrawn, type Store, type Write } from '../../store/store';
+import { calendarsOfRows } from '../workspace/package-rows';
 import { requireExactSums } from '../../store/exact-sums';
 import { FigureStore } from '../../store/figure-store';
 import { forEachLine } from '../../store/journal-batch';
 import { JournalStore, type EntityFacts } from '../../store/journal-store';
-import { currentRows, storeMasterRows, type MasterCounts } from '../../store/master-store';
+import { currentRows, rowsOf, storeMasterRows, type MasterCounts, type PackageRow } from '../../store/masters';
 import { isDocumentPath, JSON_FILES, PackageDocuments } from './package-documents';
 import type { PackageSource } from './package-source';
-import { postingContext, type PostingMasters } from './posting-masters';
+import { postingContext, readPostingMasters, type PostingMasters } from '../workspace/posting-masters';
 import type { RowSink } from './read-csv';
 import { readJournals, readJournalsInThread, type JournalSink } from './read-journals';
 
@@ -93,47 +95,40 @@ export interface ImportRequest {
 
 class Cancelled extends Error {}
 
-/** The earlier delivery of the very same files, if there was one. */
-export function earlierImport(
-  db: Database.Database,
-  digest: string,
-): { finishedAt: string; person: string } | undefined {
-  return db
-    .prepare(
-      'select finished_at as finishedAt, person from import_run where digest = ? and undone is null order by id desc limit 1',
-    )
-    .get(digest) as { finishedAt: string; person: string } | undefined;
-}
-
 /**
- * Reads a ledger package into the books, all or nothing: with any error in it, or when cancelled, the database stays
+ * Reads a ledger package into the books, all or nothing: with any error in it, or when cancelled, the workspace stays
  * as it was.
- *
- * `db` is a connection of its own, since one transaction spans the whole delivery.
  */
-export async function importPackage(db: Database.Database, request: ImportRequest): Promise<ImportOutcome> {
+export async function importPackage(store: Store, request: ImportRequest): Promise<ImportOutcome> {
   const started = request.now();
-  db.exec('begin immediate');
+  const act = { kind: 'import', subject: request.fileName } as const;
   try {
-    const run = new PackageImport(db, request, started);
-    const counts = await run.read();
-    if (run.findings.errors > 0) {
-      db.exec('rollback');
-      return { state: 'refused', findings: listed(run.findings) };
-    }
-    requireExactSums(db);
-    if (request.isTrial) {
-      const effect = run.effect();
-      db.exec('rollback');
-      return { state: 'checked', counts, effect, findings: listed(run.findings) };
-    }
-    run.close();
-    const importId = run.record(counts);
-    db.exec('commit');
-    const seconds = (request.now().getTime() - started.getTime()) / 1000;
-    return { state: 'done', importId, revision: run.revision, counts, findings: listed(run.findings), seconds };
+    return await store.write<ImportOutcome>(
+      request.person,
+      act,
+      async (write) => {
+        // a delivery sorts and indexes more than any other write
+        write.db.pragma('cache_size = -300000');
+        const run = new PackageImport(write, request, started);
+        const counts = await run.read();
+        if (run.findings.errors > 0)
+          return withdrawn<ImportOutcome>({ state: 'refused', findings: listed(run.findings) });
+        requireExactSums(write.db);
+        if (request.isTrial)
+          return withdrawn<ImportOutcome>({
+            state: 'checked',
+            counts,
+            effect: run.effect(),
+            findings: listed(run.findings),
+          });
+        run.close();
+        const importId = await run.record(counts);
+        const seconds = (request.now().getTime() - started.getTime()) / 1000;
+        return { state: 'done', importId, revision: write.revision, counts, findings: listed(run.findings), seconds };
+      },
+      started,
+    );
   } catch (error) {
-    if (db.inTransaction) db.exec('rollback');
     if (error instanceof Cancelled) return { state: 'cancelled' };
     throw error;
   }
@@ -147,29 +142,22 @@ const listed = (findings: IssueList): FindingList => ({
 
 class PackageImport {
   readonly findings = new IssueList(FINDINGS_SHOWN);
-  readonly revision: number;
   private readonly paths: ReadonlySet<string>;
   private readonly known = new Map<string, Set<string>>();
   private readonly masters: Record<string, MasterCounts> = {};
   private readonly combinations: Map<string, number>;
-  private readonly insertCombination: Database.Statement;
-  private readonly closed: ReadonlySet<string>;
   private journals: JournalStore | undefined;
   private bytesBefore = 0;
   private readonly bytesTotal: number;
 
   constructor(
-    private readonly db: Database.Database,
+    private readonly write: Write,
     private readonly request: ImportRequest,
     private readonly started: Date,
   ) {
     this.paths = new Set(request.source.files.map((file) => file.path));
     this.bytesTotal = request.source.files.reduce((total, file) => total + file.bytes, 0);
-    this.revision = newRevision(db, request.person, `import ${request.fileName}`, started);
-    this.closed = closedPeriods(db);
-    const stored = db.prepare('select id, parts from combination').all() as { id: number; parts: string }[];
-    this.combinations = new Map(stored.map(({ id, parts }) => [parts, id]));
-    this.insertCombination = db.prepare('insert into combination (parts) values (?)');
+    this.combinations = new Map(combinationsBehind(write.db, 0).map(({ id, parts }) => [parts, id]));
   }
 
   close(): void {
@@ -178,55 +166,46 @@ class PackageImport {
 
   /** What the delivery changes in the books. */
   effect(): DeliveryEffect {
-    const books = this.journals ? deliveryEffect(this.db, this.journals.firstNew) : { months: [], accounts: [] };
-    return { ...books, figures: figureEffect(this.db, this.revision) };
+    const { db, revision } = this.write;
+    const books = this.journals ? deliveryEffect(db, this.journals.firstNew) : { months: [], accounts: [] };
+    return { ...books, figures: figureEffect(db, revision) };
   }
 
   private readonly report = (found: Issue): void => this.findings.add(found);
 
   async read(): Promise<ImportCounts> {
+    const { em } = this.write;
     this.reportUnknownFiles();
-    const documents = new PackageDocuments(this.db, this.request.source, this.revision, this.report);
+    const documents = new PackageDocuments(this.write, this.request.source, this.report);
     await documents.readSettings();
+    // as they stood before the delivery
+    const closed = await closedPeriods(em);
     for (const resource of RESOURCES) await this.readTable(resource);
     const counts = { ...this.emptyCounts(), masters: this.masters };
     if (this.findings.errors > 0) return counts;
-    checkMasters(this.db, this.report);
-    const masters: PostingMasters = {
-      calendars: rowsOf(this.db, 'calendars'),
-      entities: rowsOf(this.db, 'entities'),
-      accounts: rowsOf(this.db, 'accounts'),
-      dimensions: rowsOf(this.db, 'dimensions'),
-      versions: rowsOf(this.db, 'versions'),
-    };
-    const balances = new BalanceLedger(this.db, this.revision);
-    if (this.paths.has(JOURNALS_FILE)) Object.assign(counts, await this.readJournals(masters, balances));
+    await checkMasters(em, this.report);
+    const masters = await readPostingMasters(em);
+    const balances = new BalanceLedger(this.write);
+    if (this.paths.has(JOURNALS_FILE)) Object.assign(counts, await this.readJournals(masters, balances, closed));
     Object.assign(counts, await this.readFigures(postingContext(masters), balances));
     balances.flush();
     counts.documents = await documents.readDocuments();
     const { mapping } = this.request;
-    if (mapping) storeDocument(this.db, 'mapping', mapping.id, mapping, this.revision);
+    if (mapping) await storeDocument(this.write, 'mapping', mapping.id, mapping);
     return counts;
   }
 
   /** Notes the delivery itself; returns its id. */
-  record(counts: ImportCounts): number {
+  async record(counts: ImportCounts): Promise<number> {
+    const { em, revision } = this.write;
     const { fileName, digest, person, now } = this.request;
-    const made = this.db
-      .prepare(
-        `insert into import_run (revision, file_name, digest, person, started_at, finished_at, counts)
-         values (?, ?, ?, ?, ?, ?, ?)`,
-      )
-      .run(
-        this.revision,
-        fileName,
-        digest,
-        person,
-        this.started.toISOString(),
-        now().toISOString(),
-        JSON.stringify(counts),
-      );
-    return Number(made.lastInsertRowid);
+    const run = em.create(ImportRun, {
+      ...{ revision, fileName, digest, person, counts, undone: null },
+      startedAt: this.started.toISOString(),
+      finishedAt: now().toISOString(),
+    });
+    await em.flush();
+    return run.id;
   }
 
   private emptyCounts(): Omit<ImportCounts, 'masters'> {
@@ -290,27 +269,32 @@ class PackageImport {
         },
         () => rows.length,
       );
-      checkAgainstBooks(this.db, resource, rows, this.report);
-      this.masters[resource.name] = storeMasterRows(this.db, resource, rows, this.revision);
+      await checkAgainstBooks(this.write, resource, rows, this.report);
+      this.masters[resource.name] = await storeMasterRows(this.write, resource, rows);
     }
     const firstKey = resource.key[0]!;
-    this.known.set(resource.name, new Set(currentRows(this.db, resource).map((row) => String(row[firstKey]))));
+    const held = await currentRows(this.write.em, resource);
+    this.known.set(resource.name, new Set(held.map((row) => String(row[firstKey]))));
   }
 
   private combinationId(parts: string): number {
     const held = this.combinations.get(parts);
     if (held !== undefined) return held;
-    const id = Number(this.insertCombination.run(parts).lastInsertRowid);
+    const id = combinationId(this.write.db, parts);
     this.combinations.set(parts, id);
     return id;
   }
 
-  private async readJournals(masters: PostingMasters, balances: BalanceLedger): Promise<Partial<ImportCounts>> {
+  private async readJournals(
+    masters: PostingMasters,
+    balances: BalanceLedger,
+    closed: ReadonlySet<string>,
+  ): Promise<Partial<ImportCounts>> {
     const { source, onProgress, isCancelled } = this.request;
     const entities = new Map(masters.entities.map((row) => [row.id, entityFacts(row)]));
     const { replacesChanged = false, isComplete = false } = this.request;
-    const policy = { replacesChanged, isComplete, closed: this.closed };
-    const store = new JournalStore(this.db, this.revision, balances, (id) => entities.get(id)!, policy);
+    const policy = { replacesChanged, isComplete, closed };
+    const store = new JournalStore(this.write, balances, (id) => entities.get(id)!, policy);
     this.journals = store;
     const combinationIds: number[] = [];
     const sink: JournalSink = {
@@ -340,7 +324,7 @@ class PackageImport {
   private async readFigures(context: PostingContext, balances: BalanceLedger): Promise<Partial<ImportCounts>> {
     if (!this.paths.has(FIGURES_FILE)) return {};
     const reader = new FigureRowReader(context, this.report);
-    const store = new FigureStore(this.db, this.revision, balances);
+    const store = new FigureStore(this.write, balances);
     let read = 0;
     await this.stream(
       FIGURES_FILE,
@@ -360,17 +344,18 @@ class PackageImport {
 }
 
 /** Closed periods as `entity|period` of their ids. */
-function closedPeriods(db: Database.Database): ReadonlySet<string> {
-  const rows = db
-    .prepare(
-      `select e.id as entity, p.id as period from period_status s
-       join entity e on e.code = s.entity and e.until is null
-       join fiscal_period p on p.calendar = e.calendar and p.until is null
-         and printf('FY%d-P%02d', p.fiscal_year, p.period) = s.period
-       where s.until is null and s.status = 'closed'`,
-    )
-    .all() as { entity: number; period: number }[];
-  return new Set(rows.map(({ entity, period }) => `${entity}|${period}`));
+async function closedPeriods(em: EntityManager): Promise<ReadonlySet<string>> {
+  const calendars = calendarsOfRows(await rowsOf(em, 'calendars'));
+  const entities = new Map((await rowsOf(em, 'entities')).map((row) => [row['code'], row]));
+  const closed = (await rowsOf(em, 'period_status')).filter((row) => row['status'] === 'closed');
+  return new Set(
+    closed.flatMap((row) => {
+      const entity = entities.get(row['entity']);
+      const calendar = entity && calendars.get(String(entity['calendar']));
+      const period = calendar?.calendar.periods.find(({ key }) => key === row['period']);
+      return period ? [`${entity!.id}|${calendar!.idOf(period)}`] : [];
+    }),
+  );
 }
 
 const entityFacts = (row: PackageRow): EntityFacts => {

@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
-import type Database from 'better-sqlite3';
 import * as v from 'valibot';
 import {
   DESCRIPTOR_FILE,
@@ -24,10 +23,13 @@ import {
   VERSION_SETTINGS_FILE,
   VersionSettingsEntrySchema,
 } from '@margin-lens/contract';
-import { VERSION_SETTINGS } from '../workspace/workspace-model';
+import { documentIds, storeDocument } from '../../store/documents';
+import { rowsOf } from '../../store/masters';
+import { personOfName } from '../../store/people';
+import type { Write } from '../../store/store';
+import { VERSION_SETTINGS } from '../../store/versions';
+import type { StoredVersionSettings } from '../workspace/workspace-model';
 import { accountOfRow, cashFlowOfRow } from '../workspace/package-rows';
-import { rowsOf } from './check-masters';
-import { documentIds, storeDocument } from '../../store/document-store';
 import type { PackageSource } from './package-source';
 
 export const SETTINGS_FILE = 'workspace.json';
@@ -49,9 +51,8 @@ export class PackageDocuments {
   private readonly paths: ReadonlySet<string>;
 
   constructor(
-    private readonly db: Database.Database,
+    private readonly write: Write,
     private readonly source: PackageSource,
-    private readonly revision: number,
     private readonly report: (found: Issue) => void,
   ) {
     this.paths = new Set(source.files.map(({ path }) => path));
@@ -63,7 +64,7 @@ export class PackageDocuments {
     const raw = await this.readJson(SETTINGS_FILE);
     if (raw === undefined) return;
     const parsed = v.safeParse(WorkspaceSettingsSchema, raw);
-    if (parsed.success) storeDocument(this.db, 'workspace', 'workspace', parsed.output, this.revision);
+    if (parsed.success) await storeDocument(this.write, 'workspace', 'workspace', parsed.output);
     else
       this.report(
         issue(
@@ -77,43 +78,48 @@ export class PackageDocuments {
   /** Documents of the package, the standard column layouts, and a proposed statement where there is none at all. */
   async readDocuments(): Promise<number> {
     let written = 0;
-    const store = (document: Document | Mapping) => {
-      if (storeDocument(this.db, document.kind, document.id, document, this.revision)) written++;
+    const { em, revision } = this.write;
+    const store = async (document: Document | Mapping) => {
+      if (await storeDocument(this.write, document.kind, document.id, document)) written++;
     };
-    const held = documentIds(this.db, 'column_layout');
-    for (const columns of STANDARD_COLUMNS) if (!held.has(columns.id)) store(inOrder(columns));
-    await this.readList(SEEN_FILE, SeenMarkSchema, (mark) =>
-      storeDocument(this.db, 'seen', seenId(mark), mark, this.revision),
+    const held = await documentIds(em, 'column_layout');
+    for (const columns of STANDARD_COLUMNS) if (!held.has(columns.id)) await store(inOrder(columns));
+    // a package names people; here they are kept by their ids
+    const idOf = (name: string) => (name === '' ? name : personOfName(em, name));
+    await this.readList(SEEN_FILE, SeenMarkSchema, async (mark) =>
+      storeDocument(this.write, 'seen', seenId(mark), { ...mark, person: await idOf(mark.person) }),
     );
-    await this.readList(REMARKS_FILE, RemarkEntrySchema, ({ id, ...remark }) =>
-      storeDocument(this.db, 'remark', id, remark, this.revision),
+    await this.readList(REMARKS_FILE, RemarkEntrySchema, async ({ id, ...remark }) =>
+      storeDocument(this.write, 'remark', id, { ...remark, author: await idOf(remark.author) }),
     );
-    await this.readList(VERSION_SETTINGS_FILE, VersionSettingsEntrySchema, ({ code, isFrozen, ...settings }) =>
-      storeDocument(
-        this.db,
-        VERSION_SETTINGS,
-        code,
-        { ...settings, ...(isFrozen && { frozenAt: this.revision }) },
-        this.revision,
-      ),
-    );
+    await this.readList(VERSION_SETTINGS_FILE, VersionSettingsEntrySchema, async ({ code, isFrozen, ...entry }) => {
+      const editors = [];
+      for (const editor of entry.editors) editors.push({ ...editor, person: await idOf(editor.person) });
+      const settings: StoredVersionSettings = { ...entry, owner: await idOf(entry.owner), editors };
+      return storeDocument(this.write, VERSION_SETTINGS, code, {
+        ...settings,
+        ...(isFrozen && { frozenAt: revision }),
+      });
+    });
     for (const path of [...this.paths].filter(isDocumentPath)) {
       const raw = await this.readJson(path);
       const parsed = v.safeParse(path.startsWith('mappings/') ? MappingSchema : DocumentSchema, raw);
-      if (parsed.success) store(parsed.output);
+      if (parsed.success) await store(parsed.output);
       else if (raw !== undefined) {
         const problem = firstProblem(parsed.issues);
         this.report(issue('CORE_DOCUMENT_INVALID', { file: path, problem }, { file: path }));
       }
     }
-    if (documentIds(this.db, 'statement').size === 0) for (const document of this.proposed()) store(document);
+    if ((await documentIds(em, 'statement')).size === 0)
+      for (const document of await this.proposed()) await store(document);
     return written;
   }
 
   /** Statements from the chart alone: income, balance sheet and cash flow, where it has the accounts for them. */
-  private proposed(): Document[] {
-    const accounts = rowsOf(this.db, 'accounts').map(accountOfRow);
-    const cashFlow = rowsOf(this.db, 'cash_flow').map(cashFlowOfRow);
+  private async proposed(): Promise<Document[]> {
+    const { em } = this.write;
+    const accounts = (await rowsOf(em, 'accounts')).map(accountOfRow);
+    const cashFlow = (await rowsOf(em, 'cash_flow')).map(cashFlowOfRow);
     const has = {
       income: accounts.some(isProfitOrLoss),
       balance_sheet: accounts.some(({ nature }) => nature === 'asset'),
@@ -129,12 +135,12 @@ export class PackageDocuments {
   private async readList<T extends v.GenericSchema>(
     file: string,
     entry: T,
-    keep: (entry: v.InferOutput<T>) => unknown,
+    keep: (entry: v.InferOutput<T>) => Promise<unknown>,
   ): Promise<void> {
     if (!this.paths.has(file)) return;
     const raw = await this.readJson(file);
     const parsed = v.safeParse(v.array(entry), raw);
-    if (parsed.success) for (const each of parsed.output as v.InferOutput<T>[]) keep(each);
+    if (parsed.success) for (const each of parsed.output as v.InferOutput<T>[]) await keep(each);
     else if (raw !== undefined) {
       const problem = firstProblem(parsed.issues);
       this.report(issue('CORE_DOCUMENT_INVALID', { file, problem }, { file }));

@@ -2,7 +2,7 @@ import { JOURNALS_FILE, JournalRowReader, type Issue } from '@margin-lens/core';
 import { startWorker } from '../../base/start-worker';
 import { JournalBatcher, type JournalBatch } from '../../store/journal-batch';
 import type { PackageSource } from './package-source';
-import { postingContext, type PostingMasters } from './posting-masters';
+import { postingContext, type PostingMasters } from '../workspace/posting-masters';
 
 /** What comes out of reading journals; everything arrives in file order. */
 export interface JournalSink {

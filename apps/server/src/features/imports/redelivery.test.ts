@@ -1,7 +1,6 @@
 import { type PackageFiles, bringIn, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
-import { LOCAL_VIEWER } from '../../base/viewer';
 import type { ImportOutcome } from './import-package';
-import { undoImport } from '../../store/undo-import';
+import { undo } from '../../../test/opened-store';
 
 const HEAD = 'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,dim:team';
 /** A delivery of January and February: J1 with another amount, J2 left out, J3 new. */
@@ -108,22 +107,22 @@ describe('a later delivery', () => {
 describe('undoImport', () => {
   it('brings the books back to what they were before the latest delivery', async () => {
     const { file, before } = await twoDeliveries({ isComplete: true });
-    expect(undoImport(file, LOCAL_VIEWER, 2)).toEqual({ journals: 2, lines: 4 });
+    expect(await undo(file, 2)).toEqual({ journals: 2, lines: 4 });
     expect(books(file)).toBe(before);
     expect(balancesMinusLines(file)).toEqual([]);
   });
 
   it('goes back delivery by delivery, down to an empty workspace', async () => {
     const { file } = await twoDeliveries();
-    expect(() => undoImport(file, LOCAL_VIEWER, 1)).toThrow('Only the latest');
-    undoImport(file, LOCAL_VIEWER, 2);
-    undoImport(file, LOCAL_VIEWER, 1);
+    await expect(undo(file, 1)).rejects.toThrow('Only the latest');
+    await undo(file, 2);
+    await undo(file, 1);
     expect(JSON.parse(books(file))).toEqual([[], [], [], [], []]);
   });
 
   it('lets the same files be brought in again without asking', async () => {
     const { file } = await twoDeliveries();
-    undoImport(file, LOCAL_VIEWER, 2);
+    await undo(file, 2);
     expect(await replacing(file)).toMatchObject({ state: 'done', counts: { journals: 1, changedJournals: 1 } });
     expect(balancesMinusLines(file)).toEqual([]);
   });

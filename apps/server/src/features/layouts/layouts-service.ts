@@ -8,7 +8,6 @@ import {
   type RevisionsView,
   type SavedDrafts,
   type SaveDrafts,
-  type StepsView,
 } from '@margin-lens/contract';
 import {
   compileRows,
@@ -21,243 +20,217 @@ import {
   type ColumnLayout,
   type Document,
   type DocumentKind,
-  type DocumentStep,
   type RowLayout,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../store/new-revision';
-import { requireRight, type Viewer } from '../../base/viewer';
-import { storeDocument } from '../../store/document-store';
-import { openConnection } from '../../store/open-connection';
+import type { Viewer } from '../../base/viewer';
+import { currentDocument, currentDocuments, statesOf, storeDocument } from '../../store/documents';
+import { dropDraft, keyOfDocument, saveDraft } from '../../store/drafts';
+import { whoAndWhen } from '../../store/people';
+import { logSteps } from '../../store/steps';
+import { withdrawn } from '../../store/store';
 import { surroundingsOf } from '../statements/surroundings-of';
-import type { WorkspaceCache } from '../workspace/workspace-cache';
-import { documentOf, type WorkspaceModel } from '../workspace/workspace-model';
-import { DraftStore } from '../documents/draft-store';
-import { StepStore } from './step-store';
-
-interface StoredRow {
-  kind: DocumentKind;
-  id: string;
-  body: string;
-  since: number;
-  person: string;
-  at: string;
-}
+import type { Snapshot } from '../workspace/snapshot';
+import type { Workspace } from '../workspace/workspace';
+import { documentOf, LAYOUT_KINDS, type WorkspaceModel } from '../workspace/workspace-model';
 
 const PREVIEW_LABELS = 24;
 
-/** The library of row layouts, column layouts and statements: drafts, what is kept, its history, and what it is made of. */
-export class LayoutsService {
-  constructor(
-    private readonly workspace: WorkspaceCache,
-    private readonly drafts: DraftStore,
-    private readonly databaseFile: string,
-  ) {}
-
-  async library(viewer: Viewer): Promise<LibraryView> {
-    const model = await this.workspace.current();
-    const [rows, drafts] = await Promise.all([currentRows(this.workspace.em()), this.drafts.of(viewer)]);
-    const changes = new Map(rows.map((row) => [`${row.kind}/${row.id}`, row]));
-    const documents = model.documents.map((document) => {
-      const { kind, id, name, note = '', archived = false } = document;
-      const key = `${kind}/${id}`;
-      const changed = changes.get(key);
-      return {
-        kind,
-        id,
-        name,
-        note,
-        archived,
-        purpose: document.kind === 'row_layout' ? document.purpose : null,
-        ...contentsOf(document, model),
-        usedBy: usesOf(model, kind, id),
-        changedBy: changed?.person ?? '',
-        changedAt: changed?.at ?? '',
-        hasDraft: drafts.all.has(key),
-      };
-    });
-    return { documents: documents.sort((a, b) => a.name.localeCompare(b.name, 'en')), setAside: [...model.setAside] };
-  }
-
-  async document(viewer: Viewer, kind: DocumentKind, id: string): Promise<DocumentView> {
-    const model = await this.workspace.current();
-    const [row] = (await currentRows(this.workspace.em())).filter((one) => one.kind === kind && one.id === id);
-    if (!row) throw appError('SRV_DOCUMENT_UNKNOWN', { id });
-    const draft = await this.drafts.find(viewer, kind, id);
+/** All layouts and statements, with what they hold, who uses them and who changed them last. */
+export async function libraryView(snapshot: Snapshot): Promise<LibraryView> {
+  const { model, em } = snapshot;
+  const rows = await currentDocuments(em, LAYOUT_KINDS);
+  const drafts = await snapshot.ownDrafts();
+  const since = new Map(rows.map((row) => [keyOfDocument(row), row.since]));
+  const whoOf = await whoAndWhen(em, since.values());
+  const documents = model.documents.map((document) => {
+    const { kind, id, name, note = '', archived = false } = document;
+    const key = keyOfDocument(document);
+    const changed = whoOf(since.get(key) ?? 0);
     return {
-      document: parsed(row),
-      base: row.since,
-      changedBy: row.person,
-      changedAt: row.at,
-      draft: draft ?? null,
+      kind,
+      id,
+      name,
+      note,
+      archived,
+      purpose: document.kind === 'row_layout' ? document.purpose : null,
+      ...contentsOf(document, model),
       usedBy: usesOf(model, kind, id),
+      changedBy: changed.person,
+      changedAt: changed.at,
+      hasDraft: drafts.all.has(key),
     };
-  }
+  });
+  return { documents: documents.sort((a, b) => a.name.localeCompare(b.name, 'en')), setAside: [...model.setAside] };
+}
+
+/** A document as it is kept, with the viewer's draft of it. @throws SRV_DOCUMENT_UNKNOWN, SRV_DOCUMENT_BROKEN */
+export async function documentView(snapshot: Snapshot, kind: DocumentKind, id: string): Promise<DocumentView> {
+  const { em, model } = snapshot;
+  const row = await currentDocument(em, kind, id);
+  if (!row) throw appError('SRV_DOCUMENT_UNKNOWN', { id });
+  const { person, at } = (await whoAndWhen(em, [row.since]))(row.since);
+  return {
+    document: parsed(row),
+    base: row.since,
+    changedBy: person,
+    changedAt: at,
+    draft: (await snapshot.ownDrafts()).all.get(keyOfDocument(row)) ?? null,
+    usedBy: usesOf(model, kind, id),
+  };
+}
+
+/** Kept states with what each changed, newest first, a page at a time. */
+export async function documentRevisions(
+  { em }: Pick<Snapshot, 'em'>,
+  kind: DocumentKind,
+  id: string,
+  before = Number.MAX_SAFE_INTEGER,
+): Promise<RevisionsView> {
+  const rows = await statesOf(em, kind, id, before, REVISIONS_A_PAGE + 1);
+  const whoOf = await whoAndWhen(
+    em,
+    rows.map(({ since }) => since),
+  );
+  // a state that cannot be read any more is left out; the others can still be brought back
+  const states = rows.flatMap(({ body, since }) => {
+    const { document } = documentOf(body);
+    return document ? [{ document, revision: since, ...whoOf(since) }] : [];
+  });
+  return states.slice(0, REVISIONS_A_PAGE).map((state, index) => {
+    const earlier = states[index + 1];
+    return { ...state, changes: earlier ? documentChanges(earlier.document, state.document) : [] };
+  });
+}
+
+/** A covered layout from the categories of the chart; not kept yet. */
+export const rowsProposal = (
+  { filled: model }: Snapshot,
+  purpose: 'income' | 'balance_sheet' | 'cash_flow',
+): RowLayout => proposeRows(purpose, model.accounts, model.cashFlow);
+
+/** What layouts can be made of. */
+export function makingsView({ filled: model }: Snapshot): MakingsView {
+  return {
+    accounts: [...model.accounts],
+    dimensions: model.trees.map(({ name, values }) => ({ name, values: [...values] })),
+    versions: model.versions.map(({ code, name, kind }) => ({ code, name, kind })),
+    cashFlowLines: [...new Set(model.cashFlow.map(({ line }) => line))],
+    rowLayouts: model.documentsOf('row_layout').map(({ id, name, rows }) => ({
+      id,
+      name,
+      rows: outlineOf(rows).map(({ row }) => ({ id: row.id, label: row.label })),
+    })),
+  };
+}
+
+/** Layouts and statements as they are worked on: drafts with their steps, and what is kept of them. */
+export class LayoutsService {
+  constructor(private readonly workspace: Workspace) {}
 
   /** Saves drafts and the steps that led to them; all or nothing. @throws SRV_DRAFT_CHANGED */
-  async saveDrafts(viewer: Viewer, { drafts, dropped, steps }: SaveDrafts): Promise<SavedDrafts> {
-    requireRight(viewer, 'shape');
-    return this.workspace.em().transactional(async (em) => {
-      const [saved, logged] = [new DraftStore(() => em), new StepStore(() => em)];
+  saveDrafts({ id: person }: Viewer, { drafts, dropped, steps }: SaveDrafts): Promise<SavedDrafts> {
+    return this.workspace.aside(async ({ em }) => {
       const stamps: SavedDrafts = [];
       for (const { document, base, seen } of drafts) {
         const { kind, id } = document;
-        stamps.push({ kind, id, stamp: await saved.save(viewer, document, base, seen) });
+        stamps.push({ kind, id, stamp: await saveDraft(em, person, document, base, seen) });
       }
-      for (const { kind, id, seen } of dropped) await saved.drop(viewer, kind, id, seen);
-      await logged.log(viewer, steps);
+      for (const { seen, ...key } of dropped) await dropDraft(em, person, key, seen);
+      await logSteps(em, person, steps);
       return stamps;
     });
   }
 
-  async steps(viewer: Viewer, documents: readonly string[]): Promise<StepsView> {
-    return new StepStore(() => this.workspace.em()).of(viewer, documents);
-  }
-
-  /** @throws SRV_STEP_UNKNOWN when the step is older than those that are kept */
-  async step(viewer: Viewer, action: string): Promise<DocumentStep[]> {
-    const changes = await new StepStore(() => this.workspace.em()).find(viewer, action);
-    if (changes.length === 0) throw appError('SRV_STEP_UNKNOWN', {});
-    return changes;
-  }
-
-  async dropDraft(viewer: Viewer, kind: DocumentKind, id: string): Promise<void> {
-    await this.drafts.drop(viewer, kind, id);
+  dropDraft(viewer: Viewer, kind: DocumentKind, id: string): Promise<void> {
+    return this.workspace.aside(({ em }) => dropDraft(em, viewer.id, { kind, id }));
   }
 
   /**
-   * Makes a state the shared one. When someone else kept another since `base`, nothing is written, and the reply says
-   * who, what, and how the two go together.
-   * @throws SRV_RIGHT_MISSING, SRV_LAYOUT_BROKEN when rows name what is not there or depend on each other in a circle
+   * Makes a state the shared one, and lets go of the draft. When someone else kept another since `base`, nothing is
+   * written, and the reply says who, what, and how the two go together.
+   * @throws SRV_LAYOUT_BROKEN when rows name what is not there or depend on each other in a circle
    */
   async keep(viewer: Viewer, document: Document, base: number): Promise<KeptView> {
-    requireRight(viewer, 'shape');
     const { kind, id } = document;
-    const shared = await this.document(viewer, kind, id);
-    if (shared.base !== base) return this.conflict(document, base, shared);
-    await this.requireSound(viewer, document);
-    this.write(viewer, `keep ${document.name}`, document, shared.base);
-    await this.drafts.drop(viewer, kind, id);
-    return { state: 'kept', view: await this.document(viewer, kind, id) };
+    const conflict = await this.workspace.write<KeptView | undefined>(
+      viewer,
+      { kind: 'keep_document', subject: keyOfDocument(document) },
+      async (write) => {
+        const shared = await documentView(write.snapshot, kind, id);
+        if (shared.base !== base) return withdrawn<KeptView>(await conflictOf(write.em, document, base, shared));
+        requireSound(write.snapshot, document);
+        await storeDocument(write, kind, id, document);
+        await dropDraft(write.em, viewer.id, document);
+        return undefined;
+      },
+    );
+    if (conflict) return conflict;
+    return this.workspace.read(viewer, async (snapshot) => ({
+      state: 'kept',
+      view: await documentView(snapshot, kind, id),
+    }));
   }
 
   /** Adds a document under an id of its own. */
   async create(viewer: Viewer, document: Document): Promise<DocumentView> {
-    requireRight(viewer, 'shape');
-    const model = await this.workspace.current();
-    const taken = new Set(model.documents.filter(({ kind }) => kind === document.kind).map(({ id }) => id));
-    const made = { ...document, id: freshId(document.id, taken), name: freshName(document, model) };
-    await this.requireSound(viewer, made);
-    this.write(viewer, `add ${made.name}`, made, undefined);
-    return this.document(viewer, made.kind, made.id);
-  }
-
-  /** Kept states with what each changed, newest first, a page at a time. */
-  async revisions(kind: DocumentKind, id: string, before = Number.MAX_SAFE_INTEGER): Promise<RevisionsView> {
-    const rows = await this.workspace
-      .em()
-      .getConnection()
-      .execute<StoredRow[]>(
-        `select d.kind, d.id, d.body, d.since, r.person, r.at from document d join workspace_revision r on r.id = d.since
-       where d.kind = ? and d.id = ? and d.since < ? order by d.since desc limit ${REVISIONS_A_PAGE + 1}`,
-        [kind, id, before],
-      );
-    // a state that cannot be read any more is left out; the others can still be brought back
-    const states = rows.flatMap(({ body, since, person, at }) => {
-      const { document } = documentOf(body);
-      return document ? [{ document, revision: since, person, at }] : [];
-    });
-    return states.slice(0, REVISIONS_A_PAGE).map((state, index) => {
-      const before = states[index + 1];
-      return { ...state, changes: before ? documentChanges(before.document, state.document) : [] };
-    });
-  }
-
-  /** A covered layout from the categories of the chart; not kept yet. */
-  async proposal(purpose: 'income' | 'balance_sheet' | 'cash_flow'): Promise<RowLayout> {
-    const model = await this.workspace.books();
-    return proposeRows(purpose, model.accounts, model.cashFlow);
-  }
-
-  async makings(): Promise<MakingsView> {
-    const model = await this.workspace.books();
-    return {
-      accounts: [...model.accounts],
-      dimensions: model.trees.map(({ name, values }) => ({ name, values: [...values] })),
-      versions: model.versions.map(({ code, name, kind }) => ({ code, name, kind })),
-      cashFlowLines: [...new Set(model.cashFlow.map(({ line }) => line))],
-      rowLayouts: model.documentsOf('row_layout').map(({ id, name, rows }) => ({
-        id,
-        name,
-        rows: outlineOf(rows).map(({ row }) => ({ id: row.id, label: row.label })),
-      })),
-    };
-  }
-
-  private async conflict(mine: Document, base: number, shared: DocumentView): Promise<KeptView> {
-    const [state] = await this.revisions(mine.kind, mine.id, base + 1);
-    const stoodOn = state?.document ?? shared.document;
-    const { merged, conflicts } = mergeDocuments(stoodOn, mine, shared.document);
-    return {
-      state: 'conflict',
-      person: shared.changedBy,
-      at: shared.changedAt,
-      base: shared.base,
-      theirs: documentChanges(stoodOn, shared.document),
-      mine: documentChanges(stoodOn, mine),
-      merged,
-      conflicts,
-    };
-  }
-
-  private async requireSound(viewer: Viewer, document: Document): Promise<void> {
-    const model = await this.workspace.books();
-    if (document.kind === 'statement') {
-      const has = (kind: 'row_layout' | 'column_layout', id: string) =>
-        model.documents.some((other) => other.kind === kind && other.id === id);
-      if (!has('row_layout', document.rows)) throw appError('SRV_ROWS_UNKNOWN', { id: document.rows });
-      if (!has('column_layout', document.columns))
-        throw appError('SRV_COLUMNS_UNKNOWN', { id: document.columns, known: '' });
-    }
-    if (document.kind !== 'row_layout') return;
-    const entity = model.entities[0]!;
-    const surroundings = surroundingsOf(model, viewer, entity, model.documentsOf('row_layout'), []);
-    const { issues } = compileRows(document, model.accounts, entity.currency, surroundings);
-    const errors = issues.filter(({ severity }) => severity === 'error');
-    if (errors.length > 0)
-      throw appError('SRV_LAYOUT_BROKEN', { name: document.name, problem: describeIssue(errors[0]!).message });
-  }
-
-  /** @throws SRV_DOCUMENT_CHANGED when the shared state is no longer the one that was read */
-  private write(viewer: Viewer, action: string, document: Document, stands: number | undefined): void {
-    const db = openConnection(this.databaseFile);
-    try {
-      db.transaction(() => {
-        const now = db
-          .prepare('select since from document where kind = ? and id = ? and until is null')
-          .pluck()
-          .get(document.kind, document.id) as number | undefined;
-        if (now !== stands) throw appError('SRV_DOCUMENT_CHANGED', { name: document.name });
-        storeDocument(db, document.kind, document.id, document, newRevision(db, viewer.name, action));
-      }).immediate();
-    } finally {
-      db.close();
-    }
+    const made = await this.workspace.write<Document>(
+      viewer,
+      { kind: 'add_document', subject: keyOfDocument(document) },
+      async (write) => {
+        const { model } = write.snapshot;
+        const taken = new Set(model.documents.filter(({ kind }) => kind === document.kind).map(({ id }) => id));
+        const added = { ...document, id: freshId(document.id, taken), name: freshName(document, model) };
+        requireSound(write.snapshot, added);
+        await storeDocument(write, added.kind, added.id, added);
+        return added;
+      },
+    );
+    return this.workspace.read(viewer, (snapshot) => documentView(snapshot, made.kind, made.id));
   }
 }
 
+async function conflictOf(em: EntityManager, mine: Document, base: number, shared: DocumentView): Promise<KeptView> {
+  const [state] = await documentRevisions({ em }, mine.kind, mine.id, base + 1);
+  const stoodOn = state?.document ?? shared.document;
+  const { merged, conflicts } = mergeDocuments(stoodOn, mine, shared.document);
+  return {
+    state: 'conflict',
+    person: shared.changedBy,
+    at: shared.changedAt,
+    base: shared.base,
+    theirs: documentChanges(stoodOn, shared.document),
+    mine: documentChanges(stoodOn, mine),
+    merged,
+    conflicts,
+  };
+}
+
+/** @throws SRV_ROWS_UNKNOWN, SRV_COLUMNS_UNKNOWN, SRV_LAYOUT_BROKEN */
+function requireSound(snapshot: Snapshot, document: Document): void {
+  const model = snapshot.filled;
+  if (document.kind === 'statement') {
+    const has = (kind: 'row_layout' | 'column_layout', id: string) =>
+      model.documents.some((other) => other.kind === kind && other.id === id);
+    if (!has('row_layout', document.rows)) throw appError('SRV_ROWS_UNKNOWN', { id: document.rows });
+    if (!has('column_layout', document.columns))
+      throw appError('SRV_COLUMNS_UNKNOWN', { id: document.columns, known: '' });
+  }
+  if (document.kind !== 'row_layout') return;
+  const entity = model.entities[0]!;
+  const surroundings = surroundingsOf(snapshot, entity, model.documentsOf('row_layout'), []);
+  const { issues } = compileRows(document, model.accounts, entity.currency, surroundings);
+  const errors = issues.filter(({ severity }) => severity === 'error');
+  if (errors.length > 0)
+    throw appError('SRV_LAYOUT_BROKEN', { name: document.name, problem: describeIssue(errors[0]!).message });
+}
+
 /** @throws SRV_DOCUMENT_BROKEN */
-function parsed({ id, body }: StoredRow): Document {
+function parsed({ id, body }: { id: string; body: string }): Document {
   const { document, problem } = documentOf(body);
   if (!document) throw appError('SRV_DOCUMENT_BROKEN', { id, problem });
   return document;
 }
-
-const currentRows = (em: EntityManager): Promise<StoredRow[]> =>
-  em.getConnection().execute<StoredRow[]>(
-    `select d.kind, d.id, d.body, d.since, r.person, r.at from document d join workspace_revision r on r.id = d.since
-     where d.until is null and d.kind in ('row_layout', 'column_layout', 'statement')`,
-  );
 
 /** What holds a document: the statements of a layout, and the layouts whose formulas name its rows. */
 function usesOf(model: WorkspaceModel, kind: DocumentKind, id: string): DocumentView['usedBy'] {

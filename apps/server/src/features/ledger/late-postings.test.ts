@@ -2,8 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import type { JournalView, LinesView } from '@margin-lens/contract';
 import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { LOCAL_VIEWER } from '../../base/viewer';
-import { undoImport } from '../../store/undo-import';
+import { undo } from '../../../test/opened-store';
 
 const HEAD = 'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,dim:team';
 const journal = (number: string, date: string) => [
@@ -52,7 +51,7 @@ describe('late postings', () => {
 
   it('are forgotten with a delivery that is undone', async () => {
     await bringIn(file, tinyFiles(delivery(...journal('N2', '2026-03-20'))));
-    undoImport(file, LOCAL_VIEWER, 2);
+    await undo(file, 2);
     await bringIn(file, tinyFiles(delivery(...journal('N1', '2026-02-20'))));
     expect(await lateJournals()).toEqual([]);
   });

@@ -9,14 +9,14 @@ import {
   type TrialBalanceView,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../base/viewer';
 import { trialBalancePdf } from '../pdf/trial-balance-pdf';
 import { EXPORT_TYPES } from '../../base/export-format';
-import type { WorkspaceCache } from '../workspace/workspace-cache';
+import { openScope } from '../workspace/open-scope';
+import type { Workspace } from '../workspace/workspace';
 import { linesCsv, linesWorkbook, trialBalanceCsv, trialBalanceWorkbook } from './export-ledger';
-import { LinesService } from './lines-service';
-import { findJournal } from './postings-store';
-import { TrialBalanceService } from './trial-balance-service';
+import { journalView } from './journal-view';
+import { LinesReader } from './lines-reader';
+import { trialBalanceView } from './trial-balance-view';
 
 const IdSchema = v.object({ id: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
 const FORMAT = { format: v.picklist(['csv', 'xlsx']) };
@@ -35,52 +35,57 @@ const TRIAL_BALANCE_FILES = {
 const attachment = (name: string) => `attachment; filename="${name.replace(/[^\w.-]+/g, '-')}"`;
 
 /** The ledger: trial balances, lines, journals, and both of the first as files. */
-export const ledgerPlugin = (workspace: WorkspaceCache) => async (scope: FastifyInstance) => {
-  const app = scope.withTypeProvider<ValibotTypeProvider>();
-  const trialBalances = new TrialBalanceService(workspace);
-  const lines = new LinesService(workspace);
+export const ledgerPlugin =
+  ({ reading, search }: Pick<Workspace, 'reading' | 'search'>) =>
+  async (scope: FastifyInstance) => {
+    const app = scope.withTypeProvider<ValibotTypeProvider>();
+    const config = { needs: 'read' } as const;
 
-  app.get('/journals/:id', { schema: { params: IdSchema, response: { 200: JournalViewSchema } } }, async (request) =>
-    findJournal(workspace.em(), await workspace.books(), viewerOf(request), request.params.id),
-  );
+    app.get(
+      '/journals/:id',
+      { config, schema: { params: IdSchema, response: { 200: JournalViewSchema } } },
+      async (request) => journalView(await request.at(), request.params.id),
+    );
 
-  app.get(
-    '/ledger/trial-balance',
-    { schema: { querystring: TrialBalanceQuerySchema, response: { 200: TrialBalanceSchema } } },
-    (request) => trialBalances.view(viewerOf(request), request.query),
-  );
+    app.get(
+      '/ledger/trial-balance',
+      { config, schema: { querystring: TrialBalanceQuerySchema, response: { 200: TrialBalanceSchema } } },
+      async (request) => trialBalanceView(await request.at(), request.query),
+    );
 
-  app.get('/ledger/lines', { schema: { querystring: LinesQuerySchema, response: { 200: LinesSchema } } }, (request) =>
-    lines.page(viewerOf(request), request.query),
-  );
+    app.get(
+      '/ledger/lines',
+      { config, schema: { querystring: LinesQuerySchema, response: { 200: LinesSchema } } },
+      async (request) => new LinesReader(await request.at(), reading, search).page(request.query),
+    );
 
-  app.get(
-    '/ledger/trial-balance/export',
-    { schema: { querystring: TrialBalanceExportSchema } },
-    async (request, reply) => {
+    app.get(
+      '/ledger/trial-balance/export',
+      { config, schema: { querystring: TrialBalanceExportSchema } },
+      async (request, reply) => {
+        const { format, ...query } = request.query;
+        const view = trialBalanceView(await request.at(), query);
+        const body = await TRIAL_BALANCE_FILES[format](view);
+        const name = `trial-balance-${view.scope.code}-${view.asAt.key}.${format}`;
+        return reply.type(EXPORT_TYPES[format]).header('content-disposition', attachment(name)).send(body);
+      },
+    );
+
+    app.get('/ledger/lines/export', { config, schema: { querystring: LinesExportSchema } }, async (request, reply) => {
       const { format, ...query } = request.query;
-      const view = await trialBalances.view(viewerOf(request), query);
-      const body = await TRIAL_BALANCE_FILES[format](view);
-      const name = `trial-balance-${view.scope.code}-${view.asAt.key}.${format}`;
-      return reply.type(EXPORT_TYPES[format]).header('content-disposition', attachment(name)).send(body);
-    },
-  );
-
-  app.get('/ledger/lines/export', { schema: { querystring: LinesExportSchema } }, async (request, reply) => {
-    const { format, ...query } = request.query;
-    const viewer = viewerOf(request);
-    const { currency } = await lines.entity(viewer, query.scope);
-    const model = await workspace.books();
-    const attributes = ['partner', 'flow', ...model.dimensions];
-    const chunks = lines.all(viewer, query);
-    const body =
-      format === 'csv'
-        ? linesCsv(chunks, currency.code, attributes)
-        : await linesWorkbook(chunks, currency.code, attributes);
-    const name = ['lines', query.scope, query.account, query.from, query.to].filter(Boolean).join('-');
-    return reply
-      .type(EXPORT_TYPES[format])
-      .header('content-disposition', attachment(`${name}.${format}`))
-      .send(body);
-  });
-};
+      const snapshot = await request.at();
+      const { filled: model, viewer } = snapshot;
+      const { currency } = openScope(model, viewer, query.scope);
+      const attributes = ['partner', 'flow', ...model.dimensions];
+      const chunks = new LinesReader(snapshot, reading, search).all(query);
+      const body =
+        format === 'csv'
+          ? linesCsv(chunks, currency.code, attributes)
+          : await linesWorkbook(chunks, currency.code, attributes);
+      const name = ['lines', query.scope, query.account, query.from, query.to].filter(Boolean).join('-');
+      return reply
+        .type(EXPORT_TYPES[format])
+        .header('content-disposition', attachment(`${name}.${format}`))
+        .send(body);
+    });
+  };

@@ -1,23 +1,25 @@
 import type { FastifyInstance } from 'fastify';
 import { PeriodStatusesSchema, SetPeriodStatusSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../base/viewer';
-import type { PeriodsService } from './periods-service';
+import type { Workspace } from '../workspace/workspace';
+import { closedPeriods, setPeriods } from './closed-periods';
 
 /** GET and PUT /periods: which periods are closed. */
-export const periodsPlugin = (service: PeriodsService) => async (scope: FastifyInstance) => {
+export const periodsPlugin = (workspace: Workspace) => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
 
-  app.get('/periods', { schema: { response: { 200: PeriodStatusesSchema } } }, (request) =>
-    service.view(viewerOf(request)),
+  app.get(
+    '/periods',
+    { config: { needs: 'read' }, schema: { response: { 200: PeriodStatusesSchema } } },
+    async (request) => closedPeriods(await request.at()),
   );
 
   app.put(
     '/periods',
     {
-      config: { rateLimit: { max: 120, timeWindow: '1 minute' } },
+      config: { needs: 'open_and_close_periods', rateLimit: { max: 120, timeWindow: '1 minute' } },
       schema: { body: SetPeriodStatusSchema, response: { 200: PeriodStatusesSchema } },
     },
-    (request) => service.set(viewerOf(request), request.body),
+    (request) => setPeriods(workspace, request.viewer, request.body),
   );
 };

@@ -10,54 +10,48 @@ import {
   type FiscalPeriod,
 } from '@margin-lens/core';
 import { AppError } from '../../base/app-error';
-import type { Viewer } from '../../base/viewer';
-import type { OpenedStatement, StatementsService } from '../statements/statements-service';
-import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+import { openDocuments, type OpenedStatement } from '../statements/open-statement';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Entity } from '../workspace/workspace-model';
 
 /** Reads the figures that remarks quote, as they are now; each statement that they stand in is opened once. */
 export class QuoteReader {
-  private readonly opened = new Map<string, Promise<OpenedStatement | undefined>>();
+  private readonly opened = new Map<string, OpenedStatement | undefined>();
 
   constructor(
-    private readonly statements: StatementsService,
-    private readonly viewer: Viewer,
-    private readonly model: WorkspaceModel,
+    private readonly snapshot: Snapshot,
     private readonly entity: Entity,
     private readonly at: FiscalPeriod,
   ) {}
 
   /** The figures of a remark's quotes, in their order; null where the cell is no longer there. */
-  async figures({ statement, quotes }: Pick<RemarkText, 'statement' | 'quotes'>): Promise<(Figure | null)[]> {
+  figures({ statement, quotes }: Pick<RemarkText, 'statement' | 'quotes'>): (Figure | null)[] {
     const found: (Figure | null)[] = [];
     for (const { cell, context } of quotes) {
-      const opened = await this.open(statement, context);
+      const opened = this.open(statement, context);
       const node = opened && nodeOfAddress(opened.evaluation, `cell~${cell}`);
       found.push(node ? opened.evaluation.figure(node) : null);
     }
     return found;
   }
 
-  private open(statement: string, context: Quote['context']): Promise<OpenedStatement | undefined> {
+  private open(statement: string, context: Quote['context']): OpenedStatement | undefined {
     const key = JSON.stringify([statement, context]);
-    const known = this.opened.get(key);
-    if (known) return known;
+    if (this.opened.has(key)) return this.opened.get(key);
     const made = this.read(statement, context);
     this.opened.set(key, made);
     return made;
   }
 
-  private async read(id: string, { columns, ...context }: Quote['context']): Promise<OpenedStatement | undefined> {
-    const document = this.model.documentsOf('statement').find((each) => each.id === id);
-    const rowLayout = document && this.model.documentsOf('row_layout').find((each) => each.id === document.rows);
+  private read(id: string, { columns, ...context }: Quote['context']): OpenedStatement | undefined {
+    const { model } = this.snapshot;
+    const document = model.documentsOf('statement').find((each) => each.id === id);
+    const rowLayout = document && model.documentsOf('row_layout').find((each) => each.id === document.rows);
     const columnLayout = this.columnsOf(columns);
     if (!rowLayout || !columnLayout) return undefined;
     try {
       const where = { scope: this.entity.code, as_at: this.at.key };
-      return await this.statements.openDocuments(
-        this.viewer,
-        { document, rowLayout, columnLayout },
-        { ...context, ...where },
-      );
+      return openDocuments(this.snapshot, { document, rowLayout, columnLayout }, { ...context, ...where });
     } catch (error) {
       if (error instanceof AppError) return undefined;
       throw error;
@@ -67,6 +61,6 @@ export class QuoteReader {
   private columnsOf(id: string): ColumnLayout | undefined {
     const span = EXCEPTION_SPANS.find((each) => exceptionColumnsId(each) === id);
     if (span) return exceptionColumns(this.entity.calendar.calendar, this.at, span);
-    return [...this.model.documentsOf('column_layout'), ...STANDARD_COLUMNS].find((each) => each.id === id);
+    return [...this.snapshot.model.documentsOf('column_layout'), ...STANDARD_COLUMNS].find((each) => each.id === id);
   }
 }

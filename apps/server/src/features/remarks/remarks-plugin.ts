@@ -2,8 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { RemarkSchema, RemarksQuerySchema, RemarksSchema, RemarkTextSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../base/viewer';
-import type { RemarksService } from './remarks-service';
+import { remarksView, type RemarksService } from './remarks-service';
 
 const Key = v.object({ id: v.string() });
 
@@ -11,22 +10,30 @@ const Key = v.object({ id: v.string() });
 export const remarksPlugin = (service: RemarksService) => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
 
-  app.get('/remarks', { schema: { querystring: RemarksQuerySchema, response: { 200: RemarksSchema } } }, (request) =>
-    service.list(viewerOf(request), request.query),
+  app.get(
+    '/remarks',
+    { config: { needs: 'read' }, schema: { querystring: RemarksQuerySchema, response: { 200: RemarksSchema } } },
+    async (request) => remarksView(await request.at(), request.query),
   );
 
-  app.post('/remarks', { schema: { body: RemarkTextSchema, response: { 200: RemarkSchema } } }, (request) =>
-    service.write(viewerOf(request), request.body),
+  app.post(
+    '/remarks',
+    { config: { needs: 'remark' }, schema: { body: RemarkTextSchema, response: { 200: RemarkSchema } } },
+    (request) => service.write(request.viewer, request.body),
   );
 
   app.put(
     '/remarks/:id',
-    { schema: { params: Key, body: RemarkTextSchema, response: { 200: RemarkSchema } } },
-    (request) => service.change(viewerOf(request), request.params.id, request.body),
+    { config: { needs: 'remark' }, schema: { params: Key, body: RemarkTextSchema, response: { 200: RemarkSchema } } },
+    (request) => service.change(request.viewer, request.params.id, request.body),
   );
 
-  app.delete('/remarks/:id', { schema: { params: Key, response: { 204: v.undefined() } } }, async (request, reply) => {
-    await service.remove(viewerOf(request), request.params.id);
-    return reply.code(204).send(undefined);
-  });
+  app.delete(
+    '/remarks/:id',
+    { config: { needs: 'remark' }, schema: { params: Key, response: { 204: v.undefined() } } },
+    async (request, reply) => {
+      await service.remove(request.viewer, request.params.id);
+      return reply.code(204).send(undefined);
+    },
+  );
 };

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   todaysRemark,
   type LiveRemark,
@@ -9,120 +10,109 @@ import {
 } from '@margin-lens/contract';
 import { shiftMonths } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../store/new-revision';
-import { requireEntity, requireRight, type Viewer } from '../../base/viewer';
-import { storeDocument } from '../../store/document-store';
-import { openConnection } from '../../store/open-connection';
-import { QuoteReader } from './quote-reader';
+import { requireEntity, type Viewer } from '../../base/viewer';
+import { currentDocuments, endDocument, firstRevisions, storeDocument } from '../../store/documents';
+import { Names, whoAndWhen } from '../../store/people';
+import type { RevisionKind } from '../../store/revision';
+import { StoredDocument } from '../../store/tables';
 import { openPeriod, openScope } from '../workspace/open-scope';
-import type { StatementsService } from '../statements/statements-service';
-import type { WorkspaceCache } from '../workspace/workspace-cache';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Workspace, WorkspaceWrite } from '../workspace/workspace';
+import { QuoteReader } from './quote-reader';
 
 /** Kind of the documents that remarks are kept as, so that every state of them stays. */
-const REMARK = 'remark';
+export const REMARK = 'remark';
 
-interface StoredRemark {
-  id: string;
-  body: string;
-  author: string;
-  writtenAt: string;
-  changedBy: string;
-  changedAt: string;
+/** A remark as it is kept; one that a package brought says itself who wrote it, by id, and when. */
+type StoredRemark = RemarkText & Partial<Pick<RemarkView, 'author' | 'writtenAt'>>;
+
+/** The remarks of a statement, entity and month, with the figures that they quote as they are now. */
+export async function remarksView(snapshot: Snapshot, { scope, as_at, statement }: RemarksQuery): Promise<RemarksView> {
+  const { filled: model, viewer, em } = snapshot;
+  const statements = model.documentsOf('statement').map(({ id }) => id);
+  if (!statements.includes(statement))
+    throw appError('SRV_STATEMENT_UNKNOWN', { id: statement, known: statements.join(', ') });
+  const entity = openScope(model, viewer, scope);
+  const at = openPeriod(entity, as_at);
+  const before = shiftMonths(entity.calendar.calendar, at, 1);
+  const all = (await remarks(em)).filter((remark) => remark.scope === entity.code && remark.statement === statement);
+  const written = all.filter(({ period }) => period === at.key);
+  const carried = new Set(written.map(({ carries }) => carries));
+  const proposals = all.filter(({ period, id }) => period === before?.key && !carried.has(id));
+  const quotes = new QuoteReader(snapshot, entity, at);
+  const live = (remark: RemarkView): LiveRemark => ({ ...remark, live: quotes.figures(remark) });
+  return { remarks: written.map(live), proposals: proposals.map(live) };
 }
 
 /** Written explanations of figures: of a month and entity, on a page, a row or a cell. */
 export class RemarksService {
-  constructor(
-    private readonly workspace: WorkspaceCache,
-    private readonly statements: StatementsService,
-    private readonly databaseFile: string,
-  ) {}
+  constructor(private readonly workspace: Workspace) {}
 
-  /** @throws SRV_SCOPE_UNKNOWN, SRV_PERIOD_UNKNOWN, SRV_STATEMENT_UNKNOWN */
-  async list(viewer: Viewer, { scope, as_at, statement }: RemarksQuery): Promise<RemarksView> {
-    const model = await this.workspace.books();
-    const statements = model.documentsOf('statement').map(({ id }) => id);
-    if (!statements.includes(statement))
-      throw appError('SRV_STATEMENT_UNKNOWN', { id: statement, known: statements.join(', ') });
-    const entity = openScope(model, viewer, scope);
-    const at = openPeriod(entity, as_at);
-    const before = shiftMonths(entity.calendar.calendar, at, 1);
-    const all = (await this.all()).filter((remark) => remark.scope === entity.code && remark.statement === statement);
-    const remarks = all.filter(({ period }) => period === at.key);
-    const carried = new Set(remarks.map(({ carries }) => carries));
-    const proposals = all.filter(({ period, id }) => period === before?.key && !carried.has(id));
-    const quotes = new QuoteReader(this.statements, viewer, model, entity, at);
-    const live = (found: readonly RemarkView[]): Promise<LiveRemark[]> =>
-      Promise.all(found.map(async (remark) => ({ ...remark, live: await quotes.figures(remark) })));
-    return { remarks: await live(remarks), proposals: await live(proposals) };
-  }
-
-  /** @throws SRV_RIGHT_MISSING, SRV_SCOPE_NOT_PERMITTED */
-  async write(viewer: Viewer, remark: RemarkText): Promise<RemarkView> {
-    return this.put(viewer, `${REMARK}_${randomUUID()}`, remark, 'remark');
+  /** @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN */
+  write(viewer: Viewer, remark: RemarkText): Promise<RemarkView> {
+    const id = `${REMARK}_${randomUUID()}`;
+    return this.act(viewer, 'write_remark', id, (write) => put(write, id, remark));
   }
 
   /** @throws SRV_REMARK_UNKNOWN */
-  async change(viewer: Viewer, id: string, remark: RemarkText): Promise<RemarkView> {
-    const { author, writtenAt, scope } = await this.find(id);
-    requireEntity(viewer, scope); // the one it was written for, not only the one it is to be of
-    return this.put(viewer, id, { ...remark, author, writtenAt }, 'change a remark');
+  change(viewer: Viewer, id: string, remark: RemarkText): Promise<RemarkView> {
+    return this.act(viewer, 'change_remark', id, async (write) => {
+      const { scope } = await findRemark(write.em, id);
+      requireEntity(viewer, scope); // the one it was written for, not only the one it is to be of
+      const stored = JSON.parse((await storedRemark(write.em, id)).body) as StoredRemark;
+      const { author, writtenAt } = stored;
+      return put(write, id, { ...remark, ...(author !== undefined && { author }), ...(writtenAt && { writtenAt }) });
+    });
   }
 
   /** Takes a remark out; its states stay in the history. */
-  async remove(viewer: Viewer, id: string): Promise<void> {
-    const { scope } = await this.find(id);
-    requireRight(viewer, 'remark');
-    requireEntity(viewer, scope);
-    this.transaction(viewer, 'take out a remark', (db, revision) =>
-      db.prepare('update document set until = ? where kind = ? and id = ? and until is null').run(revision, REMARK, id),
-    );
+  remove(viewer: Viewer, id: string): Promise<void> {
+    return this.act(viewer, 'take_out_remark', id, async (write) => {
+      const { scope } = await findRemark(write.em, id);
+      requireEntity(viewer, scope);
+      await endDocument(write, REMARK, id);
+    });
   }
 
-  private async put(
-    viewer: Viewer,
-    id: string,
-    remark: RemarkText & Partial<Pick<RemarkView, 'author' | 'writtenAt'>>,
-    action: string,
-  ): Promise<RemarkView> {
-    requireRight(viewer, 'remark');
-    const model = await this.workspace.books();
-    const entity = openScope(model, viewer, remark.scope);
-    openPeriod(entity, remark.period);
-    this.transaction(viewer, action, (db, revision) => storeDocument(db, REMARK, id, remark, revision));
-    return this.find(id);
+  private act<T>(viewer: Viewer, kind: RevisionKind, id: string, work: (write: WorkspaceWrite) => Promise<T>) {
+    return this.workspace.write(viewer, { kind, subject: id }, work);
   }
+}
 
-  private transaction(
-    viewer: Viewer,
-    action: string,
-    work: (db: ReturnType<typeof openConnection>, revision: number) => unknown,
-  ): void {
-    const db = openConnection(this.databaseFile);
-    try {
-      db.transaction(() => work(db, newRevision(db, viewer.name, action))).immediate();
-    } finally {
-      db.close();
-    }
-  }
+async function put(write: WorkspaceWrite, id: string, remark: StoredRemark): Promise<RemarkView> {
+  const { filled: model, viewer } = write.snapshot;
+  const entity = openScope(model, viewer, remark.scope);
+  openPeriod(entity, remark.period);
+  await storeDocument(write, REMARK, id, remark);
+  await write.em.flush();
+  return findRemark(write.em, id);
+}
 
-  private async find(id: string): Promise<RemarkView> {
-    const found = (await this.all()).find((remark) => remark.id === id);
-    if (!found) throw appError('SRV_REMARK_UNKNOWN', {});
-    return found;
-  }
+const storedRemark = (em: EntityManager, id: string): Promise<StoredDocument> =>
+  em.findOneOrFail(StoredDocument, { kind: REMARK, id, until: null });
 
-  private async all(): Promise<RemarkView[]> {
-    const rows = await this.workspace
-      .em()
-      .getConnection()
-      .execute<StoredRemark[]>(
-        `select d.id, d.body, c.person as changedBy, c.at as changedAt, w.person as author, w.at as writtenAt
-       from document d join workspace_revision c on c.id = d.since
-       join workspace_revision w on w.id = (select min(since) from document f where f.kind = d.kind and f.id = d.id)
-       where d.kind = '${REMARK}' and d.until is null order by d.row_id`,
-      );
-    // one that a package brought says itself who wrote it
-    return rows.map(({ body, ...rest }) => ({ ...rest, ...todaysRemark(JSON.parse(body) as RemarkText) }));
-  }
+async function findRemark(em: EntityManager, id: string): Promise<RemarkView> {
+  const [found] = await remarks(em, id);
+  if (!found) throw appError('SRV_REMARK_UNKNOWN', {});
+  return found;
+}
+
+/** All remarks, or the one with an id, with who wrote them first and who changed them last. */
+export async function remarks(em: EntityManager, only?: string): Promise<RemarkView[]> {
+  const rows = (await currentDocuments(em, [REMARK])).filter(({ id }) => only === undefined || id === only);
+  const firsts = await firstRevisions(em, REMARK, only);
+  const whoOf = await whoAndWhen(em, [...firsts.values(), ...rows.map(({ since }) => since)]);
+  const names = await Names.read(em);
+  return rows.map(({ id, body, since }) => {
+    const { author, writtenAt, ...text } = JSON.parse(body) as StoredRemark;
+    const [first, last] = [whoOf(firsts.get(id)!), whoOf(since)];
+    return {
+      id,
+      ...todaysRemark(text),
+      author: author === undefined ? first.person : names.of(author),
+      writtenAt: writtenAt ?? first.at,
+      changedBy: last.person,
+      changedAt: last.at,
+    };
+  });
 }

@@ -1,5 +1,6 @@
-import type Database from 'better-sqlite3';
-import type { PackageRow } from '../workspace/package-rows';
+import { currentDocuments, storeDocument } from '../../store/documents';
+import type { PackageRow } from '../../store/masters';
+import type { Write } from '../../store/store';
 
 interface HeadingPair {
   heading: string;
@@ -39,12 +40,11 @@ interface Selector {
  * `before` and `after` are the accounts as they were and as they are. Returns what was done, and which headings that
  * layouts name have no account any more, in words.
  */
-export function renameHeadings(
-  db: Database.Database,
+export async function renameHeadings(
+  write: Write,
   before: readonly PackageRow[],
   after: readonly PackageRow[],
-  revision: number,
-): string[] {
+): Promise<string[]> {
   const now = new Map(after.map((row) => [row.id, pairOf(row)]));
   const moved = before.flatMap((row) => {
     const to = now.get(row.id);
@@ -65,10 +65,7 @@ export function renameHeadings(
   );
   if (headings.size === 0 && pairs.size === 0) return [];
   const notes = new Set<string>();
-  const layouts = db
-    .prepare("select row_id as rowId, id, body from document where kind = 'row_layout' and until is null")
-    .all() as { rowId: number; id: string; body: string }[];
-  for (const { rowId, id, body } of layouts) {
+  for (const { id, body } of await currentDocuments(write.em, ['row_layout'])) {
     const layout = JSON.parse(body, (_key, value: unknown) => {
       const selector = value as Selector | null;
       if (selector?.by === 'heading' && headings.has(selector.heading!))
@@ -80,11 +77,8 @@ export function renameHeadings(
       }
       return value;
     }) as { name: string };
-    const text = JSON.stringify(layout);
-    if (text === body) continue;
-    db.prepare('update document set until = ? where row_id = ?').run(revision, rowId);
-    db.prepare("insert into document (kind, id, body, since) values ('row_layout', ?, ?, ?)").run(id, text, revision);
-    notes.add(`The rows “${layout.name}” follow the new names of headings.`);
+    if (await storeDocument(write, 'row_layout', id, layout))
+      notes.add(`The rows “${layout.name}” follow the new names of headings.`);
   }
   return [...notes];
 }

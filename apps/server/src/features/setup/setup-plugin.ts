@@ -13,13 +13,12 @@ import {
   type HolidaysView,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../base/viewer';
 import { holidayCountries, holidayRegions, publicHolidays } from '../calendar/public-holidays';
-import type { SetupService } from './setup-service';
-import type { WorkspaceSetupService } from './workspace-setup-service';
+import type { Workspace } from '../workspace/workspace';
+import { saveTable, setupHistory, setupTable, setupUses } from './setup-tables';
+import { saveWorkspaceSetup, workspaceSetup } from './workspace-setup';
 
 const NameSchema = v.object({ name: SetupTableNameSchema });
-const WRITE_LIMIT = { rateLimit: { max: 60, timeWindow: '1 minute' } };
 /** A chart of some thousand accounts, whole. */
 const BODY_LIMIT = 20_000_000;
 
@@ -50,49 +49,57 @@ async function holidays({
 }
 
 /** Master data as it is set up: tables, where their rows are used, their history, and the workspace's own settings. */
-export const setupPlugin =
-  (service: SetupService, settings: WorkspaceSetupService) => async (scope: FastifyInstance) => {
-    const app = scope.withTypeProvider<ValibotTypeProvider>();
+export const setupPlugin = (workspace: Workspace) => async (scope: FastifyInstance) => {
+  const app = scope.withTypeProvider<ValibotTypeProvider>();
+  const reading = { needs: 'read' } as const;
+  const writing = { needs: 'set_up', rateLimit: { max: 60, timeWindow: '1 minute' } } as const;
 
-    app.get('/setup/tables/:name', { schema: { params: NameSchema, response: { 200: SetupTableSchema } } }, (request) =>
-      Promise.resolve(service.table(request.params.name)),
-    );
+  app.get(
+    '/setup/tables/:name',
+    { config: reading, schema: { params: NameSchema, response: { 200: SetupTableSchema } } },
+    async (request) => setupTable(await request.at(), request.params.name),
+  );
 
-    app.put(
-      '/setup/tables/:name',
-      {
-        config: WRITE_LIMIT,
-        bodyLimit: BODY_LIMIT,
-        schema: { params: NameSchema, body: SaveTableSchema, response: { 200: SavedTableSchema } },
-      },
-      (request) => Promise.resolve(service.save(viewerOf(request), request.params.name, request.body)),
-    );
+  app.put(
+    '/setup/tables/:name',
+    {
+      config: writing,
+      bodyLimit: BODY_LIMIT,
+      schema: { params: NameSchema, body: SaveTableSchema, response: { 200: SavedTableSchema } },
+    },
+    (request) => saveTable(workspace, request.viewer, request.params.name, request.body),
+  );
 
-    app.post(
-      '/setup/tables/:name/uses',
-      { schema: { params: NameSchema, body: v.object({ key: v.array(v.string()) }), response: { 200: UsesSchema } } },
-      (request) => Promise.resolve(service.uses(request.params.name, request.body.key)),
-    );
+  app.post(
+    '/setup/tables/:name/uses',
+    {
+      config: reading,
+      schema: { params: NameSchema, body: v.object({ key: v.array(v.string()) }), response: { 200: UsesSchema } },
+    },
+    async (request) => setupUses(await request.at(), request.params.name, request.body.key),
+  );
 
-    app.get(
-      '/setup/tables/:name/history',
-      { schema: { params: NameSchema, response: { 200: v.array(TableChangeSchema) } } },
-      (request) => Promise.resolve(service.history(request.params.name)),
-    );
+  app.get(
+    '/setup/tables/:name/history',
+    { config: reading, schema: { params: NameSchema, response: { 200: v.array(TableChangeSchema) } } },
+    async (request) => setupHistory(await request.at(), request.params.name),
+  );
 
-    app.get('/setup/workspace', { schema: { response: { 200: WorkspaceSetupSchema } } }, () =>
-      Promise.resolve(settings.view()),
-    );
+  app.get(
+    '/setup/workspace',
+    { config: reading, schema: { response: { 200: WorkspaceSetupSchema } } },
+    async (request) => workspaceSetup(await request.at()),
+  );
 
-    app.put(
-      '/setup/workspace',
-      { config: WRITE_LIMIT, schema: { body: SaveWorkspaceSetupSchema, response: { 200: WorkspaceSetupSchema } } },
-      (request) => Promise.resolve(settings.save(viewerOf(request), request.body)),
-    );
+  app.put(
+    '/setup/workspace',
+    { config: writing, schema: { body: SaveWorkspaceSetupSchema, response: { 200: WorkspaceSetupSchema } } },
+    (request) => saveWorkspaceSetup(workspace, request.viewer, request.body),
+  );
 
-    app.get(
-      '/setup/holidays',
-      { schema: { querystring: HolidaysQuerySchema, response: { 200: HolidaysSchema } } },
-      (request) => holidays(request.query),
-    );
-  };
+  app.get(
+    '/setup/holidays',
+    { config: reading, schema: { querystring: HolidaysQuerySchema, response: { 200: HolidaysSchema } } },
+    (request) => holidays(request.query),
+  );
+};

@@ -4,7 +4,7 @@ import { statementPdf } from './statement-pdf';
 import type { ExportFormat } from '../../base/export-format';
 import { exportedParts } from './exported-parts';
 import { fileNameOf } from './statement-texts';
-import type { OpenedStatement } from './statements-service';
+import type { OpenedStatement } from './open-statement';
 import { statementWorkbook } from './statement-workbook';
 
 /** A statement as a file. XLSX has live formulas and formats; PDF is for paper; CSV and JSON hold exact, unrounded figures. */

@@ -8,7 +8,7 @@ import {
   type ShownUnit,
 } from '@margin-lens/core';
 import { subtitleOf } from './statement-texts';
-import type { OpenedStatement } from './statements-service';
+import type { OpenedStatement } from './open-statement';
 import { exportedParts } from './exported-parts';
 import { pdfTable, type PdfColumn } from '../pdf/pdf-table';
 

@@ -1,5 +1,5 @@
 import { ACTUAL, dayInWords, type ShownUnit } from '@margin-lens/core';
-import type { OpenedStatement } from './statements-service';
+import type { OpenedStatement } from './open-statement';
 
 const UNIT_NAMES: Record<ShownUnit, string> = { 1: '', 1000: ' thousand', 1_000_000: ' million' };
 

@@ -18,7 +18,7 @@ import {
 import { exportedParts } from './exported-parts';
 import { spreadsheetFormula } from './spreadsheet-formula';
 import { subtitleOf } from './statement-texts';
-import type { OpenedStatement } from './statements-service';
+import type { OpenedStatement } from './open-statement';
 import { newWorkbook } from '../../workbook/new-workbook';
 
 const HEAD_ROWS = 5;

@@ -2,6 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
   ContextSchema,
+  PreviewSchema,
   StatementViewSchema,
   TraceRequestSchema,
   TraceViewSchema,
@@ -9,11 +10,10 @@ import {
   WhySchema,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { viewerOf } from '../../base/viewer';
 import { EXPORT_TYPES } from '../../base/export-format';
 import { exportStatement } from './export-statement';
-import type { StatementsService } from './statements-service';
-import { WhyService } from './why-service';
+import { openDocuments, openKept, statementTag, traceStatement, viewOf } from './open-statement';
+import { whyView } from './why-view';
 
 const IdSchema = v.object({ id: v.string() });
 const ExportSchema = v.object({
@@ -22,13 +22,15 @@ const ExportSchema = v.object({
   unit: v.exactOptional(v.pipe(v.picklist(['1', '1000', '1000000']), v.transform(Number))),
 });
 
-/** Statements: evaluate, trace, export. An ETag carries the revision, so that an unchanged statement is not sent again. */
-export const statementsPlugin = (service: StatementsService, why: WhyService) => async (scope: FastifyInstance) => {
+/** Statements: evaluate, trace, export. An ETag carries the moment, so that an unchanged statement is not sent again. */
+export const statementsPlugin = () => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
+  const config = { needs: 'read' } as const;
 
   app.get(
     '/statements/:id',
     {
+      config,
       schema: {
         params: IdSchema,
         querystring: ContextSchema,
@@ -36,34 +38,44 @@ export const statementsPlugin = (service: StatementsService, why: WhyService) =>
       },
     },
     async (request, reply) => {
-      const etag = await service.tag(viewerOf(request), request.query);
+      const snapshot = await request.at();
+      const etag = await statementTag(snapshot, request.query);
       reply.header('cache-control', 'private, no-cache').header('etag', etag);
       if (request.headers['if-none-match'] === etag) return reply.code(304).send(undefined);
-      return service.view(viewerOf(request), request.params.id, request.query);
+      return viewOf(await openKept(snapshot, request.params.id, request.query));
+    },
+  );
+
+  app.post(
+    '/statements/preview',
+    { config, schema: { body: PreviewSchema, response: { 200: StatementViewSchema } } },
+    async (request) => {
+      const { context, ...documents } = request.body;
+      return viewOf(openDocuments(await request.at(), documents, context));
     },
   );
 
   app.get(
     '/statements/:id/trace',
-    { schema: { params: IdSchema, querystring: TraceRequestSchema, response: { 200: TraceViewSchema } } },
-    (request) => {
+    { config, schema: { params: IdSchema, querystring: TraceRequestSchema, response: { 200: TraceViewSchema } } },
+    async (request) => {
       const { address, skip, ...context } = request.query;
-      return service.trace(viewerOf(request), request.params.id, context, address, skip ?? 0);
+      return traceStatement(await request.at(), request.params.id, context, address, skip ?? 0);
     },
   );
 
   app.get(
     '/statements/:id/why',
-    { schema: { params: IdSchema, querystring: WhyRequestSchema, response: { 200: WhySchema } } },
-    (request) => why.view(viewerOf(request), request.params.id, request.query),
+    { config, schema: { params: IdSchema, querystring: WhyRequestSchema, response: { 200: WhySchema } } },
+    async (request) => whyView(await request.at(), request.params.id, request.query),
   );
 
   app.get(
     '/statements/:id/export',
-    { schema: { params: IdSchema, querystring: ExportSchema } },
+    { config, schema: { params: IdSchema, querystring: ExportSchema } },
     async (request, reply) => {
       const { format, unit, ...context } = request.query;
-      const opened = await service.open(viewerOf(request), request.params.id, context);
+      const opened = await openKept(await request.at(), request.params.id, context);
       const { fileName, body } = await exportStatement(opened, format, unit);
       return reply
         .type(EXPORT_TYPES[format])

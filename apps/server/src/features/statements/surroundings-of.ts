@@ -1,4 +1,3 @@
-import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   ACTUAL,
   selectionKey,
@@ -12,7 +11,8 @@ import {
   type Surroundings,
   type UndefinedReason,
 } from '@margin-lens/core';
-import { maySee, type Viewer } from '../../base/viewer';
+import { maySee } from '../../base/viewer';
+import type { Snapshot } from '../workspace/snapshot';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
 /** Rows laid open as the address writes them. @example readExpansions('energy:accounts,labour:department') */
@@ -55,8 +55,7 @@ function newestForecast(model: WorkspaceModel, at: FiscalPeriod, shown: string):
 
 /** What a statement reads beside its layouts, for a viewer; the books that it selects are fetched by `withBooks`. */
 export function surroundingsOf(
-  model: WorkspaceModel,
-  viewer: Viewer,
+  { model, viewer }: Snapshot,
   entity: Entity,
   rowLayouts: readonly RowLayout[],
   expanded: readonly Expansion[],
@@ -90,17 +89,15 @@ export function surroundingsOf(
 }
 
 /** The source with the books that its columns and rows select beside the whole, read for a viewer. */
-export async function withBooks(
-  em: EntityManager,
-  model: WorkspaceModel,
-  viewer: Viewer,
+export function withBooks(
+  { viewer, books: reader }: Snapshot,
   entity: Entity,
   source: StatementSource & { surroundings: Surroundings },
-): Promise<StatementSource & { surroundings: Surroundings }> {
+): StatementSource & { surroundings: Surroundings } {
   const opened = new Map<string, LedgerSlice | UndefinedReason>();
   for (const selection of selectionsOfStatement(source)) {
     const isSeen = selection.scope === undefined || maySee(viewer, selection.scope);
-    const books = isSeen ? await model.books.open(em, entity, selection) : 'not_permitted';
+    const books = isSeen ? reader.open(entity, selection) : 'not_permitted';
     opened.set(selectionKey(selection), books);
   }
   const booksOf: Surroundings['booksOf'] = (selection) => opened.get(selectionKey(selection)) ?? 'no_data';

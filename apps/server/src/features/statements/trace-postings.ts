@@ -1,24 +1,18 @@
-import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { PostingView, TraceView } from '@margin-lens/contract';
 import { actualUpTo, type PostingsOf } from '@margin-lens/core';
-import {
-  attributesOf,
-  findPostings,
-  LINES_A_PAGE,
-  type PostingPage,
-  type PostingQuery,
-} from '../ledger/postings-store';
+import { attributeList } from '../../store/attributes';
+import { findPostings, LINES_A_PAGE, type PostingPage, type PostingQuery } from '../../store/postings';
 import { BASIS_CODES, BROUGHT_FORWARD } from '../workspace/version-balances';
-import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Entity, Version } from '../workspace/workspace-model';
 
 /** The journal lines, or a version's figures, at the end of a trace: exactly those that the figure is made of. */
-export async function tracePostings(
-  em: EntityManager,
-  model: WorkspaceModel,
+export function tracePostings(
+  { db, model, books }: Snapshot,
   scope: Entity,
   postings: PostingsOf,
   skip: number,
-): Promise<TraceView['postings']> {
+): TraceView['postings'] {
   const { account, period: key, entryKind, sign, selection } = postings;
   const entity = (selection.scope !== undefined && model.entity(selection.scope)) || scope;
   const { calendar, idOf } = entity.calendar;
@@ -32,33 +26,34 @@ export async function tracePostings(
     sign,
     isStatistic: model.accounts.find(({ number }) => number === account)!.nature === 'statistic',
     bases: BASIS_CODES[selection.basis],
-    combinations: selection.where.length === 0 ? undefined : await model.books.combinationsWhere(em, selection.where),
+    combinations: selection.where.length === 0 ? undefined : books.combinationsWhere(selection.where),
     skip,
-    at: version && selection.actualTo === undefined ? model.books.balances.frozenAt(version) : undefined,
+    at: version && selection.actualTo === undefined ? books.balances.frozenAt(version) : undefined,
   };
   const isActual = !version || period.ordinal <= actualUpTo(selection, model, calendar);
-  const page = isActual ? await findPostings(em, query) : await figuresOf(em, model, entity, version, postings, query);
+  const page = isActual ? findPostings(db, query) : figuresOf(books, entity, version, postings, query);
   return { account, period: key, ...page };
 }
 
 /** A version's figures of one account and period by dimension values: what it has in place of journal lines. */
-async function figuresOf(
-  em: EntityManager,
-  model: WorkspaceModel,
+function figuresOf(
+  books: Snapshot['books'],
   entity: Entity,
   { name }: Version,
   { entryKind, sign, selection }: PostingsOf,
   { account, period, isStatistic, combinations, skip }: PostingQuery,
-): Promise<PostingPage> {
+): PostingPage {
   const kind = entryKind === 'opening' ? 1 : 0;
-  const texts = await model.books.combinationTexts(em);
-  const rows = (await model.books.balances.ofSelection(em, entity, selection)).filter(
-    (row) =>
-      row.account === account &&
-      row.period === period &&
-      row.entryKind === kind &&
-      (combinations === undefined || combinations.has(row.combination)),
-  );
+  const texts = books.combinationTexts();
+  const rows = books.balances
+    .ofSelection(entity, selection)
+    .filter(
+      (row) =>
+        row.account === account &&
+        row.period === period &&
+        row.entryKind === kind &&
+        (combinations === undefined || combinations.has(row.combination)),
+    );
   const lines = rows.map(({ combination, debit, credit, quantity }, at): PostingView => ({
     lineId: at + 1,
     journalId: 0,
@@ -75,6 +70,6 @@ async function figuresOf(
 }
 
 const dimensionsInWords = (parts: string): string =>
-  attributesOf(parts)
+  attributeList(parts)
     .map(({ name, value }) => `${name} ${value}`)
     .join(', ') || 'without dimensions';

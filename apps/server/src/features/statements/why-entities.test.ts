@@ -3,12 +3,11 @@ import type { StatementView, WhyView } from '@margin-lens/contract';
 import { asking } from '../../../test/asking';
 import { type PackageFiles, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { openDatabase } from '../../store/open-database';
+import { CONTROLLER } from '../../../test/opened-store';
+import { Store } from '../../store/store';
 import type { Viewer } from '../../base/viewer';
-import { DraftStore } from '../documents/draft-store';
-import { WorkspaceCache } from '../workspace/workspace-cache';
-import { StatementsService } from './statements-service';
-import { WhyService } from './why-service';
+import { Workspace } from '../workspace/workspace';
+import { whyView } from './why-view';
 
 let app: FastifyInstance | undefined;
 const start = async (change: PackageFiles = {}) => {
@@ -96,25 +95,21 @@ describe('why by entities', () => {
     const databaseFile = await workspaceOf(
       tinyFiles({ ...GROUP, 'entities.csv': `${tinyFiles()['entities.csv']!.toString()}THREE,Three,EUR,cal\n` }),
     );
-    const orm = await openDatabase(databaseFile);
-    const workspace = new WorkspaceCache(orm);
-    const service = new WhyService(new StatementsService(workspace, new DraftStore(() => workspace.em())), () =>
-      workspace.em(),
-    );
-    const viewer: Viewer = { name: 'Reader', rights: new Set(), entities: new Set(['ONE']) };
-    const view = await service.view(viewer, 'income_statement', {
+    const workspace = new Workspace(await Store.open(databaseFile));
+    const viewer: Viewer = { ...CONTROLLER, name: 'Reader', entities: new Set(['ONE']) };
+    const asked = {
       scope: 'ONE',
       as_at: 'FY2026-P02',
       columns: 'against_plan',
       cell: 'goods~ytd_change',
       by: 'entities',
-    });
+    };
+    const view = await workspace.read(viewer, (snapshot) => whyView(snapshot, 'income_statement', asked));
     expect(view.terms.map(({ label }) => label)).toEqual([]); // One sells as planned, 1,000
     expect(view).toMatchObject({ from: 100_000, to: 100_000 });
     expect(view.basis).toContain('you may not see them: 1 entity.');
     expect(view.basis).not.toMatch(/Two|Three/);
     await workspace.close();
-    await orm.close();
   });
 
   it('says which rates are missing, rather than leave the months out', async () => {

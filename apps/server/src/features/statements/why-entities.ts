@@ -1,4 +1,3 @@
-import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   bridgeOf,
   consolidatedWith,
@@ -10,16 +9,15 @@ import {
   type BridgeTerm,
   type FiscalPeriod,
   type GroupMember,
-  type Holding,
   type MovementTerm,
   type QuotedRate,
   type Translated,
   type Unit,
 } from '@margin-lens/core';
 import { maySee, type Viewer } from '../../base/viewer';
-import { averageRates, type AverageRates } from '../workspace/average-rates';
+import { averageRates, holdings, type AverageRates } from '../../store/rates';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
-import type { OpenedStatement } from './statements-service';
+import type { OpenedStatement } from './open-statement';
 import { sidesIn } from './why-sides';
 
 type Currency = Unit & { kind: 'currency' };
@@ -40,8 +38,6 @@ export interface EntityBridge {
 
 /** What is asked: a cell that is a difference, opened for one entity, and how it is opened for another. */
 export interface EntityQuestion {
-  em: EntityManager;
-  viewer: Viewer;
   opened: OpenedStatement;
   cell: string;
   openFor: (entity: Entity) => Promise<OpenedStatement>;
@@ -52,14 +48,15 @@ export interface EntityQuestion {
  * The change of a cell in all entities that are consolidated with the one that is looked at: each month of each at its
  * average rate, a subsidiary from the day on that it is held; before eliminations.
  */
-export async function whyByEntity({ em, viewer, opened, cell, openFor, shown }: EntityQuestion): Promise<EntityBridge> {
-  const { model, entity, source } = opened;
+export async function whyByEntity({ opened, cell, openFor, shown }: EntityQuestion): Promise<EntityBridge> {
+  const { entity, source, snapshot } = opened;
+  const { model, viewer, em } = snapshot;
   const code = model.settings?.reporting_currency ?? entity.currency.code;
   const unit: Currency = { kind: 'currency', code, digits: digitsOf(code) };
   const without = (problem: string): EntityBridge => ({ bridge: undefined, unit, basis: '', problem });
 
   if (isOfOneEntity(opened, cell)) return without('These columns are always read for one entity.');
-  const members = consolidatedWith(entity.code, await holdingsOf(em), source.at.end);
+  const members = consolidatedWith(entity.code, await holdings(em), source.at.end);
   const group = members.flatMap((member): Member[] => {
     const found = model.entity(member.code);
     return found ? [{ entity: found, member }] : [];
@@ -111,11 +108,6 @@ function isOfOneEntity(opened: OpenedStatement, cell: string): boolean {
     return column?.kind === 'figure' && column.selection.scope !== undefined;
   });
 }
-
-const holdingsOf = (em: EntityManager): Promise<Holding[]> =>
-  em
-    .getConnection()
-    .execute<Holding[]>('select investor, investee, "from", percent, method from ownership where until is null');
 
 function translatedIn(
   { entity }: OpenedStatement,

@@ -1,5 +1,5 @@
 import { nodeOfAddress, type TraceNode } from '@margin-lens/core';
-import type { OpenedStatement } from './statements-service';
+import type { OpenedStatement } from './open-statement';
 
 /** Both sides of a cell that is a difference, by its address `row~column`; undefined for other cells. */
 export function sidesIn(

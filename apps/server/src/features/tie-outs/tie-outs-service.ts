@@ -1,40 +1,34 @@
 import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
 import { layoutTieOuts, PROOF_COLUMNS, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
-import type { Viewer } from '../../base/viewer';
 import { surroundingsOf, withBooks } from '../statements/surroundings-of';
 import { openPeriod, openScope } from '../workspace/open-scope';
-import type { WorkspaceCache } from '../workspace/workspace-cache';
-import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
-
-/** Sums of postings as they are kept, and as the journal lines give them. */
-const BALANCES_AND_LINES = `
-  select (select coalesce(sum(debit), 0) from balance where version = 0 and entity = :entity) as kept,
-    (select coalesce(sum(l.debit), 0) from journal j join journal_line l on l.journal = j.id
-      where j.entity = :entity and j.until is null) as lines`;
+import { debitsOfBalancesAndLines } from '../../store/lines';
+import type { ReadingThread } from '../../store/reading-thread';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Entity } from '../workspace/workspace-model';
 
 /** Runs the tie-outs of the books and of all layouts for a scope; each is a test of the books that runs on every change. */
 export class TieOutsService {
-  /** Balances against lines, once a revision and entity: it reads every line. */
+  /** Balances against lines, once a state of the ledger and entity: it reads every line. */
   private readonly sums = new Map<string, Promise<TieOut>>();
 
-  constructor(private readonly workspace: WorkspaceCache) {}
+  constructor(private readonly reading: ReadingThread) {}
 
-  async view(viewer: Viewer, { scope, as_at: asAt }: TieOutsQuery): Promise<TieOutsView> {
-    const model = await this.workspace.books();
-    const entity = openScope(model, viewer, scope);
+  async view(snapshot: Snapshot, { scope, as_at: asAt }: TieOutsQuery): Promise<TieOutsView> {
+    const model = snapshot.filled;
+    const entity = openScope(model, snapshot.viewer, scope);
     const at = openPeriod(entity, asAt);
-    const em = this.workspace.em();
-    const slice = await model.slice(em, entity);
+    const slice = snapshot.books.read(entity);
     const layouts = model.documentsOf('row_layout');
-    const plain = surroundingsOf(model, viewer, entity, layouts, []);
+    const plain = surroundingsOf(snapshot, entity, layouts, []);
     const base = { slice, at, currency: entity.currency };
     const ties = tieOutsAt({ ...base, surroundings: plain, layouts: [] }); // of the books alone
     for (const rowLayout of layouts.filter(({ archived }) => !archived)) {
       const source = { ...base, rowLayout, columnLayout: PROOF_COLUMNS, surroundings: plain };
-      const { surroundings } = await withBooks(em, model, viewer, entity, source);
+      const { surroundings } = withBooks(snapshot, entity, source);
       ties.push(...layoutTieOuts(rowLayout, { ...base, surroundings }));
     }
-    ties.push(await this.balancesAndLines(model, entity));
+    ties.push(await this.balancesAndLines(snapshot, entity));
     const statementOf = (layout: string) =>
       model.documentsOf('statement').find(({ rows }) => rows === layout)?.id ?? null;
     return {
@@ -44,21 +38,19 @@ export class TieOutsService {
     };
   }
 
-  private balancesAndLines({ revision }: WorkspaceModel, { id }: Entity): Promise<TieOut> {
-    const key = `${revision}|${id}`;
+  private balancesAndLines({ generation: { ledger } }: Snapshot, { id }: Entity): Promise<TieOut> {
+    const key = `${ledger}|${id}`;
     const known = this.sums.get(key);
     if (known) return known;
-    const made = this.workspace.reading
-      .execute<{ kept: number; lines: number }>(BALANCES_AND_LINES.replaceAll(':entity', String(id)))
-      .then(([sums]) =>
-        tieOut(
-          'balances',
-          { id: '', name: 'Balances and journal lines' },
-          { words: 'Debits in the balances', amount: sums!.kept },
-          { words: 'Debits of the journal lines', amount: sums!.lines },
-        ),
-      );
-    for (const old of this.sums.keys()) if (!old.startsWith(`${revision}|`)) this.sums.delete(old);
+    const made = debitsOfBalancesAndLines(this.reading, id).then(({ kept, lines }) =>
+      tieOut(
+        'balances',
+        { id: '', name: 'Balances and journal lines' },
+        { words: 'Debits in the balances', amount: kept },
+        { words: 'Debits of the journal lines', amount: lines },
+      ),
+    );
+    for (const old of this.sums.keys()) if (!old.startsWith(`${ledger}|`)) this.sums.delete(old);
     this.sums.set(key, made);
     made.catch(() => this.sums.delete(key));
     return made;

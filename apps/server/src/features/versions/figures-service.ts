@@ -1,31 +1,22 @@
 import type { FigureCell, How, SavedFigures, SaveFigures, VersionChanges } from '@margin-lens/contract';
 import { actualUpTo, attributesOf, combinationOf, LARGEST_AMOUNT, LONGEST_TEXT } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../store/new-revision';
-import { maySee, requireRight, type Viewer } from '../../base/viewer';
-import { openConnection } from '../../store/open-connection';
+import { maySee, type Viewer } from '../../base/viewer';
+import { FigureWriter, type StoredChange } from '../../store/figure-writer';
+import { figuresChangedBy, ownFigures, type ChangedFigure } from '../../store/figures';
+import { Names, whoAndWhen } from '../../store/people';
+import { withdrawn } from '../../store/store';
+import { RevisionRow } from '../../store/tables';
 import { openScope } from '../workspace/open-scope';
-import type { WorkspaceCache } from '../workspace/workspace-cache';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Workspace, WorkspaceWrite } from '../workspace/workspace';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { isStatistic, periodIn } from './figure-place';
-import { FigureWriter, type StoredChange } from '../../store/figure-writer';
-import { figureAction, figuresAction } from './version-actions';
 import { forbidden } from './version-rights';
 import { versionOf } from './versions-service';
 
 const CHANGES_SHOWN = 100;
 const CELLS_SHOWN = 24;
-
-/** A row of a write's figures: what each was and became. */
-interface ChangedRow {
-  revision: number;
-  entity: number;
-  account: number;
-  period: number;
-  parts: string;
-  before: number;
-  after: number;
-}
 
 /** Figures of one entity that change. */
 interface Part {
@@ -33,70 +24,43 @@ interface Part {
   cells: readonly FigureCell[];
 }
 
-interface OpenedPart {
-  entity: Entity;
-  changes: readonly StoredChange[];
-}
-
 /** In place of an entity's code: a change of several entities. */
 const ALL = '*';
 
+/** Writes of a version's figures in the entities that the person may see, newest first. */
+export async function figureChanges(
+  { filled: model, viewer, em, db }: Snapshot,
+  code: string,
+): Promise<VersionChanges> {
+  const version = versionOf(model, code);
+  const revisions = await em.find(
+    RevisionRow,
+    { kind: 'change_figures', subject: code },
+    { orderBy: { id: 'desc' }, limit: CHANGES_SHOWN },
+  );
+  const names = await Names.read(em);
+  const result: VersionChanges = [];
+  for (const { id, person, at, details } of revisions) {
+    const { how = 'typed', scope = ALL, label = '' } = details;
+    if (scope === ALL ? viewer.entities !== 'all' : !maySee(viewer, scope)) continue;
+    const rows = figuresChangedBy(db, version.id, id);
+    const cells = rows.slice(0, CELLS_SHOWN).map((row) => cellOf(model, entityOf(model, row), row));
+    result.push({ revision: id, person: names.of(person), at, how, label, scope, count: rows.length, cells });
+  }
+  return result;
+}
+
 /** Figures of versions: written with who saw what, taken back, and adopted from branches. */
 export class FiguresService {
-  constructor(
-    private readonly workspace: WorkspaceCache,
-    private readonly databaseFile: string,
-  ) {}
+  constructor(private readonly workspace: Workspace) {}
 
   /**
    * Writes figures, all or none; where someone else changed one of them since the person saw it, none, and the reply
    * says who.
-   * @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS, SRV_FIGURE_PLACE, SRV_RIGHT_MISSING
+   * @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS, SRV_FIGURE_PLACE
    */
-  async save(viewer: Viewer, code: string, { scope, how, label, cells }: SaveFigures): Promise<SavedFigures> {
-    return this.saveParts(viewer, code, how, label, [{ scope, cells }]);
-  }
-
-  /** Writes figures of several entities as one change. */
-  private async saveParts(
-    viewer: Viewer,
-    code: string,
-    how: How,
-    label: string,
-    parts: readonly Part[],
-  ): Promise<SavedFigures> {
-    requireRight(viewer, 'plan');
-    const model = await this.workspace.books();
-    const version = versionOf(model, code);
-    const opened = parts.map(({ scope, cells }) => {
-      const entity = openScope(model, viewer, scope);
-      requireDraft(viewer, version, entity, cells);
-      requireOnce(cells);
-      return { entity, changes: cells.map((cell) => storedChange(model, entity, version, cell)) };
-    });
-    const scope = opened.length === 1 ? opened[0]!.entity.code : ALL;
-    return this.write(viewer, model, version, opened, figuresAction(code, how, scope, label));
-  }
-
-  /** Writes of a version's figures in the entities that the person may see, newest first. */
-  async changes(viewer: Viewer, code: string): Promise<VersionChanges> {
-    const model = await this.workspace.books();
-    const version = versionOf(model, code);
-    const connection = this.workspace.em().getConnection();
-    const start = `figures ${code}: `;
-    const revisions = await connection.execute<{ id: number; person: string; at: string; action: string }[]>(
-      `select id, person, at, action from workspace_revision where substr(action, 1, ?) = ? order by id desc limit ${CHANGES_SHOWN}`,
-      [start.length, start],
-    );
-    const result: VersionChanges = [];
-    for (const { id, person, at, action } of revisions) {
-      const { how, scope, label } = figureAction(action)!;
-      if (scope === ALL ? viewer.entities !== 'all' : !maySee(viewer, scope)) continue;
-      const rows = await this.changedRows(version, id);
-      const cells = rows.slice(0, CELLS_SHOWN).map((row) => cellOf(model, entityOf(model, row), row));
-      result.push({ revision: id, person, at, how, label, scope, count: rows.length, cells });
-    }
-    return result;
+  save(viewer: Viewer, code: string, { scope, how, label, cells }: SaveFigures): Promise<SavedFigures> {
+    return this.change(viewer, code, how, label, scope, () => [{ scope, cells }]);
   }
 
   /**
@@ -104,27 +68,20 @@ export class FiguresService {
    * @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS
    */
   async takeBack(viewer: Viewer, code: string, revision: number): Promise<SavedFigures> {
-    const [row] = await this.workspace
-      .em()
-      .getConnection()
-      .execute<{ action: string }[]>('select action from workspace_revision where id = ?', [revision]);
-    const action = row && figureAction(row.action);
-    if (!action || action.code !== code)
-      throw appError('SRV_FIGURE_PLACE', { problem: 'the change that is to be taken back is not one of this version' });
-    const model = await this.workspace.books();
-    const version = versionOf(model, code);
-    const rows = await this.changedRows(version, revision);
-    const parts = [...new Set(rows.map(({ entity }) => entity))].map((id): Part => {
-      const own = rows.filter(({ entity }) => entity === id);
-      const entity = entityOf(model, own[0]!);
-      const cells = own.map((row) => {
-        const cell = cellOf(model, entity, row);
-        return { ...cell, before: cell.after, after: cell.before };
+    const { details } = await this.workspace.read(viewer, ({ em }) => changeOf(em, code, revision));
+    const { how, label = '', scope = ALL } = details;
+    return this.change(viewer, code, 'undone', label === '' ? (how ?? '') : label, scope, ({ db, filled: model }) => {
+      const rows = figuresChangedBy(db, versionOf(model, code).id, revision);
+      return [...new Set(rows.map(({ entity }) => entity))].map((id): Part => {
+        const own = rows.filter(({ entity }) => entity === id);
+        const entity = entityOf(model, own[0]!);
+        const cells = own.map((row) => {
+          const cell = cellOf(model, entity, row);
+          return { ...cell, before: cell.after, after: cell.before };
+        });
+        return { scope: entity.code, cells };
       });
-      return { scope: entity.code, cells };
     });
-    const label = action.label === '' ? action.how : action.label;
-    return this.saveParts(viewer, code, 'undone', label, parts);
   }
 
   /**
@@ -132,121 +89,114 @@ export class FiguresService {
    * @throws SRV_VERSION_MOVE when it is no branch, SRV_VERSION_NOT_DRAFT when the other is not a draft
    */
   async adopt(viewer: Viewer, code: string): Promise<SavedFigures> {
-    const model = await this.workspace.books();
-    const branch = versionOf(model, code);
-    if (branch.kind !== 'branch')
-      throw appError('SRV_VERSION_MOVE', {
-        name: branch.name,
-        from: branch.kind,
-        to: 'adopted',
-        remedy: 'Only a branch is adopted.',
-      });
-    const parent = versionOf(model, branch.parent);
-    const parts: Part[] = [];
-    for (const entity of model.entities) {
-      const cells = await this.differences(model, entity, branch, parent);
-      if (cells.length > 0) parts.push({ scope: entity.code, cells });
-    }
-    if (parts.length === 0)
-      throw appError('SRV_VERSION_MOVE', {
-        name: branch.name,
-        from: branch.kind,
-        to: 'adopted',
-        remedy: 'It does not differ from its parent.',
-      });
-    return this.saveParts(viewer, parent.code, 'adopted', branch.name, parts);
+    const { branch, scope } = await this.workspace.read(viewer, (snapshot) => {
+      const parts = differencesOf(snapshot, code);
+      return { branch: versionOf(snapshot.filled, code), scope: parts.length === 1 ? parts[0]!.scope : ALL };
+    });
+    return this.change(viewer, branch.parent, 'adopted', branch.name, scope, (snapshot) =>
+      differencesOf(snapshot, code),
+    );
   }
 
-  /** The figures of a branch that are not what its parent has there, itself or from what it branched off. */
-  private async differences(
-    model: WorkspaceModel,
-    entity: Entity,
-    branch: Version,
-    parent: Version,
-  ): Promise<FigureCell[]> {
-    const em = this.workspace.em();
-    const rows = await em.getConnection().execute<(Omit<ChangedRow, 'before'> & { combination: number })[]>(
-      `select f.entity, f.account, f.period, f.combination, c.parts, f.amount + f.quantity as after
-       from figure f join combination c on c.id = f.combination where f.version = ? and f.entity = ? and f.until is null`,
-      [branch.id, entity.id],
+  /** Writes figures of one or several entities as one change; they are found inside its transaction. */
+  private change(
+    viewer: Viewer,
+    code: string,
+    how: How,
+    label: string,
+    scope: string,
+    partsOf: (snapshot: Snapshot) => readonly Part[],
+  ): Promise<SavedFigures> {
+    const details = { how, scope, label: label.replace(/\s+/g, ' ').trim() };
+    return this.workspace.write<SavedFigures>(
+      viewer,
+      { kind: 'change_figures', subject: code, details },
+      async (write) => {
+        const { snapshot } = write;
+        const model = snapshot.filled;
+        const version = versionOf(model, code);
+        const writers = [];
+        for (const part of partsOf(snapshot)) {
+          const entity = openScope(model, viewer, part.scope);
+          await requireDraft(write, version, entity, part.cells);
+          requireOnce(part.cells);
+          const changes = part.cells.map((cell) => storedChange(model, entity, version, cell));
+          writers.push({ entity, changes, writer: new FigureWriter(write, entity.id, lineage(model, version)) });
+        }
+        const conflicts = writers.flatMap(({ entity, changes, writer }) =>
+          writer.conflicts(changes).map((conflict) => ({ entity, ...conflict })),
+        );
+        if (conflicts.length > 0) {
+          const whoOf = await whoAndWhen(
+            write.em,
+            conflicts.map(({ writtenBy }) => writtenBy),
+          );
+          const cells = conflicts.map(({ entity, change, now, writtenBy }) => ({
+            ...cellOf(model, entity, { ...change, parts: change.combination, entity: entity.id }),
+            now,
+            ...whoOf(writtenBy),
+          }));
+          return withdrawn<SavedFigures>({ state: 'conflict', cells });
+        }
+        for (const { writer, changes } of writers) writer.write(changes);
+        return { state: 'saved', revision: write.revision };
+      },
     );
+  }
+}
+
+/** A write of a version's figures. @throws SRV_FIGURE_PLACE when the revision is none */
+async function changeOf(em: Snapshot['em'], code: string, revision: number) {
+  const row = await em.findOne(RevisionRow, { id: revision, kind: 'change_figures', subject: code });
+  if (!row)
+    throw appError('SRV_FIGURE_PLACE', { problem: 'the change that is to be taken back is not one of this version' });
+  return row;
+}
+
+/** The figures of a branch that are not what its parent has there, itself or from what it branched off; by entity. */
+function differencesOf(snapshot: Snapshot, code: string): Part[] {
+  const { filled: model, db, books } = snapshot;
+  const branch = versionOf(model, code);
+  const refused = (remedy: string) =>
+    appError('SRV_VERSION_MOVE', { name: branch.name, from: branch.kind, to: 'adopted', remedy });
+  if (branch.kind !== 'branch') throw refused('Only a branch is adopted.');
+  const parent = versionOf(model, branch.parent);
+  const texts = books.combinationTexts();
+  const parts = model.entities.flatMap((entity): Part[] => {
     const held = new Map<string, number>();
-    for (const { account, period, combination, debit, credit, quantity, entryKind } of await model.books.balances.read(
-      em,
-      entity,
-      parent.code,
-      'reported',
-    ))
-      if (entryKind === 0) held.set(`${account}.${period}.${combination}`, debit - credit + quantity);
-    return rows
-      .map(({ combination, ...row }): ChangedRow => ({
-        ...row,
-        before: held.get(`${row.account}.${row.period}.${combination}`) ?? 0,
+    for (const row of books.balances.read(entity, parent.code, 'reported'))
+      if (row.entryKind === 0)
+        held.set(`${row.account}.${row.period}.${row.combination}`, row.debit - row.credit + row.quantity);
+    const cells = ownFigures(db, branch.id, entity.id)
+      .map(({ account, period, combination, amount, quantity }) => ({
+        ...{ entity: entity.id, account, period, parts: texts.get(combination)! },
+        before: held.get(`${account}.${period}.${combination}`) ?? 0,
+        after: amount + quantity,
       }))
       .filter(({ before, after }) => before !== after)
       .map((row) => cellOf(model, entity, row));
-  }
-
-  private write(
-    viewer: Viewer,
-    model: WorkspaceModel,
-    version: Version,
-    parts: readonly OpenedPart[],
-    action: string,
-  ): SavedFigures {
-    const db = openConnection(this.databaseFile);
-    try {
-      return db
-        .transaction((): SavedFigures => {
-          const writers = parts.map(({ entity, changes }) => ({
-            entity,
-            changes,
-            writer: new FigureWriter(db, entity.id, lineage(model, version)),
-          }));
-          const conflicts = writers.flatMap(({ entity, changes, writer }) =>
-            writer.conflicts(changes).map(({ change, now, person, at }) => ({
-              ...cellOf(model, entity, { ...change, parts: change.combination, revision: 0, entity: entity.id }),
-              now,
-              person,
-              at,
-            })),
-          );
-          if (conflicts.length > 0) return { state: 'conflict', cells: conflicts };
-          const revision = newRevision(db, viewer.name, action);
-          for (const { writer, changes } of writers) writer.write(changes, revision);
-          return { state: 'saved', revision };
-        })
-        .immediate();
-    } finally {
-      db.close();
-    }
-  }
-
-  private changedRows({ id }: Version, revision: number): Promise<ChangedRow[]> {
-    const figure = 'f.amount + f.quantity';
-    return this.workspace
-      .em()
-      .getConnection()
-      .execute<ChangedRow[]>(
-        `select f.entity, f.account, f.period, c.parts, sum(case when f.until = ? then ${figure} else 0 end) as before,
-         sum(case when f.since = ? then ${figure} else 0 end) as after
-       from figure f join combination c on c.id = f.combination
-       where f.version = ? and (f.since = ? or f.until = ?) group by f.entity, f.account, f.period, f.combination order by f.entity, f.account, f.period`,
-        [revision, revision, id, revision, revision],
-      );
-  }
+    return cells.length > 0 ? [{ scope: entity.code, cells }] : [];
+  });
+  if (parts.length === 0) throw refused('It does not differ from its parent.');
+  return parts;
 }
 
 /** @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS */
-function requireDraft(viewer: Viewer, version: Version, entity: Entity, cells: readonly FigureCell[]): void {
+async function requireDraft(
+  { em, snapshot: { viewer } }: WorkspaceWrite,
+  version: Version,
+  entity: Entity,
+  cells: readonly FigureCell[],
+): Promise<void> {
   const { name, state, settings } = version;
   if (state !== 'draft') throw appError('SRV_VERSION_NOT_DRAFT', { name, state });
   const what = forbidden(viewer, version, entity.code, new Set(cells.map(({ combination }) => combination)));
-  if (what !== undefined)
-    throw appError('SRV_VERSION_NOT_YOURS', { person: viewer.name, what, name, owner: settings.owner });
+  if (what === undefined) return;
+  const owner = (await Names.read(em)).of(settings.owner);
+  throw appError('SRV_VERSION_NOT_YOURS', { person: viewer.name, what, name, owner });
 }
 
-const entityOf = (model: WorkspaceModel, { entity }: ChangedRow): Entity =>
+const entityOf = (model: WorkspaceModel, { entity }: ChangedFigure): Entity =>
   model.entities.find(({ id }) => id === entity)!;
 
 /** The version, then those that it differs from, nearest first; ids. */
@@ -302,7 +252,7 @@ function storedChange(model: WorkspaceModel, entity: Entity, version: Version, c
   };
 }
 
-function cellOf(model: WorkspaceModel, entity: Entity, row: ChangedRow): FigureCell {
+function cellOf(model: WorkspaceModel, entity: Entity, row: ChangedFigure): FigureCell {
   const { calendar, idOf } = entity.calendar;
   const period = calendar.periods.find((each) => idOf(each) === row.period)!;
   const { before, after } = row;

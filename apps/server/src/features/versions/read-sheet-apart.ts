@@ -5,9 +5,9 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { DecimalSign, ExchangedRow } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { startWorker } from '../../base/start-worker';
+import { askThread } from '../../base/ask-thread';
 import { newTemporaryFolder } from '../../base/temporary-folder';
-import type { SheetWorkerMessage } from './sheet-worker';
+import type { SheetWorkerData } from './sheet-worker';
 
 /** A sheet of thousands of rows is read in a second or two; what takes longer is none. */
 const LIMIT_MS = 30_000;
@@ -27,24 +27,18 @@ export async function readSheetApart(
   try {
     const location = path.join(folder, 'sheet');
     await pipeline(body, createWriteStream(location));
-    return await new Promise<ExchangedRow[]>((resolve, reject) => {
-      const refused = (problem: string) => appError('SRV_FIGURE_PLACE', { problem });
-      const worker = startWorker('features/versions/sheet-worker', { fileName, location, decimal }, MEMORY);
-      const timer = setTimeout(() => {
-        reject(refused('the file takes too long to read'));
-        void worker.terminate();
-      }, LIMIT_MS);
-      worker.once('message', (message: SheetWorkerMessage) =>
-        'rows' in message ? resolve(message.rows) : reject(appError(message.code, message.params)),
-      );
-      worker.once('error', (error: NodeJS.ErrnoException) =>
-        reject(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? refused('the file takes too much memory to read') : error),
-      );
-      worker.once('exit', () => {
-        clearTimeout(timer);
-        reject(refused('the file cannot be read'));
-      });
-    });
+    const refused = (problem: string) => () => appError('SRV_FIGURE_PLACE', { problem });
+    return await askThread<ExchangedRow[]>(
+      'features/versions/sheet-worker',
+      { fileName, location, decimal } satisfies SheetWorkerData,
+      {
+        memory: MEMORY,
+        limitMs: LIMIT_MS,
+        tooLong: refused('the file takes too long to read'),
+        tooLarge: refused('the file takes too much memory to read'),
+        unanswered: refused('the file cannot be read'),
+      },
+    );
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

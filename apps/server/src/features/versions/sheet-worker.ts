@@ -1,7 +1,5 @@
-import { parentPort, workerData } from 'node:worker_threads';
-import type { DecimalSign, ExchangedRow } from '@margin-lens/core';
-import { AppError, type ErrorParams } from '../../base/app-error';
-import type { ErrorCode } from '../../base/error-codes';
+import type { DecimalSign } from '@margin-lens/core';
+import { answerThread } from '../../base/ask-thread';
 import { readSheet } from './sheet-file';
 
 export interface SheetWorkerData {
@@ -10,12 +8,4 @@ export interface SheetWorkerData {
   decimal?: DecimalSign | undefined;
 }
 
-export type SheetWorkerMessage = { rows: ExchangedRow[] } | { code: ErrorCode; params: ErrorParams };
-
-const { fileName, location, decimal } = workerData as SheetWorkerData;
-try {
-  parentPort!.postMessage({ rows: await readSheet(fileName, location, decimal) } satisfies SheetWorkerMessage);
-} catch (error) {
-  if (!(error instanceof AppError)) throw error;
-  parentPort!.postMessage({ code: error.code, params: error.params } satisfies SheetWorkerMessage);
-}
+await answerThread(({ fileName, location, decimal }: SheetWorkerData) => readSheet(fileName, location, decimal));

@@ -15,12 +15,11 @@ import {
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { appError } from '../../base/app-error';
-import { viewerOf } from '../../base/viewer';
-import type { FiguresReader } from './figures-reader';
-import type { FiguresService } from './figures-service';
+import { figuresDifference, figuresSheet, figuresView } from './figures-reader';
+import { figureChanges, type FiguresService } from './figures-service';
 import { readSheetApart } from './read-sheet-apart';
 import { SHEET_FORMATS } from './sheet-file';
-import type { VersionsService } from './versions-service';
+import { versionsView, type VersionsService } from './versions-service';
 
 const Code = v.object({ code: v.string() });
 const Change = v.object({ code: v.string(), revision: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
@@ -34,80 +33,99 @@ const SHEET_TYPES = {
 
 /** Versions, their states and their figures. */
 export const versionsPlugin =
-  (versions: VersionsService, figures: FiguresService, reader: FiguresReader) => async (scope: FastifyInstance) => {
+  (versions: VersionsService, figures: FiguresService) => async (scope: FastifyInstance) => {
     const app = scope.withTypeProvider<ValibotTypeProvider>();
+    const reading = { needs: 'read' } as const;
+    const writing = { needs: 'plan' } as const;
 
-    app.get('/versions', { schema: { response: { 200: VersionsSchema } } }, (request) =>
-      versions.list(viewerOf(request)),
+    app.get('/versions', { config: reading, schema: { response: { 200: VersionsSchema } } }, async (request) =>
+      versionsView(await request.at()),
     );
 
-    app.post('/versions', { schema: { body: NewVersionSchema, response: { 200: Made } } }, async (request) => ({
-      code: await versions.create(viewerOf(request), request.body),
-    }));
+    app.post(
+      '/versions',
+      { config: writing, schema: { body: NewVersionSchema, response: { 200: Made } } },
+      async (request) => ({
+        code: await versions.create(request.viewer, request.body),
+      }),
+    );
 
     app.put(
       '/versions/:code',
-      { schema: { params: Code, body: VersionSettingsSchema, response: { 204: v.undefined() } } },
+      { config: writing, schema: { params: Code, body: VersionSettingsSchema, response: { 204: v.undefined() } } },
       async (request, reply) => {
-        await versions.setUp(viewerOf(request), request.params.code, request.body);
+        await versions.setUp(request.viewer, request.params.code, request.body);
         return reply.code(204).send(undefined);
       },
     );
 
     app.delete(
       '/versions/:code',
-      { schema: { params: Code, response: { 204: v.undefined() } } },
+      { config: writing, schema: { params: Code, response: { 204: v.undefined() } } },
       async (request, reply) => {
-        await versions.remove(viewerOf(request), request.params.code);
+        await versions.remove(request.viewer, request.params.code);
         return reply.code(204).send(undefined);
       },
     );
 
     app.post(
       '/versions/:code/state',
-      { schema: { params: Code, body: MoveVersionSchema, response: { 204: v.undefined() } } },
+      // submitting asks for one right, approving for another
+      { config: reading, schema: { params: Code, body: MoveVersionSchema, response: { 204: v.undefined() } } },
       async (request, reply) => {
-        await versions.move(viewerOf(request), request.params.code, request.body);
+        await versions.move(request.viewer, request.params.code, request.body);
         return reply.code(204).send(undefined);
       },
     );
 
     app.post(
       '/versions/:code/bring-back',
-      { schema: { params: Code, response: { 204: v.undefined() } } },
+      { config: writing, schema: { params: Code, response: { 204: v.undefined() } } },
       async (request, reply) => {
-        await versions.bringBack(viewerOf(request), request.params.code);
+        await versions.bringBack(request.viewer, request.params.code);
         return reply.code(204).send(undefined);
       },
     );
 
-    app.post('/versions/:code/revise', { schema: { params: Code, response: { 200: Made } } }, async (request) => ({
-      code: await versions.revise(viewerOf(request), request.params.code),
-    }));
-
-    app.post('/versions/:code/adopt', { schema: { params: Code, response: { 200: SavedFiguresSchema } } }, (request) =>
-      figures.adopt(viewerOf(request), request.params.code),
+    app.post(
+      '/versions/:code/revise',
+      { config: writing, schema: { params: Code, response: { 200: Made } } },
+      async (request) => ({
+        code: await versions.revise(request.viewer, request.params.code),
+      }),
     );
 
-    app.get('/figures', { schema: { querystring: FiguresQuerySchema, response: { 200: FiguresSchema } } }, (request) =>
-      reader.read(viewerOf(request), request.query),
+    app.post(
+      '/versions/:code/adopt',
+      { config: writing, schema: { params: Code, response: { 200: SavedFiguresSchema } } },
+      (request) => figures.adopt(request.viewer, request.params.code),
+    );
+
+    app.get(
+      '/figures',
+      { config: reading, schema: { querystring: FiguresQuerySchema, response: { 200: FiguresSchema } } },
+      async (request) => figuresView(await request.at(), request.query),
     );
 
     app.put(
       '/versions/:code/figures',
       {
+        config: writing,
         bodyLimit: SHEET_LIMIT,
         schema: { params: Code, body: SaveFiguresSchema, response: { 200: SavedFiguresSchema } },
       },
-      (request) => figures.save(viewerOf(request), request.params.code, request.body),
+      (request) => figures.save(request.viewer, request.params.code, request.body),
     );
 
     app.get(
       '/versions/:code/sheet',
-      { schema: { params: Code, querystring: v.object({ scope: v.string(), format: v.picklist(SHEET_FORMATS) }) } },
+      {
+        config: reading,
+        schema: { params: Code, querystring: v.object({ scope: v.string(), format: v.picklist(SHEET_FORMATS) }) },
+      },
       async (request, reply) => {
         const { scope: entity, format } = request.query;
-        const { fileName, body } = await reader.sheet(viewerOf(request), request.params.code, entity, format);
+        const { fileName, body } = await figuresSheet(await request.at(), request.params.code, entity, format);
         return reply
           .type(SHEET_TYPES[format])
           .header('content-disposition', `attachment; filename="${fileName}"`)
@@ -119,6 +137,7 @@ export const versionsPlugin =
     app.post(
       '/versions/:code/sheet',
       {
+        config: reading,
         schema: {
           params: Code,
           querystring: v.object({ scope: v.string(), decimal: v.exactOptional(v.picklist(DECIMAL_SIGNS)) }),
@@ -130,19 +149,19 @@ export const versionsPlugin =
         if (!file) throw appError('SRV_IMPORT_NO_FILES');
         const rows = await readSheetApart(file.filename, file.file, request.query.decimal);
         if (file.file.truncated) throw appError('SRV_UPLOAD_TOO_LARGE', { limit: `${SHEET_LIMIT / 1e6} MB` });
-        return reader.difference(viewerOf(request), request.params.code, request.query.scope, file.filename, rows);
+        return figuresDifference(await request.at(), request.params.code, request.query.scope, file.filename, rows);
       },
     );
 
     app.get(
       '/versions/:code/changes',
-      { schema: { params: Code, response: { 200: VersionChangesSchema } } },
-      (request) => figures.changes(viewerOf(request), request.params.code),
+      { config: reading, schema: { params: Code, response: { 200: VersionChangesSchema } } },
+      async (request) => figureChanges(await request.at(), request.params.code),
     );
 
     app.post(
       '/versions/:code/changes/:revision/take-back',
-      { schema: { params: Change, response: { 200: SavedFiguresSchema } } },
-      (request) => figures.takeBack(viewerOf(request), request.params.code, request.params.revision),
+      { config: writing, schema: { params: Change, response: { 200: SavedFiguresSchema } } },
+      (request) => figures.takeBack(request.viewer, request.params.code, request.params.revision),
     );
   };

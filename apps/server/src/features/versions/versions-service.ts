@@ -1,4 +1,4 @@
-import type Database from 'better-sqlite3';
+import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   VERSION_STATES,
   type MoveVersion,
@@ -7,49 +7,38 @@ import {
   type VersionSettings,
   type VersionView,
 } from '@margin-lens/contract';
-import { ACTUAL, periodKey, periodOfKey } from '@margin-lens/core';
+import { ACTUAL, periodOfKey } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { newRevision } from '../../store/new-revision';
 import { requireRight, type Viewer } from '../../base/viewer';
-import { openConnection } from '../../store/open-connection';
-import type { WorkspaceCache } from '../workspace/workspace-cache';
-import type { Version, WorkspaceModel } from '../workspace/workspace-model';
-import { actionOf, figureAction } from './version-actions';
+import { storeDocument } from '../../store/documents';
+import { copyFigures } from '../../store/figures';
+import { findPerson, Names } from '../../store/people';
+import { VERSION_ACTS, type RevisionKind } from '../../store/revision';
+import { RevisionRow } from '../../store/tables';
+import { bringBackVersion, endVersion, storeVersion, VERSION_SETTINGS } from '../../store/versions';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Workspace, WorkspaceWrite } from '../workspace/workspace';
+import type { StoredVersionSettings, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { isEditor } from './version-rights';
-import { copyFigures, bringBackVersion, endVersion, storeSettings, storeVersion } from './versions-store';
 
-interface Write {
-  db: Database.Database;
-  revision: number;
-}
-
-/** Versions: made, copied, branched, moved from draft to locked and back, revised and taken out. */
-export class VersionsService {
-  constructor(
-    private readonly workspace: WorkspaceCache,
-    private readonly databaseFile: string,
-  ) {}
-
-  /** All versions in their order. */
-  async list(viewer: Viewer): Promise<VersionView[]> {
-    const model = await this.workspace.books();
-    const revisions = await this.workspace
-      .em()
-      .getConnection()
-      .execute<{ id: number; at: string; person: string; action: string }[]>(
-        `select id, at, person, action from workspace_revision where action like 'version %' or action like 'figures %' order by id desc`,
-      );
-    return [...model.versions]
-      .sort((a, b) => a.rank - b.rank)
-      .map((version) => {
-        const { code, name, kind, fromPeriod, toPeriod, cutOver, parent, state, rank, settings } = version;
-        const written = revisions.filter(({ action }) => figureAction(action)?.code === code);
-        const moved = revisions.flatMap(({ at, person, action }) => {
-          const what = actionOf(action, code);
-          return what === undefined ? [] : [{ at, person, what }];
-        });
-        const last = written[0] ?? moved[0];
-        return {
+/** All versions in their order, with what was done to them. */
+export async function versionsView({ filled: model, viewer, em }: Snapshot): Promise<VersionView[]> {
+  const revisions = await em.find(
+    RevisionRow,
+    { kind: { $in: [...VERSION_ACTS, 'change_figures'] } },
+    { orderBy: { id: 'desc' }, fields: ['at', 'person', 'kind', 'subject', 'details'] },
+  );
+  const names = await Names.read(em);
+  return [...model.versions]
+    .sort((a, b) => a.rank - b.rank)
+    .map((version) => {
+      const { code, name, kind, fromPeriod, toPeriod, cutOver, parent, state, rank, settings } = version;
+      const own = revisions.filter(({ subject }) => subject === code);
+      const written = own.filter((each) => each.kind === 'change_figures');
+      const moved = own.filter((each) => each.kind !== 'change_figures');
+      const last = written[0] ?? moved[0];
+      return {
+        ...{
           code,
           name,
           kind: kind as VersionView['kind'],
@@ -59,64 +48,69 @@ export class VersionsService {
           parent,
           state,
           rank,
-          owner: settings.owner,
-          editors: settings.editors,
-          opening: settings.opening ?? null,
-          frozenAt: settings.frozenAt ?? null,
-          revises: settings.revises ?? '',
-          changes: written.length,
-          changedBy: last?.person ?? '',
-          changedAt: last?.at ?? '',
-          mayEdit: state === 'draft' && isEditor(viewer, version),
-          history: moved,
-        };
-      });
-  }
+        },
+        owner: settings.owner,
+        editors: settings.editors,
+        opening: settings.opening ?? null,
+        frozenAt: settings.frozenAt ?? null,
+        revises: settings.revises ?? '',
+        changes: written.length,
+        changedBy: last ? names.of(last.person) : '',
+        changedAt: last?.at ?? '',
+        mayEdit: state === 'draft' && isEditor(viewer, version),
+        history: moved.map(({ at, person, details }) => ({ at, person: names.of(person), what: details.what ?? '' })),
+      };
+    });
+}
+
+/** Versions: made, copied, branched, moved from draft to locked and back, revised and taken out. */
+export class VersionsService {
+  constructor(private readonly workspace: Workspace) {}
 
   /**
    * Makes a version: empty, with the figures of another, or as a branch of one.
-   * @throws SRV_RIGHT_MISSING, SRV_VERSION_RANGE, SRV_VERSION_UNKNOWN
+   * @throws SRV_VERSION_RANGE, SRV_VERSION_UNKNOWN
    */
   async create(viewer: Viewer, wanted: NewVersion): Promise<string> {
-    requireRight(viewer, 'plan');
-    const model = await this.workspace.books();
-    const source = wanted.copyOf === '' ? undefined : versionOf(model, wanted.copyOf);
-    const parent = wanted.kind === 'branch' ? versionOf(model, wanted.parent) : undefined;
-    const made = {
+    const { code, what } = await this.read(viewer, (model) => ({
       code: freshCode(model, wanted.name),
-      name: wanted.name,
-      kind: wanted.kind,
-      fromPeriod: parent?.fromPeriod ?? wanted.from,
-      toPeriod: parent?.toPeriod ?? wanted.to,
-      cutOver: wanted.kind === 'forecast' ? wanted.cutOver : '',
-      parent: parent?.code ?? '',
-      state: 'draft' as const,
-      rank: Math.max(0, ...model.versions.map(({ rank }) => rank)) + 1,
-    };
-    requireRange(model, made);
-    requireOpening(model, made, wanted.opening);
-    const what = source ? `made as a copy of ${source.name}` : parent ? `branched off ${parent.name}` : 'made';
-    this.write(viewer, made.code, what, ({ db, revision }) => {
-      const id = storeVersion(db, made, revision);
-      storeSettings(db, made.code, { owner: viewer.name, editors: [], ...openingOf(wanted) }, revision);
-      if (source) copyFigures(db, source.id, id, ownPeriods(db, made), revision);
+      what: madeAs(model, wanted),
+    }));
+    return this.write(viewer, 'make_version', code, what, async (write) => {
+      const { filled: model } = write.snapshot;
+      const source = wanted.copyOf === '' ? undefined : versionOf(model, wanted.copyOf);
+      const parent = wanted.kind === 'branch' ? versionOf(model, wanted.parent) : undefined;
+      const made = {
+        ...{ code, name: wanted.name, kind: wanted.kind },
+        fromPeriod: parent?.fromPeriod ?? wanted.from,
+        toPeriod: parent?.toPeriod ?? wanted.to,
+        cutOver: wanted.kind === 'forecast' ? wanted.cutOver : '',
+        parent: parent?.code ?? '',
+        state: 'draft' as const,
+        rank: Math.max(0, ...model.versions.map(({ rank }) => rank)) + 1,
+      };
+      requireRange(model, made);
+      requireOpening(model, made, wanted.opening);
+      await this.make(write, made, openingOf(wanted), source);
+      return code;
     });
-    return made.code;
   }
 
-  /** @throws SRV_VERSION_NOT_YOURS when the person is not its owner */
-  async setUp(viewer: Viewer, code: string, { name, owner, editors, opening }: VersionSettings): Promise<void> {
-    const version = await this.open(viewer, code);
-    requireOwner(viewer, version, 'the settings');
-    if (owner !== '' && owner !== version.settings.owner && owner !== viewer.name) await this.requirePerson(owner);
-    const { opening: before, ...settings } = version.settings;
-    if (!isSame(before ?? null, opening)) {
-      if (version.state === 'locked') throw appError('SRV_VERSION_NOT_DRAFT', { name: version.name, state: 'locked' });
-      requireOpening(await this.workspace.books(), version, opening);
-    }
-    this.write(viewer, code, 'set up', ({ db, revision }) => {
-      storeVersion(db, { ...version, name }, revision);
-      storeSettings(db, code, { ...settings, owner, editors, ...openingOf({ opening }) }, revision);
+  /** @throws SRV_VERSION_NOT_YOURS when the person is not its owner, SRV_PERSON_UNKNOWN */
+  setUp(viewer: Viewer, code: string, { name, owner, editors, opening }: VersionSettings): Promise<void> {
+    return this.write(viewer, 'set_up_version', code, 'set up', async (write) => {
+      const { filled: model } = write.snapshot;
+      const version = versionOf(model, code);
+      await requireOwner(write, version, 'the settings');
+      for (const person of [owner, ...editors.map((editor) => editor.person)]) await requirePerson(write.em, person);
+      const { opening: before, ...settings } = version.settings;
+      if (!isSame(before ?? null, opening)) {
+        if (version.state === 'locked')
+          throw appError('SRV_VERSION_NOT_DRAFT', { name: version.name, state: 'locked' });
+        requireOpening(model, version, opening);
+      }
+      await storeVersion(write, cellsOf({ ...version, name }));
+      await storeSettings(write, code, { ...settings, owner, editors, ...openingOf({ opening }) });
     });
   }
 
@@ -126,108 +120,150 @@ export class VersionsService {
    * @throws SRV_VERSION_MOVE, SRV_VERSION_NOT_YOURS, SRV_RIGHT_MISSING
    */
   async move(viewer: Viewer, code: string, { to, reason }: MoveVersion): Promise<void> {
-    const version = await this.open(viewer, code);
-    const refused = (remedy: string) =>
-      appError('SRV_VERSION_MOVE', { name: version.name, from: version.state, to, remedy });
-    if (version.state === 'locked') throw refused('A locked version stays. Revise it: that makes a new one of it.');
-    const step = VERSION_STATES.indexOf(to) - VERSION_STATES.indexOf(version.state);
-    if (step === 0 || step > 1) throw refused(`The order is ${VERSION_STATES.join(', ')}.`);
-    if (step < 0 && reason.trim() === '') throw refused('Give a reason to send it back.');
-    if (to === 'submitted' && step > 0) requireOwner(viewer, version, 'the state');
-    else requireRight(viewer, 'approve');
     const because = reason.trim() === '' ? '' : `: ${reason.trim()}`;
-    this.write(viewer, code, `${step < 0 ? 'sent back to ' : ''}${to}${because}`, ({ db, revision }) => {
-      storeVersion(db, { ...version, state: to }, revision);
-      if (to === 'locked') storeSettings(db, code, { ...version.settings, frozenAt: revision }, revision);
+    const isBack = await this.read(viewer, (model) => stepTo(versionOf(model, code), to) < 0);
+    const what = `${isBack ? 'sent back to ' : ''}${to}${because}`;
+    return this.write(viewer, 'move_version', code, what, async (write) => {
+      const version = versionOf(write.snapshot.filled, code);
+      const refused = (remedy: string) =>
+        appError('SRV_VERSION_MOVE', { name: version.name, from: version.state, to, remedy });
+      if (version.state === 'locked') throw refused('A locked version stays. Revise it: that makes a new one of it.');
+      const step = stepTo(version, to);
+      if (step === 0 || step > 1 || step < 0 !== isBack) throw refused(`The order is ${VERSION_STATES.join(', ')}.`);
+      if (step < 0 && because === '') throw refused('Give a reason to send it back.');
+      requireRight(viewer, to === 'submitted' && step > 0 ? 'plan' : 'approve');
+      if (to === 'submitted' && step > 0) await requireOwner(write, version, 'the state');
+      await storeVersion(write, cellsOf({ ...version, state: to }));
+      if (to === 'locked') await storeSettings(write, code, { ...version.settings, frozenAt: write.revision });
     });
   }
 
   /** Makes a draft of a locked or approved version, with its figures, so that the original stands beside it. */
   async revise(viewer: Viewer, code: string): Promise<string> {
-    requireRight(viewer, 'plan');
-    const model = await this.workspace.books();
-    const version = versionOf(model, code);
-    const name = freshName(model, `${version.name}, revised`);
-    const made = { ...version, code: freshCode(model, name), name, state: 'draft' as const, rank: version.rank };
-    this.write(viewer, made.code, `made to revise ${version.name}`, ({ db, revision }) => {
-      const id = storeVersion(db, made, revision);
-      storeSettings(
-        db,
-        made.code,
-        { owner: viewer.name, editors: [], revises: code, ...openingOf(version.settings) },
-        revision,
-      );
-      copyFigures(db, version.id, id, ownPeriods(db, made), revision);
+    const made = await this.read(viewer, (model) => {
+      const version = versionOf(model, code);
+      const name = freshName(model, `${version.name}, revised`);
+      return { version, name, code: freshCode(model, name) };
     });
-    return made.code;
+    return this.write(viewer, 'make_version', made.code, `made to revise ${made.version.name}`, async (write) => {
+      const version = versionOf(write.snapshot.filled, code);
+      const settings = { revises: code, ...openingOf(version.settings) };
+      await this.make(write, { ...version, code: made.code, name: made.name, state: 'draft' }, settings, version);
+      return made.code;
+    });
   }
 
   /** @throws SRV_VERSION_IN_USE when it is no draft, or others stand on it */
-  async remove(viewer: Viewer, code: string): Promise<void> {
-    const version = await this.open(viewer, code);
-    requireOwner(viewer, version, 'it');
-    const model = await this.workspace.books();
-    const children = model.versions.filter(({ parent }) => parent === code).map(({ name }) => name);
-    const openers = model.versions.filter(({ settings }) => settings.opening?.version === code).map(({ name }) => name);
-    const uses = [
-      ...(version.state === 'draft' ? [] : [`it is ${version.state}, and only drafts are taken out`]),
-      ...(openers.length > 0 ? [`${openers.join(', ')} opens with its balances`] : []),
-      ...(children.length > 0 ? [`${children.join(', ')} branched off it`] : []),
-    ];
-    if (uses.length > 0) throw appError('SRV_VERSION_IN_USE', { name: version.name, uses: uses.join('; ') });
-    this.write(viewer, code, 'taken out', ({ db, revision }) => endVersion(db, version, revision));
+  remove(viewer: Viewer, code: string): Promise<void> {
+    return this.write(viewer, 'take_out_version', code, 'taken out', async (write) => {
+      const model = write.snapshot.filled;
+      const { versions } = model;
+      const version = versionOf(model, code);
+      await requireOwner(write, version, 'it');
+      const children = versions.filter(({ parent }) => parent === code).map(({ name }) => name);
+      const openers = versions.filter(({ settings }) => settings.opening?.version === code).map(({ name }) => name);
+      const uses = [
+        ...(version.state === 'draft' ? [] : [`it is ${version.state}, and only drafts are taken out`]),
+        ...(openers.length > 0 ? [`${openers.join(', ')} opens with its balances`] : []),
+        ...(children.length > 0 ? [`${children.join(', ')} branched off it`] : []),
+      ];
+      if (uses.length > 0) throw appError('SRV_VERSION_IN_USE', { name: version.name, uses: uses.join('; ') });
+      await endVersion(write, code);
+    });
   }
 
   /**
    * Brings a version back that was taken out.
    * @throws SRV_VERSION_UNKNOWN when none of that code was
    */
-  async bringBack(viewer: Viewer, code: string): Promise<void> {
-    requireRight(viewer, 'plan');
-    const { versions } = await this.workspace.books();
-    this.write(viewer, code, 'brought back', ({ db, revision }) => {
-      if (!bringBackVersion(db, code, revision))
-        throw appError('SRV_VERSION_UNKNOWN', { code, known: versions.map((each) => each.code).join(', ') });
+  bringBack(viewer: Viewer, code: string): Promise<void> {
+    return this.write(viewer, 'bring_back_version', code, 'brought back', async (write) => {
+      if (!(await bringBackVersion(write, code))) throw versionUnknown(write.snapshot.filled, code);
     });
   }
 
-  private async open(viewer: Viewer, code: string): Promise<Version> {
-    requireRight(viewer, 'plan');
-    return versionOf(await this.workspace.books(), code);
+  private async make(
+    write: WorkspaceWrite,
+    made: Omit<Version, 'id' | 'settings'>,
+    settings: Partial<StoredVersionSettings>,
+    source: Version | undefined,
+  ): Promise<void> {
+    const id = await storeVersion(write, cellsOf(made));
+    await storeSettings(write, made.code, { owner: write.snapshot.viewer.id, editors: [], ...settings });
+    if (source) copyFigures(write, source.id, id, ownPeriods(write.snapshot.filled, made));
   }
 
-  /** Until there are accounts, a person is someone who has written in this workspace. @throws SRV_PERSON_UNKNOWN */
-  private async requirePerson(name: string): Promise<void> {
-    const found = await this.workspace
-      .em()
-      .getConnection()
-      .execute<object[]>('select 1 from workspace_revision where person = ? limit 1', [name]);
-    if (found.length === 0) throw appError('SRV_PERSON_UNKNOWN', { name });
+  private read<T>(viewer: Viewer, work: (model: WorkspaceModel) => T): Promise<T> {
+    return this.workspace.read(viewer, ({ filled }) => work(filled));
   }
 
-  private write(viewer: Viewer, code: string, what: string, work: (write: Write) => void): void {
-    const db = openConnection(this.databaseFile);
-    try {
-      db.transaction(() =>
-        work({ db, revision: newRevision(db, viewer.name, `version ${code}: ${what}`) }),
-      ).immediate();
-    } finally {
-      db.close();
-    }
+  private write<T>(
+    viewer: Viewer,
+    kind: RevisionKind,
+    code: string,
+    what: string,
+    work: (write: WorkspaceWrite) => Promise<T>,
+  ): Promise<T> {
+    return this.workspace.write(viewer, { kind, subject: code, details: { what } }, work);
   }
 }
+
+const storeSettings = (write: WorkspaceWrite, code: string, settings: StoredVersionSettings) =>
+  storeDocument(write, VERSION_SETTINGS, code, settings);
+
+/** How a version is made, in words. */
+function madeAs(model: WorkspaceModel, { copyOf, kind, parent }: NewVersion): string {
+  if (copyOf !== '') return `made as a copy of ${versionOf(model, copyOf).name}`;
+  return kind === 'branch' ? `branched off ${versionOf(model, parent).name}` : 'made';
+}
+
+const stepTo = ({ state }: Version, to: Version['state']): number =>
+  VERSION_STATES.indexOf(to) - VERSION_STATES.indexOf(state);
+
+/** A version as its row of the ledger package, text by column. */
+const cellsOf = ({
+  code,
+  name,
+  kind,
+  fromPeriod,
+  toPeriod,
+  cutOver,
+  parent,
+  state,
+  rank,
+}: Omit<Version, 'id' | 'settings'>) => ({
+  ...{ code, name, kind, parent, state },
+  from_period: fromPeriod,
+  to_period: toPeriod,
+  cut_over: cutOver,
+  rank: String(rank),
+});
+
+/** Holds that an id is that of a person; none is named where it is empty. @throws SRV_PERSON_UNKNOWN */
+async function requirePerson(em: EntityManager, id: string): Promise<void> {
+  if (id !== '' && !(await findPerson(em, id))) throw appError('SRV_PERSON_UNKNOWN', { id });
+}
+
+const versionUnknown = ({ versions }: WorkspaceModel, code: string) =>
+  appError('SRV_VERSION_UNKNOWN', { code, known: versions.map((each) => each.code).join(', ') });
 
 /** @throws SRV_VERSION_UNKNOWN */
 export function versionOf(model: WorkspaceModel, code: string): Version {
   const version = model.version(code);
-  if (!version)
-    throw appError('SRV_VERSION_UNKNOWN', { code, known: model.versions.map((each) => each.code).join(', ') });
+  if (!version) throw versionUnknown(model, code);
   return version;
 }
 
-function requireOwner(viewer: Viewer, { name, settings: { owner } }: Version, what: string): void {
-  if (owner !== '' && owner !== viewer.name)
-    throw appError('SRV_VERSION_NOT_YOURS', { person: viewer.name, what, name, owner });
+/** @throws SRV_VERSION_NOT_YOURS */
+async function requireOwner(
+  { em, snapshot: { viewer } }: WorkspaceWrite,
+  version: Version,
+  what: string,
+): Promise<void> {
+  const { name, settings } = version;
+  if (settings.owner === '' || settings.owner === viewer.id) return;
+  const owner = (await Names.read(em)).of(settings.owner);
+  throw appError('SRV_VERSION_NOT_YOURS', { person: viewer.name, what, name, owner });
 }
 
 function requireRange(
@@ -279,18 +315,12 @@ function standsOn(model: WorkspaceModel, version: Version, code: string): boolea
 
 /** Ids of the periods that hold figures of a version's own. */
 function ownPeriods(
-  db: Database.Database,
+  { entities }: WorkspaceModel,
   { fromPeriod, toPeriod, cutOver }: Pick<Version, 'fromPeriod' | 'toPeriod' | 'cutOver'>,
 ): number[] {
-  const rows = db
-    .prepare('select id, fiscal_year as fiscalYear, period from fiscal_period where until is null')
-    .all() as {
-    id: number;
-    fiscalYear: number;
-    period: number;
-  }[];
   const isOwn = (key: string) => key >= fromPeriod && key <= toPeriod && (cutOver === '' || key > cutOver);
-  return rows.filter(({ fiscalYear, period }) => isOwn(periodKey(fiscalYear, period))).map(({ id }) => id);
+  const calendars = new Set(entities.map(({ calendar }) => calendar));
+  return [...calendars].flatMap(({ calendar, idOf }) => calendar.periods.filter(({ key }) => isOwn(key)).map(idOf));
 }
 
 function freshName(model: WorkspaceModel, name: string): string {

@@ -1,4 +1,3 @@
-import Database from 'better-sqlite3';
 import type {
   FiguresView,
   NewVersion,
@@ -7,14 +6,14 @@ import type {
   TraceView,
   VersionChanges,
 } from '@margin-lens/contract';
-import { MikroORM } from '@mikro-orm/better-sqlite';
 import { askingVersions, NONE, RED, cell, line } from '../../../test/asking-versions';
 import { servedApp } from '../../../test/served-app';
 import { bringIn, tinyFiles } from '../../../test/tiny-package';
-import { checkIntegrity } from '../checks/check-integrity';
-import { openDatabase } from '../../store/open-database';
-import { LOCAL_VIEWER, type Viewer } from '../../base/viewer';
-import { WorkspaceCache } from '../workspace/workspace-cache';
+import { CONTROLLER, unsound } from '../../../test/opened-store';
+import { Store } from '../../store/store';
+import { Person } from '../../store/tables';
+import type { Viewer } from '../../base/viewer';
+import { Workspace } from '../workspace/workspace';
 import { FiguresService } from './figures-service';
 import { VersionsService } from './versions-service';
 
@@ -251,9 +250,7 @@ describe('a draft that is deleted', () => {
     expect((await ask('POST', `/versions/${code}/bring-back`)).status).toBe(204);
     expect((await figures(code)).lines).toEqual(before[0].lines);
     expect(await version(code)).toMatchObject({ name: 'Plan B', owner: before[1].owner, from: before[1].from });
-    const db = new Database(served.databaseFile, { readonly: true });
-    expect(checkIntegrity(db).every(({ agrees }) => agrees)).toBe(true);
-    db.close();
+    expect(await unsound(served.databaseFile)).toEqual([]);
     expect((await ask('POST', `/versions/${code}/bring-back`)).status).toBe(404);
   });
 });
@@ -266,59 +263,62 @@ describe('copies', () => {
     expect([line(await figures(code), '4000')![0], line(await figures('PLAN'), '4000')![0]]).toEqual([
       -95_000, -90_000,
     ]);
-    expect(await version(code)).toMatchObject({ owner: 'Controller', mayEdit: true, changes: 1, rank: 1 });
+    expect(await version(code)).toMatchObject({ owner: 'local', mayEdit: true, changes: 1, rank: 1 });
   });
 });
 
 describe('rights', () => {
-  const preparer: Viewer = { ...LOCAL_VIEWER, name: 'Ines', rights: new Set(['plan'] as const) };
-  let orm: MikroORM;
+  const INES = { id: 'ines', name: 'Ines' };
+  const preparer: Viewer = { ...CONTROLLER, ...INES, rights: new Set(['read', 'plan'] as const) };
+  let workspace: Workspace;
   beforeEach(async () => {
     await bringIn(
       served.databaseFile,
-      tinyFiles({ 'dimensions.csv': 'dimension,value,name,parent\nteam,red,Red,\ndepartment,kiln,Kiln,\n' }),
+      tinyFiles({ 'dimensions.csv': 'dimension,value,name,parent\nteam,red,Red,\nsite,kiln,Kiln,\n' }),
     );
-    orm = await openDatabase(served.databaseFile);
+    const store = await Store.open(served.databaseFile);
+    await store.aside(({ em }) => {
+      em.create(Person, { ...INES, rights: ['read', 'plan'], entities: 'all', values: {} });
+      return Promise.resolve();
+    });
+    workspace = new Workspace(store);
   });
-  afterEach(() => orm.close(true));
+  afterEach(() => workspace.close());
 
-  it('let editors change the entities and departments given to them, and nobody but the owner the settings', async () => {
+  it('let editors change the entities and values given to them, and nobody but the owner the settings', async () => {
     await make({ name: 'Plan B', kind: 'plan', cutOver: '' });
-    const editors = [{ person: 'Ines', entities: ['ONE'], departments: ['kiln'] }];
-    expect(
-      (await ask('PUT', '/versions/PLAN_B', { name: 'Plan B', owner: 'Controller', editors, opening: null })).status,
-    ).toBe(204);
-    const cache = new WorkspaceCache(orm);
-    const [own, all] = [
-      new FiguresService(cache, served.databaseFile),
-      new VersionsService(cache, served.databaseFile),
-    ];
+    const editors = [{ person: 'ines', entities: ['ONE'], values: { site: ['kiln'] } }];
+    const settings = { name: 'Plan B', owner: 'local', editors, opening: null };
+    expect((await ask('PUT', '/versions/PLAN_B', settings)).status).toBe(204);
+    const [own, all] = [new FiguresService(workspace), new VersionsService(workspace)];
     const write = (scope: string, combination: string) =>
       own.save(preparer, 'PLAN_B', { scope, how: 'typed', label: '', cells: [cell('5000', 1, 0, 100, combination)] });
-    expect((await write('ONE', '\u001f\u001fdepartment=kiln')).state).toBe('saved');
-    await expect(write('ONE', NONE)).rejects.toThrow('figures without a department');
-    await expect(write('TWO', '\u001f\u001fdepartment=kiln')).rejects.toThrow('the figures of TWO');
+    expect((await write('ONE', '\u001f\u001fsite=kiln')).state).toBe('saved');
+    await expect(write('ONE', NONE)).rejects.toThrow('figures without a site');
+    await expect(write('TWO', '\u001f\u001fsite=kiln')).rejects.toThrow('the figures of TWO');
     await expect(
-      all.setUp(preparer, 'PLAN_B', { name: 'x', owner: 'Ines', editors: [], opening: null }),
+      all.setUp(preparer, 'PLAN_B', { name: 'x', owner: 'ines', editors: [], opening: null }),
     ).rejects.toThrow('Ines may not change');
     await expect(all.move(preparer, 'PLAN_B', { to: 'submitted', reason: '' })).rejects.toThrow('may not change');
-    const other: Viewer = { ...preparer, name: 'Otto' };
+    const other: Viewer = { ...preparer, id: 'otto', name: 'Otto' };
     await expect(
       own.save(other, 'PLAN_B', { scope: 'ONE', how: 'typed', label: '', cells: [cell('5000', 1, 0, 1)] }),
     ).rejects.toThrow('the figures');
-    const reader: Viewer = { ...LOCAL_VIEWER, name: 'Rita', rights: new Set() };
-    await expect(
-      all.create(reader, {
-        name: 'x',
-        kind: 'plan',
-        from: '',
-        to: '',
-        cutOver: '',
-        parent: '',
-        copyOf: '',
-        opening: null,
-      }),
-    ).rejects.toThrow('make versions');
-    await cache.close();
+  });
+
+  it('are those of people that there are', async () => {
+    const settings = { name: 'Plan', owner: 'nobody', editors: [], opening: null };
+    expect((await ask<{ code: string }>('PUT', '/versions/PLAN', settings)).body.code).toBe('SRV_PERSON_UNKNOWN');
+  });
+
+  it('hold a person to their own values of a dimension, whoever owns the version', async () => {
+    const held: Viewer = { ...preparer, values: new Map([['site', new Set(['kiln'])]]) };
+    const write = (combination: string) =>
+      new FiguresService(workspace).save(held, 'PLAN', {
+        ...{ scope: 'ONE', how: 'typed', label: '' },
+        cells: [cell('5000', 1, 0, 100, combination)],
+      });
+    await expect(write(NONE)).rejects.toThrow('figures without a site');
+    expect((await write('\u001f\u001fsite=kiln')).state).toBe('saved');
   });
 });

@@ -1,10 +1,10 @@
-import type { EntityManager } from '@mikro-orm/better-sqlite';
+import type { Connection } from '../../store/store';
 import {
   ACTUAL,
   actualUpTo,
   attributesOf,
-  plannedHigher,
   conditionsTest,
+  plannedHigher,
   selectionKey,
   type Attributes,
   type BooksSelection,
@@ -12,33 +12,70 @@ import {
   type LedgerSlice,
   type UndefinedReason,
 } from '@margin-lens/core';
-import { VersionBalances, type BalanceRow } from './version-balances';
+import { combinationsBehind, wholeBalances, type BalanceRow } from '../../store/balances';
+import { VersionBalances } from './version-balances';
 import type { Entity, WorkspaceModel } from './workspace-model';
 
 /** Books kept in memory at most; each is a few hundred kilobytes for a chart of 200 accounts over four years. */
 const KEPT_BOOKS = 300; // 10 to 5000
 
-/** Reads the books of entities, whole or of a selection; one revision's worth. */
-export class BooksReader {
-  private readonly books = new Map<string, Promise<LedgerSlice>>();
-  private texts: Promise<Map<number, string>> | undefined;
-  private combinations: Promise<Map<number, Attributes>> | undefined;
+/** Books and balances that were read before, by entity and selection. */
+export interface HeldBooks {
+  books: Map<string, LedgerSlice>;
+  balances: Map<string, BalanceRow[]>;
+}
 
+export const noBooks = (): HeldBooks => ({ books: new Map(), balances: new Map() });
+
+/** What was read before, for all who read the same parts of the workspace. */
+export interface KeptBooks {
+  /** Of the actual version alone, and of those that read figures too. */
+  actual: HeldBooks;
+  versions: HeldBooks;
+  combinations: Combinations;
+}
+
+/** Texts and attributes of combinations by id. Combinations are only ever added, so that what was read stays true. */
+export class Combinations {
+  readonly texts = new Map<number, string>();
+  readonly attributes = new Map<number, Attributes>();
+  private readTo = 0;
+
+  /** Takes in those that were added since; no more than the connection sees. */
+  catchUp(db: Connection): this {
+    for (const { id, parts } of combinationsBehind(db, this.readTo)) {
+      this.texts.set(id, parts);
+      this.attributes.set(id, attributesOf(parts));
+      this.readTo = id;
+    }
+    return this;
+  }
+}
+
+/** Reads the books of entities at one moment, whole or of a selection; what the moment shares with others is kept. */
+export class BooksReader {
   readonly balances: VersionBalances;
 
-  constructor(private readonly model: WorkspaceModel) {
-    this.balances = new VersionBalances(model);
+  constructor(
+    private readonly db: Connection,
+    private readonly model: WorkspaceModel,
+    private readonly kept: KeptBooks,
+    /** Revision that is read where it is not the last one of the moment. */
+    private readonly asOf?: number,
+  ) {
+    const { actual, versions } = kept;
+    this.balances = new VersionBalances(db, model, { actual: actual.balances, versions: versions.balances }, asOf);
   }
 
-  /** The actual books of an entity, or those of a selection; read once, then kept. */
-  read(em: EntityManager, entity: Entity, selection?: BooksSelection): Promise<LedgerSlice> {
+  /** The actual books of an entity, basis books and adjustment, or those of a selection. */
+  read(entity: Entity, selection?: BooksSelection): LedgerSlice {
     const key = `${entity.id}|${selection ? selectionKey({ ...selection, scope: undefined }) : ''}`;
-    const known = this.books.get(key);
+    const { books: held } = !selection || selection.version === ACTUAL ? this.kept.actual : this.kept.versions;
+    const known = held.get(key);
     if (known) return known;
-    const made = selection && key !== `${entity.id}|` ? this.build(em, entity, selection) : this.whole(em, entity);
-    this.books.set(key, made);
-    made.catch(() => this.books.delete(key));
-    if (this.books.size > KEPT_BOOKS) this.books.delete(this.books.keys().next().value!);
+    const made = selection && key !== `${entity.id}|` ? this.build(entity, selection) : this.whole(entity);
+    held.set(key, made);
+    if (held.size > KEPT_BOOKS) held.delete(held.keys().next().value!);
     return made;
   }
 
@@ -46,80 +83,61 @@ export class BooksReader {
    * Books of a selection as the engine asks for them, or the reason why there are none: an unknown entity or version, or
    * an entity in another currency or calendar, whose figures wait for the group's rates.
    */
-  async open(em: EntityManager, scope: Entity, selection: BooksSelection): Promise<LedgerSlice | UndefinedReason> {
+  open(scope: Entity, selection: BooksSelection): LedgerSlice | UndefinedReason {
     const entity = selection.scope === undefined ? scope : this.model.entity(selection.scope);
     if (!entity) return 'no_data';
     if (entity.currency.code !== scope.currency.code) return 'rate_missing';
     if (entity.calendar !== scope.calendar) return 'not_meaningful';
     if (selection.version !== ACTUAL && !this.model.version(selection.version)) return 'no_data';
-    return this.read(em, entity, selection);
+    return this.read(entity, selection);
   }
 
   /** Ids of the combinations that meet all conditions. */
-  async combinationsWhere(em: EntityManager, where: readonly DimensionCondition[]): Promise<Set<number>> {
-    const all = await this.allCombinations(em);
+  combinationsWhere(where: readonly DimensionCondition[]): Set<number> {
     const test = conditionsTest(where, this.model.trees);
-    return new Set([...all].filter(([, attributes]) => test(attributes)).map(([id]) => id));
+    const { attributes } = this.kept.combinations.catchUp(this.db);
+    return new Set([...attributes].filter(([, each]) => test(each)).map(([id]) => id));
   }
 
-  private async whole(em: EntityManager, entity: Entity): Promise<LedgerSlice> {
-    const rows = await em.getConnection().execute<BalanceRow[]>(
-      `select account, period, entry_kind as entryKind, sum(debit) as debit, sum(credit) as credit, sum(quantity) as quantity
-       from balance where version = 0 and entity = ? and basis in (0, 1) and entry_kind in (0, 1)
-       group by account, period, entry_kind`,
-      [entity.id],
-    );
-    return this.balances.sliceOf(entity, rows);
+  /** Texts of all combinations, by id. */
+  combinationTexts(): ReadonlyMap<number, string> {
+    return this.kept.combinations.catchUp(this.db).texts;
   }
 
-  private async build(em: EntityManager, entity: Entity, selection: BooksSelection): Promise<LedgerSlice> {
+  private whole(entity: Entity): LedgerSlice {
+    if (this.asOf !== undefined) return this.balances.sliceOf(entity, this.balances.read(entity, ACTUAL, 'reported'));
+    return this.balances.sliceOf(entity, wholeBalances(this.db, entity.id));
+  }
+
+  private build(entity: Entity, selection: BooksSelection): LedgerSlice {
     const { where } = selection;
-    const rows = await this.balances.ofSelection(em, entity, selection);
+    const rows = this.balances.ofSelection(entity, selection);
     if (where.length === 0) return this.balances.sliceOf(entity, rows);
-    const whole = await this.read(em, entity, { ...selection, where: [] });
-    const kept = await this.combinationsWhere(em, where);
+    const whole = this.read(entity, { ...selection, where: [] });
+    const kept = this.combinationsWhere(where);
     const takesResults = conditionsTest(where, this.model.trees)(new Map());
     const books = this.balances.sliceOf(
       entity,
       rows.filter(({ combination }) => kept.has(combination)),
       takesResults ? whole : 'none',
     );
-    if (selection.version !== ACTUAL) books.plannedHigher = await this.plannedHigher(em, entity, selection, rows);
+    if (selection.version !== ACTUAL) books.plannedHigher = this.plannedHigher(entity, selection, rows);
     books.holdsData = whole.holdsData; // a value without postings in a month that has some is zero, not unknown
     return books;
   }
 
   /** Accounts that a version plans without the values that are asked for. */
-  private async plannedHigher(
-    em: EntityManager,
-    entity: Entity,
-    selection: BooksSelection,
-    rows: readonly BalanceRow[],
-  ) {
+  private plannedHigher(entity: Entity, selection: BooksSelection, rows: readonly BalanceRow[]) {
     const { accounts } = this.model;
     const { calendar, idOf } = entity.calendar;
     const after = actualUpTo(selection, this.model, calendar);
     const past = new Set(calendar.periods.slice(0, after + 1).map(idOf));
-    const combinations = await this.allCombinations(em);
+    const { attributes } = this.kept.combinations.catchUp(this.db);
     const indexes = new Map(accounts.map(({ number }, index) => [this.model.accountIds.get(number)!, index]));
     const figures = rows.flatMap(({ account, period, entryKind, combination, debit, credit, quantity }) => {
       const isOwn = entryKind === 0 && !past.has(period) && (debit !== credit || quantity !== 0);
-      return isOwn ? [{ account: indexes.get(account)!, attributes: combinations.get(combination)! }] : [];
+      return isOwn ? [{ account: indexes.get(account)!, attributes: attributes.get(combination)! }] : [];
     });
     return { accounts: plannedHigher(figures, selection.where, accounts.length), after };
-  }
-
-  /** Texts of all combinations, by id. */
-  combinationTexts(em: EntityManager): Promise<Map<number, string>> {
-    return (this.texts ??= em
-      .getConnection()
-      .execute<{ id: number; parts: string }[]>('select id, parts from combination')
-      .then((rows) => new Map(rows.map(({ id, parts }) => [id, parts]))));
-  }
-
-  private allCombinations(em: EntityManager): Promise<Map<number, Attributes>> {
-    return (this.combinations ??= this.combinationTexts(em).then(
-      (texts) => new Map([...texts].map(([id, parts]) => [id, attributesOf(parts)])),
-    ));
   }
 }

@@ -9,9 +9,7 @@ import {
   type Nature,
   type PeriodRow,
 } from '@margin-lens/core';
-
-/** A stored row of a package table: its identity and its columns. */
-export type PackageRow = { id: number } & Record<string, string | number | null>;
+import type { PackageRow } from '../../store/masters';
 
 /** An account of the chart as the engine needs it; what is left empty follows from the nature. */
 export function accountOfRow(row: PackageRow): Account {

@@ -1,4 +1,4 @@
-import type { EntityManager } from '@mikro-orm/better-sqlite';
+import type { Connection } from '../../store/store';
 import {
   ACTUAL,
   actualUpTo,
@@ -10,6 +10,8 @@ import {
   type ColumnBasis,
   type LedgerSlice,
 } from '@margin-lens/core';
+import { actualBalances, type BalanceRow, type WholeBalanceRow } from '../../store/balances';
+import { ownFigures } from '../../store/figures';
 import type { Entity, Version, WorkspaceModel } from './workspace-model';
 
 /** Bases of postings, as stored, that a column's basis holds. */
@@ -18,17 +20,6 @@ export const BASIS_CODES: Record<ColumnBasis, readonly number[]> = {
   books: [0],
   with_cash: [0, 1, 2],
 };
-
-/** A balance of one account, period and combination; ids as stored. Units: minor units, quantity in 1/10,000. */
-export interface BalanceRow {
-  account: number;
-  period: number;
-  entryKind: number;
-  combination: number;
-  debit: number;
-  credit: number;
-  quantity: number;
-}
 
 /** No combination that is stored: balances brought forward as a whole. */
 export const BROUGHT_FORWARD = 0;
@@ -39,23 +30,33 @@ export const BROUGHT_FORWARD = 0;
  * version reads all of it as it was when it was locked.
  */
 export class VersionBalances {
-  private readonly known = new Map<string, Promise<BalanceRow[]>>();
+  constructor(
+    private readonly db: Connection,
+    private readonly model: WorkspaceModel,
+    /** What was read before at the same moment of the ledger, and of the figures too. */
+    private readonly held: Record<'actual' | 'versions', Map<string, BalanceRow[]>>,
+    /** Revision that all is read at unless a version is held at an earlier one. */
+    private readonly asOf?: number,
+  ) {}
 
-  constructor(private readonly model: WorkspaceModel) {}
-
-  read(em: EntityManager, entity: Entity, code: string, basis: ColumnBasis, at?: number): Promise<BalanceRow[]> {
-    return this.kept(`${entity.id}|${code}|${basis}|${at ?? ''}`, () =>
+  read(entity: Entity, code: string, basis: ColumnBasis, at = this.asOf): BalanceRow[] {
+    const held = this.held[code === ACTUAL ? 'actual' : 'versions'];
+    const key = `${entity.id}|${code}|${basis}|${at ?? ''}`;
+    const known = held.get(key);
+    if (known) return known;
+    const made =
       code === ACTUAL
-        ? this.actual(em, entity, basis, at)
-        : this.ofVersion(em, entity, this.model.version(code)!, basis, at),
-    );
+        ? actualBalances(this.db, entity.id, BASIS_CODES[basis], at)
+        : this.ofVersion(entity, this.model.version(code)!, basis, at);
+    held.set(key, made);
+    return made;
   }
 
   /** Balances that a selection is made of, its demands on dimension values left aside. */
-  ofSelection(em: EntityManager, entity: Entity, { version, actualTo, basis }: BooksSelection): Promise<BalanceRow[]> {
+  ofSelection(entity: Entity, { version, actualTo, basis }: BooksSelection): BalanceRow[] {
     return version === ACTUAL || actualTo === undefined
-      ? this.read(em, entity, version, basis)
-      : this.readActualTo(em, entity, version, actualTo, basis);
+      ? this.read(entity, version, basis)
+      : this.readActualTo(entity, version, actualTo, basis);
   }
 
   /** Revision at which a version reads the actual books: that of its lock, or of the version that it branched off. */
@@ -65,67 +66,40 @@ export class VersionBalances {
   }
 
   /** Actual balances up to a period, or to a forecast's own cut-over where that is later; the version's own after it. */
-  private async readActualTo(
-    em: EntityManager,
-    entity: Entity,
-    code: string,
-    actualTo: string,
-    basis: ColumnBasis,
-  ): Promise<BalanceRow[]> {
+  private readActualTo(entity: Entity, code: string, actualTo: string, basis: ColumnBasis): BalanceRow[] {
     const { calendar, idOf } = entity.calendar;
     const last = actualUpTo({ version: code, actualTo }, this.model, calendar);
     const past = new Set(calendar.periods.slice(0, last + 1).map(idOf));
-    const [actual, own] = [await this.read(em, entity, ACTUAL, basis), await this.read(em, entity, code, basis)];
+    const [actual, own] = [this.read(entity, ACTUAL, basis), this.read(entity, code, basis)];
     const isOwn = ({ period, combination }: BalanceRow) => !past.has(period) && combination !== BROUGHT_FORWARD;
     return [...actual.filter(({ period }) => past.has(period)), ...own.filter(isOwn)];
   }
 
-  private kept(key: string, make: () => Promise<BalanceRow[]>): Promise<BalanceRow[]> {
-    const known = this.known.get(key);
-    if (known) return known;
-    const made = make();
-    this.known.set(key, made);
-    made.catch(() => this.known.delete(key));
-    return made;
-  }
-
-  private async ofVersion(
-    em: EntityManager,
-    entity: Entity,
-    version: Version,
-    basis: ColumnBasis,
-    readAt: number | undefined,
-  ): Promise<BalanceRow[]> {
+  private ofVersion(entity: Entity, version: Version, basis: ColumnBasis, readAt: number | undefined): BalanceRow[] {
     const at = readAt ?? version.settings.frozenAt;
-    const own = await this.figures(em, entity, version, at);
+    const own = this.figures(entity, version, at);
     switch (version.kind) {
       case 'forecast': {
         const { calendar, idOf } = entity.calendar;
         const cutOver = actualUpTo({ version: version.code }, this.model, calendar);
         const past = new Set(calendar.periods.slice(0, cutOver + 1).map(idOf));
-        const actual = await this.read(em, entity, ACTUAL, basis, at);
+        const actual = this.read(entity, ACTUAL, basis, at);
         return [...actual.filter(({ period }) => past.has(period)), ...own.filter(({ period }) => !past.has(period))];
       }
       case 'branch': {
         if (!this.model.version(version.parent)) return own;
-        const parent = await this.read(em, entity, version.parent, basis, at);
+        const parent = this.read(entity, version.parent, basis, at);
         const keyOf = (row: BalanceRow) => `${row.account}.${row.period}.${row.combination}`;
         const changed = new Set(own.map(keyOf));
         return [...parent.filter((row) => row.entryKind !== 0 || !changed.has(keyOf(row))), ...own];
       }
       default:
-        return [...(await this.broughtForward(em, entity, version, basis, at)), ...own];
+        return [...this.broughtForward(entity, version, basis, at), ...own];
     }
   }
 
   /** Balances that a plan opens with: those of the version and month it names, else of the actual books before its first period. */
-  private async broughtForward(
-    em: EntityManager,
-    entity: Entity,
-    version: Version,
-    basis: ColumnBasis,
-    at: number | undefined,
-  ): Promise<BalanceRow[]> {
+  private broughtForward(entity: Entity, version: Version, basis: ColumnBasis, at: number | undefined): BalanceRow[] {
     const { calendar, idOf } = entity.calendar;
     const first = periodOfKey(calendar, version.fromPeriod);
     if (!first) return [];
@@ -134,7 +108,7 @@ export class VersionBalances {
     const named = periodOfKey(calendar, period);
     const from =
       (named && calendar.periods.find(({ ordinal, kind }) => ordinal > named.ordinal && kind === 'regular')) ?? first;
-    const slice = this.sliceOf(entity, await this.read(em, entity, source, basis, at));
+    const slice = this.sliceOf(entity, this.read(entity, source, basis, at));
     return slice.accounts.flatMap((account, index): BalanceRow[] => {
       const opening = isFlow(account) ? 0 : slice.opening[slot(slice, index, from.ordinal)]!;
       if (opening === 0) return [];
@@ -149,7 +123,11 @@ export class VersionBalances {
     });
   }
 
-  sliceOf(entity: Entity, rows: readonly BalanceRow[], results: 'own' | 'none' | LedgerSlice = 'own'): LedgerSlice {
+  sliceOf(
+    entity: Entity,
+    rows: readonly WholeBalanceRow[],
+    results: 'own' | 'none' | LedgerSlice = 'own',
+  ): LedgerSlice {
     const { calendar, idOf } = entity.calendar;
     const ordinalOfId = new Map(calendar.periods.map((period) => [idOf(period), period.ordinal]));
     const entries = rows.map((row) => ({
@@ -163,36 +141,12 @@ export class VersionBalances {
     return buildLedgerSlice(this.model.accounts, calendar, entries, results);
   }
 
-  private async figures(
-    em: EntityManager,
-    entity: Entity,
-    { id }: Version,
-    at: number | undefined,
-  ): Promise<BalanceRow[]> {
-    const holds = at === undefined ? 'until is null' : 'since <= ? and (until is null or until > ?)';
-    const rows = await em
-      .getConnection()
-      .execute<(Omit<BalanceRow, 'debit' | 'credit'> & { amount: number })[]>(
-        `select account, period, 0 as entryKind, combination, amount, quantity from figure where version = ? and entity = ? and ${holds}`,
-        [id, entity.id, ...(at === undefined ? [] : [at, at])],
-      );
-    return rows.map(({ amount, ...row }) => ({ ...row, ...sides(amount) }));
-  }
-
-  /** The books as they are, or as they were at an earlier revision: less the lines that came since, plus those that went. */
-  private async actual(em: EntityManager, entity: Entity, basis: ColumnBasis, at?: number): Promise<BalanceRow[]> {
-    const bases = BASIS_CODES[basis].join(',');
-    const now = `select account, period, entry_kind as entryKind, combination, debit, credit, quantity
-      from balance where version = 0 and entity = ? and basis in (${bases}) and entry_kind in (0, 1)`;
-    const since = `select l.account, l.period, j.kind, l.combination, sign * l.debit, sign * l.credit, sign * l.quantity
-      from (select id, kind, case when since > ? then -1 else 1 end as sign from journal
-        where entity = ? and ((since > ? and until is null) or (since <= ? and until > ?))) j
-      join journal_line l on l.journal = j.id where l.basis in (${bases}) and j.kind in (0, 1)`;
-    return em.getConnection().execute<BalanceRow[]>(
-      `select account, period, entryKind, combination, sum(debit) as debit, sum(credit) as credit, sum(quantity) as quantity
-       from (${at === undefined ? now : `${now} union all ${since}`}) group by account, period, entryKind, combination`,
-      [entity.id, ...(at === undefined ? [] : [at, entity.id, at, at, at])],
-    );
+  private figures(entity: Entity, { id }: Version, at: number | undefined): BalanceRow[] {
+    return ownFigures(this.db, id, entity.id, at).map(({ amount, ...row }) => ({
+      ...row,
+      entryKind: 0,
+      ...sides(amount),
+    }));
   }
 }
 

@@ -3,22 +3,22 @@ import * as v from 'valibot';
 import {
   digitsOf,
   DocumentSchema,
-  RESOURCES,
   type Account,
   type CashFlowRule,
   type ColumnLayout,
   type DimensionTree,
   type Document,
   type FiscalPeriod,
-  type LedgerSlice,
   type RowLayout,
   type StatementDocument,
   type Unit,
   type WorkspaceSettings,
 } from '@margin-lens/core';
 import type { OpeningSource, VersionEditor, VersionState } from '@margin-lens/contract';
-import { BooksReader } from './books-reader';
-import { accountOfRow, calendarsOfRows, cashFlowOfRow, type PackageRow, type StoredCalendar } from './package-rows';
+import { currentDocuments, type DocumentRow } from '../../store/documents';
+import { rowsOf, type PackageRow } from '../../store/masters';
+import { VERSION_SETTINGS } from '../../store/versions';
+import { accountOfRow, calendarsOfRows, cashFlowOfRow, type StoredCalendar } from './package-rows';
 
 export interface Entity {
   id: number;
@@ -55,8 +55,6 @@ export interface StoredVersionSettings {
 }
 
 const NO_SETTINGS: StoredVersionSettings = { owner: '', editors: [] };
-/** Kind of the documents that hold the settings of versions, by code. */
-export const VERSION_SETTINGS = 'version_settings';
 
 /** A stored document that cannot be read, and why. */
 export interface SetAside {
@@ -65,30 +63,53 @@ export interface SetAside {
   problem: string;
 }
 
-/** The workspace at one revision: master data and documents, and the books of entities as they are asked for. */
-export class WorkspaceModel {
-  readonly books = new BooksReader(this);
-  private readonly accountById: ReadonlyMap<number, string>;
-  readonly accountIds: ReadonlyMap<string, number>;
+/** What figures hang on: entities, accounts, calendars, dimensions, versions and settings. */
+export interface Masters {
+  settings: WorkspaceSettings | undefined;
+  entities: readonly Entity[];
+  accounts: readonly Account[];
+  /** Store ids of the accounts, by number. */
+  accountIds: ReadonlyMap<string, number>;
+  versions: readonly Version[];
+  /** The dimensions with their values, in the order they were first delivered. */
+  trees: readonly DimensionTree[];
+  cashFlow: readonly CashFlowRule[];
+  closed: readonly { entity: string; period: string }[];
+}
 
-  constructor(
-    readonly revision: number,
-    readonly settings: WorkspaceSettings | undefined,
-    readonly entities: readonly Entity[],
-    readonly accounts: readonly Account[],
-    accountIds: readonly number[],
-    readonly versions: readonly Version[],
-    readonly documents: readonly Document[],
-    /** The dimensions with their values, in the order they were first delivered. */
-    readonly trees: readonly DimensionTree[],
-    readonly cashFlow: readonly CashFlowRule[],
-    private readonly closed: readonly { entity: string; period: string }[],
-    readonly lastPostedAt: string | undefined,
-    /** Documents that their schema does not take: nothing reads them, and they are named where they are asked for. */
-    readonly setAside: readonly SetAside[],
-  ) {
-    this.accountById = new Map(accounts.map((account, index) => [accountIds[index]!, account.number]));
-    this.accountIds = new Map(accounts.map((account, index) => [account.number, accountIds[index]!]));
+/** The layouts and statements that are kept. */
+export interface Documents {
+  documents: readonly Document[];
+  /** Documents that their schema does not take: nothing reads them, and they are named where they are asked for. */
+  setAside: readonly SetAside[];
+}
+
+/** Master data and documents of the workspace at one moment. */
+export class WorkspaceModel implements Masters, Documents {
+  readonly settings: Masters['settings'];
+  readonly entities: Masters['entities'];
+  readonly accounts: Masters['accounts'];
+  readonly accountIds: Masters['accountIds'];
+  readonly versions: Masters['versions'];
+  readonly trees: Masters['trees'];
+  readonly cashFlow: Masters['cashFlow'];
+  readonly closed: Masters['closed'];
+  readonly documents: Documents['documents'];
+  readonly setAside: Documents['setAside'];
+  private readonly accountById: ReadonlyMap<number, string>;
+
+  constructor(masters: Masters, { documents, setAside }: Documents) {
+    this.settings = masters.settings;
+    this.entities = masters.entities;
+    this.accounts = masters.accounts;
+    this.accountIds = masters.accountIds;
+    this.versions = masters.versions;
+    this.trees = masters.trees;
+    this.cashFlow = masters.cashFlow;
+    this.closed = masters.closed;
+    this.documents = documents;
+    this.setAside = setAside;
+    this.accountById = new Map([...masters.accountIds].map(([number, id]) => [id, number]));
   }
 
   /** Names of the dimensions. */
@@ -108,6 +129,10 @@ export class WorkspaceModel {
     return calendar.periods.findLast(({ key, kind }) => kind === 'regular' && keys.has(key));
   }
 
+  isClosed(entity: string, period: string): boolean {
+    return this.closed.some((each) => each.entity === entity && each.period === period);
+  }
+
   entity(code: string): Entity | undefined {
     return this.entities.find((entity) => entity.code === code);
   }
@@ -123,68 +148,47 @@ export class WorkspaceModel {
     return this.documents.filter((document) => document.kind === kind);
   }
 
-  /** The actual books of an entity, basis books and adjustment. */
-  slice(em: EntityManager, entity: Entity): Promise<LedgerSlice> {
-    return this.books.read(em, entity);
-  }
-
   accountNumber(id: number): string | undefined {
     return this.accountById.get(id);
   }
 }
 
-/** The revision that the workspace is at now; 0 when nothing was ever written. */
-export async function currentRevision(em: EntityManager): Promise<number> {
-  const [row] = await em
-    .getConnection()
-    .execute<{ id: number | null }[]>('select max(id) as id from workspace_revision');
-  return row?.id ?? 0;
-}
-
 /** Kinds of documents that statements are made of. */
-const LAYOUT_KINDS = ['row_layout', 'column_layout', 'statement'];
+export const LAYOUT_KINDS: readonly string[] = ['row_layout', 'column_layout', 'statement'];
 
-/** Reads the workspace as it is now. */
-export async function loadWorkspace(em: EntityManager): Promise<WorkspaceModel> {
-  const connection = em.getConnection();
-  const rowsOf = (name: string): Promise<PackageRow[]> => {
-    const { table } = RESOURCES.find((resource) => resource.name === name)!;
-    return connection.execute<PackageRow[]>(`select * from \`${table}\` where until is null order by id`);
-  };
-  const calendars = calendarsOfRows(await rowsOf('calendars'));
-  const accountRows = (await rowsOf('accounts')).sort((a, b) => (String(a['number']) < String(b['number']) ? -1 : 1));
-  const stored = await connection.execute<{ kind: string; id: string; body: string }[]>(
-    'select kind, id, body from document where until is null order by row_id',
-  );
+/** Reads the master data as they are at the moment of a transaction, or as they were at an earlier revision. */
+export async function readMasters(em: EntityManager, at?: number): Promise<Masters> {
+  const rows = (name: string) => rowsOf(em, name, at);
+  const calendars = calendarsOfRows(await rows('calendars'));
+  const accountRows = (await rows('accounts')).sort((a, b) => (String(a['number']) < String(b['number']) ? -1 : 1));
+  const stored = await currentDocuments(em, ['workspace', VERSION_SETTINGS], at);
   const versionSettings = new Map(
     stored
       .filter(({ kind }) => kind === VERSION_SETTINGS)
       .map(({ id, body }) => [id, JSON.parse(body) as StoredVersionSettings]),
   );
   const settings = stored.find(({ kind }) => kind === 'workspace');
-  const read = stored
-    .filter(({ kind }) => LAYOUT_KINDS.includes(kind))
-    .map((row) => ({ ...row, ...documentOf(row.body) }));
+  return {
+    settings: settings && (JSON.parse(settings.body) as WorkspaceSettings),
+    entities: (await rows('entities')).map((row) => entityOfRow(row, calendars)),
+    accounts: accountRows.map(accountOfRow),
+    accountIds: new Map(accountRows.map((row) => [String(row['number']), row.id])),
+    versions: (await rows('versions')).map((row) => versionOfRow(row, versionSettings)),
+    trees: treesOfRows(await rows('dimensions')),
+    cashFlow: (await rows('cash_flow')).map(cashFlowOfRow),
+    closed: (await rows('period_status'))
+      .filter((row) => row['status'] === 'closed')
+      .map((row) => ({ entity: String(row['entity']), period: String(row['period']) })),
+  };
+}
+
+/** Layouts and statements as they were kept; what cannot be read is set aside and said. */
+export function readDocuments(rows: readonly DocumentRow[]): Documents {
+  const read = rows.map((row) => ({ ...row, ...documentOf(row.body) }));
   const setAside = read.flatMap(({ kind, id, problem }) => (problem === undefined ? [] : [{ kind, id, problem }]));
   for (const { kind, id, problem } of setAside)
     console.error(`The ${kind} ${id} cannot be read and is set aside: ${problem}`);
-  const [last] = await connection.execute<{ at: string | null }[]>('select max(finished_at) as at from import_run');
-  return new WorkspaceModel(
-    await currentRevision(em),
-    settings && (JSON.parse(settings.body) as WorkspaceSettings),
-    (await rowsOf('entities')).map((row) => entityOfRow(row, calendars)),
-    accountRows.map(accountOfRow),
-    accountRows.map((row) => row.id),
-    (await rowsOf('versions')).map((row) => versionOfRow(row, versionSettings)),
-    read.flatMap(({ document }) => document ?? []),
-    treesOfRows(await rowsOf('dimensions')),
-    (await rowsOf('cash_flow')).map(cashFlowOfRow),
-    (await rowsOf('period_status'))
-      .filter((row) => row['status'] === 'closed')
-      .map((row) => ({ entity: String(row['entity']), period: String(row['period']) })),
-    last?.at ?? undefined,
-    setAside,
-  );
+  return { documents: read.flatMap(({ document }) => document ?? []), setAside };
 }
 
 /** A document as it was kept, older forms read as today's; or what keeps it from being read. */
@@ -231,18 +235,3 @@ const versionOfRow = (row: PackageRow, settings: ReadonlyMap<string, StoredVersi
   rank: Number(row['rank'] ?? 0),
   settings: settings.get(String(row['code'])) ?? NO_SETTINGS,
 });
-
-/**
- * Ordinals of the periods in which an entity has postings, without reading its books: the balances are kept in the
- * order of entity and period, so each period costs one look.
- */
-export async function postedPeriods(em: EntityManager, { id, calendar }: Entity): Promise<FiscalPeriod[]> {
-  const { calendar: fiscal, idOf } = calendar;
-  const looks = fiscal.periods.map(
-    (period) =>
-      `select ${idOf(period)} as id where exists (select 1 from balance where version = 0 and entity = ${id} and period = ${idOf(period)} and basis in (0, 1) and entry_kind in (0, 1))`,
-  );
-  const found = await em.getConnection().execute<{ id: number }[]>(looks.join(' union all '));
-  const ids = new Set(found.map((row) => row.id));
-  return fiscal.periods.filter((period) => ids.has(idOf(period)));
-}

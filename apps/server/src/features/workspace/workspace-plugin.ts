@@ -2,28 +2,27 @@ import type { FastifyInstance } from 'fastify';
 import { WorkspaceSchema, type WorkspaceView } from '@margin-lens/contract';
 import { periodName, periodShort } from '@margin-lens/core';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { maySee, viewerOf, type Viewer } from '../../base/viewer';
-import type { WorkspaceCache } from './workspace-cache';
-import { postedPeriods, type WorkspaceModel } from './workspace-model';
+import { maySee } from '../../base/viewer';
+import { lastDelivery } from '../../store/import-runs';
+import type { Snapshot } from './snapshot';
+import type { WorkspaceModel } from './workspace-model';
 
 /** What the frame needs to draw itself for a viewer. */
-export async function workspaceView(workspace: WorkspaceCache, viewer: Viewer): Promise<WorkspaceView> {
-  const model = await workspace.current();
+async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
+  const { model, viewer, revision } = snapshot;
   const seen = model.entities.filter((entity) => maySee(viewer, entity.code));
   const calendars = new Map(seen.map((entity) => [entity.calendar.calendar.code, entity.calendar.calendar]));
-  const entities = await Promise.all(
-    seen.map(async (entity) => {
-      const posted = (await postedPeriods(workspace.em(), entity)).map((period) => period.key);
-      const { calendar } = entity.calendar;
-      return { code: entity.code, name: entity.name, currency: entity.currency.code, calendar: calendar.code, posted };
-    }),
-  );
+  const entities = seen.map((entity) => {
+    const posted = snapshot.postedPeriods(entity).map((period) => period.key);
+    const { calendar } = entity.calendar;
+    return { code: entity.code, name: entity.name, currency: entity.currency.code, calendar: calendar.code, posted };
+  });
   return {
-    revision: model.revision,
+    revision,
     name: model.settings?.name ?? '',
     viewer: viewer.name,
     isEmpty: model.entities.length === 0,
-    lastImportAt: model.lastPostedAt ?? null,
+    lastImportAt: (await lastDelivery(snapshot.em))?.finishedAt ?? null,
     entities,
     calendars: [...calendars.values()].map(({ code, periods }) => ({
       code,
@@ -75,9 +74,11 @@ const byName = <T extends { name: string }>(documents: readonly T[]): T[] =>
   [...documents].sort((a, b) => (a.name < b.name ? -1 : 1));
 
 /** GET /workspace: the frame's data for the person who asks. */
-export const workspacePlugin = (workspace: WorkspaceCache) => async (scope: FastifyInstance) => {
+export const workspacePlugin = () => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
-  app.get('/workspace', { schema: { response: { 200: WorkspaceSchema } } }, (request) =>
-    workspaceView(workspace, viewerOf(request)),
+  app.get(
+    '/workspace',
+    { config: { needs: 'read' }, schema: { response: { 200: WorkspaceSchema } } },
+    async (request) => workspaceView(await request.at()),
   );
 };

@@ -1,3 +1,5 @@
+import type { Constructor } from '@mikro-orm/core';
+import type { Migration } from '@mikro-orm/migrations';
 import { Migration0001First } from './0001-first';
 import { Migration0002Undo } from './0002-undo';
 import { Migration0003FirstPosting } from './0003-first-posting';
@@ -7,15 +9,22 @@ import { Migration0006Steps } from './0006-steps';
 import { Migration0007FigureHistory } from './0007-figure-history';
 import { Migration0008DraftStamps } from './0008-draft-stamps';
 import { Migration0009JournalNumbers } from './0009-journal-numbers';
+import { Migration0010PeopleAndRevisions } from './0010-people-and-revisions';
+import { MIGRATION_NAMES } from './names';
 
-export const MIGRATIONS = [
-  { name: '0001-first', class: Migration0001First },
-  { name: '0002-undo', class: Migration0002Undo },
-  { name: '0003-first-posting', class: Migration0003FirstPosting },
-  { name: '0004-search', class: Migration0004Search },
-  { name: '0005-drafts', class: Migration0005Drafts },
-  { name: '0006-steps', class: Migration0006Steps },
-  { name: '0007-figure-history', class: Migration0007FigureHistory },
-  { name: '0008-draft-stamps', class: Migration0008DraftStamps },
-  { name: '0009-journal-numbers', class: Migration0009JournalNumbers },
-];
+type Name = (typeof MIGRATION_NAMES)[number];
+
+const CLASSES: Record<Name, Constructor<Migration>> = {
+  '0001-first': Migration0001First,
+  '0002-undo': Migration0002Undo,
+  '0003-first-posting': Migration0003FirstPosting,
+  '0004-search': Migration0004Search,
+  '0005-drafts': Migration0005Drafts,
+  '0006-steps': Migration0006Steps,
+  '0007-figure-history': Migration0007FigureHistory,
+  '0008-draft-stamps': Migration0008DraftStamps,
+  '0009-journal-numbers': Migration0009JournalNumbers,
+  '0010-people-and-revisions': Migration0010PeopleAndRevisions,
+};
+
+export const MIGRATIONS = MIGRATION_NAMES.map((name) => ({ name, class: CLASSES[name] }));

@@ -54,6 +54,7 @@ import type {
   ExceptionsView,
   RemarksQuery,
   RemarksView,
+  PersonView,
   RemarkText,
   RemarkView,
   FiguresQuery,
@@ -124,6 +125,10 @@ export class Api {
 
   removeRemark(id: string): Observable<void> {
     return this.http.delete<void>(`${ROOT}/remarks/${id}`).pipe(catchError(rethrow));
+  }
+
+  people(): Observable<PersonView[]> {
+    return this.get('/people');
   }
 
   versions(): Observable<VersionView[]> {

@@ -2,15 +2,19 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
-import { filter, switchMap } from 'rxjs';
+import { combineLatest, filter, switchMap, take } from 'rxjs';
 import type { ErrorReply, NewVersion, VersionSettings, VersionState, VersionView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
+import { WorkspaceStore } from '../shared/workspace-store';
 import { DeleteVersionDialog } from './delete-version-dialog';
 import { NewVersionDialog, ReasonDialog, type NewVersionQuestion, type ReasonQuestion } from './new-version-dialog';
 import { VersionSettingsDialog, type SettingsQuestion } from './version-settings-dialog';
 import { NEXT_STEP } from './version-text';
 import { VersionsStore } from './versions-store';
 
+/** Room for three fields beside each other. */
+const WIDE = { width: '680px', maxWidth: 'calc(100vw - 32px)' };
 /** How long a deleted version can be brought back at a click, ms. */
 const UNDO_MS = 10_000;
 
@@ -18,6 +22,8 @@ const UNDO_MS = 10_000;
 @Injectable()
 export class VersionActs {
   private readonly store = inject(VersionsStore);
+  private readonly api = inject(Api);
+  private readonly workspaces = inject(WorkspaceStore);
   private readonly contexts = inject(ContextStore);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
@@ -48,11 +54,16 @@ export class VersionActs {
   setUp(version: VersionView): void {
     const { code } = version;
     const others = this.all().filter((other) => other.code !== code);
-    const data: SettingsQuestion = { version, others, periods: this.contexts.context()?.periods ?? [] };
-    this.dialog
-      .open<VersionSettingsDialog, SettingsQuestion, VersionSettings>(VersionSettingsDialog, { data })
-      .afterClosed()
+    const periods = this.contexts.context()?.periods ?? [];
+    combineLatest([this.api.people(), this.workspaces.loaded$])
       .pipe(
+        take(1),
+        switchMap(([people, { entities, dimensions }]) => {
+          const data: SettingsQuestion = { version, others, periods, people, entities, dimensions };
+          return this.dialog
+            .open<VersionSettingsDialog, SettingsQuestion, VersionSettings>(VersionSettingsDialog, { data, ...WIDE })
+            .afterClosed();
+        }),
         filter((settings) => settings !== undefined),
         switchMap((settings) => this.store.setUp(code, settings)),
       )

@@ -1,0 +1,50 @@
+import { parentPort, workerData, type ResourceLimits } from 'node:worker_threads';
+import { AppError, appError, type ErrorParams } from './app-error';
+import type { ErrorCode } from './error-codes';
+import { startWorker } from './start-worker';
+
+type Answer = { result: unknown } | { code: ErrorCode; params: ErrorParams };
+
+/** How far a thread may go, and what is said when it ends without an answer. */
+export interface ThreadLimits {
+  memory?: ResourceLimits;
+  limitMs?: number;
+  tooLong?: () => AppError;
+  tooLarge?: () => AppError;
+  unanswered?: () => Error;
+  signal?: AbortSignal;
+}
+
+/** Has a thread of its own do a work, by the path of its source; it answers with `answerThread`. */
+export async function askThread<T>(source: string, data: unknown, limits: ThreadLimits = {}): Promise<T> {
+  const { memory, limitMs, tooLong, tooLarge, signal } = limits;
+  const { unanswered = () => new Error('the thread ended') } = limits;
+  const worker = startWorker(source, data, memory);
+  signal?.addEventListener('abort', () => void worker.terminate());
+  let timer: NodeJS.Timeout | undefined;
+  try {
+    return await new Promise<T>((resolve, reject) => {
+      if (limitMs !== undefined && tooLong) timer = setTimeout(() => reject(tooLong()), limitMs);
+      worker.once('message', (answer: Answer) =>
+        'result' in answer ? resolve(answer.result as T) : reject(appError(answer.code, answer.params)),
+      );
+      worker.once('error', (error: NodeJS.ErrnoException) =>
+        reject(error.code === 'ERR_WORKER_OUT_OF_MEMORY' && tooLarge ? tooLarge() : error),
+      );
+      worker.once('exit', () => reject(unanswered()));
+    });
+  } finally {
+    clearTimeout(timer);
+    void worker.terminate();
+  }
+}
+
+/** Does the work of a thread and answers with what it gives; a person's mistake goes back as what it is. */
+export async function answerThread<D>(work: (data: D) => Promise<unknown>): Promise<void> {
+  try {
+    parentPort!.postMessage({ result: await work(workerData as D) } satisfies Answer);
+  } catch (error) {
+    if (!(error instanceof AppError)) throw error;
+    parentPort!.postMessage({ code: error.code, params: error.params } satisfies Answer);
+  }
+}

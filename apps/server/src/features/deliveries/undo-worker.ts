@@ -1,0 +1,30 @@
+import { appError } from '../../base/app-error';
+import { answerThread } from '../../base/ask-thread';
+import { databaseError } from '../../store/database-error';
+import { Store } from '../../store/store';
+import { ImportRun } from '../../store/tables';
+import { undoImport } from '../../store/undo-import';
+
+export interface UndoWorkerData {
+  databaseFile: string;
+  /** Id of the person who takes the delivery out. */
+  person: string;
+  runId: number;
+}
+
+await answerThread(async ({ databaseFile, person, runId }: UndoWorkerData) => {
+  const store = await Store.open(databaseFile);
+  try {
+    const moment = (await store.moment())!;
+    const run = await moment.em.findOne(ImportRun, { id: runId });
+    await moment.close();
+    if (!run) throw appError('SRV_UNDO_NOT_LATEST');
+    return await store.write(person, { kind: 'undo_import', subject: run.fileName }, (write) =>
+      undoImport(write, runId),
+    );
+  } catch (error) {
+    throw databaseError(error) ?? error;
+  } finally {
+    await store.close();
+  }
+});

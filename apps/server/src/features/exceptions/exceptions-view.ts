@@ -1,0 +1,87 @@
+import type { ExceptionRowView, ExceptionsQuery, ExceptionsView } from '@margin-lens/contract';
+import {
+  evaluateStatement,
+  exceptionColumns,
+  exceptionsOf,
+  limitsByRow,
+  outlineOf,
+  periodName,
+  type ExceptionRow,
+  type RowLayout,
+  type StatementDocument,
+} from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import { openDocuments } from '../statements/open-statement';
+import { openPeriod, openScope } from '../workspace/open-scope';
+import type { Snapshot } from '../workspace/snapshot';
+import type { WorkspaceModel } from '../workspace/workspace-model';
+import { usualLimits } from './usual-limits';
+
+/**
+ * What needs an explanation: variances beyond the materiality limits, and accounts with one side alone.
+ * @throws SRV_STATEMENT_UNKNOWN, SRV_SCOPE_UNKNOWN, SRV_PERIOD_UNKNOWN
+ */
+export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery): Promise<ExceptionsView> {
+  const { scope, as_at, span = 'year_to_date' } = query;
+  const model = snapshot.filled;
+  const entity = openScope(model, snapshot.viewer, scope);
+  const at = openPeriod(entity, as_at);
+  const { document, rowLayout } = layoutOf(model, query.statement);
+  const columnLayout = exceptionColumns(entity.calendar.calendar, at, span);
+  const open = outlineOf(rowLayout.rows)
+    .filter(({ row }) => row.kind === 'accounts')
+    .map(({ row }) => `${row.id}:accounts`);
+  const context = {
+    scope,
+    as_at,
+    open: open.join(','),
+    ...(query.version !== undefined && { version: query.version }),
+    ...(query.against !== undefined && { against: query.against }),
+  };
+  const { source, evaluation } = openDocuments(snapshot, { document, rowLayout, columnLayout }, context);
+  const { limits, missingRate } = await usualLimits(snapshot, entity, at);
+  const found = exceptionsOf(
+    evaluateStatement(source, evaluation),
+    rowLayout.result,
+    limitsByRow(rowLayout, limits, entity.currency.digits),
+  );
+  const nameOf = (code: string) => model.version(code)?.name ?? 'Actual';
+  const against = source.surroundings?.comparedVersion ?? '';
+  return {
+    statement: { id: document.id, name: document.name },
+    scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
+    asAt: { key: at.key, name: periodName(at) },
+    of: { code: query.version ?? 'actual', name: nameOf(query.version ?? '') },
+    against: against === '' ? null : { code: against, name: nameOf(against) },
+    span,
+    limits,
+    missingRate,
+    result: found.result ? rowView(found.result) : null,
+    exceptions: found.exceptions.map(rowView),
+    flat: found.flat.map(rowView),
+    unplanned: found.unplanned.map(rowView),
+    noActuals: found.noActuals.map(rowView),
+  };
+}
+
+function layoutOf(model: WorkspaceModel, id: string): { document: StatementDocument; rowLayout: RowLayout } {
+  const document = model.documentsOf('statement').find((each) => each.id === id);
+  if (!document)
+    throw appError('SRV_STATEMENT_UNKNOWN', {
+      id,
+      known: model
+        .documentsOf('statement')
+        .map((each) => each.id)
+        .join(', '),
+    });
+  const rowLayout = model.documentsOf('row_layout').find((each) => each.id === document.rows);
+  if (!rowLayout) throw appError('SRV_ROWS_UNKNOWN', { id: document.rows });
+  return { document, rowLayout };
+}
+
+const rowView = ({ percent, share, favour, isException: _, ...row }: ExceptionRow): ExceptionRowView => ({
+  ...row,
+  percent: percent ?? null,
+  share: share ?? null,
+  favour: favour ?? null,
+});

@@ -1,0 +1,152 @@
+import {
+  LINES_A_PAGE,
+  LINES_FOUND_AT_MOST,
+  type LedgerLineView,
+  type LinesView,
+  type ReadLinesQuery,
+} from '@margin-lens/contract';
+import { BASES, JOURNAL_KINDS, parseAmount, slot, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import { attributeList } from '../../store/attributes';
+import { lateCondition } from '../../store/late-lines';
+import { filterOf, type Filter } from '../../store/line-filter';
+import { countHits, listLines, readLines } from '../../store/lines';
+import type { ReadingThread } from '../../store/reading-thread';
+import type { SearchIndex } from '../../store/search-index';
+import { openScope } from '../workspace/open-scope';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Entity } from '../workspace/workspace-model';
+import { lateFrom } from './late-postings';
+
+/** Lines read at a time when a filter is exported. */
+const EXPORT_CHUNK = 20_000;
+
+/** What a filter was opened on. */
+interface OpenedFilter {
+  entity: Entity;
+  account: { id: number; index: number; number: string; name: string; nature: string } | undefined;
+  from: FiscalPeriod | undefined;
+  to: FiscalPeriod | undefined;
+  /** True in SQL for lines that came late. */
+  late: string;
+  filter: Filter;
+}
+
+/** Journal lines by account, period, dimension value and text; a page at a time, at one moment. */
+export class LinesReader {
+  constructor(
+    private readonly snapshot: Snapshot,
+    private readonly reading: ReadingThread,
+    private readonly search: SearchIndex,
+  ) {}
+
+  /**
+   * A page of lines with the sums of all that the filter holds.
+   * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_ACCOUNT_UNKNOWN, SRV_PERIOD_UNKNOWN
+   */
+  async page(query: ReadLinesQuery): Promise<LinesView> {
+    const opened = await this.open(query, LINES_FOUND_AT_MOST);
+    const { entity, account, filter } = opened;
+    const list = await this.list(opened, query, query.skip, LINES_A_PAGE);
+    const { hits } = filter;
+    return {
+      scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
+      account: account ? { number: account.number, name: account.name, nature: account.nature } : null,
+      count: list.count,
+      isCapped: hits !== undefined && (await countHits(this.reading, hits)) > LINES_FOUND_AT_MOST,
+      debit: list.debit,
+      credit: list.credit,
+      skipped: query.skip,
+      balanceBefore: this.balanceBefore(opened, query, list.movedBefore),
+      lines: await this.read(opened, list.ids),
+    };
+  }
+
+  /** All lines of a filter, in chunks, for an export. */
+  async *all(query: ReadLinesQuery): AsyncGenerator<LedgerLineView[]> {
+    const opened = await this.open(query);
+    for (let skip = 0; ; skip += EXPORT_CHUNK) {
+      const { ids } = await this.list(opened, query, skip, EXPORT_CHUNK);
+      if (ids.length > 0) yield await this.read(opened, ids);
+      if (ids.length < EXPORT_CHUNK) return;
+    }
+  }
+
+  private async open(query: ReadLinesQuery, cap?: number): Promise<OpenedFilter> {
+    const { filled: model, viewer, generation } = this.snapshot;
+    const entity = openScope(model, viewer, query.scope);
+    const index = model.accounts.findIndex(({ number }) => number === query.account);
+    const found = model.accounts[index];
+    if (query.account !== undefined && !found) throw appError('SRV_ACCOUNT_UNKNOWN', { account: query.account });
+    const account = found && { ...found, id: model.accountIds.get(found.number)!, index };
+    const { calendar, idOf } = entity.calendar;
+    const periodOf = (key: string | undefined) => {
+      const period = calendar.periods.find((candidate) => candidate.key === key);
+      if (key !== undefined && !period) throw appError('SRV_PERIOD_UNKNOWN', { asAt: key, calendar: calendar.code });
+      return period;
+    };
+    const [from, to] = [periodOf(query.from), periodOf(query.to)];
+    const isWithin = ({ ordinal }: FiscalPeriod) =>
+      ordinal >= (from?.ordinal ?? 0) && ordinal <= (to?.ordinal ?? Infinity);
+    const late = lateCondition(await lateFrom(this.snapshot, entity));
+    const filter = filterOf({
+      query,
+      entity: entity.id,
+      account: account?.id,
+      periods: from || to ? calendar.periods.filter(isWithin).map(idOf) : undefined,
+      minor: amountIn(query.q?.trim() ?? '', entity),
+      at: generation.ledger,
+      late,
+      indexedTo: query.q ? await this.search.indexedTo() : 0,
+      cap,
+    });
+    return { entity, account, from, to, late, filter };
+  }
+
+  /** A part of the lines of a filter in their order; the whole is kept, so that one scrolls through it at once. */
+  private list({ filter }: OpenedFilter, { sort, order }: ReadLinesQuery, skip: number, take: number) {
+    return listLines(this.reading, filter, sort, order, this.snapshot.generation.ledger, skip, take);
+  }
+
+  /** The balance before the first line of a page; only lines of one account, all of them in date order, have one. */
+  private balanceBefore(opened: OpenedFilter, query: ReadLinesQuery, movedBefore: number): number | null {
+    const { entity, account, from } = opened;
+    const isWhole = query.sort === 'date' && query.order === 'asc' && !query.q && !query.dim && !query.late;
+    if (!account || !isWhole || account.nature === 'statistic') return null;
+    const slice = this.snapshot.books.read(entity);
+    const opening = from
+      ? slice.closing[slot(slice, account.index, from.ordinal)]! - movedIn(slice, account.index, from)
+      : 0;
+    // opening journals are lines of the list too, and so counted there
+    const openingLines = from ? slice.openingEntries[slot(slice, account.index, from.ordinal)]! : 0;
+    return opening - openingLines + movedBefore;
+  }
+
+  /** Lines by their ids, in that order. */
+  private async read({ entity, late }: OpenedFilter, ids: readonly number[]): Promise<LedgerLineView[]> {
+    const rows = await readLines(this.reading, ids, late);
+    const { model } = this.snapshot;
+    const accountOf = new Map(model.accounts.map((account) => [model.accountIds.get(account.number)!, account]));
+    const { calendar, idOf } = entity.calendar;
+    const periodOf = new Map(calendar.periods.map((period) => [idOf(period), period.key]));
+    return rows.map(({ parts, kind, basis, account, period, isLate, ...line }) => ({
+      ...line,
+      isLate: isLate === 1,
+      kind: JOURNAL_KINDS[kind]!,
+      basis: BASES[basis]!,
+      period: periodOf.get(period) ?? '',
+      account: accountOf.get(account)!.number,
+      accountName: accountOf.get(account)!.name,
+      attributes: attributeList(parts),
+    }));
+  }
+}
+
+/** A text as an amount in minor units, if it is one. */
+function amountIn(text: string, { currency }: Entity): number | undefined {
+  const amount = parseAmount(text.replace(/,/g, '').replace(/^\((.*)\)$/, '$1'), currency.digits);
+  return 'minor' in amount ? amount.minor : undefined;
+}
+
+const movedIn = (slice: LedgerSlice, account: number, { ordinal }: FiscalPeriod): number =>
+  slice.movement[slot(slice, account, ordinal)]!;

@@ -1,0 +1,64 @@
+import type { ReadTrialBalanceQuery, TrialBalanceView } from '@margin-lens/contract';
+import {
+  monthColumns,
+  periodName,
+  periodOfAsAt,
+  profitOf,
+  slot,
+  spanColumns,
+  trialBalanceTable,
+  type TrialBalanceColumn,
+} from '@margin-lens/core';
+import { maySee } from '../../base/viewer';
+import { openPeriod, openScope } from '../workspace/open-scope';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Entity } from '../workspace/workspace-model';
+
+interface ColumnOfEntity extends TrialBalanceColumn {
+  currency: string;
+}
+
+/**
+ * Trial balance of an entity, or of all entities side by side.
+ * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN
+ */
+export function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalanceQuery): TrialBalanceView {
+  const model = snapshot.filled;
+  const entity = openScope(model, snapshot.viewer, query.scope);
+  const at = openPeriod(entity, query.as_at);
+  const columns =
+    query.view === 'entities'
+      ? entityColumns(snapshot, query.as_at)
+      : columnsOf(snapshot, entity, query).map((column) => ({ ...column, currency: entity.currency.code }));
+  const { lines, totals } = trialBalanceTable(model.accounts, columns);
+  const isClosing = ({ key }: TrialBalanceColumn) => !['opening', 'debit', 'credit'].includes(key);
+  return {
+    scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
+    asAt: { key: at.key, name: periodName(at) },
+    columns: columns.map(({ key, label, currency }) => ({ key, label, currency })),
+    lines,
+    totals,
+    profit: columns.map((column) => (isClosing(column) ? profitOf(model.accounts, column) : null)),
+  };
+}
+
+function columnsOf({ books }: Snapshot, entity: Entity, { view, as_at }: ReadTrialBalanceQuery): TrialBalanceColumn[] {
+  const slice = books.read(entity);
+  const at = periodOfAsAt(slice.calendar, as_at)!;
+  return view === 'months'
+    ? monthColumns(slice, at)
+    : spanColumns(slice, at, view === 'month' ? 'month' : 'year_to_date');
+}
+
+/** The closing of each entity that may be seen, in its own currency; one without the period is left out. */
+function entityColumns({ model, viewer, books }: Snapshot, asAt: string): ColumnOfEntity[] {
+  return model.entities
+    .filter(({ code }) => maySee(viewer, code))
+    .flatMap((entity): ColumnOfEntity[] => {
+      const slice = books.read(entity);
+      const at = periodOfAsAt(slice.calendar, asAt);
+      if (!at) return [];
+      const amountOf = (account: number) => slice.closing[slot(slice, account, at.ordinal)]!;
+      return [{ key: entity.code, label: entity.name, currency: entity.currency.code, amountOf }];
+    });
+}

@@ -1,0 +1,219 @@
+import { createHash } from 'node:crypto';
+import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
+import {
+  COMPARED,
+  evaluateStatement,
+  NEWEST_FORECAST,
+  nodeOfAddress,
+  openStatement,
+  periodName,
+  STANDARD_COLUMNS,
+  traceLevel,
+  type ColumnLayout,
+  type DimensionCondition,
+  type Evaluation,
+  type Row,
+  type RowLayout,
+  type StatementDocument,
+  type StatementSource,
+  type StatementTable,
+  type Surroundings,
+} from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import { NO_DRAFTS } from '../../store/drafts';
+import { issueView } from './issue-view';
+import { readConditions, readExpansions, surroundingsOf, withBooks } from './surroundings-of';
+import { tracePostings } from './trace-postings';
+import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+
+/** A statement opened in a context: its documents, the scope's books, and the evaluation over them. */
+export interface OpenedStatement {
+  document: StatementDocument;
+  source: StatementSource;
+  entity: Entity;
+  snapshot: Snapshot;
+  evaluation: Evaluation;
+}
+
+/** The documents that make a statement; the row layouts are those that its formulas may name. */
+export interface StatementDocuments {
+  document: StatementDocument;
+  rowLayout: RowLayout;
+  columnLayout: ColumnLayout;
+  rowLayouts?: readonly RowLayout[];
+}
+
+export interface OpenOptions {
+  /** Rows behind those of the layout. */
+  added?: readonly Row[];
+  finerThanPlan?: Surroundings['finerThanPlan'] | undefined;
+}
+
+/**
+ * Opens a statement: finds its layouts, the scope and the as-at period, and compiles it against the books; rows may
+ * be added behind its own, and figures finer than a plan's grain be read as zero.
+ */
+export async function openKept(
+  snapshot: Snapshot,
+  id: string,
+  context: StatementContext,
+  { added = [], finerThanPlan }: OpenOptions = {},
+): Promise<OpenedStatement> {
+  const model = snapshot.filled;
+  const drafts = context.draft === 'mine' ? await snapshot.ownDrafts() : NO_DRAFTS;
+  const document = find(model, model.documentsOf('statement').map(drafts.newest), id, 'SRV_STATEMENT_UNKNOWN');
+  const held = heldContext(document, context);
+  // the standard ones are there also in a workspace that is older than they are
+  const columnLayouts = [...model.documentsOf('column_layout').map(drafts.newest), ...STANDARD_COLUMNS];
+  const rowLayouts = model.documentsOf('row_layout').map(drafts.newest);
+  const columnLayout = find(model, columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
+  const own = find(model, rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
+  const rowLayout = { ...own, rows: [...own.rows, ...added] };
+  return openDocuments(snapshot, { document, rowLayout, columnLayout, rowLayouts, finerThanPlan }, held);
+}
+
+/** Opens documents that need not be kept yet, as they stand in an editor. */
+export function openDocuments(
+  snapshot: Snapshot,
+  {
+    document,
+    rowLayout,
+    columnLayout,
+    rowLayouts,
+    finerThanPlan = 'undefined',
+  }: StatementDocuments & Pick<OpenOptions, 'finerThanPlan'>,
+  context: StatementContext,
+): OpenedStatement {
+  const model = snapshot.filled;
+  const entity = openScope(model, snapshot.viewer, context.scope);
+  const at = openPeriod(entity, context.as_at);
+  requireVersions(model, context.version, context.against);
+  requireConditions(model, readConditions(context.where));
+  const others = rowLayouts ?? model.documentsOf('row_layout');
+  const surroundings = surroundingsOf(snapshot, entity, others, readExpansions(context.open), {
+    version: context.version,
+    against: context.against,
+    at,
+    where: demandsOf(document, context),
+  });
+  const source = withBooks(snapshot, entity, {
+    rowLayout,
+    columnLayout,
+    slice: snapshot.books.read(entity),
+    at,
+    currency: entity.currency,
+    surroundings: { ...surroundings, finerThanPlan },
+  });
+  return { document, source, entity, snapshot, evaluation: openStatement(source) };
+}
+
+/** What an answer is made from, as a tag: the moment of all that figures hang on, who asks, and their drafts where shown. */
+export async function statementTag(snapshot: Snapshot, { draft }: StatementContext): Promise<string> {
+  const { all } = draft === 'mine' ? await snapshot.ownDrafts() : NO_DRAFTS;
+  const stamps = [...all.values()].map(({ stamp }) => stamp).sort();
+  const made = createHash('sha256')
+    .update(JSON.stringify([snapshot.viewer.id, snapshot.figuresKey, stamps]))
+    .digest('hex');
+  return `"${made.slice(0, 24)}"`;
+}
+
+/** Goes from a figure to what it is made of, down to the postings. */
+export async function traceStatement(
+  snapshot: Snapshot,
+  id: string,
+  context: StatementContext,
+  address: string,
+  skip: number,
+): Promise<TraceView> {
+  const { evaluation, entity } = await openKept(snapshot, id, context);
+  const node = nodeOfAddress(evaluation, address);
+  if (!node) throw appError('SRV_TRACE_UNKNOWN', { address });
+  const { postings, ...level } = traceLevel(evaluation, node);
+  if (!postings) return { ...level, postings: null };
+  return { ...level, postings: tracePostings(snapshot, entity, postings, skip) };
+}
+
+/** The context with the scope, month and version that the statement keeps from its readers' choice. */
+function heldContext({ readers = {} }: StatementDocument, context: StatementContext): StatementContext {
+  const { scope, asAt, version } = readers;
+  const usual = (choice: typeof scope) => (choice?.may === false ? choice.usual : undefined);
+  return {
+    ...context,
+    scope: usual(scope) ?? context.scope,
+    as_at: usual(asAt) ?? context.as_at,
+    ...(usual(version) !== undefined && { version: usual(version)! }),
+  };
+}
+
+/** Demands on dimension values: those of the address where a reader may say them, else what the statement opens with. */
+function demandsOf({ readers }: StatementDocument, { where }: StatementContext): DimensionCondition[] {
+  const { may = true, usual = [] } = readers?.dimensions ?? {};
+  return may && where !== undefined ? readConditions(where) : usual;
+}
+
+/** Evaluates a statement, with the time that it took. */
+export function viewOf(opened: OpenedStatement): StatementView {
+  const started = performance.now();
+  const table = evaluateStatement(opened.source, opened.evaluation);
+  return statementView(opened, table, performance.now() - started);
+}
+
+/** The version that stands for a slot of the columns, if any of them reads it. */
+function slotVersion({ columnLayout }: StatementSource, model: WorkspaceModel, slot: string, code = '') {
+  const isRead = columnLayout.columns.some((column) => 'version' in column && column.version === slot);
+  const version = isRead ? model.version(code) : undefined;
+  return version ? { code, name: version.name } : null;
+}
+
+const KIND_OF = {
+  SRV_STATEMENT_UNKNOWN: 'statement',
+  SRV_COLUMNS_UNKNOWN: 'column_layout',
+  SRV_ROWS_UNKNOWN: 'row_layout',
+} as const;
+
+/** @throws the code when there is no such document, SRV_DOCUMENT_BROKEN when it was set aside */
+function find<T extends { id: string }>(
+  { setAside }: WorkspaceModel,
+  documents: readonly T[],
+  id: string,
+  code: keyof typeof KIND_OF,
+): T {
+  const found = documents.find((document) => document.id === id);
+  const broken = setAside.find((each) => each.kind === KIND_OF[code] && each.id === id);
+  if (!found && broken) throw appError('SRV_DOCUMENT_BROKEN', { id, problem: broken.problem });
+  if (!found) throw appError(code, { id, known: documents.map((document) => document.id).join(', ') });
+  return found;
+}
+
+function statementView(
+  { document, source, entity, snapshot }: OpenedStatement,
+  table: StatementTable,
+  ms: number,
+): StatementView {
+  const { at, rowLayout, columnLayout } = source;
+  const { model, revision } = snapshot;
+  return {
+    id: document.id,
+    name: document.name,
+    note: document.note ?? '',
+    presentation: document.presentation ?? {},
+    readers: document.readers ?? {},
+    rowLayout: { id: rowLayout.id, name: rowLayout.name, purpose: rowLayout.purpose },
+    columnLayout: { id: columnLayout.id, name: columnLayout.name },
+    compared: slotVersion(source, model, COMPARED, source.surroundings?.comparedVersion),
+    forecast: slotVersion(source, model, NEWEST_FORECAST, source.surroundings?.newestForecast),
+    scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
+    asAt: { key: at.key, name: periodName(at) },
+    columns: table.columns,
+    rows: table.rows,
+    misplacedRows: table.misplacedRows,
+    coverage: table.coverage,
+    profit: table.profit,
+    trialBalance: table.trialBalance,
+    issues: table.issues.map(issueView),
+    revision,
+    evaluatedInMs: Math.round(ms * 10) / 10,
+  };
+}

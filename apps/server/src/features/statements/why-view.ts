@@ -1,0 +1,244 @@
+import type { StatementContext, WhyRequest, WhyView } from '@margin-lens/contract';
+import {
+  bridgeOf,
+  changeOf,
+  hasFigures,
+  incomeAndOther,
+  nodeOfAddress,
+  stepsPerUnit,
+  whyByAccount,
+  whyByInputs,
+  whyByRow,
+  whyByVolume,
+  type Account,
+  type Bridge,
+  type BridgeTerm,
+  type Change,
+  type CompiledRow,
+  type Evaluation,
+  type Row,
+  type VolumeSide,
+  type VolumeValue,
+  type WhyVolume,
+} from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+import { openKept, type OpenedStatement } from './open-statement';
+import { whyByEntity, type EntityBridge } from './why-entities';
+import { sidesIn } from './why-sides';
+
+/** Parts that stand alone; the others are folded into one. */
+const TERMS_SHOWN = 8; // 3 to 20
+
+/**
+ * What explains a change in a statement: which rows, accounts or values of a dimension; price, volume and mix.
+ * @throws SRV_TRACE_UNKNOWN when the cell is not there or is no difference
+ */
+export async function whyView(
+  snapshot: Snapshot,
+  id: string,
+  { cell, by, counted, ...context }: WhyRequest,
+): Promise<WhyView> {
+  const opened = await openKept(snapshot, id, context);
+  const change = changeIn(opened, cell);
+  if (!change) throw appError('SRV_TRACE_UNKNOWN', { address: cell });
+  const { evaluation } = opened;
+  const [rowId, columnId] = cell.split('~') as [string, string];
+  const row = evaluation.row(evaluation.input.rows.byId.get(rowId)!);
+  const asked: Asked = { snapshot, id, context, cell, by };
+  const isSum = row.additive && hasFigures(row);
+  const volume = counted === undefined || !isSum ? undefined : await byVolume(asked, opened, change, counted);
+  const isByValue = !NO_VALUES.has(by);
+  const note = isByValue && (volume !== undefined || isSum) ? await grainNote(asked, change) : '';
+  const entities = by === ENTITIES ? await byEntity(asked, opened) : undefined;
+  const bridge = entities
+    ? entities.bridge
+    : volume
+      ? { terms: volume.terms, folded: 0 }
+      : counted === undefined
+        ? await bridgeOfChange(asked, opened, change, row)
+        : undefined;
+  const favourOf = (amount: number) => {
+    if (row.direction === 'neutral' || amount === 0) return null;
+    return amount * row.shownSign > 0 === (row.direction === 'up') ? 'favourable' : 'adverse';
+  };
+  const nameOf = (node: Change['of']) => versionName(evaluation, snapshot.model, node);
+  return {
+    row: entities?.bridge ? `${row.label}, all entities in ${entities.unit.code}` : row.label,
+    column: columnId,
+    of: nameOf(change.of),
+    base: nameOf(change.base),
+    unit: entities?.unit ?? evaluation.figure(change.of).unit,
+    from: entities?.bridge?.from ?? change.from,
+    to: entities?.bridge?.to ?? change.to,
+    terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(term.amount) })),
+    folded: bridge?.folded ?? 0,
+    note,
+    basis: entities?.basis ?? '',
+    problem: bridge
+      ? null
+      : entities
+        ? entities.problem
+        : isSum && (counted !== undefined || by === INPUTS)
+          ? NO_QUANTITIES
+          : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
+    counts: snapshot.model.accounts
+      .filter(({ nature }) => nature === 'statistic')
+      .map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
+    counted: volume?.counted ?? null,
+    varies: row.variesWith !== undefined,
+    values: (volume?.values ?? []).map(valueView),
+  };
+}
+
+function bridgeOfChange(
+  asked: Asked,
+  opened: OpenedStatement,
+  change: Change,
+  row: CompiledRow,
+): Promise<Bridge> | Pick<Bridge, 'terms' | 'folded'> | undefined {
+  if (asked.by === 'accounts') return whyByAccount(opened.evaluation, change, TERMS_SHOWN);
+  if (asked.by === 'rows') return whyByRow(opened.evaluation, change, TERMS_SHOWN);
+  if (asked.by === INPUTS) {
+    const terms = whyByInputs(opened.evaluation, row, change);
+    return terms && { terms, folded: 0 };
+  }
+  return row.additive && hasFigures(row) ? byDimension(asked, opened, change) : undefined;
+}
+
+function byEntity({ snapshot, id, context, cell }: Asked, opened: OpenedStatement): Promise<EntityBridge> {
+  const openFor = ({ code }: Entity) => openKept(snapshot, id, { ...context, scope: code });
+  return whyByEntity({ opened, cell, openFor, shown: TERMS_SHOWN });
+}
+
+/** Says which side plans accounts of the change without the dimension, so that they stand under no value. */
+async function grainNote({ snapshot, id, context, by }: Asked, change: Change): Promise<string> {
+  const { model } = snapshot;
+  const [value] = model.trees.find(({ name }) => name === by)?.values ?? [];
+  if (!value) return '';
+  const where = [context.where, `${by}:${encodeURIComponent(value.value)}`].filter(Boolean).join(',');
+  const { evaluation } = await openKept(snapshot, id, { ...context, where });
+  const higher = [change.base, change.of].filter((node) => evaluation.figure(node).reason === 'planned_higher');
+  const names = higher.map((node) => versionName(evaluation, model, node));
+  const dimension = by.replaceAll('_', ' ');
+  return names.length === 0
+    ? ''
+    : `${names.join(' and ')} plans some of it at a higher level, without ${dimension}; that stands under “No ${dimension}”.`;
+}
+
+/** The change by the top values of a dimension, each read in a statement of its own; the rest has no value. */
+async function byDimension(asked: Asked, opened: OpenedStatement, change: Change): Promise<Bridge> {
+  const parts: BridgeTerm[] = [];
+  for (const { id, label, part } of await partsOf(asked, [])) {
+    const of = part && changeIn(part, asked.cell);
+    parts.push({ id, label, amount: of ? of.to - of.from : 0 });
+  }
+  return bridgeOf(change.from, change.to, parts, TERMS_SHOWN);
+}
+
+/**
+ * Price, volume and mix by the top values of a dimension, counted by a statistic; without a number by the first that
+ * has quantities on both sides.
+ */
+async function byVolume(
+  asked: Asked,
+  opened: OpenedStatement,
+  change: Change,
+  number: string,
+): Promise<(WhyVolume & { counted: string }) | undefined> {
+  const statistics = asked.snapshot.model.accounts.filter(
+    (account) => account.nature === 'statistic' && (number === '' || account.number === number),
+  );
+  const parts = await partsOf(asked, statistics.map(quantityRow));
+  const column = asked.cell.split('~')[1]!;
+  for (const statistic of statistics) {
+    const values = parts.map(({ id, label, part }): VolumeValue => {
+      const [of, base] = (['of', 'base'] as const).map((side) =>
+        sideIn(part, asked.cell, `${quantityRow(statistic).id}~${column}`, side),
+      );
+      return { id, label, of: of!, base: base! };
+    });
+    const found = whyByVolume(change.to - change.from, values);
+    if (found) return { ...found, counted: statistic.number };
+  }
+  return undefined;
+}
+
+/** The statement for each top value of a dimension and for what has none, with rows added behind its own. */
+async function partsOf({ snapshot, id, context, by }: Asked, rows: readonly Row[]): Promise<Part[]> {
+  const tops = snapshot.model.trees.find(({ name }) => name === by)?.values.filter(({ parent }) => parent === '') ?? [];
+  const parts: Part[] = [];
+  for (const { value, name } of [...tops, { value: '', name: `No ${by.replaceAll('_', ' ')}` }]) {
+    const where = [context.where, `${by}:${encodeURIComponent(value)}`].filter(Boolean).join(',');
+    const part = await openKept(snapshot, id, { ...context, where }, { added: rows, finerThanPlan: 'zero' });
+    parts.push({ id: value, label: name || value, part });
+  }
+  return parts;
+}
+
+/** What a change is asked for by, where its entities are meant; and volume, price and efficiency. */
+const ENTITIES = 'entities';
+const INPUTS = 'inputs';
+/** What a change is asked for by that is no dimension. */
+const NO_VALUES: ReadonlySet<string> = new Set(['accounts', 'rows', ENTITIES, INPUTS]);
+const NO_QUANTITIES = 'There are no quantities on both sides to tell price and volume apart.';
+
+/** A change that is asked for, and what it is to be told apart by. */
+interface Asked {
+  snapshot: Snapshot;
+  id: string;
+  context: StatementContext;
+  cell: string;
+  by: string;
+}
+
+/** A statement narrowed to one value of a dimension. */
+interface Part {
+  id: string;
+  label: string;
+  part: OpenedStatement;
+}
+
+function versionName(evaluation: Evaluation, model: WorkspaceModel, node: Change['of']): string {
+  const column = node.at === 'cell' ? evaluation.input.columns.columns[node.column]! : undefined;
+  const version = column?.kind === 'figure' ? column.selection.version : '';
+  return model.version(version)?.name ?? 'Actual';
+}
+
+const quantityRow = ({ number, name }: Account): Row => ({
+  kind: 'statistic',
+  id: `quantity_${number.toLowerCase().replace(/[^a-z0-9]/g, '_')}`,
+  label: name,
+  accounts: { include: [{ by: 'account', number }] },
+});
+
+const NOTHING: VolumeSide = { income: 0, other: 0, quantity: 0 };
+
+/** What a side of a change holds in one part: money by nature, and how many. */
+function sideIn(part: OpenedStatement, cell: string, quantityCell: string, side: 'of' | 'base'): VolumeSide {
+  const { evaluation } = part;
+  const [money, counted] = [sidesIn(part, cell)?.[side], sidesIn(part, quantityCell)?.[side]];
+  const amounts = money && incomeAndOther(evaluation, money);
+  if (!amounts || !counted) return NOTHING;
+  const { amount, unit } = evaluation.figure(counted);
+  return { ...amounts, quantity: (amount ?? 0) / stepsPerUnit(unit) };
+}
+
+const valueView = ({ label, of, base, effects }: WhyVolume['values'][number]): WhyView['values'][number] => ({
+  label,
+  quantityOf: of.quantity,
+  quantityBase: base.quantity,
+  amountOf: of.income + of.other,
+  amountBase: base.income + base.other,
+  price: effects.price,
+  unitCost: effects.unitCost,
+  volume: effects.volume,
+  mix: effects.mix,
+  other: effects.newProduct + effects.discontinued,
+});
+
+function changeIn({ evaluation }: OpenedStatement, cell: string): Change | undefined {
+  const node = nodeOfAddress(evaluation, `cell~${cell}`);
+  return node && changeOf(evaluation, node);
+}

@@ -1,0 +1,60 @@
+import type { EntityManager } from '@mikro-orm/better-sqlite';
+import type { Connection } from '../../store/store';
+import { partsKey, type FiscalPeriod, type Generation, type Part } from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import type { Viewer } from '../../base/viewer';
+import { postedAmong } from '../../store/balances';
+import { draftsOf, type Drafts } from '../../store/drafts';
+import type { Moment } from '../../store/store';
+import { BooksReader, type KeptBooks } from './books-reader';
+import type { Entity, WorkspaceModel } from './workspace-model';
+
+/** Parts that figures are made from; remarks and drafts move none of them. */
+const READ_BY_STATEMENTS: readonly Part[] = ['ledger', 'figures', 'rates', 'ownership', 'masters', 'documents'];
+
+/** The workspace for a viewer at one moment: model, books, documents and records, all of that moment. */
+export class Snapshot {
+  readonly em: EntityManager;
+  readonly db: Connection;
+  readonly revision: number;
+  readonly generation: Generation;
+  readonly books: BooksReader;
+  private drafts: Promise<Drafts> | undefined;
+
+  constructor(
+    readonly viewer: Viewer,
+    { em, db, revision, generation }: Omit<Moment, 'close'>,
+    /** Also of a workspace that is empty. */
+    readonly model: WorkspaceModel,
+    kept: KeptBooks,
+    asOf?: number,
+  ) {
+    this.em = em;
+    this.db = db;
+    this.revision = revision;
+    this.generation = generation;
+    this.books = new BooksReader(db, model, kept, asOf);
+  }
+
+  /** @throws SRV_WORKSPACE_EMPTY when nothing was brought in yet */
+  get filled(): WorkspaceModel {
+    if (this.model.entities.length === 0) throw appError('SRV_WORKSPACE_EMPTY');
+    return this.model;
+  }
+
+  /** What the viewer is working on. */
+  ownDrafts(): Promise<Drafts> {
+    return (this.drafts ??= draftsOf(this.em, this.viewer.id));
+  }
+
+  /** What figures are made from at this moment, as a text; equal as long as no figure can have moved. */
+  get figuresKey(): string {
+    return partsKey(this.generation, READ_BY_STATEMENTS);
+  }
+
+  /** The periods in which an entity has postings, without reading its books. */
+  postedPeriods({ id, calendar: { calendar, idOf } }: Entity): FiscalPeriod[] {
+    const posted = postedAmong(this.db, id, calendar.periods.map(idOf));
+    return calendar.periods.filter((period) => posted.has(idOf(period)));
+  }
+}

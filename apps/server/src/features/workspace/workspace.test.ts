@@ -1,0 +1,81 @@
+import Database from 'better-sqlite3';
+import type { DocumentView, KeptView, StatementView } from '@margin-lens/contract';
+import { askingVersions, cell } from '../../../test/asking-versions';
+import { servedApp } from '../../../test/served-app';
+
+const { served, ask } = servedApp();
+const { save } = askingVersions(ask);
+
+/** Sales of February so far, of actual or of a version. */
+async function sales(version = 'actual'): Promise<number | null> {
+  const query = new URLSearchParams({ scope: 'ONE', as_at: '2026-02', columns: 'month_and_year_to_date', version });
+  const { rows, columns } = (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body;
+  return rows[0]!.cells[columns.findIndex(({ id }) => id === 'ytd')]!.amount;
+}
+
+/** Changes balances behind the application's back, which shows whether it has read them anew. */
+function double(version: number): void {
+  const db = new Database(served.databaseFile);
+  db.prepare('update balance set debit = debit * 2, credit = credit * 2 where version = ?').run(version);
+  db.close();
+}
+
+const REMARK = { scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', text: 'Looks right' };
+const MORE = { row: '', column: '', columns: '', quotes: [], state: 'open', carries: '' };
+const ADJUSTMENT = {
+  entity: 'ONE',
+  date: '2026-02-28',
+  reason: 'Rounding',
+  reverses: false,
+  lines: [
+    { account: '5000', description: '', debit: '1.00', credit: '' },
+    { account: '1000', description: '', debit: '', credit: '1.00' },
+  ],
+};
+
+describe('what is kept of the books', () => {
+  it('stays when a remark, a mark or a layout is written, or a figure of a plan', async () => {
+    expect(await sales()).toBe(100_000);
+    double(0);
+    const layout = '/documents/column_layout/month_and_year_to_date';
+    const { document, base } = (await ask<DocumentView>('GET', layout)).body;
+    const kept = await ask<KeptView>('POST', `${layout}/keep`, { document: { ...document, note: 'Kept' }, base });
+    expect(kept.body.state).toBe('kept');
+    expect((await ask('POST', '/remarks', { ...REMARK, ...MORE })).status).toBe(200);
+    expect((await ask('POST', '/books-check/seen', { scope: 'ONE', key: 'x', reason: 'known' })).status).toBe(204);
+    expect((await save('PLAN', [cell('5000', 3, 0, 700)])).body.state).toBe('saved');
+    expect(await sales()).toBe(100_000);
+    // a posting moves the ledger, and it is read anew
+    expect((await ask('POST', '/adjustments', ADJUSTMENT)).status).toBe(200);
+    expect(await sales()).toBe(200_000);
+  });
+
+  it('of a plan is read anew when a figure is typed', async () => {
+    const before = await sales('PLAN');
+    expect((await save('PLAN', [cell('4000', 2, 0, -5_000)])).body.state).toBe('saved');
+    expect(await sales('PLAN')).toBe(before! + 5_000);
+  });
+});
+
+describe('a write while a delivery is being written', () => {
+  it('answers within two seconds and in plain words, other requests at once, and nothing is lost', async () => {
+    const delivery = new Database(served.databaseFile);
+    delivery.exec('begin immediate');
+    const started = performance.now();
+    const writing = ask<{ code: string; hint: string }>('POST', '/remarks', { ...REMARK, ...MORE });
+    const times: number[] = [];
+    for (let n = 0; n < 5; n++) {
+      const from = performance.now();
+      expect(await sales()).toBe(100_000);
+      times.push(performance.now() - from);
+    }
+    const { status, body } = await writing;
+    expect([status, body.code]).toEqual([503, 'SRV_DATABASE_BUSY']);
+    expect(body.hint).toContain('Nothing was changed');
+    expect(performance.now() - started).toBeLessThan(2_000);
+    expect(Math.min(...times)).toBeLessThan(200);
+    delivery.exec('rollback');
+    delivery.close();
+    expect((await ask('POST', '/remarks', { ...REMARK, ...MORE })).status).toBe(200);
+  });
+});

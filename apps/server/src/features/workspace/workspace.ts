@@ -1,0 +1,163 @@
+import type { EntityManager } from '@mikro-orm/better-sqlite';
+import { partsKey, type Generation, type Part } from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import type { Right, Viewer } from '../../base/viewer';
+import { currentDocuments } from '../../store/documents';
+import { ReadingThread } from '../../store/reading-thread';
+import type { Act } from '../../store/revision';
+import { SearchIndex } from '../../store/search-index';
+import type { Moment, Store, Transaction, Withdrawn, Write } from '../../store/store';
+import { Combinations, noBooks, type HeldBooks, type KeptBooks } from './books-reader';
+import { Snapshot } from './snapshot';
+import {
+  LAYOUT_KINDS,
+  readDocuments,
+  readMasters,
+  WorkspaceModel,
+  type Documents,
+  type Masters,
+} from './workspace-model';
+
+/** A snapshot that is to be closed by who opened it. */
+export type OpenedSnapshot = Snapshot & Pick<Moment, 'close'>;
+
+/** A write under way, with the workspace as it stands before it. */
+export interface WorkspaceWrite extends Write {
+  snapshot: Snapshot;
+}
+
+/** Moments of some parts that are kept ready: the latest, and those before it that requests may still read. */
+const MOMENTS_KEPT = 3; // 2 to 10
+
+/** Keeps what is made from some parts of the workspace for as long as they do not move. */
+class Kept<T> {
+  private readonly held = new Map<string, T>();
+  private readonly parts: readonly Part[];
+
+  constructor(...parts: readonly Part[]) {
+    this.parts = parts;
+  }
+
+  at(generation: Generation, make: () => T): T {
+    const key = partsKey(generation, this.parts);
+    const known = this.held.get(key);
+    if (known) return known;
+    const made = make();
+    this.held.set(key, made);
+    if (made instanceof Promise) made.catch(() => this.held.delete(key));
+    if (this.held.size > MOMENTS_KEPT) this.held.delete(this.held.keys().next().value!);
+    return made;
+  }
+}
+
+/** The one door to a workspace: it is read at a moment, and written one person's action at a time. */
+export class Workspace {
+  private readonly masters = new Kept<Promise<Masters>>('masters');
+  private readonly documents = new Kept<Promise<Documents>>('documents');
+  private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents');
+  private readonly actual = new Kept<HeldBooks>('ledger', 'masters');
+  private readonly versions = new Kept<HeldBooks>('ledger', 'figures', 'masters');
+  private readonly combinations = new Combinations();
+  private indexedAt: number | undefined;
+
+  /** For queries that read many rows. */
+  readonly reading: ReadingThread;
+  readonly search: SearchIndex;
+
+  constructor(private readonly store: Store) {
+    this.reading = new ReadingThread(store.file);
+    this.search = new SearchIndex(store.file, this.reading);
+  }
+
+  /** Keeps the index of words behind the ledger; one process a workspace does so. */
+  keepIndexed(): void {
+    this.indexedAt = -1;
+  }
+
+  async close(): Promise<void> {
+    await Promise.all([this.search.close(), this.reading.close()]);
+    await this.store.close();
+  }
+
+  /** A person as who asks. @throws SRV_PERSON_UNKNOWN */
+  async viewer(id: string): Promise<Viewer> {
+    const person = await this.store.person(id);
+    if (!person) throw appError('SRV_PERSON_UNKNOWN', { id });
+    const { name, rights, entities, values } = person;
+    return {
+      ...{ id, name },
+      rights: rights === 'all' ? rights : new Set(rights as Right[]),
+      entities: entities === 'all' ? entities : new Set(entities),
+      values: new Map(Object.entries(values).map(([dimension, held]) => [dimension, new Set(held)])),
+    };
+  }
+
+  /**
+   * The workspace for a viewer as it is now, or as it was at an earlier revision; to be closed.
+   * @throws SRV_REVISION_UNKNOWN
+   */
+  async at(viewer: Viewer, asOf?: number): Promise<OpenedSnapshot> {
+    const moment = await this.store.moment(asOf);
+    try {
+      if (!moment) throw appError('SRV_REVISION_UNKNOWN', { revision: asOf! });
+      const { generation, em } = moment;
+      this.index(generation);
+      const model = await this.modelAt(em, generation, asOf);
+      const kept: KeptBooks = {
+        actual: this.actual.at(generation, noBooks),
+        versions: this.versions.at(generation, noBooks),
+        combinations: this.combinations,
+      };
+      return Object.assign(new Snapshot(viewer, moment, model, kept, asOf), { close: moment.close });
+    } catch (error) {
+      await moment?.close();
+      throw error;
+    }
+  }
+
+  /** Reads at the moment of now, and closes it. */
+  async read<T>(viewer: Viewer, work: (snapshot: Snapshot) => T | Promise<T>): Promise<T> {
+    const snapshot = await this.at(viewer);
+    try {
+      return await work(snapshot);
+    } finally {
+      await snapshot.close();
+    }
+  }
+
+  /**
+   * Does what one action of a person does, as one revision in one transaction; an error takes all of it back, and so does
+   * a work that gives `withdrawn(…)`. What it stands on is read inside the transaction, where nobody else can move it.
+   */
+  write<T>(viewer: Viewer, act: Act, work: (write: WorkspaceWrite) => Promise<T | Withdrawn<T>>): Promise<T> {
+    return this.store.write(viewer.id, act, async (write) => {
+      const { generation, revision } = write.before;
+      const model = await this.modelAt(write.em, generation);
+      // books that are read between the rows of a write are kept for nobody else
+      const kept = { actual: noBooks(), versions: noBooks(), combinations: new Combinations() };
+      const snapshot = new Snapshot(viewer, { ...write, revision, generation }, model, kept);
+      return work({ ...write, snapshot });
+    });
+  }
+
+  /** Writes what is a person's own and no revision of the workspace. */
+  aside<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+    return this.store.aside(work);
+  }
+
+  private modelAt(em: EntityManager, generation: Generation, asOf?: number): Promise<WorkspaceModel> {
+    return this.models.at(generation, async () => {
+      const masters = await this.masters.at(generation, () => readMasters(em, asOf));
+      const documents = await this.documents.at(generation, async () =>
+        readDocuments(await currentDocuments(em, LAYOUT_KINDS, asOf)),
+      );
+      return new WorkspaceModel(masters, documents);
+    });
+  }
+
+  private index({ ledger }: Generation): void {
+    if (this.indexedAt === undefined || this.indexedAt === ledger) return;
+    this.indexedAt = ledger;
+    this.search.catchUp().catch(console.error);
+  }
+}

@@ -1,0 +1,108 @@
+import type Database from 'better-sqlite3';
+
+/** A balance of one account, period and combination; ids as stored. Units: minor units, quantity in 1/10,000. */
+export interface BalanceRow {
+  account: number;
+  period: number;
+  entryKind: number;
+  combination: number;
+  debit: number;
+  credit: number;
+  quantity: number;
+}
+
+/** A balance of one account and period, over all combinations. */
+export type WholeBalanceRow = Omit<BalanceRow, 'combination'>;
+
+/** The actual balances of an entity, over all combinations. */
+export const wholeBalances = (db: Database.Database, entity: number): WholeBalanceRow[] =>
+  db
+    .prepare(
+      `select account, period, entry_kind as entryKind, sum(debit) as debit, sum(credit) as credit, sum(quantity) as quantity
+       from balance where version = 0 and entity = ? and basis in (0, 1) and entry_kind in (0, 1)
+       group by account, period, entry_kind`,
+    )
+    .all(entity) as WholeBalanceRow[];
+
+/**
+ * The actual balances of an entity by combination, of some bases; as they are, or as they were at an earlier revision:
+ * less the lines that came since, plus those that went.
+ */
+export function actualBalances(
+  db: Database.Database,
+  entity: number,
+  bases: readonly number[],
+  at?: number,
+): BalanceRow[] {
+  const held = bases.join(',');
+  const now = `select account, period, entry_kind as entryKind, combination, debit, credit, quantity
+    from balance where version = 0 and entity = ? and basis in (${held}) and entry_kind in (0, 1)`;
+  const since = `select l.account, l.period, j.kind, l.combination, sign * l.debit, sign * l.credit, sign * l.quantity
+    from (select id, kind, case when since > ? then -1 else 1 end as sign from journal
+      where entity = ? and ((since > ? and until is null) or (since <= ? and until > ?))) j
+    join journal_line l on l.journal = j.id where l.basis in (${held}) and j.kind in (0, 1)`;
+  return db
+    .prepare(
+      `select account, period, entryKind, combination, sum(debit) as debit, sum(credit) as credit, sum(quantity) as quantity
+       from (${at === undefined ? now : `${now} union all ${since}`}) group by account, period, entryKind, combination`,
+    )
+    .all(entity, ...(at === undefined ? [] : [at, entity, at, at, at])) as BalanceRow[];
+}
+
+/** The texts of combinations behind an id; they are never changed, only added. */
+export const combinationsBehind = (db: Database.Database, id: number): { id: number; parts: string }[] =>
+  db.prepare('select id, parts from combination where id > ? order by id').all(id) as { id: number; parts: string }[];
+
+/** The id of a combination, which is added where it is new. */
+export function combinationId(db: Database.Database, parts: string): number {
+  db.prepare('insert into combination (parts) values (?) on conflict do nothing').run(parts);
+  return db.prepare('select id from combination where parts = ?').pluck().get(parts) as number;
+}
+
+/** Which of some periods an entity has actual postings in. Balances stand by entity and period, so each costs one look. */
+export function postedAmong(db: Database.Database, entity: number, periods: readonly number[]): Set<number> {
+  const look = db
+    .prepare(
+      `select exists (select 1 from balance where version = 0 and entity = ? and period = ? and basis in (0, 1)
+         and entry_kind in (0, 1))`,
+    )
+    .pluck();
+  return new Set(periods.filter((period) => look.get(entity, period) === 1));
+}
+
+/** Bases that actual postings have, as stored. */
+export const basesUsed = (db: Database.Database): number[] =>
+  db.prepare('select distinct basis from balance where version = 0').pluck().all() as number[];
+
+/** Ids of the accounts, entities, periods or combinations that postings or figures stand on. */
+export const idsWithBalances = (
+  db: Database.Database,
+  what: 'account' | 'entity' | 'period' | 'combination',
+): Set<number> => new Set(db.prepare(`select distinct ${what} from balance`).pluck().all() as number[]);
+
+/**
+ * What an account stood at before a period: all postings so far, of the year so far for income and expense, and the
+ * opening entries of the period itself. The retained-earnings account carries the results of finished years.
+ */
+export function standsBefore(
+  db: Database.Database,
+): (entity: string, account: string, period: { fiscalYear: number; number: number }) => number {
+  const sum = db
+    .prepare(
+      `select coalesce(sum(b.debit - b.credit), 0) as stand
+       from balance b
+       join account held on held.id = b.account and held.until is null
+       join fiscal_period p on p.id = b.period and p.until is null
+       join entity e on e.id = b.entity and e.until is null
+       join account asked on asked.number = @account and asked.until is null
+       where b.version = 0 and b.basis = 0 and b.entry_kind <> 2 and e.code = @entity
+         and ((p.fiscal_year, p.period) < (@year, @number)
+           or ((p.fiscal_year, p.period) = (@year, @number) and b.entry_kind = 1)) -- the year's opening stands before it
+         and case when held.id = asked.id
+               then asked.nature not in ('income', 'expense') or p.fiscal_year = @year
+               else asked.role = 'retained_earnings' and held.nature in ('income', 'expense') and p.fiscal_year < @year
+             end`,
+    )
+    .pluck();
+  return (entity, account, { fiscalYear, number }) => sum.get({ entity, account, year: fiscalYear, number }) as number;
+}

@@ -1,0 +1,118 @@
+import type { ReadLinesQuery } from '@margin-lens/contract';
+import { COMBINATION_SEPARATOR, searchPhrases } from '@margin-lens/core';
+import { indexQuery, isWholeWords, type Sought } from './line-words';
+
+export type Parameter = string | number;
+
+interface Query {
+  sql: string;
+  parameters: Parameter[];
+}
+
+export interface Filter {
+  where: string;
+  parameters: Parameter[];
+  /** Lines that a search found, before the rest of the filter; undefined without a search. */
+  hits?: Query;
+}
+
+interface FilterRequest {
+  query: ReadLinesQuery;
+  /** Ids, as stored; all accounts or periods where there is none. */
+  entity: number;
+  account: number | undefined;
+  periods: readonly number[] | undefined;
+  /** The text sought as an amount in minor units, if it is one. */
+  minor: number | undefined;
+  /** Revision whose books are read. */
+  at: number;
+  /** True in SQL for lines that came late. */
+  late: string;
+  /** The line up to which the index of words reaches. */
+  indexedTo: number;
+  /** Lines that a search finds at most; undefined for all. */
+  cap: number | undefined;
+}
+
+/** True in SQL for a journal that was in the books at a revision. */
+export const journalHeld = (journal: string, revision: number): string =>
+  `(${journal}.since <= ${revision} and (${journal}.until is null or ${journal}.until > ${revision}))`;
+
+/** Text that LIKE takes literally. */
+const literal = (text: string) => text.replace(/[\\%_]/g, (sign) => `\\${sign}`);
+
+/** Basis cash is no part of the books; the ledger shows books and adjustments. */
+export function filterOf({
+  query: { q, dim, late: isLate },
+  entity,
+  account,
+  periods,
+  minor,
+  at,
+  late,
+  indexedTo,
+  cap,
+}: FilterRequest): Filter {
+  const conditions = [journalHeld('j', at), 'l.basis in (0, 1)'];
+  const parameters: Parameter[] = [];
+  const add = (condition: string, ...values: Parameter[]) => {
+    conditions.push(condition);
+    parameters.push(...values);
+  };
+  if (account !== undefined) add('l.account = ?', account);
+  add('l.entity = ?', entity);
+  if (isLate) add(late);
+  if (periods) add(`l.period in (${periods.join(', ') || 'null'})`);
+  for (const pair of dim ? dim.split(',') : []) {
+    const isNone = pair.endsWith('=');
+    const sought = `%${COMBINATION_SEPARATOR}${literal(pair)}${isNone ? '' : COMBINATION_SEPARATOR}%`;
+    add(`(c.parts || '${COMBINATION_SEPARATOR}') ${isNone ? 'not like' : 'like'} ? escape '\\'`, sought);
+  }
+  const text = q?.trim() ?? '';
+  // the index knows which words a line has, not in which order they stand
+  const isOrdered = searchPhrases(text).some((words) => words.length > 1);
+  // what lines carry is looked up only where something is asked of it
+  const joins = `join journal j on j.id = l.journal ${dim || isOrdered ? 'join combination c on c.id = l.combination' : ''}`;
+  const where = `${joins} where ${conditions.join(' and ')}`;
+  if (text === '') return { where: `from journal_line l ${where}`, parameters };
+  const sought: Sought = { entity, account, periods, text, minor };
+  const hits = hitsOf(sought, indexedTo, cap);
+  const order = isOrdered ? lineMatches(sought, 'l', textsOf('l', 'j', 'c')) : { sql: '1', parameters: [] };
+  return {
+    where: `from (${hits.sql}) hit cross join journal_line l on l.id = hit.id ${where} and ${order.sql}`,
+    parameters: [...hits.parameters, ...parameters, ...order.parameters],
+    hits,
+  };
+}
+
+const textsOf = (line: string, journal: string, combination: string): string =>
+  `${line}.description || ' ' || ${line}.document || ' ' || ${journal}.number || ' ' || ${combination}.parts`;
+
+/** True in SQL for a line with the phrases or the amount sought. */
+function lineMatches(sought: Sought, line: string, texts: string): Query {
+  const phrases = searchPhrases(sought.text);
+  const { minor } = sought;
+  const byAmount = minor === undefined ? [] : [`${Math.abs(minor)} in (${line}.debit, ${line}.credit)`];
+  const byText = phrases.length === 0 ? [] : [`matches_phrases(${texts}, ?, ${isWholeWords(sought) ? 1 : 0})`];
+  return {
+    sql: `(${[...byAmount, ...byText].join(' or ')})`,
+    parameters: phrases.length === 0 ? [] : [phrases.map((words) => words.join(' ')).join('\n')],
+  };
+}
+
+/** Ids of lines with the words sought: from the index, and by reading the lines that it does not reach yet. */
+function hitsOf(sought: Sought, indexedTo: number, cap: number | undefined): Query {
+  const query = indexQuery(sought);
+  const limit = cap === undefined ? '' : `limit ${cap + 1}`;
+  if (query === undefined) return { sql: 'select 0 as id where 0', parameters: [] };
+  const tail = lineMatches(sought, 't', textsOf('t', 'tj', 'tc'));
+  return {
+    sql: `select id from (
+        select rowid as id from line_words where line_words match ?
+        union all
+        select t.id from journal_line t join journal tj on tj.id = t.journal join combination tc on tc.id = t.combination
+        where t.id > ${indexedTo} and t.entity = ${sought.entity} and ${tail.sql}
+      ) ${limit}`,
+    parameters: [query, ...tail.parameters],
+  };
+}

@@ -1,0 +1,82 @@
+import type { ReadLinesQuery } from '@margin-lens/contract';
+import type { Filter } from './line-filter';
+import type { ListSlice } from './ordered-list';
+import type { ReadingThread } from './reading-thread';
+
+/** Order of lines; the last parts make it the same each time. */
+const ORDERS: Record<ReadLinesQuery['sort'], (order: string) => string> = {
+  date: (order) => `l.date ${order}, l.journal ${order}, l.line ${order}`,
+  journal: (order) => `j.number ${order}, l.line ${order}`,
+  account: (order) => `l.account ${order}, l.date, l.journal, l.line`,
+  amount: (order) => `l.debit + l.credit ${order}, l.date, l.journal, l.line`,
+};
+/** A line as it is stored, with what its ids stand for left out. */
+export interface StoredLine {
+  id: number;
+  journalId: number;
+  journal: string;
+  kind: number;
+  line: number;
+  date: string;
+  period: number;
+  account: number;
+  basis: number;
+  debit: number;
+  credit: number;
+  quantity: number;
+  description: string;
+  document: string;
+  isLate: number;
+  parts: string;
+}
+
+/**
+ * A part of the lines of a filter in their order, with the sums of all. The whole is kept by the thread, so that one
+ * scrolls through it at once; `ledger` is the revision that last moved the books.
+ */
+export function listLines(
+  reading: ReadingThread,
+  filter: Filter,
+  sort: ReadLinesQuery['sort'],
+  order: ReadLinesQuery['order'],
+  ledger: number,
+  skip: number,
+  take: number,
+): Promise<ListSlice> {
+  const sql = `select l.id, l.debit, l.credit ${filter.where} order by ${ORDERS[sort](order)}`;
+  return reading.slice(JSON.stringify([ledger, sql, filter.parameters]), sql, filter.parameters, skip, take);
+}
+
+/** Lines that a search found, before the rest of its filter. */
+export async function countHits(reading: ReadingThread, hits: NonNullable<Filter['hits']>): Promise<number> {
+  const [found] = await reading.execute<{ count: number }>(
+    `select count(*) as count from (${hits.sql})`,
+    hits.parameters,
+  );
+  return found!.count;
+}
+
+/** Lines by their ids, in that order; `late` is true in SQL for those that came late. */
+export const readLines = (reading: ReadingThread, ids: readonly number[], late: string): Promise<StoredLine[]> =>
+  reading.execute<StoredLine>(
+    `select l.id, l.journal as journalId, j.number as journal, j.kind, l.line, l.date, l.period, l.account, l.basis,
+       l.debit, l.credit, l.quantity, l.description, l.document, ${late} as isLate, c.parts
+     from json_each(?) wanted cross join journal_line l on l.id = wanted.value
+       join journal j on j.id = l.journal join combination c on c.id = l.combination
+     order by wanted.key`,
+    [JSON.stringify(ids)],
+  );
+
+/** The debits of an entity's actual books as the balances keep them, and as the journal lines give them: it reads every line. */
+export async function debitsOfBalancesAndLines(
+  reading: ReadingThread,
+  entity: number,
+): Promise<{ kept: number; lines: number }> {
+  const [sums] = await reading.execute<{ kept: number; lines: number }>(
+    `select (select coalesce(sum(debit), 0) from balance where version = 0 and entity = ?) as kept,
+       (select coalesce(sum(l.debit), 0) from journal j join journal_line l on l.journal = j.id
+         where j.entity = ? and j.until is null) as lines`,
+    [entity, entity],
+  );
+  return sums!;
+}

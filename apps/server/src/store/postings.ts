@@ -1,0 +1,95 @@
+import type Database from 'better-sqlite3';
+import type { PostingView } from '@margin-lens/contract';
+
+/** Journal lines on one page of the Lens. */
+export const LINES_A_PAGE = 200;
+
+export interface PostingQuery {
+  entity: number;
+  account: number;
+  period: number;
+  entryKind: 'normal' | 'opening';
+  /** Turns debit positive into the sign of the figure that is explained. */
+  sign: number;
+  isStatistic: boolean;
+  /** Bases that count, as stored. */
+  bases: readonly number[];
+  /** Ids of the combinations of dimension values that count; undefined for all. */
+  combinations: ReadonlySet<number> | undefined;
+  skip: number;
+  /** Workspace revision that the books are read at; undefined for now. */
+  at?: number | undefined;
+}
+
+const ofCombinations = (combinations: ReadonlySet<number> | undefined, column: string): [sql: string, ids: string[]] =>
+  combinations ? [` and ${column} in (select value from json_each(?))`, [JSON.stringify([...combinations])]] : ['', []];
+
+export interface PostingPage {
+  lines: PostingView[];
+  skipped: number;
+  count: number;
+  total: number;
+}
+
+/** The journal lines of one account of one entity in one period, a page at a time, with the sum of them all. */
+export function findPostings(db: Database.Database, query: PostingQuery): PostingPage {
+  const { entity, account, period, sign, isStatistic, skip } = query;
+  const [only, ids] = ofCombinations(query.combinations, 'l.combination');
+  const amount = isStatistic ? 'l.quantity' : '(l.debit - l.credit)';
+  const held = query.at === undefined ? 'j.until is null' : 'j.since <= ? and (j.until is null or j.until > ?)';
+  const revisions = query.at === undefined ? [] : [query.at, query.at];
+  const source = `from journal_line l join journal j on j.id = l.journal
+    where l.account = ? and l.entity = ? and l.period = ? and l.basis in (${query.bases.join(',')})
+      and j.kind = ? and ${held}${only}`;
+  const parameters: (number | string)[] = [
+    account,
+    entity,
+    period,
+    query.entryKind === 'opening' ? 1 : 0,
+    ...revisions,
+    ...ids,
+  ];
+  const sums = db.prepare(`select count(*) as count, sum(${amount}) as total ${source}`).get(...parameters) as {
+    count: number;
+    total: number | null;
+  };
+  const lines = db
+    .prepare(
+      `select l.id as lineId, j.id as journalId, j.number as journal, l.date, l.description, l.document, l.debit, l.credit,
+      ${amount} as amount ${source} order by l.date, j.id, l.line limit ${LINES_A_PAGE} offset ?`,
+    )
+    .all(...parameters, skip) as PostingView[];
+  return {
+    lines: lines.map((line) => ({ ...line, amount: sign * line.amount + 0 })),
+    skipped: skip,
+    count: sums.count,
+    total: sign * (sums.total ?? 0) + 0,
+  };
+}
+
+export interface JournalLineRow {
+  id: number;
+  period: number;
+  line: number;
+  date: string;
+  account: number;
+  debit: number;
+  credit: number;
+  currency: string;
+  currencyAmount: number | null;
+  quantity: number;
+  basis: number;
+  description: string;
+  document: string;
+  sourceLine: number;
+  parts: string;
+}
+
+export const linesOfJournal = (db: Database.Database, id: number): JournalLineRow[] =>
+  db
+    .prepare(
+      `select l.id, l.period, l.line, l.date, l.account, l.debit, l.credit, l.currency, l.currency_amount as currencyAmount, l.quantity,
+        l.basis, l.description, l.document, l.source_line as sourceLine, c.parts
+       from journal_line l join combination c on c.id = l.combination where l.journal = ? order by l.line`,
+    )
+    .all(id) as JournalLineRow[];
