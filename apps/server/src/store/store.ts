@@ -81,21 +81,22 @@ export class Store {
   async moment(asOf?: number): Promise<Moment | undefined> {
     const em = this.orm.em.fork() as EntityManager;
     await em.begin();
+    const db = await connectionOf(em);
+    const close = async () => {
+      if (!this.moments.delete(open)) return;
+      db.pragma('query_only = 0');
+      await em.rollback();
+    };
+    const open = { close };
+    this.moments.add(open);
     try {
-      const db = await connectionOf(em);
       db.pragma('query_only = 1');
-      const close = async () => {
-        if (!this.moments.delete(open)) return;
-        db.pragma('query_only = 0');
-        await em.rollback();
-      };
-      const open = { close };
-      this.moments.add(open);
+      // the first look fixes what is seen
       const at = generationOf(db, asOf);
       if (!at) await close();
       return at && { em, db, ...at, close };
     } catch (error) {
-      await em.rollback();
+      await close();
       throw error;
     }
   }

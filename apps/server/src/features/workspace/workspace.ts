@@ -101,7 +101,7 @@ export class Workspace {
     try {
       if (!moment) throw appError('SRV_REVISION_UNKNOWN', { revision: asOf! });
       const { generation, em } = moment;
-      this.index(generation);
+      if (asOf === undefined) this.index(generation);
       const model = await this.modelAt(em, generation, asOf);
       const kept: KeptBooks = {
         actual: this.actual.at(generation, noBooks),
