@@ -36,10 +36,17 @@ export const addPeople = (file: string, ...names: string[]): Promise<void> =>
   );
 
 /** Checks of a workspace that do not agree, in words. */
-export const unsound = (file: string): Promise<string[]> =>
-  onStore(file, async (_, moment) =>
-    (await checkIntegrity(moment)).filter(({ agrees }) => !agrees).map(({ name, says }) => `${name}: ${says}`),
-  );
+export const unsound = (file: string): Promise<string[]> => onStore(file, unsoundIn);
+
+/** The same of a workspace that is open, as it is now. */
+export async function unsoundIn(store: Store): Promise<string[]> {
+  const moment = (await store.moment())!;
+  try {
+    return (await checkIntegrity(moment)).filter(({ agrees }) => !agrees).map(({ name, says }) => `${name}: ${says}`);
+  } finally {
+    await moment.close();
+  }
+}
 
 /** Takes a delivery out again. */
 export const undo = (file: string, runId: number): Promise<{ journals: number; lines: number }> =>

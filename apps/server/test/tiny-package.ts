@@ -99,23 +99,33 @@ export async function bringIn(
   isCancelled: () => boolean = () => false,
   more: Partial<ImportRequest> = {},
 ): Promise<ImportOutcome> {
-  const source = await openPackage(typeof what === 'string' ? what : writeFolder(what));
   const store = await Store.open(databaseFile);
   try {
-    const digest = await source.digest();
-    const request = {
-      source,
-      fileName: 'tiny',
-      digest,
-      person: LOCAL_PERSON,
-      onProgress: () => undefined,
-      isCancelled,
-      now: () => NOW,
-      ...more,
-    };
-    return await importPackage(store, request);
+    return await bringInto(store, what, { isCancelled, ...more });
   } finally {
     await store.close();
+  }
+}
+
+/** Imports files, or a folder or zip at a path, into a workspace that is open. */
+export async function bringInto(
+  store: Store,
+  what: PackageFiles | string,
+  more: Partial<ImportRequest> = {},
+): Promise<ImportOutcome> {
+  const source = await openPackage(typeof what === 'string' ? what : writeFolder(what));
+  try {
+    return await importPackage(store, {
+      source,
+      fileName: 'tiny',
+      digest: await source.digest(),
+      person: LOCAL_PERSON,
+      onProgress: () => undefined,
+      isCancelled: () => false,
+      now: () => NOW,
+      ...more,
+    });
+  } finally {
     source.close();
   }
 }

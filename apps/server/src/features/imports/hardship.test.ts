@@ -2,12 +2,19 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
-import { bringIn, newDatabase, query, tinyFiles, workspaceOf, writeFolder } from '../../../test/tiny-package';
-import { unsound } from '../../../test/opened-store';
+import {
+  bringIn,
+  bringInto,
+  newDatabase,
+  query,
+  tinyFiles,
+  workspaceOf,
+  writeFolder,
+} from '../../../test/tiny-package';
+import { onStore, unsound, unsoundIn } from '../../../test/opened-store';
 import { foreignContext, knownCodes } from '../foreign/foreign-context';
 import { openForeign } from '../foreign/foreign-source';
 import { inspectFile } from '../foreign/inspect-file';
-import { Store } from '../../store/store';
 import { importPackage } from './import-package';
 
 const CASE = path.resolve(__dirname, '../../../../../packages/core/test/golden/case10/files');
@@ -94,11 +101,12 @@ describe('damaged files', () => {
     const journals = Buffer.from(String(tinyFiles()['journals.csv']));
     await fc.assert(
       fc.asyncProperty(spoilt(journals), async (bytes) => {
-        const file = await newDatabase();
-        const outcome = await bringIn(file, tinyFiles({ 'journals.csv': bytes }));
-        if (outcome.state === 'refused') expect(outcome.findings.shown.length).toBeGreaterThan(0);
-        else expect(outcome.state).toBe('done');
-        expect(await isSound(file)).toBe(true);
+        await onStore(await newDatabase(), async (store) => {
+          const outcome = await bringInto(store, tinyFiles({ 'journals.csv': bytes }));
+          if (outcome.state === 'refused') expect(outcome.findings.shown.length).toBeGreaterThan(0);
+          else expect(outcome.state).toBe('done');
+          expect(await unsoundIn(store)).toEqual([]);
+        });
       }),
       { numRuns: 40 },
     );
@@ -108,40 +116,28 @@ describe('damaged files', () => {
     'are looked into and read without an accident (fuzzed %s)',
     async (name) => {
       const good = readFileSync(path.join(CASE, name));
-      const file = await workspaceOf();
-      await fc.assert(
-        fc.asyncProperty(spoilt(good), async (bytes) => {
+      await onStore(await workspaceOf(), async (store, books) => {
+        const context = await foreignContext(books);
+        const look = async (bytes: Buffer) => {
           const location = path.join(writeFolder({}), name);
           writeFileSync(location, bytes);
-          const store = await Store.open(file);
-          const books = (await store.moment())!;
-          try {
-            const found = await inspectFile({
-              location,
-              fileName: name,
-              known: knownCodes(await foreignContext(books)),
-              kept: [],
-            });
-            if (!('mapping' in found)) return expect(found.findings.length).toBeGreaterThan(0);
-            const source = await openForeign(location, name, found.mapping, await foreignContext(books));
-            const outcome = await importPackage(store, {
-              source,
-              fileName: name,
-              digest: 'x',
-              person: 'x',
-              isTrial: true,
-              onProgress: () => undefined,
-              isCancelled: () => false,
-              now: () => new Date(),
-            });
-            expect(['checked', 'refused']).toContain(outcome.state);
-          } finally {
-            await books.close();
-            await store.close();
-          }
-        }),
-        { numRuns: 25 },
-      );
+          const found = await inspectFile({ location, fileName: name, known: knownCodes(context), kept: [] });
+          if (!('mapping' in found)) return expect(found.findings.length).toBeGreaterThan(0);
+          const source = await openForeign(location, name, found.mapping, context);
+          const outcome = await importPackage(store, {
+            source,
+            fileName: name,
+            digest: 'x',
+            person: 'x',
+            isTrial: true,
+            onProgress: () => undefined,
+            isCancelled: () => false,
+            now: () => new Date(),
+          });
+          expect(['checked', 'refused']).toContain(outcome.state);
+        };
+        await fc.assert(fc.asyncProperty(spoilt(good), look), { numRuns: 25 });
+      });
     },
     60_000,
   );
