@@ -201,22 +201,22 @@ export const ERROR_CODES = {
   ),
   SRV_DATABASE_READ_ONLY: entry(
     'unavailable',
-    '{file} may only be read.',
+    'Nothing can be written: {file} may only be read.',
     'Nothing was changed. Give the account that the server runs under the right to write the file and its folder.',
   ),
   SRV_DATABASE_NOT_OPENED: entry(
     'unavailable',
-    '{file} cannot be opened.',
+    'The books cannot be used: {file} cannot be opened.',
     'See that the file and its folder are there, and that the account that the server runs under may read and write them.',
   ),
   SRV_DATABASE_OTHER: entry(
     'unavailable',
-    '{file} is not a workspace file.',
+    'The books cannot be used: {file} is not a workspace file.',
     'Name the right file; a backup is brought back with npm run lens -- restore.',
   ),
   SRV_DATABASE_DAMAGED: entry(
     'unavailable',
-    '{file} is damaged.',
+    'The books cannot be used: {file} is damaged.',
     'Keep a copy of it, and bring back a backup with npm run lens -- restore.',
   ),
   SRV_DATABASE_DISK: entry(

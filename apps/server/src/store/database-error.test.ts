@@ -39,7 +39,7 @@ describe('a write that the disk or the file refuses', () => {
       'a file that may only be read',
       'pragma query_only = 1',
       'SRV_DATABASE_READ_ONLY',
-      'the workspace file may only be read.',
+      'Nothing can be written: the workspace file may only be read.',
     ],
   ])('says so of %s, with a remedy, and changes nothing', async (_, sql, code, message) => {
     limits = sql;

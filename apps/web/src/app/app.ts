@@ -44,6 +44,7 @@ export class App {
         position: { top: '72px' },
         autoFocus: false,
         enterAnimationDuration: 0,
+        panelClass: 'in-place',
       });
     }
   }
