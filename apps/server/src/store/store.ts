@@ -36,6 +36,8 @@ export interface Write extends Transaction {
   before: Pick<Moment, 'revision' | 'generation'>;
   /** Parts that it has moved; whatever writes rows adds to them. */
   touches: Set<Part>;
+  /** Says what the write is about once that is known: what is found inside its transaction is not asked for before it. */
+  describe(found: Partial<Pick<Act, 'subject' | 'details'>>): void;
 }
 
 /** What a work gives back that found that nothing is to be written. */
@@ -115,7 +117,8 @@ export class Store {
         ...{ id: before.revision + 1, person, kind, subject, details, touches: [], generation: before.generation },
         at: at.toISOString(),
       });
-      const write: Write = { em, db, revision: row.id, before, touches: new Set() };
+      const describe: Write['describe'] = (found) => void em.assign(row, found);
+      const write: Write = { em, db, revision: row.id, before, touches: new Set(), describe };
       const result = await work(write);
       row.touches = [...write.touches];
       row.generation = movedTo(before.generation, write.touches, row.id);

@@ -148,6 +148,7 @@ export async function undoImport(write: Write, runId: number): Promise<{ journal
   const { em, db, revision: now } = write;
   const latest = await latestHolding(em);
   if (latest?.id !== runId) throw appError('SRV_UNDO_NOT_LATEST');
+  write.describe({ subject: latest.fileName });
   const later = await em.find(ImportRun, { revision: { $gte: latest.revision } });
   const all = later.flatMap(({ revision, undone }) => (undone === null ? [revision] : [revision, undone]));
   const span: Span = { revision: latest.revision, all: all.join(', '), now };

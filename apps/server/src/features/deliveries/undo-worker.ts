@@ -1,8 +1,6 @@
-import { appError } from '../../base/app-error';
 import { answerThread } from '../../base/ask-thread';
 import { databaseError } from '../../store/database-error';
 import { Store } from '../../store/store';
-import { ImportRun } from '../../store/tables';
 import { undoImport } from '../../store/undo-import';
 
 export interface UndoWorkerData {
@@ -15,13 +13,7 @@ export interface UndoWorkerData {
 await answerThread(async ({ databaseFile, person, runId }: UndoWorkerData) => {
   const store = await Store.open(databaseFile);
   try {
-    const moment = (await store.moment())!;
-    const run = await moment.em.findOne(ImportRun, { id: runId });
-    await moment.close();
-    if (!run) throw appError('SRV_UNDO_NOT_LATEST');
-    return await store.write(person, { kind: 'undo_import', subject: run.fileName }, (write) =>
-      undoImport(write, runId),
-    );
+    return await store.write(person, { kind: 'undo_import', subject: '' }, (write) => undoImport(write, runId));
   } catch (error) {
     throw databaseError(error) ?? error;
   } finally {

@@ -181,6 +181,7 @@ export class LayoutsService {
         const { model } = write.snapshot;
         const taken = new Set(model.documents.filter(({ kind }) => kind === document.kind).map(({ id }) => id));
         const added = { ...document, id: freshId(document.id, taken), name: freshName(document, model) };
+        write.describe({ subject: keyOfDocument(added) });
         requireSound(write.snapshot, added);
         await storeDocument(write, added.kind, added.id, added);
         return added;

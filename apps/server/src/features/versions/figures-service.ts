@@ -24,6 +24,13 @@ interface Part {
   cells: readonly FigureCell[];
 }
 
+/** A change of a version's figures, and what the person calls it. */
+interface Change {
+  code: string;
+  label: string;
+  parts: readonly Part[];
+}
+
 /** In place of an entity's code: a change of several entities. */
 const ALL = '*';
 
@@ -60,19 +67,18 @@ export class FiguresService {
    * @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS, SRV_FIGURE_PLACE
    */
   save(viewer: Viewer, code: string, { scope, how, label, cells }: SaveFigures): Promise<SavedFigures> {
-    return this.change(viewer, code, how, label, scope, () => [{ scope, cells }]);
+    return this.change(viewer, how, () => Promise.resolve({ code, label, parts: [{ scope, cells }] }));
   }
 
   /**
    * Takes a write back, leaving all that came after it; refused by name where the same figures changed since.
-   * @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS
+   * @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS, SRV_FIGURE_PLACE when the revision is no change of the version
    */
-  async takeBack(viewer: Viewer, code: string, revision: number): Promise<SavedFigures> {
-    const { details } = await this.workspace.read(viewer, ({ em }) => changeOf(em, code, revision));
-    const { how, label = '', scope = ALL } = details;
-    return this.change(viewer, code, 'undone', label === '' ? (how ?? '') : label, scope, ({ db, filled: model }) => {
+  takeBack(viewer: Viewer, code: string, revision: number): Promise<SavedFigures> {
+    return this.change(viewer, 'undone', async ({ em, db, filled: model }) => {
+      const { how = '', label = '' } = (await changeOf(em, code, revision)).details;
       const rows = figuresChangedBy(db, versionOf(model, code).id, revision);
-      return [...new Set(rows.map(({ entity }) => entity))].map((id): Part => {
+      const parts = [...new Set(rows.map(({ entity }) => entity))].map((id): Part => {
         const own = rows.filter(({ entity }) => entity === id);
         const entity = entityOf(model, own[0]!);
         const cells = own.map((row) => {
@@ -81,6 +87,7 @@ export class FiguresService {
         });
         return { scope: entity.code, cells };
       });
+      return { code, label: label === '' ? how : label, parts };
     });
   }
 
@@ -88,60 +95,49 @@ export class FiguresService {
    * Takes the differences that a branch holds into the version that it branched off, as one change.
    * @throws SRV_VERSION_MOVE when it is no branch, SRV_VERSION_NOT_DRAFT when the other is not a draft
    */
-  async adopt(viewer: Viewer, code: string): Promise<SavedFigures> {
-    const { branch, scope } = await this.workspace.read(viewer, (snapshot) => {
+  adopt(viewer: Viewer, code: string): Promise<SavedFigures> {
+    return this.change(viewer, 'adopted', (snapshot) => {
       const parts = differencesOf(snapshot, code);
-      return { branch: versionOf(snapshot.filled, code), scope: parts.length === 1 ? parts[0]!.scope : ALL };
+      const { parent, name } = versionOf(snapshot.filled, code);
+      return Promise.resolve({ code: parent, label: name, parts });
     });
-    return this.change(viewer, branch.parent, 'adopted', branch.name, scope, (snapshot) =>
-      differencesOf(snapshot, code),
-    );
   }
 
-  /** Writes figures of one or several entities as one change; they are found inside its transaction. */
-  private change(
-    viewer: Viewer,
-    code: string,
-    how: How,
-    label: string,
-    scope: string,
-    partsOf: (snapshot: Snapshot) => readonly Part[],
-  ): Promise<SavedFigures> {
-    const details = { how, scope, label: label.replace(/\s+/g, ' ').trim() };
-    return this.workspace.write<SavedFigures>(
-      viewer,
-      { kind: 'change_figures', subject: code, details },
-      async (write) => {
-        const { snapshot } = write;
-        const model = snapshot.filled;
-        const version = versionOf(model, code);
-        const writers = [];
-        for (const part of partsOf(snapshot)) {
-          const entity = openScope(model, viewer, part.scope);
-          await requireDraft(write, version, entity, part.cells);
-          requireOnce(part.cells);
-          const changes = part.cells.map((cell) => storedChange(model, entity, version, cell));
-          writers.push({ entity, changes, writer: new FigureWriter(write, entity.id, lineage(model, version)) });
-        }
-        const conflicts = writers.flatMap(({ entity, changes, writer }) =>
-          writer.conflicts(changes).map((conflict) => ({ entity, ...conflict })),
+  /** Writes figures of one or several entities as one change, which is found inside its transaction. */
+  private change(viewer: Viewer, how: How, find: (snapshot: Snapshot) => Promise<Change>): Promise<SavedFigures> {
+    return this.workspace.write<SavedFigures>(viewer, { kind: 'change_figures', subject: '' }, async (write) => {
+      const { snapshot } = write;
+      const model = snapshot.filled;
+      const { code, label, parts } = await find(snapshot);
+      const scope = parts.length === 1 ? parts[0]!.scope : ALL;
+      write.describe({ subject: code, details: { how, scope, label: label.replace(/\s+/g, ' ').trim() } });
+      const version = versionOf(model, code);
+      const writers = [];
+      for (const part of parts) {
+        const entity = openScope(model, viewer, part.scope);
+        await requireDraft(write, version, entity, part.cells);
+        requireOnce(part.cells);
+        const changes = part.cells.map((cell) => storedChange(model, entity, version, cell));
+        writers.push({ entity, changes, writer: new FigureWriter(write, entity.id, lineage(model, version)) });
+      }
+      const conflicts = writers.flatMap(({ entity, changes, writer }) =>
+        writer.conflicts(changes).map((conflict) => ({ entity, ...conflict })),
+      );
+      if (conflicts.length > 0) {
+        const whoOf = await whoAndWhen(
+          write.em,
+          conflicts.map(({ writtenBy }) => writtenBy),
         );
-        if (conflicts.length > 0) {
-          const whoOf = await whoAndWhen(
-            write.em,
-            conflicts.map(({ writtenBy }) => writtenBy),
-          );
-          const cells = conflicts.map(({ entity, change, now, writtenBy }) => ({
-            ...cellOf(model, entity, { ...change, parts: change.combination, entity: entity.id }),
-            now,
-            ...whoOf(writtenBy),
-          }));
-          return withdrawn<SavedFigures>({ state: 'conflict', cells });
-        }
-        for (const { writer, changes } of writers) writer.write(changes);
-        return { state: 'saved', revision: write.revision };
-      },
-    );
+        const cells = conflicts.map(({ entity, change, now, writtenBy }) => ({
+          ...cellOf(model, entity, { ...change, parts: change.combination, entity: entity.id }),
+          now,
+          ...whoOf(writtenBy),
+        }));
+        return withdrawn<SavedFigures>({ state: 'conflict', cells });
+      }
+      for (const { writer, changes } of writers) writer.write(changes);
+      return { state: 'saved', revision: write.revision };
+    });
   }
 }
 

@@ -71,13 +71,11 @@ export class VersionsService {
    * Makes a version: empty, with the figures of another, or as a branch of one.
    * @throws SRV_VERSION_RANGE, SRV_VERSION_UNKNOWN
    */
-  async create(viewer: Viewer, wanted: NewVersion): Promise<string> {
-    const { code, what } = await this.read(viewer, (model) => ({
-      code: freshCode(model, wanted.name),
-      what: madeAs(model, wanted),
-    }));
-    return this.write(viewer, 'make_version', code, what, async (write) => {
+  create(viewer: Viewer, wanted: NewVersion): Promise<string> {
+    return this.write(viewer, 'make_version', '', async (write) => {
       const { filled: model } = write.snapshot;
+      const code = freshCode(model, wanted.name);
+      write.describe({ subject: code, details: { what: madeAs(model, wanted) } });
       const source = wanted.copyOf === '' ? undefined : versionOf(model, wanted.copyOf);
       const parent = wanted.kind === 'branch' ? versionOf(model, wanted.parent) : undefined;
       const made = {
@@ -98,7 +96,8 @@ export class VersionsService {
 
   /** @throws SRV_VERSION_NOT_YOURS when the person is not its owner, SRV_PERSON_UNKNOWN */
   setUp(viewer: Viewer, code: string, { name, owner, editors, opening }: VersionSettings): Promise<void> {
-    return this.write(viewer, 'set_up_version', code, 'set up', async (write) => {
+    return this.write(viewer, 'set_up_version', code, async (write) => {
+      write.describe({ details: { what: 'set up' } });
       const { filled: model } = write.snapshot;
       const version = versionOf(model, code);
       await requireOwner(write, version, 'the settings');
@@ -119,43 +118,41 @@ export class VersionsService {
    * a locked version never moves again.
    * @throws SRV_VERSION_MOVE, SRV_VERSION_NOT_YOURS, SRV_RIGHT_MISSING
    */
-  async move(viewer: Viewer, code: string, { to, reason }: MoveVersion): Promise<void> {
+  move(viewer: Viewer, code: string, { to, reason }: MoveVersion): Promise<void> {
     const because = reason.trim() === '' ? '' : `: ${reason.trim()}`;
-    const isBack = await this.read(viewer, (model) => stepTo(versionOf(model, code), to) < 0);
-    const what = `${isBack ? 'sent back to ' : ''}${to}${because}`;
-    return this.write(viewer, 'move_version', code, what, async (write) => {
+    return this.write(viewer, 'move_version', code, async (write) => {
       const version = versionOf(write.snapshot.filled, code);
       const refused = (remedy: string) =>
         appError('SRV_VERSION_MOVE', { name: version.name, from: version.state, to, remedy });
       if (version.state === 'locked') throw refused('A locked version stays. Revise it: that makes a new one of it.');
       const step = stepTo(version, to);
-      if (step === 0 || step > 1 || step < 0 !== isBack) throw refused(`The order is ${VERSION_STATES.join(', ')}.`);
+      if (step === 0 || step > 1) throw refused(`The order is ${VERSION_STATES.join(', ')}.`);
       if (step < 0 && because === '') throw refused('Give a reason to send it back.');
       requireRight(viewer, to === 'submitted' && step > 0 ? 'plan' : 'approve');
       if (to === 'submitted' && step > 0) await requireOwner(write, version, 'the state');
+      write.describe({ details: { what: `${step < 0 ? 'sent back to ' : ''}${to}${because}` } });
       await storeVersion(write, cellsOf({ ...version, state: to }));
       if (to === 'locked') await storeSettings(write, code, { ...version.settings, frozenAt: write.revision });
     });
   }
 
   /** Makes a draft of a locked or approved version, with its figures, so that the original stands beside it. */
-  async revise(viewer: Viewer, code: string): Promise<string> {
-    const made = await this.read(viewer, (model) => {
+  revise(viewer: Viewer, code: string): Promise<string> {
+    return this.write(viewer, 'make_version', '', async (write) => {
+      const { filled: model } = write.snapshot;
       const version = versionOf(model, code);
       const name = freshName(model, `${version.name}, revised`);
-      return { version, name, code: freshCode(model, name) };
-    });
-    return this.write(viewer, 'make_version', made.code, `made to revise ${made.version.name}`, async (write) => {
-      const version = versionOf(write.snapshot.filled, code);
-      const settings = { revises: code, ...openingOf(version.settings) };
-      await this.make(write, { ...version, code: made.code, name: made.name, state: 'draft' }, settings, version);
+      const made = { ...version, code: freshCode(model, name), name, state: 'draft' as const };
+      write.describe({ subject: made.code, details: { what: `made to revise ${version.name}` } });
+      await this.make(write, made, { revises: code, ...openingOf(version.settings) }, version);
       return made.code;
     });
   }
 
   /** @throws SRV_VERSION_IN_USE when it is no draft, or others stand on it */
   remove(viewer: Viewer, code: string): Promise<void> {
-    return this.write(viewer, 'take_out_version', code, 'taken out', async (write) => {
+    return this.write(viewer, 'take_out_version', code, async (write) => {
+      write.describe({ details: { what: 'taken out' } });
       const model = write.snapshot.filled;
       const { versions } = model;
       const version = versionOf(model, code);
@@ -177,7 +174,8 @@ export class VersionsService {
    * @throws SRV_VERSION_UNKNOWN when none of that code was
    */
   bringBack(viewer: Viewer, code: string): Promise<void> {
-    return this.write(viewer, 'bring_back_version', code, 'brought back', async (write) => {
+    return this.write(viewer, 'bring_back_version', code, async (write) => {
+      write.describe({ details: { what: 'brought back' } });
       if (!(await bringBackVersion(write, code))) throw versionUnknown(write.snapshot.filled, code);
     });
   }
@@ -193,18 +191,13 @@ export class VersionsService {
     if (source) copyFigures(write, source.id, id, ownPeriods(write.snapshot.filled, made));
   }
 
-  private read<T>(viewer: Viewer, work: (model: WorkspaceModel) => T): Promise<T> {
-    return this.workspace.read(viewer, ({ filled }) => work(filled));
-  }
-
   private write<T>(
     viewer: Viewer,
     kind: RevisionKind,
     code: string,
-    what: string,
     work: (write: WorkspaceWrite) => Promise<T>,
   ): Promise<T> {
-    return this.workspace.write(viewer, { kind, subject: code, details: { what } }, work);
+    return this.workspace.write(viewer, { kind, subject: code }, work);
   }
 }
 
