@@ -166,8 +166,7 @@ describe('many requests while another connection writes', () => {
           });
         });
       }
-      isWriting = false;
-    })();
+    })().finally(() => (isWriting = false));
     const seen = new Set<number>();
     const ask = async () => {
       const snapshot = await reader.at(CONTROLLER);

@@ -1,7 +1,9 @@
 import Database from 'better-sqlite3';
 import type { DocumentView, KeptView, StatementView } from '@margin-lens/contract';
 import { askingVersions, cell } from '../../../test/asking-versions';
+import { onStore } from '../../../test/opened-store';
 import { servedApp } from '../../../test/served-app';
+import { bringInto, tinyFiles } from '../../../test/tiny-package';
 
 const { served, ask } = servedApp();
 const { save } = askingVersions(ask);
@@ -54,6 +56,49 @@ describe('what is kept of the books', () => {
     const before = await sales('PLAN');
     expect((await save('PLAN', [cell('4000', 2, 0, -5_000)])).body.state).toBe('saved');
     expect(await sales('PLAN')).toBe(before! + 5_000);
+  });
+});
+
+describe('answers while another connection writes', () => {
+  /** The same books told in two ways: names, amounts and the plan all say which. */
+  const told = (word: string, amount: string) =>
+    tinyFiles({
+      'accounts.csv': String(tinyFiles()['accounts.csv']).replace('Rent,', `Rent ${word},`),
+      'journals.csv': String(tinyFiles()['journals.csv']).replaceAll('300.00', amount),
+      'figures.csv': `version,entity,account,period,amount,quantity\nPLAN,ONE,5000,FY2026-P02,${amount},\n`,
+    });
+  const STATES = [told('here', '310.00'), told('there', '320.00')];
+  const url = '/statements/income_statement?scope=ONE&as_at=2026-02&columns=against_plan&open=rent:accounts';
+  // over the network, so that deliveries and answers get their turns as they do in the server
+  const answer = async () => {
+    const reply = await fetch(`${address}/api/v1${url}`);
+    const { revision: _, evaluatedInMs: __, ...view } = (await reply.json()) as StatementView;
+    return JSON.stringify(view);
+  };
+  let address: string;
+  beforeEach(async () => {
+    address = await served.app.listen({ port: 0, host: '127.0.0.1' });
+  });
+
+  it('are each that of one moment, never a mixture', async () => {
+    await onStore(served.databaseFile, async (writer) => {
+      const deliver = (at: number) => bringInto(writer, STATES[at]!, { replacesChanged: true });
+      const whole: string[] = [];
+      for (const at of [0, 1]) {
+        expect((await deliver(at)).state).toBe('done');
+        whole.push(await answer());
+      }
+      expect(whole[0]).not.toBe(whole[1]);
+      let isWriting = true;
+      const writing = (async () => {
+        for (let n = 0; n < 4; n++) await deliver(n % 2);
+      })().finally(() => (isWriting = false));
+      const answers: string[] = [];
+      while (isWriting) answers.push(...(await Promise.all([answer(), answer(), answer()])));
+      await writing;
+      expect(answers.filter((each) => !whole.includes(each))).toEqual([]);
+      expect(new Set(answers).size).toBe(2);
+    });
   });
 });
 
