@@ -15,6 +15,7 @@ import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import type { WorkspaceModel } from '../workspace/workspace-model';
 
+/** What a reversal's number has behind the number of what it reverses. */
 const REVERSAL = 'R';
 
 /**
@@ -41,7 +42,8 @@ export async function adjustmentsView(snapshot: Snapshot, scope: string): Promis
       period: keyOf.get(period) ?? '',
       reason: reasons.get(since)!,
       ...whoOf(since),
-      reversalOf: number.endsWith(REVERSAL) ? number.slice(0, -REVERSAL.length) : null,
+      // both were written by one action, the reversal behind what it reverses
+      reversalOf: rows.find((other) => other.since === since && other.id < id)?.number ?? null,
     })),
   };
 }
