@@ -4,10 +4,15 @@ import { prepare } from './open-orm';
 import { wordsOfLine, type IndexedLine } from './line-words';
 
 /** Lines of one transaction: others that want to write wait no longer than for these. */
-const CHUNK = 20_000;
+const CHUNK = 4_000;
+/** Pause after each, longer than others take to look for the lock again. */
+const PAUSE_MS = 60;
 /** Times that it waits for others, and how long each time. */
 const TRIES = 20;
 const WAIT_MS = 5_000;
+
+const nobody = new Int32Array(new SharedArrayBuffer(4));
+const pause = () => Atomics.wait(nobody, 0, 0, PAUSE_MS);
 
 /** Adds the words of lines that came since, a chunk at a time, until none is left. */
 function catchUp(databaseFile: string): void {
@@ -35,6 +40,7 @@ function catchUp(databaseFile: string): void {
       try {
         if (chunk.immediate() < CHUNK) return;
         tries = TRIES;
+        pause();
       } catch (error) {
         // someone writes for long, such as a delivery; what is left is added after it
         if ((error as { code?: string }).code !== 'SQLITE_BUSY') throw error;

@@ -1,5 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import type { LinesView } from '@margin-lens/contract';
+import { onStore } from '../../../test/opened-store';
 import { bringIn, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { startWorker } from '../../base/start-worker';
@@ -66,5 +67,34 @@ describe('search in the lines of the ledger', () => {
       { done: 1 },
     ]);
     for (const [what, q, more, expected] of questions) expect([what, await found(q, more)]).toEqual([what, expected]);
+  });
+});
+
+describe('the index of words', () => {
+  it('lets others write while it is filled', async () => {
+    const JOURNALS = 6_000;
+    const rows = Array.from({ length: JOURNALS }, (_, n) => [
+      `ONE,L${n},,1,2026-01-20,,1000,1.00,,,Sale ${n},,,`,
+      `ONE,L${n},,2,2026-01-20,,4000,,1.00,,Sale ${n},,,`,
+    ]);
+    const file = await workspaceOf(tinyFiles({ 'journals.csv': [HEAD, ...rows.flat(), ''].join('\n') }));
+    await onStore(file, async (store) => {
+      let isFilling = true;
+      const filling = indexAll(file).finally(() => (isFilling = false));
+      let writes = 0;
+      for (; isFilling; writes++)
+        await store.write(
+          'local',
+          { kind: 'mark_seen', subject: 'x' },
+          () => new Promise((done) => setTimeout(done, 5)),
+        );
+      await filling;
+      expect(writes).toBeGreaterThan(2);
+    });
+    const [state] = query<{ at: number; last: number }>(
+      file,
+      'select indexed_to as at, (select max(id) from journal_line) as last from search_state',
+    );
+    expect(state!.at).toBe(state!.last);
   });
 });
