@@ -3,7 +3,7 @@ import { RESOURCES } from '@margin-lens/core';
 import { appError } from '../base/app-error';
 import { postJournals, postJournalsOf } from './balance-ledger';
 import { latestHolding } from './import-runs';
-import { touchMasters } from './masters';
+import { currentRows, touchMasters } from './masters';
 import type { Write } from './store';
 import { ImportRun, masterOf, StoredDocument } from './tables';
 
@@ -124,12 +124,12 @@ async function turnMastersBack(write: Write, { from, all }: RevisionSpan): Promi
     const came = await em.find(table, { since: { $in: all }, until: null });
     for (const row of came) row.endBy(revision);
     const went = await em.find(table, { since: { $lt: from }, until: { $in: all } });
+    if (came.length + went.length === 0) continue;
     await em.flush();
-    const held = await em.find(table, { until: null, id: { $in: went.map(({ id }) => id) } });
-    const ids = new Set(held.map(({ id }) => id));
+    const held = new Set((await currentRows(em, resource)).map(({ id }) => id));
     for (const { row_id: _, ...cells } of went)
-      if (!ids.has(cells.id)) em.create(table, { ...cells, since: revision, until: null } as never);
-    if (came.length + went.length > 0) touchMasters(write, resource.name);
+      if (!held.has(cells.id)) em.create(table, { ...cells, since: revision, until: null } as never);
+    touchMasters(write, resource.name);
   }
 }
 

@@ -1,7 +1,7 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import { bringBackFigures, endFigures } from './figures';
 import { endDocument } from './documents';
-import { resourceOf, touchMasters } from './masters';
+import { resourceOf, storeMasterRows, touchMasters } from './masters';
 import type { Write } from './store';
 import { masterOf, StoredDocument, type MasterRow } from './tables';
 
@@ -18,22 +18,10 @@ const current = (em: EntityManager, code: string): Promise<MasterRow | null> =>
 
 /** Writes a version's row; one that is there ends and begins anew, keeping its id and what the cells leave out. */
 export async function storeVersion(write: Write, cells: VersionCells & { code: string }): Promise<number> {
-  const { em, revision } = write;
-  const before = await current(em, cells.code);
-  const values = Object.fromEntries(
-    VERSIONS.columns.map(({ name, type }) => {
-      const text = cells[name] ?? String(before?.[name] ?? '');
-      return [name, type !== 'integer' ? text : text === '' ? null : Number(text)];
-    }),
-  );
-  if (before && VERSIONS.columns.every(({ name }) => before[name] === values[name])) return before.id;
-  const [highest] = await em.find(TABLE, {}, { orderBy: { id: 'desc' }, limit: 1 });
-  const id = before?.id ?? (highest?.id ?? 0) + 1;
-  before?.endBy(revision);
-  em.create(TABLE, { ...values, id, since: revision, until: null } as never);
-  touchMasters(write, VERSIONS.name);
-  await em.flush();
-  return id;
+  const before = await current(write.em, cells.code);
+  const row = VERSIONS.columns.map(({ name }) => cells[name] ?? String(before?.[name] ?? ''));
+  await storeMasterRows(write, VERSIONS, [{ cells: row, line: 1 }]);
+  return before?.id ?? (await current(write.em, cells.code))!.id;
 }
 
 /** Takes a version out with its figures and settings; all of it stays as ended rows. */

@@ -14,6 +14,7 @@ import { storeDocument } from '../../store/documents';
 import { copyFigures } from '../../store/figures';
 import { findPerson, Names } from '../../store/people';
 import { VERSION_ACTS, type RevisionKind } from '../../store/revision';
+import { figureWrites } from '../../store/revisions';
 import { RevisionRow } from '../../store/tables';
 import { bringBackVersion, endVersion, storeVersion, VERSION_SETTINGS } from '../../store/versions';
 import type { Snapshot } from '../workspace/snapshot';
@@ -23,20 +24,16 @@ import { isEditor } from './version-rights';
 
 /** All versions in their order, with what was done to them. */
 export async function versionsView({ filled: model, viewer, em }: Snapshot): Promise<VersionView[]> {
-  const revisions = await em.find(
-    RevisionRow,
-    { kind: { $in: [...VERSION_ACTS, 'change_figures'] } },
-    { orderBy: { id: 'desc' }, fields: ['at', 'person', 'kind', 'subject', 'details'] },
-  );
+  const acts = await em.find(RevisionRow, { kind: { $in: VERSION_ACTS } }, { orderBy: { id: 'desc' } });
+  const changes = await figureWrites(em);
   const names = await Names.read(em);
   return [...model.versions]
     .sort((a, b) => a.rank - b.rank)
     .map((version) => {
       const { code, name, kind, fromPeriod, toPeriod, cutOver, parent, state, rank, settings } = version;
-      const own = revisions.filter(({ subject }) => subject === code);
-      const written = own.filter((each) => each.kind === 'change_figures');
-      const moved = own.filter((each) => each.kind !== 'change_figures');
-      const last = written[0] ?? moved[0];
+      const moved = acts.filter(({ subject }) => subject === code);
+      const written = changes.get(code);
+      const last = written?.last ?? moved[0];
       return {
         ...{
           code,
@@ -54,7 +51,7 @@ export async function versionsView({ filled: model, viewer, em }: Snapshot): Pro
         opening: settings.opening ?? null,
         frozenAt: settings.frozenAt ?? null,
         revises: settings.revises ?? '',
-        changes: written.length,
+        changes: written?.count ?? 0,
         changedBy: last ? names.of(last.person) : '',
         changedAt: last?.at ?? '',
         mayEdit: state === 'draft' && isEditor(viewer, version),
