@@ -25,6 +25,7 @@ await build({
     'sheet-worker': 'src/features/versions/sheet-worker.ts',
     'search-index-worker': 'src/store/search-index-worker.ts',
     'reading-worker': 'src/store/reading-worker.ts',
+    'cube-worker': 'src/store/cube-worker.ts',
     'journal-reader-worker': 'src/features/imports/journal-reader-worker.ts',
     ...Object.fromEntries(more.map((entry) => entry.split('='))),
   },

@@ -25,6 +25,15 @@ export {
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
+export { type BookEntity, type VisitRow } from './books/book-rows';
+export { type Balances, type BookMasters, Books, KeptBooks } from './books/books';
+export { type BookVersion } from './books/version-in-view';
+export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
+export { BROUGHT_FORWARD, Combinations, type Mask } from './cube/combinations';
+export { Cube } from './cube/cube';
+export { conditionsTest, type DimensionCondition } from './cube/dimension-condition';
+export { allRuns, blankSegment, NO_ROWS, type Runs, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
+export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
 export { type QuotedRate } from './currency/translate-amount';
 export { type Figure, QUANTITY_DIGITS, RATIO, stepsPerUnit, type UndefinedReason, type Unit } from './figure/figure';
@@ -66,7 +75,6 @@ export { type FigureRow, FigureRowReader } from './intake/figure-row';
 export { BASES, JOURNAL_KINDS, type JournalRow, JournalRowReader } from './intake/journal-row';
 export { LONGEST_TEXT } from './intake/longest-text';
 export {
-  COMBINATION_SEPARATOR,
   digitsOf,
   type PostingAccount,
   PostingCalendar,
@@ -147,27 +155,25 @@ export {
   StatementDocumentSchema,
 } from './layout/statement-document';
 export { type DocumentStep, undoChange } from './layout/undo-change';
-export { sumMovements } from './ledger/sum-movements';
+export { sumMovements } from './books/sum-movements';
 export {
   ACTUAL,
   type BooksSelection,
   type ColumnBasis,
   COMPARED,
-  type DimensionCondition,
   NEWEST_FORECAST,
   selectionKey,
-} from './ledger/books-selection';
-export { type CashFlowRule } from './ledger/cash-flow-rule';
-export { type Attributes, attributesOf, combinationOf, conditionsTest } from './ledger/combination';
-export { buildLedgerSlice, type LedgerSlice, slot } from './ledger/ledger-slice';
-export { plannedHigher } from './ledger/planned-higher';
+} from './books/books-selection';
+export { type CashFlowRule } from './books/cash-flow-rule';
+export { type Attributes, attributesOf, combinationOf, COMBINATION_SEPARATOR } from './account/combination';
+export { buildLedgerSlice, type LedgerSlice, slot } from './books/ledger-slice';
 export {
   monthColumns,
   profitOf,
   spanColumns,
   type TrialBalanceColumn,
   trialBalanceTable,
-} from './ledger/trial-balance-table';
+} from './books/trial-balance-table';
 export { allocate } from './money/allocate';
 export { formatMinor, LARGEST_AMOUNT, MAX_MINOR, parseAmount } from './money/amount';
 
@@ -194,7 +200,7 @@ export { WEEK_PATTERNS } from './period/week-calendar';
 export { countDays, daysOff } from './period/working-days';
 export { matchesPhrases, searchPhrases } from './search/search-words';
 export { addUpTexts } from './statement/add-up';
-export { actualUpTo } from './statement/actual-up-to';
+export { actualUpTo } from './books/actual-up-to';
 export { type ColumnHead, HEADING_WORDS } from './statement/column-head';
 export { compileRows } from './statement/compile-rows';
 export { type CompiledRow, hasFigures } from './statement/compiled-row';
@@ -268,7 +274,7 @@ export {
 } from './variance/exceptions';
 export { whyByInputs } from './variance/why-inputs';
 
-export type { DimensionTree } from './ledger/dimension-tree';
+export type { DimensionTree } from './account/dimension-tree';
 export type { Materiality } from './layout/materiality';
 export { type MovementTerm, movementTerms, type Translated, translateMovements } from './variance/why-entities';
 export { type Change, changeOf, whyByAccount } from './variance/why';

@@ -15,14 +15,14 @@ export interface PostingQuery {
   /** Bases that count, as stored. */
   bases: readonly number[];
   /** Ids of the combinations of dimension values that count; undefined for all. */
-  combinations: ReadonlySet<number> | undefined;
+  combinations: readonly number[] | undefined;
   skip: number;
   /** Workspace revision that the books are read at; undefined for now. */
   at?: number | undefined;
 }
 
-const ofCombinations = (combinations: ReadonlySet<number> | undefined, column: string): [sql: string, ids: string[]] =>
-  combinations ? [` and ${column} in (select value from json_each(?))`, [JSON.stringify([...combinations])]] : ['', []];
+const ofCombinations = (combinations: readonly number[] | undefined, column: string): [sql: string, ids: string[]] =>
+  combinations ? [` and ${column} in (select value from json_each(?))`, [JSON.stringify(combinations)]] : ['', []];
 
 export interface PostingPage {
   lines: PostingView[];

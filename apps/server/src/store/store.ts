@@ -25,6 +25,8 @@ export interface Transaction {
 export interface Moment extends Transaction {
   /** 0 when nothing was ever written. */
   revision: number;
+  /** The latest revision that the connection sees: the one that is read, unless that is an earlier one. */
+  newest: number;
   generation: Generation;
   close(): Promise<void>;
 }
@@ -96,7 +98,7 @@ export class Store {
       // the first look fixes what is seen
       const at = generationOf(db, asOf);
       if (!at) await close();
-      return at && { em, db, ...at, close };
+      return at && { em, db, ...at, newest: asOf === undefined ? at.revision : generationOf(db)!.revision, close };
     } catch (error) {
       await close();
       throw error;

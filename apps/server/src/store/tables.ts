@@ -195,6 +195,13 @@ export class Journal extends Revisioned {
 const JournalTable = tableOf(Journal, {
   extends: RevisionedSchema,
   tableName: 'journal',
+  indexes: [
+    { name: 'journal_since', properties: ['since'] },
+    {
+      name: 'journal_until',
+      expression: 'create index `journal_until` on `journal` (`until`) where `until` is not null',
+    },
+  ],
   uniques: [
     { properties: ['entity', 'fiscalYear', 'number', 'since'] },
     {

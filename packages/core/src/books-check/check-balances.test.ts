@@ -1,5 +1,5 @@
 import type { Account } from '../account/nature';
-import { buildLedgerSlice, type BalanceEntry } from '../ledger/ledger-slice';
+import { buildLedgerSlice, type BalanceEntry } from '../books/ledger-slice';
 import { buildCalendar } from '../period/fiscal-calendar';
 import { monthPeriods } from '../period/month-calendar';
 import { checkBalances } from './check-balances';

@@ -1,5 +1,5 @@
 import { isProfitOrLoss, naturalOrientation, type Account } from '../account/nature';
-import { loadedRange, slot, type LedgerSlice } from '../ledger/ledger-slice';
+import { loadedRange, slot, type LedgerSlice } from '../books/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { BooksCheck, BooksFinding } from './books-finding';
 

@@ -58,7 +58,4 @@ export interface PostingContext {
   dimensions: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
-/** Joins the parts of a combination: partner, flow, then `dimension=value` in the order of dimension names. */
-export const COMBINATION_SEPARATOR = '\u001f';
-
 export const digitsOf = (currency: string): number => minorDigits(currency) ?? 2;

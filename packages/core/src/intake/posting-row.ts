@@ -2,7 +2,8 @@ import { QUANTITY_DIGITS } from '../figure/figure';
 import type { IssueCode } from '../issue/codes';
 import { issue, type Issue } from '../issue/issue';
 import { parseAmount, type AmountProblem } from '../money/amount';
-import { COMBINATION_SEPARATOR, type PostingContext } from './posting-context';
+import { COMBINATION_SEPARATOR } from '../account/combination';
+import type { PostingContext } from './posting-context';
 import { readHeader, type Header } from './read-header';
 
 const AMOUNT_CODES = {

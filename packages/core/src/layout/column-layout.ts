@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { nameText, shortText } from './text-limits';
-import { COLUMN_BASES, DimensionConditionSchema } from '../ledger/books-selection';
+import { COLUMN_BASES } from '../books/books-selection';
+import { DimensionConditionSchema } from '../cube/dimension-condition';
 import { SPAN_KINDS } from '../period/span';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case letters, digits and underscores'));

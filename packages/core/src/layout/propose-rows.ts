@@ -1,6 +1,6 @@
 import { isProfitOrLoss, type Account } from '../account/nature';
 import type { AccountSelector } from '../account/account-set';
-import type { CashFlowRule } from '../ledger/cash-flow-rule';
+import type { CashFlowRule } from '../books/cash-flow-rule';
 import { freshId } from './edit-rows';
 import type { AccountsRow, FormulaRow, GroupRow, LayoutPurpose, Row, RowLayout, RowReading } from './row-layout';
 

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { nameText, shortText } from './text-limits';
 import { AccountSetSchema, type AccountSet } from '../account/account-set';
-import { DimensionConditionSchema, type DimensionCondition } from '../ledger/books-selection';
+import { DimensionConditionSchema, type DimensionCondition } from '../cube/dimension-condition';
 import type { Materiality } from './materiality';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case letters, digits and underscores'));

@@ -1,4 +1,4 @@
-import { COMPARED, NEWEST_FORECAST } from '../ledger/books-selection';
+import { COMPARED, NEWEST_FORECAST } from '../books/books-selection';
 import type { ColumnLayout } from './column-layout';
 
 const withLastYear = (block: string, span: 'period' | 'year_to_date'): ColumnLayout['columns'] => [

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { nameText, shortText } from './text-limits';
 import type { FigureLook } from '../figure/format-figure';
-import { DimensionConditionSchema } from '../ledger/books-selection';
+import { DimensionConditionSchema } from '../cube/dimension-condition';
 import { ColumnLayoutSchema } from './column-layout';
 import { RowLayoutSchema } from './row-layout';
 

@@ -1,5 +1,5 @@
 import { isResult } from '../account/nature';
-import { slot, type LedgerSlice } from '../ledger/ledger-slice';
+import { slot, type LedgerSlice } from '../books/ledger-slice';
 import type { BookNode, TraceNode } from './trace-node';
 
 /** Closing before, opening journals, and the finished year's result where it moved in. */

@@ -1,8 +1,8 @@
-import { ACTUAL } from '../ledger/books-selection';
+import { ACTUAL } from '../books/books-selection';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { dayShort, fiscalYearName, periodName, periodShort, spanName } from '../period/period-name';
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
-import { actualUpTo } from './actual-up-to';
+import { actualUpTo } from '../books/actual-up-to';
 import { periodsHeld, type CompiledColumn, type FigureColumn, type Measure, type TotalColumn } from './compile-columns';
 import { isPercentage } from './cell-expression';
 import { comparisonFlags } from './comparison-flags';

@@ -2,7 +2,7 @@ import { parseFormula } from '../formula/parse-formula';
 import { referenceKey, referencesOf, type FormulaNode } from '../formula/formula';
 import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
-import { COMPARED, NEWEST_FORECAST, type BooksSelection } from '../ledger/books-selection';
+import { COMPARED, NEWEST_FORECAST, type BooksSelection } from '../books/books-selection';
 import {
   periodOfKey,
   foldedEnd,
@@ -15,7 +15,7 @@ import {
 } from '../period/fiscal-calendar';
 import { periodsOfSpan, spanOf, type Span } from '../period/span';
 import { seriesMembers, type SeriesMember } from './series-members';
-import { ALONE, type Surroundings } from './surroundings';
+import { ALONE, type ColumnSurroundings } from './surroundings';
 
 export type Measure = Extract<Column, { kind: 'figure' }>['measure'];
 
@@ -107,7 +107,7 @@ export interface ColumnContext {
   at: FiscalPeriod;
   /** Says which periods have postings, so that an adjustment period without any adds no column. */
   holdsData: (ordinal: number) => boolean;
-  surroundings?: Surroundings;
+  surroundings?: ColumnSurroundings;
 }
 
 function anchored(anchor: Anchor | undefined, { calendar, at, surroundings = ALONE }: ColumnContext) {
@@ -135,7 +135,7 @@ type FigureDefinition = Pick<
 
 function versionIn(
   version: string | undefined,
-  { shownVersion, comparedVersion, newestForecast }: Surroundings,
+  { shownVersion, comparedVersion, newestForecast }: ColumnSurroundings,
 ): string {
   if (version === COMPARED) return comparedVersion;
   if (version === NEWEST_FORECAST) return newestForecast;

@@ -7,11 +7,11 @@ import { unitOfFormula } from '../formula/formula-unit';
 import { parseFormula } from '../formula/parse-formula';
 import { issue, type Issue } from '../issue/issue';
 import type { AccountsRow, FormulaRow, Row, RowLayout, RowStyle } from '../layout/row-layout';
-import type { CashFlowRule } from '../ledger/cash-flow-rule';
+import type { CashFlowRule } from '../books/cash-flow-rule';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import { alike, deriveFromAccounts, deriveFromRows, flip, givenUnit, type Derived } from './derive-row';
 import { placesOf, type Place } from './row-places';
-import { ALONE, type Surroundings } from './surroundings';
+import { ALONE, type RowSurroundings } from './surroundings';
 
 const STYLE: Record<Row['kind'], RowStyle> = {
   accounts: 'detail',
@@ -60,7 +60,7 @@ export function compileRows(
   layout: RowLayout,
   accounts: readonly Account[],
   currency: Unit,
-  surroundings: Surroundings = ALONE,
+  surroundings: RowSurroundings = ALONE,
 ): CompiledRows {
   const { places, layoutEnd } = placesOf(layout, accounts, surroundings);
   const byId = new Map(places.map(({ id }, index) => [id, index]));

@@ -3,7 +3,7 @@ import type { Unit } from '../figure/figure';
 import type { FormulaNode } from '../formula/formula';
 import type { Issue } from '../issue/issue';
 import type { Row, RowReading, RowStyle } from '../layout/row-layout';
-import type { DimensionCondition } from '../ledger/books-selection';
+import type { DimensionCondition } from '../cube/dimension-condition';
 
 /** An account in a row: its debit-positive figure enters times `weight`, of the postings that meet the conditions. */
 export interface Member {

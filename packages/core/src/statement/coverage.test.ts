@@ -1,5 +1,5 @@
 import { account } from '../../test/properties/random-books';
-import type { DimensionCondition } from '../ledger/books-selection';
+import type { DimensionCondition } from '../cube/dimension-condition';
 import { compileRows } from './compile-rows';
 import { coverageOf } from './coverage';
 import { displaceAccount, likelyRow, placeAccount } from '../layout/place-account';

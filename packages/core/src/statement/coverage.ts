@@ -1,11 +1,11 @@
 import { membersOf } from '../account/account-set';
 import { isProfitOrLoss, type Account } from '../account/nature';
-import type { CashFlowRule } from '../ledger/cash-flow-rule';
-import { slot, type LedgerSlice } from '../ledger/ledger-slice';
-import type { DimensionCondition } from '../ledger/books-selection';
+import type { CashFlowRule } from '../books/cash-flow-rule';
+import { slot, type LedgerSlice } from '../books/ledger-slice';
+import type { DimensionCondition } from '../cube/dimension-condition';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { CompiledRows } from './compiled-row';
-import { ALONE, type Surroundings } from './surroundings';
+import { ALONE, type RowSurroundings } from './surroundings';
 import type { RowLayout } from '../layout/row-layout';
 
 type Purposed = Pick<RowLayout, 'purpose' | 'covers'>;
@@ -50,7 +50,7 @@ export function coverageOf(
   layout: Purposed,
   rows: CompiledRows,
   accounts: readonly Account[],
-  { cashFlow, dimensions }: Pick<Surroundings, 'cashFlow' | 'dimensions'> = ALONE,
+  { cashFlow, dimensions }: Pick<RowSurroundings, 'cashFlow' | 'dimensions'> = ALONE,
 ): Coverage {
   const must = mustPlace(layout, accounts);
   const held = accounts.flatMap((_, index) => (must(index) ? [index] : []));
@@ -89,7 +89,7 @@ function placesByAccount(
   return places;
 }
 
-function howPlaced(places: readonly AccountPlace[], dimensions: Surroundings['dimensions']): Misplacing | undefined {
+function howPlaced(places: readonly AccountPlace[], dimensions: RowSurroundings['dimensions']): Misplacing | undefined {
   const whole = places.filter(({ where }) => where.length === 0);
   if (places.length === 0) return 'none';
   if (whole.length > 0) return places.length === 1 ? undefined : 'twice';
@@ -107,7 +107,7 @@ function howPlaced(places: readonly AccountPlace[], dimensions: Surroundings['di
  */
 function isPartition(
   conditions: readonly (readonly DimensionCondition[])[],
-  dimensions: Surroundings['dimensions'],
+  dimensions: RowSurroundings['dimensions'],
 ): boolean {
   const single = conditions.map(([first, ...more]) => (more.length === 0 ? first : undefined));
   if (single.some((condition) => !condition || condition.dimension !== single[0]!.dimension)) return false;
@@ -186,7 +186,7 @@ export function coverageTable(
   rows: CompiledRows,
   slice: LedgerSlice,
   at: FiscalPeriod,
-  surroundings: Pick<Surroundings, 'cashFlow' | 'dimensions'> = ALONE,
+  surroundings: Pick<RowSurroundings, 'cashFlow' | 'dimensions'> = ALONE,
 ): CoverageTable {
   const { accounts, placedOnce, misplaced } = coverageOf(layout, rows, slice.accounts, surroundings);
   return {

@@ -18,8 +18,8 @@ import {
 import { dividesByNegative, evaluateFormula } from '../formula/evaluate-formula';
 import { referenceKey, type FormulaReference } from '../formula/formula';
 import { CoreError } from '../issue/issue';
-import { narrowed } from '../ledger/books-selection';
-import { slot, type LedgerSlice } from '../ledger/ledger-slice';
+import { narrowed } from '../books/books-selection';
+import { slot, type LedgerSlice } from '../books/ledger-slice';
 import { foldedEnd, type FiscalPeriod } from '../period/fiscal-calendar';
 import type { CompiledColumn, CompiledColumns, FigureColumn, Measure } from './compile-columns';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';

@@ -1,6 +1,6 @@
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import type { CompiledColumn, FigureColumn, TotalColumn } from './compile-columns';
-import type { Surroundings } from './surroundings';
+import type { ColumnSurroundings } from './surroundings';
 
 /** What the heads of columns are written from. */
 export interface HeadContext {
@@ -13,7 +13,7 @@ export interface HeadContext {
   resultLabel: string;
   /** Label of a row by id, for shares of a named row. */
   rowLabel: (id: string) => string;
-  surroundings: Surroundings;
+  surroundings: ColumnSurroundings;
 }
 
 /** Whether a column stands for a span of time of its own. */

@@ -1,6 +1,6 @@
 import type { UndefinedReason } from '../figure/figure';
-import { ACTUAL, narrowed, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../ledger/books-selection';
-import type { LedgerSlice } from '../ledger/ledger-slice';
+import { ACTUAL, narrowed, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../books/books-selection';
+import type { LedgerSlice } from '../books/ledger-slice';
 import type { CompiledColumns } from './compile-columns';
 import type { CompiledRows } from './compiled-row';
 

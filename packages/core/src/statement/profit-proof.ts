@@ -1,5 +1,5 @@
 import type { Figure } from '../figure/figure';
-import { slot, type LedgerSlice } from '../ledger/ledger-slice';
+import { slot, type LedgerSlice } from '../books/ledger-slice';
 import type { Span } from '../period/span';
 
 /** Whether the profit that a statement shows is the profit of the trial balance. Units: minor units, profit positive. */

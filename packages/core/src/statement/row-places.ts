@@ -3,8 +3,8 @@ import type { Account } from '../account/nature';
 import { referencesOf } from '../formula/formula';
 import { parseFormula } from '../formula/parse-formula';
 import { outlineOf, type AccountsRow, type Row, type RowLayout } from '../layout/row-layout';
-import type { DimensionCondition } from '../ledger/books-selection';
-import type { Surroundings } from './surroundings';
+import type { DimensionCondition } from '../cube/dimension-condition';
+import type { RowSurroundings } from './surroundings';
 
 /** A row where it stands, before it is compiled. `layout` is set for rows of another layout. */
 export interface Place {
@@ -17,7 +17,7 @@ export interface Place {
 }
 
 /** The account or conditions that stand for one line below a row that is laid open. */
-function openedRows(row: Row, accounts: readonly Account[], { expanded, dimensions }: Surroundings): AccountsRow[] {
+function openedRows(row: Row, accounts: readonly Account[], { expanded, dimensions }: RowSurroundings): AccountsRow[] {
   const by = expanded.find((expansion) => expansion.row === row.id)?.by;
   if (by === undefined || (row.kind !== 'accounts' && row.kind !== 'statistic')) return [];
   const { accounts: set, where = [] } = row;
@@ -85,7 +85,7 @@ function layoutsRead(layout: RowLayout, all: readonly RowLayout[]): RowLayout[] 
 export function placesOf(
   layout: RowLayout,
   accounts: readonly Account[],
-  surroundings: Surroundings,
+  surroundings: RowSurroundings,
 ): { places: Place[]; layoutEnd: number } {
   const places: Place[] = [];
   const add = (rows: readonly Row[], depth: number, parent: number | undefined, other: string | undefined) => {

@@ -1,8 +1,8 @@
 import type { Column } from '../layout/column-layout';
-import { narrowed, type BooksSelection } from '../ledger/books-selection';
+import { narrowed, type BooksSelection } from '../books/books-selection';
 import { foldedEnd, shiftYears, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
 import { spanOf, type Span } from '../period/span';
-import type { Surroundings } from './surroundings';
+import type { ColumnSurroundings } from './surroundings';
 
 /** One column of a series. */
 export interface SeriesMember {
@@ -18,7 +18,7 @@ interface MemberContext {
   calendar: FiscalCalendar;
   at: FiscalPeriod;
   holdsData: (ordinal: number) => boolean;
-  surroundings: Surroundings;
+  surroundings: ColumnSurroundings;
 }
 
 type Series = Extract<Column, { kind: 'series' }>;
@@ -66,7 +66,7 @@ const keyOf = (code: string) => encodeURIComponent(code);
 function dimensionMembers(
   { dimension = '', members }: Series,
   span: Span | undefined,
-  { dimensions }: Surroundings,
+  { dimensions }: ColumnSurroundings,
   chosen: <T>(all: readonly T[], codeOf: (one: T) => string) => T[],
 ): SeriesMember[] {
   const tree = dimensions.find(({ name }) => name === dimension);

@@ -2,7 +2,7 @@ import { account, testCalendar } from '../../test/properties/random-books';
 import { formatFigure } from '../figure/format-figure';
 import type { RowLayout } from '../layout/row-layout';
 import { STANDARD_COLUMNS } from '../layout/standard-columns';
-import { buildLedgerSlice, type BalanceEntry } from '../ledger/ledger-slice';
+import { buildLedgerSlice, type BalanceEntry } from '../books/ledger-slice';
 import { periodOfKey } from '../period/fiscal-calendar';
 import { evaluateStatement } from './statement-table';
 

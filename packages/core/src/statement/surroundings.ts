@@ -1,8 +1,10 @@
 import type { RowLayout } from '../layout/row-layout';
-import { ACTUAL, type BooksSelection, type DimensionCondition } from '../ledger/books-selection';
-import type { CashFlowRule } from '../ledger/cash-flow-rule';
-import type { DimensionTree } from '../ledger/dimension-tree';
-import type { LedgerSlice } from '../ledger/ledger-slice';
+import { ACTUAL, type BooksSelection } from '../books/books-selection';
+import type { DimensionCondition } from '../cube/dimension-condition';
+import type { CashFlowRule } from '../books/cash-flow-rule';
+import type { DimensionTree } from '../account/dimension-tree';
+import type { LedgerSlice } from '../books/ledger-slice';
+import type { VersionInView } from '../books/version-in-view';
 import type { UndefinedReason } from '../figure/figure';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 
@@ -13,39 +15,41 @@ export interface Expansion {
   by: string;
 }
 
-export interface VersionInView {
-  code: string;
-  name: string;
-  kind: string;
-  /** Key of the last actual period of a forecast; empty for other versions. */
-  cutOver: string;
-  /** Code of the version that a branch differs from; empty for other versions. */
-  parent: string;
-}
-
-/** What a statement reads beside its layouts and the books of its scope. */
-export interface Surroundings {
+/** What rows are compiled against, beside the chart of accounts. */
+export interface RowSurroundings {
   /** All row layouts, for formulas that name rows of another. */
   rowLayouts: readonly RowLayout[];
   cashFlow: readonly CashFlowRule[];
   dimensions: readonly DimensionTree[];
+  expanded: readonly Expansion[];
+}
+
+/** What columns are compiled against, beside the calendar and the as-at period. */
+export interface ColumnSurroundings {
+  dimensions: readonly DimensionTree[];
   entities: readonly { code: string; name: string }[];
   versions: readonly VersionInView[];
   lastClosed: FiscalPeriod | undefined;
-  expanded: readonly Expansion[];
   /** Version of columns that name none; `actual` unless the view shows another. */
   shownVersion: string;
   /** Version of columns that read what is compared with; empty where nothing is. */
   comparedVersion: string;
   /** Version of columns that read the newest forecast; `actual` where there is nothing to come. */
   newestForecast: string;
-  /** What accounts show that a version plans at a higher level than is asked for: nothing with a reason, or zero. */
-  finerThanPlan: 'undefined' | 'zero';
   /** Demands on dimension values that hold for every column. */
   where: readonly DimensionCondition[];
-  /** Books of a selection other than the whole actual books of the scope; a reason where there are none. */
-  booksOf(selection: BooksSelection): LedgerSlice | UndefinedReason;
 }
+
+/** The books that cells are read from, beside the whole actual books of the scope. */
+export interface OtherBooks {
+  /** Books of a selection; a reason where there are none. */
+  booksOf(selection: BooksSelection): LedgerSlice | UndefinedReason;
+  /** What accounts show that a version plans at a higher level than is asked for: nothing with a reason, or zero. */
+  finerThanPlan: 'undefined' | 'zero';
+}
+
+/** What a statement reads beside its layouts and the books of its scope. */
+export interface Surroundings extends RowSurroundings, ColumnSurroundings, OtherBooks {}
 
 /** A statement that stands alone: no other layouts, dimensions, versions or books. */
 export const ALONE: Surroundings = {

@@ -1,6 +1,6 @@
 import type { Figure } from '../figure/figure';
 import { periodName } from '../period/period-name';
-import type { BooksSelection } from '../ledger/books-selection';
+import type { BooksSelection } from '../books/books-selection';
 import type { Evaluation } from './evaluation';
 import { addressOf } from './node-address';
 import { headsOf } from './statement-table';

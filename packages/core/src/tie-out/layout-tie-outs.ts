@@ -2,7 +2,7 @@ import type { Unit } from '../figure/figure';
 import type { ColumnLayout } from '../layout/column-layout';
 import { coverageOf, isUsed } from '../statement/coverage';
 import type { RowLayout } from '../layout/row-layout';
-import { slot, type LedgerSlice } from '../ledger/ledger-slice';
+import { slot, type LedgerSlice } from '../books/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { spanOf } from '../period/span';
 import type { Evaluation } from '../statement/evaluation';

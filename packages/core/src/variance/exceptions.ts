@@ -1,7 +1,7 @@
 import type { Unit } from '../figure/figure';
 import type { ColumnLayout } from '../layout/column-layout';
 import { outlineOf, type RowLayout } from '../layout/row-layout';
-import { COMPARED } from '../ledger/books-selection';
+import { COMPARED } from '../books/books-selection';
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import type { SpanKind } from '../period/span';
 import type { StatementRow, StatementTable } from '../statement/statement-table';

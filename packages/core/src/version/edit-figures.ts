@@ -1,5 +1,5 @@
 import { allocate, tryAllocate } from '../money/allocate';
-import { attributesOf } from '../ledger/combination';
+import { attributesOf } from '../account/combination';
 import { linesByAccount } from './lines-by-account';
 import { toTotal } from './round-figures';
 import { lineKey, type FigureLine, type FigureLines, type SheetLeaf, type SheetRow } from './planning-sheet';

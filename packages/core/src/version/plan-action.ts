@@ -1,5 +1,5 @@
 import type { FiscalPeriod } from '../period/fiscal-calendar';
-import { attributesOf, combinationOf } from '../ledger/combination';
+import { attributesOf, combinationOf } from '../account/combination';
 import { roundHalfAway } from '../money/round';
 import { tryAllocate } from '../money/allocate';
 import {

@@ -1,9 +1,10 @@
 import { isFlow, isProfitOrLoss, type Account, type Direction } from '../account/nature';
 import type { Unit } from '../figure/figure';
 import type { RowReading, RowStyle } from '../layout/row-layout';
-import { attributesOf, conditionsTest, NO_VALUES, type Attributes } from '../ledger/combination';
+import { attributesOf, NO_VALUES, type Attributes } from '../account/combination';
+import { conditionsTest } from '../cube/dimension-condition';
 import { hasFigures, type CompiledRow, type CompiledRows } from '../statement/compiled-row';
-import type { DimensionTree } from '../ledger/dimension-tree';
+import type { DimensionTree } from '../account/dimension-tree';
 import { linesByAccount } from './lines-by-account';
 
 /**

@@ -1,6 +1,6 @@
 import { naturalOrientation, type Account } from '../account/nature';
 import { QUANTITY_DIGITS } from '../figure/figure';
-import { attributesOf, combinationOf } from '../ledger/combination';
+import { attributesOf, combinationOf } from '../account/combination';
 import { formatMinor, parseAmount } from '../money/amount';
 import type { FigureChange } from './edit-figures';
 import { lineKey, type FigureLines } from './planning-sheet';

@@ -2,13 +2,14 @@ import type { Account } from '../account/nature';
 import { undefinedFigure, type Figure, type Unit } from '../figure/figure';
 import type { ColumnLayout } from '../layout/column-layout';
 import type { RowLayout } from '../layout/row-layout';
-import type { BooksSelection } from '../ledger/books-selection';
-import { attributesOf, conditionsTest } from '../ledger/combination';
-import { buildLedgerSlice, type BalanceEntry, type LedgerSlice } from '../ledger/ledger-slice';
+import type { BooksSelection } from '../books/books-selection';
+import { attributesOf } from '../account/combination';
+import { conditionsTest } from '../cube/dimension-condition';
+import { buildLedgerSlice, type BalanceEntry, type LedgerSlice } from '../books/ledger-slice';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import type { CompiledRows } from '../statement/compiled-row';
 import { openStatement } from '../statement/statement-table';
-import type { DimensionTree } from '../ledger/dimension-tree';
+import type { DimensionTree } from '../account/dimension-tree';
 import { ALONE } from '../statement/surroundings';
 import type { FigureLines } from './planning-sheet';
 

@@ -5,7 +5,7 @@ import {
   type FiscalCalendar,
   type Surroundings,
 } from '../../src/index';
-import type { BalanceEntry } from '../../src/ledger/ledger-slice';
+import type { BalanceEntry } from '../../src/books/ledger-slice';
 
 /** Books of the entries whose movement code meets the conditions, for cases that know no dimension but `flow`. */
 export function booksByFlow(

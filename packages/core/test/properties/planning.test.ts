@@ -15,7 +15,7 @@ import {
 } from '../../src/index';
 import { phasingWeights } from '../../src/version/phase';
 import { roundEach, roundKeepingTotal } from '../../src/version/round-figures';
-import { NO_VALUES } from '../../src/ledger/combination';
+import { NO_VALUES } from '../../src/account/combination';
 import { seriesFigures } from '../../src/version/series';
 import { tryAllocate } from '../../src/money/allocate';
 import { uplift } from '../../src/version/uplift';

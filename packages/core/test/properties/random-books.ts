@@ -9,7 +9,7 @@ import {
   type Nature,
   type PeriodRow,
 } from '../../src/index';
-import type { BalanceEntry } from '../../src/ledger/ledger-slice';
+import type { BalanceEntry } from '../../src/books/ledger-slice';
 
 /** Two fiscal years from April, each with an adjustment period, and the first months of a third. */
 export function testCalendar(): FiscalCalendar {

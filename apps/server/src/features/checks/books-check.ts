@@ -26,7 +26,7 @@ export async function booksCheck(
   const entity = openScope(model, viewer, query.scope);
   const { calendar } = entity.calendar;
   const at = openPeriod(entity, query.as_at);
-  const slice = snapshot.books.read(entity);
+  const slice = (await snapshot.books()).read(entity);
   const periods = calendar.periods.filter((p) => p.fiscalYear === at.fiscalYear && p.ordinal <= at.ordinal);
   const income = model.accounts.reduce(
     (sum, { nature }, index) =>

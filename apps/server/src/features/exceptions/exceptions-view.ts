@@ -38,7 +38,7 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
     ...(query.version !== undefined && { version: query.version }),
     ...(query.against !== undefined && { against: query.against }),
   };
-  const { source, evaluation } = openDocuments(snapshot, { document, rowLayout, columnLayout }, context);
+  const { source, evaluation } = await openDocuments(snapshot, { document, rowLayout, columnLayout }, context);
   const { limits, missingRate } = await usualLimits(snapshot, entity, at);
   const found = exceptionsOf(
     evaluateStatement(source, evaluation),

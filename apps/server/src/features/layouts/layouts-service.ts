@@ -219,8 +219,12 @@ function requireSound(snapshot: Snapshot, document: Document): void {
   }
   if (document.kind !== 'row_layout') return;
   const entity = model.entities[0]!;
-  const surroundings = surroundingsOf(snapshot, entity, model.documentsOf('row_layout'), []);
-  const { issues } = compileRows(document, model.accounts, entity.currency, surroundings);
+  const { issues } = compileRows(document, model.accounts, entity.currency, {
+    rowLayouts: model.documentsOf('row_layout'),
+    cashFlow: model.cashFlow,
+    dimensions: model.trees,
+    expanded: [],
+  });
   const errors = issues.filter(({ severity }) => severity === 'error');
   if (errors.length > 0)
     throw appError('SRV_LAYOUT_BROKEN', { name: document.name, problem: describeIssue(errors[0]!).message });

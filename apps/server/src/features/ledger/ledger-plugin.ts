@@ -64,7 +64,7 @@ export const ledgerPlugin =
       { config, schema: { querystring: TrialBalanceExportSchema } },
       async (request, reply) => {
         const { format, ...query } = request.query;
-        const view = trialBalanceView(await request.at(), query);
+        const view = await trialBalanceView(await request.at(), query);
         const body = await TRIAL_BALANCE_FILES[format](view);
         const name = `trial-balance-${view.scope.code}-${view.asAt.key}.${format}`;
         return reply.type(EXPORT_TYPES[format]).header('content-disposition', attachment(name)).send(body);

@@ -57,7 +57,7 @@ export class LinesReader {
       debit: list.debit,
       credit: list.credit,
       skipped: query.skip,
-      balanceBefore: this.balanceBefore(opened, query, list.movedBefore),
+      balanceBefore: await this.balanceBefore(opened, query, list.movedBefore),
       lines: await this.read(opened, list.ids),
     };
   }
@@ -109,11 +109,15 @@ export class LinesReader {
   }
 
   /** The balance before the first line of a page; only lines of one account, all of them in date order, have one. */
-  private balanceBefore(opened: OpenedFilter, query: ReadLinesQuery, movedBefore: number): number | null {
+  private async balanceBefore(
+    opened: OpenedFilter,
+    query: ReadLinesQuery,
+    movedBefore: number,
+  ): Promise<number | null> {
     const { entity, account, from } = opened;
     const isWhole = query.sort === 'date' && query.order === 'asc' && !query.q && !query.dim && !query.late;
     if (!account || !isWhole || account.nature === 'statistic') return null;
-    const slice = this.snapshot.books.read(entity);
+    const slice = (await this.snapshot.books()).read(entity);
     const opening = from
       ? slice.closing[slot(slice, account.index, from.ordinal)]! - movedIn(slice, account.index, from)
       : 0;

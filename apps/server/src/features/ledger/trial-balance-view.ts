@@ -7,6 +7,7 @@ import {
   slot,
   spanColumns,
   trialBalanceTable,
+  type Books,
   type TrialBalanceColumn,
 } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
@@ -22,14 +23,15 @@ interface ColumnOfEntity extends TrialBalanceColumn {
  * Trial balance of an entity, or of all entities side by side.
  * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN
  */
-export function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalanceQuery): TrialBalanceView {
+export async function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalanceQuery): Promise<TrialBalanceView> {
   const model = snapshot.filled;
   const entity = openScope(model, snapshot.viewer, query.scope);
   const at = openPeriod(entity, query.as_at);
+  const books = await snapshot.books();
   const columns =
     query.view === 'entities'
-      ? entityColumns(snapshot, query.as_at)
-      : columnsOf(snapshot, entity, query).map((column) => ({ ...column, currency: entity.currency.code }));
+      ? entityColumns(snapshot, books, query.as_at)
+      : columnsOf(books, entity, query).map((column) => ({ ...column, currency: entity.currency.code }));
   const { lines, totals } = trialBalanceTable(model.accounts, columns);
   const isClosing = ({ key }: TrialBalanceColumn) => !['opening', 'debit', 'credit'].includes(key);
   return {
@@ -42,7 +44,7 @@ export function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalanceQuer
   };
 }
 
-function columnsOf({ books }: Snapshot, entity: Entity, { view, as_at }: ReadTrialBalanceQuery): TrialBalanceColumn[] {
+function columnsOf(books: Books, entity: Entity, { view, as_at }: ReadTrialBalanceQuery): TrialBalanceColumn[] {
   const slice = books.read(entity);
   const at = periodOfAsAt(slice.calendar, as_at)!;
   return view === 'months'
@@ -51,7 +53,7 @@ function columnsOf({ books }: Snapshot, entity: Entity, { view, as_at }: ReadTri
 }
 
 /** The closing of each entity that may be seen, in its own currency; one without the period is left out. */
-function entityColumns({ model, viewer, books }: Snapshot, asAt: string): ColumnOfEntity[] {
+function entityColumns({ model, viewer }: Snapshot, books: Books, asAt: string): ColumnOfEntity[] {
   return model.entities
     .filter(({ code }) => maySee(viewer, code))
     .flatMap((entity): ColumnOfEntity[] => {

@@ -16,7 +16,7 @@ import type { Entity } from '../workspace/workspace-model';
 
 /** Reads the figures that remarks quote, as they are now; each statement that they stand in is opened once. */
 export class QuoteReader {
-  private readonly opened = new Map<string, OpenedStatement | undefined>();
+  private readonly opened = new Map<string, Promise<OpenedStatement | undefined>>();
 
   constructor(
     private readonly snapshot: Snapshot,
@@ -25,25 +25,26 @@ export class QuoteReader {
   ) {}
 
   /** The figures of a remark's quotes, in their order; null where the cell is no longer there. */
-  figures({ statement, quotes }: Pick<RemarkText, 'statement' | 'quotes'>): (Figure | null)[] {
+  async figures({ statement, quotes }: Pick<RemarkText, 'statement' | 'quotes'>): Promise<(Figure | null)[]> {
     const found: (Figure | null)[] = [];
     for (const { cell, context } of quotes) {
-      const opened = this.open(statement, context);
+      const opened = await this.open(statement, context);
       const node = opened && nodeOfAddress(opened.evaluation, `cell~${cell}`);
       found.push(node ? opened.evaluation.figure(node) : null);
     }
     return found;
   }
 
-  private open(statement: string, context: Quote['context']): OpenedStatement | undefined {
+  private open(statement: string, context: Quote['context']): Promise<OpenedStatement | undefined> {
     const key = JSON.stringify([statement, context]);
-    if (this.opened.has(key)) return this.opened.get(key);
+    const known = this.opened.get(key);
+    if (known) return known;
     const made = this.read(statement, context);
     this.opened.set(key, made);
     return made;
   }
 
-  private read(id: string, { columns, ...context }: Quote['context']): OpenedStatement | undefined {
+  private async read(id: string, { columns, ...context }: Quote['context']): Promise<OpenedStatement | undefined> {
     const { model } = this.snapshot;
     const document = model.documentsOf('statement').find((each) => each.id === id);
     const rowLayout = document && model.documentsOf('row_layout').find((each) => each.id === document.rows);
@@ -51,7 +52,7 @@ export class QuoteReader {
     if (!rowLayout || !columnLayout) return undefined;
     try {
       const where = { scope: this.entity.code, as_at: this.at.key };
-      return openDocuments(this.snapshot, { document, rowLayout, columnLayout }, { ...context, ...where });
+      return await openDocuments(this.snapshot, { document, rowLayout, columnLayout }, { ...context, ...where });
     } catch (error) {
       if (error instanceof AppError) return undefined;
       throw error;

@@ -40,8 +40,9 @@ export async function remarksView(snapshot: Snapshot, { scope, as_at, statement 
   const carried = new Set(written.map(({ carries }) => carries));
   const proposals = all.filter(({ period, id }) => period === before?.key && !carried.has(id));
   const quotes = new QuoteReader(snapshot, entity, at);
-  const live = (remark: RemarkView): LiveRemark => ({ ...remark, live: quotes.figures(remark) });
-  return { remarks: written.map(live), proposals: proposals.map(live) };
+  const live = (remarks: RemarkView[]): Promise<LiveRemark[]> =>
+    Promise.all(remarks.map(async (remark) => ({ ...remark, live: await quotes.figures(remark) })));
+  return { remarks: await live(written), proposals: await live(proposals) };
 }
 
 /** Written explanations of figures: of a month and entity, on a page, a row or a cell. */

@@ -22,7 +22,7 @@ import {
 import { appError } from '../../base/app-error';
 import { NO_DRAFTS } from '../../store/drafts';
 import { issueView } from './issue-view';
-import { readConditions, readExpansions, surroundingsOf, withBooks } from './surroundings-of';
+import { readConditions, readExpansions, surroundingsOf } from './surroundings-of';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
@@ -75,7 +75,7 @@ export async function openKept(
 }
 
 /** Opens documents that need not be kept yet, as they stand in an editor. */
-export function openDocuments(
+export async function openDocuments(
   snapshot: Snapshot,
   {
     document,
@@ -85,27 +85,28 @@ export function openDocuments(
     finerThanPlan = 'undefined',
   }: StatementDocuments & Pick<OpenOptions, 'finerThanPlan'>,
   context: StatementContext,
-): OpenedStatement {
+): Promise<OpenedStatement> {
   const model = snapshot.filled;
   const entity = openScope(model, snapshot.viewer, context.scope);
   const at = openPeriod(entity, context.as_at);
   requireVersions(model, context.version, context.against);
   requireConditions(model, readConditions(context.where));
   const others = rowLayouts ?? model.documentsOf('row_layout');
-  const surroundings = surroundingsOf(snapshot, entity, others, readExpansions(context.open), {
+  const books = await snapshot.books();
+  const surroundings = surroundingsOf(snapshot, books, entity, others, readExpansions(context.open), {
     version: context.version,
     against: context.against,
     at,
     where: demandsOf(document, context),
   });
-  const source = withBooks(snapshot, entity, {
+  const source: StatementSource = {
     rowLayout,
     columnLayout,
-    slice: snapshot.books.read(entity),
+    slice: books.read(entity),
     at,
     currency: entity.currency,
     surroundings: { ...surroundings, finerThanPlan },
-  });
+  };
   return { document, source, entity, snapshot, evaluation: openStatement(source) };
 }
 
@@ -132,7 +133,7 @@ export async function traceStatement(
   if (!node) throw appError('SRV_TRACE_UNKNOWN', { address });
   const { postings, ...level } = traceLevel(evaluation, node);
   if (!postings) return { ...level, postings: null };
-  return { ...level, postings: tracePostings(snapshot, entity, postings, skip) };
+  return { ...level, postings: tracePostings(snapshot, await snapshot.books(), entity, postings, skip) };
 }
 
 /** The context with the scope, month and version that the statement keeps from its readers' choice. */

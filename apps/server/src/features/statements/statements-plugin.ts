@@ -51,7 +51,7 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
     { config, schema: { body: PreviewSchema, response: { 200: StatementViewSchema } } },
     async (request) => {
       const { context, ...documents } = request.body;
-      return viewOf(openDocuments(await request.at(), documents, context));
+      return viewOf(await openDocuments(await request.at(), documents, context));
     },
   );
 

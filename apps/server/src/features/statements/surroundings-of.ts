@@ -1,13 +1,12 @@
 import {
   ACTUAL,
-  selectionKey,
-  selectionsOfStatement,
+  type Books,
+  type BooksSelection,
   type DimensionCondition,
   type Expansion,
   type FiscalPeriod,
   type LedgerSlice,
   type RowLayout,
-  type StatementSource,
   type Surroundings,
   type UndefinedReason,
 } from '@margin-lens/core';
@@ -53,9 +52,10 @@ function newestForecast(model: WorkspaceModel, at: FiscalPeriod, shown: string):
   return newestOf(model, 'forecast', at) || usualComparison(model, at) || ACTUAL;
 }
 
-/** What a statement reads beside its layouts, for a viewer; the books that it selects are fetched by `withBooks`. */
+/** What a statement reads beside its layouts, for a viewer. */
 export function surroundingsOf(
-  { model, viewer }: Snapshot,
+  snapshot: Snapshot,
+  books: Books,
   entity: Entity,
   rowLayouts: readonly RowLayout[],
   expanded: readonly Expansion[],
@@ -71,6 +71,7 @@ export function surroundingsOf(
     where?: readonly DimensionCondition[];
   } = {},
 ): Surroundings {
+  const { model, viewer } = snapshot;
   return {
     rowLayouts,
     cashFlow: model.cashFlow,
@@ -84,22 +85,25 @@ export function surroundingsOf(
     newestForecast: at ? newestForecast(model, at, version ?? ACTUAL) : ACTUAL,
     finerThanPlan: 'undefined',
     where,
-    booksOf: () => 'no_data',
+    booksOf: (selection) => openBooks(snapshot, books, entity, selection),
   };
 }
 
-/** The source with the books that its columns and rows select beside the whole, read for a viewer. */
-export function withBooks(
-  { viewer, books: reader }: Snapshot,
-  entity: Entity,
-  source: StatementSource & { surroundings: Surroundings },
-): StatementSource & { surroundings: Surroundings } {
-  const opened = new Map<string, LedgerSlice | UndefinedReason>();
-  for (const selection of selectionsOfStatement(source)) {
-    const isSeen = selection.scope === undefined || maySee(viewer, selection.scope);
-    const books = isSeen ? reader.open(entity, selection) : 'not_permitted';
-    opened.set(selectionKey(selection), books);
-  }
-  const booksOf: Surroundings['booksOf'] = (selection) => opened.get(selectionKey(selection)) ?? 'no_data';
-  return { ...source, surroundings: { ...source.surroundings, booksOf } };
+/**
+ * Books of a selection as the engine asks for them, or the reason why there are none: an entity that may not be seen or
+ * is not known, an unknown version, or an entity in another currency or calendar, whose figures wait for the group's rates.
+ */
+function openBooks(
+  { model, viewer }: Snapshot,
+  books: Books,
+  scope: Entity,
+  selection: BooksSelection,
+): LedgerSlice | UndefinedReason {
+  if (selection.scope !== undefined && !maySee(viewer, selection.scope)) return 'not_permitted';
+  const entity = selection.scope === undefined ? scope : model.entity(selection.scope);
+  if (!entity) return 'no_data';
+  if (entity.currency.code !== scope.currency.code) return 'rate_missing';
+  if (entity.calendar !== scope.calendar) return 'not_meaningful';
+  if (selection.version !== ACTUAL && !model.version(selection.version)) return 'no_data';
+  return books.read(entity, selection);
 }

@@ -1,14 +1,14 @@
 import type { PostingView, TraceView } from '@margin-lens/contract';
-import { actualUpTo, type PostingsOf } from '@margin-lens/core';
+import { actualUpTo, BASIS_CODES, BROUGHT_FORWARD, frozenAt, type Books, type PostingsOf } from '@margin-lens/core';
 import { attributeList } from '../../store/attributes';
 import { findPostings, LINES_A_PAGE, type PostingPage, type PostingQuery } from '../../store/postings';
-import { BASIS_CODES, BROUGHT_FORWARD } from '../workspace/version-balances';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Entity, Version } from '../workspace/workspace-model';
+import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
 
 /** The journal lines, or a version's figures, at the end of a trace: exactly those that the figure is made of. */
 export function tracePostings(
-  { db, model, books }: Snapshot,
+  { db, model }: Snapshot,
+  books: Books,
   scope: Entity,
   postings: PostingsOf,
   skip: number,
@@ -26,45 +26,50 @@ export function tracePostings(
     sign,
     isStatistic: model.accounts.find(({ number }) => number === account)!.nature === 'statistic',
     bases: BASIS_CODES[selection.basis],
-    combinations: selection.where.length === 0 ? undefined : books.combinationsWhere(selection.where),
+    combinations: selection.where.length === 0 ? undefined : books.mask(selection.where).ids(),
     skip,
-    at: version && selection.actualTo === undefined ? books.balances.frozenAt(version) : undefined,
+    at: version && selection.actualTo === undefined ? frozenAt(model.versions, version) : undefined,
   };
   const isActual = !version || period.ordinal <= actualUpTo(selection, model, calendar);
-  const page = isActual ? findPostings(db, query) : figuresOf(books, entity, version, postings, query);
+  const page = isActual ? findPostings(db, query) : figuresOf(model, books, entity, version, postings, skip);
   return { account, period: key, ...page };
 }
 
 /** A version's figures of one account and period by dimension values: what it has in place of journal lines. */
 function figuresOf(
-  books: Snapshot['books'],
+  { accounts }: WorkspaceModel,
+  books: Books,
   entity: Entity,
   { name }: Version,
-  { entryKind, sign, selection }: PostingsOf,
-  { account, period, isStatistic, combinations, skip }: PostingQuery,
+  { account: number, period: key, entryKind, sign, selection }: PostingsOf,
+  skip: number,
 ): PostingPage {
-  const kind = entryKind === 'opening' ? 1 : 0;
-  const texts = books.combinationTexts();
-  const rows = books.balances
-    .ofSelection(entity, selection)
-    .filter(
-      (row) =>
-        row.account === account &&
-        row.period === period &&
-        row.entryKind === kind &&
-        (combinations === undefined || combinations.has(row.combination)),
-    );
-  const lines = rows.map(({ combination, debit, credit, quantity }, at): PostingView => ({
-    lineId: at + 1,
-    journalId: 0,
-    journal: name,
-    date: '',
-    description: combination === BROUGHT_FORWARD ? 'brought forward' : dimensionsInWords(texts.get(combination) ?? ''),
-    document: '',
-    debit,
-    credit,
-    amount: sign * (isStatistic ? quantity : debit - credit) + 0,
-  }));
+  const account = accounts.findIndex((each) => each.number === number);
+  const isStatistic = accounts[account]!.nature === 'statistic';
+  const mask = books.mask(selection.where);
+  const { periods } = entity.calendar.calendar;
+  const lines: PostingView[] = [];
+  books.rows(
+    entity,
+    selection,
+  )((at, period, isOpening, combination, debit, credit, quantity) => {
+    if (at !== account || periods[period]!.key !== key || isOpening !== (entryKind === 'opening')) return;
+    if (!mask.has(combination)) return;
+    lines.push({
+      lineId: lines.length + 1,
+      journalId: 0,
+      journal: name,
+      date: '',
+      description:
+        combination === BROUGHT_FORWARD
+          ? 'brought forward'
+          : dimensionsInWords(books.balances.combinations.textOf(combination)),
+      document: '',
+      debit,
+      credit,
+      amount: sign * (isStatistic ? quantity : debit - credit) + 0,
+    });
+  });
   const total = lines.reduce((sum, { amount }) => sum + amount, 0);
   return { lines: lines.slice(skip, skip + LINES_A_PAGE), skipped: skip, count: lines.length, total: total + 0 };
 }

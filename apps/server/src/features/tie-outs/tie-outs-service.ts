@@ -1,6 +1,6 @@
 import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
-import { layoutTieOuts, PROOF_COLUMNS, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
-import { surroundingsOf, withBooks } from '../statements/surroundings-of';
+import { layoutTieOuts, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
+import { surroundingsOf } from '../statements/surroundings-of';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import { debitsOfBalancesAndLines } from '../../store/lines';
 import type { ReadingThread } from '../../store/reading-thread';
@@ -18,16 +18,14 @@ export class TieOutsService {
     const model = snapshot.filled;
     const entity = openScope(model, snapshot.viewer, scope);
     const at = openPeriod(entity, asAt);
-    const slice = snapshot.books.read(entity);
+    const books = await snapshot.books();
+    const slice = books.read(entity);
     const layouts = model.documentsOf('row_layout');
-    const plain = surroundingsOf(snapshot, entity, layouts, []);
+    const surroundings = surroundingsOf(snapshot, books, entity, layouts, []);
     const base = { slice, at, currency: entity.currency };
-    const ties = tieOutsAt({ ...base, surroundings: plain, layouts: [] }); // of the books alone
-    for (const rowLayout of layouts.filter(({ archived }) => !archived)) {
-      const source = { ...base, rowLayout, columnLayout: PROOF_COLUMNS, surroundings: plain };
-      const { surroundings } = withBooks(snapshot, entity, source);
+    const ties = tieOutsAt({ ...base, surroundings, layouts: [] }); // of the books alone
+    for (const rowLayout of layouts.filter(({ archived }) => !archived))
       ties.push(...layoutTieOuts(rowLayout, { ...base, surroundings }));
-    }
     ties.push(await this.balancesAndLines(snapshot, entity));
     const statementOf = (layout: string) =>
       model.documentsOf('statement').find(({ rows }) => rows === layout)?.id ?? null;

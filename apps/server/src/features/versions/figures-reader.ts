@@ -13,7 +13,7 @@ import {
 } from '@margin-lens/core';
 import { openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
-import { isStatistic, periodIn } from './figure-place';
+import { periodIn } from './figure-place';
 import { writeCsvSheet, writeXlsxSheet, type SheetFormat } from './sheet-file';
 import { versionOf } from './versions-service';
 
@@ -21,31 +21,36 @@ import { versionOf } from './versions-service';
  * The figures of a version over months, with their combinations.
  * @throws SRV_SCOPE_UNKNOWN, SRV_VERSION_UNKNOWN, SRV_FIGURE_PLACE when a period is not in the calendar
  */
-export function figuresView(snapshot: Snapshot, { version: code, scope, from, to }: FiguresQuery): FiguresView {
-  const { filled: model, viewer, books, revision } = snapshot;
+export async function figuresView(
+  snapshot: Snapshot,
+  { version: code, scope, from, to }: FiguresQuery,
+): Promise<FiguresView> {
+  const { filled: model, viewer, revision } = snapshot;
   const entity = openScope(model, viewer, scope);
   if (code !== ACTUAL) versionOf(model, code);
-  const { calendar, idOf } = entity.calendar;
+  const { calendar } = entity.calendar;
   const [first, last] = [periodIn(entity, from), periodIn(entity, to)];
-  const rows = books.balances.read(entity, code, 'reported');
+  const books = await snapshot.books();
   const months = calendar.regular.filter((ordinal) => ordinal >= first.ordinal && ordinal <= last.ordinal);
-  const placeOfId = placesById(calendar.periods, months, idOf);
-  const parts = books.combinationTexts();
+  const places = monthOfPeriod(calendar.periods, months);
   const lines = new Map<string, FiguresView['lines'][number]>();
-  for (const row of rows) {
-    const at = placeOfId.get(row.period);
-    if (at === undefined || row.entryKind !== 0) continue;
-    const account = model.accountNumber(row.account)!;
-    const key = `${account}\u001e${row.combination}`;
+  const selection = { scope: undefined, version: code, basis: 'reported' as const, where: [] };
+  books.rows(
+    entity,
+    selection,
+  )((account, period, isOpening, combination, debit, credit, quantity) => {
+    const at = places[period];
+    if (at === undefined || isOpening) return;
+    const key = `${account}.${combination}`;
     let line = lines.get(key);
-    if (!line)
-      lines.set(
-        key,
-        (line = { account, combination: parts.get(row.combination) ?? '\u001f', figures: months.map(() => 0) }),
-      );
-    line.figures[at]! += row.debit - row.credit + (isStatistic(model, account) ? row.quantity : 0);
-  }
-  const slice = books.read(entity, { scope: undefined, version: code, basis: 'reported', where: [] });
+    if (!line) {
+      const { number } = model.accounts[account]!;
+      const text = books.balances.combinations.textOf(combination);
+      lines.set(key, (line = { account: number, combination: text, figures: months.map(() => 0) }));
+    }
+    line.figures[at]! += debit - credit + (model.accounts[account]!.nature === 'statistic' ? quantity : 0);
+  });
+  const slice = books.read(entity, selection);
   const openings = slice.accounts.flatMap((account, index) => {
     const figure = isFlow(account) ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
     return figure === 0 ? [] : [{ account: account.number, figure }];
@@ -67,7 +72,7 @@ export async function figuresSheet(
   scope: string,
   format: SheetFormat,
 ): Promise<{ fileName: string; body: Buffer | string }> {
-  const { version, entity, view } = whole(snapshot, code, scope);
+  const { version, entity, view } = await whole(snapshot, code, scope);
   const periods = view.periods.map((key, at) => ({
     key,
     label: periodName(periodIn(entity, key)),
@@ -80,14 +85,14 @@ export async function figuresSheet(
 }
 
 /** Holds a sheet that came back against the figures; nothing is written. */
-export function figuresDifference(
+export async function figuresDifference(
   snapshot: Snapshot,
   code: string,
   scope: string,
   fileName: string,
   rows: readonly ExchangedRow[],
-): SheetDifferenceView {
-  const { entity, view } = whole(snapshot, code, scope);
+): Promise<SheetDifferenceView> {
+  const { entity, view } = await whole(snapshot, code, scope);
   const own = view.actual.map((isActual) => !isActual);
   const { changes, ...found } = sheetDifference(
     rows,
@@ -104,27 +109,21 @@ export function figuresDifference(
   };
 }
 
-function whole(snapshot: Snapshot, code: string, scope: string) {
+async function whole(snapshot: Snapshot, code: string, scope: string) {
   const { filled: model, viewer } = snapshot;
   const entity = openScope(model, viewer, scope);
   const version = versionOf(model, code);
-  const view = figuresView(snapshot, { version: code, scope, from: version.fromPeriod, to: version.toPeriod });
+  const view = await figuresView(snapshot, { version: code, scope, from: version.fromPeriod, to: version.toPeriod });
   return { entity, version, view };
 }
 
 /** Where the figures of each period go: to its month; an adjustment period to the month before it. */
-function placesById(
-  periods: readonly FiscalPeriod[],
-  months: readonly number[],
-  idOf: (period: FiscalPeriod) => number,
-): Map<number, number> {
-  const places = new Map<number, number>();
+function monthOfPeriod(periods: readonly FiscalPeriod[], months: readonly number[]): (number | undefined)[] {
   let month: number | undefined;
-  for (const period of periods) {
-    if (period.kind === 'regular') month = months.indexOf(period.ordinal);
-    if (month !== undefined && month >= 0) places.set(idOf(period), month);
-  }
-  return places;
+  return periods.map(({ kind, ordinal }) => {
+    if (kind === 'regular') month = months.includes(ordinal) ? months.indexOf(ordinal) : undefined;
+    return month;
+  });
 }
 
 const inOrder = (a: FiguresView['lines'][number], b: FiguresView['lines'][number]): number =>

@@ -96,10 +96,10 @@ export class FiguresService {
    * @throws SRV_VERSION_MOVE when it is no branch, SRV_VERSION_NOT_DRAFT when the other is not a draft
    */
   adopt(viewer: Viewer, code: string): Promise<SavedFigures> {
-    return this.change(viewer, 'adopted', (snapshot) => {
-      const parts = differencesOf(snapshot, code);
+    return this.change(viewer, 'adopted', async (snapshot) => {
+      const parts = await differencesOf(snapshot, code);
       const { parent, name } = versionOf(snapshot.filled, code);
-      return Promise.resolve({ code: parent, label: name, parts });
+      return { code: parent, label: name, parts };
     });
   }
 
@@ -150,27 +150,34 @@ async function changeOf(em: Snapshot['em'], code: string, revision: number) {
 }
 
 /** The figures of a branch that are not what its parent has there, itself or from what it branched off; by entity. */
-function differencesOf(snapshot: Snapshot, code: string): Part[] {
-  const { filled: model, db, books } = snapshot;
+async function differencesOf(snapshot: Snapshot, code: string): Promise<Part[]> {
+  const model = snapshot.filled;
+  const books = await snapshot.books();
   const branch = versionOf(model, code);
   const refused = (remedy: string) =>
     appError('SRV_VERSION_MOVE', { name: branch.name, from: branch.kind, to: 'adopted', remedy });
   if (branch.kind !== 'branch') throw refused('Only a branch is adopted.');
   const parent = versionOf(model, branch.parent);
-  const texts = books.combinationTexts();
+  const { combinations } = books.balances;
   const parts = model.entities.flatMap((entity): Part[] => {
+    const { periods } = entity.calendar.calendar;
     const held = new Map<string, number>();
-    for (const row of books.balances.read(entity, parent.code, 'reported'))
-      if (row.entryKind === 0)
-        held.set(`${row.account}.${row.period}.${row.combination}`, row.debit - row.credit + row.quantity);
-    const cells = ownFigures(db, branch.id, entity.id)
-      .map(({ account, period, combination, amount, quantity }) => ({
-        ...{ entity: entity.id, account, period, parts: texts.get(combination)! },
-        before: held.get(`${account}.${period}.${combination}`) ?? 0,
-        after: amount + quantity,
-      }))
-      .filter(({ before, after }) => before !== after)
-      .map((row) => cellOf(model, entity, row));
+    books.rows(entity, { version: parent.code, basis: 'reported' })(
+      (account, period, isOpening, combination, debit, credit, quantity) => {
+        if (!isOpening) held.set(`${account}.${period}.${combination}`, debit - credit + quantity);
+      },
+    );
+    const cells: FigureCell[] = [];
+    books.own(
+      entity,
+      branch,
+    )((account, period, _, combination, debit, credit, quantity) => {
+      const before = held.get(`${account}.${period}.${combination}`) ?? 0;
+      const after = debit - credit + quantity;
+      if (before === after) return;
+      const place = { account: model.accounts[account]!.number, period: periods[period]!.key };
+      cells.push({ ...place, combination: combinations.textOf(combination), before, after });
+    });
     return cells.length > 0 ? [{ scope: entity.code, cells }] : [];
   });
   if (parts.length === 0) throw refused('It does not differ from its parent.');

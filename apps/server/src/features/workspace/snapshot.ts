@@ -1,12 +1,11 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { Connection } from '../../store/store';
-import { partsKey, type FiscalPeriod, type Generation, type Part } from '@margin-lens/core';
+import { partsKey, type Books, type FiscalPeriod, type Generation, type Part } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Viewer } from '../../base/viewer';
 import { postedAmong } from '../../store/balances';
 import { draftsOf, type Drafts } from '../../store/drafts';
 import type { Moment } from '../../store/store';
-import { BooksReader, type KeptBooks } from './books-reader';
 import type { Entity, WorkspaceModel } from './workspace-model';
 
 /** Parts that figures are made from; remarks and drafts move none of them. */
@@ -18,28 +17,31 @@ export class Snapshot {
   readonly db: Connection;
   readonly revision: number;
   readonly generation: Generation;
-  readonly books: BooksReader;
+  private openedBooks: Promise<Books> | undefined;
   private drafts: Promise<Drafts> | undefined;
 
   constructor(
     readonly viewer: Viewer,
-    { em, db, revision, generation }: Omit<Moment, 'close'>,
+    { em, db, revision, generation }: Omit<Moment, 'close' | 'newest'>,
     /** Also of a workspace that is empty. */
     readonly model: WorkspaceModel,
-    kept: KeptBooks,
-    asOf?: number,
+    private readonly openBooks: () => Promise<Books>,
   ) {
     this.em = em;
     this.db = db;
     this.revision = revision;
     this.generation = generation;
-    this.books = new BooksReader(db, model, kept, asOf);
   }
 
   /** @throws SRV_WORKSPACE_EMPTY when nothing was brought in yet */
   get filled(): WorkspaceModel {
     if (this.model.entities.length === 0) throw appError('SRV_WORKSPACE_EMPTY');
     return this.model;
+  }
+
+  /** The books of all entities at this moment. */
+  books(): Promise<Books> {
+    return (this.openedBooks ??= this.openBooks());
   }
 
   /** What the viewer is working on. */

@@ -1,13 +1,13 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import { partsKey, type Generation, type Part } from '@margin-lens/core';
+import { Books, KeptBooks, partsKey, type Generation, type Part } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Right, Viewer } from '../../base/viewer';
+import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
 import { ReadingThread } from '../../store/reading-thread';
 import type { Act } from '../../store/revision';
 import { SearchIndex } from '../../store/search-index';
 import type { Moment, Store, Transaction, Withdrawn, Write } from '../../store/store';
-import { Combinations, noBooks, type HeldBooks, type KeptBooks } from './books-reader';
 import { Snapshot } from './snapshot';
 import {
   LAYOUT_KINDS,
@@ -55,18 +55,18 @@ export class Workspace {
   private readonly masters = new Kept<Promise<Masters>>('masters');
   private readonly documents = new Kept<Promise<Documents>>('documents');
   private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents');
-  private readonly actual = new Kept<HeldBooks>('ledger', 'masters');
-  private readonly versions = new Kept<HeldBooks>('ledger', 'figures', 'masters');
-  private readonly combinations = new Combinations();
+  private readonly books = new Kept<KeptBooks>('masters');
   private indexedAt: number | undefined;
 
   /** For queries that read many rows. */
   readonly reading: ReadingThread;
   readonly search: SearchIndex;
+  readonly cubes: CubeKeeper;
 
   constructor(private readonly store: Store) {
     this.reading = new ReadingThread(store.file);
     this.search = new SearchIndex(store.file, this.reading);
+    this.cubes = new CubeKeeper(store.file);
   }
 
   /** Keeps the index of words behind the ledger; one process a workspace does so. */
@@ -75,7 +75,7 @@ export class Workspace {
   }
 
   async close(): Promise<void> {
-    await Promise.all([this.search.close(), this.reading.close()]);
+    await Promise.all([this.search.close(), this.reading.close(), this.cubes.close()]);
     await this.store.close();
   }
 
@@ -103,12 +103,8 @@ export class Workspace {
       const { generation, em } = moment;
       if (asOf === undefined) this.index(generation);
       const model = await this.modelAt(em, generation, asOf);
-      const kept: KeptBooks = {
-        actual: this.actual.at(generation, noBooks),
-        versions: this.versions.at(generation, noBooks),
-        combinations: this.combinations,
-      };
-      return Object.assign(new Snapshot(viewer, moment, model, kept, asOf), { close: moment.close });
+      const books = () => this.booksAt(moment, model);
+      return Object.assign(new Snapshot(viewer, moment, model, books), { close: moment.close });
     } catch (error) {
       await moment?.close();
       throw error;
@@ -133,9 +129,7 @@ export class Workspace {
     return this.store.write(viewer.id, act, async (write) => {
       const { generation, revision } = write.before;
       const model = await this.modelAt(write.em, generation);
-      // books that are read between the rows of a write are kept for nobody else
-      const kept = { actual: noBooks(), versions: noBooks(), combinations: new Combinations() };
-      const snapshot = new Snapshot(viewer, { ...write, revision, generation }, model, kept);
+      const snapshot = new Snapshot(viewer, { ...write, revision, generation }, model, () => this.booksBefore(model));
       return work({ ...write, snapshot });
     });
   }
@@ -143,6 +137,27 @@ export class Workspace {
   /** Writes what is a person's own and no revision of the workspace. */
   aside<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
     return this.store.aside(work);
+  }
+
+  private async booksAt({ db, revision, newest, generation }: Moment, model: WorkspaceModel): Promise<Books> {
+    const cube = await this.cubes.at({ db, revision: newest });
+    const cubeAt = (earlier = revision) => (earlier === newest ? cube : this.cubes.before(db, cube, earlier));
+    const { combinations } = this.cubes;
+    return new Books(
+      model,
+      { combinations, cubeAt },
+      this.books.at(generation, () => new KeptBooks()),
+    );
+  }
+
+  /** The books that a write stands on: nothing of what it has written itself is in them. */
+  private async booksBefore(model: WorkspaceModel): Promise<Books> {
+    const moment = (await this.store.moment())!;
+    try {
+      return await this.booksAt(moment, model);
+    } finally {
+      await moment.close();
+    }
   }
 
   private modelAt(em: EntityManager, generation: Generation, asOf?: number): Promise<WorkspaceModel> {

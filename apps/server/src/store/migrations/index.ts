@@ -10,6 +10,7 @@ import { Migration0007FigureHistory } from './0007-figure-history';
 import { Migration0008DraftStamps } from './0008-draft-stamps';
 import { Migration0009JournalNumbers } from './0009-journal-numbers';
 import { Migration0010PeopleAndRevisions } from './0010-people-and-revisions';
+import { Migration0011JournalHistory } from './0011-journal-history';
 import { MIGRATION_NAMES } from './names';
 
 type Name = (typeof MIGRATION_NAMES)[number];
@@ -25,6 +26,7 @@ const CLASSES: Record<Name, Constructor<Migration>> = {
   '0008-draft-stamps': Migration0008DraftStamps,
   '0009-journal-numbers': Migration0009JournalNumbers,
   '0010-people-and-revisions': Migration0010PeopleAndRevisions,
+  '0011-journal-history': Migration0011JournalHistory,
 };
 
 export const MIGRATIONS = MIGRATION_NAMES.map((name) => ({ name, class: CLASSES[name] }));

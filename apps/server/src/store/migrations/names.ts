@@ -10,4 +10,5 @@ export const MIGRATION_NAMES = [
   '0008-draft-stamps',
   '0009-journal-numbers',
   '0010-people-and-revisions',
+  '0011-journal-history',
 ] as const;

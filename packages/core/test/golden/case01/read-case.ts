@@ -13,7 +13,7 @@ import {
   type LedgerSlice,
   type Nature,
 } from '../../../src/index';
-import type { BalanceEntry } from '../../../src/ledger/ledger-slice';
+import type { BalanceEntry } from '../../../src/books/ledger-slice';
 import { booksByFlow } from '../books-by-flow';
 
 /** Rows of a CSV file of the case, by column; none of its fields holds a comma or a quotation mark. */

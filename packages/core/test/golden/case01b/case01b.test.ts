@@ -13,7 +13,7 @@ import {
   type RowLayout,
 } from '../../../src/index';
 import { ALONE } from '../../../src/statement/surroundings';
-import type { BalanceEntry } from '../../../src/ledger/ledger-slice';
+import type { BalanceEntry } from '../../../src/books/ledger-slice';
 import { booksByFlow } from '../books-by-flow';
 
 // Published, IAS 7 Illustrative Examples, example A, indirect method - from memory, in thousands; see README.md beside

@@ -26,7 +26,7 @@ import {
 } from '../../../src/index';
 import { ALONE } from '../../../src/statement/surroundings';
 import { monthPeriods } from '../../../src/period/month-calendar';
-import type { BalanceEntry } from '../../../src/ledger/ledger-slice';
+import type { BalanceEntry } from '../../../src/books/ledger-slice';
 import { readTable } from '../read-table';
 
 /** Reference case 02, asked of statements, their exceptions and Why; sources in README.md here. */

@@ -15,7 +15,7 @@ import {
 } from '../../../src/index';
 import { ALONE } from '../../../src/statement/surroundings';
 import type { AccountsRow, RowReading } from '../../../src/layout/row-layout';
-import type { BalanceEntry } from '../../../src/ledger/ledger-slice';
+import type { BalanceEntry } from '../../../src/books/ledger-slice';
 
 // Expected values: reference case 8, computed with Python's fractions; definitions: common practice of
 // financial-analysis textbooks (from memory), variants fixed by the case. See README.md beside this file.

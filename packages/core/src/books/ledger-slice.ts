@@ -1,5 +1,6 @@
 import { isFlow, isResult, type Account } from '../account/nature';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
+import type { BookRows } from './book-rows';
 
 /**
  * One balance of one entity and version, all dimension values together.
@@ -51,10 +52,10 @@ export const slot = (slice: LedgerSlice, account: number, period: number): numbe
  * all of them (`results` are then the whole books).
  * @source reference definitions 1, 3 and 4
  */
-export function buildLedgerSlice(
+export function ledgerOfRows(
   accounts: readonly Account[],
   calendar: FiscalCalendar,
-  entries: Iterable<BalanceEntry>,
+  rows: BookRows,
   results: 'own' | 'none' | LedgerSlice = 'own',
 ): LedgerSlice {
   const size = accounts.length * calendar.periods.length;
@@ -71,28 +72,43 @@ export function buildLedgerSlice(
     closing: new Float64Array(size),
     holdsData: new Uint8Array(calendar.periods.length),
   };
-  for (const entry of entries) addEntry(slice, entry);
+  rows((account, period, isOpening, _, debit, credit, quantity) => {
+    const at = slot(slice, account, period);
+    const isStatistic = accounts[account]!.nature === 'statistic';
+    const net = isStatistic ? quantity : debit - credit;
+    slice.holdsData[period] = 1;
+    if (isOpening) {
+      slice.openingEntries[at]! += net;
+      return;
+    }
+    slice.movement[at]! += net;
+    if (isStatistic) return;
+    slice.debit[at]! += debit;
+    slice.credit[at]! += credit;
+  });
   carryForward(slice, results);
   return slice;
 }
 
-function addEntry(slice: LedgerSlice, entry: BalanceEntry): void {
-  const index = slice.indexOfAccount.get(entry.account);
-  if (index === undefined) return;
-  const at = slot(slice, index, entry.period);
-  const isStatistic = slice.accounts[index]!.nature === 'statistic';
-  const net = isStatistic ? entry.quantity : entry.debit - entry.credit;
-  slice.holdsData[entry.period] = 1;
-  if (entry.entryKind === 'opening') {
-    slice.openingEntries[at]! += net;
-    return;
-  }
-  slice.movement[at]! += net;
-  if (!isStatistic) {
-    slice.debit[at]! += entry.debit;
-    slice.credit[at]! += entry.credit;
-  }
+/** The dense books of balances whose accounts are named by number; others than those of the chart are passed over. */
+export function buildLedgerSlice(
+  accounts: readonly Account[],
+  calendar: FiscalCalendar,
+  entries: Iterable<BalanceEntry>,
+  results: 'own' | 'none' | LedgerSlice = 'own',
+): LedgerSlice {
+  const indexes = new Map(accounts.map(({ number }, index) => [number, index]));
+  const rows: BookRows = (visit) => {
+    for (const { account, period, entryKind, debit, credit, quantity } of entries) {
+      const index = indexes.get(account);
+      if (index !== undefined) visit(index, period, entryKind === 'opening', NO_COMBINATION, debit, credit, quantity);
+    }
+  };
+  return ledgerOfRows(accounts, calendar, rows, results);
 }
+
+/** Balances by account alone tell no combinations apart. */
+const NO_COMBINATION = 0;
 
 function carryForward(slice: LedgerSlice, results: 'own' | 'none' | LedgerSlice): void {
   const { accounts, calendar } = slice;

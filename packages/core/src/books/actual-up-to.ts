@@ -1,6 +1,6 @@
-import { ACTUAL, type BooksSelection } from '../ledger/books-selection';
+import { ACTUAL, type BooksSelection } from './books-selection';
 import { periodOfKey, type FiscalCalendar } from '../period/fiscal-calendar';
-import type { VersionInView } from './surroundings';
+import type { VersionInView } from './version-in-view';
 
 /**
  * Ordinal of the last period in which a selection reads actual figures; -1 where it reads none.

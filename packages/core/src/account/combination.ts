@@ -1,6 +1,5 @@
-import { COMBINATION_SEPARATOR } from '../intake/posting-context';
-import type { DimensionTree } from './dimension-tree';
-import type { DimensionCondition } from './books-selection';
+/** Joins the parts of a combination: partner, flow, then `dimension=value` in the order of dimension names. */
+export const COMBINATION_SEPARATOR = '\u001f';
 
 /** Partner, movement code and dimension values of a posting or figure, by name; `partner` and `flow` are always there. */
 export type Attributes = ReadonlyMap<string, string>;
@@ -39,41 +38,3 @@ export function combinationOf(attributes: Attributes): string {
 
 /** The combination without any value. */
 export const NO_VALUES = combinationOf(new Map());
-
-/** Whether a combination meets a demand; named values include those below them in the tree. */
-function conditionTest(
-  { dimension, has, values }: DimensionCondition,
-  tree: DimensionTree | undefined,
-): (attributes: Attributes) => boolean {
-  const wanted = withDescendants(values, tree);
-  return (attributes) => {
-    const value = attributes.get(dimension) ?? '';
-    if (has === 'any') return value !== '';
-    if (has === 'none') return value === '';
-    return wanted.has(value) === (has === 'in');
-  };
-}
-
-/** Whether a combination meets all demands. */
-export function conditionsTest(
-  conditions: readonly DimensionCondition[],
-  trees: readonly DimensionTree[],
-): (attributes: Attributes) => boolean {
-  const tests = conditions.map((condition) =>
-    conditionTest(
-      condition,
-      trees.find(({ name }) => name === condition.dimension),
-    ),
-  );
-  return (attributes) => tests.every((test) => test(attributes));
-}
-
-/** Values with all that stand below them in the tree. */
-function withDescendants(values: readonly string[], tree: DimensionTree | undefined): Set<string> {
-  const found = new Set(values);
-  for (let before = -1; tree && before < found.size;) {
-    before = found.size;
-    for (const { value, parent } of tree.values) if (found.has(parent)) found.add(value);
-  }
-  return found;
-}

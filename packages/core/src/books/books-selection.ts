@@ -1,15 +1,4 @@
-import * as v from 'valibot';
-
-/**
- * A demand on the value that a posting carries in a dimension. Named values include those below them in the tree.
- * `partner` and `flow` are asked for like dimensions.
- */
-export const DimensionConditionSchema = v.strictObject({
-  dimension: v.pipe(v.string(), v.minLength(1)),
-  has: v.picklist(['in', 'not_in', 'any', 'none']),
-  values: v.array(v.string()),
-});
-export type DimensionCondition = v.InferOutput<typeof DimensionConditionSchema>;
+import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
 
 /** Which postings a figure is made of, beside account and period. */
 export interface BooksSelection {
@@ -33,9 +22,6 @@ export const COMPARED = 'compared';
 export const NEWEST_FORECAST = 'newest_forecast';
 
 export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, basis: 'reported', where: [] };
-
-const conditionKey = ({ dimension, has, values }: DimensionCondition) =>
-  [dimension, has, [...values].sort().map(encodeURIComponent).join(',')].join(':');
 
 /** Text that two selections share exactly when they are the same; empty for the whole actual books of the scope. */
 export function selectionKey({ scope, version, actualTo, basis, where }: BooksSelection): string {

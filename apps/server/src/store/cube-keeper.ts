@@ -1,0 +1,149 @@
+import type Database from 'better-sqlite3';
+import { ACTUAL_ID, Combinations, Cube, type Segment } from '@margin-lens/core';
+import { askThread } from '../base/ask-thread';
+import { combinationsBehind } from './balances';
+import { countBetween, countRows, rowsBetween } from './cube-rows';
+import type { CubeWorkerData } from './cube-worker';
+import { advanced, loadCube, type Advance, type Loaded } from './load-cube';
+import type { Moment } from './store';
+
+/** Cubes of the latest revisions that are held for those who still read them, and of earlier ones that locked versions read. */
+const RECENT = 20; // 2 to 200
+const EARLIER = 30; // 5 to 200
+/** Lines and figures up to which a cube is loaded at once, and journals and figures up to which it is brought forward so; more are read in a thread of their own. */
+const LOADED_AT_ONCE = 50_000; // 1,000 to 100,000
+const ADVANCED_AT_ONCE = 2_000; // 100 to 5,000
+/** Rows that are not in the file of the cube, from which on it is kept again. */
+const KEPT_BEHIND = 50_000; // 1,000 to 1,000,000
+/** Steps that are remembered. */
+const STEPS = 1_000; // 10 to 10,000
+
+/** What journal lines moved the debits of entities by, by their ids, from one revision to another. */
+export interface Step {
+  from: number;
+  to: number;
+  debits: ReadonlyMap<number, number>;
+}
+
+type At = Pick<Moment, 'db' | 'revision'>;
+
+/**
+ * Holds the cube of a workspace and brings it to the revision of a moment, by what came and went since. That is told by
+ * the revisions of journals and figures, so that it does not matter which thread or process wrote them.
+ */
+export class CubeKeeper {
+  readonly combinations = new Combinations();
+  /** What the cube was brought forward by, the latest last. */
+  readonly steps: Step[] = [];
+  private readonly recent = new Map<number, Cube>();
+  private readonly earlier = new Map<number, Cube>();
+  /** The last that was asked for; the next waits for it, so that nothing is read twice. */
+  private turn: Promise<unknown> = Promise.resolve();
+  private keeping: Promise<unknown> = Promise.resolve();
+  private behind = 0;
+
+  constructor(private readonly file: string) {}
+
+  /** The cube of a moment. */
+  at(moment: At): Promise<Cube> {
+    const reached = this.turn.then(() => this.reach(moment));
+    this.turn = reached.catch(() => undefined);
+    return reached;
+  }
+
+  /** The cube of a revision before one that was reached; the connection may be at any revision from that one on. */
+  before(db: Database.Database, cube: Cube, revision: number): Cube {
+    const known = this.recent.get(revision) ?? this.earlier.get(revision);
+    if (known) return known;
+    return hold(this.earlier, cube.before(revision, rowsBetween(db, revision, cube.revision)), EARLIER);
+  }
+
+  /** Waits for what is under way. */
+  async close(): Promise<void> {
+    await this.turn;
+    await this.keeping;
+  }
+
+  private async reach(moment: At): Promise<Cube> {
+    const { db, revision } = moment;
+    for (const { id, parts } of combinationsBehind(db, this.combinations.last)) this.combinations.add(id, parts);
+    const isMany = this.latestUpTo(revision) ? this.isFar(moment) : countRows(db) > LOADED_AT_ONCE;
+    // the thread reads what there is by then, which may be more than the moment has
+    if (isMany) await this.reachApart(revision);
+    return this.recent.get(revision) ?? this.reachAtOnce(moment);
+  }
+
+  private isFar({ db, revision }: At): boolean {
+    const cube = this.latestUpTo(revision)!;
+    return cube.revision < revision && countBetween(db, cube.revision, revision) > ADVANCED_AT_ONCE;
+  }
+
+  private reachAtOnce({ db, revision }: At): Cube {
+    const cube = this.latestUpTo(revision);
+    return cube ? this.step(cube, advanced(db, cube, revision)) : this.loaded(loadCube(this.file, db, revision));
+  }
+
+  private async reachApart(revision: number): Promise<void> {
+    const cube = this.latestUpTo(revision);
+    if (!cube) this.loaded(await this.ask<Loaded>({ do: 'load' }));
+    else {
+      const { segments } = cube;
+      this.step(cube, await this.ask<Advance>({ do: 'advance', revision: cube.revision, segments }));
+    }
+  }
+
+  private loaded({ revision, segments, behind }: Loaded): Cube {
+    const cube = hold(this.recent, new Cube(revision, segments), RECENT);
+    this.fallBehind(behind, cube);
+    return cube;
+  }
+
+  private step(cube: Cube, { revision, segment, isWhole }: Advance): Cube {
+    const next = isWhole ? new Cube(revision, [segment]) : cube.with(revision, segment);
+    if (isWhole) this.steps.length = 0;
+    else this.steps.push({ from: cube.revision, to: revision, debits: debitsOf(segment) });
+    if (this.steps.length > STEPS) this.steps.shift();
+    this.fallBehind(segment.period.length, next);
+    return hold(this.recent, next, RECENT);
+  }
+
+  /** The cube of the latest revision that is not behind another, of those that are held. */
+  private latestUpTo(revision: number): Cube | undefined {
+    let latest: Cube | undefined;
+    for (const cube of this.recent.values())
+      if (cube.revision <= revision && !isBlank(cube) && cube.revision > (latest?.revision ?? -1)) latest = cube;
+    return latest;
+  }
+
+  private fallBehind(rows: number, cube: Cube): void {
+    this.behind += rows;
+    if (this.behind < KEPT_BEHIND) return;
+    this.behind = 0;
+    const { revision, segments } = cube;
+    this.keeping = this.keeping.then(() => this.ask({ do: 'keep', revision, segments })).catch(console.error);
+  }
+
+  private ask<T>(step: CubeWorkerData['step']): Promise<T> {
+    return askThread<T>('store/cube-worker', { databaseFile: this.file, step } satisfies CubeWorkerData);
+  }
+}
+
+/** A cube without rows: what comes first is read as a whole. */
+const isBlank = ({ segments }: Cube) => segments.every(({ period }) => period.length === 0);
+
+function hold(cubes: Map<number, Cube>, cube: Cube, most: number): Cube {
+  cubes.set(cube.revision, cube);
+  if (cubes.size > most) cubes.delete(cubes.keys().next().value!);
+  return cube;
+}
+
+function debitsOf({ version, entity, firstRow, debit }: Segment): Map<number, number> {
+  const debits = new Map<number, number>();
+  for (let run = 0; run < version.length; run++) {
+    if (version[run] !== ACTUAL_ID) continue;
+    let sum = debits.get(entity[run]!) ?? 0;
+    for (let row = firstRow[run]!; row < firstRow[run + 1]!; row++) sum += debit[row]!;
+    debits.set(entity[run]!, sum);
+  }
+  return debits;
+}

@@ -1,0 +1,56 @@
+import * as v from 'valibot';
+import type { Attributes } from '../account/combination';
+import type { DimensionTree } from '../account/dimension-tree';
+
+/**
+ * A demand on the value that a posting carries in a dimension. Named values include those below them in the tree.
+ * `partner` and `flow` are asked for like dimensions.
+ */
+export const DimensionConditionSchema = v.strictObject({
+  dimension: v.pipe(v.string(), v.minLength(1)),
+  has: v.picklist(['in', 'not_in', 'any', 'none']),
+  values: v.array(v.string()),
+});
+export type DimensionCondition = v.InferOutput<typeof DimensionConditionSchema>;
+
+/** Text that two demands share exactly when they are the same. */
+export const conditionKey = ({ dimension, has, values }: DimensionCondition) =>
+  [dimension, has, [...values].sort().map(encodeURIComponent).join(',')].join(':');
+
+/** Whether a combination meets a demand; named values include those below them in the tree. */
+function conditionTest(
+  { dimension, has, values }: DimensionCondition,
+  tree: DimensionTree | undefined,
+): (attributes: Attributes) => boolean {
+  const wanted = withDescendants(values, tree);
+  return (attributes) => {
+    const value = attributes.get(dimension) ?? '';
+    if (has === 'any') return value !== '';
+    if (has === 'none') return value === '';
+    return wanted.has(value) === (has === 'in');
+  };
+}
+
+/** Whether a combination meets all demands. */
+export function conditionsTest(
+  conditions: readonly DimensionCondition[],
+  trees: readonly DimensionTree[],
+): (attributes: Attributes) => boolean {
+  const tests = conditions.map((condition) =>
+    conditionTest(
+      condition,
+      trees.find(({ name }) => name === condition.dimension),
+    ),
+  );
+  return (attributes) => tests.every((test) => test(attributes));
+}
+
+/** Values with all that stand below them in the tree. */
+function withDescendants(values: readonly string[], tree: DimensionTree | undefined): Set<string> {
+  const found = new Set(values);
+  for (let before = -1; tree && before < found.size;) {
+    before = found.size;
+    for (const { value, parent } of tree.values) if (found.has(parent)) found.add(value);
+  }
+  return found;
+}
