@@ -1,6 +1,17 @@
 const FEATURES = '^apps/server/src/features/';
 const SCREENS = '^apps/web/src/app/(?!shared/|testing/)[^/]+/';
 
+/** Folders of the computation, the lowest first. */
+const LAYERS_OF_CORE = [
+  'money|currency|figure|issue|period|account',
+  'cube',
+  'books',
+  'formula|layout',
+  'statement',
+  'variance|version|tie-out|books-check|group|outlook',
+];
+const inCore = (folders) => `^packages/core/src/(${folders})/`;
+
 /** Which way files and folders may read each other. */
 export default {
   forbidden: [
@@ -20,20 +31,13 @@ export default {
       from: {},
       to: { circular: true },
     },
-    {
-      name: 'ground-of-core',
-      comment: 'Amounts, figures, periods, accounts and currencies know nothing of books, layouts and statements.',
+    ...LAYERS_OF_CORE.slice(0, -1).map((folders, at) => ({
+      name: `core-${folders}`,
+      comment: 'What is below knows nothing of what is above.',
       severity: 'error',
-      from: { path: '^packages/core/src/(money|currency|figure|issue|period|account)/' },
-      to: { path: '^packages/core/src/', pathNot: '^packages/core/src/(money|currency|figure|issue|period|account)/' },
-    },
-    {
-      name: 'layouts-before-statements',
-      comment: 'Books and layouts are read by statements, and do not know them.',
-      severity: 'error',
-      from: { path: '^packages/core/src/(ledger|formula|layout)/' },
-      to: { path: '^packages/core/src/(statement|variance|version|tie-out|books-check|group|outlook)/' },
-    },
+      from: { path: inCore(folders) },
+      to: { path: inCore(LAYERS_OF_CORE.slice(at + 1).join('|')) },
+    })),
     {
       name: 'ground-of-the-server',
       comment: 'What every feature stands on knows none of them.',

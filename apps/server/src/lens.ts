@@ -165,7 +165,7 @@ async function checkCommand(options: Options): Promise<number> {
   const store = await Store.open(existing(options));
   const moment = (await store.moment())!;
   try {
-    const checks = await checkIntegrity(moment);
+    const checks = await checkIntegrity(store.file, moment);
     for (const { name, agrees, says } of checks) console.log(`${agrees ? 'ok ' : 'OFF'} ${name}: ${says}`);
     return checks.every(({ agrees }) => agrees) ? 0 : 1;
   } finally {

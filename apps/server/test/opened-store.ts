@@ -42,7 +42,9 @@ export const unsound = (file: string): Promise<string[]> => onStore(file, unsoun
 export async function unsoundIn(store: Store): Promise<string[]> {
   const moment = (await store.moment())!;
   try {
-    return (await checkIntegrity(moment)).filter(({ agrees }) => !agrees).map(({ name, says }) => `${name}: ${says}`);
+    return (await checkIntegrity(store.file, moment))
+      .filter(({ agrees }) => !agrees)
+      .map(({ name, says }) => `${name}: ${says}`);
   } finally {
     await moment.close();
   }

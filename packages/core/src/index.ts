@@ -25,14 +25,12 @@ export {
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
-export { type BookEntity, type VisitRow } from './books/book-rows';
-export { type Balances, type BookMasters, Books, KeptBooks } from './books/books';
-export { type BookVersion } from './books/version-in-view';
+export { Books, KeptBooks } from './books/books';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
-export { BROUGHT_FORWARD, Combinations, type Mask } from './cube/combinations';
+export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
 export { Cube } from './cube/cube';
 export { conditionsTest, type DimensionCondition } from './cube/dimension-condition';
-export { allRuns, blankSegment, NO_ROWS, type Runs, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
+export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
 export { type QuotedRate } from './currency/translate-amount';
@@ -156,16 +154,9 @@ export {
 } from './layout/statement-document';
 export { type DocumentStep, undoChange } from './layout/undo-change';
 export { sumMovements } from './books/sum-movements';
-export {
-  ACTUAL,
-  type BooksSelection,
-  type ColumnBasis,
-  COMPARED,
-  NEWEST_FORECAST,
-  selectionKey,
-} from './books/books-selection';
+export { ACTUAL, type BooksSelection, COMPARED, NEWEST_FORECAST, selectionKey } from './books/books-selection';
 export { type CashFlowRule } from './books/cash-flow-rule';
-export { type Attributes, attributesOf, combinationOf, COMBINATION_SEPARATOR } from './account/combination';
+export { attributesOf, combinationOf, COMBINATION_SEPARATOR } from './account/combination';
 export { buildLedgerSlice, type LedgerSlice, slot } from './books/ledger-slice';
 export {
   monthColumns,

@@ -1,54 +1,5 @@
 import type Database from 'better-sqlite3';
 
-/** A balance of one account, period and combination; ids as stored. Units: minor units, quantity in 1/10,000. */
-export interface BalanceRow {
-  account: number;
-  period: number;
-  entryKind: number;
-  combination: number;
-  debit: number;
-  credit: number;
-  quantity: number;
-}
-
-/** A balance of one account and period, over all combinations. */
-export type WholeBalanceRow = Omit<BalanceRow, 'combination'>;
-
-/** The actual balances of an entity, over all combinations. */
-export const wholeBalances = (db: Database.Database, entity: number): WholeBalanceRow[] =>
-  db
-    .prepare(
-      `select account, period, entry_kind as entryKind, sum(debit) as debit, sum(credit) as credit, sum(quantity) as quantity
-       from balance where version = 0 and entity = ? and basis in (0, 1) and entry_kind in (0, 1)
-       group by account, period, entry_kind`,
-    )
-    .all(entity) as WholeBalanceRow[];
-
-/**
- * The actual balances of an entity by combination, of some bases; as they are, or as they were at an earlier revision:
- * less the lines that came since, plus those that went.
- */
-export function actualBalances(
-  db: Database.Database,
-  entity: number,
-  bases: readonly number[],
-  at?: number,
-): BalanceRow[] {
-  const held = bases.join(',');
-  const now = `select account, period, entry_kind as entryKind, combination, debit, credit, quantity
-    from balance where version = 0 and entity = ? and basis in (${held}) and entry_kind in (0, 1)`;
-  const since = `select l.account, l.period, j.kind, l.combination, sign * l.debit, sign * l.credit, sign * l.quantity
-    from (select id, kind, case when since > ? then -1 else 1 end as sign from journal
-      where entity = ? and ((since > ? and until is null) or (since <= ? and until > ?))) j
-    join journal_line l on l.journal = j.id where l.basis in (${held}) and j.kind in (0, 1)`;
-  return db
-    .prepare(
-      `select account, period, entryKind, combination, sum(debit) as debit, sum(credit) as credit, sum(quantity) as quantity
-       from (${at === undefined ? now : `${now} union all ${since}`}) group by account, period, entryKind, combination`,
-    )
-    .all(entity, ...(at === undefined ? [] : [at, entity, at, at, at])) as BalanceRow[];
-}
-
 /** The texts of combinations behind an id; they are never changed, only added. */
 export const combinationsBehind = (db: Database.Database, id: number): { id: number; parts: string }[] =>
   db.prepare('select id, parts from combination where id > ? order by id').all(id) as { id: number; parts: string }[];

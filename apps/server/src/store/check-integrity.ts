@@ -1,7 +1,9 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import * as v from 'valibot';
-import { BASES, digitsOf, DocumentSchema, formatMinor } from '@margin-lens/core';
+import { BASES, Cube, digitsOf, DocumentSchema, formatMinor } from '@margin-lens/core';
+import { rowsThatDiffer } from './cube-proof';
 import { currentDocuments } from './documents';
+import { loadCube } from './load-cube';
 import type { Moment } from './store';
 
 /** Two figures that must agree, and whether they do. */
@@ -64,9 +66,13 @@ function isDocument(body: string): boolean {
 
 /**
  * Checks that the workspace holds together: every journal balances and has its number alone, balances are the sums of
- * their lines and of the figures of versions, and documents are as their schemas want them.
+ * their lines and of the figures of versions, the cube that statements read is the balances, and documents are as their
+ * schemas want them.
  */
-export async function checkIntegrity({ em, db }: Pick<Moment, 'em' | 'db'>): Promise<IntegrityCheck[]> {
+export async function checkIntegrity(
+  databaseFile: string,
+  { em, db, revision }: Pick<Moment, 'em' | 'db' | 'revision'>,
+): Promise<IntegrityCheck[]> {
   const sides = db.prepare(UNBALANCED).safeIntegers().all() as {
     entity: string;
     currency: string;
@@ -79,6 +85,8 @@ export async function checkIntegrity({ em, db }: Pick<Moment, 'em' | 'db'>): Pro
   const figures = db.prepare(BALANCES_UNLIKE_FIGURES).get() as { n: number };
   const twice = db.prepare(NUMBERS_TWICE).get() as { entity: string; number: string } | undefined;
   const broken = await brokenDocuments(em);
+  const cube = loadCube(databaseFile, db, revision);
+  const unread = rowsThatDiffer(db, new Cube(cube.revision, cube.segments));
   return [
     ...sides.map(({ entity, currency, basis, debit, credit, journals }): IntegrityCheck => {
       // as whole numbers of any size, so that a sum beyond what the books can keep is not rounded into agreeing
@@ -99,6 +107,11 @@ export async function checkIntegrity({ em, db }: Pick<Moment, 'em' | 'db'>): Pro
       name: 'Balances of versions are the sums of their figures',
       agrees: figures.n === 0,
       says: figures.n === 0 ? 'every one' : `${figures.n} balances differ`,
+    },
+    {
+      name: 'What statements read are the balances and figures',
+      agrees: unread === 0,
+      says: unread === 0 ? 'every one' : `${unread} balances differ`,
     },
     {
       name: 'Journal numbers stand once in a year of an entity',

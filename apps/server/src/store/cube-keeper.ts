@@ -1,5 +1,5 @@
 import type Database from 'better-sqlite3';
-import { ACTUAL_ID, Combinations, Cube, type Segment } from '@margin-lens/core';
+import { ACTUAL_ID, Combinations, Cube, debitsOf, runsOf, type Segment } from '@margin-lens/core';
 import { askThread } from '../base/ask-thread';
 import { combinationsBehind } from './balances';
 import { countBetween, countRows, rowsBetween } from './cube-rows';
@@ -101,7 +101,7 @@ export class CubeKeeper {
   private step(cube: Cube, { revision, segment, isWhole }: Advance): Cube {
     const next = isWhole ? new Cube(revision, [segment]) : cube.with(revision, segment);
     if (isWhole) this.steps.length = 0;
-    else this.steps.push({ from: cube.revision, to: revision, debits: debitsOf(segment) });
+    else this.steps.push({ from: cube.revision, to: revision, debits: debitsByEntity(segment) });
     if (this.steps.length > STEPS) this.steps.shift();
     this.fallBehind(segment.period.length, next);
     return hold(this.recent, next, RECENT);
@@ -137,13 +137,7 @@ function hold(cubes: Map<number, Cube>, cube: Cube, most: number): Cube {
   return cube;
 }
 
-function debitsOf({ version, entity, firstRow, debit }: Segment): Map<number, number> {
-  const debits = new Map<number, number>();
-  for (let run = 0; run < version.length; run++) {
-    if (version[run] !== ACTUAL_ID) continue;
-    let sum = debits.get(entity[run]!) ?? 0;
-    for (let row = firstRow[run]!; row < firstRow[run + 1]!; row++) sum += debit[row]!;
-    debits.set(entity[run]!, sum);
-  }
-  return debits;
-}
+const debitsByEntity = (segment: Segment): ReadonlyMap<number, number> =>
+  new Map(
+    [...new Set(segment.entity)].map((entity) => [entity, debitsOf(runsOf(segment, ACTUAL_ID, entity))] as const),
+  );

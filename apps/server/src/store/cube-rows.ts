@@ -86,10 +86,6 @@ export const countRows = (db: Database.Database): number =>
     .pluck()
     .get() as number;
 
-/** The debits of the lines of an entity that held at a revision: it reads every line. */
-export const DEBITS_OF_LINES = `select coalesce(sum(l.debit), 0) as debit from journal j join journal_line l on l.journal = j.id
-  where j.entity = ? and j.since <= ? and (j.until is null or j.until > ?)`;
-
 /** What the balances of a version of an entity come to in a month by account. */
 export const sumsOfMonth = (db: Database.Database, version: number, entity: number, period: number): AccountSum[] =>
   db

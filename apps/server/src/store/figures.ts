@@ -1,25 +1,6 @@
 import type Database from 'better-sqlite3';
 import type { Write } from './store';
 
-/** A figure of a version; ids as stored. Units: minor units, quantity in 1/10,000; debit positive. */
-export interface OwnFigure {
-  account: number;
-  period: number;
-  combination: number;
-  amount: number;
-  quantity: number;
-}
-
-/** The figures of a version in an entity, as they are or as they were at a revision. */
-export function ownFigures(db: Database.Database, version: number, entity: number, at?: number): OwnFigure[] {
-  const held = at === undefined ? 'until is null' : 'since <= ? and (until is null or until > ?)';
-  return db
-    .prepare(
-      `select account, period, combination, amount, quantity from figure where version = ? and entity = ? and ${held}`,
-    )
-    .all(version, entity, ...(at === undefined ? [] : [at, at])) as OwnFigure[];
-}
-
 /** A row of a write's figures: what each was and became. */
 export interface ChangedFigure {
   entity: number;

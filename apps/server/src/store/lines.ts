@@ -67,16 +67,12 @@ export const readLines = (reading: ReadingThread, ids: readonly number[], late: 
     [JSON.stringify(ids)],
   );
 
-/** The debits of an entity's actual books as the balances keep them, and as the journal lines give them: it reads every line. */
-export async function debitsOfBalancesAndLines(
-  reading: ReadingThread,
-  entity: number,
-): Promise<{ kept: number; lines: number }> {
-  const [sums] = await reading.execute<{ kept: number; lines: number }>(
-    `select (select coalesce(sum(debit), 0) from balance where version = 0 and entity = ?) as kept,
-       (select coalesce(sum(l.debit), 0) from journal j join journal_line l on l.journal = j.id
-         where j.entity = ? and j.until is null) as lines`,
-    [entity, entity],
+/** The debits of the lines of an entity that held at a revision: it reads every line. */
+export async function debitsOfLines(reading: ReadingThread, entity: number, revision: number): Promise<number> {
+  const [sum] = await reading.execute<{ debit: number }>(
+    `select coalesce(sum(l.debit), 0) as debit from journal j join journal_line l on l.journal = j.id
+     where j.entity = ? and j.since <= ? and (j.until is null or j.until > ?)`,
+    [entity, revision, revision],
   );
-  return sums!;
+  return sum!.debit;
 }

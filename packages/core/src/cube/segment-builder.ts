@@ -43,9 +43,10 @@ export class SegmentBuilder {
     this.places[place + 5] = kind;
     this.counts[at] = count;
     const amount = at * AMOUNTS;
-    this.amounts[amount] = debit;
-    this.amounts[amount + 1] = credit;
-    this.amounts[amount + 2] = quantity;
+    // what is taken out may come as −0
+    this.amounts[amount] = debit + 0;
+    this.amounts[amount + 1] = credit + 0;
+    this.amounts[amount + 2] = quantity + 0;
     if (at > 0 && this.isSorted && this.compare(at - 1, at) > 0) this.isSorted = false;
   }
 

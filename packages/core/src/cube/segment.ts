@@ -33,7 +33,6 @@ export const SEGMENT_COLUMNS = [
   'credit',
   'quantity',
 ] as const;
-export type SegmentColumn = (typeof SEGMENT_COLUMNS)[number];
 
 const sharedInts = (length: number) => new Int32Array(new SharedArrayBuffer(length * Int32Array.BYTES_PER_ELEMENT));
 const sharedFloats = (length: number) =>
@@ -55,8 +54,6 @@ export function blankSegment(runs: number, rows: number): Segment {
     quantity: sharedFloats(rows),
   };
 }
-
-export const NO_ROWS = blankSegment(0, 0);
 
 /** Some runs of a segment. */
 export interface Runs {
@@ -84,4 +81,11 @@ function lowerRun({ version: versions, entity: entities }: Segment, version: num
     else high = middle;
   }
   return low;
+}
+
+/** The debits of some runs. */
+export function debitsOf({ segment: { firstRow, debit }, first, end }: Runs): number {
+  let sum = 0;
+  for (let row = firstRow[first]!; row < firstRow[end]!; row++) sum += debit[row]!;
+  return sum;
 }

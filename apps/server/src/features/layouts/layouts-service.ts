@@ -29,7 +29,6 @@ import { dropDraft, keyOfDocument, saveDraft } from '../../store/drafts';
 import { whoAndWhen } from '../../store/people';
 import { logSteps } from '../../store/steps';
 import { withdrawn } from '../../store/store';
-import { surroundingsOf } from '../statements/surroundings-of';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import { documentOf, LAYOUT_KINDS, type WorkspaceModel } from '../workspace/workspace-model';

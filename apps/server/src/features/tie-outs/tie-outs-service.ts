@@ -1,18 +1,15 @@
 import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
-import { layoutTieOuts, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
+import { ACTUAL_ID, type Books, debitsOf, layoutTieOuts, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
 import { surroundingsOf } from '../statements/surroundings-of';
 import { openPeriod, openScope } from '../workspace/open-scope';
-import { debitsOfBalancesAndLines } from '../../store/lines';
-import type { ReadingThread } from '../../store/reading-thread';
+import { debitsOfBalances } from '../../store/cube-rows';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
+import type { LineSums } from './line-sums';
 
 /** Runs the tie-outs of the books and of all layouts for a scope; each is a test of the books that runs on every change. */
 export class TieOutsService {
-  /** Balances against lines, once a state of the ledger and entity: it reads every line. */
-  private readonly sums = new Map<string, Promise<TieOut>>();
-
-  constructor(private readonly reading: ReadingThread) {}
+  constructor(private readonly lines: LineSums) {}
 
   async view(snapshot: Snapshot, { scope, as_at: asAt }: TieOutsQuery): Promise<TieOutsView> {
     const model = snapshot.filled;
@@ -26,7 +23,7 @@ export class TieOutsService {
     const ties = tieOutsAt({ ...base, surroundings, layouts: [] }); // of the books alone
     for (const rowLayout of layouts.filter(({ archived }) => !archived))
       ties.push(...layoutTieOuts(rowLayout, { ...base, surroundings }));
-    ties.push(await this.balancesAndLines(snapshot, entity));
+    ties.push(...(await this.ofTheStore(snapshot, books, entity)));
     const statementOf = (layout: string) =>
       model.documentsOf('statement').find(({ rows }) => rows === layout)?.id ?? null;
     return {
@@ -36,21 +33,18 @@ export class TieOutsService {
     };
   }
 
-  private balancesAndLines({ generation: { ledger } }: Snapshot, { id }: Entity): Promise<TieOut> {
-    const key = `${ledger}|${id}`;
-    const known = this.sums.get(key);
-    if (known) return known;
-    const made = debitsOfBalancesAndLines(this.reading, id).then(({ kept, lines }) =>
-      tieOut(
-        'balances',
-        { id: '', name: 'Balances and journal lines' },
-        { words: 'Debits in the balances', amount: kept },
-        { words: 'Debits of the journal lines', amount: lines },
-      ),
-    );
-    for (const old of this.sums.keys()) if (!old.startsWith(`${ledger}|`)) this.sums.delete(old);
-    this.sums.set(key, made);
-    made.catch(() => this.sums.delete(key));
-    return made;
+  /** What statements read, the balances that are kept and the journal lines: each is made in another way. */
+  private async ofTheStore({ db, revision }: Snapshot, books: Books, { id }: Entity): Promise<TieOut[]> {
+    const balances = debitsOfBalances(db, id);
+    const kept = { words: 'Debits in the balances', amount: balances };
+    const lines = { words: 'Debits of the journal lines', amount: await this.lines.debits(id, revision) };
+    const read = {
+      words: 'Debits that statements read',
+      amount: debitsOf(books.balances.cubeAt().rows(ACTUAL_ID, id)),
+    };
+    return [
+      tieOut('balances', { id: '', name: 'Balances and journal lines' }, kept, lines),
+      tieOut('balances', { id: '', name: 'Statements and balances' }, read, kept),
+    ];
   }
 }

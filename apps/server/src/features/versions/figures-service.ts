@@ -3,7 +3,7 @@ import { actualUpTo, attributesOf, combinationOf, LARGEST_AMOUNT, LONGEST_TEXT }
 import { appError } from '../../base/app-error';
 import { maySee, type Viewer } from '../../base/viewer';
 import { FigureWriter, type StoredChange } from '../../store/figure-writer';
-import { figuresChangedBy, ownFigures, type ChangedFigure } from '../../store/figures';
+import { figuresChangedBy, type ChangedFigure } from '../../store/figures';
 import { Names, whoAndWhen } from '../../store/people';
 import { withdrawn } from '../../store/store';
 import { RevisionRow } from '../../store/tables';
