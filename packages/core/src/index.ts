@@ -29,7 +29,7 @@ export { Books, KeptBooks } from './books/books';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
 export { Cube } from './cube/cube';
-export { conditionsTest, type DimensionCondition } from './cube/dimension-condition';
+export { type DimensionCondition } from './cube/dimension-condition';
 export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
@@ -201,7 +201,6 @@ export {
   evaluateStatement,
   holdsNothing,
   openStatement,
-  selectionsOfStatement,
   type StatementRow,
   type StatementSource,
   type StatementTable,
@@ -209,7 +208,7 @@ export {
 export { type Expansion, type Surroundings } from './statement/surroundings';
 export { type PostingsOf, termsOf, traceLevel } from './statement/trace';
 export { type Expression, type TraceNode } from './statement/trace-node';
-export { layoutTieOuts, PROOF_COLUMNS, tieOutsAt } from './tie-out/layout-tie-outs';
+export { layoutTieOuts, tieOutsAt } from './tie-out/layout-tie-outs';
 export { tieOut, type TieOut } from './tie-out/tie-out';
 export { enterAmount } from './version/enter-amount';
 export { type Cause, findDifferences, type RoundingVerdict } from './version/find-differences';

@@ -251,6 +251,7 @@ export function withMisplacedRows(
   misplaced: readonly number[],
   currency: Unit,
 ): CompiledRows {
+  if (misplaced.length === 0) return compiled;
   const added = misplaced.map((account, at): CompiledRow => {
     const { number, name, nature } = accounts[account]!;
     const isProfit = nature === 'income' || nature === 'expense';

@@ -182,13 +182,11 @@ export interface CoverageTable {
 
 /** The coverage of a layout in numbers and names. */
 export function coverageTable(
-  layout: Purposed,
+  { accounts, placedOnce, misplaced }: Coverage,
   rows: CompiledRows,
   slice: LedgerSlice,
   at: FiscalPeriod,
-  surroundings: Pick<RowSurroundings, 'cashFlow' | 'dimensions'> = ALONE,
 ): CoverageTable {
-  const { accounts, placedOnce, misplaced } = coverageOf(layout, rows, slice.accounts, surroundings);
   return {
     accounts,
     placedOnce,

@@ -23,6 +23,7 @@ import { slot, type LedgerSlice } from '../books/ledger-slice';
 import { foldedEnd, type FiscalPeriod } from '../period/fiscal-calendar';
 import type { CompiledColumn, CompiledColumns, FigureColumn, Measure } from './compile-columns';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
+import type { Coverage } from './coverage';
 import { openingTerms, resultTerms } from './carried-terms';
 import { cellExpression, isPercentage } from './cell-expression';
 import { OpenBooks } from './open-books';
@@ -31,6 +32,7 @@ import type { Surroundings } from './surroundings';
 
 export interface StatementInput {
   rows: CompiledRows;
+  coverage: Coverage;
   columns: CompiledColumns;
   /** Index of the row that shares are taken of, when the layout names one. */
   shareBase: number | undefined;

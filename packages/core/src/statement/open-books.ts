@@ -2,19 +2,14 @@ import type { UndefinedReason } from '../figure/figure';
 import { ACTUAL, narrowed, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../books/books-selection';
 import type { LedgerSlice } from '../books/ledger-slice';
 import type { CompiledColumns } from './compile-columns';
-import type { CompiledRows } from './compiled-row';
+import type { CompiledLayout } from './compile-layout';
 
 /**
  * Every selection of postings that the cells of a statement read, each once; the whole actual books come first.
  *
  * A cell reads what its column selects, narrowed by the conditions of its row.
  */
-export function selectionsRead(rows: CompiledRows, columns: CompiledColumns): BooksSelection[] {
-  const conditions = new Map(
-    rows.rows
-      .flatMap(({ rule }) => (rule.from === 'accounts' ? rule.members.map(({ where }) => where) : []))
-      .map((where) => [JSON.stringify(where), where]),
-  );
+export function selectionsRead(conditions: CompiledLayout['conditions'], columns: CompiledColumns): BooksSelection[] {
   const found = new Map([[selectionKey(WHOLE_BOOKS), WHOLE_BOOKS]]);
   for (const column of columns.columns) {
     if (column.kind !== 'figure') continue;
@@ -22,7 +17,7 @@ export function selectionsRead(rows: CompiledRows, columns: CompiledColumns): Bo
     // results of finished years move in these books, whatever values they are narrowed to
     const whole = { ...column.selection, where: [] };
     found.set(selectionKey(whole), whole);
-    for (const where of conditions.values()) {
+    for (const where of conditions) {
       const selection = narrowed(column.selection, where);
       found.set(selectionKey(selection), selection);
     }

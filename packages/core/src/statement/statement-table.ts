@@ -1,15 +1,16 @@
 import type { Figure, Unit } from '../figure/figure';
 import type { Issue } from '../issue/issue';
-import { coverageOf, coverageTable, isUsed, type CoverageTable } from './coverage';
+import { coverageTable, isUsed, type CoverageTable } from './coverage';
 import type { ColumnLayout } from '../layout/column-layout';
 import type { RowLayout, RowStyle } from '../layout/row-layout';
-import { selectionKey, type BooksSelection } from '../books/books-selection';
+import { selectionKey } from '../books/books-selection';
 import type { LedgerSlice } from '../books/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { proveProfit, trialBalanceAgrees, type ProfitProof } from './profit-proof';
 import { columnHeads, type ColumnHead } from './column-head';
 import { compileColumns, type CompiledColumn } from './compile-columns';
-import { compileRows, withMisplacedRows } from './compile-rows';
+import { compileLayout } from './compile-layout';
+import { withMisplacedRows } from './compile-rows';
 import { hasFigures, type CompiledRow } from './compiled-row';
 import { Evaluation } from './evaluation';
 import { selectionsRead } from './open-books';
@@ -62,33 +63,19 @@ export interface StatementSource {
 /** Compiles a statement against the books of a scope, ready to be evaluated and traced. */
 export function openStatement(source: StatementSource): Evaluation {
   const { rowLayout, columnLayout, slice, at, currency, surroundings = ALONE } = source;
-  const layoutRows = compileRows(rowLayout, slice.accounts, currency, surroundings);
-  const { misplaced } = coverageOf(rowLayout, layoutRows, slice.accounts, surroundings);
-  const moved = misplaced.map(({ account }) => account).filter((account) => isUsed(slice, account, at.ordinal));
+  const compiled = compileLayout(rowLayout, slice.accounts, currency, surroundings);
+  const { rows: layoutRows, coverage } = compiled;
+  const moved = coverage.misplaced
+    .map(({ account }) => account)
+    .filter((account) => isUsed(slice, account, at.ordinal));
   const rows = withMisplacedRows(layoutRows, slice.accounts, moved, currency);
   const holdsData = (p: number) => slice.holdsData[p] === 1;
   const columns = compileColumns(columnLayout, { calendar: slice.calendar, at, holdsData, surroundings });
   const shareBase = rowLayout.shareBase === undefined ? undefined : rows.byId.get(rowLayout.shareBase);
   const result = rowLayout.result === undefined ? undefined : rows.byId.get(rowLayout.result);
-  const evaluation = new Evaluation({ rows, columns, shareBase, result, slice, at, currency, surroundings });
-  for (const selection of selectionsRead(rows, columns)) evaluation.books.indexOf(selection);
+  const evaluation = new Evaluation({ rows, coverage, columns, shareBase, result, slice, at, currency, surroundings });
+  for (const selection of selectionsRead(compiled.conditions, columns)) evaluation.books.indexOf(selection);
   return evaluation;
-}
-
-/**
- * What a statement reads of the books beside the whole actual books of its scope, so that they can be fetched before it
- * is opened.
- */
-export function selectionsOfStatement(source: StatementSource): BooksSelection[] {
-  const { rowLayout, columnLayout, slice, at, currency, surroundings = ALONE } = source;
-  const rows = compileRows(rowLayout, slice.accounts, currency, surroundings);
-  const columns = compileColumns(columnLayout, {
-    calendar: slice.calendar,
-    at,
-    holdsData: (p) => slice.holdsData[p] === 1,
-    surroundings,
-  });
-  return selectionsRead(rows, columns).slice(1);
 }
 
 const isPoints = ({ kind }: Unit) => kind === 'points' || kind === 'basis_points';
@@ -133,7 +120,7 @@ export function headsOf(evaluation: Evaluation): ColumnHead[] {
  * Units: as in `Figure`. Shape: rows in reading order, cells in column order.
  */
 export function evaluateStatement(source: StatementSource, evaluation = openStatement(source)): StatementTable {
-  const { rows, columns } = evaluation.input;
+  const { rows, columns, coverage } = evaluation.input;
   const evaluated = (from: number, to?: number) =>
     rows.rows.slice(from, to).map((row) =>
       statementRow(
@@ -145,7 +132,7 @@ export function evaluateStatement(source: StatementSource, evaluation = openStat
     columns: headsOf(evaluation),
     rows: evaluated(0, rows.layoutEnd),
     misplacedRows: evaluated(rows.misplacedFrom),
-    coverage: coverageTable(source.rowLayout, rows, source.slice, source.at, surroundingsOf(source)),
+    coverage: coverageTable(coverage, rows, source.slice, source.at),
     profit: profitProofs(source, evaluation),
     trialBalance: trialBalanceAgrees(source.slice, source.at.ordinal),
     issues: [...rows.issues, ...columns.issues],
@@ -155,8 +142,6 @@ export function evaluateStatement(source: StatementSource, evaluation = openStat
 /** True when a row has figures and all of them are zero or undefined. */
 export const holdsNothing = ({ cells }: Pick<StatementRow, 'cells'>): boolean =>
   cells.length > 0 && cells.every(({ amount, word }) => !amount && !word);
-
-const surroundingsOf = ({ surroundings = ALONE }: StatementSource) => surroundings;
 
 function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
   const { id, label, kind, style, depth, note, hideFromExport, opened } = row;

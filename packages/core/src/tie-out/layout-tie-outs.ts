@@ -1,6 +1,6 @@
 import type { Unit } from '../figure/figure';
 import type { ColumnLayout } from '../layout/column-layout';
-import { coverageOf, isUsed } from '../statement/coverage';
+import { isUsed } from '../statement/coverage';
 import type { RowLayout } from '../layout/row-layout';
 import { slot, type LedgerSlice } from '../books/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
@@ -12,7 +12,7 @@ import { proveProfit, trialBalanceAgrees } from '../statement/profit-proof';
 import { tieOut, type TieOut } from './tie-out';
 
 /** The one column that layouts are proved in: the year to date, balances as at its end. */
-export const PROOF_COLUMNS: ColumnLayout = {
+const PROOF_COLUMNS: ColumnLayout = {
   schema: 1,
   kind: 'column_layout',
   id: 'proof',
@@ -56,7 +56,7 @@ export function layoutTieOuts(
     currency,
     surroundings,
   });
-  const { accounts, placedOnce, misplaced } = coverageOf(layout, evaluation.input.rows, slice.accounts, surroundings);
+  const { accounts, placedOnce, misplaced } = evaluation.input.coverage;
   // an account that never moved takes nothing from any figure; it counts from its first posting on
   const waiting = misplaced.filter(({ account }) => !isUsed(slice, account, at.ordinal)).length;
   const result = amountOf(evaluation, layout.result);

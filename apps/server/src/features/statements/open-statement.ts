@@ -70,7 +70,7 @@ export async function openKept(
   const rowLayouts = model.documentsOf('row_layout').map(drafts.newest);
   const columnLayout = find(model, columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
   const own = find(model, rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
-  const rowLayout = { ...own, rows: [...own.rows, ...added] };
+  const rowLayout = added.length === 0 ? own : { ...own, rows: [...own.rows, ...added] };
   return openDocuments(snapshot, { document, rowLayout, columnLayout, rowLayouts, finerThanPlan }, held);
 }
 
