@@ -303,7 +303,7 @@ async function measureReading(file: string): Promise<void> {
   const plain = db.prepare(
     'select account, period, sum(debit) - sum(credit) from journal_line where entity = ? group by account, period',
   );
-  const sql = await median(() => plain.all(opened.entity.id), 3);
+  const sql = await median(() => plain.all(snapshot.filled.entity(SCOPE.scope)!.id), 3);
   print('Plain SQL GROUP BY account, period over the same lines', `${sql.toFixed(0)} ms`);
   print('  the statement in the engine is faster by', `${Math.round(sql / engine).toLocaleString('en')} ×`);
   print('  the statement over HTTP is faster by', `${Math.round(sql / http).toLocaleString('en')} ×`);

@@ -6,6 +6,8 @@ import { FigureSchema, IssueSchema, UnitSchema } from './figures';
 export const ContextSchema = v.object({
   scope: v.string(),
   as_at: v.string(),
+  /** ISO 4217 code that figures are shown in, in place of that of the entity or group. */
+  currency: v.exactOptional(v.pipe(v.string(), v.regex(/^[A-Z]{3}$/))),
   columns: v.exactOptional(v.string()),
   /** Rows laid open: `row:accounts` or `row:<dimension>`, divided by commas. */
   open: v.exactOptional(v.string()),
@@ -122,7 +124,8 @@ export const StatementViewSchema = v.object({
   profit: v.array(
     v.object({ column: v.string(), shown: v.number(), trialBalance: v.number(), difference: v.number() }),
   ),
-  trialBalance: v.object({ debit: v.number(), credit: v.number() }),
+  /** Null where balances cannot all be told. */
+  trialBalance: v.nullable(v.object({ debit: v.number(), credit: v.number() })),
   issues: v.array(IssueSchema),
   revision: v.number(),
   evaluatedInMs: v.number(),
@@ -200,6 +203,13 @@ const TraceLabelSchema = v.variant('kind', [
   v.object({ kind: v.literal('cell'), row: v.string(), column: v.string(), block: v.string() }),
   v.object({ kind: v.literal('account'), number: v.string(), name: v.string() }),
   v.object({
+    kind: v.literal('entity'),
+    entity: v.string(),
+    period: v.string(),
+    number: v.string(),
+    name: v.string(),
+  }),
+  v.object({
     kind: v.literal('period'),
     what: v.picklist(['movement', 'opening', 'closing', 'opening_entries', 'roll_over']),
     period: v.string(),
@@ -235,6 +245,8 @@ export const TraceViewSchema = v.object({
     'quotient',
     'mean',
     'formula',
+    'members',
+    'scaled',
     'postings',
     'undefined',
   ]),
@@ -245,6 +257,10 @@ export const TraceViewSchema = v.object({
   /** A formula as it is typed, with names. */
   formula: v.nullable(v.string()),
   sum: v.nullable(v.number()),
+  /** The rate that an amount was translated at: units of `to` for one of `from`, or where `isInverse`, the other way round. */
+  rate: v.nullable(
+    v.object({ from: v.string(), to: v.string(), rate: v.string(), isInverse: v.boolean(), rest: v.number() }),
+  ),
   postings: v.nullable(
     v.object({
       account: v.string(),

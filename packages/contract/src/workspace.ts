@@ -36,6 +36,8 @@ export const WorkspaceSchema = v.object({
   isEmpty: v.boolean(),
   lastImportAt: v.nullable(v.string()),
   entities: v.array(EntitySchema),
+  /** Groups of which all entities may be seen. */
+  groups: v.array(v.object({ code: v.string(), name: v.string(), currency: v.string(), topEntity: v.string() })),
   calendars: v.array(v.object({ code: v.string(), periods: v.array(PeriodSchema) })),
   versions: v.array(
     v.object({ code: v.string(), name: v.string(), kind: v.string(), from: v.string(), to: v.string() }),

@@ -34,7 +34,15 @@ export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS 
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
 export { type QuotedRate } from './currency/translate-amount';
-export { type Figure, QUANTITY_DIGITS, RATIO, stepsPerUnit, type UndefinedReason, type Unit } from './figure/figure';
+export {
+  type Figure,
+  type Missing,
+  QUANTITY_DIGITS,
+  RATIO,
+  stepsPerUnit,
+  type UndefinedReason,
+  type Unit,
+} from './figure/figure';
 export { exactFigure, type FigureLook, formatFigure, shownPerUnit, type ShownUnit } from './figure/format-figure';
 export { targetOfColumn, withTarget } from './foreign/column-targets';
 export { DATE_ORDERS, type DateOrder } from './foreign/date-format';
@@ -63,7 +71,10 @@ export { fileOf, hasMonthColumns, type Purpose, PURPOSES, targetsOf } from './fo
 export { FORMULA_FUNCTIONS, type FormulaNode, referenceKey } from './formula/formula';
 export { type NameSpace, storeFormula, typedFormula } from './formula/formula-names';
 
-export { consolidatedWith, type GroupMember, type Holding, isConsolidated } from './group/consolidated-with';
+export { type Group, scopeOfGroup } from './scope/group-scope';
+export { type Holding } from './scope/group-members';
+export { type Scope, type ScopeEntity, scopeOfEntity, type StoredPeriods } from './scope/scope';
+export { RateTable } from './currency/rate-table';
 export { checkAdjustment, type CheckedAdjustment } from './intake/check-adjustment';
 export { checkOwnership } from './intake/check-ownership';
 export { checkRates } from './intake/check-rates';
@@ -72,8 +83,9 @@ export { describePackage, DESCRIPTOR_FILE, type WrittenFile } from './intake/dat
 export { type FigureRow, FigureRowReader } from './intake/figure-row';
 export { BASES, JOURNAL_KINDS, type JournalRow, JournalRowReader } from './intake/journal-row';
 export { LONGEST_TEXT } from './intake/longest-text';
+export { digitsOf } from './currency/minor-units';
+export { missingInWords, originInWords } from './figure/missing-words';
 export {
-  digitsOf,
   type PostingAccount,
   PostingCalendar,
   type PostingContext,
@@ -154,7 +166,7 @@ export {
 } from './layout/statement-document';
 export { type DocumentStep, undoChange } from './layout/undo-change';
 export { sumMovements } from './books/sum-movements';
-export { ACTUAL, type BooksSelection, COMPARED, NEWEST_FORECAST, selectionKey } from './books/books-selection';
+export { ACTUAL, type BooksSelection, COMPARED, NEWEST_FORECAST, OWN } from './books/books-selection';
 export { type CashFlowRule } from './books/cash-flow-rule';
 export { attributesOf, combinationOf, COMBINATION_SEPARATOR } from './account/combination';
 export { buildLedgerSlice, type LedgerSlice, slot } from './books/ledger-slice';
@@ -266,7 +278,7 @@ export { whyByInputs } from './variance/why-inputs';
 
 export type { DimensionTree } from './account/dimension-tree';
 export type { Materiality } from './layout/materiality';
-export { type MovementTerm, movementTerms, type Translated, translateMovements } from './variance/why-entities';
 export { type Change, changeOf, whyByAccount } from './variance/why';
 export { whyByRow } from './variance/why-rows';
+export { whyByMember } from './variance/why-members';
 export { incomeAndOther, type VolumeSide, type VolumeValue, whyByVolume, type WhyVolume } from './variance/why-volume';

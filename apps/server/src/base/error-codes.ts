@@ -36,7 +36,16 @@ export const ERROR_CODES = {
     'The request comes from another site.',
     'Use the address that the application printed.',
   ),
-  SRV_SCOPE_UNKNOWN: entry('not_found', 'There is no entity “{scope}”.', 'Choose one of the entities in the books.'),
+  SRV_SCOPE_UNKNOWN: entry(
+    'not_found',
+    'There is no entity or group “{scope}”.',
+    'Choose one of those in the workspace.',
+  ),
+  SRV_SCOPE_IS_GROUP: entry(
+    'invalid',
+    '“{scope}” is a group, and what is asked for is kept by its entities.',
+    'Choose one of the entities.',
+  ),
   SRV_SCOPE_NOT_PERMITTED: entry(
     'forbidden',
     '“{scope}” is not among the entities that you may see.',

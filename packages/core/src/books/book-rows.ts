@@ -1,14 +1,6 @@
 import type { Account } from '../account/nature';
 import type { Runs } from '../cube/segment';
-import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
-
-/** An entity as its books need it. */
-export interface BookEntity {
-  /** As stored. */
-  id: number;
-  code: string;
-  calendar: { calendar: FiscalCalendar; idOf(period: FiscalPeriod): number };
-}
+import type { ScopeEntity } from '../scope/scope';
 
 /**
  * A balance of an account in a period; both by their place in the chart and calendar.
@@ -38,7 +30,7 @@ export interface Places {
 export function placesOfIds(
   accounts: readonly Account[],
   accountIds: ReadonlyMap<string, number>,
-  { calendar: { calendar, idOf } }: BookEntity,
+  { calendar: { calendar, idOf } }: ScopeEntity,
 ): Places {
   return {
     account: placesById(accounts.map(({ number }) => accountIds.get(number)!)),

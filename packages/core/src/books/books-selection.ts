@@ -2,8 +2,10 @@ import { conditionKey, type DimensionCondition } from '../cube/dimension-conditi
 
 /** Which postings a figure is made of, beside account and period. */
 export interface BooksSelection {
-  /** Entity code; undefined for the scope of the statement. */
+  /** Code of an entity or group; undefined for the scope of the statement. */
   scope: string | undefined;
+  /** ISO 4217 code that figures are wanted in, or the books of an entity as they stand; undefined for the currency of the statement. */
+  currency?: string | undefined;
   /** Version code; `actual` for the books. */
   version: string;
   /** Key of a period: actual figures up to it, the version's own after it; a forecast's own cut-over wins where it is later. */
@@ -21,12 +23,16 @@ export const COMPARED = 'compared';
 /** In a column: the newest forecast that covers the as-at month, or what stands in for one. */
 export const NEWEST_FORECAST = 'newest_forecast';
 
+/** In place of a currency: an entity's books in its own currency and calendar. */
+export const OWN = 'own';
+
 export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, basis: 'reported', where: [] };
 
 /** Text that two selections share exactly when they are the same; empty for the whole actual books of the scope. */
-export function selectionKey({ scope, version, actualTo, basis, where }: BooksSelection): string {
+export function selectionKey({ scope, currency, version, actualTo, basis, where }: BooksSelection): string {
   const parts = [
     scope === undefined ? '' : `scope:${scope}`,
+    currency === undefined ? '' : `currency:${currency}`,
     version === ACTUAL ? '' : `version:${version}`,
     version === ACTUAL || actualTo === undefined ? '' : `actual_to:${actualTo}`,
     basis === 'reported' ? '' : `basis:${basis}`,

@@ -3,10 +3,14 @@ import type { DimensionTree } from '../account/dimension-tree';
 import { BROUGHT_FORWARD, type Combinations, type Mask } from '../cube/combinations';
 import type { Cube } from '../cube/cube';
 import type { DimensionCondition } from '../cube/dimension-condition';
+import type { RateTable } from '../currency/rate-table';
+import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
-import { figureRows, placesOfIds, type BookEntity, type BookRows, type Places } from './book-rows';
+import { figureRows, placesOfIds, type BookRows, type Places } from './book-rows';
 import { ACTUAL, selectionKey, WHOLE_BOOKS, type BooksSelection } from './books-selection';
+import { groupBooks } from './group-books';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
+import { memberBooks, type MemberBooks } from './member-books';
 import { plannedHigher } from './planned-higher';
 import type { BookVersion } from './version-in-view';
 import { versionRows, versionsRead, type RowSource, type VersionSelection } from './version-rows';
@@ -38,10 +42,13 @@ export class KeptBooks {
   }
 }
 
-/** The balances of a moment: its cube, and those of earlier revisions that locked versions read. */
+/** What figures are made of at a moment: its cube, those of earlier revisions that locked versions read, and rates. */
 export interface Balances {
   combinations: Combinations;
   cubeAt(revision?: number): Cube;
+  rates: RateTable;
+  /** Revision that last moved who holds whom. */
+  ownership: number;
 }
 
 /** The books of entities at one moment, whole or of a selection. */
@@ -53,19 +60,32 @@ export class Books {
   ) {}
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
-  read(entity: BookEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
+  read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
     const own = { ...selection, scope: undefined };
     const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version)].join('|');
     return this.kept.slice(key, () => this.make(entity, own));
   }
 
+  /** The books of a scope, or those of a selection in it: of one entity as it stands, else of what its members bring in. */
+  ofScope(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
+    const sole = soleEntity(scope);
+    if (sole) return this.read(sole, selection);
+    const own = { ...selection, scope: undefined, currency: undefined };
+    const { code, currency, members } = scope;
+    const stamps = members.map(({ entity }) =>
+      [this.movedAt(entity, selection.version), this.balances.rates.stamp(entity.currency.code, currency.code)].join(),
+    );
+    const key = ['scope', code, currency.code, this.balances.ownership, selectionKey(own), ...stamps].join('|');
+    return this.kept.slice(key, () => this.together(scope, own));
+  }
+
   /** The balances of a selection by combination, its demands on dimension values left aside. */
-  rows(entity: BookEntity, selection: VersionSelection): BookRows {
+  rows(entity: ScopeEntity, selection: VersionSelection): BookRows {
     return versionRows(this.source(entity), selection);
   }
 
   /** The figures of a version itself, by combination. */
-  own(entity: BookEntity, version: BookVersion): BookRows {
+  own(entity: ScopeEntity, version: BookVersion): BookRows {
     return figureRows(this.balances.cubeAt().rows(version.id, entity.id), this.source(entity).places);
   }
 
@@ -74,7 +94,27 @@ export class Books {
     return this.balances.combinations.mask(where, this.masters.trees);
   }
 
-  private source(entity: BookEntity): RowSource {
+  private together(scope: Scope, selection: BooksSelection): LedgerSlice {
+    const { where } = selection;
+    const results =
+      where.length === 0
+        ? 'own'
+        : this.mask(where).has(BROUGHT_FORWARD)
+          ? this.ofScope(scope, { ...selection, where: [] })
+          : 'none';
+    const members = scope.members.map((member) => this.member(scope, member, selection));
+    return groupBooks(scope, this.masters.accounts, members, results);
+  }
+
+  private member(scope: Scope, member: ScopeMember, selection: BooksSelection): MemberBooks {
+    const { entity } = member;
+    const { where } = selection;
+    const source = { scope, member, own: this.read(entity, selection), rates: this.balances.rates };
+    if (where.length === 0) return memberBooks(source);
+    return memberBooks({ ...source, only: { rows: this.rows(entity, selection), mask: this.mask(where) } });
+  }
+
+  private source(entity: ScopeEntity): RowSource {
     const { accounts, accountIds, versions } = this.masters;
     const places = this.kept.places.get(entity.id) ?? placesOfIds(accounts, accountIds, entity);
     this.kept.places.set(entity.id, places);
@@ -82,28 +122,32 @@ export class Books {
   }
 
   /** The revisions that last moved what a version of an entity is made from: its books are the same as long as these are. */
-  private movedAt({ id }: BookEntity, version: string): string {
+  private movedAt({ id }: ScopeEntity, version: string): string {
     const cube = this.balances.cubeAt();
     return [...versionsRead(this.masters.versions, version)].map((each) => cube.movedAt(each, id)).join('.');
   }
 
-  private make(entity: BookEntity, selection: BooksSelection): LedgerSlice {
+  private make(entity: ScopeEntity, selection: BooksSelection): LedgerSlice {
     const { accounts } = this.masters;
     const { calendar } = entity.calendar;
     const { where } = selection;
     const rows = this.rows(entity, selection);
-    if (where.length === 0) return ledgerOfRows(accounts, calendar, rows);
+    const { currency } = entity;
+    if (where.length === 0) return { ...ledgerOfRows(accounts, calendar, rows), currency };
     const whole = this.read(entity, { ...selection, where: [] });
     const mask = this.mask(where);
     const isOfNoValues = mask.has(BROUGHT_FORWARD);
-    const books = ledgerOfRows(accounts, calendar, masked(rows, mask), isOfNoValues ? whole : 'none');
+    const books = {
+      ...ledgerOfRows(accounts, calendar, masked(rows, mask), isOfNoValues ? whole : 'none'),
+      currency,
+    };
     if (selection.version !== ACTUAL) books.plannedHigher = this.plannedHigher(entity, selection, rows);
     books.holdsData = whole.holdsData; // a value without postings in a month that has some is zero, not unknown
     return books;
   }
 
   /** Accounts that a version plans without the values that are asked for. */
-  private plannedHigher({ calendar: { calendar } }: BookEntity, selection: BooksSelection, rows: BookRows) {
+  private plannedHigher({ calendar: { calendar } }: ScopeEntity, selection: BooksSelection, rows: BookRows) {
     const { accounts, versions } = this.masters;
     const after = actualUpTo(selection, { versions }, calendar);
     const carries = (dimension: string) => this.mask([{ dimension, has: 'any', values: [] }]);

@@ -1,6 +1,9 @@
 import { isFlow, isResult, type Account } from '../account/nature';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
+import type { Unit } from '../figure/figure';
+import type { BookProblems } from './book-problems';
 import type { BookRows } from './book-rows';
+import type { MemberBooks } from './member-books';
 
 /**
  * One balance of one entity and version, all dimension values together.
@@ -38,6 +41,12 @@ export interface LedgerSlice {
   holdsData: Uint8Array;
   /** Of books of some dimension values of a version: 1 for accounts that it plans without such values, in periods behind `after`. */
   plannedHigher?: { accounts: Uint8Array; after: number };
+  /** What money is measured in; undefined where whoever reads them knows. */
+  currency?: Unit & { kind: 'currency' };
+  /** Of books of several entities, or of one in another currency: what each brings in. */
+  members?: readonly MemberBooks[];
+  /** What such books cannot say yet. */
+  problems?: BookProblems;
 }
 
 export const slot = (slice: LedgerSlice, account: number, period: number): number =>

@@ -2,8 +2,9 @@ import { isFlow, type Account } from '../account/nature';
 import type { Cube } from '../cube/cube';
 import { BROUGHT_FORWARD } from '../cube/combinations';
 import { periodOfKey, type FiscalCalendar } from '../period/fiscal-calendar';
+import type { ScopeEntity } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
-import { figureRows, postingRows, type BookEntity, type BookRows, type Places } from './book-rows';
+import { figureRows, postingRows, type BookRows, type Places } from './book-rows';
 import { ACTUAL, type BooksSelection, type ColumnBasis } from './books-selection';
 import { ledgerOfRows, slot } from './ledger-slice';
 import type { BookVersion } from './version-in-view';
@@ -20,7 +21,7 @@ export const BASIS_CODES: Record<ColumnBasis, readonly number[]> = {
 
 /** What the rows of an entity's versions are read from. */
 export interface RowSource {
-  entity: BookEntity;
+  entity: ScopeEntity;
   places: Places;
   accounts: readonly Account[];
   versions: readonly BookVersion[];

@@ -46,3 +46,6 @@ const digitsByCurrency = new Map<string, number>([
 
 /** Decimals of a currency by ISO 4217, or undefined when the code is not in the list. */
 export const minorDigits = (currency: string): number | undefined => digitsByCurrency.get(currency);
+
+/** Decimals of a currency; two for a code that is not in the list. */
+export const digitsOf = (currency: string): number => minorDigits(currency) ?? 2;

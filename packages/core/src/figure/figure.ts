@@ -1,6 +1,25 @@
 /** Why a figure is undefined. Undefined is neither zero nor blank. */
 export type UndefinedReason =
-  'no_base' | 'no_data' | 'to_come' | 'not_meaningful' | 'rate_missing' | 'planned_higher' | 'cycle' | 'not_permitted';
+  | 'no_base'
+  | 'no_data'
+  | 'to_come'
+  | 'not_meaningful'
+  | 'not_translated'
+  | 'rate_missing'
+  | 'planned_higher'
+  | 'cycle'
+  | 'not_permitted';
+
+/** What a reason began at: a rate that is not there, or balances of an entity that wait for translation. */
+export type Origin =
+  | { kind: 'average_rate'; from: string; to: string; /** In words. */ period: string }
+  | { kind: 'balances'; /** Name. */ entity: string; from: string; to: string };
+
+/** Why there is no figure, and what that began at, where it is known. */
+export interface Missing {
+  reason: UndefinedReason;
+  origin?: Origin | undefined;
+}
 
 /** What a figure is measured in. */
 export type Unit =
@@ -25,6 +44,7 @@ export interface Figure {
   readonly amount: number | null;
   readonly unit: Unit;
   readonly reason?: UndefinedReason;
+  readonly origin?: Origin;
   readonly word?: 'new' | 'gone';
   readonly signsDiffer?: true;
   readonly negativeBase?: true;
@@ -48,45 +68,50 @@ export function stepsPerUnit(unit: Unit): number {
 }
 
 export const defined = (amount: number, unit: Unit): Figure => ({ amount, unit });
-export const undefinedFigure = (reason: UndefinedReason, unit: Unit): Figure => ({ amount: null, unit, reason });
+export const undefinedFigure = (reason: UndefinedReason, unit: Unit, origin?: Origin): Figure =>
+  origin ? { amount: null, unit, reason, origin } : { amount: null, unit, reason };
+
+/** A figure that is undefined because another is; the reason travels, and what it began at. */
+export const undefinedLike = ({ reason = 'no_data', origin }: Figure, unit: Unit): Figure =>
+  undefinedFigure(reason, unit, origin);
 
 /** Collects the terms of a sum; says once how undefined terms count. */
 export class SumOfFigures {
   private total = 0;
   private terms = 0;
-  private reason: UndefinedReason | undefined;
-  private blocking: UndefinedReason | undefined;
+  private harmless: Figure | undefined;
+  private blocking: Figure | undefined;
 
   add(term: Figure, sign: 1 | -1): void {
     if (term.amount !== null) {
       this.total += sign * term.amount;
       this.terms++;
     } else if (term.reason && HARMLESS.has(term.reason)) {
-      this.reason ??= term.reason;
+      this.harmless ??= term;
     } else {
-      this.blocking ??= term.reason ?? 'no_data';
+      this.blocking ??= term;
     }
   }
 
   /** The sum; of no terms at all it is zero. `-0` does not leave. */
   figure(unit: Unit): Figure {
-    if (this.blocking) return undefinedFigure(this.blocking, unit);
-    if (this.terms === 0 && this.reason) return undefinedFigure(this.reason, unit);
+    if (this.blocking) return undefinedLike(this.blocking, unit);
+    if (this.terms === 0 && this.harmless) return undefinedLike(this.harmless, unit);
     return defined(this.total + 0, unit);
   }
 }
 
 /** a − b. Undefined when either is; the reason travels. */
 export function differenceOf(a: Figure, b: Figure, unit: Unit): Figure {
-  if (a.amount === null) return undefinedFigure(a.reason ?? 'no_data', unit);
-  if (b.amount === null) return undefinedFigure(b.reason ?? 'no_data', unit);
+  if (a.amount === null) return undefinedLike(a, unit);
+  if (b.amount === null) return undefinedLike(b, unit);
   return defined(a.amount - b.amount + 0, unit);
 }
 
 /** a ÷ b as a fraction. Undefined with reason `no_base` when b is zero. */
 export function quotientOf(a: Figure, b: Figure): Figure {
-  if (a.amount === null) return undefinedFigure(a.reason ?? 'no_data', RATIO);
-  if (b.amount === null) return undefinedFigure(b.reason ?? 'no_data', RATIO);
+  if (a.amount === null) return undefinedLike(a, RATIO);
+  if (b.amount === null) return undefinedLike(b, RATIO);
   if (b.amount === 0) return undefinedFigure('no_base', RATIO);
   return defined(a.amount / b.amount + 0, RATIO);
 }
@@ -96,8 +121,8 @@ export function quotientOf(a: Figure, b: Figure): Figure {
  * @source reference definitions 12; domain notes: "new" (base 0, now not), "gone" (now 0), blank when both are 0
  */
 export function percentChangeOf(a: Figure, b: Figure): Figure {
-  if (a.amount === null) return undefinedFigure(a.reason ?? 'no_data', RATIO);
-  if (b.amount === null) return undefinedFigure(b.reason ?? 'no_data', RATIO);
+  if (a.amount === null) return undefinedLike(a, RATIO);
+  if (b.amount === null) return undefinedLike(b, RATIO);
   if (b.amount === 0) {
     const none = undefinedFigure('no_base', RATIO);
     return a.amount === 0 ? none : { ...none, word: 'new' };

@@ -1,4 +1,3 @@
-import { minorDigits } from '../currency/minor-units';
 import { periodOfDate, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
 
 /** An entity as postings need it: ids are those of the store. */
@@ -57,5 +56,3 @@ export interface PostingContext {
   /** Values by dimension. */
   dimensions: ReadonlyMap<string, ReadonlySet<string>>;
 }
-
-export const digitsOf = (currency: string): number => minorDigits(currency) ?? 2;

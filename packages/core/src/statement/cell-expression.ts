@@ -1,14 +1,15 @@
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
-import type {
-  CompiledColumn,
-  ContributionColumn,
-  FigureColumn,
-  FormulaColumn,
-  Measure,
-  PairColumn,
-  RestColumn,
-  ShareColumn,
-  TotalColumn,
+import {
+  columnsRead,
+  type CompiledColumn,
+  type ContributionColumn,
+  type FigureColumn,
+  type FormulaColumn,
+  type Measure,
+  type PairColumn,
+  type RestColumn,
+  type ShareColumn,
+  type TotalColumn,
 } from './compile-columns';
 import { lazily } from '../formula/lazily';
 import { parseFormula } from '../formula/parse-formula';
@@ -28,6 +29,7 @@ export const isPercentage = ({ kind }: CompiledColumn) =>
  */
 export function cellExpression(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn): Expression {
   if (row.inCycle) return undefinedBecause('cycle');
+  if (mixesCurrencies(evaluation, row, column)) return undefinedBecause('not_meaningful');
   const cell = (columnIndex: number, rowIndex = row.index): TraceNode => ({
     at: 'cell',
     row: rowIndex,
@@ -63,13 +65,20 @@ export function cellExpression(evaluation: Evaluation, row: CompiledRow, column:
   }
 }
 
+/** Whether a column is computed from money in different currencies, which is no money at all. */
+function mixesCurrencies(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn): boolean {
+  if (row.unit.kind !== 'currency' || column.kind === 'figure') return false;
+  const codes = columnsRead(column).map((index) => evaluation.currencyOfColumn(evaluation.column(index)).code);
+  return codes.some((code) => code !== codes[0]);
+}
+
 function restExpression(evaluation: Evaluation, row: CompiledRow, column: RestColumn): Expression {
   if (!row.additive) return rowExpression(evaluation, row, column);
   const of = evaluation.column(column.of);
   if ('measure' in of && !addsOverTime(row, of.measure)) return undefinedBecause('not_meaningful');
   const cell = (columnIndex: number): TraceNode => ({ at: 'cell', row: row.index, column: columnIndex });
-  const { reason } = evaluation.figure(cell(column.of));
-  if (reason) return undefinedBecause(reason);
+  const { reason, origin } = evaluation.figure(cell(column.of));
+  if (reason) return undefinedBecause(reason, origin);
   return {
     op: 'sum',
     terms: [
@@ -163,7 +172,7 @@ function rowExpression(
   switch (rule.from) {
     case 'accounts': {
       const reason = evaluation.columnReason(column as FigureColumn);
-      if (reason) return undefinedBecause(reason);
+      if (reason) return undefinedBecause(reason.reason, reason.origin);
       return plus(
         ...rule.members.map((_, member) => ({
           at: 'account' as const,

@@ -1,4 +1,7 @@
-import { isFlow } from '../account/nature';
+import { accountUnit, isFlow } from '../account/nature';
+import type { Flow } from '../books/member-books';
+import { digitsOf } from '../currency/minor-units';
+import { translator } from '../currency/translator';
 import {
   BASIS_POINTS,
   defined,
@@ -12,7 +15,8 @@ import {
   SumOfFigures,
   undefinedFigure,
   type Figure,
-  type UndefinedReason,
+  type Missing,
+  type Origin,
   type Unit,
 } from '../figure/figure';
 import { dividesByNegative, evaluateFormula } from '../formula/evaluate-formula';
@@ -21,14 +25,30 @@ import { CoreError } from '../issue/issue';
 import { narrowed } from '../books/books-selection';
 import { slot, type LedgerSlice } from '../books/ledger-slice';
 import { foldedEnd, type FiscalPeriod } from '../period/fiscal-calendar';
-import type { CompiledColumn, CompiledColumns, FigureColumn, Measure } from './compile-columns';
+import {
+  columnsRead,
+  type CompiledColumn,
+  type CompiledColumns,
+  type FigureColumn,
+  type Measure,
+} from './compile-columns';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import type { Coverage } from './coverage';
 import { openingTerms, resultTerms } from './carried-terms';
 import { cellExpression, isPercentage } from './cell-expression';
 import { OpenBooks } from './open-books';
-import { plus, undefinedBecause, type CarriedNode, type Expression, type TraceNode } from './trace-node';
+import {
+  plus,
+  undefinedBecause,
+  type BookPlace,
+  type CarriedNode,
+  type EntityNode,
+  type Expression,
+  type TraceNode,
+} from './trace-node';
 import type { Surroundings } from './surroundings';
+
+type Currency = Unit & { kind: 'currency' };
 
 export interface StatementInput {
   rows: CompiledRows;
@@ -40,7 +60,7 @@ export interface StatementInput {
   result: number | undefined;
   slice: LedgerSlice;
   at: FiscalPeriod;
-  currency: Unit & { kind: 'currency' };
+  currency: Currency;
   surroundings: Surroundings;
 }
 
@@ -54,6 +74,7 @@ export class Evaluation {
   private readonly heldPeriods = new Map<number, readonly number[]>();
   /** Books of a column under a row's conditions, found once. */
   private readonly booksRead: Map<Member['where'], number>[] = [];
+  private readonly currencies: Currency[] = [];
   readonly books: OpenBooks;
 
   constructor(readonly input: StatementInput) {
@@ -72,12 +93,11 @@ export class Evaluation {
   unit(node: TraceNode): Unit {
     if (node.at !== 'cell') {
       const account = this.input.slice.accounts[this.accountOf(node)]!;
-      return account.nature === 'statistic'
-        ? { kind: 'count', name: account.unit || 'units', digits: account.decimals }
-        : this.input.currency;
+      return accountUnit(account, this.currencyOf(node));
     }
-    const rowUnit = this.row(node.row).unit;
     const column = this.column(node.column);
+    const { unit } = this.row(node.row);
+    const rowUnit = unit.kind === 'currency' ? this.currencyOfColumn(column) : unit;
     switch (column.kind) {
       case 'percent_change':
       case 'share':
@@ -103,17 +123,10 @@ export class Evaluation {
       case 'account':
         return this.accountExpression(node, this.column(node.column) as FigureColumn);
       case 'movement':
-      case 'opening_entries': {
-        const { account, period, sign, books } = node;
-        return {
-          op: 'postings',
-          entryKind: node.at === 'movement' ? 'normal' : 'opening',
-          account,
-          period,
-          sign,
-          books,
-        };
-      }
+      case 'opening_entries':
+        return this.flowExpression(node);
+      case 'entity':
+        return this.entityExpression(node);
       case 'closing':
         return plus({ ...node, at: 'opening' }, { ...node, at: 'movement' });
       case 'opening':
@@ -121,6 +134,31 @@ export class Evaluation {
       case 'roll_over':
         return plus(...this.resultsOf(node));
     }
+  }
+
+  /** The postings of an entity, or what several entities bring in. */
+  private flowExpression({ at: flow, ...place }: { at: Flow } & BookPlace): Expression {
+    const { members } = this.books.slice(place.books);
+    if (!members) return { op: 'postings', entryKind: flow === 'movement' ? 'normal' : 'opening', ...place };
+    const terms = members.flatMap(({ ownPeriods }, entity): EntityNode[] =>
+      ownPeriods[place.period]!.length > 0 ? [{ at: 'entity', flow, entity, ...place }] : [],
+    );
+    return { op: 'members', terms };
+  }
+
+  /** The postings of one of several entities, translated where it is in another currency. */
+  private entityExpression({ flow, entity, account, period, sign, books }: EntityNode): Expression {
+    const member = this.books.slice(books).members![entity]!;
+    const amount = member.amount(flow, account, period);
+    if (typeof amount !== 'number') return { op: 'undefined', ...amount };
+    const own = this.books.indexOfMember(books, entity);
+    const of = member.ownPeriods[period]!.map((p): TraceNode => ({ at: flow, account, period: p, sign, books: own }));
+    const rate = member.rate(period);
+    if (!rate || member.own.accounts[account]!.nature === 'statistic') return plus(...of);
+    const [from, to] = [member.entity.currency, this.books.slice(books).currency!];
+    const local = of.reduce((sum, node) => sum + (this.figure(node).amount ?? 0), 0) / sign;
+    const rest = amount - translator(rate, from.digits, to.digits).rounded(local);
+    return { op: 'scaled', of, rate, from: from.code, to: to.code, sign, rest };
   }
 
   private resultsOf(node: CarriedNode): TraceNode[] {
@@ -132,6 +170,8 @@ export class Evaluation {
   private balance(node: CarriedNode): Figure {
     const slice = this.books.slice(node.books);
     const books = { opening: slice.opening, closing: slice.closing, roll_over: slice.rollOver }[node.at];
+    const missing = slice.problems?.balanceAt(node.account, node.period);
+    if (missing) return undefinedFigure(missing.reason, this.unit(node), missing.origin);
     return defined(node.sign * books[slot(slice, node.account, node.period)]! + 0, this.unit(node));
   }
 
@@ -140,7 +180,7 @@ export class Evaluation {
     const unit = this.unit(node);
     switch (expression.op) {
       case 'undefined':
-        return undefinedFigure(expression.reason, unit);
+        return undefinedFigure(expression.reason, unit, expression.origin);
       case 'sum': {
         const sum = new SumOfFigures();
         for (const term of expression.terms) sum.add(this.figure(term.node), term.sign);
@@ -149,10 +189,19 @@ export class Evaluation {
       case 'mean': {
         const sum = new SumOfFigures();
         for (const term of expression.terms) sum.add(this.figure(term), 1);
-        const { amount, reason } = sum.figure(unit);
-        return amount === null
-          ? undefinedFigure(reason ?? 'no_data', unit)
-          : defined(amount / expression.terms.length, unit);
+        const total = sum.figure(unit);
+        return total.amount === null ? total : defined(total.amount / expression.terms.length, unit);
+      }
+      case 'members': {
+        const sum = new SumOfFigures();
+        for (const term of expression.terms) sum.add(this.figure(term), 1);
+        return this.checked(sum.figure(unit), node);
+      }
+      case 'scaled': {
+        const { of, rate, from, sign, rest } = expression;
+        const local = of.reduce((sum, term) => sum + (this.figure(term).amount ?? 0), 0) / sign;
+        const translate = translator(rate, digitsOf(from), (unit as Currency).digits);
+        return defined(sign * (translate.rounded(local) + rest) + 0, unit);
       }
       case 'difference':
         return differenceOf(this.figure(expression.of), this.figure(expression.base), unit);
@@ -165,7 +214,11 @@ export class Evaluation {
       case 'movements': {
         const slice = this.books.slice(expression.books);
         let total = 0;
-        for (const period of expression.periods) total += slice.movement[slot(slice, expression.account, period)]!;
+        for (const period of expression.periods) {
+          const missing = slice.problems?.movementAt(expression.account, period);
+          if (missing) return undefinedFigure(missing.reason, unit, missing.origin);
+          total += slice.movement[slot(slice, expression.account, period)]!;
+        }
         return this.checked(defined(expression.sign * total + 0, unit), node);
       }
       case 'postings': {
@@ -187,16 +240,18 @@ export class Evaluation {
 
   /** Formulas compute in natural units, unrounded; money comes back in (fractions of) minor units. */
   private formulaFigure(expression: Extract<Expression, { op: 'formula' }>, unit: Unit, node: TraceNode): Figure {
+    let origin: Origin | undefined;
     const quantityOf = (reference: FormulaReference) => {
       const operand = expression.operands.get(referenceKey(reference))!;
-      const { amount, unit: of, reason } = this.figure(operand.node);
+      const { amount, unit: of, reason, origin: itsOrigin } = this.figure(operand.node);
+      if (amount === null) origin ??= itsOrigin;
       return amount === null
         ? { amount: null, reason: reason ?? ('no_data' as const) }
         : { amount: (operand.sign * amount) / stepsPerUnit(of) };
     };
     const context = { quantityOf, days: expression.span?.days, months: expression.span?.months };
     const result = evaluateFormula(expression.tree, context);
-    if (result.amount === null) return undefinedFigure(result.reason, unit);
+    if (result.amount === null) return undefinedFigure(result.reason, unit, origin);
     const steps = stepsPerUnit(unit);
     const scaled = expression.sign * result.amount * steps + 0;
     const isNearWhole = steps > 1 && Math.abs(scaled - Math.round(scaled)) < 1e-6;
@@ -216,7 +271,7 @@ export class Evaluation {
     const sign = row.shownSign * (row.orientation === 'credit' ? -1 : 1) * weight;
     const books = this.booksOf(column, where);
     const missing = this.books.missing(books);
-    if (missing) return undefinedBecause(missing);
+    if (missing) return undefinedBecause(missing.reason, missing.origin);
     if (this.isPlannedHigher(books, account, column)) return undefinedBecause('planned_higher');
     const reading = this.readingOf(row, account, column.measure);
     const span = column.span!;
@@ -266,13 +321,28 @@ export class Evaluation {
   }
 
   /** Why a whole column is undefined, if it is. */
-  columnReason(column: FigureColumn): UndefinedReason | undefined {
-    if (column.currency !== undefined && column.currency !== this.input.currency.code) return 'rate_missing';
+  columnReason(column: FigureColumn): Missing | undefined {
     const missing = this.books.missing(this.booksOf(column));
     if (missing) return missing;
-    if (!column.span) return 'no_data';
+    if (!column.span) return { reason: 'no_data' };
     if (this.periodsOf(column).length > 0) return undefined;
-    return column.span.from > this.upTo(column) ? 'to_come' : 'no_data';
+    return { reason: column.span.from > this.upTo(column) ? 'to_come' : 'no_data' };
+  }
+
+  /** What money in a column is measured in: as its books are, or as the column is that it is computed from. */
+  currencyOfColumn(column: CompiledColumn): Currency {
+    return (this.currencies[column.index] ??= this.findCurrency(column));
+  }
+
+  private findCurrency(column: CompiledColumn): Currency {
+    if (column.kind === 'figure') return this.columnBooks(column).currency ?? this.input.currency;
+    const [from] = columnsRead(column);
+    return from === undefined ? this.input.currency : this.currencyOfColumn(this.column(from));
+  }
+
+  private currencyOf(node: Exclude<TraceNode, { at: 'cell' }>): Currency {
+    if (node.at === 'account') return this.currencyOfColumn(this.column(node.column));
+    return this.books.slice(node.books).currency ?? this.input.currency;
   }
 
   private booksOf(column: FigureColumn, where: Member['where'] = NO_CONDITIONS): number {

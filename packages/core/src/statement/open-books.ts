@@ -1,5 +1,5 @@
-import type { UndefinedReason } from '../figure/figure';
-import { ACTUAL, narrowed, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../books/books-selection';
+import type { Missing } from '../figure/figure';
+import { ACTUAL, narrowed, OWN, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../books/books-selection';
 import type { LedgerSlice } from '../books/ledger-slice';
 import type { CompiledColumns } from './compile-columns';
 import type { CompiledLayout } from './compile-layout';
@@ -28,30 +28,32 @@ export function selectionsRead(conditions: CompiledLayout['conditions'], columns
 /** The books that a statement's cells read, by index; 0 are the whole actual books of its scope. */
 export class OpenBooks {
   private readonly indexes = new Map<string, number>();
-  private readonly opened: (LedgerSlice | UndefinedReason)[] = [];
+  private readonly opened: (LedgerSlice | Missing)[] = [];
   readonly selections: BooksSelection[] = [];
 
   constructor(
     readonly whole: LedgerSlice,
-    private readonly booksOf: (selection: BooksSelection) => LedgerSlice | UndefinedReason,
+    private readonly booksOf: (selection: BooksSelection) => LedgerSlice | Missing,
   ) {
     this.indexOf(WHOLE_BOOKS);
   }
 
   indexOf(selection: BooksSelection): number {
     const key = selectionKey(selection);
-    const known = this.indexes.get(key);
-    if (known !== undefined) return known;
-    const index = this.opened.length;
-    this.indexes.set(key, index);
-    this.selections.push(selection);
-    this.opened.push(key === '' ? this.whole : this.booksOf(selection));
-    return index;
+    return this.indexes.get(key) ?? this.open(key, selection, key === '' ? this.whole : this.booksOf(selection));
+  }
+
+  /** Index of the books of an entity as they stand, of those that are part of others. */
+  indexOfMember(index: number, member: number): number {
+    const { entity, own } = this.slice(index).members![member]!;
+    const selection = { ...this.selections[index]!, scope: entity.code, currency: OWN };
+    const key = selectionKey(selection);
+    return this.indexes.get(key) ?? this.open(key, selection, own);
   }
 
   /** Index of the books with a key that was read before, or undefined; also where there are none. */
   indexOfKey(key: string): number | undefined {
-    const index = this.indexes.get(key);
+    const index = this.indexes.get(key) ?? this.indexOfMemberKey(key);
     return index === undefined || this.missing(index) ? undefined : index;
   }
 
@@ -65,18 +67,33 @@ export class OpenBooks {
     return selectionKey(this.selections[index]!);
   }
 
-  /** The reason why there are no such books, if there are none. */
-  missing(index: number): UndefinedReason | undefined {
+  /** Why there are no such books, if there are none. */
+  missing(index: number): Missing | undefined {
     const books = this.opened[index]!;
-    return typeof books === 'string' ? books : undefined;
+    return 'reason' in books ? books : undefined;
   }
 
   slice(index: number): LedgerSlice {
     const books = this.opened[index]!;
-    return typeof books === 'string' ? this.whole : books;
+    return 'reason' in books ? this.whole : books;
   }
 
   isActual(index: number): boolean {
     return this.selections[index]!.version === ACTUAL;
+  }
+
+  private open(key: string, selection: BooksSelection, books: LedgerSlice | Missing): number {
+    const index = this.opened.length;
+    this.indexes.set(key, index);
+    this.selections.push(selection);
+    this.opened.push(books);
+    return index;
+  }
+
+  /** Books of members are opened when something of them is asked for: here by what was given out before. */
+  private indexOfMemberKey(key: string): number | undefined {
+    for (let index = this.opened.length - 1; index >= 0; index--)
+      this.slice(index).members?.forEach((_, member) => this.indexOfMember(index, member));
+    return this.indexes.get(key);
   }
 }

@@ -47,7 +47,8 @@ export interface StatementTable {
   misplacedRows: StatementRow[];
   coverage: CoverageTable;
   profit: ProfitProof[];
-  trialBalance: { debit: number; credit: number };
+  /** Undefined where balances cannot all be told. */
+  trialBalance: { debit: number; credit: number } | undefined;
   issues: Issue[];
 }
 
@@ -134,7 +135,7 @@ export function evaluateStatement(source: StatementSource, evaluation = openStat
     misplacedRows: evaluated(rows.misplacedFrom),
     coverage: coverageTable(coverage, rows, source.slice, source.at),
     profit: profitProofs(source, evaluation),
-    trialBalance: trialBalanceAgrees(source.slice, source.at.ordinal),
+    trialBalance: source.slice.problems ? undefined : trialBalanceAgrees(source.slice, source.at.ordinal),
     issues: [...rows.issues, ...columns.issues],
   };
 }
@@ -164,7 +165,7 @@ function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
 }
 
 function profitProofs({ rowLayout, slice, at }: StatementSource, evaluation: Evaluation): ProfitProof[] {
-  if (rowLayout.purpose !== 'income') return [];
+  if (rowLayout.purpose !== 'income' || slice.problems) return [];
   const { columns, result } = evaluation.input;
   if (result === undefined) return [];
   return columns.columns.flatMap((column) => {

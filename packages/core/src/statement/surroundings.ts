@@ -5,7 +5,7 @@ import type { CashFlowRule } from '../books/cash-flow-rule';
 import type { DimensionTree } from '../account/dimension-tree';
 import type { LedgerSlice } from '../books/ledger-slice';
 import type { VersionInView } from '../books/version-in-view';
-import type { UndefinedReason } from '../figure/figure';
+import type { Missing } from '../figure/figure';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 
 /** A row laid open: its accounts, or the values of a dimension, stand below it. */
@@ -42,8 +42,8 @@ export interface ColumnSurroundings {
 
 /** The books that cells are read from, beside the whole actual books of the scope. */
 export interface OtherBooks {
-  /** Books of a selection; a reason where there are none. */
-  booksOf(selection: BooksSelection): LedgerSlice | UndefinedReason;
+  /** Books of a selection; why there are none where that is so. */
+  booksOf(selection: BooksSelection): LedgerSlice | Missing;
   /** What accounts show that a version plans at a higher level than is asked for: nothing with a reason, or zero. */
   finerThanPlan: 'undefined' | 'zero';
 }
@@ -65,5 +65,5 @@ export const ALONE: Surroundings = {
   newestForecast: ACTUAL,
   finerThanPlan: 'undefined',
   where: [],
-  booksOf: () => 'no_data',
+  booksOf: () => ({ reason: 'no_data' }),
 };

@@ -1,4 +1,6 @@
-import type { UndefinedReason } from '../figure/figure';
+import type { Flow } from '../books/member-books';
+import type { QuotedRate } from '../currency/translate-amount';
+import type { Missing, Origin, UndefinedReason } from '../figure/figure';
 import type { FormulaNode } from '../formula/formula';
 
 /**
@@ -7,11 +9,13 @@ import type { FormulaNode } from '../formula/formula';
  * From the sheet down: a cell; an account in a cell, by its place among the row's members; that account's movement,
  * opening or closing at a period, which end in postings. `sign` turns the debit-positive books into what the cell shows
  * (a cash-flow factor included); `books` is the index of the postings that count, see `Evaluation.selections`.
+ * In books of several entities `entity` is the place of one among them: what it brings into a movement.
  */
 export type TraceNode =
   | { at: 'cell'; row: number; column: number }
   | { at: 'account'; row: number; column: number; member: number }
-  | ({ at: 'movement' | 'opening_entries' } & BookPlace)
+  | ({ at: Flow } & BookPlace)
+  | EntityNode
   | CarriedNode;
 
 export interface BookPlace {
@@ -20,6 +24,8 @@ export interface BookPlace {
   sign: number;
   books: number;
 }
+/** What one of several entities brings into a movement, in the currency of all. */
+export type EntityNode = { at: 'entity'; flow: Flow; entity: number } & BookPlace;
 /** A balance that is carried forward from period to period. */
 export type CarriedNode = { at: 'opening' | 'closing' | 'roll_over' } & BookPlace;
 export type BookNode = Exclude<TraceNode, { at: 'cell' } | { at: 'account' }>;
@@ -46,11 +52,19 @@ export type Expression =
   | { op: 'movements'; account: number; periods: readonly number[]; sign: number; books: number }
   /** Read from the books: the journal lines of an account in a period. */
   | { op: 'postings'; account: number; period: number; entryKind: 'normal' | 'opening'; sign: number; books: number }
-  | { op: 'undefined'; reason: UndefinedReason };
+  /** What entities bring in, added up. */
+  | { op: 'members'; terms: readonly EntityNode[] }
+  /** The terms, of an entity in another currency, added up, at a rate and rounded. `rest` is what rounding gives or takes so that parts add up. */
+  | { op: 'scaled'; of: readonly TraceNode[]; rate: QuotedRate; from: string; to: string; sign: number; rest: number }
+  | ({ op: 'undefined' } & Missing);
 
 export const plus = (...nodes: TraceNode[]): Expression => ({
   op: 'sum',
   terms: nodes.map((node) => ({ node, sign: 1 })),
 });
 
-export const undefinedBecause = (reason: UndefinedReason): Expression => ({ op: 'undefined', reason });
+export const undefinedBecause = (reason: UndefinedReason, origin?: Origin): Expression => ({
+  op: 'undefined',
+  reason,
+  ...(origin && { origin }),
+});

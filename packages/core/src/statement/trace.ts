@@ -10,6 +10,8 @@ import type { Expression, TraceNode } from './trace-node';
 export type TraceLabel =
   | { kind: 'cell'; row: string; column: string; block: string }
   | { kind: 'account'; number: string; name: string }
+  /** What one of several entities brings into a period. */
+  | { kind: 'entity'; entity: string; period: string; number: string; name: string }
   | {
       kind: 'period';
       what: 'movement' | 'opening' | 'closing' | 'opening_entries' | 'roll_over';
@@ -47,7 +49,7 @@ export interface TraceLevel {
   address: string;
   label: TraceLabel;
   figure: Figure;
-  operation: 'sum' | 'difference' | 'percent_change' | 'quotient' | 'mean' | 'formula' | 'postings' | 'undefined';
+  operation: Exclude<Expression['op'], 'movements'>;
   terms: TraceTerm[];
   /** Terms that are zero or hold nothing, left out of `terms`. */
   omitted: number;
@@ -55,6 +57,18 @@ export interface TraceLevel {
   formula: string | null;
   sum: number | null;
   postings: PostingsOf | null;
+  /** The rate that an amount was translated at; null for other operations. */
+  rate: TranslationRate | null;
+}
+
+/** A rate as it is quoted: presentation units for one local unit, or where `isInverse`, local units for one of those. */
+export interface TranslationRate {
+  from: string;
+  to: string;
+  rate: string;
+  isInverse: boolean;
+  /** Minor units that rounding gave or took so that the parts of an amount add up to it. */
+  rest: number;
 }
 
 /** A level with nothing to choose from — one term, taken as it is — says nothing; the trace steps over it. */
@@ -79,6 +93,10 @@ export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1
   switch (expression.op) {
     case 'sum':
       return [...expression.terms];
+    case 'members':
+      return expression.terms.map((node) => ({ node, sign: 1 }));
+    case 'scaled':
+      return expression.of.map((node) => ({ node, sign: 1 }));
     case 'movements':
       return expression.periods.map((period) => ({
         node: { at: 'movement', account: expression.account, period, sign: expression.sign, books: expression.books },
@@ -109,7 +127,7 @@ export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1
 export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel {
   const node = stepOver(evaluation, asked);
   const expression = evaluation.expression(node);
-  const isSum = expression.op === 'sum' || expression.op === 'movements';
+  const isSum = ['sum', 'movements', 'members'].includes(expression.op);
   const heads = headsOf(evaluation);
   const all = termsOf(expression).map((term) => ({ ...term, figure: evaluation.figure(term.node) }));
   const terms = isSum ? all.filter((term) => term.figure.amount !== 0) : all;
@@ -129,6 +147,7 @@ export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel
     formula: expression.op === 'formula' ? formulaWords(expression, labelOf) : null,
     sum: isSum ? terms.reduce((total, { sign, figure }) => total + sign * (figure.amount ?? 0), 0) + 0 : null,
     postings: expression.op === 'postings' ? postingsOf(evaluation, expression) : null,
+    rate: expression.op === 'scaled' ? rateOf(expression) : null,
   };
 }
 
@@ -150,8 +169,15 @@ function formulaWords(
   });
 }
 
+const rateOf = ({ from, to, rate, sign, rest }: Extract<Expression, { op: 'scaled' }>): TranslationRate => ({
+  from,
+  to,
+  ...rate,
+  rest: sign * rest + 0,
+});
+
 function postingsOf(evaluation: Evaluation, leaf: Extract<Expression, { op: 'postings' }>): PostingsOf {
-  const { slice } = evaluation.input;
+  const slice = evaluation.books.slice(leaf.books);
   return {
     account: slice.accounts[leaf.account]!.number,
     period: slice.calendar.periods[leaf.period]!.key,
@@ -169,5 +195,10 @@ function traceLabel(evaluation: Evaluation, node: TraceNode, heads: ReturnType<t
   }
   const { number, name } = slice.accounts[evaluation.accountOf(node)]!;
   if (node.at === 'account') return { kind: 'account', number, name };
-  return { kind: 'period', what: node.at, period: periodName(slice.calendar.periods[node.period]!), number, name };
+  const period = periodName(evaluation.books.slice(node.books).calendar.periods[node.period]!);
+  if (node.at === 'entity') {
+    const { entity } = evaluation.books.slice(node.books).members![node.entity]!;
+    return { kind: 'entity', entity: entity.name, period, number, name };
+  }
+  return { kind: 'period', what: node.at, period, number, name };
 }

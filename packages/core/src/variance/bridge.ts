@@ -16,6 +16,22 @@ export interface Bridge {
 
 export const REST = 'rest';
 
+/** A variance between two sums of parts, by key; undefined where one of them is no sum of such parts. */
+export function bridgeBetween<K>(
+  { from, to }: Pick<Bridge, 'from' | 'to'>,
+  of: ReadonlyMap<K, number> | undefined,
+  base: ReadonlyMap<K, number> | undefined,
+  shown: number,
+  nameOf: (key: K) => Pick<BridgeTerm, 'id' | 'label'>,
+): Bridge | undefined {
+  if (!of || !base) return undefined;
+  const parts = [...new Set([...of.keys(), ...base.keys()])].map((key): BridgeTerm => {
+    const { id, label } = nameOf(key);
+    return { id, label, amount: (of.get(key) ?? 0) - (base.get(key) ?? 0) };
+  });
+  return bridgeOf(from, to, parts, shown);
+}
+
 /**
  * Ranks what explains a variance and folds the small parts, so that the steps add up to it exactly.
  *

@@ -9,7 +9,7 @@ import { whoAndWhen } from '../../store/people';
 import { withdrawn } from '../../store/store';
 import { Journal, RevisionRow } from '../../store/tables';
 import { issueView } from '../statements/issue-view';
-import { openScope } from '../workspace/open-scope';
+import { openEntity } from '../workspace/open-scope';
 import { postingContext, readPostingMasters } from '../workspace/posting-masters';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
@@ -24,7 +24,7 @@ const REVERSAL = 'R';
  */
 export async function adjustmentsView(snapshot: Snapshot, scope: string): Promise<AdjustmentsView> {
   const { filled: model, viewer, em, db } = snapshot;
-  const entity = openScope(model, viewer, scope);
+  const entity = openEntity(model, viewer, scope);
   const acts = await em.find(RevisionRow, { kind: 'adjust' });
   const reasons = new Map(acts.map(({ id, details }) => [id, details.reason ?? '']));
   const whoOf = await whoAndWhen(em, reasons.keys());

@@ -5,7 +5,7 @@ import type { Viewer } from '../../base/viewer';
 import { currentDocuments, storeDocument } from '../../store/documents';
 import { Names } from '../../store/people';
 import type { ReadingThread } from '../../store/reading-thread';
-import { openPeriod, openScope } from '../workspace/open-scope';
+import { openPeriod, openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import { dateOutside, dimensionMissing, incomeTwice } from './check-lines';
@@ -23,7 +23,7 @@ export async function booksCheck(
   query: BooksCheckQuery,
 ): Promise<BooksCheckView> {
   const { filled: model, viewer, em, generation } = snapshot;
-  const entity = openScope(model, viewer, query.scope);
+  const entity = openEntity(model, viewer, query.scope);
   const { calendar } = entity.calendar;
   const at = openPeriod(entity, query.as_at);
   const slice = (await snapshot.books()).read(entity);
@@ -62,7 +62,7 @@ export async function booksCheck(
 export function markSeen(workspace: Workspace, viewer: Viewer, { scope, key, reason }: Seen): Promise<void> {
   const kind = reason === '' ? 'unmark_seen' : 'mark_seen';
   return workspace.write(viewer, { kind, subject: key }, async (write) => {
-    openScope(write.snapshot.filled, viewer, scope);
+    openEntity(write.snapshot.filled, viewer, scope);
     const at = new Date().toISOString();
     await storeDocument(write, 'seen', seenId({ scope, key }), { scope, key, reason, person: viewer.id, at });
   });

@@ -6,7 +6,7 @@ import { journalsThatDiffer, movementsAt, revisionsOfMonth } from '../../store/c
 import { Names } from '../../store/people';
 import type { ReadingThread } from '../../store/reading-thread';
 import { ImportRun } from '../../store/tables';
-import { openPeriod, openScope } from '../workspace/open-scope';
+import { openPeriod, openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 
 type Delivery = ComparisonView['deliveries'][number] & { revision: number };
@@ -21,7 +21,7 @@ export async function comparisonView(
   query: ReadComparisonQuery,
 ): Promise<ComparisonView> {
   const { filled: model, viewer } = snapshot;
-  const entity = openScope(model, viewer, query.scope);
+  const entity = openEntity(model, viewer, query.scope);
   const period = openPeriod(entity, query.as_at);
   const month = { entity: entity.id, fiscalYear: period.fiscalYear, period: entity.calendar.idOf(period) };
   const deliveries = await deliveriesAmong(snapshot.em, await revisionsOfMonth(reading, month));

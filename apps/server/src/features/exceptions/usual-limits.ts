@@ -1,8 +1,12 @@
-import type { EntityManager } from '@mikro-orm/better-sqlite';
-import { limitsIn, type FiscalPeriod, type LimitRate, type Materiality } from '@margin-lens/core';
-import { averageRates } from '../../store/rates';
+import {
+  limitsIn,
+  type FiscalPeriod,
+  type LimitRate,
+  type Materiality,
+  type RateTable,
+  type Scope,
+} from '@margin-lens/core';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Entity } from '../workspace/workspace-model';
 
 /** Limits of a workspace that has set none: an amount in whole units of the reporting currency, and percent. */
 const USUAL = { amount: 10_000, percent: 5 };
@@ -14,17 +18,15 @@ export interface UsualLimits {
 }
 
 /**
- * The limits of the workspace in minor units of an entity's currency: those said in the reporting currency, at the
+ * The limits of the workspace in minor units of a scope's currency: those said in the reporting currency, at the
  * average rate of the month or the last one before it. Where no rate is known, the percentage alone decides.
  */
-export async function usualLimits(
-  { em, model: { settings } }: Snapshot,
-  { currency }: Entity,
-  at: FiscalPeriod,
-): Promise<UsualLimits> {
+export async function usualLimits(snapshot: Snapshot, { currency }: Scope, at: FiscalPeriod): Promise<UsualLimits> {
+  const { settings } = snapshot.model;
   const reporting = settings?.reporting_currency ?? currency.code;
   const isSame = reporting === currency.code;
-  const rate = isSame ? undefined : await lastAverageRate(em, reporting, currency.code, at.key);
+  const { rates } = (await snapshot.books()).balances;
+  const rate = isSame ? undefined : lastAverageRate(rates, reporting, currency.code, at.key);
   return {
     limits: limitsIn(settings?.materiality ?? USUAL, rate, currency.digits),
     missingRate: rate === 'missing' ? `${reporting} to ${currency.code}` : null,
@@ -32,13 +34,8 @@ export async function usualLimits(
 }
 
 /** The last average rate up to a period between two currencies, as it is quoted. */
-async function lastAverageRate(
-  em: EntityManager,
-  from: string,
-  to: string,
-  period: string,
-): Promise<LimitRate | 'missing'> {
-  const rates = [...((await averageRates(em, from)).get(to) ?? [])].filter(([key]) => key <= period);
-  const last = rates.sort(([a], [b]) => (a < b ? -1 : 1)).at(-1)?.[1];
-  return last ? { rate: Number(last.rate), divides: !last.isInverse } : 'missing';
+function lastAverageRate(rates: RateTable, from: string, to: string, period: string): LimitRate | 'missing' {
+  const known = [...rates.averages(from, to)].filter(([key]) => key <= period);
+  const last = known.sort(([a], [b]) => (a < b ? -1 : 1)).at(-1)?.[1];
+  return last ? { rate: Number(last.rate), divides: last.isInverse } : 'missing';
 }

@@ -271,15 +271,16 @@ describe('a preview', () => {
       { kind: 'figure', id: 'cash', span: 'year_to_date', measure: 'movement', basis: 'with_cash' },
     ]);
     const sales = view.rows.find(({ id }) => id === 'sales')!.cells;
-    // 1,000 of sales, planned 900, all of them red; the other entity keeps its books in yen
+    // 1,000 of sales, planned 900, all of them red; the other entity has no books, and there are no rates to dollars
     expect(sales.map(({ amount, reason }) => amount ?? reason)).toEqual([
       100_000,
       90_000,
       100_000,
-      'rate_missing',
+      'no_data',
       'rate_missing',
       100_000,
     ]);
+    expect(sales[4]!.origin).toEqual({ kind: 'average_rate', from: 'EUR', to: 'USD', period: 'January 2026' });
   });
 
   it('is traced to the figures of a version and the lines of a dimension value', async () => {

@@ -11,7 +11,7 @@ import {
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { trialBalancePdf } from '../pdf/trial-balance-pdf';
 import { EXPORT_TYPES } from '../../base/export-format';
-import { openScope } from '../workspace/open-scope';
+import { openEntity } from '../workspace/open-scope';
 import type { Workspace } from '../workspace/workspace';
 import { linesCsv, linesWorkbook, trialBalanceCsv, trialBalanceWorkbook } from './export-ledger';
 import { journalView } from './journal-view';
@@ -75,7 +75,7 @@ export const ledgerPlugin =
       const { format, ...query } = request.query;
       const snapshot = await request.at();
       const { filled: model, viewer } = snapshot;
-      const { currency } = openScope(model, viewer, query.scope);
+      const { currency } = openEntity(model, viewer, query.scope);
       const attributes = ['partner', 'flow', ...model.dimensions];
       const chunks = new LinesReader(snapshot, reading, search).all(query);
       const body =

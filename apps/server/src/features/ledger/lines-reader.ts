@@ -13,7 +13,7 @@ import { filterOf, type Filter } from '../../store/line-filter';
 import { countHits, listLines, readLines } from '../../store/lines';
 import type { ReadingThread } from '../../store/reading-thread';
 import type { SearchIndex } from '../../store/search-index';
-import { openScope } from '../workspace/open-scope';
+import { openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
 import { lateFrom } from './late-postings';
@@ -74,7 +74,7 @@ export class LinesReader {
 
   private async open(query: ReadLinesQuery, cap?: number): Promise<OpenedFilter> {
     const { filled: model, viewer, generation } = this.snapshot;
-    const entity = openScope(model, viewer, query.scope);
+    const entity = openEntity(model, viewer, query.scope);
     const index = model.accounts.findIndex(({ number }) => number === query.account);
     const found = model.accounts[index];
     if (query.account !== undefined && !found) throw appError('SRV_ACCOUNT_UNKNOWN', { account: query.account });

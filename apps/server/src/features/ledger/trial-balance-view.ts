@@ -11,7 +11,7 @@ import {
   type TrialBalanceColumn,
 } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
-import { openPeriod, openScope } from '../workspace/open-scope';
+import { openPeriod, openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
 
@@ -25,7 +25,7 @@ interface ColumnOfEntity extends TrialBalanceColumn {
  */
 export async function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalanceQuery): Promise<TrialBalanceView> {
   const model = snapshot.filled;
-  const entity = openScope(model, snapshot.viewer, query.scope);
+  const entity = openEntity(model, snapshot.viewer, query.scope);
   const at = openPeriod(entity, query.as_at);
   const books = await snapshot.books();
   const columns =

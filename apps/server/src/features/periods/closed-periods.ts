@@ -3,7 +3,7 @@ import type { TableRow } from '@margin-lens/core';
 import { maySee, type Viewer } from '../../base/viewer';
 import { currentRows, resourceOf, storeMasterRows } from '../../store/masters';
 import { whoAndWhen } from '../../store/people';
-import { openScope } from '../workspace/open-scope';
+import { openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 
@@ -36,7 +36,7 @@ export function setPeriods(
   const kind = status === 'closed' ? 'close_periods' : 'open_periods';
   return workspace.write(viewer, { kind, subject: entities.join(', '), details: { periods } }, async (write) => {
     const rows = entities.flatMap((code): TableRow[] => {
-      const entity = openScope(write.snapshot.filled, viewer, code);
+      const entity = openEntity(write.snapshot.filled, viewer, code);
       const known = new Set(entity.calendar.calendar.periods.map(({ key }) => key));
       return periods.filter((key) => known.has(key)).map((key) => ({ cells: [code, key, status], line: 0 }));
     });

@@ -8,11 +8,11 @@ import {
   type ColumnLayout,
   type Figure,
   type FiscalPeriod,
+  type Scope,
 } from '@margin-lens/core';
 import { AppError } from '../../base/app-error';
 import { openDocuments, type OpenedStatement } from '../statements/open-statement';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Entity } from '../workspace/workspace-model';
 
 /** Reads the figures that remarks quote, as they are now; each statement that they stand in is opened once. */
 export class QuoteReader {
@@ -20,7 +20,7 @@ export class QuoteReader {
 
   constructor(
     private readonly snapshot: Snapshot,
-    private readonly entity: Entity,
+    private readonly scope: Scope,
     private readonly at: FiscalPeriod,
   ) {}
 
@@ -51,7 +51,7 @@ export class QuoteReader {
     const columnLayout = this.columnsOf(columns);
     if (!rowLayout || !columnLayout) return undefined;
     try {
-      const where = { scope: this.entity.code, as_at: this.at.key };
+      const where = { scope: this.scope.code, as_at: this.at.key };
       return await openDocuments(this.snapshot, { document, rowLayout, columnLayout }, { ...context, ...where });
     } catch (error) {
       if (error instanceof AppError) return undefined;
@@ -61,7 +61,7 @@ export class QuoteReader {
 
   private columnsOf(id: string): ColumnLayout | undefined {
     const span = EXCEPTION_SPANS.find((each) => exceptionColumnsId(each) === id);
-    if (span) return exceptionColumns(this.entity.calendar.calendar, this.at, span);
+    if (span) return exceptionColumns(this.scope.calendar.calendar, this.at, span);
     return [...this.snapshot.model.documentsOf('column_layout'), ...STANDARD_COLUMNS].find((each) => each.id === id);
   }
 }

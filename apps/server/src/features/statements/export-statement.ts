@@ -42,12 +42,12 @@ function statementCsv(table: StatementTable, { document, evaluation }: OpenedSta
   return csvForSpreadsheets([['row', 'label', ...heads], ...lines]);
 }
 
-function statementJson({ document, entity, source }: OpenedStatement, table: StatementTable): string {
+function statementJson({ document, scope, source }: OpenedStatement, table: StatementTable): string {
   const body = {
     statement: document.id,
     name: document.name,
-    scope: entity.code,
-    currency: entity.currency.code,
+    scope: scope.code,
+    currency: scope.currency.code,
     as_at: source.at.key,
     columns: table.columns.map(({ id, blockLabel, label, note, dates }) => ({
       id,

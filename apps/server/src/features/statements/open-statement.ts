@@ -14,6 +14,7 @@ import {
   type Evaluation,
   type Row,
   type RowLayout,
+  type Scope,
   type StatementDocument,
   type StatementSource,
   type StatementTable,
@@ -26,13 +27,13 @@ import { readConditions, readExpansions, surroundingsOf } from './surroundings-o
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+import type { WorkspaceModel } from '../workspace/workspace-model';
 
 /** A statement opened in a context: its documents, the scope's books, and the evaluation over them. */
 export interface OpenedStatement {
   document: StatementDocument;
   source: StatementSource;
-  entity: Entity;
+  scope: Scope;
   snapshot: Snapshot;
   evaluation: Evaluation;
 }
@@ -87,13 +88,13 @@ export async function openDocuments(
   context: StatementContext,
 ): Promise<OpenedStatement> {
   const model = snapshot.filled;
-  const entity = openScope(model, snapshot.viewer, context.scope);
-  const at = openPeriod(entity, context.as_at);
+  const scope = openScope(model, snapshot.viewer, context.scope, context.currency);
+  const at = openPeriod(scope, context.as_at);
   requireVersions(model, context.version, context.against);
   requireConditions(model, readConditions(context.where));
   const others = rowLayouts ?? model.documentsOf('row_layout');
   const books = await snapshot.books();
-  const surroundings = surroundingsOf(snapshot, books, entity, others, readExpansions(context.open), {
+  const surroundings = surroundingsOf(snapshot, books, scope, others, readExpansions(context.open), {
     version: context.version,
     against: context.against,
     at,
@@ -102,12 +103,12 @@ export async function openDocuments(
   const source: StatementSource = {
     rowLayout,
     columnLayout,
-    slice: books.read(entity),
+    slice: books.ofScope(scope),
     at,
-    currency: entity.currency,
+    currency: scope.currency,
     surroundings: { ...surroundings, finerThanPlan },
   };
-  return { document, source, entity, snapshot, evaluation: openStatement(source) };
+  return { document, source, scope, snapshot, evaluation: openStatement(source) };
 }
 
 /** What an answer is made from, as a tag: the moment of all that figures hang on, who asks, and their drafts where shown. */
@@ -128,12 +129,12 @@ export async function traceStatement(
   address: string,
   skip: number,
 ): Promise<TraceView> {
-  const { evaluation, entity } = await openKept(snapshot, id, context);
+  const { evaluation, scope } = await openKept(snapshot, id, context);
   const node = nodeOfAddress(evaluation, address);
   if (!node) throw appError('SRV_TRACE_UNKNOWN', { address });
   const { postings, ...level } = traceLevel(evaluation, node);
   if (!postings) return { ...level, postings: null };
-  return { ...level, postings: tracePostings(snapshot, await snapshot.books(), entity, postings, skip) };
+  return { ...level, postings: tracePostings(snapshot, await snapshot.books(), scope, postings, skip) };
 }
 
 /** The context with the scope, month and version that the statement keeps from its readers' choice. */
@@ -189,7 +190,7 @@ function find<T extends { id: string }>(
 }
 
 function statementView(
-  { document, source, entity, snapshot }: OpenedStatement,
+  { document, source, scope, snapshot }: OpenedStatement,
   table: StatementTable,
   ms: number,
 ): StatementView {
@@ -205,14 +206,14 @@ function statementView(
     columnLayout: { id: columnLayout.id, name: columnLayout.name },
     compared: slotVersion(source, model, COMPARED, source.surroundings?.comparedVersion),
     forecast: slotVersion(source, model, NEWEST_FORECAST, source.surroundings?.newestForecast),
-    scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
+    scope: { code: scope.code, name: scope.name, currency: scope.currency.code },
     asAt: { key: at.key, name: periodName(at) },
     columns: table.columns,
     rows: table.rows,
     misplacedRows: table.misplacedRows,
     coverage: table.coverage,
     profit: table.profit,
-    trialBalance: table.trialBalance,
+    trialBalance: table.trialBalance ?? null,
     issues: table.issues.map(issueView),
     revision,
     evaluatedInMs: Math.round(ms * 10) / 10,

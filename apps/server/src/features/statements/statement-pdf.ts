@@ -22,7 +22,7 @@ const columnOf = ({ blockLabel, label, note, dates, flags, notation }: ColumnHea
 /** A statement as a PDF document, as it stands on the sheet, with its proof below. */
 export function statementPdf(opened: OpenedStatement, shown: ShownUnit, madeAt: Date): Promise<Buffer> {
   const table = evaluateStatement(opened.source, opened.evaluation);
-  const { code, digits } = opened.entity.currency;
+  const { code, digits } = opened.scope.currency;
   const off = table.profit.filter(({ difference }) => difference !== 0);
   const { accounts, placedOnce } = table.coverage;
   const { presentation = {} } = opened.document;

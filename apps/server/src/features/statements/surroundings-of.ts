@@ -1,18 +1,21 @@
 import {
   ACTUAL,
+  OWN,
   type Books,
   type BooksSelection,
   type DimensionCondition,
   type Expansion,
   type FiscalPeriod,
   type LedgerSlice,
+  type Missing,
   type RowLayout,
+  type Scope,
   type Surroundings,
-  type UndefinedReason,
 } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
+import { maySeeAll } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+import type { WorkspaceModel } from '../workspace/workspace-model';
 
 /** Rows laid open as the address writes them. @example readExpansions('energy:accounts,labour:department') */
 export const readExpansions = (open: string | undefined): Expansion[] =>
@@ -52,11 +55,20 @@ function newestForecast(model: WorkspaceModel, at: FiscalPeriod, shown: string):
   return newestOf(model, 'forecast', at) || usualComparison(model, at) || ACTUAL;
 }
 
+/** Whose statement it is, in which currency and periods. */
+type Whose = Pick<Scope, 'code' | 'currency' | 'calendar'>;
+
+/** The last period that is closed in an entity; of a group there is none that all of its entities have closed. */
+function lastClosed(model: WorkspaceModel, { code }: Whose): FiscalPeriod | undefined {
+  const entity = model.entity(code);
+  return entity && model.lastClosed(entity);
+}
+
 /** What a statement reads beside its layouts, for a viewer. */
 export function surroundingsOf(
   snapshot: Snapshot,
   books: Books,
-  entity: Entity,
+  scope: Whose,
   rowLayouts: readonly RowLayout[],
   expanded: readonly Expansion[],
   {
@@ -78,32 +90,35 @@ export function surroundingsOf(
     dimensions: model.trees,
     entities: model.entities.filter(({ code }) => maySee(viewer, code)),
     versions: model.versions,
-    lastClosed: model.lastClosed(entity),
+    lastClosed: lastClosed(model, scope),
     expanded,
     shownVersion: version ?? ACTUAL,
     comparedVersion: against ?? (at ? usualComparison(model, at) : ''),
     newestForecast: at ? newestForecast(model, at, version ?? ACTUAL) : ACTUAL,
     finerThanPlan: 'undefined',
     where,
-    booksOf: (selection) => openBooks(snapshot, books, entity, selection),
+    booksOf: (selection) => openBooks(snapshot, books, scope, selection),
   };
 }
 
 /**
- * Books of a selection as the engine asks for them, or the reason why there are none: an entity that may not be seen or
- * is not known, an unknown version, or an entity in another currency or calendar, whose figures wait for the group's rates.
+ * Books of a selection as the engine asks for them, in the periods and, unless it says another, the currency of the
+ * statement; or why there are none: an unknown scope or version, or one that may not be seen whole.
  */
 function openBooks(
   { model, viewer }: Snapshot,
   books: Books,
-  scope: Entity,
+  scope: Whose,
   selection: BooksSelection,
-): LedgerSlice | UndefinedReason {
-  if (selection.scope !== undefined && !maySee(viewer, selection.scope)) return 'not_permitted';
-  const entity = selection.scope === undefined ? scope : model.entity(selection.scope);
-  if (!entity) return 'no_data';
-  if (entity.currency.code !== scope.currency.code) return 'rate_missing';
-  if (entity.calendar !== scope.calendar) return 'not_meaningful';
-  if (selection.version !== ACTUAL && !model.version(selection.version)) return 'no_data';
-  return books.read(entity, selection);
+): LedgerSlice | Missing {
+  if (selection.version !== ACTUAL && !model.version(selection.version)) return { reason: 'no_data' };
+  const code = selection.scope ?? scope.code;
+  if (selection.currency === OWN) {
+    const entity = model.entity(code);
+    if (!entity) return { reason: 'no_data' };
+    return maySee(viewer, code) ? books.read(entity, selection) : { reason: 'not_permitted' };
+  }
+  const wanted = model.scope(code, selection.currency ?? scope.currency.code, scope.calendar);
+  if (!wanted) return { reason: 'no_data' };
+  return maySeeAll(viewer, wanted) ? books.ofScope(wanted, selection) : { reason: 'not_permitted' };
 }

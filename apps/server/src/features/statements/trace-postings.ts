@@ -1,5 +1,13 @@
 import type { PostingView, TraceView } from '@margin-lens/contract';
-import { actualUpTo, BASIS_CODES, BROUGHT_FORWARD, frozenAt, type Books, type PostingsOf } from '@margin-lens/core';
+import {
+  actualUpTo,
+  BASIS_CODES,
+  BROUGHT_FORWARD,
+  frozenAt,
+  type Books,
+  type PostingsOf,
+  type Scope,
+} from '@margin-lens/core';
 import { attributeList } from '../../store/attributes';
 import { findPostings, LINES_A_PAGE, type PostingPage, type PostingQuery } from '../../store/postings';
 import type { Snapshot } from '../workspace/snapshot';
@@ -9,12 +17,13 @@ import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-mod
 export function tracePostings(
   { db, model }: Snapshot,
   books: Books,
-  scope: Entity,
+  scope: Scope,
   postings: PostingsOf,
   skip: number,
 ): TraceView['postings'] {
   const { account, period: key, entryKind, sign, selection } = postings;
-  const entity = (selection.scope !== undefined && model.entity(selection.scope)) || scope;
+  // postings are those of one entity, however many are looked at
+  const entity = model.entity(selection.scope ?? scope.code)!;
   const { calendar, idOf } = entity.calendar;
   const period = calendar.periods.find((candidate) => candidate.key === key)!;
   const version = model.version(selection.version);

@@ -64,10 +64,14 @@ describe('why by entities', () => {
       ['Two', 50_000, 'favourable'],
       ['One', -40_000, 'adverse'],
     ]);
-    expect(view.row).toContain('all entities');
+    expect(view.row).toBe('Profit for the period, All');
+    expect(view.basis).toContain('This is the figure of All');
     expect(view.basis).toContain('before eliminations, in EUR');
-    // the same, looked at from the subsidiary
-    expect(await why('month', 'TWO')).toMatchObject({ from: 60_000, to: 70_000 });
+    // the very figure that the group shows, and told apart alike when it is looked at itself
+    expect(await why('month', 'ALL')).toMatchObject({ row: 'Profit for the period', from: 60_000, to: 70_000 });
+    expect((await why('month', 'TWO')).problem).toBe(
+      'Two heads no group, so that there are no entities to tell it apart by.',
+    );
   });
 
   it('counts a subsidiary from the day on that it is held, each month at its own rate', async () => {
@@ -91,10 +95,8 @@ describe('why by entities', () => {
     expect(await why('year')).toMatchObject({ from: 100_000 + 100_000, to: 70_000 + 100_000 });
   });
 
-  it('leaves out what a viewer may not see, and does not name it', async () => {
-    const databaseFile = await workspaceOf(
-      tinyFiles({ ...GROUP, 'entities.csv': `${tinyFiles()['entities.csv']!.toString()}THREE,Three,EUR,cal\n` }),
-    );
+  it('is told to nobody who may not see all entities', async () => {
+    const databaseFile = await workspaceOf(tinyFiles(GROUP));
     const workspace = new Workspace(await Store.open(databaseFile));
     const viewer: Viewer = { ...CONTROLLER, name: 'Reader', entities: new Set(['ONE']) };
     const asked = {
@@ -105,10 +107,12 @@ describe('why by entities', () => {
       by: 'entities',
     };
     const view = await workspace.read(viewer, (snapshot) => whyView(snapshot, 'income_statement', asked));
-    expect(view.terms.map(({ label }) => label)).toEqual([]); // One sells as planned, 1,000
-    expect(view).toMatchObject({ from: 100_000, to: 100_000 });
-    expect(view.basis).toContain('you may not see them: 1 entity.');
-    expect(view.basis).not.toMatch(/Two|Three/);
+    expect(view).toMatchObject({ terms: [], problem: 'You may not see all entities of All.' });
+    expect(JSON.stringify(view)).not.toContain('Two');
+    const ofGroup = workspace.read(viewer, (snapshot) =>
+      whyView(snapshot, 'income_statement', { ...asked, scope: 'ALL' }),
+    );
+    await expect(ofGroup).rejects.toMatchObject({ code: 'SRV_SCOPE_NOT_PERMITTED' });
     await workspace.close();
   });
 
@@ -116,13 +120,11 @@ describe('why by entities', () => {
     await start({ 'rates.csv': 'base,quote,period,type,rate\nEUR,JPY,FY2026-P01,average,163.27\n' });
     const { terms, problem } = await why('month');
     expect(terms).toEqual([]);
-    expect(problem).toBe(
-      'Average rates to EUR are missing: JPY in 2026-02. Bring them in under Deliveries, or choose a span that ends sooner.',
-    );
+    expect(problem).toBe('The figure of All cannot be told: No average rate JPY to EUR for February 2026.');
   });
 
   it('has nothing to tell apart for an entity that stands alone, or in a group that is not consolidated', async () => {
     await start({ 'ownership.csv': 'investor,investee,from,percent,method\nONE,TWO,2026-02-01,30,equity\n' });
-    expect((await why('month')).problem).toBe('One is consolidated with no other entity in 2026-02.');
+    expect((await why('month')).problem).toBe('All consolidates one entity alone.');
   });
 });

@@ -1,169 +1,90 @@
-import {
-  bridgeOf,
-  consolidatedWith,
-  digitsOf,
-  isConsolidated,
-  movementTerms,
-  translateMovements,
-  type Bridge,
-  type BridgeTerm,
-  type FiscalPeriod,
-  type GroupMember,
-  type MovementTerm,
-  type QuotedRate,
-  type Translated,
-  type Unit,
-} from '@margin-lens/core';
-import { maySee, type Viewer } from '../../base/viewer';
-import { averageRates, holdings, type AverageRates } from '../../store/rates';
-import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
-import type { OpenedStatement } from './open-statement';
-import { sidesIn } from './why-sides';
+import type { StatementContext, WhyView } from '@margin-lens/contract';
+import { missingInWords, periodName, whyByMember, type Group, type Scope } from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import { maySee } from '../../base/viewer';
+import { maySeeAll } from '../workspace/open-scope';
+import { openKept, type OpenedStatement } from './open-statement';
+import { changeIn, favourOf, sidesIn, versionName } from './why-sides';
 
-type Currency = Unit & { kind: 'currency' };
-
-interface Member {
-  entity: Entity;
-  member: GroupMember;
-}
-
-/** A change by entities, in the reporting currency, or why it cannot be told apart by them. */
-export interface EntityBridge {
-  bridge: Bridge | undefined;
-  unit: Currency;
-  /** How the entities were put together. */
-  basis: string;
-  problem: string;
-}
-
-/** What is asked: a cell that is a difference, opened for one entity, and how it is opened for another. */
-export interface EntityQuestion {
-  opened: OpenedStatement;
+/** A change that is asked for in a statement. */
+interface Question {
+  id: string;
+  context: StatementContext;
   cell: string;
-  openFor: (entity: Entity) => Promise<OpenedStatement>;
+  /** Parts that stand alone. */
   shown: number;
 }
 
 /**
- * The change of a cell in all entities that are consolidated with the one that is looked at: each month of each at its
- * average rate, a subsidiary from the day on that it is held; before eliminations.
+ * The change by the entities of a group: of the group that is looked at, or of the one that the entity heads, whose
+ * figure is then told apart in place of the entity's own.
+ * @throws SRV_TRACE_UNKNOWN when the cell is no difference
  */
-export async function whyByEntity({ opened, cell, openFor, shown }: EntityQuestion): Promise<EntityBridge> {
-  const { entity, source, snapshot } = opened;
-  const { model, viewer, em } = snapshot;
-  const code = model.settings?.reporting_currency ?? entity.currency.code;
-  const unit: Currency = { kind: 'currency', code, digits: digitsOf(code) };
-  const without = (problem: string): EntityBridge => ({ bridge: undefined, unit, basis: '', problem });
-
-  if (isOfOneEntity(opened, cell)) return without('These columns are always read for one entity.');
-  const members = consolidatedWith(entity.code, await holdings(em), source.at.end);
-  const group = members.flatMap((member): Member[] => {
-    const found = model.entity(member.code);
-    return found ? [{ entity: found, member }] : [];
-  });
-  if (group.length < 2) return without(`${entity.name} is consolidated with no other entity in ${source.at.label}.`);
-  const isApart = (each: Entity) => each.calendar.calendar.code !== entity.calendar.calendar.code;
-  const kept = group.filter((each) => maySee(viewer, each.entity.code) && !isApart(each.entity));
-  const rates = await averageRates(em, code);
-
-  const parts: (BridgeTerm & { base: number })[] = [];
-  const missing = new Map<string, Set<number>>();
-  for (const { entity: its, member } of kept) {
-    const own = await openFor(its);
-    if (own.entity.code !== member.code) return without('This statement is always read for one entity.');
-    const sides = sidesIn(own, cell);
-    const translated = (['of', 'base'] as const).map((side) => {
-      const terms = sides && movementTerms(own.evaluation, sides[side]);
-      return terms && translatedIn(own, terms, member, rates, unit);
-    });
-    const [of, base] = translated;
-    if (!of || !base)
-      return without(
-        'Only sums of income and costs, planned as finely as they are asked for, can be told apart by entity.',
-      );
-    const months = new Set([...of.missing, ...base.missing]);
-    if (months.size > 0)
-      missing.set(its.currency.code, new Set([...(missing.get(its.currency.code) ?? []), ...months]));
-    parts.push({ id: member.code, label: its.name, amount: of.amount - base.amount, base: base.amount });
-  }
-  if (missing.size > 0) return without(missingWords(missing, code, entity.calendar.calendar.periods));
-  const from = parts.reduce((sum, { base }) => sum + base, 0);
-  const to = parts.reduce((sum, { amount }) => sum + amount, from);
-  const bridge = bridgeOf(
-    from,
-    to,
-    parts.map(({ id, label, amount }) => ({ id, label, amount })),
-    shown,
-  );
-  return { bridge, unit, basis: basisWords(viewer, model, code, group, kept), problem: '' };
-}
-
-/** Whether a side of a change stands in a column of its own entity, whichever is looked at. */
-function isOfOneEntity(opened: OpenedStatement, cell: string): boolean {
-  const { columns } = opened.evaluation.input.columns;
+export async function whyByEntities(opened: OpenedStatement, question: Question): Promise<WhyView> {
+  const { snapshot, scope } = opened;
+  const { model } = snapshot;
+  const { cell } = question;
   const sides = sidesIn(opened, cell);
-  return (['of', 'base'] as const).some((side) => {
-    const node = sides?.[side];
-    const column = node?.at === 'cell' ? columns[node.column] : undefined;
-    return column?.kind === 'figure' && column.selection.scope !== undefined;
-  });
+  if (!sides) throw appError('SRV_TRACE_UNKNOWN', { address: cell });
+  const [rowId, columnId] = cell.split('~') as [string, string];
+  const row = opened.evaluation.row(opened.evaluation.input.rows.byId.get(rowId)!);
+  const view: WhyView = {
+    ...{ row: row.label, column: columnId, of: '', base: '', from: 0, to: 0, terms: [], folded: 0 },
+    ...{ note: '', basis: '', problem: null, counts: [], counted: null, varies: false, values: [] },
+    unit: opened.evaluation.unit(sides.of),
+  };
+  const group = model.group(scope.code) ?? model.groups.find(({ topEntity }) => topEntity === scope.code);
+  if (!group)
+    return { ...view, problem: `${scope.name} heads no group, so that there are no entities to tell it apart by.` };
+  const whole = group.code === scope.code ? opened : await openOfGroup(opened, question, group);
+  if (typeof whole === 'string') return { ...view, problem: whole };
+  const change = changeIn(whole, cell);
+  if (!change) return { ...view, problem: missingIn(whole, cell) };
+  if (whole.scope.members.length < 2) return { ...view, problem: `${group.name} consolidates one entity alone.` };
+  const { evaluation } = whole;
+  const bridge = whyByMember(evaluation, change, question.shown);
+  return {
+    ...view,
+    row: whole === opened ? row.label : `${row.label}, ${group.name}`,
+    of: versionName(evaluation, model, change.of),
+    base: versionName(evaluation, model, change.base),
+    ...{ from: change.from, to: change.to },
+    unit: evaluation.unit(change.of),
+    terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(row, term.amount) })),
+    folded: bridge?.folded ?? 0,
+    basis: bridge ? basisOf(whole, group) : '',
+    problem: bridge ? null : `${row.label} is no sum of what the entities of ${group.name} bring in.`,
+  };
 }
 
-function translatedIn(
-  { entity }: OpenedStatement,
-  terms: readonly MovementTerm[],
-  member: GroupMember,
-  rates: AverageRates,
-  unit: Currency,
-): Translated {
-  const { periods } = entity.calendar.calendar;
-  const held = terms.filter(({ period }) => isConsolidated(member, periods[period]!.end));
-  const own = rates.get(entity.currency.code);
-  const rateOf = (period: number): QuotedRate | undefined =>
-    entity.currency.code === unit.code ? { rate: '1', isInverse: false } : own?.get(rateMonth(periods, period));
-  return translateMovements(held, rateOf, { from: entity.currency.digits, to: unit.digits });
+/** The same statement of a group, or why it cannot be opened. */
+async function openOfGroup(
+  { snapshot }: OpenedStatement,
+  { id, context: { currency: _, ...context } }: Question,
+  { code, name }: Group,
+): Promise<OpenedStatement | string> {
+  if (!maySeeAll(snapshot.viewer, snapshot.model.scope(code)!)) return `You may not see all entities of ${name}.`;
+  const opened = await openKept(snapshot, id, { ...context, scope: code });
+  return opened.scope.code === code ? opened : 'This statement is always read for one entity.';
 }
 
-/** The month whose rate a period takes: its own, and for an adjustment period that of the month before it. */
-const rateMonth = (periods: readonly FiscalPeriod[], at: number): string =>
-  periods[at]!.kind === 'regular' || at === 0 ? periods[at]!.key : rateMonth(periods, at - 1);
-
-function missingWords(
-  missing: ReadonlyMap<string, ReadonlySet<number>>,
-  currency: string,
-  periods: readonly FiscalPeriod[],
-): string {
-  const words = [...missing].map(([code, months]) => {
-    const sorted = [...months].sort((a, b) => a - b);
-    const more = sorted.length > 1 ? ` and ${sorted.length - 1} more` : '';
-    return `${code} in ${periods[sorted[0]!]!.label}${more}`;
-  });
-  return `Average rates to ${currency} are missing: ${words.join('; ')}. Bring them in under Deliveries, or choose a span that ends sooner.`;
+/** Why a group's figure has no change to tell apart. */
+function missingIn(opened: OpenedStatement, cell: string): string {
+  const { evaluation, scope } = opened;
+  const { of, base } = sidesIn(opened, cell)!;
+  const missing = [of, base].map((node) => evaluation.figure(node)).find(({ amount }) => amount === null)!;
+  return `The figure of ${scope.name} cannot be told: ${missingInWords(missing)}.`;
 }
 
-/** How the entities were put together; those that a viewer may not see are counted, not named. */
-function basisWords(
-  viewer: Viewer,
-  { entities }: WorkspaceModel,
-  currency: string,
-  group: readonly Member[],
-  kept: readonly Member[],
-): string {
-  const seen = entities.filter(({ code }) => maySee(viewer, code));
-  const namesOf = (is: (code: string) => boolean) =>
-    seen
-      .filter(({ code }) => is(code))
-      .map(({ name }) => name)
-      .join(', ');
-  const isIn = (members: readonly Member[], code: string) => members.some(({ entity }) => entity.code === code);
-  const hidden = group.filter(({ entity }) => !maySee(viewer, entity.code)).length;
-  const apart = namesOf((code) => !isIn(group, code));
-  const out = namesOf((code) => isIn(group, code) && !isIn(kept, code));
+/** What a group's figure is, and which entities do not count in it. */
+function basisOf({ scope, source, snapshot }: OpenedStatement, { name }: Group): string {
+  const counts = ({ countsIn }: Scope['members'][number]) => countsIn.includes(source.at.ordinal);
+  const held = new Set(scope.members.filter(counts).map(({ entity }) => entity.code));
+  const apart = snapshot.model.entities.filter(({ code }) => !held.has(code) && maySee(snapshot.viewer, code));
+  const names = apart.map((entity) => entity.name).join(', ');
   return [
-    `All entities that are consolidated in full, before eliminations, in ${currency}: each month at its average rate.`,
-    apart && `Not consolidated in full: ${apart}.`,
-    out && `Left out, since they have another calendar: ${out}.`,
-    hidden > 0 && `Left out, since you may not see them: ${hidden} ${hidden === 1 ? 'entity' : 'entities'}.`,
+    `This is the figure of ${name}: all entities that it consolidates in full, before eliminations, in ${scope.currency.code}, each month at its average rate.`,
+    names && `Not consolidated in full in ${periodName(source.at)}: ${names}.`,
   ]
     .filter(Boolean)
     .join(' ');

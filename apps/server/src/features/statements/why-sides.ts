@@ -1,12 +1,29 @@
-import { nodeOfAddress, type TraceNode } from '@margin-lens/core';
+import { changeOf, nodeOfAddress, type Change, type CompiledRow, type Evaluation } from '@margin-lens/core';
+import type { WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement } from './open-statement';
 
 /** Both sides of a cell that is a difference, by its address `row~column`; undefined for other cells. */
-export function sidesIn(
-  { evaluation }: OpenedStatement,
-  address: string,
-): { of: TraceNode; base: TraceNode } | undefined {
+export function sidesIn({ evaluation }: OpenedStatement, address: string): Pick<Change, 'of' | 'base'> | undefined {
   const node = nodeOfAddress(evaluation, `cell~${address}`);
   const expression = node && evaluation.expression(node);
   return expression?.op === 'difference' ? expression : undefined;
+}
+
+/** The change that a cell shows; undefined where it shows none. */
+export function changeIn({ evaluation }: OpenedStatement, cell: string): Change | undefined {
+  const node = nodeOfAddress(evaluation, `cell~${cell}`);
+  return node && changeOf(evaluation, node);
+}
+
+/** What a side of a change shows: the version's name. */
+export function versionName(evaluation: Evaluation, model: WorkspaceModel, node: Change['of']): string {
+  const column = node.at === 'cell' ? evaluation.input.columns.columns[node.column]! : undefined;
+  const version = column?.kind === 'figure' ? column.selection.version : '';
+  return model.version(version)?.name ?? 'Actual';
+}
+
+/** Whether a part of a change helps or hurts. */
+export function favourOf({ direction, shownSign }: CompiledRow, amount: number): 'favourable' | 'adverse' | null {
+  if (direction === 'neutral' || amount === 0) return null;
+  return amount * shownSign > 0 === (direction === 'up') ? 'favourable' : 'adverse';
 }

@@ -1,10 +1,8 @@
 import type { StatementContext, WhyRequest, WhyView } from '@margin-lens/contract';
 import {
   bridgeOf,
-  changeOf,
   hasFigures,
   incomeAndOther,
-  nodeOfAddress,
   stepsPerUnit,
   whyByAccount,
   whyByInputs,
@@ -15,7 +13,6 @@ import {
   type BridgeTerm,
   type Change,
   type CompiledRow,
-  type Evaluation,
   type Row,
   type VolumeSide,
   type VolumeValue,
@@ -23,10 +20,9 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import { openKept, type OpenedStatement } from './open-statement';
-import { whyByEntity, type EntityBridge } from './why-entities';
-import { sidesIn } from './why-sides';
+import { whyByEntities } from './why-entities';
+import { changeIn, favourOf, sidesIn, versionName } from './why-sides';
 
 /** Parts that stand alone; the others are folded into one. */
 const TERMS_SHOWN = 8; // 3 to 20
@@ -41,6 +37,7 @@ export async function whyView(
   { cell, by, counted, ...context }: WhyRequest,
 ): Promise<WhyView> {
   const opened = await openKept(snapshot, id, context);
+  if (by === ENTITIES) return whyByEntities(opened, { id, context, cell, shown: TERMS_SHOWN });
   const change = changeIn(opened, cell);
   if (!change) throw appError('SRV_TRACE_UNKNOWN', { address: cell });
   const { evaluation } = opened;
@@ -51,38 +48,29 @@ export async function whyView(
   const volume = counted === undefined || !isSum ? undefined : await byVolume(asked, opened, change, counted);
   const isByValue = !NO_VALUES.has(by);
   const note = isByValue && (volume !== undefined || isSum) ? await grainNote(asked, change) : '';
-  const entities = by === ENTITIES ? await byEntity(asked, opened) : undefined;
-  const bridge = entities
-    ? entities.bridge
-    : volume
-      ? { terms: volume.terms, folded: 0 }
-      : counted === undefined
-        ? await bridgeOfChange(asked, opened, change, row)
-        : undefined;
-  const favourOf = (amount: number) => {
-    if (row.direction === 'neutral' || amount === 0) return null;
-    return amount * row.shownSign > 0 === (row.direction === 'up') ? 'favourable' : 'adverse';
-  };
+  const bridge = volume
+    ? { terms: volume.terms, folded: 0 }
+    : counted === undefined
+      ? await bridgeOfChange(asked, opened, change, row)
+      : undefined;
   const nameOf = (node: Change['of']) => versionName(evaluation, snapshot.model, node);
   return {
-    row: entities?.bridge ? `${row.label}, all entities in ${entities.unit.code}` : row.label,
+    row: row.label,
     column: columnId,
     of: nameOf(change.of),
     base: nameOf(change.base),
-    unit: entities?.unit ?? evaluation.figure(change.of).unit,
-    from: entities?.bridge?.from ?? change.from,
-    to: entities?.bridge?.to ?? change.to,
-    terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(term.amount) })),
+    unit: evaluation.figure(change.of).unit,
+    from: change.from,
+    to: change.to,
+    terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(row, term.amount) })),
     folded: bridge?.folded ?? 0,
     note,
-    basis: entities?.basis ?? '',
+    basis: '',
     problem: bridge
       ? null
-      : entities
-        ? entities.problem
-        : isSum && (counted !== undefined || by === INPUTS)
-          ? NO_QUANTITIES
-          : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
+      : isSum && (counted !== undefined || by === INPUTS)
+        ? NO_QUANTITIES
+        : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
     counts: snapshot.model.accounts
       .filter(({ nature }) => nature === 'statistic')
       .map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
@@ -105,11 +93,6 @@ function bridgeOfChange(
     return terms && { terms, folded: 0 };
   }
   return row.additive && hasFigures(row) ? byDimension(asked, opened, change) : undefined;
-}
-
-function byEntity({ snapshot, id, context, cell }: Asked, opened: OpenedStatement): Promise<EntityBridge> {
-  const openFor = ({ code }: Entity) => openKept(snapshot, id, { ...context, scope: code });
-  return whyByEntity({ opened, cell, openFor, shown: TERMS_SHOWN });
 }
 
 /** Says which side plans accounts of the change without the dimension, so that they stand under no value. */
@@ -200,12 +183,6 @@ interface Part {
   part: OpenedStatement;
 }
 
-function versionName(evaluation: Evaluation, model: WorkspaceModel, node: Change['of']): string {
-  const column = node.at === 'cell' ? evaluation.input.columns.columns[node.column]! : undefined;
-  const version = column?.kind === 'figure' ? column.selection.version : '';
-  return model.version(version)?.name ?? 'Actual';
-}
-
 const quantityRow = ({ number, name }: Account): Row => ({
   kind: 'statistic',
   id: `quantity_${number.toLowerCase().replace(/[^a-z0-9]/g, '_')}`,
@@ -237,8 +214,3 @@ const valueView = ({ label, of, base, effects }: WhyVolume['values'][number]): W
   mix: effects.mix,
   other: effects.newProduct + effects.discontinued,
 });
-
-function changeIn({ evaluation }: OpenedStatement, cell: string): Change | undefined {
-  const node = nodeOfAddress(evaluation, `cell~${cell}`);
-  return node && changeOf(evaluation, node);
-}

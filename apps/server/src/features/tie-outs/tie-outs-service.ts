@@ -1,7 +1,7 @@
 import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
 import { ACTUAL_ID, type Books, debitsOf, layoutTieOuts, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
 import { surroundingsOf } from '../statements/surroundings-of';
-import { openPeriod, openScope } from '../workspace/open-scope';
+import { openPeriod, openEntity } from '../workspace/open-scope';
 import { debitsOfBalances } from '../../store/cube-rows';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
@@ -13,7 +13,7 @@ export class TieOutsService {
 
   async view(snapshot: Snapshot, { scope, as_at: asAt }: TieOutsQuery): Promise<TieOutsView> {
     const model = snapshot.filled;
-    const entity = openScope(model, snapshot.viewer, scope);
+    const entity = openEntity(model, snapshot.viewer, scope);
     const at = openPeriod(entity, asAt);
     const books = await snapshot.books();
     const slice = books.read(entity);

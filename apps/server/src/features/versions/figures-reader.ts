@@ -11,7 +11,7 @@ import {
   type ExchangedRow,
   type FiscalPeriod,
 } from '@margin-lens/core';
-import { openScope } from '../workspace/open-scope';
+import { openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import { periodIn } from './figure-place';
 import { writeCsvSheet, writeXlsxSheet, type SheetFormat } from './sheet-file';
@@ -26,7 +26,7 @@ export async function figuresView(
   { version: code, scope, from, to }: FiguresQuery,
 ): Promise<FiguresView> {
   const { filled: model, viewer, revision } = snapshot;
-  const entity = openScope(model, viewer, scope);
+  const entity = openEntity(model, viewer, scope);
   if (code !== ACTUAL) versionOf(model, code);
   const { calendar } = entity.calendar;
   const [first, last] = [periodIn(entity, from), periodIn(entity, to)];
@@ -111,7 +111,7 @@ export async function figuresDifference(
 
 async function whole(snapshot: Snapshot, code: string, scope: string) {
   const { filled: model, viewer } = snapshot;
-  const entity = openScope(model, viewer, scope);
+  const entity = openEntity(model, viewer, scope);
   const version = versionOf(model, code);
   const view = await figuresView(snapshot, { version: code, scope, from: version.fromPeriod, to: version.toPeriod });
   return { entity, version, view };

@@ -7,7 +7,7 @@ import { figuresChangedBy, type ChangedFigure } from '../../store/figures';
 import { Names, whoAndWhen } from '../../store/people';
 import { withdrawn } from '../../store/store';
 import { RevisionRow } from '../../store/tables';
-import { openScope } from '../workspace/open-scope';
+import { openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace, WorkspaceWrite } from '../workspace/workspace';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
@@ -114,7 +114,7 @@ export class FiguresService {
       const version = versionOf(model, code);
       const writers = [];
       for (const part of parts) {
-        const entity = openScope(model, viewer, part.scope);
+        const entity = openEntity(model, viewer, part.scope);
         await requireDraft(write, version, entity, part.cells);
         requireOnce(part.cells);
         const changes = part.cells.map((cell) => storedChange(model, entity, version, cell));

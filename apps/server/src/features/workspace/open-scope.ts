@@ -1,18 +1,34 @@
-import { ACTUAL, periodOfAsAt, type DimensionCondition, type FiscalPeriod } from '@margin-lens/core';
+import { ACTUAL, periodOfAsAt, type DimensionCondition, type FiscalPeriod, type Scope } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { requireEntity, type Viewer } from '../../base/viewer';
+import { maySee, requireEntity, type Viewer } from '../../base/viewer';
 import type { Entity, WorkspaceModel } from './workspace-model';
 
 /**
- * The entity of a scope, for someone who may see it.
- * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED
+ * An entity, for someone who may see it.
+ * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_IS_GROUP, SRV_SCOPE_NOT_PERMITTED
  */
-export function openScope(model: WorkspaceModel, viewer: Viewer, scope: string): Entity {
-  const entity = model.entity(scope);
-  if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope });
+export function openEntity(model: WorkspaceModel, viewer: Viewer, code: string): Entity {
+  const entity = model.entity(code);
+  if (!entity && model.group(code)) throw appError('SRV_SCOPE_IS_GROUP', { scope: code });
+  if (!entity) throw appError('SRV_SCOPE_UNKNOWN', { scope: code });
   requireEntity(viewer, entity.code);
   return entity;
 }
+
+/**
+ * An entity or a group, in its own currency or another, for someone who may see all of it.
+ * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED
+ */
+export function openScope(model: WorkspaceModel, viewer: Viewer, code: string, currency?: string): Scope {
+  const scope = model.scope(code, currency);
+  if (!scope) throw appError('SRV_SCOPE_UNKNOWN', { scope: code });
+  if (!maySeeAll(viewer, scope)) throw appError('SRV_SCOPE_NOT_PERMITTED', { scope: code });
+  return scope;
+}
+
+/** Whether someone may see every entity that counts in a scope. */
+export const maySeeAll = (viewer: Viewer, { members }: Scope): boolean =>
+  members.every(({ entity, countsIn }) => maySee(viewer, entity.code) || countsIn.every((at) => at < 0));
 
 /**
  * Holds that versions are among those that there are; actual, none and what is not said always are.
@@ -50,10 +66,10 @@ export function requireConditions(model: WorkspaceModel, conditions: readonly Di
 }
 
 /**
- * The period of an entity's calendar that a text names.
+ * The period of a calendar that a text names.
  * @throws SRV_PERIOD_UNKNOWN
  */
-export function openPeriod({ calendar: { calendar } }: Entity, asAt: string): FiscalPeriod {
+export function openPeriod({ calendar: { calendar } }: Pick<Scope, 'calendar'>, asAt: string): FiscalPeriod {
   const at = periodOfAsAt(calendar, asAt);
   if (!at) throw appError('SRV_PERIOD_UNKNOWN', { asAt, calendar: calendar.code });
   return at;

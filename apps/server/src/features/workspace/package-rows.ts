@@ -4,10 +4,9 @@ import {
   type Account,
   type CashFlowRule,
   type Direction,
-  type FiscalCalendar,
-  type FiscalPeriod,
   type Nature,
   type PeriodRow,
+  type StoredPeriods,
 } from '@margin-lens/core';
 import type { PackageRow } from '../../store/masters';
 
@@ -36,14 +35,8 @@ export const cashFlowOfRow = (row: PackageRow): CashFlowRule => ({
   factor: Number(row['factor']),
 });
 
-export interface StoredCalendar {
-  calendar: FiscalCalendar;
-  /** Store id of a period, by which postings name it. */
-  idOf(period: FiscalPeriod): number;
-}
-
 /** The calendars of a workspace, by code. */
-export function calendarsOfRows(rows: readonly PackageRow[]): Map<string, StoredCalendar> {
+export function calendarsOfRows(rows: readonly PackageRow[]): Map<string, StoredPeriods> {
   const byCode = new Map<string, { row: PeriodRow; id: number }[]>();
   for (const row of rows) {
     const code = String(row['calendar']);

@@ -2,6 +2,8 @@ import type { EntityManager } from '@mikro-orm/better-sqlite';
 import * as v from 'valibot';
 import {
   digitsOf,
+  scopeOfEntity,
+  scopeOfGroup,
   DocumentSchema,
   type Account,
   type CashFlowRule,
@@ -9,24 +11,22 @@ import {
   type DimensionTree,
   type Document,
   type FiscalPeriod,
+  type Group,
+  type Holding,
   type RowLayout,
+  type Scope,
+  type ScopeEntity,
+  type StoredPeriods,
   type StatementDocument,
-  type Unit,
   type WorkspaceSettings,
 } from '@margin-lens/core';
 import type { OpeningSource, VersionEditor, VersionState } from '@margin-lens/contract';
 import { currentDocuments, type DocumentRow } from '../../store/documents';
 import { rowsOf, type PackageRow } from '../../store/masters';
 import { VERSION_SETTINGS } from '../../store/versions';
-import { accountOfRow, calendarsOfRows, cashFlowOfRow, type StoredCalendar } from './package-rows';
+import { accountOfRow, calendarsOfRows, cashFlowOfRow } from './package-rows';
 
-export interface Entity {
-  id: number;
-  code: string;
-  name: string;
-  currency: Unit & { kind: 'currency' };
-  calendar: StoredCalendar;
-}
+export type Entity = ScopeEntity;
 
 export interface Version {
   id: number;
@@ -75,6 +75,13 @@ export interface Masters {
   trees: readonly DimensionTree[];
   cashFlow: readonly CashFlowRule[];
   closed: readonly { entity: string; period: string }[];
+  calendars: ReadonlyMap<string, StoredPeriods>;
+}
+
+/** Which groups there are, and who holds whom. */
+export interface Structure {
+  groups: readonly (Pick<Group, 'code' | 'name' | 'topEntity'> & { currency: string; calendar: string })[];
+  holdings: readonly Holding[];
 }
 
 /** The layouts and statements that are kept. */
@@ -94,11 +101,15 @@ export class WorkspaceModel implements Masters, Documents {
   readonly trees: Masters['trees'];
   readonly cashFlow: Masters['cashFlow'];
   readonly closed: Masters['closed'];
+  readonly calendars: Masters['calendars'];
+  readonly groups: readonly Group[];
+  private readonly holdings: Structure['holdings'];
+  private readonly scopes = new Map<string, Scope | undefined>();
   readonly documents: Documents['documents'];
   readonly setAside: Documents['setAside'];
   private readonly accountById: ReadonlyMap<number, string>;
 
-  constructor(masters: Masters, { documents, setAside }: Documents) {
+  constructor(masters: Masters, { documents, setAside }: Documents, { groups, holdings }: Structure) {
     this.settings = masters.settings;
     this.entities = masters.entities;
     this.accounts = masters.accounts;
@@ -107,6 +118,13 @@ export class WorkspaceModel implements Masters, Documents {
     this.trees = masters.trees;
     this.cashFlow = masters.cashFlow;
     this.closed = masters.closed;
+    this.calendars = masters.calendars;
+    this.groups = groups.map((group) => ({
+      ...group,
+      currency: currencyOf(group.currency),
+      calendar: masters.calendars.get(group.calendar)!,
+    }));
+    this.holdings = holdings;
     this.documents = documents;
     this.setAside = setAside;
     this.accountById = new Map([...masters.accountIds].map(([number, id]) => [id, number]));
@@ -135,6 +153,25 @@ export class WorkspaceModel implements Masters, Documents {
 
   entity(code: string): Entity | undefined {
     return this.entities.find((entity) => entity.code === code);
+  }
+
+  group(code: string): Group | undefined {
+    return this.groups.find((group) => group.code === code);
+  }
+
+  /** An entity or group in its own currency and calendar, or in those that are asked for. */
+  scope(code: string, currency?: string, calendar?: StoredPeriods): Scope | undefined {
+    const key = [code, currency, calendar?.calendar.code].join('|');
+    if (!this.scopes.has(key)) this.scopes.set(key, this.findScope(code, currency, calendar));
+    return this.scopes.get(key);
+  }
+
+  private findScope(code: string, currency?: string, calendar?: StoredPeriods): Scope | undefined {
+    const entity = this.entity(code);
+    const wanted = currency === undefined ? undefined : currencyOf(currency);
+    if (entity) return scopeOfEntity(entity, wanted, calendar);
+    const group = this.group(code);
+    return group && scopeOfGroup(group, this.entities, this.holdings, wanted, calendar);
   }
 
   version(code: string): Version | undefined {
@@ -176,11 +213,36 @@ export async function readMasters(em: EntityManager, at?: number): Promise<Maste
     versions: (await rows('versions')).map((row) => versionOfRow(row, versionSettings)),
     trees: treesOfRows(await rows('dimensions')),
     cashFlow: (await rows('cash_flow')).map(cashFlowOfRow),
+    calendars,
     closed: (await rows('period_status'))
       .filter((row) => row['status'] === 'closed')
       .map((row) => ({ entity: String(row['entity']), period: String(row['period']) })),
   };
 }
+
+/** Reads the structure of the groups as it is at the moment of a transaction, or as it was at an earlier revision. */
+export async function readStructure(em: EntityManager, at?: number): Promise<Structure> {
+  const groups = await rowsOf(em, 'groups', at);
+  const holdings = await rowsOf(em, 'ownership', at);
+  return {
+    groups: groups.map((row) => ({
+      code: String(row['code']),
+      name: String(row['name']),
+      currency: String(row['currency']),
+      calendar: String(row['calendar']),
+      topEntity: String(row['top_entity']),
+    })),
+    holdings: holdings.map((row) => ({
+      investor: String(row['investor']),
+      investee: String(row['investee']),
+      from: String(row['from']),
+      percent: String(row['percent']),
+      method: String(row['method']),
+    })),
+  };
+}
+
+const currencyOf = (code: string): Scope['currency'] => ({ kind: 'currency', code, digits: digitsOf(code) });
 
 /** Layouts and statements as they were kept; what cannot be read is set aside and said. */
 export function readDocuments(rows: readonly DocumentRow[]): Documents {
@@ -211,13 +273,12 @@ function treesOfRows(rows: readonly PackageRow[]): DimensionTree[] {
   return [...trees].map(([name, values]) => ({ name, values }));
 }
 
-function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredCalendar>): Entity {
-  const code = String(row['currency']);
+function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredPeriods>): Entity {
   return {
     id: row.id,
     code: String(row['code']),
     name: String(row['name']),
-    currency: { kind: 'currency', code, digits: digitsOf(code) },
+    currency: currencyOf(String(row['currency'])),
     calendar: calendars.get(String(row['calendar']))!,
   };
 }

@@ -4,6 +4,7 @@ import { periodName, periodShort } from '@margin-lens/core';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { maySee } from '../../base/viewer';
 import { lastDelivery } from '../../store/import-runs';
+import { maySeeAll } from './open-scope';
 import type { Snapshot } from './snapshot';
 import type { WorkspaceModel } from './workspace-model';
 
@@ -24,6 +25,9 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
     isEmpty: model.entities.length === 0,
     lastImportAt: (await lastDelivery(snapshot.em))?.finishedAt ?? null,
     entities,
+    groups: model.groups
+      .filter(({ code }) => maySeeAll(viewer, model.scope(code)!))
+      .map(({ code, name, currency, topEntity }) => ({ code, name, currency: currency.code, topEntity })),
     calendars: [...calendars.values()].map(({ code, periods }) => ({
       code,
       periods: periods.map((period) => ({ ...period, name: periodName(period), short: periodShort(period) })),

@@ -1,9 +1,10 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import { Books, KeptBooks, partsKey, type Generation, type Part } from '@margin-lens/core';
+import { Books, KeptBooks, type RateTable, partsKey, type Generation, type Part } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Right, Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
+import { averageRates } from '../../store/rates';
 import { ReadingThread } from '../../store/reading-thread';
 import type { Act } from '../../store/revision';
 import { SearchIndex } from '../../store/search-index';
@@ -13,9 +14,11 @@ import {
   LAYOUT_KINDS,
   readDocuments,
   readMasters,
+  readStructure,
   WorkspaceModel,
   type Documents,
   type Masters,
+  type Structure,
 } from './workspace-model';
 
 /** A snapshot that is to be closed by who opened it. */
@@ -54,7 +57,9 @@ class Kept<T> {
 export class Workspace {
   private readonly masters = new Kept<Promise<Masters>>('masters');
   private readonly documents = new Kept<Promise<Documents>>('documents');
-  private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents');
+  private readonly structures = new Kept<Promise<Structure>>('ownership');
+  private readonly rates = new Kept<Promise<RateTable>>('rates');
+  private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents', 'ownership');
   private readonly books = new Kept<KeptBooks>('masters');
   private indexedAt: number | undefined;
 
@@ -139,13 +144,17 @@ export class Workspace {
     return this.store.aside(work);
   }
 
-  private async booksAt({ db, revision, newest, generation }: Moment, model: WorkspaceModel): Promise<Books> {
+  private async booksAt(moment: Moment, model: WorkspaceModel): Promise<Books> {
+    const { em, db, revision, newest, generation } = moment;
+    const asOf = revision === newest ? undefined : revision;
+    const rates = await this.rates.at(generation, () => averageRates(em, asOf));
     const cube = await this.cubes.at({ db, revision: newest });
     const cubeAt = (earlier = revision) => (earlier === newest ? cube : this.cubes.before(db, cube, earlier));
     const { combinations } = this.cubes;
+    const { ownership } = generation;
     return new Books(
       model,
-      { combinations, cubeAt },
+      { combinations, cubeAt, rates, ownership },
       this.books.at(generation, () => new KeptBooks()),
     );
   }
@@ -166,7 +175,8 @@ export class Workspace {
       const documents = await this.documents.at(generation, async () =>
         readDocuments(await currentDocuments(em, LAYOUT_KINDS, asOf)),
       );
-      return new WorkspaceModel(masters, documents);
+      const structure = await this.structures.at(generation, () => readStructure(em, asOf));
+      return new WorkspaceModel(masters, documents, structure);
     });
   }
 

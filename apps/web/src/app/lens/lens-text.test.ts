@@ -12,6 +12,7 @@ const level = (change: Partial<TraceView>): TraceView => ({
   formula: null,
   sum: 300,
   postings: null,
+  rate: null,
   terms: [
     { address: 'a', label: cell('Sales', 'Actual'), sign: 1, figure: eur(500) },
     { address: 'b', label: cell('Costs', 'Actual'), sign: 1, figure: eur(-200) },

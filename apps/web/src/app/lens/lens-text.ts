@@ -22,6 +22,8 @@ export function labelWords(
       return { name: label.row, thin: columnWords(label) };
     case 'account':
       return { name: `${label.number} ${label.name}`, thin: '' };
+    case 'entity':
+      return { name: label.entity, thin: label.period };
     case 'period':
       return { name: label.period, thin: label.what === 'movement' ? '' : BALANCE_WORDS[label.what] };
   }
@@ -39,19 +41,17 @@ export function namedBy({ label, terms }: TraceView): 'rows' | 'columns' | 'both
 }
 
 /** What happens on a level, as a heading over its terms. */
-export function levelHeading({ operation, terms, label, omitted }: TraceView): { title: string; aside: string } {
+export function levelHeading({ operation, terms, omitted, rate }: TraceView): { title: string; aside: string } {
   const kinds = new Set(terms.map((term) => term.label.kind));
-  const noun = kinds.has('account')
-    ? 'account'
-    : kinds.has('period')
-      ? 'period'
-      : label.kind === 'cell'
-        ? 'part'
-        : 'part';
+  const noun = kinds.has('account') ? 'account' : kinds.has('period') ? 'period' : 'part';
   const aside = omitted > 0 ? `${omitted} without figures left out` : '';
   switch (operation) {
     case 'sum':
       return { title: `Sum of ${terms.length} ${noun}${terms.length === 1 ? '' : 's'}`, aside };
+    case 'members':
+      return { title: `Sum of ${terms.length} ${terms.length === 1 ? 'entity' : 'entities'}`, aside };
+    case 'scaled':
+      return { title: 'Translated', aside: rate ? rateWords(rate) : '' };
     case 'difference':
       return { title: 'Difference', aside: 'first less second' };
     case 'percent_change':
@@ -81,7 +81,8 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
     };
   }
   if (operation === 'undefined' || figure.amount === null) return undefined;
-  if (operation === 'sum')
+  if (operation === 'scaled' && level.rate) return translationProof(level, level.rate);
+  if (operation === 'sum' || operation === 'members')
     return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
   if (operation === 'formula') return { text: `${level.formula} = ${shown}${unitWord(figure)}`, holds: true };
   if (operation === 'mean') return { text: `The sum divided by ${terms.length} is ${shown}`, holds: true };
@@ -89,6 +90,19 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
   if (operation === 'difference') return { text: `${of} − ${base} = ${shown}${unitWord(figure)}`, holds: true };
   if (operation === 'quotient') return { text: `${of} ÷ ${base} = ${shown}${unitWord(figure)}`, holds: true };
   return { text: `(${of} − ${base}) ÷ |${base}| = ${shown} %`, holds: true };
+}
+
+/** @example rateWords({ from: 'PLN', to: 'EUR', rate: '4.3121', isInverse: true, rest: 0 }) // '4.3121 PLN for 1 EUR, the month’s average' */
+function rateWords({ from, to, rate, isInverse }: NonNullable<TraceView['rate']>): string {
+  return `${rate} ${isInverse ? `${from} for 1 ${to}` : `${to} for 1 ${from}`}, the month’s average`;
+}
+
+/** The amount in its own currency, the rate, and what rounding gave so that parts add up. */
+function translationProof({ figure, terms }: TraceView, { rate, isInverse, rest }: NonNullable<TraceView['rate']>) {
+  const local = terms.reduce((sum, term) => sum + (term.figure.amount ?? 0), 0);
+  const own = terms[0] ? exactFigure({ ...terms[0].figure, amount: local }) : '0';
+  const rounding = rest === 0 ? '' : `, with ${exactFigure({ ...figure, amount: rest })} so that parts add up`;
+  return { text: `${own} ${isInverse ? '÷' : '×'} ${rate} = ${exactFigure(figure)}${rounding}`, holds: true };
 }
 
 const unitWord = ({ unit }: Figure) => {

@@ -22,7 +22,7 @@ export class TraceLevel {
   protected readonly reason = computed(() => noteOf(this.level().figure));
   protected readonly terms = computed(() => {
     const level = this.level();
-    const isSum = level.operation === 'sum';
+    const isSum = level.operation === 'sum' || level.operation === 'members';
     const by = namedBy(level);
     const largest = Math.max(...level.terms.map((term) => Math.abs(term.figure.amount ?? 0)), 1);
     return level.terms.map((term) => {
@@ -31,7 +31,7 @@ export class TraceLevel {
       return {
         address: term.address,
         ...label,
-        text: exactFigure({ ...term.figure, amount }) + (isSum ? '' : termUnit(unitAfter(term.figure))),
+        text: exactFigure({ ...term.figure, amount }) + (isSum ? '' : termUnit(unitAfter(term.figure), level)),
         title: [`${label.name} ${label.thin}`.trim(), noteOf(term.figure)].filter(Boolean).join('\n'),
         bar: isSum && amount !== null ? Math.abs(amount) / largest : undefined,
         /** A term that takes away from the figure instead of making it. */
@@ -51,4 +51,8 @@ export class TraceLevel {
   protected readonly left = computed(() => (this.level().postings?.count ?? 0) - this.lines().length);
 }
 
-const termUnit = (unit: string) => (unit === '%' ? ' %' : '');
+/** Percentages say so, and money that is not in the currency of the figure that it explains. */
+function termUnit(unit: string, { figure, operation }: TraceView): string {
+  const isOther = operation === 'scaled' && unit !== unitAfter(figure);
+  return unit === '%' || isOther ? ` ${unit}` : '';
+}

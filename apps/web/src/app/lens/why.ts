@@ -218,9 +218,11 @@ export class Why {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.dimensions : [];
   });
+  /** Entities are those of the group that the one looked at heads. */
   protected readonly hasEntities = computed(() => {
     const state = this.workspaces.state();
-    return state.state === 'loaded' && state.workspace.entities.length > 1;
+    const { scope } = this.context();
+    return state.state === 'loaded' && state.workspace.groups.some(({ topEntity }) => topEntity === scope);
   });
   private readonly retries = new BehaviorSubject<void>(undefined);
   private readonly question = computed(() => ({

@@ -28,7 +28,7 @@ import { ShownStatement } from '../shared/shown-statement';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { questionOf, StatementStore } from '../statement/statement-store';
 import { StatementTable } from './statement-table';
-import { shownTable, subtitleOf } from '../statement/statement-view';
+import { missingOf, shownTable, subtitleOf } from '../statement/statement-view';
 
 /** Width of the Lens when it opens, and how narrow and wide it may be drawn, in pixels. */
 const LENS = { usual: 332, least: 280, most: 620 } as const;
@@ -73,6 +73,10 @@ export class StatementScreen {
   protected readonly table = computed(() => {
     const { view } = this.state();
     return view && shownTable(view, this.unit(), currencyUnit(view.scope.currency), this.contexts.context()?.folded);
+  });
+  protected readonly missing = computed(() => {
+    const { view } = this.state();
+    return view && missingOf(view);
   });
   protected readonly remarked = computed(() =>
     remarkStates(this.remarks.remarks(), this.state().view?.columnLayout.id),

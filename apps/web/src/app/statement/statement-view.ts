@@ -3,6 +3,8 @@ import {
   formatFigure,
   holdsNothing,
   lookOf,
+  missingInWords,
+  originInWords,
   type Figure,
   type ShownUnit,
   type Unit,
@@ -85,24 +87,27 @@ export function visibleRows({ rows, presentation }: StatementView, folded: reado
   });
 }
 
-const REASONS: Record<NonNullable<Figure['reason']>, string> = {
-  no_base: 'No base: the other side is zero',
-  no_data: 'No data loaded',
-  to_come: 'Still to come: after the as-at month',
-  not_meaningful: 'Not meaningful for this row',
-  rate_missing: 'A rate is missing',
-  planned_higher: 'Planned at a higher level, without these values',
-  cycle: 'Rows depend on each other in a circle',
-  not_permitted: 'Not permitted',
-};
-
 /** Why a figure is undefined or marked, in words; empty for plain figures. */
-export function noteOf(figure: Pick<Figure, 'amount' | 'reason' | 'word' | 'signsDiffer' | 'negativeBase'>): string {
+export function noteOf(
+  figure: Pick<Figure, 'amount' | 'reason' | 'origin' | 'word' | 'signsDiffer' | 'negativeBase'>,
+): string {
   if (figure.word === 'new') return 'New: nothing a year before';
   if (figure.word === 'gone') return 'Gone: nothing now';
-  if (figure.amount === null) return figure.reason ? REASONS[figure.reason] : '';
+  if (figure.amount === null) return figure.reason ? missingInWords(figure) : '';
   if (figure.negativeBase) return 'The base is negative: not meaningful';
   return figure.signsDiffer ? 'The two sides differ in sign' : '';
+}
+
+/** Reasons that are said by name; the rest are counted. */
+const ORIGINS_SAID = 3;
+
+/** What keeps figures of a statement from being told, each once; undefined where nothing does. */
+export function missingOf(view: StatementView): string | undefined {
+  const origins = selectableRows(view).flatMap(({ cells }) => cells.flatMap(({ origin }) => origin ?? []));
+  const words = [...new Set(origins.map(originInWords))];
+  if (words.length === 0) return undefined;
+  const more = words.length > ORIGINS_SAID ? `, and ${words.length - ORIGINS_SAID} more` : '';
+  return `${words.slice(0, ORIGINS_SAID).join('; ')}${more}.`;
 }
 
 /** Turns a statement as the server gives it into what the table shows; pure. */

@@ -186,7 +186,7 @@ describe('evaluateStatement', () => {
       const table = evaluateAt(key.slice(2));
       expect(table.coverage.misplaced).toEqual([]);
       expect(table.profit.map(({ difference }) => difference)).toEqual(table.columns.map(() => 0));
-      expect(table.trialBalance.debit).toBe(table.trialBalance.credit);
+      expect(table.trialBalance!.debit).toBe(table.trialBalance!.credit);
     }
   });
 });

@@ -95,7 +95,7 @@ function sourceOf(
       ...ALONE,
       versions: [{ code: 'plan', name: 'Plan', kind: 'plan', cutOver: '', parent: '' }],
       comparedVersion: 'plan',
-      booksOf: ({ version }) => (version === 'plan' ? plan : 'no_data'),
+      booksOf: ({ version }) => (version === 'plan' ? plan : { reason: 'no_data' }),
     },
   };
   return source;

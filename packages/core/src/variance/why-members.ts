@@ -1,0 +1,19 @@
+import type { Evaluation } from '../statement/evaluation';
+import { sumByKey } from '../statement/fold-terms';
+import type { TraceNode } from '../statement/trace-node';
+import { bridgeBetween, type Bridge } from './bridge';
+import type { Change } from './why';
+
+/** What the entities of a group bring into a cell, by code; undefined where it is no sum of what they bring in. */
+const memberTerms = (evaluation: Evaluation, node: TraceNode) =>
+  sumByKey(evaluation, node, (each) => (each.at === 'entity' ? entityOf(evaluation, each).code : undefined));
+
+const entityOf = ({ books }: Evaluation, { books: index, entity }: Extract<TraceNode, { at: 'entity' }>) =>
+  books.slice(index).members![entity]!.entity;
+
+/** A change of a group by its entities, each in the group's currency, the largest first; undefined where it is no sum of them. */
+export function whyByMember(evaluation: Evaluation, { of, base, from, to }: Change, shown: number): Bridge | undefined {
+  const names = new Map(evaluation.input.slice.members?.map(({ entity }) => [entity.code, entity.name]));
+  const [now, before] = [memberTerms(evaluation, of), memberTerms(evaluation, base)];
+  return bridgeBetween({ from, to }, now, before, shown, (code) => ({ id: code, label: names.get(code) ?? code }));
+}
