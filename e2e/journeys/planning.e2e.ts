@@ -270,10 +270,7 @@ test('a statement is read as charts of a row, and why it differs by price, volum
   );
   await expect(page.getByRole('columnheader', { name: /Forecast 1/ }).last()).toContainText('actual to Aug');
   await page.getByRole('tab', { name: 'Why' }).click();
-  await page.getByTestId('why-by').selectOption('entities');
-  await expect(page.locator('ml-why')).toContainText(
-    'Average rates to EUR are missing: PLN in September 2026 and 6 more',
-  );
+  await expect(page.getByTestId('why-by').getByRole('option', { name: 'entities' })).toHaveCount(0);
   await page.getByTestId('why-by').selectOption('volume:product_line');
   await expect(page.getByTestId('why-values')).toContainText('Tiles');
   await expect(page.getByTestId('why-term').filter({ hasText: 'Volume' })).toBeVisible();
@@ -294,13 +291,20 @@ test('a statement is read as charts of a row, and why it differs by price, volum
 
 test('why a figure is off is told by entity, in steps that add up', async ({ page }) => {
   await page.goto(
-    '/statements/income_statement?scope=LMT&as_at=2026-08&columns=against_plan&cell=gross_profit~ytd_change',
+    '/statements/income_statement?scope=LMG&as_at=2026-08&columns=to_date_and_full_year&cell=net_sales~year_change',
   );
   await page.getByRole('tab', { name: 'Why' }).click();
   await page.getByTestId('why-by').selectOption('entities');
-  await expect(page.getByTestId('why-sentence')).toContainText('all entities in EUR');
-  await expect(page.getByTestId('why-basis')).toContainText('before eliminations');
-  await expect(page.getByTestId('why-basis')).toContainText('Not consolidated in full: Kilnworks Energy');
+  await expect(page.locator('ml-why')).toContainText('no average rate GBP to EUR for September 2026');
+  await page.goto(
+    '/statements/income_statement?scope=LMG&as_at=2026-08&columns=against_plan&cell=gross_profit~ytd_change',
+  );
+  await page.getByRole('tab', { name: 'Why' }).click();
+  await page.getByTestId('why-by').selectOption('entities');
+  await expect(page.getByTestId('why-sentence')).toContainText('Larkmoor, consolidated');
+  await expect(page.getByTestId('why-basis')).toContainText('This is the figure of Larkmoor, consolidated');
+  await expect(page.getByTestId('why-basis')).toContainText('before eliminations, in EUR');
+  await expect(page.getByTestId('why-basis')).toContainText('Not consolidated in full in August 2026: Kilnworks Energy');
   const terms = page.getByTestId('why-term');
   await expect(terms.filter({ hasText: 'Larkmoor Supply' })).toBeVisible();
   const cents = (text: string) => Math.round(Number(text.replace(/[(),]/g, '')) * 100) * (text.includes('(') ? -1 : 1);

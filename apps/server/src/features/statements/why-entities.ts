@@ -68,12 +68,16 @@ async function openOfGroup(
   return opened.scope.code === code ? opened : 'This statement is always read for one entity.';
 }
 
+const REMEDY = ' Bring rates in under Deliveries, or choose a span that ends sooner.';
+
 /** Why a group's figure has no change to tell apart. */
 function missingIn(opened: OpenedStatement, cell: string): string {
   const { evaluation, scope } = opened;
   const { of, base } = sidesIn(opened, cell)!;
   const missing = [of, base].map((node) => evaluation.figure(node)).find(({ amount }) => amount === null)!;
-  return `The figure of ${scope.name} cannot be told: ${missingInWords(missing)}.`;
+  const words = missingInWords(missing);
+  const remedy = missing.origin?.kind === 'average_rate' ? REMEDY : '';
+  return `The figure of ${scope.name} cannot be told: ${words.charAt(0).toLowerCase()}${words.slice(1)}.${remedy}`;
 }
 
 /** What a group's figure is, and which entities do not count in it. */

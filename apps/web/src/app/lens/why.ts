@@ -131,6 +131,7 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
     :host {
       display: grid;
       gap: 8px;
+      align-content: start;
       padding: 10px 14px;
     }
     label {
