@@ -248,6 +248,7 @@ export const TraceViewSchema = v.object({
     'members',
     'scaled',
     'postings',
+    'hidden',
     'undefined',
   ]),
   terms: v.array(
@@ -291,6 +292,8 @@ export const JournalViewSchema = v.object({
     person: v.string(),
     at: v.string(),
   }),
+  /** Lines that may not be seen. */
+  hiddenLines: v.number(),
   lines: v.array(
     v.object({
       id: v.number(),

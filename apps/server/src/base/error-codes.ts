@@ -51,6 +51,11 @@ export const ERROR_CODES = {
     '“{scope}” is not among the entities that you may see.',
     'Ask the owner of the workspace.',
   ),
+  SRV_VALUES_LIMITED: entry(
+    'forbidden',
+    'This is not told apart by {dimensions}, of which you may not see all values.',
+    'Look at a statement or the ledger, which show what you may see, or ask the owner of the workspace.',
+  ),
   SRV_PERIOD_UNKNOWN: entry(
     'invalid',
     '“{asAt}” is not a month or period of the calendar {calendar}.',

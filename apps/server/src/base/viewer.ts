@@ -1,8 +1,10 @@
+import type { Sight } from '@margin-lens/core';
 import { appError } from './app-error';
 
 /** What not everyone may do. */
 export const RIGHTS = [
   'read',
+  'see_totals',
   'take_out',
   'bring_in',
   'adjust',
@@ -17,6 +19,7 @@ export type Right = (typeof RIGHTS)[number];
 
 const RIGHT_WORDS: Record<Right, string> = {
   read: 'read the workspace',
+  see_totals: 'see totals that include what they may not see by itself',
   take_out: 'take the whole workspace out as a package',
   bring_in: 'bring in deliveries and undo them',
   adjust: 'post adjustments',
@@ -48,6 +51,31 @@ export const mayDo = (viewer: Viewer, right: Right): boolean => viewer.rights ==
 /** @throws SRV_SCOPE_NOT_PERMITTED when the viewer may not see the entity */
 export function requireEntity(viewer: Viewer, entity: string): void {
   if (!maySee(viewer, entity)) throw appError('SRV_SCOPE_NOT_PERMITTED', { scope: entity });
+}
+
+/** Whether a viewer may see only some values of a dimension. */
+const isLimited = ({ values }: Viewer): boolean => values.size > 0;
+
+/**
+ * What a viewer may see of the books; the same text for all who may see the same.
+ */
+export function sightOf(viewer: Viewer): Sight {
+  const where = [...viewer.values].map(([dimension, held]) => ({ dimension, has: 'in' as const, values: [...held] }));
+  const entities = viewer.entities === 'all' ? 'all' : [...viewer.entities].sort();
+  const totals = mayDo(viewer, 'see_totals');
+  const isWhole = where.length === 0 && entities === 'all';
+  return {
+    key: isWhole ? '' : JSON.stringify([where, entities, totals]),
+    seesEntity: (code) => maySee(viewer, code),
+    where,
+    totals,
+  };
+}
+
+/** @throws SRV_VALUES_LIMITED when the viewer may see only some values, and what is asked for is not told apart by them */
+export function requireAllValues(viewer: Viewer): void {
+  if (!isLimited(viewer)) return;
+  throw appError('SRV_VALUES_LIMITED', { dimensions: [...viewer.values.keys()].join(', ') });
 }
 
 /** @throws SRV_RIGHT_MISSING when the viewer may not do it */

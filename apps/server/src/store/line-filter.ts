@@ -30,6 +30,8 @@ interface FilterRequest {
   late: string;
   /** The line up to which the index of words reaches. */
   indexedTo: number;
+  /** Ids of the combinations of values that may be seen; undefined for all. */
+  combinations: readonly number[] | undefined;
   /** Lines that a search finds at most; undefined for all. */
   cap: number | undefined;
 }
@@ -51,6 +53,7 @@ export function filterOf({
   at,
   late,
   indexedTo,
+  combinations,
   cap,
 }: FilterRequest): Filter {
   const conditions = [journalHeld('j', at), 'l.basis in (0, 1)'];
@@ -61,6 +64,7 @@ export function filterOf({
   };
   if (account !== undefined) add('l.account = ?', account);
   add('l.entity = ?', entity);
+  if (combinations) add('l.combination in (select value from json_each(?))', JSON.stringify(combinations));
   if (isLate) add(late);
   if (periods) add(`l.period in (${periods.join(', ') || 'null'})`);
   for (const pair of dim ? dim.split(',') : []) {

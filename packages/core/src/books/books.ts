@@ -9,9 +9,11 @@ import { actualUpTo } from './actual-up-to';
 import { figureRows, placesOfIds, type BookRows, type Places } from './book-rows';
 import { ACTUAL, selectionKey, WHOLE_BOOKS, type BooksSelection } from './books-selection';
 import { groupBooks } from './group-books';
+import { BookProblems } from './book-problems';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import { memberBooks, type MemberBooks } from './member-books';
 import { plannedHigher } from './planned-higher';
+import { ALL_SEEN, asksForLimited, type Sight } from './sight';
 import type { BookVersion } from './version-in-view';
 import { versionRows, versionsRead, type RowSource, type VersionSelection } from './version-rows';
 
@@ -57,12 +59,13 @@ export class Books {
     private readonly masters: BookMasters,
     readonly balances: Balances,
     private readonly kept: KeptBooks,
+    readonly sight: Sight = ALL_SEEN,
   ) {}
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
     const own = { ...selection, scope: undefined };
-    const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version)].join('|');
+    const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version), this.sight.key].join('|');
     return this.kept.slice(key, () => this.make(entity, own));
   }
 
@@ -75,7 +78,15 @@ export class Books {
     const stamps = members.map(({ entity }) =>
       [this.movedAt(entity, selection.version), this.balances.rates.stamp(entity.currency.code, currency.code)].join(),
     );
-    const key = ['scope', code, currency.code, this.balances.ownership, selectionKey(own), ...stamps].join('|');
+    const key = [
+      'scope',
+      code,
+      currency.code,
+      this.balances.ownership,
+      selectionKey(own),
+      this.sight.key,
+      ...stamps,
+    ].join('|');
     return this.kept.slice(key, () => this.together(scope, own));
   }
 
@@ -109,9 +120,10 @@ export class Books {
   private member(scope: Scope, member: ScopeMember, selection: BooksSelection): MemberBooks {
     const { entity } = member;
     const { where } = selection;
-    const source = { scope, member, own: this.read(entity, selection), rates: this.balances.rates };
-    if (where.length === 0) return memberBooks(source);
-    return memberBooks({ ...source, only: { rows: this.rows(entity, selection), mask: this.mask(where) } });
+    const { sight } = this;
+    const source = { scope, member, own: this.read(entity, selection), rates: this.balances.rates, sight };
+    if (where.length === 0 && sight.where.length === 0) return memberBooks(source);
+    return memberBooks({ ...source, only: { rows: this.rows(entity, selection), mask: this.told(where).told } });
   }
 
   private source(entity: ScopeEntity): RowSource {
@@ -127,23 +139,36 @@ export class Books {
     return [...versionsRead(this.masters.versions, version)].map((each) => cube.movedAt(each, id)).join('.');
   }
 
+  /** Which combinations count in a figure: all that are wanted, or those of them that may be seen. */
+  private told(where: readonly DimensionCondition[]): { wanted: Mask; seen: Mask; told: Mask } {
+    const wanted = this.mask(where);
+    const seen = this.mask([...where, ...this.sight.where]);
+    const isTotal = this.sight.totals && !asksForLimited(this.sight, where);
+    return { wanted, seen, told: isTotal ? wanted : seen };
+  }
+
   private make(entity: ScopeEntity, selection: BooksSelection): LedgerSlice {
     const { accounts } = this.masters;
+    const { currency } = entity;
     const { calendar } = entity.calendar;
     const { where } = selection;
     const rows = this.rows(entity, selection);
-    const { currency } = entity;
-    if (where.length === 0) return { ...ledgerOfRows(accounts, calendar, rows), currency };
-    const whole = this.read(entity, { ...selection, where: [] });
-    const mask = this.mask(where);
-    const isOfNoValues = mask.has(BROUGHT_FORWARD);
-    const books = {
-      ...ledgerOfRows(accounts, calendar, masked(rows, mask), isOfNoValues ? whole : 'none'),
-      currency,
-    };
-    if (selection.version !== ACTUAL) books.plannedHigher = this.plannedHigher(entity, selection, rows);
-    books.holdsData = whole.holdsData; // a value without postings in a month that has some is zero, not unknown
-    return books;
+    const isWhole = where.length === 0;
+    if (isWhole && this.sight.where.length === 0) return { ...ledgerOfRows(accounts, calendar, rows), currency };
+    const whole = isWhole ? undefined : this.read(entity, { ...selection, where: [] });
+    const { wanted, seen, told } = this.told(where);
+    const results = !whole ? 'own' : wanted.has(BROUGHT_FORWARD) ? whole : 'none';
+    const books = { ...ledgerOfRows(accounts, calendar, masked(rows, told), results), currency };
+    if (whole && selection.version !== ACTUAL)
+      books.plannedHigher = this.plannedHigher(entity, selection, masked(rows, this.told([]).told));
+    // a value without postings in a month that has some is zero, not unknown; so is what may be seen of it
+    if (whole) books.holdsData = whole.holdsData;
+    else rows((_, period) => (books.holdsData[period] = 1));
+    const theirs = results === 'own' || results === 'none' ? results : (results.problems ?? results.hidden ?? 'none');
+    const hidden = new BookProblems(books, theirs);
+    markHidden(hidden, rows, wanted, seen);
+    if (hidden.areNone) return books;
+    return { ...books, ...(told === wanted ? { hidden } : { problems: hidden }) };
   }
 
   /** Accounts that a version plans without the values that are asked for. */
@@ -153,6 +178,14 @@ export class Books {
     const carries = (dimension: string) => this.mask([{ dimension, has: 'any', values: [] }]);
     return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
   }
+}
+
+/** Marks where books hold rows that are wanted and may not be seen. */
+function markHidden(hidden: BookProblems, rows: BookRows, wanted: Mask, seen: Mask): void {
+  rows((account, period, isOpening, combination) => {
+    if (wanted.has(combination) && !seen.has(combination))
+      hidden.ofFlow(isOpening ? 'opening_entries' : 'movement', account, period, { reason: 'not_permitted' });
+  });
 }
 
 const masked =

@@ -1,10 +1,10 @@
 import { isResult, type Account } from '../account/nature';
 import type { Missing } from '../figure/figure';
 import type { Scope } from '../scope/scope';
-import { BookProblems } from './book-problems';
+import { BookProblems, type Flow } from './book-problems';
 import type { BookRows } from './book-rows';
 import { ledgerOfRows, slot, type LedgerSlice } from './ledger-slice';
-import type { Flow, MemberBooks } from './member-books';
+import type { MemberBooks } from './member-books';
 
 /** Balances of a scope tell no combinations apart: that was done where they were read. */
 const NO_COMBINATION = 0;
@@ -22,14 +22,15 @@ export function groupBooks(
   results: 'own' | 'none' | LedgerSlice,
 ): LedgerSlice {
   const { calendar } = scope.calendar;
-  const problems = new BookProblems(accounts, calendar);
+  const theirs = results === 'own' || results === 'none' ? results : (results.problems ?? 'none');
+  const problems = new BookProblems({ accounts, calendar }, theirs);
   const rows: BookRows = (visit) => {
     for (const member of members)
       accounts.forEach((account, index) => {
         for (const { ordinal } of calendar.periods)
           for (const flow of FLOWS) {
             const amount = member.amount(flow, index, ordinal);
-            if (typeof amount !== 'number') mark(problems, account, index, ordinal, amount);
+            if (typeof amount !== 'number') mark(problems, account, { flow, index, ordinal }, amount);
             else if (amount !== 0) bring(visit, account, index, ordinal, flow === 'opening_entries', amount);
           }
       });
@@ -58,10 +59,16 @@ function bring(
   else visit(account, period, isOpening, NO_COMBINATION, Math.max(amount, 0), Math.max(-amount, 0), 0);
 }
 
-function mark(problems: BookProblems, { nature }: Account, account: number, period: number, missing: Missing): void {
-  const isOfMonth = nature === 'income' || nature === 'expense';
-  if (isOfMonth) problems.ofMovement(account, period, missing);
-  else problems.ofAccount(account, missing);
+/** What waits for translation has no balance in any period; a rate, or what may not be seen, is one of a period. */
+function mark(
+  problems: BookProblems,
+  { nature }: Account,
+  { flow, index, ordinal }: { flow: Flow; index: number; ordinal: number },
+  missing: Missing,
+): void {
+  const isOfPeriod = nature === 'income' || nature === 'expense' || missing.reason === 'not_permitted';
+  if (isOfPeriod) problems.ofFlow(flow, index, ordinal, missing);
+  else problems.ofAccount(index, missing);
 }
 
 /** Results of members in other currencies move into retained earnings, whose own balances wait for translation. */

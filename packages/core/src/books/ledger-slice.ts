@@ -45,11 +45,13 @@ export interface LedgerSlice {
   currency?: Unit & { kind: 'currency' };
   /** Of books of several entities, or of one in another currency: what each brings in. */
   members?: readonly MemberBooks[];
-  /** What such books cannot say yet. */
+  /** What cannot be told. */
   problems?: BookProblems;
+  /** What is in the figures, and may not be seen by itself. */
+  hidden?: BookProblems;
 }
 
-export const slot = (slice: LedgerSlice, account: number, period: number): number =>
+export const slot = (slice: Pick<LedgerSlice, 'calendar'>, account: number, period: number): number =>
   account * slice.calendar.periods.length + period;
 
 /**

@@ -7,12 +7,11 @@ import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { periodName } from '../period/period-name';
 import type { Missing } from '../figure/figure';
 import type { Scope, ScopeEntity, ScopeMember } from '../scope/scope';
+import type { Flow } from './book-problems';
 import type { BookRows } from './book-rows';
 import { slot, type LedgerSlice } from './ledger-slice';
+import type { Sight } from './sight';
 import { maskedTranslation } from './translated-amounts';
-
-/** What of an account's books counts in a period. */
-export type Flow = 'movement' | 'opening_entries';
 
 /** What a member brings into the books of a scope. */
 export interface MemberBooks {
@@ -25,6 +24,8 @@ export interface MemberBooks {
   /** The rate of a period where it is in another currency; undefined where there is none, and none is needed. */
   rate(period: number): QuotedRate | undefined;
   isTranslated: boolean;
+  /** It may not be seen by itself. */
+  isHidden: boolean;
   /** Why its balances say nothing in the scope's currency yet. */
   waiting: Missing;
   /** What an account brings into a period, or why that cannot be said. Units: minor units of the scope, debit positive. */
@@ -37,12 +38,13 @@ interface MemberSource {
   member: ScopeMember;
   own: LedgerSlice;
   rates: RateTable;
+  sight: Sight;
   /** Set where only some combinations count: all of the member's rows, and which of them. */
   only?: { rows: BookRows; mask: Mask };
 }
 
 /** Reads what an entity brings into the books of a scope. */
-export function memberBooks({ scope, member, own, rates, only }: MemberSource): MemberBooks {
+export function memberBooks({ scope, member, own, rates, sight, only }: MemberSource): MemberBooks {
   const { entity, countsIn } = member;
   const { periods } = scope.calendar.calendar;
   const ownPeriods = periods.map(({ ordinal }) =>
@@ -62,11 +64,17 @@ export function memberBooks({ scope, member, own, rates, only }: MemberSource): 
   };
   const parts = only && isTranslated ? partsOf({ own, countsIn, translations, only }) : undefined;
   const waiting = waitingFor(entity, scope);
+  const isHidden = !sight.seesEntity(entity.code);
+  const unseen = (flow: Flow, account: number, period: number) =>
+    ownPeriods[period]!.map((p) => own.problems?.flowAt(flow, account, p)).find((missing) => missing !== undefined);
   return {
-    ...{ entity, own, ownPeriods, countsIn, isTranslated, waiting },
+    ...{ entity, own, ownPeriods, countsIn, isTranslated, isHidden, waiting },
     rate: (period) => (isTranslated ? rate(period) : undefined),
     amount: (flow, account, period) => {
+      const missing = unseen(flow, account, period);
+      if (missing) return missing;
       const local = sumOf(flow, account, period);
+      if (isHidden && !sight.totals && local !== 0) return { reason: 'not_permitted' };
       const { nature } = own.accounts[account]!;
       if (nature === 'statistic') return local;
       if (!isTranslated) {

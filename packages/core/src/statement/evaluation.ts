@@ -1,5 +1,5 @@
 import { accountUnit, isFlow } from '../account/nature';
-import type { Flow } from '../books/member-books';
+import type { BookProblems, Flow } from '../books/book-problems';
 import { digitsOf } from '../currency/minor-units';
 import { translator } from '../currency/translator';
 import {
@@ -67,6 +67,12 @@ export interface StatementInput {
 const lastLoaded = (slice: LedgerSlice) => slice.holdsData.lastIndexOf(1);
 
 const NO_CONDITIONS: Member['where'] = [];
+
+/** Why a balance cannot be told, if it cannot. */
+function problemOf(problems: BookProblems, { at, account, period }: CarriedNode): Missing | undefined {
+  if (at === 'roll_over') return problems.rollOverAt(account, period);
+  return at === 'opening' ? problems.openingAt(account, period) : problems.closingAt(account, period);
+}
 
 /** Evaluates the cells of one statement in one context, and says of every figure how it came to be. */
 export class Evaluation {
@@ -138,7 +144,14 @@ export class Evaluation {
 
   /** The postings of an entity, or what several entities bring in. */
   private flowExpression({ at: flow, ...place }: { at: Flow } & BookPlace): Expression {
-    const { members } = this.books.slice(place.books);
+    const slice = this.books.slice(place.books);
+    const { members, problems, hidden } = slice;
+    const missing = problems?.flowAt(flow, place.account, place.period);
+    if (missing) return { op: 'undefined', ...missing };
+    if (hidden?.flowAt(flow, place.account, place.period)) {
+      const columns = flow === 'movement' ? slice.movement : slice.openingEntries;
+      return { op: 'hidden', amount: place.sign * columns[slot(slice, place.account, place.period)]! + 0 };
+    }
     if (!members) return { op: 'postings', entryKind: flow === 'movement' ? 'normal' : 'opening', ...place };
     const terms = members.flatMap(({ ownPeriods }, entity): EntityNode[] =>
       ownPeriods[place.period]!.length > 0 ? [{ at: 'entity', flow, entity, ...place }] : [],
@@ -151,6 +164,7 @@ export class Evaluation {
     const member = this.books.slice(books).members![entity]!;
     const amount = member.amount(flow, account, period);
     if (typeof amount !== 'number') return { op: 'undefined', ...amount };
+    if (member.isHidden) return amount === 0 ? plus() : { op: 'hidden', amount: sign * amount + 0 };
     const own = this.books.indexOfMember(books, entity);
     const of = member.ownPeriods[period]!.map((p): TraceNode => ({ at: flow, account, period: p, sign, books: own }));
     const rate = member.rate(period);
@@ -170,7 +184,7 @@ export class Evaluation {
   private balance(node: CarriedNode): Figure {
     const slice = this.books.slice(node.books);
     const books = { opening: slice.opening, closing: slice.closing, roll_over: slice.rollOver }[node.at];
-    const missing = slice.problems?.balanceAt(node.account, node.period);
+    const missing = slice.problems && problemOf(slice.problems, node);
     if (missing) return undefinedFigure(missing.reason, this.unit(node), missing.origin);
     return defined(node.sign * books[slot(slice, node.account, node.period)]! + 0, this.unit(node));
   }
@@ -192,6 +206,8 @@ export class Evaluation {
         const total = sum.figure(unit);
         return total.amount === null ? total : defined(total.amount / expression.terms.length, unit);
       }
+      case 'hidden':
+        return defined(expression.amount, unit);
       case 'members': {
         const sum = new SumOfFigures();
         for (const term of expression.terms) sum.add(this.figure(term), 1);
@@ -215,7 +231,7 @@ export class Evaluation {
         const slice = this.books.slice(expression.books);
         let total = 0;
         for (const period of expression.periods) {
-          const missing = slice.problems?.movementAt(expression.account, period);
+          const missing = slice.problems?.flowAt('movement', expression.account, period);
           if (missing) return undefinedFigure(missing.reason, unit, missing.origin);
           total += slice.movement[slot(slice, expression.account, period)]!;
         }

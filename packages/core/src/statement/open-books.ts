@@ -93,7 +93,7 @@ export class OpenBooks {
   /** Books of members are opened when something of them is asked for: here by what was given out before. */
   private indexOfMemberKey(key: string): number | undefined {
     for (let index = this.opened.length - 1; index >= 0; index--)
-      this.slice(index).members?.forEach((_, member) => this.indexOfMember(index, member));
+      this.slice(index).members?.forEach(({ isHidden }, member) => isHidden || this.indexOfMember(index, member));
     return this.indexes.get(key);
   }
 }

@@ -1,4 +1,4 @@
-import type { Flow } from '../books/member-books';
+import type { Flow } from '../books/book-problems';
 import type { QuotedRate } from '../currency/translate-amount';
 import type { Missing, Origin, UndefinedReason } from '../figure/figure';
 import type { FormulaNode } from '../formula/formula';
@@ -56,6 +56,8 @@ export type Expression =
   | { op: 'members'; terms: readonly EntityNode[] }
   /** The terms, of an entity in another currency, added up, at a rate and rounded. `rest` is what rounding gives or takes so that parts add up. */
   | { op: 'scaled'; of: readonly TraceNode[]; rate: QuotedRate; from: string; to: string; sign: number; rest: number }
+  /** What the figure is made of may not be seen. */
+  | { op: 'hidden'; amount: number }
   | ({ op: 'undefined' } & Missing);
 
 export const plus = (...nodes: TraceNode[]): Expression => ({

@@ -114,6 +114,7 @@ export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1
         { node: expression.base, sign: 1 },
       ];
     case 'postings':
+    case 'hidden':
     case 'undefined':
       return [];
   }

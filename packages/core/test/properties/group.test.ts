@@ -142,10 +142,10 @@ describe('the books of a group', () => {
     const posting = { entity: 2, account, period: at, combination: 1, amount: 5_000 };
     const { problems, holdsData } = booksOf([posting], rates).ofScope(SCOPE);
     const origin = { kind: 'average_rate', from: 'PLN', to: 'EUR', period: 'May 2025' };
-    expect(problems!.movementAt(account, at)).toEqual({ reason: 'rate_missing', origin });
-    expect(problems!.balanceAt(account, at + 3)).toEqual({ reason: 'rate_missing', origin });
-    expect(problems!.balanceAt(account, at - 1)).toBeUndefined();
-    expect(problems!.movementAt(other, at)).toBeUndefined();
+    expect(problems!.flowAt('movement', account, at)).toEqual({ reason: 'rate_missing', origin });
+    expect(problems!.closingAt(account, at + 3)).toEqual({ reason: 'rate_missing', origin });
+    expect(problems!.closingAt(account, at - 1)).toBeUndefined();
+    expect(problems!.flowAt('movement', other, at)).toBeUndefined();
     expect(holdsData[at]).toBe(1);
   });
 });

@@ -1,7 +1,7 @@
 import type { AdjustmentsView, NewAdjustment, PostedView } from '@margin-lens/contract';
 import { addDays, checkAdjustment, issue, type CheckedAdjustment, type Issue } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { requireEntity, type Viewer } from '../../base/viewer';
+import { requireAllValues, requireEntity, type Viewer } from '../../base/viewer';
 import { journalsMadeBy, nextAdjustmentNumber, periodsOfJournal, writeAdjustment } from '../../store/adjustments';
 import { postJournalsOf } from '../../store/balance-ledger';
 import { requireExactSums } from '../../store/exact-sums';
@@ -25,6 +25,7 @@ const REVERSAL = 'R';
 export async function adjustmentsView(snapshot: Snapshot, scope: string): Promise<AdjustmentsView> {
   const { filled: model, viewer, em, db } = snapshot;
   const entity = openEntity(model, viewer, scope);
+  requireAllValues(viewer);
   const acts = await em.find(RevisionRow, { kind: 'adjust' });
   const reasons = new Map(acts.map(({ id, details }) => [id, details.reason ?? '']));
   const whoOf = await whoAndWhen(em, reasons.keys());
@@ -55,6 +56,7 @@ export class AdjustmentsService {
   /** Posts an adjustment, and its reversal when wanted; nothing is written where anything is wrong. */
   post(viewer: Viewer, adjustment: NewAdjustment): Promise<PostedView> {
     requireEntity(viewer, adjustment.entity);
+    requireAllValues(viewer);
     const act = { kind: 'adjust', subject: adjustment.entity, details: { reason: adjustment.reason.trim() } } as const;
     return this.workspace.write<PostedView>(viewer, act, async (write) => {
       const { db, em, snapshot } = write;

@@ -1,7 +1,7 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { BooksCheckQuery, BooksCheckView, BooksFindingView, Seen } from '@margin-lens/contract';
 import { checkBalances, periodName, seenId, sumMovements, type BooksFinding, type SeenMark } from '@margin-lens/core';
-import type { Viewer } from '../../base/viewer';
+import { requireAllValues, type Viewer } from '../../base/viewer';
 import { currentDocuments, storeDocument } from '../../store/documents';
 import { Names } from '../../store/people';
 import type { ReadingThread } from '../../store/reading-thread';
@@ -26,6 +26,7 @@ export async function booksCheck(
   const entity = openEntity(model, viewer, query.scope);
   const { calendar } = entity.calendar;
   const at = openPeriod(entity, query.as_at);
+  requireAllValues(viewer);
   const slice = (await snapshot.books()).read(entity);
   const periods = calendar.periods.filter((p) => p.fiscalYear === at.fiscalYear && p.ordinal <= at.ordinal);
   const income = model.accounts.reduce(

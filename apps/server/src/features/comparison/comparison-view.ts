@@ -6,6 +6,7 @@ import { journalsThatDiffer, movementsAt, revisionsOfMonth } from '../../store/c
 import { Names } from '../../store/people';
 import type { ReadingThread } from '../../store/reading-thread';
 import { ImportRun } from '../../store/tables';
+import { requireAllValues } from '../../base/viewer';
 import { openPeriod, openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 
@@ -23,6 +24,7 @@ export async function comparisonView(
   const { filled: model, viewer } = snapshot;
   const entity = openEntity(model, viewer, query.scope);
   const period = openPeriod(entity, query.as_at);
+  requireAllValues(viewer);
   const month = { entity: entity.id, fiscalYear: period.fiscalYear, period: entity.calendar.idOf(period) };
   const deliveries = await deliveriesAmong(snapshot.em, await revisionsOfMonth(reading, month));
   const chosen = (id: number | undefined, otherwise: Delivery | undefined) => {

@@ -4,6 +4,7 @@ import path from 'node:path';
 import type { FastifyInstance } from 'fastify';
 import { appError } from '../../base/app-error';
 import { askThread } from '../../base/ask-thread';
+import { requireAllValues } from '../../base/viewer';
 import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { PackageWorkerData } from './package-worker';
 
@@ -23,6 +24,7 @@ export const exportPlugin = (databaseFile: string) => async (scope: FastifyInsta
   scope.get('/package', { config: { needs: 'take_out' } }, async (request, reply) => {
     if (request.viewer.entities !== 'all')
       throw appError('SRV_RIGHT_MISSING', { person: request.viewer.name, what: 'see all entities' });
+    requireAllValues(request.viewer);
     const folder = await newTemporaryFolder('package-');
     const remove = () => rm(folder, { recursive: true, force: true });
     const gone = new AbortController();

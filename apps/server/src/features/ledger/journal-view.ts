@@ -21,7 +21,11 @@ export async function journalView(snapshot: Snapshot, id: number): Promise<Journ
   const entity = journal && model.entities.find((candidate) => candidate.id === journal.entity);
   if (!journal || !entity) throw appError('SRV_JOURNAL_UNKNOWN', { id });
   requireEntity(viewer, entity.code);
-  const lines = linesOfJournal(db, id);
+  const books = await snapshot.books();
+  const all = linesOfJournal(db, id);
+  const mask = books.mask(books.sight.where);
+  const lines = all.filter(({ combination }) => mask.has(combination));
+  if (lines.length === 0 && all.length > 0) throw appError('SRV_JOURNAL_UNKNOWN', { id });
   const accountOf = new Map(model.accounts.map((account) => [model.accountIds.get(account.number)!, account]));
   const revision = await em.findOneOrFail(RevisionRow, { id: journal.since });
   const run = await em.findOne(ImportRun, { revision: journal.since });
@@ -40,7 +44,8 @@ export async function journalView(snapshot: Snapshot, id: number): Promise<Journ
       reason: run ? null : actInWords(revision),
       ...who(journal.since),
     },
-    lines: lines.map(({ parts, basis, account, period: _, ...line }) => ({
+    hiddenLines: all.length - lines.length,
+    lines: lines.map(({ parts, basis, account, period: _, combination: __, ...line }) => ({
       ...line,
       account: accountOf.get(account)!.number,
       accountName: accountOf.get(account)!.name,

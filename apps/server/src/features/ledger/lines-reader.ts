@@ -97,10 +97,18 @@ export class LinesReader {
       minor: amountIn(query.q?.trim() ?? '', entity),
       at: generation.ledger,
       late,
+      combinations: await this.seen(),
       indexedTo: query.q ? await this.search.indexedTo() : 0,
       cap,
     });
     return { entity, account, from, to, late, filter };
+  }
+
+  /** Ids of the combinations of values that the viewer may see; undefined for all. */
+  private async seen(): Promise<number[] | undefined> {
+    const books = await this.snapshot.books();
+    const { where } = books.sight;
+    return where.length === 0 ? undefined : books.mask(where).ids();
   }
 
   /** A part of the lines of a filter in their order; the whole is kept, so that one scrolls through it at once. */
@@ -116,7 +124,9 @@ export class LinesReader {
   ): Promise<number | null> {
     const { entity, account, from } = opened;
     const isWhole = query.sort === 'date' && query.order === 'asc' && !query.q && !query.dim && !query.late;
-    if (!account || !isWhole || account.nature === 'statistic') return null;
+    // a balance of all values says more than may be seen of some
+    const isLimited = (await this.snapshot.books()).sight.where.length > 0;
+    if (!account || !isWhole || isLimited || account.nature === 'statistic') return null;
     const slice = (await this.snapshot.books()).read(entity);
     const opening = from
       ? slice.closing[slot(slice, account.index, from.ordinal)]! - movedIn(slice, account.index, from)

@@ -10,7 +10,7 @@ import {
   type Books,
   type TrialBalanceColumn,
 } from '@margin-lens/core';
-import { maySee } from '../../base/viewer';
+import { maySee, requireAllValues } from '../../base/viewer';
 import { openPeriod, openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
@@ -21,12 +21,13 @@ interface ColumnOfEntity extends TrialBalanceColumn {
 
 /**
  * Trial balance of an entity, or of all entities side by side.
- * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN
+ * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN, SRV_VALUES_LIMITED
  */
 export async function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalanceQuery): Promise<TrialBalanceView> {
   const model = snapshot.filled;
   const entity = openEntity(model, snapshot.viewer, query.scope);
   const at = openPeriod(entity, query.as_at);
+  requireAllValues(snapshot.viewer);
   const books = await snapshot.books();
   const columns =
     query.view === 'entities'

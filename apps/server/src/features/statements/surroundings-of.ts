@@ -13,7 +13,7 @@ import {
   type Surroundings,
 } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
-import { maySeeAll } from '../workspace/open-scope';
+import { mayOpen } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { WorkspaceModel } from '../workspace/workspace-model';
 
@@ -120,5 +120,5 @@ function openBooks(
   }
   const wanted = model.scope(code, selection.currency ?? scope.currency.code, scope.calendar);
   if (!wanted) return { reason: 'no_data' };
-  return maySeeAll(viewer, wanted) ? books.ofScope(wanted, selection) : { reason: 'not_permitted' };
+  return mayOpen(model, viewer, wanted) ? books.ofScope(wanted, selection) : { reason: 'not_permitted' };
 }

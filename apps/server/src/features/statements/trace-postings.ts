@@ -27,6 +27,7 @@ export function tracePostings(
   const { calendar, idOf } = entity.calendar;
   const period = calendar.periods.find((candidate) => candidate.key === key)!;
   const version = model.version(selection.version);
+  const demands = [...selection.where, ...books.sight.where];
   const query: PostingQuery = {
     entity: entity.id,
     account: model.accountIds.get(account)!,
@@ -35,7 +36,7 @@ export function tracePostings(
     sign,
     isStatistic: model.accounts.find(({ number }) => number === account)!.nature === 'statistic',
     bases: BASIS_CODES[selection.basis],
-    combinations: selection.where.length === 0 ? undefined : books.mask(selection.where).ids(),
+    combinations: demands.length === 0 ? undefined : books.mask(demands).ids(),
     skip,
     at: version && selection.actualTo === undefined ? frozenAt(model.versions, version) : undefined,
   };
@@ -55,7 +56,7 @@ function figuresOf(
 ): PostingPage {
   const account = accounts.findIndex((each) => each.number === number);
   const isStatistic = accounts[account]!.nature === 'statistic';
-  const mask = books.mask(selection.where);
+  const mask = books.mask([...selection.where, ...books.sight.where]);
   const { periods } = entity.calendar.calendar;
   const lines: PostingView[] = [];
   books.rows(

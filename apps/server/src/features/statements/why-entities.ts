@@ -2,7 +2,7 @@ import type { StatementContext, WhyView } from '@margin-lens/contract';
 import { missingInWords, periodName, whyByMember, type Group, type Scope } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { maySee } from '../../base/viewer';
-import { maySeeAll } from '../workspace/open-scope';
+import { mayOpen } from '../workspace/open-scope';
 import { openKept, type OpenedStatement } from './open-statement';
 import { changeIn, favourOf, sidesIn, versionName } from './why-sides';
 
@@ -63,7 +63,8 @@ async function openOfGroup(
   { id, context: { currency: _, ...context } }: Question,
   { code, name }: Group,
 ): Promise<OpenedStatement | string> {
-  if (!maySeeAll(snapshot.viewer, snapshot.model.scope(code)!)) return `You may not see all entities of ${name}.`;
+  const { model, viewer } = snapshot;
+  if (!mayOpen(model, viewer, model.scope(code)!)) return `You may not see all entities of ${name}.`;
   const opened = await openKept(snapshot, id, { ...context, scope: code });
   return opened.scope.code === code ? opened : 'This statement is always read for one entity.';
 }

@@ -1,6 +1,7 @@
 import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
 import { ACTUAL_ID, type Books, debitsOf, layoutTieOuts, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
 import { surroundingsOf } from '../statements/surroundings-of';
+import { requireAllValues } from '../../base/viewer';
 import { openPeriod, openEntity } from '../workspace/open-scope';
 import { debitsOfBalances } from '../../store/cube-rows';
 import type { Snapshot } from '../workspace/snapshot';
@@ -15,6 +16,7 @@ export class TieOutsService {
     const model = snapshot.filled;
     const entity = openEntity(model, snapshot.viewer, scope);
     const at = openPeriod(entity, asAt);
+    requireAllValues(snapshot.viewer);
     const books = await snapshot.books();
     const slice = books.read(entity);
     const layouts = model.documentsOf('row_layout');

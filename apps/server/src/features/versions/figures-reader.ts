@@ -33,6 +33,7 @@ export async function figuresView(
   const books = await snapshot.books();
   const months = calendar.regular.filter((ordinal) => ordinal >= first.ordinal && ordinal <= last.ordinal);
   const places = monthOfPeriod(calendar.periods, months);
+  const seen = books.mask(books.sight.where);
   const lines = new Map<string, FiguresView['lines'][number]>();
   const selection = { scope: undefined, version: code, basis: 'reported' as const, where: [] };
   books.rows(
@@ -40,7 +41,7 @@ export async function figuresView(
     selection,
   )((account, period, isOpening, combination, debit, credit, quantity) => {
     const at = places[period];
-    if (at === undefined || isOpening) return;
+    if (at === undefined || isOpening || !seen.has(combination)) return;
     const key = `${account}.${combination}`;
     let line = lines.get(key);
     if (!line) {
@@ -52,7 +53,8 @@ export async function figuresView(
   });
   const slice = books.read(entity, selection);
   const openings = slice.accounts.flatMap((account, index) => {
-    const figure = isFlow(account) ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
+    const isHidden = slice.problems?.openingAt(index, first.ordinal) !== undefined;
+    const figure = isFlow(account) || isHidden ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
     return figure === 0 ? [] : [{ account: account.number, figure }];
   });
   const cutOver = actualUpTo({ version: code }, model, calendar);

@@ -1,6 +1,6 @@
 import { ACTUAL, periodOfAsAt, type DimensionCondition, type FiscalPeriod, type Scope } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { maySee, requireEntity, type Viewer } from '../../base/viewer';
+import { mayDo, maySee, requireEntity, type Viewer } from '../../base/viewer';
 import type { Entity, WorkspaceModel } from './workspace-model';
 
 /**
@@ -16,18 +16,21 @@ export function openEntity(model: WorkspaceModel, viewer: Viewer, code: string):
 }
 
 /**
- * An entity or a group, in its own currency or another, for someone who may see all of it.
+ * An entity or a group, in its own currency or another, for someone who may see all of it, or its totals.
  * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED
  */
 export function openScope(model: WorkspaceModel, viewer: Viewer, code: string, currency?: string): Scope {
   const scope = model.scope(code, currency);
   if (!scope) throw appError('SRV_SCOPE_UNKNOWN', { scope: code });
-  if (!maySeeAll(viewer, scope)) throw appError('SRV_SCOPE_NOT_PERMITTED', { scope: code });
+  if (!mayOpen(model, viewer, scope)) throw appError('SRV_SCOPE_NOT_PERMITTED', { scope: code });
   return scope;
 }
 
-/** Whether someone may see every entity that counts in a scope. */
-export const maySeeAll = (viewer: Viewer, { members }: Scope): boolean =>
+/** Whether someone may see every entity that counts in a scope, or it is a group of which they may see totals. */
+export const mayOpen = (model: WorkspaceModel, viewer: Viewer, scope: Scope): boolean =>
+  maySeeAll(viewer, scope) || (model.group(scope.code) !== undefined && mayDo(viewer, 'see_totals'));
+
+const maySeeAll = (viewer: Viewer, { members }: Scope): boolean =>
   members.every(({ entity, countsIn }) => maySee(viewer, entity.code) || countsIn.every((at) => at < 0));
 
 /**

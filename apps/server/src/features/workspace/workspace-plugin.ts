@@ -4,7 +4,7 @@ import { periodName, periodShort } from '@margin-lens/core';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { maySee } from '../../base/viewer';
 import { lastDelivery } from '../../store/import-runs';
-import { maySeeAll } from './open-scope';
+import { mayOpen } from './open-scope';
 import type { Snapshot } from './snapshot';
 import type { WorkspaceModel } from './workspace-model';
 
@@ -26,7 +26,7 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
     lastImportAt: (await lastDelivery(snapshot.em))?.finishedAt ?? null,
     entities,
     groups: model.groups
-      .filter(({ code }) => maySeeAll(viewer, model.scope(code)!))
+      .filter(({ code }) => mayOpen(model, viewer, model.scope(code)!))
       .map(({ code, name, currency, topEntity }) => ({ code, name, currency: currency.code, topEntity })),
     calendars: [...calendars.values()].map(({ code, periods }) => ({
       code,

@@ -1,7 +1,7 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import { Books, KeptBooks, type RateTable, partsKey, type Generation, type Part } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import type { Right, Viewer } from '../../base/viewer';
+import { sightOf, type Right, type Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
 import { averageRates } from '../../store/rates';
@@ -108,7 +108,7 @@ export class Workspace {
       const { generation, em } = moment;
       if (asOf === undefined) this.index(generation);
       const model = await this.modelAt(em, generation, asOf);
-      const books = () => this.booksAt(moment, model);
+      const books = () => this.booksAt(moment, model, viewer);
       return Object.assign(new Snapshot(viewer, moment, model, books), { close: moment.close });
     } catch (error) {
       await moment?.close();
@@ -134,7 +134,9 @@ export class Workspace {
     return this.store.write(viewer.id, act, async (write) => {
       const { generation, revision } = write.before;
       const model = await this.modelAt(write.em, generation);
-      const snapshot = new Snapshot(viewer, { ...write, revision, generation }, model, () => this.booksBefore(model));
+      const snapshot = new Snapshot(viewer, { ...write, revision, generation }, model, () =>
+        this.booksBefore(model, viewer),
+      );
       return work({ ...write, snapshot });
     });
   }
@@ -144,7 +146,7 @@ export class Workspace {
     return this.store.aside(work);
   }
 
-  private async booksAt(moment: Moment, model: WorkspaceModel): Promise<Books> {
+  private async booksAt(moment: Moment, model: WorkspaceModel, viewer: Viewer): Promise<Books> {
     const { em, db, revision, newest, generation } = moment;
     const asOf = revision === newest ? undefined : revision;
     const rates = await this.rates.at(generation, () => averageRates(em, asOf));
@@ -156,14 +158,15 @@ export class Workspace {
       model,
       { combinations, cubeAt, rates, ownership },
       this.books.at(generation, () => new KeptBooks()),
+      sightOf(viewer),
     );
   }
 
   /** The books that a write stands on: nothing of what it has written itself is in them. */
-  private async booksBefore(model: WorkspaceModel): Promise<Books> {
+  private async booksBefore(model: WorkspaceModel, viewer: Viewer): Promise<Books> {
     const moment = (await this.store.moment())!;
     try {
-      return await this.booksAt(moment, model);
+      return await this.booksAt(moment, model, viewer);
     } finally {
       await moment.close();
     }

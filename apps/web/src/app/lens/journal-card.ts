@@ -41,13 +41,21 @@ const LATE_WORDS = {
           }
         </tbody>
         <tfoot>
-          <tr>
-            <th scope="row" [class.adverse]="!agrees()" [class.favourable]="agrees()">
-              {{ agrees() ? '✓ Debits and credits agree' : '! Debits and credits differ' }}
-            </th>
-            <td class="amount">{{ totals().debit }}</td>
-            <td class="amount">{{ totals().credit }}</td>
-          </tr>
+          @if (journal().hiddenLines; as hidden) {
+            <tr>
+              <td colspan="3">
+                {{ hidden === 1 ? 'Another line is' : hidden + ' other lines are' }} not yours to see.
+              </td>
+            </tr>
+          } @else {
+            <tr>
+              <th scope="row" [class.adverse]="!agrees()" [class.favourable]="agrees()">
+                {{ agrees() ? '✓ Debits and credits agree' : '! Debits and credits differ' }}
+              </th>
+              <td class="amount">{{ totals().debit }}</td>
+              <td class="amount">{{ totals().credit }}</td>
+            </tr>
+          }
         </tfoot>
       </table>
       <p class="thin">{{ source() }}</p>

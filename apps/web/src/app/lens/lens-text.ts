@@ -64,6 +64,8 @@ export function levelHeading({ operation, terms, omitted, rate }: TraceView): { 
       return { title: 'Formula', aside: '' };
     case 'postings':
       return { title: 'Journal lines', aside: '' };
+    case 'hidden':
+      return { title: 'Not permitted', aside: 'what it is made of is not yours to see' };
     case 'undefined':
       return { title: 'No figure', aside: '' };
   }
@@ -80,7 +82,7 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
       holds,
     };
   }
-  if (operation === 'undefined' || figure.amount === null) return undefined;
+  if (operation === 'undefined' || operation === 'hidden' || figure.amount === null) return undefined;
   if (operation === 'scaled' && level.rate) return translationProof(level, level.rate);
   if (operation === 'sum' || operation === 'members')
     return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
