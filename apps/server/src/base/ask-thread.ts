@@ -3,7 +3,24 @@ import { AppError, appError, type ErrorParams } from './app-error';
 import type { ErrorCode } from './error-codes';
 import { startWorker } from './start-worker';
 
-type Answer = { result: unknown } | { code: ErrorCode; params: ErrorParams };
+/** What a work gives, or a person's mistake in words that cross from thread to thread. */
+export type Answer = { result: unknown } | { code: ErrorCode; params: ErrorParams };
+
+/** Does a work; a person's mistake is an answer, everything else is thrown. */
+export async function answerOf(work: () => Promise<unknown>): Promise<Answer> {
+  try {
+    return { result: await work() };
+  } catch (error) {
+    if (!(error instanceof AppError)) throw error;
+    return { code: error.code, params: error.params };
+  }
+}
+
+/** What a work gave. @throws the person's mistake that it answered with */
+export function resultOf<T>(answer: Answer): T {
+  if ('code' in answer) throw appError(answer.code, answer.params);
+  return answer.result as T;
+}
 
 /** How far a thread may go, and what is said when it ends without an answer. */
 export interface ThreadLimits {
@@ -25,9 +42,13 @@ export async function askThread<T>(source: string, data: unknown, limits: Thread
   try {
     return await new Promise<T>((resolve, reject) => {
       if (limitMs !== undefined && tooLong) timer = setTimeout(() => reject(tooLong()), limitMs);
-      worker.once('message', (answer: Answer) =>
-        'result' in answer ? resolve(answer.result as T) : reject(appError(answer.code, answer.params)),
-      );
+      worker.once('message', (answer: Answer) => {
+        try {
+          resolve(resultOf(answer));
+        } catch (error) {
+          reject(error as Error);
+        }
+      });
       worker.once('error', (error: NodeJS.ErrnoException) =>
         reject(error.code === 'ERR_WORKER_OUT_OF_MEMORY' && tooLarge ? tooLarge() : error),
       );
@@ -41,10 +62,5 @@ export async function askThread<T>(source: string, data: unknown, limits: Thread
 
 /** Does the work of a thread and answers with what it gives; a person's mistake goes back as what it is. */
 export async function answerThread<D>(work: (data: D) => Promise<unknown>): Promise<void> {
-  try {
-    parentPort!.postMessage({ result: await work(workerData as D) } satisfies Answer);
-  } catch (error) {
-    if (!(error instanceof AppError)) throw error;
-    parentPort!.postMessage({ code: error.code, params: error.params } satisfies Answer);
-  }
+  parentPort!.postMessage(await answerOf(() => work(workerData as D)));
 }

@@ -13,7 +13,8 @@ import { trialBalancePdf } from '../pdf/trial-balance-pdf';
 import { EXPORT_TYPES } from '../../base/export-format';
 import { openEntity } from '../workspace/open-scope';
 import type { Workspace } from '../workspace/workspace';
-import { linesCsv, linesWorkbook, trialBalanceCsv, trialBalanceWorkbook } from './export-ledger';
+import { fileApart } from '../../base/work-apart';
+import { linesCsv, linesWorkbook, trialBalanceCsv } from './export-ledger';
 import { journalView } from './journal-view';
 import { LinesReader } from './lines-reader';
 import { trialBalanceView } from './trial-balance-view';
@@ -28,7 +29,7 @@ const LinesExportSchema = v.object({ ...LinesQuerySchema.entries, ...FORMAT });
 
 const TRIAL_BALANCE_FILES = {
   csv: trialBalanceCsv,
-  xlsx: trialBalanceWorkbook,
+  xlsx: (view: TrialBalanceView) => fileApart('trialBalanceWorkbook', view),
   pdf: (view: TrialBalanceView) => trialBalancePdf(view, new Date()),
 };
 

@@ -1,6 +1,7 @@
 import type { TrialBalanceView } from '@margin-lens/contract';
 import { digitsOf, exactFigure } from '@margin-lens/core';
-import { pdfTable } from './pdf-table';
+import { fileApart } from '../../base/work-apart';
+import type { PdfTable } from './pdf-table';
 
 /** A trial balance as a PDF document: the outline of its accounts, with totals that prove themselves. */
 export function trialBalancePdf(
@@ -17,7 +18,7 @@ export function trialBalancePdf(
   const cells = (amounts: readonly (number | null)[]) =>
     amounts.map((amount, at) => ({ text: amount === null ? '' : text(amount, at) }));
   const isOne = new Set(columns.map(({ currency }) => currency)).size === 1;
-  return pdfTable({
+  const document: PdfTable = {
     title: 'Trial balance',
     subtitle: `${scope.name} · ${isOne ? scope.currency : 'each in its own currency'} · as at ${asAt.name}`,
     labelHead: 'Account',
@@ -39,5 +40,6 @@ export function trialBalancePdf(
     ],
     proof: [],
     madeAt,
-  });
+  };
+  return fileApart('pdfTable', document);
 }

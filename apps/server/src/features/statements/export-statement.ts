@@ -1,11 +1,12 @@
 import { evaluateStatement, formatMinor, type Figure, type ShownUnit, type StatementTable } from '@margin-lens/core';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { statementPdf } from './statement-pdf';
+import { fileApart } from '../../base/work-apart';
 import type { ExportFormat } from '../../base/export-format';
 import { exportedParts } from './exported-parts';
 import { fileNameOf } from './statement-texts';
 import type { OpenedStatement } from './open-statement';
-import { statementWorkbook } from './statement-workbook';
+import { statementBook } from './statement-workbook';
 
 /** A statement as a file. XLSX has live formulas and formats; PDF is for paper; CSV and JSON hold exact, unrounded figures. */
 export async function exportStatement(
@@ -14,7 +15,8 @@ export async function exportStatement(
   unit: number = opened.document.unit,
 ): Promise<{ fileName: string; body: Buffer | string }> {
   const fileName = fileNameOf(opened, format);
-  if (format === 'xlsx') return { fileName, body: await statementWorkbook(opened, unit as ShownUnit) };
+  if (format === 'xlsx')
+    return { fileName, body: await fileApart('writeStatementBook', statementBook(opened, unit as ShownUnit)) };
   if (format === 'pdf') return { fileName, body: await statementPdf(opened, unit as ShownUnit, new Date()) };
   const table = evaluateStatement(opened.source, opened.evaluation);
   return { fileName, body: format === 'csv' ? statementCsv(table, opened) : statementJson(opened, table) };

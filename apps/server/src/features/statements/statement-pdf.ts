@@ -10,7 +10,8 @@ import {
 import { subtitleOf } from './statement-texts';
 import type { OpenedStatement } from './open-statement';
 import { exportedParts } from './exported-parts';
-import { pdfTable, type PdfColumn } from '../pdf/pdf-table';
+import { fileApart } from '../../base/work-apart';
+import type { PdfColumn, PdfTable } from '../pdf/pdf-table';
 
 const columnOf = ({ blockLabel, label, note, dates, flags, notation }: ColumnHead): PdfColumn => ({
   block: blockLabel,
@@ -34,7 +35,7 @@ export function statementPdf(opened: OpenedStatement, shown: ShownUnit, madeAt: 
     presentation.rounding === 'add_up'
       ? addUpTexts(shownRows, table.columns.length, shown, lookOf(presentation))
       : undefined;
-  return pdfTable({
+  const document: PdfTable = {
     title: opened.document.name,
     subtitle: [presentation.header, presentation.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · '),
     labelHead: '',
@@ -61,5 +62,6 @@ export function statementPdf(opened: OpenedStatement, shown: ShownUnit, madeAt: 
           : `The profit shown is off by ${exactFigure({ amount: off[0]!.difference, unit: { kind: 'currency', code, digits } })} against the trial balance.`,
     ].filter(Boolean),
     madeAt,
-  });
+  };
+  return fileApart('pdfTable', document);
 }

@@ -111,44 +111,101 @@ function sumFormula(terms: readonly { reference: string; sign: 1 | -1 }[]): stri
   return terms.map(({ reference, sign }, i) => `${sign < 0 ? '-' : i > 0 ? '+' : ''}${reference}`).join('');
 }
 
+/** A cell of the book: what it holds, and how it looks. */
+interface BookCell {
+  value: ExcelJS.CellValue;
+  format: string;
+  favour: 'favourable' | 'adverse' | undefined;
+}
+
+interface BookRow extends Pick<StatementRow, 'label' | 'kind' | 'style' | 'depth' | 'note'> {
+  startsPage: boolean;
+  /** One an exported column; null where the row has no figure. */
+  cells: (BookCell | null)[];
+}
+
+/** A statement as it goes into a workbook. */
+export interface StatementBook {
+  title: string;
+  subtitle: string;
+  header: string;
+  footer: string;
+  heads: readonly ColumnHead[];
+  /** Width of each column in letters, where one was given. */
+  widths: readonly (number | undefined)[];
+  rows: readonly BookRow[];
+}
+
 /**
- * A statement as a styled workbook: frozen panes, live formulas for totals, ratios and changes, unrounded figures.
+ * A statement as a workbook holds it: live formulas for totals, ratios and changes, unrounded figures.
  *
- * Undefined figures are empty cells; their reason stands in a note.
+ * Undefined figures are empty cells.
  */
-export async function statementWorkbook(opened: OpenedStatement, shown: ShownUnit): Promise<Buffer> {
+export function statementBook(opened: OpenedStatement, shown: ShownUnit): StatementBook {
   const { document, source, evaluation } = opened;
-  const table = evaluateStatement(source, evaluation);
-  const workbook = await newWorkbook();
-  workbook.creator = 'Margin Lens';
-  const sheet = workbook.addWorksheet(document.name.slice(0, 31).replace(/[\\/*?:[\]]/g, ' '), {
-    views: [{ state: 'frozen', xSplit: 1, ySplit: HEAD_ROWS, showGridLines: false }],
-    pageSetup: { orientation: 'landscape', fitToPage: true, fitToWidth: 1, fitToHeight: 0, paperSize: 9 },
-  });
-  sheet.getColumn(1).width = 34;
-  sheet.getCell('A1').value = document.name;
-  sheet.getCell('A1').font = { name: 'Georgia', size: 15, bold: true, color: { argb: INK } };
-  sheet.getCell('A2').value = [document.presentation?.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · ');
-  sheet.getCell('A2').font = { color: { argb: SECOND_INK } };
   const { presentation = {} } = document;
+  const table = evaluateStatement(source, evaluation);
   const { rows, columns } = exportedParts(table, evaluation.input.rows.misplacedFrom, presentation);
   const places: Places = {
     rows: new Map(rows.map(({ engineRow }, at) => [engineRow, at])),
     columns: new Map(columns.map((index, at) => [index, at])),
   };
-  sheet.headerFooter = { oddHeader: presentation.header ?? '', oddFooter: presentation.footer ?? '' };
-  writeHeads(
-    sheet,
-    columns.map((index) => table.columns[index]!),
-  );
-  rows.forEach(({ row, engineRow }, at) => {
-    const look = { ...lookOf(presentation), ...(row.decimals === null ? {} : { decimals: row.decimals }) };
-    writeRow(sheet, evaluation, { row, engineRow, at, columns, look, places }, shown);
-    if (presentation.pageBreaks?.includes(row.id)) sheet.getRow(at + HEAD_ROWS).addPageBreak();
+  return {
+    title: document.name,
+    subtitle: [presentation.subtitle, subtitleOf(opened, shown)].filter(Boolean).join(' · '),
+    header: presentation.header ?? '',
+    footer: presentation.footer ?? '',
+    heads: columns.map((index) => table.columns[index]!),
+    widths: columns.map((index) => {
+      const pixels = presentation.widths?.[table.columns[index]!.source];
+      return pixels && pixels / PIXELS_A_LETTER;
+    }),
+    rows: rows.map(({ row, engineRow }): BookRow => {
+      const { label, kind, style, depth, note } = row;
+      const look = { ...lookOf(presentation), ...(row.decimals === null ? {} : { decimals: row.decimals }) };
+      const cells = columns.map((column) => {
+        const figure = row.cells[column];
+        if (!figure) return null;
+        const value = cellValue(evaluation, { at: 'cell', row: engineRow, column }, figure, places);
+        return { value, format: numberFormat(figure.unit, shown, look), favour: figure.favour };
+      });
+      return {
+        ...{ label, kind, style, depth, note, cells },
+        startsPage: presentation.pageBreaks?.includes(row.id) ?? false,
+      };
+    }),
+  };
+}
+
+/** A live formula where a cell depends on others of the sheet, else its figure or word. */
+function cellValue(evaluation: Evaluation, node: TraceNode, figure: Figure, places: Places): ExcelJS.CellValue {
+  const isDefined = figure.amount !== null || figure.word;
+  const formula = isDefined ? formulaOf(evaluation, evaluation.expression(node), figure.unit, places) : undefined;
+  const result = cellNumber(figure) ?? figure.word ?? null;
+  return formula ? { formula, result: figure.word ?? result ?? '' } : result;
+}
+
+/** Writes a statement as a styled workbook with frozen panes. */
+export async function writeStatementBook(book: StatementBook): Promise<Buffer> {
+  const workbook = await newWorkbook();
+  workbook.creator = 'Margin Lens';
+  const sheet = workbook.addWorksheet(book.title.slice(0, 31).replace(/[\\/*?:[\]]/g, ' '), {
+    views: [{ state: 'frozen', xSplit: 1, ySplit: HEAD_ROWS, showGridLines: false }],
+    pageSetup: { orientation: 'landscape', fitToPage: true, fitToWidth: 1, fitToHeight: 0, paperSize: 9 },
   });
-  columns.forEach((index, at) => {
-    const pixels = presentation.widths?.[table.columns[index]!.source];
-    if (pixels) sheet.getColumn(at + 2).width = pixels / PIXELS_A_LETTER;
+  sheet.getColumn(1).width = 34;
+  sheet.getCell('A1').value = book.title;
+  sheet.getCell('A1').font = { name: 'Georgia', size: 15, bold: true, color: { argb: INK } };
+  sheet.getCell('A2').value = book.subtitle;
+  sheet.getCell('A2').font = { color: { argb: SECOND_INK } };
+  sheet.headerFooter = { oddHeader: book.header, oddFooter: book.footer };
+  writeHeads(sheet, book.heads);
+  book.rows.forEach((row, at) => {
+    writeRow(sheet, row, at + HEAD_ROWS + 1);
+    if (row.startsPage) sheet.getRow(at + HEAD_ROWS).addPageBreak();
+  });
+  book.widths.forEach((width, at) => {
+    if (width) sheet.getColumn(at + 2).width = width;
   });
   return Buffer.from(await workbook.xlsx.writeBuffer());
 }
@@ -174,23 +231,7 @@ function writeHeads(sheet: ExcelJS.Worksheet, columns: readonly ColumnHead[]): v
   });
 }
 
-interface RowToWrite {
-  row: StatementRow;
-  engineRow: number;
-  at: number;
-  /** Columns of the evaluation that are exported, in order. */
-  columns: readonly number[];
-  look: FigureLook;
-  places: Places;
-}
-
-function writeRow(
-  sheet: ExcelJS.Worksheet,
-  evaluation: Evaluation,
-  { row, engineRow, at: place, columns, look, places }: RowToWrite,
-  shown: ShownUnit,
-): void {
-  const at = place + HEAD_ROWS + 1;
+function writeRow(sheet: ExcelJS.Worksheet, row: BookRow, at: number): void {
   const isStrong = row.style === 'result' || row.style === 'total' || row.style === 'heading';
   const label = sheet.getCell(at, 1);
   label.value = row.kind === 'line' || row.kind === 'blank' ? '' : row.label;
@@ -199,21 +240,16 @@ function writeRow(
   const font = { bold: isStrong, italic: row.style === 'ratio', color: { argb: INK } };
   label.font = font;
   const border: Partial<ExcelJS.Borders> =
-    row.style === 'result' && row.cells.length > 0
+    row.style === 'result' && row.cells.some((cell) => cell !== null)
       ? { top: { style: 'thin', color: { argb: INK } }, bottom: { style: 'double', color: { argb: INK } } }
       : { bottom: { style: row.kind === 'line' ? 'thin' : 'hair', color: { argb: row.kind === 'line' ? INK : RULE } } };
   label.border = border;
-  columns.forEach((column, position) => {
-    const figure = row.cells[column];
+  row.cells.forEach((figure, position) => {
     const cell = sheet.getCell(at, position + 2);
     cell.border = border;
     if (!figure) return;
-    const expression = evaluation.expression({ at: 'cell', row: engineRow, column });
-    const isDefined = figure.amount !== null || figure.word;
-    const formula = isDefined ? formulaOf(evaluation, expression, figure.unit, places) : undefined;
-    const result = figure.word ?? cellNumber(figure) ?? '';
-    cell.value = formula ? { formula, result } : (cellNumber(figure) ?? figure.word ?? null);
-    cell.numFmt = numberFormat(figure.unit, shown, look);
+    cell.value = figure.value;
+    cell.numFmt = figure.format;
     cell.alignment = { horizontal: 'right' };
     cell.font = figure.favour ? { ...font, color: { argb: FAVOUR[figure.favour] } } : font;
   });

@@ -14,7 +14,8 @@ import {
 import { openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import { periodIn } from './figure-place';
-import { writeCsvSheet, writeXlsxSheet, type SheetFormat } from './sheet-file';
+import { fileApart } from '../../base/work-apart';
+import { writeCsvSheet, type SheetFormat } from './sheet-file';
 import { versionOf } from './versions-service';
 
 /**
@@ -82,7 +83,7 @@ export async function figuresSheet(
   }));
   const rows = exchangedRows(linesOf(view.lines), snapshot.model.accounts, view.periods, entity.currency.digits);
   const file = { title: `${version.name}, ${entity.name}, ${entity.currency.code}`, periods, rows };
-  const body = format === 'csv' ? writeCsvSheet(file) : await writeXlsxSheet(file);
+  const body = format === 'csv' ? writeCsvSheet(file) : await fileApart('writeXlsxSheet', file);
   return { fileName: `${version.code}-${entity.code}.${format}`, body };
 }
 
