@@ -11,6 +11,7 @@ import {
 } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { createInterface } from 'node:readline';
 import Database from 'better-sqlite3';
 import {
@@ -30,14 +31,18 @@ import { openPackage } from '../src/features/imports/package-source';
 import { openKept } from '../src/features/statements/open-statement';
 import { Workspace } from '../src/features/workspace/workspace';
 import { afterWrites, type Ask } from './after-writes';
+import { columnar, type Columnar } from './columnar';
+import { largeGroup } from './large-group';
 
 /** Runs of what is measured by its median. */
 const RUNS = 200;
 /** The month of the demo books that is not closed. */
 const OPEN_MONTH = '2026-08';
+const DIMENSIONS = ['department', 'product_line', 'region'];
 const SCOPE = { scope: 'LMT', as_at: '2026-08' };
 
 const megabytes = (bytes: number) => `${Math.round(bytes / 1e6)} MB`;
+const times = (ratio: number) => `${ratio.toPrecision(3)} ×`;
 const print = (what: string, measured: string, target = '') =>
   console.log(`${what.padEnd(58)} ${measured.padStart(16)}  ${target}`);
 
@@ -97,7 +102,7 @@ function sixtyRows(numbers: readonly string[]): RowLayout {
   };
 }
 
-async function measureImport(folder: string, file: string): Promise<number> {
+async function measureImport(folder: string, file: string): Promise<{ linesPerSecond: number }> {
   const source = await openPackage(folder);
   const store = await Store.open(file);
   let peak = 0;
@@ -122,7 +127,7 @@ async function measureImport(folder: string, file: string): Promise<number> {
   print('  seconds', seconds.toFixed(1));
   print('  peak memory of the whole process', megabytes(peak));
   print('Workspace file', megabytes(statSync(file).size));
-  return lines;
+  return { linesPerSecond: lines / seconds };
 }
 
 /** Searches once the index of words, which is built behind the books, has reached them. */
@@ -248,7 +253,35 @@ const SIXTY_COLUMNS: ColumnLayout = {
   ],
 };
 
-async function measureReading(file: string): Promise<void> {
+/** Why by entity and the statement of the group, over HTTP. */
+async function measureGroup(get: (url: string) => Promise<string>): Promise<void> {
+  const query = new URLSearchParams({ scope: 'LARKMOOR', as_at: SCOPE.as_at, columns: 'twelve_months' });
+  const group = await median(() => get(`/statements/income_statement?${query}`), 50);
+  print('Statement of the group over HTTP, median', `${group.toFixed(1)} ms`);
+  const asked = new URLSearchParams({
+    ...{ scope: 'LMG', as_at: SCOPE.as_at, columns: 'against_plan', by: 'entities' },
+    cell: 'gross_profit~ytd_change',
+  });
+  const why = await median(() => get(`/statements/income_statement/why?${asked}`), 20);
+  print('Why by entity over HTTP, median', `${why.toFixed(0)} ms`, 'target 150 ms');
+}
+
+/** How long the event loop is held while files are made. */
+async function measureExports(get: (url: string) => Promise<string>): Promise<void> {
+  const delay = monitorEventLoopDelay({ resolution: 5 });
+  const query = new URLSearchParams({ ...SCOPE, columns: 'twelve_months' });
+  for (const format of ['pdf', 'xlsx']) {
+    await get(`/statements/income_statement/export?${query}&format=${format}`);
+    delay.reset();
+    delay.enable();
+    const ms = await median(() => get(`/statements/income_statement/export?${query}&format=${format}`), 8);
+    delay.disable();
+    print(`Statement as ${format.toUpperCase()} over HTTP, median`, `${ms.toFixed(0)} ms`);
+    print('  longest hold of the event loop', `${(delay.max / 1e6).toFixed(0)} ms`, 'target 50 ms');
+  }
+}
+
+async function measureReading(file: string, rivals: Columnar, linesPerSecond: number): Promise<void> {
   global.gc?.();
   const started = performance.now();
   const app = await buildApp({ databaseFile: file });
@@ -296,6 +329,8 @@ async function measureReading(file: string): Promise<void> {
     50,
   );
   print('Trace to postings over HTTP, median', `${trace.toFixed(1)} ms`, 'target 100 ms');
+  await measureGroup(get);
+  await measureExports(get);
   await measureSearch(file, get);
   print('Memory after that', megabytes(process.memoryUsage().rss), 'target 1,500 MB');
 
@@ -308,6 +343,25 @@ async function measureReading(file: string): Promise<void> {
   print('  the statement in the engine is faster by', `${Math.round(sql / engine).toLocaleString('en')} ×`);
   print('  the statement over HTTP is faster by', `${Math.round(sql / http).toLocaleString('en')} ×`);
   db.close();
+  const { accountAndMonth, twoDimensions, threeAndMonth } = rivals;
+  const sqlLines = (1000 * rivals.lines) / rivals.loadMs;
+  print('Columnar SQL engine, load with types', `${Math.round(sqlLines).toLocaleString('en')} lines/s`);
+  print('  sums by account and month', `${accountAndMonth.toFixed(1)} ms`);
+  print('  sums by two dimensions, by three and month', `${twoDimensions.toFixed(1)}, ${threeAndMonth.toFixed(1)} ms`);
+  print('  the statement in the engine is faster by', times(accountAndMonth / engine), 'target 120 × at 5 million');
+  print('  the statement over HTTP is faster by', times(accountAndMonth / http), 'target 12 × at 5 million');
+  print('  import against its load', times(linesPerSecond / sqlLines), 'target 0.25');
+  const large = largeGroup(snapshot.filled, snapshot.filled.entity(SCOPE.scope)!.calendar);
+  const cold = performance.now();
+  large.books(0).ofScope(large.scope);
+  print(
+    `Books of 60 entities in 12 currencies (${large.rows.toLocaleString('en')} balances), cold`,
+    `${(performance.now() - cold).toFixed(0)} ms`,
+    'target 150 ms',
+  );
+  let stamp = 0;
+  const moved = await median(() => large.books(++stamp).ofScope(large.scope), 9);
+  print('  after the rates of one currency changed', `${moved.toFixed(0)} ms`, 'target 25 ms');
   await snapshot.close();
   await workspace.close();
   const ask = async (method: string, url: string, body?: object) => {
@@ -317,6 +371,7 @@ async function measureReading(file: string): Promise<void> {
   for (const { what, writeMs, statementMs } of await afterWrites(ask as Ask, SCOPE)) {
     print(`Write of ${what} over HTTP, median`, `${writeMs.toFixed(1)} ms`);
     print('  first statement after it', `${statementMs.toFixed(1)} ms`, 'target 5 ms');
+    print('  against the columnar engine', times(accountAndMonth / statementMs), 'target 12 × at 5 million');
   }
   await app.close();
 }
@@ -325,9 +380,11 @@ const folder = process.argv[2]!;
 const temporary = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-bench-'));
 const file = path.join(temporary, 'bench.db');
 try {
-  await measureImport(folder, file);
+  const { linesPerSecond } = await measureImport(folder, file);
   await measureLater(folder, file, temporary);
-  await measureReading(file);
+  // in the same run over the same lines, so that how fast the machine is just now does not count
+  const rivals = await columnar(path.join(folder, 'journals.csv'), SCOPE.scope, DIMENSIONS);
+  await measureReading(file, rivals, linesPerSecond);
 } finally {
   rmSync(temporary, { recursive: true, force: true });
 }
