@@ -33,6 +33,14 @@ export class BookProblems {
     if (!this.accounts.has(account)) this.accounts.set(account, missing);
   }
 
+  /** Takes in what other books of the same chart and calendar cannot tell. */
+  takeIn(others: BookProblems): void {
+    const count = this.frame.calendar.periods.length;
+    for (const flow of ['movement', 'opening_entries'] as const)
+      for (const [at, missing] of others.flows[flow]) this.ofFlow(flow, Math.floor(at / count), at % count, missing);
+    for (const [account, missing] of others.accounts) this.ofAccount(account, missing);
+  }
+
   get areNone(): boolean {
     const { results, accounts, flows } = this;
     const areNoneRolled = !(results instanceof BookProblems) || results.rolled.size === 0;

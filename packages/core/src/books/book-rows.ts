@@ -44,24 +44,38 @@ function placesById(ids: readonly number[]): Int32Array {
   return places;
 }
 
-/** Entry kinds of a basis. */
+/** Entry kinds of a basis; closing journals stand for nothing, since results are carried forward. */
 const KINDS = 3;
-const OPENING = 1;
-const CLOSING = 2;
+const [NORMAL, OPENING] = [0, 1];
+/** What becomes of rows of a kind: passed over, a movement or an opening. */
+const [PASSED, MOVES, OPENS] = [0, 1, 2];
 
-/** The rows of postings in some bases; closing journals stand for nothing, since results are carried forward. */
+/** What becomes of rows of each kind where some bases count. */
+function readingOfKinds(bases: readonly number[]): Uint8Array {
+  const readings = new Uint8Array(KINDS * (Math.max(...bases) + 1)).fill(PASSED);
+  for (const basis of bases) {
+    readings[basis * KINDS + NORMAL] = MOVES;
+    readings[basis * KINDS + OPENING] = OPENS;
+  }
+  return readings;
+}
+
+/** The rows of postings in some bases. */
 export const postingRows =
   ({ segment, first, end }: Runs, places: Places, bases: readonly number[]): BookRows =>
   (visit) => {
     const { account, firstRow, period, kind, combination, debit, credit, quantity } = segment;
+    const readings = readingOfKinds(bases);
+    const { account: accountOf, period: periodOf } = places;
     for (let run = first; run < end; run++) {
-      const at = places.account[account[run]!] ?? -1;
+      const at = accountOf[account[run]!] ?? -1;
       if (at < 0) continue;
-      for (let row = firstRow[run]!; row < firstRow[run + 1]!; row++) {
-        const entryKind = kind[row]! % KINDS;
-        const ordinal = places.period[period[row]!] ?? -1;
-        if (entryKind === CLOSING || ordinal < 0 || !bases.includes((kind[row]! - entryKind) / KINDS)) continue;
-        visit(at, ordinal, entryKind === OPENING, combination[row]!, debit[row]!, credit[row]!, quantity[row]!);
+      const last = firstRow[run + 1]!;
+      for (let row = firstRow[run]!; row < last; row++) {
+        const reading = readings[kind[row]!] ?? PASSED;
+        const ordinal = periodOf[period[row]!] ?? -1;
+        if (reading === PASSED || ordinal < 0) continue;
+        visit(at, ordinal, reading === OPENS, combination[row]!, debit[row]!, credit[row]!, quantity[row]!);
       }
     }
   };

@@ -20,6 +20,19 @@ import { versionRows, versionsRead, type RowSource, type VersionSelection } from
 /** Dense books kept at most; each is a few hundred kilobytes for a chart of 200 accounts over four years. */
 const KEPT_BOOKS = 300; // 10 to 5000
 
+/** What members bring into groups, kept at most: some dozen selections of a group of sixty. */
+const KEPT_MEMBERS = 1_000; // 60 to 20,000
+
+/** What was made before under a key; the oldest goes where there are too many. */
+function kept<T>(held: Map<string, T>, key: string, most: number, make: () => T): T {
+  const known = held.get(key);
+  if (known) return known;
+  const made = make();
+  held.set(key, made);
+  if (held.size > most) held.delete(held.keys().next().value!);
+  return made;
+}
+
 /** What books of all entities hang on beside their balances. */
 export interface BookMasters {
   accounts: readonly Account[];
@@ -32,15 +45,15 @@ export interface BookMasters {
 /** Books that were made before of the same master data, by what they were made from. */
 export class KeptBooks {
   private readonly slices = new Map<string, LedgerSlice>();
+  private readonly members = new Map<string, MemberBooks>();
   readonly places = new Map<number, Places>();
 
   slice(key: string, make: () => LedgerSlice): LedgerSlice {
-    const known = this.slices.get(key);
-    if (known) return known;
-    const made = make();
-    this.slices.set(key, made);
-    if (this.slices.size > KEPT_BOOKS) this.slices.delete(this.slices.keys().next().value!);
-    return made;
+    return kept(this.slices, key, KEPT_BOOKS, make);
+  }
+
+  member(key: string, make: () => MemberBooks): MemberBooks {
+    return kept(this.members, key, KEPT_MEMBERS, make);
   }
 }
 
@@ -74,19 +87,7 @@ export class Books {
     const sole = soleEntity(scope);
     if (sole) return this.read(sole, selection);
     const own = { ...selection, scope: undefined, currency: undefined };
-    const { code, currency, members } = scope;
-    const stamps = members.map(({ entity }) =>
-      [this.movedAt(entity, selection.version), this.balances.rates.stamp(entity.currency.code, currency.code)].join(),
-    );
-    const key = [
-      'scope',
-      code,
-      currency.code,
-      this.balances.ownership,
-      selectionKey(own),
-      this.sight.key,
-      ...stamps,
-    ].join('|');
+    const key = this.scopeKey(scope, own, scope.members);
     return this.kept.slice(key, () => this.together(scope, own));
   }
 
@@ -117,13 +118,30 @@ export class Books {
     return groupBooks(scope, this.masters.accounts, members, results);
   }
 
+  /** What an entity brings in; kept as long as neither its books nor the rates of its currency move. */
   private member(scope: Scope, member: ScopeMember, selection: BooksSelection): MemberBooks {
     const { entity } = member;
     const { where } = selection;
-    const { sight } = this;
-    const source = { scope, member, own: this.read(entity, selection), rates: this.balances.rates, sight };
-    if (where.length === 0 && sight.where.length === 0) return memberBooks(source);
-    return memberBooks({ ...source, only: { rows: this.rows(entity, selection), mask: this.told(where).told } });
+    const { sight, balances } = this;
+    return this.kept.member([entity.id, this.scopeKey(scope, selection, [member])].join('|'), () => {
+      const source = { scope, member, own: this.read(entity, selection), rates: balances.rates, sight };
+      if (where.length === 0 && sight.where.length === 0) return memberBooks(source);
+      return memberBooks({ ...source, only: { rows: this.rows(entity, selection), mask: this.told(where).told } });
+    });
+  }
+
+  /** What books of a scope, or what some of its members bring in, are made from. */
+  private scopeKey(
+    { code, currency, calendar }: Scope,
+    selection: BooksSelection,
+    members: readonly ScopeMember[],
+  ): string {
+    const { rates, ownership } = this.balances;
+    const stamps = members.map(({ entity }) =>
+      [this.movedAt(entity, selection.version), rates.stamp(entity.currency.code, currency.code)].join(),
+    );
+    const frame = ['scope', code, currency.code, calendar.calendar.code, ownership];
+    return [...frame, selectionKey(selection), this.sight.key, ...stamps].join('|');
   }
 
   private source(entity: ScopeEntity): RowSource {

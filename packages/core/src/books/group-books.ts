@@ -1,5 +1,4 @@
-import { isResult, type Account } from '../account/nature';
-import type { Missing } from '../figure/figure';
+import type { Account } from '../account/nature';
 import type { Scope } from '../scope/scope';
 import { BookProblems, type Flow } from './book-problems';
 import type { BookRows } from './book-rows';
@@ -22,21 +21,10 @@ export function groupBooks(
   results: 'own' | 'none' | LedgerSlice,
 ): LedgerSlice {
   const { calendar } = scope.calendar;
+  const slice = ledgerOfRows(accounts, calendar, addedUp(members, accounts, calendar.periods.length), results);
   const theirs = results === 'own' || results === 'none' ? results : (results.problems ?? 'none');
   const problems = new BookProblems({ accounts, calendar }, theirs);
-  const rows: BookRows = (visit) => {
-    for (const member of members)
-      accounts.forEach((account, index) => {
-        for (const { ordinal } of calendar.periods)
-          for (const flow of FLOWS) {
-            const amount = member.amount(flow, index, ordinal);
-            if (typeof amount !== 'number') mark(problems, account, { flow, index, ordinal }, amount);
-            else if (amount !== 0) bring(visit, account, index, ordinal, flow === 'opening_entries', amount);
-          }
-      });
-  };
-  const slice = ledgerOfRows(accounts, calendar, rows, results);
-  markRetained(problems, accounts, members);
+  for (const member of members) problems.takeIn(member.problems);
   return {
     ...slice,
     holdsData: holdsData(scope, members),
@@ -47,40 +35,26 @@ export function groupBooks(
   };
 }
 
-function bring(
-  visit: Parameters<BookRows>[0],
-  { nature }: Account,
-  account: number,
-  period: number,
-  isOpening: boolean,
-  amount: number,
-): void {
-  if (nature === 'statistic') visit(account, period, isOpening, NO_COMBINATION, 0, 0, amount);
-  else visit(account, period, isOpening, NO_COMBINATION, Math.max(amount, 0), Math.max(-amount, 0), 0);
-}
-
-/** What waits for translation has no balance in any period; a rate, or what may not be seen, is one of a period. */
-function mark(
-  problems: BookProblems,
-  { nature }: Account,
-  { flow, index, ordinal }: { flow: Flow; index: number; ordinal: number },
-  missing: Missing,
-): void {
-  const isOfPeriod = nature === 'income' || nature === 'expense' || missing.reason === 'not_permitted';
-  if (isOfPeriod) problems.ofFlow(flow, index, ordinal, missing);
-  else problems.ofAccount(index, missing);
-}
-
-/** Results of members in other currencies move into retained earnings, whose own balances wait for translation. */
-function markRetained(problems: BookProblems, accounts: readonly Account[], members: readonly MemberBooks[]): void {
-  const retained = accounts.findIndex(({ role }) => role === 'retained_earnings');
-  if (retained < 0) return;
-  for (const { isTranslated, own, waiting } of members) {
-    const hasResult = (account: Account, index: number) =>
-      isResult(account) && own.calendar.periods.some((_, period) => own.movement[slot(own, index, period)] !== 0);
-    if (isTranslated && accounts.some(hasResult)) problems.ofAccount(retained, waiting);
-  }
-}
+/** What members bring in, as one row an account, period and flow. */
+const addedUp =
+  (members: readonly MemberBooks[], accounts: readonly Account[], count: number): BookRows =>
+  (visit) => {
+    for (const flow of FLOWS) {
+      const total = new Float64Array(accounts.length * count);
+      for (const { flows } of members) {
+        const brought = flows[flow];
+        for (let at = 0; at < total.length; at++) total[at]! += brought[at]!;
+      }
+      total.forEach((amount, at) => {
+        if (amount === 0) return;
+        const account = Math.floor(at / count);
+        const isCount = accounts[account]!.nature === 'statistic';
+        const [debit, credit] = isCount ? [0, 0] : [Math.max(amount, 0), Math.max(-amount, 0)];
+        const isOpening = flow === 'opening_entries';
+        visit(account, at % count, isOpening, NO_COMBINATION, debit, credit, isCount ? amount : 0);
+      });
+    }
+  };
 
 /** A period holds data when it does in any of the members. */
 function holdsData({ calendar: { calendar } }: Scope, members: readonly MemberBooks[]): Uint8Array {
@@ -97,4 +71,15 @@ function plannedHigherOf(members: readonly MemberBooks[]): Pick<LedgerSlice, 'pl
   if (found.length === 0) return {};
   const accounts = found[0]!.accounts.map((_, at) => (found.some((each) => each.accounts[at] === 1) ? 1 : 0));
   return { plannedHigher: { accounts, after: Math.min(...found.map(({ after }) => after)) } };
+}
+
+/** What one member brings of an account into a period, or why that cannot be told. */
+export function broughtBy(
+  { flows, problems }: MemberBooks,
+  slice: LedgerSlice,
+  flow: Flow,
+  account: number,
+  period: number,
+): number | NonNullable<ReturnType<BookProblems['flowAt']>> {
+  return problems.flowAt(flow, account, period) ?? flows[flow][slot(slice, account, period)]!;
 }

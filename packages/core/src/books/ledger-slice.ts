@@ -83,19 +83,22 @@ export function ledgerOfRows(
     closing: new Float64Array(size),
     holdsData: new Uint8Array(calendar.periods.length),
   };
+  const { movement, openingEntries, holdsData } = slice;
+  const [debits, credits] = [slice.debit, slice.credit];
+  const count = calendar.periods.length;
+  const isStatistic = Uint8Array.from(accounts, ({ nature }) => (nature === 'statistic' ? 1 : 0));
   rows((account, period, isOpening, _, debit, credit, quantity) => {
-    const at = slot(slice, account, period);
-    const isStatistic = accounts[account]!.nature === 'statistic';
-    const net = isStatistic ? quantity : debit - credit;
-    slice.holdsData[period] = 1;
+    const at = account * count + period;
+    const net = isStatistic[account] === 1 ? quantity : debit - credit;
+    holdsData[period] = 1;
     if (isOpening) {
-      slice.openingEntries[at]! += net;
+      openingEntries[at]! += net;
       return;
     }
-    slice.movement[at]! += net;
-    if (isStatistic) return;
-    slice.debit[at]! += debit;
-    slice.credit[at]! += credit;
+    movement[at]! += net;
+    if (isStatistic[account] === 1) return;
+    debits[at]! += debit;
+    credits[at]! += credit;
   });
   carryForward(slice, results);
   return slice;

@@ -7,7 +7,7 @@ import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { periodName } from '../period/period-name';
 import type { Missing } from '../figure/figure';
 import type { Scope, ScopeEntity, ScopeMember } from '../scope/scope';
-import type { Flow } from './book-problems';
+import { BookProblems, type Flow } from './book-problems';
 import type { BookRows } from './book-rows';
 import { slot, type LedgerSlice } from './ledger-slice';
 import type { Sight } from './sight';
@@ -21,19 +21,21 @@ export interface MemberBooks {
   /** Its own periods that count in each period of the scope, and the other way round. */
   ownPeriods: readonly (readonly number[])[];
   countsIn: Int32Array;
-  /** The rate of a period where it is in another currency; undefined where there is none, and none is needed. */
-  rate(period: number): QuotedRate | undefined;
   isTranslated: boolean;
   /** It may not be seen by itself. */
   isHidden: boolean;
-  /** Why its balances say nothing in the scope's currency yet. */
-  waiting: Missing;
-  /** What an account brings into a period, or why that cannot be said. Units: minor units of the scope, debit positive. */
-  amount(flow: Flow, account: number, period: number): number | Missing;
+  /**
+   * What each account brings into each period of the scope, `account × period count + period`; nothing where `problems`
+   * says why. Units: minor units of the scope, debit positive; quantities of statistics as they are.
+   */
+  flows: Readonly<Record<Flow, Float64Array>>;
+  problems: BookProblems;
+  /** The rate of a period where it is in another currency; undefined where there is none, and none is needed. */
+  rate(period: number): QuotedRate | undefined;
 }
 
 /** The books of a member as they were read. */
-interface MemberSource {
+export interface MemberSource {
   scope: Scope;
   member: ScopeMember;
   own: LedgerSlice;
@@ -43,54 +45,122 @@ interface MemberSource {
   only?: { rows: BookRows; mask: Mask };
 }
 
-/** Reads what an entity brings into the books of a scope. */
-export function memberBooks({ scope, member, own, rates, sight, only }: MemberSource): MemberBooks {
+const FLOWS: readonly Flow[] = ['movement', 'opening_entries'];
+
+/** Reads what an entity brings into the books of a scope, period by period, at the average rates of the months. */
+export function memberBooks(source: MemberSource): MemberBooks {
+  const { scope, member, own, rates, sight } = source;
   const { entity, countsIn } = member;
-  const { periods } = scope.calendar.calendar;
-  const ownPeriods = periods.map(({ ordinal }) =>
-    own.calendar.periods.flatMap((_, p) => (countsIn[p] === ordinal ? p : [])),
-  );
+  const { calendar } = scope.calendar;
   const isTranslated = entity.currency.code !== scope.currency.code;
-  const rate = (period: number) => rates.average(entity.currency.code, scope.currency.code, rateMonth(periods, period));
+  const rate = (period: number) =>
+    isTranslated
+      ? rates.average(entity.currency.code, scope.currency.code, rateMonth(calendar.periods, period))
+      : undefined;
+  const size = own.accounts.length * calendar.periods.length;
+  const books: MemberBooks = {
+    ...{ entity, own, countsIn, isTranslated, rate },
+    isHidden: !sight.seesEntity(entity.code),
+    ownPeriods: calendar.periods.map(({ ordinal }) =>
+      own.calendar.periods.flatMap((_, p) => (countsIn[p] === ordinal ? p : [])),
+    ),
+    flows: { movement: new Float64Array(size), opening_entries: new Float64Array(size) },
+    problems: new BookProblems({ accounts: own.accounts, calendar }),
+  };
+  addOwnFlows(books, scope);
+  markMissing(books, scope, sight);
+  if (isTranslated) translate(books, source);
+  return books;
+}
+
+/** Brings the amounts of own periods into those of the scope, as they stand. */
+function addOwnFlows({ own, countsIn, flows }: MemberBooks, { calendar: { calendar } }: Scope): void {
+  const count = calendar.periods.length;
+  own.accounts.forEach((_, account) => {
+    for (let p = 0; p < countsIn.length; p++) {
+      if (countsIn[p]! < 0) continue;
+      const at = slot(own, account, p);
+      const into = account * count + countsIn[p]!;
+      flows.movement[into]! += own.movement[at]!;
+      flows.opening_entries[into]! += own.openingEntries[at]!;
+    }
+  });
+}
+
+/** Marks what cannot be told: what may not be seen, and balances that wait for translation. */
+function markMissing(books: MemberBooks, scope: Scope, sight: Sight): void {
+  const { own, problems, isTranslated, isHidden, entity } = books;
+  const waiting = waitingFor(entity, scope);
+  const count = scope.calendar.calendar.periods.length;
+  own.accounts.forEach((account, index) => {
+    const waits = account.nature !== 'statistic' && !isOfMonth(account) && hasMoved(books, index, count);
+    const isApart = isTranslated || (!isFlow(account) && hasMovedOutside(books, index));
+    if (waits && isApart) problems.ofAccount(index, waiting);
+    const isRefused = isHidden && !sight.totals;
+    if (own.problems || isRefused) markUnseen(books, index, count, isRefused);
+  });
+  const retained = own.accounts.findIndex(({ role }) => role === 'retained_earnings');
+  const hasResult = own.accounts.some((account, index) => isOfMonth(account) && hasMoved(books, index, count));
+  if (isTranslated && retained >= 0 && hasResult) problems.ofAccount(retained, waiting);
+}
+
+/** Marks the months in which something of an account may not be seen. */
+function markUnseen(
+  { own, flows, problems, ownPeriods }: MemberBooks,
+  account: number,
+  count: number,
+  isRefused: boolean,
+): void {
+  for (let period = 0; period < count; period++)
+    for (const flow of FLOWS) {
+      const hidden = ownPeriods[period]!.map((p) => own.problems?.flowAt(flow, account, p)).find((each) => each);
+      if (hidden) problems.ofFlow(flow, account, period, hidden);
+      else if (isRefused && flows[flow][account * count + period] !== 0)
+        problems.ofFlow(flow, account, period, { reason: 'not_permitted' });
+    }
+}
+
+function hasMoved({ flows }: MemberBooks, account: number, count: number): boolean {
+  for (let at = account * count; at < (account + 1) * count; at++)
+    if (flows.movement[at] !== 0 || flows.opening_entries[at] !== 0) return true;
+  return false;
+}
+
+/** Whether an account has moved in periods that do not count, so that its balances hold more than what counts. */
+function hasMovedOutside({ own, countsIn }: MemberBooks, account: number): boolean {
+  for (let p = 0; p < countsIn.length; p++) {
+    const at = slot(own, account, p);
+    if (countsIn[p]! < 0 && (own.movement[at] !== 0 || own.openingEntries[at] !== 0)) return true;
+  }
+  return false;
+}
+
+/** Turns income and expense into the currency of the scope; months without a rate are marked. */
+function translate(books: MemberBooks, { scope, only }: MemberSource): void {
+  const { entity, own, flows, problems, rate } = books;
+  const { periods } = scope.calendar.calendar;
   const translations = periods.map((_, period): Translate | undefined => {
-    const quoted = isTranslated ? rate(period) : undefined;
-    if (!isTranslated) return SAME;
+    const quoted = rate(period);
     return quoted && translator(quoted, entity.currency.digits, scope.currency.digits);
   });
-  const wasEverOutside = own.accounts.map((_, account) => !isTranslated && hasMovedOutside(own, countsIn, account));
-  const sumOf = (flow: Flow, account: number, period: number) => {
-    const columns = flow === 'movement' ? own.movement : own.openingEntries;
-    return ownPeriods[period]!.reduce((sum, p) => sum + columns[slot(own, account, p)]!, 0);
-  };
-  const parts = only && isTranslated ? partsOf({ own, countsIn, translations, only }) : undefined;
-  const waiting = waitingFor(entity, scope);
-  const isHidden = !sight.seesEntity(entity.code);
-  const unseen = (flow: Flow, account: number, period: number) =>
-    ownPeriods[period]!.map((p) => own.problems?.flowAt(flow, account, p)).find((missing) => missing !== undefined);
-  return {
-    ...{ entity, own, ownPeriods, countsIn, isTranslated, isHidden, waiting },
-    rate: (period) => (isTranslated ? rate(period) : undefined),
-    amount: (flow, account, period) => {
-      const missing = unseen(flow, account, period);
-      if (missing) return missing;
-      const local = sumOf(flow, account, period);
-      if (isHidden && !sight.totals && local !== 0) return { reason: 'not_permitted' };
-      const { nature } = own.accounts[account]!;
-      if (nature === 'statistic') return local;
-      if (!isTranslated) {
-        const waits = wasEverOutside[account] && !isFlow(own.accounts[account]!);
-        return waits ? waiting : local;
+  const parts = only && partsOf(books, translations, only);
+  own.accounts.forEach((account, index) => {
+    for (let period = 0; period < periods.length; period++)
+      for (const flow of FLOWS) {
+        const at = index * periods.length + period;
+        const local = flows[flow][at]!;
+        const translation =
+          account.nature === 'statistic' ? SAME : isOfMonth(account) ? translations[period] : undefined;
+        if (local !== 0 && !translation && isOfMonth(account))
+          problems.ofFlow(flow, index, period, rateMissing(entity, scope, periods[period]!));
+        const isPart = parts !== undefined && isOfMonth(account);
+        flows[flow][at] = !translation ? 0 : isPart ? parts(flow, at) : local === 0 ? 0 : translation.rounded(local);
       }
-      if (!isResultOfTheYear(own.accounts[account]!)) return local === 0 ? 0 : waiting;
-      const translate = translations[period];
-      if (translate) return parts ? parts(flow, account, period) : translate.rounded(local);
-      return local === 0 ? 0 : rateMissing(entity, scope, periods[period]!);
-    },
-  };
+  });
 }
 
 /** Accounts whose flows are translated at the average rate of their month. @source reference definition 22 */
-const isResultOfTheYear = ({ nature }: Account) => nature === 'income' || nature === 'expense';
+const isOfMonth = ({ nature }: Account) => nature === 'income' || nature === 'expense';
 
 /** The month whose rate a period takes: its own, and for an adjustment period that of the month before it. */
 const rateMonth = (periods: readonly FiscalPeriod[], at: number): string =>
@@ -106,41 +176,24 @@ const rateMissing = ({ currency }: ScopeEntity, scope: Scope, period: FiscalPeri
   origin: { kind: 'average_rate', from: currency.code, to: scope.currency.code, period: periodName(period) },
 });
 
-/** Whether an account has moved in periods that do not count, so that its balances hold more than what counts. */
-function hasMovedOutside(own: LedgerSlice, countsIn: Int32Array, account: number): boolean {
-  for (let p = 0; p < countsIn.length; p++) {
-    const at = slot(own, account, p);
-    if (countsIn[p]! < 0 && (own.movement[at] !== 0 || own.openingEntries[at] !== 0)) return true;
-  }
-  return false;
-}
-
-interface PartSource {
-  own: LedgerSlice;
-  countsIn: Int32Array;
-  translations: readonly (Translate | undefined)[];
-  only: NonNullable<MemberSource['only']>;
-}
-
 /** What some combinations bring in, as their part of what is translated as a whole. */
-function partsOf({
-  own,
-  countsIn,
-  translations,
-  only: { rows, mask },
-}: PartSource): (flow: Flow, account: number, period: number) => number {
+function partsOf(
+  { own, countsIn }: MemberBooks,
+  translations: readonly (Translate | undefined)[],
+  { rows, mask }: NonNullable<MemberSource['only']>,
+): (flow: Flow, at: number) => number {
   const count = translations.length;
   const half = own.accounts.length * count;
-  const placeOf = (account: number, period: number, isOpening: boolean) =>
-    period < 0 || !isResultOfTheYear(own.accounts[account]!)
-      ? undefined
-      : (isOpening ? half : 0) + account * count + period;
   const amounts = maskedTranslation(
     rows,
     mask,
     2 * half,
-    (account, period, isOpening) => placeOf(account, countsIn[period]!, isOpening),
+    (account, p, isOpening) => {
+      const period = countsIn[p]!;
+      if (period < 0 || !isOfMonth(own.accounts[account]!)) return undefined;
+      return (isOpening ? half : 0) + account * count + period;
+    },
     (place) => translations[place % count],
   );
-  return (flow, account, period) => amounts[placeOf(account, period, flow === 'opening_entries')!]!;
+  return (flow, at) => amounts[(flow === 'opening_entries' ? half : 0) + at]!;
 }

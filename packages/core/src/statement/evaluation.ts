@@ -1,5 +1,6 @@
 import { accountUnit, isFlow } from '../account/nature';
 import type { BookProblems, Flow } from '../books/book-problems';
+import { broughtBy } from '../books/group-books';
 import { digitsOf } from '../currency/minor-units';
 import { translator } from '../currency/translator';
 import {
@@ -161,15 +162,16 @@ export class Evaluation {
 
   /** The postings of one of several entities, translated where it is in another currency. */
   private entityExpression({ flow, entity, account, period, sign, books }: EntityNode): Expression {
-    const member = this.books.slice(books).members![entity]!;
-    const amount = member.amount(flow, account, period);
+    const slice = this.books.slice(books);
+    const member = slice.members![entity]!;
+    const amount = broughtBy(member, slice, flow, account, period);
     if (typeof amount !== 'number') return { op: 'undefined', ...amount };
     if (member.isHidden) return amount === 0 ? plus() : { op: 'hidden', amount: sign * amount + 0 };
     const own = this.books.indexOfMember(books, entity);
     const of = member.ownPeriods[period]!.map((p): TraceNode => ({ at: flow, account, period: p, sign, books: own }));
     const rate = member.rate(period);
     if (!rate || member.own.accounts[account]!.nature === 'statistic') return plus(...of);
-    const [from, to] = [member.entity.currency, this.books.slice(books).currency!];
+    const [from, to] = [member.entity.currency, slice.currency!];
     const local = of.reduce((sum, node) => sum + (this.figure(node).amount ?? 0), 0) / sign;
     const rest = amount - translator(rate, from.digits, to.digits).rounded(local);
     return { op: 'scaled', of, rate, from: from.code, to: to.code, sign, rest };
