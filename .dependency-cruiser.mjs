@@ -5,10 +5,11 @@ const SCREENS = '^apps/web/src/app/(?!shared/|testing/)[^/]+/';
 const LAYERS_OF_CORE = [
   'money|currency|figure|issue|period|account',
   'cube',
+  'scope',
   'books',
   'formula|layout',
   'statement',
-  'variance|version|tie-out|books-check|group|outlook',
+  'variance|version|tie-out|books-check|outlook',
 ];
 const inCore = (folders) => `^packages/core/src/(${folders})/`;
 

@@ -98,7 +98,7 @@ describe('why by entities', () => {
   it('is told to nobody who may not see all entities', async () => {
     const databaseFile = await workspaceOf(tinyFiles(GROUP));
     const workspace = new Workspace(await Store.open(databaseFile));
-    const viewer: Viewer = { ...CONTROLLER, name: 'Reader', entities: new Set(['ONE']) };
+    const viewer: Viewer = { ...CONTROLLER, name: 'Reader', rights: new Set(['read']), entities: new Set(['ONE']) };
     const asked = {
       scope: 'ONE',
       as_at: 'FY2026-P02',
@@ -120,7 +120,9 @@ describe('why by entities', () => {
     await start({ 'rates.csv': 'base,quote,period,type,rate\nEUR,JPY,FY2026-P01,average,163.27\n' });
     const { terms, problem } = await why('month');
     expect(terms).toEqual([]);
-    expect(problem).toBe('The figure of All cannot be told: No average rate JPY to EUR for February 2026.');
+    expect(problem).toBe(
+      'The figure of All cannot be told: no average rate JPY to EUR for February 2026. Bring rates in under Deliveries, or choose a span that ends sooner.',
+    );
   });
 
   it('has nothing to tell apart for an entity that stands alone, or in a group that is not consolidated', async () => {

@@ -47,9 +47,12 @@ describe('what is kept of the books', () => {
     expect((await ask('POST', '/books-check/seen', { scope: 'ONE', key: 'x', reason: 'known' })).status).toBe(204);
     expect((await save('PLAN', [cell('5000', 3, 0, 700)])).body.state).toBe('saved');
     expect(await sales()).toBe(100_000);
-    // a posting moves the ledger, and it is read anew
+    // a posting moves the ledger: the month is held against its balances, which are others, and all is read anew
+    const said = jest.spyOn(console, 'error').mockImplementation(() => undefined);
     expect((await ask('POST', '/adjustments', ADJUSTMENT)).status).toBe(200);
     expect(await sales()).toBe(200_000);
+    expect(said.mock.calls).toEqual([[expect.stringContaining('does not agree'), expect.anything()]]);
+    said.mockRestore();
   });
 
   it('of a plan is read anew when a figure is typed', async () => {
