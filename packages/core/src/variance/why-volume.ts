@@ -14,6 +14,7 @@ export interface VolumeSide {
 
 /** A value of a dimension, such as a product, on both sides of a change. */
 export interface VolumeValue {
+  /** Empty for what has no value of the dimension: whatever it counts is no quantity of a product. */
   id: string;
   label: string;
   of: VolumeSide;
@@ -56,7 +57,7 @@ export function incomeAndOther(evaluation: Evaluation, node: TraceNode): Omit<Vo
  * @source reference definition 17
  */
 export function whyByVolume(change: number, values: readonly VolumeValue[]): WhyVolume | undefined {
-  const counted = values.filter(({ of, base }) => of.quantity !== 0 || base.quantity !== 0);
+  const counted = values.filter(({ id, of, base }) => id !== '' && (of.quantity !== 0 || base.quantity !== 0));
   if (!counted.some(({ of }) => of.quantity !== 0) || !counted.some(({ base }) => base.quantity !== 0))
     return undefined;
   const holds = (part: 'income' | 'other') => counted.some(({ of, base }) => of[part] !== 0 || base[part] !== 0);

@@ -108,6 +108,14 @@ describe('why, by price, volume and mix', () => {
     expect(whyByVolume(changeOf(unplanned), unplanned)).toBeUndefined();
   });
 
+  it('counts nothing that has no value: people who work on no product are no quantity of it', () => {
+    const people = { id: '', label: 'No product', of: { income: 0, other: -700, quantity: 12 }, base: values[0]!.base };
+    expect(whyByVolume(changeOf([people]), [people])).toBeUndefined();
+    const { terms } = whyByVolume(changeOf([...values, people]), [...values, people])!;
+    const left = people.of.other - people.base.income - people.base.other;
+    expect(terms.find(({ id }) => id === 'without')!.amount).toBe(left);
+  });
+
   it('adds up to the change for any figures', () => {
     const side = fc.record({
       income: fc.integer({ min: -1e9, max: 1e9 }),
