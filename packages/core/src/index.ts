@@ -85,7 +85,7 @@ export { type FigureRow, FigureRowReader } from './intake/figure-row';
 export { BASES, JOURNAL_KINDS, type JournalRow, JournalRowReader } from './intake/journal-row';
 export { LONGEST_TEXT } from './intake/longest-text';
 export { digitsOf } from './currency/minor-units';
-export { missingInWords, originInWords } from './figure/missing-words';
+export { missingInWords } from './figure/missing-words';
 export {
   type PostingAccount,
   PostingCalendar,

@@ -20,7 +20,7 @@ export const missingInWords = ({ reason = 'no_data', origin }: Partial<Missing>)
   origin ? originInWords(origin) : REASONS[reason];
 
 /** What a reason began at. */
-export function originInWords(origin: Origin): string {
+function originInWords(origin: Origin): string {
   switch (origin.kind) {
     case 'average_rate':
       return `No average rate ${origin.from} to ${origin.to} for ${origin.period}`;

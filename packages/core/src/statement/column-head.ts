@@ -159,7 +159,11 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
   const { calendar, at } = context;
   if (column.kind === 'total') return { label: 'Total', note: '' };
   const { span, member, memberName, yearsBack, measure, selection } = column;
-  if (memberName !== undefined) return { label: memberName, note: MEASURE_NOTES[measure] };
+  if (memberName !== undefined)
+    return {
+      label: memberName,
+      note: [MEASURE_NOTES[measure], currencyWords(column, context)].filter(Boolean).join(', '),
+    };
   const isActual = selection.version === ACTUAL;
   if (!span) return { label: fiscalYearName(at.fiscalYear - yearsBack), note: 'not loaded' };
   const periods = periodsOfSpan(calendar, span);
@@ -169,7 +173,12 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
   if (member === 'quarter')
     return { label: `Q${first.quarter}`, note: `${periodShort(first)} – ${periodShort(last)} ${last.end.slice(0, 4)}` };
   if (member === 'year') return { label: fiscalYearName(last.fiscalYear), note: MEASURE_NOTES[measure] };
-  const note = [MEASURE_NOTES[measure], whereWords(column, context), actualWords(column, context)]
+  const note = [
+    MEASURE_NOTES[measure],
+    whereWords(column, context),
+    currencyWords(column, context),
+    actualWords(column, context),
+  ]
     .filter(Boolean)
     .join(', ');
   if (!isActual) return { label: versionName(selection.version, context), note };
@@ -187,6 +196,10 @@ function actualWords({ selection, span }: FigureColumn, { at, calendar, surround
   const month = periodShort(calendar.periods[Math.min(upTo, span.to)]!);
   return upTo > at.ordinal && upTo < span.to ? `actual to ${month}, its cut-over` : `actual to ${month}`;
 }
+
+/** The currency of a column that is in another than the statement. */
+const currencyWords = ({ selection }: FigureColumn, { currency }: HeadContext): string =>
+  selection.currency === undefined || selection.currency === currency ? '' : `in ${selection.currency}`;
 
 /** The entity and the values that a column is narrowed to, by their names. */
 function whereWords({ selection: { where, scope } }: FigureColumn, { surroundings }: HeadContext): string {

@@ -14,6 +14,8 @@ export interface HeadContext {
   /** Label of a row by id, for shares of a named row. */
   rowLabel: (id: string) => string;
   surroundings: ColumnSurroundings;
+  /** ISO 4217 code of the statement. */
+  currency: string;
 }
 
 /** Whether a column stands for a span of time of its own. */

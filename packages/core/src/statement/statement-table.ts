@@ -103,7 +103,7 @@ function cellOf(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn
 
 /** The heads of a statement's columns, in its own context. */
 export function headsOf(evaluation: Evaluation): ColumnHead[] {
-  const { rows, columns, shareBase, result, slice, at, surroundings } = evaluation.input;
+  const { rows, columns, shareBase, result, slice, at, surroundings, currency } = evaluation.input;
   return columnHeads(columns.columns, {
     calendar: slice.calendar,
     at,
@@ -112,6 +112,7 @@ export function headsOf(evaluation: Evaluation): ColumnHead[] {
     resultLabel: rows.rows[result ?? -1]?.label ?? '',
     rowLabel: (id) => rows.rows[rows.byId.get(id) ?? -1]?.label ?? '',
     surroundings,
+    currency: currency.code,
   });
 }
 

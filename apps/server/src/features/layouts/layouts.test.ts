@@ -280,6 +280,7 @@ describe('a preview', () => {
       'rate_missing',
       100_000,
     ]);
+    expect(view.columns[4]!.note).toBe('in USD');
     expect(sales[4]!.origin).toEqual({ kind: 'average_rate', from: 'EUR', to: 'USD', period: 'January 2026' });
   });
 

@@ -30,6 +30,30 @@ describe('a level of the trace', () => {
     });
   });
 
+  it('says a translation with its rate, and what rounding gave', () => {
+    const yen = { amount: 4_546_917, unit: { kind: 'currency', code: 'JPY', digits: 0 } } as const;
+    const label = {
+      kind: 'period',
+      what: 'movement',
+      period: 'January 2024',
+      number: '6000',
+      name: 'Payroll',
+    } as const;
+    const translated = level({
+      ...{ operation: 'scaled', figure: eur(2_892_489), sum: null },
+      rate: { from: 'JPY', to: 'EUR', rate: '0.00636143', isInverse: false, rest: 0 },
+      terms: [{ address: 'a', label, sign: 1, figure: yen }],
+    });
+    expect(levelHeading(translated)).toEqual({
+      title: 'Translated',
+      aside: '0.00636143 EUR for 1 JPY, the month’s average',
+    });
+    expect(proofOf(translated)!.text).toBe('4,546,917 × 0.00636143 = 28,924.89');
+    const part = level({ ...translated, rate: { ...translated.rate!, rest: 1 } });
+    expect(proofOf(part)!.text).toBe('4,546,917 × 0.00636143 = 28,924.89, with 0.01 so that parts add up');
+    expect(proofOf(level({ operation: 'hidden' }))).toBeUndefined();
+  });
+
   it('writes changes and ratios out', () => {
     expect(proofOf(level({ operation: 'difference', figure: eur(700), sum: null }))!.text).toBe('5.00 − (2.00) = 7.00');
     expect(proofOf(level({ operation: 'quotient', figure: ratio(-0.4), sum: null }))!.text).toBe(

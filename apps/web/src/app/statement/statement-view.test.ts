@@ -1,7 +1,7 @@
 import { currencyUnit } from '../shared/currency-unit';
 import { eur, SAMPLE_VIEW } from '../testing/sample-view';
 import { blockText, spreadsheetText } from './copy-block';
-import { noteOf, shownTable, subtitleOf } from './statement-view';
+import { missingOf, noteOf, shownTable, subtitleOf } from './statement-view';
 
 const table = shownTable(SAMPLE_VIEW, 1, currencyUnit('EUR'));
 
@@ -31,6 +31,25 @@ describe('shownTable', () => {
 
   it('names what is shown', () => {
     expect(subtitleOf(SAMPLE_VIEW, 1000)).toBe('Larkmoor Group · EUR thousand · August 2026');
+  });
+});
+
+describe('missingOf', () => {
+  const viewWith = (origins: NonNullable<(typeof SAMPLE_VIEW)['rows'][number]['cells'][number]['origin']>[]) => ({
+    ...SAMPLE_VIEW,
+    rows: SAMPLE_VIEW.rows.map((row, at) =>
+      at > 0 ? row : { ...row, cells: origins.map((origin) => ({ ...eur(0), amount: null, origin })) },
+    ),
+  });
+  const rate = (period: string) => ({ kind: 'average_rate', from: 'PLN', to: 'USD', period }) as const;
+  const balance = (to: string) => ({ kind: 'balances', entity: 'Tile', from: 'PLN', to }) as const;
+
+  it('says each pair of currencies once with its first month, and the currencies of balances', () => {
+    expect(missingOf(SAMPLE_VIEW)).toBeUndefined();
+    const origins = [rate('April 2026'), rate('April 2026'), rate('May 2026'), balance('EUR'), balance('USD')];
+    expect(missingOf(viewWith(origins))).toBe(
+      'No average rate PLN to USD for April 2026 and 1 more. Balances are not meaningful in EUR, USD before translation is set up.',
+    );
   });
 });
 

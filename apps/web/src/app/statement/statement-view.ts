@@ -4,7 +4,6 @@ import {
   holdsNothing,
   lookOf,
   missingInWords,
-  originInWords,
   type Figure,
   type ShownUnit,
   type Unit,
@@ -98,16 +97,25 @@ export function noteOf(
   return figure.signsDiffer ? 'The two sides differ in sign' : '';
 }
 
-/** Reasons that are said by name; the rest are counted. */
-const ORIGINS_SAID = 3;
-
-/** What keeps figures of a statement from being told, each once; undefined where nothing does. */
+/** What keeps figures of a statement from being told; undefined where nothing does. */
 export function missingOf(view: StatementView): string | undefined {
   const origins = selectableRows(view).flatMap(({ cells }) => cells.flatMap(({ origin }) => origin ?? []));
-  const words = [...new Set(origins.map(originInWords))];
-  if (words.length === 0) return undefined;
-  const more = words.length > ORIGINS_SAID ? `, and ${words.length - ORIGINS_SAID} more` : '';
-  return `${words.slice(0, ORIGINS_SAID).join('; ')}${more}.`;
+  const months = new Map<string, Set<string>>();
+  const currencies = new Set<string>();
+  for (const origin of origins) {
+    if (origin.kind === 'balances') currencies.add(origin.to);
+    else {
+      const pair = `${origin.from} to ${origin.to}`;
+      months.set(pair, (months.get(pair) ?? new Set()).add(origin.period));
+    }
+  }
+  const rates = [...months].map(([pair, periods]) => {
+    const [first, ...more] = [...periods];
+    return `No average rate ${pair} for ${first}${more.length > 0 ? ` and ${more.length} more` : ''}.`;
+  });
+  const balances = `Balances are not meaningful in ${[...currencies].join(', ')} before translation is set up.`;
+  const words = [...rates, ...(currencies.size > 0 ? [balances] : [])];
+  return words.length > 0 ? words.join(' ') : undefined;
 }
 
 /** Turns a statement as the server gives it into what the table shows; pure. */
