@@ -304,7 +304,9 @@ test('why a figure is off is told by entity, in steps that add up', async ({ pag
   await expect(page.getByTestId('why-sentence')).toContainText('Larkmoor, consolidated');
   await expect(page.getByTestId('why-basis')).toContainText('This is the figure of Larkmoor, consolidated');
   await expect(page.getByTestId('why-basis')).toContainText('before eliminations, in EUR');
-  await expect(page.getByTestId('why-basis')).toContainText('Not consolidated in full in August 2026: Kilnworks Energy');
+  await expect(page.getByTestId('why-basis')).toContainText(
+    'Not consolidated in full in August 2026: Kilnworks Energy',
+  );
   const terms = page.getByTestId('why-term');
   await expect(terms.filter({ hasText: 'Larkmoor Supply' })).toBeVisible();
   const cents = (text: string) => Math.round(Number(text.replace(/[(),]/g, '')) * 100) * (text.includes('(') ? -1 : 1);

@@ -50,6 +50,8 @@ export interface AppOptions {
   hosts?: readonly string[];
   /** What every request must bring; needed where the server listens beyond this machine. */
   token?: string | undefined;
+  /** Loads the balances when it listens, before anybody asks for a figure. */
+  warm?: boolean;
   /** `requests` logs each of them; errors are always logged. */
   log?: 'errors' | 'requests';
   /** Told of every route as it is made. */
@@ -95,6 +97,8 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   workspace.keepIndexed();
   const jobs = new ImportJobs(options.databaseFile);
   app.addHook('onClose', () => Promise.all([jobs.close(), workspace.close()]));
+  if (options.warm)
+    app.addHook('onListen', () => void workspace.warm().catch((error: unknown) => app.log.error(error)));
   await clearTemporaryFolders();
 
   await app.register(errorReply);

@@ -24,6 +24,7 @@ const app = await buildApp({
   databaseFile: env['MARGIN_LENS_DB'] ?? 'var/workspace.db',
   hosts: [...LOOPBACK, host, ...named].filter((name) => name !== ''),
   token: isBeyond ? token : undefined,
+  warm: true,
   log: env['MARGIN_LENS_LOG'] === '1' ? 'requests' : 'errors',
 }).catch((error: Error) => stop([error.message, 'hint' in error ? error.hint : error.stack].join('\n')));
 const address = await app.listen({ port, host }).catch((error: NodeJS.ErrnoException) => {

@@ -34,7 +34,6 @@ export { type DimensionCondition } from './cube/dimension-condition';
 export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
-export { type QuotedRate } from './currency/translate-amount';
 export {
   type Figure,
   type Missing,

@@ -2,7 +2,7 @@ import type { Account } from '../account/nature';
 import type { Scope } from '../scope/scope';
 import { BookProblems, type Flow } from './book-problems';
 import type { BookRows } from './book-rows';
-import { ledgerOfRows, slot, type LedgerSlice } from './ledger-slice';
+import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import type { MemberBooks } from './member-books';
 
 /** Balances of a scope tell no combinations apart: that was done where they were read. */
@@ -71,15 +71,4 @@ function plannedHigherOf(members: readonly MemberBooks[]): Pick<LedgerSlice, 'pl
   if (found.length === 0) return {};
   const accounts = found[0]!.accounts.map((_, at) => (found.some((each) => each.accounts[at] === 1) ? 1 : 0));
   return { plannedHigher: { accounts, after: Math.min(...found.map(({ after }) => after)) } };
-}
-
-/** What one member brings of an account into a period, or why that cannot be told. */
-export function broughtBy(
-  { flows, problems }: MemberBooks,
-  slice: LedgerSlice,
-  flow: Flow,
-  account: number,
-  period: number,
-): number | NonNullable<ReturnType<BookProblems['flowAt']>> {
-  return problems.flowAt(flow, account, period) ?? flows[flow][slot(slice, account, period)]!;
 }

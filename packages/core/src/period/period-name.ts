@@ -8,8 +8,17 @@ export const MONTH_NAMES =
 const monthIndex = (isoDay: string) => Number(isoDay.slice(5, 7)) - 1;
 const dayOfMonth = (isoDay: string) => Number(isoDay.slice(8, 10));
 
+/** Periods that were looked at; a calendar's are asked for again with every head of a column. */
+const calendarMonths = new WeakMap<FiscalPeriod, boolean>();
+
 /** True when a period is exactly a calendar month. */
 function isCalendarMonth(period: FiscalPeriod): boolean {
+  const known = calendarMonths.get(period) ?? isWholeMonth(period);
+  calendarMonths.set(period, known);
+  return known;
+}
+
+function isWholeMonth(period: FiscalPeriod): boolean {
   const [year, month] = [Number(period.start.slice(0, 4)), monthIndex(period.start)];
   const lastDay = new Date(Date.UTC(year, month + 1, 0)).toISOString().slice(0, 10);
   return period.kind === 'regular' && dayOfMonth(period.start) === 1 && period.end === lastDay;

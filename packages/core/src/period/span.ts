@@ -9,11 +9,8 @@ export interface Span {
   to: number;
 }
 
-const ordinals = (span: Span): number[] =>
-  Array.from({ length: span.to - span.from + 1 }, (_, index) => span.from + index);
-
-export const periodsOfSpan = (calendar: FiscalCalendar, span: Span): FiscalPeriod[] =>
-  ordinals(span).map((ordinal) => calendar.periods[ordinal]!);
+export const periodsOfSpan = ({ periods }: FiscalCalendar, { from, to }: Span): FiscalPeriod[] =>
+  periods.slice(from, to + 1);
 
 const firstWhere = (calendar: FiscalCalendar, test: (p: FiscalPeriod) => boolean): number =>
   calendar.periods.findIndex(test);

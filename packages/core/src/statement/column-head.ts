@@ -44,13 +44,24 @@ const MEASURE_NOTES: Record<Measure, string> = {
 
 /** Heads of all columns, in order. */
 export function columnHeads(columns: readonly CompiledColumn[], context: HeadContext): ColumnHead[] {
-  return columns.map((column) => columnHead(column, columns, context));
+  const blocks = new Map<string, string>();
+  const blockOf = (column: CompiledColumn) => {
+    const known = blocks.get(column.block) ?? labelOfBlock(column, columns, context);
+    blocks.set(column.block, known);
+    return known;
+  };
+  return columns.map((column) => columnHead(column, columns, context, blockOf(column)));
 }
 
-function columnHead(column: CompiledColumn, all: readonly CompiledColumn[], context: HeadContext): ColumnHead {
+function columnHead(
+  column: CompiledColumn,
+  all: readonly CompiledColumn[],
+  context: HeadContext,
+  blockLabel: string,
+): ColumnHead {
   const { calendar, at } = context;
   const { id, source, kind, block, hideFromExport } = column;
-  const base = { id, source, kind, block, hideFromExport, blockLabel: blockLabel(column, all, context) };
+  const base = { id, source, kind, block, hideFromExport, blockLabel };
   if (!hasSpan(column)) {
     const flags =
       'base' in column && column.kind !== 'share' && column.kind !== 'rest' && column.kind !== 'flexed'
@@ -240,7 +251,7 @@ function filledHeading(heading: string, column: FigureColumn | TotalColumn, cont
 }
 
 /** Heading over a block: the span of its columns of this year, or the fiscal year of a series. */
-function blockLabel(column: CompiledColumn, all: readonly CompiledColumn[], { calendar, at }: HeadContext): string {
+function labelOfBlock(column: CompiledColumn, all: readonly CompiledColumn[], { calendar, at }: HeadContext): string {
   const inBlock = all.filter((other) => other.block === column.block);
   const isOfYear = (other: CompiledColumn) =>
     other.kind === 'figure' && (other.member === 'month' || other.member === 'quarter');

@@ -1,6 +1,4 @@
 import { accountUnit, isFlow } from '../account/nature';
-import type { BookProblems, Flow } from '../books/book-problems';
-import { broughtBy } from '../books/group-books';
 import { digitsOf } from '../currency/minor-units';
 import { translator } from '../currency/translator';
 import {
@@ -37,16 +35,9 @@ import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import type { Coverage } from './coverage';
 import { openingTerms, resultTerms } from './carried-terms';
 import { cellExpression, isPercentage } from './cell-expression';
+import { entityExpression, flowExpression, problemOf } from './flow-expression';
 import { OpenBooks } from './open-books';
-import {
-  plus,
-  undefinedBecause,
-  type BookPlace,
-  type CarriedNode,
-  type EntityNode,
-  type Expression,
-  type TraceNode,
-} from './trace-node';
+import { plus, undefinedBecause, type CarriedNode, type Expression, type TraceNode } from './trace-node';
 import type { Surroundings } from './surroundings';
 
 type Currency = Unit & { kind: 'currency' };
@@ -65,19 +56,12 @@ export interface StatementInput {
   surroundings: Surroundings;
 }
 
-const lastLoaded = (slice: LedgerSlice) => slice.holdsData.lastIndexOf(1);
-
 const NO_CONDITIONS: Member['where'] = [];
-
-/** Why a balance cannot be told, if it cannot. */
-function problemOf(problems: BookProblems, { at, account, period }: CarriedNode): Missing | undefined {
-  if (at === 'roll_over') return problems.rollOverAt(account, period);
-  return at === 'opening' ? problems.openingAt(account, period) : problems.closingAt(account, period);
-}
 
 /** Evaluates the cells of one statement in one context, and says of every figure how it came to be. */
 export class Evaluation {
   private readonly cells: (Figure | undefined)[] = [];
+  private readonly lastPeriods: number[] = [];
   private readonly heldPeriods = new Map<number, readonly number[]>();
   /** Books of a column under a row's conditions, found once. */
   private readonly booksRead: Map<Member['where'], number>[] = [];
@@ -131,9 +115,9 @@ export class Evaluation {
         return this.accountExpression(node, this.column(node.column) as FigureColumn);
       case 'movement':
       case 'opening_entries':
-        return this.flowExpression(node);
+        return flowExpression(this, node);
       case 'entity':
-        return this.entityExpression(node);
+        return entityExpression(this, node);
       case 'closing':
         return plus({ ...node, at: 'opening' }, { ...node, at: 'movement' });
       case 'opening':
@@ -141,40 +125,6 @@ export class Evaluation {
       case 'roll_over':
         return plus(...this.resultsOf(node));
     }
-  }
-
-  /** The postings of an entity, or what several entities bring in. */
-  private flowExpression({ at: flow, ...place }: { at: Flow } & BookPlace): Expression {
-    const slice = this.books.slice(place.books);
-    const { members, problems, hidden } = slice;
-    const missing = problems?.flowAt(flow, place.account, place.period);
-    if (missing) return { op: 'undefined', ...missing };
-    if (hidden?.flowAt(flow, place.account, place.period)) {
-      const columns = flow === 'movement' ? slice.movement : slice.openingEntries;
-      return { op: 'hidden', amount: place.sign * columns[slot(slice, place.account, place.period)]! + 0 };
-    }
-    if (!members) return { op: 'postings', entryKind: flow === 'movement' ? 'normal' : 'opening', ...place };
-    const terms = members.flatMap(({ ownPeriods }, entity): EntityNode[] =>
-      ownPeriods[place.period]!.length > 0 ? [{ at: 'entity', flow, entity, ...place }] : [],
-    );
-    return { op: 'members', terms };
-  }
-
-  /** The postings of one of several entities, translated where it is in another currency. */
-  private entityExpression({ flow, entity, account, period, sign, books }: EntityNode): Expression {
-    const slice = this.books.slice(books);
-    const member = slice.members![entity]!;
-    const amount = broughtBy(member, slice, flow, account, period);
-    if (typeof amount !== 'number') return { op: 'undefined', ...amount };
-    if (member.isHidden) return amount === 0 ? plus() : { op: 'hidden', amount: sign * amount + 0 };
-    const own = this.books.indexOfMember(books, entity);
-    const of = member.ownPeriods[period]!.map((p): TraceNode => ({ at: flow, account, period: p, sign, books: own }));
-    const rate = member.rate(period);
-    if (!rate || member.own.accounts[account]!.nature === 'statistic') return plus(...of);
-    const [from, to] = [member.entity.currency, slice.currency!];
-    const local = of.reduce((sum, node) => sum + (this.figure(node).amount ?? 0), 0) / sign;
-    const rest = amount - translator(rate, from.digits, to.digits).rounded(local);
-    return { op: 'scaled', of, rate, from: from.code, to: to.code, sign, rest };
   }
 
   private resultsOf(node: CarriedNode): TraceNode[] {
@@ -295,7 +245,7 @@ export class Evaluation {
     const span = column.span!;
     const closing = (period: number): TraceNode => ({ at: 'closing', account, period, sign, books });
     const opening: TraceNode = { at: 'opening', account, period: span.from, sign, books };
-    const last = Math.min(column.closesAt ?? span.to, this.upTo(column), lastLoaded(this.columnBooks(column)));
+    const last = Math.min(column.closesAt ?? span.to, this.upTo(column), this.lastLoaded(column));
     switch (reading) {
       case 'flow':
       case 'movement':
@@ -375,6 +325,11 @@ export class Evaluation {
   /** The books of a column, its rows' own conditions left aside. */
   columnBooks(column: FigureColumn): LedgerSlice {
     return this.books.slice(this.booksOf(column));
+  }
+
+  /** The last period in which the books of a column hold data. */
+  private lastLoaded(column: FigureColumn): number {
+    return (this.lastPeriods[column.index] ??= this.columnBooks(column).holdsData.lastIndexOf(1));
   }
 
   /** The last period that a column may show: actual figures end at the as-at, others at their own end. */

@@ -1,19 +1,14 @@
 import fc from 'fast-check';
 import {
-  Books,
-  Combinations,
-  Cube,
-  KeptBooks,
+  type Books,
   openStatement,
   RateTable,
   scopeOfEntity,
   scopeOfGroup,
-  SegmentBuilder,
   slot,
   type BooksSelection,
   type Evaluation,
   type RowLayout,
-  type ScopeEntity,
   type StatementSource,
 } from '../../src/index';
 import { translateAmount } from '../../src/currency/translate-amount';
@@ -21,14 +16,9 @@ import { addressOf, nodeOfAddress } from '../../src/statement/node-address';
 import { ALONE } from '../../src/statement/surroundings';
 import { termsOf } from '../../src/statement/trace';
 import type { TraceNode } from '../../src/statement/trace-node';
-import { TEST_ACCOUNTS, testCalendar } from './random-books';
+import { booksOfPostings, calendar, entity, stored, treesOf, type Posting } from './books-of-postings';
+import { TEST_ACCOUNTS } from './random-books';
 
-const calendar = testCalendar();
-const stored = { calendar, idOf: ({ ordinal }: { ordinal: number }) => ordinal + 1 };
-const entity = (id: number, code: string, currency: string, digits: number): ScopeEntity => ({
-  ...{ id, code, name: code, calendar: stored },
-  currency: { kind: 'currency', code: currency, digits },
-});
 const [EURO, ZLOTY, YEN] = [entity(1, 'EURO', 'EUR', 2), entity(2, 'ZLOTY', 'PLN', 2), entity(3, 'YEN', 'JPY', 0)];
 const ENTITIES = [EURO, ZLOTY, YEN];
 const GROUP = { code: 'ALL', name: 'All', currency: EURO.currency, calendar: stored, topEntity: 'EURO' };
@@ -43,16 +33,9 @@ const quoted = (quote: string, start: number) =>
     .map(({ key, ordinal }) => ({ base: 'EUR', quote, period: key, rate: (start + ordinal / 100).toFixed(4) }));
 const RATES = new RateTable([...quoted('PLN', 4.1234), ...quoted('JPY', 161.27)]);
 
-const VALUES = ['\u001f', '\u001f\u001fteam=red', '\u001f\u001fteam=blue'];
-const TREES = [{ name: 'team', values: ['red', 'blue'].map((value) => ({ value, name: value, parent: '' })) }];
+const TEAMS = ['red', 'blue'];
+const TREES = treesOf(TEAMS);
 
-interface Posting {
-  entity: number;
-  account: number;
-  period: number;
-  combination: number;
-  amount: number;
-}
 const FLOWS = TEST_ACCOUNTS.flatMap(({ nature }, at) => (nature === 'income' || nature === 'expense' ? [at] : []));
 const someFlows: fc.Arbitrary<Posting[]> = fc.array(
   fc.record({
@@ -65,17 +48,8 @@ const someFlows: fc.Arbitrary<Posting[]> = fc.array(
   { maxLength: 60 },
 );
 
-function booksOf(postings: readonly Posting[], rates = RATES): Books {
-  const builder = new SegmentBuilder();
-  for (const { entity: id, account, period, combination, amount } of postings)
-    builder.add(0, id, account + 1, period + 1, combination, 0, Math.max(amount, 0), Math.max(-amount, 0), 0, 0);
-  const cube = new Cube(1, [builder.finish()]);
-  const combinations = new Combinations();
-  VALUES.forEach((text, at) => combinations.add(at + 1, text));
-  const accountIds = new Map(TEST_ACCOUNTS.map(({ number }, at) => [number, at + 1]));
-  const masters = { accounts: TEST_ACCOUNTS, accountIds, versions: [], trees: TREES };
-  return new Books(masters, { combinations, cubeAt: () => cube, rates, ownership: 1 }, new KeptBooks());
-}
+const booksOf = (postings: readonly Posting[], rates = RATES) =>
+  booksOfPostings(postings, { teams: TEAMS, trees: TREES, rates });
 
 const selection = (where: BooksSelection['where'] = []): BooksSelection => ({
   ...{ scope: undefined, version: 'actual', basis: 'reported' },

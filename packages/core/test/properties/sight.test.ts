@@ -1,52 +1,33 @@
 import fc from 'fast-check';
 import {
-  Books,
-  Combinations,
-  Cube,
-  KeptBooks,
+  type Books,
   openStatement,
-  RateTable,
   scopeOfEntity,
   scopeOfGroup,
-  SegmentBuilder,
   type ColumnLayout,
   type Evaluation,
   type RowLayout,
   type Scope,
-  type ScopeEntity,
 } from '../../src/index';
-import type { Sight } from '../../src/books/sight';
-import { ALL_SEEN } from '../../src/books/sight';
+import { ALL_SEEN, type Sight } from '../../src/books/sight';
 import { ALONE } from '../../src/statement/surroundings';
 import { termsOf } from '../../src/statement/trace';
 import type { TraceNode } from '../../src/statement/trace-node';
-import { TEST_ACCOUNTS, testCalendar } from './random-books';
+import { booksOfPostings, calendar, entity, stored, treesOf, type Posting } from './books-of-postings';
+import { TEST_ACCOUNTS } from './random-books';
 
-const calendar = testCalendar();
-const stored = { calendar, idOf: ({ ordinal }: { ordinal: number }) => ordinal + 1 };
-const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
-const entity = (id: number, code: string): ScopeEntity => ({
-  ...{ id, code, name: code, calendar: stored, currency: EUR },
-});
 const [ONE, TWO] = [entity(1, 'ONE'), entity(2, 'TWO')];
 const HELD = [{ investor: 'ONE', investee: 'TWO', from: '2024-01-01', percent: '80', method: 'full' }];
 const GROUP = scopeOfGroup(
-  { code: 'ALL', name: 'All', currency: EUR, calendar: stored, topEntity: 'ONE' },
+  { code: 'ALL', name: 'All', currency: ONE.currency, calendar: stored, topEntity: 'ONE' },
   [ONE, TWO],
   HELD,
 );
-const VALUES = [undefined, 'red', 'blue', 'green'] as const;
-const TREES = [{ name: 'team', values: VALUES.slice(1).map((value) => ({ value: value!, name: value!, parent: '' })) }];
+const TEAMS = ['red', 'blue', 'green'];
+const VALUES = [undefined, ...TEAMS];
+const TREES = treesOf(TEAMS);
 
-/** A posting; amounts are positive debits, so that nothing that is there comes to nothing. */
-interface Posting {
-  entity: number;
-  account: number;
-  period: number;
-  combination: number;
-  kind: number;
-  amount: number;
-}
+/** Amounts are positive debits, so that nothing that is there comes to nothing. */
 const somePostings: fc.Arbitrary<Posting[]> = fc.array(
   fc.record({
     entity: fc.integer({ min: 1, max: 2 }),
@@ -71,18 +52,8 @@ const sees = ({ where: [limit] }: Sight, { combination }: Posting) => {
   return !limit || (team !== undefined && limit.values.includes(team));
 };
 
-function booksOf(postings: readonly Posting[], sight: Sight): Books {
-  const builder = new SegmentBuilder();
-  for (const { entity: id, account, period, combination, kind, amount } of postings)
-    builder.add(0, id, account + 1, period + 1, combination, kind, amount, 0, 0, 0);
-  const cube = new Cube(1, [builder.finish()]);
-  const combinations = new Combinations();
-  VALUES.forEach((team, at) => combinations.add(at + 1, team ? `\u001f\u001fteam=${team}` : '\u001f'));
-  const accountIds = new Map(TEST_ACCOUNTS.map(({ number }, at) => [number, at + 1]));
-  const masters = { accounts: TEST_ACCOUNTS, accountIds, versions: [], trees: TREES };
-  const balances = { combinations, cubeAt: () => cube, rates: new RateTable([]), ownership: 1 };
-  return new Books(masters, balances, new KeptBooks(), sight);
-}
+const booksOf = (postings: readonly Posting[], sight: Sight) =>
+  booksOfPostings(postings, { teams: TEAMS, trees: TREES, sight });
 
 const held = (id: string, heading: string): RowLayout['rows'][number] => ({
   ...{ kind: 'accounts', id, label: id, orientation: 'debit' },
@@ -120,7 +91,7 @@ const COLUMNS: ColumnLayout = {
 function opened(books: Books, scope: Scope): Evaluation {
   const expanded = ['sales', 'cash'].map((row) => ({ row, by: 'team' }));
   return openStatement({
-    ...{ rowLayout: ROWS, columnLayout: COLUMNS, slice: books.ofScope(scope), currency: EUR },
+    ...{ rowLayout: ROWS, columnLayout: COLUMNS, slice: books.ofScope(scope), currency: ONE.currency },
     at: calendar.periods.find(({ key }) => key === 'FY2026-P05')!,
     surroundings: { ...ALONE, expanded, dimensions: TREES, booksOf: (each) => books.ofScope(scope, each) },
   });

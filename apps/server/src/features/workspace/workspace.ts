@@ -79,6 +79,16 @@ export class Workspace {
     this.indexedAt = -1;
   }
 
+  /** Has the cube loaded before anybody asks for a figure. */
+  async warm(): Promise<void> {
+    const moment = (await this.store.moment())!;
+    try {
+      await this.cubes.at(moment);
+    } finally {
+      await moment.close();
+    }
+  }
+
   async close(): Promise<void> {
     await Promise.all([this.search.close(), this.reading.close(), this.cubes.close()]);
     await this.store.close();

@@ -1,0 +1,50 @@
+import { Books, Combinations, Cube, KeptBooks, RateTable, SegmentBuilder, type ScopeEntity } from '../../src/index';
+import { ALL_SEEN, type Sight } from '../../src/books/sight';
+import { TEST_ACCOUNTS, testCalendar } from './random-books';
+
+export const calendar = testCalendar();
+export const stored = { calendar, idOf: ({ ordinal }: { ordinal: number }) => ordinal + 1 };
+
+export const entity = (id: number, code: string, currency = 'EUR', digits = 2): ScopeEntity => ({
+  ...{ id, code, name: code, calendar: stored },
+  currency: { kind: 'currency', code: currency, digits },
+});
+
+/** A posting; entity by its id, account and period by their place, amount debit positive, opening as kind 1. */
+export interface Posting {
+  entity: number;
+  account: number;
+  period: number;
+  combination: number;
+  amount: number;
+  kind?: number;
+}
+
+/** What is wanted of books; the combinations are of no team and of each of the teams, ids from 1 on. */
+interface Wanted {
+  teams: readonly string[];
+  rates?: RateTable;
+  sight?: Sight;
+}
+
+export const treesOf = (teams: readonly string[]) => [
+  { name: 'team', values: teams.map((value) => ({ value, name: value, parent: '' })) },
+];
+
+/** Books over a cube that holds some postings alone. */
+export function booksOfPostings(
+  postings: readonly Posting[],
+  wanted: Wanted & { trees: ReturnType<typeof treesOf> },
+): Books {
+  const { teams, trees, rates = new RateTable([]), sight = ALL_SEEN } = wanted;
+  const builder = new SegmentBuilder();
+  for (const { entity: id, account, period, combination, amount, kind = 0 } of postings)
+    builder.add(0, id, account + 1, period + 1, combination, kind, Math.max(amount, 0), Math.max(-amount, 0), 0, 0);
+  const cube = new Cube(1, [builder.finish()]);
+  const combinations = new Combinations();
+  combinations.add(1, '\u001f');
+  teams.forEach((team, at) => combinations.add(at + 2, `\u001f\u001fteam=${team}`));
+  const accountIds = new Map(TEST_ACCOUNTS.map(({ number }, at) => [number, at + 1]));
+  const masters = { accounts: TEST_ACCOUNTS, accountIds, versions: [], trees };
+  return new Books(masters, { combinations, cubeAt: () => cube, rates, ownership: 1 }, new KeptBooks(), sight);
+}
