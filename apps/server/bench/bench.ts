@@ -33,6 +33,7 @@ import { Workspace } from '../src/features/workspace/workspace';
 import { afterWrites, type Ask } from './after-writes';
 import { columnar, type Columnar } from './columnar';
 import { largeGroup } from './large-group';
+import { underLoad } from './under-load';
 
 /** Runs of what is measured by its median. */
 const RUNS = 200;
@@ -162,7 +163,8 @@ async function measureSearch(file: string, get: (url: string) => Promise<string>
 }
 
 /** A package of the journals of the open month, once more under other numbers: what comes after the first load. */
-async function laterDelivery(folder: string, target: string): Promise<void> {
+async function laterDelivery(folder: string, target: string, prefix: string): Promise<void> {
+  mkdirSync(target);
   for (const name of readdirSync(folder))
     if (name !== 'journals.csv') cpSync(path.join(folder, name), path.join(target, name), { recursive: true });
   const out = createWriteStream(path.join(target, 'journals.csv'));
@@ -171,7 +173,7 @@ async function laterDelivery(folder: string, target: string): Promise<void> {
   for await (const line of lines) {
     const cells = line.split(',');
     if (places && !cells[places.date]!.startsWith(OPEN_MONTH)) continue;
-    if (places) cells[places.journal] = `N${cells[places.journal]}`;
+    if (places) cells[places.journal] = `${prefix}${cells[places.journal]}`;
     places ??= { journal: cells.indexOf('journal'), date: cells.indexOf('date') };
     if (!out.write(`${cells.join(',')}\n`)) await once(out, 'drain');
   }
@@ -181,8 +183,7 @@ async function laterDelivery(folder: string, target: string): Promise<void> {
 
 async function measureLater(folder: string, file: string, temporary: string): Promise<void> {
   const target = path.join(temporary, 'later');
-  mkdirSync(target);
-  await laterDelivery(folder, target);
+  await laterDelivery(folder, target, 'N');
   const source = await openPackage(target);
   const store = await Store.open(file);
   const started = performance.now();
@@ -253,6 +254,13 @@ const SIXTY_COLUMNS: ColumnLayout = {
   ],
 };
 
+/** Where the benchmark reads and writes. */
+interface Places {
+  folder: string;
+  file: string;
+  temporary: string;
+}
+
 /** Why by entity and the statement of the group, over HTTP. */
 async function measureGroup(get: (url: string) => Promise<string>): Promise<void> {
   const query = new URLSearchParams({ scope: 'LARKMOOR', as_at: SCOPE.as_at, columns: 'twelve_months' });
@@ -281,7 +289,11 @@ async function measureExports(get: (url: string) => Promise<string>): Promise<vo
   }
 }
 
-async function measureReading(file: string, rivals: Columnar, linesPerSecond: number): Promise<void> {
+async function measureReading(
+  { folder, file, temporary }: Places,
+  rivals: Columnar,
+  linesPerSecond: number,
+): Promise<void> {
   global.gc?.();
   const started = performance.now();
   const app = await buildApp({ databaseFile: file });
@@ -373,6 +385,18 @@ async function measureReading(file: string, rivals: Columnar, linesPerSecond: nu
     print('  first statement after it', `${statementMs.toFixed(1)} ms`, 'target 5 ms');
     print('  against the columnar engine', times(accountAndMonth / statementMs), 'target 12 × at 5 million');
   }
+  const third = path.join(temporary, 'third');
+  await laterDelivery(folder, third, 'M');
+  const asked = (url: string, init?: RequestInit) => fetch(`${address}/api/v1${url}`, init);
+  const load = await underLoad(asked, file, third, SCOPE);
+  print(
+    `50 readers, a writer and a delivery, ${load.seconds.toFixed(0)} s: a read, median`,
+    `${load.reads[0].toFixed(0)} ms`,
+  );
+  print('  99 in 100 reads within', `${load.reads[1].toFixed(0)} ms`, 'target 250 ms');
+  print('  99 in 100 writes within', `${load.writes[1].toFixed(0)} ms`, 'target 500 ms');
+  print('  writes that were asked to come again', String(load.refused));
+  print('  longest hold of the event loop', `${load.longestHold.toFixed(0)} ms`, 'target 50 ms');
   await app.close();
 }
 
@@ -384,7 +408,7 @@ try {
   await measureLater(folder, file, temporary);
   // in the same run over the same lines, so that how fast the machine is just now does not count
   const rivals = await columnar(path.join(folder, 'journals.csv'), SCOPE.scope, DIMENSIONS);
-  await measureReading(file, rivals, linesPerSecond);
+  await measureReading({ folder, file, temporary }, rivals, linesPerSecond);
 } finally {
   rmSync(temporary, { recursive: true, force: true });
 }

@@ -1,3 +1,4 @@
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import { Books, KeptBooks, type RateTable, partsKey, type Generation, type Part } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
@@ -161,6 +162,8 @@ export class Workspace {
     const asOf = revision === newest ? undefined : revision;
     const rates = await this.rates.at(generation, () => averageRates(em, asOf));
     const cube = await this.cubes.at({ db, revision: newest });
+    // many may have waited for the same cube: each has a turn of its own, and the server answers between them
+    await nextTurn();
     const cubeAt = (earlier = revision) => (earlier === newest ? cube : this.cubes.before(db, cube, earlier));
     const { combinations } = this.cubes;
     const { ownership } = generation;

@@ -1,0 +1,73 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { monitorEventLoopDelay } from 'node:perf_hooks';
+import path from 'node:path';
+import type { FiguresView, WorkspaceView } from '@margin-lens/contract';
+
+const READERS = 50;
+
+export interface UnderLoad {
+  /** Milliseconds; each as [median, 99 in 100]. */
+  reads: [number, number];
+  writes: [number, number];
+  /** Writes that were asked to come again, since the delivery was being written. */
+  refused: number;
+  longestHold: number;
+  seconds: number;
+}
+
+type Fetch = (url: string, init?: RequestInit) => Promise<Response>;
+
+const at = (times: readonly number[], part: number) =>
+  [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * part))] ?? NaN;
+const both = (times: readonly number[]): [number, number] => [at(times, 0.5), at(times, 0.99)];
+
+/**
+ * Fifty people read statements one after the other and one types figures of a plan, for as long as a delivery is brought
+ * in by another process.
+ */
+export async function underLoad(
+  ask: Fetch,
+  file: string,
+  delivery: string,
+  scope: Record<string, string>,
+): Promise<UnderLoad> {
+  const { versions } = (await (await ask('/workspace')).json()) as WorkspaceView;
+  const plan = versions.find(({ kind }) => kind === 'plan')!;
+  const place = `version=${plan.code}&scope=${scope['scope']}&from=${plan.from}&to=${plan.from}`;
+  const figures = (await (await ask(`/figures?${place}`)).json()) as FiguresView;
+  const { account, combination, figures: held } = figures.lines[0]!;
+  const delay = monitorEventLoopDelay({ resolution: 5 });
+  const lens = path.join(import.meta.dirname, 'lens.js');
+  const started = performance.now();
+  const importing = spawn(process.execPath, [lens, 'import', delivery, '--db', file], { stdio: 'ignore' });
+  let isOver = false;
+  const over = once(importing, 'exit').then(() => (isOver = true));
+  const [reads, writes]: [number[], number[]] = [[], []];
+  let refused = 0;
+  const reader = async (number: number) => {
+    const query = new URLSearchParams({ ...scope, columns: number % 2 ? 'twelve_months' : 'against_plan' });
+    while (!isOver) {
+      const begun = performance.now();
+      await (await ask(`/statements/income_statement?${query}`)).text();
+      reads.push(performance.now() - begun);
+    }
+  };
+  const writer = async () => {
+    for (let [now, n] = [held[0]!, 1]; !isOver; n++) {
+      const cells = [{ account, combination, period: plan.from, before: now, after: n * 100 }];
+      const body = JSON.stringify({ scope: scope['scope'], how: 'typed', label: '', cells });
+      const init = { method: 'PUT', headers: { 'content-type': 'application/json' }, body };
+      const begun = performance.now();
+      const { ok } = await ask(`/versions/${plan.code}/figures`, init);
+      if (ok) writes.push(performance.now() - begun);
+      else refused++;
+      if (ok) now = n * 100;
+    }
+  };
+  delay.enable();
+  await Promise.all([over, writer(), ...Array.from({ length: READERS }, (_, number) => reader(number))]);
+  delay.disable();
+  const seconds = (performance.now() - started) / 1000;
+  return { reads: both(reads), writes: both(writes), refused, longestHold: delay.max / 1e6, seconds };
+}
