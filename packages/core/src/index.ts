@@ -169,7 +169,7 @@ export { sumMovements } from './books/sum-movements';
 export { ACTUAL, type BooksSelection, COMPARED, NEWEST_FORECAST, OWN } from './books/books-selection';
 export { type CashFlowRule } from './books/cash-flow-rule';
 export { attributesOf, combinationOf, COMBINATION_SEPARATOR } from './account/combination';
-export { buildLedgerSlice, type LedgerSlice, slot } from './books/ledger-slice';
+export { type LedgerSlice, slot } from './books/ledger-slice';
 export {
   monthColumns,
   profitOf,

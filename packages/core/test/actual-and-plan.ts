@@ -1,5 +1,4 @@
 import {
-  buildLedgerSlice,
   openStatement,
   outlineOf,
   type BooksSelection,
@@ -10,6 +9,7 @@ import {
   type StatementSource,
   type Surroundings,
 } from '../src/index';
+import { buildLedgerSlice } from '../src/books/ledger-slice';
 import { ALONE } from '../src/statement/surroundings';
 import { TEST_ACCOUNTS, testCalendar } from './properties/random-books';
 

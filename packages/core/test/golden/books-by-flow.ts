@@ -1,11 +1,5 @@
-import {
-  buildLedgerSlice,
-  type Account,
-  type DimensionCondition,
-  type FiscalCalendar,
-  type Surroundings,
-} from '../../src/index';
-import type { BalanceEntry } from '../../src/books/ledger-slice';
+import { type Account, type DimensionCondition, type FiscalCalendar, type Surroundings } from '../../src/index';
+import { buildLedgerSlice, type BalanceEntry } from '../../src/books/ledger-slice';
 
 /** Books of the entries whose movement code meets the conditions, for cases that know no dimension but `flow`. */
 export function booksByFlow(

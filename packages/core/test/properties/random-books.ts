@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import {
   buildCalendar,
-  buildLedgerSlice,
   naturalDirection,
   type Account,
   type FiscalCalendar,
@@ -9,7 +8,7 @@ import {
   type Nature,
   type PeriodRow,
 } from '../../src/index';
-import type { BalanceEntry } from '../../src/books/ledger-slice';
+import { buildLedgerSlice, type BalanceEntry } from '../../src/books/ledger-slice';
 
 /** Two fiscal years from April, each with an adjustment period, and the first months of a third. */
 export function testCalendar(): FiscalCalendar {

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { evaluate } from 'mathjs';
 import {
-  buildLedgerSlice,
   nodeOfAddress,
   openStatement,
   slot,
@@ -17,6 +16,7 @@ import {
   type TraceNode,
   type Unit,
 } from '../../src/index';
+import { buildLedgerSlice } from '../../src/books/ledger-slice';
 import { addressOf } from '../../src/statement/node-address';
 import { ALONE } from '../../src/statement/surroundings';
 import { randomBooks, TEST_ACCOUNTS, testCalendar } from './random-books';

@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   buildCalendar,
-  buildLedgerSlice,
   naturalDirection,
   parseAmount,
   QUANTITY_DIGITS,
@@ -13,7 +12,7 @@ import {
   type LedgerSlice,
   type Nature,
 } from '../../../src/index';
-import type { BalanceEntry } from '../../../src/books/ledger-slice';
+import { buildLedgerSlice, type BalanceEntry } from '../../../src/books/ledger-slice';
 import { booksByFlow } from '../books-by-flow';
 
 /** Rows of a CSV file of the case, by column; none of its fields holds a comma or a quotation mark. */

@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   buildCalendar,
-  buildLedgerSlice,
   evaluateStatement,
   tieOutsAt,
   type Account,
@@ -12,8 +11,8 @@ import {
   type Row,
   type RowLayout,
 } from '../../../src/index';
+import { buildLedgerSlice, type BalanceEntry } from '../../../src/books/ledger-slice';
 import { ALONE } from '../../../src/statement/surroundings';
-import type { BalanceEntry } from '../../../src/books/ledger-slice';
 import { booksByFlow } from '../books-by-flow';
 
 // Published, IAS 7 Illustrative Examples, example A, indirect method - from memory, in thousands; see README.md beside

@@ -3,7 +3,6 @@ import path from 'node:path';
 import Papa from 'papaparse';
 import {
   buildCalendar,
-  buildLedgerSlice,
   changeOf,
   COMPARED,
   evaluateStatement,
@@ -24,9 +23,9 @@ import {
   type StatementSource,
   type StatementTable,
 } from '../../../src/index';
+import { buildLedgerSlice, type BalanceEntry } from '../../../src/books/ledger-slice';
 import { ALONE } from '../../../src/statement/surroundings';
 import { monthPeriods } from '../../../src/period/month-calendar';
-import type { BalanceEntry } from '../../../src/books/ledger-slice';
 import { readTable } from '../read-table';
 
 /** Reference case 02, asked of statements, their exceptions and Why; sources in README.md here. */

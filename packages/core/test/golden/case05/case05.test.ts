@@ -5,7 +5,6 @@ import {
   addDays,
   allocate,
   buildCalendar,
-  buildLedgerSlice,
   countDays,
   daysBetween,
   evaluateStatement,
@@ -14,6 +13,7 @@ import {
   type PeriodRow,
   type RowLayout,
 } from '../../../src/index';
+import { buildLedgerSlice } from '../../../src/books/ledger-slice';
 import { isoWeekOf, isoWeeksIn } from '../../../src/period/iso-week';
 import { monthPeriods } from '../../../src/period/month-calendar';
 import { weekPeriods, weekYear, type WeekPattern, type WeekRule } from '../../../src/period/week-calendar';

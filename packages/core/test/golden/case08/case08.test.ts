@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   buildCalendar,
-  buildLedgerSlice,
   evaluateStatement,
   formatFigure,
   outlineOf,
@@ -13,9 +12,9 @@ import {
   type Row,
   type RowLayout,
 } from '../../../src/index';
+import { buildLedgerSlice, type BalanceEntry } from '../../../src/books/ledger-slice';
 import { ALONE } from '../../../src/statement/surroundings';
 import type { AccountsRow, RowReading } from '../../../src/layout/row-layout';
-import type { BalanceEntry } from '../../../src/books/ledger-slice';
 
 // Expected values: reference case 8, computed with Python's fractions; definitions: common practice of
 // financial-analysis textbooks (from memory), variants fixed by the case. See README.md beside this file.
