@@ -186,7 +186,15 @@ export const TieOutsSchema = v.object({
   asAt: v.string(),
   ties: v.array(
     v.object({
-      check: v.picklist(['trial_balance', 'balance_sheet', 'result', 'cash_flow', 'coverage', 'balances']),
+      check: v.picklist([
+        'trial_balance',
+        'balance_sheet',
+        'result',
+        'cash_flow',
+        'coverage',
+        'balances',
+        'statements',
+      ]),
       subject: v.string(),
       subjectName: v.string(),
       left: SideSchema,

@@ -4,7 +4,7 @@
  * Units: minor units of the scope's currency, or a count of accounts; `difference` is left less right.
  */
 export interface TieOut {
-  check: 'trial_balance' | 'balance_sheet' | 'result' | 'cash_flow' | 'coverage' | 'balances';
+  check: 'trial_balance' | 'balance_sheet' | 'result' | 'cash_flow' | 'coverage' | 'balances' | 'statements';
   /** What is checked: the layout's id, or empty for checks of the books. */
   subject: string;
   subjectName: string;

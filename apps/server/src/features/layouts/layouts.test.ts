@@ -332,7 +332,7 @@ describe('tie-outs', () => {
       ['cash_flow', 'cash_flow_indirect', true, 'cash_flow'],
       ['coverage', 'cash_flow_indirect', true, 'cash_flow'],
       ['balances', '', true, null],
-      ['balances', '', true, null],
+      ['statements', '', true, null],
     ]);
   });
 

@@ -19,7 +19,7 @@ it('every statement of the demo ties, in every entity, before the new account of
     const { ties } = await ask<TieOutsView>(`/tie-outs?scope=${scope}&as_at=2026-07`);
     expect(ties.filter(({ agrees }) => !agrees)).toEqual([]);
     expect(new Set(ties.map(({ check }) => check))).toEqual(
-      new Set(['trial_balance', 'balance_sheet', 'result', 'cash_flow', 'coverage', 'balances']),
+      new Set(['trial_balance', 'balance_sheet', 'result', 'cash_flow', 'coverage', 'balances', 'statements']),
     );
   }
 });

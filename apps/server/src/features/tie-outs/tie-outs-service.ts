@@ -46,7 +46,7 @@ export class TieOutsService {
     };
     return [
       tieOut('balances', { id: '', name: 'Balances and journal lines' }, kept, lines),
-      tieOut('balances', { id: '', name: 'Statements and balances' }, read, kept),
+      tieOut('statements', { id: '', name: 'Statements and balances' }, read, kept),
     ];
   }
 }

@@ -34,6 +34,7 @@ export const CHECK_WORDS: Record<TieOutsView['ties'][number]['check'], string> =
   cash_flow: 'Cash flow meets cash',
   coverage: 'Every account placed once',
   balances: 'Balances equal lines',
+  statements: 'Statements read the balances',
 };
 
 /** A tie-out of the workspace as the light lists it; it leads to the page of them. */

@@ -46,14 +46,17 @@ export class TieOutsScreen {
   });
 
   protected follow(tie: Tie): void {
-    if (tie.check === 'trial_balance' || tie.check === 'balances') this.contexts.goTo('/ledger', NO_LINES);
+    if (OF_THE_BOOKS.includes(tie.check)) this.contexts.goTo('/ledger', NO_LINES);
     else if (tie.statement) this.contexts.openStatement(tie.statement, tie.check === 'coverage');
   }
 }
 
+/** Checks of the books, whose accounts the trial balance shows. */
+const OF_THE_BOOKS: readonly Tie['check'][] = ['trial_balance', 'balances', 'statements'];
+
 /** Where the cause can be looked for, in words. */
 function wayOf({ check, statement }: Tie): string {
-  if (check === 'trial_balance' || check === 'balances') return 'Trial balance';
+  if (OF_THE_BOOKS.includes(check)) return 'Trial balance';
   if (!statement) return '';
   return check === 'coverage' ? 'Shape its rows' : 'Read the statement';
 }
