@@ -77,7 +77,7 @@ export class Books {
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    const own = { ...selection, scope: undefined };
+    const own = { ...selection, scope: undefined, currency: undefined };
     const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version), this.sight.key].join('|');
     return this.kept.slice(key, () => this.make(entity, own));
   }
