@@ -41,9 +41,18 @@ export async function remarksView(snapshot: Snapshot, { scope, as_at, statement 
   const proposals = all.filter(({ period, id }) => period === before?.key && !carried.has(id));
   const quotes = new QuoteReader(snapshot, entity, at);
   const live = (remarks: RemarkView[]): Promise<LiveRemark[]> =>
-    Promise.all(remarks.map(async (remark) => ({ ...remark, live: await quotes.figures(remark) })));
+    Promise.all(remarks.map(async (remark) => asSeen(remark, await quotes.figures(remark))));
   return { remarks: await live(written), proposals: await live(proposals) };
 }
+
+/** A remark with its figures as they are now; what may not be seen now is not told as it was then. */
+const asSeen = (remark: RemarkView, live: LiveRemark['live']): LiveRemark => ({
+  ...remark,
+  quotes: remark.quotes.map((quote, at) =>
+    live[at]?.reason === 'not_permitted' ? { ...quote, amount: null, shown: 'not permitted' } : quote,
+  ),
+  live,
+});
 
 /** Written explanations of figures: of a month and entity, on a page, a row or a cell. */
 export class RemarksService {

@@ -1,4 +1,4 @@
-import type { JournalView, LinesView, StatementView, TraceView } from '@margin-lens/contract';
+import type { JournalView, LinesView, RemarksView, StatementView, TraceView } from '@margin-lens/contract';
 import { onStore } from '../../../test/opened-store';
 import { asking } from '../../../test/asking';
 import { tinyFiles, workspaceOf } from '../../../test/tiny-package';
@@ -76,6 +76,31 @@ describe('who may see one value of a dimension', () => {
     expect(journal).toMatchObject({ hiddenLines: 1, lines: [{ account: '1000' }] });
     const csv = (await app.inject('/api/v1/ledger/lines/export?scope=ONE&account=5000&format=csv')).body;
     expect(csv).not.toContain('hall');
+  });
+
+  it('reads remarks without the figures that they quote and that may not be seen', async () => {
+    await openFor(RED);
+    const { rows } = (await ask<StatementView>('GET', `/statements/income_statement?${query()}`)).body;
+    const row = rows.find(({ label }) => label === '=Rent')!.id;
+    const quote = (key: string, month: string) => ({
+      ...{ key, cell: `${row}~months.${month}`, context: { columns: 'twelve_months' } },
+      ...{ amount: -34_000, shown: '(340)' },
+    });
+    const written = await ask('POST', '/remarks', {
+      ...{ scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: '', column: '', columns: '' },
+      ...{
+        state: 'open',
+        carries: '',
+        text: 'Rent was {a}, before {b}',
+        quotes: [quote('a', 'p02'), quote('b', 'p01')],
+      },
+    });
+    expect(written.status).toBe(200);
+    const { body } = await ask<RemarksView>('GET', '/remarks?scope=ONE&as_at=FY2026-P02&statement=income_statement');
+    expect(body.remarks[0]!.quotes.map(({ amount, shown: text }) => [amount, text])).toEqual([
+      [null, 'not permitted'],
+      [-34_000, '(340)'], // January holds nothing of others
+    ]);
   });
 
   it('is refused what is not told apart by the dimension', async () => {
