@@ -49,5 +49,7 @@ export const ExceptionsSchema = v.object({
   flat: v.array(ExceptionRowSchema),
   unplanned: v.array(ExceptionRowSchema),
   noActuals: v.array(ExceptionRowSchema),
+  /** Labels of rows of which a side cannot be told. */
+  untold: v.array(v.string()),
 });
 export type ExceptionsView = v.InferOutput<typeof ExceptionsSchema>;

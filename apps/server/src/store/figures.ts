@@ -6,6 +6,7 @@ export interface ChangedFigure {
   entity: number;
   account: number;
   period: number;
+  combination: number;
   parts: string;
   before: number;
   after: number;
@@ -15,7 +16,7 @@ export interface ChangedFigure {
 export const figuresChangedBy = (db: Database.Database, version: number, revision: number): ChangedFigure[] =>
   db
     .prepare(
-      `select f.entity, f.account, f.period, c.parts,
+      `select f.entity, f.account, f.period, f.combination, c.parts,
          sum(case when f.until = @revision then f.amount + f.quantity else 0 end) as before,
          sum(case when f.since = @revision then f.amount + f.quantity else 0 end) as after
        from figure f join combination c on c.id = f.combination

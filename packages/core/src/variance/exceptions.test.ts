@@ -35,6 +35,29 @@ describe('exceptionsOf', () => {
     expect(noActuals.map(({ label, base }) => [label, base])).toEqual([['6100 Account 6100', 400]]);
   });
 
+  it('judges no row of which a side cannot be told, and names it; nothing loaded is nothing', () => {
+    const { source, evaluation } = against(exceptionColumns(CALENDAR, JUNE, 'year_to_date'), true);
+    const table = evaluateStatement(source, evaluation);
+    const without = (id: string, reason: 'rate_missing' | 'not_permitted' | 'no_data') => ({
+      ...table,
+      rows: table.rows.map((row) =>
+        row.id === id
+          ? {
+              ...row,
+              cells: row.cells.map((cell, at) => (at === 1 ? { unit: cell.unit, amount: null, reason } : cell)),
+            }
+          : row,
+      ),
+    });
+    const limits = limitsByRow(ROWS, USUAL, 2);
+    const goods = exceptionsOf(without('goods', 'rate_missing'), ROWS.result, limits);
+    expect(goods.exceptions.map(({ id }) => id)).toEqual(['people']);
+    expect(goods.untold).toEqual([table.rows.find(({ id }) => id === 'goods')!.label]);
+    expect(exceptionsOf(without('profit', 'not_permitted'), ROWS.result, limits).result).toBeUndefined();
+    const none = exceptionsOf(without('goods', 'no_data'), ROWS.result, limits);
+    expect([none.untold, none.exceptions[0]!.actual]).toEqual([[], 0]);
+  });
+
   it('reads another span of the same books', () => {
     // June alone: goods 87 and 60, people 36 and 30; sales 150 and 150
     expect(found('period').exceptions.map(({ id, change }) => [id, change])).toEqual([

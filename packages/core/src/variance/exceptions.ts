@@ -40,6 +40,8 @@ export interface ExceptionTable {
   /** Accounts with actuals and no base, and the reverse. */
   unplanned: ExceptionRow[];
   noActuals: ExceptionRow[];
+  /** Labels of rows of which a side cannot be told (a rate is missing, it may not be seen), so that nothing is said of them. */
+  untold: string[];
 }
 
 /** Id of the columns that exceptions are read from, by which remarks quote their cells. */
@@ -115,6 +117,10 @@ const isMoney = (row: StatementRow) => unitKind(row) === 'currency';
 /** What is counted or paid, and no quotient of it. */
 const isAmount = (row: StatementRow) => row.cells.length > 0 && unitKind(row) !== 'ratio';
 
+/** Whether both sides are told; nothing loaded, or nothing yet, is nothing. */
+const isTold = ({ cells }: StatementRow): boolean =>
+  cells.slice(0, 2).every(({ amount, reason }) => amount !== null || reason === 'no_data' || reason === 'to_come');
+
 /**
  * Tells the rows that need an explanation from those that do not.
  *
@@ -149,12 +155,14 @@ export function exceptionsOf(
     };
   };
   const find = table.rows.find(({ id }) => id === resultId);
-  const bottom = find && rowOf(find, 0);
+  const bottom = find && isTold(find) ? rowOf(find, 0) : undefined;
   const effect = bottom?.effect ?? 0;
-  const leaves = table.rows
-    .filter((row) => (row.kind === 'accounts' || row.kind === 'statistic') && !row.opened && isAmount(row))
+  const isLeaf = (row: StatementRow) =>
+    (row.kind === 'accounts' || row.kind === 'statistic') && !row.opened && isAmount(row);
+  const leaves = table.rows.filter((row) => isLeaf(row) && isTold(row)).map((row) => rowOf(row, effect));
+  const accounts = table.rows
+    .filter((row) => row.opened && isAmount(row) && isTold(row))
     .map((row) => rowOf(row, effect));
-  const accounts = table.rows.filter((row) => row.opened && isAmount(row)).map((row) => rowOf(row, effect));
   const bySize = (a: ExceptionRow, b: ExceptionRow) =>
     Math.abs(b.effect) - Math.abs(a.effect) || Math.abs(b.change) - Math.abs(a.change);
   return {
@@ -163,5 +171,6 @@ export function exceptionsOf(
     result: bottom,
     unplanned: accounts.filter(({ actual, base }) => base === 0 && actual !== 0).sort(bySize),
     noActuals: accounts.filter(({ actual, base }) => base !== 0 && actual === 0).sort(bySize),
+    untold: table.rows.filter((row) => isLeaf(row) && !isTold(row)).map(({ label }) => label),
   };
 }

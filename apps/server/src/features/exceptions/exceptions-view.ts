@@ -61,6 +61,7 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
     flat: found.flat.map(rowView),
     unplanned: found.unplanned.map(rowView),
     noActuals: found.noActuals.map(rowView),
+    untold: found.untold,
   };
 }
 

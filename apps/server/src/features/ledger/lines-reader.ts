@@ -125,9 +125,10 @@ export class LinesReader {
     const { entity, account, from } = opened;
     const isWhole = query.sort === 'date' && query.order === 'asc' && !query.q && !query.dim && !query.late;
     // a balance of all values says more than may be seen of some
-    const isLimited = (await this.snapshot.books()).sight.where.length > 0;
+    const books = await this.snapshot.books();
+    const isLimited = books.sight.where.length > 0;
     if (!account || !isWhole || isLimited || account.nature === 'statistic') return null;
-    const slice = (await this.snapshot.books()).read(entity);
+    const slice = books.read(entity);
     const opening = from
       ? slice.closing[slot(slice, account.index, from.ordinal)]! - movedIn(slice, account.index, from)
       : 0;

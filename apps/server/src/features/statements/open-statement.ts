@@ -21,6 +21,7 @@ import {
   type Surroundings,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
+import { sightOf } from '../../base/viewer';
 import { NO_DRAFTS } from '../../store/drafts';
 import { issueView } from './issue-view';
 import { readConditions, readExpansions, surroundingsOf } from './surroundings-of';
@@ -111,12 +112,12 @@ export async function openDocuments(
   return { document, source, scope, snapshot, evaluation: openStatement(source) };
 }
 
-/** What an answer is made from, as a tag: the moment of all that figures hang on, who asks, and their drafts where shown. */
+/** What an answer is made from, as a tag: the moment of all that figures hang on, who asks and what they may see, and their drafts where shown. */
 export async function statementTag(snapshot: Snapshot, { draft }: StatementContext): Promise<string> {
   const { all } = draft === 'mine' ? await snapshot.ownDrafts() : NO_DRAFTS;
   const stamps = [...all.values()].map(({ stamp }) => stamp).sort();
   const made = createHash('sha256')
-    .update(JSON.stringify([snapshot.viewer.id, snapshot.figuresKey, stamps]))
+    .update(JSON.stringify([snapshot.viewer.id, sightOf(snapshot.viewer).key, snapshot.figuresKey, stamps]))
     .digest('hex');
   return `"${made.slice(0, 24)}"`;
 }

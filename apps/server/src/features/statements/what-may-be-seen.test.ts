@@ -1,6 +1,7 @@
 import type { JournalView, LinesView, RemarksView, StatementView, TraceView } from '@margin-lens/contract';
 import { onStore } from '../../../test/opened-store';
 import { asking } from '../../../test/asking';
+import { askingVersions, cell, RED as RED_TEAM } from '../../../test/asking-versions';
 import { tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { RIGHTS } from '../../base/viewer';
@@ -21,12 +22,13 @@ const FILES = tinyFiles({
 });
 
 let app: FastifyInstance;
+let databaseFile: string;
 afterEach(() => app.close());
 const ask = asking(() => app);
 
 /** Opens the workspace for someone who may see less than all of it. */
 async function openFor(held: Partial<Pick<Person, 'values' | 'entities'>>, totals = false): Promise<void> {
-  const databaseFile = await workspaceOf(FILES);
+  databaseFile = await workspaceOf(FILES);
   await onStore(databaseFile, (store) =>
     store.aside(async ({ em }) => {
       const rights = RIGHTS.filter((right) => right !== 'see_totals' || totals);
@@ -101,6 +103,20 @@ describe('who may see one value of a dimension', () => {
       [null, 'not permitted'],
       [-34_000, '(340)'], // January holds nothing of others
     ]);
+  });
+
+  it('is shown the changes of a plan that are of their own values, and the figures of these alone', async () => {
+    await openFor(RED);
+    const { save, figures } = askingVersions(ask);
+    expect((await save('PLAN', [cell('5000', 3, 0, 700, RED_TEAM)])).body.state).toBe('saved');
+    await onStore(databaseFile, (store) =>
+      store.aside(
+        async ({ em }) =>
+          void em.assign(await em.findOneOrFail(Person, { id: 'local' }), { values: { team: ['blue'] } }),
+      ),
+    );
+    expect((await ask('GET', '/versions/PLAN/changes')).body).toEqual([]);
+    expect((await figures('PLAN')).lines).toEqual([]);
   });
 
   it('is refused what is not told apart by the dimension', async () => {

@@ -35,10 +35,8 @@ interface Change {
 const ALL = '*';
 
 /** Writes of a version's figures in the entities that the person may see, newest first. */
-export async function figureChanges(
-  { filled: model, viewer, em, db }: Snapshot,
-  code: string,
-): Promise<VersionChanges> {
+export async function figureChanges(snapshot: Snapshot, code: string): Promise<VersionChanges> {
+  const { filled: model, viewer, em, db } = snapshot;
   const version = versionOf(model, code);
   const revisions = await em.find(
     RevisionRow,
@@ -46,11 +44,14 @@ export async function figureChanges(
     { orderBy: { id: 'desc' }, limit: CHANGES_SHOWN },
   );
   const names = await Names.read(em);
+  const books = await snapshot.books();
+  const seen = books.mask(books.sight.where);
   const result: VersionChanges = [];
   for (const { id, person, at, details } of revisions) {
     const { how = 'typed', scope = ALL, label = '' } = details;
     if (scope === ALL ? viewer.entities !== 'all' : !maySee(viewer, scope)) continue;
-    const rows = figuresChangedBy(db, version.id, id);
+    const rows = figuresChangedBy(db, version.id, id).filter(({ combination }) => seen.has(combination));
+    if (rows.length === 0 && books.sight.where.length > 0) continue;
     const cells = rows.slice(0, CELLS_SHOWN).map((row) => cellOf(model, entityOf(model, row), row));
     result.push({ revision: id, person: names.of(person), at, how, label, scope, count: rows.length, cells });
   }
@@ -255,7 +256,7 @@ function storedChange(model: WorkspaceModel, entity: Entity, version: Version, c
   };
 }
 
-function cellOf(model: WorkspaceModel, entity: Entity, row: ChangedFigure): FigureCell {
+function cellOf(model: WorkspaceModel, entity: Entity, row: Omit<ChangedFigure, 'combination'>): FigureCell {
   const { calendar, idOf } = entity.calendar;
   const period = calendar.periods.find((each) => idOf(each) === row.period)!;
   const { before, after } = row;

@@ -31,6 +31,7 @@ const view = (more: Partial<ExceptionsView> = {}): ExceptionsView => ({
   flat: [row('rent', -1000, -1000)],
   unplanned: [row('allowances', 0, -6_950_000)],
   noActuals: [],
+  untold: [],
   ...more,
 });
 const remark = (more: Partial<LiveRemark> = {}): LiveRemark => ({
