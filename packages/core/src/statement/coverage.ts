@@ -158,6 +158,7 @@ export function isUsed(slice: LedgerSlice, account: number, upTo: number): boole
   for (let p = 0; p <= upTo; p++) {
     const at = slot(slice, account, p);
     if (slice.movement[at] !== 0 || slice.openingEntries[at] !== 0) return true;
+    if (slice.problems?.flowAt('movement', account, p)) return true; // by how much is not known, that it did is
   }
   return false;
 }

@@ -10,6 +10,7 @@ import {
   type Scope,
 } from '../../src/index';
 import { ALL_SEEN, type Sight } from '../../src/books/sight';
+import { isUsed } from '../../src/statement/coverage';
 import { ALONE } from '../../src/statement/surroundings';
 import { termsOf } from '../../src/statement/trace';
 import type { TraceNode } from '../../src/statement/trace-node';
@@ -176,6 +177,15 @@ describe('what someone sees who may see some values of a dimension', () => {
       }),
       { numRuns: 40 },
     );
+  });
+});
+
+describe('an account without a row', () => {
+  it('is not called unused for having moved where it may not be seen', () => {
+    const postings = [{ entity: 1, account: 5, period: 3, combination: 1, kind: 0, amount: 5 }];
+    const used = (sight: Sight) => isUsed(booksOf(postings, sight).read(ONE), 5, 12);
+    expect([used(ALL_SEEN), used(sightOf(['red'], ['ONE'], false))]).toEqual([true, true]);
+    expect(isUsed(booksOf([], ALL_SEEN).read(ONE), 5, 12)).toBe(false);
   });
 });
 
