@@ -23,6 +23,7 @@ import {
   type RowLayout,
   type StatementSource,
 } from '@margin-lens/core';
+import type { ImportRunView } from '@margin-lens/contract';
 import { buildApp } from '../src/app';
 import { LOCAL_PERSON } from '../src/store/people';
 import { Store } from '../src/store/store';
@@ -289,6 +290,25 @@ async function measureExports(get: (url: string) => Promise<string>): Promise<vo
   }
 }
 
+/** Takes the latest delivery out again, and asks for a statement behind it. */
+async function measureUndo(ask: (url: string, init?: RequestInit) => Promise<Response>): Promise<void> {
+  const { runs } = (await (await ask('/imports')).json()) as { runs: ImportRunView[] };
+  const latest = runs.find(({ canUndo }) => canUndo)!;
+  const delay = monitorEventLoopDelay({ resolution: 5 });
+  delay.enable();
+  const started = performance.now();
+  await ask(`/import-runs/${latest.id}/undo`, { method: 'POST' });
+  const seconds = (performance.now() - started) / 1000;
+  delay.disable();
+  const { lines } = latest.counts;
+  print(
+    `Undo of a delivery of ${lines.toLocaleString('en')} lines`,
+    `${Math.round(lines / seconds).toLocaleString('en')} lines/s`,
+    'target 100,000',
+  );
+  print('  longest hold of the event loop', `${(delay.max / 1e6).toFixed(0)} ms`, 'target 50 ms');
+}
+
 async function measureReading(
   { folder, file, temporary }: Places,
   rivals: Columnar,
@@ -397,6 +417,7 @@ async function measureReading(
   print('  99 in 100 writes within', `${load.writes[1].toFixed(0)} ms`, 'target 500 ms');
   print('  writes that were asked to come again', String(load.refused));
   print('  longest hold of the event loop', `${load.longestHold.toFixed(0)} ms`, 'target 50 ms');
+  await measureUndo(asked);
   await app.close();
 }
 

@@ -2,9 +2,14 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import path from 'node:path';
-import type { FiguresView, WorkspaceView } from '@margin-lens/contract';
+import type { FiguresView, VersionView } from '@margin-lens/contract';
 
 const READERS = 50;
+/** Between an answer and the next question of a reader, and between two figures of the writer, milliseconds. */
+const PAUSE = 1000;
+const TYPING = 300;
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 export interface UnderLoad {
   /** Milliseconds; each as [median, 99 in 100]. */
@@ -23,8 +28,8 @@ const at = (times: readonly number[], part: number) =>
 const both = (times: readonly number[]): [number, number] => [at(times, 0.5), at(times, 0.99)];
 
 /**
- * Fifty people read statements one after the other and one types figures of a plan, for as long as a delivery is brought
- * in by another process.
+ * Fifty people read statements, a second after the one before, and one types figures of a plan, for as long as a delivery
+ * is brought in by another process.
  */
 export async function underLoad(
   ask: Fetch,
@@ -32,8 +37,8 @@ export async function underLoad(
   delivery: string,
   scope: Record<string, string>,
 ): Promise<UnderLoad> {
-  const { versions } = (await (await ask('/workspace')).json()) as WorkspaceView;
-  const plan = versions.find(({ kind }) => kind === 'plan')!;
+  const versions = (await (await ask('/versions')).json()) as VersionView[];
+  const plan = versions.find(({ kind, state }) => kind === 'plan' && state === 'draft')!;
   const place = `version=${plan.code}&scope=${scope['scope']}&from=${plan.from}&to=${plan.from}`;
   const figures = (await (await ask(`/figures?${place}`)).json()) as FiguresView;
   const { account, combination, figures: held } = figures.lines[0]!;
@@ -46,11 +51,13 @@ export async function underLoad(
   const [reads, writes]: [number[], number[]] = [[], []];
   let refused = 0;
   const reader = async (number: number) => {
+    await pause((PAUSE * number) / READERS);
     const query = new URLSearchParams({ ...scope, columns: number % 2 ? 'twelve_months' : 'against_plan' });
     while (!isOver) {
       const begun = performance.now();
       await (await ask(`/statements/income_statement?${query}`)).text();
       reads.push(performance.now() - begun);
+      await pause(PAUSE);
     }
   };
   const writer = async () => {
@@ -63,6 +70,7 @@ export async function underLoad(
       if (ok) writes.push(performance.now() - begun);
       else refused++;
       if (ok) now = n * 100;
+      await pause(TYPING);
     }
   };
   delay.enable();

@@ -10,6 +10,10 @@ export function combinationId(db: Database.Database, parts: string): number {
   return db.prepare('select id from combination where parts = ?').pluck().get(parts) as number;
 }
 
+/** Adds a combination under the id that was foreseen for it. */
+export const addCombination = (db: Database.Database, id: number, parts: string): void =>
+  void db.prepare('insert into combination (id, parts) values (?, ?)').run(id, parts);
+
 /** Which of some periods an entity has actual postings in. Balances stand by entity and period, so each costs one look. */
 export function postedAmong(db: Database.Database, entity: number, periods: readonly number[]): Set<number> {
   const look = db

@@ -1,5 +1,5 @@
 import type Database from 'better-sqlite3';
-import type { BalanceLedger, Posting } from './balance-ledger';
+import { ADDED_UP, type Posting } from './post-journals';
 
 /** Where a figure stands; ids as stored. */
 export interface FigurePlace {
@@ -24,10 +24,9 @@ export class FigureRows {
   private readonly end: Database.Statement;
   private readonly insert: Database.Statement;
 
-  constructor(
-    private readonly posting: Posting,
-    private readonly balances: BalanceLedger,
-  ) {
+  private readonly addUp: Database.Statement;
+
+  constructor(private readonly posting: Posting) {
     const { db } = posting;
     this.findRow = db.prepare(
       `select id, amount, quantity, since from figure where version = @version and entity = @entity
@@ -38,6 +37,10 @@ export class FigureRows {
       `insert into figure (version, entity, account, period, combination, amount, quantity, since)
        values (@version, @entity, @account, @period, @combination, @amount, @quantity, @since)`,
     );
+    this.addUp = db.prepare(
+      `insert into balance (version, entity, account, period, combination, basis, entry_kind, debit, credit, quantity)
+       values (@version, @entity, @account, @period, @combination, 0, 0, @debit, @credit, @quantity) ${ADDED_UP}`,
+    );
   }
 
   find(place: FigurePlace): HeldFigure | undefined {
@@ -46,14 +49,13 @@ export class FigureRows {
 
   /** Puts a figure in the place of what stands there; none where there is none to put. */
   put(place: FigurePlace, before: HeldFigure | undefined, figure: Pick<HeldFigure, 'amount' | 'quantity'> | undefined) {
-    const { revision } = this.posting;
+    const { revision, touches } = this.posting;
+    touches.add('figures');
     if (before) this.end.run(revision, before.id);
     if (figure) this.insert.run({ ...place, ...figure, since: revision });
     const moved = (figure?.amount ?? 0) - (before?.amount ?? 0);
-    const [debit, credit] = moved >= 0 ? [moved, 0] : [0, -moved];
-    const { version, entity, account, period, combination } = place;
     const quantity = (figure?.quantity ?? 0) - (before?.quantity ?? 0);
-    this.balances.add(version, entity, account, period, combination, 0, 0, debit, credit, quantity);
+    this.addUp.run({ ...place, debit: Math.max(moved, 0), credit: Math.max(-moved, 0), quantity });
   }
 
   /** The revision that last ended a figure in a place; 0 where none ever did. */

@@ -1,5 +1,5 @@
 import { combinationOf, attributesOf } from '@margin-lens/core';
-import { BalanceLedger, type Posting } from './balance-ledger';
+import type { Posting } from './post-journals';
 import { combinationId } from './balances';
 import { FigureRows, type FigurePlace, type HeldFigure } from './figure-rows';
 
@@ -25,7 +25,6 @@ export interface FigureConflict {
  * the parent's; elsewhere none is kept.
  */
 export class FigureWriter {
-  private readonly balances: BalanceLedger;
   private readonly rows: FigureRows;
   private readonly combinations = new Map<string, number>();
 
@@ -35,8 +34,7 @@ export class FigureWriter {
     /** The version, then those it differs from, nearest first. */
     private readonly versions: readonly number[],
   ) {
-    this.balances = new BalanceLedger(posting);
-    this.rows = new FigureRows(posting, this.balances);
+    this.rows = new FigureRows(posting);
   }
 
   /** Changes whose figure is no longer what the person saw. */
@@ -57,7 +55,6 @@ export class FigureWriter {
       const figure = isStatistic ? { amount: 0, quantity: after } : { amount: after, quantity: 0 };
       this.rows.put(place, this.rows.find(place), after !== 0 || isBranch ? figure : undefined);
     }
-    this.balances.flush();
   }
 
   /** The figure that stands there: the version's own, else that of the version it differs from. */

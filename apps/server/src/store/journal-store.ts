@@ -1,8 +1,7 @@
 import type Database from 'better-sqlite3';
 import { BASES, formatMinor, issue, JOURNALS_FILE, type Issue } from '@margin-lens/core';
-import { postJournals, type BalanceLedger, type Posting } from './balance-ledger';
-import type { DeliveredLine } from './journal-batch';
-import { RowBatch } from './row-batch';
+import { ADDED_UP, postJournals, type Posting } from './post-journals';
+import { FINDINGS_LISTED, type StagedJournals } from './staged-journals';
 
 const LINE_COLUMNS = [
   'journal',
@@ -22,17 +21,13 @@ const LINE_COLUMNS = [
   'document',
   'source_line',
 ] as const;
+const COLUMNS = LINE_COLUMNS.join(', ');
+/** All columns but the journal, of an aliased line. */
+const OTHERS = LINE_COLUMNS.slice(1)
+  .map((column) => `l.${column}`)
+  .join(', ');
 /** What must be equal for a line to be the same line; where it stood in a file does not matter. */
 const CONTENT = LINE_COLUMNS.filter((column) => column !== 'source_line').join(', ');
-
-const JOURNAL_KEY = 'journal_entity_fiscal_year_number_since_unique';
-/** A number once among the journals that hold. */
-const CURRENT_KEY = 'journal_current_number';
-
-/** Journals remembered by key; beyond it they are forgotten, so that memory stays bounded. */
-const JOURNALS_HELD = 200_000;
-/** Findings of one kind looked up at the end of a delivery. */
-const FINDINGS_LISTED = 2000;
 
 /** What happens to journals that are in the books already and come with other content, or do not come again. */
 export interface JournalPolicy {
@@ -44,242 +39,180 @@ export interface JournalPolicy {
   closed: ReadonlySet<string>;
 }
 
-interface KnownJournal {
-  id: number;
-  kind: number;
-  /** True when an earlier delivery brought it. */
-  isOld: boolean;
+export interface JournalCounts {
+  journals: number;
+  lines: number;
+  unchangedJournals: number;
+  changedJournals: number;
+  removedJournals: number;
 }
 
 /**
- * Writes journals and their lines as they come, whether or not a journal's lines are adjacent.
- *
- * The first load goes straight into the table, whose indexes are built at the end. Later deliveries are set aside
- * first: lines of new journals then join the books, lines of journals already there are compared with them.
+ * Brings journals that were set aside into the books, in the transaction that writes them. New ones join the books with
+ * their lines, those that are there already are compared with what came. What concerns whole journals is reported.
  */
 export class JournalStore {
-  readonly counts = { journals: 0, lines: 0, unchangedJournals: 0, changedJournals: 0, removedJournals: 0 };
+  readonly counts: JournalCounts = {
+    journals: 0,
+    lines: 0,
+    unchangedJournals: 0,
+    changedJournals: 0,
+    removedJournals: 0,
+  };
+  /** First id of a journal that this delivery brings; all from it on are new. */
+  readonly firstNew: number;
   private readonly db: Database.Database;
   private readonly revision: number;
-  private readonly byKey = new Map<string, KnownJournal>();
-  private readonly lines: RowBatch;
-  private readonly incoming: RowBatch;
-  private readonly journals: RowBatch;
-  private nextJournal: number;
-  private readonly findJournal: Database.Statement;
-  private readonly end: Database.Statement;
-  private readonly firstNewId: number;
   private readonly isFirstLoad: boolean;
-  private readonly refused = new Set<string>();
-  private readonly offBy = new Map<number, number>();
-  /** Set when following could not tell, so that every journal of the delivery is added up at the end. */
-  private mustCheckAll = false;
+  private nextJournal = 0;
 
   constructor(
     private readonly posting: Posting,
-    private readonly balances: BalanceLedger,
+    private readonly staged: StagedJournals,
     private readonly entityOf: (id: number) => EntityFacts,
     private readonly policy: JournalPolicy,
+    private readonly report: (found: Issue) => void,
   ) {
     const { db, revision } = posting;
     this.db = db;
     this.revision = revision;
-    const highest = db.prepare('select coalesce(max(id), 0) as id from journal').get() as { id: number };
-    this.firstNewId = highest.id + 1;
-    this.isFirstLoad = highest.id === 0;
-    this.nextJournal = this.firstNewId;
-    if (this.isFirstLoad)
+    const highest = db.prepare('select coalesce(max(id), 0) from journal').pluck().get() as number;
+    this.firstNew = highest + 1;
+    this.isFirstLoad = highest === 0;
+  }
+
+  settle(): JournalCounts {
+    this.db.exec('create temp table gone_journal (id integer primary key, replaced_by integer)');
+    this.reportUnbalanced();
+    if (this.isFirstLoad) this.loadFirst();
+    else this.join();
+    this.post();
+    if (!this.isFirstLoad) {
+      this.settleChanged();
+      if (this.policy.isComplete) this.removeMissing();
+      this.endGone();
+    }
+    return this.counts;
+  }
+
+  /** Lets go of what was set aside; call when nothing more is asked about the delivery. */
+  close(): void {
+    this.staged.close();
+    this.db.exec('drop table temp.gone_journal; drop table if exists temp.incoming_line');
+  }
+
+  /** Into empty tables all goes as it stands; their indexes are built behind it. */
+  private loadFirst(): void {
+    const { db, counts } = this;
+    const indexes = db
+      .prepare("select name, sql from sqlite_master where type = 'index' and tbl_name in ('journal', 'journal_line')")
+      .all() as { name: string; sql: string }[];
+    for (const { name } of indexes) db.exec(`drop index ${name}`);
+    counts.journals = db
+      .prepare(
+        `insert into journal (id, entity, fiscal_year, number, kind, since)
+         select id, entity, fiscal_year, number, kind, ? from temp.staged_journal order by id`,
+      )
+      .run(this.revision).changes;
+    if (!this.staged.hasRepeated) db.exec('insert into journal_line select * from temp.staged_line');
+    counts.lines = this.staged.lineCount;
+    for (const { sql } of indexes) db.exec(sql);
+    this.reportClosed();
+  }
+
+  /** Tells which journals the books hold already, and brings the others in with their lines. */
+  private join(): void {
+    const { db, counts } = this;
+    db.exec(
+      `update temp.staged_journal as s set held = (select id from journal j where j.entity = s.entity
+         and j.fiscal_year = s.fiscal_year and j.number = s.number and j.until is null)`,
+    );
+    this.reportMixed();
+    this.reportClosed();
+    const before = this.firstNew - 1;
+    counts.journals = db
+      .prepare(
+        `insert into journal (id, entity, fiscal_year, number, kind, since)
+         select id + ?, entity, fiscal_year, number, kind, ? from temp.staged_journal where held is null order by id`,
+      )
+      .run(before, this.revision).changes;
+    this.nextJournal = db.prepare('select max(id) + 1 from journal').pluck().get() as number;
+    db.exec(
+      `create temp table incoming_line as select s.held as journal, ${OTHERS} from temp.staged_line l
+         join temp.staged_journal s on s.id = l.journal where s.held is not null`,
+    );
+    counts.lines = this.staged.lineCount - (db.prepare('select count(*) from incoming_line').pluck().get() as number);
+    if (this.staged.hasRepeated) return;
+    db.prepare(
+      `insert into journal_line (${COLUMNS}) select l.journal + ?, ${OTHERS} from temp.staged_line l
+       where l.journal in (select id from temp.staged_journal where held is null)`,
+    ).run(before);
+  }
+
+  /** Adds the sums of the new journals to the balances: those of all that came, less those that are there already. */
+  private post(): void {
+    const { db, counts, posting, revision } = this;
+    if (counts.journals === 0) return;
+    posting.touches.add('ledger');
+    if (!this.isFirstLoad)
       db.exec(
-        `drop index ${JOURNAL_KEY}; drop index ${CURRENT_KEY}; drop index journal_line_of_journal; drop index journal_line_of_account`,
+        `insert into temp.staged_sum (entity, period, account, combination, basis, entry_kind, debit, credit, quantity)
+         select l.entity, l.period, l.account, l.combination, l.basis, s.kind, -sum(l.debit), -sum(l.credit), -sum(l.quantity)
+         from temp.staged_line l join temp.staged_journal s on s.id = l.journal where s.held is not null
+         group by 1, 2, 3, 4, 5, 6 ${ADDED_UP}`,
       );
-    db.exec('create temp table gone_journal (id integer primary key, replaced_by integer)');
-    db.exec(`create temp table incoming_line as select ${LINE_COLUMNS.join(', ')} from journal_line where 0`);
-    this.lines = new RowBatch(db, 'insert into journal_line', LINE_COLUMNS);
-    this.incoming = new RowBatch(db, 'insert into temp.incoming_line', LINE_COLUMNS);
-    this.journals = new RowBatch(db, 'insert into journal', ['id', 'entity', 'fiscal_year', 'number', 'kind', 'since']);
-    this.end = db.prepare('update journal set until = ? where id = ?');
-    this.findJournal = db.prepare(
-      'select id, kind from journal where entity = ? and fiscal_year = ? and number = ? and until is null',
-    );
+    const sums = 'from temp.staged_sum where debit <> 0 or credit <> 0 or quantity <> 0';
+    db.exec(`
+      insert into balance (version, entity, period, account, combination, basis, entry_kind, debit, credit, quantity)
+        select 0, entity, period, account, combination, basis, entry_kind, debit, credit, quantity ${sums} ${ADDED_UP};
+      insert or ignore into first_posting (entity, period, revision) select distinct entity, period, ${revision} ${sums}`);
   }
 
-  /** Journals with a refused line are not whole, so nothing more is said about them. */
-  noteRefused(journal: string): void {
-    if (this.refused.size < FINDINGS_LISTED) this.refused.add(journal);
-  }
-
-  private isWhole({ number, entity }: { number: string; entity: number }): boolean {
-    return !this.refused.has(`${this.entityOf(entity).code}|${number}`);
-  }
-
-  /** Takes a line; the finding when its journal is of another kind than the line. */
-  add(line: DeliveredLine, combination: number): Issue | undefined {
-    const journal = this.journalOf(line);
-    const { entity, period, account, basis, kind, debit, credit, quantity, currencyAmount, sourceLine } = line;
-    if (journal.kind !== kind) {
-      const params = { journal: line.journal, entity: this.entityOf(entity).code };
-      return issue('CORE_JOURNAL_KIND_MIXED', params, { file: JOURNALS_FILE, line: sourceLine, column: 'kind' });
-    }
-    const into = this.isFirstLoad ? this.lines : this.incoming;
-    into.add(
-      journal.id,
-      line.lineNumber,
-      line.date,
-      entity,
-      period,
-      account,
-      basis,
-      debit,
-      credit,
-      line.currency,
-      Number.isNaN(currencyAmount) ? null : currencyAmount,
-      quantity,
-      combination,
-      line.description,
-      line.document,
-      sourceLine,
-    );
-    if (journal.isOld) return undefined;
-    if (this.policy.closed.has(`${entity}|${period}`))
-      return this.closedPeriod(line.journal, entity, period, sourceLine);
-    this.counts.lines++;
-    this.follow(journal.id * BASES.length + basis, debit - credit);
-    this.balances.add(0, entity, account, period, combination, basis, kind, debit, credit, quantity);
-    return undefined;
-  }
-
-  private closedPeriod(journal: string, entity: number, period: number, line: number): Issue {
-    const { key } = this.db
+  private reportMixed(): void {
+    const mixed = this.db
       .prepare(
-        `select printf('FY%d-P%02d', fiscal_year, period) as key from fiscal_period where id = ? and until is null`,
+        `select s.number, s.entity, min(l.source_line) as line from temp.staged_journal s join journal j on j.id = s.held
+         join temp.staged_line l on l.journal = s.id where j.kind <> s.kind group by s.id limit ${FINDINGS_LISTED}`,
       )
-      .get(period) as { key: string };
-    const params = { journal, entity: this.entityOf(entity).code, period: key };
-    return issue('CORE_JOURNAL_PERIOD_CLOSED', params, { file: JOURNALS_FILE, line });
-  }
-
-  /** Keeps what each journal is off by in each basis while it is off; most are balanced again after a few lines. */
-  private follow(key: number, amount: number): void {
-    const off = (this.offBy.get(key) ?? 0) + amount;
-    if (off === 0) this.offBy.delete(key);
-    else if (this.offBy.size < JOURNALS_HELD) this.offBy.set(key, off);
-    else this.mustCheckAll = true;
-  }
-
-  private journalOf(line: DeliveredLine): KnownJournal {
-    const key = `${line.entity}|${line.fiscalYear}|${line.journal}`;
-    const held = this.byKey.get(key);
-    if (held) return held;
-    const stored = this.isFirstLoad ? undefined : this.storedJournal(line);
-    const journal = stored ? { ...stored, isOld: stored.id < this.firstNewId } : this.makeJournal(line);
-    if (this.byKey.size >= JOURNALS_HELD) {
-      this.byKey.clear();
-      this.journals.flush();
-    }
-    this.byKey.set(key, journal);
-    return journal;
-  }
-
-  private storedJournal(line: DeliveredLine): { id: number; kind: number } | undefined {
-    return this.findJournal.get(line.entity, line.fiscalYear, line.journal) as { id: number; kind: number } | undefined;
-  }
-
-  private makeJournal(line: DeliveredLine): KnownJournal {
-    const id = this.nextJournal++;
-    this.journals.add(id, line.entity, line.fiscalYear, line.journal, line.kind, this.revision);
-    this.counts.journals++;
-    return { id, kind: line.kind, isOld: false };
-  }
-
-  /** Writes what is left, builds the indexes, and reports what concerns whole journals. */
-  finish(report: (found: Issue) => void): void {
-    this.journals.flush();
-    this.lines.flush();
-    this.incoming.flush();
-    this.balances.flush();
-    if (this.isFirstLoad) this.joinJournals();
-    const repeated = this.settleLines();
-    repeated.forEach((row) => report(repeatedLine(row, this.entityOf)));
-    this.reportUnbalanced(report);
-    this.settleChanged(report);
-    if (this.policy.isComplete && !this.isFirstLoad) this.removeMissing();
-    this.endGone(report);
-  }
-
-  /** First id of a journal that this delivery brought; all from it on are new. */
-  get firstNew(): number {
-    return this.firstNewId;
-  }
-
-  /**
-   * A first load does not look journals up: one whose lines stand far apart was begun twice, and is joined here. The
-   * unique index tells whether there is such a one.
-   */
-  private joinJournals(): void {
-    const columns = 'entity, fiscal_year, number';
-    const index = `create unique index ${JOURNAL_KEY} on journal (${columns}, since);
-      create unique index ${CURRENT_KEY} on journal (${columns}) where until is null`;
-    try {
-      this.db.exec(index);
-    } catch {
-      this.mustCheckAll = true;
-      this.db.exec(`
-        create temp table journal_twice as
-          select j.id, f.first from journal j join
-            (select entity, fiscal_year, number, min(id) as first from journal group by 1, 2, 3 having count(*) > 1) f
-            on f.entity = j.entity and f.fiscal_year = j.fiscal_year and f.number = j.number where j.id > f.first;
-        create unique index temp.journal_twice_id on journal_twice (id);
-        update journal_line set journal = (select first from temp.journal_twice t where t.id = journal)
-          where journal in (select id from temp.journal_twice);
-        delete from journal where id in (select id from temp.journal_twice)`);
-      this.counts.journals -= (
-        this.db.prepare('select count(*) as n from temp.journal_twice').get() as { n: number }
-      ).n;
-      this.db.exec(`drop table temp.journal_twice; ${index}`);
+      .all() as { number: string; entity: number; line: number }[];
+    for (const { number, entity, line } of mixed) {
+      const params = { journal: number, entity: this.entityOf(entity).code };
+      this.report(issue('CORE_JOURNAL_KIND_MIXED', params, { file: JOURNALS_FILE, line, column: 'kind' }));
     }
   }
 
-  /** Brings the lines into their table with its indexes; the lines that stand twice, if any, hinder that. */
-  private settleLines(): RepeatedLine[] {
-    if (this.isFirstLoad) {
-      this.db.exec('create index journal_line_of_account on journal_line (account, entity, period)');
-      try {
-        this.db.exec('create unique index journal_line_of_journal on journal_line (journal, line)');
-        return [];
-      } catch {
-        return this.listRepeated('journal_line');
-      }
-    }
-    const repeated = this.listRepeated('temp.incoming_line');
-    const columns = LINE_COLUMNS.join(', ');
-    if (repeated.length === 0) {
-      this.db
-        .prepare(`insert into journal_line (${columns}) select ${columns} from temp.incoming_line where journal >= ?`)
-        .run(this.firstNewId);
-    }
-    this.db.prepare('delete from temp.incoming_line where journal >= ?').run(this.firstNewId);
-    return repeated;
-  }
-
-  private listRepeated(table: string): RepeatedLine[] {
-    return this.db
+  /** Lines of new journals in closed periods. */
+  private reportClosed(): void {
+    if (this.policy.closed.size === 0) return;
+    const rows = this.db
       .prepare(
-        `select l.line, min(l.source_line) as first, max(l.source_line) as sourceLine, j.number, j.entity from ${table} l join journal j on j.id = l.journal
-         group by l.journal, l.line having count(*) > 1 limit ${FINDINGS_LISTED}`,
+        `select s.number, l.entity, l.period, l.source_line as sourceLine from temp.staged_line l
+         join temp.staged_journal s on s.id = l.journal
+         where s.held is null and l.entity || '|' || l.period in (select value from json_each(?)) limit ${FINDINGS_LISTED}`,
       )
-      .all() as RepeatedLine[];
+      .all(JSON.stringify([...this.policy.closed])) as ClosedLine[];
+    for (const row of rows) this.report(this.closedPeriod(row));
   }
 
-  private reportUnbalanced(report: (found: Issue) => void): void {
-    if (this.offBy.size === 0 && !this.mustCheckAll) return;
+  private closedPeriod({ number, entity, period, sourceLine }: ClosedLine): Issue {
+    const key = this.db
+      .prepare(`select printf('FY%d-P%02d', fiscal_year, period) from fiscal_period where id = ? and until is null`)
+      .pluck()
+      .get(period) as string;
+    const params = { journal: number, entity: this.entityOf(entity).code, period: key };
+    return issue('CORE_JOURNAL_PERIOD_CLOSED', params, { file: JOURNALS_FILE, line: sourceLine });
+  }
+
+  private reportUnbalanced(): void {
+    if (this.staged.isBalanced) return;
     const off = this.db
       .prepare(
         `select l.basis, sum(l.debit) - sum(l.credit) as difference, min(l.source_line) as sourceLine,
-           max(l.source_line) as lastLine, j.number, j.entity
-         from journal_line l join journal j on j.id = l.journal where l.journal >= ?
+           max(l.source_line) as lastLine, s.number, s.entity
+         from temp.staged_line l join temp.staged_journal s on s.id = l.journal
          group by l.journal, l.basis having difference <> 0 limit ${FINDINGS_LISTED}`,
       )
-      .all(this.firstNewId) as {
+      .all() as {
       basis: number;
       difference: number;
       sourceLine: number;
@@ -293,19 +226,22 @@ export class JournalStore {
       const lines =
         row.sourceLine === row.lastLine ? `line ${row.sourceLine}` : `lines ${row.sourceLine}–${row.lastLine}`;
       const params = { journal: row.number, entity: code, difference, currency, basis: BASES[row.basis]!, lines };
-      report(issue('CORE_JOURNAL_UNBALANCED', params, { file: JOURNALS_FILE, line: row.sourceLine }));
+      this.report(issue('CORE_JOURNAL_UNBALANCED', params, { file: JOURNALS_FILE, line: row.sourceLine }));
     }
   }
 
+  private isWhole({ number, entity }: { number: string; entity: number }): boolean {
+    return this.staged.isWhole(`${this.entityOf(entity).code}|${number}`);
+  }
+
   /** Compares journals that were in the books with what came, and replaces or reports those that differ. */
-  private settleChanged(report: (found: Issue) => void): void {
-    const brought = this.db.prepare('select count(distinct journal) as n from temp.incoming_line').get() as {
-      n: number;
-    };
+  private settleChanged(): void {
+    const brought = this.db.prepare('select count(distinct journal) from temp.incoming_line').pluck().get() as number;
+    if (brought === 0) return;
     const changed = this.changedJournals();
-    this.counts.unchangedJournals = brought.n - changed.length;
+    this.counts.unchangedJournals = brought - changed.length;
     if (this.policy.replacesChanged) changed.forEach(({ journal }) => this.replace(journal));
-    else changed.filter((row) => this.isWhole(row)).forEach((row) => report(changedJournal(row, this.entityOf)));
+    else changed.filter((row) => this.isWhole(row)).forEach((row) => this.report(changedJournal(row, this.entityOf)));
   }
 
   private changedJournals(): ChangedJournal[] {
@@ -327,27 +263,22 @@ export class JournalStore {
 
   /** Gives a journal its new lines under a new row; the old row ends with this revision, before another has its number. */
   private replace(journal: number): void {
+    const { db, revision } = this;
     const id = this.nextJournal++;
     this.counts.changedJournals++;
-    this.end.run(this.revision, journal);
-    this.db
-      .prepare(
-        `insert into journal (id, entity, fiscal_year, number, kind, since)
-         select ?, entity, fiscal_year, number, kind, ? from journal where id = ?`,
-      )
-      .run(id, this.revision, journal);
-    const others = LINE_COLUMNS.filter((column) => column !== 'journal').join(', ');
-    this.db
-      .prepare(
-        `insert into journal_line (journal, ${others}) select ?, ${others} from temp.incoming_line where journal = ?`,
-      )
-      .run(id, journal);
-    this.db.prepare('insert into temp.gone_journal values (?, ?)').run(journal, id);
+    db.prepare('update journal set until = ? where id = ?').run(revision, journal);
+    db.prepare(
+      `insert into journal (id, entity, fiscal_year, number, kind, since)
+       select ?, entity, fiscal_year, number, kind, ? from journal where id = ?`,
+    ).run(id, revision, journal);
+    db.prepare(
+      `insert into journal_line (${COLUMNS}) select ?, ${OTHERS} from temp.incoming_line l where l.journal = ?`,
+    ).run(id, journal);
+    db.prepare('insert into temp.gone_journal values (?, ?)').run(journal, id);
   }
 
   private removeMissing(): void {
-    const touched = `select entity, period from journal_line where journal >= ${this.firstNewId}
-      union select entity, period from temp.incoming_line`;
+    const touched = `select entity, period from temp.staged_line`;
     const { changes } = this.db
       .prepare(
         `insert into temp.gone_journal (id)
@@ -357,31 +288,40 @@ export class JournalStore {
            and not exists (select 1 from journal_line l where l.journal = j.id and (l.entity, l.period) not in (${touched}))
          on conflict do nothing`,
       )
-      .run(this.firstNewId);
+      .run(this.firstNew);
     this.counts.removedJournals = changes;
   }
 
   /** Ends the journals that were replaced or left out, and takes them out of the balances. */
-  private endGone(report: (found: Issue) => void): void {
-    const gone = this.db
+  private endGone(): void {
+    const { db, policy, posting } = this;
+    if (!db.prepare('select 1 from temp.gone_journal limit 1').get()) return;
+    const moved = db
       .prepare(
-        `select distinct j.number, l.entity, l.period, l.source_line as sourceLine from temp.gone_journal g
-         join journal_line l on l.journal = g.id join journal j on j.id = g.id`,
+        `select distinct j.number, l.entity, l.period, l.source_line as sourceLine
+         from (select id from temp.gone_journal
+           union select replaced_by from temp.gone_journal where replaced_by is not null) g
+         cross join journal_line l on l.journal = g.id join journal j on j.id = g.id`,
       )
-      .all() as { number: string; entity: number; period: number; sourceLine: number }[];
-    for (const { number, entity, period, sourceLine } of gone) {
-      if (this.policy.closed.has(`${entity}|${period}`)) report(this.closedPeriod(number, entity, period, sourceLine));
+      .all() as ClosedLine[];
+    const said = new Set<string>();
+    for (const line of moved) {
+      const key = `${line.number}|${line.entity}|${line.period}`;
+      if (!policy.closed.has(`${line.entity}|${line.period}`) || said.has(key)) continue;
+      said.add(key);
+      this.report(this.closedPeriod(line));
     }
-    this.db.prepare('update journal set until = ? where id in (select id from temp.gone_journal)').run(this.revision);
-    if (gone.length === 0) return;
-    postJournals(this.posting, 'select id from temp.gone_journal', -1);
-    postJournals(this.posting, 'select replaced_by from temp.gone_journal', 1);
+    db.prepare('update journal set until = ? where id in (select id from temp.gone_journal)').run(this.revision);
+    postJournals(posting, 'select id from temp.gone_journal', -1);
+    postJournals(posting, 'select replaced_by from temp.gone_journal', 1);
   }
+}
 
-  /** Lets go of what was set aside; call when nothing more is asked about the delivery. */
-  close(): void {
-    this.db.exec('drop table temp.incoming_line; drop table temp.gone_journal');
-  }
+interface ClosedLine {
+  number: string;
+  entity: number;
+  period: number;
+  sourceLine: number;
 }
 
 interface ChangedJournal {
@@ -408,20 +348,5 @@ export interface EntityFacts {
   digits: number;
 }
 
-interface RepeatedLine {
-  line: number;
-  first: number;
-  sourceLine: number;
-  number: string;
-  entity: number;
-}
-
 const countedLines = (count: number, words: string) =>
   count === 0 ? '' : `${count} ${count === 1 ? 'line is' : 'lines are'} ${words}`;
-
-const repeatedLine = (row: RepeatedLine, entityOf: (id: number) => EntityFacts): Issue =>
-  issue(
-    'CORE_JOURNAL_LINE_TWICE',
-    { line: row.line, journal: row.number, entity: entityOf(row.entity).code, first: row.first },
-    { file: JOURNALS_FILE, line: row.sourceLine },
-  );

@@ -8,8 +8,9 @@ import type { Act } from './revision';
 import { RevisionRow, type Person } from './tables';
 import { Locked, takeLock } from './take-lock';
 
-/** How long a write waits for another process or thread that writes, and how long between two looks. */
-const WAIT_MS = 1_000; // 100 to 10,000
+/** How long a write waits for another process or thread that writes, one that was prepared for, and how long between two looks. */
+const WAIT_MS = 5_000; // 100 to 10,000
+const PREPARED_WAIT_MS = 60_000; // 5,000 to 600,000
 const LOOK_MS = 20;
 
 /** A connection to the workspace file, for the bulk paths of the store. */
@@ -40,6 +41,15 @@ export interface Write extends Transaction {
   touches: Set<Part>;
   /** Says what the write is about once that is known: what is found inside its transaction is not asked for before it. */
   describe(found: Partial<Pick<Act, 'subject' | 'details'>>): void;
+}
+
+export interface WriteOptions {
+  at?: Date;
+  /**
+   * Sets rows aside in temporary tables of the connection, for as long as it takes: others still write meanwhile. It
+   * neither reads nor writes anything else; other writes of this store wait, so whoever reads for long has a store of its own.
+   */
+  beforehand?: (db: Connection) => Promise<void>;
 }
 
 /** What a work gives back that found that nothing is to be written. */
@@ -110,7 +120,12 @@ export class Store {
    * a work that gives `withdrawn(…)`.
    * @throws what the work throws; the database's own error where another writes for long, the disk is full and the like
    */
-  write<T>(person: string, act: Act, work: (write: Write) => Promise<T | Withdrawn<T>>, at = new Date()): Promise<T> {
+  write<T>(
+    person: string,
+    act: Act,
+    work: (write: Write) => Promise<T | Withdrawn<T>>,
+    { at = new Date(), beforehand }: WriteOptions = {},
+  ): Promise<T> {
     return this.transaction(async ({ em, db }) => {
       const before = generationOf(db)!;
       const { kind, subject, details = {} } = act;
@@ -125,7 +140,7 @@ export class Store {
       row.touches = [...write.touches];
       row.generation = movedTo(before.generation, write.touches, row.id);
       return result;
-    });
+    }, beforehand);
   }
 
   /** Writes what is a person's own and no revision of the workspace: drafts, steps. */
@@ -133,35 +148,43 @@ export class Store {
     return this.transaction(work);
   }
 
-  private transaction<T>(work: (transaction: Transaction) => Promise<T | Withdrawn<T>>): Promise<T> {
-    const next = this.last.then(() => this.inTurn(work));
+  private transaction<T>(work: Work<T>, beforehand?: WriteOptions['beforehand']): Promise<T> {
+    const next = this.last.then(() => this.inTurn(work, beforehand));
     this.last = next.catch(() => undefined);
     return next;
   }
 
   /** Others that write this file are threads and processes: they are waited for outside SQLite, so that this thread goes on. */
-  private async inTurn<T>(work: (transaction: Transaction) => Promise<T | Withdrawn<T>>): Promise<T> {
-    const until = Date.now() + WAIT_MS;
-    for (;;) {
-      try {
-        return await this.attempt(work);
-      } catch (error) {
-        if (error instanceof RolledBack) return error.result as T;
-        if (!(error instanceof Locked)) throw error;
-        if (Date.now() > until) throw error.cause;
-        await delay(LOOK_MS);
-      }
+  private async inTurn<T>(work: Work<T>, beforehand: WriteOptions['beforehand']): Promise<T> {
+    try {
+      return await (this.orm.em.fork() as EntityManager).transactional(async (em) => {
+        const db = await connectionOf(em);
+        await beforehand?.(db);
+        await lockOf(db, beforehand ? PREPARED_WAIT_MS : WAIT_MS);
+        const result = await work({ em, db });
+        if (result instanceof Withdrawn) throw new RolledBack(result.result);
+        return result;
+      });
+    } catch (error) {
+      if (error instanceof RolledBack) return error.result as T;
+      throw error;
     }
   }
+}
 
-  private attempt<T>(work: (transaction: Transaction) => Promise<T | Withdrawn<T>>): Promise<T> {
-    return (this.orm.em.fork() as EntityManager).transactional(async (em) => {
-      const db = await connectionOf(em);
-      takeLock(db);
-      const result = await work({ em, db });
-      if (result instanceof Withdrawn) throw new RolledBack(result.result);
-      return result;
-    });
+type Work<T> = (transaction: Transaction) => Promise<T | Withdrawn<T>>;
+
+/** Takes the lock of the writer, which may be somebody else's for a while. @throws SQLite's own error when it stays so */
+async function lockOf(db: Connection, waitMs: number): Promise<void> {
+  const until = Date.now() + waitMs;
+  for (;;) {
+    try {
+      return takeLock(db);
+    } catch (error) {
+      if (!(error instanceof Locked)) throw error;
+      if (Date.now() > until) throw error.cause;
+      await delay(LOOK_MS);
+    }
   }
 }
 

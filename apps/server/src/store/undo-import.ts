@@ -1,7 +1,7 @@
 import type Database from 'better-sqlite3';
 import { RESOURCES } from '@margin-lens/core';
 import { appError } from '../base/app-error';
-import { postJournals, postJournalsOf } from './balance-ledger';
+import { postJournals, postJournalsOf } from './post-journals';
 import { latestHolding } from './import-runs';
 import { currentRows, touchMasters } from './masters';
 import type { Write } from './store';

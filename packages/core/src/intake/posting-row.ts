@@ -22,6 +22,7 @@ const INVISIBLE = /[\u00ad\u200b-\u200f\u2060\ufeff]/;
  */
 export class PostingRowReader {
   private header!: Header;
+  private places: Readonly<Record<string, number>> = {};
   private dimensions: { dimension: string; at: number; values: ReadonlySet<string> | undefined }[] = [];
   protected fields: readonly string[] = [];
   protected line = 0;
@@ -36,6 +37,8 @@ export class PostingRowReader {
   /** Takes the header; false when nothing behind it can be read. */
   protected openWith(names: readonly string[], known: readonly string[], required: readonly string[]): boolean {
     this.header = readHeader(this.file, names, known, required, true);
+    // read for every cell of every line
+    this.places = Object.fromEntries(this.header.at);
     const { dimensions } = this.context;
     this.dimensions = this.header.dimensions
       .map(({ dimension, at }) => ({ dimension, at, values: dimensions.get(dimension) }))
@@ -60,7 +63,7 @@ export class PostingRowReader {
   }
 
   protected text(column: string): string {
-    const at = this.header.at.get(column);
+    const at = this.places[column];
     return at === undefined ? '' : this.fields[at]!;
   }
 

@@ -3,7 +3,7 @@ import { addDays, checkAdjustment, issue, type CheckedAdjustment, type Issue } f
 import { appError } from '../../base/app-error';
 import { requireAllValues, requireEntity, type Viewer } from '../../base/viewer';
 import { journalsMadeBy, nextAdjustmentNumber, periodsOfJournal, writeAdjustment } from '../../store/adjustments';
-import { postJournalsOf } from '../../store/balance-ledger';
+import { postJournalsOf } from '../../store/post-journals';
 import { requireExactSums } from '../../store/exact-sums';
 import { whoAndWhen } from '../../store/people';
 import { withdrawn } from '../../store/store';

@@ -15,20 +15,19 @@ import {
   type ResourceSpec,
   type TableRow,
 } from '@margin-lens/core';
-import { BalanceLedger } from '../../store/balance-ledger';
 import { checkAgainstBooks, checkMasters } from '../workspace/check-masters';
 import { deliveryEffect, figureEffect, type DeliveryEffect } from '../../store/delivery-effect';
-import { combinationId, combinationsBehind } from '../../store/balances';
+import { addCombination, combinationsBehind } from '../../store/balances';
 import { storeDocument } from '../../store/documents';
 import { ImportRun } from '../../store/tables';
-import { withdrawn, type Store, type Write } from '../../store/store';
+import { withdrawn, type Connection, type Store, type Write } from '../../store/store';
 import { calendarsOfRows } from '../workspace/package-rows';
 import { requireExactSums } from '../../store/exact-sums';
-import { FigureStore } from '../../store/figure-store';
-import { forEachLine } from '../../store/journal-batch';
 import { JournalStore, type EntityFacts } from '../../store/journal-store';
+import { StagedFigures } from '../../store/staged-figures';
+import { StagedJournals, statementOfLines } from '../../store/staged-journals';
 import { currentRows, rowsOf, storeMasterRows, type MasterCounts, type PackageRow } from '../../store/masters';
-import { isDocumentPath, JSON_FILES, PackageDocuments } from './package-documents';
+import { checkDescriptor, isDocumentPath, JSON_FILES, PackageDocuments } from './package-documents';
 import type { PackageSource } from './package-source';
 import { postingContext, readPostingMasters, type PostingMasters } from '../workspace/posting-masters';
 import type { RowSink } from './read-csv';
@@ -95,44 +94,80 @@ export interface ImportRequest {
 
 class Cancelled extends Error {}
 
+/** Attempts in which others may write while the delivery is read; the next one keeps them waiting instead. */
+const ATTEMPTS = 2; // 1 to 5
+
 /**
  * Reads a ledger package into the books, all or nothing: with any error in it, or when cancelled, the workspace stays
  * as it was.
+ *
+ * Others write meanwhile: its tables are tried in a transaction that is taken back, journals and figures are checked
+ * against what that gave and set aside, and then all of it is brought in at once. Where somebody moved what it was
+ * checked against in between, it is read again.
  */
 export async function importPackage(store: Store, request: ImportRequest): Promise<ImportOutcome> {
   const started = request.now();
-  const act = { kind: 'import', subject: request.fileName } as const;
   try {
-    return await store.write<ImportOutcome>(
-      request.person,
-      act,
-      async (write) => {
-        // a delivery sorts and indexes more than any other write
-        write.db.pragma('cache_size = -300000');
-        const run = new PackageImport(write, request, started);
-        const counts = await run.read();
-        if (run.findings.errors > 0)
-          return withdrawn<ImportOutcome>({ state: 'refused', findings: listed(run.findings) });
-        requireExactSums(write.db);
-        if (request.isTrial)
-          return withdrawn<ImportOutcome>({
-            state: 'checked',
-            counts,
-            effect: run.effect(),
-            findings: listed(run.findings),
-          });
-        run.close();
-        const importId = await run.record(counts);
-        const seconds = (request.now().getTime() - started.getTime()) / 1000;
-        return { state: 'done', importId, revision: write.revision, counts, findings: listed(run.findings), seconds };
-      },
-      started,
-    );
+    for (let attempt = 1; ; attempt++) {
+      const outcome = await bringIn(store, request, started, attempt > ATTEMPTS);
+      if (outcome !== 'moved') return outcome;
+    }
   } catch (error) {
     if (error instanceof Cancelled) return { state: 'cancelled' };
     throw error;
   }
 }
+
+async function bringIn(
+  store: Store,
+  request: ImportRequest,
+  started: Date,
+  keepsOthersWaiting: boolean,
+): Promise<ImportOutcome | 'moved'> {
+  const act = { kind: 'import', subject: request.fileName } as const;
+  const { person } = request;
+  const reading = new PackageImport(request, started);
+  const { findings } = reading;
+  await reading.checkFiles();
+  const ground = await store.write(person, act, async (write) => withdrawn(await reading.tryTables(write)));
+  if (!ground) return { state: 'refused', findings: listed(findings) };
+  const beforehand = (db: Connection) => reading.setAside(db, ground);
+  return store.write<ImportOutcome | 'moved'>(
+    person,
+    act,
+    async (write) => {
+      if (hasMoved(write, ground)) return withdrawn<'moved'>('moved');
+      if (keepsOthersWaiting) await beforehand(write.db);
+      const counts = await reading.settle(write, ground);
+      if (findings.errors > 0) return withdrawn<ImportOutcome>({ state: 'refused', findings: listed(findings) });
+      requireExactSums(write.db);
+      if (request.isTrial) {
+        const effect = reading.effect(write);
+        return withdrawn<ImportOutcome>({ state: 'checked', counts, effect, findings: listed(findings) });
+      }
+      reading.close();
+      const importId = await reading.record(write, counts);
+      const seconds = (request.now().getTime() - started.getTime()) / 1000;
+      return { state: 'done', importId, revision: write.revision, counts, findings: listed(findings), seconds };
+    },
+    { at: started, ...(keepsOthersWaiting ? {} : { beforehand }) },
+  );
+}
+
+/** What a delivery is checked against: master data with its own tables in it, and combinations; as of some revision. */
+interface Ground {
+  masters: PostingMasters;
+  closed: ReadonlySet<string>;
+  /** When master data last moved, and the last combination. */
+  mastersMovedAt: number;
+  lastCombination: number;
+  combinations: ReadonlyMap<string, number>;
+  /** The statement that made the table of journal lines. */
+  lineTable: string;
+}
+
+const hasMoved = ({ db, before }: Write, { mastersMovedAt, lastCombination }: Ground): boolean =>
+  before.generation.masters !== mastersMovedAt || combinationsBehind(db, lastCombination).length > 0;
 
 const listed = (findings: IssueList): FindingList => ({
   shown: findings.shown,
@@ -144,60 +179,96 @@ class PackageImport {
   readonly findings = new IssueList(FINDINGS_SHOWN);
   private readonly paths: ReadonlySet<string>;
   private readonly known = new Map<string, Set<string>>();
-  private readonly masters: Record<string, MasterCounts> = {};
-  private readonly combinations: Map<string, number>;
+  private readonly tables = new Map<ResourceSpec, TableRow[]>();
+  /** Combinations that the books have or, under the ids that they will have, the delivery brings. */
+  private combinations = new Map<string, number>();
+  private stagedJournals: StagedJournals | undefined;
+  private stagedFigures: StagedFigures | undefined;
   private journals: JournalStore | undefined;
   private bytesBefore = 0;
   private readonly bytesTotal: number;
 
   constructor(
-    private readonly write: Write,
     private readonly request: ImportRequest,
     private readonly started: Date,
   ) {
     this.paths = new Set(request.source.files.map((file) => file.path));
     this.bytesTotal = request.source.files.reduce((total, file) => total + file.bytes, 0);
-    this.combinations = new Map(combinationsBehind(write.db, 0).map(({ id, parts }) => [parts, id]));
+  }
+
+  private readonly report = (found: Issue): void => this.findings.add(found);
+
+  /** Whether all files are there, and as the package says they are. */
+  async checkFiles(): Promise<void> {
+    this.reportUnknownFiles();
+    await checkDescriptor(this.request.source, this.report);
+  }
+
+  /**
+   * Reads the tables of master data and stores them, to be taken back: what the delivery stands on comes out of it.
+   * Nothing where there is an error in them, which would only give more.
+   */
+  async tryTables(write: Write): Promise<Ground | undefined> {
+    const { em, db, before } = write;
+    const combinations = new Map(combinationsBehind(db, 0).map(({ id, parts }) => [parts, id]));
+    // as they stood before the delivery
+    const closed = await closedPeriods(em);
+    for (const resource of RESOURCES) await this.readTable(write, resource);
+    if (this.findings.errors > 0) return undefined;
+    await checkMasters(em, this.report);
+    return {
+      ...{ closed, combinations, masters: await readPostingMasters(em), mastersMovedAt: before.generation.masters },
+      lastCombination: Math.max(0, ...combinations.values()),
+      lineTable: statementOfLines(db),
+    };
+  }
+
+  /** Reads journals and figures, checks them, and sets them aside. */
+  async setAside(db: Connection, ground: Ground): Promise<void> {
+    // a delivery sorts and indexes more than any other write
+    db.pragma('cache_size = -300000');
+    db.pragma('temp.cache_size = -100000');
+    this.combinations = new Map(ground.combinations);
+    this.nextCombination = ground.lastCombination + 1;
+    if (this.paths.has(JOURNALS_FILE)) await this.readJournals(db, ground);
+    if (this.paths.has(FIGURES_FILE)) await this.readFigures(db, postingContext(ground.masters));
+  }
+
+  /** Brings all of it into the books. */
+  async settle(write: Write, { masters, closed, lastCombination }: Ground): Promise<ImportCounts> {
+    const documents = new PackageDocuments(write, this.request.source, this.report);
+    await documents.readSettings();
+    const stored: Record<string, MasterCounts> = {};
+    for (const [resource, rows] of this.tables) stored[resource.name] = await storeMasterRows(write, resource, rows);
+    for (const [parts, id] of this.combinations) if (id > lastCombination) addCombination(write.db, id, parts);
+    const counts: ImportCounts = { ...NONE, masters: stored };
+    if (this.stagedJournals) {
+      const entities = new Map(masters.entities.map((row) => [row.id, entityFacts(row)]));
+      const { replacesChanged = false, isComplete = false } = this.request;
+      const policy = { replacesChanged, isComplete, closed };
+      const entityOf = (id: number) => entities.get(id)!;
+      this.journals = new JournalStore(write, this.stagedJournals, entityOf, policy, this.report);
+      Object.assign(counts, this.journals.settle());
+    }
+    Object.assign(counts, this.stagedFigures?.settle(write));
+    counts.documents = await documents.readDocuments();
+    const { mapping } = this.request;
+    if (mapping) await storeDocument(write, 'mapping', mapping.id, mapping);
+    return counts;
+  }
+
+  /** What the delivery changes in the books. */
+  effect({ db, revision }: Write): DeliveryEffect {
+    const books = this.journals ? deliveryEffect(db, this.journals.firstNew) : { months: [], accounts: [] };
+    return { ...books, figures: figureEffect(db, revision) };
   }
 
   close(): void {
     this.journals?.close();
   }
 
-  /** What the delivery changes in the books. */
-  effect(): DeliveryEffect {
-    const { db, revision } = this.write;
-    const books = this.journals ? deliveryEffect(db, this.journals.firstNew) : { months: [], accounts: [] };
-    return { ...books, figures: figureEffect(db, revision) };
-  }
-
-  private readonly report = (found: Issue): void => this.findings.add(found);
-
-  async read(): Promise<ImportCounts> {
-    const { em } = this.write;
-    this.reportUnknownFiles();
-    const documents = new PackageDocuments(this.write, this.request.source, this.report);
-    await documents.readSettings();
-    // as they stood before the delivery
-    const closed = await closedPeriods(em);
-    for (const resource of RESOURCES) await this.readTable(resource);
-    const counts = { ...this.emptyCounts(), masters: this.masters };
-    if (this.findings.errors > 0) return counts;
-    await checkMasters(em, this.report);
-    const masters = await readPostingMasters(em);
-    const balances = new BalanceLedger(this.write);
-    if (this.paths.has(JOURNALS_FILE)) Object.assign(counts, await this.readJournals(masters, balances, closed));
-    Object.assign(counts, await this.readFigures(postingContext(masters), balances));
-    balances.flush();
-    counts.documents = await documents.readDocuments();
-    const { mapping } = this.request;
-    if (mapping) await storeDocument(this.write, 'mapping', mapping.id, mapping);
-    return counts;
-  }
-
   /** Notes the delivery itself; returns its id. */
-  async record(counts: ImportCounts): Promise<number> {
-    const { em, revision } = this.write;
+  async record({ em, revision }: Write, counts: ImportCounts): Promise<number> {
     const { fileName, digest, person, now } = this.request;
     const run = em.create(ImportRun, {
       ...{ revision, fileName, digest, person, counts, undone: null },
@@ -206,20 +277,6 @@ class PackageImport {
     });
     await em.flush();
     return run.id;
-  }
-
-  private emptyCounts(): Omit<ImportCounts, 'masters'> {
-    return {
-      journals: 0,
-      lines: 0,
-      unchangedJournals: 0,
-      changedJournals: 0,
-      removedJournals: 0,
-      figures: 0,
-      changedFigures: 0,
-      unchangedFigures: 0,
-      documents: 0,
-    };
   }
 
   private reportUnknownFiles(): void {
@@ -245,16 +302,25 @@ class PackageImport {
 
   /** Streams one file through a sink that follows progress and cancellation. */
   private async stream(file: string, sink: Omit<RowSink, 'pause'>, rowsSoFar: () => number): Promise<void> {
-    const { source, onProgress, isCancelled } = this.request;
-    const pause = (bytes: number) => {
-      if (isCancelled()) throw new Cancelled();
-      onProgress({ file, rows: rowsSoFar(), bytesRead: this.bytesBefore + bytes, bytesTotal: this.bytesTotal });
-    };
-    await source.rows(file, { ...sink, pause }, this.report);
-    this.bytesBefore += source.files.find((entry) => entry.path === file)?.bytes ?? 0;
+    await this.request.source.rows(
+      file,
+      { ...sink, pause: (bytes) => this.follow(file, rowsSoFar(), bytes) },
+      this.report,
+    );
+    this.bytesBefore += this.bytesOf(file);
   }
 
-  private async readTable(resource: ResourceSpec): Promise<void> {
+  private follow(file: string, rows: number, bytes: number): void {
+    const { isCancelled, onProgress } = this.request;
+    if (isCancelled()) throw new Cancelled();
+    onProgress({ file, rows, bytesRead: this.bytesBefore + bytes, bytesTotal: this.bytesTotal });
+  }
+
+  private bytesOf(file: string): number {
+    return this.request.source.files.find(({ path }) => path === file)?.bytes ?? 0;
+  }
+
+  private async readTable(write: Write, resource: ResourceSpec): Promise<void> {
     const rows: TableRow[] = [];
     if (this.paths.has(resource.file)) {
       const checker = new TableChecker(resource, this.report, this.known);
@@ -269,62 +335,48 @@ class PackageImport {
         },
         () => rows.length,
       );
-      await checkAgainstBooks(this.write, resource, rows, this.report);
-      this.masters[resource.name] = await storeMasterRows(this.write, resource, rows);
+      await checkAgainstBooks(write, resource, rows, this.report);
+      await storeMasterRows(write, resource, rows);
+      this.tables.set(resource, rows);
     }
     const firstKey = resource.key[0]!;
-    const held = await currentRows(this.write.em, resource);
+    const held = await currentRows(write.em, resource);
     this.known.set(resource.name, new Set(held.map((row) => String(row[firstKey]))));
   }
 
-  private combinationId(parts: string): number {
+  private readonly combinationId = (parts: string): number => {
     const held = this.combinations.get(parts);
     if (held !== undefined) return held;
-    const id = combinationId(this.write.db, parts);
+    const id = this.nextCombination++;
     this.combinations.set(parts, id);
     return id;
-  }
+  };
+  private nextCombination = 1;
 
-  private async readJournals(
-    masters: PostingMasters,
-    balances: BalanceLedger,
-    closed: ReadonlySet<string>,
-  ): Promise<Partial<ImportCounts>> {
-    const { source, onProgress, isCancelled } = this.request;
-    const entities = new Map(masters.entities.map((row) => [row.id, entityFacts(row)]));
-    const { replacesChanged = false, isComplete = false } = this.request;
-    const policy = { replacesChanged, isComplete, closed };
-    const store = new JournalStore(this.write, balances, (id) => entities.get(id)!, policy);
-    this.journals = store;
-    const combinationIds: number[] = [];
+  private async readJournals(db: Connection, { masters, lineTable }: Ground): Promise<void> {
+    const { source, threadFromBytes = THREAD_FROM_BYTES } = this.request;
+    const staged = new StagedJournals(db, lineTable, this.combinationId);
+    this.stagedJournals = staged;
     const sink: JournalSink = {
-      batch: (batch) => {
-        for (const parts of batch.combinations) combinationIds.push(this.combinationId(parts));
-        forEachLine(batch, (line) => {
-          const found = store.add(line, combinationIds[line.combination]!);
-          if (found) this.report(found);
-        });
-      },
+      batch: (batch) => staged.take(batch),
       finding: this.report,
-      refused: (journal) => store.noteRefused(journal),
-      progress: (rows, bytes) => {
-        if (isCancelled()) throw new Cancelled();
-        onProgress({ file: JOURNALS_FILE, rows, bytesRead: this.bytesBefore + bytes, bytesTotal: this.bytesTotal });
-      },
+      refused: (journal) => staged.noteRefused(journal),
+      progress: (rows, bytes) => this.follow(JOURNALS_FILE, rows, bytes),
     };
-    const bytes = source.files.find((file) => file.path === JOURNALS_FILE)?.bytes ?? 0;
-    if (source.location !== undefined && bytes >= (this.request.threadFromBytes ?? THREAD_FROM_BYTES))
-      await readJournalsInThread(source.location, masters, sink);
-    else await readJournals(source, masters, sink);
+    const bytes = this.bytesOf(JOURNALS_FILE);
+    const isApart = source.location !== undefined && bytes >= threadFromBytes;
+    const read = isApart
+      ? await readJournalsInThread(source.location!, masters, sink)
+      : await readJournals(source, masters, sink);
     this.bytesBefore += bytes;
-    store.finish(this.report);
-    return store.counts;
+    const codes = new Map(masters.entities.map(({ id, code }) => [id, String(code)]));
+    staged.finish(read, this.report, (id) => codes.get(id)!);
   }
 
-  private async readFigures(context: PostingContext, balances: BalanceLedger): Promise<Partial<ImportCounts>> {
-    if (!this.paths.has(FIGURES_FILE)) return {};
+  private async readFigures(db: Connection, context: PostingContext): Promise<void> {
     const reader = new FigureRowReader(context, this.report);
-    const store = new FigureStore(this.write, balances);
+    const staged = new StagedFigures(db);
+    this.stagedFigures = staged;
     let read = 0;
     await this.stream(
       FIGURES_FILE,
@@ -333,15 +385,26 @@ class PackageImport {
         row: (fields, line) => {
           read++;
           const row = reader.read(fields, line);
-          const found = row && store.add(row, this.combinationId(row.combination), line);
-          if (found) this.report(found);
+          if (row) staged.add(row, this.combinationId(row.combination), line);
         },
       },
       () => read,
     );
-    return store.counts;
+    staged.finish(this.report);
   }
 }
+
+const NONE: Omit<ImportCounts, 'masters'> = {
+  journals: 0,
+  lines: 0,
+  unchangedJournals: 0,
+  changedJournals: 0,
+  removedJournals: 0,
+  figures: 0,
+  changedFigures: 0,
+  unchangedFigures: 0,
+  documents: 0,
+};
 
 /** Closed periods as `entity|period` of their ids. */
 async function closedPeriods(em: EntityManager): Promise<ReadonlySet<string>> {

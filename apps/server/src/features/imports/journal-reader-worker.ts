@@ -24,17 +24,17 @@ function waitForRoom(): void {
 
 const source = await openPackage(location);
 try {
-  await readJournals(source, masters, {
+  const read = await readJournals(source, masters, {
     batch: (batch) => {
       waitForRoom();
       sent++;
-      send({ type: 'batch', batch }, [batch.numbers.buffer as ArrayBuffer]);
+      send({ type: 'batch', batch }, [batch.lines.buffer as ArrayBuffer, batch.sums.buffer as ArrayBuffer]);
     },
     finding: (found) => send({ type: 'finding', found }),
     refused: (journal) => send({ type: 'refused', journal }),
     progress: (rows, bytes) => send({ type: 'progress', rows, bytes }),
   });
-  send({ type: 'end' });
+  send({ type: 'end', read });
 } catch (error) {
   if (!(error instanceof Stopped)) throw error;
 } finally {

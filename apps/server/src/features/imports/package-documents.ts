@@ -59,7 +59,6 @@ export class PackageDocuments {
   }
 
   async readSettings(): Promise<void> {
-    if (this.paths.has(DESCRIPTOR_FILE)) await this.checkFiles(await this.readJson(DESCRIPTOR_FILE));
     if (!this.paths.has(SETTINGS_FILE)) return;
     const raw = await this.readJson(SETTINGS_FILE);
     if (raw === undefined) return;
@@ -147,25 +146,29 @@ export class PackageDocuments {
     }
   }
 
-  /** Holds the files against what the descriptor says of them, where it does: a package that was cut off is not whole. */
-  private async checkFiles(descriptor: unknown): Promise<void> {
-    const parsed = v.safeParse(DescriptorSchema, descriptor);
-    for (const { path, hash } of parsed.success ? parsed.output.resources : []) {
-      if (hash === undefined) continue;
-      if (!this.paths.has(path)) this.report(issue('CORE_PACKAGE_FILE_MISSING', { file: path }, { file: path }));
-      else if (`sha256:${await hashOf(await this.source.open(path))}` !== hash)
-        this.report(issue('CORE_PACKAGE_FILE_CHANGED', { file: path }, { file: path }));
-    }
-  }
+  private readonly readJson = (file: string) => jsonOf(this.source, file, this.report);
+}
 
-  private async readJson(file: string): Promise<unknown> {
-    try {
-      return JSON.parse(await textOf(await this.source.open(file)));
-    } catch (error) {
-      const problem = error instanceof Error ? error.message : String(error);
-      this.report(issue('CORE_PACKAGE_JSON_INVALID', { file, problem }, { file }));
-      return undefined;
-    }
+async function jsonOf(source: PackageSource, file: string, report: (found: Issue) => void): Promise<unknown> {
+  try {
+    return JSON.parse(await textOf(await source.open(file)));
+  } catch (error) {
+    const problem = error instanceof Error ? error.message : String(error);
+    report(issue('CORE_PACKAGE_JSON_INVALID', { file, problem }, { file }));
+    return undefined;
+  }
+}
+
+/** Holds the files against what the descriptor says of them, where it does: a package that was cut off is not whole. */
+export async function checkDescriptor(source: PackageSource, report: (found: Issue) => void): Promise<void> {
+  const paths = new Set(source.files.map(({ path }) => path));
+  if (!paths.has(DESCRIPTOR_FILE)) return;
+  const parsed = v.safeParse(DescriptorSchema, await jsonOf(source, DESCRIPTOR_FILE, report));
+  for (const { path, hash } of parsed.success ? parsed.output.resources : []) {
+    if (hash === undefined) continue;
+    if (!paths.has(path)) report(issue('CORE_PACKAGE_FILE_MISSING', { file: path }, { file: path }));
+    else if (`sha256:${await hashOf(await source.open(path))}` !== hash)
+      report(issue('CORE_PACKAGE_FILE_CHANGED', { file: path }, { file: path }));
   }
 }
 

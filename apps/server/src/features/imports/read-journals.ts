@@ -1,6 +1,6 @@
-import { JOURNALS_FILE, JournalRowReader, type Issue } from '@margin-lens/core';
+import { issue, JOURNALS_FILE, JournalRowReader, type Issue } from '@margin-lens/core';
 import { startWorker } from '../../base/start-worker';
-import { JournalBatcher, type JournalBatch } from '../../store/journal-batch';
+import { JournalBatcher, type JournalBatch, type JournalsRead } from '../../store/journal-batch';
 import type { PackageSource } from './package-source';
 import { postingContext, type PostingMasters } from '../workspace/posting-masters';
 
@@ -15,7 +15,11 @@ export interface JournalSink {
 }
 
 /** Parses and checks journals.csv line by line and hands the good lines on in batches. */
-export async function readJournals(source: PackageSource, masters: PostingMasters, sink: JournalSink): Promise<void> {
+export async function readJournals(
+  source: PackageSource,
+  masters: PostingMasters,
+  sink: JournalSink,
+): Promise<JournalsRead> {
   const reader = new JournalRowReader(postingContext(masters), (found) => sink.finding(found));
   const batcher = new JournalBatcher((batch) => sink.batch(batch));
   let rows = 0;
@@ -26,14 +30,16 @@ export async function readJournals(source: PackageSource, masters: PostingMaster
       row: (fields, line) => {
         rows++;
         const row = reader.read(fields, line);
-        if (row) batcher.add(row, line);
-        else sink.refused(reader.journalKey);
+        if (!row) return sink.refused(reader.journalKey);
+        if (batcher.add(row, line)) return;
+        const params = { journal: row.journal, entity: row.entity.code };
+        sink.finding(issue('CORE_JOURNAL_KIND_MIXED', params, { file: JOURNALS_FILE, line, column: 'kind' }));
       },
       pause: (bytes) => sink.progress(rows, bytes),
     },
     (found) => sink.finding(found),
   );
-  batcher.flush();
+  return batcher.finish();
 }
 
 export interface JournalReaderData {
@@ -48,14 +54,14 @@ export type JournalReaderMessage =
   | { type: 'finding'; found: Issue }
   | { type: 'refused'; journal: string }
   | { type: 'progress'; rows: number; bytes: number }
-  | { type: 'end' };
+  | { type: 'end'; read: JournalsRead };
 
 /** Does the same as `readJournals` in a second thread, so that parsing and writing go on side by side. */
 export async function readJournalsInThread(
   location: string,
   masters: PostingMasters,
   sink: JournalSink,
-): Promise<void> {
+): Promise<JournalsRead> {
   const signals = new Int32Array(new SharedArrayBuffer(8));
   const worker = startWorker('features/imports/journal-reader-worker', {
     location,
@@ -67,7 +73,7 @@ export async function readJournalsInThread(
     Atomics.notify(signals, 0);
   };
   try {
-    await new Promise<void>((resolve, reject) => {
+    return await new Promise<JournalsRead>((resolve, reject) => {
       worker.on('error', reject);
       worker.on('exit', () => reject(new Error('the thread that reads journals ended')));
       worker.on('message', (message: JournalReaderMessage) => {
@@ -79,7 +85,7 @@ export async function readJournalsInThread(
           } else if (message.type === 'finding') sink.finding(message.found);
           else if (message.type === 'refused') sink.refused(message.journal);
           else if (message.type === 'progress') sink.progress(message.rows, message.bytes);
-          else resolve();
+          else resolve(message.read);
         } catch (error) {
           reject(error instanceof Error ? error : new Error(String(error)));
         }

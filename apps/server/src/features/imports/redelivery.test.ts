@@ -65,6 +65,24 @@ describe('a later delivery', () => {
     expect(balancesMinusLines(file)).toEqual([]);
   });
 
+  it('refuses a journal that comes changed and is not balanced, or is of another kind than in the books', async () => {
+    const unbalanced = (SECOND['journals.csv'] as string).replace(',,1100.00,,Sales', ',,1000.00,,Sales');
+    const opening = (SECOND['journals.csv'] as string).replaceAll('ONE,J1,,', 'ONE,J1,opening,');
+    for (const [journals, code] of [
+      [unbalanced, 'CORE_JOURNAL_UNBALANCED'],
+      [opening, 'CORE_JOURNAL_KIND_MIXED'],
+    ] as const) {
+      const file = await workspaceOf();
+      const before = books(file);
+      const outcome = await bringIn(file, tinyFiles({ 'journals.csv': journals }), undefined, {
+        replacesChanged: true,
+      });
+      if (outcome.state !== 'refused') throw new Error(outcome.state);
+      expect(outcome.findings.shown.map((found) => found.code)).toEqual([code]);
+      expect(books(file)).toBe(before);
+    }
+  });
+
   it('takes out journals of its months that it leaves out only when it is said to be complete', async () => {
     const { file, outcome } = await twoDeliveries({ isComplete: true });
     expect(outcome).toMatchObject({ counts: { removedJournals: 2 } });
