@@ -85,7 +85,10 @@ export class JournalBatcher {
   private readonly read: JournalsRead = { isOff: false, mayBeTwice: false, mayRepeat: false };
   private last: { entity: number; fiscalYear: number; journal: string; met: MetJournal } | undefined;
 
-  constructor(private readonly deliver: (batch: JournalBatch) => void) {}
+  constructor(
+    private readonly deliver: (batch: JournalBatch) => void,
+    private readonly journalsHeld = JOURNALS_HELD,
+  ) {}
 
   /** Takes a line; false when its journal is of another kind. */
   add(row: JournalRow, sourceLine: number): boolean {
@@ -139,7 +142,7 @@ export class JournalBatcher {
     const made = { id: ++this.met, kind, line: -1 };
     this.journals.push(made.id, entity, fiscalYear, kind);
     this.journalNumbers.push(journal);
-    if (this.byKey.size >= JOURNALS_HELD) {
+    if (this.byKey.size >= this.journalsHeld) {
       this.byKey.clear();
       this.read.mayBeTwice = true;
     }

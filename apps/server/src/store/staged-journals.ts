@@ -105,8 +105,8 @@ export class StagedJournals {
     this.journals.flush();
     this.sums.flush();
     this.read = read;
-    if (read.mayBeTwice) this.joinTwice(report, entityCode);
-    if (read.mayBeTwice || read.mayRepeat) this.reportRepeated(report, entityCode);
+    const isJoined = read.mayBeTwice && this.joinTwice(report, entityCode);
+    if (isJoined || read.mayRepeat) this.reportRepeated(report, entityCode);
   }
 
   private reportRepeated(report: (found: Issue) => void, entityCode: (id: number) => string): void {
@@ -124,13 +124,13 @@ export class StagedJournals {
     this.hasRepeated = rows.length > 0;
   }
 
-  /** Journals whose lines stand far apart may have been begun twice; the later are joined to the first. */
-  private joinTwice(report: (found: Issue) => void, entityCode: (id: number) => string): void {
+  /** Journals whose lines stand far apart may have been begun twice; the later are joined to the first. True if there were any. */
+  private joinTwice(report: (found: Issue) => void, entityCode: (id: number) => string): boolean {
     const { db } = this;
     const index = 'create unique index temp.staged_journal_number on staged_journal (entity, fiscal_year, number)';
     try {
       db.exec(index);
-      return;
+      return false;
     } catch {
       // some stand twice
     }
@@ -159,6 +159,7 @@ export class StagedJournals {
         where journal in (select id from temp.journal_twice);
       delete from temp.staged_journal where id in (select id from temp.journal_twice);
       drop table temp.journal_twice; ${index}`);
+    return true;
   }
 
   /** Lets go of what was set aside; call when nothing more is asked about the delivery. */

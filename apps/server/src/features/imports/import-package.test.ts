@@ -44,6 +44,20 @@ const balancesMinusLines = (file: string) =>
   );
 
 describe('importPackage', () => {
+  it('joins journals whose lines stand far apart, however few are remembered', async () => {
+    const numbered = (file: string) =>
+      query(
+        file,
+        `select j.number, l.line, l.account, l.debit from journal j join journal_line l on l.journal = j.id order by 1, 2`,
+      );
+    const [file, other] = [await newDatabase(), await newDatabase()];
+    const outcome = await bringIn(file, tinyFiles(), undefined, { journalsHeld: 1 });
+    const counts = (await bringIn(other, tinyFiles())) as Extract<ImportOutcome, { state: 'done' }>;
+    expect(outcome).toMatchObject({ state: 'done', counts: counts.counts });
+    expect(numbered(file)).toEqual(numbered(other));
+    expect(balancesMinusLines(file)).toEqual([]);
+  });
+
   it('brings in journals whose lines are scattered, with opening and adjustment journals, statistics and a plan', async () => {
     const file = await newDatabase();
     const outcome = await bringIn(file, tinyFiles());
@@ -198,6 +212,20 @@ describe('importPackage refuses, and leaves the books as they were', () => {
     if (lineNumber !== undefined) expect(found?.place?.line).toBe(lineNumber);
     expect(describeIssue(found!).message).not.toMatch(/[{}]/);
     expect(contents(file)).toBe(before);
+  });
+
+  it.each([
+    ['another kind', 'ONE,J1,closing,3,2026-01-31,,1000,0.00,,,More,', 'CORE_JOURNAL_KIND_MIXED'],
+    ['a line that it has', 'ONE,J1,,1,2026-01-31,,1000,0.00,,,More,', 'CORE_JOURNAL_LINE_TWICE'],
+    ['an amount that nothing balances', 'ONE,J1,,3,2026-01-31,,1000,1.00,,,More,', 'CORE_JOURNAL_UNBALANCED'],
+  ])('a journal that goes on far below with %s, however few are remembered', async (_, line, code) => {
+    for (const journalsHeld of [1, 1000]) {
+      const file = await newDatabase();
+      const before = contents(file);
+      const files = tinyFiles({ 'journals.csv': `${journals()}${line}\n` });
+      expect(codesOf(await bringIn(file, files, undefined, { journalsHeld }))).toEqual([code]);
+      expect(contents(file)).toBe(before);
+    }
   });
 
   it('a known journal with other content, and says what differs', async () => {

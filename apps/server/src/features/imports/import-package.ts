@@ -90,6 +90,8 @@ export interface ImportRequest {
   mapping?: Mapping;
   /** Size of journals.csv from which a second thread parses it; for tests. */
   threadFromBytes?: number;
+  /** Journals that are remembered while lines are read; for tests. */
+  journalsHeld?: number;
 }
 
 class Cancelled extends Error {}
@@ -354,7 +356,7 @@ class PackageImport {
   private nextCombination = 1;
 
   private async readJournals(db: Connection, { masters, lineTable }: Ground): Promise<void> {
-    const { source, threadFromBytes = THREAD_FROM_BYTES } = this.request;
+    const { source, threadFromBytes = THREAD_FROM_BYTES, journalsHeld } = this.request;
     const staged = new StagedJournals(db, lineTable, this.combinationId);
     this.stagedJournals = staged;
     const sink: JournalSink = {
@@ -367,7 +369,7 @@ class PackageImport {
     const isApart = source.location !== undefined && bytes >= threadFromBytes;
     const read = isApart
       ? await readJournalsInThread(source.location!, masters, sink)
-      : await readJournals(source, masters, sink);
+      : await readJournals(source, masters, sink, journalsHeld);
     this.bytesBefore += bytes;
     const codes = new Map(masters.entities.map(({ id, code }) => [id, String(code)]));
     staged.finish(read, this.report, (id) => codes.get(id)!);

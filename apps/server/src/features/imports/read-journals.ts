@@ -19,9 +19,10 @@ export async function readJournals(
   source: PackageSource,
   masters: PostingMasters,
   sink: JournalSink,
+  journalsHeld?: number,
 ): Promise<JournalsRead> {
   const reader = new JournalRowReader(postingContext(masters), (found) => sink.finding(found));
-  const batcher = new JournalBatcher((batch) => sink.batch(batch));
+  const batcher = new JournalBatcher((batch) => sink.batch(batch), journalsHeld);
   let rows = 0;
   await source.rows(
     JOURNALS_FILE,
