@@ -29,7 +29,7 @@ export { Books, KeptBooks } from './books/books';
 export { type Sight } from './books/sight';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
-export { Cube } from './cube/cube';
+export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition } from './cube/dimension-condition';
 export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';

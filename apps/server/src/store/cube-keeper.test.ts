@@ -7,7 +7,8 @@ import { askingVersions, cell, RED } from '../../test/asking-versions';
 import { onStore, undo } from '../../test/opened-store';
 import { bringIn, query, tinyFiles, workspaceOf } from '../../test/tiny-package';
 import { buildApp } from '../app';
-import { askThread } from '../base/ask-thread';
+import { KeptThread } from '../base/kept-thread';
+import type { CubeQuestion } from './cube-worker';
 import { cubeFileOf, readCubeFile, writeCubeFile } from './cube-file';
 import { CubeKeeper } from './cube-keeper';
 import { rowsThatDiffer } from './cube-proof';
@@ -120,7 +121,9 @@ describe('a cube that is read for long', () => {
       }
       expect(whole(cube)).toEqual(rows);
       const { revision, segments } = cube;
-      await askThread('store/cube-worker', { databaseFile: file, step: { do: 'keep', revision, segments } });
+      const thread = new KeptThread<CubeQuestion>('store/cube-worker', file);
+      await thread.ask({ do: 'keep', revision, segments });
+      await thread.close();
       const kept = readCubeFile(file, began.db)!;
       expect(kept.revision).toBe(began.revision);
       expect(whole(new Cube(revision, [kept.segment]))).toEqual(rows);

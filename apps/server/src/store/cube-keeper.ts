@@ -1,9 +1,9 @@
 import type Database from 'better-sqlite3';
 import { ACTUAL_ID, Combinations, Cube, debitsOf, runsOf, type Segment } from '@margin-lens/core';
-import { askThread } from '../base/ask-thread';
+import { KeptThread } from '../base/kept-thread';
 import { combinationsBehind } from './balances';
 import { countBetween, countRows, rowsBetween } from './cube-rows';
-import type { CubeWorkerData } from './cube-worker';
+import type { CubeQuestion } from './cube-worker';
 import { advanced, loadCube, type Advance, type Loaded } from './load-cube';
 import type { Moment } from './store';
 
@@ -41,8 +41,11 @@ export class CubeKeeper {
   private turn: Promise<unknown> = Promise.resolve();
   private keeping: Promise<unknown> = Promise.resolve();
   private behind = 0;
+  private readonly thread: KeptThread<CubeQuestion>;
 
-  constructor(private readonly file: string) {}
+  constructor(private readonly file: string) {
+    this.thread = new KeptThread('store/cube-worker', file);
+  }
 
   /** The cube of a moment. */
   at(moment: At): Promise<Cube> {
@@ -62,6 +65,7 @@ export class CubeKeeper {
   async close(): Promise<void> {
     await this.turn;
     await this.keeping;
+    await this.thread.close();
   }
 
   private async reach(moment: At): Promise<Cube> {
@@ -85,10 +89,10 @@ export class CubeKeeper {
 
   private async reachApart(revision: number): Promise<void> {
     const cube = this.latestUpTo(revision);
-    if (!cube) this.loaded(await this.ask<Loaded>({ do: 'load' }));
+    if (!cube) this.loaded(await this.thread.ask<Loaded>({ do: 'load' }));
     else {
       const { segments } = cube;
-      this.step(cube, await this.ask<Advance>({ do: 'advance', revision: cube.revision, segments }));
+      this.step(cube, await this.thread.ask<Advance>({ do: 'advance', revision: cube.revision, segments }));
     }
   }
 
@@ -120,11 +124,7 @@ export class CubeKeeper {
     if (this.behind < KEPT_BEHIND) return;
     this.behind = 0;
     const { revision, segments } = cube;
-    this.keeping = this.keeping.then(() => this.ask({ do: 'keep', revision, segments })).catch(console.error);
-  }
-
-  private ask<T>(step: CubeWorkerData['step']): Promise<T> {
-    return askThread<T>('store/cube-worker', { databaseFile: this.file, step } satisfies CubeWorkerData);
+    this.keeping = this.keeping.then(() => this.thread.ask({ do: 'keep', revision, segments })).catch(console.error);
   }
 }
 

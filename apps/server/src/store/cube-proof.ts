@@ -39,7 +39,6 @@ function monthsOf({ version, entity, firstRow, period }: Segment): Month[] {
 
 function differencesIn(db: Database.Database, cube: Cube, { version, entity, period }: Month): string[] {
   const held = new Map(sumsOfMonth(db, version, entity, period).map((sum) => [sum.account, sum]));
-  const { segment, first, end } = cube.rows(version, entity);
   const differences: string[] = [];
   const compare = (account: number, debit: number, credit: number, quantity: number) => {
     const sum = held.get(account) ?? { debit: 0, credit: 0, quantity: 0 };
@@ -49,16 +48,8 @@ function differencesIn(db: Database.Database, cube: Cube, { version, entity, per
     if (sum.debit - sum.credit !== debit - credit || sum.quantity !== quantity || sides !== 0)
       differences.push(`version ${version}, entity ${entity}, period ${period}, account ${account}`);
   };
-  for (let run = first; run < end; run++) {
-    let [debit, credit, quantity] = [0, 0, 0];
-    for (let row = segment.firstRow[run]!; row < segment.firstRow[run + 1]!; row++) {
-      if (segment.period[row] !== period) continue;
-      debit += segment.debit[row]!;
-      credit += segment.credit[row]!;
-      quantity += segment.quantity[row]!;
-    }
-    compare(segment.account[run]!, debit, credit, quantity);
-  }
+  for (const { account, debit, credit, quantity } of cube.sumsOfMonth(version, entity, period))
+    compare(account, debit, credit, quantity);
   for (const account of [...held.keys()]) compare(account, 0, 0, 0);
   return differences;
 }

@@ -1,5 +1,5 @@
 import type Database from 'better-sqlite3';
-import { ACTUAL_ID, SegmentBuilder, type Segment } from '@margin-lens/core';
+import { ACTUAL_ID, SegmentBuilder, type AccountSum, type Segment } from '@margin-lens/core';
 
 type Row = Parameters<SegmentBuilder['add']>;
 
@@ -94,13 +94,6 @@ export const sumsOfMonth = (db: Database.Database, version: number, entity: numb
        where version = ? and entity = ? and period = ? group by account`,
     )
     .all(version, entity, period) as AccountSum[];
-
-export interface AccountSum {
-  account: number;
-  debit: number;
-  credit: number;
-  quantity: number;
-}
 
 /** The debits of an entity's postings as the balances keep them. */
 export const debitsOfBalances = (db: Database.Database, entity: number): number =>

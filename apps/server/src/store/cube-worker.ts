@@ -1,15 +1,16 @@
+import { workerData } from 'node:worker_threads';
 import Database from 'better-sqlite3';
 import { Cube } from '@margin-lens/core';
-import { answerThread } from '../base/ask-thread';
+import { answerEach } from '../base/kept-thread';
 import { writeCubeFile } from './cube-file';
 import { advanced, loadCube, type CubeParts } from './load-cube';
 
-export interface CubeWorkerData {
-  databaseFile: string;
-  step: { do: 'load' } | ({ do: 'advance' | 'keep' } & CubeParts);
-}
+/** What is asked of the thread: the cube as it is by now, what brings an earlier one there, or that one is kept in its file. */
+export type CubeQuestion = { do: 'load' } | ({ do: 'advance' | 'keep' } & CubeParts);
 
-void answerThread(async ({ databaseFile, step }: CubeWorkerData) => {
+const databaseFile = workerData as string;
+
+answerEach((step: CubeQuestion) => {
   const db = new Database(databaseFile, { readonly: true });
   try {
     db.exec('begin');

@@ -1,18 +1,17 @@
-import { parentPort, workerData } from 'node:worker_threads';
+import { workerData } from 'node:worker_threads';
 import Database from 'better-sqlite3';
 import { matchesPhrases } from '@margin-lens/core';
+import { answerEach } from '../base/kept-thread';
 import { orderedList, sliceOf, type OrderedList } from './ordered-list';
 
 export type Parameters = readonly (string | number)[];
 
 export interface ReadRequest {
-  id: number;
   sql: string;
   parameters: Parameters;
   /** Asks for a part of the list that the query gives, which is kept for the next part. */
   part?: { key: string; skip: number; take: number };
 }
-export type ReadReply = { id: number; rows: unknown } | { id: number; error: string };
 
 /** Bytes of the workspace file that are mapped. */
 const MAPPED_AT_MOST = 2 ** 31;
@@ -47,12 +46,6 @@ function listOf(key: string, sql: string, parameters: Parameters): OrderedList {
   return list;
 }
 
-parentPort!.on('message', ({ id, sql, parameters, part }: ReadRequest) => {
-  const reply = (message: ReadReply) => parentPort!.postMessage(message);
-  try {
-    if (part) reply({ id, rows: sliceOf(listOf(part.key, sql, parameters), part.skip, part.take) });
-    else reply({ id, rows: db.prepare(sql).all(...parameters) });
-  } catch (error) {
-    reply({ id, error: error instanceof Error ? error.message : String(error) });
-  }
-});
+answerEach(({ sql, parameters, part }: ReadRequest) =>
+  part ? sliceOf(listOf(part.key, sql, parameters), part.skip, part.take) : db.prepare(sql).all(...parameters),
+);

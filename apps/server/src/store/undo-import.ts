@@ -93,7 +93,7 @@ function requireUnused(db: Database.Database, span: Span): void {
   ] as const) {
     const used = db
       .prepare(
-        `select j.number from journal j join journal_line l on l.journal = j.id
+        `select j.number from journal j cross join journal_line l on l.journal = j.id
          where j.until is null and j.since > ${span.revision} and j.since not in (${span.all})
            and l.${column} in (select id from \`${table}\` t where ${brought(span)}
              and not exists (select 1 from \`${table}\` was where was.id = t.id and was.since < ${span.revision})) limit 1`,

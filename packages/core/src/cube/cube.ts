@@ -59,10 +59,52 @@ export class Cube {
     return found;
   }
 
+  /** What the rows of a month come to by account. */
+  sumsOfMonth(version: number, entity: number, period: number): AccountSum[] {
+    const sums = new Map<number, AccountSum>();
+    for (const segment of this.segments) {
+      const { first, end } = runsOf(segment, version, entity);
+      for (let run = first; run < end; run++) addMonth(sums, segment, run, period);
+    }
+    return [...sums.values()];
+  }
+
   /** All rows as one segment. */
   whole(): Segment {
     return this.segments.length === 1 ? this.segments[0]! : mergeRuns(this.segments.map(allRuns));
   }
+}
+
+/** What an account comes to. Units: minor units, debit and credit apart; quantity in 1/10,000. */
+export interface AccountSum {
+  account: number;
+  debit: number;
+  credit: number;
+  quantity: number;
+}
+
+/** Adds the rows of a run that are of a month; they stand in the order of months. */
+function addMonth(sums: Map<number, AccountSum>, segment: Segment, run: number, month: number): void {
+  const { firstRow, period, debit, credit, quantity } = segment;
+  const account = segment.account[run]!;
+  for (let row = lowerRow(segment, run, month); row < firstRow[run + 1]! && period[row] === month; row++) {
+    const sum = sums.get(account) ?? { account, debit: 0, credit: 0, quantity: 0 };
+    sums.set(account, sum);
+    sum.debit += debit[row]!;
+    sum.credit += credit[row]!;
+    sum.quantity += quantity[row]!;
+  }
+}
+
+/** The first row of a run that does not stand before a month. */
+function lowerRow({ firstRow, period }: Segment, run: number, month: number): number {
+  let [low, high] = [firstRow[run]!, firstRow[run + 1]!];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (period[middle]! < month) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 const movedKey = (version: number, entity: number) => `${version}.${entity}`;
