@@ -160,17 +160,21 @@ export const SheetDifferenceSchema = v.object({
 export type SheetDifferenceView = v.InferOutput<typeof SheetDifferenceSchema>;
 
 /** Writes of a version's figures, newest first. */
-export const VersionChangesSchema = v.array(
-  v.object({
-    revision: v.number(),
-    person: v.string(),
-    at: v.string(),
-    how: v.picklist(HOWS),
-    label: v.string(),
-    scope: v.string(),
-    count: v.number(),
-    /** The first of its figures. */
-    cells: v.array(FigureCellSchema),
-  }),
-);
+export const VersionChangesSchema = v.object({
+  changes: v.array(
+    v.object({
+      revision: v.number(),
+      person: v.string(),
+      at: v.string(),
+      how: v.picklist(HOWS),
+      label: v.string(),
+      scope: v.string(),
+      count: v.number(),
+      /** The first of its figures. */
+      cells: v.array(FigureCellSchema),
+    }),
+  ),
+  /** The revision before which there are more; null where these are the first. */
+  before: v.nullable(v.number()),
+});
 export type VersionChanges = v.InferOutput<typeof VersionChangesSchema>;

@@ -130,7 +130,7 @@ describe('figures of a version', () => {
     expect((await write('Q_A')).status).toBe(200);
     expect((await write('QXA')).status).toBe(200);
     const { body } = await ask<VersionChanges>('GET', '/versions/Q_A/changes');
-    expect(body.map(({ label, count }) => [label, count])).toEqual([['two lines', 1]]);
+    expect(body.changes.map(({ label, count }) => [label, count])).toEqual([['two lines', 1]]);
   });
 
   it('are given to nobody who is not there', async () => {

@@ -76,7 +76,7 @@ describe('a workspace of November 2026', () => {
       ['OUTLOOK_REVISED', 0, ['made to revise Outlook']],
       ['BRANCH', 0, ['branched off Plan']],
     ]);
-    const changes = await read<VersionChanges>('/versions/PLAN/changes');
+    const { changes } = await read<VersionChanges>('/versions/PLAN/changes');
     expect(changes.map(({ how, label, count }) => [how, label, count])).toEqual([
       ['undone', 'Sales of spring', 1],
       ['typed', 'Sales of spring', 1],

@@ -1,4 +1,4 @@
-import type { EntityManager } from '@mikro-orm/better-sqlite';
+import { raw, type EntityManager } from '@mikro-orm/better-sqlite';
 import { RevisionRow } from './tables';
 
 /** How often figures of a version were written, and by whom and when for the last time. */
@@ -9,17 +9,13 @@ export interface FigureWrites {
 
 /** The writes of figures by the code of their version; there may be many thousands. */
 export async function figureWrites(em: EntityManager): Promise<Map<string, FigureWrites>> {
-  const rows = await em
+  const sums = await em
     .createQueryBuilder(RevisionRow)
-    .select(['subject', 'person', 'at'])
+    .select(['subject', raw('count(*) as writes'), raw('max(id) as last')])
     .where({ kind: 'change_figures' })
-    .orderBy({ id: 'desc' })
-    .execute<{ subject: string; person: string; at: string }[]>('all');
-  const found = new Map<string, FigureWrites>();
-  for (const { subject, person, at } of rows) {
-    const known = found.get(subject);
-    if (known) known.count++;
-    else found.set(subject, { count: 1, last: { person, at } });
-  }
-  return found;
+    .groupBy('subject')
+    .execute<{ subject: string; writes: number; last: number }[]>('all');
+  const rows = await em.find(RevisionRow, { id: { $in: sums.map(({ last }) => last) } });
+  const lastOf = new Map(rows.map(({ id, person, at }) => [id, { person, at }]));
+  return new Map(sums.map(({ subject, writes, last }) => [subject, { count: writes, last: lastOf.get(last)! }]));
 }

@@ -7,6 +7,7 @@ import { Changeable, ChangeableSchema, Revisioned, RevisionedSchema, tableOf, ty
 export const RevisionRow = defineEntity({
   name: 'RevisionRow',
   tableName: 'workspace_revision',
+  indexes: [{ name: 'revision_subject', properties: ['kind', 'subject', 'id'] }],
   properties: {
     id: p.integer().primary().autoincrement(),
     at: p.string(),

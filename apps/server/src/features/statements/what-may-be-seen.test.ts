@@ -115,7 +115,7 @@ describe('who may see one value of a dimension', () => {
           void em.assign(await em.findOneOrFail(Person, { id: 'local' }), { values: { team: ['blue'] } }),
       ),
     );
-    expect((await ask('GET', '/versions/PLAN/changes')).body).toEqual([]);
+    expect((await ask('GET', '/versions/PLAN/changes')).body).toEqual({ changes: [], before: null });
     expect((await figures('PLAN')).lines).toEqual([]);
   });
 

@@ -15,7 +15,8 @@ import { isStatistic, periodIn } from './figure-place';
 import { forbidden } from './version-rights';
 import { versionOf } from './versions-service';
 
-const CHANGES_SHOWN = 100;
+/** Changes on a page, and figures of each. */
+const CHANGES_SHOWN = 50;
 const CELLS_SHOWN = 24;
 
 /** Figures of one entity that change. */
@@ -34,28 +35,32 @@ interface Change {
 /** In place of an entity's code: a change of several entities. */
 const ALL = '*';
 
-/** Writes of a version's figures in the entities that the person may see, newest first. */
-export async function figureChanges(snapshot: Snapshot, code: string): Promise<VersionChanges> {
+/** Writes of a version's figures in the entities that the person may see, newest first; those before a revision. */
+export async function figureChanges(
+  snapshot: Snapshot,
+  code: string,
+  before = Number.MAX_SAFE_INTEGER,
+): Promise<VersionChanges> {
   const { filled: model, viewer, em, db } = snapshot;
   const version = versionOf(model, code);
   const revisions = await em.find(
     RevisionRow,
-    { kind: 'change_figures', subject: code },
+    { kind: 'change_figures', subject: code, id: { $lt: before } },
     { orderBy: { id: 'desc' }, limit: CHANGES_SHOWN },
   );
   const names = await Names.read(em);
   const books = await snapshot.books();
   const seen = books.mask(books.sight.where);
-  const result: VersionChanges = [];
+  const changes: VersionChanges['changes'] = [];
   for (const { id, person, at, details } of revisions) {
     const { how = 'typed', scope = ALL, label = '' } = details;
     if (scope === ALL ? viewer.entities !== 'all' : !maySee(viewer, scope)) continue;
     const rows = figuresChangedBy(db, version.id, id).filter(({ combination }) => seen.has(combination));
     if (rows.length === 0 && books.sight.where.length > 0) continue;
     const cells = rows.slice(0, CELLS_SHOWN).map((row) => cellOf(model, entityOf(model, row), row));
-    result.push({ revision: id, person: names.of(person), at, how, label, scope, count: rows.length, cells });
+    changes.push({ revision: id, person: names.of(person), at, how, label, scope, count: rows.length, cells });
   }
-  return result;
+  return { changes, before: revisions.length < CHANGES_SHOWN ? null : revisions.at(-1)!.id };
 }
 
 /** Figures of versions: written with who saw what, taken back, and adopted from branches. */

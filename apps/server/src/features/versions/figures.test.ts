@@ -14,7 +14,7 @@ describe('figures', () => {
     const view = await figures('PLAN');
     expect([line(view, '4000')![1], line(view, '4000', RED)![1]]).toEqual([-110_000, -5000]);
     expect(view.actual.some(Boolean)).toBe(false);
-    const [change] = (await ask<VersionChanges>('GET', '/versions/PLAN/changes')).body;
+    const [change] = (await ask<VersionChanges>('GET', '/versions/PLAN/changes')).body.changes;
     expect(change).toMatchObject({ how: 'typed', label: 'Sales', scope: 'ONE', count: 2, person: 'Controller' });
     expect(change!.cells).toContainEqual(cell('4000', 2, 0, -110_000));
   });
@@ -30,6 +30,20 @@ describe('figures', () => {
     await save('PLAN', [cell('5000', 2, 0, 300)]);
     const view = await figures('PLAN');
     expect([line(view, '4000')![1], line(view, '5000')![1]]).toEqual([-100, 300]);
+  });
+
+  it('list their changes page by page, whatever is written to other versions', async () => {
+    await make({ name: 'Other', kind: 'plan' });
+    for (let n = 1; n <= 52; n++) {
+      await save('PLAN', [cell('5000', 4, n - 1, n)]);
+      if (n % 10 === 0) await save('OTHER', [cell('5000', 4, n - 10, n)]);
+    }
+    const page = async (query = '') => (await ask<VersionChanges>('GET', `/versions/PLAN/changes${query}`)).body;
+    const after = ({ changes }: VersionChanges) => changes.map(({ cells }) => cells[0]!.after);
+    const first = await page();
+    expect(after(first)).toEqual(Array.from({ length: 50 }, (_, n) => 52 - n));
+    const second = await page(`?before=${first.before}`);
+    expect([after(second), second.before]).toEqual([[2, 1], null]);
   });
 
   it('are taken back, unless they changed since', async () => {

@@ -22,7 +22,9 @@ import { SHEET_FORMATS } from './sheet-file';
 import { versionsView, type VersionsService } from './versions-service';
 
 const Code = v.object({ code: v.string() });
-const Change = v.object({ code: v.string(), revision: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
+const REVISION = v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number));
+const Change = v.object({ code: v.string(), revision: REVISION });
+const Before = v.object({ before: v.exactOptional(REVISION) });
 const Made = v.object({ code: v.string() });
 /** Largest sheet that comes back, and largest write of figures, in bytes. */
 const SHEET_LIMIT = 20_000_000;
@@ -155,8 +157,8 @@ export const versionsPlugin =
 
     app.get(
       '/versions/:code/changes',
-      { config: reading, schema: { params: Code, response: { 200: VersionChangesSchema } } },
-      async (request) => figureChanges(await request.at(), request.params.code),
+      { config: reading, schema: { params: Code, querystring: Before, response: { 200: VersionChangesSchema } } },
+      async (request) => figureChanges(await request.at(), request.params.code, request.query.before),
     );
 
     app.post(

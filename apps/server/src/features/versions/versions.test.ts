@@ -178,7 +178,7 @@ describe('a branch', () => {
     expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([40_000, 0]);
     await ask('POST', `/versions/${code}/adopt`);
     expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([0, 44_000]);
-    const [change] = (await ask<VersionChanges>('GET', '/versions/PLAN/changes')).body;
+    const [change] = (await ask<VersionChanges>('GET', '/versions/PLAN/changes')).body.changes;
     expect(change).toMatchObject({ how: 'adopted', label: 'Dear gas', count: 3, scope: '*' });
     expect((await ask<SavedFigures>('POST', `/versions/PLAN/changes/${change!.revision}/take-back`)).body.state).toBe(
       'saved',

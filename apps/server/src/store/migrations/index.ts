@@ -11,6 +11,7 @@ import { Migration0008DraftStamps } from './0008-draft-stamps';
 import { Migration0009JournalNumbers } from './0009-journal-numbers';
 import { Migration0010PeopleAndRevisions } from './0010-people-and-revisions';
 import { Migration0011JournalHistory } from './0011-journal-history';
+import { Migration0012ActsBySubject } from './0012-acts-by-subject';
 import { MIGRATION_NAMES } from './names';
 
 type Name = (typeof MIGRATION_NAMES)[number];
@@ -27,6 +28,7 @@ const CLASSES: Record<Name, Constructor<Migration>> = {
   '0009-journal-numbers': Migration0009JournalNumbers,
   '0010-people-and-revisions': Migration0010PeopleAndRevisions,
   '0011-journal-history': Migration0011JournalHistory,
+  '0012-acts-by-subject': Migration0012ActsBySubject,
 };
 
 export const MIGRATIONS = MIGRATION_NAMES.map((name) => ({ name, class: CLASSES[name] }));

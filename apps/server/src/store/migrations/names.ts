@@ -11,4 +11,5 @@ export const MIGRATION_NAMES = [
   '0009-journal-numbers',
   '0010-people-and-revisions',
   '0011-journal-history',
+  '0012-acts-by-subject',
 ] as const;

@@ -186,8 +186,9 @@ export class Api {
       .pipe(catchError(rethrow));
   }
 
-  versionChanges(code: string): Observable<VersionChanges> {
-    return this.get(`/versions/${code}/changes`);
+  /** A page of the changes of a version, the latest or those before a revision. */
+  versionChanges(code: string, before: number | null): Observable<VersionChanges> {
+    return this.get(`/versions/${code}/changes`, before === null ? {} : { before: String(before) });
   }
 
   takeBack(code: string, revision: number): Observable<SavedFigures> {

@@ -22,7 +22,7 @@ const cell = (account: string, before: number, after: number): FigureCell => ({
   before,
   after,
 });
-const CHANGES: VersionChanges = [
+const CHANGES: VersionChanges['changes'] = [
   {
     revision: 9,
     person: 'Ines',
@@ -44,6 +44,11 @@ const CHANGES: VersionChanges = [
     cells: [cell('1', 7, 0)],
   },
 ];
+
+const page = (changes: VersionChanges['changes'], before: number | null = null): VersionChanges => ({
+  changes,
+  before,
+});
 
 async function open(version = VERSION) {
   TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting()] });
@@ -79,7 +84,7 @@ describe('ChangesPanel', () => {
   it('lists every write with who, how, before and after, in the words of its entity', async () => {
     const bed = await open();
     expect(bed.text()).toContain('Reading the changes');
-    await bed.answer('GET', ROOT, CHANGES);
+    await bed.answer('GET', ROOT, page(CHANGES));
     const [first, second] = bed.page.querySelectorAll('article');
     expect(first!.textContent).toContain('Energy');
     expect(first!.textContent).toMatch(/Ines · typed ·\s+JP/);
@@ -90,19 +95,29 @@ describe('ChangesPanel', () => {
     expect(bed.text()).toContain('Submitted');
   });
 
+  it('reads older ones behind those that are shown, as long as there are any', async () => {
+    const bed = await open();
+    await bed.answer('GET', ROOT, page(CHANGES.slice(0, 1), 9));
+    const older = [...bed.page.querySelectorAll('button')].find((button) => /older/.test(button.textContent))!;
+    older.click();
+    await bed.answer('GET', `${ROOT}?before=9`, page(CHANGES.slice(1)));
+    expect(bed.page.querySelectorAll('article:not(.event)')).toHaveLength(2);
+    expect(bed.text()).not.toContain('older');
+  });
+
   it('takes one back, and reads what is there then', async () => {
     const bed = await open();
-    await bed.answer('GET', ROOT, CHANGES);
+    await bed.answer('GET', ROOT, page(CHANGES));
     await bed.takeBack();
     await bed.answer('POST', `${ROOT}/9/take-back`, { state: 'saved', revision: 10 });
-    await bed.answer('GET', ROOT, CHANGES.slice(1));
+    await bed.answer('GET', ROOT, page(CHANGES.slice(1)));
     expect(bed.page.querySelectorAll('article')).toHaveLength(2); // one write, and the event
     expect(bed.changed()).toBe(1);
   });
 
   it('has the sheet read anew also when another panel is shown before the answer comes', async () => {
     const bed = await open();
-    await bed.answer('GET', ROOT, CHANGES);
+    await bed.answer('GET', ROOT, page(CHANGES));
     await bed.takeBack();
     bed.leave();
     await bed.answer('POST', `${ROOT}/9/take-back`, { state: 'saved', revision: 10 });
@@ -111,18 +126,18 @@ describe('ChangesPanel', () => {
 
   it('says which figures changed since, so that they are not taken back', async () => {
     const bed = await open();
-    await bed.answer('GET', ROOT, CHANGES);
+    await bed.answer('GET', ROOT, page(CHANGES));
     await bed.takeBack();
     const cells = [{ ...cell('1', 0, 5), now: 3, person: 'Jon', at: '' }];
     await bed.answer('POST', `${ROOT}/9/take-back`, { state: 'conflict', cells });
     expect(bed.page.querySelector('[role="alert"]')!.textContent).toBe('Not taken back: 1 in May changed since.');
-    await bed.answer('GET', ROOT, CHANGES);
+    await bed.answer('GET', ROOT, page(CHANGES));
     expect(bed.page.querySelector('[role="alert"]')).not.toBeNull();
   });
 
   it('shows why it could not be taken back, and offers it only while the version may be edited', async () => {
     const bed = await open();
-    await bed.answer('GET', ROOT, CHANGES);
+    await bed.answer('GET', ROOT, page(CHANGES));
     await bed.takeBack();
     await bed.refuse('POST', `${ROOT}/9/take-back`, {
       code: 'X',
@@ -133,13 +148,13 @@ describe('ChangesPanel', () => {
     expect(bed.page.querySelector('[role="alert"]')!.textContent).toBe('Plan is locked. Make a new version.');
     TestBed.resetTestingModule();
     const locked = await open({ ...VERSION, mayEdit: false });
-    await locked.answer('GET', ROOT, CHANGES);
+    await locked.answer('GET', ROOT, page(CHANGES));
     expect(locked.page.querySelector('button')).toBeNull();
   });
 
   it('says when nothing was changed', async () => {
     const bed = await open();
-    await bed.answer('GET', ROOT, []);
+    await bed.answer('GET', ROOT, page([]));
     expect(bed.text()).toContain('Nothing was changed here yet.');
   });
 });

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import type { ErrorReply, VersionChanges, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { momentInWords } from '../shared/moment';
@@ -7,6 +8,7 @@ import type { FigureWords } from './figure-words';
 /** Every write of a version's figures: who, when, how, before and after; each can be taken back. */
 @Component({
   selector: 'ml-changes-panel',
+  imports: [MatButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (problem(); as text) {
@@ -37,6 +39,9 @@ import type { FigureWords } from './figure-words';
       </article>
     } @empty {
       <p class="thin">{{ isLoading() ? 'Reading the changes…' : 'Nothing was changed here yet.' }}</p>
+    }
+    @if (before() !== null) {
+      <button matButton [disabled]="isLoading()" (click)="load()">Show older changes</button>
     }
     @for (event of version().history; track $index) {
       <article class="event">
@@ -95,7 +100,9 @@ export class ChangesPanel {
   readonly onChanged = input.required<() => void>();
   private readonly api = inject(Api);
   protected readonly moment = momentInWords;
-  private readonly all = signal<VersionChanges>([]);
+  private readonly all = signal<VersionChanges['changes']>([]);
+  /** The revision before which there are more. */
+  protected readonly before = signal<VersionChanges['before']>(null);
   protected readonly isLoading = signal(true);
   protected readonly problem = signal('');
 
@@ -114,16 +121,24 @@ export class ChangesPanel {
 
   constructor() {
     effect(() => {
-      const { code } = this.version();
-      untracked(() => this.load(code));
+      this.version();
+      untracked(() => this.loadAnew());
     });
   }
 
-  private load(code: string): void {
+  private loadAnew(): void {
+    this.all.set([]);
+    this.before.set(null);
+    this.load();
+  }
+
+  /** Reads the page behind what is shown. */
+  protected load(): void {
     this.isLoading.set(true);
-    this.api.versionChanges(code).subscribe({
-      next: (changes) => {
-        this.all.set(changes);
+    this.api.versionChanges(this.version().code, this.before()).subscribe({
+      next: ({ changes, before }) => {
+        this.all.update((shown) => [...shown, ...changes]);
+        this.before.set(before);
         this.isLoading.set(false);
       },
       error: (error: ErrorReply) => this.problem.set(`${error.message} ${error.hint}`),
@@ -131,12 +146,11 @@ export class ChangesPanel {
   }
 
   protected takeBack(revision: number): void {
-    const { code } = this.version();
-    this.api.takeBack(code, revision).subscribe({
+    this.api.takeBack(this.version().code, revision).subscribe({
       next: (saved) => {
         const places = saved.state === 'conflict' ? saved.cells.map(this.figures().place) : [];
         this.problem.set(places.length === 0 ? '' : `Not taken back: ${places.slice(0, 5).join('; ')} changed since.`);
-        this.load(code);
+        this.loadAnew();
         this.onChanged()();
       },
       error: (error: ErrorReply) => this.problem.set(`${error.message} ${error.hint}`),
