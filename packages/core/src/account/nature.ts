@@ -4,6 +4,8 @@ export const NATURES = ['asset', 'liability', 'equity', 'income', 'expense', 'st
 export type Nature = (typeof NATURES)[number];
 export type Orientation = 'debit' | 'credit';
 export type Direction = 'up' | 'down' | 'neutral';
+/** At which rate an account comes into another currency: that of the day, of the month, or of when it came about. */
+export type Translation = 'closing' | 'average' | 'historical';
 
 /** An account as the engine needs it. Category and subcategory are called Heading and Sub-heading on screen. */
 export interface Account {
@@ -13,6 +15,13 @@ export interface Account {
   heading: string;
   subHeading: string;
   role: string;
+  translation: Translation;
+  /** Whether it is money, or fixed in money; null where nobody has said so. */
+  isMonetary: boolean | null;
+  /** Whether it is held against entities of the own groups only. */
+  isIntercompany: boolean;
+  /** The partner that it is held against, where that is always the same; else empty. */
+  partner: string;
   behaviour: 'flow' | 'level';
   better: Direction;
   unit: string;
@@ -26,6 +35,18 @@ export const naturalOrientation = (nature: Nature): Orientation =>
 /** Whether more is favourable, from the nature alone. @source reference definition 13 */
 export const naturalDirection = (nature: Nature): Direction =>
   nature === 'income' ? 'up' : nature === 'expense' ? 'down' : 'neutral';
+
+/** The rate of an account, from its nature alone. @source reference definition 22 */
+export const naturalTranslation = (nature: Nature): Translation =>
+  nature === 'income' || nature === 'expense' ? 'average' : nature === 'equity' ? 'historical' : 'closing';
+
+/** An account with what follows from its nature, where nothing else is said of it. */
+export const accountOf = (number: string, nature: Nature, more: Partial<Account> = {}): Account => ({
+  ...{ number, nature, name: number, heading: '', subHeading: '', role: '' },
+  ...{ translation: naturalTranslation(nature), isMonetary: null, isIntercompany: false, partner: '' },
+  ...{ behaviour: 'flow', better: naturalDirection(nature), unit: '', decimals: 0 },
+  ...more,
+});
 
 /** True for accounts that begin every fiscal year at zero. @source reference definition 3 */
 export const isFlow = (account: Pick<Account, 'nature' | 'behaviour' | 'role'>): boolean =>

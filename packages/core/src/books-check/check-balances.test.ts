@@ -1,23 +1,12 @@
-import type { Account } from '../account/nature';
+import { accountOf, type Account } from '../account/nature';
 import { buildLedgerSlice, type BalanceEntry } from '../books/ledger-slice';
 import { buildCalendar } from '../period/fiscal-calendar';
 import { monthPeriods } from '../period/month-calendar';
 import { checkBalances } from './check-balances';
 
 const calendar = buildCalendar('cal', monthPeriods({ firstMonth: 1, namedAfter: 'end', adjustments: 0 }, 2026));
-const account = (number: string, nature: Account['nature'], more: Partial<Account> = {}): Account => ({
-  number,
-  name: number,
-  nature,
-  heading: 'H',
-  subHeading: '',
-  role: '',
-  behaviour: 'flow',
-  better: 'neutral',
-  unit: '',
-  decimals: 0,
-  ...more,
-});
+const account = (number: string, nature: Account['nature'], more: Partial<Account> = {}): Account =>
+  accountOf(number, nature, { heading: 'H', ...more });
 const ACCOUNTS = [
   account('1000', 'asset'),
   account('1690', 'asset', { role: 'suspense' }),

@@ -1,4 +1,4 @@
-import { isFlow, type Account } from '../account/nature';
+import { isFlow, isProfitOrLoss, type Account } from '../account/nature';
 import type { Mask } from '../cube/combinations';
 import type { RateTable } from '../currency/rate-table';
 import { SAME, translator, type Translate } from '../currency/translator';
@@ -100,7 +100,7 @@ function markMissing(books: MemberBooks, scope: Scope, sight: Sight): void {
     if (own.problems || isRefused) markUnseen(books, index, count, isRefused);
   });
   const retained = own.accounts.findIndex(({ role }) => role === 'retained_earnings');
-  const hasResult = own.accounts.some((account, index) => isOfMonth(account) && hasMoved(books, index, count));
+  const hasResult = own.accounts.some((account, index) => isProfitOrLoss(account) && hasMoved(books, index, count));
   if (isTranslated && retained >= 0 && hasResult) problems.ofAccount(retained, waiting);
 }
 
@@ -159,8 +159,8 @@ function translate(books: MemberBooks, { scope, only }: MemberSource): void {
   });
 }
 
-/** Accounts whose flows are translated at the average rate of their month. @source reference definition 22 */
-const isOfMonth = ({ nature }: Account) => nature === 'income' || nature === 'expense';
+/** Income and expense that is translated at the average rate of its month. @source reference definition 22 */
+const isOfMonth = (account: Account) => isProfitOrLoss(account) && account.translation === 'average';
 
 /** The month whose rate a period takes: its own, and for an adjustment period that of the month before it. */
 const rateMonth = (periods: readonly FiscalPeriod[], at: number): string =>

@@ -112,6 +112,7 @@ export const RESOURCES: readonly ResourceSpec[] = [
       choice('translation', 'closing', 'average', 'historical'),
       choice('monetary', 'yes', 'no'),
       choice('intercompany', 'yes', 'no'),
+      refers('partner', 'entities'),
       choice('behaviour', 'flow', 'level'),
       choice('better', 'up', 'down', 'neutral'),
       text('unit'),

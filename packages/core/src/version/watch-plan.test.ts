@@ -1,19 +1,9 @@
-import type { Account } from '../account/nature';
+import { accountOf, type Account } from '../account/nature';
 import { linesOf } from './planning-sheet';
 import { watchPlan, watchTotals } from './watch-plan';
 
-const account = (number: string, nature: Account['nature'] = 'expense'): Account => ({
-  number,
-  name: `Account ${number}`,
-  nature,
-  heading: '',
-  subHeading: '',
-  role: '',
-  behaviour: 'flow',
-  better: 'down',
-  unit: '',
-  decimals: 0,
-});
+const account = (number: string, nature: Account['nature'] = 'expense'): Account =>
+  accountOf(number, nature, { name: `Account ${number}` });
 const ACCOUNTS = [account('6000'), account('6100'), account('4000', 'income'), account('1000', 'asset')];
 const lines = (figures: Record<string, number[]>) =>
   linesOf(Object.entries(figures).map(([number, held]) => ({ account: number, combination: '\u001f', figures: held })));

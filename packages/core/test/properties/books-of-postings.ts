@@ -1,4 +1,13 @@
-import { Books, Combinations, Cube, KeptBooks, RateTable, SegmentBuilder, type ScopeEntity } from '../../src/index';
+import {
+  type Account,
+  Books,
+  Combinations,
+  Cube,
+  KeptBooks,
+  RateTable,
+  SegmentBuilder,
+  type ScopeEntity,
+} from '../../src/index';
 import { ALL_SEEN, type Sight } from '../../src/books/sight';
 import { TEST_ACCOUNTS, testCalendar } from './random-books';
 
@@ -25,6 +34,7 @@ interface Wanted {
   teams: readonly string[];
   rates?: RateTable;
   sight?: Sight;
+  accounts?: readonly Account[];
 }
 
 export const treesOf = (teams: readonly string[]) => [
@@ -36,7 +46,7 @@ export function booksOfPostings(
   postings: readonly Posting[],
   wanted: Wanted & { trees: ReturnType<typeof treesOf> },
 ): Books {
-  const { teams, trees, rates = new RateTable([]), sight = ALL_SEEN } = wanted;
+  const { teams, trees, rates = new RateTable([]), sight = ALL_SEEN, accounts = TEST_ACCOUNTS } = wanted;
   const builder = new SegmentBuilder();
   for (const { entity: id, account, period, combination, amount, kind = 0 } of postings)
     builder.add(0, id, account + 1, period + 1, combination, kind, Math.max(amount, 0), Math.max(-amount, 0), 0, 0);
@@ -44,7 +54,7 @@ export function booksOfPostings(
   const combinations = new Combinations();
   combinations.add(1, '\u001f');
   teams.forEach((team, at) => combinations.add(at + 2, `\u001f\u001fteam=${team}`));
-  const accountIds = new Map(TEST_ACCOUNTS.map(({ number }, at) => [number, at + 1]));
-  const masters = { accounts: TEST_ACCOUNTS, accountIds, versions: [], trees };
+  const accountIds = new Map(accounts.map(({ number }, at) => [number, at + 1]));
+  const masters = { accounts, accountIds, versions: [], trees };
   return new Books(masters, { combinations, cubeAt: () => cube, rates, ownership: 1 }, new KeptBooks(), sight);
 }

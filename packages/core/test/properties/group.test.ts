@@ -122,6 +122,18 @@ describe('the books of a group', () => {
     expect(problems!.flowAt('movement', other, at)).toBeUndefined();
     expect(holdsData[at]).toBe(1);
   });
+
+  it('leave income that is not translated at the average of its month, until it can be', () => {
+    const [account, other] = [FLOWS[0]!, FLOWS[1]!];
+    const accounts = TEST_ACCOUNTS.map((each, at) =>
+      at === account ? { ...each, translation: 'closing' as const } : each,
+    );
+    const posted = [account, other].map((at) => ({ entity: 2, account: at, period: 3, combination: 1, amount: 5_000 }));
+    const { problems } = booksOfPostings(posted, { teams: TEAMS, trees: TREES, rates: RATES, accounts }).ofScope(SCOPE);
+    const origin = { kind: 'balances', entity: 'ZLOTY', from: 'PLN', to: 'EUR' };
+    expect(problems!.flowAt('movement', account, 3)).toEqual({ reason: 'not_translated', origin });
+    expect(problems!.flowAt('movement', other, 3)).toBeUndefined();
+  });
 });
 
 const ROWS: RowLayout = {

@@ -16,6 +16,7 @@ import {
 import { phasingWeights } from '../../src/version/phase';
 import { roundEach, roundKeepingTotal } from '../../src/version/round-figures';
 import { NO_VALUES } from '../../src/account/combination';
+import { accountOf } from '../../src/account/nature';
 import { seriesFigures } from '../../src/version/series';
 import { tryAllocate } from '../../src/money/allocate';
 import { uplift } from '../../src/version/uplift';
@@ -200,17 +201,7 @@ describe('a sheet that goes out and comes back', () => {
     { number: '4000', nature: 'income' as const },
     { number: '4100', nature: 'income' as const },
     { number: '6000', nature: 'expense' as const },
-  ].map((account) => ({
-    ...account,
-    name: 'x',
-    heading: '',
-    subHeading: '',
-    role: '',
-    behaviour: 'flow' as const,
-    better: 'up' as const,
-    unit: '',
-    decimals: 0,
-  }));
+  ].map(({ number, nature }) => accountOf(number, nature));
   const periods = Array.from({ length: MONTHS }, (_, at) => `FY2027-P${String(at + 1).padStart(2, '0')}`);
 
   it('is the same sheet when nothing was changed, in any order of its rows', () => {

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import {
   buildCalendar,
-  naturalDirection,
   type Account,
+  accountOf,
   type FiscalCalendar,
   type LedgerSlice,
   type Nature,
@@ -35,19 +35,8 @@ export function testCalendar(): FiscalCalendar {
   return buildCalendar('test', rows);
 }
 
-export const account = (number: string, nature: Nature, heading: string, more: Partial<Account> = {}): Account => ({
-  number,
-  name: `Account ${number}`,
-  nature,
-  heading,
-  subHeading: heading,
-  role: '',
-  behaviour: 'flow',
-  better: naturalDirection(nature),
-  unit: '',
-  decimals: 0,
-  ...more,
-});
+export const account = (number: string, nature: Nature, heading: string, more: Partial<Account> = {}): Account =>
+  accountOf(number, nature, { name: `Account ${number}`, heading, subHeading: heading, ...more });
 
 export const TEST_ACCOUNTS: readonly Account[] = [
   account('1000', 'asset', 'Cash'),

@@ -60,6 +60,7 @@ const account = (number: string, name: string, nature: string, heading: string, 
   '',
   '',
   '',
+  '',
 ];
 
 describe('setting up tables', () => {

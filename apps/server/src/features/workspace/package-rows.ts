@@ -1,9 +1,11 @@
 import {
+  accountOf,
   buildCalendar,
-  naturalDirection,
   type Account,
+  type AcquiredItem,
   type CashFlowRule,
-  type Direction,
+  type EliminationLine,
+  type HistoricalAmount,
   type Nature,
   type PeriodRow,
   type StoredPeriods,
@@ -13,19 +15,24 @@ import type { PackageRow } from '../../store/masters';
 /** An account of the chart as the engine needs it; what is left empty follows from the nature. */
 export function accountOfRow(row: PackageRow): Account {
   const nature = row['nature'] as Nature;
-  return {
-    number: String(row['number']),
+  const said = accountOf(String(row['number']), nature, {
     name: String(row['name']),
-    nature,
     heading: String(row['category'] ?? ''),
     subHeading: String(row['subcategory'] ?? ''),
     role: String(row['role'] ?? ''),
+    isMonetary: row['monetary'] ? row['monetary'] === 'yes' : null,
+    isIntercompany: row['intercompany'] === 'yes',
+    partner: String(row['partner'] ?? ''),
     behaviour: row['behaviour'] === 'level' ? 'level' : 'flow',
-    better: (row['better'] as Direction) || naturalDirection(nature),
     unit: String(row['unit'] ?? ''),
     decimals: Number(row['decimals'] ?? 0),
-  };
+  });
+  const { better = said.better, translation = said.translation } = filled(row) as Partial<Account>;
+  return { ...said, better, translation };
 }
+
+/** The cells of a row that something stands in. */
+const filled = (row: PackageRow) => Object.fromEntries(Object.entries(row).filter(([, cell]) => cell));
 
 /** A rule of the indirect cash flow. */
 export const cashFlowOfRow = (row: PackageRow): CashFlowRule => ({
@@ -34,6 +41,35 @@ export const cashFlowOfRow = (row: PackageRow): CashFlowRule => ({
   line: String(row['line']),
   factor: Number(row['factor']),
 });
+
+const cellOf = (row: PackageRow) => (name: string) => String(row[name] ?? '');
+
+export function historicalOfRow(row: PackageRow): HistoricalAmount {
+  const cell = cellOf(row);
+  return {
+    ...{ entity: cell('entity'), account: cell('account'), date: cell('date') },
+    ...{ localAmount: cell('local_amount'), groupAmount: cell('group_amount') },
+  };
+}
+
+export function acquiredOfRow(row: PackageRow): AcquiredItem {
+  const cell = cellOf(row);
+  return {
+    ...{ investor: cell('investor'), investee: cell('investee'), date: cell('date'), item: cell('item') },
+    ...{ consideration: cell('consideration'), account: cell('account'), localAmount: cell('local_amount') },
+    ...{ nciMethod: cell('nci_method'), nciFairValue: cell('nci_fair_value') },
+    lifeMonths: row['life_months'] === null ? null : Number(row['life_months']),
+  };
+}
+
+export function eliminationOfRow(row: PackageRow): EliminationLine {
+  const cell = cellOf(row);
+  return {
+    ...{ group: cell('group'), journal: cell('journal'), kind: cell('kind'), line: Number(row['line']) },
+    ...{ period: cell('period'), entity: cell('entity'), partner: cell('partner'), account: cell('account') },
+    ...{ debit: cell('debit'), credit: cell('credit'), rule: cell('rule'), reason: cell('reason') },
+  };
+}
 
 /** The calendars of a workspace, by code. */
 export function calendarsOfRows(rows: readonly PackageRow[]): Map<string, StoredPeriods> {

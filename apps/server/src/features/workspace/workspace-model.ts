@@ -6,12 +6,15 @@ import {
   scopeOfGroup,
   DocumentSchema,
   type Account,
+  type AcquiredItem,
   type CashFlowRule,
   type ColumnLayout,
   type DimensionTree,
   type Document,
+  type EliminationLine,
   type FiscalPeriod,
   type Group,
+  type HistoricalAmount,
   type Holding,
   type RowLayout,
   type Scope,
@@ -24,7 +27,14 @@ import type { OpeningSource, VersionEditor, VersionState } from '@margin-lens/co
 import { currentDocuments, type DocumentRow } from '../../store/documents';
 import { rowsOf, type PackageRow } from '../../store/masters';
 import { VERSION_SETTINGS } from '../../store/versions';
-import { accountOfRow, calendarsOfRows, cashFlowOfRow } from './package-rows';
+import {
+  accountOfRow,
+  acquiredOfRow,
+  calendarsOfRows,
+  cashFlowOfRow,
+  eliminationOfRow,
+  historicalOfRow,
+} from './package-rows';
 
 export type Entity = ScopeEntity;
 
@@ -78,10 +88,13 @@ export interface Masters {
   calendars: ReadonlyMap<string, StoredPeriods>;
 }
 
-/** Which groups there are, and who holds whom. */
+/** Which groups there are, who holds whom, and what else their figures stand on. */
 export interface Structure {
   groups: readonly (Pick<Group, 'code' | 'name' | 'topEntity'> & { currency: string; calendar: string })[];
   holdings: readonly Holding[];
+  historical: readonly HistoricalAmount[];
+  acquired: readonly AcquiredItem[];
+  eliminations: readonly EliminationLine[];
 }
 
 /** The layouts and statements that are kept. */
@@ -104,12 +117,15 @@ export class WorkspaceModel implements Masters, Documents {
   readonly calendars: Masters['calendars'];
   readonly groups: readonly Group[];
   private readonly holdings: Structure['holdings'];
+  readonly historical: Structure['historical'];
+  readonly acquired: Structure['acquired'];
+  readonly eliminations: Structure['eliminations'];
   private readonly scopes = new Map<string, Scope | undefined>();
   readonly documents: Documents['documents'];
   readonly setAside: Documents['setAside'];
   private readonly accountById: ReadonlyMap<number, string>;
 
-  constructor(masters: Masters, { documents, setAside }: Documents, { groups, holdings }: Structure) {
+  constructor(masters: Masters, { documents, setAside }: Documents, structure: Structure) {
     this.settings = masters.settings;
     this.entities = masters.entities;
     this.accounts = masters.accounts;
@@ -119,12 +135,15 @@ export class WorkspaceModel implements Masters, Documents {
     this.cashFlow = masters.cashFlow;
     this.closed = masters.closed;
     this.calendars = masters.calendars;
-    this.groups = groups.map((group) => ({
+    this.groups = structure.groups.map((group) => ({
       ...group,
       currency: currencyOf(group.currency),
       calendar: masters.calendars.get(group.calendar)!,
     }));
-    this.holdings = holdings;
+    this.holdings = structure.holdings;
+    this.historical = structure.historical;
+    this.acquired = structure.acquired;
+    this.eliminations = structure.eliminations;
     this.documents = documents;
     this.setAside = setAside;
     this.accountById = new Map([...masters.accountIds].map(([number, id]) => [id, number]));
@@ -239,6 +258,9 @@ export async function readStructure(em: EntityManager, at?: number): Promise<Str
       percent: String(row['percent']),
       method: String(row['method']),
     })),
+    historical: (await rowsOf(em, 'historical', at)).map(historicalOfRow),
+    acquired: (await rowsOf(em, 'acquisitions', at)).map(acquiredOfRow),
+    eliminations: (await rowsOf(em, 'eliminations', at)).map(eliminationOfRow),
   };
 }
 

@@ -12,4 +12,5 @@ export const MIGRATION_NAMES = [
   '0010-people-and-revisions',
   '0011-journal-history',
   '0012-acts-by-subject',
+  '0013-account-partner',
 ] as const;

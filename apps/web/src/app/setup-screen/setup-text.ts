@@ -52,6 +52,7 @@ const COLUMNS: Record<string, ColumnText> = {
   },
   'accounts.monetary': { label: 'Monetary', width: '78px', isRare: true },
   'accounts.intercompany': { label: 'Intercompany', width: '98px', isRare: true },
+  'accounts.partner': { label: 'Partner', width: '98px', isRare: true },
   'accounts.behaviour': {
     label: 'Behaviour',
     width: '82px',

@@ -1,4 +1,4 @@
-import type { ColumnLayout, Document, RowLayout, StatementDocument } from '@margin-lens/core';
+import { accountOf, type ColumnLayout, type Document, type RowLayout, type StatementDocument } from '@margin-lens/core';
 import type { DocumentView, MakingsView } from '@margin-lens/contract';
 
 export const SAMPLE_ROWS: RowLayout = {
@@ -47,18 +47,8 @@ export const SAMPLE_STATEMENT: StatementDocument = {
   unit: 1000,
 };
 
-const account = (number: string, name: string, nature: 'income' | 'expense', heading: string) => ({
-  number,
-  name,
-  nature,
-  heading,
-  subHeading: '',
-  role: '',
-  behaviour: 'flow' as const,
-  better: 'up' as const,
-  unit: '',
-  decimals: 0,
-});
+const account = (number: string, name: string, nature: 'income' | 'expense', heading: string) =>
+  accountOf(number, nature, { name, heading, better: 'up' });
 export const SAMPLE_MAKINGS: MakingsView = {
   accounts: [
     account('4000', 'Tableware', 'income', 'Net sales'),

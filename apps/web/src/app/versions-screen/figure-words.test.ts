@@ -1,19 +1,9 @@
-import type { Account } from '@margin-lens/core';
+import { accountOf, type Account } from '@margin-lens/core';
 import type { PeriodView } from '@margin-lens/contract';
 import { figureWords } from './figure-words';
 
-const account = (number: string, nature: Account['nature'], decimals = 0): Account => ({
-  number,
-  name: `Account ${number}`,
-  nature,
-  heading: '',
-  subHeading: '',
-  role: '',
-  behaviour: 'flow',
-  better: 'up',
-  unit: 'pieces',
-  decimals,
-});
+const account = (number: string, nature: Account['nature'], decimals = 0): Account =>
+  accountOf(number, nature, { name: `Account ${number}`, unit: 'pieces', decimals });
 const DIGITS: Record<string, number> = { JP: 0 };
 
 describe('figureWords', () => {

@@ -2,10 +2,10 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   buildCalendar,
-  naturalDirection,
   parseAmount,
   QUANTITY_DIGITS,
   type Account,
+  accountOf,
   type CashFlowRule,
   type FiscalCalendar,
   type Surroundings,
@@ -33,18 +33,15 @@ export const minorOf = (text: string, digits = 2): number => {
 
 const ROLES: Record<string, string> = { 'Retained earnings': 'retained_earnings', 'Cash at bank': 'cash' };
 
-const accountOf = (row: Record<string, string>): Account => ({
-  number: row['account']!,
-  name: row['name']!,
-  nature: row['type'] as Nature,
-  heading: row['type']!,
-  subHeading: row['sub_type']!,
-  role: ROLES[row['name']!] ?? '',
-  behaviour: row['time_basis'] === 'flow' ? 'flow' : 'level',
-  better: naturalDirection(row['type'] as Nature),
-  unit: row['type'] === 'statistic' ? row['sub_type']! : '',
-  decimals: 0,
-});
+const accountOfRow = (row: Record<string, string>): Account =>
+  accountOf(row['account']!, row['type'] as Nature, {
+    name: row['name']!,
+    heading: row['type']!,
+    subHeading: row['sub_type']!,
+    role: ROLES[row['name']!] ?? '',
+    behaviour: row['time_basis'] === 'flow' ? 'flow' : 'level',
+    unit: row['type'] === 'statistic' ? row['sub_type']! : '',
+  });
 
 interface CaseEntry extends BalanceEntry {
   flow: string;
@@ -52,7 +49,7 @@ interface CaseEntry extends BalanceEntry {
 
 /** The case's accounts, calendar, and one entry for every line: opening balances count to the first period's opening. */
 function readEntries(): { accounts: Account[]; calendar: FiscalCalendar; entries: CaseEntry[] } {
-  const accounts = readTable('input/accounts.csv').map(accountOf);
+  const accounts = readTable('input/accounts.csv').map(accountOfRow);
   const natures = new Map(accounts.map((account) => [account.number, account.nature]));
   const calendar = buildCalendar(
     'case01',

@@ -5,6 +5,7 @@ import {
   evaluateStatement,
   tieOutsAt,
   type Account,
+  accountOf,
   type CashFlowRule,
   type ColumnLayout,
   type Nature,
@@ -27,18 +28,8 @@ const read = (file: string) =>
 const balances = read('input/balance_sheet.csv') as [string, Nature, string, string][];
 const income = read('input/income_statement.csv') as [string, string][];
 
-const account = (number: string, nature: Nature, role = ''): Account => ({
-  number,
-  name: number,
-  nature,
-  heading: nature,
-  subHeading: '',
-  role,
-  behaviour: 'flow',
-  better: 'neutral',
-  unit: '',
-  decimals: 0,
-});
+const account = (number: string, nature: Nature, role = ''): Account =>
+  accountOf(number, nature, { heading: nature, role });
 const ROLES: Record<string, string> = { cash: 'cash', retained_earnings: 'retained_earnings' };
 const accounts = [
   ...balances.map(([line, nature]) => account(line, nature, ROLES[line])),

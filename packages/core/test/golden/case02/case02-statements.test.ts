@@ -15,6 +15,7 @@ import {
   STANDARD_COLUMNS,
   whyByInputs,
   type Account,
+  accountOf,
   type ColumnLayout,
   type Direction,
   type Nature,
@@ -54,18 +55,11 @@ function sourceOf(
   layout: Pick<RowLayout, 'rows'> & Partial<RowLayout>,
   columnLayout: ColumnLayout,
 ) {
-  const accounts = held.map(({ number, nature, better }): Account => ({
-    number,
-    name: number,
-    nature,
-    heading: number,
-    subHeading: number,
-    role: '',
-    behaviour: 'flow',
-    better,
-    unit: nature === 'statistic' ? 'units' : '',
-    decimals: 0,
-  }));
+  const accounts = held.map(({ number, nature, better }) =>
+    accountOf(number, nature, {
+      ...{ heading: number, subHeading: number, better, unit: nature === 'statistic' ? 'units' : '' },
+    }),
+  );
   const booksOf = (side: 'plan' | 'actual') =>
     buildLedgerSlice(
       accounts,

@@ -7,6 +7,7 @@ import {
   outlineOf,
   storeFormula,
   type Account,
+  accountOf,
   type ColumnLayout,
   type Nature,
   type Row,
@@ -34,19 +35,7 @@ const NATURES: Record<string, Nature> = {
   long_term_debt: 'liability',
   equity: 'equity',
 };
-const account = (number: string, nature: Nature, more: Partial<Account> = {}): Account => ({
-  number,
-  name: number,
-  nature,
-  heading: '',
-  subHeading: '',
-  role: '',
-  behaviour: 'flow',
-  better: 'neutral',
-  unit: '',
-  decimals: 0,
-  ...more,
-});
+const account = accountOf;
 const FLOWS: [name: string, nature: Nature, amount: number][] = [
   ['revenue', 'income', -income.get('revenue')!],
   ['cost_of_sales', 'expense', income.get('cost_of_sales')!],

@@ -1,0 +1,46 @@
+/**
+ * What a group's figures stand on beside ownership and rates, as it was delivered. Amounts are decimals as text: what
+ * currency they are in says the group or entity that they are of.
+ *
+ * @source docs/formats.md: historical.csv, acquisitions.csv, eliminations.csv
+ */
+
+/** What an account of an entity was worth in the group's currency when it came about. */
+export interface HistoricalAmount {
+  entity: string;
+  account: string;
+  date: string;
+  localAmount: string;
+  groupAmount: string;
+}
+
+/** An item of what was bought, at the day on which control was obtained. */
+export interface AcquiredItem {
+  investor: string;
+  investee: string;
+  date: string;
+  consideration: string;
+  nciMethod: string;
+  nciFairValue: string;
+  item: string;
+  account: string;
+  localAmount: string;
+  /** Months over which it is used up; null where it is not. */
+  lifeMonths: number | null;
+}
+
+/** A line of an elimination that was entered by hand, in the currency of its group. */
+export interface EliminationLine {
+  group: string;
+  journal: string;
+  kind: string;
+  line: number;
+  period: string;
+  entity: string;
+  partner: string;
+  account: string;
+  debit: string;
+  credit: string;
+  rule: string;
+  reason: string;
+}
