@@ -126,6 +126,7 @@ async function writeMasters(
       a.translation,
       a.monetary,
       a.intercompany,
+      '',
       a.behaviour,
       a.better,
       a.unit,
