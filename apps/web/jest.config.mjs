@@ -17,6 +17,7 @@ export default {
   moduleNameMapper: {
     // jsdom has no layout to draw in, and the library is an ES module
     '/echarts-parts$': '<rootDir>/src/app/testing/no-charts.ts',
+    '/start-sheet-worker$': '<rootDir>/src/app/testing/sheet-worker.ts',
     ...BUNDLES,
   },
 };

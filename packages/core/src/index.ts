@@ -255,11 +255,12 @@ export {
   sheetRows,
 } from './version/planning-sheet';
 export { type ExchangedRow, exchangedRows, SHEET_KEYS, SHEET_NAME, sheetDifference } from './version/sheet-exchange';
+export { lineChange, SheetEvaluator, type SheetQuestion } from './version/sheet-evaluator';
 export {
-  type EvaluatedSheet,
-  evaluateSheet,
   type SheetColumn,
   sheetColumns,
+  sheetLayout,
+  type SheetSide,
   type SheetSource,
 } from './version/sheet-figures';
 export { type Bridge, bridgeOf, type BridgeTerm, REST } from './variance/bridge';

@@ -1,5 +1,5 @@
 import {
-  evaluateSheet,
+  sheetLayout,
   linesOf,
   sheetColumns,
   sheetRows,
@@ -66,7 +66,7 @@ export const LINES = linesOf([
   line('1000', NONE, 100, 50, -25),
 ]);
 
-export const source = (grain: 'month' | 'quarter' = 'month', openings = new Map<string, number>()): SheetSource => ({
+export const source = (grain: 'month' | 'quarter' = 'month'): SheetSource => ({
   rowLayout: LAYOUT,
   accounts: TEST_ACCOUNTS,
   calendar: CALENDAR,
@@ -82,7 +82,6 @@ export const source = (grain: 'month' | 'quarter' = 'month', openings = new Map<
   ],
   periods: MONTHS,
   columns: sheetColumns(CALENDAR, MONTHS, grain),
-  openings,
 });
 
 export const frame = (actuals = 0, openings = new Map<string, number>()): SheetFrame => ({
@@ -92,7 +91,7 @@ export const frame = (actuals = 0, openings = new Map<string, number>()): SheetF
 
 export function rows(lines: FigureLines = LINES, change: Partial<SheetShape> = {}): SheetRow[] {
   const { accounts, trees } = source();
-  const compiled = evaluateSheet(source(), lines).rows;
+  const compiled = sheetLayout(source());
   return sheetRows({
     compiled,
     accounts,

@@ -1,6 +1,8 @@
 import { CALENDAR, LINES, MONTHS, source } from '../../test/small-plan';
 import { formatFigure } from '../figure/format-figure';
-import { evaluateSheet, sheetColumns } from './sheet-figures';
+import { SheetEvaluator, lineChange } from './sheet-evaluator';
+import { sheetColumns, sheetLayout, sheetTotals } from './sheet-figures';
+import { applyChanges } from './edit-figures';
 
 describe('sheetColumns', () => {
   it('are months with the fiscal year behind them, or quarters', () => {
@@ -22,10 +24,15 @@ describe('sheetColumns', () => {
   });
 });
 
-describe('evaluateSheet', () => {
-  const texts = (grain: 'month' | 'quarter', row: string, openings?: Map<string, number>) => {
-    const { rows, figure } = evaluateSheet(source(grain, openings), LINES);
-    return source(grain).columns.map((_, at) => formatFigure(figure(rows.byId.get(row)!, at), 1));
+describe('sheetTotals', () => {
+  const texts = (grain: 'month' | 'quarter', row: string, openings = new Map<string, number>()) => {
+    const { columns } = source(grain);
+    const { rows, byId } = sheetLayout(source(grain));
+    const { unit, decimals, index } = rows[byId.get(row)!]!;
+    const totals = sheetTotals(source(grain), { lines: LINES, openings });
+    return columns.map((_, at) =>
+      formatFigure({ amount: totals[index * columns.length + at]!, unit }, 1, { decimals }),
+    );
   };
 
   // April: 1,500 sales less 300 goods and 200 people; May: 1,600 − 330 − 200; June: 1,700 − 360 − 200
@@ -49,7 +56,31 @@ describe('evaluateSheet', () => {
     ]);
   });
 
-  it('has no figure for a row that is not there', () => {
-    expect(evaluateSheet(source(), LINES).figure(99, 0)).toMatchObject({ amount: null, reason: 'no_data' });
+  it('has no figure where a row has none', () => {
+    const none = new Map();
+    const totals = sheetTotals(source(), { lines: none, openings: none });
+    const margin = sheetLayout(source()).byId.get('margin')!;
+    expect(totals[margin * source().columns.length]).toBeNaN();
+  });
+});
+
+describe('SheetEvaluator', () => {
+  it('has the totals of a sheet after each change, by what changed alone', () => {
+    const openings = new Map<string, number>();
+    const evaluator = new SheetEvaluator();
+    const beside = [{ lines: LINES, openings }];
+    const opened = evaluator.answer({ do: 'open', source: source(), own: { lines: new Map(), openings }, beside });
+    expect(opened).toEqual([new Map(), LINES].map((lines) => sheetTotals(source(), { lines, openings })));
+    const change = { account: '4000', combination: '\u001f', period: 2, before: 0, after: -7 };
+    const changed = applyChanges(LINES, [change], source().periods.length);
+    for (const [before, after] of [
+      [new Map(), LINES],
+      [LINES, changed],
+      [changed, new Map()],
+    ] as const) {
+      const step = lineChange(before, after);
+      expect(evaluator.answer({ do: 'change', ...step })).toEqual([sheetTotals(source(), { lines: after, openings })]);
+    }
+    expect(lineChange(LINES, changed).set).toHaveLength(1);
   });
 });

@@ -1,5 +1,5 @@
 import type { Account } from '../account/nature';
-import { undefinedFigure, type Figure, type Unit } from '../figure/figure';
+import type { Unit } from '../figure/figure';
 import type { ColumnLayout } from '../layout/column-layout';
 import type { RowLayout } from '../layout/row-layout';
 import type { BooksSelection } from '../books/books-selection';
@@ -7,7 +7,8 @@ import { attributesOf } from '../account/combination';
 import { conditionsTest } from '../cube/dimension-condition';
 import { buildLedgerSlice, type BalanceEntry, type LedgerSlice } from '../books/ledger-slice';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
-import type { CompiledRows } from '../statement/compiled-row';
+import { compileLayout } from '../statement/compile-layout';
+import { hasFigures, type CompiledRows } from '../statement/compiled-row';
 import { openStatement } from '../statement/statement-table';
 import type { DimensionTree } from '../account/dimension-tree';
 import { ALONE } from '../statement/surroundings';
@@ -31,13 +32,12 @@ export interface SheetSource {
   /** Ordinals of the periods of the sheet. */
   periods: readonly number[];
   columns: readonly SheetColumn[];
-  openings: ReadonlyMap<string, number>;
 }
 
-export interface EvaluatedSheet {
-  rows: CompiledRows;
-  /** Figure of a row of the layout in a column, as a statement shows it. */
-  figure: (row: number, column: number) => Figure;
+/** Lines that are evaluated by the rows of a sheet: its own, or those of a version beside it. */
+export interface SheetSide {
+  lines: FigureLines;
+  openings: ReadonlyMap<string, number>;
 }
 
 const SPANS = { month: 'period', quarter: 'quarter_to_date', year: 'full_year' } as const;
@@ -68,12 +68,24 @@ export function sheetColumns(
   });
 }
 
+/** The rows of a sheet's layout, compiled. */
+export const sheetLayout = (source: SheetSource): CompiledRows =>
+  compileLayout(source.rowLayout, source.accounts, source.currency, rowSurroundings(source)).rows;
+
+const rowSurroundings = ({ rowLayout, trees }: SheetSource) => ({
+  ...ALONE,
+  rowLayouts: [rowLayout],
+  dimensions: trees,
+});
+
 /**
  * Evaluates the rows of a layout over the lines of a version, with the engine that statements are made by: the same
- * totals, formulas and ratios, live while figures change.
+ * totals, formulas and ratios.
+ *
+ * Shape: `row × column count + column`, as a statement shows them; NaN where there is no figure.
  */
-export function evaluateSheet(source: SheetSource, lines: FigureLines): EvaluatedSheet {
-  const { rowLayout, calendar, currency, periods, columns, trees } = source;
+export function sheetTotals(source: SheetSource, { lines, openings }: SheetSide): Float64Array {
+  const { rowLayout, calendar, currency, periods, columns } = source;
   const last = calendar.periods[periods[periods.length - 1]!]!;
   const columnLayout: ColumnLayout = {
     schema: 1,
@@ -88,25 +100,30 @@ export function evaluateSheet(source: SheetSource, lines: FigureLines): Evaluate
       anchor: { period: calendar.periods[periods[places[places.length - 1]!]!]!.key },
     })),
   };
+  const slice = sliceOfLines(source, lines, openings);
   const surroundings = {
-    ...ALONE,
-    rowLayouts: [rowLayout],
-    dimensions: trees,
-    booksOf: (selection: BooksSelection) => sliceOfLines(source, lines, selection),
+    ...rowSurroundings(source),
+    booksOf: (selection: BooksSelection) => sliceOfLines(source, lines, openings, selection),
   };
-  const slice = sliceOfLines(source, lines);
   const evaluation = openStatement({ rowLayout, columnLayout, slice, at: last, currency, surroundings });
-  const { rows } = evaluation.input;
-  return {
-    rows,
-    figure: (row, column) =>
-      rows.rows[row] ? evaluation.figure({ at: 'cell', row, column }) : undefinedFigure('no_data', currency),
-  };
+  const { rows } = evaluation.input.rows;
+  const totals = new Float64Array(rows.length * columns.length);
+  for (let row = 0; row < rows.length; row++)
+    for (let column = 0; column < columns.length; column++) {
+      const figure = hasFigures(rows[row]!) ? evaluation.figure({ at: 'cell', row, column }).amount : null;
+      totals[row * columns.length + column] = figure ?? NaN;
+    }
+  return totals;
 }
 
 /** Lines as books, so that the engine reads them; all months of the sheet hold data. */
-function sliceOfLines(source: SheetSource, lines: FigureLines, selection?: BooksSelection): LedgerSlice {
-  const { accounts, calendar, periods, openings, trees } = source;
+function sliceOfLines(
+  source: SheetSource,
+  lines: FigureLines,
+  openings: SheetSide['openings'],
+  selection?: BooksSelection,
+): LedgerSlice {
+  const { accounts, calendar, periods, trees } = source;
   const statistics = new Set(accounts.filter(({ nature }) => nature === 'statistic').map(({ number }) => number));
   const test = selection && selection.where.length > 0 ? conditionsTest(selection.where, trees) : undefined;
   const entry = (

@@ -1,4 +1,4 @@
-import { computed, inject, Injectable, linkedSignal, signal } from '@angular/core';
+import { computed, effect, inject, Injectable, linkedSignal, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { catchError, concatMap, debounceTime, EMPTY, of, Subject, switchMap, tap, type Observable } from 'rxjs';
 import {
@@ -18,7 +18,9 @@ import {
 import type { ErrorReply, FigureCell, How, SavedFigures } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { loadSheet, openingsOf, type LoadedSheet, type SheetPlace } from './load-sheet';
-import { enterCells, SheetModel, type CellEntry, type EntryProblem, type SheetInput } from './sheet-model';
+import { SheetThread } from './sheet-thread';
+import type { SheetTotals } from './sheet-totals';
+import { enterCells, SheetModel, sidesOf, type CellEntry, type EntryProblem, type SheetInput } from './sheet-model';
 
 /** Pause in the edits after which they are sent, in milliseconds. */
 const SAVE_PAUSE_MS = 300; // 50 to 2000
@@ -38,6 +40,7 @@ export type Conflict = Extract<SavedFigures, { state: 'conflict' }>['cells'][num
 @Injectable()
 export class PlanningStore {
   private readonly api = inject(Api);
+  private readonly thread = inject(SheetThread);
 
   private readonly places = new Subject<SheetPlace>();
   private readonly loaded = signal<LoadedSheet | undefined>(undefined);
@@ -105,7 +108,6 @@ export class PlanningStore {
         trees: makings.dimensions,
         periods,
         columns: sheetColumns(calendar, periods, this.grain()),
-        openings,
       },
       frame: { own: view.actual.map((isActual) => !isActual && place.version.mayEdit), openings },
       comparisons,
@@ -124,9 +126,9 @@ export class PlanningStore {
       }
     );
   });
-  readonly model = linkedSignal<SheetInput | undefined, SheetModel | undefined>({
-    source: this.input,
-    computation: (input, before) => input && new SheetModel(input, before?.value),
+  readonly model = linkedSignal<[SheetInput | undefined, SheetTotals | undefined], SheetModel | undefined>({
+    source: () => [this.input(), this.thread.totals()],
+    computation: ([input, totals], before) => input && new SheetModel(input, totals, before?.value),
   }).asReadonly();
 
   /** What a comparison of the sheet's lines with others needs to know of them. */
@@ -142,6 +144,10 @@ export class PlanningStore {
   readonly lastYear = computed(() => linesOf(this.loaded()?.lastYear?.lines ?? []));
 
   constructor() {
+    effect(() => {
+      const input = this.input();
+      if (input) this.thread.want(sidesOf(input));
+    });
     this.places
       .pipe(
         tap(() => this.isLoading.set(true)),

@@ -4,12 +4,14 @@ import {
   buildCalendar,
   linesOf,
   sheetColumns,
+  SheetEvaluator,
   type FigureChange,
   type FigureLines,
 } from '@margin-lens/core';
 import { SAMPLE_MAKINGS, SAMPLE_ROWS } from '../testing/sample-documents';
 import { SAMPLE_WORKSPACE } from '../testing/sample-view';
-import { SheetModel, type SheetInput } from './sheet-model';
+import { SheetModel, sidesOf, type SheetInput } from './sheet-model';
+import type { SheetTotals } from './sheet-totals';
 
 const CALENDAR = SAMPLE_WORKSPACE.calendars[0]!;
 const calendar = buildCalendar(CALENDAR.code, CALENDAR.periods);
@@ -35,7 +37,6 @@ const INPUT: SheetInput = {
     trees: SAMPLE_MAKINGS.dimensions,
     periods,
     columns: sheetColumns(calendar, periods, 'month'),
-    openings,
   },
   frame: { own: periods.map(() => true), openings },
   lines: LINES,
@@ -54,6 +55,12 @@ const INPUT: SheetInput = {
   ],
 };
 
+const totalsOf = (input: SheetInput): SheetTotals => {
+  const of = sidesOf(input);
+  const [own, ...beside] = new SheetEvaluator().answer({ do: 'open', source: of.source, own: of, beside: of.beside });
+  return { of, own: own!, beside };
+};
+const modelOf = (input: SheetInput, before?: SheetModel) => new SheetModel(input, totalsOf(input), before);
 const told = (model: SheetModel) =>
   model.rows.map((row) => [row.id, model.figures(row), model.texts(row, 1000), model.compared(row, 0)]);
 const change = (lines: FigureLines, changes: readonly FigureChange[]): SheetInput => ({
@@ -76,22 +83,43 @@ describe('SheetModel', () => {
   it('shows after any edits what a model made anew shows', () => {
     fc.assert(
       fc.property(fc.array(edits, { minLength: 1, maxLength: 4 }), (steps) => {
-        let model = new SheetModel(INPUT);
+        let model = modelOf(INPUT);
         for (const step of steps) {
           told(model); // what was shown is what could be taken over
           const input = change(model.input.lines, step);
-          model = new SheetModel(input, model);
-          expect(told(model)).toEqual(told(new SheetModel(input)));
+          model = modelOf(input, model);
+          expect(told(model)).toEqual(told(modelOf(input)));
         }
       }),
       { numRuns: 40 },
     );
   });
 
+  it('shows in rows that are typed into the same before its totals come as behind them; others stay meanwhile', () => {
+    const shown = (model: SheetModel, isTyped: boolean) =>
+      model.rows
+        .filter(({ leaves }) => leaves.length > 0 === isTyped)
+        .map((row) => [row.id, model.figures(row), model.compared(row, 0)]);
+    fc.assert(
+      fc.property(edits, (step) => {
+        const before = modelOf(INPUT);
+        const input = change(LINES, step);
+        const waiting = new SheetModel(input, totalsOf(INPUT), before);
+        expect(shown(waiting, true)).toEqual(shown(modelOf(input), true));
+        expect(shown(waiting, false)).toEqual(shown(before, false));
+      }),
+      { numRuns: 40 },
+    );
+    const first = new SheetModel(INPUT, undefined);
+    expect(first.figures(first.rows.find(({ leaves }) => leaves.length === 0)!).every((each) => each === null)).toBe(
+      true,
+    );
+  });
+
   it('keeps the rows and the figures that an edit leaves as they were', () => {
-    const before = new SheetModel(INPUT);
+    const before = modelOf(INPUT);
     told(before);
-    const after = new SheetModel(
+    const after = modelOf(
       change(LINES, [{ account: '6400', combination: NONE, period: 0, before: 400_000, after: 1 }]),
       before,
     );
@@ -102,8 +130,8 @@ describe('SheetModel', () => {
   });
 
   it('makes its rows anew where another dimension is asked for', () => {
-    const before = new SheetModel(INPUT);
-    expect(new SheetModel({ ...INPUT, dimensions: [] }, before).rows).not.toBe(before.rows);
-    expect(new SheetModel({ ...INPUT, open: new Set() }, before).rows.length).toBeLessThan(before.rows.length);
+    const before = modelOf(INPUT);
+    expect(modelOf({ ...INPUT, dimensions: [] }, before).rows).not.toBe(before.rows);
+    expect(modelOf({ ...INPUT, open: new Set() }, before).rows.length).toBeLessThan(before.rows.length);
   });
 });

@@ -2,15 +2,14 @@ import {
   applyChanges,
   editTotal,
   enterAmount,
-  evaluateSheet,
   formatFigure,
   haveSameRows,
   linesByAccount,
   mergeChanges,
   QUANTITY_DIGITS,
   rowFigures,
+  sheetLayout,
   sheetRows,
-  type EvaluatedSheet,
   type FigureChange,
   type FigureLines,
   type SheetColumn,
@@ -19,6 +18,7 @@ import {
   type SheetSource,
   type ShownUnit,
 } from '@margin-lens/core';
+import { isSameBut, type SheetSides, type SheetTotals } from './sheet-totals';
 
 /** A version or last year beside the sheet: its lines by the same months. */
 export interface Comparison {
@@ -42,11 +42,10 @@ export interface SheetInput {
   comparisons: readonly Comparison[];
 }
 
-export interface Evaluated {
-  frame: SheetFrame;
-  lines: FigureLines;
-  sheet: EvaluatedSheet;
-}
+/** What of a sheet its totals are evaluated from. */
+export const sidesOf = ({ source, frame, lines, comparisons }: SheetInput): SheetSides => ({
+  ...{ source, lines, openings: frame.openings, beside: comparisons },
+});
 
 /** Figures as they were last written. */
 const written = new WeakMap<readonly (number | null)[], { unit: ShownUnit; texts: readonly string[] }>();
@@ -66,40 +65,43 @@ function changedAccounts(lines: FigureLines, before: FigureLines): Set<string> {
 /**
  * The sheet as it stands: its rows, and the figure of any of its cells. An edit touches few of them, so a model takes
  * over from the one before it what the edit leaves as it was.
+ *
+ * Figures of the layout come from its totals. Until those of the present lines are there, rows that figures are typed
+ * into are added up here, and the others stay at their last totals.
  */
 export class SheetModel {
   readonly rows: readonly SheetRow[];
   readonly columns: readonly SheetColumn[];
-  private readonly own: Evaluated;
-  private readonly beside: readonly Evaluated[];
+  private readonly totals: SheetTotals | undefined;
+  /** The totals are those of the present lines. */
+  private readonly isCurrent: boolean;
   private readonly known = new Map<string, readonly (number | null)[]>();
   private readonly knownBeside: Map<string, readonly (number | null)[]>;
 
   constructor(
     readonly input: SheetInput,
+    totals: SheetTotals | undefined,
     before?: SheetModel,
   ) {
     const { source, frame, lines, comparisons } = input;
     const isSameSource = before?.input.source === source && before.input.frame === frame;
     this.columns = source.columns;
-    this.own = { frame, lines, sheet: evaluateSheet(source, lines) };
+    this.totals = totals && isSameBut(totals.of, sidesOf(input)) ? totals : undefined;
+    this.isCurrent = this.totals?.of.lines === lines;
     this.rows = isSameSource && this.hasRowsOf(before) ? before.rows : this.makeRows();
     if (isSameSource && this.rows === before.rows) this.takeFigures(before);
-    const isSameBeside = isSameSource && before.input.comparisons === comparisons && this.rows === before.rows;
+    const isSameBeside =
+      isSameSource &&
+      before.input.comparisons === comparisons &&
+      before.rows === this.rows &&
+      before.totals?.beside === this.totals?.beside;
     this.knownBeside = isSameBeside ? before.knownBeside : new Map();
-    this.beside = isSameBeside
-      ? before.beside
-      : comparisons.map(({ lines: held, openings }) => ({
-          frame: { ...frame, openings },
-          lines: held,
-          sheet: evaluateSheet({ ...source, openings }, held),
-        }));
   }
 
   private makeRows(): SheetRow[] {
     const { source, lines, dimensions, open, hideUnused, started } = this.input;
     return sheetRows({
-      compiled: this.own.sheet.rows,
+      compiled: sheetLayout(source),
       accounts: source.accounts,
       lines,
       trees: source.trees,
@@ -133,7 +135,9 @@ export class SheetModel {
   figures(row: SheetRow): readonly (number | null)[] {
     const known = this.known.get(row.id);
     if (known) return known;
-    const figures = this.figuresIn(this.own, row);
+    const { lines, frame } = this.input;
+    const isTotal = row.kind === 'layout' && (this.isCurrent || row.leaves.length === 0);
+    const figures = isTotal ? this.totalsIn(this.totals?.own, row) : this.addedUp(lines, frame, row);
     this.known.set(row.id, figures);
     return figures;
   }
@@ -143,7 +147,11 @@ export class SheetModel {
     const key = `${row.id}|${index}`;
     const known = this.knownBeside.get(key);
     if (known) return known;
-    const figures = this.figuresIn(this.beside[index]!, row);
+    const { lines, openings } = this.input.comparisons[index]!;
+    const figures =
+      row.kind === 'layout'
+        ? this.totalsIn(this.totals?.beside[index], row)
+        : this.addedUp(lines, { ...this.input.frame, openings }, row);
     this.knownBeside.set(key, figures);
     return figures;
   }
@@ -171,11 +179,14 @@ export class SheetModel {
     return this.columns[column]!.periods.every((period) => !this.input.frame.own[period]);
   }
 
-  private figuresIn({ frame, lines, sheet }: Evaluated, row: SheetRow): (number | null)[] {
-    if (row.kind === 'layout')
-      return this.columns.map((_, at) =>
-        row.compiled === undefined ? null : natural(sheet.figure(row.compiled, at).amount, row),
-      );
+  private totalsIn(totals: Float64Array | undefined, row: SheetRow): (number | null)[] {
+    const { compiled } = row;
+    if (!totals || compiled === undefined) return this.columns.map(() => null);
+    const from = compiled * this.columns.length;
+    return Array.from(totals.subarray(from, from + this.columns.length), (amount) => natural(amount, row));
+  }
+
+  private addedUp(lines: FigureLines, frame: SheetFrame, row: SheetRow): number[] {
     const months = rowFigures(lines, row, frame);
     return this.columns.map(({ periods }) => {
       const figure = row.isBalance
@@ -187,8 +198,8 @@ export class SheetModel {
 }
 
 /** A figure of a statement in the row's own reading: costs plain, as the sheet is typed, copied and sent out. */
-const natural = (amount: number | null, { shownSign }: SheetRow): number | null =>
-  amount === null ? null : amount * shownSign + 0;
+const natural = (amount: number, { shownSign }: SheetRow): number | null =>
+  Number.isNaN(amount) ? null : amount * shownSign + 0;
 
 /** Minor units of one whole and of one of the unit shown, for what is typed into a row. */
 export function typedUnits(row: SheetRow, unit: ShownUnit): { whole: number; shownUnit: number } {

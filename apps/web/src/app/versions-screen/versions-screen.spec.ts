@@ -104,10 +104,13 @@ describe('the planning sheet', () => {
     expect(bed.screen.byId('says').textContent).toContain('Plan, draft');
   });
 
-  it('takes what is typed, moves totals at once, saves it, and undoes it', async () => {
+  it('takes what is typed at once, moves totals behind it, saves it, and undoes it', async () => {
     const bed = await PlanBed.open();
     await bed.choose(0, 0);
     await bed.type('12');
+    // profit comes from the thread
+    expect([bed.cells('Net sales')[0], bed.cells('Profit')[0]]).toEqual(['12', '6']);
+    await bed.screen.settle();
     expect([bed.cells('Net sales')[0], bed.cells('Profit')[0]]).toEqual(['12', '8']);
     expect(await bed.saved()).toMatchObject({
       scope: 'LMG',

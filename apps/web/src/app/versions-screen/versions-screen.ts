@@ -29,6 +29,7 @@ import { DifferencesPanel } from './differences-panel';
 import { figureWords } from './figure-words';
 import { LAST_YEAR, type SheetPlace } from './load-sheet';
 import { PlanningStore } from './planning-store';
+import { SheetThread } from './sheet-thread';
 import { PlanningTable, type SheetSelection } from './planning-table';
 import { SheetPanel } from './sheet-panel';
 import { VersionActs } from './version-acts';
@@ -68,7 +69,7 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
     TabRow,
     UndoButtons,
   ],
-  providers: [PlanningStore, VersionActs, VersionsStore],
+  providers: [PlanningStore, SheetThread, VersionActs, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './versions-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './versions-screen.scss'],

@@ -1,0 +1,71 @@
+import { TestBed } from '@angular/core/testing';
+import { buildCalendar, linesOf, sheetColumns, SheetEvaluator, type FigureLines } from '@margin-lens/core';
+import { SAMPLE_MAKINGS, SAMPLE_ROWS } from '../testing/sample-documents';
+import { SAMPLE_WORKSPACE } from '../testing/sample-view';
+import { SheetThread } from './sheet-thread';
+import type { SheetSides } from './sheet-totals';
+
+const CALENDAR = SAMPLE_WORKSPACE.calendars[0]!;
+const calendar = buildCalendar(CALENDAR.code, CALENDAR.periods);
+const periods = calendar.regular.slice(0, 12);
+const openings = new Map<string, number>();
+const source = {
+  rowLayout: SAMPLE_ROWS,
+  accounts: SAMPLE_MAKINGS.accounts,
+  calendar,
+  currency: { kind: 'currency' as const, code: 'EUR', digits: 2 },
+  trees: SAMPLE_MAKINGS.dimensions,
+  periods,
+  columns: sheetColumns(calendar, periods, 'month'),
+};
+const sales = (figure: number): FigureLines =>
+  linesOf([{ account: '4000', combination: '\u001f', figures: periods.map(() => figure) }]);
+const beside = [{ lines: sales(-9), openings }];
+const sides = (figure: number): SheetSides => ({ source, lines: sales(figure), openings, beside });
+
+const answerTo = (of: SheetSides) => new SheetEvaluator().answer({ do: 'open', source, own: of, beside: of.beside });
+
+const open = () => {
+  TestBed.configureTestingModule({ providers: [SheetThread] });
+  return TestBed.inject(SheetThread);
+};
+const settled = async () => {
+  for (let turn = 0; turn < 10; turn++) await Promise.resolve();
+};
+
+describe('SheetThread', () => {
+  it('gives the totals of a sheet and of what stands beside it', async () => {
+    const thread = open();
+    const wanted = sides(-100);
+    thread.want(wanted);
+    expect(thread.totals()).toBeUndefined();
+    await settled();
+    const [own, ...others] = answerTo(wanted);
+    expect(thread.totals()).toEqual({ of: wanted, own, beside: others });
+  });
+
+  it('passes over states that are no longer wanted, and never goes back to an earlier one', async () => {
+    const thread = open();
+    const seen: (SheetSides | undefined)[] = [];
+    const wanted = [-1, -2, -3, -4].map(sides);
+    for (const each of wanted) thread.want(each);
+    for (let turn = 0; turn < 20; turn++) {
+      await Promise.resolve();
+      if (thread.totals()?.of !== seen.at(-1)) seen.push(thread.totals()?.of);
+    }
+    expect(seen).toEqual([wanted[0], wanted[3]]);
+    const { own, beside: others } = thread.totals()!;
+    expect([own, ...others]).toEqual(answerTo(wanted[3]!));
+  });
+
+  it('is not asked again for what it has answered', async () => {
+    const thread = open();
+    const wanted = sides(-1);
+    thread.want(wanted);
+    await settled();
+    const { own } = thread.totals()!;
+    thread.want({ ...wanted });
+    await settled();
+    expect(thread.totals()!.own).toBe(own);
+  });
+});
