@@ -240,8 +240,7 @@ export {
   rowFigures,
   type SheetFrame,
 } from './version/edit-figures';
-export { emptyBaseMonths, planAction, type PlanAction, type SeedSource, topRows } from './version/plan-action';
-export { profitEffect } from './version/profit-effect';
+export { emptyBaseMonths, type PlanAction, type SeedSource } from './version/plan-action';
 export { linesByAccount } from './version/lines-by-account';
 export {
   favourOfChange,
@@ -252,14 +251,21 @@ export {
   linesOf,
   partsOfKey,
   type SheetRow,
-  sheetRows,
 } from './version/planning-sheet';
 export { type ExchangedRow, exchangedRows, SHEET_KEYS, SHEET_NAME, sheetDifference } from './version/sheet-exchange';
-export { lineChange, SheetEvaluator, type SheetQuestion } from './version/sheet-evaluator';
+export type { PlanResult } from './version/plan-result';
+export {
+  lineChange,
+  type PlanAnswer,
+  type PlanQuestion,
+  SheetEvaluator,
+  type TotalsQuestion,
+} from './version/sheet-evaluator';
 export {
   type SheetColumn,
+  rowsOfSheet,
   sheetColumns,
-  sheetLayout,
+  type SheetView,
   type SheetSide,
   type SheetSource,
 } from './version/sheet-figures';

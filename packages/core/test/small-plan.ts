@@ -1,8 +1,6 @@
 import {
-  sheetLayout,
   linesOf,
   sheetColumns,
-  sheetRows,
   type FigureLine,
   type FigureLines,
   type Row,
@@ -11,7 +9,8 @@ import {
   type SheetRow,
   type SheetSource,
 } from '../src/index';
-import type { SheetShape } from '../src/version/planning-sheet';
+import { sheetRows, type SheetShape } from '../src/version/planning-sheet';
+import { sheetLayout } from '../src/version/sheet-figures';
 import { TEST_ACCOUNTS, testCalendar } from './properties/random-books';
 
 export const CALENDAR = testCalendar();

@@ -133,16 +133,17 @@ function rowTargets(
 
 /** Rows that are not wholly made of what other selected rows hold, so that nothing is given a figure twice. */
 export function topRows(rows: readonly SheetRow[]): SheetRow[] {
-  const partsOf = ({ leaves }: SheetRow) => leaves.map(({ account, combination }) => lineKey(account, combination));
+  const parts = rows.map(
+    ({ leaves }) => new Set(leaves.map(({ account, combination }) => lineKey(account, combination))),
+  );
   const isBelow = (row: SheetRow, at: number) =>
     rows.some((other, place) => {
       if (place === at) return false;
       if (row.id.startsWith(`${other.id}:`)) return true;
-      const held = new Set(partsOf(other));
-      const parts = partsOf(row);
+      const [own, held] = [parts[at]!, parts[place]!];
       // of two rows that hold the same, the first one counts
-      const isPart = parts.length < held.size || (parts.length === held.size && place < at);
-      return isPart && parts.every((part) => held.has(part));
+      const isPart = own.size < held.size || (own.size === held.size && place < at);
+      return isPart && [...own].every((part) => held.has(part));
     });
   return rows.filter((row, at) => !isBelow(row, at));
 }

@@ -1,9 +1,26 @@
+import { planAction, type ActionPlace, type PlanAction, type PlannedAction } from './plan-action';
+import { planResult, type PlanResult } from './plan-result';
 import type { FigureLine, FigureLines } from './planning-sheet';
-import { sheetTotals, type SheetSide, type SheetSource } from './sheet-figures';
+import { rowsOfSheet, sheetTotals, type SheetSide, type SheetSource, type SheetView } from './sheet-figures';
 
-/** What is asked of an evaluator: a sheet with what stands beside it, or its own lines that have changed since. */
-export type SheetQuestion =
+/** A sheet with what stands beside it, or its own lines that have changed since: its totals are asked for. */
+export type TotalsQuestion =
   { do: 'open'; source: SheetSource; own: SheetSide; beside: readonly SheetSide[] } | ({ do: 'change' } & LineChange);
+
+/** What an action would change in the sheet as it stands: the rows by their ids, as the view has them. */
+export interface PlanQuestion {
+  do: 'plan';
+  view: SheetView;
+  rows: readonly string[];
+  action: PlanAction;
+  place: Omit<ActionPlace, 'lines' | 'rows'>;
+}
+
+/** What an action would change, and what that would make of the rows. */
+export interface PlanAnswer extends PlannedAction {
+  /** None where it changes nothing. */
+  result: PlanResult | undefined;
+}
 
 /** Lines, by their keys, that differ from those of before, and keys of those that are gone. */
 export interface LineChange {
@@ -19,28 +36,39 @@ export const lineChange = (before: FigureLines, after: FigureLines): LineChange 
 
 /**
  * Keeps a sheet in a thread and evaluates it as its lines change, so that only what changed goes from thread to thread.
- *
- * Shape: the totals of the sheet's own lines; where it is opened, those of what stands beside it behind them.
+ * It is opened before anything else is asked.
  */
 export class SheetEvaluator {
-  private source: SheetSource | undefined;
+  private source!: SheetSource;
   private openings: SheetSide['openings'] = new Map();
-  private lines = new Map<string, FigureLine>();
+  private lines: FigureLines = new Map();
 
-  answer(question: SheetQuestion): Float64Array[] {
+  /** The totals of the sheet's own lines; where it is opened, those of what stands beside it behind them. */
+  totals(question: TotalsQuestion): Float64Array[] {
     if (question.do === 'open') {
       const { source, own, beside } = question;
       this.source = source;
       this.openings = own.openings;
-      this.lines = new Map(own.lines);
-      return [this.totals(), ...beside.map((side) => sheetTotals(source, side))];
+      this.lines = own.lines;
+      return [this.ownTotals(), ...beside.map((side) => sheetTotals(source, side))];
     }
-    for (const key of question.gone) this.lines.delete(key);
-    for (const [key, line] of question.set) this.lines.set(key, line);
-    return [this.totals()];
+    // what is made of lines is kept by them, so that other lines are others
+    const lines = new Map([...this.lines, ...question.set]);
+    for (const key of question.gone) lines.delete(key);
+    this.lines = lines;
+    return [this.ownTotals()];
   }
 
-  private totals(): Float64Array {
-    return sheetTotals(this.source!, { lines: this.lines, openings: this.openings });
+  plan({ view, rows: ids, action, place }: PlanQuestion): PlanAnswer {
+    const { source, lines } = this;
+    const chosen = new Set(ids);
+    const rows = rowsOfSheet(source, view, lines).filter(({ id }) => chosen.has(id));
+    const planned = planAction(action, { ...place, lines, rows });
+    const ground = { lines, frame: place.frame, accounts: source.accounts };
+    return { ...planned, result: planned.changes.length > 0 ? planResult(planned.changes, rows, ground) : undefined };
+  }
+
+  private ownTotals(): Float64Array {
+    return sheetTotals(this.source, { lines: this.lines, openings: this.openings });
   }
 }

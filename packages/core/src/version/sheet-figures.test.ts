@@ -1,4 +1,4 @@
-import { CALENDAR, LINES, MONTHS, source } from '../../test/small-plan';
+import { CALENDAR, frame, LINES, MONTHS, source } from '../../test/small-plan';
 import { formatFigure } from '../figure/format-figure';
 import { SheetEvaluator, lineChange } from './sheet-evaluator';
 import { sheetColumns, sheetLayout, sheetTotals } from './sheet-figures';
@@ -69,7 +69,7 @@ describe('SheetEvaluator', () => {
     const openings = new Map<string, number>();
     const evaluator = new SheetEvaluator();
     const beside = [{ lines: LINES, openings }];
-    const opened = evaluator.answer({ do: 'open', source: source(), own: { lines: new Map(), openings }, beside });
+    const opened = evaluator.totals({ do: 'open', source: source(), own: { lines: new Map(), openings }, beside });
     expect(opened).toEqual([new Map(), LINES].map((lines) => sheetTotals(source(), { lines, openings })));
     const change = { account: '4000', combination: '\u001f', period: 2, before: 0, after: -7 };
     const changed = applyChanges(LINES, [change], source().periods.length);
@@ -79,8 +79,28 @@ describe('SheetEvaluator', () => {
       [changed, new Map()],
     ] as const) {
       const step = lineChange(before, after);
-      expect(evaluator.answer({ do: 'change', ...step })).toEqual([sheetTotals(source(), { lines: after, openings })]);
+      expect(evaluator.totals({ do: 'change', ...step })).toEqual([sheetTotals(source(), { lines: after, openings })]);
     }
     expect(lineChange(LINES, changed).set).toHaveLength(1);
+  });
+
+  it('tells what an action would change in the sheet as it stands by then, and what that makes of the rows', () => {
+    const openings = new Map<string, number>();
+    const evaluator = new SheetEvaluator();
+    evaluator.totals({ do: 'open', source: source(), own: { lines: LINES, openings }, beside: [] });
+    const view = { dimensions: [], open: new Set<string>(), hideUnused: true, started: new Set<string>() };
+    const place = { frame: frame(), months: [0], periods: [], baseYear: new Map(), holidays: new Set<string>() };
+    const flip = () => evaluator.plan({ do: 'plan', view, rows: ['sales'], action: { kind: 'flip' }, place });
+    const { changes, result } = flip();
+    // sales of April are 1,500: they would be 1,500 less than nothing
+    expect([result!.was[0], result!.is[0], result!.profit]).toEqual([150_000, -150_000, -300_000]);
+    const done = applyChanges(LINES, changes, source().periods.length);
+    evaluator.totals({ do: 'change', ...lineChange(LINES, done) });
+    expect(flip().result!.was[0]).toBe(-150_000);
+    expect(evaluator.plan({ do: 'plan', view, rows: ['margin'], action: { kind: 'flip' }, place })).toMatchObject({
+      changes: [],
+      problems: [expect.stringContaining('Only computed rows')],
+      result: undefined,
+    });
   });
 });

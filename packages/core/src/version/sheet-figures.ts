@@ -12,7 +12,7 @@ import { hasFigures, type CompiledRows } from '../statement/compiled-row';
 import { openStatement } from '../statement/statement-table';
 import type { DimensionTree } from '../account/dimension-tree';
 import { ALONE } from '../statement/surroundings';
-import type { FigureLines } from './planning-sheet';
+import { sheetRows, type FigureLines, type SheetRow } from './planning-sheet';
 
 /** A column of the sheet: a month, or a quarter or fiscal year whose months it sums. */
 export interface SheetColumn {
@@ -67,6 +67,26 @@ export function sheetColumns(
     return [...parts, { id: `y${year}`, grain: 'year', periods: months }];
   });
 }
+
+/** How a sheet is looked at. */
+export interface SheetView {
+  /** Dimensions that accounts are planned by. */
+  dimensions: readonly string[];
+  /** Ids of the rows that are open. */
+  open: ReadonlySet<string>;
+  /** Leaves out accounts and values that hold nothing. */
+  hideUnused: boolean;
+  /** Keys of lines that stay although they hold nothing yet. */
+  started: ReadonlySet<string>;
+}
+
+/** The rows of a sheet as it is looked at. */
+export const rowsOfSheet = (source: SheetSource, view: SheetView, lines: FigureLines): SheetRow[] =>
+  sheetRows({
+    ...{ compiled: sheetLayout(source), accounts: source.accounts, trees: source.trees, lines },
+    ...{ dimensions: view.dimensions, hideUnused: view.hideUnused, started: view.started },
+    isOpen: (id) => view.open.has(id),
+  });
 
 /** The rows of a sheet's layout, compiled. */
 export const sheetLayout = (source: SheetSource): CompiledRows =>

@@ -1,11 +1,11 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import {
   emptyBaseMonths,
   exactFigure,
   periodName,
   PHASINGS,
-  planAction,
   RUN_RATES,
   type FigureLines,
   type FiscalPeriod,
@@ -15,6 +15,7 @@ import {
   type SheetRow,
 } from '@margin-lens/core';
 import type { How, VersionView } from '@margin-lens/contract';
+import { from, map, of, switchMap } from 'rxjs';
 import { PlanningStore } from './planning-store';
 import { actionOfForm, EMPTY_FORM, type ActionForm, type ActionKind } from './action-form';
 import { outlooksOf, rangeOf, type RowOutlook } from './action-outlook';
@@ -171,21 +172,39 @@ export class ActionPanel {
     });
   });
 
-  protected readonly planned = computed(() => {
+  private readonly question = computed(() => {
     const [action, model] = [this.action(), this.store.model()];
     if (typeof action === 'string' || !model || (this.sources.takesBaseYear() && !this.sources.baseLines()))
       return undefined;
-    return planAction(action, {
-      lines: this.store.lines(),
-      frame: model.input.frame,
-      rows: this.rows(),
+    const place = {
       months: this.months(),
       periods: this.periods(),
       baseYear: this.sources.baseLines() ?? NO_LINES,
-      holidays: this.sources.daysOff()?.off ?? new Set(),
-    });
+      holidays: this.sources.daysOff()?.off ?? new Set<string>(),
+    };
+    return { action, rows: this.rows(), place, lines: this.store.lines() };
   });
+  private readonly answer = toSignal(
+    toObservable(this.question).pipe(
+      switchMap((question) =>
+        question
+          ? from(this.store.plan(question.rows, question.action, question.place)).pipe(
+              map((planned) => ({ question, planned: { ...planned, row: question.rows[0]! } })),
+            )
+          : of(undefined),
+      ),
+    ),
+  );
+  /** The last preview; it stays until the next one is there. */
+  protected readonly planned = computed(() => (this.question() ? this.answer()?.planned : undefined));
+  /** The preview is that of what is asked for now. */
+  protected readonly isCurrent = computed(() => this.answer()?.question === this.question());
   protected readonly figures = computed(() => this.planned()?.changes.length ?? 0);
+  protected readonly applyWords = computed(() => {
+    const figures = this.figures();
+    if (!this.isCurrent()) return 'Working it out…';
+    return figures === 0 ? 'Nothing to apply' : `Apply to ${figures} ${figures === 1 ? 'figure' : 'figures'}`;
+  });
   protected readonly says = computed(() => {
     const action = this.action();
     return typeof action === 'string' ? action : (this.planned()?.problems.join(' ') ?? '');
@@ -204,7 +223,7 @@ export class ActionPanel {
 
   protected apply(): void {
     const planned = this.planned();
-    if (!planned || planned.changes.length === 0) return;
+    if (!planned || !this.isCurrent() || planned.changes.length === 0) return;
     const label = {
       seed: 'Seed',
       outlook: 'Forecast',

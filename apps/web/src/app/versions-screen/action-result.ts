@@ -1,16 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import {
-  applyChanges,
-  exactFigure,
-  favourOfChange,
-  profitEffect,
-  rowFigures,
-  topRows,
-  type FigureChange,
-  type FigureLines,
-  type FiscalPeriod,
-  type SheetRow,
-} from '@margin-lens/core';
+import { exactFigure, favourOfChange, type FiscalPeriod, type PlanResult, type SheetRow } from '@margin-lens/core';
 import { Chart, type ChartOption } from '../shared/chart';
 import { barStyle, CHART_FRAME } from '../shared/chart-notation';
 import type { OutlookRange } from './action-outlook';
@@ -27,48 +16,30 @@ const MONTH = new Intl.DateTimeFormat('en-GB', { month: 'narrow', timeZone: 'UTC
   styleUrl: './action-result.scss',
 })
 export class ActionResult {
-  readonly changes = input.required<readonly FigureChange[]>();
-  readonly rows = input.required<readonly SheetRow[]>();
+  readonly planned = input.required<PlanResult>();
+  /** The first of the selected rows. */
+  readonly row = input.required<SheetRow>();
   /** Months of the sheet. */
   readonly periods = input.required<readonly FiscalPeriod[]>();
   /** Range of a forecast, where it is one. */
   readonly range = input<OutlookRange>();
   private readonly store = inject(PlanningStore);
 
-  /** Before and after of the first selected row, by month and over the sheet. */
+  /** Before and after of the rows, by month and over the sheet. */
   protected readonly result = computed(() => {
-    const [changes, model, row] = [this.changes(), this.store.model(), this.rows()[0]];
-    if (!model || !row || changes.length === 0) return undefined;
-    const { frame } = model.input;
-    const after = applyChanges(this.store.lines(), changes, frame.own.length);
-    const chosen = topRows(this.rows().filter(({ leaves }) => leaves.length > 0));
-    const alike = chosen.filter(
-      ({ isBalance, direction, unit }) =>
-        isBalance === row.isBalance && direction === row.direction && unit.kind === row.unit.kind,
-    );
-    const months = (lines: FigureLines) =>
-      alike
-        .map((each) => rowFigures(lines, each, frame))
-        .reduce(
-          (a, b) => a.map((figure, at) => figure + b[at]!),
-          frame.own.map(() => 0),
-        );
-    const [was, is] = [months(this.store.lines()), months(after)];
+    const [{ was, is, isOneKind, profit }, row, model] = [this.planned(), this.row(), this.store.model()];
+    if (!model) return undefined;
     const whole = (figures: readonly number[]) =>
       row.isBalance ? figures.at(-1)! : figures.reduce((a, b) => a + b, 0);
     const text = (amount: number) => exactFigure({ amount, unit: row.unit });
     const change = whole(is) - whole(was);
-    const profit = profitEffect(changes, model.input.source.accounts);
     return {
-      was,
-      is,
+      ...{ was, is, isOneKind },
       before: text(whole(was)),
       after: text(whole(is)),
       change: change === 0 ? '–' : text(change),
       percent: whole(was) === 0 ? '' : `${((100 * change) / Math.abs(whole(was))).toFixed(1)} %`,
       favour: favourOfChange(row, change) ?? '',
-      // rows of income and costs together have no sum that means anything; their effect on profit does
-      isOneKind: alike.length === chosen.length,
       profit: exactFigure({ amount: profit, unit: model.input.source.currency }),
       profitFavour: profit === 0 ? '' : profit > 0 ? 'favourable' : 'adverse',
     };

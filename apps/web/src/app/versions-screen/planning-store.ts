@@ -13,6 +13,10 @@ import {
   type FigureChange,
   type FigureLine,
   type FigureLines,
+  type PlanAction,
+  type PlanAnswer,
+  type PlanQuestion,
+  type SheetRow,
   type ShownUnit,
 } from '@margin-lens/core';
 import type { ErrorReply, FigureCell, How, SavedFigures } from '@margin-lens/contract';
@@ -218,6 +222,23 @@ export class PlanningStore {
     this.future.set([]);
     this.lastMerge = merge;
     this.put({ label, how, changes });
+  }
+
+  /** What an action would change in some rows of the sheet as it stands. */
+  plan(
+    rows: readonly SheetRow[],
+    action: PlanAction,
+    place: Omit<PlanQuestion['place'], 'frame'>,
+  ): Promise<PlanAnswer> {
+    const input = this.input()!;
+    const { dimensions, open, hideUnused, started, frame } = input;
+    const view = { dimensions, open, hideUnused, started };
+    return this.thread.plan(sidesOf(input), {
+      view,
+      rows: rows.map(({ id }) => id),
+      action,
+      place: { ...place, frame },
+    });
   }
 
   /** Takes over the figures of a sheet that came back, as one step. */

@@ -57,7 +57,7 @@ const INPUT: SheetInput = {
 
 const totalsOf = (input: SheetInput): SheetTotals => {
   const of = sidesOf(input);
-  const [own, ...beside] = new SheetEvaluator().answer({ do: 'open', source: of.source, own: of, beside: of.beside });
+  const [own, ...beside] = new SheetEvaluator().totals({ do: 'open', source: of.source, own: of, beside: of.beside });
   return { of, own: own!, beside };
 };
 const modelOf = (input: SheetInput, before?: SheetModel) => new SheetModel(input, totalsOf(input), before);

@@ -8,14 +8,14 @@ import {
   mergeChanges,
   QUANTITY_DIGITS,
   rowFigures,
-  sheetLayout,
-  sheetRows,
+  rowsOfSheet,
   type FigureChange,
   type FigureLines,
   type SheetColumn,
   type SheetFrame,
   type SheetRow,
   type SheetSource,
+  type SheetView,
   type ShownUnit,
 } from '@margin-lens/core';
 import { isSameBut, type SheetSides, type SheetTotals } from './sheet-totals';
@@ -30,15 +30,10 @@ export interface Comparison {
 }
 
 /** What the sheet is drawn from. */
-export interface SheetInput {
+export interface SheetInput extends SheetView {
   source: SheetSource;
   frame: SheetFrame;
   lines: FigureLines;
-  dimensions: readonly string[];
-  open: ReadonlySet<string>;
-  hideUnused: boolean;
-  /** Keys of lines that stay although they hold nothing yet. */
-  started: ReadonlySet<string>;
   comparisons: readonly Comparison[];
 }
 
@@ -99,17 +94,7 @@ export class SheetModel {
   }
 
   private makeRows(): SheetRow[] {
-    const { source, lines, dimensions, open, hideUnused, started } = this.input;
-    return sheetRows({
-      compiled: sheetLayout(source),
-      accounts: source.accounts,
-      lines,
-      trees: source.trees,
-      dimensions,
-      isOpen: (id) => open.has(id),
-      hideUnused,
-      started,
-    });
+    return rowsOfSheet(this.input.source, this.input, this.input.lines);
   }
 
   private hasRowsOf({ input }: SheetModel): boolean {

@@ -23,7 +23,7 @@ const sales = (figure: number): FigureLines =>
 const beside = [{ lines: sales(-9), openings }];
 const sides = (figure: number): SheetSides => ({ source, lines: sales(figure), openings, beside });
 
-const answerTo = (of: SheetSides) => new SheetEvaluator().answer({ do: 'open', source, own: of, beside: of.beside });
+const answerTo = (of: SheetSides) => new SheetEvaluator().totals({ do: 'open', source, own: of, beside: of.beside });
 
 const open = () => {
   TestBed.configureTestingModule({ providers: [SheetThread] });

@@ -1,58 +1,90 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
-import { lineChange, type SheetQuestion } from '@margin-lens/core';
+import { lineChange, type PlanAnswer, type PlanQuestion, type TotalsQuestion } from '@margin-lens/core';
+import type { SheetQuestion, SheetReply } from './sheet-answer';
 import { isSameBut, type SheetSides, type SheetTotals } from './sheet-totals';
 import { startSheetWorker } from './start-sheet-worker';
 
+interface Waiting {
+  resolve(answer: unknown): void;
+  reject(error: Error): void;
+}
+
 /**
- * Has the totals of a planning sheet evaluated in a thread, so that typing never waits for them. Only the latest state
- * that is wanted is asked for, one question after the other, so that no answer is older than the one before it.
+ * Has a planning sheet evaluated in a thread, so that typing never waits for it. Only the latest totals that are wanted
+ * are asked for, one question after the other, so that no answer is older than the one before it.
  */
 @Injectable()
 export class SheetThread {
   /** The latest answer; what it is of says whether it still holds. */
   readonly totals = signal<SheetTotals | undefined>(undefined);
   private readonly worker = startSheetWorker();
+  private readonly waiting = new Map<number, Waiting>();
+  private lastId = 0;
   private wanted: SheetSides | undefined;
-  private asked: SheetSides | undefined;
-  private answered: SheetTotals | undefined;
+  /** What the thread has. */
+  private sent: SheetSides | undefined;
+  /** Questions for totals that are not answered yet. */
+  private pending = 0;
 
   constructor() {
-    this.worker.onmessage = ({ data }: MessageEvent<Float64Array[]>) => this.take(data);
-    // an error of the thread is one of the page: what is kept of the totals no longer holds
-    this.worker.onerror = ({ message }) => {
-      this.asked = this.answered = undefined;
-      throw new Error(message);
+    this.worker.onmessage = ({ data }: MessageEvent<SheetReply>) => {
+      const waiting = this.waiting.get(data.id);
+      this.waiting.delete(data.id);
+      if ('answer' in data) waiting?.resolve(data.answer);
+      else waiting?.reject(new Error(data.error));
     };
     inject(DestroyRef).onDestroy(() => this.worker.terminate());
   }
 
   want(sides: SheetSides): void {
     this.wanted = sides;
-    if (!this.asked) this.askNext();
+    if (this.pending === 0) this.bringUp();
   }
 
-  private askNext(): void {
-    const { wanted, answered } = this;
-    if (!wanted || (answered && isSameBut(wanted, answered.of) && wanted.lines === answered.of.lines)) return;
-    this.asked = wanted;
-    this.worker.postMessage(questionOf(wanted, answered?.of));
+  /** What an action would change in a sheet. */
+  plan(sides: SheetSides, question: Omit<PlanQuestion, 'do'>): Promise<PlanAnswer> {
+    this.wanted = sides;
+    this.bringUp();
+    return this.ask({ do: 'plan', ...question });
   }
 
-  private take([own, ...beside]: Float64Array[]): void {
-    const of = this.asked!;
-    const isOpened = !this.answered || !isSameBut(of, this.answered.of);
-    this.answered = { of, own: own!, beside: isOpened ? beside : this.answered!.beside };
-    this.asked = undefined;
-    this.totals.set(this.answered);
-    this.askNext();
+  /** Gives the thread what is wanted, unless it has it. */
+  private bringUp(): void {
+    const { wanted, sent } = this;
+    if (!wanted || (sent && isSameBut(wanted, sent) && wanted.lines === sent.lines)) return;
+    this.sent = wanted;
+    this.pending++;
+    this.ask<Float64Array[]>(questionOf(wanted, sent)).then(
+      (answer) => this.take(wanted, answer),
+      (error: unknown) => {
+        this.pending--;
+        // what it has is not known any more: the next question opens the sheet anew
+        this.sent = undefined;
+        throw error;
+      },
+    );
+  }
+
+  private take(of: SheetSides, [own, ...beside]: Float64Array[]): void {
+    const before = this.totals();
+    this.totals.set({ of, own: own!, beside: before && isSameBut(of, before.of) ? before.beside : beside });
+    if (--this.pending === 0) this.bringUp();
+  }
+
+  private ask<T>(question: SheetQuestion['question']): Promise<T> {
+    const id = ++this.lastId;
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve: (answer) => resolve(answer as T), reject });
+      this.worker.postMessage({ id, question } satisfies SheetQuestion);
+    });
   }
 }
 
-const questionOf = (wanted: SheetSides, before: SheetSides | undefined): SheetQuestion => {
+function questionOf(wanted: SheetSides, before: SheetSides | undefined): TotalsQuestion {
   const { source, lines, openings, beside } = wanted;
   if (before && isSameBut(wanted, before)) return { do: 'change', ...lineChange(before.lines, lines) };
   return {
     ...{ do: 'open', source, own: { lines, openings } },
     beside: beside.map((side) => ({ lines: side.lines, openings: side.openings })),
   };
-};
+}

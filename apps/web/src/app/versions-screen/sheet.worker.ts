@@ -1,8 +1,8 @@
-import { SheetEvaluator, type SheetQuestion } from '@margin-lens/core';
+import { answerToSheet } from './sheet-answer';
 
-const evaluator = new SheetEvaluator();
+const answer = answerToSheet();
 
-addEventListener('message', ({ data }: MessageEvent<SheetQuestion>) => {
-  const totals = evaluator.answer(data);
-  postMessage(totals, { transfer: totals.map(({ buffer }) => buffer) });
+addEventListener('message', ({ data }) => {
+  const { reply, transfer } = answer(data);
+  postMessage(reply, { transfer });
 });

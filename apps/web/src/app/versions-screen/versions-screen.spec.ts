@@ -241,6 +241,7 @@ describe('actions', () => {
     await bed.screen.type('By', '10');
     await bed.screen.type('Counts', 'flat', 'change');
     expect(bed.cells('Energy')[0]).toBe('4');
+    await bed.screen.settle();
     expect(bed.screen.byId('apply').textContent).toContain(`Apply to ${periods.length} figures`);
     bed.screen.byId('apply').click();
     await bed.screen.settle();
@@ -253,6 +254,8 @@ describe('actions', () => {
     const bed = await PlanBed.open();
     await bed.choose(2, 0);
     await bed.screen.press('Round…');
+    expect(bed.screen.byId('apply').textContent).toContain('Working it out');
+    await bed.screen.settle();
     expect(bed.screen.text('ml-action-panel')).toContain('Only computed rows are selected');
     expect(bed.screen.byId<HTMLButtonElement>('apply').disabled).toBe(true);
   });
