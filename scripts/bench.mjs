@@ -1,6 +1,6 @@
 // npm run bench [-- --full | --screen]: import rate, start, memory, and medians of statement and trace; or key presses
 // in a large planning sheet.
-import { cpSync, existsSync } from 'node:fs';
+import { cpSync, existsSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { buildServer, buildWeb, ensureChromium, importDemo, installPackages, makeDemo, ROOT, run } from './prepare.mjs';
 
@@ -19,9 +19,11 @@ function benchScreen() {
   buildWeb();
   makeDemo();
   importDemo();
-  for (const ending of ['', '-wal', '-shm']) {
-    const from = path.join(ROOT, `var/demo.db${ending}`);
-    if (existsSync(from)) cpSync(from, path.join(ROOT, `var/bench-screen.db${ending}`));
+  for (const ending of ['', '-wal', '-shm', '.cube']) {
+    const [from, to] = [`var/demo.db${ending}`, `var/bench-screen.db${ending}`].map((file) => path.join(ROOT, file));
+    // what an earlier run left belongs to another file
+    rmSync(to, { force: true });
+    if (existsSync(from)) cpSync(from, to);
   }
   const env = { ...process.env, CHROMIUM: ensureChromium() };
   return run('npx', ['playwright', 'test', '-c', 'bench.config.ts'], { cwd: path.join(ROOT, 'e2e'), env });
