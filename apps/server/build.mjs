@@ -22,6 +22,7 @@ await build({
     'import-worker': 'src/features/deliveries/import-worker.ts',
     'undo-worker': 'src/features/deliveries/undo-worker.ts',
     'package-worker': 'src/features/export/package-worker.ts',
+    'lines-worker': 'src/features/ledger/lines-worker.ts',
     'sheet-worker': 'src/features/versions/sheet-worker.ts',
     'search-index-worker': 'src/store/search-index-worker.ts',
     'reading-worker': 'src/store/reading-worker.ts',

@@ -122,7 +122,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     statements: statementsPlugin(),
     layouts: layoutsPlugin(new LayoutsService(workspace)),
     tieOuts: tieOutsPlugin(new TieOutsService(new LineSums(reading, workspace.cubes))),
-    ledger: ledgerPlugin(workspace),
+    ledger: ledgerPlugin(workspace, options.databaseFile),
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),
     remarks: remarksPlugin(new RemarksService(workspace)),

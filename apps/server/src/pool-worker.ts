@@ -1,5 +1,5 @@
 import { answerOf, type Answer } from './base/ask-thread';
-import * as ledger from './features/ledger/export-ledger';
+import * as ledger from './features/ledger/export-trial-balance';
 import * as pdf from './features/pdf/pdf-table';
 import * as statements from './features/statements/statement-workbook';
 import * as versions from './features/versions/sheet-file';

@@ -207,6 +207,11 @@ export const ERROR_CODES = {
     'The delivery is larger than {limit}.',
     'Use the command line for it: npm run lens -- import.',
   ),
+  SRV_LINES_FOR_WORKBOOK: entry(
+    'invalid',
+    'The list has {lines} lines; a worksheet holds {most}.',
+    'Narrow the list by account, period or value, or take it as CSV.',
+  ),
   SRV_DISK_FULL: entry('unavailable', 'The disk is full.', 'Nothing was changed. Make room, and try again.'),
   SRV_DATABASE_BUSY: entry(
     'unavailable',

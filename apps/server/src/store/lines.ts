@@ -57,7 +57,11 @@ export async function countHits(reading: ReadingThread, hits: NonNullable<Filter
 }
 
 /** Lines by their ids, in that order; `late` is true in SQL for those that came late. */
-export const readLines = (reading: ReadingThread, ids: readonly number[], late: string): Promise<StoredLine[]> =>
+export const readLines = (
+  reading: Pick<ReadingThread, 'execute'>,
+  ids: readonly number[],
+  late: string,
+): Promise<StoredLine[]> =>
   reading.execute<StoredLine>(
     `select l.id, l.journal as journalId, j.number as journal, j.kind, l.line, l.date, l.period, l.account, l.basis,
        l.debit, l.credit, l.quantity, l.description, l.document, ${late} as isLate, c.parts

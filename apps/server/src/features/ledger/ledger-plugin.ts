@@ -10,13 +10,17 @@ import {
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { trialBalancePdf } from '../pdf/trial-balance-pdf';
+import { appError } from '../../base/app-error';
+import { askThread } from '../../base/ask-thread';
+import { sendMadeFile } from '../../base/send-made-file';
 import { EXPORT_TYPES } from '../../base/export-format';
 import { openEntity } from '../workspace/open-scope';
 import type { Workspace } from '../workspace/workspace';
 import { fileApart } from '../../base/work-apart';
-import { linesCsv, linesWorkbook, trialBalanceCsv } from './export-ledger';
+import { trialBalanceCsv } from './export-trial-balance';
 import { journalView } from './journal-view';
 import { LinesReader } from './lines-reader';
+import type { LinesWorkerData } from './lines-worker';
 import { trialBalanceView } from './trial-balance-view';
 
 const IdSchema = v.object({ id: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
@@ -26,6 +30,9 @@ const TrialBalanceExportSchema = v.object({
   format: v.picklist(['csv', 'xlsx', 'pdf']),
 });
 const LinesExportSchema = v.object({ ...LinesQuerySchema.entries, ...FORMAT });
+
+/** Rows of a worksheet, less its head and its sums. @source ECMA-376: 1,048,576 rows */
+const LINES_IN_WORKBOOK = 1_048_574;
 
 const TRIAL_BALANCE_FILES = {
   csv: trialBalanceCsv,
@@ -37,7 +44,7 @@ const attachment = (name: string) => `attachment; filename="${name.replace(/[^\w
 
 /** The ledger: trial balances, lines, journals, and both of the first as files. */
 export const ledgerPlugin =
-  ({ reading, search }: Pick<Workspace, 'reading' | 'search'>) =>
+  ({ reading, search }: Pick<Workspace, 'reading' | 'search'>, databaseFile: string) =>
   async (scope: FastifyInstance) => {
     const app = scope.withTypeProvider<ValibotTypeProvider>();
     const config = { needs: 'read' } as const;
@@ -78,15 +85,17 @@ export const ledgerPlugin =
       const { filled: model, viewer } = snapshot;
       const { currency } = openEntity(model, viewer, query.scope);
       const attributes = ['partner', 'flow', ...model.dimensions];
-      const chunks = new LinesReader(snapshot, reading, search).all(query);
-      const body =
-        format === 'csv'
-          ? linesCsv(chunks, currency.code, attributes)
-          : await linesWorkbook(chunks, currency.code, attributes);
+      const listed = await new LinesReader(snapshot, reading, search).all(query);
+      if (format === 'xlsx' && listed.ids.length > LINES_IN_WORKBOOK)
+        throw appError('SRV_LINES_FOR_WORKBOOK', { lines: listed.ids.length, most: LINES_IN_WORKBOOK });
       const name = ['lines', query.scope, query.account, query.from, query.to].filter(Boolean).join('-');
-      return reply
-        .type(EXPORT_TYPES[format])
-        .header('content-disposition', attachment(`${name}.${format}`))
-        .send(body);
+      return sendMadeFile(request, reply, {
+        name: `${name}.${format}`,
+        type: EXPORT_TYPES[format],
+        make: (target, _, signal) => {
+          const data = { databaseFile, ...listed, format, currency: currency.code, attributes, target };
+          return askThread('features/ledger/lines-worker', data satisfies LinesWorkerData, { signal });
+        },
+      });
     });
   };

@@ -104,6 +104,24 @@ describe('files', () => {
     ]);
   });
 
+  it('are workbooks of lines with their text as text, and sums below', async () => {
+    const { rawPayload, headers } = await app.inject('/api/v1/ledger/lines/export?scope=ONE&account=1000&format=xlsx');
+    expect(headers['content-disposition']).toBe('attachment; filename="lines-ONE-1000.xlsx"');
+    const workbook = new ExcelJS.Workbook();
+    await workbook.xlsx.load(rawPayload as never);
+    const sheet = workbook.worksheets[0]!;
+    const debit = (sheet.getRow(1).values as string[]).indexOf('Debit');
+    const { letter } = sheet.getColumn(debit);
+    const { count, debit: sum } = await lines('account=1000');
+    expect(sheet.rowCount).toBe(count + 2);
+    expect(sheet.getRow(2).getCell(debit).value).toBe(500);
+    expect(sheet.getRow(2).getCell(debit).numFmt).toBe('#,##0.00;(#,##0.00);"–"');
+    expect(sheet.lastRow!.getCell(debit).value).toMatchObject({
+      formula: `SUM(${letter}2:${letter}${count + 1})`,
+      result: sum / 100,
+    });
+  });
+
   it('are workbooks with live sums', async () => {
     const body = (await app.inject('/api/v1/ledger/trial-balance/export?scope=ONE&as_at=2026-02&format=xlsx'))
       .rawPayload;

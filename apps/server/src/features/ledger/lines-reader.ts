@@ -5,9 +5,8 @@ import {
   type LinesView,
   type ReadLinesQuery,
 } from '@margin-lens/contract';
-import { BASES, JOURNAL_KINDS, parseAmount, slot, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
+import { parseAmount, slot, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { attributeList } from '../../store/attributes';
 import { lateCondition } from '../../store/late-lines';
 import { filterOf, type Filter } from '../../store/line-filter';
 import { countHits, listLines, readLines } from '../../store/lines';
@@ -17,9 +16,18 @@ import { openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
 import { lateFrom } from './late-postings';
+import { lineView, type LineWords } from './line-view';
 
-/** Lines read at a time when a filter is exported. */
-const EXPORT_CHUNK = 20_000;
+/** Ids of lines taken over at a time. */
+const IDS_AT_ONCE = 50_000;
+
+/** Lines in order, as they are read by another thread. */
+export interface ListedLines {
+  ids: Float64Array;
+  /** True in SQL for lines that came late. */
+  late: string;
+  words: LineWords;
+}
 
 /** What a filter was opened on. */
 interface OpenedFilter {
@@ -62,14 +70,15 @@ export class LinesReader {
     };
   }
 
-  /** All lines of a filter, in chunks, for an export. */
-  async *all(query: ReadLinesQuery): AsyncGenerator<LedgerLineView[]> {
+  /** All lines of a filter, by their ids and in order, with what it takes to read them elsewhere. */
+  async all(query: ReadLinesQuery): Promise<ListedLines> {
     const opened = await this.open(query);
-    for (let skip = 0; ; skip += EXPORT_CHUNK) {
-      const { ids } = await this.list(opened, query, skip, EXPORT_CHUNK);
-      if (ids.length > 0) yield await this.read(opened, ids);
-      if (ids.length < EXPORT_CHUNK) return;
-    }
+    const first = await this.list(opened, query, 0, IDS_AT_ONCE);
+    const ids = new Float64Array(first.count);
+    ids.set(first.ids);
+    for (let skip = IDS_AT_ONCE; skip < ids.length; skip += IDS_AT_ONCE)
+      ids.set((await this.list(opened, query, skip, IDS_AT_ONCE)).ids, skip);
+    return { ids, late: opened.late, words: this.wordsOf(opened.entity) };
   }
 
   private async open(query: ReadLinesQuery, cap?: number): Promise<OpenedFilter> {
@@ -140,20 +149,16 @@ export class LinesReader {
   /** Lines by their ids, in that order. */
   private async read({ entity, late }: OpenedFilter, ids: readonly number[]): Promise<LedgerLineView[]> {
     const rows = await readLines(this.reading, ids, late);
-    const { model } = this.snapshot;
-    const accountOf = new Map(model.accounts.map((account) => [model.accountIds.get(account.number)!, account]));
-    const { calendar, idOf } = entity.calendar;
-    const periodOf = new Map(calendar.periods.map((period) => [idOf(period), period.key]));
-    return rows.map(({ parts, kind, basis, account, period, isLate, ...line }) => ({
-      ...line,
-      isLate: isLate === 1,
-      kind: JOURNAL_KINDS[kind]!,
-      basis: BASES[basis]!,
-      period: periodOf.get(period) ?? '',
-      account: accountOf.get(account)!.number,
-      accountName: accountOf.get(account)!.name,
-      attributes: attributeList(parts),
-    }));
+    const words = this.wordsOf(entity);
+    return rows.map((row) => lineView(row, words));
+  }
+
+  private wordsOf({ calendar: { calendar, idOf } }: Entity): LineWords {
+    const { accounts, accountIds } = this.snapshot.filled;
+    return {
+      accounts: new Map(accounts.map(({ number, name }) => [accountIds.get(number)!, { number, name }])),
+      periods: new Map(calendar.periods.map((period) => [idOf(period), period.key])),
+    };
   }
 }
 

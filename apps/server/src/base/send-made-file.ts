@@ -1,0 +1,44 @@
+import { createReadStream } from 'node:fs';
+import { rm, stat } from 'node:fs/promises';
+import path from 'node:path';
+import type { FastifyReply, FastifyRequest } from 'fastify';
+import { newTemporaryFolder } from './temporary-folder';
+
+/** A file that is sent to be kept. */
+export interface MadeFile {
+  name: string;
+  type: string;
+  /** Writes it to `target`; `folder` around that is there for what is needed on the way. */
+  make(target: string, folder: string, signal: AbortSignal): Promise<unknown>;
+}
+
+/**
+ * Sends a file that is made whole before any of it goes out: a reader who is slow, stalls or goes away holds up nothing.
+ * The signal is given when they go away before.
+ */
+export async function sendMadeFile(
+  request: FastifyRequest,
+  reply: FastifyReply,
+  { name, type, make }: MadeFile,
+): Promise<FastifyReply> {
+  const folder = await newTemporaryFolder('file-');
+  const remove = () => rm(folder, { recursive: true, force: true });
+  const gone = new AbortController();
+  request.raw.once('close', () => request.raw.destroyed && gone.abort());
+  try {
+    const target = path.join(folder, 'made');
+    await make(target, folder, gone.signal);
+    const { size } = await stat(target);
+    const stream = createReadStream(target);
+    stream.once('close', () => void remove());
+    return reply
+      .type(type)
+      .header('content-length', size)
+      .header('content-disposition', `attachment; filename="${name.replace(/[^\w.-]+/g, '-')}"`)
+      .send(stream);
+  } catch (error) {
+    await remove();
+    if (!gone.signal.aborted) throw error;
+    return reply.hijack(); // nobody is there any more
+  }
+}

@@ -1,0 +1,26 @@
+import type { LedgerLineView } from '@margin-lens/contract';
+import { BASES, JOURNAL_KINDS } from '@margin-lens/core';
+import { attributeList } from '../../store/attributes';
+import type { StoredLine } from '../../store/lines';
+
+/** What the ids of stored lines stand for. */
+export interface LineWords {
+  accounts: ReadonlyMap<number, { number: string; name: string }>;
+  /** Keys of periods. */
+  periods: ReadonlyMap<number, string>;
+}
+
+export function lineView(row: StoredLine, { accounts, periods }: LineWords): LedgerLineView {
+  const { parts, kind, basis, account, period, isLate, ...line } = row;
+  const { number, name } = accounts.get(account)!;
+  return {
+    ...line,
+    isLate: isLate === 1,
+    kind: JOURNAL_KINDS[kind]!,
+    basis: BASES[basis]!,
+    period: periods.get(period) ?? '',
+    account: number,
+    accountName: name,
+    attributes: attributeList(parts),
+  };
+}
