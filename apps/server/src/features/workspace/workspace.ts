@@ -80,10 +80,13 @@ export class Workspace {
     this.indexedAt = -1;
   }
 
-  /** Has the cube loaded before anybody asks for a figure. */
+  /** Has the cube and the master data loaded before anybody asks for a figure. */
   async warm(): Promise<void> {
     const moment = (await this.store.moment())!;
     try {
+      const { em, generation } = moment;
+      await this.modelAt(em, generation);
+      await this.ratesAt(em, generation);
       await this.cubes.at(moment);
     } finally {
       await moment.close();
@@ -160,7 +163,7 @@ export class Workspace {
   private async booksAt(moment: Moment, model: WorkspaceModel, viewer: Viewer): Promise<Books> {
     const { em, db, revision, newest, generation } = moment;
     const asOf = revision === newest ? undefined : revision;
-    const rates = await this.rates.at(generation, () => averageRates(em, asOf));
+    const rates = await this.ratesAt(em, generation, asOf);
     const cube = await this.cubes.at({ db, revision: newest });
     // many may have waited for the same cube: each has a turn of its own, and the server answers between them
     await nextTurn();
@@ -183,6 +186,10 @@ export class Workspace {
     } finally {
       await moment.close();
     }
+  }
+
+  private ratesAt(em: EntityManager, generation: Generation, asOf?: number): Promise<RateTable> {
+    return this.rates.at(generation, () => averageRates(em, asOf));
   }
 
   private modelAt(em: EntityManager, generation: Generation, asOf?: number): Promise<WorkspaceModel> {
