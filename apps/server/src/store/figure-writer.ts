@@ -37,24 +37,20 @@ export class FigureWriter {
     this.rows = new FigureRows(posting);
   }
 
-  /** Changes whose figure is no longer what the person saw. */
-  conflicts(changes: readonly StoredChange[]): FigureConflict[] {
-    return changes.flatMap((change): FigureConflict[] => {
-      const found = this.current(change);
-      const now = found ? found.amount + found.quantity : 0;
-      if (now === change.before) return [];
-      return [{ change, now, writtenBy: found?.since ?? this.rows.lastEnd(this.placeOf(change)) }];
-    });
+  /** What stands there, where that is no longer what the person saw. */
+  conflict(change: StoredChange): FigureConflict | undefined {
+    const found = this.current(change);
+    const now = found ? found.amount + found.quantity : 0;
+    if (now === change.before) return undefined;
+    return { change, now, writtenBy: found?.since ?? this.rows.lastEnd(this.placeOf(change)) };
   }
 
-  write(changes: readonly StoredChange[]): void {
+  write(change: StoredChange): void {
+    const { isStatistic, after } = change;
     const isBranch = this.versions.length > 1;
-    for (const change of changes) {
-      const { isStatistic, after } = change;
-      const place = this.placeOf(change);
-      const figure = isStatistic ? { amount: 0, quantity: after } : { amount: after, quantity: 0 };
-      this.rows.put(place, this.rows.find(place), after !== 0 || isBranch ? figure : undefined);
-    }
+    const place = this.placeOf(change);
+    const figure = isStatistic ? { amount: 0, quantity: after } : { amount: after, quantity: 0 };
+    this.rows.put(place, this.rows.find(place), after !== 0 || isBranch ? figure : undefined);
   }
 
   /** The figure that stands there: the version's own, else that of the version it differs from. */

@@ -1,6 +1,7 @@
 import type { FigureCell, How, SavedFigures, SaveFigures, VersionChanges } from '@margin-lens/contract';
 import { actualUpTo, attributesOf, combinationOf, LARGEST_AMOUNT, LONGEST_TEXT } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
+import { inPieces } from '../../base/in-pieces';
 import { maySee, type Viewer } from '../../base/viewer';
 import { FigureWriter, type StoredChange } from '../../store/figure-writer';
 import { figuresChangedBy, type ChangedFigure } from '../../store/figures';
@@ -123,12 +124,14 @@ export class FiguresService {
         const entity = openEntity(model, viewer, part.scope);
         await requireDraft(write, version, entity, part.cells);
         requireOnce(part.cells);
-        const changes = part.cells.map((cell) => storedChange(model, entity, version, cell));
+        const changes = await inPieces(part.cells, (cell) => storedChange(model, entity, version, cell));
         writers.push({ entity, changes, writer: new FigureWriter(write, entity.id, lineage(model, version)) });
       }
-      const conflicts = writers.flatMap(({ entity, changes, writer }) =>
-        writer.conflicts(changes).map((conflict) => ({ entity, ...conflict })),
-      );
+      const conflicts = [];
+      for (const { entity, changes, writer } of writers) {
+        const found = await inPieces(changes, (change) => writer.conflict(change));
+        conflicts.push(...found.flatMap((conflict) => (conflict ? { entity, ...conflict } : [])));
+      }
       if (conflicts.length > 0) {
         const whoOf = await whoAndWhen(
           write.em,
@@ -141,7 +144,7 @@ export class FiguresService {
         }));
         return withdrawn<SavedFigures>({ state: 'conflict', cells });
       }
-      for (const { writer, changes } of writers) writer.write(changes);
+      for (const { writer, changes } of writers) await inPieces(changes, (change) => writer.write(change));
       return { state: 'saved', revision: write.revision };
     });
   }
@@ -221,7 +224,7 @@ function problemOfValues(model: WorkspaceModel, combination: string): string | u
     if (value === '' || name === 'flow') continue; // as in journals, any flow
     const known = model.valuesOf(name);
     if (!known) return `there is no dimension ${name}`;
-    if (!known.includes(value)) return `${name} has no value ${value}`;
+    if (!known.has(value)) return `${name} has no value ${value}`;
   }
   return undefined;
 }

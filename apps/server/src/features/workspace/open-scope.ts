@@ -58,12 +58,12 @@ export function requireConditions(model: WorkspaceModel, conditions: readonly Di
         text: dimension,
         known: model.trees.map(({ name }) => name).join(', '),
       });
-    const missing = values.find((value) => value !== '' && !known.includes(value));
+    const missing = values.find((value) => value !== '' && !known.has(value));
     if (missing !== undefined)
       throw appError('SRV_VALUE_UNKNOWN', {
         what: `value of ${dimension}`,
         text: missing,
-        known: known.slice(0, 20).join(', '),
+        known: [...known].slice(0, 20).join(', '),
       });
   }
 }

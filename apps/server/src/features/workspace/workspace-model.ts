@@ -123,6 +123,7 @@ export class WorkspaceModel implements Masters, Documents {
   private readonly scopes = new Map<string, Scope | undefined>();
   readonly documents: Documents['documents'];
   readonly setAside: Documents['setAside'];
+  private readonly values: ReadonlyMap<string, ReadonlySet<string>>;
   private readonly accountById: ReadonlyMap<number, string>;
 
   constructor(masters: Masters, { documents, setAside }: Documents, structure: Structure) {
@@ -146,6 +147,10 @@ export class WorkspaceModel implements Masters, Documents {
     this.eliminations = structure.eliminations;
     this.documents = documents;
     this.setAside = setAside;
+    this.values = new Map([
+      ...masters.trees.map(({ name, values }) => [name, new Set(values.map(({ value }) => value))] as const),
+      ['partner', new Set(masters.entities.map(({ code }) => code))],
+    ]);
     this.accountById = new Map([...masters.accountIds].map(([number, id]) => [id, number]));
   }
 
@@ -155,9 +160,8 @@ export class WorkspaceModel implements Masters, Documents {
   }
 
   /** Values that postings can carry in a dimension, or as partner; undefined where there is no such dimension. */
-  valuesOf(dimension: string): string[] | undefined {
-    if (dimension === 'partner') return this.entities.map(({ code }) => code);
-    return this.trees.find(({ name }) => name === dimension)?.values.map(({ value }) => value);
+  valuesOf(dimension: string): ReadonlySet<string> | undefined {
+    return this.values.get(dimension);
   }
 
   /** The last period of an entity that is closed, if any is. */
