@@ -1,3 +1,4 @@
+import Database from 'better-sqlite3';
 import type { ReadLinesQuery } from '@margin-lens/contract';
 import type { Filter } from './line-filter';
 import type { ListSlice } from './ordered-list';
@@ -70,6 +71,28 @@ export const readLines = (
      order by wanted.key`,
     [JSON.stringify(ids)],
   );
+
+/** Lines read at a time. */
+const CHUNK = 5_000; // 500 to 50,000
+
+/** Lines by their ids, in that order and in chunks, in the thread that asks for them. */
+export async function* linesInChunks(
+  databaseFile: string,
+  ids: Float64Array,
+  late: string,
+): AsyncGenerator<StoredLine[]> {
+  const db = new Database(databaseFile, { readonly: true });
+  const reading: Parameters<typeof readLines>[0] = {
+    execute: <T extends object>(sql: string, parameters: readonly unknown[] = []) =>
+      Promise.resolve(db.prepare(sql).all(...parameters) as T[]),
+  };
+  try {
+    for (let at = 0; at < ids.length; at += CHUNK)
+      yield await readLines(reading, [...ids.subarray(at, at + CHUNK)], late);
+  } finally {
+    db.close();
+  }
+}
 
 /** The debits of the lines of an entity that held at a revision: it reads every line. */
 export async function debitsOfLines(reading: ReadingThread, entity: number, revision: number): Promise<number> {

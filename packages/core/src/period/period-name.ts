@@ -1,5 +1,5 @@
 import type { FiscalCalendar, FiscalPeriod } from './fiscal-calendar';
-import { periodsOfSpan, type Span } from './span';
+import { onceASpan, periodsOfSpan, type Span } from './span';
 
 /** Names of the months in English, January first. */
 export const MONTH_NAMES =
@@ -53,7 +53,9 @@ export function periodShort(period: FiscalPeriod): string {
  * A span in words, naming the year once where that is clear and adjustments where they are in it.
  * @example 'April – August 2026', 'November 2026 – January 2027', 'April 2025 – March 2026 with adjustments'
  */
-export function spanName(calendar: FiscalCalendar, span: Span): string {
+export const spanName = onceASpan(nameOfSpan);
+
+function nameOfSpan(calendar: FiscalCalendar, span: Span): string {
   const periods = periodsOfSpan(calendar, span);
   const regular = periods.filter((p) => p.kind === 'regular');
   if (regular.length === 0 || periods.length === 1) return periodName(periods[0]!);

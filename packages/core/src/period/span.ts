@@ -12,6 +12,19 @@ export interface Span {
 export const periodsOfSpan = ({ periods }: FiscalCalendar, { from, to }: Span): FiscalPeriod[] =>
   periods.slice(from, to + 1);
 
+/** Makes something of a span of a calendar once: the same spans are asked for with every statement. */
+export function onceASpan<T>(make: (calendar: FiscalCalendar, span: Span) => T): typeof make {
+  const known = new WeakMap<FiscalCalendar, Map<number, T>>();
+  return (calendar, span) => {
+    const ofCalendar = known.get(calendar) ?? new Map<number, T>();
+    known.set(calendar, ofCalendar);
+    const key = span.from * calendar.periods.length + span.to;
+    const made = ofCalendar.get(key) ?? make(calendar, span);
+    ofCalendar.set(key, made);
+    return made;
+  };
+}
+
 const firstWhere = (calendar: FiscalCalendar, test: (p: FiscalPeriod) => boolean): number =>
   calendar.periods.findIndex(test);
 const lastWhere = (calendar: FiscalCalendar, test: (p: FiscalPeriod) => boolean): number =>
@@ -52,7 +65,9 @@ function rolling(calendar: FiscalCalendar, at: FiscalPeriod, months: number): Sp
 }
 
 /** The days of a span in dates, each day counted once (adjustment periods add none). */
-export function datesOfSpan(calendar: FiscalCalendar, span: Span): { start: string; end: string; days: number } {
+export const datesOfSpan = onceASpan(findDates);
+
+function findDates(calendar: FiscalCalendar, span: Span): { start: string; end: string; days: number } {
   const periods = periodsOfSpan(calendar, span);
   const regular = periods.filter((p) => p.kind === 'regular');
   const start = periods[0]!.start;

@@ -1,7 +1,7 @@
 import { ACTUAL } from '../books/books-selection';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { dayShort, fiscalYearName, periodName, periodShort, spanName } from '../period/period-name';
-import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
+import { datesOfSpan, onceASpan, periodsOfSpan, type Span } from '../period/span';
 import { actualUpTo } from '../books/actual-up-to';
 import { periodsHeld, type CompiledColumn, type FigureColumn, type Measure, type TotalColumn } from './compile-columns';
 import { isPercentage } from './cell-expression';
@@ -105,10 +105,10 @@ function columnHead(
   };
 }
 
-function datesInWords(calendar: FiscalCalendar, span: Span): string {
+const datesInWords = onceASpan((calendar, span) => {
   const { start, end, days } = datesOfSpan(calendar, span);
   return `${dayShort(start)} – ${dayShort(end)}${days ? ` · ${days} days` : ''}`;
-}
+});
 
 function notationOf(column: FigureColumn | TotalColumn, { surroundings, calendar }: HeadContext): Notation {
   const version = column.kind === 'total' ? ACTUAL : column.selection.version;

@@ -1,5 +1,6 @@
 import type { Figure } from '../figure/figure';
-import { slot, type LedgerSlice } from '../books/ledger-slice';
+import type { LedgerSlice } from '../books/ledger-slice';
+import { ledgerTotals } from '../books/ledger-totals';
 import type { Span } from '../period/span';
 
 /** Whether the profit that a statement shows is the profit of the trial balance. Units: minor units, profit positive. */
@@ -25,22 +26,19 @@ export function proveProfit(
   shown: Figure,
 ): ProfitProof | undefined {
   if (shown.amount === null) return undefined;
+  const totals = ledgerTotals(slice);
   let gained = 0;
-  slice.accounts.forEach(({ nature }, account) => {
-    if (nature !== 'asset' && nature !== 'liability' && nature !== 'equity') return;
-    for (let p = span.from; p <= Math.min(span.to, upTo); p++) gained += slice.movement[slot(slice, account, p)]!;
-  });
+  for (let p = span.from; p <= Math.min(span.to, upTo); p++) gained += totals.gained[p]!;
   return { column, shown: shown.amount, trialBalance: gained + 0, difference: shown.amount - gained + 0 };
 }
 
 /** True when debits and credits of every period up to the given one agree. */
 export function trialBalanceAgrees(slice: LedgerSlice, upTo: number): { debit: number; credit: number } {
+  const totals = ledgerTotals(slice);
   let [debit, credit] = [0, 0];
-  slice.accounts.forEach((_, account) => {
-    for (let p = 0; p <= upTo; p++) {
-      debit += slice.debit[slot(slice, account, p)]!;
-      credit += slice.credit[slot(slice, account, p)]!;
-    }
-  });
+  for (let p = 0; p <= upTo; p++) {
+    debit += totals.debit[p]!;
+    credit += totals.credit[p]!;
+  }
   return { debit, credit };
 }
