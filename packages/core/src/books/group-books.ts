@@ -41,10 +41,7 @@ const addedUp =
   (visit) => {
     for (const flow of FLOWS) {
       const total = new Float64Array(accounts.length * count);
-      for (const { flows } of members) {
-        const brought = flows[flow];
-        for (let at = 0; at < total.length; at++) total[at]! += brought[at]!;
-      }
+      for (const { flows } of members) addInto(total, flows[flow]);
       total.forEach((amount, at) => {
         if (amount === 0) return;
         const account = Math.floor(at / count);
@@ -55,6 +52,10 @@ const addedUp =
       });
     }
   };
+
+function addInto(total: Float64Array, amounts: Float64Array): void {
+  for (let at = 0; at < total.length; at++) total[at]! += amounts[at]!;
+}
 
 /** A period holds data when it does in any of the members. */
 function holdsData({ calendar: { calendar } }: Scope, members: readonly MemberBooks[]): Uint8Array {

@@ -126,27 +126,43 @@ const NO_COMBINATION = 0;
 
 function carryForward(slice: LedgerSlice, results: 'own' | 'none' | LedgerSlice): void {
   const { accounts, calendar } = slice;
+  const { periods } = calendar;
+  const startsYear = Uint8Array.from(periods, ({ fiscalYear }, p) =>
+    p === 0 || periods[p - 1]!.fiscalYear !== fiscalYear ? 1 : 0,
+  );
+  /** Results of the year before, by the period in which a year starts. */
+  const finished = new Float64Array(periods.length);
   const retained = accounts.findIndex((account) => account.role === 'retained_earnings');
-  calendar.periods.forEach((period, p) => {
-    const startsYear = p === 0 || calendar.periods[p - 1]!.fiscalYear !== period.fiscalYear;
-    let result = 0;
-    accounts.forEach((account, a) => {
-      const at = slot(slice, a, p);
-      const before = p === 0 ? 0 : slice.closing[at - 1]!;
-      if (startsYear && isResult(account)) result += before;
-      slice.opening[at] = (startsYear && isFlow(account) ? 0 : before) + slice.openingEntries[at]!;
-    });
-    if (startsYear && retained >= 0) {
-      const at = slot(slice, retained, p);
-      const moved = results === 'own' ? result : results === 'none' ? 0 : results.rollOver[at]!;
-      slice.rollOver[at] = moved;
-      slice.opening[at]! += moved;
-    }
-    accounts.forEach((_, a) => {
-      const at = slot(slice, a, p);
-      slice.closing[at] = slice.opening[at]! + slice.movement[at]!;
-    });
+  accounts.forEach((account, a) => {
+    if (a !== retained) carryAccount(slice, a, account, startsYear, isResult(account) ? finished : undefined);
   });
+  if (retained < 0) return;
+  startsYear.forEach((starts, p) => {
+    if (starts === 0) return;
+    const at = slot(slice, retained, p);
+    slice.rollOver[at] = results === 'own' ? finished[p]! : results === 'none' ? 0 : results.rollOver[at]!;
+  });
+  carryAccount(slice, retained, accounts[retained]!, startsYear, undefined);
+}
+
+/** Carries an account from period to period; where its results move elsewhere, they are added up there. */
+function carryAccount(
+  { opening, openingEntries, movement, closing, rollOver, calendar }: LedgerSlice,
+  account: number,
+  { nature, behaviour, role }: Account,
+  startsYear: Uint8Array,
+  finished: Float64Array | undefined,
+): void {
+  const isOfYear = isFlow({ nature, behaviour, role });
+  const count = calendar.periods.length;
+  let before = 0;
+  for (let p = 0, at = account * count; p < count; p++, at++) {
+    const starts = startsYear[p] === 1;
+    if (starts && finished) finished[p]! += before;
+    opening[at] = (starts && isOfYear ? 0 : before) + openingEntries[at]! + rollOver[at]!;
+    before = opening[at]! + movement[at]!;
+    closing[at] = before;
+  }
 }
 
 /** First and last period with a posting, or undefined for empty books. */

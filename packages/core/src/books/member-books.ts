@@ -1,7 +1,7 @@
 import { isFlow, isProfitOrLoss, type Account } from '../account/nature';
 import type { Mask } from '../cube/combinations';
 import type { RateTable } from '../currency/rate-table';
-import { SAME, translator, type Translate } from '../currency/translator';
+import { translator, type Translate } from '../currency/translator';
 import type { QuotedRate } from '../currency/translate-amount';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { periodName } from '../period/period-name';
@@ -61,9 +61,7 @@ export function memberBooks(source: MemberSource): MemberBooks {
   const books: MemberBooks = {
     ...{ entity, own, countsIn, isTranslated, rate },
     isHidden: !sight.seesEntity(entity.code),
-    ownPeriods: calendar.periods.map(({ ordinal }) =>
-      own.calendar.periods.flatMap((_, p) => (countsIn[p] === ordinal ? p : [])),
-    ),
+    ownPeriods: periodsByScope(countsIn, calendar.periods.length),
     flows: { movement: new Float64Array(size), opening_entries: new Float64Array(size) },
     problems: new BookProblems({ accounts: own.accounts, calendar }),
   };
@@ -73,18 +71,30 @@ export function memberBooks(source: MemberSource): MemberBooks {
   return books;
 }
 
+/** Own periods by the period of the scope that they count in. */
+function periodsByScope(countsIn: Int32Array, count: number): number[][] {
+  const periods = Array.from({ length: count }, (): number[] => []);
+  countsIn.forEach((at, own) => periods[at]?.push(own));
+  return periods;
+}
+
 /** Brings the amounts of own periods into those of the scope, as they stand. */
 function addOwnFlows({ own, countsIn, flows }: MemberBooks, { calendar: { calendar } }: Scope): void {
   const count = calendar.periods.length;
-  own.accounts.forEach((_, account) => {
+  const { movement, opening_entries: openings } = flows;
+  if (own.calendar === calendar && countsIn.every((at, p) => at === p)) {
+    movement.set(own.movement);
+    openings.set(own.openingEntries);
+    return;
+  }
+  for (let account = 0; account < own.accounts.length; account++)
     for (let p = 0; p < countsIn.length; p++) {
       if (countsIn[p]! < 0) continue;
       const at = slot(own, account, p);
       const into = account * count + countsIn[p]!;
-      flows.movement[into]! += own.movement[at]!;
-      flows.opening_entries[into]! += own.openingEntries[at]!;
+      movement[into]! += own.movement[at]!;
+      openings[into]! += own.openingEntries[at]!;
     }
-  });
 }
 
 /** Marks what cannot be told: what may not be seen, and balances that wait for translation. */
@@ -144,19 +154,30 @@ function translate(books: MemberBooks, { scope, only }: MemberSource): void {
     return quoted && translator(quoted, entity.currency.digits, scope.currency.digits);
   });
   const parts = only && partsOf(books, translations, only);
+  const withoutRate = periods.flatMap((_, period) => (translations[period] ? [] : period));
+  const count = periods.length;
   own.accounts.forEach((account, index) => {
-    for (let period = 0; period < periods.length; period++)
-      for (const flow of FLOWS) {
-        const at = index * periods.length + period;
-        const local = flows[flow][at]!;
-        const translation =
-          account.nature === 'statistic' ? SAME : isOfMonth(account) ? translations[period] : undefined;
-        if (local !== 0 && !translation && isOfMonth(account))
-          problems.ofFlow(flow, index, period, rateMissing(entity, scope, periods[period]!));
-        const isPart = parts !== undefined && isOfMonth(account);
-        flows[flow][at] = !translation ? 0 : isPart ? parts(flow, at) : local === 0 ? 0 : translation.rounded(local);
+    if (account.nature === 'statistic') return;
+    for (const flow of FLOWS) {
+      const amounts = flows[flow].subarray(index * count, (index + 1) * count);
+      if (!isOfMonth(account)) {
+        amounts.fill(0);
+        continue;
       }
+      for (const period of withoutRate)
+        if (amounts[period] !== 0) problems.ofFlow(flow, index, period, rateMissing(entity, scope, periods[period]!));
+      if (parts) amounts.forEach((_, period) => (amounts[period] = parts(flow, index * count + period)));
+      else translateMonths(amounts, translations);
+    }
   });
+}
+
+/** Translates an amount a month at the rates of the months; without a rate there is none. */
+function translateMonths(amounts: Float64Array, translations: readonly (Translate | undefined)[]): void {
+  for (let period = 0; period < translations.length; period++) {
+    const local = amounts[period]!;
+    if (local !== 0) amounts[period] = translations[period]?.rounded(local) ?? 0;
+  }
 }
 
 /** Income and expense that is translated at the average rate of its month. @source reference definition 22 */

@@ -30,6 +30,3 @@ export interface Translate {
   rounded(minor: number): number;
   unrounded(minor: number): number;
 }
-
-/** What amounts that stay in their currency are. */
-export const SAME: Translate = { rounded: (minor) => minor, unrounded: (minor) => minor };
