@@ -1,6 +1,11 @@
 import { exactFigure, formatFigure, REST, type ShownUnit } from '@margin-lens/core';
 import type { WhyView } from '@margin-lens/contract';
 
+type Term = WhyView['terms'][number];
+
+/** Effects of a row that varies with a quantity, by their ids. */
+const INPUT_EFFECTS: ReadonlySet<string> = new Set(['volume', 'price', 'efficiency', 'spending']);
+
 /** A draft of the explanation in words: the whole, then the two largest parts, and what goes against them. */
 export function whySentence({ row, of, base, from, to, unit, terms, counted }: WhyView, shown: ShownUnit): string {
   const change = to - from;
@@ -9,10 +14,10 @@ export function whySentence({ row, of, base, from, to, unit, terms, counted }: W
   const named = terms.filter(({ id }) => id !== REST);
   const along = named.filter(({ amount }) => Math.sign(amount) === Math.sign(change)).slice(0, 2);
   const [against] = named.filter(({ amount }) => Math.sign(amount) === -Math.sign(change));
-  // names of rows and accounts stay as they are; price, volume and mix are words
-  const wordOf = (label: string) => (counted === null ? label : label.toLowerCase());
-  const parts = along.map(({ label, amount }) => `${wordOf(label)} ${text(amount)}`).join(' and ');
-  const offset = against ? `, partly offset by ${wordOf(against.label)} ${text(against.amount)}` : '';
+  // names of rows and accounts stay as they are; effects are words
+  const wordOf = ({ id, label }: Term) => (counted !== null || INPUT_EFFECTS.has(id) ? label.toLowerCase() : label);
+  const parts = along.map((term) => `${wordOf(term)} ${text(term.amount)}`).join(' and ');
+  const offset = against ? `, partly offset by ${wordOf(against)} ${text(against.amount)}` : '';
   return `${row}: ${of} ${text(change)} against ${base}${parts === '' ? '' : `, mostly ${parts}`}${offset}.`;
 }
 

@@ -82,7 +82,7 @@ describe('the exceptions page', () => {
     expect(bed.byId('says').textContent).toContain(
       'Actual against Plan, the year to date to August 2026 · beyond 25,000 and 5 %',
     );
-    expect(bed.text()).toContain('1 rows within the limits');
+    expect(bed.text()).toContain('One row within the limits');
     expect(bed.text()).toContain('Unplanned Actual, and nothing in Plan');
     expect(bed.text()).toContain('to explain');
   });
