@@ -29,6 +29,7 @@ export const isPercentage = ({ kind }: CompiledColumn) =>
  */
 export function cellExpression(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn): Expression {
   if (row.inCycle) return undefinedBecause('cycle');
+  if (column.kind === 'figure') return rowExpression(evaluation, row, column);
   if (mixesCurrencies(evaluation, row, column)) return undefinedBecause('not_meaningful');
   const cell = (columnIndex: number, rowIndex = row.index): TraceNode => ({
     at: 'cell',
@@ -36,8 +37,6 @@ export function cellExpression(evaluation: Evaluation, row: CompiledRow, column:
     column: columnIndex,
   });
   switch (column.kind) {
-    case 'figure':
-      return rowExpression(evaluation, row, column);
     case 'total':
       if (!row.additive) return rowExpression(evaluation, row, column);
       if (column.isOverTime && !addsOverTime(row, column.measure)) return undefinedBecause('not_meaningful');
@@ -67,7 +66,7 @@ export function cellExpression(evaluation: Evaluation, row: CompiledRow, column:
 
 /** Whether a column is computed from money in different currencies, which is no money at all. */
 function mixesCurrencies(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn): boolean {
-  if (row.unit.kind !== 'currency' || column.kind === 'figure') return false;
+  if (row.unit.kind !== 'currency') return false;
   const codes = columnsRead(column).map((index) => evaluation.currencyOfColumn(evaluation.column(index)).code);
   return codes.some((code) => code !== codes[0]);
 }

@@ -13,7 +13,7 @@ import {
   type FiscalCalendar,
   type FiscalPeriod,
 } from '../period/fiscal-calendar';
-import { periodsOfSpan, spanOf, type Span } from '../period/span';
+import { spanOf, type Span } from '../period/span';
 import { seriesMembers, type SeriesMember } from './series-members';
 import { ALONE, type ColumnSurroundings } from './surroundings';
 
@@ -415,12 +415,13 @@ export function periodsHeld(
   at: FiscalPeriod,
   holdsData: (ordinal: number) => boolean,
 ): { held: number; periods: number; adjustments: number } {
-  const inside = periodsOfSpan(calendar, span);
-  const counted = (kind: FiscalPeriod['kind']) =>
-    inside.filter((p) => p.kind === kind && p.ordinal <= at.ordinal && holdsData(p.ordinal)).length;
-  return {
-    held: counted('regular'),
-    periods: inside.filter((p) => p.kind === 'regular').length,
-    adjustments: counted('adjustment'),
-  };
+  const counts = { held: 0, periods: 0, adjustments: 0 };
+  for (let p = span.from; p <= span.to; p++) {
+    const isRegular = calendar.periods[p]!.kind === 'regular';
+    if (isRegular) counts.periods++;
+    if (p > at.ordinal || !holdsData(p)) continue;
+    if (isRegular) counts.held++;
+    else counts.adjustments++;
+  }
+  return counts;
 }

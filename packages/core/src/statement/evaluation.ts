@@ -242,14 +242,14 @@ export class Evaluation {
     if (missing) return undefinedBecause(missing.reason, missing.origin);
     if (this.isPlannedHigher(books, account, column)) return undefinedBecause('planned_higher');
     const reading = this.readingOf(row, account, column.measure);
+    // most accounts of most statements
+    if (reading === 'flow' || reading === 'movement')
+      return { op: 'movements', account, periods: this.periodsOf(column), sign, books };
     const span = column.span!;
     const closing = (period: number): TraceNode => ({ at: 'closing', account, period, sign, books });
     const opening: TraceNode = { at: 'opening', account, period: span.from, sign, books };
     const last = Math.min(column.closesAt ?? span.to, this.upTo(column), this.lastLoaded(column));
     switch (reading) {
-      case 'flow':
-      case 'movement':
-        return { op: 'movements', account, periods: this.periodsOf(column), sign, books };
       case 'opening':
         return plus(opening);
       case 'closing':
