@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { monitorEventLoopDelay } from 'node:perf_hooks';
 import path from 'node:path';
+import { parentPort, workerData } from 'node:worker_threads';
 import type { FiguresView, VersionView } from '@margin-lens/contract';
 
 const READERS = 50;
@@ -17,11 +17,17 @@ export interface UnderLoad {
   writes: [number, number];
   /** Writes that were asked to come again, since the delivery was being written. */
   refused: number;
-  longestHold: number;
   seconds: number;
 }
 
-type Fetch = (url: string, init?: RequestInit) => Promise<Response>;
+/** What the clients are given; they are a thread of their own, so that their work does not count as the server's. */
+export interface LoadData {
+  address: string;
+  databaseFile: string;
+  /** Folder of a package. */
+  delivery: string;
+  scope: Record<string, string>;
+}
 
 const at = (times: readonly number[], part: number) =>
   [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * part))] ?? NaN;
@@ -31,21 +37,16 @@ const both = (times: readonly number[]): [number, number] => [at(times, 0.5), at
  * Fifty people read statements, a second after the one before, and one types figures of a plan, for as long as a delivery
  * is brought in by another process.
  */
-export async function underLoad(
-  ask: Fetch,
-  file: string,
-  delivery: string,
-  scope: Record<string, string>,
-): Promise<UnderLoad> {
+async function underLoad({ address, databaseFile, delivery, scope }: LoadData): Promise<UnderLoad> {
+  const ask = (url: string, init?: RequestInit) => fetch(`${address}/api/v1${url}`, init);
   const versions = (await (await ask('/versions')).json()) as VersionView[];
   const plan = versions.find(({ kind, state }) => kind === 'plan' && state === 'draft')!;
   const place = `version=${plan.code}&scope=${scope['scope']}&from=${plan.from}&to=${plan.from}`;
   const figures = (await (await ask(`/figures?${place}`)).json()) as FiguresView;
   const { account, combination, figures: held } = figures.lines[0]!;
-  const delay = monitorEventLoopDelay({ resolution: 5 });
   const lens = path.join(import.meta.dirname, 'lens.js');
   const started = performance.now();
-  const importing = spawn(process.execPath, [lens, 'import', delivery, '--db', file], { stdio: 'ignore' });
+  const importing = spawn(process.execPath, [lens, 'import', delivery, '--db', databaseFile], { stdio: 'ignore' });
   let isOver = false;
   const over = once(importing, 'exit').then(() => (isOver = true));
   const [reads, writes]: [number[], number[]] = [[], []];
@@ -73,9 +74,9 @@ export async function underLoad(
       await pause(TYPING);
     }
   };
-  delay.enable();
   await Promise.all([over, writer(), ...Array.from({ length: READERS }, (_, number) => reader(number))]);
-  delay.disable();
   const seconds = (performance.now() - started) / 1000;
-  return { reads: both(reads), writes: both(writes), refused, longestHold: delay.max / 1e6, seconds };
+  return { reads: both(reads), writes: both(writes), refused, seconds };
 }
+
+parentPort!.postMessage(await underLoad(workerData as LoadData));
