@@ -183,14 +183,16 @@ export class JournalStore {
 
   /** Lines of new journals in closed periods. */
   private reportClosed(): void {
-    if (this.policy.closed.size === 0) return;
+    const { closed } = this.policy;
+    const months = this.db.prepare("select distinct entity || '|' || period from temp.staged_sum").pluck().all();
+    if (!months.some((month) => closed.has(month as string))) return;
     const rows = this.db
       .prepare(
         `select s.number, l.entity, l.period, l.source_line as sourceLine from temp.staged_line l
          join temp.staged_journal s on s.id = l.journal
          where s.held is null and l.entity || '|' || l.period in (select value from json_each(?)) limit ${FINDINGS_LISTED}`,
       )
-      .all(JSON.stringify([...this.policy.closed])) as ClosedLine[];
+      .all(JSON.stringify([...closed])) as ClosedLine[];
     for (const row of rows) this.report(this.closedPeriod(row));
   }
 
