@@ -14,7 +14,6 @@ import {
   QUANTITY_DIGITS,
   STANDARD_COLUMNS,
   whyByInputs,
-  type Account,
   accountOf,
   type ColumnLayout,
   type Direction,

@@ -6,7 +6,6 @@ import {
   formatFigure,
   outlineOf,
   storeFormula,
-  type Account,
   accountOf,
   type ColumnLayout,
   type Nature,
