@@ -28,7 +28,6 @@ await build({
     'search-index-worker': 'src/store/search-index-worker.ts',
     'reading-worker': 'src/store/reading-worker.ts',
     'cube-worker': 'src/store/cube-worker.ts',
-    'line-worker': 'src/store/line-worker.ts',
     'pool-worker': 'src/pool-worker.ts',
     'journal-reader-worker': 'src/features/imports/journal-reader-worker.ts',
     ...Object.fromEntries(more.map((entry) => entry.split('='))),

@@ -24,6 +24,7 @@ import { periodsPlugin } from './features/periods/periods-plugin';
 import { setupPlugin } from './features/setup/setup-plugin';
 import { statementsPlugin } from './features/statements/statements-plugin';
 import { tieOutsPlugin } from './features/tie-outs/tie-outs-plugin';
+import { LineSums } from './features/tie-outs/line-sums';
 import { TieOutsService } from './features/tie-outs/tie-outs-service';
 import { exceptionsPlugin } from './features/exceptions/exceptions-plugin';
 import { remarksPlugin } from './features/remarks/remarks-plugin';
@@ -120,7 +121,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     people: peoplePlugin(),
     statements: statementsPlugin(),
     layouts: layoutsPlugin(new LayoutsService(workspace)),
-    tieOuts: tieOutsPlugin(new TieOutsService(workspace.lines)),
+    tieOuts: tieOutsPlugin(new TieOutsService(new LineSums(reading, workspace.cubes))),
     ledger: ledgerPlugin(workspace, options.databaseFile),
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),

@@ -29,11 +29,10 @@ export { Books, KeptBooks } from './books/books';
 export { type Sight } from './books/sight';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
-export { type IndexedLine, LineIndex, type LineGroup, type LineQuery } from './cube/line-index';
 export type { AcquiredItem, EliminationLine, HistoricalAmount } from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition } from './cube/dimension-condition';
-export { allRuns, blankSegment, debitsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
+export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
 export {

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import fc from 'fast-check';
 import type { AdjustmentsView } from '@margin-lens/contract';
-import { allRuns, Cube, LineIndex, mergeRuns, SEGMENT_COLUMNS } from '@margin-lens/core';
+import { allRuns, Cube, mergeRuns, SEGMENT_COLUMNS } from '@margin-lens/core';
 import { asking } from '../../test/asking';
 import { askingVersions, cell, RED } from '../../test/asking-versions';
 import { onStore, undo } from '../../test/opened-store';
@@ -14,35 +14,12 @@ import { CubeKeeper } from './cube-keeper';
 import { rowsThatDiffer } from './cube-proof';
 import { heldRows } from './cube-rows';
 import { loadCube } from './load-cube';
-import { advanceLines, loadLines } from './load-lines';
-import type { Moment } from './store';
 
 /** All rows of a cube as plain lists. */
 function whole(cube: Cube): number[][] {
   const segment = mergeRuns([allRuns(cube.whole())]);
   return SEGMENT_COLUMNS.map((column) => [...segment[column]]);
 }
-
-/** What the lines of the books of a revision come to, by all that they are grouped by. */
-const linesAt = (index: LineIndex, revision: number) =>
-  [1, 2].flatMap((entity) =>
-    index
-      .groups({ revision, entity, kinds: [0, 1, 2, 3, 4, 5, 6, 7, 8], by: ['account', 'period', 'combination'] })
-      .map(({ keys, debit: _, ...group }) => ({ entity, place: keys.join('.'), ...group }))
-      .sort((a, b) => a.place.localeCompare(b.place)),
-  );
-
-/** The same as the database adds them up. */
-const linesNow = (db: Moment['db']) =>
-  (
-    db
-      .prepare(
-        `select l.entity, l.account || '.' || l.period || '.' || l.combination as place, count(*) as lines,
-           sum(l.debit - l.credit) as amount, min(l.date) as first, max(l.date) as last
-         from journal_line l join journal j on j.id = l.journal where j.until is null group by 1, 2`,
-      )
-      .all() as ReturnType<typeof linesAt>
-  ).sort((a, b) => a.entity - b.entity || a.place.localeCompare(b.place));
 
 /** The tiny package with the amount of a journal changed, which is then another journal of its number. */
 const delivery = (amount: number) =>
@@ -98,7 +75,7 @@ const ACTIONS = [
 ];
 
 describe('the cube of a workspace', () => {
-  it('and the index of lines are what is stored after every write, and what it was before (property)', async () => {
+  it('is what the balances and figures are after every write, and what they were before (property)', async () => {
     const some = fc.array(fc.tuple(fc.constantFrom(...ACTIONS), fc.integer({ min: 1, max: 90 })), {
       minLength: 3,
       maxLength: 9,
@@ -109,8 +86,6 @@ describe('the cube of a workspace', () => {
         const acting = await actions(file);
         const keeper = new CubeKeeper(file);
         const seen = new Map<number, number[][]>();
-        const index = new LineIndex();
-        const lines = new Map<number, ReturnType<typeof linesAt>>();
         for (const [name, n] of [['remark', 1] as const, ...steps]) {
           await acting.all[name](n);
           await onStore(file, async (_, moment) => {
@@ -118,17 +93,12 @@ describe('the cube of a workspace', () => {
             expect([name, rowsThatDiffer(moment.db, cube)]).toEqual([name, 0]);
             expect(cube.revision).toBe(moment.revision);
             seen.set(moment.revision, whole(cube));
-            advanceLines(file, moment.db, index, moment.revision);
-            lines.set(moment.revision, linesNow(moment.db));
-            expect(linesAt(index, moment.revision)).toEqual(lines.get(moment.revision));
           });
         }
         await onStore(file, async (_, moment) => {
           const fresh = new CubeKeeper(file);
           const cube = await fresh.at(moment);
           for (const [revision, rows] of seen) expect(whole(fresh.before(moment.db, cube, revision))).toEqual(rows);
-          const anew = loadLines(file, moment.db, moment.revision);
-          for (const [revision, groups] of lines) expect(linesAt(anew, revision)).toEqual(groups);
         });
         await acting.close();
       }),
@@ -222,24 +192,5 @@ describe('a cube that does not agree with the balances', () => {
     expect(said.mock.calls.map(([words]) => String(words))).toEqual([expect.stringContaining('read anew')]);
     said.mockRestore();
     await acting.close();
-  });
-});
-
-describe('the file of the index of lines', () => {
-  it('is read where it is of the workspace, and brought up to date', async () => {
-    const file = await workspaceOf();
-    const [name] = [`${file}.lines`];
-    await onStore(file, async (_, { db, revision }) => Promise.resolve(loadLines(file, db, revision, 1)));
-    const kept = readFileSync(name);
-    await bringIn(file, delivery(17), () => false, { replacesChanged: true });
-    await onStore(file, async (_, { db, revision }) => {
-      expect(linesAt(loadLines(file, db, revision), revision)).toEqual(linesNow(db));
-      // one that is changed, or of another workspace, is not used
-      for (const wrong of [kept.subarray(0, -1), Buffer.concat([kept.subarray(0, -1), Buffer.from([7])])]) {
-        writeFileSync(name, wrong);
-        expect(linesAt(loadLines(file, db, revision), revision)).toEqual(linesNow(db));
-      }
-      return Promise.resolve();
-    });
   });
 });

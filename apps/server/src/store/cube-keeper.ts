@@ -1,5 +1,5 @@
 import type Database from 'better-sqlite3';
-import { Combinations, Cube } from '@margin-lens/core';
+import { ACTUAL_ID, Combinations, Cube, debitsOf, runsOf, type Segment } from '@margin-lens/core';
 import { KeptThread } from '../base/kept-thread';
 import { combinationsBehind } from './balances';
 import { countBetween, countRows, rowsBetween } from './cube-rows';
@@ -15,6 +15,16 @@ const LOADED_AT_ONCE = 50_000; // 1,000 to 100,000
 const ADVANCED_AT_ONCE = 2_000; // 100 to 5,000
 /** Rows that are not in the file of the cube, from which on it is kept again. */
 const KEPT_BEHIND = 50_000; // 1,000 to 1,000,000
+/** Steps that are remembered. */
+const STEPS = 1_000; // 10 to 10,000
+
+/** What journal lines moved the debits of entities by, by their ids, from one revision to another. */
+export interface Step {
+  from: number;
+  to: number;
+  debits: ReadonlyMap<number, number>;
+}
+
 type At = Pick<Moment, 'db' | 'revision'>;
 
 /**
@@ -23,6 +33,8 @@ type At = Pick<Moment, 'db' | 'revision'>;
  */
 export class CubeKeeper {
   readonly combinations = new Combinations();
+  /** What the cube was brought forward by, the latest last. */
+  readonly steps: Step[] = [];
   private readonly recent = new Map<number, Cube>();
   private readonly earlier = new Map<number, Cube>();
   /** The last that was asked for; the next waits for it, so that nothing is read twice. */
@@ -92,6 +104,9 @@ export class CubeKeeper {
 
   private step(cube: Cube, { revision, segment, isWhole }: Advance): Cube {
     const next = isWhole ? new Cube(revision, [segment]) : cube.with(revision, segment);
+    if (isWhole) this.steps.length = 0;
+    else this.steps.push({ from: cube.revision, to: revision, debits: debitsByEntity(segment) });
+    if (this.steps.length > STEPS) this.steps.shift();
     this.fallBehind(segment.period.length, next);
     return hold(this.recent, next, RECENT);
   }
@@ -121,3 +136,8 @@ function hold(cubes: Map<number, Cube>, cube: Cube, most: number): Cube {
   if (cubes.size > most) cubes.delete(cubes.keys().next().value!);
   return cube;
 }
+
+const debitsByEntity = (segment: Segment): ReadonlyMap<number, number> =>
+  new Map(
+    [...new Set(segment.entity)].map((entity) => [entity, debitsOf(runsOf(segment, ACTUAL_ID, entity))] as const),
+  );

@@ -93,3 +93,13 @@ export async function* linesInChunks(
     db.close();
   }
 }
+
+/** The debits of the lines of an entity that held at a revision: it reads every line. */
+export async function debitsOfLines(reading: ReadingThread, entity: number, revision: number): Promise<number> {
+  const [sum] = await reading.execute<{ debit: number }>(
+    `select coalesce(sum(l.debit), 0) as debit from journal j join journal_line l on l.journal = j.id
+     where j.entity = ? and j.since <= ? and (j.until is null or j.until > ?)`,
+    [entity, revision, revision],
+  );
+  return sum!.debit;
+}

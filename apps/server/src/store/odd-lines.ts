@@ -40,3 +40,53 @@ export const repeatedCredits = (
      having count(distinct l.journal) > 1 order by l.credit desc limit ${limit}`,
     [entity, atLeast],
   );
+
+/** Lines of accounts by what they carry: how many, and their net. */
+export interface CarriedLines {
+  account: number;
+  parts: string;
+  lines: number;
+  net: number;
+}
+
+export const linesByCombination = (
+  reading: ReadingThread,
+  { entity, periods, at }: LinesSpan,
+  accounts: readonly number[],
+): Promise<CarriedLines[]> =>
+  reading.execute<CarriedLines>(
+    `select l.account, c.parts, count(*) as lines, sum(l.debit - l.credit) as net
+     from journal_line l join journal j on j.id = l.journal join combination c on c.id = l.combination
+     where ${within('l.account', accounts)} and l.entity = ? and ${within('l.period', periods)}
+       and ${journalHeld('j', at)} and l.basis in (0, 1)
+     group by l.account, l.combination`,
+    [entity],
+  );
+
+/** Lines of an account and period whose date lies outside it. */
+export interface OutsideLines {
+  account: number;
+  period: number;
+  lines: number;
+  net: number;
+  first: string;
+  last: string;
+}
+
+/** Normal lines dated outside the period that they were posted to; those of adjustment periods from a day on. */
+export const linesDatedOutside = (
+  reading: ReadingThread,
+  { entity, periods, at }: LinesSpan,
+  accounts: readonly number[],
+  adjustmentsFrom: string,
+  limit: number,
+): Promise<OutsideLines[]> =>
+  reading.execute<OutsideLines>(
+    `select l.account, l.period, count(*) as lines, sum(l.debit - l.credit) as net, min(l.date) as first, max(l.date) as last
+     from journal_line l join journal j on j.id = l.journal join fiscal_period p on p.id = l.period and p.until is null
+     where ${within('l.account', accounts)} and l.entity = ? and ${within('l.period', periods)}
+       and ${journalHeld('j', at)} and j.kind = 0 and l.basis in (0, 1) and l.date <> ''
+       and (l.date > p.end or l.date < case p.kind when 'adjustment' then ? else p.start end)
+     group by l.account, l.period order by lines desc limit ${limit}`,
+    [entity, adjustmentsFrom],
+  );

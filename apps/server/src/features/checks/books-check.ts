@@ -4,6 +4,7 @@ import { checkBalances, periodName, seenId, sumMovements, type BooksFinding, typ
 import { requireAllValues, type Viewer } from '../../base/viewer';
 import { currentDocuments, storeDocument } from '../../store/documents';
 import { Names } from '../../store/people';
+import type { ReadingThread } from '../../store/reading-thread';
 import { openPeriod, openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
@@ -18,7 +19,7 @@ const LIMIT_OF_INCOME = 0.002;
  */
 export async function booksCheck(
   snapshot: Snapshot,
-  { reading, lines }: Pick<Workspace, 'reading' | 'lines'>,
+  reading: ReadingThread,
   query: BooksCheckQuery,
 ): Promise<BooksCheckView> {
   const { filled: model, viewer, em, generation } = snapshot;
@@ -26,8 +27,7 @@ export async function booksCheck(
   const { calendar } = entity.calendar;
   const at = openPeriod(entity, query.as_at);
   requireAllValues(viewer);
-  const books = await snapshot.books();
-  const slice = books.read(entity);
+  const slice = (await snapshot.books()).read(entity);
   const periods = calendar.periods.filter((p) => p.fiscalYear === at.fiscalYear && p.ordinal <= at.ordinal);
   const income = model.accounts.reduce(
     (sum, { nature }, index) =>
@@ -39,8 +39,8 @@ export async function booksCheck(
   const findings: BooksFinding[] = [
     ...checkBalances(slice, at, limit),
     ...(await incomeTwice(reading, span, limit)),
-    ...(await dimensionMissing(lines, span, (id) => books.balances.combinations.textOf(id))),
-    ...(await dateOutside(lines, span)),
+    ...(await dimensionMissing(reading, span)),
+    ...(await dateOutside(reading, span)),
   ];
   const seen = await marksOf(em, entity.code);
   const nameOf = new Map(model.accounts.map(({ number, name }) => [number, name]));

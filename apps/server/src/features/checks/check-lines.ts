@@ -1,8 +1,7 @@
 import { isProfitOrLoss, type BooksFinding, type FiscalPeriod } from '@margin-lens/core';
-import type { LineKeeper } from '../../store/line-keeper';
 import type { ReadingThread } from '../../store/reading-thread';
 import { attributeList } from '../../store/attributes';
-import { repeatedCredits, type LinesSpan } from '../../store/odd-lines';
+import { linesByCombination, linesDatedOutside, repeatedCredits, type LinesSpan } from '../../store/odd-lines';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
 /** Share of an account's lines that must carry a dimension for a line without it to be a matter. */
@@ -26,10 +25,6 @@ const spanOf = ({ entity, periods, ledger }: Span): LinesSpan => ({
   periods: periods.map((period) => entity.calendar.idOf(period)),
   at: ledger,
 });
-
-/** Entry kinds of the books and of adjustments, as stored: all of them, and the normal ones. */
-const KINDS = [0, 1, 2, 3, 4, 5];
-const NORMAL_KINDS = [0, 3];
 
 const numberOf = ({ model }: Span) => {
   const byId = new Map(model.accounts.map(({ number }) => [model.accountIds.get(number)!, number]));
@@ -64,21 +59,10 @@ export async function incomeTwice(reading: ReadingThread, span: Span, limit: num
 }
 
 /** Income and cost without a dimension value where nearly all other lines of the account carry one. */
-export async function dimensionMissing(
-  index: LineKeeper,
-  span: Span,
-  textOf: (combination: number) => string,
-): Promise<BooksFinding[]> {
+export async function dimensionMissing(reading: ReadingThread, span: Span): Promise<BooksFinding[]> {
   const { model, periods } = span;
   const accounts = model.accounts.filter(isProfitOrLoss).map(({ number }) => model.accountIds.get(number)!);
-  const { entity: id, periods: within, at } = spanOf(span);
-  const groups = await index.groups({
-    ...{ revision: at, entity: id, accounts, periods: within, kinds: KINDS },
-    by: ['account', 'combination'],
-  });
-  const rows = groups.map(({ keys: [account, combination], lines, amount }) => ({
-    ...{ account: account!, parts: textOf(combination!), lines, net: amount },
-  }));
+  const rows = await linesByCombination(reading, spanOf(span), accounts);
   const nameOf = numberOf(span);
   const [first, last] = [periods[0]!.key, periods.at(-1)!.key];
   const byAccount = new Map<number, typeof rows>();
@@ -110,32 +94,26 @@ export async function dimensionMissing(
 }
 
 /** Lines whose date lies outside the period that they were posted to; adjustments are dated within their year. */
-export async function dateOutside(index: LineKeeper, span: Span): Promise<BooksFinding[]> {
+export async function dateOutside(reading: ReadingThread, span: Span): Promise<BooksFinding[]> {
   const { model, entity, periods } = span;
-  const { entity: id, periods: within, at } = spanOf(span);
-  const [yearStart] = periods.map(({ start }) => start);
-  const outside = new Map(
-    periods.map((period) => [
-      entity.calendar.idOf(period),
-      [period.kind === 'adjustment' ? yearStart! : period.start, period.end] as const,
-    ]),
+  const rows = await linesDatedOutside(
+    reading,
+    spanOf(span),
+    [...model.accountIds.values()],
+    periods[0]!.start,
+    AT_MOST,
   );
-  const groups = await index.groups({
-    ...{ revision: at, entity: id, accounts: [...model.accountIds.values()], periods: within, outside },
-    ...{ kinds: NORMAL_KINDS, by: ['account', 'period'] },
-  });
-  const rows = groups.toSorted((a, b) => b.lines - a.lines).slice(0, AT_MOST);
   const nameOf = numberOf(span);
   const keyOf = new Map(periods.map((period) => [entity.calendar.idOf(period), period.key]));
-  return rows.map(({ keys: [account, period], lines, amount, first, last }) => ({
+  return rows.map(({ account, period, lines, net, first, last }) => ({
     check: 'date_outside',
-    key: `date_outside|${nameOf(account!)}|${keyOf.get(period!)}|${lines}`,
-    account: nameOf(account!),
-    amount,
+    key: `date_outside|${nameOf(account)}|${keyOf.get(period)}|${lines}`,
+    account: nameOf(account),
+    amount: net,
     expected: null,
     effect: null,
-    from: keyOf.get(period!)!,
-    to: keyOf.get(period!)!,
+    from: keyOf.get(period)!,
+    to: keyOf.get(period)!,
     text: first === last ? first : `${first}/${last}`,
     dimension: null,
     count: lines,

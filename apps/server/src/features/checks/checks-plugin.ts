@@ -15,7 +15,7 @@ export const checksPlugin = (workspace: Workspace) => async (scope: FastifyInsta
       config: { needs: 'read' },
       schema: { querystring: BooksCheckQuerySchema, response: { 200: BooksCheckSchema } },
     },
-    async (request) => booksCheck(await request.at(), workspace, request.query),
+    async (request) => booksCheck(await request.at(), workspace.reading, request.query),
   );
 
   app.post(

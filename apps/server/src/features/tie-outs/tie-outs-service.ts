@@ -4,16 +4,13 @@ import { surroundingsOf } from '../statements/surroundings-of';
 import { requireAllValues } from '../../base/viewer';
 import { openPeriod, openEntity } from '../workspace/open-scope';
 import { debitsOfBalances } from '../../store/cube-rows';
-import type { LineKeeper } from '../../store/line-keeper';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
-
-/** Basis × 3 + entry kind of all postings. */
-const ALL_KINDS = [0, 1, 2, 3, 4, 5, 6, 7, 8];
+import type { LineSums } from './line-sums';
 
 /** Runs the tie-outs of the books and of all layouts for a scope; each is a test of the books that runs on every change. */
 export class TieOutsService {
-  constructor(private readonly lines: LineKeeper) {}
+  constructor(private readonly lines: LineSums) {}
 
   async view(snapshot: Snapshot, { scope, as_at: asAt }: TieOutsQuery): Promise<TieOutsView> {
     const model = snapshot.filled;
@@ -39,11 +36,10 @@ export class TieOutsService {
   }
 
   /** What statements read, the balances that are kept and the journal lines: each is made in another way. */
-  private async ofTheStore({ db, generation }: Snapshot, books: Books, { id }: Entity): Promise<TieOut[]> {
+  private async ofTheStore({ db, revision }: Snapshot, books: Books, { id }: Entity): Promise<TieOut[]> {
     const balances = debitsOfBalances(db, id);
-    const [sum] = await this.lines.groups({ revision: generation.ledger, entity: id, kinds: ALL_KINDS, by: [] });
     const kept = { words: 'Debits in the balances', amount: balances };
-    const lines = { words: 'Debits of the journal lines', amount: sum?.debit ?? 0 };
+    const lines = { words: 'Debits of the journal lines', amount: await this.lines.debits(id, revision) };
     const read = {
       words: 'Debits that statements read',
       amount: debitsOf(books.balances.cubeAt().rows(ACTUAL_ID, id)),

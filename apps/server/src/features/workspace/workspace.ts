@@ -5,7 +5,6 @@ import { appError } from '../../base/app-error';
 import { sightOf, type Right, type Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
-import { LineKeeper } from '../../store/line-keeper';
 import { averageRates } from '../../store/rates';
 import { ReadingThread } from '../../store/reading-thread';
 import type { Act } from '../../store/revision';
@@ -69,13 +68,11 @@ export class Workspace {
   readonly reading: ReadingThread;
   readonly search: SearchIndex;
   readonly cubes: CubeKeeper;
-  readonly lines: LineKeeper;
 
   constructor(private readonly store: Store) {
     this.reading = new ReadingThread(store.file);
     this.search = new SearchIndex(store.file, this.reading);
     this.cubes = new CubeKeeper(store.file);
-    this.lines = new LineKeeper(store.file);
   }
 
   /** Keeps the index of words behind the ledger; one process a workspace does so. */
@@ -97,7 +94,7 @@ export class Workspace {
   }
 
   async close(): Promise<void> {
-    await Promise.all([this.search.close(), this.reading.close(), this.cubes.close(), this.lines.close()]);
+    await Promise.all([this.search.close(), this.reading.close(), this.cubes.close()]);
     await this.store.close();
   }
 
