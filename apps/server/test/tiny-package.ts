@@ -4,7 +4,8 @@ import path from 'node:path';
 import Database from 'better-sqlite3';
 import { LOCAL_PERSON } from '../src/store/people';
 import { Store } from '../src/store/store';
-import { importPackage, type ImportOutcome, type ImportRequest } from '../src/features/imports/import-package';
+import { importPackage } from '../src/features/imports/import-package';
+import type { ImportOutcome, ImportRequest } from '../src/features/imports/import-request';
 import { openPackage } from '../src/features/imports/package-source';
 
 export type PackageFiles = Record<string, string | Buffer>;

@@ -104,6 +104,30 @@ describe('the cube of a workspace', () => {
       }),
       { numRuns: 8 },
     );
+  }, 60_000);
+});
+
+describe('the cube of an earlier revision', () => {
+  it('is made ready in a thread where much came behind it, once for all who ask', async () => {
+    const file = await workspaceOf();
+    const head = 'entity,journal,line,date,account,debit,credit';
+    const rows = Array.from({ length: 2_500 }, (_, i) =>
+      ['1000,7.00,', '4000,,7.00'].map((side, line) => `ONE,L${i},${line + 1},2026-03-15,${side}`).join('\n'),
+    );
+    const keeper = new CubeKeeper(file);
+    await onStore(file, async (_, first) => {
+      const was = whole(await keeper.at(first));
+      await bringIn(file, tinyFiles({ 'journals.csv': [head, ...rows, ''].join('\n') }));
+      await onStore(file, async (__, { db, revision }) => {
+        const later = new CubeKeeper(file);
+        const cube = await later.at({ db, revision });
+        await Promise.all([1, 2].map(() => later.prepare(db, cube, [first.revision, revision])));
+        // nothing is read for it any more
+        expect(whole(later.before({} as never, cube, first.revision))).toEqual(was);
+        await later.close();
+      });
+    });
+    await keeper.close();
   });
 });
 

@@ -2,7 +2,7 @@ import type Database from 'better-sqlite3';
 import { ACTUAL_ID, Combinations, Cube, debitsOf, runsOf, type Segment } from '@margin-lens/core';
 import { KeptThread } from '../base/kept-thread';
 import { combinationsBehind } from './balances';
-import { countBetween, countRows, rowsBetween } from './cube-rows';
+import { areMoreBetween, countRows, rowsBetween } from './cube-rows';
 import type { CubeQuestion } from './cube-worker';
 import { advanced, loadCube, type Advance, type Loaded } from './load-cube';
 import type { Moment } from './store';
@@ -10,6 +10,8 @@ import type { Moment } from './store';
 /** Cubes of the latest revisions that are held for those who still read them, and of earlier ones that locked versions read. */
 const RECENT = 20; // 2 to 200
 const EARLIER = 30; // 5 to 200
+/** Of these, revisions that are made ready beforehand. */
+const PREPARED = 25; // fewer than EARLIER
 /** Lines and figures up to which a cube is loaded at once, and journals and figures up to which it is brought forward so; more are read in a thread of their own. */
 const LOADED_AT_ONCE = 50_000; // 1,000 to 100,000
 const ADVANCED_AT_ONCE = 2_000; // 100 to 5,000
@@ -37,6 +39,8 @@ export class CubeKeeper {
   readonly steps: Step[] = [];
   private readonly recent = new Map<number, Cube>();
   private readonly earlier = new Map<number, Cube>();
+  /** Earlier ones that are being made. */
+  private readonly underWay = new Map<number, Promise<unknown>>();
   /** The last that was asked for; the next waits for it, so that nothing is read twice. */
   private turn: Promise<unknown> = Promise.resolve();
   private keeping: Promise<unknown> = Promise.resolve();
@@ -56,9 +60,35 @@ export class CubeKeeper {
 
   /** The cube of a revision before one that was reached; the connection may be at any revision from that one on. */
   before(db: Database.Database, cube: Cube, revision: number): Cube {
-    const known = this.recent.get(revision) ?? this.earlier.get(revision);
+    return (
+      this.knownAt(revision) ??
+      hold(this.earlier, cube.before(revision, rowsBetween(db, revision, cube.revision)), EARLIER)
+    );
+  }
+
+  /** Has the cubes of earlier revisions ready, the latest of them, so that `before` need not read what came behind them. */
+  async prepare(db: Database.Database, cube: Cube, revisions: Iterable<number>): Promise<void> {
+    const latest = [...new Set(revisions)].sort((a, b) => b - a).slice(0, PREPARED);
+    for (const revision of latest) {
+      if (revision >= cube.revision || this.knownAt(revision)) continue;
+      if (areMoreBetween(db, revision, cube.revision, ADVANCED_AT_ONCE)) await this.beforeApart(cube, revision);
+      else this.before(db, cube, revision);
+    }
+  }
+
+  private beforeApart(cube: Cube, revision: number): Promise<unknown> {
+    const known = this.underWay.get(revision);
     if (known) return known;
-    return hold(this.earlier, cube.before(revision, rowsBetween(db, revision, cube.revision)), EARLIER);
+    const made = this.thread
+      .ask<Segment>({ do: 'between', from: revision, to: cube.revision })
+      .then((change) => hold(this.earlier, cube.before(revision, change), EARLIER))
+      .finally(() => this.underWay.delete(revision));
+    this.underWay.set(revision, made);
+    return made;
+  }
+
+  private knownAt(revision: number): Cube | undefined {
+    return this.recent.get(revision) ?? this.earlier.get(revision);
   }
 
   /** Waits for what is under way. */
@@ -79,7 +109,7 @@ export class CubeKeeper {
 
   private isFar({ db, revision }: At): boolean {
     const cube = this.latestUpTo(revision)!;
-    return cube.revision < revision && countBetween(db, cube.revision, revision) > ADVANCED_AT_ONCE;
+    return cube.revision < revision && areMoreBetween(db, cube.revision, revision, ADVANCED_AT_ONCE);
   }
 
   private reachAtOnce({ db, revision }: At): Cube {

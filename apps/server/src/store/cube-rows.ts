@@ -69,15 +69,18 @@ export function rowsBetween(db: Database.Database, from: number, to: number): Se
   ]);
 }
 
-/** How many journals and figures came or went behind a revision, up to another. */
-export const countBetween = (db: Database.Database, from: number, to: number): number =>
-  db
-    .prepare(
-      `select (select count(*) from (${JOURNALS.came})) + (select count(*) from (${JOURNALS.went}))
-         + (select count(*) from ${FIGURES.came}) + (select count(*) from ${FIGURES.went})`,
-    )
+/** Whether more than some journals and figures came or went behind a revision, up to another; no more than these are counted. */
+export function areMoreBetween(db: Database.Database, from: number, to: number, some: number): boolean {
+  const counts = [
+    ...[JOURNALS.came, JOURNALS.went].map((rows) => `(select count(*) from (${rows} limit @limit))`),
+    ...[FIGURES.came, FIGURES.went].map((rows) => `(select count(*) from (select 1 from ${rows} limit @limit))`),
+  ];
+  const found = db
+    .prepare(`select ${counts.join(' + ')}`)
     .pluck()
-    .get({ from, to }) as number;
+    .get({ from, to, limit: some + 1 }) as number;
+  return found > some;
+}
 
 /** How many lines and figures there are, also such as have gone. */
 export const countRows = (db: Database.Database): number =>

@@ -3,10 +3,15 @@ import Database from 'better-sqlite3';
 import { Cube } from '@margin-lens/core';
 import { answerEach } from '../base/kept-thread';
 import { writeCubeFile } from './cube-file';
+import { rowsBetween } from './cube-rows';
 import { advanced, loadCube, type CubeParts } from './load-cube';
 
-/** What is asked of the thread: the cube as it is by now, what brings an earlier one there, or that one is kept in its file. */
-export type CubeQuestion = { do: 'load' } | ({ do: 'advance' | 'keep' } & CubeParts);
+/**
+ * What is asked of the thread: the cube as it is by now, what brings an earlier one there, what came and went between two
+ * revisions, or that one is kept in its file.
+ */
+export type CubeQuestion =
+  { do: 'load' } | { do: 'between'; from: number; to: number } | ({ do: 'advance' | 'keep' } & CubeParts);
 
 const databaseFile = workerData as string;
 
@@ -16,6 +21,7 @@ answerEach((step: CubeQuestion) => {
     db.exec('begin');
     const revision = db.prepare('select coalesce(max(id), 0) from workspace_revision').pluck().get() as number;
     if (step.do === 'load') return loadCube(databaseFile, db, revision);
+    if (step.do === 'between') return rowsBetween(db, step.from, step.to);
     if (step.do === 'keep') return writeCubeFile(databaseFile, db, step.revision, step.segments);
     return advanced(db, new Cube(step.revision, step.segments), revision);
   } finally {

@@ -14,7 +14,7 @@ import {
 import { appError } from '../../base/app-error';
 import { startWorker } from '../../base/start-worker';
 import { issueView } from '../statements/issue-view';
-import type { FindingList, ImportOutcome } from '../imports/import-package';
+import type { FindingList, ImportOutcome } from '../imports/import-request';
 import type { Upload } from './receive-upload';
 import type { ImportStep, ImportWorkerData, ImportWorkerMessage } from './import-worker';
 

@@ -24,7 +24,8 @@ import { hasJournals } from '../../store/ledger-facts';
 import { currentRows, resourceOf } from '../../store/masters';
 import { Names } from '../../store/people';
 import { Store, type Moment } from '../../store/store';
-import { importPackage, type ImportOutcome, type ImportProgress } from '../imports/import-package';
+import { importPackage } from '../imports/import-package';
+import type { ImportOutcome, ImportProgress } from '../imports/import-request';
 import { openPackage, type PackageSource } from '../imports/package-source';
 
 /**

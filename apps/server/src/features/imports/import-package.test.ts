@@ -11,7 +11,8 @@ import {
   tinyFiles,
   workspaceOf,
 } from '../../../test/tiny-package';
-import { FINDINGS_SHOWN, type ImportOutcome } from './import-package';
+import { FINDINGS_SHOWN } from './import-package';
+import type { ImportOutcome } from './import-request';
 
 const journals = () => String(tinyFiles()['journals.csv']);
 

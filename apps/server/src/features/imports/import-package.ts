@@ -9,8 +9,6 @@ import {
   RESOURCES,
   TableChecker,
   type Issue,
-  type IssueCode,
-  type Mapping,
   type PostingContext,
   type ResourceSpec,
   type TableRow,
@@ -28,7 +26,7 @@ import { StagedFigures } from '../../store/staged-figures';
 import { StagedJournals, statementOfLines } from '../../store/staged-journals';
 import { currentRows, rowsOf, storeMasterRows, type MasterCounts, type PackageRow } from '../../store/masters';
 import { checkDescriptor, isDocumentPath, JSON_FILES, PackageDocuments } from './package-documents';
-import type { PackageSource } from './package-source';
+import type { FindingList, ImportCounts, ImportOutcome, ImportRequest } from './import-request';
 import { postingContext, readPostingMasters, type PostingMasters } from '../workspace/posting-masters';
 import type { RowSink } from './read-csv';
 import { readJournals, readJournalsInThread, type JournalSink } from './read-journals';
@@ -38,61 +36,6 @@ const THREAD_FROM_BYTES = 4_000_000;
 
 /** Findings shown in full; the rest is counted by code. */
 export const FINDINGS_SHOWN = 1000;
-
-export interface ImportProgress {
-  file: string;
-  /** Rows read of this file, and lines of journals in all. */
-  rows: number;
-  bytesRead: number;
-  bytesTotal: number;
-}
-
-export interface ImportCounts {
-  journals: number;
-  lines: number;
-  unchangedJournals: number;
-  changedJournals: number;
-  removedJournals: number;
-  figures: number;
-  changedFigures: number;
-  unchangedFigures: number;
-  documents: number;
-  masters: Record<string, MasterCounts>;
-}
-
-export type ImportOutcome =
-  | { state: 'done'; importId: number; revision: number; counts: ImportCounts; findings: FindingList; seconds: number }
-  | { state: 'checked'; counts: ImportCounts; effect: DeliveryEffect; findings: FindingList }
-  | { state: 'refused'; findings: FindingList }
-  | { state: 'cancelled' };
-
-export interface FindingList {
-  shown: Issue[];
-  errors: number;
-  countByCode: [IssueCode, number][];
-}
-
-export interface ImportRequest {
-  source: PackageSource;
-  fileName: string;
-  digest: string;
-  person: string;
-  onProgress(progress: ImportProgress): void;
-  isCancelled(): boolean;
-  now(): Date;
-  /** Read and check everything, say what it would change, and leave the books as they are. */
-  isTrial?: boolean;
-  /** Replace journals that come with other content than they have in the books, instead of refusing them. */
-  replacesChanged?: boolean;
-  /** Take out normal journals of the months it touches that the delivery leaves out. */
-  isComplete?: boolean;
-  /** How the foreign file that the source stands for was read; kept with the delivery. */
-  mapping?: Mapping;
-  /** Size of journals.csv from which a second thread parses it; for tests. */
-  threadFromBytes?: number;
-  /** Journals that are remembered while lines are read; for tests. */
-  journalsHeld?: number;
-}
 
 class Cancelled extends Error {}
 

@@ -1,5 +1,5 @@
 import { type PackageFiles, bringIn, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
-import type { ImportOutcome } from './import-package';
+import type { ImportOutcome } from './import-request';
 import { undo } from '../../../test/opened-store';
 
 const HEAD = 'entity,journal,kind,line,date,period,account,debit,credit,quantity,description,dim:team';

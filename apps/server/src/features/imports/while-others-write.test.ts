@@ -7,7 +7,8 @@ import { postJournalsOf } from '../../store/post-journals';
 import { resourceOf, storeMasterRows } from '../../store/masters';
 import { query, tinyFiles, workspaceOf, writeFolder } from '../../../test/tiny-package';
 import { unsound } from '../../../test/opened-store';
-import { importPackage, type ImportOutcome } from './import-package';
+import { importPackage } from './import-package';
+import type { ImportOutcome } from './import-request';
 import { openPackage } from './package-source';
 
 const HEAD = 'entity,journal,line,date,account,debit,credit,description,dim:team';

@@ -165,6 +165,10 @@ export class Workspace {
     const asOf = revision === newest ? undefined : revision;
     const rates = await this.ratesAt(em, generation, asOf);
     const cube = await this.cubes.at({ db, revision: newest });
+    await this.cubes.prepare(db, cube, [
+      revision,
+      ...model.versions.flatMap(({ settings }) => settings.frozenAt ?? []),
+    ]);
     // many may have waited for the same cube: each has a turn of its own, and the server answers between them
     await nextTurn();
     const cubeAt = (earlier = revision) => (earlier === newest ? cube : this.cubes.before(db, cube, earlier));
