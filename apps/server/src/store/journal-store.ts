@@ -1,26 +1,10 @@
 import type Database from 'better-sqlite3';
 import { BASES, formatMinor, issue, JOURNALS_FILE, type Issue } from '@margin-lens/core';
+import { LINE_NUMBERS, LINE_TEXTS } from './journal-batch';
 import { ADDED_UP, postJournals, type Posting } from './post-journals';
 import { FINDINGS_LISTED, type StagedJournals } from './staged-journals';
 
-const LINE_COLUMNS = [
-  'journal',
-  'line',
-  'date',
-  'entity',
-  'period',
-  'account',
-  'basis',
-  'debit',
-  'credit',
-  'currency',
-  'currency_amount',
-  'quantity',
-  'combination',
-  'description',
-  'document',
-  'source_line',
-] as const;
+const LINE_COLUMNS = [...LINE_NUMBERS, ...LINE_TEXTS];
 const COLUMNS = LINE_COLUMNS.join(', ');
 /** All columns but the journal, of an aliased line. */
 const OTHERS = LINE_COLUMNS.slice(1)

@@ -2,12 +2,10 @@ import type Database from 'better-sqlite3';
 import { FIGURES_FILE, issue, type FigureRow, type Issue } from '@margin-lens/core';
 import { ADDED_UP, type Posting } from './post-journals';
 import { RowBatch } from './row-batch';
+import { FINDINGS_LISTED } from './staged-journals';
 
 const PLACE = ['version', 'entity', 'account', 'period', 'combination'] as const;
 const COLUMNS = [...PLACE, 'amount', 'quantity', 'line'] as const;
-/** Findings of one kind looked up at the end of a delivery. */
-const FINDINGS_LISTED = 2000;
-
 export interface FigureCounts {
   figures: number;
   changedFigures: number;

@@ -1,7 +1,7 @@
 import type Database from 'better-sqlite3';
 import { RESOURCES } from '@margin-lens/core';
 import { appError } from '../base/app-error';
-import { postJournals, postJournalsOf } from './post-journals';
+import { ADDED_UP, postJournals, postJournalsOf } from './post-journals';
 import { latestHolding } from './import-runs';
 import { currentRows, touchMasters } from './masters';
 import type { Write } from './store';
@@ -44,9 +44,7 @@ function turnFiguresBack({ db, touches }: Write, span: Span): void {
     db.exec(
       `insert into balance (version, entity, period, account, combination, basis, entry_kind, debit, credit, quantity)
        select version, entity, period, account, combination, 0, 0, ${sign} * max(amount, 0), ${sign} * max(-amount, 0),
-         ${sign} * quantity from figure where ${where}
-       on conflict do update set debit = debit + excluded.debit, credit = credit + excluded.credit,
-         quantity = quantity + excluded.quantity`,
+         ${sign} * quantity from figure where ${where} ${ADDED_UP}`,
     );
   if (db.prepare(`select 1 from figure where ${brought(span)} or (${ended(span)}) limit 1`).get())
     touches.add('figures');

@@ -1,6 +1,8 @@
 import type { Issue, IssueCode, Mapping } from '@margin-lens/core';
 import type { DeliveryEffect } from '../../store/delivery-effect';
+import type { JournalCounts } from '../../store/journal-store';
 import type { MasterCounts } from '../../store/masters';
+import type { FigureCounts } from '../../store/staged-figures';
 import type { PackageSource } from './package-source';
 
 export interface ImportProgress {
@@ -11,15 +13,7 @@ export interface ImportProgress {
   bytesTotal: number;
 }
 
-export interface ImportCounts {
-  journals: number;
-  lines: number;
-  unchangedJournals: number;
-  changedJournals: number;
-  removedJournals: number;
-  figures: number;
-  changedFigures: number;
-  unchangedFigures: number;
+export interface ImportCounts extends JournalCounts, FigureCounts {
   documents: number;
   masters: Record<string, MasterCounts>;
 }

@@ -11,11 +11,12 @@ import {
   type FiscalPeriod,
   type Phasing,
   type PlanAction,
+  type PlanAnswer,
   type RunRate,
   type SheetRow,
 } from '@margin-lens/core';
 import type { How, VersionView } from '@margin-lens/contract';
-import { from, map, of, switchMap } from 'rxjs';
+import { catchError, from, map, of, switchMap } from 'rxjs';
 import { PlanningStore } from './planning-store';
 import { actionOfForm, EMPTY_FORM, type ActionForm, type ActionKind } from './action-form';
 import { outlooksOf, rangeOf, type RowOutlook } from './action-outlook';
@@ -24,6 +25,7 @@ import { ActionSources } from './action-sources';
 import type { SheetSelection } from './planning-table';
 
 const NO_LINES: FigureLines = new Map();
+const NO_PREVIEW: PlanAnswer = { changes: [], problems: [], result: undefined };
 
 const PHASING_WORDS: Record<Phasing, string> = {
   even: 'evenly',
@@ -189,6 +191,7 @@ export class ActionPanel {
       switchMap((question) =>
         question
           ? from(this.store.plan(question.rows, question.action, question.place)).pipe(
+              catchError((error: Error) => of({ ...NO_PREVIEW, problems: [`No preview: ${error.message}`] })),
               map((planned) => ({ question, planned: { ...planned, row: question.rows[0]! } })),
             )
           : of(undefined),

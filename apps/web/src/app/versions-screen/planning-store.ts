@@ -152,6 +152,10 @@ export class PlanningStore {
       const input = this.input();
       if (input) this.thread.want(sidesOf(input));
     });
+    effect(() => {
+      const problem = this.thread.problem();
+      if (problem !== '') this.refuse(problem);
+    });
     this.places
       .pipe(
         tap(() => this.isLoading.set(true)),

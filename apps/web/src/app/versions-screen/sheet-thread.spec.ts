@@ -58,6 +58,27 @@ describe('SheetThread', () => {
     expect([own, ...others]).toEqual(answerTo(wanted[3]!));
   });
 
+  it('shows no old totals where they cannot be worked out, says so, and goes on with the next state', async () => {
+    const thread = open();
+    thread.want(sides(-1));
+    await settled();
+    const largest = linesOf(
+      ['4000', '4001'].map((account) => ({
+        ...{ account, combination: '\u001f', figures: periods.map(() => -Number.MAX_SAFE_INTEGER) },
+      })),
+    );
+    thread.want({ ...sides(-2), lines: largest });
+    await settled();
+    expect([thread.totals(), thread.problem()]).toEqual([
+      undefined,
+      expect.stringContaining('could not be worked out'),
+    ]);
+    const wanted = sides(-3);
+    thread.want(wanted);
+    await settled();
+    expect([thread.totals()!.of, thread.problem()]).toEqual([wanted, '']);
+  });
+
   it('is not asked again for what it has answered', async () => {
     const thread = open();
     const wanted = sides(-1);

@@ -17,6 +17,8 @@ interface Waiting {
 export class SheetThread {
   /** The latest answer; what it is of says whether it still holds. */
   readonly totals = signal<SheetTotals | undefined>(undefined);
+  /** Why there are no totals; empty as long as nothing went wrong. */
+  readonly problem = signal('');
   private readonly worker = startSheetWorker();
   private readonly waiting = new Map<number, Waiting>();
   private lastId = 0;
@@ -32,6 +34,11 @@ export class SheetThread {
       this.waiting.delete(data.id);
       if ('answer' in data) waiting?.resolve(data.answer);
       else waiting?.reject(new Error(data.error));
+    };
+    // a thread that has failed answers nothing that it was asked
+    this.worker.onerror = ({ message }) => {
+      for (const { reject } of this.waiting.values()) reject(new Error(message));
+      this.waiting.clear();
     };
     inject(DestroyRef).onDestroy(() => this.worker.terminate());
   }
@@ -56,17 +63,19 @@ export class SheetThread {
     this.pending++;
     this.ask<Float64Array[]>(questionOf(wanted, sent)).then(
       (answer) => this.take(wanted, answer),
-      (error: unknown) => {
+      (error: Error) => {
         this.pending--;
-        // what it has is not known any more: the next question opens the sheet anew
+        // what it has is not known any more: the next question opens the sheet anew, and nothing old is shown
         this.sent = undefined;
-        throw error;
+        this.totals.set(undefined);
+        this.problem.set(`The totals could not be worked out: ${error.message}`);
       },
     );
   }
 
   private take(of: SheetSides, [own, ...beside]: Float64Array[]): void {
     const before = this.totals();
+    this.problem.set('');
     this.totals.set({ of, own: own!, beside: before && isSameBut(of, before.of) ? before.beside : beside });
     if (--this.pending === 0) this.bringUp();
   }
