@@ -116,6 +116,7 @@ export function buildWeb() {
     'apps/web/src',
     'apps/web/public',
     'apps/web/angular.json',
+    'apps/web/compress.mjs',
   ];
   once('web', sources, 'apps/web/dist/index.html', () => {
     console.log('Building the web application…');

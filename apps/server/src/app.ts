@@ -1,14 +1,11 @@
-import { existsSync, readFileSync } from 'node:fs';
-import path from 'node:path';
-import { fileURLToPath } from 'node:url';
+import zlib from 'node:zlib';
+import compress from '@fastify/compress';
 import helmet from '@fastify/helmet';
 import multipart from '@fastify/multipart';
 import rateLimit from '@fastify/rate-limit';
-import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
 import swaggerUi from '@fastify/swagger-ui';
 import Fastify, { type FastifyInstance, type RouteOptions } from 'fastify';
-import { appError } from './base/app-error';
 import { adjustmentsPlugin } from './features/adjustments/adjustments-plugin';
 import { AdjustmentsService } from './features/adjustments/adjustments-service';
 import { checksPlugin } from './features/checks/checks-plugin';
@@ -39,6 +36,7 @@ import { workspacePlugin } from './features/workspace/workspace-plugin';
 import { errorReply } from './plugins/error-reply';
 import { Store } from './store/store';
 import { LOOPBACK, ownHost } from './plugins/own-host';
+import { builtWebRoot, serveWeb } from './plugins/serve-web';
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from './plugins/valibot-fastify';
 
 export interface AppOptions {
@@ -62,6 +60,13 @@ export interface AppOptions {
 const UPLOAD_LIMIT = 8 * 1024 ** 3;
 const FILES_LIMIT = 500;
 
+/** Answers from this size on go out compressed, bytes; quickly rather than as small as can be, since each is made anew. */
+const COMPRESSED_FROM = 4_096;
+const QUICKLY = {
+  zlibOptions: { level: 1 },
+  brotliOptions: { params: { [zlib.constants.BROTLI_PARAM_QUALITY]: 1 } },
+};
+
 const CONTENT_SECURITY = {
   useDefaults: false,
   directives: {
@@ -79,8 +84,6 @@ const CONTENT_SECURITY = {
     connectSrc: ["'self'"],
   },
 };
-
-const builtWebRoot = () => path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../web/dist');
 
 /** Builds the server without listening. */
 export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
@@ -109,6 +112,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     strictTransportSecurity: false,
   });
   await app.register(rateLimit, { global: false });
+  await app.register(compress, { threshold: COMPRESSED_FROM, ...QUICKLY });
   await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: FILES_LIMIT } });
   await app.register(swagger, {
     openapi: { info: { title: 'Margin Lens', version: '1' } },
@@ -147,32 +151,3 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
 /** Names a plugin, as it stands in the tree of plugins; for one without a name the framework looks through all modules. */
 const named = (name: string, plugin: (scope: FastifyInstance) => Promise<void>) =>
   Object.assign(plugin, { [Symbol.for('fastify.display-name')]: name });
-
-/** Serves the built application; unknown paths without an extension get its page, so that every view can be reloaded. */
-async function serveWeb(app: FastifyInstance, root: string): Promise<void> {
-  const index = path.join(root, 'index.html');
-  const html = existsSync(index) ? readFileSync(index, 'utf8') : undefined;
-  if (html)
-    await app.register(fastifyStatic, {
-      root,
-      index: false,
-      wildcard: false,
-      // the names of built files change with what is in them; the page itself goes out below, never from a cache
-      globIgnore: ['**/index.html'],
-      immutable: true,
-      maxAge: '365d',
-    });
-  app.setNotFoundHandler((request, reply) => {
-    const pathOnly = request.url.split('?')[0]!;
-    const isPage =
-      ['GET', 'HEAD'].includes(request.method) && !pathOnly.startsWith('/api/') && !/\.\w+$/.test(pathOnly);
-    if (!html || !isPage) {
-      const { code, message, hint, status } = appError('SRV_ROUTE_UNKNOWN', { url: pathOnly });
-      return reply.code(status).send({ code, message, hint, details: [] });
-    }
-    return reply
-      .type('text/html')
-      .header('cache-control', 'no-store')
-      .send(html.replaceAll('__CSP_NONCE__', reply.cspNonce.style));
-  });
-}

@@ -119,7 +119,7 @@ export async function statementTag(snapshot: Snapshot, { draft }: StatementConte
   const made = createHash('sha256')
     .update(JSON.stringify([snapshot.viewer.id, sightOf(snapshot.viewer).key, snapshot.figuresKey, stamps]))
     .digest('hex');
-  return `"${made.slice(0, 24)}"`;
+  return `W/"${made.slice(0, 24)}"`;
 }
 
 /** Goes from a figure to what it is made of, down to the postings. */
