@@ -3,9 +3,8 @@ import compress from '@fastify/compress';
 import helmet from '@fastify/helmet';
 import multipart from '@fastify/multipart';
 import rateLimit from '@fastify/rate-limit';
-import swagger from '@fastify/swagger';
-import swaggerUi from '@fastify/swagger-ui';
 import Fastify, { type FastifyInstance, type RouteOptions } from 'fastify';
+import * as v from 'valibot';
 import { adjustmentsPlugin } from './features/adjustments/adjustments-plugin';
 import { AdjustmentsService } from './features/adjustments/adjustments-service';
 import { checksPlugin } from './features/checks/checks-plugin';
@@ -33,11 +32,12 @@ import { openDoor } from './features/workspace/door';
 import { peoplePlugin } from './features/workspace/people-plugin';
 import { Workspace } from './features/workspace/workspace';
 import { workspacePlugin } from './features/workspace/workspace-plugin';
+import { describeInterface } from './plugins/describe-interface';
 import { errorReply } from './plugins/error-reply';
 import { Store } from './store/store';
 import { LOOPBACK, ownHost } from './plugins/own-host';
 import { builtWebRoot, serveWeb } from './plugins/serve-web';
-import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from './plugins/valibot-fastify';
+import { serializerCompiler, validatorCompiler } from './plugins/valibot-fastify';
 
 export interface AppOptions {
   /** Workspace file; made when it does not exist. */
@@ -114,11 +114,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   await app.register(rateLimit, { global: false });
   await app.register(compress, { threshold: COMPRESSED_FROM, ...QUICKLY });
   await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: FILES_LIMIT } });
-  await app.register(swagger, {
-    openapi: { info: { title: 'Margin Lens', version: '1' } },
-    transform: jsonSchemaTransform,
-  });
-  await app.register(swaggerUi, { routePrefix: '/api/docs' });
+  await app.register(describeInterface);
   const { reading } = workspace;
   const features = {
     workspace: workspacePlugin(),
@@ -140,8 +136,20 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   };
   const api = async (scope: FastifyInstance) => {
     openDoor(scope, workspace);
-    scope.get('/health', { config: { needs: 'nothing' } }, () => Promise.resolve({ ok: true }));
-    for (const [name, feature] of Object.entries(features)) await scope.register(named(name, feature));
+    scope.get(
+      '/health',
+      {
+        config: { needs: 'nothing' },
+        schema: {
+          operationId: 'health',
+          tags: ['server'],
+          summary: 'Whether the server answers',
+          response: { 200: v.object({ ok: v.boolean() }) },
+        },
+      },
+      () => Promise.resolve({ ok: true }),
+    );
+    for (const [name, feature] of Object.entries(features)) await scope.register(named(name, tagged(name, feature)));
   };
   await app.register(named('api', api), { prefix: '/api/v1' });
   await serveWeb(app, options.webRoot ?? builtWebRoot());
@@ -151,3 +159,11 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
 /** Names a plugin, as it stands in the tree of plugins; for one without a name the framework looks through all modules. */
 const named = (name: string, plugin: (scope: FastifyInstance) => Promise<void>) =>
   Object.assign(plugin, { [Symbol.for('fastify.display-name')]: name });
+
+/** Puts the routes of a feature under its name in the document of the interface. */
+const tagged = (name: string, feature: (scope: FastifyInstance) => Promise<void>) => async (scope: FastifyInstance) => {
+  scope.addHook('onRoute', (route) => {
+    route.schema = { ...route.schema, tags: [name] };
+  });
+  await feature(scope);
+};

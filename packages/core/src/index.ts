@@ -149,6 +149,7 @@ export {
   type RowKind,
   type RowLayout,
   RowLayoutSchema,
+  RowSchema,
   type RowReading,
 } from './layout/row-layout';
 export { accountSetText, rowsAsText, rowsFromText } from './layout/rows-as-text';

@@ -1,5 +1,4 @@
-import { toJsonSchema } from '@valibot/to-json-schema';
-import type { FastifySchema, FastifySchemaCompiler, FastifyTypeProvider } from 'fastify';
+import type { FastifySchemaCompiler, FastifyTypeProvider } from 'fastify';
 import type { FastifySerializerCompiler } from 'fastify/types/schema';
 import * as v from 'valibot';
 import { appError } from '../base/app-error';
@@ -15,7 +14,7 @@ export interface ValibotTypeProvider extends FastifyTypeProvider {
   serializer: this['schema'] extends v.GenericSchema ? v.InferInput<this['schema']> : unknown;
 }
 
-const isValibot = (schema: unknown): schema is v.GenericSchema =>
+export const isValibot = (schema: unknown): schema is v.GenericSchema =>
   typeof schema === 'object' && schema !== null && (schema as { kind?: string }).kind === 'schema';
 
 export const validatorCompiler: FastifySchemaCompiler<v.GenericSchema> =
@@ -35,19 +34,3 @@ export const serializerCompiler: FastifySerializerCompiler<v.GenericSchema> =
   ({ schema }) =>
   (reply) =>
     JSON.stringify(v.parse(schema, reply));
-
-/** `transform` of the OpenAPI page: Valibot to JSON schema. */
-export function jsonSchemaTransform<T extends { schema?: FastifySchema; url: string }>({ schema, url }: T) {
-  const out: Record<string, unknown> = { ...schema };
-  const convert = (part: unknown, typeMode: 'input' | 'output') =>
-    isValibot(part) ? toJsonSchema(part, { typeMode, errorMode: 'ignore', target: 'openapi-3.0' }) : part;
-  for (const part of ['body', 'querystring', 'params', 'headers'] as const) {
-    if (schema?.[part]) out[part] = convert(schema[part], 'input');
-  }
-  if (schema?.response) {
-    out['response'] = Object.fromEntries(
-      Object.entries(schema.response).map(([code, part]) => [code, convert(part, 'output')]),
-    );
-  }
-  return { schema: out as FastifySchema, url };
-}

@@ -124,26 +124,25 @@ const FormulaSchema = v.pipe(
 const formulaOfTerms = (terms: readonly { row: string; sign: 1 | -1 }[]): string =>
   terms.map(({ row, sign }, at) => `${sign < 0 ? (at === 0 ? '-' : ' - ') : at === 0 ? '' : ' + '}{${row}}`).join('');
 
-const RowSchema: v.GenericSchema<unknown, Row> = v.lazy(() =>
-  v.variant('kind', [
-    v.strictObject({
-      kind: v.literal('accounts'),
-      ...base,
-      orientation,
-      reads,
-      where,
-      variesWith,
-      usage,
-      accounts: AccountSetSchema,
-    }),
-    v.strictObject({ kind: v.literal('statistic'), ...base, reads, where, accounts: AccountSetSchema }),
-    v.strictObject({ kind: v.literal('cash_flow'), ...base, line: v.string() }),
-    v.strictObject({ kind: v.literal('group'), ...base, orientation, children: v.array(RowSchema) }),
-    FormulaSchema,
-    v.strictObject({ kind: v.literal('ratio'), ...base, numerator: id, denominator: id }),
-    v.strictObject({ kind: v.picklist(['heading', 'text', 'line', 'blank']), ...base }),
-  ]),
-) as v.GenericSchema<unknown, Row>;
+/** A row, with the rows of a group inside it. */
+export const RowSchema: v.GenericSchema<unknown, Row> = v.variant('kind', [
+  v.strictObject({
+    kind: v.literal('accounts'),
+    ...base,
+    orientation,
+    reads,
+    where,
+    variesWith,
+    usage,
+    accounts: AccountSetSchema,
+  }),
+  v.strictObject({ kind: v.literal('statistic'), ...base, reads, where, accounts: AccountSetSchema }),
+  v.strictObject({ kind: v.literal('cash_flow'), ...base, line: v.string() }),
+  v.strictObject({ kind: v.literal('group'), ...base, orientation, children: v.array(v.lazy(() => RowSchema)) }),
+  FormulaSchema,
+  v.strictObject({ kind: v.literal('ratio'), ...base, numerator: id, denominator: id }),
+  v.strictObject({ kind: v.picklist(['heading', 'text', 'line', 'blank']), ...base }),
+]) as v.GenericSchema<unknown, Row>;
 
 /** Most rows of a layout, and how many groups may stand in each other. */
 const ROWS_AT_MOST = 2000; // 500 to 5,000

@@ -15,20 +15,41 @@ export const adjustmentsPlugin = (service: AdjustmentsService) => async (scope: 
     '/adjustments',
     {
       config: { needs: 'read' },
-      schema: { querystring: v.object({ scope: v.string() }), response: { 200: AdjustmentsSchema } },
+      schema: {
+        operationId: 'listAdjustments',
+        summary: 'Adjustments beside the books',
+        querystring: v.object({ scope: v.string() }),
+        response: { 200: AdjustmentsSchema },
+      },
     },
     async (request) => adjustmentsView(await request.at(), request.query.scope),
   );
 
   app.post(
     '/adjustments',
-    { config, schema: { body: NewAdjustmentSchema, response: { 200: PostedSchema } } },
+    {
+      config,
+      schema: {
+        operationId: 'postAdjustment',
+        summary: 'Posts an adjustment that balances',
+        body: NewAdjustmentSchema,
+        response: { 200: PostedSchema },
+      },
+    },
     (request) => service.post(request.viewer, request.body),
   );
 
   app.delete(
     '/adjustments/:id',
-    { config, schema: { params: IdSchema, response: { 204: v.undefined() } } },
+    {
+      config,
+      schema: {
+        operationId: 'deleteAdjustment',
+        summary: 'Deletes an adjustment',
+        params: IdSchema,
+        response: { 204: v.undefined() },
+      },
+    },
     async (request, reply) => {
       await service.remove(request.viewer, request.params.id);
       return reply.code(204).send(undefined);

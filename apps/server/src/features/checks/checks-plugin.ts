@@ -13,7 +13,12 @@ export const checksPlugin = (workspace: Workspace) => async (scope: FastifyInsta
     '/books-check',
     {
       config: { needs: 'read' },
-      schema: { querystring: BooksCheckQuerySchema, response: { 200: BooksCheckSchema } },
+      schema: {
+        operationId: 'checkBooks',
+        summary: 'Findings in the books',
+        querystring: BooksCheckQuerySchema,
+        response: { 200: BooksCheckSchema },
+      },
     },
     async (request) => booksCheck(await request.at(), workspace.reading, request.query),
   );
@@ -22,7 +27,12 @@ export const checksPlugin = (workspace: Workspace) => async (scope: FastifyInsta
     '/books-check/seen',
     {
       config: { needs: 'remark', rateLimit: { max: 120, timeWindow: '1 minute' } },
-      schema: { body: SeenSchema, response: { 204: v.undefined() } },
+      schema: {
+        operationId: 'markFinding',
+        summary: 'Marks a finding as looked at',
+        body: SeenSchema,
+        response: { 204: v.undefined() },
+      },
     },
     async (request, reply) => {
       await markSeen(workspace, request.viewer, request.body);

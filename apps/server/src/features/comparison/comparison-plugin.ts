@@ -12,7 +12,12 @@ export const comparisonPlugin = (reading: ReadingThread) => async (scope: Fastif
     '/comparison',
     {
       config: { needs: 'read' },
-      schema: { querystring: ComparisonQuerySchema, response: { 200: ComparisonSchema } },
+      schema: {
+        operationId: 'compareDeliveries',
+        summary: 'What moved between two deliveries',
+        querystring: ComparisonQuerySchema,
+        response: { 200: ComparisonSchema },
+      },
     },
     async (request) => comparisonView(await request.at(), reading, request.query),
   );

@@ -9,7 +9,15 @@ export const exceptionsPlugin = () => async (scope: FastifyInstance) => {
 
   app.get(
     '/exceptions',
-    { config: { needs: 'read' }, schema: { querystring: ExceptionsQuerySchema, response: { 200: ExceptionsSchema } } },
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'listExceptions',
+        summary: 'What is off between two versions, by its effect on profit',
+        querystring: ExceptionsQuerySchema,
+        response: { 200: ExceptionsSchema },
+      },
+    },
     async (request) => exceptionsView(await request.at(), request.query),
   );
 };

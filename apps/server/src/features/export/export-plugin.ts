@@ -8,17 +8,28 @@ import type { PackageWorkerData } from './package-worker';
 
 /** GET /package: the whole workspace as a zipped ledger package. */
 export const exportPlugin = (databaseFile: string) => async (scope: FastifyInstance) => {
-  scope.get('/package', { config: { needs: 'take_out' } }, async (request, reply) => {
-    if (request.viewer.entities !== 'all')
-      throw appError('SRV_RIGHT_MISSING', { person: request.viewer.name, what: 'see all entities' });
-    requireAllValues(request.viewer);
-    return sendMadeFile(request, reply, {
-      name: 'margin-lens-package.zip',
-      type: 'application/zip',
-      make: (target, folder, signal) => {
-        const data: PackageWorkerData = { databaseFile, folder: path.join(folder, 'package'), target };
-        return askThread('features/export/package-worker', data, { signal });
+  scope.get(
+    '/package',
+    {
+      config: { needs: 'take_out' },
+      schema: {
+        operationId: 'exportPackage',
+        summary: 'The whole workspace as a ledger package',
+        produces: ['application/zip'],
       },
-    });
-  });
+    },
+    async (request, reply) => {
+      if (request.viewer.entities !== 'all')
+        throw appError('SRV_RIGHT_MISSING', { person: request.viewer.name, what: 'see all entities' });
+      requireAllValues(request.viewer);
+      return sendMadeFile(request, reply, {
+        name: 'margin-lens-package.zip',
+        type: 'application/zip',
+        make: (target, folder, signal) => {
+          const data: PackageWorkerData = { databaseFile, folder: path.join(folder, 'package'), target };
+          return askThread('features/export/package-worker', data, { signal });
+        },
+      });
+    },
+  );
 };

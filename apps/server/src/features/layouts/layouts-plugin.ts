@@ -36,44 +36,99 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
   const reading = { needs: 'read' } as const;
   const shaping = { needs: 'shape' } as const;
 
-  app.get('/documents', { config: reading, schema: { response: { 200: LibrarySchema } } }, async (request) =>
-    libraryView(await request.at()),
+  app.get(
+    '/documents',
+    {
+      config: reading,
+      schema: {
+        operationId: 'listDocuments',
+        summary: 'Layouts and statements, kept and drafted',
+        response: { 200: LibrarySchema },
+      },
+    },
+    async (request) => libraryView(await request.at()),
   );
 
   app.post(
     '/documents',
     {
       config: shaping,
-      schema: { body: v.object({ document: DocumentSchema }), response: { 200: DocumentViewSchema } },
+      schema: {
+        operationId: 'createDocument',
+        summary: 'Creates a layout or a statement',
+        body: v.object({ document: DocumentSchema }),
+        response: { 200: DocumentViewSchema },
+      },
     },
     (request) => service.create(request.viewer, request.body.document),
   );
 
-  app.get('/documents/makings', { config: reading, schema: { response: { 200: MakingsSchema } } }, async (request) =>
-    makingsView(await request.at()),
+  app.get(
+    '/documents/makings',
+    {
+      config: reading,
+      schema: {
+        operationId: 'listMakings',
+        summary: 'What layouts are made of: accounts, dimensions, versions, other layouts',
+        response: { 200: MakingsSchema },
+      },
+    },
+    async (request) => makingsView(await request.at()),
   );
 
   app.get(
     '/documents/proposal',
-    { config: reading, schema: { querystring: ProposalQuerySchema, response: { 200: RowLayoutSchema } } },
+    {
+      config: reading,
+      schema: {
+        operationId: 'proposeLayout',
+        summary: 'A row layout proposed from the chart of accounts',
+        querystring: ProposalQuerySchema,
+        response: { 200: RowLayoutSchema },
+      },
+    },
     async (request) => rowsProposal(await request.at(), request.query.purpose),
   );
 
   app.get(
     document,
-    { config: reading, schema: { params: DocumentKeySchema, response: { 200: DocumentViewSchema } } },
+    {
+      config: reading,
+      schema: {
+        operationId: 'readDocument',
+        summary: 'A document as kept and as drafted',
+        params: DocumentKeySchema,
+        response: { 200: DocumentViewSchema },
+      },
+    },
     async (request) => documentView(await request.at(), request.params.kind, request.params.id),
   );
 
   app.put(
     '/documents/drafts',
-    { config: shaping, schema: { body: SaveDraftsSchema, response: { 200: SavedDraftsSchema } } },
+    {
+      config: shaping,
+      schema: {
+        operationId: 'saveDrafts',
+        summary: "Saves the person's drafts, one step that can be undone",
+        body: SaveDraftsSchema,
+        response: { 200: SavedDraftsSchema },
+      },
+    },
     (request) => service.saveDrafts(request.viewer, request.body),
   );
 
   app.get(
     '/documents/steps',
-    { config: reading, schema: { querystring: StepsQuerySchema, response: { 200: StepsSchema } } },
+    {
+      config: reading,
+      schema: {
+        operationId: 'listSteps',
+        summary: 'What the person can undo and redo',
+        querystring: StepsQuerySchema,
+        response: { 200: StepsSchema },
+      },
+    },
     async (request) => stepsOf((await request.at()).em, request.viewer.id, request.query.documents.split(',')),
   );
 
@@ -81,7 +136,12 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
     '/documents/steps/:action',
     {
       config: reading,
-      schema: { params: v.object({ action: v.string() }), response: { 200: StepSchema.entries.changes } },
+      schema: {
+        operationId: 'readStep',
+        summary: 'One step, with the documents before and after it',
+        params: v.object({ action: v.string() }),
+        response: { 200: StepSchema.entries.changes },
+      },
     },
     async (request) => {
       const changes = await findStep((await request.at()).em, request.viewer.id, request.params.action);
@@ -92,7 +152,15 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
 
   app.delete(
     `${document}/draft`,
-    { config: shaping, schema: { params: DocumentKeySchema, response: { 204: v.undefined() } } },
+    {
+      config: shaping,
+      schema: {
+        operationId: 'dropDraft',
+        summary: "Drops the person's draft of a document",
+        params: DocumentKeySchema,
+        response: { 204: v.undefined() },
+      },
+    },
     async (request, reply) => {
       await service.dropDraft(request.viewer, request.params.kind, request.params.id);
       return reply.code(204).send(undefined);
@@ -101,7 +169,16 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
 
   app.post(
     `${document}/keep`,
-    { config: shaping, schema: { params: DocumentKeySchema, body: DraftSchema, response: { 200: KeptSchema } } },
+    {
+      config: shaping,
+      schema: {
+        operationId: 'keepDraft',
+        summary: "Makes the person's draft the shared document",
+        params: DocumentKeySchema,
+        body: DraftSchema,
+        response: { 200: KeptSchema },
+      },
+    },
     (request) => {
       requireSame(request.params, request.body.document);
       return service.keep(request.viewer, request.body.document, request.body.base);
@@ -112,7 +189,13 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
     `${document}/revisions`,
     {
       config: reading,
-      schema: { params: DocumentKeySchema, querystring: RevisionsQuerySchema, response: { 200: RevisionsSchema } },
+      schema: {
+        operationId: 'listDocumentRevisions',
+        summary: 'Earlier states of a document',
+        params: DocumentKeySchema,
+        querystring: RevisionsQuerySchema,
+        response: { 200: RevisionsSchema },
+      },
     },
     async (request) => {
       const { kind, id } = request.params;
@@ -120,15 +203,27 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
     },
   );
 
-  app.get(`${document}/file`, { config: reading, schema: { params: DocumentKeySchema } }, async (request, reply) => {
-    const { kind, id } = request.params;
-    const view = await documentView(await request.at(), kind, id);
-    return reply
-      .type('application/json; charset=utf-8')
-      .header('content-disposition', `attachment; filename="${id}.${kind.replace('_', '-')}.json"`)
-      .serializer((payload: unknown) => payload as string)
-      .send(`${JSON.stringify(view.document, null, 2)}\n`);
-  });
+  app.get(
+    `${document}/file`,
+    {
+      config: reading,
+      schema: {
+        operationId: 'exportDocument',
+        summary: 'A document as a file',
+        produces: ['application/json'],
+        params: DocumentKeySchema,
+      },
+    },
+    async (request, reply) => {
+      const { kind, id } = request.params;
+      const view = await documentView(await request.at(), kind, id);
+      return reply
+        .type('application/json; charset=utf-8')
+        .header('content-disposition', `attachment; filename="${id}.${kind.replace('_', '-')}.json"`)
+        .serializer((payload: unknown) => payload as string)
+        .send(`${JSON.stringify(view.document, null, 2)}\n`);
+    },
+  );
 };
 
 /** @throws SRV_REQUEST_INVALID when the address names another document than the body */

@@ -51,25 +51,57 @@ export const ledgerPlugin =
 
     app.get(
       '/journals/:id',
-      { config, schema: { params: IdSchema, response: { 200: JournalViewSchema } } },
+      {
+        config,
+        schema: {
+          operationId: 'readJournal',
+          summary: 'A journal with its lines',
+          params: IdSchema,
+          response: { 200: JournalViewSchema },
+        },
+      },
       async (request) => journalView(await request.at(), request.params.id),
     );
 
     app.get(
       '/ledger/trial-balance',
-      { config, schema: { querystring: TrialBalanceQuerySchema, response: { 200: TrialBalanceSchema } } },
+      {
+        config,
+        schema: {
+          operationId: 'readTrialBalance',
+          summary: 'Balances by account',
+          querystring: TrialBalanceQuerySchema,
+          response: { 200: TrialBalanceSchema },
+        },
+      },
       async (request) => trialBalanceView(await request.at(), request.query),
     );
 
     app.get(
       '/ledger/lines',
-      { config, schema: { querystring: LinesQuerySchema, response: { 200: LinesSchema } } },
+      {
+        config,
+        schema: {
+          operationId: 'listLines',
+          summary: 'Journal lines, filtered and sorted, page by page',
+          querystring: LinesQuerySchema,
+          response: { 200: LinesSchema },
+        },
+      },
       async (request) => new LinesReader(await request.at(), reading, search).page(request.query),
     );
 
     app.get(
       '/ledger/trial-balance/export',
-      { config, schema: { querystring: TrialBalanceExportSchema } },
+      {
+        config,
+        schema: {
+          operationId: 'exportTrialBalance',
+          produces: Object.values(EXPORT_TYPES),
+          summary: 'Balances by account as a file',
+          querystring: TrialBalanceExportSchema,
+        },
+      },
       async (request, reply) => {
         const { format, ...query } = request.query;
         const view = await trialBalanceView(await request.at(), query);
@@ -79,23 +111,35 @@ export const ledgerPlugin =
       },
     );
 
-    app.get('/ledger/lines/export', { config, schema: { querystring: LinesExportSchema } }, async (request, reply) => {
-      const { format, ...query } = request.query;
-      const snapshot = await request.at();
-      const { filled: model, viewer } = snapshot;
-      const { currency } = openEntity(model, viewer, query.scope);
-      const attributes = ['partner', 'flow', ...model.dimensions];
-      const listed = await new LinesReader(snapshot, reading, search).all(query);
-      if (format === 'xlsx' && listed.ids.length > LINES_IN_WORKBOOK)
-        throw appError('SRV_LINES_FOR_WORKBOOK', { lines: listed.ids.length, most: LINES_IN_WORKBOOK });
-      const name = ['lines', query.scope, query.account, query.from, query.to].filter(Boolean).join('-');
-      return sendMadeFile(request, reply, {
-        name: `${name}.${format}`,
-        type: EXPORT_TYPES[format],
-        make: (target, _, signal) => {
-          const data = { databaseFile, ...listed, format, currency: currency.code, attributes, target };
-          return askThread('features/ledger/lines-worker', data satisfies LinesWorkerData, { signal });
+    app.get(
+      '/ledger/lines/export',
+      {
+        config,
+        schema: {
+          operationId: 'exportLines',
+          produces: Object.values(EXPORT_TYPES),
+          summary: 'Journal lines as a file',
+          querystring: LinesExportSchema,
         },
-      });
-    });
+      },
+      async (request, reply) => {
+        const { format, ...query } = request.query;
+        const snapshot = await request.at();
+        const { filled: model, viewer } = snapshot;
+        const { currency } = openEntity(model, viewer, query.scope);
+        const attributes = ['partner', 'flow', ...model.dimensions];
+        const listed = await new LinesReader(snapshot, reading, search).all(query);
+        if (format === 'xlsx' && listed.ids.length > LINES_IN_WORKBOOK)
+          throw appError('SRV_LINES_FOR_WORKBOOK', { lines: listed.ids.length, most: LINES_IN_WORKBOOK });
+        const name = ['lines', query.scope, query.account, query.from, query.to].filter(Boolean).join('-');
+        return sendMadeFile(request, reply, {
+          name: `${name}.${format}`,
+          type: EXPORT_TYPES[format],
+          make: (target, _, signal) => {
+            const data = { databaseFile, ...listed, format, currency: currency.code, attributes, target };
+            return askThread('features/ledger/lines-worker', data satisfies LinesWorkerData, { signal });
+          },
+        });
+      },
+    );
   };

@@ -10,7 +10,14 @@ export const periodsPlugin = (workspace: Workspace) => async (scope: FastifyInst
 
   app.get(
     '/periods',
-    { config: { needs: 'read' }, schema: { response: { 200: PeriodStatusesSchema } } },
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'listPeriods',
+        summary: 'Periods and where they are closed',
+        response: { 200: PeriodStatusesSchema },
+      },
+    },
     async (request) => closedPeriods(await request.at()),
   );
 
@@ -18,7 +25,12 @@ export const periodsPlugin = (workspace: Workspace) => async (scope: FastifyInst
     '/periods',
     {
       config: { needs: 'open_and_close_periods', rateLimit: { max: 120, timeWindow: '1 minute' } },
-      schema: { body: SetPeriodStatusSchema, response: { 200: PeriodStatusesSchema } },
+      schema: {
+        operationId: 'setPeriods',
+        summary: 'Closes or opens periods',
+        body: SetPeriodStatusSchema,
+        response: { 200: PeriodStatusesSchema },
+      },
     },
     (request) => setPeriods(workspace, request.viewer, request.body),
   );

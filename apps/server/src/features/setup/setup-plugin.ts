@@ -56,7 +56,15 @@ export const setupPlugin = (workspace: Workspace) => async (scope: FastifyInstan
 
   app.get(
     '/setup/tables/:name',
-    { config: reading, schema: { params: NameSchema, response: { 200: SetupTableSchema } } },
+    {
+      config: reading,
+      schema: {
+        operationId: 'readSetupTable',
+        summary: 'Master data as a table',
+        params: NameSchema,
+        response: { 200: SetupTableSchema },
+      },
+    },
     async (request) => setupTable(await request.at(), request.params.name),
   );
 
@@ -65,7 +73,13 @@ export const setupPlugin = (workspace: Workspace) => async (scope: FastifyInstan
     {
       config: writing,
       bodyLimit: BODY_LIMIT,
-      schema: { params: NameSchema, body: SaveTableSchema, response: { 200: SavedTableSchema } },
+      schema: {
+        operationId: 'saveSetupTable',
+        summary: 'Saves changed master data',
+        params: NameSchema,
+        body: SaveTableSchema,
+        response: { 200: SavedTableSchema },
+      },
     },
     (request) => saveTable(workspace, request.viewer, request.params.name, request.body),
   );
@@ -74,32 +88,69 @@ export const setupPlugin = (workspace: Workspace) => async (scope: FastifyInstan
     '/setup/tables/:name/uses',
     {
       config: reading,
-      schema: { params: NameSchema, body: v.object({ key: v.array(v.string()) }), response: { 200: UsesSchema } },
+      schema: {
+        operationId: 'listUses',
+        summary: 'Where rows of master data are used',
+        params: NameSchema,
+        body: v.object({ key: v.array(v.string()) }),
+        response: { 200: UsesSchema },
+      },
     },
     async (request) => setupUses(await request.at(), request.params.name, request.body.key),
   );
 
   app.get(
     '/setup/tables/:name/history',
-    { config: reading, schema: { params: NameSchema, response: { 200: v.array(TableChangeSchema) } } },
+    {
+      config: reading,
+      schema: {
+        operationId: 'listSetupChanges',
+        summary: 'Changes of master data',
+        params: NameSchema,
+        response: { 200: v.array(TableChangeSchema) },
+      },
+    },
     async (request) => setupHistory(await request.at(), request.params.name),
   );
 
   app.get(
     '/setup/workspace',
-    { config: reading, schema: { response: { 200: WorkspaceSetupSchema } } },
+    {
+      config: reading,
+      schema: {
+        operationId: 'readSettings',
+        summary: 'Settings of the workspace',
+        response: { 200: WorkspaceSetupSchema },
+      },
+    },
     async (request) => workspaceSetup(await request.at()),
   );
 
   app.put(
     '/setup/workspace',
-    { config: writing, schema: { body: SaveWorkspaceSetupSchema, response: { 200: WorkspaceSetupSchema } } },
+    {
+      config: writing,
+      schema: {
+        operationId: 'saveSettings',
+        summary: 'Saves settings of the workspace',
+        body: SaveWorkspaceSetupSchema,
+        response: { 200: WorkspaceSetupSchema },
+      },
+    },
     (request) => saveWorkspaceSetup(workspace, request.viewer, request.body),
   );
 
   app.get(
     '/setup/holidays',
-    { config: reading, schema: { querystring: HolidaysQuerySchema, response: { 200: HolidaysSchema } } },
+    {
+      config: reading,
+      schema: {
+        operationId: 'listHolidays',
+        summary: 'Public holidays of a country',
+        querystring: HolidaysQuerySchema,
+        response: { 200: HolidaysSchema },
+      },
+    },
     (request) => holidays(request.query),
   );
 };

@@ -32,6 +32,8 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
     {
       config,
       schema: {
+        operationId: 'readStatement',
+        summary: 'A kept statement with its figures',
         params: IdSchema,
         querystring: ContextSchema,
         response: { 200: StatementViewSchema, 304: v.undefined() },
@@ -48,7 +50,15 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
 
   app.post(
     '/statements/preview',
-    { config, schema: { body: PreviewSchema, response: { 200: StatementViewSchema } } },
+    {
+      config,
+      schema: {
+        operationId: 'previewStatement',
+        summary: 'A statement of documents that are not kept, with its figures',
+        body: PreviewSchema,
+        response: { 200: StatementViewSchema },
+      },
+    },
     async (request) => {
       const { context, ...documents } = request.body;
       return viewOf(await openDocuments(await request.at(), documents, context));
@@ -57,7 +67,16 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
 
   app.get(
     '/statements/:id/trace',
-    { config, schema: { params: IdSchema, querystring: TraceRequestSchema, response: { 200: TraceViewSchema } } },
+    {
+      config,
+      schema: {
+        operationId: 'traceFigure',
+        summary: 'What a figure is made of, one step further, down to the postings',
+        params: IdSchema,
+        querystring: TraceRequestSchema,
+        response: { 200: TraceViewSchema },
+      },
+    },
     async (request) => {
       const { address, skip, ...context } = request.query;
       return traceStatement(await request.at(), request.params.id, context, address, skip ?? 0);
@@ -66,13 +85,31 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
 
   app.get(
     '/statements/:id/why',
-    { config, schema: { params: IdSchema, querystring: WhyRequestSchema, response: { 200: WhySchema } } },
+    {
+      config,
+      schema: {
+        operationId: 'explainVariance',
+        summary: 'What a difference comes from, ranked',
+        params: IdSchema,
+        querystring: WhyRequestSchema,
+        response: { 200: WhySchema },
+      },
+    },
     async (request) => whyView(await request.at(), request.params.id, request.query),
   );
 
   app.get(
     '/statements/:id/export',
-    { config, schema: { params: IdSchema, querystring: ExportSchema } },
+    {
+      config,
+      schema: {
+        operationId: 'exportStatement',
+        produces: Object.values(EXPORT_TYPES),
+        summary: 'A statement as a file',
+        params: IdSchema,
+        querystring: ExportSchema,
+      },
+    },
     async (request, reply) => {
       const { format, unit, ...context } = request.query;
       const opened = await openKept(await request.at(), request.params.id, context);

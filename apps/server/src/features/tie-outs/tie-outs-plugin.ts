@@ -9,7 +9,15 @@ export const tieOutsPlugin = (service: TieOutsService) => async (scope: FastifyI
     .withTypeProvider<ValibotTypeProvider>()
     .get(
       '/tie-outs',
-      { config: { needs: 'read' }, schema: { querystring: TieOutsQuerySchema, response: { 200: TieOutsSchema } } },
+      {
+        config: { needs: 'read' },
+        schema: {
+          operationId: 'listTieOuts',
+          summary: 'Checks of figures that must agree',
+          querystring: TieOutsQuerySchema,
+          response: { 200: TieOutsSchema },
+        },
+      },
       async (request) => service.view(await request.at(), request.query),
     );
 };

@@ -40,13 +40,30 @@ export const versionsPlugin =
     const reading = { needs: 'read' } as const;
     const writing = { needs: 'plan' } as const;
 
-    app.get('/versions', { config: reading, schema: { response: { 200: VersionsSchema } } }, async (request) =>
-      versionsView(await request.at()),
+    app.get(
+      '/versions',
+      {
+        config: reading,
+        schema: {
+          operationId: 'listVersions',
+          summary: 'Versions with their states',
+          response: { 200: VersionsSchema },
+        },
+      },
+      async (request) => versionsView(await request.at()),
     );
 
     app.post(
       '/versions',
-      { config: writing, schema: { body: NewVersionSchema, response: { 200: Made } } },
+      {
+        config: writing,
+        schema: {
+          operationId: 'createVersion',
+          summary: 'Creates a plan, a forecast or a branch',
+          body: NewVersionSchema,
+          response: { 200: Made },
+        },
+      },
       async (request) => ({
         code: await versions.create(request.viewer, request.body),
       }),
@@ -54,7 +71,16 @@ export const versionsPlugin =
 
     app.put(
       '/versions/:code',
-      { config: writing, schema: { params: Code, body: VersionSettingsSchema, response: { 204: v.undefined() } } },
+      {
+        config: writing,
+        schema: {
+          operationId: 'setUpVersion',
+          summary: 'Changes name, owner, editors and opening of a version',
+          params: Code,
+          body: VersionSettingsSchema,
+          response: { 204: v.undefined() },
+        },
+      },
       async (request, reply) => {
         await versions.setUp(request.viewer, request.params.code, request.body);
         return reply.code(204).send(undefined);
@@ -63,7 +89,15 @@ export const versionsPlugin =
 
     app.delete(
       '/versions/:code',
-      { config: writing, schema: { params: Code, response: { 204: v.undefined() } } },
+      {
+        config: writing,
+        schema: {
+          operationId: 'deleteVersion',
+          summary: 'Deletes a version',
+          params: Code,
+          response: { 204: v.undefined() },
+        },
+      },
       async (request, reply) => {
         await versions.remove(request.viewer, request.params.code);
         return reply.code(204).send(undefined);
@@ -73,7 +107,16 @@ export const versionsPlugin =
     app.post(
       '/versions/:code/state',
       // submitting asks for one right, approving for another
-      { config: reading, schema: { params: Code, body: MoveVersionSchema, response: { 204: v.undefined() } } },
+      {
+        config: reading,
+        schema: {
+          operationId: 'moveVersion',
+          summary: 'Submits, approves, locks or opens a version',
+          params: Code,
+          body: MoveVersionSchema,
+          response: { 204: v.undefined() },
+        },
+      },
       async (request, reply) => {
         await versions.move(request.viewer, request.params.code, request.body);
         return reply.code(204).send(undefined);
@@ -82,7 +125,15 @@ export const versionsPlugin =
 
     app.post(
       '/versions/:code/bring-back',
-      { config: writing, schema: { params: Code, response: { 204: v.undefined() } } },
+      {
+        config: writing,
+        schema: {
+          operationId: 'bringBackVersion',
+          summary: 'Brings back a deleted version',
+          params: Code,
+          response: { 204: v.undefined() },
+        },
+      },
       async (request, reply) => {
         await versions.bringBack(request.viewer, request.params.code);
         return reply.code(204).send(undefined);
@@ -91,7 +142,15 @@ export const versionsPlugin =
 
     app.post(
       '/versions/:code/revise',
-      { config: writing, schema: { params: Code, response: { 200: Made } } },
+      {
+        config: writing,
+        schema: {
+          operationId: 'reviseVersion',
+          summary: 'Creates a new draft from a version that is closed',
+          params: Code,
+          response: { 200: Made },
+        },
+      },
       async (request) => ({
         code: await versions.revise(request.viewer, request.params.code),
       }),
@@ -99,13 +158,29 @@ export const versionsPlugin =
 
     app.post(
       '/versions/:code/adopt',
-      { config: writing, schema: { params: Code, response: { 200: SavedFiguresSchema } } },
+      {
+        config: writing,
+        schema: {
+          operationId: 'adoptVersion',
+          summary: 'Takes a branch over into the version it came from',
+          params: Code,
+          response: { 200: SavedFiguresSchema },
+        },
+      },
       (request) => figures.adopt(request.viewer, request.params.code),
     );
 
     app.get(
       '/figures',
-      { config: reading, schema: { querystring: FiguresQuerySchema, response: { 200: FiguresSchema } } },
+      {
+        config: reading,
+        schema: {
+          operationId: 'readFigures',
+          summary: 'Figures of a version by account and period',
+          querystring: FiguresQuerySchema,
+          response: { 200: FiguresSchema },
+        },
+      },
       async (request) => figuresView(await request.at(), request.query),
     );
 
@@ -114,7 +189,13 @@ export const versionsPlugin =
       {
         config: writing,
         bodyLimit: SHEET_LIMIT,
-        schema: { params: Code, body: SaveFiguresSchema, response: { 200: SavedFiguresSchema } },
+        schema: {
+          operationId: 'saveFigures',
+          summary: 'Writes figures of a version',
+          params: Code,
+          body: SaveFiguresSchema,
+          response: { 200: SavedFiguresSchema },
+        },
       },
       (request) => figures.save(request.viewer, request.params.code, request.body),
     );
@@ -123,7 +204,13 @@ export const versionsPlugin =
       '/versions/:code/sheet',
       {
         config: reading,
-        schema: { params: Code, querystring: v.object({ scope: v.string(), format: v.picklist(SHEET_FORMATS) }) },
+        schema: {
+          operationId: 'exportSheet',
+          produces: Object.values(SHEET_TYPES),
+          summary: 'The planning sheet of a version as a file',
+          params: Code,
+          querystring: v.object({ scope: v.string(), format: v.picklist(SHEET_FORMATS) }),
+        },
       },
       async (request, reply) => {
         const { scope: entity, format } = request.query;
@@ -141,6 +228,9 @@ export const versionsPlugin =
       {
         config: reading,
         schema: {
+          operationId: 'compareSheet',
+          consumes: ['multipart/form-data'],
+          summary: 'How a sheet that came back differs from the version',
           params: Code,
           querystring: v.object({ scope: v.string(), decimal: v.exactOptional(v.picklist(DECIMAL_SIGNS)) }),
           response: { 200: SheetDifferenceSchema },
@@ -157,13 +247,30 @@ export const versionsPlugin =
 
     app.get(
       '/versions/:code/changes',
-      { config: reading, schema: { params: Code, querystring: Before, response: { 200: VersionChangesSchema } } },
+      {
+        config: reading,
+        schema: {
+          operationId: 'listVersionChanges',
+          summary: 'Changes of a version with author, time and earlier figures',
+          params: Code,
+          querystring: Before,
+          response: { 200: VersionChangesSchema },
+        },
+      },
       async (request) => figureChanges(await request.at(), request.params.code, request.query.before),
     );
 
     app.post(
       '/versions/:code/changes/:revision/take-back',
-      { config: writing, schema: { params: Change, response: { 200: SavedFiguresSchema } } },
+      {
+        config: writing,
+        schema: {
+          operationId: 'takeBackChange',
+          summary: 'Takes back a change of figures',
+          params: Change,
+          response: { 200: SavedFiguresSchema },
+        },
+      },
       (request) => figures.takeBack(request.viewer, request.params.code, request.params.revision),
     );
   };

@@ -82,7 +82,14 @@ export const workspacePlugin = () => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
   app.get(
     '/workspace',
-    { config: { needs: 'read' }, schema: { response: { 200: WorkspaceSchema } } },
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'readWorkspace',
+        summary: 'What the workspace holds: entities, groups, calendars, versions, statements, dimensions',
+        response: { 200: WorkspaceSchema },
+      },
+    },
     async (request) => workspaceView(await request.at()),
   );
 };
