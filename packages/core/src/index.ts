@@ -46,7 +46,7 @@ export {
 } from './figure/figure';
 export { exactFigure, type FigureLook, formatFigure, shownPerUnit, type ShownUnit } from './figure/format-figure';
 export { targetOfColumn, withTarget } from './foreign/column-targets';
-export { DATE_ORDERS, type DateOrder } from './foreign/date-format';
+export { DATE_ORDERS, readDate, type DateOrder } from './foreign/date-format';
 export { delimiterOf, DELIMITERS } from './foreign/delimiter';
 export { type ForeignContext, foreignConverter } from './foreign/foreign-converter';
 export { keepSaid } from './foreign/keep-said';

@@ -47,27 +47,33 @@ export const routes: Routes = [
     loadComponent: () => import('./comparison-screen/comparison-screen').then((m) => m.ComparisonScreen),
   },
   { path: 'deliveries', loadComponent: () => import('./import-screen/import-screen').then((m) => m.ImportScreen) },
-  { path: 'setup', pathMatch: 'full', redirectTo: 'setup/accounts' },
-  ...['accounts', 'entities', 'dimensions'].map((table) => ({
-    path: `setup/${table}`,
-    data: { table },
-    canDeactivate: [unsavedGuard],
-    loadComponent: () => import('./setup-screen/table-setup-screen').then((m) => m.TableSetupScreen),
-  })),
   {
-    path: 'setup/calendars',
-    canDeactivate: [unsavedGuard],
-    loadComponent: () => import('./setup-screen/calendars-screen').then((m) => m.CalendarsScreen),
-  },
-  {
-    path: 'setup/working-days',
-    canDeactivate: [unsavedGuard],
-    loadComponent: () => import('./setup-screen/working-days-screen').then((m) => m.WorkingDaysScreen),
-  },
-  {
-    path: 'setup/workspace',
-    canDeactivate: [unsavedGuard],
-    loadComponent: () => import('./setup-screen/workspace-screen').then((m) => m.WorkspaceScreen),
+    path: 'setup',
+    loadComponent: () => import('./setup-screen/setup-screen').then((m) => m.SetupScreen),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'accounts' },
+      ...['accounts', 'entities', 'dimensions'].map((table) => ({
+        path: table,
+        data: { table },
+        canDeactivate: [unsavedGuard],
+        loadComponent: () => import('./setup-screen/table-setup-screen').then((m) => m.TableSetupScreen),
+      })),
+      {
+        path: 'calendars',
+        canDeactivate: [unsavedGuard],
+        loadComponent: () => import('./setup-screen/calendars-screen').then((m) => m.CalendarsScreen),
+      },
+      {
+        path: 'working-days',
+        canDeactivate: [unsavedGuard],
+        loadComponent: () => import('./setup-screen/working-days-screen').then((m) => m.WorkingDaysScreen),
+      },
+      {
+        path: 'workspace',
+        canDeactivate: [unsavedGuard],
+        loadComponent: () => import('./setup-screen/workspace-screen').then((m) => m.WorkspaceScreen),
+      },
+    ],
   },
   { path: '**', redirectTo: '' },
 ];

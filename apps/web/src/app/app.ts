@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { RouterOutlet } from '@angular/router';
 import { CommandPalette } from './frame/command-palette';
@@ -16,7 +17,7 @@ const isEditable = (target: EventTarget | null): boolean =>
 /** The frame around every screen: top bar, ruler, spine, sheet, foot, and the keys that work everywhere. */
 @Component({
   selector: 'ml-root',
-  imports: [RouterOutlet, TopBar, PeriodRuler, Spine, Foot],
+  imports: [Foot, MatButtonModule, PeriodRuler, RouterOutlet, Spine, TopBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './app.html',
   styleUrl: './app.scss',

@@ -54,7 +54,7 @@ describe('AdjustmentsScreen', () => {
   it('lists adjustments with what they reverse; only the first of a pair can be taken out', async () => {
     const bed = await open();
     expect(bed.text('[data-testid="adjustments"]')).toContain('Reverses ADJ-1: Gas not invoiced');
-    expect(bed.text('[data-testid="adjustments"]').match(/Take out/g)).toHaveLength(1);
+    expect(bed.text('[data-testid="adjustments"]').match(/Delete/g)).toHaveLength(1);
     expect((await openEmpty()).text('[data-testid="empty"]')).toContain('Nothing was adjusted by hand');
   });
 

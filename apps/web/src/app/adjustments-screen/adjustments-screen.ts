@@ -8,10 +8,18 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { MatAutocompleteModule } from '@angular/material/autocomplete';
+import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { MatDatepickerModule } from '@angular/material/datepicker';
+import { MatIconModule } from '@angular/material/icon';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatInputModule } from '@angular/material/input';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject } from 'rxjs';
+import { BehaviorSubject, map } from 'rxjs';
 import type { AdjustmentsView, ErrorReply, IssueView } from '@margin-lens/contract';
 import { dayShort, digitsOf, formatMinor, parseAmount, readNumber } from '@margin-lens/core';
 import { amountText, NO_LINES } from '../ledger-screen/ledger-text';
@@ -20,18 +28,14 @@ import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
+import { dateOfDay, dayOfDate, provideDates } from '../shared/dates';
+import { inWords, named } from '../shared/validators';
 import { WorkspaceStore } from '../shared/workspace-store';
 
-interface DraftLine {
-  account: string;
-  description: string;
-  debit: string;
-  credit: string;
-}
+/** Accounts that a field offers at once. */
+const OFFERED = 12;
 
-const EMPTY_LINE: DraftLine = { account: '', description: '', debit: '', credit: '' };
-const isBlank = ({ account, description, debit, credit }: DraftLine) =>
-  [account, description, debit, credit].every((text) => text.trim() === '');
+const isBlank = (texts: Record<string, string>) => Object.values(texts).every((text) => text.trim() === '');
 
 /** Minor units of an amount as typed; undefined when it is none. */
 function minorOf(text: string, digits: number): number | undefined {
@@ -43,7 +47,20 @@ function minorOf(text: string, digits: number): number | undefined {
 /** Adjustment journals by hand: those there are, and a new one that must balance before it can be posted. */
 @Component({
   selector: 'ml-adjustments-screen',
-  imports: [ErrorState, MatProgressBarModule, RouterLink],
+  imports: [
+    ErrorState,
+    MatAutocompleteModule,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatDatepickerModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+    MatProgressBarModule,
+    ReactiveFormsModule,
+    RouterLink,
+  ],
+  providers: [provideDates()],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './adjustments-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './adjustments-screen.scss'],
@@ -63,10 +80,6 @@ export class AdjustmentsScreen {
   );
 
   protected readonly isWriting = signal(false);
-  protected readonly date = signal('');
-  protected readonly reason = signal('');
-  protected readonly reverses = signal(false);
-  protected readonly lines = signal<readonly DraftLine[]>([]);
   protected readonly issues = signal<readonly IssueView[]>([]);
   protected readonly failure = signal<ErrorReply | undefined>(undefined);
 
@@ -75,19 +88,49 @@ export class AdjustmentsScreen {
   private readonly names = computed(
     () => new Map(this.state().view?.accounts.map(({ number, name }) => [number, name])),
   );
-  protected readonly rows = computed(() =>
-    this.lines().map((line, index) => ({
-      ...line,
-      name: this.names().get(line.account.trim()) ?? (line.account.trim() === '' ? '' : 'no such account'),
-      isUnknown: line.account.trim() !== '' && !this.names().has(line.account.trim()),
-      wrongDebit: minorOf(line.debit, this.digits()) === undefined,
-      wrongCredit: minorOf(line.credit, this.digits()) === undefined,
-      index,
-    })),
-  );
+
+  private readonly fields = inject(NonNullableFormBuilder);
+  protected readonly form = this.fields.group({
+    date: this.fields.control<Date | null>(null, Validators.required),
+    reason: ['', named],
+    reverses: false,
+    lines: this.fields.array([this.emptyLine(), this.emptyLine()]),
+  });
+  /** What is typed, each time that it changes. */
+  private readonly typed = toSignal(this.form.valueChanges.pipe(map(() => this.form.getRawValue())), {
+    initialValue: this.form.getRawValue(),
+  });
+
+  private emptyLine() {
+    const amount = inWords((text: string) =>
+      minorOf(text, this.digits()) === undefined ? `“${text}” is no amount; write 1,234.50 or 1234.50.` : '',
+    );
+    const account = inWords((text: string) =>
+      text.trim() === '' || this.names().has(text.trim()) ? '' : `There is no account ${text.trim()}.`,
+    );
+    return this.fields.group({ account: ['', account], description: '', debit: ['', amount], credit: ['', amount] });
+  }
+
+  protected readonly rows = computed(() => {
+    const { lines } = this.typed();
+    return this.form.controls.lines.controls.map((line, index) => {
+      const account = lines[index]?.account.trim() ?? '';
+      return { line, index, name: account === '' ? '' : (this.names().get(account) ?? 'no such account') };
+    });
+  });
+  private readonly atWork = signal(0);
+  /** Accounts that begin with, or are called, what is typed in the line at work. */
+  protected readonly offered = computed(() => {
+    const text = (this.typed().lines[this.atWork()]?.account ?? '').trim().toLowerCase();
+    const accounts = this.state().view?.accounts ?? [];
+    const fits = accounts.filter(
+      ({ number, name }) => number.startsWith(text) || (text !== '' && name.toLowerCase().includes(text)),
+    );
+    return fits.slice(0, OFFERED);
+  });
   protected readonly sums = computed(() => {
     const sum = (side: 'debit' | 'credit') =>
-      this.lines().reduce((total, line) => total + (minorOf(line[side], this.digits()) ?? 0), 0);
+      this.typed().lines.reduce((total, line) => total + (minorOf(line[side], this.digits()) ?? 0), 0);
     const [debit, credit] = [sum('debit'), sum('credit')];
     return {
       debit: amountText(debit, this.currency()),
@@ -101,18 +144,24 @@ export class AdjustmentsScreen {
           : `Off by ${amountText(debit - credit, this.currency())}`,
     };
   });
-  protected readonly canPost = computed(() => {
-    const filled = this.rows().filter((row) => !isBlank(row));
-    const isSound = filled.every(
-      ({ isUnknown, wrongDebit, wrongCredit, account }) =>
-        account.trim() !== '' && !isUnknown && !wrongDebit && !wrongCredit,
-    );
-    return this.sums().agrees && isSound && filled.length > 1 && this.reason().trim() !== '' && this.date() !== '';
+  /** Why it cannot be posted yet, in words; nothing when it can. */
+  protected readonly obstacle = computed(() => {
+    const { date, reason, lines } = this.typed();
+    if (!date) return 'It needs a date.';
+    if (reason.trim() === '') return 'It needs a reason.';
+    for (const { controls } of this.form.controls.lines.controls) {
+      const wrong = [controls.account, controls.debit, controls.credit].find(({ invalid }) => invalid);
+      if (wrong) return (wrong.errors as { problem: string }).problem;
+    }
+    const filled = lines.filter((line) => !isBlank(line));
+    if (filled.length < 2) return 'It needs two lines or more.';
+    if (filled.some(({ account }) => account.trim() === '')) return 'Every line needs an account.';
+    return this.sums().agrees ? '' : this.sums().words || 'Its amounts are missing.';
   });
   /** The date in words with its period, since fields show dates in the order of the browser. */
   protected readonly dateWords = computed(() => {
-    const date = this.date();
-    if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) return 'Date';
+    const date = dayOfDate(this.typed().date);
+    if (date === '') return 'Date';
     const period = this.contexts
       .context()
       ?.periods.find(({ kind, start, end }) => kind === 'regular' && date >= start && date <= end);
@@ -133,39 +182,44 @@ export class AdjustmentsScreen {
   }
 
   protected start(): void {
-    this.date.set(this.contexts.context()?.asAt.end ?? '');
-    this.reason.set('');
-    this.reverses.set(false);
-    this.lines.set([EMPTY_LINE, EMPTY_LINE]);
+    this.form.controls.lines.clear();
+    this.form.controls.lines.push(this.emptyLine());
+    this.form.controls.lines.push(this.emptyLine());
+    this.form.reset({ date: dateOfDay(this.contexts.context()?.asAt.end ?? '') });
     this.issues.set([]);
     this.isWriting.set(true);
   }
 
-  /** Changes a line; there is always an empty one behind the last. */
-  protected edit(index: number, change: Partial<DraftLine>): void {
-    const lines = this.lines().map((line, at) => (at === index ? { ...line, ...change } : line));
-    this.lines.set(isBlank(lines.at(-1)!) ? lines : [...lines, EMPTY_LINE]);
+  /** Says which line is at work, and keeps an empty one behind the last. */
+  protected work(index: number): void {
+    this.atWork.set(index);
+    const { lines } = this.form.controls;
+    if (!isBlank(lines.controls.at(-1)!.getRawValue())) lines.push(this.emptyLine());
   }
 
   /** Fills what is missing to balance into an empty amount, on the side where it is missing. */
   protected balance(index: number): void {
-    const line = this.lines()[index]!;
-    if (line.debit !== '' || line.credit !== '') return;
-    const off = this.lines().reduce(
+    const { lines } = this.form.controls;
+    const line = lines.at(index);
+    if (line.value.debit !== '' || line.value.credit !== '') return;
+    const off = this.typed().lines.reduce(
       (sum, { debit, credit }) => sum + (minorOf(debit, this.digits()) ?? 0) - (minorOf(credit, this.digits()) ?? 0),
       0,
     );
     const text = formatMinor(Math.abs(off), this.digits());
-    if (off !== 0) this.edit(index, off > 0 ? { credit: text } : { debit: text });
+    if (off !== 0) line.patchValue(off > 0 ? { credit: text } : { debit: text });
+    this.work(index);
   }
 
   protected drop(index: number): void {
-    this.lines.update((lines) => lines.filter((_, at) => at !== index));
+    this.form.controls.lines.removeAt(index);
   }
 
   protected post(): void {
+    if (this.obstacle() !== '') return;
+    const { date, reason, reverses, lines: typed } = this.form.getRawValue();
     const plain = (text: string) => (text.trim() === '' ? '' : (readNumber(text, '.')?.plain ?? text.trim()));
-    const lines = this.lines()
+    const lines = typed
       .filter((line) => !isBlank(line))
       .map(({ account, description, debit, credit }) => ({
         account: account.trim(),
@@ -177,10 +231,10 @@ export class AdjustmentsScreen {
     this.api
       .postAdjustment({
         entity: this.scope()!,
-        date: this.date(),
+        date: dayOfDate(date),
         period: '',
-        reason: this.reason().trim(),
-        reverses: this.reverses(),
+        reason: reason.trim(),
+        reverses,
         lines,
       })
       .subscribe({
@@ -202,10 +256,6 @@ export class AdjustmentsScreen {
 
   protected retry(): void {
     this.retries.next();
-  }
-
-  protected valueOf(event: Event): string {
-    return (event.target as HTMLInputElement).value;
   }
 
   private done(): void {

@@ -8,6 +8,9 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { MatInputModule } from '@angular/material/input';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { BooksFindingView } from '@margin-lens/contract';
@@ -21,7 +24,7 @@ import { CHECK_WORDS, findingWords, linesOfFinding, openFindings } from './books
 /** Whether the books are fit to report on: what was found, its effect on profit, the way to it, and what was said of it. */
 @Component({
   selector: 'ml-books-check-screen',
-  imports: [ErrorState, MatProgressBarModule, RouterLink],
+  imports: [ErrorState, MatButtonModule, MatFormFieldModule, MatInputModule, MatProgressBarModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './books-check-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './books-check-screen.scss'],

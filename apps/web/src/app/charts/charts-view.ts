@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { of } from 'rxjs';
 import type { StatementContext, StatementView, WhyView } from '@margin-lens/contract';
@@ -21,7 +23,7 @@ const SPANS = [
 /** A statement as charts of one row: by month, from plan to actual, and summed up against plan. */
 @Component({
   selector: 'ml-charts-view',
-  imports: [Chart],
+  imports: [Chart, MatButtonModule, MatButtonToggleModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './charts-view.html',
   styleUrl: './charts-view.scss',

@@ -43,15 +43,12 @@ describe('ComparisonScreen', () => {
 
   it('keeps what is compared in the address, and shows the accounts that stay when asked', async () => {
     const bed = await open();
-    expect(bed.byId('after').textContent).toContain('again.csv · Controller · undone');
-    const before = bed.byId<HTMLSelectElement>('before');
-    before.value = '0';
-    before.dispatchEvent(new Event('change'));
-    await bed.settle();
+    expect((await bed.controls.offered('after')).join()).toContain('again.csv · Controller · undone');
+    await bed.choose('before', /before the first delivery/);
     expect(bed.address).toContain('before=0');
     const { request } = bed.reply('/comparison', { ...VIEW, before: null });
     expect(request.params.get('before')).toBe('0');
-    bed.page.querySelector<HTMLInputElement>('input[type="checkbox"]')!.dispatchEvent(new Event('change'));
+    await bed.controls.tick('Also accounts that stay');
     await bed.settle();
     expect(bed.text('[data-testid="accounts"]')).toContain('4000 Sales');
   });

@@ -1,4 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
@@ -20,7 +24,15 @@ const HOW_WORDS: Record<ComparisonView['journals'][number]['how'], string> = {
 /** A month as two deliveries left it, account by account and journal by journal. */
 @Component({
   selector: 'ml-comparison-screen',
-  imports: [ErrorState, MatProgressBarModule, RouterLink],
+  imports: [
+    ErrorState,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatProgressBarModule,
+    MatSelectModule,
+    RouterLink,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './comparison-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './comparison-screen.scss'],
@@ -86,8 +98,8 @@ export class ComparisonScreen {
     document.title = 'Deliveries compared – Margin Lens';
   }
 
-  protected choose(side: 'before' | 'after', event: Event): void {
-    this.contexts.setParams({ [side]: (event.target as HTMLSelectElement).value }, true);
+  protected choose(side: 'before' | 'after', run: number): void {
+    this.contexts.setParams({ [side]: String(run) }, true);
   }
 
   protected toggleAll(): void {

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -34,7 +37,15 @@ const BAR_PX = 44;
 /** What needs an explanation: variances beyond the limits, ranked, and the remarks that explain them. */
 @Component({
   selector: 'ml-exceptions-screen',
-  imports: [RemarksPanel, ErrorState, MatMenuModule, MatProgressBarModule],
+  imports: [
+    ErrorState,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatMenuModule,
+    MatProgressBarModule,
+    RemarksPanel,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './exceptions-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './exceptions-screen.scss'],

@@ -62,13 +62,13 @@ const SHOWN = 12;
       outline: 0;
       background: transparent;
       color: var(--ink);
-      font: 15px var(--sans);
+      font: var(--large) var(--sans);
     }
     .kind {
       display: inline-block;
       width: 96px;
       color: var(--ink-2);
-      font-size: 12px;
+      font-size: var(--small);
     }
   `,
 })

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
 import { SelectionSum } from '../shared/selection-sum';
@@ -66,6 +67,7 @@ const KEYS_BY_PATH: Record<string, typeof SHEET_KEYS> = {
 /** The keys that work here, then what proves the figures. */
 @Component({
   selector: 'ml-foot',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (key of keysHere(); track key[0]) {
@@ -73,12 +75,20 @@ const KEYS_BY_PATH: Record<string, typeof SHEET_KEYS> = {
         ><span class="key">{{ key[0] }}</span> {{ key[1] }}</span
       >
     }
-    <button type="button" class="does plain" (click)="keys.emit()"><span class="key">?</span> all keys</button>
+    <button matButton type="button" class="plain quiet does" (click)="keys.emit()">
+      <span class="key">?</span> all keys
+    </button>
     <span class="spring"></span>
     <span class="proof" data-testid="proof" role="status">
       @for (part of proof(); track part.text) {
         @if (part.cell; as cell) {
-          <button type="button" class="open plain" title="Show the account" (click)="contexts.select(cell)">
+          <button
+            matButton
+            type="button"
+            class="plain quiet open"
+            title="Show the account"
+            (click)="contexts.select(cell)"
+          >
             {{ part.text }}
           </button>
         } @else {

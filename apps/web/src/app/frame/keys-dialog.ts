@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule } from '@angular/material/dialog';
 
 const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
@@ -93,7 +94,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
 /** Every key, in one list. */
 @Component({
   selector: 'ml-keys-dialog',
-  imports: [MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h1 mat-dialog-title>Keys</h1>
@@ -111,7 +112,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
       }
     </mat-dialog-content>
     <mat-dialog-actions align="end"
-      ><button class="button" type="button" mat-dialog-close>Close</button></mat-dialog-actions
+      ><button matButton="outlined" type="button" mat-dialog-close>Close</button></mat-dialog-actions
     >
   `,
   styles: `

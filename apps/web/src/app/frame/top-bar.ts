@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import type { ShownUnit } from '@margin-lens/core';
 import { openFindings } from '../books-check-screen/books-check-text';
@@ -34,7 +36,7 @@ const BOOKS_PLACES: readonly [path: string, name: string][] = [
 /** Word mark, where I am, the context pills, the light, find-or-do, person. */
 @Component({
   selector: 'ml-top-bar',
-  imports: [MatMenuModule],
+  imports: [MatButtonModule, MatIconModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './top-bar.html',
   styleUrl: './top-bar.scss',

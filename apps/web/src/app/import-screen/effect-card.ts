@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatButtonModule } from '@angular/material/button';
 import type { EffectView, ImportJobView } from '@margin-lens/contract';
 import { exactFigure } from '@margin-lens/core';
 import { currencyUnit } from '../shared/currency-unit';
@@ -33,6 +35,7 @@ function totals(months: EffectView['months']) {
 /** What a delivery would change, before anything is written: by entity and month, and account by account. */
 @Component({
   selector: 'ml-effect-card',
+  imports: [MatButtonModule, MatCheckboxModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './effect-card.html',
   styleUrl: './effect-card.scss',

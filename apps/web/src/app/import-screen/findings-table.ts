@@ -75,7 +75,7 @@ import type { FindingsView } from '@margin-lens/contract';
       border-bottom-color: var(--ink);
       background: var(--sheet);
       color: var(--ink-2);
-      font-size: 12.5px;
+      font-size: var(--small);
     }
     .number {
       text-align: right;

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatDialog, MatDialogModule } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
@@ -21,7 +22,16 @@ const WAITING: readonly string[] = ['asking', 'mapping', 'checked'];
 /** Brings deliveries into the books: drop, progress, findings, what was brought in before. */
 @Component({
   selector: 'ml-import-screen',
-  imports: [EffectCard, FindingsTable, MappingCard, MatDialogModule, MatProgressBarModule, RouterLink, StartCard],
+  imports: [
+    EffectCard,
+    FindingsTable,
+    MappingCard,
+    MatButtonModule,
+    MatDialogModule,
+    MatProgressBarModule,
+    RouterLink,
+    StartCard,
+  ],
   providers: [ImportStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './import-screen.html',

@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import type { ImportJobView, InspectionView } from '@margin-lens/contract';
 import { withTarget, type Mapping } from '@margin-lens/core';
+import { Controls } from '../testing/controls';
 import { EffectCard } from './effect-card';
 import { MappingCard } from './mapping-card';
 
@@ -67,7 +68,8 @@ async function open(job: ImportJobView) {
     element.click();
     await fixture.whenStable();
   };
-  const choose = async (element: HTMLSelectElement | HTMLInputElement, value: string) => {
+  const controls = new Controls(fixture);
+  const type = async (element: HTMLInputElement, value: string) => {
     element.value = value;
     element.dispatchEvent(new Event('change'));
     await fixture.whenStable();
@@ -80,33 +82,36 @@ async function open(job: ImportJobView) {
     page,
     press,
     show,
-    choose,
+    type,
+    controls,
     checked,
     button: () => page.querySelector<HTMLButtonElement>('[data-testid="check"]')!,
   };
 }
 
+/** A point before decimals, and the day before the month. */
+async function answerQuestions(controls: Controls): Promise<void> {
+  await controls.answer(/The point/);
+  await controls.answer(/The day/);
+}
+
 describe('MappingCard', () => {
   it('lets nothing be checked before its questions are answered and what is missing is given', async () => {
-    const { page, press, choose, checked, button } = await open(JOB);
+    const { page, press, controls, checked, button } = await open(JOB);
     expect(page.textContent).toContain('2 questions are open');
-    const [point, , day] = page.querySelectorAll<HTMLInputElement>('input[type="radio"]');
-    await press(point!);
-    await press(day!);
+    await answerQuestions(controls);
     expect(button().disabled).toBe(true);
     expect(page.textContent).toContain('No column gives the entity');
-    await choose(page.querySelector<HTMLSelectElement>('.filled select')!, 'LMS');
+    await controls.choose('One entity for the whole file', /Larkmoor Studio/);
     expect(page.textContent).toContain('Entity is LMS on every line');
     await press(button());
     expect(checked[0]).toMatchObject({ decimal: '.', dateOrder: 'dmy', constants: { entity: 'LMS' } });
   });
 
   it('keeps what was put right when the file is looked at another way', async () => {
-    const { page, press, choose, checked, button, show } = await open(JOB);
-    const [point, , day] = page.querySelectorAll<HTMLInputElement>('input[type="radio"]');
-    await press(point!);
-    await press(day!);
-    await choose(page.querySelector<HTMLSelectElement>('.filled select')!, 'LMS');
+    const { press, controls, checked, button, show } = await open(JOB);
+    await answerQuestions(controls);
+    await controls.choose('One entity for the whole file', /Larkmoor Studio/);
     await show({ ...JOB, inspection: { ...INSPECTION, mapping: { ...INSPECTION.mapping, encoding: 'windows-1252' } } });
     expect(button().disabled).toBe(false);
     await press(button());
@@ -115,9 +120,9 @@ describe('MappingCard', () => {
 
   it('takes codes that the books do not have', async () => {
     const settled = { ...INSPECTION, questions: [], mapping: { ...INSPECTION.mapping, constants: { entity: 'LMS' } } };
-    const { page, press, choose, checked, button } = await open({ ...JOB, inspection: settled });
+    const { page, press, type, checked, button } = await open({ ...JOB, inspection: settled });
     expect(page.querySelector('[data-testid="unmatched"]')?.textContent).toMatch(/Account.*6410x.*2 times/s);
-    await choose(page.querySelector<HTMLInputElement>('[data-testid="unmatched"] input')!, '6410');
+    await type(page.querySelector<HTMLInputElement>('[data-testid="unmatched"] input')!, '6410');
     await press(button());
     expect(checked[0]!.values).toEqual({ account: { '6410x': '6410' } });
   });

@@ -1,5 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked } from '@angular/core';
-import type { ImportJobView, LookAgain } from '@margin-lens/contract';
+import { MatAutocompleteModule } from '@angular/material/autocomplete';
+import { MatRadioModule } from '@angular/material/radio';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
+import type { ImportJobView, InspectionView, LookAgain } from '@margin-lens/contract';
 import {
   DATE_ORDERS,
   DECIMAL_SIGNS,
@@ -28,6 +34,10 @@ import {
 
 /** Rows of the sample that are shown. */
 const ROWS = 8;
+/** Codes that a field offers at once. */
+const OFFERED = 20;
+
+type CodeName = InspectionView['codes'][string][number];
 
 interface Choice {
   value: string;
@@ -40,6 +50,14 @@ const choicesOf = <T extends string>(values: readonly T[], words: Record<T, stri
 /** How a foreign file is read: its columns, numbers and dates, proposed and put right on a sample of it. */
 @Component({
   selector: 'ml-mapping-card',
+  imports: [
+    MatAutocompleteModule,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatRadioModule,
+    MatSelectModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mapping-card.html',
   styleUrl: './mapping-card.scss',
@@ -130,13 +148,13 @@ export class MappingCard {
       times: count === 1 ? 'once' : `${count.toLocaleString('en-GB')} times`,
       codes: this.inspection().codes[target] ?? [],
       ours: this.mapping().values[target]?.[text] ?? '',
-      list: `codes-${target.replace(/\W/g, '-')}`,
     })),
   );
-  protected readonly lists = computed(() => {
-    const seen = new Map(this.unmatched().map(({ list, codes }) => [list, codes]));
-    return [...seen].map(([id, codes]) => ({ id, codes }));
-  });
+  /** Codes of ours that begin with, or are called, what is typed for one of the file; all of them while nothing is. */
+  protected offered({ codes }: { codes: readonly CodeName[] }, typed: string): readonly CodeName[] {
+    const text = typed.trim().toLowerCase();
+    return codes.filter(({ code, name }) => `${code} ${name}`.toLowerCase().includes(text)).slice(0, OFFERED);
+  }
   protected readonly open = computed(() => this.questions().filter(({ chosen }) => chosen === undefined).length);
   protected readonly canCheck = computed(() => this.open() === 0 && this.missing().length === 0 && !this.isAsked());
   protected readonly sheetWord = computed(() => (/\.xml$/i.test(this.job().fileName) ? 'Part' : 'Sheet'));

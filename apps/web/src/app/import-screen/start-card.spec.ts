@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import type { StartingBooks } from '@margin-lens/core';
 import type { ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
+import { Controls } from '../testing/controls';
 import { StartCard } from './start-card';
 
 const RULE = { kind: 'months', firstMonth: 1, namedAfter: 'end', adjustments: 0 } as const;
@@ -83,14 +84,13 @@ describe('StartCard', () => {
       await fixture.whenStable();
     };
     const field = (id: string) => page.querySelector<HTMLInputElement>(`[data-testid="${id}"]`)!;
-    return { page, sent, give, press, field };
+    return { page, sent, give, press, field, controls: new Controls(fixture) };
   }
 
   it('asks for the fiscal year first: another one is a new look at the months of the file', async () => {
-    const { field, sent } = await open(JOB);
+    const { field, controls, sent } = await open(JOB);
     expect(field('start-name').value).toBe('oakhill pottery');
-    field('start-month').value = '4';
-    field('start-month').dispatchEvent(new Event('change'));
+    await controls.choose('start-month', 'April');
     expect(sent.look).toMatchObject({ purpose: 'trial_balance', calendar: { kind: 'months', firstMonth: 4 } });
   });
 
@@ -107,7 +107,7 @@ describe('StartCard', () => {
     const { page, press, sent, give, field } = await open(JOB);
     await press('Go on to the accounts');
     await give({ ...JOB, survey: SURVEY });
-    const currency = page.querySelector<HTMLInputElement>('.currency')!;
+    const currency = page.querySelector<HTMLInputElement>('.currency input')!;
     currency.value = 'EURO';
     currency.dispatchEvent(new Event('input'));
     await give({ ...JOB, survey: SURVEY });

@@ -1,4 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { NATURES, STARTING_ENTITY, type CalendarRule, type Mapping, type StartingBooks } from '@margin-lens/core';
 import type { ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
 import { MONTHS } from '../setup-screen/calendar-view';
@@ -19,7 +24,15 @@ const money = (amount: number): string => {
 /** Starts an empty workspace from one file: how it is read, then its entities and its chart of accounts, proposed. */
 @Component({
   selector: 'ml-start-card',
-  imports: [MappingCard, Sheet],
+  imports: [
+    MappingCard,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    Sheet,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './start-card.html',
   styleUrls: ['./mapping-card.scss', './start-card.scss'],

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
 
 export interface UndoQuestion {
@@ -9,7 +10,7 @@ export interface UndoQuestion {
 /** Asks whether a delivery shall be undone. */
 @Component({
   selector: 'ml-undo-dialog',
-  imports: [MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Undo {{ question.fileName }}?</h2>
@@ -21,16 +22,13 @@ export interface UndoQuestion {
       </p>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button class="button" type="button" [mat-dialog-close]="false">Keep it</button>
-      <button class="button primary" type="button" [mat-dialog-close]="true" data-testid="sure">Undo it</button>
+      <button matButton="outlined" type="button" [mat-dialog-close]="false">Keep it</button>
+      <button matButton="filled" type="button" [mat-dialog-close]="true" data-testid="sure">Undo it</button>
     </mat-dialog-actions>
   `,
   styles: `
     p {
       margin-bottom: 8px;
-    }
-    .button + .button {
-      margin-left: 8px;
     }
   `,
 })

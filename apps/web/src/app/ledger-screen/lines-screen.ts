@@ -11,6 +11,12 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -36,7 +42,20 @@ const SELECTED_AT_MOST = 5000;
 /** Journal lines of a filter, a line's whole journal beside them, and the sum of what is selected in the foot. */
 @Component({
   selector: 'ml-lines-screen',
-  imports: [ErrorState, JournalCard, MatMenuModule, MatProgressBarModule, RouterLink, ScrollingModule],
+  imports: [
+    ErrorState,
+    JournalCard,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+    MatMenuModule,
+    MatProgressBarModule,
+    MatSelectModule,
+    RouterLink,
+    ScrollingModule,
+  ],
   providers: [LinesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lines-screen.html',

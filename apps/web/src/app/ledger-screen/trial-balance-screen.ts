@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -14,7 +17,15 @@ import { amountText, NO_LINES, VIEWS } from './ledger-text';
 /** The trial balance: an outline of accounts over a span, months or entities, with totals that prove themselves. */
 @Component({
   selector: 'ml-trial-balance-screen',
-  imports: [ErrorState, MatMenuModule, MatProgressBarModule, RouterLink],
+  imports: [
+    ErrorState,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatMenuModule,
+    MatProgressBarModule,
+    RouterLink,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './trial-balance-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './trial-balance-screen.scss'],

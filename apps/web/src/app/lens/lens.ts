@@ -14,6 +14,8 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatButtonModule } from '@angular/material/button';
 import type { CellView, StatementView } from '@margin-lens/contract';
 import { exactFigure } from '@margin-lens/core';
 import { ContextStore } from '../shared/context-store';
@@ -45,7 +47,7 @@ interface Crumb {
  */
 @Component({
   selector: 'ml-lens',
-  imports: [JournalCard, RemarksPanel, RowChart, TabRow, TraceLevel, Why],
+  imports: [JournalCard, MatButtonModule, MatIconModule, RemarksPanel, RowChart, TabRow, TraceLevel, Why],
   providers: [LensStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lens.html',

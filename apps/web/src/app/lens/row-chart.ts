@@ -35,12 +35,12 @@ import { CHART_COLUMNS, cumulatedOption, monthsOf, monthsOption, notationWords }
     }
     h3 {
       margin: 6px 0 2px;
-      font: 600 13.5px/1.3 var(--sans);
+      font: 600 var(--text) / 1.3 var(--sans);
     }
     .thin {
       margin: 0;
       color: var(--ink-2);
-      font-size: 13px;
+      font-size: var(--medium);
     }
     .chart {
       height: 190px;

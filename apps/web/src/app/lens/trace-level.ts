@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { exactFigure } from '@margin-lens/core';
 import type { TraceView } from '@margin-lens/contract';
 import { noteOf } from '../statement/statement-view';
@@ -8,6 +9,7 @@ import { labelWords, levelHeading, namedBy, proofOf, unitAfter } from './lens-te
 /** One level of the trace: its terms with bars, or its journal lines, and the line that proves it. */
 @Component({
   selector: 'ml-trace-level',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './trace-level.html',
   styleUrl: './trace-level.scss',

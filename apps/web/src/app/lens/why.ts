@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject } from 'rxjs';
 import type { StatementContext, WhyView } from '@margin-lens/contract';
@@ -18,45 +20,47 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
 /** Why a figure differs from what it is held against: a ranked bridge from one to the other, and a draft sentence. */
 @Component({
   selector: 'ml-why',
-  imports: [Chart],
+  imports: [Chart, MatFormFieldModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label>
-      By
-      <select class="field" #choice (change)="by.set(choice.value)" data-testid="why-by">
-        <option value="accounts" [selected]="by() === 'accounts'">accounts</option>
-        <option value="rows" [selected]="by() === 'rows'">rows of the statement</option>
+    <mat-form-field>
+      <mat-label>By</mat-label>
+      <mat-select [value]="by()" (selectionChange)="by.set($event.value)" data-testid="why-by">
+        <mat-option value="accounts">accounts</mat-option>
+        <mat-option value="rows">rows of the statement</mat-option>
         @if (hasEntities()) {
-          <option value="entities" [selected]="by() === 'entities'">entities</option>
+          <mat-option value="entities">entities</mat-option>
         }
         @if (varies()) {
-          <option value="inputs" [selected]="by() === 'inputs'">volume, price and efficiency</option>
+          <mat-option value="inputs">volume, price and efficiency</mat-option>
         }
         @for (dimension of dimensions(); track dimension.name) {
-          <option [value]="dimension.name" [selected]="by() === dimension.name">
+          <mat-option [value]="dimension.name">
             {{ dimension.name.replaceAll('_', ' ') }}
-          </option>
+          </mat-option>
         }
         @if (counts().length > 0) {
           @for (dimension of dimensions(); track dimension.name) {
-            <option [value]="VOLUME + dimension.name" [selected]="by() === VOLUME + dimension.name">
+            <mat-option [value]="VOLUME + dimension.name">
               price, volume and mix of {{ dimension.name.replaceAll('_', ' ') }}
-            </option>
+            </mat-option>
           }
         }
-      </select>
-    </label>
+      </mat-select>
+    </mat-form-field>
     @if (asked().counted !== undefined) {
-      <label>
-        Counted in
-        <select class="field" #statistic (change)="counted.set(statistic.value)" data-testid="why-counted">
+      <mat-form-field>
+        <mat-label>Counted in</mat-label>
+        <mat-select
+          [value]="view()?.counted ?? counted()"
+          (selectionChange)="counted.set($event.value)"
+          data-testid="why-counted"
+        >
           @for (each of counts(); track each.number) {
-            <option [value]="each.number" [selected]="each.number === (view()?.counted ?? counted())">
-              {{ each.name }}, {{ each.unit }}
-            </option>
+            <mat-option [value]="each.number"> {{ each.name }}, {{ each.unit }} </mat-option>
           }
-        </select>
-      </label>
+        </mat-select>
+      </mat-form-field>
     }
     @if (answer().error; as error) {
       <p class="issue" role="alert">{{ error.message }} {{ error.hint }}</p>
@@ -134,18 +138,12 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
       align-content: start;
       padding: 10px 14px;
     }
-    label {
-      display: grid;
-      gap: 3px;
-      color: var(--ink-2);
-      font-size: 13px;
-    }
     p {
       margin: 0;
     }
     .thin {
       color: var(--ink-2);
-      font-size: 13px;
+      font-size: var(--medium);
     }
     table {
       width: 100%;
@@ -170,13 +168,13 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
     }
     thead th {
       color: var(--ink-2);
-      font-size: 12.5px;
+      font-size: var(--small);
     }
     thead th:not(:first-child) {
       text-align: right;
     }
     .values {
-      font-size: 13px;
+      font-size: var(--medium);
     }
     .values td,
     .values thead th:not(:first-child) {
@@ -186,7 +184,7 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
     small {
       display: block;
       color: var(--ink-2);
-      font-size: 12px;
+      font-size: var(--small);
     }
     .favourable {
       color: var(--favourable);

@@ -1,4 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatInputModule } from '@angular/material/input';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
@@ -30,7 +36,17 @@ const PURPOSE_WORDS = {
 /** Every statement, row layout and column layout: found by words, looked into, renamed, archived, taken out and in. */
 @Component({
   selector: 'ml-library-screen',
-  imports: [ErrorState, MatMenuModule, MatProgressBarModule],
+  imports: [
+    ErrorState,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+    MatMenuModule,
+    MatProgressBarModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './library-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './library-screen.scss'],

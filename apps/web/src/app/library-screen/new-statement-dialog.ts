@@ -1,10 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { concatMap, map, of, type Observable } from 'rxjs';
 import { freshId, type ColumnLayout, type Document, type RowLayout } from '@margin-lens/core';
 import type { ErrorReply, ListedDocument } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
+import { named } from '../shared/validators';
 import { WorkspaceStore } from '../shared/workspace-store';
 
 type Purpose = 'income' | 'balance_sheet' | 'cash_flow';
@@ -20,64 +26,55 @@ const BEGINNINGS: readonly { value: string; name: string }[] = [
 /** Asks for a name, rows and columns, makes the statement and opens it in Shape. */
 @Component({
   selector: 'ml-new-statement-dialog',
-  imports: [MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule, MatFormFieldModule, MatInputModule, MatSelectModule, ReactiveFormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>New statement</h2>
     <mat-dialog-content>
-      <form id="new-statement" (submit)="make($event)">
-        <label
-          >Name <input class="field" name="name" cdkFocusInitial #name [value]="''" (input)="typed.set(name.value)"
-        /></label>
-        <label>
-          Rows
-          <select class="field" name="rows" #rows>
+      <form id="new-statement" [formGroup]="form" (ngSubmit)="make()">
+        <mat-form-field>
+          <mat-label>Name</mat-label>
+          <input matInput formControlName="name" cdkFocusInitial />
+        </mat-form-field>
+        <mat-form-field>
+          <mat-label>Rows</mat-label>
+          <mat-select formControlName="rows">
             @for (beginning of BEGINNINGS; track beginning.value) {
-              <option [value]="beginning.value">{{ beginning.name }}</option>
+              <mat-option [value]="beginning.value">{{ beginning.name }}</mat-option>
             }
             @for (layout of layouts('row_layout'); track layout.id) {
-              <option [value]="layout.id">{{ layout.name }}</option>
+              <mat-option [value]="layout.id">{{ layout.name }}</mat-option>
             }
-          </select>
-        </label>
-        <label>
-          Columns
-          <select class="field" name="columns" #columns>
-            <option value="new">Year to date, to begin with</option>
+          </mat-select>
+        </mat-form-field>
+        <mat-form-field>
+          <mat-label>Columns</mat-label>
+          <mat-select formControlName="columns">
+            <mat-option value="new">Year to date, to begin with</mat-option>
             @for (layout of layouts('column_layout'); track layout.id) {
-              <option [value]="layout.id">{{ layout.name }}</option>
+              <mat-option [value]="layout.id">{{ layout.name }}</mat-option>
             }
-          </select>
-        </label>
+          </mat-select>
+        </mat-form-field>
         @if (error(); as error) {
           <p role="alert">{{ error.message }} {{ error.hint }}</p>
         }
       </form>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button class="button" type="button" mat-dialog-close>Not now</button>
-      <button
-        class="button primary"
-        type="submit"
-        form="new-statement"
-        [disabled]="typed().trim() === '' || isMaking()"
-      >
-        Make it
+      <button matButton="outlined" type="button" mat-dialog-close>Cancel</button>
+      <button matButton="filled" type="submit" form="new-statement" [disabled]="form.invalid || isMaking()">
+        Create
       </button>
     </mat-dialog-actions>
   `,
   styles: `
-    label {
+    form {
       display: grid;
-      gap: 3px;
-      margin-bottom: 10px;
-      color: var(--ink-2);
+      gap: 8px;
     }
     [role='alert'] {
       color: var(--adverse);
-    }
-    .button + .button {
-      margin-left: 8px;
     }
   `,
 })
@@ -88,7 +85,11 @@ export class NewStatementDialog {
   private readonly dialog = inject<MatDialogRef<NewStatementDialog>>(MatDialogRef);
 
   protected readonly BEGINNINGS = BEGINNINGS;
-  protected readonly typed = signal('');
+  protected readonly form = inject(NonNullableFormBuilder).group({
+    name: ['', named],
+    rows: BEGINNINGS[0]!.value,
+    columns: 'new',
+  });
   protected readonly isMaking = signal(false);
   protected readonly error = signal<ErrorReply | undefined>(undefined);
   private readonly listed = signal<readonly ListedDocument[]>([]);
@@ -99,15 +100,9 @@ export class NewStatementDialog {
     this.api.library().subscribe(({ documents }) => this.listed.set(documents));
   }
 
-  protected make(event: Event): void {
-    event.preventDefault();
-    const form = new FormData(event.target as HTMLFormElement);
-    const [name, rows, columns] = ['name', 'rows', 'columns'].map((key) => String(form.get(key))) as [
-      string,
-      string,
-      string,
-    ];
-    if (name.trim() === '' || this.isMaking()) return;
+  protected make(): void {
+    if (this.form.invalid || this.isMaking()) return;
+    const { name, rows, columns } = this.form.getRawValue();
     this.isMaking.set(true);
     this.rowsOf(rows, name)
       .pipe(

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BehaviorSubject, map, merge, Subject, type Observable } from 'rxjs';
@@ -15,7 +16,7 @@ type Ask = () => Observable<PeriodStatusesView>;
 /** Which periods of which entities take postings: the fiscal year of the pin, one row an entity. */
 @Component({
   selector: 'ml-periods-screen',
-  imports: [ErrorState, MatProgressBarModule],
+  imports: [ErrorState, MatButtonModule, MatProgressBarModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './periods-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './periods-screen.scss'],

@@ -141,11 +141,11 @@ describe('the panel of remarks', () => {
     const { http, byId, press, type } = await open({ remarks: [remark()], proposals: [] });
     await press('change');
     expect(byId<HTMLTextAreaElement>('remark-text').value).toBe('Tariffs: {q1}');
-    await press('Leave');
+    await press('Cancel');
     expect(byId<HTMLTextAreaElement>('remark-text').value).toBe('');
     await press('change');
     await type('Paid in advance');
-    await press('Save it');
+    await press('Save');
     const { request } = http.expectOne(({ method }) => method === 'PUT');
     expect(request.body).toMatchObject({ text: 'Paid in advance', quotes: [], row: 'energy' });
   });
@@ -153,7 +153,7 @@ describe('the panel of remarks', () => {
   it('says what the server refused, and keeps the text', async () => {
     const { http, root, byId, press, type, settle } = await open();
     await type('Mine');
-    await press('Write it');
+    await press('Add');
     http
       .expectOne(({ method }) => method === 'POST')
       .flush(

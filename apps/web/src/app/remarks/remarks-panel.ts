@@ -8,6 +8,10 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import type { ErrorReply, FigureView, LiveRemark, Quote, RemarkText } from '@margin-lens/contract';
 import type { ShownUnit } from '@margin-lens/core';
 import type { Observable } from 'rxjs';
@@ -42,6 +46,7 @@ interface ShownRemark extends LiveRemark {
 /** Remarks of the selected place and those around it: read, written with live figures, answered, carried on. */
 @Component({
   selector: 'ml-remarks-panel',
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './remarks-panel.html',
   styleUrl: './remarks-panel.scss',
@@ -70,6 +75,7 @@ export class RemarksPanel {
   protected readonly about = computed(
     () => this.pinned() ?? this.places().find((place) => keyOf(place) === this.asked()) ?? this.places()[0]!,
   );
+  protected readonly aboutKey = computed(() => keyOf(this.about()));
   protected readonly isBegun = computed(() => this.text().trim() !== '');
   protected readonly groups = computed(() =>
     this.places().map((place) => ({

@@ -8,6 +8,10 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { CalendarRuleSchema, ruleOfCalendar, WEEK_PATTERNS, type CalendarRule } from '@margin-lens/core';
 import * as v from 'valibot';
@@ -23,7 +27,6 @@ import {
   WEEKDAYS,
   yearColumns,
 } from './calendar-view';
-import { SetupTabs } from './setup-tabs';
 import { counted } from './setup-text';
 import { TableSetupStore } from './table-setup-store';
 import type { HoldsUnsaved } from './unsaved-guard';
@@ -53,7 +56,7 @@ const textIn = (event: Event) => (event.target as HTMLInputElement).value;
 /** Fiscal calendars: each made by a rule, its years side by side before they are saved. */
 @Component({
   selector: 'ml-calendars-screen',
-  imports: [ErrorState, MatProgressBarModule, SetupTabs],
+  imports: [ErrorState, MatButtonModule, MatFormFieldModule, MatInputModule, MatProgressBarModule, MatSelectModule],
   providers: [TableSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './calendars-screen.html',

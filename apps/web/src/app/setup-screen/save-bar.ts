@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { WorkspaceSetupStore } from './workspace-setup-store';
 
 /** Title of a screen of workspace settings, with Discard and Save, and what came of saving. */
 @Component({
   selector: 'ml-save-bar',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -12,9 +14,11 @@ import { WorkspaceSetupStore } from './workspace-setup-store';
         <p data-testid="subtitle">{{ subtitle() }}</p>
       </div>
       <span role="status" data-testid="says">{{ store.isSaved() && !store.isChanged() ? 'Saved' : '' }}</span>
-      <button class="button" type="button" [disabled]="!store.isChanged()" (click)="store.discard()">Discard</button>
+      <button matButton="outlined" type="button" [disabled]="!store.isChanged()" (click)="store.discard()">
+        Discard
+      </button>
       <button
-        class="button primary"
+        matButton="filled"
         type="button"
         data-testid="save"
         [disabled]="!store.isChanged() || store.isLoading()"

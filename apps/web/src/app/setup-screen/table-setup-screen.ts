@@ -9,8 +9,10 @@ import {
   viewChild,
   effect,
 } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BehaviorSubject } from 'rxjs';
 import { NATURES, proposeClassification, type Classification, type Nature } from '@margin-lens/core';
@@ -24,7 +26,6 @@ import { momentInWords } from '../shared/moment';
 import { Sheet } from '../shared/sheet/sheet';
 import type { Cells, DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { SetupTabs } from './setup-tabs';
 import { columnText, counted, ROLES, ROW_WORDS, TABLE_TITLES } from './setup-text';
 import { valueDepths } from './value-tree';
 import { TableSetupStore } from './table-setup-store';
@@ -33,7 +34,7 @@ import type { HoldsUnsaved } from './unsaved-guard';
 /** Chart of accounts, entities and dimensions: each a sheet with its checks, where-used and history. */
 @Component({
   selector: 'ml-table-setup-screen',
-  imports: [ErrorState, MatMenuModule, MatProgressBarModule, SetupTabs, Sheet],
+  imports: [ErrorState, MatButtonModule, MatCheckboxModule, MatIconModule, MatProgressBarModule, Sheet],
   providers: [TableSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './table-setup-screen.html',

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatDialog, MatDialogModule } from '@angular/material/dialog';
 import type { CanDeactivateFn } from '@angular/router';
 import { map, type Observable } from 'rxjs';
@@ -10,14 +11,14 @@ export interface HoldsUnsaved {
 
 @Component({
   selector: 'ml-unsaved-dialog',
-  imports: [MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Leave without saving?</h2>
     <mat-dialog-content><p>What was changed here and not saved is lost.</p></mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button class="button" type="button" [mat-dialog-close]="true">Leave</button>
-      <button class="button primary stay" type="button" [mat-dialog-close]="false">Stay</button>
+      <button matButton="outlined" type="button" [mat-dialog-close]="true">Leave</button>
+      <button matButton="filled" class="stay" type="button" [mat-dialog-close]="false">Stay</button>
     </mat-dialog-actions>
   `,
   styles: '.stay { margin-left: 8px; }',

@@ -1,4 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { MatDatepickerModule } from '@angular/material/datepicker';
+import { dayOfDate, provideDates } from '../shared/dates';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BehaviorSubject } from 'rxjs';
@@ -11,15 +18,24 @@ import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/lat
 import { WorkspaceStore } from '../shared/workspace-store';
 import { WEEKDAYS } from './calendar-view';
 import { SaveBar } from './save-bar';
-import { SetupTabs } from './setup-tabs';
 import type { HoldsUnsaved } from './unsaved-guard';
 import { WorkspaceSetupStore } from './workspace-setup-store';
 
 /** Days on which each entity works: public holidays of its country, days of its own, and the count by period. */
 @Component({
   selector: 'ml-working-days-screen',
-  imports: [ErrorState, MatProgressBarModule, SaveBar, SetupTabs],
-  providers: [WorkspaceSetupStore],
+  imports: [
+    ErrorState,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatProgressBarModule,
+    MatSelectModule,
+    SaveBar,
+    MatDatepickerModule,
+    ReactiveFormsModule,
+  ],
+  providers: [WorkspaceSetupStore, provideDates()],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './working-days-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './setup-form.scss', './working-days-screen.scss'],
@@ -123,6 +139,13 @@ export class WorkingDaysScreen implements HoldsUnsaved {
     this.store.load();
   }
 
+  private readonly fields = inject(NonNullableFormBuilder);
+  /** A day on which the entity is closed, as it is typed. */
+  protected readonly closing = this.fields.group({
+    date: this.fields.control<Date | null>(null, Validators.required),
+    name: '',
+  });
+
   unsaved(): number {
     return this.store.isChanged() ? 1 : 0;
   }
@@ -131,14 +154,12 @@ export class WorkingDaysScreen implements HoldsUnsaved {
     this.chosen.set(code);
   }
 
-  protected setCountry(event: Event): void {
-    const country = (event.target as HTMLSelectElement).value;
+  protected setCountry(country: string): void {
     const { closed } = this.days();
     this.set({ ...(country ? { country } : {}), ...(closed ? { closed } : {}) });
   }
 
-  protected setRegion(event: Event): void {
-    const region = (event.target as HTMLSelectElement).value;
+  protected setRegion(region: string): void {
     const rest = { ...this.days() };
     delete rest.region;
     this.set({ ...rest, ...(region ? { region } : {}) });
@@ -151,15 +172,14 @@ export class WorkingDaysScreen implements HoldsUnsaved {
     this.set({ ...this.days(), worked: [...worked].sort() });
   }
 
-  protected addClosed(event: Event): void {
-    event.preventDefault();
-    const form = event.target as HTMLFormElement;
-    const date = String(new FormData(form).get('date'));
-    const name = String(new FormData(form).get('name')).trim() || 'Closed';
-    if (!date) return;
+  protected addClosed(): void {
+    const { date: chosen, name: typed } = this.closing.getRawValue();
+    const date = dayOfDate(chosen);
+    if (date === '') return;
+    const name = typed.trim() || 'Closed';
     const others = (this.days().closed ?? []).filter((day) => day.date !== date);
     this.set({ ...this.days(), closed: [...others, { date, name }].sort((a, b) => (a.date < b.date ? -1 : 1)) });
-    form.reset();
+    this.closing.reset();
   }
 
   protected removeClosed(date: string): void {

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
@@ -6,7 +9,6 @@ import { Api } from '../shared/api';
 import { ErrorState } from '../shared/error-state';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { SaveBar } from './save-bar';
-import { SetupTabs } from './setup-tabs';
 import { BASIS_WORDS } from './setup-text';
 import type { HoldsUnsaved } from './unsaved-guard';
 import { WorkspaceSetupStore } from './workspace-setup-store';
@@ -16,7 +18,7 @@ const textIn = (event: Event) => (event.target as HTMLInputElement).value;
 /** What holds for the workspace as a whole. */
 @Component({
   selector: 'ml-workspace-screen',
-  imports: [ErrorState, MatProgressBarModule, SaveBar, SetupTabs],
+  imports: [ErrorState, MatFormFieldModule, MatInputModule, MatProgressBarModule, MatSelectModule, SaveBar],
   providers: [WorkspaceSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './workspace-screen.html',
@@ -68,9 +70,8 @@ export class WorkspaceScreen implements HoldsUnsaved {
     this.store.changeSettings({ materiality: { ...held, [part]: Math.max(0, Number(text) || 0) } });
   }
 
-  protected setDefault(part: 'statement' | 'scope', event: Event): void {
+  protected setDefault(part: 'statement' | 'scope', chosen: string): void {
     const { [part]: _, ...others } = this.settings()?.defaults ?? {};
-    const text = textIn(event);
-    this.store.changeSettings({ defaults: text ? { ...others, [part]: text } : others });
+    this.store.changeSettings({ defaults: chosen ? { ...others, [part]: chosen } : others });
   }
 }

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { MatChipsModule } from '@angular/material/chips';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatIconModule } from '@angular/material/icon';
 import { MatAutocompleteModule, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
 import {
   readSelector,
@@ -14,97 +17,64 @@ const SHOWN = 12;
 /** A set of accounts as chips: numbers, ranges, patterns, headings, roles; those behind "but not" are left out. */
 @Component({
   selector: 'ml-account-set-field',
-  imports: [MatAutocompleteModule],
+  imports: [MatAutocompleteModule, MatChipsModule, MatFormFieldModule, MatIconModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (part of parts(); track part.key) {
-      <div class="part">
-        @if (part.key === 'exclude') {
-          <span class="thin">but not</span>
-        }
-        @for (rule of part.rules; track rule.text; let at = $index) {
-          <span class="chip" [class.none]="rule.count === 0" [title]="rule.count + ' accounts'"
-            >{{ rule.text }}
-            <button type="button" [attr.aria-label]="'Take out ' + rule.text" (click)="remove(part.key, at)">×</button>
-          </span>
-        }
-        <input
-          [attr.aria-label]="part.key === 'include' ? 'Add accounts' : 'Leave out accounts'"
-          [placeholder]="part.key === 'include' ? 'account, range, heading…' : 'leave out…'"
-          [matAutocomplete]="list"
-          #field
-          (input)="typed.set({ key: part.key, text: field.value })"
-          (focus)="typed.set({ key: part.key, text: field.value })"
-          (keydown.enter)="enter(part.key, field, $event)"
-          (keydown.backspace)="field.value === '' && remove(part.key, part.rules.length - 1)"
-        />
+      <mat-form-field>
+        <mat-label>{{ part.key === 'include' ? label() : 'but not' }}</mat-label>
+        <mat-chip-grid #chips [attr.aria-label]="part.key === 'include' ? label() : 'Accounts left out'">
+          @for (rule of part.rules; track rule.text; let at = $index) {
+            <mat-chip-row
+              [class.none]="rule.count === 0"
+              [title]="rule.count + ' accounts'"
+              (removed)="remove(part.key, at)"
+            >
+              {{ rule.text }}
+              <button matChipRemove type="button" [attr.aria-label]="'Remove ' + rule.text">
+                <mat-icon svgIcon="close" />
+              </button>
+            </mat-chip-row>
+          }
+          <input
+            [attr.aria-label]="part.key === 'include' ? 'Add accounts' : 'Leave out accounts'"
+            [placeholder]="part.key === 'include' ? 'account, range, heading…' : 'leave out…'"
+            [matChipInputFor]="chips"
+            [matAutocomplete]="list"
+            #field
+            (input)="typed.set({ key: part.key, text: field.value })"
+            (focus)="typed.set({ key: part.key, text: field.value })"
+            (keydown.enter)="enter(part.key, field, $event)"
+          />
+        </mat-chip-grid>
         <mat-autocomplete #list="matAutocomplete" (optionSelected)="choose(part.key, field, $event)">
           @for (option of options(); track option.text) {
-            <mat-option [value]="option.text"
-              >{{ option.text }} <span class="thin">{{ option.says }}</span></mat-option
-            >
+            <mat-option [value]="option.text">
+              {{ option.text }} <span class="thin">{{ option.says }}</span>
+            </mat-option>
           }
         </mat-autocomplete>
-      </div>
+      </mat-form-field>
     }
     @if (unknown(); as text) {
       <p class="problem" role="alert">The chart has nothing called “{{ text }}”.</p>
     }
   `,
   styles: `
-    .part {
-      display: flex;
-      flex-wrap: wrap;
-      align-items: center;
-      gap: 4px;
-      padding: 4px 6px;
-      border: 1px solid var(--rule-strong);
-      background: var(--sheet);
+    :host {
+      display: grid;
+      gap: 6px;
     }
-    .part:first-of-type {
-      border-radius: var(--radius) var(--radius) 0 0;
-    }
-    .part:last-of-type {
-      border-top: 0;
-      border-radius: 0 0 var(--radius) var(--radius);
-    }
-    .part:focus-within {
-      border-color: var(--brass);
-    }
-    .chip {
-      display: inline-flex;
-      gap: 3px;
-      padding: 0 3px 0 6px;
-      border: 1px solid var(--rule-strong);
-      border-radius: 3px;
-      background: var(--paper);
-      line-height: 20px;
-    }
-    .chip.none {
-      border-color: var(--brass);
-      background: var(--brass-soft);
-    }
-    .chip button {
-      padding: 0 2px;
-      border: 0;
-      background: none;
-      color: var(--ink-2);
-      font: inherit;
-      cursor: pointer;
+    .none {
+      --mat-chip-elevated-container-color: var(--brass-soft);
+      --mat-chip-outline-color: var(--brass);
     }
     input {
-      flex: 1;
-      min-width: 110px;
-      height: 22px;
-      border: 0;
-      outline: 0;
-      background: none;
-      font: inherit;
-      color: inherit;
+      min-width: 90px;
     }
     .thin {
       color: var(--ink-2);
-      font-size: 12px;
+      font-size: var(--small);
     }
     .problem {
       margin-top: 3px;
@@ -113,6 +83,7 @@ const SHOWN = 12;
   `,
 })
 export class AccountSetField {
+  readonly label = input.required<string>();
   readonly set = input.required<AccountSet>();
   readonly accounts = input.required<readonly Account[]>();
   readonly changed = output<AccountSet>();

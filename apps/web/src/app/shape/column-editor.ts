@@ -1,4 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import {
   ACTUAL,
   changeColumns,
@@ -49,7 +53,7 @@ const keysOf = <T extends object>(record: T): T | undefined => (Object.keys(reco
 /** The settings of the selected columns; of several, those that all can have. */
 @Component({
   selector: 'ml-column-editor',
-  imports: [ConditionsField, FormulaField],
+  imports: [ConditionsField, FormulaField, MatCheckboxModule, MatFormFieldModule, MatInputModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './column-editor.html',
   styleUrl: './editor.scss',
@@ -139,10 +143,6 @@ export class ColumnEditor {
   protected numberOf(event: Event): number | undefined {
     const text = this.textOf(event);
     return text === '' || Number(text) === 0 ? undefined : Number(text);
-  }
-
-  protected isOn(event: Event): boolean {
-    return (event.target as HTMLInputElement).checked;
   }
 
   protected put(key: string, setting: unknown): void {

@@ -1,4 +1,8 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import type { DimensionCondition } from '@margin-lens/core';
 import type { MakingsView } from '@margin-lens/contract';
 
@@ -12,44 +16,56 @@ const DEMANDS: readonly { has: DimensionCondition['has']; says: string }[] = [
 /** Demands on the dimension values of postings: all of them must hold. */
 @Component({
   selector: 'ml-conditions-field',
+  imports: [MatButtonModule, MatFormFieldModule, MatIconModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (condition of conditions(); track $index; let at = $index) {
       <div class="condition">
-        <select
-          class="field"
-          aria-label="Dimension"
-          (change)="put(at, { dimension: $any($event.target).value, has: 'any', values: [] })"
-        >
-          @for (name of names(); track name) {
-            <option [value]="name" [selected]="name === condition.dimension">{{ name }}</option>
-          }
-        </select>
-        <select class="field" aria-label="Demand" (change)="put(at, withDemand(condition, $any($event.target).value))">
-          @for (demand of DEMANDS; track demand.has) {
-            <option [value]="demand.has" [selected]="demand.has === condition.has">{{ demand.says }}</option>
-          }
-        </select>
-        <button type="button" class="button" aria-label="Take out the demand" (click)="remove(at)">×</button>
-        @if (condition.has === 'in' || condition.has === 'not_in') {
-          <select
-            class="field values"
-            multiple
-            size="4"
-            aria-label="Values"
-            (change)="put(at, withValues(condition, $any($event.target)))"
+        <mat-form-field>
+          <mat-select
+            [value]="condition.dimension"
+            aria-label="Dimension"
+            (selectionChange)="put(at, { dimension: $event.value, has: 'any', values: [] })"
           >
-            @for (value of valuesOf(condition.dimension); track value.value) {
-              <option [value]="value.value" [selected]="condition.values.includes(value.value)">
-                {{ value.name || value.value }}
-              </option>
+            @for (name of names(); track name) {
+              <mat-option [value]="name">{{ name }}</mat-option>
             }
-          </select>
+          </mat-select>
+        </mat-form-field>
+        <mat-form-field>
+          <mat-select
+            [value]="condition.has"
+            aria-label="Condition"
+            (selectionChange)="put(at, withDemand(condition, $event.value))"
+          >
+            @for (demand of DEMANDS; track demand.has) {
+              <mat-option [value]="demand.has">{{ demand.says }}</mat-option>
+            }
+          </mat-select>
+        </mat-form-field>
+        <button matIconButton type="button" aria-label="Delete the condition" (click)="remove(at)">
+          <mat-icon svgIcon="close" />
+        </button>
+        @if (condition.has === 'in' || condition.has === 'not_in') {
+          <mat-form-field class="values">
+            <mat-select
+              multiple
+              [value]="condition.values"
+              aria-label="Values"
+              (selectionChange)="put(at, withValues(condition, $event.value))"
+            >
+              @for (value of valuesOf(condition.dimension); track value.value) {
+                <mat-option [value]="value.value">
+                  {{ value.name || value.value }}
+                </mat-option>
+              }
+            </mat-select>
+          </mat-form-field>
         }
       </div>
     }
     @if (names().length > 0) {
-      <button type="button" class="button add" (click)="add()">Add a demand</button>
+      <button matButton="outlined" type="button" class="add" (click)="add()">Add a condition</button>
     }
   `,
   styles: `
@@ -58,9 +74,6 @@ const DEMANDS: readonly { has: DimensionCondition['has']; says: string }[] = [
       grid-template-columns: 1fr 1fr auto;
       gap: 4px;
       margin-bottom: 4px;
-    }
-    .field {
-      min-width: 0;
     }
     .values {
       grid-column: 1 / -1;
@@ -89,9 +102,9 @@ export class ConditionsField {
     values: has === 'in' || has === 'not_in' ? condition.values : [],
   });
 
-  protected withValues = (condition: DimensionCondition, field: HTMLSelectElement): DimensionCondition => ({
+  protected withValues = (condition: DimensionCondition, values: string[]): DimensionCondition => ({
     ...condition,
-    values: [...field.selectedOptions].map(({ value }) => value),
+    values,
   });
 
   protected put(at: number, condition: DimensionCondition): void {

@@ -46,17 +46,6 @@ const typing = (text: string): string =>
     }
   `,
   styles: `
-    .field {
-      width: 100%;
-      height: auto;
-      min-height: 54px;
-      padding: 5px 8px;
-      line-height: 1.35;
-      resize: vertical;
-    }
-    .field[aria-invalid='true'] {
-      border-color: var(--adverse);
-    }
     .problem {
       margin-top: 3px;
       color: var(--adverse);
@@ -73,7 +62,7 @@ const typing = (text: string): string =>
     }
     .thin {
       color: var(--ink-2);
-      font-size: 12px;
+      font-size: var(--small);
     }
   `,
 })

@@ -1,15 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatInputModule } from '@angular/material/input';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import type { Materiality } from '@margin-lens/core';
 
 /** Limits beyond which a variance is an exception: an amount in whole units of currency, and a percentage. */
 @Component({
   selector: 'ml-limits-field',
+  imports: [MatFormFieldModule, MatInputModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label>
-      <span>{{ label() }}, amount</span>
+    <mat-form-field>
+      <mat-label>{{ label() }}, amount</mat-label>
       <input
-        class="field"
+        matInput
         type="number"
         min="0"
         placeholder="usual"
@@ -17,11 +20,11 @@ import type { Materiality } from '@margin-lens/core';
         [value]="limits()?.amount ?? ''"
         (input)="put(amount.value, percent.value)"
       />
-    </label>
-    <label>
-      <span>and percent</span>
+    </mat-form-field>
+    <mat-form-field>
+      <mat-label>and percent</mat-label>
       <input
-        class="field"
+        matInput
         type="number"
         min="0"
         placeholder="usual"
@@ -29,7 +32,7 @@ import type { Materiality } from '@margin-lens/core';
         [value]="percentText()"
         (input)="put(amount.value, percent.value)"
       />
-    </label>
+    </mat-form-field>
   `,
   styles: `
     :host {
@@ -38,15 +41,6 @@ import type { Materiality } from '@margin-lens/core';
       grid-template-columns: 1fr 1fr;
       align-items: end;
       gap: 10px;
-    }
-    label {
-      display: grid;
-      gap: 3px;
-      color: var(--ink-2);
-      font-size: 13px;
-    }
-    .field {
-      min-width: 0;
     }
   `,
 })

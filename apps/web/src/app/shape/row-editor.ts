@@ -1,5 +1,9 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import {
   changeRows,
   displaceAccount,
@@ -60,7 +64,17 @@ const OPERANDS = [
 /** The settings of the selected rows; of several, those that all can have. */
 @Component({
   selector: 'ml-row-editor',
-  imports: [AccountSetField, ConditionsField, FormulaField, LimitsField, NgTemplateOutlet],
+  imports: [
+    AccountSetField,
+    ConditionsField,
+    FormulaField,
+    LimitsField,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    NgTemplateOutlet,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './row-editor.html',
   styleUrl: './editor.scss',
@@ -111,10 +125,6 @@ export class RowEditor {
 
   protected textOf(event: Event): string {
     return (event.target as HTMLInputElement).value;
-  }
-
-  protected isOn(event: Event): boolean {
-    return (event.target as HTMLInputElement).checked;
   }
 
   /** Sets a property of all selected rows; typing in one field is one step to undo. */

@@ -9,6 +9,9 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import {
   displaceAccount,
   likelyRow,
@@ -48,7 +51,7 @@ const CHANGE_WORDS = { added: 'added', removed: 'took out', changed: 'changed', 
 /** Beside the shaped statement: the settings of what is selected, its accounts, who uses it, and its history. */
 @Component({
   selector: 'ml-shape-panel',
-  imports: [ColumnEditor, RowEditor, StatementEditor, TabRow],
+  imports: [ColumnEditor, MatButtonModule, MatFormFieldModule, MatSelectModule, RowEditor, StatementEditor, TabRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shape-panel.html',
   styleUrl: './shape-panel.scss',

@@ -11,6 +11,9 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -23,14 +26,8 @@ import { ShownStatement } from '../shared/shown-statement';
 import { UndoButtons } from '../shared/undo-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { Api } from '../shared/api';
-import {
-  ConflictDialog,
-  KeepDialog,
-  type ConflictAnswer,
-  type ConflictQuestion,
-  type KeepAnswer,
-  type KeepQuestion,
-} from './keep-dialog';
+import { ConflictDialog, type ConflictAnswer, type ConflictQuestion } from './conflict-dialog';
+import { KeepDialog, type KeepAnswer, type KeepQuestion } from './keep-dialog';
 import { ShapePanel } from './shape-panel';
 import { ShapeStore } from './shape-store';
 import { ShapeTable } from './shape-table';
@@ -38,7 +35,17 @@ import { ShapeTable } from './shape-table';
 /** Shape: the statement with its rules on the live figures, the panel beside it, undo and redo, and Keep. */
 @Component({
   selector: 'ml-shape-view',
-  imports: [ErrorState, MatMenuModule, MatProgressBarModule, ShapePanel, ShapeTable, UndoButtons],
+  imports: [
+    ErrorState,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatMenuModule,
+    MatProgressBarModule,
+    ShapePanel,
+    ShapeTable,
+    UndoButtons,
+  ],
   providers: [ShapeStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shape-view.html',

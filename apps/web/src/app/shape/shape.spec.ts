@@ -102,7 +102,7 @@ describe('shaping rows', () => {
     await bed.choose('row', 'sales');
     await bed.choose('row', 'energy', { shiftKey: true });
     expect(bed.screen.text('ml-row-editor')).toContain('2 rows are selected');
-    await bed.screen.type('Style', 'total', 'change');
+    await bed.screen.choose('Style', 'Total');
     expect((await bed.rows()).map(({ style }) => style)).toEqual(['total', 'total', undefined]);
     await bed.screen.press('Undo');
     expect((await bed.rows()).map(({ style }) => style)).toEqual([undefined, undefined, undefined]);
@@ -159,7 +159,7 @@ describe('shaping rows', () => {
         ],
       },
     });
-    await bed.screen.press('Take out 6400');
+    await bed.screen.press('Remove 6400');
     expect((await bed.rows())[1]).toMatchObject({ accounts: { include: [{ by: 'pattern', pattern: '65*' }] } });
   });
 
@@ -191,7 +191,7 @@ describe('shaping columns', () => {
     const bed = await ShapeBed.open();
     await bed.choose('column', 'now');
     await bed.choose('column', 'ly', { ctrlKey: true });
-    await bed.screen.type('Measure', 'closing', 'change');
+    await bed.screen.choose('Measure', 'closing');
     expect((await bed.columns()).map((column) => ('measure' in column ? column.measure : ''))).toEqual([
       'closing',
       'closing',
@@ -202,12 +202,12 @@ describe('shaping columns', () => {
   it('changes spans, anchors and kinds, and removes what reads a removed column', async () => {
     const bed = await ShapeBed.open();
     await bed.choose('column', 'ly');
-    await bed.screen.type('Span', 'year_to_date', 'change');
+    await bed.screen.choose('Span', 'year to date');
     expect((await bed.columns())[1]).toMatchObject({ span: 'year_to_date' });
-    await bed.screen.type('Ends at', 'year_end', 'change');
+    await bed.screen.choose('Ends at', /last month of the fiscal year/);
     expect((await bed.columns())[1]).toMatchObject({ anchor: 'year_end' });
     await bed.choose('column', 'change');
-    await bed.screen.type('Kind', 'share', 'change');
+    await bed.screen.choose('Kind', 'Share');
     expect((await bed.columns())[2]).toMatchObject({ kind: 'share', id: 'change' });
     await bed.choose('column', 'ly');
     await bed.key('ArrowLeft', { altKey: true });
@@ -361,13 +361,12 @@ describe('the statement itself', () => {
   it('takes its look, what readers may change, and proposed rows', async () => {
     const bed = await ShapeBed.open();
     await bed.screen.press('Statement');
-    await bed.screen.type('Zero', 'zero', 'change');
+    await bed.screen.choose('Zero', '0');
     await bed.draw();
     await bed.screen.type('Title', 'Profit and loss');
     const { document: statement } = await bed.draw();
     expect(statement).toMatchObject({ name: 'Profit and loss', presentation: { zero: 'zero' } });
-    const scope = [...bed.screen.page.querySelectorAll('label')].find((label) => label.textContent.trim() === 'Scope')!;
-    scope.querySelector('input')!.click();
+    await bed.screen.controls.tick('Scope');
     expect((await bed.draw()).document.readers).toEqual({ scope: { may: false } });
     await bed.screen.press('Undo');
     expect((await bed.draw()).document.readers).toBeUndefined();
@@ -376,7 +375,7 @@ describe('the statement itself', () => {
   it('puts other rows into the statement, and goes back', async () => {
     const bed = await ShapeBed.open();
     await bed.screen.press('Statement');
-    await bed.screen.type('Rows', 'sheet', 'change');
+    await bed.screen.choose('Rows', 'Balance sheet');
     const sheet = {
       ...SAMPLE_ROWS,
       id: 'sheet',

@@ -1,4 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import type {
   DimensionCondition,
   LayoutPurpose,
@@ -23,7 +27,7 @@ const READERS: readonly { key: Exclude<keyof ReaderChoices, 'dimensions'>; name:
 /** What belongs to the statement itself: its name, how figures look, what readers may change, and its layouts' names. */
 @Component({
   selector: 'ml-statement-editor',
-  imports: [ConditionsField, LimitsField],
+  imports: [ConditionsField, LimitsField, MatCheckboxModule, MatFormFieldModule, MatInputModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-editor.html',
   styleUrl: './editor.scss',
@@ -38,10 +42,6 @@ export class StatementEditor {
 
   protected textOf(event: Event): string {
     return (event.target as HTMLInputElement).value;
-  }
-
-  protected isOn(event: Event): boolean {
-    return (event.target as HTMLInputElement).checked;
   }
 
   protected put(key: keyof StatementDocument, setting: unknown): void {

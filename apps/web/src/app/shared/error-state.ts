@@ -1,15 +1,17 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import type { ErrorReply } from '@margin-lens/contract';
 
 /** What went wrong and what to do, in place of a screen that could not be read. */
 @Component({
   selector: 'ml-error-state',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="state" role="alert" data-testid="error">
       <h1>{{ error().message }}</h1>
       <p>{{ error().hint }}</p>
-      <button class="button primary" type="button" (click)="retry.emit()">Try again</button>
+      <button matButton="filled" type="button" (click)="retry.emit()">Try again</button>
     </div>
   `,
   styles: `

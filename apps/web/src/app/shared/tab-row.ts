@@ -1,49 +1,43 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatTabsModule } from '@angular/material/tabs';
 
-/** Tabs of a panel, in words. */
+/** Tabs of a panel, in words, over what the chosen one shows. */
 @Component({
   selector: 'ml-tab-row',
+  imports: [MatTabsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @for (each of tabs(); track each.tab) {
-      <button
-        type="button"
-        role="tab"
-        [class.here]="tab() === each.tab"
-        [attr.aria-selected]="tab() === each.tab"
-        (click)="chosen.emit(each.tab)"
-      >
-        {{ each.name }}
-      </button>
-    }
+    <nav mat-tab-nav-bar mat-stretch-tabs="false" [tabPanel]="panel" [aria-label]="label()">
+      @for (each of tabs(); track each.tab) {
+        <button mat-tab-link type="button" [active]="tab() === each.tab" (click)="chosen.emit(each.tab)">
+          {{ each.name }}
+        </button>
+      }
+    </nav>
+    <mat-tab-nav-panel #panel class="panel"><ng-content /></mat-tab-nav-panel>
   `,
   styles: `
     :host {
       display: flex;
+      flex: 1;
+      flex-direction: column;
+      min-height: 0;
+    }
+    nav {
       flex: none;
-      padding: 4px 8px 0;
+      padding: 0 8px;
       border-bottom: 1px solid var(--rule);
-      overflow-x: auto;
     }
-    button {
-      padding: 8px 6px 7px;
-      white-space: nowrap;
-      border: 0;
-      border-bottom: 2px solid transparent;
-      background: none;
-      color: var(--ink-2);
-      font: inherit;
-      cursor: pointer;
-    }
-    .here {
-      border-bottom-color: var(--brand);
-      color: var(--brand);
-      font-weight: 600;
+    .panel {
+      display: flex;
+      flex: 1;
+      flex-direction: column;
+      min-height: 0;
     }
   `,
-  host: { role: 'tablist' },
 })
 export class TabRow<T extends string> {
+  readonly label = input.required<string>();
   readonly tabs = input.required<readonly { tab: T; name: string }[]>();
   readonly tab = input.required<T>();
   readonly chosen = output<T>();

@@ -10,6 +10,9 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
@@ -39,7 +42,19 @@ const LENS_KEY = 'margin-lens.lens-width';
 /** Read: a statement on the live numbers, with the Lens beside it. */
 @Component({
   selector: 'ml-statement-screen',
-  imports: [ChartsView, ErrorState, Lens, MatMenuModule, MatProgressBarModule, RouterLink, ShapeView, StatementTable],
+  imports: [
+    ChartsView,
+    ErrorState,
+    Lens,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatMenuModule,
+    MatProgressBarModule,
+    RouterLink,
+    ShapeView,
+    StatementTable,
+  ],
   providers: [StatementStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-screen.html',
@@ -162,6 +177,12 @@ export class StatementScreen {
   protected trace(cell: string): void {
     this.select(cell);
     this.tracing.set(cell);
+  }
+
+  /** Table, charts or Shape. */
+  protected show(way: 'read' | 'charts' | 'shape'): void {
+    if (way === 'shape') this.contexts.setShaped(true);
+    else if ((way === 'charts') !== this.isCharted()) this.contexts.toggleCharts();
   }
 
   /** Opens the remarks of the selected cell, or of the first where none is. */

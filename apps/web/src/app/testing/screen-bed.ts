@@ -5,6 +5,8 @@ import { TestBed } from '@angular/core/testing';
 import { provideRouter, Router, withComponentInputBinding, type Routes } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import type { WorkspaceView } from '@margin-lens/contract';
+import { provideControls } from '../shared/controls';
+import { Controls, fieldOf } from './controls';
 import { SAMPLE_WORKSPACE } from './sample-view';
 
 const ROOT = '/api/v1';
@@ -27,13 +29,23 @@ export class ScreenBed {
       { path: '**', component: screen },
     ];
     TestBed.configureTestingModule({
-      providers: [provideHttpClient(), provideHttpClientTesting(), provideRouter(routes, withComponentInputBinding())],
+      providers: [
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        provideRouter(routes, withComponentInputBinding()),
+        provideControls(),
+      ],
     });
     const harness = await RouterTestingHarness.create(url);
     const bed = new ScreenBed(harness, TestBed.inject(HttpTestingController));
     bed.reply('/workspace', options.workspace ?? SAMPLE_WORKSPACE);
     await bed.settle();
     return bed;
+  }
+
+  /** Selects, checkboxes and radio buttons. */
+  get controls(): Controls {
+    return new Controls(this.harness.fixture);
   }
 
   get page(): HTMLElement {
@@ -90,21 +102,22 @@ export class ScreenBed {
     await this.settle();
   }
 
-  /** Types into a field, or chooses in it, as its label says. */
-  async type(label: string, text: string, event: 'input' | 'change' = 'input'): Promise<void> {
+  /** Types into a field, as its label says. */
+  async type(label: string, text: string): Promise<void> {
     const field = this.field(label);
     field.value = text;
-    field.dispatchEvent(new Event(event, { bubbles: true }));
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    field.dispatchEvent(new Event('change', { bubbles: true }));
+    await this.settle();
+  }
+
+  /** Chooses in a field, both by the words that stand there. */
+  async choose(label: string, option: string | RegExp): Promise<void> {
+    await this.controls.choose(label, option);
     await this.settle();
   }
 
   field(label: string): HTMLInputElement {
-    const named = [...this.page.querySelectorAll<HTMLElement>('input, select')].find(
-      (field) => field.getAttribute('aria-label') === label,
-    );
-    const inLabel = [...this.page.querySelectorAll('label')].find((each) => each.textContent.trim().startsWith(label));
-    const found = named ?? inLabel?.querySelector<HTMLElement>('input, select, textarea');
-    if (!found) throw new Error(`There is no field “${label}”.`);
-    return found as HTMLInputElement;
+    return fieldOf(this.page, label);
   }
 }

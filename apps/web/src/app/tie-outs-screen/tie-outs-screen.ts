@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { exactFigure } from '@margin-lens/core';
 import type { TieOutsView } from '@margin-lens/contract';
@@ -14,7 +15,7 @@ type Tie = TieOutsView['ties'][number];
 /** Figures that must agree, both sides of each, and the way to the cause where they do not. */
 @Component({
   selector: 'ml-tie-outs-screen',
-  imports: [ErrorState, MatProgressBarModule],
+  imports: [ErrorState, MatButtonModule, MatProgressBarModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './tie-outs-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './tie-outs-screen.scss'],

@@ -1,5 +1,11 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { MatRadioModule } from '@angular/material/radio';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import {
   emptyBaseMonths,
@@ -55,7 +61,16 @@ const HOWS: Record<ActionKind, How> = {
 /** An action on the selection: what it needs, what it would do, and the button that does it. */
 @Component({
   selector: 'ml-action-panel',
-  imports: [ActionResult, NgTemplateOutlet],
+  imports: [
+    ActionResult,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatRadioModule,
+    MatSelectModule,
+    NgTemplateOutlet,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './action-panel.html',
   styleUrl: './action-panel.scss',

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, untracked } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { debounceTime } from 'rxjs';
 import {
@@ -19,7 +20,7 @@ import type { SheetSelection } from './planning-table';
 /** What the selected cell is: its exact figure, its grain, what stood there last year, and the sum of the block. */
 @Component({
   selector: 'ml-cell-panel',
-  imports: [NewValueForm],
+  imports: [MatButtonModule, NewValueForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (cell(); as cell) {
@@ -55,7 +56,12 @@ import type { SheetSelection } from './planning-table';
       <ul data-testid="warnings">
         @for (warning of warnings(); track warning.key) {
           <li>
-            <button type="button" (click)="go.emit({ account: warning.account, month: warning.month })">
+            <button
+              matButton
+              class="entry"
+              type="button"
+              (click)="go.emit({ account: warning.account, month: warning.month })"
+            >
               {{ warning.words }}
             </button>
           </li>
@@ -70,20 +76,20 @@ import type { SheetSelection } from './planning-table';
     }
     h2 {
       margin: 0;
-      font: 600 16px/1.3 var(--serif);
+      font: 600 var(--large) / 1.3 var(--serif);
     }
     h3 {
       margin: 14px 0 4px;
-      font: 600 13.5px/1.3 var(--sans);
+      font: 600 var(--text) / 1.3 var(--sans);
     }
     .thin {
       margin: 0;
       color: var(--ink-2);
-      font-size: 13px;
+      font-size: var(--medium);
     }
     .big {
       margin: 8px 0 10px;
-      font: 600 26px/1.1 var(--serif);
+      font: 600 var(--figure) / 1.1 var(--serif);
       font-variant-numeric: lining-nums tabular-nums;
     }
     dl {
@@ -106,7 +112,7 @@ import type { SheetSelection } from './planning-table';
       background: none;
       color: var(--ink);
       font: inherit;
-      font-size: 13px;
+      font-size: var(--medium);
       text-align: left;
       cursor: pointer;
     }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatButton } from '@angular/material/button';
 import type { ErrorReply, VersionChanges, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
@@ -8,7 +9,7 @@ import type { FigureWords } from './figure-words';
 /** Every write of a version's figures: who, when, how, before and after; each can be taken back. */
 @Component({
   selector: 'ml-changes-panel',
-  imports: [MatButton],
+  imports: [MatButton, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (problem(); as text) {
@@ -19,7 +20,7 @@ import type { FigureWords } from './figure-words';
         <p>
           <strong>{{ change.label || change.how }}</strong>
           @if (version().mayEdit) {
-            <button type="button" class="plain" (click)="takeBack(change.revision)">take back</button>
+            <button matButton type="button" class="plain" (click)="takeBack(change.revision)">take back</button>
           }
         </p>
         <p class="thin">
@@ -67,13 +68,13 @@ import type { FigureWords } from './figure-words';
     }
     .thin {
       color: var(--ink-2);
-      font-size: 12.5px;
+      font-size: var(--small);
     }
     ul {
       margin: 3px 0 0;
       padding: 0;
       list-style: none;
-      font-size: 12.5px;
+      font-size: var(--small);
     }
     li {
       display: flex;
@@ -83,13 +84,6 @@ import type { FigureWords } from './figure-words';
     .figures {
       white-space: nowrap;
       font-variant-numeric: tabular-nums;
-    }
-    .plain {
-      border: 0;
-      background: none;
-      color: var(--brand);
-      font: inherit;
-      cursor: pointer;
     }
   `,
 })

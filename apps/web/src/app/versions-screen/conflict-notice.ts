@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import type { FigureWords } from './figure-words';
 import type { Conflict } from './planning-store';
 
@@ -11,18 +12,19 @@ export interface Settlement {
 /** Figures that somebody else changed while they were changed here: settled all at once, or one by one. */
 @Component({
   selector: 'ml-conflict-notice',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="says" role="alert" data-testid="conflict">
       <span>{{ words() }}</span>
-      <button type="button" class="button" (click)="settle.emit({ conflicts: conflicts(), take: 'theirs' })">
+      <button matButton="outlined" type="button" (click)="settle.emit({ conflicts: conflicts(), take: 'theirs' })">
         Keep theirs
       </button>
-      <button type="button" class="button" (click)="settle.emit({ conflicts: conflicts(), take: 'mine' })">
+      <button matButton="outlined" type="button" (click)="settle.emit({ conflicts: conflicts(), take: 'mine' })">
         Keep mine
       </button>
       @if (conflicts().length > 1) {
-        <button type="button" class="button" [attr.aria-expanded]="isOpen()" (click)="isOpen.set(!isOpen())">
+        <button matButton="outlined" type="button" [attr.aria-expanded]="isOpen()" (click)="isOpen.set(!isOpen())">
           One by one
         </button>
       }
@@ -46,6 +48,7 @@ export interface Settlement {
                 <td>{{ line.mine }}</td>
                 <td>
                   <button
+                    matButton
                     type="button"
                     class="plain"
                     (click)="settle.emit({ conflicts: [line.conflict], take: 'theirs' })"
@@ -53,6 +56,7 @@ export interface Settlement {
                     theirs
                   </button>
                   <button
+                    matButton
                     type="button"
                     class="plain"
                     (click)="settle.emit({ conflicts: [line.conflict], take: 'mine' })"

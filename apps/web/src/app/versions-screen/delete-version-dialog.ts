@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
 import type { VersionView } from '@margin-lens/contract';
 
 /** Asks before a version goes; closes with true when it shall. */
 @Component({
   selector: 'ml-delete-version-dialog',
-  imports: [MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Delete {{ version.name }}?</h2>
@@ -17,10 +18,8 @@ import type { VersionView } from '@margin-lens/contract';
       </p>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button type="button" class="button" [mat-dialog-close]="false" cdkFocusInitial>Cancel</button>
-      <button type="button" class="button primary" [mat-dialog-close]="true" data-testid="delete-version">
-        Delete
-      </button>
+      <button matButton="outlined" type="button" [mat-dialog-close]="false" cdkFocusInitial>Cancel</button>
+      <button matButton="filled" type="button" [mat-dialog-close]="true" data-testid="delete-version">Delete</button>
     </mat-dialog-actions>
   `,
 })

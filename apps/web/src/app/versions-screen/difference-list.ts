@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import type { DifferenceView } from './difference-view';
 
 /** Where two sides differ: the verdict, rows with a guess at the cause, sections and months. */
 @Component({
   selector: 'ml-difference-list',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="verdict" role="status" data-testid="verdict">
@@ -14,7 +16,7 @@ import type { DifferenceView } from './difference-view';
       <ol data-testid="differences">
         @for (row of found().rows; track row.id) {
           <li>
-            <button type="button" (click)="go.emit({ account: row.account, month: row.month })">
+            <button matButton class="entry" type="button" (click)="go.emit({ account: row.account, month: row.month })">
               <span class="name" [title]="row.label">{{ row.label }}</span>
               <span class="figure">{{ row.text }}</span>
               <span class="thin">{{ row.guess }}{{ row.monthName }}</span>

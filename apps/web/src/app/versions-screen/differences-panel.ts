@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
 import { linesOf } from '@margin-lens/core';
@@ -11,7 +14,7 @@ import { PlanningStore } from './planning-store';
 /** Where two versions differ: bottom line, months, sections, accounts, each with a guess at the cause. */
 @Component({
   selector: 'ml-differences-panel',
-  imports: [DifferenceList],
+  imports: [DifferenceList, MatCheckboxModule, MatFormFieldModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './differences-panel.html',
   styleUrl: './differences-panel.scss',

@@ -1,27 +1,41 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { combinationOf, lineKey, type SheetRow } from '@margin-lens/core';
 import { PlanningStore } from './planning-store';
 
 /** Begins a row for values that the account of a row has no figures of yet. */
 @Component({
   selector: 'ml-new-value-form',
+  imports: [MatButtonModule, MatFormFieldModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h3>Plan it by another value</h3>
     @for (dimension of dimensions(); track dimension.name) {
-      <label>
-        {{ dimension.label }}
-        <select class="field" #choice (change)="choose(dimension.name, choice.value)" data-testid="new-value">
-          <option value="" [selected]="chosen()[dimension.name] === undefined">none</option>
+      <mat-form-field>
+        <mat-label>{{ dimension.label }}</mat-label>
+        <mat-select
+          [value]="chosen()[dimension.name] ?? ''"
+          (selectionChange)="choose(dimension.name, $event.value)"
+          data-testid="new-value"
+        >
+          <mat-option value="">none</mat-option>
           @for (value of dimension.values; track value.value) {
-            <option [value]="value.value" [selected]="chosen()[dimension.name] === value.value">
+            <mat-option [value]="value.value">
               {{ value.name || value.value }}
-            </option>
+            </mat-option>
           }
-        </select>
-      </label>
+        </mat-select>
+      </mat-form-field>
     }
-    <button class="button" type="button" [disabled]="problem() !== ''" (click)="start()" data-testid="start-value">
+    <button
+      matButton="outlined"
+      type="button"
+      [disabled]="problem() !== ''"
+      (click)="start()"
+      data-testid="start-value"
+    >
       Add the row
     </button>
     @if (problem() && hasChoice()) {
@@ -37,19 +51,12 @@ import { PlanningStore } from './planning-store';
     }
     h3 {
       margin: 0;
-      font: 600 13.5px/1.3 var(--sans);
-    }
-    label {
-      display: grid;
-      gap: 3px;
-      width: 100%;
-      color: var(--ink-2);
-      font-size: 13px;
+      font: 600 var(--text) / 1.3 var(--sans);
     }
     .thin {
       margin: 0;
       color: var(--ink-2);
-      font-size: 13px;
+      font-size: var(--medium);
     }
   `,
 })

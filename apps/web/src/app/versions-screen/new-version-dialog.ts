@@ -1,5 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { inWords } from '../shared/validators';
 import { OpeningField } from './opening-field';
 import type { NewVersion, PeriodView, VersionView } from '@margin-lens/contract';
 
@@ -11,89 +17,109 @@ export interface NewVersionQuestion {
   start: Partial<NewVersion>;
 }
 
+/** What is wrong with a wish for a version; nothing when it can be made. */
+function problemOf({ name, kind, from, to, cutOver, parent, opening }: NewVersion): string {
+  if (name.trim() === '') return 'Give it a name.';
+  if (kind === 'branch') return parent === '' ? 'Choose the version that it branches off.' : '';
+  if (to < from) return 'It ends before it begins.';
+  if (kind === 'plan' && opening && opening.period >= from) return 'It opens with a month before its first.';
+  if (kind === 'forecast' && (cutOver < from || cutOver >= to))
+    return 'The last actual month lies inside, before the last month.';
+  return '';
+}
+
 /** Asks for the kind, range and start of a new version. */
 @Component({
   selector: 'ml-new-version-dialog',
-  imports: [MatDialogModule, OpeningField],
+  imports: [
+    MatButtonModule,
+    MatDialogModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    OpeningField,
+    ReactiveFormsModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>New version</h2>
     <mat-dialog-content>
-      <form class="grid" id="new-version" (submit)="$event.preventDefault(); make()">
-        <label>Name <input class="field" #name [value]="wanted().name" (input)="set({ name: name.value })" /></label>
-        <label>
-          Kind
-          <select class="field" #kind [value]="wanted().kind" (change)="set({ kind: $any(kind.value) })">
-            <option value="plan">Plan: figures of its own</option>
-            <option value="forecast">Forecast: actuals to a month, then figures of its own</option>
-            <option value="branch">Branch: differs from another version where it is changed</option>
-          </select>
-        </label>
-        @if (wanted().kind === 'branch') {
-          <label>
-            Branch of
-            <select class="field" #parent [value]="wanted().parent" (change)="set({ parent: parent.value })">
+      <form class="grid" id="new-version" [formGroup]="form" (ngSubmit)="make()">
+        <mat-form-field>
+          <mat-label>Name</mat-label>
+          <input matInput formControlName="name" />
+        </mat-form-field>
+        <mat-form-field>
+          <mat-label>Kind</mat-label>
+          <mat-select formControlName="kind">
+            <mat-option value="plan">Plan: figures of its own</mat-option>
+            <mat-option value="forecast">Forecast: actuals to a month, then figures of its own</mat-option>
+            <mat-option value="branch">Branch: differs from another version where it is changed</mat-option>
+          </mat-select>
+        </mat-form-field>
+        @if (form.value.kind === 'branch') {
+          <mat-form-field>
+            <mat-label>Branch of</mat-label>
+            <mat-select formControlName="parent">
               @for (version of data.versions; track version.code) {
-                <option [value]="version.code" [selected]="version.code === wanted().parent">{{ version.name }}</option>
+                <mat-option [value]="version.code">{{ version.name }}</mat-option>
               }
-            </select>
-          </label>
+            </mat-select>
+          </mat-form-field>
         } @else {
-          <label>
-            From
-            <select class="field" #from (change)="set({ from: from.value })">
+          <mat-form-field>
+            <mat-label>From</mat-label>
+            <mat-select formControlName="from">
               @for (period of months; track period.key) {
-                <option [value]="period.key" [selected]="period.key === wanted().from">{{ period.name }}</option>
+                <mat-option [value]="period.key">{{ period.name }}</mat-option>
               }
-            </select>
-          </label>
-          <label>
-            To
-            <select class="field" #to (change)="set({ to: to.value })">
+            </mat-select>
+          </mat-form-field>
+          <mat-form-field>
+            <mat-label>To</mat-label>
+            <mat-select formControlName="to">
               @for (period of months; track period.key) {
-                <option [value]="period.key" [selected]="period.key === wanted().to">{{ period.name }}</option>
+                <mat-option [value]="period.key">{{ period.name }}</mat-option>
               }
-            </select>
-          </label>
-          @if (wanted().kind === 'forecast') {
-            <label>
-              Actual to
-              <select class="field" #cut (change)="set({ cutOver: cut.value })">
+            </mat-select>
+          </mat-form-field>
+          @if (form.value.kind === 'forecast') {
+            <mat-form-field>
+              <mat-label>Actual to</mat-label>
+              <mat-select formControlName="cutOver">
                 @for (period of months; track period.key) {
-                  <option [value]="period.key" [selected]="period.key === wanted().cutOver">{{ period.name }}</option>
+                  <mat-option [value]="period.key">{{ period.name }}</mat-option>
                 }
-              </select>
-            </label>
+              </mat-select>
+            </mat-form-field>
           }
-          <label>
-            Start with
-            <select class="field" #copy (change)="set({ copyOf: copy.value })">
-              <option value="">no figures</option>
+          <mat-form-field>
+            <mat-label>Start with</mat-label>
+            <mat-select formControlName="copyOf">
+              <mat-option value="">no figures</mat-option>
               @for (version of data.versions; track version.code) {
-                <option [value]="version.code" [selected]="version.code === wanted().copyOf">
-                  the figures of {{ version.name }}
-                </option>
+                <mat-option [value]="version.code"> the figures of {{ version.name }} </mat-option>
               }
-            </select>
-          </label>
-          @if (wanted().kind === 'plan') {
+            </mat-select>
+          </mat-form-field>
+          @if (form.value.kind === 'plan') {
             <ml-opening-field
               [versions]="data.versions"
               [periods]="data.periods"
-              [first]="wanted().from"
-              [opening]="wanted().opening"
-              (changed)="set({ opening: $event })"
+              [first]="form.value.from!"
+              [opening]="form.value.opening ?? null"
+              (changed)="form.patchValue({ opening: $event })"
             />
           }
         }
-        @if (problem(); as text) {
+        @if (form.errors?.['problem']; as text) {
           <p class="issue" role="alert">{{ text }}</p>
         }
       </form>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button class="button" type="button" mat-dialog-close>Leave</button>
-      <button class="button primary stay" type="submit" form="new-version" [disabled]="problem()">Make it</button>
+      <button matButton="outlined" type="button" mat-dialog-close>Cancel</button>
+      <button matButton="filled" type="submit" form="new-version" [disabled]="form.invalid">Create</button>
     </mat-dialog-actions>
   `,
   styles: `
@@ -102,40 +128,26 @@ export interface NewVersionQuestion {
       gap: 10px;
       min-width: 380px;
     }
-    label {
-      display: grid;
-      gap: 3px;
-      color: var(--ink-2);
-      font-size: 13px;
-    }
-    .stay {
-      margin-left: 8px;
-    }
   `,
 })
 export class NewVersionDialog {
   protected readonly data = inject<NewVersionQuestion>(MAT_DIALOG_DATA);
   private readonly ref = inject<MatDialogRef<NewVersionDialog, NewVersion>>(MatDialogRef);
   protected readonly months = this.data.periods.filter(({ kind }) => kind === 'regular');
-  protected readonly wanted = signal<NewVersion>(this.start());
-  protected readonly problem = computed(() => {
-    const { name, kind, from, to, cutOver, parent, opening } = this.wanted();
-    if (name.trim() === '') return 'Give it a name.';
-    if (kind === 'branch') return parent === '' ? 'Choose the version that it branches off.' : '';
-    if (to < from) return 'It ends before it begins.';
-    if (kind === 'plan' && opening && opening.period >= from) return 'It opens with a month before its first.';
-    if (kind === 'forecast' && (cutOver < from || cutOver >= to))
-      return 'The last actual month lies inside, before the last month.';
-    return '';
+  private readonly fields = inject(NonNullableFormBuilder);
+  protected readonly form = this.fields.group(this.wanted(), {
+    validators: inWords((wanted: NewVersion) => problemOf(wanted)),
   });
 
-  protected set(change: Partial<NewVersion>): void {
-    this.wanted.update((wanted) => ({ ...wanted, ...change }));
+  protected make(): void {
+    const wanted = this.form.getRawValue();
+    const { kind, opening } = wanted;
+    if (this.form.valid) this.ref.close({ ...wanted, opening: kind === 'plan' ? opening : null });
   }
 
-  protected make(): void {
-    const { kind, opening } = this.wanted();
-    if (this.problem() === '') this.ref.close({ ...this.wanted(), opening: kind === 'plan' ? opening : null });
+  private wanted() {
+    const { opening, ...start } = this.start();
+    return { ...start, opening: this.fields.control(opening) };
   }
 
   private start(): NewVersion {
@@ -155,46 +167,4 @@ export class NewVersionDialog {
       ...this.data.start,
     };
   }
-}
-
-export interface ReasonQuestion {
-  title: string;
-  says: string;
-  act: string;
-}
-
-/** Asks for a reason before a version goes back. */
-@Component({
-  selector: 'ml-reason-dialog',
-  imports: [MatDialogModule],
-  changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <h2 mat-dialog-title>{{ data.title }}</h2>
-    <mat-dialog-content>
-      <p>{{ data.says }}</p>
-      <label>Reason <input class="field" #reason (input)="text.set(reason.value)" /></label>
-    </mat-dialog-content>
-    <mat-dialog-actions align="end">
-      <button class="button" type="button" mat-dialog-close>Leave</button>
-      <button class="button primary" type="button" [disabled]="text().trim() === ''" [mat-dialog-close]="text()">
-        {{ data.act }}
-      </button>
-    </mat-dialog-actions>
-  `,
-  styles: `
-    label {
-      display: grid;
-      gap: 3px;
-      margin-top: 12px;
-      color: var(--ink-2);
-      font-size: 13px;
-    }
-    .primary {
-      margin-left: 8px;
-    }
-  `,
-})
-export class ReasonDialog {
-  protected readonly data = inject<ReasonQuestion>(MAT_DIALOG_DATA);
-  protected readonly text = signal('');
 }

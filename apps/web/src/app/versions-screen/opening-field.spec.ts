@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { OpeningSource, PeriodView, VersionView } from '@margin-lens/contract';
+import { Controls } from '../testing/controls';
 import { OpeningField } from './opening-field';
 
 const period = (key: string, kind = 'regular') => ({ key, name: `Month ${key}`, kind }) as PeriodView;
@@ -14,34 +15,28 @@ async function open(opening: OpeningSource | null) {
   const said: (OpeningSource | null)[] = [];
   fixture.componentInstance.changed.subscribe((choice) => said.push(choice));
   await fixture.whenStable();
-  const field = (id: string) =>
-    (fixture.nativeElement as HTMLElement).querySelector<HTMLSelectElement>(`[data-testid="${id}"]`);
-  const choose = (id: string, value: string) => {
-    field(id)!.value = value;
-    field(id)!.dispatchEvent(new Event('change'));
-  };
-  return { field, choose, said };
+  return { controls: new Controls(fixture), said };
 }
 
 describe('OpeningField', () => {
   it('offers actual balances and those of versions; a month only where one is chosen', async () => {
-    const { field, choose, said } = await open(null);
-    expect([...field('opening')!.options].map(({ text }) => text)).toEqual([
+    const { controls, said } = await open(null);
+    expect(await controls.offered('opening')).toEqual([
       'the actual balances before its first month',
       'the actual balances of a month',
       'the balances of Forecast 2',
     ]);
-    expect(field('opening-month')).toBeNull();
-    choose('opening', 'FC');
+    await expect(controls.select('opening-month')).rejects.toThrow();
+    await controls.choose('opening', /Forecast 2/);
     expect(said).toEqual([{ version: 'FC', period: 'FY2026-P12' }]); // the month before the plan begins
   });
 
   it('offers regular months before the first one, and goes back to none', async () => {
-    const { field, choose, said } = await open({ version: 'FC', period: 'FY2026-P11' });
-    expect([...field('opening-month')!.options].map(({ value }) => value)).toEqual(['FY2026-P11', 'FY2026-P12']);
-    expect(field('opening-month')!.value).toBe('FY2026-P11');
-    choose('opening-month', 'FY2026-P12');
-    choose('opening', '');
+    const { controls, said } = await open({ version: 'FC', period: 'FY2026-P11' });
+    expect(await controls.offered('opening-month')).toEqual(['Month FY2026-P11', 'Month FY2026-P12']);
+    expect(await (await controls.select('opening-month')).getValueText()).toBe('Month FY2026-P11');
+    await controls.choose('opening-month', 'Month FY2026-P12');
+    await controls.choose('opening', /before its first month/);
     expect(said).toEqual([{ version: 'FC', period: 'FY2026-P12' }, null]);
   });
 });

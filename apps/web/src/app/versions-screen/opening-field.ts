@@ -1,45 +1,48 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatSelectModule } from '@angular/material/select';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import { ACTUAL } from '@margin-lens/core';
 import type { OpeningSource, PeriodView, VersionView } from '@margin-lens/contract';
 
 /** Chooses the balances that a plan opens with: those of a version at a month; without a choice the actual ones before its first month. */
 @Component({
   selector: 'ml-opening-field',
+  imports: [MatFormFieldModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label>
-      Balances open with
-      <select class="field" #version (change)="choose(version.value, period())" data-testid="opening">
-        <option value="" [selected]="!opening()">the actual balances before its first month</option>
-        <option [value]="actual" [selected]="opening()?.version === actual">the actual balances of a month</option>
+    <mat-form-field>
+      <mat-label>Balances open with</mat-label>
+      <mat-select
+        [value]="opening()?.version ?? ''"
+        (selectionChange)="choose($event.value, period())"
+        data-testid="opening"
+      >
+        <mat-option value="">the actual balances before its first month</mat-option>
+        <mat-option [value]="actual">the actual balances of a month</mat-option>
         @for (each of versions(); track each.code) {
-          <option [value]="each.code" [selected]="opening()?.version === each.code">
-            the balances of {{ each.name }}
-          </option>
+          <mat-option [value]="each.code"> the balances of {{ each.name }} </mat-option>
         }
-      </select>
-    </label>
+      </mat-select>
+    </mat-form-field>
     @if (opening()) {
-      <label>
-        At the end of
-        <select class="field" #month (change)="choose(opening()!.version, month.value)" data-testid="opening-month">
+      <mat-form-field>
+        <mat-label>At the end of</mat-label>
+        <mat-select
+          [value]="period()"
+          (selectionChange)="choose(opening()!.version, $event.value)"
+          data-testid="opening-month"
+        >
           @for (each of months(); track each.key) {
-            <option [value]="each.key" [selected]="each.key === period()">{{ each.name }}</option>
+            <mat-option [value]="each.key">{{ each.name }}</mat-option>
           }
-        </select>
-      </label>
+        </mat-select>
+      </mat-form-field>
     }
   `,
   styles: `
     :host {
       display: grid;
       gap: 10px;
-    }
-    label {
-      display: grid;
-      gap: 3px;
-      color: var(--ink-2);
-      font-size: 13px;
     }
   `,
 })

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import type { SheetDifferenceView } from '@margin-lens/contract';
 import { DifferenceList } from './difference-list';
 import { differenceView } from './difference-view';
@@ -10,7 +11,7 @@ const SHOWN = 40;
 /** What a sheet that came back would do: adds, changes, and what could not be taken; then the button that does it. */
 @Component({
   selector: 'ml-sheet-panel',
-  imports: [DifferenceList],
+  imports: [DifferenceList, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>{{ sheet().fileName }}</h2>
@@ -48,7 +49,7 @@ const SHOWN = 40;
     }
     <p class="acts">
       <button
-        class="button primary"
+        matButton="filled"
         type="button"
         [disabled]="sheet().cells.length === 0"
         (click)="take()"
@@ -60,7 +61,7 @@ const SHOWN = 40;
             : 'Take ' + sheet().cells.length + (sheet().cells.length === 1 ? ' figure' : ' figures')
         }}
       </button>
-      <button class="button" type="button" (click)="done.emit()">Leave</button>
+      <button matButton="outlined" type="button" (click)="done.emit()">Leave</button>
     </p>
   `,
   styles: `
@@ -70,11 +71,11 @@ const SHOWN = 40;
     }
     h2 {
       margin: 0 0 4px;
-      font: 600 16px/1.3 var(--serif);
+      font: 600 var(--large) / 1.3 var(--serif);
     }
     h3 {
       margin: 12px 0 4px;
-      font: 600 13.5px/1.3 var(--sans);
+      font: 600 var(--text) / 1.3 var(--sans);
     }
     p {
       margin: 0;
@@ -83,7 +84,7 @@ const SHOWN = 40;
       margin: 0;
       padding: 0;
       list-style: none;
-      font-size: 13px;
+      font-size: var(--medium);
     }
     li {
       display: flex;
@@ -95,7 +96,7 @@ const SHOWN = 40;
     }
     .thin {
       color: var(--ink-2);
-      font-size: 12.5px;
+      font-size: var(--small);
     }
     .figures {
       font-variant-numeric: tabular-nums;

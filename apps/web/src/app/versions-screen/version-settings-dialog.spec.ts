@@ -32,6 +32,7 @@ describe('the settings of a version', () => {
       ],
     });
     const fixture = TestBed.createComponent(VersionSettingsDialog);
+    fixture.detectChanges();
     const loader = TestbedHarnessEnvironment.loader(fixture);
     const selects = () => loader.getAllHarnesses(MatSelectHarness);
     const element = fixture.nativeElement as HTMLElement;

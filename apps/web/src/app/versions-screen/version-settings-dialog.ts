@@ -1,4 +1,8 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
+import { MatIconModule } from '@angular/material/icon';
+import { MatInputModule } from '@angular/material/input';
+import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
@@ -11,6 +15,7 @@ import type {
   VersionView,
   WorkspaceView,
 } from '@margin-lens/contract';
+import { named } from '../shared/validators';
 import { OpeningField } from './opening-field';
 
 export interface SettingsQuestion {
@@ -50,16 +55,28 @@ function valuesOf({ values }: EditorRow): VersionEditor['values'] {
 /** Name and owner of a version, and who may change it beside the owner. */
 @Component({
   selector: 'ml-version-settings-dialog',
-  imports: [MatDialogModule, MatFormFieldModule, MatSelectModule, OpeningField],
+  imports: [
+    MatButtonModule,
+    MatDialogModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+    MatSelectModule,
+    OpeningField,
+    ReactiveFormsModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Settings of {{ version.name }}</h2>
     <mat-dialog-content>
-      <form id="version-settings" (submit)="$event.preventDefault(); save()">
-        <label>Name <input class="field" #name [value]="version.name" (input)="called.set(name.value)" /></label>
-        <mat-form-field appearance="outline">
+      <form id="version-settings" [formGroup]="form" (ngSubmit)="save()">
+        <mat-form-field>
+          <mat-label>Name</mat-label>
+          <input matInput formControlName="name" />
+        </mat-form-field>
+        <mat-form-field>
           <mat-label>Owner</mat-label>
-          <mat-select [value]="ownedBy()" (selectionChange)="ownedBy.set($event.value)">
+          <mat-select formControlName="owner">
             <mat-option value="">Nobody</mat-option>
             @for (person of data.people; track person.id) {
               <mat-option [value]="person.id">{{ person.name }}</mat-option>
@@ -72,43 +89,33 @@ function valuesOf({ values }: EditorRow): VersionEditor['values'] {
             [versions]="data.others"
             [periods]="data.periods"
             [first]="version.from"
-            [opening]="opening()"
-            (changed)="opening.set($event)"
+            [opening]="form.controls.opening.value"
+            (changed)="form.controls.opening.setValue($event)"
           />
         }
         <fieldset>
           <legend>Who may change figures beside the owner</legend>
-          @for (editor of editors(); track $index; let at = $index) {
-            <div class="editor">
-              <mat-form-field appearance="outline">
+          @for (editor of form.controls.editors.controls; track editor; let at = $index) {
+            <div class="editor" [formGroup]="editor">
+              <mat-form-field>
                 <mat-label>Person</mat-label>
-                <mat-select [value]="editor.person" (selectionChange)="set(at, { person: $event.value })">
+                <mat-select formControlName="person">
                   @for (person of data.people; track person.id) {
                     <mat-option [value]="person.id" [disabled]="isNamed(person.id, at)">{{ person.name }}</mat-option>
                   }
                 </mat-select>
               </mat-form-field>
-              <mat-form-field appearance="outline" floatLabel="always">
+              <mat-form-field>
                 <mat-label>Entities</mat-label>
-                <mat-select
-                  multiple
-                  placeholder="all"
-                  [value]="editor.entities"
-                  (selectionChange)="set(at, { entities: $event.value })"
-                >
+                <mat-select multiple placeholder="all" formControlName="entities">
                   @for (entity of data.entities; track entity.code) {
                     <mat-option [value]="entity.code">{{ entity.name }}</mat-option>
                   }
                 </mat-select>
               </mat-form-field>
-              <mat-form-field appearance="outline" floatLabel="always">
+              <mat-form-field>
                 <mat-label>Dimension values</mat-label>
-                <mat-select
-                  multiple
-                  placeholder="all"
-                  [value]="editor.values"
-                  (selectionChange)="set(at, { values: $event.value })"
-                >
+                <mat-select multiple placeholder="all" formControlName="values">
                   @for (dimension of data.dimensions; track dimension.name) {
                     <mat-optgroup [label]="dimension.name.replaceAll('_', ' ')">
                       @for (each of dimension.values; track each.value) {
@@ -121,38 +128,30 @@ function valuesOf({ values }: EditorRow): VersionEditor['values'] {
                 </mat-select>
               </mat-form-field>
               <button
-                class="button"
+                matIconButton
                 type="button"
-                [attr.aria-label]="'Take out ' + nameOf(editor.person)"
-                (click)="remove(at)"
+                [attr.aria-label]="'Remove ' + nameOf(editor.value.person)"
+                (click)="form.controls.editors.removeAt(at)"
               >
-                ×
+                <mat-icon svgIcon="close" />
               </button>
             </div>
           } @empty {
             <p class="thin">Nobody is named, so anyone who plans may.</p>
           }
-          <button class="button" type="button" (click)="add()">Add a person</button>
+          <button matButton="outlined" type="button" (click)="add()">Add a person</button>
         </fieldset>
       </form>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button class="button" type="button" mat-dialog-close>Leave</button>
-      <button class="button primary keep" type="submit" form="version-settings" [disabled]="called().trim() === ''">
-        Save
-      </button>
+      <button matButton="outlined" type="button" mat-dialog-close>Cancel</button>
+      <button matButton="filled" type="submit" form="version-settings" [disabled]="form.invalid">Save</button>
     </mat-dialog-actions>
   `,
   styles: `
     form {
       display: grid;
       gap: 12px;
-    }
-    label {
-      display: grid;
-      gap: 3px;
-      color: var(--ink-2);
-      font-size: 13px;
     }
     fieldset {
       display: grid;
@@ -166,22 +165,19 @@ function valuesOf({ values }: EditorRow): VersionEditor['values'] {
       margin-bottom: 6px;
       padding: 0;
       color: var(--ink-2);
-      font-size: 13px;
+      font-size: var(--medium);
     }
     .editor {
       display: grid;
       grid-template-columns: 1fr 1fr 1fr auto;
       gap: 8px;
-      align-items: center;
+      align-items: end;
       width: 100%;
     }
     .thin {
       margin: 0;
       color: var(--ink-2);
-      font-size: 12.5px;
-    }
-    .keep {
-      margin-left: 8px;
+      font-size: var(--small);
     }
   `,
 })
@@ -190,36 +186,40 @@ export class VersionSettingsDialog {
   protected readonly version = this.data.version;
   private readonly ref = inject<MatDialogRef<VersionSettingsDialog, VersionSettings>>(MatDialogRef);
   protected readonly keyOf = keyOf;
-  protected readonly called = signal(this.version.name);
-  protected readonly ownedBy = signal(this.version.owner);
-  protected readonly opening = signal(this.version.opening);
-  protected readonly editors = signal<readonly EditorRow[]>(this.version.editors.map(rowOf));
+  private readonly fields = inject(NonNullableFormBuilder);
+  protected readonly form = this.fields.group({
+    name: [this.version.name, named],
+    owner: this.version.owner,
+    opening: this.fields.control(this.version.opening),
+    editors: this.fields.array(this.version.editors.map((editor) => this.rowOf(rowOf(editor)))),
+  });
 
-  protected set(at: number, change: Partial<EditorRow>): void {
-    this.editors.update((rows) => rows.map((row, index) => (index === at ? { ...row, ...change } : row)));
+  private rowOf({ person, entities, values }: EditorRow) {
+    return this.fields.group({
+      person,
+      entities: this.fields.control(entities),
+      values: this.fields.control(values),
+    });
   }
 
   protected add(): void {
-    this.editors.update((rows) => [...rows, { person: '', entities: [], values: [] }]);
-  }
-
-  protected remove(at: number): void {
-    this.editors.update((rows) => rows.filter((_, index) => index !== at));
+    this.form.controls.editors.push(this.rowOf({ person: '', entities: [], values: [] }));
   }
 
   /** Whether a person is named in another row. */
   protected isNamed(person: string, at: number): boolean {
-    return this.editors().some((row, index) => index !== at && row.person === person);
+    return this.form.controls.editors.getRawValue().some((row, index) => index !== at && row.person === person);
   }
 
-  protected nameOf(id: string): string {
+  protected nameOf(id: string | undefined): string {
     return this.data.people.find((person) => person.id === id)?.name ?? 'this editor';
   }
 
   protected save(): void {
-    const editors = this.editors()
+    const { name, owner, opening, editors: rows } = this.form.getRawValue();
+    const editors = rows
       .filter(({ person }) => person !== '')
       .map((row): VersionEditor => ({ person: row.person, entities: [...row.entities], values: valuesOf(row) }));
-    this.ref.close({ name: this.called().trim(), owner: this.ownedBy(), editors, opening: this.opening() });
+    this.ref.close({ name: name.trim(), owner, editors, opening });
   }
 }

@@ -239,7 +239,7 @@ describe('actions', () => {
     await bed.choose(1, 0);
     await bed.screen.press('Uplift…');
     await bed.screen.type('By', '10');
-    await bed.screen.type('Counts', 'flat', 'change');
+    await bed.screen.choose('Counts', 'once');
     expect(bed.cells('Energy')[0]).toBe('4');
     await bed.screen.settle();
     expect(bed.screen.byId('apply').textContent).toContain(`Apply to ${periods.length} figures`);
@@ -304,7 +304,7 @@ describe('what is worth a look', () => {
     await bed.key('ArrowDown', { altKey: true });
     await bed.choose(2, 0);
     expect(bed.screen.byId<HTMLButtonElement>('start-value').disabled).toBe(true);
-    await bed.screen.type('Department', 'design', 'change');
+    await bed.screen.choose('Department', 'Design');
     bed.screen.byId('start-value').click();
     await bed.screen.settle();
     expect(bed.cells('Design')[0]).toBe('–');
@@ -321,7 +321,7 @@ describe('differences', () => {
   it('are shown by account, and by each combination of values', async () => {
     const bed = await PlanBed.open(version(), figures());
     await bed.screen.press('Differences');
-    await bed.screen.type('This version, less', 'actual', 'change');
+    await bed.screen.choose('This version, less', 'Actual');
     const DESIGN = '\u001f\u001fdepartment=design';
     const lines = [
       ...figures().lines.slice(0, 1),
@@ -331,7 +331,7 @@ describe('differences', () => {
     bed.screen.reply('/figures', figures({ lines }));
     await bed.screen.settle();
     expect(bed.screen.byId('verdict').textContent).toContain('The two are the same');
-    bed.screen.byId('by-value').click();
+    await bed.screen.controls.tick(/Each combination/);
     await bed.screen.settle();
     const rows = [...bed.screen.byId('differences').querySelectorAll('.name')].map(({ textContent }) => textContent);
     expect(rows).toEqual(['6400 Kiln gas · no values', '6400 Kiln gas · Design']);
@@ -358,7 +358,7 @@ describe('spreading by working days', () => {
     const weekdays = ['2023-04-03', '2023-04-04', '2023-04-05', '2023-04-06'];
     bed.screen.reply('/setup/holidays', { countries: [], days: weekdays.map((date) => ({ date, name: 'Day off' })) });
     await bed.screen.settle();
-    await bed.screen.type('Spread', 'working_days', 'change');
+    await bed.screen.choose('Spread', 'by working days');
     expect(bed.screen.byId('days-off').textContent).toContain('less the holidays of DE');
   });
 });

@@ -9,6 +9,8 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { MatIconModule } from '@angular/material/icon';
+import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { DecimalSign, SheetRow, ShownUnit } from '@margin-lens/core';
@@ -62,6 +64,8 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
     ConflictNotice,
     DifferencesPanel,
     ErrorState,
+    MatButtonModule,
+    MatIconModule,
     MatMenuModule,
     MatProgressBarModule,
     PlanningTable,

@@ -1,0 +1,34 @@
+import { Injectable, type Provider } from '@angular/core';
+import { DateAdapter, MAT_DATE_LOCALE, NativeDateAdapter, provideNativeDateAdapter } from '@angular/material/core';
+import { readDate } from '@margin-lens/core';
+
+/** A day as files and the server write it, at midnight of this machine. */
+export const dateOfDay = (day: string): Date | null => (day === '' ? null : new Date(`${day}T00:00:00`));
+
+/** A day of a calendar as ISO text; empty where there is none. */
+export function dayOfDate(date: Date | null): string {
+  if (!date || Number.isNaN(date.getTime())) return '';
+  const [month, day] = [date.getMonth() + 1, date.getDate()].map((part) => String(part).padStart(2, '0'));
+  return `${String(date.getFullYear()).padStart(4, '0')}-${month}-${day}`;
+}
+
+/** Reads days as people type them, the day first, by the rules of foreign files. */
+@Injectable()
+class DayAdapter extends NativeDateAdapter {
+  override parse(text: unknown): Date | null {
+    if (typeof text !== 'string' || text.trim() === '') return null;
+    const day = readDate(text, 'dmy');
+    return day === undefined ? this.invalid() : dateOfDay(day);
+  }
+
+  override getFirstDayOfWeek(): number {
+    return 1;
+  }
+}
+
+/** What date fields need; for the screens that have some. */
+export const provideDates = (): Provider[] => [
+  ...provideNativeDateAdapter(),
+  { provide: MAT_DATE_LOCALE, useValue: 'en-GB' },
+  { provide: DateAdapter, useClass: DayAdapter },
+];
