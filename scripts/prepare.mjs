@@ -116,7 +116,7 @@ export function buildWeb() {
     'apps/web/src',
     'apps/web/public',
     'apps/web/angular.json',
-    'apps/web/compress.mjs',
+    'apps/web/build.mjs',
   ];
   once('web', sources, 'apps/web/dist/index.html', () => {
     console.log('Building the web application…');

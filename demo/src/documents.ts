@@ -69,16 +69,27 @@ const statement = (
 });
 
 const STATEMENTS: readonly StatementDocument[] = [
-  statement('income_statement', 'Income statement', 'income_by_function', 'month_and_year_to_date'),
-  statement('income_by_nature', 'Income statement by nature', 'income_by_nature', 'month_and_year_to_date'),
-  statement('income_by_month', 'Income statement, twelve months', 'income_by_function', 'twelve_months'),
-  statement('income_by_quarter', 'Income statement, four quarters', 'income_by_function', 'four_quarters'),
-  statement('common_size', 'Income statement, common-size', 'income_by_function', 'common_size'),
-  statement('flexible_budget', 'Flexible budget', 'contribution', 'flexible_budget'),
-  statement('balance_sheet', 'Balance sheet', 'balance_sheet', 'month_ends'),
-  statement('cash_flow', 'Cash flow statement', 'cash_flow', 'cash_months'),
-  statement('ratios', 'Ratios', 'ratios', 'cash_months'),
+  statement('income_statement', 'Income statement', 'income_by_function', 'month_and_year_to_date', {
+    folder: 'Board',
+  }),
+  statement('income_by_nature', 'Income statement by nature', 'income_by_nature', 'month_and_year_to_date', {
+    folder: 'Month-end',
+  }),
+  statement('income_by_month', 'Income statement, twelve months', 'income_by_function', 'twelve_months', {
+    folder: 'Month-end',
+  }),
+  statement('income_by_quarter', 'Income statement, four quarters', 'income_by_function', 'four_quarters', {
+    folder: 'Month-end',
+  }),
+  statement('common_size', 'Income statement, common-size', 'income_by_function', 'common_size', {
+    folder: 'Analysis',
+  }),
+  statement('flexible_budget', 'Flexible budget', 'contribution', 'flexible_budget', { folder: 'Analysis' }),
+  statement('balance_sheet', 'Balance sheet', 'balance_sheet', 'month_ends', { folder: 'Board' }),
+  statement('cash_flow', 'Cash flow statement', 'cash_flow', 'cash_months', { folder: 'Board' }),
+  statement('ratios', 'Ratios', 'ratios', 'cash_months', { folder: 'Analysis' }),
   statement('departments', 'Costs by department', 'income_by_function', 'departments', {
+    folder: 'Analysis',
     presentation: { hideEmptyRows: true },
   }),
 ];

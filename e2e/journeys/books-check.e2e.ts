@@ -1,5 +1,5 @@
 import { expect, test } from '../fixtures/quiet-console';
-import { expectAccessible } from '../fixtures/no-serious-violations';
+import { expectAccessible } from '../fixtures/no-violations';
 import { StatementPage } from '../pages/statement-page';
 
 test('the light leads to the books check, and a suspense balance is followed to its posting', async ({ page }) => {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '../fixtures/quiet-console';
-import { expectAccessible } from '../fixtures/no-serious-violations';
+import { expectAccessible } from '../fixtures/no-violations';
 
 test('the trial balance proves itself and leads to lines, their balance and the whole journal', async ({ page }) => {
   await page.goto('/ledger?scope=LMG&as_at=2026-08');

@@ -1,6 +1,6 @@
 import { expect, test } from '../fixtures/served';
 import type { StatementView } from '@margin-lens/contract';
-import { expectAccessible } from '../fixtures/no-serious-violations';
+import { expectAccessible } from '../fixtures/no-violations';
 import { ShapePage } from '../pages/shape-page';
 import { StatementPage } from '../pages/statement-page';
 
@@ -9,7 +9,7 @@ const AS_AT = '&as_at=2026-08&scope=LMG';
 test('the common-size statement with last year is built from nothing, by keyboard alone', async ({ page, request }) => {
   const shape = new ShapePage(page);
   const { keyboard } = page;
-  await page.goto('/library?as_at=2026-08&scope=LMG');
+  await page.goto('/statements?as_at=2026-08&scope=LMG');
   await keyboard.press('Control+k');
   await page.getByPlaceholder('A statement, entity').pressSequentially('new statement');
   await keyboard.press('Enter');
@@ -196,9 +196,9 @@ test('the tie-outs page says which figures do not agree and leads to the cause; 
     .getByRole('button')
     .click();
   await expect(page.getByTestId('misplaced-account')).toBeVisible();
-  await page.goto('/library?as_at=2026-08&scope=LMG');
+  await page.goto('/statements?as_at=2026-08&scope=LMG');
   await page.getByRole('button', { name: /^Rows/ }).click();
-  await page.getByLabel('Search the library').fill('balance');
+  await page.getByLabel('Search statements, rows and columns').fill('balance');
   await expect(page.getByRole('complementary', { name: 'What is chosen' })).toContainText('Total assets');
   await expectAccessible(page);
 });

@@ -34,9 +34,9 @@ export class ShapePage {
     for (let presses = 0; presses < 60; presses++) {
       const name = await this.page.evaluate(() => {
         const field = document.activeElement as HTMLInputElement | null;
-        return (
-          field?.labels?.[0]?.querySelector('span')?.textContent?.trim() ?? field?.getAttribute('aria-label') ?? ''
-        );
+        const ids = (field?.getAttribute('aria-labelledby') ?? '').split(' ').filter(Boolean);
+        const labels = ids.map((id) => document.getElementById(id)?.textContent ?? '');
+        return (field?.labels?.[0]?.textContent ?? labels[0] ?? field?.getAttribute('aria-label') ?? '').trim();
       });
       if (name === label) return;
       await this.page.keyboard.press('Tab');
@@ -47,5 +47,7 @@ export class ShapePage {
   /** Chooses in the field that has the keyboard, by typing what the choice is called. */
   async typeChoice(text: string): Promise<void> {
     await this.page.keyboard.type(text, { delay: 5 });
+    // a closed list takes the typed words a moment after the last of them
+    await expect(this.page.locator(':focus')).toContainText(text, { ignoreCase: true });
   }
 }

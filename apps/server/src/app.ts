@@ -30,6 +30,7 @@ import { versionsPlugin } from './features/versions/versions-plugin';
 import { VersionsService } from './features/versions/versions-service';
 import { openDoor } from './features/workspace/door';
 import { peoplePlugin } from './features/workspace/people-plugin';
+import { shelfPlugin } from './features/workspace/shelf-plugin';
 import { Workspace } from './features/workspace/workspace';
 import { workspacePlugin } from './features/workspace/workspace-plugin';
 import { describeInterface } from './plugins/describe-interface';
@@ -119,6 +120,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const features = {
     workspace: workspacePlugin(),
     people: peoplePlugin(),
+    shelf: shelfPlugin(workspace),
     statements: statementsPlugin(),
     layouts: layoutsPlugin(new LayoutsService(workspace)),
     tieOuts: tieOutsPlugin(new TieOutsService(new LineSums(reading, workspace.cubes))),

@@ -149,7 +149,7 @@ function tell(outcome: ImportOutcome): number {
   console.log(
     `${outcome.state === 'done' ? 'Brought in' : 'Would bring in'} ${say(journals)} journals with ${say(lines)} lines and ` +
       `${say(figures)} figures${outcome.state === 'done' ? ` in ${outcome.seconds.toFixed(1)} s` : ''}; ` +
-      `${say(changedJournals)} journals changed, ${say(removedJournals)} taken out, ${say(unchangedJournals)} were there already.`,
+      `${say(changedJournals)} journals changed, ${say(removedJournals)} removed, ${say(unchangedJournals)} were there already.`,
   );
   if (outcome.state === 'checked') {
     for (const { entity, currency, period, debit, credit, profit } of outcome.effect.months) {

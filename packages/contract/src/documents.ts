@@ -20,6 +20,8 @@ const ListedSchema = v.object({
   name: v.string(),
   note: v.string(),
   archived: v.boolean(),
+  /** Folder of a statement; empty where it stands in none, and for layouts. */
+  folder: v.string(),
   purpose: v.nullable(v.picklist(LAYOUT_PURPOSES)),
   /** Rows or columns that it holds; for a statement the names of its two layouts. */
   holds: v.string(),

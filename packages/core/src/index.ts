@@ -35,16 +35,7 @@ export { type DimensionCondition } from './cube/dimension-condition';
 export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
-export {
-  type Figure,
-  type Missing,
-  QUANTITY_DIGITS,
-  RATIO,
-  stepsPerUnit,
-  type UndefinedReason,
-  type Unit,
-} from './figure/figure';
-export { exactFigure, type FigureLook, formatFigure, shownPerUnit, type ShownUnit } from './figure/format-figure';
+export { type Missing, QUANTITY_DIGITS, type UndefinedReason } from './figure/figure';
 export { targetOfColumn, withTarget } from './foreign/column-targets';
 export { DATE_ORDERS, readDate, type DateOrder } from './foreign/date-format';
 export { delimiterOf, DELIMITERS } from './foreign/delimiter';
@@ -84,8 +75,6 @@ export { describePackage, DESCRIPTOR_FILE, type WrittenFile } from './intake/dat
 export { type FigureRow, FigureRowReader } from './intake/figure-row';
 export { BASES, JOURNAL_KINDS, type JournalRow, JournalRowReader } from './intake/journal-row';
 export { LONGEST_TEXT } from './intake/longest-text';
-export { digitsOf } from './currency/minor-units';
-export { missingInWords } from './figure/missing-words';
 export {
   type PostingAccount,
   PostingCalendar,
@@ -158,7 +147,6 @@ export {
   type Document,
   type DocumentKind,
   DocumentSchema,
-  lookOf,
   type Presentation,
   PresentationSchema,
   type ReaderChoices,
@@ -199,12 +187,10 @@ export {
 } from './period/fiscal-calendar';
 export { addDays, dayFrom, weekdayOf } from './period/iso-day';
 
-export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
 export { SPAN_KINDS } from './period/span';
 export { WEEK_PATTERNS } from './period/week-calendar';
 export { countDays, daysOff } from './period/working-days';
 export { matchesPhrases, searchPhrases } from './search/search-words';
-export { addUpTexts } from './statement/add-up';
 export { actualUpTo } from './books/actual-up-to';
 export { type ColumnHead, HEADING_WORDS } from './statement/column-head';
 export { compileRows } from './statement/compile-rows';
@@ -213,7 +199,6 @@ export { Evaluation } from './statement/evaluation';
 export { nodeOfAddress } from './statement/node-address';
 export {
   evaluateStatement,
-  holdsNothing,
   openStatement,
   type StatementRow,
   type StatementSource,
@@ -291,3 +276,4 @@ export { type Change, changeOf, whyByAccount } from './variance/why';
 export { whyByRow } from './variance/why-rows';
 export { whyByMember } from './variance/why-members';
 export { incomeAndOther, type VolumeSide, type VolumeValue, whyByVolume, type WhyVolume } from './variance/why-volume';
+export * from './shown';

@@ -88,7 +88,7 @@ export const ERROR_CODES = {
   SRV_VERSION_IN_USE: entry('conflict', '“{name}” stays: {uses}.', 'Take away first what is named.'),
   SRV_VERSION_RANGE: entry('invalid', '“{name}” cannot be made: {problem}.', 'Correct what is named.'),
   SRV_REMARK_UNKNOWN: entry('not_found', 'This remark is no longer there.', 'Someone took it out; write a new one.'),
-  SRV_FIGURE_PLACE: entry('invalid', 'Nothing is written: {problem}.', 'Take out what is named, and try again.'),
+  SRV_FIGURE_PLACE: entry('invalid', 'Nothing is written: {problem}.', 'Remove what is named, and try again.'),
   SRV_NUMBERS_TWO_WAYS: entry(
     'invalid',
     'The numbers of this file can be read in two ways: “{text}” may have thousands or decimals.',
@@ -132,7 +132,7 @@ export const ERROR_CODES = {
   SRV_JOURNAL_UNKNOWN: entry(
     'not_found',
     'There is no journal with id {id}.',
-    'It may have been taken out; reload the statement.',
+    'It may have been deleted; reload the statement.',
   ),
   SRV_ACCOUNT_NOT_EQUITY: entry(
     'invalid',

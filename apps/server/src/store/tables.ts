@@ -41,6 +41,26 @@ const PersonTable = tableOf(Person, {
   },
 });
 
+/** A statement that a person keeps at hand. */
+export class ShelfEntry extends Changeable {
+  [PrimaryKeyProp]?: ['person', 'statement'];
+  person!: string;
+  statement!: string;
+  isFavourite!: boolean;
+  /** Moment at which the person last opened it; empty where they never did. */
+  openedAt!: string;
+}
+const ShelfTable = tableOf(ShelfEntry, {
+  extends: ChangeableSchema,
+  tableName: 'shelf_entry',
+  properties: {
+    person: p.string().primary(),
+    statement: p.string().primary(),
+    isFavourite: p.boolean(),
+    openedAt: p.string(),
+  },
+});
+
 /** A delivery that was read into the books. */
 export class ImportRun extends Changeable {
   id!: number;
@@ -296,6 +316,7 @@ export const TABLES = [
   ChangeableSchema,
   RevisionRow,
   PersonTable,
+  ShelfTable,
   ImportRunTable,
   StoredDocumentTable,
   StoredDraftTable,

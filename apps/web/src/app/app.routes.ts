@@ -18,8 +18,9 @@ export const routes: Routes = [
     loadComponent: () => import('./exceptions-screen/exceptions-screen').then((m) => m.ExceptionsScreen),
   },
   {
-    path: 'library',
-    loadComponent: () => import('./library-screen/library-screen').then((m) => m.LibraryScreen),
+    path: 'statements',
+    pathMatch: 'full',
+    loadComponent: () => import('./statements-screen/statements-screen').then((m) => m.StatementsScreen),
   },
   {
     path: 'tie-outs',

@@ -1,10 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { RouterOutlet } from '@angular/router';
-import { CommandPalette } from './frame/command-palette';
 import { Foot } from './frame/foot';
-import { KeysDialog } from './frame/keys-dialog';
 import { PeriodRuler } from './frame/period-ruler';
 import { Spine } from './frame/spine';
 import { TopBar } from './frame/top-bar';
@@ -13,6 +11,15 @@ import { WorkspaceStore } from './shared/workspace-store';
 
 const isEditable = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** By then the first figures stand there. */
+const BEHIND_FIGURES_MS = 1_500;
+
+type Dialogs = typeof import('./frame/dialogs');
+
+/** What has the keyboard of a table: the cell that Tab reaches, or the table itself. */
+const SHEET_ENTRY =
+  '[data-spot][tabindex="0"], [data-entry], input.entry, [role="grid"][tabindex="0"], table [tabindex="0"]';
 
 /** The frame around every screen: top bar, ruler, spine, sheet, foot, and the keys that work everywhere. */
 @Component({
@@ -34,24 +41,46 @@ export class App {
   });
   protected readonly isLoading = computed(() => this.workspaces.state().state === 'loading');
 
+  /** Brings the keyboard to the table of the screen, or to the screen where it has none. */
+  protected skipToSheet(event: Event): void {
+    event.preventDefault();
+    const sheet = document.getElementById('sheet')!;
+    (sheet.querySelector<HTMLElement>(SHEET_ENTRY) ?? sheet).focus();
+  }
+
   protected retry(): void {
     this.workspaces.reload();
   }
 
+  /** Loaded behind the first figures, so that the keys work at once when they are pressed. */
+  private readonly dialogs = signal<Dialogs | undefined>(undefined);
+
+  constructor() {
+    const load = () => void import('./frame/dialogs').then((dialogs) => this.dialogs.set(dialogs));
+    afterNextRender(() => setTimeout(load, BEHIND_FIGURES_MS));
+  }
+
   protected openPalette(): void {
-    if (this.dialog.openDialogs.length === 0) {
+    if (this.dialog.openDialogs.length > 0) return;
+    void this.loaded().then(({ CommandPalette }) =>
       this.dialog.open(CommandPalette, {
-        width: '560px',
+        width: '600px',
         position: { top: '72px' },
         autoFocus: false,
         enterAnimationDuration: 0,
         panelClass: 'in-place',
-      });
-    }
+        ariaLabel: 'Find or do',
+      }),
+    );
   }
 
   protected openKeys(): void {
-    if (this.dialog.openDialogs.length === 0) this.dialog.open(KeysDialog, { width: '460px' });
+    if (this.dialog.openDialogs.length > 0) return;
+    void this.loaded().then(({ KeysDialog }) => this.dialog.open(KeysDialog, { width: '460px' }));
+  }
+
+  private async loaded(): Promise<Dialogs> {
+    return this.dialogs() ?? import('./frame/dialogs');
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -65,9 +94,9 @@ export class App {
     if (event.key === ',') this.context.stepAsAt(-1);
     else if (event.key === '.') this.context.stepAsAt(1);
     else if (event.key === '?') this.openKeys();
-    else if (event.key.toLowerCase() === 's' && this.context.path().startsWith('/statements'))
+    else if (event.key.toLowerCase() === 's' && this.context.path().startsWith('/statements/'))
       this.context.setShaped(!this.context.context()?.isShaped);
-    else if (event.key.toLowerCase() === 'c' && this.context.path().startsWith('/statements'))
+    else if (event.key.toLowerCase() === 'c' && this.context.path().startsWith('/statements/'))
       this.context.toggleCharts();
     else return;
     event.preventDefault();

@@ -114,7 +114,7 @@ const JOURNAL_TARGETS: readonly Target[] = [
   ACCOUNT_NAME,
   target(
     'amount',
-    'Amount, debit positive',
+    'Amount (credits negative)',
     'number',
     'amountlc localamount netamount value betrag umsatz montant importe importo bedrag',
   ),
@@ -147,7 +147,7 @@ const TRIAL_BALANCE_TARGETS: readonly Target[] = [
   PERIOD,
   target(
     'amount',
-    'Balance, debit positive',
+    'Balance (credits negative)',
     'number',
     'balance closing closingbalance netbalance movement netchange saldo solde betrag',
   ),

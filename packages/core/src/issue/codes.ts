@@ -241,7 +241,7 @@ export const ISSUE_CODES = {
     'The value {value} of {dimension} stands below itself.',
     'Put it below another value, or below none.',
   ),
-  CORE_SETUP_IN_USE: error('{what} is in use: {uses}.', 'Take it out there first, or leave it.'),
+  CORE_SETUP_IN_USE: error('{what} is in use: {uses}.', 'Remove it there first, or keep it.'),
   CORE_SETUP_CHANGED_MEANWHILE: error(
     '{what} was changed by {person} {at}, after it was read here.',
     'Read the table again; your change of this row is kept until you do.',

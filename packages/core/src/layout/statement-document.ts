@@ -1,6 +1,5 @@
 import * as v from 'valibot';
 import { nameText, shortText } from './text-limits';
-import type { FigureLook } from '../figure/format-figure';
 import { DimensionConditionSchema } from '../cube/dimension-condition';
 import { ColumnLayoutSchema } from './column-layout';
 import { RowLayoutSchema } from './row-layout';
@@ -23,9 +22,6 @@ export const PresentationSchema = v.strictObject({
 });
 export type Presentation = v.InferOutput<typeof PresentationSchema>;
 
-/** The look of figures that a presentation asks for. */
-export const lookOf = ({ decimals, negative, zero }: Presentation): FigureLook => ({ decimals, negative, zero });
-
 /** What a reader may change of a statement, and what it opens with. */
 export const ReaderChoicesSchema = v.strictObject({
   scope: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.string()) })),
@@ -44,6 +40,8 @@ export const StatementDocumentSchema = v.strictObject({
   name: nameText,
   note: v.optional(shortText),
   archived: v.optional(v.boolean()),
+  /** Folder of the list of statements that it stands in; none where it is left out. */
+  folder: v.optional(v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))),
   rows: v.string(),
   columns: v.string(),
   unit: v.picklist([1, 1000, 1_000_000]),

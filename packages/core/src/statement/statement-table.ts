@@ -13,6 +13,7 @@ import { compileLayout } from './compile-layout';
 import { withMisplacedRows } from './compile-rows';
 import { hasFigures, type CompiledRow } from './compiled-row';
 import { Evaluation } from './evaluation';
+import { holdsNothing } from './holds-nothing';
 import { selectionsRead } from './open-books';
 import { ALONE, type Surroundings } from './surroundings';
 
@@ -140,10 +141,6 @@ export function evaluateStatement(source: StatementSource, evaluation = openStat
     issues: [...rows.issues, ...columns.issues],
   };
 }
-
-/** True when a row has figures and all of them are zero or undefined. */
-export const holdsNothing = ({ cells }: Pick<StatementRow, 'cells'>): boolean =>
-  cells.length > 0 && cells.every(({ amount, word }) => !amount && !word);
 
 function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
   const { id, label, kind, style, depth, note, hideFromExport, opened } = row;

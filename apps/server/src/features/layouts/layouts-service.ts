@@ -52,6 +52,7 @@ export async function libraryView(snapshot: Snapshot): Promise<LibraryView> {
       name,
       note,
       archived,
+      folder: document.kind === 'statement' ? (document.folder ?? '') : '',
       purpose: document.kind === 'row_layout' ? document.purpose : null,
       ...contentsOf(document, model),
       usedBy: usesOf(model, kind, id),

@@ -157,7 +157,7 @@ export class VersionsService {
       const children = versions.filter(({ parent }) => parent === code).map(({ name }) => name);
       const openers = versions.filter(({ settings }) => settings.opening?.version === code).map(({ name }) => name);
       const uses = [
-        ...(version.state === 'draft' ? [] : [`it is ${version.state}, and only drafts are taken out`]),
+        ...(version.state === 'draft' ? [] : [`it is ${version.state}, and only drafts are deleted`]),
         ...(openers.length > 0 ? [`${openers.join(', ')} opens with its balances`] : []),
         ...(children.length > 0 ? [`${children.join(', ')} branched off it`] : []),
       ];

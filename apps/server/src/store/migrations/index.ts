@@ -13,6 +13,7 @@ import { Migration0010PeopleAndRevisions } from './0010-people-and-revisions';
 import { Migration0011JournalHistory } from './0011-journal-history';
 import { Migration0012ActsBySubject } from './0012-acts-by-subject';
 import { Migration0013AccountPartner } from './0013-account-partner';
+import { Migration0014Shelf } from './0014-shelf';
 import { MIGRATION_NAMES } from './names';
 
 type Name = (typeof MIGRATION_NAMES)[number];
@@ -31,6 +32,7 @@ const CLASSES: Record<Name, Constructor<Migration>> = {
   '0011-journal-history': Migration0011JournalHistory,
   '0012-acts-by-subject': Migration0012ActsBySubject,
   '0013-account-partner': Migration0013AccountPartner,
+  '0014-shelf': Migration0014Shelf,
 };
 
 export const MIGRATIONS = MIGRATION_NAMES.map((name) => ({ name, class: CLASSES[name] }));

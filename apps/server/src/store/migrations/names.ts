@@ -13,4 +13,5 @@ export const MIGRATION_NAMES = [
   '0011-journal-history',
   '0012-acts-by-subject',
   '0013-account-partner',
+  '0014-shelf',
 ] as const;

@@ -1,5 +1,5 @@
 import type { WhyView } from '@margin-lens/contract';
-import { formatFigure, type ShownUnit } from '@margin-lens/core';
+import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
 import type { ChartOption } from '../shared/chart';
 import { CHART_FRAME } from '../shared/chart-notation';
 

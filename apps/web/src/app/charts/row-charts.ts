@@ -1,5 +1,5 @@
 import type { StatementView } from '@margin-lens/contract';
-import { formatFigure, type ShownUnit } from '@margin-lens/core';
+import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
 import type { ChartOption } from '../shared/chart';
 import { barStyle, CHART_FRAME, type Notation } from '../shared/chart-notation';
 

@@ -18,7 +18,7 @@ import { momentInWords } from '../shared/moment';
 const HOW_WORDS: Record<ComparisonView['journals'][number]['how'], string> = {
   came: 'new',
   changed: 'changed',
-  went: 'taken out',
+  went: 'removed',
 };
 
 /** A month as two deliveries left it, account by account and journal by journal. */

@@ -107,7 +107,7 @@ export class Foot {
   private readonly workspaces = inject(WorkspaceStore);
 
   private readonly selection = inject(SelectionSum);
-  private readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
+  private readonly isStatement = computed(() => this.contexts.path().startsWith('/statements/'));
   protected readonly keysHere = computed(() =>
     this.isStatement()
       ? this.contexts.context()?.isShaped

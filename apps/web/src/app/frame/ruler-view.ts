@@ -1,4 +1,4 @@
-import { dayInWords, fiscalYearName } from '@margin-lens/core';
+import { dayInWords, fiscalYearName } from '@margin-lens/core/shown';
 import type { ColumnHeadView, PeriodView, WorkspaceView } from '@margin-lens/contract';
 
 /** Version notation of a tick, after the open IBCS standard. */

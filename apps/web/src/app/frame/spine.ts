@@ -1,158 +1,72 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatListModule } from '@angular/material/list';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { openFindings } from '../books-check-screen/books-check-text';
 import { NO_LINES } from '../ledger-screen/ledger-text';
-import { NEW_STATEMENT } from '../shared/context-store';
 import { BooksCheckStore } from '../shared/books-check-store';
+import { NEW_STATEMENT } from '../shared/context-store';
 import { TieOutsStore } from '../shared/tie-outs-store';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { PLACES, WITHOUT_BOOKS, type Place } from './places';
 
-/** The places of the application, in words. Only what exists stands here. */
+/** The places of the application, in words, all in sight at once. Only what exists stands here. */
 @Component({
   selector: 'ml-spine',
-  imports: [RouterLink, RouterLinkActive],
+  imports: [MatListModule, RouterLink, RouterLinkActive],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <nav aria-label="Places">
-      @if (statements().length > 0) {
-        <h2>Report</h2>
-        @for (statement of statements(); track statement.id) {
-          <a
-            [routerLink]="['/statements', statement.id]"
-            [queryParams]="NEW_STATEMENT"
-            queryParamsHandling="merge"
-            routerLinkActive="here"
-            [routerLinkActiveOptions]="exactPath"
-            ariaCurrentWhenActive="page"
-            [title]="statement.name"
-            >{{ statement.name }}</a
-          >
-        }
-        <a
-          routerLink="/library"
-          [queryParams]="LEDGER_ONLY"
-          queryParamsHandling="merge"
-          routerLinkActive="here"
-          ariaCurrentWhenActive="page"
-          title="Library"
-          >Library</a
-        >
+      @for (group of groups(); track group.name) {
+        <h2>{{ group.name }}</h2>
+        <mat-nav-list [aria-label]="group.name">
+          @for (place of group.places; track place.path) {
+            <a
+              mat-list-item
+              [routerLink]="place.path"
+              [queryParams]="LEFT_BEHIND"
+              queryParamsHandling="merge"
+              routerLinkActive
+              #link="routerLinkActive"
+              [activated]="link.isActive"
+              ariaCurrentWhenActive="page"
+            >
+              <span class="line"
+                >{{ place.name }} <span class="count">{{ countOf(place) || '' }}</span></span
+              >
+            </a>
+          }
+        </mat-nav-list>
       }
-      @if (statements().length > 0) {
-        <h2>Plan</h2>
-        <a
-          routerLink="/versions"
-          [queryParams]="LEDGER_ONLY"
-          queryParamsHandling="merge"
-          routerLinkActive="here"
-          ariaCurrentWhenActive="page"
-          title="Versions"
-          >Versions</a
-        >
-        <a
-          routerLink="/exceptions"
-          [queryParams]="LEDGER_ONLY"
-          queryParamsHandling="merge"
-          routerLinkActive="here"
-          ariaCurrentWhenActive="page"
-          title="Exceptions"
-          >Exceptions</a
-        >
-      }
-      <h2>Books</h2>
-      @if (statements().length > 0) {
-        <a
-          routerLink="/ledger"
-          [queryParams]="LEDGER_ONLY"
-          queryParamsHandling="merge"
-          routerLinkActive="here"
-          ariaCurrentWhenActive="page"
-          title="Ledger"
-          >Ledger</a
-        >
-        <a
-          routerLink="/books-check"
-          [queryParams]="LEDGER_ONLY"
-          queryParamsHandling="merge"
-          routerLinkActive="here"
-          ariaCurrentWhenActive="page"
-          title="Books check"
-          >Books check <span class="count">{{ toLookAt() || '' }}</span></a
-        >
-        <a
-          routerLink="/tie-outs"
-          [queryParams]="LEDGER_ONLY"
-          queryParamsHandling="merge"
-          routerLinkActive="here"
-          ariaCurrentWhenActive="page"
-          title="Tie-outs"
-          >Tie-outs <span class="count">{{ untied() || '' }}</span></a
-        >
-        <a
-          routerLink="/adjustments"
-          [queryParams]="LEDGER_ONLY"
-          queryParamsHandling="merge"
-          routerLinkActive="here"
-          ariaCurrentWhenActive="page"
-          title="Adjustments"
-          >Adjustments</a
-        >
-        <a
-          routerLink="/periods"
-          [queryParams]="LEDGER_ONLY"
-          queryParamsHandling="merge"
-          routerLinkActive="here"
-          ariaCurrentWhenActive="page"
-          title="Periods"
-          >Periods</a
-        >
-      }
-      @if (statements().length > 0) {
-        <a
-          routerLink="/setup"
-          [queryParams]="LEDGER_ONLY"
-          queryParamsHandling="merge"
-          routerLinkActive="here"
-          ariaCurrentWhenActive="page"
-          title="Setup"
-          >Setup</a
-        >
-      }
-      <a
-        routerLink="/deliveries"
-        queryParamsHandling="merge"
-        routerLinkActive="here"
-        ariaCurrentWhenActive="page"
-        title="Deliveries"
-      >
-        Deliveries
-      </a>
     </nav>
   `,
   styleUrl: './spine.scss',
 })
 export class Spine {
+  /** Parameters of one list or statement that no other place shares. */
+  protected readonly LEFT_BEHIND = { ...NO_LINES, ...NEW_STATEMENT };
   private readonly workspaces = inject(WorkspaceStore);
-  /** Parameters of one line list that the trial balance does not share. */
-  protected readonly LEDGER_ONLY = NO_LINES;
-  protected readonly NEW_STATEMENT = NEW_STATEMENT;
-  protected readonly exactPath = {
-    paths: 'exact',
-    queryParams: 'ignored',
-    fragment: 'ignored',
-    matrixParams: 'ignored',
-  } as const;
   private readonly booksCheck = inject(BooksCheckStore);
-  protected readonly toLookAt = computed(() => {
-    const { view } = this.booksCheck.state();
-    return view ? openFindings(view).length : 0;
-  });
   private readonly tieOuts = inject(TieOutsStore);
-  protected readonly untied = computed(
-    () => this.tieOuts.state().view?.ties.filter(({ agrees }) => !agrees).length ?? 0,
-  );
-  protected readonly statements = computed(() => {
+
+  protected readonly groups = computed(() => {
     const state = this.workspaces.state();
-    return state.state === 'loaded' ? state.workspace.statements : [];
+    const hasBooks = state.state === 'loaded' && state.workspace.statements.length > 0;
+    const shown = PLACES.filter(({ path }) => hasBooks || WITHOUT_BOOKS.has(path));
+    return [...new Set(shown.map(({ group }) => group))].map((name) => ({
+      name,
+      places: shown.filter(({ group }) => group === name),
+    }));
   });
+  private readonly counts = computed(() => {
+    const findings = this.booksCheck.state().view;
+    const ties = this.tieOuts.state().view;
+    return {
+      findings: findings ? openFindings(findings).length : 0,
+      untied: ties?.ties.filter(({ agrees }) => !agrees).length ?? 0,
+    };
+  });
+
+  protected countOf({ counts }: Place): number {
+    return counts ? this.counts()[counts] : 0;
+  }
 }

@@ -2,11 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, inject, output } from '@a
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
-import type { ShownUnit } from '@margin-lens/core';
+import type { ShownUnit } from '@margin-lens/core/shown';
 import { openFindings } from '../books-check-screen/books-check-text';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { BooksCheckStore } from '../shared/books-check-store';
-import { ContextStore } from '../shared/context-store';
+import { SETUP_TABS } from '../setup-screen/setup-text';
+import { ContextStore, NEW_STATEMENT } from '../shared/context-store';
+import { PLACES, placeOf } from './places';
+import { RouterLink } from '@angular/router';
 import { ShownStatement } from '../shared/shown-statement';
 import { booksTieOut, lightOf, type TieOut } from '../shared/tie-outs';
 import { TieOutsStore } from '../shared/tie-outs-store';
@@ -20,23 +23,28 @@ export const UNIT_CHOICES: readonly { unit: ShownUnit; label: string }[] = [
   { unit: 1_000_000, label: 'million' },
 ];
 
-/** What places of the books are called, the longer paths first. */
-const BOOKS_PLACES: readonly [path: string, name: string][] = [
-  ['/deliveries/compare', 'Deliveries compared'],
-  ['/deliveries', 'Deliveries'],
-  ['/adjustments', 'Adjustments'],
-  ['/periods', 'Periods'],
-  ['/books-check', 'Books check'],
-  ['/tie-outs', 'Tie-outs'],
-  ['/ledger/lines', 'Ledger, lines'],
-  ['/ledger', 'Ledger, trial balance'],
-  ['/setup', 'Setup'],
-];
+/** Pages of the places that are not documents. */
+const PAGES: Record<string, readonly Page[]> = {
+  '/deliveries': [
+    { name: 'Bring in', path: '/deliveries' },
+    { name: 'Compare', path: '/deliveries/compare' },
+  ],
+  '/ledger': [
+    { name: 'Trial balance', path: '/ledger' },
+    { name: 'Lines', path: '/ledger/lines' },
+  ],
+  '/setup': SETUP_TABS.map(({ path, label }) => ({ name: label, path: `/setup/${path}` })),
+};
+
+interface Page {
+  name: string;
+  path: string;
+}
 
 /** Word mark, where I am, the context pills, the light, find-or-do, person. */
 @Component({
   selector: 'ml-top-bar',
-  imports: [MatButtonModule, MatIconModule, MatMenuModule],
+  imports: [MatButtonModule, MatIconModule, MatMenuModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './top-bar.html',
   styleUrl: './top-bar.scss',
@@ -55,19 +63,21 @@ export class TopBar {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace : undefined;
   });
-  protected readonly place = computed(() => {
-    const path = this.contexts.path();
-    const place = BOOKS_PLACES.find(([start]) => path.startsWith(start));
-    if (place) return ['Books', place[1]];
-    if (path.startsWith('/library')) return ['Report', 'Library'];
-    if (path.startsWith('/exceptions')) return ['Plan', 'Exceptions'];
-    if (this.isPlan()) {
-      const version = this.workspace()?.versions.find(({ code }) => path === `/versions/${code}`);
-      return ['Versions', version?.name ?? ''];
-    }
-    return ['Statements', this.shown.view()?.name ?? ''];
+  /** Parameters that no other place or statement shares. */
+  protected readonly LEFT_BEHIND = { ...NO_LINES, ...NEW_STATEMENT };
+  protected readonly place = computed(() => placeOf(this.contexts.path()));
+  protected readonly siblings = computed(() => PLACES.filter(({ group }) => group === this.place()?.group));
+  /** What stands beside each other in this place: statements, versions, or pages of their own. */
+  protected readonly pagesHere = computed((): readonly Page[] => {
+    const place = this.place()?.path ?? '';
+    if (place === '/statements')
+      return (this.workspace()?.statements ?? []).map(({ id, name }) => ({ name, path: `/statements/${id}` }));
+    if (place === '/versions')
+      return (this.workspace()?.versions ?? []).map(({ code, name }) => ({ name, path: `/versions/${code}` }));
+    return PAGES[place] ?? [];
   });
-  protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements'));
+  protected readonly here = computed(() => this.pagesHere().find(({ path }) => path === this.contexts.path())?.name);
+  protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements/'));
   protected readonly isPlan = computed(() => /^\/(versions|exceptions)/.test(this.contexts.path()));
   protected readonly hasScope = computed(
     () =>

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonModule } from '@angular/material/button';
 import type { EffectView, ImportJobView } from '@margin-lens/contract';
-import { exactFigure } from '@margin-lens/core';
+import { exactFigure } from '@margin-lens/core/shown';
 import { currencyUnit } from '../shared/currency-unit';
 import { countsInWords } from './import-text';
 

@@ -58,7 +58,7 @@ describe('words of deliveries', () => {
       '1 journal with 2 lines, 1 layout or statement',
     );
     expect(countsInWords({ ...none, changedJournals: 2, removedJournals: 1 })).toBe(
-      '2 journals changed, 1 journal taken out',
+      '2 journals changed, 1 journal removed',
     );
     expect([bytesInWords(900), bytesInWords(2_500_000)]).toEqual(['1 kB', '2.5 MB']);
   });

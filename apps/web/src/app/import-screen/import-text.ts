@@ -9,7 +9,7 @@ export function countsInWords(counts: ImportCountsView): string {
   const parts = [
     counts.journals > 0 ? `${many(counts.journals, 'journal')} with ${many(counts.lines, 'line')}` : '',
     (counts.changedJournals ?? 0) > 0 ? `${many(counts.changedJournals, 'journal')} changed` : '',
-    (counts.removedJournals ?? 0) > 0 ? `${many(counts.removedJournals, 'journal')} taken out` : '',
+    (counts.removedJournals ?? 0) > 0 ? `${many(counts.removedJournals, 'journal')} removed` : '',
     counts.unchangedJournals > 0 ? `${many(counts.unchangedJournals, 'journal')} already there` : '',
     counts.figures > 0 ? `${many(counts.figures, 'plan and forecast figure')}` : '',
     counts.changedFigures > 0 ? `${many(counts.changedFigures, 'figure')} changed` : '',

@@ -17,7 +17,7 @@ export interface UndoQuestion {
     <mat-dialog-content>
       <p>It brought {{ question.words }}.</p>
       <p>
-        All of that goes out of the books again, and what it had changed or taken out comes back. It can be brought in
+        All of that goes out of the books again, and what it had changed or removed comes back. It can be brought in
         anew.
       </p>
     </mat-dialog-content>

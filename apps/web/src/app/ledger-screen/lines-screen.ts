@@ -23,7 +23,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { catchError, of, switchMap } from 'rxjs';
 import type { LineSort } from '@margin-lens/contract';
-import { dayShort } from '@margin-lens/core';
+import { dayShort } from '@margin-lens/core/shown';
 import { JournalCard } from '../lens/journal-card';
 import { Api } from '../shared/api';
 import { ErrorState } from '../shared/error-state';

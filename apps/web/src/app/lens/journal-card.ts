@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { dayShort, exactFigure } from '@margin-lens/core';
+import { dayShort, exactFigure } from '@margin-lens/core/shown';
 import type { JournalView } from '@margin-lens/contract';
 import { currencyUnit } from '../shared/currency-unit';
 import { momentInWords } from '../shared/moment';

@@ -1,4 +1,4 @@
-import { exactFigure, formatFigure, type Figure } from '@margin-lens/core';
+import { exactFigure, formatFigure, type Figure } from '@margin-lens/core/shown';
 import type { CellView, TraceLabelView, TraceView } from '@margin-lens/contract';
 import { noteOf } from '../statement/statement-view';
 

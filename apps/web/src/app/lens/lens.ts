@@ -17,7 +17,7 @@ import {
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
 import type { CellView, StatementView } from '@margin-lens/contract';
-import { exactFigure } from '@margin-lens/core';
+import { exactFigure } from '@margin-lens/core/shown';
 import { ContextStore } from '../shared/context-store';
 import { TabRow } from '../shared/tab-row';
 import { questionOf } from '../statement/statement-store';

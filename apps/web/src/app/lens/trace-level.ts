@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { exactFigure } from '@margin-lens/core';
+import { exactFigure } from '@margin-lens/core/shown';
 import type { TraceView } from '@margin-lens/contract';
 import { noteOf } from '../statement/statement-view';
 import { dayWithoutYear } from '../shared/moment';

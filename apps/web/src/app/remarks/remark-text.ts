@@ -1,4 +1,4 @@
-import { formatFigure, type ShownUnit } from '@margin-lens/core';
+import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
 import type { FigureView, LiveRemark, Quote } from '@margin-lens/contract';
 
 /** A piece of a remark: plain words, or a figure with what it was when it was quoted, where it moved since. */

@@ -13,7 +13,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import type { ErrorReply, FigureView, LiveRemark, Quote, RemarkText } from '@margin-lens/contract';
-import type { ShownUnit } from '@margin-lens/core';
+import type { ShownUnit } from '@margin-lens/core/shown';
 import type { Observable } from 'rxjs';
 import { momentInWords } from '../shared/moment';
 import { nextKey, piecesOf, quotedText, quotesOfNow, type Piece } from './remark-text';

@@ -97,7 +97,7 @@ export class CalendarsScreen implements HoldsUnsaved {
       const users = this.entities().filter(({ calendar }) => calendar === code);
       return {
         code,
-        years: years.length === 0 ? 'taken out' : `FY${Math.min(...years)} – FY${Math.max(...years)}`,
+        years: years.length === 0 ? 'deleted' : `FY${Math.min(...years)} – FY${Math.max(...years)}`,
         used: users.length === 0 ? 'used by no entity' : `used by ${counted(users.length, ['entity', 'entities'])}`,
         names: users.map(({ name }) => name).join(', '),
       };

@@ -54,7 +54,7 @@ describe('CalendarsScreen', () => {
 
   it('takes a year out and puts it back, and gives up what was changed', async () => {
     const bed = await open();
-    await bed.press('take out');
+    await bed.press('delete');
     expect(bed.byId('save').textContent.trim()).toBe('Save 13');
     await bed.press('keep');
     expect(bed.byId<HTMLButtonElement>('save').disabled).toBe(true);
@@ -125,7 +125,7 @@ describe('TableSetupScreen', () => {
     };
     bed.reply('/setup/tables/entities', table);
     await bed.settle();
-    await bed.press('Take out');
+    await bed.press('Delete');
     bed.byId('save').click();
     const issues = [
       {

@@ -3,15 +3,17 @@ import type { SetupTableName } from '@margin-lens/contract';
 export interface SetupTab {
   path: string;
   label: string;
+  /** What people who look for it may call it. */
+  words: string;
 }
 
 export const SETUP_TABS: readonly SetupTab[] = [
-  { path: 'accounts', label: 'Accounts' },
-  { path: 'entities', label: 'Entities' },
-  { path: 'calendars', label: 'Calendars' },
-  { path: 'working-days', label: 'Working days' },
-  { path: 'dimensions', label: 'Dimensions' },
-  { path: 'workspace', label: 'Workspace' },
+  { path: 'accounts', label: 'Accounts', words: 'chart of accounts headings classification' },
+  { path: 'entities', label: 'Entities', words: 'companies subsidiaries currencies' },
+  { path: 'calendars', label: 'Calendars', words: 'fiscal year periods' },
+  { path: 'working-days', label: 'Working days', words: 'holidays' },
+  { path: 'dimensions', label: 'Dimensions', words: 'departments products channels projects' },
+  { path: 'workspace', label: 'Workspace', words: 'settings materiality limits reporting currency' },
 ];
 
 export const TABLE_TITLES: Record<SetupTableName, string> = {

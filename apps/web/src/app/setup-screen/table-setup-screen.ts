@@ -120,7 +120,7 @@ export class TableSetupScreen implements HoldsUnsaved {
       at: -1,
       width: '104px',
       isNumber: true,
-      hint: `Closing balance of ${month}, debit positive`,
+      hint: `Closing balance of ${month}; credit balances are negative`,
       shows: ({ cells }) => amountText(closings.get(cells[0]!) ?? 0, this.currency()),
     };
   }
@@ -283,7 +283,7 @@ export class TableSetupScreen implements HoldsUnsaved {
   private rowChange(before: Cells | null, after: Cells | null) {
     const title = this.store.keyOf((after ?? before)!).join(' · ');
     if (!before) return { title, says: 'added' };
-    if (!after) return { title, says: 'taken out' };
+    if (!after) return { title, says: 'deleted' };
     const columns = this.store.table()?.columns ?? [];
     const parts = columns.flatMap(({ name }, at) =>
       before[at] === after[at]

@@ -6,14 +6,14 @@ import { MatButtonModule } from '@angular/material/button';
 import type { DimensionCondition } from '@margin-lens/core';
 import type { MakingsView } from '@margin-lens/contract';
 
-const DEMANDS: readonly { has: DimensionCondition['has']; says: string }[] = [
+const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = [
   { has: 'in', says: 'is' },
   { has: 'not_in', says: 'is not' },
   { has: 'any', says: 'has a value' },
   { has: 'none', says: 'has no value' },
 ];
 
-/** Demands on the dimension values of postings: all of them must hold. */
+/** Conditions on the dimension values of postings: all of them must hold. */
 @Component({
   selector: 'ml-conditions-field',
   imports: [MatButtonModule, MatFormFieldModule, MatIconModule, MatSelectModule],
@@ -36,10 +36,10 @@ const DEMANDS: readonly { has: DimensionCondition['has']; says: string }[] = [
           <mat-select
             [value]="condition.has"
             aria-label="Condition"
-            (selectionChange)="put(at, withDemand(condition, $event.value))"
+            (selectionChange)="put(at, withCondition(condition, $event.value))"
           >
-            @for (demand of DEMANDS; track demand.has) {
-              <mat-option [value]="demand.has">{{ demand.says }}</mat-option>
+            @for (each of CONDITIONS; track each.has) {
+              <mat-option [value]="each.has">{{ each.says }}</mat-option>
             }
           </mat-select>
         </mat-form-field>
@@ -87,7 +87,7 @@ export class ConditionsField {
   readonly dimensions = input.required<MakingsView['dimensions']>();
   readonly changed = output<DimensionCondition[]>();
 
-  protected readonly DEMANDS = DEMANDS;
+  protected readonly CONDITIONS = CONDITIONS;
   protected names(): string[] {
     return [...this.dimensions().map(({ name }) => name), 'flow', 'partner'];
   }
@@ -96,7 +96,7 @@ export class ConditionsField {
     return this.dimensions().find(({ name }) => name === dimension)?.values ?? [];
   }
 
-  protected withDemand = (condition: DimensionCondition, has: DimensionCondition['has']): DimensionCondition => ({
+  protected withCondition = (condition: DimensionCondition, has: DimensionCondition['has']): DimensionCondition => ({
     ...condition,
     has,
     values: has === 'in' || has === 'not_in' ? condition.values : [],

@@ -170,7 +170,7 @@ export class RowEditor {
   }
 
   protected putWhere(where: DimensionCondition[]): void {
-    this.put('where', where.length === 0 ? undefined : where, 'Change the demand');
+    this.put('where', where.length === 0 ? undefined : where, 'Change the condition');
   }
 
   protected putFormula(formula: string): void {

@@ -64,6 +64,8 @@ import type {
   SavedFigures,
   SaveFigures,
   SheetDifferenceView,
+  ShelfView,
+  Shelve,
   VersionChanges,
   VersionSettings,
   VersionView,
@@ -125,6 +127,14 @@ export class Api {
 
   removeRemark(id: string): Observable<void> {
     return this.http.delete<void>(`${ROOT}/remarks/${id}`).pipe(catchError(rethrow));
+  }
+
+  shelf(): Observable<ShelfView> {
+    return this.get('/shelf');
+  }
+
+  shelve(statement: string, does: Shelve['does']): Observable<void> {
+    return this.put(`/shelf/${statement}`, { does });
   }
 
   people(): Observable<PersonView[]> {

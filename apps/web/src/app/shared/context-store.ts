@@ -2,7 +2,7 @@ import { computed, inject, Injectable } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, type Params } from '@angular/router';
 import { filter, map, startWith } from 'rxjs';
-import type { ShownUnit } from '@margin-lens/core';
+import type { ShownUnit } from '@margin-lens/core/shown';
 import type { EntityView, PeriodView, WorkspaceView } from '@margin-lens/contract';
 import { WorkspaceStore } from './workspace-store';
 
@@ -168,9 +168,10 @@ export class ContextStore {
     this.go({ unit });
   }
 
-  openStatement(id: string, isShaped = false): void {
+  /** Opens a statement, in Shape or with a row of it selected. */
+  openStatement(id: string, isShaped = false, row?: string): void {
     void this.router.navigate(['/statements', id], {
-      queryParams: { ...NEW_STATEMENT, shape: isShaped ? '1' : null },
+      queryParams: { ...NEW_STATEMENT, shape: isShaped ? '1' : null, cell: row === undefined ? null : `${row}~` },
       queryParamsHandling: 'merge',
     });
   }

@@ -2,7 +2,6 @@ import type { EnvironmentProviders, Provider } from '@angular/core';
 import { MAT_BUTTON_TOGGLE_DEFAULT_OPTIONS } from '@angular/material/button-toggle';
 import { MAT_RIPPLE_GLOBAL_OPTIONS } from '@angular/material/core';
 import { MAT_FORM_FIELD_DEFAULT_OPTIONS, type MatFormFieldDefaultOptions } from '@angular/material/form-field';
-import { MAT_TOOLTIP_DEFAULT_OPTIONS } from '@angular/material/tooltip';
 import { provideIcons } from './icons';
 
 const FIELDS: MatFormFieldDefaultOptions = {
@@ -18,5 +17,4 @@ export const provideControls = (): (Provider | EnvironmentProviders)[] => [
   { provide: MAT_RIPPLE_GLOBAL_OPTIONS, useValue: { disabled: true } },
   { provide: MAT_FORM_FIELD_DEFAULT_OPTIONS, useValue: FIELDS },
   { provide: MAT_BUTTON_TOGGLE_DEFAULT_OPTIONS, useValue: { hideSingleSelectionIndicator: true } },
-  { provide: MAT_TOOLTIP_DEFAULT_OPTIONS, useValue: { showDelay: 400, hideDelay: 0, touchendHideDelay: 1500 } },
 ];

@@ -1,4 +1,4 @@
-import { digitsOf, type Unit } from '@margin-lens/core';
+import { digitsOf, type Unit } from '@margin-lens/core/shown';
 
 /** A currency as a unit of figures. */
 export const currencyUnit = (code: string): Unit => ({ kind: 'currency', code, digits: digitsOf(code) });

@@ -1,4 +1,4 @@
-import type { ShownUnit } from '@margin-lens/core';
+import type { ShownUnit } from '@margin-lens/core/shown';
 
 /**
  * The type under which figures go from one sheet of the application to another: the same block as the text beside it,

@@ -1,4 +1,4 @@
-import { dayShort } from '@margin-lens/core';
+import { dayShort } from '@margin-lens/core/shown';
 
 const pad = (n: number) => String(n).padStart(2, '0');
 

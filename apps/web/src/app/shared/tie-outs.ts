@@ -1,4 +1,4 @@
-import { exactFigure, type Unit } from '@margin-lens/core';
+import { exactFigure, type Unit } from '@margin-lens/core/shown';
 import type { StatementView, TieOutsView } from '@margin-lens/contract';
 
 export interface TieOut {

@@ -71,7 +71,7 @@ export class StatementScreen {
   protected readonly contexts = inject(ContextStore);
 
   private readonly statementTable = viewChild(StatementTable);
-  private readonly lens = viewChild(Lens);
+  private readonly lens = viewChild<Lens>('lens');
   protected readonly state = this.store.state;
   protected readonly lensWidth = signal(Number(localStorage.getItem(LENS_KEY)) || LENS.usual);
   private readonly width = signal(1132);
@@ -121,7 +121,11 @@ export class StatementScreen {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.dimensions.map(({ name }) => name) : [];
   });
-  protected readonly cell = computed(() => this.contexts.context()?.cell);
+  /** The selected cell; of a row that was gone to by its name, the first. */
+  protected readonly cell = computed(() => {
+    const cell = this.contexts.context()?.cell;
+    return cell?.endsWith('~') ? `${cell}${this.table()?.columns[0]?.head.id ?? ''}` : cell;
+  });
   protected readonly isLensOpen = computed(
     () => this.cell() !== undefined && this.table() !== undefined && !this.isCharted(),
   );
@@ -135,7 +139,14 @@ export class StatementScreen {
   /** Cell whose terms shall take the keyboard, once the address and the Lens have followed. */
   private readonly tracing = signal<string | undefined>(undefined);
 
+  private readonly openedId = computed(() => this.state().view?.id);
+
   constructor() {
+    effect(() => {
+      const id = this.openedId();
+      // what was opened last is found first; where that cannot be kept, nothing is lost
+      if (id) this.api.shelve(id, 'open').subscribe({ error: () => undefined });
+    });
     effect(() => {
       const lens = this.lens();
       if (!lens || this.tracing() === undefined || this.tracing() !== this.cell()) return;

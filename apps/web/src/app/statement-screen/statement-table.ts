@@ -12,7 +12,7 @@ import {
   signal,
 } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import type { ShownUnit } from '@margin-lens/core';
+import type { ShownUnit } from '@margin-lens/core/shown';
 import type { StatementView } from '@margin-lens/contract';
 import type { RemarkState } from '../remarks/remark-text';
 import { FIGURES_TYPE } from '../shared/figures-clipboard';

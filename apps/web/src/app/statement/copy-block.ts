@@ -1,4 +1,4 @@
-import { shownPerUnit, stepsPerUnit, type Figure, type ShownUnit } from '@margin-lens/core';
+import { shownPerUnit, stepsPerUnit, type Figure, type ShownUnit } from '@margin-lens/core/shown';
 import type { StatementView } from '@margin-lens/contract';
 import { selectableRows } from './statement-view';
 

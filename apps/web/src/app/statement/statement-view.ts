@@ -7,7 +7,7 @@ import {
   type Figure,
   type ShownUnit,
   type Unit,
-} from '@margin-lens/core';
+} from '@margin-lens/core/shown';
 import type { CellView, ColumnHeadView, StatementView } from '@margin-lens/contract';
 import { columnWidths, WIDTH } from './column-widths';
 

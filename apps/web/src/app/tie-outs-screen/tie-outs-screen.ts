@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { exactFigure } from '@margin-lens/core';
+import { exactFigure } from '@margin-lens/core/shown';
 import type { TieOutsView } from '@margin-lens/contract';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { ContextStore } from '../shared/context-store';

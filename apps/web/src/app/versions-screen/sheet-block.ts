@@ -1,4 +1,4 @@
-import type { ShownUnit } from '@margin-lens/core';
+import type { ShownUnit } from '@margin-lens/core/shown';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
 
 export interface Span {

@@ -61,7 +61,7 @@ const SHOWN = 40;
             : 'Take ' + sheet().cells.length + (sheet().cells.length === 1 ? ' figure' : ' figures')
         }}
       </button>
-      <button matButton="outlined" type="button" (click)="done.emit()">Leave</button>
+      <button matButton="outlined" type="button" (click)="done.emit()">Cancel</button>
     </p>
   `,
   styles: `

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatListModule } from '@angular/material/list';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -9,16 +10,19 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { RouterLink } from '@angular/router';
 import { BehaviorSubject, concatMap, type Observable } from 'rxjs';
 import * as v from 'valibot';
 import { DocumentSchema, type Document } from '@margin-lens/core';
-import type { ErrorReply, LibraryView, ListedDocument } from '@margin-lens/contract';
+import type { ErrorReply, LibraryView, ListedDocument, ShelfView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { ContextStore } from '../shared/context-store';
+import { ContextStore, NEW_STATEMENT } from '../shared/context-store';
 import { ErrorState } from '../shared/error-state';
 import { latestAnswer, NO_ANSWER, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { FolderDialog, type FolderQuestion } from './folder-dialog';
+import { foldersOf, shelved, type Shelf } from './statement-list';
 import { NewStatementDialog } from './new-statement-dialog';
 
 const KINDS: readonly { kind: ListedDocument['kind']; name: string }[] = [
@@ -33,9 +37,12 @@ const PURPOSE_WORDS = {
   free: 'free choice',
 } as const;
 
-/** Every statement, row layout and column layout: found by words, looked into, renamed, archived, taken out and in. */
+/**
+ * The statements in their folders, with favourites and what was opened last; and the rows and columns they are made of.
+ * All are found by words, looked into, renamed, moved, archived, and go out and come in as files.
+ */
 @Component({
-  selector: 'ml-library-screen',
+  selector: 'ml-statements-screen',
   imports: [
     ErrorState,
     MatButtonModule,
@@ -44,20 +51,23 @@ const PURPOSE_WORDS = {
     MatFormFieldModule,
     MatIconModule,
     MatInputModule,
+    MatListModule,
     MatMenuModule,
     MatProgressBarModule,
+    RouterLink,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  templateUrl: './library-screen.html',
-  styleUrls: ['../shared/screen-frame.scss', './library-screen.scss'],
+  templateUrl: './statements-screen.html',
+  styleUrls: ['../shared/screen-frame.scss', './statements-screen.scss'],
 })
-export class LibraryScreen {
+export class StatementsScreen {
   private readonly api = inject(Api);
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly dialog = inject(MatDialog);
 
   protected readonly KINDS = KINDS;
+  protected readonly NEW_STATEMENT = NEW_STATEMENT;
   protected readonly moment = momentInWords;
   protected readonly purposes = PURPOSE_WORDS;
   private readonly reloads = new BehaviorSubject<void>(undefined);
@@ -72,19 +82,67 @@ export class LibraryScreen {
   protected readonly failure = signal<ErrorReply | undefined>(undefined);
   protected readonly renaming = signal(false);
 
+  private readonly shelfReloads = new BehaviorSubject<void>(undefined);
+  private readonly shelf = toSignal(
+    latestAnswer(this.shelfReloads, () => this.api.shelf()),
+    { initialValue: NO_ANSWER as Answer<ShelfView> },
+  );
+  /** Which of the statements are listed. */
+  protected readonly shelfShown = signal<Shelf>({ kind: 'all' });
+  private readonly current = computed(() =>
+    (this.state().view?.documents ?? []).filter(
+      (document) => document.kind === this.kind() && (this.showsArchived() || !document.archived),
+    ),
+  );
+  protected readonly shelves = computed(() => foldersOf(this.current(), this.shelf().view));
   protected readonly found = computed(() => {
     const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
-    const matches = ({ name, note, preview, purpose }: ListedDocument) =>
-      words.every((word) => [name, note, purpose ?? '', ...preview].join(' ').toLowerCase().includes(word));
-    return (this.state().view?.documents ?? []).filter(
-      (document) => document.kind === this.kind() && (this.showsArchived() || !document.archived) && matches(document),
-    );
+    const matches = ({ name, note, purpose, folder, preview }: ListedDocument) =>
+      words.every((word) => [name, note, purpose ?? '', folder, ...preview].join(' ').toLowerCase().includes(word));
+    const { view } = this.shelf();
+    const listed = this.kind() === 'statement' ? shelved(this.current(), this.shelfShown(), view) : this.current();
+    const favourites = new Set(view?.favourites);
+    return listed.filter(matches).map((document) => ({
+      ...document,
+      isFavourite: favourites.has(document.id),
+      openedAt: view?.opened[document.id],
+    }));
   });
   protected readonly document = computed(() => this.found().find(({ id }) => id === this.chosen()) ?? this.found()[0]);
+
+  protected isShown(shelf: Shelf): boolean {
+    return JSON.stringify(shelf) === JSON.stringify(this.shelfShown());
+  }
 
   protected count(kind: ListedDocument['kind']): number {
     return (this.state().view?.documents ?? []).filter((document) => document.kind === kind && !document.archived)
       .length;
+  }
+
+  /** Marks a statement as a favourite, or no longer. */
+  protected star({ id, isFavourite }: { id: string; isFavourite: boolean }): void {
+    this.api.shelve(id, isFavourite ? 'unmark' : 'mark').subscribe({
+      next: () => this.shelfReloads.next(),
+      error: (error: ErrorReply) => this.failure.set(error),
+    });
+  }
+
+  protected move(document: ListedDocument): void {
+    const folders = this.shelves().flatMap(({ shelf }) => (shelf.kind === 'folder' ? [shelf.name] : []));
+    const data: FolderQuestion = { name: document.name, folder: document.folder, folders };
+    this.dialog
+      .open<FolderDialog, FolderQuestion, string>(FolderDialog, { width: '420px', data })
+      .afterClosed()
+      .subscribe((folder) => {
+        if (folder === undefined || folder === document.folder) return;
+        this.keep(document, ({ ...each }) => {
+          if (each.kind === 'statement') {
+            delete each.folder;
+            if (folder !== '') each.folder = folder;
+          }
+          return each;
+        });
+      });
   }
 
   protected make(): void {

@@ -1,0 +1,2 @@
+export { CommandPalette } from './command-palette';
+export { KeysDialog } from './keys-dialog';

@@ -1,0 +1,52 @@
+/** A place of the application: where it stands in the spine, what it is called, and the words people use for it. */
+export interface Place {
+  group: 'Report' | 'Plan' | 'Books';
+  name: string;
+  path: string;
+  /** What people who look for it may call it. */
+  words: string;
+  /** Beside it stands how much there is to look at. */
+  counts?: 'findings' | 'untied';
+}
+
+/** All places, as they stand in the spine; documents are found inside them. */
+export const PLACES: readonly Place[] = [
+  {
+    group: 'Report',
+    name: 'Statements',
+    path: '/statements',
+    words: 'reports income statement profit and loss p&l balance sheet cash flow rows columns layouts library folders',
+  },
+  { group: 'Plan', name: 'Versions', path: '/versions', words: 'plan budget forecast outlook scenario branch' },
+  {
+    group: 'Plan',
+    name: 'Exceptions',
+    path: '/exceptions',
+    words: 'variances to explain materiality limits thresholds what is off',
+  },
+  { group: 'Books', name: 'Deliveries', path: '/deliveries', words: 'import upload bring in files ledger package' },
+  { group: 'Books', name: 'Ledger', path: '/ledger', words: 'general ledger trial balance accounts balances' },
+  { group: 'Books', name: 'Adjustments', path: '/adjustments', words: 'manual journals accruals corrections post' },
+  {
+    group: 'Books',
+    name: 'Books check',
+    path: '/books-check',
+    words: 'suspense findings quality errors',
+    counts: 'findings',
+  },
+  { group: 'Books', name: 'Tie-outs', path: '/tie-outs', words: 'checks proofs reconcile agree', counts: 'untied' },
+  { group: 'Books', name: 'Periods', path: '/periods', words: 'close open lock month year end' },
+  {
+    group: 'Books',
+    name: 'Setup',
+    path: '/setup',
+    words: 'chart of accounts entities calendars dimensions workspace settings master data',
+  },
+];
+
+/** Places that stand there without any books. */
+export const WITHOUT_BOOKS = new Set(['/deliveries']);
+
+/** The place that an address is in. */
+export const placeOf = (path: string): Place | undefined =>
+  PLACES.find((place) => path === place.path || path.startsWith(`${place.path}/`));
