@@ -117,7 +117,7 @@ test('find or do goes to another statement', async ({ page }) => {
   const statement = new StatementPage(page);
   await statement.open();
   await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('A statement, entity').fill('four quarters');
+  await page.getByPlaceholder('A statement, row').fill('four quarters');
   await page.keyboard.press('Enter'); // at once: what was typed counts, not what the list still shows
   await expect(page.getByRole('heading', { name: 'Income statement, four quarters' })).toBeVisible();
 });

@@ -11,7 +11,7 @@ test('the common-size statement with last year is built from nothing, by keyboar
   const { keyboard } = page;
   await page.goto('/statements?as_at=2026-08&scope=LMG');
   await keyboard.press('Control+k');
-  await page.getByPlaceholder('A statement, entity').pressSequentially('new statement');
+  await page.getByPlaceholder('A statement, row').pressSequentially('new statement');
   await keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'New statement' })).toBeVisible();
   await expect(page.getByLabel('Name', { exact: true })).toBeFocused();
@@ -197,7 +197,7 @@ test('the tie-outs page says which figures do not agree and leads to the cause; 
     .click();
   await expect(page.getByTestId('misplaced-account')).toBeVisible();
   await page.goto('/statements?as_at=2026-08&scope=LMG');
-  await page.getByRole('button', { name: /^Rows/ }).click();
+  await page.getByRole('radio', { name: /^Rows/ }).click();
   await page.getByLabel('Search statements, rows and columns').fill('balance');
   await expect(page.getByRole('complementary', { name: 'What is chosen' })).toContainText('Total assets');
   await expectAccessible(page);

@@ -68,7 +68,7 @@ test('shaping, the library and the tie-outs', async ({ page }) => {
   await expect(shape.panel.getByTestId('misplaced-account')).toBeVisible();
   await take(page, 'shape');
   await page.goto('/statements');
-  await page.getByRole('button', { name: /^Rows/ }).click();
+  await page.getByRole('radio', { name: /^Rows/ }).click();
   await expect(page.getByRole('complementary', { name: 'What is chosen' })).toContainText('Total assets');
   await take(page, 'library');
   await page.goto('/tie-outs');

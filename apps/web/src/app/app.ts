@@ -1,5 +1,6 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { RouterOutlet } from '@angular/router';
 import { Foot } from './frame/foot';
@@ -7,6 +8,7 @@ import { PeriodRuler } from './frame/period-ruler';
 import { Spine } from './frame/spine';
 import { TopBar } from './frame/top-bar';
 import { ContextStore } from './shared/context-store';
+import { KeysHelp } from './shared/keys-help';
 import { WorkspaceStore } from './shared/workspace-store';
 
 const isEditable = (target: EventTarget | null): boolean =>
@@ -56,6 +58,9 @@ export class App {
   private readonly dialogs = signal<Dialogs | undefined>(undefined);
 
   constructor() {
+    inject(KeysHelp)
+      .asked$.pipe(takeUntilDestroyed())
+      .subscribe(() => this.openKeys());
     const load = () => void import('./frame/dialogs').then((dialogs) => this.dialogs.set(dialogs));
     afterNextRender(() => setTimeout(load, BEHIND_FIGURES_MS));
   }

@@ -1,6 +1,6 @@
 import { enterAmount } from './enter-amount';
 
-const MONTH = { present: 100_000, months: 1, shownUnit: 100, whole: 100 };
+const MONTH = { months: 1, shownUnit: 100 };
 const minor = (text: string, cell: Partial<typeof MONTH> = {}) => enterAmount(text, { ...MONTH, ...cell }).minor;
 
 describe('enterAmount', () => {
@@ -14,18 +14,14 @@ describe('enterAmount', () => {
     expect(minor('')).toBe(0);
   });
 
-  it('takes thousands and millions of whole units, whatever unit is shown', () => {
-    expect(minor('12k')).toBe(1_200_000);
-    expect(minor('12k', { shownUnit: 100_000 })).toBe(1_200_000);
-    expect(minor('1.5m')).toBe(150_000_000);
+  it('reads an expression behind the sign that a spreadsheet begins one with', () => {
+    expect(minor('=1200*1.02')).toBe(122_400);
+    expect(minor('=-350')).toBe(-35_000);
+    expect(minor('=1000/month', { months: 3 })).toBe(300_000);
   });
 
-  it('changes the figure that stands there', () => {
-    expect(minor('+5%')).toBe(105_000);
-    expect(minor('-5%')).toBe(95_000);
-    expect(minor('+500')).toBe(150_000);
-    expect(minor('*1.02')).toBe(102_000);
-    expect(minor('/2')).toBe(50_000);
+  it.each(['+5%', '-5%', '+500', '*1.02', '/2', '12k', '1.5m', '1000/q'])('takes no shorthand such as %s', (text) => {
+    expect(enterAmount(text, MONTH).problem).toContain('is not an amount. Type a number, =1200*1.02');
   });
 
   it('converts an amount of another grain to the months of the cell', () => {
@@ -33,7 +29,6 @@ describe('enterAmount', () => {
     expect(minor('1000/month', { months: 12 })).toBe(1_200_000);
     expect(minor('1200/year')).toBe(10_000);
     expect(minor('300/quarter')).toBe(10_000);
-    expect(minor('12k/year')).toBe(100_000);
   });
 
   it('rounds half away from zero, and says what it cannot read', () => {

@@ -1,16 +1,12 @@
 import type { WhyView } from '@margin-lens/contract';
 import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
 import type { ChartOption } from '../shared/chart';
-import { CHART_FRAME } from '../shared/chart-notation';
+import { CHART_COLOURS, CHART_FRAME } from '../shared/chart-notation';
 
-const FAVOUR_COLOURS = { favourable: '#12706b', adverse: '#b04a1f' } as const;
-const INK = '#22282b';
-const SECOND_INK = '#5a6165';
-const PRIOR = '#9a978e';
-const PAPER = '#fff';
+const { ink: INK, second: SECOND_INK, prior: PRIOR, sheet: SHEET } = CHART_COLOURS;
 
 /** The ends of a bridge: actual figures are filled, those of versions outlined. */
-const endFill = (name: string, actual: string) => (name === 'Actual' ? actual : PAPER);
+const endFill = (name: string, actual: string) => (name === 'Actual' ? actual : SHEET);
 
 /** A bridge lying on its side: each step stands where the one before ended; `shown` labels the steps directly. */
 export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
@@ -18,7 +14,7 @@ export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
     { label: view.base, from: 0, to: view.from, colour: endFill(view.base, PRIOR), text: view.from },
     ...view.terms.map(({ label, amount, favour }, at) => {
       const from = view.terms.slice(0, at).reduce((sum, term) => sum + term.amount, view.from);
-      return { label, from, to: from + amount, colour: favour ? FAVOUR_COLOURS[favour] : SECOND_INK, text: amount };
+      return { label, from, to: from + amount, colour: favour ? CHART_COLOURS[favour] : SECOND_INK, text: amount };
     }),
     { label: view.of, from: 0, to: view.to, colour: endFill(view.of, INK), text: view.to },
   ].reverse();
@@ -65,7 +61,7 @@ export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
           const bar = {
             type: 'rect',
             shape: { x, y: a[1] - thick / 2, width, height: thick },
-            style: { fill, ...(fill === PAPER && { stroke: INK, lineWidth: 1 }) },
+            style: { fill, ...(fill === SHEET && { stroke: INK, lineWidth: 1 }) },
           };
           const text =
             shown === undefined ? '' : formatFigure({ amount: steps[api.value(0)]!.text, unit: view.unit }, shown);

@@ -1,9 +1,7 @@
 import type { StatementView } from '@margin-lens/contract';
 import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
 import type { ChartOption } from '../shared/chart';
-import { barStyle, CHART_FRAME, type Notation } from '../shared/chart-notation';
-
-const INK = '#22282b';
+import { CHART_COLOURS, barStyle, CHART_FRAME, type Notation } from '../shared/chart-notation';
 
 /** Columns that charts of a row are drawn from. */
 export const CHART_COLUMNS = 'months_against_plan';
@@ -54,7 +52,7 @@ const axis = (months: readonly string[]) => ({
   type: 'category',
   data: months.map((month) => month.slice(0, 3)),
   axisTick: { show: false },
-  axisLabel: { fontSize: 10, interval: 0, color: '#5a6165' },
+  axisLabel: { fontSize: 10, interval: 0, color: CHART_COLOURS.second },
 });
 
 /** What bars and lines stand for, in words. */
@@ -75,7 +73,7 @@ export function monthsOption(
   shown?: ShownUnit,
 ): ChartOption {
   const width = shown === undefined ? { base: 13, now: 11 } : { base: 32, now: 28 };
-  const label = { show: shown !== undefined, position: 'top', fontSize: 11, color: INK };
+  const label = { show: shown !== undefined, position: 'top', fontSize: 11, color: CHART_COLOURS.ink };
   return {
     ...CHART_FRAME,
     xAxis: axis(months),
@@ -140,11 +138,13 @@ export function cumulatedOption(
         value,
         ...(at === last && {
           symbol: 'circle',
-          itemStyle: { color: '#22282b' },
+          itemStyle: { color: CHART_COLOURS.ink },
           label: {
             show: true,
             position: isLabelBelow ? 'bottom' : 'top',
             fontSize: 11,
+            color: CHART_COLOURS.ink,
+            textBorderWidth: 0,
             formatter: `${name} ${formatFigure({ amount: value, unit }, shown)}`,
           },
         }),
@@ -157,9 +157,11 @@ export function cumulatedOption(
     xAxis: axis(months),
     yAxis: { type: 'value', show: false, scale: true },
     series: [
-      line(baseName, cumulated(base), { color: '#5a6165', width: 1.5, type: 'dashed' }, isBelow),
-      ...(hasForecast ? [line(forecastName, forecast, { color: INK, width: 2, type: [2, 3] }, !isBelow)] : []),
-      line('', actual, { color: INK, width: 2 }, !isBelow),
+      line(baseName, cumulated(base), { color: CHART_COLOURS.second, width: 1.5, type: 'dashed' }, isBelow),
+      ...(hasForecast
+        ? [line(forecastName, forecast, { color: CHART_COLOURS.ink, width: 2, type: [2, 3] }, !isBelow)]
+        : []),
+      line('', actual, { color: CHART_COLOURS.ink, width: 2 }, !isBelow),
     ],
   };
 }

@@ -47,10 +47,10 @@ const SHEET_KEYS: readonly [key: string, does: string][] = [
 ];
 
 const PLAN_KEYS: readonly [key: string, does: string][] = [
-  ['0–9 = +', 'type, reckon'],
+  ['0–9 =', 'type, work out'],
   ['F2', 'edit'],
   ['Shift ↑↓←→', 'select'],
-  ['>', 'repeat right'],
+  ['Ctrl R D', 'fill'],
   ['Del', 'clear'],
   ['Alt ↓', 'open'],
   ['Ctrl C V', 'copy, paste'],

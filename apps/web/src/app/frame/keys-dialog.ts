@@ -48,11 +48,12 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
   {
     name: 'In a planning sheet',
     keys: [
-      ['0–9 + − * / =', 'Type over the figure, or reckon on it'],
+      ['0–9 =', 'Type over the figure; = begins an expression such as =1200*1.02'],
       ['F2', 'Edit the figure'],
       ['Enter, Tab', 'Take it, and go down or on'],
       ['Shift ↑ ↓ ← →', 'Select a block'],
-      ['>', 'Repeat the first column to the right'],
+      ['Ctrl R, Ctrl D', 'Fill the selection from its first column, or its first row'],
+      ['Ctrl Enter', 'Write what is typed into the whole selection'],
       ['Ctrl C, X, V', 'Copy, cut and paste a block, also with a spreadsheet'],
       ['Del', 'Clear'],
       ['Alt ↓ ↑', 'Open or close the accounts of a row'],

@@ -101,7 +101,7 @@ describe('MappingCard', () => {
     expect(page.textContent).toContain('2 questions are open');
     await answerQuestions(controls);
     expect(button().disabled).toBe(true);
-    expect(page.textContent).toContain('No column gives the entity');
+    expect(page.textContent).toContain('Say which column holds the entity');
     await controls.choose('One entity for the whole file', /Larkmoor Studio/);
     expect(page.textContent).toContain('Entity is LMS on every line');
     await press(button());
@@ -116,6 +116,25 @@ describe('MappingCard', () => {
     expect(button().disabled).toBe(false);
     await press(button());
     expect(checked[0]).toMatchObject({ encoding: 'windows-1252', decimal: '.', constants: { entity: 'LMS' } });
+  });
+
+  it('keeps the month that was said for the whole file when another calendar gives it another code', async () => {
+    const ofCalendar = (code: string): InspectionView => ({
+      ...INSPECTION,
+      questions: [],
+      mapping: {
+        ...INSPECTION.mapping,
+        purpose: 'trial_balance',
+        columns: { account: 'Konto', amount: 'Betrag' },
+        constants: { entity: 'LMS' },
+      },
+      codes: { ...INSPECTION.codes, period: [{ code, name: 'August 2026' }] },
+    });
+    const { controls, show, press, button, checked } = await open({ ...JOB, inspection: ofCalendar('FY2026-P08') });
+    await controls.choose('One period for the whole file', /August 2026/);
+    await show({ ...JOB, inspection: ofCalendar('FY2027-P05') });
+    await press(button());
+    expect(checked[0]!.constants).toMatchObject({ period: 'FY2027-P05' });
   });
 
   it('takes codes that the books do not have', async () => {

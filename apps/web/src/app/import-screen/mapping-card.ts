@@ -44,6 +44,14 @@ interface Choice {
   words: string;
 }
 
+/** A month that was said for the whole file, by the code that it has in another calendar; not said where it has none. */
+function withPeriodByName(said: Mapping, before: readonly CodeName[], now: readonly CodeName[]): Mapping {
+  const name = before.find(({ code }) => code === said.constants['period'])?.name;
+  if (name === undefined) return said;
+  const code = now.find((period) => period.name === name)?.code ?? '';
+  return { ...said, constants: { ...said.constants, period: code } };
+}
+
 const choicesOf = <T extends string>(values: readonly T[], words: Record<T, string>): Choice[] =>
   values.map((value) => ({ value, words: words[value] }));
 
@@ -170,14 +178,19 @@ export class MappingCard {
     });
   }
 
+  private periods: readonly CodeName[] = [];
+
   /** Takes over what another look proposes; what was put right since the look before it stays. */
   private take(proposed: Mapping): void {
     const before = this.proposed;
-    const said = this.mapping();
+    const periodsBefore = this.periods;
+    const { header, codes } = this.inspection();
+    const periods = codes['period'] ?? [];
+    const said = withPeriodByName(this.mapping(), periodsBefore, periods);
     this.proposed = proposed;
+    this.periods = periods;
     this.mapping.set(proposed);
     if (!before) return;
-    const { header, codes } = this.inspection();
     const targets = new Set([
       ...this.targets().map(({ name }) => name),
       ...this.monthChoices().map(({ value }) => value),

@@ -351,7 +351,7 @@ describe('undo and redo', () => {
     bed.screen.reply('/documents/steps/a1', [{ before: gas, after: powered }]);
     await bed.screen.settle();
     expect(bed.screen.byId('refusal').textContent).toContain('“Rename” is not undone: Energy changed since');
-    await bed.screen.press('Leave it as it is and go on');
+    await bed.screen.press('Go on without it');
     expect(await bed.saved()).toMatchObject({ steps: [{ how: 'pass_over', of: 'a1' }] });
     expect(bed.screen.page.querySelector<HTMLButtonElement>('[aria-label="Undo"]')!.disabled).toBe(true);
   });

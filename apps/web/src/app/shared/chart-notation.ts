@@ -1,8 +1,17 @@
 /** How bars say what they show: actual solid, last year lighter, plan outlined, forecast hatched. */
 export type Notation = 'actual' | 'prior_year' | 'plan' | 'forecast';
 
-const INK = '#22282b';
-const PRIOR = '#9a978e';
+/** Colours of charts are the tokens of the styles, so that they follow the theme as everything else does. */
+export const CHART_COLOURS = {
+  ink: 'var(--ink)',
+  second: 'var(--ink-2)',
+  sheet: 'var(--sheet)',
+  prior: 'var(--prior)',
+  brass: 'var(--brass)',
+  favourable: 'var(--favourable)',
+  adverse: 'var(--adverse)',
+} as const;
+const { ink: INK, prior: PRIOR, sheet: SHEET } = CHART_COLOURS;
 
 const HATCH = { symbol: 'rect', color: INK, dashArrayX: [1, 0], dashArrayY: [1.5, 3], rotation: -Math.PI / 4 };
 
@@ -13,9 +22,9 @@ export function barStyle(notation: Notation): Record<string, unknown> {
     case 'prior_year':
       return { color: PRIOR };
     case 'plan':
-      return { color: '#fff', borderColor: INK, borderWidth: 1 };
+      return { color: SHEET, borderColor: INK, borderWidth: 1 };
     case 'forecast':
-      return { color: '#fff', borderColor: INK, borderWidth: 1, decal: HATCH };
+      return { color: SHEET, borderColor: INK, borderWidth: 1, decal: HATCH };
   }
 }
 

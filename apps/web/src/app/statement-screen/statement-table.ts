@@ -1,5 +1,6 @@
 import { NgTemplateOutlet } from '@angular/common';
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -81,15 +82,25 @@ export class StatementTable {
       return this.underWay.length > 0 ? previous?.value : selected;
     },
   });
-  protected readonly spot = computed<Spot | undefined>(() => {
-    const [rowId, columnId] = (this.chosen() ?? '').split('~');
+  protected readonly spot = computed(() => this.spotAt(this.chosen()));
+
+  private spotAt(id: string | undefined): Spot | undefined {
+    const [rowId, columnId] = (id ?? '').split('~');
     const { rows, columns } = this.table();
-    const row = rows.findIndex(({ id }) => id === rowId);
+    const row = rows.findIndex((each) => each.id === rowId);
     const column = columns.findIndex(({ head }) => head.id === columnId);
     return row < 0 || column < 0 || rows[row]!.cells.length === 0 ? undefined : { row, column };
+  }
+
+  /** The cell that was selected last, by its id; it is where the keyboard comes back to. */
+  private readonly lastChosen = linkedSignal<string | undefined, string | undefined>({
+    source: () => this.chosen(),
+    computation: (chosen, previous) => chosen ?? previous?.value,
   });
-  /** The cell that Tab reaches: the selected one, else the first that can be selected. */
-  protected readonly entry = computed<Spot>(() => this.spot() ?? { row: Math.max(0, this.nextRow(-1, 1)), column: 0 });
+  /** The cell that Tab reaches: the selected one, else the one that was, else the first that can be selected. */
+  protected readonly entry = computed<Spot>(
+    () => this.spotAt(this.lastChosen()) ?? { row: Math.max(0, this.nextRow(-1, 1)), column: 0 },
+  );
   protected readonly block = computed<Block | undefined>(() => {
     const [a, b] = [this.spot(), this.anchor() ?? this.spot()];
     return a && b
@@ -103,6 +114,10 @@ export class StatementTable {
   });
 
   constructor() {
+    // a statement that comes up has the keyboard, unless somebody is at work elsewhere
+    afterNextRender(() => {
+      if (document.activeElement === document.body) this.focusSelected();
+    });
     effect(() => this.light.emit(this.lit()));
     effect(() => {
       const spot = this.spot();
@@ -131,6 +146,13 @@ export class StatementTable {
   protected isInBlock(row: number, column: number): boolean {
     const block = this.block();
     return !!block && row >= block.top && row <= block.bottom && column >= block.left && column <= block.right;
+  }
+
+  /** A row's name selects the row where it was selected last, else its first figure. */
+  protected pressLabel(event: PointerEvent, row: number): void {
+    if (event.button !== 0 || this.table().rows[row]!.cells.length === 0) return;
+    event.preventDefault();
+    this.moveTo({ row, column: this.entry().column }, event.shiftKey);
   }
 
   protected press(event: PointerEvent, row: number, column: number): void {

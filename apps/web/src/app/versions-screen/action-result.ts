@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { exactFigure, favourOfChange, type FiscalPeriod, type PlanResult, type SheetRow } from '@margin-lens/core';
 import { Chart, type ChartOption } from '../shared/chart';
-import { barStyle, CHART_FRAME } from '../shared/chart-notation';
+import { CHART_COLOURS, barStyle, CHART_FRAME } from '../shared/chart-notation';
 import type { OutlookRange } from './action-outlook';
 import { PlanningStore } from './planning-store';
 
@@ -56,7 +56,7 @@ export class ActionResult {
         type: 'category',
         data: labels,
         axisTick: { show: false },
-        axisLabel: { fontSize: 10, interval: 0, color: '#5a6165' },
+        axisLabel: { fontSize: 10, interval: 0, color: CHART_COLOURS.second },
       },
       yAxis: { type: 'value', show: false, scale: false },
       series: [
@@ -69,7 +69,13 @@ export class ActionResult {
           })),
         },
         ...this.rangeLines(),
-        { type: 'line', data: result.was, step: 'middle', symbol: 'none', lineStyle: { color: '#a87418', width: 1.5 } },
+        {
+          type: 'line',
+          data: result.was,
+          step: 'middle',
+          symbol: 'none',
+          lineStyle: { color: CHART_COLOURS.brass, width: 1.5 },
+        },
       ],
     };
   });
@@ -84,7 +90,7 @@ export class ActionResult {
       type: 'line',
       data: over(figures),
       symbol: 'none',
-      lineStyle: { color: '#5a6165', width: 1, type: 'dotted' },
+      lineStyle: { color: CHART_COLOURS.second, width: 1, type: 'dotted' },
     }));
   }
 }

@@ -42,8 +42,8 @@ import type { SheetSelection } from './planning-table';
       <p class="thin">{{ cell.how }}</p>
       <h3>Typing</h3>
       <p class="thin">
-        1200*1.02 reckons · (500) is negative · +5% and -5% change the figure · +500 adds · 12k is twelve thousand ·
-        1000/month, /quarter and /year convert to what the cell covers.
+        =1200*1.02 is worked out · (500) is negative · 1000/month, 3000/quarter and 12000/year convert to what the cell
+        covers · Ctrl Enter fills all that is selected.
       </p>
       @if (newValueOf(); as row) {
         <ml-new-value-form [row]="row" />

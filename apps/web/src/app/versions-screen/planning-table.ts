@@ -15,9 +15,10 @@ import {
 import { favourOfChange, type SheetRow, type ShownUnit } from '@margin-lens/core';
 import { columnView, lineOf, widthsOf, type ColumnView } from './planning-table-view';
 import { FIGURES_TYPE, inUnit } from '../shared/figures-clipboard';
+import { KeysHelp } from '../shared/keys-help';
 import { PlanningStore } from './planning-store';
 import { sheetCommand, typingCommand, type SheetCommand } from './sheet-keys';
-import { blockEntries, blockText, fillEntries, pastedEntries, type Block } from './sheet-block';
+import { blockEntries, blockText, fillEntries, pastedEntries, type Block, type Span } from './sheet-block';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
 import { columnsInSight, HEAD_PX, mostRows, ROW_PX, rowsInSight, type SheetWindow } from './sheet-window';
 
@@ -50,6 +51,7 @@ export class PlanningTable {
   readonly selected = output<SheetSelection | undefined>();
 
   protected readonly store = inject(PlanningStore);
+  private readonly help = inject(KeysHelp);
   private readonly scroller = viewChild.required<ElementRef<HTMLElement>>('scroller');
   private readonly entry = viewChild.required<ElementRef<HTMLInputElement>>('entry');
 
@@ -283,14 +285,27 @@ export class PlanningTable {
     this.enter('Fill', 'filled', fillEntries(this.model(), source, target, this.unit()));
   }
 
-  /** Repeats the first column of the block over the rest of it, or to the end of the sheet. */
-  repeat(): void {
+  /** Fills the selection from its first column, as spreadsheets do; one column from the one to its left. */
+  fillRight(): void {
     const block = this.block();
-    if (!block) return;
-    const last = this.model().columns.length - 1;
-    const to = block.columns.to > block.columns.from ? block.columns.to : last;
-    const source = { rows: block.rows, columns: { from: block.columns.from, to: block.columns.from } };
-    this.fill(source, { rows: block.rows, columns: { from: block.columns.from, to } });
+    if (block) this.fillFrom({ ...block, columns: firstOf(block.columns) }, block);
+  }
+
+  /** Fills the selection from its first row; one row from the one above it. */
+  fillDown(): void {
+    const block = this.block();
+    if (block) this.fillFrom({ ...block, rows: firstOf(block.rows) }, block);
+  }
+
+  private fillFrom(source: Block, target: Block): void {
+    if (source.rows.from >= 0 && source.columns.from >= 0) this.fill(source, target);
+  }
+
+  /** Writes what is being typed into every cell of the selection. */
+  private fillTyped(): void {
+    const [typing, block] = [this.typing(), this.block()];
+    this.stopTyping();
+    if (typing && block) this.enter('Fill', 'filled', blockEntries(this.model(), block, typing.text));
   }
 
   private enter(label: string, how: 'typed' | 'pasted' | 'filled' | 'cleared', entries: readonly CellEntry[]): void {
@@ -319,7 +334,7 @@ export class PlanningTable {
     this.stopTyping();
     if (!typing || !active) return;
     const row = this.model().rows[active.row]!;
-    this.enter(row.label, 'typed', [{ row, column: active.column, text: typing.text.replace(/^=/, '') }]);
+    this.enter(row.label, 'typed', [{ row, column: active.column, text: typing.text }]);
   }
 
   private stopTyping(): void {
@@ -359,8 +374,14 @@ export class PlanningTable {
         return this.anchor.set(undefined);
       case 'clear':
         return this.clear();
-      case 'repeat':
-        return this.repeat();
+      case 'fill_right':
+        return this.fillRight();
+      case 'fill_down':
+        return this.fillDown();
+      case 'fill_typed':
+        return this.fillTyped();
+      case 'help':
+        return this.help.open();
       case 'open':
         return this.toggleActive(command.opens);
       case 'undo':
@@ -429,6 +450,12 @@ export class PlanningTable {
       this.anchor.set({ row: block.rows.from + size.rows - 1, column: block.columns.from + size.columns - 1 });
   }
 }
+
+/** The first place of a span that is filled from; of a single place the one before it. */
+const firstOf = ({ from, to }: Span): Span => {
+  const first = to > from ? from : from - 1;
+  return { from: first, to: first };
+};
 
 function placeOf(target: EventTarget | null): Place | undefined {
   const cell = (target as HTMLElement | null)?.closest<HTMLElement>('[data-cell]');

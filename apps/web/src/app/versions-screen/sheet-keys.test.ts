@@ -22,16 +22,18 @@ describe('keys of the planning sheet', () => {
     expect(sheetCommand(pressed('Home'))).toEqual({ do: 'go', column: 0, extends: false });
   });
 
-  it('undo, redo, clear, repeat, open and edit', () => {
+  it('undo, redo, clear, fill, open, edit and help', () => {
     const found = [
       pressed('z', { ctrl: true }),
       pressed('Z', { ctrl: true, shift: true }),
       pressed('y', { ctrl: true }),
       pressed('Delete'),
-      pressed('>'),
+      pressed('?'),
+      pressed('r', { ctrl: true }),
+      pressed('d', { ctrl: true }),
       pressed('F2'),
     ].map((key) => sheetCommand(key)?.do);
-    expect(found).toEqual(['undo', 'redo', 'redo', 'clear', 'repeat', 'edit']);
+    expect(found).toEqual(['undo', 'redo', 'redo', 'clear', 'help', 'fill_right', 'fill_down', 'edit']);
     expect(sheetCommand(pressed('ArrowUp', { alt: true }))).toEqual({ do: 'open', opens: false });
   });
 
@@ -45,6 +47,7 @@ describe('keys of the planning sheet', () => {
     expect(typingCommand(pressed('ArrowDown'), false)).toMatchObject({ rows: 1, commits: true });
     expect(typingCommand(pressed('ArrowDown'), true)).toBeUndefined();
     expect(typingCommand(pressed('Enter'), true)).toMatchObject({ rows: 1, commits: true });
+    expect(typingCommand(pressed('Enter', { ctrl: true }), false)).toEqual({ do: 'fill_typed' });
     expect(typingCommand(pressed('7'), false)).toBeUndefined();
     expect(typingCommand(pressed('Escape'), true)).toEqual({ do: 'stop_typing' });
   });

@@ -13,11 +13,12 @@ export type SheetCommand =
   /** Goes to a place; without a row in the row where the cursor stands. */
   | { do: 'go'; row?: number; column: number; extends: boolean }
   | { do: 'open'; opens: boolean }
-  | { do: 'select_all' | 'edit' | 'stop_typing' | 'clear_block' | 'clear' | 'repeat' | 'undo' | 'redo' };
+  | { do: 'select_all' | 'edit' | 'stop_typing' | 'clear_block' | 'clear' | 'undo' | 'redo' | 'help' }
+  /** Fills the selection from its first column or row, or with what is being typed. */
+  | { do: 'fill_right' | 'fill_down' | 'fill_typed' };
 
 type Key = Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'shiftKey' | 'altKey'>;
 
-const REPEAT_KEY = '>';
 /** Rows of a page. */
 const PAGE = 20; // 5 to 50
 /** Farther than any sheet reaches. */
@@ -49,6 +50,7 @@ function goOn({ key, shiftKey }: Key): StepCommand | undefined {
  */
 export function typingCommand(key: Key, hasCaret: boolean): SheetCommand | undefined {
   if (key.key === 'Escape') return { do: 'stop_typing' };
+  if (key.key === 'Enter' && (key.ctrlKey || key.metaKey)) return { do: 'fill_typed' };
   const arrow = !hasCaret && !key.ctrlKey && !key.metaKey ? STEPS[key.key] : undefined;
   const next = arrow ? step(arrow[0], arrow[1], false) : goOn(key);
   return next && { ...next, commits: true as const };
@@ -75,8 +77,8 @@ export function sheetCommand(event: Key): SheetCommand | undefined {
     case 'Delete':
     case 'Backspace':
       return { do: 'clear' };
-    case REPEAT_KEY:
-      return { do: 'repeat' };
+    case '?':
+      return { do: 'help' };
     case 'Escape':
       return { do: 'clear_block' };
     default:
@@ -94,6 +96,10 @@ function controlCommand({ key, shiftKey }: Key): SheetCommand | undefined {
       return { do: 'redo' };
     case 'a':
       return { do: 'select_all' };
+    case 'r':
+      return { do: 'fill_right' };
+    case 'd':
+      return { do: 'fill_down' };
     case 'home':
       return { do: 'go', row: 0, column: 0, extends: shiftKey };
     case 'end':

@@ -221,7 +221,7 @@ export function enterCells(
     const present = row.isBalance
       ? months[periods[periods.length - 1]!]!
       : periods.reduce((sum, period) => sum + months[period]!, 0);
-    const entered = enterAmount(text, { present, months: periods.length, ...typedUnits(row, unit) });
+    const entered = enterAmount(text, { months: periods.length, shownUnit: typedUnits(row, unit).shownUnit });
     const edited =
       entered.minor === undefined ? { problem: entered.problem } : editTotal(lines, row, frame, periods, entered.minor);
     if (edited.problem !== undefined || !('changes' in edited)) {

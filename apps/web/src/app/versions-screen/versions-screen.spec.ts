@@ -124,10 +124,10 @@ describe('the planning sheet', () => {
     expect(await bed.saved()).toMatchObject({ how: 'undone', cells: [{ before: -1_200_000, after: -1_000_000 }] });
   });
 
-  it('reckons, says what it cannot read, and leaves computed rows alone', async () => {
+  it('works expressions out, says what it cannot read, and leaves computed rows alone', async () => {
     const bed = await PlanBed.open();
     await bed.choose(1, 1);
-    await bed.type('+50%');
+    await bed.type('=4*1.5');
     expect(bed.cells('Energy')[1]).toBe('6');
     await bed.choose(1, 1);
     await bed.type('twelve');
@@ -137,13 +137,17 @@ describe('the planning sheet', () => {
     expect(bed.screen.byId('entry-problem').textContent).toContain('Profit is computed');
   });
 
-  it('repeats to the right, clears a block, and opens the accounts of a row', async () => {
+  it('fills to the right and down, clears a block, and opens the accounts of a row', async () => {
     const bed = await PlanBed.open();
     await bed.choose(0, 0);
     await bed.type('20');
     await bed.choose(0, 0);
-    await bed.key('>');
-    expect(new Set(bed.cells('Net sales').slice(0, 3))).toEqual(new Set(['20']));
+    await bed.choose(0, 2, { shiftKey: true });
+    await bed.key('r', { ctrlKey: true });
+    expect(bed.cells('Net sales').slice(0, 3)).toEqual(['20', '20', '20']);
+    await bed.choose(1, 0);
+    await bed.key('d', { ctrlKey: true });
+    expect(bed.cells('Energy')[0]).toBe('20');
     await bed.choose(0, 0);
     await bed.choose(1, 1, { shiftKey: true });
     await bed.key('Delete');

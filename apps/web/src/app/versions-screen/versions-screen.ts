@@ -87,7 +87,7 @@ export class VersionsScreen {
   /** A sheet that came back whose numbers can be read in two ways, until it is said which. */
   protected readonly unclear = signal<{ file: File; message: string } | undefined>(undefined);
   private readonly code = computed(() => decodeURIComponent(this.contexts.path().split('/')[2] ?? ''));
-  private readonly table = viewChild(PlanningTable);
+  protected readonly table = viewChild(PlanningTable);
 
   protected readonly actions = ACTIONS;
   protected readonly LAST_YEAR = LAST_YEAR;
@@ -323,11 +323,6 @@ export class VersionsScreen {
     this.sheet.set(undefined);
     this.tab.set('cell');
     this.backToSheet();
-  }
-
-  protected repeat(): void {
-    this.table()?.repeat();
-    this.table()?.focus();
   }
 
   protected backToSheet(): void {
