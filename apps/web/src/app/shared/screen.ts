@@ -1,0 +1,54 @@
+import { ChangeDetectionStrategy, Component, effect, input, output } from '@angular/core';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import type { ErrorReply } from '@margin-lens/contract';
+import { ErrorState } from './error-state';
+
+/**
+ * The shell of a screen: title, one line that says what is shown, actions, progress, and what went wrong in place of what
+ * could not be read. Actions stand in `slot="actions"`, all else is the screen; without a heading there is nothing yet.
+ */
+@Component({
+  selector: 'ml-screen',
+  imports: [ErrorState, MatProgressBarModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <section class="page">
+      @if (isLoading()) {
+        <mat-progress-bar class="loading" mode="indeterminate" [attr.aria-label]="reading()" />
+      }
+      @if (error(); as error) {
+        <ml-error-state [error]="error" (retry)="retry.emit()" />
+      } @else if (heading()) {
+        <header>
+          <div class="title">
+            <h1>{{ heading() }}</h1>
+            <p data-testid="subtitle" [title]="says()">{{ says() }}</p>
+            <ng-content select="[slot=note]" />
+          </div>
+          <ng-content select="[slot=actions]" />
+        </header>
+        <ng-content />
+      }
+    </section>
+  `,
+  styleUrl: './screen.scss',
+})
+export class Screen {
+  /** Title of the screen, and of the window. */
+  readonly heading = input<string | undefined>('');
+  /** What is shown, in words. */
+  readonly says = input('');
+  /** What is being done while it loads, for who cannot see the bar. */
+  readonly reading = input('Reading');
+  readonly isLoading = input(false);
+  /** Stands in place of the screen; a screen that stays usable shows its error itself. */
+  readonly error = input<ErrorReply>();
+  readonly retry = output();
+
+  constructor() {
+    effect(() => {
+      const heading = this.heading();
+      if (heading) document.title = `${heading} – Margin Lens`;
+    });
+  }
+}
