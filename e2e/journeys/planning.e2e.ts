@@ -143,7 +143,7 @@ test('actuals are read against the plan, and two exceptions are remarked on with
   await page.goto(`/exceptions?scope=LMT&as_at=2026-08&against=${code}`);
   const rows = page.getByTestId('exceptions').locator('tbody tr');
   await expect(rows.first()).toContainText('Profit for the period');
-  await expect(page.getByTestId('says')).toContainText('Actual against Plan FY27 B');
+  await expect(page.getByTestId('subtitle')).toContainText('Actual against Plan FY27 B');
   await expect(page.getByText('Unplanned')).toBeVisible();
   await expectAccessible(page);
   for (const [at, words] of [

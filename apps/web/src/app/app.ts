@@ -9,10 +9,8 @@ import { Spine } from './frame/spine';
 import { TopBar } from './frame/top-bar';
 import { ContextStore } from './shared/context-store';
 import { KeysHelp } from './shared/keys-help';
+import { takesLetters } from './shared/takes-letters';
 import { WorkspaceStore } from './shared/workspace-store';
-
-const isEditable = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** By then the first figures stand there. */
 const BEHIND_FIGURES_MS = 1_500;
@@ -95,7 +93,7 @@ export class App {
       return;
     }
     const hasModifier = event.ctrlKey || event.metaKey || event.altKey;
-    if (hasModifier || isEditable(event.target) || this.dialog.openDialogs.length > 0) return;
+    if (hasModifier || takesLetters(event.target) || this.dialog.openDialogs.length > 0) return;
     if (event.key === ',') this.context.stepAsAt(-1);
     else if (event.key === '.') this.context.stepAsAt(1);
     else if (event.key === '?') this.openKeys();

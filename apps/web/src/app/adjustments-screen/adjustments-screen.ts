@@ -8,6 +8,8 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { EmptyState } from '../shared/empty-state';
+import { Screen } from '../shared/screen';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatDatepickerModule } from '@angular/material/datepicker';
@@ -17,14 +19,12 @@ import { MatInputModule } from '@angular/material/input';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { BehaviorSubject, map } from 'rxjs';
 import type { AdjustmentsView, ErrorReply, IssueView } from '@margin-lens/contract';
 import { dayShort, digitsOf, formatMinor, parseAmount, readNumber } from '@margin-lens/core';
 import { amountText, NO_LINES } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
-import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
@@ -48,7 +48,7 @@ function minorOf(text: string, digits: number): number | undefined {
 @Component({
   selector: 'ml-adjustments-screen',
   imports: [
-    ErrorState,
+    EmptyState,
     MatAutocompleteModule,
     MatButtonModule,
     MatCheckboxModule,
@@ -56,9 +56,9 @@ function minorOf(text: string, digits: number): number | undefined {
     MatFormFieldModule,
     MatIconModule,
     MatInputModule,
-    MatProgressBarModule,
     ReactiveFormsModule,
     RouterLink,
+    Screen,
   ],
   providers: [provideDates()],
   changeDetection: ChangeDetectionStrategy.OnPush,

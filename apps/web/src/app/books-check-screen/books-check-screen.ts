@@ -8,23 +8,22 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatInputModule } from '@angular/material/input';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { BooksFindingView } from '@margin-lens/contract';
 import { BOOKS_CHECKS } from '@margin-lens/core';
 import { amountText } from '../ledger-screen/ledger-text';
 import { BooksCheckStore } from '../shared/books-check-store';
-import { ErrorState } from '../shared/error-state';
 import { momentInWords } from '../shared/moment';
 import { CHECK_WORDS, findingWords, linesOfFinding, openFindings } from './books-check-text';
 
 /** Whether the books are fit to report on: what was found, its effect on profit, the way to it, and what was said of it. */
 @Component({
   selector: 'ml-books-check-screen',
-  imports: [ErrorState, MatButtonModule, MatFormFieldModule, MatInputModule, MatProgressBarModule, RouterLink],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './books-check-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './books-check-screen.scss'],

@@ -1,17 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { EmptyState } from '../shared/empty-state';
+import { Screen } from '../shared/screen';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { BehaviorSubject } from 'rxjs';
 import type { ComparisonQuery, ComparisonView } from '@margin-lens/contract';
 import { amountText } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
-import { ErrorState } from '../shared/error-state';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
 
@@ -24,15 +24,7 @@ const HOW_WORDS: Record<ComparisonView['journals'][number]['how'], string> = {
 /** A month as two deliveries left it, account by account and journal by journal. */
 @Component({
   selector: 'ml-comparison-screen',
-  imports: [
-    ErrorState,
-    MatButtonModule,
-    MatCheckboxModule,
-    MatFormFieldModule,
-    MatProgressBarModule,
-    MatSelectModule,
-    RouterLink,
-  ],
+  imports: [EmptyState, MatButtonModule, MatCheckboxModule, MatFormFieldModule, MatSelectModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './comparison-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './comparison-screen.scss'],
@@ -93,10 +85,6 @@ export class ComparisonScreen {
     const moved = `${changed} of ${view.accounts.length} accounts and ${(view.journals.length + view.more).toLocaleString('en-GB')} journals differ`;
     return `${view.scope.name}, ${view.period.name}, ${view.scope.currency} · ${view.deliveries.length === 0 ? 'no delivery touched it' : moved}`;
   });
-
-  constructor() {
-    document.title = 'Deliveries compared – Margin Lens';
-  }
 
   protected choose(side: 'before' | 'after', run: number): void {
     this.contexts.setParams({ [side]: String(run) }, true);

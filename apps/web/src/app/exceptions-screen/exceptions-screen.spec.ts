@@ -79,7 +79,7 @@ describe('the exceptions page', () => {
       (each) => each.querySelector('th')?.textContent,
     );
     expect(rows).toEqual(['Profit', 'Energy', 'Sales']);
-    expect(bed.byId('says').textContent).toContain(
+    expect(bed.byId('subtitle').textContent).toContain(
       'Actual against Plan, the year to date to August 2026 · beyond 25,000 and 5 %',
     );
     expect(bed.text()).toContain('One row within the limits');

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BehaviorSubject } from 'rxjs';
 import {
   ACTUAL,
@@ -37,15 +37,7 @@ const BAR_PX = 44;
 /** What needs an explanation: variances beyond the limits, ranked, and the remarks that explain them. */
 @Component({
   selector: 'ml-exceptions-screen',
-  imports: [
-    ErrorState,
-    MatButtonModule,
-    MatButtonToggleModule,
-    MatIconModule,
-    MatMenuModule,
-    MatProgressBarModule,
-    RemarksPanel,
-  ],
+  imports: [ErrorState, MatButtonModule, MatButtonToggleModule, MatIconModule, MatMenuModule, RemarksPanel, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './exceptions-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './exceptions-screen.scss'],

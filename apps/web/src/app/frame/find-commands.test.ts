@@ -5,6 +5,8 @@ const command = (kind: string, label: string, words = ''): Command => ({ kind, l
 const COMMANDS = [
   ...PLACES.map(({ name, words }) => command('Place', name, words)),
   command('Statement', 'Income statement'),
+  command('Statement', 'Income statement, four quarters'),
+  command('Columns', 'Four quarters', 'layout'),
   command('Account', '6400 Kiln gas'),
   command('Row', 'Energy · Income statement'),
   command('Scope', 'Larkmoor Tile (LMT)', 'entity company'),
@@ -23,6 +25,7 @@ describe('findCommands', () => {
     ['lmt', 'Larkmoor Tile (LMT)'],
     ['energy', 'Energy · Income statement'],
     ['income', 'Income statement'],
+    ['four quarters', 'Income statement, four quarters'],
   ])('finds what people call “%s”', (text, label) => {
     expect(found(text)[0]).toBe(label);
   });

@@ -232,6 +232,6 @@ export class MappingCard {
   }
 
   protected valueOf(event: Event): string {
-    return (event.target as HTMLInputElement | HTMLSelectElement).value;
+    return (event.target as HTMLInputElement).value;
   }
 }

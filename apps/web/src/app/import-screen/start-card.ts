@@ -212,6 +212,6 @@ export class StartCard {
   }
 
   protected text(event: Event): string {
-    return (event.target as HTMLInputElement | HTMLSelectElement).value;
+    return (event.target as HTMLInputElement).value;
   }
 }

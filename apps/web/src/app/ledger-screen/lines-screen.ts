@@ -11,6 +11,8 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { EmptyState } from '../shared/empty-state';
+import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatInputModule } from '@angular/material/input';
@@ -19,7 +21,6 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { catchError, of, switchMap } from 'rxjs';
 import type { LineSort } from '@margin-lens/contract';
@@ -43,6 +44,7 @@ const SELECTED_AT_MOST = 5000;
 @Component({
   selector: 'ml-lines-screen',
   imports: [
+    EmptyState,
     ErrorState,
     JournalCard,
     MatButtonModule,
@@ -51,9 +53,9 @@ const SELECTED_AT_MOST = 5000;
     MatIconModule,
     MatInputModule,
     MatMenuModule,
-    MatProgressBarModule,
     MatSelectModule,
     RouterLink,
+    Screen,
     ScrollingModule,
   ],
   providers: [LinesStore],
@@ -121,7 +123,6 @@ export class LinesScreen {
   );
 
   constructor() {
-    document.title = 'Ledger – Margin Lens';
     // a new filter begins at its first line
     effect(() => {
       this.store.query();
@@ -261,6 +262,6 @@ export class LinesScreen {
   }
 
   protected valueOf(event: Event): string {
-    return (event.target as HTMLInputElement | HTMLSelectElement).value;
+    return (event.target as HTMLInputElement).value;
   }
 }

@@ -1,15 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { EmptyState } from '../shared/empty-state';
+import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { BehaviorSubject } from 'rxjs';
 import type { TrialBalanceQuery, TrialBalanceView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { ErrorState } from '../shared/error-state';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { amountText, NO_LINES, VIEWS } from './ledger-text';
@@ -17,15 +17,7 @@ import { amountText, NO_LINES, VIEWS } from './ledger-text';
 /** The trial balance: an outline of accounts over a span, months or entities, with totals that prove themselves. */
 @Component({
   selector: 'ml-trial-balance-screen',
-  imports: [
-    ErrorState,
-    MatButtonModule,
-    MatButtonToggleModule,
-    MatIconModule,
-    MatMenuModule,
-    MatProgressBarModule,
-    RouterLink,
-  ],
+  imports: [EmptyState, MatButtonModule, MatButtonToggleModule, MatIconModule, MatMenuModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './trial-balance-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './trial-balance-screen.scss'],

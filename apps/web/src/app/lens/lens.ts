@@ -14,6 +14,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { takesLetters } from '../shared/takes-letters';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
 import type { CellView, StatementView } from '@margin-lens/contract';
@@ -222,8 +223,7 @@ export class Lens {
 }
 
 /** Keys that a field takes for itself; Escape leaves it. */
-const isTyping = ({ target, key }: KeyboardEvent): boolean =>
-  key !== 'Escape' && (target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement);
+const isTyping = ({ target, key }: KeyboardEvent): boolean => key !== 'Escape' && takesLetters(target);
 
 /** For a change in money, the cell of the percentage that stands with it in the same block. */
 function percentBeside(

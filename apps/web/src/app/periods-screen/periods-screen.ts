@@ -1,11 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BehaviorSubject, map, merge, Subject, type Observable } from 'rxjs';
 import type { PeriodStatusesView, SetPeriodStatus } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
@@ -16,7 +15,7 @@ type Ask = () => Observable<PeriodStatusesView>;
 /** Which periods of which entities take postings: the fiscal year of the pin, one row an entity. */
 @Component({
   selector: 'ml-periods-screen',
-  imports: [ErrorState, MatButtonModule, MatProgressBarModule],
+  imports: [MatButtonModule, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './periods-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './periods-screen.scss'],

@@ -8,14 +8,13 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { CalendarRuleSchema, ruleOfCalendar, WEEK_PATTERNS, type CalendarRule } from '@margin-lens/core';
 import * as v from 'valibot';
-import { ErrorState } from '../shared/error-state';
 import type { Cells, DraftRow } from '../shared/sheet/sheet-model';
 import { WorkspaceStore } from '../shared/workspace-store';
 import {
@@ -56,7 +55,7 @@ const textIn = (event: Event) => (event.target as HTMLInputElement).value;
 /** Fiscal calendars: each made by a rule, its years side by side before they are saved. */
 @Component({
   selector: 'ml-calendars-screen',
-  imports: [ErrorState, MatButtonModule, MatFormFieldModule, MatInputModule, MatProgressBarModule, MatSelectModule],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule, Screen],
   providers: [TableSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './calendars-screen.html',
@@ -142,7 +141,6 @@ export class CalendarsScreen implements HoldsUnsaved {
   });
 
   constructor() {
-    document.title = 'Fiscal calendars – Margin Lens';
     this.store.load('calendars');
     effect(() => this.codeField()?.nativeElement.focus());
   }

@@ -9,18 +9,17 @@ import {
   viewChild,
   effect,
 } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BehaviorSubject } from 'rxjs';
 import { NATURES, proposeClassification, type Classification, type Nature } from '@margin-lens/core';
 import type { SetupTableName, TableChangeView, TrialBalanceView } from '@margin-lens/contract';
 import { amountText } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
-import { ErrorState } from '../shared/error-state';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
 import { Sheet } from '../shared/sheet/sheet';
@@ -34,7 +33,7 @@ import type { HoldsUnsaved } from './unsaved-guard';
 /** Chart of accounts, entities and dimensions: each a sheet with its checks, where-used and history. */
 @Component({
   selector: 'ml-table-setup-screen',
-  imports: [ErrorState, MatButtonModule, MatCheckboxModule, MatIconModule, MatProgressBarModule, Sheet],
+  imports: [MatButtonModule, MatCheckboxModule, MatIconModule, Screen, Sheet],
   providers: [TableSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './table-setup-screen.html',
@@ -191,7 +190,6 @@ export class TableSetupScreen implements HoldsUnsaved {
   constructor() {
     effect(() => {
       const name = this.table();
-      document.title = `${TABLE_TITLES[name]} – Margin Lens`;
       untracked(() => this.store.load(name));
     });
     effect(() => {

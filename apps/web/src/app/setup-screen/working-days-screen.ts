@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatDatepickerModule } from '@angular/material/datepicker';
 import { dayOfDate, provideDates } from '../shared/dates';
@@ -7,13 +8,11 @@ import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BehaviorSubject } from 'rxjs';
 import { countDays, daysOff, dayInWords, weekdayOf, type WorkingDays } from '@margin-lens/core';
 import type { HolidaysView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
-import { ErrorState } from '../shared/error-state';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { WEEKDAYS } from './calendar-view';
@@ -25,15 +24,14 @@ import { WorkspaceSetupStore } from './workspace-setup-store';
 @Component({
   selector: 'ml-working-days-screen',
   imports: [
-    ErrorState,
     MatButtonModule,
+    MatDatepickerModule,
     MatFormFieldModule,
     MatInputModule,
-    MatProgressBarModule,
     MatSelectModule,
-    SaveBar,
-    MatDatepickerModule,
     ReactiveFormsModule,
+    SaveBar,
+    Screen,
   ],
   providers: [WorkspaceSetupStore, provideDates()],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -135,7 +133,6 @@ export class WorkingDaysScreen implements HoldsUnsaved {
   );
 
   constructor() {
-    document.title = 'Working days – Margin Lens';
     this.store.load();
   }
 

@@ -1,12 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
 import { Api } from '../shared/api';
-import { ErrorState } from '../shared/error-state';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { SaveBar } from './save-bar';
 import { BASIS_WORDS } from './setup-text';
@@ -18,7 +17,7 @@ const textIn = (event: Event) => (event.target as HTMLInputElement).value;
 /** What holds for the workspace as a whole. */
 @Component({
   selector: 'ml-workspace-screen',
-  imports: [ErrorState, MatFormFieldModule, MatInputModule, MatProgressBarModule, MatSelectModule, SaveBar],
+  imports: [MatFormFieldModule, MatInputModule, MatSelectModule, SaveBar, Screen],
   providers: [WorkspaceSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './workspace-screen.html',
@@ -56,7 +55,6 @@ export class WorkspaceScreen implements HoldsUnsaved {
   );
 
   constructor() {
-    document.title = 'Workspace – Margin Lens';
     this.store.load();
   }
 

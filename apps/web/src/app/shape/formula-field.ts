@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import { MatInputModule } from '@angular/material/input';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatAutocompleteModule, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
 import { FORMULA_FUNCTIONS, storeFormula, typedFormula, type NameSpace } from '@margin-lens/core';
 
@@ -11,27 +13,32 @@ const typing = (text: string): string =>
 /** A formula in names, with completion and the place of what is wrong; gives the formula in ids once it can be read. */
 @Component({
   selector: 'ml-formula-field',
-  imports: [MatAutocompleteModule],
+  imports: [MatAutocompleteModule, MatFormFieldModule, MatInputModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <textarea
-      class="field"
-      rows="3"
-      spellcheck="false"
-      [attr.aria-label]="label()"
-      [attr.aria-invalid]="!!problem()"
-      [value]="text()"
-      [matAutocomplete]="list"
-      (input)="type($any($event.target).value)"
-      (keydown.control.enter)="$event.stopPropagation()"
-    ></textarea>
-    <mat-autocomplete #list="matAutocomplete" autoActiveFirstOption (optionSelected)="complete($event)">
-      @for (option of options(); track option.insert) {
-        <mat-option [value]="option.insert"
-          >{{ option.name }} <span class="thin">{{ option.says }}</span></mat-option
-        >
+    <mat-form-field>
+      <mat-label>{{ label() }}</mat-label>
+      <textarea
+        matInput
+        rows="3"
+        spellcheck="false"
+        [attr.aria-invalid]="!!problem()"
+        [value]="text()"
+        [matAutocomplete]="list"
+        (input)="type($any($event.target).value)"
+        (keydown.control.enter)="$event.stopPropagation()"
+      ></textarea>
+      <mat-autocomplete #list="matAutocomplete" autoActiveFirstOption (optionSelected)="complete($event)">
+        @for (option of options(); track option.insert) {
+          <mat-option [value]="option.insert">
+            {{ option.name }} <span class="thin">{{ option.says }}</span>
+          </mat-option>
+        }
+      </mat-autocomplete>
+      @if (!problem()) {
+        <mat-hint>+ − × ÷, brackets, sum, min, max, average, abs, round, if, coalesce, days()</mat-hint>
       }
-    </mat-autocomplete>
+    </mat-form-field>
     @if (problem(); as found) {
       <p class="problem" role="alert">
         {{ found.problem }}.
@@ -41,11 +48,12 @@ const typing = (text: string): string =>
           >
         }
       </p>
-    } @else {
-      <p class="thin">+ − × ÷, brackets, sum, min, max, average, abs, round, if, coalesce, days()</p>
     }
   `,
   styles: `
+    mat-form-field {
+      width: 100%;
+    }
     .problem {
       margin-top: 3px;
       color: var(--adverse);

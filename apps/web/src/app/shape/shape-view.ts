@@ -11,17 +11,16 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { catchError, concatMap, EMPTY, from, last, map, of, switchMap, type Observable } from 'rxjs';
 import type { Document } from '@margin-lens/core';
 import type { ErrorReply, KeptView, StatementContext } from '@margin-lens/contract';
 import { ContextStore } from '../shared/context-store';
-import { ErrorState } from '../shared/error-state';
 import { ShownStatement } from '../shared/shown-statement';
 import { UndoButtons } from '../shared/undo-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -36,12 +35,11 @@ import { ShapeTable } from './shape-table';
 @Component({
   selector: 'ml-shape-view',
   imports: [
-    ErrorState,
     MatButtonModule,
     MatButtonToggleModule,
     MatIconModule,
     MatMenuModule,
-    MatProgressBarModule,
+    Screen,
     ShapePanel,
     ShapeTable,
     UndoButtons,

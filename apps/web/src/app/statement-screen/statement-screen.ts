@@ -10,11 +10,12 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { EmptyState } from '../shared/empty-state';
+import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { ChartsView } from '../charts/charts-view';
 import { CHART_COLUMNS } from '../charts/row-charts';
@@ -23,11 +24,11 @@ import { Api } from '../shared/api';
 import { ShapeView } from '../shape/shape-view';
 import { remarkStates } from '../remarks/remark-text';
 import { RemarksStore } from '../remarks/remarks-store';
-import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { demandWords } from '../shared/demand-words';
 import { currencyUnit } from '../shared/currency-unit';
 import { ShownStatement } from '../shared/shown-statement';
+import { takesLetters } from '../shared/takes-letters';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { questionOf, StatementStore } from '../statement/statement-store';
 import { StatementTable } from './statement-table';
@@ -44,14 +45,14 @@ const LENS_KEY = 'margin-lens.lens-width';
   selector: 'ml-statement-screen',
   imports: [
     ChartsView,
-    ErrorState,
+    EmptyState,
     Lens,
     MatButtonModule,
     MatButtonToggleModule,
     MatIconModule,
     MatMenuModule,
-    MatProgressBarModule,
     RouterLink,
+    Screen,
     ShapeView,
     StatementTable,
   ],
@@ -170,10 +171,6 @@ export class StatementScreen {
       const { view } = this.state();
       if (view) this.remarks.ask({ scope: view.scope.code, as_at: view.asAt.key, statement: view.id });
     });
-    effect(() => {
-      const name = this.state().view?.name;
-      if (name) document.title = `${name} – Margin Lens`;
-    });
   }
 
   protected light(column: string | undefined): void {
@@ -234,13 +231,10 @@ export class StatementScreen {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const isPlain = !isField(event.target) && !event.ctrlKey && !event.metaKey && !event.altKey;
+    const isPlain = !takesLetters(event.target) && !event.ctrlKey && !event.metaKey && !event.altKey;
     if (event.key === 'r' && isPlain && !this.isCharted()) this.remark();
     else if (event.key === 'Escape' && this.isLensOpen()) this.closeLens();
     else return;
     event.preventDefault();
   }
 }
-
-const isField = (target: EventTarget | null): boolean =>
-  target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement;

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatListModule } from '@angular/material/list';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
@@ -9,7 +10,6 @@ import { MatButtonModule } from '@angular/material/button';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { BehaviorSubject, concatMap, type Observable } from 'rxjs';
 import * as v from 'valibot';
@@ -53,8 +53,8 @@ const PURPOSE_WORDS = {
     MatInputModule,
     MatListModule,
     MatMenuModule,
-    MatProgressBarModule,
     RouterLink,
+    Screen,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statements-screen.html',

@@ -1,12 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatButtonModule } from '@angular/material/button';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { exactFigure } from '@margin-lens/core/shown';
 import type { TieOutsView } from '@margin-lens/contract';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
-import { ErrorState } from '../shared/error-state';
 import { CHECK_WORDS } from '../shared/tie-outs';
 import { TieOutsStore } from '../shared/tie-outs-store';
 
@@ -15,7 +14,7 @@ type Tie = TieOutsView['ties'][number];
 /** Figures that must agree, both sides of each, and the way to the cause where they do not. */
 @Component({
   selector: 'ml-tie-outs-screen',
-  imports: [ErrorState, MatButtonModule, MatProgressBarModule],
+  imports: [MatButtonModule, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './tie-outs-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './tie-outs-screen.scss'],

@@ -101,7 +101,7 @@ describe('the planning sheet', () => {
     expect(bed.cells('Energy')[0]).toBe('4');
     expect(bed.cells('Profit')[0]).toBe('6');
     expect(bed.screen.page.querySelectorAll('ml-planning-table thead th').length).toBeGreaterThan(months);
-    expect(bed.screen.byId('says').textContent).toContain('Plan, draft');
+    expect(bed.screen.byId('subtitle').textContent).toContain('Plan, draft');
   });
 
   it('takes what is typed at once, moves totals behind it, saves it, and undoes it', async () => {

@@ -9,10 +9,12 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { takesLetters } from '../shared/takes-letters';
+import { EmptyState } from '../shared/empty-state';
+import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { DecimalSign, SheetRow, ShownUnit } from '@margin-lens/core';
 import type { ErrorReply, SheetDifferenceView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
@@ -63,12 +65,13 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
     ChangesPanel,
     ConflictNotice,
     DifferencesPanel,
+    EmptyState,
     ErrorState,
     MatButtonModule,
     MatIconModule,
     MatMenuModule,
-    MatProgressBarModule,
     PlanningTable,
+    Screen,
     SheetPanel,
     TabRow,
     UndoButtons,
@@ -331,8 +334,7 @@ export class VersionsScreen {
 
   @HostListener('keydown', ['$event'])
   protected onKey(event: KeyboardEvent): void {
-    const isField = event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement;
-    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !isField) {
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !takesLetters(event.target)) {
       if (event.shiftKey) this.store.redo();
       else this.store.undo();
       event.preventDefault();
