@@ -199,6 +199,7 @@ export { Evaluation } from './statement/evaluation';
 export { nodeOfAddress } from './statement/node-address';
 export {
   evaluateStatement,
+  headsOf,
   openStatement,
   type StatementRow,
   type StatementSource,

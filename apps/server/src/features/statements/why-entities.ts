@@ -4,7 +4,7 @@ import { appError } from '../../base/app-error';
 import { maySee } from '../../base/viewer';
 import { mayOpen } from '../workspace/open-scope';
 import { openKept, type OpenedStatement } from './open-statement';
-import { changeIn, favourOf, sidesIn, versionName } from './why-sides';
+import { changeIn, favourOf, sideNames, sidesIn } from './why-sides';
 
 /** A change that is asked for in a statement. */
 interface Question {
@@ -42,12 +42,12 @@ export async function whyByEntities(opened: OpenedStatement, question: Question)
   if (!change) return { ...view, problem: missingIn(whole, cell) };
   if (whole.scope.members.length < 2) return { ...view, problem: `${group.name} consolidates one entity alone.` };
   const { evaluation } = whole;
+  const [of, base] = sideNames(evaluation, model, change);
   const bridge = whyByMember(evaluation, change, question.shown);
   return {
     ...view,
     row: whole === opened ? row.label : `${row.label}, ${group.name}`,
-    of: versionName(evaluation, model, change.of),
-    base: versionName(evaluation, model, change.base),
+    ...{ of, base },
     ...{ from: change.from, to: change.to },
     unit: evaluation.unit(change.of),
     terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(row, term.amount) })),

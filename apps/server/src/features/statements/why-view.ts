@@ -22,7 +22,7 @@ import { appError } from '../../base/app-error';
 import type { Snapshot } from '../workspace/snapshot';
 import { openKept, type OpenedStatement } from './open-statement';
 import { whyByEntities } from './why-entities';
-import { changeIn, favourOf, sidesIn, versionName } from './why-sides';
+import { changeIn, favourOf, sideNames, sidesIn, versionName } from './why-sides';
 
 /** Parts that stand alone; the others are folded into one. */
 const TERMS_SHOWN = 8; // 3 to 20
@@ -53,12 +53,12 @@ export async function whyView(
     : counted === undefined
       ? await bridgeOfChange(asked, opened, change, row)
       : undefined;
-  const nameOf = (node: Change['of']) => versionName(evaluation, snapshot.model, node);
+  const [nameOfNow, nameOfBase] = sideNames(evaluation, snapshot.model, change);
   return {
     row: row.label,
     column: columnId,
-    of: nameOf(change.of),
-    base: nameOf(change.base),
+    of: nameOfNow,
+    base: nameOfBase,
     unit: evaluation.figure(change.of).unit,
     from: change.from,
     to: change.to,

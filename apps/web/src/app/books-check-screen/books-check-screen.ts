@@ -18,7 +18,8 @@ import { BOOKS_CHECKS } from '@margin-lens/core';
 import { amountText } from '../ledger-screen/ledger-text';
 import { BooksCheckStore } from '../shared/books-check-store';
 import { momentInWords } from '../shared/moment';
-import { CHECK_WORDS, findingWords, linesOfFinding, openFindings } from './books-check-text';
+import { openFindings } from '../shared/open-findings';
+import { CHECK_WORDS, findingWords, linesOfFinding } from './books-check-text';
 
 /** Whether the books are fit to report on: what was found, its effect on profit, the way to it, and what was said of it. */
 @Component({

@@ -67,6 +67,3 @@ export const linesOfFinding = ({ check, account, from, to, text, dimension }: Bo
   q: check === 'date_outside' ? null : text,
   dim: dimension === null ? null : `${dimension}=`,
 });
-
-/** Findings that nobody has looked at. */
-export const openFindings = (view: BooksCheckView): BooksFindingView[] => view.findings.filter(({ seen }) => !seen);

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatListModule } from '@angular/material/list';
 import { RouterLink, RouterLinkActive } from '@angular/router';
-import { openFindings } from '../books-check-screen/books-check-text';
+import { openFindings } from '../shared/open-findings';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { BooksCheckStore } from '../shared/books-check-store';
 import { NEW_STATEMENT } from '../shared/context-store';
@@ -59,10 +59,9 @@ export class Spine {
   });
   private readonly counts = computed(() => {
     const findings = this.booksCheck.state().view;
-    const ties = this.tieOuts.state().view;
     return {
       findings: findings ? openFindings(findings).length : 0,
-      untied: ties?.ties.filter(({ agrees }) => !agrees).length ?? 0,
+      untied: this.tieOuts.open(),
     };
   });
 

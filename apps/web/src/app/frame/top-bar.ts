@@ -3,19 +3,16 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import type { ShownUnit } from '@margin-lens/core/shown';
-import { openFindings } from '../books-check-screen/books-check-text';
 import { NO_LINES } from '../ledger-screen/ledger-text';
-import { BooksCheckStore } from '../shared/books-check-store';
 import { SETUP_TABS } from '../setup-screen/setup-text';
 import { ContextStore, NEW_STATEMENT } from '../shared/context-store';
 import { PLACES, placeOf } from './places';
 import { RouterLink } from '@angular/router';
 import { ShownStatement } from '../shared/shown-statement';
-import { booksTieOut, lightOf, type TieOut } from '../shared/tie-outs';
+import type { TieOut } from '../shared/tie-outs';
 import { TieOutsStore } from '../shared/tie-outs-store';
 import { demandWords } from '../shared/demand-words';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { currencyUnit } from '../shared/currency-unit';
 
 export const UNIT_CHOICES: readonly { unit: ShownUnit; label: string }[] = [
   { unit: 1, label: 'units' },
@@ -48,13 +45,13 @@ interface Page {
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './top-bar.html',
   styleUrl: './top-bar.scss',
+  host: { '[class.crowded]': '!!compared()' },
 })
 export class TopBar {
   readonly find = output();
 
   private readonly workspaces = inject(WorkspaceStore);
   private readonly shown = inject(ShownStatement);
-  private readonly booksCheck = inject(BooksCheckStore);
   private readonly tieOutsStore = inject(TieOutsStore);
   protected readonly contexts = inject(ContextStore);
   protected readonly units = UNIT_CHOICES;
@@ -99,13 +96,7 @@ export class TopBar {
     const label = UNIT_CHOICES.find((choice) => choice.unit === context?.unit)!.label;
     return context ? (context.unit === 1 ? context.scope.currency : `${context.scope.currency} ${label}`) : '';
   });
-  protected readonly tieOuts = computed(() => {
-    const { view } = this.tieOutsStore.state();
-    if (!view || !this.hasScope()) return undefined;
-    const books = this.booksCheck.state().view;
-    const unit = currencyUnit(view.scope.currency);
-    return [...view.ties.map((tie) => lightOf(tie, unit)), ...(books ? [booksTieOut(openFindings(books).length)] : [])];
-  });
+  protected readonly tieOuts = computed(() => (this.hasScope() ? this.tieOutsStore.checks() : undefined));
   protected readonly agreeing = computed(() => this.tieOuts()?.filter((check) => check.agrees).length ?? 0);
   /** Goes to where the cause can be seen. */
   protected show({ cell, path }: TieOut): void {

@@ -14,6 +14,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { PanelEdge } from '../shared/panel-edge';
 import { takesLetters } from '../shared/takes-letters';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
@@ -48,7 +49,7 @@ interface Crumb {
  */
 @Component({
   selector: 'ml-lens',
-  imports: [JournalCard, MatButtonModule, MatIconModule, RemarksPanel, RowChart, TabRow, TraceLevel, Why],
+  imports: [PanelEdge, JournalCard, MatButtonModule, MatIconModule, RemarksPanel, RowChart, TabRow, TraceLevel, Why],
   providers: [LensStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lens.html',
@@ -70,7 +71,6 @@ export class Lens {
   private readonly remarksPanel = viewChild(RemarksPanel);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
-  private isDragging = false;
   private readonly wantsFocus = signal(false);
 
   protected readonly state = this.store.state;
@@ -198,27 +198,6 @@ export class Lens {
   private focusFirst(): void {
     const first = this.terms()[0] ?? this.host.nativeElement.querySelector<HTMLElement>('[data-lens-body]');
     first?.focus();
-  }
-
-  protected startResize(event: PointerEvent): void {
-    this.isDragging = true;
-    (event.target as HTMLElement).setPointerCapture(event.pointerId);
-  }
-
-  protected drawTo(event: PointerEvent): void {
-    if (this.isDragging) this.resized.emit(this.host.nativeElement.getBoundingClientRect().right - event.clientX);
-  }
-
-  protected endResize(): void {
-    this.isDragging = false;
-  }
-
-  protected resizeByKey(event: KeyboardEvent): void {
-    const step = { ArrowLeft: 16, ArrowRight: -16 }[event.key];
-    if (step === undefined) return;
-    event.preventDefault();
-    event.stopPropagation();
-    this.resized.emit(this.host.nativeElement.offsetWidth + step);
   }
 }
 

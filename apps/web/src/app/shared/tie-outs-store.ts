@@ -2,7 +2,11 @@ import { computed, inject, Injectable } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject, switchMap, timer } from 'rxjs';
 import type { TieOutsView } from '@margin-lens/contract';
+import { openFindings } from './open-findings';
 import { Api } from './api';
+import { BooksCheckStore } from './books-check-store';
+import { currencyUnit } from './currency-unit';
+import { booksTieOut, lightOf, type TieOut } from './tie-outs';
 import { asAtText, ContextStore } from './context-store';
 import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from './latest-answer';
 import { WorkspaceStore } from './workspace-store';
@@ -16,6 +20,7 @@ export class TieOutsStore {
   private readonly api = inject(Api);
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
+  private readonly booksCheck = inject(BooksCheckStore);
   private readonly retries = new BehaviorSubject<void>(undefined);
 
   private readonly questions = computed(() => {
@@ -31,6 +36,16 @@ export class TieOutsStore {
     ),
     { initialValue: NO_ANSWER as Answer<TieOutsView> },
   );
+
+  /** Every check as the light, the spine and the page count it: the tie-outs, and the books check as one of them. */
+  readonly checks = computed((): readonly TieOut[] | undefined => {
+    const { view } = this.state();
+    if (!view) return undefined;
+    const unit = currencyUnit(view.scope.currency);
+    const books = this.booksCheck.state().view;
+    return [...view.ties.map((tie) => lightOf(tie, unit)), ...(books ? [booksTieOut(openFindings(books).length)] : [])];
+  });
+  readonly open = computed(() => this.checks()?.filter(({ agrees }) => !agrees).length ?? 0);
 
   retry(): void {
     this.retries.next();

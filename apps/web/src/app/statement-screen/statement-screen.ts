@@ -34,8 +34,8 @@ import { questionOf, StatementStore } from '../statement/statement-store';
 import { StatementTable } from './statement-table';
 import { missingOf, shownTable, subtitleOf } from '../statement/statement-view';
 
-/** Width of the Lens when it opens, and how narrow and wide it may be drawn, in pixels. */
-const LENS = { usual: 332, least: 280, most: 620 } as const;
+/** Width of the Lens when it opens, in pixels. */
+const LENS_PX = 332;
 /** What stands left and right of the table: padding and a scroll bar, in pixels. */
 const AROUND = 40;
 const LENS_KEY = 'margin-lens.lens-width';
@@ -74,7 +74,7 @@ export class StatementScreen {
   private readonly statementTable = viewChild(StatementTable);
   private readonly lens = viewChild<Lens>('lens');
   protected readonly state = this.store.state;
-  protected readonly lensWidth = signal(Number(localStorage.getItem(LENS_KEY)) || LENS.usual);
+  protected readonly lensWidth = signal(Number(localStorage.getItem(LENS_KEY)) || LENS_PX);
   private readonly width = signal(1132);
 
   protected readonly isEmpty = computed(() => {
@@ -220,9 +220,8 @@ export class StatementScreen {
   }
 
   protected resize(width: number): void {
-    const bounded = Math.min(LENS.most, Math.max(LENS.least, width));
-    this.lensWidth.set(bounded);
-    localStorage.setItem(LENS_KEY, String(bounded));
+    this.lensWidth.set(width);
+    localStorage.setItem(LENS_KEY, String(width));
   }
 
   protected leaveShape(): void {

@@ -217,10 +217,6 @@ export function enterCells(
   const problems: EntryProblem[] = [];
   for (const { row, column, text } of entries) {
     const { periods } = model.columns[column]!;
-    const months = rowFigures(lines, row, frame);
-    const present = row.isBalance
-      ? months[periods[periods.length - 1]!]!
-      : periods.reduce((sum, period) => sum + months[period]!, 0);
     const entered = enterAmount(text, { months: periods.length, shownUnit: typedUnits(row, unit).shownUnit });
     const edited =
       entered.minor === undefined ? { problem: entered.problem } : editTotal(lines, row, frame, periods, entered.minor);

@@ -9,6 +9,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { PanelEdge } from '../shared/panel-edge';
 import { takesLetters } from '../shared/takes-letters';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
@@ -56,10 +57,14 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
   { kind: 'move', label: 'Move…' },
 ];
 
+/** The panel beside the planning sheet: its usual width in pixels, and where a browser keeps how it was left. */
+const PANEL = { usual: 292, widthKey: 'margin-lens.plan-panel-width', openKey: 'margin-lens.plan-panel' } as const;
+
 /** Versions in a row of cards, and the planning sheet of the one that is chosen. */
 @Component({
   selector: 'ml-versions-screen',
   imports: [
+    PanelEdge,
     ActionPanel,
     CellPanel,
     ChangesPanel,
@@ -96,6 +101,26 @@ export class VersionsScreen {
   protected readonly LAST_YEAR = LAST_YEAR;
   protected readonly NONE_OPEN: ReadonlySet<string> = new Set();
   protected readonly tab = signal<Tab>('cell');
+  /** Whether the panel stands beside the sheet, and how wide, as it was left. */
+  protected readonly isPanelOpen = signal(localStorage.getItem(PANEL.openKey) !== 'no');
+  protected readonly panelWidth = signal(Number(localStorage.getItem(PANEL.widthKey)) || PANEL.usual);
+
+  protected openPanel(): void {
+    this.isPanelOpen.set(true);
+    localStorage.removeItem(PANEL.openKey);
+  }
+
+  protected closePanel(): void {
+    this.isPanelOpen.set(false);
+    localStorage.setItem(PANEL.openKey, 'no');
+    this.backToSheet();
+  }
+
+  protected resizePanel(width: number): void {
+    this.panelWidth.set(width);
+    localStorage.setItem(PANEL.widthKey, String(width));
+  }
+
   protected readonly tabs = computed((): { tab: Tab; name: string }[] => [
     { tab: 'action', name: 'Action' },
     { tab: 'cell', name: 'Cell' },
@@ -274,6 +299,7 @@ export class VersionsScreen {
 
   protected begin(kind: ActionKind): void {
     this.action.set(kind);
+    this.openPanel();
     this.tab.set('action');
   }
 
@@ -310,6 +336,7 @@ export class VersionsScreen {
     if (!file || !version || !context) return;
     const { next, error } = this.acts.told((sheet: SheetDifferenceView) => {
       this.sheet.set(sheet);
+      this.openPanel();
       this.tab.set('sheet');
     });
     this.unclear.set(undefined);

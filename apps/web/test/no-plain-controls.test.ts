@@ -1,6 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 
+const APP = path.join(__dirname, '../src/app');
+
 // Sheets draw their cells themselves: there a cell holds one bare input, only while it is edited. The ruler is drawn, too.
 const DRAWN = new Set([
   'statement-screen/statement-table.html',
@@ -18,10 +20,10 @@ const OF_LIBRARY: Record<string, RegExp> = {
 };
 const CONTROL = /<(select|option|input|textarea|button|datalist)\b(?:[^>"]|"[^"]*")*>/g;
 
-const templates = readdirSync(__dirname, { recursive: true, encoding: 'utf8' })
+const templates = readdirSync(APP, { recursive: true, encoding: 'utf8' })
   .filter((file) => /\.(html|ts)$/.test(file) && !/\.(spec|test)\.ts$|testing/.test(file))
   .map((file) => {
-    const text = readFileSync(path.join(__dirname, file), 'utf8');
+    const text = readFileSync(path.join(APP, file), 'utf8');
     return { file, template: file.endsWith('.html') ? text : (/template: `([^`]*)`/.exec(text)?.[1] ?? '') };
   });
 
