@@ -210,6 +210,8 @@ export class LinesScreen {
   }
 
   private moveTo(index: number, extends_: boolean): void {
+    // Tab lands on a line, which may go as the list scrolls; from there on the list has the keyboard
+    this.list()?.nativeElement.focus({ preventScroll: true });
     this.anchor.set(extends_ ? (this.anchor() ?? this.active()) : undefined);
     this.active.set(index);
     this.store.need(index, index);

@@ -1,0 +1,88 @@
+import { expect, test } from '../fixtures/quiet-console';
+import { expectAccessible } from '../fixtures/no-violations';
+
+/** Every screen, with something on it that must stand there before it is looked at. */
+const SCREENS: readonly [path: string, shows: string][] = [
+  ['/statements', 'Income statement, common-size'],
+  ['/statements/income_statement?scope=LMT&as_at=2026-08&cell=energy~now', 'Profit for the period'],
+  ['/statements/income_statement?scope=LMT&as_at=2026-08&charts=energy', 'Energy by month'],
+  ['/statements/income_statement?shape=1&as_at=2026-08', 'what it holds'],
+  ['/versions/FORECAST_2?scope=LMT&as_at=2026-08', 'Net sales'],
+  ['/exceptions?scope=LMT&as_at=2026-08', 'Beyond the limits'],
+  ['/deliveries', 'Choose a file'],
+  ['/deliveries/compare?scope=LMT&as_at=2026-08', 'Deliveries compared'],
+  ['/ledger?scope=LMT&as_at=2026-08', 'debits and credits agree'],
+  ['/ledger/lines?scope=LMT&account=6400', 'Kiln gas'],
+  ['/adjustments?scope=LMT&as_at=2026-08', 'Adjustments'],
+  ['/books-check?scope=LMG&as_at=2026-08', 'Suspense'],
+  ['/tie-outs?scope=LMG&as_at=2026-08', 'Balances equal lines'],
+  ['/periods?as_at=2026-08', 'Larkmoor Tile'],
+  ['/setup/accounts?scope=LMG', 'Development costs'],
+  ['/setup/entities', 'Larkmoor Tile'],
+  ['/setup/dimensions', 'Values'],
+  ['/setup/calendars', 'named after the year it ends in'],
+  ['/setup/working-days', 'Days by period'],
+  ['/setup/workspace', 'What counts as material'],
+];
+
+for (const scheme of ['light', 'dark'] as const)
+  test(`no screen has anything that keeps somebody out, ${scheme}`, async ({ page }) => {
+    test.setTimeout(180_000);
+    await page.emulateMedia({ colorScheme: scheme });
+    for (const [path, shows] of SCREENS) {
+      await page.goto(path);
+      await expect(page.getByText(shows).first(), path).toBeVisible();
+      await expectAccessible(page);
+    }
+  });
+
+test('the keyboard is at the sheet on arrival, and a link leads there past the frame', async ({ page }) => {
+  await page.goto('/statements/income_statement?scope=LMG&as_at=2026-08');
+  await expect(page.locator('[data-spot="0.0"]')).toBeFocused();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowRight');
+  const cell = page.locator('[data-spot="1.1"]');
+  await expect(cell).toBeFocused();
+  await expect(page.getByTestId('lens-number')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('lens-number')).toBeHidden();
+  await expect(cell).toBeFocused();
+
+  await page.reload();
+  const skip = page.getByRole('link', { name: 'Skip to the sheet' });
+  expect(await skip.evaluate((link) => link === document.querySelector('a, button, input, [tabindex]'))).toBe(true);
+  await skip.focus();
+  await expect(skip).toBeInViewport();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-spot][tabindex="0"]')).toBeFocused();
+
+  await page.getByRole('rowheader', { name: 'Energy' }).click();
+  await expect(page.getByTestId('lens-number')).toBeVisible();
+});
+
+test('statements stand in folders, are marked, and are found by what was opened last', async ({ page }) => {
+  await page.goto('/statements');
+  const list = page.locator('.list tbody tr');
+  await page.getByRole('button', { name: 'Board' }).click();
+  await expect(list).toHaveCount(3);
+  await page.getByRole('button', { name: 'Favourite: Balance sheet' }).click();
+  await page.getByRole('button', { name: 'Favourites 1' }).click();
+  await expect(list).toHaveText([/Balance sheet/]);
+
+  await page.getByRole('link', { name: 'Balance sheet' }).click();
+  await expect(page.getByRole('heading', { name: 'Balance sheet', level: 1 })).toBeVisible();
+  await page.getByTestId('page').click();
+  await page.getByRole('menuitem', { name: 'Ratios' }).click();
+  await expect(page.getByRole('heading', { name: 'Ratios', level: 1 })).toBeVisible();
+  await page.getByRole('link', { name: 'Statements' }).click();
+  await page.getByRole('button', { name: 'Opened last' }).click();
+  await expect(list.first()).toContainText('Ratios');
+
+  await list.first().getByText('Analysis').click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Move to a folder…' }).click();
+  await page.getByRole('combobox', { name: 'Folder' }).fill('Treasury');
+  await page.getByRole('button', { name: 'Move', exact: true }).click();
+  await page.getByRole('button', { name: 'Treasury 1' }).click();
+  await expect(list).toHaveText([/Ratios/]);
+});
