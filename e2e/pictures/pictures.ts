@@ -30,12 +30,6 @@ test('the Lens on a change, and the account without a row', async ({ page }) => 
   await take(page, 'without-a-row');
 });
 
-test('series', async ({ page }) => {
-  const statement = new StatementPage(page);
-  await statement.open('balance_sheet');
-  await take(page, 'balance-sheet');
-});
-
 test('a planning sheet, exceptions, why and charts', async ({ page }) => {
   const sheet = new VersionsPage(page);
   await sheet.open('FORECAST_2');
@@ -61,16 +55,17 @@ test('a planning sheet, exceptions, why and charts', async ({ page }) => {
   await take(page, 'charts');
 });
 
-test('shaping, the library and the tie-outs', async ({ page }) => {
+test('shaping, the statements and the tie-outs', async ({ page }) => {
   const shape = new ShapePage(page);
   await shape.open('income_statement');
   await shape.label('Energy').click();
   await expect(shape.panel.getByTestId('misplaced-account')).toBeVisible();
   await take(page, 'shape');
   await page.goto('/statements');
-  await page.getByRole('radio', { name: /^Rows/ }).click();
-  await expect(page.getByRole('complementary', { name: 'What is chosen' })).toContainText('Total assets');
-  await take(page, 'library');
+  await page.getByRole('button', { name: 'Favourite: Income statement', exact: true }).click();
+  await page.getByRole('button', { name: 'Favourite: Balance sheet' }).click();
+  await expect(page.getByRole('button', { name: 'Favourites 2' })).toBeVisible();
+  await take(page, 'statements');
   await page.goto('/tie-outs');
   await expect(page.getByTestId('subtitle')).toContainText('do not agree');
   await take(page, 'tie-outs');
@@ -160,4 +155,12 @@ test.describe('an empty workspace', () => {
     await expect(page.getByTestId('start-sums')).toContainText('Profit 49,800.00');
     await take(page, 'start');
   });
+});
+
+test('the dark theme', async ({ page }) => {
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await page.goto('/statements/income_statement?scope=LMG&as_at=2026-08');
+  await page.getByRole('rowheader', { name: 'Energy' }).click();
+  await expect(page.getByTestId('level-proof')).toBeVisible();
+  await take(page, 'dark');
 });

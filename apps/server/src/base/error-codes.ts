@@ -97,7 +97,7 @@ export const ERROR_CODES = {
   SRV_DOCUMENT_UNKNOWN: entry(
     'not_found',
     'There is no layout or statement “{id}”.',
-    'It may have been renamed; look for it in the library.',
+    'It may have been renamed; look for it under Statements.',
   ),
   SRV_DOCUMENT_BROKEN: entry(
     'conflict',

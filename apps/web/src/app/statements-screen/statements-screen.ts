@@ -199,7 +199,7 @@ export class StatementsScreen {
     this.failure.set({
       code: 'WEB_DOCUMENT_UNREADABLE',
       message: `${file.name} is no layout or statement.`,
-      hint: 'Choose a JSON file that this library, or a ledger package, has given out.',
+      hint: 'Choose a JSON file that was exported here, or that a ledger package holds.',
       details: [],
     });
   }
