@@ -202,3 +202,22 @@ test('the tie-outs page says which figures do not agree and leads to the cause; 
   await expect(page.getByRole('complementary', { name: 'What is chosen' })).toContainText('Total assets');
   await expectAccessible(page);
 });
+
+test('undo keeps the keyboard in the table when it takes away what had it', async ({ page }) => {
+  const shape = new ShapePage(page);
+  await shape.open('common_size', AS_AT);
+  const heads = shape.table.locator('thead th');
+  const before = await heads.count();
+  await shape.head(1).click();
+  await page.keyboard.press('Insert');
+  await expect(heads).toHaveCount(before + 1);
+  await expect(shape.head(2)).toBeFocused();
+  await page.keyboard.press('Insert');
+  await expect(heads).toHaveCount(before + 2);
+  await expect(shape.head(3)).toBeFocused();
+  for (const left of [1, 0]) {
+    await page.keyboard.press('Control+z');
+    await expect(heads).toHaveCount(before + left);
+    await expect(shape.table.locator('[data-entry]:focus')).toHaveCount(1);
+  }
+});

@@ -8,6 +8,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
@@ -18,15 +19,14 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatInputModule } from '@angular/material/input';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject, map } from 'rxjs';
-import type { AdjustmentsView, ErrorReply, IssueView } from '@margin-lens/contract';
+import { map } from 'rxjs';
+import type { ErrorReply, IssueView } from '@margin-lens/contract';
 import { dayShort, digitsOf, formatMinor, parseAmount, readNumber } from '@margin-lens/core';
 import { amountText, NO_LINES } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
 import { dateOfDay, dayOfDate, provideDates } from '../shared/dates';
 import { inWords, named } from '../shared/validators';
@@ -70,14 +70,11 @@ export class AdjustmentsScreen {
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly reasonField = viewChild<ElementRef<HTMLInputElement>>('reasonField');
-  private readonly retries = new BehaviorSubject<void>(undefined);
   protected readonly NO_LINES = NO_LINES;
 
   private readonly scope = computed(() => this.contexts.context()?.scope.code);
-  protected readonly state = toSignal(
-    latestAnswer(questionsOf(toObservable(this.scope), this.retries), (scope) => this.api.adjustments(scope)),
-    { initialValue: NO_ANSWER as Answer<AdjustmentsView> },
-  );
+  private readonly asking = asked(this.scope, (scope) => this.api.adjustments(scope));
+  protected readonly state = this.asking.state;
 
   protected readonly isWriting = signal(false);
   protected readonly issues = signal<readonly IssueView[]>([]);
@@ -255,12 +252,12 @@ export class AdjustmentsScreen {
   }
 
   protected retry(): void {
-    this.retries.next();
+    this.asking.again();
   }
 
   private done(): void {
     this.isWriting.set(false);
-    this.retries.next();
+    this.asking.again();
     this.workspaces.reload();
   }
 }

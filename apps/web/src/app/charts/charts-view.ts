@@ -1,14 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { asked } from '../shared/asked';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { of } from 'rxjs';
-import type { StatementContext, StatementView, WhyView } from '@margin-lens/contract';
+import type { StatementContext, StatementView } from '@margin-lens/contract';
 import { whySentence } from './why-text';
 import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { sparkline } from '../versions-screen/planning-table-view';
 import { bridgeOption } from './bridge-chart';
 import { cumulatedOption, monthsOf, monthsOption, notationWords } from './row-charts';
@@ -79,12 +77,8 @@ export class ChartsView {
       revision: this.view().revision,
     };
   });
-  protected readonly bridge = toSignal(
-    latestAnswer(questionsOf(toObservable(this.bridgeQuestion), of(undefined)), ({ statement, request }) =>
-      this.api.why(statement, request),
-    ),
-    { initialValue: NO_ANSWER as Answer<WhyView> },
-  );
+  private readonly asking = asked(this.bridgeQuestion, ({ statement, request }) => this.api.why(statement, request));
+  protected readonly bridge = this.asking.state;
   protected readonly bridgeChart = computed(() => {
     const { view } = this.bridge();
     return view && !view.problem

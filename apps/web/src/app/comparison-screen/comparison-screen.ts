@@ -1,18 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject } from 'rxjs';
 import type { ComparisonQuery, ComparisonView } from '@margin-lens/contract';
 import { amountText } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
 
 const HOW_WORDS: Record<ComparisonView['journals'][number]['how'], string> = {
@@ -32,7 +30,6 @@ const HOW_WORDS: Record<ComparisonView['journals'][number]['how'], string> = {
 export class ComparisonScreen {
   private readonly api = inject(Api);
   protected readonly contexts = inject(ContextStore);
-  private readonly retries = new BehaviorSubject<void>(undefined);
 
   private readonly query = computed((): ComparisonQuery | undefined => {
     const context = this.contexts.context();
@@ -45,10 +42,8 @@ export class ComparisonScreen {
       ...(after ? { after } : {}),
     };
   });
-  protected readonly state = toSignal(
-    latestAnswer(questionsOf(toObservable(this.query), this.retries), (query) => this.api.comparison(query)),
-    { initialValue: NO_ANSWER as Answer<ComparisonView> },
-  );
+  private readonly asking = asked(this.query, (query) => this.api.comparison(query));
+  protected readonly state = this.asking.state;
   protected readonly view = computed(() => this.state().view);
   protected readonly currency = computed(() => this.view()?.scope.currency ?? '');
   protected readonly isWhole = computed(() => this.contexts.params()['all'] === '1');
@@ -95,7 +90,7 @@ export class ComparisonScreen {
   }
 
   protected retry(): void {
-    this.retries.next();
+    this.asking.again();
   }
 
   private texts(before: number, after: number) {

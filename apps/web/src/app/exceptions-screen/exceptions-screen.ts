@@ -1,11 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { asked } from '../shared/asked';
 import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
-import { BehaviorSubject } from 'rxjs';
 import {
   ACTUAL,
   EXCEPTION_SPANS,
@@ -14,11 +13,10 @@ import {
   RATIO,
   type ExceptionSpan,
 } from '@margin-lens/core';
-import type { ExceptionRowView, ExceptionsView, FigureView } from '@margin-lens/contract';
+import type { ExceptionRowView, FigureView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { ErrorState } from '../shared/error-state';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { currencyUnit } from '../shared/currency-unit';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { sparkline } from '../versions-screen/planning-table-view';
@@ -50,7 +48,6 @@ export class ExceptionsScreen {
   protected readonly spans = EXCEPTION_SPANS;
   protected readonly spanWords = SPAN_WORDS;
 
-  private readonly retries = new BehaviorSubject<void>(undefined);
   protected readonly span = computed(
     () => EXCEPTION_SPANS.find((each) => each === this.contexts.params()['span']) ?? 'year_to_date',
   );
@@ -78,10 +75,8 @@ export class ExceptionsScreen {
       ...(against ? { against } : {}),
     };
   });
-  protected readonly answer = toSignal(
-    latestAnswer(questionsOf(toObservable(this.question), this.retries), (query) => this.api.exceptions(query)),
-    { initialValue: NO_ANSWER as Answer<ExceptionsView> },
-  );
+  private readonly asking = asked(this.question, (query) => this.api.exceptions(query));
+  protected readonly answer = this.asking.state;
   protected readonly view = computed(() => this.answer().view);
   protected readonly unit = computed(() => this.contexts.context()?.unit ?? 1);
 
@@ -209,6 +204,6 @@ export class ExceptionsScreen {
   }
 
   protected retry(): void {
-    this.retries.next();
+    this.asking.again();
   }
 }

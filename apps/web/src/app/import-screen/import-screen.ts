@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { Screen } from '../shared/screen';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog, MatDialogModule } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -23,6 +24,7 @@ const WAITING: readonly string[] = ['asking', 'mapping', 'checked'];
 @Component({
   selector: 'ml-import-screen',
   imports: [
+    Screen,
     EffectCard,
     FindingsTable,
     MappingCard,
@@ -35,7 +37,7 @@ const WAITING: readonly string[] = ['asking', 'mapping', 'checked'];
   providers: [ImportStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './import-screen.html',
-  styleUrl: './import-screen.scss',
+  styleUrls: ['../shared/screen-frame.scss', './import-screen.scss'],
 })
 export class ImportScreen {
   protected readonly store = inject(ImportStore);
@@ -111,7 +113,6 @@ export class ImportScreen {
   });
 
   constructor() {
-    document.title = 'Deliveries – Margin Lens';
     this.store.load();
     inject(DestroyRef).onDestroy(() => this.store.stop());
   }

@@ -88,12 +88,13 @@ export class LinesScreen {
   protected readonly accounts = computed(() => this.params()['account'] ?? '');
 
   protected readonly title = computed(() => {
-    const account = this.view()?.account;
+    const account = this.state().error ? undefined : this.view()?.account;
     return account ? `${account.number} ${account.name}` : 'Journal lines';
   });
   protected readonly subtitle = computed(() => {
     const view = this.view();
-    if (!view) return '';
+    // what a question could not be answered with is not said of it
+    if (!view || this.state().error) return '';
     const { from, to } = this.params();
     const nameOf = (key: string | undefined) => this.periods().find((period) => period.key === key)?.name;
     const span = from || to ? [nameOf(from) ?? 'the beginning', nameOf(to) ?? 'now'] : [];

@@ -1,17 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject } from 'rxjs';
-import type { TrialBalanceQuery, TrialBalanceView } from '@margin-lens/contract';
+import type { TrialBalanceQuery } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { amountText, NO_LINES, VIEWS } from './ledger-text';
 
 /** The trial balance: an outline of accounts over a span, months or entities, with totals that prove themselves. */
@@ -26,7 +24,6 @@ export class TrialBalanceScreen {
   private readonly api = inject(Api);
   protected readonly contexts = inject(ContextStore);
   protected readonly views = VIEWS;
-  private readonly retries = new BehaviorSubject<void>(undefined);
   private readonly folded = signal<ReadonlySet<string>>(new Set());
 
   protected readonly chosen = computed(
@@ -37,10 +34,8 @@ export class TrialBalanceScreen {
     return context && { scope: context.scope.code, as_at: asAtText(context.asAt), view: this.chosen() };
   });
 
-  protected readonly state = toSignal(
-    latestAnswer(questionsOf(toObservable(this.query), this.retries), (query) => this.api.trialBalance(query)),
-    { initialValue: NO_ANSWER as Answer<TrialBalanceView> },
-  );
+  private readonly asking = asked(this.query, (query) => this.api.trialBalance(query));
+  protected readonly state = this.asking.state;
 
   protected readonly subtitle = computed(() => {
     const view = this.state().view;
@@ -127,7 +122,7 @@ export class TrialBalanceScreen {
   }
 
   protected retry(): void {
-    this.retries.next();
+    this.asking.again();
   }
 }
 

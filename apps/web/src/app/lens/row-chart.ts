@@ -1,11 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject } from 'rxjs';
-import type { StatementContext, StatementView } from '@margin-lens/contract';
+import { asked } from '../shared/asked';
+import type { StatementContext } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { CHART_COLUMNS, cumulatedOption, monthsOf, monthsOption, notationWords } from '../charts/row-charts';
 
 /** A row over the months of the year beside what it is compared with, and both summed up. */
@@ -56,18 +54,13 @@ export class RowChart {
 
   private readonly api = inject(Api);
   private readonly contexts = inject(ContextStore);
-  private readonly retries = new BehaviorSubject<void>(undefined);
   private readonly question = computed(() => ({
     statement: this.statement(),
     context: { ...this.context(), columns: CHART_COLUMNS },
     revision: this.revision(),
   }));
-  protected readonly answer = toSignal(
-    latestAnswer(questionsOf(toObservable(this.question), this.retries), ({ statement, context }) =>
-      this.api.statement(statement, context),
-    ),
-    { initialValue: NO_ANSWER as Answer<StatementView> },
-  );
+  private readonly asking = asked(this.question, ({ statement, context }) => this.api.statement(statement, context));
+  protected readonly answer = this.asking.state;
   protected readonly months = computed(() => {
     const { view } = this.answer();
     return view && monthsOf(view, this.row());

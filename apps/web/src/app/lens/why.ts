@@ -1,13 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { asked } from '../shared/asked';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject } from 'rxjs';
 import type { StatementContext, WhyView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { bridgeOption } from '../charts/bridge-chart';
 import { exactOf, quantityWords, valueEffects, whySentence } from '../charts/why-text';
@@ -223,7 +221,6 @@ export class Why {
     const { scope } = this.context();
     return state.state === 'loaded' && state.workspace.groups.some(({ topEntity }) => topEntity === scope);
   });
-  private readonly retries = new BehaviorSubject<void>(undefined);
   private readonly question = computed(() => ({
     statement: this.statement(),
     context: this.context(),
@@ -231,14 +228,10 @@ export class Why {
     asked: this.asked(),
     revision: this.revision(),
   }));
-  protected readonly answer = toSignal(
-    latestAnswer(
-      questionsOf(toObservable(this.question), this.retries),
-      ({ statement, context, cell, asked: { by, counted } }) =>
-        this.api.why(statement, { ...context, cell, by, ...(counted !== undefined && { counted }) }),
-    ),
-    { initialValue: NO_ANSWER as Answer<WhyView> },
+  private readonly asking = asked(this.question, ({ statement, context, cell, asked: { by, counted } }) =>
+    this.api.why(statement, { ...context, cell, by, ...(counted !== undefined && { counted }) }),
   );
+  protected readonly answer = this.asking.state;
   protected readonly view = computed(() => (this.answer().isLoading ? undefined : this.answer().view));
   protected readonly sentence = computed(() => {
     const view = this.view();

@@ -1,22 +1,18 @@
 import { computed, inject, Injectable, signal, untracked } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject, tap, type Observable } from 'rxjs';
-import type { LiveRemark, RemarksQuery, RemarksView, RemarkText } from '@margin-lens/contract';
+import { asked } from '../shared/asked';
+import { tap, type Observable } from 'rxjs';
+import type { LiveRemark, RemarksQuery, RemarkText } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { remarkStates } from './remark-text';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 
 /** The remarks of a statement, entity and month, with their quoted figures live; written, answered and taken out. */
 @Injectable({ providedIn: 'root' })
 export class RemarksStore {
   private readonly api = inject(Api);
   private readonly question = signal<RemarksQuery | undefined>(undefined);
-  private readonly reads = new BehaviorSubject<void>(undefined);
 
-  readonly answer = toSignal(
-    latestAnswer(questionsOf(toObservable(this.question), this.reads), (query) => this.api.remarks(query)),
-    { initialValue: NO_ANSWER as Answer<RemarksView> },
-  );
+  private readonly asking = asked(this.question, (query) => this.api.remarks(query));
+  readonly answer = this.asking.state;
   readonly remarks = computed((): readonly LiveRemark[] => this.answer().view?.remarks ?? []);
   readonly proposals = computed((): readonly LiveRemark[] => this.answer().view?.proposals ?? []);
   readonly states = computed(() => remarkStates(this.remarks()));
@@ -25,21 +21,21 @@ export class RemarksStore {
   ask(question: RemarksQuery): void {
     untracked(() => {
       const isSame = JSON.stringify(question) === JSON.stringify(this.question());
-      if (isSame) this.reads.next();
+      if (isSame) this.asking.again();
       else this.question.set(question);
     });
   }
 
   write(remark: RemarkText): Observable<unknown> {
-    return this.api.writeRemark(remark).pipe(tap(() => this.reads.next()));
+    return this.api.writeRemark(remark).pipe(tap(() => this.asking.again()));
   }
 
   change(id: string, remark: RemarkText): Observable<unknown> {
-    return this.api.changeRemark(id, remark).pipe(tap(() => this.reads.next()));
+    return this.api.changeRemark(id, remark).pipe(tap(() => this.asking.again()));
   }
 
   remove(id: string): Observable<unknown> {
-    return this.api.removeRemark(id).pipe(tap(() => this.reads.next()));
+    return this.api.removeRemark(id).pipe(tap(() => this.asking.again()));
   }
 }
 

@@ -9,18 +9,16 @@ import {
   viewChild,
   effect,
 } from '@angular/core';
+import { asked } from '../shared/asked';
 import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject } from 'rxjs';
 import { NATURES, proposeClassification, type Classification, type Nature } from '@margin-lens/core';
-import type { SetupTableName, TableChangeView, TrialBalanceView } from '@margin-lens/contract';
+import type { SetupTableName, TableChangeView } from '@margin-lens/contract';
 import { amountText } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
 import { Sheet } from '../shared/sheet/sheet';
 import type { Cells, DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
@@ -62,12 +60,8 @@ export class TableSetupScreen implements HoldsUnsaved {
     const context = this.contexts.context();
     return this.isAccounts() && context ? { scope: context.scope.code, as_at: asAtText(context.asAt) } : undefined;
   });
-  private readonly balances = toSignal(
-    latestAnswer(questionsOf(toObservable(this.query), new BehaviorSubject<void>(undefined)), (query) =>
-      this.api.trialBalance({ ...query, view: 'year_to_date' }),
-    ),
-    { initialValue: NO_ANSWER as Answer<TrialBalanceView> },
-  );
+  private readonly asking = asked(this.query, (query) => this.api.trialBalance({ ...query, view: 'year_to_date' }));
+  private readonly balances = this.asking.state;
   /** Closing balances by account number. */
   private readonly closings = computed(() => {
     const view = this.balances().view;

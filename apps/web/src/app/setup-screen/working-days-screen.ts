@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { asked } from '../shared/asked';
 import { Screen } from '../shared/screen';
 import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatDatepickerModule } from '@angular/material/datepicker';
@@ -7,13 +8,9 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject } from 'rxjs';
 import { countDays, daysOff, dayInWords, weekdayOf, type WorkingDays } from '@margin-lens/core';
-import type { HolidaysView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { WEEKDAYS } from './calendar-view';
 import { SaveBar } from './save-bar';
@@ -80,14 +77,10 @@ export class WorkingDaysScreen implements HoldsUnsaved {
     const { country = '', region = '' } = this.days();
     return { country, region, from: periods[0]!.start.slice(0, 4), to: periods.at(-1)!.end.slice(0, 4) };
   });
-  protected readonly answer = toSignal(
-    latestAnswer(
-      questionsOf(toObservable(this.query), new BehaviorSubject<void>(undefined)),
-      ({ country, region, ...years }) =>
-        this.api.holidays({ ...years, ...(country ? { country } : {}), ...(region ? { region } : {}) }),
-    ),
-    { initialValue: NO_ANSWER as Answer<HolidaysView> },
+  private readonly asking = asked(this.query, ({ country, region, ...years }) =>
+    this.api.holidays({ ...years, ...(country ? { country } : {}), ...(region ? { region } : {}) }),
   );
+  protected readonly answer = this.asking.state;
   protected readonly countries = computed(() => this.answer().view?.countries ?? []);
   protected readonly regions = computed(
     () => this.countries().find(({ code }) => code === this.days().country)?.regions ?? [],

@@ -28,7 +28,7 @@ const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = 
             (selectionChange)="put(at, { dimension: $event.value, has: 'any', values: [] })"
           >
             @for (name of names(); track name) {
-              <mat-option [value]="name">{{ name }}</mat-option>
+              <mat-option [value]="name">{{ name.replaceAll('_', ' ') }}</mat-option>
             }
           </mat-select>
         </mat-form-field>

@@ -1,18 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
-import {
-  BehaviorSubject,
-  catchError,
-  concatMap,
-  EMPTY,
-  forkJoin,
-  map,
-  of,
-  Subject,
-  switchMap,
-  tap,
-  type Observable,
-} from 'rxjs';
+import { asked } from '../shared/asked';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { catchError, concatMap, EMPTY, forkJoin, map, of, Subject, switchMap, tap, type Observable } from 'rxjs';
 import {
   type ColumnLayout,
   type Document,
@@ -22,16 +11,8 @@ import {
   type RowLayout,
   type StatementDocument,
 } from '@margin-lens/core';
-import type {
-  DocumentView,
-  ErrorReply,
-  KeptView,
-  MakingsView,
-  StatementContext,
-  StatementView,
-} from '@margin-lens/contract';
+import type { DocumentView, ErrorReply, KeptView, MakingsView, StatementContext } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
 import { ShownStatement } from '../shared/shown-statement';
 import type { Documents } from './shape-edits';
@@ -108,18 +89,17 @@ export class ShapeStore {
     return { rows: others('rows'), columns: others('columns') };
   });
 
-  private readonly retries = new BehaviorSubject<void>(undefined);
   private readonly questions = computed(() => {
     const [documents, context] = [this.working(), this.context()];
     const open = this.laidOpen();
     return documents && context && { ...documents, context: open ? { ...context, open } : context };
   });
-  readonly answer = toSignal(
-    latestAnswer(questionsOf(toObservable(this.questions), this.retries), ({ statement, rows, columns, context }) =>
-      this.api.preview({ document: statement, rowLayout: rows, columnLayout: columns, context }),
-    ).pipe(tap(({ view, error }) => !error && this.shown.view.set(view))),
-    { initialValue: NO_ANSWER as Answer<StatementView> },
+  private readonly asking = asked(this.questions, ({ statement, rows, columns, context }) =>
+    this.api
+      .preview({ document: statement, rowLayout: rows, columnLayout: columns, context })
+      .pipe(tap((view) => this.shown.view.set(view))),
   );
+  readonly answer = this.asking.state;
 
   constructor() {
     this.steps
@@ -346,7 +326,7 @@ export class ShapeStore {
   }
 
   retry(): void {
-    this.retries.next();
+    this.asking.again();
   }
 
   /** Takes over the draft that another window has saved; what was done here since goes. */

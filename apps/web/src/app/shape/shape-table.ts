@@ -3,6 +3,7 @@ import {
   ChangeDetectorRef,
   Component,
   computed,
+  effect,
   ElementRef,
   inject,
   input,
@@ -57,7 +58,13 @@ import { ShapeStore, type Selection } from './shape-store';
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shape-table.html',
   styleUrl: './shape-table.scss',
-  host: { '(copy)': 'copy($event)', '(cut)': 'cut($event)', '(paste)': 'paste($event)' },
+  host: {
+    '(copy)': 'copy($event)',
+    '(cut)': 'cut($event)',
+    '(paste)': 'paste($event)',
+    '(focusin)': 'onFocus(true, $event)',
+    '(focusout)': 'onFocus(false, $event)',
+  },
 })
 export class ShapeTable {
   readonly documents = input.required<Documents>();
@@ -100,11 +107,34 @@ export class ShapeTable {
     return selection?.axis === axis && selection.ids.includes(id);
   }
 
+  /** The selection as far as it stands there; nothing where an undo took it away. */
+  private readonly present = computed(() => {
+    const selection = this.selection();
+    return selection && this.ordered(selection.axis).includes(selection.at) ? selection : undefined;
+  });
+
   /** What Tab reaches: the selected label or head, else the first label. */
   protected isEntry(axis: Selection['axis'], id: string): boolean {
-    const selection = this.selection();
+    const selection = this.present();
     if (selection) return selection.axis === axis && selection.at === id;
     return axis === 'rows' && this.rows()[0]?.id === id;
+  }
+
+  constructor() {
+    // an undo takes the row away that has the keyboard; then what stands there has it
+    effect(() => {
+      this.documents();
+      if (this.holdsKeyboard)
+        setTimeout(() => {
+          if (document.activeElement === document.body) this.focus();
+        });
+    });
+  }
+
+  private holdsKeyboard = false;
+  protected onFocus(isIn: boolean, { relatedTarget }: FocusEvent): void {
+    // what goes away with the keyboard on it is left for nothing
+    this.holdsKeyboard = isIn || relatedTarget === null;
   }
 
   private ordered(axis: Selection['axis']): string[] {
@@ -201,7 +231,7 @@ export class ShapeTable {
 
   private actionOf(event: KeyboardEvent): (() => void) | undefined {
     const { key, altKey, shiftKey } = event;
-    const selection = this.selection() ?? { axis: 'rows' as const, ids: [], at: this.rows()[0]?.id ?? '' };
+    const selection = this.present() ?? { axis: 'rows' as const, ids: [], at: this.rows()[0]?.id ?? '' };
     const isRows = selection.axis === 'rows';
     if (event.ctrlKey || event.metaKey) {
       if (key.toLowerCase() !== 'z') return undefined;

@@ -1,10 +1,9 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject, switchMap, timer } from 'rxjs';
-import type { BooksCheckQuery, BooksCheckView, Seen } from '@margin-lens/contract';
+import { asked } from './asked';
+import { switchMap, timer } from 'rxjs';
+import type { BooksCheckQuery, Seen } from '@margin-lens/contract';
 import { Api } from './api';
 import { asAtText, ContextStore } from './context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from './latest-answer';
 import { WorkspaceStore } from './workspace-store';
 
 /** Months stepped through within this time are not checked, so that a held key waits for nothing. */
@@ -16,7 +15,6 @@ export class BooksCheckStore {
   private readonly api = inject(Api);
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
-  private readonly retries = new BehaviorSubject<void>(undefined);
 
   private readonly question = computed<(BooksCheckQuery & { revision: number }) | undefined>(() => {
     const context = this.contexts.context();
@@ -25,18 +23,16 @@ export class BooksCheckStore {
     return { scope: context.scope.code, as_at: asAtText(context.asAt), revision: state.workspace.revision };
   });
 
-  readonly state = toSignal(
-    latestAnswer(questionsOf(toObservable(this.question), this.retries), ({ scope, as_at }) =>
-      timer(PAUSE_MS).pipe(switchMap(() => this.api.booksCheck({ scope, as_at }))),
-    ),
-    { initialValue: NO_ANSWER as Answer<BooksCheckView> },
+  private readonly asking = asked(this.question, ({ scope, as_at }) =>
+    timer(PAUSE_MS).pipe(switchMap(() => this.api.booksCheck({ scope, as_at }))),
   );
+  readonly state = this.asking.state;
 
   mark(seen: Seen): void {
     this.api.markSeen(seen).subscribe({ next: () => this.retry(), error: () => this.retry() });
   }
 
   retry(): void {
-    this.retries.next();
+    this.asking.again();
   }
 }

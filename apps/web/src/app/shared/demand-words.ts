@@ -6,7 +6,7 @@ export function demandWords(where: readonly string[], dimensions: WorkspaceView[
     const [name = '', text = ''] = demand.split(':');
     const value = decodeURIComponent(text);
     const dimension = dimensions.find((each) => each.name === name);
-    return dimension?.values.find((each) => each.value === value)?.name || value || `no ${name}`;
+    return dimension?.values.find((each) => each.value === value)?.name || value || `no ${name.replaceAll('_', ' ')}`;
   };
   return where.map(wordsOf).join(', ');
 }

@@ -1,14 +1,12 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject, switchMap, timer } from 'rxjs';
-import type { TieOutsView } from '@margin-lens/contract';
+import { asked } from './asked';
+import { switchMap, timer } from 'rxjs';
 import { openFindings } from './open-findings';
 import { Api } from './api';
 import { BooksCheckStore } from './books-check-store';
 import { currencyUnit } from './currency-unit';
 import { booksTieOut, lightOf, type TieOut } from './tie-outs';
 import { asAtText, ContextStore } from './context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from './latest-answer';
 import { WorkspaceStore } from './workspace-store';
 
 /** Months stepped through within this time are not checked, so that a held key waits for nothing. */
@@ -21,7 +19,6 @@ export class TieOutsStore {
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly booksCheck = inject(BooksCheckStore);
-  private readonly retries = new BehaviorSubject<void>(undefined);
 
   private readonly questions = computed(() => {
     const context = this.contexts.context();
@@ -30,12 +27,10 @@ export class TieOutsStore {
     return { scope: context.scope.code, as_at: asAtText(context.asAt), revision: state.workspace.revision };
   });
 
-  readonly state = toSignal(
-    latestAnswer(questionsOf(toObservable(this.questions), this.retries), ({ scope, as_at }) =>
-      timer(PAUSE_MS).pipe(switchMap(() => this.api.tieOuts({ scope, as_at }))),
-    ),
-    { initialValue: NO_ANSWER as Answer<TieOutsView> },
+  private readonly asking = asked(this.questions, ({ scope, as_at }) =>
+    timer(PAUSE_MS).pipe(switchMap(() => this.api.tieOuts({ scope, as_at }))),
   );
+  readonly state = this.asking.state;
 
   /** Every check as the light, the spine and the page count it: the tie-outs, and the books check as one of them. */
   readonly checks = computed((): readonly TieOut[] | undefined => {
@@ -48,6 +43,6 @@ export class TieOutsStore {
   readonly open = computed(() => this.checks()?.filter(({ agrees }) => !agrees).length ?? 0);
 
   retry(): void {
-    this.retries.next();
+    this.asking.again();
   }
 }

@@ -1,11 +1,10 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject, tap } from 'rxjs';
-import type { StatementContext, StatementView } from '@margin-lens/contract';
+import { asked } from '../shared/asked';
+import { tap } from 'rxjs';
+import type { StatementContext } from '@margin-lens/contract';
 import { CHART_COLUMNS } from '../charts/row-charts';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
-import { latestAnswer, NO_ANSWER, questionsOf, type Answer } from '../shared/latest-answer';
 import { ShownStatement } from '../shared/shown-statement';
 
 /** The question that a context asks of the server; charts read columns of their own, and no row laid open. */
@@ -25,21 +24,20 @@ export class StatementStore {
   private readonly api = inject(Api);
   private readonly shown = inject(ShownStatement);
   private readonly contexts = inject(ContextStore);
-  private readonly retries = new BehaviorSubject<void>(undefined);
 
   private readonly questions = computed(() => {
     const context = this.contexts.context();
     return context && { id: context.statement, question: questionOf(context) };
   });
 
-  readonly state = toSignal(
-    latestAnswer(questionsOf(toObservable(this.questions), this.retries), ({ id, question }) =>
-      this.api.statement(id, question),
-    ).pipe(tap(({ view, error }) => this.shown.view.set(error ? undefined : view))),
-    { initialValue: NO_ANSWER as Answer<StatementView> },
+  private readonly asking = asked(this.questions, ({ id, question }) =>
+    this.api
+      .statement(id, question)
+      .pipe(tap({ next: (view) => this.shown.view.set(view), error: () => this.shown.view.set(undefined) })),
   );
+  readonly state = this.asking.state;
 
   retry(): void {
-    this.retries.next();
+    this.asking.again();
   }
 }

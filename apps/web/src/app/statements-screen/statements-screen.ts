@@ -7,23 +7,25 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatInputModule } from '@angular/material/input';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject, concatMap, type Observable } from 'rxjs';
+import { concatMap, type Observable } from 'rxjs';
 import * as v from 'valibot';
 import { DocumentSchema, type Document } from '@margin-lens/core';
-import type { ErrorReply, LibraryView, ListedDocument, ShelfView } from '@margin-lens/contract';
+import type { ErrorReply, ListedDocument } from '@margin-lens/contract';
 import { Api } from '../shared/api';
+import { asked } from '../shared/asked';
 import { ContextStore, NEW_STATEMENT } from '../shared/context-store';
 import { ErrorState } from '../shared/error-state';
-import { latestAnswer, NO_ANSWER, type Answer } from '../shared/latest-answer';
 import { momentInWords } from '../shared/moment';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { FolderDialog, type FolderQuestion } from './folder-dialog';
 import { foldersOf, shelved, type Shelf } from './statement-list';
 import { NewStatementDialog } from './new-statement-dialog';
+
+/** There is one list, and one shelf of the person: nothing is chosen. */
+const ALL = signal(true).asReadonly();
 
 const KINDS: readonly { kind: ListedDocument['kind']; name: string }[] = [
   { kind: 'statement', name: 'Statements' },
@@ -70,11 +72,8 @@ export class StatementsScreen {
   protected readonly NEW_STATEMENT = NEW_STATEMENT;
   protected readonly moment = momentInWords;
   protected readonly purposes = PURPOSE_WORDS;
-  private readonly reloads = new BehaviorSubject<void>(undefined);
-  protected readonly state = toSignal(
-    latestAnswer(this.reloads, () => this.api.library()),
-    { initialValue: NO_ANSWER as Answer<LibraryView> },
-  );
+  private readonly library = asked(ALL, () => this.api.library());
+  protected readonly state = this.library.state;
   protected readonly kind = signal<ListedDocument['kind']>('statement');
   protected readonly text = signal('');
   protected readonly showsArchived = signal(false);
@@ -82,11 +81,8 @@ export class StatementsScreen {
   protected readonly failure = signal<ErrorReply | undefined>(undefined);
   protected readonly renaming = signal(false);
 
-  private readonly shelfReloads = new BehaviorSubject<void>(undefined);
-  private readonly shelf = toSignal(
-    latestAnswer(this.shelfReloads, () => this.api.shelf()),
-    { initialValue: NO_ANSWER as Answer<ShelfView> },
-  );
+  private readonly kept = asked(ALL, () => this.api.shelf());
+  private readonly shelf = this.kept.state;
   /** Which of the statements are listed. */
   protected readonly shelfShown = signal<Shelf>({ kind: 'all' });
   private readonly current = computed(() =>
@@ -122,7 +118,7 @@ export class StatementsScreen {
   /** Marks a statement as a favourite, or no longer. */
   protected star({ id, isFavourite }: { id: string; isFavourite: boolean }): void {
     this.api.shelve(id, isFavourite ? 'unmark' : 'mark').subscribe({
-      next: () => this.shelfReloads.next(),
+      next: () => this.kept.again(),
       error: (error: ErrorReply) => this.failure.set(error),
     });
   }
@@ -160,7 +156,7 @@ export class StatementsScreen {
   }
 
   protected reload(): void {
-    this.reloads.next();
+    this.library.again();
   }
 
   protected fileUrl({ kind, id }: ListedDocument): string {

@@ -39,7 +39,8 @@ import { PlanningTable, type SheetSelection } from './planning-table';
 import { SheetPanel } from './sheet-panel';
 import { VersionActs } from './version-acts';
 import { VersionsStore } from './versions-store';
-import { ageOf, cardWords, KIND_WORDS, NEXT_STEP, STATE_WORDS } from './version-text';
+import { KIND_WORDS, NEXT_STEP, STATE_WORDS } from './version-text';
+import { VersionCards } from './version-cards';
 
 type Tab = 'action' | 'cell' | 'changes' | 'differences' | 'sheet';
 
@@ -80,6 +81,7 @@ const PANEL = { usual: 292, widthKey: 'margin-lens.plan-panel-width', openKey: '
     SheetPanel,
     TabRow,
     UndoButtons,
+    VersionCards,
   ],
   providers: [PlanningStore, SheetThread, VersionActs, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -94,7 +96,7 @@ export class VersionsScreen {
   protected readonly acts = inject(VersionActs);
   /** A sheet that came back whose numbers can be read in two ways, until it is said which. */
   protected readonly unclear = signal<{ file: File; message: string } | undefined>(undefined);
-  private readonly code = computed(() => decodeURIComponent(this.contexts.path().split('/')[2] ?? ''));
+  protected readonly code = computed(() => decodeURIComponent(this.contexts.path().split('/')[2] ?? ''));
   protected readonly table = viewChild(PlanningTable);
 
   protected readonly actions = ACTIONS;
@@ -135,15 +137,6 @@ export class VersionsScreen {
 
   protected readonly versions = computed(() => this.versionsStore.answer().view ?? []);
   protected readonly version = computed(() => this.versions().find(({ code }) => code === this.code()));
-  protected readonly cards = computed(() => {
-    const versions = this.versions();
-    return versions.map((version) => ({
-      ...version,
-      words: cardWords(version, versions),
-      age: Math.min(2, ageOf(version, versions)),
-      isHere: version.code === this.code(),
-    }));
-  });
   private readonly workspace = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace : undefined;
