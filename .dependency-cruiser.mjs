@@ -9,7 +9,7 @@ const LAYERS_OF_CORE = [
   'books',
   'formula|layout',
   'statement',
-  'variance|version|tie-out|books-check|outlook',
+  'page|variance|version|tie-out|books-check|outlook',
 ];
 const inCore = (folders) => `^packages/core/src/(${folders})/`;
 

@@ -18,6 +18,7 @@ import { LayoutsService } from './features/layouts/layouts-service';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
 import { periodsPlugin } from './features/periods/periods-plugin';
 import { setupPlugin } from './features/setup/setup-plugin';
+import { statementFilePlugin } from './features/statement-file/statement-file-plugin';
 import { statementsPlugin } from './features/statements/statements-plugin';
 import { tieOutsPlugin } from './features/tie-outs/tie-outs-plugin';
 import { LineSums } from './features/tie-outs/line-sums';
@@ -122,6 +123,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     people: peoplePlugin(),
     shelf: shelfPlugin(workspace),
     statements: statementsPlugin(),
+    statementFiles: statementFilePlugin(),
     layouts: layoutsPlugin(new LayoutsService(workspace)),
     tieOuts: tieOutsPlugin(new TieOutsService(new LineSums(reading, workspace.cubes))),
     ledger: ledgerPlugin(workspace, options.databaseFile),

@@ -102,7 +102,10 @@ export const StatementViewSchema = v.object({
   /** Version that columns of the newest forecast read, where any does and it is not the shown one. */
   forecast: v.nullable(v.object({ code: v.string(), name: v.string() })),
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
-  asAt: v.object({ key: v.string(), name: v.string() }),
+  /** `end` is the last day of the period, ISO 8601. */
+  asAt: v.object({ key: v.string(), name: v.string(), end: v.string() }),
+  /** Version, where it is not the actual one, and the values that all columns are narrowed to, in words. */
+  narrowed: v.array(v.string()),
   columns: v.array(ColumnHeadSchema),
   rows: v.array(RowSchema),
   /** Accounts that no row, or more than one, holds and that have moved; ids `account.<number>`. */

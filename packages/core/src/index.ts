@@ -60,7 +60,7 @@ export {
 } from './foreign/starting-books';
 export { fileOf, hasMonthColumns, type Purpose, PURPOSES, targetsOf } from './foreign/targets';
 
-export { FORMULA_FUNCTIONS, type FormulaNode, referenceKey } from './formula/formula';
+export { FORMULA_FUNCTIONS } from './formula/formula';
 export { type NameSpace, storeFormula, typedFormula } from './formula/formula-names';
 
 export { type Group, scopeOfGroup } from './scope/group-scope';
@@ -192,7 +192,7 @@ export { WEEK_PATTERNS } from './period/week-calendar';
 export { countDays, daysOff } from './period/working-days';
 export { matchesPhrases, searchPhrases } from './search/search-words';
 export { actualUpTo } from './books/actual-up-to';
-export { type ColumnHead, HEADING_WORDS } from './statement/column-head';
+export { HEADING_WORDS } from './statement/column-head';
 export { compileRows } from './statement/compile-rows';
 export { type CompiledRow, hasFigures } from './statement/compiled-row';
 export { Evaluation } from './statement/evaluation';
@@ -201,13 +201,12 @@ export {
   evaluateStatement,
   headsOf,
   openStatement,
-  type StatementRow,
   type StatementSource,
   type StatementTable,
 } from './statement/statement-table';
 export { type Expansion, type Surroundings } from './statement/surroundings';
-export { type PostingsOf, termsOf, traceLevel } from './statement/trace';
-export { type Expression, type TraceNode } from './statement/trace-node';
+export { type PostingsOf, traceLevel } from './statement/trace';
+export { type TraceNode } from './statement/trace-node';
 export { layoutTieOuts, tieOutsAt } from './tie-out/layout-tie-outs';
 export { tieOut, type TieOut } from './tie-out/tie-out';
 export { enterAmount } from './version/enter-amount';
@@ -277,4 +276,8 @@ export { type Change, changeOf, whyByAccount } from './variance/why';
 export { whyByRow } from './variance/why-rows';
 export { whyByMember } from './variance/why-members';
 export { incomeAndOther, type VolumeSide, type VolumeValue, whyByVolume, type WhyVolume } from './variance/why-volume';
+export { exactText, numberOf } from './page/cell-value';
+export { type CellPlace, type LiveFormula } from './page/live-formula';
+export { trialBalancePage } from './page/trial-balance-page';
+export { withFormulas } from './page/with-formulas';
 export * from './shown';

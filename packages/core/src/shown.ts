@@ -2,9 +2,13 @@
 // the first view of the application stays small. `index.ts` exports it too.
 export { digitsOf } from './currency/minor-units';
 export { type Figure, RATIO, stepsPerUnit, type Unit } from './figure/figure';
-export { exactFigure, type FigureLook, formatFigure, shownPerUnit, type ShownUnit } from './figure/format-figure';
+export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './figure/format-figure';
 export { missingInWords } from './figure/missing-words';
 export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
-export { addUpTexts } from './statement/add-up';
-export { lookOf } from './layout/figure-look';
-export { holdsNothing } from './statement/holds-nothing';
+export { noteOf } from './page/cell-note';
+export { type Block, blockText, ownReadings } from './page/copy-text';
+export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
+export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
+export { breakColumns } from './page/break-columns';
+export { statementPage, subtitleOf } from './page/statement-page';
+export { allRows, type SheetRow, type SheetTable, sheetTable } from './page/statement-sheet';

@@ -157,11 +157,6 @@ export const ERROR_CODES = {
     'Bring the file in again; it is then read into the books that there are.',
   ),
   SRV_RIGHT_MISSING: entry('forbidden', '{person} may not {what}.', 'Ask someone who may.'),
-  SRV_PDF_TOO_WIDE: entry(
-    'invalid',
-    'A page has room for {most} columns; these are {count}.',
-    'Choose fewer columns, or take a spreadsheet.',
-  ),
   SRV_RUN_ELSEWHERE: entry('not_found', 'Delivery {id} did not touch this month.', 'Choose one of those that did.'),
   SRV_IMPORT_BUSY: entry(
     'conflict',

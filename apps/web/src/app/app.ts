@@ -4,6 +4,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { RouterOutlet } from '@angular/router';
 import { Foot } from './frame/foot';
+import { PaperView } from './frame/paper-view';
 import { PeriodRuler } from './frame/period-ruler';
 import { Spine } from './frame/spine';
 import { TopBar } from './frame/top-bar';
@@ -24,7 +25,7 @@ const SHEET_ENTRY =
 /** The frame around every screen: top bar, ruler, spine, sheet, foot, and the keys that work everywhere. */
 @Component({
   selector: 'ml-root',
-  imports: [Foot, MatButtonModule, PeriodRuler, RouterOutlet, Spine, TopBar],
+  imports: [Foot, MatButtonModule, PaperView, PeriodRuler, RouterOutlet, Spine, TopBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './app.html',
   styleUrl: './app.scss',

@@ -31,8 +31,9 @@ function signed(scaled: number, decimals: number, { negative }: FigureLook): str
 /** Decimals of money on the sheet: none in units and thousands, two in millions. */
 const moneyDecimals = (shown: ShownUnit): number => (shown === 1_000_000 ? 2 : 0);
 
-/** Decimals that figures of a unit are shown with when nothing else is said. */
-function usualDecimals(unit: Unit, shown: ShownUnit): number {
+/** Decimals that a figure of a unit is shown with: those asked for, else the usual ones. */
+export function shownDecimals(unit: Unit, shown: ShownUnit, look: FigureLook): number {
+  if (look.decimals !== undefined) return look.decimals;
   if (unit.kind === 'currency') return moneyDecimals(shown);
   if (unit.kind === 'count') return unit.digits;
   if (unit.kind === 'basis_points') return 0;
@@ -48,7 +49,7 @@ function usualDecimals(unit: Unit, shown: ShownUnit): number {
 export function formatFigure({ amount, unit, word }: Figure, shown: ShownUnit, look: FigureLook = USUAL): string {
   if (word) return word;
   if (amount === null) return '';
-  const decimals = look.decimals ?? usualDecimals(unit, shown);
+  const decimals = shownDecimals(unit, shown, look);
   if (amount === 0) return look.zero === 'blank' ? '' : look.zero === 'zero' ? decimalText(0, decimals) : '–';
   return signed(scaledFor(amount, unit, shown, decimals), decimals, look);
 }

@@ -4,7 +4,7 @@ import { roundHalfAway } from '../money/round';
 import type { StatementRow } from './statement-table';
 
 /** Said behind a figure that was moved so that those shown add up. */
-const MARK = '\u02b3';
+export const ADD_UP_MARK = '\u02b3';
 
 type Rows = readonly Pick<StatementRow, 'kind' | 'depth' | 'opened' | 'cells'>[];
 
@@ -32,7 +32,7 @@ export function addUpTexts(rows: Rows, columns: number, unit: ShownUnit, look: F
     for (const [row, steps] of adjusted) {
       const cell = rows[row]!.cells[column]!;
       const amount = steps * stepOf(rows, row, column, unit, look);
-      texts.set(`${row}.${column}`, `${formatFigure({ ...cell, amount }, unit, look)}${MARK}`);
+      texts.set(`${row}.${column}`, `${formatFigure({ ...cell, amount }, unit, look)}${ADD_UP_MARK}`);
     }
   }
   return texts;

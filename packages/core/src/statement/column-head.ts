@@ -1,12 +1,12 @@
 import { ACTUAL } from '../books/books-selection';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
-import { dayShort, fiscalYearName, periodName, periodShort, spanName } from '../period/period-name';
+import { dayInWords, dayShort, fiscalYearName, periodName, periodShort, spanName } from '../period/period-name';
 import { datesOfSpan, onceASpan, periodsOfSpan, type Span } from '../period/span';
 import { actualUpTo } from '../books/actual-up-to';
 import { periodsHeld, type CompiledColumn, type FigureColumn, type Measure, type TotalColumn } from './compile-columns';
 import { isPercentage } from './cell-expression';
 import { comparisonFlags } from './comparison-flags';
-import { hasSpan, type HeadContext } from './head-context';
+import { hasSpan, isAtEnd, type HeadContext } from './head-context';
 
 /** IBCS notation of what a column shows: actual solid dark, an earlier year lighter, plan outlined, forecast hatched; `empty` holds nothing yet. */
 export type Notation = 'actual' | 'prior_year' | 'plan' | 'forecast' | 'empty' | 'none';
@@ -25,7 +25,7 @@ export interface ColumnHead {
   note: string;
   notation: Notation;
   span: Span | null;
-  /** Exact dates and days, for hover. */
+  /** Exact dates and days of the span, or the day where figures stand at its end. */
   dates: string;
   held: { held: number; periods: number } | null;
   /** What makes the two sides of a comparison unequal; empty when they match. */
@@ -99,11 +99,13 @@ function columnHead(
     ...(column.heading === undefined ? {} : { label: filledHeading(column.heading, column, context), note: coverage }),
     notation: held && held.held + held.adjustments > 0 ? notationOf(column, context) : 'empty',
     span: span ?? null,
-    dates: span ? datesInWords(calendar, span) : '',
+    dates: !span ? '' : isAtEnd(column, context) ? dayShort(endOf(calendar, span)) : datesInWords(calendar, span),
     held: held ? { held: held.held, periods: held.periods } : null,
     flags: [],
   };
 }
+
+const endOf = (calendar: FiscalCalendar, span: Span): string => datesOfSpan(calendar, span).end;
 
 const datesInWords = onceASpan((calendar, span) => {
   const { start, end, days } = datesOfSpan(calendar, span);
@@ -250,8 +252,9 @@ function filledHeading(heading: string, column: FigureColumn | TotalColumn, cont
   return heading.replace(/\{(\w+)\}/g, (whole, word: string) => words[word as keyof typeof words] ?? whole);
 }
 
-/** Heading over a block: the span of its columns of this year, or the fiscal year of a series. */
-function labelOfBlock(column: CompiledColumn, all: readonly CompiledColumn[], { calendar, at }: HeadContext): string {
+/** Heading over a block: the span of its columns of this year, the day of balances, or the fiscal year of a series. */
+function labelOfBlock(column: CompiledColumn, all: readonly CompiledColumn[], context: HeadContext): string {
+  const { calendar, at } = context;
   const inBlock = all.filter((other) => other.block === column.block);
   const isOfYear = (other: CompiledColumn) =>
     other.kind === 'figure' && (other.member === 'month' || other.member === 'quarter');
@@ -262,12 +265,15 @@ function labelOfBlock(column: CompiledColumn, all: readonly CompiledColumn[], { 
     return spanName(calendar, { from: first.from, to: last.to });
   if (member) {
     const year = at.fiscalYear - member.yearsBack;
-    return `${fiscalYearName(year)} · ${spanName(calendar, yearSpan(calendar, member.span ?? { from: at.ordinal, to: at.ordinal }))}`;
+    const { version } = member.selection;
+    const whose = version === ACTUAL ? '' : `${versionName(version, context)} · `;
+    return `${whose}${fiscalYearName(year)} · ${spanName(calendar, yearSpan(calendar, member.span ?? { from: at.ordinal, to: at.ordinal }))}`;
   }
   if (inBlock.some((other) => other.kind === 'figure' && other.member === 'year')) return 'Fiscal years';
   const figures = inBlock.filter((other): other is FigureColumn => other.kind === 'figure');
   const current = figures.find((other) => other.yearsBack === 0);
   const shown = current ?? figures[0];
+  if (shown?.span && isAtEnd(shown, context)) return dayInWords(endOf(calendar, shown.span));
   if (shown) return shown.span ? spanName(calendar, shown.span) : '';
   const rest = inBlock.find((other) => other.kind === 'rest');
   if (rest?.span) return monthsShort(calendar, rest.span);

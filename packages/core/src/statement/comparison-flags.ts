@@ -1,6 +1,6 @@
 import { datesOfSpan } from '../period/span';
 import { isPercentage } from './cell-expression';
-import { hasSpan, type HeadContext } from './head-context';
+import { hasSpan, isAtEnd, type HeadContext } from './head-context';
 import { periodsHeld, type CompiledColumn, type Measure } from './compile-columns';
 
 const READS: Record<Measure, 'flow' | 'balance' | 'nature'> = {
@@ -11,6 +11,8 @@ const READS: Record<Measure, 'flow' | 'balance' | 'nature'> = {
   average_of_ends: 'balance',
   by_nature: 'nature',
 };
+
+const periodsInWords = (count: number): string => `${count} ${count === 1 ? 'period' : 'periods'}`;
 
 /**
  * What makes a comparison of two columns unequal or meaningless, in words.
@@ -29,9 +31,10 @@ export function comparisonFlags(of: CompiledColumn, base: CompiledColumn, contex
     periodsHeld(context.calendar, side.span!, context.at, (p) => context.holdsData(side, p)),
   );
   const [daysOf, daysBase] = [of, base].map((side) => datesOfSpan(context.calendar, side.span!).days);
-  if (a!.periods !== b!.periods) flags.push(`${a!.periods} periods against ${b!.periods}.`);
+  if (a!.periods !== b!.periods) flags.push(`${periodsInWords(a!.periods)} against ${b!.periods}.`);
   if (a!.adjustments !== b!.adjustments) flags.push('One side holds an adjustment period, the other none.');
-  if (a!.held !== b!.held) flags.push(`${a!.held} periods with data against ${b!.held}.`);
-  if (daysOf !== daysBase && reads !== 'balance') flags.push(`${daysOf} days against ${daysBase}.`);
+  if (a!.held !== b!.held) flags.push(`${periodsInWords(a!.held)} with data against ${b!.held}.`);
+  const areBalances = reads === 'balance' || (isAtEnd(of, context) && isAtEnd(base, context));
+  if (daysOf !== daysBase && !areBalances) flags.push(`${daysOf} days against ${daysBase}.`);
   return flags;
 }

@@ -23,6 +23,7 @@ import { referenceKey, type FormulaReference } from '../formula/formula';
 import { CoreError } from '../issue/issue';
 import { narrowed } from '../books/books-selection';
 import { slot, type LedgerSlice } from '../books/ledger-slice';
+import type { LayoutPurpose } from '../layout/row-layout';
 import { foldedEnd, type FiscalPeriod } from '../period/fiscal-calendar';
 import {
   columnsRead,
@@ -43,6 +44,7 @@ import type { Surroundings } from './surroundings';
 type Currency = Unit & { kind: 'currency' };
 
 export interface StatementInput {
+  purpose: LayoutPurpose;
   rows: CompiledRows;
   coverage: Coverage;
   columns: CompiledColumns;

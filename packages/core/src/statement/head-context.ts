@@ -1,9 +1,12 @@
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
+import type { LayoutPurpose } from '../layout/row-layout';
 import type { CompiledColumn, FigureColumn, TotalColumn } from './compile-columns';
 import type { ColumnSurroundings } from './surroundings';
 
 /** What the heads of columns are written from. */
 export interface HeadContext {
+  /** What the rows are for: those of a balance sheet stand at a day, whatever span their column has. */
+  purpose: LayoutPurpose;
   calendar: FiscalCalendar;
   at: FiscalPeriod;
   /** Whether the books of a column hold postings in a period. */
@@ -17,6 +20,11 @@ export interface HeadContext {
   /** ISO 4217 code of the statement. */
   currency: string;
 }
+
+/** Whether a column shows what stands at the end of its span, and not what happened in it. */
+export const isAtEnd = (column: FigureColumn | TotalColumn, { purpose }: HeadContext): boolean =>
+  column.kind === 'figure' &&
+  (column.measure === 'closing' || (column.measure === 'by_nature' && purpose === 'balance_sheet'));
 
 /** Whether a column stands for a span of time of its own. */
 export const hasSpan = (column: CompiledColumn): column is FigureColumn | TotalColumn =>

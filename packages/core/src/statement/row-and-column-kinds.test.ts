@@ -194,8 +194,8 @@ describe('columns', () => {
     ]);
     expect(flags(MONTH, { kind: 'blank', id: 'b' })).toEqual(['One side is an empty column.']);
     expect(flags(MONTH, { ...MONTH, id: 'year', span: 'year_to_date' })).toEqual([
-      '1 periods against 2.',
-      '1 periods with data against 2.',
+      '1 period against 2.',
+      '1 period with data against 2.',
       '31 days against 61.',
     ]);
   });

@@ -75,7 +75,10 @@ export function openStatement(source: StatementSource): Evaluation {
   const columns = compileColumns(columnLayout, { calendar: slice.calendar, at, holdsData, surroundings });
   const shareBase = rowLayout.shareBase === undefined ? undefined : rows.byId.get(rowLayout.shareBase);
   const result = rowLayout.result === undefined ? undefined : rows.byId.get(rowLayout.result);
-  const evaluation = new Evaluation({ rows, coverage, columns, shareBase, result, slice, at, currency, surroundings });
+  const evaluation = new Evaluation({
+    ...{ rows, coverage, columns, shareBase, result, slice, at, currency, surroundings },
+    purpose: rowLayout.purpose,
+  });
   for (const selection of selectionsRead(compiled.conditions, columns)) evaluation.books.indexOf(selection);
   return evaluation;
 }
@@ -104,8 +107,9 @@ function cellOf(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn
 
 /** The heads of a statement's columns, in its own context. */
 export function headsOf(evaluation: Evaluation): ColumnHead[] {
-  const { rows, columns, shareBase, result, slice, at, surroundings, currency } = evaluation.input;
+  const { rows, columns, shareBase, result, slice, at, surroundings, currency, purpose } = evaluation.input;
   return columnHeads(columns.columns, {
+    purpose,
     calendar: slice.calendar,
     at,
     holdsData: (column, p) => (column.kind === 'figure' ? evaluation.columnBooks(column) : slice).holdsData[p] === 1,

@@ -6,18 +6,16 @@ import {
   LinesSchema,
   TrialBalanceQuerySchema,
   TrialBalanceSchema,
-  type TrialBalanceView,
 } from '@margin-lens/contract';
+import { trialBalancePage } from '@margin-lens/core';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { trialBalancePdf } from '../pdf/trial-balance-pdf';
 import { appError } from '../../base/app-error';
 import { askThread } from '../../base/ask-thread';
 import { sendMadeFile } from '../../base/send-made-file';
 import { EXPORT_TYPES } from '../../base/export-format';
 import { openEntity } from '../workspace/open-scope';
 import type { Workspace } from '../workspace/workspace';
-import { fileApart } from '../../base/work-apart';
-import { trialBalanceCsv } from './export-trial-balance';
+import { pageFile } from '../../page/page-file';
 import { journalView } from './journal-view';
 import { LinesReader } from './lines-reader';
 import type { LinesWorkerData } from './lines-worker';
@@ -33,12 +31,6 @@ const LinesExportSchema = v.object({ ...LinesQuerySchema.entries, ...FORMAT });
 
 /** Rows of a worksheet, less its head and its sums. @source ECMA-376: 1,048,576 rows */
 const LINES_IN_WORKBOOK = 1_048_574;
-
-const TRIAL_BALANCE_FILES = {
-  csv: trialBalanceCsv,
-  xlsx: (view: TrialBalanceView) => fileApart('trialBalanceWorkbook', view),
-  pdf: (view: TrialBalanceView) => trialBalancePdf(view, new Date()),
-};
 
 const attachment = (name: string) => `attachment; filename="${name.replace(/[^\w.-]+/g, '-')}"`;
 
@@ -105,7 +97,7 @@ export const ledgerPlugin =
       async (request, reply) => {
         const { format, ...query } = request.query;
         const view = await trialBalanceView(await request.at(), query);
-        const body = await TRIAL_BALANCE_FILES[format](view);
+        const body = await pageFile(trialBalancePage(view), format, 1);
         const name = `trial-balance-${view.scope.code}-${view.asAt.key}.${format}`;
         return reply.type(EXPORT_TYPES[format]).header('content-disposition', attachment(name)).send(body);
       },

@@ -1,8 +1,14 @@
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
+import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
+import Papa from 'papaparse';
 import type { FigureView, StatementView, TieOutsView } from '@margin-lens/contract';
-import { exactFigure, QUANTITY_DIGITS } from '@margin-lens/core';
+import { exactFigure, QUANTITY_DIGITS, sheetTable } from '@margin-lens/core';
 import { demoWorkspace } from '../../../test/demo-workspace';
 import { numberOf, recalculate } from '../../../test/recalculate';
+import { newFolder } from '../../../test/tiny-package';
 import { describeWith } from '../../../test/tools';
 import { buildApp } from '../../app';
 
@@ -61,3 +67,64 @@ describeWith('soffice', 'XLSX, recalculated by LibreOffice', () => {
     expect(compared).toBeGreaterThan(60);
   });
 });
+
+describeWith('pdftotext', 'the same page in every format', () => {
+  // 'balance_sheet' has heads that are days, 'months_against_plan' columns for more than one sheet of paper
+  const PAGES = [
+    ['income_statement', ''],
+    ['balance_sheet', ''],
+    ['income_by_month', ''],
+    ['ratios', ''],
+    ['income_statement', '&columns=months_against_plan&unit=1'],
+  ] as const;
+
+  it.each(PAGES)('%s%s: screen, CSV, XLSX and PDF hold the same cells', async (id, more) => {
+    const context = `scope=LMT&as_at=2026-08${more.replace(/&unit=\d+/, '')}`;
+    const unit = more.includes('unit=1') ? 1 : 1000;
+    const view = await ask<StatementView>(`/statements/${id}?${context}`);
+    const table = sheetTable(view, { on: 'screen', unit });
+    const file = async (format: string) =>
+      (await app.inject(`/api/v1/statements/${id}/export?${context}&unit=${unit}&format=${format}`)).rawPayload;
+    const csv = Papa.parse<string[]>((await file('csv')).toString(), { skipEmptyLines: true }).data.slice(1);
+    const workbook = new ExcelJS.Workbook();
+    await workbook.xlsx.load((await file('xlsx')) as unknown as ExcelJS.Buffer);
+    const sheet = workbook.worksheets[0]!;
+    const onPaper = figuresOf(await file('pdf'));
+
+    expect(csv.map(([row]) => row)).toEqual(table.rows.map(({ id: row }) => row));
+    let compared = 0;
+    table.rows.forEach(({ label, cells }, r) => {
+      const places = cells.map(({ figure, text, address }, c) => {
+        const inCsv = csv[r]![c + 3]!;
+        const inBook = sheet.getRow(6 + r).getCell(c + 2).result ?? sheet.getRow(6 + r).getCell(c + 2).value ?? '';
+        const isNumber = figure.amount !== null && !figure.word;
+        const agrees = isNumber
+          ? Math.abs(Number(inCsv) - Number(inBook)) < 1e-9 * Math.max(1, Math.abs(Number(inCsv)))
+          : inCsv === inBook;
+        compared++;
+        return [address, agrees ? '' : `${inCsv} is ${String(inBook)}`, text];
+      });
+      expect(places.filter(([, off]) => off !== '')).toEqual([]);
+      const seen = places.map(([, , text]) => text!).filter(Boolean);
+      if (seen.length > 0) expect([label, onPaper(label)]).toEqual([label, seen]);
+    });
+    expect(compared).toBeGreaterThan(60);
+  });
+});
+
+/** The figures behind a label in a document, sheet by sheet, as poppler reads them. */
+function figuresOf(pdf: Buffer): (label: string) => string[] {
+  const file = path.join(newFolder(), 'page.pdf');
+  writeFileSync(file, pdf);
+  const lines = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' }).split('\n');
+  return (label) =>
+    lines
+      .map((line) => line.trim())
+      .filter((line) => line.startsWith(`${label}  `))
+      .flatMap((line) =>
+        line
+          .slice(label.length)
+          .trim()
+          .split(/ {2,}|(?<=[\d)%–]) (?=[(\d–])/),
+      );
+}

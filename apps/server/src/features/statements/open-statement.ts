@@ -24,6 +24,7 @@ import { appError } from '../../base/app-error';
 import { sightOf } from '../../base/viewer';
 import { NO_DRAFTS } from '../../store/drafts';
 import { issueView } from './issue-view';
+import { narrowedTo } from './statement-texts';
 import { readConditions, readExpansions, surroundingsOf } from './surroundings-of';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
@@ -208,7 +209,8 @@ function statementView(
     compared: slotVersion(source, model, COMPARED, source.surroundings?.comparedVersion),
     forecast: slotVersion(source, model, NEWEST_FORECAST, source.surroundings?.newestForecast),
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code },
-    asAt: { key: at.key, name: periodName(at) },
+    asAt: { key: at.key, name: periodName(at), end: at.end },
+    narrowed: narrowedTo({ source }),
     columns: table.columns,
     rows: table.rows,
     misplacedRows: table.misplacedRows,

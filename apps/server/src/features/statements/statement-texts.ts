@@ -1,24 +1,16 @@
-import { ACTUAL, dayInWords, type ShownUnit } from '@margin-lens/core';
+import { ACTUAL } from '@margin-lens/core';
 import type { OpenedStatement } from './open-statement';
 
-const UNIT_NAMES: Record<ShownUnit, string> = { 1: '', 1000: ' thousand', 1_000_000: ' million' };
-
-/** The line under a statement's title: whose books, in what, as at when. */
-export function subtitleOf({ scope, source }: OpenedStatement, unit: ShownUnit): string {
-  const { where = [], shownVersion = ACTUAL, versions = [] } = source.surroundings ?? {};
+/** What all columns are narrowed to, in words. @example ['Forecast 2', 'only Sales, no project'] */
+export function narrowedTo({ source }: Pick<OpenedStatement, 'source'>): string[] {
+  const { where = [], shownVersion = ACTUAL, versions = [], dimensions = [] } = source.surroundings ?? {};
   const version = versions.find(({ code }) => code === shownVersion)?.name;
-  const only = where.map(({ dimension, values }) =>
-    values.length > 0 ? `${dimension} ${values.join(', ')}` : `no ${dimension}`,
-  );
-  return [
-    scope.name,
-    `${scope.currency.code}${UNIT_NAMES[unit]}`,
-    version,
-    only.length > 0 ? `only ${only.join(', ')}` : '',
-    `as at ${dayInWords(source.at.end)}`,
-  ]
-    .filter(Boolean)
-    .join(' · ');
+  const only = where.map(({ dimension, values }) => {
+    const named = dimensions.find(({ name }) => name === dimension)?.values ?? [];
+    const names = values.map((value) => named.find((each) => each.value === value)?.name || value);
+    return names.length > 0 ? names.join(' or ') : `no ${dimension.replaceAll('_', ' ')}`;
+  });
+  return [...(version === undefined ? [] : [version]), ...(only.length > 0 ? [`only ${only.join(', ')}`] : [])];
 }
 
 /** A file name from what is in the file. */

@@ -10,19 +10,11 @@ import {
   WhySchema,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { EXPORT_TYPES } from '../../base/export-format';
-import { exportStatement } from './export-statement';
 import { openDocuments, openKept, statementTag, traceStatement, viewOf } from './open-statement';
 import { whyView } from './why-view';
 
 const IdSchema = v.object({ id: v.string() });
-const ExportSchema = v.object({
-  ...ContextSchema.entries,
-  format: v.picklist(['xlsx', 'csv', 'json', 'pdf']),
-  unit: v.exactOptional(v.pipe(v.picklist(['1', '1000', '1000000']), v.transform(Number))),
-});
-
-/** Statements: evaluate, trace, export. An ETag carries the moment, so that an unchanged statement is not sent again. */
+/** Statements: evaluate, trace, explain. An ETag carries the moment, so that an unchanged statement is not sent again. */
 export const statementsPlugin = () => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
   const config = { needs: 'read' } as const;
@@ -96,29 +88,5 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
       },
     },
     async (request) => whyView(await request.at(), request.params.id, request.query),
-  );
-
-  app.get(
-    '/statements/:id/export',
-    {
-      config,
-      schema: {
-        operationId: 'exportStatement',
-        produces: Object.values(EXPORT_TYPES),
-        summary: 'A statement as a file',
-        params: IdSchema,
-        querystring: ExportSchema,
-      },
-    },
-    async (request, reply) => {
-      const { format, unit, ...context } = request.query;
-      const opened = await openKept(await request.at(), request.params.id, context);
-      const { fileName, body } = await exportStatement(opened, format, unit);
-      return reply
-        .type(EXPORT_TYPES[format])
-        .header('content-disposition', `attachment; filename="${fileName}"`)
-        .serializer((payload: unknown) => payload as string)
-        .send(body);
-    },
   );
 };

@@ -38,6 +38,7 @@ const row = (
 });
 const view: StatementView = {
   ...SAMPLE_VIEW,
+  misplacedRows: [],
   compared: { code: 'PLAN', name: 'Plan' },
   forecast: { code: 'F2', name: 'Forecast 2' },
   columnLayout: { id: 'months_against_plan', name: 'Months against plan' },

@@ -1,8 +1,8 @@
 import type { StatementContext, StatementView } from '@margin-lens/contract';
 import type { Quotable, RemarkPlace } from '../remarks/remarks-panel';
-import { selectableRows } from '../statement/statement-view';
+import { allRows } from '@margin-lens/core/shown';
 
-const rowOf = (view: StatementView, cell: string) => selectableRows(view).find(({ id }) => id === cell.split('~')[0]);
+const rowOf = (view: StatementView, cell: string) => allRows(view).find(({ id }) => id === cell.split('~')[0]);
 
 const headName = ({ label, note }: StatementView['columns'][number]): string => [label, note].filter(Boolean).join(' ');
 

@@ -1,6 +1,5 @@
-import { exactFigure, formatFigure, type Figure } from '@margin-lens/core/shown';
+import { exactFigure, formatFigure, type Figure, noteOf } from '@margin-lens/core/shown';
 import type { CellView, TraceLabelView, TraceView } from '@margin-lens/contract';
-import { noteOf } from '../statement/statement-view';
 
 const BALANCE_WORDS = {
   movement: 'Movement',

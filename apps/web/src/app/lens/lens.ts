@@ -23,7 +23,7 @@ import { exactFigure } from '@margin-lens/core/shown';
 import { ContextStore } from '../shared/context-store';
 import { TabRow } from '../shared/tab-row';
 import { questionOf } from '../statement/statement-store';
-import { selectableRows } from '../statement/statement-view';
+import { allRows } from '@margin-lens/core/shown';
 import { RemarksPanel } from '../remarks/remarks-panel';
 import { RemarksStore } from '../remarks/remarks-store';
 import { placesOf, quotablesOf } from './lens-remarks';
@@ -80,7 +80,7 @@ export class Lens {
   protected readonly head = computed(() => {
     const [rowId, columnId] = this.cell().split('~');
     const { columns } = this.view();
-    const row = selectableRows(this.view()).find(({ id }) => id === rowId);
+    const row = allRows(this.view()).find(({ id }) => id === rowId);
     const index = columns.findIndex(({ id }) => id === columnId);
     const cell = row?.cells[index];
     const column = columns[index];

@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { exactFigure } from '@margin-lens/core/shown';
+import { exactFigure, noteOf } from '@margin-lens/core/shown';
 import type { TraceView } from '@margin-lens/contract';
-import { noteOf } from '../statement/statement-view';
 import { dayWithoutYear } from '../shared/moment';
 import { labelWords, levelHeading, namedBy, proofOf, unitAfter } from './lens-text';
 

@@ -1,37 +1,5 @@
-import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
-import type { FigureView, LiveRemark, Quote } from '@margin-lens/contract';
-
-/** A piece of a remark: plain words, or a figure with what it was when it was quoted, where it moved since. */
-export interface Piece {
-  text: string;
-  isFigure: boolean;
-  moved: string;
-}
-
-/** A figure as a remark quotes it: in the unit of the view, percentages with their sign. */
-export function quotedText(figure: FigureView, unit: ShownUnit): string {
-  if (figure.word) return figure.word;
-  if (figure.amount === null) return 'no figure';
-  if (figure.unit.kind === 'ratio') return `${formatFigure(figure, 1, { negative: 'minus' })}\u00a0%`;
-  return formatFigure(figure, unit, { zero: 'zero' });
-}
-
-/** The text of a remark with its quoted figures as they are now; those that moved say what they were. */
-export function piecesOf(
-  { text, quotes, live }: Pick<LiveRemark, 'text' | 'quotes' | 'live'>,
-  unit: ShownUnit,
-): Piece[] {
-  return text.split(/(\{[a-z]\w*\})/).flatMap((part): Piece[] => {
-    if (part === '') return [];
-    const at = quotes.findIndex(({ key }) => part === `{${key}}`);
-    if (at < 0) return [{ text: part, isFigure: false, moved: '' }];
-    const [quote, now] = [quotes[at]!, live[at]];
-    if (!now) return [{ text: quote.shown, isFigure: true, moved: 'no longer there' }];
-    return [
-      { text: quotedText(now, unit), isFigure: true, moved: now.amount === quote.amount ? '' : `was ${quote.shown}` },
-    ];
-  });
-}
+import { quotedText, type ShownUnit } from '@margin-lens/core/shown';
+import type { LiveRemark, Quote } from '@margin-lens/contract';
 
 /** A key that no quote has yet. */
 export function nextKey(quotes: readonly Pick<Quote, 'key'>[]): string {

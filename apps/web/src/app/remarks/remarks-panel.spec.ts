@@ -2,7 +2,8 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
 import type { LiveRemark, RemarksView } from '@margin-lens/contract';
-import { nextKey, piecesOf, quotedText, quotesOfNow, remarkStates } from './remark-text';
+import { piecesOf, quotedText } from '@margin-lens/core/shown';
+import { nextKey, quotesOfNow, remarkStates } from './remark-text';
 import { RemarksPanel } from './remarks-panel';
 import { RemarksStore } from './remarks-store';
 

@@ -16,7 +16,8 @@ import type { ErrorReply, FigureView, LiveRemark, Quote, RemarkText } from '@mar
 import type { ShownUnit } from '@margin-lens/core/shown';
 import type { Observable } from 'rxjs';
 import { momentInWords } from '../shared/moment';
-import { nextKey, piecesOf, quotedText, quotesOfNow, type Piece } from './remark-text';
+import { piecesOf, quotedText, type Piece } from '@margin-lens/core/shown';
+import { nextKey, quotesOfNow } from './remark-text';
 import { RemarksStore, textOf } from './remarks-store';
 
 /** The page that remarks are on: entity, month and statement. */

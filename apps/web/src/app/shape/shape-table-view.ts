@@ -1,4 +1,4 @@
-import { formatFigure, lookOf, outlineOf, type NameSpace, type RowKind, type ShownUnit } from '@margin-lens/core';
+import { outlineOf, sheetTable, type NameSpace, type RowKind, type ShownUnit } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
 import type { Documents } from './shape-edits';
 import { columnHolds, rowHolds } from './shape-words';
@@ -35,11 +35,12 @@ export function shapeRows(
   unit: ShownUnit,
   folded: ReadonlySet<string>,
 ): ShapeRow[] {
-  const shown = new Map((view?.rows ?? []).map((row) => [row.id, row]));
-  const look = lookOf(documents.statement.presentation ?? {});
+  // as it is being shaped, not as it was when it was evaluated
+  const { presentation = {} } = documents.statement;
+  const rows = view ? sheetTable({ ...view, presentation }, { on: 'shape', unit }).rows : [];
+  const shown = new Map(rows.map((row) => [row.id, row]));
   return unfolded(outlineOf(documents.rows.rows), folded).map(({ row, depth }) => {
     const figures = shown.get(row.id);
-    const own = figures?.decimals === null || !figures ? look : { ...look, decimals: figures.decimals };
     return {
       id: row.id,
       label: row.label,
@@ -49,7 +50,7 @@ export function shapeRows(
       holds: rowHolds(row, names),
       note: row.note ?? '',
       isHidden: row.hideFromExport === true,
-      cells: figures?.kind === row.kind ? figures.cells.map((cell) => formatFigure(cell, unit, own)) : [],
+      cells: figures?.from?.kind === row.kind ? figures.cells.map(({ text }) => text) : [],
     };
   });
 }

@@ -347,8 +347,15 @@ export class Api {
     return `${ROOT}/ledger/lines/export?${new URLSearchParams({ ...query, format } as Record<string, string>)}`;
   }
 
-  exportUrl(id: string, context: StatementContext, format: 'xlsx' | 'csv' | 'pdf', unit: number): string {
-    const query = new URLSearchParams({ ...context, format, unit: String(unit) });
+  exportUrl(
+    id: string,
+    context: StatementContext,
+    { format, unit, hasRemarks }: { format: 'xlsx' | 'csv' | 'pdf'; unit: number; hasRemarks: boolean },
+  ): string {
+    const query = new URLSearchParams({
+      ...{ ...context, format, unit: String(unit) },
+      ...(hasRemarks && { remarks: '1' }),
+    });
     return `${ROOT}/statements/${id}/export?${query}`;
   }
 

@@ -25,14 +25,15 @@ import { ShapeView } from '../shape/shape-view';
 import { remarkStates } from '../remarks/remark-text';
 import { RemarksStore } from '../remarks/remarks-store';
 import { ContextStore } from '../shared/context-store';
-import { demandWords } from '../shared/demand-words';
 import { currencyUnit } from '../shared/currency-unit';
 import { ShownStatement } from '../shared/shown-statement';
 import { takesLetters } from '../shared/takes-letters';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { questionOf, StatementStore } from '../statement/statement-store';
 import { StatementTable } from './statement-table';
-import { missingOf, shownTable, subtitleOf } from '../statement/statement-view';
+import { statementPage, subtitleOf } from '@margin-lens/core/shown';
+import { Paper } from '../shared/paper';
+import { missingOf, shownTable } from '../statement/statement-view';
 
 /** Width of the Lens when it opens, in pixels. */
 const LENS_PX = 332;
@@ -99,11 +100,7 @@ export class StatementScreen {
   );
   protected readonly subtitle = computed(() => {
     const { view } = this.state();
-    const state = this.workspaces.state();
-    const where = this.contexts.context()?.where ?? [];
-    if (!view || state.state !== 'loaded') return '';
-    const only = demandWords(where, state.workspace.dimensions);
-    return [subtitleOf(view, this.unit()), only && `only ${only}`].filter(Boolean).join(' · ');
+    return view ? subtitleOf(view, { on: 'screen', unit: this.unit() }) : '';
   });
   /** The question and the statement, while it is shaped. */
   protected readonly shaped = computed(() => {
@@ -162,10 +159,17 @@ export class StatementScreen {
     });
     const observer = new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
     observer.observe(this.host.nativeElement);
+    const paper = inject(Paper);
+    effect(() => {
+      const { view } = this.state();
+      const unit = this.unit();
+      paper.page.set(view && !this.isCharted() ? () => statementPage(view, { on: 'paper', unit }) : undefined);
+    });
     const destroyRef = inject(DestroyRef);
     destroyRef.onDestroy(() => {
       observer.disconnect();
       this.shown.view.set(undefined);
+      paper.page.set(undefined);
     });
     effect(() => {
       const { view } = this.state();
@@ -214,9 +218,15 @@ export class StatementScreen {
     this.statementTable()?.focusSelected();
   }
 
-  protected exportUrl(format: 'xlsx' | 'csv' | 'pdf'): string {
+  protected exportUrl(format: 'xlsx' | 'csv' | 'pdf', hasRemarks = false): string {
     const context = this.contexts.context();
-    return context ? this.api.exportUrl(context.statement, questionOf(context), format, context.unit) : '';
+    return context
+      ? this.api.exportUrl(context.statement, questionOf(context), { format, unit: context.unit, hasRemarks })
+      : '';
+  }
+
+  protected print(): void {
+    window.print();
   }
 
   protected resize(width: number): void {

@@ -13,11 +13,10 @@ import {
   signal,
 } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import type { ShownUnit } from '@margin-lens/core/shown';
+import { blockText, ownReadings, type Block, type ShownUnit } from '@margin-lens/core/shown';
 import type { StatementView } from '@margin-lens/contract';
 import type { RemarkState } from '../remarks/remark-text';
 import { FIGURES_TYPE } from '../shared/figures-clipboard';
-import { blockText, ownReadings, type Block } from '../statement/copy-block';
 import { WIDTH } from '../statement/column-widths';
 import type { ShownStatementTable } from '../statement/statement-view';
 
@@ -237,8 +236,8 @@ export class StatementTable {
   protected copy(event: ClipboardEvent): void {
     const block = this.block();
     if (!block) return;
-    event.clipboardData?.setData('text/plain', blockText(this.view(), block, this.unit()));
-    event.clipboardData?.setData(FIGURES_TYPE, ownReadings(this.view(), block));
+    event.clipboardData?.setData('text/plain', blockText(this.table().page, block, this.unit()));
+    event.clipboardData?.setData(FIGURES_TYPE, ownReadings(this.table().page, block));
     event.preventDefault();
   }
 }

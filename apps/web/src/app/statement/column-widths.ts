@@ -19,7 +19,10 @@ const textWidth = (text: string) => {
  *
  * Shape: one width in pixels per column; columns of one kind share theirs, so that a series stands in an even beat.
  */
-export function columnWidths(heads: readonly ColumnHeadView[], texts: readonly (readonly string[])[]): number[] {
+export function columnWidths(
+  heads: readonly (Pick<ColumnHeadView, 'label' | 'note'> & { kind: string })[],
+  texts: readonly (readonly string[])[],
+): number[] {
   const natural = heads.map(({ label, note }, index) =>
     Math.ceil(
       PADDING +

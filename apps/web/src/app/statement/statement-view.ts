@@ -1,14 +1,14 @@
 import {
-  addUpTexts,
+  allRows,
   formatFigure,
-  holdsNothing,
-  lookOf,
-  missingInWords,
-  type Figure,
+  sheetTable,
+  type PageCell,
+  type PageRow,
+  type SheetTable,
   type ShownUnit,
   type Unit,
 } from '@margin-lens/core/shown';
-import type { CellView, ColumnHeadView, StatementView } from '@margin-lens/contract';
+import type { ColumnHeadView, StatementView } from '@margin-lens/contract';
 import { columnWidths, WIDTH } from './column-widths';
 
 export interface HeadBlock {
@@ -45,8 +45,8 @@ export interface ShownCell {
 export interface ShownRow {
   id: string;
   label: string;
-  style: StatementView['rows'][number]['style'];
-  kind: StatementView['rows'][number]['kind'];
+  style: PageRow['style'];
+  kind: PageRow['kind'];
   depth: number;
   note: string;
   opened: boolean;
@@ -58,48 +58,22 @@ export interface ShownRow {
 }
 
 export interface ShownStatementTable {
+  /** What every other reading of the page is written from, the clipboard among them. */
+  page: SheetTable;
   blocks: HeadBlock[];
   columns: HeadColumn[];
-  /** All rows that can be selected, in order; from `misplacedFrom` on, accounts that no row, or more than one, holds. */
+  /** Rows in order; from `misplacedFrom` on words, then accounts that no row, or more than one, holds. */
   rows: ShownRow[];
   misplacedFrom: number;
-  misplacedWords: string;
   /** Table columns beside the label, bars and gaps included. */
   spanned: number;
   /** Least width in which every figure can be read, in pixels. */
   leastWidth: number;
 }
 
-/** Rows that can be selected: those of the layout, then one for each misplaced account. */
-export const selectableRows = ({ rows, misplacedRows }: StatementView): StatementView['rows'] => [
-  ...rows,
-  ...misplacedRows,
-];
-
-/** The rows that stand on the sheet: without those that are left out while empty, and those folded away. */
-export function visibleRows({ rows, presentation }: StatementView, folded: readonly string[]): StatementView['rows'] {
-  let foldedAt: number | undefined;
-  return rows.filter((row) => {
-    if (foldedAt !== undefined && row.depth > foldedAt) return false;
-    foldedAt = folded.includes(row.id) ? row.depth : undefined;
-    return !row.isEmpty && !(presentation.hideEmptyRows && holdsNothing(row));
-  });
-}
-
-/** Why a figure is undefined or marked, in words; empty for plain figures. */
-export function noteOf(
-  figure: Pick<Figure, 'amount' | 'reason' | 'origin' | 'word' | 'signsDiffer' | 'negativeBase'>,
-): string {
-  if (figure.word === 'new') return 'New: nothing a year before';
-  if (figure.word === 'gone') return 'Gone: nothing now';
-  if (figure.amount === null) return figure.reason ? missingInWords(figure) : '';
-  if (figure.negativeBase) return 'The base is negative: not meaningful';
-  return figure.signsDiffer ? 'The two sides differ in sign' : '';
-}
-
 /** What keeps figures of a statement from being told; undefined where nothing does. */
 export function missingOf(view: StatementView): string | undefined {
-  const origins = selectableRows(view).flatMap(({ cells }) => cells.flatMap(({ origin }) => origin ?? []));
+  const origins = allRows(view).flatMap(({ cells }) => cells.flatMap(({ origin }) => origin ?? []));
   const months = new Map<string, Set<string>>();
   const currencies = new Set<string>();
   for (const origin of origins) {
@@ -126,66 +100,50 @@ export function shownTable(
   folded: readonly string[] = [],
 ): ShownStatementTable {
   const scales = blockScales(view);
-  const own = visibleRows(view, folded);
-  const shown = [...own, ...view.misplacedRows];
-  const usual = lookOf(view.presentation);
-  const adjusted =
-    view.presentation.rounding === 'add_up' ? addUpTexts(own, view.columns.length, unit, usual) : undefined;
-  const texts = shown.map(({ cells, decimals }, r) =>
-    cells.map((cell, c) => {
-      const look = decimals === null ? usual : { ...usual, decimals };
-      const isMarked = cell.signsDiffer ?? cell.negativeBase;
-      return (adjusted?.get(`${r}.${c}`) ?? formatFigure(cell, unit, look)) + (isMarked ? ' *' : '');
-    }),
-  );
+  const page = sheetTable(view, { on: 'screen', unit, folded });
+  const texts = page.rows.map(({ cells }) => cells.map(({ text }) => text));
   const natural = columnWidths(view.columns, texts);
-  const widths = view.columns.map(({ source }, at) => Math.max(natural[at]!, view.presentation.widths?.[source] ?? 0));
   const columns = view.columns.map((head, index): HeadColumn => {
     const hasBar = head.kind === 'difference';
     const scale = scales.get(head.block) ?? 0;
     return {
       head,
       mark: head.notation,
-      width: widths[index]!,
+      width: Math.max(natural[index]!, page.columns[index]!.width ?? 0),
       hasBar,
       startsBlock: index > 0 && view.columns[index - 1]!.block !== head.block,
       barScale: hasBar && scale > 0 ? formatFigure({ amount: scale, unit: currency }, unit) : '',
       title: [head.dates, head.held ? heldWords(head.held) : '', ...head.flags].filter(Boolean).join('\n'),
     };
   });
-  const cellOf = (cell: CellView, index: number, text: string): ShownCell => {
+  const cellOf = ({ text, note, favour, figure }: PageCell, index: number): ShownCell => {
     const { head, hasBar } = columns[index]!;
     const scale = scales.get(head.block) ?? 0;
-    const amount = cell.unit.kind === 'currency' ? cell.amount : null;
-    const sign = cell.favour === 'adverse' ? -1 : cell.favour === 'favourable' ? 1 : Math.sign(amount ?? 0);
+    const amount = figure.unit.kind === 'currency' ? figure.amount : null;
+    const sign = favour === 'adverse' ? -1 : favour === 'favourable' ? 1 : Math.sign(amount ?? 0);
     return {
       text,
-      note: noteOf(cell),
-      favour: cell.favour,
+      note,
+      favour,
       isPrior: head.notation === 'prior_year',
-      isUndefined: cell.amount === null,
+      isUndefined: figure.amount === null,
       bar: hasBar && amount !== null && scale > 0 ? (sign * Math.abs(amount)) / scale : undefined,
     };
   };
   const blocks = headBlocks(columns);
   return {
+    page,
     blocks,
     columns,
     spanned: blocks.reduce((sum, block) => sum + block.columns + 1, -1),
-    rows: shown.map(({ id, label, style, kind, depth, note, opened, cells }, r) => ({
-      id,
-      label: kind === 'line' || kind === 'blank' ? '' : label,
-      style,
-      kind,
-      depth,
-      note,
-      opened,
-      canFold: kind === 'group',
-      canOpen: !opened && r < own.length && (kind === 'accounts' || kind === 'statistic'),
-      cells: cells.map((cell, c) => cellOf(cell, c, texts[r]![c]!)),
+    rows: page.rows.map(({ id, label, style, kind, depth, note, from, cells }, at) => ({
+      ...{ id, label, style, kind, depth, note },
+      opened: from?.opened ?? false,
+      canFold: from?.kind === 'group',
+      canOpen: at < page.misplacedFrom && !from?.opened && (from?.kind === 'accounts' || from?.kind === 'statistic'),
+      cells: cells.map(cellOf),
     })),
-    misplacedFrom: own.length,
-    misplacedWords: misplacedWords(view),
+    misplacedFrom: page.misplacedFrom,
     leastWidth: columns.reduce<number>(
       (sum, { width, hasBar, startsBlock }) => sum + width + (hasBar ? WIDTH.bar : 0) + (startsBlock ? WIDTH.gap : 0),
       WIDTH.label,
@@ -201,7 +159,7 @@ function blockScales(view: StatementView): Map<string, number> {
   const scales = new Map<string, number>();
   view.columns.forEach(({ kind, block }, index) => {
     if (kind !== 'difference') return;
-    for (const { cells } of selectableRows(view)) {
+    for (const { cells } of allRows(view)) {
       const cell = cells[index];
       if (cell?.amount && cell.unit.kind === 'currency')
         scales.set(block, Math.max(scales.get(block) ?? 0, Math.abs(cell.amount)));
@@ -219,38 +177,4 @@ function headBlocks(columns: readonly HeadColumn[]): HeadBlock[] {
     else blocks.push({ key: head.block, label: head.blockLabel, columns: spanned });
   }
   return blocks;
-}
-
-/** What is wrong with the accounts under the statement, in a sentence. */
-function misplacedWords({ coverage }: StatementView): string {
-  const used = coverage.misplaced.filter((account) => account.used);
-  const counted = (count: number, words: string) =>
-    count === 0 ? '' : `${count === 1 ? 'One account' : `${count} accounts`} ${words}`;
-  const without = used.filter((account) => account.rows.length === 0).length;
-  const one = without === 1;
-  return [
-    counted(without, `${one ? 'has' : 'have'} no row and ${one ? 'is' : 'are'} not in the profit above`),
-    counted(used.length - without, 'counted in more than one row'),
-  ]
-    .filter(Boolean)
-    .join('; ');
-}
-
-/** The line under the title: whose figures, in what, over which spans. */
-export function subtitleOf(view: StatementView, unit: ShownUnit): string {
-  const inUnit = {
-    1: view.scope.currency,
-    1000: `${view.scope.currency} thousand`,
-    1_000_000: `${view.scope.currency} million`,
-  }[unit];
-  const spans = [...new Set(view.columns.map((column) => column.blockLabel))].filter(Boolean);
-  return [
-    view.presentation.subtitle,
-    view.scope.name,
-    inUnit,
-    spans.join(' and '),
-    view.presentation.rounding === 'note' ? 'rounded figures may not add up' : '',
-  ]
-    .filter(Boolean)
-    .join(' · ');
 }

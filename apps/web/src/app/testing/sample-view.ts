@@ -52,7 +52,8 @@ export const SAMPLE_VIEW: StatementView = {
   rowLayout: { id: 'rows', name: 'Rows', purpose: 'income' },
   columnLayout: { id: 'month', name: 'Month' },
   scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
-  asAt: { key: 'FY2027-P05', name: 'August 2026' },
+  asAt: { key: 'FY2027-P05', name: 'August 2026', end: '2026-08-31' },
+  narrowed: [],
   columns: [
     head('ly', 'figure', '2025', { notation: 'prior_year', span: { from: 0, to: 0 } }),
     head('now', 'figure', 'Actual', { notation: 'actual', span, dates: '1 Aug 2026 – 31 Aug 2026 · 31 days' }),

@@ -1,0 +1,85 @@
+import {
+  dayShort,
+  exactText,
+  remarkWords,
+  sheetTable,
+  statementPage,
+  withFormulas,
+  type PageBlock,
+  type SheetTable,
+  type ShownUnit,
+} from '@margin-lens/core';
+import type { ExportFormat } from '../../base/export-format';
+import { pageFile } from '../../page/page-file';
+import { fileNameOf } from '../statements/statement-texts';
+import type { LiveRemark, StatementView } from '@margin-lens/contract';
+import { viewOf, type OpenedStatement } from '../statements/open-statement';
+
+export interface StatementFile {
+  format: ExportFormat;
+  /** What money is read in; that of the statement where it is left out. */
+  unit?: number | undefined;
+  /** Those that go along. */
+  remarks: readonly LiveRemark[];
+}
+
+/** A statement as a file: its page on paper. JSON is the same page for programs, with coverage and proof. */
+export async function exportStatement(
+  opened: OpenedStatement,
+  { format, unit = opened.document.unit, remarks }: StatementFile,
+): Promise<{ fileName: string; body: Buffer | string }> {
+  const fileName = fileNameOf(opened, format);
+  const sheet = viewOf(opened);
+  const reading = { on: 'paper', unit: unit as ShownUnit } as const;
+  const table = sheetTable(sheet, reading);
+  if (format === 'json') return { fileName, body: statementJson(opened, sheet, table) };
+  const written = format === 'xlsx' ? withFormulas(table, opened.evaluation) : table;
+  const page = statementPage(sheet, reading, written);
+  const blocks = [...page.blocks, ...remarkBlocks(remarks, table, reading.unit)];
+  return { fileName, body: await pageFile({ ...page, blocks }, format, reading.unit) };
+}
+
+/** Remarks below the table, in the order of its rows; those of rows that are not on the page stay behind. */
+function remarkBlocks(remarks: readonly LiveRemark[], { rows, columns }: SheetTable, unit: ShownUnit): PageBlock[] {
+  const lines = [{ id: '', label: '' }, ...rows].flatMap(({ id, label }) =>
+    remarks
+      .filter(({ row }) => row === id)
+      .map((remark) => {
+        const column = columns.find((each) => each.id === remark.column)?.label;
+        const place = [label, column].filter(Boolean).join(', ');
+        const words = remarkWords(remark, unit);
+        return `${place ? `${place}: ` : ''}${words} (${remark.author}, ${dayShort(remark.writtenAt.slice(0, 10))})`;
+      }),
+  );
+  if (lines.length === 0) return [];
+  return [{ kind: 'heading', text: 'Remarks' }, ...lines.map((text): PageBlock => ({ kind: 'text', text }))];
+}
+
+function statementJson({ document, scope, source }: OpenedStatement, sheet: StatementView, table: SheetTable): string {
+  const { misplacedFrom } = table;
+  const rows = table.rows.map(({ id, label, style, cells }) => ({
+    ...{ id, label, style },
+    cells: cells.map(({ figure }) => ({
+      value: figure.amount === null ? null : exactText(figure),
+      unit: figure.unit.kind,
+      reason: figure.reason,
+    })),
+  }));
+  const body = {
+    statement: document.id,
+    name: document.name,
+    scope: scope.code,
+    currency: scope.currency.code,
+    as_at: source.at.key,
+    columns: table.columns.map(({ id, blockLabel, label, note, dates }) => ({
+      ...{ id, label, note, dates },
+      block: blockLabel,
+    })),
+    rows: rows.slice(0, misplacedFrom),
+    // without the words that head them
+    misplaced_rows: rows.slice(misplacedFrom + 1),
+    coverage: sheet.coverage,
+    profit: sheet.profit,
+  };
+  return `${JSON.stringify(body, null, 2)}\n`;
+}

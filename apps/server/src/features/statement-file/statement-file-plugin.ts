@@ -1,0 +1,51 @@
+import type { FastifyInstance } from 'fastify';
+import * as v from 'valibot';
+import { ContextSchema } from '@margin-lens/contract';
+import { EXPORT_TYPES } from '../../base/export-format';
+import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
+import { remarksView } from '../remarks/remarks-service';
+import { openKept } from '../statements/open-statement';
+import { exportStatement } from './export-statement';
+
+const IdSchema = v.object({ id: v.string() });
+const ExportSchema = v.object({
+  ...ContextSchema.entries,
+  format: v.picklist(['xlsx', 'csv', 'json', 'pdf']),
+  /** Has the remarks of the month go along, below the table. */
+  remarks: v.exactOptional(v.literal('1')),
+  unit: v.exactOptional(v.pipe(v.picklist(['1', '1000', '1000000']), v.transform(Number))),
+});
+
+/** Statements as files. */
+export const statementFilePlugin = () => async (scope: FastifyInstance) => {
+  const app = scope.withTypeProvider<ValibotTypeProvider>();
+  const config = { needs: 'read' } as const;
+
+  app.get(
+    '/statements/:id/export',
+    {
+      config,
+      schema: {
+        operationId: 'exportStatement',
+        produces: Object.values(EXPORT_TYPES),
+        summary: 'A statement as a file',
+        params: IdSchema,
+        querystring: ExportSchema,
+      },
+    },
+    async (request, reply) => {
+      const { format, unit, remarks, ...context } = request.query;
+      const snapshot = await request.at();
+      const opened = await openKept(snapshot, request.params.id, context);
+      const { code } = opened.scope;
+      const asked = { scope: code, as_at: opened.source.at.key, statement: opened.document.id };
+      const going = remarks ? (await remarksView(snapshot, asked)).remarks : [];
+      const { fileName, body } = await exportStatement(opened, { format, unit, remarks: going });
+      return reply
+        .type(EXPORT_TYPES[format])
+        .header('content-disposition', `attachment; filename="${fileName}"`)
+        .serializer((payload: unknown) => payload as string)
+        .send(body);
+    },
+  );
+};

@@ -1,0 +1,138 @@
+import type ExcelJS from 'exceljs';
+import {
+  numberOf,
+  type CellPlace,
+  type FigureLook,
+  type LiveFormula,
+  type Page,
+  type PageCell,
+  type PageColumn,
+  type PageRow,
+  type ShownUnit,
+} from '@margin-lens/core';
+import { newWorkbook } from '../workbook/new-workbook';
+
+/** Rows above the figures: title, subtitle, blocks, labels, notes. */
+const HEAD_ROWS = 5;
+/** Width of a digit of the default font, by which spreadsheets measure columns. */
+const PIXELS_A_LETTER = 7;
+const INK = 'FF22282B';
+const SECOND_INK = 'FF5A6165';
+const RULE = 'FFCFC8B8';
+const FAVOUR = { favourable: 'FF12706B', adverse: 'FFB04A1F' } as const;
+const POINTS_WORDS = { points: 'pp', basis_points: 'bp' } as const;
+
+/** A page to be written, and the unit that its money is read in. */
+export interface PageToWrite {
+  page: Page;
+  unit: ShownUnit;
+}
+
+/** Number formats: thousands and millions are a matter of format only, the cells hold the whole amount. */
+function numberFormat({ unit, decimals: places }: PageCell, shown: ShownUnit, look: FigureLook): string {
+  const decimals = places > 0 ? `.${'0'.repeat(places)}` : '';
+  if (unit.kind === 'ratio') return `0${decimals}%;(0${decimals}%);0${decimals}%`;
+  if (unit.kind === 'points' || unit.kind === 'basis_points') {
+    const text = `0${decimals}" ${POINTS_WORDS[unit.kind]}"`;
+    return `${text};(${text});${text}`;
+  }
+  const scale = unit.kind === 'currency' ? ({ 1: '', 1000: ',', 1_000_000: ',,' } as const)[shown] : '';
+  const text = `#,##0${decimals}${scale}`;
+  const zero = { dash: '"–"', zero: text, blank: '' }[look.zero ?? 'dash'];
+  return `${text};${look.negative === 'minus' ? `-${text}` : `(${text})`};${zero}`;
+}
+
+const columnLetter = (index: number): string =>
+  index < 26 ? String.fromCharCode(65 + index) : columnLetter(Math.floor(index / 26) - 1) + columnLetter(index % 26);
+
+const reference = ({ row, column }: CellPlace): string => `${columnLetter(column + 1)}${row + HEAD_ROWS + 1}`;
+
+const formulaText = (formula: LiveFormula): string =>
+  formula.map((part) => (typeof part === 'string' ? part : reference(part))).join('');
+
+/** A live formula where a cell follows from others of the sheet, else its figure or word; empty where undefined. */
+function cellValue({ figure, formula }: PageCell): ExcelJS.CellValue {
+  const result = figure.word ?? numberOf(figure);
+  return formula ? { formula: formulaText(formula), result: result ?? '' } : result;
+}
+
+/** Writes a page with one table as a styled workbook: live formulas, unrounded figures, frozen panes. */
+export async function writePageWorkbook({ page, unit }: PageToWrite): Promise<Buffer> {
+  const workbook = await newWorkbook();
+  workbook.creator = 'Margin Lens';
+  const sheet = workbook.addWorksheet(page.title.slice(0, 31).replace(/[\\/*?:[\]]/g, ' '), {
+    views: [{ state: 'frozen', xSplit: 1, ySplit: HEAD_ROWS, showGridLines: false }],
+    pageSetup: { orientation: 'landscape', fitToPage: true, fitToWidth: 1, fitToHeight: 0, paperSize: 9 },
+  });
+  sheet.getColumn(1).width = 34;
+  sheet.getCell('A1').value = page.title;
+  sheet.getCell('A1').font = { name: 'Georgia', size: 15, bold: true, color: { argb: INK } };
+  sheet.getCell('A2').value = [page.subtitle, page.asAt].join(' · ');
+  sheet.getCell('A2').font = { color: { argb: SECOND_INK } };
+  sheet.headerFooter = { oddHeader: page.header, oddFooter: page.footer };
+  let next = HEAD_ROWS + 1;
+  for (const block of page.blocks) {
+    if (block.kind === 'table') {
+      const { columns, rows, look, labelHead } = block.table;
+      sheet.getCell(HEAD_ROWS - 1, 1).value = labelHead;
+      writeHeads(sheet, columns);
+      for (const row of rows) {
+        if (row.startsPage) sheet.getRow(next - 1).addPageBreak();
+        writeRow(sheet, row, next++, (cell) => numberFormat(cell, unit, look));
+      }
+      next++;
+    } else {
+      const cell = sheet.getCell(next++, 1);
+      cell.value = block.text;
+      cell.font = { bold: block.kind === 'heading', color: { argb: SECOND_INK } };
+    }
+  }
+  return Buffer.from(await workbook.xlsx.writeBuffer());
+}
+
+function writeHeads(sheet: ExcelJS.Worksheet, columns: readonly PageColumn[]): void {
+  columns.forEach((head, index) => {
+    const column = index + 2;
+    sheet.getColumn(column).width = head.width ? head.width / PIXELS_A_LETTER : 13;
+    const isFirst = index === 0 || columns[index - 1]!.block !== head.block;
+    const block = sheet.getCell(HEAD_ROWS - 2, column);
+    if (isFirst) block.value = head.blockLabel;
+    block.font = { bold: true, color: { argb: INK } };
+    block.alignment = { horizontal: 'centerContinuous' };
+    if (head.blockLabel) block.border = { bottom: { style: 'hair', color: { argb: INK } } };
+    const label = sheet.getCell(HEAD_ROWS - 1, column);
+    label.value = head.label;
+    const note = sheet.getCell(HEAD_ROWS, column);
+    note.value = head.note;
+    for (const cell of [label, note]) {
+      cell.alignment = { horizontal: 'right' };
+      cell.font = { bold: cell === label, color: { argb: head.notation === 'actual' ? INK : SECOND_INK } };
+    }
+    const behind = [head.dates, ...head.flags].filter(Boolean).join('\n');
+    if (behind) label.note = behind;
+    note.border = { bottom: { style: 'thin', color: { argb: INK } } };
+  });
+}
+
+function writeRow(sheet: ExcelJS.Worksheet, row: PageRow, at: number, formatOf: (cell: PageCell) => string): void {
+  const isStrong = row.style === 'result' || row.style === 'total' || row.style === 'heading';
+  const label = sheet.getCell(at, 1);
+  label.value = row.label;
+  label.alignment = { indent: row.depth };
+  if (row.note) label.note = row.note;
+  const font = { bold: isStrong, italic: row.style === 'ratio', color: { argb: INK } };
+  label.font = font;
+  const border: Partial<ExcelJS.Borders> =
+    row.style === 'result' && row.cells.length > 0
+      ? { top: { style: 'thin', color: { argb: INK } }, bottom: { style: 'double', color: { argb: INK } } }
+      : { bottom: { style: row.kind === 'line' ? 'thin' : 'hair', color: { argb: row.kind === 'line' ? INK : RULE } } };
+  label.border = border;
+  row.cells.forEach((figure, position) => {
+    const cell = sheet.getCell(at, position + 2);
+    cell.border = border;
+    cell.value = cellValue(figure);
+    cell.numFmt = formatOf(figure);
+    cell.alignment = { horizontal: 'right' };
+    cell.font = figure.favour ? { ...font, color: { argb: FAVOUR[figure.favour] } } : font;
+  });
+}

@@ -1,0 +1,78 @@
+import type { Figure, Unit } from '../figure/figure';
+import type { FigureLook } from '../figure/format-figure';
+import type { RowStyle } from '../layout/row-layout';
+import type { ColumnHead } from '../statement/column-head';
+import type { LiveFormula } from './live-formula';
+
+/**
+ * A page as it is read: on the screen, on paper, in a spreadsheet, as text and in the clipboard. What is hidden, how a
+ * figure is written, rounded and marked, and from which other cells it follows is decided here, and nowhere else.
+ */
+export interface Page {
+  title: string;
+  /** Whose figures, in what, over which spans. */
+  subtitle: string;
+  /** As at when; beside the subtitle where no period ruler stands above the page. */
+  asAt: string;
+  /** Words of one's own at the head and at the foot of each sheet of paper; empty without. */
+  header: string;
+  footer: string;
+  blocks: readonly PageBlock[];
+}
+
+export type PageBlock =
+  | { kind: 'table'; table: PageTable }
+  | { kind: 'heading'; text: string }
+  /** A sentence below a table, such as what proves it or what a mark means. */
+  | { kind: 'text'; text: string };
+
+/** Shape: each row has one cell a column, or none where it is words or a line. */
+export interface PageTable {
+  /** Head of the labels; empty where they need none. */
+  labelHead: string;
+  columns: readonly PageColumn[];
+  rows: readonly PageRow[];
+  /** How figures are written; decimals are told by each cell. */
+  look: FigureLook;
+}
+
+export interface PageColumn extends Pick<
+  ColumnHead,
+  'id' | 'block' | 'blockLabel' | 'label' | 'note' | 'dates' | 'flags' | 'notation'
+> {
+  /** Label and note tell the dates already, as those of a month in a series do. */
+  isDated: boolean;
+  /** Least width that was asked for, in pixels. */
+  width?: number | undefined;
+}
+
+export interface PageRow {
+  id: string;
+  label: string;
+  /** What to know of the row; empty without. */
+  note: string;
+  style: RowStyle;
+  /** `words` heads what follows, `line` and `blank` only divide. */
+  kind: 'figures' | 'words' | 'line' | 'blank';
+  depth: number;
+  /** Begins a new sheet of paper. */
+  startsPage: boolean;
+  cells: readonly PageCell[];
+}
+
+export interface PageCell {
+  /** Exact and unrounded; `textOf`, `numberOf` and `exactText` write it. */
+  figure: Figure;
+  /** As it is read: in the unit, rounded, with its marks. */
+  text: string;
+  unit: Unit;
+  /** Decimals that it is read with. */
+  decimals: number;
+  favour?: 'favourable' | 'adverse' | undefined;
+  /** Why it is empty or marked; empty where there is nothing to say. */
+  note: string;
+  /** `row~column`, as in addresses of the application. */
+  address: string;
+  /** How it follows from other cells of its table, where it does from them alone. */
+  formula?: LiveFormula | undefined;
+}
