@@ -142,6 +142,31 @@ for (const format of ['csv', 'xlsx', 'pdf']) {
   });
 }
 
+test('the browser prints the page, not the screen: balances head by day, wide ones on several sheets', async ({
+  page,
+}) => {
+  const statement = new StatementPage(page);
+  await statement.open('balance_sheet', '?as_at=2026-08&scope=LMT');
+  const paper = page.locator('ml-paper-view');
+  await expect(paper).toBeAttached(); // comes when the browser has nothing else to do
+  const print = async () => {
+    await page.emulateMedia({ media: 'print' });
+    await page.evaluate(() => dispatchEvent(new Event('beforeprint')));
+  };
+  await print();
+  await expect(paper.getByRole('heading', { name: 'Balance sheet' })).toBeVisible();
+  await expect(paper).toContainText('as at 31 August 2026');
+  await expect(page.locator('ml-top-bar')).toBeHidden();
+  await expect(statement.table).toBeHidden();
+  await page.evaluate(() => dispatchEvent(new Event('afterprint')));
+  await page.emulateMedia({ media: 'screen' });
+  await expect(statement.table).toBeVisible();
+  await expect(paper.getByRole('heading')).toHaveCount(0);
+  await statement.open('income_statement', '?as_at=2026-08&scope=LMT&columns=months_against_plan&unit=1');
+  await print();
+  await expect(paper.getByRole('table').nth(1).getByRole('rowheader', { name: 'Net sales' })).toBeVisible();
+});
+
 test('a flexible budget tells volume from price and use, and Why tells price and efficiency apart', async ({
   page,
 }) => {

@@ -278,6 +278,5 @@ export { whyByMember } from './variance/why-members';
 export { incomeAndOther, type VolumeSide, type VolumeValue, whyByVolume, type WhyVolume } from './variance/why-volume';
 export { exactText, numberOf } from './page/cell-value';
 export { type CellPlace, type LiveFormula } from './page/live-formula';
-export { trialBalancePage } from './page/trial-balance-page';
 export { withFormulas } from './page/with-formulas';
 export * from './shown';

@@ -12,3 +12,4 @@ export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-wor
 export { breakColumns } from './page/break-columns';
 export { statementPage, subtitleOf } from './page/statement-page';
 export { allRows, type SheetRow, type SheetTable, sheetTable } from './page/statement-sheet';
+export { trialBalancePage } from './page/trial-balance-page';

@@ -16,8 +16,14 @@ export interface TrialBalance {
   profit: readonly (number | null)[];
 }
 
+/** What its columns hold: the year to the month, the month, closing balances of months or of entities. */
+export type TrialBalanceKind = 'year_to_date' | 'month' | 'months' | 'entities';
+
 /** A trial balance as a page: the outline of its accounts to the last minor unit, each sum live, with its proof. */
-export function trialBalancePage({ scope, asAt, columns, lines, totals, profit }: TrialBalance): Page {
+export function trialBalancePage(
+  { scope, asAt, columns, lines, totals, profit }: TrialBalance,
+  kind: TrialBalanceKind,
+): Page {
   const units = columns.map(({ currency }): Unit => ({ kind: 'currency', code: currency, digits: digitsOf(currency) }));
   const isOne = new Set(columns.map(({ currency }) => currency)).size <= 1;
   const row = (
@@ -45,8 +51,8 @@ export function trialBalancePage({ scope, asAt, columns, lines, totals, profit }
   const none = () => undefined;
   return {
     title: 'Trial balance',
-    subtitle: `${scope.name} · ${isOne ? scope.currency : 'each in its own currency'}`,
-    asAt: `as at ${asAt.name}`,
+    subtitle: kind === 'entities' ? 'All entities, each in its own currency' : `${scope.name} · ${scope.currency}`,
+    asAt: SPAN_WORDS[kind](asAt.name),
     header: '',
     footer: '',
     blocks: [
@@ -73,6 +79,13 @@ export function trialBalancePage({ scope, asAt, columns, lines, totals, profit }
     ],
   };
 }
+
+const SPAN_WORDS: Record<TrialBalanceKind, (month: string) => string> = {
+  year_to_date: (month) => `fiscal year to ${month}`,
+  month: (month) => month,
+  months: (month) => `closing balances up to ${month}`,
+  entities: (month) => `closing of ${month}`,
+};
 
 const headOf = ({ id, label, depth }: TrialBalanceLine) => ({ id, label, depth });
 

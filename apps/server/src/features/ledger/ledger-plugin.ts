@@ -97,7 +97,7 @@ export const ledgerPlugin =
       async (request, reply) => {
         const { format, ...query } = request.query;
         const view = await trialBalanceView(await request.at(), query);
-        const body = await pageFile(trialBalancePage(view), format, 1);
+        const body = await pageFile(trialBalancePage(view, query.view), format, 1);
         const name = `trial-balance-${view.scope.code}-${view.asAt.key}.${format}`;
         return reply.type(EXPORT_TYPES[format]).header('content-disposition', attachment(name)).send(body);
       },

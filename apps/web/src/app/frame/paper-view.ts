@@ -32,7 +32,7 @@ export class PaperView {
   });
 
   protected lay(): void {
-    const page = this.paper.page()?.();
+    const page = this.paper.page();
     this.laid.set(page);
     document.documentElement.classList.toggle('on-paper', page !== undefined);
     // the browser prints what stands there when this returns
@@ -55,6 +55,7 @@ function sheetsOf(table: PageTable) {
     ROOM,
   );
   return sheets.map((columns) => ({
+    hasBlocks: table.columns.some(({ blockLabel }) => blockLabel !== ''),
     columns: columns.map((at) => ({ ...table.columns[at]!, width: widths[at]! })),
     blocks: columns.reduce<{ block: string; label: string; columns: number }[]>((blocks, at) => {
       const { block, blockLabel } = table.columns[at]!;

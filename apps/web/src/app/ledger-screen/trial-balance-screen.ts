@@ -8,9 +8,11 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import type { TrialBalanceQuery } from '@margin-lens/contract';
+import { trialBalancePage } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
-import { amountText, NO_LINES, VIEWS } from './ledger-text';
+import { Paper } from '../shared/paper';
+import { NO_LINES, VIEWS } from './ledger-text';
 
 /** The trial balance: an outline of accounts over a span, months or entities, with totals that prove themselves. */
 @Component({
@@ -37,45 +39,38 @@ export class TrialBalanceScreen {
   private readonly asking = asked(this.query, (query) => this.api.trialBalance(query));
   protected readonly state = this.asking.state;
 
+  constructor() {
+    inject(Paper).shows(this.page);
+  }
+
+  private readonly page = computed(() => {
+    const { view } = this.state();
+    return view && trialBalancePage(view, this.chosen());
+  });
   protected readonly subtitle = computed(() => {
-    const view = this.state().view;
-    if (!view) return '';
-    const { scope, asAt } = view;
-    switch (this.chosen()) {
-      case 'entities':
-        return `All entities, each in its own currency · closing of ${asAt.name}`;
-      case 'months':
-        return `${scope.name} · ${scope.currency} · closing balances up to ${asAt.name}`;
-      case 'month':
-        return `${scope.name} · ${scope.currency} · ${asAt.name}`;
-      default:
-        return `${scope.name} · ${scope.currency} · fiscal year to ${asAt.name}`;
-    }
+    const page = this.page();
+    return page ? `${page.subtitle} · ${page.asAt}` : '';
+  });
+  /** The texts of each row: those of the lines, of the total and of the profit so far. */
+  private readonly rows = computed(() => {
+    const block = this.page()?.blocks[0];
+    return block?.kind === 'table' ? block.table.rows.map(({ cells }) => cells.map(({ text }) => text)) : [];
   });
 
   /** Lines that no folded group hides. */
   protected readonly lines = computed(() => {
-    const view = this.state().view;
+    const rows = this.rows();
     const folded = this.folded();
     let hiddenBelow = Infinity;
-    return (view?.lines ?? []).flatMap((line) => {
+    return (this.state().view?.lines ?? []).flatMap((line, at) => {
       if (line.depth > hiddenBelow) return [];
       const isFolded = line.kind !== 'account' && folded.has(line.id);
       hiddenBelow = isFolded ? line.depth : Infinity;
-      const amounts = line.amounts.map((amount, at) => amountText(amount, view!.columns[at]!.currency));
-      return [{ ...line, isFolded, texts: amounts }];
+      return [{ ...line, isFolded, texts: rows[at]! }];
     });
   });
-  protected readonly totals = computed(() => {
-    const view = this.state().view;
-    return view?.totals.map((amount, at) => amountText(amount, view.columns[at]!.currency)) ?? [];
-  });
-  protected readonly profits = computed(() => {
-    const view = this.state().view;
-    return (
-      view?.profit.map((amount, at) => (amount === null ? '' : amountText(amount, view.columns[at]!.currency))) ?? []
-    );
-  });
+  protected readonly totals = computed(() => this.rows().at(-2) ?? []);
+  protected readonly profits = computed(() => this.rows().at(-1) ?? []);
   /** Debits equal credits, and every other column comes to nothing. */
   protected readonly proof = computed(() => {
     const view = this.state().view;

@@ -159,17 +159,14 @@ export class StatementScreen {
     });
     const observer = new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
     observer.observe(this.host.nativeElement);
-    const paper = inject(Paper);
-    effect(() => {
+    inject(Paper).shows(() => {
       const { view } = this.state();
-      const unit = this.unit();
-      paper.page.set(view && !this.isCharted() ? () => statementPage(view, { on: 'paper', unit }) : undefined);
+      return view && !this.isCharted() ? statementPage(view, { on: 'paper', unit: this.unit() }) : undefined;
     });
     const destroyRef = inject(DestroyRef);
     destroyRef.onDestroy(() => {
       observer.disconnect();
       this.shown.view.set(undefined);
-      paper.page.set(undefined);
     });
     effect(() => {
       const { view } = this.state();
