@@ -31,7 +31,7 @@ test('a key press in a planning sheet of 500 rows and 24 months', async ({ page,
   expect(months).toBe(MONTHS);
   await watchKeys(page);
 
-  const first = page.locator('ml-planning-table td[data-cell]:not(.actual, .fixed)').first();
+  const first = page.locator('ml-planning-table td[data-spot]:not(.actual, .fixed)').first();
   await first.click();
   const moves = ['ArrowDown', 'ArrowRight', 'ArrowDown', 'ArrowLeft'];
   await press(

@@ -218,6 +218,6 @@ test('undo keeps the keyboard in the table when it takes away what had it', asyn
   for (const left of [1, 0]) {
     await page.keyboard.press('Control+z');
     await expect(heads).toHaveCount(before + left);
-    await expect(shape.table.locator('[data-entry]:focus')).toHaveCount(1);
+    await expect(shape.table.locator('[data-spot]:focus')).toHaveCount(1);
   }
 });

@@ -7,7 +7,7 @@ export class VersionsPage {
   readonly saved: Locator;
 
   constructor(readonly page: Page) {
-    this.entry = page.locator('ml-planning-table input.entry');
+    this.entry = page.locator('ml-planning-table td.spot');
     this.panel = page.getByRole('complementary', { name: 'Plan' });
     this.saved = page.getByTestId('save-state');
   }
@@ -27,11 +27,11 @@ export class VersionsPage {
 
   /** Cell of a row by its place among the columns; the year's total stands last. */
   cell(label: string, column: number): Locator {
-    return this.row(label).locator('td[data-cell]').nth(column);
+    return this.row(label).locator('td[data-spot]').nth(column);
   }
 
   async total(label: string): Promise<string> {
-    return (await this.row(label).locator('td[data-cell]').last().innerText()).trim();
+    return (await this.row(label).locator('td[data-spot]').last().innerText()).trim();
   }
 
   async type(label: string, column: number, text: string): Promise<void> {

@@ -6,7 +6,7 @@ export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './fi
 export { missingInWords } from './figure/missing-words';
 export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
 export { noteOf } from './page/cell-note';
-export { type Block, blockText, ownReadings } from './page/copy-text';
+export { type Block, blockText, copyText, ownReadings } from './page/copy-text';
 export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
 export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
 export { breakColumns } from './page/break-columns';

@@ -1,6 +1,5 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatDialog } from '@angular/material/dialog';
 import { RouterOutlet } from '@angular/router';
 import { Foot } from './frame/foot';
@@ -9,7 +8,6 @@ import { PeriodRuler } from './frame/period-ruler';
 import { Spine } from './frame/spine';
 import { TopBar } from './frame/top-bar';
 import { ContextStore } from './shared/context-store';
-import { KeysHelp } from './shared/keys-help';
 import { takesLetters } from './shared/takes-letters';
 import { WorkspaceStore } from './shared/workspace-store';
 
@@ -19,8 +17,7 @@ const BEHIND_FIGURES_MS = 1_500;
 type Dialogs = typeof import('./frame/dialogs');
 
 /** What has the keyboard of a table: the cell that Tab reaches, or the table itself. */
-const SHEET_ENTRY =
-  '[data-spot][tabindex="0"], [data-entry], input.entry, [role="grid"][tabindex="0"], table [tabindex="0"]';
+const SHEET_ENTRY = '[role="grid"][tabindex="0"], table [tabindex="0"]';
 
 /** The frame around every screen: top bar, ruler, spine, sheet, foot, and the keys that work everywhere. */
 @Component({
@@ -57,9 +54,6 @@ export class App {
   private readonly dialogs = signal<Dialogs | undefined>(undefined);
 
   constructor() {
-    inject(KeysHelp)
-      .asked$.pipe(takeUntilDestroyed())
-      .subscribe(() => this.openKeys());
     const load = () => void import('./frame/dialogs').then((dialogs) => this.dialogs.set(dialogs));
     afterNextRender(() => setTimeout(load, BEHIND_FIGURES_MS));
   }

@@ -41,7 +41,7 @@ const LINES_KEYS: readonly [key: string, does: string][] = [
 const SHEET_KEYS: readonly [key: string, does: string][] = [
   ['Enter', 'edit'],
   ['Shift ↑↓', 'select'],
-  ['Alt ↓', 'fill down'],
+  ['Ctrl D', 'fill down'],
   ['Del', 'clear'],
   ['Ctrl Z', 'undo'],
 ];

@@ -13,6 +13,14 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
     ],
   },
   {
+    name: 'In every sheet',
+    keys: [
+      ['Ctrl A', 'Select all'],
+      ['Shift Alt ← →', 'Make the column narrower or wider'],
+      ['Alt P', 'Keep the column in sight while the rest scrolls, or let it go'],
+    ],
+  },
+  {
     name: 'In a statement',
     keys: [
       ['↑ ↓ ← →', 'Move the selection'],
@@ -63,8 +71,8 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
   {
     name: 'In the lines of the ledger',
     keys: [
-      ['↑ ↓', 'Next and previous line'],
-      ['Shift ↑ ↓', 'Select lines; the foot sums them'],
+      ['↑ ↓ ← →', 'Move over the lines'],
+      ['Shift ↑ ↓ ← →', 'Select a block; the foot sums its lines, Ctrl C copies it'],
       ['Enter', 'Show the whole journal'],
       ['Esc', 'Close it'],
     ],
@@ -75,7 +83,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
       ['Enter, F2', 'Edit the cell; typing writes over it'],
       ['Shift ↑ ↓ ← →', 'Select a block'],
       ['Ctrl Enter', 'Write into every selected cell'],
-      ['Alt ↓', 'Fill the first selected row down'],
+      ['Ctrl R, Ctrl D', 'Fill the selection from its first column, or its first row'],
       ['Ctrl C, X, V', 'Copy, cut and paste blocks, also from spreadsheets'],
       ['Del', 'Clear the selected cells'],
       ['Ctrl Z, Ctrl Shift Z', 'Undo and redo'],

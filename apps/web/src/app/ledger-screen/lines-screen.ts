@@ -7,9 +7,9 @@ import {
   effect,
   ElementRef,
   inject,
-  signal,
   untracked,
   viewChild,
+  viewChildren,
 } from '@angular/core';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
@@ -21,16 +21,23 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
+import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
 import { catchError, of, switchMap } from 'rxjs';
 import type { LineSort } from '@margin-lens/contract';
-import { dayShort } from '@margin-lens/core/shown';
 import { JournalCard } from '../lens/journal-card';
 import { Api } from '../shared/api';
 import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
 import { SelectionSum } from '../shared/selection-sum';
-import { amountText, carriedWords, NO_LINES, selectionWords } from './ledger-text';
+import { ColumnEdge } from '../shared/grid/column-edge';
+import { ColumnSizes } from '../shared/grid/column-sizes';
+import { Grid, placeOf } from '../shared/grid/grid';
+import { GridModel } from '../shared/grid/grid-model';
+import type { Block, Spot } from '../shared/grid/grid-place';
+import { textOfBlock } from '../shared/grid/grid-text';
+import { lineColumns, type ListedLine } from './line-columns';
+import { amountText, NO_LINES, selectionWords } from './ledger-text';
 import { LINES_SCROLLED, LinesStore } from './lines-store';
 
 /** Height of a line, in pixels; the stylesheet says the same. */
@@ -44,8 +51,10 @@ const SELECTED_AT_MOST = 5000;
 @Component({
   selector: 'ml-lines-screen',
   imports: [
+    ColumnEdge,
     EmptyState,
     ErrorState,
+    Grid,
     JournalCard,
     MatButtonModule,
     MatCheckboxModule,
@@ -66,15 +75,13 @@ const SELECTED_AT_MOST = 5000;
 export class LinesScreen {
   private readonly api = inject(Api);
   private readonly selection = inject(SelectionSum);
+  private readonly snackBar = inject(MatSnackBar);
   protected readonly contexts = inject(ContextStore);
   protected readonly store = inject(LinesStore);
   protected readonly LINE_HEIGHT = LINE_HEIGHT;
   protected readonly NO_LINES = NO_LINES;
 
   private readonly viewport = viewChild(CdkVirtualScrollViewport);
-  private readonly list = viewChild<ElementRef<HTMLElement>>('list');
-  protected readonly active = signal(0);
-  private readonly anchor = signal<number | undefined>(undefined);
 
   protected readonly state = this.store.state;
   protected readonly view = computed(() => this.state().view);
@@ -82,7 +89,29 @@ export class LinesScreen {
   protected readonly items = computed(() => new Array<undefined>(this.store.count()));
   protected readonly currency = computed(() => this.view()?.scope.currency ?? 'EUR');
   protected readonly hasBalance = computed(() => this.state().pages.values().next().value?.balances !== undefined);
-  protected readonly hasAccount = computed(() => this.view()?.account !== null);
+  private readonly isOfOneAccount = computed(() => this.view()?.account !== null);
+  protected readonly columns = computed(() => lineColumns(this.currency(), !this.isOfOneAccount(), this.hasBalance()));
+  protected readonly sizes = new ColumnSizes(() => 'lines');
+  protected readonly tracks = computed(() =>
+    this.columns()
+      .map(({ id, width }) => (this.sizes.px(id) === undefined ? width : `${this.sizes.px(id)}px`))
+      .join(' '),
+  );
+  private readonly heads = viewChildren<ElementRef<HTMLElement>>('head');
+  protected readonly grid: GridModel = new GridModel(
+    {
+      rows: () => this.store.count(),
+      columns: () => this.columns().length,
+      reveal: (spot) => this.reveal(spot),
+      page: () => Math.max(1, this.linesInView() - 1),
+    },
+    {
+      enter: ({ row }) => this.open(row),
+      copy: (clipboard, block) => this.copy(clipboard, block),
+      widen: (column, steps) => this.sizes.widen(this.columns()[column]!.id, this.widthOf(column), steps),
+    },
+  );
+  protected readonly placeOf = (row: number, column: number) => placeOf({ row, column });
   protected readonly params = computed(() => this.contexts.params() as Record<string, string | undefined>);
   protected readonly periods = computed(() => this.contexts.context()?.periods ?? []);
   protected readonly accounts = computed(() => this.params()['account'] ?? '');
@@ -128,100 +157,72 @@ export class LinesScreen {
     effect(() => {
       this.store.query();
       untracked(() => {
-        this.active.set(0);
-        this.anchor.set(undefined);
+        this.grid.choose({ row: 0, column: 0 });
         this.viewport()?.scrollToIndex(0);
       });
     });
     effect(() => {
-      const [from, to] = this.selected();
-      const lines = [];
-      for (let index = from; index <= Math.min(to, from + SELECTED_AT_MOST); index++) {
-        const line = this.store.lineAt(index);
-        if (line) lines.push(line);
-      }
-      this.selection.words.set(this.anchor() === undefined ? '' : selectionWords(lines, this.currency()));
+      const block = this.grid.block();
+      const lines = block && block.bottom > block.top ? this.linesOf(block) : [];
+      this.selection.words.set(selectionWords(lines, this.currency()));
     });
     inject(DestroyRef).onDestroy(() => this.selection.words.set(''));
   }
 
-  private readonly selected = computed((): [from: number, to: number] => {
-    const [a, b] = [this.anchor() ?? this.active(), this.active()];
-    return a < b ? [a, b] : [b, a];
-  });
-
-  protected isSelected(index: number): boolean {
-    const [from, to] = this.selected();
-    return index >= from && index <= to;
+  /** Lines of a block that have come, as many as are summed at once. */
+  private linesOf({ top, bottom }: Block): ListedLine[] {
+    const last = Math.min(bottom, top + SELECTED_AT_MOST - 1);
+    return Array.from({ length: last - top + 1 }, (_, at) => this.shown(top + at)).filter((line) => line !== undefined);
   }
 
   /** What one line shows; undefined while it is on its way. */
-  protected shown(index: number) {
+  protected shown(index: number): ListedLine | undefined {
     const line = this.store.lineAt(index);
-    if (!line) return undefined;
-    const balance = this.store.balanceAt(index);
-    return {
-      ...line,
-      day: dayShort(line.date),
-      carries: carriedWords(line),
-      debitText: line.debit === 0 ? '' : amountText(line.debit, this.currency()),
-      creditText: line.credit === 0 ? '' : amountText(line.credit, this.currency()),
-      quantityText: line.quantity === 0 ? '' : String(line.quantity / 10_000),
-      balanceText: balance === undefined ? '' : amountText(balance, this.currency()),
-    };
+    return line && { ...line, balance: this.store.balanceAt(index) };
   }
 
   protected scrolled(index: number): void {
     this.store.need(Math.max(0, index - AHEAD), index + 2 * AHEAD);
   }
 
-  protected press(event: MouseEvent, index: number): void {
-    this.moveTo(index, event.shiftKey);
-  }
-
-  protected open(index: number): void {
+  private open(index: number): void {
     const line = this.store.lineAt(index);
     if (line) this.contexts.setParams({ journal: line.journalId });
   }
 
   protected close(): void {
     this.contexts.setParams({ journal: null });
-    this.list()?.nativeElement.focus();
+    this.grid.screen?.focus();
   }
 
-  protected onKey(event: KeyboardEvent): void {
-    const page = Math.floor((this.viewport()?.getViewportSize() ?? 0) / LINE_HEIGHT) - 1;
-    const last = this.store.count() - 1;
-    const target: Record<string, number> = {
-      ArrowUp: this.active() - 1,
-      ArrowDown: this.active() + 1,
-      PageUp: this.active() - page,
-      PageDown: this.active() + page,
-      Home: 0,
-      End: last,
-    };
-    const index = target[event.key];
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'Enter') this.open(this.active());
-    else if (event.key === 'Escape' && this.params()['journal']) this.close();
-    else if (event.key === 'Escape') this.anchor.set(undefined);
-    else if (index !== undefined) this.moveTo(Math.min(last, Math.max(0, index)), event.shiftKey);
-    else return;
-    event.preventDefault();
+  private copy(clipboard: DataTransfer, block: Block): void {
+    const lines = this.linesOf(block);
+    if (lines.length <= block.bottom - block.top)
+      this.snackBar.open(
+        `${lines.length.toLocaleString('en-GB')} of the lines selected were copied. Export the list to have all of them.`,
+        'Close',
+      );
+    const columns = this.columns();
+    const text = (row: number, column: number) => columns[column]!.copied(lines[row - block.top]!);
+    clipboard.setData('text/plain', textOfBlock({ ...block, bottom: block.top + lines.length - 1 }, text));
   }
 
-  private moveTo(index: number, extends_: boolean): void {
-    // Tab lands on a line, which may go as the list scrolls; from there on the list has the keyboard
-    this.list()?.nativeElement.focus({ preventScroll: true });
-    this.anchor.set(extends_ ? (this.anchor() ?? this.active()) : undefined);
-    this.active.set(index);
-    this.store.need(index, index);
+  private reveal({ row }: Spot): void {
+    this.store.need(row, row);
     const viewport = this.viewport();
     if (!viewport) return;
     const first = Math.ceil(viewport.measureScrollOffset() / LINE_HEIGHT);
-    const inView = Math.floor(viewport.getViewportSize() / LINE_HEIGHT) - 1;
-    if (index < first) viewport.scrollToIndex(index);
-    else if (index > first + inView) viewport.scrollToIndex(index - inView);
+    const inView = this.linesInView() - 1;
+    if (row < first) viewport.scrollToIndex(row);
+    else if (row > first + inView) viewport.scrollToIndex(row - inView);
+  }
+
+  private linesInView(): number {
+    return Math.floor((this.viewport()?.getViewportSize() ?? 0) / LINE_HEIGHT);
+  }
+
+  private widthOf(column: number): number {
+    return this.heads()[column]!.nativeElement.getBoundingClientRect().width;
   }
 
   protected sort(by: LineSort): void {

@@ -1,12 +1,10 @@
 import {
   ChangeDetectionStrategy,
-  ChangeDetectorRef,
   Component,
   computed,
-  effect,
-  ElementRef,
   inject,
   input,
+  linkedSignal,
   output,
   signal,
 } from '@angular/core';
@@ -40,34 +38,30 @@ import {
   type ShownUnit,
 } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
+import { CellInput } from '../shared/grid/cell-input';
+import { Grid, placeOf } from '../shared/grid/grid';
+import { GridModel } from '../shared/grid/grid-model';
+import type { Spot } from '../shared/grid/grid-place';
 import { copyColumns, copyRows, pastedOf } from './shape-clipboard';
 import { shapeHeads, shapeRows } from './shape-table-view';
 import { COLUMN_KINDS, ROW_KINDS } from './shape-words';
-import { newColumn, newRow, type Documents } from './shape-edits';
+import { newColumn, newRow } from './shape-edits';
 import { ShapeStore, type Selection } from './shape-store';
 
 /**
  * The statement with the rules of its rows and columns beside the live figures.
  *
- * One tab stop: arrows go over the labels and the heads, Shift selects several, Alt moves them. What is selected is
- * edited in the panel; a label in place.
+ * Arrows go over the labels and the heads, Shift selects several, Alt moves them. What is selected is edited in the
+ * panel; a label in place.
  */
 @Component({
   selector: 'ml-shape-table',
-  imports: [CdkDrag, CdkDropList, MatMenuModule],
+  imports: [CdkDrag, CdkDropList, CellInput, Grid, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shape-table.html',
   styleUrl: './shape-table.scss',
-  host: {
-    '(copy)': 'copy($event)',
-    '(cut)': 'cut($event)',
-    '(paste)': 'paste($event)',
-    '(focusin)': 'onFocus(true, $event)',
-    '(focusout)': 'onFocus(false, $event)',
-  },
 })
 export class ShapeTable {
-  readonly documents = input.required<Documents>();
   readonly view = input<StatementView>();
   readonly unit = input.required<ShownUnit>();
   readonly light = output<string | undefined>();
@@ -76,13 +70,10 @@ export class ShapeTable {
   readonly unread = output<string[]>();
 
   protected readonly store = inject(ShapeStore);
-  private readonly changes = inject(ChangeDetectorRef);
-  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  /** Those of the store, which stand there while the table does; at once when they change, so that no key is lost. */
+  protected readonly documents = computed(() => this.store.documents()!);
   protected readonly ROW_KINDS = ROW_KINDS;
   protected readonly COLUMN_KINDS = COLUMN_KINDS;
-  /** Row or column whose words are edited in place. */
-  protected readonly editing = signal<string | undefined>(undefined);
-
   /** Totals whose rows are folded away here. */
   protected readonly folded = signal<ReadonlySet<string>>(new Set());
 
@@ -113,156 +104,145 @@ export class ShapeTable {
     return selection && this.ordered(selection.axis).includes(selection.at) ? selection : undefined;
   });
 
-  /** What Tab reaches: the selected label or head, else the first label. */
-  protected isEntry(axis: Selection['axis'], id: string): boolean {
-    const selection = this.present();
-    if (selection) return selection.axis === axis && selection.at === id;
-    return axis === 'rows' && this.rows()[0]?.id === id;
+  /**
+   * The heads are the first row of the grid, the labels its first column; figures between them are not chosen. A series
+   * has its first head.
+   */
+  protected readonly grid: GridModel = new GridModel(
+    {
+      rows: () => 1 + this.rows().length,
+      columns: () => 1 + this.documents().columns.columns.length,
+      names: { idOf: (spot) => this.idOf(spot), find: (id) => this.find(id) },
+      chosen: linkedSignal(() => {
+        const selection = this.present();
+        return selection ? `${selection.axis}:${selection.at}` : this.rows()[0] && `rows:${this.rows()[0]!.id}`;
+      }),
+      next: (from, rows, columns) => nextPlace(from, rows, columns),
+      hasNames: true,
+    },
+    {
+      own: (event) => this.ownKey(event),
+      moved: (spot) => this.select(spot),
+      reached: (spot) => this.select(spot, 'extends'),
+      toggle: (spot) => this.select(spot, 'adds'),
+      enter: () => this.grid.type(),
+      space: (spot) => spot.row > 0 && this.toggleFold(this.rows()[spot.row - 1]!.id),
+      textOf: (spot) => this.labelAt(spot),
+      write: (text, { top, left }) => this.rename({ row: top, column: left }, text),
+      clear: () => this.remove(),
+      undo: () => this.store.undo(),
+      redo: () => this.store.redo(),
+      copy: (clipboard) => this.copy(clipboard),
+      paste: (clipboard) => this.paste(clipboard),
+    },
+  );
+
+  /** The place of a label, or of a head. */
+  protected placeOf(axis: Selection['axis'], id: string): string {
+    return placeOf(this.find(`${axis}:${id}`)!);
   }
 
-  constructor() {
-    // an undo takes the row away that has the keyboard; then what stands there has it
-    effect(() => {
-      this.documents();
-      if (this.holdsKeyboard)
-        setTimeout(() => {
-          if (document.activeElement === document.body) this.focus();
-        });
-    });
+  protected isTyping(axis: Selection['axis'], id: string): boolean {
+    const { row, column } = this.find(`${axis}:${id}`)!;
+    return this.grid.typing() !== undefined && this.grid.isSpot(row, column);
   }
 
-  private holdsKeyboard = false;
-  protected onFocus(isIn: boolean, { relatedTarget }: FocusEvent): void {
-    // what goes away with the keyboard on it is left for nothing
-    this.holdsKeyboard = isIn || relatedTarget === null;
+  private placed({ row, column }: Spot): Pick<Selection, 'axis' | 'at'> {
+    const axis = row === 0 ? 'columns' : 'rows';
+    return { axis, at: this.ordered(axis)[(row === 0 ? column : row) - 1] ?? '' };
+  }
+
+  private idOf(spot: Spot): string {
+    const { axis, at } = this.placed(spot);
+    return `${axis}:${at}`;
+  }
+
+  private find(name: string): Spot | undefined {
+    const [axis, id] = [name.slice(0, name.indexOf(':')) as Selection['axis'], name.slice(name.indexOf(':') + 1)];
+    const at = this.ordered(axis).indexOf(id) + 1;
+    if (at === 0) return undefined;
+    return axis === 'rows' ? { row: at, column: 0 } : { row: 0, column: at };
+  }
+
+  private labelAt(spot: Spot): string {
+    const { axis, at } = this.placed(spot);
+    const named = axis === 'rows' ? this.rows().find(({ id }) => id === at) : undefined;
+    return (named ?? this.heads().find(({ source }) => source === at))?.label ?? '';
   }
 
   private ordered(axis: Selection['axis']): string[] {
     return axis === 'rows' ? this.rows().map(({ id }) => id) : this.documents().columns.columns.map(({ id }) => id);
   }
 
-  select(axis: Selection['axis'], id: string, extends_ = false, adds = false): void {
+  private select(spot: Spot, how?: 'extends' | 'adds'): void {
+    const { axis, at } = this.placed(spot);
     const before = this.selection();
     const ids = this.ordered(axis);
     const isSame = before?.axis === axis;
-    const anchor = isSame && extends_ ? before.ids[0]! : id;
-    const [from, to] = [ids.indexOf(anchor), ids.indexOf(id)].sort((a, b) => a - b) as [number, number];
+    const anchor = isSame && how === 'extends' ? before.ids[0]! : at;
+    const [from, to] = [ids.indexOf(anchor), ids.indexOf(at)].sort((a, b) => a - b) as [number, number];
     const range = ids.slice(from, to + 1);
     const kept =
-      isSame && adds
-        ? [...new Set([...before.ids.filter((each) => each !== id), ...(before.ids.includes(id) ? [] : [id])])]
+      isSame && how === 'adds'
+        ? [...new Set([...before.ids.filter((each) => each !== at), ...(before.ids.includes(at) ? [] : [at])])]
         : undefined;
-    const chosen = kept ?? (ids.indexOf(anchor) > ids.indexOf(id) ? range.reverse() : range);
-    this.selection.set({ axis, ids: chosen.length > 0 ? chosen : [id], at: id });
-    this.light.emit(axis === 'columns' ? this.heads().find(({ source }) => source === id)?.id : undefined);
-    this.focus();
+    const chosen = kept ?? (ids.indexOf(anchor) > ids.indexOf(at) ? range.reverse() : range);
+    this.selection.set({ axis, ids: chosen.length > 0 ? chosen : [at], at });
+    this.light.emit(axis === 'columns' ? this.heads().find(({ source }) => source === at)?.id : undefined);
   }
 
-  /** Brings the keyboard to what is selected, once it is drawn. */
+  /** Selects a row or a column, and brings the keyboard to it once it is drawn. */
+  private goTo(axis: Selection['axis'], id: string): void {
+    const spot = this.find(`${axis}:${id}`);
+    if (spot) this.grid.move(spot);
+  }
+
+  /** Brings the keyboard to what is selected. */
   focus(): void {
-    setTimeout(() => {
-      if (this.editing() !== undefined) return;
-      const entry = this.host.nativeElement.querySelector<HTMLElement>('[data-entry]');
-      entry?.focus({ preventScroll: true });
-      entry?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
-    });
+    this.grid.screen?.focus();
   }
 
-  protected press(event: MouseEvent, axis: Selection['axis'], id: string): void {
-    if (this.editing() === id) return;
-    this.editing.set(undefined);
-    this.select(axis, id, event.shiftKey, event.ctrlKey || event.metaKey);
+  private rename(spot: Spot, text: string): void {
+    const { axis, at } = this.placed(spot);
+    const ids = new Set([at]);
+    if (axis === 'rows')
+      this.store.changeRows('Rename a row', (rows) => changeRows(rows, ids, (row) => ({ ...row, label: text })));
+    else
+      this.store.changeColumns('Rename a column', (columns) =>
+        changeColumns(
+          columns,
+          ids,
+          ({ heading: _, ...column }) => (text.trim() === '' ? column : { ...column, heading: text.trim() }) as Column,
+        ),
+      );
   }
 
-  protected startEditing(id: string): void {
-    this.editing.set(id);
-    this.changes.detectChanges(); // drawn at once, so that no key that follows is lost
-    if (!this.enterField()) setTimeout(() => this.enterField()); // a row that was only just made
+  private ownKey(event: KeyboardEvent): boolean {
+    const { key, altKey, ctrlKey, metaKey } = event;
+    if (ctrlKey || metaKey) return false;
+    const isRows = this.grid.entry().row > 0;
+    const act = altKey ? (isRows ? this.altOnRows(key) : this.altOnColumns(key)) : this.plainKey(key, isRows);
+    act?.();
+    return act !== undefined;
   }
 
-  /** Brings the keyboard to the label that is edited, with all of it selected; false while it is not drawn. */
-  private enterField(): boolean {
-    const input = this.host.nativeElement.querySelector<HTMLInputElement>('input.in-place');
-    input?.focus();
-    input?.select();
-    return input !== null;
-  }
-
-  protected endEditing(event: Event, text: string | undefined, next: 0 | 1 = 0): void {
-    const id = this.editing();
-    const selection = this.selection();
-    event.stopPropagation();
-    event.preventDefault();
-    this.editing.set(undefined);
-    if (id === undefined || !selection) return;
-    if (text !== undefined) {
-      if (selection.axis === 'rows')
-        this.store.changeRows('Rename a row', (rows) =>
-          changeRows(rows, new Set([id]), (row) => ({ ...row, label: text })),
-        );
-      else this.rename(id, text);
-    }
-    if (next) this.move(next);
-    else this.focus();
-  }
-
-  private rename(id: string, text: string): void {
-    this.store.changeColumns('Rename a column', (columns) =>
-      changeColumns(
-        columns,
-        new Set([id]),
-        ({ heading: _, ...column }) => (text.trim() === '' ? column : { ...column, heading: text.trim() }) as Column,
-      ),
-    );
-  }
-
-  protected textOf(event: Event): string {
-    return (event.target as HTMLInputElement).value;
-  }
-
-  protected onKey(event: KeyboardEvent): void {
-    if (this.editing() !== undefined) return;
-    const act = this.actionOf(event);
-    if (!act) return;
-    event.preventDefault();
-    event.stopPropagation();
-    act();
-  }
-
-  private actionOf(event: KeyboardEvent): (() => void) | undefined {
-    const { key, altKey, shiftKey } = event;
-    const selection = this.present() ?? { axis: 'rows' as const, ids: [], at: this.rows()[0]?.id ?? '' };
-    const isRows = selection.axis === 'rows';
-    if (event.ctrlKey || event.metaKey) {
-      if (key.toLowerCase() !== 'z') return undefined;
-      return () => (shiftKey ? this.store.redo() : this.store.undo());
-    }
-    if (altKey) return isRows ? this.altOnRows(key) : this.altOnColumns(key);
-    const steps: Record<string, () => void> = {
-      ArrowUp: () => isRows && this.move(-1, shiftKey),
-      ArrowDown: () => (isRows ? this.move(1, shiftKey) : this.select('rows', this.rows()[0]?.id ?? '')),
-      ArrowLeft: () => !isRows && this.move(-1, shiftKey),
-      ArrowRight: () =>
-        isRows ? this.select('columns', this.documents().columns.columns[0]!.id) : this.move(1, shiftKey),
-      Home: () => this.select(selection.axis, this.ordered(selection.axis)[0]!),
-      End: () => this.select(selection.axis, this.ordered(selection.axis).at(-1)!),
-      Enter: () => this.startEditing(selection.at),
-      F2: () => this.startEditing(selection.at),
+  private plainKey(key: string, isRows: boolean): (() => void) | undefined {
+    const axis = isRows ? 'rows' : 'columns';
+    const acts: Record<string, () => void> = {
+      Home: () => this.goTo(axis, this.ordered(axis)[0]!),
+      End: () => this.goTo(axis, this.ordered(axis).at(-1)!),
       Insert: () => (isRows ? this.addRow('accounts') : this.addColumn('figure')),
-      Delete: () => this.remove(),
       e: () => this.edit.emit(),
       d: () => this.duplicate(),
       g: () => isRows && this.group(),
-      ' ': () => isRows && this.toggleFold(selection.at),
     };
-    return steps[key.length === 1 ? key.toLowerCase() : key];
+    return acts[key.length === 1 ? key.toLowerCase() : key];
   }
 
   protected toggleFold(id: string): void {
     const folded = new Set(this.folded());
     if (!folded.delete(id)) folded.add(id);
     this.folded.set(folded);
-    this.focus();
   }
 
   private altOnRows(key: string): (() => void) | undefined {
@@ -274,26 +254,14 @@ export class ShapeTable {
       ArrowLeft: ['Outdent rows', (rows) => outdentRows(rows, ids)],
     };
     const move = moves[key];
-    return move && (() => (this.store.changeRows(...move), this.focus()));
+    return move && (() => this.store.changeRows(...move));
   }
 
   private altOnColumns(key: string): (() => void) | undefined {
     const ids = new Set(this.selection()?.ids);
     const step = { ArrowLeft: -1 as const, ArrowRight: 1 as const }[key];
     if (!step) return undefined;
-    return () => {
-      this.store.changeColumns('Move columns', (columns) => nudgeColumns(columns, ids, step));
-      this.focus();
-    };
-  }
-
-  private move(step: 1 | -1, extends_ = false): void {
-    const { axis, at } = this.selection() ?? { axis: 'rows' as const, at: '' };
-    const ids = this.ordered(axis);
-    const next = ids[ids.indexOf(at) + step];
-    if (next !== undefined) this.select(axis, next, extends_);
-    else if (axis === 'rows' && step < 0) this.select('columns', this.documents().columns.columns[0]!.id);
-    else this.focus();
+    return () => this.store.changeColumns('Move columns', (columns) => nudgeColumns(columns, ids, step));
   }
 
   addRow(kind: RowKind): void {
@@ -307,8 +275,8 @@ export class ShapeTable {
         (place) => place.row.id === after && place.row.kind === 'group' && place.row.children.length > 0,
       );
     this.store.changeRows('Add a row', (all) => insertRows(all, [row], after, isGroup ? 'inside' : 'after'));
-    this.select('rows', row.id);
-    if (kind !== 'line' && kind !== 'blank') this.startEditing(row.id);
+    this.goTo('rows', row.id);
+    if (kind !== 'line' && kind !== 'blank') this.grid.type();
   }
 
   addColumn(kind: ColumnKind): void {
@@ -317,7 +285,7 @@ export class ShapeTable {
     const after = selection?.axis === 'columns' ? selection.at : columns.at(-1)?.id;
     const column = newColumn(kind, columns, after);
     this.store.changeColumns('Add a column', (all) => insertColumns(all, [column], after));
-    this.select('columns', column.id);
+    this.goTo('columns', column.id);
   }
 
   remove(): void {
@@ -332,7 +300,7 @@ export class ShapeTable {
     const left = this.ordered(selection.axis);
     const at = next !== undefined && left.includes(next) ? next : left[0];
     if (at === undefined) this.selection.set(undefined);
-    else this.select(selection.axis, at);
+    else this.goTo(selection.axis, at);
   }
 
   duplicate(): void {
@@ -343,14 +311,14 @@ export class ShapeTable {
     if (selection.axis === 'rows') {
       const copies = copiesOf(chosenRows(rows.rows, ids), rowIds(rows.rows));
       this.store.changeRows('Duplicate rows', (all) => insertRows(all, copies, selection.at));
-      if (copies[0]) this.select('rows', copies[0].id);
+      if (copies[0]) this.goTo('rows', copies[0].id);
     } else {
       const copies = copiesOfColumns(
         columns.columns.filter(({ id }) => ids.has(id)),
         columns.columns.map(({ id }) => id),
       );
       this.store.changeColumns('Duplicate columns', (all) => insertColumns(all, copies, selection.at));
-      if (copies[0]) this.select('columns', copies[0].id);
+      if (copies[0]) this.goTo('columns', copies[0].id);
     }
   }
 
@@ -359,8 +327,8 @@ export class ShapeTable {
     const made = newRow('group', this.documents().rows, undefined);
     if (made.kind !== 'group' || ids.size === 0) return;
     this.store.changeRows('Put rows into a total', (rows) => groupRows(rows, ids, made));
-    this.select('rows', made.id);
-    this.startEditing(made.id);
+    this.goTo('rows', made.id);
+    this.grid.type();
   }
 
   protected drop(event: CdkDragDrop<unknown>): void {
@@ -381,7 +349,7 @@ export class ShapeTable {
           ? moveRows(all, ids, target.id, isGroup ? 'inside' : 'after')
           : moveRows(all, ids, undefined, 'before'),
     );
-    this.select('rows', moved.id);
+    this.goTo('rows', moved.id);
   }
 
   protected dropColumn(event: CdkDragDrop<unknown>): void {
@@ -392,36 +360,27 @@ export class ShapeTable {
     if (moved === undefined || moved === before) return;
     const ids = this.isChosen('columns', moved) ? new Set(this.selection()!.ids) : new Set([moved]);
     this.store.changeColumns('Move columns', (columns) => moveColumns(columns, ids, before));
-    this.select('columns', moved);
+    this.goTo('columns', moved);
   }
 
-  protected copy(event: ClipboardEvent): void {
+  private copy(clipboard: DataTransfer): void {
     const selection = this.selection();
-    if (!selection || !event.clipboardData || this.editing() !== undefined) return;
+    if (!selection) return;
     const { rows, columns } = this.documents();
     const ids = new Set(selection.ids);
-    if (selection.axis === 'rows') copyRows(event.clipboardData, chosenRows(rows.rows, ids), this.names());
+    if (selection.axis === 'rows') copyRows(clipboard, chosenRows(rows.rows, ids), this.names());
     else
       copyColumns(
-        event.clipboardData,
+        clipboard,
         columns.columns.filter(({ id }) => ids.has(id)),
         columns.columns,
       );
-    event.preventDefault();
   }
 
-  protected cut(event: ClipboardEvent): void {
-    this.copy(event);
-    if (event.defaultPrevented) this.remove();
-  }
-
-  protected paste(event: ClipboardEvent): void {
-    const data = event.clipboardData;
-    if (!data || this.editing() !== undefined) return;
+  private paste(data: DataTransfer): undefined {
     const pasted = pastedOf(data);
     const { rows, columns } = this.documents();
     const selection = this.selection();
-    event.preventDefault();
     if (pasted?.columns) {
       const copies = copiesOfColumns(
         pasted.columns,
@@ -441,6 +400,13 @@ export class ShapeTable {
     const made = added;
     if (made.length === 0) return;
     this.store.changeRows('Paste rows', (all) => insertRows(all, made, after));
-    this.select('rows', made[0]!.id);
+    this.goTo('rows', made[0]!.id);
   }
+}
+
+/** Where a step leads: up and down the labels, left and right the heads, and from the first of the one to the other. */
+function nextPlace(from: Spot, rows: number, columns: number): Spot {
+  if (from.row === 0) return rows > 0 ? { row: 1, column: 0 } : { row: 0, column: Math.max(1, from.column + columns) };
+  if (columns > 0 || from.row + rows < 1) return { row: 0, column: 1 };
+  return { row: from.row + rows, column: 0 };
 }

@@ -32,6 +32,7 @@ import { WorkspaceStore } from '../shared/workspace-store';
 import { questionOf, StatementStore } from '../statement/statement-store';
 import { StatementTable } from './statement-table';
 import { statementPage, subtitleOf } from '@margin-lens/core/shown';
+import { ColumnSizes } from '../shared/grid/column-sizes';
 import { Paper } from '../shared/paper';
 import { missingOf, shownTable } from '../statement/statement-view';
 
@@ -89,8 +90,11 @@ export class StatementScreen {
   protected readonly unit = computed(() => this.contexts.context()?.unit ?? 1);
   protected readonly table = computed(() => {
     const { view } = this.state();
-    return view && shownTable(view, this.unit(), currencyUnit(view.scope.currency), this.contexts.context()?.folded);
+    const folded = this.contexts.context()?.folded;
+    const widthOf = (column: string) => this.sizes.px(column);
+    return view && shownTable(view, this.unit(), currencyUnit(view.scope.currency), folded, widthOf);
   });
+  protected readonly sizes = new ColumnSizes(() => `statement.${this.contexts.context()?.statement ?? ''}`);
   protected readonly missing = computed(() => {
     const { view } = this.state();
     return view && missingOf(view);

@@ -6,7 +6,7 @@ import { currencyUnit } from '../shared/currency-unit';
 import { SAMPLE_VIEW } from '../testing/sample-view';
 import { StatementTable } from './statement-table';
 import { shownTable } from '../statement/statement-view';
-import { StatementTableHarness } from './testing/statement-table-harness';
+import { GridHarness } from '../shared/grid/testing/grid-harness';
 
 @Component({
   selector: 'ml-test-host',
@@ -35,18 +35,20 @@ describe('StatementTable', () => {
 
   async function open() {
     const fixture = TestBed.createComponent(TestHost);
-    const harness = await TestbedHarnessEnvironment.loader(fixture).getHarness(StatementTableHarness);
+    const harness = await TestbedHarnessEnvironment.loader(fixture).getHarness(GridHarness);
     return { fixture, harness, host: fixture.componentInstance };
   }
 
-  it('is one tab stop, at the first cell below headings', async () => {
+  it('begins at the first cell below headings', async () => {
     const { harness } = await open();
-    expect(await harness.entry()).toBe('1.0');
+    await harness.enter();
+    expect(await harness.focused()).toBe('1.0');
     expect((await harness.texts()).slice(0, 4)).toEqual(['7,904', '8,412', '508', '6.4']);
   });
 
-  it('moves by arrows, skips rows without cells, and stops at the edges', async () => {
+  it('names cells by row and column, and skips rows without any', async () => {
     const { harness, host } = await open();
+    await harness.enter();
     await harness.press(TestKey.DOWN_ARROW);
     expect(host.selected()).toBe('energy~ly');
     await harness.press(TestKey.UP_ARROW);
@@ -57,14 +59,15 @@ describe('StatementTable', () => {
     expect(host.selected()).toBe('sales~percent');
   });
 
-  it('selects a block with Shift and traces with Enter', async () => {
+  it('traces the cell at which a block began', async () => {
     const { harness, host } = await open();
+    await harness.enter();
     await harness.press(TestKey.DOWN_ARROW);
-    await harness.press(TestKey.RIGHT_ARROW, true);
-    await harness.press(TestKey.DOWN_ARROW, true);
-    expect(await harness.chosen()).toBe(4);
+    await harness.press(TestKey.RIGHT_ARROW, { shift: true });
+    await harness.press(TestKey.DOWN_ARROW, { shift: true });
+    expect((await harness.chosen()).length).toBe(4);
     await harness.press(TestKey.ENTER);
-    expect(host.traced()).toBe('margin~now');
-    expect(host.lit()).toBe('now');
+    expect(host.traced()).toBe('energy~ly');
+    expect(host.lit()).toBe('ly');
   });
 });

@@ -98,6 +98,8 @@ export function shownTable(
   unit: ShownUnit,
   currency: Unit,
   folded: readonly string[] = [],
+  /** Widths that a person gave to columns, in pixels. */
+  widthOf: (column: string) => number | undefined = () => undefined,
 ): ShownStatementTable {
   const scales = blockScales(view);
   const page = sheetTable(view, { on: 'screen', unit, folded });
@@ -109,7 +111,7 @@ export function shownTable(
     return {
       head,
       mark: head.notation,
-      width: Math.max(natural[index]!, page.columns[index]!.width ?? 0),
+      width: widthOf(head.id) ?? Math.max(natural[index]!, page.columns[index]!.width ?? 0),
       hasBar,
       startsBlock: index > 0 && view.columns[index - 1]!.block !== head.block,
       barScale: hasBar && scale > 0 ? formatFigure({ amount: scale, unit: currency }, unit) : '',

@@ -15,20 +15,19 @@ import {
 import { favourOfChange, type SheetRow, type ShownUnit } from '@margin-lens/core';
 import { columnView, lineOf, widthsOf, type ColumnView } from './planning-table-view';
 import { FIGURES_TYPE, inUnit } from '../shared/figures-clipboard';
-import { KeysHelp } from '../shared/keys-help';
+import { CellInput } from '../shared/grid/cell-input';
+import { ColumnEdge } from '../shared/grid/column-edge';
+import { ColumnSizes, pinnedPlaces } from '../shared/grid/column-sizes';
+import { Grid, placeOf } from '../shared/grid/grid';
+import { GridModel } from '../shared/grid/grid-model';
+import type { Block, Spot } from '../shared/grid/grid-place';
 import { PlanningStore } from './planning-store';
-import { sheetCommand, typingCommand, type SheetCommand } from './sheet-keys';
-import { blockEntries, blockText, fillEntries, pastedEntries, type Block, type Span } from './sheet-block';
+import { blockEntries, blockText, fillEntries, pastedEntries } from './sheet-block';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
 import { columnsInSight, HEAD_PX, mostRows, ROW_PX, rowsInSight, type SheetWindow } from './sheet-window';
 
 /** Width of the small lines, in pixels; the style sheet of the table is fixed by these. */
 const SPARK_PX = 68;
-
-interface Place {
-  row: number;
-  column: number;
-}
 
 /** What is selected: the cell that has the keyboard, and the block around it. */
 export interface SheetSelection {
@@ -38,9 +37,10 @@ export interface SheetSelection {
   columns: readonly number[];
 }
 
-/** The planning sheet: rows in a window, one input that sits on the active cell, and the habits of a spreadsheet. */
+/** The planning sheet: rows in a window, typed into as in a spreadsheet. */
 @Component({
   selector: 'ml-planning-table',
+  imports: [CellInput, ColumnEdge, Grid],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './planning-table.html',
   styleUrl: './planning-table.scss',
@@ -51,15 +51,38 @@ export class PlanningTable {
   readonly selected = output<SheetSelection | undefined>();
 
   protected readonly store = inject(PlanningStore);
-  private readonly help = inject(KeysHelp);
   private readonly scroller = viewChild.required<ElementRef<HTMLElement>>('scroller');
-  private readonly entry = viewChild.required<ElementRef<HTMLInputElement>>('entry');
 
-  private readonly activeId = signal<{ row: string; column: number } | undefined>(undefined);
-  private readonly anchor = signal<Place | undefined>(undefined);
-  /** What is being typed; undefined while the keyboard moves about. */
-  protected readonly typing = signal<{ text: string; caret: boolean } | undefined>(undefined);
-  protected readonly filling = signal<Place | undefined>(undefined);
+  protected readonly grid: GridModel = new GridModel(
+    {
+      rows: () => this.model().rows.length,
+      columns: () => this.model().columns.length,
+      names: { idOf: (spot) => this.idOf(spot), find: (id) => this.find(id) },
+      reveal: (spot) => this.reveal(spot),
+      page: () => Math.max(1, Math.floor((this.window().height - HEAD_PX) / ROW_PX) - 1),
+    },
+    {
+      open: (spot, opens) => this.openRow(spot, opens),
+      widen: (column, steps) =>
+        this.sizes.widen(this.model().columns[column]!.id, this.widths().columns[column]!, steps),
+      pin: (column) => this.sizes.togglePin(this.model().columns[column]!.id, this.isLastTotal(column)),
+      textOf: ({ row: at, column }) => {
+        const row = this.model().rows[at]!;
+        return editText(row, this.model().figures(row)[column]!, this.unit());
+      },
+      write: (text, block) => this.write(text, block),
+      clear: (block) => this.enter('Clear', 'cleared', blockEntries(this.model(), block, '0')),
+      fill: (source, target) => this.enter('Fill', 'filled', fillEntries(this.model(), source, target, this.unit())),
+      undo: () => this.store.undo(),
+      redo: () => this.store.redo(),
+      copy: (clipboard, block) => {
+        clipboard.setData('text/plain', blockText(this.model(), block, this.unit()));
+        clipboard.setData(FIGURES_TYPE, blockText(this.model(), block, 1));
+      },
+      paste: (clipboard, block) => this.paste(clipboard, block),
+    },
+  );
+  protected readonly sizes = new ColumnSizes(() => 'planning');
   private readonly window = signal<SheetWindow>(
     { top: 0, left: 0, width: 1280, height: 800 },
     { equal: (a, b) => a.top === b.top && a.left === b.left && a.width === b.width && a.height === b.height },
@@ -75,21 +98,34 @@ export class PlanningTable {
   });
   protected readonly comparisons = computed(() => this.model().input.comparisons);
   protected readonly lastTotal = computed(() => this.model().columns.findLastIndex(({ grain }) => grain === 'year'));
-  protected readonly widths = computed(() => widthsOf(this.model(), this.unit()));
+  protected readonly widths = computed(() => {
+    const widths = widthsOf(this.model(), this.unit());
+    const columns = this.model().columns.map(({ id }, at) => this.sizes.px(id) ?? widths.columns[at]!);
+    return { ...widths, columns };
+  });
+  private readonly sized = computed(() =>
+    this.widths().columns.map((px, at) => ({
+      px,
+      isPinned: this.sizes.isPinned(this.model().columns[at]!.id, this.isLastTotal(at)),
+    })),
+  );
+  /** Where columns that stay in sight do so, as `inset`; null for those that scroll. */
+  protected readonly insets = computed(() =>
+    pinnedPlaces(this.sized(), this.widths().label).map((at) => at && `auto ${at.right}px auto ${at.left}px`),
+  );
   /** Rows are grids of their own, so that one that changes leaves the layout of the others as it is. */
   protected readonly gridColumns = computed(() => {
     const { label, columns, compared } = this.widths();
     const beside = this.comparisons().flatMap(() => [compared, compared]);
     return [label, ...columns, SPARK_PX, ...beside].map((px) => `${px}px`).join(' ');
   });
-  /** The sum of all columns, so that the input sits exactly on its cell. */
   protected readonly tableWidth = computed(() => {
     const { label, columns, compared } = this.widths();
     return label + columns.reduce((a, b) => a + b, 0) + SPARK_PX + 2 * compared * this.comparisons().length;
   });
   protected readonly shown = computed(() => rowsInSight(this.window(), this.model().rows.length));
   /** Places of the columns that are drawn. */
-  protected readonly drawn = computed(() => columnsInSight(this.window(), this.widths().label, this.widths().columns));
+  protected readonly drawn = computed(() => columnsInSight(this.window(), this.widths().label, this.sized()));
   /** Rows that scroll out are written anew as those that scroll in: each has a place among as many as can be drawn. */
   protected readonly rows = computed(() => {
     const { from, to } = this.shown();
@@ -98,60 +134,36 @@ export class PlanningTable {
       .rows.slice(from, to)
       .map((row, index) => ({ row, at: from + index, place: (from + index) % places }));
   });
-  protected readonly active = computed((): Place | undefined => {
-    const id = this.activeId();
-    const row = this.model().rows.findIndex((each) => each.id === id?.row);
-    return id && row >= 0 ? { row, column: Math.min(id.column, this.model().columns.length - 1) } : undefined;
-  });
-  protected readonly block = computed(() => {
-    const active = this.active();
-    if (!active) return undefined;
-    const to = this.filling() ?? this.anchor() ?? active;
-    const span = (a: number, b: number) => ({ from: Math.min(a, b), to: Math.max(a, b) });
-    const start = this.filling() ? (this.anchor() ?? active) : active;
-    const rows = span(Math.min(active.row, start.row, to.row), Math.max(active.row, start.row, to.row));
-    const columns = span(
-      Math.min(active.column, start.column, to.column),
-      Math.max(active.column, start.column, to.column),
-    );
-    return { rows, columns };
-  });
-  /** Where the input sits, in pixels inside the table. */
-  protected readonly seat = computed(() => {
-    const active = this.active();
-    if (!active) return undefined;
-    const { label, columns } = this.widths();
-    const left = label + columns.slice(0, active.column).reduce((a, b) => a + b, 0);
-    return { left, top: HEAD_PX + active.row * ROW_PX, width: columns[active.column]! };
-  });
-  protected readonly entryLabel = computed(() => {
-    const active = this.active();
-    if (!active) return 'Cell';
-    const row = this.model().rows[active.row]!;
-    const text = this.model().texts(row, this.unit())[active.column];
-    return `${row.label}, ${this.columns()[active.column]!.title}: ${text || 'empty'}`;
-  });
-
   constructor() {
     const observer = new ResizeObserver(() => this.onScroll());
     observer.observe(inject<ElementRef<HTMLElement>>(ElementRef).nativeElement);
     inject(DestroyRef).onDestroy(() => observer.disconnect());
     effect(() => {
-      const [active, block, model] = [this.active(), this.block(), this.model()];
+      const [spot, block, model] = [this.grid.spot(), this.grid.block(), this.model()];
       untracked(() => {
-        if (!active || !block) return this.selected.emit(undefined);
-        const columns = Array.from(
-          { length: block.columns.to - block.columns.from + 1 },
-          (_, at) => block.columns.from + at,
-        );
+        if (!spot || !block) return this.selected.emit(undefined);
         this.selected.emit({
-          row: model.rows[active.row]!,
-          column: active.column,
-          rows: model.rows.slice(block.rows.from, block.rows.to + 1),
-          columns,
+          row: model.rows[spot.row]!,
+          column: spot.column,
+          rows: model.rows.slice(block.top, block.bottom + 1),
+          columns: model.columns.map((_, at) => at).slice(block.left, block.right + 1),
         });
       });
     });
+  }
+
+  private isLastTotal(column: number): boolean {
+    return column === this.lastTotal();
+  }
+
+  private idOf({ row, column }: Spot): string {
+    return `${column}~${this.model().rows[row]!.id}`;
+  }
+
+  private find(id: string): Spot | undefined {
+    const at = id.indexOf('~');
+    const row = this.model().rows.findIndex((each) => each.id === id.slice(at + 1));
+    return row < 0 ? undefined : { row, column: Number(id.slice(0, at)) };
   }
 
   protected onScroll(): void {
@@ -180,132 +192,57 @@ export class PlanningTable {
     return lineOf(this.model().figures(row), this.model().columns);
   }
 
-  protected isIn(row: number, column: number): boolean {
-    const block = this.block();
-    return (
-      !!block &&
-      row >= block.rows.from &&
-      row <= block.rows.to &&
-      column >= block.columns.from &&
-      column <= block.columns.to
-    );
-  }
-
   focus(): void {
-    if (!this.active())
-      this.moveTo(
-        {
-          row: this.model().rows.findIndex(({ compiled, leaves }) => compiled !== undefined || leaves.length > 0),
-          column: Math.max(
-            0,
-            this.model().columns.findIndex((_, at) => !this.model().isActual(at)),
-          ),
-        },
-        false,
-      );
-    this.entry().nativeElement.focus({ preventScroll: true });
+    const model = this.model();
+    if (this.grid.spot()) this.grid.screen?.focus();
+    else
+      this.grid.move({
+        row: model.rows.findIndex(({ compiled, leaves }) => compiled !== undefined || leaves.length > 0),
+        column: model.columns.findIndex((_, at) => !model.isActual(at)),
+      });
   }
 
   /** Goes to the cell of a row; false where the sheet does not show it. */
   show(id: string, column: number): boolean {
     const row = this.model().rows.findIndex((each) => each.id === id);
     if (row < 0) return false;
-    this.moveTo({ row, column }, false);
-    this.entry().nativeElement.focus({ preventScroll: true });
+    this.grid.move({ row, column });
     return true;
   }
 
-  /** Goes to a cell; with `extend` the block grows to it. */
-  private moveTo(place: Place, extend: boolean): void {
-    const { rows, columns } = this.model();
-    const within = {
-      row: Math.max(0, Math.min(place.row, rows.length - 1)),
-      column: Math.max(0, Math.min(place.column, columns.length - 1)),
-    };
-    if (!rows[within.row]) return;
-    if (extend) this.anchor.set(within);
-    else {
-      this.anchor.set(undefined);
-      this.activeId.set({ row: rows[within.row]!.id, column: within.column });
-    }
-    this.bringIntoView(within);
+  fillRight(): void {
+    this.grid.fillRight();
   }
 
-  private bringIntoView({ row, column }: Place): void {
+  fillDown(): void {
+    this.grid.fillDown();
+  }
+
+  protected placeOf = (row: number, column: number) => placeOf({ row, column });
+
+  private reveal({ row, column }: Spot): void {
     const scroller = this.scroller().nativeElement;
     const { label, columns } = this.widths();
     const top = row * ROW_PX;
     if (top < scroller.scrollTop) scroller.scrollTop = top;
     const bottom = HEAD_PX + top + ROW_PX - scroller.clientHeight;
     if (bottom > scroller.scrollTop) scroller.scrollTop = bottom;
-    const left = columns.slice(0, column).reduce((a, b) => a + b, 0);
-    if (left < scroller.scrollLeft) scroller.scrollLeft = left;
-    const fixed = column === columns.length - 1 ? 0 : columns[columns.length - 1]!; // the last total stays in sight
-    const right = label + left + columns[column]! + fixed - scroller.clientWidth;
-    if (right > scroller.scrollLeft) scroller.scrollLeft = right;
+    const sized = this.sized();
+    if (!sized[column]!.isPinned) {
+      const pinnedPx = (from: number, to: number) =>
+        sized.slice(from, to).reduce((sum, { px, isPinned }) => sum + (isPinned ? px : 0), 0);
+      const left = columns.slice(0, column).reduce((a, b) => a + b, 0);
+      const least = label + left + columns[column]! + pinnedPx(column + 1, sized.length) - scroller.clientWidth;
+      if (left - pinnedPx(0, column) < scroller.scrollLeft) scroller.scrollLeft = left - pinnedPx(0, column);
+      if (least > scroller.scrollLeft) scroller.scrollLeft = least;
+    }
     this.onScroll();
   }
 
-  protected onPointer(event: MouseEvent): void {
-    const place = placeOf(event.target);
-    if (!place) return;
-    event.preventDefault();
-    this.commit();
-    if (event.detail === 2 && !event.shiftKey) return this.startTyping(true);
-    this.moveTo(place, event.shiftKey);
-    this.entry().nativeElement.focus({ preventScroll: true });
-  }
-
-  protected onDrag(event: MouseEvent): void {
-    if (event.buttons !== 1) return;
-    const place = placeOf(event.target);
-    if (!place || !this.active()) return;
-    if (this.filling()) this.filling.set(place);
-    else this.moveTo(place, true);
-  }
-
-  protected startFill(event: MouseEvent): void {
-    const block = this.block();
-    if (!block) return;
-    event.preventDefault();
-    event.stopPropagation();
-    this.filling.set({ row: block.rows.to, column: block.columns.to });
-  }
-
-  protected endFill(): void {
-    if (!this.filling()) return;
-    const target = this.block()!;
-    this.filling.set(undefined);
-    const source = this.block()!;
-    this.fill(source, target);
-    this.anchor.set({ row: target.rows.to, column: target.columns.to });
-  }
-
-  private fill(source: Block, target: Block): void {
-    this.enter('Fill', 'filled', fillEntries(this.model(), source, target, this.unit()));
-  }
-
-  /** Fills the selection from its first column, as spreadsheets do; one column from the one to its left. */
-  fillRight(): void {
-    const block = this.block();
-    if (block) this.fillFrom({ ...block, columns: firstOf(block.columns) }, block);
-  }
-
-  /** Fills the selection from its first row; one row from the one above it. */
-  fillDown(): void {
-    const block = this.block();
-    if (block) this.fillFrom({ ...block, rows: firstOf(block.rows) }, block);
-  }
-
-  private fillFrom(source: Block, target: Block): void {
-    if (source.rows.from >= 0 && source.columns.from >= 0) this.fill(source, target);
-  }
-
-  /** Writes what is being typed into every cell of the selection. */
-  private fillTyped(): void {
-    const [typing, block] = [this.typing(), this.block()];
-    this.stopTyping();
-    if (typing && block) this.enter('Fill', 'filled', blockEntries(this.model(), block, typing.text));
+  private write(text: string, block: Block): void {
+    const entries = blockEntries(this.model(), block, text);
+    if (entries.length === 1) this.enter(entries[0]!.row.label, 'typed', entries);
+    else this.enter('Fill', 'filled', entries);
   }
 
   private enter(label: string, how: 'typed' | 'pasted' | 'filled' | 'cleared', entries: readonly CellEntry[]): void {
@@ -314,106 +251,8 @@ export class PlanningTable {
     this.store.enter(label, how, places);
   }
 
-  protected onInput(text: string): void {
-    this.typing.update((now) => ({ text, caret: now?.caret ?? false }));
-  }
-
-  private startTyping(caret: boolean): void {
-    const active = this.active();
-    if (!active) return;
-    const row = this.model().rows[active.row]!;
-    const field = this.entry().nativeElement;
-    field.value = editText(row, this.model().figures(row)[active.column]!, this.unit());
-    this.typing.set({ text: field.value, caret });
-    field.focus({ preventScroll: true });
-    field.select();
-  }
-
-  protected commit(): void {
-    const [typing, active] = [this.typing(), this.active()];
-    this.stopTyping();
-    if (!typing || !active) return;
-    const row = this.model().rows[active.row]!;
-    this.enter(row.label, 'typed', [{ row, column: active.column, text: typing.text }]);
-  }
-
-  private stopTyping(): void {
-    this.typing.set(undefined);
-    this.entry().nativeElement.value = '';
-  }
-
-  protected onKey(event: KeyboardEvent): void {
-    const typing = this.typing();
-    const command = typing ? typingCommand(event, typing.caret) : sheetCommand(event);
-    if (!command) {
-      if (typing) event.stopPropagation();
-      return;
-    }
-    if (command.do === 'clear_block' && !this.anchor()) return;
-    this.obey(command);
-    event.preventDefault();
-    event.stopPropagation();
-  }
-
-  private obey(command: SheetCommand): void {
-    switch (command.do) {
-      case 'step':
-        if (command.commits) this.commit();
-        return this.step(command.rows, command.columns, command.extends);
-      case 'go': {
-        const { row = this.cursor().row, column } = command;
-        return this.moveTo({ row, column }, command.extends);
-      }
-      case 'select_all':
-        return this.selectAll();
-      case 'edit':
-        return this.startTyping(true);
-      case 'stop_typing':
-        return this.stopTyping();
-      case 'clear_block':
-        return this.anchor.set(undefined);
-      case 'clear':
-        return this.clear();
-      case 'fill_right':
-        return this.fillRight();
-      case 'fill_down':
-        return this.fillDown();
-      case 'fill_typed':
-        return this.fillTyped();
-      case 'help':
-        return this.help.open();
-      case 'open':
-        return this.toggleActive(command.opens);
-      case 'undo':
-        return this.store.undo();
-      case 'redo':
-        return this.store.redo();
-    }
-  }
-
-  private cursor(): Place {
-    return this.anchor() ?? this.active() ?? { row: 0, column: 0 };
-  }
-
-  private step(rows: number, columns: number, extend: boolean): void {
-    const from = extend ? this.cursor() : (this.active() ?? { row: 0, column: 0 });
-    this.moveTo({ row: from.row + rows, column: from.column + columns }, extend);
-  }
-
-  private selectAll(): void {
-    const { rows, columns } = this.model();
-    this.moveTo({ row: 0, column: 0 }, false);
-    this.moveTo({ row: rows.length - 1, column: columns.length - 1 }, true);
-  }
-
-  clear(): void {
-    const block = this.block();
-    if (block) this.enter('Clear', 'cleared', blockEntries(this.model(), block, '0'));
-  }
-
-  private toggleActive(opens: boolean): void {
-    const active = this.active();
-    const row = active && this.model().rows[active.row];
+  private openRow({ row: at }: Spot, opens: boolean): void {
+    const row = this.model().rows[at];
     if (row?.opens !== undefined && row.isOpen !== opens) this.toggle(row);
   }
 
@@ -423,42 +262,18 @@ export class PlanningTable {
     this.store.open.update((open) => new Set(open.has(id) ? [...open].filter((each) => each !== id) : [...open, id]));
   }
 
-  protected onCopy(event: ClipboardEvent): void {
-    const block = this.block();
-    if (this.typing() || !block) return;
-    event.preventDefault();
-    event.clipboardData?.setData('text/plain', blockText(this.model(), block, this.unit()));
-    event.clipboardData?.setData(FIGURES_TYPE, blockText(this.model(), block, 1));
-    if (event.type === 'cut') this.clear();
-  }
-
-  protected onPaste(event: ClipboardEvent): void {
-    const [block, active] = [this.block(), this.active()];
-    if (this.typing() || !block || !active) return;
-    event.preventDefault();
-    const data = event.clipboardData;
-    const own = data?.getData(FIGURES_TYPE);
-    const pasted = pastedEntries(
-      this.model(),
-      block,
-      own ? inUnit(own, this.unit()) : (data?.getData('text/plain') ?? ''),
-    );
-    if (pasted.problem !== undefined) return this.store.refuse(pasted.problem);
+  /** Writes figures from the clipboard; the block that they cover, where they are more than one. */
+  private paste(clipboard: DataTransfer, block: Block): Block | undefined {
+    const own = clipboard.getData(FIGURES_TYPE);
+    const text = own ? inUnit(own, this.unit()) : clipboard.getData('text/plain');
+    const pasted = pastedEntries(this.model(), block, text);
+    if (pasted.problem !== undefined) {
+      this.store.refuse(pasted.problem);
+      return undefined;
+    }
     const { entries, size } = pasted;
     this.enter('Paste', 'pasted', entries);
-    if (size.rows > 1 || size.columns > 1)
-      this.anchor.set({ row: block.rows.from + size.rows - 1, column: block.columns.from + size.columns - 1 });
+    if (size.rows === 1 && size.columns === 1) return undefined;
+    return { ...block, bottom: block.top + size.rows - 1, right: block.left + size.columns - 1 };
   }
-}
-
-/** The first place of a span that is filled from; of a single place the one before it. */
-const firstOf = ({ from, to }: Span): Span => {
-  const first = to > from ? from : from - 1;
-  return { from: first, to: first };
-};
-
-function placeOf(target: EventTarget | null): Place | undefined {
-  const cell = (target as HTMLElement | null)?.closest<HTMLElement>('[data-cell]');
-  const [row, column] = cell?.dataset['cell']?.split(',').map(Number) ?? [];
-  return row === undefined || column === undefined ? undefined : { row, column };
 }

@@ -1,5 +1,6 @@
 import type { SheetRow } from '@margin-lens/core';
-import { blockEntries, blockText, fillEntries, pastedEntries, type Block } from './sheet-block';
+import { blockEntries, blockText, fillEntries, pastedEntries } from './sheet-block';
+import type { Block } from '../shared/grid/grid-place';
 import type { SheetModel } from './sheet-model';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
@@ -12,15 +13,14 @@ const model = {
   figures: ({ id }: SheetRow) => FIGURES[id]!,
 } as unknown as SheetModel;
 const block = (top: number, bottom: number, left: number, right: number): Block => ({
-  rows: { from: top, to: bottom },
-  columns: { from: left, to: right },
+  ...{ top, bottom, left, right },
 });
 const shown = (entries: ReturnType<typeof blockEntries>) =>
   entries.map(({ row: { id }, column, text }) => `${id}${column}=${text}`);
 
 describe('a block of the sheet', () => {
   it('goes to a spreadsheet as text, in the unit that is shown', () => {
-    expect(blockText(model, block(0, 1, 0, 1), 1)).toBe('1\t2\n10\t20');
+    expect(blockText(model, block(0, 1, 0, 1), 1)).toBe('1\t2\n10\t20\n');
   });
 
   it('is repeated to the right, down and back, months into months alone', () => {

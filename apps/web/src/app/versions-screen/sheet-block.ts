@@ -1,60 +1,32 @@
 import type { ShownUnit } from '@margin-lens/core/shown';
+import { isInside, repeatedSpot, spotsOf, type Block } from '../shared/grid/grid-place';
+import { cellsOfText, textOfBlock } from '../shared/grid/grid-text';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
 
-export interface Span {
-  from: number;
-  to: number;
-}
-
-/** Cells that lie together, by places of rows and columns. */
-export interface Block {
-  rows: Span;
-  columns: Span;
-}
-
-const size = ({ from, to }: Span) => to - from + 1;
-const isInside = ({ from, to }: Span, at: number) => at >= from && at <= to;
-/** The place of a span that stands where a place beyond it would, the span repeated to both sides. */
-const repeated = (span: Span, at: number) => span.from + ((((at - span.from) % size(span)) + size(span)) % size(span));
-
 /** What a block holds, repeated over a larger one to the right, down or back; totals are not repeated into months. */
-export function fillEntries(model: SheetModel, source: Block, target: Block, unit: ShownUnit): CellEntry[] {
-  const entries: CellEntry[] = [];
-  for (let r = target.rows.from; r <= target.rows.to; r++)
-    for (let column = target.columns.from; column <= target.columns.to; column++) {
-      if (isInside(source.rows, r) && isInside(source.columns, column)) continue;
-      if (model.columns[column]!.grain !== model.columns[source.columns.from]!.grain) continue;
-      const from = model.rows[repeated(source.rows, r)]!;
-      const text = editText(from, model.figures(from)[repeated(source.columns, column)]!, unit);
-      entries.push({ row: model.rows[r]!, column, text });
-    }
-  return entries;
-}
+export const fillEntries = (model: SheetModel, source: Block, target: Block, unit: ShownUnit): CellEntry[] =>
+  spotsOf(target).flatMap(({ row, column }) => {
+    const isMonthOfTotal = model.columns[column]!.grain !== model.columns[source.left]!.grain;
+    if (isInside(source, row, column) || isMonthOfTotal) return [];
+    const from = repeatedSpot(source, { row, column });
+    return { row: model.rows[row]!, column, text: textAt(model, from.row, from.column, unit) };
+  });
 
 /** The cells of a block, each with the same text; what is a total of others in the block is left to them. */
-export function blockEntries(
-  { rows, columns: all }: SheetModel,
-  { rows: chosen, columns }: Block,
-  text: string,
-): CellEntry[] {
-  const entries: CellEntry[] = [];
-  for (let r = chosen.from; r <= chosen.to; r++)
-    for (let column = columns.from; column <= columns.to; column++) {
-      const isTotal = all[column]!.grain === 'year' && columns.to > columns.from;
-      if (!isTotal) entries.push({ row: rows[r]!, column, text });
-    }
-  return entries;
+export const blockEntries = ({ rows, columns }: SheetModel, block: Block, text: string): CellEntry[] =>
+  spotsOf(block).flatMap(({ row, column }) => {
+    const isTotal = columns[column]!.grain === 'year' && block.right > block.left;
+    return isTotal ? [] : { row: rows[row]!, column, text };
+  });
+
+function textAt(model: SheetModel, at: number, column: number, unit: ShownUnit): string {
+  const row = model.rows[at]!;
+  return editText(row, model.figures(row)[column]!, unit);
 }
 
 /** A block as text for a spreadsheet. */
-export const blockText = (model: SheetModel, { rows, columns }: Block, unit: ShownUnit): string =>
-  model.rows
-    .slice(rows.from, rows.to + 1)
-    .map((row) => {
-      const figures = model.figures(row).slice(columns.from, columns.to + 1);
-      return figures.map((figure) => editText(row, figure, unit)).join('\t');
-    })
-    .join('\n');
+export const blockText = (model: SheetModel, block: Block, unit: ShownUnit): string =>
+  textOfBlock(block, (row, column) => textAt(model, row, column, unit));
 
 /** What pasted text would write, or why it does not fit; then nothing is written. */
 export type Pasted =
@@ -81,11 +53,7 @@ function withoutWords(grid: readonly string[][]): string[][] {
  * beyond its months into a total, is refused whole.
  */
 export function pastedEntries(model: SheetModel, block: Block, text: string): Pasted {
-  const grid = text
-    .replace(/\r/g, '')
-    .replace(/\n$/, '')
-    .split('\n')
-    .map((line) => line.split('\t'));
+  const grid = cellsOfText(text);
   const isSingle = grid.length === 1 && grid[0]!.length === 1;
   if (isSingle) {
     const entries = blockEntries(model, block, plainNumber(grid[0]![0]!)).filter((each) => each.text !== '');
@@ -96,17 +64,17 @@ export function pastedEntries(model: SheetModel, block: Block, text: string): Pa
   if (word !== undefined) return { problem: `“${word.trim().slice(0, 40)}” is not a figure, so nothing was pasted.` };
   const places = figures.flatMap((cells, r) =>
     cells.flatMap((cell, c) =>
-      cell.trim() === '' ? [] : [{ at: block.rows.from + r, column: block.columns.from + c, text: plainNumber(cell) }],
+      cell.trim() === '' ? [] : [{ at: block.top + r, column: block.left + c, text: plainNumber(cell) }],
     ),
   );
-  const grain = model.columns[block.columns.from]!.grain;
-  const left = model.columns.slice(block.columns.from).findIndex((column) => column.grain !== grain);
+  const grain = model.columns[block.left]!.grain;
+  const left = model.columns.slice(block.left).findIndex((column) => column.grain !== grain);
   const room = {
-    rows: model.rows.length - block.rows.from,
-    columns: left < 0 ? model.columns.length - block.columns.from : left,
+    rows: model.rows.length - block.top,
+    columns: left < 0 ? model.columns.length - block.left : left,
   };
   const size = { rows: figures.length, columns: Math.max(...figures.map((cells) => cells.length)) };
-  if (places.some(({ at, column }) => at - block.rows.from >= room.rows || column - block.columns.from >= room.columns))
+  if (places.some(({ at, column }) => at - block.top >= room.rows || column - block.left >= room.columns))
     return {
       problem: `The block is ${size.rows} by ${size.columns}, and from here the sheet has room for ${room.rows} rows by ${room.columns} columns before its end or a total. Nothing was pasted.`,
     };

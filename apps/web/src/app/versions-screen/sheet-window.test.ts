@@ -1,7 +1,7 @@
 import { columnsInSight, mostRows, ROW_PX, rowsInSight } from './sheet-window';
 
 const WINDOW = { top: 0, left: 0, width: 800, height: 640 };
-const MONTHS = Array<number>(26).fill(60);
+const MONTHS = Array.from({ length: 26 }, (_, at) => ({ px: 60, isPinned: at === 3 || at === 25 }));
 
 describe('rowsInSight', () => {
   it('draws what is seen and some more, and keeps the height of all', () => {
@@ -25,13 +25,13 @@ describe('columnsInSight', () => {
     expect(columnsInSight(WINDOW, 176, MONTHS.slice(0, 13))).toHaveLength(13);
   });
 
-  it('draws of a wide sheet what is seen, some beside it, and the last total', () => {
+  it('draws of a wide sheet what is seen, some beside it, and what stays in sight', () => {
     for (let left = 0; left <= 26 * 60 + 176 - WINDOW.width; left += 7) {
       const drawn = columnsInSight({ ...WINDOW, left }, 176, MONTHS);
       const seen = MONTHS.map((_, at) => at).filter(
         (at) => (at + 1) * 60 > left && at * 60 < left + WINDOW.width - 176,
       );
-      expect(drawn).toEqual(expect.arrayContaining([...seen, 25]));
+      expect(drawn).toEqual(expect.arrayContaining([...seen, 3, 25]));
       expect(drawn.length).toBeLessThan(22);
     }
   });

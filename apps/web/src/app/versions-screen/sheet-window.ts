@@ -33,18 +33,22 @@ export function rowsInSight(
 /** The most rows that are drawn at once. */
 export const mostRows = ({ height }: SheetWindow): number => Math.ceil(height / ROW_PX) + 2 * SPARE_ROWS + STEP_ROWS;
 
-/** Places of the columns to draw, in order; the last is always among them, since it stays in sight. */
-export function columnsInSight({ left, width }: SheetWindow, labelPx: number, columnsPx: readonly number[]): number[] {
-  const all = columnsPx.map((_, at) => at);
+/** Places of the columns to draw, in order; those that stay in sight are always among them. */
+export function columnsInSight(
+  { left, width }: SheetWindow,
+  labelPx: number,
+  columns: readonly { px: number; isPinned: boolean }[],
+): number[] {
+  const all = columns.map((_, at) => at);
   if (all.length <= WHOLE_COLUMNS) return all;
   let edge = 0;
   const seen = all.filter((at) => {
     const from = edge;
-    edge += columnsPx[at]!;
+    edge += columns[at]!.px;
     return edge > left && from < left + width - labelPx;
   });
   const step = (at: number, round: (steps: number) => number) => round(at / SPARE_COLUMNS) * SPARE_COLUMNS;
   const from = step(seen[0] ?? 0, Math.floor) - SPARE_COLUMNS;
   const to = step((seen[seen.length - 1] ?? 0) + 1, Math.ceil) + SPARE_COLUMNS;
-  return all.filter((at) => (at >= from && at < to) || at === all.length - 1);
+  return all.filter((at) => (at >= from && at < to) || columns[at]!.isPinned);
 }

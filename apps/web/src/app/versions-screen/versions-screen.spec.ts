@@ -61,27 +61,33 @@ class PlanBed {
     const row = [...this.screen.page.querySelectorAll('tbody tr')].find(
       (each) => each.querySelector('.text')?.textContent === label,
     )!;
-    return [...row.querySelectorAll('td[data-cell]')].map((cell) => cell.textContent.trim());
+    return [...row.querySelectorAll('td[data-spot]')].map((cell) => cell.textContent.trim());
   }
 
-  get entry(): HTMLInputElement {
-    return this.screen.page.querySelector<HTMLInputElement>('input.entry')!;
+  private get input(): HTMLInputElement | null {
+    return this.screen.page.querySelector<HTMLInputElement>('[data-spot] input');
+  }
+
+  get grid(): HTMLElement {
+    return this.screen.page.querySelector<HTMLElement>('[role="grid"]')!;
   }
 
   async choose(row: number, column: number, more: MouseEventInit = {}): Promise<void> {
-    const cell = this.screen.page.querySelector(`[data-cell="${row},${column}"]`)!;
+    const cell = this.screen.page.querySelector(`[data-spot="${row}.${column}"]`)!;
     cell.dispatchEvent(new MouseEvent('mousedown', { bubbles: true, cancelable: true, ...more }));
     await this.screen.settle();
   }
 
   async key(key: string, more: KeyboardEventInit = {}): Promise<void> {
-    this.entry.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
+    const target = this.input ?? this.grid;
+    target.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
     await this.screen.settle();
   }
 
   async type(text: string): Promise<void> {
-    this.entry.value = text;
-    this.entry.dispatchEvent(new Event('input', { bubbles: true }));
+    await this.key(text[0]!);
+    this.input!.value = text;
+    this.input!.dispatchEvent(new Event('input', { bubbles: true }));
     await this.key('Enter');
   }
 

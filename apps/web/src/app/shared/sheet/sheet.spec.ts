@@ -24,10 +24,13 @@ describe('Sheet', () => {
     target.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true, ...more }));
     await settle();
   };
-  const editor = () =>
-    element().querySelector<HTMLInputElement>(
-      '[role="gridcell"] input[aria-label="Name"], [role="gridcell"] input[aria-label="Nature"], [role="gridcell"] input[aria-label="Number"]',
-    );
+  const editor = () => element().querySelector<HTMLInputElement>('[data-spot] input');
+  /** Writes into the open cell, and takes it or gives it up. */
+  const write = async (text: string, name: string, more: KeyboardEventInit = {}) => {
+    editor()!.value = text;
+    editor()!.dispatchEvent(new Event('input'));
+    await key(name, more, editor()!);
+  };
   const clipboard = async (type: 'copy' | 'cut' | 'paste', text = ''): Promise<string> => {
     let held = text;
     const event = new Event(type, { bubbles: true, cancelable: true });
@@ -60,13 +63,11 @@ describe('Sheet', () => {
     grid().dispatchEvent(new KeyboardEvent('keydown', { key: 'e', bubbles: true }));
     await settle();
     expect(editor()!.value).toBe('Pe');
-    editor()!.value = 'Petty cash';
-    await key('Enter', {}, editor()!);
+    await write('Petty cash', 'Enter');
     expect(cells()[0]).toBe('1|Petty cash|asset');
     await key('F2');
     expect(editor()!.value).toBe('Land');
-    editor()!.value = 'given up';
-    await key('Escape', {}, editor()!);
+    await write('given up', 'Escape');
     expect(cells()[1]).toBe('2|Land|asset');
   });
 
@@ -81,11 +82,10 @@ describe('Sheet', () => {
   it('writes into all selected cells, fills down, clears, and takes each step back', async () => {
     await key('ArrowRight');
     await key('ArrowDown', { shiftKey: true });
-    await key('ArrowDown', { altKey: true });
+    await key('d', { ctrlKey: true });
     expect(cells().slice(0, 2)).toEqual(['1|Cash|asset', '2|Cash|asset']);
     await key('F2');
-    editor()!.value = 'Same';
-    await key('Enter', { ctrlKey: true }, editor()!);
+    await write('Same', 'Enter', { ctrlKey: true });
     expect(cells().slice(0, 2)).toEqual(['1|Same|asset', '2|Same|asset']);
     await key('Delete');
     expect(cells().slice(0, 2)).toEqual(['1||asset', '2||asset']);

@@ -1,0 +1,399 @@
+import { computed, linkedSignal, signal, type Signal, type WritableSignal } from '@angular/core';
+import type { GridCommand } from './grid-keys';
+import { blockOf, isInside, type Block, type Spot } from './grid-place';
+
+/** The cells of a grid, and how they are found. */
+export interface GridPlan {
+  rows: () => number;
+  columns: () => number;
+  /** Rows that the keyboard stops at; every row where left out. */
+  stops?: (row: number) => boolean;
+  /** Names cells, so that one stays chosen when rows come and go; by their place where left out. */
+  names?: { idOf(spot: Spot): string; find(id: string): Spot | undefined };
+  /** The chosen cell by its name, where something else holds it. */
+  chosen?: WritableSignal<string | undefined>;
+  /** Scrolls a cell into sight that may not be drawn; left out, all are drawn. */
+  reveal?: (spot: Spot) => void;
+  /** Rows of a window. */
+  page?: () => number;
+  /** Where a step of one leads, in a grid that goes its own ways. */
+  next?: (from: Spot, rows: number, columns: number) => Spot;
+  /** Cells are names of things: opened before they are typed into, taken where they stand, and dragged as what they name. */
+  hasNames?: boolean;
+}
+
+/** What a grid does beside moving about; keys of what it does not do are left alone. */
+export interface GridActs {
+  /** Keys of the grid's own; true where one was meant for it. */
+  own?(event: KeyboardEvent): boolean;
+  /** A cell was chosen. */
+  moved?(spot: Spot): void;
+  /** The block was grown to a cell. */
+  reached?(spot: Spot): void;
+  /** A cell was pressed with Ctrl: it joins what is chosen, or leaves it. */
+  toggle?(spot: Spot): void;
+  /** Enter and double click; Enter goes on to the next row where left out. */
+  enter?(spot: Spot): void;
+  space?(spot: Spot): void;
+  /** Opens or closes what lies below a row. */
+  open?(spot: Spot, opens: boolean): void;
+  widen?(column: number, steps: 1 | -1): void;
+  pin?(column: number): void;
+  /** What a cell is edited from; undefined for one that cannot be written. With `write`, the grid can be typed into. */
+  textOf?(spot: Spot): string | undefined;
+  /** Whether the cell is chosen from a list, which the arrows then go through. */
+  offers?(spot: Spot): boolean;
+  /** Writes one text into a block. */
+  write?(text: string, block: Block): void;
+  clear?(block: Block): void;
+  /** Repeats a block over a larger one. */
+  fill?(source: Block, target: Block): void;
+  undo?(): void;
+  redo?(): void;
+  copy?(clipboard: DataTransfer, block: Block): void;
+  /** Writes what is on the clipboard from the block's corner on; the block that it covers, where it is more than one cell. */
+  paste?(clipboard: DataTransfer, block: Block): Block | undefined;
+}
+
+/** What is being typed into a cell. */
+export interface Typing {
+  text: string;
+  /** Arrows move in the text. */
+  hasCaret: boolean;
+  /** All of it is selected: what is typed next takes its place. */
+  isSelected: boolean;
+}
+
+/** What draws a grid: brings cells into sight, and the keyboard to the chosen one. */
+export interface GridScreen {
+  reveal(spot: Spot): void;
+  focus(): void;
+}
+
+const PAGE = 20;
+const BY_PLACE = {
+  idOf: ({ row, column }: Spot) => `${row}.${column}`,
+  find(id: string): Spot {
+    const [row, column] = id.split('.').map(Number) as [number, number];
+    return { row, column };
+  },
+};
+
+/**
+ * What is chosen in a grid, and what is typed into it.
+ *
+ * The spot is the cell that has the keyboard. A block begins there and reaches to another cell, as in spreadsheets: what
+ * is typed goes to the spot, what is copied, cleared and filled is the block.
+ */
+export class GridModel {
+  /** Draws the grid; there while it stands on screen. */
+  screen: GridScreen | undefined;
+  private readonly names: NonNullable<GridPlan['names']>;
+  private readonly chosen: WritableSignal<string | undefined>;
+  /** The other end of the block. */
+  private readonly corner = signal<Spot | undefined>(undefined);
+  private readonly filling = signal<Spot | undefined>(undefined);
+  private readonly typed = signal<Typing | undefined>(undefined);
+
+  /** What is being typed into the spot; undefined while the keyboard moves about. */
+  readonly typing: Signal<Typing | undefined> = this.typed;
+  readonly spot = computed(() => this.find(this.chosen()), { equal: isSame });
+  private readonly lastChosen = linkedSignal<string | undefined, string | undefined>({
+    source: () => this.chosen(),
+    computation: (chosen, previous) => chosen ?? previous?.value,
+  });
+  /** The cell that Tab reaches: the chosen one, else the one that was, else the first that can be chosen. */
+  readonly entry = computed<Spot>(() => this.find(this.lastChosen()) ?? { row: this.stopFrom(0, 1) ?? 0, column: 0 }, {
+    equal: isSame,
+  });
+  readonly block = computed((): Block | undefined => {
+    const spot = this.spot();
+    if (!spot) return undefined;
+    const corner = this.corner();
+    const chosen = blockOf(spot, corner ? this.within(corner) : spot);
+    const filling = this.filling();
+    const ends = [
+      { row: chosen.top, column: chosen.left },
+      { row: chosen.bottom, column: chosen.right },
+    ] as const;
+    return filling ? blockOf(...ends, filling) : chosen;
+  });
+  readonly isFilling = computed(() => this.filling() !== undefined);
+
+  constructor(
+    private readonly plan: GridPlan,
+    readonly acts: GridActs = {},
+  ) {
+    this.names = plan.names ?? BY_PLACE;
+    this.chosen = plan.chosen ?? signal<string | undefined>(undefined);
+  }
+
+  isSpot(row: number, column: number): boolean {
+    const spot = this.spot();
+    return spot?.row === row && spot.column === column;
+  }
+
+  isChosen(row: number, column: number): boolean {
+    const block = this.block();
+    return block !== undefined && isInside(block, row, column);
+  }
+
+  /** Whether the handle to fill from stands at this cell. */
+  isCorner(row: number, column: number): boolean {
+    const block = this.block();
+    return block?.bottom === row && block.right === column;
+  }
+
+  /** Whether the keyboard may stop at a row. */
+  stops(row: number): boolean {
+    return this.plan.stops?.(row) ?? true;
+  }
+
+  idOf(spot: Spot): string {
+    return this.names.idOf(spot);
+  }
+
+  private find(id: string | undefined): Spot | undefined {
+    const spot = id === undefined ? undefined : this.names.find(id);
+    return spot && this.plan.rows() > 0 && this.plan.columns() > 0 ? this.within(spot) : undefined;
+  }
+
+  private within({ row, column }: Spot): Spot {
+    return {
+      row: Math.max(0, Math.min(row, this.plan.rows() - 1)),
+      column: Math.max(0, Math.min(column, this.plan.columns() - 1)),
+    };
+  }
+
+  /** The first row from here on in a direction that the keyboard stops at. */
+  private stopFrom(from: number, way: 1 | -1): number | undefined {
+    for (let row = from; row >= 0 && row < this.plan.rows(); row += way) if (this.stops(row)) return row;
+    return undefined;
+  }
+
+  /** Goes to a cell; extending, the block grows to it. Nothing happens in an empty grid. */
+  move(to: Spot, isExtending = false): void {
+    if (this.plan.rows() === 0 || this.plan.columns() === 0) return;
+    const spot = this.within(to);
+    if (isExtending && this.spot()) this.reach(spot);
+    else this.choose(spot);
+    this.reveal(spot);
+    this.screen?.focus();
+  }
+
+  /** Scrolls a cell into sight. */
+  reveal(spot: Spot): void {
+    if (this.plan.reveal) this.plan.reveal(spot);
+    else this.screen?.reveal(spot);
+  }
+
+  /** Chooses a cell without bringing the keyboard to it. */
+  choose(spot: Spot): void {
+    this.corner.set(undefined);
+    this.chosen.set(this.idOf(spot));
+    this.acts.moved?.(spot);
+  }
+
+  /** Grows the block from the spot to a cell. */
+  reach(to: Spot): void {
+    const spot = this.within(to);
+    this.corner.set(spot);
+    this.acts.reached?.(spot);
+  }
+
+  shrink(): void {
+    this.corner.set(undefined);
+  }
+
+  selectAll(): void {
+    this.choose({ row: this.stopFrom(0, 1) ?? 0, column: 0 });
+    this.reach({ row: this.plan.rows() - 1, column: this.plan.columns() - 1 });
+  }
+
+  /** Does what a key asks for; false where it is not for this grid. */
+  obey(command: GridCommand): boolean {
+    const { acts } = this;
+    const [spot, block] = [this.entry(), this.block() ?? blockOf(this.entry())];
+    switch (command.do) {
+      case 'step':
+        return this.step(command);
+      case 'page':
+        return this.step({
+          ...{ rows: command.pages * (this.plan.page?.() ?? PAGE), columns: 0 },
+          extends: command.extends,
+        });
+      case 'go':
+        return done(() => this.go(command.row ?? this.cursor().row, command.column, command.extends));
+      case 'enter':
+      case 'enter_back':
+        if (acts.enter) return done(() => acts.enter!(spot));
+        return this.step({ rows: command.do === 'enter' ? 1 : -1, columns: 0, extends: false });
+      case 'space':
+        return done(acts.space && (() => acts.space!(spot)));
+      case 'open':
+        return done(acts.open && (() => acts.open!(spot, command.opens)));
+      case 'widen':
+        return done(acts.widen && (() => acts.widen!(spot.column, command.steps)));
+      case 'pin':
+        return done(acts.pin && (() => acts.pin!(spot.column)));
+      case 'select_all':
+        return done(() => this.selectAll());
+      case 'shrink':
+        return this.corner() !== undefined && done(() => this.shrink());
+      case 'edit':
+        return this.type();
+      case 'stop_typing':
+        return done(() => this.stopTyping());
+      case 'clear':
+        return done(acts.clear && (() => acts.clear!(block)));
+      case 'undo':
+        return done(acts.undo && (() => acts.undo!()));
+      case 'redo':
+        return done(acts.redo && (() => acts.redo!()));
+      case 'fill_right':
+        return done(acts.fill && (() => this.fillRight()));
+      case 'fill_down':
+        return done(acts.fill && (() => this.fillDown()));
+      case 'fill_typed':
+        return done(() => this.commit(true));
+    }
+  }
+
+  private cursor(): Spot {
+    return this.corner() ?? this.entry();
+  }
+
+  private step(step: { rows: number; columns: number; extends: boolean; commits?: true; leaves?: true }): boolean {
+    const isReading = step.leaves && !this.acts.write;
+    const from = step.extends ? this.cursor() : this.entry();
+    const column = from.column + step.columns;
+    if (isReading || (step.leaves && (column < 0 || column >= this.plan.columns()))) return false;
+    if (step.commits) {
+      this.commit();
+      if (this.plan.hasNames) return done(() => this.screen?.focus());
+    }
+    if (this.plan.next) return done(() => this.move(this.plan.next!(from, step.rows, step.columns), step.extends));
+    this.go(from.row + step.rows, column, step.extends, step.rows < 0 ? -1 : 1);
+    return true;
+  }
+
+  /** Goes to a cell, or to the next in a direction where the keyboard may stop. */
+  private go(row: number, column: number, isExtending: boolean, way: 1 | -1 = 1): void {
+    const aim = this.within({ row, column });
+    const stop = this.stopFrom(aim.row, way) ?? this.stopFrom(aim.row, way === 1 ? -1 : 1);
+    this.move({ row: stop ?? aim.row, column: aim.column }, isExtending);
+  }
+
+  /** Opens the spot to be typed into; a text takes the place of what it holds. False where it cannot be written. */
+  type(text?: string): boolean {
+    const spot = this.entry();
+    const held = this.acts.write && this.acts.textOf?.(spot);
+    if (held === undefined) return false;
+    if (!this.spot()) this.choose(spot);
+    const isSelected = text === undefined;
+    this.typed.set({ text: text ?? held, hasCaret: isSelected || (this.acts.offers?.(spot) ?? false), isSelected });
+    return true;
+  }
+
+  /** Begins a new text in the spot; false where it is not typed over. */
+  typeOver(text: string): boolean {
+    return !this.plan.hasNames && this.type(text);
+  }
+
+  /** Takes over what the input of the cell holds. */
+  retype(text: string): void {
+    this.typed.update((now) => now && { ...now, text, isSelected: false });
+  }
+
+  /** Takes a letter that comes before the input of the cell has the keyboard. */
+  typeAhead(letter: string): void {
+    const now = this.typed();
+    if (now) this.retype(now.isSelected ? letter : now.text + letter);
+  }
+
+  stopTyping(): void {
+    this.typed.set(undefined);
+    this.screen?.focus();
+  }
+
+  /** Writes what is typed into the spot, or into the whole block. */
+  commit(intoAll = false): void {
+    const [typed, spot, block] = [this.typed(), this.spot(), this.block()];
+    if (!typed || !spot || !block) return;
+    this.typed.set(undefined);
+    this.acts.write?.(typed.text, intoAll ? block : blockOf(spot));
+    if (intoAll) this.screen?.focus();
+  }
+
+  /** Fills the block from its first column; one column from the one to its left. */
+  fillRight(): void {
+    const block = this.block();
+    if (!block) return;
+    const from = block.right > block.left ? block.left : block.left - 1;
+    if (from >= 0) this.acts.fill?.({ ...block, left: from, right: from }, block);
+  }
+
+  /** Fills the block from its first row; one row from the one above it. */
+  fillDown(): void {
+    const block = this.block();
+    if (!block) return;
+    const from = block.bottom > block.top ? block.top : block.top - 1;
+    if (from >= 0) this.acts.fill?.({ ...block, top: from, bottom: from }, block);
+  }
+
+  /** Whether the pointer grows the block as it is dragged. */
+  get growsByPointer(): boolean {
+    return !this.plan.hasNames;
+  }
+
+  /** The handle at the block's corner is dragged to a cell, first to its own. */
+  dragHandle(to?: Spot): void {
+    const block = this.block();
+    if (block) this.filling.set(to ?? { row: block.bottom, column: block.right });
+  }
+
+  /** The handle is let go of: what the block held is repeated over all of it. */
+  dropHandle(): void {
+    const target = this.block();
+    if (!this.filling() || !target) return;
+    this.filling.set(undefined);
+    this.acts.fill?.(this.block()!, target);
+    this.chooseBlock(target);
+  }
+
+  private chooseBlock({ top, bottom, left, right }: Block): void {
+    this.choose({ row: top, column: left });
+    this.reach({ row: bottom, column: right });
+  }
+
+  copy(clipboard: DataTransfer): boolean {
+    const block = this.block();
+    if (!block || !this.acts.copy) return false;
+    this.acts.copy(clipboard, block);
+    return true;
+  }
+
+  cut(clipboard: DataTransfer): boolean {
+    const block = this.block();
+    if (!block || !this.acts.clear || !this.copy(clipboard)) return false;
+    this.acts.clear(block);
+    return true;
+  }
+
+  paste(clipboard: DataTransfer): boolean {
+    const { paste } = this.acts;
+    const block = this.block();
+    if (!block || !paste) return false;
+    const covered = paste(clipboard, block);
+    if (covered) this.chooseBlock(covered);
+    return true;
+  }
+}
+
+const isSame = (a: Spot | undefined, b: Spot | undefined) => a?.row === b?.row && a?.column === b?.column;
+
+/** Runs an act, where there is one. */
+function done(act: (() => void) | undefined): boolean {
+  act?.();
+  return act !== undefined;
+}
