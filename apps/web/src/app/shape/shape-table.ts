@@ -144,7 +144,7 @@ export class ShapeTable {
 
   protected isTyping(axis: Selection['axis'], id: string): boolean {
     const { row, column } = this.find(`${axis}:${id}`)!;
-    return this.grid.typing() !== undefined && this.grid.isSpot(row, column);
+    return this.grid.typing() !== undefined && this.grid.inRow(row).spot === column;
   }
 
   private placed({ row, column }: Spot): Pick<Selection, 'axis' | 'at'> {

@@ -1,6 +1,6 @@
 import { computed, linkedSignal, signal, type Signal, type WritableSignal } from '@angular/core';
 import type { GridCommand } from './grid-keys';
-import { blockOf, isInside, type Block, type Spot } from './grid-place';
+import { blockOf, type Block, type Spot } from './grid-place';
 
 /** The cells of a grid, and how they are found. */
 export interface GridPlan {
@@ -63,6 +63,18 @@ export interface Typing {
   /** All of it is selected: what is typed next takes its place. */
   isSelected: boolean;
 }
+
+/** Columns of a row that are chosen; −1 where none is. */
+export interface ChosenInRow {
+  /** The block, both ends included. */
+  left: number;
+  right: number;
+  spot: number;
+  /** Where the handle to fill from stands. */
+  corner: number;
+}
+
+const NOTHING: ChosenInRow = { left: 0, right: -1, spot: -1, corner: -1 };
 
 /** What draws a grid: brings cells into sight, and the keyboard to the chosen one. */
 export interface GridScreen {
@@ -128,20 +140,16 @@ export class GridModel {
     this.chosen = plan.chosen ?? signal<string | undefined>(undefined);
   }
 
-  isSpot(row: number, column: number): boolean {
-    const spot = this.spot();
-    return spot?.row === row && spot.column === column;
-  }
-
-  isChosen(row: number, column: number): boolean {
-    const block = this.block();
-    return block !== undefined && isInside(block, row, column);
-  }
-
-  /** Whether the handle to fill from stands at this cell. */
-  isCorner(row: number, column: number): boolean {
-    const block = this.block();
-    return block?.bottom === row && block.right === column;
+  /** What of a row is chosen, asked once for all its cells. */
+  inRow(row: number): ChosenInRow {
+    const [spot, block] = [this.spot(), this.block()];
+    if (!spot || !block || row < block.top || row > block.bottom) return NOTHING;
+    const { left, right } = block;
+    return {
+      ...{ left, right },
+      spot: spot.row === row ? spot.column : -1,
+      corner: block.bottom === row ? right : -1,
+    };
   }
 
   /** Whether the keyboard may stop at a row. */

@@ -17,15 +17,16 @@ import { GridHarness } from './testing/grid-harness';
     <div [mlGrid]="grid" aria-label="Test">
       @for (row of shown(); track $index; let r = $index) {
         <div role="row">
+          @let here = grid.inRow(r);
           @for (text of row; track $index; let c = $index) {
             <span
               role="gridcell"
               tabindex="-1"
               [attr.data-spot]="placeOf(r, c)"
-              [class.chosen]="grid.isChosen(r, c)"
-              [class.spot]="grid.isSpot(r, c)"
+              [class.chosen]="c >= here.left && c <= here.right"
+              [class.spot]="c === here.spot"
               >{{ text }}
-              @if (grid.isSpot(r, c) && grid.typing()) {
+              @if (c === here.spot && grid.typing()) {
                 <input [mlCellInput]="grid" aria-label="Cell" />
               }
             </span>

@@ -67,7 +67,13 @@ export class Grid {
   private stop: HTMLElement | undefined;
 
   constructor() {
-    const screen = { reveal: (spot: Spot) => this.reveal(spot), focus: () => this.focus() };
+    const screen = {
+      reveal: (spot: Spot) => this.reveal(spot),
+      // from cell to cell the keyboard goes once they are drawn: before, it would have the page laid out twice
+      focus: () => {
+        if (!this.isOnCell()) this.focus();
+      },
+    };
     effect(() => {
       this.grid().screen = screen;
     });
@@ -85,6 +91,11 @@ export class Grid {
 
   private cellAt(spot: Spot): HTMLElement | null {
     return this.host.querySelector<HTMLElement>(`[data-spot="${placeOf(spot)}"]`);
+  }
+
+  private isOnCell(): boolean {
+    const active = document.activeElement;
+    return active !== null && active !== this.host && this.host.contains(active) && spotOf(active) !== undefined;
   }
 
   private reveal(spot: Spot): void {
