@@ -2,13 +2,17 @@ import type { WhyView } from '@margin-lens/contract';
 import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
 import type { ChartOption } from '../shared/chart';
 import { CHART_COLOURS, CHART_FRAME } from '../shared/chart-notation';
+import { bridgeStart } from './why-text';
 
 const { ink: INK, second: SECOND_INK, prior: PRIOR, sheet: SHEET } = CHART_COLOURS;
 
 /** The ends of a bridge: actual figures are filled, those of versions outlined. */
 const endFill = (name: string, actual: string) => (name === 'Actual' ? actual : SHEET);
 
-/** A bridge lying on its side: each step stands where the one before ended; `shown` labels the steps directly. */
+/**
+ * A bridge lying on its side: each step stands where the one before ended, ends that are cut off bear a mark; `shown`
+ * labels the steps directly.
+ */
 export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
   const steps = [
     { label: view.base, from: 0, to: view.from, colour: endFill(view.base, PRIOR), text: view.from },
@@ -18,12 +22,7 @@ export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
     }),
     { label: view.of, from: 0, to: view.to, colour: endFill(view.of, INK), text: view.to },
   ].reverse();
-  const ends = view.terms.reduce((all, { amount }) => [...all, all.at(-1)! + amount], [view.from]);
-  const span = Math.max(...ends) - Math.min(...ends);
-  // the ends are cut off where the steps would be too small to see
-  const least = Math.min(...ends) > span * 3 ? Math.min(...ends) - span * 0.4 : undefined;
-  const most = Math.max(...ends) < -span * 3 ? Math.max(...ends) + span * 0.4 : undefined;
-  const start = least ?? most ?? 0;
+  const start = bridgeStart(view);
   const thick = shown === undefined ? 12 : 16;
   return {
     ...CHART_FRAME,
@@ -31,8 +30,8 @@ export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
     xAxis: {
       type: 'value',
       show: false,
-      ...(least !== undefined && { min: least }),
-      ...(most !== undefined && { max: most }),
+      ...(start > 0 && { min: start }),
+      ...(start < 0 && { max: start }),
     },
     yAxis: {
       type: 'category',
@@ -63,12 +62,14 @@ export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
             shape: { x, y: a[1] - thick / 2, width, height: thick },
             style: { fill, ...(fill === SHEET && { stroke: INK, lineWidth: 1 }) },
           };
+          const isCut = start !== 0 && [0, steps.length - 1].includes(api.value(0));
           const text =
             shown === undefined ? '' : formatFigure({ amount: steps[api.value(0)]!.text, unit: view.unit }, shown);
           return {
             type: 'group',
             children: [
               bar,
+              ...(isCut ? [cutMark(start > 0 ? x + 10 : x + width - 10, a[1], thick)] : []),
               {
                 type: 'text',
                 style: {
@@ -87,6 +88,16 @@ export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
       },
     ],
   };
+}
+
+/** Two strokes through a bar that does not begin at zero. */
+function cutMark(x: number, y: number, thick: number) {
+  const stroke = (at: number) => ({
+    type: 'line',
+    shape: { x1: at - 3, y1: y + thick / 2 + 2, x2: at + 3, y2: y - thick / 2 - 2 },
+    style: { stroke: 'var(--paper)', lineWidth: 2.5 },
+  });
+  return { type: 'group', children: [stroke(x), stroke(x + 5)] };
 }
 
 /** What the drawing of one step is given. */

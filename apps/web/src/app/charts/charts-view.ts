@@ -3,7 +3,7 @@ import { asked } from '../shared/asked';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
 import type { StatementContext, StatementView } from '@margin-lens/contract';
-import { whySentence } from './why-text';
+import { cutWords, whySentence } from './why-text';
 import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
@@ -84,8 +84,8 @@ export class ChartsView {
     return view && !view.problem
       ? {
           option: bridgeOption(view, this.unit()),
-          height: 34 + 24 * (view.terms.length + 2),
-          sentence: whySentence(view, this.unit()),
+          height: 8 + 22 * (view.terms.length + 2),
+          sentence: [whySentence(view, this.unit()), cutWords(view, this.unit())].filter(Boolean).join(' '),
         }
       : undefined;
   });

@@ -121,19 +121,14 @@ export function cumulatedOption(
     sums.map((sum, at) => (at >= lastActual ? sum : null)),
   ];
   const hasForecast = notation.includes('forecast');
-  const endOf = (figures: readonly (number | null)[]) => figures.findLast((figure) => figure !== null) ?? 0;
-  const isBelow = endOf(cumulated(base)) < endOf(hasForecast ? forecast : actual); // labels of close lines keep apart
-  const line = (
-    name: string,
-    figures: readonly (number | null)[],
-    style: Record<string, unknown>,
-    isLabelBelow: boolean,
-  ) => {
+  const line = (name: string, figures: readonly (number | null)[], style: Record<string, unknown>) => {
     const last = figures.findLastIndex((figure) => figure !== null);
     return {
       type: 'line',
       symbol: 'none',
       lineStyle: style,
+      // names that would lie on each other move apart
+      labelLayout: { moveOverlap: 'shiftY' },
       data: figures.map((value, at) => ({
         value,
         ...(at === last && {
@@ -141,11 +136,12 @@ export function cumulatedOption(
           itemStyle: { color: CHART_COLOURS.ink },
           label: {
             show: true,
-            position: isLabelBelow ? 'bottom' : 'top',
+            ...labelPlace(figures, months.length),
             fontSize: 11,
+            lineHeight: 13,
             color: CHART_COLOURS.ink,
             textBorderWidth: 0,
-            formatter: `${name} ${formatFigure({ amount: value, unit }, shown)}`,
+            formatter: `${name}\n${formatFigure({ amount: value, unit }, shown)}`.trim(),
           },
         }),
       })),
@@ -153,15 +149,21 @@ export function cumulatedOption(
   };
   return {
     ...CHART_FRAME,
-    grid: { ...CHART_FRAME.grid, top: 26, right: 40, bottom: 14 },
+    grid: { ...CHART_FRAME.grid, top: 26, right: 70, bottom: 14 },
     xAxis: axis(months),
     yAxis: { type: 'value', show: false, scale: true },
     series: [
-      line(baseName, cumulated(base), { color: CHART_COLOURS.second, width: 1.5, type: 'dashed' }, isBelow),
-      ...(hasForecast
-        ? [line(forecastName, forecast, { color: CHART_COLOURS.ink, width: 2, type: [2, 3] }, !isBelow)]
-        : []),
-      line('', actual, { color: CHART_COLOURS.ink, width: 2 }, !isBelow),
+      line(baseName, cumulated(base), { color: CHART_COLOURS.second, width: 1.5, type: 'dashed' }),
+      ...(hasForecast ? [line(forecastName, forecast, { color: CHART_COLOURS.ink, width: 2, type: [2, 3] })] : []),
+      line('', actual, { color: CHART_COLOURS.ink, width: 2 }),
     ],
   };
+}
+
+/** Where the end of a line is named: behind it at the end of the year, else on the side where the line does not go on. */
+function labelPlace(figures: readonly (number | null)[], months: number): Record<string, unknown> {
+  const last = figures.findLastIndex((figure) => figure !== null);
+  if (last === months - 1) return { position: 'right', align: 'left' };
+  const isRising = (figures[last] ?? 0) >= (figures[last - 1] ?? 0);
+  return { position: 'left', offset: [0, isRising ? -8 : 8] };
 }

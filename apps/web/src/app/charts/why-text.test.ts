@@ -1,11 +1,21 @@
 import type { WhyView } from '@margin-lens/contract';
-import { whySentence } from './why-text';
+import { cutWords, whySentence } from './why-text';
 
 const EURO = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const term = (id: string, label: string, amount: number) => ({ id, label, amount, favour: null });
 const why = (terms: WhyView['terms'], counted: string | null = null): WhyView => ({
   ...{ row: 'Energy', column: 'Change', of: 'Actual', base: 'Plan', unit: EURO, from: 100_000, to: 130_000 },
   ...{ terms, counted, folded: 0, note: '', basis: '', problem: null, counts: [], varies: true, values: [] },
+});
+
+describe('cutWords', () => {
+  it('says where the ends begin when the steps are small beside them, of costs from the other side', () => {
+    expect(cutWords(why([term('a', 'A', 30_000)]), 1)).toBe('The bars of the ends begin at 880.');
+    expect(cutWords({ ...why([term('a', 'A', -30_000)]), from: -100_000, to: -130_000 }, 1)).toBe(
+      'The bars of the ends begin at (880).',
+    );
+    expect(cutWords(why([term('a', 'A', 300_000)]), 1)).toBe('');
+  });
 });
 
 describe('whySentence', () => {

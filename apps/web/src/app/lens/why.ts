@@ -8,7 +8,7 @@ import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { bridgeOption } from '../charts/bridge-chart';
-import { exactOf, quantityWords, valueEffects, whySentence } from '../charts/why-text';
+import { cutWords, exactOf, quantityWords, valueEffects, whySentence } from '../charts/why-text';
 
 /** Before the name of a dimension: asks for price, volume and mix of its values. */
 const VOLUME = 'volume:';
@@ -67,6 +67,9 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
         <p class="thin">{{ problem }}</p>
       } @else {
         <p class="sentence" data-testid="why-sentence">{{ sentence() }}</p>
+        @if (cut(); as words) {
+          <p class="thin">{{ words }}</p>
+        }
         <ml-chart
           class="chart"
           [style.height.px]="30 + 20 * (view.terms.length + 2)"
@@ -236,6 +239,11 @@ export class Why {
   protected readonly sentence = computed(() => {
     const view = this.view();
     return view ? whySentence(view, this.contexts.context()?.unit ?? 1) : '';
+  });
+
+  protected readonly cut = computed(() => {
+    const view = this.view();
+    return view ? cutWords(view, this.contexts.context()?.unit ?? 1) : '';
   });
 
   /** Kept while another answer is on its way. */
