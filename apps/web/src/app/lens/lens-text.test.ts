@@ -1,6 +1,6 @@
 import type { TraceView } from '@margin-lens/contract';
 import { eur, ratio } from '../testing/sample-view';
-import { labelWords, levelHeading, namedBy, proofOf, sentenceOf, unitAfter } from './lens-text';
+import { crumbsOf, labelWords, levelHeading, namedBy, proofOf, sentenceOf, unitAfter } from './lens-text';
 
 const cell = (row: string, column: string) => ({ kind: 'cell', row, column, block: 'August 2026' }) as const;
 const level = (change: Partial<TraceView>): TraceView => ({
@@ -92,5 +92,21 @@ describe('a level of the trace', () => {
     expect(sentenceOf({ amount: null, unit: { kind: 'ratio' }, reason: 'no_base' })).toBe(
       'No base: the other side is zero',
     );
+  });
+});
+
+describe('crumbsOf', () => {
+  const level = (label: TraceView['label']) => ({
+    kind: 'level' as const,
+    level: { label, figure: eur(1) } as TraceView,
+  });
+  const cell = level({ kind: 'cell', row: 'Energy', block: 'August 2026', column: 'Actual' });
+  const account = level({ kind: 'account', number: '6400', name: 'Kiln gas' });
+  const month = level({ kind: 'period', what: 'movement', period: 'August 2026', number: '6400', name: 'Kiln gas' });
+  const names = (...steps: Parameters<typeof crumbsOf>[0]) => crumbsOf(steps).map(({ name, thin }) => [name, thin]);
+
+  it('names the account of a month, unless the level above does', () => {
+    expect(names(cell, month)[1]).toEqual(['6400 Kiln gas', 'August 2026']);
+    expect(names(cell, account, month)[2]).toEqual(['August 2026', '']);
   });
 });

@@ -1,5 +1,6 @@
 import { exactFigure, formatFigure, type Figure, noteOf } from '@margin-lens/core/shown';
 import type { CellView, TraceLabelView, TraceView } from '@margin-lens/contract';
+import type { LensStep } from './lens-store';
 
 const BALANCE_WORDS = {
   movement: 'Movement',
@@ -129,4 +130,25 @@ export function sentenceOf(cell: CellView | undefined, percent?: CellView): stri
   const share = percent?.amount ? `${formatFigure({ ...percent, amount: Math.abs(percent.amount) }, 1)} %` : '';
   const judged = [cell.favour ?? '', share].filter(Boolean).join(', ');
   return [judged, noteOf(cell)].filter(Boolean).join(' · ');
+}
+
+export interface Crumb {
+  name: string;
+  thin: string;
+  amount: string;
+}
+
+/** The levels above; a month that was opened by its account alone bears the name of the account. */
+export function crumbsOf(steps: readonly LensStep[]): Crumb[] {
+  return steps.map((step, at) => {
+    if (step.kind === 'journal') return { name: `Journal ${step.journal.number}`, thin: '', amount: '' };
+    const { label, figure } = step.level;
+    const above = steps[at - 1];
+    const isNamedAbove = above?.kind === 'level' && above.level.label.kind === 'account';
+    const words =
+      label.kind === 'period' && !isNamedAbove
+        ? { name: `${label.number} ${label.name}`, thin: label.period }
+        : labelWords(label);
+    return { ...words, amount: exactFigure(figure) };
+  });
 }

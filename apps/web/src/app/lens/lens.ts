@@ -29,18 +29,12 @@ import { RemarksStore } from '../remarks/remarks-store';
 import { placesOf, quotablesOf } from './lens-remarks';
 import { JournalCard } from './journal-card';
 import { LensStore, type LensStep } from './lens-store';
-import { labelWords, sentenceOf, unitAfter } from './lens-text';
+import { type Crumb, crumbsOf, sentenceOf, unitAfter } from './lens-text';
 import { RowChart } from './row-chart';
 import { TraceLevel } from './trace-level';
 import { Why } from './why';
 
 type Tab = 'trace' | 'why' | 'chart' | 'remarks';
-
-interface Crumb {
-  name: string;
-  thin: string;
-  amount: string;
-}
 
 /**
  * Explains the selected figure, level by level, down to the whole journal.
@@ -135,7 +129,7 @@ export class Lens {
     const context = this.contexts.context();
     return context && questionOf(context);
   });
-  protected readonly crumbs = computed<Crumb[]>(() => this.state().steps.slice(0, -1).map(crumbOf));
+  protected readonly crumbs = computed<Crumb[]>(() => crumbsOf(this.state().steps.slice(0, -1)));
   protected readonly last = computed<LensStep | undefined>(() => this.state().steps[this.state().steps.length - 1]);
 
   constructor() {
@@ -213,9 +207,4 @@ function percentBeside(
   const { kind, block } = columns[index]!;
   if (kind !== 'difference') return undefined;
   return cells[columns.findIndex((column) => column.block === block && column.kind === 'percent_change')];
-}
-
-function crumbOf(step: LensStep): Crumb {
-  if (step.kind === 'journal') return { name: `Journal ${step.journal.number}`, thin: '', amount: '' };
-  return { ...labelWords(step.level.label), amount: exactFigure(step.level.figure) };
 }
