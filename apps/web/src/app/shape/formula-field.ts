@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, input, linkedSignal, output } from '@angular/core';
 import { MatInputModule } from '@angular/material/input';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatAutocompleteModule, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
@@ -80,6 +80,8 @@ export class FormulaField {
   readonly stored = input.required<string>();
   readonly names = input.required<NameSpace>();
   readonly changed = output<string>();
+  /** What is typed cannot be read, so that figures are still those of the stored formula. */
+  readonly unread = output<boolean>();
 
   /** What stands in the field; the stored formula in names until something is typed. */
   protected readonly text = linkedSignal({
@@ -120,6 +122,10 @@ export class FormulaField {
       .sort((a, b) => Number(b.name.toLowerCase().startsWith(word)) - Number(a.name.toLowerCase().startsWith(word)))
       .slice(0, SHOWN);
   });
+
+  constructor() {
+    effect(() => this.unread.emit(this.problem() !== undefined));
+  }
 
   protected type(text: string): void {
     this.text.set(text);

@@ -1,4 +1,4 @@
-import { computed, inject, Injectable, signal } from '@angular/core';
+import { computed, linkedSignal, inject, Injectable, signal } from '@angular/core';
 import { asked } from '../shared/asked';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { catchError, concatMap, EMPTY, forkJoin, map, of, Subject, switchMap, tap, type Observable } from 'rxjs';
@@ -70,6 +70,11 @@ export class ShapeStore {
   readonly makings = signal<MakingsView | undefined>(undefined);
   readonly error = signal<ErrorReply | undefined>(undefined);
   readonly selection = signal<Selection | undefined>(undefined);
+  /** The row or column whose formula, as it is being typed, cannot be read; its figures are those from before. */
+  readonly unread = linkedSignal<Selection | undefined, Pick<Selection, 'axis' | 'at'> | undefined>({
+    source: this.selection,
+    computation: () => undefined,
+  });
   readonly canUndo = this.history.canUndo;
   readonly canRedo = this.history.canRedo;
   readonly refusal = signal<Refusal | undefined>(undefined);
@@ -164,6 +169,11 @@ export class ShapeStore {
       .subscribe((steps) => {
         if (this.history.canUndo() === undefined) this.history.load(steps);
       });
+  }
+
+  markUnread(axis: Selection['axis'], isUnread: boolean): void {
+    const at = this.selection()?.at;
+    this.unread.set(isUnread && at !== undefined ? { axis, at } : undefined);
   }
 
   /** Does something to the documents. Changes that bear the same `merge` one after another are one step to undo. */

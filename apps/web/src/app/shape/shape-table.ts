@@ -98,6 +98,11 @@ export class ShapeTable {
     return selection?.axis === axis && selection.ids.includes(id);
   }
 
+  protected isUnread(axis: Selection['axis'], id: string): boolean {
+    const unread = this.store.unread();
+    return unread?.axis === axis && unread.at === id;
+  }
+
   /** The selection as far as it stands there; nothing where an undo took it away. */
   private readonly present = computed(() => {
     const selection = this.selection();

@@ -173,7 +173,11 @@ describe('shaping rows', () => {
       field.dispatchEvent(new Event('input', { bubbles: true }));
       await bed.screen.settle();
     };
+    const before = () => [...bed.screen.page.querySelectorAll('td.before')].map((cell) => cell.textContent.trim());
+    expect(before()).toEqual([]);
     await type('Net sales - Powe');
+    // the figures from before are marked as such
+    expect(before().length).toBeGreaterThan(0);
     expect(bed.screen.page.querySelector('mark')!.textContent).toBe('Powe');
     await type('Net sales / Total assets @ Balance sheet');
     expect((await bed.rows())[2]).toMatchObject({ formula: '{sales} / {sheet.assets}' });
