@@ -39,6 +39,14 @@ export async function endDocument({ em, revision, touches }: Write, kind: string
   return before !== null;
 }
 
+/** Keeps a document again as it was last. Returns whether there was one that had been taken out. */
+export async function bringBackDocument(write: Write, kind: string, id: string): Promise<boolean> {
+  if (await currentDocument(write.em, kind, id)) return false;
+  const [ended] = await write.em.find(StoredDocument, { kind, id }, { orderBy: { until: 'desc' }, limit: 1 });
+  if (!ended) return false;
+  return storeDocument(write, kind, id, JSON.parse(ended.body) as object);
+}
+
 export const currentDocument = (em: EntityManager, kind: string, id: string): Promise<StoredDocument | null> =>
   em.findOne(StoredDocument, { kind, id, until: null });
 

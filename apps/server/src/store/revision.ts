@@ -16,6 +16,7 @@ export const REVISION_KINDS = [
   'write_remark',
   'change_remark',
   'take_out_remark',
+  'bring_back_remark',
   'mark_seen',
   'unmark_seen',
   'make_version',

@@ -155,6 +155,13 @@ describe('remarks', () => {
     expect((await ask('DELETE', `/remarks/${written.id}`)).status).toBe(204);
     expect((await list('FY2026-P02')).remarks).toEqual([]);
     expect((await ask('PUT', `/remarks/${written.id}`, remark())).body).toMatchObject({ code: 'SRV_REMARK_UNKNOWN' });
+    // brought back as it was last, once
+    expect((await ask('POST', `/remarks/${written.id}/bring-back`)).status).toBe(204);
+    expect((await list('FY2026-P02')).remarks).toMatchObject([
+      { id: written.id, text: 'Paid in advance', author: written.author, writtenAt: written.writtenAt },
+    ]);
+    expect((await ask('POST', `/remarks/${written.id}/bring-back`)).status).toBe(404);
+    await ask('DELETE', `/remarks/${written.id}`);
     expect((await ask('POST', '/remarks', remark({ text: '  ' }))).status).toBe(400);
   });
 

@@ -69,4 +69,21 @@ export const remarksPlugin = (service: RemarksService) => async (scope: FastifyI
       return reply.code(204).send(undefined);
     },
   );
+
+  app.post(
+    '/remarks/:id/bring-back',
+    {
+      config: { needs: 'remark' },
+      schema: {
+        operationId: 'bringBackRemark',
+        summary: 'Brings back a remark that was deleted',
+        params: Key,
+        response: { 204: v.undefined() },
+      },
+    },
+    async (request, reply) => {
+      await service.bringBack(request.viewer, request.params.id);
+      return reply.code(204).send(undefined);
+    },
+  );
 };

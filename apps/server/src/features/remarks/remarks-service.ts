@@ -11,7 +11,7 @@ import {
 import { shiftMonths } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { requireEntity, type Viewer } from '../../base/viewer';
-import { currentDocuments, endDocument, firstRevisions, storeDocument } from '../../store/documents';
+import { bringBackDocument, currentDocuments, endDocument, firstRevisions, storeDocument } from '../../store/documents';
 import { Names, whoAndWhen } from '../../store/people';
 import type { RevisionKind } from '../../store/revision';
 import { StoredDocument } from '../../store/tables';
@@ -81,6 +81,18 @@ export class RemarksService {
       const { scope } = await findRemark(write.em, id);
       requireEntity(viewer, scope);
       await endDocument(write, REMARK, id);
+    });
+  }
+
+  /**
+   * Brings a remark back that was taken out, with who wrote it and when.
+   * @throws SRV_REMARK_UNKNOWN where there is none, or it was not taken out
+   */
+  bringBack(viewer: Viewer, id: string): Promise<void> {
+    return this.act(viewer, 'bring_back_remark', id, async (write) => {
+      if (!(await bringBackDocument(write, REMARK, id))) throw appError('SRV_REMARK_UNKNOWN', {});
+      await write.em.flush();
+      requireEntity(viewer, (await findRemark(write.em, id)).scope);
     });
   }
 

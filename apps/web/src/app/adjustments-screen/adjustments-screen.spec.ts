@@ -110,4 +110,32 @@ describe('AdjustmentsScreen', () => {
     expect(bed.text('[data-testid="draft"]')).toContain('Line 2: FY2027-P05 is closed. Open it.');
     expect(bed.field('Debit of line 1').value).toBe('4,250.00');
   });
+
+  it('brings back what was deleted, with its reversal', async () => {
+    const bed = await open();
+    await bed.press('Delete');
+    const line = { description: 'Gas', date: '2026-08-31', debit: 0, credit: 0 };
+    bed.reply('/journals/9', {
+      entity: { code: 'LMG', name: 'Larkmoor Group' },
+      currency: { code: 'EUR', digits: 2 },
+      lines: [
+        { ...line, account: '6400', debit: 425_000 },
+        { ...line, account: '2570', credit: 425_000 },
+      ],
+    });
+    bed.reply('/adjustments/9', {}, 'DELETE');
+    await bed.settle();
+    const bar = document.querySelector<HTMLElement>('mat-snack-bar-container')!;
+    expect(bar.textContent).toContain('ADJ-1 is deleted');
+    bar.querySelector('button')!.click();
+    await bed.settle();
+    const { request } = bed.reply('/adjustments', { journals: ['ADJ-3'], issues: [] }, 'POST');
+    expect(request.body).toEqual({
+      ...{ entity: 'LMG', date: '2026-08-31', period: '', reason: 'Gas not invoiced', reverses: true },
+      lines: [
+        { account: '6400', description: 'Gas', debit: '4250.00', credit: '' },
+        { account: '2570', description: 'Gas', debit: '', credit: '4250.00' },
+      ],
+    });
+  });
 });

@@ -21,8 +21,8 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { map } from 'rxjs';
-import type { ErrorReply, IssueView } from '@margin-lens/contract';
+import { map, switchMap } from 'rxjs';
+import type { AdjustmentsView, ErrorReply, IssueView, JournalView, NewAdjustment } from '@margin-lens/contract';
 import { dayShort, digitsOf, formatMinor, parseAmount, readNumber } from '@margin-lens/core';
 import { amountText, NO_LINES } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
@@ -30,6 +30,7 @@ import { ContextStore } from '../shared/context-store';
 import { momentInWords } from '../shared/moment';
 import { dateOfDay, dayOfDate, provideDates } from '../shared/dates';
 import { inWords, named } from '../shared/validators';
+import { UndoBar } from '../shared/undo-bar';
 import { WorkspaceStore } from '../shared/workspace-store';
 
 /** Accounts that a field offers at once. */
@@ -42,6 +43,24 @@ function minorOf(text: string, digits: number): number | undefined {
   const read = text.trim() === '' ? { plain: '0' } : readNumber(text, '.');
   const parsed = read && parseAmount(read.plain, digits);
   return parsed && 'minor' in parsed ? parsed.minor : undefined;
+}
+
+/** A journal that was posted by hand, as it would be posted again. */
+function adjustmentOf(
+  { entity, currency, lines }: JournalView,
+  more: Pick<NewAdjustment, 'reason' | 'reverses' | 'period'>,
+): NewAdjustment {
+  const text = (minor: number) => (minor === 0 ? '' : formatMinor(minor, currency.digits));
+  return {
+    ...more,
+    entity: entity.code,
+    date: lines[0]!.date,
+    lines: lines.map(({ account, description, debit, credit }) => ({
+      ...{ account, description },
+      debit: text(debit),
+      credit: text(credit),
+    })),
+  };
 }
 
 /** Adjustment journals by hand: those there are, and a new one that must balance before it can be posted. */
@@ -68,6 +87,7 @@ function minorOf(text: string, digits: number): number | undefined {
 export class AdjustmentsScreen {
   private readonly api = inject(Api);
   private readonly contexts = inject(ContextStore);
+  private readonly undoBar = inject(UndoBar);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly reasonField = viewChild<ElementRef<HTMLInputElement>>('reasonField');
   protected readonly NO_LINES = NO_LINES;
@@ -243,12 +263,34 @@ export class AdjustmentsScreen {
       });
   }
 
-  protected remove(journalId: number): void {
+  /** Takes an adjustment out with its reversal; brought back, it is posted anew. */
+  protected remove({ journalId, number, reason, period: its }: AdjustmentsView['adjustments'][number]): void {
     this.failure.set(undefined);
-    this.api.removeAdjustment(journalId).subscribe({
-      next: () => this.done(),
-      error: (error: ErrorReply) => this.failure.set(error),
-    });
+    const reverses = (this.state().view?.adjustments ?? []).some(({ reversalOf }) => reversalOf === number);
+    // a regular period follows from the date
+    const isRegular = this.contexts.context()?.periods.some(({ key, kind }) => key === its && kind === 'regular');
+    const period = isRegular ? '' : its;
+    const failed = { error: (error: ErrorReply) => this.failure.set(error) };
+    this.api
+      .journal(journalId)
+      .pipe(switchMap((journal) => this.api.removeAdjustment(journalId).pipe(map(() => journal))))
+      .subscribe({
+        next: (journal) => {
+          this.done();
+          this.undoBar
+            .offer(`${number} is deleted`, () =>
+              this.api.postAdjustment(adjustmentOf(journal, { reason, reverses, period })),
+            )
+            .subscribe({
+              next: ({ issues }) => {
+                this.issues.set(issues);
+                this.done();
+              },
+              ...failed,
+            });
+        },
+        ...failed,
+      });
   }
 
   protected retry(): void {

@@ -18,6 +18,7 @@ import type { Observable } from 'rxjs';
 import { momentInWords } from '../shared/moment';
 import { piecesOf, quotedText, type Piece } from '@margin-lens/core/shown';
 import { nextKey, quotesOfNow } from './remark-text';
+import { UndoBar } from '../shared/undo-bar';
 import { RemarksStore, textOf } from './remarks-store';
 
 /** The page that remarks are on: entity, month and statement. */
@@ -61,6 +62,7 @@ export class RemarksPanel {
   readonly unit = input.required<ShownUnit>();
 
   private readonly store = inject(RemarksStore);
+  private readonly undoBar = inject(UndoBar);
   private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('field');
   protected readonly moment = momentInWords;
   protected readonly text = signal('');
@@ -181,7 +183,9 @@ export class RemarksPanel {
   }
 
   protected remove({ id }: LiveRemark): void {
-    this.send(this.store.remove(id));
+    this.send(this.store.remove(id), () =>
+      this.send(this.undoBar.offer('The remark is deleted', () => this.store.bringBack(id))),
+    );
   }
 
   private send(work: Observable<unknown>, done?: () => void): void {

@@ -37,6 +37,10 @@ export class RemarksStore {
   remove(id: string): Observable<unknown> {
     return this.api.removeRemark(id).pipe(tap(() => this.asking.again()));
   }
+
+  bringBack(id: string): Observable<unknown> {
+    return this.api.bringBackRemark(id).pipe(tap(() => this.asking.again()));
+  }
 }
 
 /** What is kept of a remark, without who wrote it and its figures of now. */

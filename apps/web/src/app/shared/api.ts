@@ -129,6 +129,10 @@ export class Api {
     return this.http.delete<void>(`${ROOT}/remarks/${id}`).pipe(catchError(rethrow));
   }
 
+  bringBackRemark(id: string): Observable<void> {
+    return this.http.post<void>(`${ROOT}/remarks/${id}/bring-back`, {}).pipe(catchError(rethrow));
+  }
+
   shelf(): Observable<ShelfView> {
     return this.get('/shelf');
   }

@@ -1,9 +1,9 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
 import { combineLatest, filter, switchMap, take } from 'rxjs';
 import type { ErrorReply, NewVersion, VersionSettings, VersionState, VersionView } from '@margin-lens/contract';
+import { UndoBar } from '../shared/undo-bar';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -16,8 +16,6 @@ import { VersionsStore } from './versions-store';
 
 /** Room for three fields beside each other. */
 const WIDE = { width: '680px', maxWidth: 'calc(100vw - 32px)' };
-/** How long a deleted version can be brought back at a click, ms. */
-const UNDO_MS = 10_000;
 
 /** What a person does to a version as a whole: what is asked first, and where it leads. */
 @Injectable()
@@ -28,7 +26,7 @@ export class VersionActs {
   private readonly contexts = inject(ContextStore);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
-  private readonly snackBar = inject(MatSnackBar);
+  private readonly undoBar = inject(UndoBar);
   private readonly all = computed(() => this.store.answer().view ?? []);
   readonly failure = signal<ErrorReply | undefined>(undefined);
 
@@ -134,10 +132,8 @@ export class VersionActs {
       .subscribe(
         this.told(() => {
           void this.router.navigate(['/versions'], { queryParamsHandling: 'merge' });
-          this.snackBar
-            .open(`${name} is deleted`, 'Undo', { duration: UNDO_MS })
-            .onAction()
-            .pipe(switchMap(() => this.store.bringBack(code)))
+          this.undoBar
+            .offer(`${name} is deleted`, () => this.store.bringBack(code))
             .subscribe(this.told(() => this.go(code)));
         }),
       );
