@@ -163,6 +163,13 @@ export class StatementScreen {
     });
     const observer = new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
     observer.observe(this.host.nativeElement);
+    // what was shaped is read anew, whichever way it was left
+    let wasShaped = false;
+    effect(() => {
+      const isShaped = this.shaped() !== undefined;
+      if (wasShaped && !isShaped) untracked(() => this.store.retry());
+      wasShaped = isShaped;
+    });
     inject(Paper).shows(() => {
       const { view } = this.state();
       return view && !this.isCharted() ? statementPage(view, { on: 'paper', unit: this.unit() }) : undefined;
@@ -237,7 +244,6 @@ export class StatementScreen {
 
   protected leaveShape(): void {
     this.contexts.setShaped(false);
-    this.store.retry();
   }
 
   protected onKey(event: KeyboardEvent): void {
