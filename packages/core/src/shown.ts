@@ -6,6 +6,8 @@ export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './fi
 export { missingInWords } from './figure/missing-words';
 export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
 export { noteOf } from './page/cell-note';
+export { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './page/chart-notation';
+export { CHART_COLUMNS, cumulatedOption, monthBlocks, monthsOf, monthsOption, notationWords } from './page/month-chart';
 export { type Block, blockText, copyText, ownReadings } from './page/copy-text';
 export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
 export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';

@@ -1,6 +1,14 @@
 import { createRequire } from 'node:module';
 import type { Content, ContentCanvas, ContentTable, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
-import { breakColumns, type Page, type PageColumn, type PageRow, type PageTable } from '@margin-lens/core';
+import {
+  breakColumns,
+  type Page,
+  type PageBlock,
+  type PageColumn,
+  type PageRow,
+  type PageTable,
+} from '@margin-lens/core';
+import { drawChart } from './draw-chart';
 
 const INK = '#22282B';
 const SECOND_INK = '#5A6165';
@@ -12,6 +20,8 @@ const BARS: Partial<Record<PageColumn['notation'], string>> = { actual: INK, pri
 /** A4 in points. @source ISO 216: 210 by 297 mm */
 const A4 = { width: 595.28, height: 841.89 };
 const MARGIN = 36;
+/** CSS pixels in a point. @source CSS Values 4: 96 px and 72 pt are an inch */
+const PX = 96 / 72;
 const LABEL_LEAST = 150;
 /** Between figures of neighbouring columns, in points. */
 const GAP = 6;
@@ -62,17 +72,24 @@ export async function writePagePdf(pdf: PdfPage): Promise<Buffer> {
   // nothing is fetched, and no file is read but the fonts
   pdfmake.setUrlAccessPolicy(() => false);
   pdfmake.setLocalAccessPolicy(() => true);
-  return pdfmake.createPdf(definitionOf(pdf)).getBuffer();
+  return pdfmake.createPdf(await definitionOf(pdf)).getBuffer();
 }
 
-function definitionOf({ page, madeAt }: PdfPage): TDocumentDefinitions {
+async function definitionOf({ page, madeAt }: PdfPage): Promise<TDocumentDefinitions> {
   const tables = page.blocks.flatMap((block) => (block.kind === 'table' ? [block.table] : []));
   const settings = new Map(tables.map((table) => [table, settingOf(table)]));
   const first = settings.get(tables[0]!);
+  const isPortrait = first?.isPortrait ?? true;
+  const drawn = new Map<PageBlock, string>();
+  for (const block of page.blocks)
+    if (block.kind === 'chart') {
+      const width = inner(isPortrait ? A4.width : A4.height) * PX;
+      drawn.set(block, await drawChart(block.option, { width, height: block.height }));
+    }
   const subtitle = [page.subtitle, page.asAt].filter(Boolean).join(' · ');
   return {
     pageSize: 'A4',
-    pageOrientation: (first?.isPortrait ?? true) ? 'portrait' : 'landscape',
+    pageOrientation: isPortrait ? 'portrait' : 'landscape',
     pageMargins: [MARGIN, 74, MARGIN, 40],
     info: { title: `${page.title}, ${subtitle}`, creator: 'Margin Lens' },
     defaultStyle: { font: 'Sans', fontSize: FONT_SIZE.usual, color: INK, lineHeight: 1.05 },
@@ -96,8 +113,24 @@ function definitionOf({ page, madeAt }: PdfPage): TDocumentDefinitions {
       fontSize: 7.5,
       margin: [MARGIN, 8, MARGIN, 0],
     }),
-    content: page.blocks.flatMap((block): Content[] => {
-      if (block.kind === 'table') return tableContent(block.table, settings.get(block.table)!);
+    content: page.blocks.flatMap((block, at): Content[] => {
+      if (block.kind === 'table') {
+        // a table stands whole, not begun below charts
+        const isBelow = page.blocks[at - 1]?.kind === 'chart';
+        const table = tableContent(block.table, settings.get(block.table)!);
+        return isBelow ? [{ text: '', pageBreak: 'before' }, ...table] : table;
+      }
+      if (block.kind === 'chart')
+        return [
+          {
+            unbreakable: true,
+            stack: [
+              { text: block.title, font: 'Serif', fontSize: 11, marginTop: 8 },
+              { text: block.words, color: SECOND_INK, fontSize: 7.5 },
+              { svg: drawn.get(block)!, width: inner(isPortrait ? A4.width : A4.height) },
+            ],
+          },
+        ];
       if (block.kind === 'heading') return [{ text: block.text, font: 'Serif', fontSize: 11, marginTop: 12 }];
       return [{ text: block.text, color: SECOND_INK, marginTop: 4, fontSize: 7.5 }];
     }),

@@ -81,7 +81,7 @@ export async function writePageWorkbook({ page, unit }: PageToWrite): Promise<Bu
         writeRow(sheet, row, next++, (cell) => numberFormat(cell, unit, look));
       }
       next++;
-    } else {
+    } else if (block.kind !== 'chart') {
       const cell = sheet.getCell(next++, 1);
       cell.value = block.text;
       cell.font = { bold: block.kind === 'heading', color: { argb: SECOND_INK } };

@@ -2,6 +2,7 @@ import type { Figure, Unit } from '../figure/figure';
 import type { FigureLook } from '../figure/format-figure';
 import type { RowStyle } from '../layout/row-layout';
 import type { ColumnHead } from '../statement/column-head';
+import type { ChartOption } from './chart-notation';
 import type { LiveFormula } from './live-formula';
 
 /**
@@ -22,6 +23,8 @@ export interface Page {
 
 export type PageBlock =
   | { kind: 'table'; table: PageTable }
+  /** A chart with its title, what its bars and lines stand for in words, and its height in CSS pixels. */
+  | { kind: 'chart'; title: string; words: string; option: ChartOption; height: number }
   | { kind: 'heading'; text: string }
   /** A sentence below a table, such as what proves it or what a mark means. */
   | { kind: 'text'; text: string };

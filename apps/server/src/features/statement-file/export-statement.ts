@@ -1,6 +1,7 @@
 import {
   dayShort,
   exactText,
+  monthBlocks,
   remarkWords,
   sheetTable,
   statementPage,
@@ -21,12 +22,14 @@ export interface StatementFile {
   unit?: number | undefined;
   /** Those that go along. */
   remarks: readonly LiveRemark[];
+  /** The row whose months go along as charts, where the columns are those of charts. */
+  chart?: string | undefined;
 }
 
 /** A statement as a file: its page on paper. JSON is the same page for programs, with coverage and proof. */
 export async function exportStatement(
   opened: OpenedStatement,
-  { format, unit = opened.document.unit, remarks }: StatementFile,
+  { format, unit = opened.document.unit, remarks, chart }: StatementFile,
 ): Promise<{ fileName: string; body: Buffer | string }> {
   const fileName = fileNameOf(opened, format);
   const sheet = viewOf(opened);
@@ -35,7 +38,8 @@ export async function exportStatement(
   if (format === 'json') return { fileName, body: statementJson(opened, sheet, table) };
   const written = format === 'xlsx' ? withFormulas(table, opened.evaluation) : table;
   const page = statementPage(sheet, reading, written);
-  const blocks = [...page.blocks, ...remarkBlocks(remarks, table, reading.unit)];
+  const charts = chart === undefined ? [] : monthBlocks(sheet, chart, reading.unit);
+  const blocks = [...charts, ...page.blocks, ...remarkBlocks(remarks, table, reading.unit)];
   return { fileName, body: await pageFile({ ...page, blocks }, format, reading.unit) };
 }
 

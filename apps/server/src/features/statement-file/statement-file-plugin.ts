@@ -13,6 +13,8 @@ const ExportSchema = v.object({
   format: v.picklist(['xlsx', 'csv', 'json', 'pdf']),
   /** Has the remarks of the month go along, below the table. */
   remarks: v.exactOptional(v.literal('1')),
+  /** Has the months of a row go along as charts, above the table; for the columns of charts. */
+  chart: v.exactOptional(v.string()),
   unit: v.exactOptional(v.pipe(v.picklist(['1', '1000', '1000000']), v.transform(Number))),
 });
 
@@ -34,13 +36,13 @@ export const statementFilePlugin = () => async (scope: FastifyInstance) => {
       },
     },
     async (request, reply) => {
-      const { format, unit, remarks, ...context } = request.query;
+      const { format, unit, remarks, chart, ...context } = request.query;
       const snapshot = await request.at();
       const opened = await openKept(snapshot, request.params.id, context);
       const { code } = opened.scope;
       const asked = { scope: code, as_at: opened.source.at.key, statement: opened.document.id };
       const going = remarks ? (await remarksView(snapshot, asked)).remarks : [];
-      const { fileName, body } = await exportStatement(opened, { format, unit, remarks: going });
+      const { fileName, body } = await exportStatement(opened, { format, unit, remarks: going, chart });
       return reply
         .type(EXPORT_TYPES[format])
         .header('content-disposition', `attachment; filename="${fileName}"`)

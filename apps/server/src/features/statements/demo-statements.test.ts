@@ -112,6 +112,25 @@ describeWith('pdftotext', 'the same page in every format', () => {
   });
 });
 
+describeWith('pdftotext', 'charts on paper', () => {
+  it('stand above the table, each month named with the figure that the statement has', async () => {
+    const context = 'scope=LMT&as_at=2026-08&columns=months_against_plan';
+    const url = `/statements/income_statement`;
+    const { columns, rows } = sheetTable(await ask<StatementView>(`${url}?${context}`), { on: 'screen', unit: 1000 });
+    const profit = rows.find(({ id }) => id === 'profit')!;
+    const shown = columns.flatMap(({ id }, at) => (id.startsWith('now') ? [profit.cells[at]!.text] : []));
+    const pdf = await app.inject(`/api/v1${url}/export?${context}&format=pdf&unit=1000&chart=profit`);
+    const file = path.join(newFolder(), 'charts.pdf');
+    writeFileSync(file, pdf.rawPayload);
+    const first = execFileSync('pdftotext', ['-l', '1', file, '-'], { encoding: 'utf8' });
+    expect(first).toContain('Profit for the period by month');
+    expect(first).toContain('Summed up over the year');
+    expect(first).not.toContain('Cost of sales'); // the table stands on the next sheet
+    expect(shown.length).toBeGreaterThan(11);
+    expect(shown.slice(0, 12).filter((text) => !first.includes(text))).toEqual([]);
+  });
+});
+
 /** The figures behind a label in a document, sheet by sheet, as poppler reads them. */
 function figuresOf(pdf: Buffer): (label: string) => string[] {
   const file = path.join(newFolder(), 'page.pdf');

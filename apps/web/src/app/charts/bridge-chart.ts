@@ -1,7 +1,7 @@
 import type { WhyView } from '@margin-lens/contract';
 import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
-import type { ChartOption } from '../shared/chart';
-import { CHART_COLOURS, CHART_FRAME } from '../shared/chart-notation';
+import type { ChartOption } from '@margin-lens/core/shown';
+import { CHART_COLOURS, CHART_FRAME } from '@margin-lens/core/shown';
 import { bridgeStart } from './why-text';
 
 const { ink: INK, second: SECOND_INK, prior: PRIOR, sheet: SHEET } = CHART_COLOURS;
@@ -26,7 +26,14 @@ export function bridgeOption(view: WhyView, shown?: ShownUnit): ChartOption {
   const thick = shown === undefined ? 12 : 16;
   return {
     ...CHART_FRAME,
-    grid: { left: 4, right: shown === undefined ? 8 : 60, top: 2, bottom: 2, containLabel: true },
+    grid: {
+      left: 4,
+      right: shown === undefined ? 8 : 60,
+      top: 2,
+      bottom: 2,
+      outerBoundsMode: 'same',
+      outerBoundsContain: 'axisLabel',
+    },
     xAxis: {
       type: 'value',
       show: false,

@@ -9,7 +9,7 @@ import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
 import { sparkline } from '../versions-screen/planning-table-view';
 import { bridgeOption } from './bridge-chart';
-import { cumulatedOption, monthsOf, monthsOption, notationWords } from './row-charts';
+import { cumulatedOption, monthsOf, monthsOption, notationWords } from '@margin-lens/core/shown';
 
 /** Columns that the bridge is read from: to date, or for the year with the forecast for what is to come. */
 const BRIDGE_COLUMNS = 'to_date_and_full_year';

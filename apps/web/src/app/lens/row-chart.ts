@@ -4,7 +4,7 @@ import type { StatementContext } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
-import { CHART_COLUMNS, cumulatedOption, monthsOf, monthsOption, notationWords } from '../charts/row-charts';
+import { CHART_COLUMNS, cumulatedOption, monthsOf, monthsOption, notationWords } from '@margin-lens/core/shown';
 
 /** A row over the months of the year beside what it is compared with, and both summed up. */
 @Component({

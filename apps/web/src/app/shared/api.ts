@@ -88,6 +88,15 @@ export function errorReplyOf(error: unknown): ErrorReply {
   return body && typeof body.message === 'string' && typeof body.code === 'string' ? { ...OFFLINE, ...body } : OFFLINE;
 }
 
+/** How a statement goes out: in which unit of money, and what goes along on paper. */
+export interface ExportAsked {
+  format: 'xlsx' | 'csv' | 'pdf';
+  unit: number;
+  hasRemarks: boolean;
+  /** The row whose months are drawn. */
+  chart?: string | undefined;
+}
+
 /** The server, one method a route; errors arrive as `ErrorReply`. */
 @Injectable({ providedIn: 'root' })
 export class Api {
@@ -351,14 +360,11 @@ export class Api {
     return `${ROOT}/ledger/lines/export?${new URLSearchParams({ ...query, format } as Record<string, string>)}`;
   }
 
-  exportUrl(
-    id: string,
-    context: StatementContext,
-    { format, unit, hasRemarks }: { format: 'xlsx' | 'csv' | 'pdf'; unit: number; hasRemarks: boolean },
-  ): string {
+  exportUrl(id: string, context: StatementContext, { format, unit, hasRemarks, chart }: ExportAsked): string {
     const query = new URLSearchParams({
       ...{ ...context, format, unit: String(unit) },
       ...(hasRemarks && { remarks: '1' }),
+      ...(chart !== undefined && { chart }),
     });
     return `${ROOT}/statements/${id}/export?${query}`;
   }

@@ -10,10 +10,8 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import type { ChartOption } from '@margin-lens/core/shown';
 import type { EChartsType } from 'echarts/core';
-
-/** What ECharts draws; a plain object, so that screens build it without loading the library. */
-export type ChartOption = Record<string, unknown>;
 
 /** A chart, drawn as SVG; the library is loaded when the first one is shown. */
 @Component({

@@ -18,7 +18,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { ChartsView } from '../charts/charts-view';
-import { CHART_COLUMNS } from '../charts/row-charts';
+import { CHART_COLUMNS } from '@margin-lens/core/shown';
 import { Lens } from '../lens/lens';
 import { Api } from '../shared/api';
 import { ShapeView } from '../shape/shape-view';
@@ -226,11 +226,10 @@ export class StatementScreen {
     this.statementTable()?.focusSelected();
   }
 
-  protected exportUrl(format: 'xlsx' | 'csv' | 'pdf', hasRemarks = false): string {
+  protected exportUrl(format: 'xlsx' | 'csv' | 'pdf', along: { hasRemarks?: true; chart?: string } = {}): string {
     const context = this.contexts.context();
-    return context
-      ? this.api.exportUrl(context.statement, questionOf(context), { format, unit: context.unit, hasRemarks })
-      : '';
+    const asked = { format, unit: context?.unit ?? 1, hasRemarks: false, ...along };
+    return context ? this.api.exportUrl(context.statement, questionOf(context), asked) : '';
   }
 
   protected print(): void {

@@ -2,7 +2,7 @@ import { computed, inject, Injectable } from '@angular/core';
 import { asked } from '../shared/asked';
 import { tap } from 'rxjs';
 import type { StatementContext } from '@margin-lens/contract';
-import { CHART_COLUMNS } from '../charts/row-charts';
+import { CHART_COLUMNS } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
 import { ShownStatement } from '../shared/shown-statement';

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { exactFigure, favourOfChange, type FiscalPeriod, type PlanResult, type SheetRow } from '@margin-lens/core';
-import { Chart, type ChartOption } from '../shared/chart';
-import { CHART_COLOURS, barStyle, CHART_FRAME } from '../shared/chart-notation';
+import { Chart } from '../shared/chart';
+import { CHART_COLOURS, barStyle, CHART_FRAME, type ChartOption } from '@margin-lens/core/shown';
 import type { OutlookRange } from './action-outlook';
 import { PlanningStore } from './planning-store';
 

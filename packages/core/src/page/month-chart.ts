@@ -1,7 +1,8 @@
-import type { StatementView } from '@margin-lens/contract';
-import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
-import type { ChartOption } from '../shared/chart';
-import { CHART_COLOURS, barStyle, CHART_FRAME, type Notation } from '../shared/chart-notation';
+import { formatFigure, type ShownUnit } from '../figure/format-figure';
+import type { Unit } from '../figure/figure';
+import { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, type Notation } from './chart-notation';
+import type { PageBlock } from './page';
+import type { StatementSheet } from './statement-sheet';
 
 /** Columns that charts of a row are drawn from. */
 export const CHART_COLUMNS = 'months_against_plan';
@@ -17,11 +18,17 @@ export interface RowMonths {
   forecastName: string;
   /** Running sums, for rows whose months may be added. */
   isFlow: boolean;
-  unit: StatementView['rows'][number]['cells'][number]['unit'];
+  unit: Unit;
+}
+
+/** A statement in the columns of charts, with the versions that it reads. */
+export interface ChartedSheet extends StatementSheet {
+  compared: { name: string } | null;
+  forecast: { name: string } | null;
 }
 
 /** The months of a row and of what it is compared with; undefined where the row is not there. */
-export function monthsOf(view: StatementView, rowId: string): RowMonths | undefined {
+export function monthsOf(view: ChartedSheet, rowId: string): RowMonths | undefined {
   const row = view.rows.find(({ id }) => id === rowId);
   if (!row || row.cells.length === 0) return undefined;
   const at = (source: string) =>
@@ -165,5 +172,15 @@ function labelPlace(figures: readonly (number | null)[], months: number): Record
   const last = figures.findLastIndex((figure) => figure !== null);
   if (last === months - 1) return { position: 'right', align: 'left' };
   const isRising = (figures[last] ?? 0) >= (figures[last - 1] ?? 0);
-  return { position: 'left', offset: [0, isRising ? -8 : 8] };
+  return { position: isRising ? 'top' : 'bottom', align: 'right' };
+}
+
+/** The charts of a row as blocks of a page: its months, and their sums where they may be added; none where it is not there. */
+export function monthBlocks(view: ChartedSheet, row: string, shown: ShownUnit): PageBlock[] {
+  const months = monthsOf(view, row);
+  if (!months) return [];
+  const words = notationWords(months);
+  const byMonth = { title: `${months.label} by month`, words, option: monthsOption(months, shown) };
+  const summed = { title: 'Summed up over the year', words: '', option: cumulatedOption(months, shown) };
+  return [byMonth, ...(months.isFlow ? [summed] : [])].map((chart) => ({ kind: 'chart', ...chart, height: 190 }));
 }

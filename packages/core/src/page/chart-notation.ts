@@ -31,6 +31,9 @@ export function barStyle(notation: Notation): Record<string, unknown> {
 /** The usual frame of a chart: no gridlines, small labels. */
 export const CHART_FRAME = {
   aria: { enabled: false, decal: { show: true } },
-  grid: { left: 6, right: 6, top: 18, bottom: 4, containLabel: true },
+  grid: { left: 6, right: 6, top: 18, bottom: 4, outerBoundsMode: 'same', outerBoundsContain: 'axisLabel' },
   textStyle: { fontFamily: "'Source Sans 3 Variable', sans-serif", color: INK },
 } as const;
+
+/** What a chart draws, as ECharts reads it; a plain object, so that it is made without loading the library. */
+export type ChartOption = Record<string, unknown>;
