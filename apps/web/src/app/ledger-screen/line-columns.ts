@@ -28,7 +28,7 @@ export function lineColumns(currency: string, hasAccount: boolean, hasBalance: b
     ...{ kind, title: column.text, copied: column.text },
   });
   const amount = (id: string, label: string, of: (line: ListedLine) => number | undefined): LineColumn => ({
-    ...{ id, label, kind: 'number', width: '96px' },
+    ...{ id, label, kind: 'number', width: '104px' },
     text: (line) => (of(line) === undefined ? '' : amountText(of(line)!, currency)),
     copied: (line) => copyText({ amount: of(line) ?? null, unit: currencyUnit(currency) }, 1),
   });
@@ -71,6 +71,6 @@ export function lineColumns(currency: string, hasAccount: boolean, hasBalance: b
       copied: (line) => debit.copied(line) || quantity(line),
     },
     credit,
-    ...(hasBalance ? [{ ...balance, width: '104px' }] : []),
+    ...(hasBalance ? [balance] : []),
   ];
 }
