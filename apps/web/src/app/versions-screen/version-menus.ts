@@ -1,0 +1,49 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import type { SheetRow } from '@margin-lens/core';
+import { Api } from '../shared/api';
+import { ContextStore } from '../shared/context-store';
+import { UndoButtons } from '../shared/undo-buttons';
+import { LAST_YEAR } from './load-sheet';
+import { PlanningStore } from './planning-store';
+import { VersionActs } from './version-acts';
+import { VersionPlace } from './version-place';
+import { NEXT_STEP } from './version-text';
+
+/** What is done with a version and its sheet as a whole. */
+@Component({
+  selector: 'ml-version-menus',
+  imports: [MatButtonModule, MatIconModule, MatMenuModule, UndoButtons],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './version-menus.html',
+  styles: ':host { display: contents; }',
+})
+export class VersionMenus {
+  readonly isPanelOpen = input.required<boolean>();
+  /** The panel is to be opened. */
+  readonly panel = output();
+  /** A sheet is to be brought back. */
+  readonly sheet = output();
+
+  protected readonly place = inject(VersionPlace);
+  protected readonly store = inject(PlanningStore);
+  protected readonly acts = inject(VersionActs);
+  protected readonly contexts = inject(ContextStore);
+  protected readonly api = inject(Api);
+  protected readonly LAST_YEAR = LAST_YEAR;
+  protected readonly NONE_OPEN: ReadonlySet<string> = new Set();
+  protected readonly next = computed(() => NEXT_STEP[this.place.version()?.state ?? 'locked']);
+
+  /** Opens the rows of the layout; with `values` also the accounts below them. */
+  protected openAll(values: boolean): void {
+    const idsOf = (kind: SheetRow['kind']) =>
+      (this.store.model()?.rows ?? []).flatMap((row) =>
+        row.opens !== undefined && row.kind === kind ? [row.opens] : [],
+      );
+    const ofLayout = idsOf('layout');
+    this.store.open.set(new Set(ofLayout));
+    if (values) this.store.open.set(new Set([...ofLayout, ...idsOf('account')]));
+  }
+}
