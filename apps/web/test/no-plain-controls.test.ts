@@ -3,13 +3,14 @@ import path from 'node:path';
 
 const APP = path.join(__dirname, '../src/app');
 
-// Sheets draw their cells themselves: there a cell holds one bare input, only while it is edited. The ruler is drawn, too.
+// Sheets draw their cells themselves: there a cell holds one bare input, only while it is edited. Their heads and the ruler are drawn, too.
 const DRAWN = new Set([
   'statement-screen/statement-table.html',
   'shape/shape-table.html',
   'versions-screen/planning-table.html',
   'shared/sheet/sheet.html',
   'frame/period-ruler.html',
+  'shared/grid/column-edge.ts',
 ]);
 
 /** What makes a control of the page one of the library. */

@@ -123,8 +123,9 @@ const body = fc.letrec<{ value: unknown }>((tie) => ({
 
 describe('every route, asked anything', () => {
   let app: FastifyInstance;
-  beforeAll(async () => (app = await buildApp({ databaseFile: await workspaceOf(), webRoot: '/nonexistent' })));
-  afterAll(() => app.close());
+  // books of their own: what is asked of every route may take the only delivery back
+  beforeEach(async () => (app = await buildApp({ databaseFile: await workspaceOf(), webRoot: '/nonexistent' })));
+  afterEach(() => app.close());
 
   it('answers with what it is asked for or with words, and never with a fault of its own', async () => {
     const { paths } = (await app.inject('/api/docs/json')).json<{ paths: Paths }>();

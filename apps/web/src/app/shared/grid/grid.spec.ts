@@ -41,13 +41,17 @@ class TestHost {
   readonly drawn = signal(4);
   readonly shown = () => this.rows().slice(0, this.drawn());
   readonly log: string[] = [];
+  reveals = 0;
   readonly placeOf = (row: number, column: number) => placeOf({ row, column });
   readonly grid: GridModel = new GridModel(
     {
       rows: () => this.rows().length,
       columns: () => 3,
       stops: (row) => this.rows()[row]!.length > 0,
-      reveal: ({ row }) => this.drawn.update((drawn) => Math.max(drawn, row + 1)),
+      reveal: ({ row }) => {
+        this.reveals++;
+        this.drawn.update((drawn) => Math.max(drawn, row + 1));
+      },
     },
     {
       textOf: ({ row, column }) => (column === 2 ? undefined : this.rows()[row]![column]),
@@ -172,6 +176,15 @@ describe('a grid', () => {
     await grid.press(TestKey.LEFT_ARROW);
     await fixture.whenStable();
     expect(await grid.focused()).toBe('3.1');
+
+    // scrolled away and back by hand: the keyboard is on it again, and nothing scrolls by itself
+    const before = host.reveals;
+    for (const drawn of [2, 4]) {
+      host.drawn.set(drawn);
+      fixture.detectChanges();
+      await fixture.whenStable();
+    }
+    expect([await grid.focused(), host.reveals]).toEqual(['3.1', before]);
   });
 
   it('leaves keys of what it does not do to the page', async () => {

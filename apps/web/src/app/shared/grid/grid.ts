@@ -64,6 +64,8 @@ export class Grid {
   private isPressedElsewhere = false;
   /** The keyboard left for nothing: what it was on went away, or moved. */
   private isLeft = false;
+  /** The cell that was asked for is not drawn yet; once it is, it is brought into sight. */
+  private isAwaited = false;
   private stop: HTMLElement | undefined;
 
   constructor() {
@@ -103,21 +105,24 @@ export class Grid {
   }
 
   /** Brings the keyboard to the cell that the model stands at, or to the grid until it is drawn. */
-  private focus(): void {
-    (this.cellAt(this.grid().entry()) ?? this.host).focus({ preventScroll: true });
+  private focus(isAsked = true): void {
+    const cell = this.cellAt(this.grid().entry());
+    this.isAwaited = isAsked && cell === null;
+    (cell ?? this.host).focus({ preventScroll: true });
   }
 
   /** Cells are drawn anew as they scroll: the keyboard stays with the one that it was on. */
   private settle(): void {
     const active = document.activeElement;
-    if (this.isLeft && active === document.body) this.focus();
+    if (this.isLeft && active === document.body) this.focus(false);
     this.isLeft = false;
     if (!this.hasKeyboard() || (active instanceof HTMLInputElement && this.host.contains(active))) return;
     const isOnCell = active instanceof HTMLElement && active.dataset['spot'] !== undefined;
     const isOff = isOnCell && active.dataset['spot'] !== placeOf(this.grid().entry());
-    if (active === document.body || isOff) this.focus();
+    if (active === document.body || isOff) this.focus(false);
     else if (active === this.host && this.cellAt(this.grid().entry())) {
-      this.grid().reveal(this.grid().entry());
+      // a cell that scrolled away and comes back does not take the list along
+      if (this.isAwaited) this.grid().reveal(this.grid().entry());
       this.focus();
     }
   }
