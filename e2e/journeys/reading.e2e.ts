@@ -108,7 +108,10 @@ test('a block copies to a spreadsheet as tab-separated text', async ({ page }) =
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Control+c');
   const text = await page.evaluate(() => navigator.clipboard.readText());
-  const cells = text.split('\n').map((line) => line.split('\t'));
+  const cells = text
+    .trimEnd()
+    .split('\n')
+    .map((line) => line.split('\t'));
   expect(cells.map((row) => row.length)).toEqual([2, 2]);
   expect(Number(cells[0]![0])).toBeGreaterThan(1000);
 });

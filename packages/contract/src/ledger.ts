@@ -1,8 +1,7 @@
 import * as v from 'valibot';
+import { TRIAL_BALANCE_VIEWS } from '@margin-lens/core';
 
 /** How a trial balance is laid out: one span, the months of the year side by side, or the entities. */
-export const TRIAL_BALANCE_VIEWS = ['month', 'year_to_date', 'months', 'entities'] as const;
-export type TrialBalanceViewName = (typeof TRIAL_BALANCE_VIEWS)[number];
 
 export const TrialBalanceQuerySchema = v.object({
   scope: v.string(),

@@ -14,4 +14,10 @@ export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-wor
 export { breakColumns } from './page/break-columns';
 export { statementPage, subtitleOf } from './page/statement-page';
 export { allRows, type SheetRow, type SheetTable, sheetTable } from './page/statement-sheet';
-export { trialBalancePage } from './page/trial-balance-page';
+export { cellsOfText, tabText } from './page/tab-text';
+export {
+  TRIAL_BALANCE_VIEWS,
+  trialBalancePage,
+  trialBalanceProof,
+  type TrialBalanceViewName,
+} from './page/trial-balance-page';

@@ -1,15 +1,15 @@
 import type { ChartOption } from '@margin-lens/core';
+import { PAPER } from './paper-colours';
 
-/** What the tokens of the interface are on paper. */
-const ON_PAPER: Record<string, string> = {
-  '--ink': '#22282B',
-  '--ink-2': '#5A6165',
-  '--paper': '#FFFFFF',
-  '--sheet': '#FFFFFF',
-  '--prior': '#9A978E',
-  '--brass': '#A87418',
-  '--favourable': '#12706B',
-  '--adverse': '#B04A1F',
+/** The tokens that charts name, on paper. */
+const TOKENS: Record<string, string> = {
+  '--ink': PAPER.ink,
+  '--ink-2': PAPER.second,
+  '--sheet': PAPER.sheet,
+  '--prior': PAPER.prior,
+  '--brass': PAPER.brass,
+  '--favourable': PAPER.favourable,
+  '--adverse': PAPER.adverse,
 };
 
 /** A chart as SVG, of a size in CSS pixels; the library is loaded when the first one is drawn. */
@@ -26,5 +26,5 @@ export async function drawChart(option: ChartOption, size: { width: number; heig
   chart.setOption({ animation: false, ...option });
   const svg = chart.renderToSVGString();
   chart.dispose();
-  return svg.replace(/var\((--[\w-]+)\)/g, (_, token: string) => ON_PAPER[token] ?? '#000000');
+  return svg.replace(/var\((--[\w-]+)\)/g, (_, token: string) => `#${TOKENS[token] ?? PAPER.ink}`);
 }

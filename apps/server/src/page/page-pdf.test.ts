@@ -1,9 +1,7 @@
-import { execFileSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
-import path from 'node:path';
 import type { FastifyInstance } from 'fastify';
 import type { Page, PageCell, PageColumn, PageRow } from '@margin-lens/core';
-import { newFolder, workspaceOf } from '../../test/tiny-package';
+import { pdfText } from '../../test/pdf-text';
+import { workspaceOf } from '../../test/tiny-package';
 import { itWith } from '../../test/tools';
 import { buildApp } from '../app';
 import { writePagePdf } from './page-pdf';
@@ -42,12 +40,6 @@ const pageOf = (columns: PageColumn[], rows: PageRow[], more: Partial<Page> = {}
 });
 
 /** Text of a document by poppler, a program that did not write it. */
-function textOf(pdf: Buffer): string {
-  const file = path.join(newFolder(), 'a.pdf');
-  writeFileSync(file, pdf);
-  return execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
-}
-
 const boxesOf = (pdf: Buffer) =>
   [...pdf.toString('latin1').matchAll(/\/MediaBox \[([\d. ]+)\]/g)].map(([, box]) =>
     box!.split(' ').map((part) => Math.round(Number(part))),
@@ -67,7 +59,7 @@ describe('a page as a PDF document', () => {
     const pdf = await writePagePdf({ page, madeAt });
     const count = boxesOf(pdf).length;
     expect(count).toBeGreaterThan(1);
-    const text = textOf(pdf);
+    const text = pdfText(pdf);
     for (const words of ['Zażółć Gęślą · EUR · as at 31 August 2026', 'Board', 'Confidential', '1 Aug 2026 –'])
       expect([words, text.split(words).length - 1]).toEqual([words, count]);
     expect(text).toContain(`page ${count} of ${count}`);
@@ -84,7 +76,7 @@ describe('a page as a PDF document', () => {
     const columns = Array.from({ length: 26 }, (_, at) => column(`M${at}`, `Block ${at < 12 ? 'A' : 'B'}`));
     const texts = columns.map((_, at) => `(98,765,432,10${at % 10}.25)`);
     const pdf = await writePagePdf({ page: pageOf(columns, [row('Sales of goods', texts)]), madeAt });
-    const text = textOf(pdf);
+    const text = pdfText(pdf);
     const sheets = boxesOf(pdf).length;
     expect(sheets).toBeGreaterThan(1);
     expect(text.match(/Sales of goods/g)).toHaveLength(sheets);
@@ -104,10 +96,11 @@ describe('books on paper', () => {
     const statement = await app.inject('/api/v1/statements/income_statement/export?scope=ONE&as_at=2026-02&format=pdf');
     expect(statement.headers['content-type']).toBe('application/pdf');
     const trialBalance = await app.inject('/api/v1/ledger/trial-balance/export?scope=ONE&as_at=2026-02&format=pdf');
-    const texts = [statement, trialBalance].map((reply) => textOf(reply.rawPayload));
+    const texts = [statement, trialBalance].map((reply) => pdfText(reply.rawPayload));
     // 1,000 of sales less 300 of rent
     expect(texts[0]).toMatch(/Profit for the period.*700/);
     expect(texts[0]).toContain('The profit shown agrees with the trial balance.');
+    expect(texts[1]).toContain('Debits and credits agree, balances come to nothing.');
     expect(texts[1]).toMatch(/1000 Cash +500\.00 +1,000\.00 +300\.00 +1,200\.00/);
   });
 });

@@ -9,13 +9,14 @@ import {
   type PageTable,
 } from '@margin-lens/core';
 import { drawChart } from './draw-chart';
+import { PAPER } from './paper-colours';
 
-const INK = '#22282B';
-const SECOND_INK = '#5A6165';
-const RULE = '#CFC8B8';
-const FAVOUR = { favourable: '#12706B', adverse: '#B04A1F' } as const;
+const INK = `#${PAPER.ink}`;
+const SECOND_INK = `#${PAPER.second}`;
+const RULE = `#${PAPER.rule}`;
+const FAVOUR = { favourable: `#${PAPER.favourable}`, adverse: `#${PAPER.adverse}` } as const;
 /** The bar by which a version is known: solid dark for actuals, lighter for the year before. */
-const BARS: Partial<Record<PageColumn['notation'], string>> = { actual: INK, prior_year: '#9A978E' };
+const BARS: Partial<Record<PageColumn['notation'], string>> = { actual: INK, prior_year: `#${PAPER.prior}` };
 
 /** A4 in points. @source ISO 216: 210 by 297 mm */
 const A4 = { width: 595.28, height: 841.89 };

@@ -11,15 +11,16 @@ import {
   type ShownUnit,
 } from '@margin-lens/core';
 import { newWorkbook } from '../workbook/new-workbook';
+import { PAPER } from './paper-colours';
 
 /** Rows above the figures: title, subtitle, blocks, labels, notes. */
 const HEAD_ROWS = 5;
 /** Width of a digit of the default font, by which spreadsheets measure columns. */
 const PIXELS_A_LETTER = 7;
-const INK = 'FF22282B';
-const SECOND_INK = 'FF5A6165';
-const RULE = 'FFCFC8B8';
-const FAVOUR = { favourable: 'FF12706B', adverse: 'FFB04A1F' } as const;
+const INK = `FF${PAPER.ink}`;
+const SECOND_INK = `FF${PAPER.second}`;
+const RULE = `FF${PAPER.rule}`;
+const FAVOUR = { favourable: `FF${PAPER.favourable}`, adverse: `FF${PAPER.adverse}` } as const;
 const POINTS_WORDS = { points: 'pp', basis_points: 'bp' } as const;
 
 /** A page to be written, and the unit that its money is read in. */

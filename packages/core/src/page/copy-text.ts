@@ -2,6 +2,7 @@ import { stepsPerUnit, type Figure } from '../figure/figure';
 import { shownPerUnit, type ShownUnit } from '../figure/format-figure';
 import type { PageTable } from './page';
 import type { SheetTable } from './statement-sheet';
+import { tabText } from './tab-text';
 
 /** A rectangle of cells, both ends included, in positions of the table. */
 export interface Block {
@@ -34,20 +35,20 @@ export function blockText({ columns, rows }: PageTable, block: Block, shown: Sho
   const heads = isWhole
     ? [['', ...within.map(({ blockLabel, label }) => [blockLabel, label].filter(Boolean).join(' · '))]]
     : [];
-  return [...heads, ...lines].map((cells) => cells.join('\t')).join('\n');
+  return tabText([...heads, ...lines]);
 }
 
 /** The figures of a block in whole units and each row's own reading, for other sheets of the application. */
 export function ownReadings({ rows }: SheetTable, block: Block): string {
-  return rows
-    .slice(block.top, block.bottom + 1)
-    .map(({ from, cells }) =>
-      cells
-        .slice(block.left, block.right + 1)
-        .map(({ figure }) =>
-          copyText(from?.isDeducted && figure.amount !== null ? { ...figure, amount: -figure.amount } : figure, 1),
-        )
-        .join('\t'),
-    )
-    .join('\n');
+  return tabText(
+    rows
+      .slice(block.top, block.bottom + 1)
+      .map(({ from, cells }) =>
+        cells
+          .slice(block.left, block.right + 1)
+          .map(({ figure }) =>
+            copyText(from?.isDeducted && figure.amount !== null ? { ...figure, amount: -figure.amount } : figure, 1),
+          ),
+      ),
+  );
 }

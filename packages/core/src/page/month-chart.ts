@@ -175,10 +175,14 @@ function labelPlace(figures: readonly (number | null)[], months: number): Record
   return { position: isRising ? 'top' : 'bottom', align: 'right' };
 }
 
-/** The charts of a row as blocks of a page: its months, and their sums where they may be added; none where it is not there. */
-export function monthBlocks(view: ChartedSheet, row: string, shown: ShownUnit): PageBlock[] {
-  const months = monthsOf(view, row);
-  if (!months) return [];
+/**
+ * The charts of a row as blocks of a page on paper: its months, and their sums where they may be added; undefined where the
+ * row is not there, or not meant for paper.
+ */
+export function monthBlocks(view: ChartedSheet, row: string, shown: ShownUnit): PageBlock[] | undefined {
+  const isKept = view.rows.some(({ id, hideFromExport }) => id === row && !hideFromExport);
+  const months = isKept ? monthsOf(view, row) : undefined;
+  if (!months) return undefined;
   const words = notationWords(months);
   const byMonth = { title: `${months.label} by month`, words, option: monthsOption(months, shown) };
   const summed = { title: 'Summed up over the year', words: '', option: cumulatedOption(months, shown) };

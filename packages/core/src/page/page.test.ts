@@ -129,14 +129,14 @@ describe('copying', () => {
   it('takes the rows that are seen, not those that are folded or left out', () => {
     const table = sheetTable(SHEET, { on: 'screen', unit: 1, folded: ['costs'] });
     const block = { top: 3, bottom: 4, left: 0, right: 0 };
-    expect(blockText(table, block, 1)).toBe('-200\n1034.56');
-    expect(ownReadings(table, block)).toBe('200\n1034.56');
+    expect(blockText(table, block, 1)).toBe('-200\n1034.56\n');
+    expect(ownReadings(table, block)).toBe('200\n1034.56\n');
   });
 
   it('takes labels and heads along when the block is as wide as the table', () => {
     const table = sheetTable(SHEET, { on: 'screen', unit: 1 });
     expect(blockText(table, { top: 0, bottom: 0, left: 0, right: 1 }, 1)).toBe(
-      '\tAugust 2026 · actual\tChecks · check\nsales\t1234.56\t0.01',
+      '\tAugust 2026 · actual\tChecks · check\nsales\t1234.56\t0.01\n',
     );
   });
 });

@@ -64,7 +64,7 @@ export interface PageRow {
 }
 
 export interface PageCell {
-  /** Exact and unrounded; `textOf`, `numberOf` and `exactText` write it. */
+  /** Exact and unrounded; `numberOf` and `exactText` write it. */
   figure: Figure;
   /** As it is read: in the unit, rounded, with its marks. */
   text: string;

@@ -16,14 +16,31 @@ export interface TrialBalance {
   profit: readonly (number | null)[];
 }
 
-/** What its columns hold: the year to the month, the month, closing balances of months or of entities. */
-export type TrialBalanceKind = 'year_to_date' | 'month' | 'months' | 'entities';
+/** What its columns hold: the month, the year to it, closing balances of months or of entities. */
+export const TRIAL_BALANCE_VIEWS = ['month', 'year_to_date', 'months', 'entities'] as const;
+export type TrialBalanceViewName = (typeof TRIAL_BALANCE_VIEWS)[number];
+
+/**
+ * What proves a trial balance: debits equal credits, and every other column comes to nothing.
+ * @source double entry
+ */
+export function trialBalanceProof({ columns, totals }: Pick<TrialBalance, 'columns' | 'totals'>): {
+  holds: boolean;
+  words: string;
+} {
+  const at = (key: string) => totals[columns.findIndex((column) => column.key === key)];
+  const rest = totals.filter((_, index) => !['debit', 'credit'].includes(columns[index]!.key));
+  const holds = at('debit') === at('credit') && rest.every((amount) => amount === 0);
+  const sides = at('debit') === undefined ? '' : 'debits and credits agree, ';
+  return { holds, words: holds ? `${sides}balances come to nothing` : 'the two sides do not agree' };
+}
 
 /** A trial balance as a page: the outline of its accounts to the last minor unit, each sum live, with its proof. */
 export function trialBalancePage(
   { scope, asAt, columns, lines, totals, profit }: TrialBalance,
-  kind: TrialBalanceKind,
+  view: TrialBalanceViewName,
 ): Page {
+  const proof = trialBalanceProof({ columns, totals });
   const units = columns.map(({ currency }): Unit => ({ kind: 'currency', code: currency, digits: digitsOf(currency) }));
   const isOne = new Set(columns.map(({ currency }) => currency)).size <= 1;
   const row = (
@@ -51,8 +68,8 @@ export function trialBalancePage(
   const none = () => undefined;
   return {
     title: 'Trial balance',
-    subtitle: kind === 'entities' ? 'All entities, each in its own currency' : `${scope.name} · ${scope.currency}`,
-    asAt: SPAN_WORDS[kind](asAt.name),
+    subtitle: view === 'entities' ? 'All entities, each in its own currency' : `${scope.name} · ${scope.currency}`,
+    asAt: SPAN_WORDS[view](asAt.name),
     header: '',
     footer: '',
     blocks: [
@@ -76,11 +93,12 @@ export function trialBalancePage(
           ],
         },
       },
+      { kind: 'text', text: `${proof.words.replace(/^./, (letter) => letter.toUpperCase())}.` },
     ],
   };
 }
 
-const SPAN_WORDS: Record<TrialBalanceKind, (month: string) => string> = {
+const SPAN_WORDS: Record<TrialBalanceViewName, (month: string) => string> = {
   year_to_date: (month) => `fiscal year to ${month}`,
   month: (month) => month,
   months: (month) => `closing balances up to ${month}`,

@@ -8,6 +8,8 @@ import type {
   WhyView,
 } from '@margin-lens/contract';
 import { asking } from '../../../test/asking';
+import { pdfText } from '../../../test/pdf-text';
+import { itWith } from '../../../test/tools';
 import { bringIn, newDatabase, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
@@ -200,6 +202,28 @@ describe('remarks', () => {
     });
     expect((await list('FY2026-P02')).remarks[0]!.live[0]!.amount).toBe(102_000);
   });
+
+  itWith(
+    'pdftotext',
+    'go along on paper where they are wanted, below the table, in the order of its rows',
+    async () => {
+      const paper = async (more: string) => {
+        const url = `/api/v1/statements/income_statement/export?scope=ONE&as_at=FY2026-P02&format=pdf&unit=1${more}`;
+        return pdfText((await app.inject(url)).rawPayload);
+      };
+      const quote = { ...remark().quotes[0]!, cell: 'rent~now_base', shown: '0', amount: 1 };
+      await ask('POST', '/remarks', remark({ row: 'profit', text: 'Of the result' }));
+      await ask('POST', '/remarks', remark({ row: 'sales', text: 'Planned were {q1} of rent', quotes: [quote] }));
+      await ask('POST', '/remarks', remark({ row: 'gone', text: 'Of another row' }));
+      expect(await paper('')).not.toContain('Remarks');
+      const text = await paper('&remarks=1');
+      // rent is in no plan, so that the figure quoted is nothing now, and was said to be 0 then
+      expect(text).toMatch(
+        /Remarks\s+Sales: Planned were 0 \(was 0\) of rent \(Controller, .*\)\s+Profit.*: Of the result/,
+      );
+      expect(text).not.toContain('Of another row');
+    },
+  );
 
   it('are proposals for the next month, until they are carried on', async () => {
     const { body: written } = await ask<RemarkView>('POST', '/remarks', remark());

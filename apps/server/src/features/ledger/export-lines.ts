@@ -1,3 +1,4 @@
+import { PAPER } from '../../page/paper-colours';
 import { createWriteStream } from 'node:fs';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -7,7 +8,7 @@ import { digitsOf, formatMinor, QUANTITY_DIGITS } from '@margin-lens/core';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { moneyFormat } from '../../workbook/money-format';
 
-const INK = 'FF22282B';
+const INK = `FF${PAPER.ink}`;
 
 const TEXT_HEADS = [
   'Date',

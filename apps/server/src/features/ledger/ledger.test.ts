@@ -128,8 +128,7 @@ describe('files', () => {
     const workbook = new ExcelJS.Workbook();
     await workbook.xlsx.load(body as never);
     const sheet = workbook.worksheets[0]!;
-    const total = sheet.getRow(sheet.rowCount - 1);
-    expect(total.getCell(1).value).toBe('Total');
+    const total = sheet.getRows(1, sheet.rowCount)!.find((row) => row.getCell(1).value === 'Total')!;
     expect(total.getCell(3).value).toMatchObject({ formula: expect.stringMatching(/^C6\+C\d+/) as string });
   });
 });

@@ -10,6 +10,7 @@ import {
   type SheetTable,
   type ShownUnit,
 } from '@margin-lens/core';
+import { appError } from '../../base/app-error';
 import type { ExportFormat } from '../../base/export-format';
 import { pageFile } from '../../page/page-file';
 import { fileNameOf } from '../statements/statement-texts';
@@ -22,11 +23,14 @@ export interface StatementFile {
   unit?: number | undefined;
   /** Those that go along. */
   remarks: readonly LiveRemark[];
-  /** The row whose months go along as charts, where the columns are those of charts. */
+  /** The row whose months go along as charts; the columns are then those of charts. */
   chart?: string | undefined;
 }
 
-/** A statement as a file: its page on paper. JSON is the same page for programs, with coverage and proof. */
+/**
+ * A statement as a file: its page on paper. JSON is the same page for programs, with coverage and proof.
+ * @throws SRV_VALUE_UNKNOWN for a chart of a row that is not on the page
+ */
 export async function exportStatement(
   opened: OpenedStatement,
   { format, unit = opened.document.unit, remarks, chart }: StatementFile,
@@ -39,6 +43,10 @@ export async function exportStatement(
   const written = format === 'xlsx' ? withFormulas(table, opened.evaluation) : table;
   const page = statementPage(sheet, reading, written);
   const charts = chart === undefined ? [] : monthBlocks(sheet, chart, reading.unit);
+  if (!charts) {
+    const known = table.rows.flatMap(({ id, kind }) => (kind === 'figures' ? [id] : [])).join(', ');
+    throw appError('SRV_VALUE_UNKNOWN', { what: 'row to be drawn', text: chart!, known });
+  }
   const blocks = [...charts, ...page.blocks, ...remarkBlocks(remarks, table, reading.unit)];
   return { fileName, body: await pageFile({ ...page, blocks }, format, reading.unit) };
 }

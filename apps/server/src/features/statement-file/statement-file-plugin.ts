@@ -1,6 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { ContextSchema } from '@margin-lens/contract';
+import { CHART_COLUMNS } from '@margin-lens/core';
 import { EXPORT_TYPES } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { remarksView } from '../remarks/remarks-service';
@@ -13,7 +14,7 @@ const ExportSchema = v.object({
   format: v.picklist(['xlsx', 'csv', 'json', 'pdf']),
   /** Has the remarks of the month go along, below the table. */
   remarks: v.exactOptional(v.literal('1')),
-  /** Has the months of a row go along as charts, above the table; for the columns of charts. */
+  /** Has the months of a row go along as charts, above the table; columns are then those of charts. */
   chart: v.exactOptional(v.string()),
   unit: v.exactOptional(v.pipe(v.picklist(['1', '1000', '1000000']), v.transform(Number))),
 });
@@ -38,7 +39,10 @@ export const statementFilePlugin = () => async (scope: FastifyInstance) => {
     async (request, reply) => {
       const { format, unit, remarks, chart, ...context } = request.query;
       const snapshot = await request.at();
-      const opened = await openKept(snapshot, request.params.id, context);
+      const opened = await openKept(snapshot, request.params.id, {
+        ...context,
+        ...(chart !== undefined && { columns: CHART_COLUMNS }),
+      });
       const { code } = opened.scope;
       const asked = { scope: code, as_at: opened.source.at.key, statement: opened.document.id };
       const going = remarks ? (await remarksView(snapshot, asked)).remarks : [];

@@ -1,6 +1,3 @@
-import { execFileSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
-import path from 'node:path';
 import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import Papa from 'papaparse';
@@ -8,7 +5,7 @@ import type { FigureView, StatementView, TieOutsView } from '@margin-lens/contra
 import { exactFigure, QUANTITY_DIGITS, sheetTable } from '@margin-lens/core';
 import { demoWorkspace } from '../../../test/demo-workspace';
 import { numberOf, recalculate } from '../../../test/recalculate';
-import { newFolder } from '../../../test/tiny-package';
+import { pdfText } from '../../../test/pdf-text';
 import { describeWith } from '../../../test/tools';
 import { buildApp } from '../../app';
 
@@ -120,22 +117,24 @@ describeWith('pdftotext', 'charts on paper', () => {
     const profit = rows.find(({ id }) => id === 'profit')!;
     const shown = columns.flatMap(({ id }, at) => (id.startsWith('now') ? [profit.cells[at]!.text] : []));
     const pdf = await app.inject(`/api/v1${url}/export?${context}&format=pdf&unit=1000&chart=profit`);
-    const file = path.join(newFolder(), 'charts.pdf');
-    writeFileSync(file, pdf.rawPayload);
-    const first = execFileSync('pdftotext', ['-l', '1', file, '-'], { encoding: 'utf8' });
+    const first = pdfText(pdf.rawPayload, 1);
     expect(first).toContain('Profit for the period by month');
     expect(first).toContain('Summed up over the year');
     expect(first).not.toContain('Cost of sales'); // the table stands on the next sheet
     expect(shown.length).toBeGreaterThan(11);
     expect(shown.slice(0, 12).filter((text) => !first.includes(text))).toEqual([]);
+
+    const unknown = await app.inject(`/api/v1${url}/export?${context}&format=pdf&chart=nothing`);
+    expect([unknown.statusCode, unknown.json<{ message: string }>().message]).toEqual([
+      404,
+      'There is no row to be drawn “nothing”.',
+    ]);
   });
 });
 
 /** The figures behind a label in a document, sheet by sheet, as poppler reads them. */
 function figuresOf(pdf: Buffer): (label: string) => string[] {
-  const file = path.join(newFolder(), 'page.pdf');
-  writeFileSync(file, pdf);
-  const lines = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' }).split('\n');
+  const lines = pdfText(pdf).split('\n');
   return (label) =>
     lines
       .map((line) => line.trim())

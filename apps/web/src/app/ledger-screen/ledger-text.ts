@@ -1,6 +1,6 @@
 import type { Params } from '@angular/router';
-import type { LedgerLineView, LinesQuery, LineSort, TrialBalanceViewName } from '@margin-lens/contract';
-import { exactFigure } from '@margin-lens/core/shown';
+import type { LedgerLineView, LinesQuery, LineSort } from '@margin-lens/contract';
+import { exactFigure, type TrialBalanceViewName } from '@margin-lens/core/shown';
 import { currencyUnit } from '../shared/currency-unit';
 
 /** Parameters of a list of lines, taken out of the address where they do not belong. */

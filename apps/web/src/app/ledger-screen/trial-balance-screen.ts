@@ -8,7 +8,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import type { TrialBalanceQuery } from '@margin-lens/contract';
-import { trialBalancePage } from '@margin-lens/core/shown';
+import { trialBalancePage, trialBalanceProof } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
 import { Paper } from '../shared/paper';
@@ -39,10 +39,6 @@ export class TrialBalanceScreen {
   private readonly asking = asked(this.query, (query) => this.api.trialBalance(query));
   protected readonly state = this.asking.state;
 
-  constructor() {
-    inject(Paper).shows(this.page);
-  }
-
   private readonly page = computed(() => {
     const { view } = this.state();
     return view && trialBalancePage(view, this.chosen());
@@ -51,37 +47,35 @@ export class TrialBalanceScreen {
     const page = this.page();
     return page ? `${page.subtitle} · ${page.asAt}` : '';
   });
-  /** The texts of each row: those of the lines, of the total and of the profit so far. */
-  private readonly rows = computed(() => {
-    const block = this.page()?.blocks[0];
-    return block?.kind === 'table' ? block.table.rows.map(({ cells }) => cells.map(({ text }) => text)) : [];
+  /** The texts of each row, by its id. */
+  private readonly texts = computed(() => {
+    const block = this.page()?.blocks.find(({ kind }) => kind === 'table');
+    const rows = block?.kind === 'table' ? block.table.rows : [];
+    return new Map(rows.map(({ id, cells }) => [id, cells.map(({ text }) => text)]));
   });
 
   /** Lines that no folded group hides. */
   protected readonly lines = computed(() => {
-    const rows = this.rows();
+    const texts = this.texts();
     const folded = this.folded();
     let hiddenBelow = Infinity;
-    return (this.state().view?.lines ?? []).flatMap((line, at) => {
+    return (this.state().view?.lines ?? []).flatMap((line) => {
       if (line.depth > hiddenBelow) return [];
       const isFolded = line.kind !== 'account' && folded.has(line.id);
       hiddenBelow = isFolded ? line.depth : Infinity;
-      return [{ ...line, isFolded, texts: rows[at]! }];
+      return [{ ...line, isFolded, texts: texts.get(line.id)! }];
     });
   });
-  protected readonly totals = computed(() => this.rows().at(-2) ?? []);
-  protected readonly profits = computed(() => this.rows().at(-1) ?? []);
-  /** Debits equal credits, and every other column comes to nothing. */
+  protected readonly totals = computed(() => this.texts().get('total') ?? []);
+  protected readonly profits = computed(() => this.texts().get('profit') ?? []);
   protected readonly proof = computed(() => {
-    const view = this.state().view;
-    if (!view) return { holds: true, words: '' };
-    const at = (key: string) => view.totals[view.columns.findIndex((column) => column.key === key)];
-    const sidesAgree = at('debit') === at('credit');
-    const rest = view.totals.filter((_, i) => !['debit', 'credit'].includes(view.columns[i]!.key));
-    const holds = sidesAgree && rest.every((amount) => amount === 0);
-    const sides = at('debit') === undefined ? '' : 'debits and credits agree, ';
-    return { holds, words: holds ? `${sides}balances come to nothing` : 'the two sides do not agree' };
+    const { view } = this.state();
+    return view ? trialBalanceProof(view) : { holds: true, words: '' };
   });
+
+  constructor() {
+    inject(Paper).shows(this.page);
+  }
 
   protected setView(view: string): void {
     this.contexts.setParams({ view: view === 'year_to_date' ? null : view });

@@ -1,13 +1,13 @@
-import type { ShownUnit } from '@margin-lens/core/shown';
+import { cellsOfText, type ShownUnit } from '@margin-lens/core/shown';
 import { isInside, repeatedSpot, spotsOf, type Block } from '../shared/grid/grid-place';
-import { cellsOfText, textOfBlock } from '../shared/grid/grid-text';
+import { textOfBlock } from '../shared/grid/grid-text';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
 
 /** What a block holds, repeated over a larger one to the right, down or back; totals are not repeated into months. */
 export const fillEntries = (model: SheetModel, source: Block, target: Block, unit: ShownUnit): CellEntry[] =>
   spotsOf(target).flatMap(({ row, column }) => {
-    const isMonthOfTotal = model.columns[column]!.grain !== model.columns[source.left]!.grain;
-    if (isInside(source, row, column) || isMonthOfTotal) return [];
+    const isOtherGrain = model.columns[column]!.grain !== model.columns[source.left]!.grain;
+    if (isInside(source, row, column) || isOtherGrain) return [];
     const from = repeatedSpot(source, { row, column });
     return { row: model.rows[row]!, column, text: textAt(model, from.row, from.column, unit) };
   });

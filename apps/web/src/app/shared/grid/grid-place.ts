@@ -23,9 +23,10 @@ export const isInside = ({ top, left, bottom, right }: Block, row: number, colum
 
 const count = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, index) => from + index);
 
-/** Cells of a block, row by row. */
-export const spotsOf = ({ top, bottom, left, right }: Block): Spot[] =>
-  count(top, bottom).flatMap((row) => count(left, right).map((column) => ({ row, column })));
+/** Cells of a block, row by row; and all of them in that order. */
+export const linesOf = ({ top, bottom, left, right }: Block): Spot[][] =>
+  count(top, bottom).map((row) => count(left, right).map((column) => ({ row, column })));
+export const spotsOf = (block: Block): Spot[] => linesOf(block).flat();
 
 const repeated = (from: number, to: number, at: number): number => {
   const size = to - from + 1;

@@ -13,6 +13,7 @@ import {
   viewChild,
   viewChildren,
 } from '@angular/core';
+import { cellsOfText } from '@margin-lens/core/shown';
 import { isNew, type SheetDraft } from './sheet-draft';
 import { ColumnEdge } from '../grid/column-edge';
 import { ColumnSizes, pinnedPlaces } from '../grid/column-sizes';
@@ -20,7 +21,7 @@ import { CellInput } from '../grid/cell-input';
 import { Grid, placeOf } from '../grid/grid';
 import { GridModel } from '../grid/grid-model';
 import { repeatedSpot, type Block, type Spot } from '../grid/grid-place';
-import { cellsOfText, pastedBlock, textOfBlock } from '../grid/grid-text';
+import { pastedBlock, textOfBlock } from '../grid/grid-text';
 import type { CellEdit, DraftRow, SheetColumn } from './sheet-model';
 
 /** Finding of a row by column; `''` for the row as a whole. */
