@@ -111,8 +111,8 @@ describe('AdjustmentsScreen', () => {
     expect(bed.field('Debit of line 1').value).toBe('4,250.00');
   });
 
-  it('brings back what was deleted, with its reversal', async () => {
-    const bed = await open();
+  /** Deletes the first adjustment and asks for it back; what was asked for is returned, for an answer. */
+  async function broughtBack(bed: ScreenBed, answer: object) {
     await bed.press('Delete');
     const line = { description: 'Gas', date: '2026-08-31', debit: 0, credit: 0 };
     bed.reply('/journals/9', {
@@ -129,13 +129,30 @@ describe('AdjustmentsScreen', () => {
     expect(bar.textContent).toContain('ADJ-1 is deleted');
     bar.querySelector('button')!.click();
     await bed.settle();
-    const { request } = bed.reply('/adjustments', { journals: ['ADJ-3'], issues: [] }, 'POST');
-    expect(request.body).toEqual({
+    const { request } = bed.reply('/adjustments', answer, 'POST');
+    await bed.settle();
+    return request;
+  }
+
+  it('brings back what was deleted, with its reversal', async () => {
+    const bed = await open();
+    const { body } = await broughtBack(bed, { journals: ['ADJ-3'], issues: [] });
+    expect(body).toEqual({
       ...{ entity: 'LMG', date: '2026-08-31', period: '', reason: 'Gas not invoiced', reverses: true },
       lines: [
         { account: '6400', description: 'Gas', debit: '4250.00', credit: '' },
         { account: '2570', description: 'Gas', debit: '', credit: '4250.00' },
       ],
     });
+  });
+
+  it('keeps what cannot be brought back, with the reason, to be written anew', async () => {
+    const bed = await open();
+    const issue = { code: 'X', severity: 'error', message: 'FY2027-P05 is closed.', hint: 'Open it.' };
+    await broughtBack(bed, { journals: [], issues: [issue] });
+    expect(bed.text('[data-testid="draft"]')).toContain('FY2027-P05 is closed. Open it.');
+    expect(['Reason', 'Account of line 1', 'Debit of line 1'].map((name) => bed.field(name).value)).toEqual([
+      ...['Gas not invoiced', '6400', '4250.00'],
+    ]);
   });
 });

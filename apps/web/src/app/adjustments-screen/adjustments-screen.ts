@@ -199,11 +199,19 @@ export class AdjustmentsScreen {
   }
 
   protected start(): void {
-    this.form.controls.lines.clear();
-    this.form.controls.lines.push(this.emptyLine());
-    this.form.controls.lines.push(this.emptyLine());
-    this.form.reset({ date: dateOfDay(this.contexts.context()?.asAt.end ?? '') });
-    this.issues.set([]);
+    this.write({ date: this.contexts.context()?.asAt.end ?? '', reason: '', reverses: false, lines: [] }, []);
+  }
+
+  /** Opens an adjustment to be written, with what is wrong with it. */
+  private write(
+    from: Pick<NewAdjustment, 'date' | 'reason' | 'reverses' | 'lines'>,
+    issues: readonly IssueView[],
+  ): void {
+    const { lines } = this.form.controls;
+    lines.clear();
+    for (let at = 0; at < Math.max(2, from.lines.length); at++) lines.push(this.emptyLine());
+    this.form.reset({ ...from, date: dateOfDay(from.date) });
+    this.issues.set(issues);
     this.isWriting.set(true);
   }
 
@@ -277,15 +285,12 @@ export class AdjustmentsScreen {
       .subscribe({
         next: (journal) => {
           this.done();
+          const adjustment = adjustmentOf(journal, { reason, reverses, period });
           this.undoBar
-            .offer(`${number} is deleted`, () =>
-              this.api.postAdjustment(adjustmentOf(journal, { reason, reverses, period })),
-            )
+            .offer(`${number} is deleted`, () => this.api.postAdjustment(adjustment))
             .subscribe({
-              next: ({ issues }) => {
-                this.issues.set(issues);
-                this.done();
-              },
+              // where it cannot be posted any more, it stands there to be written anew
+              next: ({ issues }) => (issues.length > 0 ? this.write(adjustment, issues) : this.done()),
               ...failed,
             });
         },

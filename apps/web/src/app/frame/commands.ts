@@ -114,7 +114,7 @@ export class Commands {
     const { statement, scope, asAt, columns, unit, periods } = context;
     const query = { scope: scope.code, as_at: asAtText(asAt), columns };
     const save = (format: 'xlsx' | 'csv' | 'pdf') => () =>
-      location.assign(this.api.exportUrl(statement, query, { format, unit, hasRemarks: false }));
+      location.assign(this.api.exportUrl(statement, query, { format, unit }));
     return [
       {
         kind: 'Do',

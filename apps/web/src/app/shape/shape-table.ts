@@ -236,6 +236,7 @@ export class ShapeTable {
     const acts: Record<string, () => void> = {
       Home: () => this.goTo(axis, this.ordered(axis)[0]!),
       End: () => this.goTo(axis, this.ordered(axis).at(-1)!),
+      Backspace: () => undefined, // takes letters away, never rows
       Insert: () => (isRows ? this.addRow('accounts') : this.addColumn('figure')),
       e: () => this.edit.emit(),
       d: () => this.duplicate(),

@@ -135,8 +135,18 @@ describe('shaping rows', () => {
     await bed.choose('row', 'profit');
     await bed.key('d');
     expect((await bed.rows()).at(-1)).toMatchObject({ id: 'profit_2', formula: '{sales} - {energy}' });
+    await bed.key('Backspace');
+    expect(bed.labels()).toHaveLength(4);
     await bed.key('Delete');
     expect(await bed.rows()).toHaveLength(3);
+  });
+
+  it('lets Tab go on past the labels and heads, which arrows go over', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'energy');
+    const tab = new KeyboardEvent('keydown', { key: 'Tab', bubbles: true, cancelable: true });
+    bed.screen.page.querySelector('[role="grid"]')!.dispatchEvent(tab);
+    expect(tab.defaultPrevented).toBe(false);
   });
 
   it('takes account sets as they are typed, and says what the chart does not know', async () => {

@@ -92,7 +92,7 @@ export function errorReplyOf(error: unknown): ErrorReply {
 export interface ExportAsked {
   format: 'xlsx' | 'csv' | 'pdf';
   unit: number;
-  hasRemarks: boolean;
+  hasRemarks?: boolean;
   /** The row whose months are drawn. */
   chart?: string | undefined;
 }

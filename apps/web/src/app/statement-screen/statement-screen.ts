@@ -228,7 +228,7 @@ export class StatementScreen {
 
   protected exportUrl(format: 'xlsx' | 'csv' | 'pdf', along: { hasRemarks?: true; chart?: string } = {}): string {
     const context = this.contexts.context();
-    const asked = { format, unit: context?.unit ?? 1, hasRemarks: false, ...along };
+    const asked = { format, unit: context?.unit ?? 1, ...along };
     return context ? this.api.exportUrl(context.statement, questionOf(context), asked) : '';
   }
 

@@ -140,5 +140,9 @@ describe('Sheet', () => {
     expect([...fixture.componentInstance.selectedIds()]).toEqual([ids[1], ids[2]]);
     await key('a', { ctrlKey: true });
     expect(fixture.componentInstance.selectedIds().size).toBe(3);
+    // all rows there are, and not the empty one behind them
+    expect((await clipboard('copy')).split('\n')).toHaveLength(4);
+    await key('d', { ctrlKey: true });
+    expect(draft.rows()).toHaveLength(3);
   });
 });

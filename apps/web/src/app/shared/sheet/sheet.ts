@@ -127,6 +127,7 @@ export class Sheet {
     {
       rows: () => this.shown().length,
       columns: () => this.columns().length,
+      all: () => this.visible().length,
       chosen: signal<string | undefined>('0.0'),
       reveal: (spot) => this.reveal(spot),
     },
