@@ -151,8 +151,8 @@ test('the browser prints the page, not the screen: balances head by day, wide on
   const statement = new StatementPage(page);
   await statement.open('balance_sheet', '?as_at=2026-08&scope=LMT');
   const paper = page.locator('ml-paper-view');
-  await expect(paper).toBeAttached(); // comes when the browser has nothing else to do
   const print = async () => {
+    await expect(paper).toBeAttached(); // comes when the browser has nothing else to do
     await page.emulateMedia({ media: 'print' });
     await page.evaluate(() => dispatchEvent(new Event('beforeprint')));
   };

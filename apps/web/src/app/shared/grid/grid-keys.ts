@@ -119,6 +119,10 @@ function controlCommand({ key, shiftKey }: Key): GridCommand | undefined {
   }
 }
 
-/** The text that a key begins in a cell; undefined for keys that write nothing, and for the question mark, which asks for help. */
-export const typedText = ({ key, ctrlKey, metaKey, altKey }: Key): string | undefined =>
-  key.length === 1 && key !== ' ' && key !== '?' && !ctrlKey && !metaKey && !altKey ? key : undefined;
+/** What a key writes; undefined for keys that write nothing. */
+export const writtenText = ({ key, ctrlKey, metaKey, altKey }: Key): string | undefined =>
+  key.length === 1 && !ctrlKey && !metaKey && !altKey ? key : undefined;
+
+/** The text that a key begins in a cell; none for the space bar, and the question mark, which asks for help. */
+export const typedText = (key: Key): string | undefined =>
+  key.key === ' ' || key.key === '?' ? undefined : writtenText(key);

@@ -11,7 +11,7 @@ import {
   untracked,
 } from '@angular/core';
 import { takesLetters } from '../takes-letters';
-import { gridCommand, typedText, typingCommand } from './grid-keys';
+import { gridCommand, typedText, typingCommand, writtenText } from './grid-keys';
 import type { GridModel } from './grid-model';
 import type { Spot } from './grid-place';
 
@@ -156,7 +156,7 @@ export class Grid {
     const grid = this.grid();
     const typing = grid.typing();
     if (typing) {
-      const letter = event.target instanceof HTMLInputElement ? undefined : typedText(event);
+      const letter = event.target instanceof HTMLInputElement ? undefined : writtenText(event);
       const command = typingCommand(event, typing.hasCaret);
       if (letter !== undefined) grid.typeAhead(letter);
       if (letter !== undefined || (command && grid.obey(command))) event.preventDefault();
