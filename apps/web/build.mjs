@@ -9,6 +9,8 @@ import zlib from 'node:zlib';
 const DIST = path.join(import.meta.dirname, 'dist');
 /** Below this a file fits into a packet or two as it is, bytes. */
 const AT_LEAST = 1_400;
+/** What the first page is written in; asked for with it, or all of it is laid out a second time when they come. */
+const FIRST_FONTS = /^source-(sans-3|serif-4)-latin-wght-normal-.*\.woff2$/;
 const WORTH_IT = /\.(js|css|svg|json|txt)$/;
 
 const gzip = promisify(zlib.gzip);
@@ -30,6 +32,12 @@ const { status } = spawnSync('npx', ['ng', 'build'], {
   stdio: 'inherit',
 });
 if (status !== 0) process.exit(status ?? 1);
+
+const fonts = (await readdir(path.join(DIST, 'media'))).filter((name) => FIRST_FONTS.test(name));
+if (fonts.length !== 2) throw new Error(`The build has ${fonts.length} of the two fonts that come first.`);
+const preloads = fonts.map((name) => `<link rel="preload" href="media/${name}" as="font" crossorigin />`);
+const index = path.join(DIST, 'index.html');
+await writeFile(index, (await readFile(index, 'utf8')).replace('</head>', `${preloads.join('')}</head>`));
 
 const entries = await readdir(DIST, { recursive: true, withFileTypes: true });
 const files = entries.filter((entry) => entry.isFile() && WORTH_IT.test(entry.name));

@@ -1,13 +1,11 @@
 import type { Routes } from '@angular/router';
 import { HomeRedirect } from './home-redirect';
 import { unsavedGuard } from './setup-screen/unsaved-guard';
+import { StatementScreen } from './statement-screen/statement-screen';
 
 export const routes: Routes = [
   { path: '', pathMatch: 'full', component: HomeRedirect },
-  {
-    path: 'statements/:id',
-    loadComponent: () => import('./statement-screen/statement-screen').then((m) => m.StatementScreen),
-  },
+  { path: 'statements/:id', component: StatementScreen }, // what opens, so it comes with the first script
   ...['versions', 'versions/:code'].map((path) => ({
     path,
     canDeactivate: [unsavedGuard],
