@@ -1,5 +1,6 @@
 import type { Sight } from '@margin-lens/core';
 import { appError } from './app-error';
+import { RIGHTS_IN_WORDS } from './words';
 
 /** What not everyone may do. */
 export const RIGHTS = [
@@ -16,20 +17,6 @@ export const RIGHTS = [
   'remark',
 ] as const;
 export type Right = (typeof RIGHTS)[number];
-
-const RIGHT_WORDS: Record<Right, string> = {
-  read: 'read the workspace',
-  see_totals: 'see totals that include what they may not see by itself',
-  take_out: 'take the whole workspace out as a package',
-  bring_in: 'bring in deliveries and undo them',
-  adjust: 'post adjustments',
-  open_and_close_periods: 'open and close periods',
-  set_up: 'change the setup',
-  shape: 'change layouts and statements',
-  plan: 'make versions and change their figures',
-  approve: 'approve and lock versions',
-  remark: 'write remarks and marks',
-};
 
 /** Who asks, which entities they may see and what they may do. Every service takes one, so that permissions have one place. */
 export interface Viewer {
@@ -80,5 +67,5 @@ export function requireAllValues(viewer: Viewer): void {
 
 /** @throws SRV_RIGHT_MISSING when the viewer may not do it */
 export function requireRight(viewer: Viewer, right: Right): void {
-  if (!mayDo(viewer, right)) throw appError('SRV_RIGHT_MISSING', { person: viewer.name, what: RIGHT_WORDS[right] });
+  if (!mayDo(viewer, right)) throw appError('SRV_RIGHT_MISSING', { person: viewer.name, what: RIGHTS_IN_WORDS[right] });
 }

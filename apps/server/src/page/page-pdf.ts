@@ -10,6 +10,7 @@ import {
 } from '@margin-lens/core';
 import { drawChart } from './draw-chart';
 import { PAPER } from './paper-colours';
+import { paperWords } from '../base/words';
 
 const INK = `#${PAPER.ink}`;
 const SECOND_INK = `#${PAPER.second}`;
@@ -106,9 +107,9 @@ async function definitionOf({ page, madeAt }: PdfPage): Promise<TDocumentDefinit
     ],
     footer: (sheet, sheets) => ({
       columns: [
-        { text: `Margin Lens · made ${madeAt.toISOString().slice(0, 16).replace('T', ' ')} UTC` },
+        { text: `Margin Lens · ${paperWords.made(madeAt)}` },
         { text: page.footer, alignment: 'center' },
-        { text: `page ${sheet} of ${sheets}`, alignment: 'right' },
+        { text: paperWords.sheet(sheet, sheets), alignment: 'right' },
       ],
       color: SECOND_INK,
       fontSize: 7.5,

@@ -4,6 +4,7 @@ import type { ErrorReply } from '@margin-lens/contract';
 import { CoreError, describeIssue, type IssueCode } from '@margin-lens/core';
 import { AppError, appError } from '../base/app-error';
 import { databaseError } from '../store/database-error';
+import { fileWords } from '../base/words';
 
 /** Codes of the engine that tell of a fault of ours, where the others tell of the user's data. */
 const MISUSE: ReadonlySet<IssueCode> = new Set(['CORE_ALLOCATE_NO_WEIGHT']);
@@ -18,7 +19,7 @@ const replyOf = (error: AppError): ErrorReply => ({
 /** Errors of the framework that a person can cause, in our words. */
 function translated(error: FastifyError): AppError | undefined {
   if (error.code === 'FST_REQ_FILE_TOO_LARGE' || error.statusCode === 413) {
-    return appError('SRV_UPLOAD_TOO_LARGE', { limit: 'the server takes in one go' });
+    return appError('SRV_UPLOAD_TOO_LARGE', { limit: fileWords.upload });
   }
   // the parser of uploads has no codes for what it cannot read
   if (/^(Multipart: |Unexpected end of (form|multipart)|Malformed )/.test(error.message))

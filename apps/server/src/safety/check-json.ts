@@ -1,3 +1,4 @@
+import { requestWrong } from '../base/words';
 /** How deep objects and lists of a request may stand in each other. */
 const DEEPEST = 64; // 20 to 200
 
@@ -15,13 +16,13 @@ export function problemOfJson(root: unknown): string | undefined {
   for (let next = open.pop(); next; next = open.pop()) {
     const [value, depth] = next;
     if (typeof value === 'string') {
-      if (value.includes('\0')) return 'a text holds a null character';
-      if (value.length > LONGEST) return `a text is longer than ${LONGEST.toLocaleString('en')} characters`;
+      if (value.includes('\0')) return requestWrong.nullInText;
+      if (value.length > LONGEST) return requestWrong.textTooLong(LONGEST);
     }
     if (typeof value !== 'object' || value === null) continue;
-    if (depth >= DEEPEST) return `objects stand more than ${DEEPEST} deep in each other`;
+    if (depth >= DEEPEST) return requestWrong.tooDeep(DEEPEST);
     for (const [key, each] of Object.entries(value)) {
-      if (key.includes('\0')) return 'a name holds a null character';
+      if (key.includes('\0')) return requestWrong.nullInName;
       open.push([each, depth + 1]);
     }
   }

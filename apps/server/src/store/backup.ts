@@ -3,19 +3,20 @@ import { mkdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import { appError } from '../base/app-error';
+import { fileWrong } from '../base/words';
 
 /** The problem with a file that should be a sound workspace, or undefined. */
 function problemOf(file: string): string | undefined {
-  if (!existsSync(file)) return 'it does not exist';
+  if (!existsSync(file)) return fileWrong.missing;
   let db: Database.Database | undefined;
   try {
     db = new Database(file, { readonly: true });
     const [first] = db.pragma('quick_check(1)') as { quick_check: string }[];
-    if (first?.quick_check !== 'ok') return first?.quick_check ?? 'its check gave nothing';
+    if (first?.quick_check !== 'ok') return first?.quick_check ?? fileWrong.notChecked;
     const tables = db
       .prepare(`select count(*) as n from sqlite_master where name in ('journal_line', 'balance')`)
       .get();
-    return (tables as { n: number }).n === 2 ? undefined : 'it has other tables';
+    return (tables as { n: number }).n === 2 ? undefined : fileWrong.otherTables;
   } catch (error) {
     return error instanceof Error ? error.message : String(error);
   } finally {

@@ -5,6 +5,7 @@ import { rowsThatDiffer } from './cube-proof';
 import { currentDocuments } from './documents';
 import { loadCube } from './load-cube';
 import type { Moment } from './store';
+import { checkWords } from '../base/words';
 
 /** Two figures that must agree, and whether they do. */
 export interface IntegrityCheck {
@@ -91,37 +92,36 @@ export async function checkIntegrity(
     ...sides.map(({ entity, currency, basis, debit, credit, journals }): IntegrityCheck => {
       // as whole numbers of any size, so that a sum beyond what the books can keep is not rounded into agreeing
       const text = (minor: bigint) => `${formatMinor(minor, digitsOf(currency))} ${currency}`;
-      const off = journals === 0n ? '' : `, ${journals} journals out of balance`;
       return {
-        name: `Journals of ${entity}, ${BASES[Number(basis)]!}`,
+        name: checkWords.journals(entity, BASES[Number(basis)]!),
         agrees: debit === credit && journals === 0n,
-        says: `debits ${text(debit)}, credits ${text(credit)}${off}`,
+        says: checkWords.sides(text(debit), text(credit), journals),
       };
     }),
     {
-      name: 'Balances are the sums of their lines',
+      name: checkWords.balances,
       agrees: n === 0,
-      says: n === 0 ? 'every one' : `${n} balances differ`,
+      says: n === 0 ? checkWords.allGood : checkWords.differ(n),
     },
     {
-      name: 'Balances of versions are the sums of their figures',
+      name: checkWords.versions,
       agrees: figures.n === 0,
-      says: figures.n === 0 ? 'every one' : `${figures.n} balances differ`,
+      says: figures.n === 0 ? checkWords.allGood : checkWords.differ(figures.n),
     },
     {
-      name: 'What statements read are the balances and figures',
+      name: checkWords.read,
       agrees: unread === 0,
-      says: unread === 0 ? 'every one' : `${unread} balances differ`,
+      says: unread === 0 ? checkWords.allGood : checkWords.differ(unread),
     },
     {
-      name: 'Journal numbers stand once in a year of an entity',
+      name: checkWords.numbers,
       agrees: !twice,
-      says: twice ? `${twice.number} of ${twice.entity} stands more than once` : 'every one',
+      says: twice ? checkWords.twice(twice.number, twice.entity) : checkWords.allGood,
     },
     {
-      name: 'Layouts and statements can be read',
+      name: checkWords.documents,
       agrees: broken.length === 0,
-      says: broken.length === 0 ? 'every one' : broken.join(', '),
+      says: broken.length === 0 ? checkWords.allGood : broken.join(', '),
     },
   ];
 }

@@ -1,5 +1,6 @@
 import { AppError, appError } from '../base/app-error';
 import type { ErrorCode } from '../base/error-codes';
+import { fileWords } from '../base/words';
 
 /** Causes that a person can remove, by the code that SQLite gives. @source sqlite.org, Result and Error Codes */
 const CAUSES: [start: string, code: ErrorCode][] = [
@@ -17,7 +18,7 @@ const CAUSES: [start: string, code: ErrorCode][] = [
 ];
 
 /** The error in words where its cause is the disk or the file, also when a library has wrapped it; else undefined. */
-export function databaseError(error: unknown, file = 'the workspace file'): AppError | undefined {
+export function databaseError(error: unknown, file: string = fileWords.workspace): AppError | undefined {
   let cause = error as { code?: unknown; cause?: unknown } | undefined;
   for (let depth = 0; typeof cause === 'object' && cause !== null && depth < 5; depth++) {
     const { code } = cause;

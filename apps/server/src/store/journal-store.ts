@@ -3,6 +3,7 @@ import { BASES, formatMinor, issue, JOURNALS_FILE, type Issue } from '@margin-le
 import { LINE_NUMBERS, LINE_TEXTS } from './journal-batch';
 import { ADDED_UP, postJournals, type Posting } from './post-journals';
 import { FINDINGS_LISTED, type StagedJournals } from './staged-journals';
+import { fileWords, LINES_CAME, LINES_GONE } from '../base/words';
 
 const LINE_COLUMNS = [...LINE_NUMBERS, ...LINE_TEXTS];
 const COLUMNS = LINE_COLUMNS.join(', ');
@@ -210,7 +211,9 @@ export class JournalStore {
       const { code, currency, digits } = this.entityOf(row.entity);
       const difference = formatMinor(row.difference, digits);
       const lines =
-        row.sourceLine === row.lastLine ? `line ${row.sourceLine}` : `lines ${row.sourceLine}–${row.lastLine}`;
+        row.sourceLine === row.lastLine
+          ? fileWords.line(row.sourceLine)
+          : fileWords.lines(row.sourceLine, row.lastLine);
       const params = { journal: row.number, entity: code, difference, currency, basis: BASES[row.basis]!, lines };
       this.report(issue('CORE_JOURNAL_UNBALANCED', params, { file: JOURNALS_FILE, line: row.sourceLine }));
     }
@@ -321,9 +324,7 @@ interface ChangedJournal {
 }
 
 function changedJournal(row: ChangedJournal, entityOf: (id: number) => EntityFacts): Issue {
-  const what = [countedLines(row.gone, 'gone or changed'), countedLines(row.came, 'new or changed')]
-    .filter(Boolean)
-    .join(', ');
+  const what = [countedLines(row.gone, LINES_GONE), countedLines(row.came, LINES_CAME)].filter(Boolean).join(', ');
   const params = { journal: row.number, entity: entityOf(row.entity).code, year: `FY${row.year}`, what };
   return issue('CORE_JOURNAL_CHANGED', params, { file: JOURNALS_FILE, line: row.sourceLine });
 }

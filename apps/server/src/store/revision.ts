@@ -1,5 +1,6 @@
 import type { How } from '@margin-lens/contract';
 import type { Generation, Part } from '@margin-lens/core';
+import { booksDone } from '../base/words';
 
 /** What a write of the workspace can be. */
 export const REVISION_KINDS = [
@@ -73,16 +74,16 @@ export interface Revision extends Required<Act> {
 export function actInWords({ kind, subject, details }: Pick<Revision, 'kind' | 'subject' | 'details'>): string {
   switch (kind) {
     case 'import':
-      return `import ${subject}`;
+      return booksDone.delivery(subject);
     case 'undo_import':
-      return `undo import ${subject}`;
+      return booksDone.undone(subject);
     case 'adjust':
-      return `adjustment: ${details.reason ?? ''}`;
+      return booksDone.adjusted(details.reason ?? '');
     case 'set_up_table':
-      return `set up ${subject}`;
+      return booksDone.setUp(subject);
     case 'set_up_workspace':
-      return 'set up workspace';
+      return booksDone.setUp('workspace');
     default:
-      return details.what ?? `${kind.replaceAll('_', ' ')} ${subject}`.trim();
+      return details.what ?? booksDone.other(kind, subject);
   }
 }

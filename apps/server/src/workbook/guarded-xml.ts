@@ -1,4 +1,5 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
+import { fileWrong } from '../base/words';
 
 /** How deep elements may stand in each other, and the longest text or tag, characters. */
 const DEEPEST = 64; // 32 to 200
@@ -34,15 +35,14 @@ export class GuardedXml {
   constructor(private readonly handlers: XmlHandlers) {
     const { parser } = this;
     parser.on('doctype', () => {
-      throw new XmlProblem('doctype', 'it declares XML entities');
+      throw new XmlProblem('doctype', fileWrong.entities);
     });
     parser.on('error', (error) => {
       throw new XmlProblem('damaged', error.message);
     });
     parser.on('opentag', ({ name, attributes }: SaxesTagPlain) => {
       this.sinceTag = 0;
-      if (++this.depth > DEEPEST)
-        throw new XmlProblem('limit', `elements stand more than ${DEEPEST} deep in each other`);
+      if (++this.depth > DEEPEST) throw new XmlProblem('limit', fileWrong.tooDeep(DEEPEST));
       handlers.open?.(localName(name), attributes);
     });
     parser.on('closetag', ({ name }) => {
@@ -69,7 +69,7 @@ export class GuardedXml {
     for (let from = 0; from < text.length; from += TOKEN_AT_MOST) {
       const piece = text.slice(from, from + TOKEN_AT_MOST);
       this.sinceTag += piece.length;
-      if (this.sinceTag > 2 * TOKEN_AT_MOST) throw new XmlProblem('limit', 'a text or a tag does not end');
+      if (this.sinceTag > 2 * TOKEN_AT_MOST) throw new XmlProblem('limit', fileWrong.endless);
       this.parser.write(piece);
       if (this.handlers.isEnough?.()) return false;
     }

@@ -3,6 +3,7 @@ import type { Readable } from 'node:stream';
 import yauzl from 'yauzl';
 import { issue, type Issue } from '@margin-lens/core';
 import { GuardedXml, XmlProblem, type XmlHandlers } from './guarded-xml';
+import { fileWrong } from '../base/words';
 
 /** Parts of a workbook, and what they may unpack to. */
 const PARTS_AT_MOST = 2_000;
@@ -39,7 +40,7 @@ export class Workbook {
     const problem = (...args: Parameters<typeof issue>) => new WorkbookProblem(issue(args[0], args[1], { file }));
     const head = await headOf(location);
     if (head.subarray(0, 2).toString('latin1') !== 'PK')
-      throw problem('CORE_FILE_TYPE', { ending: '.xlsx', content: head.includes(0) ? 'no workbook' : 'text' });
+      throw problem('CORE_FILE_TYPE', { ending: '.xlsx', content: head.includes(0) ? fileWrong.noWorkbook : 'text' });
     const damaged = () => problem('CORE_FILE_DAMAGED', {});
     const zip = await new Promise<yauzl.ZipFile>((resolve, reject) =>
       yauzl.open(

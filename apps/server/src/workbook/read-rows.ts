@@ -1,5 +1,6 @@
 import type { ForeignCell } from '@margin-lens/core';
 import type { Workbook } from './open-workbook';
+import { fileWrong } from '../base/words';
 
 /** Sizes of a sheet. @source ECMA-376 (SpreadsheetML): 1,048,576 rows of 16,384 columns, texts of 32,767 characters */
 const ROWS = 1_048_576;
@@ -79,9 +80,9 @@ async function sharedTexts(workbook: Workbook): Promise<string[]> {
       if (name === 't') isText = false;
       if (name !== 'si') return;
       letters += text.length;
-      if (text.length > TEXT) throw workbook.problem('CORE_WORKBOOK_LIMIT', { problem: 'a text is too long' });
+      if (text.length > TEXT) throw workbook.problem('CORE_WORKBOOK_LIMIT', { problem: fileWrong.textTooLong });
       if (texts.length >= TEXTS_AT_MOST || letters > LETTERS_AT_MOST)
-        throw workbook.problem('CORE_WORKBOOK_LIMIT', { problem: 'there are too many texts' });
+        throw workbook.problem('CORE_WORKBOOK_LIMIT', { problem: fileWrong.tooManyTexts });
       texts.push(text);
     },
     text: (more) => {
@@ -172,14 +173,14 @@ export async function readRows(
     open: (name, attributes) => {
       if (name === 'row') {
         line = attributes['r'] === undefined ? line + 1 : Number(attributes['r']);
-        if (!(line >= 1 && line <= ROWS)) throw limit('a row stands beyond the last one that there can be');
+        if (!(line >= 1 && line <= ROWS)) throw limit(fileWrong.rowBeyond);
         cells = [];
       } else if (name === 'c' && cells) {
         const at = attributes['r'] === undefined ? cells.length : columnOf(attributes['r']);
-        if (at < 0 || at >= COLUMNS) throw limit('a cell stands beyond the last column that there can be');
+        if (at < 0 || at >= COLUMNS) throw limit(fileWrong.cellBeyond);
         // places without a cell count, too: they are filled
         count += Math.max(1, at + 1 - cells.length);
-        if (count > CELLS_AT_MOST) throw limit(`there are more than ${CELLS_AT_MOST / 1e6} million cells`);
+        if (count > CELLS_AT_MOST) throw limit(fileWrong.tooManyCells(CELLS_AT_MOST / 1e6));
         cell = {
           at,
           address: attributes['r'] ?? addressOf(at, line),
@@ -195,7 +196,7 @@ export async function readRows(
     text: (more) => {
       if (!isValue || !cell) return;
       cell.text += more;
-      if (cell.text.length > TEXT) throw limit('a text is too long');
+      if (cell.text.length > TEXT) throw limit(fileWrong.textTooLong);
     },
     close: (name) => {
       isValue = false;

@@ -6,6 +6,7 @@ import {
   type ColumnSpec,
   type ResourceSpec,
 } from '../intake/resources';
+import { inWords } from '../words/in-words';
 
 /** What a foreign file can bring. */
 export const PURPOSES = [
@@ -234,7 +235,7 @@ export const resourceOf = (purpose: Purpose): ResourceSpec | undefined =>
 
 function tableTarget(resource: ResourceSpec, column: ColumnSpec): Target {
   const key = `${resource.name}.${column.name}`;
-  const label = TABLE_LABELS[key] ?? column.name[0]!.toUpperCase() + column.name.slice(1).replaceAll('_', ' ');
+  const label = TABLE_LABELS[key] ?? column.name[0]!.toUpperCase() + inWords(column.name.slice(1));
   return target(column.name, label, typeOf(column), ...(TABLE_SYNONYMS[key] ?? []));
 }
 
@@ -264,7 +265,7 @@ function typeOf(column: ColumnSpec): TargetType {
  */
 export function targetsOf(purpose: Purpose, dimensions: readonly string[]): Target[] {
   const ofDimensions = dimensions.map((dimension): Target => ({
-    ...target(`${DIMENSION_PREFIX}${dimension}`, dimension.replaceAll('_', ' '), 'code', dimension.replaceAll('_', '')),
+    ...target(`${DIMENSION_PREFIX}${dimension}`, inWords(dimension), 'code', dimension.replaceAll('_', '')),
     values: 'dimension',
   }));
   if (purpose === 'journals') return [...JOURNAL_TARGETS, ...ofDimensions];

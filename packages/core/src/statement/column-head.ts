@@ -7,6 +7,7 @@ import { periodsHeld, type CompiledColumn, type FigureColumn, type Measure, type
 import { isPercentage } from './cell-expression';
 import { comparisonFlags } from './comparison-flags';
 import { hasSpan, isAtEnd, type HeadContext } from './head-context';
+import { inWords } from '../words/in-words';
 
 /** IBCS notation of what a column shows: actual solid dark, an earlier year lighter, plan outlined, forecast hatched; `empty` holds nothing yet. */
 export type Notation = 'actual' | 'prior_year' | 'plan' | 'forecast' | 'empty' | 'none';
@@ -217,7 +218,7 @@ const currencyWords = ({ selection }: FigureColumn, { currency }: HeadContext): 
 /** The entity and the values that a column is narrowed to, by their names. */
 function whereWords({ selection: { where, scope } }: FigureColumn, { surroundings }: HeadContext): string {
   const parts = where.map(({ dimension, has, values }) => {
-    if (has === 'none') return `no ${dimension.replaceAll('_', ' ')}`;
+    if (has === 'none') return `no ${inWords(dimension)}`;
     const held = surroundings.dimensions.find(({ name }) => name === dimension)?.values ?? [];
     return has === 'in'
       ? values.map((value) => held.find((each) => each.value === value)?.name || value).join(', ')

@@ -6,6 +6,7 @@ import { conditionsTest } from '../cube/dimension-condition';
 import { hasFigures, type CompiledRow, type CompiledRows } from '../statement/compiled-row';
 import type { DimensionTree } from '../account/dimension-tree';
 import { linesByAccount } from './lines-by-account';
+import { inWords } from '../words/in-words';
 
 /**
  * The figures of an account under one combination of values.
@@ -229,7 +230,7 @@ function valueRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLine
 const tupleLabel = (tuple: readonly string[], { dimensions, trees }: SheetShape): string =>
   tuple
     .map((value, at) => {
-      if (value === '') return `No ${dimensions[at]!.replaceAll('_', ' ')}`;
+      if (value === '') return `No ${inWords(dimensions[at]!)}`;
       const tree = trees.find(({ name }) => name === dimensions[at]);
       return tree?.values.find((each) => each.value === value)?.name ?? value;
     })

@@ -14,6 +14,7 @@ import { postingContext, readPostingMasters } from '../workspace/posting-masters
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import type { WorkspaceModel } from '../workspace/workspace-model';
+import { BY_HAND } from '../../base/words';
 
 /** What a reversal's number has behind the number of what it reverses. */
 const REVERSAL = 'R';
@@ -134,6 +135,6 @@ const isClosed = (model: WorkspaceModel, { entity, period }: CheckedAdjustment):
 const closedIssue = ({ entity, period }: CheckedAdjustment): Issue =>
   issue(
     'CORE_JOURNAL_PERIOD_CLOSED',
-    { journal: 'by hand', entity: entity.code, period: period.key },
+    { journal: BY_HAND, entity: entity.code, period: period.key },
     { file: 'adjustment', column: 'date' },
   );

@@ -5,6 +5,7 @@ import { pipeline } from 'node:stream/promises';
 import type { FastifyRequest } from 'fastify';
 import { appError } from '../../base/app-error';
 import { newTemporaryFolder } from '../../base/temporary-folder';
+import { fileWords } from '../../base/words';
 
 export interface Upload {
   /** A folder, or a zip file, in a folder of its own. */
@@ -54,13 +55,13 @@ export async function receiveUpload(request: FastifyRequest): Promise<Upload> {
         if (!['EEXIST', 'ENOTDIR', 'EISDIR'].includes(String((error as NodeJS.ErrnoException).code))) throw error;
         throw appError('SRV_IMPORT_FILE_NAME', { name });
       }
-      if (part.file.truncated) throw appError('SRV_UPLOAD_TOO_LARGE', { limit: 'the server takes in one go' });
+      if (part.file.truncated) throw appError('SRV_UPLOAD_TOO_LARGE', { limit: fileWords.upload });
       names.push(name);
     }
     if (names.length === 0) throw appError('SRV_IMPORT_NO_FILES');
     const only = names.length === 1 ? names[0]! : undefined;
     const isZip = only !== undefined && /\.zip$/i.test(only);
-    const topFolder = names[0]!.includes('/') ? names[0]!.split('/')[0]! : `${names.length} files`;
+    const topFolder = names[0]!.includes('/') ? names[0]!.split('/')[0]! : fileWords.several(names.length);
     const isForeign = only !== undefined && isForeignFile(only);
     return {
       isForeign,

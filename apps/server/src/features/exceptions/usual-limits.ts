@@ -7,6 +7,7 @@ import {
   type Scope,
 } from '@margin-lens/core';
 import type { Snapshot } from '../workspace/snapshot';
+import { ratePair } from '../../base/words';
 
 /** Limits of a workspace that has set none: an amount in whole units of the reporting currency, and percent. */
 const USUAL = { amount: 10_000, percent: 5 };
@@ -29,7 +30,7 @@ export async function usualLimits(snapshot: Snapshot, { currency }: Scope, at: F
   const rate = isSame ? undefined : lastAverageRate(rates, reporting, currency.code, at.key);
   return {
     limits: limitsIn(settings?.materiality ?? USUAL, rate, currency.digits),
-    missingRate: rate === 'missing' ? `${reporting} to ${currency.code}` : null,
+    missingRate: rate === 'missing' ? ratePair(reporting, currency.code) : null,
   };
 }
 

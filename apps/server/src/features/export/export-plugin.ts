@@ -5,6 +5,7 @@ import { askThread } from '../../base/ask-thread';
 import { sendMadeFile } from '../../base/send-made-file';
 import { requireAllValues } from '../../base/viewer';
 import type { PackageWorkerData } from './package-worker';
+import { SEE_ALL_ENTITIES } from '../../base/words';
 
 /** GET /package: the whole workspace as a zipped ledger package. */
 export const exportPlugin = (databaseFile: string) => async (scope: FastifyInstance) => {
@@ -20,7 +21,7 @@ export const exportPlugin = (databaseFile: string) => async (scope: FastifyInsta
     },
     async (request, reply) => {
       if (request.viewer.entities !== 'all')
-        throw appError('SRV_RIGHT_MISSING', { person: request.viewer.name, what: 'see all entities' });
+        throw appError('SRV_RIGHT_MISSING', { person: request.viewer.name, what: SEE_ALL_ENTITIES });
       requireAllValues(request.viewer);
       return sendMadeFile(request, reply, {
         name: 'margin-lens-package.zip',

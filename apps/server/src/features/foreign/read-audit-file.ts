@@ -3,6 +3,7 @@ import { open } from 'node:fs/promises';
 import { issue, type Issue } from '@margin-lens/core';
 import { GuardedXml, XmlProblem } from '../../workbook/guarded-xml';
 import type { ForeignSink } from './read-foreign';
+import { fileWords, fileWrong } from '../../base/words';
 
 /** Parts of an audit file that can be read, as a workbook has sheets. */
 export const AUDIT_FILE_PARTS = ['Journals', 'Trial balance', 'Accounts'] as const;
@@ -264,13 +265,11 @@ export async function readAuditFile(
 function problemOf(error: unknown, file: string, line: number): Issue | undefined {
   if (error instanceof NoAuditFile) return issue('CORE_AUDIT_FILE_OTHER', { root: error.root }, { file });
   if (error instanceof XmlProblem && error.kind === 'doctype')
-    return issue('CORE_XML_DOCTYPE', { part: 'The file' }, { file, line });
+    return issue('CORE_XML_DOCTYPE', { part: fileWords.whole }, { file, line });
   if (error instanceof XmlProblem) {
     const problem = error.message.replace(/^\d+:\d+: /, '').replace(/\.$/, '');
     return issue('CORE_AUDIT_FILE_BROKEN', { problem }, { file, line });
   }
   const isEncoding = error instanceof TypeError || error instanceof RangeError;
-  return isEncoding
-    ? issue('CORE_AUDIT_FILE_BROKEN', { problem: 'it is not in the encoding that it names' }, { file, line })
-    : undefined;
+  return isEncoding ? issue('CORE_AUDIT_FILE_BROKEN', { problem: fileWrong.encoding }, { file, line }) : undefined;
 }

@@ -3,6 +3,7 @@ import { issue, type Encoding, type ForeignCell, type Issue } from '@margin-lens
 import { readCsv } from '../imports/read-csv';
 import { isAuditFile, readAuditFile } from './read-audit-file';
 import { readWorkbook } from './read-workbook';
+import { fileWords } from '../../base/words';
 
 /** How a foreign file is opened, as far as its mapping says. */
 export interface ForeignForm {
@@ -76,11 +77,10 @@ export async function readForeign(
     await readCsv(file, createReadStream(location, { highWaterMark: 1 << 20 }), sink, report, form);
   }
   if (blanks.length > 0) {
-    const isOne = blanks.length === 1;
     const named = blanks.slice(0, LINES_NAMED).join(', ') + (blanks.length > LINES_NAMED ? ' …' : '');
     const params = {
-      lines: `${isOne ? 'Line' : 'Lines'} ${named}`,
-      what: isOne ? 'is empty and was' : 'are empty and were',
+      lines: fileWords.someLines(blanks.length, named),
+      what: fileWords.areEmpty(blanks.length),
     };
     report(issue('CORE_TABLE_BLANK_LINES', params, { file, line: blanks[0]! }));
   }

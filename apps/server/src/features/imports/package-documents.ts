@@ -31,6 +31,7 @@ import { VERSION_SETTINGS } from '../../store/versions';
 import type { StoredVersionSettings } from '../workspace/workspace-model';
 import { accountOfRow, cashFlowOfRow } from '../workspace/package-rows';
 import type { PackageSource } from './package-source';
+import { fileWords, fileWrong, statementNames } from '../../base/words';
 
 export const SETTINGS_FILE = 'workspace.json';
 
@@ -41,9 +42,9 @@ export const isDocumentPath = (path: string): boolean => /^(layouts|statements|m
 
 /** Statements that a workspace begins with when a delivery brings none. */
 const PROPOSED = [
-  { purpose: 'income', id: 'income_statement', name: 'Income statement', columns: 'month_and_year_to_date' },
-  { purpose: 'balance_sheet', id: 'balance_sheet', name: 'Balance sheet', columns: 'month_ends' },
-  { purpose: 'cash_flow', id: 'cash_flow', name: 'Cash flow statement', columns: 'month_and_year_to_date' },
+  { purpose: 'income', id: 'income_statement', name: statementNames.income, columns: 'month_and_year_to_date' },
+  { purpose: 'balance_sheet', id: 'balance_sheet', name: statementNames.balanceSheet, columns: 'month_ends' },
+  { purpose: 'cash_flow', id: 'cash_flow', name: statementNames.cashFlow, columns: 'month_and_year_to_date' },
 ] as const;
 
 /** Settings, layouts, statements, mappings and marks of a package, checked and kept under its revision. */
@@ -189,7 +190,7 @@ async function hashOf(stream: Readable): Promise<string> {
 const inOrder = (document: Document): Document => v.parse(DocumentSchema, document);
 
 const firstProblem = (issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): string =>
-  `${v.getDotPath(issues[0]) ?? 'the document'}: ${issues[0].message}`;
+  `${v.getDotPath(issues[0]) ?? fileWords.document}: ${issues[0].message}`;
 
 /** Largest document of a package, bytes. */
 const DOCUMENT_AT_MOST = 5_000_000; // 1 to 50 million
@@ -199,7 +200,7 @@ async function textOf(stream: Readable): Promise<string> {
   let bytes = 0;
   for await (const chunk of stream as AsyncIterable<Buffer>) {
     bytes += chunk.length;
-    if (bytes > DOCUMENT_AT_MOST) throw new Error(`it is larger than ${DOCUMENT_AT_MOST / 1e6} MB`);
+    if (bytes > DOCUMENT_AT_MOST) throw new Error(fileWrong.largerThan(DOCUMENT_AT_MOST / 1e6));
     chunks.push(chunk);
   }
   return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(chunks));

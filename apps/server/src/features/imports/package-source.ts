@@ -8,6 +8,7 @@ import yauzl from 'yauzl';
 import type { Issue } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { readCsv, type RowSink } from './read-csv';
+import { fileWrong } from '../../base/words';
 
 /** The files of a delivery, by their path inside the package. Any file can be opened at any time, as a stream. */
 export interface PackageSource {
@@ -40,7 +41,7 @@ const isHidden = (name: string) => name.split('/').some((part) => part.startsWit
 export async function openPackage(location: string): Promise<PackageSource> {
   const name = path.basename(location);
   const found = await stat(location).catch(() => undefined);
-  if (!found) throw appError('SRV_PACKAGE_UNREADABLE', { name, problem: 'it does not exist' });
+  if (!found) throw appError('SRV_PACKAGE_UNREADABLE', { name, problem: fileWrong.missing });
   return found.isDirectory() ? openFolder(location) : openZip(location, name);
 }
 
@@ -80,10 +81,10 @@ const ENTRIES_AT_MOST = 5_000;
 
 /** What keeps an entry from being unpacked. */
 function problemOfEntry({ compressedSize, uncompressedSize, generalPurposeBitFlag }: yauzl.Entry, before: number) {
-  if (before >= ENTRIES_AT_MOST) return `there are more than ${ENTRIES_AT_MOST} files`;
-  if ((generalPurposeBitFlag & 1) === 1) return 'it is encrypted';
+  if (before >= ENTRIES_AT_MOST) return fileWrong.tooManyFiles(ENTRIES_AT_MOST);
+  if ((generalPurposeBitFlag & 1) === 1) return fileWrong.encrypted;
   const isBomb = uncompressedSize > ALWAYS_FINE && uncompressedSize > RATIO_AT_MOST * Math.max(1, compressedSize);
-  return isBomb ? `it would unpack to ${Math.round(uncompressedSize / compressedSize)} times its size` : undefined;
+  return isBomb ? fileWrong.bomb(Math.round(uncompressedSize / compressedSize)) : undefined;
 }
 
 async function openZip(location: string, name: string): Promise<PackageSource> {
@@ -93,7 +94,7 @@ async function openZip(location: string, name: string): Promise<PackageSource> {
   const signature = Buffer.alloc(2);
   await handle.read(signature, 0, 2, 0);
   await handle.close();
-  if (signature.toString('latin1') !== 'PK') throw unreadable('it does not begin like a zip file');
+  if (signature.toString('latin1') !== 'PK') throw unreadable(fileWrong.noZip);
 
   const zip = await new Promise<yauzl.ZipFile>((resolve, reject) =>
     yauzl.open(location, { lazyEntries: true, autoClose: false, validateEntrySizes: true }, (error, opened) =>
@@ -104,7 +105,7 @@ async function openZip(location: string, name: string): Promise<PackageSource> {
   await new Promise<void>((resolve, reject) => {
     zip.on('entry', (entry: yauzl.Entry) => {
       const problem =
-        problemOfEntry(entry, entries.size) ?? (entries.has(entry.fileName) ? 'a name stands twice' : undefined);
+        problemOfEntry(entry, entries.size) ?? (entries.has(entry.fileName) ? fileWrong.nameTwice : undefined);
       if (problem) return reject(unreadable(`${entry.fileName.slice(0, 100)}: ${problem}`));
       if (!entry.fileName.endsWith('/') && !isHidden(entry.fileName)) entries.set(entry.fileName, entry);
       zip.readEntry();

@@ -28,6 +28,7 @@ import {
   rowsProposal,
   type LayoutsService,
 } from './layouts-service';
+import { requestWrong } from '../../base/words';
 
 /** The library of layouts and statements, drafts and revisions of them. */
 export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyInstance) => {
@@ -229,5 +230,5 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
 /** @throws SRV_REQUEST_INVALID when the address names another document than the body */
 function requireSame(key: { kind: string; id: string }, document: { kind: string; id: string }): void {
   if (key.kind !== document.kind || key.id !== document.id)
-    throw appError('SRV_REQUEST_INVALID', { problem: 'the address names another document than the body' });
+    throw appError('SRV_REQUEST_INVALID', { problem: requestWrong.otherDocument });
 }

@@ -21,6 +21,7 @@ import {
   type Document,
   type DocumentKind,
   type RowLayout,
+  inWords,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Viewer } from '../../base/viewer';
@@ -283,7 +284,7 @@ function contentsOf(document: Document, model: WorkspaceModel): { holds: string;
 }
 
 const columnWords = (column: ColumnLayout['columns'][number]): string =>
-  column.heading ?? `${column.kind.replaceAll('_', ' ')} ${column.id.replaceAll('_', ' ')}`;
+  column.heading ?? `${inWords(column.kind)} ${inWords(column.id)}`;
 
 function freshName({ kind, name }: Document, model: WorkspaceModel): string {
   const taken = new Set(model.documents.filter((other) => other.kind === kind).map((other) => other.name));

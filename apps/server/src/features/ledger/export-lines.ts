@@ -7,6 +7,7 @@ import type { LedgerLineView } from '@margin-lens/contract';
 import { digitsOf, formatMinor, QUANTITY_DIGITS } from '@margin-lens/core';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { moneyFormat } from '../../workbook/money-format';
+import { JOURNAL_LINES } from '../../base/words';
 
 const INK = `FF${PAPER.ink}`;
 
@@ -68,7 +69,7 @@ export async function writeLinesWorkbook(
 ): Promise<void> {
   const digits = digitsOf(currency);
   const workbook = new ExcelJS.stream.xlsx.WorkbookWriter({ filename: target, useStyles: true });
-  const sheet = workbook.addWorksheet('Journal lines', {
+  const sheet = workbook.addWorksheet(JOURNAL_LINES, {
     views: [{ state: 'frozen', ySplit: 1, xSplit: 0, showGridLines: false }],
   });
   const heads = headsOf(attributes);

@@ -19,6 +19,7 @@ import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace, WorkspaceWrite } from '../workspace/workspace';
 import { QuoteReader } from './quote-reader';
+import { NOT_PERMITTED } from '../../base/words';
 
 /** Kind of the documents that remarks are kept as, so that every state of them stays. */
 export const REMARK = 'remark';
@@ -49,7 +50,7 @@ export async function remarksView(snapshot: Snapshot, { scope, as_at, statement 
 const asSeen = (remark: RemarkView, live: LiveRemark['live']): LiveRemark => ({
   ...remark,
   quotes: remark.quotes.map((quote, at) =>
-    live[at]?.reason === 'not_permitted' ? { ...quote, amount: null, shown: 'not permitted' } : quote,
+    live[at]?.reason === 'not_permitted' ? { ...quote, amount: null, shown: NOT_PERMITTED } : quote,
   ),
   live,
 });

@@ -1,6 +1,7 @@
 import { currentDocuments, storeDocument } from '../../store/documents';
 import type { PackageRow } from '../../store/masters';
 import type { Write } from '../../store/store';
+import { rowsFollow } from '../../base/words';
 
 interface HeadingPair {
   heading: string;
@@ -77,8 +78,7 @@ export async function renameHeadings(
       }
       return value;
     }) as { name: string };
-    if (await storeDocument(write, 'row_layout', id, layout))
-      notes.add(`The rows “${layout.name}” follow the new names of headings.`);
+    if (await storeDocument(write, 'row_layout', id, layout)) notes.add(rowsFollow(layout.name));
   }
   return [...notes];
 }

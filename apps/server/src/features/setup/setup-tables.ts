@@ -28,6 +28,7 @@ import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import { renameHeadings } from './rename-headings';
 import { postedIds, usesInWords, usesOf } from './where-used';
+import { expected } from '../../base/words';
 
 const CHANGES_SHOWN = 50;
 const ROWS_SHOWN = 100;
@@ -165,7 +166,7 @@ async function checkParents(em: EntityManager, resource: ResourceSpec, report: (
   for (const each of parents.values()) {
     const place = { file: 'dimensions.csv', column: 'parent' };
     if (each.parent !== '' && !above(each)) {
-      const params = { what: 'value above', text: each.parent, file: 'dimensions.csv' };
+      const params = { what: expected.valueAbove, text: each.parent, file: 'dimensions.csv' };
       report(issue('CORE_REFERENCE_UNKNOWN', params, place));
       continue;
     }

@@ -5,6 +5,7 @@ import { currentDocuments } from '../../store/documents';
 import { countBalances, countFigures, countJournals, countLines } from '../../store/ledger-facts';
 import { currentRows, resourceOf, type PackageRow } from '../../store/masters';
 import type { Transaction } from '../../store/store';
+import { usedAs } from '../../base/words';
 
 type Use = UsesView['uses'][number];
 
@@ -26,19 +27,6 @@ const referencesTo = (resource: ResourceSpec): [ResourceSpec, string][] => [
     column,
   ]),
 ];
-
-const WORDS: Record<string, string> = {
-  entities: 'entities',
-  groups: 'groups',
-  ownership: 'ownership',
-  acquisitions: 'acquisitions',
-  period_status: 'period status',
-  cash_flow: 'cash flow lines',
-  historical: 'historical amounts',
-  eliminations: 'eliminations',
-};
-
-const FIGURES = 'figures of versions';
 
 /** Combinations that carry a value of a dimension. */
 const combinationsWith = (db: Transaction['db'], dimension: string, value: string): number[] =>
@@ -63,12 +51,12 @@ export async function usesOf({ em, db }: Transaction, resource: ResourceSpec, ke
   if (!row) return [];
   const found: Use[] = [];
   if (resource.name === 'accounts') {
-    found.push({ what: 'journal lines', count: countLines(db, row.id) });
-    found.push({ what: FIGURES, count: countFigures(db, 'account', row.id) });
-    found.push({ what: 'row layouts', count: await layoutsNaming(em, key[0]!) });
+    found.push({ what: 'journal_lines', count: countLines(db, row.id) });
+    found.push({ what: 'figures', count: countFigures(db, 'account', row.id) });
+    found.push({ what: 'row_layouts', count: await layoutsNaming(em, key[0]!) });
   } else if (resource.name === 'entities') {
     found.push({ what: 'journals', count: countJournals(db, row.id) });
-    found.push({ what: FIGURES, count: countFigures(db, 'entity', row.id) });
+    found.push({ what: 'figures', count: countFigures(db, 'entity', row.id) });
   } else if (resource.name === 'calendars')
     found.push({ what: 'balances', count: countBalances(db, 'period', [row.id]) });
   else if (resource.name === 'dimensions') {
@@ -76,12 +64,12 @@ export async function usesOf({ em, db }: Transaction, resource: ResourceSpec, ke
     const ids = combinationsWith(db, dimension, value);
     found.push({ what: 'balances', count: countBalances(db, 'combination', ids) });
     const below = rows.filter((each) => each['dimension'] === dimension && each['parent'] === value);
-    found.push({ what: 'values below it', count: below.length });
+    found.push({ what: 'values_below', count: below.length });
   }
   if (isNamedWhole(resource, rows, key))
     for (const [other, column] of referencesTo(resource)) {
       const naming = (await currentRows(em, other)).filter((each) => each[column] === key[0]);
-      found.push({ what: WORDS[other.name] ?? other.name, count: naming.length });
+      found.push({ what: other.name, count: naming.length });
     }
   return merged(found.filter(({ count }) => count > 0));
 }
@@ -94,18 +82,8 @@ const isNamedWhole = (resource: ResourceSpec, rows: readonly PackageRow[], key: 
 function merged(uses: readonly Use[]): Use[] {
   const counts = new Map<string, number>();
   for (const { what, count } of uses) counts.set(what, (counts.get(what) ?? 0) + count);
-  return [...counts].map(([what, count]) => ({ what: count === 1 ? oneOf(what) : what, count }));
+  return [...counts].map(([what, count]) => ({ what: usedAs(what, count), count }));
 }
-
-/** Words of which the one is not the many without their last letter. */
-const ONE: Record<string, string> = {
-  entities: 'entity',
-  'period status': 'period status',
-  ownership: 'ownership',
-  'figures of versions': 'figure of versions',
-  'values below it': 'value below it',
-};
-const oneOf = (many: string): string => ONE[many] ?? many.replace(/s$/, '');
 
 /** Uses as one phrase. @example '12 journal lines, 1 row layout' */
 export const usesInWords = (uses: readonly Use[]): string =>

@@ -16,6 +16,7 @@ import { pageFile } from '../../page/page-file';
 import { fileNameOf } from '../statements/statement-texts';
 import type { LiveRemark, StatementView } from '@margin-lens/contract';
 import { viewOf, type OpenedStatement } from '../statements/open-statement';
+import { expected } from '../../base/words';
 
 export interface StatementFile {
   format: ExportFormat;
@@ -45,7 +46,7 @@ export async function exportStatement(
   const charts = chart === undefined ? [] : monthBlocks(sheet, chart, reading.unit);
   if (!charts) {
     const known = table.rows.flatMap(({ id, kind }) => (kind === 'figures' ? [id] : [])).join(', ');
-    throw appError('SRV_VALUE_UNKNOWN', { what: 'row to be drawn', text: chart!, known });
+    throw appError('SRV_VALUE_UNKNOWN', { what: expected.drawnRow, text: chart!, known });
   }
   const blocks = [...charts, ...page.blocks, ...remarkBlocks(remarks, table, reading.unit)];
   return { fileName, body: await pageFile({ ...page, blocks }, format, reading.unit) };

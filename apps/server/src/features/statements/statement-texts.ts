@@ -1,5 +1,6 @@
 import { ACTUAL } from '@margin-lens/core';
 import type { OpenedStatement } from './open-statement';
+import { valueWords } from '../../base/words';
 
 /** What all columns are narrowed to, in words. @example ['Forecast 2', 'only Sales, no project'] */
 export function narrowedTo({ source }: Pick<OpenedStatement, 'source'>): string[] {
@@ -8,9 +9,9 @@ export function narrowedTo({ source }: Pick<OpenedStatement, 'source'>): string[
   const only = where.map(({ dimension, values }) => {
     const named = dimensions.find(({ name }) => name === dimension)?.values ?? [];
     const names = values.map((value) => named.find((each) => each.value === value)?.name || value);
-    return names.length > 0 ? names.join(' or ') : `no ${dimension.replaceAll('_', ' ')}`;
+    return names.length > 0 ? valueWords.anyOf(names) : valueWords.without(dimension);
   });
-  return [...(version === undefined ? [] : [version]), ...(only.length > 0 ? [`only ${only.join(', ')}`] : [])];
+  return [...(version === undefined ? [] : [version]), ...(only.length > 0 ? [valueWords.only(only)] : [])];
 }
 
 /** A file name from what is in the file. */

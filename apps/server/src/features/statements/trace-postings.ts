@@ -12,6 +12,7 @@ import { attributeList } from '../../store/attributes';
 import { findPostings, LINES_A_PAGE, type PostingPage, type PostingQuery } from '../../store/postings';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
+import { valueWords } from '../../base/words';
 
 /** The journal lines, or a version's figures, at the end of a trace: exactly those that the figure is made of. */
 export function tracePostings(
@@ -87,4 +88,4 @@ function figuresOf(
 const dimensionsInWords = (parts: string): string =>
   attributeList(parts)
     .map(({ name, value }) => `${name} ${value}`)
-    .join(', ') || 'without dimensions';
+    .join(', ') || valueWords.none;

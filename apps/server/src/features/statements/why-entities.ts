@@ -5,6 +5,7 @@ import { maySee } from '../../base/viewer';
 import { mayOpen } from '../workspace/open-scope';
 import { openKept, type OpenedStatement } from './open-statement';
 import { changeIn, favourOf, sideNames, sidesIn } from './why-sides';
+import { bridgeWords } from '../../base/words';
 
 /** A change that is asked for in a statement. */
 interface Question {
@@ -34,13 +35,12 @@ export async function whyByEntities(opened: OpenedStatement, question: Question)
     unit: opened.evaluation.unit(sides.of),
   };
   const group = model.group(scope.code) ?? model.groups.find(({ topEntity }) => topEntity === scope.code);
-  if (!group)
-    return { ...view, problem: `${scope.name} heads no group, so that there are no entities to tell it apart by.` };
+  if (!group) return { ...view, problem: bridgeWords.noGroup(scope.name) };
   const whole = group.code === scope.code ? opened : await openOfGroup(opened, question, group);
   if (typeof whole === 'string') return { ...view, problem: whole };
   const change = changeIn(whole, cell);
   if (!change) return { ...view, problem: missingIn(whole, cell) };
-  if (whole.scope.members.length < 2) return { ...view, problem: `${group.name} consolidates one entity alone.` };
+  if (whole.scope.members.length < 2) return { ...view, problem: bridgeWords.oneEntity(group.name) };
   const { evaluation } = whole;
   const [of, base] = sideNames(evaluation, model, change);
   const bridge = whyByMember(evaluation, change, question.shown);
@@ -53,7 +53,7 @@ export async function whyByEntities(opened: OpenedStatement, question: Question)
     terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(row, term.amount) })),
     folded: bridge?.folded ?? 0,
     basis: bridge ? basisOf(whole, group) : '',
-    problem: bridge ? null : `${row.label} is no sum of what the entities of ${group.name} bring in.`,
+    problem: bridge ? null : bridgeWords.noSumOfEntities(row.label, group.name),
   };
 }
 
@@ -64,21 +64,18 @@ async function openOfGroup(
   { code, name }: Group,
 ): Promise<OpenedStatement | string> {
   const { model, viewer } = snapshot;
-  if (!mayOpen(model, viewer, model.scope(code)!)) return `You may not see all entities of ${name}.`;
+  if (!mayOpen(model, viewer, model.scope(code)!)) return bridgeWords.notAllSeen(name);
   const opened = await openKept(snapshot, id, { ...context, scope: code });
-  return opened.scope.code === code ? opened : 'This statement is always read for one entity.';
+  return opened.scope.code === code ? opened : bridgeWords.alwaysOne;
 }
-
-const REMEDY = ' Bring rates in under Deliveries, or choose a span that ends sooner.';
 
 /** Why a group's figure has no change to tell apart. */
 function missingIn(opened: OpenedStatement, cell: string): string {
   const { evaluation, scope } = opened;
   const { of, base } = sidesIn(opened, cell)!;
   const missing = [of, base].map((node) => evaluation.figure(node)).find(({ amount }) => amount === null)!;
-  const words = missingInWords(missing);
-  const remedy = missing.origin?.kind === 'average_rate' ? REMEDY : '';
-  return `The figure of ${scope.name} cannot be told: ${words.charAt(0).toLowerCase()}${words.slice(1)}.${remedy}`;
+  const words = bridgeWords.missing(scope.name, missingInWords(missing));
+  return missing.origin?.kind === 'average_rate' ? `${words} ${bridgeWords.bringRates}` : words;
 }
 
 /** What a group's figure is, and which entities do not count in it. */
@@ -86,11 +83,7 @@ function basisOf({ scope, source, snapshot }: OpenedStatement, { name }: Group):
   const counts = ({ countsIn }: Scope['members'][number]) => countsIn.includes(source.at.ordinal);
   const held = new Set(scope.members.filter(counts).map(({ entity }) => entity.code));
   const apart = snapshot.model.entities.filter(({ code }) => !held.has(code) && maySee(snapshot.viewer, code));
-  const names = apart.map((entity) => entity.name).join(', ');
-  return [
-    `This is the figure of ${name}: all entities that it consolidates in full, before eliminations, in ${scope.currency.code}, each month at its average rate.`,
-    names && `Not consolidated in full in ${periodName(source.at)}: ${names}.`,
-  ]
-    .filter(Boolean)
-    .join(' ');
+  const names = apart.map((entity) => entity.name);
+  const basis = bridgeWords.basis(name, scope.currency.code);
+  return names.length === 0 ? basis : `${basis} ${bridgeWords.apart(periodName(source.at), names)}`;
 }

@@ -23,6 +23,7 @@ import type { Snapshot } from '../workspace/snapshot';
 import { openKept, type OpenedStatement } from './open-statement';
 import { whyByEntities } from './why-entities';
 import { changeIn, favourOf, sideNames, sidesIn, versionName } from './why-sides';
+import { bridgeWords, valueWords } from '../../base/words';
 
 /** Parts that stand alone; the others are folded into one. */
 const TERMS_SHOWN = 8; // 3 to 20
@@ -69,8 +70,8 @@ export async function whyView(
     problem: bridge
       ? null
       : isSum && (counted !== undefined || by === INPUTS)
-        ? NO_QUANTITIES
-        : `${row.label} is no sum of accounts, so its change cannot be told apart by them.`,
+        ? bridgeWords.noQuantities
+        : bridgeWords.noSum(row.label),
     counts: snapshot.model.accounts
       .filter(({ nature }) => nature === 'statistic')
       .map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
@@ -104,10 +105,7 @@ async function grainNote({ snapshot, id, context, by }: Asked, change: Change): 
   const { evaluation } = await openKept(snapshot, id, { ...context, where });
   const higher = [change.base, change.of].filter((node) => evaluation.figure(node).reason === 'planned_higher');
   const names = higher.map((node) => versionName(evaluation, model, node));
-  const dimension = by.replaceAll('_', ' ');
-  return names.length === 0
-    ? ''
-    : `${names.join(' and ')} plans some of it at a higher level, without ${dimension}; that stands under “No ${dimension}”.`;
+  return names.length === 0 ? '' : bridgeWords.plannedHigher(names, by);
 }
 
 /** The change by the top values of a dimension, each read in a statement of its own; the rest has no value. */
@@ -152,7 +150,7 @@ async function byVolume(
 async function partsOf({ snapshot, id, context, by }: Asked, rows: readonly Row[]): Promise<Part[]> {
   const tops = snapshot.model.trees.find(({ name }) => name === by)?.values.filter(({ parent }) => parent === '') ?? [];
   const parts: Part[] = [];
-  for (const { value, name } of [...tops, { value: '', name: `No ${by.replaceAll('_', ' ')}` }]) {
+  for (const { value, name } of [...tops, { value: '', name: valueWords.heading(by) }]) {
     const where = [context.where, `${by}:${encodeURIComponent(value)}`].filter(Boolean).join(',');
     const part = await openKept(snapshot, id, { ...context, where }, { added: rows, finerThanPlan: 'zero' });
     parts.push({ id: value, label: name || value, part });
@@ -165,7 +163,6 @@ const ENTITIES = 'entities';
 const INPUTS = 'inputs';
 /** What a change is asked for by that is no dimension. */
 const NO_VALUES: ReadonlySet<string> = new Set(['accounts', 'rows', ENTITIES, INPUTS]);
-const NO_QUANTITIES = 'There are no quantities on both sides to tell price and volume apart.';
 
 /** A change that is asked for, and what it is to be told apart by. */
 interface Asked {

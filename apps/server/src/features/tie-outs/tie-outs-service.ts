@@ -7,6 +7,7 @@ import { debitsOfBalances } from '../../store/cube-rows';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
 import type { LineSums } from './line-sums';
+import { tieOutWords } from '../../base/words';
 
 /** Runs the tie-outs of the books and of all layouts for a scope; each is a test of the books that runs on every change. */
 export class TieOutsService {
@@ -38,15 +39,15 @@ export class TieOutsService {
   /** What statements read, the balances that are kept and the journal lines: each is made in another way. */
   private async ofTheStore({ db, revision }: Snapshot, books: Books, { id }: Entity): Promise<TieOut[]> {
     const balances = debitsOfBalances(db, id);
-    const kept = { words: 'Debits in the balances', amount: balances };
-    const lines = { words: 'Debits of the journal lines', amount: await this.lines.debits(id, revision) };
+    const kept = { words: tieOutWords.debitsOfBalances, amount: balances };
+    const lines = { words: tieOutWords.debitsOfLines, amount: await this.lines.debits(id, revision) };
     const read = {
-      words: 'Debits that statements read',
+      words: tieOutWords.debitsOfStatements,
       amount: debitsOf(books.balances.cubeAt().rows(ACTUAL_ID, id)),
     };
     return [
-      tieOut('balances', { id: '', name: 'Balances and journal lines' }, kept, lines),
-      tieOut('statements', { id: '', name: 'Statements and balances' }, read, kept),
+      tieOut('balances', { id: '', name: tieOutWords.balancesAndLines }, kept, lines),
+      tieOut('statements', { id: '', name: tieOutWords.statementsAndBalances }, read, kept),
     ];
   }
 }

@@ -1,6 +1,7 @@
 import { periodOfKey, type FiscalPeriod } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+import { figureWrong } from '../../base/words';
 
 /**
  * The period of a key in the calendar of an entity.
@@ -8,7 +9,7 @@ import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
  */
 export function periodIn(entity: Entity, key: string): FiscalPeriod {
   const period = periodOfKey(entity.calendar.calendar, key);
-  if (!period) throw appError('SRV_FIGURE_PLACE', { problem: `the calendar has no period ${key}` });
+  if (!period) throw appError('SRV_FIGURE_PLACE', { problem: figureWrong.periodUnknown(key) });
   return period;
 }
 

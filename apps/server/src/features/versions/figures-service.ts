@@ -15,6 +15,7 @@ import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-mod
 import { isStatistic, periodIn } from './figure-place';
 import { forbidden } from './version-rights';
 import { versionOf } from './versions-service';
+import { figureWrong, versionStays } from '../../base/words';
 
 /** Changes on a page, and figures of each. */
 const CHANGES_SHOWN = 50;
@@ -153,8 +154,7 @@ export class FiguresService {
 /** A write of a version's figures. @throws SRV_FIGURE_PLACE when the revision is none */
 async function changeOf(em: Snapshot['em'], code: string, revision: number) {
   const row = await em.findOne(RevisionRow, { id: revision, kind: 'change_figures', subject: code });
-  if (!row)
-    throw appError('SRV_FIGURE_PLACE', { problem: 'the change that is to be taken back is not one of this version' });
+  if (!row) throw appError('SRV_FIGURE_PLACE', { problem: figureWrong.changeUnknown });
   return row;
 }
 
@@ -165,7 +165,7 @@ async function differencesOf(snapshot: Snapshot, code: string): Promise<Part[]> 
   const branch = versionOf(model, code);
   const refused = (remedy: string) =>
     appError('SRV_VERSION_MOVE', { name: branch.name, from: branch.kind, to: 'adopted', remedy });
-  if (branch.kind !== 'branch') throw refused('Only a branch is adopted.');
+  if (branch.kind !== 'branch') throw refused(versionStays.noBranch);
   const parent = versionOf(model, branch.parent);
   const { combinations } = books.balances;
   const parts = model.entities.flatMap((entity): Part[] => {
@@ -189,7 +189,7 @@ async function differencesOf(snapshot: Snapshot, code: string): Promise<Part[]> 
     });
     return cells.length > 0 ? [{ scope: entity.code, cells }] : [];
   });
-  if (parts.length === 0) throw refused('It does not differ from its parent.');
+  if (parts.length === 0) throw refused(versionStays.noDifference);
   return parts;
 }
 
@@ -219,12 +219,12 @@ function lineage(model: WorkspaceModel, version: Version): number[] {
 
 /** What is wrong with the partner, flow and dimension values of a figure, by the checks of a delivery. */
 function problemOfValues(model: WorkspaceModel, combination: string): string | undefined {
-  if (combination.length > LONGEST_TEXT) return 'the values of a figure are too long';
+  if (combination.length > LONGEST_TEXT) return figureWrong.valuesTooLong;
   for (const [name, value] of attributesOf(combination)) {
     if (value === '' || name === 'flow') continue; // as in journals, any flow
     const known = model.valuesOf(name);
-    if (!known) return `there is no dimension ${name}`;
-    if (!known.has(value)) return `${name} has no value ${value}`;
+    if (!known) return figureWrong.dimensionUnknown(name);
+    if (!known.has(value)) return figureWrong.valueUnknown(name, value);
   }
   return undefined;
 }
@@ -234,7 +234,7 @@ function requireOnce(cells: readonly FigureCell[]): void {
   const seen = new Set<string>();
   for (const { account, combination, period } of cells) {
     const place = [account, period, combinationOf(attributesOf(combination))].join('\u001e');
-    if (seen.has(place)) throw appError('SRV_FIGURE_PLACE', { problem: `${account} in ${period} is named twice` });
+    if (seen.has(place)) throw appError('SRV_FIGURE_PLACE', { problem: figureWrong.twice(account, period) });
     seen.add(place);
   }
 }
@@ -243,17 +243,16 @@ function requireOnce(cells: readonly FigureCell[]): void {
 function storedChange(model: WorkspaceModel, entity: Entity, version: Version, cell: FigureCell): StoredChange {
   const refused = (problem: string) => appError('SRV_FIGURE_PLACE', { problem });
   const account = model.accountIds.get(cell.account);
-  if (account === undefined) throw refused(`there is no account ${cell.account}`);
+  if (account === undefined) throw refused(figureWrong.accountUnknown(cell.account));
   const period = periodIn(entity, cell.period);
   if (cell.period < version.fromPeriod || cell.period > version.toPeriod)
-    throw refused(`${cell.period} is outside ${version.name}`);
+    throw refused(figureWrong.outside(cell.period, version.name));
   if (period.ordinal <= actualUpTo({ version: version.code }, model, entity.calendar.calendar))
-    throw refused(`${cell.period} shows actuals in ${version.name}`);
+    throw refused(figureWrong.actual(cell.period, version.name));
   const { combination, before, after } = cell;
   const wrong = problemOfValues(model, combination);
   if (wrong) throw refused(wrong);
-  if (Math.abs(after) > LARGEST_AMOUNT)
-    throw refused(`${cell.account} in ${cell.period} is larger than can be kept exactly`);
+  if (Math.abs(after) > LARGEST_AMOUNT) throw refused(figureWrong.tooLarge(cell.account, cell.period));
   return {
     account,
     period: entity.calendar.idOf(period),

@@ -8,6 +8,7 @@ import { appError } from '../../base/app-error';
 import { askThread } from '../../base/ask-thread';
 import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { SheetWorkerData } from './sheet-worker';
+import { figureWrong } from '../../base/words';
 
 /** A sheet of thousands of rows is read in a second or two; what takes longer is none. */
 const LIMIT_MS = 30_000;
@@ -34,9 +35,9 @@ export async function readSheetApart(
       {
         memory: MEMORY,
         limitMs: LIMIT_MS,
-        tooLong: refused('the file takes too long to read'),
-        tooLarge: refused('the file takes too much memory to read'),
-        unanswered: refused('the file cannot be read'),
+        tooLong: refused(figureWrong.tooSlow),
+        tooLarge: refused(figureWrong.tooMuch),
+        unanswered: refused(figureWrong.unreadable),
       },
     );
   } finally {

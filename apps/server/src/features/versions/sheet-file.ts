@@ -16,6 +16,7 @@ import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { Workbook, WorkbookProblem } from '../../workbook/open-workbook';
 import { readRows, sheetsOf } from '../../workbook/read-rows';
 import { newWorkbook } from '../../workbook/new-workbook';
+import { figureWrong } from '../../base/words';
 
 export const SHEET_FORMATS = ['xlsx', 'csv'] as const;
 export type SheetFormat = (typeof SHEET_FORMATS)[number];
@@ -108,7 +109,7 @@ function rowsOfGrid(fileName: string, grid: readonly Line[]): ExchangedRow[] {
   const at = (name: string) => names.indexOf(name);
   if (at(SHEET_KEYS[0]) < 0 || at(SHEET_KEYS[1]) < 0)
     throw appError('SRV_FIGURE_PLACE', {
-      problem: `${fileName} has no columns “account” and “values”; send a sheet out first and bring that one back`,
+      problem: figureWrong.noColumns(fileName),
     });
   const periods = names.flatMap((name, index) => (/^FY\d{4}-P\d{2}$/.test(name) ? [{ name, index }] : []));
   return grid.slice(head + 1).flatMap(({ line, cells }): ExchangedRow[] => {
@@ -162,11 +163,11 @@ async function gridOfWorkbook(location: string, fileName: string): Promise<Line[
     try {
       const { sheets, isFrom1904 } = await sheetsOf(workbook);
       const [first] = sheets;
-      if (!first) throw refused('the workbook has no sheet');
+      if (!first) throw refused(figureWrong.noSheet);
       await readRows(workbook, first, isFrom1904, {
         row: ({ line, cells }) => {
           if (lines.length >= ROWS_AT_MOST || cells.length > COLUMNS_AT_MOST)
-            throw refused(`the sheet has more than ${ROWS_AT_MOST} rows or ${COLUMNS_AT_MOST} columns`);
+            throw refused(figureWrong.sheetTooLarge(ROWS_AT_MOST, COLUMNS_AT_MOST));
           lines.push({ line, cells: cells.map(textOf) });
         },
       });

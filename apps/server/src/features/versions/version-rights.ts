@@ -2,6 +2,7 @@ import { attributesOf } from '@margin-lens/core';
 import type { VersionEditor } from '@margin-lens/contract';
 import { mayDo, type Viewer } from '../../base/viewer';
 import type { Version } from '../workspace/workspace-model';
+import { partOfVersion } from '../../base/words';
 
 /** Whether a person may change a version at all: its owner, one of its editors, or anyone where no editors are named. */
 export const isEditor = (viewer: Viewer, { settings: { owner, editors } }: Version): boolean =>
@@ -16,11 +17,11 @@ export function forbidden(
   combinations: Iterable<string>,
 ): string | undefined {
   const { owner, editors } = version.settings;
-  if (!isEditor(viewer, version)) return 'the figures';
+  if (!isEditor(viewer, version)) return partOfVersion.figures;
   const own = editors.filter(({ person }) => person === viewer.id);
   const isFree = owner === '' || owner === viewer.id || editors.length === 0;
   const here = own.filter(({ entities }) => entities.length === 0 || entities.includes(entity));
-  if (!isFree && here.length === 0) return `the figures of ${entity}`;
+  if (!isFree && here.length === 0) return partOfVersion.figuresOf(entity);
   for (const combination of combinations) {
     const attributes = attributesOf(combination);
     const beyond = beyondValues(attributes, viewer.values);
@@ -42,8 +43,8 @@ function beyondValues(
 ): string | undefined {
   for (const [dimension, values] of allowed) {
     const value = attributes.get(dimension) ?? '';
-    const name = dimension.replaceAll('_', ' ');
-    if (!values.has(value)) return value === '' ? `figures without a ${name}` : `figures of the ${name} ${value}`;
+    if (!values.has(value))
+      return value === '' ? partOfVersion.figuresWithout(dimension) : partOfVersion.figuresWith(dimension, value);
   }
   return undefined;
 }

@@ -21,6 +21,7 @@ import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace, WorkspaceWrite } from '../workspace/workspace';
 import type { StoredVersionSettings, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { isEditor } from './version-rights';
+import { partOfVersion, versionDone, versionRange, versionStays, versionUse } from '../../base/words';
 
 /** All versions in their order, with what was done to them. */
 export async function versionsView({ filled: model, viewer, em }: Snapshot): Promise<VersionView[]> {
@@ -94,10 +95,10 @@ export class VersionsService {
   /** @throws SRV_VERSION_NOT_YOURS when the person is not its owner, SRV_PERSON_UNKNOWN */
   setUp(viewer: Viewer, code: string, { name, owner, editors, opening }: VersionSettings): Promise<void> {
     return this.write(viewer, 'set_up_version', code, async (write) => {
-      write.describe({ details: { what: 'set up' } });
+      write.describe({ details: { what: versionDone.setUp } });
       const { filled: model } = write.snapshot;
       const version = versionOf(model, code);
-      await requireOwner(write, version, 'the settings');
+      await requireOwner(write, version, partOfVersion.settings);
       for (const person of [owner, ...editors.map((editor) => editor.person)]) await requirePerson(write.em, person);
       const { opening: before, ...settings } = version.settings;
       if (!isSame(before ?? null, opening)) {
@@ -116,18 +117,18 @@ export class VersionsService {
    * @throws SRV_VERSION_MOVE, SRV_VERSION_NOT_YOURS, SRV_RIGHT_MISSING
    */
   move(viewer: Viewer, code: string, { to, reason }: MoveVersion): Promise<void> {
-    const because = reason.trim() === '' ? '' : `: ${reason.trim()}`;
+    const because = reason.trim();
     return this.write(viewer, 'move_version', code, async (write) => {
       const version = versionOf(write.snapshot.filled, code);
       const refused = (remedy: string) =>
         appError('SRV_VERSION_MOVE', { name: version.name, from: version.state, to, remedy });
-      if (version.state === 'locked') throw refused('A locked version stays. Revise it: that makes a new one of it.');
+      if (version.state === 'locked') throw refused(versionStays.locked);
       const step = stepTo(version, to);
-      if (step === 0 || step > 1) throw refused(`The order is ${VERSION_STATES.join(', ')}.`);
-      if (step < 0 && because === '') throw refused('Give a reason to send it back.');
+      if (step === 0 || step > 1) throw refused(versionStays.order(VERSION_STATES));
+      if (step < 0 && because === '') throw refused(versionStays.reasonMissing);
       requireRight(viewer, to === 'submitted' && step > 0 ? 'plan' : 'approve');
-      if (to === 'submitted' && step > 0) await requireOwner(write, version, 'the state');
-      write.describe({ details: { what: `${step < 0 ? 'sent back to ' : ''}${to}${because}` } });
+      if (to === 'submitted' && step > 0) await requireOwner(write, version, partOfVersion.state);
+      write.describe({ details: { what: versionDone.moved(to, step < 0, because) } });
       await storeVersion(write, cellsOf({ ...version, state: to }));
       if (to === 'locked') await storeSettings(write, code, { ...version.settings, frozenAt: write.revision });
     });
@@ -140,7 +141,7 @@ export class VersionsService {
       const version = versionOf(model, code);
       const name = freshName(model, `${version.name}, revised`);
       const made = { ...version, code: freshCode(model, name), name, state: 'draft' as const };
-      write.describe({ subject: made.code, details: { what: `made to revise ${version.name}` } });
+      write.describe({ subject: made.code, details: { what: versionDone.revised(version.name) } });
       await this.make(write, made, { revises: code, ...openingOf(version.settings) }, version);
       return made.code;
     });
@@ -149,17 +150,17 @@ export class VersionsService {
   /** @throws SRV_VERSION_IN_USE when it is no draft, or others stand on it */
   remove(viewer: Viewer, code: string): Promise<void> {
     return this.write(viewer, 'take_out_version', code, async (write) => {
-      write.describe({ details: { what: 'taken out' } });
+      write.describe({ details: { what: versionDone.takenOut } });
       const model = write.snapshot.filled;
       const { versions } = model;
       const version = versionOf(model, code);
-      await requireOwner(write, version, 'it');
+      await requireOwner(write, version, partOfVersion.all);
       const children = versions.filter(({ parent }) => parent === code).map(({ name }) => name);
       const openers = versions.filter(({ settings }) => settings.opening?.version === code).map(({ name }) => name);
       const uses = [
-        ...(version.state === 'draft' ? [] : [`it is ${version.state}, and only drafts are deleted`]),
-        ...(openers.length > 0 ? [`${openers.join(', ')} opens with its balances`] : []),
-        ...(children.length > 0 ? [`${children.join(', ')} branched off it`] : []),
+        ...(version.state === 'draft' ? [] : [versionUse.noDraft(version.state)]),
+        ...(openers.length > 0 ? [versionUse.opens(openers)] : []),
+        ...(children.length > 0 ? [versionUse.branched(children)] : []),
       ];
       if (uses.length > 0) throw appError('SRV_VERSION_IN_USE', { name: version.name, uses: uses.join('; ') });
       await endVersion(write, code);
@@ -172,7 +173,7 @@ export class VersionsService {
    */
   bringBack(viewer: Viewer, code: string): Promise<void> {
     return this.write(viewer, 'bring_back_version', code, async (write) => {
-      write.describe({ details: { what: 'brought back' } });
+      write.describe({ details: { what: versionDone.broughtBack } });
       if (!(await bringBackVersion(write, code))) throw versionUnknown(write.snapshot.filled, code);
     });
   }
@@ -203,8 +204,8 @@ const storeSettings = (write: WorkspaceWrite, code: string, settings: StoredVers
 
 /** How a version is made, in words. */
 function madeAs(model: WorkspaceModel, { copyOf, kind, parent }: NewVersion): string {
-  if (copyOf !== '') return `made as a copy of ${versionOf(model, copyOf).name}`;
-  return kind === 'branch' ? `branched off ${versionOf(model, parent).name}` : 'made';
+  if (copyOf !== '') return versionDone.copied(versionOf(model, copyOf).name);
+  return kind === 'branch' ? versionDone.branched(versionOf(model, parent).name) : versionDone.made;
 }
 
 const stepTo = ({ state }: Version, to: Version['state']): number =>
@@ -262,13 +263,12 @@ function requireRange(
 ): void {
   const { fromPeriod: from, toPeriod: to, cutOver } = made;
   const refused = (problem: string) => appError('SRV_VERSION_RANGE', { name: made.name, problem });
-  for (const key of [from, to])
-    if (!isInCalendars(model, key)) throw refused(`no calendar has a period ${key}; add the year to it first`);
+  for (const key of [from, to]) if (!isInCalendars(model, key)) throw refused(versionRange.periodUnknown(key));
   // keys of periods order as the periods do
-  if (to < from) throw refused('it ends before it begins');
+  if (to < from) throw refused(versionRange.endsEarly);
   if (made.kind !== 'forecast') return;
-  if (!isInCalendars(model, cutOver)) throw refused('a forecast needs the last month that shows actuals');
-  if (cutOver >= to) throw refused('no month is left behind its last actual one');
+  if (!isInCalendars(model, cutOver)) throw refused(versionRange.cutOverMissing);
+  if (cutOver >= to) throw refused(versionRange.nothingLeft);
 }
 
 /** Whether a period is in the calendar of any entity: a version spans them all, each in its own calendar. */
@@ -289,9 +289,9 @@ function requireOpening(
   if (!opening) return;
   const refused = (problem: string) => appError('SRV_VERSION_RANGE', { name, problem });
   const source = opening.version === ACTUAL ? undefined : versionOf(model, opening.version);
-  if (!isInCalendars(model, opening.period)) throw refused(`no calendar has a period ${opening.period}`);
-  if (opening.period >= fromPeriod) throw refused('the month that it opens with must lie before its first');
-  if (source && standsOn(model, source, code)) throw refused(`${source.name} itself stands on it`);
+  if (!isInCalendars(model, opening.period)) throw refused(versionRange.openingUnknown(opening.period));
+  if (opening.period >= fromPeriod) throw refused(versionRange.openingLate);
+  if (source && standsOn(model, source, code)) throw refused(versionRange.openingCircle(source.name));
 }
 
 /** Whether a version reads another: as itself, through what it branched off, or through what it opens with. */

@@ -10,6 +10,7 @@ import {
   type Issue,
   type ResourceSpec,
   type TableRow,
+  inWords,
 } from '@margin-lens/core';
 import { entitiesWithJournals, linesOutside } from '../../store/ledger-facts';
 import { rowsOf, type PackageRow } from '../../store/masters';
@@ -113,7 +114,7 @@ function checkRoles(accounts: readonly PackageRow[], report: Report): void {
     const [first, second] = accounts.filter((row) => row['role'] === role);
     if (!second) continue;
     const params = {
-      role: role.replaceAll('_', ' '),
+      role: inWords(role),
       first: String(first!['number']),
       second: String(second['number']),
     };

@@ -2,6 +2,7 @@ import { ACTUAL, periodOfAsAt, type DimensionCondition, type FiscalPeriod, type 
 import { appError } from '../../base/app-error';
 import { mayDo, maySee, requireEntity, type Viewer } from '../../base/viewer';
 import type { Entity, WorkspaceModel } from './workspace-model';
+import { expected } from '../../base/words';
 
 /**
  * An entity, for someone who may see it.
@@ -54,14 +55,14 @@ export function requireConditions(model: WorkspaceModel, conditions: readonly Di
     const known = model.valuesOf(dimension);
     if (!known)
       throw appError('SRV_VALUE_UNKNOWN', {
-        what: 'dimension',
+        what: expected.dimension,
         text: dimension,
         known: model.trees.map(({ name }) => name).join(', '),
       });
     const missing = values.find((value) => value !== '' && !known.has(value));
     if (missing !== undefined)
       throw appError('SRV_VALUE_UNKNOWN', {
-        what: `value of ${dimension}`,
+        what: expected.valueOf(dimension),
         text: missing,
         known: [...known].slice(0, 20).join(', '),
       });

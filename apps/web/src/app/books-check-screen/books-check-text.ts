@@ -2,6 +2,7 @@ import type { Params } from '@angular/router';
 import type { BooksCheckView, BooksFindingView } from '@margin-lens/contract';
 import type { BooksCheck } from '@margin-lens/core';
 import { amountText, NO_LINES } from '../ledger-screen/ledger-text';
+import { inWords } from '@margin-lens/core/shown';
 
 export const CHECK_WORDS: Record<BooksCheck, { title: string; why: string }> = {
   suspense: {
@@ -48,7 +49,7 @@ export function findingWords(finding: BooksFindingView, { scope, asAt }: BooksCh
     case 'unlike_history':
       return `${text(finding.amount)} in ${asAt.name}, ${text(finding.expected)} a month before`;
     case 'dimension_missing':
-      return `${finding.count === 1 ? 'one line' : `${finding.count} lines`} without ${finding.dimension?.replaceAll('_', ' ')}, ${text(finding.amount)} in all`;
+      return `${finding.count === 1 ? 'one line' : `${finding.count} lines`} without ${inWords(finding.dimension ?? '')}, ${text(finding.amount)} in all`;
     case 'date_outside':
       return `${finding.count === 1 ? 'one line' : `${finding.count} lines`} dated from ${finding.text?.replace('/', ' to ')}, ${text(finding.amount)} in all`;
     case 'unclassified':

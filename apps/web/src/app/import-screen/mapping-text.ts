@@ -1,5 +1,12 @@
 import type { InspectionView } from '@margin-lens/contract';
-import { type DateOrder, type DecimalSign, type Encoding, type Mapping, type Purpose } from '@margin-lens/core';
+import {
+  type DateOrder,
+  type DecimalSign,
+  type Encoding,
+  type Mapping,
+  type Purpose,
+  inWords,
+} from '@margin-lens/core';
 
 export const PURPOSE_WORDS: Record<Purpose, string> = {
   journals: 'Journals',
@@ -88,6 +95,6 @@ export function questionsOf({ questions, encodingText }: InspectionView): Questi
 
 /** What a target is called where a code of the file is to be replaced. */
 export const targetWords = (target: string): string => {
-  const name = target.replace(/^dim:/, '').replaceAll('_', ' ');
+  const name = inWords(target.replace(/^dim:/, ''));
   return name[0]!.toUpperCase() + name.slice(1);
 };

@@ -39,6 +39,7 @@ import { textOfBlock } from '../shared/grid/grid-text';
 import { lineColumns, type ListedLine } from './line-columns';
 import { amountText, NO_LINES, selectionWords } from './ledger-text';
 import { LINES_SCROLLED, LinesStore } from './lines-store';
+import { inWords } from '@margin-lens/core/shown';
 
 /** Height of a line, in pixels; the stylesheet says the same. */
 export const LINE_HEIGHT = 24;
@@ -144,7 +145,7 @@ export class LinesScreen {
     (this.params()['dim'] ?? '')
       .split(',')
       .filter(Boolean)
-      .map((pair) => ({ pair, words: pair.replace('=', ': ').replaceAll('_', ' ') })),
+      .map((pair) => ({ pair, words: inWords(pair.replace('=', ': ')) })),
   );
   protected readonly journal = toSignal(
     toObservable(computed(() => Number(this.params()['journal'] ?? 0))).pipe(

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { dayShort, exactFigure } from '@margin-lens/core/shown';
+import { dayShort, exactFigure, inWords } from '@margin-lens/core/shown';
 import type { JournalView } from '@margin-lens/contract';
 import { currencyUnit } from '../shared/currency-unit';
 import { momentInWords } from '../shared/moment';
@@ -108,7 +108,7 @@ export class JournalCard {
       debitText: line.debit === 0 ? '' : this.text(line.debit),
       creditText: line.credit === 0 ? '' : this.text(line.credit),
       carries: [
-        ...line.attributes.map(({ value }) => value.replaceAll('_', ' ')),
+        ...line.attributes.map(({ value }) => inWords(value)),
         line.quantity ? `quantity ${line.quantity / 10_000}` : '',
         line.currencyAmount === null
           ? ''

@@ -9,6 +9,7 @@ import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { bridgeOption } from '../charts/bridge-chart';
 import { cutWords, exactOf, quantityWords, valueEffects, whySentence } from '../charts/why-text';
+import { inWords } from '@margin-lens/core/shown';
 
 /** Before the name of a dimension: asks for price, volume and mix of its values. */
 const VOLUME = 'volume:';
@@ -34,13 +35,13 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
         }
         @for (dimension of dimensions(); track dimension.name) {
           <mat-option [value]="dimension.name">
-            {{ dimension.name.replaceAll('_', ' ') }}
+            {{ inWords(dimension.name) }}
           </mat-option>
         }
         @if (counts().length > 0) {
           @for (dimension of dimensions(); track dimension.name) {
             <mat-option [value]="VOLUME + dimension.name">
-              price, volume and mix of {{ dimension.name.replaceAll('_', ' ') }}
+              price, volume and mix of {{ inWords(dimension.name) }}
             </mat-option>
           }
         }
@@ -196,6 +197,7 @@ const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice
   `,
 })
 export class Why {
+  protected readonly inWords = inWords;
   readonly statement = input.required<string>();
   readonly context = input.required<StatementContext>();
   /** `row~column` of a difference. */
@@ -255,7 +257,7 @@ export class Why {
     source: this.view,
     computation: (view, before) => view?.varies ?? before?.value ?? false,
   });
-  protected readonly dimensionName = computed(() => sentenceCase(this.asked().by.replaceAll('_', ' ')));
+  protected readonly dimensionName = computed(() => sentenceCase(inWords(this.asked().by)));
   protected readonly effects = computed(() => {
     const view = this.view();
     return view ? valueEffects(view, this.contexts.context()?.unit ?? 1) : [];

@@ -1,4 +1,5 @@
 import type { SetupTableName } from '@margin-lens/contract';
+import { inWords } from '@margin-lens/core/shown';
 
 export interface SetupTab {
   path: string;
@@ -76,7 +77,7 @@ const COLUMNS: Record<string, ColumnText> = {
 
 /** What a column is called on screen; package names stay in files. */
 export const columnText = (table: SetupTableName, column: string): ColumnText =>
-  COLUMNS[`${table}.${column}`] ?? { label: column.replaceAll('_', ' '), width: '100px' };
+  COLUMNS[`${table}.${column}`] ?? { label: inWords(column), width: '100px' };
 
 /** Roles that the computation knows; others can be typed. */
 export const ROLES = [

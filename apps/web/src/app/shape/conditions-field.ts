@@ -5,6 +5,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import type { DimensionCondition } from '@margin-lens/core';
 import type { MakingsView } from '@margin-lens/contract';
+import { inWords } from '@margin-lens/core/shown';
 
 const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = [
   { has: 'in', says: 'is' },
@@ -28,7 +29,7 @@ const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = 
             (selectionChange)="put(at, { dimension: $event.value, has: 'any', values: [] })"
           >
             @for (name of names(); track name) {
-              <mat-option [value]="name">{{ name.replaceAll('_', ' ') }}</mat-option>
+              <mat-option [value]="name">{{ inWords(name) }}</mat-option>
             }
           </mat-select>
         </mat-form-field>
@@ -83,6 +84,7 @@ const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = 
   `,
 })
 export class ConditionsField {
+  protected readonly inWords = inWords;
   readonly conditions = input.required<readonly DimensionCondition[]>();
   readonly dimensions = input.required<MakingsView['dimensions']>();
   readonly changed = output<DimensionCondition[]>();

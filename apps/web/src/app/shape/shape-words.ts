@@ -9,6 +9,7 @@ import {
   type NameSpace,
   type Row,
   type RowKind,
+  inWords,
 } from '@margin-lens/core';
 
 /** Kinds of rows as people choose them, in the order of the menu. */
@@ -74,7 +75,7 @@ export function rowHolds(row: Row, names: NameSpace): string {
     case 'statistic':
       return [accountSetText(row.accounts), ...(row.where ?? []).map(conditionText)].join(' · ');
     case 'cash_flow':
-      return `cash: ${row.line.replaceAll('_', ' ')}`;
+      return `cash: ${inWords(row.line)}`;
     case 'group':
       return `total of ${row.children.length}`;
     case 'formula':
@@ -109,7 +110,7 @@ export function conditionText({ dimension, has, values }: DimensionCondition): s
 /** A column as it is called among the columns: its written heading, else its id in words. */
 export const columnName = (column: Column): string => column.heading ?? sentence(column.id);
 
-const sentence = (id: string) => id.charAt(0).toUpperCase() + id.slice(1).replaceAll('_', ' ');
+const sentence = (id: string) => id.charAt(0).toUpperCase() + inWords(id.slice(1));
 
 /** What a column shows, in few words, for its head; `heads` are the headings that columns have now. */
 export function columnHolds(

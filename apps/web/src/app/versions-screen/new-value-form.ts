@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { combinationOf, lineKey, type SheetRow } from '@margin-lens/core';
+import { combinationOf, lineKey, type SheetRow, inWords } from '@margin-lens/core';
 import { PlanningStore } from './planning-store';
 
 /** Begins a row for values that the account of a row has no figures of yet. */
@@ -72,7 +72,7 @@ export class NewValueForm {
       .map(({ name, values }) => ({
         name,
         values,
-        label: name.replaceAll('_', ' ').replace(/^./, (letter) => letter.toUpperCase()),
+        label: inWords(name).replace(/^./, (letter) => letter.toUpperCase()),
       })),
   );
   private readonly account = computed(() => this.row().leaves[0]?.account ?? '');

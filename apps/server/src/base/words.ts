@@ -1,0 +1,262 @@
+/**
+ * What the server says to people: parts of its sentences, names of what it checks, words of its history. Here and in the
+ * catalogue of errors beside it, so that one thing is called by one name; `test/words-in-one-place.test.ts` holds it so.
+ * Parts of sentences begin small and end without a full stop.
+ */
+import { inWords } from '@margin-lens/core';
+
+const many = (count: number) => count.toLocaleString('en-GB');
+
+/** What someone may do: “{person} may not …”. */
+export const RIGHTS_IN_WORDS = {
+  read: 'read the workspace',
+  see_totals: 'see totals that include what they may not see by itself',
+  take_out: 'take the whole workspace out as a package',
+  bring_in: 'bring in deliveries and undo them',
+  adjust: 'post adjustments',
+  open_and_close_periods: 'open and close periods',
+  set_up: 'change the setup',
+  shape: 'change layouts and statements',
+  plan: 'make versions and change their figures',
+  approve: 'approve and lock versions',
+  remark: 'write remarks and marks',
+} as const;
+
+export const SEE_ALL_ENTITIES = 'see all entities';
+
+/** What of a version someone may not change: “{person} may not change … of {version}”. */
+export const partOfVersion = {
+  all: 'it',
+  settings: 'the settings',
+  state: 'the state',
+  figures: 'the figures',
+  figuresOf: (entity: string) => `the figures of ${entity}`,
+  figuresWithout: (dimension: string) => `figures without a ${inWords(dimension)}`,
+  figuresWith: (dimension: string, value: string) => `figures of the ${inWords(dimension)} ${value}`,
+};
+
+/** What was done to a version, for its history. */
+export const versionDone = {
+  made: 'made',
+  copied: (source: string) => `made as a copy of ${source}`,
+  branched: (parent: string) => `branched off ${parent}`,
+  revised: (original: string) => `made to revise ${original}`,
+  setUp: 'set up',
+  moved: (state: string, isBack: boolean, reason: string) =>
+    `${isBack ? 'sent back to ' : ''}${state}${reason === '' ? '' : `: ${reason}`}`,
+  takenOut: 'taken out',
+  broughtBack: 'brought back',
+};
+
+/** What was done, for the history of the books. */
+export const booksDone = {
+  delivery: (name: string) => `import ${name}`,
+  undone: (name: string) => `undo import ${name}`,
+  adjusted: (reason: string) => `adjustment: ${reason}`,
+  setUp: (table: string) => `set up ${table}`,
+  other: (kind: string, subject: string) => `${inWords(kind)} ${subject}`.trim(),
+};
+
+/** Why a version does not move to a state; whole sentences. */
+export const versionStays = {
+  locked: 'A locked version stays. Revise it: that makes a new one of it.',
+  order: (states: readonly string[]) => `The order is ${states.join(', ')}.`,
+  reasonMissing: 'Give a reason to send it back.',
+  noBranch: 'Only a branch is adopted.',
+  noDifference: 'It does not differ from its parent.',
+};
+
+/** What keeps a version from being deleted. */
+export const versionUse = {
+  noDraft: (state: string) => `it is ${state}, and only drafts are deleted`,
+  opens: (names: readonly string[]) => `${names.join(', ')} opens with its balances`,
+  branched: (names: readonly string[]) => `${names.join(', ')} branched off it`,
+};
+
+/** What is wrong with the months of a version. */
+export const versionRange = {
+  periodUnknown: (period: string) => `no calendar has a period ${period}; add the year to it first`,
+  endsEarly: 'it ends before it begins',
+  cutOverMissing: 'a forecast needs the last month that shows actuals',
+  nothingLeft: 'no month is left behind its last actual one',
+  openingUnknown: (period: string) => `no calendar has a period ${period}`,
+  openingLate: 'the month that it opens with must lie before its first',
+  openingCircle: (source: string) => `${source} itself stands on it`,
+};
+
+/** What is wrong with a figure that is written, or with a sheet of them. */
+export const figureWrong = {
+  changeUnknown: 'the change that is to be taken back is not one of this version',
+  periodUnknown: (period: string) => `the calendar has no period ${period}`,
+  accountUnknown: (account: string) => `there is no account ${account}`,
+  dimensionUnknown: (dimension: string) => `there is no dimension ${inWords(dimension)}`,
+  valueUnknown: (dimension: string, value: string) => `${inWords(dimension)} has no value ${value}`,
+  valuesTooLong: 'the values of a figure are too long',
+  outside: (period: string, version: string) => `${period} is outside ${version}`,
+  actual: (period: string, version: string) => `${period} shows actuals in ${version}`,
+  tooLarge: (account: string, period: string) => `${account} in ${period} is larger than can be kept exactly`,
+  twice: (account: string, period: string) => `${account} in ${period} is named twice`,
+  noColumns: (file: string) =>
+    `${file} has no columns “account” and “values”; send a sheet out first and bring that one back`,
+  noSheet: 'the workbook has no sheet',
+  sheetTooLarge: (rows: number, columns: number) => `the sheet has more than ${rows} rows or ${columns} columns`,
+  tooSlow: 'the file takes too long to read',
+  tooMuch: 'the file takes too much memory to read',
+  unreadable: 'the file cannot be read',
+};
+
+/** What is wrong with a file, an upload or a request. */
+export const fileWrong = {
+  missing: 'it does not exist',
+  notChecked: 'its check gave nothing',
+  otherTables: 'it has other tables',
+  noZip: 'it does not begin like a zip file',
+  encrypted: 'it is encrypted',
+  nameTwice: 'a name stands twice',
+  tooManyFiles: (most: number) => `there are more than ${most} files`,
+  bomb: (times: number) => `it would unpack to ${times} times its size`,
+  largerThan: (megabytes: number) => `it is larger than ${megabytes} MB`,
+  encoding: 'it is not in the encoding that it names',
+  entities: 'it declares XML entities',
+  tooDeep: (levels: number) => `elements stand more than ${levels} deep in each other`,
+  endless: 'a text or a tag does not end',
+  noWorkbook: 'no workbook',
+  textTooLong: 'a text is too long',
+  tooManyTexts: 'there are too many texts',
+  rowBeyond: 'a row stands beyond the last one that there can be',
+  cellBeyond: 'a cell stands beyond the last column that there can be',
+  tooManyCells: (millions: number) => `there are more than ${millions} million cells`,
+};
+
+export const requestWrong = {
+  nullInText: 'a text holds a null character',
+  nullInName: 'a name holds a null character',
+  textTooLong: (characters: number) => `a text is longer than ${many(characters)} characters`,
+  tooDeep: (levels: number) => `objects stand more than ${levels} deep in each other`,
+  otherDocument: 'the address names another document than the body',
+};
+
+/** Files in words. */
+export const fileWords = {
+  workspace: 'the workspace file',
+  whole: 'The file',
+  document: 'the document',
+  several: (count: number) => `${count} files`,
+  upload: 'the server takes in one go',
+  line: (line: number) => `line ${line}`,
+  lines: (from: number, to: number) => `lines ${from}–${to}`,
+  someLines: (count: number, named: string) => `${count === 1 ? 'Line' : 'Lines'} ${named}`,
+  areEmpty: (count: number) => (count === 1 ? 'is empty and was' : 'are empty and were'),
+};
+
+/** How lines of a journal changed that was delivered once more. */
+export const LINES_GONE = 'gone or changed';
+export const LINES_CAME = 'new or changed';
+
+/** What a name was expected to be: “There is no … {text}”. */
+export const expected = {
+  dimension: 'dimension',
+  valueOf: (dimension: string) => `value of ${inWords(dimension)}`,
+  valueAbove: 'value above',
+  drawnRow: 'row to be drawn',
+};
+
+/** A journal that is written by hand, where others have a number. */
+export const BY_HAND = 'by hand';
+export const NOT_PERMITTED = 'not permitted';
+export const JOURNAL_LINES = 'Journal lines';
+
+/** Statements that a first load makes. */
+export const statementNames = {
+  income: 'Income statement',
+  balanceSheet: 'Balance sheet',
+  cashFlow: 'Cash flow statement',
+};
+
+/** Two currencies that a rate stands between. */
+export const ratePair = (from: string, to: string): string => `${from} to ${to}`;
+
+/** Dimension values in words. */
+export const valueWords = {
+  none: 'without dimensions',
+  without: (dimension: string) => `no ${inWords(dimension)}`,
+  heading: (dimension: string) => `No ${inWords(dimension)}`,
+  only: (parts: readonly string[]) => `only ${parts.join(', ')}`,
+  anyOf: (names: readonly string[]) => names.join(' or '),
+};
+
+/** Why a change cannot be told apart, and what its parts are; whole sentences. */
+export const bridgeWords = {
+  noQuantities: 'There are no quantities on both sides to tell price and volume apart.',
+  noSum: (row: string) => `${row} is no sum of accounts, so its change cannot be told apart by them.`,
+  plannedHigher: (versions: readonly string[], dimension: string) =>
+    `${versions.join(' and ')} plans some of it at a higher level, without ${inWords(dimension)}; that stands under “${valueWords.heading(dimension)}”.`,
+  noGroup: (entity: string) => `${entity} heads no group, so that there are no entities to tell it apart by.`,
+  oneEntity: (group: string) => `${group} consolidates one entity alone.`,
+  noSumOfEntities: (row: string, group: string) => `${row} is no sum of what the entities of ${group} bring in.`,
+  notAllSeen: (group: string) => `You may not see all entities of ${group}.`,
+  alwaysOne: 'This statement is always read for one entity.',
+  missing: (scope: string, why: string) =>
+    `The figure of ${scope} cannot be told: ${why.charAt(0).toLowerCase()}${why.slice(1)}.`,
+  bringRates: 'Bring rates in under Deliveries, or choose a span that ends sooner.',
+  basis: (group: string, currency: string) =>
+    `This is the figure of ${group}: all entities that it consolidates in full, before eliminations, in ${currency}, each month at its average rate.`,
+  apart: (period: string, entities: readonly string[]) =>
+    `Not consolidated in full in ${period}: ${entities.join(', ')}.`,
+};
+
+/** What two sides of a tie-out are. */
+export const tieOutWords = {
+  balancesAndLines: 'Balances and journal lines',
+  statementsAndBalances: 'Statements and balances',
+  debitsOfBalances: 'Debits in the balances',
+  debitsOfLines: 'Debits of the journal lines',
+  debitsOfStatements: 'Debits that statements read',
+};
+
+/** What a check of the whole workspace holds, and what it found. */
+export const checkWords = {
+  journals: (entity: string, basis: string) => `Journals of ${entity}, ${basis}`,
+  sides: (debits: string, credits: string, off: bigint) =>
+    `debits ${debits}, credits ${credits}${off === 0n ? '' : `, ${off} journals out of balance`}`,
+  balances: 'Balances are the sums of their lines',
+  versions: 'Balances of versions are the sums of their figures',
+  read: 'What statements read are the balances and figures',
+  numbers: 'Journal numbers stand once in a year of an entity',
+  documents: 'Layouts and statements can be read',
+  allGood: 'every one',
+  differ: (balances: number) => `${balances} balances differ`,
+  twice: (number: string, entity: string) => `${number} of ${entity} stands more than once`,
+};
+
+/** What stands on a row of master data: many of it, one of it. */
+const USES: Readonly<Record<string, readonly [many: string, one: string]>> = {
+  entities: ['entities', 'entity'],
+  groups: ['groups', 'group'],
+  ownership: ['ownership', 'ownership'],
+  acquisitions: ['acquisitions', 'acquisition'],
+  period_status: ['period status', 'period status'],
+  cash_flow: ['cash flow lines', 'cash flow line'],
+  historical: ['historical amounts', 'historical amount'],
+  eliminations: ['eliminations', 'elimination'],
+  accounts: ['accounts', 'account'],
+  versions: ['versions', 'version'],
+  journals: ['journals', 'journal'],
+  journal_lines: ['journal lines', 'journal line'],
+  balances: ['balances', 'balance'],
+  figures: ['figures of versions', 'figure of versions'],
+  row_layouts: ['row layouts', 'row layout'],
+  values_below: ['values below it', 'value below it'],
+};
+
+/** A kind of use by the table that it is in. @example 'journal lines' */
+export const usedAs = (table: string, count: number): string =>
+  (USES[table] ?? [inWords(table), inWords(table)])[count === 1 ? 1 : 0];
+
+export const rowsFollow = (layout: string): string => `The rows “${layout}” follow the new names of headings.`;
+
+/** What stands around a page on paper. */
+export const paperWords = {
+  made: (at: Date) => `made ${at.toISOString().slice(0, 16).replace('T', ' ')} UTC`,
+  sheet: (sheet: number, of: number) => `page ${sheet} of ${of}`,
+};
