@@ -5,7 +5,7 @@ export { type Figure, RATIO, stepsPerUnit, type Unit } from './figure/figure';
 export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './figure/format-figure';
 export { missingInWords } from './figure/missing-words';
 export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
-export { inWords } from './words/in-words';
+export { inWords, sentenceCase } from './words/in-words';
 export { noteOf } from './page/cell-note';
 export { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './page/chart-notation';
 export { CHART_COLUMNS, cumulatedOption, monthBlocks, monthsOf, monthsOption, notationWords } from './page/month-chart';

@@ -3,7 +3,7 @@
  * catalogue of errors beside it, so that one thing is called by one name; `test/words-in-one-place.test.ts` holds it so.
  * Parts of sentences begin small and end without a full stop.
  */
-import { inWords } from '@margin-lens/core';
+import { inWords, sentenceCase } from '@margin-lens/core';
 
 const many = (count: number) => count.toLocaleString('en-GB');
 
@@ -180,7 +180,7 @@ export const ratePair = (from: string, to: string): string => `${from} to ${to}`
 export const valueWords = {
   none: 'without dimensions',
   without: (dimension: string) => `no ${inWords(dimension)}`,
-  heading: (dimension: string) => `No ${inWords(dimension)}`,
+  heading: (dimension: string) => sentenceCase(valueWords.without(dimension)),
   only: (parts: readonly string[]) => `only ${parts.join(', ')}`,
   anyOf: (names: readonly string[]) => names.join(' or '),
 };

@@ -3,6 +3,7 @@ import { dateOfSerial, readDate } from './date-format';
 import type { Mapping } from './mapping';
 import { readNumber, type NumberHabit } from './number-format';
 import type { ForeignCell } from './propose-mapping';
+import { sentenceCase } from '../words/in-words';
 
 const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f]/; // eslint-disable-line no-control-regex
 /** Significant digits that a spreadsheet keeps of a number; what lies beyond is noise of its arithmetic. */
@@ -86,7 +87,7 @@ export abstract class RowConverter {
   finish(): void {
     for (const { words, count, firstLine } of this.notes.values()) {
       const times = count === 1 ? 'once' : `${count} times`;
-      const said = words[0]!.toUpperCase() + words.slice(1);
+      const said = sentenceCase(words);
       this.report(
         issue('CORE_FOREIGN_READ', { words: said, times, first: firstLine }, { file: this.file, line: firstLine }),
       );

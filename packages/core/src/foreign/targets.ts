@@ -6,7 +6,7 @@ import {
   type ColumnSpec,
   type ResourceSpec,
 } from '../intake/resources';
-import { inWords } from '../words/in-words';
+import { inWords, sentenceCase } from '../words/in-words';
 
 /** What a foreign file can bring. */
 export const PURPOSES = [
@@ -235,7 +235,7 @@ export const resourceOf = (purpose: Purpose): ResourceSpec | undefined =>
 
 function tableTarget(resource: ResourceSpec, column: ColumnSpec): Target {
   const key = `${resource.name}.${column.name}`;
-  const label = TABLE_LABELS[key] ?? column.name[0]!.toUpperCase() + inWords(column.name.slice(1));
+  const label = TABLE_LABELS[key] ?? sentenceCase(inWords(column.name));
   return target(column.name, label, typeOf(column), ...(TABLE_SYNONYMS[key] ?? []));
 }
 

@@ -3,7 +3,7 @@ import type { AccountSelector } from '../account/account-set';
 import type { CashFlowRule } from '../books/cash-flow-rule';
 import { freshId } from './edit-rows';
 import type { AccountsRow, FormulaRow, GroupRow, LayoutPurpose, Row, RowLayout, RowReading } from './row-layout';
-import { inWords } from '../words/in-words';
+import { inWords, sentenceCase } from '../words/in-words';
 
 /** Makes rows with ids of their own. */
 class RowMaker {
@@ -139,7 +139,7 @@ function sectionOf({ nature, heading, subHeading, role }: Account): Section {
   return nature === 'liability' && FUNDING.test(words) ? 'financing' : 'operating';
 }
 
-const sentence = (line: string) => line.charAt(0).toUpperCase() + inWords(line.slice(1));
+const sentence = (line: string) => sentenceCase(inWords(line));
 
 function cashFlowRows(
   accounts: readonly Account[],

@@ -3,6 +3,7 @@ import type { Unit } from '../figure/figure';
 import { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, type Notation } from './chart-notation';
 import type { PageBlock } from './page';
 import type { StatementSheet } from './statement-sheet';
+import { sentenceCase } from '../words/in-words';
 
 /** Columns that charts of a row are drawn from. */
 export const CHART_COLUMNS = 'months_against_plan';
@@ -71,7 +72,7 @@ export function notationWords({ notation, baseName, baseNotation, forecastName }
       ? `${baseNotation === 'plan' ? 'outlined' : baseNotation === 'forecast' ? 'hatched' : 'lighter'} ${baseName}`
       : 'there is nothing to compare with',
   ].filter(Boolean);
-  return `${parts.join(', ').replace(/^./, (letter) => letter.toUpperCase())}.`;
+  return `${sentenceCase(parts.join(', '))}.`;
 }
 
 /** Columns of a row over months in version notation, beside what it is compared with; `shown` labels them directly. */

@@ -4,6 +4,7 @@ import type { Unit } from '../figure/figure';
 import { exactFigure } from '../figure/format-figure';
 import type { LiveFormula } from './live-formula';
 import type { Page, PageCell, PageRow } from './page';
+import { sentenceCase } from '../words/in-words';
 
 /** A trial balance with its sums. Units: minor units of each column's currency, debit positive. */
 export interface TrialBalance {
@@ -93,7 +94,7 @@ export function trialBalancePage(
           ],
         },
       },
-      { kind: 'text', text: `${proof.words.replace(/^./, (letter) => letter.toUpperCase())}.` },
+      { kind: 'text', text: `${sentenceCase(proof.words)}.` },
     ],
   };
 }

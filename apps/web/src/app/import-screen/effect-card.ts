@@ -43,6 +43,8 @@ function totals(months: EffectView['months']) {
 export class EffectCard {
   /** A delivery that has been checked. */
   readonly job = input.required<ImportJobView>();
+  /** Words of the way back. */
+  readonly backTo = input('Back to its columns');
 
   readonly goAhead = output();
   readonly complete = output<boolean>();

@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { Screen } from '../shared/screen';
 import { MatButtonModule } from '@angular/material/button';
@@ -31,6 +32,7 @@ const WAITING: readonly string[] = ['asking', 'mapping', 'checked'];
     MatButtonModule,
     MatDialogModule,
     MatProgressBarModule,
+    NgTemplateOutlet,
     RouterLink,
     StartCard,
   ],
@@ -52,10 +54,12 @@ export class ImportScreen {
     return job && stateWords(job);
   });
   protected readonly isRunning = computed(() => ['preparing', 'reading'].includes(this.job()?.state ?? ''));
+  /** What a delivery would change is shown. */
+  protected readonly isShown = computed(() => this.job()?.state === 'checked' && !this.wentBack());
   /** How a foreign file is read can still be put right after the check has refused it. */
   protected readonly isMapping = computed(() => {
     const job = this.job();
-    if (job?.state === 'checked') return this.wentBack();
+    if (job?.state === 'checked') return !this.isShown();
     return job?.state === 'mapping' || (job?.state === 'refused' && job.inspection !== null);
   });
   /** From what a delivery would change, back to how it is read. */

@@ -7,6 +7,7 @@ import {
   type Purpose,
   inWords,
 } from '@margin-lens/core';
+import { sentenceCase } from '@margin-lens/core/shown';
 
 export const PURPOSE_WORDS: Record<Purpose, string> = {
   journals: 'Journals',
@@ -96,5 +97,5 @@ export function questionsOf({ questions, encodingText }: InspectionView): Questi
 /** What a target is called where a code of the file is to be replaced. */
 export const targetWords = (target: string): string => {
   const name = inWords(target.replace(/^dim:/, ''));
-  return name[0]!.toUpperCase() + name.slice(1);
+  return sentenceCase(name);
 };

@@ -1,4 +1,6 @@
-import { TestBed } from '@angular/core/testing';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { MatStepHarness } from '@angular/material/stepper/testing';
 import type { StartingBooks } from '@margin-lens/core';
 import type { ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
 import { Controls } from '../testing/controls';
@@ -64,6 +66,12 @@ const SURVEY: SurveyView = {
   ],
 };
 
+const goTo = async (fixture: ComponentFixture<StartCard>, label: string) =>
+  (await TestbedHarnessEnvironment.loader(fixture).getHarness(MatStepHarness.with({ label }))).select();
+/** Label of the step that is shown. */
+const step = async (fixture: ComponentFixture<StartCard>) =>
+  (await TestbedHarnessEnvironment.loader(fixture).getHarness(MatStepHarness.with({ selected: true }))).getLabel();
+
 describe('StartCard', () => {
   async function open(job: ImportJobView) {
     const fixture = TestBed.createComponent(StartCard);
@@ -84,7 +92,7 @@ describe('StartCard', () => {
       await fixture.whenStable();
     };
     const field = (id: string) => page.querySelector<HTMLInputElement>(`[data-testid="${id}"]`)!;
-    return { page, sent, give, press, field, controls: new Controls(fixture) };
+    return { fixture, page, sent, give, press, field, controls: new Controls(fixture) };
   }
 
   it('asks for the fiscal year first: another one is a new look at the months of the file', async () => {
@@ -126,7 +134,7 @@ describe('StartCard', () => {
   });
 
   it('keeps what was said while the job moves on, and goes back to the columns and forth', async () => {
-    const { page, press, give, field } = await open(JOB);
+    const { fixture, press, give, field } = await open(JOB);
     await press('Go on to the accounts');
     await give({ ...JOB, survey: SURVEY });
     field('start-name').value = 'Oakhill';
@@ -134,8 +142,23 @@ describe('StartCard', () => {
     await give({ ...JOB, state: 'reading', survey: { ...SURVEY } });
     expect(field('start-name').value).toBe('Oakhill');
     await press('Back to the columns');
-    expect(page.querySelector('ml-mapping-card')).not.toBeNull();
+    expect(await step(fixture)).toBe('Fiscal year and columns');
     await press('Go on to the accounts');
-    expect(page.querySelector('[data-testid="start-sums"]')).not.toBeNull();
+    expect(await step(fixture)).toBe('Entities and accounts');
+  });
+
+  it('goes back from what it would change to a step that was done, and no step ahead', async () => {
+    const { fixture, press, give } = await open(JOB);
+    let backs = 0;
+    fixture.componentInstance.back.subscribe(() => backs++);
+    await goTo(fixture, 'Entities and accounts');
+    expect(await step(fixture)).toBe('Fiscal year and columns');
+    await press('Go on to the accounts');
+    await give({ ...JOB, survey: SURVEY });
+    fixture.componentRef.setInput('isShown', true);
+    await fixture.whenStable();
+    expect(await step(fixture)).toBe('What it would change');
+    await goTo(fixture, 'Entities and accounts');
+    expect(backs).toBe(1);
   });
 });

@@ -1,7 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked } from '@angular/core';
+import {
+  afterRenderEffect,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatInputModule } from '@angular/material/input';
+import { MatIconModule } from '@angular/material/icon';
 import { MatSelectModule } from '@angular/material/select';
+import { MatStepper, MatStepperModule } from '@angular/material/stepper';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { NATURES, STARTING_ENTITY, type CalendarRule, type Mapping, type StartingBooks } from '@margin-lens/core';
@@ -21,7 +34,7 @@ const money = (amount: number): string => {
   return Math.abs(amount) < 0.005 ? '–' : amount < 0 ? `(${text})` : text;
 };
 
-/** Starts an empty workspace from one file: how it is read, then its entities and its chart of accounts, proposed. */
+/** Starts an empty workspace from one file in steps: how it is read, its entities and chart of accounts, proposed, and what it would change. */
 @Component({
   selector: 'ml-start-card',
   imports: [
@@ -30,7 +43,9 @@ const money = (amount: number): string => {
     MatCheckboxModule,
     MatFormFieldModule,
     MatInputModule,
+    MatIconModule,
     MatSelectModule,
+    MatStepperModule,
     Sheet,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -42,10 +57,14 @@ export class StartCard {
   readonly job = input.required<ImportJobView>();
   /** It was asked for something and has not answered yet. */
   readonly isAsked = input(false);
+  /** It has been checked, and what it would change is shown. */
+  readonly isShown = input(false);
 
   readonly lookAgain = output<LookAgain>();
   readonly survey = output<Mapping>();
   readonly check = output<{ mapping: Mapping; start: StartingBooks }>();
+  /** From what it would change back to the accounts or the columns. */
+  readonly back = output();
   readonly cancelled = output();
 
   protected readonly MONTHS = MONTHS;
@@ -59,11 +78,14 @@ export class StartCard {
   protected readonly isOnlyOpen = signal(false);
   private readonly mapping = signal<Mapping | undefined>(undefined);
   private readonly isBack = signal(false);
-  private readonly surveyed = computed(() => this.job().survey, {
+  protected readonly surveyed = computed(() => this.job().survey, {
     equal: (a, b) => JSON.stringify(a) === JSON.stringify(b),
   });
-  /** The columns are settled, and the chart is looked over. */
-  protected readonly isChart = computed(() => this.surveyed() !== null && !this.isBack());
+  /** How the file is read, then the accounts that it starts with, then what it would change. */
+  protected readonly step = computed(() => {
+    if (this.surveyed() === null || this.isBack()) return 0;
+    return this.isShown() ? 2 : 1;
+  });
 
   protected readonly rule = computed(() => this.job().inspection!.startsWith!);
   protected readonly firstMonth = computed(() => {
@@ -142,10 +164,14 @@ export class StartCard {
     years: this.years(),
     accounts: this.rows().map(({ cells }) => accountOfCells(cells)),
   }));
-  protected readonly isWhole = computed(() => this.isChart() && isReady(this.books()));
+  protected readonly isWhole = computed(() => this.surveyed() !== null && isReady(this.books()));
   protected readonly canCheck = computed(() => this.isWhole() && !this.isAsked());
 
+  private readonly stepper = viewChild.required(MatStepper);
+
   constructor() {
+    // a step can be gone to once the one before it is drawn as done
+    afterRenderEffect(() => (this.stepper().selectedIndex = this.step()));
     effect(() => {
       const { fileName } = this.job();
       untracked(() => {
@@ -202,8 +228,11 @@ export class StartCard {
     this.survey.emit(mapping);
   }
 
-  protected goBack(): void {
-    this.isBack.set(true);
+  /** Goes back to a step that was done; forth by what stands below it, so that nothing set there is left out. */
+  protected goTo(step: number): void {
+    if (step === this.step()) return;
+    this.isBack.set(step === 0);
+    if (step < 2 && this.isShown()) this.back.emit();
   }
 
   protected checkIt(): void {

@@ -9,12 +9,10 @@ import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { bridgeOption } from '../charts/bridge-chart';
 import { cutWords, exactOf, quantityWords, valueEffects, whySentence } from '../charts/why-text';
-import { inWords } from '@margin-lens/core/shown';
+import { inWords, sentenceCase } from '@margin-lens/core/shown';
 
 /** Before the name of a dimension: asks for price, volume and mix of its values. */
 const VOLUME = 'volume:';
-
-const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Why a figure differs from what it is held against: a ranked bridge from one to the other, and a draft sentence. */
 @Component({

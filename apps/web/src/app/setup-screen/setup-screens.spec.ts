@@ -114,6 +114,35 @@ describe('TableSetupScreen', () => {
     expect([row![0], row![2]]).toEqual(['6400', 'expense']);
   });
 
+  it('shows the values as a tree, and a branch of it alone in the sheet', async () => {
+    const table: SetupTableView = {
+      name: 'dimensions',
+      revision: 1,
+      columns: columns('dimension', 'value', 'name', 'parent'),
+      key: ['dimension', 'value'],
+      rows: [
+        ['region', 'EU', 'Europe', ''],
+        ['region', 'FR', 'France', 'EU'],
+        ['region', 'US', 'America', ''],
+        ['team', 'A', 'Team A', ''],
+      ].map((cells) => ({ cells, isPosted: false })),
+    };
+    const bed = await ScreenBed.open('/setup/dimensions?scope=LMG', TableSetupScreen, {
+      data: { table: 'dimensions' },
+    });
+    bed.reply('/setup/tables/dimensions', table);
+    await bed.settle();
+    const nodes = () => [...bed.page.querySelectorAll<HTMLElement>('mat-tree-node')];
+    const words = () => nodes().map((node) => node.querySelector('.label')!.textContent);
+    expect(words()).toEqual(['Region', 'Europe', 'America', 'Team', 'Team A']);
+    nodes()[1]!.click();
+    await bed.settle();
+    expect(bed.text('ml-sheet')).toContain('France');
+    expect(bed.text('ml-sheet')).not.toContain('America');
+    await bed.press('All values');
+    expect(bed.text('ml-sheet')).toContain('America');
+  });
+
   it('says what could not be saved, and keeps it', async () => {
     const bed = await ScreenBed.open('/setup/entities?scope=LMG', TableSetupScreen, { data: { table: 'entities' } });
     const table: SetupTableView = {

@@ -24,14 +24,15 @@ import { Sheet } from '../shared/sheet/sheet';
 import type { Cells, DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { columnText, counted, ROLES, ROW_WORDS, TABLE_TITLES } from './setup-text';
-import { valueDepths } from './value-tree';
+import { keyOfRow, nodesOf, valueDepths, valueTree, type ValueNode } from './value-tree';
+import { ValueTreePane } from './value-tree-pane';
 import { TableSetupStore } from './table-setup-store';
 import type { HoldsUnsaved } from './unsaved-guard';
 
 /** Chart of accounts, entities and dimensions: each a sheet with its checks, where-used and history. */
 @Component({
   selector: 'ml-table-setup-screen',
-  imports: [MatButtonModule, MatCheckboxModule, MatIconModule, Screen, Sheet],
+  imports: [MatButtonModule, MatCheckboxModule, MatIconModule, Screen, Sheet, ValueTreePane],
   providers: [TableSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './table-setup-screen.html',
@@ -101,6 +102,24 @@ export class TableSetupScreen implements HoldsUnsaved {
     return this.isAccounts() ? [...shown, this.balanceColumn()] : shown;
   });
 
+  protected readonly isDimensions = computed(() => this.table() === 'dimensions');
+  /** Values as they stand in the sheet, for the tree beside it. */
+  protected readonly values = computed(() =>
+    this.store.draft
+      .rows()
+      .filter(({ isRemoved }) => !isRemoved)
+      .map(({ cells }) => cells),
+  );
+  /** The branch of the tree that the sheet shows alone, with the rows that were in it when it was chosen. */
+  protected readonly branch = signal<{ key: string; ids: ReadonlySet<number> } | undefined>(undefined);
+
+  protected showBranch(node: ValueNode | undefined): void {
+    if (!node) return this.branch.set(undefined);
+    const keys = new Set(nodesOf([node]).map(({ key }) => key));
+    const rows = this.store.draft.rows().filter(({ cells }) => keys.has(keyOfRow(cells)));
+    this.branch.set({ key: node.key, ids: new Set(rows.map(({ id }) => id)) });
+  }
+
   /** Where values of dimensions stand in their trees. */
   private readonly depths = computed(() => valueDepths(this.store.draft.rows().map(({ cells }) => cells)));
 
@@ -146,6 +165,8 @@ export class TableSetupScreen implements HoldsUnsaved {
   });
   private readonly unclassifiedIds = computed(() => new Set(this.unclassified().map(({ id }) => id)));
   protected readonly only = computed(() => {
+    const branch = this.branch();
+    if (branch) return ({ id, base }: DraftRow) => branch.ids.has(id) || base === undefined;
     if (!this.isOnlyUnclassified()) return undefined;
     const ids = untracked(this.unclassifiedIds);
     return ({ id }: DraftRow) => ids.has(id);
@@ -185,6 +206,11 @@ export class TableSetupScreen implements HoldsUnsaved {
     effect(() => {
       const name = this.table();
       untracked(() => this.store.load(name));
+    });
+    // rows that are read anew are others; the branch stays where it is still there
+    effect(() => {
+      this.store.table();
+      untracked(() => this.showBranch(nodesOf(valueTree(this.values())).find(({ key }) => key === this.branch()?.key)));
     });
     effect(() => {
       const row = this.active();
@@ -231,6 +257,7 @@ export class TableSetupScreen implements HoldsUnsaved {
 
   protected bringBack(change: TableChangeView): void {
     this.isOnlyUnclassified.set(false);
+    this.branch.set(undefined);
     this.store.bringBack(change);
   }
 

@@ -1,9 +1,13 @@
+import { inWords, sentenceCase } from '@margin-lens/core/shown';
 import type { Cells } from '../shared/sheet/sheet-model';
 
 /** Places of the cells of a dimension value. */
-const [DIMENSION, VALUE, PARENT] = [0, 1, 3];
+const [DIMENSION, VALUE, NAME, PARENT] = [0, 1, 2, 3];
 
 const keyOf = (dimension: string, value: string) => `${dimension}\u0000${value}`;
+
+/** Key of the value that a row of the sheet is. */
+export const keyOfRow = (cells: Cells): string => keyOf(cells[DIMENSION]!, cells[VALUE]!);
 
 /** How deep each value stands below the others, by dimension and value; a value in a circle stands at the top. */
 export function valueDepths(rows: readonly Cells[]): (cells: Cells) => number {
@@ -37,3 +41,51 @@ export function inTreeOrder(rows: readonly Cells[]): Cells[] {
     (below.get(keyOf(dimension, '')) ?? []).flatMap(branch),
   );
 }
+
+/** A dimension, or one of its values, with what is below it. */
+export interface ValueNode {
+  key: string;
+  label: string;
+  dimension: string;
+  /** Code of the value; undefined for the dimension itself. */
+  value?: string;
+  /** All values below it, at any depth. */
+  count: number;
+  children: ValueNode[];
+}
+
+/** The dimensions of a table of values as trees, in the order of the screen. */
+export function valueTree(rows: readonly Cells[]): ValueNode[] {
+  // while they are typed, values may lack their code, or stand there twice
+  const whole = new Map(rows.flatMap((cells) => (cells[DIMENSION] && cells[VALUE] ? [[keyOfRow(cells), cells]] : [])));
+  const depthOf = valueDepths([...whole.values()]);
+  const tops = new Map<string, ValueNode>();
+  /** The node that stands last at each depth, which is the one above what follows deeper. */
+  let path: ValueNode[] = [];
+  for (const cells of inTreeOrder([...whole.values()])) {
+    const [dimension, value] = [cells[DIMENSION]!, cells[VALUE]!];
+    let top = tops.get(dimension);
+    if (!top) {
+      top = { key: keyOf(dimension, ''), label: sentenceCase(inWords(dimension)), dimension, count: 0, children: [] };
+      tops.set(dimension, top);
+      path = [top];
+    }
+    const node = {
+      key: keyOf(dimension, value),
+      label: cells[NAME] || value,
+      dimension,
+      value,
+      count: 0,
+      children: [],
+    };
+    path = path.slice(0, depthOf(cells) + 1);
+    for (const above of path) above.count++;
+    path.at(-1)!.children.push(node);
+    path.push(node);
+  }
+  return [...tops.values()];
+}
+
+/** Nodes with all that is below them. */
+export const nodesOf = (nodes: readonly ValueNode[]): ValueNode[] =>
+  nodes.flatMap((node) => [node, ...nodesOf(node.children)]);

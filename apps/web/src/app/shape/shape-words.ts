@@ -11,6 +11,7 @@ import {
   type RowKind,
   inWords,
 } from '@margin-lens/core';
+import { sentenceCase } from '@margin-lens/core/shown';
 
 /** Kinds of rows as people choose them, in the order of the menu. */
 export const ROW_KINDS: readonly { kind: RowKind; name: string; says: string }[] = [
@@ -110,7 +111,7 @@ export function conditionText({ dimension, has, values }: DimensionCondition): s
 /** A column as it is called among the columns: its written heading, else its id in words. */
 export const columnName = (column: Column): string => column.heading ?? sentence(column.id);
 
-const sentence = (id: string) => id.charAt(0).toUpperCase() + inWords(id.slice(1));
+const sentence = (id: string) => sentenceCase(inWords(id));
 
 /** What a column shows, in few words, for its head; `heads` are the headings that columns have now. */
 export function columnHolds(

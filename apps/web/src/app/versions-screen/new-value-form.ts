@@ -4,6 +4,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { combinationOf, lineKey, type SheetRow, inWords } from '@margin-lens/core';
 import { PlanningStore } from './planning-store';
+import { sentenceCase } from '@margin-lens/core/shown';
 
 /** Begins a row for values that the account of a row has no figures of yet. */
 @Component({
@@ -72,7 +73,7 @@ export class NewValueForm {
       .map(({ name, values }) => ({
         name,
         values,
-        label: inWords(name).replace(/^./, (letter) => letter.toUpperCase()),
+        label: sentenceCase(inWords(name)),
       })),
   );
   private readonly account = computed(() => this.row().leaves[0]?.account ?? '');
