@@ -13,6 +13,7 @@ import type { TieOut } from '../shared/tie-outs';
 import { TieOutsStore } from '../shared/tie-outs-store';
 import { demandWords } from '../shared/demand-words';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 export const UNIT_CHOICES: readonly { unit: ShownUnit; label: string }[] = [
   { unit: 1, label: 'units' },
@@ -41,7 +42,7 @@ interface Page {
 /** Word mark, where I am, the context pills, the light, find-or-do, person. */
 @Component({
   selector: 'ml-top-bar',
-  imports: [MatButtonModule, MatIconModule, MatMenuModule, RouterLink],
+  imports: [InWordsPipe, MatButtonModule, MatIconModule, MatMenuModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './top-bar.html',
   styleUrl: './top-bar.scss',

@@ -40,6 +40,7 @@ import { lineColumns, type ListedLine } from './line-columns';
 import { amountText, NO_LINES, selectionWords } from './ledger-text';
 import { LINES_SCROLLED, LinesStore } from './lines-store';
 import { inWords } from '@margin-lens/core/shown';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 /** Height of a line, in pixels; the stylesheet says the same. */
 export const LINE_HEIGHT = 24;
@@ -52,6 +53,7 @@ const SELECTED_AT_MOST = 5000;
 @Component({
   selector: 'ml-lines-screen',
   imports: [
+    InWordsPipe,
     ColumnEdge,
     EmptyState,
     ErrorState,

@@ -10,6 +10,7 @@ import { WorkspaceStore } from '../shared/workspace-store';
 import { bridgeOption } from '../charts/bridge-chart';
 import { cutWords, exactOf, quantityWords, valueEffects, whySentence } from '../charts/why-text';
 import { inWords, sentenceCase } from '@margin-lens/core/shown';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 /** Before the name of a dimension: asks for price, volume and mix of its values. */
 const VOLUME = 'volume:';
@@ -17,7 +18,7 @@ const VOLUME = 'volume:';
 /** Why a figure differs from what it is held against: a ranked bridge from one to the other, and a draft sentence. */
 @Component({
   selector: 'ml-why',
-  imports: [Chart, MatFormFieldModule, MatSelectModule],
+  imports: [InWordsPipe, Chart, MatFormFieldModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <mat-form-field>
@@ -33,13 +34,13 @@ const VOLUME = 'volume:';
         }
         @for (dimension of dimensions(); track dimension.name) {
           <mat-option [value]="dimension.name">
-            {{ inWords(dimension.name) }}
+            {{ dimension.name | inWords }}
           </mat-option>
         }
         @if (counts().length > 0) {
           @for (dimension of dimensions(); track dimension.name) {
             <mat-option [value]="VOLUME + dimension.name">
-              price, volume and mix of {{ inWords(dimension.name) }}
+              price, volume and mix of {{ dimension.name | inWords }}
             </mat-option>
           }
         }
@@ -195,7 +196,6 @@ const VOLUME = 'volume:';
   `,
 })
 export class Why {
-  protected readonly inWords = inWords;
   readonly statement = input.required<string>();
   readonly context = input.required<StatementContext>();
   /** `row~column` of a difference. */

@@ -24,6 +24,7 @@ import { FormulaField } from './formula-field';
 import { columnAsKind, withSetting } from './shape-edits';
 import { ShapeStore } from './shape-store';
 import { COLUMN_KINDS, columnHolds, columnName, columnNames, MEASURE_NAMES, SPAN_NAMES } from './shape-words';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 const BY_NAMES: Record<(typeof SERIES_BY)[number], string> = {
   month: 'months',
@@ -53,7 +54,15 @@ const keysOf = <T extends object>(record: T): T | undefined => (Object.keys(reco
 /** The settings of the selected columns; of several, those that all can have. */
 @Component({
   selector: 'ml-column-editor',
-  imports: [ConditionsField, FormulaField, MatCheckboxModule, MatFormFieldModule, MatInputModule, MatSelectModule],
+  imports: [
+    InWordsPipe,
+    ConditionsField,
+    FormulaField,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './column-editor.html',
   styleUrl: './editor.scss',

@@ -5,7 +5,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import type { DimensionCondition } from '@margin-lens/core';
 import type { MakingsView } from '@margin-lens/contract';
-import { inWords } from '@margin-lens/core/shown';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = [
   { has: 'in', says: 'is' },
@@ -17,7 +17,7 @@ const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = 
 /** Conditions on the dimension values of postings: all of them must hold. */
 @Component({
   selector: 'ml-conditions-field',
-  imports: [MatButtonModule, MatFormFieldModule, MatIconModule, MatSelectModule],
+  imports: [InWordsPipe, MatButtonModule, MatFormFieldModule, MatIconModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (condition of conditions(); track $index; let at = $index) {
@@ -29,7 +29,7 @@ const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = 
             (selectionChange)="put(at, { dimension: $event.value, has: 'any', values: [] })"
           >
             @for (name of names(); track name) {
-              <mat-option [value]="name">{{ inWords(name) }}</mat-option>
+              <mat-option [value]="name">{{ name | inWords }}</mat-option>
             }
           </mat-select>
         </mat-form-field>
@@ -84,7 +84,6 @@ const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = 
   `,
 })
 export class ConditionsField {
-  protected readonly inWords = inWords;
   readonly conditions = input.required<readonly DimensionCondition[]>();
   readonly dimensions = input.required<MakingsView['dimensions']>();
   readonly changed = output<DimensionCondition[]>();

@@ -51,6 +51,10 @@ export type KeepAnswer = { how: 'keep' } | { how: 'copy'; name: string } | undef
     p {
       margin-bottom: 8px;
     }
+
+    mat-form-field {
+      width: 100%;
+    }
   `,
 })
 export class KeepDialog {

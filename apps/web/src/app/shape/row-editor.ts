@@ -28,6 +28,7 @@ import { asKind, withSetting } from './shape-edits';
 import { LimitsField } from './limits-field';
 import { ShapeStore } from './shape-store';
 import { READING_NAMES, ROW_KINDS } from './shape-words';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 const STYLE_NAMES: Record<(typeof ROW_STYLES)[number], string> = {
   detail: 'Detail',
@@ -65,6 +66,7 @@ const OPERANDS = [
 @Component({
   selector: 'ml-row-editor',
   imports: [
+    InWordsPipe,
     AccountSetField,
     ConditionsField,
     FormulaField,

@@ -12,6 +12,7 @@ import { GridModel } from '../shared/grid/grid-model';
 import type { Block, Spot } from '../shared/grid/grid-place';
 import { WIDTH } from '../statement/column-widths';
 import type { ShownStatementTable } from '../statement/statement-view';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 /**
  * The statement as a real table: Enter traces, Space folds and lays open.
@@ -20,7 +21,7 @@ import type { ShownStatementTable } from '../statement/statement-view';
  */
 @Component({
   selector: 'ml-statement-table',
-  imports: [ColumnEdge, Grid, MatMenuModule, NgTemplateOutlet],
+  imports: [InWordsPipe, ColumnEdge, Grid, MatMenuModule, NgTemplateOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-table.html',
   styleUrl: './statement-table.scss',

@@ -29,6 +29,7 @@ import { outlooksOf, rangeOf, type RowOutlook } from './action-outlook';
 import { ActionResult } from './action-result';
 import { ActionSources } from './action-sources';
 import type { SheetSelection } from './planning-table';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 const NO_LINES: FigureLines = new Map();
 const NO_PREVIEW: PlanAnswer = { changes: [], problems: [], result: undefined };
@@ -62,6 +63,7 @@ const HOWS: Record<ActionKind, How> = {
 @Component({
   selector: 'ml-action-panel',
   imports: [
+    InWordsPipe,
     ActionResult,
     MatButtonModule,
     MatCheckboxModule,

@@ -11,11 +11,12 @@ import { PlanningStore } from './planning-store';
 import { VersionActs } from './version-acts';
 import { VersionPlace } from './version-place';
 import { NEXT_STEP } from './version-text';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 /** What is done with a version and its sheet as a whole. */
 @Component({
   selector: 'ml-version-menus',
-  imports: [MatButtonModule, MatIconModule, MatMenuModule, UndoButtons],
+  imports: [InWordsPipe, MatButtonModule, MatIconModule, MatMenuModule, UndoButtons],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './version-menus.html',
   styles: ':host { display: contents; }',

@@ -17,7 +17,7 @@ import type {
 } from '@margin-lens/contract';
 import { named } from '../shared/validators';
 import { OpeningField } from './opening-field';
-import { inWords } from '@margin-lens/core/shown';
+import { InWordsPipe } from '../shared/in-words-pipe';
 
 export interface SettingsQuestion {
   version: VersionView;
@@ -57,6 +57,7 @@ function valuesOf({ values }: EditorRow): VersionEditor['values'] {
 @Component({
   selector: 'ml-version-settings-dialog',
   imports: [
+    InWordsPipe,
     MatButtonModule,
     MatDialogModule,
     MatFormFieldModule,
@@ -118,7 +119,7 @@ function valuesOf({ values }: EditorRow): VersionEditor['values'] {
                 <mat-label>Dimension values</mat-label>
                 <mat-select multiple placeholder="all" formControlName="values">
                   @for (dimension of data.dimensions; track dimension.name) {
-                    <mat-optgroup [label]="inWords(dimension.name)">
+                    <mat-optgroup [label]="dimension.name | inWords">
                       @for (each of dimension.values; track each.value) {
                         <mat-option [value]="keyOf(dimension.name, each.value)">{{
                           each.name || each.value
@@ -183,7 +184,6 @@ function valuesOf({ values }: EditorRow): VersionEditor['values'] {
   `,
 })
 export class VersionSettingsDialog {
-  protected readonly inWords = inWords;
   protected readonly data = inject<SettingsQuestion>(MAT_DIALOG_DATA);
   protected readonly version = this.data.version;
   private readonly ref = inject<MatDialogRef<VersionSettingsDialog, VersionSettings>>(MatDialogRef);
