@@ -312,6 +312,11 @@ export const JournalViewSchema = v.object({
       basis: v.string(),
       description: v.string(),
       document: v.string(),
+      documentType: v.string(),
+      /** Day on which an open item is due; empty where it is none. */
+      due: v.string(),
+      /** Document that the line settles. */
+      settles: v.string(),
       sourceLine: v.number(),
       attributes: v.array(v.object({ name: v.string(), value: v.string() })),
     }),

@@ -82,14 +82,19 @@ export {
   type PostingEntity,
 } from './intake/posting-context';
 export {
+  ATTACHMENT_FOLDER,
   DIMENSION_PREFIX,
   FIGURE_COLUMNS,
   FIGURES_FILE,
   JOURNAL_COLUMNS,
   JOURNALS_FILE,
   RESOURCES,
-  type ResourceSpec,
 } from './intake/resources';
+export { type ResourceSpec } from './intake/resource-spec';
+export { GROUP_RESOURCES } from './intake/group-resources';
+export { checkGroupTables, type GroupRow } from './intake/check-group-tables';
+export { type Partner } from './account/partner';
+export { ROLES, SINGLE_ROLES } from './account/role';
 export { type WorkingDays, type WorkspaceSettings, WorkspaceSettingsSchema } from './intake/workspace-settings';
 export { ISSUE_CODES, type IssueCode } from './issue/codes';
 export { CoreError, describeIssue, issue, type Issue, IssueList } from './issue/issue';

@@ -16,7 +16,7 @@ export const LINE_NUMBERS = [
   'combination',
   'source_line',
 ] as const;
-export const LINE_TEXTS = ['date', 'currency', 'description', 'document'] as const;
+export const LINE_TEXTS = ['date', 'currency', 'description', 'document', 'document_type', 'due', 'settles'] as const;
 /** Columns of its new journals and of the sums of its lines. */
 export const JOURNAL_NUMBERS = ['id', 'entity', 'fiscal_year', 'kind'] as const;
 export const SUM_NUMBERS = [
@@ -112,7 +112,8 @@ export class JournalBatcher {
     lines[at + 9] = quantity;
     lines[at + 10] = combination;
     lines[at + 11] = sourceLine;
-    this.lineTexts.push(row.date, row.currency, row.description, row.document);
+    const { date, currency, description, document, documentType, due, settles } = row;
+    this.lineTexts.push(date, currency, description, document, documentType, due, settles);
     this.follow(journal.id * BASES.length + basis, debit - credit);
     this.sums.add(entity.id, period.id, account, combination, basis, kind, debit, credit, quantity);
     if (++this.count === LINES_A_BATCH) this.flush();

@@ -1,5 +1,5 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import { RESOURCES, type Part, type ResourceSpec, type TableRow } from '@margin-lens/core';
+import { GROUP_RESOURCES, RESOURCES, type Part, type ResourceSpec, type TableRow } from '@margin-lens/core';
 import { heldAt } from './revisioned';
 import type { Write } from './store';
 import { masterOf } from './tables';
@@ -23,6 +23,8 @@ export type HeldRow = PackageRow & { row_id: number; since: number; until: numbe
 /** A table of the ledger package by its name. */
 export const resourceOf = (name: string): ResourceSpec => RESOURCES.find((resource) => resource.name === name)!;
 
+const OF_GROUPS: ReadonlySet<string> = new Set(GROUP_RESOURCES.map(({ name }) => name));
+
 /** Parts that a table is of: what it decides about figures. */
 function partsOf(name: string): Part[] {
   switch (name) {
@@ -30,14 +32,11 @@ function partsOf(name: string): Part[] {
       return ['rates'];
     case 'groups':
     case 'ownership':
-    case 'acquisitions':
-    case 'historical':
-    case 'eliminations':
       return ['ownership'];
     case 'versions':
       return ['masters', 'figures'];
     default:
-      return ['masters'];
+      return OF_GROUPS.has(name) ? ['ownership'] : ['masters'];
   }
 }
 

@@ -22,6 +22,9 @@ export interface PackageLine {
   basis: number;
   description: string;
   document: string;
+  documentType: string;
+  due: string;
+  settles: string;
 }
 
 /** All journal lines that hold, journal by journal. */
@@ -30,7 +33,8 @@ export const packageLines = (db: Database.Database): IterableIterator<PackageLin
     .prepare(
       `select e.code as entity, e.currency as currencyOfBooks, j.number as journal, j.kind, l.line, l.date,
          p.fiscal_year as year, p.period as number, p.kind as periodKind, a.number as account, l.debit, l.credit,
-         l.currency, l.currency_amount as currencyAmount, l.quantity, l.basis, l.description, l.document, c.parts
+         l.currency, l.currency_amount as currencyAmount, l.quantity, l.basis, l.description, l.document,
+         l.document_type as documentType, l.due, l.settles, c.parts
        from journal_line l
        join journal j on j.id = l.journal and j.until is null
        join entity e on e.id = l.entity and e.until is null

@@ -81,6 +81,9 @@ export interface JournalLineRow {
   basis: number;
   description: string;
   document: string;
+  documentType: string;
+  due: string;
+  settles: string;
   sourceLine: number;
   combination: number;
   parts: string;
@@ -90,7 +93,7 @@ export const linesOfJournal = (db: Database.Database, id: number): JournalLineRo
   db
     .prepare(
       `select l.id, l.period, l.line, l.date, l.account, l.debit, l.credit, l.currency, l.currency_amount as currencyAmount, l.quantity,
-        l.basis, l.description, l.document, l.source_line as sourceLine, l.combination, c.parts
+        l.basis, l.description, l.document, l.document_type as documentType, l.due, l.settles, l.source_line as sourceLine, l.combination, c.parts
        from journal_line l join combination c on c.id = l.combination where l.journal = ? order by l.line`,
     )
     .all(id) as JournalLineRow[];

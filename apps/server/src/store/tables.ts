@@ -262,8 +262,17 @@ const JournalLine = defineEntity({
     combination: p.integer(),
     description: p.text(),
     document: p.text(),
+    documentType: p.text().default(''),
+    due: p.text().default(''),
+    settles: p.text().default(''),
     sourceLine: p.integer(),
   },
+});
+
+/** A file that is attached to journals or documents, by the SHA-256 of its bytes in hex. */
+export const AttachmentFile = defineEntity({
+  name: 'AttachmentFile',
+  properties: { sha256: p.text().primary(), bytes: p.blob().$type<Buffer>() },
 });
 
 /** The revision that first posted to a month of an entity. */
@@ -325,6 +334,7 @@ export const TABLES = [
   Combination,
   JournalTable,
   JournalLine,
+  AttachmentFile,
   FirstPosting,
   VersionFigure,
   Balance,

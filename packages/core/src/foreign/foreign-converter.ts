@@ -27,10 +27,10 @@ export function foreignConverter(
   report: (found: Issue) => void,
 ): RowConverter {
   const { postings, calendar, standBefore } = context;
-  const { accounts, entities, dimensions, versions } = postings;
+  const { accounts, entities, partners, dimensions, versions } = postings;
   const known = new Map<string, { has(code: string): boolean }>([
     ['entity', entities],
-    ['partner', entities],
+    ['partner', partners],
     ['account', accounts],
     ['version', versions],
   ]);

@@ -51,6 +51,9 @@ export class JournalConverter extends RowConverter {
       basis: this.code('basis'),
       description: this.text('description'),
       document: this.text('document'),
+      document_type: this.code('document_type'),
+      due: this.has('due') ? this.date('due') : '',
+      settles: this.text('settles'),
     };
     return [[...JOURNAL_COLUMNS.map((name) => row[name]), ...this.dimensions.map((name) => this.code(name))]];
   }

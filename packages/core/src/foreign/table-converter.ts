@@ -1,4 +1,4 @@
-import type { ColumnSpec, ResourceSpec } from '../intake/resources';
+import type { ColumnSpec, ResourceSpec } from '../intake/resource-spec';
 import { issue } from '../issue/issue';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { readPeriod } from './read-period';

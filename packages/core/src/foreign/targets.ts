@@ -1,11 +1,5 @@
-import {
-  DIMENSION_PREFIX,
-  FIGURES_FILE,
-  JOURNALS_FILE,
-  RESOURCES,
-  type ColumnSpec,
-  type ResourceSpec,
-} from '../intake/resources';
+import { DIMENSION_PREFIX, FIGURES_FILE, JOURNALS_FILE, RESOURCES } from '../intake/resources';
+import type { ColumnSpec, ResourceSpec } from '../intake/resource-spec';
 import { inWords, sentenceCase } from '../words/in-words';
 
 /** What a foreign file can bring. */
@@ -89,7 +83,12 @@ const DESCRIPTION = target(
 );
 
 const PARTNER: Target = {
-  ...target('partner', 'Partner entity', 'code', 'intercompany ic tradingpartner counterparty partnergesellschaft'),
+  ...target(
+    'partner',
+    'Partner',
+    'code',
+    'intercompany ic tradingpartner counterparty partnergesellschaft customer customerno supplier supplierno vendor debitor kreditor client fournisseur',
+  ),
   values: 'entities',
 };
 const FLOW = target('flow', 'Movement code', 'code', 'movementtype movementcode');
@@ -139,6 +138,9 @@ const JOURNAL_TARGETS: readonly Target[] = [
     'text',
     'documentno documentnumber docno reference ref invoice invoiceno externaldocument sourcedocumentid rechnungsnummer referenz piece pieceref',
   ),
+  target('document_type', 'Document type', 'code', 'doctype typeofdocument belegart voucherkind typepiece'),
+  target('due', 'Due date', 'date', 'duedate netduedate paymentdue faelligkeit faelligam echeance vencimiento'),
+  target('settles', 'Settles document', 'text', 'clearingdocument clears appliesto appliedto ausgleichsbeleg lettrage'),
 ];
 
 const TRIAL_BALANCE_TARGETS: readonly Target[] = [

@@ -2,7 +2,7 @@ import { LONGEST_TEXT } from './longest-text';
 import { minorDigits } from '../currency/minor-units';
 import { issue, type Issue, type Place } from '../issue/issue';
 import { isIsoDate, parsePeriodKey } from '../period/fiscal-calendar';
-import type { ColumnSpec } from './resources';
+import type { ColumnSpec } from './resource-spec';
 
 const DECIMAL = /^-?\d+(\.\d+)?$/;
 

@@ -1,6 +1,6 @@
 import { issue, type Issue } from '../issue/issue';
 import type { TableRow } from './check-table';
-import type { ResourceSpec } from './resources';
+import type { ResourceSpec } from './resource-spec';
 
 /** A rate that moves by more than this share from one period to the next is pointed out. Range: over 0. */
 const RATE_JUMP_PERCENT = 10;

@@ -1,7 +1,8 @@
-import { issue, type Issue } from '../issue/issue';
+import { codeRanges, isInRange } from '../account/code-ranges';
+import { issue, type Issue, type Place } from '../issue/issue';
 import { checkCell } from './check-cell';
 import { readHeader, type Header } from './read-header';
-import type { ResourceSpec } from './resources';
+import type { ResourceSpec } from './resource-spec';
 
 /** A row of a package table: texts in the order of the resource's columns. */
 export interface TableRow {
@@ -55,12 +56,25 @@ export class TableChecker {
       if (wrong) found.push(wrong);
       else if (text !== '' && column.refers && !this.known.get(column.refers)?.has(text)) {
         found.push(issue('CORE_REFERENCE_UNKNOWN', { what: column.name, text, file: `${column.refers}.csv` }, place));
-      }
+      } else if (text !== '' && column.lists) found.push(...this.problemsOfList(column.lists, text, place));
       return text;
     });
     found.push(...this.findTwice(cells, line));
     found.forEach(this.report);
     return found.length === 0 ? { cells, line } : undefined;
+  }
+
+  /** Each part of a list of codes names at least one. */
+  private problemsOfList(resource: string, text: string, place: Place): Issue[] {
+    const ranges = codeRanges(text);
+    if (!ranges) return [issue('CORE_CODES_UNREADABLE', { text }, place)];
+    const known = [...(this.known.get(resource) ?? [])];
+    return ranges
+      .filter((range) => !known.some((code) => isInRange(range, code)))
+      .map(({ from, to }) => {
+        const params = { text: from === to ? from : `${from}..${to}`, file: `${resource}.csv` };
+        return issue('CORE_CODES_UNKNOWN', params, place);
+      });
   }
 
   private findTwice(cells: readonly string[], line: number): Issue[] {

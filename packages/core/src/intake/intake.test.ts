@@ -12,6 +12,7 @@ const CONTEXT: PostingContext = {
     ['LMG', { id: 1, code: 'LMG', currency: 'EUR', digits: 2, calendar }],
     ['LMJ', { id: 2, code: 'LMJ', currency: 'JPY', digits: 0, calendar }],
   ]),
+  partners: new Set(['LMG', 'LMJ', 'C100']),
   accounts: new Map([
     ['1000', { id: 1, isStatistic: false, isProfitOrLoss: false, isRetainedEarnings: false, naturalSign: 1 }],
     ['4000', { id: 2, isStatistic: false, isProfitOrLoss: true, isRetainedEarnings: false, naturalSign: -1 }],
@@ -40,6 +41,10 @@ const HEADER = [
   'partner',
   'flow',
   'basis',
+  'document',
+  'document_type',
+  'due',
+  'settles',
   'dim:region',
   'dim:product',
 ];
@@ -73,6 +78,14 @@ describe('JournalRowReader', () => {
     expect(row?.combination).toBe('LMJ\u001f\u001fproduct=tiles\u001fregion=asia');
   });
 
+  it('takes customers as partners, and what an open item needs', () => {
+    const open = { partner: 'C100', document: 'INV-7', document_type: 'invoice', due: '2026-09-30' };
+    const { row, found } = readJournal(open);
+    expect(found).toEqual([]);
+    expect(row).toMatchObject({ document: 'INV-7', documentType: 'invoice', due: '2026-09-30', settles: '' });
+    expect(readJournal({ partner: 'C100', settles: 'INV-7' }).row).toMatchObject({ due: '', settles: 'INV-7' });
+  });
+
   it('lets the period column decide for adjustment periods', () => {
     expect(readJournal({ date: '2026-03-31', period: 'FY2026-P13' }).row?.period.kind).toBe('adjustment');
   });
@@ -94,6 +107,7 @@ describe('JournalRowReader', () => {
     ['CORE_CELL_CHOICE', { kind: 'reversal' }, 'kind'],
     ['CORE_CELL_CHOICE', { basis: 'tax' }, 'basis'],
     ['CORE_CELL_DATE', { date: '2026-02-30' }, 'date'],
+    ['CORE_CELL_DATE', { due: '30 September' }, 'due'],
     ['CORE_CELL_CURRENCY', { currency: 'EURO' }, 'currency'],
     ['CORE_JOURNAL_DATE_OUTSIDE', { date: '2031-01-01' }, 'date'],
     ['CORE_JOURNAL_PERIOD_DATE', { date: '2026-08-31', period: 'FY2027-P04' }, 'date'],
@@ -147,10 +161,12 @@ function checkTable(name: string, rows: string[][], known: Record<string, string
 }
 
 describe('TableChecker', () => {
-  const known = { entities: ['LMG', 'LMT'], calendars: ['apr_mar'] };
+  const known = { entities: ['LMG', 'LMT'], calendars: ['apr_mar'], groups: ['ALL'], accounts: ['1000', '1100'] };
 
   it('takes rows as its columns want them', () => {
     expect(checkTable('ownership', [['LMG', 'LMT', '2024-04-01', '80', 'full']], known)).toEqual([]);
+    const rule = ['ALL', 'trade', 'balances', 'both', '1000..1199', '1100', '', '', '50.00'];
+    expect(checkTable('standing_rules', [rule], known)).toEqual([]);
     expect(checkTable('period_status', [['LMG', 'FY2027-P01', 'open']], known)).toEqual([]);
   });
 
@@ -163,11 +179,16 @@ describe('TableChecker', () => {
     ['CORE_CELL_PERIOD', 'period_status', ['LMG', '2027-01', 'open']],
     ['CORE_RATE_NOT_POSITIVE', 'rates', ['', 'EUR', 'PLN', 'FY2027-P01', '', 'closing', '0']],
     ['CORE_CELL_CURRENCY', 'rates', ['', 'EUR', 'ZLOTY', 'FY2027-P01', '', 'closing', '4.3']],
+    ['CORE_OWNERSHIP_RANGE', 'entities', ['LMG', 'Larkmoor', 'EUR', 'apr_mar', '250', '']],
+    ['CORE_CELL_CHOICE', 'entities', ['LMG', 'Larkmoor', 'EUR', 'apr_mar', '', 'current']],
+    ['CORE_CELL_CHOICE', 'partners', ['C1', 'Casa Verano', 'client', '', '']],
+    ['CORE_CODES_UNREADABLE', 'standing_rules', ['ALL', 'trade', 'balances', '', '1199..1000', '', '', '', '']],
+    ['CORE_CODES_UNKNOWN', 'standing_rules', ['ALL', 'trade', 'balances', '', '1000, 1700..1799', '', '', '', '']],
     ['CORE_CELL_INTEGER', 'versions', ['P', 'Plan', 'plan', 'FY2027-P01', 'FY2027-P12', '', '', '', '', 'first']],
   ])('%s in %s', (code, name, row) => expect(checkTable(name, [row], known)).toEqual([code]));
 
   it('finds a key that stands twice', () => {
-    const row = ['LMG', 'Larkmoor', 'EUR', 'apr_mar'];
+    const row = ['LMG', 'Larkmoor', 'EUR', 'apr_mar', '25', 'temporal'];
     expect(checkTable('entities', [row, row], known)).toEqual(['CORE_ROW_TWICE']);
   });
 });

@@ -31,6 +31,11 @@ export interface JournalRow {
   combination: string;
   description: string;
   document: string;
+  documentType: string;
+  /** The day on which an open item is due; empty where it is none. */
+  due: string;
+  /** The document that the line settles. */
+  settles: string;
 }
 
 /** Checks the lines of journals.csv one by one; what concerns a whole journal is checked when all lines are in. */
@@ -73,6 +78,9 @@ export class JournalRowReader extends PostingRowReader {
     const currencyAmount = this.currencyAmount(currency);
     const description = this.freeText('description');
     const document = this.freeText('document');
+    const documentType = this.freeText('document_type');
+    const due = this.due();
+    const settles = this.freeText('settles');
     if (this.failed || !period) return undefined;
     return {
       entity,
@@ -92,7 +100,16 @@ export class JournalRowReader extends PostingRowReader {
       combination,
       description,
       document,
+      documentType,
+      due,
+      settles,
     };
+  }
+
+  private due(): string {
+    const text = this.text('due');
+    if (text !== '' && !isIsoDate(text)) this.fail('CORE_CELL_DATE', { text }, 'due');
+    return text;
   }
 
   private freeText(column: string): string {

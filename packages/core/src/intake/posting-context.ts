@@ -51,6 +51,8 @@ export class PostingCalendar {
 /** The master data that postings are checked against. */
 export interface PostingContext {
   entities: ReadonlyMap<string, PostingEntity>;
+  /** Codes that a posting can be against: the entities, customers, suppliers and others. */
+  partners: { has(code: string): boolean };
   accounts: ReadonlyMap<string, PostingAccount>;
   versions: ReadonlyMap<string, number>;
   /** Values by dimension. */

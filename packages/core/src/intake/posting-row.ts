@@ -105,8 +105,8 @@ export class PostingRowReader {
   /** Partner, flow and dimension values as one text; the same combination always gives the same text. */
   protected combination(): string {
     const partner = this.text('partner');
-    if (partner !== '' && !this.context.entities.has(partner)) {
-      this.fail('CORE_REFERENCE_UNKNOWN', { what: 'partner', text: partner, file: 'entities.csv' }, 'partner');
+    if (partner !== '' && !this.context.partners.has(partner)) {
+      this.fail('CORE_REFERENCE_UNKNOWN', { what: 'partner', text: partner, file: 'partners.csv' }, 'partner');
     }
     let key = partner + COMBINATION_SEPARATOR + this.text('flow');
     for (const { dimension, at, values } of this.dimensions) {

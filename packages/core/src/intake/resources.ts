@@ -1,37 +1,18 @@
 import { NATURES } from '../account/nature';
-
-export type ColumnType = 'text' | 'integer' | 'decimal' | 'percent' | 'rate' | 'date' | 'period' | 'currency';
-
-export interface ColumnSpec {
-  name: string;
-  type: ColumnType;
-  required?: boolean;
-  choices?: readonly string[];
-  /** Resource whose first key column must hold this value. */
-  refers?: string;
-}
-
-/** A table of the ledger package that is kept row by row as it was delivered. */
-export interface ResourceSpec {
-  name: string;
-  file: string;
-  /** Table of the database that keeps its rows. */
-  table: string;
-  required: boolean;
-  columns: readonly ColumnSpec[];
-  /** Columns that together name a row. */
-  key: readonly string[];
-}
-
-const text = (name: string): ColumnSpec => ({ name, type: 'text' });
-const need = (column: ColumnSpec): ColumnSpec => ({ ...column, required: true });
-const integer = (name: string): ColumnSpec => ({ name, type: 'integer' });
-const decimal = (name: string): ColumnSpec => ({ name, type: 'decimal' });
-const date = (name: string): ColumnSpec => ({ name, type: 'date' });
-const period = (name: string): ColumnSpec => ({ name, type: 'period' });
-const currency = (name: string): ColumnSpec => ({ name, type: 'currency' });
-const choice = (name: string, ...choices: string[]): ColumnSpec => ({ name, type: 'text', choices });
-const refers = (name: string, resource: string): ColumnSpec => ({ name, type: 'text', refers: resource });
+import { GROUP_RESOURCES } from './group-resources';
+import {
+  choice,
+  currency,
+  date,
+  decimal,
+  integer,
+  need,
+  percent,
+  period,
+  refers,
+  text,
+  type ResourceSpec,
+} from './resource-spec';
 
 /**
  * The tables of a ledger package in the order in which they are read; a table comes after those it refers to.
@@ -65,6 +46,22 @@ export const RESOURCES: readonly ResourceSpec[] = [
       need(text('name')),
       need(currency('currency')),
       need(refers('calendar', 'calendars')),
+      percent('tax_rate'),
+      choice('translation', 'closing', 'temporal'),
+    ],
+    key: ['code'],
+  },
+  {
+    name: 'partners',
+    file: 'partners.csv',
+    table: 'partner',
+    required: false,
+    columns: [
+      need(text('code')),
+      need(text('name')),
+      need(choice('kind', 'customer', 'supplier', 'other')),
+      refers('entity', 'entities'),
+      text('group'),
     ],
     key: ['code'],
   },
@@ -80,6 +77,7 @@ export const RESOURCES: readonly ResourceSpec[] = [
       need(refers('calendar', 'calendars')),
       need(refers('top_entity', 'entities')),
       text('parent_group'),
+      choice('tiers', 'effective', 'sequential'),
     ],
     key: ['code'],
   },
@@ -92,7 +90,7 @@ export const RESOURCES: readonly ResourceSpec[] = [
       need(refers('investor', 'entities')),
       need(refers('investee', 'entities')),
       need(date('from')),
-      need({ name: 'percent', type: 'percent' }),
+      need(percent('percent')),
       need(choice('method', 'full', 'proportionate', 'equity')),
     ],
     key: ['investor', 'investee', 'from'],
@@ -119,25 +117,6 @@ export const RESOURCES: readonly ResourceSpec[] = [
       integer('decimals'),
     ],
     key: ['number'],
-  },
-  {
-    name: 'acquisitions',
-    file: 'acquisitions.csv',
-    table: 'acquisition',
-    required: false,
-    columns: [
-      need(refers('investor', 'entities')),
-      need(refers('investee', 'entities')),
-      need(date('date')),
-      decimal('consideration'),
-      choice('nci_method', 'proportionate', 'fair_value'),
-      decimal('nci_fair_value'),
-      need(text('item')),
-      refers('account', 'accounts'),
-      decimal('local_amount'),
-      integer('life_months'),
-    ],
-    key: ['investor', 'investee', 'date', 'item', 'account'],
   },
   {
     name: 'period_status',
@@ -180,20 +159,6 @@ export const RESOURCES: readonly ResourceSpec[] = [
     key: ['set', 'base', 'quote', 'period', 'date', 'type'],
   },
   {
-    name: 'historical',
-    file: 'historical.csv',
-    table: 'historical_amount',
-    required: false,
-    columns: [
-      need(refers('entity', 'entities')),
-      need(refers('account', 'accounts')),
-      need(date('date')),
-      need(decimal('local_amount')),
-      need(decimal('group_amount')),
-    ],
-    key: ['entity', 'account', 'date'],
-  },
-  {
     name: 'versions',
     file: 'versions.csv',
     table: 'version',
@@ -213,27 +178,34 @@ export const RESOURCES: readonly ResourceSpec[] = [
     key: ['code'],
   },
   {
-    name: 'eliminations',
-    file: 'eliminations.csv',
-    table: 'elimination_line',
+    name: 'source_links',
+    file: 'source_links.csv',
+    table: 'source_link',
+    required: false,
+    columns: [need(refers('entity', 'entities')), text('document_type'), need(text('pattern'))],
+    key: ['entity', 'document_type'],
+  },
+  {
+    name: 'attachments',
+    file: 'attachments.csv',
+    table: 'attachment',
     required: false,
     columns: [
-      need(refers('group', 'groups')),
-      need(text('journal')),
-      text('kind'),
-      need(integer('line')),
-      need(period('period')),
-      refers('entity', 'entities'),
-      refers('partner', 'entities'),
-      need(refers('account', 'accounts')),
-      decimal('debit'),
-      decimal('credit'),
-      text('rule'),
-      text('reason'),
+      need(refers('entity', 'entities')),
+      need(integer('fiscal_year')),
+      text('journal'),
+      text('document'),
+      need(text('file')),
+      need(text('name')),
+      need(text('sha256')),
     ],
-    key: ['group', 'journal', 'line'],
+    key: ['entity', 'fiscal_year', 'journal', 'document', 'file'],
   },
+  ...GROUP_RESOURCES,
 ];
+
+/** Where files lie that are attached. */
+export const ATTACHMENT_FOLDER = 'attachments/';
 
 export const JOURNALS_FILE = 'journals.csv';
 export const FIGURES_FILE = 'figures.csv';
@@ -256,6 +228,9 @@ export const JOURNAL_COLUMNS = [
   'basis',
   'description',
   'document',
+  'document_type',
+  'due',
+  'settles',
 ] as const;
 export const REQUIRED_JOURNAL_COLUMNS = ['entity', 'journal', 'line', 'date', 'account', 'debit', 'credit'] as const;
 

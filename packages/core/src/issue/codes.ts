@@ -237,6 +237,14 @@ export const ISSUE_CODES = {
     'Two accounts have the role {role}: {first} and {second}.',
     'Leave the role to one of them.',
   ),
+  CORE_ACCOUNT_ROLE_UNKNOWN: notice(
+    'No rule asks for an account of the role {role}, which {account} has.',
+    'Look whether it is written as one of: {known}.',
+  ),
+  CORE_ACCOUNT_ROLE_NATURE: error(
+    '{account} has the role {role} and cannot be of the nature {nature}.',
+    'An account of that role is of the nature {natures}.',
+  ),
   CORE_DIMENSION_CYCLE: error(
     'The value {value} of {dimension} stands below itself.',
     'Put it below another value, or below none.',
@@ -261,6 +269,42 @@ export const ISSUE_CODES = {
     'Two shares of {pair} hold at once from {from} to {to}.',
     'End one before the other begins.',
   ),
+  CORE_HOLDING_UNKNOWN: error(
+    'No share says that {investor} holds {investee}.',
+    'Add the share to ownership.csv, or correct the codes.',
+  ),
+  CORE_DISPOSAL_OVER: error(
+    '{investor} held {held} % of {investee} before {date} and cannot sell {sold} %.',
+    'Correct the percent sold, or the share before.',
+  ),
+  CORE_DISPOSAL_UNLIKE_OWNERSHIP: error(
+    '{investor} held {held} % of {investee} and sells {sold} % on {date}, but from then on {left} % are recorded.',
+    'Record the share that is left from the day of the disposal on.',
+  ),
+  CORE_DEAL_WITH_ITSELF: error('{entity} cannot deal with itself.', 'Name the other entity.'),
+  CORE_MAP_OVERLAP: error(
+    'Of {entity}, {from} and {other} have accounts in common.',
+    'Let each account go to one account of the group.',
+  ),
+  CORE_CODES_UNREADABLE: error(
+    '“{text}” is no list of codes.',
+    'Write codes and ranges divided by commas, such as 4000..4199, 4300.',
+  ),
+  CORE_CODES_UNKNOWN: error('“{text}” names no row of {file}.', 'Add the codes there, or correct the list.'),
+  CORE_LINK_PATTERN: error(
+    '“{pattern}” is no address that a document can be opened at.',
+    'Write an address that begins with https:// and holds {document} in braces.',
+  ),
+  CORE_ATTACHMENT_PATH: error(
+    'An attachment lies in the folder “attachments”, not at {file}.',
+    'Put the file there, and name it attachments/….',
+  ),
+  CORE_ATTACHMENT_MISSING: error('The attachment {file} is not in the package.', 'Put it beside the tables.'),
+  CORE_ATTACHMENT_CHANGED: error(
+    'The attachment {file} is not the one that its digest is of.',
+    'Deliver the file again with the SHA-256 of its bytes.',
+  ),
+  CORE_ATTACHMENT_LARGE: error('The attachment {file} is larger than {limit} MB.', 'Attach a smaller file.'),
   CORE_RATE_JUMP: notice(
     '{rate} differs from {before} of the period before by more than {limit} %.',
     'Look whether it is quoted the other way round.',

@@ -10,6 +10,8 @@ export interface HistoricalAmount {
   entity: string;
   account: string;
   date: string;
+  /** Of the amount in the group's currency; empty for the reporting currency. */
+  currency: string;
   localAmount: string;
   groupAmount: string;
 }
@@ -22,9 +24,15 @@ export interface AcquiredItem {
   consideration: string;
   nciMethod: string;
   nciFairValue: string;
+  /** Fair value of what was held before, at the day of control. */
+  priorInterestFairValue: string;
+  /** A balance of its books at that day, or what an item was worth beyond them. */
+  kind: 'book' | 'fair_value';
   item: string;
   account: string;
   localAmount: string;
+  /** Account that takes its depreciation. */
+  expenseAccount: string;
   /** Months over which it is used up; null where it is not. */
   lifeMonths: number | null;
 }

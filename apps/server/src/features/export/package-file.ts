@@ -1,7 +1,7 @@
-/** A file of a ledger package; its text comes in pieces, so that memory does not grow with it. */
+/** A file of a ledger package; it comes in pieces, so that memory does not grow with it. */
 export interface PackageFile {
   path: string;
-  text(): Generator<string>;
+  text(): Iterable<string> | AsyncIterable<Buffer>;
 }
 
 /** A file that holds one JSON value. */

@@ -20,6 +20,7 @@ import {
   type WrittenFile,
 } from '@margin-lens/core';
 import { attributeList } from '../../store/attributes';
+import { attachmentOf } from '../../store/attachments';
 import { currentDocuments } from '../../store/documents';
 import { keyOfDocument } from '../../store/drafts';
 import { currentRows, resourceOf } from '../../store/masters';
@@ -100,6 +101,9 @@ function* journalRows(db: Connection, dimensions: readonly string[]): Generator<
       basis: row.basis === 0 ? '' : BASES[row.basis]!,
       description: row.description,
       document: row.document,
+      document_type: row.documentType,
+      due: row.due,
+      settles: row.settles,
     };
     yield [...JOURNAL_COLUMNS.map((name) => cells[name]), ...values];
   }
@@ -121,6 +125,18 @@ function* figureRows(db: Connection, dimensions: readonly string[]): Generator<C
       ...carries(row),
     ];
   }
+}
+
+/** The files that rows of attachments name; the same file is written once. */
+async function attachedFiles(em: Moment['em']): Promise<PackageFile[]> {
+  const rows = await currentRows(em, resourceOf('attachments'));
+  const digests = new Map(rows.map((row) => [String(row['file']), String(row['sha256'])]));
+  return [...digests].map(([path, sha256]) => ({
+    path,
+    text: async function* () {
+      yield await attachmentOf(em, sha256);
+    },
+  }));
 }
 
 /** The files of a package, and its descriptor, which is made of them once they are written. */
@@ -159,6 +175,7 @@ export async function packageContent({ em, db }: Pick<Moment, 'em' | 'db'>): Pro
     ...tables.filter(({ rows }) => rows > 0),
     { path: JOURNALS_FILE, text: () => csv(journalColumns, journalRows(db, dimensions)) },
     { path: FIGURES_FILE, text: () => csv(figureColumns, figureRows(db, dimensions)) },
+    ...(await attachedFiles(em)),
     ...(await peopleFiles(em, documents)),
     ...documents.flatMap(({ kind, id, body }) =>
       FOLDERS[kind] ? [jsonFile(`${FOLDERS[kind]}/${id}.json`, JSON.parse(body))] : [],

@@ -17,9 +17,9 @@ async function writeFile(folder: string, file: PackageFile): Promise<WrittenFile
   await mkdir(path.dirname(target), { recursive: true });
   const hash = createHash('sha256');
   let bytes = 0;
-  const pieces = function* () {
-    for (const text of file.text()) {
-      const piece = Buffer.from(text);
+  const pieces = async function* () {
+    for await (const part of file.text()) {
+      const piece = Buffer.from(part as string);
       hash.update(piece);
       bytes += piece.length;
       yield piece;

@@ -27,6 +27,7 @@ export function startingContext(books: StartingBooks): ForeignContext {
   const postings = postingContext({
     calendars: rowsOf('calendars.csv'),
     entities: rowsOf('entities.csv'),
+    partners: [],
     accounts: rowsOf('accounts.csv'),
     dimensions: [],
     versions: [],

@@ -62,6 +62,7 @@ function permissiveContext(calendar: FiscalCalendar): ForeignContext {
   });
   const postings = {
     entities: new AnyCode(entity),
+    partners: new AnyCode(entity),
     accounts: new AnyCode(account),
     versions: new Map(),
     dimensions: new Map(),

@@ -25,6 +25,7 @@ import { JournalStore, type EntityFacts } from '../../store/journal-store';
 import { StagedFigures } from '../../store/staged-figures';
 import { StagedJournals, statementOfLines } from '../../store/staged-journals';
 import { currentRows, rowsOf, storeMasterRows, type MasterCounts, type PackageRow } from '../../store/masters';
+import { isAttachmentPath, keepAttachments } from './package-attachments';
 import { checkDescriptor, isDocumentPath, JSON_FILES, PackageDocuments } from './package-documents';
 import type { FindingList, ImportCounts, ImportOutcome, ImportRequest } from './import-request';
 import { postingContext, readPostingMasters, type PostingMasters } from '../workspace/posting-masters';
@@ -184,7 +185,11 @@ class PackageImport {
     const documents = new PackageDocuments(write, this.request.source, this.report);
     await documents.readSettings();
     const stored: Record<string, MasterCounts> = {};
-    for (const [resource, rows] of this.tables) stored[resource.name] = await storeMasterRows(write, resource, rows);
+    for (const [resource, rows] of this.tables) {
+      stored[resource.name] = await storeMasterRows(write, resource, rows);
+      if (resource.name === 'attachments')
+        await keepAttachments(write.em, this.request.source, resource, rows, this.report);
+    }
     for (const [parts, id] of this.combinations) if (id > lastCombination) addCombination(write.db, id, parts);
     const counts: ImportCounts = { ...NONE, masters: stored };
     if (this.stagedJournals) {
@@ -232,7 +237,7 @@ class PackageImport {
       ...RESOURCES.map((resource) => resource.file),
     ]);
     for (const path of this.paths) {
-      if (!expected.has(path) && !isDocumentPath(path))
+      if (!expected.has(path) && !isDocumentPath(path) && !isAttachmentPath(path))
         this.report(issue('CORE_PACKAGE_FILE_UNKNOWN', { file: path }, { file: path }));
     }
     if (this.request.source.isPartial) return;
@@ -281,6 +286,8 @@ class PackageImport {
         () => rows.length,
       );
       await checkAgainstBooks(write, resource, rows, this.report);
+      if (resource.name === 'attachments')
+        await keepAttachments(write.em, this.request.source, resource, rows, this.report);
       await storeMasterRows(write, resource, rows);
       this.tables.set(resource, rows);
     }

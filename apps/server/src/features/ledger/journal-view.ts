@@ -50,7 +50,10 @@ export async function journalView(snapshot: Snapshot, id: number): Promise<Journ
       account: accountOf.get(account)!.number,
       accountName: accountOf.get(account)!.name,
       basis: BASES[basis]!,
-      attributes: attributeList(parts),
+      attributes: attributeList(parts).map(({ name, value }) => ({
+        name,
+        value: name === 'partner' ? model.partnerName(value) : value,
+      })),
     })),
   };
 }

@@ -1,9 +1,14 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   checkCalendar,
+  checkGroupTables,
   checkOwnership,
   checkRates,
   digitsOf,
+  GROUP_RESOURCES,
+  type GroupRow,
+  ROLES,
+  SINGLE_ROLES,
   formatMinor,
   issue,
   parseAmount,
@@ -13,14 +18,11 @@ import {
   inWords,
 } from '@margin-lens/core';
 import { entitiesWithJournals, linesOutside } from '../../store/ledger-facts';
-import { rowsOf, type PackageRow } from '../../store/masters';
+import { resourceOf, rowsOf, type PackageRow } from '../../store/masters';
 import type { Transaction } from '../../store/store';
 import { calendarsOfRows } from './package-rows';
 
 type Report = (found: Issue) => void;
-
-/** Roles that one account of the chart can have. */
-const SINGLE_ROLES = ['retained_earnings', 'translation_reserve'];
 
 /** Checks rows that are about to be stored against what the books already stand on. */
 export async function checkAgainstBooks(
@@ -33,10 +35,20 @@ export async function checkAgainstBooks(
     cells[resource.columns.findIndex(({ name }) => name === column)]!;
   if (resource.name === 'entities') await checkEntities(books, rows, cellOf, report);
   if (resource.name === 'calendars') await checkPeriods(books, rows, cellOf, report);
+  if (resource.name === 'accounts') noteUnknownRoles(rows, cellOf, report);
   if (resource.name === 'rates') checkRates(resource, rows).forEach(report);
 }
 
 type CellOf = (row: TableRow, column: string) => string;
+
+function noteUnknownRoles(rows: readonly TableRow[], cellOf: CellOf, report: Report): void {
+  const known = Object.keys(ROLES).join(', ');
+  for (const row of rows) {
+    const [account, role] = [cellOf(row, 'number'), cellOf(row, 'role')];
+    const place = { file: 'accounts.csv', line: row.line, column: 'role' };
+    if (role !== '' && !ROLES[role]) report(issue('CORE_ACCOUNT_ROLE_UNKNOWN', { account, role, known }, place));
+  }
+}
 
 async function checkEntities(
   { em, db }: Transaction,
@@ -106,10 +118,26 @@ export async function checkMasters(em: EntityManager, report: Report): Promise<v
     percent: Number(row['percent']),
   }));
   checkOwnership(shares, 'ownership.csv').forEach(report);
+  const tables: Record<string, GroupRow[]> = {};
+  for (const { name } of [...GROUP_RESOURCES, resourceOf('source_links'), resourceOf('attachments')])
+    tables[name] = (await rowsOf(em, name)).map(textsOf);
+  checkGroupTables(tables, shares).forEach(report);
   checkEliminations(await rowsOf(em, 'groups'), await rowsOf(em, 'eliminations'), report);
 }
 
+/** A row with its cells as text. */
+const textsOf = (row: PackageRow): GroupRow =>
+  Object.fromEntries(Object.entries(row).map(([column, cell]) => [column, String(cell ?? '')]));
+
 function checkRoles(accounts: readonly PackageRow[], report: Report): void {
+  for (const row of accounts) {
+    const [account, role, nature] = [String(row['number']), String(row['role'] ?? ''), String(row['nature'])];
+    if (role === '') continue;
+    const natures: readonly string[] = ROLES[role] ?? [];
+    if (natures.length === 0 || natures.includes(nature)) continue;
+    const params = { account, role: inWords(role), nature, natures: natures.join(' or ') };
+    report(issue('CORE_ACCOUNT_ROLE_NATURE', params, { file: 'accounts.csv', column: 'role' }));
+  }
   for (const role of SINGLE_ROLES) {
     const [first, second] = accounts.filter((row) => row['role'] === role);
     if (!second) continue;

@@ -7,6 +7,7 @@ import {
   type EliminationLine,
   type HistoricalAmount,
   type Nature,
+  type Partner,
   type PeriodRow,
   type StoredPeriods,
 } from '@margin-lens/core';
@@ -34,6 +35,14 @@ export function accountOfRow(row: PackageRow): Account {
 /** The cells of a row that something stands in. */
 const filled = (row: PackageRow) => Object.fromEntries(Object.entries(row).filter(([, cell]) => cell));
 
+export const partnerOfRow = (row: PackageRow): Partner => ({
+  code: String(row['code']),
+  name: String(row['name']),
+  kind: row['kind'] as Partner['kind'],
+  entity: String(row['entity'] ?? ''),
+  group: String(row['group'] ?? ''),
+});
+
 /** A rule of the indirect cash flow. */
 export const cashFlowOfRow = (row: PackageRow): CashFlowRule => ({
   account: String(row['account']),
@@ -48,7 +57,7 @@ export function historicalOfRow(row: PackageRow): HistoricalAmount {
   const cell = cellOf(row);
   return {
     ...{ entity: cell('entity'), account: cell('account'), date: cell('date') },
-    ...{ localAmount: cell('local_amount'), groupAmount: cell('group_amount') },
+    ...{ currency: cell('currency'), localAmount: cell('local_amount'), groupAmount: cell('group_amount') },
   };
 }
 
@@ -58,6 +67,8 @@ export function acquiredOfRow(row: PackageRow): AcquiredItem {
     ...{ investor: cell('investor'), investee: cell('investee'), date: cell('date'), item: cell('item') },
     ...{ consideration: cell('consideration'), account: cell('account'), localAmount: cell('local_amount') },
     ...{ nciMethod: cell('nci_method'), nciFairValue: cell('nci_fair_value') },
+    ...{ priorInterestFairValue: cell('prior_interest_fair_value'), expenseAccount: cell('expense_account') },
+    kind: cell('kind') === 'book' ? 'book' : 'fair_value',
     lifeMonths: row['life_months'] === null ? null : Number(row['life_months']),
   };
 }

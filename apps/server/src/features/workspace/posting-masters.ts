@@ -12,12 +12,16 @@ import { rowsOf, type PackageRow } from '../../store/masters';
 import { calendarsOfRows } from './package-rows';
 
 /** The stored master data that postings are checked against, as plain rows that can go to another thread. */
-export type PostingMasters = Record<'calendars' | 'entities' | 'accounts' | 'dimensions' | 'versions', PackageRow[]>;
+export type PostingMasters = Record<
+  'calendars' | 'entities' | 'partners' | 'accounts' | 'dimensions' | 'versions',
+  PackageRow[]
+>;
 
 export async function readPostingMasters(em: EntityManager): Promise<PostingMasters> {
   return {
     calendars: await rowsOf(em, 'calendars'),
     entities: await rowsOf(em, 'entities'),
+    partners: await rowsOf(em, 'partners'),
     accounts: await rowsOf(em, 'accounts'),
     dimensions: await rowsOf(em, 'dimensions'),
     versions: await rowsOf(em, 'versions'),
@@ -45,6 +49,7 @@ export function postingContext(masters: PostingMasters): PostingContext {
         return [code, { id: row.id, code, currency, digits: digitsOf(currency), calendar }];
       }),
     ),
+    partners: new Set([...masters.entities, ...masters.partners].map((row) => String(row['code']))),
     accounts: new Map(
       masters.accounts.map((row) => {
         const nature = row['nature'] as Nature;

@@ -8,6 +8,7 @@ import {
   type Account,
   type AcquiredItem,
   type CashFlowRule,
+  type Partner,
   type ColumnLayout,
   type DimensionTree,
   type Document,
@@ -32,6 +33,7 @@ import {
   acquiredOfRow,
   calendarsOfRows,
   cashFlowOfRow,
+  partnerOfRow,
   eliminationOfRow,
   historicalOfRow,
 } from './package-rows';
@@ -77,6 +79,8 @@ export interface SetAside {
 export interface Masters {
   settings: WorkspaceSettings | undefined;
   entities: readonly Entity[];
+  /** Customers, suppliers and others that postings are against beside the entities. */
+  partners: readonly Partner[];
   accounts: readonly Account[];
   /** Store ids of the accounts, by number. */
   accountIds: ReadonlyMap<string, number>;
@@ -108,6 +112,7 @@ export interface Documents {
 export class WorkspaceModel implements Masters, Documents {
   readonly settings: Masters['settings'];
   readonly entities: Masters['entities'];
+  readonly partners: Masters['partners'];
   readonly accounts: Masters['accounts'];
   readonly accountIds: Masters['accountIds'];
   readonly versions: Masters['versions'];
@@ -129,6 +134,7 @@ export class WorkspaceModel implements Masters, Documents {
   constructor(masters: Masters, { documents, setAside }: Documents, structure: Structure) {
     this.settings = masters.settings;
     this.entities = masters.entities;
+    this.partners = masters.partners;
     this.accounts = masters.accounts;
     this.accountIds = masters.accountIds;
     this.versions = masters.versions;
@@ -149,9 +155,14 @@ export class WorkspaceModel implements Masters, Documents {
     this.setAside = setAside;
     this.values = new Map([
       ...masters.trees.map(({ name, values }) => [name, new Set(values.map(({ value }) => value))] as const),
-      ['partner', new Set(masters.entities.map(({ code }) => code))],
+      ['partner', new Set([...masters.entities, ...masters.partners].map(({ code }) => code))],
     ]);
     this.accountById = new Map([...masters.accountIds].map(([number, id]) => [id, number]));
+  }
+
+  /** Name of a customer, supplier or entity; its code where nothing is known of it. */
+  partnerName(partner: string): string {
+    return [...this.partners, ...this.entities].find(({ code }) => code === partner)?.name ?? partner;
   }
 
   /** Names of the dimensions. */
@@ -231,6 +242,7 @@ export async function readMasters(em: EntityManager, at?: number): Promise<Maste
   return {
     settings: settings && (JSON.parse(settings.body) as WorkspaceSettings),
     entities: (await rows('entities')).map((row) => entityOfRow(row, calendars)),
+    partners: (await rows('partners')).map(partnerOfRow),
     accounts: accountRows.map(accountOfRow),
     accountIds: new Map(accountRows.map((row) => [String(row['number']), row.id])),
     versions: (await rows('versions')).map((row) => versionOfRow(row, versionSettings)),

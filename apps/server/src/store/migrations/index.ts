@@ -14,6 +14,7 @@ import { Migration0011JournalHistory } from './0011-journal-history';
 import { Migration0012ActsBySubject } from './0012-acts-by-subject';
 import { Migration0013AccountPartner } from './0013-account-partner';
 import { Migration0014Shelf } from './0014-shelf';
+import { Migration0015GroupTables } from './0015-group-tables';
 import { MIGRATION_NAMES } from './names';
 
 type Name = (typeof MIGRATION_NAMES)[number];
@@ -33,6 +34,7 @@ const CLASSES: Record<Name, Constructor<Migration>> = {
   '0012-acts-by-subject': Migration0012ActsBySubject,
   '0013-account-partner': Migration0013AccountPartner,
   '0014-shelf': Migration0014Shelf,
+  '0015-group-tables': Migration0015GroupTables,
 };
 
 export const MIGRATIONS = MIGRATION_NAMES.map((name) => ({ name, class: CLASSES[name] }));

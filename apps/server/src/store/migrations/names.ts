@@ -14,4 +14,5 @@ export const MIGRATION_NAMES = [
   '0012-acts-by-subject',
   '0013-account-partner',
   '0014-shelf',
+  '0015-group-tables',
 ] as const;

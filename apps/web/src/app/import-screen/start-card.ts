@@ -17,10 +17,16 @@ import { MatSelectModule } from '@angular/material/select';
 import { MatStepper, MatStepperModule } from '@angular/material/stepper';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { NATURES, STARTING_ENTITY, type CalendarRule, type Mapping, type StartingBooks } from '@margin-lens/core';
+import {
+  NATURES,
+  ROLES,
+  STARTING_ENTITY,
+  type CalendarRule,
+  type Mapping,
+  type StartingBooks,
+} from '@margin-lens/core';
 import type { ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
 import { MONTHS } from '../setup-screen/calendar-view';
-import { ROLES } from '../setup-screen/setup-text';
 import { SheetDraft } from '../shared/sheet/sheet-draft';
 import { Sheet } from '../shared/sheet/sheet';
 import type { DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
@@ -138,7 +144,7 @@ export class StartCard {
         width: 'minmax(140px, 1.2fr)',
         suggestions: held(AT.subHeading),
       },
-      { name: 'role', label: 'Role', at: AT.role, width: '116px', suggestions: ROLES },
+      { name: 'role', label: 'Role', at: AT.role, width: '116px', suggestions: Object.keys(ROLES) },
       {
         name: 'stand',
         label: 'Stands at',

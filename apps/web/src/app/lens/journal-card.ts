@@ -89,7 +89,15 @@ export class JournalCard {
     const { lines, entity, kind, currency } = this.journal();
     const first = lines[0];
     const day = first ? dayShort(first.date) : '';
-    return [day, first?.description, first?.document, entity.name, currency.code, kind === 'normal' ? '' : kind]
+    return [
+      day,
+      first?.description,
+      inWords(first?.documentType ?? ''),
+      first?.document,
+      entity.name,
+      currency.code,
+      kind === 'normal' ? '' : kind,
+    ]
       .filter(Boolean)
       .join(' · ');
   });
@@ -114,6 +122,8 @@ export class JournalCard {
           ? ''
           : exactFigure({ amount: line.currencyAmount, unit: currencyUnit(line.currency) }) + ` ${line.currency}`,
         line.basis === 'books' ? '' : line.basis,
+        line.due === '' ? '' : `due ${dayShort(line.due)}`,
+        line.settles === '' ? '' : `settles ${line.settles}`,
       ]
         .filter(Boolean)
         .join(' · '),

@@ -79,20 +79,6 @@ const COLUMNS: Record<string, ColumnText> = {
 export const columnText = (table: SetupTableName, column: string): ColumnText =>
   COLUMNS[`${table}.${column}`] ?? { label: inWords(column), width: '100px' };
 
-/** Roles that the computation knows; others can be typed. */
-export const ROLES = [
-  'retained_earnings',
-  'translation_reserve',
-  'non_controlling_interests',
-  'goodwill',
-  'cash',
-  'suspense',
-  'intercompany_difference',
-  'rounding',
-  'dividends',
-  'unused',
-];
-
 export const counted = (count: number, [one, many]: readonly [string, string]): string =>
   `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`;
 

@@ -14,7 +14,7 @@ import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonModule } from '@angular/material/button';
-import { NATURES, proposeClassification, type Classification, type Nature } from '@margin-lens/core';
+import { NATURES, proposeClassification, ROLES, type Classification, type Nature } from '@margin-lens/core';
 import type { SetupTableName, TableChangeView } from '@margin-lens/contract';
 import { amountText } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
@@ -23,7 +23,7 @@ import { momentInWords } from '../shared/moment';
 import { Sheet } from '../shared/sheet/sheet';
 import type { Cells, DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { columnText, counted, ROLES, ROW_WORDS, TABLE_TITLES } from './setup-text';
+import { columnText, counted, ROW_WORDS, TABLE_TITLES } from './setup-text';
 import { keyOfRow, nodesOf, valueDepths, valueTree, type ValueNode } from './value-tree';
 import { ValueTreePane } from './value-tree-pane';
 import { TableSetupStore } from './table-setup-store';
@@ -152,7 +152,7 @@ export class TableSetupScreen implements HoldsUnsaved {
             .filter(Boolean),
         ),
       ].sort();
-    if (name === 'role') return ROLES;
+    if (name === 'role') return Object.keys(ROLES);
     if (name === 'category' || name === 'subcategory' || name === 'dimension') return held(name);
     if (name === 'calendar') return calendars;
     return name === 'parent' ? held('value') : undefined;

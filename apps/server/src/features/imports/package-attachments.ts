@@ -1,0 +1,42 @@
+import { createHash } from 'node:crypto';
+import type { EntityManager } from '@mikro-orm/better-sqlite';
+import { ATTACHMENT_FOLDER, issue, type Issue, type ResourceSpec, type TableRow } from '@margin-lens/core';
+import { hasAttachment, keepAttachment } from '../../store/attachments';
+import type { PackageSource } from './package-source';
+
+/** Largest file that is attached, bytes. */
+const FILE_AT_MOST = 20_000_000; // 5 to 100 million
+
+export const isAttachmentPath = (path: string): boolean => path.startsWith(ATTACHMENT_FOLDER);
+
+/** Keeps the files that rows of attachments name, where they are those that the rows say; the others are reported. */
+export async function keepAttachments(
+  em: EntityManager,
+  source: PackageSource,
+  resource: ResourceSpec,
+  rows: readonly TableRow[],
+  report: (found: Issue) => void,
+): Promise<void> {
+  const sizes = new Map(source.files.map(({ path, bytes }) => [path, bytes]));
+  const cellOf = ({ cells }: TableRow, name: string) =>
+    cells[resource.columns.findIndex((each) => each.name === name)]!;
+  for (const row of rows) {
+    const [file, sha256] = [cellOf(row, 'file'), cellOf(row, 'sha256')];
+    const place = { file: resource.file, line: row.line, column: 'file' };
+    const size = sizes.get(file);
+    if (size === undefined) {
+      if (!(await hasAttachment(em, sha256))) report(issue('CORE_ATTACHMENT_MISSING', { file }, place));
+    } else if (size > FILE_AT_MOST) report(issue('CORE_ATTACHMENT_LARGE', { file, limit: FILE_AT_MOST / 1e6 }, place));
+    else {
+      const bytes = await bytesOf(source, file);
+      if (createHash('sha256').update(bytes).digest('hex') === sha256) await keepAttachment(em, sha256, bytes);
+      else report(issue('CORE_ATTACHMENT_CHANGED', { file }, place));
+    }
+  }
+}
+
+async function bytesOf(source: PackageSource, file: string): Promise<Buffer> {
+  const chunks: Buffer[] = [];
+  for await (const chunk of (await source.open(file)) as AsyncIterable<Buffer>) chunks.push(chunk);
+  return Buffer.concat(chunks);
+}
