@@ -21,6 +21,9 @@ export const JOURNAL_HEADER = [
   'basis',
   'description',
   'document',
+  'document_type',
+  'due',
+  'settles',
   ...DIMENSION_NAMES.map((name) => `dim:${name}`),
 ];
 
@@ -34,6 +37,18 @@ export interface Line {
   currency?: string;
   currencyAmount?: string;
   dims?: Record<string, string>;
+  /** Of an open item: where it is not the journal's own document, and the days after which it is due. */
+  document?: string;
+  terms?: number;
+  /** The document that the line settles. */
+  settles?: string;
+}
+
+/** What a partner owes or is owed by a document, minor units, debit positive. */
+interface OpenItem {
+  document: string;
+  partner: string;
+  amount: number;
 }
 
 export interface JournalHead {
@@ -41,6 +56,7 @@ export interface JournalHead {
   day: number;
   text: string;
   document?: string;
+  documentType?: 'invoice' | 'credit_note' | 'receipt' | 'payment';
   kind?: 'opening' | 'closing';
   period?: string;
   basis?: 'adjustment';
@@ -49,6 +65,8 @@ export interface JournalHead {
 /** The books of one entity while they are made: writes journals and remembers balances, so that payments can settle. */
 export class Book {
   private readonly balances = new Map<string, number>();
+  private readonly items = new Map<string, OpenItem[]>();
+  private readonly documents = new Map<string, number>();
   private numberInYear = 0;
   private year = 0;
   private copiesDue = 0;
@@ -64,6 +82,35 @@ export class Book {
     return this.balances.get(account) ?? 0;
   }
 
+  /** The next document of a kind in a month. @example 'INV-202608-0014' */
+  nextDocument(kind: string, month: Month): string {
+    const series = `${kind}-${month.key.replace('-', '')}`;
+    const number = (this.documents.get(series) ?? 0) + 1;
+    this.documents.set(series, number);
+    return `${series}-${String(number).padStart(4, '0')}`;
+  }
+
+  /** Lines that settle open items of an account, the oldest first, up to an amount; what no item is left for stands without one. */
+  settling(account: string, amount: number): Line[] {
+    const items = this.items.get(account) ?? [];
+    const lines: Line[] = [];
+    let left = amount;
+    for (const item of items) {
+      if (left === 0) break;
+      const isReduced = Math.sign(item.amount) === Math.sign(left);
+      // a credit note is taken whole, so that there is more to pay of the others
+      const part = isReduced ? Math.sign(left) * Math.min(Math.abs(item.amount), Math.abs(left)) : item.amount;
+      left -= part;
+      item.amount -= part;
+      lines.push({ account, amount: -part, partner: item.partner, settles: item.document });
+    }
+    this.items.set(
+      account,
+      items.filter((item) => item.amount !== 0),
+    );
+    return left === 0 ? lines : [...lines, { account, amount: -left }];
+  }
+
   /** Writes a journal; what is missing to zero goes to the contra account, when one is named. */
   post(month: Month, head: JournalHead, lines: readonly Line[], contra?: Omit<Line, 'amount'>): void {
     const rounded = lines
@@ -72,6 +119,7 @@ export class Book {
     if (rounded.length === 0) return;
     const rest = rounded.reduce((sum, line) => sum + line.amount, 0);
     const all: Line[] = contra && rest !== 0 ? [...rounded, { ...contra, amount: -rest }] : rounded;
+    for (const line of all) this.keepItem(head, line);
     const copies = head.kind === 'opening' ? 1 : this.copies();
     for (let copy = 0; copy < copies; copy++) {
       const number = this.nextNumber(month, head.type);
@@ -80,6 +128,11 @@ export class Book {
       last.amount -= parts.reduce((sum, line) => sum + line.amount, 0);
       parts.forEach((line, index) => this.write(month, head, number, index + 1, line));
     }
+  }
+
+  private keepItem(head: JournalHead, { account, amount, partner, document = head.document, terms }: Line): void {
+    if (partner === undefined || document === undefined || terms === undefined) return;
+    this.items.set(account, [...(this.items.get(account) ?? []), { document, partner, amount }]);
   }
 
   private copies(): number {
@@ -118,11 +171,17 @@ export class Book {
       line.flow ?? '',
       head.basis ?? '',
       head.text,
-      head.document ?? '',
+      line.document ?? head.document ?? '',
+      head.documentType ?? '',
+      line.terms === undefined ? '' : dayAfter(dayOf(month, head.day), line.terms),
+      line.settles ?? '',
       ...DIMENSION_NAMES.map((name) => line.dims?.[name] ?? ''),
     ]);
   }
 }
+
+const dayAfter = (day: string, days: number): string =>
+  new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
 
 /** One of several equal parts of a line; the first takes what does not divide. */
 function partOf(line: Line, part: number, parts: number): Line {

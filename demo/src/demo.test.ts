@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import Papa from 'papaparse';
 import { makePackage } from './make-package';
 
 const folder = () => mkdtempSync(path.join(os.tmpdir(), 'margin-lens-demo-'));
@@ -31,6 +32,23 @@ describe('makePackage', () => {
     expect(find('broken pallets', ',tiles,')[0]).toContain(',design,');
     // the late invoice stands at the seller only
     expect(find('Recharge of the autumn campaign').map((line) => line.slice(0, 3))).toEqual(['LMG', 'LMG']);
+    // every settlement of a document stands against one that was open, and no more of it is settled than there was
+    const { data: posted } = Papa.parse<Record<string, string>>(journals.join('\n'), {
+      header: true,
+      skipEmptyLines: true,
+    });
+    const open = new Map<string, number>();
+    const unmatched: string[] = [];
+    for (const { entity, account, partner, document, debit, credit, due, settles } of posted) {
+      if (!due && !settles) continue;
+      const amount = Math.round(100 * (Number(debit) - Number(credit)));
+      const item = [entity, account, partner, settles || document].join(' ');
+      const [before, after] = [open.get(item) ?? 0, (open.get(item) ?? 0) + amount];
+      if (settles && (before === 0 || Math.abs(after) > Math.abs(before))) unmatched.push(item);
+      open.set(item, after);
+    }
+    expect(unmatched).toEqual([]);
+    expect([...open.values()].filter((amount) => amount === 0).length).toBeGreaterThan(3_000);
     // actuals and no plan for the design studio's salaries in FY27
     const figures = readFileSync(path.join(first, 'figures.csv'), 'utf8').split('\n');
     expect(figures.some((line) => line.startsWith('PLAN_FY27,LMS,7600,'))).toBe(false);

@@ -6,6 +6,9 @@ import type { Month } from './scenario';
 
 type Books = ReadonlyMap<string, Book>;
 
+/** Days after which entities pay each other. */
+const TERMS = 30;
+
 interface Deal {
   seller: string;
   buyer: string;
@@ -20,7 +23,7 @@ interface Deal {
 
 /** What the entities owe each other: every deal stands on both sides and is paid in the next month. */
 export class Intercompany {
-  private open: (Deal & { buyerMinor: number })[] = [];
+  private open: (Deal & { buyerMinor: number; document: string })[] = [];
 
   constructor(
     private readonly books: Books,
@@ -59,24 +62,33 @@ export class Intercompany {
       type: 'G',
       day: deal.day,
       text: deal.text,
-      document: `IC-${month.key}-${deal.seller}-${deal.buyer}`,
+      document: `IC-${month.key}-${deal.seller}-${deal.buyer}${deal.isLate ? '-2' : ''}`,
+      documentType: 'invoice' as const,
     };
     const dims = { department: 'finance' };
     const sold: Line = { account: deal.income, amount: -deal.sellerMinor, partner: deal.buyer, dims };
-    seller.post(month, head, [sold], { account: '1560', partner: deal.buyer });
+    seller.post(month, head, [sold], {
+      account: '1560',
+      partner: deal.buyer,
+      terms: TERMS,
+    });
     if (deal.isLate) return;
     const original = { currency: from.currency, currencyAmount: formatMinor(deal.sellerMinor, from.digits) };
     const bought: Line = { account: deal.expense, amount: buyerMinor, partner: deal.seller, dims, ...original };
-    buyer.post(month, head, [bought], { account: '2450', partner: deal.seller });
-    this.open.push({ ...deal, buyerMinor });
+    buyer.post(month, head, [bought], {
+      account: '2450',
+      partner: deal.seller,
+      terms: TERMS,
+    });
+    this.open.push({ ...deal, buyerMinor, document: head.document });
   }
 
   private settle(month: Month): void {
-    for (const { seller, buyer, sellerMinor, buyerMinor, text } of this.open.splice(0)) {
+    for (const { seller, buyer, sellerMinor, buyerMinor, text, document } of this.open.splice(0)) {
       const head = { type: 'B', day: 10, text: `Settlement: ${text}` };
-      const receipt: Line = { account: '1560', amount: -sellerMinor, partner: buyer };
+      const receipt: Line = { account: '1560', amount: -sellerMinor, partner: buyer, settles: document };
       this.books.get(seller)!.post(month, head, [receipt], { account: '1600', flow: 'receipts' });
-      const payment: Line = { account: '2450', amount: buyerMinor, partner: seller };
+      const payment: Line = { account: '2450', amount: buyerMinor, partner: seller, settles: document };
       this.books.get(buyer)!.post(month, head, [payment], { account: '1600', flow: 'payments' });
     }
   }
@@ -100,9 +112,19 @@ export class Intercompany {
 /** The stories that a controller can find in single months. */
 export function postStories(books: Books, month: Month): void {
   if (month.key === '2026-06') {
-    const head = { type: 'C', day: 19, text: 'Credit note, Baltic Tile, broken pallets', document: 'CRN-202606-0907' };
+    const head = {
+      type: 'C',
+      day: 19,
+      text: 'Credit note, Baltic Tile, broken pallets',
+      document: 'CRN-202606-0907',
+      documentType: 'credit_note' as const,
+    };
     const dims = { product_line: 'tiles', department: 'design', channel: 'wholesale', region: 'central' };
-    books.get('LMT')!.post(month, head, [{ account: '4270', amount: 9_640_000, dims }], { account: '1500' });
+    books.get('LMT')!.post(month, head, [{ account: '4270', amount: 9_640_000, dims }], {
+      account: '1500',
+      partner: 'C108',
+      terms: 45,
+    });
   }
   if (month.key === '2026-08') {
     const dims = { department: 'kiln_hall_a', cost_type: 'direct' };

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describePackage, RESOURCES } from '@margin-lens/core';
@@ -10,11 +11,20 @@ import { Intercompany, postStories } from './group-stories';
 import { postAdjustments, postMonth, postOpening } from './month-of-entity';
 import { makeRates, QUOTED, type MonthRates } from './rates';
 import { Random } from './random';
+import { CUSTOMERS, SUPPLIERS } from './partners';
 import { CALENDAR, DIMENSIONS, ENTITIES, fiscalMonths, GROUP, LAST_ACTUAL, periodKey, type Month } from './scenario';
+
+const BUY_OF_AMERICAS = ['LMG', 'LMA', '2026-06-01'];
+/** A file that hangs on a document. */
+const ALLOTMENT = {
+  path: 'attachments/carbon-allowances-2026-08.txt',
+  text: 'Carbon allowances for 2026, first allotment of August. Invented, for the demo.\n',
+};
+const sha256Of = (text: string) => createHash('sha256').update(text).digest('hex');
 
 const SEED = 20_270_500;
 /** Journal lines of the package at its usual size. */
-const USUAL_LINES = 69_000;
+const USUAL_LINES = 89_000;
 
 const MONTH_NAMES = 'January February March April May June July August September October November December'.split(' ');
 
@@ -98,9 +108,13 @@ async function writeMasters(
   await table('calendars', fiscalMonths(2025, 2028).flatMap(calendarRows)); // a year ahead, to plan in
   await table(
     'entities',
-    ENTITIES.map((e) => [e.code, e.name, e.currency, CALENDAR]),
+    ENTITIES.map((e) => [e.code, e.name, e.currency, CALENDAR, e.taxRate, '']),
   );
-  await table('groups', [[GROUP, 'Larkmoor, consolidated', 'EUR', CALENDAR, 'LMG', '']]);
+  await table(
+    'partners',
+    [...CUSTOMERS, ...SUPPLIERS].map(({ code, name, kind, group }) => [code, name, kind, '', group]),
+  );
+  await table('groups', [[GROUP, 'Larkmoor, consolidated', 'EUR', CALENDAR, 'LMG', '', '']]);
   await table('ownership', [
     ['LMG', 'LMT', '2024-04-01', 100, 'full'],
     ['LMG', 'LMS', '2024-04-01', 100, 'full'],
@@ -110,10 +124,36 @@ async function writeMasters(
     ['LMG', 'KWE', '2024-04-01', 30, 'equity'],
   ]);
   await table('acquisitions', [
-    ['LMG', 'LMA', '2026-06-01', '4200000.00', 'proportionate', '', 'Net assets as booked', '2040', '3350000.00', ''],
-    ['LMG', 'LMA', '2026-06-01', '', '', '', 'Trade mark', '1020', '420000.00', 120],
-    ['LMG', 'LMA', '2026-06-01', '', '', '', 'Buildings above book value', '1110', '260000.00', 240],
+    [
+      ...BUY_OF_AMERICAS,
+      '4200000.00',
+      '',
+      'proportionate',
+      '',
+      'book',
+      'Net assets as booked',
+      '2040',
+      '',
+      '3350000.00',
+      '',
+    ],
+    [...BUY_OF_AMERICAS, '', '', '', '', 'fair_value', 'Trade mark', '1020', '6840', '420000.00', 120],
+    [...BUY_OF_AMERICAS, '', '', '', '', 'fair_value', 'Buildings above book value', '1110', '6820', '260000.00', 240],
   ]);
+  await table('impairments', [['LMG', 'LMA', 'FY2027-P05', '35000.00']]);
+  await table('standing_rules', [
+    [GROUP, 'trade', 'balances', 'both', '1560', '2450', '', '', '250.00'],
+    [GROUP, 'tiles', 'income_expense', 'both', '4240', '5420', '', '', '250.00'],
+    [GROUP, 'services', 'income_expense', 'both', '7820', '7500', '', '', '250.00'],
+    [GROUP, 'dividends', 'dividends', 'both', '8120', '2050', '', '', ''],
+  ]);
+  await table('stock_held', stockRows(months));
+  await table('source_links', [['LMG', 'invoice', 'https://archive.larkmoor.example/find?document={document}']]);
+  await table('attachments', [
+    ['LMG', 2027, '', 'CA-2026-08', ALLOTMENT.path, 'Carbon allowances, first allotment.txt', sha256Of(ALLOTMENT.text)],
+  ]);
+  mkdirSync(path.join(folder, 'attachments'), { recursive: true });
+  writeFileSync(path.join(folder, ALLOTMENT.path), ALLOTMENT.text);
   await table(
     'accounts',
     CHART.map((a) => [
@@ -145,8 +185,10 @@ async function writeMasters(
   );
   await table('rates', rateRows(months, rates));
   await table('historical', [
-    ['LMT', '2000', '2024-04-01', '-20400000.00', '-4733178.65'],
-    ['LMU', '2000', '2024-04-01', '-1290000.00', '-1505250.88'],
+    ['LMT', '2000', '2024-04-01', '', '-20400000.00', '-4733178.65'],
+    ['LMU', '2000', '2024-04-01', '', '-1290000.00', '-1505250.88'],
+    ['LMJ', '2000', '2024-04-01', '', '-142500000', '-872093.02'],
+    ['LMA', '2000', '2026-06-01', '', '-1245000.00', '-1152777.78'],
   ]);
   await table('cash_flow', cashFlowRows());
   await table('versions', [
@@ -173,6 +215,14 @@ async function writeMasters(
     [GROUP, 'EL-0001', 'normal', 2, 'FY2027-P03', 'LMA', 'LMG', '2040', '3101851.85', '', 'capital', 'Equity acquired'],
     [GROUP, 'EL-0001', 'normal', 3, 'FY2027-P03', 'LMA', 'LMG', '1030', '1098148.15', '', 'capital', 'Goodwill'],
   ]);
+}
+
+/** Tiles that the British Isles still hold of what Larkmoor Tile delivered, at what they cost there. */
+function* stockRows(months: readonly Month[]): Generator<Cell[]> {
+  for (const { fiscalYear, period, index } of months) {
+    const amount = 34_000 + 1_500 * ((index * 7) % 5);
+    yield ['LMU', 'LMT', periodKey(fiscalYear, period), amount.toFixed(2), 18, 'sideways', '1430', '5420'];
+  }
 }
 
 function calendarRows(month: Month): Cell[][] {

@@ -1,5 +1,6 @@
 import { CHART } from './chart';
 import type { Book, Line } from './book';
+import { CUSTOMERS, materialSupplier, SUPPLIERS, supplierOf, type DemoPartner } from './partners';
 import { kilnHours, piecesSold } from './pieces';
 import { profitAndLoss, profitOf, WHAT_HAPPENED, type Amount } from './profit-and-loss';
 import { Random } from './random';
@@ -10,18 +11,6 @@ const signOf = (account: string): 1 | -1 => (nature.get(account)!.nature === 'in
 const isIn = (account: string, subcategory: string) => nature.get(account)!.subcategory === subcategory;
 
 const CHANNELS = ['retail', 'wholesale', 'online', 'projects'] as const;
-const CUSTOMERS = [
-  'Casa Verano',
-  'Nordhaus',
-  'Atelier Blum',
-  'Hotel Miramar',
-  'Stonebridge',
-  'Kuroda Trading',
-  'Pinewood Homes',
-  'Baltic Tile',
-  'Marché Neuf',
-  'Oakfield',
-];
 const CARRIERS: Record<string, string> = {
   '6400': 'Gas, kiln hall',
   '6410': 'Electricity, works',
@@ -74,17 +63,25 @@ function postSales(book: Book, month: Month, amounts: readonly Amount[], random:
       const dims = dimsOf(amount, { channel, region: random.next() < 0.8 ? region : 'rest' });
       if (amount.line === 'contract' && index % 3 === 0)
         dims['project'] = book.entity.code === 'LMT' ? 'metro' : 'harbour';
-      const text = `${nature.get(amount.account)!.name}, ${customer}`;
-      const document = `${isSale ? 'INV' : 'CRN'}-${month.key.replace('-', '')}-${String(index + 1).padStart(4, '0')}`;
+      const text = `${nature.get(amount.account)!.name}, ${customer.name}`;
+      const document = book.nextDocument(isSale ? 'INV' : 'CRN', month);
+      const documentType = isSale ? 'invoice' : 'credit_note';
       book.post(
         month,
-        { type: isSale ? 'S' : 'C', day, text, document },
+        { type: isSale ? 'S' : 'C', day, text, document, documentType },
         [{ account: amount.account, amount: -value, dims }],
-        { account: '1500' },
+        owed('1500', customer),
       );
     });
   }
 }
+
+/** The side of an invoice that stands open. */
+const owed = (account: string, { code, terms }: DemoPartner): Omit<Line, 'amount'> => ({
+  account,
+  partner: code,
+  terms,
+});
 
 /** Purchases into stock, and what production takes out of it. */
 function postMaterials(book: Book, month: Month, amounts: readonly Amount[], random: Random): void {
@@ -95,9 +92,11 @@ function postMaterials(book: Book, month: Month, amounts: readonly Amount[], ran
       type: 'P',
       day: 3 + index * 4,
       text: `Material delivery ${index + 1}`,
-      document: `GR-${month.key}-${index + 1}`,
+      document: book.nextDocument('GR', month),
+      documentType: 'invoice' as const,
     };
-    book.post(month, head, [{ account: '1400', amount: value, flow: 'purchases' }], { account: '2400' });
+    const purchase = { account: '1400', amount: value, flow: 'purchases' };
+    book.post(month, head, [purchase], owed('2400', materialSupplier(index)));
   });
   for (const half of [0, 1]) {
     const lines = used.map((a): Line => ({
@@ -134,18 +133,18 @@ function postEnergy(book: Book, month: Month, amounts: readonly Amount[], random
     const [hallA, hallB, accrual] = splitInto(a.amount, 3, random) as [number, number, number];
     const dims = (department: string) => dimsOf(a, { department, cost_type: 'direct' });
     const before = month.month === 1 ? 'December' : MONTHS[month.month - 2]!;
-    book.post(
-      month,
-      { type: 'E', day: 12, text: `${name} B, ${before}`, document: `UT-${month.key}-B` },
-      [{ account: a.account, amount: hallB, dims: dims('kiln_hall_b') }],
-      { account: '2400' },
-    );
-    book.post(
-      month,
-      { type: 'E', day: 27, text: `${name} A, ${before}`, document: `UT-${month.key}-A` },
-      [{ account: a.account, amount: hallA, dims: dims('kiln_hall_a') }],
-      { account: '2400' },
-    );
+    for (const [hall, day, amount] of [
+      ['B', 12, hallB],
+      ['A', 27, hallA],
+    ] as const) {
+      const document = book.nextDocument('UT', month);
+      book.post(
+        month,
+        { type: 'E', day, text: `${name} ${hall}, ${before}`, document, documentType: 'invoice' },
+        [{ account: a.account, amount, dims: dims(`kiln_hall_${hall.toLowerCase()}`) }],
+        owed('2400', supplierOf(a.account)),
+      );
+    }
     book.post(
       month,
       { type: 'A', day: 31, text: `Accrual, ${MONTHS[month.month - 1]} tariff` },
@@ -188,11 +187,11 @@ function postOverheads(book: Book, month: Month, amounts: readonly Amount[], ran
         type: 'P',
         day: random.integer(2, 28),
         text: `${nature.get(a.account)!.name}`,
-        document: `PI-${month.key}-${a.account}-${index + 1}`,
+        document: book.nextDocument('PI', month),
+        documentType: 'invoice' as const,
       };
-      book.post(month, head, [{ account: a.account, amount: value, dims: dimsOf(a, { cost_type: 'indirect' }) }], {
-        account: '2400',
-      });
+      const line = { account: a.account, amount: value, dims: dimsOf(a, { cost_type: 'indirect' }) };
+      book.post(month, head, [line], owed('2400', supplierOf(a.account)));
     });
   }
 }
@@ -229,9 +228,16 @@ function postFinance(book: Book, month: Month, amounts: readonly Amount[]): void
 /** Receipts and payments: most of what stood open is settled. */
 function settle(book: Book, month: Month): void {
   const clear = (account: string, share: number, day: number, text: string) => {
-    const amount = -Math.round(book.balance(account) * share);
-    const isMoneyIn = amount < 0;
-    book.post(month, { type: 'B', day, text }, [{ account, amount }], {
+    const amount = Math.round(book.balance(account) * share);
+    const isMoneyIn = amount > 0;
+    const head = {
+      type: 'B',
+      day,
+      text,
+      document: book.nextDocument(isMoneyIn ? 'RCT' : 'PAY', month),
+      documentType: isMoneyIn ? ('receipt' as const) : ('payment' as const),
+    };
+    book.post(month, head, book.settling(account, amount), {
       account: '1600',
       flow: isMoneyIn ? 'receipts' : 'payments',
     });
@@ -256,7 +262,7 @@ function settle(book: Book, month: Month): void {
       month,
       { type: 'I', day: 18, text: 'Kiln 4 rebuild, instalment' },
       [{ account: '1120', amount: kilns, flow: 'addition', dims }],
-      { account: '2400' },
+      owed('2400', supplierOf('1120')),
     );
   }
 }
@@ -281,6 +287,18 @@ function postStatistics(book: Book, month: Month, random: Random): void {
     { account: '9200', amount: 0, quantity: hours },
     ...staff,
   ]);
+}
+
+const OPEN_AT_FIRST: Record<string, readonly DemoPartner[]> = { '1500': CUSTOMERS, '2400': SUPPLIERS };
+
+/** A balance brought forward as one open item a partner. */
+function openItems(account: string, amount: number, partners: readonly DemoPartner[]): Line[] {
+  const part = Math.trunc(amount / partners.length);
+  return partners.map((partner, at) => ({
+    ...owed(account, partner),
+    amount: at === 0 ? amount - part * (partners.length - 1) : part,
+    document: `${partner.kind === 'customer' ? 'INV' : 'GR'}-202403-${String(at + 1).padStart(4, '0')}`,
+  }));
 }
 
 /** Balances brought forward when the books begin. */
@@ -322,7 +340,11 @@ export function postOpening(book: Book, month: Month): void {
     ['2510', -0.05],
     ['2630', -0.08],
   ];
-  const lines = shares.map(([account, share]): Line => ({ account, amount: Math.round(sales * share) }));
+  const lines = shares.flatMap(([account, share]): Line[] => {
+    const amount = Math.round(sales * share);
+    const partners = OPEN_AT_FIRST[account];
+    return partners ? openItems(account, amount, partners) : [{ account, amount }];
+  });
   book.post(month, { type: 'O', day: 1, text: 'Balances brought forward', kind: 'opening' }, lines, {
     account: '2040',
   });

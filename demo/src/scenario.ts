@@ -8,6 +8,8 @@ export interface DemoEntity {
   /** Sales of an average month in thousands of local currency, by product line. */
   sales: Partial<Record<ProductLine, number>>;
   headcount: number;
+  /** Percent of the profit. */
+  taxRate: number;
 }
 export type ProductLine = 'tableware' | 'tiles' | 'studio' | 'contract';
 
@@ -20,6 +22,7 @@ export const ENTITIES: readonly DemoEntity[] = [
     region: 'iberia',
     sales: { tableware: 1680, studio: 190, contract: 260 },
     headcount: 214,
+    taxRate: 25,
   },
   {
     code: 'LMT',
@@ -29,6 +32,7 @@ export const ENTITIES: readonly DemoEntity[] = [
     region: 'central',
     sales: { tiles: 12_900, contract: 700 },
     headcount: 236,
+    taxRate: 19,
   },
   {
     code: 'LMS',
@@ -38,6 +42,7 @@ export const ENTITIES: readonly DemoEntity[] = [
     region: 'iberia',
     sales: { studio: 520, contract: 310 },
     headcount: 71,
+    taxRate: 25,
   },
   {
     code: 'LMU',
@@ -47,6 +52,7 @@ export const ENTITIES: readonly DemoEntity[] = [
     region: 'british_isles',
     sales: { tableware: 620, tiles: 240 },
     headcount: 58,
+    taxRate: 25,
   },
   {
     code: 'LMJ',
@@ -56,6 +62,7 @@ export const ENTITIES: readonly DemoEntity[] = [
     region: 'asia',
     sales: { tableware: 71_000, studio: 24_000 },
     headcount: 39,
+    taxRate: 30.6,
   },
   {
     code: 'LMA',
@@ -65,6 +72,7 @@ export const ENTITIES: readonly DemoEntity[] = [
     region: 'north_america',
     sales: { tableware: 480, tiles: 350 },
     headcount: 52,
+    taxRate: 25.8,
   },
   {
     code: 'KWE',
@@ -74,6 +82,7 @@ export const ENTITIES: readonly DemoEntity[] = [
     region: 'iberia',
     sales: { contract: 610 },
     headcount: 24,
+    taxRate: 25,
   },
 ];
 
