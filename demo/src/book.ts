@@ -46,6 +46,8 @@ export interface Line {
 
 /** What a partner owes or is owed by a document, minor units, debit positive. */
 interface OpenItem {
+  /** ISO day from which on it can be settled. */
+  date: string;
   document: string;
   partner: string;
   amount: number;
@@ -90,13 +92,14 @@ export class Book {
     return `${series}-${String(number).padStart(4, '0')}`;
   }
 
-  /** Lines that settle open items of an account, the oldest first, up to an amount; what no item is left for stands without one. */
-  settling(account: string, amount: number): Line[] {
+  /** Lines that settle open items of an account up to a day, the oldest first and up to an amount; the rest names no document. */
+  settling(account: string, amount: number, upTo: string): Line[] {
     const items = this.items.get(account) ?? [];
     const lines: Line[] = [];
     let left = amount;
     for (const item of items) {
       if (left === 0) break;
+      if (item.date > upTo) continue;
       const isReduced = Math.sign(item.amount) === Math.sign(left);
       // a credit note is taken whole, so that there is more to pay of the others
       const part = isReduced ? Math.sign(left) * Math.min(Math.abs(item.amount), Math.abs(left)) : item.amount;
@@ -119,7 +122,7 @@ export class Book {
     if (rounded.length === 0) return;
     const rest = rounded.reduce((sum, line) => sum + line.amount, 0);
     const all: Line[] = contra && rest !== 0 ? [...rounded, { ...contra, amount: -rest }] : rounded;
-    for (const line of all) this.keepItem(head, line);
+    for (const line of all) this.keepItem(dayOf(month, head.day), head.document, line);
     const copies = head.kind === 'opening' ? 1 : this.copies();
     for (let copy = 0; copy < copies; copy++) {
       const number = this.nextNumber(month, head.type);
@@ -130,9 +133,10 @@ export class Book {
     }
   }
 
-  private keepItem(head: JournalHead, { account, amount, partner, document = head.document, terms }: Line): void {
+  private keepItem(date: string, ofJournal: string | undefined, line: Line): void {
+    const { account, amount, partner, document = ofJournal, terms } = line;
     if (partner === undefined || document === undefined || terms === undefined) return;
-    this.items.set(account, [...(this.items.get(account) ?? []), { document, partner, amount }]);
+    this.items.set(account, [...(this.items.get(account) ?? []), { date, document, partner, amount }]);
   }
 
   private copies(): number {

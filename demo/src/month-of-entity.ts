@@ -4,7 +4,7 @@ import { CUSTOMERS, materialSupplier, SUPPLIERS, supplierOf, type DemoPartner } 
 import { kilnHours, piecesSold } from './pieces';
 import { profitAndLoss, profitOf, WHAT_HAPPENED, type Amount } from './profit-and-loss';
 import { Random } from './random';
-import { periodKey, type Month, type ProductLine } from './scenario';
+import { dayOf, periodKey, type Month, type ProductLine } from './scenario';
 
 const nature = new Map(CHART.map((account) => [account.number, account]));
 const signOf = (account: string): 1 | -1 => (nature.get(account)!.nature === 'income' ? -1 : 1);
@@ -237,7 +237,7 @@ function settle(book: Book, month: Month): void {
       document: book.nextDocument(isMoneyIn ? 'RCT' : 'PAY', month),
       documentType: isMoneyIn ? ('receipt' as const) : ('payment' as const),
     };
-    book.post(month, head, book.settling(account, amount), {
+    book.post(month, head, book.settling(account, amount, dayOf(month, day)), {
       account: '1600',
       flow: isMoneyIn ? 'receipts' : 'payments',
     });

@@ -45,11 +45,11 @@ test('lines are searched by text, amount and document, sorted, scrolled far, and
   await expect(grid.getByRole('row').nth(5)).toContainText('2025');
 
   const search = page.getByRole('searchbox');
-  await search.fill('UT-2026-08-A');
+  await search.fill('UT-202608-0002');
   await search.press('Enter');
-  await expect(page.getByTestId('subtitle')).toContainText('14 lines');
+  await expect(page.getByTestId('subtitle')).toContainText('2 lines');
   await page.getByRole('button', { name: 'Debit' }).click();
-  await expect(page).toHaveURL(/q=UT-2026-08-A.*sort=amount/);
+  await expect(page).toHaveURL(/q=UT-202608-0002.*sort=amount/);
   await page.getByTestId('export').click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
@@ -59,7 +59,7 @@ test('lines are searched by text, amount and document, sorted, scrolled far, and
     readFileSync(await download.path(), 'utf8')
       .trim()
       .split('\r\n'),
-  ).toHaveLength(15);
+  ).toHaveLength(3);
 
   await search.fill('there is no such text');
   await search.press('Enter');
