@@ -15,6 +15,7 @@ import { deliveriesPlugin } from './features/deliveries/deliveries-plugin';
 import { clearTemporaryFolders } from './base/temporary-folder';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
+import { groupsPlugin } from './features/groups/groups-plugin';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
 import { periodsPlugin } from './features/periods/periods-plugin';
 import { setupPlugin } from './features/setup/setup-plugin';
@@ -126,6 +127,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     statementFiles: statementFilePlugin(),
     layouts: layoutsPlugin(new LayoutsService(workspace)),
     tieOuts: tieOutsPlugin(new TieOutsService(new LineSums(reading, workspace.cubes))),
+    groups: groupsPlugin(),
     ledger: ledgerPlugin(workspace, options.databaseFile),
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),

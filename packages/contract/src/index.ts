@@ -3,6 +3,7 @@ export * from './books-check';
 export * from './comparison';
 export * from './exceptions';
 export * from './figures';
+export * from './groups';
 export * from './imports';
 export * from './ledger';
 export * from './periods';

@@ -255,6 +255,14 @@ export const usedAs = (table: string, count: number): string =>
 
 export const rowsFollow = (layout: string): string => `The rows “${layout}” follow the new names of headings.`;
 
+/** Where votes question the method that is recorded; whole sentences. */
+export const structureWords = {
+  fullWithoutVotes: (votes: number) =>
+    `It is consolidated in full with ${votes} % of the votes; say why it is controlled, or record another method.`,
+  votesWithoutFull: (votes: number) =>
+    `The group has ${votes} % of the votes, yet it is not consolidated in full; look whether it is controlled.`,
+};
+
 /** What stands around a page on paper. */
 export const paperWords = {
   made: (at: Date) => `made ${at.toISOString().slice(0, 16).replace('T', ' ')} UTC`,

@@ -121,7 +121,7 @@ export class WorkspaceModel implements Masters, Documents {
   readonly closed: Masters['closed'];
   readonly calendars: Masters['calendars'];
   readonly groups: readonly Group[];
-  private readonly holdings: Structure['holdings'];
+  readonly holdings: Structure['holdings'];
   readonly historical: Structure['historical'];
   readonly acquired: Structure['acquired'];
   readonly eliminations: Structure['eliminations'];

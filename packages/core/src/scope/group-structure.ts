@@ -1,0 +1,123 @@
+import type { Holding } from './group-members';
+
+/** A part of a whole, exact. */
+export interface Share {
+  part: bigint;
+  whole: bigint;
+}
+
+/** How an entity comes into a group: as its head, in full, in proportion, or as one line. */
+export type Consolidation = 'top' | 'full' | 'proportionate' | 'equity';
+
+/** What an entity is in a group on a day. */
+export interface HeldEntity {
+  entity: string;
+  /** As recorded; where several holders of the group say different things, the fullest. */
+  method: Consolidation;
+  /** Those of the group that hold it themselves, with their shares. */
+  holders: { investor: string; share: Share }[];
+  /** The owners' part of it: the product along each path from the head down, added over the paths. */
+  effective: Share;
+  /** Part that is held by the head and by those that it controls. */
+  votes: Share;
+  /** Whether those votes are more than one half. */
+  isControlled: boolean;
+}
+
+const METHODS: readonly Consolidation[] = ['full', 'proportionate', 'equity'];
+const NONE: Share = { part: 0n, whole: 1n };
+const ALL: Share = { part: 1n, whole: 1n };
+
+/** A percentage as it was delivered. @example '33.3333' -> 333333 of 1000000 */
+export function shareOf(percent: string): Share {
+  const [digits = '0', decimals = ''] = percent.split('.');
+  return reduced({ part: BigInt(digits + decimals), whole: 100n * 10n ** BigInt(decimals.length) });
+}
+
+/** A share in percent, to ten decimals. */
+export const percentOf = ({ part, whole }: Share): number =>
+  Number((part * 10n ** 12n * 2n + whole) / (whole * 2n)) / 1e10;
+
+/** What is left of the whole: the part of others. */
+export const othersOf = ({ part, whole }: Share): Share => ({ part: whole - part, whole });
+
+/**
+ * The entities of a group on a day, the head first, then each behind those that hold it. Methods are as recorded; votes
+ * only question them. Entities that none of the group holds in full, in proportion or as an associate are left out.
+ *
+ * Holdings that go round in a circle are refused where they are brought in.
+ * @source reference definition 33; IFRS 10.B38: control is a judgement
+ */
+export function groupStructure(top: string, holdings: readonly Holding[], day: string): HeldEntity[] {
+  const links = holdingsOn(holdings, day);
+  const held = new Map<string, HeldEntity>([
+    [top, { entity: top, method: 'top', holders: [], effective: ALL, votes: ALL, isControlled: true }],
+  ]);
+  for (const entity of inOrder(top, links)) {
+    const above = links.filter(({ investee, investor }) => investee === entity && held.has(investor));
+    const carries = above.filter(({ investor }) => carriesOn(held.get(investor)!));
+    const method = METHODS.find((each) => carries.some((link) => link.method === each));
+    if (!method) continue;
+    const sum = (parts: readonly Share[]) => parts.reduce(added, NONE);
+    const votes = sum(above.filter(({ investor }) => held.get(investor)!.isControlled).map(({ share }) => share));
+    held.set(entity, {
+      entity,
+      method,
+      holders: above.map(({ investor, share }) => ({ investor, share })),
+      effective: sum(above.map(({ investor, share }) => times(held.get(investor)!.effective, share))),
+      votes,
+      isControlled: 2n * votes.part > votes.whole,
+    });
+  }
+  return [...held.values()];
+}
+
+/** Below what is consolidated in full or in proportion others can be members; below an associate nothing is. */
+const carriesOn = ({ method }: HeldEntity): boolean => method !== 'equity';
+
+interface Link {
+  investor: string;
+  investee: string;
+  method: string;
+  share: Share;
+}
+
+/** The shares that hold on a day: of each pair the last that began. */
+function holdingsOn(holdings: readonly Holding[], day: string): Link[] {
+  const last = new Map<string, Holding>();
+  for (const holding of holdings) {
+    const key = JSON.stringify([holding.investor, holding.investee]);
+    if (holding.from <= day && holding.from >= (last.get(key)?.from ?? '')) last.set(key, holding);
+  }
+  return [...last.values()]
+    .map(({ investor, investee, method, percent }) => ({ investor, investee, method, share: shareOf(percent) }))
+    .filter(({ share }) => share.part > 0n);
+}
+
+/** What lies below an entity, each behind all that hold it; the circle that a wrong record makes is cut. */
+function inOrder(top: string, links: readonly Link[]): string[] {
+  const below = new Set<string>([top]);
+  for (let before = 0; before < below.size;) {
+    before = below.size;
+    for (const { investor, investee } of links) if (below.has(investor)) below.add(investee);
+  }
+  const done: string[] = [];
+  const visit = (entity: string, path: readonly string[]): void => {
+    if (done.includes(entity) || path.includes(entity)) return;
+    for (const { investor, investee } of links)
+      if (investee === entity && below.has(investor)) visit(investor, [...path, entity]);
+    done.push(entity);
+  };
+  for (const entity of below) visit(entity, []);
+  return done.filter((entity) => entity !== top);
+}
+
+const added = (a: Share, b: Share): Share =>
+  reduced({ part: a.part * b.whole + b.part * a.whole, whole: a.whole * b.whole });
+const times = (a: Share, b: Share): Share => reduced({ part: a.part * b.part, whole: a.whole * b.whole });
+
+function reduced({ part, whole }: Share): Share {
+  let [a, b] = [part < 0n ? -part : part, whole];
+  while (b > 0n) [a, b] = [b, a % b];
+  return a === 0n ? NONE : { part: part / a, whole: whole / a };
+}
