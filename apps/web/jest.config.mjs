@@ -17,6 +17,7 @@ export default {
   moduleNameMapper: {
     // jsdom has no layout to draw in, and the library is an ES module
     '/echarts-parts$': '<rootDir>/src/app/testing/no-charts.ts',
+    '^d3-hierarchy$': '<rootDir>/../../node_modules/d3-hierarchy/dist/d3-hierarchy.js',
     '/start-sheet-worker$': '<rootDir>/src/app/testing/sheet-worker.ts',
     ...BUNDLES,
   },

@@ -182,7 +182,7 @@ function postOverheads(book: Book, month: Month, amounts: readonly Amount[], ran
     ['Specific costs', 'Overheads', 'Other production costs'].some((s) => isIn(account, s)) &&
     !nature.get(account)!.name.startsWith('Depreciation');
   for (const a of amounts.filter(isOverhead)) {
-    splitInto(a.amount, random.next() < 0.15 ? 2 : 1, random).forEach((value, index) => {
+    splitInto(a.amount, random.next() < 0.15 ? 2 : 1, random).forEach((value) => {
       const head = {
         type: 'P',
         day: random.integer(2, 28),

@@ -15,6 +15,7 @@ const SCREENS: readonly [path: string, shows: string][] = [
   ['/ledger/lines?scope=LMT&account=6400', 'Kiln gas'],
   ['/adjustments?scope=LMT&as_at=2026-08', 'Adjustments'],
   ['/books-check?scope=LMG&as_at=2026-08', 'Suspense'],
+  ['/structure?scope=LMG&as_at=2026-08', 'Head of the group'],
   ['/tie-outs?scope=LMG&as_at=2026-08', 'Balances equal lines'],
   ['/periods?as_at=2026-08', 'Larkmoor Tile'],
   ['/setup/accounts?scope=LMG', 'Development costs'],

@@ -2,7 +2,6 @@ import * as v from 'valibot';
 
 /** Whose structure is asked for, and the month at whose end it stands. */
 export const StructureQuerySchema = v.object({ as_at: v.string() });
-export type StructureQuery = v.InferOutput<typeof StructureQuerySchema>;
 
 const Percent = v.number();
 

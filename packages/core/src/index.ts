@@ -91,7 +91,7 @@ export {
   RESOURCES,
 } from './intake/resources';
 export { type ResourceSpec } from './intake/resource-spec';
-export { type Consolidation, groupStructure, type HeldEntity, othersOf, percentOf } from './scope/group-structure';
+export { groupStructure, type HeldEntity, othersOf, percentOf } from './scope/group-structure';
 export { GROUP_RESOURCES } from './intake/group-resources';
 export { checkGroupTables, type GroupRow } from './intake/check-group-tables';
 export { type Partner } from './account/partner';

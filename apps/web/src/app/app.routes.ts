@@ -21,6 +21,10 @@ export const routes: Routes = [
     loadComponent: () => import('./statements-screen/statements-screen').then((m) => m.StatementsScreen),
   },
   {
+    path: 'structure',
+    loadComponent: () => import('./structure-screen/structure-screen').then((m) => m.StructureScreen),
+  },
+  {
     path: 'tie-outs',
     loadComponent: () => import('./tie-outs-screen/tie-outs-screen').then((m) => m.TieOutsScreen),
   },

@@ -1,6 +1,6 @@
 /** A place of the application: where it stands in the spine, what it is called, and the words people use for it. */
 export interface Place {
-  group: 'Report' | 'Plan' | 'Books';
+  group: 'Report' | 'Plan' | 'Group' | 'Books';
   name: string;
   path: string;
   /** What people who look for it may call it. */
@@ -23,6 +23,12 @@ export const PLACES: readonly Place[] = [
     name: 'Exceptions',
     path: '/exceptions',
     words: 'variances to explain materiality limits thresholds what is off',
+  },
+  {
+    group: 'Group',
+    name: 'Structure',
+    path: '/structure',
+    words: 'ownership holdings subsidiaries associates consolidation who holds whom shareholding effective interest',
   },
   { group: 'Books', name: 'Deliveries', path: '/deliveries', words: 'import upload bring in files ledger package' },
   { group: 'Books', name: 'Ledger', path: '/ledger', words: 'general ledger trial balance accounts balances' },

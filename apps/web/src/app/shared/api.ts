@@ -42,6 +42,7 @@ import type {
   StatementView,
   StepsView,
   StepView,
+  StructureView,
   TableChangeView,
   TraceView,
   TrialBalanceQuery,
@@ -266,6 +267,10 @@ export class Api {
 
   preview(preview: Preview): Observable<StatementView> {
     return this.post('/statements/preview', preview);
+  }
+
+  structure(group: string, as_at: string): Observable<StructureView> {
+    return this.get(`/groups/${group}/structure`, { as_at });
   }
 
   tieOuts(query: TieOutsQuery): Observable<TieOutsView> {

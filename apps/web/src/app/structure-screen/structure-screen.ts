@@ -1,0 +1,102 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import { RouterLink } from '@angular/router';
+import { dayInWords } from '@margin-lens/core/shown';
+import type { StructureView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { asked } from '../shared/asked';
+import { asAtText, ContextStore } from '../shared/context-store';
+import { EmptyState } from '../shared/empty-state';
+import { Screen } from '../shared/screen';
+import { WorkspaceStore } from '../shared/workspace-store';
+import { BOX, layOut } from './structure-layout';
+
+type Entity = StructureView['entities'][number];
+
+/** How an entity comes into the group, in words. */
+const METHOD_WORDS: Record<Entity['method'], string> = {
+  top: 'Head of the group',
+  full: 'In full',
+  proportionate: 'In proportion',
+  equity: 'As one line (associate)',
+};
+
+/** A percentage as people read it, to four decimals. @example '36.225 %' */
+const percentText = (percent: number): string => `${percent.toLocaleString('en-GB', { maximumFractionDigits: 4 })} %`;
+
+/** Who holds whom in a group at the end of the month: drawn as a tree, and entity by entity. */
+@Component({
+  selector: 'ml-structure-screen',
+  imports: [EmptyState, MatButtonModule, MatIconModule, MatMenuModule, RouterLink, Screen],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './structure-screen.html',
+  styleUrls: ['../shared/screen-frame.scss', './structure-screen.scss'],
+})
+export class StructureScreen {
+  private readonly api = inject(Api);
+  private readonly workspaces = inject(WorkspaceStore);
+  protected readonly contexts = inject(ContextStore);
+  protected readonly BOX = BOX;
+
+  protected readonly groups = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace.groups : undefined;
+  });
+  /** The group of the address; else that of the scope, or the first. */
+  private readonly group = computed(() => {
+    const groups = this.groups() ?? [];
+    const named = this.contexts.params()['group'] as string | undefined;
+    const scope = this.contexts.context()?.scope.code;
+    return (
+      groups.find(({ code }) => code === named) ??
+      groups.find(({ code, topEntity }) => code === scope || topEntity === scope) ??
+      groups[0]
+    );
+  });
+  private readonly question = computed(() => {
+    const [group, context] = [this.group(), this.contexts.context()];
+    return group && context && { code: group.code, as_at: asAtText(context.asAt) };
+  });
+  private readonly asking = asked(this.question, ({ code, as_at }) => this.api.structure(code, as_at));
+  protected readonly state = this.asking.state;
+  protected readonly isEmpty = computed(() => this.groups()?.length === 0);
+
+  protected readonly chosen = signal<string | undefined>(undefined);
+  protected readonly layout = computed(() => layOut(this.state().view?.entities ?? []));
+  protected readonly rows = computed(() =>
+    this.state().view?.entities.map((entity) => ({
+      ...entity,
+      methodText: METHOD_WORDS[entity.method],
+      heldBy: entity.holders.map(({ name, percent }) => `${name} ${percentText(percent)}`).join(', '),
+      ownersText: percentText(entity.effective),
+      othersText: entity.others === 0 ? '–' : percentText(entity.others),
+      votesText: entity.method === 'top' ? '' : percentText(entity.votes),
+    })),
+  );
+  protected readonly says = computed(() => {
+    const { view } = this.state();
+    if (!view) return '';
+    const of = (method: Entity['method']) => view.entities.filter((entity) => entity.method === method).length;
+    const inProportion = of('proportionate');
+    return [
+      `${view.group.currency} · ${dayInWords(view.day)} · ${1 + of('full')} in full`,
+      inProportion > 0 ? `${inProportion} in proportion` : '',
+      of('equity') > 0 ? `${of('equity')} as one line` : '',
+      view.hidden > 0 ? `${view.hidden} that you may not see` : '',
+    ]
+      .filter(Boolean)
+      .join(', ');
+  });
+
+  protected retry(): void {
+    this.asking.again();
+  }
+
+  protected boxText({ method, currency, holders }: Entity): string {
+    const held = holders.reduce((sum, { percent }) => sum + percent, 0);
+    if (method === 'top') return `${currency} · head`;
+    return `${currency} · ${percentText(held)}${method === 'equity' ? ', associate' : ''}`;
+  }
+}
