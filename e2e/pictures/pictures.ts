@@ -97,7 +97,10 @@ test('a foreign file and how it is read', async ({ page }) => {
 
 test('the structure of a group', async ({ page }) => {
   await page.goto('/structure?scope=LMG&as_at=2026-08');
-  await page.getByTestId('tree').getByRole('button', { name: /Larkmoor Japan/ }).click();
+  await page
+    .getByTestId('tree')
+    .getByRole('button', { name: /Larkmoor Japan/ })
+    .click();
   await take(page, 'structure');
 });
 

@@ -128,15 +128,15 @@ describe('setting up tables', () => {
     expect(other.issues).toEqual([]);
     const { issues } = await save('entities', {
       put: [
-        ['ONE', 'One', 'USD', 'weeks'],
-        ['TWO', 'Two', 'GBP', 'weeks'],
+        ['ONE', 'One', 'USD', 'weeks', '', ''],
+        ['TWO', 'Two', 'GBP', 'weeks', '', ''],
       ],
     });
     expect(issues.map(({ code, line }) => [code, line])).toEqual([
       ['CORE_ENTITY_CURRENCY_CHANGED', 1],
       ['CORE_ENTITY_CALENDAR_CHANGED', 1],
     ]);
-    expect((await save('entities', { put: [['TWO', 'Two', 'GBP', 'weeks']] })).issues).toEqual([]);
+    expect((await save('entities', { put: [['TWO', 'Two', 'GBP', 'weeks', '30.5', 'temporal']] })).issues).toEqual([]);
   });
 
   it('keeps the days of periods that hold postings', async () => {

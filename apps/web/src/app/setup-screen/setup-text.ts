@@ -69,6 +69,12 @@ const COLUMNS: Record<string, ColumnText> = {
   'entities.name': { label: 'Name', width: 'minmax(220px, 3fr)' },
   'entities.currency': { label: 'Currency', width: '90px', hint: 'Stays as it is once there are postings' },
   'entities.calendar': { label: 'Fiscal calendar', width: 'minmax(130px, 1fr)' },
+  'entities.tax_rate': {
+    label: 'Tax rate, %',
+    width: '92px',
+    hint: 'For deferred tax on adjustments of the group; 0 is none, empty is not said',
+  },
+  'entities.translation': { label: 'Translated', width: '104px', hint: 'At closing rates when empty, or temporal' },
   'dimensions.dimension': { label: 'Dimension', width: 'minmax(120px, 1fr)' },
   'dimensions.value': { label: 'Value', width: 'minmax(110px, 1fr)' },
   'dimensions.name': { label: 'Name', width: 'minmax(200px, 2.5fr)' },
