@@ -318,7 +318,8 @@ export const JournalViewSchema = v.object({
       /** Document that the line settles. */
       settles: v.string(),
       sourceLine: v.number(),
-      attributes: v.array(v.object({ name: v.string(), value: v.string() })),
+      /** What the line carries; `text` is the value as people call it. */
+      attributes: v.array(v.object({ name: v.string(), value: v.string(), text: v.string() })),
     }),
   ),
 });

@@ -133,6 +133,7 @@ describe('the tables that groups, partners and open items stand on', () => {
     );
     expect(JSON.stringify(journals)).toContain('"documentType":"invoice","due":"2026-02-28"');
     expect(JSON.stringify(journals)).toContain('"settles":"INV-7"');
+    expect(JSON.stringify(journals)).toContain('{"name":"partner","value":"C1","text":"Casa Verano"}');
     await app.close();
   });
 });

@@ -1,5 +1,5 @@
 import type { JournalView } from '@margin-lens/contract';
-import { BASES, JOURNAL_KINDS } from '@margin-lens/core';
+import { BASES, inWords, JOURNAL_KINDS } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { requireEntity } from '../../base/viewer';
 import { attributeList } from '../../store/attributes';
@@ -52,7 +52,8 @@ export async function journalView(snapshot: Snapshot, id: number): Promise<Journ
       basis: BASES[basis]!,
       attributes: attributeList(parts).map(({ name, value }) => ({
         name,
-        value: name === 'partner' ? model.partnerName(value) : value,
+        value,
+        text: name === 'partner' ? model.partnerName(value) : inWords(value),
       })),
     })),
   };

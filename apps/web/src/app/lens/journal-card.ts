@@ -116,7 +116,7 @@ export class JournalCard {
       debitText: line.debit === 0 ? '' : this.text(line.debit),
       creditText: line.credit === 0 ? '' : this.text(line.credit),
       carries: [
-        ...line.attributes.map(({ value }) => inWords(value)),
+        ...line.attributes.map(({ text }) => text),
         line.quantity ? `quantity ${line.quantity / 10_000}` : '',
         line.currencyAmount === null
           ? ''
