@@ -93,7 +93,7 @@ describe('the interface over books', () => {
       ['5000', 30_000, 0],
       ['1000', 0, 30_000],
     ]);
-    expect(journal.lines[0]!.attributes).toEqual([{ name: 'team', value: 'red' }]);
+    expect(journal.lines[0]!.attributes).toEqual([{ name: 'team', value: 'red', text: 'red' }]);
   });
 
   it('exports CSV with exact figures and neutralised texts', async () => {
