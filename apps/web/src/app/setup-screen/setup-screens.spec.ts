@@ -139,6 +139,11 @@ describe('TableSetupScreen', () => {
     await bed.settle();
     expect(bed.text('ml-sheet')).toContain('France');
     expect(bed.text('ml-sheet')).not.toContain('America');
+    // what is given up brings the rows back as they were, still those of the branch
+    await bed.press('Delete');
+    await bed.press('Discard');
+    expect(bed.text('ml-sheet')).toContain('France');
+    expect(bed.text('ml-sheet')).not.toContain('America');
     await bed.press('All values');
     expect(bed.text('ml-sheet')).toContain('America');
   });

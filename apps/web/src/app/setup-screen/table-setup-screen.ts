@@ -110,14 +110,12 @@ export class TableSetupScreen implements HoldsUnsaved {
       .filter(({ isRemoved }) => !isRemoved)
       .map(({ cells }) => cells),
   );
-  /** The branch of the tree that the sheet shows alone, with the rows that were in it when it was chosen. */
-  protected readonly branch = signal<{ key: string; ids: ReadonlySet<number> } | undefined>(undefined);
+  /** The branch of the tree that the sheet shows alone, with the values that were in it when it was chosen. */
+  protected readonly branch = signal<{ key: string; keys: ReadonlySet<string> } | undefined>(undefined);
 
   protected showBranch(node: ValueNode | undefined): void {
     if (!node) return this.branch.set(undefined);
-    const keys = new Set(nodesOf([node]).map(({ key }) => key));
-    const rows = this.store.draft.rows().filter(({ cells }) => keys.has(keyOfRow(cells)));
-    this.branch.set({ key: node.key, ids: new Set(rows.map(({ id }) => id)) });
+    this.branch.set({ key: node.key, keys: new Set(nodesOf([node]).map(({ key }) => key)) });
   }
 
   /** Where values of dimensions stand in their trees. */
@@ -166,7 +164,7 @@ export class TableSetupScreen implements HoldsUnsaved {
   private readonly unclassifiedIds = computed(() => new Set(this.unclassified().map(({ id }) => id)));
   protected readonly only = computed(() => {
     const branch = this.branch();
-    if (branch) return ({ id, base }: DraftRow) => branch.ids.has(id) || base === undefined;
+    if (branch) return ({ base }: DraftRow) => base === undefined || branch.keys.has(keyOfRow(base));
     if (!this.isOnlyUnclassified()) return undefined;
     const ids = untracked(this.unclassifiedIds);
     return ({ id }: DraftRow) => ids.has(id);
@@ -207,7 +205,7 @@ export class TableSetupScreen implements HoldsUnsaved {
       const name = this.table();
       untracked(() => this.store.load(name));
     });
-    // rows that are read anew are others; the branch stays where it is still there
+    // what was saved may stand elsewhere in the tree; the branch stays where it is still there
     effect(() => {
       this.store.table();
       untracked(() => this.showBranch(nodesOf(valueTree(this.values())).find(({ key }) => key === this.branch()?.key)));
