@@ -1,3 +1,4 @@
+import { sharesOn } from '../account/share-of-day';
 import { codeRanges, doOverlap, type CodeRange } from '../account/code-ranges';
 import { issue, type Issue } from '../issue/issue';
 import type { OwnershipShare } from './check-ownership';
@@ -52,10 +53,11 @@ function unknownHoldings(table: string, rows: readonly GroupRow[], shares: reado
 /** What is sold was held the day before, and ownership says what is left: a disposal itself changes no percent. */
 function problemsOfDisposal(row: GroupRow, shares: readonly OwnershipShare[]): Issue[] {
   const date = row['date']!;
-  const ofPair = shares.filter((share) => pairOf(share) === pairOf(row)).sort((a, b) => (a.from < b.from ? -1 : 1));
+  const ofPair = shares.filter((share) => pairOf(share) === pairOf(row));
   if (ofPair.length === 0) return []; // said already
-  const held = ofPair.findLast(({ from }) => from < date)?.percent ?? 0;
-  const left = ofPair.findLast(({ from }) => from <= date)?.percent ?? 0;
+  const earlier = ofPair.filter(({ from }) => from < date);
+  const held = sharesOn(earlier, date)[0]?.percent ?? 0;
+  const left = sharesOn(ofPair, date)[0]?.percent ?? 0;
   const sold = Number(row['percent_sold']);
   const params = { investor: row['investor']!, investee: row['investee']!, date, sold, held, left };
   const place = { file: 'disposals.csv', column: 'percent_sold' };

@@ -1,3 +1,4 @@
+import { sharesOn } from '../account/share-of-day';
 import { issue, type Issue } from '../issue/issue';
 
 /** A share as stored; it holds from its day until the next of the same two entities. */
@@ -10,16 +11,6 @@ export interface OwnershipShare {
 
 /** Rounding that shares written with two decimals may add up to, in percent. */
 const TOLERANCE = 0.005;
-
-/** The shares that hold on a day. */
-function sharesOn(shares: readonly OwnershipShare[], day: string): OwnershipShare[] {
-  const latest = new Map<string, OwnershipShare>();
-  for (const share of shares) {
-    const key = `${share.investor}|${share.investee}`;
-    if (share.from <= day && share.from >= (latest.get(key)?.from ?? '')) latest.set(key, share);
-  }
-  return [...latest.values()].filter(({ percent }) => percent > 0);
-}
 
 /** A way from an entity back to itself, or undefined. */
 function circleOf(shares: readonly OwnershipShare[]): string[] | undefined {
@@ -58,7 +49,7 @@ export function checkOwnership(shares: readonly OwnershipShare[], file: string):
     seen.add(key);
   };
   for (const from of [...new Set(others.map((share) => share.from))].sort()) {
-    const held = sharesOn(others, from);
+    const held = sharesOn(others, from).filter(({ percent }) => percent > 0);
     const circle = circleOf(held);
     if (circle) once('circle', () => issue('CORE_OWNERSHIP_CIRCULAR', { path: circle.join(' > ') }, { file }));
     const sums = new Map<string, number>();

@@ -5,6 +5,7 @@ import {
   decimal,
   integer,
   need,
+  optional,
   percent,
   period,
   refers,
@@ -23,10 +24,7 @@ const account = (name: string) => refers(name, 'accounts');
  */
 export const GROUP_RESOURCES: readonly ResourceSpec[] = [
   {
-    name: 'acquisitions',
-    file: 'acquisitions.csv',
-    table: 'acquisition',
-    required: false,
+    ...optional('acquisitions', 'acquisition'),
     columns: [
       INVESTOR,
       INVESTEE,
@@ -45,10 +43,7 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     key: ['investor', 'investee', 'date', 'item', 'account'],
   },
   {
-    name: 'disposals',
-    file: 'disposals.csv',
-    table: 'disposal',
-    required: false,
+    ...optional('disposals', 'disposal'),
     columns: [
       INVESTOR,
       INVESTEE,
@@ -60,18 +55,12 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     key: ['investor', 'investee', 'date'],
   },
   {
-    name: 'impairments',
-    file: 'impairments.csv',
-    table: 'impairment',
-    required: false,
+    ...optional('impairments', 'impairment'),
     columns: [INVESTOR, INVESTEE, need(period('period')), need(decimal('amount'))],
     key: ['investor', 'investee', 'period'],
   },
   {
-    name: 'associate_results',
-    file: 'associate_results.csv',
-    table: 'associate_result',
-    required: false,
+    ...optional('associate_results', 'associate_result'),
     columns: [
       need(refers('entity', 'entities')),
       need(period('period')),
@@ -82,10 +71,7 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     key: ['entity', 'period'],
   },
   {
-    name: 'stock_held',
-    file: 'stock_held.csv',
-    table: 'stock_held',
-    required: false,
+    ...optional('stock_held', 'stock_held'),
     columns: [
       need(refers('holder', 'entities')),
       need(refers('seller', 'entities')),
@@ -99,10 +85,7 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     key: ['holder', 'seller', 'period', 'stock_account'],
   },
   {
-    name: 'asset_transfers',
-    file: 'asset_transfers.csv',
-    table: 'asset_transfer',
-    required: false,
+    ...optional('asset_transfers', 'asset_transfer'),
     columns: [
       need(refers('seller', 'entities')),
       need(refers('buyer', 'entities')),
@@ -117,10 +100,7 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     key: ['seller', 'buyer', 'period', 'account'],
   },
   {
-    name: 'asset_layers',
-    file: 'asset_layers.csv',
-    table: 'asset_layer',
-    required: false,
+    ...optional('asset_layers', 'asset_layer'),
     columns: [
       need(refers('entity', 'entities')),
       need(account('account')),
@@ -136,10 +116,7 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     key: ['entity', 'account', 'layer'],
   },
   {
-    name: 'historical',
-    file: 'historical.csv',
-    table: 'historical_amount',
-    required: false,
+    ...optional('historical', 'historical_amount'),
     columns: [
       need(refers('entity', 'entities')),
       need(account('account')),
@@ -151,10 +128,7 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     key: ['entity', 'account', 'date', 'currency'],
   },
   {
-    name: 'standing_rules',
-    file: 'standing_rules.csv',
-    table: 'standing_rule',
-    required: false,
+    ...optional('standing_rules', 'standing_rule'),
     columns: [
       need(refers('group', 'groups')),
       need(text('rule')),
@@ -169,18 +143,12 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     key: ['group', 'rule'],
   },
   {
-    name: 'account_map',
-    file: 'account_map.csv',
-    table: 'account_map',
-    required: false,
+    ...optional('account_map', 'account_map'),
     columns: [need(refers('entity', 'entities')), need(text('from')), need(account('to'))],
     key: ['entity', 'from'],
   },
   {
-    name: 'value_map',
-    file: 'value_map.csv',
-    table: 'value_map',
-    required: false,
+    ...optional('value_map', 'value_map'),
     columns: [
       need(refers('entity', 'entities')),
       need(refers('dimension', 'dimensions')),
@@ -190,18 +158,12 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     key: ['entity', 'dimension', 'from'],
   },
   {
-    name: 'calendar_map',
-    file: 'calendar_map.csv',
-    table: 'calendar_map',
-    required: false,
+    ...optional('calendar_map', 'calendar_map'),
     columns: [need(refers('entity', 'entities')), need(period('from')), need(period('to'))],
     key: ['entity', 'from'],
   },
   {
-    name: 'eliminations',
-    file: 'eliminations.csv',
-    table: 'elimination_line',
-    required: false,
+    ...optional('eliminations', 'elimination_line'),
     columns: [
       need(refers('group', 'groups')),
       need(text('journal')),

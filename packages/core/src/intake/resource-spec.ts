@@ -34,3 +34,8 @@ export const currency = (name: string): ColumnSpec => ({ name, type: 'currency' 
 export const choice = (name: string, ...choices: string[]): ColumnSpec => ({ name, type: 'text', choices });
 export const refers = (name: string, resource: string): ColumnSpec => ({ name, type: 'text', refers: resource });
 export const percent = (name: string): ColumnSpec => ({ name, type: 'percent' });
+
+/** A table that a package may leave out; its file bears its name. */
+export const optional = (name: string, table: string): Pick<ResourceSpec, 'name' | 'file' | 'table' | 'required'> => ({
+  ...{ name, file: `${name}.csv`, table, required: false },
+});

@@ -7,6 +7,7 @@ import {
   decimal,
   integer,
   need,
+  optional,
   percent,
   period,
   refers,
@@ -52,10 +53,7 @@ export const RESOURCES: readonly ResourceSpec[] = [
     key: ['code'],
   },
   {
-    name: 'partners',
-    file: 'partners.csv',
-    table: 'partner',
-    required: false,
+    ...optional('partners', 'partner'),
     columns: [
       need(text('code')),
       need(text('name')),
@@ -66,10 +64,7 @@ export const RESOURCES: readonly ResourceSpec[] = [
     key: ['code'],
   },
   {
-    name: 'groups',
-    file: 'groups.csv',
-    table: 'entity_group',
-    required: false,
+    ...optional('groups', 'entity_group'),
     columns: [
       need(text('code')),
       need(text('name')),
@@ -82,10 +77,7 @@ export const RESOURCES: readonly ResourceSpec[] = [
     key: ['code'],
   },
   {
-    name: 'ownership',
-    file: 'ownership.csv',
-    table: 'ownership',
-    required: false,
+    ...optional('ownership', 'ownership'),
     columns: [
       need(refers('investor', 'entities')),
       need(refers('investee', 'entities')),
@@ -119,34 +111,22 @@ export const RESOURCES: readonly ResourceSpec[] = [
     key: ['number'],
   },
   {
-    name: 'period_status',
-    file: 'period_status.csv',
-    table: 'period_status',
-    required: false,
+    ...optional('period_status', 'period_status'),
     columns: [need(refers('entity', 'entities')), need(period('period')), need(choice('status', 'open', 'closed'))],
     key: ['entity', 'period'],
   },
   {
-    name: 'cash_flow',
-    file: 'cash_flow.csv',
-    table: 'cash_flow_line',
-    required: false,
+    ...optional('cash_flow', 'cash_flow_line'),
     columns: [need(refers('account', 'accounts')), text('flow'), need(text('line')), need(decimal('factor'))],
     key: ['account', 'flow', 'line'],
   },
   {
-    name: 'dimensions',
-    file: 'dimensions.csv',
-    table: 'dimension_value',
-    required: false,
+    ...optional('dimensions', 'dimension_value'),
     columns: [need(text('dimension')), need(text('value')), need(text('name')), text('parent')],
     key: ['dimension', 'value'],
   },
   {
-    name: 'rates',
-    file: 'rates.csv',
-    table: 'rate',
-    required: false,
+    ...optional('rates', 'rate'),
     columns: [
       text('set'),
       need(currency('base')),
@@ -159,10 +139,7 @@ export const RESOURCES: readonly ResourceSpec[] = [
     key: ['set', 'base', 'quote', 'period', 'date', 'type'],
   },
   {
-    name: 'versions',
-    file: 'versions.csv',
-    table: 'version',
-    required: false,
+    ...optional('versions', 'version'),
     columns: [
       need(text('code')),
       need(text('name')),
@@ -178,18 +155,12 @@ export const RESOURCES: readonly ResourceSpec[] = [
     key: ['code'],
   },
   {
-    name: 'source_links',
-    file: 'source_links.csv',
-    table: 'source_link',
-    required: false,
+    ...optional('source_links', 'source_link'),
     columns: [need(refers('entity', 'entities')), text('document_type'), need(text('pattern'))],
     key: ['entity', 'document_type'],
   },
   {
-    name: 'attachments',
-    file: 'attachments.csv',
-    table: 'attachment',
-    required: false,
+    ...optional('attachments', 'attachment'),
     columns: [
       need(refers('entity', 'entities')),
       need(integer('fiscal_year')),

@@ -1,3 +1,4 @@
+import { sharesOn } from '../account/share-of-day';
 import type { Holding } from './group-members';
 
 /** A part of a whole, exact. */
@@ -82,17 +83,11 @@ interface Link {
   share: Share;
 }
 
-/** The shares that hold on a day: of each pair the last that began. */
-function holdingsOn(holdings: readonly Holding[], day: string): Link[] {
-  const last = new Map<string, Holding>();
-  for (const holding of holdings) {
-    const key = JSON.stringify([holding.investor, holding.investee]);
-    if (holding.from <= day && holding.from >= (last.get(key)?.from ?? '')) last.set(key, holding);
-  }
-  return [...last.values()]
+/** What is held on a day. */
+const holdingsOn = (holdings: readonly Holding[], day: string): Link[] =>
+  sharesOn(holdings, day)
     .map(({ investor, investee, method, percent }) => ({ investor, investee, method, share: shareOf(percent) }))
     .filter(({ share }) => share.part > 0n);
-}
 
 /** What lies below an entity, each behind all that hold it; the circle that a wrong record makes is cut. */
 function inOrder(top: string, links: readonly Link[]): string[] {

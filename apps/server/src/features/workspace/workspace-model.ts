@@ -129,6 +129,7 @@ export class WorkspaceModel implements Masters, Documents {
   readonly documents: Documents['documents'];
   readonly setAside: Documents['setAside'];
   private readonly values: ReadonlyMap<string, ReadonlySet<string>>;
+  private readonly partnerNames: ReadonlyMap<string, string>;
   private readonly accountById: ReadonlyMap<number, string>;
 
   constructor(masters: Masters, { documents, setAside }: Documents, structure: Structure) {
@@ -153,16 +154,17 @@ export class WorkspaceModel implements Masters, Documents {
     this.eliminations = structure.eliminations;
     this.documents = documents;
     this.setAside = setAside;
+    this.partnerNames = new Map([...masters.entities, ...masters.partners].map(({ code, name }) => [code, name]));
     this.values = new Map([
       ...masters.trees.map(({ name, values }) => [name, new Set(values.map(({ value }) => value))] as const),
-      ['partner', new Set([...masters.entities, ...masters.partners].map(({ code }) => code))],
+      ['partner', new Set(this.partnerNames.keys())],
     ]);
     this.accountById = new Map([...masters.accountIds].map(([number, id]) => [id, number]));
   }
 
   /** Name of a customer, supplier or entity; its code where nothing is known of it. */
   partnerName(partner: string): string {
-    return [...this.partners, ...this.entities].find(({ code }) => code === partner)?.name ?? partner;
+    return this.partnerNames.get(partner) ?? partner;
   }
 
   /** Names of the dimensions. */
