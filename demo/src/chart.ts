@@ -125,18 +125,19 @@ block(2000, 10, 'equity', 'Equity', 'Share capital', ['Share capital', 'Share pr
 block(2020, 10, 'equity', 'Equity', 'Reserves', ['Legal reserve', 'Revaluation reserve'], {
   translation: 'historical',
 });
-block(
-  2040,
-  10,
-  'equity',
-  'Equity',
-  'Retained earnings',
-  ['Retained earnings', 'Dividends declared', 'Translation reserve', 'Non-controlling interests'],
-  { translation: 'historical' },
-);
+block(2040, 10, 'equity', 'Equity', 'Retained earnings', ['Retained earnings', 'Dividends declared'], {
+  translation: 'historical',
+});
+block(2060, 5, 'equity', 'Equity', 'Translation reserve', ['Translation reserve', 'Rounding of translation'], {
+  translation: 'historical',
+});
+block(2070, 10, 'equity', 'Equity', 'Non-controlling interests', ['Non-controlling interests'], {
+  translation: 'historical',
+});
 setRole('2040', { role: 'retained_earnings' });
 setRole('2050', { role: 'dividends' });
 setRole('2060', { role: 'translation_reserve' });
+setRole('2065', { role: 'rounding' });
 setRole('2070', { role: 'non_controlling_interests' });
 setRole('1030', { role: 'goodwill' });
 block(

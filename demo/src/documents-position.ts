@@ -67,6 +67,8 @@ export const BALANCE_SHEET: RowLayout = {
           claim('share_capital', 'Share capital', sub('Equity', 'Share capital')),
           claim('reserves', 'Reserves', sub('Equity', 'Reserves')),
           claim('retained_earnings', 'Retained earnings and dividends', sub('Equity', 'Retained earnings')),
+          claim('translation_reserve', 'Translation reserve', sub('Equity', 'Translation reserve')),
+          claim('non_controlling_interests', 'Non-controlling interests', sub('Equity', 'Non-controlling interests')),
           {
             kind: 'accounts',
             id: 'result_for_the_year',

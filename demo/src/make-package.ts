@@ -9,7 +9,7 @@ import { DOCUMENTS } from './documents';
 import { FIGURE_HEADER, writeFigures } from './figures';
 import { Intercompany, postStories } from './group-stories';
 import { postAdjustments, postMonth, postOpening } from './month-of-entity';
-import { makeRates, QUOTED, type MonthRates } from './rates';
+import { makeRates, QUOTED, START, type MonthRates, type QuotedCurrency } from './rates';
 import { Random } from './random';
 import { CUSTOMERS, SUPPLIERS } from './partners';
 import { CALENDAR, DIMENSIONS, ENTITIES, fiscalMonths, GROUP, LAST_ACTUAL, periodKey, type Month } from './scenario';
@@ -185,9 +185,9 @@ async function writeMasters(
   );
   await table('rates', rateRows(months, rates));
   await table('historical', [
-    ['LMT', '2000', '2024-04-01', '', '-20400000.00', '-4733178.65'],
-    ['LMU', '2000', '2024-04-01', '', '-1290000.00', '-1505250.88'],
-    ['LMJ', '2000', '2024-04-01', '', '-142500000', '-872093.02'],
+    ['LMT', '2000', '2024-03-31', '', '-20400000.00', '-4733178.65'],
+    ['LMU', '2000', '2024-03-31', '', '-1290000.00', '-1505250.88'],
+    ['LMJ', '2000', '2024-03-31', '', '-142500000', '-872093.02'],
     ['LMA', '2000', '2026-06-01', '', '-1245000.00', '-1152777.78'],
   ]);
   await table('cash_flow', cashFlowRows());
@@ -244,11 +244,18 @@ function calendarRows(month: Month): Cell[][] {
   return month.period === 12 ? [regular, adjustments] : [regular];
 }
 
+const rateDigits = (currency: QuotedCurrency) => (currency === 'JPY' ? 2 : 4);
+
+/** Last day of the month before. */
+const dayBefore = ({ year, month }: Month) => new Date(Date.UTC(year, month - 1, 0)).toISOString().slice(0, 10);
+
 function* rateRows(months: readonly Month[], rates: ReadonlyMap<string, MonthRates>): Generator<Cell[]> {
+  for (const currency of QUOTED)
+    yield ['', 'EUR', currency, '', dayBefore(months[0]!), 'closing', START[currency].toFixed(rateDigits(currency))];
   for (const month of months) {
     for (const currency of QUOTED) {
       const { closing, average } = rates.get(`${currency} ${month.key}`)!;
-      const digits = currency === 'JPY' ? 2 : 4;
+      const digits = rateDigits(currency);
       const period = periodKey(month.fiscalYear, month.period);
       yield ['', 'EUR', currency, period, '', 'closing', closing.toFixed(digits)];
       yield ['', 'EUR', currency, period, '', 'average', average.toFixed(digits)];

@@ -6,6 +6,7 @@ import {
   RateTable,
   scopeOfGroup,
   SegmentBuilder,
+  StatedAmounts,
   type Books as BooksOf,
   type Scope,
   type StoredPeriods,
@@ -46,6 +47,7 @@ export function largeGroup(
       name: `Entity ${at}`,
       currency: { kind: 'currency' as const, code, digits },
       calendar,
+      translation: 'closing' as const,
     };
   });
   const holdings = entities
@@ -59,14 +61,16 @@ export function largeGroup(
     // another stamp has another rate of one currency
     books: (stamp) => {
       const rates = CURRENCIES.slice(1).flatMap((quote, at) =>
-        periods.map(({ key }) => ({
-          base: 'EUR',
-          quote,
-          period: key,
-          rate: `${at + 2}.${1000 + (at === 0 ? stamp : 0)}`,
-        })),
+        periods.flatMap(({ key }) =>
+          (['average', 'closing'] as const).map((type) => ({
+            ...{ set: '', base: 'EUR', quote, type, period: key, date: '' },
+            rate: `${at + 2}.${1000 + (at === 0 ? stamp : 0)}`,
+          })),
+        ),
       );
-      return new Books(masters, { combinations, cubeAt: () => cube, rates: new RateTable(rates), ownership: 1 }, kept);
+      const stated = new StatedAmounts([], 'EUR', () => undefined);
+      const balances = { combinations, cubeAt: () => cube, rates: new RateTable(rates), stated, ownership: 1 };
+      return new Books(masters, balances, kept);
     },
   };
 }

@@ -15,18 +15,20 @@ export const ReasonSchema = v.picklist([
   'no_data',
   'to_come',
   'not_meaningful',
-  'not_translated',
   'rate_missing',
   'planned_higher',
   'cycle',
   'not_permitted',
 ]);
 
-/** What a reason began at: a rate that is not there, or balances of an entity that wait for translation. */
-const OriginSchema = v.variant('kind', [
-  v.object({ kind: v.literal('average_rate'), from: v.string(), to: v.string(), period: v.string() }),
-  v.object({ kind: v.literal('balances'), entity: v.string(), from: v.string(), to: v.string() }),
-]);
+/** What a reason began at: a rate that is not there. */
+const OriginSchema = v.object({
+  kind: v.literal('rate'),
+  type: v.picklist(['average', 'closing']),
+  from: v.string(),
+  to: v.string(),
+  period: v.string(),
+});
 
 /** A figure: minor units, fraction, or the reason why there is none. See `Figure` in core. */
 export const FigureSchema = v.object({

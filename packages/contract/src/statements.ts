@@ -202,19 +202,43 @@ export const WhySchema = v.object({
 });
 export type WhyView = v.InferOutput<typeof WhySchema>;
 
+/** What stands at a place in the books; see `BookNode` in core. */
+const BOOK_PLACES = [
+  ...(['movement', 'opening_entries', 'flow', 'exchange_difference', 'entered', 'left'] as const),
+  ...(['opening', 'closing', 'roll_over'] as const),
+  ...(['reserve_net_assets', 'reserve_result', 'reserve_other', 'reserve_rounding'] as const),
+] as const;
+
+/** At what an amount was turned: a rate, quoted for the two currencies or through a third, or what it was worth then. */
+const TurnedAtSchema = v.object({
+  type: v.picklist(['average', 'closing', 'historical']),
+  /** Units of `to` for one of `from`, or where `isInverse`, the other way round. */
+  rate: v.exactOptional(
+    v.object({
+      rate: v.string(),
+      isInverse: v.boolean(),
+      then: v.exactOptional(v.object({ through: v.string(), rate: v.string(), isInverse: v.boolean() })),
+    }),
+  ),
+  /** Minor units of both currencies, debit positive. */
+  stated: v.array(v.object({ date: v.string(), local: v.number(), amount: v.number() })),
+});
+export type TurnedAtView = v.InferOutput<typeof TurnedAtSchema>;
+
 const TraceLabelSchema = v.variant('kind', [
   v.object({ kind: v.literal('cell'), row: v.string(), column: v.string(), block: v.string() }),
   v.object({ kind: v.literal('account'), number: v.string(), name: v.string() }),
   v.object({
     kind: v.literal('entity'),
     entity: v.string(),
+    what: v.picklist(BOOK_PLACES),
     period: v.string(),
     number: v.string(),
     name: v.string(),
   }),
   v.object({
     kind: v.literal('period'),
-    what: v.picklist(['movement', 'opening', 'closing', 'opening_entries', 'roll_over']),
+    what: v.picklist(BOOK_PLACES),
     period: v.string(),
     number: v.string(),
     name: v.string(),
@@ -250,6 +274,8 @@ export const TraceViewSchema = v.object({
     'formula',
     'members',
     'scaled',
+    'at_difference',
+    'rounding',
     'postings',
     'hidden',
     'undefined',
@@ -261,9 +287,15 @@ export const TraceViewSchema = v.object({
   /** A formula as it is typed, with names. */
   formula: v.nullable(v.string()),
   sum: v.nullable(v.number()),
-  /** The rate that an amount was translated at: units of `to` for one of `from`, or where `isInverse`, the other way round. */
-  rate: v.nullable(
-    v.object({ from: v.string(), to: v.string(), rate: v.string(), isInverse: v.boolean(), rest: v.number() }),
+  /** At what an amount came into another currency, less at what; `rest` is what rounding gave, in minor units. */
+  turned: v.nullable(
+    v.object({
+      from: v.string(),
+      to: v.string(),
+      at: TurnedAtSchema,
+      less: v.nullable(TurnedAtSchema),
+      rest: v.number(),
+    }),
   ),
   postings: v.nullable(
     v.object({

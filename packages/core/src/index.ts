@@ -66,7 +66,9 @@ export { type NameSpace, storeFormula, typedFormula } from './formula/formula-na
 export { type Group, scopeOfGroup } from './scope/group-scope';
 export { type Holding } from './scope/group-members';
 export { type Scope, type ScopeEntity, scopeOfEntity, type StoredPeriods } from './scope/scope';
-export { RateTable } from './currency/rate-table';
+export { type Rate, RATE_TYPES, RateTable, type RateType } from './currency/rate-table';
+export { type QuotedRate } from './currency/quoted-rate';
+export { StatedAmounts } from './books/stated-amounts';
 export { checkAdjustment, type CheckedAdjustment } from './intake/check-adjustment';
 export { checkOwnership } from './intake/check-ownership';
 export { checkRates } from './intake/check-rates';
@@ -270,7 +272,6 @@ export {
   type ExceptionRow,
   exceptionsOf,
   type ExceptionSpan,
-  type LimitRate,
   limitsByRow,
   limitsIn,
 } from './variance/exceptions';

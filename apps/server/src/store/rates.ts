@@ -1,18 +1,19 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import { RateTable } from '@margin-lens/core';
+import { RATE_TYPES, RateTable, type RateType } from '@margin-lens/core';
 import { rowsOf } from './masters';
 
-/** The average rates of the usual set, as they are or as they were at a revision. */
-export async function averageRates(em: EntityManager, at?: number): Promise<RateTable> {
+/** All rates, as they are or as they were at a revision. @param reporting the currency that cross rates go through */
+export async function rateTable(em: EntityManager, reporting: string, at?: number): Promise<RateTable> {
   const rows = await rowsOf(em, 'rates', at);
+  const isType = (type: string): type is RateType => RATE_TYPES.some((each) => each === type);
   return new RateTable(
-    rows
-      .filter((row) => row['type'] === 'average' && row['set'] === '' && row['period'] !== '')
-      .map((row) => ({
-        base: String(row['base']),
-        quote: String(row['quote']),
-        period: String(row['period']),
-        rate: String(row['rate']),
-      })),
+    rows.flatMap((row) => {
+      const cell = (name: string) => String(row[name] ?? '');
+      const type = cell('type');
+      if (!isType(type)) return [];
+      const [set, base, quote, rate] = [cell('set'), cell('base'), cell('quote'), cell('rate')];
+      return { set, base, quote, type, period: cell('period'), date: cell('date'), rate };
+    }),
+    reporting,
   );
 }

@@ -6,6 +6,8 @@ export interface BooksSelection {
   scope: string | undefined;
   /** ISO 4217 code that figures are wanted in, or the books of an entity as they stand; undefined for the currency of the statement. */
   currency?: string | undefined;
+  /** Code of an entity of that scope: what it alone brings in. */
+  member?: string | undefined;
   /** Version code; `actual` for the books. */
   version: string;
   /** Key of a period: actual figures up to it, the version's own after it; a forecast's own cut-over wins where it is later. */
@@ -29,10 +31,11 @@ export const OWN = 'own';
 export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, basis: 'reported', where: [] };
 
 /** Text that two selections share exactly when they are the same; empty for the whole actual books of the scope. */
-export function selectionKey({ scope, currency, version, actualTo, basis, where }: BooksSelection): string {
+export function selectionKey({ scope, currency, member, version, actualTo, basis, where }: BooksSelection): string {
   const parts = [
     scope === undefined ? '' : `scope:${scope}`,
     currency === undefined ? '' : `currency:${currency}`,
+    member === undefined ? '' : `member:${member}`,
     version === ACTUAL ? '' : `version:${version}`,
     version === ACTUAL || actualTo === undefined ? '' : `actual_to:${actualTo}`,
     basis === 'reported' ? '' : `basis:${basis}`,

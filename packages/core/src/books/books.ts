@@ -12,8 +12,10 @@ import { groupBooks } from './group-books';
 import { BookProblems } from './book-problems';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import { memberBooks, type MemberBooks } from './member-books';
+import type { RateChoice } from './member-rates';
 import { plannedHigher } from './planned-higher';
 import { ALL_SEEN, asksForLimited, type Sight } from './sight';
+import type { StatedAmounts } from './stated-amounts';
 import type { BookVersion } from './version-in-view';
 import { versionRows, versionsRead, type RowSource, type VersionSelection } from './version-rows';
 
@@ -62,7 +64,9 @@ export interface Balances {
   combinations: Combinations;
   cubeAt(revision?: number): Cube;
   rates: RateTable;
-  /** Revision that last moved who holds whom. */
+  /** What amounts were worth when they came about, where that was said. */
+  stated: StatedAmounts;
+  /** Revision that last moved who holds whom, and what was said of it. */
   ownership: number;
 }
 
@@ -82,13 +86,17 @@ export class Books {
     return this.kept.slice(key, () => this.make(entity, own));
   }
 
-  /** The books of a scope, or those of a selection in it: of one entity as it stands, else of what its members bring in. */
+  /**
+   * The books of a scope, or those of a selection in it: of one entity as it stands, else of what its members bring in, or
+   * of what one of them does.
+   */
   ofScope(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
     const sole = soleEntity(scope);
     if (sole) return this.read(sole, selection);
     const own = { ...selection, scope: undefined, currency: undefined };
-    const key = this.scopeKey(scope, own, scope.members);
-    return this.kept.slice(key, () => this.together(scope, own));
+    const members = scope.members.filter(({ entity }) => (own.member ?? entity.code) === entity.code);
+    const key = this.scopeKey(scope, own, members);
+    return this.kept.slice(key, () => this.together(scope, members, own));
   }
 
   /** The balances of a selection by combination, its demands on dimension values left aside. */
@@ -106,7 +114,7 @@ export class Books {
     return this.balances.combinations.mask(where, this.masters.trees);
   }
 
-  private together(scope: Scope, selection: BooksSelection): LedgerSlice {
+  private together(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection): LedgerSlice {
     const { where } = selection;
     const results =
       where.length === 0
@@ -114,8 +122,8 @@ export class Books {
         : this.mask(where).has(BROUGHT_FORWARD)
           ? this.ofScope(scope, { ...selection, where: [] })
           : 'none';
-    const members = scope.members.map((member) => this.member(scope, member, selection));
-    return groupBooks(scope, this.masters.accounts, members, results);
+    const books = members.map((member) => this.member(scope, member, { ...selection, member: undefined }));
+    return groupBooks(scope, this.masters.accounts, books, results);
   }
 
   /** What an entity brings in; kept as long as neither its books nor the rates of its currency move. */
@@ -124,21 +132,34 @@ export class Books {
     const { where } = selection;
     const { sight, balances } = this;
     return this.kept.member([entity.id, this.scopeKey(scope, selection, [member])].join('|'), () => {
-      const source = { scope, member, own: this.read(entity, selection), rates: balances.rates, sight };
+      const own = this.read(entity, selection);
+      const rates = this.ratesOf(scope, selection);
+      const source = { scope, member, own, rates, stated: balances.stated, sight };
       if (where.length === 0 && sight.where.length === 0) return memberBooks(source);
-      return memberBooks({ ...source, only: { rows: this.rows(entity, selection), mask: this.told(where).told } });
+      const { wanted, told } = this.told(where);
+      const whole = where.length === 0 ? undefined : this.member(scope, member, { ...selection, where: [] });
+      const takesResults = wanted.has(BROUGHT_FORWARD);
+      return memberBooks({
+        ...source,
+        only: { rows: this.rows(entity, selection), mask: told, whole, takesResults },
+      });
     });
   }
 
+  /** The rates of a version: its own set in the months that are its own, the usual one in actual months. */
+  private ratesOf({ calendar: { calendar } }: Scope, selection: BooksSelection): RateChoice {
+    const { versions } = this.masters;
+    const set = rateSetOf(versions, selection.version);
+    return { rates: this.balances.rates, set, after: set === '' ? -1 : actualUpTo(selection, { versions }, calendar) };
+  }
+
   /** What books of a scope, or what some of its members bring in, are made from. */
-  private scopeKey(
-    { code, currency, calendar }: Scope,
-    selection: BooksSelection,
-    members: readonly ScopeMember[],
-  ): string {
+  private scopeKey(scope: Scope, selection: BooksSelection, members: readonly ScopeMember[]): string {
+    const { code, currency, calendar } = scope;
     const { rates, ownership } = this.balances;
+    const { set } = this.ratesOf(scope, selection);
     const stamps = members.map(({ entity }) =>
-      [this.movedAt(entity, selection.version), rates.stamp(entity.currency.code, currency.code)].join(),
+      [this.movedAt(entity, selection.version), rates.stamp(entity.currency.code, currency.code, set)].join(),
     );
     const frame = ['scope', code, currency.code, calendar.calendar.code, ownership];
     return [...frame, selectionKey(selection), this.sight.key, ...stamps].join('|');
@@ -198,11 +219,18 @@ export class Books {
   }
 }
 
+/** The set of rates of a version; a branch without one has its parent's. */
+function rateSetOf(versions: readonly BookVersion[], code: string): string {
+  const version = versions.find((each) => each.code === code);
+  if (!version || version.rateSet !== '' || version.kind !== 'branch') return version?.rateSet ?? '';
+  return rateSetOf(versions, version.parent);
+}
+
 /** Marks where books hold rows that are wanted and may not be seen. */
 function markHidden(hidden: BookProblems, rows: BookRows, wanted: Mask, seen: Mask): void {
   rows((account, period, isOpening, combination) => {
     if (wanted.has(combination) && !seen.has(combination))
-      hidden.ofFlow(isOpening ? 'opening_entries' : 'movement', account, period, { reason: 'not_permitted' });
+      hidden.ofFlow(isOpening ? 'opening_entries' : 'flow', account, period, { reason: 'not_permitted' });
   });
 }
 

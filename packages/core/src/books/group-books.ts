@@ -1,17 +1,17 @@
 import type { Account } from '../account/nature';
 import type { Scope } from '../scope/scope';
-import { BookProblems, type Flow } from './book-problems';
+import { BookProblems } from './book-problems';
 import type { BookRows } from './book-rows';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import type { MemberBooks } from './member-books';
+import type { MovementParts } from './turn-member';
 
 /** Balances of a scope tell no combinations apart: that was done where they were read. */
 const NO_COMBINATION = 0;
-const FLOWS: readonly Flow[] = ['movement', 'opening_entries'];
 
 /**
  * The books of a scope of several entities, or of one in another currency: what its members bring in, added up and
- * carried forward in the scope's currency. What cannot be said yet is marked with its reason, and not added.
+ * carried forward in the scope's currency. What cannot be said is marked with its reason, and not added.
  * @source reference definitions 21 and 22; group notes, section 2
  */
 export function groupBooks(
@@ -22,14 +22,19 @@ export function groupBooks(
 ): LedgerSlice {
   const { calendar } = scope.calendar;
   const slice = ledgerOfRows(accounts, calendar, addedUp(members, accounts, calendar.periods.length), results);
-  const theirs = results === 'own' || results === 'none' ? results : (results.problems ?? 'none');
-  const problems = new BookProblems({ accounts, calendar }, theirs);
-  for (const member of members) problems.takeIn(member.problems);
+  const problems = new BookProblems(
+    { accounts, calendar },
+    'none',
+    members.map((member) => member.problems),
+  );
+  const parts = partsOf(members, accounts.length * calendar.periods.length);
+  const [only] = members;
   return {
     ...slice,
     holdsData: holdsData(scope, members),
     currency: scope.currency,
-    members,
+    ...(members.length === 1 ? { member: only! } : { members }),
+    ...(parts && { parts }),
     ...(problems.areNone ? {} : { problems }),
     ...plannedHigherOf(members),
   };
@@ -39,19 +44,34 @@ export function groupBooks(
 const addedUp =
   (members: readonly MemberBooks[], accounts: readonly Account[], count: number): BookRows =>
   (visit) => {
-    for (const flow of FLOWS) {
+    for (const column of ['movement', 'openingEntries'] as const) {
       const total = new Float64Array(accounts.length * count);
-      for (const { flows } of members) addInto(total, flows[flow]);
+      for (const member of members) addInto(total, member[column]);
       total.forEach((amount, at) => {
         if (amount === 0) return;
         const account = Math.floor(at / count);
         const isCount = accounts[account]!.nature === 'statistic';
         const [debit, credit] = isCount ? [0, 0] : [Math.max(amount, 0), Math.max(-amount, 0)];
-        const isOpening = flow === 'opening_entries';
+        const isOpening = column === 'openingEntries';
         visit(account, at % count, isOpening, NO_COMBINATION, debit, credit, isCount ? amount : 0);
       });
     }
   };
+
+/** What of the movements of all members was not posted. */
+function partsOf(members: readonly MemberBooks[], size: number): MovementParts | undefined {
+  const held = members.flatMap(({ parts }) => parts ?? []);
+  if (held.length === 0) return undefined;
+  const total = (part: keyof MovementParts): Float64Array | undefined => {
+    const amounts = held.flatMap((each) => each[part] ?? []);
+    if (amounts.length === 0) return undefined;
+    const sum = new Float64Array(size);
+    for (const each of amounts) addInto(sum, each);
+    return sum;
+  };
+  const [entered, left] = [total('entered'), total('left')];
+  return { exchange_difference: total('exchange_difference')!, ...(entered && left && { entered, left }) };
+}
 
 function addInto(total: Float64Array, amounts: Float64Array): void {
   for (let at = 0; at < total.length; at++) total[at]! += amounts[at]!;

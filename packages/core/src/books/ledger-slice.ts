@@ -4,6 +4,7 @@ import type { Unit } from '../figure/figure';
 import type { BookProblems } from './book-problems';
 import type { BookRows } from './book-rows';
 import type { MemberBooks } from './member-books';
+import type { MovementParts } from './turn-member';
 
 /**
  * One balance of one entity and version, all dimension values together.
@@ -43,8 +44,12 @@ export interface LedgerSlice {
   plannedHigher?: { accounts: Uint8Array; after: number };
   /** What money is measured in; undefined where whoever reads them knows. */
   currency?: Unit & { kind: 'currency' };
-  /** Of books of several entities, or of one in another currency: what each brings in. */
+  /** Of books of several entities: what each brings in. */
   members?: readonly MemberBooks[];
+  /** Of books of one entity in another currency or calendar, or of what one brings into others. */
+  member?: MemberBooks;
+  /** What of the movement was not posted; undefined where all was. */
+  parts?: MovementParts;
   /** What cannot be told. */
   problems?: BookProblems;
   /** What is in the figures, and may not be seen by itself. */

@@ -14,6 +14,8 @@ export interface BookVersion extends VersionInView {
   /** As stored. */
   id: number;
   fromPeriod: string;
+  /** Set of rates that its own months are translated at; empty for that of its parent, or the usual one. */
+  rateSet: string;
   settings: {
     /** What a plan opens with, where it is not the actual balances before its first month. */
     opening?: { version: string; period: string } | null;

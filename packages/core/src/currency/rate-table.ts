@@ -1,18 +1,34 @@
-import type { QuotedRate } from './translate-amount';
+import type { QuotedRate } from './quoted-rate';
 
-/** An average rate as it was delivered: units of `quote` for one of `base`, for a period by its key. */
-export interface AverageRate {
+export const RATE_TYPES = ['closing', 'average', 'historical', 'spot'] as const;
+/** Of a day's end, of a month, of what came about in a month, of a day. */
+export type RateType = (typeof RATE_TYPES)[number];
+
+/** A rate as it was delivered: units of `quote` for one of `base`. */
+export interface Rate {
+  /** Name of the set; empty for the usual one. */
+  set: string;
   base: string;
   quote: string;
+  type: RateType;
+  /** Key of a period; empty where the rate is of a day. */
   period: string;
+  /** ISO day; empty where the rate is of a period. */
+  date: string;
   /** Decimal text. */
   rate: string;
+}
+
+/** What a rate is of: a period by its key, or the day on which it ends. */
+export interface RateTime {
+  key: string;
+  end: string;
 }
 
 interface Pair {
   /** Changes with what the rates of the pair are. */
   stamp: number;
-  byPeriod: ReadonlyMap<string, QuotedRate>;
+  byTime: ReadonlyMap<string, QuotedRate>;
 }
 
 /** Numbers that the contents of pairs are told apart by; beyond it they are forgotten, and told apart anew. */
@@ -27,40 +43,75 @@ function stampOf(content: string): number {
   return stamp;
 }
 
-/** The average rates of one rate set. A rate that is quoted the way it is asked for wins over its other direction. */
+const timeKey = (type: RateType, time: string) => `${type} ${time}`;
+
+/**
+ * The rates of a workspace. One that is quoted the way it is asked for wins over its other direction, and both over a
+ * cross rate through the reporting currency. A set that lacks a rate takes it from the usual one.
+ */
 export class RateTable {
   private readonly pairs = new Map<string, Pair>();
 
-  constructor(private readonly rates: readonly AverageRate[]) {}
+  /** @param through the reporting currency, which others are quoted against */
+  constructor(
+    private readonly rates: readonly Rate[],
+    private readonly through = '',
+  ) {}
 
-  /** The average rate of a period from one currency to another, if there is one. */
-  average(from: string, to: string, period: string): QuotedRate | undefined {
-    return this.pair(from, to).byPeriod.get(period);
+  /** The rate of a time from one currency to another, if there is one; a rate of zero is none. */
+  rate(type: RateType, from: string, to: string, { key, end }: RateTime, set = ''): QuotedRate | undefined {
+    const { byTime } = this.pair(from, to, set);
+    return byTime.get(timeKey(type, key)) ?? byTime.get(timeKey(type, end));
   }
 
-  /** All average rates from one currency to another, by period. */
-  averages(from: string, to: string): ReadonlyMap<string, QuotedRate> {
-    return this.pair(from, to).byPeriod;
+  /** The last rate up to a period, by its key, of those that are of periods. */
+  last(type: RateType, from: string, to: string, upTo: string): QuotedRate | undefined {
+    const isKnown = (time: string) => time.startsWith(timeKey(type, 'FY')) && time <= timeKey(type, upTo);
+    const { byTime } = this.pair(from, to, '');
+    const last = [...byTime.keys()].filter(isKnown).sort().at(-1);
+    return last === undefined ? undefined : byTime.get(last);
   }
 
   /** A number that is the same as long as the rates from one currency to another are. */
-  stamp(from: string, to: string): number {
-    return this.pair(from, to).stamp;
+  stamp(from: string, to: string, set = ''): number {
+    return this.pair(from, to, set).stamp;
   }
 
-  private pair(from: string, to: string): Pair {
-    const key = `${from}/${to}`;
+  private pair(from: string, to: string, set: string): Pair {
+    const key = [from, to, set].join('/');
     const known = this.pairs.get(key);
     if (known) return known;
-    const byPeriod = new Map<string, QuotedRate>();
-    const quoted = (base: string, quote: string, isInverse: boolean) => {
-      for (const each of this.rates)
-        if (each.base === base && each.quote === quote) byPeriod.set(each.period, { rate: each.rate, isInverse });
-    };
-    quoted(to, from, true);
-    quoted(from, to, false);
-    const pair = { byPeriod, stamp: stampOf(JSON.stringify([key, ...byPeriod])) };
+    const byTime = new Map([
+      ...this.crossed(from, to, set),
+      ...this.quoted(from, to, ''),
+      ...(set === '' ? [] : this.quoted(from, to, set)),
+    ]);
+    const pair = { byTime, stamp: stampOf(JSON.stringify([key, ...byTime])) };
     this.pairs.set(key, pair);
     return pair;
+  }
+
+  private crossed(from: string, to: string, set: string): ReadonlyMap<string, QuotedRate> {
+    const { through } = this;
+    if (through === '' || from === through || to === through) return new Map();
+    const [there, onward] = [this.pair(from, through, set).byTime, this.pair(through, to, set).byTime];
+    return new Map(
+      [...there].flatMap(([time, first]) => {
+        const second = onward.get(time);
+        return second ? [[time, { ...first, then: { through, ...second } }] as const] : [];
+      }),
+    );
+  }
+
+  private quoted(from: string, to: string, set: string): Map<string, QuotedRate> {
+    const found = new Map<string, QuotedRate>();
+    const take = (base: string, quote: string, isInverse: boolean) => {
+      for (const each of this.rates)
+        if (each.base === base && each.quote === quote && each.set === set && Number(each.rate) > 0)
+          found.set(timeKey(each.type, each.period || each.date), { rate: each.rate, isInverse });
+    };
+    take(to, from, true);
+    take(from, to, false);
+    return found;
   }
 }

@@ -1,32 +1,38 @@
-import { translateAmount, type QuotedRate } from './translate-amount';
+import { fraction, rounded, times } from '../money/fraction';
+import { exactFactor, nearFactor, type QuotedRate } from './quoted-rate';
 
 /** How near to a half a quotient may come before it is computed exactly, as a part of itself. */
-const NEAR = 2 ** -48; // the error of one product and one quotient of doubles is below 2^-51
+const NEAR = 2 ** -46; // the error of three products and two quotients of doubles is below 2^-49
+
+/** How amounts come into another currency. Units: minor units in and out. */
+export interface Translate {
+  /** Once, half away from zero. */
+  rounded(minor: number): number;
+  unrounded(minor: number): number;
+}
 
 /**
- * Translates amounts at one rate, as `translateAmount` does, without exact arithmetic except near a half.
+ * Translates amounts at one rate; the other direction divides, and no rounded inverse is made. Exact arithmetic is used
+ * near a half alone.
  *
- * Units: minor units in and out. Rounding: half away from zero.
+ * Units: minor units, `fromDigits` and `toDigits` of them. Rounding: half away from zero, from the exact quotient.
  * @source reference definitions 20 and 21
+ * @example translator({ rate: '4.3121', isInverse: true }, 2, 2).rounded(100_000) // 23_191: 1,000.00 ÷ 4.3121 = 231.905…
  */
 export function translator(quoted: QuotedRate, fromDigits: number, toDigits: number): Translate {
-  const rate = Number(quoted.rate);
-  const scale = 10 ** (toDigits - fromDigits);
-  const factor = quoted.isInverse ? scale / rate : scale * rate;
+  const factor = nearFactor(quoted, fromDigits, toDigits);
   return {
     unrounded: (minor) => minor * factor,
     rounded: (minor) => {
       const quotient = Math.abs(minor * factor);
       const whole = Math.floor(quotient);
       const isNearHalf = Math.abs(quotient - whole - 0.5) <= quotient * NEAR;
-      if (isNearHalf) return translateAmount(minor, quoted, fromDigits, toDigits);
-      const rounded = quotient - whole < 0.5 ? whole : whole + 1;
-      return minor < 0 && rounded !== 0 ? -rounded : rounded;
+      if (isNearHalf) return rounded(times(fraction(minor), exactFactor(quoted, fromDigits, toDigits)));
+      const nearest = quotient - whole < 0.5 ? whole : whole + 1;
+      return minor < 0 && nearest !== 0 ? -nearest : nearest;
     },
   };
 }
 
-export interface Translate {
-  rounded(minor: number): number;
-  unrounded(minor: number): number;
-}
+/** Amounts that stay as they are. */
+export const AS_IT_IS: Translate = { rounded: (minor) => minor, unrounded: (minor) => minor };

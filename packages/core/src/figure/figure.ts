@@ -1,19 +1,16 @@
 /** Why a figure is undefined. Undefined is neither zero nor blank. */
 export type UndefinedReason =
-  | 'no_base'
-  | 'no_data'
-  | 'to_come'
-  | 'not_meaningful'
-  | 'not_translated'
-  | 'rate_missing'
-  | 'planned_higher'
-  | 'cycle'
-  | 'not_permitted';
+  'no_base' | 'no_data' | 'to_come' | 'not_meaningful' | 'rate_missing' | 'planned_higher' | 'cycle' | 'not_permitted';
 
-/** What a reason began at: a rate that is not there, or balances of an entity that wait for translation. */
-export type Origin =
-  | { kind: 'average_rate'; from: string; to: string; /** In words. */ period: string }
-  | { kind: 'balances'; /** Name. */ entity: string; from: string; to: string };
+/** What a reason began at: a rate that is not there. */
+export interface Origin {
+  kind: 'rate';
+  type: 'average' | 'closing';
+  from: string;
+  to: string;
+  /** In words. */
+  period: string;
+}
 
 /** Why there is no figure, and what that began at, where it is known. */
 export interface Missing {

@@ -1,11 +1,10 @@
-import type { Missing, Origin, UndefinedReason } from './figure';
+import type { Missing, UndefinedReason } from './figure';
 
 const REASONS: Record<UndefinedReason, string> = {
   no_base: 'No base: the other side is zero',
   no_data: 'No data loaded',
   to_come: 'Still to come: after the as-at month',
   not_meaningful: 'Not meaningful for this row',
-  not_translated: 'Balances are not meaningful before translation is set up',
   rate_missing: 'A rate is missing',
   planned_higher: 'Planned at a higher level, without these values',
   cycle: 'Rows depend on each other in a circle',
@@ -17,14 +16,4 @@ const REASONS: Record<UndefinedReason, string> = {
  * @example missingInWords({ reason: 'rate_missing', origin }) // 'No average rate PLN to EUR for August 2026'
  */
 export const missingInWords = ({ reason = 'no_data', origin }: Partial<Missing>): string =>
-  origin ? originInWords(origin) : REASONS[reason];
-
-/** What a reason began at. */
-function originInWords(origin: Origin): string {
-  switch (origin.kind) {
-    case 'average_rate':
-      return `No average rate ${origin.from} to ${origin.to} for ${origin.period}`;
-    case 'balances':
-      return `Balances of ${origin.entity} (${origin.from}) are not meaningful in ${origin.to} before translation is set up`;
-  }
-}
+  origin ? `No ${origin.type} rate ${origin.from} to ${origin.to} for ${origin.period}` : REASONS[reason];

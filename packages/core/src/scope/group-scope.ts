@@ -1,5 +1,5 @@
 import { controlOf, type Holding } from './group-members';
-import { inScope, type Scope, type ScopeEntity, type StoredPeriods } from './scope';
+import { memberOf, type Scope, type ScopeEntity, type StoredPeriods } from './scope';
 
 /** A group as it is set up. */
 export interface Group {
@@ -26,7 +26,7 @@ export function scopeOfGroup(
   const members = codes.flatMap((code) => {
     const entity = entities.find((each) => each.code === code);
     if (!entity) return [];
-    return [{ entity, countsIn: inScope(entity.calendar.calendar, calendar, ({ end }) => isHeld(code, end)) }];
+    return [memberOf(entity, calendar, ({ end }) => isHeld(code, end))];
   });
   return { code: group.code, name: group.name, currency, calendar: periods, members };
 }

@@ -1,11 +1,9 @@
 import { sharesOn } from '../account/share-of-day';
+import { added, fraction, fractionOf, less, NOTHING, ONE, times, type Fraction } from '../money/fraction';
 import type { Holding } from './group-members';
 
 /** A part of a whole, exact. */
-export interface Share {
-  part: bigint;
-  whole: bigint;
-}
+export type Share = Fraction;
 
 /** How an entity comes into a group: as its head, in full, in proportion, or as one line. */
 export type Consolidation = 'top' | 'full' | 'proportionate' | 'equity';
@@ -26,21 +24,17 @@ export interface HeldEntity {
 }
 
 const METHODS: readonly Consolidation[] = ['full', 'proportionate', 'equity'];
-const NONE: Share = { part: 0n, whole: 1n };
-const ALL: Share = { part: 1n, whole: 1n };
+const HUNDREDTH = fraction(1, 100);
 
 /** A percentage as it was delivered. @example '33.3333' -> 333333 of 1000000 */
-export function shareOf(percent: string): Share {
-  const [digits = '0', decimals = ''] = percent.split('.');
-  return reduced({ part: BigInt(digits + decimals), whole: 100n * 10n ** BigInt(decimals.length) });
-}
+export const shareOf = (percent: string): Share => times(fractionOf(percent), HUNDREDTH);
 
 /** A share in percent, to ten decimals. */
 export const percentOf = ({ part, whole }: Share): number =>
   Number((part * 10n ** 12n * 2n + whole) / (whole * 2n)) / 1e10;
 
 /** What is left of the whole: the part of others. */
-export const othersOf = ({ part, whole }: Share): Share => ({ part: whole - part, whole });
+export const othersOf = (share: Share): Share => less(ONE, share);
 
 /**
  * The entities of a group on a day, the head first, then each behind those that hold it. Methods are as recorded; votes
@@ -52,14 +46,14 @@ export const othersOf = ({ part, whole }: Share): Share => ({ part: whole - part
 export function groupStructure(top: string, holdings: readonly Holding[], day: string): HeldEntity[] {
   const links = holdingsOn(holdings, day);
   const held = new Map<string, HeldEntity>([
-    [top, { entity: top, method: 'top', holders: [], effective: ALL, votes: ALL, isControlled: true }],
+    [top, { entity: top, method: 'top', holders: [], effective: ONE, votes: ONE, isControlled: true }],
   ]);
   for (const entity of inOrder(top, links)) {
     const above = links.filter(({ investee, investor }) => investee === entity && held.has(investor));
     const carries = above.filter(({ investor }) => carriesOn(held.get(investor)!));
     const method = METHODS.find((each) => carries.some((link) => link.method === each));
     if (!method) continue;
-    const sum = (parts: readonly Share[]) => parts.reduce(added, NONE);
+    const sum = (parts: readonly Share[]) => parts.reduce(added, NOTHING);
     const votes = sum(above.filter(({ investor }) => held.get(investor)!.isControlled).map(({ share }) => share));
     held.set(entity, {
       entity,
@@ -105,14 +99,4 @@ function inOrder(top: string, links: readonly Link[]): string[] {
   };
   for (const entity of below) visit(entity, []);
   return done.filter((entity) => entity !== top);
-}
-
-const added = (a: Share, b: Share): Share =>
-  reduced({ part: a.part * b.whole + b.part * a.whole, whole: a.whole * b.whole });
-const times = (a: Share, b: Share): Share => reduced({ part: a.part * b.part, whole: a.whole * b.whole });
-
-function reduced({ part, whole }: Share): Share {
-  let [a, b] = [part < 0n ? -part : part, whole];
-  while (b > 0n) [a, b] = [b, a % b];
-  return a === 0n ? NONE : { part: part / a, whole: whole / a };
 }

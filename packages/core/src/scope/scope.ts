@@ -17,13 +17,17 @@ export interface ScopeEntity {
   name: string;
   currency: Currency;
   calendar: StoredPeriods;
+  /** How its balances come into another currency: at closing rates, or what is not money at the rates of when it came about. */
+  translation: 'closing' | 'temporal';
 }
 
 /** An entity in a scope. */
 export interface ScopeMember {
   entity: ScopeEntity;
-  /** For each of its own periods the period of the scope that it counts in, by ordinal; −1 where it does not count. */
-  countsIn: Int32Array;
+  /** For each of its own periods the period of the scope that it ends in, by ordinal; −1 where it ends outside of all. */
+  endsIn: Int32Array;
+  /** For each period of the scope, 1 where the entity counts. */
+  isHeld: Uint8Array;
 }
 
 /** Whose figures are looked at: one entity or several, in one currency and one calendar. */
@@ -45,31 +49,34 @@ export const scopeOfEntity = (
   name: entity.name,
   currency,
   calendar,
-  members: [{ entity, countsIn: inScope(entity.calendar.calendar, calendar.calendar, () => true) }],
+  members: [memberOf(entity, calendar.calendar, () => true)],
 });
 
 /** The entity whose books are those of the scope as they stand, if there is such a one. */
 export function soleEntity({ members, currency, calendar }: Scope): ScopeEntity | undefined {
   const [only, ...others] = members;
   if (!only || others.length > 0) return undefined;
-  const { entity, countsIn } = only;
-  const isWhole = entity.calendar === calendar && countsIn.every((at, own) => at === own);
+  const { entity, isHeld } = only;
+  const isWhole = entity.calendar === calendar && !isHeld.includes(0);
   return isWhole && entity.currency.code === currency.code ? entity : undefined;
 }
 
 /**
- * Where periods of one calendar count in another: in the one in which they end; an adjustment period in that of its year,
- * or where there is none in the month of its end. Periods that `counts` says no to, and those that end outside, count nowhere.
+ * An entity in a scope, in the periods in which it is held. Its own periods count in the period of the scope in which they
+ * end; an adjustment period in that of its year, or where there is none in the month of its end.
  */
-export function inScope(
-  own: FiscalCalendar,
+export function memberOf(
+  entity: ScopeEntity,
   scope: FiscalCalendar,
-  counts: (period: FiscalPeriod) => boolean,
-): Int32Array {
-  return Int32Array.from(own.periods, (period) => {
-    const into = own === scope ? period : periodOfEnd(scope, period);
-    return into && counts(into) ? into.ordinal : -1;
-  });
+  holds: (period: FiscalPeriod) => boolean,
+): ScopeMember {
+  const own = entity.calendar.calendar;
+  const endsIn = own.periods.map((period) => (own === scope ? period : periodOfEnd(scope, period))?.ordinal ?? -1);
+  return {
+    entity,
+    endsIn: Int32Array.from(endsIn),
+    isHeld: Uint8Array.from(scope.periods, (period) => (holds(period) ? 1 : 0)),
+  };
 }
 
 const periodOfEnd = ({ periods }: FiscalCalendar, { kind, end, fiscalYear }: FiscalPeriod): FiscalPeriod | undefined =>

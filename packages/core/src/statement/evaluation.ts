@@ -1,6 +1,4 @@
 import { accountUnit, isFlow } from '../account/nature';
-import { digitsOf } from '../currency/minor-units';
-import { translator } from '../currency/translator';
 import {
   BASIS_POINTS,
   defined,
@@ -34,11 +32,10 @@ import {
 } from './compile-columns';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import type { Coverage } from './coverage';
-import { openingTerms, resultTerms } from './carried-terms';
+import { bookExpression, bookFigure, changeAt } from './book-expression';
 import { cellExpression, isPercentage } from './cell-expression';
-import { entityExpression, flowExpression, problemOf } from './flow-expression';
 import { OpenBooks } from './open-books';
-import { plus, undefinedBecause, type CarriedNode, type Expression, type TraceNode } from './trace-node';
+import { plus, undefinedBecause, type BookNode, type Expression, type TraceNode } from './trace-node';
 import type { Surroundings } from './surroundings';
 
 type Currency = Unit & { kind: 'currency' };
@@ -76,8 +73,8 @@ export class Evaluation {
 
   /** The figure at a node, in the sign in which its cell shows it. */
   figure(node: TraceNode): Figure {
-    if (node.at === 'opening' || node.at === 'closing' || node.at === 'roll_over') return this.balance(node);
-    if (node.at !== 'cell') return this.evaluate(node);
+    if (node.at === 'account') return this.evaluate(node);
+    if (node.at !== 'cell') return bookFigure(this, node, this.unit(node));
     const at = node.row * this.input.columns.columns.length + node.column;
     return (this.cells[at] ??= this.evaluate(node));
   }
@@ -115,35 +112,12 @@ export class Evaluation {
         return cellExpression(this, this.row(node.row), this.column(node.column));
       case 'account':
         return this.accountExpression(node, this.column(node.column) as FigureColumn);
-      case 'movement':
-      case 'opening_entries':
-        return flowExpression(this, node);
-      case 'entity':
-        return entityExpression(this, node);
-      case 'closing':
-        return plus({ ...node, at: 'opening' }, { ...node, at: 'movement' });
-      case 'opening':
-        return plus(...openingTerms(this.books.slice(node.books), node));
-      case 'roll_over':
-        return plus(...this.resultsOf(node));
+      default:
+        return bookExpression(this, node);
     }
   }
 
-  private resultsOf(node: CarriedNode): TraceNode[] {
-    const books = this.books.wholeOf(node.books);
-    return resultTerms(this.books.slice(books), books, node);
-  }
-
-  /** Balances are carried forward once, when the books are built; their expression says how, and the trace proves it. */
-  private balance(node: CarriedNode): Figure {
-    const slice = this.books.slice(node.books);
-    const books = { opening: slice.opening, closing: slice.closing, roll_over: slice.rollOver }[node.at];
-    const missing = slice.problems && problemOf(slice.problems, node);
-    if (missing) return undefinedFigure(missing.reason, this.unit(node), missing.origin);
-    return defined(node.sign * books[slot(slice, node.account, node.period)]! + 0, this.unit(node));
-  }
-
-  private evaluate(node: TraceNode): Figure {
+  private evaluate(node: Exclude<TraceNode, BookNode>): Figure {
     const expression = this.expression(node);
     const unit = this.unit(node);
     switch (expression.op) {
@@ -160,19 +134,6 @@ export class Evaluation {
         const total = sum.figure(unit);
         return total.amount === null ? total : defined(total.amount / expression.terms.length, unit);
       }
-      case 'hidden':
-        return defined(expression.amount, unit);
-      case 'members': {
-        const sum = new SumOfFigures();
-        for (const term of expression.terms) sum.add(this.figure(term), 1);
-        return this.checked(sum.figure(unit), node);
-      }
-      case 'scaled': {
-        const { of, rate, from, sign, rest } = expression;
-        const local = of.reduce((sum, term) => sum + (this.figure(term).amount ?? 0), 0) / sign;
-        const translate = translator(rate, digitsOf(from), (unit as Currency).digits);
-        return defined(sign * (translate.rounded(local) + rest) + 0, unit);
-      }
       case 'difference':
         return differenceOf(this.figure(expression.of), this.figure(expression.base), unit);
       case 'percent_change':
@@ -183,19 +144,17 @@ export class Evaluation {
         return this.formulaFigure(expression, unit, node);
       case 'movements': {
         const slice = this.books.slice(expression.books);
+        const { account, flow } = expression;
         let total = 0;
         for (const period of expression.periods) {
-          const missing = slice.problems?.flowAt('movement', expression.account, period);
+          const missing = slice.problems?.flowAt(flow, account, period);
           if (missing) return undefinedFigure(missing.reason, unit, missing.origin);
-          total += slice.movement[slot(slice, expression.account, period)]!;
+          total += changeAt(slice, flow, slot(slice, account, period));
         }
         return this.checked(defined(expression.sign * total + 0, unit), node);
       }
-      case 'postings': {
-        const slice = this.books.slice(expression.books);
-        const books = expression.entryKind === 'normal' ? slice.movement : slice.openingEntries;
-        return defined(expression.sign * books[slot(slice, expression.account, expression.period)]! + 0, unit);
-      }
+      default:
+        throw new Error(`${expression.op} stands in the books alone`);
     }
   }
 
@@ -245,8 +204,11 @@ export class Evaluation {
     if (this.isPlannedHigher(books, account, column)) return undefinedBecause('planned_higher');
     const reading = this.readingOf(row, account, column.measure);
     // most accounts of most statements
-    if (reading === 'flow' || reading === 'movement')
-      return { op: 'movements', account, periods: this.periodsOf(column), sign, books };
+    if (reading === 'flow' || reading === 'movement') {
+      const isAll = reading === 'movement' || !this.books.slice(books).parts || this.isFlowAccount(account);
+      const flow = isAll ? 'movement' : 'flow';
+      return { op: 'movements', flow, account, periods: this.periodsOf(column), sign, books };
+    }
     const span = column.span!;
     const closing = (period: number): TraceNode => ({ at: 'closing', account, period, sign, books });
     const opening: TraceNode = { at: 'opening', account, period: span.from, sign, books };

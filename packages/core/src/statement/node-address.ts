@@ -1,15 +1,16 @@
 import type { Evaluation } from './evaluation';
 import { hasFigures } from './compiled-row';
-import type { BookNode, TraceNode } from './trace-node';
+import { FLOWS } from '../books/book-problems';
+import { BALANCES, RESERVE_STEPS, type BookNode, type TraceNode } from './trace-node';
 
-const LEAVES = ['movement', 'opening', 'closing', 'opening_entries', 'roll_over'] as const;
+const LEAVES: readonly BookNode['at'][] = [...FLOWS, ...BALANCES, ...RESERVE_STEPS];
 
 /**
  * A trace node as text that survives in a URL: ids and keys, never positions.
  *
  * An account that stands more than once in a row (for several movement codes of a cash flow) is counted; postings that
  * are not the whole books say which they are.
- * @example 'cell~net_sales~ytd', 'account~net_sales~ytd~4010', 'movement~4010~FY2027-P05~-1', 'entity~movement~LMT~4010~FY2027-P05~-1'
+ * @example 'cell~net_sales~ytd', 'account~net_sales~ytd~4010', 'movement~4010~FY2027-P05~-1', 'movement~4010~FY2027-P05~-1~member:LMT'
  */
 export function addressOf(evaluation: Evaluation, node: TraceNode): string {
   const { slice } = evaluation.input;
@@ -20,11 +21,10 @@ export function addressOf(evaluation: Evaluation, node: TraceNode): string {
     const before = membersBefore(evaluation, node);
     return ['account', ...cell(node.row, node.column), number, ...(before > 0 ? [before] : [])].join('~');
   }
-  const { calendar, members } = evaluation.books.slice(node.books);
+  const { calendar } = evaluation.books.slice(node.books);
   const books = evaluation.books.keyOf(node.books);
   const place = [number, calendar.periods[node.period]!.key, node.sign, ...(books ? [books] : [])];
-  if (node.at !== 'entity') return [node.at, ...place].join('~');
-  return ['entity', node.flow, members![node.entity]!.entity.code, ...place].join('~');
+  return [node.at, ...place].join('~');
 }
 
 /** How many members of the row before this one hold the same account. */
@@ -51,17 +51,10 @@ export function nodeOfAddress(evaluation: Evaluation, address: string): TraceNod
     const member = places[Number(fourth || 0)];
     return member === undefined ? undefined : { at, row, column, member };
   }
-  if (at === 'entity') {
-    const [, flow, code, ...rest] = address.split('~');
-    const of = bookNode(evaluation, [flow!, ...rest].join('~'));
-    if (!of || (of.at !== 'movement' && of.at !== 'opening_entries')) return undefined;
-    const entity = evaluation.books.slice(of.books).members?.findIndex((member) => member.entity.code === code) ?? -1;
-    return entity < 0 ? undefined : { ...of, at, flow: of.at, entity };
-  }
   return bookNode(evaluation, address);
 }
 
-function bookNode(evaluation: Evaluation, address: string): Exclude<BookNode, { at: 'entity' }> | undefined {
+function bookNode(evaluation: Evaluation, address: string): BookNode | undefined {
   const [at, first = '', second = '', third = '', fourth = ''] = address.split('~');
   const leaf = LEAVES.find((kind) => kind === at);
   const books = booksOfKey(evaluation, fourth);

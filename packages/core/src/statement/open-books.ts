@@ -43,17 +43,27 @@ export class OpenBooks {
     return this.indexes.get(key) ?? this.open(key, selection, key === '' ? this.whole : this.booksOf(selection));
   }
 
-  /** Index of the books of an entity as they stand, of those that are part of others. */
-  indexOfMember(index: number, member: number): number {
-    const { entity, own } = this.slice(index).members![member]!;
-    const selection = { ...this.selections[index]!, scope: entity.code, currency: OWN };
+  /** Index of what one entity of several brings in. */
+  indexOfMember(index: number, member: string): number {
+    return this.indexOf({ ...this.selections[index]!, member });
+  }
+
+  /** Index of the books, as they stand, of the entity that is brought in. */
+  indexOfOwn(index: number): number {
+    const { entity, own } = this.slice(index).member!;
+    const selection = { ...this.selections[index]!, scope: entity.code, currency: OWN, member: undefined };
     const key = selectionKey(selection);
     return this.indexes.get(key) ?? this.open(key, selection, own);
   }
 
+  /** The entity whose part of others these books are. */
+  memberOf(index: number): { code: string; name: string } | undefined {
+    return this.selections[index]!.member === undefined ? undefined : this.slice(index).member?.entity;
+  }
+
   /** Index of the books with a key that was read before, or undefined; also where there are none. */
   indexOfKey(key: string): number | undefined {
-    const index = this.indexes.get(key) ?? this.indexOfMemberKey(key);
+    const index = this.indexes.get(key) ?? this.indexOfPart(key);
     return index === undefined || this.missing(index) ? undefined : index;
   }
 
@@ -90,10 +100,13 @@ export class OpenBooks {
     return index;
   }
 
-  /** Books of members are opened when something of them is asked for: here by what was given out before. */
-  private indexOfMemberKey(key: string): number | undefined {
-    for (let index = this.opened.length - 1; index >= 0; index--)
-      this.slice(index).members?.forEach(({ isHidden }, member) => isHidden || this.indexOfMember(index, member));
+  /** Books that are part of others are opened when something of them is asked for: here by what was given out before. */
+  private indexOfPart(key: string): number | undefined {
+    for (let index = 0; index < this.opened.length; index++) {
+      const { members, member } = this.slice(index);
+      for (const { entity } of members ?? []) this.indexOfMember(index, entity.code);
+      if (member && !member.isHidden) this.indexOfOwn(index);
+    }
     return this.indexes.get(key);
   }
 }

@@ -1,22 +1,33 @@
 import type { Flow } from '../books/book-problems';
-import type { QuotedRate } from '../currency/translate-amount';
+import type { StatedAmount } from '../books/stated-amounts';
+import type { QuotedRate } from '../currency/quoted-rate';
 import type { Missing, Origin, UndefinedReason } from '../figure/figure';
 import type { FormulaNode } from '../formula/formula';
 
 /**
  * A place that a figure can be asked for.
  *
- * From the sheet down: a cell; an account in a cell, by its place among the row's members; that account's movement,
- * opening or closing at a period, which end in postings. `sign` turns the debit-positive books into what the cell shows
- * (a cash-flow factor included); `books` is the index of the postings that count, see `Evaluation.selections`.
- * In books of several entities `entity` is the place of one among them: what it brings into a movement.
+ * From the sheet down: a cell; an account in a cell, by its place among the row's members; a place in the books, which
+ * ends in postings. `sign` turns the debit-positive books into what the cell shows (a cash-flow factor included); `books`
+ * is the index of the postings that count, see `OpenBooks`.
  */
 export type TraceNode =
   | { at: 'cell'; row: number; column: number }
   | { at: 'account'; row: number; column: number; member: number }
-  | ({ at: Flow } & BookPlace)
-  | EntityNode
-  | CarriedNode;
+  | BookNode;
+
+/** A change of an account in a period, or a balance that is carried forward from period to period. */
+export type BookNode = { at: Flow | Balance | ReserveStep } & BookPlace;
+export type Balance = (typeof BALANCES)[number];
+export const BALANCES = ['opening', 'closing', 'roll_over'] as const;
+
+/**
+ * Steps in which a translation reserve changes: the net assets before at the change of the closing rate, the result at the
+ * difference of closing and average rate, what an account took up at a rate of its own, and what rounding adds. Of the
+ * third the account is that one, of the others the reserve.
+ */
+export type ReserveStep = (typeof RESERVE_STEPS)[number];
+export const RESERVE_STEPS = ['reserve_net_assets', 'reserve_result', 'reserve_other', 'reserve_rounding'] as const;
 
 export interface BookPlace {
   account: number;
@@ -24,11 +35,9 @@ export interface BookPlace {
   sign: number;
   books: number;
 }
-/** What one of several entities brings into a movement, in the currency of all. */
-export type EntityNode = { at: 'entity'; flow: Flow; entity: number } & BookPlace;
-/** A balance that is carried forward from period to period. */
-export type CarriedNode = { at: 'opening' | 'closing' | 'roll_over' } & BookPlace;
-export type BookNode = Exclude<TraceNode, { at: 'cell' } | { at: 'account' }>;
+export type CarriedNode = { at: Balance } & BookPlace;
+export type FlowNode = { at: Flow } & BookPlace;
+export type StepNode = { at: ReserveStep } & BookPlace;
 
 /** How a figure comes about. The same expression is evaluated for the sheet and listed for the trace. */
 export type Expression =
@@ -48,16 +57,23 @@ export type Expression =
       sign: 1 | -1;
       span: { days: number; months: number } | undefined;
     }
-  /** Movements of an account over its periods with data. */
-  | { op: 'movements'; account: number; periods: readonly number[]; sign: number; books: number }
+  /** Changes of an account over its periods with data. */
+  | { op: 'movements'; flow: Flow; account: number; periods: readonly number[]; sign: number; books: number }
   /** Read from the books: the journal lines of an account in a period. */
   | { op: 'postings'; account: number; period: number; entryKind: 'normal' | 'opening'; sign: number; books: number }
   /** What entities bring in, added up. */
-  | { op: 'members'; terms: readonly EntityNode[] }
-  /** The terms, of an entity in another currency, added up, at a rate and rounded. `rest` is what rounding gives or takes so that parts add up. */
-  | { op: 'scaled'; of: readonly TraceNode[]; rate: QuotedRate; from: string; to: string; sign: number; rest: number }
+  | { op: 'members'; terms: readonly TraceNode[] }
+  /**
+   * The terms, of an entity in another currency, added up, at a rate or at what they were worth when they came about, and
+   * rounded. `rest` is what rounding gives or takes so that parts add up.
+   */
+  | { op: 'scaled'; of: readonly TraceNode[]; at: ScaledAt; from: string; to: string; sign: number; rest: number }
+  /** The terms added up, at the difference of two rates, or of a rate and what they were worth when they came about. */
+  | { op: 'at_difference'; of: readonly TraceNode[]; at: ScaledAt; less: ScaledAt; from: string; to: string }
+  /** What rounding leaves. */
+  | { op: 'rounding' }
   /** What the figure is made of may not be seen. */
-  | { op: 'hidden'; amount: number }
+  | { op: 'hidden' }
   | ({ op: 'undefined' } & Missing);
 
 export const plus = (...nodes: TraceNode[]): Expression => ({
@@ -70,3 +86,10 @@ export const undefinedBecause = (reason: UndefinedReason, origin?: Origin): Expr
   reason,
   ...(origin && { origin }),
 });
+
+/** Which rate turns an amount: its kind, as it is quoted, or amounts that were stated, with a rate for what they do not cover. */
+export interface ScaledAt {
+  type: 'average' | 'closing' | 'historical';
+  rate?: QuotedRate | undefined;
+  stated: StatedAmount[];
+}

@@ -4,21 +4,15 @@ import type { BooksSelection } from '../books/books-selection';
 import type { Evaluation } from './evaluation';
 import { addressOf } from './node-address';
 import { headsOf } from './statement-table';
-import type { Expression, TraceNode } from './trace-node';
+import type { BookNode, Expression, ScaledAt, TraceNode } from './trace-node';
 
 /** What a term is, for the words and the look of its line. */
 export type TraceLabel =
   | { kind: 'cell'; row: string; column: string; block: string }
   | { kind: 'account'; number: string; name: string }
-  /** What one of several entities brings into a period. */
-  | { kind: 'entity'; entity: string; period: string; number: string; name: string }
-  | {
-      kind: 'period';
-      what: 'movement' | 'opening' | 'closing' | 'opening_entries' | 'roll_over';
-      period: string;
-      number: string;
-      name: string;
-    };
+  | { kind: 'period'; what: BookNode['at']; period: string; number: string; name: string }
+  /** The same in what one of several entities brings in. */
+  | { kind: 'entity'; entity: string; what: BookNode['at']; period: string; number: string; name: string };
 
 export interface TraceTerm {
   address: string;
@@ -57,16 +51,16 @@ export interface TraceLevel {
   formula: string | null;
   sum: number | null;
   postings: PostingsOf | null;
-  /** The rate that an amount was translated at; null for other operations. */
-  rate: TranslationRate | null;
+  /** How an amount came into another currency; null for other operations. */
+  turned: TurnedAt | null;
 }
 
-/** A rate as it is quoted: presentation units for one local unit, or where `isInverse`, local units for one of those. */
-export interface TranslationRate {
+/** At what an amount was turned: at a rate, or at the difference of two. */
+export interface TurnedAt {
   from: string;
   to: string;
-  rate: string;
-  isInverse: boolean;
+  at: ScaledAt;
+  less: ScaledAt | null;
   /** Minor units that rounding gave or took so that the parts of an amount add up to it. */
   rest: number;
 }
@@ -96,10 +90,17 @@ export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1
     case 'members':
       return expression.terms.map((node) => ({ node, sign: 1 }));
     case 'scaled':
+    case 'at_difference':
       return expression.of.map((node) => ({ node, sign: 1 }));
     case 'movements':
       return expression.periods.map((period) => ({
-        node: { at: 'movement', account: expression.account, period, sign: expression.sign, books: expression.books },
+        node: {
+          at: expression.flow,
+          account: expression.account,
+          period,
+          sign: expression.sign,
+          books: expression.books,
+        },
         sign: 1,
       }));
     case 'mean':
@@ -114,6 +115,7 @@ export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1
         { node: expression.base, sign: 1 },
       ];
     case 'postings':
+    case 'rounding':
     case 'hidden':
     case 'undefined':
       return [];
@@ -148,7 +150,7 @@ export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel
     formula: expression.op === 'formula' ? formulaWords(expression, labelOf) : null,
     sum: isSum ? terms.reduce((total, { sign, figure }) => total + sign * (figure.amount ?? 0), 0) + 0 : null,
     postings: expression.op === 'postings' ? postingsOf(evaluation, expression) : null,
-    rate: expression.op === 'scaled' ? rateOf(expression) : null,
+    turned: expression.op === 'scaled' || expression.op === 'at_difference' ? turnedAt(expression) : null,
   };
 }
 
@@ -170,12 +172,16 @@ function formulaWords(
   });
 }
 
-const rateOf = ({ from, to, rate, sign, rest }: Extract<Expression, { op: 'scaled' }>): TranslationRate => ({
-  from,
-  to,
-  ...rate,
-  rest: sign * rest + 0,
-});
+function turnedAt(expression: Extract<Expression, { op: 'scaled' | 'at_difference' }>): TurnedAt {
+  const { op, from, to, at } = expression;
+  const plain = ({ type, rate, stated }: ScaledAt): ScaledAt => ({ type, ...(rate && { rate }), stated: [...stated] });
+  const isDifference = op === 'at_difference';
+  return {
+    ...{ from, to, at: plain(at) },
+    less: isDifference ? plain(expression.less) : null,
+    rest: isDifference ? 0 : expression.sign * expression.rest + 0,
+  };
+}
 
 function postingsOf(evaluation: Evaluation, leaf: Extract<Expression, { op: 'postings' }>): PostingsOf {
   const slice = evaluation.books.slice(leaf.books);
@@ -197,9 +203,7 @@ function traceLabel(evaluation: Evaluation, node: TraceNode, heads: ReturnType<t
   const { number, name } = slice.accounts[evaluation.accountOf(node)]!;
   if (node.at === 'account') return { kind: 'account', number, name };
   const period = periodName(evaluation.books.slice(node.books).calendar.periods[node.period]!);
-  if (node.at === 'entity') {
-    const { entity } = evaluation.books.slice(node.books).members![node.entity]!;
-    return { kind: 'entity', entity: entity.name, period, number, name };
-  }
+  const entity = evaluation.books.memberOf(node.books);
+  if (entity) return { kind: 'entity', entity: entity.name, what: node.at, period, number, name };
   return { kind: 'period', what: node.at, period, number, name };
 }

@@ -74,11 +74,11 @@ describe('exceptionsOf', () => {
 
 describe('limitsIn', () => {
   it('are minor units of another currency, at a rate, as round as they were said', () => {
-    expect(limitsIn({ amount: 10_000, percent: 5 }, { rate: 4.3088, divides: false }, 2)).toEqual({
+    expect(limitsIn({ amount: 10_000, percent: 5 }, { rate: '4.3088', isInverse: false }, 2)).toEqual({
       amount: 4_300_000,
       percent: 0.05,
     }); // 43,088 to two digits
-    expect(limitsIn({ amount: 10_000, percent: 5 }, { rate: 161.27, divides: false }, 0)).toEqual({
+    expect(limitsIn({ amount: 10_000, percent: 5 }, { rate: '161.27', isInverse: false }, 0)).toEqual({
       amount: 1_600_000,
       percent: 0.05,
     }); // yen have no minor unit
@@ -86,7 +86,7 @@ describe('limitsIn', () => {
 
   it('stay as they are said in their own currency, and where no rate is known', () => {
     // 10,000 dollars at 1.25 dollars for a euro are 8,000 euros; without a rate nothing is made up
-    expect(limitsIn({ amount: 10_000, percent: 5 }, { rate: 1.25, divides: true }, 2).amount).toBe(800_000);
+    expect(limitsIn({ amount: 10_000, percent: 5 }, { rate: '1.25', isInverse: true }, 2).amount).toBe(800_000);
     expect(limitsIn({ amount: 12_345, percent: 2.5 }, 'missing', 2)).toEqual({ amount: 0, percent: 0.025 });
     expect(limitsIn({ amount: 12_345, percent: 2.5 }, undefined, 2)).toEqual({ amount: 1_234_500, percent: 0.025 });
   });

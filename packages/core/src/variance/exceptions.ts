@@ -1,3 +1,4 @@
+import { nearFactor, type QuotedRate } from '../currency/quoted-rate';
 import type { Unit } from '../figure/figure';
 import type { ColumnLayout } from '../layout/column-layout';
 import { outlineOf, type RowLayout } from '../layout/row-layout';
@@ -73,13 +74,6 @@ export function exceptionColumns(calendar: FiscalCalendar, at: FiscalPeriod, spa
 /** Digits that a limit in another currency keeps, so that it stays a round figure. */
 const DIGITS_KEPT = 2; // 1 to 4
 
-/** A rate as it is quoted: units of `quote` for one of `base`; the other way round it divides, and is never inverted. */
-export interface LimitRate {
-  rate: number;
-  /** The limits are said in the quoted currency. */
-  divides: boolean;
-}
-
 /**
  * Limits that were said in one currency, in minor units of another.
  *
@@ -89,11 +83,11 @@ export interface LimitRate {
  */
 export function limitsIn(
   { amount, percent }: Materiality,
-  rate: LimitRate | 'missing' | undefined,
+  rate: QuotedRate | 'missing' | undefined,
   digits: number,
 ): Materiality {
   if (rate === 'missing') return { amount: 0, percent: percent / 100 };
-  const own = rate ? Number((rate.divides ? amount / rate.rate : amount * rate.rate).toPrecision(DIGITS_KEPT)) : amount;
+  const own = rate ? Number((amount * nearFactor(rate, 0, 0)).toPrecision(DIGITS_KEPT)) : amount;
   return { amount: own * 10 ** digits, percent: percent / 100 };
 }
 

@@ -6,10 +6,9 @@ import type { Change } from './why';
 
 /** What the entities of a group bring into a cell, by code; undefined where it is no sum of what they bring in. */
 const memberTerms = (evaluation: Evaluation, node: TraceNode) =>
-  sumByKey(evaluation, node, (each) => (each.at === 'entity' ? entityOf(evaluation, each).code : undefined));
-
-const entityOf = ({ books }: Evaluation, { books: index, entity }: Extract<TraceNode, { at: 'entity' }>) =>
-  books.slice(index).members![entity]!.entity;
+  sumByKey(evaluation, node, (each) =>
+    each.at === 'cell' || each.at === 'account' ? undefined : evaluation.books.memberOf(each.books)?.code,
+  );
 
 /** A change of a group by its entities, each in the group's currency, the largest first; undefined where it is no sum of them. */
 export function whyByMember(evaluation: Evaluation, { of, base, from, to }: Change, shown: number): Bridge | undefined {

@@ -5,9 +5,11 @@ import {
   Cube,
   KeptBooks,
   RateTable,
+  type StatedAmounts,
   SegmentBuilder,
   type ScopeEntity,
 } from '../../src/index';
+import { NOTHING_STATED } from '../../src/books/stated-amounts';
 import { ALL_SEEN, type Sight } from '../../src/books/sight';
 import { TEST_ACCOUNTS, testCalendar } from './random-books';
 
@@ -15,7 +17,7 @@ export const calendar = testCalendar();
 export const stored = { calendar, idOf: ({ ordinal }: { ordinal: number }) => ordinal + 1 };
 
 export const entity = (id: number, code: string, currency = 'EUR', digits = 2): ScopeEntity => ({
-  ...{ id, code, name: code, calendar: stored },
+  ...{ id, code, name: code, calendar: stored, translation: 'closing' },
   currency: { kind: 'currency', code: currency, digits },
 });
 
@@ -33,6 +35,7 @@ export interface Posting {
 interface Wanted {
   teams: readonly string[];
   rates?: RateTable;
+  stated?: StatedAmounts;
   sight?: Sight;
   accounts?: readonly Account[];
 }
@@ -47,6 +50,7 @@ export function booksOfPostings(
   wanted: Wanted & { trees: ReturnType<typeof treesOf> },
 ): Books {
   const { teams, trees, rates = new RateTable([]), sight = ALL_SEEN, accounts = TEST_ACCOUNTS } = wanted;
+  const { stated = NOTHING_STATED } = wanted;
   const builder = new SegmentBuilder();
   for (const { entity: id, account, period, combination, amount, kind = 0 } of postings)
     builder.add(0, id, account + 1, period + 1, combination, kind, Math.max(amount, 0), Math.max(-amount, 0), 0, 0);
@@ -56,5 +60,5 @@ export function booksOfPostings(
   teams.forEach((team, at) => combinations.add(at + 2, `\u001f\u001fteam=${team}`));
   const accountIds = new Map(accounts.map(({ number }, at) => [number, at + 1]));
   const masters = { accounts, accountIds, versions: [], trees };
-  return new Books(masters, { combinations, cubeAt: () => cube, rates, ownership: 1 }, new KeptBooks(), sight);
+  return new Books(masters, { combinations, cubeAt: () => cube, rates, stated, ownership: 1 }, new KeptBooks(), sight);
 }

@@ -1,11 +1,4 @@
-import {
-  limitsIn,
-  type FiscalPeriod,
-  type LimitRate,
-  type Materiality,
-  type RateTable,
-  type Scope,
-} from '@margin-lens/core';
+import { limitsIn, type FiscalPeriod, type Materiality, type Scope } from '@margin-lens/core';
 import type { Snapshot } from '../workspace/snapshot';
 import { ratePair } from '../../base/words';
 
@@ -27,16 +20,9 @@ export async function usualLimits(snapshot: Snapshot, { currency }: Scope, at: F
   const reporting = settings?.reporting_currency ?? currency.code;
   const isSame = reporting === currency.code;
   const { rates } = (await snapshot.books()).balances;
-  const rate = isSame ? undefined : lastAverageRate(rates, reporting, currency.code, at.key);
+  const rate = isSame ? undefined : (rates.last('average', reporting, currency.code, at.key) ?? 'missing');
   return {
     limits: limitsIn(settings?.materiality ?? USUAL, rate, currency.digits),
     missingRate: rate === 'missing' ? ratePair(reporting, currency.code) : null,
   };
-}
-
-/** The last average rate up to a period between two currencies, as it is quoted. */
-function lastAverageRate(rates: RateTable, from: string, to: string, period: string): LimitRate | 'missing' {
-  const known = [...rates.averages(from, to)].filter(([key]) => key <= period);
-  const last = known.sort(([a], [b]) => (a < b ? -1 : 1)).at(-1)?.[1];
-  return last ? { rate: Number(last.rate), divides: last.isInverse } : 'missing';
 }

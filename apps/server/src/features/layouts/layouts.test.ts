@@ -281,7 +281,7 @@ describe('a preview', () => {
       100_000,
     ]);
     expect(view.columns[4]!.note).toBe('in USD');
-    expect(sales[4]!.origin).toEqual({ kind: 'average_rate', from: 'EUR', to: 'USD', period: 'January 2026' });
+    expect(sales[4]!.origin).toEqual({ kind: 'rate', type: 'average', from: 'EUR', to: 'USD', period: 'January 2026' });
   });
 
   it('is traced to the figures of a version and the lines of a dimension value', async () => {

@@ -75,12 +75,12 @@ function missingIn(opened: OpenedStatement, cell: string): string {
   const { of, base } = sidesIn(opened, cell)!;
   const missing = [of, base].map((node) => evaluation.figure(node)).find(({ amount }) => amount === null)!;
   const words = bridgeWords.missing(scope.name, missingInWords(missing));
-  return missing.origin?.kind === 'average_rate' ? `${words} ${bridgeWords.bringRates}` : words;
+  return missing.origin ? `${words} ${bridgeWords.bringRates}` : words;
 }
 
 /** What a group's figure is, and which entities do not count in it. */
 function basisOf({ scope, source, snapshot }: OpenedStatement, { name }: Group): string {
-  const counts = ({ countsIn }: Scope['members'][number]) => countsIn.includes(source.at.ordinal);
+  const counts = ({ isHeld }: Scope['members'][number]) => isHeld[source.at.ordinal] === 1;
   const held = new Set(scope.members.filter(counts).map(({ entity }) => entity.code));
   const apart = snapshot.model.entities.filter(({ code }) => !held.has(code) && maySee(snapshot.viewer, code));
   const names = apart.map((entity) => entity.name);

@@ -82,6 +82,7 @@ export class VersionsService {
         toPeriod: parent?.toPeriod ?? wanted.to,
         cutOver: wanted.kind === 'forecast' ? wanted.cutOver : '',
         parent: parent?.code ?? '',
+        rateSet: source?.rateSet ?? '',
         state: 'draft' as const,
         rank: Math.max(0, ...model.versions.map(({ rank }) => rank)) + 1,
       };
@@ -219,6 +220,7 @@ const cellsOf = ({
   fromPeriod,
   toPeriod,
   cutOver,
+  rateSet,
   parent,
   state,
   rank,
@@ -227,6 +229,7 @@ const cellsOf = ({
   from_period: fromPeriod,
   to_period: toPeriod,
   cut_over: cutOver,
+  rate_set: rateSet,
   rank: String(rank),
 });
 

@@ -32,7 +32,7 @@ export const mayOpen = (model: WorkspaceModel, viewer: Viewer, scope: Scope): bo
   maySeeAll(viewer, scope) || (model.group(scope.code) !== undefined && mayDo(viewer, 'see_totals'));
 
 const maySeeAll = (viewer: Viewer, { members }: Scope): boolean =>
-  members.every(({ entity, countsIn }) => maySee(viewer, entity.code) || countsIn.every((at) => at < 0));
+  members.every(({ entity, isHeld }) => maySee(viewer, entity.code) || !isHeld.includes(1));
 
 /**
  * Holds that versions are among those that there are; actual, none and what is not said always are.

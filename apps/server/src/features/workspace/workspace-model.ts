@@ -16,6 +16,7 @@ import {
   type FiscalPeriod,
   type Group,
   type HistoricalAmount,
+  StatedAmounts,
   type Holding,
   type RowLayout,
   type Scope,
@@ -48,6 +49,7 @@ export interface Version {
   fromPeriod: string;
   toPeriod: string;
   cutOver: string;
+  rateSet: string;
   parent: string;
   state: VersionState;
   rank: number;
@@ -122,7 +124,7 @@ export class WorkspaceModel implements Masters, Documents {
   readonly calendars: Masters['calendars'];
   readonly groups: readonly Group[];
   readonly holdings: Structure['holdings'];
-  readonly historical: Structure['historical'];
+  readonly stated: StatedAmounts;
   readonly acquired: Structure['acquired'];
   readonly eliminations: Structure['eliminations'];
   private readonly scopes = new Map<string, Scope | undefined>();
@@ -149,7 +151,9 @@ export class WorkspaceModel implements Masters, Documents {
       calendar: masters.calendars.get(group.calendar)!,
     }));
     this.holdings = structure.holdings;
-    this.historical = structure.historical;
+    const currencies = new Map(masters.entities.map(({ code, currency }) => [code, currency.code]));
+    const reporting = masters.settings?.reporting_currency ?? '';
+    this.stated = new StatedAmounts(structure.historical, reporting, (code) => currencies.get(code));
     this.acquired = structure.acquired;
     this.eliminations = structure.eliminations;
     this.documents = documents;
@@ -320,6 +324,7 @@ function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredPerio
     name: String(row['name']),
     currency: currencyOf(String(row['currency'])),
     calendar: calendars.get(String(row['calendar']))!,
+    translation: row['translation'] === 'temporal' ? 'temporal' : 'closing',
   };
 }
 
@@ -331,6 +336,7 @@ const versionOfRow = (row: PackageRow, settings: ReadonlyMap<string, StoredVersi
   fromPeriod: String(row['from_period']),
   toPeriod: String(row['to_period']),
   cutOver: String(row['cut_over'] ?? ''),
+  rateSet: String(row['rate_set'] ?? ''),
   parent: String(row['parent'] ?? ''),
   state: (String(row['state'] ?? '') || 'draft') as VersionState,
   rank: Number(row['rank'] ?? 0),

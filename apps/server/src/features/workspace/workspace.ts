@@ -5,7 +5,7 @@ import { appError } from '../../base/app-error';
 import { sightOf, type Right, type Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
-import { averageRates } from '../../store/rates';
+import { rateTable } from '../../store/rates';
 import { ReadingThread } from '../../store/reading-thread';
 import type { Act } from '../../store/revision';
 import { SearchIndex } from '../../store/search-index';
@@ -59,7 +59,7 @@ export class Workspace {
   private readonly masters = new Kept<Promise<Masters>>('masters');
   private readonly documents = new Kept<Promise<Documents>>('documents');
   private readonly structures = new Kept<Promise<Structure>>('ownership');
-  private readonly rates = new Kept<Promise<RateTable>>('rates');
+  private readonly rates = new Kept<Promise<RateTable>>('rates', 'masters');
   private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents', 'ownership');
   private readonly books = new Kept<KeptBooks>('masters');
   private indexedAt: number | undefined;
@@ -85,8 +85,7 @@ export class Workspace {
     const moment = (await this.store.moment())!;
     try {
       const { em, generation } = moment;
-      await this.modelAt(em, generation);
-      await this.ratesAt(em, generation);
+      await this.ratesAt(em, await this.modelAt(em, generation), generation);
       await this.cubes.at(moment);
     } finally {
       await moment.close();
@@ -163,7 +162,7 @@ export class Workspace {
   private async booksAt(moment: Moment, model: WorkspaceModel, viewer: Viewer): Promise<Books> {
     const { em, db, revision, newest, generation } = moment;
     const asOf = revision === newest ? undefined : revision;
-    const rates = await this.ratesAt(em, generation, asOf);
+    const rates = await this.ratesAt(em, model, generation, asOf);
     const cube = await this.cubes.at({ db, revision: newest });
     await this.cubes.prepare(db, cube, [
       revision,
@@ -176,7 +175,7 @@ export class Workspace {
     const { ownership } = generation;
     return new Books(
       model,
-      { combinations, cubeAt, rates, ownership },
+      { combinations, cubeAt, rates, stated: model.stated, ownership },
       this.books.at(generation, () => new KeptBooks()),
       sightOf(viewer),
     );
@@ -192,8 +191,13 @@ export class Workspace {
     }
   }
 
-  private ratesAt(em: EntityManager, generation: Generation, asOf?: number): Promise<RateTable> {
-    return this.rates.at(generation, () => averageRates(em, asOf));
+  private ratesAt(
+    em: EntityManager,
+    { settings }: WorkspaceModel,
+    generation: Generation,
+    asOf?: number,
+  ): Promise<RateTable> {
+    return this.rates.at(generation, () => rateTable(em, settings?.reporting_currency ?? '', asOf));
   }
 
   private modelAt(em: EntityManager, generation: Generation, asOf?: number): Promise<WorkspaceModel> {

@@ -12,7 +12,7 @@ const level = (change: Partial<TraceView>): TraceView => ({
   formula: null,
   sum: 300,
   postings: null,
-  rate: null,
+  turned: null,
   terms: [
     { address: 'a', label: cell('Sales', 'Actual'), sign: 1, figure: eur(500) },
     { address: 'b', label: cell('Costs', 'Actual'), sign: 1, figure: eur(-200) },
@@ -39,17 +39,18 @@ describe('a level of the trace', () => {
       number: '6000',
       name: 'Payroll',
     } as const;
+    const at = { type: 'average', rate: { rate: '0.00636143', isInverse: false }, stated: [] } satisfies NonNullable<TraceView['turned']>['at'];
     const translated = level({
       ...{ operation: 'scaled', figure: eur(2_892_489), sum: null },
-      rate: { from: 'JPY', to: 'EUR', rate: '0.00636143', isInverse: false, rest: 0 },
+      turned: { from: 'JPY', to: 'EUR', at, less: null, rest: 0 },
       terms: [{ address: 'a', label, sign: 1, figure: yen }],
     });
     expect(levelHeading(translated)).toEqual({
       title: 'Translated',
-      aside: '0.00636143 EUR for 1 JPY, the month’s average',
+      aside: '0.00636143 EUR for 1 JPY, average of the month',
     });
     expect(proofOf(translated)!.text).toBe('4,546,917 × 0.00636143 = 28,924.89');
-    const part = level({ ...translated, rate: { ...translated.rate!, rest: 1 } });
+    const part = level({ ...translated, turned: { ...translated.turned!, rest: 1 } });
     expect(proofOf(part)!.text).toBe('4,546,917 × 0.00636143 = 28,924.89, with 0.01 so that parts add up');
     expect(proofOf(level({ operation: 'hidden' }))).toBeUndefined();
   });

@@ -1,13 +1,22 @@
 import { exactFigure, formatFigure, type Figure, noteOf } from '@margin-lens/core/shown';
 import type { CellView, TraceLabelView, TraceView } from '@margin-lens/contract';
 import type { LensStep } from './lens-store';
+import { turnedProof, turnedWords } from './turned-text';
 
-const BALANCE_WORDS = {
+const PLACE_WORDS = {
   movement: 'Movement',
+  flow: 'Posted',
+  exchange_difference: 'Exchange difference',
+  entered: 'Came into the group',
+  left: 'Left the group',
   opening: 'Opening',
   closing: 'Closing',
   opening_entries: 'Brought forward',
   roll_over: 'Result of the year before',
+  reserve_net_assets: 'Net assets before, at the change of the closing rate',
+  reserve_result: 'Result, at the closing rate less the average',
+  reserve_other: 'At the closing rate less its own',
+  reserve_rounding: 'Rounding',
 } as const;
 
 /** A term's name and the thin text behind it. */
@@ -23,11 +32,15 @@ export function labelWords(
     case 'account':
       return { name: `${label.number} ${label.name}`, thin: '' };
     case 'entity':
-      return { name: label.entity, thin: label.period };
+      return { name: label.entity, thin: [...placeWords(label), label.period].join(' · ') };
     case 'period':
-      return { name: label.period, thin: label.what === 'movement' ? '' : BALANCE_WORDS[label.what] };
+      return { name: label.period, thin: placeWords(label).join(' · ') };
   }
 }
+
+/** What stands at a place in the books; a plain movement goes without saying, and one step names the account it is of. */
+const placeWords = ({ what, number, name }: Exclude<TraceLabelView, { kind: 'cell' | 'account' }>): string[] =>
+  what === 'movement' ? [] : [PLACE_WORDS[what], ...(what === 'reserve_other' ? [`${number} ${name}`] : [])];
 
 const columnWords = ({ block, column }: { block: string; column: string }) =>
   [block, column].filter(Boolean).join(' · ');
@@ -41,7 +54,7 @@ export function namedBy({ label, terms }: TraceView): 'rows' | 'columns' | 'both
 }
 
 /** What happens on a level, as a heading over its terms. */
-export function levelHeading({ operation, terms, omitted, rate }: TraceView): { title: string; aside: string } {
+export function levelHeading({ operation, terms, omitted, turned }: TraceView): { title: string; aside: string } {
   const kinds = new Set(terms.map((term) => term.label.kind));
   const noun = kinds.has('account') ? 'account' : kinds.has('period') ? 'period' : 'part';
   const aside = omitted > 0 ? `${omitted} without figures left out` : '';
@@ -51,7 +64,10 @@ export function levelHeading({ operation, terms, omitted, rate }: TraceView): { 
     case 'members':
       return { title: `Sum of ${terms.length} ${terms.length === 1 ? 'entity' : 'entities'}`, aside };
     case 'scaled':
-      return { title: 'Translated', aside: rate ? rateWords(rate) : '' };
+    case 'at_difference':
+      return { title: 'Translated', aside: turned ? turnedWords(turned) : '' };
+    case 'rounding':
+      return { title: 'Rounding', aside: 'what the exact steps leave when they are shown rounded' };
     case 'difference':
       return { title: 'Difference', aside: 'first less second' };
     case 'percent_change':
@@ -82,8 +98,8 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
       holds,
     };
   }
-  if (operation === 'undefined' || operation === 'hidden' || figure.amount === null) return undefined;
-  if (operation === 'scaled' && level.rate) return translationProof(level, level.rate);
+  if (['undefined', 'hidden', 'rounding'].includes(operation) || figure.amount === null) return undefined;
+  if (level.turned) return { text: turnedProof(level, level.turned), holds: true };
   if (operation === 'sum' || operation === 'members')
     return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
   if (operation === 'formula') return { text: `${level.formula} = ${shown}${unitWord(figure)}`, holds: true };
@@ -92,19 +108,6 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
   if (operation === 'difference') return { text: `${of} − ${base} = ${shown}${unitWord(figure)}`, holds: true };
   if (operation === 'quotient') return { text: `${of} ÷ ${base} = ${shown}${unitWord(figure)}`, holds: true };
   return { text: `(${of} − ${base}) ÷ |${base}| = ${shown} %`, holds: true };
-}
-
-/** @example rateWords({ from: 'PLN', to: 'EUR', rate: '4.3121', isInverse: true, rest: 0 }) // '4.3121 PLN for 1 EUR, the month’s average' */
-function rateWords({ from, to, rate, isInverse }: NonNullable<TraceView['rate']>): string {
-  return `${rate} ${isInverse ? `${from} for 1 ${to}` : `${to} for 1 ${from}`}, the month’s average`;
-}
-
-/** The amount in its own currency, the rate, and what rounding gave so that parts add up. */
-function translationProof({ figure, terms }: TraceView, { rate, isInverse, rest }: NonNullable<TraceView['rate']>) {
-  const local = terms.reduce((sum, term) => sum + (term.figure.amount ?? 0), 0);
-  const own = terms[0] ? exactFigure({ ...terms[0].figure, amount: local }) : '0';
-  const rounding = rest === 0 ? '' : `, with ${exactFigure({ ...figure, amount: rest })} so that parts add up`;
-  return { text: `${own} ${isInverse ? '÷' : '×'} ${rate} = ${exactFigure(figure)}${rounding}`, holds: true };
 }
 
 const unitWord = ({ unit }: Figure) => {

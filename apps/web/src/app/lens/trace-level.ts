@@ -54,6 +54,6 @@ export class TraceLevel {
 
 /** Percentages say so, and money that is not in the currency of the figure that it explains. */
 function termUnit(unit: string, { figure, operation }: TraceView): string {
-  const isOther = operation === 'scaled' && unit !== unitAfter(figure);
+  const isOther = (operation === 'scaled' || operation === 'at_difference') && unit !== unitAfter(figure);
   return unit === '%' || isOther ? ` ${unit}` : '';
 }

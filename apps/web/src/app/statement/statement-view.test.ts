@@ -36,14 +36,14 @@ describe('missingOf', () => {
       at > 0 ? row : { ...row, cells: origins.map((origin) => ({ ...eur(0), amount: null, origin })) },
     ),
   });
-  const rate = (period: string) => ({ kind: 'average_rate', from: 'PLN', to: 'USD', period }) as const;
-  const balance = (to: string) => ({ kind: 'balances', entity: 'Tile', from: 'PLN', to }) as const;
+  const rate = (period: string, type: 'average' | 'closing' = 'average') =>
+    ({ kind: 'rate', type, from: 'PLN', to: 'USD', period }) as const;
 
-  it('says each pair of currencies once with its first month, and the currencies of balances', () => {
+  it('says each kind of rate and pair of currencies once, with its first month', () => {
     expect(missingOf(SAMPLE_VIEW)).toBeUndefined();
-    const origins = [rate('April 2026'), rate('April 2026'), rate('May 2026'), balance('EUR'), balance('USD')];
+    const origins = [rate('April 2026'), rate('April 2026'), rate('May 2026'), rate('May 2026', 'closing')];
     expect(missingOf(viewWith(origins))).toBe(
-      'No average rate PLN to USD for April 2026 and 1 more. Balances are not meaningful in EUR, USD before translation is set up.',
+      'No average rate PLN to USD for April 2026 and 1 more. No closing rate PLN to USD for May 2026.',
     );
   });
 });

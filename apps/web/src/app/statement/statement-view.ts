@@ -75,20 +75,14 @@ export interface ShownStatementTable {
 export function missingOf(view: StatementView): string | undefined {
   const origins = allRows(view).flatMap(({ cells }) => cells.flatMap(({ origin }) => origin ?? []));
   const months = new Map<string, Set<string>>();
-  const currencies = new Set<string>();
-  for (const origin of origins) {
-    if (origin.kind === 'balances') currencies.add(origin.to);
-    else {
-      const pair = `${origin.from} to ${origin.to}`;
-      months.set(pair, (months.get(pair) ?? new Set()).add(origin.period));
-    }
+  for (const { type, from, to, period } of origins) {
+    const pair = `${type} rate ${from} to ${to}`;
+    months.set(pair, (months.get(pair) ?? new Set()).add(period));
   }
-  const rates = [...months].map(([pair, periods]) => {
+  const words = [...months].map(([pair, periods]) => {
     const [first, ...more] = [...periods];
-    return `No average rate ${pair} for ${first}${more.length > 0 ? ` and ${more.length} more` : ''}.`;
+    return `No ${pair} for ${first}${more.length > 0 ? ` and ${more.length} more` : ''}.`;
   });
-  const balances = `Balances are not meaningful in ${[...currencies].join(', ')} before translation is set up.`;
-  const words = [...rates, ...(currencies.size > 0 ? [balances] : [])];
   return words.length > 0 ? words.join(' ') : undefined;
 }
 

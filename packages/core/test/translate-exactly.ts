@@ -1,21 +1,12 @@
-/** A rate as it is quoted: presentation units for one local unit, or where `isInverse`, local units for one of those. */
-export interface QuotedRate {
-  /** Decimal text, as it was delivered. */
-  rate: string;
-  isInverse: boolean;
-}
-
 /**
- * An amount in another currency.
+ * An amount in another currency, by plain exact arithmetic: what the engine is held against.
  *
- * Units: minor units in and out, `fromDigits` and `toDigits` of them. The other direction divides; no rounded inverse is made.
- * Rounding: once, half away from zero, from the exact quotient.
+ * Units: minor units in and out. Rounding: once, half away from zero, from the exact quotient.
  * @source reference definitions 20 and 21
- * @example translateAmount(100_000, { rate: '4.3121', isInverse: true }, 2, 2) // 23_191: 1,000.00 ÷ 4.3121 = 231.905…
  */
-export function translateAmount(
+export function translateExactly(
   minor: number,
-  { rate, isInverse }: QuotedRate,
+  { rate, isInverse }: { rate: string; isInverse: boolean },
   fromDigits: number,
   toDigits: number,
 ): number {

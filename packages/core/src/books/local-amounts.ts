@@ -1,0 +1,140 @@
+import type { Mask } from '../cube/combinations';
+import type { Translate } from '../currency/translator';
+import { isProfitOrLoss } from '../account/nature';
+import type { Scope, ScopeMember } from '../scope/scope';
+import type { BookRows } from './book-rows';
+import { slot, type LedgerSlice } from './ledger-slice';
+
+/** What of an account's own books is turned: what was posted in a period, what opened it, or what it came to. */
+export type LocalPart = 'flow' | 'opening_entries' | 'closing';
+
+/** An entity's own amounts in the periods of a scope, whether it is held there or not. Units: its own minor units. */
+export interface LocalAmounts {
+  /** Whether anything of what counts was posted there. */
+  holds(part: LocalPart, account: number, period: number): boolean;
+  /** Of the whole account. */
+  local(part: LocalPart, account: number, period: number): number;
+  /** What of it counts, in another currency: all of it, or the part of the combinations that are asked for. */
+  told(part: LocalPart, account: number, period: number, translate: Translate): number;
+}
+
+/** The places of own periods in a scope: in that where they end; those that end before it is the opening of its first. */
+export interface OwnPlaces {
+  /** −1 where a period ends behind the scope. */
+  placeOf: Int32Array;
+  isBefore(period: number): boolean;
+}
+
+export function ownPlaces({ calendar: { calendar } }: Scope, { entity, endsIn }: ScopeMember): OwnPlaces {
+  const own = entity.calendar.calendar.periods;
+  const first = calendar.periods[0]!;
+  const isBefore = (period: number) => endsIn[period]! < 0 && own[period]!.end < first.start;
+  return { placeOf: endsIn.map((at, period) => (isBefore(period) ? 0 : at)), isBefore };
+}
+
+/**
+ * All own amounts, whole. What ended before the scope begins opens it; results among it have moved into retained earnings.
+ *
+ * Shape: `account × period count + period`.
+ */
+export function wholeAmounts(own: LedgerSlice, places: OwnPlaces, count: number): LocalAmounts {
+  const size = own.accounts.length * count;
+  const parts = {
+    flow: new Float64Array(size),
+    opening_entries: new Float64Array(size),
+    closing: new Float64Array(size),
+  };
+  const retained = own.accounts.findIndex(({ role }) => role === 'retained_earnings');
+  own.accounts.forEach((account, index) => {
+    for (let p = 0; p < places.placeOf.length; p++) {
+      const period = places.placeOf[p]!;
+      if (period < 0) continue;
+      const at = slot(own, index, p);
+      const [flow, entries] = [own.movement[at]!, own.openingEntries[at]!];
+      if (places.isBefore(p)) {
+        const into = isProfitOrLoss(account) || account.role === 'dividends' ? retained : index;
+        if (into >= 0) parts.opening_entries[into * count]! += flow + entries;
+      } else {
+        parts.flow[index * count + period]! += flow;
+        parts.opening_entries[index * count + period]! += entries;
+      }
+    }
+  });
+  for (let index = 0; index < own.accounts.length; index++)
+    for (let p = 0, sum = 0; p < count; p++) {
+      const at = index * count + p;
+      sum += parts.flow[at]! + parts.opening_entries[at]!;
+      parts.closing[at] = sum;
+    }
+  const local = (part: LocalPart, account: number, period: number) => parts[part][account * count + period]!;
+  return {
+    local,
+    holds: (part, account, period) => local(part, account, period) !== 0,
+    told: (part, account, period, { rounded }) => rounded(local(part, account, period)),
+  };
+}
+
+/** Amounts by combination. */
+type ByCombination = Map<number, number>;
+
+/**
+ * Amounts of which some combinations are asked for: what an account comes to in a period is translated and rounded as a
+ * whole, and the combinations share it by largest remainder, so that parts that make up the whole add up to it.
+ *
+ * @source reference definitions 21 and 39
+ */
+export function maskedAmounts(rows: BookRows, mask: Mask, places: OwnPlaces, count: number): LocalAmounts {
+  const held: Record<'flow' | 'opening_entries', Map<number, ByCombination>> = {
+    flow: new Map(),
+    opening_entries: new Map(),
+  };
+  rows((account, p, isOpening, combination, debit, credit) => {
+    const period = places.placeOf[p]!;
+    if (period < 0) return;
+    const part = isOpening || places.isBefore(p) ? 'opening_entries' : 'flow';
+    const at = account * count + period;
+    const amounts = held[part].get(at) ?? new Map<number, number>();
+    held[part].set(at, amounts);
+    amounts.set(combination, (amounts.get(combination) ?? 0) + debit - credit);
+  });
+  const none: ByCombination = new Map();
+  let closings: { account: number; byPeriod: ByCombination[] } | undefined;
+  const closingsOf = (account: number): ByCombination[] => {
+    if (closings?.account === account) return closings.byPeriod;
+    const byPeriod: ByCombination[] = [];
+    let before = none;
+    for (let p = 0; p < count; p++) {
+      const [flow, entries] = [held.flow.get(account * count + p), held.opening_entries.get(account * count + p)];
+      if (flow || entries) {
+        before = new Map(before);
+        for (const [combination, amount] of [...(flow ?? none), ...(entries ?? none)])
+          before.set(combination, (before.get(combination) ?? 0) + amount);
+      }
+      byPeriod.push(before);
+    }
+    closings = { account, byPeriod };
+    return byPeriod;
+  };
+  const amountsAt = (part: LocalPart, account: number, period: number) =>
+    part === 'closing' ? closingsOf(account)[period]! : (held[part].get(account * count + period) ?? none);
+  return {
+    holds: (part, account, period) =>
+      [...amountsAt(part, account, period)].some(([combination, amount]) => amount !== 0 && mask.has(combination)),
+    local: (part, account, period) => sumOf([...amountsAt(part, account, period).values()]),
+    told: (part, account, period, translate) => shareOf(amountsAt(part, account, period), mask, translate),
+  };
+}
+
+function shareOf(byCombination: ByCombination, mask: Mask, { rounded, unrounded }: Translate): number {
+  if (byCombination.size === 0) return 0;
+  const parts = [...byCombination].map(([combination, amount]) => ({ combination, exact: unrounded(amount) }));
+  const shares = parts.map(({ exact }) => Math.floor(exact));
+  let left = rounded(sumOf([...byCombination.values()])) - sumOf(shares);
+  const byFraction = parts
+    .map(({ exact, combination }, at) => ({ at, combination, fraction: exact - shares[at]! }))
+    .sort((a, b) => b.fraction - a.fraction || a.combination - b.combination);
+  for (const { at } of byFraction) if (left-- > 0) shares[at]!++;
+  return sumOf(shares.filter((_, at) => mask.has(parts[at]!.combination)));
+}
+
+const sumOf = (amounts: readonly number[]) => amounts.reduce((sum, amount) => sum + amount, 0);

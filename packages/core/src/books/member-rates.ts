@@ -1,0 +1,97 @@
+import { exactFactor, type QuotedRate } from '../currency/quoted-rate';
+import type { RateTable } from '../currency/rate-table';
+import { AS_IT_IS, translator, type Translate } from '../currency/translator';
+import type { Missing } from '../figure/figure';
+import { ONE, type Fraction } from '../money/fraction';
+import type { FiscalPeriod } from '../period/fiscal-calendar';
+import { addDays } from '../period/iso-day';
+import { periodName } from '../period/period-name';
+import type { Scope, ScopeMember } from '../scope/scope';
+
+/** A rate as amounts are turned by it. */
+export interface RateAt {
+  /** As it is quoted; undefined where nothing is turned. */
+  quoted?: QuotedRate;
+  translate: Translate;
+  /** What an amount in minor units is multiplied by. */
+  exact(): Fraction;
+}
+
+/** The rates at which an entity comes into a scope, by periods of the scope. */
+export interface MemberRates {
+  average(period: number): RateAt | Missing;
+  /** At the end of the entity's own last period in it; of the period before the first at the day before it. */
+  closing(period: number): RateAt | Missing;
+  /** Of what came about in the period and has no amount of its own; the average where none is said. */
+  historical(period: number): RateAt | Missing;
+}
+
+export const isRate = (rate: RateAt | Missing): rate is RateAt => 'translate' in rate;
+
+const UNTURNED: RateAt = { translate: AS_IT_IS, exact: () => ONE };
+
+/** Versions have rates of their own in periods behind the actual ones. */
+export interface RateChoice {
+  rates: RateTable;
+  /** Set of rates in periods after `after`; the usual one up to it. */
+  set: string;
+  after: number;
+}
+
+/**
+ * Rates of a member. An adjustment period has those of the month before it.
+ * @source domain notes, Time: P13 uses P12's rates; IAS 21.46: an entity is translated at the rate of its own period's end
+ */
+export function memberRates(
+  { currency: to, calendar: { calendar } }: Scope,
+  { entity, endsIn }: ScopeMember,
+  { rates, set, after }: RateChoice,
+): MemberRates {
+  const from = entity.currency;
+  if (from.code === to.code) return { average: () => UNTURNED, closing: () => UNTURNED, historical: () => UNTURNED };
+  const { periods } = calendar;
+  const own = entity.calendar.calendar.periods;
+  const known = new Map<string, RateAt | Missing>();
+  const quotedAt = (type: 'average' | 'closing' | 'historical', at: number): QuotedRate | undefined => {
+    const ownEnd = own[endsIn.lastIndexOf(at)]?.end ?? '';
+    const time = at < 0 ? { key: '', end: addDays(periods[0]!.start, -1) } : periods[at]!;
+    const ask = ({ key, end }: { key: string; end: string }) =>
+      rates.rate(type, from.code, to.code, { key, end }, at > after ? set : '');
+    // the rate of a day wins where the entity's own month ends on another one
+    const dated = at >= 0 && ownEnd !== '' && ownEnd !== time.end ? ask({ key: '', end: ownEnd }) : undefined;
+    return dated ?? ask(time);
+  };
+  const rateAt = (type: 'average' | 'closing' | 'historical', period: number): RateAt | Missing => {
+    const at = period < 0 ? period : monthOf(periods, period);
+    const key = `${type} ${at}`;
+    const held = known.get(key) ?? made(type, at);
+    known.set(key, held);
+    return held;
+  };
+  const made = (type: 'average' | 'closing' | 'historical', at: number): RateAt | Missing => {
+    const quoted = quotedAt(type, at) ?? (type === 'historical' ? quotedAt('average', at) : undefined);
+    if (!quoted) {
+      const period = at < 0 ? addDays(periods[0]!.start, -1) : periodName(periods[at]!);
+      const origin = { kind: 'rate', type: type === 'closing' ? type : 'average', period } as const;
+      return { reason: 'rate_missing', origin: { ...origin, from: from.code, to: to.code } };
+    }
+    let exact: Fraction | undefined;
+    return {
+      quoted,
+      translate: translator(quoted, from.digits, to.digits),
+      exact: () => (exact ??= exactFactor(quoted, from.digits, to.digits)),
+    };
+  };
+  return {
+    average: (period) => rateAt('average', period),
+    closing: (period) => rateAt('closing', period),
+    historical: (period) => rateAt('historical', period),
+  };
+}
+
+/** The month whose rate a period takes: its own, and for an adjustment period that of the month before it. */
+function monthOf(periods: readonly FiscalPeriod[], at: number): number {
+  let month = at;
+  while (periods[month]!.kind !== 'regular' && month > 0) month--;
+  return month;
+}

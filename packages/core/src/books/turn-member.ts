@@ -1,0 +1,296 @@
+import { isFlow, isProfitOrLoss, type Account } from '../account/nature';
+import type { Missing } from '../figure/figure';
+import { added, fraction, times, type Fraction } from '../money/fraction';
+import type { FiscalPeriod } from '../period/fiscal-calendar';
+import type { BookProblems } from './book-problems';
+import type { LocalAmounts } from './local-amounts';
+import { isRate, type MemberRates, type RateAt } from './member-rates';
+import { ReserveRoll } from './reserve-roll';
+import type { StatedAmount } from './stated-amounts';
+
+/** Parts of a movement beside what was posted; what is not there is zero. Shape: `account × period count + period`. */
+export interface MovementParts {
+  exchange_difference: Float64Array;
+  entered?: Float64Array;
+  left?: Float64Array;
+}
+
+/** What an entity brings into a scope, in the scope's currency. Units: minor units, debit positive. */
+export interface Turned {
+  /** The whole change in a period: what was posted, the exchange difference, what entered and left. */
+  movement: Float64Array;
+  openingEntries: Float64Array;
+  parts: MovementParts;
+  /** How the translation reserve came about; undefined where nothing is translated, or some combinations alone are asked for. */
+  roll?: ReserveRoll;
+}
+
+/** What it is made from. */
+export interface Turning {
+  accounts: readonly Account[];
+  periods: readonly FiscalPeriod[];
+  isHeld: Uint8Array;
+  local: LocalAmounts;
+  rates: MemberRates;
+  isTranslated: boolean;
+  /** All of the books, whose differences are found; not some combinations. */
+  isWhole: boolean;
+  stated(account: string): readonly StatedAmount[];
+  problems: BookProblems;
+}
+
+/**
+ * How an account comes into another currency: its closing at the closing rate; what came about in a month at that month's
+ * rate; or at the rate of when it came about.
+ * @source reference definition 22; IAS 21.39 and 21.40; equity at historical rates: common practice
+ */
+export type TurnedBy = 'closing' | 'month' | 'month_end' | 'historical' | 'as_it_is';
+
+export function turnedBy(account: Account): TurnedBy {
+  if (account.nature === 'statistic') return 'as_it_is';
+  if (account.translation === 'historical' || account.role === 'dividends') return 'historical';
+  if (account.nature === 'equity') return account.translation === 'closing' ? 'closing' : 'historical';
+  if (!isProfitOrLoss(account)) return 'closing';
+  return account.translation === 'closing' ? 'month_end' : 'month';
+}
+
+/** Turns an entity's amounts into the currency of a scope, in the periods in which it is held there. */
+export const turnMember = (turning: Turning): Turned => new MemberTurn(turning).turned();
+
+/** Sums over all accounts, by period, of what the rounding is found from. */
+interface Sums {
+  movement: Float64Array;
+  openings: Float64Array;
+  entered: Float64Array;
+  left: Float64Array;
+}
+
+class MemberTurn {
+  private readonly count: number;
+  private readonly movement: Float64Array;
+  private readonly openingEntries: Float64Array;
+  private readonly exchange: Float64Array;
+  private readonly entered: Float64Array | undefined;
+  private readonly left: Float64Array | undefined;
+  private readonly sums: Sums;
+  private readonly roll: ReserveRoll | undefined;
+  private readonly retained: number;
+  private readonly reserve: number;
+
+  constructor(private readonly turning: Turning) {
+    const { accounts, periods, isHeld, isTranslated, isWhole, rates } = turning;
+    this.count = periods.length;
+    const of = () => new Float64Array(accounts.length * this.count);
+    [this.movement, this.openingEntries, this.exchange] = [of(), of(), of()];
+    const comesOrGoes = isHeld.includes(0) && isHeld.includes(1);
+    if (comesOrGoes) [this.entered, this.left] = [of(), of()];
+    const byPeriod = () => new Float64Array(this.count);
+    this.sums = { movement: byPeriod(), openings: byPeriod(), entered: byPeriod(), left: byPeriod() };
+    this.roll = isTranslated && isWhole ? new ReserveRoll(isHeld, rates) : undefined;
+    const withRole = (role: string) => accounts.findIndex((account) => account.role === role);
+    [this.retained, this.reserve] = [withRole('retained_earnings'), withRole('translation_reserve')];
+  }
+
+  turned(): Turned {
+    const { accounts } = this.turning;
+    accounts.forEach((account, index) => {
+      if (index !== this.retained) this.turn(account, index);
+    });
+    if (this.retained >= 0) this.turn(accounts[this.retained]!, this.retained);
+    this.takeUpDifferences();
+    const { movement, openingEntries, exchange, entered, left, roll } = this;
+    return {
+      ...{ movement, openingEntries },
+      parts: { exchange_difference: exchange, ...(entered && left && { entered, left }) },
+      ...(roll && { roll }),
+    };
+  }
+
+  private turn(account: Account, index: number): void {
+    const { isHeld, problems, isTranslated } = this.turning;
+    const by = turnedBy(account);
+    const carriesOn = !isFlow(account);
+    if (by === 'closing' && isTranslated) problems.tellsClosings(index);
+    let before = 0;
+    for (let p = 0; p < this.count; p++) {
+      const [held, was] = [isHeld[p] === 1, p === 0 ? isHeld[p] === 1 : isHeld[p - 1] === 1];
+      const at = index * this.count + p;
+      if (!held) {
+        if (was && carriesOn && by !== 'as_it_is') this.leave(index, p, before);
+        before = 0;
+        continue;
+      }
+      const entered = !was && carriesOn && by !== 'as_it_is' ? this.enter(index, p, by) : 0;
+      const opening = this.amount('opening_entries', index, p, by);
+      const flow = this.amount('flow', index, p, by);
+      let exchange = 0;
+      if (by === 'closing' && isTranslated) {
+        const closing = this.closing(index, p);
+        if (closing !== undefined) exchange = closing - before - entered - opening - flow;
+        this.exchange[at] = exchange;
+      }
+      this.openingEntries[at] = opening;
+      this.movement[at] = entered + flow + exchange;
+      before += entered + opening + flow + exchange;
+      if (by === 'as_it_is') continue;
+      this.sums.openings[p]! += opening;
+      this.sums.movement[p]! += flow + exchange;
+    }
+  }
+
+  /** What a balance comes to at the end of a period, at its rate; undefined where there is none. */
+  private closing(index: number, p: number): number | undefined {
+    const { local, rates, problems } = this.turning;
+    const rate = rates.closing(p);
+    this.roll?.addClosing(p, local.local('closing', index, p));
+    if (isRate(rate)) return local.told('closing', index, p, rate.translate);
+    if (!local.holds('closing', index, p)) return 0;
+    problems.ofClosing(index, p, rate);
+    this.roll?.lacksAt(p, rate);
+    return undefined;
+  }
+
+  /** What was posted in a period, or opened it. */
+  private amount(part: 'flow' | 'opening_entries', index: number, p: number, by: TurnedBy): number {
+    const { local, problems } = this.turning;
+    if (!local.holds(part, index, p)) return 0;
+    const amount = local.local(part, index, p);
+    if (by === 'as_it_is') return amount;
+    const rate = by === 'historical' ? this.historical(part, index, p, amount) : this.rateOf(part, p, by);
+    if (!isRate(rate)) {
+      problems.ofFlow(part, index, p, rate);
+      if (by !== 'closing') this.roll?.lacksFrom(p, rate);
+      else if (part === 'opening_entries') this.roll?.lacksOpening(p, rate);
+      return 0;
+    }
+    this.note(part, p, by, { account: index, local: amount, rate });
+    return local.told(part, index, p, rate.translate);
+  }
+
+  /** Notes what the reserve is found from; what was posted in a balance is in its closing. */
+  private note(
+    part: 'flow' | 'opening_entries',
+    p: number,
+    by: TurnedBy,
+    { account, local, rate }: { account: number; local: number; rate: RateAt },
+  ): void {
+    const { roll } = this;
+    if (!roll || (by === 'closing' && part === 'flow')) return;
+    if (by === 'month' && part === 'flow') return roll.addResult(p, local);
+    const step = { account, local, exact: exactOf(rate, local) };
+    if (by === 'closing') roll.addOpening(p, step);
+    else roll.addHistorical(part, p, step);
+  }
+
+  private rateOf(part: 'flow' | 'opening_entries', p: number, by: TurnedBy): RateAt | Missing {
+    const { rates } = this.turning;
+    if (by === 'month_end') return rates.closing(p);
+    return by === 'closing' && part === 'opening_entries' ? rates.closing(p - 1) : rates.average(p);
+  }
+
+  /**
+   * The rate of what came about in a period: as its worth was stated, and for what was not, the historical rate of the
+   * period; an opening at the closing rate before it.
+   * @source group notes, section 2
+   */
+  private historical(part: 'flow' | 'opening_entries', index: number, p: number, amount: number): RateAt | Missing {
+    const stated = statedIn(this.turning, index, p, part);
+    const { rates } = this.turning;
+    const usual = () => (part === 'opening_entries' ? rates.closing(p - 1) : rates.historical(p));
+    return stated.length === 0 || amount === 0 ? usual() : statedRate(stated, amount, usual);
+  }
+
+  /** An entity comes with what its balances were worth then; its equity with the results that it had by then. */
+  private enter(index: number, p: number, by: TurnedBy): number {
+    const { local, rates, problems, isWhole } = this.turning;
+    const isRest = index === this.retained;
+    if (isRest ? !isWhole : !local.holds('closing', index, p - 1)) return 0;
+    const rate = rates.closing(p - 1);
+    if (!isRate(rate)) {
+      problems.ofFlow('entered', index, p, rate);
+      if (by !== 'closing') this.roll?.lacksFrom(p, rate);
+      return 0;
+    }
+    const entered = isRest ? -this.sums.entered[p]! : local.told('closing', index, p - 1, rate.translate);
+    if (by === 'closing') this.roll?.enterWith(p, local.local('closing', index, p - 1), rate);
+    this.entered![index * this.count + p] = entered;
+    this.sums.entered[p]! += entered;
+    return entered;
+  }
+
+  /** An entity goes with its balances; of retained earnings the result of its last year stays until the year ends. */
+  private leave(index: number, p: number, before: number): void {
+    const left = index !== this.retained ? -before : this.turning.isWhole ? -this.sums.left[p]! : 0;
+    this.left![index * this.count + p] = left;
+    this.movement[index * this.count + p]! += left;
+    this.sums.left[p]! += left;
+  }
+
+  /** What is exact goes to the translation reserve, what rounding leaves to an account of its own, where there is one. */
+  private takeUpDifferences(): void {
+    const { roll, reserve, sums, count, turning } = this;
+    if (!roll) return;
+    const own = turning.accounts.findIndex(({ role }) => role === 'rounding');
+    const rounding = own < 0 ? reserve : own;
+    for (const index of new Set([reserve, rounding])) if (index >= 0) this.markFrom(index, roll);
+    for (let p = 0; p < count; p++) {
+      const { opened, moved } = roll.shownAt(p);
+      this.take(reserve, p, opened, moved);
+      this.take(rounding, p, -sums.openings[p]! - opened, -sums.movement[p]! - moved);
+    }
+  }
+
+  private take(index: number, p: number, opened: number, moved: number): void {
+    if (index < 0) return;
+    const at = index * this.count + p;
+    this.openingEntries[at]! += opened;
+    this.exchange[at]! += moved;
+    this.movement[at]! += moved;
+  }
+
+  private markFrom(index: number, roll: ReserveRoll): void {
+    const { problems } = this.turning;
+    problems.tellsClosings(index);
+    for (let p = 0; p < this.count; p++) {
+      const missing = roll.missingAt(p);
+      if (missing) problems.ofClosing(index, p, missing);
+      const opening = roll.openingMissingAt(p);
+      if (opening) problems.ofFlow('opening_entries', index, p, opening);
+    }
+  }
+}
+
+const exactOf = (rate: RateAt, amount: number): Fraction => times(fraction(amount), rate.exact());
+
+/** What was stated of an account for a period: of its opening before it, of its movement within it. */
+export function statedIn(
+  { accounts, periods, stated }: Pick<Turning, 'accounts' | 'periods' | 'stated'>,
+  index: number,
+  p: number,
+  part: 'flow' | 'opening_entries',
+): StatedAmount[] {
+  const { start, end, kind } = periods[p]!;
+  const all = stated(accounts[index]!.number);
+  if (all.length === 0 || kind !== 'regular') return [];
+  if (part === 'opening_entries') return all.filter(({ date }) => date < start);
+  return all.filter(({ date }) => start <= date && date <= end);
+}
+
+/** Stated amounts as a rate of what they are of; what of it they do not cover is turned at the usual rate. */
+function statedRate(stated: readonly StatedAmount[], amount: number, usual: () => RateAt | Missing): RateAt | Missing {
+  const [covered, worth] = [sumOf(stated.map(({ local }) => local)), sumOf(stated.map((each) => each.amount))];
+  const rest = amount - covered;
+  const rate = rest === 0 ? undefined : usual();
+  if (rate && !isRate(rate)) return rate;
+  const total = worth + (rate ? rate.translate.rounded(rest) : 0);
+  const exact = rate ? added(fraction(worth), exactOf(rate, rest)) : fraction(worth);
+  return {
+    translate: {
+      rounded: (minor) => (minor === amount ? total : Math.round((minor * total) / amount)),
+      unrounded: (minor) => (minor * total) / amount,
+    },
+    exact: () => times(exact, fraction(amount < 0 ? -1 : 1, Math.abs(amount))),
+  };
+}
+
+const sumOf = (amounts: readonly number[]) => amounts.reduce((sum, amount) => sum + amount, 0);

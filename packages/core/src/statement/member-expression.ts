@@ -1,0 +1,225 @@
+import type { LedgerSlice } from '../books/ledger-slice';
+import type { MemberBooks } from '../books/member-books';
+import { isRate, type RateAt } from '../books/member-rates';
+import { statedIn } from '../books/turn-member';
+import type { Missing } from '../figure/figure';
+import { openingTerms, resultTerms } from './carried-terms';
+import type { Evaluation } from './evaluation';
+import { plus, type BookNode, type BookPlace, type Expression, type ScaledAt, type TraceNode } from './trace-node';
+
+/** How a place in what an entity brings into a scope comes about: from its own books, at the rates of its currency. */
+export function memberExpression(
+  evaluation: Evaluation,
+  node: BookNode,
+  slice: LedgerSlice,
+  member: MemberBooks,
+): Expression {
+  const isNothing = evaluation.figure(node).amount === 0;
+  if (member.isHidden) return isNothing ? plus() : { op: 'hidden' };
+  if (isNothing && (node.at === 'entered' || node.at === 'left')) return plus();
+  return new MemberTrace(evaluation, node, slice, member).expression();
+}
+
+type Term = { node: TraceNode; sign: 1 | -1 };
+type PricedAt = ScaledAt & { translate?: RateAt['translate'] };
+
+class MemberTrace {
+  private readonly role: string;
+
+  constructor(
+    private readonly evaluation: Evaluation,
+    private readonly node: BookNode,
+    private readonly slice: LedgerSlice,
+    private readonly member: MemberBooks,
+  ) {
+    this.role = slice.accounts[node.account]!.role;
+  }
+
+  expression(): Expression {
+    const { node, member, slice } = this;
+    const { account, period } = node;
+    switch (node.at) {
+      case 'closing':
+        if (this.isAtClosingRate && member.isHeld[period] === 1)
+          return this.scaled(this.ownClosing(account, period), this.at('closing', period));
+        return plus({ ...node, at: 'opening' }, { ...node, at: 'movement' });
+      case 'opening':
+        return plus(...openingTerms(slice, node));
+      case 'roll_over': {
+        const { books } = this.evaluation;
+        const whole = books.wholeOf(node.books);
+        return plus(...resultTerms(books.slice(whole), whole, node));
+      }
+      case 'movement':
+        return this.movement();
+      case 'flow':
+        return this.scaled(this.own('movement', account), this.atOf('flow'));
+      case 'opening_entries':
+        if (this.isDifference) return this.lessOthers('opening_entries');
+        return this.scaled(this.own('opening_entries', account), this.atOf('opening_entries'));
+      case 'exchange_difference':
+        return this.exchangeDifference();
+      case 'entered':
+        if (this.role === 'retained_earnings') return this.lessOthers('entered');
+        return this.scaled(this.ownClosing(account, period - 1), this.at('closing', period - 1));
+      case 'left':
+        if (this.role === 'retained_earnings') return this.lessOthers('left');
+        return { op: 'sum', terms: [{ node: { ...node, at: 'closing', period: period - 1 }, sign: -1 }] };
+      case 'reserve_net_assets': {
+        const at = this.at('closing', period);
+        return this.atDifference(this.netAssetsBefore(), at, this.at('closing', period - 1));
+      }
+      case 'reserve_result': {
+        const of = this.accountsTurned('month').flatMap((each) => this.own('movement', each));
+        return this.atDifference(of, this.at('closing', period), this.at('average', period));
+      }
+      case 'reserve_other': {
+        const by = member.turnedBy(account);
+        const less = by === 'historical' ? this.atOf('flow') : this.at('closing', period);
+        return this.atDifference(this.own('movement', account), this.at('closing', period), less);
+      }
+      case 'reserve_rounding':
+        return { op: 'rounding' };
+    }
+  }
+
+  /** What was posted, what the rates did, what came and went; where the first alone is not nothing, as that. */
+  private movement(): Expression {
+    const { node, evaluation, slice } = this;
+    const of = (at: BookNode['at']): TraceNode => ({ ...node, at });
+    if (slice.problems?.flowAt('flow', node.account, node.period))
+      return {
+        op: 'sum',
+        terms: [
+          { node: of('closing'), sign: 1 },
+          { node: of('opening'), sign: -1 },
+        ],
+      };
+    const parts = (['exchange_difference', 'entered', 'left'] as const).map(of);
+    const held = parts.filter((part) => evaluation.figure(part).amount !== 0);
+    if (held.length > 0) return plus(of('flow'), ...held);
+    return this.scaled(this.own('movement', node.account), this.atOf('flow'));
+  }
+
+  private exchangeDifference(): Expression {
+    const { node, role } = this;
+    if (!this.member.isTranslated) return plus();
+    if (role === 'translation_reserve' && this.member.roll) return plus(...this.steps());
+    if (this.isDifference) return this.lessOthers('flow', 'exchange_difference');
+    const terms = (['closing', 'opening', 'flow', 'entered', 'left'] as const).map((at): Term => {
+      return { node: { ...node, at }, sign: at === 'closing' ? 1 : -1 };
+    });
+    return this.isAtClosingRate ? { op: 'sum', terms } : plus();
+  }
+
+  private steps(): TraceNode[] {
+    const { node, member } = this;
+    const others = new Set(member.roll!.steps(node.period)?.historical.map(({ account }) => account));
+    return [
+      { ...node, at: 'reserve_net_assets' },
+      { ...node, at: 'reserve_result' },
+      ...[...others].map((account): TraceNode => ({ ...node, at: 'reserve_other', account })),
+      { ...node, at: 'reserve_rounding' },
+    ];
+  }
+
+  /** What the other accounts leave missing to zero. */
+  private lessOthers(
+    ...kinds: ('opening_entries' | 'flow' | 'exchange_difference' | 'entered' | 'left')[]
+  ): Expression {
+    const { node, slice } = this;
+    const terms = slice.accounts.flatMap(({ nature }, account): Term[] =>
+      account === node.account || nature === 'statistic'
+        ? []
+        : kinds.map((at) => ({ node: { ...node, at, account }, sign: -1 })),
+    );
+    return { op: 'sum', terms };
+  }
+
+  /** The reserve, or what rounding leaves: what no posting explains. */
+  private get isDifference(): boolean {
+    return this.member.isTranslated && (this.role === 'translation_reserve' || this.role === 'rounding');
+  }
+
+  private get isAtClosingRate(): boolean {
+    return this.member.isTranslated && this.member.turnedBy(this.node.account) === 'closing';
+  }
+
+  private scaled(of: readonly TraceNode[], at: PricedAt | Missing | undefined): Expression {
+    if (!at) return plus(...of);
+    if ('reason' in at) return { op: 'undefined', ...at };
+    const { evaluation, member, slice, node } = this;
+    const [from, to] = [member.entity.currency, slice.currency!];
+    const local = of.reduce((sum, each) => sum + (evaluation.figure(each).amount ?? 0), 0) / node.sign;
+    const amount = (evaluation.figure(node).amount ?? 0) / node.sign;
+    const rest = amount - this.turned(local, at);
+    return { op: 'scaled', of, at, from: from.code, to: to.code, sign: node.sign, rest: rest + 0 };
+  }
+
+  private atDifference(of: readonly TraceNode[], at: PricedAt | Missing | undefined, less: typeof at): Expression {
+    if (!at || !less) return plus();
+    if ('reason' in at) return { op: 'undefined', ...at };
+    if ('reason' in less) return { op: 'undefined', ...less };
+    return { op: 'at_difference', of, at, less, from: this.member.entity.currency.code, to: this.slice.currency!.code };
+  }
+
+  /** What an own amount comes to, rounded once. */
+  private turned(local: number, { stated, translate }: PricedAt): number {
+    const covered = stated.reduce((sum, each) => sum + each.local, 0);
+    const worth = stated.reduce((sum, { amount }) => sum + amount, 0);
+    return worth + (translate?.rounded(local - covered) ?? 0);
+  }
+
+  /** A rate of a period; undefined where the entity has the scope's currency. */
+  private at(type: ScaledAt['type'], period: number): PricedAt | Missing | undefined {
+    const { rates, isTranslated } = this.member;
+    if (!isTranslated) return undefined;
+    const rate = rates[type](period);
+    return isRate(rate) ? { type, rate: rate.quoted, stated: [], translate: rate.translate } : rate;
+  }
+
+  /** The rate of what was posted in an account, or opened it. */
+  private atOf(part: 'flow' | 'opening_entries'): PricedAt | Missing | undefined {
+    const { node, member, slice } = this;
+    const { account, period } = node;
+    const by = member.turnedBy(account);
+    if (!member.isTranslated || by === 'as_it_is') return undefined;
+    if (by === 'month_end') return this.at('closing', period);
+    const before = part === 'opening_entries' && by !== 'month' ? this.at('closing', period - 1) : undefined;
+    if (by !== 'historical') return before ?? this.at('average', period);
+    const { periods } = slice.calendar;
+    const stated = statedIn({ accounts: slice.accounts, periods, stated: member.stated }, account, period, part);
+    const usual = before ?? this.at('historical', period);
+    if (stated.length === 0 || !usual) return usual;
+    return { ...('reason' in usual ? {} : usual), type: 'historical', stated };
+  }
+
+  /** An account's own changes in the periods that count in this one. */
+  private own(at: 'movement' | 'opening_entries', account: number): TraceNode[] {
+    return this.member.ownPeriods[this.node.period]!.map((period) => this.ownNode(at, account, period));
+  }
+
+  /** An account's own balance at the end of a period of the scope. */
+  private ownClosing(account: number, period: number, sign = this.node.sign): TraceNode[] {
+    const last = this.member.lastOwn(period);
+    return last === undefined ? [] : [this.ownNode('closing', account, last, sign)];
+  }
+
+  /** Own closings before, and what opened since, taken off. */
+  private netAssetsBefore(): TraceNode[] {
+    const { node, member } = this;
+    return this.accountsTurned('closing').flatMap((account) => [
+      ...this.ownClosing(account, node.period - 1, -node.sign),
+      ...member.ownPeriods[node.period]!.map((period) => this.ownNode('opening_entries', account, period, -node.sign)),
+    ]);
+  }
+
+  private accountsTurned(by: 'closing' | 'month'): number[] {
+    return this.slice.accounts.flatMap((_, account) => (this.member.turnedBy(account) === by ? account : []));
+  }
+
+  private ownNode(at: BookNode['at'], account: number, period: number, sign = this.node.sign): TraceNode {
+    const place: BookPlace = { account, period, sign, books: this.evaluation.books.indexOfOwn(this.node.books) };
+    return { at, ...place };
+  }
+}
