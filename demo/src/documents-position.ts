@@ -109,7 +109,8 @@ const section = (id: string, label: string, ...children: Row[]): Row => ({
   direction: 'neutral',
   children,
 });
-const cash = (id: string, label: string, reads: 'opening' | 'closing', style: 'detail' | 'result'): Row => ({
+type CashReading = 'opening' | 'closing' | 'exchange_difference' | 'entered';
+const cash = (id: string, label: string, reads: CashReading, style: 'detail' | 'result'): Row => ({
   kind: 'accounts',
   id,
   label,
@@ -152,13 +153,15 @@ export const CASH_FLOW: RowLayout = {
       line('capital', 'Share capital'),
       line('dividends_paid', 'Dividends paid'),
     ),
+    cash('cash_acquired', 'Cash of entities that came into the group', 'entered', 'detail'),
+    cash('exchange_on_cash', 'Effect of exchange rates on cash', 'exchange_difference', 'detail'),
     {
       kind: 'formula',
       id: 'change_in_cash',
       label: 'Change in cash',
       style: 'result',
       direction: 'neutral',
-      formula: '{operating} + {investing} + {financing}',
+      formula: '{operating} + {investing} + {financing} + {cash_acquired} + {exchange_on_cash}',
     },
     cash('cash_at_the_beginning', 'Cash at the beginning', 'opening', 'detail'),
     cash('cash_at_the_end', 'Cash at the end', 'closing', 'result'),

@@ -53,7 +53,7 @@ export function largeGroup(
   const holdings = entities
     .slice(1)
     .map(({ code }) => ({ investor: 'E0', investee: code, from: '2000-01-01', percent: '100', method: 'full' }));
-  const group = { code: 'G', name: 'Group', currency: entities[0]!.currency, calendar, topEntity: 'E0' };
+  const group = { code: 'G', name: 'Group', currency: entities[0]!.currency, calendar, topEntity: 'E0', parent: '' };
   const kept = new KeptBooks();
   return {
     rows: segment.period.length,

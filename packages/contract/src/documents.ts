@@ -5,6 +5,8 @@ import {
   LAYOUT_PURPOSES,
   RowLayoutSchema,
   StatementDocumentSchema,
+  TIE_OUT_UNITS,
+  TIE_OUTS,
 } from '@margin-lens/core';
 import { ContextSchema } from './statements';
 
@@ -192,21 +194,13 @@ export const TieOutsSchema = v.object({
   asAt: v.string(),
   ties: v.array(
     v.object({
-      check: v.picklist([
-        'trial_balance',
-        'balance_sheet',
-        'result',
-        'cash_flow',
-        'coverage',
-        'balances',
-        'statements',
-      ]),
+      check: v.picklist(TIE_OUTS),
       subject: v.string(),
       subjectName: v.string(),
       left: SideSchema,
       right: SideSchema,
       difference: v.number(),
-      unit: v.picklist(['money', 'accounts']),
+      unit: v.picklist(TIE_OUT_UNITS),
       agrees: v.boolean(),
       /** Statement that shows the layout, for the way to the cause. */
       statement: v.nullable(v.string()),

@@ -16,15 +16,22 @@ export const PeriodSchema = v.object({
 });
 export type PeriodView = v.InferOutput<typeof PeriodSchema>;
 
-export const EntitySchema = v.object({
+const SCOPE = {
   code: v.string(),
   name: v.string(),
   currency: v.string(),
   calendar: v.string(),
   /** Keys of the periods with postings, in order. */
   posted: v.array(v.string()),
-});
+};
+export const EntitySchema = v.object(SCOPE);
 export type EntityView = v.InferOutput<typeof EntitySchema>;
+
+const GroupSchema = v.object({ ...SCOPE, topEntity: v.string() });
+export type GroupView = v.InferOutput<typeof GroupSchema>;
+
+/** Whose figures can be looked at. */
+export type ScopeView = EntityView | GroupView;
 
 const Named = v.object({ id: v.string(), name: v.string() });
 
@@ -37,7 +44,11 @@ export const WorkspaceSchema = v.object({
   lastImportAt: v.nullable(v.string()),
   entities: v.array(EntitySchema),
   /** Groups of which all entities may be seen. */
-  groups: v.array(v.object({ code: v.string(), name: v.string(), currency: v.string(), topEntity: v.string() })),
+  groups: v.array(GroupSchema),
+  /** Codes of groups and entities as a tree: each group with its subgroups and the entities that it alone holds. */
+  scopes: v.array(v.object({ code: v.string(), depth: v.number() })),
+  /** ISO 4217 codes of the currencies of entities and groups, the reporting currency first. */
+  currencies: v.array(v.string()),
   calendars: v.array(v.object({ code: v.string(), periods: v.array(PeriodSchema) })),
   versions: v.array(
     v.object({ code: v.string(), name: v.string(), kind: v.string(), from: v.string(), to: v.string() }),

@@ -63,11 +63,15 @@ export { fileOf, hasMonthColumns, type Purpose, PURPOSES, targetsOf } from './fo
 export { FORMULA_FUNCTIONS } from './formula/formula';
 export { type NameSpace, storeFormula, typedFormula } from './formula/formula-names';
 
-export { type Group, scopeOfGroup } from './scope/group-scope';
+export { type Group, scopeOfGroup, scopeTree } from './scope/group-scope';
 export { type Holding } from './scope/group-members';
 export { type Scope, type ScopeEntity, scopeOfEntity, type StoredPeriods } from './scope/scope';
 export { type Rate, RATE_TYPES, RateTable, type RateType } from './currency/rate-table';
 export { type QuotedRate } from './currency/quoted-rate';
+export { doubtOf, type NeededRate, type RateDoubt, ratesNeeded } from './books/rates-needed';
+export { type ProofLine, translationProof } from './books/translation-proof';
+export { translationTieOuts } from './tie-out/translation-tie-outs';
+export { decimalText, type Fraction } from './money/fraction';
 export { StatedAmounts } from './books/stated-amounts';
 export { checkAdjustment, type CheckedAdjustment } from './intake/check-adjustment';
 export { checkOwnership } from './intake/check-ownership';
@@ -164,7 +168,7 @@ export {
 } from './layout/statement-document';
 export { type DocumentStep, undoChange } from './layout/undo-change';
 export { sumMovements } from './books/sum-movements';
-export { ACTUAL, type BooksSelection, COMPARED, NEWEST_FORECAST, OWN } from './books/books-selection';
+export { ACTUAL, type BooksSelection, COMPARED, NEWEST_FORECAST, OWN, WHOLE_BOOKS } from './books/books-selection';
 export { type CashFlowRule } from './books/cash-flow-rule';
 export { attributesOf, combinationOf, COMBINATION_SEPARATOR } from './account/combination';
 export { type LedgerSlice, slot } from './books/ledger-slice';
@@ -216,7 +220,7 @@ export { type Expansion, type Surroundings } from './statement/surroundings';
 export { type PostingsOf, traceLevel } from './statement/trace';
 export { type TraceNode } from './statement/trace-node';
 export { layoutTieOuts, tieOutsAt } from './tie-out/layout-tie-outs';
-export { tieOut, type TieOut } from './tie-out/tie-out';
+export { TIE_OUT_UNITS, TIE_OUTS, tieOut, type TieOut } from './tie-out/tie-out';
 export { enterAmount } from './version/enter-amount';
 export { type Cause, findDifferences, type RoundingVerdict } from './version/find-differences';
 export { type Phasing, PHASINGS } from './version/phase';

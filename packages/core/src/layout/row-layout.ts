@@ -14,9 +14,13 @@ export const ROW_UNITS = ['money', 'percent', 'number', 'days', 'pieces'] as con
 
 /**
  * How a row of accounts reads its accounts in a column "by nature": as flows or balances whatever their nature. The
- * average is the mean of the month-end closings in the span; `average_of_ends` half of opening plus closing.
+ * average is the mean of the month-end closings in the span; `average_of_ends` half of opening plus closing. What is no
+ * posting is read by itself, in any column: exchange differences, and what came into a group or left it.
  */
-const ROW_READINGS = ['flow', 'opening', 'closing', 'average', 'average_of_ends'] as const;
+const ROW_READINGS = [
+  ...(['flow', 'opening', 'closing', 'average', 'average_of_ends'] as const),
+  ...(['exchange_difference', 'entered', 'left'] as const),
+] as const;
 export type RowReading = (typeof ROW_READINGS)[number];
 
 /** Limits of a variance: an amount in whole units of the scope's currency and a fraction; both must be exceeded. */

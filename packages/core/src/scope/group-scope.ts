@@ -8,6 +8,8 @@ export interface Group {
   currency: Scope['currency'];
   calendar: StoredPeriods;
   topEntity: string;
+  /** Code of the group that it is part of; empty for one that stands alone. */
+  parent: string;
 }
 
 /**
@@ -29,4 +31,31 @@ export function scopeOfGroup(
     return [memberOf(entity, calendar, ({ end }) => isHeld(code, end))];
   });
   return { code: group.code, name: group.name, currency, calendar: periods, members };
+}
+
+/**
+ * Groups and entities as a tree, from the top down: a group, its subgroups, and the entities that none of these holds;
+ * entities of no group come last.
+ */
+export function scopeTree(
+  groups: readonly Pick<Group, 'code' | 'parent'>[],
+  entities: readonly string[],
+  membersOf: (group: string) => readonly string[],
+): { code: string; depth: number }[] {
+  const tree: { code: string; depth: number }[] = [];
+  const placed = new Set<string>();
+  const isGroup = (code: string) => groups.some((group) => group.code === code);
+  const place = (group: string, depth: number, above: readonly string[]): void => {
+    if (above.includes(group)) return;
+    tree.push({ code: group, depth });
+    for (const { code, parent } of groups) if (parent === group) place(code, depth + 1, [...above, group]);
+    const own = membersOf(group).filter((code) => entities.includes(code) && !placed.has(code));
+    for (const code of own) {
+      placed.add(code);
+      tree.push({ code, depth: depth + 1 });
+    }
+  };
+  for (const { code, parent } of groups) if (!isGroup(parent)) place(code, 0, []);
+  for (const code of entities) if (!placed.has(code)) tree.push({ code, depth: 0 });
+  return tree;
 }

@@ -21,8 +21,12 @@ export const flip = (direction: Direction, sign: number): Direction =>
 const agreed = (directions: readonly Direction[]): Direction =>
   directions.length > 0 && directions.every((d) => d === directions[0]) ? directions[0]! : 'neutral';
 
+/** Whether a row reads a part of the movement that is no posting. */
+export const isPart = (reads: RowReading | undefined): reads is 'exchange_difference' | 'entered' | 'left' =>
+  reads === 'exchange_difference' || reads === 'entered' || reads === 'left';
+
 const isOverTime = (reads: RowReading | undefined, held: readonly Account[]) =>
-  reads === undefined ? held.every(isFlow) : reads === 'flow';
+  reads === undefined ? held.every(isFlow) : reads === 'flow' || isPart(reads);
 
 /**
  * What of a row can be added up: money where there is any, else what is of the first part's unit. Money and people make

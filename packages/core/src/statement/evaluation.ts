@@ -33,6 +33,7 @@ import {
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import type { Coverage } from './coverage';
 import { bookExpression, bookFigure, changeAt } from './book-expression';
+import { isPart } from './derive-row';
 import { cellExpression, isPercentage } from './cell-expression';
 import { OpenBooks } from './open-books';
 import { plus, undefinedBecause, type BookNode, type Expression, type TraceNode } from './trace-node';
@@ -204,9 +205,9 @@ export class Evaluation {
     if (this.isPlannedHigher(books, account, column)) return undefinedBecause('planned_higher');
     const reading = this.readingOf(row, account, column.measure);
     // most accounts of most statements
-    if (reading === 'flow' || reading === 'movement') {
-      const isAll = reading === 'movement' || !this.books.slice(books).parts || this.isFlowAccount(account);
-      const flow = isAll ? 'movement' : 'flow';
+    if (reading === 'flow' || reading === 'movement' || isPart(reading)) {
+      const isAll = reading === 'flow' && (!this.books.slice(books).parts || this.isFlowAccount(account));
+      const flow = isAll ? 'movement' : reading;
       return { op: 'movements', flow, account, periods: this.periodsOf(column), sign, books };
     }
     const span = column.span!;
@@ -242,6 +243,7 @@ export class Evaluation {
   private readingOf({ kind, rule }: CompiledRow, account: number, measure: Measure) {
     const { reads } = rule as Extract<CompiledRow['rule'], { from: 'accounts' }>;
     if (kind === 'cash_flow') return 'flow';
+    if (isPart(reads)) return reads;
     if (measure !== 'by_nature') return measure;
     return reads ?? (this.isFlowAccount(account) ? 'flow' : 'closing');
   }

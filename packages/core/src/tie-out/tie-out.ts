@@ -1,17 +1,23 @@
+export const TIE_OUTS = [
+  ...(['trial_balance', 'balance_sheet', 'result', 'cash_flow', 'coverage', 'balances', 'statements'] as const),
+  ...(['rates', 'plausible_rates', 'translation'] as const),
+] as const;
+export const TIE_OUT_UNITS = ['money', 'accounts', 'rates'] as const;
+
 /**
  * A check that two figures that must agree do.
  *
- * Units: minor units of the scope's currency, or a count of accounts; `difference` is left less right.
+ * Units: minor units of the scope's currency, or a count of accounts or rates; `difference` is left less right.
  */
 export interface TieOut {
-  check: 'trial_balance' | 'balance_sheet' | 'result' | 'cash_flow' | 'coverage' | 'balances' | 'statements';
+  check: (typeof TIE_OUTS)[number];
   /** What is checked: the layout's id, or empty for checks of the books. */
   subject: string;
   subjectName: string;
   left: TieOutSide;
   right: TieOutSide;
   difference: number;
-  unit: 'money' | 'accounts';
+  unit: (typeof TIE_OUT_UNITS)[number];
   agrees: boolean;
 }
 

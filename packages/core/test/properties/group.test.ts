@@ -25,7 +25,7 @@ import { account, TEST_ACCOUNTS } from './random-books';
 
 const [EURO, ZLOTY, YEN] = [entity(1, 'EURO', 'EUR', 2), entity(2, 'ZLOTY', 'PLN', 2), entity(3, 'YEN', 'JPY', 0)];
 const ENTITIES = [EURO, ZLOTY, YEN];
-const GROUP = { code: 'ALL', name: 'All', currency: EURO.currency, calendar: stored, topEntity: 'EURO' };
+const GROUP = { code: 'ALL', name: 'All', currency: EURO.currency, calendar: stored, topEntity: 'EURO', parent: '' };
 /** Zloty is held from the first day, yen from the second fiscal year on, until half of it is over. */
 const HELD = [
   { investor: 'EURO', investee: 'ZLOTY', from: '2024-01-01', percent: '80', method: 'full' },

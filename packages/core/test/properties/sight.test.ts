@@ -20,7 +20,7 @@ import { TEST_ACCOUNTS } from './random-books';
 const [ONE, TWO] = [entity(1, 'ONE'), entity(2, 'TWO')];
 const HELD = [{ investor: 'ONE', investee: 'TWO', from: '2024-01-01', percent: '80', method: 'full' }];
 const GROUP = scopeOfGroup(
-  { code: 'ALL', name: 'All', currency: ONE.currency, calendar: stored, topEntity: 'ONE' },
+  { code: 'ALL', name: 'All', currency: ONE.currency, calendar: stored, topEntity: 'ONE', parent: '' },
   [ONE, TWO],
   HELD,
 );

@@ -8,35 +8,35 @@ import {
   spanColumns,
   trialBalanceTable,
   type Books,
+  type Scope,
   type TrialBalanceColumn,
 } from '@margin-lens/core';
 import { maySee, requireAllValues } from '../../base/viewer';
-import { openPeriod, openEntity } from '../workspace/open-scope';
+import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Entity } from '../workspace/workspace-model';
 
 interface ColumnOfEntity extends TrialBalanceColumn {
   currency: string;
 }
 
 /**
- * Trial balance of an entity, or of all entities side by side.
+ * Trial balance of an entity or group, or of all entities side by side.
  * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN, SRV_VALUES_LIMITED
  */
 export async function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalanceQuery): Promise<TrialBalanceView> {
   const model = snapshot.filled;
-  const entity = openEntity(model, snapshot.viewer, query.scope);
-  const at = openPeriod(entity, query.as_at);
+  const scope = openScope(model, snapshot.viewer, query.scope);
+  const at = openPeriod(scope, query.as_at);
   requireAllValues(snapshot.viewer);
   const books = await snapshot.books();
   const columns =
     query.view === 'entities'
       ? entityColumns(snapshot, books, query.as_at)
-      : columnsOf(books, entity, query).map((column) => ({ ...column, currency: entity.currency.code }));
+      : columnsOf(books, scope, query).map((column) => ({ ...column, currency: scope.currency.code }));
   const { lines, totals } = trialBalanceTable(model.accounts, columns);
   const isClosing = ({ key }: TrialBalanceColumn) => !['opening', 'debit', 'credit'].includes(key);
   return {
-    scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
+    scope: { code: scope.code, name: scope.name, currency: scope.currency.code },
     asAt: { key: at.key, name: periodName(at) },
     columns: columns.map(({ key, label, currency }) => ({ key, label, currency })),
     lines,
@@ -45,8 +45,8 @@ export async function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalan
   };
 }
 
-function columnsOf(books: Books, entity: Entity, { view, as_at }: ReadTrialBalanceQuery): TrialBalanceColumn[] {
-  const slice = books.read(entity);
+function columnsOf(books: Books, scope: Scope, { view, as_at }: ReadTrialBalanceQuery): TrialBalanceColumn[] {
+  const slice = books.ofScope(scope);
   const at = periodOfAsAt(slice.calendar, as_at)!;
   return view === 'months'
     ? monthColumns(slice, at)

@@ -1,8 +1,18 @@
 import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
-import { ACTUAL_ID, type Books, debitsOf, layoutTieOuts, tieOut, tieOutsAt, type TieOut } from '@margin-lens/core';
+import {
+  ACTUAL_ID,
+  type Books,
+  debitsOf,
+  layoutTieOuts,
+  tieOut,
+  tieOutsAt,
+  translationTieOuts,
+  type TieOut,
+  WHOLE_BOOKS,
+} from '@margin-lens/core';
 import { surroundingsOf } from '../statements/surroundings-of';
 import { requireAllValues } from '../../base/viewer';
-import { openPeriod, openEntity } from '../workspace/open-scope';
+import { openPeriod, openScope } from '../workspace/open-scope';
 import { debitsOfBalances } from '../../store/cube-rows';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
@@ -15,22 +25,29 @@ export class TieOutsService {
 
   async view(snapshot: Snapshot, { scope, as_at: asAt }: TieOutsQuery): Promise<TieOutsView> {
     const model = snapshot.filled;
-    const entity = openEntity(model, snapshot.viewer, scope);
-    const at = openPeriod(entity, asAt);
+    const opened = openScope(model, snapshot.viewer, scope);
+    const at = openPeriod(opened, asAt);
     requireAllValues(snapshot.viewer);
     const books = await snapshot.books();
-    const slice = books.read(entity);
+    const slice = books.ofScope(opened);
     const layouts = model.documentsOf('row_layout');
-    const surroundings = surroundingsOf(snapshot, books, entity, layouts, []);
-    const base = { slice, at, currency: entity.currency };
+    const surroundings = surroundingsOf(snapshot, books, opened, layouts, []);
+    const base = { slice, at, currency: opened.currency };
     const ties = tieOutsAt({ ...base, surroundings, layouts: [] }); // of the books alone
     for (const rowLayout of layouts.filter(({ archived }) => !archived))
       ties.push(...layoutTieOuts(rowLayout, { ...base, surroundings }));
-    ties.push(...(await this.ofTheStore(snapshot, books, entity)));
+    const entity = model.entity(scope);
+    if (entity) ties.push(...(await this.ofTheStore(snapshot, books, entity)));
+    const { rates } = books.balances;
+    ties.push(
+      ...translationTieOuts(opened, { slice, at, rates }, ({ entity: { code } }) =>
+        books.ofScope(opened, { ...WHOLE_BOOKS, member: code }),
+      ),
+    );
     const statementOf = (layout: string) =>
       model.documentsOf('statement').find(({ rows }) => rows === layout)?.id ?? null;
     return {
-      scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
+      scope: { code: opened.code, name: opened.name, currency: opened.currency.code },
       asAt: at.key,
       ties: ties.map((tie) => ({ ...tie, statement: tie.subject === '' ? null : statementOf(tie.subject) })),
     };

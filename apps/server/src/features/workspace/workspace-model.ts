@@ -96,7 +96,7 @@ export interface Masters {
 
 /** Which groups there are, who holds whom, and what else their figures stand on. */
 export interface Structure {
-  groups: readonly (Pick<Group, 'code' | 'name' | 'topEntity'> & { currency: string; calendar: string })[];
+  groups: readonly (Pick<Group, 'code' | 'name' | 'topEntity' | 'parent'> & { currency: string; calendar: string })[];
   holdings: readonly Holding[];
   historical: readonly HistoricalAmount[];
   acquired: readonly AcquiredItem[];
@@ -272,6 +272,7 @@ export async function readStructure(em: EntityManager, at?: number): Promise<Str
       currency: String(row['currency']),
       calendar: String(row['calendar']),
       topEntity: String(row['top_entity']),
+      parent: String(row['parent_group'] ?? ''),
     })),
     holdings: holdings.map((row) => ({
       investor: String(row['investor']),

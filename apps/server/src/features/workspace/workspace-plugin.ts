@@ -1,6 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import { WorkspaceSchema, type WorkspaceView } from '@margin-lens/contract';
-import { periodName, periodShort } from '@margin-lens/core';
+import { periodName, periodShort, scopeTree, type Scope } from '@margin-lens/core';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { maySee } from '../../base/viewer';
 import { lastDelivery } from '../../store/import-runs';
@@ -18,6 +18,13 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
     const { calendar } = entity.calendar;
     return { code: entity.code, name: entity.name, currency: entity.currency.code, calendar: calendar.code, posted };
   });
+  const groups = model.groups
+    .filter(({ code }) => mayOpen(model, viewer, model.scope(code)!))
+    .map(({ code, name, currency, calendar: { calendar }, topEntity }) => {
+      calendars.set(calendar.code, calendar);
+      const posted = postedIn(snapshot, model.scope(code)!);
+      return { code, name, currency: currency.code, calendar: calendar.code, posted, topEntity };
+    });
   return {
     revision,
     name: model.settings?.name ?? '',
@@ -25,9 +32,17 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
     isEmpty: model.entities.length === 0,
     lastImportAt: (await lastDelivery(snapshot.em))?.finishedAt ?? null,
     entities,
-    groups: model.groups
-      .filter(({ code }) => mayOpen(model, viewer, model.scope(code)!))
-      .map(({ code, name, currency, topEntity }) => ({ code, name, currency: currency.code, topEntity })),
+    groups,
+    scopes: scopeTree(
+      groups.map(({ code }) => model.group(code)!),
+      entities.map(({ code }) => code),
+      (code) => model.scope(code)!.members.map(({ entity }) => entity.code),
+    ),
+    currencies: [
+      ...new Set(
+        [model.settings?.reporting_currency ?? [], ...[...entities, ...groups].map(({ currency }) => currency)].flat(),
+      ),
+    ],
     calendars: [...calendars.values()].map(({ code, periods }) => ({
       code,
       periods: periods.map((period) => ({ ...period, name: periodName(period), short: periodShort(period) })),
@@ -59,6 +74,17 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
       scope: model.settings?.defaults?.scope ?? null,
     },
   };
+}
+
+/** Keys of the periods of a group in which any of its entities has postings while it is held. */
+function postedIn(snapshot: Snapshot, { calendar: { calendar }, members }: Scope): string[] {
+  const held = members.flatMap(({ entity, endsIn, isHeld }) =>
+    snapshot.postedPeriods(entity).flatMap(({ ordinal }) => {
+      const at = endsIn[ordinal]!;
+      return isHeld[at] === 1 ? at : [];
+    }),
+  );
+  return [...new Set(held)].sort((a, b) => a - b).map((at) => calendar.periods[at]!.key);
 }
 
 /** What opens when nothing is said: a statement of income, which every controller has. */

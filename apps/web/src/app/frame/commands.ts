@@ -6,8 +6,9 @@ import type { MakingsView, WorkspaceView } from '@margin-lens/contract';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { SETUP_TABS } from '../setup-screen/setup-text';
 import { Api } from '../shared/api';
-import { asAtText, ContextStore, NEW_STATEMENT, type ViewContext } from '../shared/context-store';
+import { asAtText, ContextStore, NEW_STATEMENT, scopeOf, type ViewContext } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { questionOf } from '../statement/statement-store';
 import type { Command } from './find-commands';
 import { PLACES } from './places';
 import { UNIT_CHOICES } from './top-bar';
@@ -56,7 +57,8 @@ export class Commands {
     ];
   }
 
-  private documents({ statements, versions, entities, columnLayouts }: WorkspaceView): Command[] {
+  private documents(workspace: WorkspaceView): Command[] {
+    const { statements, versions, scopes, columnLayouts } = workspace;
     const { contexts } = this;
     return [
       ...statements.map(({ id, name }) => ({
@@ -71,12 +73,13 @@ export class Commands {
         words: `${code} ${kind} budget planning sheet`,
         run: () => contexts.goTo(`/versions/${code}`, { ...NO_LINES, ...NEW_STATEMENT }),
       })),
-      ...entities.map(({ code, name }) => ({
-        kind: 'Scope',
-        label: `${name} (${code})`,
-        words: 'entity company',
-        run: () => contexts.setScope(code),
-      })),
+      ...scopes.flatMap(({ code, depth }) => {
+        const scope = scopeOf(workspace, code);
+        if (!scope) return [];
+        const words = 'topEntity' in scope ? 'group consolidated' : 'entity company';
+        const run = () => contexts.setScope(code);
+        return { kind: 'Scope', label: `${'› '.repeat(depth)}${scope.name} (${code})`, words, run };
+      }),
       ...columnLayouts.map(({ id, name }) => ({
         kind: 'Columns',
         label: name,
@@ -111,10 +114,9 @@ export class Commands {
 
   private inContext(context: ViewContext): Command[] {
     const { contexts } = this;
-    const { statement, scope, asAt, columns, unit, periods } = context;
-    const query = { scope: scope.code, as_at: asAtText(asAt), columns };
+    const { statement, unit, periods, currency } = context;
     const save = (format: 'xlsx' | 'csv' | 'pdf') => () =>
-      location.assign(this.api.exportUrl(statement, query, { format, unit }));
+      location.assign(this.api.exportUrl(statement, questionOf(context), { format, unit }));
     return [
       {
         kind: 'Do',
@@ -133,7 +135,7 @@ export class Commands {
       { kind: 'Export', label: 'Text (CSV)', words: 'download', run: save('csv') },
       ...UNIT_CHOICES.map(({ unit: choice, label }) => ({
         kind: 'Currency',
-        label: `${scope.currency} ${label}`,
+        label: `${currency} ${label}`,
         words: 'unit thousands millions',
         run: () => contexts.setUnit(choice),
       })),

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
 import type { ShownUnit } from '@margin-lens/core/shown';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { SETUP_TABS } from '../setup-screen/setup-text';
-import { ContextStore, NEW_STATEMENT } from '../shared/context-store';
+import { ContextStore, NEW_STATEMENT, scopeOf } from '../shared/context-store';
 import { PLACES, placeOf } from './places';
 import { RouterLink } from '@angular/router';
 import { ShownStatement } from '../shared/shown-statement';
@@ -34,6 +35,9 @@ const PAGES: Record<string, readonly Page[]> = {
   '/setup': SETUP_TABS.map(({ path, label }) => ({ name: label, path: `/setup/${path}` })),
 };
 
+/** Pixels that a level of the tree of scopes is set in. */
+const INDENT = 16; // 8 to 24
+
 interface Page {
   name: string;
   path: string;
@@ -42,7 +46,7 @@ interface Page {
 /** Word mark, where I am, the context pills, the light, find-or-do, person. */
 @Component({
   selector: 'ml-top-bar',
-  imports: [InWordsPipe, MatButtonModule, MatIconModule, MatMenuModule, RouterLink],
+  imports: [InWordsPipe, MatButtonModule, MatDividerModule, MatIconModule, MatMenuModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './top-bar.html',
   styleUrl: './top-bar.scss',
@@ -83,6 +87,14 @@ export class TopBar {
       this.isPlan() ||
       /^\/(ledger|books-check|tie-outs|adjustments|deliveries\/compare|setup\/accounts)/.test(this.contexts.path()),
   );
+  /** Groups and entities as a tree. */
+  protected readonly scopeTree = computed(() => {
+    const workspace = this.workspace();
+    return (workspace?.scopes ?? []).flatMap(({ code, depth }) => {
+      const scope = scopeOf(workspace!, code);
+      return scope ? { ...scope, isGroup: 'topEntity' in scope, indent: depth * INDENT } : [];
+    });
+  });
   protected readonly versionName = computed(() => {
     const code = this.contexts.context()?.version;
     return this.workspace()?.versions.find((version) => version.code === code)?.name ?? 'Actual';
@@ -95,7 +107,8 @@ export class TopBar {
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();
     const label = UNIT_CHOICES.find((choice) => choice.unit === context?.unit)!.label;
-    return context ? (context.unit === 1 ? context.scope.currency : `${context.scope.currency} ${label}`) : '';
+    const currency = this.isStatement() ? context?.currency : context?.scope.currency;
+    return context?.unit === 1 ? currency : `${currency} ${label}`;
   });
   protected readonly tieOuts = computed(() => (this.hasScope() ? this.tieOutsStore.checks() : undefined));
   protected readonly agreeing = computed(() => this.tieOuts()?.filter((check) => check.agrees).length ?? 0);

@@ -39,7 +39,9 @@ describe('a level of the trace', () => {
       number: '6000',
       name: 'Payroll',
     } as const;
-    const at = { type: 'average', rate: { rate: '0.00636143', isInverse: false }, stated: [] } satisfies NonNullable<TraceView['turned']>['at'];
+    const at = { type: 'average', rate: { rate: '0.00636143', isInverse: false }, stated: [] } satisfies NonNullable<
+      TraceView['turned']
+    >['at'];
     const translated = level({
       ...{ operation: 'scaled', figure: eur(2_892_489), sum: null },
       turned: { from: 'JPY', to: 'EUR', at, less: null, rest: 0 },

@@ -66,6 +66,9 @@ export const READING_NAMES: Record<string, string> = {
   closing: 'closing balance',
   average: 'average of month-ends',
   average_of_ends: 'average of both ends',
+  exchange_difference: 'exchange difference',
+  entered: 'came into the group',
+  left: 'left the group',
 };
 
 /** What a row holds, in few words, for the chip beside its label. */

@@ -3,13 +3,15 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, type Params } from '@angular/router';
 import { filter, map, startWith } from 'rxjs';
 import type { ShownUnit } from '@margin-lens/core/shown';
-import type { EntityView, PeriodView, WorkspaceView } from '@margin-lens/contract';
+import type { PeriodView, ScopeView, WorkspaceView } from '@margin-lens/contract';
 import { WorkspaceStore } from './workspace-store';
 
 /** What is looked at, as it stands in the URL. */
 export interface ViewContext {
   statement: string;
-  scope: EntityView;
+  scope: ScopeView;
+  /** What money is shown in: the scope's own currency, or another. */
+  currency: string;
   periods: readonly PeriodView[];
   asAt: PeriodView;
   columns: string;
@@ -43,9 +45,9 @@ const TRACE_SEPARATOR = '|';
 const UNITS: readonly ShownUnit[] = [1, 1000, 1_000_000];
 
 /** The as-at period of a URL text, else the last period with postings of the regular year. */
-function asAtOf(text: string | undefined, entity: EntityView, periods: readonly PeriodView[]): PeriodView | undefined {
+function asAtOf(text: string | undefined, scope: ScopeView, periods: readonly PeriodView[]): PeriodView | undefined {
   const named = periods.find((p) => p.key === text || (p.kind === 'regular' && p.end.slice(0, 7) === text));
-  const lastPosted = periods.findLast((p) => p.kind === 'regular' && entity.posted.includes(p.key));
+  const lastPosted = periods.findLast((p) => p.kind === 'regular' && scope.posted.includes(p.key));
   return named ?? lastPosted ?? periods[0];
 }
 
@@ -64,6 +66,10 @@ export const NEW_STATEMENT = {
   shape: null,
   charts: null,
 } as const;
+
+/** The entity or group of a code. */
+export const scopeOf = ({ entities, groups }: WorkspaceView, code: string | null): ScopeView | undefined =>
+  [...entities, ...groups].find((scope) => scope.code === code);
 
 /** Resolves the parameters of a URL against the workspace; undefined while there are no books. */
 export function resolveContext(
@@ -85,7 +91,7 @@ export function resolveContext(
       : (usual ?? (query[inQuery] as string | undefined));
   };
   const wanted = chosen('scope', 'scope') ?? workspace.defaults.scope;
-  const scope = workspace.entities.find((entity) => entity.code === wanted) ?? workspace.entities[0];
+  const scope = scopeOf(workspace, wanted) ?? workspace.entities[0];
   const periods = workspace.calendars.find((calendar) => calendar.code === scope?.calendar)?.periods ?? [];
   const asAt = scope && asAtOf(chosen('asAt', 'as_at'), scope, periods);
   if (!scope || !asAt || !statement) return undefined;
@@ -94,6 +100,7 @@ export function resolveContext(
   return {
     statement: statementId ?? statement.id,
     scope,
+    currency: workspace.currencies.find((code) => code === query['currency']) ?? scope.currency,
     periods,
     asAt,
     columns,
@@ -141,7 +148,7 @@ export class ContextStore {
   });
 
   setScope(code: string): void {
-    this.go({ scope: code, cell: this.context()?.cell, trace: null });
+    this.go({ scope: code, currency: null, cell: this.context()?.cell, trace: null });
   }
 
   setAsAt(period: PeriodView): void {
@@ -166,6 +173,11 @@ export class ContextStore {
 
   setUnit(unit: ShownUnit): void {
     this.go({ unit });
+  }
+
+  /** Shows money in a currency; the scope's own is what goes without saying. */
+  setCurrency(code: string): void {
+    this.go({ currency: code === this.context()?.scope.currency ? null : code, trace: null });
   }
 
   /** Opens a statement, in Shape or with a row of it selected. */

@@ -35,6 +35,9 @@ export const CHECK_WORDS: Record<TieOutsView['ties'][number]['check'], string> =
   coverage: 'Every account placed once',
   balances: 'Balances equal lines',
   statements: 'Statements read the balances',
+  rates: 'Every rate is there',
+  plausible_rates: 'Rates are plausible',
+  translation: 'Translation reserve, two ways',
 };
 
 /** A tie-out of the workspace as the light lists it; it leads to the page of them. */

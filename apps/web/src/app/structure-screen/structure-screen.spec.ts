@@ -39,7 +39,7 @@ const VIEW: StructureView = {
 
 describe('StructureScreen', () => {
   async function open() {
-    const groups = [{ code: 'ALL', name: 'All', currency: 'EUR', topEntity: 'LMG' }];
+    const groups = [{ ...SAMPLE_WORKSPACE.entities[0]!, code: 'ALL', name: 'All', topEntity: 'LMG' }];
     const workspace = { ...SAMPLE_WORKSPACE, groups };
     const bed = await ScreenBed.open('/structure?scope=LMG&as_at=2026-08', StructureScreen, { workspace });
     bed.reply('/groups/ALL/structure', VIEW);

@@ -192,6 +192,8 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
     { code: 'LMT', name: 'Larkmoor Tile', currency: 'PLN', calendar: 'apr', posted: ['FY2026-P12', 'FY2026-P13'] },
   ],
   groups: [],
+  scopes: [],
+  currencies: [],
   calendars: [{ code: 'apr', periods: samplePeriods([2024, 2025, 2026, 2027]) }],
   versions: [
     { code: 'PLAN', name: 'Plan FY27', kind: 'plan', from: 'FY2027-P01', to: 'FY2027-P12' },

@@ -52,16 +52,21 @@ export class TieOutsScreen {
 
   protected follow(tie: Tie): void {
     if (OF_THE_BOOKS.includes(tie.check)) this.contexts.goTo('/ledger', NO_LINES);
+    else if (OF_RATES.includes(tie.check)) this.contexts.goTo('/rates', NO_LINES);
+    else if (tie.check === 'translation') this.contexts.goTo('/translation', NO_LINES);
     else if (tie.statement) this.contexts.openStatement(tie.statement, tie.check === 'coverage');
   }
 }
 
 /** Checks of the books, whose accounts the trial balance shows. */
 const OF_THE_BOOKS: readonly Tie['check'][] = ['trial_balance', 'balances', 'statements'];
+const OF_RATES: readonly Tie['check'][] = ['rates', 'plausible_rates'];
 
 /** Where the cause can be looked for, in words. */
 function wayOf({ check, statement }: Tie): string {
   if (OF_THE_BOOKS.includes(check)) return 'Trial balance';
+  if (OF_RATES.includes(check)) return 'Rates';
+  if (check === 'translation') return 'Translation';
   if (!statement) return '';
   return check === 'coverage' ? 'Shape its rows' : 'Read the statement';
 }

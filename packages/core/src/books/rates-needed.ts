@@ -1,0 +1,72 @@
+import { nearFactor, type QuotedRate } from '../currency/quoted-rate';
+import type { RateTable, RateType } from '../currency/rate-table';
+import type { FiscalPeriod } from '../period/fiscal-calendar';
+import type { Scope } from '../scope/scope';
+
+/** A rate that moves by more than this share from one month to the next is looked at. Range: over 0. */
+export const RATE_JUMP = 0.1;
+
+/** Why a rate is looked at: it moved far from the month before, or is nearer to one divided by it. */
+export type RateDoubt = 'jump' | 'inverted';
+
+/** A rate that figures of a scope stand on. */
+export interface NeededRate {
+  from: string;
+  to: string;
+  type: RateType & ('average' | 'closing');
+  period: FiscalPeriod;
+  /** Undefined where it is missing. */
+  quoted: QuotedRate | undefined;
+  doubt: RateDoubt | undefined;
+}
+
+/**
+ * The rates that a scope needs up to a period: for each currency of its members average and closing of every month from
+ * the first that holds data to the last in which it is held.
+ *
+ * @param holds whether an entity has data in one of its own periods
+ * @source a limit of 10 % a month: common practice
+ */
+export function ratesNeeded(
+  scope: Scope,
+  upTo: number,
+  rates: RateTable,
+  holds: (entity: string, period: number) => boolean,
+  set = '',
+): NeededRate[] {
+  const to = scope.currency.code;
+  const { periods } = scope.calendar.calendar;
+  const months = new Map<string, Set<number>>();
+  for (const { entity, endsIn, isHeld } of scope.members) {
+    const from = entity.currency.code;
+    if (from === to) continue;
+    const held = months.get(from) ?? new Set();
+    months.set(from, held);
+    const first = endsIn.findIndex((at, own) => at >= 0 && isHeld[at] === 1 && holds(entity.code, own));
+    if (first < 0) continue;
+    for (let at = endsIn[first]!; at <= upTo; at++)
+      if (isHeld[at] === 1 && periods[at]!.kind === 'regular') held.add(at);
+  }
+  return [...months].flatMap(([from, held]) =>
+    (['average', 'closing'] as const).flatMap((type) => {
+      let before: number | undefined;
+      return [...held]
+        .sort((a, b) => a - b)
+        .map((at) => {
+          const period = periods[at]!;
+          const quoted = rates.rate(type, from, to, period, set);
+          const factor = quoted && nearFactor(quoted, 0, 0);
+          const doubt = factor === undefined || before === undefined ? undefined : doubtOf(factor, before);
+          if (factor !== undefined && doubt === undefined) before = factor;
+          return { from, to, type, period, quoted, doubt };
+        });
+    }),
+  );
+}
+
+/** What speaks against a rate beside the last good one before it. */
+export function doubtOf(rate: number, before: number): RateDoubt | undefined {
+  const isNear = (a: number, b: number) => Math.abs(a / b - 1) <= RATE_JUMP;
+  if (isNear(rate, before)) return undefined;
+  return isNear(1 / rate, before) ? 'inverted' : 'jump';
+}
