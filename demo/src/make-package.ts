@@ -114,7 +114,7 @@ async function writeMasters(
     'partners',
     [...CUSTOMERS, ...SUPPLIERS].map(({ code, name, kind, group }) => [code, name, kind, '', group]),
   );
-  await table('groups', [[GROUP, 'Larkmoor, consolidated', 'EUR', CALENDAR, 'LMG', '', '']]);
+  await table('groups', [[GROUP, 'Larkmoor Group', 'EUR', CALENDAR, 'LMG', '', '']]);
   await table('ownership', [
     ['LMG', 'LMT', '2024-04-01', 100, 'full'],
     ['LMG', 'LMS', '2024-04-01', 100, 'full'],

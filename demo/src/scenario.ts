@@ -16,7 +16,7 @@ export type ProductLine = 'tableware' | 'tiles' | 'studio' | 'contract';
 export const ENTITIES: readonly DemoEntity[] = [
   {
     code: 'LMG',
-    name: 'Larkmoor Group',
+    name: 'Larkmoor Ceramics',
     currency: 'EUR',
     digits: 2,
     region: 'iberia',

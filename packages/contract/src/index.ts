@@ -4,6 +4,8 @@ export * from './comparison';
 export * from './exceptions';
 export * from './figures';
 export * from './groups';
+export * from './translation';
+export * from './rates';
 export * from './imports';
 export * from './ledger';
 export * from './periods';

@@ -4,7 +4,7 @@ import { ScreenBed } from '../testing/screen-bed';
 import { AdjustmentsScreen } from './adjustments-screen';
 
 const VIEW: AdjustmentsView = {
-  scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
+  scope: { code: 'LMG', name: 'Larkmoor Ceramics', currency: 'EUR' },
   accounts: [
     { number: '6400', name: 'Kiln gas' },
     { number: '2570', name: 'Accruals' },
@@ -116,7 +116,7 @@ describe('AdjustmentsScreen', () => {
     await bed.press('Delete');
     const line = { description: 'Gas', date: '2026-08-31', debit: 0, credit: 0 };
     bed.reply('/journals/9', {
-      entity: { code: 'LMG', name: 'Larkmoor Group' },
+      entity: { code: 'LMG', name: 'Larkmoor Ceramics' },
       currency: { code: 'EUR', digits: 2 },
       lines: [
         { ...line, account: '6400', debit: 425_000 },

@@ -20,7 +20,7 @@ const finding = (more: Partial<BooksFindingView>): BooksFindingView => ({
   ...more,
 });
 const VIEW: BooksCheckView = {
-  scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
+  scope: { code: 'LMG', name: 'Larkmoor Ceramics', currency: 'EUR' },
   asAt: { key: 'FY2027-P05', name: 'August 2026' },
   limit: 20_000,
   findings: [

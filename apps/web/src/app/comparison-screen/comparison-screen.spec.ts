@@ -3,7 +3,7 @@ import { ScreenBed } from '../testing/screen-bed';
 import { ComparisonScreen } from './comparison-screen';
 
 const VIEW: ComparisonView = {
-  scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
+  scope: { code: 'LMG', name: 'Larkmoor Ceramics', currency: 'EUR' },
   period: { key: 'FY2027-P05', name: 'August 2026' },
   deliveries: [
     { id: 2, fileName: 'again.csv', person: 'Controller', at: '2026-09-03T08:00:00Z', isUndone: true },

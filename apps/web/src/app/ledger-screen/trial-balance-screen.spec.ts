@@ -17,7 +17,7 @@ const line = (
   amounts: [0, Math.max(0, closing), Math.max(0, -closing), closing],
 });
 const VIEW: TrialBalanceView = {
-  scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
+  scope: { code: 'LMG', name: 'Larkmoor Ceramics', currency: 'EUR' },
   asAt: { key: 'FY2027-P05', name: 'August 2026' },
   columns: ['Opening', 'Debit', 'Credit', 'Closing'].map((label) => ({
     key: label.toLowerCase(),

@@ -18,7 +18,7 @@ const switchOf = (bed: ScreenBed, label: string) =>
 describe('PeriodsScreen', () => {
   it('says which periods of the year are closed, by whom and when', async () => {
     const bed = await open('FY2027-P05');
-    const august = switchOf(bed, 'Larkmoor Group, August 2026, closed');
+    const august = switchOf(bed, 'Larkmoor Ceramics, August 2026, closed');
     expect([august.getAttribute('aria-checked'), august.title]).toEqual([
       'true',
       expect.stringMatching(/^Closed .* by Controller$/),
@@ -29,17 +29,17 @@ describe('PeriodsScreen', () => {
   it('closes a period of one entity and shows what the server then says', async () => {
     const bed = await open();
     expect(bed.text('[data-testid="subtitle"]')).toContain('all open');
-    switchOf(bed, 'Larkmoor Group, August 2026, closed').click();
+    switchOf(bed, 'Larkmoor Ceramics, August 2026, closed').click();
     await bed.settle();
     const { request } = bed.reply('/periods', closedOf('FY2027-P05'), 'PUT');
     expect(request.body).toEqual({ entities: ['LMG'], periods: ['FY2027-P05'], status: 'closed' });
     await bed.settle();
-    expect(switchOf(bed, 'Larkmoor Group, August 2026, closed').getAttribute('aria-checked')).toBe('true');
+    expect(switchOf(bed, 'Larkmoor Ceramics, August 2026, closed').getAttribute('aria-checked')).toBe('true');
   });
 
   it('says why when the server refuses', async () => {
     const bed = await open();
-    switchOf(bed, 'Larkmoor Group, August 2026, closed').click();
+    switchOf(bed, 'Larkmoor Ceramics, August 2026, closed').click();
     await bed.settle();
     bed.fail('/periods', 403, {
       code: 'SRV_RIGHT_MISSING',

@@ -94,7 +94,7 @@ describe('TableSetupScreen', () => {
     });
     bed.reply('/setup/tables/accounts', ACCOUNTS);
     bed.reply('/ledger/trial-balance', {
-      scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
+      scope: { code: 'LMG', name: 'Larkmoor Ceramics', currency: 'EUR' },
       asAt: { key: 'FY2027-P05', name: 'August 2026' },
       columns: [],
       totals: [],
@@ -155,7 +155,7 @@ describe('TableSetupScreen', () => {
       revision: 1,
       columns: columns('code', 'name', 'currency', 'calendar'),
       key: ['code'],
-      rows: [{ cells: ['LMG', 'Larkmoor Group', 'EUR', 'apr'], isPosted: true }],
+      rows: [{ cells: ['LMG', 'Larkmoor Ceramics', 'EUR', 'apr'], isPosted: true }],
     };
     bed.reply('/setup/tables/entities', table);
     await bed.settle();

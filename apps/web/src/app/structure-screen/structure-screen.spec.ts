@@ -12,12 +12,12 @@ const VIEW: StructureView = {
   day: '2026-08-31',
   entities: [
     {
-      ...{ code: 'LMG', name: 'Larkmoor Group', currency: 'EUR', method: 'top', holders: [] },
+      ...{ code: 'LMG', name: 'Larkmoor Ceramics', currency: 'EUR', method: 'top', holders: [] },
       ...{ effective: 100, others: 0, votes: 100, question: null },
     },
     {
       ...{ code: 'LMT', name: 'Larkmoor Tile', currency: 'PLN', method: 'full' },
-      holders: [{ code: 'LMG', name: 'Larkmoor Group', percent: 45.5 }],
+      holders: [{ code: 'LMG', name: 'Larkmoor Ceramics', percent: 45.5 }],
       ...{
         effective: 45.5,
         others: 54.5,
@@ -28,7 +28,7 @@ const VIEW: StructureView = {
     {
       ...{ code: 'KWE', name: 'Kilnworks Energy', currency: 'EUR', method: 'equity' },
       holders: [
-        { code: 'LMG', name: 'Larkmoor Group', percent: 10 },
+        { code: 'LMG', name: 'Larkmoor Ceramics', percent: 10 },
         { code: 'LMT', name: 'Larkmoor Tile', percent: 20 },
       ],
       ...{ effective: 19.1, others: 80.9, votes: 10, question: null },
@@ -59,14 +59,14 @@ describe('StructureScreen', () => {
     );
     const rows = [...bed.page.querySelectorAll('[data-testid="entities"] tbody tr')].map((row) => words(row.children));
     expect(rows).toEqual([
-      ['Larkmoor Group', 'EUR', 'Head of the group', '', '100 %', '–', ''],
+      ['Larkmoor Ceramics', 'EUR', 'Head of the group', '', '100 %', '–', ''],
       [
         ...['Larkmoor Tile', 'PLN', 'In full ! It is consolidated in full with 45.5 % of the votes.'],
-        ...['Larkmoor Group 45.5 %', '45.5 %', '54.5 %', '45.5 %'],
+        ...['Larkmoor Ceramics 45.5 %', '45.5 %', '54.5 %', '45.5 %'],
       ],
       [
         ...['Kilnworks Energy', 'EUR', 'As one line (associate)'],
-        ...['Larkmoor Group 10 %, Larkmoor Tile 20 %', '19.1 %', '80.9 %', '10 %'],
+        ...['Larkmoor Ceramics 10 %, Larkmoor Tile 20 %', '19.1 %', '80.9 %', '10 %'],
       ],
     ]);
   });
@@ -75,7 +75,7 @@ describe('StructureScreen', () => {
     const bed = await open();
     const boxes = [...bed.page.querySelectorAll<HTMLElement>('.box')];
     expect(boxes.map((box) => words(box.querySelectorAll('strong, small')))).toEqual([
-      ['Larkmoor Group', 'EUR · head'],
+      ['Larkmoor Ceramics', 'EUR · head'],
       ['Larkmoor Tile', 'PLN · 45.5 %'],
       ['Kilnworks Energy', 'EUR · 30 %, associate'],
     ]);

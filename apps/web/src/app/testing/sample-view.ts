@@ -51,7 +51,7 @@ export const SAMPLE_VIEW: StatementView = {
   readers: {},
   rowLayout: { id: 'rows', name: 'Rows', purpose: 'income' },
   columnLayout: { id: 'month', name: 'Month' },
-  scope: { code: 'LMG', name: 'Larkmoor Group', currency: 'EUR' },
+  scope: { code: 'LMG', name: 'Larkmoor Ceramics', currency: 'EUR' },
   asAt: { key: 'FY2027-P05', name: 'August 2026', end: '2026-08-31' },
   narrowed: [],
   columns: [
@@ -184,7 +184,7 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
   entities: [
     {
       code: 'LMG',
-      name: 'Larkmoor Group',
+      name: 'Larkmoor Ceramics',
       currency: 'EUR',
       calendar: 'apr',
       posted: ['FY2026-P05', 'FY2027-P04', 'FY2027-P05'],
