@@ -8,6 +8,7 @@ import { CsvFile, type Cell } from './csv-file';
 import { DOCUMENTS } from './documents';
 import { FIGURE_HEADER, writeFigures } from './figures';
 import { Intercompany, postStories } from './group-stories';
+import { postMonthOfHire, SECOND_ENTITIES, SECOND_GROUP, WITHOUT_RATE } from './second-group';
 import { postAdjustments, postMonth, postOpening } from './month-of-entity';
 import { makeRates, QUOTED, START, type MonthRates, type QuotedCurrency } from './rates';
 import { Random } from './random';
@@ -74,6 +75,8 @@ async function writeJournals(
   const file = new CsvFile(path.join(folder, 'journals.csv'), JOURNAL_HEADER);
   const random = new Random(SEED);
   const books = new Map(ENTITIES.map((entity) => [entity.code, new Book(entity, file, factor)]));
+  const hire = SECOND_ENTITIES.map((entity) => new Book(entity, file));
+  const hireRandom = new Random(SEED + 1);
   const intercompany = new Intercompany(books, rates);
   for (const month of months) {
     for (const book of books.values()) {
@@ -83,6 +86,7 @@ async function writeJournals(
     }
     intercompany.postMonth(month);
     postStories(books, month);
+    for (const book of hire) postMonthOfHire(book, month, hireRandom);
     if (month.period === 12) for (const code of ['LMG', 'LMT', 'LMJ']) postAdjustments(books.get(code)!, month);
     await file.drain();
   }
@@ -108,13 +112,16 @@ async function writeMasters(
   await table('calendars', fiscalMonths(2025, 2028).flatMap(calendarRows)); // a year ahead, to plan in
   await table(
     'entities',
-    ENTITIES.map((e) => [e.code, e.name, e.currency, CALENDAR, e.taxRate, '']),
+    ALL_ENTITIES.map((e) => [e.code, e.name, e.currency, CALENDAR, e.taxRate, '']),
   );
   await table(
     'partners',
     [...CUSTOMERS, ...SUPPLIERS].map(({ code, name, kind, group }) => [code, name, kind, '', group]),
   );
-  await table('groups', [[GROUP, 'Larkmoor Group', 'EUR', CALENDAR, 'LMG', '', '']]);
+  await table('groups', [
+    [GROUP, 'Larkmoor Group', 'EUR', CALENDAR, 'LMG', '', ''],
+    [SECOND_GROUP, 'Kilnhurst Group', 'EUR', CALENDAR, 'KHD', '', ''],
+  ]);
   await table('ownership', [
     ['LMG', 'LMT', '2024-04-01', 100, 'full'],
     ['LMG', 'LMS', '2024-04-01', 100, 'full'],
@@ -122,6 +129,7 @@ async function writeMasters(
     ['LMG', 'LMJ', '2024-04-01', 80, 'full'],
     ['LMG', 'LMA', '2026-06-01', 100, 'full'],
     ['LMG', 'KWE', '2024-04-01', 30, 'equity'],
+    ['KHD', 'KHS', '2024-04-01', 100, 'full'],
   ]);
   await table('acquisitions', [
     [
@@ -179,7 +187,7 @@ async function writeMasters(
   );
   await table(
     'period_status',
-    ENTITIES.flatMap((e) =>
+    ALL_ENTITIES.flatMap((e) =>
       months.filter((m) => m.key < '2026-08').map((m) => [e.code, periodKey(m.fiscalYear, m.period), 'closed']),
     ),
   );
@@ -244,6 +252,8 @@ function calendarRows(month: Month): Cell[][] {
   return month.period === 12 ? [regular, adjustments] : [regular];
 }
 
+const ALL_ENTITIES = [...ENTITIES, ...SECOND_ENTITIES];
+
 const rateDigits = (currency: QuotedCurrency) => (currency === 'JPY' ? 2 : 4);
 
 /** Last day of the month before. */
@@ -257,7 +267,8 @@ function* rateRows(months: readonly Month[], rates: ReadonlyMap<string, MonthRat
       const { closing, average } = rates.get(`${currency} ${month.key}`)!;
       const digits = rateDigits(currency);
       const period = periodKey(month.fiscalYear, month.period);
-      yield ['', 'EUR', currency, period, '', 'closing', closing.toFixed(digits)];
+      const isMissing = currency === 'SEK' && month.key === WITHOUT_RATE;
+      if (!isMissing) yield ['', 'EUR', currency, period, '', 'closing', closing.toFixed(digits)];
       yield ['', 'EUR', currency, period, '', 'average', average.toFixed(digits)];
     }
   }

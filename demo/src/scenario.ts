@@ -2,7 +2,7 @@
 export interface DemoEntity {
   code: string;
   name: string;
-  currency: 'EUR' | 'PLN' | 'GBP' | 'JPY' | 'USD';
+  currency: 'EUR' | 'PLN' | 'GBP' | 'JPY' | 'USD' | 'SEK';
   digits: number;
   region: string;
   /** Sales of an average month in thousands of local currency, by product line. */

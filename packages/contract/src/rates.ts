@@ -28,7 +28,7 @@ export const NeededRatesSchema = v.object({
 export type NeededRatesView = v.InferOutput<typeof NeededRatesSchema>;
 
 /** Rates of days as a central bank publishes them, made into rates of months. */
-export const ReferenceRatesQuerySchema = v.object({ from: v.string(), to: v.string() });
+export const ReferenceRatesQuerySchema = v.object({ scope: v.string(), from: v.string(), to: v.string() });
 export const ReferenceRatesSchema = v.object({
   /** Where they came from, in words. */
   source: v.string(),

@@ -239,6 +239,11 @@ export const ERROR_CODES = {
     'Look into the log of the machine; keep a copy of the workspace file.',
   ),
   SRV_UPLOAD_BROKEN: entry('invalid', 'The upload has not arrived as it was sent: {problem}.', 'Send the file again.'),
+  SRV_REFERENCE_RATES: entry(
+    'unavailable',
+    'The reference rates could not be read: {problem}.',
+    'Try again later, or type or paste the rates.',
+  ),
   SRV_INTERNAL: entry(
     'bug',
     'Something went wrong on our side.',

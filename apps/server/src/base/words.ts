@@ -178,6 +178,7 @@ export const ratePair = (from: string, to: string): string => `${from} to ${to}`
 
 /** Dimension values in words. */
 export const valueWords = {
+  beforeEliminations: 'before eliminations',
   none: 'without dimensions',
   without: (dimension: string) => `no ${inWords(dimension)}`,
   heading: (dimension: string) => sentenceCase(valueWords.without(dimension)),
@@ -187,6 +188,12 @@ export const valueWords = {
 
 /** Why a change cannot be told apart, and what its parts are; whole sentences. */
 export const bridgeWords = {
+  ofRates: {
+    business: 'Business, at the rates of the other side',
+    rate: 'Exchange rates',
+    group: 'Entities that came or went',
+  },
+  noRates: 'The sides of this change have scopes or currencies of their own, so that rates cannot be told apart.',
   noQuantities: 'There are no quantities on both sides to tell price and volume apart.',
   noSum: (row: string) => `${row} is no sum of accounts, so its change cannot be told apart by them.`,
   plannedHigher: (versions: readonly string[], dimension: string) =>
@@ -206,6 +213,9 @@ export const bridgeWords = {
 };
 
 /** What two sides of a tie-out are. */
+/** Where reference rates come from. */
+export const referenceSource = { standIn: 'Made-up rates that come with the application' };
+
 export const tieOutWords = {
   balancesAndLines: 'Balances and journal lines',
   statementsAndBalances: 'Statements and balances',
@@ -257,6 +267,8 @@ export const rowsFollow = (layout: string): string => `The rows “${layout}” 
 
 /** Where votes question the method that is recorded; whole sentences. */
 export const structureWords = {
+  heldByNobody: (entity: string, day: string) => `${entity} is held by nobody on ${day}, and heads no group.`,
+  gap: (entity: string, from: string, to: string) => `Nobody held ${entity} from ${from} until ${to}.`,
   fullWithoutVotes: (votes: number) =>
     `It is consolidated in full with ${votes} % of the votes; say why it is controlled, or record another method.`,
   votesWithoutFull: (votes: number) =>

@@ -25,6 +25,15 @@ export const routes: Routes = [
     loadComponent: () => import('./structure-screen/structure-screen').then((m) => m.StructureScreen),
   },
   {
+    path: 'rates',
+    canDeactivate: [unsavedGuard],
+    loadComponent: () => import('./rates-screen/rates-screen').then((m) => m.RatesScreen),
+  },
+  {
+    path: 'translation',
+    loadComponent: () => import('./translation-screen/translation-screen').then((m) => m.TranslationScreen),
+  },
+  {
     path: 'tie-outs',
     loadComponent: () => import('./tie-outs-screen/tie-outs-screen').then((m) => m.TieOutsScreen),
   },

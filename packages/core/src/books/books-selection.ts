@@ -15,6 +15,10 @@ export interface BooksSelection {
   /** `reported` is books and adjustments; `with_cash` adds what the cash basis holds beside them; `books` leaves adjustments out. */
   basis: ColumnBasis;
   where: readonly DimensionCondition[];
+  /** At the rates of another version, of the months so many periods on, in place of its own: constant currency. */
+  rates?: { version: string; offset: number } | undefined;
+  /** Only entities, month by month, that also count so many periods on: like for like. */
+  likeFor?: number | undefined;
 }
 
 export const COLUMN_BASES = ['reported', 'books', 'with_cash'] as const;
@@ -31,7 +35,8 @@ export const OWN = 'own';
 export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, basis: 'reported', where: [] };
 
 /** Text that two selections share exactly when they are the same; empty for the whole actual books of the scope. */
-export function selectionKey({ scope, currency, member, version, actualTo, basis, where }: BooksSelection): string {
+export function selectionKey(selection: BooksSelection): string {
+  const { scope, currency, member, version, actualTo, basis, where, rates, likeFor } = selection;
   const parts = [
     scope === undefined ? '' : `scope:${scope}`,
     currency === undefined ? '' : `currency:${currency}`,
@@ -39,6 +44,8 @@ export function selectionKey({ scope, currency, member, version, actualTo, basis
     version === ACTUAL ? '' : `version:${version}`,
     version === ACTUAL || actualTo === undefined ? '' : `actual_to:${actualTo}`,
     basis === 'reported' ? '' : `basis:${basis}`,
+    rates === undefined ? '' : `rates:${rates.version}:${rates.offset}`,
+    likeFor === undefined ? '' : `like:${likeFor}`,
     ...where.map(conditionKey).sort(),
   ];
   return parts.filter(Boolean).join(';');

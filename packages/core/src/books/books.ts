@@ -81,7 +81,7 @@ export class Books {
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    const own = { ...selection, scope: undefined, currency: undefined };
+    const own = ownSelection(selection);
     const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version), this.sight.key].join('|');
     return this.kept.slice(key, () => this.make(entity, own));
   }
@@ -94,7 +94,11 @@ export class Books {
     const sole = soleEntity(scope);
     if (sole) return this.read(sole, selection);
     const own = { ...selection, scope: undefined, currency: undefined };
-    const members = scope.members.filter(({ entity }) => (own.member ?? entity.code) === entity.code);
+    const { member, likeFor } = own;
+    const members = likeMembers(
+      scope.members.filter(({ entity }) => (member ?? entity.code) === entity.code),
+      likeFor,
+    );
     const key = this.scopeKey(scope, own, members);
     return this.kept.slice(key, () => this.together(scope, members, own));
   }
@@ -149,8 +153,10 @@ export class Books {
   /** The rates of a version: its own set in the months that are its own, the usual one in actual months. */
   private ratesOf({ calendar: { calendar } }: Scope, selection: BooksSelection): RateChoice {
     const { versions } = this.masters;
-    const set = rateSetOf(versions, selection.version);
-    return { rates: this.balances.rates, set, after: set === '' ? -1 : actualUpTo(selection, { versions }, calendar) };
+    const { version, offset } = selection.rates ?? { version: selection.version, offset: 0 };
+    const set = rateSetOf(versions, version);
+    const after = set === '' ? -1 : actualUpTo({ ...selection, version }, { versions }, calendar);
+    return { rates: this.balances.rates, set, after, offset };
   }
 
   /** What books of a scope, or what some of its members bring in, are made from. */
@@ -217,6 +223,20 @@ export class Books {
     const carries = (dimension: string) => this.mask([{ dimension, has: 'any', values: [] }]);
     return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
   }
+}
+
+/** What the books of an entity as they stand are selected by. */
+const ownSelection = ({ version, actualTo, basis, where }: BooksSelection): BooksSelection => ({
+  ...{ scope: undefined, version, actualTo, basis, where },
+});
+
+/** Members in the periods in which they also count so many periods on. */
+function likeMembers(members: readonly ScopeMember[], offset: number | undefined): readonly ScopeMember[] {
+  if (offset === undefined) return members;
+  return members.map((member) => ({
+    ...member,
+    isHeld: member.isHeld.map((held, p) => (held === 1 && member.isHeld[p + offset] === 1 ? 1 : 0)),
+  }));
 }
 
 /** The set of rates of a version; a branch without one has its parent's. */

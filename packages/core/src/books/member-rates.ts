@@ -36,6 +36,8 @@ export interface RateChoice {
   /** Set of rates in periods after `after`; the usual one up to it. */
   set: string;
   after: number;
+  /** Periods that rates are taken from later; negative for before. */
+  offset: number;
 }
 
 /**
@@ -45,7 +47,7 @@ export interface RateChoice {
 export function memberRates(
   { currency: to, calendar: { calendar } }: Scope,
   { entity, endsIn }: ScopeMember,
-  { rates, set, after }: RateChoice,
+  { rates, set, after, offset }: RateChoice,
 ): MemberRates {
   const from = entity.currency;
   if (from.code === to.code) return { average: () => UNTURNED, closing: () => UNTURNED, historical: () => UNTURNED };
@@ -62,7 +64,7 @@ export function memberRates(
     return dated ?? ask(time);
   };
   const rateAt = (type: 'average' | 'closing' | 'historical', period: number): RateAt | Missing => {
-    const at = period < 0 ? period : monthOf(periods, period);
+    const at = period + offset < 0 ? -1 : monthOf(periods, Math.min(period + offset, periods.length - 1));
     const key = `${type} ${at}`;
     const held = known.get(key) ?? made(type, at);
     known.set(key, held);

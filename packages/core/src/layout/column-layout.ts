@@ -52,7 +52,7 @@ const figure = {
   /** Actual figures up to the as-at month, the version's own for the rest. */
   actualTo: v.optional(v.literal('as_at')),
   scope: v.optional(v.string()),
-  /** ISO 4217; figures in another currency than the books wait for the group's rates. */
+  /** ISO 4217, or `own` for entities side by side, each in its own. */
   currency: v.optional(v.string()),
   basis: v.optional(v.picklist(COLUMN_BASES)),
   where: v.optional(v.array(DimensionConditionSchema)),
@@ -60,7 +60,15 @@ const figure = {
 
 const ColumnSchema = v.variant('kind', [
   /** A figure over a span. `by_nature` gives flows for income and expense, closing balances for the rest. */
-  v.strictObject({ kind: v.literal('figure'), ...base, ...figure }),
+  v.strictObject({
+    kind: v.literal('figure'),
+    ...base,
+    ...figure,
+    /** At the rates of another column of figures, month by month: constant currency. */
+    rates: v.optional(columnId),
+    /** Only entities that count in another column of figures, too, month by month. */
+    likeFor: v.optional(columnId),
+  }),
   /** One column less another of this layout; percentages in points, or in basis points. */
   v.strictObject({
     kind: v.literal('difference'),

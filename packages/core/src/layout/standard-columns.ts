@@ -107,6 +107,36 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
   {
     schema: 1,
     kind: 'column_layout',
+    id: 'constant_currency',
+    name: 'Last year, at its rates, this year',
+    columns: [
+      { kind: 'figure', id: 'before', block: 'ytd', span: 'year_to_date', measure: 'by_nature', yearsBack: 1 },
+      { kind: 'difference', id: 'business', block: 'ytd', heading: 'Business', of: 'at_rates', base: 'before' },
+      {
+        kind: 'figure',
+        id: 'at_rates',
+        block: 'ytd',
+        heading: 'At last year’s rates',
+        span: 'year_to_date',
+        measure: 'by_nature',
+        rates: 'before',
+      },
+      { kind: 'difference', id: 'rates', block: 'ytd', heading: 'Exchange rates', of: 'actual', base: 'at_rates' },
+      { kind: 'figure', id: 'actual', block: 'ytd', span: 'year_to_date', measure: 'by_nature' },
+      { kind: 'difference', id: 'change', block: 'change', heading: 'Change', of: 'actual', base: 'before' },
+      { kind: 'percent_change', id: 'percent', block: 'change', of: 'actual', base: 'before' },
+    ],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'entities_of_group',
+    name: 'Entities of the group',
+    columns: [{ kind: 'series', id: 'entities', by: 'entity', span: 'year_to_date', measure: 'by_nature', total: true }],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
     id: 'months_against_plan',
     name: 'Months against plan',
     columns: [

@@ -23,6 +23,9 @@ export function fractionOf(text: string): Fraction {
 
 export const sumOfFractions = (...terms: readonly Fraction[]): Fraction => terms.reduce(added, NOTHING);
 
+export const quotientOfSum = (terms: readonly Fraction[], count: number): Fraction =>
+  times(sumOfFractions(...terms), fraction(1, count));
+
 export const added = (a: Fraction, b: Fraction): Fraction =>
   a.part === 0n ? b : reduced({ part: a.part * b.whole + b.part * a.whole, whole: a.whole * b.whole });
 

@@ -243,7 +243,7 @@ interface Draft {
 export function compileColumns(layout: ColumnLayout, context: ColumnContext): CompiledColumns {
   const issues: Issue[] = [];
   const drafts = withoutBroken(
-    layout.columns.flatMap((column) => draftsOf(column, context, issues)),
+    layout.columns.flatMap((column) => draftsOf(column, layout, context, issues)),
     issues,
   );
   const places = new Map(drafts.map(({ id }, index) => [id, index]));
@@ -276,7 +276,29 @@ function withoutBroken(drafts: readonly Draft[], issues: Issue[]): Draft[] {
   return drafts.filter(({ id }) => sound.has(id));
 }
 
-function draftsOf(column: Column, context: ColumnContext, issues: Issue[]): Draft[] {
+type FigureDefinitionColumn = Extract<Column, { kind: 'figure' }>;
+
+/** Columns whose rates or entities a column of figures takes. */
+const namesOf = ({ rates, likeFor }: FigureDefinitionColumn): string[] => [rates ?? [], likeFor ?? []].flat();
+
+/** Whose rates and entities count in a column: those of the matching month of another one. */
+function besideOf(
+  { rates, likeFor }: FigureDefinitionColumn,
+  span: Span | undefined,
+  { columns }: ColumnLayout,
+  context: ColumnContext,
+): Pick<BooksSelection, 'rates' | 'likeFor'> {
+  const other = (id: string | undefined) => {
+    const found = columns.find((each) => each.id === id);
+    const theirs = found?.kind === 'figure' ? spanOfDefinition(found, context) : undefined;
+    if (found?.kind !== 'figure' || !theirs || !span) return undefined;
+    return { version: selectionOf(found, context).version, offset: theirs.from - span.from };
+  };
+  const [rated, like] = [other(rates), other(likeFor)];
+  return { ...(rated && { rates: rated }), ...(like && { likeFor: like.offset }) };
+}
+
+function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, issues: Issue[]): Draft[] {
   const { id, heading } = column;
   const label = heading ?? id;
   const base = { id, source: id, block: column.block ?? id, heading, hideFromExport: column.hideFromExport ?? false };
@@ -285,8 +307,8 @@ function draftsOf(column: Column, context: ColumnContext, issues: Issue[]): Draf
     case 'figure': {
       const { measure, yearsBack = 0 } = column;
       const span = spanOfDefinition(column, context);
-      const selection = selectionOf(column, context);
-      return draft([], (index) => ({
+      const selection = { ...selectionOf(column, context), ...besideOf(column, span, layout, context) };
+      return draft(namesOf(column), (index) => ({
         ...base,
         index,
         kind: 'figure',
@@ -381,7 +403,8 @@ function seriesDrafts(
     return { id, label, names: [], make: (index) => ({ ...made, index }) };
   });
   if (!series.total || parts.length === 0) return parts;
-  if (by === 'entity' || by === 'version') {
+  const areParts = by === 'entity' && members.every(({ isPart }) => isPart) && series.currency === undefined;
+  if ((by === 'entity' && !areParts) || by === 'version') {
     issues.push(issue('CORE_COLUMN_NO_TOTAL', { column: label, by: by === 'entity' ? 'entities' : 'versions' }));
     return parts;
   }

@@ -51,7 +51,14 @@ export class OpenBooks {
   /** Index of the books, as they stand, of the entity that is brought in. */
   indexOfOwn(index: number): number {
     const { entity, own } = this.slice(index).member!;
-    const selection = { ...this.selections[index]!, scope: entity.code, currency: OWN, member: undefined };
+    const selection = {
+      ...this.selections[index]!,
+      scope: entity.code,
+      currency: OWN,
+      member: undefined,
+      rates: undefined,
+      likeFor: undefined,
+    };
     const key = selectionKey(selection);
     return this.indexes.get(key) ?? this.open(key, selection, own);
   }

@@ -1,5 +1,5 @@
 import type { Column } from '../layout/column-layout';
-import { narrowed, type BooksSelection } from '../books/books-selection';
+import { narrowed, OWN, type BooksSelection } from '../books/books-selection';
 import { foldedEnd, shiftYears, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
 import { spanOf, type Span } from '../period/span';
 import type { ColumnSurroundings } from './surroundings';
@@ -11,6 +11,8 @@ export interface SeriesMember {
   member: 'month' | 'quarter' | 'adjustments' | 'year' | 'entity' | 'version' | 'value';
   /** Heading of members that are not named by their span. */
   name?: string;
+  /** Set where all of them add up to the scope. */
+  isPart?: true;
   narrows?: (selection: BooksSelection) => BooksSelection;
 }
 
@@ -41,12 +43,16 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
         return { key: `y${back}`, span: whole, member: 'year' };
       });
     case 'entity':
-      return chosen(surroundings.entities, ({ code }) => code).map(({ code, name }) => ({
+      return chosen(surroundings.entities, ({ code }) => code).map(({ code, name, currency, isPart }) => ({
         key: keyOf(code),
         span,
         member: 'entity',
         name,
-        narrows: (selection) => ({ ...selection, scope: code }),
+        ...(isPart && { isPart }),
+        narrows: (selection) => {
+          if (series.currency === OWN) return { ...selection, scope: code, currency };
+          return isPart ? { ...selection, member: code } : { ...selection, scope: code };
+        },
       }));
     case 'version':
       return chosen(surroundings.versions, ({ code }) => code).map(({ code, name }) => ({

@@ -27,7 +27,8 @@ export interface RowSurroundings {
 /** What columns are compiled against, beside the calendar and the as-at period. */
 export interface ColumnSurroundings {
   dimensions: readonly DimensionTree[];
-  entities: readonly { code: string; name: string }[];
+  /** Entities that a series can stand for; those of a group are parts of it, and add up to it. */
+  entities: readonly { code: string; name: string; currency: string; isPart: boolean }[];
   versions: readonly VersionInView[];
   lastClosed: FiscalPeriod | undefined;
   /** Version of columns that name none; `actual` unless the view shows another. */

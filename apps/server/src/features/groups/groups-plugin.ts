@@ -1,21 +1,21 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
-  NeededRatesQuerySchema,
-  NeededRatesSchema,
+  StructureChangeSchema,
+  StructureEffectSchema,
   StructureQuerySchema,
   StructureViewSchema,
   TranslationProofSchema,
   TranslationQuerySchema,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { neededRatesView } from './rates-view';
+import { structureEffect } from './structure-effect';
 import { structureView } from './structure-view';
 import { translationView } from './translation-view';
 
 const CodeSchema = v.object({ code: v.string() });
 
-/** Who holds whom in a group, the rates that a scope needs, and how its translation is proved. */
+/** Who holds whom in a group, and how its translation is proved. */
 export const groupsPlugin = () => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
 
@@ -34,18 +34,19 @@ export const groupsPlugin = () => async (scope: FastifyInstance) => {
     async (request) => structureView(await request.at(), request.params.code, request.query.as_at),
   );
 
-  app.get(
-    '/rates/needed',
+  app.post(
+    '/groups/:code/structure/effect',
     {
       config: { needs: 'read' },
       schema: {
-        operationId: 'readNeededRates',
-        summary: 'The rates that figures of a scope stand on, and which of them are there',
-        querystring: NeededRatesQuerySchema,
-        response: { 200: NeededRatesSchema },
+        operationId: 'previewStructure',
+        summary: 'What a change of shares would move in a group; nothing is written',
+        params: CodeSchema,
+        body: StructureChangeSchema,
+        response: { 200: StructureEffectSchema },
       },
     },
-    async (request) => neededRatesView(await request.at(), request.query),
+    async (request) => structureEffect(await request.at(), request.params.code, request.body),
   );
 
   app.get(

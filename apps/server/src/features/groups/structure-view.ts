@@ -1,10 +1,11 @@
-import type { StructureView } from '@margin-lens/contract';
-import { groupStructure, othersOf, percentOf, type HeldEntity } from '@margin-lens/core';
+import type { ShareView, StructureView } from '@margin-lens/contract';
+import { dayInWords, groupStructure, othersOf, percentOf, sharesOn, type HeldEntity } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { maySee } from '../../base/viewer';
 import { structureWords } from '../../base/words';
 import { openPeriod } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
+import type { WorkspaceModel } from '../workspace/workspace-model';
 
 /**
  * A group at the end of a period. Entities that may not be seen are counted alone.
@@ -15,6 +16,8 @@ export function structureView({ filled: model, viewer }: Snapshot, code: string,
   if (!group) throw appError('SRV_SCOPE_UNKNOWN', { scope: code });
   const at = openPeriod(group, asAt);
   const held = groupStructure(group.topEntity, model.holdings, at.end);
+  const everHeld = new Set(model.scope(code)!.members.map(({ entity }) => entity.code));
+  for (const { investor, investee } of model.holdings) if (everHeld.has(investor)) everHeld.add(investee);
   const seen = held.filter(({ entity }) => maySee(viewer, entity));
   const entityOf = (each: string) => model.entities.find((entity) => entity.code === each)!;
   return {
@@ -33,7 +36,55 @@ export function structureView({ filled: model, viewer }: Snapshot, code: string,
       question: questionOf(each),
     })),
     hidden: held.length - seen.length,
+    shares: sharesOf(
+      model.holdings.filter(
+        ({ investor, investee }) => everHeld.has(investee) && maySee(viewer, investor) && maySee(viewer, investee),
+      ),
+    ),
+    notes: [...orphansOf(model, at.end), ...gapsOf(model, everHeld)]
+      .filter(({ entity }) => maySee(viewer, entity))
+      .map(({ words }) => words),
   };
+}
+
+const sharesOf = (holdings: WorkspaceModel['holdings']): StructureView['shares'] =>
+  [...holdings]
+    .sort((a, b) => (a.investee + a.from + a.investor < b.investee + b.from + b.investor ? -1 : 1))
+    .map(({ investor, investee, from, percent, method }) => ({
+      ...{ investor, investee, from, percent },
+      method: method as ShareView['method'],
+    }));
+
+interface Note {
+  entity: string;
+  words: string;
+}
+
+/** Entities that nobody holds on a day and that head no group. */
+function orphansOf(model: WorkspaceModel, day: string): Note[] {
+  const held = new Set(
+    sharesOn(model.holdings, day).flatMap((each) => (Number(each.percent) > 0 ? each.investee : [])),
+  );
+  const heads = new Set(model.groups.map(({ topEntity }) => topEntity));
+  return model.entities
+    .filter(({ code }) => !held.has(code) && !heads.has(code))
+    .map(({ code, name }) => ({ entity: code, words: structureWords.heldByNobody(name, dayInWords(day)) }));
+}
+
+/** Days on which nobody held an entity that was held before and is again. */
+function gapsOf(model: WorkspaceModel, entities: ReadonlySet<string>): Note[] {
+  return model.entities
+    .filter(({ code }) => entities.has(code))
+    .flatMap(({ code, name }) => {
+      const shares = model.holdings.filter(({ investee }) => investee === code);
+      const days = [...new Set(shares.map(({ from }) => from))].sort();
+      const sums = days.map((day) => sharesOn(shares, day).reduce((sum, { percent }) => sum + Number(percent), 0));
+      return days.flatMap((day, at): Note[] =>
+        at > 0 && sums[at] === 0 && sums[at + 1]! > 0
+          ? [{ entity: code, words: structureWords.gap(name, dayInWords(day), dayInWords(days[at + 1]!)) }]
+          : [],
+      );
+    });
 }
 
 /** What votes say against the method that is recorded. @source IFRS 10.B34 to B38 */

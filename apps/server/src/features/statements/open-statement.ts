@@ -210,7 +210,7 @@ function statementView(
     forecast: slotVersion(source, model, NEWEST_FORECAST, source.surroundings?.newestForecast),
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code },
     asAt: { key: at.key, name: periodName(at), end: at.end },
-    narrowed: narrowedTo({ source }),
+    narrowed: narrowedTo({ source, scope }),
     columns: table.columns,
     rows: table.rows,
     misplacedRows: table.misplacedRows,

@@ -3,7 +3,7 @@ import type { OpenedStatement } from './open-statement';
 import { valueWords } from '../../base/words';
 
 /** What all columns are narrowed to, in words. @example ['Forecast 2', 'only Sales, no project'] */
-export function narrowedTo({ source }: Pick<OpenedStatement, 'source'>): string[] {
+export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | 'scope'>): string[] {
   const { where = [], shownVersion = ACTUAL, versions = [], dimensions = [] } = source.surroundings ?? {};
   const version = versions.find(({ code }) => code === shownVersion)?.name;
   const only = where.map(({ dimension, values }) => {
@@ -11,7 +11,11 @@ export function narrowedTo({ source }: Pick<OpenedStatement, 'source'>): string[
     const names = values.map((value) => named.find((each) => each.value === value)?.name || value);
     return names.length > 0 ? valueWords.anyOf(names) : valueWords.without(dimension);
   });
-  return [...(version === undefined ? [] : [version]), ...(only.length > 0 ? [valueWords.only(only)] : [])];
+  return [
+    ...(scope.members.length > 1 ? [valueWords.beforeEliminations] : []),
+    ...(version === undefined ? [] : [version]),
+    ...(only.length > 0 ? [valueWords.only(only)] : []),
+  ];
 }
 
 /** A file name from what is in the file. */

@@ -12,7 +12,7 @@ import {
   type Scope,
   type Surroundings,
 } from '@margin-lens/core';
-import { maySee } from '../../base/viewer';
+import { maySee, type Viewer } from '../../base/viewer';
 import { mayOpen } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { WorkspaceModel } from '../workspace/workspace-model';
@@ -88,7 +88,7 @@ export function surroundingsOf(
     rowLayouts,
     cashFlow: model.cashFlow,
     dimensions: model.trees,
-    entities: model.entities.filter(({ code }) => maySee(viewer, code)),
+    entities: entitiesOf(model, viewer, scope.code),
     versions: model.versions,
     lastClosed: lastClosed(model, scope),
     expanded,
@@ -99,6 +99,20 @@ export function surroundingsOf(
     where,
     booksOf: (selection) => openBooks(snapshot, books, scope, selection),
   };
+}
+
+/** The entities of a group, which add up to it, or all that there are; those that may be seen. */
+function entitiesOf(model: WorkspaceModel, viewer: Viewer, code: string): Surroundings['entities'] {
+  const group = model.group(code) && model.scope(code);
+  const entities = group ? group.members.map(({ entity }) => entity) : model.entities;
+  return entities
+    .filter((entity) => maySee(viewer, entity.code))
+    .map(({ code: each, name, currency }) => ({
+      code: each,
+      name,
+      currency: currency.code,
+      isPart: group !== undefined,
+    }));
 }
 
 /**

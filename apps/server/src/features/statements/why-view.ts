@@ -5,6 +5,7 @@ import {
   incomeAndOther,
   stepsPerUnit,
   whyByAccount,
+  whyByCurrency,
   whyByInputs,
   whyByRow,
   whyByVolume,
@@ -69,9 +70,11 @@ export async function whyView(
     basis: '',
     problem: bridge
       ? null
-      : isSum && (counted !== undefined || by === INPUTS)
-        ? bridgeWords.noQuantities
-        : bridgeWords.noSum(row.label),
+      : by === RATES
+        ? bridgeWords.noRates
+        : isSum && (counted !== undefined || by === INPUTS)
+          ? bridgeWords.noQuantities
+          : bridgeWords.noSum(row.label),
     counts: snapshot.model.accounts
       .filter(({ nature }) => nature === 'statistic')
       .map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
@@ -89,6 +92,10 @@ function bridgeOfChange(
 ): Promise<Bridge> | Pick<Bridge, 'terms' | 'folded'> | undefined {
   if (asked.by === 'accounts') return whyByAccount(opened.evaluation, change, TERMS_SHOWN);
   if (asked.by === 'rows') return whyByRow(opened.evaluation, change, TERMS_SHOWN);
+  if (asked.by === RATES) {
+    const terms = whyByCurrency(opened.evaluation, change, (step) => bridgeWords.ofRates[step]);
+    return terms && { terms, folded: 0 };
+  }
   if (asked.by === INPUTS) {
     const terms = whyByInputs(opened.evaluation, row, change);
     return terms && { terms, folded: 0 };
@@ -161,8 +168,10 @@ async function partsOf({ snapshot, id, context, by }: Asked, rows: readonly Row[
 /** What a change is asked for by, where its entities are meant; and volume, price and efficiency. */
 const ENTITIES = 'entities';
 const INPUTS = 'inputs';
+/** Business, rates and changes of the group. */
+const RATES = 'rates';
 /** What a change is asked for by that is no dimension. */
-const NO_VALUES: ReadonlySet<string> = new Set(['accounts', 'rows', ENTITIES, INPUTS]);
+const NO_VALUES: ReadonlySet<string> = new Set(['accounts', 'rows', ENTITIES, INPUTS, RATES]);
 
 /** A change that is asked for, and what it is to be told apart by. */
 interface Asked {

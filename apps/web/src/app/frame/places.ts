@@ -30,6 +30,18 @@ export const PLACES: readonly Place[] = [
     path: '/structure',
     words: 'ownership holdings subsidiaries associates consolidation who holds whom shareholding effective interest',
   },
+  {
+    group: 'Group',
+    name: 'Rates',
+    path: '/rates',
+    words: 'exchange currency fx closing average historical reference ecb central bank conversion',
+  },
+  {
+    group: 'Group',
+    name: 'Translation',
+    path: '/translation',
+    words: 'cta currency translation adjustment reserve proof roll-forward exchange differences oci',
+  },
   { group: 'Books', name: 'Deliveries', path: '/deliveries', words: 'import upload bring in files ledger package' },
   { group: 'Books', name: 'Ledger', path: '/ledger', words: 'general ledger trial balance accounts balances' },
   { group: 'Books', name: 'Adjustments', path: '/adjustments', words: 'manual journals accruals corrections post' },

@@ -85,7 +85,9 @@ export class TopBar {
     () =>
       this.isStatement() ||
       this.isPlan() ||
-      /^\/(ledger|books-check|tie-outs|adjustments|deliveries\/compare|setup\/accounts)/.test(this.contexts.path()),
+      /^\/(rates|translation|ledger|books-check|tie-outs|adjustments|deliveries\/compare|setup\/accounts)/.test(
+        this.contexts.path(),
+      ),
   );
   /** Groups and entities as a tree. */
   protected readonly scopeTree = computed(() => {

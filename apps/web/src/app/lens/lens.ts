@@ -1,21 +1,17 @@
 import {
   afterNextRender,
-  afterRenderEffect,
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
-  ElementRef,
   inject,
   Injector,
   input,
   output,
   signal,
-  untracked,
   viewChild,
 } from '@angular/core';
 import { PanelEdge } from '../shared/panel-edge';
-import { takesLetters } from '../shared/takes-letters';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
 import type { CellView, StatementView } from '@margin-lens/contract';
@@ -27,11 +23,10 @@ import { allRows } from '@margin-lens/core/shown';
 import { RemarksPanel } from '../remarks/remarks-panel';
 import { RemarksStore } from '../remarks/remarks-store';
 import { placesOf, quotablesOf } from './lens-remarks';
-import { JournalCard } from './journal-card';
-import { LensStore, type LensStep } from './lens-store';
-import { type Crumb, crumbsOf, sentenceOf, unitAfter } from './lens-text';
+import { LensStore } from './lens-store';
+import { sentenceOf, unitAfter } from './lens-text';
 import { RowChart } from './row-chart';
-import { TraceLevel } from './trace-level';
+import { TracePath } from './trace-path';
 import { Why } from './why';
 
 type Tab = 'trace' | 'why' | 'chart' | 'remarks';
@@ -43,7 +38,7 @@ type Tab = 'trace' | 'why' | 'chart' | 'remarks';
  */
 @Component({
   selector: 'ml-lens',
-  imports: [PanelEdge, JournalCard, MatButtonModule, MatIconModule, RemarksPanel, RowChart, TabRow, TraceLevel, Why],
+  imports: [PanelEdge, MatButtonModule, MatIconModule, RemarksPanel, RowChart, TabRow, TracePath, Why],
   providers: [LensStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lens.html',
@@ -63,9 +58,8 @@ export class Lens {
   protected readonly store = inject(LensStore);
   private readonly remarks = inject(RemarksStore);
   private readonly remarksPanel = viewChild(RemarksPanel);
-  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly tracePath = viewChild(TracePath);
   private readonly injector = inject(Injector);
-  private readonly wantsFocus = signal(false);
 
   protected readonly state = this.store.state;
   private readonly path = computed(() => [`cell~${this.cell()}`, ...(this.contexts.context()?.trace ?? [])]);
@@ -129,8 +123,6 @@ export class Lens {
     const context = this.contexts.context();
     return context && questionOf(context);
   });
-  protected readonly crumbs = computed<Crumb[]>(() => crumbsOf(this.state().steps.slice(0, -1)));
-  protected readonly last = computed<LensStep | undefined>(() => this.state().steps[this.state().steps.length - 1]);
 
   constructor() {
     effect(() => {
@@ -138,12 +130,6 @@ export class Lens {
       if (!context || !this.head()) return;
       const { revision } = this.view();
       this.store.ask({ statement: context.statement, context: questionOf(context), revision, path: this.path() });
-    });
-    // after rendering: the terms must be those of the level that has arrived
-    afterRenderEffect(() => {
-      if (this.state().isLoading || !this.wantsFocus()) return;
-      untracked(() => this.wantsFocus.set(false));
-      this.focusFirst();
     });
   }
 
@@ -155,48 +141,24 @@ export class Lens {
 
   /** Brings the keyboard to the first term, as soon as it is there. */
   focusTerms(): void {
-    this.wantsFocus.set(true);
+    afterNextRender({ read: () => this.tracePath()?.focusTerms() }, { injector: this.injector });
   }
 
   protected open(address: string): void {
-    this.wantsFocus.set(true);
     this.contexts.setTrace([...this.path().slice(1), address]);
   }
 
   protected goUpTo(level: number): void {
-    this.wantsFocus.set(true);
     this.contexts.setTrace(this.path().slice(1, level + 1));
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (isTyping(event)) return;
-    if (event.key === 'Backspace' && this.path().length > 1) this.goUpTo(this.path().length - 2);
-    else if (event.key === 'Escape') this.left.emit();
-    else if (event.key === 'ArrowDown') this.moveFocus(1);
-    else if (event.key === 'ArrowUp') this.moveFocus(-1);
-    else return;
+    if (event.key !== 'Escape') return;
+    this.left.emit();
     event.preventDefault();
     event.stopPropagation();
   }
-
-  private terms(): HTMLElement[] {
-    return [...this.host.nativeElement.querySelectorAll<HTMLElement>('[data-term]')];
-  }
-
-  private moveFocus(step: 1 | -1): void {
-    const terms = this.terms();
-    const at = terms.indexOf(document.activeElement as HTMLElement);
-    terms[Math.min(terms.length - 1, Math.max(0, at + step))]?.focus();
-  }
-
-  private focusFirst(): void {
-    const first = this.terms()[0] ?? this.host.nativeElement.querySelector<HTMLElement>('[data-lens-body]');
-    first?.focus();
-  }
 }
-
-/** Keys that a field takes for itself; Escape leaves it. */
-const isTyping = ({ target, key }: KeyboardEvent): boolean => key !== 'Escape' && takesLetters(target);
 
 /** For a change in money, the cell of the percentage that stands with it in the same block. */
 function percentBeside(

@@ -29,6 +29,9 @@ const VOLUME = 'volume:';
         @if (hasEntities()) {
           <mat-option value="entities">entities</mat-option>
         }
+        @if (hasRates()) {
+          <mat-option value="rates">business, rates and group</mat-option>
+        }
         @if (varies()) {
           <mat-option value="inputs">volume, price and efficiency</mat-option>
         }
@@ -222,7 +225,16 @@ export class Why {
   protected readonly hasEntities = computed(() => {
     const state = this.workspaces.state();
     const { scope } = this.context();
-    return state.state === 'loaded' && state.workspace.groups.some(({ topEntity }) => topEntity === scope);
+    const heads = ({ code, topEntity }: { code: string; topEntity: string }) => code === scope || topEntity === scope;
+    return state.state === 'loaded' && state.workspace.groups.some(heads);
+  });
+  /** Rates move figures of groups, and those in another currency. */
+  protected readonly hasRates = computed(() => {
+    const state = this.workspaces.state();
+    const { scope, currency } = this.context();
+    return (
+      currency !== undefined || (state.state === 'loaded' && state.workspace.groups.some(({ code }) => code === scope))
+    );
   });
   private readonly question = computed(() => ({
     statement: this.statement(),

@@ -22,6 +22,8 @@ export const TABLE_TITLES: Record<SetupTableName, string> = {
   entities: 'Entities',
   calendars: 'Fiscal calendars',
   dimensions: 'Dimensions',
+  rates: 'Rates',
+  ownership: 'Shares',
 };
 
 /** One and many of what a row of a table is. */
@@ -30,6 +32,8 @@ export const ROW_WORDS: Record<SetupTableName, readonly [string, string]> = {
   entities: ['entity', 'entities'],
   calendars: ['period', 'periods'],
   dimensions: ['value', 'values'],
+  rates: ['rate', 'rates'],
+  ownership: ['share', 'shares'],
 };
 
 interface ColumnText {

@@ -42,6 +42,13 @@ import type {
   StatementView,
   StepsView,
   StepView,
+  NeededRatesQuery,
+  NeededRatesView,
+  ReferenceRatesView,
+  TranslationProof,
+  TranslationQuery,
+  StructureChange,
+  StructureEffect,
   StructureView,
   TableChangeView,
   TraceView,
@@ -271,6 +278,22 @@ export class Api {
 
   structure(group: string, as_at: string): Observable<StructureView> {
     return this.get(`/groups/${group}/structure`, { as_at });
+  }
+
+  structureEffect(group: string, change: StructureChange): Observable<StructureEffect> {
+    return this.post(`/groups/${group}/structure/effect`, change);
+  }
+
+  translation(query: TranslationQuery): Observable<TranslationProof> {
+    return this.get('/translation', { ...query });
+  }
+
+  neededRates(query: NeededRatesQuery): Observable<NeededRatesView> {
+    return this.get('/rates/needed', { ...query });
+  }
+
+  referenceRates(query: { scope: string; from: string; to: string }): Observable<ReferenceRatesView> {
+    return this.get('/rates/reference', query);
   }
 
   tieOuts(query: TieOutsQuery): Observable<TieOutsView> {

@@ -19,7 +19,8 @@ export class BooksCheckStore {
   private readonly question = computed<(BooksCheckQuery & { revision: number }) | undefined>(() => {
     const context = this.contexts.context();
     const state = this.workspaces.state();
-    if (!context || state.state !== 'loaded') return undefined;
+    // books of one entity are checked; a group has none of its own
+    if (!context || state.state !== 'loaded' || 'topEntity' in context.scope) return undefined;
     return { scope: context.scope.code, as_at: asAtText(context.asAt), revision: state.workspace.revision };
   });
 

@@ -1,16 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { CdkDrag, type CdkDragEnd } from '@angular/cdk/drag-drop';
+import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { dayInWords } from '@margin-lens/core/shown';
-import type { StructureView } from '@margin-lens/contract';
+import type { ShareView, StructureView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
 import { WorkspaceStore } from '../shared/workspace-store';
+import type { ShareAsked } from './share-dialog';
 import { BOX, layOut } from './structure-layout';
 
 type Entity = StructureView['entities'][number];
@@ -29,7 +32,7 @@ const percentText = (percent: number): string => `${percent.toLocaleString('en-G
 /** Who holds whom in a group at the end of the month: drawn as a tree, and entity by entity. */
 @Component({
   selector: 'ml-structure-screen',
-  imports: [EmptyState, MatButtonModule, MatIconModule, MatMenuModule, RouterLink, Screen],
+  imports: [CdkDrag, EmptyState, MatButtonModule, MatIconModule, MatMenuModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './structure-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './structure-screen.scss'],
@@ -38,6 +41,7 @@ export class StructureScreen {
   private readonly api = inject(Api);
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly contexts = inject(ContextStore);
+  private readonly dialogs = inject(MatDialog);
   protected readonly BOX = BOX;
 
   protected readonly groups = computed(() => {
@@ -89,6 +93,61 @@ export class StructureScreen {
       .filter(Boolean)
       .join(', ');
   });
+
+  protected readonly shares = computed(() => {
+    const { view } = this.state();
+    const nameOf = (code: string) => this.entities().find((entity) => entity.code === code)?.name ?? code;
+    return (view?.shares ?? []).map((share) => ({
+      share,
+      holder: nameOf(share.investor),
+      held: nameOf(share.investee),
+      day: dayInWords(share.from),
+      percentText: Number(share.percent) === 0 ? 'nothing any more' : percentText(Number(share.percent)),
+      methodText: METHOD_WORDS[share.method],
+      isToCome: share.from > view!.day,
+    }));
+  });
+  private readonly entities = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace.entities : [];
+  });
+
+  /** Opens a share that is kept, or a new one from the first day of the month that is looked at. */
+  protected edit(share: Partial<ShareView>, isKept: boolean): void {
+    const [group, context] = [this.group(), this.contexts.context()];
+    if (!group || !context) return;
+    const data: ShareAsked = {
+      ...{ group: group.code, asAt: asAtText(context.asAt), isKept, entities: this.entities() },
+      share: { from: context.asAt.start, investor: this.chosen() ?? group.topEntity, ...share },
+    };
+    void import('./share-dialog').then(({ ShareDialog }) =>
+      this.dialogs
+        .open<unknown, ShareAsked, boolean>(ShareDialog, { data, width: '520px', enterAnimationDuration: 0 })
+        .afterClosed()
+        .subscribe((isKeptNow) => {
+          if (!isKeptNow) return;
+          this.workspaces.reload();
+          this.asking.again();
+        }),
+    );
+  }
+
+  /** An entity that is dragged onto another one is to be held by it. */
+  protected dropped({ source, dropPoint }: CdkDragEnd<Entity>): void {
+    source.reset();
+    const onto = document
+      .elementsFromPoint(dropPoint.x, dropPoint.y)
+      .map((element) => element.closest<HTMLElement>('[data-entity]')?.dataset['entity'])
+      .find((code) => code !== undefined && code !== source.data.code);
+    if (onto === undefined) return;
+    const held = this.state().view?.shares.findLast(
+      (each) => each.investor === onto && each.investee === source.data.code,
+    );
+    this.edit(
+      { investor: onto, investee: source.data.code, percent: held?.percent ?? '100', method: held?.method ?? 'full' },
+      false,
+    );
+  }
 
   protected retry(): void {
     this.asking.again();

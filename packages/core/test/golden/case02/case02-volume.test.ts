@@ -1,7 +1,6 @@
 import path from 'node:path';
 import fc from 'fast-check';
 import { digitsOf, whyByVolume, type VolumeValue } from '../../../src/index';
-import { currencySplit, roundedSplit } from '../../../src/variance/constant-currency';
 import { priceVolumeMix, type ProductEffects } from '../../../src/variance/price-volume-mix';
 import { readTable } from '../read-table';
 
@@ -129,40 +128,5 @@ describe('why, by price, volume and mix', () => {
         if (found) expect(found.terms.reduce((sum, { amount }) => sum + amount, 0)).toBe(changeOf(all));
       }),
     );
-  });
-});
-
-describe('constant currency', () => {
-  const input = table('input/constant_currency.csv');
-  const expected = table('expected/constant_currency.csv');
-  const splitOf = (row: Record<string, string>) =>
-    currencySplit({
-      plan: Number(row['plan_local']),
-      planRate: Number(row['plan_rate']),
-      actual: Number(row['actual_local']),
-      actualRate: Number(row['actual_rate']),
-    });
-
-  it.each(input)('$entity', (row) => {
-    const split = splitOf(row);
-    const want = expected.find(({ entity }) => entity === row['entity'])!;
-    near(split.plan, want['plan_presentation']!, 6);
-    near(split.actual, want['actual_presentation']!, 6);
-    near(split.operational, want['operational_variance']!, 6);
-    near(split.currency, want['fx_variance']!, 6);
-    const rounded = roundedSplit(split, digitsOf('EUR'));
-    expect([rounded.total, rounded.operational, rounded.currency]).toEqual(
-      [want['total_variance_rounded'], want['operational_rounded'], want['fx_rounded']].map((text) => cents(text!)),
-    );
-    near((split.actualAtPlanRate / split.plan - 1) * 100, want['growth_at_constant_currency_pct_10dp']!);
-  });
-
-  it('adds up over the group as effects on profit', () => {
-    const want = expected.find(({ entity }) => entity === 'GROUP')!;
-    const sum = (key: 'total' | 'operational' | 'currency') =>
-      input.reduce((total, row) => total + splitOf(row)[key] * (row['nature'] === 'expense' ? -1 : 1), 0);
-    near(sum('total'), want['total_variance']!, 6);
-    near(sum('operational'), want['operational_variance']!, 6);
-    near(sum('currency'), want['fx_variance']!, 6);
   });
 });
