@@ -9,7 +9,7 @@ test('the structure of the group is read at any month, from the box to the entit
   const tree = page.getByTestId('tree');
   await expect(tree.getByRole('button')).toHaveCount(7);
   await expect(tree.getByRole('button', { name: /Kilnworks Energy/ })).toContainText('30 %, associate');
-  await expect(page.getByRole('row', { name: /Larkmoor Japan/ })).toContainText('20 %');
+  await expect(page.getByTestId('entities').getByRole('row', { name: /Larkmoor Japan/ })).toContainText('20 %');
   await expectAccessible(page);
 
   // Larkmoor Americas is bought in June 2026
@@ -22,6 +22,112 @@ test('the structure of the group is read at any month, from the box to the entit
   await expect(tree.getByRole('button')).toHaveCount(6);
   await expect(page.getByTestId('subtitle')).toContainText('5 in full, 1 as one line');
 
-  await page.getByRole('link', { name: 'Larkmoor Tile' }).click();
+  await page.getByTestId('entities').getByRole('link', { name: 'Larkmoor Tile' }).click();
   await expect(page).toHaveURL(/\/statements\?.*scope=LMT/);
+});
+
+test('a share is changed from a day on: what it moves stands there before it is kept, and circles are refused', async ({
+  page,
+}) => {
+  await page.goto('/structure?scope=LARKMOOR&as_at=2026-08');
+  await page.getByTestId('new-share').click();
+  const dialog = page.getByRole('dialog');
+  const choose = async (field: string, option: string) => {
+    await dialog.getByLabel(field).click();
+    await page.getByRole('option', { name: option, exact: true }).click();
+  };
+  await choose('Holder', 'Larkmoor Tile');
+  await choose('Held', 'Larkmoor Ceramics');
+  await expect(dialog.getByTestId('refused')).toContainText('circle');
+  await expect(dialog.getByRole('button', { name: 'Keep' })).toBeDisabled();
+
+  await choose('Holder', 'Larkmoor Ceramics');
+  await choose('Held', 'Larkmoor Japan');
+  await dialog.getByLabel('Percent').fill('60');
+  const effect = dialog.getByTestId('effect');
+  await expect(effect.getByRole('row', { name: /Larkmoor Japan/ })).toContainText('in full, 80 %in full, 60 %');
+  await expectAccessible(page);
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByTestId('tree').getByRole('button', { name: /Larkmoor Japan/ })).toContainText('60 %');
+  await expect(page.getByTestId('shares').getByRole('row', { name: /Larkmoor Japan/ })).toHaveCount(2);
+  // the month before is as it was
+  await page.keyboard.press(',');
+  await expect(page.getByTestId('tree').getByRole('button', { name: /Larkmoor Japan/ })).toContainText('80 %');
+
+  // dragged onto its new holder, the form is filled
+  await page.keyboard.press('.');
+  const [studio, tile] = [/Larkmoor Studio/, /Larkmoor Tile/].map((name) =>
+    page.getByTestId('tree').getByRole('button', { name }),
+  );
+  await studio!.dragTo(tile!, { steps: 8 });
+  await expect(dialog.getByLabel('Holder')).toContainText('Larkmoor Tile');
+  await expect(dialog.getByLabel('Held')).toContainText('Larkmoor Studio');
+  await expect(dialog.getByTestId('refused')).toContainText('200');
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
+});
+
+test('a missing rate is seen, taken from the reference rates, and every figure follows', async ({ page }) => {
+  const balance = '/statements/balance_sheet?scope=KILNHIRE&as_at=2025-11&columns=month_ends';
+  await page.goto(balance);
+  await expect(page.getByText('No closing rate SEK to EUR for November 2025.', { exact: true })).toBeVisible();
+  const total = page
+    .getByRole('row', { name: /^Total assets/ })
+    .getByRole('gridcell')
+    .last();
+  await expect(total).toHaveText(/No closing rate SEK to EUR for November 2025/);
+
+  await page.getByRole('link', { name: 'Rates' }).click();
+  await expect(page.getByTestId('subtitle')).toContainText('1 is missing');
+  await expectAccessible(page);
+  await page.getByTestId('reference').click();
+  await page.getByRole('menuitem', { name: 'Take those that are missing' }).click();
+  await expect(page.getByTestId('says')).toContainText('1 taken from Made-up rates');
+  await page.getByTestId('save').click();
+  await expect(page.getByTestId('subtitle')).toContainText('all are there');
+
+  await page.goto(balance);
+  await expect(total).toHaveText(/^\s*\d,\d{3}\s*$/);
+  await expect(page.getByText('No closing rate')).toHaveCount(0);
+});
+
+test('a translation reserve is traced to its rates and postings by keyboard', async ({ page }) => {
+  await page.goto('/translation?scope=LARKMOOR&as_at=2026-08');
+  const proof = page.getByTestId('proof-LMT');
+  await expect(page.getByTestId('subtitle')).toContainText('both ways agree in every month');
+  await expectAccessible(page);
+  await proof.getByRole('button', { name: 'August 2026' }).focus();
+  await page.keyboard.press('Enter');
+  const trace = page.getByTestId('trace');
+  await expect(trace.getByTestId('level-proof')).toContainText('The terms add up to');
+  await page.keyboard.press('ArrowDown');
+  await expect(trace.getByRole('button', { name: /Result, at the closing rate less the average/ })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(trace).toContainText('PLN for 1 EUR, closing rate, less');
+  await expect(trace.locator('[data-term]').first()).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(trace.getByTestId('level-proof')).toContainText('lines add up to');
+  await page.keyboard.press('Backspace');
+  await expect(trace).toContainText('PLN for 1 EUR, closing rate, less');
+  await page.keyboard.press('Escape');
+  await expect(trace).toBeHidden();
+});
+
+test('a group is read by entity, at last year’s rates, and told apart by business, rates and group', async ({
+  page,
+}) => {
+  await page.goto('/statements/income_statement?scope=LMG&as_at=2026-08');
+  await page.getByTestId('scope').click();
+  await page.getByRole('menuitem', { name: /Larkmoor Group/ }).click();
+  await expect(page.getByTestId('subtitle')).toContainText('before eliminations');
+  await page.goto(
+    '/statements/income_statement?scope=LARKMOOR&as_at=2026-08&columns=constant_currency&cell=profit~change',
+  );
+  await page.keyboard.press('Enter');
+  const lens = page.getByRole('complementary', { name: 'Lens' });
+  await lens.getByRole('tab', { name: 'Why' }).click();
+  await lens.getByRole('combobox').first().click();
+  await page.getByRole('option', { name: 'business, rates and group' }).click();
+  await expect(lens.getByTestId('why-term').nth(0)).toContainText('Business');
+  await expect(lens.getByTestId('why-term')).toHaveCount(3);
 });

@@ -49,7 +49,7 @@ export function readReferenceRates(xml: string): DayRate[] {
     if (error instanceof XmlProblem) throw appError('SRV_REFERENCE_RATES', { problem: error.message });
     throw error;
   }
-  if (rates.length === 0) throw appError('SRV_REFERENCE_RATES', { problem: '<Cube currency rate>' });
+  if (rates.length === 0) throw appError('SRV_REFERENCE_RATES', { problem: '<Cube>' });
   return rates;
 }
 

@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatDatepickerModule } from '@angular/material/datepicker';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
@@ -10,6 +11,7 @@ import { catchError, debounceTime, map, of, startWith, switchMap } from 'rxjs';
 import { exactFigure } from '@margin-lens/core/shown';
 import type { ErrorReply, ShareView, StructureChange, StructureEffect } from '@margin-lens/contract';
 import { Api } from '../shared/api';
+import { dateOfDay, dayOfDate, provideDates } from '../shared/dates';
 
 /** What the dialog begins with: a share that there is, or the two entities of a new one. */
 export interface ShareAsked {
@@ -22,7 +24,6 @@ export interface ShareAsked {
 }
 
 const PAUSE_MS = 250;
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const PERCENT = /^\d{1,3}(\.\d{1,8})?$/;
 const FIGURES = { result: 'Result of the year to date', assets: 'Total assets', equity: 'Equity' } as const;
 const METHODS: Record<ShareView['method'] | 'top', string> = {
@@ -35,7 +36,16 @@ const METHODS: Record<ShareView['method'] | 'top', string> = {
 /** A share of one entity in another from a day on; shows what it would move before it is kept. */
 @Component({
   selector: 'ml-share-dialog',
-  imports: [MatButtonModule, MatDialogModule, MatFormFieldModule, MatInputModule, MatSelectModule, ReactiveFormsModule],
+  imports: [
+    MatButtonModule,
+    MatDatepickerModule,
+    MatDialogModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    ReactiveFormsModule,
+  ],
+  providers: [provideDates()],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './share-dialog.html',
   styleUrl: './share-dialog.scss',
@@ -53,8 +63,11 @@ export class ShareDialog {
     investor: [{ value: this.asked.share.investor ?? '', disabled: this.asked.isKept }, Validators.required],
     investee: [{ value: this.asked.share.investee ?? '', disabled: this.asked.isKept }, Validators.required],
     from: [
-      { value: this.asked.share.from ?? '', disabled: this.asked.isKept },
-      [Validators.required, Validators.pattern(DAY)],
+      { value: dateOfDay(this.asked.share.from ?? ''), disabled: this.asked.isKept } as {
+        value: Date | null;
+        disabled: boolean;
+      },
+      Validators.required,
     ],
     percent: [this.asked.share.percent ?? '100', [Validators.required, Validators.pattern(PERCENT)]],
     method: [this.asked.share.method ?? ('full' as ShareView['method']), Validators.required],
@@ -65,7 +78,8 @@ export class ShareDialog {
   private readonly values = toSignal(this.form.valueChanges.pipe(startWith(undefined)));
   private readonly share = computed((): ShareView | undefined => {
     this.values();
-    return this.form.valid ? this.form.getRawValue() : undefined;
+    const { from, ...share } = this.form.getRawValue();
+    return this.form.valid ? { ...share, from: dayOfDate(from) } : undefined;
   });
   /** What the share would move, as soon as it can be read. */
   protected readonly effect = toSignal(
@@ -113,7 +127,7 @@ export class ShareDialog {
 
   protected remove(): void {
     const { investor, investee, from } = this.form.getRawValue();
-    this.write([], [{ investor, investee, from }]);
+    this.write([], [{ investor, investee, from: dayOfDate(from) }]);
   }
 
   /** Writes through the table of shares, with all of its checks. */
