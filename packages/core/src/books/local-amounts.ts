@@ -36,8 +36,26 @@ export function ownPlaces({ calendar: { calendar } }: Scope, { entity, endsIn }:
  * All own amounts, whole. What ended before the scope begins opens it; results among it have moved into retained earnings.
  *
  * Shape: `account × period count + period`.
+ * @param isSame whether the books are in the periods of the scope
  */
-export function wholeAmounts(own: LedgerSlice, places: OwnPlaces, count: number): LocalAmounts {
+export function wholeAmounts(own: LedgerSlice, places: OwnPlaces, count: number, isSame: boolean): LocalAmounts {
+  const parts = isSame ? partsOf(own) : alignedParts(own, places, count);
+  const { flow, opening_entries: entries, closing } = parts;
+  const at = (part: LocalPart) => (part === 'flow' ? flow : part === 'closing' ? closing : entries);
+  const local = (part: LocalPart, account: number, period: number) => at(part)[account * count + period]!;
+  return {
+    local,
+    holds: (part, account, period) => local(part, account, period) !== 0,
+    told: (part, account, period, { rounded }) => rounded(local(part, account, period)),
+  };
+}
+
+/** The books themselves, where they are in the periods of the scope. */
+const partsOf = ({ movement, openingEntries, closing }: LedgerSlice): Record<LocalPart, Float64Array> => ({
+  ...{ flow: movement, opening_entries: openingEntries, closing },
+});
+
+function alignedParts(own: LedgerSlice, places: OwnPlaces, count: number): Record<LocalPart, Float64Array> {
   const size = own.accounts.length * count;
   const parts = {
     flow: new Float64Array(size),
@@ -66,12 +84,7 @@ export function wholeAmounts(own: LedgerSlice, places: OwnPlaces, count: number)
       sum += parts.flow[at]! + parts.opening_entries[at]!;
       parts.closing[at] = sum;
     }
-  const local = (part: LocalPart, account: number, period: number) => parts[part][account * count + period]!;
-  return {
-    local,
-    holds: (part, account, period) => local(part, account, period) !== 0,
-    told: (part, account, period, { rounded }) => rounded(local(part, account, period)),
-  };
+  return parts;
 }
 
 /** Amounts by combination. */

@@ -108,7 +108,7 @@ function turned(books: MemberBooks, { scope, member, own, only }: MemberSource):
   const places = ownPlaces(scope, member);
   const local = only
     ? maskedAmounts(only.rows, only.mask, places, periods.length)
-    : wholeAmounts(own, places, periods.length);
+    : wholeAmounts(own, places, periods.length, own.calendar === scope.calendar.calendar);
   const { isHeld, isTranslated, rates, problems, stated } = books;
   const { accounts } = own;
   const isWhole = !only?.whole;

@@ -28,6 +28,7 @@ export interface MemberRates {
 
 export const isRate = (rate: RateAt | Missing): rate is RateAt => 'translate' in rate;
 
+type RateKind = 'average' | 'closing' | 'historical';
 const UNTURNED: RateAt = { translate: AS_IT_IS, exact: () => ONE };
 
 /** Versions have rates of their own in periods behind the actual ones. */
@@ -53,8 +54,9 @@ export function memberRates(
   if (from.code === to.code) return { average: () => UNTURNED, closing: () => UNTURNED, historical: () => UNTURNED };
   const { periods } = calendar;
   const own = entity.calendar.calendar.periods;
-  const known = new Map<string, RateAt | Missing>();
-  const quotedAt = (type: 'average' | 'closing' | 'historical', at: number): QuotedRate | undefined => {
+  // by the month before the first, and by each period
+  const known = { average: [], closing: [], historical: [] } as Record<RateKind, (RateAt | Missing)[]>;
+  const quotedAt = (type: RateKind, at: number): QuotedRate | undefined => {
     const ownEnd = own[endsIn.lastIndexOf(at)]?.end ?? '';
     const time = at < 0 ? { key: '', end: addDays(periods[0]!.start, -1) } : periods[at]!;
     const ask = ({ key, end }: { key: string; end: string }) =>
@@ -63,14 +65,11 @@ export function memberRates(
     const dated = at >= 0 && ownEnd !== '' && ownEnd !== time.end ? ask({ key: '', end: ownEnd }) : undefined;
     return dated ?? ask(time);
   };
-  const rateAt = (type: 'average' | 'closing' | 'historical', period: number): RateAt | Missing => {
+  const rateAt = (type: RateKind, period: number): RateAt | Missing => {
     const at = period + offset < 0 ? -1 : monthOf(periods, Math.min(period + offset, periods.length - 1));
-    const key = `${type} ${at}`;
-    const held = known.get(key) ?? made(type, at);
-    known.set(key, held);
-    return held;
+    return (known[type][at + 1] ??= made(type, at));
   };
-  const made = (type: 'average' | 'closing' | 'historical', at: number): RateAt | Missing => {
+  const made = (type: RateKind, at: number): RateAt | Missing => {
     const quoted = quotedAt(type, at) ?? (type === 'historical' ? quotedAt('average', at) : undefined);
     if (!quoted) {
       const period = at < 0 ? addDays(periods[0]!.start, -1) : periodName(periods[at]!);

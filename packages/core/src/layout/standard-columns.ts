@@ -132,7 +132,9 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
     kind: 'column_layout',
     id: 'entities_of_group',
     name: 'Entities of the group',
-    columns: [{ kind: 'series', id: 'entities', by: 'entity', span: 'year_to_date', measure: 'by_nature', total: true }],
+    columns: [
+      { kind: 'series', id: 'entities', by: 'entity', span: 'year_to_date', measure: 'by_nature', total: true },
+    ],
   },
   {
     schema: 1,

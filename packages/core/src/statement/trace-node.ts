@@ -35,8 +35,6 @@ export interface BookPlace {
   sign: number;
   books: number;
 }
-export type CarriedNode = { at: Balance } & BookPlace;
-export type FlowNode = { at: Flow } & BookPlace;
 export type StepNode = { at: ReserveStep } & BookPlace;
 
 /** How a figure comes about. The same expression is evaluated for the sheet and listed for the trace. */

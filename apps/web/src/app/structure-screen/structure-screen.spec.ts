@@ -35,6 +35,8 @@ const VIEW: StructureView = {
     },
   ],
   hidden: 1,
+  shares: [{ investor: 'LMG', investee: 'LMT', from: '2024-04-01', percent: '45.5', method: 'full' }],
+  notes: [],
 };
 
 describe('StructureScreen', () => {

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import fc from 'fast-check';
-import { digitsOf, whyByVolume, type VolumeValue } from '../../../src/index';
+import { whyByVolume, type VolumeValue } from '../../../src/index';
 import { priceVolumeMix, type ProductEffects } from '../../../src/variance/price-volume-mix';
 import { readTable } from '../read-table';
 

@@ -52,12 +52,13 @@ export class Sheet {
   readonly canAdd = input(true);
   /** Rows that are shown besides the filters by column. */
   readonly onlyRows = input<((row: DraftRow) => boolean) | undefined>(undefined);
-  readonly hasFilters = input(true);
   readonly filters = model<Record<string, string>>({});
   /** The row of the active cell; undefined in the empty row at the end. */
   readonly activeRow = output<DraftRow | undefined>();
 
   protected readonly ROW_HEIGHT = 24;
+  /** Heads and filters. */
+  private readonly HEADS = 48;
   private readonly number = sheets++;
   private readonly viewportRef = viewChild.required(CdkVirtualScrollViewport);
 
@@ -272,9 +273,9 @@ export class Sheet {
   private reveal({ row }: Spot): void {
     const view = this.viewport;
     const [top, height] = [view.measureScrollOffset('top'), view.getViewportSize()];
-    const heads = this.hasFilters() ? 48 : 24;
     const at = row * this.ROW_HEIGHT;
     if (at < top) view.scrollToOffset(at);
-    else if (at + this.ROW_HEIGHT + heads > top + height) view.scrollToOffset(at + this.ROW_HEIGHT + heads - height);
+    else if (at + this.ROW_HEIGHT + this.HEADS > top + height)
+      view.scrollToOffset(at + this.ROW_HEIGHT + this.HEADS - height);
   }
 }
