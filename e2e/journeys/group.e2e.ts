@@ -101,7 +101,7 @@ test('a translation reserve is traced to its rates and postings by keyboard', as
   const trace = page.getByTestId('trace');
   await expect(trace.getByTestId('level-proof')).toContainText('The terms add up to');
   await page.keyboard.press('ArrowDown');
-  await expect(trace.getByRole('button', { name: /Result, at the closing rate less the average/ })).toBeFocused();
+  await expect(trace.getByRole('button', { name: /Result × closing less average/ })).toBeFocused();
   await page.keyboard.press('Enter');
   await expect(trace).toContainText('PLN for 1 EUR, closing rate, less');
   await expect(trace.locator('[data-term]').first()).toBeFocused();

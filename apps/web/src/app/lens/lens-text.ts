@@ -13,16 +13,17 @@ const PLACE_WORDS = {
   closing: 'Closing',
   opening_entries: 'Brought forward',
   roll_over: 'Result of the year before',
-  reserve_net_assets: 'Net assets before, at the change of the closing rate',
-  reserve_result: 'Result, at the closing rate less the average',
-  reserve_other: 'At the closing rate less its own',
+  reserve_net_assets: 'Net assets × change of closing',
+  reserve_result: 'Result × closing less average',
+  reserve_other: 'Posted × closing less its own',
   reserve_rounding: 'Rounding',
 } as const;
 
-/** A term's name and the thin text behind it. */
+/** A term's name and the thin text behind it; of several entities the entity is the name, else what stands there. */
 export function labelWords(
   label: TraceLabelView,
   isNamed: 'rows' | 'columns' | 'both' = 'both',
+  isOfMany = false,
 ): { name: string; thin: string } {
   switch (label.kind) {
     case 'cell':
@@ -31,8 +32,12 @@ export function labelWords(
       return { name: label.row, thin: columnWords(label) };
     case 'account':
       return { name: `${label.number} ${label.name}`, thin: '' };
-    case 'entity':
-      return { name: label.entity, thin: [...placeWords(label), label.period].join(' · ') };
+    case 'entity': {
+      const [place, ...more] = placeWords(label);
+      if (isOfMany || place === undefined)
+        return { name: label.entity, thin: [...placeWords(label), label.period].join(' · ') };
+      return { name: place, thin: [...more, label.entity, label.period].join(' · ') };
+    }
     case 'period':
       return { name: label.period, thin: placeWords(label).join(' · ') };
   }

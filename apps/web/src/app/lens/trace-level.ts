@@ -28,7 +28,7 @@ export class TraceLevel {
     const largest = Math.max(...level.terms.map((term) => Math.abs(term.figure.amount ?? 0)), 1);
     return level.terms.map((term) => {
       const amount = term.figure.amount === null ? null : term.sign * term.figure.amount;
-      const label = labelWords(term.label, by);
+      const label = labelWords(term.label, by, level.operation === 'members');
       return {
         address: term.address,
         ...label,
