@@ -57,17 +57,14 @@ export function readReferenceRates(xml: string): DayRate[] {
 async function published(from: string, to: string): Promise<{ xml: string; source: string }> {
   const url = process.env['MARGIN_LENS_REFERENCE_RATES'];
   if (!url) return { xml: referenceRatesXml(from, to), source: referenceSource.standIn };
-  try {
-    const reply = await fetch(url, { signal: AbortSignal.timeout(TIMEOUT_MS) });
-    if (!reply.ok) throw appError('SRV_REFERENCE_RATES', { problem: `${reply.status} ${url}` });
-    const xml = await reply.text();
-    if (xml.length > LARGEST) throw appError('SRV_REFERENCE_RATES', { problem: url });
-    return { xml, source: url };
-  } catch (error) {
-    if (error instanceof TypeError || (error as Error).name === 'TimeoutError')
-      throw appError('SRV_REFERENCE_RATES', { problem: `${url}: ${(error as Error).message}` });
-    throw error;
-  }
+  const refused = (problem: string) => appError('SRV_REFERENCE_RATES', { problem });
+  const reply = await fetch(url, { signal: AbortSignal.timeout(TIMEOUT_MS) }).catch((error: Error) => {
+    throw refused(`${url}: ${error.message}`);
+  });
+  if (!reply.ok) throw refused(`${reply.status} ${url}`);
+  const xml = await reply.text();
+  if (xml.length > LARGEST) throw refused(url);
+  return { xml, source: url };
 }
 
 /**
