@@ -69,7 +69,14 @@ export function largeGroup(
         ),
       );
       const stated = new StatedAmounts([], 'EUR', () => undefined);
-      const balances = { combinations, cubeAt: () => cube, rates: new RateTable(rates), stated, ownership: 1 };
+      const balances = {
+        combinations,
+        cubeAt: () => cube,
+        rates: new RateTable(rates),
+        stated,
+        layers: [],
+        ownership: 1,
+      };
       return new Books(masters, balances, kept);
     },
   };

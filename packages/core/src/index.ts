@@ -29,7 +29,7 @@ export { Books, KeptBooks } from './books/books';
 export { type Sight } from './books/sight';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
-export type { AcquiredItem, EliminationLine, HistoricalAmount } from './scope/group-records';
+export type { AcquiredItem, AssetLayer, EliminationLine, HistoricalAmount } from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition } from './cube/dimension-condition';
 export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';

@@ -25,6 +25,7 @@ export const ROLES: Readonly<Record<string, readonly Nature[]>> = {
   disposal_gain: ['income', 'expense'],
   remeasurement_gain: ['income', 'expense'],
   intercompany_difference: [],
+  exchange_gain: ['income', 'expense'],
   rounding: [],
   suspense: [],
   unused: [],

@@ -3,6 +3,7 @@ import type { DimensionTree } from '../account/dimension-tree';
 import { BROUGHT_FORWARD, type Combinations, type Mask } from '../cube/combinations';
 import type { Cube } from '../cube/cube';
 import type { DimensionCondition } from '../cube/dimension-condition';
+import type { AssetLayer } from '../scope/group-records';
 import type { RateTable } from '../currency/rate-table';
 import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
@@ -24,6 +25,9 @@ const KEPT_BOOKS = 300; // 10 to 5000
 
 /** What members bring into groups, kept at most: some dozen selections of a group of sixty. */
 const KEPT_MEMBERS = 1_000; // 60 to 20,000
+
+/** Movement code of what is added to stock. */
+const ADDITION = 'addition';
 
 /** What was made before under a key; the oldest goes where there are too many. */
 function kept<T>(held: Map<string, T>, key: string, most: number, make: () => T): T {
@@ -66,6 +70,8 @@ export interface Balances {
   rates: RateTable;
   /** What amounts were worth when they came about, where that was said. */
   stated: StatedAmounts;
+  /** Layers of assets at historical rates, for entities that are translated by the temporal method. */
+  layers: readonly AssetLayer[];
   /** Revision that last moved who holds whom, and what was said of it. */
   ownership: number;
 }
@@ -138,7 +144,8 @@ export class Books {
     return this.kept.member([entity.id, this.scopeKey(scope, selection, [member])].join('|'), () => {
       const own = this.read(entity, selection);
       const rates = this.ratesOf(scope, selection);
-      const source = { scope, member, own, rates, stated: balances.stated, sight };
+      const layers = entity.translation === 'temporal' ? this.layersOf(entity, selection) : undefined;
+      const source = { scope, member, own, rates, stated: balances.stated, sight, ...(layers && { layers }) };
       if (where.length === 0 && sight.where.length === 0) return memberBooks(source);
       const { wanted, told } = this.told(where);
       const whole = where.length === 0 ? undefined : this.member(scope, member, { ...selection, where: [] });
@@ -148,6 +155,11 @@ export class Books {
         only: { rows: this.rows(entity, selection), mask: told, whole, takesResults },
       });
     });
+  }
+
+  private layersOf(entity: ScopeEntity, selection: BooksSelection) {
+    const where = [{ dimension: 'flow', has: 'in' as const, values: [ADDITION] }];
+    return { all: this.balances.layers, added: this.read(entity, { ...selection, where }) };
   }
 
   /** The rates of a version: its own set in the months that are its own, the usual one in actual months. */

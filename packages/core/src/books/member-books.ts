@@ -1,4 +1,5 @@
 import type { Mask } from '../cube/combinations';
+import type { AssetLayer } from '../scope/group-records';
 import type { Scope, ScopeEntity, ScopeMember } from '../scope/scope';
 import { BookProblems } from './book-problems';
 import type { BookRows } from './book-rows';
@@ -8,7 +9,8 @@ import { memberRates, type MemberRates, type RateChoice } from './member-rates';
 import type { ReserveRoll } from './reserve-roll';
 import type { Sight } from './sight';
 import type { StatedAmount, StatedAmounts } from './stated-amounts';
-import { turnedBy, turnMember, type MovementParts, type Turned, type TurnedBy } from './turn-member';
+import { layerAmounts } from './layer-amounts';
+import { turnedBy, turnedTemporally, turnMember, type MovementParts, type Turned, type TurnedBy } from './turn-member';
 
 /**
  * What a member brings into the books of a scope, in the scope's currency and periods; nothing where `problems` says why.
@@ -35,6 +37,8 @@ export interface MemberBooks {
   rates: MemberRates;
   problems: BookProblems;
   turnedBy(account: number): TurnedBy;
+  /** What is not money is at the rates of when it came about, and the difference is a gain or loss. */
+  isTemporal: boolean;
   /** Its own last period up to the end of one of the scope. */
   lastOwn(period: number): number | undefined;
   stated(account: string): readonly StatedAmount[];
@@ -56,6 +60,8 @@ export interface MemberSource {
   own: LedgerSlice;
   rates: RateChoice;
   stated: StatedAmounts;
+  /** Layers of its assets, and the books of what was added to them; for the temporal method. */
+  layers?: { all: readonly AssetLayer[]; added: LedgerSlice };
   sight: Sight;
   only?: Narrowing;
 }
@@ -80,7 +86,9 @@ export function memberBooks(source: MemberSource): MemberBooks {
     turnedBy: (account) => turnedBy(own.accounts[account]!),
     lastOwn: (period) => lastOwn(ownPlaces(scope, member), period),
     stated: (account) => stated.of(entity.code, account, scope.currency.code),
+    isTemporal: false,
   };
+  if (isTranslated && source.layers) Object.assign(books, temporally(books, source, source.layers));
   const isSame = !isTranslated && own.calendar === calendar && !isHeld.includes(0);
   if (isSame) {
     books.movement.set(own.movement);
@@ -88,6 +96,36 @@ export function memberBooks(source: MemberSource): MemberBooks {
   } else Object.assign(books, turned(books, source));
   markUnseen(books, calendar.periods.length, sight);
   return books;
+}
+
+/** How an entity is turned by the temporal method: its layers say what assets and their use were worth. */
+function temporally(
+  { rates, stated }: MemberBooks,
+  { scope, member: { entity }, own, rates: { rates: table } }: MemberSource,
+  { all, added }: NonNullable<MemberSource['layers']>,
+): Pick<MemberBooks, 'turnedBy' | 'stated' | 'isTemporal'> {
+  const layers = all.filter((layer) => layer.entity === entity.code);
+  const { periods } = scope.calendar.calendar;
+  const amountOf = (slice: LedgerSlice, of: 'movement' | 'openingEntries', account: string, period: number) => {
+    const index = slice.indexOfAccount.get(account);
+    return index === undefined ? 0 : slice[of][slot(slice, index, period)]!;
+  };
+  const hasAdded = (account: string) => periods.some((_, period) => amountOf(added, 'movement', account, period) !== 0);
+  const flows = {
+    opening: (account: string, period: number) => amountOf(own, 'openingEntries', account, period),
+    flow: (account: string, period: number) => amountOf(own, 'movement', account, period),
+    addition: (account: string, period: number) =>
+      hasAdded(account) ? amountOf(added, 'movement', account, period) : undefined,
+  };
+  const [from, to] = [entity.currency, scope.currency];
+  const spot = (day: string) => table.rate('spot', from.code, to.code, { key: '', end: day });
+  const amounts = layerAmounts(layers, flows, { periods, from, to, rates, spot });
+  const accounts = new Set(layers.flatMap(({ account, accumulated, expense }) => [account, accumulated, expense]));
+  return {
+    isTemporal: true,
+    turnedBy: (index) => turnedTemporally(own.accounts[index]!, accounts.has(own.accounts[index]!.number)),
+    stated: (account) => [...stated(account), ...(amounts.get(account) ?? [])],
+  };
 }
 
 /** Own periods by the period of the scope that they count in. */
@@ -109,10 +147,11 @@ function turned(books: MemberBooks, { scope, member, own, only }: MemberSource):
   const local = only
     ? maskedAmounts(only.rows, only.mask, places, periods.length)
     : wholeAmounts(own, places, periods.length, own.calendar === scope.calendar.calendar);
-  const { isHeld, isTranslated, rates, problems, stated } = books;
+  const { isHeld, isTranslated, rates, problems, stated, isTemporal, turnedBy: by } = books;
   const { accounts } = own;
   const isWhole = !only?.whole;
-  const result = turnMember({ accounts, periods, isHeld, local, rates, isTranslated, isWhole, stated, problems });
+  const turning = { accounts, periods, isHeld, local, rates, isTranslated, isWhole, stated, by, isTemporal, problems };
+  const result = turnMember(turning);
   if (only?.whole && only.takesResults) takeDifferences(result, only.whole, periods.length);
   return result;
 }

@@ -56,7 +56,8 @@ export function translationProof(slice: LedgerSlice, from: number, to: number): 
       closing: negated(steps.closing),
       missing: negated(steps.missing),
       difference: less(steps.missing, steps.closing),
-      shown: closing(reserve, p),
+      // by the temporal method the year's gain moves on with the result
+      shown: member.isTemporal ? -rounded(steps.closing) + 0 : closing(reserve, p),
       rounding: closing(rounding, p),
       untold: roll.missingAt(p),
     });

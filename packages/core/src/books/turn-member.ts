@@ -36,6 +36,10 @@ export interface Turning {
   /** All of the books, whose differences are found; not some combinations. */
   isWhole: boolean;
   stated(account: string): readonly StatedAmount[];
+  /** How an account is turned; see `turnedBy`. */
+  by(account: number): TurnedBy;
+  /** Whether the difference is a gain or loss of the result, as the temporal method has it, and no reserve. */
+  isTemporal: boolean;
   problems: BookProblems;
 }
 
@@ -52,6 +56,16 @@ export function turnedBy(account: Account): TurnedBy {
   if (account.nature === 'equity') return account.translation === 'closing' ? 'closing' : 'historical';
   if (!isProfitOrLoss(account)) return 'closing';
   return account.translation === 'closing' ? 'month_end' : 'month';
+}
+
+/**
+ * The same by the temporal method: what is not money, and what is used of it, at the rates of when it came about.
+ * @param isLayered whether the account is that of a layer, of its wear, or of its expense
+ * @source reference definition 24; IAS 21.21 to 21.23 and 21.28; ASC 830-10-45-17
+ */
+export function turnedTemporally(account: Account, isLayered: boolean): TurnedBy {
+  const isBalance = account.nature === 'asset' || account.nature === 'liability';
+  return isLayered || (isBalance && account.isMonetary === false) ? 'historical' : turnedBy(account);
 }
 
 /** Turns an entity's amounts into the currency of a scope, in the periods in which it is held there. */
@@ -75,6 +89,7 @@ class MemberTurn {
   private readonly sums: Sums;
   private readonly roll: ReserveRoll | undefined;
   private readonly retained: number;
+  /** Account that takes the difference: the translation reserve, or the gain of the temporal method. */
   private readonly reserve: number;
 
   constructor(private readonly turning: Turning) {
@@ -88,7 +103,8 @@ class MemberTurn {
     this.sums = { movement: byPeriod(), openings: byPeriod(), entered: byPeriod(), left: byPeriod() };
     this.roll = isTranslated && isWhole ? new ReserveRoll(isHeld, rates) : undefined;
     const withRole = (role: string) => accounts.findIndex((account) => account.role === role);
-    [this.retained, this.reserve] = [withRole('retained_earnings'), withRole('translation_reserve')];
+    this.retained = withRole('retained_earnings');
+    this.reserve = withRole(turning.isTemporal ? 'exchange_gain' : 'translation_reserve');
   }
 
   turned(): Turned {
@@ -108,7 +124,7 @@ class MemberTurn {
 
   private turn(account: Account, index: number): void {
     const { isHeld, problems, isTranslated } = this.turning;
-    const by = turnedBy(account);
+    const by = this.turning.by(index);
     const carriesOn = !isFlow(account);
     if (by === 'closing' && isTranslated) problems.tellsClosings(index);
     let before = 0;
@@ -232,10 +248,12 @@ class MemberTurn {
     if (!roll) return;
     const own = turning.accounts.findIndex(({ role }) => role === 'rounding');
     const rounding = own < 0 ? reserve : own;
-    for (const index of new Set([reserve, rounding])) if (index >= 0) this.markFrom(index, roll);
+    for (const index of new Set([reserve, rounding])) if (index >= 0) this.mark(index, roll);
     for (let p = 0; p < count; p++) {
       const { opened, moved } = roll.shownAt(p);
-      this.take(reserve, p, opened, moved);
+      // what opening balances left missing is no gain of the period
+      this.take(turning.isTemporal ? this.retained : reserve, p, opened, 0);
+      this.take(reserve, p, 0, moved);
       this.take(rounding, p, -sums.openings[p]! - opened, -sums.movement[p]! - moved);
     }
   }
@@ -248,12 +266,14 @@ class MemberTurn {
     this.movement[at]! += moved;
   }
 
-  private markFrom(index: number, roll: ReserveRoll): void {
-    const { problems } = this.turning;
-    problems.tellsClosings(index);
+  private mark(index: number, roll: ReserveRoll): void {
+    const { problems, accounts } = this.turning;
+    const isGain = isFlow(accounts[index]!);
+    if (!isGain) problems.tellsClosings(index);
     for (let p = 0; p < this.count; p++) {
       const missing = roll.missingAt(p);
-      if (missing) problems.ofClosing(index, p, missing);
+      if (missing && isGain) problems.ofFlow('flow', index, p, missing);
+      else if (missing) problems.ofClosing(index, p, missing);
       const opening = roll.openingMissingAt(p);
       if (opening) problems.ofFlow('opening_entries', index, p, opening);
     }

@@ -52,3 +52,21 @@ export interface EliminationLine {
   rule: string;
   reason: string;
 }
+
+/** A part of an asset at the rate of when it came about, for the temporal method. Units: minor units of the entity. */
+export interface AssetLayer {
+  entity: string;
+  account: string;
+  /** ISO day. */
+  date: string;
+  local: number;
+  /** Units of the group's currency for one of the entity's; empty for the spot rate of the day. */
+  rate: string;
+  /** Months over which it is used up; 0 for stock. */
+  life: number;
+  /** Key of the first period in which it is used; empty for stock. */
+  firstPeriod: string;
+  /** Accounts that take its wear and its expense; empty where there is none. */
+  accumulated: string;
+  expense: string;
+}

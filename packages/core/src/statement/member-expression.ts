@@ -55,7 +55,7 @@ class MemberTrace {
       case 'flow':
         return this.scaled(this.own('movement', account), this.atOf('flow'));
       case 'opening_entries':
-        if (this.isDifference) return this.lessOthers('opening_entries');
+        if (this.opensWithDifference) return this.lessOthers('opening_entries');
         return this.scaled(this.own('opening_entries', account), this.atOf('opening_entries'));
       case 'exchange_difference':
         return this.exchangeDifference();
@@ -104,7 +104,7 @@ class MemberTrace {
   private exchangeDifference(): Expression {
     const { node, role } = this;
     if (!this.member.isTranslated) return plus();
-    if (role === 'translation_reserve' && this.member.roll) return plus(...this.steps());
+    if (role === this.differenceRole && this.member.roll) return plus(...this.steps());
     if (this.isDifference) return this.lessOthers('flow', 'exchange_difference');
     const terms = (['closing', 'opening', 'flow', 'entered', 'left'] as const).map((at): Term => {
       return { node: { ...node, at }, sign: at === 'closing' ? 1 : -1 };
@@ -138,7 +138,17 @@ class MemberTrace {
 
   /** The reserve, or what rounding leaves: what no posting explains. */
   private get isDifference(): boolean {
-    return this.member.isTranslated && (this.role === 'translation_reserve' || this.role === 'rounding');
+    return this.member.isTranslated && (this.role === this.differenceRole || this.role === 'rounding');
+  }
+
+  /** Of the account that takes the difference: the reserve, or by the temporal method a gain or loss. */
+  private get differenceRole(): string {
+    return this.member.isTemporal ? 'exchange_gain' : 'translation_reserve';
+  }
+
+  /** What opening balances leave missing stands in the reserve, or by the temporal method in retained earnings. */
+  private get opensWithDifference(): boolean {
+    return this.member.isTemporal ? this.member.isTranslated && this.role === 'retained_earnings' : this.isDifference;
   }
 
   private get isAtClosingRate(): boolean {

@@ -60,5 +60,10 @@ export function booksOfPostings(
   teams.forEach((team, at) => combinations.add(at + 2, `\u001f\u001fteam=${team}`));
   const accountIds = new Map(accounts.map(({ number }, at) => [number, at + 1]));
   const masters = { accounts, accountIds, versions: [], trees };
-  return new Books(masters, { combinations, cubeAt: () => cube, rates, stated, ownership: 1 }, new KeptBooks(), sight);
+  return new Books(
+    masters,
+    { combinations, cubeAt: () => cube, rates, stated, layers: [], ownership: 1 },
+    new KeptBooks(),
+    sight,
+  );
 }

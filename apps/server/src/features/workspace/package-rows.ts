@@ -1,8 +1,11 @@
 import {
   accountOf,
   buildCalendar,
+  digitsOf,
+  parseAmount,
   type Account,
   type AcquiredItem,
+  type AssetLayer,
   type CashFlowRule,
   type EliminationLine,
   type HistoricalAmount,
@@ -59,6 +62,21 @@ export function historicalOfRow(row: PackageRow): HistoricalAmount {
     ...{ entity: cell('entity'), account: cell('account'), date: cell('date') },
     ...{ currency: cell('currency'), localAmount: cell('local_amount'), groupAmount: cell('group_amount') },
   };
+}
+
+/** A layer in minor units of its entity; none where the entity is not known. */
+export function layerOfRow(row: PackageRow, currency: string | undefined): AssetLayer[] {
+  if (currency === undefined) return [];
+  const cell = cellOf(row);
+  const amount = parseAmount(cell('local_amount'), digitsOf(currency));
+  return [
+    {
+      ...{ entity: cell('entity'), account: cell('account'), date: cell('date'), rate: cell('rate') },
+      ...{ life: Number(row['life_months'] ?? 0), firstPeriod: cell('first_period') },
+      ...{ accumulated: cell('accumulated_account'), expense: cell('expense_account') },
+      local: 'minor' in amount ? amount.minor : 0,
+    },
+  ];
 }
 
 export function acquiredOfRow(row: PackageRow): AcquiredItem {

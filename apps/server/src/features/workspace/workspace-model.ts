@@ -17,6 +17,7 @@ import {
   type Group,
   type HistoricalAmount,
   StatedAmounts,
+  type AssetLayer,
   type Holding,
   type RowLayout,
   type Scope,
@@ -37,6 +38,7 @@ import {
   partnerOfRow,
   eliminationOfRow,
   historicalOfRow,
+  layerOfRow,
 } from './package-rows';
 
 export type Entity = ScopeEntity;
@@ -99,6 +101,7 @@ export interface Structure {
   groups: readonly (Pick<Group, 'code' | 'name' | 'topEntity' | 'parent'> & { currency: string; calendar: string })[];
   holdings: readonly Holding[];
   historical: readonly HistoricalAmount[];
+  layers: readonly PackageRow[];
   acquired: readonly AcquiredItem[];
   eliminations: readonly EliminationLine[];
 }
@@ -125,6 +128,7 @@ export class WorkspaceModel implements Masters, Documents {
   readonly groups: readonly Group[];
   readonly holdings: Structure['holdings'];
   readonly stated: StatedAmounts;
+  readonly layers: readonly AssetLayer[];
   readonly acquired: Structure['acquired'];
   readonly eliminations: Structure['eliminations'];
   private readonly scopes = new Map<string, Scope | undefined>();
@@ -152,6 +156,7 @@ export class WorkspaceModel implements Masters, Documents {
     }));
     this.holdings = structure.holdings;
     const currencies = new Map(masters.entities.map(({ code, currency }) => [code, currency.code]));
+    this.layers = structure.layers.flatMap((row) => layerOfRow(row, currencies.get(String(row['entity']))));
     const reporting = masters.settings?.reporting_currency ?? '';
     this.stated = new StatedAmounts(structure.historical, reporting, (code) => currencies.get(code));
     this.acquired = structure.acquired;
@@ -282,6 +287,7 @@ export async function readStructure(em: EntityManager, at?: number): Promise<Str
       method: String(row['method']),
     })),
     historical: (await rowsOf(em, 'historical', at)).map(historicalOfRow),
+    layers: await rowsOf(em, 'asset_layers', at),
     acquired: (await rowsOf(em, 'acquisitions', at)).map(acquiredOfRow),
     eliminations: (await rowsOf(em, 'eliminations', at)).map(eliminationOfRow),
   };

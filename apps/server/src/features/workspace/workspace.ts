@@ -175,7 +175,7 @@ export class Workspace {
     const { ownership } = generation;
     return new Books(
       model,
-      { combinations, cubeAt, rates, stated: model.stated, ownership },
+      { combinations, cubeAt, rates, stated: model.stated, layers: model.layers, ownership },
       this.books.at(generation, () => new KeptBooks()),
       sightOf(viewer),
     );
