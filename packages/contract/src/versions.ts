@@ -39,6 +39,8 @@ export const VersionSchema = v.object({
   editors: v.array(VersionEditorSchema),
   /** What a plan opens with; null for the actual balances before its first month. */
   opening: v.nullable(OpeningSourceSchema),
+  /** Set of rates that its own months are translated at; empty for that of its parent, or the usual one. */
+  rateSet: v.string(),
   /** Revision that everything it reads is held at, since it was locked. */
   frozenAt: v.nullable(v.number()),
   /** Code of the locked version that this one revises. */
@@ -72,6 +74,8 @@ export const VersionSettingsSchema = v.strictObject({
   owner: v.string(),
   editors: v.array(VersionEditorSchema),
   opening: v.nullable(OpeningSourceSchema),
+  /** Left out, it stays as it is. */
+  rateSet: v.exactOptional(v.pipe(v.string(), v.trim(), v.maxLength(40))),
 });
 export type VersionSettings = v.InferOutput<typeof VersionSettingsSchema>;
 

@@ -159,4 +159,16 @@ describe('why by rates', () => {
       group: cents(quo['actual_rounded']),
     });
   });
+
+  it('follows the set of rates that a version is given, which stays when it is renamed', async () => {
+    await start(packageOfCase());
+    const settings = { name: 'Plan renamed', owner: '', editors: [], opening: null };
+    const want = EXPECTED.find((row) => row['entity'] === 'QUO')!;
+    expect((await ask('PUT', '/versions/PLAN', settings)).status).toBeLessThan(300);
+    expect(amounts(await why('QUO', 'EUR'))['rate']).toBe(cents(want['fx_rounded']));
+    // at the usual rates the plan is translated as the actual figures are
+    expect((await ask('PUT', '/versions/PLAN', { ...settings, rateSet: '' })).status).toBeLessThan(300);
+    const view = await why('QUO', 'EUR');
+    expect(amounts(view)).toMatchObject({ rate: 0, business: view.to - view.from });
+  });
 });

@@ -31,7 +31,7 @@ export async function versionsView({ filled: model, viewer, em }: Snapshot): Pro
   return [...model.versions]
     .sort((a, b) => a.rank - b.rank)
     .map((version) => {
-      const { code, name, kind, fromPeriod, toPeriod, cutOver, parent, state, rank, settings } = version;
+      const { code, name, kind, fromPeriod, toPeriod, cutOver, parent, rateSet, state, rank, settings } = version;
       const moved = acts.filter(({ subject }) => subject === code);
       const written = changes.get(code);
       const last = written?.last ?? moved[0];
@@ -49,6 +49,7 @@ export async function versionsView({ filled: model, viewer, em }: Snapshot): Pro
         },
         owner: settings.owner,
         editors: settings.editors,
+        rateSet,
         opening: settings.opening ?? null,
         frozenAt: settings.frozenAt ?? null,
         revises: settings.revises ?? '',
@@ -94,7 +95,7 @@ export class VersionsService {
   }
 
   /** @throws SRV_VERSION_NOT_YOURS when the person is not its owner, SRV_PERSON_UNKNOWN */
-  setUp(viewer: Viewer, code: string, { name, owner, editors, opening }: VersionSettings): Promise<void> {
+  setUp(viewer: Viewer, code: string, { name, owner, editors, opening, rateSet }: VersionSettings): Promise<void> {
     return this.write(viewer, 'set_up_version', code, async (write) => {
       write.describe({ details: { what: versionDone.setUp } });
       const { filled: model } = write.snapshot;
@@ -102,12 +103,13 @@ export class VersionsService {
       await requireOwner(write, version, partOfVersion.settings);
       for (const person of [owner, ...editors.map((editor) => editor.person)]) await requirePerson(write.em, person);
       const { opening: before, ...settings } = version.settings;
-      if (!isSame(before ?? null, opening)) {
-        if (version.state === 'locked')
-          throw appError('SRV_VERSION_NOT_DRAFT', { name: version.name, state: 'locked' });
-        requireOpening(model, version, opening);
-      }
-      await storeVersion(write, cellsOf({ ...version, name }));
+      const isOpeningMoved = !isSame(before ?? null, opening);
+      const rates = rateSet ?? version.rateSet;
+      // what a locked version shows never moves
+      if (version.state === 'locked' && (isOpeningMoved || rates !== version.rateSet))
+        throw appError('SRV_VERSION_NOT_DRAFT', { name: version.name, state: 'locked' });
+      if (isOpeningMoved) requireOpening(model, version, opening);
+      await storeVersion(write, cellsOf({ ...version, name, rateSet: rates }));
       await storeSettings(write, code, { ...settings, owner, editors, ...openingOf({ opening }) });
     });
   }

@@ -6,7 +6,15 @@ import type { VersionSettings, VersionView } from '@margin-lens/contract';
 import { SAMPLE_WORKSPACE } from '../testing/sample-view';
 import { VersionSettingsDialog, type SettingsQuestion } from './version-settings-dialog';
 
-const version = { code: 'PLAN', name: 'Plan', kind: 'forecast', state: 'draft', owner: 'local', opening: null };
+const version = {
+  code: 'PLAN',
+  name: 'Plan',
+  kind: 'forecast',
+  state: 'draft',
+  owner: 'local',
+  opening: null,
+  rateSet: '',
+};
 const PEOPLE = [
   { id: 'local', name: 'Controller' },
   { id: 'ines', name: 'Ines' },
@@ -68,6 +76,7 @@ describe('the settings of a version', () => {
         },
       ],
       opening: null,
+      rateSet: '',
     });
   });
 

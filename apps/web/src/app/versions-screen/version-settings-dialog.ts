@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
+import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatButtonModule } from '@angular/material/button';
@@ -95,6 +95,11 @@ function valuesOf({ values }: EditorRow): VersionEditor['values'] {
             (changed)="form.controls.opening.setValue($event)"
           />
         }
+        <mat-form-field>
+          <mat-label>Set of rates</mat-label>
+          <input matInput formControlName="rateSet" placeholder="usual rates" />
+          <mat-hint>Its own months come into other currencies at these; their rates are typed under Rates.</mat-hint>
+        </mat-form-field>
         <fieldset>
           <legend>Who may change figures beside the owner</legend>
           @for (editor of form.controls.editors.controls; track editor; let at = $index) {
@@ -193,6 +198,7 @@ export class VersionSettingsDialog {
     name: [this.version.name, named],
     owner: this.version.owner,
     opening: this.fields.control(this.version.opening),
+    rateSet: [{ value: this.version.rateSet, disabled: this.version.state === 'locked' }, Validators.maxLength(40)],
     editors: this.fields.array(this.version.editors.map((editor) => this.rowOf(rowOf(editor)))),
   });
 
@@ -218,10 +224,10 @@ export class VersionSettingsDialog {
   }
 
   protected save(): void {
-    const { name, owner, opening, editors: rows } = this.form.getRawValue();
+    const { name, owner, opening, rateSet, editors: rows } = this.form.getRawValue();
     const editors = rows
       .filter(({ person }) => person !== '')
       .map((row): VersionEditor => ({ person: row.person, entities: [...row.entities], values: valuesOf(row) }));
-    this.ref.close({ name: name.trim(), owner, editors, opening });
+    this.ref.close({ name: name.trim(), owner, editors, opening, rateSet: rateSet.trim() });
   }
 }

@@ -19,6 +19,7 @@ const version = (more: Partial<VersionView> = {}): VersionView => ({
   owner: '',
   editors: [],
   opening: null,
+  rateSet: '',
   frozenAt: null,
   revises: '',
   changes: 0,
