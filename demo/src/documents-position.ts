@@ -67,8 +67,18 @@ export const BALANCE_SHEET: RowLayout = {
           claim('share_capital', 'Share capital', sub('Equity', 'Share capital')),
           claim('reserves', 'Reserves', sub('Equity', 'Reserves')),
           claim('retained_earnings', 'Retained earnings and dividends', sub('Equity', 'Retained earnings')),
-          claim('translation_reserve', 'Translation reserve', sub('Equity', 'Translation reserve')),
-          claim('non_controlling_interests', 'Non-controlling interests', sub('Equity', 'Non-controlling interests')),
+          {
+            ...claim('translation_reserve', 'Translation reserve', sub('Equity', 'Translation reserve')),
+            whenEmpty: 'hide',
+          },
+          {
+            ...claim(
+              'non_controlling_interests',
+              'Non-controlling interests',
+              sub('Equity', 'Non-controlling interests'),
+            ),
+            whenEmpty: 'hide',
+          },
           {
             kind: 'accounts',
             id: 'result_for_the_year',
@@ -153,15 +163,33 @@ export const CASH_FLOW: RowLayout = {
       line('capital', 'Share capital'),
       line('dividends_paid', 'Dividends paid'),
     ),
-    cash('cash_acquired', 'Cash of entities that came into the group', 'entered', 'detail'),
-    cash('exchange_on_cash', 'Effect of exchange rates on cash', 'exchange_difference', 'detail'),
+    { ...cash('cash_acquired', 'Cash of entities that came into the group', 'entered', 'detail'), whenEmpty: 'hide' },
+    {
+      ...cash('exchange_on_cash', 'Effect of exchange rates on cash', 'exchange_difference', 'detail'),
+      whenEmpty: 'hide',
+    },
+    {
+      kind: 'accounts',
+      id: 'translation_rest',
+      label: 'Rounding, and flows at rates of their date',
+      orientation: 'credit',
+      direction: 'neutral',
+      reads: 'exchange_difference',
+      whenEmpty: 'hide',
+      accounts: {
+        include: (['asset', 'liability', 'equity', 'income', 'expense'] as const).map((nature) => ({
+          by: 'nature',
+          nature,
+        })),
+      },
+    },
     {
       kind: 'formula',
       id: 'change_in_cash',
       label: 'Change in cash',
       style: 'result',
       direction: 'neutral',
-      formula: '{operating} + {investing} + {financing} + {cash_acquired} + {exchange_on_cash}',
+      formula: '{operating} + {investing} + {financing} + {cash_acquired} + {exchange_on_cash} + {translation_rest}',
     },
     cash('cash_at_the_beginning', 'Cash at the beginning', 'opening', 'detail'),
     cash('cash_at_the_end', 'Cash at the end', 'closing', 'result'),
