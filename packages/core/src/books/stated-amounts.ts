@@ -38,8 +38,6 @@ export class StatedAmounts {
   }
 }
 
-export const NOTHING_STATED = new StatedAmounts([], '', () => undefined);
-
 const placeOf = (...parts: readonly string[]) => parts.join('|');
 
 /** Amounts were checked when they came in. */

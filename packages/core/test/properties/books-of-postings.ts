@@ -5,11 +5,10 @@ import {
   Cube,
   KeptBooks,
   RateTable,
-  type StatedAmounts,
+  StatedAmounts,
   SegmentBuilder,
   type ScopeEntity,
 } from '../../src/index';
-import { NOTHING_STATED } from '../../src/books/stated-amounts';
 import { ALL_SEEN, type Sight } from '../../src/books/sight';
 import { TEST_ACCOUNTS, testCalendar } from './random-books';
 
@@ -50,7 +49,7 @@ export function booksOfPostings(
   wanted: Wanted & { trees: ReturnType<typeof treesOf> },
 ): Books {
   const { teams, trees, rates = new RateTable([]), sight = ALL_SEEN, accounts = TEST_ACCOUNTS } = wanted;
-  const { stated = NOTHING_STATED } = wanted;
+  const { stated = new StatedAmounts([], '', () => undefined) } = wanted;
   const builder = new SegmentBuilder();
   for (const { entity: id, account, period, combination, amount, kind = 0 } of postings)
     builder.add(0, id, account + 1, period + 1, combination, kind, Math.max(amount, 0), Math.max(-amount, 0), 0, 0);
