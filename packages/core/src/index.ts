@@ -64,7 +64,6 @@ export { FORMULA_FUNCTIONS } from './formula/formula';
 export { type NameSpace, storeFormula, typedFormula } from './formula/formula-names';
 
 export { type Group, scopeOfGroup, scopeTree } from './scope/group-scope';
-export { type Holding } from './scope/group-members';
 export { type Scope, type ScopeEntity, scopeOfEntity, type StoredPeriods } from './scope/scope';
 export { type Rate, RATE_TYPES, RateTable, type RateType } from './currency/rate-table';
 export { doubtOf, ratesNeeded } from './books/rates-needed';
@@ -98,7 +97,7 @@ export {
   RESOURCES,
 } from './intake/resources';
 export { type ResourceSpec } from './intake/resource-spec';
-export { groupStructure, type HeldEntity, othersOf, percentOf } from './scope/group-structure';
+export { groupStructure, type HeldEntity, type Holding, othersOf, percentOf } from './scope/group-structure';
 export { GROUP_RESOURCES } from './intake/group-resources';
 export { checkGroupTables, type GroupRow } from './intake/check-group-tables';
 export { type Partner } from './account/partner';

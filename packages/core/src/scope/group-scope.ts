@@ -1,4 +1,4 @@
-import { controlOf, type Holding } from './group-members';
+import { groupStructure, type Holding } from './group-structure';
 import { memberOf, type Scope, type ScopeEntity, type StoredPeriods } from './scope';
 
 /** A group as it is set up. */
@@ -24,14 +24,33 @@ export function scopeOfGroup(
   periods: StoredPeriods = group.calendar,
 ): Scope {
   const { calendar } = periods;
-  const { members: codes, isHeld } = controlOf(group.topEntity, holdings);
-  const members = codes.flatMap((code) => {
+  const heldOn = consolidatedBy(group.topEntity, holdings);
+  const codes = new Set(calendar.periods.flatMap(({ end }) => [...heldOn(end)]));
+  const members = [...codes].flatMap((code) => {
     const entity = entities.find((each) => each.code === code);
-    if (!entity) return [];
-    return [memberOf(entity, calendar, ({ end }) => isHeld(code, end))];
+    return entity ? [memberOf(entity, calendar, ({ end }) => heldOn(end).has(code))] : [];
   });
   return { code: group.code, name: group.name, currency, calendar: periods, members };
 }
+
+/** The entities that one consolidates in full on a day; the structure is read once for all days between two changes. */
+export function consolidatedBy(top: string, holdings: readonly Holding[]): (day: string) => ReadonlySet<string> {
+  const changes = [...new Set(holdings.map(({ from }) => from))].sort();
+  const known = new Map<number, ReadonlySet<string>>();
+  return (day) => {
+    const since = changes.findLastIndex((from) => from <= day);
+    const held = known.get(since) ?? fullOn(top, holdings, day);
+    known.set(since, held);
+    return held;
+  };
+}
+
+const fullOn = (top: string, holdings: readonly Holding[], day: string): ReadonlySet<string> =>
+  new Set(
+    groupStructure(top, holdings, day)
+      .filter(({ method }) => method === 'top' || method === 'full')
+      .map(({ entity }) => entity),
+  );
 
 /**
  * Groups and entities as a tree, from the top down: a group, its subgroups, and the entities that none of these holds;

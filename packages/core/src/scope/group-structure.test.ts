@@ -1,6 +1,5 @@
 import fc from 'fast-check';
-import type { Holding } from './group-members';
-import { groupStructure, othersOf, percentOf, shareOf } from './group-structure';
+import { groupStructure, othersOf, percentOf, shareOf, type Holding } from './group-structure';
 
 const holding = (
   investor: string,

@@ -1,6 +1,15 @@
 import { sharesOn } from '../account/share-of-day';
 import { added, fraction, fractionOf, less, NOTHING, ONE, times, type Fraction } from '../money/fraction';
-import type { Holding } from './group-members';
+
+/** A share that an entity holds in another from a day on, as it was delivered. */
+export interface Holding {
+  investor: string;
+  investee: string;
+  /** ISO day. */
+  from: string;
+  percent: string;
+  method: string;
+}
 
 /** A part of a whole, exact. */
 export type Share = Fraction;
