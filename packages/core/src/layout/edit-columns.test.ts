@@ -80,4 +80,13 @@ describe('columns', () => {
     const [copy] = copiesOfColumns([COLUMNS[2]!], ['change']) as [Column & { of: string; base: string }];
     expect([copy.of, copy.base]).toEqual(['now', 'before']);
   });
+
+  it('at the rates of another follow it into their copies, and are read from it', () => {
+    const rated = figure('rated', { rates: 'now', likeFor: 'before' });
+    expect(readsOf(rated)).toEqual(['now', 'before']);
+    expect(copiesOfColumns([...COLUMNS.slice(0, 1), rated], ['now', 'before', 'rated'])[1]).toMatchObject({
+      rates: 'now_2',
+      likeFor: 'before',
+    });
+  });
 });

@@ -53,6 +53,7 @@ export function readsOf(column: Column): string[] {
     const { tree } = parseFormula(column.formula);
     return tree ? referencesOf(tree).flatMap((r) => (r.op === 'ref' ? [r.id] : [])) : [];
   }
+  if (column.kind === 'figure') return [column.rates ?? [], column.likeFor ?? []].flat();
   if (column.kind === 'share' || column.kind === 'contribution') return [column.of];
   return 'of' in column ? [column.of, column.base] : [];
 }
@@ -76,6 +77,12 @@ export function copiesOfColumns(columns: Columns, taken: Iterable<string>): Colu
       ...(column.block === undefined ? {} : { block: blocks.get(column.block)! }),
     };
     switch (copy.kind) {
+      case 'figure':
+        return {
+          ...copy,
+          ...(copy.rates !== undefined && { rates: to(copy.rates) }),
+          ...(copy.likeFor !== undefined && { likeFor: to(copy.likeFor) }),
+        };
       case 'formula':
         return { ...copy, formula: renameInFormula(copy.formula, renamed) };
       case 'share':

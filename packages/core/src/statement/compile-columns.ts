@@ -2,6 +2,7 @@ import { parseFormula } from '../formula/parse-formula';
 import { referenceKey, referencesOf, type FormulaNode } from '../formula/formula';
 import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
+import { readsOf } from '../layout/edit-columns';
 import { COMPARED, NEWEST_FORECAST, type BooksSelection } from '../books/books-selection';
 import {
   periodOfKey,
@@ -278,9 +279,6 @@ function withoutBroken(drafts: readonly Draft[], issues: Issue[]): Draft[] {
 
 type FigureDefinitionColumn = Extract<Column, { kind: 'figure' }>;
 
-/** Columns whose rates or entities a column of figures takes. */
-const namesOf = ({ rates, likeFor }: FigureDefinitionColumn): string[] => [rates ?? [], likeFor ?? []].flat();
-
 /** Whose rates and entities count in a column: those of the matching month of another one. */
 function besideOf(
   { rates, likeFor }: FigureDefinitionColumn,
@@ -308,7 +306,7 @@ function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, 
       const { measure, yearsBack = 0 } = column;
       const span = spanOfDefinition(column, context);
       const selection = { ...selectionOf(column, context), ...besideOf(column, span, layout, context) };
-      return draft(namesOf(column), (index) => ({
+      return draft(readsOf(column), (index) => ({
         ...base,
         index,
         kind: 'figure',

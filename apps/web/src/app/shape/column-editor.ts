@@ -104,6 +104,8 @@ export class ColumnEditor {
   protected readonly others = computed(() =>
     this.layout().columns.filter(({ id, kind }) => id !== this.column()?.id && kind !== 'blank' && kind !== 'series'),
   );
+  /** Columns of figures whose rates, or whose entities, this one can take. */
+  protected readonly rateChoices = computed(() => this.others().filter(({ kind }) => kind === 'figure'));
   protected readonly names = computed(() => columnNames(this.others()));
   protected readonly rowChoices = computed(() =>
     outlineOf(this.rows().rows)
