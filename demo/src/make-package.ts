@@ -191,7 +191,7 @@ async function writeMasters(
       months.filter((m) => m.key < '2026-08').map((m) => [e.code, periodKey(m.fiscalYear, m.period), 'closed']),
     ),
   );
-  await table('rates', rateRows(months, rates));
+  await table('rates', [...rateRows(months, rates), ...plannedRates(fiscalMonths(2026, 2027), rates)]);
   await table('historical', [
     ['LMT', '2000', '2024-03-31', '', '-20400000.00', '-4733178.65'],
     ['LMU', '2000', '2024-03-31', '', '-1290000.00', '-1505250.88'],
@@ -200,10 +200,21 @@ async function writeMasters(
   ]);
   await table('cash_flow', cashFlowRows());
   await table('versions', [
-    ['PLAN_FY26', 'Plan FY26', 'plan', 'FY2026-P01', 'FY2026-P12', '', '', 'locked', '', 1],
-    ['PLAN_FY27', 'Plan FY27', 'plan', 'FY2027-P01', 'FY2027-P12', '', '', 'approved', '', 2],
-    ['FORECAST_1', 'Forecast 1', 'forecast', 'FY2027-P01', 'FY2027-P12', 'FY2027-P02', '', 'approved', '', 3],
-    ['FORECAST_2', 'Forecast 2', 'forecast', 'FY2027-P01', 'FY2027-P12', 'FY2027-P05', '', 'draft', '', 4],
+    ['PLAN_FY26', 'Plan FY26', 'plan', 'FY2026-P01', 'FY2026-P12', '', '', 'locked', PLANNED_RATES, 1],
+    ['PLAN_FY27', 'Plan FY27', 'plan', 'FY2027-P01', 'FY2027-P12', '', '', 'approved', PLANNED_RATES, 2],
+    [
+      'FORECAST_1',
+      'Forecast 1',
+      'forecast',
+      'FY2027-P01',
+      'FY2027-P12',
+      'FY2027-P02',
+      '',
+      'approved',
+      PLANNED_RATES,
+      3,
+    ],
+    ['FORECAST_2', 'Forecast 2', 'forecast', 'FY2027-P01', 'FY2027-P12', 'FY2027-P05', '', 'draft', PLANNED_RATES, 4],
   ]);
   await table('eliminations', [
     [
@@ -253,6 +264,19 @@ function calendarRows(month: Month): Cell[][] {
 }
 
 const ALL_ENTITIES = [...ENTITIES, ...SECOND_ENTITIES];
+
+/** Set of rates that plans and forecasts are made at. */
+const PLANNED_RATES = 'PLANNED';
+
+/** Plans take one rate for a whole year: the closing rate before it. */
+function* plannedRates(years: readonly Month[], rates: ReadonlyMap<string, MonthRates>): Generator<Cell[]> {
+  for (const { fiscalYear, period } of years)
+    for (const currency of QUOTED) {
+      const rate = rates.get(`${currency} ${fiscalYear - 1}-03`)!.closing.toFixed(rateDigits(currency));
+      for (const type of ['average', 'closing'])
+        yield [PLANNED_RATES, 'EUR', currency, periodKey(fiscalYear, period), '', type, rate];
+    }
+}
 
 const rateDigits = (currency: QuotedCurrency) => (currency === 'JPY' ? 2 : 4);
 
