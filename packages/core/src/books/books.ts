@@ -105,7 +105,7 @@ export class Books {
       scope.members.filter(({ entity }) => (member ?? entity.code) === entity.code),
       likeFor,
     );
-    const key = this.scopeKey(scope, own, members);
+    const key = this.scopeKey(scope.code, scope, own, members);
     return this.kept.slice(key, () => this.together(scope, members, own));
   }
 
@@ -141,7 +141,9 @@ export class Books {
     const { entity } = member;
     const { where } = selection;
     const { sight, balances } = this;
-    return this.kept.member([entity.id, this.scopeKey(scope, selection, [member])].join('|'), () => {
+    // the same in every scope in which it counts in the same months
+    const key = [entity.id, member.isHeld.join(''), this.scopeKey('', scope, selection, [member])].join('|');
+    return this.kept.member(key, () => {
       const own = this.read(entity, selection);
       const rates = this.ratesOf(scope, selection);
       const layers = entity.translation === 'temporal' ? this.layersOf(entity, selection) : undefined;
@@ -172,8 +174,8 @@ export class Books {
   }
 
   /** What books of a scope, or what some of its members bring in, are made from. */
-  private scopeKey(scope: Scope, selection: BooksSelection, members: readonly ScopeMember[]): string {
-    const { code, currency, calendar } = scope;
+  private scopeKey(code: string, scope: Scope, selection: BooksSelection, members: readonly ScopeMember[]): string {
+    const { currency, calendar } = scope;
     const { rates, ownership } = this.balances;
     const { set } = this.ratesOf(scope, selection);
     const stamps = members.map(({ entity }) =>

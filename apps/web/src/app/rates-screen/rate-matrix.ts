@@ -17,8 +17,7 @@ export interface RateColumn {
 export type RateRow = Readonly<Record<'set' | 'base' | 'quote' | 'period' | 'date' | 'type' | 'rate', string>>;
 
 export const nameOf = ({ base, quote, kind }: RateColumn): string => `${base}/${quote}/${kind}`;
-/** Two digits at least, so that a rate is not read as a rate of one currency to itself. */
-const PLAUSIBLE = /^\d{1,12}(\.\d{1,12})?$/;
+const RATE = /^\d{1,12}(\.\d{1,12})?$/;
 
 /** The pairs that there are, and those that are needed and quoted nowhere; the reporting currency is the base. */
 export function pairsOf(rows: readonly RateRow[], needed: NeededRatesView['rates'], reporting: string) {
@@ -111,7 +110,7 @@ export function problemsOf(
         continue;
       }
       const rate = Number(text);
-      if (!PLAUSIBLE.test(text) || rate <= 0) {
+      if (!RATE.test(text) || rate <= 0) {
         say(row, column, 'A rate is a number over zero, with a point');
         continue;
       }

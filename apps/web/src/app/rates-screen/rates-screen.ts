@@ -5,7 +5,14 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { forkJoin, type Observable } from 'rxjs';
-import type { ErrorReply, IssueView, NeededRatesView, ReferenceRatesView, SetupTableView } from '@margin-lens/contract';
+import type {
+  ErrorReply,
+  IssueView,
+  NeededRatesView,
+  PeriodView,
+  ReferenceRatesView,
+  SetupTableView,
+} from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
@@ -16,7 +23,20 @@ import { SheetDraft } from '../shared/sheet/sheet-draft';
 import type { CellEdit } from '../shared/sheet/sheet-model';
 import type { HoldsUnsaved } from '../setup-screen/unsaved-guard';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { changesOf, columnsOf, matrixOf, nameOf, pairsOf, problemsOf, sheetColumns, type RateRow } from './rate-matrix';
+import {
+  changesOf,
+  columnsOf,
+  matrixOf,
+  nameOf,
+  pairsOf,
+  problemsOf,
+  sheetColumns,
+  type RateColumn,
+  type RateKind,
+  type RateRow,
+} from './rate-matrix';
+
+const placeOf = ({ base, quote, type, period }: RateRow): string => [base, quote, type, period].join('|');
 
 const NO_RATES: NeededRatesView['rates'] = [];
 
@@ -43,6 +63,10 @@ export class RatesScreen implements HoldsUnsaved {
   protected readonly issues = signal<readonly IssueView[]>([]);
   protected readonly told = signal('');
 
+  /** What the draft was made for. */
+  private shown: { months: readonly PeriodView[]; columns: readonly RateColumn[]; set: string } = {
+    ...{ months: [], columns: [], set: '' },
+  };
   private readonly question = computed(() => {
     const [context, state, set] = [this.contexts.context(), this.workspaces.state(), this.set()];
     if (!context || state.state !== 'loaded') return undefined;
@@ -114,10 +138,17 @@ export class RatesScreen implements HoldsUnsaved {
   });
 
   constructor() {
-    // what was saved, another set or other columns begin the draft anew
+    // other months, columns or what was saved since begin the draft anew; what is typed and not saved stays in it
     effect(() => {
-      const rows = matrixOf(this.rows(), this.months(), this.rateColumns(), this.set());
-      untracked(() => this.draft.reset(rows));
+      const shown = { months: this.months(), columns: this.rateColumns(), set: this.set() };
+      const rows = matrixOf(this.rows(), shown.months, shown.columns, shown.set);
+      untracked(() => {
+        const { months, columns, set } = this.shown;
+        const { put, remove } = changesOf(this.draft.changed(), months, columns, set);
+        this.shown = shown;
+        this.draft.reset(rows);
+        this.write([...put, ...remove.map((row) => ({ ...row, rate: '' }))]);
+      });
     });
   }
 
@@ -132,7 +163,8 @@ export class RatesScreen implements HoldsUnsaved {
   protected discard(): void {
     this.issues.set([]);
     this.told.set('');
-    this.draft.reset(matrixOf(this.rows(), this.months(), this.rateColumns(), this.set()));
+    const { months, columns, set } = this.shown;
+    this.draft.reset(matrixOf(this.rows(), months, columns, set));
   }
 
   /** Writes what has changed; with anything wrong in it nothing is written. */
@@ -178,20 +210,29 @@ export class RatesScreen implements HoldsUnsaved {
     });
   }
 
-  private fill({ months, base, source, lastDay }: ReferenceRatesView, which: 'missing' | 'all'): void {
-    const at = new Map(this.rateColumns().map((column, index) => [nameOf(column), index + 1]));
+  /** Writes rates into the cells that are shown. */
+  private write(rates: readonly RateRow[]): void {
+    const { months, columns } = this.shown;
+    const at = new Map(columns.map((column, index) => [nameOf(column), index + 1]));
+    const names = new Map(months.map(({ key, name }) => [key, name]));
     const rows = new Map(this.draft.rows().map((row) => [row.cells[0], row]));
-    const names = new Map(this.months().map(({ key, name }) => [key, name]));
-    const edits = months.flatMap(({ period, quote, type, rate }): CellEdit[] => {
-      const column = at.get(nameOf({ base, quote, kind: type }));
-      const row = rows.get(names.get(period));
-      if (column === undefined || !row || (which === 'missing' && row.cells[column] !== '')) return [];
-      return [{ row, column, text: rate }];
-    });
+    this.draft.edit(
+      rates.flatMap(({ base, quote, type, period, rate }): CellEdit[] => {
+        const column = at.get(nameOf({ base, quote, kind: type as RateKind }));
+        const row = rows.get(names.get(period));
+        return column === undefined || !row ? [] : [{ row, column, text: rate }];
+      }),
+    );
+  }
+
+  private fill({ months, base, source, lastDay }: ReferenceRatesView, which: 'missing' | 'all'): void {
+    const held = new Set(this.rows().flatMap((row) => (row.set === this.set() ? placeOf(row) : [])));
+    const rates = months
+      .map(({ period, quote, type, rate }) => ({ set: this.set(), date: '', base, quote, period, type, rate }))
+      .filter((row) => which === 'all' || !held.has(placeOf(row)));
     const before = this.changed();
-    this.draft.edit(edits);
-    const taken = this.changed() - before;
-    this.told.set(`${taken} taken from ${source}, to ${lastDay}; nothing is saved yet`);
+    this.write(rates);
+    this.told.set(`${this.changed() - before} taken from ${source}, to ${lastDay}; nothing is saved yet`);
   }
 
   private usedBy(): string {

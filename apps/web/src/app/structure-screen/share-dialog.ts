@@ -7,7 +7,7 @@ import { MatDatepickerModule } from '@angular/material/datepicker';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import { catchError, debounceTime, map, of, startWith, switchMap } from 'rxjs';
+import { catchError, debounceTime, map, of, shareReplay, startWith, switchMap } from 'rxjs';
 import { exactFigure } from '@margin-lens/core/shown';
 import type { ErrorReply, ShareView, StructureChange, StructureEffect } from '@margin-lens/contract';
 import { Api } from '../shared/api';
@@ -72,6 +72,8 @@ export class ShareDialog {
     percent: [this.asked.share.percent ?? '100', [Validators.required, Validators.pattern(PERCENT)]],
     method: [this.asked.share.method ?? ('full' as ShareView['method']), Validators.required],
   });
+  /** As the shares stood when the dialog opened: what someone else has changed since is not overwritten. */
+  private readonly table = this.api.setupTable('ownership').pipe(shareReplay(1));
   protected readonly isSaving = signal(false);
   protected readonly problem = signal('');
 
@@ -134,8 +136,7 @@ export class ShareDialog {
   private write(put: ShareView[], remove: StructureChange['remove']): void {
     this.isSaving.set(true);
     this.problem.set('');
-    this.api
-      .setupTable('ownership')
+    this.table
       .pipe(
         switchMap((table) => {
           const cells = (row: Partial<ShareView>, names: readonly string[]) =>

@@ -1,9 +1,11 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
   inject,
+  Injector,
   signal,
   untracked,
   viewChild,
@@ -49,6 +51,7 @@ export class TranslationScreen {
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly contexts = inject(ContextStore);
   protected readonly lens = inject(LensStore);
+  private readonly injector = inject(Injector);
   private readonly path = viewChild(TracePath);
 
   private readonly question = computed(() => {
@@ -91,8 +94,7 @@ export class TranslationScreen {
   protected trace(entity: Entity, { key, name, address }: Month): void {
     if (address === null) return;
     this.traced.set({ entity: entity.code, month: key, name: `${entity.name}, ${name}`, path: [address] });
-    // the panel is there after the next render
-    setTimeout(() => this.path()?.focusTerms());
+    afterNextRender({ read: () => this.path()?.focusTerms() }, { injector: this.injector });
   }
 
   protected open(address: string): void {
