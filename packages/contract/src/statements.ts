@@ -211,7 +211,7 @@ const BOOK_PLACES = [
 
 /** At what an amount was turned: a rate, quoted for the two currencies or through a third, or what it was worth then. */
 const TurnedAtSchema = v.object({
-  type: v.picklist(['average', 'closing', 'historical']),
+  type: v.picklist(['average', 'closing', 'historical', 'share']),
   /** Units of `to` for one of `from`, or where `isInverse`, the other way round. */
   rate: v.exactOptional(
     v.object({
@@ -220,6 +220,8 @@ const TurnedAtSchema = v.object({
       then: v.exactOptional(v.object({ through: v.string(), rate: v.string(), isInverse: v.boolean() })),
     }),
   ),
+  /** Percent of it that counts; absent where all does. */
+  share: v.exactOptional(v.string()),
   /** Minor units of both currencies, debit positive. */
   stated: v.array(v.object({ date: v.string(), local: v.number(), amount: v.number() })),
 });

@@ -142,7 +142,7 @@ export class Books {
     const { where } = selection;
     const { sight, balances } = this;
     // the same in every scope in which it counts in the same months
-    const key = [entity.id, member.isHeld.join(''), this.scopeKey('', scope, selection, [member])].join('|');
+    const key = [entity.id, heldText(member), this.scopeKey('', scope, selection, [member])].join('|');
     return this.kept.member(key, () => {
       const own = this.read(entity, selection);
       const rates = this.ratesOf(scope, selection);
@@ -252,6 +252,10 @@ function likeMembers(members: readonly ScopeMember[], offset: number | undefined
     isHeld: member.isHeld.map((held, p) => (held === 1 && member.isHeld[p + offset] === 1 ? 1 : 0)),
   }));
 }
+
+/** When an entity counts, and with which part. */
+const heldText = ({ isHeld, shares }: ScopeMember): string =>
+  shares ? shares.map(({ part, whole }) => `${part}/${whole}`).join() : isHeld.join('');
 
 /** The set of rates of a version; a branch without one has its parent's. */
 function rateSetOf(versions: readonly BookVersion[], code: string): string {

@@ -1,4 +1,5 @@
 import type { Mask } from '../cube/combinations';
+import type { Fraction } from '../money/fraction';
 import type { AssetLayer } from '../scope/group-records';
 import type { Scope, ScopeEntity, ScopeMember } from '../scope/scope';
 import { BookProblems } from './book-problems';
@@ -25,6 +26,8 @@ export interface MemberBooks {
   ownPeriods: readonly (readonly number[])[];
   countsIn: Int32Array;
   isHeld: Uint8Array;
+  /** The part of it that counts, by period of the scope; undefined where all of it always does. */
+  shares: readonly Fraction[] | undefined;
   isTranslated: boolean;
   /** It may not be seen by itself. */
   isHidden: boolean;
@@ -69,14 +72,14 @@ export interface MemberSource {
 /** Reads what an entity brings into the books of a scope. */
 export function memberBooks(source: MemberSource): MemberBooks {
   const { scope, member, own, sight, stated, only } = source;
-  const { entity, endsIn, isHeld } = member;
+  const { entity, endsIn, isHeld, shares } = member;
   const { calendar } = scope.calendar;
   const isTranslated = entity.currency.code !== scope.currency.code;
   const results = !only?.whole ? 'own' : only.takesResults ? only.whole.problems : 'none';
   const countsIn = endsIn.map((at) => (at >= 0 && isHeld[at] === 1 ? at : -1));
   const size = own.accounts.length * calendar.periods.length;
   const books: MemberBooks = {
-    ...{ entity, own, countsIn, isHeld, isTranslated },
+    ...{ entity, own, countsIn, isHeld, shares, isTranslated },
     isHidden: !sight.seesEntity(entity.code),
     ownPeriods: periodsByScope(countsIn, calendar.periods.length),
     movement: new Float64Array(size),
@@ -89,7 +92,7 @@ export function memberBooks(source: MemberSource): MemberBooks {
     isTemporal: false,
   };
   if (isTranslated && source.layers) Object.assign(books, temporally(books, source, source.layers));
-  const isSame = !isTranslated && own.calendar === calendar && !isHeld.includes(0);
+  const isSame = !isTranslated && own.calendar === calendar && !isHeld.includes(0) && !shares;
   if (isSame) {
     books.movement.set(own.movement);
     books.openingEntries.set(own.openingEntries);
@@ -147,11 +150,12 @@ function turned(books: MemberBooks, { scope, member, own, only }: MemberSource):
   const local = only
     ? maskedAmounts(only.rows, only.mask, places, periods.length)
     : wholeAmounts(own, places, periods.length, own.calendar === scope.calendar.calendar);
-  const { isHeld, isTranslated, rates, problems, stated, isTemporal, turnedBy: by } = books;
+  const { isHeld, shares, isTranslated, rates, problems, stated, isTemporal, turnedBy: by } = books;
   const { accounts } = own;
   const isWhole = !only?.whole;
-  const turning = { accounts, periods, isHeld, local, rates, isTranslated, isWhole, stated, by, isTemporal, problems };
-  const result = turnMember(turning);
+  const result = turnMember({
+    ...{ accounts, periods, isHeld, shares, local, rates, isTranslated, isWhole, stated, by, isTemporal, problems },
+  });
   if (only?.whole && only.takesResults) takeDifferences(result, only.whole, periods.length);
   return result;
 }

@@ -29,7 +29,8 @@ export interface MemberRates {
 export const isRate = (rate: RateAt | Missing): rate is RateAt => 'translate' in rate;
 
 type RateKind = 'average' | 'closing' | 'historical';
-const UNTURNED: RateAt = { translate: AS_IT_IS, exact: () => ONE };
+/** Amounts that stay as they are. */
+export const UNTURNED: RateAt = { translate: AS_IT_IS, exact: () => ONE };
 
 /** Versions have rates of their own in periods behind the actual ones. */
 export interface RateChoice {

@@ -10,6 +10,7 @@ import {
   times,
   type Fraction,
 } from '../money/fraction';
+import { shareAt } from './part-of';
 import { isRate, type MemberRates, type RateAt } from './member-rates';
 
 /** What was turned at the rate of when it came about. Units: `local` own minor units, `exact` minor units of the scope. */
@@ -66,6 +67,7 @@ export class ReserveRoll {
 
   constructor(
     private readonly isHeld: Uint8Array,
+    private readonly shares: readonly Fraction[] | undefined,
     private readonly rates: MemberRates,
   ) {
     this.periods = Array.from(isHeld, () => ({
@@ -149,28 +151,39 @@ export class ReserveRoll {
         return undefined;
       }
       const { closing, before, average } = this.ratesAt(p);
-      if (p > 0 && this.isHeld[p - 1] === 0) others = negated(period.entered);
+      const share = shareAt(this.shares, p);
+      const ofPart = (exact: Fraction) => times(share, exact);
+      if (p > 0 && this.isHeld[p - 1] === 0) others = negated(ofPart(period.entered));
+      else if (p > 0) others = less(others, this.worthBought(p, before));
       const openedOthers = sumOfFractions(...period.openedHistorical.map(({ exact }) => exact));
-      const opened = negated(added(period.opened, openedOthers));
+      const opened = negated(ofPart(added(period.opened, openedOthers)));
       const netBefore = this.netBefore(p) + period.openedLocal;
       const steps = {
-        netAssets: negated(times(fraction(netBefore), less(closing, before))),
-        result: times(fraction(period.result), less(closing, average)),
+        netAssets: negated(ofPart(times(fraction(netBefore), less(closing, before)))),
+        result: ofPart(times(fraction(period.result), less(closing, average))),
         historical: period.historical.map(({ account, local, exact }) => ({
           account,
-          amount: less(times(fraction(local), closing), exact),
+          amount: ofPart(less(times(fraction(local), closing), exact)),
         })),
       };
       const amounts = [opening, opened, steps.netAssets, steps.result, ...steps.historical.map(({ amount }) => amount)];
-      others = sumOfFractions(
-        ...[others, openedOthers, times(fraction(period.result), average)],
+      const worth = [
+        openedOthers,
+        times(fraction(period.result), average),
         ...period.historical.map(({ exact }) => exact),
-      );
-      const missing = negated(added(times(fraction(period.closing), closing), others));
+      ];
+      others = added(others, ofPart(sumOfFractions(...worth)));
+      const missing = negated(added(ofPart(times(fraction(period.closing), closing)), others));
       const rolled = { opening, opened, ...steps, closing: sumOfFractions(...amounts), missing };
       opening = rolled.closing;
       return rolled;
     });
+  }
+
+  /** What net assets were worth of which a part was bought since the period before; negative where it was sold. */
+  private worthBought(p: number, before: Fraction): Fraction {
+    const bought = less(shareAt(this.shares, p), shareAt(this.shares, p - 1));
+    return bought.part === 0n ? NOTHING : times(bought, times(fraction(this.periods[p - 1]!.closing), before));
   }
 
   /** Own closings at the end of the period before, or what the entity came with. */

@@ -1,10 +1,12 @@
 import { isFlow, isProfitOrLoss, type Account } from '../account/nature';
 import type { Missing } from '../figure/figure';
-import { added, fraction, times, type Fraction } from '../money/fraction';
+import type { Translate } from '../currency/translator';
+import { added, fraction, inverse, less, negated, NOTHING, rounded, times, type Fraction } from '../money/fraction';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { BookProblems } from './book-problems';
 import type { LocalAmounts } from './local-amounts';
-import { isRate, type MemberRates, type RateAt } from './member-rates';
+import { isRate, UNTURNED, type MemberRates, type RateAt } from './member-rates';
+import { partOf, shareAt } from './part-of';
 import { ReserveRoll } from './reserve-roll';
 import type { StatedAmount } from './stated-amounts';
 
@@ -30,6 +32,8 @@ export interface Turning {
   accounts: readonly Account[];
   periods: readonly FiscalPeriod[];
   isHeld: Uint8Array;
+  /** The part that counts, by period; undefined where all of it does. */
+  shares: readonly Fraction[] | undefined;
   local: LocalAmounts;
   rates: MemberRates;
   isTranslated: boolean;
@@ -93,15 +97,15 @@ class MemberTurn {
   private readonly reserve: number;
 
   constructor(private readonly turning: Turning) {
-    const { accounts, periods, isHeld, isTranslated, isWhole, rates } = turning;
+    const { accounts, periods, isHeld, shares, isTranslated, isWhole, rates } = turning;
     this.count = periods.length;
     const of = () => new Float64Array(accounts.length * this.count);
     [this.movement, this.openingEntries, this.exchange] = [of(), of(), of()];
-    const comesOrGoes = isHeld.includes(0) && isHeld.includes(1);
-    if (comesOrGoes) [this.entered, this.left] = [of(), of()];
+    const isHeldThroughout = !isHeld.includes(0) || !isHeld.includes(1);
+    if (!isHeldThroughout || shares) [this.entered, this.left] = [of(), of()];
     const byPeriod = () => new Float64Array(this.count);
     this.sums = { movement: byPeriod(), openings: byPeriod(), entered: byPeriod(), left: byPeriod() };
-    this.roll = isTranslated && isWhole ? new ReserveRoll(isHeld, rates) : undefined;
+    this.roll = isTranslated && isWhole ? new ReserveRoll(isHeld, shares, rates) : undefined;
     const withRole = (role: string) => accounts.findIndex((account) => account.role === role);
     this.retained = withRole('retained_earnings');
     this.reserve = withRole(turning.isTemporal ? 'exchange_gain' : 'translation_reserve');
@@ -123,34 +127,31 @@ class MemberTurn {
   }
 
   private turn(account: Account, index: number): void {
-    const { isHeld, problems, isTranslated } = this.turning;
+    const { isHeld, shares, problems, isTranslated } = this.turning;
     const by = this.turning.by(index);
     const carriesOn = !isFlow(account);
     if (by === 'closing' && isTranslated) problems.tellsClosings(index);
+    const isToldByClosings = by === 'closing' && (isTranslated || shares !== undefined);
     let before = 0;
     for (let p = 0; p < this.count; p++) {
-      const [held, was] = [isHeld[p] === 1, p === 0 ? isHeld[p] === 1 : isHeld[p - 1] === 1];
-      const at = index * this.count + p;
-      if (!held) {
-        if (was && carriesOn && by !== 'as_it_is') this.leave(index, p, before);
+      if (isHeld[p] === 0) {
+        if (carriesOn && p > 0 && isHeld[p - 1] === 1) this.leave(index, p, before);
         before = 0;
         continue;
       }
-      const entered = !was && carriesOn && by !== 'as_it_is' ? this.enter(index, p, by) : 0;
+      const at = index * this.count + p;
+      const came = carriesOn ? this.enter(index, p, by) + this.partWith(index, p, before) : 0;
       const opening = this.amount('opening_entries', index, p, by);
-      const flow = this.amount('flow', index, p, by);
-      let exchange = 0;
-      if (by === 'closing' && isTranslated) {
-        const closing = this.closing(index, p);
-        if (closing !== undefined) exchange = closing - before - entered - opening - flow;
-        this.exchange[at] = exchange;
-      }
+      const posted = this.amount('flow', index, p, by);
+      const closing = isToldByClosings ? this.closing(index, p) : undefined;
+      const rest = closing === undefined ? 0 : closing - before - came - opening - posted;
+      if (isTranslated) this.exchange[at] = rest;
       this.openingEntries[at] = opening;
-      this.movement[at] = entered + flow + exchange;
-      before += entered + opening + flow + exchange;
+      this.movement[at] = came + posted + rest;
+      before += came + opening + posted + rest;
       if (by === 'as_it_is') continue;
       this.sums.openings[p]! += opening;
-      this.sums.movement[p]! += flow + exchange;
+      this.sums.movement[p]! += posted + rest;
     }
   }
 
@@ -159,7 +160,7 @@ class MemberTurn {
     const { local, rates, problems } = this.turning;
     const rate = rates.closing(p);
     this.roll?.addClosing(p, local.local('closing', index, p));
-    if (isRate(rate)) return local.told('closing', index, p, rate.translate);
+    if (isRate(rate)) return local.told('closing', index, p, this.ofPart(p, rate));
     if (!local.holds('closing', index, p)) return 0;
     problems.ofClosing(index, p, rate);
     this.roll?.lacksAt(p, rate);
@@ -171,7 +172,7 @@ class MemberTurn {
     const { local, problems } = this.turning;
     if (!local.holds(part, index, p)) return 0;
     const amount = local.local(part, index, p);
-    if (by === 'as_it_is') return amount;
+    if (by === 'as_it_is') return local.told(part, index, p, partOf(this.shareAt(p)));
     const rate = by === 'historical' ? this.historical(part, index, p, amount) : this.rateOf(part, p, by);
     if (!isRate(rate)) {
       problems.ofFlow(part, index, p, rate);
@@ -180,7 +181,22 @@ class MemberTurn {
       return 0;
     }
     this.note(part, p, by, { account: index, local: amount, rate });
-    return local.told(part, index, p, rate.translate);
+    return local.told(part, index, p, this.ofPart(p, rate));
+  }
+
+  private shareAt(p: number): Fraction {
+    return shareAt(this.turning.shares, p);
+  }
+
+  private ofPart(p: number, { translate }: RateAt): Translate {
+    return this.turning.shares ? partOf(this.shareAt(p), translate) : translate;
+  }
+
+  /** What of the entity counts in a period more than in the one before, or less. */
+  private boughtIn(p: number): Fraction {
+    const { isHeld, shares } = this.turning;
+    if (p === 0 || isHeld[p - 1] === 0) return this.shareAt(p);
+    return shares ? less(this.shareAt(p), this.shareAt(p - 1)) : NOTHING;
   }
 
   /** Notes what the reserve is found from; what was posted in a balance is in its closing. */
@@ -216,43 +232,63 @@ class MemberTurn {
     return stated.length === 0 || amount === 0 ? usual() : statedRate(stated, amount, usual);
   }
 
-  /** An entity comes with what its balances were worth then; its equity with the results that it had by then. */
+  /** An entity, or a part of it, comes with what its balances were worth then; its equity with the results that it had by then. */
   private enter(index: number, p: number, by: TurnedBy): number {
-    const { local, rates, problems, isWhole } = this.turning;
+    const { local, rates, problems, isWhole, isHeld } = this.turning;
+    const bought = this.boughtIn(p);
+    if (!this.entered || p === 0 || bought.part <= 0n) return 0;
     const isRest = index === this.retained;
     if (isRest ? !isWhole : !local.holds('closing', index, p - 1)) return 0;
-    const rate = rates.closing(p - 1);
+    const isCount = by === 'as_it_is';
+    const rate = isCount ? UNTURNED : rates.closing(p - 1);
+    const isNew = isHeld[p - 1] === 0;
     if (!isRate(rate)) {
       problems.ofFlow('entered', index, p, rate);
       if (by !== 'closing') this.roll?.lacksFrom(p, rate);
       return 0;
     }
-    const entered = isRest ? -this.sums.entered[p]! : local.told('closing', index, p - 1, rate.translate);
-    if (by === 'closing') this.roll?.enterWith(p, local.local('closing', index, p - 1), rate);
-    this.entered![index * this.count + p] = entered;
-    this.sums.entered[p]! += entered;
+    const entered = isRest
+      ? -this.sums.entered[p]!
+      : local.told('closing', index, p - 1, partOf(bought, rate.translate));
+    if (by === 'closing' && isNew) this.roll?.enterWith(p, local.local('closing', index, p - 1), rate);
+    this.entered[index * this.count + p] = entered;
+    if (!isCount) this.sums.entered[p]! += entered;
     return entered;
   }
 
   /** An entity goes with its balances; of retained earnings the result of its last year stays until the year ends. */
   private leave(index: number, p: number, before: number): void {
     const left = index !== this.retained ? -before : this.turning.isWhole ? -this.sums.left[p]! : 0;
-    this.left![index * this.count + p] = left;
     this.movement[index * this.count + p]! += left;
-    this.sums.left[p]! += left;
+    this.noteLeft(index, p, left);
+  }
+
+  /** The same of a part of it. */
+  private partWith(index: number, p: number, before: number): number {
+    const sold = negated(this.boughtIn(p));
+    if (!this.left || p === 0 || sold.part <= 0n) return 0;
+    const lost = rounded(times(fraction(before), times(sold, inverse(this.shareAt(p - 1)))));
+    const left = index !== this.retained ? -lost : this.turning.isWhole ? -this.sums.left[p]! : 0;
+    this.noteLeft(index, p, left);
+    return left;
+  }
+
+  private noteLeft(index: number, p: number, left: number): void {
+    this.left![index * this.count + p] = left + 0;
+    if (this.turning.accounts[index]!.nature !== 'statistic') this.sums.left[p]! += left;
   }
 
   /** What is exact goes to the translation reserve, what rounding leaves to an account of its own, where there is one. */
   private takeUpDifferences(): void {
-    const { roll, reserve, sums, count, turning } = this;
-    if (!roll) return;
+    const { roll, reserve, retained, sums, count, turning } = this;
+    if (!turning.isWhole || (!roll && !turning.shares)) return;
     const own = turning.accounts.findIndex(({ role }) => role === 'rounding');
-    const rounding = own < 0 ? reserve : own;
-    for (const index of new Set([reserve, rounding])) if (index >= 0) this.mark(index, roll);
+    const rounding = [own, reserve].find((index) => index >= 0) ?? retained;
+    if (roll) for (const index of new Set([reserve, rounding])) if (index >= 0) this.mark(index, roll);
     for (let p = 0; p < count; p++) {
-      const { opened, moved } = roll.shownAt(p);
+      const { opened, moved } = roll?.shownAt(p) ?? { opened: 0, moved: 0 };
       // what opening balances left missing is no gain of the period
-      this.take(turning.isTemporal ? this.retained : reserve, p, opened, 0);
+      this.take(turning.isTemporal ? retained : reserve, p, opened, 0);
       this.take(reserve, p, 0, moved);
       this.take(rounding, p, -sums.openings[p]! - opened, -sums.movement[p]! - moved);
     }

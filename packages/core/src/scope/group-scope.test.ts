@@ -15,7 +15,7 @@ const HELD = [
   holding('TOP', 'E', '2024-04-01', '30', 'equity'),
   holding('X', 'Y', '2024-04-01'),
 ];
-const heldOn = (day: string, held = HELD, top = 'TOP') => [...consolidatedBy(top, held)(day)].sort();
+const heldOn = (day: string, held = HELD, top = 'TOP') => [...consolidatedBy(top, held)(day).keys()].sort();
 
 describe('consolidatedBy', () => {
   it('finds those that an entity consolidates, also through others, and itself', () => {

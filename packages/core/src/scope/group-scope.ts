@@ -1,4 +1,4 @@
-import { groupStructure, type Holding } from './group-structure';
+import { groupStructure, type Holding, type Share } from './group-structure';
 import { memberOf, type Scope, type ScopeEntity, type StoredPeriods } from './scope';
 
 /** A group as it is set up. */
@@ -13,7 +13,7 @@ export interface Group {
 }
 
 /**
- * The entities that a group consolidates in full, each in the periods in which it is held.
+ * The entities that a group consolidates in full or in proportion, each in the periods in which it is held.
  * @source IFRS 10.20: a subsidiary is consolidated from the day control is obtained until the day it is lost
  */
 export function scopeOfGroup(
@@ -25,31 +25,34 @@ export function scopeOfGroup(
 ): Scope {
   const { calendar } = periods;
   const heldOn = consolidatedBy(group.topEntity, holdings);
-  const codes = new Set(calendar.periods.flatMap(({ end }) => [...heldOn(end)]));
+  const codes = new Set(calendar.periods.flatMap(({ end }) => [...heldOn(end).keys()]));
   const members = [...codes].flatMap((code) => {
     const entity = entities.find((each) => each.code === code);
-    return entity ? [memberOf(entity, calendar, ({ end }) => heldOn(end).has(code))] : [];
+    return entity ? [memberOf(entity, calendar, ({ end }) => heldOn(end).get(code))] : [];
   });
   return { code: group.code, name: group.name, currency, calendar: periods, members };
 }
 
-/** The entities that one consolidates in full on a day; the structure is read once for all days between two changes. */
-export function consolidatedBy(top: string, holdings: readonly Holding[]): (day: string) => ReadonlySet<string> {
+/**
+ * The entities that one consolidates on a day, with the part of each that it takes; the structure is read once for all days
+ * between two changes.
+ */
+export function consolidatedBy(top: string, holdings: readonly Holding[]): (day: string) => ReadonlyMap<string, Share> {
   const changes = [...new Set(holdings.map(({ from }) => from))].sort();
-  const known = new Map<number, ReadonlySet<string>>();
+  const known = new Map<number, ReadonlyMap<string, Share>>();
   return (day) => {
     const since = changes.findLastIndex((from) => from <= day);
-    const held = known.get(since) ?? fullOn(top, holdings, day);
+    const held = known.get(since) ?? takenOn(top, holdings, day);
     known.set(since, held);
     return held;
   };
 }
 
-const fullOn = (top: string, holdings: readonly Holding[], day: string): ReadonlySet<string> =>
-  new Set(
+const takenOn = (top: string, holdings: readonly Holding[], day: string): ReadonlyMap<string, Share> =>
+  new Map(
     groupStructure(top, holdings, day)
-      .filter(({ method }) => method === 'top' || method === 'full')
-      .map(({ entity }) => entity),
+      .filter(({ method }) => method !== 'equity')
+      .map(({ entity, taken }) => [entity, taken]),
   );
 
 /**

@@ -26,6 +26,8 @@ export interface HeldEntity {
   holders: { investor: string; share: Share }[];
   /** The owners' part of it: the product along each path from the head down, added over the paths. */
   effective: Share;
+  /** The part of its books that the group takes line by line: all of those in full, of those in proportion what its members hold. */
+  taken: Share;
   /** Part that is held by the head and by those that it controls. */
   votes: Share;
   /** Whether those votes are more than one half. */
@@ -55,7 +57,7 @@ export const othersOf = (share: Share): Share => less(ONE, share);
 export function groupStructure(top: string, holdings: readonly Holding[], day: string): HeldEntity[] {
   const links = holdingsOn(holdings, day);
   const held = new Map<string, HeldEntity>([
-    [top, { entity: top, method: 'top', holders: [], effective: ONE, votes: ONE, isControlled: true }],
+    [top, { entity: top, method: 'top', holders: [], effective: ONE, taken: ONE, votes: ONE, isControlled: true }],
   ]);
   for (const entity of inOrder(top, links)) {
     const above = links.filter(({ investee, investor }) => investee === entity && held.has(investor));
@@ -69,11 +71,32 @@ export function groupStructure(top: string, holdings: readonly Holding[], day: s
       method,
       holders: above.map(({ investor, share }) => ({ investor, share })),
       effective: sum(above.map(({ investor, share }) => times(held.get(investor)!.effective, share))),
+      taken: takenBy(
+        method,
+        carries.map(({ investor, share, method: recorded }) => ({
+          ...{ share, isFull: recorded === 'full' },
+          of: held.get(investor)!.taken,
+        })),
+      ),
       votes,
       isControlled: 2n * votes.part > votes.whole,
     });
   }
   return [...held.values()];
+}
+
+/**
+ * The part of an entity that its holders bring into the group: all of what they take themselves where they hold it in full,
+ * their shares of that where they hold it in proportion, and nothing of an associate.
+ * @source IFRS 11.20: a joint operator recognises its share of assets, liabilities, revenue and expenses
+ */
+function takenBy(method: Consolidation, holders: readonly { isFull: boolean; share: Share; of: Share }[]): Share {
+  if (method === 'equity') return NOTHING;
+  const full = holders.filter(({ isFull }) => isFull).map(({ of }) => of);
+  const parts = method === 'full' ? full : holders.map(({ of, share }) => times(of, share));
+  if (method === 'full') return parts.reduce((most, each) => (less(most, each).part < 0n ? each : most), NOTHING);
+  const sum = parts.reduce(added, NOTHING);
+  return less(ONE, sum).part < 0n ? ONE : sum;
 }
 
 /** Below what is consolidated in full or in proportion others can be members; below an associate nothing is. */

@@ -1,4 +1,5 @@
 import type { Unit } from '../figure/figure';
+import { NOTHING, ONE, type Fraction } from '../money/fraction';
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 
 type Currency = Unit & { kind: 'currency' };
@@ -28,6 +29,8 @@ export interface ScopeMember {
   endsIn: Int32Array;
   /** For each period of the scope, 1 where the entity counts. */
   isHeld: Uint8Array;
+  /** For each period of the scope, the part of it that counts; undefined where all of it always does. */
+  shares?: readonly Fraction[];
 }
 
 /** Whose figures are looked at: one entity or several, in one currency and one calendar. */
@@ -49,33 +52,36 @@ export const scopeOfEntity = (
   name: entity.name,
   currency,
   calendar,
-  members: [memberOf(entity, calendar.calendar, () => true)],
+  members: [memberOf(entity, calendar.calendar, () => ONE)],
 });
 
 /** The entity whose books are those of the scope as they stand, if there is such a one. */
 export function soleEntity({ members, currency, calendar }: Scope): ScopeEntity | undefined {
   const [only, ...others] = members;
   if (!only || others.length > 0) return undefined;
-  const { entity, isHeld } = only;
-  const isWhole = entity.calendar === calendar && !isHeld.includes(0);
+  const { entity, isHeld, shares } = only;
+  const isWhole = entity.calendar === calendar && !isHeld.includes(0) && !shares;
   return isWhole && entity.currency.code === currency.code ? entity : undefined;
 }
 
 /**
  * An entity in a scope, in the periods in which it is held. Its own periods count in the period of the scope in which they
  * end; an adjustment period in that of its year, or where there is none in the month of its end.
+ * @param partIn what of it counts in a period; undefined where nothing does
  */
 export function memberOf(
   entity: ScopeEntity,
   scope: FiscalCalendar,
-  holds: (period: FiscalPeriod) => boolean,
+  partIn: (period: FiscalPeriod) => Fraction | undefined,
 ): ScopeMember {
   const own = entity.calendar.calendar;
   const endsIn = own.periods.map((period) => (own === scope ? period : periodOfEnd(scope, period))?.ordinal ?? -1);
+  const shares = scope.periods.map((period) => partIn(period) ?? NOTHING);
   return {
     entity,
     endsIn: Int32Array.from(endsIn),
-    isHeld: Uint8Array.from(scope.periods, (period) => (holds(period) ? 1 : 0)),
+    isHeld: Uint8Array.from(shares, ({ part }) => (part > 0n ? 1 : 0)),
+    ...(shares.some((share) => share.part > 0n && share.part < share.whole) && { shares }),
   };
 }
 

@@ -2,7 +2,10 @@ import type { LedgerSlice } from '../books/ledger-slice';
 import type { MemberBooks } from '../books/member-books';
 import { isRate, type RateAt } from '../books/member-rates';
 import { statedIn } from '../books/turn-member';
+import { percentText, partOf, shareAt } from '../books/part-of';
+import { AS_IT_IS, type Translate } from '../currency/translator';
 import type { Missing } from '../figure/figure';
+import { inverse, less, negated, times, type Fraction } from '../money/fraction';
 import { openingTerms, resultTerms } from './carried-terms';
 import type { Evaluation } from './evaluation';
 import { plus, type BookNode, type BookPlace, type Expression, type ScaledAt, type TraceNode } from './trace-node';
@@ -20,8 +23,11 @@ export function memberExpression(
   return new MemberTrace(evaluation, node, slice, member).expression();
 }
 
+/** What stated amounts cover wholly needs no rate. */
+const NOT_TOLD: Translate = { rounded: () => 0, unrounded: () => 0 };
+
 type Term = { node: TraceNode; sign: 1 | -1 };
-type PricedAt = ScaledAt & { translate?: RateAt['translate'] };
+type PricedAt = ScaledAt & { translate: RateAt['translate']; part?: Fraction | undefined };
 
 class MemberTrace {
   private readonly role: string;
@@ -40,7 +46,7 @@ class MemberTrace {
     const { account, period } = node;
     switch (node.at) {
       case 'closing':
-        if (this.isAtClosingRate && member.isHeld[period] === 1)
+        if (this.isToldByClosings && member.isHeld[period] === 1)
           return this.scaled(this.ownClosing(account, period), this.at('closing', period));
         return plus({ ...node, at: 'opening' }, { ...node, at: 'movement' });
       case 'opening':
@@ -61,10 +67,13 @@ class MemberTrace {
         return this.exchangeDifference();
       case 'entered':
         if (this.role === 'retained_earnings') return this.lessOthers('entered');
-        return this.scaled(this.ownClosing(account, period - 1), this.at('closing', period - 1));
+        return this.scaled(
+          this.ownClosing(account, period - 1),
+          this.isCount ? this.part(this.bought) : this.at('closing', period - 1, this.bought),
+        );
       case 'left':
         if (this.role === 'retained_earnings') return this.lessOthers('left');
-        return { op: 'sum', terms: [{ node: { ...node, at: 'closing', period: period - 1 }, sign: -1 }] };
+        return this.left();
       case 'reserve_net_assets': {
         const at = this.at('closing', period);
         return this.atDifference(this.netAssetsBefore(), at, this.at('closing', period - 1));
@@ -103,13 +112,22 @@ class MemberTrace {
 
   private exchangeDifference(): Expression {
     const { node, role } = this;
-    if (!this.member.isTranslated) return plus();
+    if (!this.isTurned) return plus();
     if (role === this.differenceRole && this.member.roll) return plus(...this.steps());
     if (this.isDifference) return this.lessOthers('flow', 'exchange_difference');
     const terms = (['closing', 'opening', 'flow', 'entered', 'left'] as const).map((at): Term => {
       return { node: { ...node, at }, sign: at === 'closing' ? 1 : -1 };
     });
-    return this.isAtClosingRate ? { op: 'sum', terms } : plus();
+    return this.isToldByClosings && this.member.isTranslated ? { op: 'sum', terms } : plus();
+  }
+
+  /** All of it goes, or a part. */
+  private left(): Expression {
+    const { node, member, slice } = this;
+    const before: TraceNode = { ...node, at: 'closing', period: node.period - 1 };
+    if (member.isHeld[node.period] === 0) return { op: 'sum', terms: [{ node: before, sign: -1 }] };
+    const sold = times(negated(this.bought), inverse(shareAt(member.shares, node.period - 1)));
+    return this.scaled([{ ...before, sign: -node.sign }], this.part(sold), slice.currency!.code);
   }
 
   private steps(): TraceNode[] {
@@ -136,9 +154,26 @@ class MemberTrace {
     return { op: 'sum', terms };
   }
 
+  /** In another currency, or a part of it alone. */
+  private get isTurned(): boolean {
+    return this.member.isTranslated || this.member.shares !== undefined;
+  }
+
+  private get isCount(): boolean {
+    return this.member.turnedBy(this.node.account) === 'as_it_is';
+  }
+
+  /** What counts in the period more than in the one before. */
+  private get bought(): Fraction {
+    const { shares, isHeld } = this.member;
+    const { period } = this.node;
+    const share = shareAt(shares, period);
+    return isHeld[period - 1] === 1 ? less(share, shareAt(shares, period - 1)) : share;
+  }
+
   /** The reserve, or what rounding leaves: what no posting explains. */
   private get isDifference(): boolean {
-    return this.member.isTranslated && (this.role === this.differenceRole || this.role === 'rounding');
+    return this.isTurned && (this.role === this.differenceRole || this.role === 'rounding');
   }
 
   /** Of the account that takes the difference: the reserve, or by the temporal method a gain or loss. */
@@ -148,22 +183,25 @@ class MemberTrace {
 
   /** What opening balances leave missing stands in the reserve, or by the temporal method in retained earnings. */
   private get opensWithDifference(): boolean {
-    return this.member.isTemporal ? this.member.isTranslated && this.role === 'retained_earnings' : this.isDifference;
+    return this.member.isTemporal && this.member.isTranslated ? this.role === 'retained_earnings' : this.isDifference;
   }
 
-  private get isAtClosingRate(): boolean {
-    return this.member.isTranslated && this.member.turnedBy(this.node.account) === 'closing';
+  private get isToldByClosings(): boolean {
+    return this.isTurned && this.member.turnedBy(this.node.account) === 'closing' && !this.isDifference;
   }
 
-  private scaled(of: readonly TraceNode[], at: PricedAt | Missing | undefined): Expression {
+  private scaled(
+    of: readonly TraceNode[],
+    at: PricedAt | Missing | undefined,
+    from = this.member.entity.currency.code,
+  ): Expression {
     if (!at) return plus(...of);
     if ('reason' in at) return { op: 'undefined', ...at };
-    const { evaluation, member, slice, node } = this;
-    const [from, to] = [member.entity.currency, slice.currency!];
+    const { evaluation, slice, node } = this;
     const local = of.reduce((sum, each) => sum + (evaluation.figure(each).amount ?? 0), 0) / node.sign;
     const amount = (evaluation.figure(node).amount ?? 0) / node.sign;
     const rest = amount - this.turned(local, at);
-    return { op: 'scaled', of, at, from: from.code, to: to.code, sign: node.sign, rest: rest + 0 };
+    return { op: 'scaled', of, at, from, to: slice.currency!.code, sign: node.sign, rest: rest + 0 };
   }
 
   private atDifference(of: readonly TraceNode[], at: PricedAt | Missing | undefined, less: typeof at): Expression {
@@ -173,19 +211,30 @@ class MemberTrace {
     return { op: 'at_difference', of, at, less, from: this.member.entity.currency.code, to: this.slice.currency!.code };
   }
 
-  /** What an own amount comes to, rounded once. */
-  private turned(local: number, { stated, translate }: PricedAt): number {
+  /** What an own amount comes to, rounded once, and its part once more. */
+  private turned(local: number, { stated, translate, part }: PricedAt): number {
     const covered = stated.reduce((sum, each) => sum + each.local, 0);
     const worth = stated.reduce((sum, { amount }) => sum + amount, 0);
-    return worth + (translate?.rounded(local - covered) ?? 0);
+    return partOf(part).rounded(worth + translate.rounded(local - covered));
   }
 
-  /** A rate of a period; undefined where the entity has the scope's currency. */
-  private at(type: ScaledAt['type'], period: number): PricedAt | Missing | undefined {
+  /** A rate of a period, with the part that counts; undefined where the entity has the scope's currency and all of it counts. */
+  private at(
+    type: 'average' | 'closing' | 'historical',
+    period: number,
+    share = shareAt(this.member.shares, this.node.period),
+  ): PricedAt | Missing | undefined {
     const { rates, isTranslated } = this.member;
-    if (!isTranslated) return undefined;
+    if (!isTranslated) return this.part(share);
     const rate = rates[type](period);
-    return isRate(rate) ? { type, rate: rate.quoted, stated: [], translate: rate.translate } : rate;
+    if (!isRate(rate)) return rate;
+    return { ...this.part(share), type, rate: rate.quoted, stated: [], translate: rate.translate };
+  }
+
+  /** A part of what is in the currency of the scope; undefined where it is all. */
+  private part(share: Fraction): PricedAt | undefined {
+    if (share.part === share.whole) return undefined;
+    return { type: 'share', share: percentText(share), stated: [], translate: AS_IT_IS, part: share };
   }
 
   /** The rate of what was posted in an account, or opened it. */
@@ -193,7 +242,7 @@ class MemberTrace {
     const { node, member, slice } = this;
     const { account, period } = node;
     const by = member.turnedBy(account);
-    if (!member.isTranslated || by === 'as_it_is') return undefined;
+    if (!member.isTranslated || by === 'as_it_is') return this.part(shareAt(member.shares, node.period));
     if (by === 'month_end') return this.at('closing', period);
     const before = part === 'opening_entries' && by !== 'month' ? this.at('closing', period - 1) : undefined;
     if (by !== 'historical') return before ?? this.at('average', period);
@@ -201,7 +250,11 @@ class MemberTrace {
     const stated = statedIn({ accounts: slice.accounts, periods, stated: member.stated }, account, period, part);
     const usual = before ?? this.at('historical', period);
     if (stated.length === 0 || !usual) return usual;
-    return { ...('reason' in usual ? {} : usual), type: 'historical', stated };
+    return {
+      ...this.part(shareAt(member.shares, period)),
+      ...('reason' in usual ? { translate: NOT_TOLD } : usual),
+      ...{ type: 'historical', stated },
+    };
   }
 
   /** An account's own changes in the periods that count in this one. */

@@ -85,9 +85,14 @@ export const undefinedBecause = (reason: UndefinedReason, origin?: Origin): Expr
   ...(origin && { origin }),
 });
 
-/** Which rate turns an amount: its kind, as it is quoted, or amounts that were stated, with a rate for what they do not cover. */
+/**
+ * Which rate turns an amount: its kind, as it is quoted, or amounts that were stated, with a rate for what they do not cover;
+ * and which part of it counts. `share` as a type: the part alone.
+ */
 export interface ScaledAt {
-  type: 'average' | 'closing' | 'historical';
+  type: 'average' | 'closing' | 'historical' | 'share';
   rate?: QuotedRate | undefined;
   stated: StatedAmount[];
+  /** Percent, as decimal text; undefined where all of it counts. */
+  share?: string | undefined;
 }

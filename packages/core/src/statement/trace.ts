@@ -55,7 +55,7 @@ export interface TraceLevel {
   turned: TurnedAt | null;
 }
 
-/** At what an amount was turned: at a rate, or at the difference of two. */
+/** At what an amount was turned: at a rate, with a part of it, or at the difference of two. */
 export interface TurnedAt {
   from: string;
   to: string;
@@ -174,7 +174,11 @@ function formulaWords(
 
 function turnedAt(expression: Extract<Expression, { op: 'scaled' | 'at_difference' }>): TurnedAt {
   const { op, from, to, at } = expression;
-  const plain = ({ type, rate, stated }: ScaledAt): ScaledAt => ({ type, ...(rate && { rate }), stated: [...stated] });
+  const plain = ({ type, rate, stated, share }: ScaledAt): ScaledAt => ({
+    ...{ type, stated: [...stated] },
+    ...(rate && { rate }),
+    ...(share !== undefined && { share }),
+  });
   const isDifference = op === 'at_difference';
   return {
     ...{ from, to, at: plain(at) },

@@ -13,6 +13,7 @@ import {
   type LedgerSlice,
   type RateType,
   type RowLayout,
+  type Scope,
   type StatementSource,
 } from '../../src/index';
 import { addressOf, nodeOfAddress } from '../../src/statement/node-address';
@@ -31,6 +32,16 @@ const HELD = [
   { investor: 'EURO', investee: 'ZLOTY', from: '2024-01-01', percent: '80', method: 'full' },
   { investor: 'ZLOTY', investee: 'YEN', from: '2025-04-01', percent: '100', method: 'full' },
   { investor: 'ZLOTY', investee: 'YEN', from: '2025-10-01', percent: '0', method: 'full' },
+];
+/** Held in proportion: one in the currency of the group, and one in another, of which part is bought and sold. */
+const JOINT = { ...ZLOTY, id: 1, code: 'JOINT', currency: EURO.currency };
+const SHARED = [
+  { investor: 'EURO', investee: 'JOINT', from: '2024-01-01', percent: '33.3333', method: 'proportionate' },
+  { investor: 'EURO', investee: 'JOINT', from: '2025-01-01', percent: '50', method: 'proportionate' },
+  { investor: 'EURO', investee: 'ZLOTY', from: '2024-01-01', percent: '40', method: 'proportionate' },
+  { investor: 'EURO', investee: 'ZLOTY', from: '2024-08-01', percent: '62.5', method: 'proportionate' },
+  { investor: 'EURO', investee: 'ZLOTY', from: '2025-03-01', percent: '12.3457', method: 'proportionate' },
+  { investor: 'ZLOTY', investee: 'YEN', from: '2025-04-01', percent: '100', method: 'full' },
 ];
 const quoted = (quote: string, type: RateType, start: number): Rate[] =>
   calendar.periods
@@ -97,6 +108,8 @@ const selection = (where: BooksSelection['where'] = []): BooksSelection => ({
   where,
 });
 const SCOPE = scopeOfGroup(GROUP, ENTITIES, HELD);
+const PARTS = scopeOfGroup(GROUP, [...ENTITIES, JOINT], SHARED);
+const someScope = fc.constantFrom(SCOPE, PARTS);
 const amountsOf = (slice: LedgerSlice, of: 'movement' | 'opening' | 'closing', index: number) =>
   calendar.periods.map((_, period) => slice[of][slot(slice, index, period)]!);
 
@@ -133,8 +146,8 @@ describe('the books of a group', () => {
 
   it('balance in every month, and each balance is opening, what came, posted, exchanged and left (property)', () => {
     fc.assert(
-      fc.property(somePostings, (postings) => {
-        const slice = booksOf(postings).ofScope(SCOPE);
+      fc.property(somePostings, someScope, (postings, scope) => {
+        const slice = booksOf(postings).ofScope(scope);
         const totals = calendar.periods.map((_, period) =>
           MONEY_AND_DIFFERENCES.reduce((sum, index) => sum + slice.closing[slot(slice, index, period)]!, 0),
         );
@@ -165,9 +178,9 @@ describe('the books of a group', () => {
 
   it('have a reserve that rolls forward to what all accounts leave missing, to the last fraction (property)', () => {
     fc.assert(
-      fc.property(somePostings, (postings) => {
+      fc.property(somePostings, someScope, (postings, scope) => {
         for (const { member } of [ZLOTY, YEN].map((each) =>
-          booksOf(postings).ofScope(SCOPE, { ...selection(), member: each.code }),
+          booksOf(postings).ofScope(scope, { ...selection(), member: each.code }),
         ))
           calendar.periods.forEach((_, period) => {
             const steps = member!.roll!.steps(period);
@@ -218,10 +231,10 @@ describe('the books of a group', () => {
       [{ dimension: 'team', has: 'none', values: [] }],
     ];
     fc.assert(
-      fc.property(somePostings, (postings) => {
+      fc.property(somePostings, someScope, (postings, scope) => {
         const books = booksOf(postings);
-        const whole = books.ofScope(SCOPE);
-        const parts = demands.map((where) => books.ofScope(SCOPE, selection(where)));
+        const whole = books.ofScope(scope);
+        const parts = demands.map((where) => books.ofScope(scope, selection(where)));
         for (const column of ['movement', 'openingEntries', 'closing'] as const)
           expect(whole[column].map((_, at) => parts.reduce((sum, part) => sum + part[column][at]!, 0))).toEqual(
             whole[column],
@@ -309,7 +322,7 @@ const ROWS: RowLayout = {
   ],
 };
 
-function openGroup(books: Books): Evaluation {
+function openGroup(books: Books, scope: Scope): Evaluation {
   const source: StatementSource = {
     rowLayout: ROWS,
     columnLayout: {
@@ -320,12 +333,18 @@ function openGroup(books: Books): Evaluation {
         { kind: 'figure', id: 'movement', span: 'year_to_date', measure: 'movement' },
       ],
     },
-    slice: books.ofScope(SCOPE),
+    slice: books.ofScope(scope),
     at: calendar.periods.findLast(({ key }) => key === 'FY2026-P07')!,
     currency: EURO.currency,
-    surroundings: { ...ALONE, dimensions: TREES, booksOf: (each) => books.ofScope(SCOPE, each) },
+    surroundings: { ...ALONE, dimensions: TREES, booksOf: (each) => books.ofScope(scope, each) },
   };
   return openStatement(source);
+}
+
+/** Percent of an amount, half away from zero. */
+function roundedPart(amount: number, percent: string): number {
+  const exact = Math.abs(amount) * Number(percent);
+  return Math.sign(amount) * Math.floor(exact / 100 + 0.5 + 1e-9);
 }
 
 /** Every node below one, itself included, each once. */
@@ -344,8 +363,9 @@ describe('the trace of a group', () => {
         somePostings,
         fc.constantFrom(...ROWS.rows.map(({ id }) => id)),
         fc.constantFrom(0, 1, 2),
-        (postings, id, column) => {
-          const evaluation = openGroup(booksOf(postings));
+        someScope,
+        (postings, id, column, scope) => {
+          const evaluation = openGroup(booksOf(postings), scope);
           const row = evaluation.input.rows.byId.get(id)!;
           for (const node of nodesBelow(evaluation, { at: 'cell', row, column })) {
             const { amount } = evaluation.figure(node);
@@ -359,14 +379,16 @@ describe('the trace of a group', () => {
               case 'scaled': {
                 const { at, from, sign, rest } = expression;
                 const digits = from === 'JPY' ? 0 : 2;
-                expect(amount).toBe(sign * (translateExactly(sum / sign, at.rate!, digits, 2) + rest) + 0);
+                const whole = at.rate ? translateExactly(sum / sign, at.rate, digits, 2) : sum / sign;
+                const part = at.share ? roundedPart(whole, at.share) : whole;
+                expect(amount).toBe(sign * (part + rest) + 0);
                 // what rounding gives so that parts add up is one unit at most; a whole needs none
-                expect(Math.abs(rest)).toBeLessThanOrEqual(id.startsWith('red') ? 1 : 0);
+                expect(Math.abs(rest)).toBeLessThanOrEqual(id.startsWith('red') || at.share ? 1 : 0);
                 break;
               }
               case 'at_difference': {
                 const { at, less, from } = expression;
-                const steps = from === 'JPY' ? 100 : 1;
+                const steps = (from === 'JPY' ? 100 : 1) * (Number(at.share ?? 100) / 100);
                 const turned = (rate: typeof at) => (sum * steps) / Number(rate.rate!.rate);
                 expect(Math.abs(amount! - (turned(at) - turned(less)))).toBeLessThanOrEqual(0.5 + 1e-6);
                 break;

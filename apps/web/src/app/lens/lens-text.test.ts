@@ -54,6 +54,11 @@ describe('a level of the trace', () => {
     expect(proofOf(translated)!.text).toBe('4,546,917 × 0.00636143 = 28,924.89');
     const part = level({ ...translated, turned: { ...translated.turned!, rest: 1 } });
     expect(proofOf(part)!.text).toBe('4,546,917 × 0.00636143 = 28,924.89, with 0.01 so that parts add up');
+    const half = level({ ...translated, turned: { ...translated.turned!, at: { ...at, share: '50' } } });
+    expect(levelHeading(half).aside).toBe('0.00636143 EUR for 1 JPY, average of the month, 50 % of it');
+    expect(proofOf(half)!.text).toContain('4,546,917 × 0.00636143 × 50 % =');
+    const own = level({ ...half, turned: { ...half.turned!, at: { type: 'share', share: '50', stated: [] } } });
+    expect(levelHeading(own)).toEqual({ title: 'Part that the group takes', aside: '50 % of it' });
     expect(proofOf(level({ operation: 'hidden' }))).toBeUndefined();
   });
 

@@ -70,7 +70,10 @@ export function levelHeading({ operation, terms, omitted, turned }: TraceView): 
       return { title: `Sum of ${terms.length} ${terms.length === 1 ? 'entity' : 'entities'}`, aside };
     case 'scaled':
     case 'at_difference':
-      return { title: 'Translated', aside: turned ? turnedWords(turned) : '' };
+      return {
+        title: turned?.at.type === 'share' ? 'Part that the group takes' : 'Translated',
+        aside: turned ? turnedWords(turned) : '',
+      };
     case 'rounding':
       return { title: 'Rounding', aside: 'what the exact steps leave when they are shown rounded' };
     case 'difference':

@@ -8,6 +8,7 @@ const TYPES: Record<TurnedAtView['type'], string> = {
   average: 'average of the month',
   closing: 'closing rate',
   historical: 'historical rate',
+  share: '',
 };
 
 /**
@@ -19,9 +20,11 @@ export function turnedWords({ from, to, at, less }: Turned): string {
   return less ? `${words}, less ${oneWords(less, from, to)}` : words;
 }
 
-function oneWords({ type, rate, stated }: TurnedAtView, from: string, to: string): string {
-  if (stated.length > 0) return 'worth when it came about';
-  return rate ? `${rateWords(rate, from, to)}, ${TYPES[type]}` : TYPES[type];
+function oneWords({ type, rate, stated, share }: TurnedAtView, from: string, to: string): string {
+  const part = share === undefined ? '' : `${percentOf(share)} of it`;
+  const worth = stated.length > 0 ? 'worth when it came about' : TYPES[type];
+  const at = rate && stated.length === 0 ? `${rateWords(rate, from, to)}, ${worth}` : worth;
+  return [at, part].filter(Boolean).join(', ');
 }
 
 function rateWords({ rate, isInverse, then }: Rate, from: string, to: string): string {
@@ -42,15 +45,19 @@ export function turnedProof({ figure, terms }: TraceView, { from, to, at, less, 
 }
 
 /** What is done to an amount: times or divided by rates, or taken as it was stated. */
-function steps({ rate, stated }: TurnedAtView, from: string, to: string): string {
-  if (stated.length > 0)
-    return `, of it ${stated
-      .map(({ date, local, amount }) => `${inCurrency(local, from)} on ${date} at ${inCurrency(amount, to)}`)
-      .join(' and ')}`;
-  if (!rate) return '';
+function steps({ rate, stated, share }: TurnedAtView, from: string, to: string): string {
+  const part = share === undefined ? '' : ` × ${percentOf(share)}`;
+  if (stated.length > 0) {
+    const each = stated.map(({ date, local, amount }) => {
+      return `${inCurrency(local, from)} on ${date} at ${inCurrency(amount, to)}`;
+    });
+    return `, of it ${each.join(' and ')}${part}`;
+  }
   const step = (each: { rate: string; isInverse: boolean }) => ` ${each.isInverse ? '÷' : '×'} ${each.rate}`;
-  return step(rate) + (rate.then ? step(rate.then) : '');
+  return (rate ? step(rate) : '') + (rate?.then ? step(rate.then) : '') + part;
 }
+
+const percentOf = (share: string) => `${share} %`;
 
 const inCurrency = (amount: number, code: string) =>
   exactFigure({ amount, unit: { kind: 'currency', code, digits: digitsOf(code) } });
