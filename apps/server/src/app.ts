@@ -16,6 +16,7 @@ import { clearTemporaryFolders } from './base/temporary-folder';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
 import { groupsPlugin } from './features/groups/groups-plugin';
+import { mappingPlugin } from './features/mapping/mapping-plugin';
 import { ratesPlugin } from './features/rates/rates-plugin';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
 import { periodsPlugin } from './features/periods/periods-plugin';
@@ -129,6 +130,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     layouts: layoutsPlugin(new LayoutsService(workspace)),
     tieOuts: tieOutsPlugin(new TieOutsService(new LineSums(reading, workspace.cubes))),
     groups: groupsPlugin(),
+    mapping: mappingPlugin(),
     rates: ratesPlugin(),
     ledger: ledgerPlugin(workspace, options.databaseFile),
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),

@@ -8,6 +8,7 @@ export * from './translation';
 export * from './rates';
 export * from './imports';
 export * from './ledger';
+export * from './mapping';
 export * from './periods';
 export * from './setup';
 export * from './statements';

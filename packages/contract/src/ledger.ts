@@ -69,6 +69,8 @@ export const LedgerLineSchema = v.object({
   quantity: v.number(),
   description: v.string(),
   document: v.string(),
+  /** As the entity's own books have it, where another account stands for it; empty else. */
+  localAccount: v.string(),
   /** Came after its month was closed, or after a later month was posted to. */
   isLate: v.boolean(),
   attributes: v.array(v.object({ name: v.string(), value: v.string() })),

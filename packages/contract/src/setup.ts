@@ -3,7 +3,10 @@ import { WorkspaceSettingsSchema } from '@margin-lens/core';
 import { IssueSchema } from './figures';
 
 /** Tables that are set up on screens. */
-export const SETUP_TABLES = ['accounts', 'entities', 'calendars', 'dimensions', 'rates', 'ownership'] as const;
+export const SETUP_TABLES = [
+  ...(['accounts', 'entities', 'calendars', 'dimensions', 'rates', 'ownership'] as const),
+  ...(['account_map', 'value_map', 'calendar_map'] as const),
+] as const;
 export const SetupTableNameSchema = v.picklist(SETUP_TABLES);
 export type SetupTableName = v.InferOutput<typeof SetupTableNameSchema>;
 

@@ -255,6 +255,8 @@ const PostingSchema = v.object({
   date: v.string(),
   description: v.string(),
   document: v.string(),
+  /** As the entity's own books have it, where another account stands for it; empty else. */
+  localAccount: v.string(),
   debit: v.number(),
   credit: v.number(),
   /** What the line adds to the figure above it, in the figure's sign. */
@@ -351,6 +353,7 @@ export const JournalViewSchema = v.object({
       due: v.string(),
       /** Document that the line settles. */
       settles: v.string(),
+      localAccount: v.string(),
       sourceLine: v.number(),
       /** What the line carries; `text` is the value as people call it. */
       attributes: v.array(v.object({ name: v.string(), value: v.string(), text: v.string() })),

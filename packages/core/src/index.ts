@@ -22,6 +22,7 @@ export {
   proposeClassification,
   type ProposedClassification,
 } from './account/propose-classification';
+export { type CodeRule, LocalCodes, type ValueRule } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
@@ -40,6 +41,7 @@ export { targetOfColumn, withTarget } from './foreign/column-targets';
 export { DATE_ORDERS, readDate, type DateOrder } from './foreign/date-format';
 export { delimiterOf, DELIMITERS } from './foreign/delimiter';
 export { type ForeignContext, foreignConverter } from './foreign/foreign-converter';
+export { type StandBefore } from './foreign/trial-balance-converter';
 export { keepSaid } from './foreign/keep-said';
 export { type Encoding, ENCODINGS, type Mapping, MappingSchema, missingTargets, MONTH_PREFIX } from './foreign/mapping';
 export { DECIMAL_SIGNS, type DecimalSign, decimalSignOf, readNumber } from './foreign/number-format';
@@ -84,6 +86,8 @@ export { LONGEST_TEXT } from './intake/longest-text';
 export {
   type PostingAccount,
   PostingCalendar,
+  accountOfLine,
+  type AccountOfLine,
   type PostingContext,
   type PostingEntity,
 } from './intake/posting-context';
@@ -170,7 +174,13 @@ export { type DocumentStep, undoChange } from './layout/undo-change';
 export { sumMovements } from './books/sum-movements';
 export { ACTUAL, type BooksSelection, COMPARED, NEWEST_FORECAST, OWN, WHOLE_BOOKS } from './books/books-selection';
 export { type CashFlowRule } from './books/cash-flow-rule';
-export { attributesOf, combinationOf, COMBINATION_SEPARATOR } from './account/combination';
+export {
+  attributesOf,
+  combinationOf,
+  COMBINATION_SEPARATOR,
+  localValuesOf,
+  localValuesText,
+} from './account/combination';
 export { type LedgerSlice, slot } from './books/ledger-slice';
 export {
   monthColumns,

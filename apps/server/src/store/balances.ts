@@ -1,4 +1,5 @@
 import type Database from 'better-sqlite3';
+import type { StandBefore } from '@margin-lens/core';
 
 /** The texts of combinations behind an id; they are never changed, only added. */
 export const combinationsBehind = (db: Database.Database, id: number): { id: number; parts: string }[] =>
@@ -35,29 +36,41 @@ export const idsWithBalances = (
   what: 'account' | 'entity' | 'period' | 'combination',
 ): Set<number> => new Set(db.prepare(`select distinct ${what} from balance`).pluck().all() as number[]);
 
+/** Sums of a period before another, the year's opening included. @see standsBefore */
+const STAND = (from: string, held: string, isAsked: string, kind: string) => `
+  select coalesce(sum(b.debit - b.credit), 0) as stand ${from}
+  join account held on held.id = b.account and held.until is null
+  join fiscal_period p on p.id = b.period and p.until is null
+  join entity e on e.id = b.entity and e.until is null
+  join account asked on asked.number = @account and asked.until is null
+  where ${held} b.basis = 0 and ${kind} <> 2 and e.code = @entity
+    and ((p.fiscal_year, p.period) < (@year, @number)
+      or ((p.fiscal_year, p.period) = (@year, @number) and ${kind} = 1)) -- the year's opening stands before it
+    and case when ${isAsked}
+          then asked.nature not in ('income', 'expense') or p.fiscal_year = @year
+          else @hasResults = 1 and asked.role = 'retained_earnings' and held.nature in ('income', 'expense')
+            and p.fiscal_year < @year
+        end`;
+
 /**
  * What an account stood at before a period: all postings so far, of the year so far for income and expense, and the
- * opening entries of the period itself. The retained-earnings account carries the results of finished years.
+ * opening entries of the period itself. The retained-earnings account carries the results of finished years. Of several
+ * accounts of an entity's own that are one here, each by itself.
  */
-export function standsBefore(
-  db: Database.Database,
-): (entity: string, account: string, period: { fiscalYear: number; number: number }) => number {
-  const sum = db
+export function standsBefore(db: Database.Database): StandBefore {
+  const sum = db.prepare(STAND('from balance b', 'b.version = 0 and', 'held.id = asked.id', 'b.entry_kind')).pluck();
+  const ofLocal = db
     .prepare(
-      `select coalesce(sum(b.debit - b.credit), 0) as stand
-       from balance b
-       join account held on held.id = b.account and held.until is null
-       join fiscal_period p on p.id = b.period and p.until is null
-       join entity e on e.id = b.entity and e.until is null
-       join account asked on asked.number = @account and asked.until is null
-       where b.version = 0 and b.basis = 0 and b.entry_kind <> 2 and e.code = @entity
-         and ((p.fiscal_year, p.period) < (@year, @number)
-           or ((p.fiscal_year, p.period) = (@year, @number) and b.entry_kind = 1)) -- the year's opening stands before it
-         and case when held.id = asked.id
-               then asked.nature not in ('income', 'expense') or p.fiscal_year = @year
-               else asked.role = 'retained_earnings' and held.nature in ('income', 'expense') and p.fiscal_year < @year
-             end`,
+      STAND(
+        'from journal_line b join journal j on j.id = b.journal and j.until is null',
+        '',
+        'held.id = asked.id and b.local_account = @local',
+        'j.kind',
+      ),
     )
     .pluck();
-  return (entity, account, { fiscalYear, number }) => sum.get({ entity, account, year: fiscalYear, number }) as number;
+  return (entity, account, { fiscalYear, number }, local, hasResults) => {
+    const asked = { entity, account, year: fiscalYear, number, hasResults: hasResults ? 1 : 0 };
+    return (local === undefined ? sum.get(asked) : ofLocal.get({ ...asked, local })) as number;
+  };
 }

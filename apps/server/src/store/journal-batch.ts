@@ -16,7 +16,10 @@ export const LINE_NUMBERS = [
   'combination',
   'source_line',
 ] as const;
-export const LINE_TEXTS = ['date', 'currency', 'description', 'document', 'document_type', 'due', 'settles'] as const;
+export const LINE_TEXTS = [
+  ...(['date', 'currency', 'description', 'document', 'document_type', 'due', 'settles'] as const),
+  ...(['local_account', 'local_values'] as const),
+] as const;
 /** Columns of its new journals and of the sums of its lines. */
 export const JOURNAL_NUMBERS = ['id', 'entity', 'fiscal_year', 'kind'] as const;
 export const SUM_NUMBERS = [
@@ -112,8 +115,8 @@ export class JournalBatcher {
     lines[at + 9] = quantity;
     lines[at + 10] = combination;
     lines[at + 11] = sourceLine;
-    const { date, currency, description, document, documentType, due, settles } = row;
-    this.lineTexts.push(date, currency, description, document, documentType, due, settles);
+    const { date, currency, description, document, documentType, due, settles, localAccount, localValues } = row;
+    this.lineTexts.push(date, currency, description, document, documentType, due, settles, localAccount, localValues);
     this.follow(journal.id * BASES.length + basis, debit - credit);
     this.sums.add(entity.id, period.id, account, combination, basis, kind, debit, credit, quantity);
     if (++this.count === LINES_A_BATCH) this.flush();

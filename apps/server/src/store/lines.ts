@@ -27,6 +27,7 @@ export interface StoredLine {
   quantity: number;
   description: string;
   document: string;
+  localAccount: string;
   isLate: number;
   parts: string;
 }
@@ -65,7 +66,8 @@ export const readLines = (
 ): Promise<StoredLine[]> =>
   reading.execute<StoredLine>(
     `select l.id, l.journal as journalId, j.number as journal, j.kind, l.line, l.date, l.period, l.account, l.basis,
-       l.debit, l.credit, l.quantity, l.description, l.document, ${late} as isLate, c.parts
+       l.debit, l.credit, l.quantity, l.description, l.document,
+       l.local_account as localAccount, ${late} as isLate, c.parts
      from json_each(?) wanted cross join journal_line l on l.id = wanted.value
        join journal j on j.id = l.journal join combination c on c.id = l.combination
      order by wanted.key`,

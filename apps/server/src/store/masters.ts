@@ -33,6 +33,10 @@ function partsOf(name: string): Part[] {
     case 'groups':
     case 'ownership':
       return ['ownership'];
+    case 'account_map':
+    case 'value_map':
+    case 'calendar_map':
+      return ['masters'];
     case 'versions':
       return ['masters', 'figures'];
     default:

@@ -25,6 +25,8 @@ export interface PackageLine {
   documentType: string;
   due: string;
   settles: string;
+  localAccount: string;
+  localValues: string;
 }
 
 /** All journal lines that hold, journal by journal. */
@@ -34,7 +36,8 @@ export const packageLines = (db: Database.Database): IterableIterator<PackageLin
       `select e.code as entity, e.currency as currencyOfBooks, j.number as journal, j.kind, l.line, l.date,
          p.fiscal_year as year, p.period as number, p.kind as periodKind, a.number as account, l.debit, l.credit,
          l.currency, l.currency_amount as currencyAmount, l.quantity, l.basis, l.description, l.document,
-         l.document_type as documentType, l.due, l.settles, c.parts
+         l.document_type as documentType, l.due, l.settles,
+         l.local_account as localAccount, l.local_values as localValues, c.parts
        from journal_line l
        join journal j on j.id = l.journal and j.until is null
        join entity e on e.id = l.entity and e.until is null

@@ -55,7 +55,8 @@ export function findPostings(db: Database.Database, query: PostingQuery): Postin
   };
   const lines = db
     .prepare(
-      `select l.id as lineId, j.id as journalId, j.number as journal, l.date, l.description, l.document, l.debit, l.credit,
+      `select l.id as lineId, j.id as journalId, j.number as journal, l.date, l.description, l.document,
+      l.local_account as localAccount, l.debit, l.credit,
       ${amount} as amount ${source} order by l.date, j.id, l.line limit ${LINES_A_PAGE} offset ?`,
     )
     .all(...parameters, skip) as PostingView[];
@@ -84,6 +85,7 @@ export interface JournalLineRow {
   documentType: string;
   due: string;
   settles: string;
+  localAccount: string;
   sourceLine: number;
   combination: number;
   parts: string;
@@ -93,7 +95,8 @@ export const linesOfJournal = (db: Database.Database, id: number): JournalLineRo
   db
     .prepare(
       `select l.id, l.period, l.line, l.date, l.account, l.debit, l.credit, l.currency, l.currency_amount as currencyAmount, l.quantity,
-        l.basis, l.description, l.document, l.document_type as documentType, l.due, l.settles, l.source_line as sourceLine, l.combination, c.parts
+        l.basis, l.description, l.document, l.document_type as documentType, l.due, l.settles, l.local_account as localAccount,
+        l.source_line as sourceLine, l.combination, c.parts
        from journal_line l join combination c on c.id = l.combination where l.journal = ? order by l.line`,
     )
     .all(id) as JournalLineRow[];

@@ -244,7 +244,14 @@ const JournalTable = tableOf(Journal, {
 const JournalLine = defineEntity({
   name: 'JournalLine',
   uniques: [{ name: 'journal_line_of_journal', properties: ['journal', 'line'] }],
-  indexes: [{ name: 'journal_line_of_account', properties: ['account', 'entity', 'period'] }],
+  indexes: [
+    { name: 'journal_line_of_account', properties: ['account', 'entity', 'period'] },
+    {
+      name: 'journal_line_local',
+      expression:
+        "create index `journal_line_local` on `journal_line` (`entity`) where `local_account` <> '' or `local_values` <> ''",
+    },
+  ],
   properties: {
     id: p.integer().primary().autoincrement(),
     journal: p.integer(),
@@ -265,6 +272,8 @@ const JournalLine = defineEntity({
     documentType: p.text().default(''),
     due: p.text().default(''),
     settles: p.text().default(''),
+    localAccount: p.text().default(''),
+    localValues: p.text().default(''),
     sourceLine: p.integer(),
   },
 });

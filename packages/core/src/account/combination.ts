@@ -20,9 +20,7 @@ export function attributesOf(combination: string): Attributes {
 
 function readAttributes(combination: string): Attributes {
   const [partner = '', flow = '', ...pairs] = combination.split(COMBINATION_SEPARATOR);
-  const attributes = new Map(
-    pairs.map((pair) => [pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1)]),
-  );
+  const attributes = new Map(pairs.map(namedValue));
   attributes.set('partner', partner).set('flow', flow);
   return attributes;
 }
@@ -35,6 +33,21 @@ export function combinationOf(attributes: Attributes): string {
     .map(([name, value]) => `${name}=${value}`);
   return [attributes.get('partner') ?? '', attributes.get('flow') ?? '', ...pairs].join(COMBINATION_SEPARATOR);
 }
+
+const namedValue = (pair: string): [name: string, value: string] => {
+  const at = pair.indexOf('=');
+  return [pair.slice(0, at), pair.slice(at + 1)];
+};
+
+/** Values of dimensions as an entity's own books have them, by name, as `localValuesText` writes them. */
+export const localValuesOf = (text: string): Map<string, string> =>
+  new Map(text === '' ? [] : text.split(COMBINATION_SEPARATOR).map(namedValue));
+
+export const localValuesText = (values: ReadonlyMap<string, string>): string =>
+  [...values]
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([name, value]) => `${name}=${value}`)
+    .join(COMBINATION_SEPARATOR);
 
 /** The combination without any value. */
 export const NO_VALUES = combinationOf(new Map());

@@ -28,6 +28,7 @@ export const ROLES: Readonly<Record<string, readonly Nature[]>> = {
   exchange_gain: ['income', 'expense'],
   rounding: [],
   suspense: [],
+  unmapped: [],
   unused: [],
 };
 

@@ -1,4 +1,10 @@
-import type { PostingContext, PostingEntity, PostingPeriod } from '../intake/posting-context';
+import {
+  accountOfLine,
+  type AccountOfLine,
+  type PostingContext,
+  type PostingEntity,
+  type PostingPeriod,
+} from '../intake/posting-context';
 import { JOURNAL_COLUMNS } from '../intake/resources';
 import { formatMinor, parseAmount } from '../money/amount';
 import { sidesOf } from './journal-converter';
@@ -6,8 +12,18 @@ import { MONTH_PREFIX } from './mapping';
 import { readPeriod } from './read-period';
 import { RowConverter } from './row-converter';
 
-/** What an account stood at, in minor units, before a period: the year to date for income and expense. */
-export type StandBefore = (entity: string, account: string, period: PostingPeriod) => number;
+/**
+ * What an account stood at, in minor units, before a period: the year to date for income and expense.
+ * @param local of the account, what stands on this one of the entity's own, or for an empty text on none; undefined for all
+ * @param hasResults whether the results of finished years count in the account of retained earnings
+ */
+export type StandBefore = (
+  entity: string,
+  account: string,
+  period: PostingPeriod,
+  local: string | undefined,
+  hasResults: boolean,
+) => number;
 
 /** Rows of a file that sum others up. */
 const TOTAL_WORDS = /^(grand |sub-?)?(totals?|summen?|totaux|totale)\b/i;
@@ -41,6 +57,8 @@ export class TrialBalanceConverter extends RowConverter {
   private readonly months = Object.keys(this.mapping.columns)
     .filter((name) => name.startsWith(MONTH_PREFIX))
     .sort();
+  /** Which account took the results of finished years, by entity and period. */
+  private readonly resultsTo = new Map<string, string>();
   private readonly linesOfJournal = new Map<string, number>();
   /** Closings by entity and account, until all rows are there. */
   private readonly closings = new Map<PostingEntity, Map<string, Closings>>();
@@ -101,20 +119,36 @@ export class TrialBalanceConverter extends RowConverter {
 
   /** What an account stood at before a period: by the closing before it in the file, where there is one. */
   private standing(entity: PostingEntity, account: string, before: Closing | undefined, period: PostingPeriod): number {
-    if (!before) return this.standBefore(entity.code, account, period);
+    const { account: of, local } = this.accountOf(entity, account, period) ?? { account: undefined, local: '' };
+    if (!before) {
+      const hasResults = of?.isRetainedEarnings === true && this.takesResults(entity, account, period);
+      const own = this.context.local.hasOwnAccounts(entity.code) ? local : undefined;
+      return this.standBefore(entity.code, of?.number ?? account, period, own, hasResults);
+    }
     if (before.period.fiscalYear === period.fiscalYear) return before.minor;
-    const { isProfitOrLoss, isRetainedEarnings } = this.context.accounts.get(account) ?? {};
-    if (isProfitOrLoss) return 0;
-    return isRetainedEarnings
+    if (of?.isProfitOrLoss) return 0;
+    return of?.isRetainedEarnings && this.takesResults(entity, account, period)
       ? before.minor + this.results(entity, before.period.fiscalYear, period.fiscalYear)
       : before.minor;
+  }
+
+  private accountOf({ code }: PostingEntity, account: string, { end }: PostingPeriod): AccountOfLine | undefined {
+    return accountOfLine(this.context, code, account, end);
+  }
+
+  /** Of several accounts of an entity that are its retained earnings, results move into the first. */
+  private takesResults({ code }: PostingEntity, account: string, { key }: PostingPeriod): boolean {
+    const taker = this.resultsTo.get(`${code}|${key}`) ?? account;
+    this.resultsTo.set(`${code}|${key}`, taker);
+    return taker === account;
   }
 
   /** What income and expense closed with in the years from one to before another. */
   private results(entity: PostingEntity, from: number, to: number): number {
     let sum = 0;
     for (const [account, closings] of this.closings.get(entity) ?? []) {
-      if (!this.context.accounts.get(account)?.isProfitOrLoss) continue;
+      const [any] = closings.values();
+      if (!any || !this.accountOf(entity, account, any.period)?.account.isProfitOrLoss) continue;
       const last = new Map<number, Closing>();
       for (const closing of [...closings.values()].sort(inOrder)) last.set(closing.period.fiscalYear, closing);
       for (const [year, { minor }] of last) if (year >= from && year < to) sum += minor;

@@ -14,9 +14,10 @@ describe('what group figures stand on', () => {
       stock_held: [{ holder: 'TOP', seller: 'SUB' }],
       asset_transfers: [{ seller: 'TOP', buyer: 'SUB' }],
       account_map: [
-        { entity: 'SUB', from: '4000..4199', to: '4000' },
-        { entity: 'SUB', from: '4200', to: '4000' },
-        { entity: 'TOP', from: '4100', to: '4000' },
+        { entity: 'SUB', from: '4000..4199', to: '4000', valid_from: '' },
+        { entity: 'SUB', from: '4200', to: '4000', valid_from: '' },
+        { entity: 'SUB', from: '4100', to: '4100', valid_from: '2026-04-01' },
+        { entity: 'TOP', from: '4100', to: '4000', valid_from: '' },
       ],
       source_links: [{ entity: 'TOP', pattern: 'https://archive.example/find?number={document}' }],
       attachments: [{ file: 'attachments/invoice 7.pdf' }],

@@ -69,9 +69,11 @@ function overlapsOfMap(rows: readonly GroupRow[]): Issue[] {
   const place = { file: 'account_map.csv', column: 'from' };
   const found: Issue[] = [];
   const held = new Map<string, { range: CodeRange; text: string }[]>();
-  for (const { entity = '', from: text = '' } of rows) {
-    const before = held.get(entity) ?? [];
-    held.set(entity, before);
+  for (const { entity = '', from: text = '', valid_from: since = '' } of rows) {
+    // one that begins later takes the place of others
+    const key = `${entity}|${since}`;
+    const before = held.get(key) ?? [];
+    held.set(key, before);
     const ranges = codeRanges(text);
     if (!ranges) found.push(issue('CORE_CODES_UNREADABLE', { text }, place));
     for (const range of ranges ?? []) {

@@ -144,8 +144,8 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
   },
   {
     ...optional('account_map', 'account_map'),
-    columns: [need(refers('entity', 'entities')), need(text('from')), need(account('to'))],
-    key: ['entity', 'from'],
+    columns: [need(refers('entity', 'entities')), need(text('from')), need(account('to')), date('valid_from')],
+    key: ['entity', 'from', 'valid_from'],
   },
   {
     ...optional('value_map', 'value_map'),
@@ -154,8 +154,9 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
       need(refers('dimension', 'dimensions')),
       need(text('from')),
       need(text('to')),
+      date('valid_from'),
     ],
-    key: ['entity', 'dimension', 'from'],
+    key: ['entity', 'dimension', 'from', 'valid_from'],
   },
   {
     ...optional('calendar_map', 'calendar_map'),

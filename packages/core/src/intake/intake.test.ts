@@ -1,4 +1,5 @@
 import { testCalendar } from '../../test/properties/random-books';
+import { LocalCodes } from '../account/local-codes';
 import { describeIssue, type Issue } from '../issue/issue';
 import { TableChecker } from './check-table';
 import { FigureRowReader } from './figure-row';
@@ -14,10 +15,31 @@ const CONTEXT: PostingContext = {
   ]),
   partners: new Set(['LMG', 'LMJ', 'C100']),
   accounts: new Map([
-    ['1000', { id: 1, isStatistic: false, isProfitOrLoss: false, isRetainedEarnings: false, naturalSign: 1 }],
-    ['4000', { id: 2, isStatistic: false, isProfitOrLoss: true, isRetainedEarnings: false, naturalSign: -1 }],
-    ['9000', { id: 3, isStatistic: true, isProfitOrLoss: false, isRetainedEarnings: false, naturalSign: 1 }],
+    [
+      '1000',
+      { id: 1, number: '1000', isStatistic: false, isProfitOrLoss: false, isRetainedEarnings: false, naturalSign: 1 },
+    ],
+    [
+      '4000',
+      { id: 2, number: '4000', isStatistic: false, isProfitOrLoss: true, isRetainedEarnings: false, naturalSign: -1 },
+    ],
+    [
+      '9000',
+      { id: 3, number: '9000', isStatistic: true, isProfitOrLoss: false, isRetainedEarnings: false, naturalSign: 1 },
+    ],
   ]),
+  local: new LocalCodes(
+    [{ entity: 'LMJ', from: '7000..7099', to: '4000', since: '' }],
+    [{ entity: 'LMJ', dimension: 'region', from: 'ajia', to: 'asia', since: '' }],
+  ),
+  unmapped: {
+    id: 4,
+    number: '1999',
+    isStatistic: false,
+    isProfitOrLoss: false,
+    isRetainedEarnings: false,
+    naturalSign: 1,
+  },
   versions: new Map([['PLAN', 7]]),
   dimensions: new Map([
     ['product', new Set(['tiles'])],

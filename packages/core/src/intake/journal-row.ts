@@ -1,10 +1,16 @@
+import { localValuesText } from '../account/combination';
 import { LONGEST_TEXT } from './longest-text';
 import { minorDigits } from '../currency/minor-units';
 import { isIsoDate } from '../period/fiscal-calendar';
-import type { PostingCalendar, PostingEntity, PostingPeriod } from './posting-context';
+import {
+  accountOfLine,
+  type PostingCalendar,
+  type PostingContext,
+  type PostingEntity,
+  type PostingPeriod,
+} from './posting-context';
 import { PostingRowReader } from './posting-row';
 import { JOURNAL_COLUMNS, JOURNALS_FILE, REQUIRED_JOURNAL_COLUMNS } from './resources';
-import type { PostingContext } from './posting-context';
 import type { Issue } from '../issue/issue';
 
 export const JOURNAL_KINDS = ['normal', 'opening', 'closing'] as const;
@@ -36,10 +42,16 @@ export interface JournalRow {
   due: string;
   /** The document that the line settles. */
   settles: string;
+  /** As the entity's own books have it, where another account or other values stand for it; see `local-codes`. */
+  localAccount: string;
+  /** Values of dimensions, `team=rot`, divided as those of a combination are. */
+  localValues: string;
 }
 
 /** Checks the lines of journals.csv one by one; what concerns a whole journal is checked when all lines are in. */
 export class JournalRowReader extends PostingRowReader {
+  private readonly localValues = new Map<string, string>();
+
   constructor(context: PostingContext, report: (found: Issue) => void) {
     super(JOURNALS_FILE, context, report);
   }
@@ -57,7 +69,6 @@ export class JournalRowReader extends PostingRowReader {
   read(fields: readonly string[], line: number): JournalRow | undefined {
     if (!this.begin(fields, line)) return undefined;
     const entity = this.lookUp('entity', this.context.entities, 'entities.csv');
-    const account = this.lookUp('account', this.context.accounts, 'accounts.csv');
     const journal = this.text('journal');
     if (journal === '') this.fail('CORE_CELL_EMPTY', { column: 'journal' }, 'journal');
     const kind = this.choice('kind', JOURNAL_KINDS);
@@ -65,7 +76,12 @@ export class JournalRowReader extends PostingRowReader {
     const lineNumber = this.lineNumber();
     const date = this.text('date');
     const period = entity && this.period(date, entity.calendar);
-    const combination = this.combination();
+    // adjustments are made in the accounts and values of the group
+    const isOwn = entity !== undefined && BASES[basis] !== 'adjustment';
+    const found = accountOfLine(this.context, isOwn ? entity.code : '', this.text('account'), date);
+    const account = found?.account ?? this.lookUp('account', this.context.accounts, 'accounts.csv');
+    this.localValues.clear();
+    const combination = this.combination(isOwn ? (...of) => this.localValue(entity.code, date, ...of) : undefined);
     const quantity = this.quantity();
     if (!entity || !account) return undefined;
     const debit = this.side('debit', entity);
@@ -103,7 +119,19 @@ export class JournalRowReader extends PostingRowReader {
       documentType,
       due,
       settles,
+      localAccount: found?.local ?? '',
+      localValues: this.localValues.size === 0 ? '' : localValuesText(this.localValues),
     };
+  }
+
+  /** The value of the group, none for one that nothing is said of yet; undefined where the entity has none of its own. */
+  private localValue(entity: string, day: string, dimension: string, delivered: string): string | undefined {
+    const { local: codes } = this.context;
+    if (!codes.hasOwnValues(entity, dimension)) return undefined;
+    const mapped = codes.value(entity, dimension, delivered, day);
+    if (mapped === delivered || (mapped === undefined && this.valuesOf(dimension)?.has(delivered))) return undefined;
+    this.localValues.set(dimension, delivered);
+    return mapped ?? '';
   }
 
   private due(): string {

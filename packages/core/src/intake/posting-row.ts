@@ -102,15 +102,19 @@ export class PostingRowReader {
     return this.amount('quantity', QUANTITY_DIGITS, 'quantity');
   }
 
-  /** Partner, flow and dimension values as one text; the same combination always gives the same text. */
-  protected combination(): string {
+  /**
+   * Partner, flow and dimension values as one text; the same combination always gives the same text.
+   * @param local what stands for a value that is an entity's own; undefined where it has none
+   */
+  protected combination(local?: (dimension: string, value: string) => string | undefined): string {
     const partner = this.text('partner');
     if (partner !== '' && !this.context.partners.has(partner)) {
       this.fail('CORE_REFERENCE_UNKNOWN', { what: 'partner', text: partner, file: 'partners.csv' }, 'partner');
     }
     let key = partner + COMBINATION_SEPARATOR + this.text('flow');
     for (const { dimension, at, values } of this.dimensions) {
-      const value = this.fields[at]!;
+      const delivered = this.fields[at]!;
+      const value = delivered === '' ? '' : (local?.(dimension, delivered) ?? delivered);
       if (value === '') continue;
       if (!values!.has(value)) {
         this.fail(
@@ -122,6 +126,11 @@ export class PostingRowReader {
       key += `${COMBINATION_SEPARATOR}${dimension}=${value}`;
     }
     return key;
+  }
+
+  /** The values of a dimension, as they are known. */
+  protected valuesOf(dimension: string): ReadonlySet<string> | undefined {
+    return this.context.dimensions.get(dimension);
   }
 
   private unknown(what: string, text: string, file: string, column: string, line: number): Issue {

@@ -286,6 +286,14 @@ export const ISSUE_CODES = {
     'Of {entity}, {from} and {other} have accounts in common.',
     'Let each account go to one account of the group.',
   ),
+  CORE_MAP_PERIOD_CLOSED: error(
+    'Account {code} of {entity} has lines in {period}, which is closed.',
+    'Let the change begin on a later day, or open the month.',
+  ),
+  CORE_MAP_STILL_NEEDED: error(
+    '{entity} has lines on {code}, which would then be no account of the group.',
+    'Map it to another account, or give an account of the chart the role “unmapped”.',
+  ),
   CORE_CODES_UNREADABLE: error(
     '“{text}” is no list of codes.',
     'Write codes and ranges divided by commas, such as 4000..4199, 4300.',

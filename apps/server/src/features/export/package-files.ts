@@ -12,6 +12,7 @@ import {
   JOURNAL_COLUMNS,
   JOURNAL_KINDS,
   JOURNALS_FILE,
+  localValuesOf,
   naturalOrientation,
   periodKey,
   QUANTITY_DIGITS,
@@ -90,7 +91,7 @@ function* journalRows(db: Connection, dimensions: readonly string[]): Generator<
       line: row.line,
       date: row.date,
       period: row.periodKind === 'adjustment' ? periodKey(row.year, row.number) : '',
-      account: row.account,
+      account: row.localAccount || row.account,
       debit: amount(row.debit),
       credit: amount(row.credit),
       currency: row.currency,
@@ -105,7 +106,11 @@ function* journalRows(db: Connection, dimensions: readonly string[]): Generator<
       due: row.due,
       settles: row.settles,
     };
-    yield [...JOURNAL_COLUMNS.map((name) => cells[name]), ...values];
+    const own = localValuesOf(row.localValues);
+    yield [
+      ...JOURNAL_COLUMNS.map((name) => cells[name]),
+      ...values.map((value, at) => own.get(dimensions[at]!) ?? value),
+    ];
   }
 }
 

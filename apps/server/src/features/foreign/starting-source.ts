@@ -29,6 +29,8 @@ export function startingContext(books: StartingBooks): ForeignContext {
     entities: rowsOf('entities.csv'),
     partners: [],
     accounts: rowsOf('accounts.csv'),
+    account_map: [],
+    value_map: [],
     dimensions: [],
     versions: [],
   });

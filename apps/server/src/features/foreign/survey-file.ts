@@ -2,6 +2,7 @@ import type { SurveyView } from '@margin-lens/contract';
 import {
   buildCalendar,
   foreignConverter,
+  LocalCodes,
   PostingCalendar,
   periodsOfRule,
   type CalendarRule,
@@ -53,8 +54,9 @@ function permissiveContext(calendar: FiscalCalendar): ForeignContext {
     digits: MOST_DIGITS,
     calendar: posting,
   });
-  const account = (): PostingAccount => ({
+  const account = (number: string): PostingAccount => ({
     id: 0,
+    number,
     isStatistic: false,
     isProfitOrLoss: false,
     isRetainedEarnings: false,
@@ -64,6 +66,8 @@ function permissiveContext(calendar: FiscalCalendar): ForeignContext {
     entities: new AnyCode(entity),
     partners: new AnyCode(entity),
     accounts: new AnyCode(account),
+    local: new LocalCodes(),
+    unmapped: undefined,
     versions: new Map(),
     dimensions: new Map(),
   };

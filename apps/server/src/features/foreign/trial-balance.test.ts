@@ -157,6 +157,29 @@ describe('closing balances of several months', () => {
     agree(await shownClosings(file, months));
   });
 
+  it('in accounts of the entity’s own, two for each of the group, in two files', async () => {
+    const file = await newDatabase();
+    const maps = ACCOUNTS.map(([account]) => `OSK,"A${account}, B${account}",${account},`);
+    const files = { ...masters(false), 'account_map.csv': ['entity,from,to,valid_from', ...maps].join('\n') };
+    expect((await bringIn(file, files)).state).toBe('done');
+    const rows = (of: readonly string[]) =>
+      of.flatMap((key) =>
+        ACCOUNTS.flatMap(([account]) => {
+          const closing = CLOSINGS.get(`${key} ${account}`) ?? '0.00';
+          const part = (Math.trunc(Number(closing) * 40) / 100).toFixed(2);
+          const rest = (Number(closing) - Number(part)).toFixed(2);
+          return [
+            [`A${account}`, key, part],
+            [`B${account}`, key, rest],
+          ];
+        }),
+      );
+    const [first, then] = [keys.slice(0, 8), keys.slice(8)];
+    for (const months of [first, then])
+      await bringTrialBalance(file, [['Account', 'Period', 'Balance'], ...shuffled(rows(months))]);
+    agree(await shownClosings(file, keys));
+  });
+
   it('of the first month, after the opening entries of the same month', async () => {
     const file = await newDatabase();
     expect(await bringIn(file, masters(true))).toMatchObject({ state: 'done' });

@@ -19,7 +19,8 @@ import { addCombination, combinationsBehind } from '../../store/balances';
 import { storeDocument } from '../../store/documents';
 import { ImportRun } from '../../store/tables';
 import { withdrawn, type Connection, type Store, type Write } from '../../store/store';
-import { calendarsOfRows } from '../workspace/package-rows';
+import { closedIds } from '../workspace/closed-ids';
+import { MOVES_LINES, remapLines } from '../../store/remap-lines';
 import { requireExactSums } from '../../store/exact-sums';
 import { JournalStore, type EntityFacts } from '../../store/journal-store';
 import { StagedFigures } from '../../store/staged-figures';
@@ -158,7 +159,7 @@ class PackageImport {
     const { em, db, before } = write;
     const combinations = new Map(combinationsBehind(db, 0).map(({ id, parts }) => [parts, id]));
     // as they stood before the delivery
-    const closed = await closedPeriods(em);
+    const closed = await closedIds(em);
     for (const resource of RESOURCES) await this.readTable(write, resource);
     if (this.findings.errors > 0) return undefined;
     await checkMasters(em, this.report);
@@ -200,6 +201,8 @@ class PackageImport {
       this.journals = new JournalStore(write, this.stagedJournals, entityOf, policy, this.report);
       Object.assign(counts, this.journals.settle());
     }
+    const moves = [...this.tables.keys()].some(({ name }) => MOVES_LINES.has(name));
+    if (moves) remapLines(write, postingContext(masters), closed, this.report);
     Object.assign(counts, this.stagedFigures?.settle(write));
     counts.documents = await documents.readDocuments();
     const { mapping } = this.request;
@@ -357,21 +360,6 @@ const NONE: Omit<ImportCounts, 'masters'> = {
   unchangedFigures: 0,
   documents: 0,
 };
-
-/** Closed periods as `entity|period` of their ids. */
-async function closedPeriods(em: EntityManager): Promise<ReadonlySet<string>> {
-  const calendars = calendarsOfRows(await rowsOf(em, 'calendars'));
-  const entities = new Map((await rowsOf(em, 'entities')).map((row) => [row['code'], row]));
-  const closed = (await rowsOf(em, 'period_status')).filter((row) => row['status'] === 'closed');
-  return new Set(
-    closed.flatMap((row) => {
-      const entity = entities.get(row['entity']);
-      const calendar = entity && calendars.get(String(entity['calendar']));
-      const period = calendar?.calendar.periods.find(({ key }) => key === row['period']);
-      return period ? [`${entity!.id}|${calendar!.idOf(period)}`] : [];
-    }),
-  );
-}
 
 const entityFacts = (row: PackageRow): EntityFacts => {
   const currency = String(row['currency']);

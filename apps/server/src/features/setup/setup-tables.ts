@@ -18,12 +18,15 @@ import {
   storeMasterRows,
   writesOf,
 } from '../../store/masters';
+import { MOVES_LINES, remapLines } from '../../store/remap-lines';
 import { whoAndWhen } from '../../store/people';
 import { actInWords } from '../../store/revision';
 import { withdrawn, type Transaction } from '../../store/store';
 import { RevisionRow } from '../../store/tables';
 import { issueView } from '../statements/issue-view';
 import { checkAgainstBooks, checkMasters } from '../workspace/check-masters';
+import { closedIds } from '../workspace/closed-ids';
+import { postingContext, readPostingMasters } from '../workspace/posting-masters';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import { renameHeadings } from './rename-headings';
@@ -80,6 +83,10 @@ export async function saveTable(
     await checkMasters(em, report);
     await checkParents(em, resource, report);
     if (isWrong()) return refused();
+    if (MOVES_LINES.has(name)) {
+      remapLines(write, postingContext(await readPostingMasters(em)), await closedIds(em), report);
+      if (isWrong()) return refused();
+    }
     const notes = name === 'accounts' ? await renameHeadings(write, before, await currentRows(em, resource)) : [];
     return { issues: found, notes };
   });

@@ -76,6 +76,7 @@ function figuresOf(
           ? 'brought forward'
           : dimensionsInWords(books.balances.combinations.textOf(combination)),
       document: '',
+      localAccount: '',
       debit,
       credit,
       amount: sign * (isStatistic ? quantity : debit - credit) + 0,

@@ -15,6 +15,7 @@ import { Migration0012ActsBySubject } from './0012-acts-by-subject';
 import { Migration0013AccountPartner } from './0013-account-partner';
 import { Migration0014Shelf } from './0014-shelf';
 import { Migration0015GroupTables } from './0015-group-tables';
+import { Migration0016LocalCodes } from './0016-local-codes';
 import { MIGRATION_NAMES } from './names';
 
 type Name = (typeof MIGRATION_NAMES)[number];
@@ -35,6 +36,7 @@ const CLASSES: Record<Name, Constructor<Migration>> = {
   '0013-account-partner': Migration0013AccountPartner,
   '0014-shelf': Migration0014Shelf,
   '0015-group-tables': Migration0015GroupTables,
+  '0016-local-codes': Migration0016LocalCodes,
 };
 
 export const MIGRATIONS = MIGRATION_NAMES.map((name) => ({ name, class: CLASSES[name] }));

@@ -15,4 +15,5 @@ export const MIGRATION_NAMES = [
   '0013-account-partner',
   '0014-shelf',
   '0015-group-tables',
+  '0016-local-codes',
 ] as const;

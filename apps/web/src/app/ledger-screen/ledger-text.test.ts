@@ -11,6 +11,7 @@ const line = (debit: number, credit: number): LedgerLineView => ({
   period: 'FY2027-P05',
   account: '6400',
   accountName: 'Kiln gas',
+  localAccount: '',
   basis: 'books',
   debit,
   credit,
