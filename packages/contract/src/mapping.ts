@@ -29,6 +29,8 @@ export const MappingViewSchema = v.object({
   asAt: v.object({ key: v.string(), name: v.string() }),
   /** Account of the chart that takes what is not mapped yet; null where there is none, and such deliveries are refused. */
   unmapped: v.nullable(v.object({ number: v.string(), name: v.string() })),
+  /** Accounts of the chart and values of dimensions that can stand for them. */
+  targets: v.array(v.object({ dimension: v.string(), code: v.string(), name: v.string() })),
   /** Entities of the scope that may be seen. */
   entities: v.array(
     v.object({

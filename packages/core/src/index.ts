@@ -22,6 +22,7 @@ export {
   proposeClassification,
   type ProposedClassification,
 } from './account/propose-classification';
+export { checkPeriodMap } from './intake/check-period-map';
 export { type CodeRule, LocalCodes, type ValueRule } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';

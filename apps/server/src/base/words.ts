@@ -179,6 +179,8 @@ export const ratePair = (from: string, to: string): string => `${from} to ${to}`
 /** Dimension values in words. */
 export const valueWords = {
   beforeEliminations: 'before eliminations',
+  upTo: (names: string, day: string) => `${names} to ${day}`,
+  entities: (count: number) => `${count} entities`,
   none: 'without dimensions',
   without: (dimension: string) => `no ${inWords(dimension)}`,
   heading: (dimension: string) => sentenceCase(valueWords.without(dimension)),

@@ -34,6 +34,10 @@ export const routes: Routes = [
     loadComponent: () => import('./translation-screen/translation-screen').then((m) => m.TranslationScreen),
   },
   {
+    path: 'mapping',
+    loadComponent: () => import('./mapping-screen/mapping-screen').then((m) => m.MappingScreen),
+  },
+  {
     path: 'tie-outs',
     loadComponent: () => import('./tie-outs-screen/tie-outs-screen').then((m) => m.TieOutsScreen),
   },
@@ -64,8 +68,8 @@ export const routes: Routes = [
     loadComponent: () => import('./setup-screen/setup-screen').then((m) => m.SetupScreen),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'accounts' },
-      ...['accounts', 'entities', 'dimensions'].map((table) => ({
-        path: table,
+      ...(['accounts', 'entities', 'dimensions', 'account_map', 'value_map', 'calendar_map'] as const).map((table) => ({
+        path: table.replace('_', '-'),
         data: { table },
         canDeactivate: [unsavedGuard],
         loadComponent: () => import('./setup-screen/table-setup-screen').then((m) => m.TableSetupScreen),

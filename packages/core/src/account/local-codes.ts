@@ -67,12 +67,15 @@ const hold = (held: Map<string, Read[]>, key: string, rule: Read): void => {
   held.set(key, [...(held.get(key) ?? []), rule]);
 };
 
-/** Of those that speak of a code on a day, the one that began last. */
+/** Of those that speak of a code on a day, the one that began last, and then one that names it alone before a range. */
 function targetOf(rules: readonly Read[] | undefined, code: string, day: string): string | undefined {
-  let found: Read | undefined;
-  for (const rule of rules ?? []) {
-    if (rule.since > day || (found && found.since > rule.since)) continue;
-    if (rule.ranges.some((range) => isInRange(range, code))) found = rule;
+  let found: { since: string; isAlone: boolean; to: string } | undefined;
+  for (const { ranges, since, to } of rules ?? []) {
+    const range = since > day ? undefined : ranges.find((each) => isInRange(each, code));
+    if (!range) continue;
+    const isAlone = range.from === range.to;
+    if (found && (found.since > since || (found.since === since && found.isAlone))) continue;
+    found = { since, isAlone, to };
   }
   return found?.to;
 }

@@ -58,13 +58,14 @@ export function memberRates(
   // by the month before the first, and by each period
   const known = { average: [], closing: [], historical: [] } as Record<RateKind, (RateAt | Missing)[]>;
   const quotedAt = (type: RateKind, at: number): QuotedRate | undefined => {
-    const ownEnd = own[endsIn.lastIndexOf(at)]?.end ?? '';
-    const time = at < 0 ? { key: '', end: addDays(periods[0]!.start, -1) } : periods[at]!;
+    const ownEnd = ownEndIn(own, endsIn, at) ?? '';
     const ask = ({ key, end }: { key: string; end: string }) =>
       rates.rate(type, from.code, to.code, { key, end }, at > after ? set : '');
-    // the rate of a day wins where the entity's own month ends on another one
-    const dated = at >= 0 && ownEnd !== '' && ownEnd !== time.end ? ask({ key: '', end: ownEnd }) : undefined;
-    return dated ?? ask(time);
+    const time = at < 0 ? { key: '', end: addDays(periods[0]!.start, -1) } : periods[at]!;
+    if (at < 0 || ownEnd === '' || ownEnd === time.end) return ask(time);
+    // the entity's own month ends on another day, or is another month
+    const month = monthOfDay(periods, ownEnd);
+    return ask({ key: '', end: ownEnd }) ?? (month && ask(month));
   };
   const rateAt = (type: RateKind, period: number): RateAt | Missing => {
     const at = period + offset < 0 ? -1 : monthOf(periods, Math.min(period + offset, periods.length - 1));
@@ -90,6 +91,13 @@ export function memberRates(
     historical: (period) => rateAt('historical', period),
   };
 }
+
+/** The day on which the last of an entity's own periods ends that counts in a period of the scope. */
+export const ownEndIn = (own: readonly FiscalPeriod[], endsIn: Int32Array, at: number): string | undefined =>
+  own[endsIn.lastIndexOf(at)]?.end;
+
+export const monthOfDay = (periods: readonly FiscalPeriod[], day: string): FiscalPeriod | undefined =>
+  periods.find(({ kind, start, end }) => kind === 'regular' && start <= day && day <= end);
 
 /** The month whose rate a period takes: its own, and for an adjustment period that of the month before it. */
 function monthOf(periods: readonly FiscalPeriod[], at: number): number {

@@ -1,5 +1,6 @@
 import { nearFactor, type QuotedRate } from '../currency/quoted-rate';
 import type { RateTable, RateType } from '../currency/rate-table';
+import { monthOfDay, ownEndIn } from './member-rates';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { Scope } from '../scope/scope';
 
@@ -44,8 +45,12 @@ export function ratesNeeded(
     months.set(from, held);
     const first = endsIn.findIndex((at, own) => at >= 0 && isHeld[at] === 1 && holds(entity.code, own));
     if (first < 0) continue;
-    for (let at = endsIn[first]!; at <= upTo; at++)
-      if (isHeld[at] === 1 && periods[at]!.kind === 'regular') held.add(at);
+    const own = entity.calendar.calendar.periods;
+    for (let at = endsIn[first]!; at <= upTo; at++) {
+      if (isHeld[at] === 0 || periods[at]!.kind !== 'regular') continue;
+      const end = ownEndIn(own, endsIn, at);
+      held.add((end === undefined ? undefined : monthOfDay(periods, end))?.ordinal ?? at);
+    }
   }
   return [...months].flatMap(([from, held]) =>
     (['average', 'closing'] as const).flatMap((type) => {

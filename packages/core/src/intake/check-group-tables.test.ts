@@ -47,7 +47,9 @@ describe('what group figures stand on', () => {
 
   it('refuses accounts that would go to two accounts of the group', () => {
     const map = (...from: string[]) => ({ account_map: from.map((each) => ({ entity: 'SUB', from: each, to: '1' })) });
-    expect(codes(map('4000..4199', '4100'))).toEqual(['CORE_MAP_OVERLAP account_map.csv']);
+    expect(codes(map('4000..4199', '4100..4299'))).toEqual(['CORE_MAP_OVERLAP account_map.csv']);
+    expect(codes(map('4100', '4000, 4100'))).toEqual(['CORE_MAP_OVERLAP account_map.csv']);
+    expect(codes(map('4000..4199', '4100'))).toEqual([]); // an exception to the range
     expect(codes(map('4000 to 4199'))).toEqual(['CORE_CODES_UNREADABLE account_map.csv']);
   });
 

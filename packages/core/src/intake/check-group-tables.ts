@@ -77,13 +77,16 @@ function overlapsOfMap(rows: readonly GroupRow[]): Issue[] {
     const ranges = codeRanges(text);
     if (!ranges) found.push(issue('CORE_CODES_UNREADABLE', { text }, place));
     for (const range of ranges ?? []) {
-      const other = before.find((each) => doOverlap(each.range, range));
+      const other = before.find((each) => isAlone(each.range) === isAlone(range) && doOverlap(each.range, range));
       if (other) found.push(issue('CORE_MAP_OVERLAP', { entity, from: text, other: other.text }, place));
       before.push({ range, text });
     }
   }
   return found;
 }
+
+/** A code that is named alone is an exception to a range. */
+const isAlone = ({ from, to }: CodeRange): boolean => from === to;
 
 /** A link opens another program in the browser: nothing but an address of the web is one. */
 const linksWithoutAddress = (rows: readonly GroupRow[]): Issue[] =>

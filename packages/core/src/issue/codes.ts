@@ -286,6 +286,10 @@ export const ISSUE_CODES = {
     'Of {entity}, {from} and {other} have accounts in common.',
     'Let each account go to one account of the group.',
   ),
+  CORE_CALENDAR_MAP_FAR: error(
+    '{from} of {entity} ends on {end}, and {to} of the group on {other}.',
+    'Periods of other calendars may end three months apart at most: adjust later ones by journals.',
+  ),
   CORE_MAP_PERIOD_CLOSED: error(
     'Account {code} of {entity} has lines in {period}, which is closed.',
     'Let the change begin on a later day, or open the month.',

@@ -16,3 +16,17 @@ export const lastDayOfMonth = (year: number, month: number): string => dayOf(Dat
 
 /** An ISO day from its parts; months may run over. */
 export const dayFrom = (year: number, month: number, day: number): string => dayOf(Date.UTC(year, month - 1, day));
+
+/** The day so many months later, or the last of that month where it is shorter; the last day of a month stays the last. */
+export function addMonths(day: string, months: number): string {
+  const [year, month, date] = day.split('-').map(Number) as [number, number, number];
+  const last = lastDayOfMonth(year, month + months);
+  const isLast = day === lastDayOfMonth(year, month);
+  return isLast || date > Number(last.slice(8)) ? last : dayFrom(year, month + months, date);
+}
+
+/** Months from the month of a day to that of another. */
+export function monthsBetween(from: string, to: string): number {
+  const monthOf = (day: string) => 12 * Number(day.slice(0, 4)) + Number(day.slice(5, 7));
+  return monthOf(to) - monthOf(from);
+}

@@ -1,6 +1,7 @@
 import type { Unit } from '../figure/figure';
 import { NOTHING, ONE, type Fraction } from '../money/fraction';
-import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
+import { daysBetween, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
+import { addMonths, monthsBetween } from '../period/iso-day';
 
 type Currency = Unit & { kind: 'currency' };
 
@@ -20,6 +21,11 @@ export interface ScopeEntity {
   calendar: StoredPeriods;
   /** How its balances come into another currency: at closing rates, or what is not money at the rates of when it came about. */
   translation: 'closing' | 'temporal';
+  /**
+   * Periods of its own that count in others than those of the same end, by keys; what follows one counts as far apart, until
+   * the next.
+   */
+  periodsAs?: readonly { from: string; to: string }[];
 }
 
 /** An entity in a scope. */
@@ -74,8 +80,7 @@ export function memberOf(
   scope: FiscalCalendar,
   partIn: (period: FiscalPeriod) => Fraction | undefined,
 ): ScopeMember {
-  const own = entity.calendar.calendar;
-  const endsIn = own.periods.map((period) => (own === scope ? period : periodOfEnd(scope, period))?.ordinal ?? -1);
+  const endsIn = endsInOf(entity, scope);
   const shares = scope.periods.map((period) => partIn(period) ?? NOTHING);
   return {
     entity,
@@ -85,6 +90,29 @@ export function memberOf(
   };
 }
 
+function endsInOf({ calendar: { calendar: own }, periodsAs = [] }: ScopeEntity, scope: FiscalCalendar): number[] {
+  if (own === scope) return own.periods.map(({ ordinal }) => ordinal);
+  let apart = 0;
+  return own.periods.map((period) => {
+    const to = periodsAs.find(({ from }) => from === period.key)?.to;
+    const target = to === undefined ? undefined : scope.periods.find(({ key }) => key === to);
+    if (target) apart = monthsBetween(period.end, target.end);
+    if (apart === 0) return periodOfEnd(scope, period)?.ordinal ?? -1;
+    return nearestEnd(scope, addMonths(period.end, apart))?.ordinal ?? -1;
+  });
+}
+
 const periodOfEnd = ({ periods }: FiscalCalendar, { kind, end, fiscalYear }: FiscalPeriod): FiscalPeriod | undefined =>
   (kind === 'adjustment' ? periods.find((each) => each.kind === kind && each.fiscalYear === fiscalYear) : undefined) ??
   periods.find((each) => each.kind === 'regular' && each.start <= end && end <= each.end);
+
+/** Days by which the ends of months of different calendars may differ: weeks that end in another month. */
+const NEAR_DAYS = 16; // 7 to 16
+
+function nearestEnd({ periods }: FiscalCalendar, day: string): FiscalPeriod | undefined {
+  const [nearest] = periods
+    .filter(({ kind }) => kind === 'regular')
+    .map((period) => ({ period, days: Math.abs(daysBetween(period.end, day)) }))
+    .sort((a, b) => a.days - b.days);
+  return nearest && nearest.days <= NEAR_DAYS ? nearest.period : undefined;
+}

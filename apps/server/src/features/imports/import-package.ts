@@ -1,4 +1,3 @@
-import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   digitsOf,
   FIGURES_FILE,
@@ -25,7 +24,7 @@ import { requireExactSums } from '../../store/exact-sums';
 import { JournalStore, type EntityFacts } from '../../store/journal-store';
 import { StagedFigures } from '../../store/staged-figures';
 import { StagedJournals, statementOfLines } from '../../store/staged-journals';
-import { currentRows, rowsOf, storeMasterRows, type MasterCounts, type PackageRow } from '../../store/masters';
+import { currentRows, storeMasterRows, type MasterCounts, type PackageRow } from '../../store/masters';
 import { isAttachmentPath, keepAttachments } from './package-attachments';
 import { checkDescriptor, isDocumentPath, JSON_FILES, PackageDocuments } from './package-documents';
 import type { FindingList, ImportCounts, ImportOutcome, ImportRequest } from './import-request';

@@ -26,6 +26,14 @@ export async function mappingView(snapshot: Snapshot, query: MappingQuery): Prom
     scope: { code: scope.code, name: scope.name },
     asAt: { key: at.key, name: periodName(at) },
     unmapped: unmapped ? { number: unmapped.number, name: unmapped.name } : null,
+    targets: [
+      ...model.accounts
+        .filter(({ role }) => role !== 'unmapped')
+        .map(({ number, name }) => ({ dimension: '', code: number, name })),
+      ...(await rowsOf(em, 'dimensions')).map((row) => ({
+        ...{ dimension: String(row['dimension']), code: String(row['value']), name: String(row['name']) },
+      })),
+    ],
     entities: seen.map(({ entity: { id, code, name, currency } }) => {
       const lines = localLines(db, id, at.end);
       const all = [...accountsOf(lines, snapshot), ...valuesOf(lines, textOf)];

@@ -1,6 +1,9 @@
-import { ACTUAL } from '@margin-lens/core';
+import { ACTUAL, dayInWords, type FiscalPeriod, type Scope } from '@margin-lens/core';
 import type { OpenedStatement } from './open-statement';
 import { valueWords } from '../../base/words';
+
+/** Entities that are named one by one. */
+const NAMED = 3;
 
 /** What all columns are narrowed to, in words. @example ['Forecast 2', 'only Sales, no project'] */
 export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | 'scope'>): string[] {
@@ -13,9 +16,27 @@ export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | '
   });
   return [
     ...(scope.members.length > 1 ? [valueWords.beforeEliminations] : []),
+    ...otherEnds(scope, source.at),
     ...(version === undefined ? [] : [version]),
     ...(only.length > 0 ? [valueWords.only(only)] : []),
   ];
+}
+
+/** Entities whose months end on other days. @source IFRS 10.B92: the dates are told where they differ */
+function otherEnds({ members, calendar }: Scope, { ordinal, end }: FiscalPeriod): string[] {
+  const apart = members.flatMap(({ entity, endsIn, isHeld }) => {
+    const own = entity.calendar.calendar.periods[endsIn.lastIndexOf(ordinal)];
+    const isOther = entity.calendar !== calendar && isHeld[ordinal] === 1 && own !== undefined && own.end !== end;
+    return isOther ? [{ name: entity.name, day: own.end }] : [];
+  });
+  const days = [...new Set(apart.map(({ day }) => day))];
+  return days.map((day) => {
+    const names = apart.filter((each) => each.day === day).map(({ name }) => name);
+    return valueWords.upTo(
+      names.length > NAMED ? valueWords.entities(names.length) : names.join(', '),
+      dayInWords(day),
+    );
+  });
 }
 
 /** A file name from what is in the file. */

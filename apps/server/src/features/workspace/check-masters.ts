@@ -3,6 +3,7 @@ import {
   checkCalendar,
   checkGroupTables,
   checkOwnership,
+  checkPeriodMap,
   checkRates,
   digitsOf,
   GROUP_RESOURCES,
@@ -108,8 +109,8 @@ async function checkPeriods(
 
 /** Checks what only the tables as a whole can show, once they are stored. */
 export async function checkMasters(em: EntityManager, report: Report): Promise<void> {
-  for (const { calendar } of calendarsOfRows(await rowsOf(em, 'calendars')).values())
-    checkCalendar(calendar, 'calendars.csv').forEach(report);
+  const calendars = calendarsOfRows(await rowsOf(em, 'calendars'));
+  for (const { calendar } of calendars.values()) checkCalendar(calendar, 'calendars.csv').forEach(report);
   checkRoles(await rowsOf(em, 'accounts'), report);
   const shares = (await rowsOf(em, 'ownership')).map((row) => ({
     investor: String(row['investor']),
@@ -122,6 +123,14 @@ export async function checkMasters(em: EntityManager, report: Report): Promise<v
   for (const { name } of [...GROUP_RESOURCES, resourceOf('source_links'), resourceOf('attachments')])
     tables[name] = (await rowsOf(em, name)).map(textsOf);
   checkGroupTables(tables, shares).forEach(report);
+  const entityRows = await rowsOf(em, 'entities');
+  const groupCalendars = new Set((await rowsOf(em, 'groups')).map((row) => String(row['calendar'])));
+  const calendarOf = (code: unknown) => calendars.get(String(code))?.calendar;
+  checkPeriodMap(
+    tables['calendar_map']!,
+    (entity) => calendarOf(entityRows.find((row) => row['code'] === entity)?.['calendar']),
+    [...groupCalendars].flatMap((code) => calendarOf(code) ?? []),
+  ).forEach(report);
   checkEliminations(await rowsOf(em, 'groups'), await rowsOf(em, 'eliminations'), report);
 }
 

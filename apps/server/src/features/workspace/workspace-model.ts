@@ -250,9 +250,10 @@ export async function readMasters(em: EntityManager, at?: number): Promise<Maste
       .map(({ id, body }) => [id, JSON.parse(body) as StoredVersionSettings]),
   );
   const settings = stored.find(({ kind }) => kind === 'workspace');
+  const periodMap = await rows('calendar_map');
   return {
     settings: settings && (JSON.parse(settings.body) as WorkspaceSettings),
-    entities: (await rows('entities')).map((row) => entityOfRow(row, calendars)),
+    entities: (await rows('entities')).map((row) => entityOfRow(row, calendars, periodMap)),
     partners: (await rows('partners')).map(partnerOfRow),
     accounts: accountRows.map(accountOfRow),
     accountIds: new Map(accountRows.map((row) => [String(row['number']), row.id])),
@@ -324,7 +325,14 @@ function treesOfRows(rows: readonly PackageRow[]): DimensionTree[] {
   return [...trees].map(([name, values]) => ({ name, values }));
 }
 
-function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredPeriods>): Entity {
+function entityOfRow(
+  row: PackageRow,
+  calendars: ReadonlyMap<string, StoredPeriods>,
+  periodMap: readonly PackageRow[],
+): Entity {
+  const periodsAs = periodMap
+    .filter((each) => each['entity'] === row['code'])
+    .map((each) => ({ from: String(each['from']), to: String(each['to']) }));
   return {
     id: row.id,
     code: String(row['code']),
@@ -332,6 +340,7 @@ function entityOfRow(row: PackageRow, calendars: ReadonlyMap<string, StoredPerio
     currency: currencyOf(String(row['currency'])),
     calendar: calendars.get(String(row['calendar']))!,
     translation: row['translation'] === 'temporal' ? 'temporal' : 'closing',
+    ...(periodsAs.length > 0 && { periodsAs }),
   };
 }
 

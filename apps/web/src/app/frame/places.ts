@@ -42,6 +42,12 @@ export const PLACES: readonly Place[] = [
     path: '/translation',
     words: 'cta currency translation adjustment reserve proof roll-forward exchange differences oci',
   },
+  {
+    group: 'Group',
+    name: 'Mapping',
+    path: '/mapping',
+    words: 'local chart of accounts statutory unmapped alignment assign own accounts values calendars',
+  },
   { group: 'Books', name: 'Deliveries', path: '/deliveries', words: 'import upload bring in files ledger package' },
   { group: 'Books', name: 'Ledger', path: '/ledger', words: 'general ledger trial balance accounts balances' },
   { group: 'Books', name: 'Adjustments', path: '/adjustments', words: 'manual journals accruals corrections post' },

@@ -33,6 +33,9 @@ const LATE_WORDS = {
             <tr>
               <td>
                 {{ line.account }} {{ line.accountName }}
+                @if (line.localAccount) {
+                  <span class="carries">its own account {{ line.localAccount }}</span>
+                }
                 <span class="carries">{{ line.carries }}</span>
               </td>
               <td class="amount">{{ line.debitText }}</td>

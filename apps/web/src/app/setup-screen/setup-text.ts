@@ -14,6 +14,9 @@ export const SETUP_TABS: readonly SetupTab[] = [
   { path: 'calendars', label: 'Calendars', words: 'fiscal year periods' },
   { path: 'working-days', label: 'Working days', words: 'holidays' },
   { path: 'dimensions', label: 'Dimensions', words: 'departments products channels projects' },
+  { path: 'account-map', label: 'Account map', words: 'local accounts mapping chart of an entity' },
+  { path: 'value-map', label: 'Value map', words: 'local dimension values mapping' },
+  { path: 'calendar-map', label: 'Period map', words: 'calendars periods of other fiscal years alignment' },
   { path: 'workspace', label: 'Workspace', words: 'settings materiality limits reporting currency' },
 ];
 
@@ -24,6 +27,9 @@ export const TABLE_TITLES: Record<SetupTableName, string> = {
   dimensions: 'Dimensions',
   rates: 'Rates',
   ownership: 'Shares',
+  account_map: 'Accounts of entities’ own',
+  value_map: 'Values of entities’ own',
+  calendar_map: 'Periods of other calendars',
 };
 
 /** One and many of what a row of a table is. */
@@ -34,6 +40,17 @@ export const ROW_WORDS: Record<SetupTableName, readonly [string, string]> = {
   dimensions: ['value', 'values'],
   rates: ['rate', 'rates'],
   ownership: ['share', 'shares'],
+  account_map: ['row', 'rows'],
+  value_map: ['row', 'rows'],
+  calendar_map: ['period', 'periods'],
+};
+
+/** What to know of a table. */
+export const SUBTITLES: Partial<Record<SetupTableName, string>> = {
+  entities: 'currency and calendar stay once there are postings',
+  account_map: 'which account of the group stands for accounts of an entity’s own books; the latest day wins',
+  value_map: 'which value of a dimension stands for one of an entity’s own books; the latest day wins',
+  calendar_map: 'where another period than that of the same end stands for one of the group',
 };
 
 interface ColumnText {
@@ -79,6 +96,26 @@ const COLUMNS: Record<string, ColumnText> = {
     hint: 'For deferred tax on adjustments of the group; 0 is none, empty is not said',
   },
   'entities.translation': { label: 'Translated', width: '104px', hint: 'At closing rates when empty, or temporal' },
+  'account_map.entity': { label: 'Entity', width: '110px' },
+  'account_map.from': {
+    label: 'Its accounts',
+    width: 'minmax(150px, 2fr)',
+    hint: 'Codes and ranges: 4000..4199, 4300',
+  },
+  'account_map.to': { label: 'Account of the group', width: 'minmax(150px, 1fr)' },
+  'account_map.valid_from': { label: 'From', width: '110px', hint: 'Day as 2026-04-01; always when empty' },
+  'value_map.entity': { label: 'Entity', width: '110px' },
+  'value_map.dimension': { label: 'Dimension', width: '130px' },
+  'value_map.from': { label: 'Its value', width: 'minmax(130px, 1fr)' },
+  'value_map.to': { label: 'Value of the group', width: 'minmax(130px, 1fr)' },
+  'value_map.valid_from': { label: 'From', width: '110px', hint: 'Day as 2026-04-01; always when empty' },
+  'calendar_map.entity': { label: 'Entity', width: '110px' },
+  'calendar_map.from': { label: 'Its period', width: 'minmax(130px, 1fr)', hint: 'Such as FY2026-P12' },
+  'calendar_map.to': {
+    label: 'Counts in',
+    width: 'minmax(130px, 1fr)',
+    hint: 'Period of the group, at most three months apart',
+  },
   'dimensions.dimension': { label: 'Dimension', width: 'minmax(120px, 1fr)' },
   'dimensions.value': { label: 'Value', width: 'minmax(110px, 1fr)' },
   'dimensions.name': { label: 'Name', width: 'minmax(200px, 2.5fr)' },

@@ -23,7 +23,7 @@ import { momentInWords } from '../shared/moment';
 import { Sheet } from '../shared/sheet/sheet';
 import type { Cells, DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { columnText, counted, ROW_WORDS, TABLE_TITLES } from './setup-text';
+import { columnText, counted, ROW_WORDS, SUBTITLES, TABLE_TITLES } from './setup-text';
 import { keyOfRow, nodesOf, valueDepths, valueTree, type ValueNode } from './value-tree';
 import { ValueTreePane } from './value-tree-pane';
 import { TableSetupStore } from './table-setup-store';
@@ -140,6 +140,11 @@ export class TableSetupScreen implements HoldsUnsaved {
     return state.state === 'loaded' ? state.workspace.calendars.map(({ code }) => code) : [];
   }
 
+  private entityCodes(): string[] {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace.entities.map(({ code }) => code) : [];
+  }
+
   private suggestionsFor(name: string, calendars: readonly string[]): readonly string[] | undefined {
     const held = (column: string) =>
       [
@@ -151,6 +156,7 @@ export class TableSetupScreen implements HoldsUnsaved {
         ),
       ].sort();
     if (name === 'role') return Object.keys(ROLES);
+    if (name === 'entity') return this.entityCodes();
     if (name === 'category' || name === 'subcategory' || name === 'dimension') return held(name);
     if (name === 'calendar') return calendars;
     return name === 'parent' ? held('value') : undefined;
@@ -184,7 +190,7 @@ export class TableSetupScreen implements HoldsUnsaved {
       const dimensions = new Set(rows.map(({ cells }) => cells[0])).size;
       return `${words} of ${counted(dimensions, ['dimension', 'dimensions'])} · a value stands below the one it is part of`;
     }
-    return `${words} · currency and calendar stay once there are postings`;
+    return [words, SUBTITLES[this.table()]].filter(Boolean).join(' · ');
   });
 
   protected readonly history = computed(() =>

@@ -42,6 +42,8 @@ import type {
   StatementView,
   StepsView,
   StepView,
+  MappingQuery,
+  MappingView,
   NeededRatesQuery,
   NeededRatesView,
   ReferenceRatesView,
@@ -286,6 +288,10 @@ export class Api {
 
   translation(query: TranslationQuery): Observable<TranslationProof> {
     return this.get('/translation', { ...query });
+  }
+
+  mapping(query: MappingQuery): Observable<MappingView> {
+    return this.get('/mapping', { ...query });
   }
 
   neededRates(query: NeededRatesQuery): Observable<NeededRatesView> {

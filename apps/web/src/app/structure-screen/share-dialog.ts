@@ -7,10 +7,11 @@ import { MatDatepickerModule } from '@angular/material/datepicker';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import { catchError, debounceTime, map, of, shareReplay, startWith, switchMap } from 'rxjs';
+import { catchError, debounceTime, of, shareReplay, startWith, switchMap } from 'rxjs';
 import { exactFigure } from '@margin-lens/core/shown';
 import type { ErrorReply, ShareView, StructureChange, StructureEffect } from '@margin-lens/contract';
 import { Api } from '../shared/api';
+import { saveRows } from '../shared/save-rows';
 import { dateOfDay, dayOfDate, provideDates } from '../shared/dates';
 
 /** What the dialog begins with: a share that there is, or the two entities of a new one. */
@@ -136,31 +137,17 @@ export class ShareDialog {
   private write(put: ShareView[], remove: StructureChange['remove']): void {
     this.isSaving.set(true);
     this.problem.set('');
-    this.table
-      .pipe(
-        switchMap((table) => {
-          const cells = (row: Partial<ShareView>, names: readonly string[]) =>
-            names.map((name) => row[name as keyof ShareView] ?? '');
-          const columns = table.columns.map(({ name }) => name);
-          return this.api.saveSetupTable('ownership', {
-            base: table.revision,
-            put: put.map((share) => cells(share, columns)),
-            remove: remove.map((share) => cells(share, table.key)),
-          });
-        }),
-        map(({ issues }) => issues.find(({ severity }) => severity === 'error')),
-      )
-      .subscribe({
-        next: (wrong) => {
-          this.isSaving.set(false);
-          if (wrong) this.problem.set(`${wrong.message} ${wrong.hint}`);
-          else this.dialog.close(true);
-        },
-        error: (error: ErrorReply) => {
-          this.isSaving.set(false);
-          this.problem.set(`${error.message} ${error.hint}`);
-        },
-      });
+    saveRows(this.api, this.table, { name: 'ownership', put: put.map((share) => ({ ...share })), remove }).subscribe({
+      next: (wrong) => {
+        this.isSaving.set(false);
+        if (wrong) this.problem.set(`${wrong.message} ${wrong.hint}`);
+        else this.dialog.close(true);
+      },
+      error: (error: ErrorReply) => {
+        this.isSaving.set(false);
+        this.problem.set(`${error.message} ${error.hint}`);
+      },
+    });
   }
 }
 
