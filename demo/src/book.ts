@@ -78,6 +78,8 @@ export class Book {
     private readonly file: CsvFile,
     /** How many journals stand for one of the usual size; makes the ledger longer, not its amounts larger. */
     private readonly lengthFactor = 1,
+    /** The account of the entity's own books that stands for one of the chart. */
+    private readonly ownAccount: (account: string, month: Month) => string = (account) => account,
   ) {}
 
   balance(account: string): number {
@@ -165,7 +167,7 @@ export class Book {
       index,
       dayOf(month, head.day),
       head.period ?? '',
-      line.account,
+      this.ownAccount(line.account, month),
       amount(line.amount),
       amount(-line.amount),
       line.currency ?? currency,

@@ -120,7 +120,8 @@ block(1600, 10, 'asset', 'Current assets', 'Cash', ['Current account', 'Currency
   monetary: 'yes',
   role: 'cash',
 });
-block(1690, 10, 'asset', 'Current assets', 'Suspense', ['Suspense'], { role: 'suspense' });
+block(1690, 5, 'asset', 'Current assets', 'Suspense', ['Suspense'], { role: 'suspense' });
+block(1695, 5, 'asset', 'Current assets', 'Suspense', ['Not mapped yet'], { role: 'unmapped' });
 block(2000, 10, 'equity', 'Equity', 'Share capital', ['Share capital', 'Share premium'], { translation: 'historical' });
 block(2020, 10, 'equity', 'Equity', 'Reserves', ['Legal reserve', 'Revaluation reserve'], {
   translation: 'historical',

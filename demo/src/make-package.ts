@@ -8,7 +8,15 @@ import { CsvFile, type Cell } from './csv-file';
 import { DOCUMENTS } from './documents';
 import { FIGURE_HEADER, writeFigures } from './figures';
 import { Intercompany, postStories } from './group-stories';
-import { postMonthOfHire, SECOND_ENTITIES, SECOND_GROUP, WITHOUT_RATE } from './second-group';
+import {
+  accountMapOfBranch,
+  accountOfBranch,
+  postMonthOfHire,
+  SECOND_ENTITIES,
+  SECOND_GROUP,
+  WITH_OWN_ACCOUNTS,
+  WITHOUT_RATE,
+} from './second-group';
 import { postAdjustments, postMonth, postOpening } from './month-of-entity';
 import { makeRates, QUOTED, START, type MonthRates, type QuotedCurrency } from './rates';
 import { Random } from './random';
@@ -75,7 +83,9 @@ async function writeJournals(
   const file = new CsvFile(path.join(folder, 'journals.csv'), JOURNAL_HEADER);
   const random = new Random(SEED);
   const books = new Map(ENTITIES.map((entity) => [entity.code, new Book(entity, file, factor)]));
-  const hire = SECOND_ENTITIES.map((entity) => new Book(entity, file));
+  const hire = SECOND_ENTITIES.map((entity) =>
+    entity.code === WITH_OWN_ACCOUNTS ? new Book(entity, file, 1, accountOfBranch) : new Book(entity, file),
+  );
   const hireRandom = new Random(SEED + 1);
   const intercompany = new Intercompany(books, rates);
   for (const month of months) {
@@ -181,6 +191,7 @@ async function writeMasters(
       a.decimals,
     ]),
   );
+  await table('account_map', accountMapOfBranch());
   await table(
     'dimensions',
     Object.entries(DIMENSIONS).flatMap(([name, values]) => values.map((value) => [name, ...value])),

@@ -18,6 +18,34 @@ export const SECOND_ENTITIES: readonly DemoEntity[] = [
 /** The month whose closing rate of the krona is missing. */
 export const WITHOUT_RATE = '2025-11';
 
+/** The branch keeps its books in accounts of its own; in the month of the fair one came that nobody has mapped. */
+export const WITH_OWN_ACCOUNTS = 'KHS';
+const FAIR = { month: '2026-08', account: 'K905' };
+/** From this month on kilns that are hired by the day stand on an account of their own. */
+const HIRED_BY_THE_DAY = '2026-04';
+
+const OWN_ACCOUNTS: Record<string, string> = {
+  '1600': 'B10',
+  '1100': 'A20',
+  '1200': 'A29',
+  '2000': 'E01',
+  '2040': 'E10',
+  '4000': 'R100',
+  '7600': 'K200',
+  '7730': 'K310',
+  '6800': 'K400',
+};
+
+/** What the branch calls an account of the chart in a month. */
+export const accountOfBranch = (account: string, { key }: Month): string =>
+  account === '4000' && key >= HIRED_BY_THE_DAY ? 'R110' : (OWN_ACCOUNTS[account] ?? account);
+
+/** Rows of the account map of the branch: several accounts for one, by range. */
+export const accountMapOfBranch = (): string[][] =>
+  Object.entries(OWN_ACCOUNTS).map(([account, own]) => [
+    ...[WITH_OWN_ACCOUNTS, account === '4000' ? 'R100..R199' : own, account, ''],
+  ]);
+
 const CASH = '1600';
 const OPENING = [
   { account: CASH, share: 2 },
@@ -47,6 +75,13 @@ export function postMonthOfHire(book: Book, month: Month, random: Random): void 
     ],
     contra,
   );
+  if (book.entity.code === WITH_OWN_ACCOUNTS && month.key === FAIR.month)
+    book.post(
+      month,
+      { type: 'GJ', day: 27, text: 'Stand at the fair in Malmö' },
+      [{ account: FAIR.account, amount: 1_840_000 }],
+      contra,
+    );
   book.post(month, { type: 'GJ', day: 28, text: 'Wear of kilns' }, [{ account: '6800', amount: 0.06 * sales }], {
     account: '1200',
     flow: 'depreciation',

@@ -26,6 +26,40 @@ test('the structure of the group is read at any month, from the box to the entit
   await expect(page).toHaveURL(/\/statements\?.*scope=LMT/);
 });
 
+test('an account of an entity’s own is found with its amount, mapped, and seen on the lines that it explains', async ({
+  page,
+}) => {
+  await page.goto('/mapping?scope=KILNHIRE&as_at=2026-08');
+  const open = page.getByRole('row', { name: /K905/ });
+  await expect(open).toContainText('not mapped yet');
+  await expect(open).toContainText('18,400.00');
+  await open.getByRole('button', { name: 'Map K905' }).press('Enter');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByTestId('to').fill('advert');
+  await expect(page.getByRole('option')).toHaveCount(1);
+  await page.keyboard.press('Enter');
+  await expect(dialog).toContainText('Advertising');
+  await expectAccessible(page);
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByTestId('subtitle')).toContainText('all that was posted is mapped');
+  await expect(open).toContainText('7080 Advertising');
+
+  // hired by the day since April 2026: closed months stay where they are
+  await page.getByRole('button', { name: 'Change R110' }).click();
+  await dialog.getByTestId('to').fill('4010');
+  await expect(page.getByRole('option')).toHaveCount(1);
+  await page.keyboard.press('Enter');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await expect(dialog.getByRole('alert')).toContainText('FY2027-P01, which is closed');
+  await dialog.getByRole('textbox', { name: 'From' }).fill('01/08/2026');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByRole('row', { name: /^R110/ })).toHaveCount(2);
+
+  await page.goto('/ledger/lines?scope=KHS&as_at=2026-08&account=7080');
+  await expect(page.getByText('own account K905')).toBeVisible();
+});
+
 test('a share is changed from a day on: what it moves stands there before it is kept, and circles are refused', async ({
   page,
 }) => {

@@ -16,6 +16,8 @@ const SCREENS: readonly [path: string, shows: string][] = [
   ['/adjustments?scope=LMT&as_at=2026-08', 'Adjustments'],
   ['/books-check?scope=LMG&as_at=2026-08', 'Suspense'],
   ['/structure?scope=LMG&as_at=2026-08', 'Head of the group'],
+  ['/mapping?scope=KILNHIRE&as_at=2026-08', 'not mapped yet'],
+  ['/setup/account-map', 'R100..R199'],
   ['/tie-outs?scope=LMG&as_at=2026-08', 'Balances equal lines'],
   ['/periods?as_at=2026-08', 'Larkmoor Tile'],
   ['/setup/accounts?scope=LMG', 'Development costs'],

@@ -12,7 +12,7 @@ const DEVIATIONS = 4;
 /** Share of earlier month-ends on its natural side from which a balance on the other side is a matter. */
 const USUALLY_NATURAL = 0.75;
 /** Roles of accounts that should come to nothing. */
-const CLEARED_ROLES = ['suspense', 'intercompany_difference'];
+const CLEARED_ROLES = ['suspense', 'unmapped', 'intercompany_difference'];
 
 interface Place {
   slice: LedgerSlice;

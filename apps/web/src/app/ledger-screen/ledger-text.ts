@@ -52,8 +52,10 @@ export function linesQueryOf(params: Params, scope: string): LinesQuery {
 }
 
 /** What dimension values, partner and flow a line carries, in one line. */
-export const carriedWords = ({ attributes }: LedgerLineView): string =>
-  attributes.map(({ value }) => inWords(value)).join(' · ');
+export const carriedWords = ({ attributes, localAccount }: LedgerLineView): string =>
+  [...attributes.map(({ value }) => inWords(value)), ...(localAccount ? [`own account ${localAccount}`] : [])].join(
+    ' · ',
+  );
 
 /** What is selected, summed. */
 export function selectionWords(lines: readonly LedgerLineView[], currency: string): string {

@@ -36,8 +36,7 @@ export function lineColumns(currency: string, hasAccount: boolean, hasBalance: b
   const credit = amount('credit', 'Credit', (line) => line.credit || undefined);
   const balance = amount('balance', 'Balance', (line) => line.balance);
   const quantity = (line: ListedLine) => (line.quantity === 0 ? '' : String(line.quantity / 10_000));
-  const account = ({ account: number, accountName, localAccount }: ListedLine) =>
-    `${number} ${accountName}${localAccount && ` (its own ${localAccount})`}`;
+  const account = ({ account: number, accountName }: ListedLine) => `${number} ${accountName}`;
   return [
     {
       ...{ id: 'date', label: 'Date', width: '86px', kind: 'text', sort: 'date' },

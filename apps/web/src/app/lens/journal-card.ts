@@ -34,7 +34,7 @@ const LATE_WORDS = {
               <td>
                 {{ line.account }} {{ line.accountName }}
                 @if (line.localAccount) {
-                  <span class="carries">its own account {{ line.localAccount }}</span>
+                  <span class="carries">own account {{ line.localAccount }}</span>
                 }
                 <span class="carries">{{ line.carries }}</span>
               </td>

@@ -59,7 +59,7 @@ const OFFERED = 30;
         <mat-form-field class="wide">
           <mat-label>{{ isAccount ? 'Account of the group' : 'Value of the group' }}</mat-label>
           <input matInput formControlName="to" [matAutocomplete]="list" cdkFocusInitial data-testid="to" />
-          <mat-autocomplete #list="matAutocomplete">
+          <mat-autocomplete #list="matAutocomplete" autoActiveFirstOption>
             @for (target of offered(); track target.code) {
               <mat-option [value]="target.code">{{ target.code }} {{ target.name }}</mat-option>
             }
