@@ -165,3 +165,50 @@ test('a group is read by entity, at last year’s rates, and told apart by busin
   await expect(lens.getByTestId('why-term').nth(0)).toContainText('Business');
   await expect(lens.getByTestId('why-term')).toHaveCount(3);
 });
+
+test('what was paid for a share is said, and a group within the group is made and looked at', async ({ page }) => {
+  await page.goto('/structure?scope=LARKMOOR&as_at=2026-08');
+  const japan = page.getByTestId('shares').getByRole('row', { name: /Larkmoor Japan/ });
+  await expect(japan.getByTestId('lacks')).toContainText('what was paid is not said');
+  await japan.getByRole('button', { name: /^Terms/ }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('Purchase of 80 % of Larkmoor Japan');
+  await dialog.getByLabel('Consideration, EUR').fill('1,250,000.00');
+  await dialog.getByRole('button', { name: 'Add an item' }).click();
+  await dialog.getByLabel('Item 1', { exact: true }).fill('Brand');
+  await dialog.getByLabel('Account of item 1', { exact: true }).fill('1020');
+  await page.keyboard.press('Escape');
+  await dialog.getByLabel('Amount of item 1').fill('12 000 000');
+  await dialog.getByLabel('Life of item 1').fill('120');
+  await expectAccessible(page);
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await expect(japan).toContainText('paid 1,250,000.00, 1 item');
+  await expect(japan.getByTestId('lacks')).toHaveCount(0);
+
+  await page.getByTestId('new-group').click();
+  await dialog.getByLabel('Code').fill('EAST');
+  await dialog.getByLabel('Name').fill('Larkmoor East');
+  const choose = async (field: string, option: string) => {
+    await dialog.getByLabel(field).click();
+    await page.getByRole('option', { name: option, exact: true }).click();
+  };
+  await choose('Head', 'Larkmoor Japan');
+  await choose('Part of', 'Larkmoor Group');
+  await dialog.getByLabel('Currency').fill('JPY');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await page.getByTestId('entities').getByRole('button', { name: 'heads Larkmoor East' }).click();
+  await expect(page.getByTestId('subtitle')).toContainText('JPY');
+  // a share that is sold asks for what was got for it
+  await page.goto('/structure?scope=LARKMOOR&as_at=2026-08');
+  await page.getByTestId('new-share').click();
+  await choose('Held', 'Larkmoor Japan');
+  await dialog.getByLabel('Percent').fill('60');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  const sale = page.getByTestId('shares').getByRole('row', { name: /Larkmoor Japan.*1 August 2026/ });
+  await expect(sale.getByTestId('lacks')).toContainText('what was got for it is not said');
+  await sale.getByRole('button', { name: /^Terms/ }).click();
+  await expect(dialog).toContainText('Sale of 20 % of Larkmoor Japan');
+  await dialog.getByLabel('Proceeds, EUR').fill('400,000');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await expect(sale).toContainText('got 400,000');
+});

@@ -46,6 +46,57 @@ export const StructureEffectSchema = v.object({
 });
 export type StructureEffect = v.InferOutput<typeof StructureEffectSchema>;
 
+/** What was bought on a day, as it is kept. Amounts are decimals as text. */
+const AcquisitionSchema = v.object({
+  investor: v.string(),
+  investee: v.string(),
+  date: v.string(),
+  /** In the currency of the group. */
+  consideration: v.string(),
+  priorInterestFairValue: v.string(),
+  nciMethod: v.string(),
+  nciFairValue: v.string(),
+  /** Balances that the books do not reach back to, and what items were worth beyond them; in the entity's currency. */
+  items: v.array(
+    v.object({
+      kind: v.picklist(['book', 'fair_value']),
+      item: v.string(),
+      account: v.string(),
+      localAmount: v.string(),
+      expenseAccount: v.string(),
+      lifeMonths: v.nullable(v.number()),
+    }),
+  ),
+});
+export type AcquisitionView = v.InferOutput<typeof AcquisitionSchema>;
+
+/** A part that was sold on a day, as it is kept. Amounts in the currency of the group, decimals as text. */
+const DisposalSchema = v.object({
+  investor: v.string(),
+  investee: v.string(),
+  date: v.string(),
+  percentSold: v.string(),
+  proceeds: v.string(),
+  keptFairValue: v.string(),
+});
+export type DisposalView = v.InferOutput<typeof DisposalSchema>;
+
+/** A share with what it did to what was held before, and what was said of that. */
+const ShareLineSchema = v.object({
+  ...ShareSchema.entries,
+  change: v.picklist(['bought', 'sold', 'other']),
+  /** Percent held before. */
+  before: Percent,
+  /** Whether control is obtained, or lost, by it. */
+  obtainsControl: v.boolean(),
+  losesControl: v.boolean(),
+  acquisition: v.nullable(AcquisitionSchema),
+  disposal: v.nullable(DisposalSchema),
+  /** What consolidation needs to know and is not said, in words. */
+  lacks: v.array(v.string()),
+});
+export type ShareLineView = v.InferOutput<typeof ShareLineSchema>;
+
 /** A group at the end of a period: what each entity is in it, and who holds it. The head comes first. */
 export const StructureViewSchema = v.object({
   group: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
@@ -66,14 +117,16 @@ export const StructureViewSchema = v.object({
       others: Percent,
       /** What is held by those that the group controls, in percent. */
       votes: Percent,
+      /** Groups of their own that it heads, other than this one. */
+      heads: v.array(v.object({ code: v.string(), name: v.string() })),
       /** What the votes say against the recorded method; null where they agree. */
       question: v.nullable(v.string()),
     }),
   ),
   /** Entities that are part of it and may not be seen. */
   hidden: v.number(),
-  /** All shares in entities that are or were part of it, by entity and day; cells as in the setup table. */
-  shares: v.array(ShareSchema),
+  /** All shares in entities that are or were part of it, by entity and day. */
+  shares: v.array(ShareLineSchema),
   /** What is to be known: entities that nobody holds, and days on which nobody held one. */
   notes: v.array(v.string()),
 });

@@ -6,6 +6,7 @@ import { IssueSchema } from './figures';
 export const SETUP_TABLES = [
   ...(['accounts', 'entities', 'calendars', 'dimensions', 'rates', 'ownership'] as const),
   ...(['account_map', 'value_map', 'calendar_map'] as const),
+  ...(['groups', 'acquisitions', 'disposals'] as const),
 ] as const;
 export const SetupTableNameSchema = v.picklist(SETUP_TABLES);
 export type SetupTableName = v.InferOutput<typeof SetupTableNameSchema>;

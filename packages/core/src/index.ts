@@ -22,6 +22,7 @@ export {
   proposeClassification,
   type ProposedClassification,
 } from './account/propose-classification';
+export { checkGroups } from './intake/check-groups';
 export { checkPeriodMap } from './intake/check-period-map';
 export { type CodeRule, LocalCodes, type ValueRule } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
@@ -31,7 +32,8 @@ export { Books, KeptBooks } from './books/books';
 export { type Sight } from './books/sight';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
-export type { AcquiredItem, AssetLayer, EliminationLine, HistoricalAmount } from './scope/group-records';
+export { shareEvent, type ShareEvent } from './scope/share-events';
+export type { AcquiredItem, AssetLayer, Disposal, EliminationLine, HistoricalAmount } from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition } from './cube/dimension-condition';
 export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';

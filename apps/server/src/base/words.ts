@@ -273,6 +273,13 @@ export const structureWords = {
   gap: (entity: string, from: string, to: string) => `Nobody held ${entity} from ${from} until ${to}.`,
   fullWithoutVotes: (votes: number) =>
     `It is consolidated in full with ${votes} % of the votes; say why it is controlled, or record another method.`,
+  lacking: {
+    consideration: 'what was paid',
+    prior_interest_fair_value: 'the fair value of what was held before',
+    nci_fair_value: 'the fair value of what others hold',
+    proceeds: 'what was got for it',
+    kept_fair_value: 'the fair value of what is kept',
+  },
   votesWithoutFull: (votes: number) =>
     `The group has ${votes} % of the votes, yet it is not consolidated in full; look whether it is controlled.`,
 };

@@ -269,6 +269,11 @@ export const ISSUE_CODES = {
     'Two shares of {pair} hold at once from {from} to {to}.',
     'End one before the other begins.',
   ),
+  CORE_GROUP_CODE_TAKEN: error(
+    '{code} is an entity; a group needs a code of its own.',
+    'A group is its own record, never its head: give it another code.',
+  ),
+  CORE_GROUP_CIRCULAR: error('The group {code} is part of itself.', 'Correct which group is part of which.'),
   CORE_HOLDING_UNKNOWN: error(
     'No share says that {investor} holds {investee}.',
     'Add the share to ownership.csv, or correct the codes.',

@@ -37,6 +37,17 @@ export interface AcquiredItem {
   lifeMonths: number | null;
 }
 
+/** A part that was sold on a day. Amounts in the group's currency. */
+export interface Disposal {
+  investor: string;
+  investee: string;
+  date: string;
+  percentSold: string;
+  proceeds: string;
+  /** Of what is kept, on the day on which control was lost. */
+  keptFairValue: string;
+}
+
 /** A line of an elimination that was entered by hand, in the currency of its group. */
 export interface EliminationLine {
   group: string;

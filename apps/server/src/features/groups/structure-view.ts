@@ -1,5 +1,15 @@
-import type { ShareView, StructureView } from '@margin-lens/contract';
-import { dayInWords, groupStructure, othersOf, percentOf, sharesOn, type HeldEntity } from '@margin-lens/core';
+import type { AcquisitionView, ShareView, StructureView } from '@margin-lens/contract';
+import {
+  dayInWords,
+  groupStructure,
+  othersOf,
+  percentOf,
+  shareEvent,
+  sharesOn,
+  type AcquiredItem,
+  type HeldEntity,
+  type Holding,
+} from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { maySee } from '../../base/viewer';
 import { structureWords } from '../../base/words';
@@ -33,13 +43,15 @@ export function structureView({ filled: model, viewer }: Snapshot, code: string,
       effective: percentOf(each.effective),
       others: percentOf(othersOf(each.effective)),
       votes: percentOf(each.votes),
+      heads: model.groups
+        .filter(({ topEntity, code: other }) => topEntity === each.entity && other !== code)
+        .map(({ code: other, name }) => ({ code: other, name })),
       question: questionOf(each),
     })),
     hidden: held.length - seen.length,
     shares: sharesOf(
-      model.holdings.filter(
-        ({ investor, investee }) => everHeld.has(investee) && maySee(viewer, investor) && maySee(viewer, investee),
-      ),
+      model,
+      ({ investor, investee }) => everHeld.has(investee) && maySee(viewer, investor) && maySee(viewer, investee),
     ),
     notes: [...orphansOf(model, at.end), ...gapsOf(model, everHeld)]
       .filter(({ entity }) => maySee(viewer, entity))
@@ -47,13 +59,48 @@ export function structureView({ filled: model, viewer }: Snapshot, code: string,
   };
 }
 
-const sharesOf = (holdings: WorkspaceModel['holdings']): StructureView['shares'] =>
-  [...holdings]
+/** Shares by entity and day, each with what was said of it. */
+const sharesOf = (
+  { holdings, acquired, disposals }: WorkspaceModel,
+  isListed: (holding: Holding) => boolean,
+): StructureView['shares'] =>
+  holdings
+    .filter(isListed)
     .sort((a, b) => (a.investee + a.from + a.investor < b.investee + b.from + b.investor ? -1 : 1))
-    .map(({ investor, investee, from, percent, method }) => ({
-      ...{ investor, investee, from, percent },
-      method: method as ShareView['method'],
-    }));
+    .map((holding) => {
+      const { investor, investee, from, percent, method } = holding;
+      const { change, before, hadControl, hasControl, lacks } = shareEvent(holding, holdings, acquired, disposals);
+      const isOfDay = (each: { investor: string; investee: string; date: string }) =>
+        each.investor === investor && each.investee === investee && each.date === from;
+      return {
+        ...{ investor, investee, from, percent, change, before },
+        method: method as ShareView['method'],
+        obtainsControl: hasControl && !hadControl,
+        losesControl: hadControl && !hasControl,
+        acquisition: acquisitionOf(acquired.filter(isOfDay)),
+        disposal: disposals.find(isOfDay) ?? null,
+        lacks: lacks.map((term) => structureWords.lacking[term]),
+      };
+    });
+
+/** What was bought on a day: what is said once, and its items. */
+function acquisitionOf(rows: readonly AcquiredItem[]): AcquisitionView | null {
+  const [first] = rows;
+  if (!first) return null;
+  const said = (of: (row: AcquiredItem) => string) => rows.map(of).find((text) => text !== '') ?? '';
+  return {
+    ...{ investor: first.investor, investee: first.investee, date: first.date },
+    consideration: said(({ consideration }) => consideration),
+    priorInterestFairValue: said(({ priorInterestFairValue }) => priorInterestFairValue),
+    nciMethod: said(({ nciMethod }) => nciMethod),
+    nciFairValue: said(({ nciFairValue }) => nciFairValue),
+    items: rows
+      .filter(({ localAmount }) => localAmount !== '')
+      .map(({ kind, item, account, localAmount, expenseAccount, lifeMonths }) => ({
+        ...{ kind, item, account, localAmount, expenseAccount, lifeMonths },
+      })),
+  };
+}
 
 interface Note {
   entity: string;

@@ -1,6 +1,7 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   checkCalendar,
+  checkGroups,
   checkGroupTables,
   checkOwnership,
   checkPeriodMap,
@@ -124,14 +125,16 @@ export async function checkMasters(em: EntityManager, report: Report): Promise<v
     tables[name] = (await rowsOf(em, name)).map(textsOf);
   checkGroupTables(tables, shares).forEach(report);
   const entityRows = await rowsOf(em, 'entities');
-  const groupCalendars = new Set((await rowsOf(em, 'groups')).map((row) => String(row['calendar'])));
+  const groups = await rowsOf(em, 'groups');
+  checkGroups(groups.map(textsOf), new Set(entityRows.map((row) => String(row['code'])))).forEach(report);
+  const groupCalendars = new Set(groups.map((row) => String(row['calendar'])));
   const calendarOf = (code: unknown) => calendars.get(String(code))?.calendar;
   checkPeriodMap(
     tables['calendar_map']!,
     (entity) => calendarOf(entityRows.find((row) => row['code'] === entity)?.['calendar']),
     [...groupCalendars].flatMap((code) => calendarOf(code) ?? []),
   ).forEach(report);
-  checkEliminations(await rowsOf(em, 'groups'), await rowsOf(em, 'eliminations'), report);
+  checkEliminations(groups, await rowsOf(em, 'eliminations'), report);
 }
 
 /** A row with its cells as text. */

@@ -6,6 +6,7 @@ import {
   type Account,
   type AcquiredItem,
   type AssetLayer,
+  type Disposal,
   type CashFlowRule,
   type EliminationLine,
   type HistoricalAmount,
@@ -88,6 +89,14 @@ export function acquiredOfRow(row: PackageRow): AcquiredItem {
     ...{ priorInterestFairValue: cell('prior_interest_fair_value'), expenseAccount: cell('expense_account') },
     kind: cell('kind') === 'book' ? 'book' : 'fair_value',
     lifeMonths: row['life_months'] === null ? null : Number(row['life_months']),
+  };
+}
+
+export function disposalOfRow(row: PackageRow): Disposal {
+  const cell = cellOf(row);
+  return {
+    ...{ investor: cell('investor'), investee: cell('investee'), date: cell('date') },
+    ...{ percentSold: cell('percent_sold'), proceeds: cell('proceeds'), keptFairValue: cell('kept_fair_value') },
   };
 }
 

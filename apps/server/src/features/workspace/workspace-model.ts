@@ -7,6 +7,7 @@ import {
   DocumentSchema,
   type Account,
   type AcquiredItem,
+  type Disposal,
   type CashFlowRule,
   type Partner,
   type ColumnLayout,
@@ -33,6 +34,7 @@ import { VERSION_SETTINGS } from '../../store/versions';
 import {
   accountOfRow,
   acquiredOfRow,
+  disposalOfRow,
   calendarsOfRows,
   cashFlowOfRow,
   partnerOfRow,
@@ -103,6 +105,7 @@ export interface Structure {
   historical: readonly HistoricalAmount[];
   layers: readonly PackageRow[];
   acquired: readonly AcquiredItem[];
+  disposals: readonly Disposal[];
   eliminations: readonly EliminationLine[];
 }
 
@@ -130,6 +133,7 @@ export class WorkspaceModel implements Masters, Documents {
   readonly stated: StatedAmounts;
   readonly layers: readonly AssetLayer[];
   readonly acquired: Structure['acquired'];
+  readonly disposals: Structure['disposals'];
   readonly eliminations: Structure['eliminations'];
   private readonly scopes = new Map<string, Scope | undefined>();
   readonly documents: Documents['documents'];
@@ -160,6 +164,7 @@ export class WorkspaceModel implements Masters, Documents {
     const reporting = masters.settings?.reporting_currency ?? '';
     this.stated = new StatedAmounts(structure.historical, reporting, (code) => currencies.get(code));
     this.acquired = structure.acquired;
+    this.disposals = structure.disposals;
     this.eliminations = structure.eliminations;
     this.documents = documents;
     this.setAside = setAside;
@@ -290,6 +295,7 @@ export async function readStructure(em: EntityManager, at?: number): Promise<Str
     historical: (await rowsOf(em, 'historical', at)).map(historicalOfRow),
     layers: await rowsOf(em, 'asset_layers', at),
     acquired: (await rowsOf(em, 'acquisitions', at)).map(acquiredOfRow),
+    disposals: (await rowsOf(em, 'disposals', at)).map(disposalOfRow),
     eliminations: (await rowsOf(em, 'eliminations', at)).map(eliminationOfRow),
   };
 }

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
@@ -7,12 +7,12 @@ import { MatDatepickerModule } from '@angular/material/datepicker';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { shareReplay, startWith } from 'rxjs';
+import { startWith } from 'rxjs';
 import { inWords } from '@margin-lens/core/shown';
-import type { ErrorReply, LocalCodeView, MappingView } from '@margin-lens/contract';
+import type { LocalCodeView, MappingView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { dayOfDate, provideDates } from '../shared/dates';
-import { saveRows } from '../shared/save-rows';
+import { KeepRows } from '../shared/keep-rows';
 
 /** What is to be mapped, and to what it can be. */
 export interface CodeAsked {
@@ -70,8 +70,8 @@ const OFFERED = 30;
           }
         </mat-form-field>
       </form>
-      @if (problem()) {
-        <p class="adverse" role="alert">{{ problem() }}</p>
+      @if (keeping.problem()) {
+        <p class="adverse" role="alert">{{ keeping.problem() }}</p>
       }
     </mat-dialog-content>
     <mat-dialog-actions align="end">
@@ -96,20 +96,19 @@ const OFFERED = 30;
 })
 export class MapDialog {
   protected readonly asked = inject<CodeAsked>(MAT_DIALOG_DATA);
-  private readonly api = inject(Api);
-  private readonly dialog = inject<MatDialogRef<MapDialog, boolean>>(MatDialogRef);
   protected readonly inWords = inWords;
 
   protected readonly isAccount = this.asked.code.kind === 'account';
-  private readonly name = this.isAccount ? ('account_map' as const) : ('value_map' as const);
-  private readonly table = this.api.setupTable(this.name).pipe(shareReplay(1));
+  protected readonly keeping = new KeepRows(
+    inject(Api),
+    inject(MatDialogRef),
+    this.isAccount ? 'account_map' : 'value_map',
+  );
   protected readonly form = inject(NonNullableFormBuilder).group({
     from: [this.asked.code.code, Validators.required],
     since: [null as Date | null],
     to: ['', Validators.required],
   });
-  protected readonly isSaving = signal(false);
-  protected readonly problem = signal('');
 
   private readonly values = toSignal(this.form.valueChanges.pipe(startWith(undefined)));
   private readonly typed = computed(() => {
@@ -128,7 +127,7 @@ export class MapDialog {
     return this.asked.targets.find(({ code }) => code.toLowerCase() === typed)?.code;
   });
   protected readonly canKeep = computed(
-    () => this.target() !== undefined && this.form.controls.from.value !== '' && !this.isSaving(),
+    () => this.target() !== undefined && this.form.controls.from.value !== '' && !this.keeping.isSaving(),
   );
 
   protected keep(): void {
@@ -136,18 +135,6 @@ export class MapDialog {
     if (to === undefined) return;
     const { entity, code } = this.asked;
     const row = { entity, dimension: code.dimension, from: from.trim(), to, valid_from: since ? dayOfDate(since) : '' };
-    this.isSaving.set(true);
-    this.problem.set('');
-    saveRows(this.api, this.table, { name: this.name, put: [row], remove: [] }).subscribe({
-      next: (wrong) => {
-        this.isSaving.set(false);
-        if (wrong) this.problem.set(`${wrong.message} ${wrong.hint}`);
-        else this.dialog.close(true);
-      },
-      error: ({ message, hint }: ErrorReply) => {
-        this.isSaving.set(false);
-        this.problem.set(`${message} ${hint}`);
-      },
-    });
+    this.keeping.keep([row]);
   }
 }

@@ -30,6 +30,9 @@ export const TABLE_TITLES: Record<SetupTableName, string> = {
   account_map: 'Accounts of entities’ own',
   value_map: 'Values of entities’ own',
   calendar_map: 'Periods of other calendars',
+  groups: 'Groups',
+  acquisitions: 'Acquisitions',
+  disposals: 'Disposals',
 };
 
 /** One and many of what a row of a table is. */
@@ -43,6 +46,9 @@ export const ROW_WORDS: Record<SetupTableName, readonly [string, string]> = {
   account_map: ['row', 'rows'],
   value_map: ['row', 'rows'],
   calendar_map: ['period', 'periods'],
+  groups: ['group', 'groups'],
+  acquisitions: ['row', 'rows'],
+  disposals: ['disposal', 'disposals'],
 };
 
 /** What to know of a table. */

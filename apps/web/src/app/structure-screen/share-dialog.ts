@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -7,11 +7,11 @@ import { MatDatepickerModule } from '@angular/material/datepicker';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import { catchError, debounceTime, of, shareReplay, startWith, switchMap } from 'rxjs';
+import { catchError, debounceTime, of, startWith, switchMap } from 'rxjs';
 import { exactFigure } from '@margin-lens/core/shown';
 import type { ErrorReply, ShareView, StructureChange, StructureEffect } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { saveRows } from '../shared/save-rows';
+import { KeepRows } from '../shared/keep-rows';
 import { dateOfDay, dayOfDate, provideDates } from '../shared/dates';
 
 /** What the dialog begins with: a share that there is, or the two entities of a new one. */
@@ -54,7 +54,6 @@ const METHODS: Record<ShareView['method'] | 'top', string> = {
 export class ShareDialog {
   protected readonly asked = inject<ShareAsked>(MAT_DIALOG_DATA);
   private readonly api = inject(Api);
-  private readonly dialog = inject<MatDialogRef<ShareDialog, boolean>>(MatDialogRef);
 
   protected readonly methods = (['full', 'proportionate', 'equity'] as const).map((method) => ({
     method,
@@ -73,10 +72,7 @@ export class ShareDialog {
     percent: [this.asked.share.percent ?? '100', [Validators.required, Validators.pattern(PERCENT)]],
     method: [this.asked.share.method ?? ('full' as ShareView['method']), Validators.required],
   });
-  /** As the shares stood when the dialog opened: what someone else has changed since is not overwritten. */
-  private readonly table = this.api.setupTable('ownership').pipe(shareReplay(1));
-  protected readonly isSaving = signal(false);
-  protected readonly problem = signal('');
+  protected readonly keeping = new KeepRows(this.api, inject(MatDialogRef), 'ownership');
 
   private readonly values = toSignal(this.form.valueChanges.pipe(startWith(undefined)));
   private readonly share = computed((): ShareView | undefined => {
@@ -120,34 +116,17 @@ export class ShareDialog {
   );
   protected readonly canKeep = computed(() => {
     const effect = this.effect();
-    return this.share() !== undefined && effect !== undefined && effect.issues.length === 0 && !this.isSaving();
+    return this.share() !== undefined && effect !== undefined && effect.issues.length === 0 && !this.keeping.isSaving();
   });
 
   protected keep(): void {
     const share = this.share();
-    if (share) this.write([share], []);
+    if (share) this.keeping.keep([{ ...share }]);
   }
 
   protected remove(): void {
     const { investor, investee, from } = this.form.getRawValue();
-    this.write([], [{ investor, investee, from: dayOfDate(from) }]);
-  }
-
-  /** Writes through the table of shares, with all of its checks. */
-  private write(put: ShareView[], remove: StructureChange['remove']): void {
-    this.isSaving.set(true);
-    this.problem.set('');
-    saveRows(this.api, this.table, { name: 'ownership', put: put.map((share) => ({ ...share })), remove }).subscribe({
-      next: (wrong) => {
-        this.isSaving.set(false);
-        if (wrong) this.problem.set(`${wrong.message} ${wrong.hint}`);
-        else this.dialog.close(true);
-      },
-      error: (error: ErrorReply) => {
-        this.isSaving.set(false);
-        this.problem.set(`${error.message} ${error.hint}`);
-      },
-    });
+    this.keeping.keep([], [{ investor, investee, from: dayOfDate(from) }]);
   }
 }
 

@@ -6,7 +6,7 @@ type Entity = StructureView['entities'][number];
 const entity = (code: string, ...holders: [string, number][]): Entity => ({
   ...{ code, name: code, currency: 'EUR', method: holders.length === 0 ? 'top' : 'full' },
   holders: holders.map(([investor, percent]) => ({ code: investor, name: investor, percent })),
-  ...{ effective: 0, others: 0, votes: 0, question: null },
+  ...{ effective: 0, others: 0, votes: 0, heads: [], question: null },
 });
 
 describe('the tree of a group', () => {

@@ -13,7 +13,7 @@ const VIEW: StructureView = {
   entities: [
     {
       ...{ code: 'LMG', name: 'Larkmoor Ceramics', currency: 'EUR', method: 'top', holders: [] },
-      ...{ effective: 100, others: 0, votes: 100, question: null },
+      ...{ effective: 100, others: 0, votes: 100, heads: [], question: null },
     },
     {
       ...{ code: 'LMT', name: 'Larkmoor Tile', currency: 'PLN', method: 'full' },
@@ -22,6 +22,7 @@ const VIEW: StructureView = {
         effective: 45.5,
         others: 54.5,
         votes: 45.5,
+        heads: [],
         question: 'It is consolidated in full with 45.5 % of the votes.',
       },
     },
@@ -31,11 +32,17 @@ const VIEW: StructureView = {
         { code: 'LMG', name: 'Larkmoor Ceramics', percent: 10 },
         { code: 'LMT', name: 'Larkmoor Tile', percent: 20 },
       ],
-      ...{ effective: 19.1, others: 80.9, votes: 10, question: null },
+      ...{ effective: 19.1, others: 80.9, votes: 10, heads: [], question: null },
     },
   ],
   hidden: 1,
-  shares: [{ investor: 'LMG', investee: 'LMT', from: '2024-04-01', percent: '45.5', method: 'full' }],
+  shares: [
+    {
+      ...{ investor: 'LMG', investee: 'LMT', from: '2024-04-01', percent: '45.5', method: 'full' },
+      ...{ change: 'bought', before: 0, obtainsControl: true, losesControl: false, acquisition: null, disposal: null },
+      lacks: ['what was paid'],
+    },
+  ],
   notes: [],
 };
 

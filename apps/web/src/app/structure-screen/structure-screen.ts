@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal, type Type } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { CdkDrag, type CdkDragEnd } from '@angular/cdk/drag-drop';
 import { MatDialog } from '@angular/material/dialog';
@@ -6,14 +6,17 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { dayInWords } from '@margin-lens/core/shown';
-import type { ShareView, StructureView } from '@margin-lens/contract';
+import type { ShareLineView, ShareView, StructureView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
 import { WorkspaceStore } from '../shared/workspace-store';
+import type { GroupAsked } from './group-dialog';
 import type { ShareAsked } from './share-dialog';
+import type { TermsAsked } from './terms-asked';
+import { readAmount } from './typed-amount';
 import { BOX, layOut } from './structure-layout';
 
 type Entity = StructureView['entities'][number];
@@ -28,6 +31,18 @@ const METHOD_WORDS: Record<Entity['method'], string> = {
 
 /** A percentage as people read it, to four decimals. @example '36.225 %' */
 const percentText = (percent: number): string => `${percent.toLocaleString('en-GB', { maximumFractionDigits: 4 })} %`;
+
+/** What was said of a share that was bought or sold. @example 'paid 4,200,000.00, 3 items' */
+function termsText({ acquisition, disposal }: ShareLineView): string {
+  const items = acquisition?.items.length ?? 0;
+  return [
+    acquisition?.consideration ? `paid ${readAmount(acquisition.consideration)}` : '',
+    items > 0 ? `${items} ${items === 1 ? 'item' : 'items'}` : '',
+    disposal?.proceeds ? `got ${readAmount(disposal.proceeds)}` : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
 
 /** Who holds whom in a group at the end of the month: drawn as a tree, and entity by entity. */
 @Component({
@@ -102,6 +117,7 @@ export class StructureScreen {
       holder: nameOf(share.investor),
       held: nameOf(share.investee),
       day: dayInWords(share.from),
+      termsText: termsText(share),
       percentText: Number(share.percent) === 0 ? 'nothing any more' : percentText(Number(share.percent)),
       methodText: METHOD_WORDS[share.method],
       isToCome: share.from > view!.day,
@@ -120,16 +136,52 @@ export class StructureScreen {
       ...{ group: group.code, asAt: asAtText(context.asAt), isKept, entities: this.entities() },
       share: { from: context.asAt.start, investor: this.chosen() ?? group.topEntity, ...share },
     };
-    void import('./share-dialog').then(({ ShareDialog }) =>
-      this.dialogs
-        .open<unknown, ShareAsked, boolean>(ShareDialog, { data, width: '520px', enterAnimationDuration: 0 })
-        .afterClosed()
-        .subscribe((isKeptNow) => {
-          if (!isKeptNow) return;
-          this.workspaces.reload();
-          this.asking.again();
-        }),
-    );
+    void import('./share-dialog').then(({ ShareDialog }) => this.opens(ShareDialog, data, '520px'));
+  }
+
+  /** Opens the group that is looked at, or a new one. */
+  protected editGroup(isKept: boolean): void {
+    const state = this.workspaces.state();
+    if (state.state !== 'loaded') return;
+    const { entities, groups, calendars } = state.workspace;
+    const asked = { isKept, entities, groups, calendars: calendars.map(({ code }) => code) };
+    this.api.setupTable('groups').subscribe(({ columns, rows }) => {
+      const kept = rows.map(({ cells }) => Object.fromEntries(columns.map(({ name }, at) => [name, cells[at]!])));
+      const group: GroupAsked['group'] = isKept
+        ? (kept.find(({ code }) => code === this.group()?.code) ?? {})
+        : { currency: this.group()?.currency ?? '' };
+      const data: GroupAsked = { ...asked, group };
+      void import('./group-dialog').then(({ GroupDialog }) => this.opens(GroupDialog, data, '520px'));
+    });
+  }
+
+  /** Opens what was paid for a part that was bought, or got for one that was sold. */
+  protected tell(share: ShareLineView): void {
+    const { view } = this.state();
+    if (!view) return;
+    const nameOf = (code: string) => this.entities().find((entity) => entity.code === code);
+    const [holder, held] = [nameOf(share.investor), nameOf(share.investee)];
+    const data: TermsAsked = {
+      ...{ share, holder: holder?.name ?? share.investor, held: held?.name ?? share.investee },
+      ...{ currency: view.group.currency, ownCurrency: held?.currency ?? '' },
+    };
+    const isSale = share.change === 'sold';
+    const dialog: Promise<Type<unknown>> = isSale
+      ? import('./disposal-dialog').then(({ DisposalDialog }) => DisposalDialog)
+      : import('./acquisition-dialog').then(({ AcquisitionDialog }) => AcquisitionDialog);
+    void dialog.then((made) => this.opens(made, data, isSale ? '520px' : '920px'));
+  }
+
+  /** Reads all anew once something was kept. */
+  private opens<T>(dialog: Type<unknown>, data: T, width: string): void {
+    this.dialogs
+      .open<unknown, T, boolean>(dialog, { data, width, maxWidth: '96vw', enterAnimationDuration: 0 })
+      .afterClosed()
+      .subscribe((isKept) => {
+        if (!isKept) return;
+        this.workspaces.reload();
+        this.asking.again();
+      });
   }
 
   /** An entity that is dragged onto another one is to be held by it. */
