@@ -69,10 +69,11 @@ export function largeGroup(
         ),
       );
       const stated = new StatedAmounts([], 'EUR', () => undefined);
+      const table = new RateTable(rates);
       const balances = {
         combinations,
         cubeAt: () => cube,
-        rates: new RateTable(rates),
+        ratesAt: () => table,
         stated,
         layers: [],
         ownership: 1,

@@ -79,7 +79,7 @@ const DisposalSchema = v.object({
   proceeds: v.string(),
   keptFairValue: v.string(),
 });
-export type DisposalView = v.InferOutput<typeof DisposalSchema>;
+
 
 /** A share with what it did to what was held before, and what was said of that. */
 const ShareLineSchema = v.object({

@@ -24,7 +24,7 @@ export {
 } from './account/propose-classification';
 export { checkGroups } from './intake/check-groups';
 export { checkPeriodMap } from './intake/check-period-map';
-export { type CodeRule, LocalCodes, type ValueRule } from './account/local-codes';
+export { type CodeRule, LocalCodes } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
@@ -32,7 +32,7 @@ export { Books, KeptBooks } from './books/books';
 export { type Sight } from './books/sight';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
-export { shareEvent, type ShareEvent } from './scope/share-events';
+export { shareEvent } from './scope/share-events';
 export type { AcquiredItem, AssetLayer, Disposal, EliminationLine, HistoricalAmount } from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition } from './cube/dimension-condition';

@@ -18,7 +18,7 @@ import { plannedHigher } from './planned-higher';
 import { ALL_SEEN, asksForLimited, type Sight } from './sight';
 import type { StatedAmounts } from './stated-amounts';
 import type { BookVersion } from './version-in-view';
-import { versionRows, versionsRead, type RowSource, type VersionSelection } from './version-rows';
+import { frozenAt, versionRows, versionsRead, type RowSource, type VersionSelection } from './version-rows';
 
 /** Dense books kept at most; each is a few hundred kilobytes for a chart of 200 accounts over four years. */
 const KEPT_BOOKS = 300; // 10 to 5000
@@ -67,7 +67,8 @@ export class KeptBooks {
 export interface Balances {
   combinations: Combinations;
   cubeAt(revision?: number): Cube;
-  rates: RateTable;
+  /** As they are, or as they were at a revision that a locked version reads. */
+  ratesAt(revision?: number): RateTable;
   /** What amounts were worth when they came about, where that was said. */
   stated: StatedAmounts;
   /** Layers of assets at historical rates, for entities that are translated by the temporal method. */
@@ -170,14 +171,16 @@ export class Books {
     const { version, offset } = selection.rates ?? { version: selection.version, offset: 0 };
     const set = rateSetOf(versions, version);
     const after = set === '' ? -1 : actualUpTo({ ...selection, version }, { versions }, calendar);
-    return { rates: this.balances.rates, set, after, offset };
+    const read = versions.find(({ code }) => code === version);
+    const rates = this.balances.ratesAt(read && frozenAt(versions, read));
+    return { rates, set, after, offset };
   }
 
   /** What books of a scope, or what some of its members bring in, are made from. */
   private scopeKey(code: string, scope: Scope, selection: BooksSelection, members: readonly ScopeMember[]): string {
     const { currency, calendar } = scope;
-    const { rates, ownership } = this.balances;
-    const { set } = this.ratesOf(scope, selection);
+    const { ownership } = this.balances;
+    const { rates, set } = this.ratesOf(scope, selection);
     const stamps = members.map(({ entity }) =>
       [this.movedAt(entity, selection.version), rates.stamp(entity.currency.code, currency.code, set)].join(),
     );

@@ -61,7 +61,7 @@ export function booksOfPostings(
   const masters = { accounts, accountIds, versions: [], trees };
   return new Books(
     masters,
-    { combinations, cubeAt: () => cube, rates, stated, layers: [], ownership: 1 },
+    { combinations, cubeAt: () => cube, ratesAt: () => rates, stated, layers: [], ownership: 1 },
     new KeptBooks(),
     sight,
   );

@@ -19,7 +19,7 @@ export async function usualLimits(snapshot: Snapshot, { currency }: Scope, at: F
   const { settings } = snapshot.model;
   const reporting = settings?.reporting_currency ?? currency.code;
   const isSame = reporting === currency.code;
-  const { rates } = (await snapshot.books()).balances;
+  const rates = (await snapshot.books()).balances.ratesAt();
   const rate = isSame ? undefined : (rates.last('average', reporting, currency.code, at.key) ?? 'missing');
   return {
     limits: limitsIn(settings?.materiality ?? USUAL, rate, currency.digits),

@@ -15,7 +15,7 @@ export async function neededRatesView(
   const model = snapshot.filled;
   const scope = openScope(model, snapshot.viewer, code);
   const at = openPeriod(scope, as_at);
-  const { rates } = (await snapshot.books()).balances;
+  const rates = (await snapshot.books()).balances.ratesAt();
   const posted = new Map(
     scope.members.map(({ entity }) => [
       entity.code,

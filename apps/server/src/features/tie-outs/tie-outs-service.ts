@@ -38,7 +38,7 @@ export class TieOutsService {
       ties.push(...layoutTieOuts(rowLayout, { ...base, surroundings }));
     const entity = model.entity(scope);
     if (entity) ties.push(...(await this.ofTheStore(snapshot, books, entity)));
-    const { rates } = books.balances;
+    const rates = books.balances.ratesAt();
     ties.push(
       ...translationTieOuts(opened, { slice, at, rates }, ({ entity: { code } }) =>
         books.ofScope(opened, { ...WHOLE_BOOKS, member: code }),

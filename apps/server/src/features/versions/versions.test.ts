@@ -240,6 +240,41 @@ describe('states', () => {
   });
 });
 
+describe('a locked version', () => {
+  it('keeps the rates that it was locked at', async () => {
+    const rates = (closing: string) => ({
+      'rates.csv': ['closing', 'average']
+        .map((type) => `EUR,JPY,FY2026-P01,,${type},${closing}`)
+        .reduce((all, row) => `${all}${row}\n`, 'base,quote,period,date,type,rate\n'),
+    });
+    await bringIn(served.databaseFile, tinyFiles(rates('160')));
+    const { code } = (await make({})).body;
+    await save(code, [cell('4000', 1, -5_000, -70_000)]);
+    const inYen = async (shown: string) => {
+      const layouts = {
+        document: { schema: 1, kind: 'statement', id: 's', name: 'S', rows: 'r', columns: 'c', unit: 1 },
+        rowLayout: {
+          ...{ schema: 1, kind: 'row_layout', id: 'r', name: 'R', purpose: 'free' },
+          rows: [
+            { kind: 'accounts', id: 'a', label: 'Sales', accounts: { include: [{ by: 'heading', heading: 'Sales' }] } },
+          ],
+        },
+        columnLayout: {
+          ...{ schema: 1, kind: 'column_layout', id: 'c', name: 'C' },
+          columns: [{ kind: 'figure', id: 'f', version: shown, span: 'period', measure: 'by_nature' }],
+        },
+        context: { scope: 'ONE', currency: 'JPY', as_at: '2026-01' },
+      };
+      return (await ask<StatementView>('POST', '/statements/preview', layouts)).body.rows[0]!.cells[0]!.amount;
+    };
+    const before = [await inYen('actual'), await inYen(code)];
+    for (const to of ['submitted', 'approved', 'locked']) expect((await move(code, to)).status).toBe(204);
+    await bringIn(served.databaseFile, tinyFiles(rates('200')));
+    expect(await inYen('actual')).toBe((before[0]! * 200) / 160);
+    expect(await inYen(code)).toBe(before[1]);
+  });
+});
+
 describe('a draft that is deleted', () => {
   it('comes back as it was, with its figures, settings and balances; what is not gone does not', async () => {
     const { code } = (await make({ name: 'Plan B', kind: 'plan', cutOver: '', copyOf: 'PLAN' })).body;

@@ -60,6 +60,7 @@ export class Workspace {
   private readonly documents = new Kept<Promise<Documents>>('documents');
   private readonly structures = new Kept<Promise<Structure>>('ownership');
   private readonly rates = new Kept<Promise<RateTable>>('rates', 'masters');
+  private readonly frozenRates = new Map<string, RateTable>();
   private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents', 'ownership');
   private readonly books = new Kept<KeptBooks>('masters');
   private indexedAt: number | undefined;
@@ -164,18 +165,19 @@ export class Workspace {
     const asOf = revision === newest ? undefined : revision;
     const rates = await this.ratesAt(em, model, generation, asOf);
     const cube = await this.cubes.at({ db, revision: newest });
-    await this.cubes.prepare(db, cube, [
-      revision,
-      ...model.versions.flatMap(({ settings }) => settings.frozenAt ?? []),
-    ]);
+    const frozen = model.versions.flatMap(({ settings }) => settings.frozenAt ?? []);
+    await this.cubes.prepare(db, cube, [revision, ...frozen]);
+    const earlier = new Map<number | undefined, RateTable>();
+    for (const at of frozen) earlier.set(at, await this.ratesOfRevision(em, model, at));
+    const ratesAt = (at?: number) => earlier.get(at) ?? rates;
     // many may have waited for the same cube: each has a turn of its own, and the server answers between them
     await nextTurn();
-    const cubeAt = (earlier = revision) => (earlier === newest ? cube : this.cubes.before(db, cube, earlier));
+    const cubeAt = (at = revision) => (at === newest ? cube : this.cubes.before(db, cube, at));
     const { combinations } = this.cubes;
     const { ownership } = generation;
     return new Books(
       model,
-      { combinations, cubeAt, rates, stated: model.stated, layers: model.layers, ownership },
+      { combinations, cubeAt, ratesAt, stated: model.stated, layers: model.layers, ownership },
       this.books.at(generation, () => new KeptBooks()),
       sightOf(viewer),
     );
@@ -198,6 +200,15 @@ export class Workspace {
     asOf?: number,
   ): Promise<RateTable> {
     return this.rates.at(generation, () => rateTable(em, settings?.reporting_currency ?? '', asOf));
+  }
+
+  /** Rates as a locked version reads them: what held at a revision stays so. */
+  private async ratesOfRevision(em: EntityManager, { settings }: WorkspaceModel, revision: number): Promise<RateTable> {
+    const reporting = settings?.reporting_currency ?? '';
+    const key = `${reporting}|${revision}`;
+    const table = this.frozenRates.get(key) ?? (await rateTable(em, reporting, revision));
+    this.frozenRates.set(key, table);
+    return table;
   }
 
   private modelAt(em: EntityManager, generation: Generation, asOf?: number): Promise<WorkspaceModel> {
