@@ -123,6 +123,23 @@ test('a missing rate is seen, taken from the reference rates, and every figure f
   await page.goto(balance);
   await expect(total).toHaveText(/^\s*\d,\d{3}\s*$/);
   await expect(page.getByText('No closing rate')).toHaveCount(0);
+  await expect(page.getByText('†')).toHaveCount(0);
+
+  // a rate that is hard to believe marks each figure that stands on it, and the page says which one it is
+  await page.goto('/setup/rates?scope=KILNHIRE');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.locator(':focus')).toHaveRole('gridcell');
+  for (const cell of ['', 'EUR', 'SEK', 'FY2026-P09', '', 'closing', '0.0899']) {
+    if (cell) await page.keyboard.type(cell);
+    await page.keyboard.press('Tab');
+  }
+  await page.getByTestId('save').click();
+  await expect(page.getByTestId('says')).toContainText('Saved');
+  await page.goto(balance.replace('2025-11', '2025-12'));
+  await expect(total).toHaveText(/^\s*[\d,]+ †\s*$/);
+  await expect(
+    page.getByText('† The closing rate SEK to EUR for December 2025 is far from the month before.', { exact: true }),
+  ).toBeVisible();
 });
 
 test('a translation reserve is traced to its rates and postings by keyboard', async ({ page }) => {

@@ -28,6 +28,8 @@ const OriginSchema = v.object({
   from: v.string(),
   to: v.string(),
   period: v.string(),
+  /** What speaks against a rate that is there. */
+  doubt: v.exactOptional(v.picklist(['jump', 'inverted'])),
 });
 
 /** A figure: minor units, fraction, or the reason why there is none. See `Figure` in core. */
@@ -39,6 +41,7 @@ export const FigureSchema = v.object({
   word: v.exactOptional(v.picklist(['new', 'gone'])),
   signsDiffer: v.exactOptional(v.literal(true)),
   negativeBase: v.exactOptional(v.literal(true)),
+  doubt: v.exactOptional(OriginSchema),
 });
 export type FigureView = v.InferOutput<typeof FigureSchema>;
 

@@ -80,7 +80,6 @@ const DisposalSchema = v.object({
   keptFairValue: v.string(),
 });
 
-
 /** A share with what it did to what was held before, and what was said of that. */
 const ShareLineSchema = v.object({
   ...ShareSchema.entries,

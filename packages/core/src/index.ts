@@ -71,7 +71,8 @@ export { type NameSpace, storeFormula, typedFormula } from './formula/formula-na
 export { type Group, scopeOfGroup, scopeTree } from './scope/group-scope';
 export { type Scope, type ScopeEntity, scopeOfEntity, type StoredPeriods } from './scope/scope';
 export { type Rate, RATE_TYPES, RateTable, type RateType } from './currency/rate-table';
-export { doubtOf, ratesNeeded } from './books/rates-needed';
+export { ratesNeeded } from './books/rates-needed';
+export { doubtOf } from './currency/rate-doubt';
 export { translationProof } from './books/translation-proof';
 export { translationTieOuts } from './tie-out/translation-tie-outs';
 export { decimalText, type Fraction, fractionOf, quotientOfSum } from './money/fraction';

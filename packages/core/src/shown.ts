@@ -6,7 +6,7 @@ export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './fi
 export { missingInWords } from './figure/missing-words';
 export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
 export { inWords, sentenceCase } from './words/in-words';
-export { noteOf } from './page/cell-note';
+export { doubtWords, noteOf } from './page/cell-note';
 export { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './page/chart-notation';
 export { CHART_COLUMNS, cumulatedOption, monthBlocks, monthsOf, monthsOption, notationWords } from './page/month-chart';
 export { type Block, blockText, copyText, ownReadings } from './page/copy-text';

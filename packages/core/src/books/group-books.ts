@@ -22,11 +22,14 @@ export function groupBooks(
 ): LedgerSlice {
   const { calendar } = scope.calendar;
   const slice = ledgerOfRows(accounts, calendar, addedUp(members, accounts, calendar.periods.length), results);
-  const problems = new BookProblems(
-    { accounts, calendar },
-    'none',
-    members.map((member) => member.problems),
-  );
+  const [problems, doubts] = (['problems', 'doubts'] as const).map(
+    (of) =>
+      new BookProblems(
+        { accounts, calendar },
+        'none',
+        members.map((member) => member[of]),
+      ),
+  ) as [BookProblems, BookProblems];
   const parts = partsOf(members, accounts.length * calendar.periods.length);
   const [only] = members;
   return {
@@ -36,6 +39,7 @@ export function groupBooks(
     ...(members.length === 1 ? { member: only! } : { members }),
     ...(parts && { parts }),
     ...(problems.areNone ? {} : { problems }),
+    ...(doubts.areNone ? {} : { doubts }),
     ...plannedHigherOf(members),
   };
 }

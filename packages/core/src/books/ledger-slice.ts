@@ -52,6 +52,8 @@ export interface LedgerSlice {
   parts?: MovementParts;
   /** What cannot be told. */
   problems?: BookProblems;
+  /** What stands on rates that are hard to believe, with these. */
+  doubts?: BookProblems;
   /** What is in the figures, and may not be seen by itself. */
   hidden?: BookProblems;
 }

@@ -39,6 +39,8 @@ export interface MemberBooks {
   roll?: ReserveRoll;
   rates: MemberRates;
   problems: BookProblems;
+  /** What stands on rates that are hard to believe, with these. */
+  doubts: BookProblems;
   turnedBy(account: number): TurnedBy;
   /** What is not money is at the rates of when it came about, and the difference is a gain or loss. */
   isTemporal: boolean;
@@ -75,7 +77,10 @@ export function memberBooks(source: MemberSource): MemberBooks {
   const { entity, endsIn, isHeld, shares } = member;
   const { calendar } = scope.calendar;
   const isTranslated = entity.currency.code !== scope.currency.code;
-  const results = !only?.whole ? 'own' : only.takesResults ? only.whole.problems : 'none';
+  const problems = (of: 'problems' | 'doubts') => {
+    const results = !only?.whole ? 'own' : only.takesResults ? only.whole[of] : 'none';
+    return new BookProblems({ accounts: own.accounts, calendar }, results);
+  };
   const countsIn = endsIn.map((at) => (at >= 0 && isHeld[at] === 1 ? at : -1));
   const size = own.accounts.length * calendar.periods.length;
   const books: MemberBooks = {
@@ -85,7 +90,8 @@ export function memberBooks(source: MemberSource): MemberBooks {
     movement: new Float64Array(size),
     openingEntries: new Float64Array(size),
     rates: memberRates(scope, member, source.rates),
-    problems: new BookProblems({ accounts: own.accounts, calendar }, results),
+    problems: problems('problems'),
+    doubts: problems('doubts'),
     turnedBy: (account) => turnedBy(own.accounts[account]!),
     lastOwn: (period) => lastOwn(ownPlaces(scope, member), period),
     stated: (account) => stated.of(entity.code, account, scope.currency.code),
@@ -150,11 +156,25 @@ function turned(books: MemberBooks, { scope, member, own, only }: MemberSource):
   const local = only
     ? maskedAmounts(only.rows, only.mask, places, periods.length)
     : wholeAmounts(own, places, periods.length, own.calendar === scope.calendar.calendar);
-  const { isHeld, shares, isTranslated, rates, problems, stated, isTemporal, turnedBy: by } = books;
+  const { isHeld, shares, isTranslated, rates, problems, doubts, stated, isTemporal, turnedBy: by } = books;
   const { accounts } = own;
   const isWhole = !only?.whole;
   const result = turnMember({
-    ...{ accounts, periods, isHeld, shares, local, rates, isTranslated, isWhole, stated, by, isTemporal, problems },
+    ...{
+      accounts,
+      periods,
+      isHeld,
+      shares,
+      local,
+      rates,
+      isTranslated,
+      isWhole,
+      stated,
+      by,
+      isTemporal,
+      problems,
+      doubts,
+    },
   });
   if (only?.whole && only.takesResults) takeDifferences(result, only.whole, periods.length);
   return result;

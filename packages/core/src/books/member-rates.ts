@@ -1,7 +1,8 @@
-import { exactFactor, type QuotedRate } from '../currency/quoted-rate';
+import { exactFactor, nearFactor, type QuotedRate } from '../currency/quoted-rate';
+import { doubtOf } from '../currency/rate-doubt';
 import type { RateTable } from '../currency/rate-table';
 import { AS_IT_IS, translator, type Translate } from '../currency/translator';
-import type { Missing } from '../figure/figure';
+import type { Missing, Origin, RateDoubt } from '../figure/figure';
 import { ONE, type Fraction } from '../money/fraction';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { addDays } from '../period/iso-day';
@@ -15,6 +16,8 @@ export interface RateAt {
   translate: Translate;
   /** What an amount in minor units is multiplied by. */
   exact(): Fraction;
+  /** The rate itself, where it is hard to believe beside that of the month before. */
+  doubt?: Origin | undefined;
 }
 
 /** The rates at which an entity comes into a scope, by periods of the scope. */
@@ -71,16 +74,24 @@ export function memberRates(
     const at = period + offset < 0 ? -1 : monthOf(periods, Math.min(period + offset, periods.length - 1));
     return (known[type][at + 1] ??= made(type, at));
   };
+  const doubts = (['average', 'closing'] as const).map((type) => {
+    let made: (RateDoubt | undefined)[] | undefined;
+    const all = () => doubtsBy(periods.map((_, at) => factorOf(quotedAt(type, at))));
+    return [type, (at: number) => (made ??= all())[at]] as const;
+  });
+  const doubtAt = Object.fromEntries(doubts) as Record<'average' | 'closing', (at: number) => RateDoubt | undefined>;
   const made = (type: RateKind, at: number): RateAt | Missing => {
-    const quoted = quotedAt(type, at) ?? (type === 'historical' ? quotedAt('average', at) : undefined);
-    if (!quoted) {
-      const period = at < 0 ? addDays(periods[0]!.start, -1) : periodName(periods[at]!);
-      const origin = { kind: 'rate', type: type === 'closing' ? type : 'average', period } as const;
-      return { reason: 'rate_missing', origin: { ...origin, from: from.code, to: to.code } };
-    }
+    const own = quotedAt(type, at);
+    const quoted = own ?? (type === 'historical' ? quotedAt('average', at) : undefined);
+    const period = at < 0 ? addDays(periods[0]!.start, -1) : periodName(periods[at]!);
+    const told = type === 'closing' ? type : 'average';
+    const origin: Origin = { kind: 'rate', type: told, period, from: from.code, to: to.code };
+    if (!quoted) return { reason: 'rate_missing', origin };
+    const doubt = at < 0 || (type === 'historical' && own) ? undefined : doubtAt[told](at);
     let exact: Fraction | undefined;
     return {
       quoted,
+      ...(doubt && { doubt: { ...origin, doubt } }),
       translate: translator(quoted, from.digits, to.digits),
       exact: () => (exact ??= exactFactor(quoted, from.digits, to.digits)),
     };
@@ -90,6 +101,18 @@ export function memberRates(
     closing: (period) => rateAt('closing', period),
     historical: (period) => rateAt('historical', period),
   };
+}
+
+const factorOf = (quoted: QuotedRate | undefined) => quoted && nearFactor(quoted, 0, 0);
+
+/** What speaks against each of some rates beside the last good one before it. */
+function doubtsBy(factors: readonly (number | undefined)[]): (RateDoubt | undefined)[] {
+  let before: number | undefined;
+  return factors.map((factor) => {
+    const doubt = factor === undefined || before === undefined ? undefined : doubtOf(factor, before);
+    if (factor !== undefined && !doubt) before = factor;
+    return doubt;
+  });
 }
 
 /** The day on which the last of an entity's own periods ends that counts in a period of the scope. */

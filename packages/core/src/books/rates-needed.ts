@@ -1,14 +1,10 @@
 import { nearFactor, type QuotedRate } from '../currency/quoted-rate';
+import { doubtOf } from '../currency/rate-doubt';
+import type { RateDoubt } from '../figure/figure';
 import type { RateTable, RateType } from '../currency/rate-table';
 import { monthOfDay, ownEndIn } from './member-rates';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { Scope } from '../scope/scope';
-
-/** A rate that moves by more than this share from one month to the next is looked at. Range: over 0. */
-export const RATE_JUMP = 0.1;
-
-/** Why a rate is looked at: it moved far from the month before, or is nearer to one divided by it. */
-export type RateDoubt = 'jump' | 'inverted';
 
 /** A rate that figures of a scope stand on. */
 export interface NeededRate {
@@ -67,11 +63,4 @@ export function ratesNeeded(
         });
     }),
   );
-}
-
-/** What speaks against a rate beside the last good one before it. */
-export function doubtOf(rate: number, before: number): RateDoubt | undefined {
-  const isNear = (a: number, b: number) => Math.abs(a / b - 1) <= RATE_JUMP;
-  if (isNear(rate, before)) return undefined;
-  return isNear(1 / rate, before) ? 'inverted' : 'jump';
 }

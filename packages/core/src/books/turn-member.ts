@@ -1,5 +1,5 @@
 import { isFlow, isProfitOrLoss, type Account } from '../account/nature';
-import type { Missing } from '../figure/figure';
+import type { Missing, Origin } from '../figure/figure';
 import type { Translate } from '../currency/translator';
 import { added, fraction, inverse, less, negated, NOTHING, rounded, times, type Fraction } from '../money/fraction';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
@@ -45,6 +45,8 @@ export interface Turning {
   /** Whether the difference is a gain or loss of the result, as the temporal method has it, and no reserve. */
   isTemporal: boolean;
   problems: BookProblems;
+  /** What stands on rates that are hard to believe. */
+  doubts: BookProblems;
 }
 
 /**
@@ -127,10 +129,10 @@ class MemberTurn {
   }
 
   private turn(account: Account, index: number): void {
-    const { isHeld, shares, problems, isTranslated } = this.turning;
+    const { isHeld, shares, problems, doubts, isTranslated } = this.turning;
     const by = this.turning.by(index);
     const carriesOn = !isFlow(account);
-    if (by === 'closing' && isTranslated) problems.tellsClosings(index);
+    if (by === 'closing' && isTranslated) for (const each of [problems, doubts]) each.tellsClosings(index);
     const isToldByClosings = by === 'closing' && (isTranslated || shares !== undefined);
     let before = 0;
     for (let p = 0; p < this.count; p++) {
@@ -160,7 +162,10 @@ class MemberTurn {
     const { local, rates, problems } = this.turning;
     const rate = rates.closing(p);
     this.roll?.addClosing(p, local.local('closing', index, p));
-    if (isRate(rate)) return local.told('closing', index, p, this.ofPart(p, rate));
+    if (isRate(rate)) {
+      if (rate.doubt && local.holds('closing', index, p)) this.turning.doubts.ofClosing(index, p, doubted(rate.doubt));
+      return local.told('closing', index, p, this.ofPart(p, rate));
+    }
     if (!local.holds('closing', index, p)) return 0;
     problems.ofClosing(index, p, rate);
     this.roll?.lacksAt(p, rate);
@@ -180,6 +185,7 @@ class MemberTurn {
       else if (part === 'opening_entries') this.roll?.lacksOpening(p, rate);
       return 0;
     }
+    if (rate.doubt) this.turning.doubts.ofFlow(part, index, p, doubted(rate.doubt));
     this.note(part, p, by, { account: index, local: amount, rate });
     return local.told(part, index, p, this.ofPart(p, rate));
   }
@@ -238,6 +244,7 @@ class MemberTurn {
     const bought = this.boughtIn(p);
     if (!this.entered || p === 0 || bought.part <= 0n) return 0;
     const isRest = index === this.retained;
+    const { doubts } = this.turning;
     if (isRest ? !isWhole : !local.holds('closing', index, p - 1)) return 0;
     const isCount = by === 'as_it_is';
     const rate = isCount ? UNTURNED : rates.closing(p - 1);
@@ -247,6 +254,7 @@ class MemberTurn {
       if (by !== 'closing') this.roll?.lacksFrom(p, rate);
       return 0;
     }
+    if (rate.doubt) doubts.ofFlow('entered', index, p, doubted(rate.doubt));
     const entered = isRest
       ? -this.sums.entered[p]!
       : local.told('closing', index, p - 1, partOf(bought, rate.translate));
@@ -294,6 +302,22 @@ class MemberTurn {
     }
   }
 
+  /** A closing rate that is hard to believe is in the reserve of its month, an average in all that come after it. */
+  private doubt(index: number, isGain: boolean): void {
+    const { rates, doubts, isHeld } = this.turning;
+    let lasting: Origin | undefined;
+    for (let p = 0; p < this.count; p++) {
+      if (isHeld[p] === 0) continue;
+      const [closing, average] = [rates.closing(p), rates.average(p)].map((rate) =>
+        isRate(rate) ? rate.doubt : undefined,
+      );
+      if (average && this.roll?.holdsResult(p)) lasting ??= average;
+      const origin = closing ?? lasting;
+      if (origin && isGain) doubts.ofFlow('flow', index, p, doubted(origin));
+      else if (origin) doubts.ofClosing(index, p, doubted(origin));
+    }
+  }
+
   private take(index: number, p: number, opened: number, moved: number): void {
     if (index < 0) return;
     const at = index * this.count + p;
@@ -303,9 +327,10 @@ class MemberTurn {
   }
 
   private mark(index: number, roll: ReserveRoll): void {
-    const { problems, accounts } = this.turning;
+    const { problems, doubts, accounts } = this.turning;
     const isGain = isFlow(accounts[index]!);
-    if (!isGain) problems.tellsClosings(index);
+    if (!isGain) for (const each of [problems, doubts]) each.tellsClosings(index);
+    this.doubt(index, isGain);
     for (let p = 0; p < this.count; p++) {
       const missing = roll.missingAt(p);
       if (missing && isGain) problems.ofFlow('flow', index, p, missing);
@@ -315,6 +340,8 @@ class MemberTurn {
     }
   }
 }
+
+const doubted = (origin: Origin): Missing => ({ reason: 'rate_missing', origin });
 
 const exactOf = (rate: RateAt, amount: number): Fraction => times(fraction(amount), rate.exact());
 

@@ -2,7 +2,7 @@
 export type UndefinedReason =
   'no_base' | 'no_data' | 'to_come' | 'not_meaningful' | 'rate_missing' | 'planned_higher' | 'cycle' | 'not_permitted';
 
-/** What a reason began at: a rate that is not there. */
+/** What a reason began at: a rate that is not there, or one that is hard to believe. */
 export interface Origin {
   kind: 'rate';
   type: 'average' | 'closing';
@@ -10,7 +10,12 @@ export interface Origin {
   to: string;
   /** In words. */
   period: string;
+  /** What speaks against a rate that is there. */
+  doubt?: RateDoubt;
 }
+
+/** Why a rate is looked at: it moved far from the month before, or is nearer to one divided by it. */
+export type RateDoubt = 'jump' | 'inverted';
 
 /** Why there is no figure, and what that began at, where it is known. */
 export interface Missing {
@@ -35,7 +40,8 @@ export type Unit =
  * Units: `amount` is in minor units for currencies (debit or credit positive as its owner says), in 1/10,000 for
  * counts, a fraction for ratios, points and basis points (0.404 is 40.4 %), itself for plain numbers and days.
  * `word` stands in place of a percentage that would mislead; `signsDiffer` marks a percentage between unlike signs,
- * `negativeBase` a ratio over a negative base, which means little.
+ * `negativeBase` a ratio over a negative base, which means little; `doubt` is a rate that the figure stands on and that is hard
+ * to believe.
  */
 export interface Figure {
   readonly amount: number | null;
@@ -45,6 +51,7 @@ export interface Figure {
   readonly word?: 'new' | 'gone';
   readonly signsDiffer?: true;
   readonly negativeBase?: true;
+  readonly doubt?: Origin;
 }
 
 export const RATIO: Unit = { kind: 'ratio' };

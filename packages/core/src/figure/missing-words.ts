@@ -1,4 +1,4 @@
-import type { Missing, UndefinedReason } from './figure';
+import type { Missing, Origin, RateDoubt, UndefinedReason } from './figure';
 
 const REASONS: Record<UndefinedReason, string> = {
   no_base: 'No base: the other side is zero',
@@ -17,3 +17,12 @@ const REASONS: Record<UndefinedReason, string> = {
  */
 export const missingInWords = ({ reason = 'no_data', origin }: Partial<Missing>): string =>
   origin ? `No ${origin.type} rate ${origin.from} to ${origin.to} for ${origin.period}` : REASONS[reason];
+
+const DOUBTS: Record<RateDoubt, string> = {
+  jump: 'is far from the month before',
+  inverted: 'looks turned upside down',
+};
+
+/** A rate that is hard to believe, in words. @example 'The closing rate PLN to EUR for August 2026 is far from the month before' */
+export const doubtInWords = ({ type, from, to, period, doubt = 'jump' }: Origin): string =>
+  `The ${type} rate ${from} to ${to} for ${period} ${DOUBTS[doubt]}`;

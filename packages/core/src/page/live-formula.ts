@@ -1,6 +1,6 @@
 import { shownPerUnit } from '../figure/format-figure';
 import { referenceKey, type FormulaNode } from '../formula/formula';
-import { termsOf } from '../statement/trace';
+import { termsOf } from '../statement/expression-terms';
 import type { Evaluation } from '../statement/evaluation';
 import type { Expression, TraceNode } from '../statement/trace-node';
 import { isInPoints } from './cell-value';

@@ -2,7 +2,7 @@ import { digitsOf } from '../currency/minor-units';
 import { exactFigure, type ShownUnit } from '../figure/format-figure';
 import { dayInWords } from '../period/period-name';
 import { ADD_UP_MARK } from '../statement/add-up';
-import { isMarked, MARK_WORDS } from './cell-note';
+import { doubtWords, isMarked, MARK_WORDS } from './cell-note';
 import type { Page, PageBlock } from './page';
 import { sheetTable, type Reading, type SheetTable, type StatementSheet } from './statement-sheet';
 
@@ -46,6 +46,7 @@ function markWords({ rows }: SheetTable): string[] {
   const cells = rows.flatMap((row) => row.cells);
   return [
     ...(cells.some(({ figure }) => isMarked(figure)) ? [MARK_WORDS] : []),
+    ...doubtWords(cells.map(({ figure }) => figure)),
     ...(cells.some(({ text }) => text.includes(ADD_UP_MARK))
       ? [`${ADD_UP_MARK} Rounded so that the figures add up.`]
       : []),

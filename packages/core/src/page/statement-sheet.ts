@@ -4,7 +4,7 @@ import type { Presentation } from '../layout/statement-document';
 import { addUpTexts } from '../statement/add-up';
 import { holdsNothing } from '../statement/holds-nothing';
 import type { StatementRow, StatementTable } from '../statement/statement-table';
-import { isMarked, MARK, noteOf } from './cell-note';
+import { marksOf, noteOf } from './cell-note';
 import type { CoverageTable } from '../statement/coverage';
 import type { PageCell, PageRow, PageTable } from './page';
 
@@ -131,7 +131,7 @@ function cellOf(
   const own = row.decimals === null ? look : { ...look, decimals: row.decimals };
   return {
     figure: cell,
-    text: (added ?? formatFigure(cell, unit, own)) + (isMarked(cell) ? ` ${MARK}` : ''),
+    text: (added ?? formatFigure(cell, unit, own)) + marksOf(cell),
     unit: cell.unit,
     decimals: shownDecimals(cell.unit, unit, own),
     favour: cell.favour,

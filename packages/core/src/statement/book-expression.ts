@@ -1,6 +1,6 @@
-import type { Flow } from '../books/book-problems';
+import type { BookProblems, Flow } from '../books/book-problems';
 import { slot, type LedgerSlice } from '../books/ledger-slice';
-import type { Figure, Missing, Unit } from '../figure/figure';
+import type { Figure, Missing, Origin, Unit } from '../figure/figure';
 import { defined, undefinedFigure } from '../figure/figure';
 import { rounded } from '../money/fraction';
 import { openingTerms, resultTerms } from './carried-terms';
@@ -29,7 +29,12 @@ export function bookFigure({ books }: Evaluation, node: BookNode, unit: Unit): F
 }
 
 /** Why a place in the books cannot be told, if it cannot. */
-function problemAt({ problems }: LedgerSlice, { at, account, period }: BookNode): Missing | undefined {
+const problemAt = ({ problems }: LedgerSlice, node: BookNode): Missing | undefined => markAt(problems, node);
+
+/** The rate that a place in the books stands on and that is hard to believe, if there is one. */
+export const bookDoubt = ({ doubts }: LedgerSlice, node: BookNode): Origin | undefined => markAt(doubts, node)?.origin;
+
+function markAt(problems: BookProblems | undefined, { at, account, period }: BookNode): Missing | undefined {
   if (!problems) return undefined;
   if (isStep(at)) return problems.flowAt('exchange_difference', account, period);
   if (!isBalance(at)) return problems.flowAt(at, account, period);

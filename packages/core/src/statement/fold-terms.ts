@@ -1,5 +1,5 @@
 import type { Evaluation } from './evaluation';
-import { termsOf } from './trace';
+import { termsOf } from './expression-terms';
 import type { TraceNode } from './trace-node';
 
 /**

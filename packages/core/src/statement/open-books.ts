@@ -90,6 +90,11 @@ export class OpenBooks {
     return 'reason' in books ? books : undefined;
   }
 
+  /** Whether some figures stand on rates that are hard to believe. */
+  get haveDoubts(): boolean {
+    return this.opened.some((books) => 'doubts' in books && books.doubts !== undefined);
+  }
+
   slice(index: number): LedgerSlice {
     const books = this.opened[index]!;
     return 'reason' in books ? this.whole : books;

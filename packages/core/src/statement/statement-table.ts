@@ -15,6 +15,7 @@ import { hasFigures, type CompiledRow } from './compiled-row';
 import { Evaluation } from './evaluation';
 import { holdsNothing } from './holds-nothing';
 import { selectionsRead } from './open-books';
+import { RateDoubts } from './rate-doubts';
 import { ALONE, type Surroundings } from './surroundings';
 
 /** A cell of the sheet: its figure as shown, and whether a change in it helps or hurts. */
@@ -99,10 +100,12 @@ function favourOf(row: CompiledRow, column: CompiledColumn, figure: Figure): Sta
   return rises === (row.direction === 'up') ? 'favourable' : 'adverse';
 }
 
-function cellOf(evaluation: Evaluation, row: CompiledRow, column: CompiledColumn): StatementCell {
-  const figure = evaluation.figure({ at: 'cell', row: row.index, column: column.index });
+function cellOf(evaluation: Evaluation, doubts: RateDoubts, row: CompiledRow, column: CompiledColumn): StatementCell {
+  const node = { at: 'cell', row: row.index, column: column.index } as const;
+  const figure = evaluation.figure(node);
   const favour = favourOf(row, column, figure);
-  return favour ? { ...figure, favour } : figure;
+  const doubt = figure.amount === null ? undefined : doubts.of(node);
+  return favour || doubt ? { ...figure, ...(favour && { favour }), ...(doubt && { doubt }) } : figure;
 }
 
 /** The heads of a statement's columns, in its own context. */
@@ -128,11 +131,12 @@ export function headsOf(evaluation: Evaluation): ColumnHead[] {
  */
 export function evaluateStatement(source: StatementSource, evaluation = openStatement(source)): StatementTable {
   const { rows, columns, coverage } = evaluation.input;
+  const doubts = new RateDoubts(evaluation);
   const evaluated = (from: number, to?: number) =>
     rows.rows.slice(from, to).map((row) =>
       statementRow(
         row,
-        columns.columns.map((column) => cellOf(evaluation, row, column)),
+        columns.columns.map((column) => cellOf(evaluation, doubts, row, column)),
       ),
     );
   return {

@@ -2,7 +2,9 @@ import type { Figure } from '../figure/figure';
 import { periodName } from '../period/period-name';
 import type { BooksSelection } from '../books/books-selection';
 import type { Evaluation } from './evaluation';
+import { termsOf } from './expression-terms';
 import { addressOf } from './node-address';
+import { RateDoubts } from './rate-doubts';
 import { headsOf } from './statement-table';
 import type { BookNode, Expression, ScaledAt, TraceNode } from './trace-node';
 
@@ -82,46 +84,6 @@ function onlyTerm(evaluation: Evaluation, node: TraceNode): TraceNode | undefine
   return isSum && terms.length === 1 && terms[0]!.sign === 1 ? terms[0]!.node : undefined;
 }
 
-/** The parts of an expression as nodes, in order. */
-export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1 }[] {
-  switch (expression.op) {
-    case 'sum':
-      return [...expression.terms];
-    case 'members':
-      return expression.terms.map((node) => ({ node, sign: 1 }));
-    case 'scaled':
-    case 'at_difference':
-      return expression.of.map((node) => ({ node, sign: 1 }));
-    case 'movements':
-      return expression.periods.map((period) => ({
-        node: {
-          at: expression.flow,
-          account: expression.account,
-          period,
-          sign: expression.sign,
-          books: expression.books,
-        },
-        sign: 1,
-      }));
-    case 'mean':
-      return expression.terms.map((node) => ({ node, sign: 1 }));
-    case 'formula':
-      return [...expression.operands.values()].map(({ node }) => ({ node, sign: 1 }));
-    case 'difference':
-    case 'percent_change':
-    case 'quotient':
-      return [
-        { node: expression.of, sign: 1 },
-        { node: expression.base, sign: 1 },
-      ];
-    case 'postings':
-    case 'rounding':
-    case 'hidden':
-    case 'undefined':
-      return [];
-  }
-}
-
 /**
  * Explains a figure one level down, with the very expression that evaluated it.
  *
@@ -135,16 +97,21 @@ export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel
   const all = termsOf(expression).map((term) => ({ ...term, figure: evaluation.figure(term.node) }));
   const terms = isSum ? all.filter((term) => term.figure.amount !== 0) : all;
   const labelOf = (of: TraceNode) => traceLabel(evaluation, of, heads);
+  const doubts = new RateDoubts(evaluation);
+  const marked = (of: TraceNode, figure = evaluation.figure(of)): Figure => {
+    const doubt = figure.amount === null ? undefined : doubts.of(of);
+    return doubt ? { ...figure, doubt } : figure;
+  };
   return {
     address: addressOf(evaluation, node),
     label: labelOf(node),
-    figure: evaluation.figure(node),
+    figure: marked(node),
     operation: expression.op === 'movements' ? 'sum' : expression.op,
     terms: terms.map((term) => ({
       address: addressOf(evaluation, term.node),
       label: labelOf(term.node),
       sign: term.sign,
-      figure: term.figure,
+      figure: marked(term.node, term.figure),
     })),
     omitted: all.length - terms.length,
     formula: expression.op === 'formula' ? formulaWords(expression, labelOf) : null,

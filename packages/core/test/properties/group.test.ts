@@ -18,7 +18,7 @@ import {
 } from '../../src/index';
 import { addressOf, nodeOfAddress } from '../../src/statement/node-address';
 import { ALONE } from '../../src/statement/surroundings';
-import { termsOf } from '../../src/statement/trace';
+import { termsOf } from '../../src/statement/expression-terms';
 import type { TraceNode } from '../../src/statement/trace-node';
 import { translateExactly } from '../translate-exactly';
 import { booksOfPostings, calendar, entity, stored, treesOf, type Posting } from './books-of-postings';
@@ -300,6 +300,49 @@ describe('the books of a group', () => {
     expect(closing.closingAt(0, at + 1)).toBeUndefined();
     expect(closing.closingAt(reserve, at)).toEqual(missing);
     expect(closing.closingAt(reserve, at + 1)).toBeUndefined();
+  });
+});
+
+describe('rates that are hard to believe', () => {
+  const turned = ALL_RATES.map((rate) =>
+    rate.quote === 'PLN' && rate.type === 'closing' && rate.period === 'FY2026-P02'
+      ? { ...rate, rate: (1 / Number(rate.rate)).toFixed(6) }
+      : rate,
+  );
+  const at = calendar.periods.findIndex(({ key }) => key === 'FY2026-P02');
+
+  it('mark each figure that they move, and no other (property)', () => {
+    const [sound, doubted] = [RATES, new RateTable(turned, 'EUR')];
+    fc.assert(
+      fc.property(somePostings, (postings) => {
+        const [before, after] = [sound, doubted].map((rates) => booksOf(postings, rates).ofScope(SCOPE)) as [
+          LedgerSlice,
+          LedgerSlice,
+        ];
+        MONEY_AND_DIFFERENCES.forEach((index) =>
+          calendar.periods.forEach((_, period) => {
+            const place = slot(before, index, period);
+            const moves = before.closing[place] !== after.closing[place];
+            const doubt = after.doubts?.closingAt(index, period)?.origin;
+            if (moves) expect([index, period, doubt?.doubt]).toEqual([index, period, 'inverted']);
+            // what no such rate touches stands as it did
+            if (!doubt) expect(after.closing[place]).toBe(before.closing[place]);
+          }),
+        );
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('are told with the figure, its month and the way up', () => {
+    const postings = [0, FLOWS[0]!].map((account, term) => ({
+      ...{ entity: 2, account, period: at, combination: 1, amount: term === 0 ? 70_000 : -70_000 },
+    }));
+    const slice = booksOf(postings, new RateTable(turned, 'EUR')).ofScope(SCOPE);
+    const origin = { kind: 'rate', type: 'closing', from: 'PLN', to: 'EUR', period: 'May 2025', doubt: 'inverted' };
+    expect(slice.doubts!.closingAt(0, at)?.origin).toEqual(origin);
+    expect(slice.doubts!.closingAt(0, at + 1)).toBeUndefined();
+    expect(slice.doubts!.closingAt(FLOWS[0]!, at)).toBeUndefined();
   });
 });
 

@@ -12,7 +12,7 @@ import {
 import { ALL_SEEN, type Sight } from '../../src/books/sight';
 import { isUsed } from '../../src/statement/coverage';
 import { ALONE } from '../../src/statement/surroundings';
-import { termsOf } from '../../src/statement/trace';
+import { termsOf } from '../../src/statement/expression-terms';
 import type { TraceNode } from '../../src/statement/trace-node';
 import { booksOfPostings, calendar, entity, stored, treesOf, type Posting } from './books-of-postings';
 import { TEST_ACCOUNTS } from './random-books';

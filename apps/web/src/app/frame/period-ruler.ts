@@ -17,6 +17,8 @@ export class PeriodRuler {
   protected readonly shown = inject(ShownStatement);
   private readonly strip = viewChild<ElementRef<HTMLElement>>('strip');
   private isDragging = false;
+  /** Letters of a day that no longer fit in their size. */
+  protected readonly LONG = 14;
 
   protected readonly years = computed(() => {
     const state = this.workspaces.state();

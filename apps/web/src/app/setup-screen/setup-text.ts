@@ -14,6 +14,7 @@ export const SETUP_TABS: readonly SetupTab[] = [
   { path: 'calendars', label: 'Calendars', words: 'fiscal year periods' },
   { path: 'working-days', label: 'Working days', words: 'holidays' },
   { path: 'dimensions', label: 'Dimensions', words: 'departments products channels projects' },
+  { path: 'rates', label: 'Rates', words: 'exchange spot closing average of a day dated' },
   { path: 'account-map', label: 'Account map', words: 'local accounts mapping chart of an entity' },
   { path: 'value-map', label: 'Value map', words: 'local dimension values mapping' },
   { path: 'calendar-map', label: 'Period map', words: 'calendars periods of other fiscal years alignment' },
@@ -54,6 +55,7 @@ export const ROW_WORDS: Record<SetupTableName, readonly [string, string]> = {
 /** What to know of a table. */
 export const SUBTITLES: Partial<Record<SetupTableName, string>> = {
   entities: 'currency and calendar stay once there are postings',
+  rates: 'the matrix of months is on the screen of rates; here also those of a day',
   account_map: 'which account of the group stands for accounts of an entity’s own books; the latest day wins',
   value_map: 'which value of a dimension stands for one of an entity’s own books; the latest day wins',
   calendar_map: 'where another period than that of the same end stands for one of the group',
@@ -102,6 +104,13 @@ const COLUMNS: Record<string, ColumnText> = {
     hint: 'For deferred tax on adjustments of the group; 0 is none, empty is not said',
   },
   'entities.translation': { label: 'Translated', width: '104px', hint: 'At closing rates when empty, or temporal' },
+  'rates.base': { label: 'One of', width: '72px' },
+  'rates.quote': { label: 'Is worth', width: '84px' },
+  'rates.period': { label: 'Month', width: '110px', hint: 'Such as FY2027-P05; empty for the rate of a day' },
+  'rates.date': { label: 'Day', width: '110px', hint: 'Day as 2026-08-31; empty for the rate of a month' },
+  'rates.type': { label: 'Kind', width: '110px', hint: 'closing, average, historical, or spot of a day' },
+  'rates.rate': { label: 'Rate', width: '110px', hint: '1 EUR is worth 4.2710 PLN: base EUR, quote PLN' },
+  'rates.set': { label: 'Set', width: '110px', hint: 'Of versions that have their own; empty for the usual one' },
   'account_map.entity': { label: 'Entity', width: '110px' },
   'account_map.from': {
     label: 'Its accounts',

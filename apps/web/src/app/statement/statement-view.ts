@@ -1,5 +1,6 @@
 import {
   allRows,
+  doubtWords,
   formatFigure,
   sheetTable,
   type PageCell,
@@ -71,7 +72,7 @@ export interface ShownStatementTable {
   leastWidth: number;
 }
 
-/** What keeps figures of a statement from being told; undefined where nothing does. */
+/** What keeps figures of a statement from being told, or from being believed; undefined where nothing does. */
 export function missingOf(view: StatementView): string | undefined {
   const origins = allRows(view).flatMap(({ cells }) => cells.flatMap(({ origin }) => origin ?? []));
   const months = new Map<string, Set<string>>();
@@ -83,6 +84,7 @@ export function missingOf(view: StatementView): string | undefined {
     const [first, ...more] = [...periods];
     return `No ${pair} for ${first}${more.length > 0 ? ` and ${more.length} more` : ''}.`;
   });
+  words.push(...doubtWords(allRows(view).flatMap(({ cells }) => cells)));
   return words.length > 0 ? words.join(' ') : undefined;
 }
 

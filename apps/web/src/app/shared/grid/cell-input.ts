@@ -1,5 +1,15 @@
-import { afterNextRender, Directive, ElementRef, inject, input } from '@angular/core';
+import { afterNextRender, Directive, ElementRef, inject, input, type OnInit } from '@angular/core';
 import type { GridModel } from './grid-model';
+
+/** Times of typing by the inputs that are of them. */
+const times = new WeakMap<EventTarget, number>();
+
+/** Whether what is typed goes into an element: an input that is still there when the next cell is typed into takes nothing. */
+export const isInputOf = (target: EventTarget | null, grid: GridModel): boolean =>
+  target !== null && times.has(target) && times.get(target) === grid.typing()?.time;
+
+/** Whether an element is the input of a cell, also of one that is left. */
+export const isCellInput = (target: EventTarget | null): boolean => target !== null && times.has(target);
 
 /** The bare input of a cell, there only while it is typed into. */
 @Directive({
@@ -9,13 +19,13 @@ import type { GridModel } from './grid-model';
     autocomplete: 'off',
     spellcheck: 'false',
     '[value]': 'grid().typing()?.text ?? ""',
-    '(input)': 'grid().retype(field.value)',
-    '(blur)': 'grid().commit()',
+    '(input)': 'retype()',
+    '(blur)': 'commit()',
   },
 })
-export class CellInput {
+export class CellInput implements OnInit {
   readonly grid = input.required<GridModel>({ alias: 'mlCellInput' });
-  protected readonly field = inject<ElementRef<HTMLInputElement>>(ElementRef).nativeElement;
+  private readonly field = inject<ElementRef<HTMLInputElement>>(ElementRef).nativeElement;
 
   constructor() {
     afterNextRender(() => {
@@ -23,5 +33,17 @@ export class CellInput {
       if (this.grid().typing()?.isSelected) this.field.select();
       else this.field.setSelectionRange(this.field.value.length, this.field.value.length);
     });
+  }
+
+  ngOnInit(): void {
+    times.set(this.field, this.grid().typing()?.time ?? 0);
+  }
+
+  protected retype(): void {
+    if (isInputOf(this.field, this.grid())) this.grid().retype(this.field.value);
+  }
+
+  protected commit(): void {
+    if (isInputOf(this.field, this.grid())) this.grid().commit();
   }
 }

@@ -10,6 +10,8 @@ export interface Typing {
   hasCaret: boolean;
   /** All of it is selected: what is typed next takes its place. */
   isSelected: boolean;
+  /** Which of the times that something was typed: an input that stays for a moment is of the one before. */
+  time: number;
 }
 
 /** Columns of a row that are chosen; −1 where none is. */
@@ -51,6 +53,7 @@ export class GridModel {
 
   /** What is being typed into the spot; undefined while the keyboard moves about. */
   readonly typing: Signal<Typing | undefined> = this.typed;
+  private times = 0;
   readonly spot = computed(() => this.find(this.chosen()), { equal: isSame });
   private readonly lastChosen = linkedSignal<string | undefined, string | undefined>({
     source: () => this.chosen(),
@@ -241,7 +244,8 @@ export class GridModel {
     if (held === undefined) return false;
     if (!this.spot()) this.choose(spot);
     const isSelected = text === undefined;
-    this.typed.set({ text: text ?? held, hasCaret: isSelected || (this.acts.offers?.(spot) ?? false), isSelected });
+    const hasCaret = isSelected || (this.acts.offers?.(spot) ?? false);
+    this.typed.set({ text: text ?? held, hasCaret, isSelected, time: ++this.times });
     return true;
   }
 

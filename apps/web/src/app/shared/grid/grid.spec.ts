@@ -143,6 +143,23 @@ describe('a grid', () => {
     expect(await grid.text(0, 0)).toBe('Z ?y');
   });
 
+  it('loses no letter that comes while the input of the cell before is still there', async () => {
+    const { fixture, grid } = await open();
+    await grid.click(0, 0);
+    await grid.press('a');
+    const element = fixture.nativeElement as HTMLElement;
+    const left = element.querySelector('input')!;
+    const typeInto = (target: Element, key: string) =>
+      target.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+    typeInto(left, 'Tab');
+    typeInto(left, '0'); // nothing was drawn yet
+    left.dispatchEvent(new FocusEvent('blur'));
+    typeInto(element.querySelector('[role="grid"]')!, '.');
+    fixture.detectChanges();
+    await grid.press(TestKey.ENTER);
+    expect([await grid.text(0, 0), await grid.text(0, 1)]).toEqual(['a', '0.']);
+  });
+
   it('writes what is typed into all of the block', async () => {
     const { grid } = await open();
     await grid.click(0, 0);

@@ -11,6 +11,7 @@ import {
   untracked,
 } from '@angular/core';
 import { takesLetters } from '../takes-letters';
+import { isCellInput, isInputOf } from './cell-input';
 import { gridCommand, typedText, typingCommand, writtenText } from './grid-keys';
 import type { GridModel } from './grid-model';
 import type { Spot } from './grid-place';
@@ -156,7 +157,7 @@ export class Grid {
     const grid = this.grid();
     const typing = grid.typing();
     if (typing) {
-      const letter = event.target instanceof HTMLInputElement ? undefined : writtenText(event);
+      const letter = isInputOf(event.target, grid) ? undefined : writtenText(event);
       const command = typingCommand(event, typing.hasCaret);
       if (letter !== undefined) grid.typeAhead(letter);
       if (letter !== undefined || (command && grid.obey(command))) event.preventDefault();
@@ -164,7 +165,7 @@ export class Grid {
       return;
     }
     const isOnButton = event.target instanceof HTMLButtonElement && (event.key === 'Enter' || event.key === ' ');
-    if (takesLetters(event.target) || isOnButton) return;
+    if ((takesLetters(event.target) && !isCellInput(event.target)) || isOnButton) return;
     const command = gridCommand(event);
     const text = command ? undefined : typedText(event);
     const isDone = grid.acts.own?.(event) || (command ? grid.obey(command) : text !== undefined && grid.typeOver(text));

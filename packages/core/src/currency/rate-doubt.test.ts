@@ -1,4 +1,4 @@
-import { doubtOf } from './rates-needed';
+import { doubtOf } from './rate-doubt';
 
 describe('doubtOf', () => {
   it('takes a tenth for what a month can move', () => {

@@ -1,0 +1,41 @@
+import type { Expression, TraceNode } from './trace-node';
+
+/** The parts of an expression as nodes, in order. */
+export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1 }[] {
+  switch (expression.op) {
+    case 'sum':
+      return [...expression.terms];
+    case 'members':
+      return expression.terms.map((node) => ({ node, sign: 1 }));
+    case 'scaled':
+    case 'at_difference':
+      return expression.of.map((node) => ({ node, sign: 1 }));
+    case 'movements':
+      return expression.periods.map((period) => ({
+        node: {
+          at: expression.flow,
+          account: expression.account,
+          period,
+          sign: expression.sign,
+          books: expression.books,
+        },
+        sign: 1,
+      }));
+    case 'mean':
+      return expression.terms.map((node) => ({ node, sign: 1 }));
+    case 'formula':
+      return [...expression.operands.values()].map(({ node }) => ({ node, sign: 1 }));
+    case 'difference':
+    case 'percent_change':
+    case 'quotient':
+      return [
+        { node: expression.of, sign: 1 },
+        { node: expression.base, sign: 1 },
+      ];
+    case 'postings':
+    case 'rounding':
+    case 'hidden':
+    case 'undefined':
+      return [];
+  }
+}
