@@ -84,10 +84,6 @@ export class ReserveRoll {
     this.periods[p]!.result += amount;
   }
 
-  holdsResult(p: number): boolean {
-    return this.periods[p]!.result !== 0;
-  }
-
   addOpening(p: number, { local, exact }: HistoricalStep): void {
     const period = this.periods[p]!;
     period.openedLocal += local;

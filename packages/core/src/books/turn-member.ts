@@ -95,6 +95,9 @@ class MemberTurn {
   private readonly sums: Sums;
   private readonly roll: ReserveRoll | undefined;
   private readonly retained: number;
+  /** Rates that are hard to believe by the periods from which, or in whose openings, the reserve stands on them. */
+  private readonly doubtFrom: (Origin | undefined)[] = [];
+  private readonly doubtOpening: (Origin | undefined)[] = [];
   /** Account that takes the difference: the translation reserve, or the gain of the temporal method. */
   private readonly reserve: number;
 
@@ -185,7 +188,7 @@ class MemberTurn {
       else if (part === 'opening_entries') this.roll?.lacksOpening(p, rate);
       return 0;
     }
-    if (rate.doubt) this.turning.doubts.ofFlow(part, index, p, doubted(rate.doubt));
+    if (rate.doubt) this.doubtFlow(part, index, p, { by, origin: rate.doubt });
     this.note(part, p, by, { account: index, local: amount, rate });
     return local.told(part, index, p, this.ofPart(p, rate));
   }
@@ -244,7 +247,6 @@ class MemberTurn {
     const bought = this.boughtIn(p);
     if (!this.entered || p === 0 || bought.part <= 0n) return 0;
     const isRest = index === this.retained;
-    const { doubts } = this.turning;
     if (isRest ? !isWhole : !local.holds('closing', index, p - 1)) return 0;
     const isCount = by === 'as_it_is';
     const rate = isCount ? UNTURNED : rates.closing(p - 1);
@@ -254,7 +256,7 @@ class MemberTurn {
       if (by !== 'closing') this.roll?.lacksFrom(p, rate);
       return 0;
     }
-    if (rate.doubt) doubts.ofFlow('entered', index, p, doubted(rate.doubt));
+    if (rate.doubt) this.doubtFlow('entered', index, p, { by, origin: rate.doubt });
     const entered = isRest
       ? -this.sums.entered[p]!
       : local.told('closing', index, p - 1, partOf(bought, rate.translate));
@@ -302,19 +304,31 @@ class MemberTurn {
     }
   }
 
-  /** A closing rate that is hard to believe is in the reserve of its month, an average in all that come after it. */
+  /** What came about at a rate that is hard to believe is in the reserve of all months that come after it. */
+  private doubtFlow(
+    flow: 'flow' | 'opening_entries' | 'entered',
+    index: number,
+    p: number,
+    { by, origin }: { by: TurnedBy; origin: Origin },
+  ): void {
+    this.turning.doubts.ofFlow(flow, index, p, doubted(origin));
+    if (by !== 'closing') this.doubtFrom[p] ??= origin;
+    else if (flow === 'opening_entries') this.doubtOpening[p] ??= origin;
+  }
+
+  /** A closing rate that is hard to believe is in the reserve of its month alone. */
   private doubt(index: number, isGain: boolean): void {
     const { rates, doubts, isHeld } = this.turning;
     let lasting: Origin | undefined;
     for (let p = 0; p < this.count; p++) {
       if (isHeld[p] === 0) continue;
-      const [closing, average] = [rates.closing(p), rates.average(p)].map((rate) =>
-        isRate(rate) ? rate.doubt : undefined,
-      );
-      if (average && this.roll?.holdsResult(p)) lasting ??= average;
-      const origin = closing ?? lasting;
+      lasting ??= this.doubtFrom[p];
+      const closing = rates.closing(p);
+      const origin = (isRate(closing) ? closing.doubt : undefined) ?? lasting;
       if (origin && isGain) doubts.ofFlow('flow', index, p, doubted(origin));
       else if (origin) doubts.ofClosing(index, p, doubted(origin));
+      const opening = this.doubtOpening[p];
+      if (opening) doubts.ofFlow('opening_entries', index, p, doubted(opening));
     }
   }
 
