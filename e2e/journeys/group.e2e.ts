@@ -229,3 +229,17 @@ test('what was paid for a share is said, and a group within the group is made an
   await dialog.getByRole('button', { name: 'Keep' }).click();
   await expect(sale).toContainText('got 400,000');
 });
+
+test('a forecast is looked at in the currency of the group, beside others, and planned in its entities', async ({
+  page,
+}) => {
+  await page.goto('/versions/FORECAST_2?scope=LARKMOOR&as_at=2026-08&with=PLAN_FY27');
+  await expect(page.getByTestId('of-group')).toContainText('A group is planned in its entities');
+  await expect(page.getByRole('row', { name: /^Net sales/ }).first()).toBeVisible();
+  await expect(page.getByRole('toolbar', { name: 'Actions on the selection' })).toHaveCount(0);
+  await expectAccessible(page);
+  await page.getByTestId('scope').click();
+  await page.getByRole('menuitem', { name: /Larkmoor Tile/ }).click();
+  await expect(page.getByTestId('of-group')).toHaveCount(0);
+  await expect(page.getByRole('toolbar', { name: 'Actions on the selection' })).toBeVisible();
+});

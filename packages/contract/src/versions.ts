@@ -103,6 +103,8 @@ export const FiguresSchema = v.object({
   lines: v.array(v.object({ account: v.string(), combination: v.string(), figures: v.array(v.number()) })),
   /** Closings before the first period, debit positive; accounts with none are left out. */
   openings: v.array(v.object({ account: v.string(), figure: v.number() })),
+  /** Why some of a group cannot be told and are left out, in words; null where all can. */
+  untold: v.nullable(v.string()),
 });
 export type FiguresView = v.InferOutput<typeof FiguresSchema>;
 

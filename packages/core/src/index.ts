@@ -184,6 +184,7 @@ export {
   COMBINATION_SEPARATOR,
   localValuesOf,
   localValuesText,
+  NO_VALUES,
 } from './account/combination';
 export { type LedgerSlice, slot } from './books/ledger-slice';
 export {

@@ -7,7 +7,7 @@ import { figureWrong } from '../../base/words';
  * The period of a key in the calendar of an entity.
  * @throws SRV_FIGURE_PLACE when there is none
  */
-export function periodIn(entity: Entity, key: string): FiscalPeriod {
+export function periodIn(entity: Pick<Entity, 'calendar'>, key: string): FiscalPeriod {
   const period = periodOfKey(entity.calendar.calendar, key);
   if (!period) throw appError('SRV_FIGURE_PLACE', { problem: figureWrong.periodUnknown(key) });
   return period;

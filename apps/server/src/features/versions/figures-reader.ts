@@ -5,38 +5,77 @@ import {
   exchangedRows,
   isFlow,
   linesOf,
+  missingInWords,
+  NO_VALUES,
   periodName,
   sheetDifference,
   slot,
+  type Books,
+  type BooksSelection,
   type ExchangedRow,
   type FiscalPeriod,
+  type LedgerSlice,
 } from '@margin-lens/core';
-import { openEntity } from '../workspace/open-scope';
+import { openEntity, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
+import type { Entity } from '../workspace/workspace-model';
 import { periodIn } from './figure-place';
 import { fileApart } from '../../base/work-apart';
 import { writeCsvSheet, type SheetFormat } from './sheet-file';
 import { versionOf } from './versions-service';
 
 /**
- * The figures of a version over months, with their combinations.
- * @throws SRV_SCOPE_UNKNOWN, SRV_VERSION_UNKNOWN, SRV_FIGURE_PLACE when a period is not in the calendar
+ * The figures of a version over months: of an entity with their combinations, of a group by account in its currency.
+ * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_VERSION_UNKNOWN, SRV_FIGURE_PLACE when a period is not in the calendar
  */
 export async function figuresView(
   snapshot: Snapshot,
-  { version: code, scope, from, to }: FiguresQuery,
+  { version: code, scope: named, from, to }: FiguresQuery,
 ): Promise<FiguresView> {
   const { filled: model, viewer, revision } = snapshot;
-  const entity = openEntity(model, viewer, scope);
+  const scope = openScope(model, viewer, named);
   if (code !== ACTUAL) versionOf(model, code);
-  const { calendar } = entity.calendar;
-  const [first, last] = [periodIn(entity, from), periodIn(entity, to)];
+  const { calendar } = scope.calendar;
+  const [first, last] = [periodIn(scope, from), periodIn(scope, to)];
   const books = await snapshot.books();
   const months = calendar.regular.filter((ordinal) => ordinal >= first.ordinal && ordinal <= last.ordinal);
-  const places = monthOfPeriod(calendar.periods, months);
+  const selection: BooksSelection = { scope: undefined, version: code, basis: 'reported', where: [] };
+  const slice = books.ofScope(scope, selection);
+  const entity = model.entity(named);
+  const place = { months, places: monthOfPeriod(calendar.periods, months) };
+  const openings = slice.accounts.flatMap((account, index) => {
+    const isHidden = slice.problems?.openingAt(index, first.ordinal) !== undefined;
+    const figure = isFlow(account) || isHidden ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
+    return figure === 0 ? [] : [{ account: account.number, figure }];
+  });
+  const cutOver = actualUpTo({ version: code }, model, calendar);
+  const { lines, untold } = entity
+    ? { lines: linesOfEntity(snapshot, books, entity, selection, place), untold: null }
+    : linesOfGroup(slice, place);
+  return {
+    ...{ revision, untold, openings },
+    periods: months.map((ordinal) => calendar.periods[ordinal]!.key),
+    actual: months.map((ordinal) => ordinal <= cutOver),
+    lines: lines.sort(inOrder),
+  };
+}
+
+/** Where figures of periods go. */
+interface Months {
+  months: readonly number[];
+  /** By period. */
+  places: readonly (number | undefined)[];
+}
+
+function linesOfEntity(
+  { filled: model }: Snapshot,
+  books: Books,
+  entity: Entity,
+  selection: BooksSelection,
+  { months, places }: Months,
+): FiguresView['lines'] {
   const seen = books.mask(books.sight.where);
   const lines = new Map<string, FiguresView['lines'][number]>();
-  const selection = { scope: undefined, version: code, basis: 'reported' as const, where: [] };
   books.rows(
     entity,
     selection,
@@ -52,39 +91,44 @@ export async function figuresView(
     }
     line.figures[at]! += debit - credit + (model.accounts[account]!.nature === 'statistic' ? quantity : 0);
   });
-  const slice = books.read(entity, selection);
-  const openings = slice.accounts.flatMap((account, index) => {
-    const isHidden = slice.problems?.openingAt(index, first.ordinal) !== undefined;
-    const figure = isFlow(account) || isHidden ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
-    return figure === 0 ? [] : [{ account: account.number, figure }];
-  });
-  const cutOver = actualUpTo({ version: code }, model, calendar);
-  return {
-    revision,
-    periods: months.map((ordinal) => calendar.periods[ordinal]!.key),
-    actual: months.map((ordinal) => ordinal <= cutOver),
-    lines: [...lines.values()].sort(inOrder),
-    openings,
-  };
+  return [...lines.values()];
 }
 
-/** The figures of a version and entity as a sheet, with the keys that it is found again by. */
+/** Movements by account, all values together; what cannot be told is left out, and the first reason is said. */
+function linesOfGroup(slice: LedgerSlice, { months, places }: Months): Pick<FiguresView, 'lines' | 'untold'> {
+  let untold: string | null = null;
+  const lines = slice.accounts.flatMap(({ number }, account) => {
+    const figures = months.map(() => 0);
+    places.forEach((at, period) => {
+      if (at === undefined) return;
+      const missing = slice.problems?.flowAt('movement', account, period);
+      if (missing) untold ??= missingInWords(missing);
+      else figures[at]! += slice.movement[slot(slice, account, period)]!;
+    });
+    return figures.every((figure) => figure === 0) ? [] : [{ account: number, combination: NO_VALUES, figures }];
+  });
+  return { lines, untold };
+}
+
+/** The figures of a version and scope as a sheet, with the keys that it is found again by. */
 export async function figuresSheet(
   snapshot: Snapshot,
   code: string,
   scope: string,
   format: SheetFormat,
 ): Promise<{ fileName: string; body: Buffer | string }> {
-  const { version, entity, view } = await whole(snapshot, code, scope);
+  const { version, view } = await whole(snapshot, code, scope);
+  const opened = openScope(snapshot.filled, snapshot.viewer, scope);
+  const isEntity = snapshot.filled.entity(scope) !== undefined;
   const periods = view.periods.map((key, at) => ({
     key,
-    label: periodName(periodIn(entity, key)),
-    isOwn: !view.actual[at]!,
+    label: periodName(periodIn(opened, key)),
+    isOwn: isEntity && !view.actual[at]!,
   }));
-  const rows = exchangedRows(linesOf(view.lines), snapshot.model.accounts, view.periods, entity.currency.digits);
-  const file = { title: `${version.name}, ${entity.name}, ${entity.currency.code}`, periods, rows };
+  const rows = exchangedRows(linesOf(view.lines), snapshot.model.accounts, view.periods, opened.currency.digits);
+  const file = { title: `${version.name}, ${opened.name}, ${opened.currency.code}`, periods, rows };
   const body = format === 'csv' ? writeCsvSheet(file) : await fileApart('writeXlsxSheet', file);
-  return { fileName: `${version.code}-${entity.code}.${format}`, body };
+  return { fileName: `${version.code}-${opened.code}.${format}`, body };
 }
 
 /** Holds a sheet that came back against the figures; nothing is written. */
@@ -95,7 +139,8 @@ export async function figuresDifference(
   fileName: string,
   rows: readonly ExchangedRow[],
 ): Promise<SheetDifferenceView> {
-  const { entity, view } = await whole(snapshot, code, scope);
+  const entity = openEntity(snapshot.filled, snapshot.viewer, scope);
+  const { view } = await whole(snapshot, code, scope);
   const own = view.actual.map((isActual) => !isActual);
   const { changes, ...found } = sheetDifference(
     rows,
@@ -113,11 +158,9 @@ export async function figuresDifference(
 }
 
 async function whole(snapshot: Snapshot, code: string, scope: string) {
-  const { filled: model, viewer } = snapshot;
-  const entity = openEntity(model, viewer, scope);
-  const version = versionOf(model, code);
+  const version = versionOf(snapshot.filled, code);
   const view = await figuresView(snapshot, { version: code, scope, from: version.fromPeriod, to: version.toPeriod });
-  return { entity, version, view };
+  return { version, view };
 }
 
 /** Where the figures of each period go: to its month; an adjustment period to the month before it. */

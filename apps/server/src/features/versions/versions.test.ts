@@ -275,6 +275,28 @@ describe('a locked version', () => {
   });
 });
 
+describe('the figures of a group', () => {
+  it('are those of its entities by account, to be looked at and taken as a sheet', async () => {
+    await save('PLAN', [cell('4000', 1, -90_000, -95_000)]);
+    const of = async (scope: string) =>
+      (await ask<FiguresView>('GET', `/figures?version=PLAN&scope=${scope}&from=FY2026-P01&to=FY2026-P12`)).body;
+    const [one, all] = [await of('ONE'), await of('ALL')];
+    const sums = new Map<string, number[]>();
+    for (const { account, figures: held } of one.lines)
+      sums.set(
+        account,
+        held.map((figure, at) => figure + (sums.get(account)?.[at] ?? 0)),
+      );
+    expect(new Map(all.lines.map(({ account, figures: held }) => [account, held]))).toEqual(sums);
+    expect([all.openings, all.untold]).toEqual([one.openings, null]);
+    const reply = await served.app.inject('/api/v1/versions/PLAN/sheet?scope=ALL&format=csv');
+    expect([reply.statusCode, reply.body]).toEqual([200, expect.stringContaining('4000,,Sales,950.00')]);
+    expect(
+      (await ask('PUT', '/versions/PLAN/figures', { scope: 'ALL', how: 'typed', label: 'x', cells: [] })).status,
+    ).toBe(400);
+  });
+});
+
 describe('a draft that is deleted', () => {
   it('comes back as it was, with its figures, settings and balances; what is not gone does not', async () => {
     const { code } = (await make({ name: 'Plan B', kind: 'plan', cutOver: '', copyOf: 'PLAN' })).body;

@@ -9,6 +9,7 @@ import {
   watchTotals,
   type DimensionTree,
   type PlanWarning,
+  type SheetRow,
   type ShownUnit,
   type Unit,
 } from '@margin-lens/core';
@@ -16,6 +17,7 @@ import { valuesInWords } from './difference-view';
 import { NewValueForm } from './new-value-form';
 import { PlanningStore } from './planning-store';
 import type { SheetSelection } from './planning-table';
+import type { SheetModel } from './sheet-model';
 
 /** What the selected cell is: its exact figure, its grain, what stood there last year, and the sum of the block. */
 @Component({
@@ -40,11 +42,13 @@ import type { SheetSelection } from './planning-table';
         }
       </dl>
       <p class="thin">{{ cell.how }}</p>
-      <h3>Typing</h3>
-      <p class="thin">
-        =1200*1.02 is worked out · (500) is negative · 1000/month, 3000/quarter and 12000/year convert to what the cell
-        covers · Ctrl Enter fills all that is selected.
-      </p>
+      @if (mayEdit()) {
+        <h3>Typing</h3>
+        <p class="thin">
+          =1200*1.02 is worked out · (500) is negative · 1000/month, 3000/quarter and 12000/year convert to what the
+          cell covers · Ctrl Enter fills all that is selected.
+        </p>
+      }
       @if (newValueOf(); as row) {
         <ml-new-value-form [row]="row" />
       }
@@ -131,6 +135,7 @@ export class CellPanel {
   /** Asks for the cell of an account's month. */
   readonly go = output<{ account: string; month: number }>();
   private readonly store = inject(PlanningStore);
+  protected readonly mayEdit = computed(() => this.store.place()?.version.mayEdit === true);
 
   /** The lines after a pause in the typing, so that looking them over never holds up a key. */
   private readonly settled = toSignal(toObservable(this.store.lines).pipe(debounceTime(LOOK_PAUSE_MS)), {
@@ -200,7 +205,7 @@ export class CellPanel {
       blockSum:
         alike && figures.length > 1 && row.unit.kind !== 'ratio' ? text(figures.reduce((a, b) => a + b, 0)) : '',
       cells: figures.length,
-      how: howWords(row.leaves.length, model.isActual(selection.column), names.length, row.isBalance),
+      how: howWords(model, row, selection.column, names.length),
     };
   });
 }
@@ -242,9 +247,12 @@ function warningWords(
   }
 }
 
-function howWords(leaves: number, isActual: boolean, months: number, isBalance: boolean): string {
+function howWords(model: SheetModel, row: SheetRow, column: number, months: number): string {
+  const { leaves: held, isBalance } = row;
+  const leaves = held.length;
   if (leaves === 0) return 'Computed from other rows.';
-  if (isActual) return 'Actual: it is changed by postings, not here.';
+  if (model.isActual(column)) return 'Actual: it is changed by postings, not here.';
+  if (!model.isEditable(row, column)) return 'It is not changed here.';
   if (isBalance) return 'A closing figure: what is typed changes the movement of the month.';
   const spread = [...(months > 1 ? ['its months'] : []), ...(leaves > 1 ? [`its ${leaves} accounts`] : [])];
   return spread.length === 0

@@ -50,6 +50,8 @@ export class PlanningStore {
   private readonly loaded = signal<LoadedSheet | undefined>(undefined);
   readonly place = computed(() => this.loaded()?.place);
   readonly view = computed(() => this.loaded()?.view);
+  /** Why figures of a group are left out, if some are. */
+  readonly untold = computed(() => this.view()?.untold ?? undefined);
   readonly calendar = computed(() => this.loaded()?.calendar);
   readonly makings = computed(() => this.loaded()?.makings);
   readonly layout = computed(() => this.loaded()?.layout);
@@ -96,27 +98,30 @@ export class PlanningStore {
   });
 
   /** What the sheet is evaluated from besides its lines. */
-  private readonly makeUp = computed((): Pick<SheetInput, 'source' | 'frame' | 'comparisons'> | undefined => {
-    const loaded = this.loaded();
-    if (!loaded || loaded.view.periods.length === 0) return undefined;
-    const { calendar, layout, makings, view, place, comparisons } = loaded;
-    const periods = this.ordinals();
-    const { currency } = place.scope;
-    const openings = openingsOf(view);
-    return {
-      source: {
-        rowLayout: layout,
-        accounts: makings.accounts,
-        calendar,
-        currency: { kind: 'currency', code: currency, digits: digitsOf(currency) },
-        trees: makings.dimensions,
-        periods,
-        columns: sheetColumns(calendar, periods, this.grain()),
-      },
-      frame: { own: view.actual.map((isActual) => !isActual && place.version.mayEdit), openings },
-      comparisons,
-    };
-  });
+  private readonly makeUp = computed(
+    (): Pick<SheetInput, 'source' | 'frame' | 'actual' | 'comparisons'> | undefined => {
+      const loaded = this.loaded();
+      if (!loaded || loaded.view.periods.length === 0) return undefined;
+      const { calendar, layout, makings, view, place, comparisons } = loaded;
+      const periods = this.ordinals();
+      const { currency } = place.scope;
+      const openings = openingsOf(view);
+      return {
+        source: {
+          rowLayout: layout,
+          accounts: makings.accounts,
+          calendar,
+          currency: { kind: 'currency', code: currency, digits: digitsOf(currency) },
+          trees: makings.dimensions,
+          periods,
+          columns: sheetColumns(calendar, periods, this.grain()),
+        },
+        frame: { own: view.actual.map((isActual) => !isActual && place.version.mayEdit), openings },
+        actual: view.actual,
+        comparisons,
+      };
+    },
+  );
   private readonly input = computed((): SheetInput | undefined => {
     const makeUp = this.makeUp();
     return (

@@ -33,6 +33,8 @@ export interface Comparison {
 export interface SheetInput extends SheetView {
   source: SheetSource;
   frame: SheetFrame;
+  /** Months that hold actuals; the others are the version's own, whether they may be written or not. */
+  actual: readonly boolean[];
   lines: FigureLines;
   comparisons: readonly Comparison[];
 }
@@ -161,7 +163,7 @@ export class SheetModel {
 
   /** True where every month of the column is actual. */
   isActual(column: number): boolean {
-    return this.columns[column]!.periods.every((period) => !this.input.frame.own[period]);
+    return this.columns[column]!.periods.every((period) => this.input.actual[period]);
   }
 
   private totalsIn(totals: Float64Array | undefined, row: SheetRow): (number | null)[] {

@@ -18,7 +18,15 @@ export class VersionPlace {
 
   readonly code = computed(() => decodeURIComponent(this.contexts.path().split('/')[2] ?? ''));
   readonly versions = computed(() => this.versionsStore.answer().view ?? []);
-  readonly version = computed(() => this.versions().find(({ code }) => code === this.code()));
+  /** Figures of a group are looked at; they are planned in its entities. */
+  readonly isGroup = computed(() => {
+    const scope = this.contexts.context()?.scope.code;
+    return this.workspace()?.groups.some(({ code }) => code === scope) ?? false;
+  });
+  readonly version = computed(() => {
+    const version = this.versions().find(({ code }) => code === this.code());
+    return version && this.isGroup() ? { ...version, mayEdit: false } : version;
+  });
   readonly workspace = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace : undefined;

@@ -32,6 +32,7 @@ const version = (more: Partial<VersionView> = {}): VersionView => ({
 const NONE = '\u001f';
 const figures = (more: Partial<FiguresView> = {}): FiguresView => ({
   revision: 1,
+  untold: null,
   periods: periods.map(({ key }) => key),
   actual: periods.map(() => false),
   lines: [
