@@ -9,7 +9,7 @@ import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../s
 import { actualUpTo } from './actual-up-to';
 import { figureRows, placesOfIds, type BookRows, type Places } from './book-rows';
 import { ACTUAL, selectionKey, WHOLE_BOOKS, type BooksSelection } from './books-selection';
-import { groupBooks } from './group-books';
+import { groupBooks, sumsOf, type GroupSums } from './group-books';
 import { BookProblems } from './book-problems';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import { memberBooks, type MemberBooks } from './member-books';
@@ -25,6 +25,9 @@ const KEPT_BOOKS = 300; // 10 to 5000
 
 /** What members bring into groups, kept at most: some dozen selections of a group of sixty. */
 const KEPT_MEMBERS = 1_000; // 60 to 20,000
+
+/** Groups whose sums are kept to be patched; each is five columns of its chart and calendar. */
+const KEPT_GROUPS = 12; // 2 to 60
 
 /** Movement code of what is added to stock. */
 const ADDITION = 'addition';
@@ -52,10 +55,18 @@ export interface BookMasters {
 export class KeptBooks {
   private readonly slices = new Map<string, LedgerSlice>();
   private readonly members = new Map<string, MemberBooks>();
+  private readonly groups = new Map<string, GroupSums>();
   readonly places = new Map<number, Places>();
 
   slice(key: string, make: () => LedgerSlice): LedgerSlice {
     return kept(this.slices, key, KEPT_BOOKS, make);
+  }
+
+  /** Sums of a group; they are made from those before. */
+  sums(key: string, make: (before: GroupSums | undefined) => GroupSums): GroupSums {
+    const made = make(this.groups.get(key));
+    this.groups.delete(key); // the one asked for last goes last
+    return kept(this.groups, key, KEPT_GROUPS, () => made);
   }
 
   member(key: string, make: () => MemberBooks): MemberBooks {
@@ -134,7 +145,8 @@ export class Books {
           ? this.ofScope(scope, { ...selection, where: [] })
           : 'none';
     const books = members.map((member) => this.member(scope, member, { ...selection, member: undefined }));
-    return groupBooks(scope, this.masters.accounts, books, results);
+    const sums = this.kept.sums(this.frameKey(scope, selection), (before) => sumsOf(books, before));
+    return groupBooks(scope, this.masters.accounts, sums, results);
   }
 
   /** What an entity brings in; kept as long as neither its books nor the rates of its currency move. */
@@ -178,14 +190,16 @@ export class Books {
 
   /** What books of a scope, or what some of its members bring in, are made from. */
   private scopeKey(code: string, scope: Scope, selection: BooksSelection, members: readonly ScopeMember[]): string {
-    const { currency, calendar } = scope;
-    const { ownership } = this.balances;
     const { rates, set } = this.ratesOf(scope, selection);
     const stamps = members.map(({ entity }) =>
-      [this.movedAt(entity, selection.version), rates.stamp(entity.currency.code, currency.code, set)].join(),
+      [this.movedAt(entity, selection.version), rates.stamp(entity.currency.code, scope.currency.code, set)].join(),
     );
-    const frame = ['scope', code, currency.code, calendar.calendar.code, ownership];
-    return [...frame, selectionKey(selection), this.sight.key, ...stamps].join('|');
+    return [this.frameKey({ ...scope, code }, selection), this.balances.ownership, ...stamps].join('|');
+  }
+
+  /** Which books of a scope they are, whatever they are made from. */
+  private frameKey({ code, currency, calendar }: Scope, selection: BooksSelection): string {
+    return ['scope', code, currency.code, calendar.calendar.code, selectionKey(selection), this.sight.key].join('|');
   }
 
   private source(entity: ScopeEntity): RowSource {

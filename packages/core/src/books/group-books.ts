@@ -17,11 +17,12 @@ const NO_COMBINATION = 0;
 export function groupBooks(
   scope: Scope,
   accounts: readonly Account[],
-  members: readonly MemberBooks[],
+  sums: GroupSums,
   results: 'own' | 'none' | LedgerSlice,
 ): LedgerSlice {
   const { calendar } = scope.calendar;
-  const slice = ledgerOfRows(accounts, calendar, addedUp(members, accounts, calendar.periods.length), results);
+  const { members } = sums;
+  const slice = ledgerOfRows(accounts, calendar, rowsOf(sums, accounts, calendar.periods.length), results);
   const [problems, doubts] = (['problems', 'doubts'] as const).map(
     (of) =>
       new BookProblems(
@@ -30,7 +31,7 @@ export function groupBooks(
         members.map((member) => member[of]),
       ),
   ) as [BookProblems, BookProblems];
-  const parts = partsOf(members, accounts.length * calendar.periods.length);
+  const parts = partsOf(sums);
   const [only] = members;
   return {
     ...slice,
@@ -44,14 +45,56 @@ export function groupBooks(
   };
 }
 
+/** What members bring in and what is added up of it. Shape: `account × period count + period`. */
+export interface GroupSums extends Partial<Record<Column, Float64Array>> {
+  members: readonly MemberBooks[];
+}
+
+const COLUMNS = ['movement', 'openingEntries', 'exchange_difference', 'entered', 'left'] as const;
+type Column = (typeof COLUMNS)[number];
+
+const columnOf = (member: MemberBooks, column: Column): Float64Array | undefined =>
+  column === 'movement' || column === 'openingEntries' ? member[column] : member.parts?.[column];
+
+/**
+ * Adds up what members bring in. Where few of them are other than before, these alone are taken off and put in; amounts are
+ * whole numbers, so that nothing is lost by it.
+ */
+export function sumsOf(members: readonly MemberBooks[], before?: GroupSums): GroupSums {
+  const moved = members.flatMap((member, at) => (before?.members[at] === member ? [] : at));
+  const isPatch = before?.members.length === members.length && 2 * moved.length < members.length;
+  const sums: GroupSums = { members };
+  for (const column of COLUMNS) {
+    const total = isPatch ? before[column]?.slice() : undefined;
+    const taken = isPatch ? moved : members.map((_, at) => at);
+    const sum = addAll(
+      total,
+      taken.flatMap((at) => columnOf(members[at]!, column) ?? []),
+      total ? taken.flatMap((at) => columnOf(before!.members[at]!, column) ?? []) : [],
+    );
+    if (sum) sums[column] = sum;
+  }
+  return sums;
+}
+
+function addAll(
+  total: Float64Array | undefined,
+  added: readonly Float64Array[],
+  takenOff: readonly Float64Array[],
+): Float64Array | undefined {
+  const sum = total ?? (added[0] && new Float64Array(added[0].length));
+  if (!sum) return undefined;
+  for (const amounts of added) for (let at = 0; at < sum.length; at++) sum[at]! += amounts[at]!;
+  for (const amounts of takenOff) for (let at = 0; at < sum.length; at++) sum[at]! -= amounts[at]!;
+  return sum;
+}
+
 /** What members bring in, as one row an account, period and flow. */
-const addedUp =
-  (members: readonly MemberBooks[], accounts: readonly Account[], count: number): BookRows =>
+const rowsOf =
+  (sums: GroupSums, accounts: readonly Account[], count: number): BookRows =>
   (visit) => {
-    for (const column of ['movement', 'openingEntries'] as const) {
-      const total = new Float64Array(accounts.length * count);
-      for (const member of members) addInto(total, member[column]);
-      total.forEach((amount, at) => {
+    for (const column of ['movement', 'openingEntries'] as const)
+      sums[column]?.forEach((amount, at) => {
         if (amount === 0) return;
         const account = Math.floor(at / count);
         const isCount = accounts[account]!.nature === 'statistic';
@@ -59,26 +102,11 @@ const addedUp =
         const isOpening = column === 'openingEntries';
         visit(account, at % count, isOpening, NO_COMBINATION, debit, credit, isCount ? amount : 0);
       });
-    }
   };
 
 /** What of the movements of all members was not posted. */
-function partsOf(members: readonly MemberBooks[], size: number): MovementParts | undefined {
-  const held = members.flatMap(({ parts }) => parts ?? []);
-  if (held.length === 0) return undefined;
-  const total = (part: keyof MovementParts): Float64Array | undefined => {
-    const amounts = held.flatMap((each) => each[part] ?? []);
-    if (amounts.length === 0) return undefined;
-    const sum = new Float64Array(size);
-    for (const each of amounts) addInto(sum, each);
-    return sum;
-  };
-  const [entered, left] = [total('entered'), total('left')];
-  return { exchange_difference: total('exchange_difference')!, ...(entered && left && { entered, left }) };
-}
-
-function addInto(total: Float64Array, amounts: Float64Array): void {
-  for (let at = 0; at < total.length; at++) total[at]! += amounts[at]!;
+function partsOf({ exchange_difference: exchange, entered, left }: GroupSums): MovementParts | undefined {
+  return exchange && { exchange_difference: exchange, ...(entered && left && { entered, left }) };
 }
 
 /** A period holds data when it does in any of the members. */

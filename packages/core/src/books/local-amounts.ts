@@ -10,6 +10,8 @@ export type LocalPart = 'flow' | 'opening_entries' | 'closing';
 
 /** An entity's own amounts in the periods of a scope, whether it is held there or not. Units: its own minor units. */
 export interface LocalAmounts {
+  /** Whether some combinations alone are asked for. */
+  isByCombination: boolean;
   /** Whether anything of what counts was posted there. */
   holds(part: LocalPart, account: number, period: number): boolean;
   /** Of the whole account. */
@@ -44,6 +46,7 @@ export function wholeAmounts(own: LedgerSlice, places: OwnPlaces, count: number,
   const at = (part: LocalPart) => (part === 'flow' ? flow : part === 'closing' ? closing : entries);
   const local = (part: LocalPart, account: number, period: number) => at(part)[account * count + period]!;
   return {
+    isByCombination: false,
     local,
     holds: (part, account, period) => local(part, account, period) !== 0,
     told: (part, account, period, { rounded }) => rounded(local(part, account, period)),
@@ -131,6 +134,7 @@ export function maskedAmounts(rows: BookRows, mask: Mask, places: OwnPlaces, cou
   const amountsAt = (part: LocalPart, account: number, period: number) =>
     part === 'closing' ? closingsOf(account)[period]! : (held[part].get(account * count + period) ?? none);
   return {
+    isByCombination: true,
     holds: (part, account, period) =>
       [...amountsAt(part, account, period)].some(([combination, amount]) => amount !== 0 && mask.has(combination)),
     local: (part, account, period) => sumOf([...amountsAt(part, account, period).values()]),

@@ -49,13 +49,30 @@ export interface RateChoice {
  * Rates of a member. An adjustment period has those of the month before it.
  * @source domain notes, Time: P13 uses P12's rates; IAS 21.46: an entity is translated at the rate of its own period's end
  */
-export function memberRates(
+export function memberRates(scope: Scope, member: ScopeMember, choice: RateChoice): MemberRates {
+  const { currency: from, calendar: own } = member.entity;
+  const { currency: to, calendar } = scope;
+  if (from.code === to.code) return { average: () => UNTURNED, closing: () => UNTURNED, historical: () => UNTURNED };
+  // in the calendar of the scope all entities of a currency have the same
+  if (own.calendar !== calendar.calendar) return ratesBetween(scope, member, choice);
+  const { rates, set, after, offset } = choice;
+  const held = shared.get(rates) ?? new Map<string, MemberRates>();
+  shared.set(rates, held);
+  const key = [calendar.calendar.code, from.code, to.code, set, after, offset].join('|');
+  const known = held.get(key) ?? ratesBetween(scope, member, choice);
+  held.set(key, known);
+  return known;
+}
+
+/** Rates that entities share, by the table that they are of. */
+const shared = new WeakMap<RateTable, Map<string, MemberRates>>();
+
+function ratesBetween(
   { currency: to, calendar: { calendar } }: Scope,
   { entity, endsIn }: ScopeMember,
   { rates, set, after, offset }: RateChoice,
 ): MemberRates {
   const from = entity.currency;
-  if (from.code === to.code) return { average: () => UNTURNED, closing: () => UNTURNED, historical: () => UNTURNED };
   const { periods } = calendar;
   const own = entity.calendar.calendar.periods;
   // by the month before the first, and by each period

@@ -93,6 +93,8 @@ class MemberTurn {
   private readonly entered: Float64Array | undefined;
   private readonly left: Float64Array | undefined;
   private readonly sums: Sums;
+  /** By period, asked for once. */
+  private readonly rates: { average: readonly (RateAt | Missing)[]; closing: readonly (RateAt | Missing)[] };
   private readonly roll: ReserveRoll | undefined;
   private readonly retained: number;
   /** Rates that are hard to believe by the periods from which, or in whose openings, the reserve stands on them. */
@@ -110,6 +112,10 @@ class MemberTurn {
     if (!isHeldThroughout || shares) [this.entered, this.left] = [of(), of()];
     const byPeriod = () => new Float64Array(this.count);
     this.sums = { movement: byPeriod(), openings: byPeriod(), entered: byPeriod(), left: byPeriod() };
+    this.rates = {
+      average: periods.map((_, p) => rates.average(p)),
+      closing: periods.map((_, p) => rates.closing(p)),
+    };
     this.roll = isTranslated && isWhole ? new ReserveRoll(isHeld, shares, rates) : undefined;
     const withRole = (role: string) => accounts.findIndex((account) => account.role === role);
     this.retained = withRole('retained_earnings');
@@ -162,8 +168,8 @@ class MemberTurn {
 
   /** What a balance comes to at the end of a period, at its rate; undefined where there is none. */
   private closing(index: number, p: number): number | undefined {
-    const { local, rates, problems } = this.turning;
-    const rate = rates.closing(p);
+    const { local, problems } = this.turning;
+    const rate = this.rates.closing[p]!;
     this.roll?.addClosing(p, local.local('closing', index, p));
     if (isRate(rate)) {
       if (rate.doubt && local.holds('closing', index, p)) this.turning.doubts.ofClosing(index, p, doubted(rate.doubt));
@@ -178,8 +184,8 @@ class MemberTurn {
   /** What was posted in a period, or opened it. */
   private amount(part: 'flow' | 'opening_entries', index: number, p: number, by: TurnedBy): number {
     const { local, problems } = this.turning;
-    if (!local.holds(part, index, p)) return 0;
     const amount = local.local(part, index, p);
+    if (local.isByCombination ? !local.holds(part, index, p) : amount === 0) return 0;
     if (by === 'as_it_is') return local.told(part, index, p, partOf(this.shareAt(p)));
     const rate = by === 'historical' ? this.historical(part, index, p, amount) : this.rateOf(part, p, by);
     if (!isRate(rate)) {
@@ -224,9 +230,9 @@ class MemberTurn {
   }
 
   private rateOf(part: 'flow' | 'opening_entries', p: number, by: TurnedBy): RateAt | Missing {
-    const { rates } = this.turning;
-    if (by === 'month_end') return rates.closing(p);
-    return by === 'closing' && part === 'opening_entries' ? rates.closing(p - 1) : rates.average(p);
+    if (by === 'month_end') return this.rates.closing[p]!;
+    if (by !== 'closing' || part !== 'opening_entries') return this.rates.average[p]!;
+    return this.turning.rates.closing(p - 1);
   }
 
   /**
@@ -244,8 +250,9 @@ class MemberTurn {
   /** An entity, or a part of it, comes with what its balances were worth then; its equity with the results that it had by then. */
   private enter(index: number, p: number, by: TurnedBy): number {
     const { local, rates, problems, isWhole, isHeld } = this.turning;
+    if (!this.entered || p === 0) return 0;
     const bought = this.boughtIn(p);
-    if (!this.entered || p === 0 || bought.part <= 0n) return 0;
+    if (bought.part <= 0n) return 0;
     const isRest = index === this.retained;
     if (isRest ? !isWhole : !local.holds('closing', index, p - 1)) return 0;
     const isCount = by === 'as_it_is';
@@ -275,8 +282,9 @@ class MemberTurn {
 
   /** The same of a part of it. */
   private partWith(index: number, p: number, before: number): number {
+    if (!this.left || p === 0) return 0;
     const sold = negated(this.boughtIn(p));
-    if (!this.left || p === 0 || sold.part <= 0n) return 0;
+    if (sold.part <= 0n) return 0;
     const lost = rounded(times(fraction(before), times(sold, inverse(this.shareAt(p - 1)))));
     const left = index !== this.retained ? -lost : this.turning.isWhole ? -this.sums.left[p]! : 0;
     this.noteLeft(index, p, left);

@@ -10,7 +10,7 @@ import {
   type RestColumn,
   type ShareColumn,
   type TotalColumn,
-} from './compile-columns';
+} from './compiled-column';
 import { lazily } from '../formula/lazily';
 import { parseFormula } from '../formula/parse-formula';
 import type { CompiledRow } from './compiled-row';

@@ -1,7 +1,8 @@
 import { datesOfSpan } from '../period/span';
 import { isPercentage } from './cell-expression';
 import { hasSpan, isAtEnd, type HeadContext } from './head-context';
-import { periodsHeld, type CompiledColumn, type Measure } from './compile-columns';
+import { periodsHeld } from './compile-columns';
+import type { CompiledColumn, Measure } from './compiled-column';
 
 const READS: Record<Measure, 'flow' | 'balance' | 'nature'> = {
   movement: 'flow',

@@ -29,7 +29,7 @@ import {
   type CompiledColumns,
   type FigureColumn,
   type Measure,
-} from './compile-columns';
+} from './compiled-column';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import type { Coverage } from './coverage';
 import { bookExpression, bookFigure, changeAt } from './book-expression';

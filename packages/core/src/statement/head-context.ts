@@ -1,6 +1,6 @@
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import type { LayoutPurpose } from '../layout/row-layout';
-import type { CompiledColumn, FigureColumn, TotalColumn } from './compile-columns';
+import type { CompiledColumn, FigureColumn, TotalColumn } from './compiled-column';
 import type { ColumnSurroundings } from './surroundings';
 
 /** What the heads of columns are written from. */

@@ -1,7 +1,7 @@
 import type { Missing } from '../figure/figure';
 import { ACTUAL, narrowed, OWN, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../books/books-selection';
 import type { LedgerSlice } from '../books/ledger-slice';
-import type { CompiledColumns } from './compile-columns';
+import type { CompiledColumns } from './compiled-column';
 import type { CompiledLayout } from './compile-layout';
 
 /**

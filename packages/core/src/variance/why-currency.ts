@@ -1,5 +1,5 @@
 import { Evaluation } from '../statement/evaluation';
-import type { CompiledColumn, FigureColumn } from '../statement/compile-columns';
+import type { CompiledColumn, FigureColumn } from '../statement/compiled-column';
 import type { BooksSelection } from '../books/books-selection';
 import type { BridgeTerm } from './bridge';
 import type { Change } from './why';

@@ -39,6 +39,7 @@ const INPUT: SheetInput = {
     columns: sheetColumns(calendar, periods, 'month'),
   },
   frame: { own: periods.map(() => true), openings },
+  actual: periods.map(() => false),
   lines: LINES,
   dimensions: ['department'],
   open: new Set(['sales', 'sales:4000', 'energy']),
