@@ -73,7 +73,8 @@ export const LedgerLineSchema = v.object({
   localAccount: v.string(),
   /** Came after its month was closed, or after a later month was posted to. */
   isLate: v.boolean(),
-  attributes: v.array(v.object({ name: v.string(), value: v.string() })),
+  /** Partner, movement code and dimension values, as kept and in words. */
+  attributes: v.array(v.object({ name: v.string(), value: v.string(), text: v.string() })),
 });
 export type LedgerLineView = v.InferOutput<typeof LedgerLineSchema>;
 

@@ -154,10 +154,11 @@ export class LinesReader {
   }
 
   private wordsOf({ calendar: { calendar, idOf } }: Entity): LineWords {
-    const { accounts, accountIds } = this.snapshot.filled;
+    const { accounts, accountIds, entities, partners } = this.snapshot.filled;
     return {
       accounts: new Map(accounts.map(({ number, name }) => [accountIds.get(number)!, { number, name }])),
       periods: new Map(calendar.periods.map((period) => [idOf(period), period.key])),
+      partners: new Map([...entities, ...partners].map(({ code, name }) => [code, name])),
     };
   }
 }

@@ -20,8 +20,8 @@ const line = (debit: number, credit: number): LedgerLineView => ({
   document: '',
   isLate: false,
   attributes: [
-    { name: 'department', value: 'kiln_hall_a' },
-    { name: 'cost_type', value: 'direct' },
+    { name: 'department', value: 'kiln_hall_a', text: 'kiln hall a' },
+    { name: 'cost_type', value: 'direct', text: 'direct' },
   ],
 });
 

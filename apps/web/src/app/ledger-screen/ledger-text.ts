@@ -1,6 +1,6 @@
 import type { Params } from '@angular/router';
 import type { LedgerLineView, LinesQuery, LineSort } from '@margin-lens/contract';
-import { exactFigure, type TrialBalanceViewName, inWords } from '@margin-lens/core/shown';
+import { exactFigure, type TrialBalanceViewName } from '@margin-lens/core/shown';
 import { currencyUnit } from '../shared/currency-unit';
 
 /** Parameters of a list of lines, taken out of the address where they do not belong. */
@@ -53,9 +53,7 @@ export function linesQueryOf(params: Params, scope: string): LinesQuery {
 
 /** What dimension values, partner and flow a line carries, in one line. */
 export const carriedWords = ({ attributes, localAccount }: LedgerLineView): string =>
-  [...attributes.map(({ value }) => inWords(value)), ...(localAccount ? [`own account ${localAccount}`] : [])].join(
-    ' · ',
-  );
+  [...attributes.map(({ text }) => text), ...(localAccount ? [`own account ${localAccount}`] : [])].join(' · ');
 
 /** What is selected, summed. */
 export function selectionWords(lines: readonly LedgerLineView[], currency: string): string {
