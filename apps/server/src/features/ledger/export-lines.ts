@@ -20,6 +20,7 @@ const TEXT_HEADS = [
   'Basis',
   'Account',
   'Name',
+  'Own account',
   'Text',
   'Document',
 ] as const;
@@ -39,8 +40,20 @@ const valueOf = ({ attributes }: LedgerLineView, name: string) =>
   attributes.find((attribute) => attribute.name === name)?.value ?? '';
 
 function textCells(line: LedgerLineView, attributes: readonly string[]): (string | number)[] {
-  const { date, period, journal, kind, basis, account, accountName, description, document } = line;
-  const own = [date, period, journal, line.line, kind, basis, account, accountName, description, document];
+  const { date, period, journal, kind, basis, account, accountName, localAccount, description, document } = line;
+  const own = [
+    date,
+    period,
+    journal,
+    line.line,
+    kind,
+    basis,
+    account,
+    accountName,
+    localAccount,
+    description,
+    document,
+  ];
   return [...own, ...attributes.map((name) => valueOf(line, name))];
 }
 

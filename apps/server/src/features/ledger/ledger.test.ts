@@ -99,8 +99,8 @@ describe('files', () => {
       .body;
     await other.close();
     expect(file.split('\r\n').slice(0, 2)).toEqual([
-      'Date,Period,Journal,Line,Kind,Basis,Account,Name,Text,Document,partner,flow,team,Debit,Credit,Quantity',
-      `2026-01-01,FY2026-P01,O1,1,opening,books,1000,Cash,'=1+1,,,,,500.00,0.00,0`,
+      'Date,Period,Journal,Line,Kind,Basis,Account,Name,Own account,Text,Document,partner,flow,team,Debit,Credit,Quantity',
+      `2026-01-01,FY2026-P01,O1,1,opening,books,1000,Cash,,'=1+1,,,,,500.00,0.00,0`,
     ]);
   });
 

@@ -88,6 +88,8 @@ describe('accounts and values of an entity’s own', () => {
       ['4000', '720'],
       ['4000', '701'],
     ]);
+    const file = (await app.inject('/api/v1/ledger/lines/export?scope=TWO&account=4000&to=FY2026-P01&format=csv')).body;
+    expect(file.split('\r\n')[1]).toContain('4000,Sales,701,Tiles');
   });
 
   it('move when they are mapped, with the figures that stand on them', async () => {
