@@ -2,6 +2,7 @@ import {
   Books,
   Combinations,
   Cube,
+  DatedAmounts,
   KeptBooks,
   RateTable,
   scopeOfGroup,
@@ -75,6 +76,7 @@ export function largeGroup(
         cubeAt: () => cube,
         ratesAt: () => table,
         stated,
+        dated: new DatedAmounts(),
         layers: [],
         ownership: 1,
       };

@@ -29,6 +29,7 @@ export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
 export { Books, KeptBooks } from './books/books';
+export { type DatedAmount, DatedAmounts } from './books/dated-amounts';
 export { type Sight } from './books/sight';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';

@@ -11,6 +11,7 @@ import { figureRows, placesOfIds, type BookRows, type Places } from './book-rows
 import { ACTUAL, selectionKey, WHOLE_BOOKS, type BooksSelection } from './books-selection';
 import { groupBooks, sumsOf, type GroupSums } from './group-books';
 import { BookProblems } from './book-problems';
+import type { DatedAmounts } from './dated-amounts';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import { memberBooks, type MemberBooks } from './member-books';
 import type { RateChoice } from './member-rates';
@@ -82,6 +83,8 @@ export interface Balances {
   ratesAt(revision?: number): RateTable;
   /** What amounts were worth when they came about, where that was said. */
   stated: StatedAmounts;
+  /** What came about in equity, by day. */
+  dated: DatedAmounts;
   /** Layers of assets at historical rates, for entities that are translated by the temporal method. */
   layers: readonly AssetLayer[];
   /** Revision that last moved who holds whom, and what was said of it. */
@@ -160,7 +163,16 @@ export class Books {
       const own = this.read(entity, selection);
       const rates = this.ratesOf(scope, selection);
       const layers = entity.translation === 'temporal' ? this.layersOf(entity, selection) : undefined;
-      const source = { scope, member, own, rates, stated: balances.stated, sight, ...(layers && { layers }) };
+      const source = {
+        scope,
+        member,
+        own,
+        rates,
+        stated: balances.stated,
+        dated: balances.dated,
+        sight,
+        ...(layers && { layers }),
+      };
       if (where.length === 0 && sight.where.length === 0) return memberBooks(source);
       const { wanted, told } = this.told(where);
       const whole = where.length === 0 ? undefined : this.member(scope, member, { ...selection, where: [] });

@@ -4,6 +4,7 @@ import type { AssetLayer } from '../scope/group-records';
 import type { Scope, ScopeEntity, ScopeMember } from '../scope/scope';
 import { BookProblems } from './book-problems';
 import type { BookRows } from './book-rows';
+import type { DatedAmounts } from './dated-amounts';
 import { slot, type LedgerSlice } from './ledger-slice';
 import { maskedAmounts, ownPlaces, wholeAmounts, type OwnPlaces } from './local-amounts';
 import { memberRates, type MemberRates, type RateChoice } from './member-rates';
@@ -65,6 +66,7 @@ export interface MemberSource {
   own: LedgerSlice;
   rates: RateChoice;
   stated: StatedAmounts;
+  dated: DatedAmounts;
   /** Layers of its assets, and the books of what was added to them; for the temporal method. */
   layers?: { all: readonly AssetLayer[]; added: LedgerSlice };
   sight: Sight;
@@ -73,7 +75,7 @@ export interface MemberSource {
 
 /** Reads what an entity brings into the books of a scope. */
 export function memberBooks(source: MemberSource): MemberBooks {
-  const { scope, member, own, sight, stated, only } = source;
+  const { scope, member, own, sight, only } = source;
   const { entity, endsIn, isHeld, shares } = member;
   const { calendar } = scope.calendar;
   const isTranslated = entity.currency.code !== scope.currency.code;
@@ -94,7 +96,7 @@ export function memberBooks(source: MemberSource): MemberBooks {
     doubts: problems('doubts'),
     turnedBy: (account) => turnedBy(own.accounts[account]!),
     lastOwn: (period) => lastOwn(ownPlaces(scope, member), period),
-    stated: (account) => stated.of(entity.code, account, scope.currency.code),
+    stated: statedOrDated(source),
     isTemporal: false,
   };
   if (isTranslated && source.layers) Object.assign(books, temporally(books, source, source.layers));
@@ -105,6 +107,20 @@ export function memberBooks(source: MemberSource): MemberBooks {
   } else Object.assign(books, turned(books, source));
   markUnseen(books, calendar.periods.length, sight);
   return books;
+}
+
+/** What amounts of accounts were worth, as it was said, else at the rates of their days; each account asked for once. */
+function statedOrDated({ scope, member: { entity }, stated, dated, rates }: MemberSource): MemberBooks['stated'] {
+  const known = new Map<string, readonly StatedAmount[]>();
+  const make = (account: string) => {
+    const said = stated.of(entity.code, account, scope.currency.code);
+    return [...said, ...dated.worth(account, said, { entity, scope, rates: rates.rates })];
+  };
+  return (account) => {
+    const amounts = known.get(account) ?? make(account);
+    known.set(account, amounts);
+    return amounts;
+  };
 }
 
 /** How an entity is turned by the temporal method: its layers say what assets and their use were worth. */

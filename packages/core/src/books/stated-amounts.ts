@@ -1,5 +1,6 @@
 import { digitsOf } from '../currency/minor-units';
 import { parseAmount } from '../money/amount';
+import type { Fraction } from '../money/fraction';
 import type { HistoricalAmount } from '../scope/group-records';
 
 /** What an amount of an account was worth in another currency when it came about. Units: minor units, debit positive. */
@@ -8,6 +9,8 @@ export interface StatedAmount {
   date: string;
   local: number;
   amount: number;
+  /** Before it was rounded, where it was found by a rate. */
+  exact?: Fraction;
 }
 
 /** Stated amounts by entity, account and currency. */

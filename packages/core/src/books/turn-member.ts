@@ -1,7 +1,18 @@
 import { isFlow, isProfitOrLoss, type Account } from '../account/nature';
 import type { Missing, Origin } from '../figure/figure';
 import type { Translate } from '../currency/translator';
-import { added, fraction, inverse, less, negated, NOTHING, rounded, times, type Fraction } from '../money/fraction';
+import {
+  added,
+  fraction,
+  inverse,
+  less,
+  negated,
+  NOTHING,
+  rounded,
+  sumOfFractions,
+  times,
+  type Fraction,
+} from '../money/fraction';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { BookProblems } from './book-problems';
 import type { LocalAmounts } from './local-amounts';
@@ -388,7 +399,8 @@ function statedRate(stated: readonly StatedAmount[], amount: number, usual: () =
   const rate = rest === 0 ? undefined : usual();
   if (rate && !isRate(rate)) return rate;
   const total = worth + (rate ? rate.translate.rounded(rest) : 0);
-  const exact = rate ? added(fraction(worth), exactOf(rate, rest)) : fraction(worth);
+  const told = sumOfFractions(...stated.map(({ amount: each, exact }) => exact ?? fraction(each)));
+  const exact = rate ? added(told, exactOf(rate, rest)) : told;
   return {
     translate: {
       rounded: (minor) => (minor === amount ? total : Math.round((minor * total) / amount)),

@@ -58,6 +58,11 @@ export class RateTable {
     private readonly through = '',
   ) {}
 
+  /** Whether there are rates of days, beside those of months. */
+  get hasSpot(): boolean {
+    return this.rates.some(({ type }) => type === 'spot');
+  }
+
   /** The rate of a time from one currency to another, if there is one; a rate of zero is none. */
   rate(type: RateType, from: string, to: string, { key, end }: RateTime, set = ''): QuotedRate | undefined {
     const { byTime } = this.pair(from, to, set);

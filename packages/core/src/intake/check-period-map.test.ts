@@ -10,8 +10,8 @@ const yearsFrom = (code: string, firstMonth: number) =>
     ),
   );
 const [own, group] = [yearsFrom('OWN', 1), yearsFrom('GROUP', 4)];
-const found = (from: string, to: string) =>
-  checkPeriodMap([{ entity: 'SUB', from, to }], (entity) => (entity === 'SUB' ? own : undefined), [group, own]).map(
+const found = (from: string, to: string, groups = [group]) =>
+  checkPeriodMap([{ entity: 'SUB', from, to }], (entity) => (entity === 'SUB' ? own : undefined), groups).map(
     ({ code, params }) => [code, params['other'] ?? params['text']],
   );
 
@@ -20,6 +20,11 @@ describe('periods of other calendars', () => {
     // December 2026 stands for March 2027, the twelfth month of the group's year to March 2027
     expect(found('FY2026-P12', 'FY2027-P12')).toEqual([]);
     expect(found('FY2026-P11', 'FY2027-P12')).toEqual([['CORE_CALENDAR_MAP_FAR', '2027-03-31']]);
+  });
+
+  it('count where they are in the calendar of the group itself', () => {
+    expect(found('FY2026-P10', 'FY2026-P12', [own]).map(([code]) => code)).toEqual(['CORE_CALENDAR_MAP_SAME']);
+    expect(found('FY2026-P10', 'FY2026-P10', [own])).toEqual([]);
   });
 
   it('are there on both sides', () => {

@@ -23,10 +23,11 @@ export function checkPeriodMap(
     ];
     const calendar = calendarOf(entity);
     const own = calendar?.periods.find(({ key }) => key === from);
-    if (!own) return unknown(from, 'from');
-    const targets = groups.filter((each) => each !== calendar).flatMap(({ periods }) => periods);
-    const others = targets.filter(({ key }) => key === to);
+    if (!calendar || !own) return unknown(from, 'from');
+    const others = groups.flatMap(({ periods }) => periods).filter(({ key }) => key === to);
     if (others.length === 0) return unknown(to, 'to');
+    if (from !== to && groups.every((each) => each === calendar))
+      return [issue('CORE_CALENDAR_MAP_SAME', { entity, calendar: calendar.code }, place('entity'))];
     return others
       .filter(({ end }) => Math.abs(monthsBetween(own.end, end)) > MONTHS_APART)
       .map(({ end }) => issue('CORE_CALENDAR_MAP_FAR', { entity, from, end: own.end, to, other: end }, place('to')));

@@ -291,6 +291,10 @@ export const ISSUE_CODES = {
     'Of {entity}, {from} and {other} have accounts in common.',
     'Let each account go to one account of the group.',
   ),
+  CORE_CALENDAR_MAP_SAME: error(
+    '{entity} has the calendar of its group, {calendar}, whose periods count where they are.',
+    'Give the entity a calendar of its own, with the periods that its books have.',
+  ),
   CORE_CALENDAR_MAP_FAR: error(
     '{from} of {entity} ends on {end}, and {to} of the group on {other}.',
     'Periods of other calendars may end three months apart at most: adjust later ones by journals.',

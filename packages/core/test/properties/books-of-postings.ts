@@ -1,4 +1,5 @@
 import {
+  DatedAmounts,
   type Account,
   Books,
   Combinations,
@@ -61,7 +62,15 @@ export function booksOfPostings(
   const masters = { accounts, accountIds, versions: [], trees };
   return new Books(
     masters,
-    { combinations, cubeAt: () => cube, ratesAt: () => rates, stated, layers: [], ownership: 1 },
+    {
+      combinations,
+      cubeAt: () => cube,
+      ratesAt: () => rates,
+      stated,
+      dated: new DatedAmounts(),
+      layers: [],
+      ownership: 1,
+    },
     new KeptBooks(),
     sight,
   );

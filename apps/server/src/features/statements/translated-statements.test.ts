@@ -81,6 +81,30 @@ describe('a statement in another currency', () => {
   });
 });
 
+describe('equity at the rates of its days', () => {
+  it.each(['NAD_JPY_to_EUR', 'TCP_KWD_to_EUR'] as const)('%s: as at those of its months', async (name) => {
+    const files = packageOfCase();
+    // the case has one day of postings a month, its last, and a rate of that transaction
+    const spot = String(files['rates.csv']).replace(
+      /,FY(\d{4})-P(\d{2}),,historical,/g,
+      (_, year: string, month: string) =>
+        `,,${new Date(Date.UTC(Number(year), Number(month), 0)).toISOString().slice(0, 10)},spot,`,
+    );
+    expect(spot).not.toContain('historical');
+    const databaseFile = await workspaceOf({ ...files, 'rates.csv': spot });
+    const other = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+    const { entity, to } = partsOfCase(name);
+    const context = { scope: entity, as_at: 'FY2025-P12', currency: to };
+    const payload = { ...CASE_LAYOUTS, context };
+    const view = (
+      await other.inject({ method: 'POST', url: '/api/v1/statements/preview', payload })
+    ).json<StatementView>();
+    await other.close();
+    for (const account of numbers)
+      expect([account, ...row(view, account).slice(0, 12)]).toEqual([account, ...closings(name, account, 2025)]);
+  });
+});
+
 describe('a group', () => {
   it('is the sum of its entities, each in the currency of the group', async () => {
     for (const year of [2024, 2025]) {

@@ -1,10 +1,19 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import { Books, KeptBooks, type RateTable, partsKey, type Generation, type Part } from '@margin-lens/core';
+import {
+  Books,
+  DatedAmounts,
+  KeptBooks,
+  type RateTable,
+  partsKey,
+  type Generation,
+  type Part,
+} from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { sightOf, type Right, type Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
+import { datedAmounts } from '../../store/dated-amounts';
 import { rateTable } from '../../store/rates';
 import { ReadingThread } from '../../store/reading-thread';
 import type { Act } from '../../store/revision';
@@ -60,6 +69,7 @@ export class Workspace {
   private readonly documents = new Kept<Promise<Documents>>('documents');
   private readonly structures = new Kept<Promise<Structure>>('ownership');
   private readonly rates = new Kept<Promise<RateTable>>('rates', 'masters');
+  private readonly dated = new Kept<DatedAmounts>('ledger', 'masters', 'rates');
   private readonly frozenRates = new Map<string, RateTable>();
   private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents', 'ownership');
   private readonly books = new Kept<KeptBooks>('masters');
@@ -175,9 +185,10 @@ export class Workspace {
     const cubeAt = (at = revision) => (at === newest ? cube : this.cubes.before(db, cube, at));
     const { combinations } = this.cubes;
     const { ownership } = generation;
+    const dated = this.dated.at(generation, () => new DatedAmounts(rates.hasSpot ? datedAmounts(db, revision) : []));
     return new Books(
       model,
-      { combinations, cubeAt, ratesAt, stated: model.stated, layers: model.layers, ownership },
+      { combinations, cubeAt, ratesAt, dated, stated: model.stated, layers: model.layers, ownership },
       this.books.at(generation, () => new KeptBooks()),
       sightOf(viewer),
     );
