@@ -52,8 +52,11 @@ export function booksOfPostings(
   const { teams, trees, rates = new RateTable([]), sight = ALL_SEEN, accounts = TEST_ACCOUNTS } = wanted;
   const { stated = new StatedAmounts([], '', () => undefined) } = wanted;
   const builder = new SegmentBuilder();
-  for (const { entity: id, account, period, combination, amount, kind = 0 } of postings)
-    builder.add(0, id, account + 1, period + 1, combination, kind, Math.max(amount, 0), Math.max(-amount, 0), 0, 0);
+  for (const { entity: id, account, period, combination, amount, kind = 0 } of postings) {
+    const isCount = accounts[account]!.nature === 'statistic';
+    const [debit, credit] = isCount ? [0, 0] : [Math.max(amount, 0), Math.max(-amount, 0)];
+    builder.add(0, id, account + 1, period + 1, combination, kind, debit, credit, isCount ? amount : 0, 0);
+  }
   const cube = new Cube(1, [builder.finish()]);
   const combinations = new Combinations();
   combinations.add(1, '\u001f');

@@ -270,6 +270,19 @@ describe('the books of a group', () => {
     expect(amountsOf(slice, 'closing', capital).slice(0, 2)).toEqual([-25_000, -25_000 - 7_000 - 4_839]);
   });
 
+  it('count the people of an entity from when it comes to when it goes', () => {
+    const people = ACCOUNTS.findIndex(({ number }) => number === '9000');
+    const joined = [
+      [2, 40_000],
+      [16, 10_000],
+    ].map(([period, amount]) => ({ entity: 3, account: people, period: period!, combination: 1, amount: amount! }));
+    const slice = booksOf(joined).ofScope(SCOPE);
+    const held = amountsOf(slice, 'closing', people);
+    const at = (key: string) => held[calendar.periods.findIndex((period) => period.key === key)];
+    // four were there when it came in April 2025, one joined in the fourth month, and all went with it in October
+    expect(['FY2025-P12', 'FY2026-P01', 'FY2026-P06', 'FY2026-P07'].map(at)).toEqual([0, 40_000, 50_000, 0]);
+  });
+
   it('say which rate is missing, where it is needed and nowhere else', () => {
     const [index, other] = [FLOWS[0]!, FLOWS[1]!];
     const at = calendar.periods.findIndex(({ key }) => key === 'FY2026-P02');
