@@ -165,6 +165,8 @@ export const expected = {
 export const BY_HAND = 'by hand';
 export const NOT_PERMITTED = 'not permitted';
 export const JOURNAL_LINES = 'Journal lines';
+/** Head of the account that an entity's own books have. */
+export const OWN_ACCOUNT = 'Own account';
 
 /** Statements that a first load makes. */
 export const statementNames = {

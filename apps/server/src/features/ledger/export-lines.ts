@@ -7,7 +7,7 @@ import type { LedgerLineView } from '@margin-lens/contract';
 import { digitsOf, formatMinor, QUANTITY_DIGITS } from '@margin-lens/core';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { moneyFormat } from '../../workbook/money-format';
-import { JOURNAL_LINES } from '../../base/words';
+import { JOURNAL_LINES, OWN_ACCOUNT } from '../../base/words';
 
 const INK = `FF${PAPER.ink}`;
 
@@ -20,7 +20,7 @@ const TEXT_HEADS = [
   'Basis',
   'Account',
   'Name',
-  'Own account',
+  OWN_ACCOUNT,
   'Text',
   'Document',
 ] as const;
