@@ -16,8 +16,12 @@ import { combinationId } from './balances';
 import { LINE_NUMBERS, LINE_TEXTS } from './journal-batch';
 import { postJournals, type Posting } from './post-journals';
 
-/** Tables that say which accounts and values lines stand on. */
-export const MOVES_LINES: ReadonlySet<string> = new Set(['account_map', 'value_map', 'accounts', 'dimensions']);
+/** Tables that say which accounts and values lines stand on: maps of all lines, the others of those on codes of their own. */
+const MAPS: readonly string[] = ['account_map', 'value_map'];
+const MOVES_LINES: readonly string[] = [...MAPS, 'accounts', 'dimensions'];
+
+/** Whether lines can stand elsewhere once a table was written. */
+export const movesLines = (table: string): boolean => MOVES_LINES.includes(table);
 
 /** Months named in findings at most. */
 const NAMED = 20;
@@ -39,15 +43,19 @@ type Move = [stand: Stand, account: number, combination: number, localAccount: s
 /**
  * Moves lines that stand on accounts and values of an entity's own books to what stands for these now. Their journals end
  * and begin anew; nothing moves in closed months.
+ * @param changed names of the tables that were written
  * @param closed closed periods as `entity|period` of their ids
  */
 export function remapLines(
   posting: Posting,
+  changed: readonly string[],
   context: PostingContext,
   closed: ReadonlySet<string>,
   report: (found: Issue) => void,
 ): void {
+  if (!changed.some(movesLines)) return;
   const { db } = posting;
+  const isOfAll = changed.some((name) => MAPS.includes(name));
   const withOwn = new Set(
     db
       .prepare("select distinct entity from journal_line where local_account <> '' or local_values <> ''")
@@ -55,8 +63,8 @@ export function remapLines(
       .all(),
   );
   for (const entity of context.entities.values()) {
-    if (!withOwn.has(entity.id) && !hasOwnCodes(context, entity.code)) continue;
-    const { dayOf, stands } = standsOf(db, entity, context.local);
+    if (!withOwn.has(entity.id) && !(isOfAll && hasOwnCodes(context, entity.code))) continue;
+    const { dayOf, stands } = standsOf(db, entity, context.local, isOfAll);
     const moves = stands.flatMap((stand) => {
       const move = moveOf(stand, entity, context, db, report);
       return move ? [move] : [];
@@ -69,7 +77,7 @@ const hasOwnCodes = ({ local, dimensions }: PostingContext, entity: string) =>
   local.hasOwnAccounts(entity) || [...dimensions.keys()].some((dimension) => local.hasOwnValues(entity, dimension));
 
 /** What lines of an entity stand on. Adjustments are made in the accounts of the group. */
-function standsOf(db: Database.Database, { id, code }: PostingEntity, local: LocalCodes) {
+function standsOf(db: Database.Database, { id, code }: PostingEntity, local: LocalCodes, isOfAll: boolean) {
   const days = local.changesOf(code).reverse();
   const dayOf =
     days.length === 0
@@ -80,7 +88,7 @@ function standsOf(db: Database.Database, { id, code }: PostingEntity, local: Loc
       `select s.*, a.number, c.parts from (
          select distinct ${dayOf} as day, l.local_account as localAccount, l.local_values as localValues, l.account, l.combination
          from journal_line l join journal j on j.id = l.journal and j.until is null
-         where l.entity = ? and l.basis <> 1) s
+         where l.entity = ? and l.basis <> 1 ${isOfAll ? '' : "and (l.local_account <> '' or l.local_values <> '')"}) s
        join account a on a.id = s.account and a.until is null join combination c on c.id = s.combination`,
     )
     .all(id) as Stand[];

@@ -4,7 +4,7 @@ import type { RateTable } from '../currency/rate-table';
 import { AS_IT_IS, translator, type Translate } from '../currency/translator';
 import type { Missing, Origin, RateDoubt } from '../figure/figure';
 import { ONE, type Fraction } from '../money/fraction';
-import type { FiscalPeriod } from '../period/fiscal-calendar';
+import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import { addDays } from '../period/iso-day';
 import { periodName } from '../period/period-name';
 import type { Scope, ScopeMember } from '../scope/scope';
@@ -56,16 +56,18 @@ export function memberRates(scope: Scope, member: ScopeMember, choice: RateChoic
   // in the calendar of the scope all entities of a currency have the same
   if (own.calendar !== calendar.calendar) return ratesBetween(scope, member, choice);
   const { rates, set, after, offset } = choice;
-  const held = shared.get(rates) ?? new Map<string, MemberRates>();
-  shared.set(rates, held);
-  const key = [calendar.calendar.code, from.code, to.code, set, after, offset].join('|');
+  const ofTable = shared.get(rates) ?? new WeakMap<FiscalCalendar, Map<string, MemberRates>>();
+  shared.set(rates, ofTable);
+  const held = ofTable.get(calendar.calendar) ?? new Map<string, MemberRates>();
+  ofTable.set(calendar.calendar, held);
+  const key = [from.code, to.code, set, after, offset].join('|');
   const known = held.get(key) ?? ratesBetween(scope, member, choice);
   held.set(key, known);
   return known;
 }
 
-/** Rates that entities share, by the table that they are of. */
-const shared = new WeakMap<RateTable, Map<string, MemberRates>>();
+/** Rates that entities share, by the table and the calendar that they are of. */
+const shared = new WeakMap<RateTable, WeakMap<FiscalCalendar, Map<string, MemberRates>>>();
 
 function ratesBetween(
   { currency: to, calendar: { calendar } }: Scope,

@@ -19,7 +19,7 @@ import { storeDocument } from '../../store/documents';
 import { ImportRun } from '../../store/tables';
 import { withdrawn, type Connection, type Store, type Write } from '../../store/store';
 import { closedIds } from '../workspace/closed-ids';
-import { MOVES_LINES, remapLines } from '../../store/remap-lines';
+import { remapLines } from '../../store/remap-lines';
 import { requireExactSums } from '../../store/exact-sums';
 import { JournalStore, type EntityFacts } from '../../store/journal-store';
 import { StagedFigures } from '../../store/staged-figures';
@@ -200,8 +200,8 @@ class PackageImport {
       this.journals = new JournalStore(write, this.stagedJournals, entityOf, policy, this.report);
       Object.assign(counts, this.journals.settle());
     }
-    const moves = [...this.tables.keys()].some(({ name }) => MOVES_LINES.has(name));
-    if (moves) remapLines(write, postingContext(masters), closed, this.report);
+    const changed = Object.keys(stored).filter((name) => stored[name]!.added + stored[name]!.changed > 0);
+    remapLines(write, changed, postingContext(masters), closed, this.report);
     Object.assign(counts, this.stagedFigures?.settle(write));
     counts.documents = await documents.readDocuments();
     const { mapping } = this.request;

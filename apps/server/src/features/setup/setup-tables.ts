@@ -18,7 +18,7 @@ import {
   storeMasterRows,
   writesOf,
 } from '../../store/masters';
-import { MOVES_LINES, remapLines } from '../../store/remap-lines';
+import { movesLines, remapLines } from '../../store/remap-lines';
 import { whoAndWhen } from '../../store/people';
 import { actInWords } from '../../store/revision';
 import { withdrawn, type Transaction } from '../../store/store';
@@ -83,8 +83,8 @@ export async function saveTable(
     await checkMasters(em, report);
     await checkParents(em, resource, report);
     if (isWrong()) return refused();
-    if (MOVES_LINES.has(name)) {
-      remapLines(write, postingContext(await readPostingMasters(em)), await closedIds(em), report);
+    if (movesLines(name)) {
+      remapLines(write, [name], postingContext(await readPostingMasters(em)), await closedIds(em), report);
       if (isWrong()) return refused();
     }
     const notes = name === 'accounts' ? await renameHeadings(write, before, await currentRows(em, resource)) : [];

@@ -1,4 +1,5 @@
 import type {
+  ErrorReply,
   FiguresView,
   NewVersion,
   SavedFigures,
@@ -291,9 +292,9 @@ describe('the figures of a group', () => {
     expect([all.openings, all.untold]).toEqual([one.openings, null]);
     const reply = await served.app.inject('/api/v1/versions/PLAN/sheet?scope=ALL&format=csv');
     expect([reply.statusCode, reply.body]).toEqual([200, expect.stringContaining('4000,,Sales,950.00')]);
-    expect(
-      (await ask('PUT', '/versions/PLAN/figures', { scope: 'ALL', how: 'typed', label: 'x', cells: [] })).status,
-    ).toBe(400);
+    const typed = { scope: 'ALL', how: 'typed', label: 'Sales', cells: [cell('4000', 1, -95_000, -99_000)] };
+    const refused = await ask<ErrorReply>('PUT', '/versions/PLAN/figures', typed);
+    expect([refused.status, refused.body.code]).toEqual([400, 'SRV_SCOPE_IS_GROUP']);
   });
 });
 

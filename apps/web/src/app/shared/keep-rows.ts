@@ -18,6 +18,8 @@ export class KeepRows {
     private readonly name: SetupTableName,
   ) {
     this.table = api.setupTable(name).pipe(shareReplay(1));
+    // read now, not when it is kept; a failure is told then
+    this.table.subscribe({ error: () => undefined });
   }
 
   keep(put: readonly RowToSave[], remove: readonly RowToSave[] = []): void {

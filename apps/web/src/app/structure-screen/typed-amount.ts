@@ -1,14 +1,16 @@
 import type { AbstractControl, ValidationErrors } from '@angular/forms';
+import { parseAmount, readNumber } from '@margin-lens/core';
 
-const AMOUNT = /^-?\d{1,15}(\.\d{1,4})?$/;
+/** Decimals that a currency has at most. @source ISO 4217 */
+const MOST_DIGITS = 4;
 
-/** An amount as it was typed, with its thousands divided or not, as files write it. @example '4,200,000.00' -> '4200000.00' */
-export const plainAmount = (typed: string): string => typed.replace(/[,\s\u00a0’']/g, '');
+/** An amount as it was typed, as files write it; empty for nothing, and for what is no amount. @example '4,200,000.00' -> '4200000.00' */
+export const plainAmount = (typed: string): string => readNumber(typed, '.')?.plain ?? '';
 
 /** An amount, or nothing. */
 export function typedAmount({ value }: AbstractControl<string>): ValidationErrors | null {
-  const plain = plainAmount(value);
-  return plain === '' || AMOUNT.test(plain) ? null : { amount: true };
+  if (value.trim() === '') return null;
+  return 'minor' in parseAmount(plainAmount(value), MOST_DIGITS) ? null : { amount: true };
 }
 
 /** An amount as files write it, as people read it. @example '4200000.00' -> '4,200,000.00' */
