@@ -194,7 +194,7 @@ test('what was paid for a share is said, and a group within the group is made an
   await dialog.getByRole('button', { name: 'Add an item' }).click();
   await dialog.getByLabel('Item 1', { exact: true }).fill('Brand');
   await dialog.getByLabel('Account of item 1', { exact: true }).fill('1020');
-  await page.keyboard.press('Escape');
+  await page.keyboard.press('Tab');
   await dialog.getByLabel('Amount of item 1').fill('12 000 000');
   await dialog.getByLabel('Life of item 1').fill('120');
   await expectAccessible(page);
