@@ -15,7 +15,14 @@ import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { createInterface } from 'node:readline';
 import { Worker } from 'node:worker_threads';
 import Database from 'better-sqlite3';
-import { attributesOf, Evaluation, evaluateStatement, openStatement, type StatementSource } from '@margin-lens/core';
+import {
+  attributesOf,
+  Evaluation,
+  evaluateStatement,
+  netOf,
+  openStatement,
+  type StatementSource,
+} from '@margin-lens/core';
 import type { ImportRunView } from '@margin-lens/contract';
 import { buildApp } from '../src/app';
 import { LOCAL_PERSON } from '../src/store/people';
@@ -196,14 +203,14 @@ async function sumsByValues(snapshot: Snapshot, dimensions: readonly string[], b
   return median(() => {
     const sums = new Map<string, number>();
     const values = new Map<number, string>();
-    books.rows(entity, { version: 'actual', basis: 'reported' })((_, period, __, combination, debit, credit) => {
+    books.rows(entity, { version: 'actual', basis: 'reported' })((_, period, __, combination, row, amounts) => {
       let held = values.get(combination);
       if (held === undefined) {
         const attributes = attributesOf(combinations.textOf(combination));
         values.set(combination, (held = dimensions.map((name) => attributes.get(name) ?? '').join('|')));
       }
       const key = byMonth ? `${held}|${period}` : held;
-      sums.set(key, (sums.get(key) ?? 0) + debit - credit);
+      sums.set(key, (sums.get(key) ?? 0) + netOf(amounts, row));
     });
     return sums.size;
   }, 20);

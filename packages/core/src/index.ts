@@ -31,6 +31,7 @@ export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/
 export { Books, KeptBooks } from './books/books';
 export { type DatedAmount, DatedAmounts } from './books/dated-amounts';
 export { type Sight } from './books/sight';
+export { netOf } from './books/book-rows';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
 export { shareEvent } from './scope/share-events';

@@ -1,20 +1,22 @@
 import type { Account } from '../account/nature';
-import type { Runs } from '../cube/segment';
+import type { Runs, Segment } from '../cube/segment';
 import type { ScopeEntity } from '../scope/scope';
 
+/** Amounts of rows, by their place. Units: minor units, debit and credit apart; quantity in 1/10,000. */
+export type RowAmounts = Pick<Segment, 'debit' | 'credit' | 'quantity'>;
+
 /**
- * A balance of an account in a period; both by their place in the chart and calendar.
- *
- * Units: minor units, quantity in 1/10,000. An opening feeds the opening of its period only.
+ * A balance of an account in a period; both by their place in the chart and calendar. An opening feeds the opening of its
+ * period only. Amounts are at `row` of `amounts`, and stay there no longer than the visit: a million of them are gone
+ * through without a number made for each.
  */
 export type VisitRow = (
   account: number,
   period: number,
   isOpening: boolean,
   combination: number,
-  debit: number,
-  credit: number,
-  quantity: number,
+  row: number,
+  amounts: RowAmounts,
 ) => void;
 
 /** Rows that are gone through, in no order that means anything. */
@@ -64,7 +66,7 @@ function readingOfKinds(bases: readonly number[]): Uint8Array {
 export const postingRows =
   ({ segment, first, end }: Runs, places: Places, bases: readonly number[]): BookRows =>
   (visit) => {
-    const { account, firstRow, period, kind, combination, debit, credit, quantity } = segment;
+    const { account, firstRow, period, kind, combination } = segment;
     const readings = readingOfKinds(bases);
     const { account: accountOf, period: periodOf } = places;
     for (let run = first; run < end; run++) {
@@ -75,7 +77,7 @@ export const postingRows =
         const reading = readings[kind[row]!] ?? PASSED;
         const ordinal = periodOf[period[row]!] ?? -1;
         if (reading === PASSED || ordinal < 0) continue;
-        visit(at, ordinal, reading === OPENS, combination[row]!, debit[row]!, credit[row]!, quantity[row]!);
+        visit(at, ordinal, reading === OPENS, combination[row]!, row, segment);
       }
     }
   };
@@ -85,6 +87,7 @@ export const figureRows =
   ({ segment, first, end }: Runs, places: Places): BookRows =>
   (visit) => {
     const { account, firstRow, period, combination, count, debit, credit, quantity } = segment;
+    const tell = visitOne(visit);
     for (let run = first; run < end; run++) {
       const at = places.account[account[run]!] ?? -1;
       if (at < 0) continue;
@@ -92,7 +95,29 @@ export const figureRows =
         const ordinal = places.period[period[row]!] ?? -1;
         if (ordinal < 0 || count[row] === 0) continue;
         const amount = debit[row]! - credit[row]!;
-        visit(at, ordinal, false, combination[row]!, Math.max(amount, 0), Math.max(-amount, 0), quantity[row]!);
+        tell(at, ordinal, false, combination[row]!, Math.max(amount, 0), Math.max(-amount, 0), quantity[row]!);
       }
     }
   };
+
+/** Visits rows that stand nowhere, one by one. */
+export function visitOne(visit: VisitRow) {
+  const one: RowAmounts = { debit: new Float64Array(1), credit: new Float64Array(1), quantity: new Float64Array(1) };
+  return (
+    account: number,
+    period: number,
+    isOpening: boolean,
+    combination: number,
+    debit: number,
+    credit: number,
+    quantity: number,
+  ): void => {
+    one.debit[0] = debit;
+    one.credit[0] = credit;
+    one.quantity[0] = quantity;
+    visit(account, period, isOpening, combination, 0, one);
+  };
+}
+
+/** What a row comes to, debit positive. */
+export const netOf = ({ debit, credit }: RowAmounts, row: number): number => debit[row]! - credit[row]!;

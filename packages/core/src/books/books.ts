@@ -304,6 +304,6 @@ function markHidden(hidden: BookProblems, rows: BookRows, wanted: Mask, seen: Ma
 const masked =
   (rows: BookRows, mask: Mask): BookRows =>
   (visit) =>
-    rows((account, period, isOpening, combination, debit, credit, quantity) => {
-      if (mask.has(combination)) visit(account, period, isOpening, combination, debit, credit, quantity);
+    rows((account, period, isOpening, combination, row, amounts) => {
+      if (mask.has(combination)) visit(account, period, isOpening, combination, row, amounts);
     });

@@ -1,13 +1,9 @@
 import type { Account } from '../account/nature';
 import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
-import type { BookRows } from './book-rows';
-import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
+import { ledgerOfSums, type LedgerSlice } from './ledger-slice';
 import type { MemberBooks } from './member-books';
 import type { MovementParts } from './turn-member';
-
-/** Balances of a scope tell no combinations apart: that was done where they were read. */
-const NO_COMBINATION = 0;
 
 /**
  * The books of a scope of several entities, or of one in another currency: what its members bring in, added up and
@@ -22,7 +18,7 @@ export function groupBooks(
 ): LedgerSlice {
   const { calendar } = scope.calendar;
   const { members } = sums;
-  const slice = ledgerOfRows(accounts, calendar, rowsOf(sums, accounts, calendar.periods.length), results);
+  const slice = ledgerOfSums(accounts, calendar, sums, results);
   const [problems, doubts] = (['problems', 'doubts'] as const).map(
     (of) =>
       new BookProblems(
@@ -84,25 +80,14 @@ function addAll(
 ): Float64Array | undefined {
   const sum = total ?? (added[0] && new Float64Array(added[0].length));
   if (!sum) return undefined;
-  for (const amounts of added) for (let at = 0; at < sum.length; at++) sum[at]! += amounts[at]!;
-  for (const amounts of takenOff) for (let at = 0; at < sum.length; at++) sum[at]! -= amounts[at]!;
+  for (const amounts of added) addInto(sum, amounts, 1);
+  for (const amounts of takenOff) addInto(sum, amounts, -1);
   return sum;
 }
 
-/** What members bring in, as one row an account, period and flow. */
-const rowsOf =
-  (sums: GroupSums, accounts: readonly Account[], count: number): BookRows =>
-  (visit) => {
-    for (const column of ['movement', 'openingEntries'] as const)
-      sums[column]?.forEach((amount, at) => {
-        if (amount === 0) return;
-        const account = Math.floor(at / count);
-        const isCount = accounts[account]!.nature === 'statistic';
-        const [debit, credit] = isCount ? [0, 0] : [Math.max(amount, 0), Math.max(-amount, 0)];
-        const isOpening = column === 'openingEntries';
-        visit(account, at % count, isOpening, NO_COMBINATION, debit, credit, isCount ? amount : 0);
-      });
-  };
+function addInto(sum: Float64Array, amounts: Float64Array, sign: 1 | -1): void {
+  for (let at = 0; at < sum.length; at++) sum[at]! += sign * amounts[at]!;
+}
 
 /** What of the movements of all members was not posted. */
 function partsOf({ exchange_difference: exchange, entered, left }: GroupSums): MovementParts | undefined {

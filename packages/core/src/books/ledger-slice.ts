@@ -2,7 +2,7 @@ import { isFlow, isResult, type Account } from '../account/nature';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import type { Unit } from '../figure/figure';
 import type { BookProblems } from './book-problems';
-import type { BookRows } from './book-rows';
+import { visitOne, type BookRows } from './book-rows';
 import type { MemberBooks } from './member-books';
 import type { MovementParts } from './turn-member';
 
@@ -76,27 +76,14 @@ export function ledgerOfRows(
   rows: BookRows,
   results: 'own' | 'none' | LedgerSlice = 'own',
 ): LedgerSlice {
-  const size = accounts.length * calendar.periods.length;
-  const slice: LedgerSlice = {
-    accounts,
-    calendar,
-    indexOfAccount: new Map(accounts.map((account, index) => [account.number, index])),
-    debit: new Float64Array(size),
-    credit: new Float64Array(size),
-    movement: new Float64Array(size),
-    openingEntries: new Float64Array(size),
-    rollOver: new Float64Array(size),
-    opening: new Float64Array(size),
-    closing: new Float64Array(size),
-    holdsData: new Uint8Array(calendar.periods.length),
-  };
+  const slice = blankSlice(accounts, calendar);
   const { movement, openingEntries, holdsData } = slice;
   const [debits, credits] = [slice.debit, slice.credit];
   const count = calendar.periods.length;
   const isStatistic = Uint8Array.from(accounts, ({ nature }) => (nature === 'statistic' ? 1 : 0));
-  rows((account, period, isOpening, _, debit, credit, quantity) => {
+  rows((account, period, isOpening, _, row, { debit, credit, quantity }) => {
     const at = account * count + period;
-    const net = isStatistic[account] === 1 ? quantity : debit - credit;
+    const net = isStatistic[account] === 1 ? quantity[row]! : debit[row]! - credit[row]!;
     holdsData[period] = 1;
     if (isOpening) {
       openingEntries[at]! += net;
@@ -104,11 +91,52 @@ export function ledgerOfRows(
     }
     movement[at]! += net;
     if (isStatistic[account] === 1) return;
-    debits[at]! += debit;
-    credits[at]! += credit;
+    debits[at]! += debit[row]!;
+    credits[at]! += credit[row]!;
   });
   carryForward(slice, results);
   return slice;
+}
+
+/**
+ * Builds the dense books of what was added up of several.
+ * @param movement of each account and period, debit positive, as `openingEntries`; neither is changed
+ */
+export function ledgerOfSums(
+  accounts: readonly Account[],
+  calendar: FiscalCalendar,
+  { movement, openingEntries }: { movement?: Float64Array | undefined; openingEntries?: Float64Array | undefined },
+  results: 'own' | 'none' | LedgerSlice,
+): LedgerSlice {
+  const blank = blankSlice(accounts, calendar);
+  const slice = { ...blank, ...(movement && { movement }), ...(openingEntries && { openingEntries }) };
+  const count = calendar.periods.length;
+  accounts.forEach(({ nature }, account) => {
+    if (nature === 'statistic') return;
+    for (let at = account * count; at < (account + 1) * count; at++) {
+      slice.debit[at] = Math.max(slice.movement[at]!, 0);
+      slice.credit[at] = Math.max(-slice.movement[at]!, 0);
+    }
+  });
+  carryForward(slice, results);
+  return slice;
+}
+
+function blankSlice(accounts: readonly Account[], calendar: FiscalCalendar): LedgerSlice {
+  const of = () => new Float64Array(accounts.length * calendar.periods.length);
+  return {
+    accounts,
+    calendar,
+    indexOfAccount: new Map(accounts.map((account, index) => [account.number, index])),
+    debit: of(),
+    credit: of(),
+    movement: of(),
+    openingEntries: of(),
+    rollOver: of(),
+    opening: of(),
+    closing: of(),
+    holdsData: new Uint8Array(calendar.periods.length),
+  };
 }
 
 /** The dense books of balances whose accounts are named by number; others than those of the chart are passed over. */
@@ -120,9 +148,10 @@ export function buildLedgerSlice(
 ): LedgerSlice {
   const indexes = new Map(accounts.map(({ number }, index) => [number, index]));
   const rows: BookRows = (visit) => {
+    const tell = visitOne(visit);
     for (const { account, period, entryKind, debit, credit, quantity } of entries) {
       const index = indexes.get(account);
-      if (index !== undefined) visit(index, period, entryKind === 'opening', NO_COMBINATION, debit, credit, quantity);
+      if (index !== undefined) tell(index, period, entryKind === 'opening', NO_COMBINATION, debit, credit, quantity);
     }
   };
   return ledgerOfRows(accounts, calendar, rows, results);

@@ -2,7 +2,7 @@ import type { Mask } from '../cube/combinations';
 import type { Translate } from '../currency/translator';
 import { isProfitOrLoss } from '../account/nature';
 import type { Scope, ScopeMember } from '../scope/scope';
-import type { BookRows } from './book-rows';
+import { netOf, type BookRows } from './book-rows';
 import { slot, type LedgerSlice } from './ledger-slice';
 
 /** What of an account's own books is turned: what was posted in a period, what opened it, or what it came to. */
@@ -12,6 +12,8 @@ export type LocalPart = 'flow' | 'opening_entries' | 'closing';
 export interface LocalAmounts {
   /** Whether some combinations alone are asked for. */
   isByCombination: boolean;
+  /** All amounts, where whole accounts are asked for. Shape: `account × period count + period`. */
+  whole?: Record<LocalPart, Float64Array>;
   /** Whether anything of what counts was posted there. */
   holds(part: LocalPart, account: number, period: number): boolean;
   /** Of the whole account. */
@@ -47,6 +49,7 @@ export function wholeAmounts(own: LedgerSlice, places: OwnPlaces, count: number,
   const local = (part: LocalPart, account: number, period: number) => at(part)[account * count + period]!;
   return {
     isByCombination: false,
+    whole: parts,
     local,
     holds: (part, account, period) => local(part, account, period) !== 0,
     told: (part, account, period, { rounded }) => rounded(local(part, account, period)),
@@ -104,14 +107,14 @@ export function maskedAmounts(rows: BookRows, mask: Mask, places: OwnPlaces, cou
     flow: new Map(),
     opening_entries: new Map(),
   };
-  rows((account, p, isOpening, combination, debit, credit) => {
+  rows((account, p, isOpening, combination, row, posted) => {
     const period = places.placeOf[p]!;
     if (period < 0) return;
     const part = isOpening || places.isBefore(p) ? 'opening_entries' : 'flow';
     const at = account * count + period;
     const amounts = held[part].get(at) ?? new Map<number, number>();
     held[part].set(at, amounts);
-    amounts.set(combination, (amounts.get(combination) ?? 0) + debit - credit);
+    amounts.set(combination, (amounts.get(combination) ?? 0) + netOf(posted, row));
   });
   const none: ByCombination = new Map();
   let closings: { account: number; byPeriod: ByCombination[] } | undefined;

@@ -4,6 +4,7 @@ import type { RateTable } from '../currency/rate-table';
 import { AS_IT_IS, translator, type Translate } from '../currency/translator';
 import type { Missing, Origin, RateDoubt } from '../figure/figure';
 import { ONE, type Fraction } from '../money/fraction';
+import { nearAfter, nearOf, type Near } from '../money/near';
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import { addDays } from '../period/iso-day';
 import { periodName } from '../period/period-name';
@@ -16,6 +17,7 @@ export interface RateAt {
   translate: Translate;
   /** What an amount in minor units is multiplied by. */
   exact(): Fraction;
+  near(): Near;
   /** The rate itself, where it is hard to believe beside that of the month before. */
   doubt?: Origin | undefined;
 }
@@ -33,7 +35,7 @@ export const isRate = (rate: RateAt | Missing): rate is RateAt => 'translate' in
 
 type RateKind = 'average' | 'closing' | 'historical';
 /** Amounts that stay as they are. */
-export const UNTURNED: RateAt = { translate: AS_IT_IS, exact: () => ONE };
+export const UNTURNED: RateAt = { translate: AS_IT_IS, exact: () => ONE, near: () => nearOf(1) };
 
 /** Versions have rates of their own in periods behind the actual ones. */
 export interface RateChoice {
@@ -108,11 +110,14 @@ function ratesBetween(
     if (!quoted) return { reason: 'rate_missing', origin };
     const doubt = at < 0 || (type === 'historical' && own) ? undefined : doubtAt[told](at);
     let exact: Fraction | undefined;
+    // text to a double, scale, and the same of a cross rate
+    const near = nearAfter(nearFactor(quoted, from.digits, to.digits), 6);
     return {
       quoted,
       ...(doubt && { doubt: { ...origin, doubt } }),
       translate: translator(quoted, from.digits, to.digits),
       exact: () => (exact ??= exactFactor(quoted, from.digits, to.digits)),
+      near: () => near,
     };
   };
   return {

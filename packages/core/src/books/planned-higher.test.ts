@@ -1,6 +1,6 @@
 import { Combinations } from '../cube/combinations';
 import type { DimensionCondition } from '../cube/dimension-condition';
-import type { BookRows } from './book-rows';
+import { visitOne, type BookRows } from './book-rows';
 import { plannedHigher } from './planned-higher';
 
 const [NONE, RED] = [1, 2];
@@ -11,8 +11,9 @@ combinations.add(RED, '\u001f\u001fteam=red');
 const figures =
   (...rows: [account: number, combination: number, period?: number, amount?: number][]): BookRows =>
   (visit) => {
+    const tell = visitOne(visit);
     for (const [account, combination, period = 3, amount = 10] of rows)
-      visit(account, period, false, combination, amount, 0, 0);
+      tell(account, period, false, combination, amount, 0, 0);
   };
 const asks = (...names: string[]) => names.map((dimension) => ({ dimension, has: 'in' as const, values: ['red'] }));
 const marked = (rows: BookRows, where: readonly DimensionCondition[], count: number) => {

@@ -1,6 +1,6 @@
 import type { Mask } from '../cube/combinations';
 import type { DimensionCondition } from '../cube/dimension-condition';
-import type { BookRows } from './book-rows';
+import { netOf, type BookRows } from './book-rows';
 
 /**
  * Accounts that a version plans at a higher level than conditions ask for: it has figures of them, and none of those
@@ -22,8 +22,8 @@ export function plannedHigher(
     .filter(({ dimension, has }) => (has === 'in' || has === 'any') && dimension !== 'partner' && dimension !== 'flow')
     .map(({ dimension }) => ({ mask: carries(dimension), carried: new Uint8Array(count) }));
   const holds = new Uint8Array(count);
-  rows((account, period, isOpening, combination, debit, credit, quantity) => {
-    if (isOpening || period <= after || (debit === credit && quantity === 0)) return;
+  rows((account, period, isOpening, combination, row, amounts) => {
+    if (isOpening || period <= after || (netOf(amounts, row) === 0 && amounts.quantity[row] === 0)) return;
     holds[account] = 1;
     for (const { mask, carried } of asked) if (mask.has(combination)) carried[account] = 1;
   });

@@ -13,12 +13,14 @@ import {
   times,
   type Fraction,
 } from '../money/fraction';
+import { nearOfFraction } from '../money/near';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { BookProblems } from './book-problems';
 import type { LocalAmounts } from './local-amounts';
 import { isRate, UNTURNED, type MemberRates, type RateAt } from './member-rates';
 import { partOf, shareAt } from './part-of';
 import { ReserveRoll } from './reserve-roll';
+import { PlainTurn } from './turn-plainly';
 import type { StatedAmount } from './stated-amounts';
 
 /** Parts of a movement beside what was posted; what is not there is zero. Shape: `account × period count + period`. */
@@ -108,6 +110,7 @@ class MemberTurn {
   private readonly rates: { average: readonly (RateAt | Missing)[]; closing: readonly (RateAt | Missing)[] };
   private readonly roll: ReserveRoll | undefined;
   private readonly retained: number;
+  private readonly plain: PlainTurn | undefined;
   /** Rates that are hard to believe by the periods from which, or in whose openings, the reserve stands on them. */
   private readonly doubtFrom: (Origin | undefined)[] = [];
   private readonly doubtOpening: (Origin | undefined)[] = [];
@@ -128,6 +131,7 @@ class MemberTurn {
       closing: periods.map((_, p) => rates.closing(p)),
     };
     this.roll = isTranslated && isWhole ? new ReserveRoll(isHeld, shares, rates) : undefined;
+    this.plain = PlainTurn.of(turning);
     const withRole = (role: string) => accounts.findIndex((account) => account.role === role);
     this.retained = withRole('retained_earnings');
     this.reserve = withRole(turning.isTemporal ? 'exchange_gain' : 'translation_reserve');
@@ -139,6 +143,7 @@ class MemberTurn {
       if (index !== this.retained) this.turn(account, index);
     });
     if (this.retained >= 0) this.turn(accounts[this.retained]!, this.retained);
+    if (this.plain) this.notePlain(this.plain);
     this.takeUpDifferences();
     const { movement, openingEntries, exchange, entered, left, roll } = this;
     return {
@@ -154,8 +159,10 @@ class MemberTurn {
     const carriesOn = !isFlow(account);
     if (by === 'closing' && isTranslated) for (const each of [problems, doubts]) each.tellsClosings(index);
     const isToldByClosings = by === 'closing' && (isTranslated || shares !== undefined);
-    let before = 0;
-    for (let p = 0; p < this.count; p++) {
+    const { movement, exchange, sums } = this;
+    const plain = this.plain?.turn(index, by, { movement, exchange, sums: sums.movement });
+    let before = plain?.before ?? 0;
+    for (let p = plain?.until ?? 0; p < this.count; p++) {
       if (isHeld[p] === 0) {
         if (carriesOn && p > 0 && isHeld[p - 1] === 1) this.leave(index, p, before);
         before = 0;
@@ -174,6 +181,13 @@ class MemberTurn {
       if (by === 'as_it_is') continue;
       this.sums.openings[p]! += opening;
       this.sums.movement[p]! += posted + rest;
+    }
+  }
+
+  private notePlain({ closings, results }: PlainTurn): void {
+    for (let p = 0; p < this.count; p++) {
+      this.roll?.addClosing(p, closings[p]!);
+      this.roll?.addResult(p, results[p]!);
     }
   }
 
@@ -235,7 +249,7 @@ class MemberTurn {
     const { roll } = this;
     if (!roll || (by === 'closing' && part === 'flow')) return;
     if (by === 'month' && part === 'flow') return roll.addResult(p, local);
-    const step = { account, local, exact: exactOf(rate, local) };
+    const step = { account, local, rate };
     if (by === 'closing') roll.addOpening(p, step);
     else roll.addHistorical(part, p, step);
   }
@@ -376,8 +390,6 @@ class MemberTurn {
 
 const doubted = (origin: Origin): Missing => ({ reason: 'rate_missing', origin });
 
-const exactOf = (rate: RateAt, amount: number): Fraction => times(fraction(amount), rate.exact());
-
 /** What was stated of an account for a period: of its opening before it, of its movement within it. */
 export function statedIn(
   { accounts, periods, stated }: Pick<Turning, 'accounts' | 'periods' | 'stated'>,
@@ -400,13 +412,15 @@ function statedRate(stated: readonly StatedAmount[], amount: number, usual: () =
   if (rate && !isRate(rate)) return rate;
   const total = worth + (rate ? rate.translate.rounded(rest) : 0);
   const told = sumOfFractions(...stated.map(({ amount: each, exact }) => exact ?? fraction(each)));
-  const exact = rate ? added(told, exactOf(rate, rest)) : told;
+  const whole = rate ? added(told, times(fraction(rest), rate.exact())) : told;
+  const exact = times(whole, fraction(amount < 0 ? -1 : 1, Math.abs(amount)));
   return {
     translate: {
       rounded: (minor) => (minor === amount ? total : Math.round((minor * total) / amount)),
       unrounded: (minor) => (minor * total) / amount,
     },
-    exact: () => times(exact, fraction(amount < 0 ? -1 : 1, Math.abs(amount))),
+    exact: () => exact,
+    near: () => nearOfFraction(exact),
   };
 }
 

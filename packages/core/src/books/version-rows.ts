@@ -4,7 +4,7 @@ import { BROUGHT_FORWARD } from '../cube/combinations';
 import { periodOfKey, type FiscalCalendar } from '../period/fiscal-calendar';
 import type { ScopeEntity } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
-import { figureRows, postingRows, type BookRows, type Places } from './book-rows';
+import { figureRows, postingRows, visitOne, type BookRows, type Places } from './book-rows';
 import { ACTUAL, type BooksSelection, type ColumnBasis } from './books-selection';
 import { ledgerOfRows, slot } from './ledger-slice';
 import type { BookVersion } from './version-in-view';
@@ -96,10 +96,9 @@ function actualThenVersion(source: RowSource, code: string, actualTo: string, ba
   const last = actualUpTo({ version: code, actualTo }, { versions }, entity.calendar.calendar);
   const own = behind(rowsAt(source, code, basis, undefined), last);
   return both(upTo(rowsAt(source, ACTUAL, basis, undefined), last), (visit) =>
-    own((account, period, isOpening, combination, debit, credit, quantity) => {
+    own((account, period, isOpening, combination, row, amounts) => {
       // what it opens with stands in the actual balances before
-      if (!isOpening || combination !== BROUGHT_FORWARD)
-        visit(account, period, isOpening, combination, debit, credit, quantity);
+      if (!isOpening || combination !== BROUGHT_FORWARD) visit(account, period, isOpening, combination, row, amounts);
     }),
   );
 }
@@ -114,15 +113,15 @@ const both =
 const upTo =
   (rows: BookRows, last: number): BookRows =>
   (visit) =>
-    rows((account, period, isOpening, combination, debit, credit, quantity) => {
-      if (period <= last) visit(account, period, isOpening, combination, debit, credit, quantity);
+    rows((account, period, isOpening, combination, row, amounts) => {
+      if (period <= last) visit(account, period, isOpening, combination, row, amounts);
     });
 
 const behind =
   (rows: BookRows, last: number): BookRows =>
   (visit) =>
-    rows((account, period, isOpening, combination, debit, credit, quantity) => {
-      if (period > last) visit(account, period, isOpening, combination, debit, credit, quantity);
+    rows((account, period, isOpening, combination, row, amounts) => {
+      if (period > last) visit(account, period, isOpening, combination, row, amounts);
     });
 
 /** What stands below, but where something of its own stands in the place. */
@@ -134,9 +133,9 @@ const overlaid =
       (combination * length + period) * accounts.length + account;
     const changed = new Set<number>();
     own((account, period, _, combination) => changed.add(placeOf(account, period, combination)));
-    below((account, period, isOpening, combination, debit, credit, quantity) => {
+    below((account, period, isOpening, combination, row, amounts) => {
       if (isOpening || !changed.has(placeOf(account, period, combination)))
-        visit(account, period, isOpening, combination, debit, credit, quantity);
+        visit(account, period, isOpening, combination, row, amounts);
     });
     own(visit);
   };
@@ -156,13 +155,14 @@ function broughtForward(
   const opensWith = code === ACTUAL || versionOf(versions, code) ? code : ACTUAL;
   const from = firstMonthBehind(calendar, period) ?? first;
   return (visit) => {
+    const tell = visitOne(visit);
     const slice = ledgerOfRows(accounts, calendar, rowsAt(source, opensWith, basis, at));
     accounts.forEach((account, index) => {
       const opening = isFlow(account) ? 0 : slice.opening[slot(slice, index, from.ordinal)]!;
       if (opening === 0) return;
       const isStatistic = account.nature === 'statistic';
       const [debit, credit] = isStatistic ? [0, 0] : [Math.max(opening, 0), Math.max(-opening, 0)];
-      visit(index, first.ordinal, true, BROUGHT_FORWARD, debit, credit, isStatistic ? opening : 0);
+      tell(index, first.ordinal, true, BROUGHT_FORWARD, debit, credit, isStatistic ? opening : 0);
     });
   };
 }

@@ -43,6 +43,7 @@ function stampOf(content: string): number {
   return stamp;
 }
 
+const pairKey = (from: string, to: string, set: string) => `${from}/${to}/${set}`;
 const timeKey = (type: RateType, time: string) => `${type} ${time}`;
 
 /**
@@ -51,6 +52,8 @@ const timeKey = (type: RateType, time: string) => `${type} ${time}`;
  */
 export class RateTable {
   private readonly pairs = new Map<string, Pair>();
+  /** As delivered, by base, quote and set. */
+  private byPair: Map<string, Rate[]> | undefined;
 
   /** @param through the reporting currency, which others are quoted against */
   constructor(
@@ -83,7 +86,7 @@ export class RateTable {
   }
 
   private pair(from: string, to: string, set: string): Pair {
-    const key = [from, to, set].join('/');
+    const key = pairKey(from, to, set);
     const known = this.pairs.get(key);
     if (known) return known;
     const byTime = new Map([
@@ -111,12 +114,24 @@ export class RateTable {
   private quoted(from: string, to: string, set: string): Map<string, QuotedRate> {
     const found = new Map<string, QuotedRate>();
     const take = (base: string, quote: string, isInverse: boolean) => {
-      for (const each of this.rates)
-        if (each.base === base && each.quote === quote && each.set === set && Number(each.rate) > 0)
-          found.set(timeKey(each.type, each.period || each.date), { rate: each.rate, isInverse });
+      for (const { rate, type, period, date } of this.delivered(base, quote, set) ?? [])
+        if (Number(rate) > 0) found.set(timeKey(type, period || date), { rate, isInverse });
     };
     take(to, from, true);
     take(from, to, false);
     return found;
+  }
+
+  private delivered(base: string, quote: string, set: string): readonly Rate[] {
+    if (!this.byPair) {
+      this.byPair = new Map();
+      for (const rate of this.rates) {
+        const key = pairKey(rate.base, rate.quote, rate.set);
+        const known = this.byPair.get(key);
+        if (known) known.push(rate);
+        else this.byPair.set(key, [rate]);
+      }
+    }
+    return this.byPair.get(pairKey(base, quote, set)) ?? [];
   }
 }

@@ -11,6 +11,9 @@ export interface Translate {
   unrounded(minor: number): number;
 }
 
+/** What amounts are multiplied by, as near as a double comes. */
+export const nearFactorOf = ({ unrounded }: Translate): number => unrounded(1);
+
 /**
  * Translates amounts at one rate; the other direction divides, and no rounded inverse is made. Exact arithmetic is used
  * near a half alone.
@@ -24,14 +27,21 @@ export function translator(quoted: QuotedRate, fromDigits: number, toDigits: num
   return {
     unrounded: (minor) => minor * factor,
     rounded: (minor) => {
-      const quotient = Math.abs(minor * factor);
-      const whole = Math.floor(quotient);
-      const isNearHalf = Math.abs(quotient - whole - 0.5) <= quotient * NEAR;
-      if (isNearHalf) return rounded(times(fraction(minor), exactFactor(quoted, fromDigits, toDigits)));
-      const nearest = quotient - whole < 0.5 ? whole : whole + 1;
-      return minor < 0 && nearest !== 0 ? -nearest : nearest;
+      const nearest = nearestProduct(minor, factor);
+      return Number.isNaN(nearest)
+        ? rounded(times(fraction(minor), exactFactor(quoted, fromDigits, toDigits)))
+        : nearest;
     },
   };
+}
+
+/** What an amount comes to at a rate as near as a double comes; NaN so near to a half that it does not tell. */
+export function nearestProduct(minor: number, factor: number): number {
+  const quotient = Math.abs(minor * factor);
+  const whole = Math.floor(quotient);
+  if (Math.abs(quotient - whole - 0.5) <= quotient * NEAR) return NaN;
+  const nearest = quotient - whole < 0.5 ? whole : whole + 1;
+  return minor < 0 && nearest !== 0 ? -nearest : nearest;
 }
 
 /** Amounts that stay as they are. */

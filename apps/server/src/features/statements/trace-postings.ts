@@ -4,6 +4,7 @@ import {
   BASIS_CODES,
   BROUGHT_FORWARD,
   frozenAt,
+  netOf,
   type Books,
   type PostingsOf,
   type Scope,
@@ -63,7 +64,7 @@ function figuresOf(
   books.rows(
     entity,
     selection,
-  )((at, period, isOpening, combination, debit, credit, quantity) => {
+  )((at, period, isOpening, combination, row, amounts) => {
     if (at !== account || periods[period]!.key !== key || isOpening !== (entryKind === 'opening')) return;
     if (!mask.has(combination)) return;
     lines.push({
@@ -77,9 +78,9 @@ function figuresOf(
           : dimensionsInWords(books.balances.combinations.textOf(combination)),
       document: '',
       localAccount: '',
-      debit,
-      credit,
-      amount: sign * (isStatistic ? quantity : debit - credit) + 0,
+      debit: amounts.debit[row]!,
+      credit: amounts.credit[row]!,
+      amount: sign * (isStatistic ? amounts.quantity[row]! : netOf(amounts, row)) + 0,
     });
   });
   const total = lines.reduce((sum, { amount }) => sum + amount, 0);

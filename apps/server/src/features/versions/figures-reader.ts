@@ -6,6 +6,7 @@ import {
   isFlow,
   linesOf,
   missingInWords,
+  netOf,
   NO_VALUES,
   periodName,
   sheetDifference,
@@ -79,7 +80,7 @@ function linesOfEntity(
   books.rows(
     entity,
     selection,
-  )((account, period, isOpening, combination, debit, credit, quantity) => {
+  )((account, period, isOpening, combination, row, amounts) => {
     const at = places[period];
     if (at === undefined || isOpening || !seen.has(combination)) return;
     const key = `${account}.${combination}`;
@@ -89,7 +90,8 @@ function linesOfEntity(
       const text = books.balances.combinations.textOf(combination);
       lines.set(key, (line = { account: number, combination: text, figures: months.map(() => 0) }));
     }
-    line.figures[at]! += debit - credit + (model.accounts[account]!.nature === 'statistic' ? quantity : 0);
+    const quantity = model.accounts[account]!.nature === 'statistic' ? amounts.quantity[row]! : 0;
+    line.figures[at]! += netOf(amounts, row) + quantity;
   });
   return [...lines.values()];
 }

@@ -1,5 +1,5 @@
 import type { FigureCell, How, SavedFigures, SaveFigures, VersionChanges } from '@margin-lens/contract';
-import { actualUpTo, attributesOf, combinationOf, LARGEST_AMOUNT, LONGEST_TEXT } from '@margin-lens/core';
+import { actualUpTo, attributesOf, combinationOf, LARGEST_AMOUNT, LONGEST_TEXT, netOf } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { inPieces } from '../../base/in-pieces';
 import { maySee, type Viewer } from '../../base/viewer';
@@ -172,17 +172,17 @@ async function differencesOf(snapshot: Snapshot, code: string): Promise<Part[]> 
     const { periods } = entity.calendar.calendar;
     const held = new Map<string, number>();
     books.rows(entity, { version: parent.code, basis: 'reported' })(
-      (account, period, isOpening, combination, debit, credit, quantity) => {
-        if (!isOpening) held.set(`${account}.${period}.${combination}`, debit - credit + quantity);
+      (account, period, isOpening, combination, row, amounts) => {
+        if (!isOpening) held.set(`${account}.${period}.${combination}`, netOf(amounts, row) + amounts.quantity[row]!);
       },
     );
     const cells: FigureCell[] = [];
     books.own(
       entity,
       branch,
-    )((account, period, _, combination, debit, credit, quantity) => {
+    )((account, period, _, combination, row, amounts) => {
       const before = held.get(`${account}.${period}.${combination}`) ?? 0;
-      const after = debit - credit + quantity;
+      const after = netOf(amounts, row) + amounts.quantity[row]!;
       if (before === after) return;
       const place = { account: model.accounts[account]!.number, period: periods[period]!.key };
       cells.push({ ...place, combination: combinations.textOf(combination), before, after });
