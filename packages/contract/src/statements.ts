@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { LAYOUT_PURPOSES, PresentationSchema, ReaderChoicesSchema, ROW_STYLES } from '@margin-lens/core';
+import { ELIMINATION_KINDS, ELIMINATION_REASONS, LAYOUT_PURPOSES, PresentationSchema, ReaderChoicesSchema, ROW_STYLES } from '@margin-lens/core';
 import { FigureSchema, IssueSchema, UnitSchema } from './figures';
 
 /** The context of a statement, as it stands in the URL. */
@@ -238,6 +238,25 @@ const TraceLabelSchema = v.variant('kind', [
     number: v.string(),
     name: v.string(),
   }),
+  /** The same in what consolidation does. */
+  v.object({
+    kind: v.literal('eliminations'),
+    what: v.picklist(BOOK_PLACES),
+    period: v.string(),
+    number: v.string(),
+    name: v.string(),
+  }),
+  /** A line of an elimination; names of the entities that it is of, empty where there is none. */
+  v.object({
+    kind: v.literal('elimination'),
+    of: v.picklist(ELIMINATION_KINDS),
+    reason: v.picklist(ELIMINATION_REASONS),
+    rule: v.string(),
+    text: v.string(),
+    entity: v.string(),
+    partner: v.string(),
+    period: v.string(),
+  }),
   v.object({
     kind: v.literal('period'),
     what: v.picklist(BOOK_PLACES),
@@ -277,6 +296,8 @@ export const TraceViewSchema = v.object({
     'mean',
     'formula',
     'members',
+    'eliminations',
+    'elimination',
     'scaled',
     'at_difference',
     'rounding',

@@ -28,6 +28,7 @@ export { type CodeRule, LocalCodes } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
+export { ELIMINATION_KINDS, ELIMINATION_REASONS, type EliminationKind } from './books/elimination-term';
 export { Books, KeptBooks } from './books/books';
 export { type DatedAmount, DatedAmounts } from './books/dated-amounts';
 export { type Sight } from './books/sight';
@@ -35,7 +36,17 @@ export { netOf } from './books/book-rows';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
 export { shareEvent } from './scope/share-events';
-export type { AcquiredItem, AssetLayer, Disposal, EliminationLine, HistoricalAmount } from './scope/group-records';
+export type { Consolidated, ConsolidationFacts } from './scope/consolidated';
+export type {
+  AcquiredItem,
+  AssetLayer,
+  Disposal,
+  EliminationLine,
+  HistoricalAmount,
+  Impairment,
+  StandingRule,
+  StockHeld,
+} from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition } from './cube/dimension-condition';
 export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';

@@ -5,6 +5,7 @@ export { type Figure, RATIO, stepsPerUnit, type Unit } from './figure/figure';
 export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './figure/format-figure';
 export { missingInWords } from './figure/missing-words';
 export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
+export { ELIMINATION_REASON_WORDS, ELIMINATION_WORDS } from './words/elimination-words';
 export { inWords, sentenceCase } from './words/in-words';
 export { doubtWords, noteOf } from './page/cell-note';
 export { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './page/chart-notation';

@@ -48,16 +48,23 @@ export const accountOf = (number: string, nature: Nature, more: Partial<Account>
   ...more,
 });
 
+/** What of the profit of a year belongs to others than the owners of the group: of equity, and outside the profit itself. */
+const PROFIT_OF_OTHERS = 'profit_of_non_controlling_interests';
+
 /** True for accounts that begin every fiscal year at zero. @source reference definition 3 */
 export const isFlow = (account: Pick<Account, 'nature' | 'behaviour' | 'role'>): boolean =>
   account.nature === 'income' ||
   account.nature === 'expense' ||
   account.role === 'dividends' ||
+  account.role === PROFIT_OF_OTHERS ||
   (account.nature === 'statistic' && account.behaviour === 'flow');
 
 /** True for accounts whose result moves into retained earnings at the year's end. @source reference definition 4 */
 export const isResult = (account: Pick<Account, 'nature' | 'role'>): boolean =>
-  account.nature === 'income' || account.nature === 'expense' || account.role === 'dividends';
+  account.nature === 'income' ||
+  account.nature === 'expense' ||
+  account.role === 'dividends' ||
+  account.role === PROFIT_OF_OTHERS;
 
 export const isProfitOrLoss = (account: Pick<Account, 'nature'>): boolean =>
   account.nature === 'income' || account.nature === 'expense';

@@ -29,6 +29,9 @@ export const COMPARED = 'compared';
 /** In a column: the newest forecast that covers the as-at month, or what stands in for one. */
 export const NEWEST_FORECAST = 'newest_forecast';
 
+/** In place of the code of an entity: what consolidation takes off and puts in. */
+export const ELIMINATIONS = '*';
+
 /** In place of a currency: an entity's books in its own currency and calendar. */
 export const OWN = 'own';
 

@@ -1,4 +1,5 @@
 import type { Account } from '../account/nature';
+import { attributesOf } from '../account/combination';
 import type { DimensionTree } from '../account/dimension-tree';
 import { BROUGHT_FORWARD, type Combinations, type Mask } from '../cube/combinations';
 import type { Cube } from '../cube/cube';
@@ -8,8 +9,9 @@ import type { RateTable } from '../currency/rate-table';
 import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
 import { figureRows, placesOfIds, type BookRows, type Places } from './book-rows';
-import { ACTUAL, selectionKey, WHOLE_BOOKS, type BooksSelection } from './books-selection';
-import { groupBooks, sumsOf, type GroupSums } from './group-books';
+import { ACTUAL, ELIMINATIONS, selectionKey, WHOLE_BOOKS, type BooksSelection } from './books-selection';
+import { eliminate, type Eliminations } from './eliminate';
+import { eliminationBooks, groupBooks, sumsOf, type GroupSums } from './group-books';
 import { BookProblems } from './book-problems';
 import type { DatedAmounts } from './dated-amounts';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
@@ -30,6 +32,9 @@ const KEPT_MEMBERS = 1_000; // 60 to 20,000
 /** Groups whose sums are kept to be patched; each is five columns of its chart and calendar. */
 const KEPT_GROUPS = 12; // 2 to 60
 
+/** Partners are asked for like dimensions. */
+const PARTNER = 'partner';
+
 /** Movement code of what is added to stock. */
 const ADDITION = 'addition';
 
@@ -42,6 +47,9 @@ function kept<T>(held: Map<string, T>, key: string, most: number, make: () => T)
   if (held.size > most) held.delete(held.keys().next().value!);
   return made;
 }
+
+/** Accounts, by index, that an entity's rows name a partner in, by its code. */
+type PartnersOf = ReadonlyMap<string, ReadonlySet<number>>;
 
 /** What books of all entities hang on beside their balances. */
 export interface BookMasters {
@@ -57,6 +65,8 @@ export class KeptBooks {
   private readonly slices = new Map<string, LedgerSlice>();
   private readonly members = new Map<string, MemberBooks>();
   private readonly groups = new Map<string, GroupSums>();
+  private readonly consolidations = new Map<string, Eliminations>();
+  private readonly partners = new Map<string, PartnersOf>();
   readonly places = new Map<number, Places>();
 
   slice(key: string, make: () => LedgerSlice): LedgerSlice {
@@ -72,6 +82,14 @@ export class KeptBooks {
 
   member(key: string, make: () => MemberBooks): MemberBooks {
     return kept(this.members, key, KEPT_MEMBERS, make);
+  }
+
+  eliminations(key: string, make: () => Eliminations): Eliminations {
+    return kept(this.consolidations, key, KEPT_GROUPS, make);
+  }
+
+  partnersOf(key: string, make: () => PartnersOf): PartnersOf {
+    return kept(this.partners, key, KEPT_BOOKS, make);
   }
 }
 
@@ -108,16 +126,17 @@ export class Books {
   }
 
   /**
-   * The books of a scope, or those of a selection in it: of one entity as it stands, else of what its members bring in, or
-   * of what one of them does.
+   * The books of a scope, or those of a selection in it: of one entity as it stands, else of what its members bring in and
+   * consolidation does with it, or of one of these.
    */
   ofScope(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
     const sole = soleEntity(scope);
     if (sole) return this.read(sole, selection);
     const own = { ...selection, scope: undefined, currency: undefined };
     const { member, likeFor } = own;
+    const isOfAll = member === undefined || member === ELIMINATIONS;
     const members = likeMembers(
-      scope.members.filter(({ entity }) => (member ?? entity.code) === entity.code),
+      scope.members.filter(({ entity }) => isOfAll || member === entity.code),
       likeFor,
     );
     const key = this.scopeKey(scope.code, scope, own, members);
@@ -149,7 +168,70 @@ export class Books {
           : 'none';
     const books = members.map((member) => this.member(scope, member, { ...selection, member: undefined }));
     const sums = this.kept.sums(this.frameKey(scope, selection), (before) => sumsOf(books, before));
-    return groupBooks(scope, this.masters.accounts, sums, results);
+    const { accounts } = this.masters;
+    const eliminations = this.eliminations(scope, members, books, selection);
+    if (selection.member !== ELIMINATIONS) return groupBooks(scope, accounts, sums, results, eliminations);
+    const { holdsData } = groupBooks(scope, accounts, sums, 'none');
+    const none = () => eliminate({ ...this.eliminating(scope, members, [], selection), members: [] });
+    return eliminationBooks(scope, accounts, eliminations ?? none(), holdsData);
+  }
+
+  /** What consolidation does with books that are whole, or of what stands without dimensions, as it does itself. */
+  private eliminations(
+    scope: Scope,
+    members: readonly ScopeMember[],
+    books: readonly MemberBooks[],
+    selection: BooksSelection,
+  ): Eliminations | undefined {
+    const { consolidated } = scope;
+    const isOfMember = selection.member !== undefined && selection.member !== ELIMINATIONS;
+    if (!consolidated || isOfMember) return undefined;
+    if (selection.where.length > 0) {
+      if (!this.mask(selection.where).has(BROUGHT_FORWARD)) return undefined;
+      return this.ofScope(scope, { ...selection, where: [] }).eliminations;
+    }
+    const key = this.scopeKey(scope.code, scope, { ...selection, member: undefined }, members);
+    return this.kept.eliminations(key, () => eliminate(this.eliminating(scope, members, books, selection)));
+  }
+
+  private eliminating(
+    scope: Scope,
+    members: readonly ScopeMember[],
+    books: readonly MemberBooks[],
+    selection: BooksSelection,
+  ): Parameters<typeof eliminate>[0] {
+    const byCode = new Map(members.map((member) => [member.entity.code, member]));
+    return {
+      scope,
+      consolidated: scope.consolidated!,
+      accounts: this.masters.accounts,
+      members: books,
+      withPartners: (code, partners, accounts) => {
+        const member = byCode.get(code)!;
+        const named = this.partnersOf(member.entity, selection);
+        if (!partners.some((partner) => accounts.some((account) => named.get(partner)?.has(account)))) return undefined;
+        const where = [{ dimension: PARTNER, has: 'in' as const, values: [...partners] }];
+        return this.member(scope, member, { ...selection, member: undefined, where });
+      },
+    };
+  }
+
+  private partnersOf(entity: ScopeEntity, selection: BooksSelection): PartnersOf {
+    const key = [entity.id, selectionKey(ownSelection(selection)), this.movedAt(entity, selection.version)].join('|');
+    return this.kept.partnersOf(key, () => {
+      const found = new Map<string, Set<number>>();
+      const { combinations } = this.balances;
+      const partnerOf = new Map<number, string>();
+      this.rows(entity, selection)((account, _, __, combination) => {
+        let partner = partnerOf.get(combination);
+        if (partner === undefined)
+          partnerOf.set(combination, (partner = attributesOf(combinations.textOf(combination)).get(PARTNER) ?? ''));
+        if (partner === '') return;
+        const accounts = found.get(partner) ?? new Set();
+        found.set(partner, accounts.add(account));
+      });
+      return found;
+    });
   }
 
   /** What an entity brings in; kept as long as neither its books nor the rates of its currency move. */

@@ -1,4 +1,5 @@
 import type { Account } from '../account/nature';
+import type { Eliminations } from './eliminate';
 import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
 import { ledgerOfSums, type LedgerSlice } from './ledger-slice';
@@ -15,29 +16,61 @@ export function groupBooks(
   accounts: readonly Account[],
   sums: GroupSums,
   results: 'own' | 'none' | LedgerSlice,
+  eliminations?: Eliminations,
 ): LedgerSlice {
   const { calendar } = scope.calendar;
   const { members } = sums;
-  const slice = ledgerOfSums(accounts, calendar, sums, results);
+  const isConsolidated = eliminations !== undefined && eliminations.terms.length > 0;
+  const all = isConsolidated ? withEliminations(sums, eliminations) : sums;
+  const slice = ledgerOfSums(accounts, calendar, all, results);
   const [problems, doubts] = (['problems', 'doubts'] as const).map(
     (of) =>
       new BookProblems(
         { accounts, calendar },
         'none',
-        members.map((member) => member[of]),
+        [...members, ...(isConsolidated ? [eliminations] : [])].map((part) => part[of]),
       ),
   ) as [BookProblems, BookProblems];
-  const parts = partsOf(sums);
+  const parts = partsOf(all);
   const [only] = members;
   return {
     ...slice,
     holdsData: holdsData(scope, members),
     currency: scope.currency,
-    ...(members.length === 1 ? { member: only! } : { members }),
+    ...(members.length === 1 && !isConsolidated ? { member: only! } : { members }),
+    ...(isConsolidated && { eliminations }),
     ...(parts && { parts }),
     ...(problems.areNone ? {} : { problems }),
     ...(doubts.areNone ? {} : { doubts }),
     ...plannedHigherOf(members),
+  };
+}
+
+/** The eliminations of a group as books of their own. */
+export function eliminationBooks(
+  scope: Scope,
+  accounts: readonly Account[],
+  eliminations: Eliminations,
+  holdsData: Uint8Array,
+): LedgerSlice {
+  const { problems, doubts, parts } = eliminations;
+  return {
+    ...ledgerOfSums(accounts, scope.calendar.calendar, eliminations, 'own'),
+    ...{ holdsData, currency: scope.currency, eliminations, parts },
+    ...(problems.areNone ? {} : { problems }),
+    ...(doubts.areNone ? {} : { doubts }),
+  };
+}
+
+function withEliminations(sums: GroupSums, { movement, openingEntries, parts }: Eliminations): GroupSums {
+  const added = (column: Float64Array | undefined, more: Float64Array) => addAll(column?.slice(), [more], [])!;
+  return {
+    members: sums.members,
+    movement: added(sums.movement, movement),
+    openingEntries: added(sums.openingEntries, openingEntries),
+    exchange_difference: added(sums.exchange_difference, parts.exchange_difference),
+    entered: added(sums.entered, parts.entered),
+    left: added(sums.left, parts.left),
   };
 }
 

@@ -1,6 +1,7 @@
 import { isFlow, isResult, type Account } from '../account/nature';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import type { Unit } from '../figure/figure';
+import type { Eliminations } from './eliminate';
 import type { BookProblems } from './book-problems';
 import { visitOne, type BookRows } from './book-rows';
 import type { MemberBooks } from './member-books';
@@ -50,6 +51,8 @@ export interface LedgerSlice {
   member?: MemberBooks;
   /** What of the movement was not posted; undefined where all was. */
   parts?: MovementParts;
+  /** What consolidation takes off and puts in; with `members` it is in the figures beside what they bring in. */
+  eliminations?: Eliminations;
   /** What cannot be told. */
   problems?: BookProblems;
   /** What stands on rates that are hard to believe, with these. */

@@ -81,3 +81,45 @@ export interface AssetLayer {
   accumulated: string;
   expense: string;
 }
+
+/** Goodwill that was written down in a period. */
+export interface Impairment {
+  investor: string;
+  investee: string;
+  /** Key of a period. */
+  period: string;
+  /** In the currency of the goodwill. */
+  amount: string;
+}
+
+/** Goods that entities of the group hold at the end of a period and bought from each other. */
+export interface StockHeld {
+  holder: string;
+  seller: string;
+  /** Key of a period. */
+  period: string;
+  /** At the price that the holder paid, in its currency. */
+  amount: string;
+  /** Percent of that price. */
+  margin: string;
+  stockAccount: string;
+  /** Account of the seller that takes the profit off. */
+  costAccount: string;
+}
+
+/** What meets what between entities of a group. */
+export interface StandingRule {
+  group: string;
+  rule: string;
+  kind: 'balances' | 'income_expense' | 'dividends' | 'interest';
+  /** Of the seller alone: its amount is also taken from the partner's accounts. */
+  side: 'both' | 'seller';
+  /** Codes and ranges of codes. */
+  accounts: string;
+  partnerAccounts: string;
+  differenceAccount: string;
+  /** Takes the part of an entity in proportion that stays outside. */
+  outsideAccount: string;
+  /** Decimal text in the group's currency. */
+  tolerance: string;
+}

@@ -1,3 +1,4 @@
+import type { Consolidated } from './consolidated';
 import { groupStructure, type Holding, type Share } from './group-structure';
 import { memberOf, type Scope, type ScopeEntity, type StoredPeriods } from './scope';
 
@@ -10,6 +11,8 @@ export interface Group {
   topEntity: string;
   /** Code of the group that it is part of; empty for one that stands alone. */
   parent: string;
+  /** How goodwill is found below an entity with outside owners; effective where nothing is said. */
+  tiers?: Consolidated['tiers'];
 }
 
 /**
@@ -22,6 +25,7 @@ export function scopeOfGroup(
   holdings: readonly Holding[],
   currency = group.currency,
   periods: StoredPeriods = group.calendar,
+  consolidated?: Consolidated,
 ): Scope {
   const { calendar } = periods;
   const heldOn = consolidatedBy(group.topEntity, holdings);
@@ -30,7 +34,10 @@ export function scopeOfGroup(
     const entity = entities.find((each) => each.code === code);
     return entity ? [memberOf(entity, calendar, ({ end }) => heldOn(end).get(code))] : [];
   });
-  return { code: group.code, name: group.name, currency, calendar: periods, members };
+  return {
+    ...{ code: group.code, name: group.name, currency, calendar: periods, members },
+    ...(consolidated && { consolidated }),
+  };
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { Consolidated } from './consolidated';
 import type { Unit } from '../figure/figure';
 import { NOTHING, ONE, type Fraction } from '../money/fraction';
 import { daysBetween, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
@@ -46,6 +47,8 @@ export interface Scope {
   currency: Currency;
   calendar: StoredPeriods;
   members: readonly ScopeMember[];
+  /** What a group is consolidated by; undefined where what the members bring in is added up alone. */
+  consolidated?: Consolidated;
 }
 
 /** An entity as a scope, in its own currency and calendar or others. */

@@ -1,5 +1,8 @@
 import type { BookProblems, Flow } from '../books/book-problems';
+import { ELIMINATIONS } from '../books/books-selection';
 import { slot, type LedgerSlice } from '../books/ledger-slice';
+import type { Eliminations } from '../books/eliminate';
+import { flowOf, type EliminationTerm } from '../books/elimination-term';
 import type { Figure, Missing, Origin, Unit } from '../figure/figure';
 import { defined, undefinedFigure } from '../figure/figure';
 import { rounded } from '../money/fraction';
@@ -12,6 +15,7 @@ import {
   RESERVE_STEPS,
   type Balance,
   type BookNode,
+  type EliminationNode,
   type Expression,
   type ReserveStep,
   type StepNode,
@@ -86,11 +90,62 @@ export function bookExpression(evaluation: Evaluation, node: BookNode): Expressi
   const missing = problemAt(slice, node);
   if (missing) return { op: 'undefined', ...missing };
   if (slice.members) {
-    const terms = slice.members.map(({ entity }) => ({ ...node, books: books.indexOfMember(node.books, entity.code) }));
-    return { op: 'members', terms };
+    const parts = [...slice.members.map(({ entity }) => entity.code), ...(slice.eliminations ? [ELIMINATIONS] : [])];
+    return { op: 'members', terms: parts.map((code) => ({ ...node, books: books.indexOfMember(node.books, code) })) };
   }
+  if (slice.eliminations) return eliminationsExpression(evaluation, node, slice, slice.eliminations);
   if (slice.member) return memberExpression(evaluation, node, slice, slice.member);
   return ownExpression(evaluation, node, slice);
+}
+
+/** A place in what consolidation does: carried forward as books are, and made of the lines of its eliminations. */
+function eliminationsExpression(
+  { books }: Evaluation,
+  { at, ...place }: BookNode,
+  slice: LedgerSlice,
+  { terms }: Eliminations,
+): Expression {
+  const { account, period } = place;
+  const linesOf = (is: (term: EliminationTerm) => boolean): Expression => ({
+    op: 'eliminations',
+    terms: terms.flatMap((term, index): EliminationNode[] =>
+      term.account === account && term.period === period && is(term)
+        ? [{ at: 'elimination', ...place, term: index }]
+        : [],
+    ),
+  });
+  switch (at) {
+    case 'closing':
+      return plus({ ...place, at: 'opening' }, { ...place, at: 'movement' });
+    case 'opening':
+      return plus(...openingTerms(slice, { ...place, at }));
+    case 'roll_over':
+      return plus(...resultTerms(slice, place.books, { ...place, at }));
+    case 'opening_entries':
+      return linesOf(({ isOpening }) => isOpening);
+    case 'movement':
+      return linesOf(({ isOpening }) => !isOpening);
+    default:
+      return linesOf((term) => !term.isOpening && flowOf(term) === at);
+  }
+}
+
+/** What a line of an elimination comes to. */
+export function eliminationFigure({ books }: Evaluation, { books: index, term, sign }: EliminationNode, unit: Unit): Figure {
+  return defined(sign * books.slice(index).eliminations!.terms[term]!.amount + 0, unit);
+}
+
+/** What a line of an elimination was found from. */
+export function eliminationExpression({ books }: Evaluation, node: EliminationNode): Expression {
+  const { sign, books: index, term } = node;
+  const line = books.slice(index).eliminations!.terms[term]!;
+  const of = line.from().map(
+    ({ member, partners, at, account, period }): BookNode => ({
+      ...{ at, account, period, sign },
+      books: books.indexOfSource(index, member, partners),
+    }),
+  );
+  return { op: 'elimination', of, line };
 }
 
 /** A place in the books of an entity as they stand, in postings. */

@@ -32,11 +32,11 @@ import {
 } from './compiled-column';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import type { Coverage } from './coverage';
-import { bookExpression, bookFigure, changeAt } from './book-expression';
+import { bookExpression, bookFigure, changeAt, eliminationExpression, eliminationFigure } from './book-expression';
 import { isPart } from './derive-row';
 import { cellExpression, isPercentage } from './cell-expression';
 import { OpenBooks } from './open-books';
-import { plus, undefinedBecause, type BookNode, type Expression, type TraceNode } from './trace-node';
+import { plus, undefinedBecause, type BookNode, type EliminationNode, type Expression, type TraceNode } from './trace-node';
 import type { Surroundings } from './surroundings';
 
 type Currency = Unit & { kind: 'currency' };
@@ -75,6 +75,7 @@ export class Evaluation {
   /** The figure at a node, in the sign in which its cell shows it. */
   figure(node: TraceNode): Figure {
     if (node.at === 'account') return this.evaluate(node);
+    if (node.at === 'elimination') return eliminationFigure(this, node, this.unit(node));
     if (node.at !== 'cell') return bookFigure(this, node, this.unit(node));
     const at = node.row * this.input.columns.columns.length + node.column;
     return (this.cells[at] ??= this.evaluate(node));
@@ -113,12 +114,14 @@ export class Evaluation {
         return cellExpression(this, this.row(node.row), this.column(node.column));
       case 'account':
         return this.accountExpression(node, this.column(node.column) as FigureColumn);
+      case 'elimination':
+        return eliminationExpression(this, node);
       default:
         return bookExpression(this, node);
     }
   }
 
-  private evaluate(node: Exclude<TraceNode, BookNode>): Figure {
+  private evaluate(node: Exclude<TraceNode, BookNode | EliminationNode>): Figure {
     const expression = this.expression(node);
     const unit = this.unit(node);
     switch (expression.op) {

@@ -6,9 +6,11 @@ export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1
     case 'sum':
       return [...expression.terms];
     case 'members':
+    case 'eliminations':
       return expression.terms.map((node) => ({ node, sign: 1 }));
     case 'scaled':
     case 'at_difference':
+    case 'elimination':
       return expression.of.map((node) => ({ node, sign: 1 }));
     case 'movements':
       return expression.periods.map((period) => ({

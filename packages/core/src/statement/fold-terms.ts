@@ -22,6 +22,7 @@ export function foldTerms(
     case 'sum':
     case 'movements':
     case 'members':
+    case 'eliminations':
       return termsOf(expression).every((term) => foldTerms(evaluation, term.node, take, timesSign(sign, term.sign)));
     case 'difference':
       return (

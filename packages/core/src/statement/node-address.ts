@@ -1,7 +1,7 @@
 import type { Evaluation } from './evaluation';
 import { hasFigures } from './compiled-row';
 import { FLOWS } from '../books/book-problems';
-import { BALANCES, RESERVE_STEPS, type BookNode, type TraceNode } from './trace-node';
+import { BALANCES, RESERVE_STEPS, type BookNode, type EliminationNode, type TraceNode } from './trace-node';
 
 const LEAVES: readonly BookNode['at'][] = [...FLOWS, ...BALANCES, ...RESERVE_STEPS];
 
@@ -24,6 +24,7 @@ export function addressOf(evaluation: Evaluation, node: TraceNode): string {
   const { calendar } = evaluation.books.slice(node.books);
   const books = evaluation.books.keyOf(node.books);
   const place = [number, calendar.periods[node.period]!.key, node.sign, ...(books ? [books] : [])];
+  if (node.at === 'elimination') return [node.at, ...place, node.term].join('~');
   return [node.at, ...place].join('~');
 }
 
@@ -54,18 +55,21 @@ export function nodeOfAddress(evaluation: Evaluation, address: string): TraceNod
   return bookNode(evaluation, address);
 }
 
-function bookNode(evaluation: Evaluation, address: string): BookNode | undefined {
-  const [at, first = '', second = '', third = '', fourth = ''] = address.split('~');
-  const leaf = LEAVES.find((kind) => kind === at);
+function bookNode(evaluation: Evaluation, address: string): BookNode | EliminationNode | undefined {
+  const [at, first = '', second = '', third = '', fourth = '', fifth = ''] = address.split('~');
+  const leaf = at === 'elimination' ? at : LEAVES.find((kind) => kind === at);
   const books = booksOfKey(evaluation, fourth);
   if (!leaf || books === undefined) return undefined;
   const { indexOfAccount, calendar } = evaluation.books.slice(books);
   const account = indexOfAccount.get(first);
   const period = calendar.periods.findIndex((p) => p.key === second);
   const sign = Number(third);
-  return account !== undefined && period >= 0 && sign !== 0 && Number.isFinite(sign)
-    ? { at: leaf, account, period, sign, books }
-    : undefined;
+  if (account === undefined || period < 0 || sign === 0 || !Number.isFinite(sign)) return undefined;
+  const place = { account, period, sign, books };
+  if (leaf !== 'elimination') return { at: leaf, ...place };
+  const term = Number(fifth);
+  const line = evaluation.books.slice(books).eliminations?.terms[term];
+  return line?.account === account && line.period === period ? { at: leaf, ...place, term } : undefined;
 }
 
 /** Books are found by key once the statement has opened all that its cells read. */

@@ -1,5 +1,5 @@
 import type { Missing } from '../figure/figure';
-import { ACTUAL, narrowed, OWN, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../books/books-selection';
+import { ACTUAL, ELIMINATIONS, narrowed, OWN, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../books/books-selection';
 import type { LedgerSlice } from '../books/ledger-slice';
 import type { CompiledColumns } from './compiled-column';
 import type { CompiledLayout } from './compile-layout';
@@ -48,6 +48,12 @@ export class OpenBooks {
     return this.indexOf({ ...this.selections[index]!, member });
   }
 
+  /** Index of what a member brings in that an elimination was found from: all of it, or what it has with some partners. */
+  indexOfSource(index: number, member: string, partners: readonly string[] | undefined): number {
+    const where = partners ? [{ dimension: 'partner', has: 'in' as const, values: [...partners] }] : [];
+    return this.indexOf({ ...this.selections[index]!, member, where });
+  }
+
   /** Index of the books, as they stand, of the entity that is brought in. */
   indexOfOwn(index: number): number {
     const { entity, own } = this.slice(index).member!;
@@ -66,6 +72,16 @@ export class OpenBooks {
   /** The entity whose part of others these books are. */
   memberOf(index: number): { code: string; name: string } | undefined {
     return this.selections[index]!.member === undefined ? undefined : this.slice(index).member?.entity;
+  }
+
+  /** The name of an entity of the same scope; its code where it is none of its members. */
+  nameOfMember(index: number, code: string): string {
+    return this.slice(this.indexOfSource(index, code, undefined)).member?.entity.name ?? code;
+  }
+
+  /** Whether these books are what consolidation does, beside what entities bring in. */
+  areEliminations(index: number): boolean {
+    return this.selections[index]!.member === ELIMINATIONS;
   }
 
   /** Index of the books with a key that was read before, or undefined; also where there are none. */
@@ -115,8 +131,9 @@ export class OpenBooks {
   /** Books that are part of others are opened when something of them is asked for: here by what was given out before. */
   private indexOfPart(key: string): number | undefined {
     for (let index = 0; index < this.opened.length; index++) {
-      const { members, member } = this.slice(index);
+      const { members, member, eliminations } = this.slice(index);
       for (const { entity } of members ?? []) this.indexOfMember(index, entity.code);
+      if (members && eliminations) this.indexOfMember(index, ELIMINATIONS);
       if (member && !member.isHidden) this.indexOfOwn(index);
     }
     return this.indexes.get(key);

@@ -1,4 +1,5 @@
 import type { Flow } from '../books/book-problems';
+import type { EliminationTerm } from '../books/elimination-term';
 import type { StatedAmount } from '../books/stated-amounts';
 import type { QuotedRate } from '../currency/quoted-rate';
 import type { Missing, Origin, UndefinedReason } from '../figure/figure';
@@ -14,7 +15,11 @@ import type { FormulaNode } from '../formula/formula';
 export type TraceNode =
   | { at: 'cell'; row: number; column: number }
   | { at: 'account'; row: number; column: number; member: number }
-  | BookNode;
+  | BookNode
+  | EliminationNode;
+
+/** A line of an elimination in an account and period, by its place among all of the group. */
+export type EliminationNode = { at: 'elimination'; term: number } & BookPlace;
 
 /** A change of an account in a period, or a balance that is carried forward from period to period. */
 export type BookNode = { at: Flow | Balance | ReserveStep } & BookPlace;
@@ -68,6 +73,10 @@ export type Expression =
   | { op: 'scaled'; of: readonly TraceNode[]; at: ScaledAt; from: string; to: string; sign: number; rest: number }
   /** The terms added up, at the difference of two rates, or of a rate and what they were worth when they came about. */
   | { op: 'at_difference'; of: readonly TraceNode[]; at: ScaledAt; less: ScaledAt; from: string; to: string }
+  /** Lines of eliminations, added up. */
+  | { op: 'eliminations'; terms: readonly TraceNode[] }
+  /** A line of an elimination: what it was found from, of which it may take a part. */
+  | { op: 'elimination'; of: readonly TraceNode[]; line: EliminationTerm }
   /** What rounding leaves. */
   | { op: 'rounding' }
   /** What the figure is made of may not be seen. */

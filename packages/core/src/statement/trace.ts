@@ -1,3 +1,4 @@
+import type { EliminationKind, EliminationTerm } from '../books/elimination-term';
 import type { Figure } from '../figure/figure';
 import { periodName } from '../period/period-name';
 import type { BooksSelection } from '../books/books-selection';
@@ -6,7 +7,7 @@ import { termsOf } from './expression-terms';
 import { addressOf } from './node-address';
 import { RateDoubts } from './rate-doubts';
 import { headsOf } from './statement-table';
-import type { BookNode, Expression, ScaledAt, TraceNode } from './trace-node';
+import type { BookNode, EliminationNode, Expression, ScaledAt, TraceNode } from './trace-node';
 
 /** What a term is, for the words and the look of its line. */
 export type TraceLabel =
@@ -14,7 +15,14 @@ export type TraceLabel =
   | { kind: 'account'; number: string; name: string }
   | { kind: 'period'; what: BookNode['at']; period: string; number: string; name: string }
   /** The same in what one of several entities brings in. */
-  | { kind: 'entity'; entity: string; what: BookNode['at']; period: string; number: string; name: string };
+  | { kind: 'entity'; entity: string; what: BookNode['at']; period: string; number: string; name: string }
+  /** The same in what consolidation does. */
+  | { kind: 'eliminations'; what: BookNode['at']; period: string; number: string; name: string }
+  /** A line of an elimination, with the names of the entities that it is of. */
+  | ({ kind: 'elimination'; of: EliminationKind; entity: string; partner: string; period: string } & Pick<
+      EliminationTerm,
+      'reason' | 'rule'
+    > & { text: string });
 
 export interface TraceTerm {
   address: string;
@@ -92,7 +100,7 @@ function onlyTerm(evaluation: Evaluation, node: TraceNode): TraceNode | undefine
 export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel {
   const node = stepOver(evaluation, asked);
   const expression = evaluation.expression(node);
-  const isSum = ['sum', 'movements', 'members'].includes(expression.op);
+  const isSum = ['sum', 'movements', 'members', 'eliminations'].includes(expression.op);
   const heads = headsOf(evaluation);
   const all = termsOf(expression).map((term) => ({ ...term, figure: evaluation.figure(term.node) }));
   const terms = isSum ? all.filter((term) => term.figure.amount !== 0) : all;
@@ -174,7 +182,16 @@ function traceLabel(evaluation: Evaluation, node: TraceNode, heads: ReturnType<t
   const { number, name } = slice.accounts[evaluation.accountOf(node)]!;
   if (node.at === 'account') return { kind: 'account', number, name };
   const period = periodName(evaluation.books.slice(node.books).calendar.periods[node.period]!);
+  if (node.at === 'elimination') return { ...lineLabel(evaluation, node), period };
   const entity = evaluation.books.memberOf(node.books);
   if (entity) return { kind: 'entity', entity: entity.name, what: node.at, period, number, name };
-  return { kind: 'period', what: node.at, period, number, name };
+  const kind = evaluation.books.areEliminations(node.books) ? 'eliminations' : 'period';
+  return { kind, what: node.at, period, number, name };
+}
+
+function lineLabel({ books }: Evaluation, { books: index, term }: EliminationNode) {
+  const { kind: of, reason, rule, text = '', ...line } = books.slice(index).eliminations!.terms[term]!;
+  const nameOf = (code: string) => (code === '' ? '' : books.nameOfMember(index, code));
+  const [entity, partner] = [nameOf(line.entity), nameOf(line.partner)];
+  return { kind: 'elimination' as const, of, entity, partner, reason, rule, text };
 }

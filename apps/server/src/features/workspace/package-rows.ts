@@ -10,9 +10,12 @@ import {
   type CashFlowRule,
   type EliminationLine,
   type HistoricalAmount,
+  type Impairment,
   type Nature,
   type Partner,
   type PeriodRow,
+  type StandingRule,
+  type StockHeld,
   type StoredPeriods,
 } from '@margin-lens/core';
 import type { PackageRow } from '../../store/masters';
@@ -97,6 +100,30 @@ export function disposalOfRow(row: PackageRow): Disposal {
   return {
     ...{ investor: cell('investor'), investee: cell('investee'), date: cell('date') },
     ...{ percentSold: cell('percent_sold'), proceeds: cell('proceeds'), keptFairValue: cell('kept_fair_value') },
+  };
+}
+
+export function impairmentOfRow(row: PackageRow): Impairment {
+  const cell = cellOf(row);
+  return { investor: cell('investor'), investee: cell('investee'), period: cell('period'), amount: cell('amount') };
+}
+
+export function stockOfRow(row: PackageRow): StockHeld {
+  const cell = cellOf(row);
+  return {
+    ...{ holder: cell('holder'), seller: cell('seller'), period: cell('period'), amount: cell('amount') },
+    ...{ margin: cell('margin'), stockAccount: cell('stock_account'), costAccount: cell('cost_account') },
+  };
+}
+
+export function standingRuleOfRow(row: PackageRow): StandingRule {
+  const cell = cellOf(row);
+  return {
+    ...{ group: cell('group'), rule: cell('rule'), kind: cell('kind') as StandingRule['kind'] },
+    side: cell('side') === 'seller' ? 'seller' : 'both',
+    ...{ accounts: cell('accounts'), partnerAccounts: cell('partner_accounts') },
+    ...{ differenceAccount: cell('difference_account'), outsideAccount: cell('outside_account') },
+    tolerance: cell('tolerance'),
   };
 }
 

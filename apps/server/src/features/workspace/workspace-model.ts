@@ -13,10 +13,14 @@ import {
   type ColumnLayout,
   type DimensionTree,
   type Document,
+  type ConsolidationFacts,
   type EliminationLine,
   type FiscalPeriod,
   type Group,
   type HistoricalAmount,
+  type Impairment,
+  type StandingRule,
+  type StockHeld,
   StatedAmounts,
   type AssetLayer,
   type Holding,
@@ -40,6 +44,9 @@ import {
   partnerOfRow,
   eliminationOfRow,
   historicalOfRow,
+  impairmentOfRow,
+  standingRuleOfRow,
+  stockOfRow,
   layerOfRow,
 } from './package-rows';
 
@@ -100,12 +107,18 @@ export interface Masters {
 
 /** Which groups there are, who holds whom, and what else their figures stand on. */
 export interface Structure {
-  groups: readonly (Pick<Group, 'code' | 'name' | 'topEntity' | 'parent'> & { currency: string; calendar: string })[];
+  groups: readonly (Pick<Group, 'code' | 'name' | 'topEntity' | 'parent' | 'tiers'> & {
+    currency: string;
+    calendar: string;
+  })[];
   holdings: readonly Holding[];
   historical: readonly HistoricalAmount[];
   layers: readonly PackageRow[];
   acquired: readonly AcquiredItem[];
   disposals: readonly Disposal[];
+  impairments: readonly Impairment[];
+  stockHeld: readonly StockHeld[];
+  rules: readonly StandingRule[];
   eliminations: readonly EliminationLine[];
 }
 
@@ -135,6 +148,7 @@ export class WorkspaceModel implements Masters, Documents {
   readonly acquired: Structure['acquired'];
   readonly disposals: Structure['disposals'];
   readonly eliminations: Structure['eliminations'];
+  private readonly consolidation: ConsolidationFacts;
   private readonly scopes = new Map<string, Scope | undefined>();
   readonly documents: Documents['documents'];
   readonly setAside: Documents['setAside'];
@@ -166,6 +180,7 @@ export class WorkspaceModel implements Masters, Documents {
     this.acquired = structure.acquired;
     this.disposals = structure.disposals;
     this.eliminations = structure.eliminations;
+    this.consolidation = { ...structure, byHand: structure.eliminations, partnerCodes: partnerCodesOf(masters) };
     this.documents = documents;
     this.setAside = setAside;
     this.partnerNames = new Map([...masters.entities, ...masters.partners].map(({ code, name }) => [code, name]));
@@ -221,7 +236,10 @@ export class WorkspaceModel implements Masters, Documents {
     const wanted = currency === undefined ? undefined : currencyOf(currency);
     if (entity) return scopeOfEntity(entity, wanted, calendar);
     const group = this.group(code);
-    return group && scopeOfGroup(group, this.entities, this.holdings, wanted, calendar);
+    if (!group) return undefined;
+    const { topEntity, currency: own, tiers = 'effective' } = group;
+    const consolidated = { group: code, topEntity, currency: own.code, tiers, facts: this.consolidation };
+    return scopeOfGroup(group, this.entities, this.holdings, wanted, calendar, consolidated);
   }
 
   version(code: string): Version | undefined {
@@ -284,6 +302,7 @@ export async function readStructure(em: EntityManager, at?: number): Promise<Str
       calendar: String(row['calendar']),
       topEntity: String(row['top_entity']),
       parent: String(row['parent_group'] ?? ''),
+      tiers: row['tiers'] === 'sequential' ? 'sequential' : 'effective',
     })),
     holdings: holdings.map((row) => ({
       investor: String(row['investor']),
@@ -296,9 +315,21 @@ export async function readStructure(em: EntityManager, at?: number): Promise<Str
     layers: await rowsOf(em, 'asset_layers', at),
     acquired: (await rowsOf(em, 'acquisitions', at)).map(acquiredOfRow),
     disposals: (await rowsOf(em, 'disposals', at)).map(disposalOfRow),
+    impairments: (await rowsOf(em, 'impairments', at)).map(impairmentOfRow),
+    stockHeld: (await rowsOf(em, 'stock_held', at)).map(stockOfRow),
+    rules: (await rowsOf(em, 'standing_rules', at)).map(standingRuleOfRow),
     eliminations: (await rowsOf(em, 'eliminations', at)).map(eliminationOfRow),
   };
 }
+
+/** Partners that are entities of the workspace, by the entity: itself, and what else stands for it. */
+const partnerCodesOf = ({ entities, partners }: Masters): ReadonlyMap<string, readonly string[]> =>
+  new Map(
+    entities.map(({ code }) => [
+      code,
+      [code, ...partners.filter(({ entity }) => entity === code).map((partner) => partner.code)],
+    ]),
+  );
 
 const currencyOf = (code: string): Scope['currency'] => ({ kind: 'currency', code, digits: digitsOf(code) });
 

@@ -1,4 +1,11 @@
-import { exactFigure, formatFigure, type Figure, noteOf } from '@margin-lens/core/shown';
+import {
+  ELIMINATION_REASON_WORDS,
+  ELIMINATION_WORDS,
+  exactFigure,
+  formatFigure,
+  type Figure,
+  noteOf,
+} from '@margin-lens/core/shown';
 import type { CellView, TraceLabelView, TraceView } from '@margin-lens/contract';
 import type { LensStep } from './lens-store';
 import { turnedProof, turnedWords } from './turned-text';
@@ -38,13 +45,24 @@ export function labelWords(
         return { name: label.entity, thin: [...placeWords(label), label.period].join(' · ') };
       return { name: place, thin: [...more, label.entity, label.period].join(' · ') };
     }
+    case 'eliminations':
+      if (isOfMany) return { name: 'Eliminations', thin: [...placeWords(label), label.period].join(' · ') };
+      return { name: label.period, thin: [...placeWords(label), 'Eliminations'].join(' · ') };
+    case 'elimination': {
+      const { of, reason, rule, text, entity, partner } = label;
+      const between = [entity, partner].filter(Boolean).join(' and ');
+      return {
+        name: ELIMINATION_WORDS[of] + (rule === '' ? '' : `: ${rule}`),
+        thin: [text || ELIMINATION_REASON_WORDS[reason], between].filter(Boolean).join(' · '),
+      };
+    }
     case 'period':
       return { name: label.period, thin: placeWords(label).join(' · ') };
   }
 }
 
 /** What stands at a place in the books; a plain movement goes without saying, and one step names the account it is of. */
-const placeWords = ({ what, number, name }: Exclude<TraceLabelView, { kind: 'cell' | 'account' }>): string[] =>
+const placeWords = ({ what, number, name }: Extract<TraceLabelView, { kind: 'entity' | 'eliminations' | 'period' }>): string[] =>
   what === 'movement' ? [] : [PLACE_WORDS[what], ...(what === 'reserve_other' ? [`${number} ${name}`] : [])];
 
 const columnWords = ({ block, column }: { block: string; column: string }) =>
@@ -66,8 +84,15 @@ export function levelHeading({ operation, terms, omitted, turned }: TraceView): 
   switch (operation) {
     case 'sum':
       return { title: `Sum of ${terms.length} ${noun}${terms.length === 1 ? '' : 's'}`, aside };
-    case 'members':
-      return { title: `Sum of ${terms.length} ${terms.length === 1 ? 'entity' : 'entities'}`, aside };
+    case 'members': {
+      const entities = terms.filter(({ label }) => label.kind === 'entity').length;
+      const rest = kinds.has('eliminations') ? ' and eliminations' : '';
+      return { title: `Sum of ${entities} ${entities === 1 ? 'entity' : 'entities'}${rest}`, aside };
+    }
+    case 'eliminations':
+      return { title: `Sum of ${terms.length} ${terms.length === 1 ? 'elimination' : 'eliminations'}`, aside };
+    case 'elimination':
+      return { title: terms.length === 0 ? 'From what is said of the group' : 'Found from', aside: '' };
     case 'scaled':
     case 'at_difference':
       return {
@@ -95,6 +120,9 @@ export function levelHeading({ operation, terms, omitted, turned }: TraceView): 
   }
 }
 
+/** Operations whose terms add up to the figure. */
+export const SUMS: ReadonlySet<TraceView['operation']> = new Set(['sum', 'members', 'eliminations']);
+
 /** The line that proves a level: its terms put together again give the figure above. */
 export function proofOf(level: TraceView): { text: string; holds: boolean } | undefined {
   const { figure, operation, terms, sum, postings } = level;
@@ -106,9 +134,9 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
       holds,
     };
   }
-  if (['undefined', 'hidden', 'rounding'].includes(operation) || figure.amount === null) return undefined;
+  if (['undefined', 'hidden', 'rounding', 'elimination'].includes(operation) || figure.amount === null) return undefined;
   if (level.turned) return { text: turnedProof(level, level.turned), holds: true };
-  if (operation === 'sum' || operation === 'members')
+  if (SUMS.has(operation))
     return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
   if (operation === 'formula') return { text: `${level.formula} = ${shown}${unitWord(figure)}`, holds: true };
   if (operation === 'mean') return { text: `The sum divided by ${terms.length} is ${shown}`, holds: true };

@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { exactFigure, noteOf } from '@margin-lens/core/shown';
 import type { TraceView } from '@margin-lens/contract';
 import { dayWithoutYear } from '../shared/moment';
-import { labelWords, levelHeading, namedBy, proofOf, unitAfter } from './lens-text';
+import { labelWords, levelHeading, namedBy, proofOf, SUMS, unitAfter } from './lens-text';
 
 /** One level of the trace: its terms with bars, or its journal lines, and the line that proves it. */
 @Component({
@@ -23,7 +23,7 @@ export class TraceLevel {
   protected readonly reason = computed(() => noteOf(this.level().figure));
   protected readonly terms = computed(() => {
     const level = this.level();
-    const isSum = level.operation === 'sum' || level.operation === 'members';
+    const isSum = SUMS.has(level.operation);
     const by = namedBy(level);
     const largest = Math.max(...level.terms.map((term) => Math.abs(term.figure.amount ?? 0)), 1);
     return level.terms.map((term) => {

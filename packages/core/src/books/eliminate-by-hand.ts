@@ -1,0 +1,49 @@
+import { isRate } from './member-rates';
+import type { EliminationLine } from '../scope/group-records';
+import { digitsOf } from '../currency/minor-units';
+import type { EliminationFrame, Line } from './elimination-frame';
+import { minorOf } from './purchases';
+
+/** Kind of a journal that goes back in the period after its own. */
+const REVERSING = 'reversing';
+
+/**
+ * Eliminations of the group that were entered by hand: each stands from its period on, or goes back in the next where it
+ * says so. In another currency than the group's they are turned at the closing rate of their period.
+ */
+export function eliminateByHand(frame: EliminationFrame): void {
+  const { group, facts } = frame.consolidated;
+  const own = facts.byHand.filter((line) => line.group === group);
+  const keyOf = ({ journal, period, kind }: EliminationLine) => [journal, period, kind].join(' ');
+  for (const key of new Set(own.map(keyOf))) post(frame, own.filter((line) => keyOf(line) === key));
+}
+
+function post(frame: EliminationFrame, lines: readonly EliminationLine[]): void {
+  const { journal, period, kind, rule } = lines[0]!;
+  const p = frame.periods.findIndex(({ key }) => key === period);
+  if (p < 0) return;
+  const told = lines.map((line) => ({ line, amount: amountOf(frame, line, p) }));
+  const at = (place: number, sign: 1 | -1) =>
+    frame.post(
+      { kind: 'by_hand', journal: `by_hand ${journal}`, rule: rule || journal, about: [], period: place, isOpening: kind === 'opening' },
+      told.map(({ line, amount }): Line => ({
+        ...{ account: frame.indexOf(line.account), entity: line.entity, partner: line.partner },
+        ...{ amount: sign * amount, reason: 'by_hand', text: line.reason },
+      })),
+      // each line is turned by itself
+      { account: frame.role('rounding'), reason: 'by_hand' },
+    );
+  at(p, 1);
+  const next = frame.periods.findIndex(({ kind: of }, place) => place > p && of === 'regular');
+  if (kind === REVERSING && next >= 0) at(next, -1);
+}
+
+function amountOf(frame: EliminationFrame, { debit, credit }: EliminationLine, p: number): number {
+  const { currency, topEntity } = frame.consolidated;
+  const digits = digitsOf(currency);
+  const minor = minorOf(debit, digits) - minorOf(credit, digits);
+  const top = frame.member(topEntity);
+  if (currency === frame.source.scope.currency.code || top?.entity.currency.code !== currency) return minor;
+  const rate = top.rates.closing(p);
+  return isRate(rate) ? rate.translate.rounded(minor) : 0;
+}

@@ -1,0 +1,149 @@
+import { codeRanges, isInRange } from '../account/code-ranges';
+import type { MemberBooks } from './member-books';
+import { shareAt } from './part-of';
+import type { StandingRule } from '../scope/group-records';
+import { partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import type { EliminationReason, TermSource } from './elimination-term';
+
+/**
+ * Takes off what members have with each other, by the standing rules of the group: both sides in full, and what they differ
+ * by on an account of its own. Of an entity in proportion its part is taken off; the part of other holders stays outside.
+ *
+ * Units: minor units of the scope.
+ * @source reference definition 35; IFRS 10.B86 (c), IFRS 11.B34; one-sided rules: common practice
+ */
+export function eliminatePairs(frame: EliminationFrame): void {
+  const { group, facts } = frame.consolidated;
+  for (const rule of facts.rules)
+    if (rule.group === group && rule.kind !== 'dividends') new PairRule(frame, rule).eliminate();
+}
+
+type Part = 'movement' | 'opening_entries';
+
+/** What a member has with a partner in some accounts. */
+interface Side {
+  member: MemberBooks;
+  partner: string;
+  accounts: readonly number[];
+  /** What its lines name the partner in. */
+  books: MemberBooks | undefined;
+}
+
+class PairRule {
+  private readonly accounts: readonly number[];
+  private readonly partnerAccounts: readonly number[];
+  private readonly difference: number;
+
+  constructor(
+    private readonly frame: EliminationFrame,
+    private readonly rule: StandingRule,
+  ) {
+    this.accounts = this.indexesOf(rule.accounts);
+    this.partnerAccounts = this.indexesOf(rule.partnerAccounts);
+    const named = frame.indexOf(rule.differenceAccount);
+    this.difference = named < 0 ? frame.role('intercompany_difference') : named;
+  }
+
+  eliminate(): void {
+    const { members } = this.frame.source;
+    members.forEach((one, at) => members.forEach((other, place) => at !== place && this.pair(one, other, at < place)));
+  }
+
+  /** @param isFirst what stands in the accounts of both sides is met once, from the first of the two */
+  private pair(one: MemberBooks, other: MemberBooks, isFirst: boolean): void {
+    const of = (accounts: readonly number[], others: readonly number[]) =>
+      isFirst ? accounts : accounts.filter((account) => !others.includes(account));
+    const own = this.sideOf(one, other.entity.code, of(this.accounts, this.partnerAccounts));
+    const theirs = this.sideOf(other, one.entity.code, of(this.partnerAccounts, this.accounts));
+    if (!own && !theirs) return;
+    const { periods } = this.frame;
+    for (let p = 0; p < periods.length; p++) {
+      if (one.isHeld[p] !== 1 || other.isHeld[p] !== 1) continue;
+      for (const part of ['opening_entries', 'movement'] as const) this.meet(own, theirs, [one, other], p, part);
+    }
+  }
+
+  private meet(
+    own: Side | undefined,
+    theirs: Side | undefined,
+    [one, other]: readonly [MemberBooks, MemberBooks],
+    p: number,
+    part: Part,
+  ): void {
+    const lines = [...this.linesOf(own, p, part, 'own_side'), ...this.linesOf(theirs, p, part, 'partner_side')];
+    const ownSum = sumOf(lines.filter(({ reason }) => reason === 'own_side'));
+    if (this.rule.side === 'seller' && ownSum !== 0) lines.push(...this.taken(other, one.entity.code, p, ownSum, lines));
+    if (lines.length === 0) return;
+    lines.push(...this.outside(one, other, p, ownSum));
+    lines.push(...this.outside(other, one, p, sumOf(lines.filter(({ reason }) => reason === 'partner_side'))));
+    const head: Head = {
+      kind: this.rule.kind === 'balances' ? 'balances' : 'income_expense',
+      journal: [this.rule.kind, this.rule.rule, one.entity.code, other.entity.code].join(' '),
+      rule: this.rule.rule,
+      about: [one.entity.code, other.entity.code],
+      period: p,
+      isOpening: part === 'opening_entries',
+    };
+    const [entity, partner] = [one.entity.code, other.entity.code];
+    this.frame.post(head, lines, { account: this.difference, entity, partner, reason: 'difference' });
+  }
+
+  private linesOf(side: Side | undefined, p: number, part: Part, reason: EliminationReason): Line[] {
+    if (!side) return [];
+    const { member, partner, accounts } = side;
+    const entity = member.entity.code;
+    return accounts.flatMap((account): Line[] => {
+      // an account may name its partner, whatever its lines say
+      const isNamed = this.codesOf(partner).includes(this.frame.accounts[account]!.partner);
+      const books = isNamed ? member : side.books;
+      const amounts = part === 'movement' ? books?.movement : books?.openingEntries;
+      const amount = amounts?.[this.frame.slot(account, p)] ?? 0;
+      if (amount === 0) return [];
+      const source: TermSource = {
+        ...this.frame.read(member, part, account, p),
+        ...(!isNamed && { partners: this.codesOf(partner) }),
+      };
+      return [{ account, entity, partner, amount: -amount, reason, from: () => [source] }];
+    });
+  }
+
+  /** What the partner's accounts hold of the seller's amount without naming it. */
+  private taken(other: MemberBooks, partner: string, p: number, ownSum: number, lines: readonly Line[]): Line[] {
+    const known = sumOf(lines.filter(({ reason }) => reason === 'partner_side'));
+    const share = shareAt(other.shares, p);
+    const amount = -partOfAmount(share, ownSum) - known;
+    const sizeOf = (account: number) => Math.abs(other.movement[this.frame.slot(account, p)]!);
+    const [account] = [...this.partnerAccounts].sort((a, b) => sizeOf(b) - sizeOf(a));
+    if (account === undefined || amount === 0) return [];
+    return [{ account, entity: other.entity.code, partner, amount, reason: 'partner_side' }];
+  }
+
+  /** What an entity in proportion owes or buys is for its other holders in part: that part is with others. */
+  private outside(whole: MemberBooks, inPart: MemberBooks, p: number, sum: number): Line[] {
+    const account = this.frame.indexOf(this.rule.outsideAccount);
+    if (!inPart.shares || whole.shares || account < 0 || sum === 0) return [];
+    const amount = partOfAmount(shareAt(inPart.shares, p), sum) - sum;
+    return [{ account, entity: whole.entity.code, amount, reason: 'stays_outside' }];
+  }
+
+  private sideOf(member: MemberBooks, partner: string, accounts: readonly number[]): Side | undefined {
+    if (accounts.length === 0) return undefined;
+    const codes = this.codesOf(partner);
+    const books = this.frame.source.withPartners(member.entity.code, codes, accounts);
+    const isNamed = accounts.some((account) => codes.includes(this.frame.accounts[account]!.partner));
+    return books || isNamed ? { member, partner, accounts, books } : undefined;
+  }
+
+  private codesOf(entity: string): readonly string[] {
+    return this.frame.consolidated.facts.partnerCodes.get(entity) ?? [entity];
+  }
+
+  private indexesOf(codes: string): number[] {
+    const ranges = codeRanges(codes) ?? [];
+    return this.frame.accounts.flatMap(({ number }, index) =>
+      ranges.some((range) => isInRange(range, number)) ? index : [],
+    );
+  }
+}
+
+const sumOf = (lines: readonly Line[]) => lines.reduce((sum, { amount }) => sum + amount, 0);

@@ -1,0 +1,535 @@
+import { isProfitOrLoss, type Account } from '../account/nature';
+import type { MemberBooks } from './member-books';
+import { isRate, type RateAt } from './member-rates';
+import type { Translate } from '../currency/translator';
+import { fraction, inverse, less, NOTHING, ONE, rounded, sumOfFractions, times, type Fraction } from '../money/fraction';
+import { monthsBetween } from '../period/iso-day';
+import type { HeldEntity } from '../scope/group-structure';
+import { changeOf, partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import type { EliminationKind, TermSource } from './elimination-term';
+import { minorOf, purchasesOf, type Item, type Purchase } from './purchases';
+
+/** An item of what was bought, or goodwill, as it is carried. */
+interface Carried {
+  account: number;
+  expense: number;
+  reason: 'used_up' | 'impairment';
+  /** In the entity's currency. */
+  local: Fraction;
+  life: number | undefined;
+  since: string;
+  /** What of it was used up or written down, in the entity's currency. */
+  used: Fraction;
+  /** What is left of it, in the currency of the scope. */
+  value: number;
+}
+
+/** An investment of a member in another currency, as it stands in its books. */
+interface Invested {
+  investor: MemberBooks;
+  account: number;
+  local: number;
+  value: number;
+}
+
+/**
+ * What consolidation in full does to one entity: its equity at the day of control against what was paid, goodwill and
+ * what its items were worth, and from then on the part of others in its result, in its other equity and in what it pays out.
+ *
+ * Units: minor units of the scope, debit positive.
+ * @source reference definitions 27 to 31, 33 and 34; IFRS 3.32, IFRS 10.B86, B94, B96 and B97 to B99, IAS 21.41 and 21.47
+ */
+export class Subsidiary {
+  private readonly code: string;
+  private readonly purchases: readonly Purchase[];
+  private readonly equity: readonly number[];
+  private readonly results: readonly number[];
+  private carried: Carried[] = [];
+  private invested: Invested[] = [];
+  /** What was eliminated of its balances, by entity and account; it goes when control is lost. */
+  private readonly standing = new Map<string, { entity: string; account: number; amount: number }>();
+  /** Equity that it had at the day of control and that its books have not brought yet. */
+  private readonly acquired = new Map<number, number>();
+  private isNciAtFairValue = false;
+  /** The part of others; a credit is negative. */
+  private nci = 0;
+
+  constructor(
+    private readonly frame: EliminationFrame,
+    private readonly member: MemberBooks,
+    /** What eliminations of profits in stock and assets did to its result. Shape: by period. */
+    private readonly adjusted: Float64Array | undefined,
+  ) {
+    this.code = member.entity.code;
+    const digitsOf = (code: string) => frame.member(code)?.entity.currency.digits ?? member.entity.currency.digits;
+    this.purchases = purchasesOf(this.code, frame.consolidated.facts.acquired, digitsOf);
+    const indexesOf = (is: (account: Account) => boolean) =>
+      frame.accounts.flatMap((account, index) => (is(account) ? index : []));
+    this.equity = indexesOf(isOwnEquity);
+    this.results = indexesOf((account) => isProfitOrLoss(account) && account.role !== 'group_dividend_income');
+  }
+
+  eliminate(): void {
+    const { isHeld } = this.member;
+    this.frame.periods.forEach((_, p) => {
+      const [was, is] = [p > 0 && isHeld[p - 1] === 1, isHeld[p] === 1];
+      if (was && !is) return this.goes(p);
+      if (!is) return;
+      if (was) this.shareChanges(p);
+      else this.comes(p);
+      const used = this.carries(p);
+      this.paysOut(p);
+      this.sharesEquity(p, used.reserve);
+      this.sharesResult(p, used.result);
+    });
+  }
+
+  /** Equity at the day of control against what was paid; what is left is goodwill, or a gain. */
+  private comes(p: number): void {
+    const { frame, code } = this;
+    const { start, end } = frame.periods[p]!;
+    const known = this.purchases.filter(({ date }) => date <= end);
+    const purchase = p === 0 ? known[0] : known.at(-1);
+    this.nci = 0;
+    if (!purchase) return;
+    const isOpening = p === 0 && purchase.date < start;
+    const equity = this.equityAt(p, purchase);
+    const fairValues = purchase.fairValues.map((item) => this.carriedItem(item, purchase.date, p));
+    const { holders, effective } = this.heldIn(p);
+    const netAssets = fairValues.reduce((sum, { value }) => sum + value, 0) - sumOf([...equity.values()]);
+    const paid = purchase.paid.map((each) => this.paidBy(each.investor, each.consideration, p));
+    const prior = purchase.paid.map((each) => this.priorOf(each.investor, each.priorFairValue, p));
+    const cost = sumOf([...paid, ...prior].map(({ amount }) => -amount));
+    const isDirect = purchase.isNciAtFairValue || frame.consolidated.tiers === 'sequential';
+    const held = isDirect ? sumOfFractions(...holders.map(({ share }) => share)) : effective;
+    const others = purchase.isNciAtFairValue
+      ? this.atClosing(purchase.paid[0]!.investor, fraction(purchase.nciFairValue), p - 1)
+      : partOfAmount(less(ONE, held), netAssets);
+    const bear = isDirect ? 0 : sumOf(paid.map(({ entity, amount }) => this.othersBear(entity!, -amount, p)));
+    const goodwill = cost + others - bear - netAssets;
+    this.isNciAtFairValue = purchase.isNciAtFairValue;
+    this.post('investment', p, isOpening, [
+      ...[...equity].map(([account, amount]): Line => ({
+        ...{ account, entity: code, amount: -amount, reason: 'equity_acquired' },
+        from: () => this.sourcesOf(p > 0 ? ['entered'] : ['opening_entries'], [account], p),
+      })),
+      ...fairValues.map(({ account, value }): Line => ({
+        ...{ account, entity: code, amount: value, reason: 'fair_value_item' },
+      })),
+      goodwill < 0
+        ? { account: frame.role('bargain_purchase_gain'), amount: goodwill, reason: 'bargain_purchase' }
+        : { account: frame.role('goodwill'), amount: goodwill, reason: 'goodwill' },
+      ...[...paid, ...prior],
+      { account: frame.role('non_controlling_interests'), amount: -others, reason: 'others_at_acquisition' },
+      { account: frame.role('non_controlling_interests'), amount: bear, reason: 'others_bear_cost' },
+    ]);
+    this.carried = [...fairValues, ...(goodwill > 0 ? [this.carriedGoodwill(goodwill, purchase.date, p)] : [])];
+    this.usedBefore(p, isOpening);
+  }
+
+  /** What was used up between the day of control and the first period stands in retained earnings. */
+  private usedBefore(p: number, isOpening: boolean): void {
+    if (!isOpening) return;
+    const { frame, code } = this;
+    const retained = frame.role('retained_earnings');
+    const dayBefore = frame.periods[p]!.start;
+    for (const item of this.carried) {
+      const used = usedUpTo(item, monthsBetween(item.since, dayBefore));
+      if (used.part === 0n) continue;
+      const amount = this.atClosing(code, used, p - 1);
+      const others = partOfAmount(this.othersIn(p), amount);
+      Object.assign(item, { used, value: item.value - amount });
+      this.post('fair_value', p, true, [
+        { account: retained, entity: code, amount: amount - others, reason: 'used_up' },
+        { account: frame.role('non_controlling_interests'), amount: others, reason: 'used_up' },
+        { account: item.account, entity: code, amount: -amount, reason: 'used_up' },
+      ]);
+    }
+  }
+
+  /** Fair values are used up, goodwill is written down, and all of it is worth what the rate makes it. */
+  private carries(p: number): { result: number; reserve: number } {
+    const { frame, code } = this;
+    let [result, reserve] = [0, 0];
+    for (const item of this.carried) {
+      const before = item.used;
+      item.used = item.reason === 'impairment' ? this.impairedIn(p, item) : usedUpTo(item, this.monthsOf(item, p));
+      const expense = this.atAverage(less(item.used, before), p);
+      const value = this.atClosing(code, less(item.local, item.used), p);
+      const exchange = value - item.value + expense;
+      const kind = item.reason === 'impairment' ? 'impairment' : 'fair_value';
+      const entity = kind === 'impairment' ? '' : code;
+      this.post(kind, p, false, [
+        { account: item.expense, entity, amount: expense, reason: item.reason },
+        { account: item.account, entity, amount: -expense, reason: item.reason },
+      ]);
+      this.post(kind, p, false, [
+        { account: item.account, entity, amount: exchange, reason: 'exchange_difference' },
+        { account: frame.role('translation_reserve'), entity, amount: -exchange, reason: 'exchange_difference' },
+      ]);
+      item.value = value;
+      if (kind === 'impairment' && !this.isNciAtFairValue) continue;
+      result += expense;
+      reserve -= exchange;
+    }
+    for (const each of this.invested) {
+      const value = closingOf(each.investor, fraction(each.local), p);
+      const entity = each.investor.entity.code;
+      this.post('investment', p, false, [
+        { account: each.account, entity, amount: each.value - value, reason: 'exchange_difference' },
+        {
+          ...{ account: frame.role('translation_reserve'), entity },
+          ...{ amount: value - each.value, reason: 'exchange_difference' },
+        },
+      ]);
+      each.value = value;
+    }
+    return { result, reserve };
+  }
+
+  private impairedIn(p: number, { used }: Carried): Fraction {
+    const { key } = this.frame.periods[p]!;
+    const { digits } = this.member.entity.currency;
+    const written = this.frame.consolidated.facts.impairments
+      .filter(({ investee, period }) => investee === this.code && period === key)
+      .map(({ amount }) => fraction(minorOf(amount, digits)));
+    return sumOfFractions(used, ...written);
+  }
+
+  /** A part that is bought of others, or sold to them, while control stays: nothing of it is a result. */
+  private shareChanges(p: number): void {
+    const { frame } = this;
+    const [before, now] = [this.othersIn(p - 1), this.othersIn(p)];
+    const moved = less(before, now);
+    if (moved.part === 0n) return;
+    const { start, end } = frame.periods[p]!;
+    const isIn = ({ date }: { date: string }) => start <= date && date <= end;
+    const paid = this.purchases
+      .filter(isIn)
+      .flatMap((purchase) => purchase.paid.map((each) => this.paidBy(each.investor, each.consideration, p)));
+    const sold = this.soldIn(p, isIn);
+    const given =
+      before.part === 0n ? partOfAmount(moved, this.netAssetsBefore(p)) : -partOfAmount(times(moved, inverse(before)), this.nci);
+    this.post(
+      'step',
+      p,
+      false,
+      [
+        { account: frame.role('non_controlling_interests'), amount: given, reason: 'others_sold' },
+        ...paid,
+        ...sold,
+      ],
+      { account: frame.role('transactions_with_non_controlling_interests'), reason: 'paid_to_others' },
+    );
+  }
+
+  /** What its holders' own books made of a part that they sold: a gain, and less of the investment. */
+  private soldIn(p: number, isIn: (row: { date: string }) => boolean): Line[] {
+    const { frame, code } = this;
+    return frame.consolidated.facts.disposals
+      .filter((row) => row.investee === code && isIn(row))
+      .flatMap(({ investor, percentSold, proceeds }): Line[] => {
+        const before = this.heldIn(p - 1).holders.find((holder) => holder.investor === investor)?.share ?? NOTHING;
+        const investment = this.invested.find((each) => each.investor.entity.code === investor);
+        if (before.part === 0n || !investment) return [];
+        const part = times(fraction(minorOf(percentSold, 10), 10 ** 12), inverse(before));
+        const digits = investment.investor.entity.currency.digits;
+        const local = partOfAmount(part, investment.local);
+        const cost = partOfAmount(part, investment.value);
+        const gain = this.atClosing(investor, fraction(minorOf(proceeds, digits)), p - 1) - cost;
+        investment.local -= local;
+        investment.value -= cost;
+        const entity = investor;
+        return [
+          { account: frame.role('disposal_gain'), entity, partner: code, amount: gain, reason: 'disposal_gain' },
+          { account: investment.account, entity, partner: code, amount: cost, reason: 'investment' },
+        ];
+      });
+  }
+
+  /** All that was eliminated goes with it; what is left is the group's gain, with the owners' part of the reserve. */
+  private goes(p: number): void {
+    const { frame, code, member } = this;
+    const retained = frame.role('retained_earnings');
+    const left = retained < 0 ? 0 : (member.parts?.left?.[frame.slot(retained, p)] ?? 0);
+    const lines = [...this.standing.values()].map(({ entity, account, amount }): Line => {
+      return { entity, account, amount: -amount, reason: 'goes_with_it' };
+    });
+    const kept = this.keptIn(p);
+    this.post(
+      'disposal',
+      p,
+      false,
+      [
+        ...lines,
+        {
+          ...{ entity: code, account: retained, amount: -left, reason: 'earned_before' },
+          from: () => this.sourcesOf(['left'], [retained], p),
+        },
+        ...kept,
+      ],
+      { account: frame.role('disposal_gain'), reason: 'disposal_gain' },
+    );
+    this.standing.clear();
+    this.acquired.clear();
+    this.carried = [];
+    this.invested = [];
+  }
+
+  /** What is kept is worth what it was worth on the day on which control was lost. */
+  private keptIn(p: number): Line[] {
+    const { frame, code } = this;
+    const { end } = frame.periods[p]!;
+    const after = frame.structure(p).get(code);
+    const sale = frame.consolidated.facts.disposals.findLast(({ investee, date }) => investee === code && date <= end);
+    if (after?.method !== 'equity' || !sale) return [];
+    const investment = this.invested.find((each) => each.investor.entity.code === sale.investor);
+    const share = (held: HeldEntity | undefined) =>
+      held?.holders.find(({ investor }) => investor === sale.investor)?.share ?? NOTHING;
+    const before = share(this.heldIn(p - 1));
+    if (!investment || before.part === 0n) return [];
+    const { digits } = investment.investor.entity.currency;
+    const worth = this.atClosing(sale.investor, fraction(minorOf(sale.keptFairValue, digits)), p - 1);
+    const cost = partOfAmount(times(share(after), inverse(before)), investment.value);
+    return [
+      {
+        ...{ account: frame.role('investment_in_associates'), entity: sale.investor, partner: code },
+        ...{ amount: worth - cost, reason: 'disposal_gain' },
+      },
+    ];
+  }
+
+  /** What it declares goes to its holders, of whom those in the group took it up as income, and to others. */
+  private paysOut(p: number): void {
+    const { frame, code, member } = this;
+    const { holders } = this.heldIn(p);
+    for (const account of frame.withRole('dividends')) {
+      const declared = changeOf(member, frame.slot(account, p));
+      if (declared === 0) continue;
+      this.post(
+        'dividend',
+        p,
+        false,
+        [
+          {
+            ...{ account, entity: code, amount: -declared, reason: 'dividend_declared' },
+            from: () => this.sourcesOf(['movement', 'opening_entries'], [account], p),
+          },
+          ...holders.map(({ investor, share }): Line => ({
+            account: this.accountOf(investor, 'group_dividend_income'),
+            entity: investor,
+            partner: code,
+            amount: partOfAmount(share, declared),
+            reason: 'dividend_received',
+          })),
+        ],
+        { account: frame.role('non_controlling_interests'), reason: 'dividend_of_others' },
+      );
+    }
+  }
+
+  /** What its equity changed by beside result and dividends is in part that of others. */
+  private sharesEquity(p: number, ofReserve: number): void {
+    const { frame, code, member } = this;
+    const others = this.othersIn(p);
+    const reserve = frame.role('translation_reserve');
+    for (const account of this.equity) {
+      const change = changeOf(member, frame.slot(account, p));
+      const had = change === 0 ? 0 : (this.acquired.get(account) ?? 0);
+      if (had !== 0) this.acquired.delete(account);
+      const amount = partOfAmount(others, change - had + (account === reserve ? ofReserve : 0));
+      this.post('others', p, false, [
+        {
+          ...{ account, entity: code, amount: -amount, reason: 'others_share_of_equity' },
+          from: () => this.sourcesOf(['movement', 'opening_entries'], [account], p),
+        },
+        { account: frame.role('non_controlling_interests'), amount, reason: 'others_share_of_equity' },
+      ]);
+    }
+  }
+
+  private sharesResult(p: number, used: number): void {
+    const { frame, member } = this;
+    const others = this.othersIn(p);
+    if (others.part === 0n) return;
+    let result = used + (this.adjusted?.[p] ?? 0);
+    for (const account of this.results) result += changeOf(member, frame.slot(account, p));
+    const amount = partOfAmount(others, result);
+    this.post('others', p, false, [
+      {
+        ...{ account: frame.role('profit_of_non_controlling_interests'), amount: -amount },
+        reason: 'others_share_of_result',
+        from: () => this.sourcesOf(['movement', 'opening_entries'], this.results, p),
+      },
+      { account: frame.role('non_controlling_interests'), amount, reason: 'others_share_of_result' },
+    ]);
+  }
+
+  /** Its equity at the day of control: as it is said, as it came into the group, or as its books open. */
+  private equityAt(p: number, { book }: Purchase): Map<number, number> {
+    const { frame, member } = this;
+    const equity = new Map<number, number>();
+    if (book.length > 0) {
+      for (const { account, local } of book) {
+        const index = frame.indexOf(account);
+        if (!this.equity.includes(index)) continue;
+        equity.set(index, (equity.get(index) ?? 0) + this.atClosing(this.code, fraction(local), p - 1));
+      }
+    } else {
+      const amounts = p > 0 ? member.parts?.entered : member.openingEntries;
+      for (const account of this.equity) {
+        const amount = amounts?.[frame.slot(account, p)] ?? 0;
+        if (amount !== 0) equity.set(account, amount);
+      }
+    }
+    for (const [account, amount] of equity) this.acquired.set(account, amount);
+    return equity;
+  }
+
+  private paidBy(investor: string, consideration: number, p: number): Line {
+    const holder = this.frame.member(investor);
+    const account = this.accountOf(investor, 'investment_in_subsidiaries');
+    const value = this.atClosing(investor, fraction(consideration), p - 1);
+    if (holder) {
+      const before = this.invested.find((each) => each.investor === holder && each.account === account);
+      if (before) Object.assign(before, { local: before.local + consideration, value: before.value + value });
+      else this.invested.push({ investor: holder, account, local: consideration, value });
+    }
+    return { account, entity: investor, partner: this.code, amount: -value, reason: 'investment' };
+  }
+
+  /** What was held before, at its fair value of the day. */
+  private priorOf(investor: string, fairValue: number, p: number): Line {
+    const account = this.accountOf(investor, 'investment_in_associates');
+    const amount = -this.atClosing(investor, fraction(fairValue), p - 1);
+    return { account, entity: investor, partner: this.code, amount, reason: 'investment' };
+  }
+
+  /** Outside owners of a holder bear their part of what it paid. */
+  private othersBear(investor: string, cost: number, p: number): number {
+    const holder = this.frame.structure(p).get(investor);
+    return holder ? partOfAmount(less(ONE, holder.effective), cost) : 0;
+  }
+
+  private carriedItem({ account, expenseAccount, local, life }: Item, since: string, p: number): Carried {
+    const { frame } = this;
+    return {
+      ...{ account: frame.indexOf(account), expense: frame.indexOf(expenseAccount), reason: 'used_up', life, since },
+      local: fraction(local),
+      used: NOTHING,
+      value: this.atClosing(this.code, fraction(local), p - 1),
+    };
+  }
+
+  private carriedGoodwill(goodwill: number, since: string, p: number): Carried {
+    const { frame, member } = this;
+    const rate = member.rates.closing(p - 1);
+    const local = isRate(rate) ? times(fraction(goodwill), inverse(rate.exact())) : NOTHING;
+    const [account, expense] = [frame.role('goodwill'), frame.role('goodwill_impairment')];
+    return { account, expense, reason: 'impairment', life: undefined, since, local, used: NOTHING, value: goodwill };
+  }
+
+  private monthsOf({ since }: Carried, p: number): number {
+    return monthsBetween(since, this.frame.periods[p]!.end) + 1;
+  }
+
+  private heldIn(p: number): HeldEntity {
+    return this.frame.structure(p).get(this.code)!;
+  }
+
+  private othersIn(p: number): Fraction {
+    return less(ONE, this.heldIn(p).effective);
+  }
+
+  /** Assets less liabilities at the end of the period before. */
+  private netAssetsBefore(p: number): number {
+    const { frame, member } = this;
+    const balances = frame.accounts.flatMap(({ nature }, index) =>
+      nature === 'asset' || nature === 'liability' ? index : [],
+    );
+    const own = balances.map((account) => {
+      let sum = 0;
+      for (let before = 0; before < p; before++) sum += changeOf(member, frame.slot(account, before));
+      return sum;
+    });
+    return sumOf(own) + sumOf(this.carried.filter(({ reason }) => reason === 'used_up').map(({ value }) => value));
+  }
+
+  /** The account of a role that a holder has of this entity: one that names it, else the first. */
+  private accountOf(holder: string, role: string): number {
+    const { frame } = this;
+    const all = frame.withRole(role);
+    const named = all.find((account) => frame.accounts[account]!.partner === this.code);
+    const books = frame.member(holder);
+    const used = all.find((account) => books && frame.periods.some((_, p) => changeOf(books, frame.slot(account, p)) !== 0));
+    return named ?? used ?? all[0] ?? -1;
+  }
+
+  /** An amount of an entity at its closing rate of a period; −1 is the end before the first. */
+  private atClosing(entity: string, local: Fraction, p: number): number {
+    const member = this.frame.member(entity);
+    return member ? closingOf(member, local, p) : rounded(local);
+  }
+
+  private atAverage(local: Fraction, p: number): number {
+    return rateOf(this.member.rates.average(p), local);
+  }
+
+  private sourcesOf(kinds: readonly TermSource['at'][], accounts: readonly number[], p: number): TermSource[] {
+    const { frame, member } = this;
+    const amounts = { ...member.parts, movement: member.movement, opening_entries: member.openingEntries };
+    return accounts.flatMap((account) =>
+      kinds
+        .filter((at) => amounts[at]?.[frame.slot(account, p)])
+        .map((at) => frame.read(member, at, account, p)),
+    );
+  }
+
+  private post(
+    kind: EliminationKind,
+    period: number,
+    isOpening: boolean,
+    lines: readonly Line[],
+    rest?: Omit<Line, 'amount'>,
+  ): void {
+    const head: Head = { kind, journal: `${kind} ${this.code}`, about: [this.code], period, isOpening };
+    for (const { entity, account, amount } of this.frame.post(head, lines, rest)) this.note(entity, account, amount);
+  }
+
+  /** Notes what stands as long as the entity does. */
+  private note(entity: string, account: number, amount: number): void {
+    const { nature, role } = this.frame.accounts[account]!;
+    if (role === 'non_controlling_interests') this.nci += amount;
+    const isLasting = nature === 'asset' || nature === 'liability' || (nature === 'equity' && !STAYS.has(role));
+    if (!isLasting) return;
+    const key = `${entity} ${account}`;
+    const before = this.standing.get(key)?.amount ?? 0;
+    this.standing.set(key, { entity, account, amount: before + amount });
+  }
+}
+
+/** Equity of the group that stays when an entity goes. */
+const STAYS: ReadonlySet<string> = new Set([
+  'retained_earnings',
+  'dividends',
+  'profit_of_non_controlling_interests',
+  'transactions_with_non_controlling_interests',
+]);
+
+const isOwnEquity = ({ nature, role }: Account): boolean =>
+  nature === 'equity' &&
+  !['dividends', 'profit_of_non_controlling_interests', 'non_controlling_interests', 'rounding'].includes(role);
+
+/** What of an item is used up after so many months, in whole minor units. */
+function usedUpTo({ local, life, used }: Carried, months: number): Fraction {
+  if (life === undefined) return used;
+  return fraction(rounded(times(local, fraction(Math.max(0, Math.min(months, life)), life))));
+}
+
+const closingOf = ({ rates }: MemberBooks, local: Fraction, p: number): number => rateOf(rates.closing(p), local);
+
+function rateOf(rate: RateAt | object, local: Fraction): number {
+  return 'exact' in rate ? rounded(times(local, (rate as RateAt).exact())) : 0;
+}
+
+const sumOf = (amounts: readonly number[]) => amounts.reduce((sum, amount) => sum + amount, 0);
