@@ -115,6 +115,9 @@ block(1560, 10, 'asset', 'Current assets', 'Receivables', ['Receivables from gro
   monetary: 'yes',
   intercompany: 'yes',
 });
+block(1565, 5, 'asset', 'Current assets', 'Receivables', ['Differences between group companies'], {
+  role: 'intercompany_difference',
+});
 block(1570, 10, 'asset', 'Current assets', 'Prepayments', ['Prepaid insurance', 'Prepaid rent', 'Contract assets']);
 block(1600, 10, 'asset', 'Current assets', 'Cash', ['Current account', 'Currency account', 'Deposits', 'Petty cash'], {
   monetary: 'yes',
@@ -132,14 +135,25 @@ block(2040, 10, 'equity', 'Equity', 'Retained earnings', ['Retained earnings', '
 block(2060, 5, 'equity', 'Equity', 'Translation reserve', ['Translation reserve', 'Rounding of translation'], {
   translation: 'historical',
 });
-block(2070, 10, 'equity', 'Equity', 'Non-controlling interests', ['Non-controlling interests'], {
-  translation: 'historical',
-});
+block(
+  2070,
+  10,
+  'equity',
+  'Equity',
+  'Non-controlling interests',
+  ['Non-controlling interests', 'Profit of non-controlling interests', 'Transactions with non-controlling interests'],
+  { translation: 'historical' },
+);
 setRole('2040', { role: 'retained_earnings' });
 setRole('2050', { role: 'dividends' });
 setRole('2060', { role: 'translation_reserve' });
 setRole('2065', { role: 'rounding' });
 setRole('2070', { role: 'non_controlling_interests' });
+setRole('2080', { role: 'profit_of_non_controlling_interests' });
+setRole('2090', { role: 'transactions_with_non_controlling_interests' });
+setRole('2000', { role: 'share_capital' });
+setRole('1300', { role: 'investment_in_subsidiaries' });
+setRole('1310', { role: 'investment_in_associates' });
 setRole('1030', { role: 'goodwill' });
 block(
   2200,
@@ -279,7 +293,9 @@ block(6800, 10, 'expense', 'Cost of sales', 'Depreciation', [
   'Depreciation, buildings|6',
   'Depreciation, right-of-use assets|3',
   'Amortisation, development|2',
+  'Write-down of goodwill|0',
 ]);
+setRole('6850', { role: 'goodwill_impairment' });
 
 // functions
 const functions = [
@@ -334,8 +350,13 @@ block(7800, 10, 'income', 'Other operating income', 'Other operating income', [
   'Insurance refunds|1',
   'Group services rendered|0',
   'Sale of waste heat|2',
+  'Bargain purchases|0',
+  'Result of disposals|0',
+  'Gains on sale of assets|0',
 ]);
 setRole('7820', { intercompany: 'yes' });
+setRole('7840', { role: 'bargain_purchase_gain' });
+setRole('7850', { role: 'disposal_gain' });
 block(8000, 10, 'expense', 'Finance costs', 'Finance costs', [
   'Interest on bank loans|10',
   'Interest on leases|3',
@@ -347,8 +368,12 @@ block(8100, 10, 'income', 'Finance income', 'Finance income', [
   'Interest on deposits|2',
   'Exchange gains|2',
   'Dividends from group companies|0',
+  'Dividends from associates|0',
+  'Share of profit of associates|0',
 ]);
-setRole('8120', { intercompany: 'yes' });
+setRole('8120', { intercompany: 'yes', role: 'group_dividend_income' });
+setRole('8130', { role: 'associate_dividend_income' });
+setRole('8140', { role: 'share_of_associates_profit' });
 block(8200, 10, 'expense', 'Income tax', 'Income tax', ['Current tax|1', 'Deferred tax|0']);
 
 // statistics

@@ -31,7 +31,7 @@ describe('makePackage', () => {
     // a credit note for tiles in the department of design
     expect(find('broken pallets', ',tiles,')[0]).toContain(',design,');
     // the late invoice stands at the seller only
-    expect(find('Recharge of the autumn campaign').map((line) => line.slice(0, 3))).toEqual(['LMG', 'LMG']);
+    expect(find('Recharge of the autumn campaign').map((line) => line.slice(0, 3))).toEqual(['LMT', 'LMT']);
     // every settlement of a document stands against one that was open, and no more of it is settled than there was
     const { data: posted } = Papa.parse<Record<string, string>>(journals.join('\n'), {
       header: true,

@@ -48,7 +48,7 @@ export class Intercompany {
     }
     if (month.key === '2026-08') {
       const text = 'Recharge of the autumn campaign';
-      this.post(month, { ...service, buyer: 'LMU', sellerMinor: 4_830_000, text, day: 31, isLate: true });
+      this.post(month, { ...service, seller: 'LMT', buyer: 'LMU', sellerMinor: 20_610_000, text, day: 31, isLate: true });
     }
     if (month.month === 7) this.postDividend(month);
   }

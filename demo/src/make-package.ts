@@ -9,6 +9,15 @@ import { DOCUMENTS } from './documents';
 import { FIGURE_HEADER, writeFigures } from './figures';
 import { Intercompany, postStories } from './group-stories';
 import {
+  acquisitionsOfLarkmoor,
+  assetTransfers,
+  byHand,
+  openingShares,
+  ownershipOfLarkmoor,
+  postPress,
+  postPurchases,
+} from './holdings';
+import {
   accountMapOfBranch,
   accountOfBranch,
   postMonthOfHire,
@@ -23,7 +32,6 @@ import { Random } from './random';
 import { CUSTOMERS, SUPPLIERS } from './partners';
 import { CALENDAR, DIMENSIONS, ENTITIES, fiscalMonths, GROUP, LAST_ACTUAL, periodKey, type Month } from './scenario';
 
-const BUY_OF_AMERICAS = ['LMG', 'LMA', '2026-06-01'];
 /** A file that hangs on a document. */
 const ALLOTMENT = {
   path: 'attachments/carbon-allowances-2026-08.txt',
@@ -90,7 +98,9 @@ async function writeJournals(
   const intercompany = new Intercompany(books, rates);
   for (const month of months) {
     for (const book of books.values()) {
-      if (month.index === 0) postOpening(book, month);
+      if (month.index === 0) postOpening(book, month, openingShares(book));
+      postPurchases(book, month);
+      postPress(book, month);
       postMonth(book, month, random);
       await file.drain();
     }
@@ -132,32 +142,9 @@ async function writeMasters(
     [GROUP, 'Larkmoor Group', 'EUR', CALENDAR, 'LMG', '', ''],
     [SECOND_GROUP, 'Kilnhurst Group', 'EUR', CALENDAR, 'KHD', '', ''],
   ]);
-  await table('ownership', [
-    ['LMG', 'LMT', '2024-04-01', 100, 'full'],
-    ['LMG', 'LMS', '2024-04-01', 100, 'full'],
-    ['LMG', 'LMU', '2024-04-01', 100, 'full'],
-    ['LMG', 'LMJ', '2024-04-01', 80, 'full'],
-    ['LMG', 'LMA', '2026-06-01', 100, 'full'],
-    ['LMG', 'KWE', '2024-04-01', 30, 'equity'],
-    ['KHD', 'KHS', '2024-04-01', 100, 'full'],
-  ]);
-  await table('acquisitions', [
-    [
-      ...BUY_OF_AMERICAS,
-      '4200000.00',
-      '',
-      'proportionate',
-      '',
-      'book',
-      'Net assets as booked',
-      '2040',
-      '',
-      '3350000.00',
-      '',
-    ],
-    [...BUY_OF_AMERICAS, '', '', '', '', 'fair_value', 'Trade mark', '1020', '6840', '420000.00', 120],
-    [...BUY_OF_AMERICAS, '', '', '', '', 'fair_value', 'Buildings above book value', '1110', '6820', '260000.00', 240],
-  ]);
+  await table('ownership', [...ownershipOfLarkmoor(), ['KHD', 'KHS', '2024-04-01', 100, 'full']]);
+  await table('acquisitions', acquisitionsOfLarkmoor());
+  await table('asset_transfers', assetTransfers());
   await table('impairments', [['LMG', 'LMA', 'FY2027-P05', '35000.00']]);
   await table('standing_rules', [
     [GROUP, 'trade', 'balances', 'both', '1560', '2450', '', '', '250.00'],
@@ -227,24 +214,7 @@ async function writeMasters(
     ],
     ['FORECAST_2', 'Forecast 2', 'forecast', 'FY2027-P01', 'FY2027-P12', 'FY2027-P05', '', 'draft', PLANNED_RATES, 4],
   ]);
-  await table('eliminations', [
-    [
-      GROUP,
-      'EL-0001',
-      'normal',
-      1,
-      'FY2027-P03',
-      'LMG',
-      'LMA',
-      '1300',
-      '',
-      '4200000.00',
-      'capital',
-      'Investment in Larkmoor Americas',
-    ],
-    [GROUP, 'EL-0001', 'normal', 2, 'FY2027-P03', 'LMA', 'LMG', '2040', '3101851.85', '', 'capital', 'Equity acquired'],
-    [GROUP, 'EL-0001', 'normal', 3, 'FY2027-P03', 'LMA', 'LMG', '1030', '1098148.15', '', 'capital', 'Goodwill'],
-  ]);
+  await table('eliminations', byHand());
 }
 
 /** Tiles that the British Isles still hold of what Larkmoor Tile delivered, at what they cost there. */

@@ -302,7 +302,7 @@ function openItems(account: string, amount: number, partners: readonly DemoPartn
 }
 
 /** Balances brought forward when the books begin. */
-export function postOpening(book: Book, month: Month): void {
+export function postOpening(book: Book, month: Month, more: readonly Line[]): void {
   const { entity } = book;
   const sales = Object.values(entity.sales).reduce((a, b) => a + b, 0) * 1000 * 10 ** entity.digits;
   const shares: [string, number][] = [
@@ -345,7 +345,7 @@ export function postOpening(book: Book, month: Month): void {
     const partners = OPEN_AT_FIRST[account];
     return partners ? openItems(account, amount, partners) : [{ account, amount }];
   });
-  book.post(month, { type: 'O', day: 1, text: 'Balances brought forward', kind: 'opening' }, lines, {
+  book.post(month, { type: 'O', day: 1, text: 'Balances brought forward', kind: 'opening' }, [...lines, ...more], {
     account: '2040',
   });
 }

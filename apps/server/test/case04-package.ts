@@ -44,24 +44,27 @@ const ROLES: CaseRow = {
 const NATURES: CaseRow = { '1': 'asset', '2': 'liability', '3': 'equity', '4': 'income', '8': 'attribution' };
 
 /** The chart of a case: all accounts that its trial balances, its journals and its expected ones name. */
-function chartOf(folder: string): string {
-  const journals = caseTable(folder, 'elimination_journals.csv').map(
-    (row): CaseRow => ({ ...row, type: NATURES[row['account']![0]!] ?? 'expense' }),
-  );
+export function chartOf(folder: string): Map<string, CaseRow> {
+  const journals = caseTable(folder, 'elimination_journals.csv').map((row): CaseRow => ({
+    ...row,
+    type: NATURES[row['account']![0]!] ?? 'expense',
+  }));
   const rows = [
     ...journals,
     ...caseTable(folder, 'trial_balances.csv'),
     ...caseTable(folder, 'consolidated_trial_balance.csv'),
   ];
-  const chart = new Map(rows.map((row) => [row['account']!, row]));
-  return [
+  return new Map(rows.map((row) => [row['account']!, row]));
+}
+
+const chartText = (folder: string): string =>
+  [
     'number,name,nature,category,subcategory,role',
-    ...[...chart.values()].map(({ account, account_name: name, type }) => {
+    ...[...chartOf(folder).values()].map(({ account, account_name: name, type }) => {
       const nature = type === 'attribution' ? 'equity' : type;
       return [account, `"${name}"`, nature, nature, nature, ROLES[account!] ?? ''].join(',');
     }),
   ].join('\n');
-}
 
 const calendars = [2024, 2025, 2026].flatMap((year) =>
   Array.from({ length: 12 }, (_, at) => {
@@ -96,13 +99,13 @@ export const trialBalance = (
       partner: partners[account!] ?? '',
     }));
 
-/** A group of a case as a package: entities in euro, the first at its head. */
+/** A group of a case as a package, the first entity at its head; `currencies` are those of entities that are not in euro. */
 export function casePackage(
   folder: string,
   entities: readonly string[],
   lines: readonly CaseLine[],
   more: PackageFiles,
-  tiers = 'effective',
+  { tiers = 'effective', currencies = {} }: { tiers?: string; currencies?: CaseRow } = {},
 ): PackageFiles {
   const journals = lines.map(({ entity, date, account, amount, partner = '' }, at) => {
     const side = amount.startsWith('-') ? `,${amount.slice(1)}` : `${amount},`;
@@ -112,10 +115,10 @@ export function casePackage(
     'calendars.csv': ['calendar,fiscal_year,period,label,start,end,kind,quarter', ...calendars].join('\n'),
     'entities.csv': [
       'code,name,currency,calendar,tax_rate',
-      ...entities.map((code) => `${code},${code} entity,EUR,cal,0`),
+      ...entities.map((code) => `${code},${code} entity,${currencies[code] ?? 'EUR'},cal,0`),
     ].join('\n'),
     'groups.csv': `code,name,currency,calendar,top_entity,parent_group,tiers\nCON,Group,EUR,cal,${entities[0]!},,${tiers}\n`,
-    'accounts.csv': chartOf(folder),
+    'accounts.csv': more['accounts.csv'] ?? chartText(folder),
     'dimensions.csv': 'dimension,value,name,parent\n',
     'versions.csv': 'code,name,kind,from_period,to_period\n',
     'figures.csv': 'version,entity,account,period,amount,quantity\n',
@@ -126,6 +129,13 @@ export function casePackage(
 
 /** A table of a package from rows of cells. */
 export const tableOf = (head: string, ...rows: readonly string[]): string => [head, ...rows, ''].join('\n');
+
+/** A chart from lines of number, name, nature, and role. */
+export const chart = (...accounts: readonly (readonly [string, string, string, string?])[]): string =>
+  tableOf(
+    'number,name,nature,category,subcategory,role',
+    ...accounts.map(([number, name, nature, role = '']) => [number, name, nature, nature, nature, role].join(',')),
+  );
 
 export const OWNERSHIP = 'investor,investee,from,percent,method';
 export const ACQUISITIONS =

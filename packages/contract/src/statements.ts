@@ -1,5 +1,12 @@
 import * as v from 'valibot';
-import { ELIMINATION_KINDS, ELIMINATION_REASONS, LAYOUT_PURPOSES, PresentationSchema, ReaderChoicesSchema, ROW_STYLES } from '@margin-lens/core';
+import {
+  ELIMINATION_KINDS,
+  ELIMINATION_REASONS,
+  LAYOUT_PURPOSES,
+  PresentationSchema,
+  ReaderChoicesSchema,
+  ROW_STYLES,
+} from '@margin-lens/core';
 import { FigureSchema, IssueSchema, UnitSchema } from './figures';
 
 /** The context of a statement, as it stands in the URL. */

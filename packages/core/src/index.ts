@@ -28,7 +28,7 @@ export { type CodeRule, LocalCodes } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
-export { ELIMINATION_KINDS, ELIMINATION_REASONS, type EliminationKind } from './books/elimination-term';
+export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term';
 export { Books, KeptBooks } from './books/books';
 export { type DatedAmount, DatedAmounts } from './books/dated-amounts';
 export { type Sight } from './books/sight';
@@ -36,10 +36,12 @@ export { netOf } from './books/book-rows';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
 export { shareEvent } from './scope/share-events';
-export type { Consolidated, ConsolidationFacts } from './scope/consolidated';
+export type { ConsolidationFacts } from './scope/consolidated';
 export type {
   AcquiredItem,
   AssetLayer,
+  AssetTransfer,
+  AssociateResult,
   Disposal,
   EliminationLine,
   HistoricalAmount,
@@ -87,6 +89,7 @@ export { type Rate, RATE_TYPES, RateTable, type RateType } from './currency/rate
 export { ratesNeeded } from './books/rates-needed';
 export { doubtOf } from './currency/rate-doubt';
 export { translationProof } from './books/translation-proof';
+export { consolidationTieOuts } from './tie-out/consolidation-tie-outs';
 export { translationTieOuts } from './tie-out/translation-tie-outs';
 export { decimalText, type Fraction, fractionOf, quotientOfSum } from './money/fraction';
 export { whyByCurrency } from './variance/why-currency';

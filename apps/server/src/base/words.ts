@@ -180,7 +180,7 @@ export const ratePair = (from: string, to: string): string => `${from} to ${to}`
 
 /** Dimension values in words. */
 export const valueWords = {
-  beforeEliminations: 'before eliminations',
+  consolidated: 'consolidated',
   upTo: (names: string, day: string) => `${names} to ${day}`,
   entities: (count: number) => `${count} entities`,
   none: 'without dimensions',
@@ -211,7 +211,7 @@ export const bridgeWords = {
     `The figure of ${scope} cannot be told: ${why.charAt(0).toLowerCase()}${why.slice(1)}.`,
   bringRates: 'Bring rates in under Deliveries, or choose a span that ends sooner.',
   basis: (group: string, currency: string) =>
-    `This is the figure of ${group}: all entities that it consolidates in full, before eliminations, in ${currency}, each month at its average rate.`,
+    `This is the figure of ${group}: all entities that it consolidates, with eliminations, in ${currency}, each month at its average rate.`,
   apart: (period: string, entities: readonly string[]) =>
     `Not consolidated in full in ${period}: ${entities.join(', ')}.`,
 };

@@ -6,7 +6,7 @@ export interface BooksSelection {
   scope: string | undefined;
   /** ISO 4217 code that figures are wanted in, or the books of an entity as they stand; undefined for the currency of the statement. */
   currency?: string | undefined;
-  /** Code of an entity of that scope: what it alone brings in. */
+  /** Code of an entity of that scope: what it alone brings in; or a part of what consolidation does, see below. */
   member?: string | undefined;
   /** Version code; `actual` for the books. */
   version: string;
@@ -29,8 +29,16 @@ export const COMPARED = 'compared';
 /** In a column: the newest forecast that covers the as-at month, or what stands in for one. */
 export const NEWEST_FORECAST = 'newest_forecast';
 
-/** In place of the code of an entity: what consolidation takes off and puts in. */
+/** In place of the code of an entity: what consolidation takes off and puts in; with a kind behind it, of that kind alone. */
 export const ELIMINATIONS = '*';
+/** In place of it: what all entities bring in, before eliminations. */
+export const BEFORE_ELIMINATIONS = '+';
+
+/** Whether all entities count, and not one alone. */
+export const isOfAll = (member: string | undefined): boolean =>
+  member === undefined || member === BEFORE_ELIMINATIONS || isOfEliminations(member);
+
+export const isOfEliminations = (member: string | undefined): boolean => member?.startsWith(ELIMINATIONS) ?? false;
 
 /** In place of a currency: an entity's books in its own currency and calendar. */
 export const OWN = 'own';

@@ -9,8 +9,16 @@ import type { RateTable } from '../currency/rate-table';
 import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
 import { figureRows, placesOfIds, type BookRows, type Places } from './book-rows';
-import { ACTUAL, ELIMINATIONS, selectionKey, WHOLE_BOOKS, type BooksSelection } from './books-selection';
-import { eliminate, type Eliminations } from './eliminate';
+import {
+  ACTUAL,
+  ELIMINATIONS,
+  isOfAll,
+  isOfEliminations,
+  selectionKey,
+  WHOLE_BOOKS,
+  type BooksSelection,
+} from './books-selection';
+import { eliminate, eliminationsOfKind, type Eliminations } from './eliminate';
 import { eliminationBooks, groupBooks, sumsOf, type GroupSums } from './group-books';
 import { BookProblems } from './book-problems';
 import type { DatedAmounts } from './dated-amounts';
@@ -134,9 +142,8 @@ export class Books {
     if (sole) return this.read(sole, selection);
     const own = { ...selection, scope: undefined, currency: undefined };
     const { member, likeFor } = own;
-    const isOfAll = member === undefined || member === ELIMINATIONS;
     const members = likeMembers(
-      scope.members.filter(({ entity }) => isOfAll || member === entity.code),
+      scope.members.filter(({ entity }) => isOfAll(member) || member === entity.code),
       likeFor,
     );
     const key = this.scopeKey(scope.code, scope, own, members);
@@ -170,10 +177,14 @@ export class Books {
     const sums = this.kept.sums(this.frameKey(scope, selection), (before) => sumsOf(books, before));
     const { accounts } = this.masters;
     const eliminations = this.eliminations(scope, members, books, selection);
-    if (selection.member !== ELIMINATIONS) return groupBooks(scope, accounts, sums, results, eliminations);
-    const { holdsData } = groupBooks(scope, accounts, sums, 'none');
-    const none = () => eliminate({ ...this.eliminating(scope, members, [], selection), members: [] });
-    return eliminationBooks(scope, accounts, eliminations ?? none(), holdsData);
+    if (!isOfEliminations(selection.member)) {
+      const isConsolidated = selection.member === undefined;
+      return groupBooks(scope, accounts, sums, results, isConsolidated ? eliminations : undefined);
+    }
+    const { holdsData } = groupBooks(scope, accounts, sums, 'none', eliminations);
+    const kind = selection.member!.slice(ELIMINATIONS.length);
+    const told = eliminationsOfKind(scope, accounts, eliminations, kind);
+    return eliminationBooks(scope, accounts, told, holdsData);
   }
 
   /** What consolidation does with books that are whole, or of what stands without dimensions, as it does itself. */
@@ -184,13 +195,14 @@ export class Books {
     selection: BooksSelection,
   ): Eliminations | undefined {
     const { consolidated } = scope;
-    const isOfMember = selection.member !== undefined && selection.member !== ELIMINATIONS;
-    if (!consolidated || isOfMember) return undefined;
+    const isConsolidated = selection.member === undefined || isOfEliminations(selection.member);
+    if (!consolidated || !isConsolidated) return undefined;
     if (selection.where.length > 0) {
       if (!this.mask(selection.where).has(BROUGHT_FORWARD)) return undefined;
-      return this.ofScope(scope, { ...selection, where: [] }).eliminations;
+      return this.ofScope(scope, { ...selection, member: undefined, where: [] }).eliminations;
     }
-    const key = this.scopeKey(scope.code, scope, { ...selection, member: undefined }, members);
+    const all = [...members, ...consolidated.associates];
+    const key = this.scopeKey(scope.code, scope, { ...selection, member: undefined }, all);
     return this.kept.eliminations(key, () => eliminate(this.eliminating(scope, members, books, selection)));
   }
 
@@ -206,6 +218,9 @@ export class Books {
       consolidated: scope.consolidated!,
       accounts: this.masters.accounts,
       members: books,
+      associates: scope.consolidated!.associates.map((each) =>
+        this.member(scope, each, { ...selection, member: undefined }),
+      ),
       withPartners: (code, partners, accounts) => {
         const member = byCode.get(code)!;
         const named = this.partnersOf(member.entity, selection);
@@ -222,7 +237,10 @@ export class Books {
       const found = new Map<string, Set<number>>();
       const { combinations } = this.balances;
       const partnerOf = new Map<number, string>();
-      this.rows(entity, selection)((account, _, __, combination) => {
+      this.rows(
+        entity,
+        selection,
+      )((account, _, __, combination) => {
         let partner = partnerOf.get(combination);
         if (partner === undefined)
           partnerOf.set(combination, (partner = attributesOf(combinations.textOf(combination)).get(PARTNER) ?? ''));

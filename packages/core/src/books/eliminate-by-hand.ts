@@ -15,7 +15,11 @@ export function eliminateByHand(frame: EliminationFrame): void {
   const { group, facts } = frame.consolidated;
   const own = facts.byHand.filter((line) => line.group === group);
   const keyOf = ({ journal, period, kind }: EliminationLine) => [journal, period, kind].join(' ');
-  for (const key of new Set(own.map(keyOf))) post(frame, own.filter((line) => keyOf(line) === key));
+  for (const key of new Set(own.map(keyOf)))
+    post(
+      frame,
+      own.filter((line) => keyOf(line) === key),
+    );
 }
 
 function post(frame: EliminationFrame, lines: readonly EliminationLine[]): void {
@@ -25,7 +29,14 @@ function post(frame: EliminationFrame, lines: readonly EliminationLine[]): void 
   const told = lines.map((line) => ({ line, amount: amountOf(frame, line, p) }));
   const at = (place: number, sign: 1 | -1) =>
     frame.post(
-      { kind: 'by_hand', journal: `by_hand ${journal}`, rule: rule || journal, about: [], period: place, isOpening: kind === 'opening' },
+      {
+        kind: 'by_hand',
+        journal: `by_hand ${journal}`,
+        rule: rule || journal,
+        about: [],
+        period: place,
+        isOpening: kind === 'opening',
+      },
       told.map(({ line, amount }): Line => ({
         ...{ account: frame.indexOf(line.account), entity: line.entity, partner: line.partner },
         ...{ amount: sign * amount, reason: 'by_hand', text: line.reason },

@@ -72,7 +72,8 @@ class PairRule {
   ): void {
     const lines = [...this.linesOf(own, p, part, 'own_side'), ...this.linesOf(theirs, p, part, 'partner_side')];
     const ownSum = sumOf(lines.filter(({ reason }) => reason === 'own_side'));
-    if (this.rule.side === 'seller' && ownSum !== 0) lines.push(...this.taken(other, one.entity.code, p, ownSum, lines));
+    if (this.rule.side === 'seller' && ownSum !== 0)
+      lines.push(...this.taken(other, one.entity.code, p, ownSum, lines));
     if (lines.length === 0) return;
     lines.push(...this.outside(one, other, p, ownSum));
     lines.push(...this.outside(other, one, p, sumOf(lines.filter(({ reason }) => reason === 'partner_side'))));

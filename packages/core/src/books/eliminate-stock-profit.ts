@@ -1,7 +1,7 @@
-import { fraction, rounded, times } from '../money/fraction';
+import { fraction, times } from '../money/fraction';
 import type { StockHeld } from '../scope/group-records';
-import { isRate } from './member-rates';
-import type { EliminationFrame } from './elimination-frame';
+import { atRate, type EliminationFrame } from './elimination-frame';
+import type { MemberBooks } from './member-books';
 import { minorOf } from './purchases';
 
 /** Decimals that a margin in percent is read with. */
@@ -18,37 +18,55 @@ const MARGIN_DIGITS = 6;
 export function eliminateStockProfit(frame: EliminationFrame): Map<string, Float64Array> {
   const adjusted = new Map<string, Float64Array>();
   const rows = frame.consolidated.facts.stockHeld;
-  const keyOf = (row: StockHeld) => [row.seller, row.holder, row.stockAccount, row.costAccount].join(' ');
-  for (const key of new Set(rows.map(keyOf))) eliminate(frame, rows.filter((row) => keyOf(row) === key), key, adjusted);
+  for (const each of stocksOf(rows)) eliminate(frame, each, adjusted);
   return adjusted;
 }
 
-function eliminate(
-  frame: EliminationFrame,
-  rows: readonly StockHeld[],
-  key: string,
-  adjusted: Map<string, Float64Array>,
-): void {
+/** What is said of the same goods at several periods. */
+export function stocksOf(rows: readonly StockHeld[]): StockHeld[][] {
+  const byGoods = new Map<string, StockHeld[]>();
+  for (const row of rows) byGoods.set(goodsOf(row), [...(byGoods.get(goodsOf(row)) ?? []), row]);
+  return [...byGoods.values()];
+}
+
+const goodsOf = ({ seller, holder, stockAccount, costAccount }: StockHeld) =>
+  [seller, holder, stockAccount, costAccount].join(' ');
+
+function eliminate(frame: EliminationFrame, rows: readonly StockHeld[], adjusted: Map<string, Float64Array>): void {
   const { seller, holder, stockAccount, costAccount } = rows[0]!;
   const [from, to] = [frame.member(seller), frame.member(holder)];
   if (!from || !to) return;
   const [stock, cost] = [frame.indexOf(stockAccount), frame.indexOf(costAccount)];
   const sums = adjusted.get(seller) ?? new Float64Array(frame.periods.length);
   adjusted.set(seller, sums);
-  let [held, before]: [StockHeld | undefined, number] = [undefined, 0];
-  frame.periods.forEach((period, p) => {
-    held = rows.find((row) => row.period === period.key) ?? held;
-    const areIn = from.isHeld[p] === 1 && to.isHeld[p] === 1;
-    const rate = to.rates.closing(p);
-    const profit = held && areIn && isRate(rate) ? times(profitOf(held, to.entity.currency.digits), rate.exact()) : undefined;
-    const now = profit ? rounded(profit) : 0;
-    frame.post({ kind: 'stock_profit', journal: `stock_profit ${key}`, about: [seller, holder], period: p }, [
-      { account: cost, entity: seller, partner: holder, amount: now - before, reason: 'in_stock' },
-      { account: stock, entity: holder, partner: seller, amount: before - now, reason: 'in_stock' },
-    ]);
+  let before = 0;
+  frame.periods.forEach((_, p) => {
+    const now = profitInStock(frame, rows, p, (code) => frame.member(code));
+    frame.post(
+      { kind: 'stock_profit', journal: `stock_profit ${goodsOf(rows[0]!)}`, about: [seller, holder], period: p },
+      [
+        { account: cost, entity: seller, partner: holder, amount: now - before, reason: 'in_stock' },
+        { account: stock, entity: holder, partner: seller, amount: before - now, reason: 'in_stock' },
+      ],
+    );
     sums[p]! += now - before;
     before = now;
   });
+}
+
+/** The profit in goods that one holds of another at the end of a period, as it was last said, while both are in the group. */
+export function profitInStock(
+  { periods }: EliminationFrame,
+  rows: readonly StockHeld[],
+  p: number,
+  booksOf: (entity: string) => MemberBooks | undefined,
+): number {
+  const place = new Map(periods.map(({ key }, at) => [key, at]));
+  const said = rows.filter(({ period }) => (place.get(period) ?? Infinity) <= p);
+  const last = said.sort((a, b) => place.get(a.period)! - place.get(b.period)!).at(-1);
+  const [from, to] = last ? [booksOf(last.seller), booksOf(last.holder)] : [];
+  if (!last || !from || !to || from.isHeld[p] !== 1 || to.isHeld[p] !== 1) return 0;
+  return atRate(to.rates.closing(p), profitOf(last, to.entity.currency.digits));
 }
 
 const profitOf = ({ amount, margin }: StockHeld, digits: number) =>

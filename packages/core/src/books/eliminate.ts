@@ -1,8 +1,12 @@
-import { isFlow } from '../account/nature';
+import { isFlow, type Account } from '../account/nature';
+import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
 import type { MovementParts } from './turn-member';
 import { EliminationFrame, type EliminationGap, type EliminationSource } from './elimination-frame';
+import { eliminateAssetProfit } from './eliminate-asset-profit';
+import { eliminateAssociates } from './eliminate-associates';
 import { eliminateByHand } from './eliminate-by-hand';
+import { eliminateJoint } from './eliminate-joint';
 import { eliminatePairs } from './eliminate-pairs';
 import { eliminateStockProfit } from './eliminate-stock-profit';
 import { Subsidiary } from './subsidiary';
@@ -16,6 +20,8 @@ import { flowOf, type EliminationTerm } from './elimination-term';
  */
 export interface Eliminations {
   terms: readonly EliminationTerm[];
+  /** Places of terms, by slot: `account × period count + period`. */
+  bySlot: ReadonlyMap<number, readonly number[]>;
   gaps: readonly EliminationGap[];
   movement: Float64Array;
   openingEntries: Float64Array;
@@ -28,31 +34,65 @@ export interface Eliminations {
 /** All eliminations of a group, from the books of its members and what is said of them. */
 export function eliminate(source: EliminationSource): Eliminations {
   const frame = new EliminationFrame(source);
-  const adjusted = eliminateStockProfit(frame);
+  const adjusted = addedUp(eliminateStockProfit(frame), eliminateAssetProfit(frame), eliminateAssociates(frame));
   const { topEntity } = source.consolidated;
   for (const member of source.members) {
     const { code } = member.entity;
-    const isFull = frame.periods.some((_, p) => member.isHeld[p] === 1 && frame.structure(p).get(code)?.method === 'full');
-    if (code !== topEntity && isFull) new Subsidiary(frame, member, adjusted.get(code)).eliminate();
+    if (code === topEntity) continue;
+    const isHeldIn = (method: string) =>
+      frame.periods.some((_, p) => member.isHeld[p] === 1 && frame.structure(p).get(code)?.method === method);
+    if (isHeldIn('full')) new Subsidiary(frame, member, adjusted.get(code)).eliminate();
+    else if (isHeldIn('proportionate')) eliminateJoint(frame, member);
   }
   eliminatePairs(frame);
   eliminateByHand(frame);
-  return dense(frame);
+  const { terms, gaps, accounts } = frame;
+  const marked = (of: 'problems' | 'doubts') => marksOf(terms, source, of);
+  return { ...dense(terms, accounts, source.scope), gaps, problems: marked('problems'), doubts: marked('doubts') };
 }
 
-function dense({ terms, gaps, accounts, source }: EliminationFrame): Eliminations {
-  const { calendar } = source.scope.calendar;
-  const of = () => new Float64Array(accounts.length * calendar.periods.length);
+/** What several kinds did to the results of members, by period. */
+function addedUp(...all: readonly ReadonlyMap<string, Float64Array>[]): Map<string, Float64Array> {
+  const sums = new Map<string, Float64Array>();
+  for (const each of all)
+    for (const [code, amounts] of each)
+      sums.set(
+        code,
+        amounts.map((amount, p) => amount + (sums.get(code)?.[p] ?? 0)),
+      );
+  return sums;
+}
+
+/** Those of one kind, or all where none is named; a group that is not consolidated has none. */
+export function eliminationsOfKind(
+  scope: Scope,
+  accounts: readonly Account[],
+  all: Eliminations | undefined,
+  kind: string,
+): Eliminations {
+  if (all && kind === '') return all;
+  const { problems, doubts } = all ?? {};
+  const terms = (all?.terms ?? []).filter((term) => term.kind === kind);
+  const none = () => new BookProblems({ accounts, calendar: scope.calendar.calendar }, 'own');
+  return { ...dense(terms, accounts, scope), gaps: [], problems: problems ?? none(), doubts: doubts ?? none() };
+}
+
+function dense(terms: readonly EliminationTerm[], accounts: readonly Account[], scope: Scope) {
+  const count = scope.calendar.calendar.periods.length;
+  const of = () => new Float64Array(accounts.length * count);
   const [movement, openingEntries] = [of(), of()];
   const parts = { exchange_difference: of(), entered: of(), left: of() };
-  for (const term of terms) {
-    const at = term.account * calendar.periods.length + term.period;
+  const bySlot = new Map<number, number[]>();
+  for (const [place, term] of terms.entries()) {
+    const at = term.account * count + term.period;
     const flow = flowOf(term);
+    const others = bySlot.get(at);
+    if (others) others.push(place);
+    else bySlot.set(at, [place]);
     (term.isOpening ? openingEntries : movement)[at]! += term.amount;
     if (!term.isOpening && flow !== 'flow') parts[flow][at]! += term.amount;
   }
-  const marked = (of: 'problems' | 'doubts') => marksOf(terms, source, of);
-  return { terms, gaps, movement, openingEntries, parts, problems: marked('problems'), doubts: marked('doubts') };
+  return { terms, bySlot, movement, openingEntries, parts };
 }
 
 /** A line cannot be told where a balance of a member that it was found from cannot. */

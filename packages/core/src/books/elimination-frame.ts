@@ -1,7 +1,9 @@
 import type { Account } from '../account/nature';
 import type { MemberBooks } from './member-books';
+import { isRate, type RateAt } from './member-rates';
 import { partOf } from './part-of';
-import type { Fraction } from '../money/fraction';
+import type { Missing } from '../figure/figure';
+import { rounded, times, type Fraction } from '../money/fraction';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { Scope } from '../scope/scope';
 import { groupStructure, type HeldEntity } from '../scope/group-structure';
@@ -21,6 +23,8 @@ export interface EliminationSource {
   consolidated: Consolidated;
   accounts: readonly Account[];
   members: readonly MemberBooks[];
+  /** Books of the entities that are held as associates, in the periods in which they are. */
+  associates: readonly MemberBooks[];
   withPartners: WithPartners;
 }
 
@@ -120,6 +124,10 @@ export class EliminationFrame {
   }
 }
 
+/** An amount at a rate, rounded once; nothing where there is no rate: what needs it is marked. */
+export const atRate = (rate: RateAt | Missing, local: Fraction): number =>
+  isRate(rate) ? rounded(times(local, rate.exact())) : 0;
+
 /** A part of an amount, rounded. */
 export const partOfAmount = (share: Fraction, amount: number): number =>
   share.part === 0n ? 0 : partOf(share).rounded(amount);
@@ -127,4 +135,3 @@ export const partOfAmount = (share: Fraction, amount: number): number =>
 /** What a member changes an account by in a period, with what opened then. */
 export const changeOf = ({ movement, openingEntries }: MemberBooks, slot: number): number =>
   movement[slot]! + openingEntries[slot]!;
-

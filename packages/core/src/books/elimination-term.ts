@@ -12,6 +12,9 @@ export const ELIMINATION_KINDS = [
   'balances',
   'income_expense',
   'stock_profit',
+  'asset_profit',
+  'associate',
+  'joint',
   'others',
   'by_hand',
 ] as const;
@@ -42,6 +45,11 @@ export const ELIMINATION_REASONS = [
   'difference',
   'stays_outside',
   'in_stock',
+  'in_asset',
+  'released',
+  'share_of_profit',
+  'share_of_reserves',
+  'remeasured',
   'others_share_of_result',
   'others_share_of_equity',
   'by_hand',
@@ -61,7 +69,7 @@ export interface TermSource {
 /** Of which part of an account's movement a line is: what came with an entity, went with it, or a rate did, is no other flow. */
 export function flowOf({ kind, reason }: Pick<EliminationTerm, 'kind' | 'reason'>): 'flow' | keyof MovementParts {
   if (reason === 'exchange_difference') return reason;
-  return kind === 'investment' ? 'entered' : kind === 'disposal' ? 'left' : 'flow';
+  return kind === 'investment' || kind === 'joint' ? 'entered' : kind === 'disposal' ? 'left' : 'flow';
 }
 
 /**

@@ -1,5 +1,6 @@
 import type { Account } from '../account/nature';
 import type { Eliminations } from './eliminate';
+import type { EliminationTerm } from './elimination-term';
 import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
 import { ledgerOfSums, type LedgerSlice } from './ledger-slice';
@@ -35,7 +36,7 @@ export function groupBooks(
   const [only] = members;
   return {
     ...slice,
-    holdsData: holdsData(scope, members),
+    holdsData: withMonthsOf(isConsolidated ? eliminations.terms : [], holdsData(scope, members)),
     currency: scope.currency,
     ...(members.length === 1 && !isConsolidated ? { member: only! } : { members }),
     ...(isConsolidated && { eliminations }),
@@ -132,6 +133,13 @@ function holdsData({ calendar: { calendar } }: Scope, members: readonly MemberBo
   return Uint8Array.from(calendar.periods, (_, period) =>
     members.some(({ own, ownPeriods }) => ownPeriods[period]!.some((p) => own.holdsData[p] === 1)) ? 1 : 0,
   );
+}
+
+/** Months up to the last with postings in which eliminations alone do something hold data, too. */
+function withMonthsOf(terms: readonly EliminationTerm[], held: Uint8Array): Uint8Array {
+  const last = held.lastIndexOf(1);
+  for (const { period } of terms) if (period <= last) held[period] = 1;
+  return held;
 }
 
 /** An account is planned higher in a scope when it is in a member. */

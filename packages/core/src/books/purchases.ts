@@ -60,7 +60,13 @@ export function purchasesOf(
 function paidBy(rows: readonly AcquiredItem[], digitsOf: (entity: string) => number): Paid[] {
   return [...new Set(rows.map(({ investor }) => investor))].map((investor) => {
     const said = (of: (row: AcquiredItem) => string) =>
-      minorOf(rows.filter((row) => row.investor === investor).map(of).find(Boolean) ?? '', digitsOf(investor));
+      minorOf(
+        rows
+          .filter((row) => row.investor === investor)
+          .map(of)
+          .find(Boolean) ?? '',
+        digitsOf(investor),
+      );
     return {
       investor,
       consideration: said(({ consideration }) => consideration),

@@ -1,11 +1,20 @@
 import { isProfitOrLoss, type Account } from '../account/nature';
 import type { MemberBooks } from './member-books';
-import { isRate, type RateAt } from './member-rates';
-import type { Translate } from '../currency/translator';
-import { fraction, inverse, less, NOTHING, ONE, rounded, sumOfFractions, times, type Fraction } from '../money/fraction';
+import { isRate } from './member-rates';
+import {
+  fraction,
+  inverse,
+  less,
+  NOTHING,
+  ONE,
+  rounded,
+  sumOfFractions,
+  times,
+  type Fraction,
+} from '../money/fraction';
 import { monthsBetween } from '../period/iso-day';
 import type { HeldEntity } from '../scope/group-structure';
-import { changeOf, partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import { atRate, changeOf, partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
 import type { EliminationKind, TermSource } from './elimination-term';
 import { minorOf, purchasesOf, type Item, type Purchase } from './purchases';
 
@@ -209,16 +218,14 @@ export class Subsidiary {
       .flatMap((purchase) => purchase.paid.map((each) => this.paidBy(each.investor, each.consideration, p)));
     const sold = this.soldIn(p, isIn);
     const given =
-      before.part === 0n ? partOfAmount(moved, this.netAssetsBefore(p)) : -partOfAmount(times(moved, inverse(before)), this.nci);
+      before.part === 0n
+        ? partOfAmount(moved, this.netAssetsBefore(p))
+        : -partOfAmount(times(moved, inverse(before)), this.nci);
     this.post(
       'step',
       p,
       false,
-      [
-        { account: frame.role('non_controlling_interests'), amount: given, reason: 'others_sold' },
-        ...paid,
-        ...sold,
-      ],
+      [{ account: frame.role('non_controlling_interests'), amount: given, reason: 'others_sold' }, ...paid, ...sold],
       { account: frame.role('transactions_with_non_controlling_interests'), reason: 'paid_to_others' },
     );
   }
@@ -400,7 +407,9 @@ export class Subsidiary {
 
   /** What was held before, at its fair value of the day. */
   private priorOf(investor: string, fairValue: number, p: number): Line {
-    const account = this.accountOf(investor, 'investment_in_associates');
+    const wasAssociate = p > 0 && this.frame.structure(p - 1).get(this.code)?.method === 'equity';
+    const role = wasAssociate ? 'investment_in_associates' : 'investment_in_subsidiaries';
+    const account = this.accountOf(investor, role);
     const amount = -this.atClosing(investor, fraction(fairValue), p - 1);
     return { account, entity: investor, partner: this.code, amount, reason: 'investment' };
   }
@@ -461,7 +470,9 @@ export class Subsidiary {
     const all = frame.withRole(role);
     const named = all.find((account) => frame.accounts[account]!.partner === this.code);
     const books = frame.member(holder);
-    const used = all.find((account) => books && frame.periods.some((_, p) => changeOf(books, frame.slot(account, p)) !== 0));
+    const used = all.find(
+      (account) => books && frame.periods.some((_, p) => changeOf(books, frame.slot(account, p)) !== 0),
+    );
     return named ?? used ?? all[0] ?? -1;
   }
 
@@ -472,16 +483,14 @@ export class Subsidiary {
   }
 
   private atAverage(local: Fraction, p: number): number {
-    return rateOf(this.member.rates.average(p), local);
+    return atRate(this.member.rates.average(p), local);
   }
 
   private sourcesOf(kinds: readonly TermSource['at'][], accounts: readonly number[], p: number): TermSource[] {
     const { frame, member } = this;
     const amounts = { ...member.parts, movement: member.movement, opening_entries: member.openingEntries };
     return accounts.flatMap((account) =>
-      kinds
-        .filter((at) => amounts[at]?.[frame.slot(account, p)])
-        .map((at) => frame.read(member, at, account, p)),
+      kinds.filter((at) => amounts[at]?.[frame.slot(account, p)]).map((at) => frame.read(member, at, account, p)),
     );
   }
 
@@ -526,10 +535,6 @@ function usedUpTo({ local, life, used }: Carried, months: number): Fraction {
   return fraction(rounded(times(local, fraction(Math.max(0, Math.min(months, life)), life))));
 }
 
-const closingOf = ({ rates }: MemberBooks, local: Fraction, p: number): number => rateOf(rates.closing(p), local);
-
-function rateOf(rate: RateAt | object, local: Fraction): number {
-  return 'exact' in rate ? rounded(times(local, (rate as RateAt).exact())) : 0;
-}
+const closingOf = ({ rates }: MemberBooks, local: Fraction, p: number): number => atRate(rates.closing(p), local);
 
 const sumOf = (amounts: readonly number[]) => amounts.reduce((sum, amount) => sum + amount, 0);

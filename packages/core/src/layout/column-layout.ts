@@ -7,7 +7,7 @@ import { SPAN_KINDS } from '../period/span';
 const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case letters, digits and underscores'));
 
 const MEASURES = ['by_nature', 'movement', 'opening', 'closing', 'average', 'average_of_ends'] as const;
-export const SERIES_BY = ['month', 'quarter', 'year', 'entity', 'version', 'dimension'] as const;
+export const SERIES_BY = ['month', 'quarter', 'year', 'entity', 'elimination', 'version', 'dimension'] as const;
 
 /** A column, or one of a series: its id, a point, and the member's key. */
 const columnId = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*(\.[\w%-]+)?$/, 'names a column'));
@@ -56,6 +56,8 @@ const figure = {
   currency: v.optional(v.string()),
   basis: v.optional(v.picklist(COLUMN_BASES)),
   where: v.optional(v.array(DimensionConditionSchema)),
+  /** Of a group what its entities bring in alone, before eliminations. */
+  eliminations: v.optional(v.literal('left_out')),
 };
 
 const ColumnSchema = v.variant('kind', [
@@ -105,7 +107,10 @@ const ColumnSchema = v.variant('kind', [
     formula: v.pipe(v.string(), v.minLength(1)),
     result: v.optional(v.picklist(['as_row', 'percent', 'number'])),
   }),
-  /** One column a month or quarter of the fiscal year, a year, an entity, a version, or a value of a dimension. */
+  /**
+   * One column a month or quarter of the fiscal year, a year, an entity, a kind of elimination, a version, or a value of a
+   * dimension. Entities of a group have its eliminations beside them, unless they are left out.
+   */
   v.strictObject({
     kind: v.literal('series'),
     ...base,

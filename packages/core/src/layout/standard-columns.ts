@@ -1,4 +1,4 @@
-import { COMPARED, NEWEST_FORECAST } from '../books/books-selection';
+import { COMPARED, NEWEST_FORECAST, OWN } from '../books/books-selection';
 import type { ColumnLayout } from './column-layout';
 
 const withLastYear = (block: string, span: 'period' | 'year_to_date'): ColumnLayout['columns'] => [
@@ -134,6 +134,64 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
     name: 'Entities of the group',
     columns: [
       { kind: 'series', id: 'entities', by: 'entity', span: 'year_to_date', measure: 'by_nature', total: true },
+    ],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'group_worksheet',
+    name: 'Group worksheet',
+    columns: [
+      {
+        kind: 'series',
+        id: 'entities',
+        block: 'group',
+        heading: 'Books',
+        by: 'entity',
+        span: 'year_to_date',
+        measure: 'by_nature',
+        basis: 'books',
+        eliminations: 'left_out',
+        total: true,
+      },
+      {
+        kind: 'formula',
+        id: 'adjustments',
+        block: 'group',
+        heading: 'Adjustments',
+        formula: '{sum} - {entities.total}',
+        result: 'as_row',
+      },
+      {
+        kind: 'figure',
+        id: 'sum',
+        block: 'group',
+        heading: 'Sum',
+        span: 'year_to_date',
+        measure: 'by_nature',
+        eliminations: 'left_out',
+      },
+      {
+        kind: 'series',
+        id: 'eliminations',
+        block: 'eliminations',
+        heading: 'Eliminations',
+        by: 'elimination',
+        span: 'year_to_date',
+        measure: 'by_nature',
+        total: true,
+      },
+      { kind: 'figure', id: 'group', block: 'whole', heading: 'Group', span: 'year_to_date', measure: 'by_nature' },
+      {
+        kind: 'series',
+        id: 'own',
+        block: 'own',
+        by: 'entity',
+        span: 'year_to_date',
+        measure: 'by_nature',
+        currency: OWN,
+        total: false,
+      },
     ],
   },
   {

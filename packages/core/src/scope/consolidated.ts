@@ -1,5 +1,7 @@
 import type {
   AcquiredItem,
+  AssetTransfer,
+  AssociateResult,
   Disposal,
   EliminationLine,
   Impairment,
@@ -7,6 +9,7 @@ import type {
   StockHeld,
 } from './group-records';
 import type { Holding } from './group-structure';
+import type { ScopeMember } from './scope';
 
 /** What the eliminations of all groups are made from, beside books and rates. */
 export interface ConsolidationFacts {
@@ -14,7 +17,9 @@ export interface ConsolidationFacts {
   acquired: readonly AcquiredItem[];
   disposals: readonly Disposal[];
   impairments: readonly Impairment[];
+  associateResults: readonly AssociateResult[];
   stockHeld: readonly StockHeld[];
+  assetTransfers: readonly AssetTransfer[];
   rules: readonly StandingRule[];
   /** Entered by hand. */
   byHand: readonly EliminationLine[];
@@ -31,4 +36,6 @@ export interface Consolidated {
   /** Whether goodwill below an entity with outside owners is that of the owners of the head alone. */
   tiers: 'effective' | 'sequential';
   facts: ConsolidationFacts;
+  /** Entities that are held as associates, in the periods in which they are. */
+  associates: readonly ScopeMember[];
 }

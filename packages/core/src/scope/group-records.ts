@@ -82,6 +82,16 @@ export interface AssetLayer {
   expense: string;
 }
 
+/** What an associate without books earned and paid out in a period, in its currency; a profit is positive. */
+export interface AssociateResult {
+  entity: string;
+  /** Key of a period. */
+  period: string;
+  profit: string;
+  otherReserves: string;
+  dividend: string;
+}
+
 /** Goodwill that was written down in a period. */
 export interface Impairment {
   investor: string;
@@ -105,6 +115,22 @@ export interface StockHeld {
   stockAccount: string;
   /** Account of the seller that takes the profit off. */
   costAccount: string;
+}
+
+/** An asset that one entity sold to another. Amounts in the seller's currency. */
+export interface AssetTransfer {
+  seller: string;
+  buyer: string;
+  /** Key of a period. */
+  period: string;
+  account: string;
+  proceeds: string;
+  carryingAmount: string;
+  /** Months over which the buyer writes it off; 0 where it does not. */
+  life: number;
+  gainAccount: string;
+  /** Account of the buyer that takes its depreciation. */
+  expenseAccount: string;
 }
 
 /** What meets what between entities of a group. */

@@ -1,3 +1,4 @@
+import { ONE } from '../money/fraction';
 import type { Consolidated } from './consolidated';
 import { groupStructure, type Holding, type Share } from './group-structure';
 import { memberOf, type Scope, type ScopeEntity, type StoredPeriods } from './scope';
@@ -25,31 +26,43 @@ export function scopeOfGroup(
   holdings: readonly Holding[],
   currency = group.currency,
   periods: StoredPeriods = group.calendar,
-  consolidated?: Consolidated,
+  consolidated?: Omit<Consolidated, 'associates'>,
 ): Scope {
   const { calendar } = periods;
-  const heldOn = consolidatedBy(group.topEntity, holdings);
-  const codes = new Set(calendar.periods.flatMap(({ end }) => [...heldOn(end).keys()]));
-  const members = [...codes].flatMap((code) => {
-    const entity = entities.find((each) => each.code === code);
-    return entity ? [memberOf(entity, calendar, ({ end }) => heldOn(end).get(code))] : [];
-  });
+  const heldBy = (heldOn: (day: string) => ReadonlyMap<string, Share>) => {
+    const codes = new Set(calendar.periods.flatMap(({ end }) => [...heldOn(end).keys()]));
+    return [...codes].flatMap((code) => {
+      const entity = entities.find((each) => each.code === code);
+      return entity ? [memberOf(entity, calendar, ({ end }) => heldOn(end).get(code))] : [];
+    });
+  };
+  const { topEntity } = group;
   return {
-    ...{ code: group.code, name: group.name, currency, calendar: periods, members },
-    ...(consolidated && { consolidated }),
+    ...{ code: group.code, name: group.name, currency, calendar: periods },
+    members: heldBy(consolidatedBy(topEntity, holdings)),
+    ...(consolidated && { consolidated: { ...consolidated, associates: heldBy(associatesOf(topEntity, holdings)) } }),
   };
 }
 
 /**
- * The entities that one consolidates on a day, with the part of each that it takes; the structure is read once for all days
- * between two changes.
+ * The entities that one consolidates on a day, with the part of each that it takes.
  */
-export function consolidatedBy(top: string, holdings: readonly Holding[]): (day: string) => ReadonlyMap<string, Share> {
+export const consolidatedBy = (top: string, holdings: readonly Holding[]) => onDays(top, holdings, takenOn);
+
+/** The entities that are associates of its on a day, each as a whole: no line of their books is taken, but what they earn. */
+const associatesOf = (top: string, holdings: readonly Holding[]) => onDays(top, holdings, associatesOn);
+
+/** What is held on a day; the structure is read once for all days between two changes. */
+function onDays(
+  top: string,
+  holdings: readonly Holding[],
+  heldOn: (top: string, holdings: readonly Holding[], day: string) => ReadonlyMap<string, Share>,
+): (day: string) => ReadonlyMap<string, Share> {
   const changes = [...new Set(holdings.map(({ from }) => from))].sort();
   const known = new Map<number, ReadonlyMap<string, Share>>();
   return (day) => {
     const since = changes.findLastIndex((from) => from <= day);
-    const held = known.get(since) ?? takenOn(top, holdings, day);
+    const held = known.get(since) ?? heldOn(top, holdings, day);
     known.set(since, held);
     return held;
   };
@@ -60,6 +73,13 @@ const takenOn = (top: string, holdings: readonly Holding[], day: string): Readon
     groupStructure(top, holdings, day)
       .filter(({ method }) => method !== 'equity')
       .map(({ entity, taken }) => [entity, taken]),
+  );
+
+const associatesOn = (top: string, holdings: readonly Holding[], day: string): ReadonlyMap<string, Share> =>
+  new Map(
+    groupStructure(top, holdings, day)
+      .filter(({ method }) => method === 'equity')
+      .map(({ entity }) => [entity, ONE]),
   );
 
 /**

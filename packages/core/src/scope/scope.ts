@@ -65,13 +65,16 @@ export const scopeOfEntity = (
 });
 
 /** The entity whose books are those of the scope as they stand, if there is such a one. */
-export function soleEntity({ members, currency, calendar }: Scope): ScopeEntity | undefined {
+export function soleEntity({ members, currency, calendar, consolidated }: Scope): ScopeEntity | undefined {
   const [only, ...others] = members;
-  if (!only || others.length > 0) return undefined;
+  if (!only || others.length > 0 || (consolidated && isMoreThanOne(consolidated))) return undefined;
   const { entity, isHeld, shares } = only;
   const isWhole = entity.calendar === calendar && !isHeld.includes(0) && !shares;
   return isWhole && entity.currency.code === currency.code ? entity : undefined;
 }
+
+const isMoreThanOne = ({ group, associates, facts }: Consolidated): boolean =>
+  associates.length > 0 || facts.byHand.some((line) => line.group === group);
 
 /**
  * An entity in a scope, in the periods in which it is held. Its own periods count in the period of the scope in which they

@@ -93,26 +93,22 @@ export function bookExpression(evaluation: Evaluation, node: BookNode): Expressi
     const parts = [...slice.members.map(({ entity }) => entity.code), ...(slice.eliminations ? [ELIMINATIONS] : [])];
     return { op: 'members', terms: parts.map((code) => ({ ...node, books: books.indexOfMember(node.books, code) })) };
   }
-  if (slice.eliminations) return eliminationsExpression(evaluation, node, slice, slice.eliminations);
+  if (slice.eliminations) return eliminationsExpression(node, slice, slice.eliminations);
   if (slice.member) return memberExpression(evaluation, node, slice, slice.member);
   return ownExpression(evaluation, node, slice);
 }
 
 /** A place in what consolidation does: carried forward as books are, and made of the lines of its eliminations. */
 function eliminationsExpression(
-  { books }: Evaluation,
   { at, ...place }: BookNode,
   slice: LedgerSlice,
-  { terms }: Eliminations,
+  { terms, bySlot }: Eliminations,
 ): Expression {
-  const { account, period } = place;
   const linesOf = (is: (term: EliminationTerm) => boolean): Expression => ({
     op: 'eliminations',
-    terms: terms.flatMap((term, index): EliminationNode[] =>
-      term.account === account && term.period === period && is(term)
-        ? [{ at: 'elimination', ...place, term: index }]
-        : [],
-    ),
+    terms: (bySlot.get(slot(slice, place.account, place.period)) ?? [])
+      .filter((index) => is(terms[index]!))
+      .map((term): EliminationNode => ({ at: 'elimination', ...place, term })),
   });
   switch (at) {
     case 'closing':
@@ -131,7 +127,11 @@ function eliminationsExpression(
 }
 
 /** What a line of an elimination comes to. */
-export function eliminationFigure({ books }: Evaluation, { books: index, term, sign }: EliminationNode, unit: Unit): Figure {
+export function eliminationFigure(
+  { books }: Evaluation,
+  { books: index, term, sign }: EliminationNode,
+  unit: Unit,
+): Figure {
   return defined(sign * books.slice(index).eliminations!.terms[term]!.amount + 0, unit);
 }
 
@@ -139,12 +139,10 @@ export function eliminationFigure({ books }: Evaluation, { books: index, term, s
 export function eliminationExpression({ books }: Evaluation, node: EliminationNode): Expression {
   const { sign, books: index, term } = node;
   const line = books.slice(index).eliminations!.terms[term]!;
-  const of = line.from().map(
-    ({ member, partners, at, account, period }): BookNode => ({
-      ...{ at, account, period, sign },
-      books: books.indexOfSource(index, member, partners),
-    }),
-  );
+  const of = line.from().map(({ member, partners, at, account, period }): BookNode => ({
+    ...{ at, account, period, sign },
+    books: books.indexOfSource(index, member, partners),
+  }));
   return { op: 'elimination', of, line };
 }
 

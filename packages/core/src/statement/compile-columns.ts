@@ -3,7 +3,7 @@ import { referenceKey, referencesOf } from '../formula/formula';
 import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
 import { readsOf } from '../layout/edit-columns';
-import { COMPARED, NEWEST_FORECAST, type BooksSelection } from '../books/books-selection';
+import { BEFORE_ELIMINATIONS, COMPARED, NEWEST_FORECAST, type BooksSelection } from '../books/books-selection';
 import {
   periodOfKey,
   foldedEnd,
@@ -49,6 +49,7 @@ type FigureDefinition = Pick<
   | 'scope'
   | 'currency'
   | 'basis'
+  | 'eliminations'
   | 'where'
 >;
 
@@ -62,7 +63,7 @@ function versionIn(
 }
 
 const selectionOf = (
-  { scope, currency, version, actualTo, basis, where = [] }: FigureDefinition,
+  { scope, currency, version, actualTo, basis, eliminations, where = [] }: FigureDefinition,
   { surroundings = ALONE, at }: ColumnContext,
 ): BooksSelection => ({
   scope,
@@ -70,6 +71,7 @@ const selectionOf = (
   version: versionIn(version, surroundings),
   ...(actualTo && { actualTo: at.key }),
   basis: basis ?? 'reported',
+  ...(eliminations && { member: BEFORE_ELIMINATIONS }),
   where: [...surroundings.where, ...where],
 });
 
@@ -302,8 +304,9 @@ function seriesDrafts(
     return { id, label, names: [], make: (index) => ({ ...made, index }) };
   });
   if (!series.total || parts.length === 0) return parts;
-  const areParts = by === 'entity' && members.every(({ isPart }) => isPart) && series.currency === undefined;
-  if ((by === 'entity' && !areParts) || by === 'version') {
+  const isOfGroup = by === 'entity' || by === 'elimination';
+  const areParts = isOfGroup && members.every(({ isPart }) => isPart) && series.currency === undefined;
+  if ((isOfGroup && !areParts) || by === 'version') {
     issues.push(issue('CORE_COLUMN_NO_TOTAL', { column: label, by: by === 'entity' ? 'entities' : 'versions' }));
     return parts;
   }
@@ -324,7 +327,7 @@ function seriesDrafts(
       yearsBack,
       span,
       parts: names.map(at),
-      isOverTime: by !== 'dimension',
+      isOverTime: by !== 'dimension' && !isOfGroup,
     }),
   };
   return [...parts, total];

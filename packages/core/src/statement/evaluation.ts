@@ -36,7 +36,14 @@ import { bookExpression, bookFigure, changeAt, eliminationExpression, eliminatio
 import { isPart } from './derive-row';
 import { cellExpression, isPercentage } from './cell-expression';
 import { OpenBooks } from './open-books';
-import { plus, undefinedBecause, type BookNode, type EliminationNode, type Expression, type TraceNode } from './trace-node';
+import {
+  plus,
+  undefinedBecause,
+  type BookNode,
+  type EliminationNode,
+  type Expression,
+  type TraceNode,
+} from './trace-node';
 import type { Surroundings } from './surroundings';
 
 type Currency = Unit & { kind: 'currency' };

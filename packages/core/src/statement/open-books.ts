@@ -1,5 +1,14 @@
 import type { Missing } from '../figure/figure';
-import { ACTUAL, ELIMINATIONS, narrowed, OWN, selectionKey, WHOLE_BOOKS, type BooksSelection } from '../books/books-selection';
+import {
+  ACTUAL,
+  ELIMINATIONS,
+  isOfEliminations,
+  narrowed,
+  OWN,
+  selectionKey,
+  WHOLE_BOOKS,
+  type BooksSelection,
+} from '../books/books-selection';
 import type { LedgerSlice } from '../books/ledger-slice';
 import type { CompiledColumns } from './compiled-column';
 import type { CompiledLayout } from './compile-layout';
@@ -81,7 +90,7 @@ export class OpenBooks {
 
   /** Whether these books are what consolidation does, beside what entities bring in. */
   areEliminations(index: number): boolean {
-    return this.selections[index]!.member === ELIMINATIONS;
+    return isOfEliminations(this.selections[index]!.member);
   }
 
   /** Index of the books with a key that was read before, or undefined; also where there are none. */

@@ -13,7 +13,8 @@ export class RateDoubts {
   /** The first that is found stands for all; undefined where a figure stands on none. */
   of(node: TraceNode): Origin | undefined {
     if (!this.evaluation.books.haveDoubts) return undefined;
-    if (node.at === 'elimination') return bookDoubt(this.evaluation.books.slice(node.books), { ...node, at: 'movement' });
+    if (node.at === 'elimination')
+      return bookDoubt(this.evaluation.books.slice(node.books), { ...node, at: 'movement' });
     if (node.at !== 'cell' && node.at !== 'account') return bookDoubt(this.evaluation.books.slice(node.books), node);
     if (node.at === 'account') return this.below(node);
     const key = `${node.row}.${node.column}`;

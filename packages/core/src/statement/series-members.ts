@@ -1,5 +1,5 @@
 import type { Column } from '../layout/column-layout';
-import { narrowed, OWN, type BooksSelection } from '../books/books-selection';
+import { ELIMINATIONS, narrowed, OWN, type BooksSelection } from '../books/books-selection';
 import { foldedEnd, shiftYears, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
 import { spanOf, type Span } from '../period/span';
 import type { ColumnSurroundings } from './surroundings';
@@ -8,7 +8,7 @@ import type { ColumnSurroundings } from './surroundings';
 export interface SeriesMember {
   key: string;
   span: Span | undefined;
-  member: 'month' | 'quarter' | 'adjustments' | 'year' | 'entity' | 'version' | 'value';
+  member: 'month' | 'quarter' | 'adjustments' | 'year' | 'entity' | 'eliminations' | 'version' | 'value';
   /** Heading of members that are not named by their span. */
   name?: string;
   /** Set where all of them add up to the scope. */
@@ -43,17 +43,24 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
         return { key: `y${back}`, span: whole, member: 'year' };
       });
     case 'entity':
-      return chosen(surroundings.entities, ({ code }) => code).map(({ code, name, currency, isPart }) => ({
-        key: keyOf(code),
-        span,
-        member: 'entity',
-        name,
-        ...(isPart && { isPart }),
-        narrows: (selection) => {
-          if (series.currency === OWN) return { ...selection, scope: code, currency };
-          return isPart ? { ...selection, member: code } : { ...selection, scope: code };
-        },
-      }));
+      return [
+        ...chosen(surroundings.entities, ({ code }) => code).map(({ code, name, currency, isPart }): SeriesMember => ({
+          key: keyOf(code),
+          span,
+          member: 'entity',
+          name,
+          ...(isPart && { isPart }),
+          narrows: (selection) => {
+            if (series.currency === OWN) return { ...selection, scope: code, currency };
+            return isPart ? { ...selection, member: code } : { ...selection, scope: code };
+          },
+        })),
+        ...eliminationsBeside(series, span, surroundings),
+      ];
+    case 'elimination':
+      return chosen(surroundings.eliminations, ({ kind }) => kind).map(({ kind, name }) =>
+        eliminationMember(kind, name, span),
+      );
     case 'version':
       return chosen(surroundings.versions, ({ code }) => code).map(({ code, name }) => ({
         key: keyOf(code),
@@ -68,6 +75,25 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
 }
 
 const keyOf = (code: string) => encodeURIComponent(code);
+
+/** What makes the whole group of all its entities. */
+function eliminationsBeside(
+  { members, currency, eliminations }: Series,
+  span: Span | undefined,
+  surroundings: ColumnSurroundings,
+): SeriesMember[] {
+  const isWhole = members === undefined && currency === undefined && eliminations === undefined;
+  return isWhole && surroundings.eliminations.length > 0 ? [eliminationMember('', 'Eliminations', span)] : [];
+}
+
+const eliminationMember = (kind: string, name: string, span: Span | undefined): SeriesMember => ({
+  key: `eliminations${kind === '' ? '' : `_${kind}`}`,
+  span,
+  member: 'eliminations',
+  name,
+  isPart: true,
+  narrows: (selection) => ({ ...selection, member: `${ELIMINATIONS}${kind}` }),
+});
 
 function dimensionMembers(
   { dimension = '', members }: Series,

@@ -29,6 +29,8 @@ export interface ColumnSurroundings {
   dimensions: readonly DimensionTree[];
   /** Entities that a series can stand for; those of a group are parts of it, and add up to it. */
   entities: readonly { code: string; name: string; currency: string; isPart: boolean }[];
+  /** Kinds of eliminations that the scope has, each with its name. */
+  eliminations: readonly { kind: string; name: string }[];
   versions: readonly VersionInView[];
   lastClosed: FiscalPeriod | undefined;
   /** Version of columns that name none; `actual` unless the view shows another. */
@@ -58,6 +60,7 @@ export const ALONE: Surroundings = {
   cashFlow: [],
   dimensions: [],
   entities: [],
+  eliminations: [],
   versions: [],
   lastClosed: undefined,
   expanded: [],

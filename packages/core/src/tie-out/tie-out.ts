@@ -1,6 +1,7 @@
 export const TIE_OUTS = [
   ...(['trial_balance', 'balance_sheet', 'result', 'cash_flow', 'coverage', 'balances', 'statements'] as const),
   ...(['rates', 'plausible_rates', 'translation'] as const),
+  ...(['shares', 'intercompany', 'eliminations'] as const),
 ] as const;
 export const TIE_OUT_UNITS = ['money', 'accounts', 'rates'] as const;
 

@@ -5,7 +5,6 @@ import {
   isProfitOrLoss,
   issue,
   percentOf,
-  scopeOfGroup,
   slot,
   type FiscalPeriod,
   type HeldEntity,
@@ -47,7 +46,7 @@ export async function structureEffect(
   const codes = [...new Set([...before, ...after].map(({ entity }) => entity))].filter((each) => maySee(viewer, each));
   const books = await snapshot.books();
   const scopes = [now, then].map((holdings, index) => ({
-    ...scopeOfGroup(group, model.entities, holdings),
+    ...model.scopeOf(group, holdings),
     // what was read of the group as it is must not stand for what it would be
     ...(index === 1 && { code: `${code}*${JSON.stringify([change.put, change.remove])}` }),
   }));

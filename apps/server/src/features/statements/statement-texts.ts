@@ -15,7 +15,7 @@ export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | '
     return names.length > 0 ? valueWords.anyOf(names) : valueWords.without(dimension);
   });
   return [
-    ...(scope.members.length > 1 ? [valueWords.beforeEliminations] : []),
+    ...(scope.members.length > 1 ? [valueWords.consolidated] : []),
     ...otherEnds(scope, source.at),
     ...(version === undefined ? [] : [version]),
     ...(only.length > 0 ? [valueWords.only(only)] : []),

@@ -1,6 +1,9 @@
 import {
   ACTUAL,
+  ELIMINATION_KINDS,
+  ELIMINATION_WORDS,
   OWN,
+  WHOLE_BOOKS,
   type Books,
   type BooksSelection,
   type DimensionCondition,
@@ -89,6 +92,7 @@ export function surroundingsOf(
     cashFlow: model.cashFlow,
     dimensions: model.trees,
     entities: entitiesOf(model, viewer, scope.code),
+    eliminations: eliminationKinds(model, books, scope, [version, against]),
     versions: model.versions,
     lastClosed: lastClosed(model, scope),
     expanded,
@@ -113,6 +117,24 @@ function entitiesOf(model: WorkspaceModel, viewer: Viewer, code: string): Surrou
       currency: currency.code,
       isPart: group !== undefined,
     }));
+}
+
+/** Kinds of eliminations that a group has in its actual books, or in a version that is looked at. */
+function eliminationKinds(
+  model: WorkspaceModel,
+  books: Books,
+  { code }: Whose,
+  versions: readonly (string | undefined)[],
+): Surroundings['eliminations'] {
+  const scope = model.group(code) && model.scope(code);
+  if (!scope) return [];
+  const found = new Set(
+    [ACTUAL, ...versions].flatMap((version) => {
+      if (version === undefined || (version !== ACTUAL && !model.version(version))) return [];
+      return (books.ofScope(scope, { ...WHOLE_BOOKS, version }).eliminations?.terms ?? []).map(({ kind }) => kind);
+    }),
+  );
+  return ELIMINATION_KINDS.filter((kind) => found.has(kind)).map((kind) => ({ kind, name: ELIMINATION_WORDS[kind] }));
 }
 
 /**

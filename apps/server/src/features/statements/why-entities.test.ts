@@ -66,7 +66,7 @@ describe('why by entities', () => {
     ]);
     expect(view.row).toBe('Profit for the period, All');
     expect(view.basis).toContain('This is the figure of All');
-    expect(view.basis).toContain('before eliminations, in EUR');
+    expect(view.basis).toContain('with eliminations, in EUR');
     // the very figure that the group shows, and told apart alike when it is looked at itself
     expect(await why('month', 'ALL')).toMatchObject({ row: 'Profit for the period', from: 60_000, to: 70_000 });
     expect((await why('month', 'TWO')).problem).toBe(

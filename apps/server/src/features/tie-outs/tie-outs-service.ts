@@ -2,6 +2,7 @@ import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
 import {
   ACTUAL_ID,
   type Books,
+  consolidationTieOuts,
   debitsOf,
   layoutTieOuts,
   tieOut,
@@ -44,6 +45,7 @@ export class TieOutsService {
         books.ofScope(opened, { ...WHOLE_BOOKS, member: code }),
       ),
     );
+    ties.push(...consolidationTieOuts(opened, slice, at));
     const statementOf = (layout: string) =>
       model.documentsOf('statement').find(({ rows }) => rows === layout)?.id ?? null;
     return {

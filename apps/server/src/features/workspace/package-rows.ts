@@ -6,6 +6,8 @@ import {
   type Account,
   type AcquiredItem,
   type AssetLayer,
+  type AssetTransfer,
+  type AssociateResult,
   type Disposal,
   type CashFlowRule,
   type EliminationLine,
@@ -108,11 +110,28 @@ export function impairmentOfRow(row: PackageRow): Impairment {
   return { investor: cell('investor'), investee: cell('investee'), period: cell('period'), amount: cell('amount') };
 }
 
+export function associateResultOfRow(row: PackageRow): AssociateResult {
+  const cell = cellOf(row);
+  return {
+    ...{ entity: cell('entity'), period: cell('period'), profit: cell('profit') },
+    ...{ otherReserves: cell('other_reserves'), dividend: cell('dividend') },
+  };
+}
+
 export function stockOfRow(row: PackageRow): StockHeld {
   const cell = cellOf(row);
   return {
     ...{ holder: cell('holder'), seller: cell('seller'), period: cell('period'), amount: cell('amount') },
     ...{ margin: cell('margin'), stockAccount: cell('stock_account'), costAccount: cell('cost_account') },
+  };
+}
+
+export function assetTransferOfRow(row: PackageRow): AssetTransfer {
+  const cell = cellOf(row);
+  return {
+    ...{ seller: cell('seller'), buyer: cell('buyer'), period: cell('period'), account: cell('account') },
+    ...{ proceeds: cell('proceeds'), carryingAmount: cell('carrying_amount'), life: Number(row['life_months'] ?? 0) },
+    ...{ gainAccount: cell('gain_account'), expenseAccount: cell('expense_account') },
   };
 }
 

@@ -7,6 +7,8 @@ import {
   DocumentSchema,
   type Account,
   type AcquiredItem,
+  type AssetTransfer,
+  type AssociateResult,
   type Disposal,
   type CashFlowRule,
   type Partner,
@@ -44,6 +46,8 @@ import {
   partnerOfRow,
   eliminationOfRow,
   historicalOfRow,
+  assetTransferOfRow,
+  associateResultOfRow,
   impairmentOfRow,
   standingRuleOfRow,
   stockOfRow,
@@ -117,7 +121,9 @@ export interface Structure {
   acquired: readonly AcquiredItem[];
   disposals: readonly Disposal[];
   impairments: readonly Impairment[];
+  associateResults: readonly AssociateResult[];
   stockHeld: readonly StockHeld[];
+  assetTransfers: readonly AssetTransfer[];
   rules: readonly StandingRule[];
   eliminations: readonly EliminationLine[];
 }
@@ -236,10 +242,15 @@ export class WorkspaceModel implements Masters, Documents {
     const wanted = currency === undefined ? undefined : currencyOf(currency);
     if (entity) return scopeOfEntity(entity, wanted, calendar);
     const group = this.group(code);
-    if (!group) return undefined;
-    const { topEntity, currency: own, tiers = 'effective' } = group;
-    const consolidated = { group: code, topEntity, currency: own.code, tiers, facts: this.consolidation };
-    return scopeOfGroup(group, this.entities, this.holdings, wanted, calendar, consolidated);
+    return group && this.scopeOf(group, this.holdings, wanted, calendar);
+  }
+
+  /** A group as it is, or as it would be with other shares. */
+  scopeOf(group: Group, holdings: readonly Holding[], currency?: Scope['currency'], calendar?: StoredPeriods): Scope {
+    const { code, topEntity, tiers = 'effective' } = group;
+    const facts = { ...this.consolidation, holdings };
+    const consolidated = { group: code, topEntity, currency: group.currency.code, tiers, facts };
+    return scopeOfGroup(group, this.entities, holdings, currency, calendar, consolidated);
   }
 
   version(code: string): Version | undefined {
@@ -316,7 +327,9 @@ export async function readStructure(em: EntityManager, at?: number): Promise<Str
     acquired: (await rowsOf(em, 'acquisitions', at)).map(acquiredOfRow),
     disposals: (await rowsOf(em, 'disposals', at)).map(disposalOfRow),
     impairments: (await rowsOf(em, 'impairments', at)).map(impairmentOfRow),
+    associateResults: (await rowsOf(em, 'associate_results', at)).map(associateResultOfRow),
     stockHeld: (await rowsOf(em, 'stock_held', at)).map(stockOfRow),
+    assetTransfers: (await rowsOf(em, 'asset_transfers', at)).map(assetTransferOfRow),
     rules: (await rowsOf(em, 'standing_rules', at)).map(standingRuleOfRow),
     eliminations: (await rowsOf(em, 'eliminations', at)).map(eliminationOfRow),
   };

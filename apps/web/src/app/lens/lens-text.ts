@@ -62,7 +62,11 @@ export function labelWords(
 }
 
 /** What stands at a place in the books; a plain movement goes without saying, and one step names the account it is of. */
-const placeWords = ({ what, number, name }: Extract<TraceLabelView, { kind: 'entity' | 'eliminations' | 'period' }>): string[] =>
+const placeWords = ({
+  what,
+  number,
+  name,
+}: Extract<TraceLabelView, { kind: 'entity' | 'eliminations' | 'period' }>): string[] =>
   what === 'movement' ? [] : [PLACE_WORDS[what], ...(what === 'reserve_other' ? [`${number} ${name}`] : [])];
 
 const columnWords = ({ block, column }: { block: string; column: string }) =>
@@ -134,7 +138,8 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
       holds,
     };
   }
-  if (['undefined', 'hidden', 'rounding', 'elimination'].includes(operation) || figure.amount === null) return undefined;
+  if (['undefined', 'hidden', 'rounding', 'elimination'].includes(operation) || figure.amount === null)
+    return undefined;
   if (level.turned) return { text: turnedProof(level, level.turned), holds: true };
   if (SUMS.has(operation))
     return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };

@@ -31,6 +31,7 @@ const BY_NAMES: Record<(typeof SERIES_BY)[number], string> = {
   quarter: 'quarters',
   year: 'years',
   entity: 'entities',
+  elimination: 'kinds of eliminations',
   version: 'versions',
   dimension: 'values of a dimension',
 };

@@ -116,6 +116,15 @@ export const columnName = (column: Column): string => column.heading ?? sentence
 
 const sentence = (id: string) => sentenceCase(inWords(id));
 
+const SERIES_WORDS = {
+  month: 'months',
+  quarter: 'quarters',
+  year: 'years',
+  entity: 'entities',
+  elimination: 'kinds of eliminations',
+  version: 'versions',
+} as const;
+
 /** What a column shows, in few words, for its head; `heads` are the headings that columns have now. */
 export function columnHolds(
   column: Column,
@@ -133,7 +142,7 @@ export function columnHolds(
       const by =
         column.by === 'dimension'
           ? (column.dimension ?? 'values')
-          : { month: 'months', quarter: 'quarters', year: 'years', entity: 'entities', version: 'versions' }[column.by];
+          : SERIES_WORDS[column.by];
       return `${by}, ${MEASURE_NAMES[column.measure]!}${column.total ? ', total' : ''}`;
     }
     case 'difference':

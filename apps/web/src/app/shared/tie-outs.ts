@@ -37,6 +37,9 @@ export const CHECK_WORDS: Record<TieOutsView['ties'][number]['check'], string> =
   statements: 'Statements read the balances',
   rates: 'Every rate is there',
   plausible_rates: 'Rates are plausible',
+  shares: 'Shares meet the equity that they are of',
+  intercompany: 'Entities agree on what they owe each other',
+  eliminations: 'Eliminations are complete',
   translation: 'Translation reserve, two ways',
 };
 

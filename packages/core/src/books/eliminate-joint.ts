@@ -1,0 +1,61 @@
+import { fraction } from '../money/fraction';
+import type { MemberBooks } from './member-books';
+import { shareAt } from './part-of';
+import { atRate, partOfAmount, type EliminationFrame, type Line } from './elimination-frame';
+import { purchasesOf, type Purchase } from './purchases';
+
+/**
+ * What was paid for a part of a joint operation against its equity of the day, both in part; what is left is goodwill, or a
+ * gain. Items of fair value are not told apart.
+ *
+ * Units: minor units of the scope, debit positive.
+ * @source IFRS 11.20 and 11.21A; reference definition 26
+ */
+export function eliminateJoint(frame: EliminationFrame, member: MemberBooks): void {
+  const { code, currency } = member.entity;
+  const digitsOf = (entity: string) => (frame.member(entity)?.entity.currency ?? currency).digits;
+  for (const purchase of purchasesOf(code, frame.consolidated.facts.acquired, digitsOf)) {
+    const p = frame.periods.findIndex(({ end }) => purchase.date <= end);
+    if (p < 0 || member.isHeld[p] !== 1) continue;
+    const isOpening = purchase.date < frame.periods[p]!.start;
+    const lines = [...equityLines(frame, member, purchase, p), ...paidLines(frame, code, purchase, p)];
+    const left = lines.reduce((sum, { amount }) => sum - amount, 0);
+    const rest = left < 0 ? 'bargain_purchase' : 'goodwill';
+    const account = frame.role(left < 0 ? 'bargain_purchase_gain' : 'goodwill');
+    const head = { kind: 'joint' as const, journal: `joint ${code}`, about: [code], period: p, isOpening };
+    frame.post(head, lines, { account, reason: rest });
+  }
+}
+
+/** Equity of the part that was bought: as it is said, or as it came in. */
+function equityLines(frame: EliminationFrame, member: MemberBooks, { book }: Purchase, p: number): Line[] {
+  const entity = member.entity.code;
+  const line = (account: number, amount: number): Line => ({
+    account,
+    entity,
+    amount: -amount,
+    reason: 'equity_acquired',
+  });
+  if (book.length > 0) {
+    const share = shareAt(member.shares, p);
+    return book.map(({ account, local }) =>
+      line(frame.indexOf(account), partOfAmount(share, atRate(member.rates.closing(p - 1), fraction(local)))),
+    );
+  }
+  const came = member.parts?.entered;
+  return frame.accounts.flatMap(({ nature, role }, account) => {
+    const amount = came?.[frame.slot(account, p)] ?? 0;
+    if (nature !== 'equity' || role === 'rounding' || amount === 0) return [];
+    return [{ ...line(account, amount), from: () => [frame.read(member, 'entered', account, p)] }];
+  });
+}
+
+function paidLines(frame: EliminationFrame, partner: string, { paid }: Purchase, p: number): Line[] {
+  const accounts = frame.withRole('investment_in_joint_operations');
+  const account = accounts.find((each) => frame.accounts[each]!.partner === partner) ?? accounts[0] ?? -1;
+  return paid.map(({ investor, consideration }) => {
+    const rates = frame.member(investor)?.rates;
+    const amount = rates ? -atRate(rates.closing(p - 1), fraction(consideration)) : 0;
+    return { account, entity: investor, partner, amount, reason: 'investment' };
+  });
+}
