@@ -3,7 +3,7 @@ import type { MemberBooks } from './member-books';
 import { isRate, type RateAt } from './member-rates';
 import { partOf } from './part-of';
 import type { Missing } from '../figure/figure';
-import { rounded, times, type Fraction } from '../money/fraction';
+import { negated, rounded, times, type Fraction } from '../money/fraction';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { Scope } from '../scope/scope';
 import { groupStructure, type HeldEntity } from '../scope/group-structure';
@@ -129,8 +129,10 @@ export const atRate = (rate: RateAt | Missing, local: Fraction): number =>
   isRate(rate) ? rounded(times(local, rate.exact())) : 0;
 
 /** A part of an amount, rounded. */
-export const partOfAmount = (share: Fraction, amount: number): number =>
-  share.part === 0n ? 0 : partOf(share).rounded(amount);
+export function partOfAmount(share: Fraction, amount: number): number {
+  if (share.part === 0n) return 0;
+  return share.part < 0n ? -partOf(negated(share)).rounded(amount) + 0 : partOf(share).rounded(amount);
+}
 
 /** What a member changes an account by in a period, with what opened then. */
 export const changeOf = ({ movement, openingEntries }: MemberBooks, slot: number): number =>
