@@ -48,7 +48,15 @@ export class Intercompany {
     }
     if (month.key === '2026-08') {
       const text = 'Recharge of the autumn campaign';
-      this.post(month, { ...service, seller: 'LMT', buyer: 'LMU', sellerMinor: 20_610_000, text, day: 31, isLate: true });
+      this.post(month, {
+        ...service,
+        seller: 'LMT',
+        buyer: 'LMU',
+        sellerMinor: 20_610_000,
+        text,
+        day: 31,
+        isLate: true,
+      });
     }
     if (month.month === 7) this.postDividend(month);
   }
@@ -73,13 +81,13 @@ export class Intercompany {
       terms: TERMS,
     });
     if (deal.isLate) return;
-    const original = { currency: from.currency, currencyAmount: formatMinor(deal.sellerMinor, from.digits) };
-    const bought: Line = { account: deal.expense, amount: buyerMinor, partner: deal.seller, dims, ...original };
-    buyer.post(month, head, [bought], {
-      account: '2450',
-      partner: deal.seller,
-      terms: TERMS,
+    const original = (sign: 1 | -1) => ({
+      currency: from.currency,
+      currencyAmount: formatMinor(sign * deal.sellerMinor, from.digits),
     });
+    const bought: Line = { account: deal.expense, amount: buyerMinor, partner: deal.seller, dims, ...original(1) };
+    const owed = { account: '2450', partner: deal.seller, terms: TERMS, ...original(-1) };
+    buyer.post(month, head, [bought], owed);
     this.open.push({ ...deal, buyerMinor, document: head.document });
   }
 
@@ -88,7 +96,9 @@ export class Intercompany {
       const head = { type: 'B', day: 10, text: `Settlement: ${text}` };
       const receipt: Line = { account: '1560', amount: -sellerMinor, partner: buyer, settles: document };
       this.books.get(seller)!.post(month, head, [receipt], { account: '1600', flow: 'receipts' });
-      const payment: Line = { account: '2450', amount: buyerMinor, partner: seller, settles: document };
+      const { currency, digits } = this.books.get(seller)!.entity;
+      const original = { currency, currencyAmount: formatMinor(sellerMinor, digits) };
+      const payment: Line = { account: '2450', amount: buyerMinor, partner: seller, settles: document, ...original };
       this.books.get(buyer)!.post(month, head, [payment], { account: '1600', flow: 'payments' });
     }
   }

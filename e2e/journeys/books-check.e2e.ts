@@ -6,7 +6,7 @@ test('the light leads to the books check, and a suspense balance is followed to 
   const statement = new StatementPage(page);
   await statement.open('income_statement', '?scope=LMG&as_at=2026-08');
   await statement.choose('light', 'Books check');
-  await expect(page.getByTestId('verdict')).toContainText('2 findings are to be looked at');
+  await expect(page.getByTestId('verdict')).toContainText('One finding is to be looked at');
   await expectAccessible(page);
 
   const suspense = page.getByRole('row', { name: /1690 Suspense/ });

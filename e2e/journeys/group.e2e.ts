@@ -1,5 +1,6 @@
 import { expect, test } from '../fixtures/quiet-console';
 import { expectAccessible } from '../fixtures/no-violations';
+import { StatementPage } from '../pages/statement-page';
 
 test('the structure of the group is read at any month, from the box to the entity to its statements', async ({
   page,
@@ -170,7 +171,7 @@ test('a group is read by entity, at last year’s rates, and told apart by busin
   await page.goto('/statements/income_statement?scope=LMG&as_at=2026-08');
   await page.getByTestId('scope').click();
   await page.getByRole('menuitem', { name: /Larkmoor Group/ }).click();
-  await expect(page.getByTestId('subtitle')).toContainText('before eliminations');
+  await expect(page.getByTestId('subtitle')).toContainText('consolidated');
   await page.goto(
     '/statements/income_statement?scope=LARKMOOR&as_at=2026-08&columns=constant_currency&cell=profit~change',
   );
@@ -184,12 +185,12 @@ test('a group is read by entity, at last year’s rates, and told apart by busin
 });
 
 test('what was paid for a share is said, and a group within the group is made and looked at', async ({ page }) => {
-  await page.goto('/structure?scope=LARKMOOR&as_at=2026-08');
-  const japan = page.getByTestId('shares').getByRole('row', { name: /Larkmoor Japan/ });
-  await expect(japan.getByTestId('lacks')).toContainText('what was paid is not said');
-  await japan.getByRole('button', { name: /^Terms/ }).click();
+  await page.goto('/structure?scope=KILNHIRE&as_at=2026-08');
+  const sverige = page.getByTestId('shares').getByRole('row', { name: /Kilnhurst Sverige/ });
+  await expect(sverige.getByTestId('lacks')).toContainText('what was paid is not said');
+  await sverige.getByRole('button', { name: /^Terms/ }).click();
   const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('Purchase of 80 % of Larkmoor Japan');
+  await expect(dialog).toContainText('Purchase of 100 % of Kilnhurst Sverige');
   await dialog.getByLabel('Consideration, EUR').fill('1,250,000.00');
   await dialog.getByRole('button', { name: 'Add an item' }).click();
   await dialog.getByLabel('Item 1', { exact: true }).fill('Brand');
@@ -199,9 +200,10 @@ test('what was paid for a share is said, and a group within the group is made an
   await dialog.getByLabel('Life of item 1').fill('120');
   await expectAccessible(page);
   await dialog.getByRole('button', { name: 'Keep' }).click();
-  await expect(japan).toContainText('paid 1,250,000.00, 1 item');
-  await expect(japan.getByTestId('lacks')).toHaveCount(0);
+  await expect(sverige).toContainText('paid 1,250,000.00, 1 item');
+  await expect(sverige.getByTestId('lacks')).toHaveCount(0);
 
+  await page.goto('/structure?scope=LARKMOOR&as_at=2026-08');
   await page.getByTestId('new-group').click();
   await dialog.getByLabel('Code').fill('EAST');
   await dialog.getByLabel('Name').fill('Larkmoor East');
@@ -242,4 +244,56 @@ test('a forecast is looked at in the currency of the group, beside others, and p
   await page.getByRole('menuitem', { name: /Larkmoor Tile/ }).click();
   await expect(page.getByTestId('of-group')).toHaveCount(0);
   await expect(page.getByRole('toolbar', { name: 'Actions on the selection' })).toBeVisible();
+});
+
+test('the worksheet of the group cross-foots, and goodwill and the part of others are traced to where they come from', async ({
+  page,
+}) => {
+  const statement = new StatementPage(page);
+  await statement.open('balance_sheet', '?scope=LARKMOOR&as_at=2026-08&columns=group_worksheet');
+  for (const head of ['Larkmoor Japan', 'Adjustments', 'Sum', 'Investment against equity', 'Group'])
+    await expect(page.getByRole('columnheader', { name: head }).first()).toBeAttached();
+  await expectAccessible(page);
+  // by keyboard from the group's intangible assets to the eliminations of its goodwill
+  await page.goto(
+    '/statements/balance_sheet?scope=LARKMOOR&as_at=2026-08&columns=group_worksheet&cell=intangible_assets~group',
+  );
+  await page.keyboard.press('Enter');
+  const trace = page.getByTestId('lens');
+  await trace.getByRole('button', { name: /1030 Goodwill/ }).press('Enter');
+  await expect(trace).toContainText('Eliminations alone');
+  await trace.getByRole('button', { name: /^Eliminations/ }).press('Enter');
+  await expect(trace).toContainText('The terms add up to');
+});
+
+test('what is eliminated is listed with what it does, and left out for once', async ({ page }) => {
+  await page.goto('/statements/income_statement?scope=LARKMOOR&as_at=2026-08');
+  await page.getByRole('link', { name: 'Eliminations' }).click();
+  const group = page.locator('tfoot').getByRole('row', { name: /^Larkmoor Group/ });
+  const before = await group.innerText();
+  const bought = page.getByTestId('kind-investment').getByRole('row', { name: /Larkmoor Americas/ });
+  await bought.getByRole('button', { name: /Larkmoor Americas/ }).press('Enter');
+  await expect(page.getByRole('table', { name: 'Lines of Larkmoor Americas' })).toContainText('1030 Goodwill');
+  await expectAccessible(page);
+  await bought.getByRole('checkbox').click();
+  await expect(page.getByTestId('subtitle')).toContainText('1 switched off here');
+  expect(await group.innerText()).not.toBe(before);
+  await bought.getByRole('checkbox').click();
+  expect(await group.innerText()).toBe(before);
+});
+
+test('entities that do not agree are found, down to the invoice that one has not booked', async ({ page }) => {
+  await page.goto('/tie-outs?scope=LARKMOOR&as_at=2026-08');
+  await page
+    .getByRole('row', { name: /Entities agree on what they owe each other/ })
+    .getByRole('button')
+    .click();
+  await expect(page.getByTestId('subtitle')).toContainText('to be resolved');
+  const pair = page.getByRole('row', { name: /Larkmoor Tile and Larkmoor Supply trade, balances/ });
+  await expect(pair).toContainText('46,051.36');
+  await pair.getByRole('button').press('Enter');
+  const documents = page.getByTestId('documents');
+  await expect(documents).toContainText('Recharge of the autumn campaign');
+  await expect(documents).toContainText('Larkmoor Supply has not booked IC-2026-08-LMT-LMU-2, 206,100.00 PLN.');
+  await expectAccessible(page);
 });

@@ -17,6 +17,8 @@ const SCREENS: readonly [path: string, shows: string][] = [
   ['/books-check?scope=LMG&as_at=2026-08', 'Suspense'],
   ['/structure?scope=LMG&as_at=2026-08', 'Head of the group'],
   ['/mapping?scope=KILNHIRE&as_at=2026-08', 'not mapped yet'],
+  ['/eliminations?scope=LARKMOOR&as_at=2026-08', 'Investment against equity'],
+  ['/between-entities?scope=LARKMOOR&as_at=2026-08', 'Larkmoor Tile and Larkmoor Supply'],
   ['/setup/account-map', 'R100..R199'],
   ['/tie-outs?scope=LMG&as_at=2026-08', 'Balances equal lines'],
   ['/periods?as_at=2026-08', 'Larkmoor Tile'],

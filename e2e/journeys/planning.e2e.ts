@@ -311,7 +311,7 @@ test('why a figure is off is told by entity, in steps that add up', async ({ pag
   await choose(page.getByTestId('why-by'), 'entities');
   await expect(page.getByTestId('why-sentence')).toContainText('Larkmoor Group');
   await expect(page.getByTestId('why-basis')).toContainText('This is the figure of Larkmoor Group');
-  await expect(page.getByTestId('why-basis')).toContainText('before eliminations, in EUR');
+  await expect(page.getByTestId('why-basis')).toContainText('with eliminations, in EUR');
   await expect(page.getByTestId('why-basis')).toContainText(
     'Not consolidated in full in August 2026: Kilnworks Energy',
   );

@@ -83,6 +83,9 @@ export interface CaseLine {
   /** Decimal text, debit positive. */
   amount: string;
   partner?: string;
+  /** Of the document, where it is another than the entity's, debit positive. */
+  currency?: string;
+  currencyAmount?: string;
 }
 
 /** The trial balance of an entity as one journal of a day; `partners` by account. */
@@ -107,10 +110,12 @@ export function casePackage(
   more: PackageFiles,
   { tiers = 'effective', currencies = {} }: { tiers?: string; currencies?: CaseRow } = {},
 ): PackageFiles {
-  const journals = lines.map(({ entity, date, account, amount, partner = '' }, at) => {
-    const side = amount.startsWith('-') ? `,${amount.slice(1)}` : `${amount},`;
-    return [entity, `J${date}`, at + 1, date, account, side, partner].join(',');
-  });
+  const journals = lines.map(
+    ({ entity, date, account, amount, partner = '', currency = '', currencyAmount = '' }, at) => {
+      const side = amount.startsWith('-') ? `,${amount.slice(1)}` : `${amount},`;
+      return [entity, `J${date}`, at + 1, date, account, side, partner, currency, currencyAmount].join(',');
+    },
+  );
   return tinyFiles({
     'calendars.csv': ['calendar,fiscal_year,period,label,start,end,kind,quarter', ...calendars].join('\n'),
     'entities.csv': [
@@ -122,7 +127,10 @@ export function casePackage(
     'dimensions.csv': 'dimension,value,name,parent\n',
     'versions.csv': 'code,name,kind,from_period,to_period\n',
     'figures.csv': 'version,entity,account,period,amount,quantity\n',
-    'journals.csv': ['entity,journal,line,date,account,debit,credit,partner', ...journals].join('\n'),
+    'journals.csv': [
+      'entity,journal,line,date,account,debit,credit,partner,currency,currency_amount',
+      ...journals,
+    ].join('\n'),
     ...more,
   });
 }

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { ELIMINATION_KINDS, ELIMINATION_REASONS } from '@margin-lens/core';
 import { FigureSchema, IssueSchema } from './figures';
 
 /** Whose structure is asked for, and the month at whose end it stands. */
@@ -39,7 +40,7 @@ export const StructureEffectSchema = v.object({
       after: v.nullable(v.object({ method: v.string(), effective: Percent })),
     }),
   ),
-  /** Figures of the group before and after, before eliminations: minor units of its currency. */
+  /** Figures of the group before and after: minor units of its currency. */
   figures: v.array(
     v.object({ what: v.picklist(['result', 'assets', 'equity']), before: FigureSchema, after: FigureSchema }),
   ),
@@ -130,3 +131,114 @@ export const StructureViewSchema = v.object({
   notes: v.array(v.string()),
 });
 export type StructureView = v.InferOutput<typeof StructureViewSchema>;
+
+/** Whose eliminations are asked for, at the end of which period, in which currency. */
+export const EliminationsQuerySchema = v.object({
+  as_at: v.string(),
+  currency: v.exactOptional(v.pipe(v.string(), v.regex(/^[A-Z]{3}$/))),
+});
+export type EliminationsQuery = v.InferOutput<typeof EliminationsQuerySchema>;
+
+/** What something comes to: minor units; the result and its part of others of the year to date, the rest at the end of it. */
+const GroupTotalsSchema = v.object({
+  result: v.number(),
+  resultOfOthers: v.number(),
+  assets: v.number(),
+  liabilities: v.number(),
+  others: v.number(),
+  owners: v.number(),
+});
+export type GroupTotalsView = v.InferOutput<typeof GroupTotalsSchema>;
+
+/** The eliminations of a group, each with its lines and what it does. */
+export const EliminationsViewSchema = v.object({
+  scope: v.object({ code: v.string(), name: v.string(), currency: v.string(), digits: v.number() }),
+  asAt: v.object({ key: v.string(), name: v.string() }),
+  /** What the entities bring in, before eliminations. */
+  before: GroupTotalsSchema,
+  journals: v.array(
+    v.object({
+      id: v.string(),
+      kind: v.picklist(ELIMINATION_KINDS),
+      /** Names of the entities that it is of. */
+      of: v.array(v.string()),
+      /** Name of the rule, or number of the journal by hand; empty else. */
+      rule: v.string(),
+      /** As a person gave it. */
+      text: v.string(),
+      does: GroupTotalsSchema,
+      lines: v.array(
+        v.object({
+          account: v.object({ number: v.string(), name: v.string() }),
+          entity: v.string(),
+          partner: v.string(),
+          reason: v.picklist(ELIMINATION_REASONS),
+          /** Debit positive, minor units: of the year to date, and all of it that stands at the end. */
+          movement: v.number(),
+          closing: v.number(),
+        }),
+      ),
+    }),
+  ),
+  /** Eliminations of entities that may not be seen. */
+  hidden: v.number(),
+  /** What is not eliminated since the chart lacks an account for it, in words. */
+  gaps: v.array(v.string()),
+});
+export type EliminationsView = v.InferOutput<typeof EliminationsViewSchema>;
+
+/** What two entities have with each other by a rule. Minor units of the scope, debit positive. */
+export const PairsViewSchema = v.object({
+  scope: v.object({ code: v.string(), name: v.string(), currency: v.string(), digits: v.number() }),
+  asAt: v.object({ key: v.string(), name: v.string() }),
+  pairs: v.array(
+    v.object({
+      id: v.string(),
+      rule: v.string(),
+      kind: v.picklist(['balances', 'income_expense', 'interest']),
+      one: v.object({ code: v.string(), name: v.string() }),
+      other: v.object({ code: v.string(), name: v.string() }),
+      own: v.number(),
+      theirs: v.number(),
+      difference: v.number(),
+      /** Of the difference: what was booked otherwise, and what the rates did; null of income and expense. */
+      booking: v.nullable(v.number()),
+      rate: v.nullable(v.number()),
+      tolerance: v.number(),
+      /** Whether the sides agree, differ within the tolerance, or have to be looked at. */
+      state: v.picklist(['agrees', 'within', 'open']),
+    }),
+  ),
+  /** Pairs of entities that may not be seen. */
+  hidden: v.number(),
+});
+export type PairsView = v.InferOutput<typeof PairsViewSchema>;
+
+export const PairDocumentsQuerySchema = v.object({
+  ...EliminationsQuerySchema.entries,
+  rule: v.string(),
+  one: v.string(),
+  other: v.string(),
+});
+export type PairDocumentsQuery = v.InferOutput<typeof PairDocumentsQuerySchema>;
+
+/** The documents of a pair that do not meet, and how many do. Minor units of each one's own currency, debit positive. */
+export const PairDocumentsSchema = v.object({
+  meet: v.number(),
+  documents: v.array(
+    v.object({
+      state: v.picklist(['other_amount', 'other_document', 'alone']),
+      document: v.string(),
+      otherDocument: v.string(),
+      date: v.string(),
+      currency: v.string(),
+      digits: v.number(),
+      own: v.number(),
+      theirs: v.number(),
+      text: v.string(),
+      /** What would make them meet, in words; empty where nothing has to be done. */
+      advice: v.string(),
+    }),
+  ),
+});
+export type PairDocuments = v.InferOutput<typeof PairDocumentsSchema>;

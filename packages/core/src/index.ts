@@ -32,6 +32,10 @@ export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term
 export { Books, KeptBooks } from './books/books';
 export { type DatedAmount, DatedAmounts } from './books/dated-amounts';
 export { type Sight } from './books/sight';
+export { matchDocuments, type PairLine } from './books/match-documents';
+export { minorOf } from './books/purchases';
+export { codeRanges, isInRange } from './account/code-ranges';
+export { translator } from './currency/translator';
 export { netOf } from './books/book-rows';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';

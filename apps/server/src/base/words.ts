@@ -3,7 +3,7 @@
  * catalogue of errors beside it, so that one thing is called by one name; `test/words-in-one-place.test.ts` holds it so.
  * Parts of sentences begin small and end without a full stop.
  */
-import { inWords, sentenceCase } from '@margin-lens/core';
+import { ELIMINATION_REASON_WORDS, ELIMINATION_WORDS, inWords, sentenceCase } from '@margin-lens/core';
 
 const many = (count: number) => count.toLocaleString('en-GB');
 
@@ -188,6 +188,21 @@ export const valueWords = {
   heading: (dimension: string) => sentenceCase(valueWords.without(dimension)),
   only: (parts: readonly string[]) => `only ${parts.join(', ')}`,
   anyOf: (names: readonly string[]) => names.join(' or '),
+};
+
+/** What is said of eliminations. */
+export const eliminationWords = {
+  withoutAccount: (journal: string, reason: keyof typeof ELIMINATION_REASON_WORDS, months: number) => {
+    const [kind, ...of] = journal.split(' ');
+    const name = ELIMINATION_WORDS[kind as keyof typeof ELIMINATION_WORDS];
+    return `${name}, ${of.join(' ')}: not eliminated in ${months === 1 ? 'one month' : `${months} months`}, since the chart has no account for “${ELIMINATION_REASON_WORDS[reason]}”.`;
+  },
+};
+
+/** What would make two entities agree. */
+export const pairWords = {
+  book: (entity: string, document: string, amount: string) => `${entity} has not booked ${document}, ${amount}.`,
+  correct: (document: string, amount: string) => `The sides have ${document} with different amounts, ${amount} apart.`,
 };
 
 /** Why a change cannot be told apart, and what its parts are; whole sentences. */

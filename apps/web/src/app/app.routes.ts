@@ -34,6 +34,14 @@ export const routes: Routes = [
     loadComponent: () => import('./translation-screen/translation-screen').then((m) => m.TranslationScreen),
   },
   {
+    path: 'eliminations',
+    loadComponent: () => import('./eliminations-screen/eliminations-screen').then((m) => m.EliminationsScreen),
+  },
+  {
+    path: 'between-entities',
+    loadComponent: () => import('./pairs-screen/pairs-screen').then((m) => m.PairsScreen),
+  },
+  {
     path: 'mapping',
     loadComponent: () => import('./mapping-screen/mapping-screen').then((m) => m.MappingScreen),
   },

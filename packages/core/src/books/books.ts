@@ -19,6 +19,7 @@ import {
   type BooksSelection,
 } from './books-selection';
 import { eliminate, eliminationsOfKind, type Eliminations } from './eliminate';
+import { accountsOfRules } from './eliminate-pairs';
 import { eliminationBooks, groupBooks, sumsOf, type GroupSums } from './group-books';
 import { BookProblems } from './book-problems';
 import type { DatedAmounts } from './dated-amounts';
@@ -225,10 +226,37 @@ export class Books {
         const member = byCode.get(code)!;
         const named = this.partnersOf(member.entity, selection);
         if (!partners.some((partner) => accounts.some((account) => named.get(partner)?.has(account)))) return undefined;
-        const where = [{ dimension: PARTNER, has: 'in' as const, values: [...partners] }];
-        return this.member(scope, member, { ...selection, member: undefined, where });
+        return this.pairBooks(scope, member, { ...selection, member: undefined }, partners);
       },
     };
+  }
+
+  /** What an entity brings in of accounts that standing rules read, and of lines alone that name some partners. */
+  private pairBooks(
+    scope: Scope,
+    member: ScopeMember,
+    selection: BooksSelection,
+    partners: readonly string[],
+  ): MemberBooks {
+    const { entity } = member;
+    const where = [{ dimension: PARTNER, has: 'in' as const, values: [...partners] }];
+    const frame = this.scopeKey(scope.consolidated!.group, scope, { ...selection, where }, [member]);
+    return this.kept.member(['pair', entity.id, heldText(member), frame].join('|'), () => {
+      const { stated, dated } = this.balances;
+      const asked = accountsOfRules(scope.consolidated!, this.masters.accounts);
+      const all = this.rows(entity, selection);
+      const rows: BookRows = (visit) =>
+        all((account, ...row) => {
+          if (asked[account] === 1) visit(account, ...row);
+        });
+      const { told } = this.told(where);
+      const { calendar } = entity.calendar;
+      const own = ledgerOfRows(this.masters.accounts, calendar, masked(rows, told), 'none');
+      return memberBooks({
+        ...{ scope, member, own, rates: this.ratesOf(scope, selection), stated, dated, sight: this.sight },
+        only: { rows, mask: told, whole: this.member(scope, member, selection), takesResults: false, asked },
+      });
+    });
   }
 
   private partnersOf(entity: ScopeEntity, selection: BooksSelection): PartnersOf {

@@ -59,7 +59,12 @@ function eliminate(frame: EliminationFrame, transfer: AssetTransfer, results: Fl
     frame.post(head, [
       line({ account: asset, amount: value - left, entity: buyer, reason: 'released' }),
       line({ account: expense, amount: -back, entity: buyer, reason: 'released' }),
-      line({ account: frame.role('translation_reserve'), amount: -exchange, entity: buyer, reason: 'exchange_difference' }),
+      line({
+        account: frame.role('translation_reserve'),
+        amount: -exchange,
+        entity: buyer,
+        reason: 'exchange_difference',
+      }),
     ]);
     results[p]! -= back;
     [value, released] = [left, now];

@@ -1,4 +1,6 @@
 import { codeRanges, isInRange } from '../account/code-ranges';
+import type { Account } from '../account/nature';
+import type { Consolidated } from '../scope/consolidated';
 import type { MemberBooks } from './member-books';
 import { shareAt } from './part-of';
 import type { StandingRule } from '../scope/group-records';
@@ -16,6 +18,21 @@ export function eliminatePairs(frame: EliminationFrame): void {
   const { group, facts } = frame.consolidated;
   for (const rule of facts.rules)
     if (rule.group === group && rule.kind !== 'dividends') new PairRule(frame, rule).eliminate();
+}
+
+/** 1 for accounts that a standing rule of a group reads, by their place in the chart. */
+export function accountsOfRules({ group, facts }: Consolidated, accounts: readonly Account[]): Uint8Array {
+  const read = new Uint8Array(accounts.length);
+  for (const rule of facts.rules)
+    if (rule.group === group)
+      for (const codes of [rule.accounts, rule.partnerAccounts])
+        for (const index of accountsIn(codes, accounts)) read[index] = 1;
+  return read;
+}
+
+function accountsIn(codes: string, accounts: readonly Account[]): number[] {
+  const ranges = codeRanges(codes) ?? [];
+  return accounts.flatMap(({ number }, index) => (ranges.some((range) => isInRange(range, number)) ? index : []));
 }
 
 type Part = 'movement' | 'opening_entries';
@@ -38,8 +55,8 @@ class PairRule {
     private readonly frame: EliminationFrame,
     private readonly rule: StandingRule,
   ) {
-    this.accounts = this.indexesOf(rule.accounts);
-    this.partnerAccounts = this.indexesOf(rule.partnerAccounts);
+    this.accounts = accountsIn(rule.accounts, frame.accounts);
+    this.partnerAccounts = accountsIn(rule.partnerAccounts, frame.accounts);
     const named = frame.indexOf(rule.differenceAccount);
     this.difference = named < 0 ? frame.role('intercompany_difference') : named;
   }
@@ -137,13 +154,6 @@ class PairRule {
 
   private codesOf(entity: string): readonly string[] {
     return this.frame.consolidated.facts.partnerCodes.get(entity) ?? [entity];
-  }
-
-  private indexesOf(codes: string): number[] {
-    const ranges = codeRanges(codes) ?? [];
-    return this.frame.accounts.flatMap(({ number }, index) =>
-      ranges.some((range) => isInRange(range, number)) ? index : [],
-    );
   }
 }
 

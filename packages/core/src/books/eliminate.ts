@@ -1,6 +1,7 @@
 import { isFlow, type Account } from '../account/nature';
 import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
+import type { MemberBooks } from './member-books';
 import type { MovementParts } from './turn-member';
 import { EliminationFrame, type EliminationGap, type EliminationSource } from './elimination-frame';
 import { eliminateAssetProfit } from './eliminate-asset-profit';
@@ -105,10 +106,21 @@ function marksOf(
   const marks = new BookProblems({ accounts, calendar }, 'own');
   const marked = members.filter((member) => !member[of].areNone);
   if (marked.length === 0) return marks;
+  // what anything of an entity lacks is lacking in its reserve, but where it may not be seen
+  const indexesOf = (roles: readonly string[]) =>
+    accounts.flatMap(({ role }, index) => (roles.includes(role) ? index : []));
+  const [reserve, gain] = [indexesOf(['translation_reserve']), indexesOf(['exchange_gain', 'retained_earnings'])];
+  const all = accounts.map((_, index) => index);
+  const tellingOf = ({ isHidden, isTemporal, own }: MemberBooks) =>
+    isHidden || own.problems ? all : isTemporal ? gain : reserve;
   const troubles = new Map(
     marked.map((member) => [
       member.entity.code,
-      calendar.periods.map((_, p) => accounts.map((_each, at) => member[of].closingAt(at, p)).find(Boolean)),
+      calendar.periods.map((_, p) =>
+        tellingOf(member)
+          .map((index) => member[of].closingAt(index, p))
+          .find(Boolean),
+      ),
     ]),
   );
   for (const { about, account, period } of terms)

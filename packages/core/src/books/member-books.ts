@@ -57,6 +57,8 @@ export interface Narrowing {
   whole: MemberBooks | undefined;
   /** Whether what stands without dimensions counts: results that were carried forward, differences, the reserve. */
   takesResults: boolean;
+  /** 1 for accounts that are asked for, by their place in the chart; undefined for all. */
+  asked?: Uint8Array;
 }
 
 /** The books of a member as they were read. */
@@ -188,6 +190,7 @@ function turned(books: MemberBooks, { scope, member, own, only }: MemberSource):
       stated,
       by,
       isTemporal,
+      asked: only?.asked,
       problems,
       doubts,
     },

@@ -45,7 +45,9 @@ export function consolidationTieOuts(scope: Scope, slice: LedgerSlice, { ordinal
 
 /** Balances of each rule on both sides, at the end of a period; a difference within its tolerance agrees. */
 function pairTieOuts({ consolidated, currency }: Scope, terms: readonly EliminationTerm[]): TieOut[] {
-  const rules = consolidated!.facts.rules.filter(({ group, kind }) => group === consolidated!.group && kind === 'balances');
+  const rules = consolidated!.facts.rules.filter(
+    ({ group, kind }) => group === consolidated!.group && kind === 'balances',
+  );
   return rules.map(({ rule, tolerance }) => {
     const of = (...reasons: EliminationTerm['reason'][]) =>
       terms

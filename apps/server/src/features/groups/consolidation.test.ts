@@ -1,5 +1,5 @@
 import type { FastifyInstance } from 'fastify';
-import type { StatementView, TraceView, TrialBalanceView } from '@margin-lens/contract';
+import type { PairsView, StatementView, TraceView, TrialBalanceView } from '@margin-lens/contract';
 import { STANDARD_COLUMNS } from '@margin-lens/core';
 import { asking } from '../../../test/asking';
 import {
@@ -444,18 +444,33 @@ describe('balances between entities that do not meet', () => {
   it.each(cases)('are taken off in full, with the difference on an account of its own: %s', async (name, row) => {
     const of = (column: string) => row[column]!;
     const [creditor, debtor] = [of('creditor'), of('debtor')];
-    const side = (entity: string, account: string, amount: string, partner: string): CaseLine[] => {
+    const currency = of('transaction_currency');
+    const side = (
+      entity: string,
+      account: string,
+      amount: string,
+      partner: string,
+      currencyAmount: string,
+    ): CaseLine[] => {
       const back = amount.startsWith('-') ? amount.slice(1) : `-${amount}`;
       const line = { entity, date: YEAR_END };
       return [
-        { ...line, account, amount, partner },
+        { ...line, account, amount, partner, currency, currencyAmount },
         { ...line, account: '1000', amount: back },
       ];
     };
     const owed = of('debtor_book_amount_functional');
     const lines = [
-      ...side(creditor, '1150', of('creditor_book_amount_functional'), debtor),
-      ...(Number(owed) === 0 ? [] : side(debtor, '2050', `-${owed}`, creditor)),
+      ...side(
+        creditor,
+        '1150',
+        of('creditor_book_amount_functional'),
+        debtor,
+        of('creditor_amount_in_transaction_currency'),
+      ),
+      ...(Number(owed) === 0
+        ? []
+        : side(debtor, '2050', `-${owed}`, creditor, `-${of('debtor_amount_in_transaction_currency')}`)),
     ];
     const entities = [...new Set(['VEL', creditor, debtor])];
     const rate = (type: string) => `,USD,EUR,FY2026-P12,,${type},${of('closing_rate_foreign_to_group')}`;
@@ -488,6 +503,19 @@ describe('balances between entities that do not meet', () => {
     const expected = caseTable(folder, 'differences.csv').find((each) => each['case'] === name)!;
     const shown = ['1150', '2050', '1159'].map((account) => found.get(account) ?? 0);
     expect(shown).toEqual([0, 0, minorOf(expected['difference'])]);
+    const { pairs } = (await ask<PairsView>('GET', '/groups/CON/pairs?as_at=2026-12')).body;
+    expect(pairs).toHaveLength(1);
+    const [pair] = pairs;
+    expect(pair).toMatchObject({
+      ...{ one: { code: creditor }, other: { code: debtor } },
+      own: minorOf(expected['receivable_in_group_currency']),
+      theirs: -minorOf(expected['payable_in_group_currency']) + 0,
+      difference: minorOf(expected['difference']),
+      booking: minorOf(expected['booking_difference']),
+      rate: minorOf(expected['currency_difference']),
+    });
+    const isOpen = expected['status_at_tolerance_5.00'] === 'to be resolved';
+    expect(pair!.state === 'open').toBe(isOpen);
   });
 });
 

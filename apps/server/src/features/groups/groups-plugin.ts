@@ -1,6 +1,11 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
+  EliminationsQuerySchema,
+  EliminationsViewSchema,
+  PairDocumentsQuerySchema,
+  PairDocumentsSchema,
+  PairsViewSchema,
   StructureChangeSchema,
   StructureEffectSchema,
   StructureQuerySchema,
@@ -9,6 +14,8 @@ import {
   TranslationQuerySchema,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
+import { eliminationsView } from './eliminations-view';
+import { pairDocuments, pairsView } from './pairs-view';
 import { structureEffect } from './structure-effect';
 import { structureView } from './structure-view';
 import { translationView } from './translation-view';
@@ -47,6 +54,51 @@ export const groupsPlugin = () => async (scope: FastifyInstance) => {
       },
     },
     async (request) => structureEffect(await request.at(), request.params.code, request.body),
+  );
+
+  app.get(
+    '/groups/:code/eliminations',
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'readEliminations',
+        summary: 'The eliminations of a group up to a period, each with its lines and what it does',
+        params: CodeSchema,
+        querystring: EliminationsQuerySchema,
+        response: { 200: EliminationsViewSchema },
+      },
+    },
+    async (request) => eliminationsView(await request.at(), request.params.code, request.query),
+  );
+
+  app.get(
+    '/groups/:code/pairs',
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'readPairs',
+        summary: 'What entities of a group have with each other, and by what they differ',
+        params: CodeSchema,
+        querystring: EliminationsQuerySchema,
+        response: { 200: PairsViewSchema },
+      },
+    },
+    async (request) => pairsView(await request.at(), request.params.code, request.query),
+  );
+
+  app.get(
+    '/groups/:code/pairs/documents',
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'readPairDocuments',
+        summary: 'The documents of two entities that do not meet',
+        params: CodeSchema,
+        querystring: PairDocumentsQuerySchema,
+        response: { 200: PairDocumentsSchema },
+      },
+    },
+    async (request) => pairDocuments(await request.at(), request.params.code, request.query),
   );
 
   app.get(

@@ -44,6 +44,19 @@ export const PLACES: readonly Place[] = [
   },
   {
     group: 'Group',
+    name: 'Between entities',
+    path: '/between-entities',
+    words: 'intercompany reconciliation matrix balances receivables payables differences documents agree partners',
+  },
+  {
+    group: 'Group',
+    name: 'Eliminations',
+    path: '/eliminations',
+    words:
+      'consolidation intercompany goodwill minorities non-controlling interests unrealised profit dividends journals',
+  },
+  {
+    group: 'Group',
     name: 'Mapping',
     path: '/mapping',
     words: 'local chart of accounts statutory unmapped alignment assign own accounts values calendars',

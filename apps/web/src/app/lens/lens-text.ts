@@ -91,6 +91,7 @@ export function levelHeading({ operation, terms, omitted, turned }: TraceView): 
     case 'members': {
       const entities = terms.filter(({ label }) => label.kind === 'entity').length;
       const rest = kinds.has('eliminations') ? ' and eliminations' : '';
+      if (entities === 0 && rest !== '') return { title: 'Eliminations alone', aside };
       return { title: `Sum of ${entities} ${entities === 1 ? 'entity' : 'entities'}${rest}`, aside };
     }
     case 'eliminations':

@@ -139,10 +139,7 @@ export function columnHolds(
     case 'figure':
       return figureWords(column);
     case 'series': {
-      const by =
-        column.by === 'dimension'
-          ? (column.dimension ?? 'values')
-          : SERIES_WORDS[column.by];
+      const by = column.by === 'dimension' ? (column.dimension ?? 'values') : SERIES_WORDS[column.by];
       return `${by}, ${MEASURE_NAMES[column.measure]!}${column.total ? ', total' : ''}`;
     }
     case 'difference':

@@ -48,6 +48,11 @@ import type {
   NeededRatesView,
   ReferenceRatesView,
   TranslationProof,
+  EliminationsQuery,
+  EliminationsView,
+  PairDocuments,
+  PairDocumentsQuery,
+  PairsView,
   TranslationQuery,
   StructureChange,
   StructureEffect,
@@ -284,6 +289,18 @@ export class Api {
 
   structureEffect(group: string, change: StructureChange): Observable<StructureEffect> {
     return this.post(`/groups/${group}/structure/effect`, change);
+  }
+
+  eliminations(group: string, query: EliminationsQuery): Observable<EliminationsView> {
+    return this.get(`/groups/${group}/eliminations`, { ...query });
+  }
+
+  pairs(group: string, query: EliminationsQuery): Observable<PairsView> {
+    return this.get(`/groups/${group}/pairs`, { ...query });
+  }
+
+  pairDocuments(group: string, query: PairDocumentsQuery): Observable<PairDocuments> {
+    return this.get(`/groups/${group}/pairs/documents`, { ...query });
   }
 
   translation(query: TranslationQuery): Observable<TranslationProof> {

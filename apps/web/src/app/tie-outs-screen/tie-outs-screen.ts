@@ -54,12 +54,15 @@ export class TieOutsScreen {
     if (OF_THE_BOOKS.includes(tie.check)) this.contexts.goTo('/ledger', NO_LINES);
     else if (OF_RATES.includes(tie.check)) this.contexts.goTo('/rates', NO_LINES);
     else if (tie.check === 'translation') this.contexts.goTo('/translation', NO_LINES);
+    else if (tie.check === 'intercompany') this.contexts.goTo('/between-entities', NO_LINES);
+    else if (OF_THE_GROUP.includes(tie.check)) this.contexts.goTo('/eliminations', NO_LINES);
     else if (tie.statement) this.contexts.openStatement(tie.statement, tie.check === 'coverage');
   }
 }
 
 /** Checks of the books, whose accounts the trial balance shows. */
 const OF_THE_BOOKS: readonly Tie['check'][] = ['trial_balance', 'balances', 'statements'];
+const OF_THE_GROUP: readonly Tie['check'][] = ['shares', 'eliminations'];
 const OF_RATES: readonly Tie['check'][] = ['rates', 'plausible_rates'];
 
 /** Where the cause can be looked for, in words. */
@@ -67,6 +70,8 @@ function wayOf({ check, statement }: Tie): string {
   if (OF_THE_BOOKS.includes(check)) return 'Trial balance';
   if (OF_RATES.includes(check)) return 'Rates';
   if (check === 'translation') return 'Translation';
+  if (check === 'intercompany') return 'Between entities';
+  if (OF_THE_GROUP.includes(check)) return 'Eliminations';
   if (!statement) return '';
   return check === 'coverage' ? 'Shape its rows' : 'Read the statement';
 }

@@ -70,7 +70,7 @@ export class TranslationScreen {
     if (!view) return '';
     const off = view.entities.flatMap(({ months }) => months).filter(({ difference }) => difference !== '0').length;
     const proof = off === 0 ? 'both ways agree in every month' : `${off} months do not agree`;
-    return `${view.scope.name} · ${view.scope.currency} · the year to ${view.asAt.name}, before eliminations${view.entities.length > 0 ? ` · ${proof}` : ''}`;
+    return `${view.scope.name} · ${view.scope.currency} · the year to ${view.asAt.name}${view.entities.length > 0 ? ` · ${proof}` : ''}`;
   });
 
   constructor() {

@@ -1,0 +1,119 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { RouterLink } from '@angular/router';
+import { dayShort, exactFigure } from '@margin-lens/core/shown';
+import type { PairDocuments, PairsView } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { asAtText, ContextStore } from '../shared/context-store';
+import { asked } from '../shared/asked';
+import { EmptyState } from '../shared/empty-state';
+import { Screen } from '../shared/screen';
+import { WorkspaceStore } from '../shared/workspace-store';
+
+type Pair = PairsView['pairs'][number];
+type PairDocument = PairDocuments['documents'][number];
+
+const KINDS: Record<Pair['kind'], string> = {
+  balances: 'balances',
+  income_expense: 'income and expense of the year',
+  interest: 'interest of the year',
+};
+const STATES: Record<Pair['state'], string> = { agrees: 'agrees', within: 'within tolerance', open: 'to be resolved' };
+const DOCUMENT_STATES: Record<PairDocument['state'], string> = {
+  alone: 'one side alone',
+  other_amount: 'another amount',
+  other_document: 'another number',
+};
+
+/** What entities of a group have with each other, by what they differ, and the documents that do not meet. */
+@Component({
+  selector: 'ml-pairs-screen',
+  imports: [EmptyState, MatButtonModule, MatIconModule, RouterLink, Screen],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './pairs-screen.html',
+  styleUrls: ['../shared/screen-frame.scss', './pairs-screen.scss'],
+  host: { '(keydown.escape)': 'chosen.set(undefined)' },
+})
+export class PairsScreen {
+  private readonly api = inject(Api);
+  private readonly contexts = inject(ContextStore);
+  private readonly workspaces = inject(WorkspaceStore);
+
+  private readonly question = computed(() => {
+    const [context, state] = [this.contexts.context(), this.workspaces.state()];
+    if (!context || state.state !== 'loaded') return undefined;
+    const { scope, currency, asAt } = context;
+    if (!state.workspace.groups.some(({ code }) => code === scope.code)) return undefined;
+    return { group: scope.code, as_at: asAtText(asAt), ...(currency === scope.currency ? {} : { currency }) };
+  });
+  private readonly asking = asked(this.question, ({ group, ...query }) => this.api.pairs(group, query));
+  protected readonly state = this.asking.state;
+  protected readonly isGroup = computed(() => this.question() !== undefined);
+
+  /** The pair whose documents are looked at. */
+  protected readonly chosen = signal<string | undefined>(undefined);
+  protected readonly chosenPair = computed(() => this.state().view?.pairs.find(({ id }) => id === this.chosen()));
+  private readonly documentsAsked = computed(() => {
+    const [question, pair] = [this.question(), this.chosenPair()];
+    return question && pair && { ...question, rule: pair.rule, one: pair.one.code, other: pair.other.code };
+  });
+  private readonly askingDocuments = asked(this.documentsAsked, ({ group, ...query }) =>
+    this.api.pairDocuments(group, query),
+  );
+  protected readonly documents = computed(() => {
+    const { view, isLoading, error } = this.askingDocuments.state();
+    return {
+      isLoading,
+      error,
+      meet: view?.meet ?? 0,
+      lines: view?.documents.map((document) => shownDocument(document)),
+    };
+  });
+
+  protected readonly says = computed(() => {
+    const { view } = this.state();
+    if (!view || !this.isGroup()) return '';
+    const open = view.pairs.filter(({ state }) => state === 'open').length;
+    const words = open === 0 ? 'all pairs agree within tolerance' : `${open} of ${view.pairs.length} to be resolved`;
+    const hidden = view.hidden > 0 ? [`${view.hidden} of entities that are not yours to see`] : [];
+    return [view.scope.name, view.scope.currency, `to ${view.asAt.name}`, words, ...hidden].join(' · ');
+  });
+  protected readonly pairs = computed(() =>
+    this.state().view?.pairs.map((pair) => ({
+      id: pair.id,
+      name: `${pair.one.name} and ${pair.other.name}`,
+      rule: `${pair.rule}, ${KINDS[pair.kind]}`,
+      ...{ own: this.money(pair.own), theirs: this.money(pair.theirs), difference: this.money(pair.difference) },
+      booking: pair.booking === null ? '' : this.money(pair.booking),
+      rate: pair.rate === null ? '' : this.money(pair.rate),
+      isOpen: pair.state === 'open',
+      state: STATES[pair.state],
+    })),
+  );
+
+  protected retry(): void {
+    this.asking.again();
+  }
+
+  protected choose(id: string): void {
+    this.chosen.update((chosen) => (chosen === id ? undefined : id));
+  }
+
+  private money(amount: number): string {
+    if (amount === 0) return '–';
+    const { currency: code, digits } = this.state().view!.scope;
+    return exactFigure({ amount, unit: { kind: 'currency', code, digits } });
+  }
+}
+
+function shownDocument({ state, document, otherDocument, date, currency: code, digits, ...rest }: PairDocument) {
+  const { own, theirs, text, advice } = rest;
+  const money = (amount: number) =>
+    amount === 0 ? '–' : exactFigure({ amount, unit: { kind: 'currency', code, digits } });
+  return {
+    ...{ text, advice, currency: code, day: dayShort(date), state: DOCUMENT_STATES[state] },
+    document: otherDocument === '' ? document : `${document}, ${otherDocument}`,
+    ...{ own: money(own), theirs: money(theirs) },
+  };
+}
