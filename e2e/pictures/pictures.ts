@@ -114,22 +114,25 @@ test('rates, and how a translation reserve came about', async ({ page }) => {
   await take(page, 'translation');
 });
 
-test('the ledger', async ({ page }) => {
-  await page.goto('/ledger?scope=LMG&as_at=2026-08');
-  await expect(page.getByTestId('balance-proof')).toBeVisible();
-  await take(page, 'trial-balance');
-});
-
-test('the books check', async ({ page }) => {
-  await page.goto('/books-check?scope=LMG&as_at=2026-08');
-  await expect(page.getByTestId('verdict')).toBeVisible();
-  await take(page, 'books-check');
-});
-
-test('accounts of an entity that keeps its own, one of them not mapped yet', async ({ page }) => {
-  await page.goto('/mapping?scope=KILNHIRE&as_at=2026-08');
-  await expect(page.getByText('not mapped yet').first()).toBeVisible();
-  await take(page, 'own-accounts');
+test('the worksheet of a group, its eliminations, and what entities have with each other', async ({ page }) => {
+  const statement = new StatementPage(page);
+  await page.setViewportSize({ width: 1600, height: 900 });
+  await statement.open('balance_sheet', '?scope=LARKMOOR&as_at=2026-08&columns=group_worksheet');
+  await take(page, 'group-worksheet');
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto('/eliminations?scope=LARKMOOR&as_at=2026-08');
+  await page
+    .getByTestId('kind-investment')
+    .getByRole('button', { name: /Larkmoor Americas/ })
+    .click();
+  await take(page, 'eliminations');
+  await page.goto('/between-entities?scope=LARKMOOR&as_at=2026-08');
+  await page
+    .getByRole('row', { name: /Larkmoor Tile and Larkmoor Supply trade/ })
+    .getByRole('button')
+    .click();
+  await expect(page.getByTestId('documents')).toContainText('Recharge');
+  await take(page, 'between-entities');
 });
 
 test.describe('an empty workspace', () => {
