@@ -39,6 +39,30 @@ const margin = (id: string, label: string, numerator: string): Row => ({
   denominator: 'net_sales',
 });
 
+/** Whose the profit is, where others than the owners have a part of it; @source IAS 1.81B. */
+const attributed: Row[] = [
+  {
+    kind: 'accounts',
+    id: 'profit_of_others',
+    label: 'of which non-controlling interests',
+    style: 'detail',
+    orientation: 'debit',
+    direction: 'neutral',
+    reads: 'flow',
+    whenEmpty: 'hide',
+    accounts: { include: [{ by: 'role', role: 'profit_of_non_controlling_interests' }] },
+  },
+  {
+    kind: 'formula',
+    id: 'profit_of_owners',
+    label: 'of which owners of the parent',
+    style: 'detail',
+    direction: 'up',
+    whenEmpty: 'hide',
+    formula: 'if({profit_of_others} = 0, 0, {profit} - {profit_of_others})',
+  },
+];
+
 /** Income statement by function. The sub-heading of the account that opens in August has no row on purpose. */
 export const INCOME_BY_FUNCTION: RowLayout = {
   schema: 1,
@@ -125,6 +149,7 @@ export const INCOME_BY_FUNCTION: RowLayout = {
     },
     heading('tax', 'Income tax', 'Income tax'),
     result('profit', 'Profit for the period', ['operating_profit', 1], ['finance', -1], ['tax', -1]),
+    ...attributed,
   ],
 };
 

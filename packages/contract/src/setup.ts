@@ -6,7 +6,8 @@ import { IssueSchema } from './figures';
 export const SETUP_TABLES = [
   ...(['accounts', 'entities', 'calendars', 'dimensions', 'rates', 'ownership'] as const),
   ...(['account_map', 'value_map', 'calendar_map'] as const),
-  ...(['groups', 'acquisitions', 'disposals'] as const),
+  ...(['groups', 'acquisitions', 'disposals', 'impairments', 'associate_results'] as const),
+  ...(['standing_rules', 'stock_held', 'asset_transfers', 'eliminations'] as const),
 ] as const;
 export const SetupTableNameSchema = v.picklist(SETUP_TABLES);
 export type SetupTableName = v.InferOutput<typeof SetupTableNameSchema>;

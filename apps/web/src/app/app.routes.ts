@@ -76,14 +76,18 @@ export const routes: Routes = [
     loadComponent: () => import('./setup-screen/setup-screen').then((m) => m.SetupScreen),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'accounts' },
-      ...(['accounts', 'entities', 'dimensions', 'rates', 'account_map', 'value_map', 'calendar_map'] as const).map(
-        (table) => ({
-          path: table.replace('_', '-'),
-          data: { table },
-          canDeactivate: [unsavedGuard],
-          loadComponent: () => import('./setup-screen/table-setup-screen').then((m) => m.TableSetupScreen),
-        }),
-      ),
+      ...(
+        [
+          ...(['accounts', 'entities', 'dimensions', 'rates', 'account_map', 'value_map', 'calendar_map'] as const),
+          ...(['standing_rules', 'stock_held', 'asset_transfers', 'impairments', 'associate_results'] as const),
+          ...(['eliminations'] as const),
+        ] as const
+      ).map((table) => ({
+        path: table.replace('_', '-'),
+        data: { table },
+        canDeactivate: [unsavedGuard],
+        loadComponent: () => import('./setup-screen/table-setup-screen').then((m) => m.TableSetupScreen),
+      })),
       {
         path: 'calendars',
         canDeactivate: [unsavedGuard],

@@ -167,14 +167,16 @@ function checkEliminations(groups: readonly PackageRow[], eliminations: readonly
   const sums = new Map<string, { group: string; journal: string; total: number }>();
   for (const row of eliminations) {
     const [group, journal] = [String(row['group']), String(row['journal'])];
+    // the lines of a month come to zero by themselves
+    const key = [group, journal, row['period']].join('|');
     const digits = digitsOf(currencyOf.get(group) ?? '');
     const side = (text: unknown) => {
       const parsed = parseAmount(String(text || '0'), digits);
       return 'minor' in parsed ? parsed.minor : 0;
     };
-    const sum = sums.get(`${group}|${journal}`) ?? { group, journal, total: 0 };
+    const sum = sums.get(key) ?? { group, journal, total: 0 };
     sum.total += side(row['debit']) - side(row['credit']);
-    sums.set(`${group}|${journal}`, sum);
+    sums.set(key, sum);
   }
   for (const { group, journal, total } of sums.values()) {
     if (total === 0) continue;

@@ -1,5 +1,5 @@
 import type { SetupTableName } from '@margin-lens/contract';
-import { inWords } from '@margin-lens/core/shown';
+import { inWords, sentenceCase } from '@margin-lens/core/shown';
 
 export interface SetupTab {
   path: string;
@@ -18,6 +18,9 @@ export const SETUP_TABS: readonly SetupTab[] = [
   { path: 'account-map', label: 'Account map', words: 'local accounts mapping chart of an entity' },
   { path: 'value-map', label: 'Value map', words: 'local dimension values mapping' },
   { path: 'calendar-map', label: 'Period map', words: 'calendars periods of other fiscal years alignment' },
+  { path: 'standing-rules', label: 'Standing rules', words: 'intercompany what meets between entities tolerance' },
+  { path: 'stock-held', label: 'Stock held', words: 'unrealised profit margin inventories' },
+  { path: 'eliminations', label: 'By hand', words: 'elimination journals of a group manual consolidation' },
   { path: 'workspace', label: 'Workspace', words: 'settings materiality limits reporting currency' },
 ];
 
@@ -34,6 +37,12 @@ export const TABLE_TITLES: Record<SetupTableName, string> = {
   groups: 'Groups',
   acquisitions: 'Acquisitions',
   disposals: 'Disposals',
+  impairments: 'Goodwill written down',
+  associate_results: 'Results of associates without books',
+  standing_rules: 'Standing rules',
+  stock_held: 'Stock held of each other',
+  asset_transfers: 'Assets sold within the group',
+  eliminations: 'Eliminations by hand',
 };
 
 /** One and many of what a row of a table is. */
@@ -50,6 +59,12 @@ export const ROW_WORDS: Record<SetupTableName, readonly [string, string]> = {
   groups: ['group', 'groups'],
   acquisitions: ['row', 'rows'],
   disposals: ['disposal', 'disposals'],
+  impairments: ['row', 'rows'],
+  associate_results: ['row', 'rows'],
+  standing_rules: ['rule', 'rules'],
+  stock_held: ['row', 'rows'],
+  asset_transfers: ['sale', 'sales'],
+  eliminations: ['line', 'lines'],
 };
 
 /** What to know of a table. */
@@ -58,6 +73,10 @@ export const SUBTITLES: Partial<Record<SetupTableName, string>> = {
   rates: 'the matrix of months is on the screen of rates; here also those of a day',
   account_map: 'which account of the group stands for accounts of an entity’s own books; the latest day wins',
   value_map: 'which value of a dimension stands for one of an entity’s own books; the latest day wins',
+  standing_rules: 'which accounts of one entity meet which of another; both sides are eliminated in full',
+  stock_held: 'goods that one entity holds of another at a month’s end, and the seller’s margin on their price',
+  eliminations:
+    'journals of the group; the lines of each come to zero, stand from their month on, or go back in the next',
   calendar_map: 'where another period than that of the same end stands for one of the group',
 };
 
@@ -131,6 +150,33 @@ const COLUMNS: Record<string, ColumnText> = {
     width: 'minmax(130px, 1fr)',
     hint: 'Period of the group, at most three months apart',
   },
+  'standing_rules.group': { label: 'Group', width: '110px' },
+  'standing_rules.rule': { label: 'Rule', width: '120px' },
+  'standing_rules.kind': { label: 'What meets', width: '130px' },
+  'standing_rules.side': {
+    label: 'Side',
+    width: '80px',
+    hint: 'Both when empty; seller: its amount is taken off both',
+  },
+  'standing_rules.accounts': {
+    label: 'Accounts',
+    width: 'minmax(110px, 1fr)',
+    hint: 'Codes and ranges: 4000..4199, 4300',
+  },
+  'standing_rules.partner_accounts': { label: 'Of the partner', width: 'minmax(110px, 1fr)' },
+  'standing_rules.difference_account': { label: 'Difference on', width: '104px' },
+  'standing_rules.outside_account': { label: 'Outside on', width: '98px', isRare: true },
+  'stock_held.period': { label: 'Month', width: '110px', hint: 'Such as FY2027-P05' },
+  'stock_held.margin': { label: 'Margin, %', width: '84px', hint: 'Of the price that the holder paid' },
+  'stock_held.stock_account': { label: 'Stock on', width: '98px' },
+  'stock_held.cost_account': { label: 'Profit off', width: '98px' },
+  'eliminations.period': { label: 'Month', width: '104px', hint: 'Such as FY2027-P05' },
+  'eliminations.kind': {
+    label: 'Kind',
+    width: '92px',
+    hint: 'Stands when empty; reversing goes back in the next month',
+  },
+  'eliminations.reason': { label: 'Why', width: 'minmax(150px, 2fr)' },
   'dimensions.dimension': { label: 'Dimension', width: 'minmax(120px, 1fr)' },
   'dimensions.value': { label: 'Value', width: 'minmax(110px, 1fr)' },
   'dimensions.name': { label: 'Name', width: 'minmax(200px, 2.5fr)' },
@@ -139,7 +185,7 @@ const COLUMNS: Record<string, ColumnText> = {
 
 /** What a column is called on screen; package names stay in files. */
 export const columnText = (table: SetupTableName, column: string): ColumnText =>
-  COLUMNS[`${table}.${column}`] ?? { label: inWords(column), width: '100px' };
+  COLUMNS[`${table}.${column}`] ?? { label: sentenceCase(inWords(column)), width: '100px' };
 
 export const counted = (count: number, [one, many]: readonly [string, string]): string =>
   `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`;
