@@ -204,7 +204,15 @@ export class Books {
     }
     const all = [...members, ...consolidated.associates];
     const key = this.scopeKey(scope.code, scope, { ...selection, member: undefined }, all);
-    return this.kept.eliminations(key, () => eliminate(this.eliminating(scope, members, books, selection)));
+    return this.kept.eliminations(key, () => {
+      const startsAt = selection.version === ACTUAL ? 0 : firstHeld(books);
+      if (startsAt <= 0) return eliminate(this.eliminating(scope, members, books, selection));
+      // what came about before a plan is told by the actual books, as the balances are that it opens with
+      const { key: before } = scope.calendar.calendar.periods[startsAt - 1]!;
+      const read = { ...selection, member: undefined, actualTo: selection.actualTo ?? before };
+      const whole = members.map((member) => this.member(scope, member, read));
+      return eliminate(this.eliminating(scope, members, whole, read), startsAt);
+    });
   }
 
   private eliminating(
@@ -395,6 +403,15 @@ export class Books {
     return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
   }
 }
+
+/** The first period of a scope that any of its members holds data in; 0 where none does. */
+const firstHeld = (books: readonly MemberBooks[]): number =>
+  Math.max(
+    0,
+    (books[0]?.ownPeriods ?? []).findIndex((_, p) =>
+      books.some(({ own, ownPeriods }) => ownPeriods[p]!.some((period) => own.holdsData[period] === 1)),
+    ),
+  );
 
 /** What the books of an entity as they stand are selected by. */
 const ownSelection = ({ version, actualTo, basis, where }: BooksSelection): BooksSelection => ({

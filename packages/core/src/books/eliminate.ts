@@ -32,8 +32,11 @@ export interface Eliminations {
   doubts: BookProblems;
 }
 
-/** All eliminations of a group, from the books of its members and what is said of them. */
-export function eliminate(source: EliminationSource): Eliminations {
+/**
+ * All eliminations of a group, from the books of its members and what is said of them.
+ * @param startsAt what was done before that period opens it: a plan begins with balances, and so do its eliminations
+ */
+export function eliminate(source: EliminationSource, startsAt = 0): Eliminations {
   const frame = new EliminationFrame(source);
   const adjusted = addedUp(eliminateStockProfit(frame), eliminateAssetProfit(frame), eliminateAssociates(frame));
   const { topEntity } = source.consolidated;
@@ -47,7 +50,8 @@ export function eliminate(source: EliminationSource): Eliminations {
   }
   eliminatePairs(frame);
   eliminateByHand(frame);
-  const { terms, gaps, accounts } = frame;
+  const { gaps, accounts } = frame;
+  const terms = startsAt === 0 ? frame.terms : openingAt(startsAt, frame);
   const marked = (of: 'problems' | 'doubts') => marksOf(terms, source, of);
   return { ...dense(terms, accounts, source.scope), gaps, problems: marked('problems'), doubts: marked('doubts') };
 }
@@ -62,6 +66,16 @@ function addedUp(...all: readonly ReadonlyMap<string, Float64Array>[]): Map<stri
         amounts.map((amount, p) => amount + (sums.get(code)?.[p] ?? 0)),
       );
   return sums;
+}
+
+/** Balances carry on, and what was done to results has moved into retained earnings. */
+function openingAt(period: number, { terms, accounts }: EliminationFrame): EliminationTerm[] {
+  const retained = accounts.findIndex(({ role }) => role === 'retained_earnings');
+  return terms.map((term) => {
+    if (term.period >= period) return term;
+    const account = isFlow(accounts[term.account]!) && retained >= 0 ? retained : term.account;
+    return { ...term, account, period, isOpening: true, from: () => [] };
+  });
 }
 
 /** Those of one kind, or all where none is named; a group that is not consolidated has none. */

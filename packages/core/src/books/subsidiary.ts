@@ -97,7 +97,7 @@ export class Subsidiary {
   private comes(p: number): void {
     const { frame, code } = this;
     const { start, end } = frame.periods[p]!;
-    const known = this.purchases.filter(({ date }) => date <= end);
+    const known = this.purchases.filter(({ date }) => date <= end && (p === 0 || date >= start));
     const purchase = p === 0 ? known[0] : known.at(-1);
     this.nci = 0;
     if (!purchase) return;

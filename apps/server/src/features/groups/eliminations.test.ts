@@ -1,5 +1,5 @@
 import type { FastifyInstance } from 'fastify';
-import type { EliminationsView, PairDocuments, PairsView } from '@margin-lens/contract';
+import type { EliminationsView, PairDocuments, PairsView, StatementView } from '@margin-lens/contract';
 import { asking } from '../../../test/asking';
 import { ACQUISITIONS, casePackage, chart, OWNERSHIP, tableOf, type CaseLine } from '../../../test/case04-package';
 import { workspaceOf, type PackageFiles } from '../../../test/tiny-package';
@@ -168,5 +168,42 @@ describe('the list of eliminations', () => {
     const { journals } = await view('2025-09');
     const claims = journals.flatMap(({ lines }) => lines).filter(({ account }) => account.number === '1150');
     expect(claims.reduce((sum, { closing }) => sum + closing, 0)).toBe(-3_000);
+  });
+
+  // worked by hand: a plan of 2026 opens with the balances of 2025, goodwill of 80.00 and others' 190.00 among them; of 100.00
+  // that are planned others have 20.00
+  it('stands in a plan as in the actual books that it opens with', async () => {
+    const plan = {
+      'versions.csv': tableOf(
+        'code,name,kind,from_period,to_period,cut_over,parent,status',
+        'PLAN,Plan,plan,FY2026-P01,FY2026-P12,,,draft',
+      ),
+      'figures.csv': tableOf(
+        'version,entity,account,period,amount,quantity',
+        'PLAN,OSK,4000,FY2026-P02,100.00,',
+        'PLAN,OSK,1000,FY2026-P02,100.00,',
+      ),
+    };
+    await serve(files([...ACCOUNTS, GOODWILL], plan));
+    const numbers = ['1000', '1600', '1700', '3000', '3200', '3900', '4000', '8000'];
+    const payload = {
+      document: { schema: 1, kind: 'statement', id: 's', name: 'S', rows: 'r', columns: 'c', unit: 1 },
+      rowLayout: {
+        ...{ schema: 1, kind: 'row_layout', id: 'r', name: 'R', purpose: 'free' },
+        rows: numbers.map((number) => ({
+          ...{ kind: 'accounts', id: `a${number}`, label: number, orientation: 'debit' },
+          accounts: { include: [{ by: 'account', number }] },
+        })),
+      },
+      columnLayout: {
+        ...{ schema: 1, kind: 'column_layout', id: 'c', name: 'C' },
+        columns: [{ kind: 'figure', id: 'plan', span: 'year_to_date', measure: 'closing', version: 'PLAN' }],
+      },
+      context: { scope: 'CON', as_at: '2026-03' },
+    };
+    const { rows } = (await ask<StatementView>('POST', '/statements/preview', payload)).body;
+    const amounts = rows.map(({ cells }) => cells[0]!.amount ?? 0);
+    // cash −800 + 900 + 50 + 100
+    expect(amounts).toEqual([25_000, 8_000, 0, 0, -4_000, -21_000, -10_000, 2_000]);
   });
 });

@@ -6,11 +6,10 @@ import { RouterLink } from '@angular/router';
 import { ELIMINATION_REASON_WORDS, ELIMINATION_WORDS, exactFigure } from '@margin-lens/core/shown';
 import type { EliminationsView, GroupTotalsView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { asAtText, ContextStore } from '../shared/context-store';
 import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
+import { groupAsked } from '../shared/group-asked';
 import { Screen } from '../shared/screen';
-import { WorkspaceStore } from '../shared/workspace-store';
 
 type Journal = EliminationsView['journals'][number];
 
@@ -31,24 +30,13 @@ const HEADS: Record<(typeof TOTALS)[number], string> = {
   imports: [EmptyState, MatButtonModule, MatCheckboxModule, MatIconModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './eliminations-screen.html',
-  styleUrls: ['../shared/screen-frame.scss', './eliminations-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', '../shared/listing.scss', './eliminations-screen.scss'],
 })
 export class EliminationsScreen {
   private readonly api = inject(Api);
-  private readonly contexts = inject(ContextStore);
-  private readonly workspaces = inject(WorkspaceStore);
 
   protected readonly heads = TOTALS.map((total) => HEADS[total]);
-  /** A group that is looked at, and the month. */
-  private readonly question = computed(() => {
-    const [context, state] = [this.contexts.context(), this.workspaces.state()];
-    if (!context || state.state !== 'loaded') return undefined;
-    const { scope, currency, asAt } = context;
-    const isGroup = state.workspace.groups.some(({ code }) => code === scope.code);
-    return isGroup
-      ? { group: scope.code, as_at: asAtText(asAt), ...(currency === scope.currency ? {} : { currency }) }
-      : undefined;
-  });
+  private readonly question = groupAsked();
   private readonly asking = asked(this.question, ({ group, ...query }) => this.api.eliminations(group, query));
   protected readonly state = this.asking.state;
   protected readonly isGroup = computed(() => this.question() !== undefined);

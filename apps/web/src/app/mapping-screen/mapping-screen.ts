@@ -24,7 +24,7 @@ const SHOWN = 30;
   imports: [EmptyState, MatButtonModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mapping-screen.html',
-  styleUrls: ['../shared/screen-frame.scss', './mapping-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', '../shared/listing.scss', './mapping-screen.scss'],
 })
 export class MappingScreen {
   private readonly api = inject(Api);

@@ -5,11 +5,10 @@ import { RouterLink } from '@angular/router';
 import { dayShort, exactFigure } from '@margin-lens/core/shown';
 import type { PairDocuments, PairsView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { asAtText, ContextStore } from '../shared/context-store';
 import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
+import { groupAsked } from '../shared/group-asked';
 import { Screen } from '../shared/screen';
-import { WorkspaceStore } from '../shared/workspace-store';
 
 type Pair = PairsView['pairs'][number];
 type PairDocument = PairDocuments['documents'][number];
@@ -32,21 +31,13 @@ const DOCUMENT_STATES: Record<PairDocument['state'], string> = {
   imports: [EmptyState, MatButtonModule, MatIconModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pairs-screen.html',
-  styleUrls: ['../shared/screen-frame.scss', './pairs-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', '../shared/listing.scss', './pairs-screen.scss'],
   host: { '(keydown.escape)': 'chosen.set(undefined)' },
 })
 export class PairsScreen {
   private readonly api = inject(Api);
-  private readonly contexts = inject(ContextStore);
-  private readonly workspaces = inject(WorkspaceStore);
 
-  private readonly question = computed(() => {
-    const [context, state] = [this.contexts.context(), this.workspaces.state()];
-    if (!context || state.state !== 'loaded') return undefined;
-    const { scope, currency, asAt } = context;
-    if (!state.workspace.groups.some(({ code }) => code === scope.code)) return undefined;
-    return { group: scope.code, as_at: asAtText(asAt), ...(currency === scope.currency ? {} : { currency }) };
-  });
+  private readonly question = groupAsked();
   private readonly asking = asked(this.question, ({ group, ...query }) => this.api.pairs(group, query));
   protected readonly state = this.asking.state;
   protected readonly isGroup = computed(() => this.question() !== undefined);
