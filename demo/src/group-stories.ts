@@ -59,6 +59,7 @@ export class Intercompany {
       });
     }
     if (month.month === 7) this.postDividend(month);
+    this.revalue(month);
   }
 
   private post(month: Month, deal: Deal): void {
@@ -100,6 +101,24 @@ export class Intercompany {
       const original = { currency, currencyAmount: formatMinor(sellerMinor, digits) };
       const payment: Line = { account: '2450', amount: buyerMinor, partner: seller, settles: document, ...original };
       this.books.get(buyer)!.post(month, head, [payment], { account: '1600', flow: 'payments' });
+    }
+  }
+
+  /** What is owed in another currency stands at the closing rate; @source IAS 21.23. */
+  private revalue(month: Month): void {
+    const closing = (currency: string) =>
+      currency === 'EUR' ? 1 : this.rates.get(`${currency} ${month.key}`)!.closing;
+    for (const deal of this.open) {
+      const [seller, buyer] = [this.books.get(deal.seller)!, this.books.get(deal.buyer)!];
+      const [from, to] = [seller.entity, buyer.entity];
+      const factor = closing(to.currency) / closing(from.currency);
+      const worth = Math.round(deal.sellerMinor * factor * 10 ** (to.digits - from.digits));
+      const change = worth - deal.buyerMinor;
+      deal.buyerMinor = worth;
+      const head = { type: 'V', day: 31, text: `Revaluation: ${deal.text}`, document: deal.document };
+      const original = { currency: from.currency, currencyAmount: formatMinor(0, from.digits) };
+      const owed: Line = { account: '2450', amount: -change, partner: deal.seller, ...original };
+      buyer.post(month, head, [owed], { account: change > 0 ? '8040' : '8110' });
     }
   }
 

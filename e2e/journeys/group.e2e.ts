@@ -289,7 +289,7 @@ test('entities that do not agree are found, down to the invoice that one has not
     .click();
   await expect(page.getByTestId('subtitle')).toContainText('to be resolved');
   const pair = page.getByRole('row', { name: /Larkmoor Tile and Larkmoor Supply trade, balances/ });
-  await expect(pair).toContainText('46,051.36');
+  await expect(pair).toContainText('47,920.21');
   await pair.getByRole('button').press('Enter');
   const documents = page.getByTestId('documents');
   await expect(documents).toContainText('Recharge of the autumn campaign');

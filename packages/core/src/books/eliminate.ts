@@ -24,6 +24,8 @@ export interface Eliminations {
   /** Places of terms, by slot: `account × period count + period`. */
   bySlot: ReadonlyMap<number, readonly number[]>;
   gaps: readonly EliminationGap[];
+  /** Codes of members that may not be seen by themselves: nor may what was found from them. */
+  hidden: ReadonlySet<string>;
   movement: Float64Array;
   openingEntries: Float64Array;
   parts: Required<MovementParts>;
@@ -53,7 +55,9 @@ export function eliminate(source: EliminationSource, startsAt = 0): Eliminations
   const { gaps, accounts } = frame;
   const terms = startsAt === 0 ? frame.terms : openingAt(startsAt, frame);
   const marked = (of: 'problems' | 'doubts') => marksOf(terms, source, of);
-  return { ...dense(terms, accounts, source.scope), gaps, problems: marked('problems'), doubts: marked('doubts') };
+  const hidden = new Set(source.members.filter(({ isHidden }) => isHidden).map(({ entity }) => entity.code));
+  const marks = { problems: marked('problems'), doubts: marked('doubts') };
+  return { ...dense(terms, accounts, source.scope), gaps, hidden, ...marks };
 }
 
 /** What several kinds did to the results of members, by period. */
@@ -89,7 +93,8 @@ export function eliminationsOfKind(
   const { problems, doubts } = all ?? {};
   const terms = (all?.terms ?? []).filter((term) => term.kind === kind);
   const none = () => new BookProblems({ accounts, calendar: scope.calendar.calendar }, 'own');
-  return { ...dense(terms, accounts, scope), gaps: [], problems: problems ?? none(), doubts: doubts ?? none() };
+  const hidden = all?.hidden ?? new Set<string>();
+  return { ...dense(terms, accounts, scope), gaps: [], hidden, problems: problems ?? none(), doubts: doubts ?? none() };
 }
 
 function dense(terms: readonly EliminationTerm[], accounts: readonly Account[], scope: Scope) {

@@ -102,14 +102,15 @@ export function bookExpression(evaluation: Evaluation, node: BookNode): Expressi
 function eliminationsExpression(
   { at, ...place }: BookNode,
   slice: LedgerSlice,
-  { terms, bySlot }: Eliminations,
+  { terms, bySlot, hidden }: Eliminations,
 ): Expression {
-  const linesOf = (is: (term: EliminationTerm) => boolean): Expression => ({
-    op: 'eliminations',
-    terms: (bySlot.get(slot(slice, place.account, place.period)) ?? [])
-      .filter((index) => is(terms[index]!))
-      .map((term): EliminationNode => ({ at: 'elimination', ...place, term })),
-  });
+  const linesOf = (is: (term: EliminationTerm) => boolean): Expression => {
+    const told = (bySlot.get(slot(slice, place.account, place.period)) ?? []).filter((index) => is(terms[index]!));
+    const isHidden = ({ about, entity, partner }: EliminationTerm) =>
+      [...about, entity, partner].some((code) => hidden.has(code));
+    if (told.some((index) => isHidden(terms[index]!))) return { op: 'hidden' };
+    return { op: 'eliminations', terms: told.map((term): EliminationNode => ({ at: 'elimination', ...place, term })) };
+  };
   switch (at) {
     case 'closing':
       return plus({ ...place, at: 'opening' }, { ...place, at: 'movement' });

@@ -92,7 +92,7 @@ export function surroundingsOf(
     cashFlow: model.cashFlow,
     dimensions: model.trees,
     entities: entitiesOf(model, viewer, scope.code),
-    eliminations: eliminationKinds(model, books, scope, [version, against]),
+    eliminations: eliminationKinds(snapshot, books, scope, [version, against]),
     versions: model.versions,
     lastClosed: lastClosed(model, scope),
     expanded,
@@ -121,13 +121,14 @@ function entitiesOf(model: WorkspaceModel, viewer: Viewer, code: string): Surrou
 
 /** Kinds of eliminations that a group has in its actual books, or in a version that is looked at. */
 function eliminationKinds(
-  model: WorkspaceModel,
+  { model, viewer }: Snapshot,
   books: Books,
   { code }: Whose,
   versions: readonly (string | undefined)[],
 ): Surroundings['eliminations'] {
   const scope = model.group(code) && model.scope(code);
-  if (!scope) return [];
+  // of entities that may not be seen it would tell a part
+  if (!scope || !scope.members.every(({ entity }) => maySee(viewer, entity.code))) return [];
   const found = new Set(
     [ACTUAL, ...versions].flatMap((version) => {
       if (version === undefined || (version !== ACTUAL && !model.version(version))) return [];

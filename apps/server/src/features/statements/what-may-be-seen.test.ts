@@ -1,8 +1,15 @@
-import type { JournalView, LinesView, RemarksView, StatementView, TraceView } from '@margin-lens/contract';
+import type {
+  EliminationsView,
+  JournalView,
+  LinesView,
+  RemarksView,
+  StatementView,
+  TraceView,
+} from '@margin-lens/contract';
 import { onStore } from '../../../test/opened-store';
 import { asking } from '../../../test/asking';
 import { askingVersions, cell, RED as RED_TEAM } from '../../../test/asking-versions';
-import { tinyFiles, workspaceOf } from '../../../test/tiny-package';
+import { tinyFiles, workspaceOf, type PackageFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { RIGHTS } from '../../base/viewer';
 import { Person } from '../../store/tables';
@@ -27,8 +34,12 @@ afterEach(() => app.close());
 const ask = asking(() => app);
 
 /** Opens the workspace for someone who may see less than all of it. */
-async function openFor(held: Partial<Pick<Person, 'values' | 'entities'>>, totals = false): Promise<void> {
-  databaseFile = await workspaceOf(FILES);
+async function openFor(
+  held: Partial<Pick<Person, 'values' | 'entities'>>,
+  totals = false,
+  more: PackageFiles = {},
+): Promise<void> {
+  databaseFile = await workspaceOf({ ...FILES, ...more });
   await onStore(databaseFile, (store) =>
     store.aside(async ({ em }) => {
       const rights = RIGHTS.filter((right) => right !== 'see_totals' || totals);
@@ -167,5 +178,22 @@ describe('who may see one entity', () => {
     expect((await ask<{ code: string }>('GET', `/statements/income_statement?${query({ scope: 'TWO' })}`)).status).toBe(
       403,
     );
+  });
+
+  it('is shown eliminations within totals alone, where they are with an entity that is not to be seen', async () => {
+    const line = (at: number, account: string, amounts: string) =>
+      `ALL,E1,,${at},FY2026-P01,ONE,TWO,${account},${amounts},x,Recharge\n`;
+    const byHand = {
+      'eliminations.csv': `group,journal,kind,line,period,entity,partner,account,debit,credit,rule,reason\n${line(1, '4000', '7.00,')}${line(2, '1000', ',7.00')}`,
+    };
+    const eliminated = 'movement~4000~FY2026-P01~-1~member:*';
+    await openFor({}, true, byHand);
+    expect((await trace(eliminated, { scope: 'ALL' })).body).toMatchObject({ operation: 'eliminations', sum: -700 });
+    await app.close();
+    await openFor({ entities: ['ONE'] }, true, byHand);
+    expect(await shown({ scope: 'ALL' })).toMatchObject({ Goods: [100_000 + 5_000 - 700, 0] });
+    expect((await trace(eliminated, { scope: 'ALL' })).body).toMatchObject({ operation: 'hidden', terms: [] });
+    const list = (await ask<EliminationsView>('GET', '/groups/ALL/eliminations?as_at=2026-01')).body;
+    expect([list.journals, list.hidden]).toEqual([[], 1]);
   });
 });
