@@ -217,8 +217,10 @@ export class Subsidiary {
       .filter(isIn)
       .flatMap((purchase) => purchase.paid.map((each) => this.paidBy(each.investor, each.consideration, p)));
     const sold = this.soldIn(p, isIn);
+    // a part that is sold is one of the net assets; of a part that is bought others give what they had of it
+    const isSold = moved.part < 0n && !this.isNciAtFairValue;
     const given =
-      before.part === 0n
+      isSold || before.part === 0n
         ? partOfAmount(moved, this.netAssetsBefore(p))
         : -partOfAmount(times(moved, inverse(before)), this.nci);
     this.post(
