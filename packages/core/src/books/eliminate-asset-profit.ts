@@ -34,37 +34,39 @@ function eliminate(frame: EliminationFrame, transfer: AssetTransfer, results: Fl
   const local: Fraction = isRate(closing) ? times(fraction(gain), inverse(closing.exact())) : NOTHING;
   const [asset, expense] = [frame.indexOf(transfer.account), frame.indexOf(transfer.expenseAccount)];
   const key = [seller, buyer, period, transfer.account].join(' ');
+  const gained = frame.indexOf(transfer.gainAccount);
+  const post = (period: number, lines: readonly Line[]) => {
+    const head: Head = { kind: 'asset_profit', journal: `asset_profit ${key}`, about: [seller, buyer], period };
+    const between = lines.map((line) => ({ ...line, partner: line.entity === seller ? buyer : seller }));
+    return frame.post(head, between).length > 0;
+  };
+  const isTaken = post(first, [
+    { account: gained, amount: gain, entity: seller, reason: 'in_asset' },
+    { account: asset, amount: -gain, entity: buyer, reason: 'in_asset' },
+  ]);
+  if (!isTaken) return;
+  results[first]! += gain;
   let [value, released, months] = [gain, NOTHING, 0];
-  for (let p = first; p < frame.periods.length; p++) {
-    if (from.isHeld[p] !== 1 || to.isHeld[p] !== 1) return;
-    const head: Head = { kind: 'asset_profit', journal: `asset_profit ${key}`, about: [seller, buyer], period: p };
-    const line = (of: Pick<Line, 'account' | 'amount' | 'reason' | 'entity'>): Line => ({
-      ...of,
-      partner: of.entity === seller ? buyer : seller,
-    });
-    if (p === first) {
-      const gained = { account: frame.indexOf(transfer.gainAccount), amount: gain, entity: seller };
-      frame.post(head, [
-        line({ ...gained, reason: 'in_asset' }),
-        line({ account: asset, amount: -gain, entity: buyer, reason: 'in_asset' }),
+  for (let p = first + 1; p < frame.periods.length && value !== 0; p++) {
+    if (from.isHeld[p] !== 1 || to.isHeld[p] !== 1) {
+      // one of the two has left the group: what is not given back yet is earned
+      post(p, [
+        { account: asset, amount: value, entity: buyer, reason: 'released' },
+        { account: gained, amount: -value, entity: seller, reason: 'released' },
       ]);
-      results[p]! += gain;
-      continue;
+      return;
     }
     if (life > 0 && frame.periods[p]!.kind === 'regular') months = Math.min(months + 1, life);
     const now = life > 0 ? times(local, fraction(months, life)) : NOTHING;
     const back = atRate(to.rates.average(p), less(now, released));
     const left = atRate(to.rates.closing(p), less(local, now));
     const exchange = value - back - left;
-    frame.post(head, [
-      line({ account: asset, amount: value - left, entity: buyer, reason: 'released' }),
-      line({ account: expense, amount: -back, entity: buyer, reason: 'released' }),
-      line({
-        account: frame.role('translation_reserve'),
-        amount: -exchange,
-        entity: buyer,
-        reason: 'exchange_difference',
-      }),
+    const line = { entity: buyer, reason: 'exchange_difference' as const };
+    post(p, [
+      { account: asset, amount: back, entity: buyer, reason: 'released' },
+      { account: expense, amount: -back, entity: buyer, reason: 'released' },
+      { ...line, account: asset, amount: exchange },
+      { ...line, account: frame.role('translation_reserve'), amount: -exchange },
     ]);
     results[p]! -= back;
     [value, released] = [left, now];

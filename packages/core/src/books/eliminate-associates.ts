@@ -1,8 +1,9 @@
 import { isProfitOrLoss } from '../account/nature';
-import { fraction, less, NOTHING, rounded, times, type Fraction } from '../money/fraction';
+import { fraction, less, NOTHING, type Fraction } from '../money/fraction';
 import { monthsBetween } from '../period/iso-day';
 import { atRate, changeOf, partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
 import type { StockHeld } from '../scope/group-records';
+import { usedUpTo } from './carried';
 import { profitInStock, stocksOf } from './eliminate-stock-profit';
 import type { EliminationReason, TermSource } from './elimination-term';
 import type { MemberBooks } from './member-books';
@@ -51,8 +52,9 @@ class Associate {
   private readonly code: string;
   private readonly purchases: readonly Purchase[];
   private readonly investment: number;
+  private readonly income: number;
   private readonly share: number;
-  private items: { item: Item; since: string; used: number }[] = [];
+  private items: { item: Item; since: string; used: Fraction }[] = [];
   /** What it is carried at. */
   private carrying = 0;
   /** What was added to it since it was bought, and the part of that in reserves. */
@@ -70,11 +72,10 @@ class Associate {
     private readonly results: Float64Array,
   ) {
     this.code = member.entity.code;
-    const digitsOf = (code: string) => (frame.member(code) ?? member).entity.currency.digits;
     const own = frame.consolidated.facts.acquired.filter((row) => row.investor === investor);
-    this.purchases = purchasesOf(this.code, own, digitsOf);
-    const accounts = frame.withRole('investment_in_associates');
-    this.investment = accounts.find((account) => frame.accounts[account]!.partner === this.code) ?? accounts[0] ?? -1;
+    this.purchases = purchasesOf(this.code, own, (code) => frame.digitsOf(code, member));
+    this.investment = frame.accountAgainst('investment_in_associates', this.code, investor);
+    this.income = frame.accountAgainst('associate_dividend_income', this.code, investor);
     this.share = frame.role('share_of_associates_profit');
     const isOwn = ({ seller, holder }: StockHeld) =>
       [seller, holder].sort().join() === [this.code, investor].sort().join();
@@ -102,8 +103,7 @@ class Associate {
     const from = () => earned.from;
     this.post(p, 'share_of_profit', profit, { account: this.share, from });
     this.post(p, 'share_of_reserves', reserves, { account: frame.role('translation_reserve'), from });
-    const [income] = frame.withRole('associate_dividend_income');
-    this.post(p, 'dividend_received', -dividend, { account: income ?? -1, from });
+    this.post(p, 'dividend_received', -dividend, { account: this.income, from });
     this.reserves += reserves;
     this.results[p]! -= profit - dividend;
     for (const stock of this.stocks) this.takesOff(p, stock, share);
@@ -155,7 +155,7 @@ class Associate {
       if (!isIn) continue;
       const cost = purchase.paid.reduce((sum, { consideration }) => sum + consideration, 0);
       this.carrying += atRate(books.rates.closing(p - 1), fraction(cost));
-      this.items.push(...purchase.fairValues.map((item) => ({ item, since: purchase.date, used: 0 })));
+      this.items.push(...purchase.fairValues.map((item) => ({ item, since: purchase.date, used: NOTHING })));
     }
     const sale = frame.consolidated.facts.disposals.findLast(
       (row) => row.investor === investor && row.investee === code && row.date <= end,
@@ -235,11 +235,8 @@ class Associate {
     const { frame, member } = this;
     let sum = 0;
     for (const each of this.items) {
-      const { local, life } = each.item;
-      if (life === undefined) continue;
-      const months = Math.max(0, Math.min(monthsBetween(each.since, frame.periods[p]!.end) + 1, life));
-      const used = rounded(times(fraction(local), fraction(months, life)));
-      sum += atRate(member.rates.average(p), less(fraction(used), fraction(each.used)));
+      const used = usedUpTo(each.item, monthsBetween(each.since, frame.periods[p]!.end) + 1);
+      sum += atRate(member.rates.average(p), less(used, each.used));
       each.used = used;
     }
     return sum;

@@ -1,7 +1,7 @@
-import { isRate } from './member-rates';
+import { fraction } from '../money/fraction';
 import type { EliminationLine } from '../scope/group-records';
 import { digitsOf } from '../currency/minor-units';
-import type { EliminationFrame, Line } from './elimination-frame';
+import { atRate, type EliminationFrame, type Line } from './elimination-frame';
 import { minorOf } from './purchases';
 
 /** Kind of a journal that goes back in the period after its own. */
@@ -26,20 +26,32 @@ function post(frame: EliminationFrame, lines: readonly EliminationLine[]): void 
   const { journal, period, kind, rule } = lines[0]!;
   const p = frame.periods.findIndex(({ key }) => key === period);
   if (p < 0) return;
-  const told = lines.map((line) => ({ line, amount: amountOf(frame, line, p) }));
+  const { currency } = frame.consolidated;
+  const digits = digitsOf(currency);
+  // whoever has the group's currency knows its rates
+  const turner =
+    currency === frame.source.scope.currency.code
+      ? undefined
+      : frame.source.members.find(({ entity }) => entity.currency.code === currency);
+  if (!turner && currency !== frame.source.scope.currency.code) {
+    frame.gaps.push({ journal: `by_hand ${journal}`, period: p, reason: 'by_hand' });
+    return;
+  }
+  const amountOf = ({ debit, credit }: EliminationLine) => {
+    const minor = minorOf(debit, digits) - minorOf(credit, digits);
+    return turner ? atRate(turner.rates.closing(p), fraction(minor)) : minor;
+  };
+  const head = {
+    ...{ kind: 'by_hand' as const, journal: `by_hand ${journal}`, rule: rule || journal },
+    about: turner ? [turner.entity.code] : [],
+    isOpening: kind === 'opening',
+  };
   const at = (place: number, sign: 1 | -1) =>
     frame.post(
-      {
-        kind: 'by_hand',
-        journal: `by_hand ${journal}`,
-        rule: rule || journal,
-        about: [],
-        period: place,
-        isOpening: kind === 'opening',
-      },
-      told.map(({ line, amount }): Line => ({
+      { ...head, period: place },
+      lines.map((line): Line => ({
         ...{ account: frame.indexOf(line.account), entity: line.entity, partner: line.partner },
-        ...{ amount: sign * amount, reason: 'by_hand', text: line.reason },
+        ...{ amount: sign * amountOf(line), reason: 'by_hand', text: line.reason },
       })),
       // each line is turned by itself
       { account: frame.role('rounding'), reason: 'by_hand' },
@@ -47,14 +59,4 @@ function post(frame: EliminationFrame, lines: readonly EliminationLine[]): void 
   at(p, 1);
   const next = frame.periods.findIndex(({ kind: of }, place) => place > p && of === 'regular');
   if (kind === REVERSING && next >= 0) at(next, -1);
-}
-
-function amountOf(frame: EliminationFrame, { debit, credit }: EliminationLine, p: number): number {
-  const { currency, topEntity } = frame.consolidated;
-  const digits = digitsOf(currency);
-  const minor = minorOf(debit, digits) - minorOf(credit, digits);
-  const top = frame.member(topEntity);
-  if (currency === frame.source.scope.currency.code || top?.entity.currency.code !== currency) return minor;
-  const rate = top.rates.closing(p);
-  return isRate(rate) ? rate.translate.rounded(minor) : 0;
 }

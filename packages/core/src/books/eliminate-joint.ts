@@ -12,9 +12,9 @@ import { purchasesOf, type Purchase } from './purchases';
  * @source IFRS 11.20 and 11.21A; reference definition 26
  */
 export function eliminateJoint(frame: EliminationFrame, member: MemberBooks): void {
-  const { code, currency } = member.entity;
-  const digitsOf = (entity: string) => (frame.member(entity)?.entity.currency ?? currency).digits;
-  for (const purchase of purchasesOf(code, frame.consolidated.facts.acquired, digitsOf)) {
+  const { code } = member.entity;
+  const { acquired } = frame.consolidated.facts;
+  for (const purchase of purchasesOf(code, acquired, (entity) => frame.digitsOf(entity, member))) {
     const p = frame.periods.findIndex(({ end }) => purchase.date <= end);
     if (p < 0 || member.isHeld[p] !== 1) continue;
     const isOpening = purchase.date < frame.periods[p]!.start;
@@ -51,11 +51,11 @@ function equityLines(frame: EliminationFrame, member: MemberBooks, { book }: Pur
 }
 
 function paidLines(frame: EliminationFrame, partner: string, { paid }: Purchase, p: number): Line[] {
-  const accounts = frame.withRole('investment_in_joint_operations');
-  const account = accounts.find((each) => frame.accounts[each]!.partner === partner) ?? accounts[0] ?? -1;
-  return paid.map(({ investor, consideration }) => {
-    const rates = frame.member(investor)?.rates;
-    const amount = rates ? -atRate(rates.closing(p - 1), fraction(consideration)) : 0;
-    return { account, entity: investor, partner, amount, reason: 'investment' };
+  return paid.flatMap(({ investor, consideration }): Line[] => {
+    const holder = frame.member(investor);
+    if (!holder) return [];
+    const account = frame.accountAgainst('investment_in_joint_operations', partner, investor);
+    const amount = -atRate(holder.rates.closing(p - 1), fraction(consideration));
+    return [{ account, entity: investor, partner, amount, reason: 'investment' }];
   });
 }

@@ -37,6 +37,14 @@ function accountsIn(codes: string, accounts: readonly Account[]): number[] {
 
 type Part = 'movement' | 'opening_entries';
 
+/** A period, with whether both are in the group then, and were in the one before. */
+interface Place {
+  p: number;
+  part: Part;
+  are: boolean;
+  were: boolean;
+}
+
 /** What a member has with a partner in some accounts. */
 interface Side {
   member: MemberBooks;
@@ -74,9 +82,13 @@ class PairRule {
     const theirs = this.sideOf(other, one.entity.code, of(this.partnerAccounts, this.accounts));
     if (!own && !theirs) return;
     const { periods } = this.frame;
+    let were = false;
     for (let p = 0; p < periods.length; p++) {
-      if (one.isHeld[p] !== 1 || other.isHeld[p] !== 1) continue;
-      for (const part of ['opening_entries', 'movement'] as const) this.meet(own, theirs, [one, other], p, part);
+      const are = one.isHeld[p] === 1 && other.isHeld[p] === 1;
+      if (are || were)
+        for (const part of ['opening_entries', 'movement'] as const)
+          this.meet(own, theirs, [one, other], { p, part, are, were });
+      were = are;
     }
   }
 
@@ -84,13 +96,15 @@ class PairRule {
     own: Side | undefined,
     theirs: Side | undefined,
     [one, other]: readonly [MemberBooks, MemberBooks],
-    p: number,
-    part: Part,
+    place: Place,
   ): void {
-    const lines = [...this.linesOf(own, p, part, 'own_side'), ...this.linesOf(theirs, p, part, 'partner_side')];
+    const lines = [...this.linesOf(own, place, 'own_side'), ...this.linesOf(theirs, place, 'partner_side')];
+    const { part } = place;
+    // what goes was taken off with the part that counted before
+    const p = place.are ? place.p : place.p - 1;
     const ownSum = sumOf(lines.filter(({ reason }) => reason === 'own_side'));
     if (this.rule.side === 'seller' && ownSum !== 0)
-      lines.push(...this.taken(other, one.entity.code, p, ownSum, lines));
+      lines.push(...this.takenToo(other, one.entity.code, p, ownSum, lines));
     if (lines.length === 0) return;
     lines.push(...this.outside(one, other, p, ownSum));
     lines.push(...this.outside(other, one, p, sumOf(lines.filter(({ reason }) => reason === 'partner_side'))));
@@ -99,23 +113,23 @@ class PairRule {
       journal: [this.rule.kind, this.rule.rule, one.entity.code, other.entity.code].join(' '),
       rule: this.rule.rule,
       about: [one.entity.code, other.entity.code],
-      period: p,
+      period: place.p,
       isOpening: part === 'opening_entries',
     };
     const [entity, partner] = [one.entity.code, other.entity.code];
     this.frame.post(head, lines, { account: this.difference, entity, partner, reason: 'difference' });
   }
 
-  private linesOf(side: Side | undefined, p: number, part: Part, reason: EliminationReason): Line[] {
+  private linesOf(side: Side | undefined, place: Place, reason: EliminationReason): Line[] {
     if (!side) return [];
+    const { p, part } = place;
     const { member, partner, accounts } = side;
     const entity = member.entity.code;
     return accounts.flatMap((account): Line[] => {
       // an account may name its partner, whatever its lines say
       const isNamed = this.codesOf(partner).includes(this.frame.accounts[account]!.partner);
       const books = isNamed ? member : side.books;
-      const amounts = part === 'movement' ? books?.movement : books?.openingEntries;
-      const amount = amounts?.[this.frame.slot(account, p)] ?? 0;
+      const amount = books ? this.taken(books, account, place) : 0;
       if (amount === 0) return [];
       const source: TermSource = {
         ...this.frame.read(member, part, account, p),
@@ -125,8 +139,26 @@ class PairRule {
     });
   }
 
+  /**
+   * What is to be taken off of an account in a period: income and expense as they came about, of balances all that stands
+   * as soon as both are in the group, and as long as they are.
+   */
+  private taken(books: MemberBooks, account: number, { p, part, are, were }: Place): number {
+    const at = this.frame.slot(account, p);
+    const opened = are ? books.openingEntries[at]! : 0;
+    if (part === 'opening_entries') return opened;
+    if (this.rule.kind !== 'balances') return are ? books.movement[at]! : 0;
+    const closing = (upTo: number) => {
+      let sum = 0;
+      for (let each = at - p; each <= at - p + upTo; each++) sum += books.movement[each]! + books.openingEntries[each]!;
+      return sum;
+    };
+    if (are && were) return books.movement[at]!;
+    return (are ? closing(p) : 0) - (were ? closing(p - 1) : 0) - opened;
+  }
+
   /** What the partner's accounts hold of the seller's amount without naming it. */
-  private taken(other: MemberBooks, partner: string, p: number, ownSum: number, lines: readonly Line[]): Line[] {
+  private takenToo(other: MemberBooks, partner: string, p: number, ownSum: number, lines: readonly Line[]): Line[] {
     const known = sumOf(lines.filter(({ reason }) => reason === 'partner_side'));
     const share = shareAt(other.shares, p);
     const amount = -partOfAmount(share, ownSum) - known;

@@ -42,14 +42,14 @@ function eliminate(frame: EliminationFrame, rows: readonly StockHeld[], adjusted
   let before = 0;
   frame.periods.forEach((_, p) => {
     const now = profitInStock(frame, rows, p, (code) => frame.member(code));
-    frame.post(
+    const posted = frame.post(
       { kind: 'stock_profit', journal: `stock_profit ${goodsOf(rows[0]!)}`, about: [seller, holder], period: p },
       [
         { account: cost, entity: seller, partner: holder, amount: now - before, reason: 'in_stock' },
         { account: stock, entity: holder, partner: seller, amount: before - now, reason: 'in_stock' },
       ],
     );
-    sums[p]! += now - before;
+    if (posted.length > 0) sums[p]! += now - before;
     before = now;
   });
 }

@@ -11,7 +11,7 @@ import { eliminateJoint } from './eliminate-joint';
 import { eliminatePairs } from './eliminate-pairs';
 import { eliminateStockProfit } from './eliminate-stock-profit';
 import { Subsidiary } from './subsidiary';
-import { flowOf, type EliminationTerm } from './elimination-term';
+import { flowOf, type EliminationKind, type EliminationTerm } from './elimination-term';
 
 /**
  * What consolidation takes off and puts in, beside what the members bring: as one more part of the group's books.
@@ -24,6 +24,7 @@ export interface Eliminations {
   /** Places of terms, by slot: `account × period count + period`. */
   bySlot: ReadonlyMap<number, readonly number[]>;
   gaps: readonly EliminationGap[];
+  kinds: ReadonlySet<EliminationKind>;
   /** Codes of members that may not be seen by themselves: nor may what was found from them. */
   hidden: ReadonlySet<string>;
   movement: Float64Array;
@@ -55,7 +56,8 @@ export function eliminate(source: EliminationSource, startsAt = 0): Eliminations
   const { gaps, accounts } = frame;
   const terms = startsAt === 0 ? frame.terms : openingAt(startsAt, frame);
   const marked = (of: 'problems' | 'doubts') => marksOf(terms, source, of);
-  const hidden = new Set(source.members.filter(({ isHidden }) => isHidden).map(({ entity }) => entity.code));
+  const read = [...source.members, ...source.associates];
+  const hidden = new Set(read.filter(({ isHidden }) => isHidden).map(({ entity }) => entity.code));
   const marks = { problems: marked('problems'), doubts: marked('doubts') };
   return { ...dense(terms, accounts, source.scope), gaps, hidden, ...marks };
 }
@@ -112,18 +114,19 @@ function dense(terms: readonly EliminationTerm[], accounts: readonly Account[], 
     (term.isOpening ? openingEntries : movement)[at]! += term.amount;
     if (!term.isOpening && flow !== 'flow') parts[flow][at]! += term.amount;
   }
-  return { terms, bySlot, movement, openingEntries, parts };
+  const kinds = new Set(terms.map(({ kind }) => kind));
+  return { terms, bySlot, kinds, movement, openingEntries, parts };
 }
 
 /** A line cannot be told where a balance of a member that it was found from cannot. */
 function marksOf(
   terms: readonly EliminationTerm[],
-  { accounts, members, scope }: EliminationSource,
+  { accounts, members, associates, scope }: EliminationSource,
   of: 'problems' | 'doubts',
 ): BookProblems {
   const { calendar } = scope.calendar;
   const marks = new BookProblems({ accounts, calendar }, 'own');
-  const marked = members.filter((member) => !member[of].areNone);
+  const marked = [...members, ...associates].filter((member) => !member[of].areNone);
   if (marked.length === 0) return marks;
   // what anything of an entity lacks is lacking in its reserve, but where it may not be seen
   const indexesOf = (roles: readonly string[]) =>

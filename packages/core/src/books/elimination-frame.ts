@@ -1,9 +1,8 @@
 import type { Account } from '../account/nature';
 import type { MemberBooks } from './member-books';
 import { isRate, type RateAt } from './member-rates';
-import { partOf } from './part-of';
 import type { Missing } from '../figure/figure';
-import { negated, rounded, times, type Fraction } from '../money/fraction';
+import { fraction, rounded, times, type Fraction } from '../money/fraction';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { Scope } from '../scope/scope';
 import { groupStructure, type HeldEntity } from '../scope/group-structure';
@@ -54,13 +53,21 @@ export class EliminationFrame {
   readonly accounts: readonly Account[];
   readonly periods: readonly FiscalPeriod[];
   private readonly membersByCode: ReadonlyMap<string, MemberBooks>;
-  private readonly structures = new Map<string, ReadonlyMap<string, HeldEntity>>();
+  private readonly byRole: ReadonlyMap<string, readonly number[]>;
+  private readonly byNumber: ReadonlyMap<string, number>;
+  /** By period. */
+  private readonly structures: readonly ReadonlyMap<string, HeldEntity>[];
 
   constructor(readonly source: EliminationSource) {
     this.consolidated = source.consolidated;
     this.accounts = source.accounts;
     this.periods = source.scope.calendar.calendar.periods;
     this.membersByCode = new Map(source.members.map((member) => [member.entity.code, member]));
+    const roles = new Map<string, number[]>();
+    for (const [index, { role }] of this.accounts.entries()) roles.set(role, [...(roles.get(role) ?? []), index]);
+    this.byRole = roles;
+    this.byNumber = new Map(this.accounts.map(({ number }, index) => [number, index]));
+    this.structures = structuresOf(this.consolidated, this.periods);
   }
 
   member(code: string): MemberBooks | undefined {
@@ -69,28 +76,35 @@ export class EliminationFrame {
 
   /** The entities of the group at the end of a period. */
   structure(period: number): ReadonlyMap<string, HeldEntity> {
-    const { topEntity, facts } = this.consolidated;
-    const { end } = this.periods[period]!;
-    // the same between two changes of ownership
-    const since = facts.holdings.reduce((last, { from }) => (from <= end && from > last ? from : last), '');
-    const known = this.structures.get(since);
-    if (known) return known;
-    const made = new Map(groupStructure(topEntity, facts.holdings, end).map((each) => [each.entity, each]));
-    this.structures.set(since, made);
-    return made;
+    return this.structures[period]!;
+  }
+
+  /** Minor-unit digits of a member's currency, or of an entity that is none and has another's. */
+  digitsOf(code: string, other: MemberBooks): number {
+    return (this.membersByCode.get(code) ?? other).entity.currency.digits;
   }
 
   /** The one account with a role; −1 where the chart has none. */
   role(role: string): number {
-    return this.accounts.findIndex((account) => account.role === role);
+    return this.withRole(role)[0] ?? -1;
   }
 
-  withRole(role: string): number[] {
-    return this.accounts.flatMap((account, index) => (account.role === role ? index : []));
+  withRole(role: string): readonly number[] {
+    return this.byRole.get(role) ?? [];
+  }
+
+  /** The account with a role that is held against an entity: one that names it, else the first that its holder uses. */
+  accountAgainst(role: string, entity: string, holder: string): number {
+    const all = this.withRole(role);
+    const books = this.membersByCode.get(holder);
+    const isUsed = (account: number) =>
+      books !== undefined && this.periods.some((_, p) => changeOf(books, this.slot(account, p)) !== 0);
+    const named = all.find((account) => this.accounts[account]!.partner === entity);
+    return named ?? all.find(isUsed) ?? all[0] ?? -1;
   }
 
   indexOf(number: string): number {
-    return this.accounts.findIndex((account) => account.number === number);
+    return this.byNumber.get(number) ?? -1;
   }
 
   /** How a member changes an account in a period, all of it. */
@@ -102,7 +116,7 @@ export class EliminationFrame {
     return account * this.periods.length + period;
   }
 
-  /** Adds a journal; `rest` takes what the other lines leave. What was added is given back. */
+  /** Adds a journal; `rest` takes what the other lines leave. What was added is given back: nothing where an account lacks. */
   post(head: Head, lines: readonly Line[], rest?: Omit<Line, 'amount'>): readonly EliminationTerm[] {
     const sum = lines.reduce((total, { amount }) => total + amount, 0);
     const all = rest ? [...lines, { ...rest, amount: -sum }] : lines;
@@ -129,11 +143,25 @@ export const atRate = (rate: RateAt | Missing, local: Fraction): number =>
   isRate(rate) ? rounded(times(local, rate.exact())) : 0;
 
 /** A part of an amount, rounded. */
-export function partOfAmount(share: Fraction, amount: number): number {
-  if (share.part === 0n) return 0;
-  return share.part < 0n ? -partOf(negated(share)).rounded(amount) + 0 : partOf(share).rounded(amount);
-}
+export const partOfAmount = (share: Fraction, amount: number): number =>
+  amount === 0 || share.part === 0n ? 0 : rounded(times(share, fraction(amount)));
 
 /** What a member changes an account by in a period, with what opened then. */
 export const changeOf = ({ movement, openingEntries }: MemberBooks, slot: number): number =>
   movement[slot]! + openingEntries[slot]!;
+
+/** The structure at the end of each period; the same between two changes of ownership. */
+function structuresOf(
+  { topEntity, facts: { holdings } }: Consolidated,
+  periods: readonly FiscalPeriod[],
+): ReadonlyMap<string, HeldEntity>[] {
+  const known = new Map<string, ReadonlyMap<string, HeldEntity>>();
+  return periods.map(({ end }) => {
+    const since = holdings.reduce((last, { from }) => (from <= end && from > last ? from : last), '');
+    const held = known.get(since);
+    if (held) return held;
+    const made = new Map(groupStructure(topEntity, holdings, end).map((each) => [each.entity, each]));
+    known.set(since, made);
+    return made;
+  });
+}

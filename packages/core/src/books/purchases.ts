@@ -24,8 +24,9 @@ export interface Purchase {
   date: string;
   paid: readonly Paid[];
   isNciAtFairValue: boolean;
-  /** Units: minor units of the investor. */
+  /** Units: minor units of the investor who said it. */
   nciFairValue: number;
+  nciBy: string;
   book: readonly Item[];
   fairValues: readonly Item[];
 }
@@ -51,6 +52,7 @@ export function purchasesOf(
       paid: paidBy(ofDay, digitsOf),
       isNciAtFairValue: ofDay.some(({ nciMethod }) => nciMethod === 'fair_value'),
       nciFairValue: nci ? minorOf(nci.nciFairValue, digitsOf(nci.investor)) : 0,
+      nciBy: (nci ?? ofDay[0]!).investor,
       book: items('book'),
       fairValues: items('fair_value'),
     };

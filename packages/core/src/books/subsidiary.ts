@@ -1,6 +1,4 @@
 import { isProfitOrLoss, type Account } from '../account/nature';
-import type { MemberBooks } from './member-books';
-import { isRate } from './member-rates';
 import {
   fraction,
   inverse,
@@ -12,26 +10,12 @@ import {
   times,
   type Fraction,
 } from '../money/fraction';
-import { monthsBetween } from '../period/iso-day';
 import type { HeldEntity } from '../scope/group-structure';
+import { Carried } from './carried';
 import { atRate, changeOf, partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
 import type { EliminationKind, TermSource } from './elimination-term';
-import { minorOf, purchasesOf, type Item, type Purchase } from './purchases';
-
-/** An item of what was bought, or goodwill, as it is carried. */
-interface Carried {
-  account: number;
-  expense: number;
-  reason: 'used_up' | 'impairment';
-  /** In the entity's currency. */
-  local: Fraction;
-  life: number | undefined;
-  since: string;
-  /** What of it was used up or written down, in the entity's currency. */
-  used: Fraction;
-  /** What is left of it, in the currency of the scope. */
-  value: number;
-}
+import type { MemberBooks } from './member-books';
+import { minorOf, purchasesOf, type Purchase } from './purchases';
 
 /** An investment of a member in another currency, as it stands in its books. */
 interface Invested {
@@ -70,8 +54,8 @@ export class Subsidiary {
     private readonly adjusted: Float64Array | undefined,
   ) {
     this.code = member.entity.code;
-    const digitsOf = (code: string) => frame.member(code)?.entity.currency.digits ?? member.entity.currency.digits;
-    this.purchases = purchasesOf(this.code, frame.consolidated.facts.acquired, digitsOf);
+    const { acquired } = frame.consolidated.facts;
+    this.purchases = purchasesOf(this.code, acquired, (code) => frame.digitsOf(code, member));
     const indexesOf = (is: (account: Account) => boolean) =>
       frame.accounts.flatMap((account, index) => (is(account) ? index : []));
     this.equity = indexesOf(isOwnEquity);
@@ -103,21 +87,22 @@ export class Subsidiary {
     if (!purchase) return;
     const isOpening = p === 0 && purchase.date < start;
     const equity = this.equityAt(p, purchase);
-    const fairValues = purchase.fairValues.map((item) => this.carriedItem(item, purchase.date, p));
+    const fairValues = purchase.fairValues.map((item) => Carried.item(frame, this.member, item, purchase.date, p));
     const { holders, effective } = this.heldIn(p);
     const netAssets = fairValues.reduce((sum, { value }) => sum + value, 0) - sumOf([...equity.values()]);
-    const paid = purchase.paid.map((each) => this.paidBy(each.investor, each.consideration, p));
-    const prior = purchase.paid.map((each) => this.priorOf(each.investor, each.priorFairValue, p));
+    const buyers = purchase.paid.filter(({ investor }) => frame.member(investor));
+    const paid = buyers.map((each) => this.paidBy(each.investor, each.consideration, p));
+    const prior = buyers.map((each) => this.priorOf(each.investor, each.priorFairValue, p));
     const cost = sumOf([...paid, ...prior].map(({ amount }) => -amount));
     const isDirect = purchase.isNciAtFairValue || frame.consolidated.tiers === 'sequential';
     const held = isDirect ? sumOfFractions(...holders.map(({ share }) => share)) : effective;
     const others = purchase.isNciAtFairValue
-      ? this.atClosing(purchase.paid[0]!.investor, fraction(purchase.nciFairValue), p - 1)
+      ? this.atClosing(purchase.nciBy, fraction(purchase.nciFairValue), p - 1)
       : partOfAmount(less(ONE, held), netAssets);
     const bear = isDirect ? 0 : sumOf(paid.map(({ entity, amount }) => this.othersBear(entity!, -amount, p)));
     const goodwill = cost + others - bear - netAssets;
     this.isNciAtFairValue = purchase.isNciAtFairValue;
-    this.post('investment', p, isOpening, [
+    const isPosted = this.post('investment', p, isOpening, [
       ...[...equity].map(([account, amount]): Line => ({
         ...{ account, entity: code, amount: -amount, reason: 'equity_acquired' },
         from: () => this.sourcesOf(p > 0 ? ['entered'] : ['opening_entries'], [account], p),
@@ -132,24 +117,28 @@ export class Subsidiary {
       { account: frame.role('non_controlling_interests'), amount: -others, reason: 'others_at_acquisition' },
       { account: frame.role('non_controlling_interests'), amount: bear, reason: 'others_bear_cost' },
     ]);
-    this.carried = [...fairValues, ...(goodwill > 0 ? [this.carriedGoodwill(goodwill, purchase.date, p)] : [])];
-    this.usedBefore(p, isOpening);
+    // where it could not be eliminated, nothing that follows from it can
+    if (!isPosted) return this.forget();
+    const gained = goodwill > 0 ? [Carried.goodwill(frame, this.member, goodwill, purchase.date, p)] : [];
+    this.carried = [...fairValues, ...gained];
+    if (isOpening) this.usedBefore(p);
+  }
+
+  private forget(): void {
+    this.standing.clear();
+    this.acquired.clear();
+    this.carried = [];
+    this.invested = [];
   }
 
   /** What was used up between the day of control and the first period stands in retained earnings. */
-  private usedBefore(p: number, isOpening: boolean): void {
-    if (!isOpening) return;
+  private usedBefore(p: number): void {
     const { frame, code } = this;
-    const retained = frame.role('retained_earnings');
-    const dayBefore = frame.periods[p]!.start;
     for (const item of this.carried) {
-      const used = usedUpTo(item, monthsBetween(item.since, dayBefore));
-      if (used.part === 0n) continue;
-      const amount = this.atClosing(code, used, p - 1);
+      const amount = item.usedBefore();
       const others = partOfAmount(this.othersIn(p), amount);
-      Object.assign(item, { used, value: item.value - amount });
       this.post('fair_value', p, true, [
-        { account: retained, entity: code, amount: amount - others, reason: 'used_up' },
+        { account: frame.role('retained_earnings'), entity: code, amount: amount - others, reason: 'used_up' },
         { account: frame.role('non_controlling_interests'), amount: others, reason: 'used_up' },
         { account: item.account, entity: code, amount: -amount, reason: 'used_up' },
       ]);
@@ -158,26 +147,12 @@ export class Subsidiary {
 
   /** Fair values are used up, goodwill is written down, and all of it is worth what the rate makes it. */
   private carries(p: number): { result: number; reserve: number } {
-    const { frame, code } = this;
+    const { frame } = this;
     let [result, reserve] = [0, 0];
     for (const item of this.carried) {
-      const before = item.used;
-      item.used = item.reason === 'impairment' ? this.impairedIn(p, item) : usedUpTo(item, this.monthsOf(item, p));
-      const expense = this.atAverage(less(item.used, before), p);
-      const value = this.atClosing(code, less(item.local, item.used), p);
-      const exchange = value - item.value + expense;
-      const kind = item.reason === 'impairment' ? 'impairment' : 'fair_value';
-      const entity = kind === 'impairment' ? '' : code;
-      this.post(kind, p, false, [
-        { account: item.expense, entity, amount: expense, reason: item.reason },
-        { account: item.account, entity, amount: -expense, reason: item.reason },
-      ]);
-      this.post(kind, p, false, [
-        { account: item.account, entity, amount: exchange, reason: 'exchange_difference' },
-        { account: frame.role('translation_reserve'), entity, amount: -exchange, reason: 'exchange_difference' },
-      ]);
-      item.value = value;
-      if (kind === 'impairment' && !this.isNciAtFairValue) continue;
+      const { kind, expense, exchange, lines } = item.carry(p);
+      this.post(kind, p, false, lines);
+      if (item.isGoodwill && !this.isNciAtFairValue) continue;
       result += expense;
       reserve -= exchange;
     }
@@ -196,15 +171,6 @@ export class Subsidiary {
     return { result, reserve };
   }
 
-  private impairedIn(p: number, { used }: Carried): Fraction {
-    const { key } = this.frame.periods[p]!;
-    const { digits } = this.member.entity.currency;
-    const written = this.frame.consolidated.facts.impairments
-      .filter(({ investee, period }) => investee === this.code && period === key)
-      .map(({ amount }) => fraction(minorOf(amount, digits)));
-    return sumOfFractions(used, ...written);
-  }
-
   /** A part that is bought of others, or sold to them, while control stays: nothing of it is a result. */
   private shareChanges(p: number): void {
     const { frame } = this;
@@ -215,7 +181,8 @@ export class Subsidiary {
     const isIn = ({ date }: { date: string }) => start <= date && date <= end;
     const paid = this.purchases
       .filter(isIn)
-      .flatMap((purchase) => purchase.paid.map((each) => this.paidBy(each.investor, each.consideration, p)));
+      .flatMap(({ paid: all }) => all.filter(({ investor }) => frame.member(investor)))
+      .map(({ investor, consideration }) => this.paidBy(investor, consideration, p));
     const sold = this.soldIn(p, isIn);
     // a part that is sold is one of the net assets; of a part that is bought others give what they had of it
     const isSold = moved.part < 0n && !this.isNciAtFairValue;
@@ -256,33 +223,34 @@ export class Subsidiary {
       });
   }
 
-  /** All that was eliminated goes with it; what is left is the group's gain, with the owners' part of the reserve. */
+  /**
+   * All that was eliminated goes with it; what is left is the group's gain, with the owners' part of the reserve. Where it is
+   * left out of a comparison alone nothing is gained.
+   */
   private goes(p: number): void {
     const { frame, code, member } = this;
     const retained = frame.role('retained_earnings');
     const left = retained < 0 ? 0 : (member.parts?.left?.[frame.slot(retained, p)] ?? 0);
-    const lines = [...this.standing.values()].map(({ entity, account, amount }): Line => {
-      return { entity, account, amount: -amount, reason: 'goes_with_it' };
-    });
-    const kept = this.keptIn(p);
+    const isLost = frame.structure(p).get(code)?.method !== 'full';
     this.post(
       'disposal',
       p,
       false,
       [
-        ...lines,
+        ...[...this.standing.values()].map(({ entity, account, amount }): Line => {
+          return { entity, account, amount: -amount, reason: 'goes_with_it' };
+        }),
         {
           ...{ entity: code, account: retained, amount: -left, reason: 'earned_before' },
           from: () => this.sourcesOf(['left'], [retained], p),
         },
-        ...kept,
+        ...this.keptIn(p),
       ],
-      { account: frame.role('disposal_gain'), reason: 'disposal_gain' },
+      isLost
+        ? { account: frame.role('disposal_gain'), reason: 'disposal_gain' }
+        : { account: retained, entity: code, reason: 'earned_before' },
     );
-    this.standing.clear();
-    this.acquired.clear();
-    this.carried = [];
-    this.invested = [];
+    this.forget();
   }
 
   /** What is kept is worth what it was worth on the day on which control was lost. */
@@ -311,7 +279,7 @@ export class Subsidiary {
   /** What it declares goes to its holders, of whom those in the group took it up as income, and to others. */
   private paysOut(p: number): void {
     const { frame, code, member } = this;
-    const { holders } = this.heldIn(p);
+    const holders = this.heldIn(p).holders.filter(({ investor }) => frame.member(investor));
     for (const account of frame.withRole('dividends')) {
       const declared = changeOf(member, frame.slot(account, p));
       if (declared === 0) continue;
@@ -325,7 +293,7 @@ export class Subsidiary {
             from: () => this.sourcesOf(['movement', 'opening_entries'], [account], p),
           },
           ...holders.map(({ investor, share }): Line => ({
-            account: this.accountOf(investor, 'group_dividend_income'),
+            account: frame.accountAgainst('group_dividend_income', code, investor),
             entity: investor,
             partner: code,
             amount: partOfAmount(share, declared),
@@ -396,14 +364,12 @@ export class Subsidiary {
   }
 
   private paidBy(investor: string, consideration: number, p: number): Line {
-    const holder = this.frame.member(investor);
-    const account = this.accountOf(investor, 'investment_in_subsidiaries');
-    const value = this.atClosing(investor, fraction(consideration), p - 1);
-    if (holder) {
-      const before = this.invested.find((each) => each.investor === holder && each.account === account);
-      if (before) Object.assign(before, { local: before.local + consideration, value: before.value + value });
-      else this.invested.push({ investor: holder, account, local: consideration, value });
-    }
+    const holder = this.frame.member(investor)!;
+    const account = this.frame.accountAgainst('investment_in_subsidiaries', this.code, investor);
+    const value = closingOf(holder, fraction(consideration), p - 1);
+    const before = this.invested.find((each) => each.investor === holder && each.account === account);
+    if (before) Object.assign(before, { local: before.local + consideration, value: before.value + value });
+    else this.invested.push({ investor: holder, account, local: consideration, value });
     return { account, entity: investor, partner: this.code, amount: -value, reason: 'investment' };
   }
 
@@ -411,7 +377,7 @@ export class Subsidiary {
   private priorOf(investor: string, fairValue: number, p: number): Line {
     const wasAssociate = p > 0 && this.frame.structure(p - 1).get(this.code)?.method === 'equity';
     const role = wasAssociate ? 'investment_in_associates' : 'investment_in_subsidiaries';
-    const account = this.accountOf(investor, role);
+    const account = this.frame.accountAgainst(role, this.code, investor);
     const amount = -this.atClosing(investor, fraction(fairValue), p - 1);
     return { account, entity: investor, partner: this.code, amount, reason: 'investment' };
   }
@@ -420,28 +386,6 @@ export class Subsidiary {
   private othersBear(investor: string, cost: number, p: number): number {
     const holder = this.frame.structure(p).get(investor);
     return holder ? partOfAmount(less(ONE, holder.effective), cost) : 0;
-  }
-
-  private carriedItem({ account, expenseAccount, local, life }: Item, since: string, p: number): Carried {
-    const { frame } = this;
-    return {
-      ...{ account: frame.indexOf(account), expense: frame.indexOf(expenseAccount), reason: 'used_up', life, since },
-      local: fraction(local),
-      used: NOTHING,
-      value: this.atClosing(this.code, fraction(local), p - 1),
-    };
-  }
-
-  private carriedGoodwill(goodwill: number, since: string, p: number): Carried {
-    const { frame, member } = this;
-    const rate = member.rates.closing(p - 1);
-    const local = isRate(rate) ? times(fraction(goodwill), inverse(rate.exact())) : NOTHING;
-    const [account, expense] = [frame.role('goodwill'), frame.role('goodwill_impairment')];
-    return { account, expense, reason: 'impairment', life: undefined, since, local, used: NOTHING, value: goodwill };
-  }
-
-  private monthsOf({ since }: Carried, p: number): number {
-    return monthsBetween(since, this.frame.periods[p]!.end) + 1;
   }
 
   private heldIn(p: number): HeldEntity {
@@ -463,29 +407,13 @@ export class Subsidiary {
       for (let before = 0; before < p; before++) sum += changeOf(member, frame.slot(account, before));
       return sum;
     });
-    return sumOf(own) + sumOf(this.carried.filter(({ reason }) => reason === 'used_up').map(({ value }) => value));
-  }
-
-  /** The account of a role that a holder has of this entity: one that names it, else the first. */
-  private accountOf(holder: string, role: string): number {
-    const { frame } = this;
-    const all = frame.withRole(role);
-    const named = all.find((account) => frame.accounts[account]!.partner === this.code);
-    const books = frame.member(holder);
-    const used = all.find(
-      (account) => books && frame.periods.some((_, p) => changeOf(books, frame.slot(account, p)) !== 0),
-    );
-    return named ?? used ?? all[0] ?? -1;
+    return sumOf(own) + sumOf(this.carried.filter(({ isGoodwill }) => !isGoodwill).map(({ value }) => value));
   }
 
   /** An amount of an entity at its closing rate of a period; −1 is the end before the first. */
   private atClosing(entity: string, local: Fraction, p: number): number {
     const member = this.frame.member(entity);
     return member ? closingOf(member, local, p) : rounded(local);
-  }
-
-  private atAverage(local: Fraction, p: number): number {
-    return atRate(this.member.rates.average(p), local);
   }
 
   private sourcesOf(kinds: readonly TermSource['at'][], accounts: readonly number[], p: number): TermSource[] {
@@ -502,9 +430,11 @@ export class Subsidiary {
     isOpening: boolean,
     lines: readonly Line[],
     rest?: Omit<Line, 'amount'>,
-  ): void {
+  ): boolean {
     const head: Head = { kind, journal: `${kind} ${this.code}`, about: [this.code], period, isOpening };
-    for (const { entity, account, amount } of this.frame.post(head, lines, rest)) this.note(entity, account, amount);
+    const posted = this.frame.post(head, lines, rest);
+    for (const { entity, account, amount } of posted) this.note(entity, account, amount);
+    return posted.length > 0;
   }
 
   /** Notes what stands as long as the entity does. */
@@ -530,12 +460,6 @@ const STAYS: ReadonlySet<string> = new Set([
 const isOwnEquity = ({ nature, role }: Account): boolean =>
   nature === 'equity' &&
   !['dividends', 'profit_of_non_controlling_interests', 'non_controlling_interests', 'rounding'].includes(role);
-
-/** What of an item is used up after so many months, in whole minor units. */
-function usedUpTo({ local, life, used }: Carried, months: number): Fraction {
-  if (life === undefined) return used;
-  return fraction(rounded(times(local, fraction(Math.max(0, Math.min(months, life)), life))));
-}
 
 const closingOf = ({ rates }: MemberBooks, local: Fraction, p: number): number => atRate(rates.closing(p), local);
 
