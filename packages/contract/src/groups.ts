@@ -52,7 +52,7 @@ const AcquisitionSchema = v.object({
   investor: v.string(),
   investee: v.string(),
   date: v.string(),
-  /** In the currency of the group. */
+  /** In the currency of the investor. */
   consideration: v.string(),
   priorInterestFairValue: v.string(),
   nciMethod: v.string(),
@@ -71,7 +71,7 @@ const AcquisitionSchema = v.object({
 });
 export type AcquisitionView = v.InferOutput<typeof AcquisitionSchema>;
 
-/** A part that was sold on a day, as it is kept. Amounts in the currency of the group, decimals as text. */
+/** A part that was sold on a day, as it is kept. Amounts in the currency of the investor, decimals as text. */
 const DisposalSchema = v.object({
   investor: v.string(),
   investee: v.string(),

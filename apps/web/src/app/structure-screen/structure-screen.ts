@@ -163,7 +163,7 @@ export class StructureScreen {
     const [holder, held] = [nameOf(share.investor), nameOf(share.investee)];
     const data: TermsAsked = {
       ...{ share, holder: holder?.name ?? share.investor, held: held?.name ?? share.investee },
-      ...{ currency: view.group.currency, ownCurrency: held?.currency ?? '' },
+      ...{ currency: holder?.currency ?? view.group.currency, ownCurrency: held?.currency ?? '' },
     };
     const isSale = share.change === 'sold';
     const dialog: Promise<Type<unknown>> = isSale
