@@ -12,7 +12,16 @@ export const NewAdjustmentSchema = v.object({
   /** Post the opposite on the first day of the next period. */
   reverses: v.boolean(),
   lines: v.pipe(
-    v.array(v.object({ account: v.string(), description: Text, debit: v.string(), credit: v.string() })),
+    v.array(
+      v.object({
+        ...{ account: v.string(), description: Text, debit: v.string(), credit: v.string() },
+        partner: v.optional(v.string(), ''),
+        document: v.optional(Text, ''),
+        /** ISO 4217 code of the document and its amount, debit positive; empty where it is in the entity's currency. */
+        currency: v.optional(v.string(), ''),
+        currencyAmount: v.optional(v.string(), ''),
+      }),
+    ),
     v.maxLength(500),
   ),
 });
@@ -35,6 +44,7 @@ export const AdjustmentSchema = v.object({
 export const AdjustmentsSchema = v.object({
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
   accounts: v.array(v.object({ number: v.string(), name: v.string() })),
+  partners: v.array(v.object({ code: v.string(), name: v.string() })),
   adjustments: v.array(AdjustmentSchema),
 });
 export type AdjustmentsView = v.InferOutput<typeof AdjustmentsSchema>;

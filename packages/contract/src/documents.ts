@@ -147,7 +147,9 @@ export const PreviewSchema = v.object({
 });
 export type Preview = v.InferOutput<typeof PreviewSchema>;
 
-export const ProposalQuerySchema = v.object({ purpose: v.picklist(['income', 'balance_sheet', 'cash_flow']) });
+export const ProposalQuerySchema = v.object({
+  purpose: v.picklist(['income', 'balance_sheet', 'cash_flow', 'trial_balance']),
+});
 export type ProposalQuery = v.InferOutput<typeof ProposalQuerySchema>;
 
 /** What rows and columns can be made of. */

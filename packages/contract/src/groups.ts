@@ -1,3 +1,4 @@
+import { NewAdjustmentSchema } from './adjustments';
 import * as v from 'valibot';
 import { ELIMINATION_KINDS, ELIMINATION_REASONS } from '@margin-lens/core';
 import { FigureSchema, IssueSchema } from './figures';
@@ -139,14 +140,17 @@ export const EliminationsQuerySchema = v.object({
 });
 export type EliminationsQuery = v.InferOutput<typeof EliminationsQuerySchema>;
 
-/** What something comes to: minor units; the result and its part of others of the year to date, the rest at the end of it. */
+/**
+ * What something comes to: minor units; the result and its part of others of the year to date, the rest at the end of it.
+ * Null where it cannot be told.
+ */
 const GroupTotalsSchema = v.object({
-  result: v.number(),
-  resultOfOthers: v.number(),
-  assets: v.number(),
-  liabilities: v.number(),
-  others: v.number(),
-  owners: v.number(),
+  result: v.nullable(v.number()),
+  resultOfOthers: v.nullable(v.number()),
+  assets: v.nullable(v.number()),
+  liabilities: v.nullable(v.number()),
+  others: v.nullable(v.number()),
+  owners: v.nullable(v.number()),
 });
 export type GroupTotalsView = v.InferOutput<typeof GroupTotalsSchema>;
 
@@ -156,6 +160,8 @@ export const EliminationsViewSchema = v.object({
   asAt: v.object({ key: v.string(), name: v.string() }),
   /** What the entities bring in, before eliminations. */
   before: GroupTotalsSchema,
+  /** Why something of that cannot be told, in words; empty where all can. */
+  untold: v.string(),
   journals: v.array(
     v.object({
       id: v.string(),
@@ -167,6 +173,8 @@ export const EliminationsViewSchema = v.object({
       /** As a person gave it. */
       text: v.string(),
       does: GroupTotalsSchema,
+      /** Why it cannot be told what it does, in words; empty where it can. */
+      untold: v.string(),
       lines: v.array(
         v.object({
           account: v.object({ number: v.string(), name: v.string() }),
@@ -198,15 +206,18 @@ export const PairsViewSchema = v.object({
       kind: v.picklist(['balances', 'income_expense', 'interest']),
       one: v.object({ code: v.string(), name: v.string() }),
       other: v.object({ code: v.string(), name: v.string() }),
-      own: v.number(),
-      theirs: v.number(),
-      difference: v.number(),
-      /** Of the difference: what was booked otherwise, and what the rates did; null of income and expense. */
+      /** Null where it cannot be told. */
+      own: v.nullable(v.number()),
+      theirs: v.nullable(v.number()),
+      difference: v.nullable(v.number()),
+      /** Why it cannot be told, in words; empty where it can. */
+      untold: v.string(),
+      /** Of the difference: what was booked otherwise, and what the rates did; null without a rate. */
       booking: v.nullable(v.number()),
       rate: v.nullable(v.number()),
       tolerance: v.number(),
-      /** Whether the sides agree, differ within the tolerance, or have to be looked at. */
-      state: v.picklist(['agrees', 'within', 'open']),
+      /** Whether the sides agree, differ within the tolerance or by rates alone, or have to be looked at. */
+      state: v.picklist(['agrees', 'within', 'rates', 'open', 'untold']),
     }),
   ),
   /** Pairs of entities that may not be seen. */
@@ -222,9 +233,11 @@ export const PairDocumentsQuerySchema = v.object({
 });
 export type PairDocumentsQuery = v.InferOutput<typeof PairDocumentsQuerySchema>;
 
-/** The documents of a pair that do not meet, and how many do. Minor units of each one's own currency, debit positive. */
+/** The documents of a pair that do not meet, by their days, and how many do. Minor units of each one's own currency, debit positive. */
 export const PairDocumentsSchema = v.object({
   meet: v.number(),
+  /** How many do not meet beside those that are listed. */
+  more: v.number(),
   documents: v.array(
     v.object({
       state: v.picklist(['other_amount', 'other_document', 'alone']),
@@ -238,7 +251,74 @@ export const PairDocumentsSchema = v.object({
       text: v.string(),
       /** What would make them meet, in words; empty where nothing has to be done. */
       advice: v.string(),
+      /** The adjustment that would do so, as it could be posted after a look at it; null where none is known. */
+      entry: v.nullable(v.object({ entityName: v.string(), draft: NewAdjustmentSchema })),
     }),
   ),
 });
 export type PairDocuments = v.InferOutput<typeof PairDocumentsSchema>;
+
+const AccountNameSchema = v.object({ number: v.string(), name: v.string() });
+
+/** Standing rules that lines of a group's entities speak for. Amounts: minor units of the scope. */
+export const ProposedRulesSchema = v.object({
+  rules: v.array(
+    v.object({
+      /** A name that no rule has yet. */
+      rule: v.string(),
+      kind: v.picklist(['balances', 'income_expense']),
+      accounts: v.array(AccountNameSchema),
+      partnerAccounts: v.array(AccountNameSchema),
+      /** Pairs of entities that it would be about, and what is on both sides of them. */
+      pairs: v.number(),
+      amount: v.number(),
+    }),
+  ),
+  /** Accounts in which one entity names another that has nothing on the other side. */
+  alone: v.array(AccountNameSchema),
+});
+export type ProposedRules = v.InferOutput<typeof ProposedRulesSchema>;
+
+export const PairStatementQuerySchema = v.object({
+  ...PairDocumentsQuerySchema.entries,
+  format: v.picklist(['xlsx', 'pdf', 'csv']),
+});
+
+/** What an entity goes through until it stands in the figures of its group. */
+export const READINESS_STEPS = ['delivered', 'checked', 'matched', 'translated', 'in_group'] as const;
+/** What can stand in the way, by where it is mended. */
+export const READINESS_FINDINGS = [
+  ...(['delivery', 'owners', 'rates', 'partners', 'pairs', 'stock', 'eliminations', 'books'] as const),
+] as const;
+
+/** How far a group is at the end of a period: its entities step by step, and what stands in the way. */
+export const ReadinessSchema = v.object({
+  scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
+  asAt: v.object({ key: v.string(), name: v.string() }),
+  entities: v.array(
+    v.object({
+      code: v.string(),
+      name: v.string(),
+      steps: v.array(
+        v.object({
+          step: v.picklist(READINESS_STEPS),
+          /** `none` where the step is not for the entity. */
+          state: v.picklist(['done', 'open', 'none']),
+          says: v.string(),
+        }),
+      ),
+    }),
+  ),
+  /** Entities that may not be seen. */
+  hidden: v.number(),
+  findings: v.array(
+    v.object({
+      kind: v.picklist(READINESS_FINDINGS),
+      /** Whom it concerns, and what figures it touches; a whole sentence. */
+      says: v.string(),
+      /** Where it is mended: the entity, or the group. */
+      scope: v.string(),
+    }),
+  ),
+});
+export type Readiness = v.InferOutput<typeof ReadinessSchema>;

@@ -28,13 +28,17 @@ export { type CodeRule, LocalCodes } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
+export { type EliminationGap } from './books/elimination-frame';
 export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term';
-export { Books, KeptBooks } from './books/books';
+export { Books } from './books/books';
+export { KeptBooks } from './books/kept-books';
 export { type DatedAmount, DatedAmounts } from './books/dated-amounts';
 export { type Sight } from './books/sight';
-export { matchDocuments, type PairLine } from './books/match-documents';
+export { type PartnerSide, proposeRules } from './books/propose-rules';
+export { pairPage, type PairStatement } from './page/pair-page';
+export { type DocumentMatch, matchDocuments, type PairLine } from './books/match-documents';
 export { minorOf } from './books/purchases';
-export { codeRanges, isInRange } from './account/code-ranges';
+export { type CodeRange, codeRanges, isInRange } from './account/code-ranges';
 export { translator } from './currency/translator';
 export { netOf } from './books/book-rows';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
@@ -88,18 +92,19 @@ export { FORMULA_FUNCTIONS } from './formula/formula';
 export { type NameSpace, storeFormula, typedFormula } from './formula/formula-names';
 
 export { type Group, scopeOfGroup, scopeTree } from './scope/group-scope';
-export { type Scope, type ScopeEntity, scopeOfEntity, type StoredPeriods } from './scope/scope';
+export { type Scope, type ScopeEntity, type ScopeMember, scopeOfEntity, type StoredPeriods } from './scope/scope';
 export { type Rate, RATE_TYPES, RateTable, type RateType } from './currency/rate-table';
 export { ratesNeeded } from './books/rates-needed';
 export { doubtOf } from './currency/rate-doubt';
 export { translationProof } from './books/translation-proof';
+export { movementTieOut } from './tie-out/movement-tie-out';
 export { consolidationTieOuts } from './tie-out/consolidation-tie-outs';
 export { translationTieOuts } from './tie-out/translation-tie-outs';
 export { decimalText, type Fraction, fractionOf, quotientOfSum } from './money/fraction';
 export { whyByCurrency } from './variance/why-currency';
 export { sharesOn } from './account/share-of-day';
 export { StatedAmounts } from './books/stated-amounts';
-export { checkAdjustment, type CheckedAdjustment } from './intake/check-adjustment';
+export { checkAdjustment, type CheckedAdjustment, type CheckedLine } from './intake/check-adjustment';
 export { checkOwnership } from './intake/check-ownership';
 export { checkRates } from './intake/check-rates';
 export { TableChecker, type TableRow } from './intake/check-table';
@@ -125,7 +130,7 @@ export {
   RESOURCES,
 } from './intake/resources';
 export { type ResourceSpec } from './intake/resource-spec';
-export { groupStructure, type HeldEntity, type Holding, othersOf, percentOf } from './scope/group-structure';
+export { groupStructure, type HeldEntity, type Holding, othersOf, percentOf, shareOf } from './scope/group-structure';
 export { GROUP_RESOURCES } from './intake/group-resources';
 export { checkGroupTables, type GroupRow } from './intake/check-group-tables';
 export { type Partner } from './account/partner';
@@ -167,7 +172,7 @@ export {
 } from './layout/edit-rows';
 export { documentChanges, mergeDocuments } from './layout/layout-difference';
 export { displaceAccount, likelyRow, placeAccount } from './layout/place-account';
-export { proposeRows } from './layout/propose-rows';
+export { type ProposedPurpose, proposeRows } from './layout/propose-rows';
 export {
   LAYOUT_PURPOSES,
   type LayoutPurpose,
@@ -196,7 +201,15 @@ export {
 } from './layout/statement-document';
 export { type DocumentStep, undoChange } from './layout/undo-change';
 export { sumMovements } from './books/sum-movements';
-export { ACTUAL, type BooksSelection, COMPARED, NEWEST_FORECAST, OWN, WHOLE_BOOKS } from './books/books-selection';
+export {
+  ACTUAL,
+  BEFORE_ELIMINATIONS,
+  type BooksSelection,
+  COMPARED,
+  NEWEST_FORECAST,
+  OWN,
+  WHOLE_BOOKS,
+} from './books/books-selection';
 export { type CashFlowRule } from './books/cash-flow-rule';
 export {
   attributesOf,

@@ -1,14 +1,13 @@
 import type { Account } from '../account/nature';
-import { attributesOf } from '../account/combination';
 import type { DimensionTree } from '../account/dimension-tree';
 import { BROUGHT_FORWARD, type Combinations, type Mask } from '../cube/combinations';
 import type { Cube } from '../cube/cube';
-import type { DimensionCondition } from '../cube/dimension-condition';
+import { conditionsTest, type DimensionCondition } from '../cube/dimension-condition';
 import type { AssetLayer } from '../scope/group-records';
 import type { RateTable } from '../currency/rate-table';
 import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
-import { figureRows, placesOfIds, type BookRows, type Places } from './book-rows';
+import { figureRows, placesOfIds, type BookRows } from './book-rows';
 import {
   ACTUAL,
   ELIMINATIONS,
@@ -18,13 +17,20 @@ import {
   WHOLE_BOOKS,
   type BooksSelection,
 } from './books-selection';
-import { eliminate, eliminationsOfKind, type Eliminations } from './eliminate';
-import { accountsOfRules } from './eliminate-pairs';
-import { eliminationBooks, groupBooks, sumsOf, type GroupSums } from './group-books';
+import { eliminate, eliminationsOfKind, eliminationsWhere, type Eliminations } from './eliminate';
+import { ELIMINATION_CODES, movementCodeOf } from './elimination-term';
+import { askedAccounts, partnerSides, type AccountsAsked } from './partner-sides';
+import type { PartnerSide } from './propose-rules';
+import type { WithPartners } from './elimination-frame';
+import { eliminationBooks, groupBooks, sumsOf } from './group-books';
 import { BookProblems } from './book-problems';
 import type { DatedAmounts } from './dated-amounts';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
+import { amountsByCombination, ownPlaces } from './local-amounts';
+import type { KeptBooks } from './kept-books';
 import { memberBooks, type MemberBooks } from './member-books';
+import { codesByAccount } from './movement-codes';
+import { PARTNER, partnerRows, type PartnerRows } from './partner-rows';
 import type { RateChoice } from './member-rates';
 import { plannedHigher } from './planned-higher';
 import { ALL_SEEN, asksForLimited, type Sight } from './sight';
@@ -32,33 +38,8 @@ import type { StatedAmounts } from './stated-amounts';
 import type { BookVersion } from './version-in-view';
 import { frozenAt, versionRows, versionsRead, type RowSource, type VersionSelection } from './version-rows';
 
-/** Dense books kept at most; each is a few hundred kilobytes for a chart of 200 accounts over four years. */
-const KEPT_BOOKS = 300; // 10 to 5000
-
-/** What members bring into groups, kept at most: some dozen selections of a group of sixty. */
-const KEPT_MEMBERS = 1_000; // 60 to 20,000
-
-/** Groups whose sums are kept to be patched; each is five columns of its chart and calendar. */
-const KEPT_GROUPS = 12; // 2 to 60
-
-/** Partners are asked for like dimensions. */
-const PARTNER = 'partner';
-
 /** Movement code of what is added to stock. */
 const ADDITION = 'addition';
-
-/** What was made before under a key; the oldest goes where there are too many. */
-function kept<T>(held: Map<string, T>, key: string, most: number, make: () => T): T {
-  const known = held.get(key);
-  if (known) return known;
-  const made = make();
-  held.set(key, made);
-  if (held.size > most) held.delete(held.keys().next().value!);
-  return made;
-}
-
-/** Accounts, by index, that an entity's rows name a partner in, by its code. */
-type PartnersOf = ReadonlyMap<string, ReadonlySet<number>>;
 
 /** What books of all entities hang on beside their balances. */
 export interface BookMasters {
@@ -67,39 +48,6 @@ export interface BookMasters {
   accountIds: ReadonlyMap<string, number>;
   versions: readonly BookVersion[];
   trees: readonly DimensionTree[];
-}
-
-/** Books that were made before of the same master data, by what they were made from. */
-export class KeptBooks {
-  private readonly slices = new Map<string, LedgerSlice>();
-  private readonly members = new Map<string, MemberBooks>();
-  private readonly groups = new Map<string, GroupSums>();
-  private readonly consolidations = new Map<string, Eliminations>();
-  private readonly partners = new Map<string, PartnersOf>();
-  readonly places = new Map<number, Places>();
-
-  slice(key: string, make: () => LedgerSlice): LedgerSlice {
-    return kept(this.slices, key, KEPT_BOOKS, make);
-  }
-
-  /** Sums of a group; they are made from those before. */
-  sums(key: string, make: (before: GroupSums | undefined) => GroupSums): GroupSums {
-    const made = make(this.groups.get(key));
-    this.groups.delete(key); // the one asked for last goes last
-    return kept(this.groups, key, KEPT_GROUPS, () => made);
-  }
-
-  member(key: string, make: () => MemberBooks): MemberBooks {
-    return kept(this.members, key, KEPT_MEMBERS, make);
-  }
-
-  eliminations(key: string, make: () => Eliminations): Eliminations {
-    return kept(this.consolidations, key, KEPT_GROUPS, make);
-  }
-
-  partnersOf(key: string, make: () => PartnersOf): PartnersOf {
-    return kept(this.partners, key, KEPT_BOOKS, make);
-  }
 }
 
 /** What figures are made of at a moment: its cube, those of earlier revisions that locked versions read, and rates. */
@@ -161,6 +109,26 @@ export class Books {
     return figureRows(this.balances.cubeAt().rows(version.id, entity.id), this.source(entity).places);
   }
 
+  /** Movement codes that postings of a scope and its eliminations carry, by account. */
+  movementCodes(scope: Scope): ReadonlyMap<number, ReadonlySet<string>> {
+    const found = new Map<number, Set<string>>();
+    const add = (account: number, code: string) => {
+      if (code !== '') found.set(account, (found.get(account) ?? new Set()).add(code));
+    };
+    for (const { entity } of scope.members)
+      for (const [account, codes] of this.ownCodes(entity)) for (const code of codes) add(account, code);
+    const { eliminations } = this.ofScope(scope);
+    for (const term of eliminations?.terms ?? []) add(term.account, movementCodeOf(term));
+    return found;
+  }
+
+  private ownCodes(entity: ScopeEntity): ReadonlyMap<number, ReadonlySet<string>> {
+    const key = ['codes', entity.id, this.movedAt(entity, ACTUAL)].join('|');
+    return this.kept.movementCodes(key, () =>
+      codesByAccount(this.rows(entity, WHOLE_BOOKS), this.balances.combinations),
+    );
+  }
+
   /** Which combinations meet some demands. */
   mask(where: readonly DimensionCondition[]): Mask {
     return this.balances.combinations.mask(where, this.masters.trees);
@@ -199,8 +167,13 @@ export class Books {
     const isConsolidated = selection.member === undefined || isOfEliminations(selection.member);
     if (!consolidated || !isConsolidated) return undefined;
     if (selection.where.length > 0) {
-      if (!this.mask(selection.where).has(BROUGHT_FORWARD)) return undefined;
-      return this.ofScope(scope, { ...selection, member: undefined, where: [] }).eliminations;
+      const { eliminations: all } = this.ofScope(scope, { ...selection, member: undefined, where: [] });
+      const meets = conditionsTest(selection.where, this.masters.trees);
+      // lines of eliminations have a movement code alone
+      const codes = ELIMINATION_CODES.filter((code) => meets(new Map([['flow', code]])));
+      if (!all || codes.length === 0) return undefined;
+      if (codes.length === ELIMINATION_CODES.length) return all;
+      return eliminationsWhere(scope, this.masters.accounts, all, (term) => codes.includes(movementCodeOf(term)));
     }
     const all = [...members, ...consolidated.associates];
     const key = this.scopeKey(scope.code, scope, { ...selection, member: undefined }, all);
@@ -221,7 +194,6 @@ export class Books {
     books: readonly MemberBooks[],
     selection: BooksSelection,
   ): Parameters<typeof eliminate>[0] {
-    const byCode = new Map(members.map((member) => [member.entity.code, member]));
     return {
       scope,
       consolidated: scope.consolidated!,
@@ -230,62 +202,71 @@ export class Books {
       associates: scope.consolidated!.associates.map((each) =>
         this.member(scope, each, { ...selection, member: undefined }),
       ),
-      withPartners: (code, partners, accounts) => {
-        const member = byCode.get(code)!;
-        const named = this.partnersOf(member.entity, selection);
-        if (!partners.some((partner) => accounts.some((account) => named.get(partner)?.has(account)))) return undefined;
-        return this.pairBooks(scope, member, { ...selection, member: undefined }, partners);
-      },
+      withPartners: this.withPartners(scope, members, { ...selection, member: undefined }),
     };
   }
 
-  /** What an entity brings in of accounts that standing rules read, and of lines alone that name some partners. */
+  /** What members have with each other by the accounts of standing rules. */
+  private withPartners(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection): WithPartners {
+    const byCode = new Map(members.map((member) => [member.entity.code, member]));
+    const { group } = scope.consolidated!;
+    return (code, partners, accounts) => {
+      const member = byCode.get(code)!;
+      const rowsKey = [group, this.balances.ownership, this.localKey(scope, member, selection)].join('|');
+      const rows = this.kept.partnerRows(rowsKey, () => this.partnerRows(scope, member, selection, 'of_rules'));
+      if (!rows.has(partners, accounts)) return undefined;
+      const frame = this.scopeKey(group, scope, { ...selection, where: ofPartners(partners) }, [member]);
+      const books = this.kept.pair([member.entity.id, heldText(member), frame].join('|'), () =>
+        this.pairBooks(scope, member, selection, partners, rows),
+      );
+      return { books, placeOf: rows.placeOf };
+    };
+  }
+
+  /**
+   * What a member has with the others in accounts that no standing rule reads.
+   * @param at ordinal of a period of the scope
+   */
+  beyondRules(scope: Scope, member: ScopeMember, at: number): PartnerSide[] {
+    const rows = this.partnerRows(scope, member, WHOLE_BOOKS, 'of_none');
+    const others = scope.members.filter((each) => each !== member);
+    const whole = this.member(scope, member, WHOLE_BOOKS);
+    return partnerSides(scope, whole, others, rows, at, (partners) =>
+      this.pairBooks(scope, member, WHOLE_BOOKS, partners, rows),
+    );
+  }
+
+  /** What an entity brings in of some accounts, and of lines alone that name some partners. */
   private pairBooks(
     scope: Scope,
     member: ScopeMember,
     selection: BooksSelection,
     partners: readonly string[],
+    { accounts, rows, amounts }: PartnerRows,
   ): MemberBooks {
-    const { entity } = member;
-    const where = [{ dimension: PARTNER, has: 'in' as const, values: [...partners] }];
-    const frame = this.scopeKey(scope.consolidated!.group, scope, { ...selection, where }, [member]);
-    return this.kept.member(['pair', entity.id, heldText(member), frame].join('|'), () => {
-      const { stated, dated } = this.balances;
-      const asked = accountsOfRules(scope.consolidated!, this.masters.accounts);
-      const all = this.rows(entity, selection);
-      const rows: BookRows = (visit) =>
-        all((account, ...row) => {
-          if (asked[account] === 1) visit(account, ...row);
-        });
-      const { told } = this.told(where);
-      const { calendar } = entity.calendar;
-      const own = ledgerOfRows(this.masters.accounts, calendar, masked(rows, told), 'none');
-      return memberBooks({
-        ...{ scope, member, own, rates: this.ratesOf(scope, selection), stated, dated, sight: this.sight },
-        only: { rows, mask: told, whole: this.member(scope, member, selection), takesResults: false, asked },
-      });
+    const { stated, dated } = this.balances;
+    const { told } = this.told(ofPartners(partners));
+    const own = ledgerOfRows(accounts, member.entity.calendar.calendar, masked(rows, told), 'none');
+    const whole = this.member(scope, member, selection);
+    return memberBooks({
+      ...{ scope, member, own, rates: this.ratesOf(scope, selection), stated, dated, sight: this.sight },
+      only: { amounts, mask: told, whole, takesResults: false },
     });
   }
 
-  private partnersOf(entity: ScopeEntity, selection: BooksSelection): PartnersOf {
-    const key = [entity.id, selectionKey(ownSelection(selection)), this.movedAt(entity, selection.version)].join('|');
-    return this.kept.partnersOf(key, () => {
-      const found = new Map<string, Set<number>>();
-      const { combinations } = this.balances;
-      const partnerOf = new Map<number, string>();
-      this.rows(
-        entity,
-        selection,
-      )((account, _, __, combination) => {
-        let partner = partnerOf.get(combination);
-        if (partner === undefined)
-          partnerOf.set(combination, (partner = attributesOf(combinations.textOf(combination)).get(PARTNER) ?? ''));
-        if (partner === '') return;
-        const accounts = found.get(partner) ?? new Set();
-        found.set(partner, accounts.add(account));
-      });
-      return found;
-    });
+  /** The rows of an entity in some accounts, for all its partners. */
+  private partnerRows(scope: Scope, member: ScopeMember, selection: BooksSelection, of: AccountsAsked): PartnerRows {
+    const { accounts } = this.masters;
+    const asked = askedAccounts(scope, accounts, of);
+    return partnerRows(this.rows(member.entity, selection), accounts, asked, this.balances.combinations, (rows) =>
+      amountsInScope(rows, scope, member),
+    );
+  }
+
+  /** What an entity's own amounts in the periods of a scope are read from; rates do not count. */
+  private localKey({ calendar: { calendar } }: Scope, { entity }: ScopeMember, selection: BooksSelection): string {
+    const own = selectionKey({ ...ownSelection(selection), where: [] });
+    return [entity.id, calendar.code, own, this.movedAt(entity, selection.version)].join('|');
   }
 
   /** What an entity brings in; kept as long as neither its books nor the rates of its currency move. */
@@ -315,9 +296,19 @@ export class Books {
       const takesResults = wanted.has(BROUGHT_FORWARD);
       return memberBooks({
         ...source,
-        only: { rows: this.rows(entity, selection), mask: told, whole, takesResults },
+        only: {
+          amounts: () => this.amounts(scope, member, selection),
+          ...{ mask: told, whole, takesResults },
+        },
       });
     });
+  }
+
+  /** What an entity has by combination, whichever of them are asked for. */
+  private amounts(scope: Scope, member: ScopeMember, selection: BooksSelection) {
+    return this.kept.amounts(this.localKey(scope, member, selection), () =>
+      amountsInScope(this.rows(member.entity, selection), scope, member),
+    );
   }
 
   private layersOf(entity: ScopeEntity, selection: BooksSelection) {
@@ -426,6 +417,12 @@ function likeMembers(members: readonly ScopeMember[], offset: number | undefined
     isHeld: member.isHeld.map((held, p) => (held === 1 && member.isHeld[p + offset] === 1 ? 1 : 0)),
   }));
 }
+
+/** What rows of an entity come to by combination, in the periods of a scope. */
+const amountsInScope = (rows: BookRows, scope: Scope, member: ScopeMember) =>
+  amountsByCombination(rows, ownPlaces(scope, member), scope.calendar.calendar.periods.length);
+
+const ofPartners = (partners: readonly string[]) => [{ dimension: PARTNER, has: 'in' as const, values: [...partners] }];
 
 /** When an entity counts, and with which part. */
 const heldText = ({ isHeld, shares }: ScopeMember): string =>

@@ -1,5 +1,6 @@
 import { fraction, inverse, less, NOTHING, rounded, sumOfFractions, times, type Fraction } from '../money/fraction';
 import { monthsBetween } from '../period/iso-day';
+import type { DeferredTax } from './deferred-tax';
 import { atRate, type EliminationFrame, type Line } from './elimination-frame';
 import type { MemberBooks } from './member-books';
 import { isRate } from './member-rates';
@@ -35,6 +36,7 @@ export class Carried {
     private readonly since: string,
     /** What is left of it, in the currency of the scope. */
     public value: number,
+    readonly isTax = false,
   ) {}
 
   /** @param p period in which control came */
@@ -43,6 +45,14 @@ export class Carried {
     const [account, expense] = [frame.indexOf(item.account), frame.indexOf(item.expenseAccount)];
     const value = atRate(member.rates.closing(p - 1), local);
     return new Carried(frame, member, account, expense, local, item, since, value);
+  }
+
+  /** Tax on an item, which goes with it as it is used up. */
+  static taxOn(frame: EliminationFrame, member: MemberBooks, item: Item, since: string, p: number, tax: DeferredTax) {
+    const own = { ...item, local: tax.of(item.local) };
+    const local = fraction(own.local);
+    const value = atRate(member.rates.closing(p - 1), local);
+    return new Carried(frame, member, tax.accountOf(item.local), tax.expense, local, own, since, value, true);
   }
 
   static goodwill(frame: EliminationFrame, member: MemberBooks, amount: number, since: string, p: number): Carried {
@@ -75,7 +85,7 @@ export class Carried {
     const exchange = value - this.value + expense;
     this.value = value;
     const entity = item ? member.entity.code : '';
-    const reason = item ? 'used_up' : 'impairment';
+    const reason = this.isTax ? 'deferred_tax' : item ? 'used_up' : 'impairment';
     return {
       kind: item ? 'fair_value' : 'impairment',
       ...{ expense, exchange },

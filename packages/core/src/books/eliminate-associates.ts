@@ -1,8 +1,9 @@
 import { isProfitOrLoss } from '../account/nature';
-import { fraction, less, NOTHING, type Fraction } from '../money/fraction';
+import { fraction, inverse, less, NOTHING, ONE, times, type Fraction } from '../money/fraction';
 import { monthsBetween } from '../period/iso-day';
 import { atRate, changeOf, partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
 import type { StockHeld } from '../scope/group-records';
+import { shareOf } from '../scope/group-structure';
 import { usedUpTo } from './carried';
 import { profitInStock, stocksOf } from './eliminate-stock-profit';
 import type { EliminationReason, TermSource } from './elimination-term';
@@ -94,6 +95,7 @@ class Associate {
   private earns(p: number, isFirst: boolean): void {
     const { frame } = this;
     this.isBought(p, isFirst);
+    if (!isFirst) this.isSoldInPart(p);
     const share = this.shareIn(p);
     const earned = this.earnedIn(p);
     const used = this.usedIn(p);
@@ -155,6 +157,10 @@ class Associate {
       if (!isIn) continue;
       const cost = purchase.paid.reduce((sum, { consideration }) => sum + consideration, 0);
       this.carrying += atRate(books.rates.closing(p - 1), fraction(cost));
+      if (purchase.fairValues.length > 0 && !this.member.entity.taxRate) {
+        const { journal } = this.head(p);
+        frame.gaps.push({ journal, period: p, reason: 'deferred_tax', lacks: 'tax_rate' });
+      }
       this.items.push(...purchase.fairValues.map((item) => ({ item, since: purchase.date, used: NOTHING })));
     }
     const sale = frame.consolidated.facts.disposals.findLast(
@@ -164,6 +170,26 @@ class Associate {
     if (!isFirst || !hadControl || !sale) return;
     const { digits } = books.entity.currency;
     this.carrying = atRate(books.rates.closing(p - 1), fraction(minorOf(sale.keptFairValue, digits)));
+  }
+
+  /** Of a part that is sold goes what was taken up of it; what was paid for it the holder's own books take off. */
+  private isSoldInPart(p: number): void {
+    const { frame, code, investor } = this;
+    const { start, end } = frame.periods[p]!;
+    const before = this.shareIn(p - 1);
+    for (const row of frame.consolidated.facts.disposals) {
+      const isIt = row.investor === investor && row.investee === code && start <= row.date && row.date <= end;
+      if (!isIt || before.part === 0n) continue;
+      const part = times(shareOf(row.percentSold), inverse(before));
+      const [cost, added, reserves] = [this.carrying - this.added, this.added, this.reserves].map((amount) =>
+        partOfAmount(part, amount),
+      ) as [number, number, number];
+      this.post(p, 'disposal_gain', reserves - added, { account: frame.role('disposal_gain') });
+      this.post(p, 'goes_with_it', -reserves, { account: frame.role('translation_reserve') });
+      this.carrying -= cost;
+      this.reserves -= reserves;
+      this.unrecognised -= partOfAmount(part, this.unrecognised);
+    }
   }
 
   /** Whether a purchase was of a subsidiary that it was before. */
@@ -230,13 +256,14 @@ class Associate {
     return earned;
   }
 
-  /** What of its fair values was used up in a period. */
+  /** What of its fair values was used up in a period, after tax: goodwill stands in the one line, and so does the tax. */
   private usedIn(p: number): number {
     const { frame, member } = this;
+    const kept = less(ONE, member.entity.taxRate ?? NOTHING);
     let sum = 0;
     for (const each of this.items) {
       const used = usedUpTo(each.item, monthsBetween(each.since, frame.periods[p]!.end) + 1);
-      sum += atRate(member.rates.average(p), less(used, each.used));
+      sum += atRate(member.rates.average(p), times(kept, less(used, each.used)));
       each.used = used;
     }
     return sum;

@@ -1,10 +1,9 @@
 import { codeRanges, isInRange } from '../account/code-ranges';
 import type { Account } from '../account/nature';
-import type { Consolidated } from '../scope/consolidated';
 import type { MemberBooks } from './member-books';
 import { shareAt } from './part-of';
 import type { StandingRule } from '../scope/group-records';
-import { partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import { partOfAmount, type EliminationFrame, type Head, type Line, type PartnerBooks } from './elimination-frame';
 import type { EliminationReason, TermSource } from './elimination-term';
 
 /**
@@ -20,17 +19,8 @@ export function eliminatePairs(frame: EliminationFrame): void {
     if (rule.group === group && rule.kind !== 'dividends') new PairRule(frame, rule).eliminate();
 }
 
-/** 1 for accounts that a standing rule of a group reads, by their place in the chart. */
-export function accountsOfRules({ group, facts }: Consolidated, accounts: readonly Account[]): Uint8Array {
-  const read = new Uint8Array(accounts.length);
-  for (const rule of facts.rules)
-    if (rule.group === group)
-      for (const codes of [rule.accounts, rule.partnerAccounts])
-        for (const index of accountsIn(codes, accounts)) read[index] = 1;
-  return read;
-}
-
-function accountsIn(codes: string, accounts: readonly Account[]): number[] {
+/** Places of the accounts that codes and ranges name. */
+export function accountsIn(codes: string, accounts: readonly Account[]): number[] {
   const ranges = codeRanges(codes) ?? [];
   return accounts.flatMap(({ number }, index) => (ranges.some((range) => isInRange(range, number)) ? index : []));
 }
@@ -51,7 +41,7 @@ interface Side {
   partner: string;
   accounts: readonly number[];
   /** What its lines name the partner in. */
-  books: MemberBooks | undefined;
+  books: PartnerBooks | undefined;
 }
 
 class PairRule {
@@ -128,8 +118,7 @@ class PairRule {
     return accounts.flatMap((account): Line[] => {
       // an account may name its partner, whatever its lines say
       const isNamed = this.codesOf(partner).includes(this.frame.accounts[account]!.partner);
-      const books = isNamed ? member : side.books;
-      const amount = books ? this.taken(books, account, place) : 0;
+      const amount = isNamed ? this.taken(member, account, place) : this.takenOf(side.books, account, place);
       if (amount === 0) return [];
       const source: TermSource = {
         ...this.frame.read(member, part, account, p),
@@ -139,12 +128,17 @@ class PairRule {
     });
   }
 
+  private takenOf(partner: PartnerBooks | undefined, account: number, place: Place): number {
+    return partner ? this.taken(partner.books, partner.placeOf[account]!, place) : 0;
+  }
+
   /**
    * What is to be taken off of an account in a period: income and expense as they came about, of balances all that stands
    * as soon as both are in the group, and as long as they are.
+   * @param row place of the account in the chart of the books
    */
-  private taken(books: MemberBooks, account: number, { p, part, are, were }: Place): number {
-    const at = this.frame.slot(account, p);
+  private taken(books: MemberBooks, row: number, { p, part, are, were }: Place): number {
+    const at = this.frame.slot(row, p);
     const opened = are ? books.openingEntries[at]! : 0;
     if (part === 'opening_entries') return opened;
     if (this.rule.kind !== 'balances') return are ? books.movement[at]! : 0;

@@ -1,5 +1,6 @@
 import { fraction, times } from '../money/fraction';
 import type { StockHeld } from '../scope/group-records';
+import { deferredTax, type DeferredTax } from './deferred-tax';
 import { atRate, type EliminationFrame } from './elimination-frame';
 import type { MemberBooks } from './member-books';
 import { minorOf } from './purchases';
@@ -11,6 +12,7 @@ const MARGIN_DIGITS = 6;
  * Takes the profit off that members made on goods which others of the group still hold: what was taken off before is added,
  * what is held now is taken off. It is the seller's profit that it changes, with the part of its outside owners.
  *
+ * The tax on it is that of the holder, who is taxed on what it paid; it follows the profit in the seller's figures.
  * The amount stands until another is said of the same goods. Units: minor units of the scope.
  * @returns what it did to the results of sellers, by period
  * @source reference definitions 29 and 30; IFRS 10.B86 (c); rate of the period's end: common practice
@@ -39,17 +41,25 @@ function eliminate(frame: EliminationFrame, rows: readonly StockHeld[], adjusted
   const [stock, cost] = [frame.indexOf(stockAccount), frame.indexOf(costAccount)];
   const sums = adjusted.get(seller) ?? new Float64Array(frame.periods.length);
   adjusted.set(seller, sums);
+  const journal = `stock_profit ${goodsOf(rows[0]!)}`;
   let before = 0;
+  let tax: DeferredTax | undefined;
   frame.periods.forEach((_, p) => {
     const now = profitInStock(frame, rows, p, (code) => frame.member(code));
-    const posted = frame.post(
-      { kind: 'stock_profit', journal: `stock_profit ${goodsOf(rows[0]!)}`, about: [seller, holder], period: p },
-      [
-        { account: cost, entity: seller, partner: holder, amount: now - before, reason: 'in_stock' },
-        { account: stock, entity: holder, partner: seller, amount: before - now, reason: 'in_stock' },
-      ],
-    );
-    if (posted.length > 0) sums[p]! += now - before;
+    if (now === before) return;
+    if (before === 0) tax = deferredTax(frame, to, journal, p);
+    const taxed = tax ? tax.of(-now) - tax.of(-before) : 0;
+    const [own, others] = [
+      { entity: seller, partner: holder },
+      { entity: holder, partner: seller },
+    ];
+    const posted = frame.post({ kind: 'stock_profit', journal, about: [seller, holder], period: p }, [
+      { ...own, account: cost, amount: now - before, reason: 'in_stock' },
+      { ...others, account: stock, amount: before - now, reason: 'in_stock' },
+      { ...own, account: tax?.expense ?? -1, amount: -taxed, reason: 'deferred_tax' },
+      { ...others, account: tax?.accountOf(-1) ?? -1, amount: taxed, reason: 'deferred_tax' },
+    ]);
+    if (posted.length > 0) sums[p]! += now - before - taxed;
     before = now;
   });
 }

@@ -1,7 +1,6 @@
 import { isFlow, type Account } from '../account/nature';
 import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
-import type { MemberBooks } from './member-books';
 import type { MovementParts } from './turn-member';
 import { EliminationFrame, type EliminationGap, type EliminationSource } from './elimination-frame';
 import { eliminateAssetProfit } from './eliminate-asset-profit';
@@ -11,6 +10,7 @@ import { eliminateJoint } from './eliminate-joint';
 import { eliminatePairs } from './eliminate-pairs';
 import { eliminateStockProfit } from './eliminate-stock-profit';
 import { Subsidiary } from './subsidiary';
+import { Troubles } from './elimination-troubles';
 import { flowOf, type EliminationKind, type EliminationTerm } from './elimination-term';
 
 /**
@@ -30,6 +30,8 @@ export interface Eliminations {
   movement: Float64Array;
   openingEntries: Float64Array;
   parts: Required<MovementParts>;
+  /** Why a line cannot be told at a period. */
+  troubles: Troubles;
   /** What cannot be told, since something that it is found from cannot; and what stands on rates that are hard to believe. */
   problems: BookProblems;
   doubts: BookProblems;
@@ -55,11 +57,14 @@ export function eliminate(source: EliminationSource, startsAt = 0): Eliminations
   eliminateByHand(frame);
   const { gaps, accounts } = frame;
   const terms = startsAt === 0 ? frame.terms : openingAt(startsAt, frame);
-  const marked = (of: 'problems' | 'doubts') => marksOf(terms, source, of);
+  const [troubles, doubtful] = (['problems', 'doubts'] as const).map((of) => new Troubles(source, terms, of)) as [
+    Troubles,
+    Troubles,
+  ];
   const read = [...source.members, ...source.associates];
   const hidden = new Set(read.filter(({ isHidden }) => isHidden).map(({ entity }) => entity.code));
-  const marks = { problems: marked('problems'), doubts: marked('doubts') };
-  return { ...dense(terms, accounts, source.scope), gaps, hidden, ...marks };
+  const marks = { problems: marksOf(terms, source, troubles), doubts: marksOf(terms, source, doubtful) };
+  return { ...dense(terms, accounts, source.scope), gaps, hidden, troubles, ...marks };
 }
 
 /** What several kinds did to the results of members, by period. */
@@ -85,18 +90,30 @@ function openingAt(period: number, { terms, accounts }: EliminationFrame): Elimi
 }
 
 /** Those of one kind, or all where none is named; a group that is not consolidated has none. */
-export function eliminationsOfKind(
+export const eliminationsOfKind = (
   scope: Scope,
   accounts: readonly Account[],
   all: Eliminations | undefined,
   kind: string,
+): Eliminations => (all && kind === '' ? all : eliminationsWhere(scope, accounts, all, (term) => term.kind === kind));
+
+/** Those of some lines. */
+export function eliminationsWhere(
+  scope: Scope,
+  accounts: readonly Account[],
+  all: Eliminations | undefined,
+  is: (term: EliminationTerm) => boolean,
 ): Eliminations {
-  if (all && kind === '') return all;
-  const { problems, doubts } = all ?? {};
-  const terms = (all?.terms ?? []).filter((term) => term.kind === kind);
+  const {
+    problems,
+    doubts,
+    troubles = new Troubles({ accounts, members: [], associates: [], scope }, [], 'problems'),
+  } = all ?? {};
+  const terms = (all?.terms ?? []).filter(is);
   const none = () => new BookProblems({ accounts, calendar: scope.calendar.calendar }, 'own');
   const hidden = all?.hidden ?? new Set<string>();
-  return { ...dense(terms, accounts, scope), gaps: [], hidden, problems: problems ?? none(), doubts: doubts ?? none() };
+  const marks = { problems: problems ?? none(), doubts: doubts ?? none() };
+  return { ...dense(terms, accounts, scope), gaps: [], hidden, troubles, ...marks };
 }
 
 function dense(terms: readonly EliminationTerm[], accounts: readonly Account[], scope: Scope) {
@@ -118,42 +135,23 @@ function dense(terms: readonly EliminationTerm[], accounts: readonly Account[], 
   return { terms, bySlot, kinds, movement, openingEntries, parts };
 }
 
-/** A line cannot be told where a balance of a member that it was found from cannot. */
+/** A line cannot be told where what it was found from cannot. */
 function marksOf(
   terms: readonly EliminationTerm[],
-  { accounts, members, associates, scope }: EliminationSource,
-  of: 'problems' | 'doubts',
+  { accounts, scope }: EliminationSource,
+  troubles: Troubles,
 ): BookProblems {
-  const { calendar } = scope.calendar;
-  const marks = new BookProblems({ accounts, calendar }, 'own');
-  const marked = [...members, ...associates].filter((member) => !member[of].areNone);
-  if (marked.length === 0) return marks;
-  // what anything of an entity lacks is lacking in its reserve, but where it may not be seen
-  const indexesOf = (roles: readonly string[]) =>
-    accounts.flatMap(({ role }, index) => (roles.includes(role) ? index : []));
-  const [reserve, gain] = [indexesOf(['translation_reserve']), indexesOf(['exchange_gain', 'retained_earnings'])];
-  const all = accounts.map((_, index) => index);
-  const tellingOf = ({ isHidden, isTemporal, own }: MemberBooks) =>
-    isHidden || own.problems ? all : isTemporal ? gain : reserve;
-  const troubles = new Map(
-    marked.map((member) => [
-      member.entity.code,
-      calendar.periods.map((_, p) =>
-        tellingOf(member)
-          .map((index) => member[of].closingAt(index, p))
-          .find(Boolean),
-      ),
-    ]),
-  );
-  for (const { about, account, period } of terms)
-    for (const code of about) {
-      const missing = troubles.get(code)?.[period];
-      if (!missing) continue;
-      if (isFlow(accounts[account]!)) marks.ofFlow('flow', account, period, missing);
-      else {
-        marks.tellsClosings(account);
-        marks.ofClosing(account, period, missing);
-      }
+  const marks = new BookProblems({ accounts, calendar: scope.calendar.calendar }, 'own');
+  if (troubles.areNone) return marks;
+  for (const term of terms) {
+    const { account, period } = term;
+    const missing = troubles.of(term, period);
+    if (!missing) continue;
+    if (isFlow(accounts[account]!)) marks.ofFlow('flow', account, period, missing);
+    else {
+      marks.tellsClosings(account);
+      marks.ofClosing(account, period, missing);
     }
+  }
   return marks;
 }

@@ -9,12 +9,19 @@ import { groupStructure, type HeldEntity } from '../scope/group-structure';
 import type { EliminationReason, EliminationTerm, TermSource } from './elimination-term';
 import type { Consolidated } from '../scope/consolidated';
 
-/** What a member has with some partners, as it brings it in; undefined where none of some accounts has anything of it. */
+/** What a member has with some partners, as it brings it in, in a chart of the accounts that are asked for alone. */
+export interface PartnerBooks {
+  books: MemberBooks;
+  /** Where accounts of the whole chart stand in that. */
+  placeOf: Int32Array;
+}
+
+/** What a member has with some partners; undefined where none of some accounts has anything of it. */
 export type WithPartners = (
   member: string,
   partners: readonly string[],
   accounts: readonly number[],
-) => MemberBooks | undefined;
+) => PartnerBooks | undefined;
 
 /** What eliminations are made from. */
 export interface EliminationSource {
@@ -41,8 +48,9 @@ export type Head = Pick<EliminationTerm, 'kind' | 'journal' | 'period' | 'about'
 export interface EliminationGap {
   journal: string;
   period: number;
-  /** What a line is for that has no account: the chart lacks one with its role. */
+  /** What a line is for that has no account: the chart lacks one with its role; or that needs a tax rate. */
   reason: EliminationReason;
+  lacks: 'account' | 'rate' | 'tax_rate';
 }
 
 /** The books that eliminations are found from, and where they are collected. */
@@ -118,25 +126,38 @@ export class EliminationFrame {
 
   /** Adds a journal; `rest` takes what the other lines leave. What was added is given back: nothing where an account lacks. */
   post(head: Head, lines: readonly Line[], rest?: Omit<Line, 'amount'>): readonly EliminationTerm[] {
-    const sum = lines.reduce((total, { amount }) => total + amount, 0);
-    const all = rest ? [...lines, { ...rest, amount: -sum }] : lines;
+    let sum = 0;
+    for (const { amount } of lines) sum += amount;
     if (!rest && sum !== 0) throw new Error(`the elimination ${head.journal} does not come to zero`);
-    const told = all.filter(({ amount }) => amount !== 0);
-    const lacking = told.find(({ account }) => account < 0);
-    if (lacking) {
-      this.gaps.push({ journal: head.journal, period: head.period, reason: lacking.reason });
-      return [];
-    }
-    const terms = told.map((line): EliminationTerm => ({
-      ...{ rule: '', isOpening: false, entity: '', partner: '', from: NOTHING_BELOW },
-      ...head,
-      ...line,
-      amount: line.amount + 0,
-    }));
-    this.terms.push(...terms);
-    return terms;
+    const all = rest ? [...lines, { ...rest, amount: -sum }] : lines;
+    for (const { amount, account, reason } of all)
+      if (amount !== 0 && account < 0) {
+        this.gaps.push({ journal: head.journal, period: head.period, reason, lacks: 'account' });
+        return [];
+      }
+    const posted: EliminationTerm[] = [];
+    for (const line of all) if (line.amount !== 0) posted.push(termOf(head, line));
+    for (const term of posted) this.terms.push(term);
+    return posted;
   }
 }
+
+/** All in one shape: a large group has hundreds of thousands of them. */
+const termOf = (head: Head, line: Line): EliminationTerm => ({
+  kind: head.kind,
+  journal: head.journal,
+  rule: head.rule ?? '',
+  account: line.account,
+  period: head.period,
+  isOpening: head.isOpening ?? false,
+  entity: line.entity ?? head.entity ?? '',
+  partner: line.partner ?? head.partner ?? '',
+  amount: line.amount,
+  about: head.about,
+  reason: line.reason,
+  text: line.text,
+  from: line.from ?? NOTHING_BELOW,
+});
 
 /** An amount at a rate, rounded once; nothing where there is no rate: what needs it is marked. */
 export const atRate = (rate: RateAt | Missing, local: Fraction): number =>

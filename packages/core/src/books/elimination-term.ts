@@ -31,6 +31,7 @@ export const ELIMINATION_REASONS = [
   'others_bear_cost',
   'used_up',
   'exchange_difference',
+  'deferred_tax',
   'impairment',
   'others_sold',
   'paid_to_others',
@@ -52,6 +53,7 @@ export const ELIMINATION_REASONS = [
   'remeasured',
   'others_share_of_result',
   'others_share_of_equity',
+  'others_share_of_exchange',
   'by_hand',
 ] as const;
 export type EliminationReason = (typeof ELIMINATION_REASONS)[number];
@@ -68,9 +70,23 @@ export interface TermSource {
 
 /** Of which part of an account's movement a line is: what came with an entity, went with it, or a rate did, is no other flow. */
 export function flowOf({ kind, reason }: Pick<EliminationTerm, 'kind' | 'reason'>): 'flow' | keyof MovementParts {
-  if (reason === 'exchange_difference') return reason;
+  if (reason === 'exchange_difference' || reason === 'others_share_of_exchange') return 'exchange_difference';
   return kind === 'investment' || kind === 'joint' ? 'entered' : kind === 'disposal' ? 'left' : 'flow';
 }
+
+/** Movement code of what a line does, as postings carry one; empty where it has none. */
+export const movementCodeOf = ({ reason, isOpening }: Pick<EliminationTerm, 'reason' | 'isOpening'>): string =>
+  isOpening ? '' : (MOVEMENT_CODES[reason] ?? '');
+
+const MOVEMENT_CODES: Partial<Record<EliminationReason, string>> = {
+  ...{ used_up: 'depreciation', impairment: 'depreciation', released: 'depreciation' },
+  ...{ dividend_declared: 'dividend', dividend_received: 'dividend', dividend_of_others: 'dividend' },
+  ...{ others_sold: 'change_of_shares', paid_to_others: 'change_of_shares' },
+  others_share_of_result: 'result',
+};
+
+/** All movement codes that lines of eliminations can have, none among them. */
+export const ELIMINATION_CODES: readonly string[] = ['', ...new Set(Object.values(MOVEMENT_CODES))];
 
 /**
  * A line of an elimination: how it changes an account of the group in a period. The lines of a journal come to zero.

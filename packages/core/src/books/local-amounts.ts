@@ -96,13 +96,11 @@ function alignedParts(own: LedgerSlice, places: OwnPlaces, count: number): Recor
 /** Amounts by combination. */
 type ByCombination = Map<number, number>;
 
-/**
- * Amounts of which some combinations are asked for: what an account comes to in a period is translated and rounded as a
- * whole, and the combinations share it by largest remainder, so that parts that make up the whole add up to it.
- *
- * @source reference definitions 21 and 39
- */
-export function maskedAmounts(rows: BookRows, mask: Mask, places: OwnPlaces, count: number): LocalAmounts {
+/** An entity's own amounts in the periods of a scope, by combination. Units: its own minor units. */
+export type CombinationAmounts = (part: LocalPart, account: number, period: number) => ByCombination;
+
+/** What rows come to by combination, in the periods of a scope. */
+export function amountsByCombination(rows: BookRows, places: OwnPlaces, count: number): CombinationAmounts {
   const held: Record<'flow' | 'opening_entries', Map<number, ByCombination>> = {
     flow: new Map(),
     opening_entries: new Map(),
@@ -134,22 +132,40 @@ export function maskedAmounts(rows: BookRows, mask: Mask, places: OwnPlaces, cou
     closings = { account, byPeriod };
     return byPeriod;
   };
-  const amountsAt = (part: LocalPart, account: number, period: number) =>
+  return (part, account, period) =>
     part === 'closing' ? closingsOf(account)[period]! : (held[part].get(account * count + period) ?? none);
-  return {
-    isByCombination: true,
-    holds: (part, account, period) =>
-      [...amountsAt(part, account, period)].some(([combination, amount]) => amount !== 0 && mask.has(combination)),
-    local: (part, account, period) => sumOf([...amountsAt(part, account, period).values()]),
-    told: (part, account, period, translate) => shareOf(amountsAt(part, account, period), mask, translate),
-  };
+}
+
+/**
+ * Amounts of which some combinations are asked for: what an account comes to in a period is translated and rounded as a
+ * whole, and the combinations share it by largest remainder, so that parts that make up the whole add up to it.
+ *
+ * @source reference definitions 21 and 39
+ */
+export const maskedAmounts = (amounts: CombinationAmounts, mask: Mask): LocalAmounts => ({
+  isByCombination: true,
+  holds: (part, account, period) => {
+    for (const [combination, amount] of amounts(part, account, period))
+      if (amount !== 0 && mask.has(combination)) return true;
+    return false;
+  },
+  local: (part, account, period) => totalOf(amounts(part, account, period)),
+  told: (part, account, period, translate) => {
+    const all = amounts(part, account, period);
+    return all.size === 0 ? 0 : shareOf(all, mask, translate);
+  },
+});
+
+function totalOf(amounts: ByCombination): number {
+  let sum = 0;
+  for (const amount of amounts.values()) sum += amount;
+  return sum;
 }
 
 function shareOf(byCombination: ByCombination, mask: Mask, { rounded, unrounded }: Translate): number {
-  if (byCombination.size === 0) return 0;
   const parts = [...byCombination].map(([combination, amount]) => ({ combination, exact: unrounded(amount) }));
   const shares = parts.map(({ exact }) => Math.floor(exact));
-  let left = rounded(sumOf([...byCombination.values()])) - sumOf(shares);
+  let left = rounded(totalOf(byCombination)) - sumOf(shares);
   const byFraction = parts
     .map(({ exact, combination }, at) => ({ at, combination, fraction: exact - shares[at]! }))
     .sort((a, b) => b.fraction - a.fraction || a.combination - b.combination);

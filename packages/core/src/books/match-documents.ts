@@ -36,33 +36,49 @@ const NEAR_DAYS = 45; // 10 to 90
  * @source definition 35; matching by document, amount and date: common practice
  */
 export function matchDocuments(own: readonly PairLine[], theirs: readonly PairLine[]): DocumentMatch[] {
-  const [open, others] = [openItems(own), openItems(theirs)];
+  const others = new Map(openItems(theirs).map((item) => [item.key, item]));
   const matched: DocumentMatch[] = [];
-  const left: PairLine[] = [];
-  for (const item of open) {
-    const at = others.findIndex((each) => item.document !== '' && keyOf(each) === keyOf(item));
-    if (at < 0) {
+  const left: OpenItem[] = [];
+  for (const item of openItems(own)) {
+    const other = others.get(item.key);
+    if (item.document === '' || !other) {
       left.push(item);
       continue;
     }
-    const [other] = others.splice(at, 1) as [PairLine];
+    others.delete(item.key);
     matched.push(matchOf(item.amount + other.amount === 0 ? 'meets' : 'other_amount', item, other));
   }
-  for (const item of left) {
-    const [near] = others
-      .map((other, at) => ({ other, at, days: Math.abs(daysBetween(item.date, other.date)) }))
-      .filter(
-        ({ other, days }) => other.currency === item.currency && other.amount === -item.amount && days <= NEAR_DAYS,
-      )
-      .sort((a, b) => a.days - b.days);
-    if (near) others.splice(near.at, 1);
-    matched.push(near ? matchOf('other_document', item, near.other) : matchOf('alone', item, undefined));
+  const byAmount = new Map<string, OpenItem[]>();
+  for (const other of others.values()) {
+    const key = amountKey(other.currency, other.amount);
+    const same = byAmount.get(key);
+    if (same) same.push(other);
+    else byAmount.set(key, [other]);
   }
-  const alone = others.map((other) => ({ ...matchOf('alone', other, undefined), own: 0, theirs: other.amount }));
-  return [...matched, ...alone].sort((a, b) => (a.date < b.date ? -1 : 1));
+  for (const item of left) {
+    const same = byAmount.get(amountKey(item.currency, -item.amount)) ?? [];
+    const near = nearestOf(item, same);
+    if (near) {
+      same.splice(same.indexOf(near), 1);
+      others.delete(near.key);
+    }
+    matched.push(near ? matchOf('other_document', item, near) : matchOf('alone', item, undefined));
+  }
+  for (const other of others.values())
+    matched.push({ ...matchOf('alone', other, undefined), own: 0, theirs: other.amount });
+  return matched.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
 }
 
-const keyOf = ({ document, currency }: PairLine) => `${document} ${currency}`;
+function nearestOf(item: OpenItem, others: readonly OpenItem[]): OpenItem | undefined {
+  let found: { near: OpenItem; days: number } | undefined;
+  for (const near of others) {
+    const days = Math.abs(daysBetween(item.date, near.date));
+    if (days <= NEAR_DAYS && days < (found?.days ?? Infinity)) found = { near, days };
+  }
+  return found?.near;
+}
+
+const amountKey = (currency: string, amount: number) => `${amount} ${currency}`;
 
 const matchOf = (state: MatchState, item: PairLine, other: PairLine | undefined): DocumentMatch => ({
   ...{ state, document: item.document, date: item.date, currency: item.currency, text: item.text },
@@ -70,13 +86,19 @@ const matchOf = (state: MatchState, item: PairLine, other: PairLine | undefined)
   ...{ own: item.amount, theirs: other?.amount ?? 0 },
 });
 
+/** What is left of a document, under a key that it alone has on its side. */
+interface OpenItem extends PairLine {
+  key: string;
+}
+
 /** What is left of each document; lines without one stand for themselves. */
-function openItems(lines: readonly PairLine[]): PairLine[] {
-  const items = new Map<string, PairLine>();
+function openItems(lines: readonly PairLine[]): OpenItem[] {
+  const items = new Map<string, OpenItem>();
   lines.forEach((line, at) => {
-    const key = line.document === '' ? `${at}` : `${keyOf(line)} of a document`;
+    const key = line.document === '' ? `${at}` : `document ${line.document} ${line.currency}`;
     const known = items.get(key);
-    items.set(key, known ? { ...known, amount: known.amount + line.amount } : { ...line });
+    if (known) known.amount += line.amount;
+    else items.set(key, { ...line, key });
   });
   return [...items.values()].filter(({ amount }) => amount !== 0);
 }

@@ -3,10 +3,9 @@ import type { Fraction } from '../money/fraction';
 import type { AssetLayer } from '../scope/group-records';
 import type { Scope, ScopeEntity, ScopeMember } from '../scope/scope';
 import { BookProblems } from './book-problems';
-import type { BookRows } from './book-rows';
 import type { DatedAmounts } from './dated-amounts';
 import { slot, type LedgerSlice } from './ledger-slice';
-import { maskedAmounts, ownPlaces, wholeAmounts, type OwnPlaces } from './local-amounts';
+import { maskedAmounts, ownPlaces, wholeAmounts, type CombinationAmounts, type OwnPlaces } from './local-amounts';
 import { memberRates, type MemberRates, type RateChoice } from './member-rates';
 import type { ReserveRoll } from './reserve-roll';
 import type { Sight } from './sight';
@@ -50,15 +49,14 @@ export interface MemberBooks {
   stated(account: string): readonly StatedAmount[];
 }
 
-/** Set where only some combinations count: all of the member's rows, which of them, and its whole books. */
+/** Set where only some combinations count: all that the member has, which of them, and its whole books. */
 export interface Narrowing {
-  rows: BookRows;
+  /** In the periods of the scope; asked for where they are to be turned. */
+  amounts: () => CombinationAmounts;
   mask: Mask;
   whole: MemberBooks | undefined;
   /** Whether what stands without dimensions counts: results that were carried forward, differences, the reserve. */
   takesResults: boolean;
-  /** 1 for accounts that are asked for, by their place in the chart; undefined for all. */
-  asked?: Uint8Array;
 }
 
 /** The books of a member as they were read. */
@@ -172,7 +170,7 @@ function turned(books: MemberBooks, { scope, member, own, only }: MemberSource):
   const { periods } = scope.calendar.calendar;
   const places = ownPlaces(scope, member);
   const local = only
-    ? maskedAmounts(only.rows, only.mask, places, periods.length)
+    ? maskedAmounts(only.amounts(), only.mask)
     : wholeAmounts(own, places, periods.length, own.calendar === scope.calendar.calendar);
   const { isHeld, shares, isTranslated, rates, problems, doubts, stated, isTemporal, turnedBy: by } = books;
   const { accounts } = own;
@@ -190,7 +188,6 @@ function turned(books: MemberBooks, { scope, member, own, only }: MemberSource):
       stated,
       by,
       isTemporal,
-      asked: only?.asked,
       problems,
       doubts,
     },

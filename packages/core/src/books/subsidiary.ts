@@ -10,19 +10,19 @@ import {
   times,
   type Fraction,
 } from '../money/fraction';
-import type { HeldEntity } from '../scope/group-structure';
+import { groupStructure, type HeldEntity } from '../scope/group-structure';
 import { Carried } from './carried';
+import { deferredTax } from './deferred-tax';
 import { atRate, changeOf, partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
 import type { EliminationKind, TermSource } from './elimination-term';
+import { Investments } from './investments';
 import type { MemberBooks } from './member-books';
 import { minorOf, purchasesOf, type Purchase } from './purchases';
 
-/** An investment of a member in another currency, as it stands in its books. */
-interface Invested {
-  investor: MemberBooks;
-  account: number;
-  local: number;
-  value: number;
+/** What was said of a day. */
+interface Dated {
+  /** ISO day. */
+  date: string;
 }
 
 /**
@@ -38,7 +38,7 @@ export class Subsidiary {
   private readonly equity: readonly number[];
   private readonly results: readonly number[];
   private carried: Carried[] = [];
-  private invested: Invested[] = [];
+  private readonly investments: Investments;
   /** What was eliminated of its balances, by entity and account; it goes when control is lost. */
   private readonly standing = new Map<string, { entity: string; account: number; amount: number }>();
   /** Equity that it had at the day of control and that its books have not brought yet. */
@@ -54,6 +54,7 @@ export class Subsidiary {
     private readonly adjusted: Float64Array | undefined,
   ) {
     this.code = member.entity.code;
+    this.investments = new Investments(frame, this.code);
     const { acquired } = frame.consolidated.facts;
     this.purchases = purchasesOf(this.code, acquired, (code) => frame.digitsOf(code, member));
     const indexesOf = (is: (account: Account) => boolean) =>
@@ -68,7 +69,7 @@ export class Subsidiary {
       const [was, is] = [p > 0 && isHeld[p - 1] === 1, isHeld[p] === 1];
       if (was && !is) return this.goes(p);
       if (!is) return;
-      if (was) this.shareChanges(p);
+      if (was) this.shareChangesIn(p);
       else this.comes(p);
       const used = this.carries(p);
       this.paysOut(p);
@@ -86,19 +87,19 @@ export class Subsidiary {
     this.nci = 0;
     if (!purchase) return;
     const isOpening = p === 0 && purchase.date < start;
+    const held = isOpening ? this.heldAt(purchase.date) : this.heldIn(p);
     const equity = this.equityAt(p, purchase);
-    const fairValues = purchase.fairValues.map((item) => Carried.item(frame, this.member, item, purchase.date, p));
-    const { holders, effective } = this.heldIn(p);
+    const fairValues = this.fairValues(purchase, p);
     const netAssets = fairValues.reduce((sum, { value }) => sum + value, 0) - sumOf([...equity.values()]);
     const buyers = purchase.paid.filter(({ investor }) => frame.member(investor));
-    const paid = buyers.map((each) => this.paidBy(each.investor, each.consideration, p));
+    const paid = buyers.map((each) => this.investments.pay(each.investor, each.consideration, p));
     const prior = buyers.map((each) => this.priorOf(each.investor, each.priorFairValue, p));
     const cost = sumOf([...paid, ...prior].map(({ amount }) => -amount));
     const isDirect = purchase.isNciAtFairValue || frame.consolidated.tiers === 'sequential';
-    const held = isDirect ? sumOfFractions(...holders.map(({ share }) => share)) : effective;
+    const owned = isDirect ? sumOfFractions(...held.holders.map(({ share }) => share)) : held.effective;
     const others = purchase.isNciAtFairValue
       ? this.atClosing(purchase.nciBy, fraction(purchase.nciFairValue), p - 1)
-      : partOfAmount(less(ONE, held), netAssets);
+      : partOfAmount(less(ONE, owned), netAssets);
     const bear = isDirect ? 0 : sumOf(paid.map(({ entity, amount }) => this.othersBear(entity!, -amount, p)));
     const goodwill = cost + others - bear - netAssets;
     this.isNciAtFairValue = purchase.isNciAtFairValue;
@@ -107,8 +108,8 @@ export class Subsidiary {
         ...{ account, entity: code, amount: -amount, reason: 'equity_acquired' },
         from: () => this.sourcesOf(p > 0 ? ['entered'] : ['opening_entries'], [account], p),
       })),
-      ...fairValues.map(({ account, value }): Line => ({
-        ...{ account, entity: code, amount: value, reason: 'fair_value_item' },
+      ...fairValues.map(({ account, value, isTax }): Line => ({
+        ...{ account, entity: code, amount: value, reason: isTax ? 'deferred_tax' : 'fair_value_item' },
       })),
       goodwill < 0
         ? { account: frame.role('bargain_purchase_gain'), amount: goodwill, reason: 'bargain_purchase' }
@@ -121,14 +122,26 @@ export class Subsidiary {
     if (!isPosted) return this.forget();
     const gained = goodwill > 0 ? [Carried.goodwill(frame, this.member, goodwill, purchase.date, p)] : [];
     this.carried = [...fairValues, ...gained];
-    if (isOpening) this.usedBefore(p);
+    if (!isOpening) return;
+    this.usedBefore(p);
+    this.shareChanges(p, held, ({ date }) => purchase.date < date && date <= end, true);
+  }
+
+  /** Items that its books do not hold, each with the tax on it. */
+  private fairValues({ fairValues, date }: Purchase, p: number): Carried[] {
+    const { frame, member, code } = this;
+    const tax = fairValues.length > 0 ? deferredTax(frame, member, `investment ${code}`, p) : undefined;
+    return fairValues.flatMap((item) => [
+      Carried.item(frame, member, item, date, p),
+      ...(tax ? [Carried.taxOn(frame, member, item, date, p, tax)] : []),
+    ]);
   }
 
   private forget(): void {
     this.standing.clear();
     this.acquired.clear();
     this.carried = [];
-    this.invested = [];
+    this.investments.clear();
   }
 
   /** What was used up between the day of control and the first period stands in retained earnings. */
@@ -137,17 +150,17 @@ export class Subsidiary {
     for (const item of this.carried) {
       const amount = item.usedBefore();
       const others = partOfAmount(this.othersIn(p), amount);
+      const reason = item.isTax ? 'deferred_tax' : 'used_up';
       this.post('fair_value', p, true, [
-        { account: frame.role('retained_earnings'), entity: code, amount: amount - others, reason: 'used_up' },
-        { account: frame.role('non_controlling_interests'), amount: others, reason: 'used_up' },
-        { account: item.account, entity: code, amount: -amount, reason: 'used_up' },
+        { account: frame.role('retained_earnings'), entity: code, amount: amount - others, reason },
+        { account: frame.role('non_controlling_interests'), amount: others, reason },
+        { account: item.account, entity: code, amount: -amount, reason },
       ]);
     }
   }
 
   /** Fair values are used up, goodwill is written down, and all of it is worth what the rate makes it. */
   private carries(p: number): { result: number; reserve: number } {
-    const { frame } = this;
     let [result, reserve] = [0, 0];
     for (const item of this.carried) {
       const { kind, expense, exchange, lines } = item.carry(p);
@@ -156,34 +169,33 @@ export class Subsidiary {
       result += expense;
       reserve -= exchange;
     }
-    for (const each of this.invested) {
-      const value = closingOf(each.investor, fraction(each.local), p);
-      const entity = each.investor.entity.code;
-      this.post('investment', p, false, [
-        { account: each.account, entity, amount: each.value - value, reason: 'exchange_difference' },
-        {
-          ...{ account: frame.role('translation_reserve'), entity },
-          ...{ amount: value - each.value, reason: 'exchange_difference' },
-        },
-      ]);
-      each.value = value;
-    }
+    for (const lines of this.investments.carry(p)) this.post('investment', p, false, lines);
     return { result, reserve };
   }
 
-  /** A part that is bought of others, or sold to them, while control stays: nothing of it is a result. */
-  private shareChanges(p: number): void {
-    const { frame } = this;
-    const [before, now] = [this.othersIn(p - 1), this.othersIn(p)];
+  private shareChangesIn(p: number): void {
+    const { start, end } = this.frame.periods[p]!;
+    this.shareChanges(p, this.heldIn(p - 1), ({ date }) => start <= date && date <= end, false);
+  }
+
+  /**
+   * A part that is bought of others, or sold to them, while control stays: nothing of it is a result.
+   * @param isOpening steps before the first period are taken at its opening
+   */
+  private shareChanges(p: number, held: HeldEntity, isIn: (row: Dated) => boolean, isOpening: boolean): void {
+    const { frame, code } = this;
+    const [before, now] = [less(ONE, held.effective), this.othersIn(p)];
     const moved = less(before, now);
     if (moved.part === 0n) return;
-    const { start, end } = frame.periods[p]!;
-    const isIn = ({ date }: { date: string }) => start <= date && date <= end;
     const paid = this.purchases
       .filter(isIn)
       .flatMap(({ paid: all }) => all.filter(({ investor }) => frame.member(investor)))
-      .map(({ investor, consideration }) => this.paidBy(investor, consideration, p));
-    const sold = this.soldIn(p, isIn);
+      .map(({ investor, consideration }) => this.investments.pay(investor, consideration, p));
+    // what was gained before the first period is in retained earnings
+    const gains = frame.role(isOpening ? 'retained_earnings' : 'disposal_gain');
+    const sold = frame.consolidated.facts.disposals
+      .filter((row) => row.investee === code && isIn(row))
+      .flatMap((row) => this.investments.sell(row, held, p, gains));
     // a part that is sold is one of the net assets; of a part that is bought others give what they had of it
     const isSold = moved.part < 0n && !this.isNciAtFairValue;
     const given =
@@ -193,34 +205,10 @@ export class Subsidiary {
     this.post(
       'step',
       p,
-      false,
+      isOpening,
       [{ account: frame.role('non_controlling_interests'), amount: given, reason: 'others_sold' }, ...paid, ...sold],
       { account: frame.role('transactions_with_non_controlling_interests'), reason: 'paid_to_others' },
     );
-  }
-
-  /** What its holders' own books made of a part that they sold: a gain, and less of the investment. */
-  private soldIn(p: number, isIn: (row: { date: string }) => boolean): Line[] {
-    const { frame, code } = this;
-    return frame.consolidated.facts.disposals
-      .filter((row) => row.investee === code && isIn(row))
-      .flatMap(({ investor, percentSold, proceeds }): Line[] => {
-        const before = this.heldIn(p - 1).holders.find((holder) => holder.investor === investor)?.share ?? NOTHING;
-        const investment = this.invested.find((each) => each.investor.entity.code === investor);
-        if (before.part === 0n || !investment) return [];
-        const part = times(fraction(minorOf(percentSold, 10), 10 ** 12), inverse(before));
-        const digits = investment.investor.entity.currency.digits;
-        const local = partOfAmount(part, investment.local);
-        const cost = partOfAmount(part, investment.value);
-        const gain = this.atClosing(investor, fraction(minorOf(proceeds, digits)), p - 1) - cost;
-        investment.local -= local;
-        investment.value -= cost;
-        const entity = investor;
-        return [
-          { account: frame.role('disposal_gain'), entity, partner: code, amount: gain, reason: 'disposal_gain' },
-          { account: investment.account, entity, partner: code, amount: cost, reason: 'investment' },
-        ];
-      });
   }
 
   /**
@@ -260,7 +248,7 @@ export class Subsidiary {
     const after = frame.structure(p).get(code);
     const sale = frame.consolidated.facts.disposals.findLast(({ investee, date }) => investee === code && date <= end);
     if (after?.method !== 'equity' || !sale) return [];
-    const investment = this.invested.find((each) => each.investor.entity.code === sale.investor);
+    const investment = this.investments.of(sale.investor);
     const share = (held: HeldEntity | undefined) =>
       held?.holders.find(({ investor }) => investor === sale.investor)?.share ?? NOTHING;
     const before = share(this.heldIn(p - 1));
@@ -315,12 +303,14 @@ export class Subsidiary {
       const had = change === 0 ? 0 : (this.acquired.get(account) ?? 0);
       if (had !== 0) this.acquired.delete(account);
       const amount = partOfAmount(others, change - had + (account === reserve ? ofReserve : 0));
+      const isExchange = account === reserve && member.isTranslated;
+      const reason = isExchange ? 'others_share_of_exchange' : 'others_share_of_equity';
       this.post('others', p, false, [
         {
-          ...{ account, entity: code, amount: -amount, reason: 'others_share_of_equity' },
+          ...{ account, entity: code, amount: -amount, reason },
           from: () => this.sourcesOf(['movement', 'opening_entries'], [account], p),
         },
-        { account: frame.role('non_controlling_interests'), amount, reason: 'others_share_of_equity' },
+        { account: frame.role('non_controlling_interests'), amount, reason },
       ]);
     }
   }
@@ -363,16 +353,6 @@ export class Subsidiary {
     return equity;
   }
 
-  private paidBy(investor: string, consideration: number, p: number): Line {
-    const holder = this.frame.member(investor)!;
-    const account = this.frame.accountAgainst('investment_in_subsidiaries', this.code, investor);
-    const value = closingOf(holder, fraction(consideration), p - 1);
-    const before = this.invested.find((each) => each.investor === holder && each.account === account);
-    if (before) Object.assign(before, { local: before.local + consideration, value: before.value + value });
-    else this.invested.push({ investor: holder, account, local: consideration, value });
-    return { account, entity: investor, partner: this.code, amount: -value, reason: 'investment' };
-  }
-
   /** What was held before, at its fair value of the day. */
   private priorOf(investor: string, fairValue: number, p: number): Line {
     const wasAssociate = p > 0 && this.frame.structure(p - 1).get(this.code)?.method === 'equity';
@@ -392,18 +372,24 @@ export class Subsidiary {
     return this.frame.structure(p).get(this.code)!;
   }
 
+  /** As it was held at the end of a day; where it was not yet, as in the first period. */
+  private heldAt(day: string): HeldEntity {
+    const { topEntity, facts } = this.frame.consolidated;
+    return groupStructure(topEntity, facts.holdings, day).find(({ entity }) => entity === this.code) ?? this.heldIn(0);
+  }
+
   private othersIn(p: number): Fraction {
     return less(ONE, this.heldIn(p).effective);
   }
 
-  /** Assets less liabilities at the end of the period before. */
+  /** Assets less liabilities at the end of the period before; of the first as it opens. */
   private netAssetsBefore(p: number): number {
     const { frame, member } = this;
     const balances = frame.accounts.flatMap(({ nature }, index) =>
       nature === 'asset' || nature === 'liability' ? index : [],
     );
     const own = balances.map((account) => {
-      let sum = 0;
+      let sum = p === 0 ? member.openingEntries[frame.slot(account, 0)]! : 0;
       for (let before = 0; before < p; before++) sum += changeOf(member, frame.slot(account, before));
       return sum;
     });

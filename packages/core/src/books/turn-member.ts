@@ -57,8 +57,6 @@ export interface Turning {
   by(account: number): TurnedBy;
   /** Whether the difference is a gain or loss of the result, as the temporal method has it, and no reserve. */
   isTemporal: boolean;
-  /** 1 for accounts that are asked for, by their place in the chart; undefined for all. */
-  asked?: Uint8Array | undefined;
   problems: BookProblems;
   /** What stands on rates that are hard to believe. */
   doubts: BookProblems;
@@ -140,11 +138,11 @@ class MemberTurn {
   }
 
   turned(): Turned {
-    const { accounts, asked } = this.turning;
+    const { accounts } = this.turning;
     accounts.forEach((account, index) => {
-      if (index !== this.retained && asked?.[index] !== 0) this.turn(account, index);
+      if (index !== this.retained) this.turn(account, index);
     });
-    if (this.retained >= 0 && asked?.[this.retained] !== 0) this.turn(accounts[this.retained]!, this.retained);
+    if (this.retained >= 0) this.turn(accounts[this.retained]!, this.retained);
     if (this.plain) this.notePlain(this.plain);
     this.takeUpDifferences();
     const { movement, openingEntries, exchange, entered, left, roll } = this;

@@ -254,6 +254,7 @@ function typeOf(column: ColumnSpec): TargetType {
     case 'period':
       return column.type;
     case 'currency':
+    case 'code':
       return 'code';
     case 'text':
       return column.refers || column.required ? 'code' : 'text';

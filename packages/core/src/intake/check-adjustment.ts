@@ -1,3 +1,5 @@
+import { combinationOf } from '../account/combination';
+import { minorDigits } from '../currency/minor-units';
 import { LONGEST_TEXT } from './longest-text';
 import { issue, type Issue } from '../issue/issue';
 import { formatMinor, parseAmount } from '../money/amount';
@@ -10,6 +12,12 @@ export interface AdjustmentLine {
   description: string;
   debit: string;
   credit: string;
+  /** Code of a partner; empty for none. */
+  partner: string;
+  document: string;
+  /** ISO 4217 code of the document and its amount, debit positive; empty where it is in the entity's currency. */
+  currency: string;
+  currencyAmount: string;
 }
 
 export interface Adjustment {
@@ -24,8 +32,22 @@ export interface Adjustment {
 export interface CheckedAdjustment {
   entity: PostingEntity;
   period: PostingPeriod;
-  lines: { account: number; description: string; debit: number; credit: number }[];
+  lines: CheckedLine[];
 }
+
+/** A line that has passed every check. Units: minor units, the amount of its document in those of its currency. */
+export interface CheckedLine {
+  account: number;
+  description: string;
+  debit: number;
+  credit: number;
+  combination: string;
+  document: string;
+  currency: string;
+  currencyAmount: number | null;
+}
+
+type Money = Pick<PostingEntity, 'currency' | 'digits'>;
 
 const FILE = 'adjustment';
 
@@ -55,17 +77,21 @@ export function checkAdjustment(
   if (!period) report('CORE_JOURNAL_DATE_OUTSIDE', { date, calendar: entity.calendar.calendar.code }, 'date');
   else if (date < period.start || date > period.end)
     report('CORE_JOURNAL_PERIOD_DATE', { date, period: period.key }, 'date');
-  const side = (text: string, column: string, line: number): number => {
+  const amount = (text: string, column: string, line: number, of: Money = entity): number => {
     if (text === '') return 0;
-    const parsed = parseAmount(text, entity.digits);
-    if ('minor' in parsed && parsed.minor >= 0) return parsed.minor;
-    if ('minor' in parsed) report('CORE_CELL_NEGATIVE', { text }, column, line);
-    else if (parsed.problem === 'decimals')
-      report('CORE_CELL_DECIMALS', { text, digits: entity.digits, unit: entity.currency }, column, line);
+    const { currency, digits } = of;
+    const parsed = parseAmount(text, digits);
+    if ('minor' in parsed) return parsed.minor;
+    if (parsed.problem === 'decimals') report('CORE_CELL_DECIMALS', { text, digits, unit: currency }, column, line);
     else report(parsed.problem === 'too_large' ? 'CORE_CELL_TOO_LARGE' : 'CORE_CELL_NUMBER', { text }, column, line);
     return 0;
   };
-  const lines = adjustment.lines.map(({ account: number, description, debit, credit }, index) => {
+  const side = (text: string, column: string, line: number): number => {
+    const minor = amount(text, column, line);
+    if (minor < 0) report('CORE_CELL_NEGATIVE', { text }, column, line);
+    return minor;
+  };
+  const lines = adjustment.lines.map(({ account: number, description, debit, credit, ...of }, index): CheckedLine => {
     const line = index + 1;
     const account = context.accounts.get(number);
     if (!account)
@@ -74,7 +100,19 @@ export function checkAdjustment(
     const sides = { debit: side(debit, 'debit', line), credit: side(credit, 'credit', line) };
     if (sides.debit !== 0 && sides.credit !== 0) report('CORE_JOURNAL_BOTH_SIDES', {}, 'credit', line);
     if (debit === '' && credit === '') report('CORE_CELL_EMPTY', { column: 'debit or credit' }, 'debit', line);
-    return { account: account?.id ?? 0, description, ...sides };
+    if (of.partner !== '' && !context.partners.has(of.partner))
+      report('CORE_REFERENCE_UNKNOWN', { what: 'partner', text: of.partner, file: 'partners.csv' }, 'partner', line);
+    const currency = of.currency || entity.currency;
+    const digits = minorDigits(currency);
+    if (digits === undefined) report('CORE_CELL_CURRENCY', { text: currency }, 'currency', line);
+    const foreign = amount(of.currencyAmount, 'currency_amount', line, { currency, digits: digits ?? 0 });
+    if (foreign * (sides.debit - sides.credit) < 0)
+      report('CORE_ADJUSTMENT_SIGN', { currency, text: of.currencyAmount }, 'currency_amount', line);
+    return {
+      ...{ account: account?.id ?? 0, description, ...sides, document: of.document, currency },
+      combination: combinationOf(new Map([['partner', of.partner]])),
+      currencyAmount: of.currencyAmount === '' ? null : foreign,
+    };
   });
   const off = lines.reduce((sum, { debit, credit }) => sum + debit - credit, 0);
   if (off !== 0)

@@ -29,9 +29,15 @@ export function checkCell(column: ColumnSpec, text: string, place: Place): Issue
       return parsePeriodKey(text) ? undefined : issue('CORE_CELL_PERIOD', { text }, place);
     case 'currency':
       return minorDigits(text) === undefined ? issue('CORE_CELL_CURRENCY', { text }, place) : undefined;
+    case 'code':
+      if (!/^[\p{L}\p{N}]/u.test(text)) return issue('CORE_CELL_CODE', { text }, place);
+      return lengthOf(column, text, place);
     case 'text':
-      return text.length > LONGEST_TEXT
-        ? issue('CORE_CELL_LONG', { column: column.name, length: text.length, limit: LONGEST_TEXT }, place)
-        : undefined;
+      return lengthOf(column, text, place);
   }
 }
+
+const lengthOf = ({ name }: ColumnSpec, text: string, place: Place): Issue | undefined =>
+  text.length > LONGEST_TEXT
+    ? issue('CORE_CELL_LONG', { column: name, length: text.length, limit: LONGEST_TEXT }, place)
+    : undefined;

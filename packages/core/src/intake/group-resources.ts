@@ -77,7 +77,7 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
       need(refers('seller', 'entities')),
       need(period('period')),
       need(decimal('amount')),
-      need(percent('margin')),
+      percent('margin'),
       choice('direction', 'upstream', 'downstream', 'sideways'),
       need(account('stock_account')),
       need(account('cost_account')),
@@ -168,7 +168,7 @@ export const GROUP_RESOURCES: readonly ResourceSpec[] = [
     columns: [
       need(refers('group', 'groups')),
       need(text('journal')),
-      text('kind'),
+      choice('kind', 'normal', 'opening', 'reversing', 'recurring'),
       need(integer('line')),
       need(period('period')),
       refers('entity', 'entities'),

@@ -203,6 +203,7 @@ describe('TableChecker', () => {
     ['CORE_CELL_CURRENCY', 'rates', ['', 'EUR', 'ZLOTY', 'FY2027-P01', '', 'closing', '4.3']],
     ['CORE_OWNERSHIP_RANGE', 'entities', ['LMG', 'Larkmoor', 'EUR', 'apr_mar', '250', '']],
     ['CORE_CELL_CHOICE', 'entities', ['LMG', 'Larkmoor', 'EUR', 'apr_mar', '', 'current']],
+    ['CORE_CELL_CODE', 'entities', ['*LMG', 'Larkmoor', 'EUR', 'apr_mar', '25', '']],
     ['CORE_CELL_CHOICE', 'partners', ['C1', 'Casa Verano', 'client', '', '']],
     ['CORE_CODES_UNREADABLE', 'standing_rules', ['ALL', 'trade', 'balances', '', '1199..1000', '', '', '', '']],
     ['CORE_CODES_UNKNOWN', 'standing_rules', ['ALL', 'trade', 'balances', '', '1000, 1700..1799', '', '', '', '']],

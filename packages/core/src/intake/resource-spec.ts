@@ -1,5 +1,5 @@
 /** What a cell of a package table holds. */
-export type ColumnType = 'text' | 'integer' | 'decimal' | 'percent' | 'rate' | 'date' | 'period' | 'currency';
+export type ColumnType = 'text' | 'code' | 'integer' | 'decimal' | 'percent' | 'rate' | 'date' | 'period' | 'currency';
 
 export interface ColumnSpec {
   name: string;
@@ -26,6 +26,8 @@ export interface ResourceSpec {
 
 export const text = (name: string): ColumnSpec => ({ name, type: 'text' });
 export const need = (column: ColumnSpec): ColumnSpec => ({ ...column, required: true });
+/** A code that may stand where figures are selected: it begins with a letter or a digit. */
+export const code = (name: string): ColumnSpec => ({ name, type: 'code', required: true });
 export const integer = (name: string): ColumnSpec => ({ name, type: 'integer' });
 export const decimal = (name: string): ColumnSpec => ({ name, type: 'decimal' });
 export const date = (name: string): ColumnSpec => ({ name, type: 'date' });

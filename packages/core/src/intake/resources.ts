@@ -2,6 +2,7 @@ import { NATURES } from '../account/nature';
 import { GROUP_RESOURCES } from './group-resources';
 import {
   choice,
+  code,
   currency,
   date,
   decimal,
@@ -43,7 +44,7 @@ export const RESOURCES: readonly ResourceSpec[] = [
     table: 'entity',
     required: true,
     columns: [
-      need(text('code')),
+      code('code'),
       need(text('name')),
       need(currency('currency')),
       need(refers('calendar', 'calendars')),
@@ -66,7 +67,7 @@ export const RESOURCES: readonly ResourceSpec[] = [
   {
     ...optional('groups', 'entity_group'),
     columns: [
-      need(text('code')),
+      code('code'),
       need(text('name')),
       need(currency('currency')),
       need(refers('calendar', 'calendars')),

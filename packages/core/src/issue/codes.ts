@@ -103,6 +103,7 @@ export const ISSUE_CODES = {
   CORE_CELL_DATE: error('“{text}” is not a date of the calendar.', 'Write dates as YYYY-MM-DD.'),
   CORE_CELL_PERIOD: error('“{text}” is not a period.', 'Write periods as FY2027-P05.'),
   CORE_CELL_CHOICE: error('“{text}” is not one of {choices}.', 'Use one of the listed words.'),
+  CORE_CELL_CODE: error('“{text}” begins with neither a letter nor a digit.', 'Use another code.'),
   CORE_CELL_CURRENCY: error('“{text}” is not a currency code of ISO 4217.', 'Use the three-letter code, such as EUR.'),
   CORE_ROW_TWICE: error('{key} stands twice in this file, first on line {first}.', 'Keep one of the two rows.'),
   CORE_FIGURE_TWICE: error(
@@ -205,6 +206,10 @@ export const ISSUE_CODES = {
     'Debits and credits of a journal must agree within an entity and a basis; look for a missing line.',
   ),
   CORE_ADJUSTMENT_LINES: error('An adjustment has at least two lines.', 'Add the other side.'),
+  CORE_ADJUSTMENT_SIGN: error(
+    'The amount in {currency} has another sign than the line: {text}.',
+    'A debit is positive in the currency of its document, too; a credit is negative.',
+  ),
   CORE_ADJUSTMENT_UNBALANCED: error(
     'Debits and credits differ by {difference} {currency}.',
     'Correct an amount, or add the missing line.',

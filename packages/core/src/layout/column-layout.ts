@@ -6,8 +6,22 @@ import { SPAN_KINDS } from '../period/span';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case letters, digits and underscores'));
 
-const MEASURES = ['by_nature', 'movement', 'opening', 'closing', 'average', 'average_of_ends'] as const;
-export const SERIES_BY = ['month', 'quarter', 'year', 'entity', 'elimination', 'version', 'dimension'] as const;
+const MEASURES = [
+  ...(['by_nature', 'movement', 'opening', 'closing', 'average', 'average_of_ends'] as const),
+  /** Parts of a movement: what was posted, what rates did, and what came into the group or left it. */
+  ...(['flow', 'exchange_difference', 'entered', 'left'] as const),
+] as const;
+export const SERIES_BY = [
+  'month',
+  'quarter',
+  'year',
+  'entity',
+  'elimination',
+  'version',
+  'dimension',
+  'flow',
+  'group',
+] as const;
 
 /** A column, or one of a series: its id, a point, and the member's key. */
 const columnId = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*(\.[\w%-]+)?$/, 'names a column'));
@@ -108,8 +122,9 @@ const ColumnSchema = v.variant('kind', [
     result: v.optional(v.picklist(['as_row', 'percent', 'number'])),
   }),
   /**
-   * One column a month or quarter of the fiscal year, a year, an entity, a kind of elimination, a version, or a value of a
-   * dimension. Entities of a group have its eliminations beside them, unless they are left out.
+   * One column a month or quarter of the fiscal year, a year, an entity, a group within the group, a kind of elimination, a
+   * version, or a value of a dimension. Entities of a group have its eliminations beside them, unless they are left out. A series of flows tells
+   * balances apart from opening to closing, by movement code; its `measure` says nothing.
    */
   v.strictObject({
     kind: v.literal('series'),

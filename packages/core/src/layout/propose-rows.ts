@@ -126,6 +126,31 @@ function balanceSheetRows(
   return { shareBase: assets.id, result: assets.id, counterpart: funds.id, rows: [assets, funds] };
 }
 
+/** Every account once, debit positive, so that all together come to nothing. @source double entry */
+function trialBalanceRows(accounts: readonly Account[]): Pick<RowLayout, 'rows' | 'covers'> {
+  const make = new RowMaker();
+  const held = accounts.filter(({ nature }) => nature !== 'statistic');
+  const debit = { orientation: 'debit', direction: 'neutral' } as const;
+  const groups = distinct(held.map(({ heading }) => heading)).map((heading) =>
+    make.group(heading || 'Without heading', debit, () =>
+      rowsBySubHeading(
+        make,
+        accounts,
+        held.filter((account) => account.heading === heading),
+        debit,
+      ),
+    ),
+  );
+  const total = make.sum(
+    'Total',
+    groups.map(({ id }) => ({ id, sign: 1 })),
+    debit,
+  );
+  const natures = [...new Set(held.map(({ nature }) => nature))];
+  const covers = { include: natures.map((nature) => ({ by: 'nature' as const, nature })) };
+  return groups.length === 0 ? { rows: [] } : { covers, rows: [...groups, total] };
+}
+
 type Section = 'operating' | 'investing' | 'financing';
 
 const LASTING = /non-current|fixed|property|plant|intangible|investment|long-term/i;
@@ -219,10 +244,14 @@ function cashFlowRows(
   };
 }
 
-const NAMES: Record<Exclude<LayoutPurpose, 'free'>, string> = {
+/** What rows can be proposed for; a trial balance is of no purpose of its own. */
+export type ProposedPurpose = Exclude<LayoutPurpose, 'free'> | 'trial_balance';
+
+const NAMES: Record<ProposedPurpose, string> = {
   income: 'Income by heading',
   balance_sheet: 'Balance sheet by heading',
   cash_flow: 'Cash flow, indirect',
+  trial_balance: 'Trial balance by heading',
 };
 
 /**
@@ -232,7 +261,7 @@ const NAMES: Record<Exclude<LayoutPurpose, 'free'>, string> = {
  * are any, and the movements of all other accounts by sub-heading, so that it meets the change in cash.
  */
 export function proposeRows(
-  purpose: Exclude<LayoutPurpose, 'free'>,
+  purpose: ProposedPurpose,
   accounts: readonly Account[],
   cashFlow: readonly CashFlowRule[] = [],
 ): RowLayout {
@@ -242,7 +271,12 @@ export function proposeRows(
     income: () => incomeRows(accounts),
     balance_sheet: () => balanceSheetRows(accounts),
     cash_flow: () => cashFlowRows(accounts, rules),
+    trial_balance: () => trialBalanceRows(accounts),
   }[purpose]();
   const name = NAMES[purpose];
-  return { schema: 1, kind: 'row_layout', id: freshId(name, new Set()), name, purpose, ...made };
+  return {
+    ...{ schema: 1, kind: 'row_layout', id: freshId(name, new Set()), name },
+    purpose: purpose === 'trial_balance' ? 'free' : purpose,
+    ...made,
+  };
 }

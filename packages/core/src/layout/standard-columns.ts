@@ -184,6 +184,15 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
       { kind: 'figure', id: 'group', block: 'whole', heading: 'Group', span: 'year_to_date', measure: 'by_nature' },
       {
         kind: 'series',
+        id: 'subgroups',
+        block: 'subgroups',
+        by: 'group',
+        span: 'year_to_date',
+        measure: 'by_nature',
+        total: false,
+      },
+      {
+        kind: 'series',
         id: 'own',
         block: 'own',
         by: 'entity',
@@ -193,6 +202,13 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
         total: false,
       },
     ],
+  },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'movements',
+    name: 'Movements of the year',
+    columns: [{ kind: 'series', id: 'movements', by: 'flow', span: 'year_to_date', measure: 'movement', total: true }],
   },
   {
     schema: 1,

@@ -22,6 +22,8 @@ export interface ScopeEntity {
   calendar: StoredPeriods;
   /** How its balances come into another currency: at closing rates, or what is not money at the rates of when it came about. */
   translation: 'closing' | 'temporal';
+  /** Part of its profit that is taxed; undefined where nothing is said of it. */
+  taxRate: Fraction | undefined;
   /**
    * Periods of its own that count in others than those of the same end, by keys; what follows one counts as far apart, until
    * the next.

@@ -38,6 +38,10 @@ export interface ColumnHead {
 const MEASURE_NOTES: Record<Measure, string> = {
   by_nature: '',
   movement: '',
+  flow: 'as posted',
+  exchange_difference: 'exchange differences',
+  entered: 'came into the group',
+  left: 'left the group',
   opening: 'opening',
   closing: 'closing',
   average: 'average',
@@ -172,12 +176,14 @@ const versionName = (code: string, { surroundings }: HeadContext) =>
 
 function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { label: string; note: string } {
   const { calendar, at } = context;
-  if (column.kind === 'total') return { label: 'Total', note: '' };
+  if (column.kind === 'total') return { label: column.name ?? 'Total', note: '' };
   const { span, member, memberName, yearsBack, measure, selection } = column;
   if (memberName !== undefined)
     return {
       label: memberName,
-      note: [MEASURE_NOTES[measure], currencyWords(column, context)].filter(Boolean).join(', '),
+      note: [member === 'flow' ? '' : MEASURE_NOTES[measure], currencyWords(column, context)]
+        .filter(Boolean)
+        .join(', '),
     };
   const isActual = selection.version === ACTUAL;
   if (!span) return { label: fiscalYearName(at.fiscalYear - yearsBack), note: 'not loaded' };

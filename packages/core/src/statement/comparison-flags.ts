@@ -6,6 +6,10 @@ import type { CompiledColumn, Measure } from './compiled-column';
 
 const READS: Record<Measure, 'flow' | 'balance' | 'nature'> = {
   movement: 'flow',
+  flow: 'flow',
+  exchange_difference: 'flow',
+  entered: 'flow',
+  left: 'flow',
   opening: 'balance',
   closing: 'balance',
   average: 'balance',

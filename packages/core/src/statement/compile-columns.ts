@@ -26,6 +26,10 @@ export interface ColumnContext {
   /** Says which periods have postings, so that an adjustment period without any adds no column. */
   holdsData: (ordinal: number) => boolean;
   surroundings?: ColumnSurroundings;
+  /** Places of the accounts that stand in the rows; undefined for all. */
+  accounts?: ReadonlySet<number>;
+  /** Ids of columns of flows that hold nothing in any row: they are left out. */
+  emptyFlows?: ReadonlySet<string>;
 }
 
 function anchored(anchor: Anchor | undefined, { calendar, at, surroundings = ALONE }: ColumnContext) {
@@ -273,6 +277,13 @@ function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, 
 
 type Series = Extract<Column, { kind: 'series' }>;
 
+/** Members of a series that do not add up, in words. */
+const NO_TOTAL_WORDS: Partial<Record<Series['by'], string>> = {
+  entity: 'entities',
+  version: 'versions',
+  group: 'groups',
+};
+
 function seriesDrafts(
   series: Series,
   base: Omit<CompiledBase, 'index'>,
@@ -286,7 +297,7 @@ function seriesDrafts(
     ? seriesMembers(series, { ...context, at: period, surroundings: context.surroundings ?? ALONE })
     : [];
   const label = series.heading ?? series.id;
-  const parts = members.map(({ key, span, member, name, narrows }): Draft => {
+  const parts = members.map(({ key, span, member, name, narrows, flowOf, measure: own }): Draft => {
     const id = `${series.id}.${key}`;
     const made = {
       ...base,
@@ -294,10 +305,11 @@ function seriesDrafts(
       heading: undefined,
       kind: 'figure' as const,
       folds: foldsOf(series),
-      measure,
+      measure: own ?? measure,
       yearsBack,
       span,
       member,
+      ...(flowOf && { flowPart: { of: flowOf, whole: selection } }),
       ...(name === undefined ? {} : { memberName: name }),
       selection: narrows ? narrows(selection) : selection,
     };
@@ -306,8 +318,8 @@ function seriesDrafts(
   if (!series.total || parts.length === 0) return parts;
   const isOfGroup = by === 'entity' || by === 'elimination';
   const areParts = isOfGroup && members.every(({ isPart }) => isPart) && series.currency === undefined;
-  if ((isOfGroup && !areParts) || by === 'version') {
-    issues.push(issue('CORE_COLUMN_NO_TOTAL', { column: label, by: by === 'entity' ? 'entities' : 'versions' }));
+  if ((isOfGroup && !areParts) || by === 'version' || by === 'group') {
+    issues.push(issue('CORE_COLUMN_NO_TOTAL', { column: label, by: NO_TOTAL_WORDS[by] ?? by }));
     return parts;
   }
   const id = `${series.id}.total`;
@@ -327,7 +339,8 @@ function seriesDrafts(
       yearsBack,
       span,
       parts: names.map(at),
-      isOverTime: by !== 'dimension' && !isOfGroup,
+      isOverTime: by !== 'dimension' && by !== 'flow' && !isOfGroup,
+      ...(by === 'flow' && { name: 'Closing' }),
     }),
   };
   return [...parts, total];

@@ -28,6 +28,7 @@ import {
   type CompiledColumn,
   type CompiledColumns,
   type FigureColumn,
+  type FlowPart,
   type Measure,
 } from './compiled-column';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
@@ -209,7 +210,13 @@ export class Evaluation {
     const row = this.row(node.row);
     const { account, weight, where } = this.memberOf(node);
     const sign = row.shownSign * (row.orientation === 'credit' ? -1 : 1) * weight;
-    const books = this.booksOf(column, where);
+    const { flowPart } = column;
+    const owner = flowPart && this.flowOwner(account);
+    if (flowPart && owner !== 'posted' && owner !== flowPart.of) return plus();
+    const isWhole = flowPart && owner !== 'posted';
+    const books = isWhole
+      ? this.books.indexOf(narrowed(flowPart.whole, where ?? NO_CONDITIONS))
+      : this.booksOf(column, where);
     const missing = this.books.missing(books);
     if (missing) return undefinedBecause(missing.reason, missing.origin);
     if (this.isPlannedHigher(books, account, column)) return undefinedBecause('planned_higher');
@@ -222,11 +229,12 @@ export class Evaluation {
     }
     const span = column.span!;
     const closing = (period: number): TraceNode => ({ at: 'closing', account, period, sign, books });
-    const opening: TraceNode = { at: 'opening', account, period: span.from, sign, books };
+    const opening: BookNode = { at: 'opening', account, period: span.from, sign, books };
     const last = Math.min(column.closesAt ?? span.to, this.upTo(column), this.lastLoaded(column));
     switch (reading) {
       case 'opening':
-        return plus(opening);
+        // in a schedule of movements what opens the books later in the span opens it, too
+        return column.member === 'flow' ? plus(opening, ...this.openedIn(column, opening)) : plus(opening);
       case 'closing':
         return plus(closing(last));
       case 'average_of_ends':
@@ -237,6 +245,21 @@ export class Evaluation {
         return held.length === 0 ? undefinedBecause('no_data') : { op: 'mean', terms: held.map(closing) };
       }
     }
+  }
+
+  /** Opening entries of the periods of a span behind its first. */
+  private openedIn(column: FigureColumn, { account, period: first, sign, books }: BookNode): BookNode[] {
+    const slice = this.books.slice(books);
+    return this.periodsOf(column)
+      .filter((period) => period > first && slice.openingEntries[slot(slice, account, period)] !== 0)
+      .map((period) => ({ at: 'opening_entries', account, period, sign, books }));
+  }
+
+  /** In a series of flows results and dividends have columns of their own, whatever codes their postings carry. */
+  private flowOwner(index: number): FlowPart['of'] {
+    const account = this.input.slice.accounts[index]!;
+    if (account.role === 'dividends') return 'dividends';
+    return isFlow(account) ? 'result' : 'posted';
   }
 
   /** Whether an account of a version is asked for finer than it is planned, in a span that its own figures reach into. */

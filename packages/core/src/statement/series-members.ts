@@ -2,18 +2,25 @@ import type { Column } from '../layout/column-layout';
 import { ELIMINATIONS, narrowed, OWN, type BooksSelection } from '../books/books-selection';
 import { foldedEnd, shiftYears, type FiscalCalendar, type FiscalPeriod } from '../period/fiscal-calendar';
 import { spanOf, type Span } from '../period/span';
+import type { DimensionCondition } from '../cube/dimension-condition';
+import { inWords, sentenceCase } from '../words/in-words';
+import type { FlowPart, Measure } from './compiled-column';
 import type { ColumnSurroundings } from './surroundings';
 
 /** One column of a series. */
 export interface SeriesMember {
   key: string;
   span: Span | undefined;
-  member: 'month' | 'quarter' | 'adjustments' | 'year' | 'entity' | 'eliminations' | 'version' | 'value';
+  member: 'month' | 'quarter' | 'adjustments' | 'year' | 'entity' | 'eliminations' | 'version' | 'value' | 'flow';
   /** Heading of members that are not named by their span. */
   name?: string;
   /** Set where all of them add up to the scope. */
   isPart?: true;
   narrows?: (selection: BooksSelection) => BooksSelection;
+  /** In place of the measure of the series. */
+  measure?: Measure;
+  /** Of a series of flows: whose flow it is. */
+  flowOf?: FlowPart['of'];
 }
 
 interface MemberContext {
@@ -21,6 +28,10 @@ interface MemberContext {
   at: FiscalPeriod;
   holdsData: (ordinal: number) => boolean;
   surroundings: ColumnSurroundings;
+  /** Accounts that stand in the rows; undefined for all. */
+  accounts?: ReadonlySet<number> | undefined;
+  /** Ids of columns of flows that hold nothing in any row. */
+  emptyFlows?: ReadonlySet<string>;
 }
 
 type Series = Extract<Column, { kind: 'series' }>;
@@ -57,6 +68,14 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
         })),
         ...eliminationsBeside(series, span, surroundings),
       ];
+    case 'group':
+      return chosen(surroundings.subgroups, ({ code }) => code).map(({ code, name }) => ({
+        key: keyOf(code),
+        span,
+        member: 'entity',
+        name,
+        narrows: (selection) => ({ ...selection, scope: code }),
+      }));
     case 'elimination':
       return chosen(surroundings.eliminations, ({ kind }) => kind).map(({ kind, name }) =>
         eliminationMember(kind, name, span),
@@ -71,6 +90,8 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
       }));
     case 'dimension':
       return dimensionMembers(series, span, surroundings, chosen);
+    case 'flow':
+      return flowMembers(series, span, context).filter(({ key }) => !context.emptyFlows?.has(`${series.id}.${key}`));
   }
 }
 
@@ -120,6 +141,56 @@ function dimensionMembers(
   };
   return members ? values : [...values, without];
 }
+
+/** Codes that head a schedule, in the order in which they are read; others follow by name. */
+const RESULTS = ['result', 'dividend'];
+const FLOW_ORDER = ['addition', 'purchases', 'disposal', 'depreciation', 'change_of_shares'];
+
+/**
+ * A schedule of movements: opening, what came into the group, each movement code that the accounts carry, all else that was
+ * posted, exchange differences, and what left; together the closing.
+ * @source IAS 1.106, IAS 16.73 (e), IAS 37.84, IAS 7.44A: reconciliations of opening and closing balances
+ */
+function flowMembers({ members }: Series, span: Span | undefined, context: MemberContext): SeriesMember[] {
+  const { surroundings, accounts } = context;
+  const codes = new Set<string>();
+  for (const [account, carried] of surroundings.movementCodes())
+    if (!accounts || accounts.has(account)) for (const code of carried) codes.add(code);
+  const place = (code: string) => (FLOW_ORDER.includes(code) ? FLOW_ORDER.indexOf(code) : FLOW_ORDER.length);
+  const named = members ?? [...codes].sort((a, b) => place(a) - place(b) || (a < b ? -1 : 1));
+  // results and dividends have columns of their own, whichever codes are named: without them it would not add up
+  const told = [...new Set([...RESULTS, ...named])];
+  const member = (key: string, name: string, more: Partial<SeriesMember>): SeriesMember => ({
+    ...{ key, span, member: 'flow', name },
+    ...more,
+  });
+  const posted = (
+    key: string,
+    name: string,
+    flowOf: FlowPart['of'],
+    condition: Omit<DimensionCondition, 'dimension'>,
+  ) =>
+    member(key, name, {
+      ...{ measure: 'flow', flowOf },
+      narrows: (selection) => narrowed(selection, [{ dimension: 'flow', ...condition }]),
+    });
+  const ownerOf = (code: string) => (code === 'result' ? code : code === 'dividend' ? 'dividends' : 'posted');
+  return [
+    member('opening', 'Opening', { measure: 'opening' }),
+    member('entered', 'Came into the group', { measure: 'entered' }),
+    ...told.map((code) =>
+      posted(`code_${keyOf(code)}`, FLOW_NAMES[code] ?? sentenceCase(inWords(code)), ownerOf(code), {
+        has: 'in',
+        values: [code],
+      }),
+    ),
+    posted('other', 'Other movements', 'posted', { has: 'not_in', values: told }),
+    member('exchange_difference', 'Exchange differences', { measure: 'exchange_difference' }),
+    member('left', 'Left the group', { measure: 'left' }),
+  ];
+}
+
+const FLOW_NAMES: Readonly<Record<string, string>> = { result: 'Result of the year', dividend: 'Dividends' };
 
 /**
  * The months or quarters of the fiscal year, or of a rolling span, and the adjustments among them that hold figures.

@@ -9,10 +9,10 @@ import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { proveProfit, trialBalanceAgrees, type ProfitProof } from './profit-proof';
 import { columnHeads, type ColumnHead } from './column-head';
 import { compileColumns } from './compile-columns';
-import type { CompiledColumn } from './compiled-column';
+import { columnsRead, type CompiledColumn } from './compiled-column';
 import { compileLayout } from './compile-layout';
 import { withMisplacedRows } from './compile-rows';
-import { hasFigures, type CompiledRow } from './compiled-row';
+import { hasFigures, type CompiledRow, type CompiledRows } from './compiled-row';
 import { Evaluation } from './evaluation';
 import { holdsNothing } from './holds-nothing';
 import { selectionsRead } from './open-books';
@@ -74,16 +74,44 @@ export function openStatement(source: StatementSource): Evaluation {
     .filter((account) => isUsed(slice, account, at.ordinal));
   const rows = withMisplacedRows(layoutRows, slice.accounts, moved, currency);
   const holdsData = (p: number) => slice.holdsData[p] === 1;
-  const columns = compileColumns(columnLayout, { calendar: slice.calendar, at, holdsData, surroundings });
   const shareBase = rowLayout.shareBase === undefined ? undefined : rows.byId.get(rowLayout.shareBase);
   const result = rowLayout.result === undefined ? undefined : rows.byId.get(rowLayout.result);
-  const evaluation = new Evaluation({
-    ...{ rows, coverage, columns, shareBase, result, slice, at, currency, surroundings },
-    purpose: rowLayout.purpose,
-  });
+  const accounts = accountsIn(rows);
+  const openWith = (emptyFlows: ReadonlySet<string>): Evaluation => {
+    const context = { calendar: slice.calendar, at, holdsData, surroundings, accounts, emptyFlows };
+    return new Evaluation({
+      ...{ rows, coverage, shareBase, result, slice, at, currency, surroundings },
+      columns: compileColumns(columnLayout, context),
+      purpose: rowLayout.purpose,
+    });
+  };
+  const whole = openWith(new Set());
+  const empty = emptyFlowsOf(whole);
+  const evaluation = empty.size === 0 ? whole : openWith(empty);
+  const { columns } = evaluation.input;
   for (const selection of selectionsRead(compiled.conditions, columns)) evaluation.books.indexOf(selection);
   return evaluation;
 }
+
+/** Flows of a series, but its opening, that hold nothing in any row and that no other column reads, by their ids. */
+function emptyFlowsOf(evaluation: Evaluation): Set<string> {
+  const { rows, columns } = evaluation.input;
+  const holds = (row: number, column: number) => {
+    const { amount, reason } = evaluation.figure({ at: 'cell', row, column });
+    return amount !== 0 && reason !== 'no_data' && reason !== 'to_come';
+  };
+  const read = new Set(columns.columns.flatMap((column) => (column.kind === 'total' ? [] : columnsRead(column))));
+  const flows = columns.columns.filter(
+    (column) =>
+      column.kind === 'figure' && column.member === 'flow' && column.measure !== 'opening' && !read.has(column.index),
+  );
+  const empty = flows.filter(({ index }) => !rows.rows.some((row) => hasFigures(row) && holds(row.index, index)));
+  return new Set(empty.map(({ id }) => id));
+}
+
+/** Places of the accounts that stand in rows. */
+const accountsIn = ({ rows }: CompiledRows): ReadonlySet<number> =>
+  new Set(rows.flatMap(({ rule }) => (rule.from === 'accounts' ? rule.members.map(({ account }) => account) : [])));
 
 const isPoints = ({ kind }: Unit) => kind === 'points' || kind === 'basis_points';
 

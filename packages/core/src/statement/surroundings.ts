@@ -29,8 +29,12 @@ export interface ColumnSurroundings {
   dimensions: readonly DimensionTree[];
   /** Entities that a series can stand for; those of a group are parts of it, and add up to it. */
   entities: readonly { code: string; name: string; currency: string; isPart: boolean }[];
+  /** Groups within that of the scope, each consolidated by itself. */
+  subgroups: readonly { code: string; name: string }[];
   /** Kinds of eliminations that the scope has, each with its name. */
   eliminations: readonly { kind: string; name: string }[];
+  /** Movement codes that postings and eliminations carry, by account; asked for by a series of flows. */
+  movementCodes: () => ReadonlyMap<number, ReadonlySet<string>>;
   versions: readonly VersionInView[];
   lastClosed: FiscalPeriod | undefined;
   /** Version of columns that name none; `actual` unless the view shows another. */
@@ -60,7 +64,9 @@ export const ALONE: Surroundings = {
   cashFlow: [],
   dimensions: [],
   entities: [],
+  subgroups: [],
   eliminations: [],
+  movementCodes: () => new Map(),
   versions: [],
   lastClosed: undefined,
   expanded: [],

@@ -36,7 +36,7 @@ export function consolidationTieOuts(scope: Scope, slice: LedgerSlice, { ordinal
     tieOut(
       'eliminations',
       subject,
-      { words: 'Eliminations without an account for a line of theirs', amount: eliminations.gaps.length },
+      { words: 'Eliminations that lack an account, a rate or a tax rate', amount: eliminations.gaps.length },
       { words: 'None', amount: 0 },
       'accounts',
     ),

@@ -1,5 +1,6 @@
 export const TIE_OUTS = [
   ...(['trial_balance', 'balance_sheet', 'result', 'cash_flow', 'coverage', 'balances', 'statements'] as const),
+  'movements',
   ...(['rates', 'plausible_rates', 'translation'] as const),
   ...(['shares', 'intercompany', 'eliminations'] as const),
 ] as const;

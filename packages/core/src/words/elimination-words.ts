@@ -27,6 +27,7 @@ export const ELIMINATION_REASON_WORDS = {
   others_bear_cost: 'their part of what the holder paid',
   used_up: 'used up',
   exchange_difference: 'exchange difference',
+  deferred_tax: 'deferred tax',
   impairment: 'written down',
   others_sold: 'part of others that moved',
   paid_to_others: 'difference, in equity',
@@ -48,5 +49,6 @@ export const ELIMINATION_REASON_WORDS = {
   released: 'realised as it is written off',
   others_share_of_result: 'part of others in the result',
   others_share_of_equity: 'part of others in other equity',
+  others_share_of_exchange: 'part of others in exchange differences',
   by_hand: 'entered by hand',
 } as const;

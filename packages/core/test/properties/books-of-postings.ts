@@ -17,7 +17,7 @@ export const calendar = testCalendar();
 export const stored = { calendar, idOf: ({ ordinal }: { ordinal: number }) => ordinal + 1 };
 
 export const entity = (id: number, code: string, currency = 'EUR', digits = 2): ScopeEntity => ({
-  ...{ id, code, name: code, calendar: stored, translation: 'closing' },
+  ...{ id, code, name: code, calendar: stored, translation: 'closing', taxRate: undefined },
   currency: { kind: 'currency', code: currency, digits },
 });
 

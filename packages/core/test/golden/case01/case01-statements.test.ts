@@ -235,6 +235,16 @@ describe('what the statements owe to each other', () => {
     }
   });
 
+  // double entry: every account stands once, and all together come to nothing
+  it('the proposed trial balance places every account and comes to nothing in every period', () => {
+    const rows = proposeRows('trial_balance', books.accounts);
+    for (const at of books.calendar.periods) {
+      const table = evaluateAt(at.key.slice(2), rows, MEASURES);
+      expect([at.key, amountIn(table, 'total', 'ytd')]).toEqual([at.key, 0]);
+      expect(table.coverage.misplaced).toEqual([]);
+    }
+  });
+
   it('the proposed balance sheet has the totals of the case, and its result is the profit of the year so far', () => {
     const sheet = proposeRows('balance_sheet', books.accounts);
     for (const expected of articulation) {
