@@ -129,7 +129,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     statementFiles: statementFilePlugin(),
     layouts: layoutsPlugin(new LayoutsService(workspace)),
     tieOuts: tieOutsPlugin(new TieOutsService(new LineSums(reading, workspace.cubes))),
-    groups: groupsPlugin(),
+    groups: groupsPlugin(workspace),
     mapping: mappingPlugin(),
     rates: ratesPlugin(),
     ledger: ledgerPlugin(workspace, options.databaseFile),

@@ -86,6 +86,10 @@ export interface CaseLine {
   /** Of the document, where it is another than the entity's, debit positive. */
   currency?: string;
   currencyAmount?: string;
+  document?: string;
+  /** Movement code. */
+  flow?: string;
+  kind?: 'normal' | 'opening';
 }
 
 /** The trial balance of an entity as one journal of a day; `partners` by account. */
@@ -110,12 +114,12 @@ export function casePackage(
   more: PackageFiles,
   { tiers = 'effective', currencies = {} }: { tiers?: string; currencies?: CaseRow } = {},
 ): PackageFiles {
-  const journals = lines.map(
-    ({ entity, date, account, amount, partner = '', currency = '', currencyAmount = '' }, at) => {
-      const side = amount.startsWith('-') ? `,${amount.slice(1)}` : `${amount},`;
-      return [entity, `J${date}`, at + 1, date, account, side, partner, currency, currencyAmount].join(',');
-    },
-  );
+  const journals = lines.map(({ entity, date, account, amount, kind = 'normal', ...line }, at) => {
+    const side = amount.startsWith('-') ? `,${amount.slice(1)}` : `${amount},`;
+    const { partner = '', currency = '', currencyAmount = '', document = '', flow = '' } = line;
+    const head = [entity, `J${date}${kind}`, kind, at + 1, date, account, side];
+    return [...head, partner, currency, currencyAmount, document, flow].join(',');
+  });
   return tinyFiles({
     'calendars.csv': ['calendar,fiscal_year,period,label,start,end,kind,quarter', ...calendars].join('\n'),
     'entities.csv': [
@@ -128,7 +132,7 @@ export function casePackage(
     'versions.csv': 'code,name,kind,from_period,to_period\n',
     'figures.csv': 'version,entity,account,period,amount,quantity\n',
     'journals.csv': [
-      'entity,journal,line,date,account,debit,credit,partner,currency,currency_amount',
+      'entity,journal,kind,line,date,account,debit,credit,partner,currency,currency_amount,document,flow',
       ...journals,
     ].join('\n'),
     ...more,
@@ -148,3 +152,47 @@ export const chart = (...accounts: readonly (readonly [string, string, string, s
 export const OWNERSHIP = 'investor,investee,from,percent,method';
 export const ACQUISITIONS =
   'investor,investee,date,consideration,nci_method,nci_fair_value,kind,item,account,expense_account,local_amount,life_months,prior_interest_fair_value';
+
+export const YEAR_END = '2026-12-31';
+
+/** What was paid of an entity, as a row of its acquisition. */
+export const paid = (row: { by?: string; of?: string; date?: string; amount: string; nci?: string; fair?: string }) => {
+  const { by = 'VEL', of = 'OSK', date = '2025-01-01', amount, nci = 'proportionate', fair = '' } = row;
+  return `${by},${of},${date},${amount},${nci},${fair},,,,,,,`;
+};
+/** A balance of its books at that day. */
+export const book = (account: string, amount: string, by = 'VEL', of = 'OSK', date = '2025-01-01') =>
+  `${by},${of},${date},,,,book,${account},${account},,${amount},,`;
+
+/** A chart for what is bought, held, sold and left, worked by hand. */
+export const SMALL_CHART = chart(
+  ['1000', 'Cash', 'asset', 'cash'],
+  ['1500', 'Plant', 'asset'],
+  ['1600', 'Goodwill', 'asset', 'goodwill'],
+  ['1700', 'Investments', 'asset', 'investment_in_subsidiaries'],
+  ['3000', 'Share capital', 'equity', 'share_capital'],
+  ['3200', 'Retained earnings', 'equity', 'retained_earnings'],
+  ['3300', 'Dividends', 'equity', 'dividends'],
+  ['3400', 'Translation reserve', 'equity', 'translation_reserve'],
+  ['3500', 'Transactions with others', 'equity', 'transactions_with_non_controlling_interests'],
+  ['3900', 'Others', 'equity', 'non_controlling_interests'],
+  ['3999', 'Rounding', 'equity', 'rounding'],
+  ['4000', 'Sales', 'income'],
+  ['4500', 'Dividend income', 'income', 'group_dividend_income'],
+  ['6000', 'Depreciation', 'expense'],
+  ['7000', 'Gain on plant', 'income'],
+  ['7900', 'Gain on entities', 'income', 'disposal_gain'],
+  ['8000', 'Profit of others', 'equity', 'profit_of_non_controlling_interests'],
+);
+
+/** An amount in an account against another, as two lines. */
+export const booked = (
+  entity: string,
+  date: string,
+  account: string,
+  amount: number,
+  { against = '1000', ...more }: Partial<CaseLine> & { against?: string } = {},
+): CaseLine[] => [
+  { ...more, entity, date, account, amount: String(amount) },
+  { entity, date, account: against, amount: String(-amount), ...(more.kind && { kind: more.kind }) },
+];

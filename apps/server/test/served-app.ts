@@ -1,7 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import { buildApp } from '../src/app';
 import { asking } from './asking';
-import { workspaceOf } from './tiny-package';
+import { workspaceOf, type PackageFiles } from './tiny-package';
 
 /** An application for each test, on a small workspace of its own, with what asks its API. */
 export function servedApp() {
@@ -12,4 +12,14 @@ export function servedApp() {
   });
   afterEach(() => served.app.close());
   return { served, ask: asking(() => served.app) };
+}
+
+/** An application on the package that a test brings in, with what asks its API. */
+export function servedPackage() {
+  const served = {} as { app: FastifyInstance };
+  const serve = async (files: PackageFiles): Promise<void> => {
+    served.app = await buildApp({ databaseFile: await workspaceOf(files), webRoot: '/nonexistent' });
+  };
+  afterEach(() => served.app.close());
+  return { served, ask: asking(() => served.app), serve };
 }

@@ -8,3 +8,6 @@ export const EXPORT_TYPES: Record<ExportFormat, string> = {
   json: 'application/json; charset=utf-8',
   pdf: 'application/pdf',
 };
+
+/** The header by which a browser keeps an answer as a file of a name. */
+export const attachment = (name: string): string => `attachment; filename="${name.replace(/[^\w.-]+/g, '-')}"`;

@@ -1,3 +1,4 @@
+import { attachment } from './export-format';
 import { createReadStream } from 'node:fs';
 import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
@@ -31,11 +32,7 @@ export async function sendMadeFile(
     const { size } = await stat(target);
     const stream = createReadStream(target);
     stream.once('close', () => void remove());
-    return reply
-      .type(type)
-      .header('content-length', size)
-      .header('content-disposition', `attachment; filename="${name.replace(/[^\w.-]+/g, '-')}"`)
-      .send(stream);
+    return reply.type(type).header('content-length', size).header('content-disposition', attachment(name)).send(stream);
   } catch (error) {
     await remove();
     if (!gone.signal.aborted) throw error;

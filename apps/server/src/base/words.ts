@@ -3,7 +3,13 @@
  * catalogue of errors beside it, so that one thing is called by one name; `test/words-in-one-place.test.ts` holds it so.
  * Parts of sentences begin small and end without a full stop.
  */
-import { ELIMINATION_REASON_WORDS, ELIMINATION_WORDS, inWords, sentenceCase } from '@margin-lens/core';
+import {
+  ELIMINATION_REASON_WORDS,
+  ELIMINATION_WORDS,
+  inWords,
+  sentenceCase,
+  type EliminationGap,
+} from '@margin-lens/core';
 
 const many = (count: number) => count.toLocaleString('en-GB');
 
@@ -192,17 +198,60 @@ export const valueWords = {
 
 /** What is said of eliminations. */
 export const eliminationWords = {
-  withoutAccount: (journal: string, reason: keyof typeof ELIMINATION_REASON_WORDS, months: number) => {
+  gap: ({ journal, reason, lacks }: Pick<EliminationGap, 'journal' | 'reason' | 'lacks'>, months: number) => {
     const [kind, ...of] = journal.split(' ');
     const name = ELIMINATION_WORDS[kind as keyof typeof ELIMINATION_WORDS];
-    return `${name}, ${of.join(' ')}: not eliminated in ${months === 1 ? 'one month' : `${months} months`}, since the chart has no account for “${ELIMINATION_REASON_WORDS[reason]}”.`;
+    const why = {
+      account: `the chart has no account for “${ELIMINATION_REASON_WORDS[reason]}”`,
+      rate: 'no entity of the group knows the rates of its currency',
+      tax_rate: 'no tax rate is said of the entity that carries it; write 0 under Entities where there is none',
+    }[lacks];
+    const what = reason === 'deferred_tax' ? 'no deferred tax' : 'not eliminated';
+    return `${name}, ${of.join(' ')}: ${what} in ${months === 1 ? 'one month' : `${months} months`}, since ${why}.`;
   },
 };
 
 /** What would make two entities agree. */
 export const pairWords = {
   book: (entity: string, document: string, amount: string) => `${entity} has not booked ${document}, ${amount}.`,
+  entry: (document: string, partner: string) => `${document} of ${partner}, which the books lacked`,
   correct: (document: string, amount: string) => `The sides have ${document} with different amounts, ${amount} apart.`,
+};
+
+/** How far a group is, and what stands in the way. */
+export const readinessWords = {
+  postings: (month: string) => `postings in ${month}`,
+  stated: (month: string) => `result of ${month} stated`,
+  noPostings: (month: string) => `no postings in ${month}`,
+  notDelivered: (entity: string, month: string) =>
+    `${entity} has no postings in ${month}; the group holds what it had before.`,
+  nothingFound: 'nothing to look at',
+  foundShort: (count: number) => (count === 1 ? 'one finding' : `${count} findings`),
+  found: (entity: string, count: number) =>
+    `${entity} has ${count === 1 ? 'one finding' : `${count} findings`} in its books that nobody has looked at.`,
+  noPairs: 'nothing with the others',
+  pairs: (open: number, all: number) =>
+    open === 0 ? (all === 1 ? 'the one pair agrees' : `all ${all} agree`) : `${open} of ${all} to be resolved`,
+  pair: (one: string, other: string, rule: string, what: string) =>
+    `${one} and ${other} do not agree on ${rule}: ${what}.`,
+  margin: (holder: string, seller: string, amount: string) =>
+    `${holder} holds goods of ${seller} for ${amount} without a margin; no profit in them is taken off.`,
+  sameCurrency: (currency: string) => `in ${currency}`,
+  translated: (currency: string) => `from ${currency}`,
+  share: (investor: string, investee: string, day: string, lacks: readonly string[]) =>
+    `${investor} in ${investee} from ${day}: ${lacks.join(', ')} is not said; the share is not eliminated in full.`,
+  rate: (words: string, others: number) =>
+    others === 0
+      ? `${words}.`
+      : `${words}, and ${others === 1 ? 'one more rate' : `${others} more rates`} of that currency.`,
+  noPartner: (entity: string, accounts: readonly string[]) =>
+    `${entity} does not say with whom: ${accounts.join('; ')}. It is not eliminated.`,
+  method: {
+    top: () => 'head of the group',
+    full: (share: number) => `in full, ${share} % of the owners`,
+    proportionate: (share: number) => `in proportion, ${share} %`,
+    equity: (share: number) => `as one line, ${share} %`,
+  },
 };
 
 /** Why a change cannot be told apart, and what its parts are; whole sentences. */

@@ -98,8 +98,8 @@ async function definitionOf({ page, madeAt }: PdfPage): Promise<TDocumentDefinit
     header: () => [
       {
         columns: [
-          { text: page.title, font: 'Serif', fontSize: 15 },
-          { text: page.header, color: SECOND_INK, alignment: 'right', marginTop: 5 },
+          { text: page.title, font: 'Serif', fontSize: 15, width: '*' },
+          { text: page.header, width: 'auto', color: SECOND_INK, alignment: 'right', marginTop: 5 },
         ],
         margin: [MARGIN, 28, MARGIN, 0],
       },

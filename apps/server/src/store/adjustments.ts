@@ -1,5 +1,5 @@
 import type Database from 'better-sqlite3';
-import { BASES, COMBINATION_SEPARATOR } from '@margin-lens/core';
+import { BASES, type CheckedLine } from '@margin-lens/core';
 import { combinationId } from './balances';
 import type { Write } from './store';
 import { Journal } from './tables';
@@ -49,24 +49,23 @@ export interface NewJournal {
   period: number;
   number: string;
   date: string;
-  currency: string;
-  lines: readonly { account: number; debit: number; credit: number; description: string }[];
+  lines: readonly CheckedLine[];
 }
 
 /** Writes a journal in the adjustment basis; the balances are posted apart. */
 export async function writeAdjustment({ em, db, revision }: Write, journal: NewJournal): Promise<void> {
-  const { entity, fiscalYear, period, number, date, currency, lines } = journal;
+  const { entity, fiscalYear, period, number, date, lines } = journal;
   const head = em.create(Journal, { entity, fiscalYear, number, kind: 0, since: revision, until: null });
   await em.flush();
-  const combination = combinationId(db, COMBINATION_SEPARATOR);
   const insert = db.prepare(
-    `insert into journal_line (journal, line, date, entity, period, account, basis, debit, credit, currency, quantity,
-       combination, description, document, source_line) values (?, ?, ?, ?, ?, ?, ${ADJUSTMENT}, ?, ?, ?, 0, ?, ?, '', ?)`,
+    `insert into journal_line (journal, line, date, entity, period, account, basis, debit, credit, currency,
+       currency_amount, quantity, combination, description, document, source_line)
+     values (?, ?, ?, ?, ?, ?, ${ADJUSTMENT}, ?, ?, ?, ?, 0, ?, ?, ?, ?)`,
   );
-  lines.forEach(({ account, debit, credit, description }, index) =>
+  lines.forEach(({ account, debit, credit, currency, currencyAmount, combination, description, document }, index) =>
     insert.run(
-      ...[head.id, index + 1, date, entity, period, account],
-      ...[debit, credit, currency, combination, description, index + 1],
+      ...[head.id, index + 1, date, entity, period, account, debit, credit, currency, currencyAmount],
+      ...[combinationId(db, combination), description, document, index + 1],
     ),
   );
 }

@@ -38,6 +38,7 @@ export async function adjustmentsView(snapshot: Snapshot, scope: string): Promis
     accounts: model.accounts
       .filter(({ nature }) => nature !== 'statistic')
       .map(({ number, name }) => ({ number, name })),
+    partners: [...model.entities, ...model.partners].map(({ code, name }) => ({ code, name })),
     adjustments: rows.map(({ id, number, since, date, period, amount }) => ({
       journalId: id,
       ...{ number, date, amount },
@@ -80,7 +81,7 @@ export class AdjustmentsService {
       const made = journals.map((journal, at) => ({ ...journal, number: at === 0 ? number : number + REVERSAL }));
       for (const { checked: into, date, number: its } of made)
         await writeAdjustment(write, {
-          ...{ entity: entity.id, currency: entity.currency, number: its, date },
+          ...{ entity: entity.id, number: its, date },
           ...{ fiscalYear: into.period.fiscalYear, period: into.period.id, lines: into.lines },
         });
       postJournalsOf(write, write.revision, 1);
@@ -125,7 +126,11 @@ function reversalOf({ entity, period, lines }: CheckedAdjustment): DatedJournal 
   const date = addDays(period.end, 1);
   const next = entity.calendar.ofDate(date);
   if (!next) return undefined;
-  const turned = lines.map(({ debit, credit, ...line }) => ({ ...line, debit: credit, credit: debit }));
+  const turned = lines.map(({ debit, credit, currencyAmount, ...line }) => ({
+    ...line,
+    ...{ debit: credit, credit: debit },
+    currencyAmount: currencyAmount === null ? null : -currencyAmount,
+  }));
   return { checked: { entity, period: next, lines: turned }, date };
 }
 

@@ -12,16 +12,27 @@ beforeEach(async () => {
 });
 afterEach(() => app.close());
 
+type Line = NewAdjustment['lines'][number];
+const line = (account: string, of: Partial<Line>): Line => ({
+  ...{
+    account,
+    description: 'Rent',
+    debit: '',
+    credit: '',
+    partner: '',
+    document: '',
+    currency: '',
+    currencyAmount: '',
+  },
+  ...of,
+});
 const ACCRUAL: NewAdjustment = {
   entity: 'ONE',
   date: '2026-02-28',
   period: '',
   reason: 'Rent of February not yet invoiced',
   reverses: true,
-  lines: [
-    { account: '5000', description: 'Rent', debit: '120.50', credit: '' },
-    { account: '1000', description: 'Rent', debit: '', credit: '120.50' },
-  ],
+  lines: [line('5000', { debit: '120.50' }), line('1000', { credit: '120.50' })],
 };
 const post = async (change: Partial<NewAdjustment> = {}) =>
   (
@@ -72,9 +83,29 @@ describe('adjustments by hand', () => {
     expect((await undo()).statusCode).toBe(200);
   });
 
+  it('carry a partner, a document and what it is in its own currency, turned round where they are reversed', async () => {
+    await post({
+      lines: [
+        line('5000', { debit: '120.50', document: 'R7' }),
+        line('1000', { credit: '120.50', partner: 'ONE', document: 'R7', currency: 'PLN', currencyAmount: '-520' }),
+      ],
+    });
+    const lines = query(
+      databaseFile,
+      `select l.document, l.currency, l.currency_amount as amount, c.parts from journal_line l join journal j on j.id = l.journal
+         join combination c on c.id = l.combination where j.number like 'ADJ%' order by l.id`,
+    );
+    expect(lines).toEqual([
+      { document: 'R7', currency: 'EUR', amount: null, parts: '\u001f' },
+      { document: 'R7', currency: 'PLN', amount: -52_000, parts: 'ONE\u001f' },
+      { document: 'R7', currency: 'EUR', amount: null, parts: '\u001f' },
+      { document: 'R7', currency: 'PLN', amount: 52_000, parts: 'ONE\u001f' },
+    ]);
+  });
+
   it.each<[string, Partial<NewAdjustment>]>([
     ['CORE_ADJUSTMENT_UNBALANCED', { lines: [ACCRUAL.lines[0]!, { ...ACCRUAL.lines[1]!, credit: '120.00' }] }],
-    ['CORE_ADJUSTMENT_LINES', { lines: [{ account: '5000', description: '', debit: '0', credit: '' }] }],
+    ['CORE_ADJUSTMENT_LINES', { lines: [line('5000', { debit: '0' })] }],
     ['CORE_CELL_EMPTY', { reason: ' ' }],
     ['CORE_CELL_DATE', { date: '2026-02-30' }],
     ['CORE_JOURNAL_DATE_OUTSIDE', { date: '2031-01-01' }],
@@ -84,6 +115,16 @@ describe('adjustments by hand', () => {
     ['CORE_CELL_DECIMALS', { lines: [{ ...ACCRUAL.lines[0]!, debit: '1.005' }, ACCRUAL.lines[1]!] }],
     ['CORE_CELL_NEGATIVE', { lines: [{ ...ACCRUAL.lines[0]!, debit: '-5' }, ACCRUAL.lines[1]!] }],
     ['CORE_CELL_NUMBER', { lines: [{ ...ACCRUAL.lines[0]!, debit: 'five' }, ACCRUAL.lines[1]!] }],
+    ['CORE_REFERENCE_UNKNOWN', { lines: [{ ...ACCRUAL.lines[0]!, partner: 'NOBODY' }, ACCRUAL.lines[1]!] }],
+    ['CORE_CELL_CURRENCY', { lines: [{ ...ACCRUAL.lines[0]!, currency: 'ZLOTY' }, ACCRUAL.lines[1]!] }],
+    [
+      'CORE_CELL_DECIMALS',
+      { lines: [{ ...ACCRUAL.lines[0]!, currency: 'JPY', currencyAmount: '5.5' }, ACCRUAL.lines[1]!] },
+    ],
+    [
+      'CORE_ADJUSTMENT_SIGN',
+      { lines: [{ ...ACCRUAL.lines[0]!, currency: 'PLN', currencyAmount: '-520' }, ACCRUAL.lines[1]!] },
+    ],
     ['CORE_JOURNAL_BOTH_SIDES', { lines: [{ ...ACCRUAL.lines[0]!, credit: '1' }, ACCRUAL.lines[1]!] }],
   ])('are refused with %s, and nothing is written', async (code, change) => {
     const before = query(databaseFile, 'select count(*) as n from journal_line');

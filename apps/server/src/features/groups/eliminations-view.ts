@@ -1,20 +1,22 @@
 import type { EliminationsQuery, EliminationsView, GroupTotalsView } from '@margin-lens/contract';
 import {
+  BEFORE_ELIMINATIONS,
   ELIMINATION_KINDS,
   isFlow,
   isProfitOrLoss,
+  missingInWords,
   periodName,
   WHOLE_BOOKS,
   type Account,
   type FiscalPeriod,
   type LedgerSlice,
   slot,
+  type Missing,
 } from '@margin-lens/core';
-import { appError } from '../../base/app-error';
-import { maySee, requireAllValues } from '../../base/viewer';
+import { maySee } from '../../base/viewer';
 import { eliminationWords } from '../../base/words';
-import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
+import { openGroup } from './open-group';
 
 type Eliminations = NonNullable<LedgerSlice['eliminations']>;
 type Term = Eliminations['terms'][number];
@@ -29,26 +31,29 @@ export async function eliminationsView(
   code: string,
   query: EliminationsQuery,
 ): Promise<EliminationsView> {
+  const { scope, at } = openGroup(snapshot, code, query);
   const model = snapshot.filled;
-  if (!model.group(code)) throw appError('SRV_SCOPE_UNKNOWN', { scope: code });
-  const scope = openScope(model, snapshot.viewer, code, query.currency);
-  requireAllValues(snapshot.viewer);
-  const at = openPeriod(scope, query.as_at);
   const books = await snapshot.books();
-  const before = books.ofScope(scope, { ...WHOLE_BOOKS, member: '+' });
+  const before = books.ofScope(scope, { ...WHOLE_BOOKS, member: BEFORE_ELIMINATIONS });
   const { eliminations } = books.ofScope(scope);
   const { accounts } = model;
   const terms = eliminations?.terms ?? [];
   const isSeen = ({ about, entity, partner }: Term) =>
     [...about, entity, partner].every((each) => each === '' || maySee(snapshot.viewer, each));
-  const reading: Reading = { accounts, at, periods: scope.calendar.calendar.periods, nameOf };
+  const whyNot = (term: Term) => eliminations?.troubles.of(term, at.ordinal);
+  const reading: Reading = { accounts, at, periods: scope.calendar.calendar.periods, nameOf, whyNot };
+  const missingAt = (index: number) => before.problems?.closingAt(index, at.ordinal);
+  const missing = accounts.map((_, index) => missingAt(index)).find(Boolean);
   function nameOf(entity: string): string {
     return entity === '' ? '' : (model.entity(entity)?.name ?? entity);
   }
   return {
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code, digits: scope.currency.digits },
     asAt: { key: at.key, name: periodName(at) },
-    before: totalsOf(accounts, (account) => before.closing[slot(before, account, at.ordinal)]!),
+    before: totalsOf(accounts, (account) =>
+      missingAt(account) ? null : before.closing[slot(before, account, at.ordinal)]!,
+    ),
+    untold: missing ? missingInWords(missing) : '',
     journals: journalsOf(terms.filter(isSeen), reading),
     hidden: new Set(terms.filter((term) => !isSeen(term)).map(({ journal }) => journal)).size,
     gaps: gapsOf(eliminations?.gaps ?? [], at),
@@ -60,6 +65,8 @@ interface Reading {
   at: FiscalPeriod;
   periods: readonly FiscalPeriod[];
   nameOf(entity: string): string;
+  /** Why a line cannot be told at the period. */
+  whyNot(term: Term): Missing | undefined;
 }
 
 function journalsOf(terms: readonly Term[], reading: Reading): Journal[] {
@@ -79,7 +86,7 @@ function journalsOf(terms: readonly Term[], reading: Reading): Journal[] {
 }
 
 function journalOf(id: string, terms: readonly Term[], reading: Reading): Journal {
-  const { accounts, at, periods, nameOf } = reading;
+  const { accounts, at, periods, nameOf, whyNot } = reading;
   const lines = new Map<string, { term: Term; movement: number; closing: number }>();
   for (const term of terms) {
     const key = [term.account, term.entity, term.partner, term.reason].join(' ');
@@ -94,10 +101,14 @@ function journalOf(id: string, terms: readonly Term[], reading: Reading): Journa
   for (const { term, closing } of lines.values())
     closings.set(term.account, (closings.get(term.account) ?? 0) + closing);
   const [first] = terms as [Term];
+  const missing = terms.map(whyNot).find(Boolean);
+  // a journal by hand is of the entities on its lines, and not of whose rates turn it
+  const of = first.kind === 'by_hand' || first.about.length === 0 ? terms.map(({ entity }) => entity) : first.about;
   return {
     ...{ id, kind: first.kind, rule: first.rule, text: terms.find(({ text }) => text)?.text ?? '' },
-    of: (first.about.length > 0 ? first.about : [...new Set(terms.map(({ entity }) => entity))]).map(nameOf),
-    does: totalsOf(accounts, (account) => closings.get(account) ?? 0),
+    of: [...new Set(of)].filter(Boolean).map(nameOf),
+    does: totalsOf(accounts, (account) => (missing ? null : (closings.get(account) ?? 0))),
+    untold: missing ? missingInWords(missing) : '',
     lines: [...lines.values()]
       .filter(({ movement, closing }) => movement !== 0 || closing !== 0)
       .map(({ term, movement, closing }) => ({
@@ -108,28 +119,34 @@ function journalOf(id: string, terms: readonly Term[], reading: Reading): Journa
   };
 }
 
-/** @param closingOf debit positive */
-function totalsOf(accounts: readonly Account[], closingOf: (account: number) => number): GroupTotalsView {
-  const sum = (is: (account: Account) => boolean) =>
-    accounts.reduce((total, account, index) => (is(account) ? total + closingOf(index) : total), 0);
-  const assets = sum(({ nature }) => nature === 'asset');
-  const liabilities = -sum(({ nature }) => nature === 'liability');
-  const others = -sum(({ role }) => role === 'non_controlling_interests');
+/** @param closingOf debit positive; null where it cannot be told */
+function totalsOf(accounts: readonly Account[], closingOf: (account: number) => number | null): GroupTotalsView {
+  const sum = (sign: 1 | -1, is: (account: Account) => boolean): number | null => {
+    let total = 0;
+    for (const [index, account] of accounts.entries()) {
+      const closing = is(account) ? closingOf(index) : 0;
+      if (closing === null) return null;
+      total += sign * closing;
+    }
+    return total + 0;
+  };
+  const others = (account: Account) => account.role === 'non_controlling_interests';
   return {
-    result: -sum(isProfitOrLoss) + 0,
-    resultOfOthers: sum(({ role }) => role === 'profit_of_non_controlling_interests') + 0,
-    ...{ assets: assets + 0, liabilities: liabilities + 0, others: others + 0 },
-    owners: assets - liabilities - others + 0,
+    result: sum(-1, isProfitOrLoss),
+    resultOfOthers: sum(1, ({ role }) => role === 'profit_of_non_controlling_interests'),
+    assets: sum(1, ({ nature }) => nature === 'asset'),
+    liabilities: sum(-1, ({ nature }) => nature === 'liability'),
+    others: sum(-1, others),
+    owners: sum(1, (account) => account.nature === 'asset' || account.nature === 'liability' || others(account)),
   };
 }
 
-/** One line for each thing that the chart has no account for. */
-function gapsOf(gaps: Eliminations['gaps'], at: FiscalPeriod): string[] {
-  const found = new Map<string, number>();
-  for (const { journal, reason, period } of gaps)
-    if (period <= at.ordinal) found.set(`${journal}|${reason}`, (found.get(`${journal}|${reason}`) ?? 0) + 1);
-  return [...found].map(([key, months]) => {
-    const [journal, reason] = key.split('|') as [string, Eliminations['gaps'][number]['reason']];
-    return eliminationWords.withoutAccount(journal, reason, months);
-  });
+/** One line for each thing that is lacking up to a period. */
+export function gapsOf(gaps: Eliminations['gaps'], at: FiscalPeriod): string[] {
+  const found = new Map<string, Eliminations['gaps'][number][]>();
+  for (const gap of gaps.filter(({ period }) => period <= at.ordinal)) {
+    const key = [gap.journal, gap.reason, gap.lacks].join('|');
+    found.set(key, [...(found.get(key) ?? []), gap]);
+  }
+  return [...found.values()].map((months) => eliminationWords.gap(months[0]!, months.length));
 }

@@ -5,7 +5,10 @@ import {
   EliminationsViewSchema,
   PairDocumentsQuerySchema,
   PairDocumentsSchema,
+  PairStatementQuerySchema,
   PairsViewSchema,
+  ProposedRulesSchema,
+  ReadinessSchema,
   StructureChangeSchema,
   StructureEffectSchema,
   StructureQuerySchema,
@@ -13,9 +16,16 @@ import {
   TranslationProofSchema,
   TranslationQuerySchema,
 } from '@margin-lens/contract';
+import { pairPage } from '@margin-lens/core';
+import { attachment, EXPORT_TYPES } from '../../base/export-format';
+import { pageFile } from '../../page/page-file';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
+import type { Workspace } from '../workspace/workspace';
 import { eliminationsView } from './eliminations-view';
-import { pairDocuments, pairsView } from './pairs-view';
+import { pairDocuments, pairStatement } from './pair-documents';
+import { pairsView } from './pairs-view';
+import { proposedRules } from './proposed-rules';
+import { readinessView } from './readiness-view';
 import { structureEffect } from './structure-effect';
 import { structureView } from './structure-view';
 import { translationView } from './translation-view';
@@ -23,7 +33,7 @@ import { translationView } from './translation-view';
 const CodeSchema = v.object({ code: v.string() });
 
 /** Who holds whom in a group, and how its translation is proved. */
-export const groupsPlugin = () => async (scope: FastifyInstance) => {
+export const groupsPlugin = (workspace: Workspace) => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
 
   app.get(
@@ -99,6 +109,57 @@ export const groupsPlugin = () => async (scope: FastifyInstance) => {
       },
     },
     async (request) => pairDocuments(await request.at(), request.params.code, request.query),
+  );
+
+  app.get(
+    '/groups/:code/pairs/statement',
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'exportPairStatement',
+        produces: Object.values(EXPORT_TYPES),
+        summary: 'All documents of two entities with their balance, as a file for the other side',
+        params: CodeSchema,
+        querystring: PairStatementQuerySchema,
+      },
+    },
+    async (request, reply) => {
+      const { format, ...query } = request.query;
+      const statement = await pairStatement(await request.at(), request.params.code, query);
+      const body = await pageFile(pairPage(statement), format, 1);
+      const name = `${query.one}-${query.other}-${query.as_at}.${format}`;
+      return reply.type(EXPORT_TYPES[format]).header('content-disposition', attachment(name)).send(body);
+    },
+  );
+
+  app.get(
+    '/groups/:code/readiness',
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'readReadiness',
+        summary: 'How far a group is at the end of a period, entity by entity, and what stands in the way',
+        params: CodeSchema,
+        querystring: EliminationsQuerySchema,
+        response: { 200: ReadinessSchema },
+      },
+    },
+    async (request) => readinessView(await request.at(), workspace.reading, request.params.code, request.query),
+  );
+
+  app.get(
+    '/groups/:code/rules/proposed',
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'readProposedRules',
+        summary: 'Standing rules that the lines of a group speak for and that it does not have',
+        params: CodeSchema,
+        querystring: EliminationsQuerySchema,
+        response: { 200: ProposedRulesSchema },
+      },
+    },
+    async (request) => proposedRules(await request.at(), request.params.code, request.query),
   );
 
   app.get(

@@ -140,6 +140,7 @@ describe('importPackage', () => {
       { kind: 'column_layout', id: 'constant_currency' },
       { kind: 'column_layout', id: 'entities_of_group' },
       { kind: 'column_layout', id: 'group_worksheet' },
+      { kind: 'column_layout', id: 'movements' },
       { kind: 'column_layout', id: 'months_against_plan' },
       { kind: 'row_layout', id: 'income_by_heading' },
       { kind: 'statement', id: 'income_statement' },

@@ -28,6 +28,11 @@ type Work = (write: Write) => Promise<unknown>;
 const idOf = (file: string, table: string, where: string) =>
   query<{ id: number }>(file, `select id from ${table} where until is null and ${where}`)[0]!.id;
 
+const ACCRUED = {
+  ...{ debit: 0, credit: 0, description: 'Accrued', combination: '\u001f', document: '' },
+  ...{ currency: 'EUR', currencyAmount: null },
+};
+
 const adjustment =
   (file: string): Work =>
   async (write) => {
@@ -36,10 +41,10 @@ const adjustment =
       entity: idOf(file, 'entity', `code = 'ONE'`),
       fiscalYear: 2026,
       period: idOf(file, 'fiscal_period', 'period = 3'),
-      ...{ number: 'ADJ-0001', date: '2026-03-31', currency: 'EUR' },
+      ...{ number: 'ADJ-0001', date: '2026-03-31' },
       lines: [
-        { account: rent, debit: 500, credit: 0, description: 'Accrued' },
-        { account: cash, debit: 0, credit: 500, description: 'Accrued' },
+        { ...ACCRUED, account: rent, debit: 500 },
+        { ...ACCRUED, account: cash, credit: 500 },
       ],
     });
     postJournalsOf(write, write.revision, 1);

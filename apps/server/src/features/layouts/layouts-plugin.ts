@@ -16,6 +16,7 @@ import {
   StepsQuerySchema,
   StepsSchema,
 } from '@margin-lens/contract';
+import { attachment } from '../../base/export-format';
 import { DocumentSchema, RowLayoutSchema } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
@@ -220,7 +221,7 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
       const view = await documentView(await request.at(), kind, id);
       return reply
         .type('application/json; charset=utf-8')
-        .header('content-disposition', `attachment; filename="${id}.${kind.replace('_', '-')}.json"`)
+        .header('content-disposition', attachment(`${id}.${kind.replace('_', '-')}.json`))
         .serializer((payload: unknown) => payload as string)
         .send(`${JSON.stringify(view.document, null, 2)}\n`);
     },

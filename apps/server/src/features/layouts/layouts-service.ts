@@ -17,6 +17,7 @@ import {
   mergeDocuments,
   outlineOf,
   proposeRows,
+  type ProposedPurpose,
   type ColumnLayout,
   type Document,
   type DocumentKind,
@@ -105,10 +106,8 @@ export async function documentRevisions(
 }
 
 /** A covered layout from the categories of the chart; not kept yet. */
-export const rowsProposal = (
-  { filled: model }: Snapshot,
-  purpose: 'income' | 'balance_sheet' | 'cash_flow',
-): RowLayout => proposeRows(purpose, model.accounts, model.cashFlow);
+export const rowsProposal = ({ filled: model }: Snapshot, purpose: ProposedPurpose): RowLayout =>
+  proposeRows(purpose, model.accounts, model.cashFlow);
 
 /** What layouts can be made of. */
 export function makingsView({ filled: model }: Snapshot): MakingsView {

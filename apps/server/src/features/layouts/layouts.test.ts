@@ -331,6 +331,7 @@ describe('tie-outs', () => {
       ['coverage', 'balance_sheet_by_heading', true, 'balance_sheet'],
       ['cash_flow', 'cash_flow_indirect', true, 'cash_flow'],
       ['coverage', 'cash_flow_indirect', true, 'cash_flow'],
+      ['movements', '', true, null],
       ['balances', '', true, null],
       ['statements', '', true, null],
     ]);

@@ -12,7 +12,7 @@ import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { appError } from '../../base/app-error';
 import { askThread } from '../../base/ask-thread';
 import { sendMadeFile } from '../../base/send-made-file';
-import { EXPORT_TYPES } from '../../base/export-format';
+import { attachment, EXPORT_TYPES } from '../../base/export-format';
 import { openEntity } from '../workspace/open-scope';
 import type { Workspace } from '../workspace/workspace';
 import { pageFile } from '../../page/page-file';
@@ -31,8 +31,6 @@ const LinesExportSchema = v.object({ ...LinesQuerySchema.entries, ...FORMAT });
 
 /** Rows of a worksheet, less its head and its sums. @source ECMA-376: 1,048,576 rows */
 const LINES_IN_WORKBOOK = 1_048_574;
-
-const attachment = (name: string) => `attachment; filename="${name.replace(/[^\w.-]+/g, '-')}"`;
 
 /** The ledger: trial balances, lines, journals, and both of the first as files. */
 export const ledgerPlugin =

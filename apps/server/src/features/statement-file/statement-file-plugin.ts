@@ -2,7 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { ContextSchema } from '@margin-lens/contract';
 import { CHART_COLUMNS } from '@margin-lens/core';
-import { EXPORT_TYPES } from '../../base/export-format';
+import { attachment, EXPORT_TYPES } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { remarksView } from '../remarks/remarks-service';
 import { openKept } from '../statements/open-statement';
@@ -49,7 +49,7 @@ export const statementFilePlugin = () => async (scope: FastifyInstance) => {
       const { fileName, body } = await exportStatement(opened, { format, unit, remarks: going, chart });
       return reply
         .type(EXPORT_TYPES[format])
-        .header('content-disposition', `attachment; filename="${fileName}"`)
+        .header('content-disposition', attachment(fileName))
         .serializer((payload: unknown) => payload as string)
         .send(body);
     },

@@ -92,7 +92,9 @@ export function surroundingsOf(
     cashFlow: model.cashFlow,
     dimensions: model.trees,
     entities: entitiesOf(model, viewer, scope.code),
+    subgroups: subgroupsOf(model, scope.code),
     eliminations: eliminationKinds(snapshot, books, scope, [version, against]),
+    movementCodes: () => movementCodes(model, viewer, books, scope),
     versions: model.versions,
     lastClosed: lastClosed(model, scope),
     expanded,
@@ -119,6 +121,15 @@ function entitiesOf(model: WorkspaceModel, viewer: Viewer, code: string): Surrou
     }));
 }
 
+/** Groups that are part of a group, or of one that is, in the order in which they are kept. */
+function subgroupsOf(model: WorkspaceModel, code: string): Surroundings['subgroups'] {
+  const isBelow = (group: { code: string; parent: string }): boolean => {
+    const parent = model.group(group.parent);
+    return group.parent === code || (parent !== undefined && isBelow(parent));
+  };
+  return model.groups.filter((group) => isBelow(group)).map(({ code: each, name }) => ({ code: each, name }));
+}
+
 /** Kinds of eliminations that a group has in its actual books, or in a version that is looked at. */
 function eliminationKinds(
   { model, viewer }: Snapshot,
@@ -136,6 +147,12 @@ function eliminationKinds(
     }),
   );
   return ELIMINATION_KINDS.filter((kind) => found.has(kind)).map((kind) => ({ kind, name: ELIMINATION_WORDS[kind] }));
+}
+
+/** Those of the whole scope; of entities that may not be seen they would tell a part. */
+function movementCodes(model: WorkspaceModel, viewer: Viewer, books: Books, { code }: Whose) {
+  const scope = model.scope(code);
+  return scope && mayOpen(model, viewer, scope) ? books.movementCodes(scope) : new Map();
 }
 
 /**

@@ -1,10 +1,15 @@
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { TieOutsQuery, TieOutsView } from '@margin-lens/contract';
 import {
   ACTUAL_ID,
   type Books,
+  type FiscalPeriod,
+  type LedgerSlice,
+  type Scope,
   consolidationTieOuts,
   debitsOf,
   layoutTieOuts,
+  movementTieOut,
   tieOut,
   tieOutsAt,
   translationTieOuts,
@@ -38,7 +43,10 @@ export class TieOutsService {
     for (const rowLayout of layouts.filter(({ archived }) => !archived))
       ties.push(...layoutTieOuts(rowLayout, { ...base, surroundings }));
     const entity = model.entity(scope);
-    if (entity) ties.push(...(await this.ofTheStore(snapshot, books, entity)));
+    if (entity) {
+      ties.push(await movementsByCode(books, opened, at));
+      ties.push(...(await this.ofTheStore(snapshot, books, entity)));
+    }
     const rates = books.balances.ratesAt();
     ties.push(
       ...translationTieOuts(opened, { slice, at, rates }, ({ entity: { code } }) =>
@@ -69,4 +77,16 @@ export class TieOutsService {
       tieOut('statements', { id: '', name: tieOutWords.statementsAndBalances }, read, kept),
     ];
   }
+}
+
+/** The books of an entity against the same by movement code, each read in a turn of its own. */
+async function movementsByCode(books: Books, scope: Scope, at: FiscalPeriod): Promise<TieOut> {
+  const carried = [...books.movementCodes(scope).values()].flatMap((codes) => [...codes]);
+  const parts: LedgerSlice[] = [];
+  for (const values of [[], ...[...new Set(carried)].map((code) => [code])]) {
+    const condition = { dimension: 'flow', has: values.length === 0 ? ('none' as const) : ('in' as const), values };
+    parts.push(books.ofScope(scope, { ...WHOLE_BOOKS, where: [condition] }));
+    await nextTurn(); // others are answered in between
+  }
+  return movementTieOut(scope.name, books.ofScope(scope), parts, at);
 }

@@ -13,6 +13,7 @@ import {
   VersionSettingsSchema,
   VersionsSchema,
 } from '@margin-lens/contract';
+import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { appError } from '../../base/app-error';
 import { figuresDifference, figuresSheet, figuresView } from './figures-reader';
@@ -217,7 +218,7 @@ export const versionsPlugin =
         const { fileName, body } = await figuresSheet(await request.at(), request.params.code, entity, format);
         return reply
           .type(SHEET_TYPES[format])
-          .header('content-disposition', `attachment; filename="${fileName}"`)
+          .header('content-disposition', attachment(fileName))
           .serializer((payload: unknown) => payload as string)
           .send(body);
       },

@@ -32,6 +32,7 @@ import {
   type StoredPeriods,
   type StatementDocument,
   type WorkspaceSettings,
+  shareOf,
 } from '@margin-lens/core';
 import type { OpeningSource, VersionEditor, VersionState } from '@margin-lens/contract';
 import { currentDocuments, type DocumentRow } from '../../store/documents';
@@ -390,6 +391,7 @@ function entityOfRow(
     currency: currencyOf(String(row['currency'])),
     calendar: calendars.get(String(row['calendar']))!,
     translation: row['translation'] === 'temporal' ? 'temporal' : 'closing',
+    taxRate: row['tax_rate'] === '' ? undefined : shareOf(String(row['tax_rate'])),
     ...(periodsAs.length > 0 && { periodsAs }),
   };
 }

@@ -1,0 +1,171 @@
+import { closings, expectCase } from '../../../test/case04-checks';
+import {
+  ACQUISITIONS,
+  book,
+  casePackage,
+  caseFacts,
+  caseTable,
+  chart,
+  minorOf,
+  OWNERSHIP,
+  paid,
+  tableOf,
+  trialBalance,
+  YEAR_END,
+  type CaseLine,
+} from '../../../test/case04-package';
+import { servedPackage } from '../../../test/served-app';
+
+// Published reference case 4, see test/reference/case04/README.md; no journal is entered by hand in any of it
+
+const { ask, serve } = servedPackage();
+
+describe('an associate', () => {
+  const RESULTS = 'entity,period,profit,other_reserves,dividend';
+
+  it('is one line, with its part of profits less what was paid out', async () => {
+    const folder = 'b_equity_method';
+    const facts = caseFacts(folder, 'facts.json') as unknown as Record<string, string>;
+    const [[profit, dividend]] = facts['earlier_years_profit_and_dividend'] as unknown as [[string, string]];
+    const stock = (holder: string, seller: string, amount: string, margin: string) =>
+      `${holder},${seller},FY2026-P12,${amount},${100 * Number(margin)},${seller === 'VEL' ? 'downstream' : 'upstream'},1200,5000`;
+    await serve(
+      casePackage(folder, ['VEL', 'QUO'], trialBalance(folder, 'VEL', YEAR_END), {
+        'ownership.csv': tableOf(OWNERSHIP, 'VEL,QUO,2025-01-01,30,equity'),
+        'acquisitions.csv': tableOf(
+          ACQUISITIONS,
+          paid({ of: 'QUO', amount: facts['cost']! }),
+          `VEL,QUO,2025-01-01,,,,fair_value,Plant,1500,6000,${facts['of_which_plant_uplift']},${12 * Number(facts['life_years'])},`,
+        ),
+        'associate_results.csv': tableOf(
+          RESULTS,
+          `QUO,FY2025-P12,${profit},,${dividend}`,
+          `QUO,FY2026-P12,${facts['profit_this_year']},,${facts['dividend_this_year']}`,
+        ),
+        'stock_held.csv': tableOf(
+          'holder,seller,period,amount,margin,direction,stock_account,cost_account',
+          stock('QUO', 'VEL', facts['downstream_stock_held_by_associate']!, facts['downstream_margin']!),
+          stock('VEL', 'QUO', facts['upstream_stock_held_by_group']!, facts['upstream_margin']!),
+        ),
+      }),
+    );
+    await expectCase(ask, folder, '2026-12');
+  });
+
+  // the years of the case as months: how long they last makes no difference
+  it('is never carried below nothing, and makes up for losses first', async () => {
+    const rows = caseTable('b_equity_method', 'loss_limit.csv');
+    const cost = rows[0]!['opening_carrying']!;
+    await serve(
+      casePackage(
+        'b_equity_method',
+        ['VEL', 'QUO'],
+        [
+          { entity: 'VEL', date: '2026-01-01', account: '1750', amount: cost },
+          { entity: 'VEL', date: '2026-01-01', account: '1000', amount: `-${cost}` },
+        ],
+        {
+          'ownership.csv': tableOf(OWNERSHIP, 'VEL,QUO,2026-01-01,30,equity'),
+          'acquisitions.csv': tableOf(ACQUISITIONS, paid({ of: 'QUO', date: '2026-01-01', amount: cost })),
+          'associate_results.csv': tableOf(
+            RESULTS,
+            ...rows.map(
+              (row) => `QUO,FY2026-P0${row['year']},${row['associate_profit']},,${row['associate_dividend']}`,
+            ),
+          ),
+        },
+      ),
+    );
+    for (const row of rows) {
+      const found = await closings(ask, `2026-0${row['year']}`);
+      expect([row['year'], found.get('1750') ?? 0]).toEqual([row['year'], minorOf(row['closing_carrying'])]);
+    }
+  });
+
+  // worked by hand: 400.00 for 40 %; of a profit of 100.00 it has 40.00; of a quarter of it that is sold for 150.00 the holder's
+  // books gain 50.00, the group 150.00 − 440.00 / 4 = 40.00; of 100.00 more it has 30.00
+  it('is carried at less when a part is sold, with a gain above what it was carried at', async () => {
+    const post = (date: string, account: string, amount: number): CaseLine[] => [
+      { entity: 'VEL', date, account, amount: String(amount) },
+      { entity: 'VEL', date, account: '1000', amount: String(-amount) },
+    ];
+    await serve(
+      casePackage(
+        'b_equity_method',
+        ['VEL', 'QUO'],
+        [
+          ...post('2026-01-01', '1750', 400),
+          ...post('2026-03-01', '1750', -100),
+          { entity: 'VEL', date: '2026-03-01', account: '4700', amount: '-50' },
+          { entity: 'VEL', date: '2026-03-01', account: '1000', amount: '50' },
+        ],
+        {
+          'accounts.csv': chart(
+            ['1000', 'Cash', 'asset', 'cash'],
+            ['1750', 'Shares in associates', 'asset', 'investment_in_associates'],
+            ['3200', 'Retained earnings', 'equity', 'retained_earnings'],
+            ['3400', 'Translation reserve', 'equity', 'translation_reserve'],
+            ['4600', 'Share of profit', 'income', 'share_of_associates_profit'],
+            ['4700', 'Gain', 'income', 'disposal_gain'],
+          ),
+          'ownership.csv': tableOf(OWNERSHIP, 'VEL,QUO,2026-01-01,40,equity', 'VEL,QUO,2026-03-01,30,equity'),
+          'acquisitions.csv': tableOf(ACQUISITIONS, paid({ of: 'QUO', date: '2026-01-01', amount: '400' })),
+          'disposals.csv': tableOf(
+            'investor,investee,date,percent_sold,proceeds,kept_fair_value',
+            'VEL,QUO,2026-03-01,10,150,',
+          ),
+          'associate_results.csv': tableOf(RESULTS, 'QUO,FY2026-P02,100,,', 'QUO,FY2026-P04,100,,'),
+        },
+      ),
+    );
+    const found = [];
+    for (const month of ['02', '03', '04']) {
+      const told = await closings(ask, `2026-${month}`);
+      found.push(['1750', '4600', '4700'].map((account) => told.get(account) ?? 0));
+    }
+    expect(found).toEqual([
+      [44_000, -4_000, 0],
+      [33_000, -4_000, -4_000],
+      [36_000, -7_000, -4_000],
+    ]);
+  });
+});
+
+describe('a joint operation', () => {
+  it('is taken in part, and what the group has with it is taken off in part', async () => {
+    const folder = 'c_proportionate';
+    const facts = caseFacts(folder, 'facts.json');
+    const full = caseTable(folder, 'joint_operation_full.csv').map(
+      ({ account, amount_debit_positive: amount }): CaseLine => ({
+        ...{ entity: 'TCP', date: YEAR_END, account: account!, amount: amount! },
+        partner: account === '2050' ? 'VEL' : '',
+      }),
+    );
+    const cost = caseTable(folder, 'trial_balances.csv').find(
+      ({ entity, account }) => entity === 'VEL' && account === '1760',
+    )!['amount_debit_positive']!;
+    const capital = full.find(({ account }) => account === '3000')!.amount;
+    expect(facts['share']).toBe('0.50');
+    await serve(
+      casePackage(
+        folder,
+        ['VEL', 'TCP'],
+        [...trialBalance(folder, 'VEL', YEAR_END, { '1150': 'TCP', '4050': 'TCP' }), ...full],
+        {
+          'ownership.csv': tableOf(OWNERSHIP, 'VEL,TCP,2025-01-01,50,proportionate'),
+          'acquisitions.csv': tableOf(
+            ACQUISITIONS,
+            paid({ of: 'TCP', amount: cost }),
+            book('3000', capital, 'VEL', 'TCP'),
+          ),
+          'standing_rules.csv': tableOf(
+            'group,rule,kind,side,accounts,partner_accounts,difference_account,outside_account,tolerance',
+            'CON,Trade,balances,both,1150,2050,,1100,',
+            'CON,Sales,income_expense,seller,4050,5000,,4000,',
+          ),
+        },
+      ),
+    );
+    await expectCase(ask, folder, '2026-12');
+  });
+});
