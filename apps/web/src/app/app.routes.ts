@@ -34,6 +34,10 @@ export const routes: Routes = [
     loadComponent: () => import('./translation-screen/translation-screen').then((m) => m.TranslationScreen),
   },
   {
+    path: 'readiness',
+    loadComponent: () => import('./readiness-screen/readiness-screen').then((m) => m.ReadinessScreen),
+  },
+  {
     path: 'eliminations',
     loadComponent: () => import('./eliminations-screen/eliminations-screen').then((m) => m.EliminationsScreen),
   },

@@ -9,6 +9,7 @@ const VIEW: AdjustmentsView = {
     { number: '6400', name: 'Kiln gas' },
     { number: '2570', name: 'Accruals' },
   ],
+  partners: [{ code: 'LMT', name: 'Larkmoor Tile' }],
   adjustments: [
     {
       journalId: 9,
@@ -34,6 +35,9 @@ const VIEW: AdjustmentsView = {
     },
   ],
 };
+
+const PLAIN = { partner: '', document: '', currency: '', currencyAmount: '' };
+const BACK = { ...PLAIN, partner: 'LMT', document: 'R-7' };
 
 async function open(view: AdjustmentsView = VIEW): Promise<ScreenBed> {
   const bed = await ScreenBed.open('/adjustments?scope=LMG&as_at=2026-08', AdjustmentsScreen);
@@ -88,10 +92,24 @@ describe('AdjustmentsScreen', () => {
     expect([bed.field('Debit of line 2').value, bed.field('Credit of line 2').value]).toEqual(['', '4250.00']);
   });
 
+  it('says what is no amount in a currency, and which partner there is not', async () => {
+    const bed = await open();
+    await write(bed);
+    await bed.type('Credit of line 2', '4,250.00');
+    await bed.type('Amount in the currency of the document of line 2', 'ZLOTY 5');
+    expect(bed.text('[data-testid="obstacle"]')).toContain('write PLN 1,234.50');
+    await bed.type('Amount in the currency of the document of line 2', '');
+    await bed.type('Partner of line 2', 'NOBODY');
+    expect(bed.text('[data-testid="obstacle"]')).toBe('There is no partner NOBODY.');
+  });
+
   it('is sent in plain figures; what is wrong with it stands there, and what was typed stays', async () => {
     const bed = await open();
     await write(bed);
     await bed.type('Credit of line 2', '4,250.00');
+    await bed.type('Partner of line 2', 'LMT');
+    await bed.type('Document of line 2', 'R-7');
+    await bed.type('Amount in the currency of the document of line 2', 'pln 18,062.50');
     bed.byId('post').closest('form')!.dispatchEvent(new Event('submit'));
     const issues = [{ code: 'X', severity: 'error', line: 2, message: 'FY2027-P05 is closed.', hint: 'Open it.' }];
     const { request } = bed.reply('/adjustments', { journals: [], issues }, 'POST');
@@ -102,8 +120,11 @@ describe('AdjustmentsScreen', () => {
       reason: 'Gas of August',
       reverses: false,
       lines: [
-        { account: '6400', description: '', debit: '4250.00', credit: '' },
-        { account: '2570', description: '', debit: '', credit: '4250.00' },
+        { ...PLAIN, account: '6400', description: '', debit: '4250.00', credit: '' },
+        {
+          ...{ account: '2570', description: '', debit: '', credit: '4250.00' },
+          ...{ partner: 'LMT', document: 'R-7', currency: 'PLN', currencyAmount: '-18062.50' },
+        },
       ],
     });
     await bed.settle();
@@ -114,7 +135,14 @@ describe('AdjustmentsScreen', () => {
   /** Deletes the first adjustment and asks for it back; what was asked for is returned, for an answer. */
   async function broughtBack(bed: ScreenBed, answer: object) {
     await bed.press('Delete');
-    const line = { description: 'Gas', date: '2026-08-31', debit: 0, credit: 0 };
+    const line = {
+      ...{ description: 'Gas', date: '2026-08-31', debit: 0, credit: 0, document: 'R-7' },
+      ...{
+        currency: 'EUR',
+        currencyAmount: null,
+        attributes: [{ name: 'partner', value: 'LMT', text: 'Larkmoor Tile' }],
+      },
+    };
     bed.reply('/journals/9', {
       entity: { code: 'LMG', name: 'Larkmoor Ceramics' },
       currency: { code: 'EUR', digits: 2 },
@@ -140,8 +168,8 @@ describe('AdjustmentsScreen', () => {
     expect(body).toEqual({
       ...{ entity: 'LMG', date: '2026-08-31', period: '', reason: 'Gas not invoiced', reverses: true },
       lines: [
-        { account: '6400', description: 'Gas', debit: '4250.00', credit: '' },
-        { account: '2570', description: 'Gas', debit: '', credit: '4250.00' },
+        { ...BACK, account: '6400', description: 'Gas', debit: '4250.00', credit: '' },
+        { ...BACK, account: '2570', description: 'Gas', debit: '', credit: '4250.00' },
       ],
     });
   });

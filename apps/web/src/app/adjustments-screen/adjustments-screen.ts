@@ -6,8 +6,10 @@ import {
   ElementRef,
   inject,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
+import { Location } from '@angular/common';
 import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
@@ -22,9 +24,10 @@ import { MatButtonModule } from '@angular/material/button';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { map, switchMap } from 'rxjs';
-import type { AdjustmentsView, ErrorReply, IssueView, JournalView, NewAdjustment } from '@margin-lens/contract';
-import { dayShort, digitsOf, formatMinor, parseAmount, readNumber } from '@margin-lens/core';
+import type { AdjustmentsView, ErrorReply, IssueView, NewAdjustment } from '@margin-lens/contract';
+import { dayShort, digitsOf, formatMinor, readNumber } from '@margin-lens/core';
 import { amountText, NO_LINES } from '../ledger-screen/ledger-text';
+import { adjustmentOf, foreignOf, foreignText, minorOf } from './adjustment-text';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
 import { momentInWords } from '../shared/moment';
@@ -33,34 +36,23 @@ import { inWords, named } from '../shared/validators';
 import { UndoBar } from '../shared/undo-bar';
 import { WorkspaceStore } from '../shared/workspace-store';
 
-/** Accounts that a field offers at once. */
+/** Accounts, or partners, that a field offers at once. */
 const OFFERED = 12;
 
 const isBlank = (texts: Record<string, string>) => Object.values(texts).every((text) => text.trim() === '');
 
-/** Minor units of an amount as typed; undefined when it is none. */
-function minorOf(text: string, digits: number): number | undefined {
-  const read = text.trim() === '' ? { plain: '0' } : readNumber(text, '.');
-  const parsed = read && parseAmount(read.plain, digits);
-  return parsed && 'minor' in parsed ? parsed.minor : undefined;
+interface Offered {
+  code: string;
+  name: string;
 }
 
-/** A journal that was posted by hand, as it would be posted again. */
-function adjustmentOf(
-  { entity, currency, lines }: JournalView,
-  more: Pick<NewAdjustment, 'reason' | 'reverses' | 'period'>,
-): NewAdjustment {
-  const text = (minor: number) => (minor === 0 ? '' : formatMinor(minor, currency.digits));
-  return {
-    ...more,
-    entity: entity.code,
-    date: lines[0]!.date,
-    lines: lines.map(({ account, description, debit, credit }) => ({
-      ...{ account, description },
-      debit: text(debit),
-      credit: text(credit),
-    })),
-  };
+/** What begins with, or is called, what is typed. */
+function fitting(all: readonly Offered[], typed: string): Offered[] {
+  const text = typed.trim().toLowerCase();
+  const fits = all.filter(
+    ({ code, name }) => code.toLowerCase().startsWith(text) || (text !== '' && name.toLowerCase().includes(text)),
+  );
+  return fits.slice(0, OFFERED);
 }
 
 /** Adjustment journals by hand: those there are, and a new one that must balance before it can be posted. */
@@ -86,6 +78,7 @@ function adjustmentOf(
 })
 export class AdjustmentsScreen {
   private readonly api = inject(Api);
+  private readonly location = inject(Location);
   private readonly contexts = inject(ContextStore);
   private readonly undoBar = inject(UndoBar);
   private readonly workspaces = inject(WorkspaceStore);
@@ -104,6 +97,10 @@ export class AdjustmentsScreen {
   private readonly digits = computed(() => digitsOf(this.currency()));
   private readonly names = computed(
     () => new Map(this.state().view?.accounts.map(({ number, name }) => [number, name])),
+  );
+
+  private readonly partners = computed(
+    () => new Map(this.state().view?.partners.map(({ code, name }) => [code, name])),
   );
 
   private readonly fields = inject(NonNullableFormBuilder);
@@ -125,7 +122,16 @@ export class AdjustmentsScreen {
     const account = inWords((text: string) =>
       text.trim() === '' || this.names().has(text.trim()) ? '' : `There is no account ${text.trim()}.`,
     );
-    return this.fields.group({ account: ['', account], description: '', debit: ['', amount], credit: ['', amount] });
+    const partner = inWords((text: string) =>
+      text.trim() === '' || this.partners().has(text.trim()) ? '' : `There is no partner ${text.trim()}.`,
+    );
+    const foreign = inWords((text: string) =>
+      foreignOf(text) ? '' : `“${text}” is no amount in a currency; write PLN 1,234.50.`,
+    );
+    return this.fields.group({
+      ...{ account: ['', account], description: '', document: '', debit: ['', amount], credit: ['', amount] },
+      ...{ partner: ['', partner], foreign: ['', foreign] },
+    });
   }
 
   protected readonly rows = computed(() => {
@@ -138,13 +144,12 @@ export class AdjustmentsScreen {
   private readonly atWork = signal(0);
   /** Accounts that begin with, or are called, what is typed in the line at work. */
   protected readonly offered = computed(() => {
-    const text = (this.typed().lines[this.atWork()]?.account ?? '').trim().toLowerCase();
-    const accounts = this.state().view?.accounts ?? [];
-    const fits = accounts.filter(
-      ({ number, name }) => number.startsWith(text) || (text !== '' && name.toLowerCase().includes(text)),
-    );
-    return fits.slice(0, OFFERED);
+    const accounts = this.state().view?.accounts.map(({ number, name }) => ({ code: number, name })) ?? [];
+    return fitting(accounts, this.typed().lines[this.atWork()]?.account ?? '');
   });
+  protected readonly offeredPartners = computed(() =>
+    fitting(this.state().view?.partners ?? [], this.typed().lines[this.atWork()]?.partner ?? ''),
+  );
   protected readonly sums = computed(() => {
     const sum = (side: 'debit' | 'credit') =>
       this.typed().lines.reduce((total, line) => total + (minorOf(line[side], this.digits()) ?? 0), 0);
@@ -167,7 +172,7 @@ export class AdjustmentsScreen {
     if (!date) return 'It needs a date.';
     if (reason.trim() === '') return 'It needs a reason.';
     for (const { controls } of this.form.controls.lines.controls) {
-      const wrong = [controls.account, controls.debit, controls.credit].find(({ invalid }) => invalid);
+      const wrong = Object.values(controls).find(({ invalid }) => invalid);
       if (wrong) return (wrong.errors as { problem: string }).problem;
     }
     const filled = lines.filter((line) => !isBlank(line));
@@ -196,6 +201,14 @@ export class AdjustmentsScreen {
   constructor() {
     // a new adjustment begins with its reason
     effect(() => this.reasonField()?.nativeElement.focus());
+    // one that another screen suggests is written as soon as accounts are known, once
+    effect(() => {
+      const { view } = this.state();
+      const { draft } = (this.location.getState() ?? {}) as { draft?: NewAdjustment };
+      if (!draft || view?.scope.code !== draft.entity) return;
+      this.location.replaceState(this.location.path());
+      untracked(() => this.write(draft, []));
+    });
   }
 
   protected start(): void {
@@ -210,7 +223,8 @@ export class AdjustmentsScreen {
     const { lines } = this.form.controls;
     lines.clear();
     for (let at = 0; at < Math.max(2, from.lines.length); at++) lines.push(this.emptyLine());
-    this.form.reset({ ...from, date: dateOfDay(from.date) });
+    const typed = from.lines.map((line) => ({ ...line, foreign: foreignText(line) }));
+    this.form.reset({ ...from, lines: typed, date: dateOfDay(from.date) });
     this.issues.set(issues);
     this.isWriting.set(true);
   }
@@ -246,11 +260,10 @@ export class AdjustmentsScreen {
     const plain = (text: string) => (text.trim() === '' ? '' : (readNumber(text, '.')?.plain ?? text.trim()));
     const lines = typed
       .filter((line) => !isBlank(line))
-      .map(({ account, description, debit, credit }) => ({
-        account: account.trim(),
-        description,
-        debit: plain(debit),
-        credit: plain(credit),
+      .map(({ account, description, document, partner, foreign, debit, credit }) => ({
+        ...{ account: account.trim(), description, document: document.trim(), partner: partner.trim() },
+        ...{ debit: plain(debit), credit: plain(credit) },
+        ...foreignOf(foreign, plain(credit) !== '')!,
       }));
     this.failure.set(undefined);
     this.api

@@ -5,7 +5,7 @@ import { EliminationsScreen } from './eliminations-screen';
 
 const NOTHING: GroupTotalsView = { result: 0, resultOfOthers: 0, assets: 0, liabilities: 0, others: 0, owners: 0 };
 const journal = (id: string, does: Partial<GroupTotalsView>): EliminationsView['journals'][number] => ({
-  ...{ id, kind: 'investment', of: [id], rule: '', text: '', does: { ...NOTHING, ...does } },
+  ...{ id, kind: 'investment', of: [id], rule: '', text: '', untold: '', does: { ...NOTHING, ...does } },
   lines: [
     {
       ...{ account: { number: '1600', name: 'Goodwill' }, entity: '', partner: '', reason: 'goodwill' },
@@ -17,6 +17,7 @@ const VIEW: EliminationsView = {
   scope: { code: 'ALL', name: 'All', currency: 'EUR', digits: 2 },
   asAt: { key: 'FY2027-P05', name: 'August 2026' },
   before: { ...NOTHING, assets: 500_000, owners: 500_000 },
+  untold: '',
   journals: [
     journal('First', { assets: -100_000, owners: -100_000 }),
     journal('Second', { assets: -30_000, owners: -30_000 }),
@@ -51,6 +52,15 @@ describe('EliminationsScreen', () => {
     await bed.settle();
     expect(group(bed)).toEqual(['', '–', '–', '4,700.00', '–', '–', '4,700.00']);
     expect(bed.text('[data-testid="subtitle"]')).toContain('1 switched off here; the books stay as they are');
+  });
+
+  it('says what cannot be told, and adds up nothing that holds it', async () => {
+    const bed = await open('ALL');
+    const unknown = { ...journal('Third', { assets: null }), untold: 'No closing rate PLN to EUR' };
+    bed.reply('/groups/ALL/eliminations', { ...VIEW, journals: [...VIEW.journals, unknown] });
+    await bed.settle();
+    expect(bed.text('tbody')).toContain('No closing rate PLN to EUR');
+    expect(group(bed)).toEqual(['', '–', '–', 'not known', '–', '–', '3,700.00']);
   });
 
   it('lays the lines of one open', async () => {

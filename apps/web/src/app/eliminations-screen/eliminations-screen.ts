@@ -97,11 +97,11 @@ export class EliminationsScreen {
   }
 
   private shown(journal: Journal) {
-    const { id, of, rule, text, does, lines } = journal;
+    const { id, of, rule, text, does, untold, lines } = journal;
     return {
       id,
       name: rule === '' ? of.join(' and ') : `${rule}: ${of.join(' and ')}`,
-      text,
+      ...{ text, untold },
       isOn: !this.off().has(id),
       isOpen: this.opened().has(id),
       cells: this.cells(does),
@@ -117,7 +117,8 @@ export class EliminationsScreen {
     return TOTALS.map((total) => this.money(totals[total]));
   }
 
-  private money(amount: number): string {
+  private money(amount: number | null): string {
+    if (amount === null) return 'not known';
     if (amount === 0) return '–';
     const { currency: code, digits } = this.state().view!.scope;
     return exactFigure({ amount, unit: { kind: 'currency', code, digits } });
@@ -126,7 +127,10 @@ export class EliminationsScreen {
 
 const addedUp = (all: readonly GroupTotalsView[]): GroupTotalsView =>
   Object.fromEntries(
-    TOTALS.map((total) => [total, all.reduce((sum, each) => sum + each[total], 0)]),
+    TOTALS.map((total) => [
+      total,
+      all.reduce<number | null>((sum, { [total]: each }) => (sum === null || each === null ? null : sum + each), 0),
+    ]),
   ) as unknown as GroupTotalsView;
 
 function withOrWithout(all: ReadonlySet<string>, one: string): ReadonlySet<string> {

@@ -32,6 +32,12 @@ export const PLACES: readonly Place[] = [
   },
   {
     group: 'Group',
+    name: 'Readiness',
+    path: '/readiness',
+    words: 'closing status monitor deliveries month-end progress who is late checklist steps entities',
+  },
+  {
+    group: 'Group',
     name: 'Rates',
     path: '/rates',
     words: 'exchange currency fx closing average historical reference ecb central bank conversion',

@@ -85,7 +85,7 @@ export class TopBar {
     () =>
       this.isStatement() ||
       this.isPlan() ||
-      /^\/(rates|translation|eliminations|between-entities|mapping|ledger|books-check|tie-outs|adjustments|deliveries\/compare|setup\/accounts)/.test(
+      /^\/(rates|translation|readiness|eliminations|between-entities|mapping|ledger|books-check|tie-outs|adjustments|deliveries\/compare|setup\/accounts)/.test(
         this.contexts.path(),
       ),
   );

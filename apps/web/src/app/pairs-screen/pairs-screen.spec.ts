@@ -5,7 +5,13 @@ import { PairsScreen } from './pairs-screen';
 
 const pair = (id: string, difference: number, state: PairsView['pairs'][number]['state']) => ({
   ...{ id, rule: 'trade', kind: 'balances' as const, difference, booking: difference, rate: 0, tolerance: 100, state },
-  ...{ one: { code: 'A', name: 'One' }, other: { code: 'B', name: id }, own: 10_000, theirs: difference - 10_000 },
+  ...{
+    one: { code: 'A', name: 'One' },
+    other: { code: 'B', name: id },
+    own: 10_000,
+    theirs: difference - 10_000,
+    untold: '',
+  },
 });
 const VIEW: PairsView = {
   scope: { code: 'ALL', name: 'All', currency: 'EUR', digits: 2 },
@@ -14,11 +20,15 @@ const VIEW: PairsView = {
   hidden: 0,
 };
 const DOCUMENTS: PairDocuments = {
-  meet: 3,
+  ...{ meet: 3, more: 0 },
   documents: [
     {
       ...{ state: 'alone', document: 'INV-7', otherDocument: '', date: '2026-08-14', currency: 'JPY', digits: 0 },
       ...{ own: 5_000, theirs: 0, text: 'Recharge', advice: 'Open has not booked INV-7, 5,000 JPY.' },
+      entry: {
+        entityName: 'Open',
+        draft: { entity: 'B', date: '2026-08-14', period: '', reason: 'x', reverses: false, lines: [] },
+      },
     },
   ],
 };
@@ -46,7 +56,7 @@ describe('PairsScreen', () => {
     bed.reply('/groups/ALL/pairs/documents', DOCUMENTS);
     await bed.settle();
     const documents = bed.text('[data-testid="documents"]');
-    for (const words of ['3 documents meet, 1 does not', 'INV-7', '5,000', 'Open has not booked INV-7'])
+    for (const words of ['3 documents meet, 1 does not', 'INV-7', '5,000', 'Open has not booked INV-7', 'Post in Open'])
       expect(documents).toContain(words);
   });
 });

@@ -31,9 +31,11 @@ const BY_NAMES: Record<(typeof SERIES_BY)[number], string> = {
   quarter: 'quarters',
   year: 'years',
   entity: 'entities',
+  group: 'groups within the group',
   elimination: 'kinds of eliminations',
   version: 'versions',
   dimension: 'values of a dimension',
+  flow: 'movements, from opening to closing',
 };
 
 /** Twelve months and the adjustment periods of a year; a calendar of more periods is one of weeks. */

@@ -18,7 +18,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { catchError, concatMap, EMPTY, from, last, map, of, switchMap, type Observable } from 'rxjs';
-import type { Document } from '@margin-lens/core';
+import type { Document, ProposedPurpose } from '@margin-lens/core';
 import type { ErrorReply, KeptView, StatementContext } from '@margin-lens/contract';
 import { ContextStore } from '../shared/context-store';
 import { ShownStatement } from '../shared/shown-statement';
@@ -199,7 +199,7 @@ export class ShapeView {
   }
 
   /** Puts proposed rows in the place of those of the layout. */
-  protected propose(purpose: 'income' | 'balance_sheet' | 'cash_flow'): void {
+  protected propose(purpose: ProposedPurpose): void {
     this.api.proposal({ purpose }).subscribe({
       next: ({ id: _id, name: _name, ...proposed }) =>
         this.store.change('Propose rows from the chart', (documents) => ({

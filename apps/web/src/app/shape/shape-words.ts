@@ -57,6 +57,10 @@ export const MEASURE_NAMES: Record<string, string> = {
   closing: 'closing',
   average: 'average of month-ends',
   average_of_ends: 'average of both ends',
+  flow: 'as posted',
+  exchange_difference: 'exchange differences',
+  entered: 'came into the group',
+  left: 'left the group',
 };
 
 export const READING_NAMES: Record<string, string> = {
@@ -121,8 +125,10 @@ const SERIES_WORDS = {
   quarter: 'quarters',
   year: 'years',
   entity: 'entities',
+  group: 'groups within the group',
   elimination: 'kinds of eliminations',
   version: 'versions',
+  flow: 'movements, from opening to closing',
 } as const;
 
 /** What a column shows, in few words, for its head; `heads` are the headings that columns have now. */
@@ -140,7 +146,8 @@ export function columnHolds(
       return figureWords(column);
     case 'series': {
       const by = column.by === 'dimension' ? (column.dimension ?? 'values') : SERIES_WORDS[column.by];
-      return `${by}, ${MEASURE_NAMES[column.measure]!}${column.total ? ', total' : ''}`;
+      const measure = column.by === 'flow' ? '' : `, ${MEASURE_NAMES[column.measure]!}`;
+      return `${by}${measure}${column.total ? ', total' : ''}`;
     }
     case 'difference':
       return `${nameOf(column.of)} less ${nameOf(column.base)}`;

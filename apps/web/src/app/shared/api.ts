@@ -53,6 +53,8 @@ import type {
   PairDocuments,
   PairDocumentsQuery,
   PairsView,
+  ProposedRules,
+  Readiness,
   TranslationQuery,
   StructureChange,
   StructureEffect,
@@ -293,6 +295,18 @@ export class Api {
 
   eliminations(group: string, query: EliminationsQuery): Observable<EliminationsView> {
     return this.get(`/groups/${group}/eliminations`, { ...query });
+  }
+
+  pairStatementUrl(group: string, query: PairDocumentsQuery, format: 'xlsx' | 'pdf' | 'csv'): string {
+    return `${ROOT}/groups/${group}/pairs/statement?${new URLSearchParams({ ...query, format })}`;
+  }
+
+  readiness(group: string, query: EliminationsQuery): Observable<Readiness> {
+    return this.get(`/groups/${group}/readiness`, { ...query });
+  }
+
+  proposedRules(group: string, query: EliminationsQuery): Observable<ProposedRules> {
+    return this.get(`/groups/${group}/rules/proposed`, { ...query });
   }
 
   pairs(group: string, query: EliminationsQuery): Observable<PairsView> {

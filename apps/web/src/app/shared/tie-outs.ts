@@ -38,6 +38,7 @@ export const CHECK_WORDS: Record<TieOutsView['ties'][number]['check'], string> =
   rates: 'Every rate is there',
   plausible_rates: 'Rates are plausible',
   shares: 'Shares meet the equity that they are of',
+  movements: 'Movements lead from opening to closing',
   intercompany: 'Entities agree on what they owe each other',
   eliminations: 'Eliminations are complete',
   translation: 'Translation reserve, two ways',

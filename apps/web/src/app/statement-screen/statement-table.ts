@@ -31,7 +31,7 @@ export class StatementTable {
   readonly view = input.required<StatementView>();
   readonly unit = input.required<ShownUnit>();
   readonly selected = input<string>();
-  /** Widths and pins; totals are pinned until a person says otherwise. */
+  /** Widths and pins; totals that end a table are pinned until a person says otherwise. */
   readonly sizes = input(new ColumnSizes(() => 'statement'));
 
   readonly dimensions = input<readonly string[]>([]);
@@ -76,20 +76,23 @@ export class StatementTable {
         const { head, width } = this.table().columns[column]!;
         this.sizes().widen(head.id, width, steps);
       },
-      pin: (column) => this.sizes().togglePin(this.table().columns[column]!.head.id, this.isTotal(column)),
+      pin: (column) => this.sizes().togglePin(this.table().columns[column]!.head.id, this.isUsuallyPinned(column)),
     },
   );
   /** Where columns that stay in sight do so. */
   protected readonly pinned = computed(() => {
     const columns = this.table().columns.map(({ head, width }, at) => ({
       px: width,
-      isPinned: this.sizes().isPinned(head.id, this.isTotal(at)),
+      isPinned: this.sizes().isPinned(head.id, this.isUsuallyPinned(at)),
     }));
     return pinnedPlaces(columns, WIDTH.label);
   });
 
-  protected isTotal(column: number): boolean {
-    return this.table().columns[column]!.head.kind === 'total';
+  /** Totals stay in sight where one ends the table; where more follows, as in a worksheet, they would cover it. */
+  protected isUsuallyPinned(column: number): boolean {
+    const { columns } = this.table();
+    const isTotal = (each: (typeof columns)[number] | undefined) => each?.head.kind === 'total';
+    return isTotal(columns[column]) && isTotal(columns.at(-1));
   }
 
   private spotAt(id: string): Spot | undefined {
