@@ -94,6 +94,7 @@ block(1300, 10, 'asset', 'Non-current assets', 'Investments', [
   'Loans to group companies',
   'Deferred tax assets',
 ]);
+setRole('1330', { role: 'deferred_tax_assets' });
 block(1400, 10, 'asset', 'Current assets', 'Inventories', [
   'Raw materials',
   'Work in progress',
@@ -170,6 +171,7 @@ block(2260, 10, 'liability', 'Non-current liabilities', 'Provisions', [
   'Site restoration',
   'Deferred tax liabilities',
 ]);
+setRole('2280', { role: 'deferred_tax_liabilities' });
 block(
   2400,
   10,
@@ -375,6 +377,7 @@ setRole('8120', { intercompany: 'yes', role: 'group_dividend_income' });
 setRole('8130', { role: 'associate_dividend_income' });
 setRole('8140', { role: 'share_of_associates_profit' });
 block(8200, 10, 'expense', 'Income tax', 'Income tax', ['Current tax|1', 'Deferred tax|0']);
+setRole('8210', { role: 'deferred_tax_expense' });
 
 // statistics
 block(9000, 10, 'statistic', 'Statistics', 'People', ['Headcount'], {

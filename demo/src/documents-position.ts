@@ -1,4 +1,5 @@
 import type { AccountSelector, Row, RowLayout } from '@margin-lens/core';
+import { CHART } from './chart';
 
 const sub = (heading: string, subHeading: string): AccountSelector => ({ by: 'sub_heading', heading, subHeading });
 const row =
@@ -105,6 +106,89 @@ export const BALANCE_SHEET: RowLayout = {
           claim('current_provisions', 'Provisions, current', sub('Current liabilities', 'Provisions, current')),
         ]),
       ],
+      { style: 'result' },
+    ),
+  ],
+};
+
+const role = (name: string): AccountSelector => ({ by: 'role', role: name });
+
+/** Components of equity, for a statement of how each changed. */
+export const CHANGES_IN_EQUITY: RowLayout = {
+  schema: 1,
+  kind: 'row_layout',
+  id: 'changes_in_equity',
+  name: 'Changes in equity',
+  purpose: 'free',
+  rows: [
+    group(
+      'credit',
+      'equity',
+      'Equity',
+      [
+        group('credit', 'equity_of_owners', 'Equity of the owners', [
+          claim('share_capital', 'Share capital', sub('Equity', 'Share capital')),
+          claim('reserves', 'Reserves', sub('Equity', 'Reserves')),
+          claim(
+            'retained_earnings',
+            'Retained earnings',
+            sub('Equity', 'Retained earnings'),
+            { by: 'nature', nature: 'income' },
+            { by: 'nature', nature: 'expense' },
+            role('profit_of_non_controlling_interests'),
+            role('transactions_with_non_controlling_interests'),
+          ),
+          {
+            ...claim('translation_reserve', 'Translation reserve', sub('Equity', 'Translation reserve')),
+            whenEmpty: 'hide',
+          },
+        ]),
+        { ...claim('others', 'Non-controlling interests', role('non_controlling_interests')), whenEmpty: 'hide' },
+      ],
+      { style: 'result' },
+    ),
+  ],
+};
+
+/** Fixed assets at cost and what of them was written off, for a schedule of how they moved. */
+export const FIXED_ASSETS: RowLayout = {
+  schema: 1,
+  kind: 'row_layout',
+  id: 'fixed_assets',
+  name: 'Fixed assets',
+  purpose: 'free',
+  rows: [
+    group(
+      'debit',
+      'fixed_assets',
+      'Fixed assets',
+      [
+        asset('intangible', 'Intangible assets', sub('Non-current assets', 'Intangible assets')),
+        group('debit', 'tangible', 'Property, plant and equipment', [
+          asset('tangible_cost', 'At cost', { by: 'range', from: '1100', to: '1199' }),
+          asset('tangible_written_off', 'Accumulated depreciation', { by: 'range', from: '1200', to: '1299' }),
+        ]),
+      ],
+      { style: 'result' },
+    ),
+  ],
+};
+
+/** Every account by its heading, debit positive, for the worksheet of the group; all together come to nothing. */
+export const TRIAL_BALANCE: RowLayout = {
+  schema: 1,
+  kind: 'row_layout',
+  id: 'trial_balance',
+  name: 'Trial balance',
+  purpose: 'free',
+  rows: [
+    group(
+      'debit',
+      'total',
+      'Total',
+      [...new Set(CHART.filter(({ nature }) => nature !== 'statistic').map(({ category }) => category))].map(
+        (heading) => asset(heading.toLowerCase().replace(/[^a-z]+/g, '_'), heading, { by: 'heading', heading }),
+      ),
       { style: 'result' },
     ),
   ],

@@ -1,7 +1,7 @@
 import type { ColumnLayout, Document, StatementDocument } from '@margin-lens/core';
 import { CONTRIBUTION } from './documents-contribution';
 import { INCOME_BY_FUNCTION, INCOME_BY_NATURE } from './documents-income';
-import { BALANCE_SHEET, CASH_FLOW } from './documents-position';
+import { BALANCE_SHEET, CASH_FLOW, CHANGES_IN_EQUITY, FIXED_ASSETS, TRIAL_BALANCE } from './documents-position';
 import { RATIOS } from './documents-ratios';
 
 const columns = (id: string, name: string, list: ColumnLayout['columns']): ColumnLayout => ({
@@ -86,6 +86,9 @@ const STATEMENTS: readonly StatementDocument[] = [
   }),
   statement('flexible_budget', 'Flexible budget', 'contribution', 'flexible_budget', { folder: 'Analysis' }),
   statement('balance_sheet', 'Balance sheet', 'balance_sheet', 'month_ends', { folder: 'Board' }),
+  statement('changes_in_equity', 'Changes in equity', 'changes_in_equity', 'movements', { folder: 'Board' }),
+  statement('fixed_assets', 'Fixed assets', 'fixed_assets', 'movements', { folder: 'Month-end' }),
+  statement('trial_balance', 'Trial balance, worksheet', 'trial_balance', 'group_worksheet', { folder: 'Month-end' }),
   statement('cash_flow', 'Cash flow statement', 'cash_flow', 'cash_months', { folder: 'Board' }),
   statement('ratios', 'Ratios', 'ratios', 'cash_months', { folder: 'Analysis' }),
   statement('departments', 'Costs by department', 'income_by_function', 'departments', {
@@ -101,6 +104,9 @@ export const DOCUMENTS: readonly Document[] = [
   CONTRIBUTION,
   BALANCE_SHEET,
   CASH_FLOW,
+  CHANGES_IN_EQUITY,
+  FIXED_ASSETS,
+  TRIAL_BALANCE,
   RATIOS,
   ...COLUMN_LAYOUTS,
   ...STATEMENTS,

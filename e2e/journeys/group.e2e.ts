@@ -295,4 +295,24 @@ test('entities that do not agree are found, down to the invoice that one has not
   await expect(documents).toContainText('Recharge of the autumn campaign');
   await expect(documents).toContainText('Larkmoor Supply has not booked IC-2026-08-LMT-LMU-2, 206,100.00 PLN.');
   await expectAccessible(page);
+  // the statement goes out to the other side
+  await page.getByRole('button', { name: 'Statement for the other side' }).press('Enter');
+  const download = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: /XLSX/ }).click();
+  expect((await download).suggestedFilename()).toBe('LMT-LMU-2026-08.xlsx');
+  // what is suggested is looked at, posted, and both sides agree
+  await documents.getByRole('link', { name: 'Post in Larkmoor Supply …' }).click();
+  await expect(page.getByTestId('draft')).toContainText('Debits and credits agree');
+  await expect(page.getByLabel('Partner of line 1')).toHaveValue('LMT');
+  await expectAccessible(page);
+  await page.getByTestId('post').click();
+  await expect(page.getByTestId('adjustments')).toContainText('IC-2026-08-LMT-LMU-2 of Larkmoor Tile');
+  await page.goto('/tie-outs?scope=LARKMOOR&as_at=2026-08');
+  const agrees = page.getByRole('row', { name: /Entities agree on what they owe each other/ });
+  await expect(agrees).toContainText('✓');
+  await page.goto('/between-entities?scope=LARKMOOR&as_at=2026-08');
+  await expect(page.getByTestId('subtitle')).toContainText('all pairs agree within tolerance');
+  await page.goto('/adjustments?scope=LMU&as_at=2026-08');
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByText('is deleted')).toBeVisible();
 });

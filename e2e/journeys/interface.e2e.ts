@@ -69,7 +69,7 @@ test('statements stand in folders, are marked, and are found by what was opened 
   await page.goto('/statements');
   const list = page.locator('.list tbody tr');
   await page.getByRole('button', { name: 'Board' }).click();
-  await expect(list).toHaveCount(3);
+  await expect(list).toHaveCount(4);
   await page.getByRole('button', { name: 'Favourite: Balance sheet' }).click();
   await page.getByRole('button', { name: 'Favourites 1' }).click();
   await expect(list).toHaveText([/Balance sheet/]);

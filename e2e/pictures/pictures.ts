@@ -2,7 +2,6 @@ import { choose } from '../pages/choose';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../fixtures/served';
-import { TRIAL_BALANCE } from '../fixtures/trial-balance';
 import { ShapePage } from '../pages/shape-page';
 import { StatementPage } from '../pages/statement-page';
 import { VersionsPage } from '../pages/versions-page';
@@ -20,14 +19,11 @@ test('a statement', async ({ page }) => {
   await take(page, 'statement');
 });
 
-test('the Lens on a change, and the account without a row', async ({ page }) => {
+test('the Lens on a change', async ({ page }) => {
   const statement = new StatementPage(page);
   await statement.open('income_statement', '?cell=energy~ytd');
   await expect(statement.lens.getByTestId('level-proof')).toContainText('✓');
   await take(page, 'lens');
-  await page.getByTestId('proof').getByRole('button').first().click();
-  await expect(statement.lens.getByTestId('level-proof')).toContainText('✓');
-  await take(page, 'without-a-row');
 });
 
 test('a planning sheet, exceptions, why and charts', async ({ page }) => {
@@ -114,7 +110,7 @@ test('rates, and how a translation reserve came about', async ({ page }) => {
   await take(page, 'translation');
 });
 
-test('the worksheet of a group, its eliminations, and what entities have with each other', async ({ page }) => {
+test('the worksheet of a group, its eliminations, how far it is, and how its assets moved', async ({ page }) => {
   const statement = new StatementPage(page);
   await page.setViewportSize({ width: 1600, height: 900 });
   await statement.open('balance_sheet', '?scope=LARKMOOR&as_at=2026-08&columns=group_worksheet');
@@ -133,21 +129,15 @@ test('the worksheet of a group, its eliminations, and what entities have with ea
     .click();
   await expect(page.getByTestId('documents')).toContainText('Recharge');
   await take(page, 'between-entities');
-});
-
-test.describe('an empty workspace', () => {
-  test.use({ books: 'empty' });
-
-  test('a workspace started from one trial balance', async ({ page }) => {
-    await page.goto('/deliveries');
-    await page.getByTestId('file').setInputFiles(TRIAL_BALANCE);
-    await page.getByTestId('start-name').fill('Oakhill Pottery');
-    await choose(page.getByTestId('start-month'), 'April');
-    await choose(page.getByLabel('One period for the whole file'), /August 2026/);
-    await page.getByTestId('check').click();
-    await expect(page.getByTestId('start-sums')).toContainText('Profit 49,800.00');
-    await take(page, 'start');
-  });
+  await page.goto('/readiness?scope=LARKMOOR&as_at=2026-08');
+  await expect(page.getByTestId('findings')).toBeVisible();
+  await take(page, 'readiness');
+  await statement.open(
+    'fixed_assets',
+    '?scope=LARKMOOR&as_at=2026-08&cell=tangible_cost~movements.exchange_difference',
+  );
+  await expect(statement.lens.getByTestId('level-proof')).toContainText('✓');
+  await take(page, 'movements');
 });
 
 test('the dark theme', async ({ page }) => {
