@@ -175,16 +175,15 @@ export class Books {
       if (codes.length === ELIMINATION_CODES.length) return all;
       return eliminationsWhere(scope, this.masters.accounts, all, (term) => codes.includes(movementCodeOf(term)));
     }
-    const all = [...members, ...consolidated.associates];
-    const key = this.scopeKey(scope.code, scope, { ...selection, member: undefined }, all);
-    return this.kept.eliminations(key, () => {
-      const startsAt = selection.version === ACTUAL ? 0 : firstHeld(books);
-      if (startsAt <= 0) return eliminate(this.eliminating(scope, members, books, selection));
+    const startsAt = selection.version === ACTUAL ? 0 : Math.max(0, firstHeld(books));
+    const frame = this.frameKey(scope, { ...selection, member: undefined });
+    return this.kept.eliminations([frame, this.balances.ownership, startsAt].join('|'), (before) => {
+      if (startsAt === 0) return eliminate(this.eliminating(scope, members, books, selection), 0, before);
       // what came about before a plan is told by the actual books, as the balances are that it opens with
-      const { key: before } = scope.calendar.calendar.periods[startsAt - 1]!;
-      const read = { ...selection, member: undefined, actualTo: selection.actualTo ?? before };
+      const { key: lastActual } = scope.calendar.calendar.periods[startsAt - 1]!;
+      const read = { ...selection, member: undefined, actualTo: selection.actualTo ?? lastActual };
       const whole = members.map((member) => this.member(scope, member, read));
-      return eliminate(this.eliminating(scope, members, whole, read), startsAt);
+      return eliminate(this.eliminating(scope, members, whole, read), startsAt, before);
     });
   }
 

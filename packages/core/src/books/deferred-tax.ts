@@ -26,14 +26,14 @@ export function deferredTax(
 ): DeferredTax | undefined {
   const gap = { journal, period, reason: 'deferred_tax' as const };
   if (!taxRate) {
-    frame.gaps.push({ ...gap, lacks: 'tax_rate' });
+    frame.lacks({ ...gap, lacks: 'tax_rate' });
     return undefined;
   }
   if (taxRate.part === 0n) return undefined;
   const [assets, liabilities] = [frame.role('deferred_tax_assets'), frame.role('deferred_tax_liabilities')];
   const expense = frame.role('deferred_tax_expense');
   if (expense < 0 || Math.max(assets, liabilities) < 0) {
-    frame.gaps.push({ ...gap, lacks: 'account' });
+    frame.lacks({ ...gap, lacks: 'account' });
     return undefined;
   }
   return {

@@ -1,7 +1,16 @@
 import { isProfitOrLoss } from '../account/nature';
 import { fraction, inverse, less, NOTHING, ONE, times, type Fraction } from '../money/fraction';
 import { monthsBetween } from '../period/iso-day';
-import { atRate, changeOf, partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import {
+  foundFrom,
+  placeIn,
+  atRate,
+  changeOf,
+  partOfAmount,
+  type EliminationFrame,
+  type Head,
+  type Line,
+} from './elimination-frame';
 import type { StockHeld } from '../scope/group-records';
 import { shareOf } from '../scope/group-structure';
 import { usedUpTo } from './carried';
@@ -102,7 +111,7 @@ class Associate {
     const dividend = partOfAmount(share, earned.dividend);
     const profit = this.recognised(partOfAmount(share, earned.profit - used), dividend);
     const reserves = partOfAmount(share, earned.reserves);
-    const from = () => earned.from;
+    const from = foundFrom(...earned.from);
     this.post(p, 'share_of_profit', profit, { account: this.share, from });
     this.post(p, 'share_of_reserves', reserves, { account: frame.role('translation_reserve'), from });
     this.post(p, 'dividend_received', -dividend, { account: this.income, from });
@@ -159,7 +168,7 @@ class Associate {
       this.carrying += atRate(books.rates.closing(p - 1), fraction(cost));
       if (purchase.fairValues.length > 0 && !this.member.entity.taxRate) {
         const { journal } = this.head(p);
-        frame.gaps.push({ journal, period: p, reason: 'deferred_tax', lacks: 'tax_rate' });
+        frame.lacks({ journal, period: p, reason: 'deferred_tax', lacks: 'tax_rate' });
       }
       this.items.push(...purchase.fairValues.map((item) => ({ item, since: purchase.date, used: NOTHING })));
     }
@@ -251,7 +260,7 @@ class Associate {
       else if (account.role === 'dividends') earned.dividend += change;
       else if (account.role !== 'retained_earnings' && account.role !== 'share_capital') earned.reserves -= change;
       else return;
-      earned.from.push(frame.read(member, 'movement', index, p));
+      earned.from.push(placeIn(member, 'movement', index, p));
     });
     return earned;
   }

@@ -41,13 +41,12 @@ function post(frame: EliminationFrame, { period: p, lines }: Journal, end: numbe
   const { journal, kind, rule } = lines[0]!;
   const { currency } = frame.consolidated;
   const digits = digitsOf(currency);
+  const isTurned = currency !== frame.source.scope.currency.code;
   // whoever has the group's currency knows its rates
-  const turner =
-    currency === frame.source.scope.currency.code
-      ? undefined
-      : frame.source.members.find(({ entity }) => entity.currency.code === currency);
-  if (!turner && currency !== frame.source.scope.currency.code) {
-    frame.gaps.push({ journal: `by_hand ${journal}`, period: p, reason: 'by_hand', lacks: 'rate' });
+  const known = frame.source.members.find(({ entity }) => entity.currency.code === currency);
+  const turner = isTurned && known ? frame.member(known.entity.code) : undefined;
+  if (isTurned && !turner) {
+    frame.lacks({ journal: `by_hand ${journal}`, period: p, reason: 'by_hand', lacks: 'rate' });
     return;
   }
   const amountOf = ({ debit, credit }: EliminationLine, place: number) => {

@@ -3,8 +3,8 @@ import type { Account } from '../account/nature';
 import type { MemberBooks } from './member-books';
 import { shareAt } from './part-of';
 import type { StandingRule } from '../scope/group-records';
-import { partOfAmount, type EliminationFrame, type Head, type Line, type PartnerBooks } from './elimination-frame';
-import type { EliminationReason, TermSource } from './elimination-term';
+import { partOfAmount, type EliminationFrame, type Head, foundFrom, placeIn, type Line } from './elimination-frame';
+import type { EliminationReason } from './elimination-term';
 
 /**
  * Takes off what members have with each other, by the standing rules of the group: both sides in full, and what they differ
@@ -35,13 +35,22 @@ interface Place {
   were: boolean;
 }
 
+/** What a member has with a partner in an account. */
+interface SidesAccount {
+  account: number;
+  /** What its lines name the partner in; all of its books, where the account itself names it. */
+  books: MemberBooks;
+  /** Place of the account in the chart of those. */
+  row: number;
+  /** Codes of the partner that lines name; undefined where the account does. */
+  partners: readonly string[] | undefined;
+}
+
 /** What a member has with a partner in some accounts. */
 interface Side {
   member: MemberBooks;
   partner: string;
-  accounts: readonly number[];
-  /** What its lines name the partner in. */
-  books: PartnerBooks | undefined;
+  accounts: readonly SidesAccount[];
 }
 
 class PairRule {
@@ -61,7 +70,14 @@ class PairRule {
 
   eliminate(): void {
     const { members } = this.frame.source;
-    members.forEach((one, at) => members.forEach((other, place) => at !== place && this.pair(one, other, at < place)));
+    const { rule, frame } = this;
+    members.forEach((one, at) =>
+      members.forEach((other, place) => {
+        if (at === place) return;
+        const name = `pair ${rule.rule} ${rule.kind} ${one.entity.code} ${other.entity.code}`;
+        frame.find(name, [one, other], () => this.pair(one, other, at < place));
+      }),
+    );
   }
 
   /** @param isFirst what stands in the accounts of both sides is met once, from the first of the two */
@@ -111,25 +127,17 @@ class PairRule {
   }
 
   private linesOf(side: Side | undefined, place: Place, reason: EliminationReason): Line[] {
-    if (!side) return [];
-    const { p, part } = place;
+    const lines: Line[] = [];
+    if (!side) return lines;
     const { member, partner, accounts } = side;
-    const entity = member.entity.code;
-    return accounts.flatMap((account): Line[] => {
-      // an account may name its partner, whatever its lines say
-      const isNamed = this.codesOf(partner).includes(this.frame.accounts[account]!.partner);
-      const amount = isNamed ? this.taken(member, account, place) : this.takenOf(side.books, account, place);
-      if (amount === 0) return [];
-      const source: TermSource = {
-        ...this.frame.read(member, part, account, p),
-        ...(!isNamed && { partners: this.codesOf(partner) }),
-      };
-      return [{ account, entity, partner, amount: -amount, reason, from: () => [source] }];
-    });
-  }
-
-  private takenOf(partner: PartnerBooks | undefined, account: number, place: Place): number {
-    return partner ? this.taken(partner.books, partner.placeOf[account]!, place) : 0;
+    for (const { account, books, row, partners } of accounts) {
+      const amount = this.taken(books, row, place);
+      if (amount === 0) continue;
+      const source = { ...placeIn(member, place.part, account, place.p), ...(partners && { partners }) };
+      const entity = member.entity.code;
+      lines.push({ account, entity, partner, amount: -amount, reason, from: foundFrom(source) });
+    }
+    return lines;
   }
 
   /**
@@ -172,10 +180,16 @@ class PairRule {
 
   private sideOf(member: MemberBooks, partner: string, accounts: readonly number[]): Side | undefined {
     if (accounts.length === 0) return undefined;
-    const codes = this.codesOf(partner);
-    const books = this.frame.source.withPartners(member.entity.code, codes, accounts);
-    const isNamed = accounts.some((account) => codes.includes(this.frame.accounts[account]!.partner));
-    return books || isNamed ? { member, partner, accounts, books } : undefined;
+    const partners = this.codesOf(partner);
+    const { accounts: chart, source } = this.frame;
+    const named = source.withPartners(member.entity.code, partners, accounts);
+    const held = accounts.flatMap((account): SidesAccount[] => {
+      // an account may name its partner, whatever its lines say
+      const isNamed = partners.includes(chart[account]!.partner);
+      if (isNamed) return [{ account, books: member, row: account, partners: undefined }];
+      return named ? [{ account, books: named.books, row: named.placeOf[account]!, partners }] : [];
+    });
+    return held.length > 0 ? { member, partner, accounts: held } : undefined;
   }
 
   private codesOf(entity: string): readonly string[] {

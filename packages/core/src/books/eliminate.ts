@@ -21,8 +21,10 @@ import { flowOf, type EliminationKind, type EliminationTerm } from './eliminatio
  */
 export interface Eliminations {
   terms: readonly EliminationTerm[];
-  /** Places of terms, by slot: `account × period count + period`. */
-  bySlot: ReadonlyMap<number, readonly number[]>;
+  /** As they were found; none of those of some kinds. */
+  found: EliminationFrame['found'];
+  /** Places of the terms of a slot, `account × period count + period`. */
+  placesOf: (slot: number) => readonly number[];
   gaps: readonly EliminationGap[];
   kinds: ReadonlySet<EliminationKind>;
   /** Codes of members that may not be seen by themselves: nor may what was found from them. */
@@ -40,23 +42,31 @@ export interface Eliminations {
 /**
  * All eliminations of a group, from the books of its members and what is said of them.
  * @param startsAt what was done before that period opens it: a plan begins with balances, and so do its eliminations
+ * @param before those of the same group from books that may have moved since: what was found from others is not found anew
  */
-export function eliminate(source: EliminationSource, startsAt = 0): Eliminations {
-  const frame = new EliminationFrame(source);
-  const adjusted = addedUp(eliminateStockProfit(frame), eliminateAssetProfit(frame), eliminateAssociates(frame));
+export function eliminate(source: EliminationSource, startsAt = 0, before?: Eliminations): Eliminations {
+  const frame = new EliminationFrame(source, before?.found);
+  const adjusted = addedUp(
+    frame.find('stock_profit', [], () => eliminateStockProfit(frame)),
+    frame.find('asset_profit', [], () => eliminateAssetProfit(frame)),
+    frame.find('associates', source.associates, () => eliminateAssociates(frame)),
+  );
   const { topEntity } = source.consolidated;
   for (const member of source.members) {
     const { code } = member.entity;
     if (code === topEntity) continue;
     const isHeldIn = (method: string) =>
       frame.periods.some((_, p) => member.isHeld[p] === 1 && frame.structure(p).get(code)?.method === method);
-    if (isHeldIn('full')) new Subsidiary(frame, member, adjusted.get(code)).eliminate();
-    else if (isHeldIn('proportionate')) eliminateJoint(frame, member);
+    const find = (own: () => void) => frame.find(`held ${code}`, [member], own, adjusted.get(code));
+    if (isHeldIn('full')) find(() => new Subsidiary(frame, member, adjusted.get(code)).eliminate());
+    else if (isHeldIn('proportionate')) find(() => eliminateJoint(frame, member));
   }
   eliminatePairs(frame);
-  eliminateByHand(frame);
-  const { gaps, accounts } = frame;
-  const terms = startsAt === 0 ? frame.terms : openingAt(startsAt, frame);
+  frame.find('by_hand', [], () => eliminateByHand(frame));
+  if (before && !frame.hasMoved) return before;
+  const { accounts, found } = frame;
+  const gaps = [...found.values()].flatMap((lines) => lines.gaps);
+  const terms = startsAt === 0 ? termsOf(found) : openingAt(startsAt, termsOf(found), accounts);
   const [troubles, doubtful] = (['problems', 'doubts'] as const).map((of) => new Troubles(source, terms, of)) as [
     Troubles,
     Troubles,
@@ -64,7 +74,13 @@ export function eliminate(source: EliminationSource, startsAt = 0): Eliminations
   const read = [...source.members, ...source.associates];
   const hidden = new Set(read.filter(({ isHidden }) => isHidden).map(({ entity }) => entity.code));
   const marks = { problems: marksOf(terms, source, troubles), doubts: marksOf(terms, source, doubtful) };
-  return { ...dense(terms, accounts, source.scope), gaps, hidden, troubles, ...marks };
+  return { ...dense(terms, accounts, source.scope), found, gaps, hidden, troubles, ...marks };
+}
+
+function termsOf(found: EliminationFrame['found']): EliminationTerm[] {
+  const terms: EliminationTerm[] = [];
+  for (const lines of found.values()) for (const term of lines.terms) terms.push(term);
+  return terms;
 }
 
 /** What several kinds did to the results of members, by period. */
@@ -80,7 +96,7 @@ function addedUp(...all: readonly ReadonlyMap<string, Float64Array>[]): Map<stri
 }
 
 /** Balances carry on, and what was done to results has moved into retained earnings. */
-function openingAt(period: number, { terms, accounts }: EliminationFrame): EliminationTerm[] {
+function openingAt(period: number, terms: readonly EliminationTerm[], accounts: readonly Account[]): EliminationTerm[] {
   const retained = accounts.findIndex(({ role }) => role === 'retained_earnings');
   return terms.map((term) => {
     if (term.period >= period) return term;
@@ -113,7 +129,7 @@ export function eliminationsWhere(
   const none = () => new BookProblems({ accounts, calendar: scope.calendar.calendar }, 'own');
   const hidden = all?.hidden ?? new Set<string>();
   const marks = { problems: problems ?? none(), doubts: doubts ?? none() };
-  return { ...dense(terms, accounts, scope), gaps: [], hidden, troubles, ...marks };
+  return { ...dense(terms, accounts, scope), found: new Map(), gaps: [], hidden, troubles, ...marks };
 }
 
 function dense(terms: readonly EliminationTerm[], accounts: readonly Account[], scope: Scope) {
@@ -121,18 +137,28 @@ function dense(terms: readonly EliminationTerm[], accounts: readonly Account[], 
   const of = () => new Float64Array(accounts.length * count);
   const [movement, openingEntries] = [of(), of()];
   const parts = { exchange_difference: of(), entered: of(), left: of() };
-  const bySlot = new Map<number, number[]>();
-  for (const [place, term] of terms.entries()) {
+  const kinds = new Set<EliminationKind>();
+  for (const term of terms) {
     const at = term.account * count + term.period;
     const flow = flowOf(term);
-    const others = bySlot.get(at);
-    if (others) others.push(place);
-    else bySlot.set(at, [place]);
+    kinds.add(term.kind);
     (term.isOpening ? openingEntries : movement)[at]! += term.amount;
     if (!term.isOpening && flow !== 'flow') parts[flow][at]! += term.amount;
   }
-  const kinds = new Set(terms.map(({ kind }) => kind));
-  return { terms, bySlot, kinds, movement, openingEntries, parts };
+  let bySlot: ReadonlyMap<number, readonly number[]> | undefined;
+  const placesOf = (slot: number) => (bySlot ??= placesBySlot(terms, count)).get(slot) ?? [];
+  return { terms, placesOf, kinds, movement, openingEntries, parts };
+}
+
+function placesBySlot(terms: readonly EliminationTerm[], count: number): Map<number, number[]> {
+  const bySlot = new Map<number, number[]>();
+  for (const [place, { account, period }] of terms.entries()) {
+    const slot = account * count + period;
+    const others = bySlot.get(slot);
+    if (others) others.push(place);
+    else bySlot.set(slot, [place]);
+  }
+  return bySlot;
 }
 
 /** A line cannot be told where what it was found from cannot. */

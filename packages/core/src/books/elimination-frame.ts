@@ -44,6 +44,23 @@ export type Line = Pick<EliminationTerm, 'account' | 'amount' | 'reason'> &
 export type Head = Pick<EliminationTerm, 'kind' | 'journal' | 'period' | 'about'> &
   Partial<Pick<EliminationTerm, 'rule' | 'isOpening' | 'entity' | 'partner'>>;
 
+/** What each period of members' results was changed by, by entity: the part of others in it depends on that. */
+export type ResultChanges = ReadonlyMap<string, Float64Array>;
+
+/** Lines that were found together, and what they were found from: they are the same as long as that is. */
+export interface FoundLines {
+  terms: readonly EliminationTerm[];
+  gaps: readonly EliminationGap[];
+  /** Books that it is about, and those of members that were looked at; undefined where an entity is none. */
+  about: readonly MemberBooks[];
+  members: ReadonlyMap<string, MemberBooks | undefined>;
+  /** What other parts did to the result that it shares out. Shape: by period. */
+  given: Float64Array | undefined;
+  adjusted: ResultChanges;
+}
+
+const NO_CHANGES: ResultChanges = new Map();
+
 /** What is not eliminated. */
 export interface EliminationGap {
   journal: string;
@@ -55,8 +72,13 @@ export interface EliminationGap {
 
 /** The books that eliminations are found from, and where they are collected. */
 export class EliminationFrame {
-  readonly terms: EliminationTerm[] = [];
-  readonly gaps: EliminationGap[] = [];
+  /** By name. */
+  readonly found = new Map<string, FoundLines>();
+  /** Whether any of them are other than before. */
+  hasMoved = false;
+  private terms: EliminationTerm[] = [];
+  private gaps: EliminationGap[] = [];
+  private asked = new Map<string, MemberBooks | undefined>();
   readonly consolidated: Consolidated;
   readonly accounts: readonly Account[];
   readonly periods: readonly FiscalPeriod[];
@@ -66,7 +88,11 @@ export class EliminationFrame {
   /** By period. */
   private readonly structures: readonly ReadonlyMap<string, HeldEntity>[];
 
-  constructor(readonly source: EliminationSource) {
+  /** @param before lines of the same group as they were found before, from books that may have moved since */
+  constructor(
+    readonly source: EliminationSource,
+    private readonly before: ReadonlyMap<string, FoundLines> = new Map(),
+  ) {
     this.consolidated = source.consolidated;
     this.accounts = source.accounts;
     this.periods = source.scope.calendar.calendar.periods;
@@ -78,8 +104,50 @@ export class EliminationFrame {
     this.structures = structuresOf(this.consolidated, this.periods);
   }
 
+  /**
+   * Finds lines that belong together, or takes them as they were found before where nothing that they were found from has moved.
+   * @param about books that they are found from, beside those of members that are asked for meanwhile
+   * @returns what it did to the results of members
+   */
+  find(
+    name: string,
+    about: readonly MemberBooks[],
+    how: () => ResultChanges | void,
+    given?: Float64Array,
+  ): ResultChanges {
+    const known = this.before.get(name);
+    const lines = known && this.isAsBefore(known, about, given) ? known : this.findAnew(about, how, given);
+    this.found.set(name, lines);
+    return lines.adjusted;
+  }
+
+  private isAsBefore(lines: FoundLines, about: readonly MemberBooks[], given: Float64Array | undefined): boolean {
+    for (const [at, books] of about.entries()) if (lines.about[at] !== books) return false;
+    for (const [code, books] of lines.members) if (this.membersByCode.get(code) !== books) return false;
+    return lines.given === given || (lines.given?.every((amount, p) => amount === given?.[p]) ?? false);
+  }
+
+  private findAnew(
+    about: readonly MemberBooks[],
+    how: () => ResultChanges | void,
+    given: Float64Array | undefined,
+  ): FoundLines {
+    [this.terms, this.gaps, this.asked] = [[], [], new Map()];
+    this.hasMoved = true;
+    const adjusted = how() ?? NO_CHANGES;
+    const { terms, gaps, asked } = this;
+    return { terms, gaps, about, members: asked, given, adjusted };
+  }
+
   member(code: string): MemberBooks | undefined {
-    return this.membersByCode.get(code);
+    const books = this.membersByCode.get(code);
+    this.asked.set(code, books);
+    return books;
+  }
+
+  /** Notes what is not eliminated. */
+  lacks(gap: EliminationGap): void {
+    this.gaps.push(gap);
   }
 
   /** The entities of the group at the end of a period. */
@@ -89,7 +157,7 @@ export class EliminationFrame {
 
   /** Minor-unit digits of a member's currency, or of an entity that is none and has another's. */
   digitsOf(code: string, other: MemberBooks): number {
-    return (this.membersByCode.get(code) ?? other).entity.currency.digits;
+    return (this.member(code) ?? other).entity.currency.digits;
   }
 
   /** The one account with a role; −1 where the chart has none. */
@@ -104,7 +172,7 @@ export class EliminationFrame {
   /** The account with a role that is held against an entity: one that names it, else the first that its holder uses. */
   accountAgainst(role: string, entity: string, holder: string): number {
     const all = this.withRole(role);
-    const books = this.membersByCode.get(holder);
+    const books = this.member(holder);
     const isUsed = (account: number) =>
       books !== undefined && this.periods.some((_, p) => changeOf(books, this.slot(account, p)) !== 0);
     const named = all.find((account) => this.accounts[account]!.partner === entity);
@@ -113,11 +181,6 @@ export class EliminationFrame {
 
   indexOf(number: string): number {
     return this.byNumber.get(number) ?? -1;
-  }
-
-  /** How a member changes an account in a period, all of it. */
-  read({ entity: { code } }: MemberBooks, at: TermSource['at'], account: number, period: number): TermSource {
-    return { member: code, at, account, period };
   }
 
   slot(account: number, period: number): number {
@@ -132,7 +195,7 @@ export class EliminationFrame {
     const all = rest ? [...lines, { ...rest, amount: -sum }] : lines;
     for (const { amount, account, reason } of all)
       if (amount !== 0 && account < 0) {
-        this.gaps.push({ journal: head.journal, period: head.period, reason, lacks: 'account' });
+        this.lacks({ journal: head.journal, period: head.period, reason, lacks: 'account' });
         return [];
       }
     const posted: EliminationTerm[] = [];
@@ -158,6 +221,36 @@ const termOf = (head: Head, line: Line): EliminationTerm => ({
   text: line.text,
   from: line.from ?? NOTHING_BELOW,
 });
+
+/** What a line was found from. Nothing else may hang on it: lines stay while books that moved are let go. */
+export const foundFrom =
+  (...sources: readonly TermSource[]): EliminationTerm['from'] =>
+  () =>
+    sources;
+
+/** How a member changes an account in a period. */
+export const placeIn = (
+  { entity: { code } }: MemberBooks,
+  at: TermSource['at'],
+  account: number,
+  period: number,
+): TermSource => ({ member: code, at, account, period });
+
+/** The same of several accounts and parts, as far as there is anything; found when it is asked for. */
+export const foundIn =
+  (
+    member: MemberBooks,
+    kinds: readonly TermSource['at'][],
+    accounts: readonly number[],
+    period: number,
+  ): EliminationTerm['from'] =>
+  () => {
+    const amounts = { ...member.parts, movement: member.movement, opening_entries: member.openingEntries };
+    const count = member.isHeld.length;
+    return accounts.flatMap((account) =>
+      kinds.filter((at) => amounts[at]?.[account * count + period]).map((at) => placeIn(member, at, account, period)),
+    );
+  };
 
 /** An amount at a rate, rounded once; nothing where there is no rate: what needs it is marked. */
 export const atRate = (rate: RateAt | Missing, local: Fraction): number =>

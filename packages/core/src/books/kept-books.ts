@@ -34,6 +34,13 @@ function kept<T>(held: Map<string, T>, key: string, most: number, make: () => T)
   return made;
 }
 
+/** What is made anew of a group from what was made before under a key. */
+function remade<T>(held: Map<string, T>, key: string, make: (before: T | undefined) => T): T {
+  const made = make(held.get(key));
+  held.delete(key); // the one asked for last goes last
+  return kept(held, key, KEPT_GROUPS, () => made);
+}
+
 /** Books that were made before of the same master data, by what they were made from. */
 export class KeptBooks {
   private readonly slices = new Map<string, LedgerSlice>();
@@ -52,9 +59,7 @@ export class KeptBooks {
 
   /** Sums of a group; they are made from those before. */
   sums(key: string, make: (before: GroupSums | undefined) => GroupSums): GroupSums {
-    const made = make(this.groups.get(key));
-    this.groups.delete(key); // the one asked for last goes last
-    return kept(this.groups, key, KEPT_GROUPS, () => made);
+    return remade(this.groups, key, make);
   }
 
   member(key: string, make: () => MemberBooks): MemberBooks {
@@ -66,8 +71,9 @@ export class KeptBooks {
     return kept(this.pairs, key, KEPT_PAIRS, make);
   }
 
-  eliminations(key: string, make: () => Eliminations): Eliminations {
-    return kept(this.consolidations, key, KEPT_GROUPS, make);
+  /** What consolidation does with a group; it is made from what was made before. */
+  eliminations(key: string, make: (before: Eliminations | undefined) => Eliminations): Eliminations {
+    return remade(this.consolidations, key, make);
   }
 
   movementCodes(key: string, make: () => MovementCodes): MovementCodes {

@@ -13,7 +13,15 @@ import {
 import { groupStructure, type HeldEntity } from '../scope/group-structure';
 import { Carried } from './carried';
 import { deferredTax } from './deferred-tax';
-import { atRate, changeOf, partOfAmount, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import {
+  atRate,
+  changeOf,
+  foundIn,
+  partOfAmount,
+  type EliminationFrame,
+  type Head,
+  type Line,
+} from './elimination-frame';
 import type { EliminationKind, TermSource } from './elimination-term';
 import { Investments } from './investments';
 import type { MemberBooks } from './member-books';
@@ -106,7 +114,7 @@ export class Subsidiary {
     const isPosted = this.post('investment', p, isOpening, [
       ...[...equity].map(([account, amount]): Line => ({
         ...{ account, entity: code, amount: -amount, reason: 'equity_acquired' },
-        from: () => this.sourcesOf(p > 0 ? ['entered'] : ['opening_entries'], [account], p),
+        from: foundIn(this.member, p > 0 ? ['entered'] : ['opening_entries'], [account], p),
       })),
       ...fairValues.map(({ account, value, isTax }): Line => ({
         ...{ account, entity: code, amount: value, reason: isTax ? 'deferred_tax' : 'fair_value_item' },
@@ -230,7 +238,7 @@ export class Subsidiary {
         }),
         {
           ...{ entity: code, account: retained, amount: -left, reason: 'earned_before' },
-          from: () => this.sourcesOf(['left'], [retained], p),
+          from: foundIn(member, ['left'], [retained], p),
         },
         ...this.keptIn(p),
       ],
@@ -278,7 +286,7 @@ export class Subsidiary {
         [
           {
             ...{ account, entity: code, amount: -declared, reason: 'dividend_declared' },
-            from: () => this.sourcesOf(['movement', 'opening_entries'], [account], p),
+            from: foundIn(member, ['movement', 'opening_entries'], [account], p),
           },
           ...holders.map(({ investor, share }): Line => ({
             account: frame.accountAgainst('group_dividend_income', code, investor),
@@ -308,7 +316,7 @@ export class Subsidiary {
       this.post('others', p, false, [
         {
           ...{ account, entity: code, amount: -amount, reason },
-          from: () => this.sourcesOf(['movement', 'opening_entries'], [account], p),
+          from: foundIn(member, ['movement', 'opening_entries'], [account], p),
         },
         { account: frame.role('non_controlling_interests'), amount, reason },
       ]);
@@ -326,7 +334,7 @@ export class Subsidiary {
       {
         ...{ account: frame.role('profit_of_non_controlling_interests'), amount: -amount },
         reason: 'others_share_of_result',
-        from: () => this.sourcesOf(['movement', 'opening_entries'], this.results, p),
+        from: foundIn(member, ['movement', 'opening_entries'], this.results, p),
       },
       { account: frame.role('non_controlling_interests'), amount, reason: 'others_share_of_result' },
     ]);
@@ -400,14 +408,6 @@ export class Subsidiary {
   private atClosing(entity: string, local: Fraction, p: number): number {
     const member = this.frame.member(entity);
     return member ? closingOf(member, local, p) : rounded(local);
-  }
-
-  private sourcesOf(kinds: readonly TermSource['at'][], accounts: readonly number[], p: number): TermSource[] {
-    const { frame, member } = this;
-    const amounts = { ...member.parts, movement: member.movement, opening_entries: member.openingEntries };
-    return accounts.flatMap((account) =>
-      kinds.filter((at) => amounts[at]?.[frame.slot(account, p)]).map((at) => frame.read(member, at, account, p)),
-    );
   }
 
   private post(

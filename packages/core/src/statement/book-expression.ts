@@ -102,10 +102,10 @@ export function bookExpression(evaluation: Evaluation, node: BookNode): Expressi
 function eliminationsExpression(
   { at, ...place }: BookNode,
   slice: LedgerSlice,
-  { terms, bySlot, hidden }: Eliminations,
+  { terms, placesOf, hidden }: Eliminations,
 ): Expression {
   const linesOf = (is: (term: EliminationTerm) => boolean): Expression => {
-    const told = (bySlot.get(slot(slice, place.account, place.period)) ?? []).filter((index) => is(terms[index]!));
+    const told = placesOf(slot(slice, place.account, place.period)).filter((index) => is(terms[index]!));
     const isHidden = ({ about, entity, partner }: EliminationTerm) =>
       [...about, entity, partner].some((code) => hidden.has(code));
     if (told.some((index) => isHidden(terms[index]!))) return { op: 'hidden' };
