@@ -17,7 +17,8 @@ import {
   WHOLE_BOOKS,
   type BooksSelection,
 } from './books-selection';
-import { eliminate, eliminationsOfKind, eliminationsWhere, type Eliminations } from './eliminate';
+import { eliminate } from './eliminate';
+import { Eliminations } from './eliminations';
 import { ELIMINATION_CODES, movementCodeOf } from './elimination-term';
 import { askedAccounts, partnerSides, type AccountsAsked } from './partner-sides';
 import type { PartnerSide } from './propose-rules';
@@ -26,11 +27,11 @@ import { eliminationBooks, groupBooks, sumsOf } from './group-books';
 import { BookProblems } from './book-problems';
 import type { DatedAmounts } from './dated-amounts';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
-import { amountsByCombination, ownPlaces } from './local-amounts';
+import { amountsByCombination, ownPlaces, SharedAmounts } from './local-amounts';
 import type { KeptBooks } from './kept-books';
 import { memberBooks, type MemberBooks } from './member-books';
 import { codesByAccount } from './movement-codes';
-import { PARTNER, partnerRows, type PartnerRows } from './partner-rows';
+import { PARTNER, partnerRows, type PartnerBooks, type PartnerRows } from './partner-rows';
 import type { RateChoice } from './member-rates';
 import { plannedHigher } from './planned-higher';
 import { ALL_SEEN, asksForLimited, type Sight } from './sight';
@@ -152,7 +153,8 @@ export class Books {
     }
     const { holdsData } = groupBooks(scope, accounts, sums, 'none', eliminations);
     const kind = selection.member!.slice(ELIMINATIONS.length);
-    const told = eliminationsOfKind(scope, accounts, eliminations, kind);
+    const all = eliminations ?? Eliminations.none(scope, accounts);
+    const told = kind === '' ? all : all.where((term) => term.kind === kind);
     return eliminationBooks(scope, accounts, told, holdsData);
   }
 
@@ -173,7 +175,7 @@ export class Books {
       const codes = ELIMINATION_CODES.filter((code) => meets(new Map([['flow', code]])));
       if (!all || codes.length === 0) return undefined;
       if (codes.length === ELIMINATION_CODES.length) return all;
-      return eliminationsWhere(scope, this.masters.accounts, all, (term) => codes.includes(movementCodeOf(term)));
+      return all.where((term) => codes.includes(movementCodeOf(term)));
     }
     const startsAt = selection.version === ACTUAL ? 0 : Math.max(0, firstHeld(books));
     const frame = this.frameKey(scope, { ...selection, member: undefined });
@@ -207,18 +209,15 @@ export class Books {
 
   /** What members have with each other by the accounts of standing rules. */
   private withPartners(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection): WithPartners {
-    const byCode = new Map(members.map((member) => [member.entity.code, member]));
-    const { group } = scope.consolidated!;
-    return (code, partners, accounts) => {
-      const member = byCode.get(code)!;
-      const rowsKey = [group, this.balances.ownership, this.localKey(scope, member, selection)].join('|');
-      const rows = this.kept.partnerRows(rowsKey, () => this.partnerRows(scope, member, selection, 'of_rules'));
-      if (!rows.has(partners, accounts)) return undefined;
-      const frame = this.scopeKey(group, scope, { ...selection, where: ofPartners(partners) }, [member]);
-      const books = this.kept.pair([member.entity.id, heldText(member), frame].join('|'), () =>
-        this.pairBooks(scope, member, selection, partners, rows),
-      );
-      return { books, placeOf: rows.placeOf };
+    const known = new Map<string, PartnerBooks>();
+    const read = (code: string) => {
+      const member = members.find(({ entity }) => entity.code === code)!;
+      return this.partnerBooks(scope, member, selection, 'of_rules');
+    };
+    return (code) => {
+      const books = known.get(code) ?? read(code);
+      known.set(code, books);
+      return books;
     };
   }
 
@@ -227,39 +226,47 @@ export class Books {
    * @param at ordinal of a period of the scope
    */
   beyondRules(scope: Scope, member: ScopeMember, at: number): PartnerSide[] {
-    const rows = this.partnerRows(scope, member, WHOLE_BOOKS, 'of_none');
+    const { accounts } = this.masters;
     const others = scope.members.filter((each) => each !== member);
     const whole = this.member(scope, member, WHOLE_BOOKS);
-    return partnerSides(scope, whole, others, rows, at, (partners) =>
-      this.pairBooks(scope, member, WHOLE_BOOKS, partners, rows),
+    const books = this.partnerBooks(scope, member, WHOLE_BOOKS, 'of_none');
+    return partnerSides(scope, whole, others, books, askedAccounts(scope, accounts, 'of_none'), at);
+  }
+
+  /** What a member has with others, as it brings it in. */
+  private partnerBooks(scope: Scope, member: ScopeMember, selection: BooksSelection, of: AccountsAsked): PartnerBooks {
+    const { balances, sight } = this;
+    const { group } = scope.consolidated!;
+    const key = [of, group, balances.ownership, sight.key, this.localKey(scope, member, selection)].join('|');
+    const { own, local, partners, rowOf } = this.kept.partnerRows(key, () =>
+      this.partnerRows(scope, member, selection, of),
     );
-  }
-
-  /** What an entity brings in of some accounts, and of lines alone that name some partners. */
-  private pairBooks(
-    scope: Scope,
-    member: ScopeMember,
-    selection: BooksSelection,
-    partners: readonly string[],
-    { accounts, rows, amounts }: PartnerRows,
-  ): MemberBooks {
-    const { stated, dated } = this.balances;
-    const { told } = this.told(ofPartners(partners));
-    const own = ledgerOfRows(accounts, member.entity.calendar.calendar, masked(rows, told), 'none');
-    const whole = this.member(scope, member, selection);
-    return memberBooks({
-      ...{ scope, member, own, rates: this.ratesOf(scope, selection), stated, dated, sight: this.sight },
-      only: { amounts, mask: told, whole, takesResults: false },
+    const turned = [key, heldText(member), this.scopeKey('', scope, selection, [member])].join('|');
+    const books = this.kept.member(turned, () => {
+      const whole = this.member(scope, member, selection);
+      const { stated, dated } = balances;
+      const only = { local, whole, takesResults: false };
+      return memberBooks({ scope, member, own, rates: this.ratesOf(scope, selection), stated, dated, sight, only });
     });
+    return { books, partners, rowOf };
   }
 
-  /** The rows of an entity in some accounts, for all its partners. */
   private partnerRows(scope: Scope, member: ScopeMember, selection: BooksSelection, of: AccountsAsked): PartnerRows {
     const { accounts } = this.masters;
-    const asked = askedAccounts(scope, accounts, of);
-    return partnerRows(this.rows(member.entity, selection), accounts, asked, this.balances.combinations, (rows) =>
-      amountsInScope(rows, scope, member),
-    );
+    const { told } = this.told([{ dimension: PARTNER, has: 'any', values: [] }]);
+    const entityOf = new Map<string, string>();
+    for (const [entity, codes] of scope.consolidated!.facts.partnerCodes)
+      for (const code of codes) entityOf.set(code, entity);
+    return partnerRows(this.rows(member.entity, selection), {
+      ...{ chart: accounts, calendar: member.entity.calendar.calendar },
+      asked: askedAccounts(scope, accounts, of),
+      combinations: this.balances.combinations,
+      partnerOf: (attributes, combination) => {
+        const code = attributes.get(PARTNER) ?? '';
+        return told.has(combination) ? (entityOf.get(code) ?? code) : '';
+      },
+      byCombination: (rows) => amountsInScope(rows, scope, member),
+    });
   }
 
   /** What an entity's own amounts in the periods of a scope are read from; rates do not count. */
@@ -296,8 +303,8 @@ export class Books {
       return memberBooks({
         ...source,
         only: {
-          amounts: () => this.amounts(scope, member, selection),
-          ...{ mask: told, whole, takesResults },
+          local: () => new SharedAmounts(this.amounts(scope, member, selection)).of(told),
+          ...{ whole, takesResults },
         },
       });
     });
@@ -420,8 +427,6 @@ function likeMembers(members: readonly ScopeMember[], offset: number | undefined
 /** What rows of an entity come to by combination, in the periods of a scope. */
 const amountsInScope = (rows: BookRows, scope: Scope, member: ScopeMember) =>
   amountsByCombination(rows, ownPlaces(scope, member), scope.calendar.calendar.periods.length);
-
-const ofPartners = (partners: readonly string[]) => [{ dimension: PARTNER, has: 'in' as const, values: [...partners] }];
 
 /** When an entity counts, and with which part. */
 const heldText = ({ isHeld, shares }: ScopeMember): string =>

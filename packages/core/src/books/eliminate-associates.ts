@@ -1,16 +1,8 @@
 import { isProfitOrLoss } from '../account/nature';
-import { fraction, inverse, less, NOTHING, ONE, times, type Fraction } from '../money/fraction';
+import { fraction, inverse, less, NOTHING, ONE, partOfAmount, times, type Fraction } from '../money/fraction';
 import { monthsBetween } from '../period/iso-day';
-import {
-  foundFrom,
-  placeIn,
-  atRate,
-  changeOf,
-  partOfAmount,
-  type EliminationFrame,
-  type Head,
-  type Line,
-} from './elimination-frame';
+import { atRate, changeOf, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import { foundAt, placeIn } from './found-from';
 import type { StockHeld } from '../scope/group-records';
 import { shareOf } from '../scope/group-structure';
 import { usedUpTo } from './carried';
@@ -111,7 +103,7 @@ class Associate {
     const dividend = partOfAmount(share, earned.dividend);
     const profit = this.recognised(partOfAmount(share, earned.profit - used), dividend);
     const reserves = partOfAmount(share, earned.reserves);
-    const from = foundFrom(...earned.from);
+    const from = foundAt(...earned.from);
     this.post(p, 'share_of_profit', profit, { account: this.share, from });
     this.post(p, 'share_of_reserves', reserves, { account: frame.role('translation_reserve'), from });
     this.post(p, 'dividend_received', -dividend, { account: this.income, from });

@@ -1,7 +1,8 @@
-import { fraction } from '../money/fraction';
+import { fraction, partOfAmount } from '../money/fraction';
 import type { MemberBooks } from './member-books';
 import { shareAt } from './part-of';
-import { foundFrom, placeIn, atRate, partOfAmount, type EliminationFrame, type Line } from './elimination-frame';
+import { atRate, type EliminationFrame, type Line } from './elimination-frame';
+import { foundIn } from './found-from';
 import { purchasesOf, type Purchase } from './purchases';
 
 /**
@@ -46,7 +47,7 @@ function equityLines(frame: EliminationFrame, member: MemberBooks, { book }: Pur
   return frame.accounts.flatMap(({ nature, role }, account) => {
     const amount = came?.[frame.slot(account, p)] ?? 0;
     if (nature !== 'equity' || role === 'rounding' || amount === 0) return [];
-    return [{ ...line(account, amount), from: foundFrom(placeIn(member, 'entered', account, p)) }];
+    return [{ ...line(account, amount), from: foundIn(member, ['entered'], [account]) }];
   });
 }
 

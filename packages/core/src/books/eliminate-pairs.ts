@@ -1,10 +1,12 @@
+import { partOfAmount } from '../money/fraction';
 import { codeRanges, isInRange } from '../account/code-ranges';
 import type { Account } from '../account/nature';
 import type { MemberBooks } from './member-books';
 import { shareAt } from './part-of';
 import type { StandingRule } from '../scope/group-records';
-import { partOfAmount, type EliminationFrame, type Head, foundFrom, placeIn, type Line } from './elimination-frame';
-import type { EliminationReason } from './elimination-term';
+import { type EliminationFrame, type Head, type Line } from './elimination-frame';
+import { foundWith } from './found-from';
+import type { EliminationReason, EliminationTerm } from './elimination-term';
 
 /**
  * Takes off what members have with each other, by the standing rules of the group: both sides in full, and what they differ
@@ -42,8 +44,7 @@ interface SidesAccount {
   books: MemberBooks;
   /** Place of the account in the chart of those. */
   row: number;
-  /** Codes of the partner that lines name; undefined where the account does. */
-  partners: readonly string[] | undefined;
+  from: EliminationTerm['from'];
 }
 
 /** What a member has with a partner in some accounts. */
@@ -53,10 +54,24 @@ interface Side {
   accounts: readonly SidesAccount[];
 }
 
+/** Two members, with what each has with the other. */
+interface Pair {
+  one: MemberBooks;
+  other: MemberBooks;
+  own: Side | undefined;
+  theirs: Side | undefined;
+  /** Whether anything of it stood before it was posted. */
+  opens: boolean;
+  journal: string;
+  about: readonly string[];
+}
+
 class PairRule {
   private readonly accounts: readonly number[];
   private readonly partnerAccounts: readonly number[];
   private readonly difference: number;
+  /** Partners that accounts name, whatever their lines say. */
+  private readonly named: ReadonlySet<string>;
 
   constructor(
     private readonly frame: EliminationFrame,
@@ -64,19 +79,29 @@ class PairRule {
   ) {
     this.accounts = accountsIn(rule.accounts, frame.accounts);
     this.partnerAccounts = accountsIn(rule.partnerAccounts, frame.accounts);
-    const named = frame.indexOf(rule.differenceAccount);
-    this.difference = named < 0 ? frame.role('intercompany_difference') : named;
+    const account = frame.indexOf(rule.differenceAccount);
+    this.difference = account < 0 ? frame.role('intercompany_difference') : account;
+    const all = [...this.accounts, ...this.partnerAccounts];
+    this.named = new Set(all.map((index) => frame.accounts[index]!.partner).filter((partner) => partner !== ''));
   }
 
   eliminate(): void {
     const { members } = this.frame.source;
-    const { rule, frame } = this;
     members.forEach((one, at) =>
       members.forEach((other, place) => {
-        if (at === place) return;
-        const name = `pair ${rule.rule} ${rule.kind} ${one.entity.code} ${other.entity.code}`;
-        frame.find(name, [one, other], () => this.pair(one, other, at < place));
+        if (at === place || !(this.isWith(one, other) || this.isWith(other, one))) return;
+        const name = `pair ${this.rule.kind} ${this.rule.rule} ${one.entity.code} ${other.entity.code}`;
+        this.frame.find(name, [one, other], () => this.pair(one, other, at < place));
       }),
+    );
+  }
+
+  /** Whether lines of one name the other, or accounts do. */
+  private isWith({ entity: { code } }: MemberBooks, other: MemberBooks): boolean {
+    const partner = other.entity.code;
+    return (
+      this.frame.source.withPartners(code).partners.has(partner) ||
+      this.codesOf(partner).some((each) => this.named.has(each))
     );
   }
 
@@ -87,40 +112,50 @@ class PairRule {
     const own = this.sideOf(one, other.entity.code, of(this.accounts, this.partnerAccounts));
     const theirs = this.sideOf(other, one.entity.code, of(this.partnerAccounts, this.accounts));
     if (!own && !theirs) return;
+    const pair: Pair = {
+      ...{ one, other, own, theirs },
+      opens: [own, theirs].some((side) => side?.accounts.some((each) => this.opens(each))),
+      journal: [this.rule.kind, this.rule.rule, one.entity.code, other.entity.code].join(' '),
+      about: [one.entity.code, other.entity.code],
+    };
     const { periods } = this.frame;
     let were = false;
     for (let p = 0; p < periods.length; p++) {
       const are = one.isHeld[p] === 1 && other.isHeld[p] === 1;
-      if (are || were)
-        for (const part of ['opening_entries', 'movement'] as const)
-          this.meet(own, theirs, [one, other], { p, part, are, were });
+      if (are || were) {
+        if (pair.opens) this.meet(pair, { p, part: 'opening_entries', are, were });
+        this.meet(pair, { p, part: 'movement', are, were });
+      }
       were = are;
     }
   }
 
-  private meet(
-    own: Side | undefined,
-    theirs: Side | undefined,
-    [one, other]: readonly [MemberBooks, MemberBooks],
-    place: Place,
-  ): void {
-    const lines = [...this.linesOf(own, place, 'own_side'), ...this.linesOf(theirs, place, 'partner_side')];
-    const { part } = place;
+  private opens({ books: { openingEntries }, row }: SidesAccount): boolean {
+    return openingEntries.subarray(this.frame.slot(row, 0), this.frame.slot(row + 1, 0)).some((amount) => amount !== 0);
+  }
+
+  private meet({ one, other, own, theirs, journal, about }: Pair, place: Place): void {
+    const { kind, rule, side } = this.rule;
+    const lines = this.linesOf(own, place, 'own_side');
+    const ownSum = sumOf(lines);
+    const theirLines = this.linesOf(theirs, place, 'partner_side');
     // what goes was taken off with the part that counted before
     const p = place.are ? place.p : place.p - 1;
-    const ownSum = sumOf(lines.filter(({ reason }) => reason === 'own_side'));
-    if (this.rule.side === 'seller' && ownSum !== 0)
-      lines.push(...this.takenToo(other, one.entity.code, p, ownSum, lines));
-    if (lines.length === 0) return;
-    lines.push(...this.outside(one, other, p, ownSum));
-    lines.push(...this.outside(other, one, p, sumOf(lines.filter(({ reason }) => reason === 'partner_side'))));
+    if (side === 'seller' && ownSum !== 0)
+      theirLines.push(...this.takenToo(other, one.entity.code, p, ownSum, sumOf(theirLines)));
+    if (lines.length + theirLines.length === 0) return;
+    lines.push(
+      ...theirLines,
+      ...this.outside(one, other, p, ownSum),
+      ...this.outside(other, one, p, sumOf(theirLines)),
+    );
     const head: Head = {
-      kind: this.rule.kind === 'balances' ? 'balances' : 'income_expense',
-      journal: [this.rule.kind, this.rule.rule, one.entity.code, other.entity.code].join(' '),
-      rule: this.rule.rule,
-      about: [one.entity.code, other.entity.code],
+      journal,
+      rule,
+      about,
+      kind: kind === 'balances' ? 'balances' : 'income_expense',
       period: place.p,
-      isOpening: part === 'opening_entries',
+      isOpening: place.part === 'opening_entries',
     };
     const [entity, partner] = [one.entity.code, other.entity.code];
     this.frame.post(head, lines, { account: this.difference, entity, partner, reason: 'difference' });
@@ -130,12 +165,11 @@ class PairRule {
     const lines: Line[] = [];
     if (!side) return lines;
     const { member, partner, accounts } = side;
-    for (const { account, books, row, partners } of accounts) {
+    const entity = member.entity.code;
+    for (const { account, books, row, from } of accounts) {
       const amount = this.taken(books, row, place);
       if (amount === 0) continue;
-      const source = { ...placeIn(member, place.part, account, place.p), ...(partners && { partners }) };
-      const entity = member.entity.code;
-      lines.push({ account, entity, partner, amount: -amount, reason, from: foundFrom(source) });
+      lines.push({ account, entity, partner, amount: -amount, reason, from });
     }
     return lines;
   }
@@ -160,8 +194,7 @@ class PairRule {
   }
 
   /** What the partner's accounts hold of the seller's amount without naming it. */
-  private takenToo(other: MemberBooks, partner: string, p: number, ownSum: number, lines: readonly Line[]): Line[] {
-    const known = sumOf(lines.filter(({ reason }) => reason === 'partner_side'));
+  private takenToo(other: MemberBooks, partner: string, p: number, ownSum: number, known: number): Line[] {
     const share = shareAt(other.shares, p);
     const amount = -partOfAmount(share, ownSum) - known;
     const sizeOf = (account: number) => Math.abs(other.movement[this.frame.slot(account, p)]!);
@@ -182,12 +215,13 @@ class PairRule {
     if (accounts.length === 0) return undefined;
     const partners = this.codesOf(partner);
     const { accounts: chart, source } = this.frame;
-    const named = source.withPartners(member.entity.code, partners, accounts);
+    const { books, rowOf } = source.withPartners(member.entity.code);
     const held = accounts.flatMap((account): SidesAccount[] => {
       // an account may name its partner, whatever its lines say
       const isNamed = partners.includes(chart[account]!.partner);
-      if (isNamed) return [{ account, books: member, row: account, partners: undefined }];
-      return named ? [{ account, books: named.books, row: named.placeOf[account]!, partners }] : [];
+      if (isNamed) return [{ account, books: member, row: account, from: foundWith(member, account, undefined) }];
+      const row = rowOf(partner, account);
+      return row >= 0 ? [{ account, books, row, from: foundWith(member, account, partners) }] : [];
     });
     return held.length > 0 ? { member, partner, accounts: held } : undefined;
   }

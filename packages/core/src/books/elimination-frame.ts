@@ -1,27 +1,18 @@
-import type { Account } from '../account/nature';
+import { isFlow, type Account } from '../account/nature';
 import type { MemberBooks } from './member-books';
 import { isRate, type RateAt } from './member-rates';
 import type { Missing } from '../figure/figure';
-import { fraction, rounded, times, type Fraction } from '../money/fraction';
+import { rounded, times, type Fraction } from '../money/fraction';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { Scope } from '../scope/scope';
 import { groupStructure, type HeldEntity } from '../scope/group-structure';
-import type { EliminationReason, EliminationTerm, TermSource } from './elimination-term';
+import type { PartnerBooks } from './partner-rows';
+import { nothingBelow } from './found-from';
+import type { EliminationReason, EliminationTerm } from './elimination-term';
 import type { Consolidated } from '../scope/consolidated';
 
-/** What a member has with some partners, as it brings it in, in a chart of the accounts that are asked for alone. */
-export interface PartnerBooks {
-  books: MemberBooks;
-  /** Where accounts of the whole chart stand in that. */
-  placeOf: Int32Array;
-}
-
-/** What a member has with some partners; undefined where none of some accounts has anything of it. */
-export type WithPartners = (
-  member: string,
-  partners: readonly string[],
-  accounts: readonly number[],
-) => PartnerBooks | undefined;
+/** What a member has with the others by the accounts of standing rules. */
+export type WithPartners = (member: string) => PartnerBooks;
 
 /** What eliminations are made from. */
 export interface EliminationSource {
@@ -33,8 +24,6 @@ export interface EliminationSource {
   associates: readonly MemberBooks[];
   withPartners: WithPartners;
 }
-
-const NOTHING_BELOW = () => [];
 
 /** A line as a rule finds it; lines of nothing are left out. */
 export type Line = Pick<EliminationTerm, 'account' | 'amount' | 'reason'> &
@@ -74,8 +63,6 @@ export interface EliminationGap {
 export class EliminationFrame {
   /** By name. */
   readonly found = new Map<string, FoundLines>();
-  /** Whether any of them are other than before. */
-  hasMoved = false;
   private terms: EliminationTerm[] = [];
   private gaps: EliminationGap[] = [];
   private asked = new Map<string, MemberBooks | undefined>();
@@ -88,9 +75,13 @@ export class EliminationFrame {
   /** By period. */
   private readonly structures: readonly ReadonlyMap<string, HeldEntity>[];
 
-  /** @param before lines of the same group as they were found before, from books that may have moved since */
+  /**
+   * @param startsAt what was done before that period opens it
+   * @param before lines of the same group as they were found before, from books that may have moved since
+   */
   constructor(
     readonly source: EliminationSource,
+    private readonly startsAt = 0,
     private readonly before: ReadonlyMap<string, FoundLines> = new Map(),
   ) {
     this.consolidated = source.consolidated;
@@ -133,9 +124,9 @@ export class EliminationFrame {
     given: Float64Array | undefined,
   ): FoundLines {
     [this.terms, this.gaps, this.asked] = [[], [], new Map()];
-    this.hasMoved = true;
     const adjusted = how() ?? NO_CHANGES;
-    const { terms, gaps, asked } = this;
+    const { gaps, asked } = this;
+    const terms = this.startsAt === 0 ? this.terms : openingAt(this.startsAt, this.terms, this.accounts);
     return { terms, gaps, about, members: asked, given, adjusted };
   }
 
@@ -189,24 +180,26 @@ export class EliminationFrame {
 
   /** Adds a journal; `rest` takes what the other lines leave. What was added is given back: nothing where an account lacks. */
   post(head: Head, lines: readonly Line[], rest?: Omit<Line, 'amount'>): readonly EliminationTerm[] {
+    const posted: EliminationTerm[] = [];
     let sum = 0;
-    for (const { amount } of lines) sum += amount;
+    for (const line of lines) {
+      sum += line.amount;
+      if (line.amount !== 0) posted.push(termOf(head, line, line.amount));
+    }
     if (!rest && sum !== 0) throw new Error(`the elimination ${head.journal} does not come to zero`);
-    const all = rest ? [...lines, { ...rest, amount: -sum }] : lines;
-    for (const { amount, account, reason } of all)
-      if (amount !== 0 && account < 0) {
+    if (rest && sum !== 0) posted.push(termOf(head, rest, -sum));
+    for (const { account, reason } of posted)
+      if (account < 0) {
         this.lacks({ journal: head.journal, period: head.period, reason, lacks: 'account' });
         return [];
       }
-    const posted: EliminationTerm[] = [];
-    for (const line of all) if (line.amount !== 0) posted.push(termOf(head, line));
     for (const term of posted) this.terms.push(term);
     return posted;
   }
 }
 
 /** All in one shape: a large group has hundreds of thousands of them. */
-const termOf = (head: Head, line: Line): EliminationTerm => ({
+const termOf = (head: Head, line: Omit<Line, 'amount'>, amount: number): EliminationTerm => ({
   kind: head.kind,
   journal: head.journal,
   rule: head.rule ?? '',
@@ -215,50 +208,26 @@ const termOf = (head: Head, line: Line): EliminationTerm => ({
   isOpening: head.isOpening ?? false,
   entity: line.entity ?? head.entity ?? '',
   partner: line.partner ?? head.partner ?? '',
-  amount: line.amount,
+  amount,
   about: head.about,
   reason: line.reason,
   text: line.text,
-  from: line.from ?? NOTHING_BELOW,
+  from: line.from ?? nothingBelow,
 });
 
-/** What a line was found from. Nothing else may hang on it: lines stay while books that moved are let go. */
-export const foundFrom =
-  (...sources: readonly TermSource[]): EliminationTerm['from'] =>
-  () =>
-    sources;
-
-/** How a member changes an account in a period. */
-export const placeIn = (
-  { entity: { code } }: MemberBooks,
-  at: TermSource['at'],
-  account: number,
-  period: number,
-): TermSource => ({ member: code, at, account, period });
-
-/** The same of several accounts and parts, as far as there is anything; found when it is asked for. */
-export const foundIn =
-  (
-    member: MemberBooks,
-    kinds: readonly TermSource['at'][],
-    accounts: readonly number[],
-    period: number,
-  ): EliminationTerm['from'] =>
-  () => {
-    const amounts = { ...member.parts, movement: member.movement, opening_entries: member.openingEntries };
-    const count = member.isHeld.length;
-    return accounts.flatMap((account) =>
-      kinds.filter((at) => amounts[at]?.[account * count + period]).map((at) => placeIn(member, at, account, period)),
-    );
-  };
+/** Balances carry on, and what was done to results has moved into retained earnings. */
+function openingAt(period: number, terms: readonly EliminationTerm[], accounts: readonly Account[]): EliminationTerm[] {
+  const retained = accounts.findIndex(({ role }) => role === 'retained_earnings');
+  return terms.map((term) => {
+    if (term.period >= period) return term;
+    const account = isFlow(accounts[term.account]!) && retained >= 0 ? retained : term.account;
+    return { ...term, account, period, isOpening: true, from: nothingBelow };
+  });
+}
 
 /** An amount at a rate, rounded once; nothing where there is no rate: what needs it is marked. */
 export const atRate = (rate: RateAt | Missing, local: Fraction): number =>
   isRate(rate) ? rounded(times(local, rate.exact())) : 0;
-
-/** A part of an amount, rounded. */
-export const partOfAmount = (share: Fraction, amount: number): number =>
-  amount === 0 || share.part === 0n ? 0 : rounded(times(share, fraction(amount)));
 
 /** What a member changes an account by in a period, with what opened then. */
 export const changeOf = ({ movement, openingEntries }: MemberBooks, slot: number): number =>

@@ -115,5 +115,5 @@ export interface EliminationTerm {
   /** As a person gave it, of journals by hand. */
   text?: string | undefined;
   /** What it was found from; asked for where somebody looks into it. */
-  from: () => readonly TermSource[];
+  from: (term: Pick<EliminationTerm, 'period' | 'isOpening'>) => readonly TermSource[];
 }

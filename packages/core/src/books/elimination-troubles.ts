@@ -3,6 +3,9 @@ import type { EliminationSource } from './elimination-frame';
 import type { EliminationTerm } from './elimination-term';
 import type { MemberBooks } from './member-books';
 
+/** The books that lines are found from. */
+export type TroubledBooks = Pick<EliminationSource, 'accounts' | 'members' | 'associates' | 'scope'>;
+
 /** Why lines of eliminations cannot be told: what they were found from cannot, or stands on a rate that is doubtful. */
 export class Troubles {
   /** Members that lack something, with what their reserve lacks at the end of each period. */
@@ -11,8 +14,8 @@ export class Troubles {
   private readonly sides = new Map<string, { entity: string; account: number }[]>();
 
   constructor(
-    { accounts, members, associates, scope }: Pick<EliminationSource, 'accounts' | 'members' | 'associates' | 'scope'>,
-    terms: readonly EliminationTerm[],
+    { accounts, members, associates, scope }: TroubledBooks,
+    terms: () => readonly EliminationTerm[],
     private readonly kind: 'problems' | 'doubts',
   ) {
     const { periods } = scope.calendar.calendar;
@@ -35,7 +38,7 @@ export class Troubles {
       ]),
     );
     if (this.areNone) return;
-    for (const { journal, entity, account } of terms.filter((term) => isSide(term))) {
+    for (const { journal, entity, account } of terms().filter((term) => isSide(term))) {
       const sides = this.sides.get(journal) ?? [];
       if (!sides.some((side) => side.entity === entity && side.account === account)) sides.push({ entity, account });
       this.sides.set(journal, sides);

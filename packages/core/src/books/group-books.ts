@@ -1,6 +1,5 @@
 import type { Account } from '../account/nature';
-import type { Eliminations } from './eliminate';
-import type { EliminationTerm } from './elimination-term';
+import type { Eliminations } from './eliminations';
 import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
 import { ledgerOfSums, type LedgerSlice } from './ledger-slice';
@@ -21,7 +20,7 @@ export function groupBooks(
 ): LedgerSlice {
   const { calendar } = scope.calendar;
   const { members } = sums;
-  const isConsolidated = eliminations !== undefined && eliminations.terms.length > 0;
+  const isConsolidated = eliminations !== undefined && !eliminations.sums.areNone;
   const all = isConsolidated ? withEliminations(sums, eliminations) : sums;
   const slice = ledgerOfSums(accounts, calendar, all, results);
   const [problems, doubts] = (['problems', 'doubts'] as const).map(
@@ -36,7 +35,7 @@ export function groupBooks(
   const [only] = members;
   return {
     ...slice,
-    holdsData: withMonthsOf(isConsolidated ? eliminations.terms : [], holdsData(scope, members)),
+    holdsData: withMonthsOf(isConsolidated ? eliminations : undefined, holdsData(scope, members)),
     currency: scope.currency,
     ...(members.length === 1 && !isConsolidated ? { member: only! } : { members }),
     ...(isConsolidated && { eliminations }),
@@ -54,16 +53,17 @@ export function eliminationBooks(
   eliminations: Eliminations,
   holdsData: Uint8Array,
 ): LedgerSlice {
-  const { problems, doubts, parts } = eliminations;
+  const { problems, doubts, sums } = eliminations;
   return {
-    ...ledgerOfSums(accounts, scope.calendar.calendar, eliminations, 'own'),
-    ...{ holdsData, currency: scope.currency, eliminations, parts },
+    ...ledgerOfSums(accounts, scope.calendar.calendar, sums, 'own'),
+    ...{ holdsData, currency: scope.currency, eliminations, parts: sums.parts },
     ...(problems.areNone ? {} : { problems }),
     ...(doubts.areNone ? {} : { doubts }),
   };
 }
 
-function withEliminations(sums: GroupSums, { movement, openingEntries, parts }: Eliminations): GroupSums {
+function withEliminations(sums: GroupSums, eliminations: Eliminations): GroupSums {
+  const { movement, openingEntries, parts } = eliminations.sums;
   const added = (column: Float64Array | undefined, more: Float64Array) => addAll(column?.slice(), [more], [])!;
   return {
     members: sums.members,
@@ -136,9 +136,9 @@ function holdsData({ calendar: { calendar } }: Scope, members: readonly MemberBo
 }
 
 /** Months up to the last with postings in which eliminations alone do something hold data, too. */
-function withMonthsOf(terms: readonly EliminationTerm[], held: Uint8Array): Uint8Array {
+function withMonthsOf(eliminations: Eliminations | undefined, held: Uint8Array): Uint8Array {
   const last = held.lastIndexOf(1);
-  for (const { period } of terms) if (period <= last) held[period] = 1;
+  for (let period = 0; period <= last; period++) if (eliminations?.sums.hasAnyIn(period)) held[period] = 1;
   return held;
 }
 

@@ -1,7 +1,7 @@
-import { fraction, inverse, NOTHING, times } from '../money/fraction';
+import { fraction, inverse, NOTHING, partOfAmount, times } from '../money/fraction';
 import type { Disposal } from '../scope/group-records';
 import { shareOf, type HeldEntity } from '../scope/group-structure';
-import { atRate, partOfAmount, type EliminationFrame, type Line } from './elimination-frame';
+import { atRate, type EliminationFrame, type Line } from './elimination-frame';
 import type { MemberBooks } from './member-books';
 import { minorOf } from './purchases';
 

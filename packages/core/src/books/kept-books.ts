@@ -1,5 +1,5 @@
 import type { Places } from './book-rows';
-import type { Eliminations } from './eliminate';
+import type { Eliminations } from './eliminations';
 import type { GroupSums } from './group-books';
 import type { LedgerSlice } from './ledger-slice';
 import type { CombinationAmounts } from './local-amounts';
@@ -14,9 +14,6 @@ const KEPT_BOOKS = 300; // 10 to 5000
 
 /** What members bring into groups, kept at most: some dozen selections of a group of sixty. */
 const KEPT_MEMBERS = 1_000; // 60 to 20,000
-
-/** Pairs of members kept at most; each is a few columns of the accounts that standing rules read. */
-const KEPT_PAIRS = 10_000; // 1,000 to 100,000
 
 /** Groups whose sums are kept to be patched; each is five columns of its chart and calendar. */
 const KEPT_GROUPS = 12; // 2 to 60
@@ -47,7 +44,6 @@ export class KeptBooks {
   private readonly members = new Map<string, MemberBooks>();
   private readonly groups = new Map<string, GroupSums>();
   private readonly consolidations = new Map<string, Eliminations>();
-  private readonly pairs = new Map<string, MemberBooks>();
   private readonly partners = new Map<string, PartnerRows>();
   private readonly byCombination = new Map<string, CombinationAmounts>();
   private readonly codes = new Map<string, MovementCodes>();
@@ -64,11 +60,6 @@ export class KeptBooks {
 
   member(key: string, make: () => MemberBooks): MemberBooks {
     return kept(this.members, key, KEPT_MEMBERS, make);
-  }
-
-  /** What a member has with one other. */
-  pair(key: string, make: () => MemberBooks): MemberBooks {
-    return kept(this.pairs, key, KEPT_PAIRS, make);
   }
 
   /** What consolidation does with a group; it is made from what was made before. */

@@ -1,7 +1,7 @@
 import { isFlow, isResult, type Account } from '../account/nature';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import type { Unit } from '../figure/figure';
-import type { Eliminations } from './eliminate';
+import type { Eliminations } from './eliminations';
 import type { BookProblems } from './book-problems';
 import { visitOne, type BookRows } from './book-rows';
 import type { MemberBooks } from './member-books';

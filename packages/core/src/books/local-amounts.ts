@@ -136,25 +136,58 @@ export function amountsByCombination(rows: BookRows, places: OwnPlaces, count: n
     part === 'closing' ? closingsOf(account)[period]! : (held[part].get(account * count + period) ?? none);
 }
 
+/** What an amount comes to, whole and by combination. */
+interface Shares {
+  local: number;
+  combinations: readonly number[];
+  /** In the other currency; found when they are asked for. */
+  shares: readonly number[] | undefined;
+}
+
 /**
- * Amounts of which some combinations are asked for: what an account comes to in a period is translated and rounded as a
- * whole, and the combinations share it by largest remainder, so that parts that make up the whole add up to it.
+ * Amounts in another currency by combination: what an account comes to in a period is translated and rounded as a whole,
+ * and the combinations share it by largest remainder, so that parts that make up the whole add up to it. Each is shared
+ * once, however many of the combinations are asked for in turn.
  *
  * @source reference definitions 21 and 39
  */
-export const maskedAmounts = (amounts: CombinationAmounts, mask: Mask): LocalAmounts => ({
-  isByCombination: true,
-  holds: (part, account, period) => {
-    for (const [combination, amount] of amounts(part, account, period))
-      if (amount !== 0 && mask.has(combination)) return true;
-    return false;
-  },
-  local: (part, account, period) => totalOf(amounts(part, account, period)),
-  told: (part, account, period, translate) => {
-    const all = amounts(part, account, period);
-    return all.size === 0 ? 0 : shareOf(all, mask, translate);
-  },
-});
+export class SharedAmounts {
+  private readonly known: Record<LocalPart, Map<number, Shares>[]> = { flow: [], opening_entries: [], closing: [] };
+
+  constructor(private readonly amounts: CombinationAmounts) {}
+
+  /** Amounts of which some combinations are asked for. */
+  of(mask: Pick<Mask, 'has'>): LocalAmounts {
+    return {
+      isByCombination: true,
+      holds: (part, account, period) => {
+        for (const [combination, amount] of this.amounts(part, account, period))
+          if (amount !== 0 && mask.has(combination)) return true;
+        return false;
+      },
+      local: (part, account, period) => this.at(part, account, period).local,
+      told: (part, account, period, translate) => {
+        const at = this.at(part, account, period);
+        const { combinations } = at;
+        if (combinations.length === 0) return 0;
+        const shares = (at.shares ??= sharesOf(this.amounts(part, account, period), at.local, translate));
+        let sum = 0;
+        for (let i = 0; i < shares.length; i++) if (mask.has(combinations[i]!)) sum += shares[i]!;
+        return sum;
+      },
+    };
+  }
+
+  private at(part: LocalPart, account: number, period: number): Shares {
+    const known = (this.known[part][account] ??= new Map());
+    let at = known.get(period);
+    if (!at) {
+      const amounts = this.amounts(part, account, period);
+      known.set(period, (at = { local: totalOf(amounts), combinations: [...amounts.keys()], shares: undefined }));
+    }
+    return at;
+  }
+}
 
 function totalOf(amounts: ByCombination): number {
   let sum = 0;
@@ -162,15 +195,14 @@ function totalOf(amounts: ByCombination): number {
   return sum;
 }
 
-function shareOf(byCombination: ByCombination, mask: Mask, { rounded, unrounded }: Translate): number {
+/** In the order of the combinations. */
+function sharesOf(byCombination: ByCombination, local: number, { rounded, unrounded }: Translate): number[] {
   const parts = [...byCombination].map(([combination, amount]) => ({ combination, exact: unrounded(amount) }));
   const shares = parts.map(({ exact }) => Math.floor(exact));
-  let left = rounded(totalOf(byCombination)) - sumOf(shares);
+  let left = rounded(local) - shares.reduce((sum, share) => sum + share, 0);
   const byFraction = parts
     .map(({ exact, combination }, at) => ({ at, combination, fraction: exact - shares[at]! }))
     .sort((a, b) => b.fraction - a.fraction || a.combination - b.combination);
   for (const { at } of byFraction) if (left-- > 0) shares[at]!++;
-  return sumOf(shares.filter((_, at) => mask.has(parts[at]!.combination)));
+  return shares;
 }
-
-const sumOf = (amounts: readonly number[]) => amounts.reduce((sum, amount) => sum + amount, 0);

@@ -1,11 +1,10 @@
-import type { Mask } from '../cube/combinations';
 import type { Fraction } from '../money/fraction';
 import type { AssetLayer } from '../scope/group-records';
 import type { Scope, ScopeEntity, ScopeMember } from '../scope/scope';
 import { BookProblems } from './book-problems';
 import type { DatedAmounts } from './dated-amounts';
 import { slot, type LedgerSlice } from './ledger-slice';
-import { maskedAmounts, ownPlaces, wholeAmounts, type CombinationAmounts, type OwnPlaces } from './local-amounts';
+import { ownPlaces, wholeAmounts, type LocalAmounts, type OwnPlaces } from './local-amounts';
 import { memberRates, type MemberRates, type RateChoice } from './member-rates';
 import type { ReserveRoll } from './reserve-roll';
 import type { Sight } from './sight';
@@ -49,11 +48,10 @@ export interface MemberBooks {
   stated(account: string): readonly StatedAmount[];
 }
 
-/** Set where only some combinations count: all that the member has, which of them, and its whole books. */
+/** Set where only some combinations count: these, and its whole books. */
 export interface Narrowing {
   /** In the periods of the scope; asked for where they are to be turned. */
-  amounts: () => CombinationAmounts;
-  mask: Mask;
+  local: () => LocalAmounts;
   whole: MemberBooks | undefined;
   /** Whether what stands without dimensions counts: results that were carried forward, differences, the reserve. */
   takesResults: boolean;
@@ -91,7 +89,7 @@ export function memberBooks(source: MemberSource): MemberBooks {
     ownPeriods: periodsByScope(countsIn, calendar.periods.length),
     movement: new Float64Array(size),
     openingEntries: new Float64Array(size),
-    rates: memberRates(scope, member, source.rates),
+    rates: only?.whole?.rates ?? memberRates(scope, member, source.rates),
     problems: problems('problems'),
     doubts: problems('doubts'),
     turnedBy: (account) => turnedBy(own.accounts[account]!),
@@ -170,7 +168,7 @@ function turned(books: MemberBooks, { scope, member, own, only }: MemberSource):
   const { periods } = scope.calendar.calendar;
   const places = ownPlaces(scope, member);
   const local = only
-    ? maskedAmounts(only.amounts(), only.mask)
+    ? only.local()
     : wholeAmounts(own, places, periods.length, own.calendar === scope.calendar.calendar);
   const { isHeld, shares, isTranslated, rates, problems, doubts, stated, isTemporal, turnedBy: by } = books;
   const { accounts } = own;

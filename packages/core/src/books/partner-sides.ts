@@ -3,7 +3,7 @@ import type { Scope, ScopeMember } from '../scope/scope';
 import { changeOf } from './elimination-frame';
 import { accountsIn } from './eliminate-pairs';
 import type { MemberBooks } from './member-books';
-import type { PartnerRows } from './partner-rows';
+import type { PartnerBooks } from './partner-rows';
 import type { PartnerSide } from './propose-rules';
 
 /** Accounts whose partners are asked for: those that standing rules read, or those that none reads. */
@@ -40,31 +40,29 @@ export function askedAccounts({ consolidated }: Scope, accounts: readonly Accoun
  * year.
  *
  * @param whole all that it brings in: an account may name its partner, whatever its lines say
+ * @param asked 1 for accounts that are asked for, by their place in the chart
  * @param at ordinal of a period of the scope
- * @param booksOf what of its lines names some partners, in the chart of the rows
  */
 export function partnerSides(
   scope: Scope,
   whole: MemberBooks,
   others: readonly ScopeMember[],
-  { placeOf, has }: PartnerRows,
+  { books, rowOf }: PartnerBooks,
+  asked: Uint8Array,
   at: number,
-  booksOf: (partners: readonly string[]) => MemberBooks,
 ): PartnerSide[] {
   if (whole.isHeld[at] !== 1) return [];
   const { periods } = scope.calendar.calendar;
   const { accounts } = whole.own;
-  const all = accounts.flatMap((_, index) => (placeOf[index]! >= 0 ? index : []));
+  const all = accounts.flatMap((_, index) => (asked[index] === 1 ? index : []));
   const firstOfYear = periods.findIndex(({ fiscalYear }) => fiscalYear === periods[at]!.fiscalYear);
   const held = others.filter(({ isHeld }) => isHeld[at] === 1);
   return held.flatMap(({ entity: { code: partner } }): PartnerSide[] => {
     const codes = scope.consolidated!.facts.partnerCodes.get(partner) ?? [partner];
-    const books = has(codes, all) ? booksOf(codes) : undefined;
     return all.flatMap((account) => {
       const isNamed = codes.includes(accounts[account]!.partner);
-      const source = isNamed ? whole : books;
-      if (!source) return [];
-      const row = isNamed ? account : placeOf[account]!;
+      const [source, row] = isNamed ? [whole, account] : [books, rowOf(partner, account)];
+      if (row < 0) return [];
       let amount = 0;
       for (let p = isFlow(accounts[account]!) ? firstOfYear : 0; p <= at; p++)
         amount += changeOf(source, row * periods.length + p);

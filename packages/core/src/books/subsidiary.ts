@@ -5,6 +5,7 @@ import {
   less,
   NOTHING,
   ONE,
+  partOfAmount,
   rounded,
   sumOfFractions,
   times,
@@ -13,16 +14,9 @@ import {
 import { groupStructure, type HeldEntity } from '../scope/group-structure';
 import { Carried } from './carried';
 import { deferredTax } from './deferred-tax';
-import {
-  atRate,
-  changeOf,
-  foundIn,
-  partOfAmount,
-  type EliminationFrame,
-  type Head,
-  type Line,
-} from './elimination-frame';
-import type { EliminationKind, TermSource } from './elimination-term';
+import { atRate, changeOf, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import type { EliminationKind, EliminationTerm } from './elimination-term';
+import { foundIn } from './found-from';
 import { Investments } from './investments';
 import type { MemberBooks } from './member-books';
 import { minorOf, purchasesOf, type Purchase } from './purchases';
@@ -45,6 +39,9 @@ export class Subsidiary {
   private readonly purchases: readonly Purchase[];
   private readonly equity: readonly number[];
   private readonly results: readonly number[];
+  private readonly fromResults: EliminationTerm['from'];
+  /** By account. */
+  private readonly fromChanges = new Map<number, EliminationTerm['from']>();
   private carried: Carried[] = [];
   private readonly investments: Investments;
   /** What was eliminated of its balances, by entity and account; it goes when control is lost. */
@@ -69,6 +66,7 @@ export class Subsidiary {
       frame.accounts.flatMap((account, index) => (is(account) ? index : []));
     this.equity = indexesOf(isOwnEquity);
     this.results = indexesOf((account) => isProfitOrLoss(account) && account.role !== 'group_dividend_income');
+    this.fromResults = foundIn(member, CHANGES, this.results);
   }
 
   eliminate(): void {
@@ -114,7 +112,7 @@ export class Subsidiary {
     const isPosted = this.post('investment', p, isOpening, [
       ...[...equity].map(([account, amount]): Line => ({
         ...{ account, entity: code, amount: -amount, reason: 'equity_acquired' },
-        from: foundIn(this.member, p > 0 ? ['entered'] : ['opening_entries'], [account], p),
+        from: foundIn(this.member, p > 0 ? ['entered'] : ['opening_entries'], [account]),
       })),
       ...fairValues.map(({ account, value, isTax }): Line => ({
         ...{ account, entity: code, amount: value, reason: isTax ? 'deferred_tax' : 'fair_value_item' },
@@ -238,7 +236,7 @@ export class Subsidiary {
         }),
         {
           ...{ entity: code, account: retained, amount: -left, reason: 'earned_before' },
-          from: foundIn(member, ['left'], [retained], p),
+          from: foundIn(member, ['left'], [retained]),
         },
         ...this.keptIn(p),
       ],
@@ -286,7 +284,7 @@ export class Subsidiary {
         [
           {
             ...{ account, entity: code, amount: -declared, reason: 'dividend_declared' },
-            from: foundIn(member, ['movement', 'opening_entries'], [account], p),
+            from: this.fromChange(account),
           },
           ...holders.map(({ investor, share }): Line => ({
             account: frame.accountAgainst('group_dividend_income', code, investor),
@@ -311,13 +309,11 @@ export class Subsidiary {
       const had = change === 0 ? 0 : (this.acquired.get(account) ?? 0);
       if (had !== 0) this.acquired.delete(account);
       const amount = partOfAmount(others, change - had + (account === reserve ? ofReserve : 0));
+      if (amount === 0) continue;
       const isExchange = account === reserve && member.isTranslated;
       const reason = isExchange ? 'others_share_of_exchange' : 'others_share_of_equity';
       this.post('others', p, false, [
-        {
-          ...{ account, entity: code, amount: -amount, reason },
-          from: foundIn(member, ['movement', 'opening_entries'], [account], p),
-        },
+        { account, entity: code, amount: -amount, reason, from: this.fromChange(account) },
         { account: frame.role('non_controlling_interests'), amount, reason },
       ]);
     }
@@ -334,7 +330,7 @@ export class Subsidiary {
       {
         ...{ account: frame.role('profit_of_non_controlling_interests'), amount: -amount },
         reason: 'others_share_of_result',
-        from: foundIn(member, ['movement', 'opening_entries'], this.results, p),
+        from: this.fromResults,
       },
       { account: frame.role('non_controlling_interests'), amount, reason: 'others_share_of_result' },
     ]);
@@ -410,6 +406,12 @@ export class Subsidiary {
     return member ? closingOf(member, local, p) : rounded(local);
   }
 
+  private fromChange(account: number): EliminationTerm['from'] {
+    const from = this.fromChanges.get(account) ?? foundIn(this.member, CHANGES, [account]);
+    this.fromChanges.set(account, from);
+    return from;
+  }
+
   private post(
     kind: EliminationKind,
     period: number,
@@ -434,6 +436,9 @@ export class Subsidiary {
     this.standing.set(key, { entity, account, amount: before + amount });
   }
 }
+
+/** All that an account changes by. */
+const CHANGES = ['movement', 'opening_entries'] as const;
 
 /** Equity of the group that stays when an entity goes. */
 const STAYS: ReadonlySet<string> = new Set([

@@ -1,5 +1,16 @@
 import fc from 'fast-check';
-import { added, decimalText, fraction, fractionOf, inverse, less, NOTHING, rounded, times } from './fraction';
+import {
+  added,
+  decimalText,
+  fraction,
+  fractionOf,
+  inverse,
+  less,
+  NOTHING,
+  partOfAmount,
+  rounded,
+  times,
+} from './fraction';
 
 describe('fractions', () => {
   it('are exact where doubles are not, and round half away from zero', () => {
@@ -15,6 +26,21 @@ describe('fractions', () => {
     expect(decimalText(fraction(1200), 2)).toBe('1200');
     expect(decimalText(NOTHING, 12)).toBe('0');
     expect(decimalText(fraction(-1, 1000), 2)).toBe('0');
+  });
+
+  it('are taken of amounts as the exact product rounds, in doubles or beyond them (property)', () => {
+    const part = fc.oneof(fc.integer({ min: -200, max: 200 }), fc.integer());
+    const whole = fc.oneof(fc.integer({ min: 1, max: 200 }), fc.integer({ min: 1, max: 2 ** 31 }));
+    const amount = fc.oneof(fc.integer({ min: -1000, max: 1000 }), fc.maxSafeInteger());
+    fc.assert(
+      fc.property(part, whole, amount, (of, by, sum) => {
+        const share = fraction(of, by);
+        const exact = rounded(times(share, fraction(sum)));
+        fc.pre(Number.isSafeInteger(exact));
+        expect(partOfAmount(share, sum)).toBe(exact);
+      }),
+      { numRuns: 2_000 },
+    );
   });
 
   it('keep the laws of numbers (property)', () => {

@@ -46,6 +46,18 @@ export const inverse = ({ part, whole }: Fraction): Fraction =>
  */
 export const rounded = (number: Fraction): number => Number(nearest(number)) + 0;
 
+/** What is found exactly in doubles: twice a product, and what is added to it, stay below. */
+const PLAIN = 2 ** 52;
+
+/** A part of an amount, as `rounded` would have it. */
+export function partOfAmount({ part, whole }: Fraction, amount: number): number {
+  if (amount === 0 || part === 0n) return 0;
+  const [size, divisor] = [2 * Math.abs(amount * Number(part)), Number(whole)];
+  if (size + divisor >= PLAIN) return Number(nearest({ part: part * BigInt(amount), whole })) + 0;
+  const found = Math.floor((size + divisor) / (2 * divisor));
+  return (amount < 0 === part < 0n ? found : -found) + 0;
+}
+
 /**
  * As decimal text, rounded to `digits` decimals, without zeros at its end.
  * @example decimalText({ part: -1n, whole: 8n }, 6) // '-0.125'

@@ -1,7 +1,7 @@
 import type { BookProblems, Flow } from '../books/book-problems';
 import { ELIMINATIONS } from '../books/books-selection';
 import { slot, type LedgerSlice } from '../books/ledger-slice';
-import type { Eliminations } from '../books/eliminate';
+import type { Eliminations } from '../books/eliminations';
 import { flowOf, type EliminationTerm } from '../books/elimination-term';
 import type { Figure, Missing, Origin, Unit } from '../figure/figure';
 import { defined, undefinedFigure } from '../figure/figure';
@@ -102,10 +102,11 @@ export function bookExpression(evaluation: Evaluation, node: BookNode): Expressi
 function eliminationsExpression(
   { at, ...place }: BookNode,
   slice: LedgerSlice,
-  { terms, placesOf, hidden }: Eliminations,
+  eliminations: Eliminations,
 ): Expression {
+  const { terms, hidden } = eliminations;
   const linesOf = (is: (term: EliminationTerm) => boolean): Expression => {
-    const told = placesOf(slot(slice, place.account, place.period)).filter((index) => is(terms[index]!));
+    const told = eliminations.placesOf(slot(slice, place.account, place.period)).filter((index) => is(terms[index]!));
     const isHidden = ({ about, entity, partner }: EliminationTerm) =>
       [...about, entity, partner].some((code) => hidden.has(code));
     if (told.some((index) => isHidden(terms[index]!))) return { op: 'hidden' };
@@ -140,7 +141,7 @@ export function eliminationFigure(
 export function eliminationExpression({ books }: Evaluation, node: EliminationNode): Expression {
   const { sign, books: index, term } = node;
   const line = books.slice(index).eliminations!.terms[term]!;
-  const of = line.from().map(({ member, partners, at, account, period }): BookNode => ({
+  const of = line.from(line).map(({ member, partners, at, account, period }): BookNode => ({
     ...{ at, account, period, sign },
     books: books.indexOfSource(index, member, partners),
   }));

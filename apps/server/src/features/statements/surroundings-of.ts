@@ -143,7 +143,7 @@ function eliminationKinds(
   const found = new Set(
     [ACTUAL, ...versions].flatMap((version) => {
       if (version === undefined || (version !== ACTUAL && !model.version(version))) return [];
-      return [...(books.ofScope(scope, { ...WHOLE_BOOKS, version }).eliminations?.kinds ?? [])];
+      return [...(books.ofScope(scope, { ...WHOLE_BOOKS, version }).eliminations?.sums.kinds ?? [])];
     }),
   );
   return ELIMINATION_KINDS.filter((kind) => found.has(kind)).map((kind) => ({ kind, name: ELIMINATION_WORDS[kind] }));
