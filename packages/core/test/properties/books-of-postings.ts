@@ -31,9 +31,14 @@ export interface Posting {
   kind?: number;
 }
 
-/** What is wanted of books; the combinations are of no team and of each of the teams, ids from 1 on. */
+/** What is wanted of books; the combinations are of no team, of each of the teams and of each of the partners, ids from 1 on. */
 interface Wanted {
   teams: readonly string[];
+  partners?: readonly string[];
+  /** What is posted after all else was read. */
+  later?: readonly Posting[];
+  /** What other books of the same were made from. */
+  kept?: KeptBooks;
   rates?: RateTable;
   stated?: StatedAmounts;
   sight?: Sight;
@@ -50,17 +55,23 @@ export function booksOfPostings(
   wanted: Wanted & { trees: ReturnType<typeof treesOf> },
 ): Books {
   const { teams, trees, rates = new RateTable([]), sight = ALL_SEEN, accounts = TEST_ACCOUNTS } = wanted;
-  const { stated = new StatedAmounts([], '', () => undefined) } = wanted;
-  const builder = new SegmentBuilder();
-  for (const { entity: id, account, period, combination, amount, kind = 0 } of postings) {
-    const isCount = accounts[account]!.nature === 'statistic';
-    const [debit, credit] = isCount ? [0, 0] : [Math.max(amount, 0), Math.max(-amount, 0)];
-    builder.add(0, id, account + 1, period + 1, combination, kind, debit, credit, isCount ? amount : 0, 0);
-  }
-  const cube = new Cube(1, [builder.finish()]);
+  const { stated = new StatedAmounts([], '', () => undefined), kept = new KeptBooks() } = wanted;
+  const { partners = [], later } = wanted;
+  const segmentOf = (all: readonly Posting[]) => {
+    const builder = new SegmentBuilder();
+    for (const { entity: id, account, period, combination, amount, kind = 0 } of all) {
+      const isCount = accounts[account]!.nature === 'statistic';
+      const [debit, credit] = isCount ? [0, 0] : [Math.max(amount, 0), Math.max(-amount, 0)];
+      builder.add(0, id, account + 1, period + 1, combination, kind, debit, credit, isCount ? amount : 0, 0);
+    }
+    return builder.finish();
+  };
+  const loaded = new Cube(1, [segmentOf(postings)]);
+  const cube = later ? loaded.with(2, segmentOf(later)) : loaded;
   const combinations = new Combinations();
   combinations.add(1, '\u001f');
   teams.forEach((team, at) => combinations.add(at + 2, `\u001f\u001fteam=${team}`));
+  partners.forEach((partner, at) => combinations.add(at + 2 + teams.length, `${partner}\u001f`));
   const accountIds = new Map(accounts.map(({ number }, at) => [number, at + 1]));
   const masters = { accounts, accountIds, versions: [], trees };
   return new Books(
@@ -74,7 +85,7 @@ export function booksOfPostings(
       layers: [],
       ownership: 1,
     },
-    new KeptBooks(),
+    kept,
     sight,
   );
 }
