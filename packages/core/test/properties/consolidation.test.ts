@@ -115,7 +115,8 @@ const RULE = {
   ...{ differenceAccount: '', outsideAccount: '', tolerance: '' },
 };
 
-function scopeOf(facts: Facts, entities = ENTITIES, currency = GROUP.currency): Scope {
+/** @param paidBelow what was paid for the entity below, in zloty */
+function scopeOf(facts: Facts, entities = ENTITIES, currency = GROUP.currency, paidBelow = ''): Scope {
   const { percent, later, below, month, paid, item, life, isSold } = facts;
   const holding = (investor: string, investee: string, from: string, share: number) => ({
     ...{ investor, investee, from, percent: String(share), method: 'full' },
@@ -127,6 +128,10 @@ function scopeOf(facts: Facts, entities = ENTITIES, currency = GROUP.currency): 
     date: month,
     kind: 'fair_value' as const,
     lifeMonths: life,
+  };
+  const boughtBelow = {
+    ...{ ...bought, investor: 'PART', investee: 'BELOW', date: '2025-03-01' },
+    ...{ localAmount: '', expenseAccount: '', lifeMonths: null },
   };
   const holdings = [
     holding('HEAD', 'PART', month, percent),
@@ -141,6 +146,7 @@ function scopeOf(facts: Facts, entities = ENTITIES, currency = GROUP.currency): 
       { ...bought, consideration: String(paid), localAmount: '', expenseAccount: '' },
       { ...bought, consideration: '', localAmount: String(item), item: 'Item', account: ITEM, expenseAccount: WEAR },
       { ...bought, date: '2025-06-01', consideration: '700', localAmount: '', expenseAccount: '', lifeMonths: null },
+      ...(paidBelow === '' ? [] : [{ ...boughtBelow, consideration: paidBelow }]),
     ],
     rules: [RULE],
     partnerCodes: new Map(PARTNERS.map((code) => [code, [code]])),
@@ -248,7 +254,7 @@ describe('a consolidated group', () => {
     fc.assert(
       fc.property(somePostings, somePostings, someFacts, (postings, later, facts) => {
         const kept = new KeptBooks();
-        const scope = scopeOf(facts);
+        const scope = scopeOf(facts, ENTITIES, GROUP.currency, '900');
         const first = toldOf(booksOf(postings, { kept }), scope);
         for (const now of [{ later }, { later, rates: OTHER_RATES }, { rates: OTHER_RATES }, { later }])
           expect(toldOf(booksOf(postings, { ...now, kept }), scope)).toEqual(toldOf(booksOf(postings, now), scope));
