@@ -215,9 +215,11 @@ export const PairsViewSchema = v.object({
       /** Of the difference: what was booked otherwise, and what the rates did; null without a rate. */
       booking: v.nullable(v.number()),
       rate: v.nullable(v.number()),
+      /** What of the difference was eliminated by hand; null where it cannot be told. */
+      byHand: v.nullable(v.number()),
       tolerance: v.number(),
-      /** Whether the sides agree, differ within the tolerance or by rates alone, or have to be looked at. */
-      state: v.picklist(['agrees', 'within', 'rates', 'open', 'untold']),
+      /** Whether the sides agree, differ within the tolerance, by rates or what is eliminated alone, or have to be looked at. */
+      state: v.picklist(['agrees', 'within', 'rates', 'by_hand', 'open', 'untold']),
     }),
   ),
   /** Pairs of entities that may not be seen. */
@@ -232,6 +234,28 @@ export const PairDocumentsQuerySchema = v.object({
   other: v.string(),
 });
 export type PairDocumentsQuery = v.InferOutput<typeof PairDocumentsQuerySchema>;
+
+/** An elimination by hand that takes what a pair differs by out of the group: amounts as text in the group's currency. */
+export const PairEliminationSchema = v.object({
+  group: v.string(),
+  rule: v.string(),
+  /** A number that no journal has yet. */
+  journal: v.string(),
+  period: v.string(),
+  currency: v.string(),
+  /** Of which entity's figures it is, and with whom. */
+  entity: v.string(),
+  partner: v.string(),
+  /** Where the difference stands, and what takes it off there. */
+  account: v.string(),
+  accountName: v.string(),
+  side: v.picklist(['debit', 'credit']),
+  amount: v.string(),
+  /** The account that takes it up; empty where none is known. */
+  against: v.string(),
+  reason: v.string(),
+});
+export type PairElimination = v.InferOutput<typeof PairEliminationSchema>;
 
 /** The documents of a pair that do not meet, by their days, and how many do. Minor units of each one's own currency, debit positive. */
 export const PairDocumentsSchema = v.object({
@@ -255,6 +279,8 @@ export const PairDocumentsSchema = v.object({
       entry: v.nullable(v.object({ entityName: v.string(), draft: NewAdjustmentSchema })),
     }),
   ),
+  /** Null where nothing is left that could be eliminated. */
+  elimination: v.nullable(PairEliminationSchema),
 });
 export type PairDocuments = v.InferOutput<typeof PairDocumentsSchema>;
 

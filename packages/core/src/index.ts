@@ -35,6 +35,7 @@ export { KeptBooks } from './books/kept-books';
 export { type DatedAmount, DatedAmounts } from './books/dated-amounts';
 export { type Sight } from './books/sight';
 export { type PartnerSide, proposeRules } from './books/propose-rules';
+export { differenceAccountOf, takenByHand } from './books/pair-difference';
 export { pairPage, type PairStatement } from './page/pair-page';
 export { type DocumentMatch, matchDocuments, type PairLine } from './books/match-documents';
 export { minorOf } from './books/purchases';

@@ -215,6 +215,7 @@ export const eliminationWords = {
 export const pairWords = {
   book: (entity: string, document: string, amount: string) => `${entity} has not booked ${document}, ${amount}.`,
   entry: (document: string, partner: string) => `${document} of ${partner}, which the books lacked`,
+  eliminated: (one: string, other: string) => `What ${one} and ${other} differ by, taken up in the group`,
   correct: (document: string, amount: string) => `The sides have ${document} with different amounts, ${amount} apart.`,
 };
 

@@ -6,6 +6,7 @@ import { shareAt } from './part-of';
 import type { StandingRule } from '../scope/group-records';
 import { type EliminationFrame, type Head, type Line } from './elimination-frame';
 import { foundWith } from './found-from';
+import { differenceAccountOf } from './pair-difference';
 import type { EliminationReason, EliminationTerm } from './elimination-term';
 
 /**
@@ -79,8 +80,7 @@ class PairRule {
   ) {
     this.accounts = accountsIn(rule.accounts, frame.accounts);
     this.partnerAccounts = accountsIn(rule.partnerAccounts, frame.accounts);
-    const account = frame.indexOf(rule.differenceAccount);
-    this.difference = account < 0 ? frame.role('intercompany_difference') : account;
+    this.difference = differenceAccountOf(rule, frame.accounts);
     const all = [...this.accounts, ...this.partnerAccounts];
     this.named = new Set(all.map((index) => frame.accounts[index]!.partner).filter((partner) => partner !== ''));
   }

@@ -1,6 +1,8 @@
 import { slot, type LedgerSlice } from '../books/ledger-slice';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { minorOf } from '../books/purchases';
+import type { Account } from '../account/nature';
+import { takenByHand } from '../books/pair-difference';
 import type { EliminationTerm } from '../books/elimination-term';
 import type { Scope } from '../scope/scope';
 import { tieOut, type TieOut } from './tie-out';
@@ -32,7 +34,7 @@ export function consolidationTieOuts(scope: Scope, slice: LedgerSlice, { ordinal
       { words: 'Shares in consolidated entities, as their holders have them', amount: closing + taken },
       { words: 'What was eliminated of them', amount: taken },
     ),
-    ...pairTieOuts(scope, upTo),
+    ...pairTieOuts(scope, upTo, accounts),
     tieOut(
       'eliminations',
       subject,
@@ -44,11 +46,17 @@ export function consolidationTieOuts(scope: Scope, slice: LedgerSlice, { ordinal
 }
 
 /** Balances of each rule on both sides, at the end of a period; a difference within its tolerance agrees. */
-function pairTieOuts({ consolidated, currency }: Scope, terms: readonly EliminationTerm[]): TieOut[] {
+function pairTieOuts(
+  { consolidated, currency }: Scope,
+  terms: readonly EliminationTerm[],
+  accounts: readonly Account[],
+): TieOut[] {
   const rules = consolidated!.facts.rules.filter(
     ({ group, kind }) => group === consolidated!.group && kind === 'balances',
   );
-  return rules.map(({ rule, tolerance }) => {
+  return rules.map((standing) => {
+    const { rule, tolerance } = standing;
+    const byHand = takenByHand(terms, standing, accounts);
     const of = (...reasons: EliminationTerm['reason'][]) =>
       terms
         .filter((term) => term.kind === 'balances' && term.rule === rule && reasons.includes(term.reason))
@@ -57,7 +65,10 @@ function pairTieOuts({ consolidated, currency }: Scope, terms: readonly Eliminat
       'intercompany',
       { id: '', name: rule },
       { words: 'Owed to entities of the group', amount: -of('own_side') + 0 },
-      { words: 'Owed by entities of the group', amount: of('partner_side', 'stays_outside') },
+      {
+        words: byHand === 0 ? 'Owed by entities of the group' : 'Owed by entities of the group, and eliminated by hand',
+        amount: of('partner_side', 'stays_outside') - byHand,
+      },
     );
     return { ...tie, agrees: Math.abs(tie.difference) <= minorOf(tolerance, currency.digits) };
   });

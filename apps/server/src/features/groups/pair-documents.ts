@@ -9,6 +9,7 @@ import {
 } from '@margin-lens/core';
 import { pairWords } from '../../base/words';
 import type { Snapshot } from '../workspace/snapshot';
+import { pairElimination } from './pair-elimination';
 import { PairEntries } from './pair-entries';
 import { linesOf, nameOf, openPair, type OpenPair } from './pair-lines-of';
 import { pairView } from './pairs-view';
@@ -31,17 +32,22 @@ export async function pairDocuments(
   const apart = matched.filter(({ state }) => state !== 'meets');
   const listed = apart.slice(-MOST_DOCUMENTS);
   const entries = new PairEntries(pair, listed, (await snapshot.books()).balances.ratesAt());
+  const documents = listed.flatMap(({ state, ...match }) => {
+    if (state === 'meets') return [];
+    const draft = entries.draftOf({ state, ...match });
+    const entry = draft && { entityName: nameOf(pair, draft.entity), draft };
+    return [{ ...match, state, digits: digitsOf(match.currency), advice: adviceOf(pair, { state, ...match }), entry }];
+  });
+  const drafts = documents.flatMap(({ entry }) => entry?.draft ?? []);
+  const [first] = drafts;
+  // where both lack something, nobody can say whose the rest is
+  const isOfOne = first !== undefined && drafts.every(({ entity }) => entity === first.entity);
+  const lack = isOfOne ? { entity: first.entity, against: drafts.at(-1)!.lines[1]!.account } : undefined;
   return {
     meet: matched.length - apart.length,
     more: apart.length - listed.length,
-    documents: listed.flatMap(({ state, ...match }) => {
-      if (state === 'meets') return [];
-      const draft = entries.draftOf({ state, ...match });
-      const entry = draft && { entityName: nameOf(pair, draft.entity), draft };
-      return [
-        { ...match, state, digits: digitsOf(match.currency), advice: adviceOf(pair, { state, ...match }), entry },
-      ];
-    }),
+    documents,
+    elimination: await pairElimination(pair, lack),
   };
 }
 

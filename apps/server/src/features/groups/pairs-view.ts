@@ -5,6 +5,7 @@ import {
   minorOf,
   missingInWords,
   periodName,
+  takenByHand,
   translator,
   type LedgerSlice,
   type Missing,
@@ -29,13 +30,15 @@ export async function pairsView(snapshot: Snapshot, code: string, query: Elimina
   const { scope, at } = looked;
   const books = await snapshot.books();
   const { eliminations } = books.ofScope(scope);
-  const byJournal = journalsOf(looked, eliminations?.terms ?? []);
+  const terms = eliminations?.terms ?? [];
+  const byJournal = journalsOf(looked, terms);
+  const byHand = terms.filter(isByHand);
   const journals = [...byJournal.values()];
   const isSeen = ([first]: Term[]) => first!.about.every((each) => maySee(snapshot.viewer, each));
   const pairs: Pair[] = [];
   for (const journal of journals.filter(isSeen)) {
     const missing = eliminations?.troubles.of(journal[0]!, at.ordinal);
-    pairs.push(await pairOf(looked, journal, missing));
+    pairs.push(await pairOf(looked, { journal, byHand }, missing));
     await nextTurn(); // others are answered in between
   }
   return {
@@ -50,9 +53,14 @@ export async function pairsView(snapshot: Snapshot, code: string, query: Elimina
 export async function pairView({ looked, rule, one, other }: OpenPair): Promise<Pair | undefined> {
   const { eliminations } = (await looked.snapshot.books()).ofScope(looked.scope);
   const isIt = ({ rule: name, about }: Term) => name === rule.rule && about[0] === one && about[1] === other;
-  const [journal] = journalsOf(looked, (eliminations?.terms ?? []).filter(isIt)).values();
-  return journal && pairOf(looked, journal, eliminations!.troubles.of(journal[0]!, looked.at.ordinal));
+  const terms = eliminations?.terms ?? [];
+  const [journal] = journalsOf(looked, terms.filter(isIt)).values();
+  if (!journal) return undefined;
+  const missing = eliminations!.troubles.of(journal[0]!, looked.at.ordinal);
+  return pairOf(looked, { journal, byHand: terms.filter(isByHand) }, missing);
 }
+
+const isByHand = ({ kind }: Term) => kind === 'by_hand';
 
 /** The lines of pairs that count, by journal. */
 function journalsOf(looked: OpenGroup, terms: readonly Term[]): Map<string, Term[]> {
@@ -69,13 +77,25 @@ function journalsOf(looked: OpenGroup, terms: readonly Term[]): Map<string, Term
 const sizeOf = ({ difference }: Pair) => (difference === null ? Infinity : Math.abs(difference));
 
 /** Balances that came about up to the period; income and expense of its year. */
-function counts({ kind, period }: Term, { scope, at }: OpenGroup): boolean {
-  if (period > at.ordinal) return false;
-  if (kind === 'balances') return true;
-  return kind === 'income_expense' && scope.calendar.calendar.periods[period]!.fiscalYear === at.fiscalYear;
+function counts({ kind, period }: Term, looked: OpenGroup): boolean {
+  if (kind !== 'balances' && kind !== 'income_expense') return false;
+  return isUpTo(period, kind === 'balances', looked);
 }
 
-async function pairOf(looked: OpenGroup, terms: readonly Term[], missing: Missing | undefined): Promise<Pair> {
+const isUpTo = (period: number, isBalance: boolean, { scope, at }: OpenGroup): boolean =>
+  period <= at.ordinal && (isBalance || scope.calendar.calendar.periods[period]!.fiscalYear === at.fiscalYear);
+
+/** The lines of a pair, and what was eliminated by hand in the group. */
+interface PairTerms {
+  journal: readonly Term[];
+  byHand: readonly Term[];
+}
+
+async function pairOf(
+  looked: OpenGroup,
+  { journal: terms, byHand: all }: PairTerms,
+  missing: Missing | undefined,
+): Promise<Pair> {
   const { scope, snapshot } = looked;
   const [first] = terms as [Term];
   const rule = ruleOf(scope, first.rule)!;
@@ -87,24 +107,31 @@ async function pairOf(looked: OpenGroup, terms: readonly Term[], missing: Missin
     tolerance,
   };
   if (missing) {
-    const nothing = { own: null, theirs: null, difference: null, booking: null, rate: null };
+    const nothing = { own: null, theirs: null, difference: null, booking: null, rate: null, byHand: null };
     return { ...head, ...nothing, untold: missingInWords(missing), state: 'untold' };
   }
   const sum = (...reasons: Term['reason'][]) =>
     -terms.reduce((total, { reason, amount }) => (reasons.includes(reason) ? total + amount : total), 0) + 0;
   const difference = -sum('difference') + 0;
+  const counted = all.filter(({ period }) => isUpTo(period, rule.kind === 'balances', looked));
+  const byHand = takenByHand(counted, rule, snapshot.filled.accounts, [one, other]) + 0;
   const split = await splitOf(looked, rule, [one, other], difference);
   return {
     ...head,
     ...{ own: sum('own_side'), theirs: sum('partner_side', 'stays_outside'), difference },
-    ...{ booking: split?.booking ?? null, rate: split?.rate ?? null, untold: '' },
-    state: stateOf(rule, difference, split?.booking, tolerance),
+    ...{ booking: split?.booking ?? null, rate: split?.rate ?? null, untold: '', byHand },
+    state: stateOf(rule, { difference, byHand, booking: split?.booking }, tolerance),
   };
 }
 
 /** Sides that earned and spent the same in the currencies of their documents agree, whatever their averages make of it. */
-function stateOf({ kind }: StandingRule, difference: number, booking: number | undefined, tolerance: number) {
+function stateOf(
+  { kind }: StandingRule,
+  { difference, byHand, booking }: { difference: number; byHand: number; booking: number | undefined },
+  tolerance: number,
+) {
   if (difference === 0) return 'agrees';
+  if (byHand !== 0 && Math.abs(difference + byHand) <= tolerance) return 'by_hand';
   if (Math.abs(difference) <= tolerance) return 'within';
   return kind !== 'balances' && booking !== undefined && Math.abs(booking) <= tolerance ? 'rates' : 'open';
 }

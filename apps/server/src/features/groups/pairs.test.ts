@@ -1,4 +1,12 @@
-import type { EliminationsView, PairDocuments, PairsView, PostedView } from '@margin-lens/contract';
+import type {
+  EliminationsView,
+  PairDocuments,
+  PairsView,
+  PostedView,
+  SavedTable,
+  SetupTableView,
+  TieOutsView,
+} from '@margin-lens/contract';
 import { closings } from '../../../test/case04-checks';
 import {
   casePackage,
@@ -269,6 +277,40 @@ describe('what entities have with each other', () => {
       ['QUO', 16_000, -16_000, 0, 'agrees'],
       ['QUO', -9_000, 9_000, 0, 'agrees'],
     ]);
+  });
+
+  // worked by hand: the debtor cannot book 90.00 any more, and the group takes it up as goods that are on the way
+  it('is taken out of the group by hand where nobody can book it, until the month is over', async () => {
+    const lines = [...claim('VEL', '1150', 90, 'QUO'), ...claim('QUO', '2050', -70, 'VEL')];
+    await serve(packed(lines, { 'ownership.csv': WHOLE }));
+    const query = new URLSearchParams({ as_at: '2025-09', rule: 'Trade', one: 'VEL', other: 'QUO' });
+    const ofPair = async () => (await ask<PairDocuments>('GET', `/groups/CON/pairs/documents?${query}`)).body;
+    const draft = (await ofPair()).elimination!;
+    expect(draft).toMatchObject({ account: '1159', side: 'credit', amount: '20.00', entity: 'QUO', partner: 'VEL' });
+    const tie = async (asAt: string) =>
+      (await ask<TieOutsView>('GET', `/tie-outs?scope=CON&as_at=${asAt}`)).body.ties
+        .filter(({ check }) => check === 'intercompany')
+        .map(({ left, right, agrees }) => [left.amount, right.amount, agrees]);
+    expect(await tie('2025-09')).toEqual([[9_000, 7_000, false]]);
+
+    const { group, journal, period, rule, entity, partner, reason } = draft;
+    const table = (await ask<SetupTableView>('GET', '/setup/tables/eliminations')).body;
+    const cells = (line: string, account: string, amounts: object) => {
+      const row = { group, journal, kind: 'reversing', line, period, entity, partner, account, rule, reason };
+      return table.columns.map(({ name }) => ({ debit: '', credit: '', ...row, ...amounts })[name] ?? '');
+    };
+    const put = [cells('1', draft.account, { credit: draft.amount }), cells('2', '1000', { debit: draft.amount })];
+    const saved = await ask<SavedTable>('PUT', '/setup/tables/eliminations', {
+      base: table.revision,
+      ...{ put, remove: [] },
+    });
+    expect(saved.body.issues).toEqual([]);
+    expect(await pairsAt('2025-09')).toEqual([['QUO', 9_000, -7_000, 2_000, 'by_hand']]);
+    expect(await tie('2025-09')).toEqual([[9_000, 9_000, true]]);
+    expect((await closings(ask, '2025-09')).get('1159')).toBe(0);
+    expect((await ofPair()).elimination).toBeNull();
+    expect(await pairsAt('2025-10')).toEqual([['QUO', 9_000, -7_000, 2_000, 'open']]);
+    expect((await closings(ask, '2025-10')).get('1159')).toBe(2_000);
   });
 
   it('goes out as a statement with live sums, and what would make the sides agree', async () => {

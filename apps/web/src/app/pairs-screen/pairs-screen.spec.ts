@@ -11,6 +11,7 @@ const pair = (id: string, difference: number, state: PairsView['pairs'][number][
     own: 10_000,
     theirs: difference - 10_000,
     untold: '',
+    byHand: 0,
   },
 });
 const VIEW: PairsView = {
@@ -31,6 +32,11 @@ const DOCUMENTS: PairDocuments = {
       },
     },
   ],
+  elimination: {
+    ...{ group: 'ALL', rule: 'trade', journal: 'A-B FY2027-P05', period: 'FY2027-P05', currency: 'EUR' },
+    ...{ entity: 'B', partner: 'A', account: '1159', accountName: 'Differences', side: 'credit', amount: '50.00' },
+    ...{ against: '', reason: 'What One and Open differ by' },
+  },
 };
 
 describe('PairsScreen', () => {

@@ -5,12 +5,13 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { dayShort, exactFigure } from '@margin-lens/core/shown';
-import type { PairDocuments, PairsView } from '@margin-lens/contract';
+import type { PairDocuments, PairElimination, PairsView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
 import { groupAsked, type GroupAsked } from '../shared/group-asked';
 import { Screen } from '../shared/screen';
+import { PairEliminationDialog, type EliminationAsked } from './pair-elimination-dialog';
 import { RulesDialog } from './rules-dialog';
 
 type Pair = PairsView['pairs'][number];
@@ -25,6 +26,7 @@ const STATES: Record<Pair['state'], string> = {
   agrees: 'agrees',
   within: 'within tolerance',
   rates: 'of the rates alone',
+  by_hand: 'eliminated by hand',
   open: 'to be resolved',
   untold: 'cannot be told',
 };
@@ -68,6 +70,7 @@ export class PairsScreen {
       isLoading,
       error,
       ...{ meet: view?.meet ?? 0, more: view?.more ?? 0 },
+      elimination: view?.elimination,
       lines: view?.documents.map((document) => this.shownDocument(document)),
     };
   });
@@ -91,6 +94,7 @@ export class PairsScreen {
       rate: pair.rate === null ? '' : this.money(pair.rate),
       isOpen: isOpen(pair),
       state: STATES[pair.state],
+      left: pair.state === 'open' && pair.byHand ? `${this.money(pair.difference! + pair.byHand)} left` : '',
       untold: pair.untold,
     })),
   );
@@ -115,6 +119,22 @@ export class PairsScreen {
         .open<RulesDialog, GroupAsked, boolean>(RulesDialog, { data: asked, width: '720px' })
         .afterClosed()
         .subscribe((isKept) => isKept && this.asking.again());
+  }
+
+  /** Takes what a pair differs by out of the group, once it was looked at. */
+  protected eliminate(draft: PairElimination): void {
+    const { one, other } = this.chosenPair()!;
+    this.dialogs
+      .open<PairEliminationDialog, EliminationAsked, boolean>(PairEliminationDialog, {
+        data: { draft, entities: [one, other] },
+        width: '640px',
+      })
+      .afterClosed()
+      .subscribe((isKept) => {
+        if (!isKept) return;
+        this.asking.again();
+        this.askingDocuments.again();
+      });
   }
 
   protected choose(id: string): void {

@@ -10,20 +10,15 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { map } from 'rxjs';
 import { dayInWords } from '@margin-lens/core/shown';
-import type { AcquisitionView, SetupTableView } from '@margin-lens/contract';
+import type { AcquisitionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
+import { accountsThatFit, chartAccounts } from '../shared/chart-accounts';
 import { KeepRows } from '../shared/keep-rows';
 import type { RowToSave } from '../shared/save-rows';
+import { plainAmount, readAmount, typedAmount } from '../shared/typed-amount';
 import type { TermsAsked } from './terms-asked';
-import { plainAmount, readAmount, typedAmount } from './typed-amount';
 
 type Item = AcquisitionView['items'][number];
-interface Account {
-  number: string;
-  name: string;
-}
-
-const OFFERED = 30;
 const NO_ITEM: Item = {
   ...{ kind: 'fair_value', item: '', account: '', localAmount: '', expenseAccount: '', lifeMonths: null },
 };
@@ -55,7 +50,7 @@ export class AcquisitionDialog {
   protected readonly bought = Math.round((Number(this.asked.share.percent) - this.asked.share.before) * 1e8) / 1e8;
   protected readonly hasOthers = this.asked.share.method === 'full' && Number(this.asked.share.percent) < 100;
   protected readonly day = dayInWords(this.asked.share.from);
-  private readonly chart = toSignal(this.api.setupTable('accounts').pipe(map(accountsOf)), { initialValue: [] });
+  private readonly chart = toSignal(chartAccounts(this.api), { initialValue: [] });
 
   protected readonly form = this.forms.group({
     consideration: [readAmount(this.kept?.consideration ?? ''), [Validators.required, typedAmount]],
@@ -70,12 +65,7 @@ export class AcquisitionDialog {
     this.form.controls.nciMethod.valueChanges.pipe(map((method) => method === 'fair_value')),
     { initialValue: this.kept?.nciMethod === 'fair_value' },
   );
-  protected readonly offered = computed(() => {
-    const typed = this.typed().trim().toLowerCase();
-    return this.chart()
-      .filter(({ number, name }) => `${number} ${name}`.toLowerCase().includes(typed))
-      .slice(0, OFFERED);
-  });
+  protected readonly offered = computed(() => accountsThatFit(this.chart(), this.typed()));
 
   protected get items() {
     return this.form.controls.items;
@@ -132,9 +122,4 @@ export class AcquisitionDialog {
       lifeMonths: [lifeMonths === null ? '' : String(lifeMonths), Validators.pattern(/^\d{0,4}$/)],
     });
   }
-}
-
-function accountsOf({ columns, rows }: SetupTableView): Account[] {
-  const [number, name] = ['number', 'name'].map((each) => columns.findIndex((column) => column.name === each));
-  return rows.map(({ cells }) => ({ number: cells[number!]!, name: cells[name!]! }));
 }

@@ -8,7 +8,7 @@ import { dayInWords } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { KeepRows } from '../shared/keep-rows';
 import type { TermsAsked } from './terms-asked';
-import { plainAmount, readAmount, typedAmount } from './typed-amount';
+import { plainAmount, readAmount, typedAmount } from '../shared/typed-amount';
 
 /** What was got for a part that was sold, and what the rest is worth where control goes with it. */
 @Component({

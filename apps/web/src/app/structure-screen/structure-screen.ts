@@ -16,7 +16,7 @@ import { WorkspaceStore } from '../shared/workspace-store';
 import type { GroupAsked } from './group-dialog';
 import type { ShareAsked } from './share-dialog';
 import type { TermsAsked } from './terms-asked';
-import { readAmount } from './typed-amount';
+import { readAmount } from '../shared/typed-amount';
 import { BOX, layOut } from './structure-layout';
 
 type Entity = StructureView['entities'][number];
