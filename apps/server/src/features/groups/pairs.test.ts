@@ -307,7 +307,7 @@ describe('what entities have with each other', () => {
     expect(saved.body.issues).toEqual([]);
     expect(await pairsAt('2025-09')).toEqual([['QUO', 9_000, -7_000, 2_000, 'by_hand']]);
     expect(await tie('2025-09')).toEqual([[9_000, 9_000, true]]);
-    expect((await closings(ask, '2025-09')).get('1159')).toBe(0);
+    expect((await closings(ask, '2025-09')).get('1159') ?? 0).toBe(0);
     expect((await ofPair()).elimination).toBeNull();
     expect(await pairsAt('2025-10')).toEqual([['QUO', 9_000, -7_000, 2_000, 'open']]);
     expect((await closings(ask, '2025-10')).get('1159')).toBe(2_000);

@@ -1,6 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import {
+  NonNullableFormBuilder,
+  ReactiveFormsModule,
+  Validators,
+  type AbstractControl,
+  type ValidationErrors,
+} from '@angular/forms';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
@@ -18,6 +24,8 @@ import { plainAmount, readAmount, typedAmount } from '../shared/typed-amount';
 export interface EliminationAsked {
   draft: PairElimination;
   entities: readonly { code: string; name: string }[];
+  /** Name of the period. */
+  month: string;
 }
 
 /** Takes what a pair differs by out of the group by hand: both lines name the pair and its rule. */
@@ -34,11 +42,11 @@ export interface EliminationAsked {
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2 mat-dialog-title>Eliminate what {{ names }} differ by</h2>
+    <h2 mat-dialog-title>Eliminate a difference by hand</h2>
     <mat-dialog-content>
       <p class="thin">
-        Taken off {{ draft.account }} {{ draft.accountName }} of the group in {{ draft.period }}; the books of the
-        entities stay as they are.
+        {{ names }}, {{ draft.rule }}: taken off {{ draft.account }} {{ draft.accountName }} of the group in
+        {{ asked.month }}. The books of both stay as they are.
       </p>
       <form id="elimination" [formGroup]="form" (ngSubmit)="keep()">
         <mat-form-field>
@@ -65,7 +73,7 @@ export interface EliminationAsked {
             }
           </mat-autocomplete>
           <mat-hint>{{ chosen()?.name }}</mat-hint>
-          @if (form.controls.against.touched && !chosen()) {
+          @if (form.controls.against.touched && form.controls.against.invalid) {
             <mat-error>An account of the chart</mat-error>
           }
         </mat-form-field>
@@ -98,6 +106,7 @@ export interface EliminationAsked {
     form {
       display: grid;
       grid-template-columns: 1fr 1fr;
+      align-items: start;
       gap: 8px 12px;
       padding-top: 4px;
     }
@@ -124,7 +133,7 @@ export class PairEliminationDialog {
   protected readonly form = inject(NonNullableFormBuilder).group({
     amount: [readAmount(this.draft.amount), [Validators.required, typedAmount]],
     kind: ['reversing'],
-    against: [this.draft.against, Validators.required],
+    against: [this.draft.against, [Validators.required, (control: AbstractControl<string>) => this.inChart(control)]],
     entity: [this.draft.entity],
     reason: [this.draft.reason, Validators.required],
   });
@@ -137,8 +146,13 @@ export class PairEliminationDialog {
   protected readonly offered = computed(() => accountsThatFit(this.accounts(), this.typed()));
   protected readonly chosen = computed(() => this.accounts().find(({ number }) => number === this.typed()));
 
+  private inChart({ value }: AbstractControl<string>): ValidationErrors | null {
+    const accounts = this.accounts();
+    return accounts.length === 0 || accounts.some(({ number }) => number === value.trim()) ? null : { account: true };
+  }
+
   protected keep(): void {
-    if (this.form.invalid || !this.chosen()) return this.form.markAllAsTouched();
+    if (this.form.invalid) return this.form.markAllAsTouched();
     const { amount, kind, entity, reason } = this.form.getRawValue();
     const { group, journal, period, rule, account, side } = this.draft;
     const partner = this.asked.entities.find(({ code }) => code !== entity)!.code;

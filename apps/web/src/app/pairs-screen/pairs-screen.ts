@@ -126,7 +126,7 @@ export class PairsScreen {
     const { one, other } = this.chosenPair()!;
     this.dialogs
       .open<PairEliminationDialog, EliminationAsked, boolean>(PairEliminationDialog, {
-        data: { draft, entities: [one, other] },
+        data: { draft, entities: [one, other], month: this.state().view!.asAt.name },
         width: '640px',
       })
       .afterClosed()
