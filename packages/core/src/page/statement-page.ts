@@ -2,6 +2,7 @@ import { digitsOf } from '../currency/minor-units';
 import { exactFigure, type ShownUnit } from '../figure/format-figure';
 import { dayInWords } from '../period/period-name';
 import { ADD_UP_MARK } from '../statement/add-up';
+import { SERIES_BLOCKS } from '../statement/column-head';
 import { doubtWords, isMarked, MARK_WORDS } from './cell-note';
 import type { Page, PageBlock } from './page';
 import { sheetTable, type Reading, type SheetTable, type StatementSheet } from './statement-sheet';
@@ -19,12 +20,15 @@ export function subtitleOf(
     scope.name,
     `${scope.currency}${UNIT_WORDS[unit]}`,
     ...narrowed,
-    [...new Set(shown.map(({ blockLabel }) => blockLabel))].filter(Boolean).join(' and '),
+    [...new Set(shown.map(({ blockLabel }) => blockLabel))].filter(isOfTime).join(' and '),
     presentation.rounding === 'note' ? 'rounded figures may not add up' : '',
   ]
     .filter(Boolean)
     .join(' · ');
 }
+
+const SERIES: readonly string[] = Object.values(SERIES_BLOCKS);
+const isOfTime = (blockLabel: string) => blockLabel !== '' && !SERIES.includes(blockLabel);
 
 /** A statement as a page: its table, then what its marks mean and what proves it. */
 export function statementPage(sheet: StatementSheet, reading: Reading, table = sheetTable(sheet, reading)): Page {

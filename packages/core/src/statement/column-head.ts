@@ -98,10 +98,11 @@ function columnHead(
   const coverage = held && isPartial && isLong ? `${held.held} of ${held.periods} months` : '';
   const generated = spanLabel(column, context);
   const isMixed = column.kind === 'figure' && column.selection.actualTo !== undefined;
+  const isOfOne = column.kind === 'figure' && column.memberName !== undefined;
   return {
     ...base,
     ...generated,
-    ...(coverage ? { note: [isMixed ? generated.note : '', coverage].filter(Boolean).join(', ') } : {}),
+    ...(coverage ? { note: [isMixed || isOfOne ? generated.note : '', coverage].filter(Boolean).join(', ') } : {}),
     ...(column.heading === undefined ? {} : { label: filledHeading(column.heading, column, context), note: coverage }),
     notation: held && held.held + held.adjustments > 0 ? notationOf(column, context) : 'empty',
     span: span ?? null,
@@ -181,7 +182,11 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
   if (memberName !== undefined)
     return {
       label: memberName,
-      note: [member === 'flow' ? '' : MEASURE_NOTES[measure], currencyWords(column, context)]
+      note: [
+        member === 'flow' ? '' : MEASURE_NOTES[measure],
+        currencyWords(column, context),
+        ratesWords(column, context),
+      ]
         .filter(Boolean)
         .join(', '),
     };
@@ -221,6 +226,14 @@ function actualWords({ selection, span }: FigureColumn, { at, calendar, surround
 /** The currency of a column that is in another than the statement. */
 const currencyWords = ({ selection }: FigureColumn, { currency }: HeadContext): string =>
   selection.currency === undefined || selection.currency === currency ? '' : `in ${selection.currency}`;
+
+/** The rates at which the entity of a column in its own currency comes into the statement. @example 'closing 4.2712, Aug average 4.2580' */
+function ratesWords({ selection: { scope, currency }, span }: FigureColumn, context: HeadContext): string {
+  if (currency === undefined || currency === context.currency || !span) return '';
+  const rates = context.ratesOf(scope ?? '', span.to);
+  const month = periodShort(context.calendar.periods[span.to]!);
+  return rates ? `closing ${rates.closing}, ${month} average ${rates.average}` : '';
+}
 
 /** The entity and the values that a column is narrowed to, by their names. */
 function whereWords({ selection: { where, scope } }: FigureColumn, { surroundings }: HeadContext): string {
@@ -279,6 +292,9 @@ function labelOfBlock(column: CompiledColumn, all: readonly CompiledColumn[], co
   }
   if (inBlock.some((other) => other.kind === 'figure' && other.member === 'year')) return 'Fiscal years';
   const figures = inBlock.filter((other): other is FigureColumn => other.kind === 'figure');
+  // the first block says of when all of it is
+  const series = all[0]!.block === column.block ? '' : seriesWords(inBlock, context);
+  if (series) return series;
   const current = figures.find((other) => other.yearsBack === 0);
   const shown = current ?? figures[0];
   if (shown?.span && isAtEnd(shown, context)) return dayInWords(endOf(calendar, shown.span));
@@ -287,6 +303,25 @@ function labelOfBlock(column: CompiledColumn, all: readonly CompiledColumn[], co
   if (rest?.span) return monthsShort(calendar, rest.span);
   const [of] = inBlock.flatMap((other) => ('of' in other ? [all[other.of]!] : []));
   return of && of.block !== column.block && hasSpan(of) && of.span ? spanName(calendar, of.span) : '';
+}
+
+/** What blocks of series are called that say nothing of time. */
+export const SERIES_BLOCKS = {
+  eliminations: 'Eliminations',
+  subgroup: 'Groups within the group',
+  own: 'In their own currencies',
+} as const;
+
+/** What a series stands for beside the columns before it, which say of when it is; empty for other blocks. */
+function seriesWords(inBlock: readonly CompiledColumn[], { currency }: HeadContext): string {
+  const figures = inBlock.filter((other) => other.kind !== 'total');
+  const areAll = (is: (column: FigureColumn) => boolean) =>
+    figures.every((column) => column.kind === 'figure' && is(column));
+  if (areAll(({ member }) => member === 'eliminations')) return SERIES_BLOCKS.eliminations;
+  if (areAll(({ member }) => member === 'subgroup')) return SERIES_BLOCKS.subgroup;
+  const isOwn = ({ member, selection }: FigureColumn) => member === 'entity' && selection.currency !== undefined;
+  const hasOther = areAll(isOwn) && !areAll(({ selection }) => selection.currency === currency);
+  return hasOther ? SERIES_BLOCKS.own : '';
 }
 
 /** @example 'Sep 2026 – Mar 2027' */

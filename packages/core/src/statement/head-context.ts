@@ -19,6 +19,8 @@ export interface HeadContext {
   surroundings: ColumnSurroundings;
   /** ISO 4217 code of the statement. */
   currency: string;
+  /** Rates at which an entity comes into the statement at a period, as they are quoted; undefined for what is not turned. */
+  ratesOf: (entity: string, ordinal: number) => Record<'closing' | 'average', string> | undefined;
 }
 
 /** Whether a column shows what stands at the end of its span, and not what happened in it. */

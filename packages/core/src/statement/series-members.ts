@@ -11,7 +11,17 @@ import type { ColumnSurroundings } from './surroundings';
 export interface SeriesMember {
   key: string;
   span: Span | undefined;
-  member: 'month' | 'quarter' | 'adjustments' | 'year' | 'entity' | 'eliminations' | 'version' | 'value' | 'flow';
+  member:
+    | 'month'
+    | 'quarter'
+    | 'adjustments'
+    | 'year'
+    | 'entity'
+    | 'subgroup'
+    | 'eliminations'
+    | 'version'
+    | 'value'
+    | 'flow';
   /** Heading of members that are not named by their span. */
   name?: string;
   /** Set where all of them add up to the scope. */
@@ -72,7 +82,7 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
       return chosen(surroundings.subgroups, ({ code }) => code).map(({ code, name }) => ({
         key: keyOf(code),
         span,
-        member: 'entity',
+        member: 'subgroup',
         name,
         narrows: (selection) => ({ ...selection, scope: code }),
       }));

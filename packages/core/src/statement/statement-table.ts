@@ -5,6 +5,7 @@ import type { ColumnLayout } from '../layout/column-layout';
 import type { RowLayout, RowStyle } from '../layout/row-layout';
 import { selectionKey } from '../books/books-selection';
 import type { LedgerSlice } from '../books/ledger-slice';
+import { isRate } from '../books/member-rates';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { proveProfit, trialBalanceAgrees, type ProfitProof } from './profit-proof';
 import { columnHeads, type ColumnHead } from './column-head';
@@ -14,6 +15,7 @@ import { compileLayout } from './compile-layout';
 import { withMisplacedRows } from './compile-rows';
 import { hasFigures, type CompiledRow, type CompiledRows } from './compiled-row';
 import { Evaluation } from './evaluation';
+import type { HeadContext } from './head-context';
 import { holdsNothing } from './holds-nothing';
 import { selectionsRead } from './open-books';
 import { RateDoubts } from './rate-doubts';
@@ -150,7 +152,18 @@ export function headsOf(evaluation: Evaluation): ColumnHead[] {
     rowLabel: (id) => rows.rows[rows.byId.get(id) ?? -1]?.label ?? '',
     surroundings,
     currency: currency.code,
+    ratesOf: (entity, ordinal) => ratesOf(slice, entity, ordinal),
   });
+}
+
+/** Rates as they are quoted; none where one is lacking, or goes through a third currency. */
+function ratesOf({ members = [] }: LedgerSlice, entity: string, ordinal: number): ReturnType<HeadContext['ratesOf']> {
+  const rates = members.find((member) => member.entity.code === entity)?.rates;
+  const [closing, average] = (['closing', 'average'] as const).map((of) => {
+    const rate = rates?.[of](ordinal);
+    return rate && isRate(rate) && !rate.quoted?.then ? rate.quoted?.rate : undefined;
+  });
+  return closing && average ? { closing, average } : undefined;
 }
 
 /**

@@ -14,6 +14,10 @@ const textWidth = (text: string) => {
   return DIGIT * digits + SIGN * (text.length - digits);
 };
 
+/** What of a note stands on a line: it is broken between its parts alone. */
+export const noteParts = (note: string): string[] =>
+  note.split(', ').map((part, at, all) => (at < all.length - 1 ? `${part},` : part));
+
 /**
  * Least widths in which the figures of each column can be read, so that none is ever cut off.
  *
@@ -29,7 +33,7 @@ export function columnWidths(
         Math.max(
           ...texts.map((row) => textWidth(row[index] ?? '')),
           ...label.split(/\s+/).map((word) => HEAD_LETTER * word.length),
-          NOTE_LETTER * (note?.length ?? 0),
+          ...noteParts(note ?? '').map((part) => NOTE_LETTER * part.length),
         ),
     ),
   );

@@ -10,7 +10,7 @@ import {
   type Unit,
 } from '@margin-lens/core/shown';
 import type { ColumnHeadView, StatementView } from '@margin-lens/contract';
-import { columnWidths, WIDTH } from './column-widths';
+import { columnWidths, noteParts, WIDTH } from './column-widths';
 
 export interface HeadBlock {
   key: string;
@@ -23,6 +23,8 @@ export interface HeadColumn {
   head: ColumnHeadView;
   /** Small mark of the version notation. */
   mark: ColumnHeadView['notation'];
+  /** Of the note, what stays on a line. */
+  noteParts: readonly string[];
   /** Least width, in pixels; a wider table shares out the rest in proportion. */
   width: number;
   hasBar: boolean;
@@ -107,6 +109,7 @@ export function shownTable(
     return {
       head,
       mark: head.notation,
+      noteParts: noteParts(head.note),
       width: widthOf(head.id) ?? Math.max(natural[index]!, page.columns[index]!.width ?? 0),
       hasBar,
       startsBlock: index > 0 && view.columns[index - 1]!.block !== head.block,
