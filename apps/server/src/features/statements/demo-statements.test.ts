@@ -1,7 +1,7 @@
 import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import Papa from 'papaparse';
-import type { FigureView, StatementView, TieOutsView } from '@margin-lens/contract';
+import type { FigureView, SetupTableView, StatementView, TieOutsView } from '@margin-lens/contract';
 import { exactFigure, QUANTITY_DIGITS, sheetTable } from '@margin-lens/core';
 import { demoWorkspace } from '../../../test/demo-workspace';
 import { numberOf, recalculate } from '../../../test/recalculate';
@@ -36,6 +36,22 @@ it('every statement of the group ties as well, its rates are there, and its rese
   // the small group lacks a rate in November 2025, which does not tie from then on
   const small = await ask<TieOutsView>('/tie-outs?scope=KILNHIRE&as_at=2025-12');
   expect(small.ties.filter(({ agrees }) => !agrees).map(({ check }) => check)).toEqual(['rates']);
+});
+
+it('the worksheet says at which rates, as they are quoted, own currencies come into it', async () => {
+  const url = '/statements/balance_sheet?scope=LARKMOOR&as_at=2026-08&columns=group_worksheet';
+  const { columns } = await ask<StatementView>(url);
+  const table = await ask<SetupTableView>('/setup/tables/rates');
+  const rates = table.rows.map(({ cells }) =>
+    Object.fromEntries(table.columns.map(({ name }, at) => [name, cells[at]])),
+  );
+  const quoted = (type: string) =>
+    rates.find(
+      (row) => row['quote'] === 'PLN' && row['period'] === 'FY2027-P05' && row['type'] === type && !row['set'],
+    );
+  const note = `in PLN, closing ${quoted('closing')?.['rate']}, Aug average ${quoted('average')?.['rate']}`;
+  expect(columns.find(({ id }) => id === 'own.LMT')).toMatchObject({ blockLabel: 'In their own currencies', note });
+  expect(columns.find(({ id }) => id === 'own.LMS')).toMatchObject({ note: '' });
 });
 
 /** What stands in the cell of a workbook for a figure of one: full units of its kind. */
