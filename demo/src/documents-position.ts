@@ -195,6 +195,7 @@ export const TRIAL_BALANCE: RowLayout = {
 };
 
 const line = (id: string, label: string): Row => ({ kind: 'cash_flow', id, label, line: id });
+const whereAny = (row: Row): Row => ({ ...row, whenEmpty: 'hide' });
 const section = (id: string, label: string, ...children: Row[]): Row => ({
   kind: 'group',
   id,
@@ -203,7 +204,11 @@ const section = (id: string, label: string, ...children: Row[]): Row => ({
   direction: 'neutral',
   children,
 });
-type CashReading = 'opening' | 'closing' | 'exchange_difference' | 'entered';
+const sum = (id: string, label: string, ...rows: string[]): Row => ({
+  ...{ kind: 'formula', id, label, style: 'detail', direction: 'neutral' },
+  formula: rows.map((row) => `{${row}}`).join(' + '),
+});
+type CashReading = 'opening' | 'closing' | 'exchange_difference' | 'entered' | 'left';
 const cash = (id: string, label: string, reads: CashReading, style: 'detail' | 'result'): Row => ({
   kind: 'accounts',
   id,
@@ -229,6 +234,7 @@ export const CASH_FLOW: RowLayout = {
       'Cash flow from operating activities',
       line('profit_for_the_period', 'Profit for the period'),
       line('depreciation', 'Depreciation and amortisation'),
+      whereAny(line('gain_on_entities', 'Less gain on entities sold')),
       line('change_in_inventories', 'Change in inventories'),
       line('change_in_receivables', 'Change in receivables and prepayments'),
       line('change_in_payables', 'Change in payables and accruals'),
@@ -239,6 +245,8 @@ export const CASH_FLOW: RowLayout = {
       'Cash flow from investing activities',
       line('purchase_of_assets', 'Purchase of plant and intangible assets'),
       line('investments', 'Investments and loans given'),
+      whereAny(sum('acquisitions', 'Acquisition of entities, net of their cash', 'paid_for_entities', 'cash_acquired')),
+      whereAny(sum('sales_of_entities', 'Sale of entities, net of their cash', 'got_for_entities', 'cash_given')),
     ),
     section(
       'financing',
@@ -247,11 +255,7 @@ export const CASH_FLOW: RowLayout = {
       line('capital', 'Share capital'),
       line('dividends_paid', 'Dividends paid'),
     ),
-    { ...cash('cash_acquired', 'Cash of entities that came into the group', 'entered', 'detail'), whenEmpty: 'hide' },
-    {
-      ...cash('exchange_on_cash', 'Effect of exchange rates on cash', 'exchange_difference', 'detail'),
-      whenEmpty: 'hide',
-    },
+    whereAny(cash('exchange_on_cash', 'Effect of exchange rates on cash', 'exchange_difference', 'detail')),
     {
       kind: 'accounts',
       id: 'translation_rest',
@@ -273,9 +277,13 @@ export const CASH_FLOW: RowLayout = {
       label: 'Change in cash',
       style: 'result',
       direction: 'neutral',
-      formula: '{operating} + {investing} + {financing} + {cash_acquired} + {exchange_on_cash} + {translation_rest}',
+      formula: '{operating} + {investing} + {financing} + {exchange_on_cash} + {translation_rest}',
     },
     cash('cash_at_the_beginning', 'Cash at the beginning', 'opening', 'detail'),
     cash('cash_at_the_end', 'Cash at the end', 'closing', 'result'),
+    whereAny(line('paid_for_entities', 'Paid for entities that were acquired')),
+    whereAny(cash('cash_acquired', 'Cash that came with them', 'entered', 'detail')),
+    whereAny(line('got_for_entities', 'Got for entities that were sold')),
+    whereAny(cash('cash_given', 'Cash that went with them', 'left', 'detail')),
   ],
 };

@@ -296,8 +296,16 @@ function* cashFlowRows(): Generator<Cell[]> {
   };
   for (const { number, name, nature, subcategory, role } of CHART) {
     if (nature === 'statistic' || role === 'cash') continue;
-    if (nature === 'income' || nature === 'expense') yield [number, '', 'profit_for_the_period', -1];
-    else {
+    if (role === 'investment_in_subsidiaries') {
+      yield [number, 'disposal', 'got_for_entities', -1];
+      yield [number, '', 'paid_for_entities', -1];
+    } else if (nature === 'income' || nature === 'expense') {
+      yield [number, '', 'profit_for_the_period', -1];
+      if (role !== 'disposal_gain') continue;
+      // what was gained on entities stands with what was got for them
+      yield [number, '', 'gain_on_entities', 1];
+      yield [number, '', 'got_for_entities', -1];
+    } else {
       if (['Property, plant and equipment', 'Intangible assets'].includes(subcategory))
         yield [number, 'depreciation', 'depreciation', -1];
       const isDividend = role === 'dividends' || name === 'Dividends payable';

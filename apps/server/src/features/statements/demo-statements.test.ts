@@ -1,7 +1,7 @@
 import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import Papa from 'papaparse';
-import type { FigureView, SetupTableView, StatementView, TieOutsView } from '@margin-lens/contract';
+import type { FigureView, SetupTableView, StatementView, TieOutsView, TrialBalanceView } from '@margin-lens/contract';
 import { exactFigure, QUANTITY_DIGITS, sheetTable } from '@margin-lens/core';
 import { demoWorkspace } from '../../../test/demo-workspace';
 import { numberOf, recalculate } from '../../../test/recalculate';
@@ -38,13 +38,49 @@ it('every statement of the group ties as well, its rates are there, and its rese
   expect(small.ties.filter(({ agrees }) => !agrees).map(({ check }) => check)).toEqual(['rates']);
 });
 
+/** A table of the setup as rows by column. */
+async function rowsOf(name: string): Promise<Record<string, string>[]> {
+  const { columns, rows } = await ask<SetupTableView>(`/setup/tables/${name}`);
+  return rows.map(({ cells }) => Object.fromEntries(columns.map((column, at) => [column.name, cells[at]!])));
+}
+
+async function columnOf(statement: string, scope: string, column: string): Promise<Record<string, number | null>> {
+  const view = await ask<StatementView>(`/statements/${statement}?scope=${scope}&as_at=2026-07`);
+  const at = view.columns.findIndex(({ id }) => id === column);
+  return Object.fromEntries(view.rows.map(({ id, cells }) => [id, cells[at]?.amount ?? null]));
+}
+
+// IAS 7.39 and 7.40: what was paid, of which cash, and the cash that was acquired
+it('the cash flow shows what was paid for Larkmoor Americas net of the cash that came with it', async () => {
+  const flow = await columnOf('cash_flow', 'LARKMOOR', 'ytd');
+  const [bought] = (await rowsOf('acquisitions')).filter(({ investee, item }) => investee === 'LMA' && !item);
+  const cash = new Set((await rowsOf('accounts')).filter(({ role }) => role === 'cash').map(({ number }) => number));
+  const { lines } = await ask<TrialBalanceView>('/ledger/trial-balance?scope=LMA&as_at=2026-05&view=year_to_date');
+  const local = lines.reduce((sum, { kind, id, amounts }) => {
+    return kind === 'account' && cash.has(id) ? sum + amounts.at(-1)! : sum;
+  }, 0);
+  const rate = (await rowsOf('rates')).find(({ quote, period, type, set }) => {
+    return quote === 'USD' && period === 'FY2027-P02' && type === 'closing' && !set;
+  });
+  expect(flow['paid_for_entities']).toBe(-100 * Number(bought!['consideration']));
+  // each account is rounded
+  expect(Math.abs(flow['cash_acquired']! - local / Number(rate!['rate']))).toBeLessThan(cash.size);
+  expect(flow['acquisitions']).toBe(flow['paid_for_entities']! + flow['cash_acquired']!);
+});
+
+it.each(['LMT', 'LARKMOOR'])('the schedule of fixed assets of %s says what its cash flow does', async (scope) => {
+  const flow = await columnOf('cash_flow', scope, 'ytd');
+  const [added, used] = [
+    await columnOf('fixed_assets', scope, 'movements.code_addition'),
+    await columnOf('fixed_assets', scope, 'movements.code_depreciation'),
+  ];
+  expect([added['fixed_assets'], used['fixed_assets']]).toEqual([-flow['purchase_of_assets']!, -flow['depreciation']!]);
+});
+
 it('the worksheet says at which rates, as they are quoted, own currencies come into it', async () => {
   const url = '/statements/balance_sheet?scope=LARKMOOR&as_at=2026-08&columns=group_worksheet';
   const { columns } = await ask<StatementView>(url);
-  const table = await ask<SetupTableView>('/setup/tables/rates');
-  const rates = table.rows.map(({ cells }) =>
-    Object.fromEntries(table.columns.map(({ name }, at) => [name, cells[at]])),
-  );
+  const rates = await rowsOf('rates');
   const quoted = (type: string) =>
     rates.find(
       (row) => row['quote'] === 'PLN' && row['period'] === 'FY2027-P05' && row['type'] === type && !row['set'],
