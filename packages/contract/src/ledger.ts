@@ -22,10 +22,13 @@ export const TrialBalanceSchema = v.object({
       kind: v.picklist(['nature', 'heading', 'sub_heading', 'account']),
       label: v.string(),
       depth: v.number(),
-      amounts: v.array(v.number()),
+      /** Null where it cannot be told. */
+      amounts: v.array(v.nullable(v.number())),
     }),
   ),
-  totals: v.array(v.number()),
+  totals: v.array(v.nullable(v.number())),
+  /** Why some of it cannot be told, in words; empty where all can. */
+  untold: v.string(),
   /** Profit of the year so far by column; null where the column has none. */
   profit: v.array(v.nullable(v.number())),
 });

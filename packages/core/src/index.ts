@@ -222,6 +222,7 @@ export {
 } from './account/combination';
 export { type LedgerSlice, slot } from './books/ledger-slice';
 export {
+  closingColumn,
   monthColumns,
   profitOf,
   spanColumns,

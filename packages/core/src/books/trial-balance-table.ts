@@ -1,4 +1,5 @@
 import { isProfitOrLoss, type Account, type Nature } from '../account/nature';
+import type { Missing } from '../figure/figure';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { sumMovements } from './sum-movements';
 import { slot, type LedgerSlice } from './ledger-slice';
@@ -7,8 +8,10 @@ import { slot, type LedgerSlice } from './ledger-slice';
 export interface TrialBalanceColumn {
   key: string;
   label: string;
-  /** Amount by account index. */
-  amountOf(account: number): number;
+  /** Amount by account index; null where it cannot be told. */
+  amountOf(account: number): number | null;
+  /** Why it cannot. */
+  whyNot(account: number): Missing | undefined;
 }
 
 export interface TrialBalanceLine {
@@ -17,7 +20,8 @@ export interface TrialBalanceLine {
   kind: 'nature' | 'heading' | 'sub_heading' | 'account';
   label: string;
   depth: number;
-  amounts: number[];
+  /** Null where one below cannot be told. */
+  amounts: (number | null)[];
 }
 
 const NATURE_NAMES: Record<Exclude<Nature, 'statistic'>, string> = {
@@ -51,13 +55,44 @@ export function spanColumns(
   // what opening journals bring inside the span belongs to its opening
   const opening = (account: number) =>
     slice.closing[slot(slice, account, at.ordinal)]! - sumMovements(slice, account, from.ordinal, at.ordinal);
+  const closing = closingColumn(slice, at, { key: 'closing', label: 'Closing' });
+  // what moved a balance cannot be told where what it came to, or from, cannot
+  const moved = (account: number) => {
+    for (let p = from.ordinal; p <= at.ordinal; p++) {
+      const missing = slice.problems?.flowAt('flow', account, p);
+      if (missing) return missing;
+    }
+    return slice.problems?.openingAt(account, from.ordinal) ?? closing.whyNot(account);
+  };
   return [
-    { key: 'opening', label: 'Opening', amountOf: opening },
-    { key: 'debit', label: 'Debit', amountOf: sum(slice.debit) },
-    { key: 'credit', label: 'Credit', amountOf: sum(slice.credit) },
-    { key: 'closing', label: 'Closing', amountOf: (account) => slice.closing[slot(slice, account, at.ordinal)]! },
+    column({ key: 'opening', label: 'Opening' }, opening, moved),
+    column({ key: 'debit', label: 'Debit' }, sum(slice.debit), moved),
+    column({ key: 'credit', label: 'Credit' }, sum(slice.credit), moved),
+    closing,
   ];
 }
+
+const column = (
+  head: Pick<TrialBalanceColumn, 'key' | 'label'>,
+  amountOf: (account: number) => number,
+  whyNot: TrialBalanceColumn['whyNot'],
+): TrialBalanceColumn => ({
+  ...head,
+  whyNot,
+  amountOf: (account) => (whyNot(account) ? null : amountOf(account)),
+});
+
+/** What accounts stand at at the end of a period. */
+export const closingColumn = (
+  slice: LedgerSlice,
+  at: FiscalPeriod,
+  head: Pick<TrialBalanceColumn, 'key' | 'label'>,
+): TrialBalanceColumn =>
+  column(
+    head,
+    (account) => slice.closing[slot(slice, account, at.ordinal)]!,
+    (account) => slice.problems?.closingAt(account, at.ordinal),
+  );
 
 /** The closing of each period of the fiscal year up to the as-at period, side by side. */
 export function monthColumns(slice: LedgerSlice, at: FiscalPeriod): TrialBalanceColumn[] {
@@ -65,11 +100,7 @@ export function monthColumns(slice: LedgerSlice, at: FiscalPeriod): TrialBalance
   return slice.calendar.periods
     .slice(first, at.ordinal + 1)
     .filter(({ kind, ordinal }) => kind === 'regular' || slice.holdsData[ordinal] === 1)
-    .map((period) => ({
-      key: period.key,
-      label: period.label,
-      amountOf: (account) => slice.closing[slot(slice, account, period.ordinal)]!,
-    }));
+    .map((period) => closingColumn(slice, period, { key: period.key, label: period.label }));
 }
 
 /**
@@ -81,9 +112,9 @@ export function monthColumns(slice: LedgerSlice, at: FiscalPeriod): TrialBalance
 export function trialBalanceTable(
   accounts: readonly Account[],
   columns: readonly TrialBalanceColumn[],
-): { lines: TrialBalanceLine[]; totals: number[] } {
+): { lines: TrialBalanceLine[]; totals: (number | null)[] } {
   const lines: TrialBalanceLine[] = [];
-  const totals = columns.map(() => 0);
+  const totals = columns.map((): number | null => 0);
   const groupOf = (path: readonly string[], kind: TrialBalanceLine['kind'], depth: number): TrialBalanceLine => {
     const id = path.join(' › ');
     const held = groups.get(id);
@@ -121,8 +152,8 @@ export function trialBalanceTable(
     };
     [...parents, line].reduce((parent, child) => (put(parent, child), child));
     amounts.forEach((amount, column) => {
-      totals[column]! += amount;
-      for (const parent of parents) parent.amounts[column]! += amount;
+      for (const sums of [totals, ...parents.map((parent) => parent.amounts)])
+        sums[column] = added(sums[column]!, amount);
     });
   });
   const write = (line: TrialBalanceLine): void => {
@@ -135,6 +166,15 @@ export function trialBalanceTable(
   return { lines, totals };
 }
 
-/** Profit of the year so far, income positive, as the closings of a column show it. */
-export const profitOf = (accounts: readonly Account[], column: TrialBalanceColumn): number =>
-  -accounts.reduce((sum, account, index) => sum + (isProfitOrLoss(account) ? column.amountOf(index) : 0), 0) + 0;
+/** Profit of the year so far, income positive, as the closings of a column show it; null where it cannot be told. */
+export function profitOf(accounts: readonly Account[], column: TrialBalanceColumn): number | null {
+  const sum = accounts.reduce<number | null>(
+    (total, account, index) => (isProfitOrLoss(account) ? added(total, column.amountOf(index)) : total),
+    0,
+  );
+  return sum === null ? null : -sum + 0;
+}
+
+/** What is not known makes all that it is a part of unknown. */
+const added = (sum: number | null, amount: number | null): number | null =>
+  sum === null || amount === null ? null : sum + amount;

@@ -13,7 +13,10 @@ export interface TrialBalance {
   /** `currency` is an ISO 4217 code. */
   columns: readonly { key: string; label: string; currency: string }[];
   lines: readonly TrialBalanceLine[];
-  totals: readonly number[];
+  /** Null where one cannot be told. */
+  totals: readonly (number | null)[];
+  /** Why some of it cannot be told, in words; empty where all can. */
+  untold: string;
   profit: readonly (number | null)[];
 }
 
@@ -32,13 +35,14 @@ export function trialBalanceProof({ columns, totals }: Pick<TrialBalance, 'colum
   const at = (key: string) => totals[columns.findIndex((column) => column.key === key)];
   const rest = totals.filter((_, index) => !['debit', 'credit'].includes(columns[index]!.key));
   const holds = at('debit') === at('credit') && rest.every((amount) => amount === 0);
+  if (totals.includes(null)) return { holds: false, words: 'not all of it can be told' };
   const sides = at('debit') === undefined ? '' : 'debits and credits agree, ';
   return { holds, words: holds ? `${sides}balances come to nothing` : 'the two sides do not agree' };
 }
 
 /** A trial balance as a page: the outline of its accounts to the last minor unit, each sum live, with its proof. */
 export function trialBalancePage(
-  { scope, asAt, columns, lines, totals, profit }: TrialBalance,
+  { scope, asAt, columns, lines, totals, untold, profit }: TrialBalance,
   view: TrialBalanceViewName,
 ): Page {
   const proof = trialBalanceProof({ columns, totals });
@@ -48,12 +52,13 @@ export function trialBalancePage(
     line: Pick<PageRow, 'id' | 'label' | 'depth' | 'style'>,
     amounts: readonly (number | null)[],
     formulaAt: (column: number) => LiveFormula | undefined,
+    unknown = 'not known',
   ): PageRow => ({
     ...line,
     ...{ note: '', kind: 'figures', startsPage: false },
     cells: amounts.map((amount, at): PageCell => {
       const figure = { amount, unit: units[at]! };
-      const text = amount === 0 ? '–' : exactFigure(figure);
+      const text = amount === null ? unknown : amount === 0 ? '–' : exactFigure(figure);
       const formula = amount === null ? undefined : formulaAt(at);
       return {
         ...{ figure, text, unit: figure.unit, note: '', formula },
@@ -90,11 +95,12 @@ export function trialBalancePage(
                 : row({ ...headOf(line), style: 'heading' }, line.amounts, sumOf(partsOf(lines, at))),
             ),
             row({ id: 'total', label: 'Total', depth: 0, style: 'result' }, totals, sumOf(rootsOf(lines))),
-            row({ id: 'profit', label: 'Profit of the year so far', depth: 0, style: 'total' }, profit, none),
+            row({ id: 'profit', label: 'Profit of the year so far', depth: 0, style: 'total' }, profit, none, ''),
           ],
         },
       },
       { kind: 'text', text: `${sentenceCase(proof.words)}.` },
+      ...(untold ? [{ kind: 'text' as const, text: untold }] : []),
     ],
   };
 }

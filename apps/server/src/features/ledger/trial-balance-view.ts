@@ -1,10 +1,11 @@
 import type { ReadTrialBalanceQuery, TrialBalanceView } from '@margin-lens/contract';
 import {
+  closingColumn,
+  missingInWords,
   monthColumns,
   periodName,
   periodOfAsAt,
   profitOf,
-  slot,
   spanColumns,
   trialBalanceTable,
   type Books,
@@ -34,6 +35,7 @@ export async function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalan
       ? entityColumns(snapshot, books, query.as_at)
       : columnsOf(books, scope, query).map((column) => ({ ...column, currency: scope.currency.code }));
   const { lines, totals } = trialBalanceTable(model.accounts, columns);
+  const missing = columns.flatMap(({ whyNot }) => model.accounts.map((_, index) => whyNot(index))).find(Boolean);
   const isClosing = ({ key }: TrialBalanceColumn) => !['opening', 'debit', 'credit'].includes(key);
   return {
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code },
@@ -41,6 +43,7 @@ export async function trialBalanceView(snapshot: Snapshot, query: ReadTrialBalan
     columns: columns.map(({ key, label, currency }) => ({ key, label, currency })),
     lines,
     totals,
+    untold: missing ? missingInWords(missing) : '',
     profit: columns.map((column) => (isClosing(column) ? profitOf(model.accounts, column) : null)),
   };
 }
@@ -61,7 +64,7 @@ function entityColumns({ model, viewer }: Snapshot, books: Books, asAt: string):
       const slice = books.read(entity);
       const at = periodOfAsAt(slice.calendar, asAt);
       if (!at) return [];
-      const amountOf = (account: number) => slice.closing[slot(slice, account, at.ordinal)]!;
-      return [{ key: entity.code, label: entity.name, currency: entity.currency.code, amountOf }];
+      const column = closingColumn(slice, at, { key: entity.code, label: entity.name });
+      return [{ ...column, currency: entity.currency.code }];
     });
 }

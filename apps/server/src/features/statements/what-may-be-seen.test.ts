@@ -196,4 +196,39 @@ describe('who may see one entity', () => {
     const list = (await ask<EliminationsView>('GET', '/groups/ALL/eliminations?as_at=2026-01')).body;
     expect([list.journals, list.hidden]).toEqual([[], 1]);
   });
+
+  // worked by hand: 30 % of 5,000 yen at 100 are 15.00
+  it('is told of an associate that is not theirs to see within totals alone', async () => {
+    const associate = {
+      'ownership.csv': 'investor,investee,from,percent,method\nONE,TWO,2026-01-01,30,equity\n',
+      'rates.csv': `${String(FILES['rates.csv'])}EUR,JPY,FY2026-P01,closing,100\nEUR,JPY,FY2026-P02,closing,100\n`,
+      'acquisitions.csv': 'investor,investee,date,consideration\nONE,TWO,2026-01-01,0.00\n',
+      'accounts.csv': `${String(FILES['accounts.csv'])}${[
+        '1310,Associates,asset,Fixed,Shares,investment_in_associates',
+        '3800,Reserve,equity,Equity,Reserves,translation_reserve',
+        '4800,Share of associates,income,Sales,Associates,share_of_associates_profit',
+      ].join('\n')}\n`,
+    };
+    const eliminated = 'movement~4800~FY2026-P01~-1~member:*';
+    await openFor({}, true, associate);
+    expect(await shown({ scope: 'ALL' })).toMatchObject({ Associates: [1_500, 0] });
+    const seen = (await trace(eliminated, { scope: 'ALL' })).body;
+    expect(seen).toMatchObject({ operation: 'eliminations', sum: 1_500 });
+    await app.close();
+    await openFor({ entities: ['ONE'] }, true, associate);
+    expect(await shown({ scope: 'ALL' })).toMatchObject({ Associates: [1_500, 0] });
+    expect((await trace(eliminated, { scope: 'ALL' })).body).toMatchObject({ operation: 'hidden', terms: [] });
+    const list = (await ask<EliminationsView>('GET', '/groups/ALL/eliminations?as_at=2026-01')).body;
+    expect([list.journals, list.hidden]).toEqual([[], 1]);
+    await app.close();
+    await openFor({ entities: ['ONE'] }, false, associate);
+    // the holder's own sales are theirs to see, but no figure that holds the part of the associate
+    expect(await shown({ scope: 'ALL' })).toMatchObject({
+      Goods: [100_000, 0],
+      Associates: ['not_permitted', 0],
+      'Profit for the period': ['not_permitted', -34_000],
+    });
+    const trial = await app.inject('/api/v1/ledger/trial-balance?scope=ALL&as_at=2026-01&view=year_to_date');
+    expect(trial.body).not.toMatch(/\b1500\b|\b101500\b/);
+  });
 });

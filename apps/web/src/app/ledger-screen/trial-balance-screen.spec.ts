@@ -30,6 +30,7 @@ const VIEW: TrialBalanceView = {
     line('income', 'nature', 'Income', 0, -50_000),
     line('4000', 'account', '4000 Sales', 1, -50_000),
   ],
+  untold: '',
   totals: [0, 50_000, 50_000, 0],
   profit: [null, null, null, 50_000],
 };
@@ -48,6 +49,15 @@ describe('TrialBalanceScreen', () => {
     const off = { ...VIEW, totals: [0, 50_000, 49_000, 1_000] };
     const bedOff = await reopened(off);
     expect(bedOff.text('[data-testid="balance-proof"]')).toMatch(/^!/);
+  });
+
+  it('says what cannot be told, and proves nothing then', async () => {
+    const [assets, ...rest] = VIEW.lines;
+    const lines = [{ ...assets!, amounts: [0, null, null, null] }, ...rest];
+    const bed = await open({ ...VIEW, lines, totals: [0, null, null, null], untold: 'No closing rate' });
+    expect(bed.text('[data-testid="untold"]')).toContain('No closing rate');
+    expect(bed.text('tbody')).toContain('not known');
+    expect(bed.text('[data-testid="balance-proof"]')).toBe('! not all of it can be told');
   });
 
   it('folds what stands below a heading, and unfolds it again', async () => {

@@ -1,0 +1,104 @@
+import type { FastifyInstance } from 'fastify';
+import { onStore } from '../../test/opened-store';
+import { tinyFiles, workspaceOf } from '../../test/tiny-package';
+import { buildApp } from '../app';
+import { RIGHTS } from '../base/viewer';
+import { Person } from '../store/tables';
+
+// what TWO has posted, in words and amounts that nothing else has: 7,373 yen are 57.60 at 128
+const FILES = tinyFiles({
+  'journals.csv': `${String(tinyFiles()['journals.csv'])}${[
+    'TWO,T1,,1,2026-01-31,,1000,7373,,,Confidential,',
+    'TWO,T1,,2,2026-01-31,,4000,,7373,,Confidential,',
+  ].join('\n')}\n`,
+  'ownership.csv': 'investor,investee,from,percent,method\nONE,TWO,2026-01-01,100,full\n',
+  'rates.csv': ['base,quote,period,type,rate', ...rates('average'), ...rates('closing')].join('\n'),
+});
+const POSTED = /confidential|7,?373\b/i;
+/** As it comes into the group, in cents or in full. */
+const TURNED = /\b57\.60\b|\b57,60\b|\b5760\b/;
+
+function rates(type: string): string[] {
+  return ['FY2026-P01', 'FY2026-P02'].map((period) => `EUR,JPY,${period},${type},128`);
+}
+
+interface Operation {
+  parameters?: { in: string; name: string }[];
+}
+
+/** What is asked of a route by the name of a parameter; the group and both entities in turn are its scope. */
+const ASKED: Record<string, readonly string[]> = {
+  ...{ scope: ['ALL', 'TWO', 'ONE'], code: ['ALL', 'TWO', 'PLAN'], as_at: ['2026-02'], month: ['2026-01'] },
+  columns: ['entities_of_group', 'group_worksheet'],
+  ...{ format: ['csv'], view: ['entities'], account: ['4000'], q: ['Confidential'], version: ['actual'] },
+  ...{ rule: ['Trade'], one: ['ONE'], other: ['TWO'], statement: ['income_statement'], id: ['income_statement', '1'] },
+  ...{ name: ['accounts', 'eliminations'], kind: ['statement'], entity: ['TWO'], person: ['local'], layout: ['free'] },
+  address: ['movement~4000~FY2026-P01~-1', 'movement~4000~FY2026-P01~-1~member:TWO'],
+};
+
+describe('who may see one entity of a group', () => {
+  let app: FastifyInstance;
+  afterEach(() => app.close());
+
+  async function openFor(entities: string[] | undefined, totals: boolean): Promise<void> {
+    const databaseFile = await workspaceOf(FILES);
+    await onStore(databaseFile, (store) =>
+      store.aside(async ({ em }) => {
+        const rights = RIGHTS.filter((right) => right !== 'see_totals' || totals);
+        em.assign(await em.findOneOrFail(Person, { id: 'local' }), { rights, ...(entities && { entities }) });
+      }),
+    );
+    app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+  }
+
+  /** The routes that are read whose answers hold what is looked for, whatever of the above they are asked. */
+  async function routesThatTell(what: RegExp): Promise<{ asked: number; tell: string[] }> {
+    const { paths } = (await app.inject('/api/docs/json')).json<{ paths: Record<string, Record<string, Operation>> }>();
+    const tell = new Set<string>();
+    let asked = 0;
+    for (const [path, { get }] of Object.entries(paths)) {
+      if (!get || path.includes('events')) continue;
+      const names = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name!);
+      const queries = (get.parameters ?? []).filter((each) => each.in === 'query').map(({ name }) => name);
+      for (const values of allOf([...names, ...queries])) {
+        const url = path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(values[name] ?? '1'));
+        const query = new URLSearchParams(queries.flatMap((name) => (values[name] ? [[name, values[name]]] : [])));
+        const { body } = await app.inject(`${url}?${query}`);
+        asked++;
+        // what was asked for may be said again
+        if (what.test(body.replaceAll(values['q'] ?? '\u0000', ''))) tell.add(path);
+      }
+    }
+    return { asked, tell: [...tell] };
+  }
+
+  it('reads nothing of another in any answer, neither posted nor turned', async () => {
+    await openFor(['ONE'], false);
+    const posted = await routesThatTell(POSTED);
+    expect(posted.tell).toEqual([]);
+    expect((await routesThatTell(TURNED)).tell).toEqual([]);
+    expect(posted.asked).toBeGreaterThan(100);
+  }, 60_000);
+
+  it('reads nothing that another posted where totals may be told', async () => {
+    await openFor(['ONE'], true);
+    expect((await routesThatTell(POSTED)).tell).toEqual([]);
+  }, 60_000);
+
+  it('would find it: whoever may see all is told of it on many routes', async () => {
+    await openFor(undefined, true);
+    expect((await routesThatTell(POSTED)).tell.length).toBeGreaterThan(8);
+    expect((await routesThatTell(TURNED)).tell.length).toBeGreaterThan(2);
+  }, 60_000);
+});
+
+/** All ways to give values to names that have some. */
+function allOf(names: readonly string[]): Record<string, string>[] {
+  return names.reduce<Record<string, string>[]>(
+    (all, name) =>
+      all.flatMap((values) =>
+        (ASKED[name] ?? [undefined]).map((value) => ({ ...values, ...(value !== undefined && { [name]: value }) })),
+      ),
+    [{}],
+  );
+}
