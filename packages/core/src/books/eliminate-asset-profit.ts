@@ -1,5 +1,6 @@
 import { fraction, inverse, less, NOTHING, times, type Fraction } from '../money/fraction';
 import type { MemberBooks } from './member-books';
+import { shareAt } from './part-of';
 import { isRate } from './member-rates';
 import type { AssetTransfer } from '../scope/group-records';
 import { deferredTax, type DeferredTax } from './deferred-tax';
@@ -13,7 +14,7 @@ import { minorOf } from './purchases';
  *
  * Units: minor units of the scope.
  * @returns what it did to the results of sellers, by period
- * @source IFRS 10.B86 (c); release with depreciation: common practice
+ * @source IFRS 10.B86 (c), IFRS 11.B34 and B36; release with depreciation: common practice
  */
 export function eliminateAssetProfit(frame: EliminationFrame): Map<string, Float64Array> {
   const adjusted = new Map<string, Float64Array>();
@@ -67,7 +68,9 @@ class AssetSale {
     const { frame, from, to, first, transfer } = this;
     const { digits } = from.entity.currency;
     const [proceeds, carrying] = [minorOf(transfer.proceeds, digits), minorOf(transfer.carryingAmount, digits)];
-    const gain = atRate(from.rates.average(first), fraction(proceeds - carrying));
+    // the part of other holders of a joint operation is earned
+    const share = times(shareAt(from.shares, first), shareAt(to.shares, first));
+    const gain = atRate(from.rates.average(first), times(share, fraction(proceeds - carrying)));
     const closing = to.rates.closing(first);
     /** In the buyer's currency, as it stands in its asset. */
     const local: Fraction = isRate(closing) ? times(fraction(gain), inverse(closing.exact())) : NOTHING;

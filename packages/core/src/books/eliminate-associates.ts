@@ -1,7 +1,10 @@
 import { isProfitOrLoss } from '../account/nature';
-import { fraction, inverse, less, NOTHING, ONE, partOfAmount, times, type Fraction } from '../money/fraction';
+import { added, fraction, inverse, less, NOTHING, ONE, partOfAmount, times, type Fraction } from '../money/fraction';
 import { monthsBetween } from '../period/iso-day';
-import { atRate, changeOf, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import { atRate, type EliminationFrame, type Head, type Line } from './elimination-frame';
+import type { Missing } from '../figure/figure';
+import { slot } from './ledger-slice';
+import { isRate, type RateAt } from './member-rates';
 import { foundAt, placeIn } from './found-from';
 import type { StockHeld } from '../scope/group-records';
 import { shareOf } from '../scope/group-structure';
@@ -36,11 +39,19 @@ export function eliminateAssociates(frame: EliminationFrame): Map<string, Float6
   return adjusted;
 }
 
+/**
+ * Roles of equity that is none of its reserves: what was paid in, what was earned before, and what rates did to it, which is
+ * found from what it is carried at, goodwill with it.
+ */
+const CARRIED_ELSEWHERE: ReadonlySet<string> = new Set(['retained_earnings', 'share_capital', 'translation_reserve']);
+
 /** What an associate earned in a period, all of it, in the currency of the scope; a credit is positive. */
 interface Earned {
   profit: number;
   reserves: number;
   dividend: number;
+  /** What all of that adds to its net assets, in its own currency. */
+  local: number;
   from: readonly TermSource[];
 }
 
@@ -59,6 +70,8 @@ class Associate {
   private items: { item: Item; since: string; used: Fraction }[] = [];
   /** What it is carried at. */
   private carrying = 0;
+  /** The same in the associate's currency, goodwill and fair values with it; what rates make of it is no result. */
+  private local: Fraction = NOTHING;
   /** What was added to it since it was bought, and the part of that in reserves. */
   private added = 0;
   private reserves = 0;
@@ -94,14 +107,15 @@ class Associate {
   }
 
   private earns(p: number, isFirst: boolean): void {
-    const { frame } = this;
+    const { frame, member } = this;
     this.isBought(p, isFirst);
     if (!isFirst) this.isSoldInPart(p);
     const share = this.shareIn(p);
     const earned = this.earnedIn(p);
     const used = this.usedIn(p);
     const dividend = partOfAmount(share, earned.dividend);
-    const profit = this.recognised(partOfAmount(share, earned.profit - used), dividend);
+    const whole = partOfAmount(share, earned.profit - atRate(member.rates.average(p), used));
+    const profit = this.recognised(whole, dividend);
     const reserves = partOfAmount(share, earned.reserves);
     const from = foundAt(...earned.from);
     this.post(p, 'share_of_profit', profit, { account: this.share, from });
@@ -109,7 +123,25 @@ class Associate {
     this.post(p, 'dividend_received', -dividend, { account: this.income, from });
     this.reserves += reserves;
     this.results[p]! -= profit - dividend;
+    this.local = added(this.local, times(share, less(fraction(earned.local), used)));
+    if (profit === whole) this.isTurned(p);
+    else this.isWorth(this.carrying, member.rates.closing(p));
     for (const stock of this.stocks) this.takesOff(p, stock, share);
+  }
+
+  /** It is worth what the rate makes it. */
+  private isTurned(p: number): void {
+    const { frame, member } = this;
+    const rate = member.rates.closing(p);
+    if (!member.isTranslated || !isRate(rate)) return;
+    const exchange = atRate(rate, this.local) - this.carrying;
+    this.post(p, 'exchange_difference', exchange, { account: frame.role('translation_reserve') });
+    this.reserves += exchange;
+  }
+
+  /** It is carried at an amount of the scope. */
+  private isWorth(amount: number, rate: RateAt | Missing): void {
+    this.local = isRate(rate) ? times(fraction(amount), inverse(rate.exact())) : NOTHING;
   }
 
   /** Profits on goods that the holder bought from it, or it from the group, are the holder's with its part alone. */
@@ -125,7 +157,10 @@ class Associate {
     stock.before = now;
     this.results[p]! += now - before;
     const line = { account: this.share, reason: 'in_stock' as const };
-    if (seller !== code) return this.post(p, 'in_stock', before - now, line);
+    if (seller !== code) {
+      this.post(p, 'in_stock', before - now, line);
+      return this.isWorth(this.carrying, this.member.rates.closing(p));
+    }
     const goods = { ...line, account: frame.indexOf(stockAccount), entity: this.investor, amount: before - now };
     frame.post(this.head(p), [goods, { ...line, entity: this.investor, amount: now - before }]);
   }
@@ -148,7 +183,7 @@ class Associate {
 
   /** What was paid, or what was left of it when control was lost. */
   private isBought(p: number, isFirst: boolean): void {
-    const { frame, code, investor } = this;
+    const { frame, code, investor, member } = this;
     const { start, end } = frame.periods[p]!;
     const books = frame.member(investor)!;
     for (const purchase of this.purchases) {
@@ -157,8 +192,11 @@ class Associate {
         : start <= purchase.date && purchase.date <= end;
       if (!isIn) continue;
       const cost = purchase.paid.reduce((sum, { consideration }) => sum + consideration, 0);
-      this.carrying += atRate(books.rates.closing(p - 1), fraction(cost));
-      if (purchase.fairValues.length > 0 && !this.member.entity.taxRate) {
+      const paid = atRate(books.rates.closing(p - 1), fraction(cost));
+      this.carrying += paid;
+      const rate = member.rates.closing(p - 1);
+      if (isRate(rate)) this.local = added(this.local, times(fraction(paid), inverse(rate.exact())));
+      if (purchase.fairValues.length > 0 && !member.entity.taxRate) {
         const { journal } = this.head(p);
         frame.lacks({ journal, period: p, reason: 'deferred_tax', lacks: 'tax_rate' });
       }
@@ -171,6 +209,7 @@ class Associate {
     if (!isFirst || !hadControl || !sale) return;
     const { digits } = books.entity.currency;
     this.carrying = atRate(books.rates.closing(p - 1), fraction(minorOf(sale.keptFairValue, digits)));
+    this.isWorth(this.carrying, member.rates.closing(p - 1));
   }
 
   /** Of a part that is sold goes what was taken up of it; what was paid for it the holder's own books take off. */
@@ -188,6 +227,7 @@ class Associate {
       this.post(p, 'disposal_gain', reserves - added, { account: frame.role('disposal_gain') });
       this.post(p, 'goes_with_it', -reserves, { account: frame.role('translation_reserve') });
       this.carrying -= cost;
+      this.local = less(this.local, times(part, this.local));
       this.reserves -= reserves;
       this.unrecognised -= partOfAmount(part, this.unrecognised);
     }
@@ -214,7 +254,7 @@ class Associate {
       this.post(p, 'disposal_gain', -this.added + this.reserves, { account: frame.role('disposal_gain') });
       this.post(p, 'goes_with_it', -this.reserves, { account: frame.role('translation_reserve') });
     }
-    [this.carrying, this.added, this.reserves, this.unrecognised] = [0, 0, 0, 0];
+    [this.carrying, this.added, this.reserves, this.unrecognised, this.local] = [0, 0, 0, 0, NOTHING];
     this.items = [];
     for (const stock of this.stocks) stock.before = 0;
   }
@@ -228,43 +268,52 @@ class Associate {
     const rows = frame.consolidated.facts.associateResults.filter(
       ({ entity, period }) => entity === this.code && period === key,
     );
-    const sum = (of: (row: (typeof rows)[number]) => string) => {
-      const local = rows.reduce((total, row) => total + minorOf(of(row), digits), 0);
-      return atRate(member.rates.average(p), fraction(local));
-    };
+    const sum = (of: (row: (typeof rows)[number]) => string) =>
+      rows.reduce((total, row) => total + minorOf(of(row), digits), 0);
+    const [profit, reserves, dividend] = [
+      sum((row) => row.profit),
+      sum((row) => row.otherReserves),
+      sum((row) => row.dividend),
+    ];
+    const turned = (local: number) => atRate(member.rates.average(p), fraction(local));
     return {
-      profit: sum(({ profit }) => profit),
-      reserves: sum(({ otherReserves }) => otherReserves),
-      dividend: sum(({ dividend }) => dividend),
+      ...{ profit: turned(profit), reserves: turned(reserves), dividend: turned(dividend) },
+      local: profit + reserves - dividend,
       from: [],
     };
   }
 
   private booksIn(p: number): Earned {
     const { frame, member } = this;
-    const earned = { profit: 0, reserves: 0, dividend: 0, from: [] as TermSource[] };
+    const earned = { profit: 0, reserves: 0, dividend: 0, local: 0, from: [] as TermSource[] };
+    const localOf = (index: number) =>
+      member.ownPeriods[p]!.reduce((sum, own) => sum + member.own.movement[slot(member.own, index, own)]!, 0);
     frame.accounts.forEach((account, index) => {
       // what came with it was paid for
       const came = member.parts?.entered?.[frame.slot(index, p)] ?? 0;
-      const change = changeOf(member, frame.slot(index, p)) - came;
+      const change = member.movement[frame.slot(index, p)]! - came;
       if (change === 0 || (account.nature !== 'equity' && !isProfitOrLoss(account))) return;
       if (isProfitOrLoss(account)) earned.profit -= change;
       else if (account.role === 'dividends') earned.dividend += change;
-      else if (account.role !== 'retained_earnings' && account.role !== 'share_capital') earned.reserves -= change;
+      else if (!CARRIED_ELSEWHERE.has(account.role)) earned.reserves -= change;
       else return;
+      earned.local -= localOf(index);
       earned.from.push(placeIn(member, 'movement', index, p));
     });
     return earned;
   }
 
-  /** What of its fair values was used up in a period, after tax: goodwill stands in the one line, and so does the tax. */
-  private usedIn(p: number): number {
+  /**
+   * What of its fair values was used up in a period, after tax, in its currency: goodwill stands in the one line, and so
+   * does the tax.
+   */
+  private usedIn(p: number): Fraction {
     const { frame, member } = this;
     const kept = less(ONE, member.entity.taxRate ?? NOTHING);
-    let sum = 0;
+    let sum = NOTHING;
     for (const each of this.items) {
       const used = usedUpTo(each.item, monthsBetween(each.since, frame.periods[p]!.end) + 1);
-      sum += atRate(member.rates.average(p), times(kept, less(used, each.used)));
+      sum = added(sum, times(kept, less(used, each.used)));
       each.used = used;
     }
     return sum;

@@ -3,6 +3,7 @@ import type { StockHeld } from '../scope/group-records';
 import { deferredTax, type DeferredTax } from './deferred-tax';
 import { atRate, type EliminationFrame } from './elimination-frame';
 import type { MemberBooks } from './member-books';
+import { shareAt } from './part-of';
 import { minorOf } from './purchases';
 
 /** Decimals that a margin in percent is read with. */
@@ -15,7 +16,8 @@ const MARGIN_DIGITS = 6;
  * The tax on it is that of the holder, who is taxed on what it paid; it follows the profit in the seller's figures.
  * The amount stands until another is said of the same goods. Units: minor units of the scope.
  * @returns what it did to the results of sellers, by period
- * @source reference definitions 29 and 30; IFRS 10.B86 (c); rate of the period's end: common practice
+ * Of an entity in proportion its part is taken off; that of other holders is earned.
+ * @source reference definitions 29 and 30; IFRS 10.B86 (c), IFRS 11.B34 and B36; rate of the period's end: common practice
  */
 export function eliminateStockProfit(frame: EliminationFrame): Map<string, Float64Array> {
   const adjusted = new Map<string, Float64Array>();
@@ -76,7 +78,8 @@ export function profitInStock(
   const last = said.sort((a, b) => place.get(a.period)! - place.get(b.period)!).at(-1);
   const [from, to] = last ? [booksOf(last.seller), booksOf(last.holder)] : [];
   if (!last || !from || !to || from.isHeld[p] !== 1 || to.isHeld[p] !== 1) return 0;
-  return atRate(to.rates.closing(p), profitOf(last, to.entity.currency.digits));
+  const share = times(shareAt(from.shares, p), shareAt(to.shares, p));
+  return atRate(to.rates.closing(p), times(share, profitOf(last, to.entity.currency.digits)));
 }
 
 const profitOf = ({ amount, margin }: StockHeld, digits: number) =>

@@ -131,7 +131,111 @@ describe('an associate', () => {
   });
 });
 
+describe('an associate in another currency', () => {
+  // worked by hand: 30 % for 100.00 at 4, which are 400.00 in its currency, 100.00 of them goodwill; of 200.00 it has 60.00, or
+  // 15.00; at 5 it is worth 460.00 / 5 = 92.00. Of 100.00 paid out 30.00 come back, 6.00 at 5: 430.00 / 5 = 86.00
+  const pln = (date: string, account: string, amount: number): CaseLine[] => [
+    { entity: 'QUO', date, account, amount: String(amount) },
+    { entity: 'QUO', date, account: '1000', amount: String(-amount) },
+  ];
+  const rate = (period: string, type: string, value: number) => `,EUR,PLN,${period},,${type},${value}`;
+
+  it.each<[string, CaseLine[], Record<string, string>]>([
+    [
+      'by what is said of it',
+      [],
+      {
+        'associate_results.csv': tableOf(
+          'entity,period,profit,other_reserves,dividend',
+          'QUO,FY2026-P01,200,0,0',
+          'QUO,FY2026-P02,0,0,100',
+        ),
+      },
+    ],
+    [
+      'by its books',
+      [...pln('2025-06-01', '3000', -1_000), ...pln('2026-01-15', '4000', -200), ...pln('2026-02-15', '3150', 100)],
+      {},
+    ],
+  ])('is worth what the rate makes of all of it, goodwill with it: %s', async (_, lines, files) => {
+    const cost = { entity: 'VEL', date: '2026-01-01' };
+    await serve(
+      casePackage(
+        'b_equity_method',
+        ['VEL', 'QUO'],
+        [{ ...cost, account: '1750', amount: '100' }, { ...cost, account: '1000', amount: '-100' }, ...lines],
+        {
+          'accounts.csv': chart(
+            ['1000', 'Cash', 'asset', 'cash'],
+            ['1750', 'Shares in associates', 'asset', 'investment_in_associates'],
+            ['3000', 'Share capital', 'equity', 'share_capital'],
+            ['3150', 'Dividends', 'equity', 'dividends'],
+            ['3200', 'Retained earnings', 'equity', 'retained_earnings'],
+            ['3400', 'Translation reserve', 'equity', 'translation_reserve'],
+            ['3999', 'Rounding', 'equity', 'rounding'],
+            ['4000', 'Sales', 'income'],
+            ['4600', 'Share of profit', 'income', 'share_of_associates_profit'],
+            ['4650', 'Dividends of associates', 'income', 'associate_dividend_income'],
+          ),
+          'ownership.csv': tableOf(OWNERSHIP, 'VEL,QUO,2026-01-01,30,equity'),
+          'acquisitions.csv': tableOf(ACQUISITIONS, paid({ of: 'QUO', date: '2026-01-01', amount: '100' })),
+          'rates.csv': tableOf(
+            'set,base,quote,period,date,type,rate',
+            ...['FY2025-P06', 'FY2025-P12'].flatMap((period) => [
+              rate(period, 'average', 4),
+              rate(period, 'closing', 4),
+            ]),
+            ...[rate('FY2026-P01', 'average', 4), rate('FY2026-P01', 'closing', 5)],
+            ...[rate('FY2026-P02', 'average', 5), rate('FY2026-P02', 'closing', 5)],
+          ),
+          ...files,
+        },
+        { currencies: { QUO: 'PLN' } },
+      ),
+    );
+    const found = [];
+    for (const month of ['01', '02']) {
+      const told = await closings(ask, `2026-${month}`);
+      found.push(['1750', '4600', '4650', '3400'].map((account) => told.get(account) ?? 0));
+    }
+    // the holder books the dividend itself, which is taken off its income
+    expect(found).toEqual([
+      [9_200, -1_500, 0, 2_300],
+      [8_600, -1_500, 600, 2_300],
+    ]);
+  });
+});
+
 describe('a joint operation', () => {
+  // worked by hand: of 20.00 of profit in goods that one of two holders sold to it half is earned, with the other holder
+  it('holds goods with its part of the profit that the group made on them', async () => {
+    const lines: CaseLine[] = [
+      { entity: 'VEL', date: '2026-01-10', account: '4000', amount: '-100' },
+      { entity: 'VEL', date: '2026-01-10', account: '1000', amount: '100' },
+      { entity: 'TCP', date: '2026-01-10', account: '1200', amount: '100' },
+      { entity: 'TCP', date: '2026-01-10', account: '1000', amount: '-100' },
+    ];
+    await serve(
+      casePackage('c_proportionate', ['VEL', 'TCP'], lines, {
+        'accounts.csv': chart(
+          ['1000', 'Cash', 'asset', 'cash'],
+          ['1200', 'Stock', 'asset'],
+          ['3200', 'Retained earnings', 'equity', 'retained_earnings'],
+          ['3999', 'Rounding', 'equity', 'rounding'],
+          ['4000', 'Sales', 'income'],
+          ['5000', 'Cost of sales', 'expense'],
+        ),
+        'ownership.csv': tableOf(OWNERSHIP, 'VEL,TCP,2025-01-01,50,proportionate'),
+        'stock_held.csv': tableOf(
+          'holder,seller,period,amount,margin,direction,stock_account,cost_account',
+          'TCP,VEL,FY2026-P01,100,20,downstream,1200,5000',
+        ),
+      }),
+    );
+    const told = await closings(ask, '2026-01');
+    expect([told.get('1200'), told.get('5000')]).toEqual([5_000 - 1_000, 1_000]);
+  });
+
   it('is taken in part, and what the group has with it is taken off in part', async () => {
     const folder = 'c_proportionate';
     const facts = caseFacts(folder, 'facts.json');
