@@ -236,6 +236,48 @@ describe('a joint operation', () => {
     expect([told.get('1200'), told.get('5000')]).toEqual([5_000 - 1_000, 1_000]);
   });
 
+  // worked by hand: half of an equity of 600.00 for 500.00; half of an item of 100.00 beyond the books, less 25 % tax, is 37.50,
+  // so that 162.50 are goodwill; of the item 5.00 are used up in each of ten months, with 1.25 of the tax
+  it('is bought with its part of what items were worth, which is used up, and with goodwill', async () => {
+    const lines: CaseLine[] = [
+      { entity: 'VEL', date: '2026-01-01', account: '1760', amount: '500' },
+      { entity: 'VEL', date: '2026-01-01', account: '1000', amount: '-500' },
+      { entity: 'TCP', date: '2025-06-01', account: '1000', amount: '600' },
+      { entity: 'TCP', date: '2025-06-01', account: '3000', amount: '-600' },
+    ];
+    await serve(
+      casePackage('c_proportionate', ['VEL', 'TCP'], lines, {
+        'accounts.csv': chart(
+          ['1000', 'Cash', 'asset', 'cash'],
+          ['1500', 'Plant', 'asset'],
+          ['1760', 'Joint operations', 'asset', 'investment_in_joint_operations'],
+          ['1800', 'Goodwill', 'asset', 'goodwill'],
+          ['2500', 'Deferred tax', 'liability', 'deferred_tax_liabilities'],
+          ['3000', 'Share capital', 'equity', 'share_capital'],
+          ['3200', 'Retained earnings', 'equity', 'retained_earnings'],
+          ['3999', 'Rounding', 'equity', 'rounding'],
+          ['6000', 'Depreciation', 'expense'],
+          ['7000', 'Deferred tax expense', 'expense', 'deferred_tax_expense'],
+        ),
+        'ownership.csv': tableOf(OWNERSHIP, 'VEL,TCP,2026-01-01,50,proportionate'),
+        'acquisitions.csv': tableOf(
+          ACQUISITIONS,
+          paid({ of: 'TCP', date: '2026-01-01', amount: '500' }),
+          'VEL,TCP,2026-01-01,,,,fair_value,Plant,1500,6000,100,10,',
+        ),
+        'entities.csv': tableOf(
+          'code,name,currency,calendar,tax_rate',
+          'VEL,VEL entity,EUR,cal,0',
+          'TCP,TCP entity,EUR,cal,25',
+        ),
+      }),
+    );
+    const told = await closings(ask, '2026-01');
+    expect(
+      ['1000', '1500', '1760', '1800', '2500', '3000', '6000', '7000'].map((account) => told.get(account) ?? 0),
+    ).toEqual([-50_000 + 30_000, 4_500, 0, 16_250, -1_125, 0, 500, -125]);
+  });
+
   it('is taken in part, and what the group has with it is taken off in part', async () => {
     const folder = 'c_proportionate';
     const facts = caseFacts(folder, 'facts.json');
