@@ -56,16 +56,17 @@ export function spanColumns(
   const opening = (account: number) =>
     slice.closing[slot(slice, account, at.ordinal)]! - sumMovements(slice, account, from.ordinal, at.ordinal);
   const closing = closingColumn(slice, at, { key: 'closing', label: 'Closing' });
-  // what moved a balance cannot be told where what it came to, or from, cannot
+  const opened = (account: number) => slice.problems?.openingAt(account, from.ordinal);
+  // what moved a balance cannot be told where what it came to in between, or from, cannot
   const moved = (account: number) => {
     for (let p = from.ordinal; p <= at.ordinal; p++) {
-      const missing = slice.problems?.flowAt('flow', account, p);
+      const missing = slice.problems?.flowAt('flow', account, p) ?? slice.problems?.closingAt(account, p);
       if (missing) return missing;
     }
-    return slice.problems?.openingAt(account, from.ordinal) ?? closing.whyNot(account);
+    return opened(account);
   };
   return [
-    column({ key: 'opening', label: 'Opening' }, opening, moved),
+    column({ key: 'opening', label: 'Opening' }, opening, opened),
     column({ key: 'debit', label: 'Debit' }, sum(slice.debit), moved),
     column({ key: 'credit', label: 'Credit' }, sum(slice.credit), moved),
     closing,
