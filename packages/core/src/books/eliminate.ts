@@ -2,10 +2,10 @@ import { EliminationFrame, type EliminationSource } from './elimination-frame';
 import { eliminateAssetProfit } from './eliminate-asset-profit';
 import { eliminateAssociates } from './eliminate-associates';
 import { eliminateByHand } from './eliminate-by-hand';
-import { eliminateJoint } from './eliminate-joint';
 import { eliminatePairs } from './eliminate-pairs';
 import { eliminateStockProfit } from './eliminate-stock-profit';
 import { Eliminations, movedSince } from './eliminations';
+import { JointOperation } from './joint-operation';
 import { Subsidiary } from './subsidiary';
 
 /**
@@ -28,7 +28,7 @@ export function eliminate(source: EliminationSource, startsAt = 0, before?: Elim
       frame.periods.some((_, p) => member.isHeld[p] === 1 && frame.structure(p).get(code)?.method === method);
     const find = (own: () => void) => frame.find(`held ${code}`, [member], own, adjusted.get(code));
     if (isHeldIn('full')) find(() => new Subsidiary(frame, member, adjusted.get(code)).eliminate());
-    else if (isHeldIn('proportionate')) find(() => eliminateJoint(frame, member));
+    else if (isHeldIn('proportionate')) find(() => new JointOperation(frame, member).eliminate());
   }
   eliminatePairs(frame);
   frame.find('by_hand', [], () => eliminateByHand(frame));

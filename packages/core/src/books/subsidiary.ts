@@ -20,6 +20,7 @@ import { foundIn } from './found-from';
 import { Investments } from './investments';
 import type { MemberBooks } from './member-books';
 import { minorOf, purchasesOf, type Purchase } from './purchases';
+import { Standing } from './standing';
 
 /** What was said of a day. */
 interface Dated {
@@ -44,8 +45,8 @@ export class Subsidiary {
   private readonly fromChanges = new Map<number, EliminationTerm['from']>();
   private carried: Carried[] = [];
   private readonly investments: Investments;
-  /** What was eliminated of its balances, by entity and account; it goes when control is lost. */
-  private readonly standing = new Map<string, { entity: string; account: number; amount: number }>();
+  /** What was eliminated of its balances; it goes when control is lost. */
+  private readonly standing: Standing;
   /** Equity that it had at the day of control and that its books have not brought yet. */
   private readonly acquired = new Map<number, number>();
   private isNciAtFairValue = false;
@@ -60,6 +61,7 @@ export class Subsidiary {
   ) {
     this.code = member.entity.code;
     this.investments = new Investments(frame, this.code);
+    this.standing = new Standing(frame.accounts);
     const { acquired } = frame.consolidated.facts;
     this.purchases = purchasesOf(this.code, acquired, (code) => frame.digitsOf(code, member));
     const indexesOf = (is: (account: Account) => boolean) =>
@@ -231,9 +233,7 @@ export class Subsidiary {
       p,
       false,
       [
-        ...[...this.standing.values()].map(({ entity, account, amount }): Line => {
-          return { entity, account, amount: -amount, reason: 'goes_with_it' };
-        }),
+        ...this.standing.goes(),
         {
           ...{ entity: code, account: retained, amount: -left, reason: 'earned_before' },
           from: foundIn(member, ['left'], [retained]),
@@ -421,32 +421,15 @@ export class Subsidiary {
   ): boolean {
     const head: Head = { kind, journal: `${kind} ${this.code}`, about: [this.code], period, isOpening };
     const posted = this.frame.post(head, lines, rest);
-    for (const { entity, account, amount } of posted) this.note(entity, account, amount);
+    this.standing.note(posted);
+    for (const { account, amount } of posted)
+      if (this.frame.accounts[account]!.role === 'non_controlling_interests') this.nci += amount;
     return posted.length > 0;
-  }
-
-  /** Notes what stands as long as the entity does. */
-  private note(entity: string, account: number, amount: number): void {
-    const { nature, role } = this.frame.accounts[account]!;
-    if (role === 'non_controlling_interests') this.nci += amount;
-    const isLasting = nature === 'asset' || nature === 'liability' || (nature === 'equity' && !STAYS.has(role));
-    if (!isLasting) return;
-    const key = `${entity} ${account}`;
-    const before = this.standing.get(key)?.amount ?? 0;
-    this.standing.set(key, { entity, account, amount: before + amount });
   }
 }
 
 /** All that an account changes by. */
 const CHANGES = ['movement', 'opening_entries'] as const;
-
-/** Equity of the group that stays when an entity goes. */
-const STAYS: ReadonlySet<string> = new Set([
-  'retained_earnings',
-  'dividends',
-  'profit_of_non_controlling_interests',
-  'transactions_with_non_controlling_interests',
-]);
 
 const isOwnEquity = ({ nature, role }: Account): boolean =>
   nature === 'equity' &&

@@ -237,13 +237,17 @@ describe('a joint operation', () => {
   });
 
   // worked by hand: half of an equity of 600.00 for 500.00; half of an item of 100.00 beyond the books, less 25 % tax, is 37.50,
-  // so that 162.50 are goodwill; of the item 5.00 are used up in each of ten months, with 1.25 of the tax
-  it('is bought with its part of what items were worth, which is used up, and with goodwill', async () => {
+  // so that 162.50 are goodwill; of the item 5.00 are used up in each of ten months, with 1.25 of the tax. After two of them it
+  // is carried at 300.00 + 30.00 + 162.50 = 492.50, so that 520.00 bring 27.50, of which the holder's books have 20.00
+  it('is bought with its part of what items were worth, which is used up, and with goodwill, and goes with them', async () => {
     const lines: CaseLine[] = [
       { entity: 'VEL', date: '2026-01-01', account: '1760', amount: '500' },
       { entity: 'VEL', date: '2026-01-01', account: '1000', amount: '-500' },
       { entity: 'TCP', date: '2025-06-01', account: '1000', amount: '600' },
       { entity: 'TCP', date: '2025-06-01', account: '3000', amount: '-600' },
+      { entity: 'VEL', date: '2026-03-01', account: '1000', amount: '520' },
+      { entity: 'VEL', date: '2026-03-01', account: '1760', amount: '-500' },
+      { entity: 'VEL', date: '2026-03-01', account: '4700', amount: '-20' },
     ];
     await serve(
       casePackage('c_proportionate', ['VEL', 'TCP'], lines, {
@@ -256,10 +260,15 @@ describe('a joint operation', () => {
           ['3000', 'Share capital', 'equity', 'share_capital'],
           ['3200', 'Retained earnings', 'equity', 'retained_earnings'],
           ['3999', 'Rounding', 'equity', 'rounding'],
+          ['4700', 'Gain', 'income', 'disposal_gain'],
           ['6000', 'Depreciation', 'expense'],
           ['7000', 'Deferred tax expense', 'expense', 'deferred_tax_expense'],
         ),
-        'ownership.csv': tableOf(OWNERSHIP, 'VEL,TCP,2026-01-01,50,proportionate'),
+        'ownership.csv': tableOf(
+          OWNERSHIP,
+          'VEL,TCP,2026-01-01,50,proportionate',
+          'VEL,TCP,2026-03-01,0,proportionate',
+        ),
         'acquisitions.csv': tableOf(
           ACQUISITIONS,
           paid({ of: 'TCP', date: '2026-01-01', amount: '500' }),
@@ -272,10 +281,14 @@ describe('a joint operation', () => {
         ),
       }),
     );
-    const told = await closings(ask, '2026-01');
-    expect(
-      ['1000', '1500', '1760', '1800', '2500', '3000', '6000', '7000'].map((account) => told.get(account) ?? 0),
-    ).toEqual([-50_000 + 30_000, 4_500, 0, 16_250, -1_125, 0, 500, -125]);
+    const told = async (month: string) => {
+      const found = await closings(ask, month);
+      return ['1000', '1500', '1760', '1800', '2500', '3000', '4700', '6000', '7000'].map(
+        (each) => found.get(each) ?? 0,
+      );
+    };
+    expect(await told('2026-01')).toEqual([-50_000 + 30_000, 4_500, 0, 16_250, -1_125, 0, 0, 500, -125]);
+    expect(await told('2026-03')).toEqual([2_000, 0, 0, 0, 0, 0, -2_750, 1_000, -250]);
   });
 
   it('is taken in part, and what the group has with it is taken off in part', async () => {
