@@ -30,7 +30,7 @@ const slice = buildLedgerSlice(TEST_ACCOUNTS, calendar, [
   entry('4000', 'FY2027-P02', -100),
 ]);
 const MAY = at('FY2027-P02');
-const euros = (amounts: readonly number[]) => amounts.map((amount) => amount / 100);
+const euros = (amounts: readonly (number | null)[]) => amounts.map((amount) => (amount === null ? null : amount / 100));
 const of = (id: string, span: 'month' | 'year_to_date') =>
   euros(trialBalanceTable(TEST_ACCOUNTS, spanColumns(slice, MAY, span)).lines.find((line) => line.id === id)!.amounts);
 

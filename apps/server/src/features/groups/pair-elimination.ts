@@ -1,5 +1,5 @@
 import type { PairElimination } from '@margin-lens/contract';
-import { differenceAccountOf, formatMinor, type FiscalPeriod } from '@margin-lens/core';
+import { differenceAccountOf, formatMinor } from '@margin-lens/core';
 import { pairWords } from '../../base/words';
 import { openGroup } from './open-group';
 import { nameOf, type OpenPair } from './pair-lines-of';
@@ -27,13 +27,12 @@ export async function pairElimination(pair: OpenPair, lack: Lack | undefined): P
   const left = difference === null || byHand === null ? 0 : difference + byHand;
   if (left === 0 || !account) return null;
   const { currency } = own.scope;
+  const ofGroup = facts.byHand.filter((line) => line.group === group);
   const entity = lack?.entity ?? other;
   const partner = entity === one ? other : one;
   return {
     ...{ group, rule: rule.rule, period: at.key, currency: currency.code, entity, partner },
-    journal: freeNumber(new Set(facts.byHand.filter((line) => line.group === group).map(({ journal }) => journal)), {
-      ...{ one, other, at },
-    }),
+    journal: freeNumber(`${one}-${other} ${at.key}`, new Set(ofGroup.map(({ journal }) => journal))),
     ...{ account: account.number, accountName: account.name, against: lack?.against ?? '' },
     // what stands on the account of differences goes
     ...{ amount: formatMinor(Math.abs(left), currency.digits), side: left > 0 ? 'credit' : 'debit' },
@@ -41,9 +40,8 @@ export async function pairElimination(pair: OpenPair, lack: Lack | undefined): P
   };
 }
 
-/** A number that no journal of the group has. */
-function freeNumber(taken: ReadonlySet<string>, { one, other, at }: { one: string; other: string; at: FiscalPeriod }) {
-  const number = `${one}-${other} ${at.key}`;
+/** The number, or the first with another number behind it that no journal has. */
+function freeNumber(number: string, taken: ReadonlySet<string>): string {
   let free = number;
   for (let next = 2; taken.has(free); next++) free = `${number} ${next}`;
   return free;
