@@ -44,8 +44,9 @@ export class TieOutsService {
       ties.push(...layoutTieOuts(rowLayout, { ...base, surroundings }));
     const entity = model.entity(scope);
     if (entity) {
-      ties.push(await movementsByCode(books, opened, at));
-      ties.push(...(await this.ofTheStore(snapshot, books, entity)));
+      // the store first: whoever asked may leave during what takes turns, and the snapshot closes with them
+      const stored = await this.ofTheStore(snapshot, books, entity);
+      ties.push(await movementsByCode(books, opened, at), ...stored);
     }
     const rates = books.balances.ratesAt();
     ties.push(
