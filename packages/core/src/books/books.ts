@@ -96,7 +96,9 @@ export class Books {
       scope.members.filter(({ entity }) => isOfAll(member) || member === entity.code),
       likeFor,
     );
-    const key = this.scopeKey(scope.code, scope, own, members);
+    // associates are no members, but one line is found from their books
+    const read = [...members, ...(isConsolidated(member) ? (scope.consolidated?.associates ?? []) : [])];
+    const key = this.scopeKey(scope.code, scope, own, read);
     return this.kept.slice(key, () => this.together(scope, members, own));
   }
 
@@ -147,10 +149,7 @@ export class Books {
     const sums = this.kept.sums(this.frameKey(scope, selection), (before) => sumsOf(books, before));
     const { accounts } = this.masters;
     const eliminations = this.eliminations(scope, members, books, selection);
-    if (!isOfEliminations(selection.member)) {
-      const isConsolidated = selection.member === undefined;
-      return groupBooks(scope, accounts, sums, results, isConsolidated ? eliminations : undefined);
-    }
+    if (!isOfEliminations(selection.member)) return groupBooks(scope, accounts, sums, results, eliminations);
     const { holdsData } = groupBooks(scope, accounts, sums, 'none', eliminations);
     const kind = selection.member!.slice(ELIMINATIONS.length);
     const all = eliminations ?? Eliminations.none(scope, accounts);
@@ -166,8 +165,7 @@ export class Books {
     selection: BooksSelection,
   ): Eliminations | undefined {
     const { consolidated } = scope;
-    const isConsolidated = selection.member === undefined || isOfEliminations(selection.member);
-    if (!consolidated || !isConsolidated) return undefined;
+    if (!consolidated || !isConsolidated(selection.member)) return undefined;
     if (selection.where.length > 0) {
       const { eliminations: all } = this.ofScope(scope, { ...selection, member: undefined, where: [] });
       const meets = conditionsTest(selection.where, this.masters.trees);
@@ -254,16 +252,18 @@ export class Books {
   private partnerRows(scope: Scope, member: ScopeMember, selection: BooksSelection, of: AccountsAsked): PartnerRows {
     const { accounts } = this.masters;
     const { told } = this.told([{ dimension: PARTNER, has: 'any', values: [] }]);
-    const entityOf = new Map<string, string>();
-    for (const [entity, codes] of scope.consolidated!.facts.partnerCodes)
-      for (const code of codes) entityOf.set(code, entity);
+    const { partnerCodes } = scope.consolidated!.facts;
+    // customers and suppliers outside the group are not asked for
+    const memberOf = new Map(
+      scope.members.flatMap(({ entity: { code } }) => (partnerCodes.get(code) ?? [code]).map((each) => [each, code])),
+    );
     return partnerRows(this.rows(member.entity, selection), {
       ...{ chart: accounts, calendar: member.entity.calendar.calendar },
       asked: askedAccounts(scope, accounts, of),
       combinations: this.balances.combinations,
       partnerOf: (attributes, combination) => {
-        const code = attributes.get(PARTNER) ?? '';
-        return told.has(combination) ? (entityOf.get(code) ?? code) : '';
+        const partner = memberOf.get(attributes.get(PARTNER) ?? '') ?? '';
+        return told.has(combination) ? partner : '';
       },
       byCombination: (rows) => amountsInScope(rows, scope, member),
     });
@@ -400,6 +400,9 @@ export class Books {
     return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
   }
 }
+
+/** Whether consolidation is part of a selection, or all of it. */
+const isConsolidated = (member: string | undefined): boolean => member === undefined || isOfEliminations(member);
 
 /** The first period of a scope that any of its members holds data in; 0 where none does. */
 const firstHeld = (books: readonly MemberBooks[]): number =>

@@ -121,7 +121,7 @@ function itemsOf(frame: EliminationFrame, member: MemberBooks, { fairValues, dat
   });
 }
 
-/** Equity of the part that was bought: as it is said, or as it came in. */
+/** Equity of the part that was bought: as it is said, as it came in, or as its books open. */
 function equityLines(frame: EliminationFrame, member: MemberBooks, { book }: Purchase, p: number): Line[] {
   const entity = member.entity.code;
   const line = (account: number, amount: number): Line => ({
@@ -136,11 +136,12 @@ function equityLines(frame: EliminationFrame, member: MemberBooks, { book }: Pur
       line(frame.indexOf(account), partOfAmount(share, atRate(member.rates.closing(p - 1), fraction(local)))),
     );
   }
-  const came = member.parts?.entered;
+  const [came, at] =
+    p > 0 ? ([member.parts?.entered, 'entered'] as const) : ([member.openingEntries, 'opening_entries'] as const);
   return frame.accounts.flatMap(({ nature, role }, account) => {
     const amount = came?.[frame.slot(account, p)] ?? 0;
     if (nature !== 'equity' || role === 'rounding' || amount === 0) return [];
-    return [{ ...line(account, amount), from: foundIn(member, ['entered'], [account]) }];
+    return [{ ...line(account, amount), from: foundIn(member, [at], [account]) }];
   });
 }
 

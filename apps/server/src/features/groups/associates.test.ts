@@ -1,3 +1,4 @@
+import type { PostedView } from '@margin-lens/contract';
 import { closings, expectCase } from '../../../test/case04-checks';
 import {
   ACQUISITIONS,
@@ -204,6 +205,36 @@ describe('an associate in another currency', () => {
       [8_600, -1_500, 600, 2_300],
     ]);
   });
+
+  // worked by hand: of 100.00 more 30 % are 30.00
+  it('is read anew when something is posted in its books alone', async () => {
+    const lines: CaseLine[] = [
+      { entity: 'QUO', date: '2026-01-15', account: '4000', amount: '-200' },
+      { entity: 'QUO', date: '2026-01-15', account: '1000', amount: '200' },
+    ];
+    await serve(
+      casePackage('b_equity_method', ['VEL', 'QUO'], lines, {
+        'accounts.csv': chart(
+          ['1000', 'Cash', 'asset', 'cash'],
+          ['1750', 'Shares in associates', 'asset', 'investment_in_associates'],
+          ['3200', 'Retained earnings', 'equity', 'retained_earnings'],
+          ['3400', 'Translation reserve', 'equity', 'translation_reserve'],
+          ['4000', 'Sales', 'income'],
+          ['4600', 'Share of profit', 'income', 'share_of_associates_profit'],
+        ),
+        'ownership.csv': tableOf(OWNERSHIP, 'VEL,QUO,2026-01-01,30,equity'),
+        'acquisitions.csv': tableOf(ACQUISITIONS, paid({ of: 'QUO', date: '2026-01-01', amount: '0' })),
+      }),
+    );
+    expect((await closings(ask, '2026-01')).get('1750')).toBe(6_000);
+    const line = (account: string, debit: string, credit: string) => ({ account, description: '', debit, credit });
+    const posted = await ask<PostedView>('POST', '/adjustments', {
+      ...{ entity: 'QUO', date: '2026-01-20', period: '', reason: 'More sales', reverses: false },
+      lines: [line('1000', '100.00', ''), line('4000', '', '100.00')],
+    });
+    expect(posted.body.issues).toEqual([]);
+    expect((await closings(ask, '2026-01')).get('1750')).toBe(9_000);
+  });
 });
 
 describe('a joint operation', () => {
@@ -289,6 +320,35 @@ describe('a joint operation', () => {
     };
     expect(await told('2026-01')).toEqual([-50_000 + 30_000, 4_500, 0, 16_250, -1_125, 0, 0, 500, -125]);
     expect(await told('2026-03')).toEqual([2_000, 0, 0, 0, 0, 0, -2_750, 1_000, -250]);
+  });
+
+  // worked by hand: half of an equity of 600.00 for 300.00 leaves nothing
+  it('that was held before the first period is taken against the equity that its books open with', async () => {
+    const opening = { date: '2024-01-01', kind: 'opening' as const };
+    const lines: CaseLine[] = [
+      { ...opening, entity: 'VEL', account: '1760', amount: '300' },
+      { ...opening, entity: 'VEL', account: '3200', amount: '-300' },
+      { ...opening, entity: 'TCP', account: '1000', amount: '600' },
+      { ...opening, entity: 'TCP', account: '3000', amount: '-600' },
+    ];
+    await serve(
+      casePackage('c_proportionate', ['VEL', 'TCP'], lines, {
+        'accounts.csv': chart(
+          ['1000', 'Cash', 'asset', 'cash'],
+          ['1760', 'Joint operations', 'asset', 'investment_in_joint_operations'],
+          ['1800', 'Goodwill', 'asset', 'goodwill'],
+          ['3000', 'Share capital', 'equity', 'share_capital'],
+          ['3200', 'Retained earnings', 'equity', 'retained_earnings'],
+          ['3999', 'Rounding', 'equity', 'rounding'],
+        ),
+        'ownership.csv': tableOf(OWNERSHIP, 'VEL,TCP,2023-12-31,50,proportionate'),
+        'acquisitions.csv': tableOf(ACQUISITIONS, paid({ of: 'TCP', date: '2023-12-31', amount: '300' })),
+      }),
+    );
+    const told = await closings(ask, '2024-02');
+    expect(['1000', '1760', '1800', '3000', '3200'].map((each) => told.get(each) ?? 0)).toEqual([
+      30_000, 0, 0, 0, -30_000,
+    ]);
   });
 
   it('is taken in part, and what the group has with it is taken off in part', async () => {
