@@ -39,6 +39,27 @@ import { WorkspaceStore } from '../shared/workspace-store';
 /** Accounts, or partners, that a field offers at once. */
 const OFFERED = 12;
 
+/** What is written on a line beside its account, in the order of the columns. */
+interface LineField {
+  name: 'description' | 'partner' | 'document' | 'foreign' | 'debit' | 'credit';
+  head: string;
+  /** What it is called where it stands alone. */
+  label?: string;
+  cell: '' | 'short' | 'number';
+  /** Letters at most. */
+  most?: number;
+  mode?: 'decimal';
+}
+
+const FIELDS: readonly LineField[] = [
+  { name: 'description', head: 'Text', cell: '', most: 1000 },
+  { name: 'partner', head: 'Partner', cell: 'short' },
+  { name: 'document', head: 'Document', cell: 'short', most: 100 },
+  { name: 'foreign', head: 'In its currency', label: 'Amount in the currency of the document', cell: 'number' },
+  { name: 'debit', head: 'Debit', cell: 'number', mode: 'decimal' },
+  { name: 'credit', head: 'Credit', cell: 'number', mode: 'decimal' },
+];
+
 const isBlank = (texts: Record<string, string>) => Object.values(texts).every((text) => text.trim() === '');
 
 interface Offered {
@@ -103,12 +124,13 @@ export class AdjustmentsScreen {
     () => new Map(this.state().view?.partners.map(({ code, name }) => [code, name])),
   );
 
-  private readonly fields = inject(NonNullableFormBuilder);
-  protected readonly form = this.fields.group({
-    date: this.fields.control<Date | null>(null, Validators.required),
+  protected readonly fields = FIELDS;
+  private readonly forms = inject(NonNullableFormBuilder);
+  protected readonly form = this.forms.group({
+    date: this.forms.control<Date | null>(null, Validators.required),
     reason: ['', named],
     reverses: false,
-    lines: this.fields.array([this.emptyLine(), this.emptyLine()]),
+    lines: this.forms.array([this.emptyLine(), this.emptyLine()]),
   });
   /** What is typed, each time that it changes. */
   private readonly typed = toSignal(this.form.valueChanges.pipe(map(() => this.form.getRawValue())), {
@@ -128,7 +150,7 @@ export class AdjustmentsScreen {
     const foreign = inWords((text: string) =>
       foreignOf(text) ? '' : `“${text}” is no amount in a currency; write PLN 1,234.50.`,
     );
-    return this.fields.group({
+    return this.forms.group({
       ...{ account: ['', account], description: '', document: '', debit: ['', amount], credit: ['', amount] },
       ...{ partner: ['', partner], foreign: ['', foreign] },
     });
