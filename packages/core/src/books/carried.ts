@@ -1,10 +1,21 @@
-import { fraction, inverse, less, NOTHING, rounded, sumOfFractions, times, type Fraction } from '../money/fraction';
+import {
+  fraction,
+  inverse,
+  less,
+  NOTHING,
+  partOfAmount,
+  rounded,
+  sumOfFractions,
+  times,
+  type Fraction,
+} from '../money/fraction';
 import { monthsBetween } from '../period/iso-day';
-import type { DeferredTax } from './deferred-tax';
+import { deferredTax, type DeferredTax } from './deferred-tax';
 import { atRate, type EliminationFrame, type Line } from './elimination-frame';
 import type { MemberBooks } from './member-books';
 import { isRate } from './member-rates';
-import { minorOf, type Item } from './purchases';
+import { shareAt } from './part-of';
+import { minorOf, type Item, type Purchase } from './purchases';
 
 /** What a part of what was bought does in a period, in the currency of the scope. */
 interface Use {
@@ -40,15 +51,39 @@ export class Carried {
   ) {}
 
   /** @param p period in which control came */
-  static item(frame: EliminationFrame, member: MemberBooks, item: Item, since: string, p: number): Carried {
+  private static item(frame: EliminationFrame, member: MemberBooks, item: Item, since: string, p: number): Carried {
     const local = fraction(item.local);
     const [account, expense] = [frame.indexOf(item.account), frame.indexOf(item.expenseAccount)];
     const value = atRate(member.rates.closing(p - 1), local);
     return new Carried(frame, member, account, expense, local, item, since, value);
   }
 
+  /** Items that the books of an entity do not hold, each with the tax on it; of one in proportion its part. */
+  static itemsOf(
+    frame: EliminationFrame,
+    member: MemberBooks,
+    bought: Purchase,
+    p: number,
+    journal: string,
+  ): Carried[] {
+    const { fairValues, date } = bought;
+    const tax = fairValues.length > 0 ? deferredTax(frame, member, journal, p) : undefined;
+    return fairValues.flatMap((item) => {
+      const own = { ...item, local: partOfAmount(shareAt(member.shares, p), item.local) };
+      const carried = Carried.item(frame, member, own, date, p);
+      return tax ? [carried, Carried.taxOn(frame, member, own, date, p, tax)] : [carried];
+    });
+  }
+
   /** Tax on an item, which goes with it as it is used up. */
-  static taxOn(frame: EliminationFrame, member: MemberBooks, item: Item, since: string, p: number, tax: DeferredTax) {
+  private static taxOn(
+    frame: EliminationFrame,
+    member: MemberBooks,
+    item: Item,
+    since: string,
+    p: number,
+    tax: DeferredTax,
+  ) {
     const own = { ...item, local: tax.of(item.local) };
     const local = fraction(own.local);
     const value = atRate(member.rates.closing(p - 1), local);
@@ -60,6 +95,12 @@ export class Carried {
     const local = isRate(rate) ? times(fraction(amount), inverse(rate.exact())) : NOTHING;
     const [account, expense] = [frame.role('goodwill'), frame.role('goodwill_impairment')];
     return new Carried(frame, member, account, expense, local, undefined, since, amount);
+  }
+
+  /** What brings an item in. */
+  get comes(): Line {
+    const { account, value: amount, isTax } = this;
+    return { account, entity: this.member.entity.code, amount, reason: isTax ? 'deferred_tax' : 'fair_value_item' };
   }
 
   get isGoodwill(): boolean {

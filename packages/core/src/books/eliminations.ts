@@ -1,10 +1,9 @@
 import { isFlow, type Account } from '../account/nature';
 import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
-import type { FoundLines } from './elimination-frame';
+import type { EliminationGap, FoundLines } from './elimination-frame';
 import { Troubles, type TroubledBooks } from './elimination-troubles';
 import { EliminationSums } from './elimination-sums';
-import type { EliminationGap } from './elimination-frame';
 import type { EliminationTerm } from './elimination-term';
 
 /** What consolidation takes off and puts in, beside what the members bring: as one more part of the group's books. */

@@ -20,6 +20,8 @@ export class Investments {
   constructor(
     private readonly frame: EliminationFrame,
     private readonly investee: string,
+    /** Of the accounts that holders have it in. */
+    private readonly role = 'investment_in_subsidiaries',
   ) {}
 
   of(investor: string): Investment | undefined {
@@ -30,7 +32,7 @@ export class Investments {
   pay(investor: string, consideration: number, p: number): Line {
     const { frame, investee } = this;
     const holder = frame.member(investor)!;
-    const account = frame.accountAgainst('investment_in_subsidiaries', investee, investor);
+    const account = frame.accountAgainst(this.role, investee, investor);
     const value = atRate(holder.rates.closing(p - 1), fraction(consideration));
     const before = this.held.find((each) => each.investor === holder && each.account === account);
     if (before) Object.assign(before, { local: before.local + consideration, value: before.value + value });

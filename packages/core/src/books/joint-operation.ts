@@ -3,11 +3,11 @@ import type { MemberBooks } from './member-books';
 import { shareAt } from './part-of';
 import { atRate, type EliminationFrame, type Line } from './elimination-frame';
 import { Carried } from './carried';
-import { deferredTax } from './deferred-tax';
 import { foundIn } from './found-from';
 import type { EliminationKind } from './elimination-term';
+import { Investments } from './investments';
 import { purchasesOf, type Purchase } from './purchases';
-import { Standing } from './standing';
+import { earnedBefore, Standing } from './standing';
 
 /**
  * What was paid for a part of a joint operation against its equity of the day, both in part, with its part of what items were
@@ -21,6 +21,7 @@ export class JointOperation {
   private readonly code: string;
   private readonly purchases: readonly Purchase[];
   private readonly standing: Standing;
+  private readonly investments: Investments;
   private carried: Carried[] = [];
 
   constructor(
@@ -31,6 +32,7 @@ export class JointOperation {
     const { acquired } = frame.consolidated.facts;
     this.purchases = purchasesOf(this.code, acquired, (entity) => frame.digitsOf(entity, member));
     this.standing = new Standing(frame.accounts);
+    this.investments = new Investments(frame, this.code, 'investment_in_joint_operations');
   }
 
   eliminate(): void {
@@ -47,18 +49,18 @@ export class JointOperation {
         const { kind, lines } = each.carry(p);
         this.post(kind, p, lines);
       }
+      for (const lines of this.investments.carry(p)) this.post('joint', p, lines);
     });
   }
 
   private isBought(purchase: Purchase, p: number, isOpening: boolean): void {
     const { frame, member, code } = this;
-    const items = itemsOf(frame, member, purchase, p);
+    const items = Carried.itemsOf(frame, member, purchase, p, `joint ${code}`);
+    const buyers = purchase.paid.filter(({ investor }) => frame.member(investor));
     const lines = [
       ...equityLines(frame, member, purchase, p),
-      ...items.map(({ account, value, isTax }): Line => ({
-        ...{ account, entity: code, amount: value, reason: isTax ? 'deferred_tax' : 'fair_value_item' },
-      })),
-      ...paidLines(frame, code, purchase, p),
+      ...items.map(({ comes }) => comes),
+      ...buyers.map(({ investor, consideration }) => this.investments.pay(investor, consideration, p)),
     ];
     const left = lines.reduce((sum, { amount }) => sum - amount, 0);
     const rest: Rest =
@@ -66,7 +68,7 @@ export class JointOperation {
         ? { account: frame.role('bargain_purchase_gain'), reason: 'bargain_purchase' }
         : { account: frame.role('goodwill'), reason: 'goodwill' };
     // where it could not be eliminated, nothing that follows from it can
-    if (!this.post('joint', p, lines, isOpening, rest)) return;
+    if (!this.post('joint', p, lines, isOpening, rest)) return this.investments.clear();
     const gained = left > 0 ? [Carried.goodwill(frame, member, left, purchase.date, p)] : [];
     this.carried.push(...items, ...gained);
     if (isOpening) for (const item of items) this.usedBefore(item, p);
@@ -83,18 +85,16 @@ export class JointOperation {
     this.post('fair_value', p, used, true);
   }
 
-  /** All of it goes; what is left over is the group's gain. */
+  /** All of it goes; what is left over is the group's gain, but where it is left out of a comparison alone. */
   private goes(p: number): void {
     const { frame, member, code } = this;
-    const retained = frame.role('retained_earnings');
-    const left = retained < 0 ? 0 : (member.parts?.left?.[frame.slot(retained, p)] ?? 0);
-    const earned: Line = {
-      ...{ entity: code, account: retained, amount: -left, reason: 'earned_before' },
-      from: foundIn(member, ['left'], [retained]),
-    };
-    const gain: Rest = { account: frame.role('disposal_gain'), reason: 'disposal_gain' };
-    this.post('disposal', p, [...this.standing.goes(), earned], false, gain);
+    const isSold = frame.structure(p).get(code)?.method !== 'proportionate';
+    const rest: Rest = isSold
+      ? { account: frame.role('disposal_gain'), reason: 'disposal_gain' }
+      : { account: frame.role('retained_earnings'), entity: code, reason: 'earned_before' };
+    this.post('disposal', p, [...this.standing.goes(), earnedBefore(frame, member, p)], false, rest);
     this.standing.clear();
+    this.investments.clear();
     this.carried = [];
   }
 
@@ -107,19 +107,6 @@ export class JointOperation {
 }
 
 type Rest = Omit<Line, 'amount'>;
-
-/** The part of items that its books do not hold, each with the tax on it. */
-function itemsOf(frame: EliminationFrame, member: MemberBooks, { fairValues, date }: Purchase, p: number): Carried[] {
-  const share = shareAt(member.shares, p);
-  const tax = fairValues.length > 0 ? deferredTax(frame, member, `joint ${member.entity.code}`, p) : undefined;
-  return fairValues.flatMap((item) => {
-    const own = { ...item, local: partOfAmount(share, item.local) };
-    return [
-      Carried.item(frame, member, own, date, p),
-      ...(tax ? [Carried.taxOn(frame, member, own, date, p, tax)] : []),
-    ];
-  });
-}
 
 /** Equity of the part that was bought: as it is said, as it came in, or as its books open. */
 function equityLines(frame: EliminationFrame, member: MemberBooks, { book }: Purchase, p: number): Line[] {
@@ -142,15 +129,5 @@ function equityLines(frame: EliminationFrame, member: MemberBooks, { book }: Pur
     const amount = came?.[frame.slot(account, p)] ?? 0;
     if (nature !== 'equity' || role === 'rounding' || amount === 0) return [];
     return [{ ...line(account, amount), from: foundIn(member, [at], [account]) }];
-  });
-}
-
-function paidLines(frame: EliminationFrame, partner: string, { paid }: Purchase, p: number): Line[] {
-  return paid.flatMap(({ investor, consideration }): Line[] => {
-    const holder = frame.member(investor);
-    if (!holder) return [];
-    const account = frame.accountAgainst('investment_in_joint_operations', partner, investor);
-    const amount = -atRate(holder.rates.closing(p - 1), fraction(consideration));
-    return [{ account, entity: investor, partner, amount, reason: 'investment' }];
   });
 }

@@ -12,8 +12,8 @@ type MovementCodes = ReadonlyMap<number, ReadonlySet<string>>;
 /** Dense books kept at most; each is a few hundred kilobytes for a chart of 200 accounts over four years. */
 const KEPT_BOOKS = 300; // 10 to 5000
 
-/** What members bring into groups, kept at most: some dozen selections of a group of sixty. */
-const KEPT_MEMBERS = 1_000; // 60 to 20,000
+/** What members bring into groups, and have with each other, kept at most: some selections of a group of sixty. */
+const KEPT_MEMBERS = 2_000; // 120 to 20,000
 
 /** Groups whose sums are kept to be patched; each is five columns of its chart and calendar. */
 const KEPT_GROUPS = 12; // 2 to 60

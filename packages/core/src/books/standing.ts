@@ -1,6 +1,8 @@
 import type { Account } from '../account/nature';
-import type { Line } from './elimination-frame';
+import type { EliminationFrame, Line } from './elimination-frame';
 import type { EliminationTerm } from './elimination-term';
+import { foundIn } from './found-from';
+import type { MemberBooks } from './member-books';
 
 /** Equity of the group that stays when an entity goes. */
 const STAYS: ReadonlySet<string> = new Set([
@@ -9,6 +11,16 @@ const STAYS: ReadonlySet<string> = new Set([
   'profit_of_non_controlling_interests',
   'transactions_with_non_controlling_interests',
 ]);
+
+/** What an entity earned before it goes, which its owners have had: its books take that away with them. */
+export function earnedBefore(frame: EliminationFrame, member: MemberBooks, p: number): Line {
+  const account = frame.role('retained_earnings');
+  const left = account < 0 ? 0 : (member.parts?.left?.[frame.slot(account, p)] ?? 0);
+  return {
+    ...{ entity: member.entity.code, account, amount: -left, reason: 'earned_before' },
+    from: foundIn(member, ['left'], [account]),
+  };
+}
 
 /** What was eliminated of balances for an entity: it stands as long as the entity is in the group, and goes with it. */
 export class Standing {

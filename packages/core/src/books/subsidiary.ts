@@ -13,14 +13,13 @@ import {
 } from '../money/fraction';
 import { groupStructure, type HeldEntity } from '../scope/group-structure';
 import { Carried } from './carried';
-import { deferredTax } from './deferred-tax';
 import { atRate, changeOf, type EliminationFrame, type Head, type Line } from './elimination-frame';
 import type { EliminationKind, EliminationTerm } from './elimination-term';
 import { foundIn } from './found-from';
 import { Investments } from './investments';
 import type { MemberBooks } from './member-books';
 import { minorOf, purchasesOf, type Purchase } from './purchases';
-import { Standing } from './standing';
+import { earnedBefore, Standing } from './standing';
 
 /** What was said of a day. */
 interface Dated {
@@ -97,7 +96,7 @@ export class Subsidiary {
     const isOpening = p === 0 && purchase.date < start;
     const held = isOpening ? this.heldAt(purchase.date) : this.heldIn(p);
     const equity = this.equityAt(p, purchase);
-    const fairValues = this.fairValues(purchase, p);
+    const fairValues = Carried.itemsOf(frame, this.member, purchase, p, `investment ${code}`);
     const netAssets = fairValues.reduce((sum, { value }) => sum + value, 0) - sumOf([...equity.values()]);
     const buyers = purchase.paid.filter(({ investor }) => frame.member(investor));
     const paid = buyers.map((each) => this.investments.pay(each.investor, each.consideration, p));
@@ -116,9 +115,7 @@ export class Subsidiary {
         ...{ account, entity: code, amount: -amount, reason: 'equity_acquired' },
         from: foundIn(this.member, p > 0 ? ['entered'] : ['opening_entries'], [account]),
       })),
-      ...fairValues.map(({ account, value, isTax }): Line => ({
-        ...{ account, entity: code, amount: value, reason: isTax ? 'deferred_tax' : 'fair_value_item' },
-      })),
+      ...fairValues.map(({ comes }) => comes),
       goodwill < 0
         ? { account: frame.role('bargain_purchase_gain'), amount: goodwill, reason: 'bargain_purchase' }
         : { account: frame.role('goodwill'), amount: goodwill, reason: 'goodwill' },
@@ -133,16 +130,6 @@ export class Subsidiary {
     if (!isOpening) return;
     this.usedBefore(p);
     this.shareChanges(p, held, ({ date }) => purchase.date < date && date <= end, true);
-  }
-
-  /** Items that its books do not hold, each with the tax on it. */
-  private fairValues({ fairValues, date }: Purchase, p: number): Carried[] {
-    const { frame, member, code } = this;
-    const tax = fairValues.length > 0 ? deferredTax(frame, member, `investment ${code}`, p) : undefined;
-    return fairValues.flatMap((item) => [
-      Carried.item(frame, member, item, date, p),
-      ...(tax ? [Carried.taxOn(frame, member, item, date, p, tax)] : []),
-    ]);
   }
 
   private forget(): void {
@@ -225,24 +212,15 @@ export class Subsidiary {
    */
   private goes(p: number): void {
     const { frame, code, member } = this;
-    const retained = frame.role('retained_earnings');
-    const left = retained < 0 ? 0 : (member.parts?.left?.[frame.slot(retained, p)] ?? 0);
     const isLost = frame.structure(p).get(code)?.method !== 'full';
     this.post(
       'disposal',
       p,
       false,
-      [
-        ...this.standing.goes(),
-        {
-          ...{ entity: code, account: retained, amount: -left, reason: 'earned_before' },
-          from: foundIn(member, ['left'], [retained]),
-        },
-        ...this.keptIn(p),
-      ],
+      [...this.standing.goes(), earnedBefore(frame, member, p), ...this.keptIn(p)],
       isLost
         ? { account: frame.role('disposal_gain'), reason: 'disposal_gain' }
-        : { account: retained, entity: code, reason: 'earned_before' },
+        : { account: frame.role('retained_earnings'), entity: code, reason: 'earned_before' },
     );
     this.forget();
   }
