@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import {
   ColumnLayoutSchema,
+  DOCUMENT_KINDS,
   DocumentSchema,
   LAYOUT_PURPOSES,
   RowLayoutSchema,
@@ -10,7 +11,6 @@ import {
 } from '@margin-lens/core';
 import { ContextSchema } from './statements';
 
-export const DOCUMENT_KINDS = ['row_layout', 'column_layout', 'statement'] as const;
 export const DocumentKeySchema = v.object({ kind: v.picklist(DOCUMENT_KINDS), id: v.string() });
 
 const UseSchema = v.object({ kind: v.picklist(DOCUMENT_KINDS), id: v.string(), name: v.string() });

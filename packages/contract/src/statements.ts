@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import {
+  BreakdownSchema,
   ELIMINATION_KINDS,
   ELIMINATION_REASONS,
   LAYOUT_PURPOSES,
@@ -22,12 +23,17 @@ export const ContextSchema = v.object({
   version: v.exactOptional(v.string()),
   /** Version that columns compare with. */
   against: v.exactOptional(v.string()),
+  /** JSON of a breakdown in place of the kept one, or of the rows of a statement; see the schema of breakdowns. */
+  breakdown: v.exactOptional(v.string()),
   /** Demands on dimension values for all columns: `dimension:value`, divided by commas; an empty value means none. */
   where: v.exactOptional(v.string()),
   /** `mine` reads the person's own drafts where there are any. */
   draft: v.exactOptional(v.picklist(['mine'])),
 });
 export type StatementContext = v.InferOutput<typeof ContextSchema>;
+
+/** A value of a breakdown; `key` is the text of its path, by which it is opened. */
+const BranchSchema = v.object({ key: v.string(), canOpen: v.boolean(), isOpen: v.boolean() });
 
 const ColumnHeadSchema = v.object({
   id: v.string(),
@@ -55,6 +61,7 @@ const ColumnHeadSchema = v.object({
   held: v.nullable(v.object({ held: v.number(), periods: v.number() })),
   flags: v.array(v.string()),
   hideFromExport: v.boolean(),
+  branch: v.exactOptional(BranchSchema),
 });
 export type ColumnHeadView = v.InferOutput<typeof ColumnHeadSchema>;
 
@@ -90,6 +97,7 @@ const RowSchema = v.object({
   isDeducted: v.exactOptional(v.literal(true)),
   /** Laid open below another row. */
   opened: v.boolean(),
+  branch: v.exactOptional(BranchSchema),
   /** Left out while it holds nothing. */
   isEmpty: v.boolean(),
   cells: v.array(CellSchema),
@@ -104,6 +112,18 @@ export const StatementViewSchema = v.object({
   readers: ReaderChoicesSchema,
   rowLayout: v.object({ id: v.string(), name: v.string(), purpose: v.picklist(LAYOUT_PURPOSES) }),
   columnLayout: v.object({ id: v.string(), name: v.string() }),
+  /** What is broken down by what, with the fields that it could stand by; null for a statement. */
+  breakdown: v.nullable(
+    v.object({
+      /** Whether it is kept under this id, and not read off a statement. */
+      isKept: v.boolean(),
+      definition: BreakdownSchema,
+      of: v.array(v.object({ id: v.string(), label: v.string() })),
+      fields: v.array(v.object({ by: v.string(), name: v.string(), values: v.number() })),
+      /** What is shown, and of what, in words. */
+      sentence: v.string(),
+    }),
+  ),
   /** Version that columns compare with, where any does. */
   compared: v.nullable(v.object({ code: v.string(), name: v.string() })),
   /** Version that columns of the newest forecast read, where any does and it is not the shown one. */

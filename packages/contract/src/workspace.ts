@@ -36,6 +36,16 @@ export type ScopeView = EntityView | GroupView;
 const Named = v.object({ id: v.string(), name: v.string() });
 
 /** What the frame needs: who asks, which books there are, and what can be opened. */
+/** A statement or breakdown as the frame names it. */
+const FiguresPageSchema = v.object({
+  id: v.string(),
+  name: v.string(),
+  rows: v.string(),
+  columns: v.string(),
+  unit: v.picklist([1, 1000, 1_000_000]),
+  readers: ReaderChoicesSchema,
+});
+
 export const WorkspaceSchema = v.object({
   revision: v.number(),
   name: v.string(),
@@ -53,16 +63,8 @@ export const WorkspaceSchema = v.object({
   versions: v.array(
     v.object({ code: v.string(), name: v.string(), kind: v.string(), from: v.string(), to: v.string() }),
   ),
-  statements: v.array(
-    v.object({
-      id: v.string(),
-      name: v.string(),
-      rows: v.string(),
-      columns: v.string(),
-      unit: v.picklist([1, 1000, 1_000_000]),
-      readers: ReaderChoicesSchema,
-    }),
-  ),
+  statements: v.array(FiguresPageSchema),
+  breakdowns: v.array(FiguresPageSchema),
   columnLayouts: v.array(Named),
   /** The dimensions with their values. */
   dimensions: v.array(

@@ -191,8 +191,16 @@ export { accountSetText, rowsAsText, rowsFromText } from './layout/rows-as-text'
 export { STANDARD_COLUMNS } from './layout/standard-columns';
 export {
   type Document,
+  DOCUMENT_KINDS,
   type DocumentKind,
   DocumentSchema,
+  type FiguresPage,
+  isFiguresPage,
+} from './layout/document';
+export { type BreakdownSource, openBreakdown } from './breakdown/open-breakdown';
+export { type Field, type FieldValue } from './breakdown/fields';
+export { type Axis, type Breakdown, type BreakdownDocument, BreakdownSchema } from './layout/breakdown-document';
+export {
   type Presentation,
   PresentationSchema,
   type ReaderChoices,

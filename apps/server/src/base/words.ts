@@ -140,6 +140,7 @@ export const requestWrong = {
   textTooLong: (characters: number) => `a text is longer than ${many(characters)} characters`,
   tooDeep: (levels: number) => `objects stand more than ${levels} deep in each other`,
   otherDocument: 'the address names another document than the body',
+  breakdown: 'what is broken down by what is not as the schema of breakdowns has it',
 };
 
 /** Files in words. */
@@ -194,6 +195,14 @@ export const valueWords = {
   heading: (dimension: string) => sentenceCase(valueWords.without(dimension)),
   only: (parts: readonly string[]) => `only ${parts.join(', ')}`,
   anyOf: (names: readonly string[]) => names.join(' or '),
+  first: (name: string, count: number) => `${name} (first ${count})`,
+  brokenDown: (what: readonly string[], down: readonly string[], across: readonly string[]) =>
+    [
+      `${what.join(', ')}${down.length > 0 ? ` by ${down.join(', then ')}` : ''}`,
+      across.length > 0 ? `across ${across.join(', then ')}` : '',
+    ]
+      .filter(Boolean)
+      .join(', '),
 };
 
 /** What is said of eliminations. */

@@ -1,6 +1,6 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import * as v from 'valibot';
-import { BASES, Cube, digitsOf, DocumentSchema, formatMinor } from '@margin-lens/core';
+import { BASES, Cube, digitsOf, DOCUMENT_KINDS, DocumentSchema, formatMinor } from '@margin-lens/core';
 import { rowsThatDiffer } from './cube-proof';
 import { currentDocuments } from './documents';
 import { loadCube } from './load-cube';
@@ -53,7 +53,7 @@ const NUMBERS_TWICE = `
 
 /** Documents of the workspace that their schema does not take; the engine reads none of them. */
 async function brokenDocuments(em: EntityManager): Promise<string[]> {
-  const rows = await currentDocuments(em, ['row_layout', 'column_layout', 'statement']);
+  const rows = await currentDocuments(em, DOCUMENT_KINDS);
   return rows.filter(({ body }) => !isDocument(body)).map(({ kind, id }) => `${kind} ${id}`);
 }
 

@@ -6,7 +6,7 @@ export interface BooksSelection {
   scope: string | undefined;
   /** ISO 4217 code that figures are wanted in, or the books of an entity as they stand; undefined for the currency of the statement. */
   currency?: string | undefined;
-  /** Code of an entity of that scope: what it alone brings in; or a part of what consolidation does, see below. */
+  /** Codes of entities of that scope: what they alone bring in; or a part of what consolidation does, see below. */
   member?: string | undefined;
   /** Version code; `actual` for the books. */
   version: string;
@@ -62,6 +62,27 @@ export function selectionKey(selection: BooksSelection): string {
   return parts.filter(Boolean).join(';');
 }
 
-/** A selection narrowed by more conditions. */
-export const narrowed = (selection: BooksSelection, where: readonly DimensionCondition[]): BooksSelection =>
-  where.length === 0 ? selection : { ...selection, where: [...selection.where, ...where] };
+/** What entities are asked for by, like a dimension; such a demand names those that count. */
+export const ENTITY = 'entity';
+
+/** A selection narrowed by more demands, those on entities among them. */
+export function narrowed(selection: BooksSelection, where: readonly DimensionCondition[]): BooksSelection {
+  if (where.length === 0) return selection;
+  const values = where.filter(({ dimension }) => dimension !== ENTITY);
+  let { member } = selection;
+  for (const { dimension, values: codes } of where) if (dimension === ENTITY) member = membersAmong(member, codes);
+  return { ...selection, ...(member !== undefined && { member }), where: [...selection.where, ...values] };
+}
+
+const MEMBER_SEPARATOR = ',';
+
+/** Some of the members that count. */
+function membersAmong(member: string | undefined, codes: readonly string[]): string {
+  const isAsked = (code: string) =>
+    member === undefined || (member === BEFORE_ELIMINATIONS ? !isOfEliminations(code) : isNamed(member, code));
+  return codes.filter(isAsked).join(MEMBER_SEPARATOR);
+}
+
+/** Whether a selection of members names an entity. */
+export const isNamed = (member: string | undefined, code: string): boolean =>
+  member?.split(MEMBER_SEPARATOR).includes(code) ?? false;

@@ -11,6 +11,7 @@ import { figureRows, placesOfIds, type BookRows } from './book-rows';
 import {
   ACTUAL,
   ELIMINATIONS,
+  isNamed,
   isOfAll,
   isOfEliminations,
   selectionKey,
@@ -93,7 +94,7 @@ export class Books {
     const own = { ...selection, scope: undefined, currency: undefined };
     const { member, likeFor } = own;
     const members = likeMembers(
-      scope.members.filter(({ entity }) => isOfAll(member) || member === entity.code),
+      scope.members.filter(({ entity }) => isOfAll(member) || isNamed(member, entity.code)),
       likeFor,
     );
     // associates are no members, but one line is found from their books

@@ -348,6 +348,10 @@ export const ISSUE_CODES = {
     '“{from}” names “{id}”, which is not in the layout.',
     'Name a row or column of the same layout.',
   ),
+  CORE_BREAKDOWN_FIELD: notice(
+    'There is no field “{field}” to break figures down by.',
+    'Choose another one, or leave it out.',
+  ),
   CORE_LAYOUT_CYCLE: error(
     'These rows depend on each other in a circle: {rows}.',
     'Take one of them out of the formula of the other.',

@@ -1,6 +1,6 @@
 import type { Column, ColumnLayout } from './column-layout';
 import { outlineOf, type Row, type RowLayout } from './row-layout';
-import type { Document, StatementDocument } from './statement-document';
+import type { Document } from './document';
 
 /** One thing that differs between two states of a document. */
 export interface DocumentChange {
@@ -49,6 +49,7 @@ function partsOf(document: Document): { own: Record<string, unknown>; parts: Par
     case 'column_layout':
       return { own: without(document, 'columns'), parts: partsOfColumns(document.columns) };
     case 'statement':
+    case 'breakdown':
       return { own: without(document), parts: [] };
   }
 }
@@ -110,11 +111,7 @@ export type Merged<T> = { merged: T; conflicts: string[] };
  * Shape: parts stand in the order of `mine`; parts that `theirs` added follow the part they stand behind there.
  * Missing: where both changed the same setting of a part, `mine` is kept and the part named in `conflicts`.
  */
-export function mergeDocuments<T extends RowLayout | ColumnLayout | StatementDocument>(
-  base: T,
-  mine: T,
-  theirs: T,
-): Merged<T> {
+export function mergeDocuments<T extends Document>(base: T, mine: T, theirs: T): Merged<T> {
   const conflicts: string[] = [];
   const settle = (label: string, b: object, m: object, t: object): Record<string, unknown> => {
     const [was, own, other] = [b, m, t] as Record<string, unknown>[];
@@ -126,15 +123,13 @@ export function mergeDocuments<T extends RowLayout | ColumnLayout | StatementDoc
     }
     return result;
   };
-  const merged = settle(mine.name, ownOf(base), ownOf(mine), ownOf(theirs));
+  const merged = settle(mine.name, partsOf(base).own, partsOf(mine).own, partsOf(theirs).own);
   if (mine.kind === 'row_layout' && base.kind === 'row_layout' && theirs.kind === 'row_layout')
     merged['rows'] = mergeLists(base.rows, mine.rows, theirs.rows, settle, conflicts);
   if (mine.kind === 'column_layout' && base.kind === 'column_layout' && theirs.kind === 'column_layout')
     merged['columns'] = mergeLists(base.columns, mine.columns, theirs.columns, settle, conflicts);
   return { merged: merged as T, conflicts: [...new Set(conflicts)] };
 }
-
-const ownOf = (document: object) => without(document, 'rows', 'columns');
 
 type Listed = { id: string; label?: string; heading?: string | undefined; children?: Listed[] };
 type Settle = (label: string, base: object, mine: object, theirs: object) => Record<string, unknown>;

@@ -1,8 +1,6 @@
 import * as v from 'valibot';
 import { nameText, shortText } from './text-limits';
 import { DimensionConditionSchema } from '../cube/dimension-condition';
-import { ColumnLayoutSchema } from './column-layout';
-import { RowLayoutSchema } from './row-layout';
 
 /** How figures stand on the sheet and on paper; every setting has a usual value. */
 export const PresentationSchema = v.strictObject({
@@ -32,25 +30,22 @@ export const ReaderChoicesSchema = v.strictObject({
 });
 export type ReaderChoices = v.InferOutput<typeof ReaderChoicesSchema>;
 
-/** A statement puts a row layout against a column layout; both are shared and named by id. */
-export const StatementDocumentSchema = v.strictObject({
+/** What a statement and a breakdown both are: rows of a layout against columns of another, both shared and named by id. */
+export const figuresPageEntries = {
   schema: v.literal(1),
-  kind: v.literal('statement'),
   id: v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/)),
   name: nameText,
   note: v.optional(shortText),
   archived: v.optional(v.boolean()),
-  /** Folder of the list of statements that it stands in; none where it is left out. */
+  /** Folder of the list that it stands in; none where it is left out. */
   folder: v.optional(v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))),
   rows: v.string(),
   columns: v.string(),
   unit: v.picklist([1, 1000, 1_000_000]),
   presentation: v.optional(PresentationSchema),
   readers: v.optional(ReaderChoicesSchema),
-});
-export type StatementDocument = v.InferOutput<typeof StatementDocumentSchema>;
+};
 
-/** Any document that a workspace keeps. */
-export const DocumentSchema = v.variant('kind', [RowLayoutSchema, ColumnLayoutSchema, StatementDocumentSchema]);
-export type Document = v.InferOutput<typeof DocumentSchema>;
-export type DocumentKind = Document['kind'];
+/** A statement puts a row layout against a column layout. */
+export const StatementDocumentSchema = v.strictObject({ kind: v.literal('statement'), ...figuresPageEntries });
+export type StatementDocument = v.InferOutput<typeof StatementDocumentSchema>;

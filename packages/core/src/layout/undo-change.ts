@@ -1,5 +1,5 @@
 import { documentChanges, mergeDocuments, type Merged } from './layout-difference';
-import type { Document } from './statement-document';
+import type { Document } from './document';
 
 /** Two states of a document with one step of work between them. */
 export interface DocumentStep {

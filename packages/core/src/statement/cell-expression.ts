@@ -92,7 +92,7 @@ function shareExpression(evaluation: Evaluation, row: CompiledRow, column: Share
     column.base === 'parent'
       ? row.parent
       : column.base === 'share_base'
-        ? evaluation.input.shareBase
+        ? (row.shareBase ?? evaluation.input.shareBase)
         : evaluation.input.rows.byId.get(column.base.row);
   if (!row.additive || base === undefined || row.unit.kind !== evaluation.row(base).unit.kind)
     return undefinedBecause('not_meaningful');

@@ -5,6 +5,7 @@ import { datesOfSpan, onceASpan, periodsOfSpan, type Span } from '../period/span
 import { actualUpTo } from '../books/actual-up-to';
 import { periodsHeld } from './compile-columns';
 import type { CompiledColumn, FigureColumn, Measure, TotalColumn } from './compiled-column';
+import type { Branch } from './compiled-row';
 import { isPercentage } from './cell-expression';
 import { comparisonFlags } from './comparison-flags';
 import { hasSpan, isAtEnd, type HeadContext } from './head-context';
@@ -33,6 +34,8 @@ export interface ColumnHead {
   /** What makes the two sides of a comparison unequal; empty when they match. */
   flags: string[];
   hideFromExport: boolean;
+  /** Set in a breakdown where the block stands for a value. */
+  branch?: Branch;
 }
 
 const MEASURE_NOTES: Record<Measure, string> = {
@@ -52,7 +55,7 @@ const MEASURE_NOTES: Record<Measure, string> = {
 export function columnHeads(columns: readonly CompiledColumn[], context: HeadContext): ColumnHead[] {
   const blocks = new Map<string, string>();
   const blockOf = (column: CompiledColumn) => {
-    const known = blocks.get(column.block) ?? labelOfBlock(column, columns, context);
+    const known = blocks.get(column.block) ?? labelUnder(column, () => labelOfBlock(column, columns, context));
     blocks.set(column.block, known);
     return known;
   };
@@ -67,7 +70,8 @@ function columnHead(
 ): ColumnHead {
   const { calendar, at } = context;
   const { id, source, kind, block, hideFromExport } = column;
-  const base = { id, source, kind, block, hideFromExport, blockLabel };
+  const branch = column.under?.branch;
+  const base = { id, source, kind, block, hideFromExport, blockLabel, ...(branch && { branch }) };
   if (!hasSpan(column)) {
     const flags =
       'base' in column && column.kind !== 'share' && column.kind !== 'rest' && column.kind !== 'flexed'
@@ -271,6 +275,12 @@ function filledHeading(heading: string, column: FigureColumn | TotalColumn, cont
     scope: column.kind === 'total' ? '' : (column.selection.scope ?? ''),
   };
   return heading.replace(/\{(\w+)\}/g, (whole, word: string) => words[word as keyof typeof words] ?? whole);
+}
+
+/** The heading of a block that stands under a value of a breakdown. */
+function labelUnder({ under }: CompiledColumn, own: () => string): string {
+  if (!under) return own();
+  return under.isWhole ? under.label : [under.label, own()].filter(Boolean).join(' · ');
 }
 
 /** Heading over a block: the span of its columns of this year, the day of balances, or the fiscal year of a series. */

@@ -54,6 +54,17 @@ export interface CompiledRow {
   note: string;
   /** Laid open below another row: an account or a dimension value of it. */
   opened: boolean;
+  /** Set for rows of a breakdown that stand for a value. */
+  branch?: Branch;
+  /** Index of the row that shares are taken of, in place of that of the layout. */
+  shareBase?: number;
+}
+
+/** A value of a breakdown that can be told apart further. `key` is the text of its path. */
+export interface Branch {
+  key: string;
+  canOpen: boolean;
+  isOpen: boolean;
 }
 
 export interface CompiledRows {

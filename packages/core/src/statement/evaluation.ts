@@ -209,6 +209,7 @@ export class Evaluation {
   private accountExpression(node: Extract<TraceNode, { at: 'account' }>, column: FigureColumn): Expression {
     const row = this.row(node.row);
     const { account, weight, where } = this.memberOf(node);
+    if (column.accounts?.has(account) === false) return plus();
     const sign = row.shownSign * (row.orientation === 'credit' ? -1 : 1) * weight;
     const { flowPart } = column;
     const owner = flowPart && this.flowOwner(account);

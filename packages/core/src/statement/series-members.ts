@@ -200,7 +200,7 @@ function flowMembers({ members }: Series, span: Span | undefined, context: Membe
   ];
 }
 
-const FLOW_NAMES: Readonly<Record<string, string>> = { result: 'Result of the year', dividend: 'Dividends' };
+export const FLOW_NAMES: Readonly<Record<string, string>> = { result: 'Result of the year', dividend: 'Dividends' };
 
 /**
  * The months or quarters of the fiscal year, or of a rolling span, and the adjustments among them that hold figures.

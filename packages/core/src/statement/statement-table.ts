@@ -13,7 +13,7 @@ import { compileColumns } from './compile-columns';
 import { columnsRead, type CompiledColumn } from './compiled-column';
 import { compileLayout } from './compile-layout';
 import { withMisplacedRows } from './compile-rows';
-import { hasFigures, type CompiledRow, type CompiledRows } from './compiled-row';
+import { hasFigures, type Branch, type CompiledRow, type CompiledRows } from './compiled-row';
 import { Evaluation } from './evaluation';
 import type { HeadContext } from './head-context';
 import { holdsNothing } from './holds-nothing';
@@ -39,6 +39,8 @@ export interface StatementRow {
   opened: boolean;
   /** Asked to be left out while it holds nothing, and it holds nothing. */
   isEmpty: boolean;
+  /** Set for rows of a breakdown that stand for a value. */
+  branch?: Branch;
   /** Costs that are shown as a deduction: the figures have the other sign than the row's own reading. */
   isDeducted?: true;
   /** One cell a column; empty for headings, texts and lines. */
@@ -207,6 +209,7 @@ function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
     opened,
     decimals: row.decimals ?? null,
     isEmpty,
+    ...(row.branch && { branch: row.branch }),
     ...(row.shownSign === -1 ? { isDeducted: true as const } : {}),
     cells: shown,
   };

@@ -38,6 +38,7 @@ const FOLDERS: Record<string, string> = {
   row_layout: 'layouts',
   column_layout: 'layouts',
   statement: 'statements',
+  breakdown: 'breakdowns',
   mapping: 'mappings',
 };
 

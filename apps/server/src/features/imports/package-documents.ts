@@ -38,7 +38,8 @@ export const SETTINGS_FILE = 'workspace.json';
 /** Files of a ledger package that are no tables. */
 export const JSON_FILES: readonly string[] = [DESCRIPTOR_FILE, SETTINGS_FILE, SEEN_FILE];
 
-export const isDocumentPath = (path: string): boolean => /^(layouts|statements|mappings)\/[^/]+\.json$/.test(path);
+export const isDocumentPath = (path: string): boolean =>
+  /^(layouts|statements|breakdowns|mappings)\/[^/]+\.json$/.test(path);
 
 /** Statements that a workspace begins with when a delivery brings none. */
 const PROPOSED = [

@@ -23,6 +23,8 @@ import {
   type DocumentKind,
   type RowLayout,
   inWords,
+  DOCUMENT_KINDS,
+  isFiguresPage,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Viewer } from '../../base/viewer';
@@ -33,14 +35,14 @@ import { logSteps } from '../../store/steps';
 import { withdrawn } from '../../store/store';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
-import { documentOf, LAYOUT_KINDS, type WorkspaceModel } from '../workspace/workspace-model';
+import { documentOf, type WorkspaceModel } from '../workspace/workspace-model';
 
 const PREVIEW_LABELS = 24;
 
 /** All layouts and statements, with what they hold, who uses them and who changed them last. */
 export async function libraryView(snapshot: Snapshot): Promise<LibraryView> {
   const { model, em } = snapshot;
-  const rows = await currentDocuments(em, LAYOUT_KINDS);
+  const rows = await currentDocuments(em, DOCUMENT_KINDS);
   const drafts = await snapshot.ownDrafts();
   const since = new Map(rows.map((row) => [keyOfDocument(row), row.since]));
   const whoOf = await whoAndWhen(em, since.values());
@@ -54,7 +56,7 @@ export async function libraryView(snapshot: Snapshot): Promise<LibraryView> {
       name,
       note,
       archived,
-      folder: document.kind === 'statement' ? (document.folder ?? '') : '',
+      folder: isFiguresPage(document) ? (document.folder ?? '') : '',
       purpose: document.kind === 'row_layout' ? document.purpose : null,
       ...contentsOf(document, model),
       usedBy: usesOf(model, kind, id),
@@ -179,7 +181,9 @@ export class LayoutsService {
       { kind: 'add_document', subject: keyOfDocument(document) },
       async (write) => {
         const { model } = write.snapshot;
-        const taken = new Set(model.documents.filter(({ kind }) => kind === document.kind).map(({ id }) => id));
+        const areAlike = (other: Document) =>
+          other.kind === document.kind || (isFiguresPage(other) && isFiguresPage(document));
+        const taken = new Set(model.documents.filter(areAlike).map(({ id }) => id));
         const added = { ...document, id: freshId(document.id, taken), name: freshName(document, model) };
         write.describe({ subject: keyOfDocument(added) });
         requireSound(write.snapshot, added);
@@ -210,7 +214,7 @@ async function conflictOf(em: EntityManager, mine: Document, base: number, share
 /** @throws SRV_ROWS_UNKNOWN, SRV_COLUMNS_UNKNOWN, SRV_LAYOUT_BROKEN */
 function requireSound(snapshot: Snapshot, document: Document): void {
   const model = snapshot.filled;
-  if (document.kind === 'statement') {
+  if (isFiguresPage(document)) {
     const has = (kind: 'row_layout' | 'column_layout', id: string) =>
       model.documents.some((other) => other.kind === kind && other.id === id);
     if (!has('row_layout', document.rows)) throw appError('SRV_ROWS_UNKNOWN', { id: document.rows });
@@ -237,13 +241,11 @@ function parsed({ id, body }: { id: string; body: string }): Document {
   return document;
 }
 
-/** What holds a document: the statements of a layout, and the layouts whose formulas name its rows. */
+/** What holds a document: the statements and breakdowns of a layout, and the layouts whose formulas name its rows. */
 function usesOf(model: WorkspaceModel, kind: DocumentKind, id: string): DocumentView['usedBy'] {
-  const statements = model
-    .documentsOf('statement')
-    .filter((document) =>
-      kind === 'row_layout' ? document.rows === id : kind === 'column_layout' && document.columns === id,
-    );
+  const pages = model.pages.filter((document) =>
+    kind === 'row_layout' ? document.rows === id : kind === 'column_layout' && document.columns === id,
+  );
   const layouts =
     kind !== 'row_layout'
       ? []
@@ -252,7 +254,7 @@ function usesOf(model: WorkspaceModel, kind: DocumentKind, id: string): Document
           .filter((layout) =>
             outlineOf(layout.rows).some(({ row }) => row.kind === 'formula' && row.formula.includes(`{${id}.`)),
           );
-  return [...statements, ...layouts].map((document) => ({ kind: document.kind, id: document.id, name: document.name }));
+  return [...pages, ...layouts].map((document) => ({ kind: document.kind, id: document.id, name: document.name }));
 }
 
 function contentsOf(document: Document, model: WorkspaceModel): { holds: string; preview: string[] } {
@@ -270,6 +272,7 @@ function contentsOf(document: Document, model: WorkspaceModel): { holds: string;
         holds: counted(document.columns.length, 'column'),
         preview: document.columns.map(columnWords).slice(0, PREVIEW_LABELS),
       };
+    case 'breakdown':
     case 'statement': {
       const nameOf = (documents: readonly Document[], id: string) =>
         documents.find((other) => other.id === id)?.name ?? id;

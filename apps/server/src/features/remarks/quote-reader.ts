@@ -46,7 +46,7 @@ export class QuoteReader {
 
   private async read(id: string, { columns, ...context }: Quote['context']): Promise<OpenedStatement | undefined> {
     const { model } = this.snapshot;
-    const document = model.documentsOf('statement').find((each) => each.id === id);
+    const document = model.pages.find((each) => each.id === id);
     const rowLayout = document && model.documentsOf('row_layout').find((each) => each.id === document.rows);
     const columnLayout = this.columnsOf(columns);
     if (!rowLayout || !columnLayout) return undefined;

@@ -30,7 +30,7 @@ type StoredRemark = RemarkText & Partial<Pick<RemarkView, 'author' | 'writtenAt'
 /** The remarks of a statement, entity and month, with the figures that they quote as they are now. */
 export async function remarksView(snapshot: Snapshot, { scope, as_at, statement }: RemarksQuery): Promise<RemarksView> {
   const { filled: model, viewer, em } = snapshot;
-  const statements = model.documentsOf('statement').map(({ id }) => id);
+  const statements = model.pages.map(({ id }) => id);
   if (!statements.includes(statement))
     throw appError('SRV_STATEMENT_UNKNOWN', { id: statement, known: statements.join(', ') });
   const entity = openScope(model, viewer, scope);

@@ -1,30 +1,40 @@
 import { createHash } from 'node:crypto';
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
+import * as v from 'valibot';
 import {
+  attributesOf,
+  BreakdownSchema,
   COMPARED,
   evaluateStatement,
   NEWEST_FORECAST,
   nodeOfAddress,
+  openBreakdown,
   openStatement,
+  outlineOf,
   periodName,
   STANDARD_COLUMNS,
   traceLevel,
+  type Books,
+  type Breakdown,
+  type BreakdownSource,
   type ColumnLayout,
   type DimensionCondition,
   type Evaluation,
+  type Field,
+  type FiguresPage,
   type Row,
   type RowLayout,
   type Scope,
-  type StatementDocument,
   type StatementSource,
   type StatementTable,
   type Surroundings,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
+import { requestWrong } from '../../base/words';
 import { sightOf } from '../../base/viewer';
 import { NO_DRAFTS } from '../../store/drafts';
 import { issueView } from './issue-view';
-import { narrowedTo } from './statement-texts';
+import { breakdownWords, narrowedTo } from './statement-texts';
 import { readConditions, readExpansions, surroundingsOf } from './surroundings-of';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
@@ -33,16 +43,18 @@ import type { WorkspaceModel } from '../workspace/workspace-model';
 
 /** A statement opened in a context: its documents, the scope's books, and the evaluation over them. */
 export interface OpenedStatement {
-  document: StatementDocument;
+  document: FiguresPage;
   source: StatementSource;
   scope: Scope;
   snapshot: Snapshot;
   evaluation: Evaluation;
+  /** Set where the rows are broken down, with the fields that they could stand by. */
+  breakdown?: { definition: Breakdown; fields: readonly Field[] };
 }
 
 /** The documents that make a statement; the row layouts are those that its formulas may name. */
 export interface StatementDocuments {
-  document: StatementDocument;
+  document: FiguresPage;
   rowLayout: RowLayout;
   columnLayout: ColumnLayout;
   rowLayouts?: readonly RowLayout[];
@@ -66,7 +78,7 @@ export async function openKept(
 ): Promise<OpenedStatement> {
   const model = snapshot.filled;
   const drafts = context.draft === 'mine' ? await snapshot.ownDrafts() : NO_DRAFTS;
-  const document = find(model, model.documentsOf('statement').map(drafts.newest), id, 'SRV_STATEMENT_UNKNOWN');
+  const document = find(model, model.pages.map(drafts.newest), id, 'SRV_STATEMENT_UNKNOWN');
   const held = heldContext(document, context);
   // the standard ones are there also in a workspace that is older than they are
   const columnLayouts = [...model.documentsOf('column_layout').map(drafts.newest), ...STANDARD_COLUMNS];
@@ -100,7 +112,7 @@ export async function openDocuments(
     version: context.version,
     against: context.against,
     at,
-    where: demandsOf(document, context),
+    where: readerDemands(document, context),
   });
   const source: StatementSource = {
     rowLayout,
@@ -110,7 +122,32 @@ export async function openDocuments(
     currency: scope.currency,
     surroundings: { ...surroundings, finerThanPlan },
   };
-  return { document, source, scope, snapshot, evaluation: openStatement(source) };
+  const opened = { document, source, scope, snapshot };
+  const definition = breakdownOf(document, context);
+  if (!definition) return { ...opened, evaluation: openStatement(source) };
+  const isOfValues = ({ dimension }: DimensionCondition) => dimension !== 'entity' && dimension !== 'account';
+  requireConditions(model, (definition.where ?? []).filter(isOfValues));
+  const carried = carriedIn(snapshot, books);
+  const { evaluation, fields } = openBreakdown({ ...source, breakdown: definition, scope: scope.code, carried });
+  return { ...opened, evaluation, breakdown: { definition, fields } };
+}
+
+/** What is broken down: as the address says, else as it is kept; undefined for a statement. */
+function breakdownOf(document: FiguresPage, { breakdown }: StatementContext): Breakdown | undefined {
+  if (breakdown === undefined) return document.kind === 'breakdown' ? document.breakdown : undefined;
+  const parsed = v.safeParse(v.pipe(v.string(), v.parseJson(), BreakdownSchema), breakdown);
+  if (!parsed.success) throw appError('SRV_REQUEST_INVALID', { problem: requestWrong.breakdown });
+  return parsed.output;
+}
+
+/** Values that postings carry which may be seen. */
+function carriedIn({ model }: Snapshot, books: Books): BreakdownSource['carried'] {
+  const found = new Map<string, Set<string>>();
+  for (const id of books.mask(books.sight.where).ids())
+    for (const [field, value] of attributesOf(books.balances.combinations.textOf(id)))
+      if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
+  const none: ReadonlySet<string> = new Set();
+  return { valuesOf: (field) => found.get(field) ?? none, partnerName: (code) => model.partnerName(code) };
 }
 
 /** What an answer is made from, as a tag: the moment of all that figures hang on, who asks and what they may see, and their drafts where shown. */
@@ -140,7 +177,7 @@ export async function traceStatement(
 }
 
 /** The context with the scope, month and version that the statement keeps from its readers' choice. */
-function heldContext({ readers = {} }: StatementDocument, context: StatementContext): StatementContext {
+function heldContext({ readers = {} }: FiguresPage, context: StatementContext): StatementContext {
   const { scope, asAt, version } = readers;
   const usual = (choice: typeof scope) => (choice?.may === false ? choice.usual : undefined);
   return {
@@ -152,7 +189,7 @@ function heldContext({ readers = {} }: StatementDocument, context: StatementCont
 }
 
 /** Demands on dimension values: those of the address where a reader may say them, else what the statement opens with. */
-function demandsOf({ readers }: StatementDocument, { where }: StatementContext): DimensionCondition[] {
+function readerDemands({ readers }: FiguresPage, { where }: StatementContext): DimensionCondition[] {
   const { may = true, usual = [] } = readers?.dimensions ?? {};
   return may && where !== undefined ? readConditions(where) : usual;
 }
@@ -191,8 +228,28 @@ function find<T extends { id: string }>(
   return found;
 }
 
+type OpenedBreakdown = NonNullable<OpenedStatement['breakdown']>;
+
+/** A breakdown that is read off a statement is called by what it shows. */
+const nameOf = (document: FiguresPage, rows: RowLayout, breakdown: OpenedBreakdown | undefined): string =>
+  breakdown && document.kind === 'statement' ? breakdownWords(breakdown, rows) : document.name;
+
+const breakdownView = (
+  document: FiguresPage,
+  rows: RowLayout,
+  breakdown: OpenedBreakdown,
+): StatementView['breakdown'] => ({
+  isKept: document.kind === 'breakdown',
+  definition: breakdown.definition,
+  of: outlineOf(rows.rows)
+    .filter(({ row }) => breakdown.definition.of.includes(row.id))
+    .map(({ row: { id, label } }) => ({ id, label })),
+  fields: breakdown.fields.map(({ by, name, values }) => ({ by, name, values: values.length })),
+  sentence: breakdownWords(breakdown, rows),
+});
+
 function statementView(
-  { document, source, scope, snapshot }: OpenedStatement,
+  { document, source, scope, snapshot, breakdown }: OpenedStatement,
   table: StatementTable,
   ms: number,
 ): StatementView {
@@ -200,12 +257,13 @@ function statementView(
   const { model, revision } = snapshot;
   return {
     id: document.id,
-    name: document.name,
+    name: nameOf(document, rowLayout, breakdown),
     note: document.note ?? '',
     presentation: document.presentation ?? {},
     readers: document.readers ?? {},
     rowLayout: { id: rowLayout.id, name: rowLayout.name, purpose: rowLayout.purpose },
     columnLayout: { id: columnLayout.id, name: columnLayout.name },
+    breakdown: breakdown ? breakdownView(document, rowLayout, breakdown) : null,
     compared: slotVersion(source, model, COMPARED, source.surroundings?.comparedVersion),
     forecast: slotVersion(source, model, NEWEST_FORECAST, source.surroundings?.newestForecast),
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code },

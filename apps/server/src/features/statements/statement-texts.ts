@@ -1,4 +1,12 @@
-import { ACTUAL, dayInWords, type FiscalPeriod, type Scope } from '@margin-lens/core';
+import {
+  ACTUAL,
+  dayInWords,
+  outlineOf,
+  type Axis,
+  type FiscalPeriod,
+  type RowLayout,
+  type Scope,
+} from '@margin-lens/core';
 import type { OpenedStatement } from './open-statement';
 import { valueWords } from '../../base/words';
 
@@ -21,6 +29,18 @@ export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | '
     ...(only.length > 0 ? [valueWords.only(only)] : []),
   ];
 }
+
+/** What is broken down by what. @example 'Net sales by product line, then partner (first 3), across channel' */
+export function breakdownWords({ definition, fields }: BreakdownShown, { rows }: Pick<RowLayout, 'rows'>): string {
+  const labels = outlineOf(rows).flatMap(({ row }) => (definition.of.includes(row.id) ? row.label : []));
+  const named = (axes: readonly Axis[]) =>
+    axes.flatMap(({ by, top }) => {
+      const name = fields.find((field) => field.by === by)?.name.toLowerCase();
+      return name === undefined ? [] : top === undefined ? name : valueWords.first(name, top);
+    });
+  return valueWords.brokenDown(labels, named(definition.down), named(definition.across));
+}
+type BreakdownShown = NonNullable<OpenedStatement['breakdown']>;
 
 /** Entities whose months end on other days. @source IFRS 10.B92: the dates are told where they differ */
 function otherEnds({ members, calendar }: Scope, { ordinal, end }: FiscalPeriod): string[] {

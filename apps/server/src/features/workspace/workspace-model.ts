@@ -33,6 +33,9 @@ import {
   type StatementDocument,
   type WorkspaceSettings,
   shareOf,
+  type BreakdownDocument,
+  type FiguresPage,
+  isFiguresPage,
 } from '@margin-lens/core';
 import type { OpeningSource, VersionEditor, VersionState } from '@margin-lens/contract';
 import { currentDocuments, type DocumentRow } from '../../store/documents';
@@ -258,7 +261,13 @@ export class WorkspaceModel implements Masters, Documents {
     return this.versions.find((version) => version.code === code);
   }
 
+  /** Statements and breakdowns. */
+  get pages(): FiguresPage[] {
+    return this.documents.filter(isFiguresPage);
+  }
+
   documentsOf(kind: 'statement'): StatementDocument[];
+  documentsOf(kind: 'breakdown'): BreakdownDocument[];
   documentsOf(kind: 'row_layout'): RowLayout[];
   documentsOf(kind: 'column_layout'): ColumnLayout[];
   documentsOf(kind: Document['kind']): Document[] {
@@ -269,9 +278,6 @@ export class WorkspaceModel implements Masters, Documents {
     return this.accountById.get(id);
   }
 }
-
-/** Kinds of documents that statements are made of. */
-export const LAYOUT_KINDS: readonly string[] = ['row_layout', 'column_layout', 'statement'];
 
 /** Reads the master data as they are at the moment of a transaction, or as they were at an earlier revision. */
 export async function readMasters(em: EntityManager, at?: number): Promise<Masters> {

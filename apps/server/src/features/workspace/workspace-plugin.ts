@@ -1,6 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import { WorkspaceSchema, type WorkspaceView } from '@margin-lens/contract';
-import { periodName, periodShort, scopeTree, type Scope } from '@margin-lens/core';
+import { periodName, periodShort, scopeTree, type FiguresPage, type Scope } from '@margin-lens/core';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { maySee } from '../../base/viewer';
 import { lastDelivery } from '../../store/import-runs';
@@ -54,16 +54,8 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
       from: fromPeriod,
       to: toPeriod,
     })),
-    statements: byName(model.documentsOf('statement').filter(isShown)).map(
-      ({ id, name, rows, columns, unit, readers = {} }) => ({
-        id,
-        name,
-        rows,
-        columns,
-        unit,
-        readers,
-      }),
-    ),
+    statements: pagesOf(model.documentsOf('statement')),
+    breakdowns: pagesOf(model.documentsOf('breakdown')),
     dimensions: model.trees.map(({ name, values }) => ({ name, values: [...values] })),
     columnLayouts: model
       .documentsOf('column_layout')
@@ -97,6 +89,11 @@ function firstIncomeStatement(model: WorkspaceModel): string | undefined {
   );
   return byName(model.documentsOf('statement').filter(isShown)).find(({ rows }) => layouts.has(rows))?.id;
 }
+
+const pagesOf = (pages: readonly FiguresPage[]): WorkspaceView['statements'] =>
+  byName(pages.filter(isShown)).map(({ id, name, rows, columns, unit, readers = {} }) => ({
+    ...{ id, name, rows, columns, unit, readers },
+  }));
 
 const isShown = ({ archived }: { archived?: boolean | undefined }) => archived !== true;
 

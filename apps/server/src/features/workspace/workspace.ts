@@ -8,6 +8,7 @@ import {
   partsKey,
   type Generation,
   type Part,
+  DOCUMENT_KINDS,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { sightOf, type Right, type Viewer } from '../../base/viewer';
@@ -21,7 +22,6 @@ import { SearchIndex } from '../../store/search-index';
 import type { Moment, Store, Transaction, Withdrawn, Write } from '../../store/store';
 import { Snapshot } from './snapshot';
 import {
-  LAYOUT_KINDS,
   readDocuments,
   readMasters,
   readStructure,
@@ -226,7 +226,7 @@ export class Workspace {
     return this.models.at(generation, async () => {
       const masters = await this.masters.at(generation, () => readMasters(em, asOf));
       const documents = await this.documents.at(generation, async () =>
-        readDocuments(await currentDocuments(em, LAYOUT_KINDS, asOf)),
+        readDocuments(await currentDocuments(em, DOCUMENT_KINDS, asOf)),
       );
       const structure = await this.structures.at(generation, () => readStructure(em, asOf));
       return new WorkspaceModel(masters, documents, structure);

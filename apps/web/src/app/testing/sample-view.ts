@@ -42,6 +42,7 @@ const span = { from: 4, to: 4 };
 
 /** August 2026 beside August 2025, with an adverse cost, a ratio, and an account without a row. Invented. */
 export const SAMPLE_VIEW: StatementView = {
+  breakdown: null,
   compared: null,
   forecast: null,
   id: 'income_statement',
@@ -191,6 +192,7 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
     },
     { code: 'LMT', name: 'Larkmoor Tile', currency: 'PLN', calendar: 'apr', posted: ['FY2026-P12', 'FY2026-P13'] },
   ],
+  breakdowns: [],
   groups: [],
   scopes: [],
   currencies: [],

@@ -1,0 +1,77 @@
+import { narrowed, type BooksSelection } from '../books/books-selection';
+import type { CompiledColumn, CompiledColumns, FigureColumn } from '../statement/compiled-column';
+import type { Branch } from '../statement/compiled-row';
+import type { Cut } from './cut-rows';
+
+/** A value that the columns of a layout stand under: what of the postings counts, and what their blocks are called. */
+export interface Under {
+  /** Undefined for the total, whose columns keep their ids. */
+  key: string | undefined;
+  label: string;
+  cut: Cut;
+  branch: Branch | undefined;
+}
+
+/**
+ * The columns of a layout under each of some values, one after the other.
+ *
+ * Shape: ids `column.path`; those of the total are those of the layout. Blocks are called by the value; where the layout
+ * has several, also by what they are of.
+ * @param accountsOf places of the accounts with numbers that count
+ */
+export function cutColumns(
+  { columns, issues }: CompiledColumns,
+  under: readonly Under[],
+  accountsOf: (isCounted: (number: string) => boolean) => ReadonlySet<number>,
+): CompiledColumns {
+  const isOneBlock = new Set(columns.map(({ block }) => block)).size === 1;
+  const cut = under.flatMap((value, at) => {
+    const ofValue = shiftedBy(at * columns.length);
+    const accounts = value.cut.accounts && accountsOf(value.cut.accounts);
+    return columns.map((column) => underValue(ofValue(column), value, accounts, isOneBlock));
+  });
+  return { columns: cut, issues };
+}
+
+function underValue(
+  column: CompiledColumn,
+  { key, label, cut: { where }, branch }: Under,
+  accounts: ReadonlySet<number> | undefined,
+  isOneBlock: boolean,
+): CompiledColumn {
+  const named = {
+    ...column,
+    ...(key !== undefined && { id: `${column.id}.${key}` }),
+    block: `${key ?? ''} ${column.block}`,
+    ...(label !== '' && { under: { label, isWhole: isOneBlock, branch } }),
+  };
+  if (named.kind !== 'figure') return named;
+  const narrow = (selection: BooksSelection) => narrowed(selection, where);
+  return {
+    ...named,
+    selection: narrow(named.selection),
+    ...(named.flowPart && { flowPart: { ...named.flowPart, whole: narrow(named.flowPart.whole) } }),
+    ...(accounts && { accounts }),
+  } satisfies FigureColumn;
+}
+
+/** Columns that many places further on. */
+const shiftedBy =
+  (by: number) =>
+  (column: CompiledColumn): CompiledColumn => {
+    const index = column.index + by;
+    switch (column.kind) {
+      case 'figure':
+      case 'blank':
+        return { ...column, index };
+      case 'total':
+        return { ...column, index, parts: column.parts.map((part) => part + by) };
+      case 'share':
+      case 'contribution':
+        return { ...column, index, of: column.of + by };
+      case 'formula':
+        return { ...column, index, columns: new Map([...column.columns].map(([id, at]) => [id, at + by])) };
+      default:
+        return { ...column, index, of: column.of + by, base: column.base + by };
+    }
+  };

@@ -1,0 +1,57 @@
+import * as v from 'valibot';
+import { DimensionConditionSchema } from '../cube/dimension-condition';
+import { figuresPageEntries } from './statement-document';
+
+/** Axes that one side of a breakdown has at most, values that stand alone at most, and rows laid open at most. */
+const MOST_AXES = 6;
+const MOST_ALONE = 1000;
+const MOST_OPENED = 2000;
+
+/** Fields of postings beside the dimensions of a workspace. */
+export const OWN_FIELDS = ['entity', 'account', 'partner', 'flow'] as const;
+
+/**
+ * One axis: the values of a field, in the order of their tree. `top` values stand alone and the others together; they are
+ * taken, as they are ordered, by the figure in a column, the largest first, by the first column unless one is named.
+ */
+const AxisSchema = v.strictObject({
+  /** Name of a dimension, or `entity`, `account`, `partner` or `flow`. */
+  by: v.pipe(v.string(), v.minLength(1)),
+  top: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(MOST_ALONE))),
+  order: v.optional(
+    v.variant('by', [
+      v.strictObject({ by: v.literal('name') }),
+      v.strictObject({
+        by: v.literal('column'),
+        column: v.optional(v.string()),
+        /** The smallest first. */
+        ascending: v.optional(v.literal(true)),
+      }),
+    ]),
+  ),
+});
+export type Axis = v.InferOutput<typeof AxisSchema>;
+
+/** What is broken down, and by what. */
+export const BreakdownSchema = v.strictObject({
+  /** Rows of the layout that are broken down, one after the other. */
+  of: v.pipe(v.array(v.string()), v.minLength(1), v.maxLength(12)),
+  /** Axes down the page, the outermost first, and across it: the columns of the layout stand under each of their values. */
+  down: v.pipe(v.array(AxisSchema), v.maxLength(MOST_AXES)),
+  across: v.pipe(v.array(AxisSchema), v.maxLength(MOST_AXES)),
+  /** Only what meets these demands; `entity` and `account` are asked for like dimensions. */
+  where: v.optional(v.array(DimensionConditionSchema)),
+  /** Leaves the totals across the page out. */
+  totals: v.optional(v.literal('left_out')),
+  /** `+n` opens what stands above the n-th level; a path opens a value that is not, or closes one that is. */
+  open: v.optional(v.pipe(v.array(v.string()), v.maxLength(MOST_OPENED))),
+});
+export type Breakdown = v.InferOutput<typeof BreakdownSchema>;
+
+/** A breakdown of rows by dimensions. */
+export const BreakdownDocumentSchema = v.strictObject({
+  kind: v.literal('breakdown'),
+  ...figuresPageEntries,
+  breakdown: BreakdownSchema,
+});
+export type BreakdownDocument = v.InferOutput<typeof BreakdownDocumentSchema>;
