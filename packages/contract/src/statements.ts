@@ -180,6 +180,32 @@ export const WhyRequestSchema = v.object({
 });
 export type WhyRequest = v.InferOutput<typeof WhyRequestSchema>;
 
+export const FieldsRequestSchema = v.object({
+  ...ContextSchema.entries,
+  /** Address of a cell: `row~column`. */
+  cell: v.string(),
+});
+export type FieldsRequest = v.InferOutput<typeof FieldsRequestSchema>;
+
+/** What a figure could be broken down by. */
+export const FieldsSchema = v.object({
+  fields: v.array(
+    v.object({
+      /** As an axis names it. */
+      by: v.string(),
+      name: v.string(),
+      /** Values that postings carry, and those that are in this figure. */
+      values: v.number(),
+      held: v.number(),
+      /** How much of the figure they tell apart, 0 to 1; null where they tell nothing. */
+      told: v.nullable(v.number()),
+      /** Whether the breakdown stands by it. */
+      isShown: v.boolean(),
+    }),
+  ),
+});
+export type FieldsView = v.InferOutput<typeof FieldsSchema>;
+
 /** What explains a change, ranked; the terms add up from one side to the other. Amounts as the statement shows them. */
 export const WhySchema = v.object({
   row: v.string(),

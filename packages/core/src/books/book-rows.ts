@@ -3,7 +3,7 @@ import type { Runs, Segment } from '../cube/segment';
 import type { ScopeEntity } from '../scope/scope';
 
 /** Amounts of rows, by their place. Units: minor units, debit and credit apart; quantity in 1/10,000. */
-export type RowAmounts = Pick<Segment, 'debit' | 'credit' | 'quantity'>;
+export type RowAmounts = Record<keyof Pick<Segment, 'debit' | 'credit' | 'quantity'>, ArrayLike<number>>;
 
 /**
  * A balance of an account in a period; both by their place in the chart and calendar. An opening feeds the opening of its
@@ -102,7 +102,7 @@ export const figureRows =
 
 /** Visits rows that stand nowhere, one by one. */
 export function visitOne(visit: VisitRow) {
-  const one: RowAmounts = { debit: new Float64Array(1), credit: new Float64Array(1), quantity: new Float64Array(1) };
+  const one = { debit: new Float64Array(1), credit: new Float64Array(1), quantity: new Float64Array(1) };
   return (
     account: number,
     period: number,

@@ -19,18 +19,21 @@ import {
   type BooksSelection,
 } from './books-selection';
 import { eliminate } from './eliminate';
+import { eliminationsOf, type EliminationFigures } from './elimination-figures';
 import { Eliminations } from './eliminations';
 import { ELIMINATION_CODES, movementCodeOf } from './elimination-term';
 import { askedAccounts, partnerSides, type AccountsAsked } from './partner-sides';
 import type { PartnerSide } from './propose-rules';
 import type { WithPartners } from './elimination-frame';
-import { eliminationBooks, groupBooks, sumsOf } from './group-books';
+import { eliminationBooks, groupBooks, plannedHigherOf, sumsOf, type GroupSums } from './group-books';
 import { BookProblems } from './book-problems';
 import type { DatedAmounts } from './dated-amounts';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import { amountsByCombination, ownPlaces, SharedAmounts } from './local-amounts';
 import type { KeptBooks } from './kept-books';
 import { memberBooks, type MemberBooks } from './member-books';
+import { blankSums, SplitMember, type SplitSums } from './split-member';
+import { IndexedRows } from './indexed-rows';
 import { codesByAccount } from './movement-codes';
 import { PARTNER, partnerRows, type PartnerBooks, type PartnerRows } from './partner-rows';
 import type { RateChoice } from './member-rates';
@@ -75,7 +78,22 @@ export class Books {
     readonly balances: Balances,
     private readonly kept: KeptBooks,
     readonly sight: Sight = ALL_SEEN,
+    /** Set where these are of some accounts alone: the books of all of them. */
+    private readonly whole?: Books,
   ) {}
+
+  /**
+   * The same books of some accounts alone, which are read in a fraction of the time; all of them where some hang on others.
+   * Their eliminations are told as figures, without their lines.
+   */
+  of(numbers: ReadonlySet<string>, { members }: Scope): Books {
+    const accounts = this.masters.accounts.filter(({ number }) => numbers.has(number));
+    const hangOnOthers =
+      accounts.some(hangsOnOthers) || members.some(({ entity }) => entity.translation === 'temporal');
+    if (this.whole || hangOnOthers) return this;
+    const part = this.kept.part([...numbers].sort().join(), () => accounts);
+    return new Books({ ...this.masters, accounts: part.accounts }, this.balances, part.kept, this.sight, this);
+  }
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
@@ -140,6 +158,12 @@ export class Books {
 
   private together(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection): LedgerSlice {
     const { where } = selection;
+    const split = this.splitSums(scope, members, selection);
+    if (split) {
+      const { sums, holdsData, plannedHigher: planned } = split;
+      const books = this.withEliminations(scope, { ...sums, members: [], marks: [sums] }, 'none', selection, undefined);
+      return { ...books, holdsData, ...(planned && !isOfEliminations(selection.member) && { plannedHigher: planned }) };
+    }
     const results =
       where.length === 0
         ? 'own'
@@ -148,14 +172,38 @@ export class Books {
           : 'none';
     const books = members.map((member) => this.member(scope, member, { ...selection, member: undefined }));
     const sums = this.kept.sums(this.frameKey(scope, selection), (before) => sumsOf(books, before));
+    return this.withEliminations(scope, sums, results, selection, () =>
+      this.eliminations(scope, members, books, selection),
+    );
+  }
+
+  private withEliminations(
+    scope: Scope,
+    sums: GroupSums,
+    results: Parameters<typeof groupBooks>[3],
+    selection: BooksSelection,
+    find: (() => Eliminations | undefined) | undefined,
+  ): LedgerSlice {
     const { accounts } = this.masters;
-    const eliminations = this.eliminations(scope, members, books, selection);
+    const eliminations = this.whole ? this.eliminationsOfPart(this.whole, scope, selection) : find?.();
     if (!isOfEliminations(selection.member)) return groupBooks(scope, accounts, sums, results, eliminations);
     const { holdsData } = groupBooks(scope, accounts, sums, 'none', eliminations);
     const kind = selection.member!.slice(ELIMINATIONS.length);
     const all = eliminations ?? Eliminations.none(scope, accounts);
-    const told = kind === '' ? all : all.where((term) => term.kind === kind);
+    const told = kind === '' || !(all instanceof Eliminations) ? all : all.where((term) => term.kind === kind);
     return eliminationBooks(scope, accounts, told, holdsData);
+  }
+
+  /** What consolidation does with these accounts, as it was found of all. */
+  private eliminationsOfPart(whole: Books, scope: Scope, selection: BooksSelection): EliminationFigures | undefined {
+    const { accounts } = this.masters;
+    const { member } = selection;
+    if (!scope.consolidated || !isConsolidated(member)) return undefined;
+    const kind = isOfEliminations(member) ? member!.slice(ELIMINATIONS.length) : '';
+    const all = whole.eliminationsWhere(scope, { ...selection, member: undefined });
+    const told = kind === '' ? all : all?.where((term) => term.kind === kind);
+    const places = accounts.map((account) => whole.masters.accounts.indexOf(account));
+    return told && eliminationsOf(told, accounts, places, scope.calendar.calendar);
   }
 
   /** What consolidation does with books that are whole, or of what stands without dimensions, as it does itself. */
@@ -167,15 +215,7 @@ export class Books {
   ): Eliminations | undefined {
     const { consolidated } = scope;
     if (!consolidated || !isConsolidated(selection.member)) return undefined;
-    if (selection.where.length > 0) {
-      const { eliminations: all } = this.ofScope(scope, { ...selection, member: undefined, where: [] });
-      const meets = conditionsTest(selection.where, this.masters.trees);
-      // lines of eliminations have a movement code alone
-      const codes = ELIMINATION_CODES.filter((code) => meets(new Map([['flow', code]])));
-      if (!all || codes.length === 0) return undefined;
-      if (codes.length === ELIMINATION_CODES.length) return all;
-      return all.where((term) => codes.includes(movementCodeOf(term)));
-    }
+    if (selection.where.length > 0) return this.eliminationsWhere(scope, { ...selection, member: undefined });
     const startsAt = selection.version === ACTUAL ? 0 : Math.max(0, firstHeld(books));
     const frame = this.frameKey(scope, { ...selection, member: undefined });
     return this.kept.eliminations([frame, this.balances.ownership, startsAt].join('|'), (before) => {
@@ -186,6 +226,17 @@ export class Books {
       const whole = members.map((member) => this.member(scope, member, read));
       return eliminate(this.eliminating(scope, members, whole, read), startsAt, before);
     });
+  }
+
+  /** What consolidation does with whole books, of which some meet demands. */
+  private eliminationsWhere(scope: Scope, selection: BooksSelection): Eliminations | undefined {
+    const { eliminations: all } = this.ofScope(scope, { ...selection, where: [] });
+    const meets = conditionsTest(selection.where, this.masters.trees);
+    // lines of eliminations have a movement code alone
+    const codes = ELIMINATION_CODES.filter((code) => meets(new Map([['flow', code]])));
+    if (!all || codes.length === 0) return undefined;
+    if (codes.length === ELIMINATION_CODES.length) return all;
+    return all.where((term) => codes.includes(movementCodeOf(term)));
   }
 
   private eliminating(
@@ -311,6 +362,56 @@ export class Books {
     });
   }
 
+  /**
+   * What members bring in of some accounts in combinations that meet demands: found combination by combination, each once,
+   * for as many demands as there are. Undefined where it is found in the general way: what may be seen is limited, or a part
+   * of an entity counts, whose parts are rounded as a whole.
+   */
+  private splitSums(
+    scope: Scope,
+    members: readonly ScopeMember[],
+    selection: BooksSelection,
+  ): { sums: SplitSums; holdsData: Uint8Array; plannedHigher: LedgerSlice['plannedHigher'] } | undefined {
+    const { where } = selection;
+    if (!this.whole || where.length === 0 || this.sight.key !== '' || members.some(({ shares }) => shares))
+      return undefined;
+    const all = { ...selection, where: [] };
+    const { wanted } = this.told(where);
+    const sums = blankSums(this.masters.accounts, scope.calendar.calendar);
+    for (const member of members) this.split(scope, member, { ...all, member: undefined }).addTo(sums, wanted);
+    const { holdsData } = this.ofScope(scope, all);
+    return { sums, holdsData, plannedHigher: this.plannedHigherIn(scope, members, selection) };
+  }
+
+  /** What an entity brings in by combination. */
+  private split(scope: Scope, member: ScopeMember, selection: BooksSelection): SplitMember {
+    const key = [member.entity.id, heldText(member), this.scopeKey('', scope, selection, [member])].join('|');
+    return this.kept.split(key, () => {
+      const whole = this.member(scope, member, selection);
+      const { isHeld, shares, rates, isTranslated, isTemporal, stated, turnedBy: by } = whole;
+      const { accounts } = this.masters;
+      const { periods } = scope.calendar.calendar;
+      const source = { accounts, periods, isHeld, shares, rates, isTranslated, isTemporal, stated, by };
+      return new SplitMember(source, this.amounts(scope, member, selection));
+    });
+  }
+
+  /** Accounts that any of the members plans without the values that are asked for; the same for all values of a dimension. */
+  private plannedHigherIn(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection) {
+    if (selection.version === ACTUAL) return undefined;
+    const asked = selection.where.map(({ dimension, has }) => `${dimension}:${has}`).sort();
+    const key = this.scopeKey(scope.code, scope, { ...selection, where: [] }, members);
+    return this.kept.plannedHigher([key, ...asked].join('|'), () =>
+      plannedHigherOf(
+        members.map((member) => {
+          const rows = this.rows(member.entity, selection);
+          const { countsIn } = this.member(scope, member, { ...selection, member: undefined, where: [] });
+          return { plannedHigher: this.plannedHigher(member.entity, selection, rows), countsIn };
+        }),
+      ),
+    );
+  }
+
   /** What an entity has by combination, whichever of them are asked for. */
   private amounts(scope: Scope, member: ScopeMember, selection: BooksSelection) {
     return this.kept.amounts(this.localKey(scope, member, selection), () =>
@@ -370,6 +471,13 @@ export class Books {
   }
 
   private make(entity: ScopeEntity, selection: BooksSelection): LedgerSlice {
+    const books = this.makeOf(entity, selection);
+    // a month in which other accounts have postings is loaded
+    if (this.whole) books.holdsData = this.whole.read(entity, { ...selection, where: [] }).holdsData;
+    return books;
+  }
+
+  private makeOf(entity: ScopeEntity, selection: BooksSelection): LedgerSlice {
     const { accounts } = this.masters;
     const { currency } = entity;
     const { calendar } = entity.calendar;
@@ -380,17 +488,27 @@ export class Books {
     const whole = isWhole ? undefined : this.read(entity, { ...selection, where: [] });
     const { wanted, seen, told } = this.told(where);
     const results = !whole ? 'own' : wanted.has(BROUGHT_FORWARD) ? whole : 'none';
-    const books = { ...ledgerOfRows(accounts, calendar, masked(rows, told), results), currency };
+    const books = { ...ledgerOfRows(accounts, calendar, this.maskedRows(entity, selection, told), results), currency };
     if (whole && selection.version !== ACTUAL)
       books.plannedHigher = this.plannedHigher(entity, selection, masked(rows, this.told([]).told));
     // a value without postings in a month that has some is zero, not unknown; so is what may be seen of it
     if (whole) books.holdsData = whole.holdsData;
     else rows((_, period) => (books.holdsData[period] = 1));
     const theirs = results === 'own' || results === 'none' ? results : (results.problems ?? results.hidden ?? 'none');
+    if (this.sight.where.length === 0) return books;
     const hidden = new BookProblems(books, theirs);
     markHidden(hidden, rows, wanted, seen);
     if (hidden.areNone) return books;
     return { ...books, ...(told === wanted ? { hidden } : { problems: hidden }) };
+  }
+
+  /** Rows of some combinations; of a few accounts they are kept by them. */
+  private maskedRows(entity: ScopeEntity, selection: BooksSelection, mask: Mask): BookRows {
+    const rows = this.rows(entity, selection);
+    if (!this.whole) return masked(rows, mask);
+    const own = selectionKey({ ...selection, where: [] });
+    const key = [entity.id, own, this.movedAt(entity, selection.version)].join('|');
+    return this.kept.rows(key, () => new IndexedRows(rows)).of(mask);
   }
 
   /** Accounts that a version plans without the values that are asked for. */
@@ -401,6 +519,11 @@ export class Books {
     return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
   }
 }
+
+/** Roles of accounts whose figures follow from all others. */
+const FOLLOWING_ROLES: ReadonlySet<string> = new Set(['exchange_gain', 'rounding']);
+
+const hangsOnOthers = ({ nature, role }: Account): boolean => nature === 'equity' || FOLLOWING_ROLES.has(role);
 
 /** Whether consolidation is part of a selection, or all of it. */
 const isConsolidated = (member: string | undefined): boolean => member === undefined || isOfEliminations(member);

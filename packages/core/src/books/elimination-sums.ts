@@ -27,6 +27,22 @@ export class EliminationSums {
     this.ofKind = new Map(before?.ofKind);
   }
 
+  /** What they come to in some accounts, by their places. */
+  of(accounts: readonly number[]): EliminationSums {
+    const periods = this.inPeriod.length;
+    const sums = new EliminationSums(accounts.length, periods);
+    const take = (to: Float64Array, from: Float64Array) =>
+      accounts.forEach((account, at) =>
+        to.set(from.subarray(account * periods, (account + 1) * periods), at * periods),
+      );
+    take(sums.movement, this.movement);
+    take(sums.openingEntries, this.openingEntries);
+    for (const part of ['exchange_difference', 'entered', 'left'] as const) take(sums.parts[part], this.parts[part]);
+    sums.inPeriod.set(this.inPeriod);
+    for (const [kind, lines] of this.ofKind) sums.ofKind.set(kind, lines);
+    return sums;
+  }
+
   get kinds(): EliminationKind[] {
     return [...this.ofKind].filter(([, lines]) => lines > 0).map(([kind]) => kind);
   }

@@ -1,5 +1,6 @@
 import type { Account } from '../account/nature';
-import type { Eliminations } from './eliminations';
+import type { EliminationFigures } from './elimination-figures';
+import { Eliminations } from './eliminations';
 import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
 import { ledgerOfSums, type LedgerSlice } from './ledger-slice';
@@ -16,7 +17,7 @@ export function groupBooks(
   accounts: readonly Account[],
   sums: GroupSums,
   results: 'own' | 'none' | LedgerSlice,
-  eliminations?: Eliminations,
+  eliminations?: EliminationFigures,
 ): LedgerSlice {
   const { calendar } = scope.calendar;
   const { members } = sums;
@@ -28,21 +29,22 @@ export function groupBooks(
       new BookProblems(
         { accounts, calendar },
         'none',
-        [...members, ...(isConsolidated ? [eliminations] : [])].map((part) => part[of]),
+        [...members, ...(sums.marks ?? []), ...(isConsolidated ? [eliminations] : [])].map((part) => part[of]),
       ),
   ) as [BookProblems, BookProblems];
   const parts = partsOf(all);
   const [only] = members;
+  const planned = plannedHigherOf(members.map(({ own, countsIn }) => ({ plannedHigher: own.plannedHigher, countsIn })));
   return {
     ...slice,
     holdsData: withMonthsOf(isConsolidated ? eliminations : undefined, holdsData(scope, members)),
     currency: scope.currency,
     ...(members.length === 1 && !isConsolidated ? { member: only! } : { members }),
-    ...(isConsolidated && { eliminations }),
+    ...(isConsolidated && linesOf(eliminations)),
     ...(parts && { parts }),
     ...(problems.areNone ? {} : { problems }),
     ...(doubts.areNone ? {} : { doubts }),
-    ...plannedHigherOf(members),
+    ...(planned && { plannedHigher: planned }),
   };
 }
 
@@ -50,19 +52,23 @@ export function groupBooks(
 export function eliminationBooks(
   scope: Scope,
   accounts: readonly Account[],
-  eliminations: Eliminations,
+  eliminations: EliminationFigures,
   holdsData: Uint8Array,
 ): LedgerSlice {
   const { problems, doubts, sums } = eliminations;
   return {
     ...ledgerOfSums(accounts, scope.calendar.calendar, sums, 'own'),
-    ...{ holdsData, currency: scope.currency, eliminations, parts: sums.parts },
+    ...{ holdsData, currency: scope.currency, parts: sums.parts },
+    ...linesOf(eliminations),
     ...(problems.areNone ? {} : { problems }),
     ...(doubts.areNone ? {} : { doubts }),
   };
 }
 
-function withEliminations(sums: GroupSums, eliminations: Eliminations): GroupSums {
+const linesOf = (eliminations: EliminationFigures): Pick<LedgerSlice, 'eliminations'> =>
+  eliminations instanceof Eliminations ? { eliminations } : {};
+
+function withEliminations(sums: GroupSums, eliminations: EliminationFigures): GroupSums {
   const { movement, openingEntries, parts } = eliminations.sums;
   const added = (column: Float64Array | undefined, more: Float64Array) => addAll(column?.slice(), [more], [])!;
   return {
@@ -78,6 +84,8 @@ function withEliminations(sums: GroupSums, eliminations: Eliminations): GroupSum
 /** What members bring in and what is added up of it. Shape: `account × period count + period`. */
 export interface GroupSums extends Partial<Record<Column, Float64Array>> {
   members: readonly MemberBooks[];
+  /** What of it cannot be told or believed, where that is not said by the members. */
+  marks?: readonly Record<'problems' | 'doubts', BookProblems>[];
 }
 
 const COLUMNS = ['movement', 'openingEntries', 'exchange_difference', 'entered', 'left'] as const;
@@ -136,18 +144,20 @@ function holdsData({ calendar: { calendar } }: Scope, members: readonly MemberBo
 }
 
 /** Months up to the last with postings in which eliminations alone do something hold data, too. */
-function withMonthsOf(eliminations: Eliminations | undefined, held: Uint8Array): Uint8Array {
+function withMonthsOf(eliminations: EliminationFigures | undefined, held: Uint8Array): Uint8Array {
   const last = held.lastIndexOf(1);
   for (let period = 0; period <= last; period++) if (eliminations?.sums.hasAnyIn(period)) held[period] = 1;
   return held;
 }
 
 /** An account is planned higher in a scope when it is in a member. */
-function plannedHigherOf(members: readonly MemberBooks[]): Pick<LedgerSlice, 'plannedHigher'> {
-  const found = members.flatMap(({ own: { plannedHigher }, countsIn }) =>
+export function plannedHigherOf(
+  members: readonly { plannedHigher: LedgerSlice['plannedHigher']; countsIn: Int32Array }[],
+): LedgerSlice['plannedHigher'] {
+  const found = members.flatMap(({ plannedHigher, countsIn }) =>
     plannedHigher ? { accounts: plannedHigher.accounts, after: countsIn[plannedHigher.after] ?? -1 } : [],
   );
-  if (found.length === 0) return {};
+  if (found.length === 0) return undefined;
   const accounts = found[0]!.accounts.map((_, at) => (found.some((each) => each.accounts[at] === 1) ? 1 : 0));
-  return { plannedHigher: { accounts, after: Math.min(...found.map(({ after }) => after)) } };
+  return { accounts, after: Math.min(...found.map(({ after }) => after)) };
 }

@@ -1,10 +1,22 @@
+import type { Account } from '../account/nature';
 import type { Places } from './book-rows';
 import type { Eliminations } from './eliminations';
 import type { GroupSums } from './group-books';
+import type { IndexedRows } from './indexed-rows';
 import type { LedgerSlice } from './ledger-slice';
 import type { CombinationAmounts } from './local-amounts';
 import type { MemberBooks } from './member-books';
 import type { PartnerRows } from './partner-rows';
+import type { SplitMember } from './split-member';
+
+/** Some accounts of a chart, and what was made of them. */
+export interface PartOfChart {
+  accounts: readonly Account[];
+  kept: KeptBooks;
+}
+
+/** Periods of most calendars: four years. */
+const PERIODS = 48;
 
 /** Movement codes by account. */
 type MovementCodes = ReadonlyMap<number, ReadonlySet<string>>;
@@ -38,8 +50,17 @@ function remade<T>(held: Map<string, T>, key: string, make: (before: T | undefin
   return kept(held, key, KEPT_GROUPS, () => made);
 }
 
+/** Parts of charts whose books are kept by themselves. */
+const KEPT_PARTS = 6; // 2 to 20
+
+/** Cells of dense books of a part of a chart that are kept together, and books at most: each cell is seven numbers. */
+const KEPT_CELLS = 1_000_000; // 100,000 to 10,000,000
+const KEPT_BOOKS_OF_PART = 5_000; // 300 to 20,000
+
 /** Books that were made before of the same master data, by what they were made from. */
 export class KeptBooks {
+  private readonly parts = new Map<string, PartOfChart>();
+
   private readonly slices = new Map<string, LedgerSlice>();
   private readonly members = new Map<string, MemberBooks>();
   private readonly groups = new Map<string, GroupSums>();
@@ -47,10 +68,25 @@ export class KeptBooks {
   private readonly partners = new Map<string, PartnerRows>();
   private readonly byCombination = new Map<string, CombinationAmounts>();
   private readonly codes = new Map<string, MovementCodes>();
+  private readonly planned = new Map<string, { is: LedgerSlice['plannedHigher'] }>();
+  private readonly splits = new Map<string, SplitMember>();
+  private readonly indexed = new Map<string, IndexedRows>();
   readonly places = new Map<number, Places>();
 
+  /** @param most books of selections that are kept */
+  constructor(private readonly most = KEPT_BOOKS) {}
+
   slice(key: string, make: () => LedgerSlice): LedgerSlice {
-    return kept(this.slices, key, KEPT_BOOKS, make);
+    return kept(this.slices, key, this.most, make);
+  }
+
+  /** What is kept of some accounts alone, under a key that says which. */
+  part(key: string, make: () => PartOfChart['accounts']): PartOfChart {
+    return kept(this.parts, key, KEPT_PARTS, () => {
+      const accounts = make();
+      const most = Math.floor(KEPT_CELLS / (accounts.length * PERIODS));
+      return { accounts, kept: new KeptBooks(Math.min(KEPT_BOOKS_OF_PART, Math.max(KEPT_BOOKS, most))) };
+    });
   }
 
   /** Sums of a group; they are made from those before. */
@@ -73,6 +109,21 @@ export class KeptBooks {
 
   amounts(key: string, make: () => CombinationAmounts): CombinationAmounts {
     return kept(this.byCombination, key, KEPT_AMOUNTS, make);
+  }
+
+  /** What a member brings in by combination; of a few accounts alone. */
+  split(key: string, make: () => SplitMember): SplitMember {
+    return kept(this.splits, key, KEPT_BOOKS, make);
+  }
+
+  /** Accounts that are planned without values that are asked for; of a few accounts alone. */
+  plannedHigher(key: string, make: () => LedgerSlice['plannedHigher']): LedgerSlice['plannedHigher'] {
+    return kept(this.planned, key, KEPT_BOOKS, () => ({ is: make() })).is;
+  }
+
+  /** The rows of an entity by combination; of a few accounts alone. */
+  rows(key: string, make: () => IndexedRows): IndexedRows {
+    return kept(this.indexed, key, KEPT_BOOKS, make);
   }
 
   partnerRows(key: string, make: () => PartnerRows): PartnerRows {

@@ -97,7 +97,11 @@ function alignedParts(own: LedgerSlice, places: OwnPlaces, count: number): Recor
 type ByCombination = Map<number, number>;
 
 /** An entity's own amounts in the periods of a scope, by combination. Units: its own minor units. */
-export type CombinationAmounts = (part: LocalPart, account: number, period: number) => ByCombination;
+export interface CombinationAmounts {
+  at(part: LocalPart, account: number, period: number): ByCombination;
+  /** Accounts that hold anything of a combination. */
+  accountsOf: ReadonlyMap<number, ReadonlySet<number>>;
+}
 
 /** What rows come to by combination, in the periods of a scope. */
 export function amountsByCombination(rows: BookRows, places: OwnPlaces, count: number): CombinationAmounts {
@@ -105,6 +109,7 @@ export function amountsByCombination(rows: BookRows, places: OwnPlaces, count: n
     flow: new Map(),
     opening_entries: new Map(),
   };
+  const accountsOf = new Map<number, Set<number>>();
   rows((account, p, isOpening, combination, row, posted) => {
     const period = places.placeOf[p]!;
     if (period < 0) return;
@@ -113,6 +118,9 @@ export function amountsByCombination(rows: BookRows, places: OwnPlaces, count: n
     const amounts = held[part].get(at) ?? new Map<number, number>();
     held[part].set(at, amounts);
     amounts.set(combination, (amounts.get(combination) ?? 0) + netOf(posted, row));
+    const accounts = accountsOf.get(combination);
+    if (accounts) accounts.add(account);
+    else accountsOf.set(combination, new Set([account]));
   });
   const none: ByCombination = new Map();
   let closings: { account: number; byPeriod: ByCombination[] } | undefined;
@@ -132,16 +140,16 @@ export function amountsByCombination(rows: BookRows, places: OwnPlaces, count: n
     closings = { account, byPeriod };
     return byPeriod;
   };
-  return (part, account, period) =>
+  const at: CombinationAmounts['at'] = (part, account, period) =>
     part === 'closing' ? closingsOf(account)[period]! : (held[part].get(account * count + period) ?? none);
+  return { at, accountsOf };
 }
 
 /** What an amount comes to, whole and by combination. */
 interface Shares {
   local: number;
-  combinations: readonly number[];
   /** In the other currency; found when they are asked for. */
-  shares: readonly number[] | undefined;
+  shares: ByCombination | undefined;
 }
 
 /**
@@ -158,22 +166,38 @@ export class SharedAmounts {
 
   /** Amounts of which some combinations are asked for. */
   of(mask: Pick<Mask, 'has'>): LocalAmounts {
-    return {
-      isByCombination: true,
-      holds: (part, account, period) => {
-        for (const [combination, amount] of this.amounts(part, account, period))
-          if (amount !== 0 && mask.has(combination)) return true;
+    return this.counted(
+      (amounts) => {
+        for (const [combination, amount] of amounts) if (amount !== 0 && mask.has(combination)) return true;
         return false;
       },
+      (shares) => {
+        let sum = 0;
+        for (const [combination, share] of shares) if (mask.has(combination)) sum += share;
+        return sum;
+      },
+    );
+  }
+
+  /** Amounts of one combination. */
+  ofOne(combination: number): LocalAmounts {
+    return this.counted(
+      (amounts) => (amounts.get(combination) ?? 0) !== 0,
+      (shares) => shares.get(combination) ?? 0,
+    );
+  }
+
+  private counted(holds: (amounts: ByCombination) => boolean, sumOf: (shares: ByCombination) => number): LocalAmounts {
+    const { at: amountsAt } = this.amounts;
+    return {
+      isByCombination: true,
+      holds: (part, account, period) => holds(amountsAt(part, account, period)),
       local: (part, account, period) => this.at(part, account, period).local,
       told: (part, account, period, translate) => {
+        const amounts = amountsAt(part, account, period);
+        if (amounts.size === 0) return 0;
         const at = this.at(part, account, period);
-        const { combinations } = at;
-        if (combinations.length === 0) return 0;
-        const shares = (at.shares ??= sharesOf(this.amounts(part, account, period), at.local, translate));
-        let sum = 0;
-        for (let i = 0; i < shares.length; i++) if (mask.has(combinations[i]!)) sum += shares[i]!;
-        return sum;
+        return sumOf((at.shares ??= sharesOf(amounts, at.local, translate)));
       },
     };
   }
@@ -182,8 +206,7 @@ export class SharedAmounts {
     const known = (this.known[part][account] ??= new Map());
     let at = known.get(period);
     if (!at) {
-      const amounts = this.amounts(part, account, period);
-      known.set(period, (at = { local: totalOf(amounts), combinations: [...amounts.keys()], shares: undefined }));
+      known.set(period, (at = { local: totalOf(this.amounts.at(part, account, period)), shares: undefined }));
     }
     return at;
   }
@@ -195,8 +218,7 @@ function totalOf(amounts: ByCombination): number {
   return sum;
 }
 
-/** In the order of the combinations. */
-function sharesOf(byCombination: ByCombination, local: number, { rounded, unrounded }: Translate): number[] {
+function sharesOf(byCombination: ByCombination, local: number, { rounded, unrounded }: Translate): ByCombination {
   const parts = [...byCombination].map(([combination, amount]) => ({ combination, exact: unrounded(amount) }));
   const shares = parts.map(({ exact }) => Math.floor(exact));
   let left = rounded(local) - shares.reduce((sum, share) => sum + share, 0);
@@ -204,5 +226,5 @@ function sharesOf(byCombination: ByCombination, local: number, { rounded, unroun
     .map(({ exact, combination }, at) => ({ at, combination, fraction: exact - shares[at]! }))
     .sort((a, b) => b.fraction - a.fraction || a.combination - b.combination);
   for (const { at } of byFraction) if (left-- > 0) shares[at]!++;
-  return shares;
+  return new Map(parts.map(({ combination }, at) => [combination, shares[at]!]));
 }

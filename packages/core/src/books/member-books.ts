@@ -10,7 +10,15 @@ import type { ReserveRoll } from './reserve-roll';
 import type { Sight } from './sight';
 import type { StatedAmount, StatedAmounts } from './stated-amounts';
 import { layerAmounts } from './layer-amounts';
-import { turnedBy, turnedTemporally, turnMember, type MovementParts, type Turned, type TurnedBy } from './turn-member';
+import {
+  turnedBy,
+  turnedTemporally,
+  turnMember,
+  type MovementParts,
+  type Turned,
+  type TurnedBy,
+  type Turning,
+} from './turn-member';
 
 /**
  * What a member brings into the books of a scope, in the scope's currency and periods; nothing where `problems` says why.
@@ -164,34 +172,34 @@ function lastOwn({ placeOf, isBefore }: OwnPlaces, period: number): number | und
   return undefined;
 }
 
-function turned(books: MemberBooks, { scope, member, own, only }: MemberSource): Turned {
+function turned(books: MemberBooks, source: MemberSource): Turned {
+  const { scope, only } = source;
+  const result = turnMember(turningOf(books, source));
+  if (only?.whole && only.takesResults) takeDifferences(result, only.whole, scope.calendar.calendar.periods.length);
+  return result;
+}
+
+function turningOf(books: MemberBooks, { scope, member, own, only }: MemberSource): Turning {
   const { periods } = scope.calendar.calendar;
-  const places = ownPlaces(scope, member);
-  const local = only
-    ? only.local()
-    : wholeAmounts(own, places, periods.length, own.calendar === scope.calendar.calendar);
+  const isSame = own.calendar === scope.calendar.calendar;
   const { isHeld, shares, isTranslated, rates, problems, doubts, stated, isTemporal, turnedBy: by } = books;
-  const { accounts } = own;
-  const isWhole = !only?.whole;
-  const result = turnMember({
+  return {
     ...{
-      accounts,
+      accounts: own.accounts,
       periods,
       isHeld,
       shares,
-      local,
       rates,
       isTranslated,
-      isWhole,
       stated,
       by,
       isTemporal,
       problems,
       doubts,
     },
-  });
-  if (only?.whole && only.takesResults) takeDifferences(result, only.whole, periods.length);
-  return result;
+    local: only ? only.local() : wholeAmounts(own, ownPlaces(scope, member), periods.length, isSame),
+    isWhole: !only?.whole,
+  };
 }
 
 /** What stands without dimensions is taken from the whole books: the reserve, what rounding leaves, equity that comes and goes. */

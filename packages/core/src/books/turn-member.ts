@@ -57,10 +57,13 @@ export interface Turning {
   by(account: number): TurnedBy;
   /** Whether the difference is a gain or loss of the result, as the temporal method has it, and no reserve. */
   isTemporal: boolean;
-  problems: BookProblems;
+  problems: Markable;
   /** What stands on rates that are hard to believe. */
-  doubts: BookProblems;
+  doubts: Markable;
 }
+
+/** Where what cannot be told, or believed, is marked. */
+type Markable = Pick<BookProblems, 'ofFlow' | 'ofClosing' | 'tellsClosings'>;
 
 /**
  * How an account comes into another currency: its closing at the closing rate; what came about in a month at that month's

@@ -50,6 +50,7 @@ function underValue(
   return {
     ...named,
     selection: narrow(named.selection),
+    loadedBy: named.selection,
     ...(named.flowPart && { flowPart: { ...named.flowPart, whole: narrow(named.flowPart.whole) } }),
     ...(accounts && { accounts }),
   } satisfies FigureColumn;

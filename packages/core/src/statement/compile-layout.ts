@@ -69,7 +69,7 @@ function contentNumber(layout: RowLayout): number {
   return number;
 }
 
-function conditionsOf({ rows }: CompiledRows): Member['where'][] {
+export function conditionsOf({ rows }: Pick<CompiledRows, 'rows'>): Member['where'][] {
   const all = rows.flatMap(({ rule }) => (rule.from === 'accounts' ? rule.members.map(({ where }) => where) : []));
   return [...new Map(all.map((where) => [JSON.stringify(where), where])).values()];
 }

@@ -322,9 +322,10 @@ export class Evaluation {
     return opened;
   }
 
-  /** The books of a column, its rows' own conditions left aside. */
+  /** The books of a column, its rows' own conditions, and what it is broken down by, left aside. */
   columnBooks(column: FigureColumn): LedgerSlice {
-    return this.books.slice(this.booksOf(column));
+    const { loadedBy } = column;
+    return this.books.slice(loadedBy ? this.books.indexOf(loadedBy) : this.booksOf(column));
   }
 
   /** The last period in which the books of a column hold data. */

@@ -34,10 +34,13 @@ export function selectionsRead(conditions: CompiledLayout['conditions'], columns
   return [...found.values()];
 }
 
-/** The books that a statement's cells read, by index; 0 are the whole actual books of its scope. */
+/**
+ * The books that a statement's cells read, by index; 0 are the whole actual books of its scope. They are known as soon as
+ * they are asked for by selection, and read when something is asked of them.
+ */
 export class OpenBooks {
   private readonly indexes = new Map<string, number>();
-  private readonly opened: (LedgerSlice | Missing)[] = [];
+  private readonly opened: (LedgerSlice | Missing | undefined)[] = [];
   readonly selections: BooksSelection[] = [];
 
   constructor(
@@ -49,7 +52,7 @@ export class OpenBooks {
 
   indexOf(selection: BooksSelection): number {
     const key = selectionKey(selection);
-    return this.indexes.get(key) ?? this.open(key, selection, key === '' ? this.whole : this.booksOf(selection));
+    return this.indexes.get(key) ?? this.note(key, selection, key === '' ? this.whole : undefined);
   }
 
   /** Index of what one entity of several brings in. */
@@ -66,16 +69,9 @@ export class OpenBooks {
   /** Index of the books, as they stand, of the entity that is brought in. */
   indexOfOwn(index: number): number {
     const { entity, own } = this.slice(index).member!;
-    const selection = {
-      ...this.selections[index]!,
-      scope: entity.code,
-      currency: OWN,
-      member: undefined,
-      rates: undefined,
-      likeFor: undefined,
-    };
+    const selection = ownBooks(this.selections[index]!, entity.code);
     const key = selectionKey(selection);
-    return this.indexes.get(key) ?? this.open(key, selection, own);
+    return this.indexes.get(key) ?? this.note(key, selection, own);
   }
 
   /** The entity whose part of others these books are. */
@@ -111,17 +107,17 @@ export class OpenBooks {
 
   /** Why there are no such books, if there are none. */
   missing(index: number): Missing | undefined {
-    const books = this.opened[index]!;
+    const books = this.at(index);
     return 'reason' in books ? books : undefined;
   }
 
-  /** Whether some figures stand on rates that are hard to believe. */
+  /** Whether some figures that were read stand on rates that are hard to believe. */
   get haveDoubts(): boolean {
-    return this.opened.some((books) => 'doubts' in books && books.doubts !== undefined);
+    return this.opened.some((books) => books && 'doubts' in books && books.doubts !== undefined);
   }
 
   slice(index: number): LedgerSlice {
-    const books = this.opened[index]!;
+    const books = this.at(index);
     return 'reason' in books ? this.whole : books;
   }
 
@@ -129,7 +125,11 @@ export class OpenBooks {
     return this.selections[index]!.version === ACTUAL;
   }
 
-  private open(key: string, selection: BooksSelection, books: LedgerSlice | Missing): number {
+  private at(index: number): LedgerSlice | Missing {
+    return (this.opened[index] ??= this.booksOf(this.selections[index]!));
+  }
+
+  private note(key: string, selection: BooksSelection, books: LedgerSlice | undefined): number {
     const index = this.opened.length;
     this.indexes.set(key, index);
     this.selections.push(selection);
@@ -137,8 +137,20 @@ export class OpenBooks {
     return index;
   }
 
-  /** Books that are part of others are opened when something of them is asked for: here by what was given out before. */
+  /** Books that are part of others are known when something of them is asked for: here by what was given out before. */
   private indexOfPart(key: string): number | undefined {
+    const known = this.selections.length;
+    const codes = [...(this.whole.members ?? []).map(({ entity }) => entity.code), ELIMINATIONS];
+    // most are part of what is of the scope, and are told by their keys before anything is read
+    for (let index = 0; index < known; index++)
+      for (const code of codes) {
+        const member = { ...this.selections[index]!, member: code };
+        const isOwn = selectionKey(ownBooks(member, code)) === key;
+        if (!isOwn && selectionKey(member) !== key) continue;
+        const at = this.indexOf(member);
+        const books = this.slice(at).member;
+        return !isOwn ? at : books && !books.isHidden ? this.indexOfOwn(at) : undefined;
+      }
     for (let index = 0; index < this.opened.length; index++) {
       const { members, member, eliminations } = this.slice(index);
       for (const { entity } of members ?? []) this.indexOfMember(index, entity.code);
@@ -148,3 +160,9 @@ export class OpenBooks {
     return this.indexes.get(key);
   }
 }
+
+/** The books of an entity as they stand, whatever they come into. */
+const ownBooks = (selection: BooksSelection, entity: string): BooksSelection => ({
+  ...selection,
+  ...{ scope: entity, currency: OWN, member: undefined, rates: undefined, likeFor: undefined },
+});

@@ -20,8 +20,8 @@ import {
   type ColumnLayout,
   type DimensionCondition,
   type Evaluation,
-  type Field,
   type FiguresPage,
+  type OpenedBreakdown,
   type Row,
   type RowLayout,
   type Scope,
@@ -35,7 +35,7 @@ import { sightOf } from '../../base/viewer';
 import { NO_DRAFTS } from '../../store/drafts';
 import { issueView } from './issue-view';
 import { breakdownWords, narrowedTo } from './statement-texts';
-import { readConditions, readExpansions, surroundingsOf } from './surroundings-of';
+import { openBooks, readConditions, readExpansions, surroundingsOf } from './surroundings-of';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
@@ -49,7 +49,7 @@ export interface OpenedStatement {
   snapshot: Snapshot;
   evaluation: Evaluation;
   /** Set where the rows are broken down, with the fields that they could stand by. */
-  breakdown?: { definition: Breakdown; fields: readonly Field[] };
+  breakdown?: OpenedBreakdown & { definition: Breakdown };
 }
 
 /** The documents that make a statement; the row layouts are those that its formulas may name. */
@@ -64,6 +64,8 @@ export interface OpenOptions {
   /** Rows behind those of the layout. */
   added?: readonly Row[];
   finerThanPlan?: Surroundings['finerThanPlan'] | undefined;
+  /** Whether figures are to be gone from to their postings: what is broken down is then read from all books. */
+  isTraced?: boolean;
 }
 
 /**
@@ -74,7 +76,7 @@ export async function openKept(
   snapshot: Snapshot,
   id: string,
   context: StatementContext,
-  { added = [], finerThanPlan }: OpenOptions = {},
+  { added = [], finerThanPlan, isTraced = false }: OpenOptions = {},
 ): Promise<OpenedStatement> {
   const model = snapshot.filled;
   const drafts = context.draft === 'mine' ? await snapshot.ownDrafts() : NO_DRAFTS;
@@ -86,7 +88,7 @@ export async function openKept(
   const columnLayout = find(model, columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
   const own = find(model, rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
   const rowLayout = added.length === 0 ? own : { ...own, rows: [...own.rows, ...added] };
-  return openDocuments(snapshot, { document, rowLayout, columnLayout, rowLayouts, finerThanPlan }, held);
+  return openDocuments(snapshot, { document, rowLayout, columnLayout, rowLayouts, finerThanPlan, isTraced }, held);
 }
 
 /** Opens documents that need not be kept yet, as they stand in an editor. */
@@ -98,7 +100,8 @@ export async function openDocuments(
     columnLayout,
     rowLayouts,
     finerThanPlan = 'undefined',
-  }: StatementDocuments & Pick<OpenOptions, 'finerThanPlan'>,
+    isTraced = false,
+  }: StatementDocuments & Pick<OpenOptions, 'finerThanPlan' | 'isTraced'>,
   context: StatementContext,
 ): Promise<OpenedStatement> {
   const model = snapshot.filled;
@@ -127,10 +130,23 @@ export async function openDocuments(
   if (!definition) return { ...opened, evaluation: openStatement(source) };
   const isOfValues = ({ dimension }: DimensionCondition) => dimension !== 'entity' && dimension !== 'account';
   requireConditions(model, (definition.where ?? []).filter(isOfValues));
-  const carried = carriedIn(snapshot, books);
-  const { evaluation, fields } = openBreakdown({ ...source, breakdown: definition, scope: scope.code, carried });
-  return { ...opened, evaluation, breakdown: { definition, fields } };
+  const broken = openBreakdown(breakdownSource(opened, books, definition), isTraced ? 'all' : 'asked');
+  return { ...opened, evaluation: broken.evaluation, breakdown: { ...broken, definition } };
 }
+
+/** What a breakdown of a statement's rows is read from. */
+export const breakdownSource = (
+  { source, scope, snapshot }: Pick<OpenedStatement, 'source' | 'scope' | 'snapshot'>,
+  books: Books,
+  breakdown: Breakdown,
+): BreakdownSource => ({
+  ...{ ...source, breakdown, scope: scope.code },
+  carried: carriedIn(snapshot, books),
+  booksOfAccounts: (numbers) => {
+    const some = books.of(numbers, scope);
+    return { slice: some.ofScope(scope), booksOf: (selection) => openBooks(snapshot, some, scope, selection) };
+  },
+});
 
 /** What is broken down: as the address says, else as it is kept; undefined for a statement. */
 function breakdownOf(document: FiguresPage, { breakdown }: StatementContext): Breakdown | undefined {
@@ -168,7 +184,7 @@ export async function traceStatement(
   address: string,
   skip: number,
 ): Promise<TraceView> {
-  const { evaluation, scope } = await openKept(snapshot, id, context);
+  const { evaluation, scope } = await openKept(snapshot, id, context, { isTraced: true });
   const node = nodeOfAddress(evaluation, address);
   if (!node) throw appError('SRV_TRACE_UNKNOWN', { address });
   const { postings, ...level } = traceLevel(evaluation, node);
@@ -228,17 +244,13 @@ function find<T extends { id: string }>(
   return found;
 }
 
-type OpenedBreakdown = NonNullable<OpenedStatement['breakdown']>;
+type Broken = NonNullable<OpenedStatement['breakdown']>;
 
 /** A breakdown that is read off a statement is called by what it shows. */
-const nameOf = (document: FiguresPage, rows: RowLayout, breakdown: OpenedBreakdown | undefined): string =>
+const nameOf = (document: FiguresPage, rows: RowLayout, breakdown: Broken | undefined): string =>
   breakdown && document.kind === 'statement' ? breakdownWords(breakdown, rows) : document.name;
 
-const breakdownView = (
-  document: FiguresPage,
-  rows: RowLayout,
-  breakdown: OpenedBreakdown,
-): StatementView['breakdown'] => ({
+const breakdownView = (document: FiguresPage, rows: RowLayout, breakdown: Broken): StatementView['breakdown'] => ({
   isKept: document.kind === 'breakdown',
   definition: breakdown.definition,
   of: outlineOf(rows.rows)

@@ -2,6 +2,8 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
   ContextSchema,
+  FieldsRequestSchema,
+  FieldsSchema,
   PreviewSchema,
   StatementViewSchema,
   TraceRequestSchema,
@@ -11,6 +13,7 @@ import {
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { openDocuments, openKept, statementTag, traceStatement, viewOf } from './open-statement';
+import { fieldsView } from './fields-view';
 import { whyView } from './why-view';
 
 const IdSchema = v.object({ id: v.string() });
@@ -88,5 +91,20 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
       },
     },
     async (request) => whyView(await request.at(), request.params.id, request.query),
+  );
+
+  app.get(
+    '/statements/:id/fields',
+    {
+      config,
+      schema: {
+        operationId: 'listFields',
+        summary: 'What a figure could be broken down by, and how much its values tell apart',
+        params: IdSchema,
+        querystring: FieldsRequestSchema,
+        response: { 200: FieldsSchema },
+      },
+    },
+    async (request) => fieldsView(await request.at(), request.params.id, request.query),
   );
 };

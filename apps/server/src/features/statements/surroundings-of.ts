@@ -159,7 +159,7 @@ function movementCodes(model: WorkspaceModel, viewer: Viewer, books: Books, { co
  * Books of a selection as the engine asks for them, in the periods and, unless it says another, the currency of the
  * statement; or why there are none: an unknown scope or version, or one that may not be seen whole.
  */
-function openBooks(
+export function openBooks(
   { model, viewer }: Snapshot,
   books: Books,
   scope: Whose,

@@ -1,0 +1,56 @@
+import type { FieldsRequest, FieldsView } from '@margin-lens/contract';
+import {
+  openBreakdown,
+  partsOfCell,
+  toldApart,
+  type BreakdownSource,
+  type DimensionCondition,
+} from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import type { Snapshot } from '../workspace/snapshot';
+import { breakdownSource, openKept, type OpenedStatement } from './open-statement';
+
+/** What a cell is: a row and a column of the layouts, and what postings carry that count in it. */
+interface Cell {
+  row: string;
+  column: string;
+  where: readonly DimensionCondition[];
+}
+
+/**
+ * The fields that a figure could be broken down by, those first whose values tell the most of it apart.
+ * @throws SRV_TRACE_UNKNOWN when the cell is not there
+ */
+export async function fieldsView(
+  snapshot: Snapshot,
+  id: string,
+  { cell: address, ...context }: FieldsRequest,
+): Promise<FieldsView> {
+  const opened = await openKept(snapshot, id, context);
+  const cell = cellAt(opened, address);
+  if (!cell) throw appError('SRV_TRACE_UNKNOWN', { address });
+  const { breakdown } = opened;
+  const asked = { of: [cell.row], down: [], across: [], where: [...cell.where] };
+  const ofCell = breakdownSource(opened, await snapshot.books(), asked);
+  const { fields } = openBreakdown(ofCell);
+  const shown = new Set(
+    [...(breakdown?.definition.down ?? []), ...(breakdown?.definition.across ?? [])].map((axis) => axis.by),
+  );
+  const told = fields.map(({ by, name, values }) => {
+    const found = partsOfCell({ ...ofCell, breakdown: { ...asked, down: [{ by }] } }, cell.column);
+    const held = found?.parts.filter(({ isValue }) => isValue).length ?? 0;
+    const part = found && held > 0 ? toldApart(found.parts, found.isChange) : undefined;
+    return { by, name, values: values.length, held, told: part ?? null, isShown: shown.has(by) };
+  });
+  return { fields: told.sort((a, b) => (b.told ?? -1) - (a.told ?? -1)) };
+}
+
+function cellAt({ evaluation, breakdown }: OpenedStatement, address: string): Cell | undefined {
+  const [rowId = '', columnId = ''] = address.split('~');
+  const { rows, columns } = evaluation.input;
+  if (!rows.byId.has(rowId) || !columns.columns.some(({ id }) => id === columnId)) return undefined;
+  if (!breakdown) return { row: rowId.split('.')[0]!, column: columnId, where: [] };
+  const [row, column] = [breakdown.placeOf('down', rowId), breakdown.placeOf('across', columnId)];
+  const where = [...(breakdown.definition.where ?? []), ...row.demands, ...column.demands];
+  return { row: row.id, column: column.id, where };
+}

@@ -1,0 +1,167 @@
+import type { Axis } from '../layout/breakdown-document';
+import type { Side } from '../layout/edit-breakdown';
+import type { DimensionCondition } from '../cube/dimension-condition';
+import type { LedgerSlice } from '../books/ledger-slice';
+import { issue, type Issue } from '../issue/issue';
+import { compileColumns } from '../statement/compile-columns';
+import type { CompiledColumns } from '../statement/compiled-column';
+import { compileLayout } from '../statement/compile-layout';
+import type { CompiledRows } from '../statement/compiled-row';
+import { Evaluation } from '../statement/evaluation';
+import type { StatementSource } from '../statement/statement-table';
+import { ALONE, type Surroundings } from '../statement/surroundings';
+import type { Breakdown } from '../layout/breakdown-document';
+import { accountsRead } from './accounts-read';
+import { cutColumns, type Under } from './cut-columns';
+import { CutRows, type Cut } from './cut-rows';
+import { engineDemands, fieldsOf, type Field, type FieldSource } from './fields';
+import { layOut, type Choose, type Laid } from './lay-out';
+import { demandsOf, pathKey, pathLabel, type Path } from './step';
+
+/** The books that figures are read from: those of the scope, and any selection of them. */
+export interface BooksRead {
+  slice: LedgerSlice;
+  booksOf: Surroundings['booksOf'];
+}
+
+export interface BreakdownSource extends StatementSource {
+  breakdown: Breakdown;
+  /** Code of the entity or group that is looked at. */
+  scope: string;
+  carried: FieldSource['carried'];
+  /** The books of accounts with some numbers alone: the same figures, read in a fraction of the time. */
+  booksOfAccounts(numbers: ReadonlySet<string>): BooksRead;
+}
+
+/** The row or column of a layout that one of a breakdown is, and what postings carry that it counts. */
+export interface CutFrom {
+  id: string;
+  demands: readonly DimensionCondition[];
+}
+
+/** What stands on each side. */
+export type LaidSides = Record<Side, readonly Laid[]>;
+
+/** What the total across the page is called. */
+const TOTAL = 'Total';
+
+/** The rows and columns that a breakdown is made of, and what can stand on its sides. */
+export class BreakdownFrame {
+  readonly fields: readonly Field[];
+  readonly axes: Record<Side, readonly Axis[]>;
+  readonly columns: CompiledColumns;
+  private readonly layout: CompiledRows;
+  /** Ids of the rows of the layout that are broken down. */
+  private readonly items: readonly string[];
+  private readonly issues: readonly Issue[];
+  private readonly some: BooksRead;
+
+  constructor(private readonly source: BreakdownSource) {
+    const { rowLayout, columnLayout, slice, at, surroundings = ALONE, breakdown } = source;
+    this.layout = this.compiled(slice);
+    const { byId } = this.layout;
+    this.items = breakdown.of.filter((id) => byId.has(id));
+    const accounts = accountsRead(
+      this.layout,
+      this.items.map((id) => byId.get(id)!),
+    );
+    const held = accounts.map((account) => slice.accounts[account]!);
+    this.some = source.booksOfAccounts(new Set(held.map(({ number }) => number)));
+    this.fields = fieldsOf({ surroundings, scope: source.scope, carried: source.carried, accounts: held });
+    this.columns = compileColumns(columnLayout, {
+      ...{ calendar: slice.calendar, at, surroundings, accounts: new Set(accounts) },
+      holdsData: (p) => slice.holdsData[p] === 1,
+    });
+    const { down, across } = breakdown;
+    const isKnown = ({ by }: Axis) => this.fields.some((field) => field.by === by);
+    this.axes = { down: down.filter(isKnown), across: across.filter(isKnown) };
+    this.issues = [
+      ...breakdown.of
+        .filter((id) => !byId.has(id))
+        .map((id) => issue('CORE_LAYOUT_UNKNOWN_ID', { from: rowLayout.name, id })),
+      ...[...down, ...across]
+        .filter((axis) => !isKnown(axis))
+        .map(({ by }) => issue('CORE_BREAKDOWN_FIELD', { field: by })),
+    ];
+  }
+
+  laid(choose: Record<Side, Choose>): LaidSides {
+    const lay = (side: Side) => layOut(this.axes[side], this.fields, this.source.breakdown, choose[side]);
+    return { down: lay('down'), across: lay('across') };
+  }
+
+  /**
+   * The figures of what stands on the sides.
+   * @param from all books, for traces; else those of the accounts that are asked for
+   */
+  evaluation({ down, across }: LaidSides, keepsTotal: boolean, from: 'all' | 'asked'): Evaluation {
+    const { at, currency, surroundings = ALONE, breakdown, rowLayout } = this.source;
+    const { slice, booksOf } = from === 'all' ? { ...surroundings, ...this.source } : this.some;
+    const layout = from === 'all' ? this.layout : this.compiled(slice);
+    const rows = this.rowsOf(down, layout, slice);
+    const columns = cutColumns(this.columns, this.underOf(across, keepsTotal), (isCounted) => {
+      const places = slice.accounts.flatMap(({ number }, place) => (isCounted(number) ? place : []));
+      return new Set(places);
+    });
+    return new Evaluation({
+      ...{ columns, slice, at, currency, surroundings: { ...surroundings, booksOf } },
+      rows: { ...rows, issues: [...rows.issues, ...this.issues] },
+      coverage: { accounts: 0, placedOnce: 0, misplaced: [] },
+      shareBase: rows.byId.get(breakdown.of[0]!),
+      result: undefined,
+      purpose: rowLayout.purpose,
+    });
+  }
+
+  /** Where the rows and columns of what stands on the sides come from, by their ids. */
+  placesOf({ down, across }: LaidSides): Record<Side, ReadonlyMap<string, CutFrom>> {
+    const of = (ids: readonly string[], laid: readonly Laid[]) =>
+      new Map(
+        laid.flatMap(({ path, key }) => ids.map((id) => [`${id}.${key}`, { id, demands: demandsOf(path) }] as const)),
+      );
+    const columns = this.columns.columns.map(({ id }) => id);
+    return { down: of(this.items, down), across: of(columns, across) };
+  }
+
+  private compiled({ accounts }: Pick<LedgerSlice, 'accounts'>): CompiledRows {
+    const { rowLayout, currency, surroundings = ALONE } = this.source;
+    return compileLayout(rowLayout, accounts, currency, { ...surroundings, expanded: [] }).rows;
+  }
+
+  /** Demands of the whole breakdown hold in every row, and so in every cell. */
+  private rowsOf(laid: readonly Laid[], layout: CompiledRows, { accounts }: LedgerSlice): CompiledRows {
+    const { where } = this.source.breakdown;
+    const rows = new CutRows(layout, accounts);
+    for (const item of this.items) {
+      const { index, id, label, style } = layout.rows[layout.byId.get(item)!]!;
+      if (this.items.length > 1 && laid.length > 0) rows.addHeading(index, `${id}.*heading`);
+      const first = rows.size;
+      const total = first + laid.length;
+      for (const { path, key, label: value, depth, parent, canOpen, isOpen } of laid)
+        rows.add(index, this.cutOf(path, where), {
+          ...{ id: `${id}.${key}`, label: value, depth, whenEmpty: 'hide', shareBase: total },
+          style: style === 'ratio' ? style : 'detail',
+          parent: parent === undefined ? total : first + parent,
+          branch: { key, canOpen, isOpen },
+        });
+      rows.add(index, this.cutOf([], where), {
+        ...{ id, label, depth: 0, parent: undefined, whenEmpty: 'keep', shareBase: total },
+        style: style === 'ratio' ? style : laid.length === 0 ? 'detail' : 'result',
+      });
+    }
+    return rows.rows();
+  }
+
+  private underOf(laid: readonly Laid[], keepsTotal: boolean): Under[] {
+    const values = laid.map(({ path, key, canOpen, isOpen }) => ({
+      ...{ key, label: pathLabel(path), cut: this.cutOf(path) },
+      branch: { key, canOpen, isOpen },
+    }));
+    const label = this.axes.across.length > 0 ? TOTAL : '';
+    return keepsTotal ? [...values, { key: undefined, label, cut: this.cutOf([]), branch: undefined }] : values;
+  }
+
+  private cutOf(path: Path, where: Breakdown['where'] = []): Cut {
+    return { key: pathKey(path), ...engineDemands([...where, ...demandsOf(path)], this.fields) };
+  }
+}

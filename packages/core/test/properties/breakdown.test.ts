@@ -1,0 +1,293 @@
+import fc from 'fast-check';
+import {
+  type Breakdown,
+  type ColumnLayout,
+  openBreakdown,
+  type Rate,
+  RateTable,
+  type RowLayout,
+  scopeOfEntity,
+  scopeOfGroup,
+  slot,
+  swapAxes,
+  type Axis,
+  type Books,
+  type BooksSelection,
+  type BreakdownSource,
+  type Scope,
+} from '../../src/index';
+import { FLOWS } from '../../src/books/book-problems';
+import { ALONE } from '../../src/statement/surroundings';
+import { booksOfPostings, calendar, entity, stored, treesOf, type Posting } from './books-of-postings';
+import { account, TEST_ACCOUNTS } from './random-books';
+
+const [EURO, ZLOTY, YEN] = [entity(1, 'EURO', 'EUR', 2), entity(2, 'ZLOTY', 'PLN', 2), entity(3, 'YEN', 'JPY', 0)];
+const ENTITIES = [EURO, ZLOTY, YEN];
+const GROUP = { code: 'ALL', name: 'All', currency: EURO.currency, calendar: stored, topEntity: 'EURO', parent: '' };
+/** One is held from the first day, one from the second fiscal year on until half of it is over, or in proportion. */
+const HELD = [
+  { investor: 'EURO', investee: 'ZLOTY', from: '2024-01-01', percent: '80', method: 'full' },
+  { investor: 'ZLOTY', investee: 'YEN', from: '2025-04-01', percent: '100', method: 'full' },
+  { investor: 'ZLOTY', investee: 'YEN', from: '2025-10-01', percent: '0', method: 'full' },
+];
+const SHARED = [
+  { investor: 'EURO', investee: 'ZLOTY', from: '2024-01-01', percent: '62.5', method: 'proportionate' },
+  { investor: 'ZLOTY', investee: 'YEN', from: '2024-01-01', percent: '100', method: 'full' },
+];
+const rates = (quote: string, start: number): Rate[] =>
+  (['average', 'closing'] as const).flatMap((type) =>
+    calendar.periods
+      .filter(({ kind }) => kind === 'regular')
+      .map(({ key, ordinal }) => ({
+        ...{ set: '', base: 'EUR', quote, type, period: key, date: '' },
+        rate: (start + (ordinal % 7) / 100).toFixed(4),
+      })),
+  );
+const ALL_RATES = [
+  ...rates('PLN', 4.1234),
+  ...rates('JPY', 161.27),
+  ...(['PLN', 'JPY'] as const).map((quote): Rate => ({
+    ...{ set: '', base: 'EUR', quote, type: 'closing', period: '', date: '2024-03-31', rate: '4.2' },
+  })),
+];
+const COMPLETE = new RateTable(ALL_RATES, 'EUR');
+/** Without a closing and an average rate of a month. */
+const LACKING = new RateTable(
+  ALL_RATES.filter(({ period, quote }) => quote !== 'PLN' || period !== calendar.periods[7]!.key),
+  'EUR',
+);
+
+const ACCOUNTS = [...TEST_ACCOUNTS, account('3800', 'equity', 'Reserve', { role: 'translation_reserve' })];
+const TEAMS = ['red', 'blue'];
+const TREES = treesOf(TEAMS);
+const MONEY = ACCOUNTS.flatMap(({ nature, role }, at) =>
+  nature === 'statistic' || role === 'translation_reserve' ? [] : at,
+);
+
+/** Balanced postings of three entities, with a team or without. */
+const somePostings: fc.Arbitrary<Posting[]> = fc
+  .array(
+    fc.record({
+      entity: fc.integer({ min: 1, max: 3 }),
+      from: fc.constantFrom(...MONEY),
+      to: fc.constantFrom(...MONEY),
+      period: fc.integer({ min: 0, max: 27 }),
+      combination: fc.integer({ min: 1, max: 3 }),
+      amount: fc.integer({ min: 1, max: 1_000_000 }),
+      kind: fc.constantFrom(0, 0, 0, 0, 1),
+    }),
+    { maxLength: 60 },
+  )
+  .map((pairs) =>
+    pairs.flatMap(({ from, to, amount, ...posting }) => [
+      { ...posting, account: to, amount },
+      { ...posting, account: from, amount: -amount },
+    ]),
+  );
+const booksOf = (postings: readonly Posting[], table = COMPLETE) =>
+  booksOfPostings(postings, { teams: TEAMS, trees: TREES, rates: table, accounts: ACCOUNTS });
+
+const SCOPES = [scopeOfGroup(GROUP, ENTITIES, HELD), scopeOfGroup(GROUP, ENTITIES, SHARED), scopeOfEntity(ZLOTY)];
+const someScope = fc.constantFrom(...SCOPES);
+const someTeams = fc.constantFrom<BooksSelection['where'][]>(
+  [],
+  [{ dimension: 'team', has: 'in', values: ['red'] }],
+  [{ dimension: 'team', has: 'none', values: [] }],
+  [{ dimension: 'team', has: 'not_in', values: ['blue'] }],
+);
+
+describe('books of some accounts', () => {
+  it('are those of all, in these accounts (property)', () => {
+    const someAccounts = fc.uniqueArray(fc.constantFrom('1000', '2000', '4000', '4100', '5000', '9000'), {
+      minLength: 1,
+    });
+    const someMember = fc.constantFrom(undefined, 'ZLOTY', 'EURO,YEN', '+');
+    const args = [somePostings, someScope, someTeams, someAccounts, someMember, fc.boolean()] as const;
+    fc.assert(
+      fc.property(...args, (postings, scope, where, numbers, member, isLacking) => {
+        const selection: BooksSelection = {
+          ...{ scope: undefined, version: 'actual', basis: 'reported', where },
+          ...(member !== undefined && { member }),
+        };
+        const all = booksOf(postings, isLacking ? LACKING : COMPLETE);
+        const [whole, some] = [all, all.of(new Set(numbers), scope)].map((books) => books.ofScope(scope, selection));
+        const told = (slice: typeof whole) =>
+          numbers.map((number) => {
+            const index = slice!.indexOfAccount.get(number)!;
+            return calendar.periods.map((_, p) => {
+              const at = slot(slice!, index, p);
+              const amounts = (['movement', 'openingEntries', 'opening', 'closing'] as const).map(
+                (of) => slice![of][at],
+              );
+              const parts = (['exchange_difference', 'entered', 'left'] as const).map(
+                (of) => slice!.parts?.[of]?.[at] ?? 0,
+              );
+              const why = FLOWS.map((flow) => slice!.problems?.flowAt(flow, index, p)?.origin?.period);
+              const closing = slice!.problems?.closingAt(index, p)?.origin?.period;
+              return [...amounts, ...parts, ...why, closing].map((each) =>
+                typeof each === 'number' ? each + 0 : each,
+              );
+            });
+          });
+        expect(told(some)).toEqual(told(whole));
+        expect(some!.holdsData).toEqual(whole!.holdsData);
+      }),
+      { numRuns: 150 },
+    );
+  });
+});
+
+const ROWS: RowLayout = {
+  ...{ schema: 1, kind: 'row_layout', id: 'rows', name: 'Rows', purpose: 'free' },
+  rows: [
+    { kind: 'accounts', id: 'sales', label: 'Sales', accounts: { include: [{ by: 'heading', heading: 'Sales' }] } },
+    { kind: 'accounts', id: 'costs', label: 'Costs', accounts: { include: [{ by: 'nature', nature: 'expense' }] } },
+    { kind: 'formula', id: 'profit', label: 'Profit', formula: '{sales} - {costs}' },
+    { kind: 'ratio', id: 'margin', label: 'Margin', numerator: 'profit', denominator: 'sales' },
+    { kind: 'accounts', id: 'payables', label: 'Payables', accounts: { include: [{ by: 'account', number: '2000' }] } },
+  ],
+};
+const COLUMNS: ColumnLayout = {
+  ...{ schema: 1, kind: 'column_layout', id: 'columns', name: 'Columns' },
+  columns: [
+    { kind: 'figure', id: 'month', span: 'period', measure: 'by_nature' },
+    { kind: 'figure', id: 'ytd', span: 'year_to_date', measure: 'by_nature' },
+    { kind: 'figure', id: 'ytd_ly', span: 'year_to_date', measure: 'by_nature', yearsBack: 1 },
+    { kind: 'difference', id: 'change', of: 'ytd', base: 'ytd_ly' },
+  ],
+};
+const AT = calendar.periods.find(({ fiscalYear, number }) => fiscalYear === 2026 && number === 5)!;
+
+const sourceOf = (books: Books, scope: Scope, breakdown: Breakdown): BreakdownSource => ({
+  ...{ rowLayout: ROWS, columnLayout: COLUMNS, at: AT, currency: scope.currency, breakdown, scope: scope.code },
+  slice: books.ofScope(scope),
+  surroundings: {
+    ...ALONE,
+    dimensions: TREES,
+    entities: ENTITIES.map(({ code, currency }) => ({
+      ...{ code, name: code, currency: currency.code },
+      isPart: scope.members.length > 1,
+    })),
+    booksOf: (selection) => books.ofScope(scope, selection),
+  },
+  carried: {
+    valuesOf: (field) => new Set(field === 'team' ? TEAMS : []),
+    partnerName: (code) => code,
+  },
+  booksOfAccounts: (numbers) => {
+    const some = books.of(numbers, scope);
+    return { slice: some.ofScope(scope), booksOf: (selection) => some.ofScope(scope, selection) };
+  },
+});
+
+/** Every figure of a breakdown: by `row~column`, in the order in which they stand. */
+function figuresOf(books: Books, scope: Scope, breakdown: Breakdown): Map<string, number | null> {
+  const { evaluation } = openBreakdown(sourceOf(books, scope, breakdown));
+  const { rows, columns } = evaluation.input;
+  const figures = new Map<string, number | null>();
+  for (const { index: row, id, kind } of rows.rows.slice(0, rows.layoutEnd))
+    for (const { index: column, id: columnId } of columns.columns)
+      if (kind !== 'heading') figures.set(`${id}~${columnId}`, evaluation.figure({ at: 'cell', row, column }).amount);
+  return figures;
+}
+
+const ADDITIVE = ['sales', 'costs', 'profit', 'payables'];
+const someAxes: fc.Arbitrary<Axis[]> = fc
+  .uniqueArray(fc.constantFrom('team', 'entity', 'account'), { maxLength: 3 })
+  .map((fields) => fields.map((by) => ({ by })));
+const someSides = someAxes.chain((axes) =>
+  fc.integer({ min: 0, max: axes.length }).map((at) => ({ down: axes.slice(0, at), across: axes.slice(at) })),
+);
+const ALL_OPEN = ['+9'];
+
+describe('a breakdown', () => {
+  it('adds up to its totals on both sides, level by level (property)', () => {
+    fc.assert(
+      fc.property(somePostings, someScope, someSides, (postings, scope, sides) => {
+        const figures = figuresOf(booksOf(postings), scope, { of: ADDITIVE, ...sides, open: ALL_OPEN });
+        const ids = (at: 0 | 1) => [...new Set([...figures.keys()].map((key) => key.split('~')[at]!))];
+        const [rows, columns] = [ids(0), ids(1)];
+        const below = (all: readonly string[], id: string) =>
+          all.filter((each) => each.startsWith(`${id}.`) && !each.slice(id.length + 1).includes('.'));
+        const at = (row: string, column: string) => figures.get(`${row}~${column}`) ?? 0;
+        for (const row of rows)
+          for (const column of columns) {
+            const [down, across] = [below(rows, row), below(columns, column)];
+            const sumOf = (amounts: number[]) => amounts.reduce((sum, amount) => sum + amount, 0);
+            if (down.length > 0) expect(sumOf(down.map((each) => at(each, column))) + 0).toBe(at(row, column) + 0);
+            if (across.length > 0) expect(sumOf(across.map((each) => at(row, each))) + 0).toBe(at(row, column) + 0);
+          }
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('has the same figures with its axes swapped (property)', () => {
+    fc.assert(
+      fc.property(somePostings, someScope, someSides, (postings, scope, sides) => {
+        const breakdown: Breakdown = { of: ['profit', 'margin'], ...sides, open: ALL_OPEN };
+        const books = booksOf(postings);
+        const [as, swapped] = [breakdown, swapAxes(breakdown)].map((each) => figuresOf(books, scope, each));
+        for (const [key, amount] of as!) {
+          const [[row, ...down], [column, ...across]] = key.split('~').map((id) => id.split('.')) as [
+            string[],
+            string[],
+          ];
+          const other = `${[row, ...across].join('.')}~${[column, ...down].join('.')}`;
+          if (swapped!.has(other)) expect(swapped!.get(other)).toBe(amount);
+          else expect(amount ?? 0).toBe(0); // what holds nothing is left out, on either side
+        }
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('has the same figures however it is ordered, opened or taken together (property)', () => {
+    const someOrder = fc.constantFrom<Partial<Axis>>(
+      { top: 1 },
+      { order: { by: 'name' } },
+      { order: { by: 'column', column: 'ytd', ascending: true }, top: 1 },
+    );
+    fc.assert(
+      fc.property(somePostings, someScope, someSides, someOrder, (postings, scope, sides, order) => {
+        const books = booksOf(postings);
+        const plain: Breakdown = { of: ADDITIVE, ...sides, open: ALL_OPEN };
+        const ordered = (axes: readonly Axis[]) => axes.map((axis) => ({ ...axis, ...order }));
+        const all = figuresOf(books, scope, plain);
+        const others = [
+          { ...plain, down: ordered(sides.down), across: ordered(sides.across) },
+          { ...plain, open: ['+1'] },
+        ];
+        for (const other of others)
+          for (const [key, amount] of figuresOf(books, scope, other))
+            if (!key.includes('*rest')) expect(all.get(key) ?? 0).toBe(amount ?? 0);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('is what postings add up to by hand (property)', () => {
+    fc.assert(
+      fc.property(somePostings, (postings) => {
+        const breakdown = { of: ['costs'], down: [{ by: 'account' }], across: [{ by: 'team' }], open: [] };
+        const figures = figuresOf(booksOf(postings), scopeOfEntity(ZLOTY), breakdown);
+        const expected = new Map<string, number>();
+        const isInYear = ({ period }: Posting) => {
+          const { fiscalYear, ordinal } = calendar.periods[period]!;
+          return fiscalYear === AT.fiscalYear && ordinal <= AT.ordinal;
+        };
+        for (const posting of postings) {
+          const { nature, number } = ACCOUNTS[posting.account]!;
+          if (posting.entity !== ZLOTY.id || posting.kind === 1 || nature !== 'expense' || !isInYear(posting)) continue;
+          const team = posting.combination === 1 ? 'team:*none' : `team:${TEAMS[posting.combination - 2]!}`;
+          const key = `costs.account:${number}~ytd.${team}`;
+          expected.set(key, (expected.get(key) ?? 0) + posting.amount);
+        }
+        for (const [key, amount] of expected) if (amount !== 0) expect(figures.get(key)).toBe(amount);
+        for (const [key, amount] of figures)
+          if (key.startsWith('costs.') && key.includes('~ytd.')) expect(amount ?? 0).toBe(expected.get(key) ?? 0);
+      }),
+      { numRuns: 200 },
+    );
+  });
+});
