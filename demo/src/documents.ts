@@ -1,4 +1,5 @@
 import type { ColumnLayout, Document, StatementDocument } from '@margin-lens/core';
+import { BREAKDOWNS } from './documents-breakdowns';
 import { CONTRIBUTION } from './documents-contribution';
 import { INCOME_BY_FUNCTION, INCOME_BY_NATURE } from './documents-income';
 import { BALANCE_SHEET, CASH_FLOW, CHANGES_IN_EQUITY, FIXED_ASSETS, TRIAL_BALANCE } from './documents-position';
@@ -48,6 +49,23 @@ const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
     { kind: 'difference', id: 'ytd_change', block: 'ytd', of: 'ytd', base: 'ytd_plan' },
     { kind: 'percent_change', id: 'ytd_percent', block: 'ytd', of: 'ytd', base: 'ytd_plan' },
     { kind: 'figure', id: 'year_plan', block: 'year', span: 'full_year', measure: 'movement', version: 'PLAN_FY27' },
+  ]),
+  columns('to_date_against_plan', 'To date against plan', [
+    { kind: 'figure', id: 'ytd_plan', block: 'ytd', span: 'year_to_date', measure: 'by_nature', version: 'compared' },
+    { kind: 'figure', id: 'ytd', block: 'ytd', span: 'year_to_date', measure: 'by_nature' },
+    { kind: 'difference', id: 'ytd_change', block: 'ytd', of: 'ytd', base: 'ytd_plan' },
+  ]),
+  columns('to_date_against_last_year', 'To date against last year', [
+    { kind: 'figure', id: 'ytd_ly', block: 'ytd', span: 'year_to_date', measure: 'by_nature', yearsBack: 1 },
+    { kind: 'figure', id: 'ytd', block: 'ytd', span: 'year_to_date', measure: 'by_nature' },
+    { kind: 'difference', id: 'ytd_change', block: 'ytd', of: 'ytd', base: 'ytd_ly' },
+    { kind: 'percent_change', id: 'ytd_percent', block: 'ytd', of: 'ytd', base: 'ytd_ly' },
+    { kind: 'share', id: 'ytd_share', block: 'ytd', of: 'ytd' },
+  ]),
+  columns('to_date_short', 'To date, and last year', [
+    { kind: 'figure', id: 'ytd_ly', block: 'ytd', span: 'year_to_date', measure: 'by_nature', yearsBack: 1 },
+    { kind: 'figure', id: 'ytd', block: 'ytd', span: 'year_to_date', measure: 'by_nature' },
+    { kind: 'difference', id: 'ytd_change', block: 'ytd', of: 'ytd', base: 'ytd_ly' },
   ]),
 ];
 
@@ -110,4 +128,5 @@ export const DOCUMENTS: readonly Document[] = [
   RATIOS,
   ...COLUMN_LAYOUTS,
   ...STATEMENTS,
+  ...BREAKDOWNS,
 ];

@@ -4,7 +4,16 @@ import { CHART } from './chart';
 import { kilnHours, piecesPlanned } from './pieces';
 import { profitAndLoss, profitOf, type Assumptions } from './profit-and-loss';
 import { DIMENSION_NAMES } from './book';
-import { ENTITIES, gasTariff, periodKey, trend, type DemoEntity, type Month, type ProductLine } from './scenario';
+import {
+  ENTITIES,
+  gasTariff,
+  periodKey,
+  productOf,
+  trend,
+  type DemoEntity,
+  type Month,
+  type ProductLine,
+} from './scenario';
 
 export const FIGURE_HEADER = [
   'version',
@@ -66,7 +75,24 @@ const PLANNED_HOURS = 0.97;
 
 const isSales = new Set(CHART.filter((account) => account.category === 'Net sales').map((account) => account.number));
 
-/** Figures are planned in round hundreds: sales by product line, costs by department. */
+/** What of sales is planned for each channel; the last has the rest. */
+const PLANNED_CHANNELS: readonly [channel: string, part: number][] = [
+  ['retail', 0.24],
+  ['wholesale', 0.26],
+  ['online', 0.23],
+  ['projects', 0.27],
+];
+
+function byChannel(amount: number, round: (amount: number) => number): [channel: string, part: number][] {
+  let left = amount;
+  return PLANNED_CHANNELS.map(([channel, part], at) => {
+    const own = at === PLANNED_CHANNELS.length - 1 ? left : round(amount * part);
+    left -= own;
+    return [channel, own];
+  });
+}
+
+/** Figures are planned in round hundreds: sales by product line and channel, costs by department. */
 export function writeFigures(file: CsvFile, months: readonly Month[]): void {
   for (const version of VERSIONS) {
     for (const entity of ENTITIES) {
@@ -89,14 +115,17 @@ function writeMonth(file: CsvFile, version: VersionPlan, entity: DemoEntity, mon
   for (const { account, amount, line, department } of amounts) {
     if (version.leavesOut(entity, account)) continue;
     const dims: Record<string, string> = isSales.has(account)
-      ? { product_line: line!, department: 'sales' }
+      ? { product_line: productOf(account, line!), department: 'sales' }
       : { department: department ?? 'finance' };
     const key = `${account}|${Object.values(dims).join('|')}`;
     const sum = sums.get(key) ?? { account, amount: 0, dims };
     sum.amount += amount;
     sums.set(key, sum);
   }
-  for (const { account, amount, dims } of sums.values()) row(account, round(amount), 0, dims);
+  for (const { account, amount, dims } of sums.values()) {
+    if (!isSales.has(account)) row(account, round(amount), 0, dims);
+    else for (const [channel, part] of byChannel(round(amount), round)) row(account, part, 0, { ...dims, channel });
+  }
   row('8200', round(profitOf(amounts) * 0.25), 0, { department: 'finance' });
   for (const line of Object.keys(entity.sales) as ProductLine[])
     row('9110', 0, piecesPlanned(entity, line, month, version.assume), { product_line: line });

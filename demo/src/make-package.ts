@@ -32,6 +32,14 @@ import { Random } from './random';
 import { CUSTOMERS, SUPPLIERS } from './partners';
 import { CALENDAR, DIMENSIONS, ENTITIES, fiscalMonths, GROUP, LAST_ACTUAL, periodKey, type Month } from './scenario';
 
+/** Where a package has its documents, by their kinds. */
+const FOLDERS = {
+  row_layout: 'layouts',
+  column_layout: 'layouts',
+  statement: 'statements',
+  breakdown: 'breakdowns',
+} as const;
+
 /** A file that hangs on a document. */
 const ALLOTMENT = {
   path: 'attachments/carbon-allowances-2026-08.txt',
@@ -69,7 +77,7 @@ export async function makePackage(folder: string, lines = USUAL_LINES): Promise<
   });
   for (const document of DOCUMENTS)
     json(
-      `${document.kind === 'statement' ? 'statements' : 'layouts'}/${document.id}${document.kind === 'column_layout' ? '-columns' : ''}.json`,
+      `${FOLDERS[document.kind]}/${document.id}${document.kind === 'column_layout' ? '-columns' : ''}.json`,
       document,
     );
   await writeMasters(folder, years, months, rates);

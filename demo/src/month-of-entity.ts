@@ -4,7 +4,7 @@ import { CUSTOMERS, materialSupplier, SUPPLIERS, supplierOf, type DemoPartner } 
 import { kilnHours, piecesSold } from './pieces';
 import { profitAndLoss, profitOf, WHAT_HAPPENED, type Amount } from './profit-and-loss';
 import { Random } from './random';
-import { dayOf, periodKey, type Month, type ProductLine } from './scenario';
+import { dayOf, periodKey, productOf, type Month, type ProductLine } from './scenario';
 
 const nature = new Map(CHART.map((account) => [account.number, account]));
 const signOf = (account: string): 1 | -1 => (nature.get(account)!.nature === 'income' ? -1 : 1);
@@ -60,7 +60,9 @@ function postSales(book: Book, month: Month, amounts: readonly Amount[], random:
       const customer = random.pick(CUSTOMERS);
       const day = 1 + Math.floor((index * 27) / invoices.length) + random.integer(0, 1);
       const channel = CHANNELS[index % CHANNELS.length]!;
-      const dims = dimsOf(amount, { channel, region: random.next() < 0.8 ? region : 'rest' });
+      const product = productOf(amount.account, amount.line!);
+      const own = { channel, product_line: product, region: random.next() < 0.8 ? region : 'rest' };
+      const dims = dimsOf(amount, own);
       if (amount.line === 'contract' && index % 3 === 0)
         dims['project'] = book.entity.code === 'LMT' ? 'metro' : 'harbour';
       const text = `${nature.get(amount.account)!.name}, ${customer.name}`;
@@ -69,7 +71,7 @@ function postSales(book: Book, month: Month, amounts: readonly Amount[], random:
       book.post(
         month,
         { type: isSale ? 'S' : 'C', day, text, document, documentType },
-        [{ account: amount.account, amount: -value, dims }],
+        [{ account: amount.account, amount: -value, dims, partner: customer.code }],
         owed('1500', customer),
       );
     });

@@ -13,6 +13,11 @@ export interface DemoEntity {
 }
 export type ProductLine = 'tableware' | 'tiles' | 'studio' | 'contract';
 
+/** Accounts whose sales are told apart within their product line. */
+const PRODUCT_OF: Readonly<Record<string, string>> = { '4030': 'gift', '4040': 'hotel', '4220': 'facade' };
+
+export const productOf = (account: string, line: ProductLine): string => PRODUCT_OF[account] ?? line;
+
 export const ENTITIES: readonly DemoEntity[] = [
   {
     code: 'LMG',

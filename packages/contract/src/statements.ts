@@ -61,6 +61,7 @@ const ColumnHeadSchema = v.object({
   held: v.nullable(v.object({ held: v.number(), periods: v.number() })),
   flags: v.array(v.string()),
   hideFromExport: v.boolean(),
+  spanLabel: v.exactOptional(v.string()),
   branch: v.exactOptional(BranchSchema),
 });
 export type ColumnHeadView = v.InferOutput<typeof ColumnHeadSchema>;
@@ -119,7 +120,13 @@ export const StatementViewSchema = v.object({
       isKept: v.boolean(),
       definition: BreakdownSchema,
       of: v.array(v.object({ id: v.string(), label: v.string() })),
+      /** Rows of the layout that could be broken down. */
+      rows: v.array(v.object({ id: v.string(), label: v.string(), depth: v.number() })),
       fields: v.array(v.object({ by: v.string(), name: v.string(), values: v.number() })),
+      /** What alone counts, in words, one for each demand of the definition. */
+      demands: v.array(v.string()),
+      /** By how much it is off: its values against their totals, and these against the statement; null where nothing is proved. */
+      proof: v.object({ parts: v.nullable(v.number()), statement: v.nullable(v.number()) }),
       /** What is shown, and of what, in words. */
       sentence: v.string(),
     }),
@@ -205,6 +212,17 @@ export const FieldsSchema = v.object({
   ),
 });
 export type FieldsView = v.InferOutput<typeof FieldsSchema>;
+
+export const FieldValuesRequestSchema = v.object({ ...ContextSchema.entries, field: v.string() });
+export type FieldValuesRequest = v.InferOutput<typeof FieldValuesRequestSchema>;
+
+/** The values of a field, as they stand in its tree. */
+export const FieldValuesSchema = v.object({
+  values: v.array(v.object({ value: v.string(), name: v.string(), parent: v.string() })),
+  /** What is without a value, in words; null where all have one. */
+  none: v.nullable(v.string()),
+});
+export type FieldValuesView = v.InferOutput<typeof FieldValuesSchema>;
 
 /** What explains a change, ranked; the terms add up from one side to the other. Amounts as the statement shows them. */
 export const WhySchema = v.object({

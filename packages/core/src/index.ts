@@ -197,24 +197,12 @@ export {
   type FiguresPage,
   isFiguresPage,
 } from './layout/document';
+export { type BreakdownProof, proveBreakdown } from './breakdown/prove-breakdown';
 export { toldApart } from './breakdown/tell-apart';
 export { type BreakdownSource, type BooksRead, type CutFrom } from './breakdown/breakdown-frame';
 export { openBreakdown, type OpenedBreakdown, partsOfCell } from './breakdown/open-breakdown';
-export {
-  type AxisPlace,
-  changeAxis,
-  newAxis,
-  openLevels,
-  putAxis,
-  removeAxis,
-  replaceAxis,
-  setDemand,
-  type Side,
-  swapAxes,
-  turnOpen,
-} from './layout/edit-breakdown';
 export { type Field, type FieldValue } from './breakdown/fields';
-export { type Axis, type Breakdown, type BreakdownDocument, BreakdownSchema } from './layout/breakdown-document';
+export { type BreakdownDocument, BreakdownSchema } from './layout/breakdown-document';
 export {
   type Presentation,
   PresentationSchema,

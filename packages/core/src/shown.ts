@@ -14,6 +14,22 @@ export { type Block, blockText, copyText, ownReadings } from './page/copy-text';
 export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
 export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
 export { breakColumns } from './page/break-columns';
+export type { Axis, Breakdown } from './layout/breakdown-document';
+export {
+  type AxisPlace,
+  changeAxis,
+  newAxis,
+  openLevels,
+  putAxis,
+  removeAxis,
+  replaceAxis,
+  setDemand,
+  type Side,
+  swapAxes,
+  turnItem,
+  turnItems,
+  turnOpen,
+} from './layout/edit-breakdown';
 export { statementPage, subtitleOf } from './page/statement-page';
 export { allRows, type SheetRow, type SheetTable, sheetTable } from './page/statement-sheet';
 export { cellsOfText, tabText } from './page/tab-text';

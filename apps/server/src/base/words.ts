@@ -166,6 +166,7 @@ export const expected = {
   valueOf: (dimension: string) => `value of ${inWords(dimension)}`,
   valueAbove: 'value above',
   drawnRow: 'row to be drawn',
+  field: 'field to break figures down by',
 };
 
 /** A journal that is written by hand, where others have a number. */
@@ -195,6 +196,9 @@ export const valueWords = {
   heading: (dimension: string) => sentenceCase(valueWords.without(dimension)),
   only: (parts: readonly string[]) => `only ${parts.join(', ')}`,
   anyOf: (names: readonly string[]) => names.join(' or '),
+  allBut: (names: readonly string[]) => `all but ${names.join(', ')}`,
+  withAny: (dimension: string) => `with a ${inWords(dimension)}`,
+  withNone: (dimension: string) => `without a ${inWords(dimension)}`,
   first: (name: string, count: number) => `${name} (first ${count})`,
   brokenDown: (what: readonly string[], down: readonly string[], across: readonly string[]) =>
     [

@@ -6,6 +6,7 @@ import { StatementScreen } from './statement-screen/statement-screen';
 export const routes: Routes = [
   { path: '', pathMatch: 'full', component: HomeRedirect },
   { path: 'statements/:id', component: StatementScreen }, // what opens, so it comes with the first script
+  { path: 'breakdowns/:id', component: StatementScreen },
   ...['versions', 'versions/:code'].map((path) => ({
     path,
     canDeactivate: [unsavedGuard],
@@ -15,11 +16,11 @@ export const routes: Routes = [
     path: 'exceptions',
     loadComponent: () => import('./exceptions-screen/exceptions-screen').then((m) => m.ExceptionsScreen),
   },
-  {
-    path: 'statements',
-    pathMatch: 'full',
+  ...['statements', 'breakdowns'].map((path) => ({
+    path,
+    pathMatch: 'full' as const,
     loadComponent: () => import('./statements-screen/statements-screen').then((m) => m.StatementsScreen),
-  },
+  })),
   {
     path: 'structure',
     loadComponent: () => import('./structure-screen/structure-screen').then((m) => m.StructureScreen),

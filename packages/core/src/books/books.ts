@@ -317,7 +317,7 @@ export class Books {
         const partner = memberOf.get(attributes.get(PARTNER) ?? '') ?? '';
         return told.has(combination) ? partner : '';
       },
-      byCombination: (rows) => amountsInScope(rows, scope, member),
+      byCombination: (rows) => amountsInScope(rows, accounts, scope, member),
     });
   }
 
@@ -415,7 +415,7 @@ export class Books {
   /** What an entity has by combination, whichever of them are asked for. */
   private amounts(scope: Scope, member: ScopeMember, selection: BooksSelection) {
     return this.kept.amounts(this.localKey(scope, member, selection), () =>
-      amountsInScope(this.rows(member.entity, selection), scope, member),
+      amountsInScope(this.rows(member.entity, selection), this.masters.accounts, scope, member),
     );
   }
 
@@ -552,8 +552,8 @@ function likeMembers(members: readonly ScopeMember[], offset: number | undefined
 }
 
 /** What rows of an entity come to by combination, in the periods of a scope. */
-const amountsInScope = (rows: BookRows, scope: Scope, member: ScopeMember) =>
-  amountsByCombination(rows, ownPlaces(scope, member), scope.calendar.calendar.periods.length);
+const amountsInScope = (rows: BookRows, accounts: readonly Account[], scope: Scope, member: ScopeMember) =>
+  amountsByCombination(rows, accounts, ownPlaces(scope, member), scope.calendar.calendar.periods.length);
 
 /** When an entity counts, and with which part. */
 const heldText = ({ isHeld, shares }: ScopeMember): string =>

@@ -1,6 +1,6 @@
 import type { Mask } from '../cube/combinations';
 import type { Translate } from '../currency/translator';
-import { isProfitOrLoss } from '../account/nature';
+import { isProfitOrLoss, type Account } from '../account/nature';
 import type { Scope, ScopeMember } from '../scope/scope';
 import { netOf, type BookRows } from './book-rows';
 import { slot, type LedgerSlice } from './ledger-slice';
@@ -104,7 +104,13 @@ export interface CombinationAmounts {
 }
 
 /** What rows come to by combination, in the periods of a scope. */
-export function amountsByCombination(rows: BookRows, places: OwnPlaces, count: number): CombinationAmounts {
+export function amountsByCombination(
+  rows: BookRows,
+  accounts: readonly Account[],
+  places: OwnPlaces,
+  count: number,
+): CombinationAmounts {
+  const isStatistic = Uint8Array.from(accounts, ({ nature }) => (nature === 'statistic' ? 1 : 0));
   const held: Record<'flow' | 'opening_entries', Map<number, ByCombination>> = {
     flow: new Map(),
     opening_entries: new Map(),
@@ -114,10 +120,11 @@ export function amountsByCombination(rows: BookRows, places: OwnPlaces, count: n
     const period = places.placeOf[p]!;
     if (period < 0) return;
     const part = isOpening || places.isBefore(p) ? 'opening_entries' : 'flow';
+    const amount = isStatistic[account] === 1 ? posted.quantity[row]! : netOf(posted, row);
     const at = account * count + period;
     const amounts = held[part].get(at) ?? new Map<number, number>();
     held[part].set(at, amounts);
-    amounts.set(combination, (amounts.get(combination) ?? 0) + netOf(posted, row));
+    amounts.set(combination, (amounts.get(combination) ?? 0) + amount);
     const accounts = accountsOf.get(combination);
     if (accounts) accounts.add(account);
     else accountsOf.set(combination, new Set([account]));

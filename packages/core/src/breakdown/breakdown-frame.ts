@@ -37,6 +37,8 @@ export interface BreakdownSource extends StatementSource {
 export interface CutFrom {
   id: string;
   demands: readonly DimensionCondition[];
+  /** Of a column the row of the layout that it is of, where they stand beside each other; empty elsewhere. */
+  row: string;
 }
 
 /** What stands on each side. */
@@ -99,7 +101,7 @@ export class BreakdownFrame {
     const { slice, booksOf } = from === 'all' ? { ...surroundings, ...this.source } : this.some;
     const layout = from === 'all' ? this.layout : this.compiled(slice);
     const rows = this.rowsOf(down, layout, slice);
-    const columns = cutColumns(this.columns, this.underOf(across, keepsTotal), (isCounted) => {
+    const columns = cutColumns(this.columns, this.underOf(across, keepsTotal, down.length + 1), (isCounted) => {
       const places = slice.accounts.flatMap(({ number }, place) => (isCounted(number) ? place : []));
       return new Set(places);
     });
@@ -117,10 +119,18 @@ export class BreakdownFrame {
   placesOf({ down, across }: LaidSides): Record<Side, ReadonlyMap<string, CutFrom>> {
     const of = (ids: readonly string[], laid: readonly Laid[]) =>
       new Map(
-        laid.flatMap(({ path, key }) => ids.map((id) => [`${id}.${key}`, { id, demands: demandsOf(path) }] as const)),
+        laid.flatMap(({ path, key }) =>
+          ids.map((id) => [`${id}.${key}`, { id, demands: demandsOf(path), row: '' }] as const),
+        ),
       );
-    const columns = this.columns.columns.map(({ id }) => id);
-    return { down: of(this.items, down), across: of(columns, across) };
+    const columns = new Map<string, CutFrom>();
+    for (const { id } of this.columns.columns)
+      for (const item of this.areBeside ? this.items : [''])
+        for (const { key, path } of [{ key: '', path: [] }, ...across]) {
+          const beside = item === '' || item === this.items[0] ? '' : `*${item}`;
+          columns.set(`${id}${beside}${key === '' ? '' : `.${key}`}`, { id, demands: demandsOf(path), row: item });
+        }
+    return { down: of(this.items, down), across: columns };
   }
 
   private compiled({ accounts }: Pick<LedgerSlice, 'accounts'>): CompiledRows {
@@ -134,31 +144,54 @@ export class BreakdownFrame {
     const rows = new CutRows(layout, accounts);
     for (const item of this.items) {
       const { index, id, label, style } = layout.rows[layout.byId.get(item)!]!;
-      if (this.items.length > 1 && laid.length > 0) rows.addHeading(index, `${id}.*heading`);
+      if (this.items.length > 1 && laid.length > 0 && !this.areBeside) rows.addHeading(index, `${id}.*heading`);
       const first = rows.size;
       const total = first + laid.length;
       for (const { path, key, label: value, depth, parent, canOpen, isOpen } of laid)
         rows.add(index, this.cutOf(path, where), {
-          ...{ id: `${id}.${key}`, label: value, depth, whenEmpty: 'hide', shareBase: total },
+          ...{ id: `${id}.${key}`, label: value, depth, shareBase: total },
+          // what holds nothing of any row was left out
+          whenEmpty: this.areBeside ? 'keep' : 'hide',
           style: style === 'ratio' ? style : 'detail',
           parent: parent === undefined ? total : first + parent,
           branch: { key, canOpen, isOpen },
         });
       rows.add(index, this.cutOf([], where), {
-        ...{ id, label, depth: 0, parent: undefined, whenEmpty: 'keep', shareBase: total },
+        ...{
+          id,
+          label: this.areBeside ? TOTAL : label,
+          depth: 0,
+          parent: undefined,
+          whenEmpty: 'keep',
+          shareBase: total,
+        },
         style: style === 'ratio' ? style : laid.length === 0 ? 'detail' : 'result',
       });
     }
-    return rows.rows();
+    return rows.rows(this.areBeside ? laid.length + 1 : undefined);
   }
 
-  private underOf(laid: readonly Laid[], keepsTotal: boolean): Under[] {
+  private underOf(laid: readonly Laid[], keepsTotal: boolean, rowsOfItem: number): Under[] {
+    const label = this.axes.across.length > 0 ? TOTAL : '';
     const values = laid.map(({ path, key, canOpen, isOpen }) => ({
-      ...{ key, label: pathLabel(path), cut: this.cutOf(path) },
+      ...{ suffix: `.${key}`, label: pathLabel(path), cut: this.cutOf(path) },
       branch: { key, canOpen, isOpen },
     }));
-    const label = this.axes.across.length > 0 ? TOTAL : '';
-    return keepsTotal ? [...values, { key: undefined, label, cut: this.cutOf([]), branch: undefined }] : values;
+    const total = { suffix: '', label, cut: this.cutOf([]), branch: undefined };
+    const under = keepsTotal ? [...values, total] : values;
+    if (!this.areBeside) return under.map((value) => ({ ...value, rowsOn: undefined }));
+    return this.items.flatMap((id, item) =>
+      under.map((value) => ({
+        ...value,
+        suffix: item === 0 ? value.suffix : `*${id}${value.suffix}`,
+        label: [this.layout.rows[this.layout.byId.get(id)!]!.label, value.label].filter(Boolean).join(' · '),
+        rowsOn: item === 0 ? undefined : item * rowsOfItem,
+      })),
+    );
+  }
+
+  private get areBeside(): boolean {
+    return this.source.breakdown.items === 'beside' && this.items.length > 1;
   }
 
   private cutOf(path: Path, where: Breakdown['where'] = []): Cut {

@@ -5,9 +5,11 @@ import type { Cut } from './cut-rows';
 
 /** A value that the columns of a layout stand under: what of the postings counts, and what their blocks are called. */
 export interface Under {
-  /** Undefined for the total, whose columns keep their ids. */
-  key: string | undefined;
+  /** What is put behind the ids of columns; nothing for the total, whose columns keep theirs. */
+  suffix: string;
   label: string;
+  /** See `rowsOn` of columns. */
+  rowsOn: number | undefined;
   cut: Cut;
   branch: Branch | undefined;
 }
@@ -35,14 +37,15 @@ export function cutColumns(
 
 function underValue(
   column: CompiledColumn,
-  { key, label, cut: { where }, branch }: Under,
+  { suffix, label, rowsOn, cut: { where }, branch }: Under,
   accounts: ReadonlySet<number> | undefined,
   isOneBlock: boolean,
 ): CompiledColumn {
   const named = {
     ...column,
-    ...(key !== undefined && { id: `${column.id}.${key}` }),
-    block: `${key ?? ''} ${column.block}`,
+    id: `${column.id}${suffix}`,
+    block: `${suffix} ${column.block}`,
+    ...(rowsOn !== undefined && { rowsOn }),
     ...(label !== '' && { under: { label, isWhole: isOneBlock, branch } }),
   };
   if (named.kind !== 'figure') return named;

@@ -53,11 +53,12 @@ export class CutRows {
     return index;
   }
 
-  rows(): CompiledRows {
+  /** @param shown how many of the rows that were added are shown; the others stand beside them */
+  rows(shown = this.seen.length): CompiledRows {
     const seen = this.seen.map((make) => make());
     const rows = [...seen, ...this.hidden.map((row) => row!)];
     const byId = new Map(rows.map(({ id }, index) => [id, index]));
-    return { rows, layoutEnd: seen.length, misplacedFrom: rows.length, byId, issues: this.from.issues };
+    return { rows, layoutEnd: shown, misplacedFrom: rows.length, byId, issues: this.from.issues };
   }
 
   /** A row of the layout with what it reads cut down in the same way. */

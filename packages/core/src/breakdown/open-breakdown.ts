@@ -40,7 +40,11 @@ export function openBreakdown(source: BreakdownSource, from: 'all' | 'asked' = '
     for (const selection of selectionsRead(conditionsOf(evaluation.input.rows), evaluation.input.columns))
       evaluation.books.indexOf(selection);
   const places = frame.placesOf(laid);
-  return { evaluation, fields: frame.fields, placeOf: (side, id) => places[side].get(id) ?? { id, demands: [] } };
+  return {
+    evaluation,
+    fields: frame.fields,
+    placeOf: (side, id) => places[side].get(id) ?? { id, demands: [], row: '' },
+  };
 }
 
 function choosers(

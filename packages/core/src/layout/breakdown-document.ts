@@ -41,6 +41,8 @@ export const BreakdownSchema = v.strictObject({
   across: v.pipe(v.array(AxisSchema), v.maxLength(MOST_AXES)),
   /** Only what meets these demands; `entity` and `account` are asked for like dimensions. */
   where: v.optional(v.array(DimensionConditionSchema)),
+  /** Has several rows of the layout stand beside each other, each with columns of its own, and not below each other. */
+  items: v.optional(v.literal('beside')),
   /** Leaves the totals across the page out. */
   totals: v.optional(v.literal('left_out')),
   /** `+n` opens what stands above the n-th level; a path opens a value that is not, or closes one that is. */

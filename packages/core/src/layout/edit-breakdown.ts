@@ -75,3 +75,15 @@ export function setDemand(
   const all = demand ? [...others, { dimension: field, ...demand }] : others;
   return all.length === 0 ? breakdown : { ...breakdown, where: all };
 }
+
+/** Breaks another row down, too, or no longer; the last one stays. Several stand beside each other unless it is said otherwise. */
+export function turnItem({ items: _, ...breakdown }: Breakdown, row: string): Breakdown {
+  const { of } = breakdown;
+  const turned = of.includes(row) ? of.filter((each) => each !== row) : [...of, row];
+  const rows = turned.length === 0 ? of : turned;
+  return { ...breakdown, of: rows, ...(rows.length > 1 && { items: 'beside' }) };
+}
+
+/** Rows beside each other stand below each other, and the other way round. */
+export const turnItems = ({ items, ...breakdown }: Breakdown): Breakdown =>
+  items ? breakdown : { ...breakdown, items: 'beside' };

@@ -20,7 +20,7 @@ export function subtitleOf(
     scope.name,
     `${scope.currency}${UNIT_WORDS[unit]}`,
     ...narrowed,
-    [...new Set(shown.map(({ blockLabel }) => blockLabel))].filter(isOfTime).join(' and '),
+    [...new Set(shown.map(({ blockLabel, spanLabel = blockLabel }) => spanLabel))].filter(isOfTime).join(' and '),
     presentation.rounding === 'note' ? 'rounded figures may not add up' : '',
   ]
     .filter(Boolean)

@@ -97,7 +97,9 @@ function shareExpression(evaluation: Evaluation, row: CompiledRow, column: Share
   if (!row.additive || base === undefined || row.unit.kind !== evaluation.row(base).unit.kind)
     return undefinedBecause('not_meaningful');
   const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.of });
-  return { op: 'quotient', of: cell(row.index), base: cell(base), scale: evaluation.row(base).shownSign };
+  // of its own total a value has a part, whichever sign both are shown in
+  const scale = base === row.shareBase ? 1 : evaluation.row(base).shownSign;
+  return { op: 'quotient', of: cell(row.index), base: cell(base), scale };
 }
 
 const FLEXED_TEXT = '{plan} * {volume} / {planned_volume}';

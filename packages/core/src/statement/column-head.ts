@@ -34,6 +34,8 @@ export interface ColumnHead {
   /** What makes the two sides of a comparison unequal; empty when they match. */
   flags: string[];
   hideFromExport: boolean;
+  /** Set in a breakdown: what the block would be called without the value that it stands under. */
+  spanLabel?: string;
   /** Set in a breakdown where the block stands for a value. */
   branch?: Branch;
 }
@@ -53,9 +55,9 @@ const MEASURE_NOTES: Record<Measure, string> = {
 
 /** Heads of all columns, in order. */
 export function columnHeads(columns: readonly CompiledColumn[], context: HeadContext): ColumnHead[] {
-  const blocks = new Map<string, string>();
+  const blocks = new Map<string, BlockLabels>();
   const blockOf = (column: CompiledColumn) => {
-    const known = blocks.get(column.block) ?? labelUnder(column, () => labelOfBlock(column, columns, context));
+    const known = blocks.get(column.block) ?? labelsOf(column, labelOfBlock(column, columns, context));
     blocks.set(column.block, known);
     return known;
   };
@@ -66,12 +68,12 @@ function columnHead(
   column: CompiledColumn,
   all: readonly CompiledColumn[],
   context: HeadContext,
-  blockLabel: string,
+  labels: BlockLabels,
 ): ColumnHead {
   const { calendar, at } = context;
   const { id, source, kind, block, hideFromExport } = column;
   const branch = column.under?.branch;
-  const base = { id, source, kind, block, hideFromExport, blockLabel, ...(branch && { branch }) };
+  const base = { id, source, kind, block, hideFromExport, ...labels, ...(branch && { branch }) };
   if (!hasSpan(column)) {
     const flags =
       'base' in column && column.kind !== 'share' && column.kind !== 'rest' && column.kind !== 'flexed'
@@ -240,7 +242,8 @@ function ratesWords({ selection: { scope, currency }, span }: FigureColumn, cont
 }
 
 /** The entity and the values that a column is narrowed to, by their names. */
-function whereWords({ selection: { where, scope } }: FigureColumn, { surroundings }: HeadContext): string {
+function whereWords({ selection, loadedBy = selection }: FigureColumn, { surroundings }: HeadContext): string {
+  const { where, scope } = loadedBy;
   const parts = where.map(({ dimension, has, values }) => {
     if (has === 'none') return `no ${inWords(dimension)}`;
     const held = surroundings.dimensions.find(({ name }) => name === dimension)?.values ?? [];
@@ -277,11 +280,13 @@ function filledHeading(heading: string, column: FigureColumn | TotalColumn, cont
   return heading.replace(/\{(\w+)\}/g, (whole, word: string) => words[word as keyof typeof words] ?? whole);
 }
 
-/** The heading of a block that stands under a value of a breakdown. */
-function labelUnder({ under }: CompiledColumn, own: () => string): string {
-  if (!under) return own();
-  return under.isWhole ? under.label : [under.label, own()].filter(Boolean).join(' · ');
+/** The heading of a block; in a breakdown it stands under a value. */
+function labelsOf({ under }: CompiledColumn, own: string): BlockLabels {
+  if (!under) return { blockLabel: own };
+  const isOwnSaid = !under.isWhole || under.label === '';
+  return { blockLabel: [under.label, isOwnSaid ? own : ''].filter(Boolean).join(' · '), spanLabel: own };
 }
+type BlockLabels = Pick<ColumnHead, 'blockLabel' | 'spanLabel'>;
 
 /** Heading over a block: the span of its columns of this year, the day of balances, or the fiscal year of a series. */
 function labelOfBlock(column: CompiledColumn, all: readonly CompiledColumn[], context: HeadContext): string {

@@ -17,6 +17,8 @@ export interface CompiledBase {
   /** In place of the generated heading; see `columnHeads`. */
   heading: string | undefined;
   hideFromExport: boolean;
+  /** Set in a breakdown whose rows stand beside each other: how far behind a row that is seen stands the one that is meant. */
+  rowsOn?: number;
   /** Set in a breakdown: the value that the column stands under, and whether that says all that its block is. */
   under?: { label: string; isWhole: boolean; branch: Branch | undefined };
 }

@@ -81,7 +81,8 @@ export class Evaluation {
   }
 
   /** The figure at a node, in the sign in which its cell shows it. */
-  figure(node: TraceNode): Figure {
+  figure(from: TraceNode): Figure {
+    const node = this.meant(from);
     if (node.at === 'account') return this.evaluate(node);
     if (node.at === 'elimination') return eliminationFigure(this, node, this.unit(node));
     if (node.at !== 'cell') return bookFigure(this, node, this.unit(node));
@@ -90,7 +91,8 @@ export class Evaluation {
   }
 
   /** What the figure at a node is measured in. */
-  unit(node: TraceNode): Unit {
+  unit(from: TraceNode): Unit {
+    const node = this.meant(from);
     if (node.at !== 'cell') {
       const account = this.input.slice.accounts[this.accountOf(node)]!;
       return accountUnit(account, this.currencyOf(node));
@@ -116,7 +118,8 @@ export class Evaluation {
   }
 
   /** How the figure at a node comes about: the one definition that both the sheet and the trace read. */
-  expression(node: TraceNode): Expression {
+  expression(from: TraceNode): Expression {
+    const node = this.meant(from);
     switch (node.at) {
       case 'cell':
         return cellExpression(this, this.row(node.row), this.column(node.column));
@@ -127,6 +130,17 @@ export class Evaluation {
       default:
         return bookExpression(this, node);
     }
+  }
+
+  /** The row that a column is of, where rows stand beside each other. */
+  rowIn(row: CompiledRow, { rowsOn }: CompiledColumn): CompiledRow {
+    return rowsOn === undefined || row.index >= this.input.rows.layoutEnd ? row : this.row(row.index + rowsOn);
+  }
+
+  private meant(node: TraceNode): TraceNode {
+    if (node.at !== 'cell') return node;
+    const { rowsOn } = this.column(node.column);
+    return rowsOn === undefined || node.row >= this.input.rows.layoutEnd ? node : { ...node, row: node.row + rowsOn };
   }
 
   private evaluate(node: Exclude<TraceNode, BookNode | EliminationNode>): Figure {

@@ -136,7 +136,7 @@ function favourOf(row: CompiledRow, column: CompiledColumn, figure: Figure): Sta
 function cellOf(evaluation: Evaluation, doubts: RateDoubts, row: CompiledRow, column: CompiledColumn): StatementCell {
   const node = { at: 'cell', row: row.index, column: column.index } as const;
   const figure = evaluation.figure(node);
-  const favour = favourOf(row, column, figure);
+  const favour = favourOf(evaluation.rowIn(row, column), column, figure);
   const doubt = figure.amount === null ? undefined : doubts.of(node);
   return favour || doubt ? { ...figure, ...(favour && { favour }), ...(doubt && { doubt }) } : figure;
 }

@@ -64,26 +64,35 @@ const MONEY = ACCOUNTS.flatMap(({ nature, role }, at) =>
   nature === 'statistic' || role === 'translation_reserve' ? [] : at,
 );
 
-/** Balanced postings of three entities, with a team or without. */
+const HEADS = ACCOUNTS.findIndex(({ nature }) => nature === 'statistic');
+const somePlace = {
+  entity: fc.integer({ min: 1, max: 3 }),
+  period: fc.integer({ min: 0, max: 27 }),
+  combination: fc.integer({ min: 1, max: 3 }),
+  amount: fc.integer({ min: 1, max: 1_000_000 }),
+};
+/** Balanced postings of three entities and counts of people, with a team or without. */
 const somePostings: fc.Arbitrary<Posting[]> = fc
-  .array(
-    fc.record({
-      entity: fc.integer({ min: 1, max: 3 }),
-      from: fc.constantFrom(...MONEY),
-      to: fc.constantFrom(...MONEY),
-      period: fc.integer({ min: 0, max: 27 }),
-      combination: fc.integer({ min: 1, max: 3 }),
-      amount: fc.integer({ min: 1, max: 1_000_000 }),
-      kind: fc.constantFrom(0, 0, 0, 0, 1),
-    }),
-    { maxLength: 60 },
+  .tuple(
+    fc.array(fc.record({ ...somePlace, account: fc.constant(HEADS) }), { maxLength: 8 }),
+    fc
+      .array(
+        fc.record({
+          ...somePlace,
+          from: fc.constantFrom(...MONEY),
+          to: fc.constantFrom(...MONEY),
+          kind: fc.constantFrom(0, 0, 0, 0, 1),
+        }),
+        { maxLength: 60 },
+      )
+      .map((pairs) =>
+        pairs.flatMap(({ from, to, amount, ...posting }) => [
+          { ...posting, account: to, amount },
+          { ...posting, account: from, amount: -amount },
+        ]),
+      ),
   )
-  .map((pairs) =>
-    pairs.flatMap(({ from, to, amount, ...posting }) => [
-      { ...posting, account: to, amount },
-      { ...posting, account: from, amount: -amount },
-    ]),
-  );
+  .map(([counts, postings]) => [...counts, ...postings]);
 const booksOf = (postings: readonly Posting[], table = COMPLETE) =>
   booksOfPostings(postings, { teams: TEAMS, trees: TREES, rates: table, accounts: ACCOUNTS });
 
@@ -144,6 +153,7 @@ const ROWS: RowLayout = {
     { kind: 'accounts', id: 'costs', label: 'Costs', accounts: { include: [{ by: 'nature', nature: 'expense' }] } },
     { kind: 'formula', id: 'profit', label: 'Profit', formula: '{sales} - {costs}' },
     { kind: 'ratio', id: 'margin', label: 'Margin', numerator: 'profit', denominator: 'sales' },
+    { kind: 'statistic', id: 'heads', label: 'Heads', accounts: { include: [{ by: 'nature', nature: 'statistic' }] } },
     { kind: 'accounts', id: 'payables', label: 'Payables', accounts: { include: [{ by: 'account', number: '2000' }] } },
   ],
 };
@@ -191,7 +201,7 @@ function figuresOf(books: Books, scope: Scope, breakdown: Breakdown): Map<string
   return figures;
 }
 
-const ADDITIVE = ['sales', 'costs', 'profit', 'payables'];
+const ADDITIVE = ['sales', 'costs', 'profit', 'heads', 'payables'];
 const someAxes: fc.Arbitrary<Axis[]> = fc
   .uniqueArray(fc.constantFrom('team', 'entity', 'account'), { maxLength: 3 })
   .map((fields) => fields.map((by) => ({ by })));
@@ -261,6 +271,26 @@ describe('a breakdown', () => {
         for (const other of others)
           for (const [key, amount] of figuresOf(books, scope, other))
             if (!key.includes('*rest')) expect(all.get(key) ?? 0).toBe(amount ?? 0);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('has the same figures whether rows stand below or beside each other (property)', () => {
+    fc.assert(
+      fc.property(somePostings, someScope, someSides, (postings, scope, sides) => {
+        const books = booksOf(postings);
+        const breakdown: Breakdown = { of: ['sales', 'profit', 'margin'], ...sides, open: ALL_OPEN };
+        const [below, beside] = [breakdown, { ...breakdown, items: 'beside' as const }].map((each) =>
+          figuresOf(books, scope, each),
+        );
+        for (const [key, amount] of below!) {
+          const [row, column] = key.split('~') as [string, string];
+          const [item, ...down] = row.split('.');
+          const [id, ...across] = column.split('.');
+          const own = item === 'sales' ? id : `${id}*${item}`;
+          expect(beside!.get(`${['sales', ...down].join('.')}~${[own, ...across].join('.')}`)).toBe(amount);
+        }
       }),
       { numRuns: 100 },
     );

@@ -1,14 +1,10 @@
-import type { FieldsRequest, FieldsView } from '@margin-lens/contract';
-import {
-  openBreakdown,
-  partsOfCell,
-  toldApart,
-  type BreakdownSource,
-  type DimensionCondition,
-} from '@margin-lens/core';
+import type { FieldsRequest, FieldsView, FieldValuesRequest, FieldValuesView } from '@margin-lens/contract';
+import { openBreakdown, partsOfCell, toldApart, type DimensionCondition } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
+import { expected } from '../../base/words';
 import type { Snapshot } from '../workspace/snapshot';
-import { breakdownSource, openKept, type OpenedStatement } from './open-statement';
+import { breakdownSource } from './broken-down';
+import { openKept, type OpenedStatement } from './open-statement';
 
 /** What a cell is: a row and a column of the layouts, and what postings carry that count in it. */
 interface Cell {
@@ -45,6 +41,27 @@ export async function fieldsView(
   return { fields: told.sort((a, b) => (b.told ?? -1) - (a.told ?? -1)) };
 }
 
+/**
+ * The values of a field that postings carry which may be seen.
+ * @throws SRV_VALUE_UNKNOWN when there is no such field
+ */
+export async function fieldValuesView(
+  snapshot: Snapshot,
+  id: string,
+  { field: by, ...context }: FieldValuesRequest,
+): Promise<FieldValuesView> {
+  const { breakdown } = await openKept(snapshot, id, context);
+  const field = breakdown?.fields.find((each) => each.by === by);
+  if (!field) {
+    const known = (breakdown?.fields ?? []).map((each) => each.by).join(', ');
+    throw appError('SRV_VALUE_UNKNOWN', { what: expected.field, text: by, known });
+  }
+  return {
+    values: field.values.map(({ value, name, parent }) => ({ value, name, parent })),
+    none: field.none ?? null,
+  };
+}
+
 function cellAt({ evaluation, breakdown }: OpenedStatement, address: string): Cell | undefined {
   const [rowId = '', columnId = ''] = address.split('~');
   const { rows, columns } = evaluation.input;
@@ -52,5 +69,5 @@ function cellAt({ evaluation, breakdown }: OpenedStatement, address: string): Ce
   if (!breakdown) return { row: rowId.split('.')[0]!, column: columnId, where: [] };
   const [row, column] = [breakdown.placeOf('down', rowId), breakdown.placeOf('across', columnId)];
   const where = [...(breakdown.definition.where ?? []), ...row.demands, ...column.demands];
-  return { row: row.id, column: column.id, where };
+  return { row: column.row || row.id, column: column.id, where };
 }

@@ -1,22 +1,16 @@
 import { createHash } from 'node:crypto';
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
-import * as v from 'valibot';
 import {
-  attributesOf,
-  BreakdownSchema,
   COMPARED,
   evaluateStatement,
   NEWEST_FORECAST,
   nodeOfAddress,
   openBreakdown,
   openStatement,
-  outlineOf,
   periodName,
   STANDARD_COLUMNS,
   traceLevel,
-  type Books,
   type Breakdown,
-  type BreakdownSource,
   type ColumnLayout,
   type DimensionCondition,
   type Evaluation,
@@ -30,12 +24,12 @@ import {
   type Surroundings,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { requestWrong } from '../../base/words';
 import { sightOf } from '../../base/viewer';
 import { NO_DRAFTS } from '../../store/drafts';
+import { breakdownOf, breakdownSource, breakdownView, nameOf } from './broken-down';
 import { issueView } from './issue-view';
-import { breakdownWords, narrowedTo } from './statement-texts';
-import { openBooks, readConditions, readExpansions, surroundingsOf } from './surroundings-of';
+import { demandWords, narrowedTo } from './statement-texts';
+import { readConditions, readExpansions, surroundingsOf } from './surroundings-of';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
@@ -134,38 +128,6 @@ export async function openDocuments(
   return { ...opened, evaluation: broken.evaluation, breakdown: { ...broken, definition } };
 }
 
-/** What a breakdown of a statement's rows is read from. */
-export const breakdownSource = (
-  { source, scope, snapshot }: Pick<OpenedStatement, 'source' | 'scope' | 'snapshot'>,
-  books: Books,
-  breakdown: Breakdown,
-): BreakdownSource => ({
-  ...{ ...source, breakdown, scope: scope.code },
-  carried: carriedIn(snapshot, books),
-  booksOfAccounts: (numbers) => {
-    const some = books.of(numbers, scope);
-    return { slice: some.ofScope(scope), booksOf: (selection) => openBooks(snapshot, some, scope, selection) };
-  },
-});
-
-/** What is broken down: as the address says, else as it is kept; undefined for a statement. */
-function breakdownOf(document: FiguresPage, { breakdown }: StatementContext): Breakdown | undefined {
-  if (breakdown === undefined) return document.kind === 'breakdown' ? document.breakdown : undefined;
-  const parsed = v.safeParse(v.pipe(v.string(), v.parseJson(), BreakdownSchema), breakdown);
-  if (!parsed.success) throw appError('SRV_REQUEST_INVALID', { problem: requestWrong.breakdown });
-  return parsed.output;
-}
-
-/** Values that postings carry which may be seen. */
-function carriedIn({ model }: Snapshot, books: Books): BreakdownSource['carried'] {
-  const found = new Map<string, Set<string>>();
-  for (const id of books.mask(books.sight.where).ids())
-    for (const [field, value] of attributesOf(books.balances.combinations.textOf(id)))
-      if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
-  const none: ReadonlySet<string> = new Set();
-  return { valuesOf: (field) => found.get(field) ?? none, partnerName: (code) => model.partnerName(code) };
-}
-
 /** What an answer is made from, as a tag: the moment of all that figures hang on, who asks and what they may see, and their drafts where shown. */
 export async function statementTag(snapshot: Snapshot, { draft }: StatementContext): Promise<string> {
   const { all } = draft === 'mine' ? await snapshot.ownDrafts() : NO_DRAFTS;
@@ -244,43 +206,24 @@ function find<T extends { id: string }>(
   return found;
 }
 
-type Broken = NonNullable<OpenedStatement['breakdown']>;
-
-/** A breakdown that is read off a statement is called by what it shows. */
-const nameOf = (document: FiguresPage, rows: RowLayout, breakdown: Broken | undefined): string =>
-  breakdown && document.kind === 'statement' ? breakdownWords(breakdown, rows) : document.name;
-
-const breakdownView = (document: FiguresPage, rows: RowLayout, breakdown: Broken): StatementView['breakdown'] => ({
-  isKept: document.kind === 'breakdown',
-  definition: breakdown.definition,
-  of: outlineOf(rows.rows)
-    .filter(({ row }) => breakdown.definition.of.includes(row.id))
-    .map(({ row: { id, label } }) => ({ id, label })),
-  fields: breakdown.fields.map(({ by, name, values }) => ({ by, name, values: values.length })),
-  sentence: breakdownWords(breakdown, rows),
-});
-
-function statementView(
-  { document, source, scope, snapshot, breakdown }: OpenedStatement,
-  table: StatementTable,
-  ms: number,
-): StatementView {
+function statementView(opened: OpenedStatement, table: StatementTable, ms: number): StatementView {
+  const { document, source, scope, snapshot, breakdown } = opened;
   const { at, rowLayout, columnLayout } = source;
   const { model, revision } = snapshot;
   return {
     id: document.id,
-    name: nameOf(document, rowLayout, breakdown),
+    name: nameOf(opened),
     note: document.note ?? '',
     presentation: document.presentation ?? {},
     readers: document.readers ?? {},
     rowLayout: { id: rowLayout.id, name: rowLayout.name, purpose: rowLayout.purpose },
     columnLayout: { id: columnLayout.id, name: columnLayout.name },
-    breakdown: breakdown ? breakdownView(document, rowLayout, breakdown) : null,
+    breakdown: breakdown ? breakdownView(opened, breakdown) : null,
     compared: slotVersion(source, model, COMPARED, source.surroundings?.comparedVersion),
     forecast: slotVersion(source, model, NEWEST_FORECAST, source.surroundings?.newestForecast),
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code },
     asAt: { key: at.key, name: periodName(at), end: at.end },
-    narrowed: narrowedTo({ source, scope }),
+    narrowed: [...narrowedTo({ source, scope }), ...(breakdown ? demandWords(breakdown) : [])],
     columns: table.columns,
     rows: table.rows,
     misplacedRows: table.misplacedRows,

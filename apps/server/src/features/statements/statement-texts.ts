@@ -42,6 +42,23 @@ export function breakdownWords({ definition, fields }: BreakdownShown, { rows }:
 }
 type BreakdownShown = NonNullable<OpenedStatement['breakdown']>;
 
+/** What alone counts in a breakdown. @example ['only Tiles or Studio', 'all but Larkmoor Japan'] */
+export const demandWords = ({ definition: { where = [] }, fields }: BreakdownShown): string[] =>
+  where.map(({ dimension, has, values }) => {
+    const field = fields.find(({ by }) => by === dimension);
+    const names = values.map((value) => field?.values.find((each) => each.value === value)?.name ?? value);
+    switch (has) {
+      case 'in':
+        return valueWords.only([valueWords.anyOf(names)]);
+      case 'not_in':
+        return valueWords.allBut(names);
+      case 'any':
+        return valueWords.only([valueWords.withAny(dimension)]);
+      case 'none':
+        return valueWords.only([valueWords.withNone(dimension)]);
+    }
+  });
+
 /** Entities whose months end on other days. @source IFRS 10.B92: the dates are told where they differ */
 function otherEnds({ members, calendar }: Scope, { ordinal, end }: FiscalPeriod): string[] {
   const apart = members.flatMap(({ entity, endsIn, isHeld }) => {

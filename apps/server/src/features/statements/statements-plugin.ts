@@ -4,6 +4,8 @@ import {
   ContextSchema,
   FieldsRequestSchema,
   FieldsSchema,
+  FieldValuesRequestSchema,
+  FieldValuesSchema,
   PreviewSchema,
   StatementViewSchema,
   TraceRequestSchema,
@@ -13,7 +15,7 @@ import {
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { openDocuments, openKept, statementTag, traceStatement, viewOf } from './open-statement';
-import { fieldsView } from './fields-view';
+import { fieldsView, fieldValuesView } from './fields-view';
 import { whyView } from './why-view';
 
 const IdSchema = v.object({ id: v.string() });
@@ -106,5 +108,20 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
       },
     },
     async (request) => fieldsView(await request.at(), request.params.id, request.query),
+  );
+
+  app.get(
+    '/statements/:id/values',
+    {
+      config,
+      schema: {
+        operationId: 'listFieldValues',
+        summary: 'The values of a field that postings carry',
+        params: IdSchema,
+        querystring: FieldValuesRequestSchema,
+        response: { 200: FieldValuesSchema },
+      },
+    },
+    async (request) => fieldValuesView(await request.at(), request.params.id, request.query),
   );
 };

@@ -16,6 +16,15 @@ const STATEMENT_KEYS: readonly [key: string, does: string][] = [
   [', .', 'month'],
 ];
 
+const BREAKDOWN_KEYS: readonly [key: string, does: string][] = [
+  ['↑↓←→', 'move'],
+  ['Enter', 'trace'],
+  ['Space', 'open'],
+  ['+ −', 'levels'],
+  ['B', 'by another field'],
+  ['X', 'swap'],
+];
+
 const CHART_KEYS: readonly [key: string, does: string][] = [
   ['↑↓', 'row'],
   ['C', 'table'],
@@ -107,14 +116,16 @@ export class Foot {
   private readonly workspaces = inject(WorkspaceStore);
 
   private readonly selection = inject(SelectionSum);
-  private readonly isStatement = computed(() => this.contexts.path().startsWith('/statements/'));
+  private readonly isStatement = computed(() => this.contexts.showsFigures());
   protected readonly keysHere = computed(() =>
     this.isStatement()
       ? this.contexts.context()?.isShaped
         ? SHAPE_KEYS
         : this.contexts.context()?.isCharted
           ? CHART_KEYS
-          : STATEMENT_KEYS
+          : this.shown.view()?.breakdown
+            ? BREAKDOWN_KEYS
+            : STATEMENT_KEYS
       : this.contexts.path().startsWith('/versions/')
         ? PLAN_KEYS
         : (KEYS_BY_PATH[this.contexts.path()] ?? []),

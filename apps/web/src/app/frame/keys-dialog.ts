@@ -35,6 +35,15 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
     ],
   },
   {
+    name: 'In a breakdown',
+    keys: [
+      ['B', 'What the figure could be broken down by; from a statement, too'],
+      ['Space', 'Open or close the value'],
+      ['+, −', 'Open one level more, or one less'],
+      ['X', 'Swap what stands down and across'],
+    ],
+  },
+  {
     name: 'While shaping',
     keys: [
       ['↑ ↓ ← →', 'Go over labels and heads'],

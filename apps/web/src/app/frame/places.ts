@@ -17,6 +17,12 @@ export const PLACES: readonly Place[] = [
     path: '/statements',
     words: 'reports income statement profit and loss p&l balance sheet cash flow rows columns layouts library folders',
   },
+  {
+    group: 'Report',
+    name: 'Breakdowns',
+    path: '/breakdowns',
+    words: 'pivot dimensions analysis slice drill cross table by product customer department channel',
+  },
   { group: 'Plan', name: 'Versions', path: '/versions', words: 'plan budget forecast outlook scenario branch' },
   {
     group: 'Plan',

@@ -74,12 +74,14 @@ export class TopBar {
     const place = this.place()?.path ?? '';
     if (place === '/statements')
       return (this.workspace()?.statements ?? []).map(({ id, name }) => ({ name, path: `/statements/${id}` }));
+    if (place === '/breakdowns')
+      return (this.workspace()?.breakdowns ?? []).map(({ id, name }) => ({ name, path: `/breakdowns/${id}` }));
     if (place === '/versions')
       return (this.workspace()?.versions ?? []).map(({ code, name }) => ({ name, path: `/versions/${code}` }));
     return PAGES[place] ?? [];
   });
   protected readonly here = computed(() => this.pagesHere().find(({ path }) => path === this.contexts.path())?.name);
-  protected readonly isStatement = computed(() => this.contexts.path().startsWith('/statements/'));
+  protected readonly isStatement = this.contexts.showsFigures;
   protected readonly isPlan = computed(() => /^\/(versions|exceptions)/.test(this.contexts.path()));
   protected readonly hasScope = computed(
     () =>

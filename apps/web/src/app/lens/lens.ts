@@ -15,21 +15,22 @@ import { PanelEdge } from '../shared/panel-edge';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
 import type { CellView, StatementView } from '@margin-lens/contract';
-import { exactFigure } from '@margin-lens/core/shown';
+import { allRows, exactFigure, newAxis } from '@margin-lens/core/shown';
 import { ContextStore } from '../shared/context-store';
 import { TabRow } from '../shared/tab-row';
 import { questionOf } from '../statement/statement-store';
-import { allRows } from '@margin-lens/core/shown';
 import { RemarksPanel } from '../remarks/remarks-panel';
 import { RemarksStore } from '../remarks/remarks-store';
 import { placesOf, quotablesOf } from './lens-remarks';
+import { BreakdownStore } from '../breakdown/breakdown-store';
+import { FieldRanks, type RankedField } from './field-ranks';
 import { LensStore } from './lens-store';
 import { sentenceOf, unitAfter } from './lens-text';
 import { RowChart } from './row-chart';
 import { TracePath } from './trace-path';
 import { Why } from './why';
 
-type Tab = 'trace' | 'why' | 'chart' | 'remarks';
+type Tab = 'ranks' | 'trace' | 'why' | 'chart' | 'remarks';
 
 /**
  * Explains the selected figure, level by level, down to the whole journal.
@@ -38,7 +39,7 @@ type Tab = 'trace' | 'why' | 'chart' | 'remarks';
  */
 @Component({
   selector: 'ml-lens',
-  imports: [PanelEdge, MatButtonModule, MatIconModule, RemarksPanel, RowChart, TabRow, TracePath, Why],
+  imports: [FieldRanks, PanelEdge, MatButtonModule, MatIconModule, RemarksPanel, RowChart, TabRow, TracePath, Why],
   providers: [LensStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lens.html',
@@ -57,6 +58,7 @@ export class Lens {
   private readonly contexts = inject(ContextStore);
   protected readonly store = inject(LensStore);
   private readonly remarks = inject(RemarksStore);
+  private readonly breakdowns = inject(BreakdownStore);
   private readonly remarksPanel = viewChild(RemarksPanel);
   private readonly tracePath = viewChild(TracePath);
   private readonly injector = inject(Injector);
@@ -110,9 +112,10 @@ export class Lens {
   protected readonly rowId = computed(() => this.cell().split('~')[0]!);
   protected readonly asked = signal<Tab>('trace');
   protected readonly tabs = computed((): { tab: Tab; name: string }[] => [
+    { tab: 'ranks', name: 'Break down' },
     { tab: 'trace', name: 'Trace' },
     ...(this.change() ? [{ tab: 'why' as const, name: 'Why' }] : []),
-    { tab: 'chart', name: 'Chart' },
+    ...(this.view().breakdown ? [] : [{ tab: 'chart' as const, name: 'Chart' }]),
     { tab: 'remarks', name: this.remarked() > 0 ? `Remarks ${this.remarked()}` : 'Remarks' },
   ]);
   /** The tab that was asked for, where the selected cell has it. */
@@ -131,6 +134,18 @@ export class Lens {
       const { revision } = this.view();
       this.store.ask({ statement: context.statement, context: questionOf(context), revision, path: this.path() });
     });
+  }
+
+  /** Turns to what the figure could be broken down by. */
+  showRanks(): void {
+    this.asked.set('ranks');
+  }
+
+  protected breakDown(field: RankedField): void {
+    const { breakdown, id } = this.view();
+    if (breakdown) return this.breakdowns.add(field);
+    const of = [this.rowId().split('.')[0]!];
+    this.contexts.breakDown(id, { of, down: [newAxis(field)], across: [] });
   }
 
   /** Turns to the remarks, the keyboard in a new one. */

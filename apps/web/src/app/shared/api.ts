@@ -87,6 +87,10 @@ import type {
   VersionSettings,
   VersionView,
   WorkspaceView,
+  FieldsRequest,
+  FieldsView,
+  FieldValuesRequest,
+  FieldValuesView,
 } from '@margin-lens/contract';
 
 const ROOT = '/api/v1';
@@ -133,6 +137,16 @@ export class Api {
 
   why(statement: string, request: WhyRequest): Observable<WhyView> {
     return this.get(`/statements/${statement}/why`, { ...request });
+  }
+
+  /** What a figure could be broken down by, ranked by how much its values tell apart. */
+  fields(statement: string, request: FieldsRequest): Observable<FieldsView> {
+    return this.get(`/statements/${statement}/fields`, { ...request });
+  }
+
+  /** The values of a field that postings of a statement's scope carry. */
+  fieldValues(statement: string, request: FieldValuesRequest): Observable<FieldValuesView> {
+    return this.get(`/statements/${statement}/values`, { ...request });
   }
 
   exceptions(query: ExceptionsQuery): Observable<ExceptionsView> {

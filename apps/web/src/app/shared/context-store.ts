@@ -2,13 +2,17 @@ import { computed, inject, Injectable } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, type Params } from '@angular/router';
 import { filter, map, startWith } from 'rxjs';
+import type { Breakdown } from '@margin-lens/core';
 import type { ShownUnit } from '@margin-lens/core/shown';
 import type { PeriodView, ScopeView, WorkspaceView } from '@margin-lens/contract';
 import { WorkspaceStore } from './workspace-store';
 
 /** What is looked at, as it stands in the URL. */
 export interface ViewContext {
+  /** Id of the statement or breakdown. */
   statement: string;
+  /** JSON of what is broken down by what, where the address says it. */
+  breakdown: string | undefined;
   scope: ScopeView;
   /** What money is shown in: the scope's own currency, or another. */
   currency: string;
@@ -65,6 +69,8 @@ export const NEW_STATEMENT = {
   folded: null,
   shape: null,
   charts: null,
+  breakdown: null,
+  shows: null,
 } as const;
 
 /** The entity or group of a code. */
@@ -77,7 +83,8 @@ export function resolveContext(
   statementId: string | undefined,
   query: Params,
 ): ViewContext | undefined {
-  const known = workspace.statements.find((statement) => statement.id === statementId);
+  const pages = [...workspace.statements, ...workspace.breakdowns];
+  const known = pages.find((statement) => statement.id === statementId);
   const fallback =
     workspace.statements.find((statement) => statement.id === workspace.defaults.statement) ?? workspace.statements[0];
   const statement = known ?? fallback;
@@ -99,6 +106,7 @@ export function resolveContext(
   const trace = (query['trace'] as string | undefined) ?? '';
   return {
     statement: statementId ?? statement.id,
+    breakdown: (query['breakdown'] as string | undefined) || undefined,
     scope,
     currency: workspace.currencies.find((code) => code === query['currency']) ?? scope.currency,
     periods,
@@ -136,6 +144,9 @@ export class ContextStore {
 
   readonly path = computed(() => this.url().split('?')[0]!);
 
+  /** Whether a statement or a breakdown is looked at. */
+  readonly showsFigures = computed(() => /^\/(statements|breakdowns)\/./.test(this.path()));
+
   /** All that stands behind the question mark of the address. */
   readonly params = computed<Params>(() => this.router.parseUrl(this.url()).queryParams);
 
@@ -144,7 +155,8 @@ export class ContextStore {
     if (state.state !== 'loaded') return undefined;
     const tree = this.router.parseUrl(this.url());
     const [section, id] = tree.root.children['primary']?.segments.map((segment) => segment.path) ?? [];
-    return resolveContext(state.workspace, section === 'statements' ? id : undefined, tree.queryParams);
+    const isOfFigures = section === 'statements' || section === 'breakdowns';
+    return resolveContext(state.workspace, isOfFigures ? id : undefined, tree.queryParams);
   });
 
   setScope(code: string): void {
@@ -186,6 +198,19 @@ export class ContextStore {
       queryParams: { ...NEW_STATEMENT, shape: isShaped ? '1' : null, cell: row === undefined ? null : `${row}~` },
       queryParamsHandling: 'merge',
     });
+  }
+
+  /** Breaks rows of a statement or breakdown down, as long as it is not kept. */
+  breakDown(id: string, breakdown: Breakdown): void {
+    void this.router.navigate(['/breakdowns', id], {
+      queryParams: { ...NEW_STATEMENT, columns: this.context()?.columns ?? null, breakdown: JSON.stringify(breakdown) },
+      queryParamsHandling: 'merge',
+    });
+  }
+
+  /** Opens a breakdown that is kept. */
+  openBreakdown(id: string): void {
+    void this.router.navigate(['/breakdowns', id], { queryParams: NEW_STATEMENT, queryParamsHandling: 'merge' });
   }
 
   /** Lays a row open by its accounts or a dimension, or closes it again. */

@@ -105,7 +105,22 @@ export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
       ...lookAt,
     });
   }
-  return checks;
+  return [...checks, ...breakdownProof(view, exact)];
+}
+
+/** Whether the values of a breakdown add up, and to what the statement has. */
+function breakdownProof({ breakdown }: StatementView, exact: (amount: number) => string): TieOut[] {
+  if (!breakdown) return [];
+  const { parts, statement } = breakdown.proof;
+  const told = (off: number | null, name: string, agrees: string) => {
+    if (off === null) return [];
+    const says = off === 0 ? agrees : `${agrees}: off by ${exact(off)}`;
+    return [{ name, agrees: off === 0, says, brief: says }];
+  };
+  return [
+    ...told(parts, 'Parts', 'The values add up to the total'),
+    ...told(statement, 'Statement', 'The total is that of the statement'),
+  ];
 }
 
 /** Names the accounts without a row, or those in several rows. */

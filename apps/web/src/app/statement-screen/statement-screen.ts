@@ -19,6 +19,14 @@ import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { ChartsView } from '../charts/charts-view';
 import { CHART_COLUMNS } from '@margin-lens/core/shown';
+import { MatDialog } from '@angular/material/dialog';
+import type { BreakdownDocument } from '@margin-lens/core';
+import { concatMap } from 'rxjs';
+import type { ErrorReply } from '@margin-lens/contract';
+import { AxisList } from '../breakdown/axis-list';
+import { BreakdownLine } from '../breakdown/breakdown-line';
+import { BreakdownStore } from '../breakdown/breakdown-store';
+import type { SaveBreakdownDialog } from '../breakdown/save-dialog';
 import { Lens } from '../lens/lens';
 import { Api } from '../shared/api';
 import { ShapeView } from '../shape/shape-view';
@@ -46,6 +54,8 @@ const LENS_KEY = 'margin-lens.lens-width';
 @Component({
   selector: 'ml-statement-screen',
   imports: [
+    AxisList,
+    BreakdownLine,
     ChartsView,
     EmptyState,
     Lens,
@@ -58,7 +68,7 @@ const LENS_KEY = 'margin-lens.lens-width';
     ShapeView,
     StatementTable,
   ],
-  providers: [StatementStore],
+  providers: [StatementStore, BreakdownStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './statement-screen.scss'],
@@ -72,6 +82,10 @@ export class StatementScreen {
   private readonly remarks = inject(RemarksStore);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly contexts = inject(ContextStore);
+
+  protected readonly breakdowns = inject(BreakdownStore);
+  private readonly dialog = inject(MatDialog);
+  protected readonly failure = signal<ErrorReply | undefined>(undefined);
 
   private readonly statementTable = viewChild(StatementTable);
   private readonly lens = viewChild<Lens>('lens');
@@ -138,6 +152,8 @@ export class StatementScreen {
 
   /** Cell whose remarks shall open, once the address and the Lens have followed. */
   private readonly remarking = signal<string | undefined>(undefined);
+  /** Cell whose fields shall be ranked, once the address and the Lens have followed. */
+  private readonly ranking = signal<string | undefined>(undefined);
   /** Cell whose terms shall take the keyboard, once the address and the Lens have followed. */
   private readonly tracing = signal<string | undefined>(undefined);
 
@@ -160,6 +176,12 @@ export class StatementScreen {
       if (!lens || this.remarking() === undefined || this.remarking() !== this.cell()) return;
       untracked(() => this.remarking.set(undefined));
       lens.showRemarks();
+    });
+    effect(() => {
+      const lens = this.lens();
+      if (!lens || this.ranking() === undefined || this.ranking() !== this.cell()) return;
+      untracked(() => this.ranking.set(undefined));
+      lens.showRanks();
     });
     const observer = new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
     observer.observe(this.host.nativeElement);
@@ -205,6 +227,14 @@ export class StatementScreen {
     else if ((way === 'charts') !== this.isCharted()) this.contexts.toggleCharts();
   }
 
+  /** Ranks what the selected cell, or the first, could be broken down by. */
+  private rank(): void {
+    const cell = this.statementTable()?.selectedId() ?? this.cell();
+    if (cell === undefined) return;
+    this.select(cell);
+    this.ranking.set(cell);
+  }
+
   /** Opens the remarks of the selected cell, or of the first where none is. */
   private remark(): void {
     const cell = this.statementTable()?.selectedId() ?? this.cell();
@@ -215,6 +245,56 @@ export class StatementScreen {
 
   protected retry(): void {
     this.store.retry();
+  }
+
+  /** Breaks a row of the statement down by what is chosen there. */
+  protected breakDown(row: string): void {
+    const { view } = this.state();
+    if (view) this.contexts.breakDown(view.id, { of: [row.split('.')[0]!], down: [], across: [] });
+  }
+
+  /** Keeps the breakdown under a name of its own. */
+  protected async keepAs(): Promise<void> {
+    const document = this.kept();
+    if (!document) return;
+    const { SaveBreakdownDialog: Dialog } = await import('../breakdown/save-dialog');
+    this.dialog
+      .open<SaveBreakdownDialog, BreakdownDocument, string>(Dialog, { width: '420px', data: document })
+      .afterClosed()
+      .subscribe((id) => {
+        if (id === undefined) return;
+        this.workspaces.reload();
+        this.contexts.openBreakdown(id);
+      });
+  }
+
+  /** Makes the breakdown as it stands the one that is kept under its name. */
+  protected keep(): void {
+    const { view } = this.state();
+    const document = this.kept();
+    if (!view || !document) return;
+    this.failure.set(undefined);
+    this.api
+      .document('breakdown', view.id)
+      .pipe(
+        concatMap(({ document: held, base }) =>
+          this.api.keepDocument({ ...(held as BreakdownDocument), ...without(document, 'id', 'name') }, base),
+        ),
+      )
+      .subscribe({
+        next: () => this.contexts.openBreakdown(view.id),
+        error: (error: ErrorReply) => this.failure.set(error),
+      });
+  }
+
+  private kept(): BreakdownDocument | undefined {
+    const { view } = this.state();
+    const definition = this.breakdowns.definition();
+    if (!view || !definition) return undefined;
+    return {
+      ...{ schema: 1, kind: 'breakdown', id: view.id, name: view.name },
+      ...{ rows: view.rowLayout.id, columns: view.columnLayout.id, unit: this.unit(), breakdown: definition },
+    };
   }
 
   protected closeLens(): void {
@@ -249,7 +329,19 @@ export class StatementScreen {
     const isPlain = !takesLetters(event.target) && !event.ctrlKey && !event.metaKey && !event.altKey;
     if (event.key === 'r' && isPlain && !this.isCharted()) this.remark();
     else if (event.key === 'Escape' && this.isLensOpen()) this.closeLens();
+    else if (event.key === 'b' && isPlain && !this.isCharted()) this.rank();
+    else if (!isPlain || !this.breakdowns.shown()) return;
+    else if (event.key === 'x') this.breakdowns.swap();
+    else if (event.key === '+') this.breakdowns.level(1);
+    else if (event.key === '-') this.breakdowns.level(-1);
     else return;
     event.preventDefault();
   }
+}
+
+/** A document without some of its settings. */
+function without<T extends object, K extends keyof T>(document: T, ...keys: K[]): Omit<T, K> {
+  const copy = { ...document };
+  for (const key of keys) delete copy[key];
+  return copy;
 }

@@ -1,5 +1,15 @@
 import { NgTemplateOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, input, linkedSignal, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  input,
+  linkedSignal,
+  output,
+  type TemplateRef,
+} from '@angular/core';
+import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
 import { blockText, ownReadings, type ShownUnit } from '@margin-lens/core/shown';
 import type { StatementView } from '@margin-lens/contract';
@@ -21,7 +31,7 @@ import { InWordsPipe } from '../shared/in-words-pipe';
  */
 @Component({
   selector: 'ml-statement-table',
-  imports: [InWordsPipe, ColumnEdge, Grid, MatMenuModule, NgTemplateOutlet],
+  imports: [InWordsPipe, ColumnEdge, Grid, MatDividerModule, MatMenuModule, NgTemplateOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './statement-table.html',
   styleUrl: './statement-table.scss',
@@ -40,7 +50,13 @@ export class StatementTable {
   /** Where remarks are, by row and by `row~column`. */
   readonly remarked = input<ReadonlyMap<string, RemarkState>>(new Map());
 
+  /** Stand in the corner over the labels, where axes are said: across the page, and down it. */
+  readonly corner = input<{ across: TemplateRef<unknown>; down: TemplateRef<unknown> }>();
+
   readonly fold = output<string>();
+  /** Opens a value of a breakdown, or closes it. */
+  readonly turn = output<string>();
+  readonly breakDown = output<{ row: string }>();
   readonly layOpen = output<{ row: string; by: string | undefined }>();
   readonly select = output<string>();
   readonly trace = output<string>();
@@ -85,7 +101,7 @@ export class StatementTable {
       px: width,
       isPinned: this.sizes().isPinned(head.id, this.isUsuallyPinned(at)),
     }));
-    return pinnedPlaces(columns, WIDTH.label);
+    return pinnedPlaces(columns, this.table().labelWidth);
   });
 
   /** Totals stay in sight where one ends the table; where more follows, as in a worksheet, they would cover it. */
@@ -125,7 +141,8 @@ export class StatementTable {
   /** Space on a cell folds its total, or lays its accounts open. */
   private unfold(spot: Spot): void {
     const row = this.table().rows[spot.row]!;
-    if (row.canFold) this.fold.emit(row.id);
+    if (row.branch) this.turn.emit(row.branch.key);
+    else if (row.canFold) this.fold.emit(row.id);
     else if (row.canOpen) this.layOpen.emit({ row: row.id, by: this.openedBy(row.id) ? undefined : 'accounts' });
   }
 

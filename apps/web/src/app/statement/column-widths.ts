@@ -2,6 +2,8 @@ import type { ColumnHeadView } from '@margin-lens/contract';
 
 /** Natural widths of what stands beside the figures, in pixels. */
 export const WIDTH = { label: 158, bar: 32, gap: 12 } as const;
+/** Of values that are told apart, and of the axes over them. */
+export const WIDE_LABEL = 196; // 158 to 260
 
 const DIGIT = 7.3;
 const SIGN = 4.2;

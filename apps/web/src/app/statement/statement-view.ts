@@ -10,11 +10,13 @@ import {
   type Unit,
 } from '@margin-lens/core/shown';
 import type { ColumnHeadView, StatementView } from '@margin-lens/contract';
-import { columnWidths, noteParts, WIDTH } from './column-widths';
+import { columnWidths, noteParts, WIDE_LABEL, WIDTH } from './column-widths';
 
 export interface HeadBlock {
   key: string;
   label: string;
+  /** Set in a breakdown where it stands for a value. */
+  branch: ColumnHeadView['branch'];
   /** Columns of the table that the heading spans, bars included. */
   columns: number;
 }
@@ -53,6 +55,8 @@ export interface ShownRow {
   depth: number;
   note: string;
   opened: boolean;
+  /** Set for rows of a breakdown that stand for a value. */
+  branch: StatementView['rows'][number]['branch'];
   /** A total whose rows can be folded away. */
   canFold: boolean;
   /** A row of accounts, which can be laid open. */
@@ -70,6 +74,8 @@ export interface ShownStatementTable {
   misplacedFrom: number;
   /** Table columns beside the label, bars and gaps included. */
   spanned: number;
+  /** Least width of the labels, in pixels. */
+  labelWidth: number;
   /** Least width in which every figure can be read, in pixels. */
   leastWidth: number;
 }
@@ -132,6 +138,7 @@ export function shownTable(
     };
   };
   const blocks = headBlocks(columns);
+  const labelWidth = view.breakdown ? WIDE_LABEL : WIDTH.label;
   return {
     page,
     blocks,
@@ -140,15 +147,21 @@ export function shownTable(
     rows: page.rows.map(({ id, label, style, kind, depth, note, from, cells }, at) => ({
       ...{ id, label, style, kind, depth, note },
       opened: from?.opened ?? false,
-      canFold: from?.kind === 'group',
-      canOpen: at < page.misplacedFrom && !from?.opened && (from?.kind === 'accounts' || from?.kind === 'statistic'),
+      branch: from?.branch,
+      canFold: !view.breakdown && from?.kind === 'group',
+      canOpen:
+        !view.breakdown &&
+        at < page.misplacedFrom &&
+        !from?.opened &&
+        (from?.kind === 'accounts' || from?.kind === 'statistic'),
       cells: cells.map(cellOf),
     })),
     misplacedFrom: page.misplacedFrom,
     leastWidth: columns.reduce<number>(
       (sum, { width, hasBar, startsBlock }) => sum + width + (hasBar ? WIDTH.bar : 0) + (startsBlock ? WIDTH.gap : 0),
-      WIDTH.label,
+      labelWidth,
     ),
+    labelWidth,
   };
 }
 
@@ -175,7 +188,7 @@ function headBlocks(columns: readonly HeadColumn[]): HeadBlock[] {
     const last = blocks[blocks.length - 1];
     const spanned = hasBar ? 2 : 1;
     if (last?.key === head.block) last.columns += spanned;
-    else blocks.push({ key: head.block, label: head.blockLabel, columns: spanned });
+    else blocks.push({ key: head.block, label: head.blockLabel, branch: head.branch, columns: spanned });
   }
   return blocks;
 }

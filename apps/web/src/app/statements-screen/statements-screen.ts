@@ -9,10 +9,10 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
-import { RouterLink } from '@angular/router';
+import { ActivatedRoute, RouterLink } from '@angular/router';
 import { concatMap, type Observable } from 'rxjs';
 import * as v from 'valibot';
-import { DocumentSchema, type Document } from '@margin-lens/core';
+import { DocumentSchema, isFiguresPage, type Document } from '@margin-lens/core';
 import type { ErrorReply, ListedDocument } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
@@ -26,6 +26,20 @@ import { NewStatementDialog } from './new-statement-dialog';
 
 /** There is one list, and one shelf of the person: nothing is chosen. */
 const ALL = signal(true).asReadonly();
+
+/** What a place lists: breakdowns have one of their own. */
+const PLACES = {
+  statements: {
+    heading: 'Statements',
+    says: 'Statements put rows against columns; both are shared',
+    empty: 'Nothing here yet.',
+  },
+  breakdowns: {
+    heading: 'Breakdowns',
+    says: 'Breakdowns put rows of a statement under the values of dimensions',
+    empty: 'Nothing here yet. Select a figure of a statement, press B, and choose what to break it down by.',
+  },
+} as const;
 
 const KINDS: readonly { kind: ListedDocument['kind']; name: string }[] = [
   { kind: 'statement', name: 'Statements' },
@@ -68,13 +82,18 @@ export class StatementsScreen {
   private readonly workspaces = inject(WorkspaceStore);
   private readonly dialog = inject(MatDialog);
 
+  protected readonly place =
+    inject(ActivatedRoute).snapshot.routeConfig?.path === 'breakdowns' ? 'breakdowns' : 'statements';
+  protected readonly words = PLACES[this.place];
   protected readonly KINDS = KINDS;
   protected readonly NEW_STATEMENT = NEW_STATEMENT;
   protected readonly moment = momentInWords;
   protected readonly purposes = PURPOSE_WORDS;
   private readonly library = asked(ALL, () => this.api.library());
   protected readonly state = this.library.state;
-  protected readonly kind = signal<ListedDocument['kind']>('statement');
+  protected readonly kind = signal<ListedDocument['kind']>(this.place === 'breakdowns' ? 'breakdown' : 'statement');
+  /** Whether what is listed shows figures by itself, and stands in folders. */
+  protected readonly areFigures = computed(() => this.kind() === 'statement' || this.kind() === 'breakdown');
   protected readonly text = signal('');
   protected readonly showsArchived = signal(false);
   protected readonly chosen = signal<string | undefined>(undefined);
@@ -96,7 +115,7 @@ export class StatementsScreen {
     const matches = ({ name, note, purpose, folder, preview }: ListedDocument) =>
       words.every((word) => [name, note, purpose ?? '', folder, ...preview].join(' ').toLowerCase().includes(word));
     const { view } = this.shelf();
-    const listed = this.kind() === 'statement' ? shelved(this.current(), this.shelfShown(), view) : this.current();
+    const listed = this.areFigures() ? shelved(this.current(), this.shelfShown(), view) : this.current();
     const favourites = new Set(view?.favourites);
     return listed.filter(matches).map((document) => ({
       ...document,
@@ -132,7 +151,7 @@ export class StatementsScreen {
       .subscribe((folder) => {
         if (folder === undefined || folder === document.folder) return;
         this.keep(document, ({ ...each }) => {
-          if (each.kind === 'statement') {
+          if (isFiguresPage(each)) {
             delete each.folder;
             if (folder !== '') each.folder = folder;
           }
@@ -146,6 +165,7 @@ export class StatementsScreen {
   }
 
   protected open(document: ListedDocument, isShaped: boolean): void {
+    if (document.kind === 'breakdown') return this.contexts.openBreakdown(document.id);
     const statement =
       document.kind === 'statement' ? document.id : document.usedBy.find(({ kind }) => kind === 'statement')?.id;
     if (statement) this.contexts.openStatement(statement, isShaped);

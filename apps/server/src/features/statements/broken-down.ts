@@ -1,0 +1,82 @@
+import * as v from 'valibot';
+import type { StatementContext, StatementView } from '@margin-lens/contract';
+import {
+  attributesOf,
+  BreakdownSchema,
+  hasFigures,
+  openStatement,
+  outlineOf,
+  proveBreakdown,
+  type Books,
+  type Breakdown,
+  type BreakdownProof,
+  type BreakdownSource,
+  type FiguresPage,
+} from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import { requestWrong } from '../../base/words';
+import type { Snapshot } from '../workspace/snapshot';
+import type { OpenedStatement } from './open-statement';
+import { breakdownWords, demandWords } from './statement-texts';
+import { openBooks } from './surroundings-of';
+
+/** What is broken down: as the address says, else as it is kept; undefined for a statement. @throws SRV_REQUEST_INVALID */
+export function breakdownOf(document: FiguresPage, { breakdown }: StatementContext): Breakdown | undefined {
+  if (breakdown === undefined) return document.kind === 'breakdown' ? document.breakdown : undefined;
+  const parsed = v.safeParse(v.pipe(v.string(), v.parseJson(), BreakdownSchema), breakdown);
+  if (!parsed.success) throw appError('SRV_REQUEST_INVALID', { problem: requestWrong.breakdown });
+  return parsed.output;
+}
+
+/** What a breakdown of a statement's rows is read from. */
+export const breakdownSource = (
+  { source, scope, snapshot }: Pick<OpenedStatement, 'source' | 'scope' | 'snapshot'>,
+  books: Books,
+  breakdown: Breakdown,
+): BreakdownSource => ({
+  ...{ ...source, breakdown, scope: scope.code },
+  carried: carriedIn(snapshot, books),
+  booksOfAccounts: (numbers) => {
+    const some = books.of(numbers, scope);
+    return { slice: some.ofScope(scope), booksOf: (selection) => openBooks(snapshot, some, scope, selection) };
+  },
+});
+
+/** Values that postings carry which may be seen. */
+function carriedIn({ model }: Snapshot, books: Books): BreakdownSource['carried'] {
+  const found = new Map<string, Set<string>>();
+  for (const id of books.mask(books.sight.where).ids())
+    for (const [field, value] of attributesOf(books.balances.combinations.textOf(id)))
+      if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
+  const none: ReadonlySet<string> = new Set();
+  return { valuesOf: (field) => found.get(field) ?? none, partnerName: (code) => model.partnerName(code) };
+}
+
+type Broken = NonNullable<OpenedStatement['breakdown']>;
+
+/** A breakdown that is read off a statement is called by what it shows. */
+export const nameOf = ({ document, source, breakdown }: OpenedStatement): string =>
+  breakdown && document.kind === 'statement' ? breakdownWords(breakdown, source.rowLayout) : document.name;
+
+/** What is said of a breakdown beside its figures. */
+export function breakdownView(opened: OpenedStatement, breakdown: Broken): NonNullable<StatementView['breakdown']> {
+  const { document, source } = opened;
+  const { definition, fields } = breakdown;
+  const rows = outlineOf(source.rowLayout.rows)
+    .filter(({ row }) => hasFigures(row))
+    .map(({ row: { id, label }, depth }) => ({ id, label, depth }));
+  return {
+    isKept: document.kind === 'breakdown',
+    definition,
+    of: rows.filter(({ id }) => definition.of.includes(id)).map(({ id, label }) => ({ id, label })),
+    rows,
+    fields: fields.map(({ by, name, values }) => ({ by, name, values: values.length })),
+    demands: demandWords(breakdown),
+    proof: proofOf(opened, definition),
+    sentence: breakdownWords(breakdown, source.rowLayout),
+  };
+}
+
+function proofOf({ source, evaluation }: OpenedStatement, { of, where = [] }: Breakdown): BreakdownProof {
+  return proveBreakdown(evaluation, of, where.length === 0 ? openStatement(source) : undefined);
+}

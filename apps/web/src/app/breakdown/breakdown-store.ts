@@ -1,0 +1,67 @@
+import { computed, inject, Injectable } from '@angular/core';
+import { newAxis, openLevels, putAxis, swapAxes, turnOpen, type Breakdown } from '@margin-lens/core/shown';
+import { ContextStore } from '../shared/context-store';
+import { StatementStore } from '../statement/statement-store';
+
+/** A field as a breakdown offers it. */
+export interface OfferedField {
+  by: string;
+  name: string;
+  values: number;
+}
+
+/** What is broken down by what, as it stands in the address, else as it is kept. */
+@Injectable()
+export class BreakdownStore {
+  private readonly contexts = inject(ContextStore);
+  private readonly statements = inject(StatementStore);
+
+  /** Undefined where a statement is shown. */
+  readonly shown = computed(() => this.statements.state().view?.breakdown ?? undefined);
+  readonly definition = computed(() => this.shown()?.definition);
+  readonly fields = computed((): readonly OfferedField[] => this.shown()?.fields ?? []);
+  /** Fields that do not stand on either side. */
+  readonly others = computed(() => {
+    const { down = [], across = [] } = this.definition() ?? {};
+    const standing = new Set([...down, ...across].map(({ by }) => by));
+    return this.fields().filter(({ by, values }) => !standing.has(by) && values > 0);
+  });
+  /** Whether it is other than what is kept under its name, or is not kept at all. */
+  readonly isChanged = computed(() => this.shown() !== undefined && this.contexts.context()?.breakdown !== undefined);
+
+  nameOf(by: string): string {
+    return this.fields().find((field) => field.by === by)?.name ?? by;
+  }
+
+  /** Goes to another breakdown of the same; what is selected does not stand there any more. */
+  change(next: Breakdown): void {
+    this.contexts.setParams({ breakdown: JSON.stringify(next), cell: null, trace: null });
+  }
+
+  /** Adds a field as the innermost down the page. */
+  add(field: OfferedField): void {
+    const definition = this.definition();
+    if (definition) this.change(putAxis(definition, newAxis(field), { side: 'down', at: definition.down.length }));
+  }
+
+  swap(): void {
+    const definition = this.definition();
+    if (definition) this.change(swapAxes(definition));
+  }
+
+  /** Opens a value that is closed, or closes it; no step that one goes back to. */
+  turn(key: string): void {
+    const definition = this.definition();
+    if (definition) this.look(turnOpen(definition, key));
+  }
+
+  /** Opens a level more, or one less. */
+  level(step: 1 | -1): void {
+    const definition = this.definition();
+    if (definition) this.look(openLevels(definition, step));
+  }
+
+  private look(next: Breakdown): void {
+    this.contexts.setParams({ breakdown: JSON.stringify(next) }, true);
+  }
+}

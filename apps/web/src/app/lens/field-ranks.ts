@@ -1,0 +1,118 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatListModule } from '@angular/material/list';
+import type { FieldsView, StatementContext } from '@margin-lens/contract';
+import { Api } from '../shared/api';
+import { asked } from '../shared/asked';
+
+/** A field that a figure can be broken down by. */
+export type RankedField = FieldsView['fields'][number];
+
+/** What would tell the most about the selected figure: fields, by how much of it their values tell apart. */
+@Component({
+  selector: 'ml-field-ranks',
+  imports: [MatListModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (answer().error; as error) {
+      <p class="issue" role="alert">{{ error.message }} {{ error.hint }}</p>
+    } @else if (answer().view) {
+      <p class="thin">What would tell the most about this figure</p>
+      <mat-action-list data-testid="field-ranks">
+        @for (field of ranked(); track field.by) {
+          <button mat-list-item type="button" [disabled]="field.isShown" (click)="chosen.emit(field)">
+            <span class="line" [attr.aria-label]="field.words">
+              <span class="name">{{ field.name }}</span>
+              <span class="held">{{ field.held === 1 ? '1 value' : field.held + ' values' }}</span>
+              <span class="bar" [class.shown]="field.isShown"
+                ><span [style.width.%]="100 * (field.told ?? 0)"></span
+              ></span>
+              <span class="held">{{ field.isShown ? 'shown' : '' }}</span>
+            </span>
+          </button>
+        }
+      </mat-action-list>
+      @if (others().length > 0) {
+        <p class="thin">Nothing here: {{ others() }}</p>
+      }
+      <p class="thin">Bars: how much of the figure the values tell apart.</p>
+    } @else {
+      <p class="thin">Looking at the fields…</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 8px 0;
+      overflow: auto;
+    }
+    .thin {
+      margin: 2px 14px 6px;
+      color: var(--ink-2);
+      font-size: var(--medium);
+    }
+    button:disabled {
+      background: none;
+    }
+    .line {
+      display: grid;
+      grid-template-columns: 1fr 66px 80px 42px;
+      align-items: center;
+      gap: 8px;
+      width: 100%;
+    }
+    .held {
+      color: var(--ink-2);
+      font-size: var(--small);
+    }
+    .bar {
+      height: 5px;
+      background: var(--rule);
+
+      span {
+        display: block;
+        height: 100%;
+        background: var(--brass);
+      }
+
+      &.shown span {
+        background: var(--ink);
+      }
+    }
+  `,
+})
+export class FieldRanks {
+  readonly statement = input.required<string>();
+  readonly context = input.required<StatementContext>();
+  readonly cell = input.required<string>();
+  readonly revision = input.required<number>();
+  readonly chosen = output<RankedField>();
+
+  private readonly api = inject(Api);
+  private readonly question = computed(() => ({
+    statement: this.statement(),
+    request: { ...this.context(), cell: this.cell() },
+    revision: this.revision(),
+  }));
+  private readonly asking = asked(this.question, ({ statement, request }) => this.api.fields(statement, request));
+  protected readonly answer = this.asking.state;
+  protected readonly ranked = computed(() =>
+    (this.answer().view?.fields ?? [])
+      .filter(({ held, isShown }) => held > 0 || isShown)
+      .map((field) => ({ ...field, words: wordsOf(field) })),
+  );
+  protected readonly others = computed(() =>
+    (this.answer().view?.fields ?? [])
+      .filter(({ held, isShown }) => held === 0 && !isShown)
+      .map(({ name }) => name.toLowerCase())
+      .join(', '),
+  );
+}
+
+const wordsOf = ({ name, held, told, isShown }: RankedField): string =>
+  [
+    `${name}, ${held} values`,
+    told === null ? '' : `tells ${Math.round(100 * told)} % apart`,
+    isShown ? 'shown already' : '',
+  ]
+    .filter(Boolean)
+    .join(', ');

@@ -1,0 +1,82 @@
+import type { BreakdownDocument, Document, RowLayout } from '@margin-lens/core';
+
+/** What is sold, how much of it, and at which price. */
+const PRICES: RowLayout = {
+  schema: 1,
+  kind: 'row_layout',
+  id: 'prices',
+  name: 'Sales, pieces and price',
+  purpose: 'free',
+  rows: [
+    {
+      kind: 'accounts',
+      id: 'net_sales',
+      label: 'Net sales',
+      orientation: 'credit',
+      accounts: { include: [{ by: 'heading', heading: 'Net sales' }] },
+    },
+    {
+      kind: 'statistic',
+      id: 'pieces',
+      label: 'Pieces sold',
+      accounts: { include: [{ by: 'account', number: '9110' }] },
+    },
+    {
+      kind: 'formula',
+      id: 'price',
+      label: 'Price per piece',
+      decimals: 2,
+      direction: 'up',
+      unit: 'number',
+      formula: '{net_sales} / {pieces}',
+    },
+  ],
+};
+
+const breakdown = (
+  id: string,
+  name: string,
+  folder: string,
+  more: Pick<BreakdownDocument, 'rows' | 'columns' | 'breakdown'> & Partial<BreakdownDocument>,
+): BreakdownDocument => ({ schema: 1, kind: 'breakdown', id, name, folder, unit: 1000, ...more });
+
+/** A starting set: sales, costs, prices, customers and energy. */
+export const BREAKDOWNS: readonly Document[] = [
+  PRICES,
+  breakdown('sales_by_product_and_channel', 'Sales by product and channel', 'Sales', {
+    rows: 'income_by_function',
+    columns: 'to_date_against_plan',
+    breakdown: {
+      of: ['net_sales'],
+      down: [{ by: 'product_line' }],
+      across: [{ by: 'channel' }],
+      open: ['product_line:tableware'],
+    },
+  }),
+  breakdown('top_customers', 'Top customers with the rest', 'Sales', {
+    rows: 'income_by_function',
+    columns: 'to_date_against_last_year',
+    breakdown: { of: ['net_sales'], down: [{ by: 'partner', top: 5 }, { by: 'product_line' }], across: [] },
+  }),
+  breakdown('price_by_product', 'Price per piece by product', 'Sales', {
+    rows: 'prices',
+    columns: 'to_date_short',
+    breakdown: {
+      of: ['net_sales', 'pieces', 'price'],
+      items: 'beside',
+      down: [{ by: 'product_line' }],
+      across: [],
+      where: [{ dimension: 'product_line', has: 'any', values: [] }],
+    },
+  }),
+  breakdown('costs_by_department_and_month', 'Costs by department and month', 'Costs', {
+    rows: 'contribution',
+    columns: 'twelve_months',
+    breakdown: { of: ['fixed_costs'], down: [{ by: 'department' }, { by: 'account', top: 10 }], across: [] },
+  }),
+  breakdown('energy_by_entity', 'Energy by entity', 'Costs', {
+    rows: 'income_by_function',
+    columns: 'to_date_against_last_year',
+    breakdown: { of: ['energy'], down: [{ by: 'entity' }, { by: 'account' }], across: [], open: ['entity:LMG'] },
+  }),
+];
