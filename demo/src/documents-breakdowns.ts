@@ -56,7 +56,12 @@ export const BREAKDOWNS: readonly Document[] = [
   breakdown('top_customers', 'Top customers with the rest', 'Sales', {
     rows: 'income_by_function',
     columns: 'to_date_against_last_year',
-    breakdown: { of: ['net_sales'], down: [{ by: 'partner', top: 5 }, { by: 'product_line' }], across: [] },
+    breakdown: {
+      of: ['net_sales'],
+      down: [{ by: 'partner', top: 5 }, { by: 'product_line' }],
+      across: [],
+      where: [{ dimension: 'partner', has: 'any', values: [] }],
+    },
   }),
   breakdown('price_by_product', 'Price per piece by product', 'Sales', {
     rows: 'prices',

@@ -14,7 +14,8 @@ export { type Block, blockText, copyText, ownReadings } from './page/copy-text';
 export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
 export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
 export { breakColumns } from './page/break-columns';
-export type { Axis, Breakdown } from './layout/breakdown-document';
+export type { Axis, Breakdown, ChartKind } from './layout/breakdown-document';
+export { breakdownOption, chartedValues, chartsOf, heightOf } from './page/breakdown-chart';
 export {
   type AxisPlace,
   changeAxis,

@@ -20,11 +20,24 @@ export async function drawChart(option: ChartOption, size: { width: number; heig
     import('echarts/components'),
     import('echarts/renderers'),
   ]);
-  const { BarChart, CustomChart, LineChart } = charts;
-  use([BarChart, CustomChart, LineChart, components.AriaComponent, components.GridComponent, renderers.SVGRenderer]);
+  const { BarChart, CustomChart, LineChart, TreemapChart } = charts;
+  const { AriaComponent, GridComponent, TitleComponent } = components;
+  use([BarChart, CustomChart, LineChart, TreemapChart, AriaComponent, GridComponent, TitleComponent]);
+  use(renderers.SVGRenderer);
   const chart = init(null, null, { renderer: 'svg', ssr: true, ...size });
   chart.setOption({ animation: false, ...option });
   const svg = chart.renderToSVGString();
   chart.dispose();
-  return svg.replace(/var\((--[\w-]+)\)/g, (_, token: string) => `#${TOKENS[token] ?? PAPER.ink}`);
+  return svg
+    .replace(/var\((--[\w-]+)\)/g, (_, token: string) => `#${TOKENS[token] ?? PAPER.ink}`)
+    .replace(/color-mix\(in srgb, #(\w{6}) (\d+)%, #(\w{6})\)/g, (_, colour: string, part: string, other: string) =>
+      mixed(colour, Number(part) / 100, other),
+    );
+}
+
+/** Two colours in one, as six hexadecimal digits each. @param part of the first, 0 to 1 */
+function mixed(colour: string, part: number, other: string): string {
+  const channel = (of: string, at: number) => parseInt(of.slice(2 * at, 2 * at + 2), 16);
+  const mix = (at: number) => Math.round(part * channel(colour, at) + (1 - part) * channel(other, at));
+  return `#${[0, 1, 2].map((at) => mix(at).toString(16).padStart(2, '0')).join('')}`;
 }

@@ -43,6 +43,9 @@ function numberFormat({ unit, decimals: places }: PageCell, shown: ShownUnit, lo
   return `${text};${look.negative === 'minus' ? `-${text}` : `(${text})`};${zero}`;
 }
 
+/** Levels of an outline that workbooks have at most. */
+const MOST_LEVELS = 7;
+
 const columnLetter = (index: number): string =>
   index < 26 ? String.fromCharCode(65 + index) : columnLetter(Math.floor(index / 26) - 1) + columnLetter(index % 26);
 
@@ -65,6 +68,8 @@ export async function writePageWorkbook({ page, unit }: PageToWrite): Promise<Bu
     views: [{ state: 'frozen', xSplit: 1, ySplit: HEAD_ROWS, showGridLines: false }],
     pageSetup: { orientation: 'landscape', fitToPage: true, fitToWidth: 1, fitToHeight: 0, paperSize: 9 },
   });
+  // a value stands above what it is told apart by
+  sheet.properties.outlineProperties = { summaryBelow: false, summaryRight: false };
   sheet.getColumn(1).width = 34;
   sheet.getCell('A1').value = page.title;
   sheet.getCell('A1').font = { name: 'Georgia', size: 15, bold: true, color: { argb: INK } };
@@ -116,6 +121,7 @@ function writeHeads(sheet: ExcelJS.Worksheet, columns: readonly PageColumn[]): v
 }
 
 function writeRow(sheet: ExcelJS.Worksheet, row: PageRow, at: number, formatOf: (cell: PageCell) => string): void {
+  if (row.outline) sheet.getRow(at).outlineLevel = Math.min(row.outline, MOST_LEVELS);
   const isStrong = row.style === 'result' || row.style === 'total' || row.style === 'heading';
   const label = sheet.getCell(at, 1);
   label.value = row.label;

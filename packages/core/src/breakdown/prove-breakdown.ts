@@ -26,9 +26,11 @@ export function proveBreakdown(
   let off: number | null = null;
   for (const item of items) {
     const total = rows.byId.get(item);
-    if (total === undefined || !breakdown.row(total).additive) continue;
+    if (total === undefined) continue;
     const top = rows.rows.filter(({ branch, parent }) => branch && parent === total);
-    for (const { index, id } of figures) {
+    for (const column of figures) {
+      const { index, id } = column;
+      if (!breakdown.rowIn(breakdown.row(total), column).additive) continue;
       const whole = amount(total, index);
       if (whole === null) continue;
       const below = top.map((row) => amount(row.index, index));

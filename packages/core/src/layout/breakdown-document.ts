@@ -32,6 +32,10 @@ const AxisSchema = v.strictObject({
 });
 export type Axis = v.InferOutput<typeof AxisSchema>;
 
+/** What values are drawn as. */
+export const CHART_KINDS = ['bars', 'stacked', 'heat_map', 'pareto', 'treemap', 'lines', 'stacked_months'] as const;
+export type ChartKind = (typeof CHART_KINDS)[number];
+
 /** What is broken down, and by what. */
 export const BreakdownSchema = v.strictObject({
   /** Rows of the layout that are broken down, one after the other. */
@@ -45,6 +49,10 @@ export const BreakdownSchema = v.strictObject({
   items: v.optional(v.literal('beside')),
   /** Leaves the totals across the page out. */
   totals: v.optional(v.literal('left_out')),
+  /** Has a chart in place of the table, or below it. */
+  shows: v.optional(v.picklist(['chart', 'both'])),
+  /** The plainest that there is where it is left out. */
+  chart: v.optional(v.picklist(CHART_KINDS)),
   /** `+n` opens what stands above the n-th level; a path opens a value that is not, or closes one that is. */
   open: v.optional(v.pipe(v.array(v.string()), v.maxLength(MOST_OPENED))),
 });

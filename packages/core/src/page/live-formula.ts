@@ -70,6 +70,28 @@ export function liveFormula(
   }
 }
 
+/**
+ * The sum of the values that a total, or an opened value, of a breakdown is told apart by, where they make it up; undefined for
+ * everything else.
+ */
+export function partsFormula(
+  evaluation: Evaluation,
+  node: TraceNode & { at: 'cell' },
+  placeOf: PlaceOf,
+): LiveFormula | undefined {
+  const { rows } = evaluation.input.rows;
+  const column = evaluation.column(node.column);
+  const parts = rows.filter(({ branch, parent }) => branch && parent === node.row);
+  if (parts.length === 0 || !evaluation.rowIn(rows[node.row]!, column).additive) return undefined;
+  const cells = parts.map(({ index }) => ({ ...node, row: index }));
+  const amounts = cells.map((cell) => evaluation.figure(cell).amount);
+  const sum = amounts.reduce<number>((total, amount) => total + (amount ?? 0), 0);
+  if (sum !== evaluation.figure(node).amount) return undefined;
+  // what holds nothing is not on the page
+  const places = cells.flatMap((cell) => placeOf(cell) ?? []);
+  return ['SUM(', ...places.flatMap((place, at) => (at > 0 ? [',', place] : [place])), ')'];
+}
+
 interface Term {
   place: CellPlace;
   sign: 1 | -1;

@@ -58,6 +58,8 @@ export interface PageRow {
   /** `words` heads what follows, `line` and `blank` only divide. */
   kind: 'figures' | 'words' | 'line' | 'blank';
   depth: number;
+  /** Of a value of a breakdown: how far below the outermost one it stands. */
+  outline?: number;
   /** Begins a new sheet of paper. */
   startsPage: boolean;
   cells: readonly PageCell[];

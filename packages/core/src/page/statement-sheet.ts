@@ -77,6 +77,7 @@ export function sheetTable(sheet: StatementSheet, { on, unit, folded = [] }: Rea
     style: row.style,
     kind: row.kind === 'line' || row.kind === 'blank' ? row.kind : row.cells.length === 0 ? 'words' : 'figures',
     depth: row.depth,
+    ...(row.branch && { outline: row.depth }),
     startsPage: presentation.pageBreaks?.includes(row.id) ?? false,
     from: row,
     at,

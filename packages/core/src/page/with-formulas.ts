@@ -1,5 +1,5 @@
 import type { Evaluation } from '../statement/evaluation';
-import { liveFormula, type PlaceOf } from './live-formula';
+import { liveFormula, partsFormula, type PlaceOf } from './live-formula';
 import type { SheetRow, SheetTable } from './statement-sheet';
 
 /** The table with the live formulas of its cells, for files that compute. */
@@ -22,7 +22,8 @@ export function withFormulas(table: SheetTable, evaluation: Evaluation): SheetTa
         const { amount, word } = cell.figure;
         if (amount === null && !word) return cell;
         const node = { at: 'cell', row: indexOf(row), column: table.columnsAt[column]! } as const;
-        return { ...cell, formula: liveFormula(evaluation, node, placeOf) };
+        const formula = liveFormula(evaluation, node, placeOf) ?? partsFormula(evaluation, node, placeOf);
+        return { ...cell, formula };
       }),
     })),
   };

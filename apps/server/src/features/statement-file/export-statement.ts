@@ -1,4 +1,8 @@
 import {
+  breakdownOption,
+  chartedValues,
+  chartsOf,
+  heightOf,
   dayShort,
   exactText,
   monthBlocks,
@@ -48,8 +52,24 @@ export async function exportStatement(
     const known = table.rows.flatMap(({ id, kind }) => (kind === 'figures' ? [id] : [])).join(', ');
     throw appError('SRV_VALUE_UNKNOWN', { what: expected.drawnRow, text: chart!, known });
   }
-  const blocks = [...charts, ...page.blocks, ...remarkBlocks(remarks, table, reading.unit)];
+  const blocks = [
+    ...charts,
+    ...drawnBlocks(opened, sheet, reading.unit),
+    ...page.blocks,
+    ...remarkBlocks(remarks, table, reading.unit),
+  ];
   return { fileName, body: await pageFile({ ...page, blocks }, format, reading.unit) };
+}
+
+/** The chart of a breakdown that is shown with one, above its table. */
+function drawnBlocks({ breakdown }: OpenedStatement, sheet: StatementView, unit: ShownUnit): PageBlock[] {
+  const definition = breakdown?.definition;
+  const values = definition?.shows && chartedValues(sheet);
+  if (!values) return [];
+  const kinds = chartsOf(values);
+  const kind = kinds.find((each) => each === definition.chart) ?? kinds[0]!;
+  const option = breakdownOption(kind, values, unit);
+  return [{ kind: 'chart', title: '', words: '', option, height: heightOf(kind, values) }];
 }
 
 /** Remarks below the table, in the order of its rows; those of rows that are not on the page stay behind. */

@@ -1,5 +1,13 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { newAxis, openLevels, putAxis, swapAxes, turnOpen, type Breakdown } from '@margin-lens/core/shown';
+import {
+  newAxis,
+  openLevels,
+  putAxis,
+  swapAxes,
+  turnOpen,
+  type Breakdown,
+  type ChartKind,
+} from '@margin-lens/core/shown';
 import { ContextStore } from '../shared/context-store';
 import { StatementStore } from '../statement/statement-store';
 
@@ -59,6 +67,18 @@ export class BreakdownStore {
   level(step: 1 | -1): void {
     const definition = this.definition();
     if (definition) this.look(openLevels(definition, step));
+  }
+
+  /** Shows it as a table, as a chart, or both. */
+  show(shows: 'table' | 'chart' | 'both'): void {
+    const { shows: _, ...definition } = this.definition() ?? {};
+    const next = definition as Breakdown;
+    this.look(shows === 'table' ? next : { ...next, shows });
+  }
+
+  draw(chart: ChartKind): void {
+    const definition = this.definition();
+    if (definition) this.look({ ...definition, chart });
   }
 
   private look(next: Breakdown): void {

@@ -7,6 +7,7 @@ import {
   ElementRef,
   inject,
   input,
+  output,
   signal,
   viewChild,
 } from '@angular/core';
@@ -32,6 +33,8 @@ export class Chart {
   readonly option = input.required<ChartOption>();
   /** What the chart says, in words. */
   readonly label = input.required<string>();
+  /** What was pressed: an item of the data. */
+  readonly picked = output<unknown>();
   private readonly box = viewChild.required<ElementRef<HTMLElement>>('box');
   private readonly chart = signal<EChartsType | undefined>(undefined);
 
@@ -48,6 +51,7 @@ export class Chart {
           watch.disconnect();
           chart.dispose();
         });
+        chart.on('click', ({ data }) => this.picked.emit(data));
         this.chart.set(chart);
       });
     });

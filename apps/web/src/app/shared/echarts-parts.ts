@@ -1,8 +1,19 @@
-import { BarChart, CustomChart, LineChart } from 'echarts/charts';
-import { AriaComponent, GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
+import { BarChart, CustomChart, LineChart, TreemapChart } from 'echarts/charts';
+import { AriaComponent, GridComponent, MarkLineComponent, TitleComponent, TooltipComponent } from 'echarts/components';
 import { init, use } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 
-use([AriaComponent, BarChart, CustomChart, GridComponent, LineChart, MarkLineComponent, SVGRenderer, TooltipComponent]);
+use([
+  AriaComponent,
+  BarChart,
+  CustomChart,
+  GridComponent,
+  LineChart,
+  MarkLineComponent,
+  SVGRenderer,
+  TitleComponent,
+  TooltipComponent,
+  TreemapChart,
+]);
 
 export { init };

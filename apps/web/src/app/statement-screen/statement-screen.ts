@@ -24,6 +24,7 @@ import type { BreakdownDocument } from '@margin-lens/core';
 import { concatMap } from 'rxjs';
 import type { ErrorReply } from '@margin-lens/contract';
 import { AxisList } from '../breakdown/axis-list';
+import { BreakdownChart } from '../breakdown/breakdown-chart';
 import { BreakdownLine } from '../breakdown/breakdown-line';
 import { BreakdownStore } from '../breakdown/breakdown-store';
 import type { SaveBreakdownDialog } from '../breakdown/save-dialog';
@@ -55,6 +56,7 @@ const LENS_KEY = 'margin-lens.lens-width';
   selector: 'ml-statement-screen',
   imports: [
     AxisList,
+    BreakdownChart,
     BreakdownLine,
     ChartsView,
     EmptyState,

@@ -1,0 +1,144 @@
+import { readFileSync } from 'node:fs';
+import ExcelJS from 'exceljs';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../fixtures/quiet-console';
+import { expectAccessible } from '../fixtures/no-violations';
+import { StatementPage } from '../pages/statement-page';
+
+const AT = 'scope=LARKMOOR&as_at=2026-08';
+
+/** Text of a cell by its row's label and its head's place, as it is read. */
+const textOf = async (breakdown: StatementPage, row: string, column: number) =>
+  (await breakdown.cell(row, column).textContent())?.trim();
+
+async function inMenu(page: Page, ...items: readonly string[]): Promise<void> {
+  for (const name of items) await page.getByRole('menuitem', { name }).first().click();
+}
+
+test('from an adverse figure of a statement to the product, to its postings, to a kept page with a chart, exported and opened again', async ({
+  page,
+}) => {
+  const statement = new StatementPage(page);
+  await statement.open('income_statement', `?${AT}&columns=to_date_against_plan`);
+  await expect(statement.cell('Tableware', 2)).toHaveClass(/adverse/);
+  const change = await textOf(statement, 'Tableware', 2);
+  await statement.cell('Tableware', 2).click();
+  await statement.lens.getByRole('tab', { name: 'Break down' }).click();
+  const ranks = statement.lens.getByTestId('field-ranks');
+  await expect(ranks.getByRole('button').first()).toBeVisible();
+  await ranks.getByRole('button', { name: /^Product line/ }).click();
+
+  await expect(page).toHaveURL(/\/breakdowns\/income_statement/);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tableware by product line');
+  await expect.poll(() => textOf(statement, 'Tableware', 2)).toBe(change);
+  await expect(page.getByTestId('proof')).toContainText('The values add up to the total');
+  await expect(page.getByTestId('proof')).toContainText('The total is that of the statement');
+
+  // another field across, chosen in the head; the total stays
+  await page.locator('ml-statement-table').getByTestId('add-across').click();
+  await inMenu(page, 'Channel');
+  await expect(statement.table.getByRole('columnheader', { name: 'Wholesale' })).toBeVisible();
+  await expect(statement.table.locator('tr.result td.cell').last()).toHaveText(change!);
+
+  // down to the posting
+  await statement.table.getByRole('button', { name: 'Open Tableware' }).click();
+  await statement.cell('Hotel tableware', 4).click();
+  await statement.lens.getByRole('tab', { name: 'Trace' }).click();
+  for (const part of ['4040', 'April 2026', 'Larkmoor Ceramics'])
+    await statement.lens.locator('[data-term]').filter({ hasText: part }).first().click();
+  await expect(statement.lens.getByTestId('postings')).toContainText('Hotel tableware');
+  await expect(statement.lens.getByTestId('level-proof')).toContainText('✓');
+  await statement.lens.getByRole('button', { name: 'Close the Lens' }).click();
+
+  // a chart beside it; what is pressed there is selected in the table
+  await page.getByTestId('show-both').click();
+  await expect(page.getByTestId('breakdown-chart').locator('svg')).toBeVisible();
+  await expectAccessible(page);
+
+  await page.getByTestId('keep-breakdown-as').click();
+  await page.getByTestId('breakdown-name').fill('Tableware by channel');
+  await page.getByLabel('Folder').fill('Sales');
+  await page.getByRole('dialog').getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page).toHaveURL(/\/breakdowns\/tableware_by_channel/);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tableware by channel');
+  await expect(page.getByTestId('keep-breakdown-as')).toBeHidden();
+  const hotel = await textOf(statement, 'Hotel tableware', 4);
+
+  await page.getByTestId('export').click();
+  const download = page.waitForEvent('download');
+  await page.getByTestId('export-xlsx').click();
+  const workbook = new ExcelJS.Workbook();
+  await workbook.xlsx.load(readFileSync((await (await download).path())!).buffer as ArrayBuffer);
+  const sheet = workbook.worksheets[0]!;
+  const labels = (sheet.getColumn(1).values as (string | undefined)[]).map((value) => value ?? '');
+  const [tableware, inside] = [labels.indexOf('Tableware'), labels.indexOf('Hotel tableware')];
+  expect(sheet.getRow(inside).outlineLevel).toBe(1);
+  expect(sheet.getCell(tableware, 2).formula).toMatch(/^SUM\(/);
+
+  await page.goto(`/breakdowns?${AT}`);
+  await page.getByRole('button', { name: /^Sales/ }).click();
+  await page.getByRole('link', { name: 'Tableware by channel' }).click();
+  await expect.poll(() => textOf(statement, 'Hotel tableware', 4)).toBe(hotel);
+  await expect(page.getByTestId('breakdown-chart').locator('svg')).toBeVisible();
+});
+
+test('a breakdown by keyboard alone: fields, levels, swap, and back to the cell', async ({ page }) => {
+  const breakdown = new StatementPage(page);
+  await page.goto(`/breakdowns/energy_by_entity?${AT}`);
+  await expect(breakdown.table).toBeVisible();
+  await breakdown.reachTableByKeyboard();
+  await expect(breakdown.row('6400 Kiln gas')).toHaveCount(1);
+  await page.keyboard.press('Space');
+  await expect(breakdown.row('6400 Kiln gas')).toHaveCount(0);
+  await page.keyboard.press('+');
+  await expect(breakdown.row('6400 Kiln gas')).not.toHaveCount(0);
+  await page.keyboard.press('-');
+  await expect(breakdown.row('6400 Kiln gas')).toHaveCount(0);
+
+  const total = await textOf(breakdown, 'Energy', 1);
+  await page.keyboard.press('b');
+  const ranks = breakdown.lens.getByTestId('field-ranks');
+  await ranks.getByRole('button', { name: /^Department/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Energy by entity');
+  await expect(page.getByTestId('breakdown-line')).toContainText('Department');
+  await breakdown.reachTableByKeyboard();
+  await page.keyboard.press('x');
+  await expect(breakdown.table.getByRole('columnheader', { name: 'Larkmoor Tile' })).toBeVisible();
+  await expect(breakdown.table.locator('tr td.cell').nth(1)).toBeVisible();
+  const cells = breakdown.row('Energy').locator('td.cell');
+  await expect.poll(async () => (await cells.allTextContents()).map((text) => text.trim())).toContain(total);
+  await page.goBack();
+  await expect(breakdown.row('Larkmoor Tile')).toHaveCount(1);
+});
+
+test('values are left out by a filter, which says so, and are there again without it', async ({ page }) => {
+  const breakdown = new StatementPage(page);
+  await page.goto(`/breakdowns/sales_by_product_and_channel?${AT}`);
+  await expect(breakdown.row('Tiles')).toHaveCount(1);
+  await page.getByTestId('filter').click();
+  await inMenu(page, 'Product line…');
+  await page.getByRole('radio', { name: 'All but these' }).click();
+  await page.getByRole('checkbox', { name: 'Tiles', exact: true }).click();
+  await page.getByRole('button', { name: 'Filter', exact: true }).last().click();
+  await expect(breakdown.row('Tiles')).toHaveCount(0);
+  await expect(page.getByTestId('subtitle')).toContainText('all but Tiles');
+  await expect(page.getByTestId('proof')).not.toContainText('that of the statement');
+  await page.getByRole('button', { name: 'No more: all but Tiles' }).click();
+  await expect(breakdown.row('Tiles')).toHaveCount(1);
+});
+
+test('an axis is dragged from down the page to across it', async ({ page }) => {
+  const breakdown = new StatementPage(page);
+  await page.goto(`/breakdowns/top_customers?${AT}`);
+  const line = page.getByTestId('breakdown-line');
+  const from = (await line.getByTestId('axis-product_line').boundingBox())!;
+  const to = (await line.getByTestId('add-across').boundingBox())!;
+  await page.mouse.move(from.x + 10, from.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 30, from.y + 8, { steps: 4 });
+  await page.mouse.move(to.x - 4, to.y + to.height / 2, { steps: 12 });
+  await page.mouse.up();
+  await expect(breakdown.table.getByRole('columnheader', { name: 'Tiles' })).toBeVisible();
+  await expect(page).toHaveURL(/across/);
+});

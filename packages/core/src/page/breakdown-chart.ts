@@ -1,0 +1,478 @@
+import { formatFigure, type ShownUnit } from '../figure/format-figure';
+import type { Figure, Unit } from '../figure/figure';
+import type { ChartKind } from '../layout/breakdown-document';
+import type { ColumnHead } from '../statement/column-head';
+import type { StatementRow } from '../statement/statement-table';
+import { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, type Notation } from './chart-notation';
+import type { StatementSheet } from './statement-sheet';
+
+/** One value of a breakdown in one place across: what it comes to, and what it is compared with. */
+interface Point {
+  now: number | null;
+  base: number | null;
+}
+
+/** What charts of a breakdown are drawn from. */
+export interface ChartedValues {
+  /** Values that are told apart no further, in the order in which they stand. */
+  rows: { id: string; label: string }[];
+  /** Values across the page, without their total; one without a name where nothing stands across. */
+  across: string[];
+  /** By row, then across. */
+  points: Point[][];
+  /** By row, over the columns of a series such as months; empty where the columns are no series. */
+  series: { labels: string[]; values: (number | null)[][] };
+  notation: { now: Notation; base: Notation | undefined };
+  unit: Unit;
+  /** Id of the column that is drawn, in the first place across. */
+  column: string;
+}
+
+const notationOf = ({ notation }: ColumnHead): Notation =>
+  notation === 'plan' || notation === 'forecast' || notation === 'prior_year' ? notation : 'actual';
+
+/** The values of a breakdown that can be drawn; undefined where there are none. */
+export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' | 'rows'>): ChartedValues | undefined {
+  const leaves = rows.filter(({ branch, isEmpty }) => branch && !branch.isOpen && !isEmpty);
+  const figures = columns.flatMap((head, at) => (head.kind === 'figure' ? [{ head, at }] : []));
+  const now = figures.find(({ head }) => notationOf(head) === 'actual') ?? figures[0];
+  if (leaves.length === 0 || !now) return undefined;
+  const ofNow = figures.filter(({ head }) => head.source === now.head.source);
+  const isSeries = ofNow.filter(({ head }) => head.block === now.head.block).length > 1;
+  const base = isSeries
+    ? undefined
+    : figures.find(({ head }) => head.block === now.head.block && head.source !== now.head.source);
+  const blocks = [...new Set(ofNow.map(({ head }) => head.block))];
+  const isAcross = blocks.length > 1;
+  // the total stands last, without a value of its own
+  const places = isAcross
+    ? blocks.filter((block) => columns.some((head) => head.block === block && head.branch))
+    : blocks;
+  const amountAt = (row: StatementRow, source: string | undefined, block: string) => {
+    const found = figures.find(({ head }) => head.source === source && head.block === block);
+    return found ? (row.cells[found.at]?.amount ?? null) : null;
+  };
+  const sign = leaves.some(({ isDeducted }) => isDeducted) ? -1 : 1;
+  const asRead = (amount: number | null) => (amount === null ? null : sign * amount + 0);
+  const inSeries = ofNow.filter(({ head }) => head.block === now.head.block);
+  return {
+    rows: leaves.map((row) => ({ id: row.id, label: labelIn(rows, row) })),
+    across: isAcross ? places.map((block) => columns.find((head) => head.block === block)!.blockLabel) : [''],
+    points: leaves.map((row) =>
+      places.map((block) => ({
+        now: asRead(amountAt(row, now.head.source, block)),
+        base: asRead(amountAt(row, base?.head.source, block)),
+      })),
+    ),
+    series: isSeries
+      ? {
+          labels: inSeries.map(({ head }) => head.label),
+          values: leaves.map((row) => inSeries.map(({ at }) => asRead(row.cells[at]?.amount ?? null))),
+        }
+      : { labels: [], values: [] },
+    notation: { now: notationOf(now.head), base: base && notationOf(base.head) },
+    unit: leaves[0]!.cells[now.at]!.unit,
+    column: now.head.id,
+  };
+}
+
+/** A value with those that it stands below. */
+function labelIn(rows: readonly StatementRow[], row: StatementRow): string {
+  const at = rows.indexOf(row);
+  const labels = [row.label];
+  for (let above = at - 1, depth = row.depth; above >= 0 && depth > 0; above--)
+    if (rows[above]!.depth < depth) {
+      depth = rows[above]!.depth;
+      labels.unshift(rows[above]!.label);
+    }
+  return labels.join(' › ');
+}
+
+/** The charts that can be drawn of some values, the plainest first. */
+export function chartsOf({ across, series, points }: ChartedValues): ChartKind[] {
+  if (series.labels.length > 0) return ['lines', 'stacked_months'];
+  const arePositive = points.flat().every(({ now }) => (now ?? 0) >= 0);
+  return [
+    'bars',
+    ...(across.length > 1 ? (['stacked', 'heat_map'] as const) : []),
+    ...(arePositive && across.length === 1 ? (['pareto'] as const) : []),
+    ...(arePositive ? (['treemap'] as const) : []),
+  ];
+}
+
+/** Pixels that a bar of a value takes, and that heads take beside them. */
+const ROW_PX = 26;
+const HEAD_PX = 34;
+
+export const heightOf = (kind: ChartKind, { rows }: ChartedValues): number =>
+  kind === 'bars' || kind === 'stacked' || kind === 'heat_map' ? HEAD_PX + ROW_PX * rows.length : 300;
+
+/**
+ * A chart of a breakdown; every item of its data names the `row` that it stands for. Bars stand in the notation of versions, on one scale where there are several; what is labelled
+ * directly needs no axis.
+ * @param chosen id of a row that is marked
+ */
+export function breakdownOption(
+  kind: ChartKind,
+  values: ChartedValues,
+  shown: ShownUnit,
+  chosen?: string,
+): ChartOption {
+  const drawing = new Drawing(values, shown, chosen);
+  switch (kind) {
+    case 'bars':
+      return drawing.bars();
+    case 'stacked':
+      return drawing.stacked();
+    case 'heat_map':
+      return drawing.heatMap();
+    case 'pareto':
+      return drawing.pareto();
+    case 'treemap':
+      return drawing.treemap();
+    case 'lines':
+      return drawing.lines();
+    case 'stacked_months':
+      return drawing.stackedMonths();
+  }
+}
+
+const LABEL_PX = 118;
+/** A colour thinned with that of the sheet. @param part of the colour, 0 to 1 */
+const thinned = (colour: string, part: number) => `color-mix(in srgb, ${colour} ${Math.round(100 * part)}%, ${SHEET})`;
+/** How dark parts of a stack are, the first the darkest: shades of one ink tell no versions. */
+const shade = (at: number, of: number) => thinned(INK, 0.85 - (of <= 1 ? 0 : (0.7 * at) / (of - 1)));
+const { ink: INK, second: SECOND, sheet: SHEET, brass: BRASS } = CHART_COLOURS;
+
+/** Whether what is compared with reaches further to the same side. */
+const isLonger = ({ now, base }: Point): boolean =>
+  (now ?? 0) * (base ?? 0) > 0 && Math.abs(base ?? 0) > Math.abs(now ?? 0);
+const sideOf = ({ now }: Point): 'left' | 'right' => ((now ?? 0) < 0 ? 'left' : 'right');
+
+class Drawing {
+  private readonly labels: string[];
+
+  constructor(
+    private readonly values: ChartedValues,
+    private readonly shown: ShownUnit,
+    private readonly chosen: string | undefined,
+  ) {
+    this.labels = values.rows.map(({ label }) => label);
+  }
+
+  /** One set of bars for each value across, on one scale. */
+  bars(): ChartOption {
+    const { across, points, notation } = this.values;
+    const amounts = points.flat().flatMap(({ now, base }) => [now ?? 0, base ?? 0]);
+    const [least, most] = [Math.min(0, ...amounts), Math.max(0, ...amounts)];
+    const part = (100 - 16) / across.length;
+    return {
+      ...this.frame(),
+      title: across.map((text, at) => ({
+        text,
+        left: `${16 + part * at}%`,
+        top: 2,
+        textStyle: { fontSize: 12, fontWeight: 600, color: INK },
+      })),
+      grid: across.map((_, at) => ({
+        left: `${16 + part * at}%`,
+        width: `${part - 4}%`,
+        top: HEAD_PX - 8,
+        bottom: 4,
+      })),
+      xAxis: across.map((_, at) => ({ gridIndex: at, type: 'value', show: false, min: least, max: most })),
+      yAxis: across.map((_, at) => ({ ...this.categories(at === 0), gridIndex: at })),
+      series: across.flatMap((_, at) => {
+        const place = { type: 'bar', xAxisIndex: at, yAxisIndex: at };
+        const base = notation.base;
+        return [
+          ...(base
+            ? [
+                {
+                  ...place,
+                  barWidth: 15,
+                  data: points.map((row, index) => ({
+                    ...{ value: row[at]!.base, itemStyle: barStyle(base), row: this.idOf(index) },
+                    // the figure stands behind the longer of the two
+                    ...(isLonger(row[at]!) && { label: this.label(row[at]!.now, sideOf(row[at]!)) }),
+                  })),
+                },
+              ]
+            : []),
+          {
+            ...place,
+            barWidth: base ? 9 : 15,
+            ...(base && { barGap: '-80%' }),
+            data: points.map((row, index) => ({
+              value: row[at]!.now,
+              row: this.idOf(index),
+              itemStyle: this.isChosen(index) ? { color: BRASS } : barStyle(notation.now),
+              ...(!isLonger(row[at]!) && { label: this.label(row[at]!.now, sideOf(row[at]!)) }),
+            })),
+          },
+        ];
+      }),
+    };
+  }
+
+  stacked(): ChartOption {
+    const { across, points } = this.values;
+    return {
+      ...this.frame(),
+      grid: { left: LABEL_PX + 8, right: 12, top: HEAD_PX - 8, bottom: 4 },
+      xAxis: { type: 'value', show: false },
+      yAxis: this.categories(true),
+      series: across.map((name, at) => ({
+        type: 'bar',
+        stack: 'all',
+        name,
+        barWidth: 16,
+        itemStyle: { color: shade(at, across.length), borderColor: SHEET, borderWidth: 1 },
+        data: points.map((row, index) => ({
+          value: row[at]!.now,
+          row: this.idOf(index),
+          label: {
+            // the first row names the parts
+            show: index === 0,
+            position: 'top',
+            distance: 3,
+            fontSize: 11,
+            color: INK,
+            formatter: name,
+          },
+        })),
+      })),
+    };
+  }
+
+  /** Darker where there is more; every cell says its amount. */
+  heatMap(): ChartOption {
+    const { across, points } = this.values;
+    const most = Math.max(1, ...points.flat().map(({ now }) => Math.abs(now ?? 0)));
+    const cells = points.flatMap((row, at) =>
+      row.map(({ now }, place) => ({ value: [place, at, now ?? 0], row: this.idOf(at) })),
+    );
+    return {
+      ...this.frame(),
+      grid: { left: LABEL_PX + 8, right: 12, top: HEAD_PX - 8, bottom: 4 },
+      xAxis: {
+        type: 'category',
+        data: across,
+        position: 'top',
+        axisTick: { show: false },
+        axisLine: { show: false },
+        axisLabel: { fontSize: 11, color: INK, interval: 0 },
+      },
+      yAxis: this.categories(true),
+      series: [
+        {
+          type: 'custom',
+          encode: { x: 0, y: 1 },
+          data: cells,
+          renderItem: (_: unknown, api: CellApi) => {
+            const [x, y] = api.coord([api.value(0), api.value(1)]);
+            const [width, height] = api.size([1, 1]);
+            const amount = api.value(2);
+            const share = Math.abs(amount) / most;
+            const box = { x: x - width / 2 + 1, y: y - height / 2 + 1, width: width - 2, height: height - 2 };
+            return {
+              type: 'group',
+              children: [
+                {
+                  type: 'rect',
+                  shape: box,
+                  style: { fill: thinned(amount < 0 ? CHART_COLOURS.adverse : BRASS, 0.08 + 0.62 * share) },
+                },
+                {
+                  type: 'text',
+                  style: {
+                    ...{ text: this.text(amount), x, y, align: 'center', verticalAlign: 'middle', fill: INK },
+                    ...{ fontSize: 12, fontFamily: CHART_FRAME.textStyle.fontFamily },
+                  },
+                },
+              ],
+            };
+          },
+        },
+      ],
+    };
+  }
+
+  /** The largest first, and how much of all they make up together. */
+  pareto(): ChartOption {
+    const { points, notation } = this.values;
+    const order = points.map(([point], at) => ({ at, amount: point?.now ?? 0 })).sort((a, b) => b.amount - a.amount);
+    const total = order.reduce((sum, { amount }) => sum + amount, 0);
+    let sum = 0;
+    const shares = order.map(({ amount }) => (total === 0 ? null : (sum += amount) / total));
+    return {
+      ...this.frame(),
+      grid: { left: 8, right: 40, top: 24, bottom: 4, outerBoundsMode: 'same', outerBoundsContain: 'axisLabel' },
+      xAxis: {
+        type: 'category',
+        data: order.map(({ at }) => this.labels[at]!),
+        axisTick: { show: false },
+        axisLabel: { fontSize: 11, color: INK, interval: 0, width: 90, overflow: 'break' },
+      },
+      yAxis: [
+        { type: 'value', show: false },
+        { type: 'value', show: false, min: 0, max: 1 },
+      ],
+      series: [
+        {
+          type: 'bar',
+          barMaxWidth: 46,
+          data: order.map(({ at, amount }) => ({
+            value: amount,
+            row: this.idOf(at),
+            itemStyle: this.isChosen(at) ? { color: BRASS } : barStyle(notation.now),
+            label: this.label(amount, 'top'),
+          })),
+        },
+        {
+          type: 'line',
+          yAxisIndex: 1,
+          symbolSize: 4,
+          itemStyle: { color: BRASS },
+          lineStyle: { color: BRASS, width: 1.5 },
+          data: shares.map((value, at) => ({
+            value,
+            label: {
+              show: at === shares.length - 1 || at === Math.min(2, shares.length - 1),
+              position: 'top',
+              fontSize: 11,
+              color: SECOND,
+              formatter: value === null ? '' : `${Math.round(100 * value)} %`,
+            },
+          })),
+        },
+      ],
+    };
+  }
+
+  treemap(): ChartOption {
+    const { points } = this.values;
+    const sums = points.map((row) => row.reduce((sum, { now }) => sum + (now ?? 0), 0));
+    const most = Math.max(1, ...sums);
+    return {
+      ...this.frame(),
+      series: [
+        {
+          type: 'treemap',
+          ...{ left: 8, right: 8, top: 4, bottom: 4, roam: false, nodeClick: false, breadcrumb: { show: false } },
+          itemStyle: { borderColor: SHEET, borderWidth: 2, gapWidth: 2 },
+          label: { fontSize: 12, color: INK, overflow: 'truncate' },
+          data: sums.map((value, at) => ({
+            value,
+            row: this.idOf(at),
+            name: `${this.labels[at]!}\n${this.text(value)}`,
+            itemStyle: { color: thinned(BRASS, this.isChosen(at) ? 1 : 0.18 + (0.5 * value) / most) },
+          })),
+        },
+      ],
+    };
+  }
+
+  lines(): ChartOption {
+    const { series } = this.values;
+    const of = series.values.length;
+    return {
+      ...this.frame(),
+      grid: { left: 8, right: LABEL_PX, top: 16, bottom: 20 },
+      xAxis: this.months(),
+      yAxis: { type: 'value', show: false, scale: true },
+      series: series.values.map((data, at) => ({
+        type: 'line',
+        symbol: 'none',
+        lineStyle: { color: this.isChosen(at) ? BRASS : shade(at, of), width: 2 },
+        labelLayout: { moveOverlap: 'shiftY' },
+        endLabel: {
+          show: true,
+          ...{ fontSize: 11, color: INK, formatter: this.labels[at]!, width: LABEL_PX - 12, overflow: 'truncate' },
+        },
+        data: data.map((value) => ({ value, row: this.idOf(at) })),
+      })),
+    };
+  }
+
+  stackedMonths(): ChartOption {
+    const { series } = this.values;
+    const of = series.values.length;
+    return {
+      ...this.frame(),
+      grid: { left: 8, right: LABEL_PX, top: 16, bottom: 20 },
+      xAxis: this.months(),
+      yAxis: { type: 'value', show: false },
+      series: series.values.map((data, at) => {
+        const last = data.findLastIndex((value) => value !== null);
+        return {
+          type: 'bar',
+          stack: 'all',
+          barWidth: '55%',
+          itemStyle: { color: this.isChosen(at) ? BRASS : shade(at, of), borderColor: SHEET, borderWidth: 1 },
+          data: data.map((value, month) => ({
+            value,
+            row: this.idOf(at),
+            label: {
+              show: month === last,
+              ...{ position: 'right', fontSize: 11, color: INK, formatter: this.labels[at]! },
+            },
+          })),
+        };
+      }),
+    };
+  }
+
+  private frame() {
+    const { aria, textStyle } = CHART_FRAME;
+    return { aria, textStyle };
+  }
+
+  private months() {
+    return {
+      type: 'category',
+      data: this.values.series.labels,
+      axisTick: { show: false },
+      axisLabel: { fontSize: 11, interval: 0, color: SECOND },
+    };
+  }
+
+  private categories(isLabelled: boolean) {
+    return {
+      type: 'category',
+      data: this.labels,
+      inverse: true,
+      axisTick: { show: false },
+      axisLine: { show: false },
+      axisLabel: { show: isLabelled, fontSize: 12, color: INK, width: LABEL_PX, overflow: 'truncate' },
+    };
+  }
+
+  private label(value: number | null, position: string) {
+    return { show: value !== null, position, fontSize: 11, color: INK, formatter: this.text(value) };
+  }
+
+  private text(amount: number | null): string {
+    const figure: Figure = { amount, unit: this.values.unit };
+    return formatFigure(figure, this.shown);
+  }
+
+  private isValue(row: number): boolean {
+    return !/\*(rest|none)$/.test(this.idOf(row));
+  }
+
+  private idOf(row: number): string {
+    return this.values.rows[row]!.id;
+  }
+
+  private isChosen(row: number): boolean {
+    return this.values.rows[row]?.id === this.chosen;
+  }
+}
+
+/** What the drawing of one cell is given. */
+interface CellApi {
+  value(dimension: number): number;
+  coord(point: [number, number]): [number, number];
+  size(of: [number, number]): [number, number];
+}
