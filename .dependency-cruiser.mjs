@@ -9,7 +9,8 @@ const LAYERS_OF_CORE = [
   'books',
   'formula|layout',
   'statement',
-  'page|variance|version|tie-out|books-check|outlook',
+  'variance|version|tie-out|books-check|outlook|breakdown',
+  'page',
 ];
 const inCore = (folders) => `^packages/core/src/(${folders})/`;
 

@@ -3,6 +3,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { toJsonSchema } from '@valibot/to-json-schema';
 import { errorsDocument } from '../apps/server/src/errors-document';
 import {
+  BreakdownDocumentSchema,
   ColumnLayoutSchema,
   RowLayoutSchema,
   StatementDocumentSchema,
@@ -15,6 +16,7 @@ for (const [name, schema] of Object.entries({
   'row-layout': RowLayoutSchema,
   'column-layout': ColumnLayoutSchema,
   statement: StatementDocumentSchema,
+  breakdown: BreakdownDocumentSchema,
   workspace: WorkspaceSettingsSchema,
 })) {
   writeFileSync(

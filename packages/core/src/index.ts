@@ -202,7 +202,7 @@ export { toldApart } from './breakdown/tell-apart';
 export { type BreakdownSource, type BooksRead, type CutFrom } from './breakdown/breakdown-frame';
 export { openBreakdown, type OpenedBreakdown, partsOfCell } from './breakdown/open-breakdown';
 export { type Field, type FieldValue } from './breakdown/fields';
-export { type BreakdownDocument, BreakdownSchema } from './layout/breakdown-document';
+export { type BreakdownDocument, BreakdownDocumentSchema, BreakdownSchema } from './layout/breakdown-document';
 export {
   type Presentation,
   PresentationSchema,

@@ -26,6 +26,11 @@ interface Operation {
   parameters?: { in: string; name: string }[];
 }
 
+const BY_ENTITY = JSON.stringify({
+  ...{ of: ['sales'], down: [{ by: 'entity' }, { by: 'account' }], across: [], open: ['+2'] },
+  where: [{ dimension: 'entity', has: 'in', values: ['ONE', 'TWO'] }],
+});
+
 /** What is asked of a route by the name of a parameter; the group and both entities in turn are its scope. */
 const ASKED: Record<string, readonly string[]> = {
   ...{ scope: ['ALL', 'TWO', 'ONE'], code: ['ALL', 'TWO', 'PLAN'], as_at: ['2026-02'], month: ['2026-01'] },
@@ -34,6 +39,9 @@ const ASKED: Record<string, readonly string[]> = {
   ...{ rule: ['Trade'], one: ['ONE'], other: ['TWO'], statement: ['income_statement'], id: ['income_statement', '1'] },
   ...{ name: ['accounts', 'eliminations'], kind: ['statement'], entity: ['TWO'], person: ['local'], layout: ['free'] },
   address: ['movement~4000~FY2026-P01~-1', 'movement~4000~FY2026-P01~-1~member:TWO'],
+  // the statement itself, and its sales by entity, the other one asked for by name
+  breakdown: ['', BY_ENTITY],
+  ...{ cell: ['sales.entity:TWO~ytd'], field: ['entity'] },
 };
 
 describe('who may see one entity of a group', () => {

@@ -179,12 +179,14 @@ export class BreakdownFrame {
     }));
     const total = { suffix: '', label, cut: this.cutOf([]), branch: undefined };
     const under = keepsTotal ? [...values, total] : values;
-    if (!this.areBeside) return under.map((value) => ({ ...value, rowsOn: undefined }));
+    const totalAt = keepsTotal ? under.length - 1 : undefined;
+    if (!this.areBeside) return under.map((value) => ({ ...value, totalAt, rowsOn: undefined }));
     return this.items.flatMap((id, item) =>
       under.map((value) => ({
         ...value,
         suffix: item === 0 ? value.suffix : `*${id}${value.suffix}`,
         label: [this.layout.rows[this.layout.byId.get(id)!]!.label, value.label].filter(Boolean).join(' · '),
+        totalAt: totalAt === undefined ? undefined : item * under.length + totalAt,
         rowsOn: item === 0 ? undefined : item * rowsOfItem,
       })),
     );

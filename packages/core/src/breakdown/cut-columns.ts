@@ -8,6 +8,8 @@ export interface Under {
   /** What is put behind the ids of columns; nothing for the total, whose columns keep theirs. */
   suffix: string;
   label: string;
+  /** Place of the total across among these; undefined where there is none. */
+  totalAt: number | undefined;
   /** See `rowsOn` of columns. */
   rowsOn: number | undefined;
   cut: Cut;
@@ -30,7 +32,11 @@ export function cutColumns(
   const cut = under.flatMap((value, at) => {
     const ofValue = shiftedBy(at * columns.length);
     const accounts = value.cut.accounts && accountsOf(value.cut.accounts);
-    return columns.map((column) => underValue(ofValue(column), value, accounts, isOneBlock));
+    return columns.map((column) => {
+      const under = underValue(ofValue(column), value, accounts, isOneBlock);
+      if (under.kind !== 'share' || column.kind !== 'share' || value.totalAt === undefined) return under;
+      return { ...under, whole: value.totalAt * columns.length + column.of };
+    });
   });
   return { columns: cut, issues };
 }
@@ -72,6 +78,8 @@ const shiftedBy =
         return { ...column, index, parts: column.parts.map((part) => part + by) };
       case 'share':
       case 'contribution':
+      case 'rank':
+      case 'running_total':
         return { ...column, index, of: column.of + by };
       case 'formula':
         return { ...column, index, columns: new Map([...column.columns].map(([id, at]) => [id, at + by])) };

@@ -60,6 +60,7 @@ export type Breakdown = v.InferOutput<typeof BreakdownSchema>;
 
 /** A breakdown of rows by dimensions. */
 export const BreakdownDocumentSchema = v.strictObject({
+  schema: v.literal(1),
   kind: v.literal('breakdown'),
   ...figuresPageEntries,
   breakdown: BreakdownSchema,

@@ -100,6 +100,10 @@ const ColumnSchema = v.variant('kind', [
   v.strictObject({ kind: v.literal('flexed'), ...base, of: columnId, base: columnId }),
   /** Each row's part in the change of the layout's result, or of a named row, in percent; `of` is the change. */
   v.strictObject({ kind: v.literal('contribution'), ...base, of: columnId, row: v.optional(id) }),
+  /** In a breakdown: the place of a value among those that it stands with, the largest first. */
+  v.strictObject({ kind: v.literal('rank'), ...base, of: columnId }),
+  /** In a breakdown: what a value and those before it come to. */
+  v.strictObject({ kind: v.literal('running_total'), ...base, of: columnId }),
   /** What is left of one column after another: amounts are subtracted, ratios computed anew from what is left. */
   v.strictObject({ kind: v.literal('rest'), ...base, of: columnId, base: columnId }),
   /** (of − base) ÷ |base|. */
@@ -111,6 +115,8 @@ const ColumnSchema = v.variant('kind', [
     of: columnId,
     row: v.optional(id),
     parent: v.optional(v.boolean()),
+    /** In a breakdown: of the total across the page. */
+    across: v.optional(v.boolean()),
   }),
   /** of ÷ base × 100. */
   v.strictObject({ kind: v.literal('index'), ...base, of: columnId, base: columnId }),

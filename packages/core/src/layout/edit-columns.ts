@@ -54,8 +54,18 @@ export function readsOf(column: Column): string[] {
     return tree ? referencesOf(tree).flatMap((r) => (r.op === 'ref' ? [r.id] : [])) : [];
   }
   if (column.kind === 'figure') return [column.rates ?? [], column.likeFor ?? []].flat();
-  if (column.kind === 'share' || column.kind === 'contribution') return [column.of];
-  return 'of' in column ? [column.of, column.base] : [];
+  switch (column.kind) {
+    case 'series':
+    case 'blank':
+      return [];
+    case 'share':
+    case 'contribution':
+    case 'rank':
+    case 'running_total':
+      return [column.of];
+    default:
+      return [column.of, column.base];
+  }
 }
 
 /** Copies of columns under ids of their own; references between the copied ones follow the copies. */
@@ -87,6 +97,8 @@ export function copiesOfColumns(columns: Columns, taken: Iterable<string>): Colu
         return { ...copy, formula: renameInFormula(copy.formula, renamed) };
       case 'share':
       case 'contribution':
+      case 'rank':
+      case 'running_total':
         return { ...copy, of: to(copy.of) };
       case 'rest':
       case 'difference':

@@ -32,7 +32,6 @@ export type ReaderChoices = v.InferOutput<typeof ReaderChoicesSchema>;
 
 /** What a statement and a breakdown both are: rows of a layout against columns of another, both shared and named by id. */
 export const figuresPageEntries = {
-  schema: v.literal(1),
   id: v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/)),
   name: nameText,
   note: v.optional(shortText),
@@ -47,5 +46,9 @@ export const figuresPageEntries = {
 };
 
 /** A statement puts a row layout against a column layout. */
-export const StatementDocumentSchema = v.strictObject({ kind: v.literal('statement'), ...figuresPageEntries });
+export const StatementDocumentSchema = v.strictObject({
+  schema: v.literal(1),
+  kind: v.literal('statement'),
+  ...figuresPageEntries,
+});
 export type StatementDocument = v.InferOutput<typeof StatementDocumentSchema>;

@@ -7,6 +7,7 @@ import {
   type FormulaColumn,
   type Measure,
   type PairColumn,
+  type RankedColumn,
   type RestColumn,
   type ShareColumn,
   type TotalColumn,
@@ -55,6 +56,9 @@ export function cellExpression(evaluation: Evaluation, row: CompiledRow, column:
       return shareExpression(evaluation, row, column);
     case 'flexed':
       return flexedExpression(evaluation, row, column);
+    case 'rank':
+    case 'running_total':
+      return rankedExpression(evaluation, row, column);
     case 'contribution':
       return contributionExpression(evaluation, row, column);
     case 'formula':
@@ -88,6 +92,12 @@ function restExpression(evaluation: Evaluation, row: CompiledRow, column: RestCo
 }
 
 function shareExpression(evaluation: Evaluation, row: CompiledRow, column: ShareColumn): Expression {
+  if (column.base === 'across') {
+    const { of, whole } = column;
+    if (!row.additive || whole === undefined) return undefinedBecause('not_meaningful');
+    const cell = (index: number): TraceNode => ({ at: 'cell', row: row.index, column: index });
+    return { op: 'quotient', of: cell(of), base: cell(whole), scale: 1 };
+  }
   const base =
     column.base === 'parent'
       ? row.parent
@@ -101,6 +111,18 @@ function shareExpression(evaluation: Evaluation, row: CompiledRow, column: Share
   const scale = base === row.shareBase ? 1 : evaluation.row(base).shownSign;
   return { op: 'quotient', of: cell(row.index), base: cell(base), scale };
 }
+
+/** A value of a breakdown among those that it stands with; what stands together, or for no value, has no place. */
+function rankedExpression(evaluation: Evaluation, row: CompiledRow, { kind, of }: RankedColumn): Expression {
+  const beside = evaluation.besides(row);
+  if (!row.additive || !beside.includes(row)) return undefinedBecause('not_meaningful');
+  const cell = ({ index }: CompiledRow): TraceNode => ({ at: 'cell', row: index, column: of });
+  if (kind === 'running_total') return plus(...beside.slice(0, beside.indexOf(row) + 1).map(cell));
+  const among = beside.filter((each) => each !== row && isRanked(each));
+  return isRanked(row) ? { op: 'rank', of: cell(row), among: among.map(cell) } : undefinedBecause('not_meaningful');
+}
+
+const isRanked = ({ branch }: CompiledRow): boolean => branch !== undefined && !/\*(rest|none)$/.test(branch.key);
 
 const FLEXED_TEXT = '{plan} * {volume} / {planned_volume}';
 const flexedOnce = lazily(() => ({ text: FLEXED_TEXT, tree: parseFormula(FLEXED_TEXT).tree! }));

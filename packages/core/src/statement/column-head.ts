@@ -156,7 +156,12 @@ function derivedLabel(
     }
     case 'index':
       return { label: 'Index', note: `${headLabel(all[column.base]!, context)} = 100` };
+    case 'rank':
+      return { label: 'Rank', note: '' };
+    case 'running_total':
+      return { label: 'So far', note: headLabel(all[column.of]!, context) };
     case 'share':
+      if (column.base === 'across') return { label: '% of', note: 'its total across' };
       if (column.base === 'parent') return { label: '% of', note: 'its group' };
       return {
         label: '% of',

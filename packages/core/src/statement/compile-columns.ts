@@ -230,8 +230,13 @@ function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, 
     case 'blank':
       return draft([], (index) => ({ ...base, index, kind: 'blank' }));
     case 'share': {
-      const of = column.row ? { row: column.row } : column.parent ? 'parent' : 'share_base';
+      const of = column.row ? { row: column.row } : column.across ? 'across' : column.parent ? 'parent' : 'share_base';
       return draft([column.of], (index, at) => ({ ...base, index, kind: 'share', of: at(column.of), base: of }));
+    }
+    case 'rank':
+    case 'running_total': {
+      const { kind } = column;
+      return draft([column.of], (index, at) => ({ ...base, index, kind, of: at(column.of) }));
     }
     case 'contribution':
       return draft([column.of], (index, at) => ({

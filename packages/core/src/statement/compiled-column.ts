@@ -85,7 +85,14 @@ export interface ContributionColumn extends CompiledBase {
 export interface ShareColumn extends CompiledBase {
   kind: 'share';
   of: number;
-  base: { row: string } | 'parent' | 'share_base';
+  base: { row: string } | 'parent' | 'share_base' | 'across';
+  /** Of a share of the total across: the column of that total. */
+  whole?: number;
+}
+/** Set against the values that a value stands with: its place among them, or what it and those before it come to. */
+export interface RankedColumn extends CompiledBase {
+  kind: 'rank' | 'running_total';
+  of: number;
 }
 export interface FormulaColumn extends CompiledBase {
   kind: 'formula';
@@ -98,7 +105,15 @@ export interface BlankColumn extends CompiledBase {
   kind: 'blank';
 }
 export type CompiledColumn =
-  FigureColumn | TotalColumn | RestColumn | PairColumn | ShareColumn | ContributionColumn | FormulaColumn | BlankColumn;
+  | FigureColumn
+  | TotalColumn
+  | RestColumn
+  | PairColumn
+  | ShareColumn
+  | RankedColumn
+  | ContributionColumn
+  | FormulaColumn
+  | BlankColumn;
 
 /** The columns that one is computed from, by index. */
 export function columnsRead(column: CompiledColumn): readonly number[] {
@@ -110,6 +125,8 @@ export function columnsRead(column: CompiledColumn): readonly number[] {
       return column.parts;
     case 'share':
     case 'contribution':
+    case 'rank':
+    case 'running_total':
       return [column.of];
     case 'formula':
       return [...column.columns.values()];

@@ -64,6 +64,9 @@ export interface StatementInput {
   surroundings: Surroundings;
 }
 
+/** What places in a ranking are measured in. */
+const PLACE: Unit = { kind: 'count', name: '', digits: 0 };
+
 const NO_CONDITIONS: Member['where'] = [];
 
 /** Evaluates the cells of one statement in one context, and says of every figure how it came to be. */
@@ -74,6 +77,7 @@ export class Evaluation {
   /** Books of a column under a row's conditions, found once. */
   private readonly booksRead: Map<Member['where'], number>[] = [];
   private readonly currencies: Currency[] = [];
+  private siblings: Map<number | undefined, CompiledRow[]> | undefined;
   readonly books: OpenBooks;
 
   constructor(readonly input: StatementInput) {
@@ -107,6 +111,8 @@ export class Evaluation {
         return RATIO;
       case 'index':
         return NUMBER;
+      case 'rank':
+        return PLACE;
       case 'difference':
         if (rowUnit.kind !== 'ratio' && !isPercentage(this.column(column.of))) return rowUnit;
         return column.points ? BASIS_POINTS : POINTS;
@@ -166,6 +172,8 @@ export class Evaluation {
         return percentChangeOf(this.figure(expression.of), this.figure(expression.base));
       case 'quotient':
         return this.quotientFigure(expression, unit);
+      case 'rank':
+        return this.rankFigure(expression, unit);
       case 'formula':
         return this.formulaFigure(expression, unit, node);
       case 'movements': {
@@ -182,6 +190,27 @@ export class Evaluation {
       default:
         throw new Error(`${expression.op} stands in the books alone`);
     }
+  }
+
+  private rankFigure({ of, among }: Extract<Expression, { op: 'rank' }>, unit: Unit): Figure {
+    // costs in brackets are read by what they are
+    const read = (node: TraceNode) => {
+      const { amount } = this.figure(node);
+      return amount === null || node.at !== 'cell' ? amount : amount * this.row(node.row).shownSign;
+    };
+    const own = read(of);
+    if (own === null) return undefinedFigure('no_data', unit);
+    return defined(1 + among.filter((node) => (read(node) ?? -Infinity) > own).length, unit);
+  }
+
+  /** The values of a breakdown that a row stands with, itself among them, in their order. */
+  besides({ parent }: CompiledRow): readonly CompiledRow[] {
+    if (!this.siblings) {
+      this.siblings = new Map();
+      for (const row of this.input.rows.rows)
+        if (row.branch) this.siblings.set(row.parent, [...(this.siblings.get(row.parent) ?? []), row]);
+    }
+    return this.siblings.get(parent) ?? [];
   }
 
   private quotientFigure(expression: Extract<Expression, { op: 'quotient' }>, unit: Unit): Figure {

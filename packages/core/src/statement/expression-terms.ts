@@ -23,6 +23,8 @@ export function termsOf(expression: Expression): { node: TraceNode; sign: 1 | -1
         },
         sign: 1,
       }));
+    case 'rank':
+      return [expression.of, ...expression.among].map((node) => ({ node, sign: 1 }));
     case 'mean':
       return expression.terms.map((node) => ({ node, sign: 1 }));
     case 'formula':

@@ -50,6 +50,8 @@ export type Expression =
   | { op: 'difference' | 'percent_change'; of: TraceNode; base: TraceNode }
   /** of ÷ base × `scale`, 100 for an index. `ownSign` turns the base to its own side, so that a negative one is marked. */
   | { op: 'quotient'; of: TraceNode; base: TraceNode; scale: number; ownSign?: 1 | -1 }
+  /** The place of `of` among the others, the largest first; equals share one. */
+  | { op: 'rank'; of: TraceNode; among: readonly TraceNode[] }
   /** A formula over other cells, each read times its `sign`; the result times `sign`. */
   | {
       op: 'formula';

@@ -96,8 +96,12 @@ const somePostings: fc.Arbitrary<Posting[]> = fc
 const booksOf = (postings: readonly Posting[], table = COMPLETE) =>
   booksOfPostings(postings, { teams: TEAMS, trees: TREES, rates: table, accounts: ACCOUNTS });
 
-const SCOPES = [scopeOfGroup(GROUP, ENTITIES, HELD), scopeOfGroup(GROUP, ENTITIES, SHARED), scopeOfEntity(ZLOTY)];
-const someScope = fc.constantFrom(...SCOPES);
+const SCOPES = {
+  held: scopeOfGroup(GROUP, ENTITIES, HELD),
+  shared: scopeOfGroup(GROUP, ENTITIES, SHARED),
+  alone: scopeOfEntity(ZLOTY),
+};
+const someScope = fc.constantFrom<keyof typeof SCOPES>('held', 'shared', 'alone');
 const someTeams = fc.constantFrom<BooksSelection['where'][]>(
   [],
   [{ dimension: 'team', has: 'in', values: ['red'] }],
@@ -113,7 +117,8 @@ describe('books of some accounts', () => {
     const someMember = fc.constantFrom(undefined, 'ZLOTY', 'EURO,YEN', '+');
     const args = [somePostings, someScope, someTeams, someAccounts, someMember, fc.boolean()] as const;
     fc.assert(
-      fc.property(...args, (postings, scope, where, numbers, member, isLacking) => {
+      fc.property(...args, (postings, name, where, numbers, member, isLacking) => {
+        const scope = SCOPES[name];
         const selection: BooksSelection = {
           ...{ scope: undefined, version: 'actual', basis: 'reported', where },
           ...(member !== undefined && { member }),
@@ -168,8 +173,8 @@ const COLUMNS: ColumnLayout = {
 };
 const AT = calendar.periods.find(({ fiscalYear, number }) => fiscalYear === 2026 && number === 5)!;
 
-const sourceOf = (books: Books, scope: Scope, breakdown: Breakdown): BreakdownSource => ({
-  ...{ rowLayout: ROWS, columnLayout: COLUMNS, at: AT, currency: scope.currency, breakdown, scope: scope.code },
+const sourceOf = (books: Books, scope: Scope, breakdown: Breakdown, columnLayout = COLUMNS): BreakdownSource => ({
+  ...{ rowLayout: ROWS, columnLayout, at: AT, currency: scope.currency, breakdown, scope: scope.code },
   slice: books.ofScope(scope),
   surroundings: {
     ...ALONE,
@@ -191,8 +196,13 @@ const sourceOf = (books: Books, scope: Scope, breakdown: Breakdown): BreakdownSo
 });
 
 /** Every figure of a breakdown: by `row~column`, in the order in which they stand. */
-function figuresOf(books: Books, scope: Scope, breakdown: Breakdown): Map<string, number | null> {
-  const { evaluation } = openBreakdown(sourceOf(books, scope, breakdown));
+function figuresOf(
+  books: Books,
+  scope: Scope,
+  breakdown: Breakdown,
+  layout?: ColumnLayout,
+): Map<string, number | null> {
+  const { evaluation } = openBreakdown(sourceOf(books, scope, breakdown, layout));
   const { rows, columns } = evaluation.input;
   const figures = new Map<string, number | null>();
   for (const { index: row, id, kind } of rows.rows.slice(0, rows.layoutEnd))
@@ -213,7 +223,8 @@ const ALL_OPEN = ['+9'];
 describe('a breakdown', () => {
   it('adds up to its totals on both sides, level by level (property)', () => {
     fc.assert(
-      fc.property(somePostings, someScope, someSides, (postings, scope, sides) => {
+      fc.property(somePostings, someScope, someSides, (postings, name, sides) => {
+        const scope = SCOPES[name];
         const figures = figuresOf(booksOf(postings), scope, { of: ADDITIVE, ...sides, open: ALL_OPEN });
         const ids = (at: 0 | 1) => [...new Set([...figures.keys()].map((key) => key.split('~')[at]!))];
         const [rows, columns] = [ids(0), ids(1)];
@@ -234,7 +245,8 @@ describe('a breakdown', () => {
 
   it('has the same figures with its axes swapped (property)', () => {
     fc.assert(
-      fc.property(somePostings, someScope, someSides, (postings, scope, sides) => {
+      fc.property(somePostings, someScope, someSides, (postings, name, sides) => {
+        const scope = SCOPES[name];
         const breakdown: Breakdown = { of: ['profit', 'margin'], ...sides, open: ALL_OPEN };
         const books = booksOf(postings);
         const [as, swapped] = [breakdown, swapAxes(breakdown)].map((each) => figuresOf(books, scope, each));
@@ -259,7 +271,8 @@ describe('a breakdown', () => {
       { order: { by: 'column', column: 'ytd', ascending: true }, top: 1 },
     );
     fc.assert(
-      fc.property(somePostings, someScope, someSides, someOrder, (postings, scope, sides, order) => {
+      fc.property(somePostings, someScope, someSides, someOrder, (postings, name, sides, order) => {
+        const scope = SCOPES[name];
         const books = booksOf(postings);
         const plain: Breakdown = { of: ADDITIVE, ...sides, open: ALL_OPEN };
         const ordered = (axes: readonly Axis[]) => axes.map((axis) => ({ ...axis, ...order }));
@@ -278,7 +291,8 @@ describe('a breakdown', () => {
 
   it('has the same figures whether rows stand below or beside each other (property)', () => {
     fc.assert(
-      fc.property(somePostings, someScope, someSides, (postings, scope, sides) => {
+      fc.property(somePostings, someScope, someSides, (postings, name, sides) => {
+        const scope = SCOPES[name];
         const books = booksOf(postings);
         const breakdown: Breakdown = { of: ['sales', 'profit', 'margin'], ...sides, open: ALL_OPEN };
         const [below, beside] = [breakdown, { ...breakdown, items: 'beside' as const }].map((each) =>
@@ -290,6 +304,48 @@ describe('a breakdown', () => {
           const [id, ...across] = column.split('.');
           const own = item === 'sales' ? id : `${id}*${item}`;
           expect(beside!.get(`${['sales', ...down].join('.')}~${[own, ...across].join('.')}`)).toBe(amount);
+        }
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('ranks values, adds them up so far, and takes their shares of both totals (property)', () => {
+    const columns: ColumnLayout = {
+      ...COLUMNS,
+      columns: [
+        { kind: 'figure', id: 'ytd', span: 'year_to_date', measure: 'by_nature' },
+        { kind: 'rank', id: 'rank', of: 'ytd' },
+        { kind: 'running_total', id: 'so_far', of: 'ytd' },
+        { kind: 'share', id: 'of_total', of: 'ytd' },
+        { kind: 'share', id: 'of_across', of: 'ytd', across: true },
+      ],
+    };
+    fc.assert(
+      fc.property(somePostings, someScope, (postings, name) => {
+        const scope = SCOPES[name];
+        const breakdown = { of: ['costs'], down: [{ by: 'account' }], across: [{ by: 'team' }] };
+        const figures = figuresOf(booksOf(postings), scope, breakdown, columns);
+        const rows = [...new Set([...figures.keys()].map((key) => key.split('~')[0]!))].filter((id) =>
+          id.includes('.'),
+        );
+        const places = [...new Set([...figures.keys()].map((key) => key.split('~')[1]!))]
+          .filter((id) => id.startsWith('ytd'))
+          .map((id) => id.slice('ytd'.length));
+        for (const place of places) {
+          const at = (row: string, column = 'ytd') => figures.get(`${row}~${column}${place}`) ?? null;
+          const total = at('costs');
+          const plain = (amount: number | null) => (amount === null ? null : amount + 0);
+          let sum = 0;
+          for (const row of rows) {
+            const amount = at(row)!;
+            sum += amount;
+            expect(at(row, 'rank')).toBe(1 + rows.filter((other) => at(other)! > amount).length);
+            expect(at(row, 'so_far')! + 0).toBe(sum + 0);
+            expect(plain(at(row, 'of_total'))).toEqual(total === 0 ? null : amount / total! + 0);
+            const across = figures.get(`${row}~ytd`)!;
+            expect(plain(at(row, 'of_across'))).toEqual(across === 0 ? null : amount / across + 0);
+          }
         }
       }),
       { numRuns: 100 },

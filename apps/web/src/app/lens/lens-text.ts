@@ -112,6 +112,8 @@ export function levelHeading({ operation, terms, omitted, turned }: TraceView): 
       return { title: 'Change in percent', aside: '(first − second) ÷ |second|' };
     case 'quotient':
       return { title: 'Ratio', aside: 'first ÷ second' };
+    case 'rank':
+      return { title: 'Rank', aside: 'the first among the others, the largest first' };
     case 'mean':
       return { title: `Mean of ${terms.length}`, aside: 'added up and divided by their number' };
     case 'formula':
@@ -145,6 +147,7 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
   if (SUMS.has(operation))
     return { text: `The terms add up to ${exactFigure({ ...figure, amount: sum })}`, holds: sum === figure.amount };
   if (operation === 'formula') return { text: `${level.formula} = ${shown}${unitWord(figure)}`, holds: true };
+  if (operation === 'rank') return { text: `Number ${shown} of ${terms.length}`, holds: true };
   if (operation === 'mean') return { text: `The sum divided by ${terms.length} is ${shown}`, holds: true };
   const [of, base] = terms.map((term) => exactFigure(term.figure)) as [string, string];
   if (operation === 'difference') return { text: `${of} − ${base} = ${shown}${unitWord(figure)}`, holds: true };

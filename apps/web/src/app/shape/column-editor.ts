@@ -191,6 +191,12 @@ export class ColumnEditor {
     if (by === 'entity' || by === 'version') this.putTotal(false);
   }
 
+  protected partOf(column: Column): string {
+    if (column.kind !== 'share' && column.kind !== 'contribution') return '';
+    if (column.kind === 'share' && column.parent) return 'parent';
+    return column.kind === 'share' && column.across ? 'across' : (column.row ?? '');
+  }
+
   /** Of what a share or a part of a change is taken: nothing said, the total that a row stands in, or a row. */
   protected putPartOf(base: string): void {
     const ids = new Set(this.ids());
@@ -198,8 +204,9 @@ export class ColumnEditor {
       changeColumns(columns, ids, (column) => {
         if (column.kind === 'contribution') return withSetting(column, 'row', base);
         if (column.kind !== 'share') return column;
-        const { row: _row, parent: _parent, ...rest } = column;
-        return base === '' ? rest : base === 'parent' ? { ...rest, parent: true } : { ...rest, row: base };
+        const { row: _row, parent: _parent, across: _across, ...rest } = column;
+        if (base === '') return rest;
+        return base === 'parent' || base === 'across' ? { ...rest, [base]: true } : { ...rest, row: base };
       }),
     );
   }

@@ -126,6 +126,8 @@ export function newColumn(kind: ColumnKind, columns: readonly Column[], near: st
     case 'index':
       return { kind, ...common, of, base };
     case 'share':
+    case 'rank':
+    case 'running_total':
       return { kind, ...common, of };
     case 'contribution':
       return { kind, ...common, of: columns.findLast((column) => column.kind === 'difference')?.id ?? of };

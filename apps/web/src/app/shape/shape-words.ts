@@ -34,6 +34,8 @@ export const COLUMN_KINDS: readonly { kind: ColumnKind; name: string; says: stri
   { kind: 'rest', name: 'Remaining', says: 'what is left of one column after another; ratios are computed anew' },
   { kind: 'percent_change', name: 'Change in percent', says: 'of one column against another' },
   { kind: 'share', name: 'Share', says: 'of a row, in percent' },
+  { kind: 'rank', name: 'Rank', says: 'of a value among those it stands with, in a breakdown' },
+  { kind: 'running_total', name: 'So far', says: 'a value and those before it, in a breakdown' },
   { kind: 'contribution', name: 'Part of the change', says: 'of the result or of a row, in percent' },
   { kind: 'flexed', name: 'Flexed plan', says: 'one column at the volume of another' },
   { kind: 'index', name: 'Index', says: 'one column with another as 100' },
@@ -159,6 +161,10 @@ export function columnHolds(
       return `${nameOf(column.of)}, ${nameOf(column.base)} is 100`;
     case 'share':
       return `${nameOf(column.of)} in %`;
+    case 'rank':
+      return `rank by ${nameOf(column.of)}`;
+    case 'running_total':
+      return `${nameOf(column.of)} so far`;
     case 'contribution':
       return `part of ${nameOf(column.of)} in %`;
     case 'flexed':

@@ -1,2 +1,7 @@
 /** Stands for the chart library where nothing is drawn. */
-export const init = () => ({ setOption: () => undefined, resize: () => undefined, dispose: () => undefined });
+export const init = () => ({
+  on: () => undefined,
+  setOption: () => undefined,
+  resize: () => undefined,
+  dispose: () => undefined,
+});

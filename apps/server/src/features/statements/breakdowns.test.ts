@@ -1,0 +1,171 @@
+import path from 'node:path';
+import { DuckDBInstance, type DuckDBConnection } from '@duckdb/node-api';
+import fc from 'fast-check';
+import type { FastifyInstance } from 'fastify';
+import type { FieldsView, StatementView, TraceView } from '@margin-lens/contract';
+import type { Breakdown } from '@margin-lens/core';
+import { asking } from '../../../test/asking';
+import { demoWorkspace } from '../../../test/demo-workspace';
+import { onStore } from '../../../test/opened-store';
+import { buildApp } from '../../app';
+import { Person } from '../../store/tables';
+
+let app: FastifyInstance;
+let file: string;
+let sql: DuckDBConnection;
+const ask = asking(() => app);
+
+const PACKAGE = path.resolve(__dirname, '../../../../../var/demo-package');
+const FIELDS = ['product_line', 'channel', 'region', 'department', 'partner'] as const;
+type FieldName = (typeof FIELDS)[number];
+
+beforeAll(async () => {
+  file = demoWorkspace();
+  app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
+  sql = await (await DuckDBInstance.create(':memory:')).connect();
+  const types = `types = {'debit': 'DECIMAL(18,2)', 'credit': 'DECIMAL(18,2)', 'date': 'DATE', 'account': 'VARCHAR', 'period': 'VARCHAR', 'partner': 'VARCHAR', 'flow': 'VARCHAR'}`;
+  await sql.run(`create table line as select * from read_csv('${PACKAGE}/journals.csv', header = true, ${types})`);
+  await sql.run(
+    `create table value as select * from read_csv('${PACKAGE}/dimensions.csv', header = true, all_varchar = true)`,
+  );
+});
+afterAll(() => app.close());
+
+async function broken(
+  id: string,
+  breakdown: Breakdown,
+  { scope = 'LARKMOOR', columns = 'to_date_against_last_year' }: { scope?: string; columns?: string } = {},
+): Promise<StatementView> {
+  const query = new URLSearchParams({ scope, as_at: '2026-08', columns, breakdown: JSON.stringify(breakdown) });
+  const reply = await ask<StatementView>('GET', `/statements/${id}?${query}`);
+  if (reply.status !== 200) throw new Error(JSON.stringify(reply.body));
+  return reply.body;
+}
+
+/** Amounts of the column `ytd` of a breakdown of one field, by `down|across` values; empty for what has none. */
+function amountsOf({ rows, columns }: StatementView, source = 'ytd'): Map<string, number | null> {
+  const valueIn = (id: string) => decodeURIComponent(/:(.*)$/.exec(id)![1]!).replace('*none', '');
+  const found = new Map<string, number | null>();
+  for (const row of rows)
+    columns.forEach((column, at) => {
+      if (!row.branch || !column.branch || column.source !== source) return;
+      found.set(`${valueIn(row.branch.key)}|${valueIn(column.branch.key)}`, row.cells[at]!.amount);
+    });
+  return found;
+}
+
+/** What a columnar SQL engine adds up of the journal lines of the package, April to August, by the top values of two fields. */
+async function summed(entity: string, accounts: string, by: readonly [FieldName, FieldName], year: number) {
+  const top = (field: FieldName) =>
+    field === 'partner'
+      ? `coalesce(line.partner, '')`
+      : `coalesce((select case when coalesce(parent, '') = '' then value else parent end from value
+           where dimension = '${field}' and value = line."dim:${field}"), '')`;
+  const reader = await sql.runAndReadAll(
+    `select ${top(by[0])} as a, ${top(by[1])} as b,
+       cast(100 * (sum(coalesce(credit, 0)) - sum(coalesce(debit, 0))) as bigint) as amount
+     from line where entity = '${entity}' and ${accounts} and date between '${year}-04-01' and '${year}-08-31'
+       and kind is distinct from 'opening' group by 1, 2`,
+  );
+  return new Map(reader.getRows().map(([a, b, amount]) => [`${String(a)}|${String(b)}`, Number(amount)]));
+}
+
+describe('a breakdown over HTTP', () => {
+  // DuckDB reads the journal lines themselves, not the workspace
+  it('has what a columnar SQL engine adds up of the same lines (property)', async () => {
+    const accounts = {
+      net_sales: `account between '4000' and '4999'`,
+      energy: `account between '6400' and '6460'`,
+    };
+    const args = [
+      fc.constantFrom('LMG', 'LMT', 'LMS'),
+      fc.constantFrom('net_sales', 'energy'),
+      fc.shuffledSubarray([...FIELDS], { minLength: 2, maxLength: 2 }),
+    ] as const;
+    await fc.assert(
+      fc.asyncProperty(...args, async (entity, item, fields) => {
+        const [down, across] = fields as [FieldName, FieldName];
+        const view = await broken(
+          'income_statement',
+          { of: [item], down: [{ by: down }], across: [{ by: across }] },
+          { scope: entity },
+        );
+        for (const [source, year] of [
+          ['ytd', 2026],
+          ['ytd_ly', 2025],
+        ] as const) {
+          const expected = await summed(entity, accounts[item as keyof typeof accounts], [down, across], year);
+          const found = amountsOf(view, source);
+          for (const [key, amount] of expected) if (amount !== 0) expect([key, found.get(key)]).toEqual([key, amount]);
+          for (const [key, amount] of found) expect([key, amount ?? 0]).toEqual([key, expected.get(key) ?? 0]);
+        }
+      }),
+      { numRuns: 16 },
+    );
+  });
+
+  it('adds up to the statement in a group of five currencies, eliminations as a member of their own', async () => {
+    const view = await broken('income_statement', {
+      of: ['net_sales', 'gross_profit'],
+      down: [{ by: 'entity' }, { by: 'product_line' }],
+      across: [{ by: 'channel' }],
+      open: ['+1'],
+    });
+    expect(view.breakdown!.proof).toEqual({ parts: 0, statement: 0 });
+    expect(view.rows.map(({ id }) => id)).toContain('net_sales.entity:%2A');
+    const { status, body } = await ask<TraceView>(
+      'GET',
+      `/statements/income_statement/trace?${new URLSearchParams({
+        ...{ scope: 'LARKMOOR', as_at: '2026-08', columns: 'to_date_against_last_year' },
+        breakdown: JSON.stringify(view.breakdown!.definition),
+        address: 'cell~net_sales.entity:LMT.product_line:tiles~ytd.channel:retail',
+      })}`,
+    );
+    expect(status).toBe(200);
+    expect(body.terms.reduce((sum, { figure }) => sum + (figure.amount ?? 0), 0)).toBe(body.figure.amount);
+  });
+
+  it('ranks fields by what they tell apart, by hand', async () => {
+    // one account of one department: nothing but the account and the entity can be told apart in it
+    const query = new URLSearchParams({ scope: 'LMS', as_at: '2026-08', columns: 'to_date_short', cell: 'energy~ytd' });
+    const { body } = await ask<FieldsView>('GET', `/statements/income_statement/fields?${query}`);
+    const told = new Map(body.fields.map((field) => [field.by, field.told]));
+    const amounts = await sql.runAndReadAll(
+      `select cast(100 * sum(coalesce(debit, 0) - coalesce(credit, 0)) as bigint) from line where entity = 'LMS'
+         and account between '6400' and '6460' and date between '2026-04-01' and '2026-08-31' group by account`,
+    );
+    const parts = amounts.getRows().map(([amount]) => Number(amount));
+    const total = parts.reduce((sum, amount) => sum + amount, 0);
+    const distance = parts.reduce((sum, amount) => sum + Math.abs(amount / total - 1 / parts.length), 0) / 2;
+    expect(told.get('account')).toBeCloseTo(distance, 9);
+    expect(told.get('entity')).toBe(0);
+    expect(told.get('product_line')).toBeNull();
+  });
+
+  it('says what is wrong with what it is asked for, and goes on without a field that is not there', async () => {
+    const query = new URLSearchParams({ scope: 'LMG', as_at: '2026-08', breakdown: '{"of":[]}' });
+    const refused = await ask<{ code: string }>('GET', `/statements/income_statement?${query}`);
+    expect(refused).toMatchObject({ status: 400, body: { code: 'SRV_REQUEST_INVALID' } });
+    const view = await broken('income_statement', { of: ['net_sales'], down: [{ by: 'colour' }], across: [] });
+    expect(view.issues).toMatchObject([{ code: 'CORE_BREAKDOWN_FIELD' }]);
+    expect(view.rows.map(({ id }) => id)).toEqual(['net_sales']);
+  });
+
+  it('never names values that somebody may not see', async () => {
+    const whole = await broken('income_statement', { of: ['net_sales'], down: [{ by: 'product_line' }], across: [] });
+    expect(JSON.stringify(whole)).toContain('Studio pieces');
+    await onStore(file, (store) =>
+      store.aside(async ({ em }) => {
+        const person = await em.findOneOrFail(Person, { id: 'local' });
+        em.assign(person, { entities: ['LMG'], values: { product_line: ['tableware'] } } as never);
+      }),
+    );
+    await app.close();
+    app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
+    const asked = { of: ['net_sales'], down: [{ by: 'entity' }, { by: 'product_line' }], across: [], open: ['+1'] };
+    const limited = await broken('income_statement', asked, { scope: 'LMG' });
+    const told = JSON.stringify(limited.rows);
+    expect(told).toContain('Tableware');
+    for (const hidden of ['Studio pieces', 'Larkmoor Tile', 'Contract pieces']) expect(told).not.toContain(hidden);
+  });
+});
