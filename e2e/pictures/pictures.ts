@@ -140,10 +140,12 @@ test('the worksheet of a group, its eliminations, how far it is, and how its ass
   await take(page, 'movements');
 });
 
-test('the dark theme', async ({ page }) => {
-  await page.emulateMedia({ colorScheme: 'dark' });
-  await page.goto('/statements/income_statement?scope=LMG&as_at=2026-08');
-  await page.getByRole('rowheader', { name: 'Energy' }).click();
-  await expect(page.getByTestId('level-proof')).toBeVisible();
-  await take(page, 'dark');
+test('a breakdown', async ({ page }) => {
+  const breakdown = new StatementPage(page);
+  await page.goto(
+    '/breakdowns/sales_by_product_and_channel?scope=LARKMOOR&as_at=2026-08&cell=net_sales.product_line:tableware~ytd_change.channel:wholesale',
+  );
+  await breakdown.lens.getByRole('tab', { name: 'Break down' }).click();
+  await expect(breakdown.lens.getByTestId('field-ranks').getByRole('button').first()).toBeVisible();
+  await take(page, 'breakdown');
 });

@@ -9,6 +9,8 @@ const QuoteContextSchema = v.strictObject({
   version: v.exactOptional(v.string()),
   against: v.exactOptional(v.string()),
   where: v.exactOptional(v.string()),
+  /** JSON of what was broken down by what, where it was not kept. */
+  breakdown: v.exactOptional(v.string()),
 });
 
 /** A figure that a remark quotes, as it was when the remark was written; `{key}` stands for it in the text. */

@@ -199,9 +199,8 @@ export {
 } from './layout/document';
 export { type BreakdownProof, proveBreakdown } from './breakdown/prove-breakdown';
 export { toldApart } from './breakdown/tell-apart';
-export { type BreakdownSource, type BooksRead, type CutFrom } from './breakdown/breakdown-frame';
+export { type BreakdownSource } from './breakdown/breakdown-frame';
 export { openBreakdown, type OpenedBreakdown, partsOfCell } from './breakdown/open-breakdown';
-export { type Field, type FieldValue } from './breakdown/fields';
 export { type BreakdownDocument, BreakdownDocumentSchema, BreakdownSchema } from './layout/breakdown-document';
 export {
   type Presentation,

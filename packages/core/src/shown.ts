@@ -17,7 +17,6 @@ export { breakColumns } from './page/break-columns';
 export type { Axis, Breakdown, ChartKind } from './layout/breakdown-document';
 export { breakdownOption, chartedValues, chartsOf, heightOf } from './page/breakdown-chart';
 export {
-  type AxisPlace,
   changeAxis,
   newAxis,
   openLevels,

@@ -21,6 +21,8 @@ export function toldApart(parts: readonly PartOfFigure[], isChange: boolean): nu
   const values = parts.filter(({ isValue }) => isValue).length;
   if (total === 0 || values === 0) return undefined;
   const base = sumOf(parts.map((part) => part.base));
+  // what is compared with may carry no values of the field at all: then nothing is known of where it moved
+  if (isChange && base !== 0 && parts.every((part) => !part.isValue || part.base === 0)) return undefined;
   const expected = (part: PartOfFigure) => (isChange && base !== 0 ? part.base / base : part.isValue ? 1 / values : 0);
   const distance = parts.map((part, at) => (part.isValue ? Math.abs(moved[at]! / total - expected(part)) : 0));
   return Math.min(1, sumOf(distance) / 2);

@@ -7,9 +7,6 @@ const MOST_AXES = 6;
 const MOST_ALONE = 1000;
 const MOST_OPENED = 2000;
 
-/** Fields of postings beside the dimensions of a workspace. */
-export const OWN_FIELDS = ['entity', 'account', 'partner', 'flow'] as const;
-
 /**
  * One axis: the values of a field, in the order of their tree. `top` values stand alone and the others together; they are
  * taken, as they are ordered, by the figure in a column, the largest first, by the first column unless one is named.

@@ -1,5 +1,5 @@
-import type { Column, ColumnLayout } from './column-layout';
-import { outlineOf, type Row, type RowLayout } from './row-layout';
+import type { Column } from './column-layout';
+import { outlineOf, type Row } from './row-layout';
 import type { Document } from './document';
 
 /** One thing that differs between two states of a document. */

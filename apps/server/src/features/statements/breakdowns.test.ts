@@ -2,7 +2,7 @@ import path from 'node:path';
 import { DuckDBInstance, type DuckDBConnection } from '@duckdb/node-api';
 import fc from 'fast-check';
 import type { FastifyInstance } from 'fastify';
-import type { FieldsView, StatementView, TraceView } from '@margin-lens/contract';
+import type { FieldsView, StatementView, TraceView, WhyView } from '@margin-lens/contract';
 import type { Breakdown } from '@margin-lens/core';
 import { asking } from '../../../test/asking';
 import { demoWorkspace } from '../../../test/demo-workspace';
@@ -140,6 +140,16 @@ describe('a breakdown over HTTP', () => {
     expect(told.get('account')).toBeCloseTo(distance, 9);
     expect(told.get('entity')).toBe(0);
     expect(told.get('product_line')).toBeNull();
+  });
+
+  it('explains a change by accounts, and by a dimension that narrows what stands there', async () => {
+    const cell = 'net_sales.product_line:tableware~ytd_change.channel:wholesale';
+    for (const by of ['accounts', 'region', 'department', 'rates']) {
+      const query = new URLSearchParams({ scope: 'LARKMOOR', as_at: '2026-08', cell, by });
+      const { status, body } = await ask<WhyView>('GET', `/statements/sales_by_product_and_channel/why?${query}`);
+      expect([by, status]).toEqual([by, 200]);
+      expect(body.terms.reduce((sum, { amount }) => sum + amount, 0)).toBe(body.to - body.from);
+    }
   });
 
   it('says what is wrong with what it is asked for, and goes on without a field that is not there', async () => {

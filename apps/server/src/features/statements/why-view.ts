@@ -49,7 +49,7 @@ export async function whyView(
   const isSum = row.additive && hasFigures(row);
   const volume = counted === undefined || !isSum ? undefined : await byVolume(asked, opened, change, counted);
   const isByValue = !NO_VALUES.has(by);
-  const note = isByValue && (volume !== undefined || isSum) ? await grainNote(asked, change) : '';
+  const note = isByValue && (volume !== undefined || isSum) ? await grainNote(asked) : '';
   const bridge = volume
     ? { terms: volume.terms, folded: 0 }
     : counted === undefined
@@ -104,12 +104,15 @@ function bridgeOfChange(
 }
 
 /** Says which side plans accounts of the change without the dimension, so that they stand under no value. */
-async function grainNote({ snapshot, id, context, by }: Asked, change: Change): Promise<string> {
+async function grainNote({ snapshot, id, context, cell, by }: Asked): Promise<string> {
   const { model } = snapshot;
   const [value] = model.trees.find(({ name }) => name === by)?.values ?? [];
   if (!value) return '';
   const where = [context.where, `${by}:${encodeURIComponent(value.value)}`].filter(Boolean).join(',');
-  const { evaluation } = await openKept(snapshot, id, { ...context, where });
+  const narrowed = await openKept(snapshot, id, { ...context, where });
+  const change = changeIn(narrowed, cell);
+  if (!change) return ''; // nothing of it has the value
+  const { evaluation } = narrowed;
   const higher = [change.base, change.of].filter((node) => evaluation.figure(node).reason === 'planned_higher');
   const names = higher.map((node) => versionName(evaluation, model, node));
   return names.length === 0 ? '' : bridgeWords.plannedHigher(names, by);

@@ -58,7 +58,7 @@ export class Commands {
   }
 
   private documents(workspace: WorkspaceView): Command[] {
-    const { statements, versions, scopes, columnLayouts } = workspace;
+    const { statements, breakdowns, versions, scopes, columnLayouts } = workspace;
     const { contexts } = this;
     return [
       ...statements.map(({ id, name }) => ({
@@ -66,6 +66,12 @@ export class Commands {
         label: name,
         words: 'report',
         run: () => contexts.openStatement(id),
+      })),
+      ...breakdowns.map(({ id, name }) => ({
+        kind: 'Breakdown',
+        label: name,
+        words: 'pivot dimensions',
+        run: () => contexts.openBreakdown(id),
       })),
       ...versions.map(({ code, name, kind }) => ({
         kind: 'Version',

@@ -19,7 +19,13 @@ export type RankedField = FieldsView['fields'][number];
       <p class="thin">What would tell the most about this figure</p>
       <mat-action-list data-testid="field-ranks">
         @for (field of ranked(); track field.by) {
-          <button mat-list-item type="button" [disabled]="field.isShown" (click)="chosen.emit(field)">
+          <button
+            mat-list-item
+            type="button"
+            [class.is-shown]="field.isShown"
+            [attr.aria-disabled]="field.isShown || null"
+            (click)="choose(field)"
+          >
             <span class="line" [attr.aria-label]="field.words">
               <span class="name">{{ field.name }}</span>
               <span class="held">{{ field.held === 1 ? '1 value' : field.held + ' values' }}</span>
@@ -50,8 +56,8 @@ export type RankedField = FieldsView['fields'][number];
       color: var(--ink-2);
       font-size: var(--medium);
     }
-    button:disabled {
-      background: none;
+    .is-shown {
+      cursor: default;
     }
     .line {
       display: grid;
@@ -86,6 +92,10 @@ export class FieldRanks {
   readonly cell = input.required<string>();
   readonly revision = input.required<number>();
   readonly chosen = output<RankedField>();
+
+  protected choose(field: RankedField): void {
+    if (!field.isShown) this.chosen.emit(field);
+  }
 
   private readonly api = inject(Api);
   private readonly question = computed(() => ({

@@ -21,7 +21,7 @@ export function placesOf(view: StatementView, cell: string): RemarkPlace[] {
 export function quotablesOf(
   view: StatementView,
   cell: string,
-  { version, against, where }: StatementContext,
+  { version, against, where, breakdown }: StatementContext,
 ): Quotable[] {
   const row = rowOf(view, cell);
   const block = view.columns.find(({ id }) => id === cell.split('~')[1])?.block;
@@ -30,6 +30,7 @@ export function quotablesOf(
     ...(version !== undefined && { version }),
     ...(against !== undefined && { against }),
     ...(where !== undefined && { where }),
+    ...(breakdown !== undefined && { breakdown }),
   };
   return view.columns.flatMap((head, at): Quotable[] => {
     const figure = row?.cells[at];
