@@ -44,6 +44,11 @@ const RUNS = 200;
 const OPEN_MONTH = '2026-08';
 const DIMENSIONS = ['department', 'product_line', 'region'];
 const SCOPE = { scope: 'LMT', as_at: '2026-08' };
+const BREAKDOWNS = {
+  'an entity by two dimensions': { scope: 'LMT', fields: ['product_line', 'channel'] },
+  'a group by two dimensions': { scope: 'LARKMOOR', fields: ['product_line', 'channel'] },
+  'a group by other fields, dragged there': { scope: 'LARKMOOR', fields: ['entity', 'region'] },
+};
 
 const megabytes = (bytes: number) => `${Math.round(bytes / 1e6)} MB`;
 const times = (ratio: number) => `${ratio.toPrecision(3)} ×`;
@@ -338,6 +343,20 @@ async function measureReading(
     const init = body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
     return (await fetch(`${address}/api/v1${url}`, { method, ...init })).json();
   };
+  for (const [what, { scope, fields }] of Object.entries(BREAKDOWNS)) {
+    const [down, across] = fields.map((by) => [{ by }]);
+    const breakdown = JSON.stringify({ of: ['net_sales'], down, across });
+    const query = new URLSearchParams({ ...SCOPE, scope, columns: 'against_plan', breakdown });
+    const started = performance.now();
+    await ask('GET', `/statements/income_statement?${query}`);
+    const first = performance.now() - started;
+    const known = await median(() => ask('GET', `/statements/income_statement?${query}`), 9);
+    print(
+      `Breakdown of ${what} over HTTP, first and then`,
+      `${first.toFixed(0)}, ${known.toFixed(0)} ms`,
+      'target 150 ms',
+    );
+  }
   for (const { what, writeMs, statementMs } of await afterWrites(ask as Ask, SCOPE)) {
     print(`Write of ${what} over HTTP, median`, `${writeMs.toFixed(1)} ms`);
     print('  first statement after it', `${statementMs.toFixed(1)} ms`, 'target 5 ms');

@@ -32,13 +32,14 @@ export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | '
 
 /** What is broken down by what. @example 'Net sales by product line, then partner (first 3), across channel' */
 export function breakdownWords({ definition, fields }: BreakdownShown, { rows }: Pick<RowLayout, 'rows'>): string {
-  const labels = outlineOf(rows).flatMap(({ row }) => (definition.of.includes(row.id) ? row.label : []));
+  const { of, down, across } = definition;
+  const labels = outlineOf(rows).flatMap(({ row: { id, label } }) => (of.includes(id) ? label : []));
   const named = (axes: readonly Axis[]) =>
     axes.flatMap(({ by, top }) => {
       const name = fields.find((field) => field.by === by)?.name.toLowerCase();
       return name === undefined ? [] : top === undefined ? name : valueWords.first(name, top);
     });
-  return valueWords.brokenDown(labels, named(definition.down), named(definition.across));
+  return valueWords.brokenDown(labels, named(down), named(across));
 }
 type BreakdownShown = NonNullable<OpenedStatement['breakdown']>;
 
