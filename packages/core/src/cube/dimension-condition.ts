@@ -13,9 +13,18 @@ export const DimensionConditionSchema = v.strictObject({
 });
 export type DimensionCondition = v.InferOutput<typeof DimensionConditionSchema>;
 
+/** Texts of demands that were asked for: the cells of a breakdown ask for the same again and again. */
+const keys = new WeakMap<DimensionCondition, string>();
+
 /** Text that two demands share exactly when they are the same. */
-export const conditionKey = ({ dimension, has, values }: DimensionCondition) =>
-  [dimension, has, [...values].sort().map(encodeURIComponent).join(',')].join(':');
+export function conditionKey(demand: DimensionCondition): string {
+  const known = keys.get(demand);
+  if (known !== undefined) return known;
+  const { dimension, has, values } = demand;
+  const key = [dimension, has, [...values].sort().map(encodeURIComponent).join(',')].join(':');
+  keys.set(demand, key);
+  return key;
+}
 
 /** Whether a combination meets a demand; named values include those below them in the tree. */
 function conditionTest(
