@@ -110,10 +110,10 @@ async function grainNote({ snapshot, id, context, cell, by }: Asked): Promise<st
   if (!value) return '';
   const where = [context.where, `${by}:${encodeURIComponent(value.value)}`].filter(Boolean).join(',');
   const narrowed = await openKept(snapshot, id, { ...context, where });
-  const change = changeIn(narrowed, cell);
-  if (!change) return ''; // nothing of it has the value
+  const sides = sidesIn(narrowed, cell);
+  if (!sides) return ''; // nothing of it has the value
   const { evaluation } = narrowed;
-  const higher = [change.base, change.of].filter((node) => evaluation.figure(node).reason === 'planned_higher');
+  const higher = [sides.base, sides.of].filter((node) => evaluation.figure(node).reason === 'planned_higher');
   const names = higher.map((node) => versionName(evaluation, model, node));
   return names.length === 0 ? '' : bridgeWords.plannedHigher(names, by);
 }
