@@ -92,6 +92,11 @@ const INDENT = 14; // 8 to 24
       display: grid;
       gap: 8px;
     }
+    mat-radio-group {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0 14px;
+    }
     .values {
       display: grid;
       align-content: start;
