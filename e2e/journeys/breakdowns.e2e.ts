@@ -142,3 +142,20 @@ test('an axis is dragged from down the page to across it', async ({ page }) => {
   await expect(breakdown.table.getByRole('columnheader', { name: 'Tiles' })).toBeVisible();
   await expect(page).toHaveURL(/across/);
 });
+
+test('the journal lines of a figure as a list, narrowed as the figure is', async ({ page }) => {
+  const breakdown = new StatementPage(page);
+  const cell = 'net_sales.product_line:tableware~ytd.channel:retail';
+  await page.goto(`/breakdowns/sales_by_product_and_channel?scope=LMG&as_at=2026-08&cell=${cell}`);
+  const amount = (await breakdown.lens.getByTestId('lens-number').textContent())!.trim();
+  await breakdown.lens.getByTestId('lines-of-cell').click();
+  await expect(page).toHaveURL(/\/ledger\/lines/);
+  await expect(page.getByRole('button', { name: /product line: tableware/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /channel: retail/ })).toBeVisible();
+  await expect(page.locator('ml-lines-screen')).toContainText(amount);
+  await page.getByRole('button', { name: /channel: retail/ }).click();
+  await expect(page.getByRole('button', { name: /channel: retail/ })).toBeHidden();
+  await page.goBack();
+  await page.goBack();
+  await expect(breakdown.lens.getByTestId('lens-number')).toHaveText(amount);
+});

@@ -42,11 +42,14 @@ const PeriodKey = v.pipe(v.string(), v.regex(/^FY\d{4}-P\d{2}$/));
 /** Which journal lines are asked for; dimensions as `dim`, each `dimension=value`, joined by commas. */
 export const LinesQuerySchema = v.object({
   scope: v.string(),
+  /** A number, or several joined by commas. */
   account: v.optional(v.string()),
   from: v.optional(PeriodKey),
   to: v.optional(PeriodKey),
   q: v.optional(v.pipe(v.string(), v.maxLength(200))),
   dim: v.optional(v.string()),
+  /** Values with what stands below them in their trees, as statements are narrowed: `dimension:value`, joined by commas. */
+  only: v.optional(v.string()),
   /** Only lines that came late. */
   late: v.optional(v.literal('1')),
   sort: v.optional(v.picklist(LINE_SORTS), 'date'),

@@ -407,6 +407,17 @@ export const TraceViewSchema = v.object({
       total: v.number(),
     }),
   ),
+  /** Which journal lines a cell adds up, as the ledger lists them; null where it is more, or less, than that. */
+  lines: v.nullable(
+    v.object({
+      scope: v.string(),
+      account: v.string(),
+      from: v.string(),
+      to: v.string(),
+      /** As the query of the ledger has it; empty for all values. */
+      only: v.string(),
+    }),
+  ),
 });
 export type TraceView = v.InferOutput<typeof TraceViewSchema>;
 

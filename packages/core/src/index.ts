@@ -198,6 +198,7 @@ export {
   isFiguresPage,
 } from './layout/document';
 export { type BreakdownProof, proveBreakdown } from './breakdown/prove-breakdown';
+export { linesOfCell } from './statement/lines-of-cell';
 export { toldApart } from './breakdown/tell-apart';
 export { type BreakdownSource } from './breakdown/breakdown-frame';
 export { openBreakdown, type OpenedBreakdown, partsOfCell } from './breakdown/open-breakdown';

@@ -20,7 +20,7 @@ interface FilterRequest {
   query: ReadLinesQuery;
   /** Ids, as stored; all accounts or periods where there is none. */
   entity: number;
-  account: number | undefined;
+  accounts: readonly number[];
   periods: readonly number[] | undefined;
   /** The text sought as an amount in minor units, if it is one. */
   minor: number | undefined;
@@ -47,7 +47,7 @@ const literal = (text: string) => text.replace(/[\\%_]/g, (sign) => `\\${sign}`)
 export function filterOf({
   query: { q, dim, late: isLate },
   entity,
-  account,
+  accounts,
   periods,
   minor,
   at,
@@ -62,7 +62,9 @@ export function filterOf({
     conditions.push(condition);
     parameters.push(...values);
   };
+  const [account] = accounts.length === 1 ? accounts : [];
   if (account !== undefined) add('l.account = ?', account);
+  else if (accounts.length > 1) add('l.account in (select value from json_each(?))', JSON.stringify(accounts));
   add('l.entity = ?', entity);
   if (combinations) add('l.combination in (select value from json_each(?))', JSON.stringify(combinations));
   if (isLate) add(late);

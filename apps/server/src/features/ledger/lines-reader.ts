@@ -5,14 +5,15 @@ import {
   type LinesView,
   type ReadLinesQuery,
 } from '@margin-lens/contract';
-import { parseAmount, slot, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
+import { parseAmount, slot, type DimensionCondition, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { lateCondition } from '../../store/late-lines';
 import { filterOf, type Filter } from '../../store/line-filter';
 import { countHits, listLines, readLines } from '../../store/lines';
 import type { ReadingThread } from '../../store/reading-thread';
 import type { SearchIndex } from '../../store/search-index';
-import { openEntity } from '../workspace/open-scope';
+import { openEntity, requireConditions } from '../workspace/open-scope';
+import { readConditions } from '../workspace/read-conditions';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
 import { lateFrom } from './late-postings';
@@ -84,9 +85,13 @@ export class LinesReader {
   private async open(query: ReadLinesQuery, cap?: number): Promise<OpenedFilter> {
     const { filled: model, viewer, generation } = this.snapshot;
     const entity = openEntity(model, viewer, query.scope);
-    const index = model.accounts.findIndex(({ number }) => number === query.account);
+    const numbers = query.account?.split(/[\s,]+/).filter(Boolean) ?? [];
+    const unknown = numbers.find((number) => !model.accountIds.has(number));
+    if (unknown !== undefined) throw appError('SRV_ACCOUNT_UNKNOWN', { account: unknown });
+    const only = readConditions(query.only);
+    requireConditions(model, only);
+    const index = numbers.length === 1 ? model.accounts.findIndex(({ number }) => number === numbers[0]) : -1;
     const found = model.accounts[index];
-    if (query.account !== undefined && !found) throw appError('SRV_ACCOUNT_UNKNOWN', { account: query.account });
     const account = found && { ...found, id: model.accountIds.get(found.number)!, index };
     const { calendar, idOf } = entity.calendar;
     const periodOf = (key: string | undefined) => {
@@ -101,22 +106,22 @@ export class LinesReader {
     const filter = filterOf({
       query,
       entity: entity.id,
-      account: account?.id,
+      accounts: numbers.map((number) => model.accountIds.get(number)!),
       periods: from || to ? calendar.periods.filter(isWithin).map(idOf) : undefined,
       minor: amountIn(query.q?.trim() ?? '', entity),
       at: generation.ledger,
       late,
-      combinations: await this.seen(),
+      combinations: await this.told(only),
       indexedTo: query.q ? await this.search.indexedTo() : 0,
       cap,
     });
     return { entity, account, from, to, late, filter };
   }
 
-  /** Ids of the combinations of values that the viewer may see; undefined for all. */
-  private async seen(): Promise<number[] | undefined> {
+  /** Ids of the combinations that meet demands, of those that the viewer may see; undefined for all. */
+  private async told(only: readonly DimensionCondition[]): Promise<number[] | undefined> {
     const books = await this.snapshot.books();
-    const { where } = books.sight;
+    const where = [...only, ...books.sight.where];
     return where.length === 0 ? undefined : books.mask(where).ids();
   }
 
@@ -132,7 +137,8 @@ export class LinesReader {
     movedBefore: number,
   ): Promise<number | null> {
     const { entity, account, from } = opened;
-    const isWhole = query.sort === 'date' && query.order === 'asc' && !query.q && !query.dim && !query.late;
+    const isWhole =
+      query.sort === 'date' && query.order === 'asc' && !query.q && !query.dim && !query.only && !query.late;
     // a balance of all values says more than may be seen of some
     const books = await this.snapshot.books();
     const isLimited = books.sight.where.length > 0;

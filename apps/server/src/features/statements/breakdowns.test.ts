@@ -2,7 +2,7 @@ import path from 'node:path';
 import { DuckDBInstance, type DuckDBConnection } from '@duckdb/node-api';
 import fc from 'fast-check';
 import type { FastifyInstance } from 'fastify';
-import type { FieldsView, StatementView, TraceView, WhyView } from '@margin-lens/contract';
+import type { FieldsView, LinesView, StatementView, TraceView, WhyView } from '@margin-lens/contract';
 import type { Breakdown } from '@margin-lens/core';
 import { asking } from '../../../test/asking';
 import { demoWorkspace } from '../../../test/demo-workspace';
@@ -123,6 +123,40 @@ describe('a breakdown over HTTP', () => {
     );
     expect(status).toBe(200);
     expect(body.terms.reduce((sum, { figure }) => sum + (figure.amount ?? 0), 0)).toBe(body.figure.amount);
+  });
+
+  it('lists the journal lines of a cell of one entity: they add up to it, with what stands below its values', async () => {
+    const breakdown = JSON.stringify({
+      of: ['net_sales'],
+      down: [{ by: 'product_line' }],
+      across: [{ by: 'channel' }],
+    });
+    for (const cell of ['net_sales.product_line:tableware~ytd.channel:retail', 'net_sales~ytd']) {
+      const context = { scope: 'LMG', as_at: '2026-08', columns: 'to_date_against_last_year', breakdown };
+      const query = new URLSearchParams({ ...context, address: `cell~${cell}` });
+      const { body } = await ask<TraceView>('GET', `/statements/income_statement/trace?${query}`);
+      const { only, ...rest } = body.lines!;
+      const asked = new URLSearchParams({ ...rest, ...(only !== '' && { only }) });
+      const lines = await ask<LinesView>('GET', `/ledger/lines?${asked}`);
+      expect(lines.status).toBe(200);
+      expect(lines.body.credit - lines.body.debit).toBe(body.figure.amount);
+      expect(lines.body.count).toBeGreaterThan(20);
+    }
+    // a group, a ratio, a plan: no list of journal lines adds up to them
+    for (const [scope, columns, cell] of [
+      ['LARKMOOR', 'to_date_against_last_year', 'net_sales~ytd'],
+      ['LMG', 'to_date_against_last_year', 'gross_margin~ytd'],
+      ['LMG', 'to_date_against_plan', 'net_sales~ytd_plan'],
+    ]) {
+      const query = new URLSearchParams({
+        scope: scope!,
+        as_at: '2026-08',
+        columns: columns!,
+        address: `cell~${cell}`,
+      });
+      const { body } = await ask<TraceView>('GET', `/statements/income_statement/trace?${query}`);
+      expect([cell, body.lines]).toEqual([cell, null]);
+    }
   });
 
   it('ranks fields by what they tell apart, by hand', async () => {

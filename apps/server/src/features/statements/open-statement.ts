@@ -3,6 +3,7 @@ import type { StatementContext, StatementView, TraceView } from '@margin-lens/co
 import {
   COMPARED,
   evaluateStatement,
+  linesOfCell,
   NEWEST_FORECAST,
   nodeOfAddress,
   openBreakdown,
@@ -29,7 +30,8 @@ import { NO_DRAFTS } from '../../store/drafts';
 import { breakdownOf, breakdownSource, breakdownView, nameOf } from './broken-down';
 import { issueView } from './issue-view';
 import { demandWords, narrowedTo } from './statement-texts';
-import { readConditions, readExpansions, surroundingsOf } from './surroundings-of';
+import { readExpansions, surroundingsOf } from './surroundings-of';
+import { readConditions } from '../workspace/read-conditions';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
@@ -150,8 +152,25 @@ export async function traceStatement(
   const node = nodeOfAddress(evaluation, address);
   if (!node) throw appError('SRV_TRACE_UNKNOWN', { address });
   const { postings, ...level } = traceLevel(evaluation, node);
-  if (!postings) return { ...level, postings: null };
-  return { ...level, postings: tracePostings(snapshot, await snapshot.books(), scope, postings, skip) };
+  const lines = node.at === 'cell' ? linesIn(evaluation, scope, node) : null;
+  if (!postings) return { ...level, lines, postings: null };
+  return { ...level, lines, postings: tracePostings(snapshot, await snapshot.books(), scope, postings, skip) };
+}
+
+/** The journal lines of a cell as the ledger lists them: those of one entity. */
+function linesIn(
+  evaluation: Evaluation,
+  scope: Scope,
+  { row, column }: { row: number; column: number },
+): TraceView['lines'] {
+  const found = linesOfCell(evaluation, row, column);
+  const [only] = scope.members;
+  const entity = found?.entity ?? (scope.members.length === 1 ? only!.entity.code : undefined);
+  if (!found || entity === undefined) return null;
+  const written = found.where.flatMap(({ dimension, values }) =>
+    (values.length === 0 ? [''] : values).map((value) => `${dimension}:${encodeURIComponent(value)}`),
+  );
+  return { scope: entity, account: found.accounts.join(','), from: found.from, to: found.to, only: written.join(',') };
 }
 
 /** The context with the scope, month and version that the statement keeps from its readers' choice. */

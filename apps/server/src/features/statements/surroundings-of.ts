@@ -27,21 +27,6 @@ export const readExpansions = (open: string | undefined): Expansion[] =>
     return row && by ? [{ row, by }] : [];
   });
 
-/** Demands of the view as the address writes them; several values of one dimension stand for any of them. */
-export function readConditions(where: string | undefined): DimensionCondition[] {
-  const values = new Map<string, string[]>();
-  for (const part of (where ?? '').split(',').filter(Boolean)) {
-    const at = part.indexOf(':');
-    const dimension = part.slice(0, at);
-    if (at > 0) values.set(dimension, [...(values.get(dimension) ?? []), decodeURIComponent(part.slice(at + 1))]);
-  }
-  return [...values].map(([dimension, named]) =>
-    named.every((value) => value === '')
-      ? { dimension, has: 'none', values: [] }
-      : { dimension, has: 'in', values: named },
-  );
-}
-
 /** The newest plan that covers a period, one that is no draft before one that is; empty where there is none. */
 export const usualComparison = (model: WorkspaceModel, at: FiscalPeriod): string => newestOf(model, 'plan', at);
 

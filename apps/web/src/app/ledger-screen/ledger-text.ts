@@ -10,6 +10,7 @@ export const NO_LINES: Params = {
   to: null,
   q: null,
   dim: null,
+  only: null,
   sort: null,
   order: null,
   journal: null,
@@ -38,7 +39,7 @@ const text = (params: Params, name: string): string | undefined => (params[name]
 /** The filter that stands in an address. */
 export function linesQueryOf(params: Params, scope: string): LinesQuery {
   const sort = SORTS.find((known) => known === params['sort']);
-  const named = ['account', 'from', 'to', 'q', 'dim'].flatMap((name) => {
+  const named = ['account', 'from', 'to', 'q', 'dim', 'only'].flatMap((name) => {
     const value = text(params, name);
     return value === undefined ? [] : [[name, value] as const];
   });

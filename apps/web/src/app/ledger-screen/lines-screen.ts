@@ -149,6 +149,16 @@ export class LinesScreen {
       .filter(Boolean)
       .map((pair) => ({ pair, words: inWords(pair.replace('=', ': ')) })),
   );
+  /** Values that count with what stands below them; each is taken off by itself. */
+  protected readonly only = computed(() =>
+    (this.params()['only'] ?? '')
+      .split(',')
+      .filter(Boolean)
+      .map((part) => {
+        const [dimension, value] = part.split(':') as [string, string];
+        return { part, words: `${inWords(dimension)}: ${decodeURIComponent(value) || 'none'}` };
+      }),
+  );
   protected readonly journal = toSignal(
     toObservable(computed(() => Number(this.params()['journal'] ?? 0))).pipe(
       switchMap((id) => (id > 0 ? this.api.journal(id).pipe(catchError(() => of(undefined))) : of(undefined))),
@@ -186,6 +196,11 @@ export class LinesScreen {
 
   protected scrolled(index: number): void {
     this.store.need(Math.max(0, index - AHEAD), index + 2 * AHEAD);
+  }
+
+  protected dropOnly(part: string): void {
+    const left = this.only().filter((each) => each.part !== part);
+    this.contexts.setParams({ only: left.map((each) => each.part).join(',') || null, journal: null });
   }
 
   private open(index: number): void {

@@ -12,6 +12,7 @@ const level = (change: Partial<TraceView>): TraceView => ({
   formula: null,
   sum: 300,
   postings: null,
+  lines: null,
   turned: null,
   terms: [
     { address: 'a', label: cell('Sales', 'Actual'), sign: 1, figure: eur(500) },

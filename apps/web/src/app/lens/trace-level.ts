@@ -1,14 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
 import { exactFigure, noteOf } from '@margin-lens/core/shown';
 import type { TraceView } from '@margin-lens/contract';
+import { NEW_STATEMENT } from '../shared/context-store';
 import { dayWithoutYear } from '../shared/moment';
 import { labelWords, levelHeading, namedBy, proofOf, SUMS, unitAfter } from './lens-text';
+
+/** What else a list of lines may be narrowed by. */
+const NO_FILTER = { q: null, dim: null, late: null, journal: null, sort: null, order: null } as const;
 
 /** One level of the trace: its terms with bars, or its journal lines, and the line that proves it. */
 @Component({
   selector: 'ml-trace-level',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './trace-level.html',
   styleUrl: './trace-level.scss',
@@ -39,6 +44,11 @@ export class TraceLevel {
         isContrary: amount !== null && amount < 0 !== (level.figure.amount ?? 0) < 0,
       };
     });
+  });
+  /** The address of the journal lines of a cell; nothing of a statement, and of another list, goes along. */
+  protected readonly linesParams = computed(() => {
+    const { lines } = this.level();
+    return lines && { ...NEW_STATEMENT, ...NO_FILTER, ...lines, only: lines.only || null };
   });
   protected readonly lines = computed(() => {
     const { postings, figure } = this.level();
