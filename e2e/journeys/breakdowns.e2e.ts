@@ -153,6 +153,7 @@ test('the journal lines of a figure as a list, narrowed as the figure is', async
   await expect(page.getByRole('button', { name: /product line: tableware/ })).toBeVisible();
   await expect(page.getByRole('button', { name: /channel: retail/ })).toBeVisible();
   await expect(page.locator('ml-lines-screen')).toContainText(amount);
+  await expect(page.locator('ml-lines-screen')).toContainText('accounts · April 2026 – August 2026');
   await page.getByRole('button', { name: /channel: retail/ }).click();
   await expect(page.getByRole('button', { name: /channel: retail/ })).toBeHidden();
   await page.goBack();

@@ -108,8 +108,8 @@ export const heightOf = (kind: ChartKind, { rows }: ChartedValues): number =>
   kind === 'bars' || kind === 'stacked' || kind === 'heat_map' ? HEAD_PX + ROW_PX * rows.length : 300;
 
 /**
- * A chart of a breakdown; every item of its data names the `row` that it stands for. Bars stand in the notation of versions, on one scale where there are several; what is labelled
- * directly needs no axis.
+ * A chart of a breakdown; every item of its data names the `row` that it stands for. Bars stand in the notation of
+ * versions, on one scale where there are several; what is labelled directly needs no axis.
  * @param chosen id of a row that is marked
  */
 export function breakdownOption(

@@ -3,7 +3,6 @@ import {
   type Breakdown,
   type ColumnLayout,
   openBreakdown,
-  type Rate,
   RateTable,
   type RowLayout,
   scopeOfEntity,
@@ -18,37 +17,13 @@ import {
 } from '../../src/index';
 import { FLOWS } from '../../src/books/book-problems';
 import { ALONE } from '../../src/statement/surroundings';
-import { booksOfPostings, calendar, entity, stored, treesOf, type Posting } from './books-of-postings';
+import { booksOfPostings, calendar, treesOf, type Posting } from './books-of-postings';
+import { ALL_RATES, ENTITIES, GROUP, HELD, ZLOTY } from './group-of-three';
 import { account, TEST_ACCOUNTS } from './random-books';
 
-const [EURO, ZLOTY, YEN] = [entity(1, 'EURO', 'EUR', 2), entity(2, 'ZLOTY', 'PLN', 2), entity(3, 'YEN', 'JPY', 0)];
-const ENTITIES = [EURO, ZLOTY, YEN];
-const GROUP = { code: 'ALL', name: 'All', currency: EURO.currency, calendar: stored, topEntity: 'EURO', parent: '' };
-/** One is held from the first day, one from the second fiscal year on until half of it is over, or in proportion. */
-const HELD = [
-  { investor: 'EURO', investee: 'ZLOTY', from: '2024-01-01', percent: '80', method: 'full' },
-  { investor: 'ZLOTY', investee: 'YEN', from: '2025-04-01', percent: '100', method: 'full' },
-  { investor: 'ZLOTY', investee: 'YEN', from: '2025-10-01', percent: '0', method: 'full' },
-];
 const SHARED = [
   { investor: 'EURO', investee: 'ZLOTY', from: '2024-01-01', percent: '62.5', method: 'proportionate' },
   { investor: 'ZLOTY', investee: 'YEN', from: '2024-01-01', percent: '100', method: 'full' },
-];
-const rates = (quote: string, start: number): Rate[] =>
-  (['average', 'closing'] as const).flatMap((type) =>
-    calendar.periods
-      .filter(({ kind }) => kind === 'regular')
-      .map(({ key, ordinal }) => ({
-        ...{ set: '', base: 'EUR', quote, type, period: key, date: '' },
-        rate: (start + (ordinal % 7) / 100).toFixed(4),
-      })),
-  );
-const ALL_RATES = [
-  ...rates('PLN', 4.1234),
-  ...rates('JPY', 161.27),
-  ...(['PLN', 'JPY'] as const).map((quote): Rate => ({
-    ...{ set: '', base: 'EUR', quote, type: 'closing', period: '', date: '2024-03-31', rate: '4.2' },
-  })),
 ];
 const COMPLETE = new RateTable(ALL_RATES, 'EUR');
 /** Without a closing and an average rate of a month. */

@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import {
   type Books,
   openStatement,
-  type Rate,
   RateTable,
   scopeOfEntity,
   scopeOfGroup,
@@ -21,18 +20,10 @@ import { ALONE } from '../../src/statement/surroundings';
 import { termsOf } from '../../src/statement/expression-terms';
 import type { TraceNode } from '../../src/statement/trace-node';
 import { translateExactly } from '../translate-exactly';
-import { booksOfPostings, calendar, entity, stored, treesOf, type Posting } from './books-of-postings';
+import { booksOfPostings, calendar, treesOf, type Posting } from './books-of-postings';
+import { ALL_RATES, ENTITIES, EURO, GROUP, HELD, YEN, ZLOTY } from './group-of-three';
 import { account, TEST_ACCOUNTS } from './random-books';
 
-const [EURO, ZLOTY, YEN] = [entity(1, 'EURO', 'EUR', 2), entity(2, 'ZLOTY', 'PLN', 2), entity(3, 'YEN', 'JPY', 0)];
-const ENTITIES = [EURO, ZLOTY, YEN];
-const GROUP = { code: 'ALL', name: 'All', currency: EURO.currency, calendar: stored, topEntity: 'EURO', parent: '' };
-/** Zloty is held from the first day, yen from the second fiscal year on, until half of it is over. */
-const HELD = [
-  { investor: 'EURO', investee: 'ZLOTY', from: '2024-01-01', percent: '80', method: 'full' },
-  { investor: 'ZLOTY', investee: 'YEN', from: '2025-04-01', percent: '100', method: 'full' },
-  { investor: 'ZLOTY', investee: 'YEN', from: '2025-10-01', percent: '0', method: 'full' },
-];
 /** Held in proportion: one in the currency of the group, and one in another, of which part is bought and sold. */
 const JOINT = { ...ZLOTY, id: 1, code: 'JOINT', currency: EURO.currency };
 const SHARED = [
@@ -42,23 +33,6 @@ const SHARED = [
   { investor: 'EURO', investee: 'ZLOTY', from: '2024-08-01', percent: '62.5', method: 'proportionate' },
   { investor: 'EURO', investee: 'ZLOTY', from: '2025-03-01', percent: '12.3457', method: 'proportionate' },
   { investor: 'ZLOTY', investee: 'YEN', from: '2025-04-01', percent: '100', method: 'full' },
-];
-const quoted = (quote: string, type: RateType, start: number): Rate[] =>
-  calendar.periods
-    .filter(({ kind }) => kind === 'regular')
-    .map(({ key, ordinal }) => ({
-      ...{ set: '', base: 'EUR', quote, type, period: key, date: '' },
-      rate: (start + (ordinal % 7) / 100).toFixed(4),
-    }));
-const before = (quote: string, rate: string): Rate => ({
-  ...{ set: '', base: 'EUR', quote, type: 'closing', period: '', date: '2024-03-31', rate },
-});
-const ALL_RATES = [
-  ...quoted('PLN', 'average', 4.1234),
-  ...quoted('PLN', 'closing', 4.1379),
-  ...quoted('JPY', 'average', 161.27),
-  ...quoted('JPY', 'closing', 162.33),
-  ...[before('PLN', '4.1111'), before('JPY', '160.05')],
 ];
 const RATES = new RateTable(ALL_RATES, 'EUR');
 

@@ -135,7 +135,9 @@ export class LinesScreen {
     const lines = view.isCapped ? `the first ${found} of more; narrow the search` : found;
     const shown =
       view.count > LINES_SCROLLED ? `, the first ${LINES_SCROLLED.toLocaleString('en-GB')} can be scrolled` : '';
-    return `${view.scope.name} · ${view.scope.currency} · ${spanWords} · ${lines}${shown}`;
+    const several = this.accounts().split(',').length;
+    const accounts = several > 1 ? ` · ${several} accounts` : '';
+    return `${view.scope.name} · ${view.scope.currency}${accounts} · ${spanWords} · ${lines}${shown}`;
   });
   protected readonly sums = computed(() => {
     const view = this.view();
