@@ -2,14 +2,14 @@ import type { Evaluation } from '../statement/evaluation';
 
 /** By how much a breakdown is off, in the steps of what is shown; 0 where it agrees. */
 export interface BreakdownProof {
-  /** What stands down the page against the totals below it; null where there is nothing to add up. */
+  /** What stands down the page against the values that it stands below, and against the totals; null where there is nothing to add up. */
   parts: number | null;
   /** The totals against the same rows of a statement, read from all books; null where only some of it counts. */
   statement: number | null;
 }
 
 /**
- * Proves that the values of a breakdown add up to its totals, and that these are what the statement has.
+ * Proves that the values of a breakdown add up at every level, and that these are what the statement has.
  * @param items ids of the rows that are broken down
  * @param statement the rows and columns of the layouts as a statement; undefined where the breakdown leaves something out
  * Missing: figures that cannot be told, and rows that are no sums, are passed over.
@@ -27,20 +27,33 @@ export function proveBreakdown(
   for (const item of items) {
     const total = rows.byId.get(item);
     if (total === undefined) continue;
-    const top = rows.rows.filter(({ branch, parent }) => branch && parent === total);
-    for (const column of figures) {
-      const { index, id } = column;
-      if (!breakdown.rowIn(breakdown.row(total), column).additive) continue;
-      const whole = amount(total, index);
-      if (whole === null) continue;
-      const below = top.map((row) => amount(row.index, index));
-      if (below.length > 0 && !below.includes(null))
-        parts = (parts ?? 0) + Math.abs(below.reduce<number>((sum, each) => sum + (each ?? 0), -whole));
-      const same = statement && sameCell(statement, item, id);
-      if (same !== undefined) off = (off ?? 0) + Math.abs(same - whole);
+    const sums = figures.filter((column) => breakdown.rowIn(breakdown.row(total), column).additive);
+    for (const whole of [total, ...openedUnder(breakdown, total)]) {
+      const below = rows.rows.filter(({ branch, parent }) => branch && parent === whole);
+      for (const { index } of below.length > 0 ? sums : []) {
+        const [of, ...each] = [whole, ...below.map((row) => row.index)].map((row) => amount(row, index));
+        if (of === null || of === undefined || each.includes(null)) continue;
+        parts = (parts ?? 0) + Math.abs(each.reduce<number>((sum, part) => sum + (part ?? 0), -of));
+      }
+    }
+    for (const { index, id } of sums) {
+      const [whole, same] = [amount(total, index), statement && sameCell(statement, item, id)];
+      if (whole !== null && same !== undefined) off = (off ?? 0) + Math.abs(same - whole);
     }
   }
   return { parts, statement: off };
+}
+
+/** Rows of a breakdown that are open, at any depth below its total. */
+function openedUnder({ input: { rows } }: Evaluation, total: number): number[] {
+  const found: number[] = [];
+  const under = new Set([total]);
+  for (const { index, branch, parent } of rows.rows)
+    if (branch && parent !== undefined && under.has(parent)) {
+      under.add(index);
+      if (branch.isOpen) found.push(index);
+    }
+  return found;
 }
 
 function sameCell(statement: Evaluation, item: string, columnId: string): number | undefined {

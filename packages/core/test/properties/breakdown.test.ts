@@ -3,6 +3,8 @@ import {
   type Breakdown,
   type ColumnLayout,
   openBreakdown,
+  openStatement,
+  proveBreakdown,
   RateTable,
   type RowLayout,
   scopeOfEntity,
@@ -196,6 +198,37 @@ const someSides = someAxes.chain((axes) =>
 const ALL_OPEN = ['+9'];
 
 describe('a breakdown', () => {
+  it('is proved at every level: a part that is off by one is told', () => {
+    const place = { entity: 2, period: AT.ordinal, kind: 0, amount: 500 } as const;
+    const sales = ACCOUNTS.findIndex(({ number }) => number === '4000');
+    const bank = ACCOUNTS.findIndex(({ number }) => number === '1000');
+    const books = booksOf([
+      { ...place, account: sales, combination: 2, amount: -500 },
+      { ...place, account: bank, combination: 2 },
+      { ...place, account: sales, combination: 1, amount: -500 },
+      { ...place, account: bank, combination: 1 },
+    ]);
+    const breakdown: Breakdown = {
+      of: ['sales'],
+      down: [{ by: 'entity' }, { by: 'team' }],
+      across: [],
+      open: ALL_OPEN,
+    };
+    const { evaluation } = openBreakdown(sourceOf(books, SCOPES.alone, breakdown));
+    const statement = openStatement(sourceOf(books, SCOPES.alone, breakdown));
+    expect(proveBreakdown(evaluation, ['sales'], statement)).toEqual({ parts: 0, statement: 0 });
+    const { rows } = evaluation.input.rows;
+    const parts = rows.filter(({ branch, parent }) => branch && rows[parent!]?.branch);
+    expect(parts.length).toBeGreaterThan(0);
+    const figure = evaluation.figure.bind(evaluation);
+    evaluation.figure = (node) => {
+      const found = figure(node);
+      const isOff = node.at === 'cell' && node.row === parts[0]!.index && node.column === 0;
+      return isOff ? { ...found, amount: found.amount! + 1 } : found;
+    };
+    expect(proveBreakdown(evaluation, ['sales'], statement)).toEqual({ parts: 1, statement: 0 });
+  });
+
   it('adds up to its totals on both sides, level by level (property)', () => {
     fc.assert(
       fc.property(somePostings, someScope, someSides, (postings, name, sides) => {
