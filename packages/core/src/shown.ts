@@ -15,7 +15,8 @@ export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from '
 export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
 export { breakColumns } from './page/break-columns';
 export type { Axis, Breakdown, ChartKind } from './layout/breakdown-document';
-export { breakdownOption, chartedValues, chartsOf, heightOf } from './page/breakdown-chart';
+export { breakdownOption, heightOf } from './page/breakdown-chart';
+export { chartedValues, chartOf, chartsOf } from './page/charted-values';
 export {
   changeAxis,
   newAxis,

@@ -1,6 +1,7 @@
 import type { ColumnHead } from '../statement/column-head';
 import type { StatementRow } from '../statement/statement-table';
-import { breakdownOption, chartedValues, chartsOf, heightOf } from './breakdown-chart';
+import { breakdownOption, heightOf } from './breakdown-chart';
+import { chartedValues, chartOf, chartsOf } from './charted-values';
 
 const EURO = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const head = (id: string, block: string, more: Partial<ColumnHead> = {}): ColumnHead => ({
@@ -70,6 +71,10 @@ describe('charts of a breakdown', () => {
     expect(chartsOf(alone)).toEqual(['bars', 'pareto', 'treemap']);
     const negative = { ...alone, points: [[{ now: -1, base: 0 }], ...alone.points.slice(1)] };
     expect(chartsOf(negative)).toEqual(['bars']);
+    // what is not known is no part of a whole, and no zero
+    const unknown = { ...values, points: [[{ now: null, base: 0 }, values.points[0]![1]!], ...values.points.slice(1)] };
+    expect(chartsOf(unknown)).toEqual(['bars', 'heat_map']);
+    expect([chartOf(unknown, 'treemap'), chartOf(values, 'treemap')]).toEqual(['bars', 'treemap']);
     for (const kind of chartsOf(values)) expect(heightOf(kind, values)).toBeGreaterThan(80);
   });
 
@@ -88,7 +93,9 @@ describe('charts of a breakdown', () => {
   it('draw months as lines', () => {
     const months = ['p01', 'p02'].map((month) => head(`months.${month}`, 'year', { source: 'months', label: month }));
     const values = chartedValues({ columns: months, rows: [row('a', [1, 2]), row('b', [3, null])] })!;
-    expect(chartsOf(values)).toEqual(['lines', 'stacked_months']);
+    expect(chartsOf(values)).toEqual(['lines']);
+    const held = chartedValues({ columns: months, rows: [row('a', [1, null]), row('b', [3, null])] })!;
+    expect(chartsOf(held)).toEqual(['lines', 'stacked_months']);
     expect(values.series).toEqual({
       labels: ['p01', 'p02'],
       values: [

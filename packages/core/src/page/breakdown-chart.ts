@@ -1,104 +1,8 @@
 import { formatFigure, type ShownUnit } from '../figure/format-figure';
-import type { Figure, Unit } from '../figure/figure';
+import type { Figure } from '../figure/figure';
 import type { ChartKind } from '../layout/breakdown-document';
-import type { ColumnHead } from '../statement/column-head';
-import type { StatementRow } from '../statement/statement-table';
-import { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, type Notation } from './chart-notation';
-import type { StatementSheet } from './statement-sheet';
-
-/** One value of a breakdown in one place across: what it comes to, and what it is compared with. */
-interface Point {
-  now: number | null;
-  base: number | null;
-}
-
-/** What charts of a breakdown are drawn from. */
-export interface ChartedValues {
-  /** Values that are told apart no further, in the order in which they stand. */
-  rows: { id: string; label: string }[];
-  /** Values across the page, without their total; one without a name where nothing stands across. */
-  across: string[];
-  /** By row, then across. */
-  points: Point[][];
-  /** By row, over the columns of a series such as months; empty where the columns are no series. */
-  series: { labels: string[]; values: (number | null)[][] };
-  notation: { now: Notation; base: Notation | undefined };
-  unit: Unit;
-  /** Id of the column that is drawn, in the first place across. */
-  column: string;
-}
-
-const notationOf = ({ notation }: ColumnHead): Notation =>
-  notation === 'plan' || notation === 'forecast' || notation === 'prior_year' ? notation : 'actual';
-
-/** The values of a breakdown that can be drawn; undefined where there are none. */
-export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' | 'rows'>): ChartedValues | undefined {
-  const leaves = rows.filter(({ branch, isEmpty }) => branch && !branch.isOpen && !isEmpty);
-  const figures = columns.flatMap((head, at) => (head.kind === 'figure' ? [{ head, at }] : []));
-  const now = figures.find(({ head }) => notationOf(head) === 'actual') ?? figures[0];
-  if (leaves.length === 0 || !now) return undefined;
-  const ofNow = figures.filter(({ head }) => head.source === now.head.source);
-  const isSeries = ofNow.filter(({ head }) => head.block === now.head.block).length > 1;
-  const base = isSeries
-    ? undefined
-    : figures.find(({ head }) => head.block === now.head.block && head.source !== now.head.source);
-  const blocks = [...new Set(ofNow.map(({ head }) => head.block))];
-  const isAcross = blocks.length > 1;
-  // the total stands last, without a value of its own
-  const places = isAcross
-    ? blocks.filter((block) => columns.some((head) => head.block === block && head.branch))
-    : blocks;
-  const amountAt = (row: StatementRow, source: string | undefined, block: string) => {
-    const found = figures.find(({ head }) => head.source === source && head.block === block);
-    return found ? (row.cells[found.at]?.amount ?? null) : null;
-  };
-  const sign = leaves.some(({ isDeducted }) => isDeducted) ? -1 : 1;
-  const asRead = (amount: number | null) => (amount === null ? null : sign * amount + 0);
-  const inSeries = ofNow.filter(({ head }) => head.block === now.head.block);
-  return {
-    rows: leaves.map((row) => ({ id: row.id, label: labelIn(rows, row) })),
-    across: isAcross ? places.map((block) => columns.find((head) => head.block === block)!.blockLabel) : [''],
-    points: leaves.map((row) =>
-      places.map((block) => ({
-        now: asRead(amountAt(row, now.head.source, block)),
-        base: asRead(amountAt(row, base?.head.source, block)),
-      })),
-    ),
-    series: isSeries
-      ? {
-          labels: inSeries.map(({ head }) => head.label),
-          values: leaves.map((row) => inSeries.map(({ at }) => asRead(row.cells[at]?.amount ?? null))),
-        }
-      : { labels: [], values: [] },
-    notation: { now: notationOf(now.head), base: base && notationOf(base.head) },
-    unit: leaves[0]!.cells[now.at]!.unit,
-    column: now.head.id,
-  };
-}
-
-/** A value with those that it stands below. */
-function labelIn(rows: readonly StatementRow[], row: StatementRow): string {
-  const at = rows.indexOf(row);
-  const labels = [row.label];
-  for (let above = at - 1, depth = row.depth; above >= 0 && depth > 0; above--)
-    if (rows[above]!.depth < depth) {
-      depth = rows[above]!.depth;
-      labels.unshift(rows[above]!.label);
-    }
-  return labels.join(' › ');
-}
-
-/** The charts that can be drawn of some values, the plainest first. */
-export function chartsOf({ across, series, points }: ChartedValues): ChartKind[] {
-  if (series.labels.length > 0) return ['lines', 'stacked_months'];
-  const arePositive = points.flat().every(({ now }) => (now ?? 0) >= 0);
-  return [
-    'bars',
-    ...(across.length > 1 ? (['stacked', 'heat_map'] as const) : []),
-    ...(arePositive && across.length === 1 ? (['pareto'] as const) : []),
-    ...(arePositive ? (['treemap'] as const) : []),
-  ];
-}
+import { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './chart-notation';
+import type { ChartedValues, Point } from './charted-values';
 
 /** Pixels that a bar of a value takes, and that heads take beside them. */
 const ROW_PX = 26;
@@ -250,7 +154,7 @@ class Drawing {
     const { across, points } = this.values;
     const most = Math.max(1, ...points.flat().map(({ now }) => Math.abs(now ?? 0)));
     const cells = points.flatMap((row, at) =>
-      row.map(({ now }, place) => ({ value: [place, at, now ?? 0], row: this.idOf(at) })),
+      row.map(({ now }, place) => ({ value: [place, at], amount: now, row: this.idOf(at) })),
     );
     return {
       ...this.frame(),
@@ -269,11 +173,14 @@ class Drawing {
           type: 'custom',
           encode: { x: 0, y: 1 },
           data: cells,
-          renderItem: (_: unknown, api: CellApi) => {
+          renderItem: ({ dataIndex }: { dataIndex: number }, api: CellApi) => {
+            const { amount } = cells[dataIndex]!;
             const [x, y] = api.coord([api.value(0), api.value(1)]);
             const [width, height] = api.size([1, 1]);
-            const amount = api.value(2);
-            const share = Math.abs(amount) / most;
+            const tint = thinned(
+              (amount ?? 0) < 0 ? CHART_COLOURS.adverse : BRASS,
+              0.08 + (0.62 * Math.abs(amount ?? 0)) / most,
+            );
             const box = { x: x - width / 2 + 1, y: y - height / 2 + 1, width: width - 2, height: height - 2 };
             return {
               type: 'group',
@@ -281,7 +188,8 @@ class Drawing {
                 {
                   type: 'rect',
                   shape: box,
-                  style: { fill: thinned(amount < 0 ? CHART_COLOURS.adverse : BRASS, 0.08 + 0.62 * share) },
+                  // what is not known has no tint, as it has no figure in the table
+                  style: { fill: amount === null ? SHEET : tint },
                 },
                 {
                   type: 'text',
@@ -455,10 +363,6 @@ class Drawing {
   private text(amount: number | null): string {
     const figure: Figure = { amount, unit: this.values.unit };
     return formatFigure(figure, this.shown);
-  }
-
-  private isValue(row: number): boolean {
-    return !/\*(rest|none)$/.test(this.idOf(row));
   }
 
   private idOf(row: number): string {

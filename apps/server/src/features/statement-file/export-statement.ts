@@ -1,7 +1,7 @@
 import {
   breakdownOption,
   chartedValues,
-  chartsOf,
+  chartOf,
   heightOf,
   dayShort,
   exactText,
@@ -66,8 +66,7 @@ function drawnBlocks({ breakdown }: OpenedStatement, sheet: StatementView, unit:
   const definition = breakdown?.definition;
   const values = definition?.shows && chartedValues(sheet);
   if (!values) return [];
-  const kinds = chartsOf(values);
-  const kind = kinds.find((each) => each === definition.chart) ?? kinds[0]!;
+  const kind = chartOf(values, definition.chart);
   const option = breakdownOption(kind, values, unit);
   return [{ kind: 'chart', title: '', words: '', option, height: heightOf(kind, values) }];
 }

@@ -3,6 +3,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import {
   breakdownOption,
   chartedValues,
+  chartOf,
   chartsOf,
   heightOf,
   type ChartKind,
@@ -78,10 +79,7 @@ export class BreakdownChart {
     const values = this.values();
     return values ? chartsOf(values) : [];
   });
-  protected readonly kind = computed(() => {
-    const asked = this.store.definition()?.chart;
-    return this.kinds().find((each) => each === asked) ?? this.kinds()[0]!;
-  });
+  protected readonly kind = computed(() => chartOf(this.values()!, this.store.definition()?.chart));
   protected readonly height = computed(() => heightOf(this.kind(), this.values()!));
   protected readonly option = computed(() => {
     const values = this.values();
