@@ -40,14 +40,17 @@ export interface Line {
   /** Of an open item: where it is not the journal's own document, and the days after which it is due. */
   document?: string;
   terms?: number;
+  /** Days by which it is usually paid late. */
+  late?: number;
   /** The document that the line settles. */
   settles?: string;
 }
 
 /** What a partner owes or is owed by a document, minor units, debit positive. */
 interface OpenItem {
-  /** ISO day from which on it can be settled. */
+  /** ISO day from which on it can be settled, and that on which it usually is. */
   date: string;
+  expected: string;
   document: string;
   partner: string;
   amount: number;
@@ -94,9 +97,9 @@ export class Book {
     return `${series}-${String(number).padStart(4, '0')}`;
   }
 
-  /** Lines that settle open items of an account up to a day, the oldest first and up to an amount; the rest names no document. */
+  /** Lines that settle open items of an account up to a day, as they are usually paid and up to an amount; the rest names no document. */
   settling(account: string, amount: number, upTo: string): Line[] {
-    const items = this.items.get(account) ?? [];
+    const items = [...(this.items.get(account) ?? [])].sort((a, b) => (a.expected < b.expected ? -1 : 1));
     const lines: Line[] = [];
     let left = amount;
     for (const item of items) {
@@ -136,9 +139,12 @@ export class Book {
   }
 
   private keepItem(date: string, ofJournal: string | undefined, line: Line): void {
-    const { account, amount, partner, document = ofJournal, terms } = line;
+    const { account, amount, partner, document = ofJournal, terms, late = 0 } = line;
     if (partner === undefined || document === undefined || terms === undefined) return;
-    this.items.set(account, [...(this.items.get(account) ?? []), { date, document, partner, amount }]);
+    this.items.set(account, [
+      ...(this.items.get(account) ?? []),
+      { date, expected: dayAfter(date, terms + late), document, partner, amount },
+    ]);
   }
 
   private copies(): number {

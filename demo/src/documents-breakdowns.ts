@@ -33,6 +33,31 @@ const PRICES: RowLayout = {
   ],
 };
 
+/** What customers owe, and what is owed to suppliers. */
+const OPEN_ITEMS: RowLayout = {
+  schema: 1,
+  kind: 'row_layout',
+  id: 'open_items',
+  name: 'Receivables and payables',
+  purpose: 'free',
+  rows: [
+    {
+      kind: 'accounts',
+      id: 'trade_receivables',
+      label: 'Trade receivables',
+      orientation: 'debit',
+      accounts: { include: [{ by: 'account', number: '1500' }] },
+    },
+    {
+      kind: 'accounts',
+      id: 'trade_payables',
+      label: 'Trade payables',
+      orientation: 'credit',
+      accounts: { include: [{ by: 'account', number: '2400' }] },
+    },
+  ],
+};
+
 const breakdown = (
   id: string,
   name: string,
@@ -40,9 +65,10 @@ const breakdown = (
   more: Pick<BreakdownDocument, 'rows' | 'columns' | 'breakdown'> & Partial<BreakdownDocument>,
 ): BreakdownDocument => ({ schema: 1, kind: 'breakdown', id, name, folder, unit: 1000, ...more });
 
-/** A starting set: sales, costs, prices, customers and energy. */
+/** A starting set: sales, costs, prices, customers, energy, and what is open by age and by week. */
 export const BREAKDOWNS: readonly Document[] = [
   PRICES,
+  OPEN_ITEMS,
   breakdown('sales_by_product_and_channel', 'Sales by product and channel', 'Sales', {
     rows: 'income_by_function',
     columns: 'to_date_against_plan',
@@ -78,6 +104,25 @@ export const BREAKDOWNS: readonly Document[] = [
     rows: 'contribution',
     columns: 'twelve_months',
     breakdown: { of: ['fixed_costs'], down: [{ by: 'department' }, { by: 'account', top: 10 }], across: [] },
+  }),
+  breakdown('receivables_by_age', 'Receivables by age', 'Open items', {
+    rows: 'open_items',
+    columns: 'at_month_end',
+    breakdown: {
+      of: ['trade_receivables'],
+      down: [{ by: 'partner', order: { by: 'column' } }],
+      across: [{ by: 'age' }],
+    },
+  }),
+  breakdown('payables_by_age', 'Payables by age', 'Open items', {
+    rows: 'open_items',
+    columns: 'at_month_end',
+    breakdown: { of: ['trade_payables'], down: [{ by: 'age' }, { by: 'partner' }], across: [{ by: 'entity' }] },
+  }),
+  breakdown('sales_by_week', 'Sales by week against plan', 'Sales', {
+    rows: 'income_by_function',
+    columns: 'month_with_running_total',
+    breakdown: { of: ['net_sales'], down: [{ by: 'posting_day' }], across: [] },
   }),
   breakdown('energy_by_entity', 'Energy by entity', 'Costs', {
     rows: 'income_by_function',

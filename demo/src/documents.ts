@@ -62,6 +62,16 @@ const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
     { kind: 'percent_change', id: 'ytd_percent', block: 'ytd', of: 'ytd', base: 'ytd_ly' },
     { kind: 'share', id: 'ytd_share', block: 'ytd', of: 'ytd' },
   ]),
+  columns('at_month_end', 'At the end of the month', [
+    { kind: 'figure', id: 'end', span: 'period', measure: 'closing' },
+  ]),
+  columns('month_with_running_total', 'Month against plan, with running totals', [
+    { kind: 'figure', id: 'plan', block: 'month', span: 'period', measure: 'by_nature', version: 'compared' },
+    { kind: 'figure', id: 'month', block: 'month', span: 'period', measure: 'by_nature' },
+    { kind: 'difference', id: 'change', block: 'month', of: 'month', base: 'plan' },
+    { kind: 'running_total', id: 'plan_so_far', block: 'so_far', of: 'plan', heading: 'Plan so far' },
+    { kind: 'running_total', id: 'so_far', block: 'so_far', of: 'month', heading: 'So far' },
+  ]),
   columns('to_date_short', 'To date, and last year', [
     { kind: 'figure', id: 'ytd_ly', block: 'ytd', span: 'year_to_date', measure: 'by_nature', yearsBack: 1 },
     { kind: 'figure', id: 'ytd', block: 'ytd', span: 'year_to_date', measure: 'by_nature' },

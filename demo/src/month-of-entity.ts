@@ -4,7 +4,7 @@ import { CUSTOMERS, materialSupplier, SUPPLIERS, supplierOf, type DemoPartner } 
 import { kilnHours, piecesSold } from './pieces';
 import { profitAndLoss, profitOf, WHAT_HAPPENED, type Amount } from './profit-and-loss';
 import { Random } from './random';
-import { dayOf, periodKey, productOf, type Month, type ProductLine } from './scenario';
+import { dayOf, periodKey, productOf, workdayOf, type Month, type ProductLine } from './scenario';
 
 const nature = new Map(CHART.map((account) => [account.number, account]));
 const signOf = (account: string): 1 | -1 => (nature.get(account)!.nature === 'income' ? -1 : 1);
@@ -58,7 +58,8 @@ function postSales(book: Book, month: Month, amounts: readonly Amount[], random:
     const invoices = splitInto(amount.amount, isSale ? CHANNELS.length : 2, random);
     invoices.forEach((value, index) => {
       const customer = random.pick(CUSTOMERS);
-      const day = 1 + Math.floor((index * 27) / invoices.length) + random.integer(0, 1);
+      const within = index + random.integer(0, 1) / 2 + (Number(amount.account) % 70) / 140;
+      const day = workdayOf(month, 1 + Math.floor((within * month.days) / invoices.length));
       const channel = CHANNELS[index % CHANNELS.length]!;
       const product = productOf(amount.account, amount.line!);
       const own = { channel, product_line: product, region: random.next() < 0.8 ? region : 'rest' };
@@ -79,10 +80,11 @@ function postSales(book: Book, month: Month, amounts: readonly Amount[], random:
 }
 
 /** The side of an invoice that stands open. */
-const owed = (account: string, { code, terms }: DemoPartner): Omit<Line, 'amount'> => ({
+const owed = (account: string, { code, terms, late }: DemoPartner): Omit<Line, 'amount'> => ({
   account,
   partner: code,
   terms,
+  late,
 });
 
 /** Purchases into stock, and what production takes out of it. */
@@ -227,6 +229,9 @@ function postFinance(book: Book, month: Month, amounts: readonly Amount[]): void
   );
 }
 
+/** A customer that paid without saying what for. */
+const UNCLEAR = { month: '2026-07', partner: 'C107' };
+
 /** Receipts and payments: most of what stood open is settled. */
 function settle(book: Book, month: Month): void {
   const clear = (account: string, share: number, day: number, text: string) => {
@@ -239,7 +244,11 @@ function settle(book: Book, month: Month): void {
       document: book.nextDocument(isMoneyIn ? 'RCT' : 'PAY', month),
       documentType: isMoneyIn ? ('receipt' as const) : ('payment' as const),
     };
-    book.post(month, head, book.settling(account, amount, dayOf(month, day)), {
+    const lines = book.settling(account, amount, dayOf(month, day)).map((line) => {
+      const { settles: _, ...unclear } = line;
+      return month.key === UNCLEAR.month && line.partner === UNCLEAR.partner && line.amount < 0 ? unclear : line;
+    });
+    book.post(month, head, lines, {
       account: '1600',
       flow: isMoneyIn ? 'receipts' : 'payments',
     });
@@ -262,7 +271,7 @@ function settle(book: Book, month: Month): void {
     const dims = { project: 'kiln_4' };
     book.post(
       month,
-      { type: 'I', day: 18, text: 'Kiln 4 rebuild, instalment' },
+      { type: 'I', day: 18, text: 'Kiln 4 rebuild, instalment', document: book.nextDocument('PI', month) },
       [{ account: '1120', amount: kilns, flow: 'addition', dims }],
       owed('2400', supplierOf('1120')),
     );

@@ -4,27 +4,28 @@ export interface DemoPartner {
   name: string;
   kind: 'customer' | 'supplier';
   group: string;
-  /** Days after which an invoice is due. */
+  /** Days after which an invoice is due, and by how many it is usually paid late. */
   terms: number;
+  late: number;
 }
 
-const customer = (code: string, name: string, terms: number, group = ''): DemoPartner => ({
-  ...{ code, name, kind: 'customer', group, terms },
+const customer = (code: string, name: string, terms: number, group = '', late = 0): DemoPartner => ({
+  ...{ code, name, kind: 'customer', group, terms, late },
 });
 const supplier = (code: string, name: string, terms: number): DemoPartner => ({
-  ...{ code, name, kind: 'supplier', group: '', terms },
+  ...{ code, name, kind: 'supplier', group: '', terms, late: 0 },
 });
 
 export const CUSTOMERS: readonly DemoPartner[] = [
   customer('C101', 'Casa Verano', 30, 'Verano'),
-  customer('C102', 'Nordhaus', 45),
+  customer('C102', 'Nordhaus', 45, '', 15),
   customer('C103', 'Atelier Blum', 30),
-  customer('C104', 'Hotel Miramar', 60, 'Verano'),
+  customer('C104', 'Hotel Miramar', 60, 'Verano', 75),
   customer('C105', 'Stonebridge', 30),
-  customer('C106', 'Kuroda Trading', 60),
+  customer('C106', 'Kuroda Trading', 60, '', 35),
   customer('C107', 'Pinewood Homes', 30),
   customer('C108', 'Baltic Tile', 45),
-  customer('C109', 'Marché Neuf', 30),
+  customer('C109', 'Marché Neuf', 30, '', 110),
   customer('C110', 'Oakfield', 30),
 ];
 

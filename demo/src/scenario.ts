@@ -135,6 +135,15 @@ export function fiscalMonths(firstYear: number, lastYear: number): Month[] {
 export const periodKey = (fiscalYear: number, period: number): string => `FY${fiscalYear}-P${pad(period)}`;
 export const dayOf = (month: Month, day: number): string => `${month.key}-${pad(Math.min(day, month.days))}`;
 
+/** The working day of a month that is not behind a day of it, or the first that there is. */
+export function workdayOf(month: Month, day: number): number {
+  const weekday = (at: number) => new Date(Date.UTC(month.year, month.month - 1, at)).getUTCDay();
+  let at = Math.min(day, month.days);
+  while (at > 1 && weekday(at) % 6 === 0) at--;
+  while (weekday(at) % 6 === 0) at++;
+  return at;
+}
+
 /** Sales by season: gifts before Christmas, building in spring and autumn. January first. */
 export const SEASON: Record<ProductLine, readonly number[]> = {
   tableware: [0.84, 0.86, 0.95, 0.94, 0.98, 1.0, 0.92, 0.86, 1.08, 1.16, 1.28, 1.13],

@@ -87,7 +87,7 @@ export function workspaceOf(files: PackageFiles = tinyFiles()): Promise<string> 
   return copyOf(digest, async (file) => {
     copyFileSync(await newDatabase(), file);
     const outcome = await bringIn(file, files);
-    if (outcome.state !== 'done') throw new Error(`the package is ${outcome.state}`);
+    if (outcome.state !== 'done') throw new Error(`the package is ${JSON.stringify(outcome)}`);
   });
 }
 

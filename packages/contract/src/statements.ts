@@ -124,7 +124,16 @@ export const StatementViewSchema = v.object({
       of: v.array(v.object({ id: v.string(), label: v.string() })),
       /** Rows of the layout that could be broken down. */
       rows: v.array(v.object({ id: v.string(), label: v.string(), depth: v.number() })),
-      fields: v.array(v.object({ by: v.string(), name: v.string(), values: v.number() })),
+      fields: v.array(
+        v.object({
+          by: v.string(),
+          name: v.string(),
+          /** How many there are; of what journal lines carry they are known once they are asked for. */
+          values: v.number(),
+          isOfLines: v.boolean(),
+          isTime: v.boolean(),
+        }),
+      ),
       /** What alone counts, in words, one for each demand of the definition. */
       demands: v.array(v.string()),
       /** By how much it is off: its values against their totals, and these against the statement; null where nothing is proved. */
@@ -203,9 +212,11 @@ export const FieldsSchema = v.object({
       /** As an axis names it. */
       by: v.string(),
       name: v.string(),
-      /** Values that postings carry, and those that are in this figure. */
+      /** Values that postings carry, and those that are in this figure; null where that is told once it is asked for. */
       values: v.number(),
-      held: v.number(),
+      held: v.nullable(v.number()),
+      isOfLines: v.boolean(),
+      isTime: v.boolean(),
       /** How much of the figure they tell apart, 0 to 1; null where they tell nothing. */
       told: v.nullable(v.number()),
       /** Whether the breakdown stands by it. */

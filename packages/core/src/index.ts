@@ -59,7 +59,13 @@ export type {
   StockHeld,
 } from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
-export { type DimensionCondition } from './cube/dimension-condition';
+export { type DimensionCondition, type NamedCondition } from './cube/dimension-condition';
+export { lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
+export { type LineDetail, type LineField, LINE_FIELDS, type LineSource, readsLines } from './books/line-detail';
+export { AGE } from './books/age-of-items';
+export { type DetailedLines } from './books/detailed-balances';
+export { detailOf } from './breakdown/fields';
+export { numbersRead } from './breakdown/accounts-read';
 export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
@@ -202,7 +208,12 @@ export { linesOfCell } from './statement/lines-of-cell';
 export { toldApart } from './breakdown/tell-apart';
 export { type BreakdownSource } from './breakdown/breakdown-frame';
 export { openBreakdown, type OpenedBreakdown, partsOfCell } from './breakdown/open-breakdown';
-export { type BreakdownDocument, BreakdownDocumentSchema, BreakdownSchema } from './layout/breakdown-document';
+export {
+  type BreakdownDocument,
+  BreakdownDocumentSchema,
+  BreakdownSchema,
+  type Filter,
+} from './layout/breakdown-document';
 export {
   type Presentation,
   PresentationSchema,
@@ -262,7 +273,7 @@ export { addDays, dayFrom, weekdayOf } from './period/iso-day';
 
 export { SPAN_KINDS } from './period/span';
 export { WEEK_PATTERNS } from './period/week-calendar';
-export { countDays, daysOff } from './period/working-days';
+export { countDays, daysOff, workingDaysOf } from './period/working-days';
 export { matchesPhrases, searchPhrases } from './search/search-words';
 export { actualUpTo } from './books/actual-up-to';
 export { HEADING_WORDS } from './statement/column-head';

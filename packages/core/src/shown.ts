@@ -14,6 +14,7 @@ export { type Block, blockText, copyText, ownReadings } from './page/copy-text';
 export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
 export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
 export { breakColumns } from './page/break-columns';
+export { AGE, ageBands, type Ages, readAges, USUAL_AGES } from './books/age-of-items';
 export type { Axis, Breakdown, ChartKind } from './layout/breakdown-document';
 export { breakdownOption, heightOf } from './page/breakdown-chart';
 export { chartedValues, chartOf, chartsOf } from './page/charted-values';
@@ -24,6 +25,7 @@ export {
   putAxis,
   removeAxis,
   replaceAxis,
+  setAges,
   setDemand,
   type Side,
   swapAxes,

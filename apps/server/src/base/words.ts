@@ -197,6 +197,9 @@ export const valueWords = {
   only: (parts: readonly string[]) => `only ${parts.join(', ')}`,
   anyOf: (names: readonly string[]) => names.join(' or '),
   allBut: (names: readonly string[]) => `all but ${names.join(', ')}`,
+  between: (from: string, to: string) =>
+    from === '' ? `up to ${to}` : to === '' ? `from ${from}` : `${from} to ${to}`,
+  containing: (text: string) => `with “${text}” in it`,
   withAny: (dimension: string) => `with a ${inWords(dimension)}`,
   withNone: (dimension: string) => `without a ${inWords(dimension)}`,
   first: (name: string, count: number) => `${name} (first ${count})`,

@@ -4,6 +4,7 @@ import { KeptThread } from '../base/kept-thread';
 import { combinationsBehind } from './balances';
 import { areMoreBetween, countRows, rowsBetween } from './cube-rows';
 import type { CubeQuestion } from './cube-worker';
+import { LineKeeper } from './line-keeper';
 import { advanced, loadCube, type Advance, type Loaded } from './load-cube';
 import type { Moment } from './store';
 
@@ -46,9 +47,12 @@ export class CubeKeeper {
   private keeping: Promise<unknown> = Promise.resolve();
   private behind = 0;
   private readonly thread: KeptThread<CubeQuestion>;
+  /** Lines of accounts, which tell what the cube does not. */
+  readonly lines: LineKeeper;
 
   constructor(private readonly file: string) {
     this.thread = new KeptThread('store/cube-worker', file);
+    this.lines = new LineKeeper(this.thread);
   }
 
   /** The cube of a moment. */

@@ -2,16 +2,21 @@ import { workerData } from 'node:worker_threads';
 import Database from 'better-sqlite3';
 import { Cube } from '@margin-lens/core';
 import { answerEach } from '../base/kept-thread';
+import { linesOfAccount } from './account-lines';
 import { writeCubeFile } from './cube-file';
 import { rowsBetween } from './cube-rows';
+import type { AskedLines } from './line-keeper';
 import { advanced, loadCube, type CubeParts } from './load-cube';
 
 /**
  * What is asked of the thread: the cube as it is by now, what brings an earlier one there, what came and went between two
- * revisions, or that one is kept in its file.
+ * revisions, that one is kept in its file, or the lines of some accounts.
  */
 export type CubeQuestion =
-  { do: 'load' } | { do: 'between'; from: number; to: number } | ({ do: 'advance' | 'keep' } & CubeParts);
+  | { do: 'load' }
+  | { do: 'between'; from: number; to: number }
+  | { do: 'lines'; asked: readonly AskedLines[] }
+  | ({ do: 'advance' | 'keep' } & CubeParts);
 
 const databaseFile = workerData as string;
 
@@ -22,6 +27,8 @@ answerEach((step: CubeQuestion) => {
     const revision = db.prepare('select coalesce(max(id), 0) from workspace_revision').pluck().get() as number;
     if (step.do === 'load') return loadCube(databaseFile, db, revision);
     if (step.do === 'between') return rowsBetween(db, step.from, step.to);
+    if (step.do === 'lines')
+      return step.asked.map((each) => linesOfAccount(db, each.entity, each.account, each.revision));
     if (step.do === 'keep') return writeCubeFile(databaseFile, db, step.revision, step.segments);
     return advanced(db, new Cube(step.revision, step.segments), revision);
   } finally {

@@ -1,5 +1,6 @@
 import type Database from 'better-sqlite3';
 import type { PostingView } from '@margin-lens/contract';
+import type { DetailedLines } from '@margin-lens/core';
 
 /** Journal lines on one page of the Lens. */
 export const LINES_A_PAGE = 200;
@@ -65,6 +66,36 @@ export function findPostings(db: Database.Database, query: PostingQuery): Postin
     skipped: skip,
     count: sums.count,
     total: sign * (sums.total ?? 0) + 0,
+  };
+}
+
+/** Lines of which some are there by parts, a page at a time, and behind them what open items came to at closing rates. */
+export function linesByParts(
+  db: Database.Database,
+  { lines: parts, retranslated }: DetailedLines,
+  { sign, isStatistic, skip }: Pick<PostingQuery, 'sign' | 'isStatistic' | 'skip'>,
+): PostingPage {
+  const amountOf = (id: number) => sign * (isStatistic ? parts.get(id)!.quantity : parts.get(id)!.amount) + 0;
+  const lines = db
+    .prepare(
+      `select l.id as lineId, j.id as journalId, j.number as journal, l.date, l.description, l.document,
+         l.local_account as localAccount, l.debit, l.credit
+       from json_each(?) asked cross join journal_line l on l.id = asked.value join journal j on j.id = l.journal
+       order by l.date, j.id, l.line limit ${LINES_A_PAGE} offset ?`,
+    )
+    .all(JSON.stringify([...parts.keys()]), skip) as Omit<PostingView, 'amount'>[];
+  const behind = retranslated.map(({ text, amount }, at) => ({
+    ...{ lineId: -1 - at, journalId: 0, journal: '', date: '', description: text, document: '', localAccount: '' },
+    ...{ debit: Math.max(amount, 0), credit: Math.max(-amount, 0), amount: sign * amount + 0 },
+  }));
+  const of = lines.map((line) => ({ ...line, amount: amountOf(line.lineId) }));
+  const room = behind.slice(Math.max(0, skip - parts.size), Math.max(0, skip + LINES_A_PAGE - parts.size));
+  const total = [...parts.keys()].reduce((sum, id) => sum + amountOf(id), 0);
+  return {
+    lines: [...of, ...room],
+    skipped: skip,
+    count: parts.size + behind.length,
+    total: behind.reduce((sum, { amount }) => sum + amount, total) + 0,
   };
 }
 

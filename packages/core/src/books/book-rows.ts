@@ -47,8 +47,9 @@ function placesById(ids: readonly number[]): Int32Array {
 }
 
 /** Entry kinds of a basis; closing journals stand for nothing, since results are carried forward. */
-const KINDS = 3;
-const [NORMAL, OPENING] = [0, 1];
+export const KINDS = 3;
+export const NORMAL = 0;
+const OPENING = 1;
 /** What becomes of rows of a kind: passed over, a movement or an opening. */
 const [PASSED, MOVES, OPENS] = [0, 1, 2];
 

@@ -1,4 +1,5 @@
 import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
+import { AGE, dueDays } from './age-of-items';
 
 /** Which postings a figure is made of, beside account and period. */
 export interface BooksSelection {
@@ -15,6 +16,8 @@ export interface BooksSelection {
   /** `reported` is books and adjustments; `with_cash` adds what the cash basis holds beside them; `books` leaves adjustments out. */
   basis: ColumnBasis;
   where: readonly DimensionCondition[];
+  /** ISO day as at which open items are aged, where anything is asked of their age. */
+  agedAt?: string;
   /** At the rates of another version, of the months so many periods on, in place of its own: constant currency. */
   rates?: { version: string; offset: number } | undefined;
   /** Only entities, month by month, that also count so many periods on: like for like. */
@@ -68,7 +71,9 @@ export const ENTITY = 'entity';
 /** A selection narrowed by more demands, those on entities among them. */
 export function narrowed(selection: BooksSelection, where: readonly DimensionCondition[]): BooksSelection {
   if (where.length === 0) return selection;
-  const values = where.filter(({ dimension }) => dimension !== ENTITY);
+  const values = where
+    .filter(({ dimension }) => dimension !== ENTITY)
+    .map((demand) => (demand.dimension === AGE ? dueDays(demand, selection.agedAt) : demand));
   let { member } = selection;
   for (const { dimension, values: codes } of where) if (dimension === ENTITY) member = membersAmong(member, codes);
   return { ...selection, ...(member !== undefined && { member }), where: [...selection.where, ...values] };

@@ -1,12 +1,11 @@
 import type { Account } from '../account/nature';
 import type { DimensionTree } from '../account/dimension-tree';
-import { BROUGHT_FORWARD, type Combinations, type Mask } from '../cube/combinations';
-import type { Cube } from '../cube/cube';
+import { BROUGHT_FORWARD, type Mask } from '../cube/combinations';
 import { conditionsTest, type DimensionCondition } from '../cube/dimension-condition';
-import type { AssetLayer } from '../scope/group-records';
-import type { RateTable } from '../currency/rate-table';
+import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
+import type { Balances } from './balances';
 import { figureRows, placesOfIds, type BookRows } from './book-rows';
 import {
   ACTUAL,
@@ -27,10 +26,11 @@ import type { PartnerSide } from './propose-rules';
 import type { WithPartners } from './elimination-frame';
 import { eliminationBooks, groupBooks, plannedHigherOf, sumsOf, type GroupSums } from './group-books';
 import { BookProblems } from './book-problems';
-import type { DatedAmounts } from './dated-amounts';
+import { DetailedBalances, type DetailedLines } from './detailed-balances';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import { amountsByCombination, ownPlaces, SharedAmounts } from './local-amounts';
 import type { KeptBooks } from './kept-books';
+import { detailKey, lineTrees, type LineDetail, type LineSource } from './line-detail';
 import { memberBooks, type MemberBooks } from './member-books';
 import { blankSums, SplitMember, type SplitSums } from './split-member';
 import { IndexedRows } from './indexed-rows';
@@ -39,9 +39,16 @@ import { PARTNER, partnerRows, type PartnerBooks, type PartnerRows } from './par
 import type { RateChoice } from './member-rates';
 import { plannedHigher } from './planned-higher';
 import { ALL_SEEN, asksForLimited, type Sight } from './sight';
-import type { StatedAmounts } from './stated-amounts';
 import type { BookVersion } from './version-in-view';
-import { frozenAt, versionRows, versionsRead, type RowSource, type VersionSelection } from './version-rows';
+import {
+  ACTUAL_ID,
+  BASIS_CODES,
+  frozenAt,
+  versionRows,
+  versionsRead,
+  type RowSource,
+  type VersionSelection,
+} from './version-rows';
 
 /** Movement code of what is added to stock. */
 const ADDITION = 'addition';
@@ -55,22 +62,6 @@ export interface BookMasters {
   trees: readonly DimensionTree[];
 }
 
-/** What figures are made of at a moment: its cube, those of earlier revisions that locked versions read, and rates. */
-export interface Balances {
-  combinations: Combinations;
-  cubeAt(revision?: number): Cube;
-  /** As they are, or as they were at a revision that a locked version reads. */
-  ratesAt(revision?: number): RateTable;
-  /** What amounts were worth when they came about, where that was said. */
-  stated: StatedAmounts;
-  /** What came about in equity, by day. */
-  dated: DatedAmounts;
-  /** Layers of assets at historical rates, for entities that are translated by the temporal method. */
-  layers: readonly AssetLayer[];
-  /** Revision that last moved who holds whom, and what was said of it. */
-  ownership: number;
-}
-
 /** The books of entities at one moment, whole or of a selection. */
 export class Books {
   constructor(
@@ -80,24 +71,47 @@ export class Books {
     readonly sight: Sight = ALL_SEEN,
     /** Set where these are of some accounts alone: the books of all of them. */
     private readonly whole?: Books,
+    /** Set where these are told apart in more detail: the same books without it, whose whole figures are these. */
+    private readonly plain?: Books,
   ) {}
 
   /**
    * The same books of some accounts alone, which are read in a fraction of the time; all of them where some hang on others.
    * Their eliminations are told as figures, without their lines.
    */
-  of(numbers: ReadonlySet<string>, { members }: Scope): Books {
+  of(numbers: ReadonlySet<string>, scope: Scope): Books {
+    const { members } = scope;
     const accounts = this.masters.accounts.filter(({ number }) => numbers.has(number));
     const hangOnOthers =
       accounts.some(hangsOnOthers) || members.some(({ entity }) => entity.translation === 'temporal');
     if (this.whole || hangOnOthers) return this;
     const part = this.kept.part([...numbers].sort().join(), () => accounts);
-    return new Books({ ...this.masters, accounts: part.accounts }, this.balances, part.kept, this.sight, this);
+    const masters = { ...this.masters, accounts: part.accounts };
+    return new Books(masters, this.balances, part.kept, this.sight, this, this.plain?.of(numbers, scope));
+  }
+
+  /**
+   * The same books, in which some accounts are also told apart by what journal lines carry and balances do not.
+   * @param ratesAsOf revision that last moved rates, at which open items in other currencies stand
+   */
+  inDetail(detail: LineDetail, entities: readonly ScopeEntity[], lines: LineSource, ratesAsOf: number): Books {
+    const { masters } = this;
+    const kept = this.kept.detail(detailKey(detail), () => [
+      ...masters.trees,
+      ...lineTrees(detail.scope.calendar.calendar),
+    ]);
+    const byId = new Map(entities.map((entity) => [entity.id, entity]));
+    const of = { accounts: masters.accounts, accountIds: masters.accountIds, entities: byId };
+    const balances = new DetailedBalances(this.balances, of, detail, lines, kept.detail, ratesAsOf);
+    // what there is to be told apart is known once it is read
+    for (const { entity } of detail.scope.members) balances.cubeAt().rows(ACTUAL_ID, entity.id);
+    return new Books({ ...masters, trees: kept.trees }, balances, kept.kept, this.sight, undefined, this);
   }
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
     const own = ownSelection(selection);
+    if (this.plain && own.where.length === 0) return this.plain.read(entity, own);
     const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version), this.sight.key].join('|');
     return this.kept.slice(key, () => this.make(entity, own));
   }
@@ -109,6 +123,7 @@ export class Books {
   ofScope(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
     const sole = soleEntity(scope);
     if (sole) return this.read(sole, selection);
+    if (this.plain && selection.where.length === 0) return this.plain.ofScope(scope, selection);
     const own = { ...selection, scope: undefined, currency: undefined };
     const { member, likeFor } = own;
     const members = likeMembers(
@@ -119,6 +134,22 @@ export class Books {
     const read = [...members, ...(isConsolidated(member) ? (scope.consolidated?.associates ?? []) : [])];
     const key = this.scopeKey(scope.code, scope, own, read);
     return this.kept.slice(key, () => this.together(scope, members, own));
+  }
+
+  /**
+   * The lines that an account comes to in a period of its entity, of what meets demands and may be seen; undefined where
+   * balances alone tell which they are.
+   */
+  linesIn(
+    entity: ScopeEntity,
+    number: string,
+    period: FiscalPeriod,
+    kind: number,
+    { basis, where }: BooksSelection,
+  ): DetailedLines | undefined {
+    if (!(this.balances instanceof DetailedBalances)) return undefined;
+    const mask = this.mask([...where, ...this.sight.where]);
+    return this.balances.linesIn(entity, number, period, kind, BASIS_CODES[basis], mask);
   }
 
   /** The balances of a selection by combination, its demands on dimension values left aside. */
@@ -331,6 +362,7 @@ export class Books {
   private member(scope: Scope, member: ScopeMember, selection: BooksSelection): MemberBooks {
     const { entity } = member;
     const { where } = selection;
+    if (this.plain && where.length === 0) return this.plain.member(scope, member, selection);
     const { sight, balances } = this;
     // the same in every scope in which it counts in the same months
     const key = [entity.id, heldText(member), this.scopeKey('', scope, selection, [member])].join('|');

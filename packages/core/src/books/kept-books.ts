@@ -1,5 +1,7 @@
+import type { DimensionTree } from '../account/dimension-tree';
 import type { Account } from '../account/nature';
 import type { Places } from './book-rows';
+import { KeptDetail } from './detailed-balances';
 import type { Eliminations } from './eliminations';
 import type { GroupSums } from './group-books';
 import type { IndexedRows } from './indexed-rows';
@@ -12,6 +14,13 @@ import type { SplitMember } from './split-member';
 /** Some accounts of a chart, and what was made of them. */
 export interface PartOfChart {
   accounts: readonly Account[];
+  kept: KeptBooks;
+}
+
+/** What is kept of books that are told apart in more detail, with the trees that its values stand in. */
+export interface DetailOfBooks {
+  trees: readonly DimensionTree[];
+  detail: KeptDetail;
   kept: KeptBooks;
 }
 
@@ -53,6 +62,9 @@ function remade<T>(held: Map<string, T>, key: string, make: (before: T | undefin
 /** Parts of charts whose books are kept by themselves. */
 const KEPT_PARTS = 6; // 2 to 20
 
+/** Details of books that are kept by themselves. */
+const KEPT_DETAILS = 4; // 1 to 20
+
 /** Cells of dense books of a part of a chart that are kept together, and books at most: each cell is seven numbers. */
 const KEPT_CELLS = 1_000_000; // 100,000 to 10,000,000
 const KEPT_BOOKS_OF_PART = 5_000; // 300 to 20,000
@@ -60,6 +72,8 @@ const KEPT_BOOKS_OF_PART = 5_000; // 300 to 20,000
 /** Books that were made before of the same master data, by what they were made from. */
 export class KeptBooks {
   private readonly parts = new Map<string, PartOfChart>();
+
+  private readonly details = new Map<string, DetailOfBooks>();
 
   private readonly slices = new Map<string, LedgerSlice>();
   private readonly members = new Map<string, MemberBooks>();
@@ -87,6 +101,13 @@ export class KeptBooks {
       const most = Math.floor(KEPT_CELLS / (accounts.length * PERIODS));
       return { accounts, kept: new KeptBooks(Math.min(KEPT_BOOKS_OF_PART, Math.max(KEPT_BOOKS, most))) };
     });
+  }
+
+  /** What is kept of books in some detail, under a key that says which. */
+  detail(key: string, treesOf: () => readonly DimensionTree[]): DetailOfBooks {
+    return kept(this.details, key, KEPT_DETAILS, () => ({
+      ...{ trees: treesOf(), detail: new KeptDetail(), kept: new KeptBooks(this.most) },
+    }));
   }
 
   /** Sums of a group; they are made from those before. */

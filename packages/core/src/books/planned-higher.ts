@@ -2,6 +2,9 @@ import type { Mask } from '../cube/combinations';
 import type { DimensionCondition } from '../cube/dimension-condition';
 import { netOf, type BookRows } from './book-rows';
 
+/** Demands that only what carries a value meets. */
+const NAMING: ReadonlySet<DimensionCondition['has']> = new Set(['in', 'any', 'within']);
+
 /**
  * Accounts that a version plans at a higher level than conditions ask for: it has figures of them, and none of those
  * carries a value of a dimension that one is asked of.
@@ -19,7 +22,7 @@ export function plannedHigher(
   count: number,
 ): Uint8Array {
   const asked = where
-    .filter(({ dimension, has }) => (has === 'in' || has === 'any') && dimension !== 'partner' && dimension !== 'flow')
+    .filter(({ dimension, has }) => NAMING.has(has) && dimension !== 'partner' && dimension !== 'flow')
     .map(({ dimension }) => ({ mask: carries(dimension), carried: new Uint8Array(count) }));
   const holds = new Uint8Array(count);
   rows((account, period, isOpening, combination, row, amounts) => {

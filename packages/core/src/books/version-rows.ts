@@ -1,9 +1,9 @@
 import { isFlow, type Account } from '../account/nature';
-import type { Cube } from '../cube/cube';
 import { BROUGHT_FORWARD } from '../cube/combinations';
 import { periodOfKey, type FiscalCalendar } from '../period/fiscal-calendar';
 import type { ScopeEntity } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
+import type { BalanceRows } from './balances';
 import { figureRows, postingRows, visitOne, type BookRows, type Places } from './book-rows';
 import { ACTUAL, type BooksSelection, type ColumnBasis } from './books-selection';
 import { ledgerOfRows, slot } from './ledger-slice';
@@ -26,7 +26,7 @@ export interface RowSource {
   accounts: readonly Account[];
   versions: readonly BookVersion[];
   /** The cube of the moment that is read, or of an earlier revision. */
-  cubeAt(revision?: number): Cube;
+  cubeAt(revision?: number): BalanceRows;
 }
 
 /** Which rows: those of a selection, its demands on dimension values and its scope left aside. */

@@ -1,4 +1,26 @@
+import type { Account } from '../account/nature';
+import type { RowLayout } from '../layout/row-layout';
+import type { Scope } from '../scope/scope';
+import { compileLayout } from '../statement/compile-layout';
 import type { CompiledRows } from '../statement/compiled-row';
+import { ALONE } from '../statement/surroundings';
+
+/**
+ * Numbers of the accounts that some rows of a layout are made of.
+ * @param rowLayouts all of them, for formulas that name rows of another
+ * @param of ids of rows; those that are not there are passed over
+ */
+export function numbersRead(
+  layout: RowLayout,
+  rowLayouts: readonly RowLayout[],
+  accounts: readonly Account[],
+  currency: Scope['currency'],
+  of: readonly string[],
+): Set<string> {
+  const { rows } = compileLayout(layout, accounts, currency, { ...ALONE, rowLayouts });
+  const from = of.flatMap((id) => rows.byId.get(id) ?? []);
+  return new Set(accountsRead(rows, from).map((at) => accounts[at]!.number));
+}
 
 /** Places of the accounts that some rows are made of, also through others, in the order of the chart. */
 export function accountsRead({ rows }: CompiledRows, from: readonly number[]): number[] {

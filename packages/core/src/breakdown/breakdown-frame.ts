@@ -1,10 +1,13 @@
-import type { Axis } from '../layout/breakdown-document';
+import type { Axis, Filter } from '../layout/breakdown-document';
 import type { Side } from '../layout/edit-breakdown';
-import type { DimensionCondition } from '../cube/dimension-condition';
+import type { NamedCondition } from '../cube/dimension-condition';
+import { USUAL_AGES } from '../books/age-of-items';
 import type { LedgerSlice } from '../books/ledger-slice';
+import { lineTrees } from '../books/line-detail';
 import { issue, type Issue } from '../issue/issue';
+import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import { compileColumns } from '../statement/compile-columns';
-import type { CompiledColumns } from '../statement/compiled-column';
+import type { CompiledColumn, CompiledColumns } from '../statement/compiled-column';
 import { compileLayout } from '../statement/compile-layout';
 import type { CompiledRows } from '../statement/compiled-row';
 import { Evaluation } from '../statement/evaluation';
@@ -36,9 +39,22 @@ export interface BreakdownSource extends StatementSource {
 /** The row or column of a layout that one of a breakdown is, and what postings carry that it counts. */
 export interface CutFrom {
   id: string;
-  demands: readonly DimensionCondition[];
+  demands: readonly NamedCondition[];
   /** Of a column the row of the layout that it is of, where they stand beside each other; empty elsewhere. */
   row: string;
+}
+
+/** Open items are aged as at the end of what a column is of. */
+function agedAtItsEnd(column: CompiledColumn, { periods }: FiscalCalendar): CompiledColumn {
+  if (column.kind !== 'figure' || !column.span) return column;
+  const { end } = periods[column.closesAt ?? column.span.to]!;
+  return { ...column, selection: { ...column.selection, agedAt: end } };
+}
+
+/** The periods that columns are of, each once. */
+function periodsIn({ columns }: CompiledColumns, { periods }: FiscalCalendar): FiscalPeriod[] {
+  const spans = columns.flatMap((column) => (column.kind === 'figure' && column.span ? [column.span] : []));
+  return periods.filter(({ ordinal }) => spans.some(({ from, to }) => from <= ordinal && ordinal <= to));
 }
 
 /** What stands on each side. */
@@ -69,10 +85,20 @@ export class BreakdownFrame {
     );
     const held = accounts.map((account) => slice.accounts[account]!);
     this.some = source.booksOfAccounts(new Set(held.map(({ number }) => number)));
-    this.fields = fieldsOf({ surroundings, scope: source.scope, carried: source.carried, accounts: held });
-    this.columns = compileColumns(columnLayout, {
+    const compiled = compileColumns(columnLayout, {
       ...{ calendar: slice.calendar, at, surroundings, accounts: new Set(accounts) },
       holdsData: (p) => slice.holdsData[p] === 1,
+    });
+    this.columns = { ...compiled, columns: compiled.columns.map((column) => agedAtItsEnd(column, slice.calendar)) };
+    this.fields = fieldsOf({
+      ...{
+        surroundings,
+        scope: source.scope,
+        carried: source.carried,
+        accounts: held,
+        trees: lineTrees(slice.calendar),
+      },
+      ...{ ages: breakdown.ages ?? USUAL_AGES, periods: periodsIn(this.columns, slice.calendar) },
     });
     const { down, across } = breakdown;
     const isKnown = ({ by }: Axis) => this.fields.some((field) => field.by === by);
@@ -196,7 +222,7 @@ export class BreakdownFrame {
     return this.source.breakdown.items === 'beside' && this.items.length > 1;
   }
 
-  private cutOf(path: Path, where: Breakdown['where'] = []): Cut {
+  private cutOf(path: Path, where: readonly Filter[] = []): Cut {
     return { key: pathKey(path), ...engineDemands([...where, ...demandsOf(path)], this.fields) };
   }
 }

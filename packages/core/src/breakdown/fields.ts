@@ -1,6 +1,12 @@
 import type { Account } from '../account/nature';
+import type { DimensionTree } from '../account/dimension-tree';
+import { AGE, ageBands } from '../books/age-of-items';
 import { ELIMINATIONS, ENTITY } from '../books/books-selection';
+import { LINE_FIELDS, type LineField } from '../books/line-detail';
 import type { DimensionCondition } from '../cube/dimension-condition';
+import type { Breakdown, Filter } from '../layout/breakdown-document';
+import type { FiscalPeriod } from '../period/fiscal-calendar';
+import { daysFrom } from '../period/working-days';
 import type { Surroundings } from '../statement/surroundings';
 import { FLOW_NAMES } from '../statement/series-members';
 import { inWords, sentenceCase } from '../words/in-words';
@@ -22,7 +28,16 @@ export interface Field {
   values: readonly FieldValue[];
   /** What postings without a value are called; undefined where each of them has one. */
   none: string | undefined;
+  /** Whether it is told by journal lines, and not by balances. */
+  isOfLines: boolean;
+  /** Whether its values follow each other in time, so that none of them is taken together with others. */
+  isTime: boolean;
 }
+
+type BareField = Omit<Field, 'isOfLines' | 'isTime'>;
+
+/** Fields whose values follow each other in time. */
+const TIMES: ReadonlySet<string> = new Set<LineField>(['posting_period', 'posting_day']);
 
 /** What postings carry, of what may be seen. */
 export interface Carried {
@@ -39,6 +54,11 @@ export interface FieldSource {
   carried: Carried;
   /** Accounts that stand in what is broken down. */
   accounts: readonly Account[];
+  /** Quarters and years above months, and weeks above days. */
+  trees: readonly DimensionTree[];
+  /** Those that columns are of. */
+  periods: readonly FiscalPeriod[];
+  ages: readonly number[];
 }
 
 const flat = (value: string, name: string): FieldValue => ({ value, name, parent: '', isPosted: true });
@@ -56,7 +76,47 @@ function usedValues(values: Surroundings['dimensions'][number]['values'], posted
 }
 
 /** The fields that figures of a scope can be broken down by: its dimensions in their order, then the others. */
-export function fieldsOf({ surroundings, scope, carried, accounts }: FieldSource): Field[] {
+export function fieldsOf(source: FieldSource): Field[] {
+  const ofBalances = fieldsOfBalances(source).map((field) => ({ ...field, isOfLines: false, isTime: false }));
+  const known = [...ofBalances, ...fieldsOfLines(source)];
+  // a dimension of that name is what is meant
+  return known.filter(({ by }, at) => known.findIndex((field) => field.by === by) === at);
+}
+
+/** What journal lines carry, and balances do not. */
+function fieldsOfLines({ carried, accounts, trees, periods, ages }: FieldSource): Field[] {
+  const valuesOf = (name: string) => trees.find((tree) => tree.name === name)?.values ?? [];
+  const fields: BareField[] = [
+    {
+      by: 'posting_period',
+      name: 'Month',
+      values: usedValues(valuesOf('posting_period'), new Set(periods.map(({ key }) => key))),
+      none: 'Brought forward',
+    },
+    {
+      by: 'posting_day',
+      name: 'Week and day',
+      values: usedValues(valuesOf('posting_day'), new Set(periods.flatMap(({ start, end }) => daysFrom(start, end)))),
+      none: 'On no day',
+    },
+    {
+      by: 'document_type',
+      name: 'Document type',
+      values: [...carried.valuesOf('document_type')].sort().map((code) => flat(code, sentenceCase(inWords(code)))),
+      none: 'No document type',
+    },
+  ];
+  if (accounts.some(({ nature }) => nature === 'asset' || nature === 'liability'))
+    fields.push({
+      by: AGE,
+      name: 'Age of open items',
+      values: ageBands(ages).map(({ value, name }) => flat(value, name)),
+      none: 'Not in open items',
+    });
+  return fields.map((field) => ({ ...field, isOfLines: true, isTime: TIMES.has(field.by) }));
+}
+
+function fieldsOfBalances({ surroundings, scope, carried, accounts }: FieldSource): BareField[] {
   const { dimensions, entities, eliminations } = surroundings;
   const parts = entities.some(({ isPart }) => isPart)
     ? [
@@ -94,23 +154,53 @@ export function fieldsOf({ surroundings, scope, carried, accounts }: FieldSource
   ];
 }
 
+/** What of journal lines a breakdown asks for. */
+export function detailOf({ down, across, where = [] }: Breakdown, dimensions: readonly string[]): LineField[] {
+  const asked = new Set([...down, ...across].map(({ by }) => by).concat(where.map(({ dimension }) => dimension)));
+  if (asked.has(AGE)) asked.add('due_day');
+  return LINE_FIELDS.filter((field) => asked.has(field) && !dimensions.includes(field));
+}
+
 /**
  * Demands that the engine reads: those on entities name which count, those on accounts are told apart, since they choose
  * accounts and no postings.
  */
 export function engineDemands(
-  where: readonly DimensionCondition[],
+  where: readonly (DimensionCondition | Filter)[],
   fields: readonly Field[],
 ): { where: DimensionCondition[]; accounts: ((number: string) => boolean) | undefined } {
   const isOfAccounts = ({ dimension }: DimensionCondition) => dimension === 'account';
-  const named = where.filter(isOfAccounts);
+  const all = where.map((demand) => ofNamedValues(demand, fields));
+  const named = all.filter(isOfAccounts);
   return {
-    where: where.filter((demand) => !isOfAccounts(demand)).map((demand) => ofEntities(demand, fields)),
+    where: all.filter((demand) => !isOfAccounts(demand)).map((demand) => ofEntities(demand, fields)),
     accounts:
       named.length === 0
         ? undefined
         : (number) => named.every(({ has, values }) => values.includes(number) === (has === 'in')),
   };
+}
+
+/** The order in which codes stand in a range: numbers in them by their size. */
+const { compare: compareCodes } = new Intl.Collator('en', { numeric: true });
+
+/** A range, or a text that values contain, as the values of the field that meet it. */
+function ofNamedValues(demand: DimensionCondition | Filter, fields: readonly Field[]): DimensionCondition {
+  const { dimension, has, values } = demand;
+  const field = fields.find(({ by }) => by === dimension);
+  const meeting = (meets: (value: FieldValue) => boolean): DimensionCondition => ({
+    ...{ dimension, has: 'in' },
+    values: (field?.values ?? []).filter(meets).map(({ value }) => value),
+  });
+  if (has === 'contains') {
+    const sought = (values[0] ?? '').toLowerCase();
+    return meeting(({ value, name }) => `${value} ${name}`.toLowerCase().includes(sought));
+  }
+  if (has !== 'between') return { dimension, has, values };
+  const [from = '', to = ''] = values;
+  return meeting(
+    ({ value }) => (from === '' || compareCodes(from, value) <= 0) && (to === '' || compareCodes(value, to) <= 0),
+  );
 }
 
 /** Entities that may not be seen are no values of the field, and count in no demand. */

@@ -1,4 +1,4 @@
-import type { DimensionCondition } from '../cube/dimension-condition';
+import type { NamedCondition } from '../cube/dimension-condition';
 import type { Axis } from '../layout/breakdown-document';
 import type { Field, FieldValue } from './fields';
 
@@ -12,7 +12,7 @@ export interface Step {
   value: string;
   label: string;
   /** What postings carry that count. */
-  demands: readonly DimensionCondition[];
+  demands: readonly NamedCondition[];
   /** Of `rest`: the values that stand together. */
   together: readonly FieldValue[];
 }
@@ -33,7 +33,7 @@ export const pathKey = (path: Path): string => path.map(keyOf).join('.');
 export const pathLabel = (path: Path): string => path.map(({ label }) => label).join(' › ');
 
 /** What postings carry that count under a path. */
-export const demandsOf = (path: Path): DimensionCondition[] => path.flatMap(({ demands }) => demands);
+export const demandsOf = (path: Path): NamedCondition[] => path.flatMap(({ demands }) => demands);
 
 /** A path one step further: a deeper value of the same axis takes the place of the one above it. */
 export const extended = (path: Path, step: Step): Path => [...path.filter(({ axis }) => axis !== step.axis), step];

@@ -11,7 +11,12 @@ export const DimensionConditionSchema = v.strictObject({
   has: v.picklist(['in', 'not_in', 'any', 'none']),
   values: v.array(v.string()),
 });
-export type DimensionCondition = v.InferOutput<typeof DimensionConditionSchema>;
+export type NamedCondition = v.InferOutput<typeof DimensionConditionSchema>;
+
+/** A demand as the engine reads it: also on texts that stand within two others, both included, pair by pair. */
+export interface DimensionCondition extends Pick<NamedCondition, 'dimension' | 'values'> {
+  has: NamedCondition['has'] | 'within' | 'not_within';
+}
 
 /** Texts of demands that were asked for: the cells of a breakdown ask for the same again and again. */
 const keys = new WeakMap<DimensionCondition, string>();
@@ -21,7 +26,8 @@ export function conditionKey(demand: DimensionCondition): string {
   const known = keys.get(demand);
   if (known !== undefined) return known;
   const { dimension, has, values } = demand;
-  const key = [dimension, has, [...values].sort().map(encodeURIComponent).join(',')].join(':');
+  const isOrdered = has === 'within' || has === 'not_within';
+  const key = [dimension, has, (isOrdered ? values : [...values].sort()).map(encodeURIComponent).join(',')].join(':');
   keys.set(demand, key);
   return key;
 }
@@ -32,8 +38,11 @@ function conditionTest(
   tree: DimensionTree | undefined,
 ): (attributes: Attributes) => boolean {
   const wanted = withDescendants(values, tree);
+  const isWithin = (value: string) =>
+    values.some((from, at) => at % 2 === 0 && value !== '' && from <= value && value <= values[at + 1]!);
   return (attributes) => {
     const value = attributes.get(dimension) ?? '';
+    if (has === 'within' || has === 'not_within') return isWithin(value) === (has === 'within');
     if (has === 'any') return value !== '';
     if (has === 'none') return value === '';
     return wanted.has(value) === (has === 'in');

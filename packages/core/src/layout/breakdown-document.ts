@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { LONGEST_AGE, MOST_AGES } from '../books/age-of-items';
 import { DimensionConditionSchema } from '../cube/dimension-condition';
 import { figuresPageEntries } from './statement-document';
 
@@ -12,7 +13,10 @@ const MOST_OPENED = 2000;
  * taken, as they are ordered, by the figure in a column, the largest first, by the first column unless one is named.
  */
 const AxisSchema = v.strictObject({
-  /** Name of a dimension, or `entity`, `account`, `partner` or `flow`. */
+  /**
+   * Name of a dimension, or `entity`, `account`, `partner` or `flow`; or what journal lines carry: `posting_period`,
+   * `posting_day`, `document_type`, or `age`, how long open items are due.
+   */
   by: v.pipe(v.string(), v.minLength(1)),
   top: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(MOST_ALONE))),
   order: v.optional(
@@ -33,6 +37,13 @@ export type Axis = v.InferOutput<typeof AxisSchema>;
 export const CHART_KINDS = ['bars', 'stacked', 'heat_map', 'pareto', 'treemap', 'lines', 'stacked_months'] as const;
 export type ChartKind = (typeof CHART_KINDS)[number];
 
+/** A demand on a field: named values, ranges of them, both ends included and empty where open, or a text within them. */
+const FilterSchema = v.strictObject({
+  ...DimensionConditionSchema.entries,
+  has: v.picklist([...DimensionConditionSchema.entries.has.options, 'between', 'contains']),
+});
+export type Filter = v.InferOutput<typeof FilterSchema>;
+
 /** What is broken down, and by what. */
 export const BreakdownSchema = v.strictObject({
   /** Rows of the layout that are broken down, one after the other. */
@@ -40,8 +51,18 @@ export const BreakdownSchema = v.strictObject({
   /** Axes down the page, the outermost first, and across it: the columns of the layout stand under each of their values. */
   down: v.pipe(v.array(AxisSchema), v.maxLength(MOST_AXES)),
   across: v.pipe(v.array(AxisSchema), v.maxLength(MOST_AXES)),
-  /** Only what meets these demands; `entity` and `account` are asked for like dimensions. */
-  where: v.optional(v.array(DimensionConditionSchema)),
+  /** Only what meets these demands; `entity`, `account` and what journal lines carry are asked for like dimensions. */
+  where: v.optional(v.array(FilterSchema)),
+  /** Days after which open items are told apart, rising; 30, 60 and 90 where it is left out. */
+  ages: v.optional(
+    v.pipe(
+      v.array(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(LONGEST_AGE))),
+      v.maxLength(MOST_AGES),
+      v.check((ages) => ages.every((age, at) => at === 0 || age > ages[at - 1]!), 'Ages rise from one to the next.'),
+    ),
+  ),
+  /** Ages open items from the day of their document, and not from that on which they are due. */
+  agedBy: v.optional(v.literal('document')),
   /** Has several rows of the layout stand beside each other, each with columns of its own, and not below each other. */
   items: v.optional(v.literal('beside')),
   /** Leaves the totals across the page out. */

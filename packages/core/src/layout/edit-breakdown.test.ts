@@ -56,8 +56,8 @@ describe('a breakdown', () => {
   });
 
   it('begins a field of many values with the largest, the rest together', () => {
-    expect(newAxis({ by: 'team', values: 4 })).toEqual({ by: 'team' });
-    expect(newAxis({ by: 'partner', values: 4000 })).toEqual({ by: 'partner', top: 10 });
+    expect(newAxis({ isTime: false, by: 'team', values: 4 })).toEqual({ by: 'team' });
+    expect(newAxis({ isTime: false, by: 'partner', values: 4000 })).toEqual({ by: 'partner', top: 10 });
   });
 
   it('opens and closes a value, or a level, and is as it was when that is taken back', () => {

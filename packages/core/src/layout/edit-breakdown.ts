@@ -1,5 +1,5 @@
-import type { DimensionCondition } from '../cube/dimension-condition';
-import type { Axis, Breakdown } from './breakdown-document';
+import { USUAL_AGES, type Ages } from '../books/age-of-items';
+import type { Axis, Breakdown, Filter } from './breakdown-document';
 
 export type Side = 'down' | 'across';
 /** Where an axis stands, or is to be put: before the one that is there. */
@@ -13,9 +13,9 @@ const FIRST_VALUES = 10; // 3 to 50
 /** Values that a field may have for all of them to stand alone. */
 const FEW_VALUES = 25; // 10 to 100
 
-/** The axis of a field as it begins: of one with many values the largest, the rest together. */
-export const newAxis = ({ by, values }: { by: string; values: number }): Axis =>
-  values > FEW_VALUES ? { by, top: FIRST_VALUES } : { by };
+/** The axis of a field as it begins: of one with many values the largest, the rest together, unless they are in time. */
+export const newAxis = ({ by, values, isTime }: { by: string; values: number; isTime: boolean }): Axis =>
+  values > FEW_VALUES && !isTime ? { by, top: FIRST_VALUES } : { by };
 
 const withSide = (breakdown: Breakdown, side: Side, axes: Axis[]): Breakdown => ({ ...breakdown, [side]: axes });
 
@@ -69,11 +69,17 @@ export function openLevels({ open = [], ...breakdown }: Breakdown, step: 1 | -1)
 export function setDemand(
   { where = [], ...breakdown }: Breakdown,
   field: string,
-  demand: Omit<DimensionCondition, 'dimension'> | undefined,
+  demand: Omit<Filter, 'dimension'> | undefined,
 ): Breakdown {
   const others = where.filter(({ dimension }) => dimension !== field);
   const all = demand ? [...others, { dimension: field, ...demand }] : others;
   return all.length === 0 ? breakdown : { ...breakdown, where: all };
+}
+
+/** Has open items told apart by other ages; the usual ones need not be said. */
+export function setAges({ ages: _, agedBy: __, ...breakdown }: Breakdown, { ages, agedBy }: Ages): Breakdown {
+  const areUsual = ages.length === USUAL_AGES.length && ages.every((age, at) => age === USUAL_AGES[at]);
+  return { ...breakdown, ...(!areUsual && { ages: [...ages] }), ...(agedBy === 'document' && { agedBy }) };
 }
 
 /** Breaks another row down, too, or no longer; the last one stays. Several stand beside each other unless it is said otherwise. */

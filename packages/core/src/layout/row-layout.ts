@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { nameText, shortText } from './text-limits';
 import { AccountSetSchema, type AccountSet } from '../account/account-set';
-import { DimensionConditionSchema, type DimensionCondition } from '../cube/dimension-condition';
+import { DimensionConditionSchema, type NamedCondition } from '../cube/dimension-condition';
 import type { Materiality } from './materiality';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/, 'ids are lower-case letters, digits and underscores'));
@@ -71,7 +71,7 @@ export interface AccountsRow extends RowBase {
   accounts: AccountSet;
   orientation?: 'debit' | 'credit' | undefined;
   reads?: RowReading | undefined;
-  where?: DimensionCondition[] | undefined;
+  where?: NamedCondition[] | undefined;
   /** Row of the quantity that the row varies with, such as units sold; without one it is fixed. See `flexed` columns. */
   variesWith?: string | undefined;
   /** Row of the quantity that is used up, such as kilograms or hours, by which price and efficiency are told apart. */
@@ -82,7 +82,7 @@ export interface StatisticRow extends RowBase {
   kind: 'statistic';
   accounts: AccountSet;
   reads?: RowReading | undefined;
-  where?: DimensionCondition[] | undefined;
+  where?: NamedCondition[] | undefined;
 }
 /** One line of the indirect cash flow: the movements that the chart's cash-flow table feeds it with. */
 export interface CashFlowRow extends RowBase {

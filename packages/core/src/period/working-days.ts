@@ -8,7 +8,7 @@ export interface DayCounts {
 }
 
 /** The days from one to another, both included. */
-const daysFrom = (start: string, end: string): string[] =>
+export const daysFrom = (start: string, end: string): string[] =>
   Array.from({ length: Math.max(0, daysBetween(start, end)) }, (_, index) => addDays(start, index));
 
 /** True from Monday to Friday, unless the day is a public holiday. @source reference definition 37 */

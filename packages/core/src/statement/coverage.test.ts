@@ -1,5 +1,5 @@
 import { account } from '../../test/properties/random-books';
-import type { DimensionCondition } from '../cube/dimension-condition';
+import type { NamedCondition } from '../cube/dimension-condition';
 import { compileRows } from './compile-rows';
 import { coverageOf } from './coverage';
 import { displaceAccount, likelyRow, placeAccount } from '../layout/place-account';
@@ -16,7 +16,7 @@ const accounts = [
   account('5000', 'expense', 'Costs'),
   account('5010', 'expense', 'Costs'),
 ];
-const row = (id: string, numbers: string[], where?: DimensionCondition[]): AccountsRow => ({
+const row = (id: string, numbers: string[], where?: NamedCondition[]): AccountsRow => ({
   kind: 'accounts',
   id,
   label: id,
@@ -28,7 +28,7 @@ const coverage = (rows: Row[], layout: Partial<RowLayout> = {}) => {
   const { misplaced, ...counts } = coverageOf(whole, compileRows(whole, accounts, EUR), accounts);
   return { ...counts, misplaced: misplaced.map((place) => `${accounts[place.account]!.number} ${place.how}`) };
 };
-const team = (has: DimensionCondition['has'], ...values: string[]): DimensionCondition[] => [
+const team = (has: NamedCondition['has'], ...values: string[]): NamedCondition[] => [
   { dimension: 'team', has, values },
 ];
 
@@ -43,7 +43,7 @@ describe('coverageOf', () => {
   });
 
   it('takes rows that split the postings between them as one place', () => {
-    const whole = (...parts: DimensionCondition[][]) =>
+    const whole = (...parts: NamedCondition[][]) =>
       coverage([row('rest', ['4100', '5000', '5010']), ...parts.map((where, at) => row(`p${at}`, ['4000'], where))])
         .misplaced;
     expect(whole(team('any'), team('none'))).toEqual([]);

@@ -1,4 +1,5 @@
 import { ACTUAL, isNamed, isOfAll } from '../books/books-selection';
+import { LINE_FIELDS } from '../books/line-detail';
 import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
 import type { Member } from './compiled-row';
 import type { Evaluation } from './evaluation';
@@ -37,7 +38,7 @@ export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnInde
   const entities = demands.filter(({ dimension }) => dimension === 'entity');
   const named = entities.length > 0 ? entities.flatMap(({ values }) => values) : namedIn(selection.member);
   const where = demands.filter(({ dimension }) => dimension !== 'entity');
-  if (!named || named.length > 1 || where.some(({ has }) => has !== 'in' && has !== 'none')) return undefined;
+  if (!named || named.length > 1 || where.some(isUnlisted)) return undefined;
   const { periods } = evaluation.input.slice.calendar;
   const places = [...new Set(members.map(({ account }) => account))].sort((a, b) => a - b);
   return {
@@ -48,6 +49,10 @@ export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnInde
     where,
   };
 }
+
+/** Demands that a list of lines cannot be narrowed by. */
+const isUnlisted = ({ dimension, has }: DimensionCondition): boolean =>
+  (has !== 'in' && has !== 'none') || LINE_FIELDS.some((field) => field === dimension);
 
 /** Entities that a selection names: none where it is of all of them; undefined for several, and for eliminations. */
 function namedIn(member: string | undefined): string[] | undefined {

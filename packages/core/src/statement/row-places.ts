@@ -3,7 +3,7 @@ import type { Account } from '../account/nature';
 import { referencesOf } from '../formula/formula';
 import { parseFormula } from '../formula/parse-formula';
 import { outlineOf, type AccountsRow, type Row, type RowLayout } from '../layout/row-layout';
-import type { DimensionCondition } from '../cube/dimension-condition';
+import type { NamedCondition } from '../cube/dimension-condition';
 import type { RowSurroundings } from './surroundings';
 
 /** A row where it stands, before it is compiled. `layout` is set for rows of another layout. */
@@ -45,7 +45,7 @@ function openedRows(row: Row, accounts: readonly Account[], { expanded, dimensio
   }
   const dimension = dimensions.find(({ name }) => name === by);
   if (!dimension) return [];
-  const condition = (demand: Omit<DimensionCondition, 'dimension'>): DimensionCondition[] => [
+  const condition = (demand: Omit<NamedCondition, 'dimension'>): NamedCondition[] => [
     ...where,
     { dimension: by, ...demand },
   ];

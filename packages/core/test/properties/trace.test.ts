@@ -10,6 +10,7 @@ import {
   type BooksSelection,
   type ColumnLayout,
   type DimensionCondition,
+  type NamedCondition,
   type Evaluation,
   type LedgerSlice,
   type RowLayout,
@@ -28,7 +29,7 @@ const accounts = (id: string, heading: string, isCost: boolean): RowLayout['rows
   ...(isCost ? { shown: 'brackets' } : {}),
   accounts: { include: [{ by: 'heading', heading }] },
 });
-const RED: DimensionCondition[] = [{ dimension: 'team', has: 'in', values: ['red'] }];
+const RED: NamedCondition[] = [{ dimension: 'team', has: 'in', values: ['red'] }];
 const NO_TEAM: DimensionCondition[] = [{ dimension: 'team', has: 'none', values: [] }];
 const ROWS: RowLayout = {
   schema: 1,

@@ -13,7 +13,7 @@ import {
   type HolidaysView,
 } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { holidayCountries, holidayRegions, publicHolidays } from '../calendar/public-holidays';
+import { holidayCountries, holidayRegions, publicHolidays } from '../../base/public-holidays';
 import type { Workspace } from '../workspace/workspace';
 import { saveTable, setupHistory, setupTable, setupUses } from './setup-tables';
 import { saveWorkspaceSetup, workspaceSetup } from './workspace-setup';

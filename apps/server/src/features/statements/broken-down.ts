@@ -1,17 +1,25 @@
 import * as v from 'valibot';
 import type { StatementContext, StatementView } from '@margin-lens/contract';
 import {
+  AGE,
   attributesOf,
   BreakdownSchema,
+  detailOf,
   hasFigures,
+  LINE_FIELDS,
+  numbersRead,
   openStatement,
   outlineOf,
   proveBreakdown,
+  type Axis,
   type Books,
   type Breakdown,
   type BreakdownProof,
   type BreakdownSource,
+  type DimensionCondition,
   type FiguresPage,
+  type RowLayout,
+  type Scope,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { requestWrong } from '../../base/words';
@@ -28,10 +36,37 @@ export function breakdownOf(document: FiguresPage, { breakdown }: StatementConte
   return parsed.output;
 }
 
+/** Demands of a breakdown on values that the workspace knows by name. */
+export const namedValues = ({ where = [] }: Breakdown): DimensionCondition[] =>
+  where.flatMap(({ dimension, has, values }) => {
+    const isToldOtherwise =
+      dimension === 'entity' || dimension === 'account' || dimension === AGE || isOfLines(dimension);
+    return isToldOtherwise || has === 'between' || has === 'contains' ? [] : [{ dimension, has, values }];
+  });
+
+const isOfLines = (field: string): boolean => LINE_FIELDS.some((each) => each === field);
+
+/**
+ * The books that a breakdown is read from: in as much detail as it asks for, and with the values of one field more where that
+ * is wanted.
+ */
+export async function booksInDetail(
+  snapshot: Snapshot,
+  breakdown: Breakdown,
+  rowLayout: RowLayout,
+  scope: Scope,
+  more: readonly Axis[] = [],
+): Promise<Books> {
+  const { model } = snapshot;
+  const fields = detailOf({ ...breakdown, down: [...breakdown.down, ...more] }, model.dimensions);
+  if (fields.length === 0) return snapshot.books();
+  const numbers = numbersRead(rowLayout, model.documentsOf('row_layout'), model.accounts, scope.currency, breakdown.of);
+  return snapshot.booksInDetail({ fields, accounts: numbers, agedBy: breakdown.agedBy ?? 'due', scope });
+}
+
 /** What a breakdown of a statement's rows is read from. */
 export const breakdownSource = (
-  { source, scope, snapshot }: Pick<OpenedStatement, 'source' | 'scope' | 'snapshot'>,
-  books: Books,
+  { source, scope, snapshot, books }: Pick<OpenedStatement, 'source' | 'scope' | 'snapshot' | 'books'>,
   breakdown: Breakdown,
 ): BreakdownSource => ({
   ...{ ...source, breakdown, scope: scope.code },
@@ -70,7 +105,7 @@ export function breakdownView(opened: OpenedStatement, breakdown: Broken): NonNu
     definition,
     of: rows.filter(({ id }) => definition.of.includes(id)).map(({ id, label }) => ({ id, label })),
     rows,
-    fields: fields.map(({ by, name, values }) => ({ by, name, values: values.length })),
+    fields: fields.map(({ values, none: _, ...field }) => ({ ...field, values: values.length })),
     demands: demandWords(breakdown),
     proof: proofOf(opened, definition),
     sentence: breakdownWords(breakdown, source.rowLayout),

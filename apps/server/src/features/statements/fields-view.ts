@@ -1,5 +1,5 @@
 import type { FieldsRequest, FieldsView, FieldValuesRequest, FieldValuesView } from '@margin-lens/contract';
-import { openBreakdown, partsOfCell, toldApart, type DimensionCondition } from '@margin-lens/core';
+import { openBreakdown, partsOfCell, toldApart, type Filter } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { expected } from '../../base/words';
 import type { Snapshot } from '../workspace/snapshot';
@@ -10,7 +10,7 @@ import { openKept, type OpenedStatement } from './open-statement';
 interface Cell {
   row: string;
   column: string;
-  where: readonly DimensionCondition[];
+  where: readonly Filter[];
 }
 
 /**
@@ -27,16 +27,19 @@ export async function fieldsView(
   if (!cell) throw appError('SRV_TRACE_UNKNOWN', { address });
   const { breakdown } = opened;
   const asked = { of: [cell.row], down: [], across: [], where: [...cell.where] };
-  const ofCell = breakdownSource(opened, await snapshot.books(), asked);
+  const ofCell = breakdownSource(opened, asked);
   const { fields } = openBreakdown(ofCell);
   const shown = new Set(
     [...(breakdown?.definition.down ?? []), ...(breakdown?.definition.across ?? [])].map((axis) => axis.by),
   );
-  const told = fields.map(({ by, name, values }) => {
+  const told = fields.map(({ by, name, values, isOfLines, isTime }) => {
+    const field = { by, name, values: values.length, isOfLines, isTime, isShown: shown.has(by) };
+    // what lines carry is read when it is asked for
+    if (isOfLines) return { ...field, held: null, told: null };
     const found = partsOfCell({ ...ofCell, breakdown: { ...asked, down: [{ by }] } }, cell.column);
     const held = found?.parts.filter(({ isValue }) => isValue).length ?? 0;
     const part = found && held > 0 ? toldApart(found.parts, found.isChange) : undefined;
-    return { by, name, values: values.length, held, told: part ?? null, isShown: shown.has(by) };
+    return { ...field, held, told: part ?? null };
   });
   return { fields: told.sort((a, b) => (b.told ?? -1) - (a.told ?? -1)) };
 }
@@ -50,7 +53,7 @@ export async function fieldValuesView(
   id: string,
   { field: by, ...context }: FieldValuesRequest,
 ): Promise<FieldValuesView> {
-  const { breakdown } = await openKept(snapshot, id, context);
+  const { breakdown } = await openKept(snapshot, id, context, { fields: [{ by }] });
   const field = breakdown?.fields.find((each) => each.by === by);
   if (!field) {
     const known = (breakdown?.fields ?? []).map((each) => each.by).join(', ');

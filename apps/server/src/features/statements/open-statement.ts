@@ -11,6 +11,8 @@ import {
   periodName,
   STANDARD_COLUMNS,
   traceLevel,
+  type Axis,
+  type Books,
   type Breakdown,
   type ColumnLayout,
   type DimensionCondition,
@@ -27,7 +29,7 @@ import {
 import { appError } from '../../base/app-error';
 import { sightOf } from '../../base/viewer';
 import { NO_DRAFTS } from '../../store/drafts';
-import { breakdownOf, breakdownSource, breakdownView, nameOf } from './broken-down';
+import { booksInDetail, breakdownOf, breakdownSource, breakdownView, nameOf, namedValues } from './broken-down';
 import { issueView } from './issue-view';
 import { demandWords, narrowedTo } from './statement-texts';
 import { readExpansions, surroundingsOf } from './surroundings-of';
@@ -44,6 +46,8 @@ export interface OpenedStatement {
   scope: Scope;
   snapshot: Snapshot;
   evaluation: Evaluation;
+  /** The books that it is read from. */
+  books: Books;
   /** Set where the rows are broken down, with the fields that they could stand by. */
   breakdown?: OpenedBreakdown & { definition: Breakdown };
 }
@@ -62,6 +66,8 @@ export interface OpenOptions {
   finerThanPlan?: Surroundings['finerThanPlan'] | undefined;
   /** Whether figures are to be gone from to their postings: what is broken down is then read from all books. */
   isTraced?: boolean;
+  /** Fields that a breakdown is told apart by beside its axes, so that their values are known. */
+  fields?: readonly Axis[];
 }
 
 /**
@@ -72,7 +78,7 @@ export async function openKept(
   snapshot: Snapshot,
   id: string,
   context: StatementContext,
-  { added = [], finerThanPlan, isTraced = false }: OpenOptions = {},
+  { added = [], ...options }: OpenOptions = {},
 ): Promise<OpenedStatement> {
   const model = snapshot.filled;
   const drafts = context.draft === 'mine' ? await snapshot.ownDrafts() : NO_DRAFTS;
@@ -84,7 +90,7 @@ export async function openKept(
   const columnLayout = find(model, columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
   const own = find(model, rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
   const rowLayout = added.length === 0 ? own : { ...own, rows: [...own.rows, ...added] };
-  return openDocuments(snapshot, { document, rowLayout, columnLayout, rowLayouts, finerThanPlan, isTraced }, held);
+  return openDocuments(snapshot, { document, rowLayout, columnLayout, rowLayouts, ...options }, held);
 }
 
 /** Opens documents that need not be kept yet, as they stand in an editor. */
@@ -97,7 +103,8 @@ export async function openDocuments(
     rowLayouts,
     finerThanPlan = 'undefined',
     isTraced = false,
-  }: StatementDocuments & Pick<OpenOptions, 'finerThanPlan' | 'isTraced'>,
+    fields = [],
+  }: StatementDocuments & Omit<OpenOptions, 'added'>,
   context: StatementContext,
 ): Promise<OpenedStatement> {
   const model = snapshot.filled;
@@ -106,7 +113,10 @@ export async function openDocuments(
   requireVersions(model, context.version, context.against);
   requireConditions(model, readConditions(context.where));
   const others = rowLayouts ?? model.documentsOf('row_layout');
-  const books = await snapshot.books();
+  const definition = breakdownOf(document, context);
+  const books = definition
+    ? await booksInDetail(snapshot, definition, rowLayout, scope, fields)
+    : await snapshot.books();
   const surroundings = surroundingsOf(snapshot, books, scope, others, readExpansions(context.open), {
     version: context.version,
     against: context.against,
@@ -121,12 +131,10 @@ export async function openDocuments(
     currency: scope.currency,
     surroundings: { ...surroundings, finerThanPlan },
   };
-  const opened = { document, source, scope, snapshot };
-  const definition = breakdownOf(document, context);
+  const opened = { document, source, scope, snapshot, books };
   if (!definition) return { ...opened, evaluation: openStatement(source) };
-  const isOfValues = ({ dimension }: DimensionCondition) => dimension !== 'entity' && dimension !== 'account';
-  requireConditions(model, (definition.where ?? []).filter(isOfValues));
-  const broken = openBreakdown(breakdownSource(opened, books, definition), isTraced ? 'all' : 'asked');
+  requireConditions(model, namedValues(definition));
+  const broken = openBreakdown(breakdownSource(opened, definition), isTraced ? 'all' : 'asked');
   return { ...opened, evaluation: broken.evaluation, breakdown: { ...broken, definition } };
 }
 
@@ -148,13 +156,13 @@ export async function traceStatement(
   address: string,
   skip: number,
 ): Promise<TraceView> {
-  const { evaluation, scope } = await openKept(snapshot, id, context, { isTraced: true });
+  const { evaluation, scope, books } = await openKept(snapshot, id, context, { isTraced: true });
   const node = nodeOfAddress(evaluation, address);
   if (!node) throw appError('SRV_TRACE_UNKNOWN', { address });
   const { postings, ...level } = traceLevel(evaluation, node);
   const lines = node.at === 'cell' ? linesIn(evaluation, scope, node) : null;
   if (!postings) return { ...level, lines, postings: null };
-  return { ...level, lines, postings: tracePostings(snapshot, await snapshot.books(), scope, postings, skip) };
+  return { ...level, lines, postings: tracePostings(snapshot, books, scope, postings, skip) };
 }
 
 /** The journal lines of a cell as the ledger lists them: those of one entity. */

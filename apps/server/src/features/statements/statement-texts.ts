@@ -1,6 +1,7 @@
 import {
   ACTUAL,
   dayInWords,
+  inWords,
   outlineOf,
   type Axis,
   type FiscalPeriod,
@@ -48,11 +49,16 @@ export const demandWords = ({ definition: { where = [] }, fields }: BreakdownSho
   where.map(({ dimension, has, values }) => {
     const field = fields.find(({ by }) => by === dimension);
     const names = values.map((value) => field?.values.find((each) => each.value === value)?.name ?? value);
+    const fieldName = field?.name.toLowerCase() ?? inWords(dimension);
     switch (has) {
       case 'in':
         return valueWords.only([valueWords.anyOf(names)]);
       case 'not_in':
         return valueWords.allBut(names);
+      case 'between':
+        return valueWords.only([`${fieldName} ${valueWords.between(names[0] ?? '', names[1] ?? '')}`]);
+      case 'contains':
+        return valueWords.only([`${fieldName} ${valueWords.containing(names[0] ?? '')}`]);
       case 'any':
         return valueWords.only([valueWords.withAny(dimension)]);
       case 'none':

@@ -10,7 +10,7 @@ import {
   type Scope,
 } from '@margin-lens/core';
 import { attributeList } from '../../store/attributes';
-import { findPostings, LINES_A_PAGE, type PostingPage, type PostingQuery } from '../../store/postings';
+import { findPostings, linesByParts, LINES_A_PAGE, type PostingPage, type PostingQuery } from '../../store/postings';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { valueWords } from '../../base/words';
@@ -42,8 +42,10 @@ export function tracePostings(
     skip,
     at: version && selection.actualTo === undefined ? frozenAt(model.versions, version) : undefined,
   };
+  const lines = books.linesIn(entity, account, period, entryKind === 'opening' ? 1 : 0, selection);
   const isActual = !version || period.ordinal <= actualUpTo(selection, model, calendar);
-  const page = isActual ? findPostings(db, query) : figuresOf(model, books, entity, version, postings, skip);
+  const found = () => (lines ? linesByParts(db, lines, query) : findPostings(db, query));
+  const page = isActual ? found() : figuresOf(model, books, entity, version, postings, skip);
   return { account, period: key, ...page };
 }
 

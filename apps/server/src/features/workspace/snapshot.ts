@@ -1,6 +1,13 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { Connection } from '../../store/store';
-import { partsKey, type Books, type FiscalPeriod, type Generation, type Part } from '@margin-lens/core';
+import {
+  partsKey,
+  type Books,
+  type FiscalPeriod,
+  type Generation,
+  type LineDetail,
+  type Part,
+} from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Viewer } from '../../base/viewer';
 import { postedAmong } from '../../store/balances';
@@ -26,6 +33,7 @@ export class Snapshot {
     /** Also of a workspace that is empty. */
     readonly model: WorkspaceModel,
     private readonly openBooks: () => Promise<Books>,
+    private readonly openDetail: (books: Books, detail: LineDetail) => Promise<Books>,
   ) {
     this.em = em;
     this.db = db;
@@ -42,6 +50,11 @@ export class Snapshot {
   /** The books of all entities at this moment. */
   books(): Promise<Books> {
     return (this.openedBooks ??= this.openBooks());
+  }
+
+  /** The same books, in which some accounts are also told apart by what journal lines carry. */
+  async booksInDetail(detail: LineDetail): Promise<Books> {
+    return this.openDetail(await this.books(), detail);
   }
 
   /** What the viewer is working on. */

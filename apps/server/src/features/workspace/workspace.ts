@@ -1,6 +1,7 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
+  ACTUAL_ID,
   Books,
   DatedAmounts,
   KeptBooks,
@@ -9,17 +10,23 @@ import {
   type Generation,
   type Part,
   DOCUMENT_KINDS,
+  readsLines,
+  workingDaysOf,
+  type LineDetail,
+  type LineSource,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { sightOf, type Right, type Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
+import type { AskedLines } from '../../store/line-keeper';
 import { datedAmounts } from '../../store/dated-amounts';
 import { rateTable } from '../../store/rates';
 import { ReadingThread } from '../../store/reading-thread';
 import type { Act } from '../../store/revision';
 import { SearchIndex } from '../../store/search-index';
 import type { Moment, Store, Transaction, Withdrawn, Write } from '../../store/store';
+import { daysOffOf, NONE_OFF } from './days-off';
 import { Snapshot } from './snapshot';
 import {
   readDocuments,
@@ -133,7 +140,8 @@ export class Workspace {
       if (asOf === undefined) this.index(generation);
       const model = await this.modelAt(em, generation, asOf);
       const books = () => this.booksAt(moment, model, viewer);
-      return Object.assign(new Snapshot(viewer, moment, model, books), { close: moment.close });
+      const inDetail = (whole: Books, detail: LineDetail) => this.inDetail(moment, model, whole, detail);
+      return Object.assign(new Snapshot(viewer, moment, model, books, inDetail), { close: moment.close });
     } catch (error) {
       await moment?.close();
       throw error;
@@ -158,9 +166,10 @@ export class Workspace {
     return this.store.write(viewer.id, act, async (write) => {
       const { generation, revision } = write.before;
       const model = await this.modelAt(write.em, generation);
-      const snapshot = new Snapshot(viewer, { ...write, revision, generation }, model, () =>
-        this.booksBefore(model, viewer),
-      );
+      const before = { ...write, revision, generation };
+      const books = () => this.booksBefore(model, viewer);
+      const inDetail = (whole: Books, detail: LineDetail) => this.inDetail(before, model, whole, detail);
+      const snapshot = new Snapshot(viewer, before, model, books, inDetail);
       return work({ ...write, snapshot });
     });
   }
@@ -192,6 +201,28 @@ export class Workspace {
       this.books.at(generation, () => new KeptBooks()),
       sightOf(viewer),
     );
+  }
+
+  /** Has the lines ready that a detail of books is read from. */
+  private async inDetail(
+    { db, revision, generation }: Pick<Moment, 'db' | 'revision' | 'generation'>,
+    model: WorkspaceModel,
+    books: Books,
+    detail: LineDetail,
+  ): Promise<Books> {
+    const { lines } = this.cubes;
+    const asked = (entity: number, account: number, at = revision): AskedLines => ({
+      ...{ entity, account, revision: at, moved: books.balances.cubeAt(at).movedAt(ACTUAL_ID, entity) },
+    });
+    const entities = detail.scope.members.map(({ entity }) => entity);
+    const accounts = [...detail.accounts].map((number) => model.accountIds.get(number)!);
+    if (readsLines(detail)) await lines.prepare(entities.flatMap(({ id }) => accounts.map((each) => asked(id, each))));
+    const daysOff = detail.fields.includes('posting_day') ? await daysOffOf(entities, model) : new Map();
+    const source: LineSource = {
+      linesOf: (entity, account, at) => lines.lines(db, asked(entity, account, at)),
+      workingDays: ({ code }, start, end) => workingDaysOf(start, end, daysOff.get(code) ?? NONE_OFF),
+    };
+    return books.inDetail(detail, model.entities, source, generation.rates);
   }
 
   /** The books that a write stands on: nothing of what it has written itself is in them. */

@@ -1,10 +1,24 @@
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import { changeAxis, newAxis, putAxis, removeAxis, replaceAxis, type Axis, type Side } from '@margin-lens/core/shown';
+import {
+  AGE,
+  changeAxis,
+  newAxis,
+  putAxis,
+  removeAxis,
+  replaceAxis,
+  setAges,
+  USUAL_AGES,
+  type Ages,
+  type Axis,
+  type Side,
+} from '@margin-lens/core/shown';
+import { AgesDialog } from './ages-dialog';
 import { BreakdownStore, type OfferedField } from './breakdown-store';
 
 /** How many values may stand alone. */
@@ -74,7 +88,7 @@ const ORDERS: readonly { name: string; order: Axis['order'] }[] = [
       <ng-template matMenuContent>
         @for (field of store.others(); track field.by) {
           <button mat-menu-item type="button" (click)="put(field)">
-            {{ field.name }} <span class="count">{{ field.values }}</span>
+            {{ field.name }} <span class="count">{{ field.isOfLines ? '' : field.values }}</span>
           </button>
         }
       </ng-template>
@@ -90,6 +104,9 @@ const ORDERS: readonly { name: string; order: Axis['order'] }[] = [
           How many stand alone
         </button>
         <button mat-menu-item type="button" [matMenuTriggerFor]="orders" [matMenuTriggerData]="{ axis }">Order</button>
+        @if (axis.by === AGE) {
+          <button mat-menu-item type="button" (click)="askAges()">Days and what they count from…</button>
+        }
         <mat-divider />
         @if (at > 0) {
           <button mat-menu-item type="button" (click)="move(axis, at - 1)">One place further out</button>
@@ -133,11 +150,13 @@ export class AxisList {
   readonly place = input.required<'line' | 'corner'>();
 
   protected readonly store = inject(BreakdownStore);
+  private readonly dialog = inject(MatDialog);
   protected readonly idAt = (place: 'line' | 'corner', side: Side) => `axes-${place}-${side}`;
   /** What is dragged may go to any of the lists. */
   protected readonly connected = (['line', 'corner'] as const).flatMap((place) =>
     (['down', 'across'] as const).map((side) => this.idAt(place, side)),
   );
+  protected readonly AGE = AGE;
   protected readonly TOPS = TOPS;
   protected readonly ORDERS = ORDERS;
   protected readonly axes = computed(() => this.store.definition()?.[this.side()] ?? []);
@@ -180,6 +199,17 @@ export class AxisList {
 
   protected remove(axis: Axis): void {
     this.store.change(removeAxis(this.store.definition()!, axis.by));
+  }
+
+  protected askAges(): void {
+    const definition = this.store.definition()!;
+    const { ages = USUAL_AGES, agedBy = 'due' } = definition;
+    this.dialog
+      .open<AgesDialog, Ages, Ages>(AgesDialog, { width: '420px', data: { ages, agedBy } })
+      .afterClosed()
+      .subscribe((asked) => {
+        if (asked) this.store.change(setAges(definition, asked));
+      });
   }
 
   protected setTop(axis: Axis, top: number | undefined): void {

@@ -117,7 +117,9 @@ export class BreakdownLine {
     const { down = [], across = [] } = this.store.definition() ?? {};
     return down.length + across.length > 0;
   });
-  protected readonly filterable = computed(() => this.store.fields().filter(({ values }) => values > 0));
+  protected readonly filterable = computed(() =>
+    this.store.fields().filter(({ values, isOfLines }) => values > 0 || isOfLines),
+  );
   protected readonly demands = computed(() => {
     const named = this.store.shown()?.demands ?? [];
     return (this.store.definition()?.where ?? []).map(({ dimension: by }, at) => ({ by, words: named[at] ?? by }));

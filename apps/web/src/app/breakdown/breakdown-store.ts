@@ -16,6 +16,8 @@ export interface OfferedField {
   by: string;
   name: string;
   values: number;
+  isOfLines: boolean;
+  isTime: boolean;
 }
 
 /** What is broken down by what, as it stands in the address, else as it is kept. */
@@ -32,7 +34,7 @@ export class BreakdownStore {
   readonly others = computed(() => {
     const { down = [], across = [] } = this.definition() ?? {};
     const standing = new Set([...down, ...across].map(({ by }) => by));
-    return this.fields().filter(({ by, values }) => !standing.has(by) && values > 0);
+    return this.fields().filter(({ by, values, isOfLines }) => !standing.has(by) && (values > 0 || isOfLines));
   });
   /** Whether it is other than what is kept under its name, or is not kept at all. */
   readonly isChanged = computed(() => this.shown() !== undefined && this.contexts.context()?.breakdown !== undefined);

@@ -5,7 +5,7 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatRadioModule } from '@angular/material/radio';
-import type { DimensionCondition } from '@margin-lens/core';
+import type { Filter } from '@margin-lens/core';
 import type { StatementContext } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
@@ -15,20 +15,25 @@ export interface FilterQuestion {
   statement: string;
   context: StatementContext;
   field: OfferedField;
-  demand: DimensionCondition | undefined;
+  demand: Filter | undefined;
 }
 
 /** What is asked of a field; nothing where the demand is undefined. */
 export interface FilterAnswer {
-  demand: Omit<DimensionCondition, 'dimension'> | undefined;
+  demand: Omit<Filter, 'dimension'> | undefined;
 }
 
-const WAYS: readonly { has: DimensionCondition['has']; name: string }[] = [
+const WAYS: readonly { has: Filter['has']; name: string }[] = [
   { has: 'in', name: 'Only these' },
   { has: 'not_in', name: 'All but these' },
+  { has: 'between', name: 'From … to' },
+  { has: 'contains', name: 'With a text in it' },
   { has: 'any', name: 'With any value' },
   { has: 'none', name: 'Without a value' },
 ];
+
+/** Whether a demand is on a text, and names no values. */
+const isOfText = (has: Filter['has']): boolean => has === 'between' || has === 'contains';
 
 /** Pixels that a level of a tree of values is set in. */
 const INDENT = 14; // 8 to 24
@@ -47,6 +52,25 @@ const INDENT = 14; // 8 to 24
             <mat-radio-button [value]="way.has">{{ way.name }}</mat-radio-button>
           }
         </mat-radio-group>
+        @if (has() === 'between') {
+          <div class="ends">
+            <mat-form-field>
+              <mat-label>From</mat-label>
+              <input matInput name="from" [value]="from()" (input)="from.set($any($event.target).value)" />
+            </mat-form-field>
+            <mat-form-field>
+              <mat-label>To</mat-label>
+              <input matInput name="to" [value]="to()" (input)="to.set($any($event.target).value)" />
+            </mat-form-field>
+          </div>
+          <p class="thin">Codes, both included; an end that is left open has none. {{ example() }}</p>
+        }
+        @if (has() === 'contains') {
+          <mat-form-field>
+            <mat-label>Text in the code or name</mat-label>
+            <input matInput name="text" [value]="from()" (input)="from.set($any($event.target).value)" />
+          </mat-form-field>
+        }
         @if (isNamed()) {
           <mat-form-field>
             <input
@@ -82,9 +106,7 @@ const INDENT = 14; // 8 to 24
       @if (data.demand) {
         <button matButton="outlined" type="button" (click)="close(undefined)">All of them</button>
       }
-      <button matButton="filled" type="submit" form="filter" [disabled]="isNamed() && chosen().size === 0">
-        Filter
-      </button>
+      <button matButton="filled" type="submit" form="filter" [disabled]="!canTake()">Filter</button>
     </mat-dialog-actions>
   `,
   styles: `
@@ -105,6 +127,11 @@ const INDENT = 14; // 8 to 24
       border: 1px solid var(--rule);
       border-radius: var(--radius);
     }
+    .ends {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 8px;
+    }
     .thin {
       margin: 8px;
       color: var(--ink-2);
@@ -120,12 +147,26 @@ export class FilterDialog {
     this.api.fieldValues(statement, { ...context, field: field.by }),
   );
   protected readonly answer = this.asking.state;
-  protected readonly has = signal<DimensionCondition['has']>(this.data.demand?.has ?? 'in');
+  protected readonly has = signal<Filter['has']>(this.data.demand?.has ?? 'in');
   protected readonly text = signal('');
-  protected readonly chosen = signal<ReadonlySet<string>>(new Set(this.data.demand?.values));
+  private readonly ends = this.data.demand && isOfText(this.data.demand.has) ? this.data.demand.values : [];
+  protected readonly chosen = signal<ReadonlySet<string>>(
+    new Set(this.ends.length > 0 ? [] : this.data.demand?.values),
+  );
+  /** The first value of a range, or the text that is looked for. */
+  protected readonly from = signal(this.ends[0] ?? '');
+  protected readonly to = signal(this.ends[1] ?? '');
+  protected readonly example = computed(() => {
+    const [first] = (this.answer().view?.values ?? []).filter(({ name, value }) => name !== value);
+    return first ? `The code of ${first.name} is ${first.value}.` : '';
+  });
+  protected readonly canTake = computed(() => {
+    if (this.isNamed()) return this.chosen().size > 0;
+    return !isOfText(this.has()) || this.from() !== '' || (this.has() === 'between' && this.to() !== '');
+  });
   protected readonly isNamed = computed(() => this.has() === 'in' || this.has() === 'not_in');
   protected readonly ways = computed(() =>
-    this.answer().view?.none === null ? WAYS.filter(({ has }) => has === 'in' || has === 'not_in') : WAYS,
+    this.answer().view?.none === null ? WAYS.filter(({ has }) => has !== 'any' && has !== 'none') : WAYS,
   );
   protected readonly found = computed(() => {
     const values = this.answer().view?.values ?? [];
@@ -149,7 +190,9 @@ export class FilterDialog {
   }
 
   protected take(): void {
-    this.close({ has: this.has(), values: this.isNamed() ? [...this.chosen()] : [] });
+    const has = this.has();
+    const texts = has === 'between' ? [this.from().trim(), this.to().trim()] : [this.from().trim()];
+    this.close({ has, values: this.isNamed() ? [...this.chosen()] : isOfText(has) ? texts : [] });
   }
 
   protected close(demand: FilterAnswer['demand']): void {

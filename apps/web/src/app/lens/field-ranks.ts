@@ -28,7 +28,9 @@ export type RankedField = FieldsView['fields'][number];
           >
             <span class="line" [attr.aria-label]="field.words">
               <span class="name">{{ field.name }}</span>
-              <span class="held">{{ field.held === 1 ? '1 value' : field.held + ' values' }}</span>
+              <span class="held">{{
+                field.held === null ? '' : field.held === 1 ? '1 value' : field.held + ' values'
+              }}</span>
               <span class="bar" [class.shown]="field.isShown"
                 ><span [style.width.%]="100 * (field.told ?? 0)"></span
               ></span>
@@ -37,6 +39,26 @@ export type RankedField = FieldsView['fields'][number];
           </button>
         }
       </mat-action-list>
+      @if (ofLines().length > 0) {
+        <p class="thin">From the journal lines</p>
+        <mat-action-list data-testid="fields-of-lines">
+          @for (field of ofLines(); track field.by) {
+            <button
+              mat-list-item
+              type="button"
+              [class.is-shown]="field.isShown"
+              [attr.aria-disabled]="field.isShown || null"
+              (click)="choose(field)"
+            >
+              <span class="line" [attr.aria-label]="field.words">
+                <span class="name">{{ field.name }}</span>
+                <span class="held"></span><span></span>
+                <span class="held">{{ field.isShown ? 'shown' : '' }}</span>
+              </span>
+            </button>
+          }
+        </mat-action-list>
+      }
       @if (others().length > 0) {
         <p class="thin">Nothing here: {{ others() }}</p>
       }
@@ -107,7 +129,13 @@ export class FieldRanks {
   protected readonly answer = this.asking.state;
   protected readonly ranked = computed(() =>
     (this.answer().view?.fields ?? [])
-      .filter(({ held, isShown }) => held > 0 || isShown)
+      .filter(({ held, isShown }) => held !== null && (held > 0 || isShown))
+      .map((field) => ({ ...field, words: wordsOf(field) })),
+  );
+  /** What lines carry, which is read when it is asked for. */
+  protected readonly ofLines = computed(() =>
+    (this.answer().view?.fields ?? [])
+      .filter(({ held }) => held === null)
       .map((field) => ({ ...field, words: wordsOf(field) })),
   );
   protected readonly others = computed(() =>
@@ -120,7 +148,7 @@ export class FieldRanks {
 
 const wordsOf = ({ name, held, told, isShown }: RankedField): string =>
   [
-    `${name}, ${held} values`,
+    held === null ? name : `${name}, ${held} values`,
     told === null ? '' : `tells ${Math.round(100 * told)} % apart`,
     isShown ? 'shown already' : '',
   ]

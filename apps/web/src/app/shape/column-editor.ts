@@ -14,7 +14,7 @@ import {
   type Column,
   type ColumnKind,
   type ColumnLayout,
-  type DimensionCondition,
+  type NamedCondition,
   type RowLayout,
 } from '@margin-lens/core';
 import { ContextStore } from '../shared/context-store';
@@ -181,7 +181,7 @@ export class ColumnEditor {
     if (version === ACTUAL) this.put('actualTo', undefined);
   }
 
-  protected putWhere(where: DimensionCondition[]): void {
+  protected putWhere(where: NamedCondition[]): void {
     this.put('where', where.length === 0 ? undefined : where);
   }
 

@@ -3,11 +3,11 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import type { DimensionCondition } from '@margin-lens/core';
+import type { NamedCondition } from '@margin-lens/core';
 import type { MakingsView } from '@margin-lens/contract';
 import { InWordsPipe } from '../shared/in-words-pipe';
 
-const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = [
+const CONDITIONS: readonly { has: NamedCondition['has']; says: string }[] = [
   { has: 'in', says: 'is' },
   { has: 'not_in', says: 'is not' },
   { has: 'any', says: 'has a value' },
@@ -84,9 +84,9 @@ const CONDITIONS: readonly { has: DimensionCondition['has']; says: string }[] = 
   `,
 })
 export class ConditionsField {
-  readonly conditions = input.required<readonly DimensionCondition[]>();
+  readonly conditions = input.required<readonly NamedCondition[]>();
   readonly dimensions = input.required<MakingsView['dimensions']>();
-  readonly changed = output<DimensionCondition[]>();
+  readonly changed = output<NamedCondition[]>();
 
   protected readonly CONDITIONS = CONDITIONS;
   protected names(): string[] {
@@ -97,18 +97,18 @@ export class ConditionsField {
     return this.dimensions().find(({ name }) => name === dimension)?.values ?? [];
   }
 
-  protected withCondition = (condition: DimensionCondition, has: DimensionCondition['has']): DimensionCondition => ({
+  protected withCondition = (condition: NamedCondition, has: NamedCondition['has']): NamedCondition => ({
     ...condition,
     has,
     values: has === 'in' || has === 'not_in' ? condition.values : [],
   });
 
-  protected withValues = (condition: DimensionCondition, values: string[]): DimensionCondition => ({
+  protected withValues = (condition: NamedCondition, values: string[]): NamedCondition => ({
     ...condition,
     values,
   });
 
-  protected put(at: number, condition: DimensionCondition): void {
+  protected put(at: number, condition: NamedCondition): void {
     this.changed.emit(this.conditions().map((each, index) => (index === at ? condition : each)));
   }
 

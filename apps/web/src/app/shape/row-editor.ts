@@ -15,7 +15,7 @@ import {
   ROW_UNITS,
   type AccountSet,
   type Materiality,
-  type DimensionCondition,
+  type NamedCondition,
   type NameSpace,
   type Row,
   type RowKind,
@@ -171,7 +171,7 @@ export class RowEditor {
     );
   }
 
-  protected putWhere(where: DimensionCondition[]): void {
+  protected putWhere(where: NamedCondition[]): void {
     this.put('where', where.length === 0 ? undefined : where, 'Change the condition');
   }
 

@@ -5,7 +5,7 @@ import {
   typedFormula,
   type Column,
   type ColumnKind,
-  type DimensionCondition,
+  type NamedCondition,
   type NameSpace,
   type Row,
   type RowKind,
@@ -104,7 +104,7 @@ export function rowHolds(row: Row, names: NameSpace): string {
 }
 
 /** A demand on a dimension in words. @example 'department is design', 'no project' */
-export function conditionText({ dimension, has, values }: DimensionCondition): string {
+export function conditionText({ dimension, has, values }: NamedCondition): string {
   switch (has) {
     case 'any':
       return `with ${dimension}`;

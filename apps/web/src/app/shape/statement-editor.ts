@@ -4,7 +4,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import type {
-  DimensionCondition,
+  NamedCondition,
   LayoutPurpose,
   Materiality,
   Presentation,
@@ -106,7 +106,7 @@ export class StatementEditor {
     return this.readers().dimensions?.may ?? true;
   }
 
-  protected putDimensions(may: boolean, usual: DimensionCondition[]): void {
+  protected putDimensions(may: boolean, usual: NamedCondition[]): void {
     const choice = may && usual.length === 0 ? undefined : { may, ...(usual.length === 0 ? {} : { usual }) };
     const next = withSetting(this.readers(), 'dimensions', choice);
     this.put('readers', Object.keys(next).length === 0 ? undefined : next);

@@ -1,0 +1,320 @@
+import { attributesOf, combinationOf } from '../account/combination';
+import { isFlow, naturalOrientation, type Account } from '../account/nature';
+import { BROUGHT_FORWARD, Combinations, type Mask } from '../cube/combinations';
+import { textOfLine, type LineColumns } from '../cube/line-columns';
+import { allRuns, type Runs } from '../cube/segment';
+import { SegmentBuilder } from '../cube/segment-builder';
+import { allocate } from '../money/allocate';
+import type { FiscalPeriod } from '../period/fiscal-calendar';
+import { daysFrom } from '../period/working-days';
+import type { ScopeEntity } from '../scope/scope';
+import { atClosingRates, type Retranslated } from './at-closing-rates';
+import type { BalanceRows, Balances } from './balances';
+import { KINDS, NORMAL } from './book-rows';
+import { readsLines, type LineDetail, type LineField, type LineSource } from './line-detail';
+import { itemParts, type ItemPart } from './open-items';
+import { ACTUAL_ID } from './version-rows';
+
+/** What is kept of balances that are told apart in more detail, for as long as master data do not move. */
+export class KeptDetail {
+  readonly combinations = new Combinations();
+  readonly runs = new Map<string, Runs>();
+  readonly parts = new Map<string, LinesOfAccount>();
+  private readonly ids = new Map<string, number>([['', BROUGHT_FORWARD]]);
+
+  /** Id of a combination with what lines carry beside it. */
+  idOf(base: string, more: readonly (readonly [LineField, string])[]): number {
+    const key = [base, ...more.map(([field, value]) => `${field}=${value}`)].join('\n');
+    const known = this.ids.get(key);
+    if (known !== undefined) return known;
+    const text = more.length === 0 ? base : combinationOf(new Map([...attributesOf(base), ...more]));
+    const id = this.combinations.last + 1;
+    this.combinations.add(id, text);
+    this.ids.set(key, id);
+    return id;
+  }
+}
+
+/** The lines of an account as they are told apart. */
+interface LinesOfAccount {
+  lines: LineColumns;
+  parts: readonly ItemPart[];
+  /** Combination of each part. */
+  combination: Int32Array;
+  retranslated: readonly (Retranslated & { combination: number })[];
+}
+
+/** What journal lines of an account come to in a period, of what meets demands. Units: minor units, debit positive. */
+export interface DetailedLines {
+  /** By the id of the line: all of it, or the part that belongs there. */
+  lines: ReadonlyMap<number, { amount: number; quantity: number }>;
+  /** What open items in other currencies gain or lose at closing rates. */
+  retranslated: readonly { text: string; amount: number }[];
+}
+
+export interface DetailMasters {
+  accounts: readonly Account[];
+  accountIds: ReadonlyMap<string, number>;
+  entities: ReadonlyMap<number, ScopeEntity>;
+}
+
+/**
+ * Balances whose combinations also carry what journal lines do: their month, day, document type, and the day on which what is
+ * open is due. They add up to the balances that they are made from, so that books are made of them as of any others.
+ *
+ * Lines are read of the accounts that are asked for alone; what else there is stands as it does. A version has no lines: its
+ * months are known, and what flows in a month is spread over the days on which the entity works. Openings and adjustment
+ * periods fall on no day.
+ * @source domain notes, Days
+ */
+export class DetailedBalances implements Balances {
+  private readonly accountOf: ReadonlyMap<number, Account>;
+  private readonly isAsked: ReadonlySet<number>;
+
+  constructor(
+    private readonly base: Balances,
+    private readonly masters: DetailMasters,
+    private readonly detail: LineDetail,
+    private readonly source: LineSource,
+    private readonly kept: KeptDetail,
+    /** Changes with the rates that open items stand at. */
+    private readonly ratesAsOf: number,
+  ) {
+    const { accounts, accountIds } = masters;
+    this.accountOf = new Map(accounts.map((account) => [accountIds.get(account.number)!, account]));
+    this.isAsked = new Set([...detail.accounts].map((number) => accountIds.get(number)!));
+  }
+
+  get combinations(): Combinations {
+    return this.kept.combinations;
+  }
+
+  get stated() {
+    return this.base.stated;
+  }
+
+  get dated() {
+    return this.base.dated;
+  }
+
+  get layers() {
+    return this.base.layers;
+  }
+
+  get ownership() {
+    return this.base.ownership;
+  }
+
+  ratesAt(revision?: number): ReturnType<Balances['ratesAt']> {
+    return this.base.ratesAt(revision);
+  }
+
+  cubeAt(revision?: number): BalanceRows {
+    const cube = this.base.cubeAt(revision);
+    return {
+      movedAt: (version, entity) => this.movedAt(cube, version, entity),
+      rows: (version, entity) => {
+        const key = [version, entity, this.movedAt(cube, version, entity), revision].join('|');
+        const known = this.kept.runs.get(key);
+        if (known) return known;
+        const made = this.rows(cube, version, entity, revision);
+        this.kept.runs.set(key, made);
+        if (this.kept.runs.size > KEPT_RUNS) this.kept.runs.delete(this.kept.runs.keys().next().value!);
+        return made;
+      },
+    };
+  }
+
+  /** The lines of an account of an entity in a period that meet demands, and what else its open items come to there. */
+  linesIn(
+    entity: ScopeEntity,
+    number: string,
+    period: FiscalPeriod,
+    kind: number,
+    bases: readonly number[],
+    mask: Mask,
+  ): DetailedLines {
+    const account = this.masters.accountIds.get(number)!;
+    const { lines, parts, combination, retranslated } = this.linesOf(entity, account, undefined);
+    const at = entity.calendar.idOf(period);
+    const found = new Map<number, { amount: number; quantity: number }>();
+    parts.forEach(({ line, period: held, debit, credit }, place) => {
+      const basis = Math.floor(lines.kind[line]! / KINDS);
+      if (held !== at || lines.kind[line]! % KINDS !== kind || !bases.includes(basis) || !mask.has(combination[place]!))
+        return;
+      const id = lines.id[line]!;
+      const quantity = isFirst(parts, place) ? lines.quantity[line]! : 0;
+      const before = found.get(id) ?? { amount: 0, quantity: 0 };
+      found.set(id, { amount: before.amount + debit - credit, quantity: before.quantity + quantity });
+    });
+    return {
+      lines: found,
+      retranslated: retranslated.filter((each) => kind === NORMAL && each.period === at && mask.has(each.combination)),
+    };
+  }
+
+  private movedAt(cube: BalanceRows, version: number, entity: number): number {
+    const moved = cube.movedAt(version, entity);
+    return this.detail.fields.includes('due_day') ? Math.max(moved, this.ratesAsOf) : moved;
+  }
+
+  private rows(cube: BalanceRows, version: number, entityId: number, revision?: number): Runs {
+    const entity = this.masters.entities.get(entityId)!;
+    const builder = new SegmentBuilder();
+    const runs = cube.rows(version, entityId);
+    const { segment } = runs;
+    const isOfLines = version === ACTUAL_ID && readsLines(this.detail);
+    for (let run = runs.first; run < runs.end; run++) {
+      const account = segment.account[run]!;
+      if (isOfLines && this.isAsked.has(account)) continue;
+      for (let row = segment.firstRow[run]!; row < segment.firstRow[run + 1]!; row++)
+        this.addRow(builder, entity, runs, run, row);
+    }
+    if (isOfLines) for (const account of this.isAsked) this.addLines(builder, entity, account, revision);
+    return allRuns(builder.finish());
+  }
+
+  /** Adds a row of balances, with its month, and of a version spread over days. */
+  private addRow(builder: SegmentBuilder, entity: ScopeEntity, { segment }: Runs, run: number, row: number): void {
+    const account = segment.account[run]!;
+    const [version, period, base] = [segment.version[run]!, segment.period[row]!, segment.combination[row]!];
+    const kind = segment.kind[row]!;
+    const text = this.base.combinations.textOf(base);
+    const add = (combination: number, [debit, credit, quantity]: readonly number[], count: number) =>
+      builder.add(version, entity.id, account, period, combination, kind, debit!, credit!, quantity!, count);
+    const amounts = [segment.debit[row]!, segment.credit[row]!, segment.quantity[row]!];
+    const isAsked = this.isAsked.has(account) && base !== BROUGHT_FORWARD;
+    const held = this.periodOf(entity, period);
+    if (!isAsked || !held)
+      return add(this.kept.idOf(base === BROUGHT_FORWARD ? '' : text, []), amounts, segment.count[row]!);
+    const month = this.monthOf(entity, held);
+    const days = kind % KINDS === NORMAL && isFlow(this.accountOf.get(account)!) ? this.daysOf(entity, held) : [];
+    if (days.length === 0) return add(this.kept.idOf(text, month), amounts, segment.count[row]!);
+    const shares = amounts.map((amount) =>
+      allocate(
+        amount,
+        days.map(() => 1),
+      ),
+    );
+    days.forEach((day, at) => {
+      const combination = this.kept.idOf(text, [...month, ['posting_day', day]]);
+      const parts = shares.map((share) => share[at]!);
+      // a figure that is said to be nothing is one on each of the days
+      if (segment.count[row] !== 0 || parts.some((part) => part !== 0)) add(combination, parts, segment.count[row]!);
+    });
+  }
+
+  private addLines(builder: SegmentBuilder, entity: ScopeEntity, account: number, revision: number | undefined): void {
+    const { lines, parts, combination, retranslated } = this.linesOf(entity, account, revision);
+    parts.forEach(({ line, period, debit, credit }, at) => {
+      const quantity = isFirst(parts, at) ? lines.quantity[line]! : 0;
+      builder.add(
+        ACTUAL_ID,
+        entity.id,
+        account,
+        period,
+        combination[at]!,
+        lines.kind[line]!,
+        debit,
+        credit,
+        quantity,
+        0,
+      );
+    });
+    for (const { period, amount, combination: id } of retranslated)
+      builder.add(ACTUAL_ID, entity.id, account, period, id, NORMAL, Math.max(amount, 0), Math.max(-amount, 0), 0, 0);
+  }
+
+  private linesOf(entity: ScopeEntity, account: number, revision: number | undefined): LinesOfAccount {
+    const moved = this.movedAt(this.base.cubeAt(revision), ACTUAL_ID, entity.id);
+    const key = [entity.id, account, moved, revision].join('|');
+    const known = this.kept.parts.get(key);
+    if (known) return known;
+    const made = this.tellApart(entity, account, revision);
+    this.kept.parts.set(key, made);
+    if (this.kept.parts.size > KEPT_ACCOUNTS) this.kept.parts.delete(this.kept.parts.keys().next().value!);
+    return made;
+  }
+
+  private tellApart(entity: ScopeEntity, account: number, revision: number | undefined): LinesOfAccount {
+    const lines = this.source.linesOf(entity.id, account, revision);
+    const { fields, agedBy } = this.detail;
+    const { nature } = this.accountOf.get(account)!;
+    const isAged = fields.includes('due_day') && (nature === 'asset' || nature === 'liability');
+    const isDebit = naturalOrientation(nature) === 'debit';
+    const partnerOf = (combination: number) =>
+      attributesOf(this.base.combinations.textOf(combination)).get('partner') ?? '';
+    const parts = isAged
+      ? itemParts(lines, agedBy, isDebit, entity.currency.code, partnerOf)
+      : Array.from(lines.id, (_, line) => wholeLine(lines, line));
+    const combination = Int32Array.from(parts, (part) => this.combinationOfPart(entity, lines, part));
+    const changes = isAged ? atClosingRates(parts, lines, entity, this.base.ratesAt(revision)) : [];
+    const retranslated = changes.map((change) => ({
+      ...change,
+      combination: this.combinationOfPart(
+        entity,
+        lines,
+        { line: change.line, period: change.period, due: change.due },
+        false,
+      ),
+    }));
+    return { lines, parts, combination, retranslated };
+  }
+
+  private combinationOfPart(
+    entity: ScopeEntity,
+    lines: LineColumns,
+    { line, period, due }: Pick<ItemPart, 'line' | 'period' | 'due'>,
+    isPosted = true,
+  ): number {
+    const { fields } = this.detail;
+    const held = this.periodOf(entity, period);
+    const isOnDay = isPosted && lines.kind[line]! % KINDS === NORMAL && held?.kind === 'regular';
+    const values: Record<LineField, string> = {
+      posting_period: held ? this.monthKey(entity, held) : '',
+      posting_day: isOnDay ? textOfLine(lines, 'date', line) : '',
+      document_type: isPosted ? textOfLine(lines, 'documentType', line) : '',
+      due_day: due,
+    };
+    const more = fields.map((field) => [field, values[field]] as const).filter(([, value]) => value !== '');
+    return this.kept.idOf(this.base.combinations.textOf(lines.combination[line]!), more);
+  }
+
+  private monthOf(entity: ScopeEntity, period: FiscalPeriod): (readonly [LineField, string])[] {
+    return this.detail.fields.includes('posting_period') ? [['posting_period', this.monthKey(entity, period)]] : [];
+  }
+
+  /** The month of the scope in which a period of an entity ends. */
+  private monthKey({ id }: ScopeEntity, { ordinal, key }: FiscalPeriod): string {
+    const { members, calendar } = this.detail.scope;
+    const member = members.find(({ entity }) => entity.id === id);
+    const at = member ? member.endsIn[ordinal]! : -1;
+    return calendar.calendar.periods[at]?.key ?? (member ? '' : key);
+  }
+
+  private daysOf(entity: ScopeEntity, { kind, start, end }: FiscalPeriod): readonly string[] {
+    if (!this.detail.fields.includes('posting_day') || kind !== 'regular') return [];
+    const days = this.source.workingDays(entity, start, end);
+    return days.length > 0 ? days : daysFrom(start, end);
+  }
+
+  private periodOf({ calendar: { calendar, idOf } }: ScopeEntity, id: number): FiscalPeriod | undefined {
+    let known = this.periods.get(calendar);
+    if (!known) this.periods.set(calendar, (known = new Map(calendar.periods.map((each) => [idOf(each), each]))));
+    return known.get(id);
+  }
+
+  private readonly periods = new Map<object, ReadonlyMap<number, FiscalPeriod>>();
+}
+
+/** Balances of versions and entities, and lines of accounts, that are kept told apart. */
+const KEPT_RUNS = 300; // 20 to 2,000
+const KEPT_ACCOUNTS = 2_000; // 100 to 20,000
+
+/** Whether a part is the first of its line, which its quantity stands with. */
+const isFirst = (parts: readonly ItemPart[], at: number): boolean => parts[at - 1]?.line !== parts[at]!.line;
+
+const wholeLine = ({ period, debit, credit }: LineColumns, line: number): ItemPart => ({
+  ...{ line, period: period[line]!, debit: debit[line]!, credit: credit[line]! },
+  ...{ due: '', foreign: NaN, item: undefined },
+});
