@@ -132,8 +132,22 @@ export class Books {
     );
     // associates are no members, but one line is found from their books
     const read = [...members, ...(isConsolidated(member) ? (scope.consolidated?.associates ?? []) : [])];
-    const key = this.scopeKey(scope.code, scope, own, read);
+    const isBlank = this.areBlank(scope, members, own);
+    // what holds nothing is the same whatever it is asked for by
+    const asked = isBlank ? { ...own, where: [] } : own;
+    const key = [this.scopeKey(scope.code, scope, asked, read), ...(isBlank ? ['blank', ...askedBy(own)] : [])].join(
+      '|',
+    );
     return this.kept.slice(key, () => this.together(scope, members, own));
+  }
+
+  /** Whether what is asked for of some accounts holds nothing at all. */
+  private areBlank(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection): boolean {
+    if (!this.isSplit(members, selection)) return false;
+    if (isConsolidated(selection.member) && this.codesMeeting(selection.where).length > 0) return false;
+    const { wanted } = this.told(selection.where);
+    const all = { ...selection, where: [], member: undefined };
+    return !members.some((member) => this.split(scope, member, all).holds(wanted));
   }
 
   /**
@@ -262,12 +276,16 @@ export class Books {
   /** What consolidation does with whole books, of which some meet demands. */
   private eliminationsWhere(scope: Scope, selection: BooksSelection): Eliminations | undefined {
     const { eliminations: all } = this.ofScope(scope, { ...selection, where: [] });
-    const meets = conditionsTest(selection.where, this.masters.trees);
-    // lines of eliminations have a movement code alone
-    const codes = ELIMINATION_CODES.filter((code) => meets(new Map([['flow', code]])));
+    const codes = this.codesMeeting(selection.where);
     if (!all || codes.length === 0) return undefined;
     if (codes.length === ELIMINATION_CODES.length) return all;
     return all.where((term) => codes.includes(movementCodeOf(term)));
+  }
+
+  /** Movement codes of eliminations that meet demands: their lines have these alone. */
+  private codesMeeting(where: readonly DimensionCondition[]): readonly string[] {
+    const meets = conditionsTest(where, this.masters.trees);
+    return ELIMINATION_CODES.filter((code) => meets(new Map([['flow', code]])));
   }
 
   private eliminating(
@@ -395,9 +413,18 @@ export class Books {
   }
 
   /**
+   * Whether what members bring in is found combination by combination. It is found in the general way where what may be seen
+   * is limited, or a part of an entity counts, whose parts are rounded as a whole.
+   */
+  private isSplit(members: readonly ScopeMember[], { where }: BooksSelection): boolean {
+    return (
+      this.whole !== undefined && where.length > 0 && this.sight.key === '' && !members.some(({ shares }) => shares)
+    );
+  }
+
+  /**
    * What members bring in of some accounts in combinations that meet demands: found combination by combination, each once,
-   * for as many demands as there are. Undefined where it is found in the general way: what may be seen is limited, or a part
-   * of an entity counts, whose parts are rounded as a whole.
+   * for as many demands as there are; undefined where it is found in the general way.
    */
   private splitSums(
     scope: Scope,
@@ -405,8 +432,7 @@ export class Books {
     selection: BooksSelection,
   ): { sums: SplitSums; holdsData: Uint8Array; plannedHigher: LedgerSlice['plannedHigher'] } | undefined {
     const { where } = selection;
-    if (!this.whole || where.length === 0 || this.sight.key !== '' || members.some(({ shares }) => shares))
-      return undefined;
+    if (!this.isSplit(members, selection)) return undefined;
     const all = { ...selection, where: [] };
     const { wanted } = this.told(where);
     const sums = blankSums(this.masters.accounts, scope.calendar.calendar);
@@ -431,9 +457,8 @@ export class Books {
   /** Accounts that any of the members plans without the values that are asked for; the same for all values of a dimension. */
   private plannedHigherIn(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection) {
     if (selection.version === ACTUAL) return undefined;
-    const asked = selection.where.map(({ dimension, has }) => `${dimension}:${has}`).sort();
     const key = this.scopeKey(scope.code, scope, { ...selection, where: [] }, members);
-    return this.kept.plannedHigher([key, ...asked].join('|'), () =>
+    return this.kept.plannedHigher([key, ...askedBy(selection)].join('|'), () =>
       plannedHigherOf(
         members.map((member) => {
           const rows = this.rows(member.entity, selection);
@@ -559,6 +584,10 @@ const hangsOnOthers = ({ nature, role }: Account): boolean => nature === 'equity
 
 /** Whether consolidation is part of a selection, or all of it. */
 const isConsolidated = (member: string | undefined): boolean => member === undefined || isOfEliminations(member);
+
+/** What demands are on, whatever they name. */
+const askedBy = ({ where }: BooksSelection): string[] =>
+  where.map(({ dimension, has }) => `${dimension}:${has}`).sort();
 
 /** The first period of a scope that any of its members holds data in; 0 where none does. */
 const firstHeld = (books: readonly MemberBooks[]): number =>

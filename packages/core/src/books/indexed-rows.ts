@@ -27,10 +27,9 @@ export class IndexedRows {
   of(mask: Mask): BookRows {
     const { amounts } = this;
     return (visit) => {
-      for (const [combination, rows] of this.rowsOf) {
-        if (!mask.has(combination)) continue;
-        for (const at of rows) visit(this.account[at]!, this.period[at]!, this.opens[at]!, combination, at, amounts);
-      }
+      for (const combination of mask.all)
+        for (const at of this.rowsOf.get(combination) ?? [])
+          visit(this.account[at]!, this.period[at]!, this.opens[at]!, combination, at, amounts);
     };
   }
 }

@@ -66,7 +66,7 @@ const KEPT_PARTS = 6; // 2 to 20
 const KEPT_DETAILS = 4; // 1 to 20
 
 /** Cells of dense books of a part of a chart that are kept together, and books at most: each cell is seven numbers. */
-const KEPT_CELLS = 1_000_000; // 100,000 to 10,000,000
+const KEPT_CELLS = 2_000_000; // 100,000 to 10,000,000
 const KEPT_BOOKS_OF_PART = 5_000; // 300 to 20,000
 
 /** Books that were made before of the same master data, by what they were made from. */

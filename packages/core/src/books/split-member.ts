@@ -49,10 +49,15 @@ export class SplitMember {
     this.shared = new SharedAmounts(amounts);
   }
 
+  /** Whether there is anything of some combinations. */
+  holds(told: Mask): boolean {
+    return told.all.some((combination) => this.amounts.accountsOf.has(combination));
+  }
+
   /** Adds what some combinations come to, and marks what of it cannot be told or believed. */
   addTo(sums: SplitSums, told: Mask): void {
-    for (const combination of this.amounts.accountsOf.keys()) {
-      if (!told.has(combination)) continue;
+    for (const combination of told.all) {
+      if (!this.amounts.accountsOf.has(combination)) continue;
       const part = this.part(combination);
       this.add(sums, part);
       part.problems.markIn(sums.problems, part.accounts);

@@ -8,15 +8,23 @@ export const BROUGHT_FORWARD = 0;
 /** Which combinations meet some demands. */
 export interface Mask {
   has(combination: number): boolean;
+  /** All of them, what is brought forward among them, rising. */
+  readonly all: readonly number[];
   /** The combinations of postings among them. */
   ids(): number[];
 }
 
-/** Bits of combinations by id, as far as they were looked at. */
-interface Bits {
-  bits: Uint8Array;
+/** Combinations that meet demands, as far as they were looked at. */
+interface Met {
+  /** Rising. */
+  ids: number[];
   known: number;
-  test: ReturnType<typeof conditionsTest>;
+}
+
+/** Those that meet one demand, or none. */
+interface MetOne extends Met {
+  /** By id, 1 where it does. */
+  bits: Uint8Array;
 }
 
 /** Room of a mask at the start; doubled when it is full. */
@@ -27,7 +35,10 @@ const FIRST_ROOM = 1024;
  */
 export class Combinations {
   private readonly texts: (string | undefined)[] = [NO_VALUES];
-  private readonly masks = new WeakMap<readonly DimensionTree[], Map<string, Bits>>();
+  private readonly masks = new WeakMap<
+    readonly DimensionTree[],
+    { ofOne: Map<string, MetOne>; ofAll: Map<string, Met> }
+  >();
 
   /** The highest id that was added; 0 before the first. */
   get last(): number {
@@ -45,32 +56,61 @@ export class Combinations {
 
   /** The combinations that meet all demands; looked at once for the same demands and trees. */
   mask(where: readonly DimensionCondition[], trees: readonly DimensionTree[]): Mask {
-    const held = this.masks.get(trees) ?? new Map<string, Bits>();
+    const held = this.masks.get(trees) ?? { ofOne: new Map<string, MetOne>(), ofAll: new Map<string, Met>() };
     this.masks.set(trees, held);
+    const each = (where.length === 0 ? [[]] : where.map((demand) => [demand])).map((one) =>
+      this.meeting(one, trees, held.ofOne),
+    );
+    const [only, ...others] = each;
+    const all = others.length === 0 ? only!.ids : this.meetingAll(where, each, held.ofAll);
+    return {
+      has: (combination) => each.every(({ bits }) => bits[combination] === 1),
+      all,
+      ids: () => all.filter((id) => id !== BROUGHT_FORWARD),
+    };
+  }
+
+  /** What meets one demand, or none. */
+  private meeting(
+    where: readonly DimensionCondition[],
+    trees: readonly DimensionTree[],
+    held: Map<string, MetOne>,
+  ): MetOne {
+    const key = where.map(conditionKey).join();
+    const met = held.get(key) ?? { bits: new Uint8Array(FIRST_ROOM), ids: [], known: 0 };
+    held.set(key, met);
+    if (met.known === this.texts.length) return met;
+    const test = conditionsTest(where, trees);
+    this.widen(met);
+    for (; met.known < this.texts.length; met.known++) {
+      const text = this.texts[met.known];
+      if (text === undefined || !test(attributesOf(text))) continue;
+      met.bits[met.known] = 1;
+      met.ids.push(met.known);
+    }
+    return met;
+  }
+
+  /** What meets several demands is what meets each of them: looked for among the fewest that meet one. */
+  private meetingAll(
+    where: readonly DimensionCondition[],
+    each: readonly MetOne[],
+    held: Map<string, Met>,
+  ): readonly number[] {
     const key = where.map(conditionKey).sort().join(';');
-    let mask = held.get(key);
-    if (!mask) {
-      mask = { bits: new Uint8Array(FIRST_ROOM), known: 0, test: conditionsTest(where, trees) };
-      held.set(key, mask);
-    }
-    this.lookFurther(mask);
-    const has = (combination: number) => mask.bits[combination] === 1;
-    return { has, ids: () => this.ids().filter(has) };
+    const met = held.get(key) ?? { ids: [], known: 0 };
+    held.set(key, met);
+    if (met.known === this.texts.length) return met.ids;
+    const fewest = each.reduce((a, b) => (b.ids.length < a.ids.length ? b : a));
+    for (const id of fewest.ids) if (id >= met.known && each.every(({ bits }) => bits[id] === 1)) met.ids.push(id);
+    met.known = this.texts.length;
+    return met.ids;
   }
 
-  private ids(): number[] {
-    return [...this.texts.keys()].filter((id) => id !== BROUGHT_FORWARD && this.texts[id] !== undefined);
-  }
-
-  private lookFurther(mask: Bits): void {
-    if (mask.bits.length < this.texts.length) {
-      const wider = new Uint8Array(2 * this.texts.length);
-      wider.set(mask.bits);
-      mask.bits = wider;
-    }
-    for (; mask.known < this.texts.length; mask.known++) {
-      const text = this.texts[mask.known];
-      if (text !== undefined && mask.test(attributesOf(text))) mask.bits[mask.known] = 1;
-    }
+  private widen(met: MetOne): void {
+    if (met.bits.length >= this.texts.length) return;
+    const wider = new Uint8Array(2 * this.texts.length);
+    wider.set(met.bits);
+    met.bits = wider;
   }
 }

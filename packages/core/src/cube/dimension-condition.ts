@@ -63,12 +63,26 @@ export function conditionsTest(
   return (attributes) => tests.every((test) => test(attributes));
 }
 
+/** Values below each value of a tree. */
+const below = new WeakMap<DimensionTree, ReadonlyMap<string, readonly string[]>>();
+
+function belowEach(tree: DimensionTree): ReadonlyMap<string, readonly string[]> {
+  const known = below.get(tree);
+  if (known) return known;
+  const made = new Map<string, string[]>();
+  for (const { value, parent } of tree.values) {
+    const others = made.get(parent);
+    if (others) others.push(value);
+    else made.set(parent, [value]);
+  }
+  below.set(tree, made);
+  return made;
+}
+
 /** Values with all that stand below them in the tree. */
 function withDescendants(values: readonly string[], tree: DimensionTree | undefined): Set<string> {
   const found = new Set(values);
-  for (let before = -1; tree && before < found.size;) {
-    before = found.size;
-    for (const { value, parent } of tree.values) if (found.has(parent)) found.add(value);
-  }
+  // what is added is gone through, too
+  if (tree) for (const value of found) for (const each of belowEach(tree).get(value) ?? []) found.add(each);
   return found;
 }
