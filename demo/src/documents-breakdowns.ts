@@ -114,11 +114,6 @@ export const BREAKDOWNS: readonly Document[] = [
       across: [{ by: 'age' }],
     },
   }),
-  breakdown('payables_by_age', 'Payables by age', 'Open items', {
-    rows: 'open_items',
-    columns: 'at_month_end',
-    breakdown: { of: ['trade_payables'], down: [{ by: 'age' }, { by: 'partner' }], across: [{ by: 'entity' }] },
-  }),
   breakdown('sales_by_week', 'Sales by week against plan', 'Sales', {
     rows: 'income_by_function',
     columns: 'month_with_running_total',

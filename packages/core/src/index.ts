@@ -61,7 +61,7 @@ export type {
 export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition, type NamedCondition } from './cube/dimension-condition';
 export { lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
-export { type LineDetail, type LineField, LINE_FIELDS, type LineSource, readsLines } from './books/line-detail';
+export { type LineDetail, type LineField, LINE_FIELDS, type LineSource, POSTING_DAY, readsLines } from './books/line-detail';
 export { AGE } from './books/age-of-items';
 export { type DetailedLines } from './books/detailed-balances';
 export { detailOf } from './breakdown/fields';

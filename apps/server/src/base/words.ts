@@ -199,6 +199,7 @@ export const valueWords = {
   allBut: (names: readonly string[]) => `all but ${names.join(', ')}`,
   between: (from: string, to: string) =>
     from === '' ? `up to ${to}` : to === '' ? `from ${from}` : `${from} to ${to}`,
+  onDays: (from: string, to: string): string => `postings ${valueWords.between(from, to)}`,
   containing: (text: string) => `with “${text}” in it`,
   withAny: (dimension: string) => `with a ${inWords(dimension)}`,
   withNone: (dimension: string) => `without a ${inWords(dimension)}`,

@@ -7,10 +7,15 @@ import { Person } from '../store/tables';
 
 // what TWO has posted, in words and amounts that nothing else has: 7,373 yen are 57.60 at 128
 const FILES = tinyFiles({
-  'journals.csv': `${String(tinyFiles()['journals.csv'])}${[
+  'journals.csv': `${[
+    String(tinyFiles()['journals.csv']).trim(),
     'TWO,T1,,1,2026-01-31,,1000,7373,,,Confidential,',
     'TWO,T1,,2,2026-01-31,,4000,,7373,,Confidential,',
-  ].join('\n')}\n`,
+  ]
+    .join('\n')
+    .replace(/^entity.*$/m, (head) => `${head},document_type`)
+    .replace(/^TWO.*$/gm, (line) => `${line},confidential`)
+    .replace(/^ONE.*$/gm, (line) => `${line},invoice`)}\n`,
   'ownership.csv': 'investor,investee,from,percent,method\nONE,TWO,2026-01-01,100,full\n',
   'rates.csv': ['base,quote,period,type,rate', ...rates('average'), ...rates('closing')].join('\n'),
 });
@@ -31,6 +36,11 @@ const BY_ENTITY = JSON.stringify({
   where: [{ dimension: 'entity', has: 'in', values: ['ONE', 'TWO'] }],
 });
 
+const BY_LINES = JSON.stringify({
+  ...{ of: ['sales'], down: [{ by: 'document_type' }, { by: 'posting_day' }], across: [{ by: 'posting_period' }] },
+  open: ['+2'],
+});
+
 /** What is asked of a route by the name of a parameter; the group and both entities in turn are its scope. */
 const ASKED: Record<string, readonly string[]> = {
   ...{ scope: ['ALL', 'TWO', 'ONE'], code: ['ALL', 'TWO', 'PLAN'], as_at: ['2026-02'], month: ['2026-01'] },
@@ -40,8 +50,8 @@ const ASKED: Record<string, readonly string[]> = {
   ...{ name: ['accounts', 'eliminations'], kind: ['statement'], entity: ['TWO'], person: ['local'], layout: ['free'] },
   address: ['movement~4000~FY2026-P01~-1', 'movement~4000~FY2026-P01~-1~member:TWO'],
   // the statement itself, and its sales by entity, the other one asked for by name
-  breakdown: ['', BY_ENTITY],
-  ...{ cell: ['sales.entity:TWO~ytd'], field: ['entity'] },
+  breakdown: ['', BY_ENTITY, BY_LINES],
+  ...{ cell: ['sales.entity:TWO~ytd'], field: ['entity', 'document_type'] },
 };
 
 describe('who may see one entity of a group', () => {

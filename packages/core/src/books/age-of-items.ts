@@ -37,7 +37,8 @@ export interface AgeBand {
 }
 
 /** Beyond all days that anything is due on. */
-const [FIRST_DAY, LAST_DAY] = ['0000-01-01', '9999-12-31'];
+const FIRST_DAY = '0000-01-01';
+export const LAST_DAY = '9999-12-31';
 const NOT_DUE = 'not_due';
 
 /**

@@ -41,7 +41,6 @@ import { plannedHigher } from './planned-higher';
 import { ALL_SEEN, asksForLimited, type Sight } from './sight';
 import type { BookVersion } from './version-in-view';
 import {
-  ACTUAL_ID,
   BASIS_CODES,
   frozenAt,
   versionRows,
@@ -103,8 +102,6 @@ export class Books {
     const byId = new Map(entities.map((entity) => [entity.id, entity]));
     const of = { accounts: masters.accounts, accountIds: masters.accountIds, entities: byId };
     const balances = new DetailedBalances(this.balances, of, detail, lines, kept.detail, ratesAsOf);
-    // what there is to be told apart is known once it is read
-    for (const { entity } of detail.scope.members) balances.cubeAt().rows(ACTUAL_ID, entity.id);
     return new Books({ ...masters, trees: kept.trees }, balances, kept.kept, this.sight, undefined, this);
   }
 

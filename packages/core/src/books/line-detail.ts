@@ -11,6 +11,9 @@ import type { AgedBy } from './open-items';
 export const LINE_FIELDS = ['posting_period', 'posting_day', 'document_type', 'due_day'] as const;
 export type LineField = (typeof LINE_FIELDS)[number];
 
+/** The day of a posting, as it is asked for. */
+export const POSTING_DAY = 'posting_day' satisfies LineField;
+
 /** What the balances of some accounts are told apart by beside their combinations, in the periods of a scope. */
 export interface LineDetail {
   fields: readonly LineField[];

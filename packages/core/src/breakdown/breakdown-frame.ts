@@ -3,7 +3,7 @@ import type { Side } from '../layout/edit-breakdown';
 import type { NamedCondition } from '../cube/dimension-condition';
 import { USUAL_AGES } from '../books/age-of-items';
 import type { LedgerSlice } from '../books/ledger-slice';
-import { lineTrees } from '../books/line-detail';
+import { lineTrees, POSTING_DAY } from '../books/line-detail';
 import { issue, type Issue } from '../issue/issue';
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import { compileColumns } from '../statement/compile-columns';
@@ -44,11 +44,11 @@ export interface CutFrom {
   row: string;
 }
 
-/** Open items are aged as at the end of what a column is of. */
-function agedAtItsEnd(column: CompiledColumn, { periods }: FiscalCalendar): CompiledColumn {
+/** Open items are aged as at the end of what a column is of, or a day before it up to which postings count. */
+function agedAtItsEnd(column: CompiledColumn, { periods }: FiscalCalendar, upTo = ''): CompiledColumn {
   if (column.kind !== 'figure' || !column.span) return column;
   const { end } = periods[column.closesAt ?? column.span.to]!;
-  return { ...column, selection: { ...column.selection, agedAt: end } };
+  return { ...column, selection: { ...column.selection, agedAt: upTo !== '' && upTo < end ? upTo : end } };
 }
 
 /** The periods that columns are of, each once. */
@@ -89,7 +89,12 @@ export class BreakdownFrame {
       ...{ calendar: slice.calendar, at, surroundings, accounts: new Set(accounts) },
       holdsData: (p) => slice.holdsData[p] === 1,
     });
-    this.columns = { ...compiled, columns: compiled.columns.map((column) => agedAtItsEnd(column, slice.calendar)) };
+    const upTo = breakdown.where?.find(({ dimension, has }) => dimension === POSTING_DAY && has === 'between')
+      ?.values[1];
+    this.columns = {
+      ...compiled,
+      columns: compiled.columns.map((column) => agedAtItsEnd(column, slice.calendar, upTo)),
+    };
     this.fields = fieldsOf({
       ...{
         surroundings,

@@ -1,11 +1,12 @@
 import type { Account } from '../account/nature';
 import type { DimensionTree } from '../account/dimension-tree';
-import { AGE, ageBands } from '../books/age-of-items';
+import { AGE, ageBands, LAST_DAY } from '../books/age-of-items';
 import { ELIMINATIONS, ENTITY } from '../books/books-selection';
-import { LINE_FIELDS, type LineField } from '../books/line-detail';
+import { LINE_FIELDS, POSTING_DAY, type LineField } from '../books/line-detail';
 import type { DimensionCondition } from '../cube/dimension-condition';
 import type { Breakdown, Filter } from '../layout/breakdown-document';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
+import { addDays } from '../period/iso-day';
 import { daysFrom } from '../period/working-days';
 import type { Surroundings } from '../statement/surroundings';
 import { FLOW_NAMES } from '../statement/series-members';
@@ -37,7 +38,7 @@ export interface Field {
 type BareField = Omit<Field, 'isOfLines' | 'isTime'>;
 
 /** Fields whose values follow each other in time. */
-const TIMES: ReadonlySet<string> = new Set<LineField>(['posting_period', 'posting_day']);
+const TIMES: ReadonlySet<string> = new Set<LineField>(['posting_period', POSTING_DAY]);
 
 /** What postings carry, of what may be seen. */
 export interface Carried {
@@ -94,7 +95,7 @@ function fieldsOfLines({ carried, accounts, trees, periods, ages }: FieldSource)
       none: 'Brought forward',
     },
     {
-      by: 'posting_day',
+      by: POSTING_DAY,
       name: 'Week and day',
       values: usedValues(valuesOf('posting_day'), new Set(periods.flatMap(({ start, end }) => daysFrom(start, end)))),
       none: 'On no day',
@@ -198,9 +199,16 @@ function ofNamedValues(demand: DimensionCondition | Filter, fields: readonly Fie
   }
   if (has !== 'between') return { dimension, has, values };
   const [from = '', to = ''] = values;
+  if (dimension === POSTING_DAY) return onDays(from, to);
   return meeting(
     ({ value }) => (from === '' || compareCodes(from, value) <= 0) && (to === '' || compareCodes(value, to) <= 0),
   );
+}
+
+/** What is on days; up to one, also what is on none: balances brought forward are among it. */
+function onDays(from: string, to: string): DimensionCondition {
+  if (from === '') return { dimension: POSTING_DAY, has: 'not_within', values: [addDays(to, 1), LAST_DAY] };
+  return { dimension: POSTING_DAY, has: 'within', values: [from, to === '' ? LAST_DAY : to] };
 }
 
 /** Entities that may not be seen are no values of the field, and count in no demand. */

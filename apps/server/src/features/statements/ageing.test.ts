@@ -148,6 +148,21 @@ describe('open items by age', () => {
     });
   });
 
+  it('are aged as at a day within the month', async () => {
+    await serve(files());
+    const where: Breakdown['where'] = [{ dimension: 'posting_day', has: 'between', values: ['', '2026-06-19'] }];
+    const view = await aged('2026-06', { where });
+    expect(column(view, 'end.partner:A')).toEqual({
+      'Not yet due': 300_00 + 300_00 - 150_00, // the second and third part of INV7, and CRN2
+      '1 to 30 days': 500_00 + 300_00 + 600_00, // INV2 (10), the first part of INV7 (4), INV3 (30)
+      '61 to 90 days': 600_00, // 80
+      Receivables: 2450_00,
+    });
+    // what came on the 20th and behind it is not there
+    expect(column(view, 'end.partner:B')).not.toHaveProperty('Unallocated');
+    expect(column(view, 'before')).toEqual(column(await aged('2026-06'), 'before'));
+  });
+
   it('are told apart by the days that one says, from the day of the document where that is asked', async () => {
     await serve(files());
     const view = await aged('2026-06', { ages: [10, 50], agedBy: 'document' });

@@ -11,6 +11,7 @@ import {
   openStatement,
   outlineOf,
   proveBreakdown,
+  WHOLE_BOOKS,
   type Axis,
   type Books,
   type Breakdown,
@@ -23,7 +24,9 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { requestWrong } from '../../base/words';
+import { maySee, type Viewer } from '../../base/viewer';
 import type { Snapshot } from '../workspace/snapshot';
+import type { Entity } from '../workspace/workspace-model';
 import type { OpenedStatement } from './open-statement';
 import { breakdownWords, demandWords } from './statement-texts';
 import { openBooks } from './surroundings-of';
@@ -78,13 +81,27 @@ export const breakdownSource = (
 });
 
 /** Values that postings carry which may be seen. */
-function carriedIn({ model }: Snapshot, books: Books): BreakdownSource['carried'] {
+function carriedIn({ model, viewer }: Snapshot, books: Books): BreakdownSource['carried'] {
   const found = new Map<string, Set<string>>();
-  for (const id of books.mask(books.sight.where).ids())
+  const isPosted = combinationsOf(
+    model.entities.filter(({ code }) => maySee(viewer, code)),
+    viewer,
+    books,
+  );
+  for (const id of books.mask(books.sight.where).ids().filter(isPosted))
     for (const [field, value] of attributesOf(books.balances.combinations.textOf(id)))
       if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
   const none: ReadonlySet<string> = new Set();
   return { valuesOf: (field) => found.get(field) ?? none, partnerName: (code) => model.partnerName(code) };
+}
+
+/** Combinations that entities have; all there are where nothing is hidden. */
+function combinationsOf(entities: readonly Entity[], viewer: Viewer, books: Books): (id: number) => boolean {
+  if (viewer.entities === 'all') return () => true;
+  const found = new Set<number>();
+  for (const entity of entities)
+    books.rows(entity, WHOLE_BOOKS)((_, __, ___, combination) => void found.add(combination));
+  return (id) => found.has(id);
 }
 
 type Broken = NonNullable<OpenedStatement['breakdown']>;

@@ -3,6 +3,7 @@ import {
   dayInWords,
   inWords,
   outlineOf,
+  POSTING_DAY,
   type Axis,
   type FiscalPeriod,
   type RowLayout,
@@ -56,6 +57,7 @@ export const demandWords = ({ definition: { where = [] }, fields }: BreakdownSho
       case 'not_in':
         return valueWords.allBut(names);
       case 'between':
+        if (dimension === POSTING_DAY) return valueWords.only([valueWords.onDays(...daysInWords(values))]);
         return valueWords.only([`${fieldName} ${valueWords.between(names[0] ?? '', names[1] ?? '')}`]);
       case 'contains':
         return valueWords.only([`${fieldName} ${valueWords.containing(names[0] ?? '')}`]);
@@ -65,6 +67,11 @@ export const demandWords = ({ definition: { where = [] }, fields }: BreakdownSho
         return valueWords.only([valueWords.withNone(dimension)]);
     }
   });
+
+const daysInWords = (days: readonly string[]): [from: string, to: string] => {
+  const [from = '', to = ''] = days.map((day) => (day === '' ? '' : dayInWords(day)));
+  return [from, to];
+};
 
 /** Entities whose months end on other days. @source IFRS 10.B92: the dates are told where they differ */
 function otherEnds({ members, calendar }: Scope, { ordinal, end }: FiscalPeriod): string[] {

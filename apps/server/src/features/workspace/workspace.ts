@@ -16,7 +16,7 @@ import {
   type LineSource,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { sightOf, type Right, type Viewer } from '../../base/viewer';
+import { maySee, sightOf, type Right, type Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
 import type { AskedLines } from '../../store/line-keeper';
@@ -140,7 +140,7 @@ export class Workspace {
       if (asOf === undefined) this.index(generation);
       const model = await this.modelAt(em, generation, asOf);
       const books = () => this.booksAt(moment, model, viewer);
-      const inDetail = (whole: Books, detail: LineDetail) => this.inDetail(moment, model, whole, detail);
+      const inDetail = (whole: Books, detail: LineDetail) => this.inDetail(moment, model, viewer, whole, detail);
       return Object.assign(new Snapshot(viewer, moment, model, books, inDetail), { close: moment.close });
     } catch (error) {
       await moment?.close();
@@ -168,7 +168,7 @@ export class Workspace {
       const model = await this.modelAt(write.em, generation);
       const before = { ...write, revision, generation };
       const books = () => this.booksBefore(model, viewer);
-      const inDetail = (whole: Books, detail: LineDetail) => this.inDetail(before, model, whole, detail);
+      const inDetail = (whole: Books, detail: LineDetail) => this.inDetail(before, model, viewer, whole, detail);
       const snapshot = new Snapshot(viewer, before, model, books, inDetail);
       return work({ ...write, snapshot });
     });
@@ -207,6 +207,7 @@ export class Workspace {
   private async inDetail(
     { db, revision, generation }: Pick<Moment, 'db' | 'revision' | 'generation'>,
     model: WorkspaceModel,
+    viewer: Viewer,
     books: Books,
     detail: LineDetail,
   ): Promise<Books> {
@@ -222,7 +223,10 @@ export class Workspace {
       linesOf: (entity, account, at) => lines.lines(db, asked(entity, account, at)),
       workingDays: ({ code }, start, end) => workingDaysOf(start, end, daysOff.get(code) ?? NONE_OFF),
     };
-    return books.inDetail(detail, model.entities, source, generation.rates);
+    const detailed = books.inDetail(detail, model.entities, source, generation.rates);
+    // what there is to be told apart is known once it is read: of what may be seen
+    for (const { id, code } of entities) if (maySee(viewer, code)) detailed.balances.cubeAt().rows(ACTUAL_ID, id);
+    return detailed;
   }
 
   /** The books that a write stands on: nothing of what it has written itself is in them. */

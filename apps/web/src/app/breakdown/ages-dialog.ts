@@ -47,6 +47,9 @@ import { ageBands, readAges, type Ages } from '@margin-lens/core/shown';
       display: grid;
       gap: 8px;
     }
+    mat-radio-group {
+      display: grid;
+    }
     .bands {
       margin: 8px 0 0;
       color: var(--ink-2);

@@ -56,14 +56,26 @@ const INDENT = 14; // 8 to 24
           <div class="ends">
             <mat-form-field>
               <mat-label>From</mat-label>
-              <input matInput name="from" [value]="from()" (input)="from.set($any($event.target).value)" />
+              <input
+                matInput
+                name="from"
+                [type]="isDay ? 'date' : 'text'"
+                [value]="from()"
+                (input)="from.set($any($event.target).value)"
+              />
             </mat-form-field>
             <mat-form-field>
               <mat-label>To</mat-label>
-              <input matInput name="to" [value]="to()" (input)="to.set($any($event.target).value)" />
+              <input
+                matInput
+                name="to"
+                [type]="isDay ? 'date' : 'text'"
+                [value]="to()"
+                (input)="to.set($any($event.target).value)"
+              />
             </mat-form-field>
           </div>
-          <p class="thin">Codes, both included; an end that is left open has none. {{ example() }}</p>
+          <p class="thin">{{ hint() }}</p>
         }
         @if (has() === 'contains') {
           <mat-form-field>
@@ -147,7 +159,9 @@ export class FilterDialog {
     this.api.fieldValues(statement, { ...context, field: field.by }),
   );
   protected readonly answer = this.asking.state;
-  protected readonly has = signal<Filter['has']>(this.data.demand?.has ?? 'in');
+  protected readonly has = signal<Filter['has']>(
+    this.data.demand?.has ?? (this.data.field.by === 'posting_day' ? 'between' : 'in'),
+  );
   protected readonly text = signal('');
   private readonly ends = this.data.demand && isOfText(this.data.demand.has) ? this.data.demand.values : [];
   protected readonly chosen = signal<ReadonlySet<string>>(
@@ -156,9 +170,12 @@ export class FilterDialog {
   /** The first value of a range, or the text that is looked for. */
   protected readonly from = signal(this.ends[0] ?? '');
   protected readonly to = signal(this.ends[1] ?? '');
-  protected readonly example = computed(() => {
+  protected readonly isDay = this.data.field.by === 'posting_day';
+  protected readonly hint = computed(() => {
+    if (this.isDay) return 'Both included. Without a first day, balances and open items are as at the last.';
     const [first] = (this.answer().view?.values ?? []).filter(({ name, value }) => name !== value);
-    return first ? `The code of ${first.name} is ${first.value}.` : '';
+    const example = first ? ` The code of ${first.name} is ${first.value}.` : '';
+    return `Codes, both included; an end that is left open has none.${example}`;
   });
   protected readonly canTake = computed(() => {
     if (this.isNamed()) return this.chosen().size > 0;
