@@ -3,6 +3,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { toJsonSchema } from '@valibot/to-json-schema';
 import { errorsDocument } from '../apps/server/src/errors-document';
 import {
+  AllocationDocumentSchema,
   BreakdownDocumentSchema,
   ColumnLayoutSchema,
   RowLayoutSchema,
@@ -16,6 +17,7 @@ for (const [name, schema] of Object.entries({
   'row-layout': RowLayoutSchema,
   'column-layout': ColumnLayoutSchema,
   statement: StatementDocumentSchema,
+  allocation: AllocationDocumentSchema,
   breakdown: BreakdownDocumentSchema,
   workspace: WorkspaceSettingsSchema,
 })) {

@@ -38,6 +38,7 @@ const FOLDERS = {
   column_layout: 'layouts',
   statement: 'statements',
   breakdown: 'breakdowns',
+  allocation: 'allocations',
 } as const;
 
 /** A file that hangs on a document. */

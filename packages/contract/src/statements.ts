@@ -25,6 +25,8 @@ export const ContextSchema = v.object({
   against: v.exactOptional(v.string()),
   /** JSON of a breakdown in place of the kept one, or of the rows of a statement; see the schema of breakdowns. */
   breakdown: v.exactOptional(v.string()),
+  /** Id of the allocation that shared costs are spread by, in place of that of the page; `none` for costs as they were posted. */
+  allocation: v.exactOptional(v.string()),
   /** Demands on dimension values for all columns: `dimension:value`, divided by commas; an empty value means none. */
   where: v.exactOptional(v.string()),
   /** `mine` reads the person's own drafts where there are any. */

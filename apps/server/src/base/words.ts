@@ -167,6 +167,7 @@ export const expected = {
   valueAbove: 'value above',
   drawnRow: 'row to be drawn',
   field: 'field to break figures down by',
+  allocation: 'allocation',
 };
 
 /** A journal that is written by hand, where others have a number. */
@@ -195,6 +196,7 @@ export const valueWords = {
   without: (dimension: string) => `no ${inWords(dimension)}`,
   heading: (dimension: string) => sentenceCase(valueWords.without(dimension)),
   only: (parts: readonly string[]) => `only ${parts.join(', ')}`,
+  spread: (allocation: string) => `costs spread: ${allocation}`,
   anyOf: (names: readonly string[]) => names.join(' or '),
   allBut: (names: readonly string[]) => `all but ${names.join(', ')}`,
   between: (from: string, to: string) =>

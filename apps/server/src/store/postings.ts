@@ -69,10 +69,10 @@ export function findPostings(db: Database.Database, query: PostingQuery): Postin
   };
 }
 
-/** Lines of which some are there by parts, a page at a time, and behind them what open items came to at closing rates. */
+/** Lines of which some are there by parts, a page at a time. */
 export function linesByParts(
   db: Database.Database,
-  { lines: parts, retranslated }: DetailedLines,
+  parts: DetailedLines['lines'],
   { sign, isStatistic, skip }: Pick<PostingQuery, 'sign' | 'isStatistic' | 'skip'>,
 ): PostingPage {
   const amountOf = (id: number) => sign * (isStatistic ? parts.get(id)!.quantity : parts.get(id)!.amount) + 0;
@@ -84,18 +84,11 @@ export function linesByParts(
        order by l.date, j.id, l.line limit ${LINES_A_PAGE} offset ?`,
     )
     .all(JSON.stringify([...parts.keys()]), skip) as Omit<PostingView, 'amount'>[];
-  const behind = retranslated.map(({ text, amount }, at) => ({
-    ...{ lineId: -1 - at, journalId: 0, journal: '', date: '', description: text, document: '', localAccount: '' },
-    ...{ debit: Math.max(amount, 0), credit: Math.max(-amount, 0), amount: sign * amount + 0 },
-  }));
-  const of = lines.map((line) => ({ ...line, amount: amountOf(line.lineId) }));
-  const room = behind.slice(Math.max(0, skip - parts.size), Math.max(0, skip + LINES_A_PAGE - parts.size));
-  const total = [...parts.keys()].reduce((sum, id) => sum + amountOf(id), 0);
   return {
-    lines: [...of, ...room],
+    lines: lines.map((line) => ({ ...line, amount: amountOf(line.lineId) })),
     skipped: skip,
-    count: parts.size + behind.length,
-    total: behind.reduce((sum, { amount }) => sum + amount, total) + 0,
+    count: parts.size,
+    total: [...parts.keys()].reduce((sum, id) => sum + amountOf(id), 0) + 0,
   };
 }
 

@@ -16,6 +16,8 @@ export interface BooksSelection {
   /** `reported` is books and adjustments; `with_cash` adds what the cash basis holds beside them; `books` leaves adjustments out. */
   basis: ColumnBasis;
   where: readonly DimensionCondition[];
+  /** Id of the rule that shared costs are spread by; undefined where they stand as they were posted. */
+  allocation?: string | undefined;
   /** ISO day as at which open items are aged, where anything is asked of their age. */
   agedAt?: string;
   /** At the rates of another version, of the months so many periods on, in place of its own: constant currency. */
@@ -43,6 +45,9 @@ export const isOfAll = (member: string | undefined): boolean =>
 
 export const isOfEliminations = (member: string | undefined): boolean => member?.startsWith(ELIMINATIONS) ?? false;
 
+/** In place of an allocation: costs as they were posted. */
+export const AS_POSTED = 'none';
+
 /** In place of a currency: an entity's books in its own currency and calendar. */
 export const OWN = 'own';
 
@@ -50,7 +55,7 @@ export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, 
 
 /** Text that two selections share exactly when they are the same; empty for the whole actual books of the scope. */
 export function selectionKey(selection: BooksSelection): string {
-  const { scope, currency, member, version, actualTo, basis, where, rates, likeFor } = selection;
+  const { scope, currency, member, version, actualTo, basis, where, rates, likeFor, allocation } = selection;
   const parts = [
     scope === undefined ? '' : `scope:${scope}`,
     currency === undefined ? '' : `currency:${currency}`,
@@ -60,6 +65,7 @@ export function selectionKey(selection: BooksSelection): string {
     basis === 'reported' ? '' : `basis:${basis}`,
     rates === undefined ? '' : `rates:${rates.version}:${rates.offset}`,
     likeFor === undefined ? '' : `like:${likeFor}`,
+    allocation === undefined ? '' : `allocation:${allocation}`,
     ...where.map(conditionKey).sort(),
   ];
   return parts.filter(Boolean).join(';');

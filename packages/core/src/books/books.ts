@@ -2,11 +2,13 @@ import type { Account } from '../account/nature';
 import type { DimensionTree } from '../account/dimension-tree';
 import { BROUGHT_FORWARD, type Mask } from '../cube/combinations';
 import { conditionsTest, type DimensionCondition } from '../cube/dimension-condition';
-import type { FiscalPeriod } from '../period/fiscal-calendar';
+import { periodOfKey, type FiscalPeriod } from '../period/fiscal-calendar';
 import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
+import type { AllocationRule } from './allocation';
+import { movedWith, spreadCosts, SpreadCombinations, withTransfers, type Spread } from './spread-costs';
 import type { Balances } from './balances';
-import { figureRows, placesOfIds, type BookRows } from './book-rows';
+import { figureRows, NORMAL, placesOfIds, type BookRows } from './book-rows';
 import {
   ACTUAL,
   ELIMINATIONS,
@@ -59,20 +61,50 @@ export interface BookMasters {
   accountIds: ReadonlyMap<string, number>;
   versions: readonly BookVersion[];
   trees: readonly DimensionTree[];
+  /** How shared costs can be spread. */
+  allocations: readonly AllocationRule[];
 }
+
+/** What books are made from. */
+interface MadeFrom {
+  /** Of some accounts alone: the books of all of them. */
+  whole?: Books | undefined;
+  /** Told apart in more detail, or with costs spread: the same books without that, whose whole figures are theirs. */
+  plain?: Books | undefined;
+  /** With costs spread over the values of a dimension. */
+  spread?: { rule: AllocationRule; combinations: SpreadCombinations };
+}
+
+/** What a figure is made of in an account and period. */
+export interface PostingsIn {
+  /** Combinations of the journal lines, as stored; undefined where all count, or `lines` says which. */
+  combinations: readonly number[] | undefined;
+  lines: DetailedLines['lines'] | undefined;
+  /** What stands there beside what was posted, with what it is. Units: minor units, debit positive. */
+  beside: readonly { text: string; amount: number }[];
+  /** Whether a combination of the books without costs spread counts. */
+  isOwn(combination: number): boolean;
+}
+
+const ALL_POSTINGS: PostingsIn = { combinations: undefined, lines: undefined, beside: [], isOwn: () => true };
 
 /** The books of entities at one moment, whole or of a selection. */
 export class Books {
+  private readonly whole: Books | undefined;
+  private readonly plain: Books | undefined;
+  private readonly spread: MadeFrom['spread'];
+
   constructor(
     private readonly masters: BookMasters,
     readonly balances: Balances,
     private readonly kept: KeptBooks,
     readonly sight: Sight = ALL_SEEN,
-    /** Set where these are of some accounts alone: the books of all of them. */
-    private readonly whole?: Books,
-    /** Set where these are told apart in more detail: the same books without it, whose whole figures are these. */
-    private readonly plain?: Books,
-  ) {}
+    { whole, plain, spread }: MadeFrom = {},
+  ) {
+    this.whole = whole;
+    this.plain = plain;
+    this.spread = spread;
+  }
 
   /**
    * The same books of some accounts alone, which are read in a fraction of the time; all of them where some hang on others.
@@ -80,13 +112,65 @@ export class Books {
    */
   of(numbers: ReadonlySet<string>, scope: Scope): Books {
     const { members } = scope;
-    const accounts = this.masters.accounts.filter(({ number }) => numbers.has(number));
     const hangOnOthers =
-      accounts.some(hangsOnOthers) || members.some(({ entity }) => entity.translation === 'temporal');
-    if (this.whole || hangOnOthers) return this;
-    const part = this.kept.part([...numbers].sort().join(), () => accounts);
+      this.masters.accounts.some((account) => numbers.has(account.number) && hangsOnOthers(account)) ||
+      members.some(({ entity }) => entity.translation === 'temporal');
+    return this.whole || hangOnOthers ? this : this.part(numbers);
+  }
+
+  private part(numbers: ReadonlySet<string>): Books {
+    const part = this.kept.part([...numbers].sort().join(), () =>
+      this.masters.accounts.filter(({ number }) => numbers.has(number)),
+    );
     const masters = { ...this.masters, accounts: part.accounts };
-    return new Books(masters, this.balances, part.kept, this.sight, this, this.plain?.of(numbers, scope));
+    const made = { whole: this, plain: this.plain?.part(numbers) };
+    return new Books(masters, this.balances, part.kept, this.sight, made);
+  }
+
+  /**
+   * The same books with costs spread by a rule; as they are where there is no such rule.
+   * @param id of an allocation
+   */
+  private spreadBy(id: string): Books {
+    const { whole, masters, balances } = this;
+    if (whole) return whole.spreadBy(id).part(new Set(masters.accounts.map(({ number }) => number)));
+    const rule = masters.allocations.find((each) => each.id === id);
+    if (!rule) return this;
+    const kept = this.kept.spread(
+      JSON.stringify(rule),
+      () => new SpreadCombinations((base) => balances.combinations.textOf(base)),
+    );
+    const made = { plain: this, spread: { rule, combinations: kept.combinations } };
+    return new Books(masters, withCombinations(balances, kept.combinations.all), kept.kept, this.sight, made);
+  }
+
+  /** What is moved by the rule in the books of a selection of an entity, and where there is no key to move it by. */
+  spreadOf(entity: ScopeEntity, selection: BooksSelection): Spread {
+    const { spread, plain, masters } = this;
+    if (!spread || !plain)
+      return selection.allocation ? this.spreadBy(selection.allocation).spreadOf(entity, selection) : NOTHING_SPREAD;
+    const own = ownSelection({ ...selection, where: [] });
+    const key = ['spread', entity.id, selectionKey(own), this.movedAt(entity, selection.version)].join('|');
+    return this.kept.transfers(key, () =>
+      spreadCosts({
+        ...{ rule: spread.rule, accounts: masters.accounts, trees: masters.trees, combinations: spread.combinations },
+        rows: inCombinations(plain.rows(entity, own), spread.combinations),
+        before: inCombinations(plain.rowsBefore(entity, own), spread.combinations),
+        periods: entity.calendar.calendar.periods.length,
+      }),
+    );
+  }
+
+  /** What the actual books had before the first month of a plan; nothing of anything else. */
+  private rowsBefore(entity: ScopeEntity, { version: code, basis }: BooksSelection): BookRows {
+    const version = this.masters.versions.find((each) => each.code === code);
+    const first = version?.kind === 'plan' ? periodOfKey(entity.calendar.calendar, version.fromPeriod) : undefined;
+    if (!first) return () => undefined;
+    const actual = this.rows(entity, { ...WHOLE_BOOKS, basis });
+    return (visit) =>
+      actual((account, period, isOpening, combination, row, amounts) => {
+        if (period < first.ordinal) visit(account, period, isOpening, combination, row, amounts);
+      });
   }
 
   /**
@@ -102,11 +186,14 @@ export class Books {
     const byId = new Map(entities.map((entity) => [entity.id, entity]));
     const of = { accounts: masters.accounts, accountIds: masters.accountIds, entities: byId };
     const balances = new DetailedBalances(this.balances, of, detail, lines, kept.detail, ratesAsOf);
-    return new Books({ ...masters, trees: kept.trees }, balances, kept.kept, this.sight, undefined, this);
+    return new Books({ ...masters, trees: kept.trees }, balances, kept.kept, this.sight, { plain: this });
   }
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
+    const { allocation } = selection;
+    if (allocation !== undefined)
+      return this.spreadBy(allocation).read(entity, { ...selection, allocation: undefined });
     const own = ownSelection(selection);
     if (this.plain && own.where.length === 0) return this.plain.read(entity, own);
     const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version), this.sight.key].join('|');
@@ -118,6 +205,9 @@ export class Books {
    * consolidation does with it, or of one of these.
    */
   ofScope(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
+    const { allocation } = selection;
+    if (allocation !== undefined)
+      return this.spreadBy(allocation).ofScope(scope, { ...selection, allocation: undefined });
     const sole = soleEntity(scope);
     if (sole) return this.read(sole, selection);
     if (this.plain && selection.where.length === 0) return this.plain.ofScope(scope, selection);
@@ -147,24 +237,66 @@ export class Books {
     return !members.some((member) => this.split(scope, member, all).holds(wanted));
   }
 
-  /**
-   * The lines that an account comes to in a period of its entity, of what meets demands and may be seen; undefined where
-   * balances alone tell which they are.
-   */
-  linesIn(
+  /** The books that a selection is read from: with costs spread where it asks for that. */
+  reading({ allocation }: BooksSelection): Books {
+    return allocation === undefined ? this : this.spreadBy(allocation);
+  }
+
+  /** What an account comes to in a period of its entity, of what meets demands and may be seen, down to what was posted. */
+  postingsIn(
     entity: ScopeEntity,
     number: string,
     period: FiscalPeriod,
     kind: number,
-    { basis, where }: BooksSelection,
-  ): DetailedLines | undefined {
-    if (!(this.balances instanceof DetailedBalances)) return undefined;
-    const mask = this.mask([...where, ...this.sight.where]);
-    return this.balances.linesIn(entity, number, period, kind, BASIS_CODES[basis], mask);
+    selection: BooksSelection,
+  ): PostingsIn {
+    const demands = [...selection.where, ...this.sight.where];
+    const { spread, plain } = this;
+    if (demands.length === 0)
+      return plain && spread ? plain.postingsIn(entity, number, period, kind, selection) : ALL_POSTINGS;
+    const mask = this.mask(demands);
+    if (!spread || !plain) return this.postingsOf(entity, number, period, kind, selection, (id) => mask.has(id));
+    const { idOf } = spread.combinations;
+    const isOwn = (id: number) => mask.has(idOf.call(spread.combinations, id));
+    const posted = plain.postingsOf(entity, number, period, kind, selection, isOwn);
+    const account = this.masters.accounts.findIndex((each) => each.number === number);
+    const moved = this.spreadOf(entity, selection).transfers.filter(
+      (each) => kind === NORMAL && each.account === account && each.period === period.ordinal,
+    );
+    return { ...posted, beside: [...posted.beside, ...movedWith(moved, mask, spread.rule, this.masters.trees)] };
+  }
+
+  private postingsOf(
+    entity: ScopeEntity,
+    number: string,
+    period: FiscalPeriod,
+    kind: number,
+    { basis }: BooksSelection,
+    isOwn: (combination: number) => boolean,
+  ): PostingsIn {
+    const { balances } = this;
+    if (!(balances instanceof DetailedBalances)) {
+      const ids = Array.from({ length: balances.combinations.last }, (_, at) => at + 1).filter(isOwn);
+      return { combinations: ids, lines: undefined, beside: [], isOwn };
+    }
+    const { lines, retranslated } = balances.linesIn(entity, number, period, kind, BASIS_CODES[basis], isOwn);
+    return { combinations: undefined, lines, beside: retranslated, isOwn };
+  }
+
+  /** The same books without costs spread. */
+  get unspread(): Books {
+    return (this.spread && this.plain) || this;
   }
 
   /** The balances of a selection by combination, its demands on dimension values left aside. */
   rows(entity: ScopeEntity, selection: VersionSelection): BookRows {
+    const { plain, spread, whole } = this;
+    if (spread && plain)
+      return withTransfers(
+        inCombinations(plain.rows(entity, selection), spread.combinations),
+        this.spreadOf(entity, { ...WHOLE_BOOKS, ...selection }),
+      );
+    if (whole?.spread) return rowsOfPart(whole.rows(entity, selection), whole.masters.accounts, this.masters.accounts);
     return versionRows(this.source(entity), selection);
   }
 
@@ -572,6 +704,33 @@ export class Books {
     const carries = (dimension: string) => this.mask([{ dimension, has: 'any', values: [] }]);
     return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
   }
+}
+
+const NOTHING_SPREAD: Spread = { transfers: [], unspread: [] };
+
+/** The same balances, whose combinations are told by others. */
+const withCombinations = (balances: Balances, combinations: Balances['combinations']): Balances => ({
+  combinations,
+  cubeAt: (revision) => balances.cubeAt(revision),
+  ratesAt: (revision) => balances.ratesAt(revision),
+  ...{ stated: balances.stated, dated: balances.dated, layers: balances.layers, ownership: balances.ownership },
+});
+
+const inCombinations =
+  (rows: BookRows, combinations: SpreadCombinations): BookRows =>
+  (visit) =>
+    rows((account, period, isOpening, combination, row, amounts) =>
+      visit(account, period, isOpening, combinations.idOf(combination), row, amounts),
+    );
+
+/** The rows of some of the accounts, by their place among these. */
+function rowsOfPart(rows: BookRows, all: readonly Account[], some: readonly Account[]): BookRows {
+  const placeOf = new Map(some.map(({ number }, at) => [number, at]));
+  const places = all.map(({ number }) => placeOf.get(number) ?? -1);
+  return (visit) =>
+    rows((account, period, isOpening, combination, row, amounts) => {
+      if (places[account]! >= 0) visit(places[account]!, period, isOpening, combination, row, amounts);
+    });
 }
 
 /** Roles of accounts whose figures follow from all others. */

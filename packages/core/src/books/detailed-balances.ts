@@ -1,6 +1,6 @@
 import { attributesOf, combinationOf } from '../account/combination';
 import { isFlow, naturalOrientation, type Account } from '../account/nature';
-import { BROUGHT_FORWARD, Combinations, type Mask } from '../cube/combinations';
+import { BROUGHT_FORWARD, Combinations } from '../cube/combinations';
 import { textOfLine, type LineColumns } from '../cube/line-columns';
 import { allRuns, type Runs } from '../cube/segment';
 import { SegmentBuilder } from '../cube/segment-builder';
@@ -132,7 +132,7 @@ export class DetailedBalances implements Balances {
     period: FiscalPeriod,
     kind: number,
     bases: readonly number[],
-    mask: Mask,
+    counts: (combination: number) => boolean,
   ): DetailedLines {
     const account = this.masters.accountIds.get(number)!;
     const { lines, parts, combination, retranslated } = this.linesOf(entity, account, undefined);
@@ -140,7 +140,7 @@ export class DetailedBalances implements Balances {
     const found = new Map<number, { amount: number; quantity: number }>();
     parts.forEach(({ line, period: held, debit, credit }, place) => {
       const basis = Math.floor(lines.kind[line]! / KINDS);
-      if (held !== at || lines.kind[line]! % KINDS !== kind || !bases.includes(basis) || !mask.has(combination[place]!))
+      if (held !== at || lines.kind[line]! % KINDS !== kind || !bases.includes(basis) || !counts(combination[place]!))
         return;
       const id = lines.id[line]!;
       const quantity = isFirst(parts, place) ? lines.quantity[line]! : 0;
@@ -149,7 +149,7 @@ export class DetailedBalances implements Balances {
     });
     return {
       lines: found,
-      retranslated: retranslated.filter((each) => kind === NORMAL && each.period === at && mask.has(each.combination)),
+      retranslated: retranslated.filter((each) => kind === NORMAL && each.period === at && counts(each.combination)),
     };
   }
 

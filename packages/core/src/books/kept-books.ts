@@ -10,6 +10,7 @@ import type { CombinationAmounts } from './local-amounts';
 import type { MemberBooks } from './member-books';
 import type { PartnerRows } from './partner-rows';
 import type { SplitMember } from './split-member';
+import type { Spread, SpreadCombinations } from './spread-costs';
 
 /** Some accounts of a chart, and what was made of them. */
 export interface PartOfChart {
@@ -75,6 +76,9 @@ export class KeptBooks {
 
   private readonly details = new Map<string, DetailOfBooks>();
 
+  private readonly spreads = new Map<string, { combinations: SpreadCombinations; kept: KeptBooks }>();
+  private readonly transfersOf = new Map<string, Spread>();
+
   private readonly slices = new Map<string, LedgerSlice>();
   private readonly members = new Map<string, MemberBooks>();
   private readonly groups = new Map<string, GroupSums>();
@@ -108,6 +112,15 @@ export class KeptBooks {
     return kept(this.details, key, KEPT_DETAILS, () => ({
       ...{ trees: treesOf(), detail: new KeptDetail(), kept: new KeptBooks(this.most) },
     }));
+  }
+
+  /** What is kept of books with costs spread, under a key that says how. */
+  spread(key: string, make: () => SpreadCombinations): { combinations: SpreadCombinations; kept: KeptBooks } {
+    return kept(this.spreads, key, KEPT_DETAILS, () => ({ combinations: make(), kept: new KeptBooks(this.most) }));
+  }
+
+  transfers(key: string, make: () => Spread): Spread {
+    return kept(this.transfersOf, key, KEPT_BOOKS, make);
   }
 
   /** Sums of a group; they are made from those before. */

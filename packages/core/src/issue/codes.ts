@@ -352,6 +352,27 @@ export const ISSUE_CODES = {
     'There is no field “{field}” to break figures down by.',
     'Choose another one, or leave it out.',
   ),
+  CORE_ALLOCATION_DIMENSION: error(
+    '“{allocation}” spreads costs over {dimension}, which is no dimension.',
+    'Choose one of the dimensions of the workspace.',
+  ),
+  CORE_ALLOCATION_VALUE: error(
+    'Step “{step}” of “{allocation}” names {value}, which {dimension} does not have.',
+    'Choose one of its values, or add it to the dimension.',
+  ),
+  CORE_ALLOCATION_SELF: error(
+    'Step “{step}” of “{allocation}” would spread the costs of {value} to itself.',
+    'Take it out of those who give or of those who take over.',
+  ),
+  CORE_ALLOCATION_CIRCLE: error(
+    'Step “{step}” of “{allocation}” gives costs back to {value}, whose own were spread before: {circle}.',
+    'Take {value} out of those who take over, or put this step before that one.',
+  ),
+  CORE_ALLOCATION_POOL: error(
+    'Step “{step}” of “{allocation}” gives costs to {value}, which is spread itself; the direct method leaves that out.',
+    'Take {value} out of those who take over, or spread step by step.',
+  ),
+  CORE_ALLOCATION_IDS: error('Two steps of “{allocation}” have the same id.', 'Give each step an id of its own.'),
   CORE_LAYOUT_CYCLE: error(
     'These rows depend on each other in a circle: {rows}.',
     'Take one of them out of the formula of the other.',

@@ -69,6 +69,8 @@ const figure = {
   /** ISO 4217, or `own` for entities side by side, each in its own. */
   currency: v.optional(v.string()),
   basis: v.optional(v.picklist(COLUMN_BASES)),
+  /** Id of the allocation that shared costs are spread by, whatever the view has; `none` for as they were posted. */
+  allocation: v.optional(v.string()),
   where: v.optional(v.array(DimensionConditionSchema)),
   /** Of a group what its entities bring in alone, before eliminations. */
   eliminations: v.optional(v.literal('left_out')),

@@ -1,19 +1,22 @@
 import * as v from 'valibot';
+import { AllocationDocumentSchema, type AllocationDocument } from './allocation-document';
 import { BreakdownDocumentSchema, type BreakdownDocument } from './breakdown-document';
-import { ColumnLayoutSchema } from './column-layout';
-import { RowLayoutSchema } from './row-layout';
+import { ColumnLayoutSchema, type ColumnLayout } from './column-layout';
+import { RowLayoutSchema, type RowLayout } from './row-layout';
 import { StatementDocumentSchema, type StatementDocument } from './statement-document';
 
+export type Document = RowLayout | ColumnLayout | StatementDocument | BreakdownDocument | AllocationDocument;
+
 /** Any document that a workspace keeps. */
-export const DocumentSchema = v.variant('kind', [
+export const DocumentSchema: v.GenericSchema<unknown, Document> = v.variant('kind', [
   RowLayoutSchema,
   ColumnLayoutSchema,
   StatementDocumentSchema,
   BreakdownDocumentSchema,
+  AllocationDocumentSchema,
 ]);
-export type Document = v.InferOutput<typeof DocumentSchema>;
 export type DocumentKind = Document['kind'];
-export const DOCUMENT_KINDS = ['row_layout', 'column_layout', 'statement', 'breakdown'] as const;
+export const DOCUMENT_KINDS = ['row_layout', 'column_layout', 'statement', 'breakdown', 'allocation'] as const;
 
 /** What shows figures by itself: a statement or a breakdown. Their ids are told apart from each other, too. */
 export type FiguresPage = StatementDocument | BreakdownDocument;

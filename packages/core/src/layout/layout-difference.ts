@@ -51,6 +51,14 @@ function partsOf(document: Document): { own: Record<string, unknown>; parts: Par
     case 'statement':
     case 'breakdown':
       return { own: without(document), parts: [] };
+    case 'allocation':
+      return {
+        own: without(document, 'steps'),
+        parts: document.steps.map((step, at) => ({
+          ...{ id: step.id, label: step.name, settings: without(step, 'id', 'name') },
+          place: document.steps[at - 1]?.id ?? '',
+        })),
+      };
   }
 }
 

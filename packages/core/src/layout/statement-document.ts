@@ -41,6 +41,8 @@ export const figuresPageEntries = {
   rows: v.string(),
   columns: v.string(),
   unit: v.picklist([1, 1000, 1_000_000]),
+  /** Id of the allocation that shared costs are spread by; as they were posted where it is left out. */
+  allocation: v.optional(v.string()),
   presentation: v.optional(PresentationSchema),
   readers: v.optional(ReaderChoicesSchema),
 };

@@ -3,7 +3,13 @@ import { referenceKey, referencesOf } from '../formula/formula';
 import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
 import { readsOf } from '../layout/edit-columns';
-import { BEFORE_ELIMINATIONS, COMPARED, NEWEST_FORECAST, type BooksSelection } from '../books/books-selection';
+import {
+  AS_POSTED,
+  BEFORE_ELIMINATIONS,
+  COMPARED,
+  NEWEST_FORECAST,
+  type BooksSelection,
+} from '../books/books-selection';
 import {
   periodOfKey,
   foldedEnd,
@@ -53,6 +59,7 @@ type FigureDefinition = Pick<
   | 'scope'
   | 'currency'
   | 'basis'
+  | 'allocation'
   | 'eliminations'
   | 'where'
 >;
@@ -67,7 +74,7 @@ function versionIn(
 }
 
 const selectionOf = (
-  { scope, currency, version, actualTo, basis, eliminations, where = [] }: FigureDefinition,
+  { scope, currency, version, actualTo, basis, allocation, eliminations, where = [] }: FigureDefinition,
   { surroundings = ALONE, at }: ColumnContext,
 ): BooksSelection => ({
   scope,
@@ -75,9 +82,13 @@ const selectionOf = (
   version: versionIn(version, surroundings),
   ...(actualTo && { actualTo: at.key }),
   basis: basis ?? 'reported',
+  ...spreadBy(allocation ?? surroundings.allocation),
   ...(eliminations && { member: BEFORE_ELIMINATIONS }),
   where: [...surroundings.where, ...where],
 });
+
+const spreadBy = (allocation: string | undefined): Pick<BooksSelection, 'allocation'> =>
+  allocation === undefined || allocation === AS_POSTED ? {} : { allocation };
 
 function periodOf(definition: FigureDefinition, context: ColumnContext): FiscalPeriod | undefined {
   const named = anchored(definition.anchor, context);

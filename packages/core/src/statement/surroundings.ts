@@ -43,6 +43,10 @@ export interface ColumnSurroundings {
   comparedVersion: string;
   /** Version of columns that read the newest forecast; `actual` where there is nothing to come. */
   newestForecast: string;
+  /** Id of the allocation that columns which name none are read with; costs as they were posted where it is left out. */
+  allocation?: string | undefined;
+  /** Those that there are. */
+  allocations?: readonly { id: string; name: string }[];
   /** Demands on dimension values that hold for every column. */
   where: readonly DimensionCondition[];
 }

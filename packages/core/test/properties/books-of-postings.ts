@@ -73,7 +73,7 @@ export function booksOfPostings(
   teams.forEach((team, at) => combinations.add(at + 2, `\u001f\u001fteam=${team}`));
   partners.forEach((partner, at) => combinations.add(at + 2 + teams.length, `${partner}\u001f`));
   const accountIds = new Map(accounts.map(({ number }, at) => [number, at + 1]));
-  const masters = { accounts, accountIds, versions: [], trees };
+  const masters = { accounts, accountIds, versions: [], allocations: [], trees };
   return new Books(
     masters,
     {

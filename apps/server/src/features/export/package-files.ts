@@ -39,6 +39,7 @@ const FOLDERS: Record<string, string> = {
   column_layout: 'layouts',
   statement: 'statements',
   breakdown: 'breakdowns',
+  allocation: 'allocations',
   mapping: 'mappings',
 };
 

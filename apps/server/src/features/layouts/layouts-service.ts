@@ -12,6 +12,7 @@ import {
 import {
   compileRows,
   documentChanges,
+  checkAllocation,
   describeIssue,
   freshId,
   mergeDocuments,
@@ -47,7 +48,8 @@ export async function libraryView(snapshot: Snapshot): Promise<LibraryView> {
   const since = new Map(rows.map((row) => [keyOfDocument(row), row.since]));
   const whoOf = await whoAndWhen(em, since.values());
   const documents = model.documents.map((document) => {
-    const { kind, id, name, note = '', archived = false } = document;
+    const { kind, id, name, note = '' } = document;
+    const archived = 'archived' in document && document.archived === true;
     const key = keyOfDocument(document);
     const changed = whoOf(since.get(key) ?? 0);
     return {
@@ -221,6 +223,10 @@ function requireSound(snapshot: Snapshot, document: Document): void {
     if (!has('column_layout', document.columns))
       throw appError('SRV_COLUMNS_UNKNOWN', { id: document.columns, known: '' });
   }
+  if (document.kind === 'allocation') {
+    const [wrong] = checkAllocation(document, model.trees);
+    if (wrong) throw appError('SRV_LAYOUT_BROKEN', { name: document.name, problem: describeIssue(wrong).message });
+  }
   if (document.kind !== 'row_layout') return;
   const entity = model.entities[0]!;
   const { issues } = compileRows(document, model.accounts, entity.currency, {
@@ -271,6 +277,11 @@ function contentsOf(document: Document, model: WorkspaceModel): { holds: string;
       return {
         holds: counted(document.columns.length, 'column'),
         preview: document.columns.map(columnWords).slice(0, PREVIEW_LABELS),
+      };
+    case 'allocation':
+      return {
+        holds: counted(document.steps.length, 'step'),
+        preview: document.steps.map(({ name }) => name).slice(0, PREVIEW_LABELS),
       };
     case 'breakdown':
     case 'statement': {

@@ -91,6 +91,10 @@ function carriedIn({ model, viewer }: Snapshot, books: Books): BreakdownSource['
   for (const id of books.mask(books.sight.where).ids().filter(isPosted))
     for (const [field, value] of attributesOf(books.balances.combinations.textOf(id)))
       if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
+  // who takes costs over may have none posted
+  for (const { dimension, steps } of model.allocations)
+    for (const value of steps.flatMap(({ to }) => to))
+      found.set(dimension, (found.get(dimension) ?? new Set()).add(value));
   const none: ReadonlySet<string> = new Set();
   return { valuesOf: (field) => found.get(field) ?? none, partnerName: (code) => model.partnerName(code) };
 }

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { StatementContext, StatementView, TraceView } from '@margin-lens/contract';
 import {
+  AS_POSTED,
   COMPARED,
   evaluateStatement,
   linesOfCell,
@@ -28,6 +29,7 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { sightOf } from '../../base/viewer';
+import { expected } from '../../base/words';
 import { NO_DRAFTS } from '../../store/drafts';
 import { booksInDetail, breakdownOf, breakdownSource, breakdownView, nameOf, namedValues } from './broken-down';
 import { issueView } from './issue-view';
@@ -122,6 +124,7 @@ export async function openDocuments(
     against: context.against,
     at,
     where: readerDemands(document, context),
+    allocation: allocationOf(model, document, context),
   });
   const source: StatementSource = {
     rowLayout,
@@ -179,6 +182,16 @@ function linesIn(
     (values.length === 0 ? [''] : values).map((value) => `${dimension}:${encodeURIComponent(value)}`),
   );
   return { scope: entity, account: found.accounts.join(','), from: found.from, to: found.to, only: written.join(',') };
+}
+
+/** The allocation that a page is read with: that of the address, else its own. @throws SRV_VALUE_UNKNOWN */
+function allocationOf(model: WorkspaceModel, page: FiguresPage, context: StatementContext): string | undefined {
+  const id = context.allocation ?? page.allocation;
+  if (id === undefined || id === AS_POSTED) return undefined;
+  const known = model.allocations.map((each) => each.id);
+  if (!known.includes(id))
+    throw appError('SRV_VALUE_UNKNOWN', { what: expected.allocation, text: id, known: known.join(', ') });
+  return id;
 }
 
 /** The context with the scope, month and version that the statement keeps from its readers' choice. */

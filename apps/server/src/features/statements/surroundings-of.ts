@@ -64,11 +64,13 @@ export function surroundingsOf(
     against,
     at,
     where = [],
+    allocation,
   }: {
     version?: string | undefined;
     against?: string | undefined;
     at?: FiscalPeriod;
     where?: readonly DimensionCondition[];
+    allocation?: string | undefined;
   } = {},
 ): Surroundings {
   const { model, viewer } = snapshot;
@@ -87,6 +89,8 @@ export function surroundingsOf(
     comparedVersion: against ?? (at ? usualComparison(model, at) : ''),
     newestForecast: at ? newestForecast(model, at, version ?? ACTUAL) : ACTUAL,
     finerThanPlan: 'undefined',
+    allocation,
+    allocations: model.allocations,
     where,
     booksOf: (selection) => openBooks(snapshot, books, scope, selection),
   };

@@ -6,6 +6,7 @@ import {
   frozenAt,
   netOf,
   type Books,
+  type PostingsIn,
   type PostingsOf,
   type Scope,
 } from '@margin-lens/core';
@@ -18,7 +19,7 @@ import { valueWords } from '../../base/words';
 /** The journal lines, or a version's figures, at the end of a trace: exactly those that the figure is made of. */
 export function tracePostings(
   { db, model }: Snapshot,
-  books: Books,
+  all: Books,
   scope: Scope,
   postings: PostingsOf,
   skip: number,
@@ -29,7 +30,9 @@ export function tracePostings(
   const { calendar, idOf } = entity.calendar;
   const period = calendar.periods.find((candidate) => candidate.key === key)!;
   const version = model.version(selection.version);
-  const demands = [...selection.where, ...books.sight.where];
+  const books = all.reading(selection);
+  const kind = entryKind === 'opening' ? 1 : 0;
+  const made = books.postingsIn(entity, account, period, kind, selection);
   const query: PostingQuery = {
     entity: entity.id,
     account: model.accountIds.get(account)!,
@@ -38,21 +41,32 @@ export function tracePostings(
     sign,
     isStatistic: model.accounts.find(({ number }) => number === account)!.nature === 'statistic',
     bases: BASIS_CODES[selection.basis],
-    combinations: demands.length === 0 ? undefined : books.mask(demands).ids(),
+    combinations: made.combinations,
     skip,
     at: version && selection.actualTo === undefined ? frozenAt(model.versions, version) : undefined,
   };
-  const lines = books.linesIn(entity, account, period, entryKind === 'opening' ? 1 : 0, selection);
   const isActual = !version || period.ordinal <= actualUpTo(selection, model, calendar);
-  const found = () => (lines ? linesByParts(db, lines, query) : findPostings(db, query));
-  const page = isActual ? found() : figuresOf(model, books, entity, version, postings, skip);
-  return { account, period: key, ...page };
+  const posted = () => (made.lines ? linesByParts(db, made.lines, query) : findPostings(db, query));
+  const page = isActual ? posted() : figuresOf(model, books, made, entity, version, postings, skip);
+  return { account, period: key, ...withBeside(page, made.beside, sign, skip) };
+}
+
+/** What stands beside the postings, behind the last of them. */
+function withBeside(page: PostingPage, beside: PostingsIn['beside'], sign: number, skip: number): PostingPage {
+  const lines = beside.map(({ text, amount }, at) => ({
+    ...{ lineId: -1 - at, journalId: 0, journal: '', date: '', description: text, document: '', localAccount: '' },
+    ...{ debit: Math.max(amount, 0), credit: Math.max(-amount, 0), amount: sign * amount + 0 },
+  }));
+  const here = lines.slice(Math.max(0, skip - page.count), Math.max(0, skip + LINES_A_PAGE - page.count));
+  const total = lines.reduce((sum, { amount }) => sum + amount, page.total);
+  return { ...page, lines: [...page.lines, ...here], count: page.count + lines.length, total: total + 0 };
 }
 
 /** A version's figures of one account and period by dimension values: what it has in place of journal lines. */
 function figuresOf(
   { accounts }: WorkspaceModel,
-  books: Books,
+  { unspread: books }: Books,
+  { isOwn }: PostingsIn,
   entity: Entity,
   { name }: Version,
   { account: number, period: key, entryKind, sign, selection }: PostingsOf,
@@ -60,7 +74,6 @@ function figuresOf(
 ): PostingPage {
   const account = accounts.findIndex((each) => each.number === number);
   const isStatistic = accounts[account]!.nature === 'statistic';
-  const mask = books.mask([...selection.where, ...books.sight.where]);
   const { periods } = entity.calendar.calendar;
   const lines: PostingView[] = [];
   books.rows(
@@ -68,7 +81,7 @@ function figuresOf(
     selection,
   )((at, period, isOpening, combination, row, amounts) => {
     if (at !== account || periods[period]!.key !== key || isOpening !== (entryKind === 'opening')) return;
-    if (!mask.has(combination)) return;
+    if (!isOwn(combination)) return;
     lines.push({
       lineId: lines.length + 1,
       journalId: 0,

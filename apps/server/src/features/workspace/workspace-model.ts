@@ -6,6 +6,7 @@ import {
   scopeOfGroup,
   DocumentSchema,
   type Account,
+  type AllocationDocument,
   type AcquiredItem,
   type AssetTransfer,
   type AssociateResult,
@@ -261,6 +262,11 @@ export class WorkspaceModel implements Masters, Documents {
     return this.versions.find((version) => version.code === code);
   }
 
+  /** How shared costs can be spread. */
+  get allocations(): AllocationDocument[] {
+    return this.documentsOf('allocation');
+  }
+
   /** Statements and breakdowns. */
   get pages(): FiguresPage[] {
     return this.documents.filter(isFiguresPage);
@@ -270,6 +276,7 @@ export class WorkspaceModel implements Masters, Documents {
   documentsOf(kind: 'breakdown'): BreakdownDocument[];
   documentsOf(kind: 'row_layout'): RowLayout[];
   documentsOf(kind: 'column_layout'): ColumnLayout[];
+  documentsOf(kind: 'allocation'): AllocationDocument[];
   documentsOf(kind: Document['kind']): Document[] {
     return this.documents.filter((document) => document.kind === kind);
   }

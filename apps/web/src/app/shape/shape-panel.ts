@@ -196,7 +196,7 @@ export class ShapePanel {
   );
 
   protected bringBack(document: Document): void {
-    if (document.kind === 'breakdown') return; // it is shaped where it is read
+    if (document.kind === 'breakdown' || document.kind === 'allocation') return; // shaped where they are read
     const key = { row_layout: 'rows', column_layout: 'columns', statement: 'statement' }[document.kind];
     this.store.change('Bring back a revision', (documents) => ({ ...documents, [key]: document }));
   }
