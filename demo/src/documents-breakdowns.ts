@@ -1,4 +1,4 @@
-import type { BreakdownDocument, Document, RowLayout } from '@margin-lens/core';
+import type { AllocationDocument, BreakdownDocument, Document, RowLayout } from '@margin-lens/core';
 
 /** What is sold, how much of it, and at which price. */
 const PRICES: RowLayout = {
@@ -65,10 +65,56 @@ const breakdown = (
   more: Pick<BreakdownDocument, 'rows' | 'columns' | 'breakdown'> & Partial<BreakdownDocument>,
 ): BreakdownDocument => ({ schema: 1, kind: 'breakdown', id, name, folder, unit: 1000, ...more });
 
+/** Departments that serve others: finance by what people cost, logistics by what is known of its work. */
+const SUPPORT: AllocationDocument = {
+  schema: 1,
+  kind: 'allocation',
+  id: 'support_departments',
+  name: 'Support departments',
+  dimension: 'department',
+  accounts: { include: [{ by: 'nature', nature: 'expense' }], exclude: [{ by: 'heading', heading: 'Income tax' }] },
+  method: 'step_down',
+  steps: [
+    {
+      id: 'finance',
+      name: 'Finance by payroll',
+      from: ['finance'],
+      to: ['production', 'sales', 'logistics', 'design'],
+      key: {
+        by: 'accounts',
+        of: 'movement',
+        accounts: {
+          include: [
+            { by: 'range', from: '6000', to: '6090' },
+            { by: 'sub_heading', heading: 'Selling', subHeading: 'People' },
+            { by: 'sub_heading', heading: 'Distribution', subHeading: 'People' },
+            { by: 'sub_heading', heading: 'Research and design', subHeading: 'People' },
+          ],
+        },
+      },
+    },
+    {
+      id: 'logistics',
+      name: 'Logistics by pallets',
+      from: ['logistics'],
+      to: ['production', 'sales', 'design'],
+      key: {
+        by: 'fixed',
+        weights: [
+          { value: 'production', weight: 320 },
+          { value: 'sales', weight: 640 },
+          { value: 'design', weight: 40 },
+        ],
+      },
+    },
+  ],
+};
+
 /** A starting set: sales, costs, prices, customers, energy, and what is open by age and by week. */
 export const BREAKDOWNS: readonly Document[] = [
   PRICES,
   OPEN_ITEMS,
+  SUPPORT,
   breakdown('sales_by_product_and_channel', 'Sales by product and channel', 'Sales', {
     rows: 'income_by_function',
     columns: 'to_date_against_plan',
@@ -118,6 +164,12 @@ export const BREAKDOWNS: readonly Document[] = [
     rows: 'income_by_function',
     columns: 'month_with_running_total',
     breakdown: { of: ['net_sales'], down: [{ by: 'posting_day' }], across: [] },
+  }),
+  breakdown('departments_after_support', 'Departments after support', 'Costs', {
+    rows: 'contribution',
+    columns: 'posted_and_spread',
+    allocation: 'support_departments',
+    breakdown: { of: ['fixed_costs'], down: [{ by: 'department' }], across: [] },
   }),
   breakdown('energy_by_entity', 'Energy by entity', 'Costs', {
     rows: 'income_by_function',

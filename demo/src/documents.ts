@@ -65,6 +65,28 @@ const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
   columns('at_month_end', 'At the end of the month', [
     { kind: 'figure', id: 'end', span: 'period', measure: 'closing' },
   ]),
+  columns('posted_and_spread', 'Posted, spread, and after', [
+    {
+      kind: 'figure',
+      id: 'posted',
+      block: 'ytd',
+      heading: 'Posted',
+      span: 'year_to_date',
+      measure: 'by_nature',
+      allocation: 'none',
+    },
+    { kind: 'difference', id: 'spread', block: 'ytd', heading: 'Spread', of: 'after', base: 'posted' },
+    { kind: 'figure', id: 'after', block: 'ytd', heading: 'After', span: 'year_to_date', measure: 'by_nature' },
+    {
+      kind: 'figure',
+      id: 'after_plan',
+      block: 'plan',
+      span: 'year_to_date',
+      measure: 'by_nature',
+      version: 'compared',
+    },
+    { kind: 'difference', id: 'change', block: 'plan', of: 'after', base: 'after_plan' },
+  ]),
   columns('month_with_running_total', 'Month against plan, with running totals', [
     { kind: 'figure', id: 'plan', block: 'month', span: 'period', measure: 'by_nature', version: 'compared' },
     { kind: 'figure', id: 'month', block: 'month', span: 'period', measure: 'by_nature' },

@@ -160,3 +160,38 @@ test('the journal lines of a figure as a list, narrowed as the figure is', async
   await page.goBack();
   await expect(breakdown.lens.getByTestId('lens-number')).toHaveText(amount);
 });
+
+test('receivables are aged by the days that one says, as at any day, down to the invoice', async ({ page }) => {
+  const breakdown = new StatementPage(page);
+  await page.goto('/breakdowns/receivables_by_age?scope=LMG&as_at=2026-08');
+  await expect(breakdown.table.getByRole('columnheader', { name: '1 to 30 days' })).toBeVisible();
+  await expect(page.getByTestId('proof')).toContainText('The total is that of the statement');
+  const total = (await breakdown.table.locator('tr.result td.cell').last().textContent())!;
+
+  await page.locator('ml-breakdown-line').getByTestId('axis-age').click();
+  await page.getByRole('menuitem', { name: 'Days and what they count from…' }).click();
+  await page.getByLabel('Days after which they are told apart').fill('10, 5');
+  await expect(page.getByRole('button', { name: 'Age them so' })).toBeDisabled();
+  await page.getByLabel('Days after which they are told apart').fill('15, 45');
+  await expect(page.getByTestId('bands')).toContainText('16 to 45 days');
+  await page.getByRole('button', { name: 'Age them so' }).click();
+  await expect(breakdown.table.getByRole('columnheader', { name: '16 to 45 days' })).toBeVisible();
+  await expect(breakdown.table.locator('tr.result td.cell').last()).toHaveText(total);
+
+  // to the invoice of the latest payer
+  await breakdown.cell('Marché Neuf', 2).click();
+  await breakdown.lens.getByRole('tab', { name: 'Trace' }).click();
+  for (const part of ['1500', 'July 2026'])
+    await breakdown.lens.locator('[data-term]').filter({ hasText: part }).first().click();
+  await expect(breakdown.lens.getByTestId('postings')).toContainText('Dinnerware, Marché Neuf');
+  await breakdown.lens.getByRole('button', { name: 'Close the Lens' }).click();
+
+  // as at a day within the month
+  await page.getByTestId('filter').click();
+  await page.getByRole('menuitem', { name: 'Week and day…' }).click();
+  await page.getByLabel('To', { exact: true }).fill('2026-08-14');
+  await page.getByRole('button', { name: 'Filter', exact: true }).click();
+  await expect(page.getByTestId('subtitle')).toContainText('postings up to 14 August 2026');
+  await expect(breakdown.table.locator('tr.result td.cell').last()).not.toHaveText(total);
+  await expectAccessible(page);
+});

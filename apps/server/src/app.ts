@@ -13,6 +13,7 @@ import { exportPlugin } from './features/export/export-plugin';
 import { ImportJobs } from './features/deliveries/import-jobs';
 import { deliveriesPlugin } from './features/deliveries/deliveries-plugin';
 import { clearTemporaryFolders } from './base/temporary-folder';
+import { allocationsPlugin } from './features/allocations/allocations-plugin';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
 import { groupsPlugin } from './features/groups/groups-plugin';
@@ -133,6 +134,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     mapping: mappingPlugin(),
     rates: ratesPlugin(),
     ledger: ledgerPlugin(workspace, options.databaseFile),
+    allocations: allocationsPlugin,
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),
     remarks: remarksPlugin(new RemarksService(workspace)),

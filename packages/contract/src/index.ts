@@ -1,4 +1,5 @@
 export * from './adjustments';
+export * from './allocations';
 export * from './books-check';
 export * from './comparison';
 export * from './exceptions';

@@ -44,6 +44,8 @@ const FiguresPageSchema = v.object({
   columns: v.string(),
   unit: v.picklist([1, 1000, 1_000_000]),
   readers: ReaderChoicesSchema,
+  /** Id of the allocation that it is read with. */
+  allocation: v.exactOptional(v.string()),
 });
 
 export const WorkspaceSchema = v.object({
@@ -66,6 +68,8 @@ export const WorkspaceSchema = v.object({
   statements: v.array(FiguresPageSchema),
   breakdowns: v.array(FiguresPageSchema),
   columnLayouts: v.array(Named),
+  /** How shared costs can be spread. */
+  allocations: v.array(Named),
   /** The dimensions with their values. */
   dimensions: v.array(
     v.object({

@@ -42,6 +42,8 @@ export { minorOf } from './books/purchases';
 export { type CodeRange, codeRanges, isInRange } from './account/code-ranges';
 export { translator } from './currency/translator';
 export { netOf } from './books/book-rows';
+export { spanName } from './period/period-name';
+export { soleEntity } from './scope/scope';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
 export { BROUGHT_FORWARD, Combinations } from './cube/combinations';
 export { shareEvent } from './scope/share-events';

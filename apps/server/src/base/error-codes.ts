@@ -56,6 +56,16 @@ export const ERROR_CODES = {
     'This is not told apart by {dimensions}, of which you may not see all values.',
     'Look at a statement or the ledger, which show what you may see, or ask the owner of the workspace.',
   ),
+  SRV_ALLOCATION_BROKEN: entry(
+    'invalid',
+    '“{name}” cannot be kept: {problem}',
+    'Change the step that is named; nothing was saved.',
+  ),
+  SRV_ALLOCATION_ENTITY: entry(
+    'invalid',
+    'Costs are spread within each entity; {scope} has several.',
+    'Choose one entity as the scope to see what is spread in it.',
+  ),
   SRV_PERIOD_UNKNOWN: entry(
     'invalid',
     '“{asAt}” is not a month or period of the calendar {calendar}.',

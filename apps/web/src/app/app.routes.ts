@@ -68,6 +68,16 @@ export const routes: Routes = [
     loadComponent: () => import('./adjustments-screen/adjustments-screen').then((m) => m.AdjustmentsScreen),
   },
   {
+    path: 'allocations',
+    loadComponent: () => import('./allocations-screen/allocations-screen').then((m) => m.AllocationsScreen),
+    canDeactivate: [unsavedGuard],
+  },
+  {
+    path: 'allocations/:id',
+    loadComponent: () => import('./allocations-screen/allocations-screen').then((m) => m.AllocationsScreen),
+    canDeactivate: [unsavedGuard],
+  },
+  {
     path: 'periods',
     loadComponent: () => import('./periods-screen/periods-screen').then((m) => m.PeriodsScreen),
   },

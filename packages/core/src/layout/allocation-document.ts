@@ -32,6 +32,7 @@ export const AllocationDocumentSchema = v.strictObject({
   id: v.pipe(v.string(), v.regex(/^[a-z][a-z0-9_]*$/)),
   name: nameText,
   note: v.optional(shortText),
+  archived: v.optional(v.boolean()),
   dimension: v.pipe(v.string(), v.minLength(1)),
   accounts: AccountSetSchema,
   method: v.picklist(['direct', 'step_down']),

@@ -225,7 +225,7 @@ function requireSound(snapshot: Snapshot, document: Document): void {
   }
   if (document.kind === 'allocation') {
     const [wrong] = checkAllocation(document, model.trees);
-    if (wrong) throw appError('SRV_LAYOUT_BROKEN', { name: document.name, problem: describeIssue(wrong).message });
+    if (wrong) throw appError('SRV_ALLOCATION_BROKEN', { name: document.name, problem: describeIssue(wrong).message });
   }
   if (document.kind !== 'row_layout') return;
   const entity = model.entities[0]!;

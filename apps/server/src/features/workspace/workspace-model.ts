@@ -264,7 +264,7 @@ export class WorkspaceModel implements Masters, Documents {
 
   /** How shared costs can be spread. */
   get allocations(): AllocationDocument[] {
-    return this.documentsOf('allocation');
+    return this.documentsOf('allocation').filter(({ archived }) => archived !== true);
   }
 
   /** Statements and breakdowns. */

@@ -61,6 +61,7 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
       .documentsOf('column_layout')
       .filter(isShown)
       .map(({ id, name }) => ({ id, name })),
+    allocations: model.allocations.map(({ id, name }) => ({ id, name })),
     defaults: {
       statement: model.settings?.defaults?.statement ?? firstIncomeStatement(model) ?? null,
       scope: model.settings?.defaults?.scope ?? null,
@@ -91,8 +92,9 @@ function firstIncomeStatement(model: WorkspaceModel): string | undefined {
 }
 
 const pagesOf = (pages: readonly FiguresPage[]): WorkspaceView['statements'] =>
-  byName(pages.filter(isShown)).map(({ id, name, rows, columns, unit, readers = {} }) => ({
+  byName(pages.filter(isShown)).map(({ id, name, rows, columns, unit, readers = {}, allocation }) => ({
     ...{ id, name, rows, columns, unit, readers },
+    ...(allocation !== undefined && { allocation }),
   }));
 
 const isShown = ({ archived }: { archived?: boolean | undefined }) => archived !== true;

@@ -78,6 +78,12 @@ export const PLACES: readonly Place[] = [
   { group: 'Books', name: 'Adjustments', path: '/adjustments', words: 'manual journals accruals corrections post' },
   {
     group: 'Books',
+    name: 'Allocations',
+    path: '/allocations',
+    words: 'shared costs overheads spread cost centres drivers keys step down direct reallocate',
+  },
+  {
+    group: 'Books',
     name: 'Books check',
     path: '/books-check',
     words: 'suspense findings quality errors',

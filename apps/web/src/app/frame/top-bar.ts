@@ -87,7 +87,7 @@ export class TopBar {
     () =>
       this.isStatement() ||
       this.isPlan() ||
-      /^\/(rates|translation|readiness|eliminations|between-entities|mapping|ledger|books-check|tie-outs|adjustments|deliveries\/compare|setup\/accounts)/.test(
+      /^\/(rates|translation|readiness|eliminations|between-entities|mapping|ledger|books-check|tie-outs|adjustments|deliveries\/compare|allocations|setup\/accounts)/.test(
         this.contexts.path(),
       ),
   );
@@ -107,6 +107,17 @@ export class TopBar {
   /** Demands on dimension values in words. */
   protected readonly onlyWords = computed(() =>
     demandWords(this.contexts.context()?.where ?? [], this.workspace()?.dimensions ?? []),
+  );
+  /** The allocation that the address names, else that of the page. */
+  protected readonly allocation = computed(() => {
+    const { breakdowns = [], statements = [], allocations = [] } = this.workspace() ?? {};
+    const context = this.contexts.context();
+    const page = [...statements, ...breakdowns].find(({ id }) => id === context?.statement);
+    const id = context?.allocation ?? page?.allocation;
+    return allocations.find((each) => each.id === id);
+  });
+  protected readonly filterWords = computed(
+    () => [this.onlyWords(), this.allocation()?.name].filter(Boolean).join(', ') || 'none',
   );
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();

@@ -54,9 +54,12 @@ export class TraceLevel {
     const { postings, figure } = this.level();
     return (postings?.lines ?? []).map((line) => ({
       ...line,
-      day: dayWithoutYear(line.date),
+      day: line.date === '' ? '' : dayWithoutYear(line.date),
       text: exactFigure({ ...figure, amount: line.amount }),
-      title: `${line.date} · journal ${line.journal}${line.document ? ` · ${line.document}` : ''}`,
+      title:
+        line.date === ''
+          ? line.description
+          : `${line.date} · journal ${line.journal}${line.document ? ` · ${line.document}` : ''}`,
     }));
   });
   protected readonly left = computed(() => (this.level().postings?.count ?? 0) - this.lines().length);

@@ -23,19 +23,21 @@ const SHOWN = 12;
     @for (part of parts(); track part.key) {
       <mat-form-field>
         <mat-label>{{ part.key === 'include' ? label() : 'but not' }}</mat-label>
-        <mat-chip-grid #chips [attr.aria-label]="part.key === 'include' ? label() : 'Accounts left out'">
-          @for (rule of part.rules; track rule.text; let at = $index) {
-            <mat-chip-row
-              [class.none]="rule.count === 0"
-              [title]="rule.count + ' accounts'"
-              (removed)="remove(part.key, at)"
-            >
-              {{ rule.text }}
-              <button matChipRemove type="button" [attr.aria-label]="'Remove ' + rule.text">
-                <mat-icon svgIcon="close" />
-              </button>
-            </mat-chip-row>
-          }
+        <span class="line">
+          <mat-chip-grid #chips [attr.aria-label]="part.key === 'include' ? label() : 'Accounts left out'">
+            @for (rule of part.rules; track rule.text; let at = $index) {
+              <mat-chip-row
+                [class.none]="rule.count === 0"
+                [title]="rule.count + ' accounts'"
+                (removed)="remove(part.key, at)"
+              >
+                {{ rule.text }}
+                <button matChipRemove type="button" [attr.aria-label]="'Remove ' + rule.text">
+                  <mat-icon svgIcon="close" />
+                </button>
+              </mat-chip-row>
+            }
+          </mat-chip-grid>
           <input
             [attr.aria-label]="part.key === 'include' ? 'Add accounts' : 'Leave out accounts'"
             [placeholder]="part.key === 'include' ? 'account, range, heading…' : 'leave out…'"
@@ -46,7 +48,7 @@ const SHOWN = 12;
             (focus)="typed.set({ key: part.key, text: field.value })"
             (keydown.enter)="enter(part.key, field, $event)"
           />
-        </mat-chip-grid>
+        </span>
         <mat-autocomplete #list="matAutocomplete" (optionSelected)="choose(part.key, field, $event)">
           @for (option of options(); track option.text) {
             <mat-option [value]="option.text">
@@ -69,7 +71,13 @@ const SHOWN = 12;
       --mat-chip-elevated-container-color: var(--brass-soft);
       --mat-chip-outline-color: var(--brass);
     }
+    .line {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+    }
     input {
+      flex: 1;
       min-width: 90px;
     }
     .thin {

@@ -4,6 +4,8 @@ import { catchError, type Observable, throwError } from 'rxjs';
 import type { DecimalSign, Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
   AdjustmentsView,
+  AllocationEffectView,
+  AllocationQuery,
   DocumentView,
   KeptView,
   LibraryView,
@@ -305,6 +307,10 @@ export class Api {
 
   structureEffect(group: string, change: StructureChange): Observable<StructureEffect> {
     return this.post(`/groups/${group}/structure/effect`, change);
+  }
+
+  allocationEffect(id: string, query: AllocationQuery): Observable<AllocationEffectView> {
+    return this.get(`/allocations/${id}/effect`, { ...query });
   }
 
   eliminations(group: string, query: EliminationsQuery): Observable<EliminationsView> {

@@ -38,6 +38,8 @@ export interface ViewContext {
   against: string | undefined;
   /** Demands on dimension values, as `dimension:value`. */
   where: readonly string[];
+  /** Id of the allocation that shared costs are spread by; that of the page where it is left out. */
+  allocation: string | undefined;
   /** What a reader of this statement may change. */
   may: { scope: boolean; asAt: boolean; version: boolean; dimensions: boolean };
 }
@@ -123,6 +125,7 @@ export function resolveContext(
     version: workspace.versions.find(({ code }) => code === chosen('version', 'version'))?.code,
     against: workspace.versions.find(({ code }) => code === query['against'])?.code,
     where: may('dimensions') ? listOf(query['where']) : [],
+    allocation: may('dimensions') ? (query['allocation'] as string | undefined) || undefined : undefined,
     may: { scope: may('scope'), asAt: may('asAt'), version: may('version'), dimensions: may('dimensions') },
   };
 }
@@ -240,6 +243,11 @@ export class ContextStore {
     const others = (this.context()?.where ?? []).filter((each) => !each.startsWith(`${dimension}:`));
     const where = value === undefined ? others : [...others, `${dimension}:${encodeURIComponent(value)}`];
     this.go({ where: where.join(',') || null, trace: null });
+  }
+
+  /** Spreads shared costs by an allocation, or leaves them as they were posted. */
+  setAllocation(id: string): void {
+    this.go({ allocation: id, trace: null });
   }
 
   setShaped(isShaped: boolean): void {

@@ -3,7 +3,9 @@ import { MatIconRegistry } from '@angular/material/icon';
 import { DomSanitizer } from '@angular/platform-browser';
 import {
   mdiAlertCircleOutline,
+  mdiArrowDown,
   mdiArrowLeft,
+  mdiArrowUp,
   mdiChartBar,
   mdiCheck,
   mdiChevronDown,
@@ -31,6 +33,7 @@ const ICONS = {
   chart: mdiChartBar,
   check: mdiCheck,
   close: mdiClose,
+  down: mdiArrowDown,
   drag: mdiDrag,
   find: mdiMagnify,
   folder: mdiFolderOutline,
@@ -45,6 +48,7 @@ const ICONS = {
   'star-outline': mdiStarOutline,
   table: mdiTable,
   undo: mdiUndo,
+  up: mdiArrowUp,
   warning: mdiAlertCircleOutline,
 } as const;
 

@@ -193,6 +193,7 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
     { code: 'LMT', name: 'Larkmoor Tile', currency: 'PLN', calendar: 'apr', posted: ['FY2026-P12', 'FY2026-P13'] },
   ],
   breakdowns: [],
+  allocations: [],
   groups: [],
   scopes: [],
   currencies: [],
