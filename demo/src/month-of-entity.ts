@@ -4,7 +4,7 @@ import { CUSTOMERS, materialSupplier, SUPPLIERS, supplierOf, type DemoPartner } 
 import { kilnHours, piecesSold } from './pieces';
 import { profitAndLoss, profitOf, WHAT_HAPPENED, type Amount } from './profit-and-loss';
 import { Random } from './random';
-import { dayOf, periodKey, productOf, workdayOf, type Month, type ProductLine } from './scenario';
+import { dayOf, periodKey, productOf, workingDayOf, type Month, type ProductLine } from './scenario';
 
 const nature = new Map(CHART.map((account) => [account.number, account]));
 const signOf = (account: string): 1 | -1 => (nature.get(account)!.nature === 'income' ? -1 : 1);
@@ -59,7 +59,7 @@ function postSales(book: Book, month: Month, amounts: readonly Amount[], random:
     invoices.forEach((value, index) => {
       const customer = random.pick(CUSTOMERS);
       const within = index + random.integer(0, 1) / 2 + (Number(amount.account) % 70) / 140;
-      const day = workdayOf(month, 1 + Math.floor((within * month.days) / invoices.length));
+      const day = workingDayOf(month, 1 + Math.floor((within * month.days) / invoices.length));
       const channel = CHANNELS[index % CHANNELS.length]!;
       const product = productOf(amount.account, amount.line!);
       const own = { channel, product_line: product, region: random.next() < 0.8 ? region : 'rest' };

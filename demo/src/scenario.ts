@@ -136,7 +136,7 @@ export const periodKey = (fiscalYear: number, period: number): string => `FY${fi
 export const dayOf = (month: Month, day: number): string => `${month.key}-${pad(Math.min(day, month.days))}`;
 
 /** The working day of a month that is not behind a day of it, or the first that there is. */
-export function workdayOf(month: Month, day: number): number {
+export function workingDayOf(month: Month, day: number): number {
   const weekday = (at: number) => new Date(Date.UTC(month.year, month.month - 1, at)).getUTCDay();
   let at = Math.min(day, month.days);
   while (at > 1 && weekday(at) % 6 === 0) at--;

@@ -30,7 +30,8 @@ export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
 export { type EliminationGap } from './books/elimination-frame';
 export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term';
-export { Books, type PostingsIn } from './books/books';
+export { Books } from './books/books';
+export { type PostingsIn } from './books/postings-in';
 export { KeptBooks } from './books/kept-books';
 export { type DatedAmount, DatedAmounts } from './books/dated-amounts';
 export { type Sight } from './books/sight';
@@ -63,16 +64,9 @@ export type {
 export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition, type NamedCondition } from './cube/dimension-condition';
 export { lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
-export {
-  type LineDetail,
-  type LineField,
-  LINE_FIELDS,
-  type LineSource,
-  POSTING_DAY,
-  readsLines,
-} from './books/line-detail';
+export { type LineDetail, LINE_FIELDS, type LineSource, POSTING_DAY, readsLines } from './books/line-detail';
 export { AGE } from './books/age-of-items';
-export { type AllocationKey, type AllocationRule, type AllocationStep, checkAllocation } from './books/allocation';
+export { type AllocationKey, checkAllocation } from './books/allocation';
 export { type AllocationDocument, AllocationDocumentSchema } from './layout/allocation-document';
 export { type DetailedLines } from './books/detailed-balances';
 export { detailOf } from './breakdown/fields';

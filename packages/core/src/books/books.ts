@@ -2,11 +2,12 @@ import type { Account } from '../account/nature';
 import type { DimensionTree } from '../account/dimension-tree';
 import { BROUGHT_FORWARD, type Mask } from '../cube/combinations';
 import { conditionsTest, type DimensionCondition } from '../cube/dimension-condition';
-import { periodOfKey, type FiscalPeriod } from '../period/fiscal-calendar';
 import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
 import type { AllocationRule } from './allocation';
-import { movedWith, spreadCosts, SpreadCombinations, withTransfers, type Spread } from './spread-costs';
+import { SpreadCombinations, type Spread } from './spread-costs';
+import { NOTHING_SPREAD, SpreadLayer, withCombinations } from './spread-layer';
+import { ALL_POSTINGS, postingsOf, type PostingPlace, type PostingsIn } from './postings-in';
 import type { Balances } from './balances';
 import { figureRows, NORMAL, placesOfIds, type BookRows } from './book-rows';
 import {
@@ -28,7 +29,7 @@ import type { PartnerSide } from './propose-rules';
 import type { WithPartners } from './elimination-frame';
 import { eliminationBooks, groupBooks, plannedHigherOf, sumsOf, type GroupSums } from './group-books';
 import { BookProblems } from './book-problems';
-import { DetailedBalances, type DetailedLines } from './detailed-balances';
+import { DetailedBalances } from './detailed-balances';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import { amountsByCombination, ownPlaces, SharedAmounts } from './local-amounts';
 import type { KeptBooks } from './kept-books';
@@ -43,7 +44,6 @@ import { plannedHigher } from './planned-higher';
 import { ALL_SEEN, asksForLimited, type Sight } from './sight';
 import type { BookVersion } from './version-in-view';
 import {
-  BASIS_CODES,
   frozenAt,
   versionRows,
   versionsRead,
@@ -72,21 +72,8 @@ interface MadeFrom {
   /** Told apart in more detail, or with costs spread: the same books without that, whose whole figures are theirs. */
   plain?: Books | undefined;
   /** With costs spread over the values of a dimension. */
-  spread?: { rule: AllocationRule; combinations: SpreadCombinations };
+  spread?: SpreadLayer;
 }
-
-/** What a figure is made of in an account and period. */
-export interface PostingsIn {
-  /** Combinations of the journal lines, as stored; undefined where all count, or `lines` says which. */
-  combinations: readonly number[] | undefined;
-  lines: DetailedLines['lines'] | undefined;
-  /** What stands there beside what was posted, with what it is. Units: minor units, debit positive. */
-  beside: readonly { text: string; amount: number }[];
-  /** Whether a combination of the books without costs spread counts. */
-  isOwn(combination: number): boolean;
-}
-
-const ALL_POSTINGS: PostingsIn = { combinations: undefined, lines: undefined, beside: [], isOwn: () => true };
 
 /** The books of entities at one moment, whole or of a selection. */
 export class Books {
@@ -136,41 +123,22 @@ export class Books {
     if (whole) return whole.spreadBy(id).part(new Set(masters.accounts.map(({ number }) => number)));
     const rule = masters.allocations.find((each) => each.id === id);
     if (!rule) return this;
-    const kept = this.kept.spread(
+    const { combinations, kept } = this.kept.spread(
       JSON.stringify(rule),
       () => new SpreadCombinations((base) => balances.combinations.textOf(base)),
     );
-    const made = { plain: this, spread: { rule, combinations: kept.combinations } };
-    return new Books(masters, withCombinations(balances, kept.combinations.all), kept.kept, this.sight, made);
+    const spread = new SpreadLayer(rule, combinations, { masters, rows: (...asked) => this.rows(...asked) });
+    return new Books(masters, withCombinations(balances, combinations.all), kept, this.sight, { plain: this, spread });
   }
 
   /** What is moved by the rule in the books of a selection of an entity, and where there is no key to move it by. */
   spreadOf(entity: ScopeEntity, selection: BooksSelection): Spread {
-    const { spread, plain, masters } = this;
-    if (!spread || !plain)
-      return selection.allocation ? this.spreadBy(selection.allocation).spreadOf(entity, selection) : NOTHING_SPREAD;
+    const { spread } = this;
+    const { allocation } = selection;
+    if (!spread) return allocation ? this.spreadBy(allocation).spreadOf(entity, selection) : NOTHING_SPREAD;
     const own = ownSelection({ ...selection, where: [] });
-    const key = ['spread', entity.id, selectionKey(own), this.movedAt(entity, selection.version)].join('|');
-    return this.kept.transfers(key, () =>
-      spreadCosts({
-        ...{ rule: spread.rule, accounts: masters.accounts, trees: masters.trees, combinations: spread.combinations },
-        rows: inCombinations(plain.rows(entity, own), spread.combinations),
-        before: inCombinations(plain.rowsBefore(entity, own), spread.combinations),
-        periods: entity.calendar.calendar.periods.length,
-      }),
-    );
-  }
-
-  /** What the actual books had before the first month of a plan; nothing of anything else. */
-  private rowsBefore(entity: ScopeEntity, { version: code, basis }: BooksSelection): BookRows {
-    const version = this.masters.versions.find((each) => each.code === code);
-    const first = version?.kind === 'plan' ? periodOfKey(entity.calendar.calendar, version.fromPeriod) : undefined;
-    if (!first) return () => undefined;
-    const actual = this.rows(entity, { ...WHOLE_BOOKS, basis });
-    return (visit) =>
-      actual((account, period, isOpening, combination, row, amounts) => {
-        if (period < first.ordinal) visit(account, period, isOpening, combination, row, amounts);
-      });
+    const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version)].join('|');
+    return this.kept.transfers(key, () => spread.find(entity, own));
   }
 
   /**
@@ -243,44 +211,17 @@ export class Books {
   }
 
   /** What an account comes to in a period of its entity, of what meets demands and may be seen, down to what was posted. */
-  postingsIn(
-    entity: ScopeEntity,
-    number: string,
-    period: FiscalPeriod,
-    kind: number,
-    selection: BooksSelection,
-  ): PostingsIn {
+  postingsIn(place: PostingPlace, selection: BooksSelection): PostingsIn {
     const demands = [...selection.where, ...this.sight.where];
-    const { spread, plain } = this;
-    if (demands.length === 0)
-      return plain && spread ? plain.postingsIn(entity, number, period, kind, selection) : ALL_POSTINGS;
+    const { spread, plain, masters } = this;
+    if (demands.length === 0) return ALL_POSTINGS;
     const mask = this.mask(demands);
-    if (!spread || !plain) return this.postingsOf(entity, number, period, kind, selection, (id) => mask.has(id));
-    const { idOf } = spread.combinations;
-    const isOwn = (id: number) => mask.has(idOf.call(spread.combinations, id));
-    const posted = plain.postingsOf(entity, number, period, kind, selection, isOwn);
-    const account = this.masters.accounts.findIndex((each) => each.number === number);
-    const moved = this.spreadOf(entity, selection).transfers.filter(
-      (each) => kind === NORMAL && each.account === account && each.period === period.ordinal,
-    );
-    return { ...posted, beside: [...posted.beside, ...movedWith(moved, mask, spread.rule, this.masters.trees)] };
-  }
-
-  private postingsOf(
-    entity: ScopeEntity,
-    number: string,
-    period: FiscalPeriod,
-    kind: number,
-    { basis }: BooksSelection,
-    isOwn: (combination: number) => boolean,
-  ): PostingsIn {
-    const { balances } = this;
-    if (!(balances instanceof DetailedBalances)) {
-      const ids = Array.from({ length: balances.combinations.last }, (_, at) => at + 1).filter(isOwn);
-      return { combinations: ids, lines: undefined, beside: [], isOwn };
-    }
-    const { lines, retranslated } = balances.linesIn(entity, number, period, kind, BASIS_CODES[basis], isOwn);
-    return { combinations: undefined, lines, beside: retranslated, isOwn };
+    if (!spread || !plain) return postingsOf(this.balances, place, selection, (id) => mask.has(id));
+    const posted = postingsOf(plain.balances, place, selection, spread.ownOf(mask));
+    if (place.kind !== NORMAL) return posted;
+    const account = masters.accounts.findIndex(({ number }) => number === place.number);
+    const moved = spread.movedIn(this.spreadOf(place.entity, selection), account, place.period.ordinal, mask);
+    return { ...posted, beside: [...posted.beside, ...moved] };
   }
 
   /** The same books without costs spread. */
@@ -290,12 +231,8 @@ export class Books {
 
   /** The balances of a selection by combination, its demands on dimension values left aside. */
   rows(entity: ScopeEntity, selection: VersionSelection): BookRows {
-    const { plain, spread, whole } = this;
-    if (spread && plain)
-      return withTransfers(
-        inCombinations(plain.rows(entity, selection), spread.combinations),
-        this.spreadOf(entity, { ...WHOLE_BOOKS, ...selection }),
-      );
+    const { spread, whole } = this;
+    if (spread) return spread.rows(entity, selection, this.spreadOf(entity, { ...WHOLE_BOOKS, ...selection }));
     if (whole?.spread) return rowsOfPart(whole.rows(entity, selection), whole.masters.accounts, this.masters.accounts);
     return versionRows(this.source(entity), selection);
   }
@@ -705,23 +642,6 @@ export class Books {
     return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
   }
 }
-
-const NOTHING_SPREAD: Spread = { transfers: [], unspread: [] };
-
-/** The same balances, whose combinations are told by others. */
-const withCombinations = (balances: Balances, combinations: Balances['combinations']): Balances => ({
-  combinations,
-  cubeAt: (revision) => balances.cubeAt(revision),
-  ratesAt: (revision) => balances.ratesAt(revision),
-  ...{ stated: balances.stated, dated: balances.dated, layers: balances.layers, ownership: balances.ownership },
-});
-
-const inCombinations =
-  (rows: BookRows, combinations: SpreadCombinations): BookRows =>
-  (visit) =>
-    rows((account, period, isOpening, combination, row, amounts) =>
-      visit(account, period, isOpening, combinations.idOf(combination), row, amounts),
-    );
 
 /** The rows of some of the accounts, by their place among these. */
 function rowsOfPart(rows: BookRows, all: readonly Account[], some: readonly Account[]): BookRows {

@@ -32,7 +32,7 @@ export function tracePostings(
   const version = model.version(selection.version);
   const books = all.reading(selection);
   const kind = entryKind === 'opening' ? 1 : 0;
-  const made = books.postingsIn(entity, account, period, kind, selection);
+  const made = books.postingsIn({ entity, number: account, period, kind }, selection);
   const query: PostingQuery = {
     entity: entity.id,
     account: model.accountIds.get(account)!,
