@@ -43,13 +43,7 @@ import type { RateChoice } from './member-rates';
 import { plannedHigher } from './planned-higher';
 import { ALL_SEEN, asksForLimited, type Sight } from './sight';
 import type { BookVersion } from './version-in-view';
-import {
-  frozenAt,
-  versionRows,
-  versionsRead,
-  type RowSource,
-  type VersionSelection,
-} from './version-rows';
+import { frozenAt, versionRows, versionsRead, type RowSource, type VersionSelection } from './version-rows';
 
 /** Movement code of what is added to stock. */
 const ADDITION = 'addition';
