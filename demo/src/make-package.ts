@@ -30,7 +30,17 @@ import { postAdjustments, postMonth, postOpening } from './month-of-entity';
 import { makeRates, QUOTED, START, type MonthRates, type QuotedCurrency } from './rates';
 import { Random } from './random';
 import { CUSTOMERS, SUPPLIERS } from './partners';
-import { CALENDAR, DIMENSIONS, ENTITIES, fiscalMonths, GROUP, LAST_ACTUAL, periodKey, type Month } from './scenario';
+import {
+  CALENDAR,
+  DIMENSIONS,
+  ENTITIES,
+  fiscalMonths,
+  GROUP,
+  LAST_ACTUAL,
+  MANAGERS,
+  periodKey,
+  type Month,
+} from './scenario';
 
 /** Where a package has its documents, by their kinds. */
 const FOLDERS = {
@@ -154,6 +164,11 @@ async function writeMasters(
   await table('ownership', [...ownershipOfLarkmoor(), ['KHD', 'KHS', '2024-04-01', 100, 'full']]);
   await table('acquisitions', acquisitionsOfLarkmoor());
   await table('asset_transfers', assetTransfers());
+  await table('attributes', [
+    ...MANAGERS.map(([value, manager]) => ['department', value, 'manager', manager, '']),
+    // the design department changed hands
+    ['department', 'design', 'manager', 'T. Adeyemi', 'FY2027-P04'],
+  ]);
   await table('impairments', [['LMG', 'LMA', 'FY2027-P05', '35000.00']]);
   await table('standing_rules', [
     [GROUP, 'trade', 'balances', 'both', '1560', '2450', '', '', '250.00'],

@@ -135,6 +135,17 @@ export function fiscalMonths(firstYear: number, lastYear: number): Month[] {
 export const periodKey = (fiscalYear: number, period: number): string => `FY${fiscalYear}-P${pad(period)}`;
 export const dayOf = (month: Month, day: number): string => `${month.key}-${pad(Math.min(day, month.days))}`;
 
+/** Who answers for a department, and for what stands below it unless somebody else does. All of them are invented. */
+export const MANAGERS: readonly (readonly [department: string, name: string])[] = [
+  ['production', 'A. Brandt'],
+  ['kiln_hall_b', 'P. Novak'],
+  ['sales', 'M. Okafor'],
+  ['logistics', 'M. Okafor'],
+  ['finance', 'J. Lindqvist'],
+  ['people', 'J. Lindqvist'],
+  ['design', 'S. Moretti'],
+];
+
 /** The working day of a month that is not behind a day of it, or the first that there is. */
 export function workingDayOf(month: Month, day: number): number {
   const weekday = (at: number) => new Date(Date.UTC(month.year, month.month - 1, at)).getUTCDay();

@@ -4,7 +4,7 @@ import { IssueSchema } from './figures';
 
 /** Tables that are set up on screens. */
 export const SETUP_TABLES = [
-  ...(['accounts', 'entities', 'calendars', 'dimensions', 'rates', 'ownership'] as const),
+  ...(['accounts', 'entities', 'calendars', 'dimensions', 'attributes', 'rates', 'ownership'] as const),
   ...(['account_map', 'value_map', 'calendar_map'] as const),
   ...(['groups', 'acquisitions', 'disposals', 'impairments', 'associate_results'] as const),
   ...(['standing_rules', 'stock_held', 'asset_transfers', 'eliminations'] as const),

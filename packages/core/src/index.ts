@@ -63,6 +63,7 @@ export type {
 } from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition, type NamedCondition } from './cube/dimension-condition';
+export { attributesIn, type ValueAttribute } from './account/value-attributes';
 export { lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
 export { type LineDetail, LINE_FIELDS, type LineSource, POSTING_DAY, readsLines } from './books/line-detail';
 export { AGE } from './books/age-of-items';

@@ -93,7 +93,7 @@ export const routes: Routes = [
       { path: '', pathMatch: 'full', redirectTo: 'accounts' },
       ...(
         [
-          ...(['accounts', 'entities', 'dimensions', 'rates', 'account_map', 'value_map', 'calendar_map'] as const),
+          ...(['accounts', 'entities', 'dimensions', 'attributes', 'rates', 'account_map', 'value_map', 'calendar_map'] as const),
           ...(['standing_rules', 'stock_held', 'asset_transfers', 'impairments', 'associate_results'] as const),
           ...(['eliminations'] as const),
         ] as const

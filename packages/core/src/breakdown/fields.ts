@@ -1,5 +1,6 @@
 import type { Account } from '../account/nature';
 import type { DimensionTree } from '../account/dimension-tree';
+import type { AttributeField } from '../account/value-attributes';
 import { AGE, ageBands, LAST_DAY } from '../books/age-of-items';
 import { ELIMINATIONS, ENTITY } from '../books/books-selection';
 import { LINE_FIELDS, POSTING_DAY, type LineField } from '../books/line-detail';
@@ -29,6 +30,8 @@ export interface Field {
   values: readonly FieldValue[];
   /** What postings without a value are called; undefined where each of them has one. */
   none: string | undefined;
+  /** Set where values are what those of a dimension carry: which of these carries each. */
+  attribute?: AttributeField;
   /** Whether it is told by journal lines, and not by balances. */
   isOfLines: boolean;
   /** Whether its values follow each other in time, so that none of them is taken together with others. */
@@ -78,10 +81,31 @@ function usedValues(values: Surroundings['dimensions'][number]['values'], posted
 
 /** The fields that figures of a scope can be broken down by: its dimensions in their order, then the others. */
 export function fieldsOf(source: FieldSource): Field[] {
-  const ofBalances = fieldsOfBalances(source).map((field) => ({ ...field, isOfLines: false, isTime: false }));
+  const ofBalances = [...fieldsOfBalances(source), ...fieldsOfAttributes(source)].map((field) => ({
+    ...field,
+    isOfLines: false,
+    isTime: false,
+  }));
   const known = [...ofBalances, ...fieldsOfLines(source)];
   // a dimension of that name is what is meant
   return known.filter(({ by }, at) => known.findIndex((field) => field.by === by) === at);
+}
+
+/** What an attribute of a dimension is asked for by. */
+const attributeName = ({ dimension, attribute }: AttributeField): string => `${dimension}/${attribute}`;
+
+/** What values of dimensions carry: those that anything is posted on. */
+function fieldsOfAttributes({ surroundings: { attributes = [] }, carried }: FieldSource): BareField[] {
+  return attributes.map((attribute) => {
+    const posted = carried.valuesOf(attribute.dimension);
+    const texts = [...attribute.textOf].flatMap(([value, text]) => (posted.has(value) ? text : []));
+    const name = inWords(attribute.attribute);
+    return {
+      ...{ by: attributeName(attribute), name: sentenceCase(`${name} of ${inWords(attribute.dimension)}`) },
+      values: [...new Set(texts)].sort().map((text) => flat(text, text)),
+      ...{ none: `No ${name}`, attribute },
+    };
+  });
 }
 
 /** What journal lines carry, and balances do not. */
@@ -174,7 +198,9 @@ export function engineDemands(
   const all = where.map((demand) => ofNamedValues(demand, fields));
   const named = all.filter(isOfAccounts);
   return {
-    where: all.filter((demand) => !isOfAccounts(demand)).map((demand) => ofEntities(demand, fields)),
+    where: all
+      .filter((demand) => !isOfAccounts(demand))
+      .map((demand) => ofAttribute(ofEntities(demand, fields), fields)),
     accounts:
       named.length === 0
         ? undefined
@@ -203,6 +229,20 @@ function ofNamedValues(demand: DimensionCondition | Filter, fields: readonly Fie
   return meeting(
     ({ value }) => (from === '' || compareCodes(from, value) <= 0) && (to === '' || compareCodes(value, to) <= 0),
   );
+}
+
+/** A demand on what values carry as one on these values, each by itself. */
+function ofAttribute(demand: DimensionCondition, fields: readonly Field[]): DimensionCondition {
+  const { attribute } = fields.find(({ by }) => by === demand.dimension) ?? {};
+  if (!attribute) return demand;
+  const { has, values } = demand;
+  const named = has === 'in' || has === 'not_in' ? new Set(values) : undefined;
+  const carrying = [...attribute.textOf].filter(([, text]) => !named || named.has(text));
+  const isAsked = has === 'in' || has === 'any';
+  return {
+    ...{ dimension: attribute.dimension, has: isAsked ? 'within' : 'not_within' },
+    values: carrying.flatMap(([value]) => [value, value]),
+  };
 }
 
 /** What is on days; up to one, also what is on none: balances brought forward are among it. */

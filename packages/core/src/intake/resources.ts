@@ -127,6 +127,17 @@ export const RESOURCES: readonly ResourceSpec[] = [
     key: ['dimension', 'value'],
   },
   {
+    ...optional('attributes', 'value_attribute'),
+    columns: [
+      need(text('dimension')),
+      need(text('value')),
+      need(text('attribute')),
+      need(text('text')),
+      period('from'),
+    ],
+    key: ['dimension', 'value', 'attribute', 'from'],
+  },
+  {
     ...optional('rates', 'rate'),
     columns: [
       text('set'),

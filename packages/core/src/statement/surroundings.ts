@@ -3,6 +3,7 @@ import { ACTUAL, type BooksSelection } from '../books/books-selection';
 import type { DimensionCondition } from '../cube/dimension-condition';
 import type { CashFlowRule } from '../books/cash-flow-rule';
 import type { DimensionTree } from '../account/dimension-tree';
+import type { AttributeField } from '../account/value-attributes';
 import type { LedgerSlice } from '../books/ledger-slice';
 import type { VersionInView } from '../books/version-in-view';
 import type { Missing } from '../figure/figure';
@@ -27,6 +28,8 @@ export interface RowSurroundings {
 /** What columns are compiled against, beside the calendar and the as-at period. */
 export interface ColumnSurroundings {
   dimensions: readonly DimensionTree[];
+  /** What values of dimensions carry, as it stands in the as-at period. */
+  attributes?: readonly AttributeField[];
   /** Entities that a series can stand for; those of a group are parts of it, and add up to it. */
   entities: readonly { code: string; name: string; currency: string; isPart: boolean }[];
   /** Groups within that of the scope, each consolidated by itself. */

@@ -43,7 +43,11 @@ export function breakdownOf(document: FiguresPage, { breakdown }: StatementConte
 export const namedValues = ({ where = [] }: Breakdown): DimensionCondition[] =>
   where.flatMap(({ dimension, has, values }) => {
     const isToldOtherwise =
-      dimension === 'entity' || dimension === 'account' || dimension === AGE || isOfLines(dimension);
+      dimension === 'entity' ||
+      dimension === 'account' ||
+      dimension.includes('/') ||
+      dimension === AGE ||
+      isOfLines(dimension);
     return isToldOtherwise || has === 'between' || has === 'contains' ? [] : [{ dimension, has, values }];
   });
 

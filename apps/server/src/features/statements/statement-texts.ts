@@ -65,9 +65,9 @@ export const demandWords = ({ definition: { where = [] }, fields }: BreakdownSho
       case 'contains':
         return valueWords.only([`${fieldName} ${valueWords.containing(names[0] ?? '')}`]);
       case 'any':
-        return valueWords.only([valueWords.withAny(dimension)]);
+        return valueWords.only([valueWords.withAny(fieldName)]);
       case 'none':
-        return valueWords.only([valueWords.withNone(dimension)]);
+        return valueWords.only([valueWords.withNone(fieldName)]);
     }
   });
 

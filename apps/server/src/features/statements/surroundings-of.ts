@@ -1,5 +1,6 @@
 import {
   ACTUAL,
+  attributesIn,
   ELIMINATION_KINDS,
   ELIMINATION_WORDS,
   OWN,
@@ -78,6 +79,7 @@ export function surroundingsOf(
     rowLayouts,
     cashFlow: model.cashFlow,
     dimensions: model.trees,
+    attributes: at ? attributesIn(model.attributes, model.trees, at.key) : [],
     entities: entitiesOf(model, viewer, scope.code),
     subgroups: subgroupsOf(model, scope.code),
     eliminations: eliminationKinds(snapshot, books, scope, [version, against]),

@@ -20,6 +20,7 @@ import {
   inWords,
 } from '@margin-lens/core';
 import { entitiesWithJournals, linesOutside } from '../../store/ledger-facts';
+import { expected } from '../../base/words';
 import { resourceOf, rowsOf, type PackageRow } from '../../store/masters';
 import type { Transaction } from '../../store/store';
 import { calendarsOfRows } from './package-rows';
@@ -38,6 +39,7 @@ export async function checkAgainstBooks(
   if (resource.name === 'entities') await checkEntities(books, rows, cellOf, report);
   if (resource.name === 'calendars') await checkPeriods(books, rows, cellOf, report);
   if (resource.name === 'accounts') noteUnknownRoles(rows, cellOf, report);
+  if (resource.name === 'attributes') await checkAttributes(books, rows, cellOf, report);
   if (resource.name === 'rates') checkRates(resource, rows).forEach(report);
 }
 
@@ -49,6 +51,28 @@ function noteUnknownRoles(rows: readonly TableRow[], cellOf: CellOf, report: Rep
     const [account, role] = [cellOf(row, 'number'), cellOf(row, 'role')];
     const place = { file: 'accounts.csv', line: row.line, column: 'role' };
     if (role !== '' && !ROLES[role]) report(issue('CORE_ACCOUNT_ROLE_UNKNOWN', { account, role, known }, place));
+  }
+}
+
+/** Attributes are of values that there are. */
+async function checkAttributes(
+  { em }: Transaction,
+  rows: readonly TableRow[],
+  cellOf: CellOf,
+  report: Report,
+): Promise<void> {
+  const known = new Set((await rowsOf(em, 'dimensions')).map((row) => `${row['dimension']}\u0000${row['value']}`));
+  for (const row of rows) {
+    const [dimension, value] = [cellOf(row, 'dimension'), cellOf(row, 'value')];
+    if (known.has(`${dimension}\u0000${value}`)) continue;
+    const place = { file: 'attributes.csv', line: row.line, column: 'value' };
+    report(
+      issue(
+        'CORE_REFERENCE_UNKNOWN',
+        { what: expected.valueOf(dimension), text: value, file: 'dimensions.csv' },
+        place,
+      ),
+    );
   }
 }
 

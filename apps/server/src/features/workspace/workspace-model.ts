@@ -32,6 +32,7 @@ import {
   type ScopeEntity,
   type StoredPeriods,
   type StatementDocument,
+  type ValueAttribute,
   type WorkspaceSettings,
   shareOf,
   type BreakdownDocument,
@@ -109,6 +110,8 @@ export interface Masters {
   versions: readonly Version[];
   /** The dimensions with their values, in the order they were first delivered. */
   trees: readonly DimensionTree[];
+  /** What values of dimensions carry. */
+  attributes: readonly ValueAttribute[];
   cashFlow: readonly CashFlowRule[];
   closed: readonly { entity: string; period: string }[];
   calendars: ReadonlyMap<string, StoredPeriods>;
@@ -149,6 +152,7 @@ export class WorkspaceModel implements Masters, Documents {
   readonly accountIds: Masters['accountIds'];
   readonly versions: Masters['versions'];
   readonly trees: Masters['trees'];
+  readonly attributes: Masters['attributes'];
   readonly cashFlow: Masters['cashFlow'];
   readonly closed: Masters['closed'];
   readonly calendars: Masters['calendars'];
@@ -175,6 +179,7 @@ export class WorkspaceModel implements Masters, Documents {
     this.accountIds = masters.accountIds;
     this.versions = masters.versions;
     this.trees = masters.trees;
+    this.attributes = masters.attributes;
     this.cashFlow = masters.cashFlow;
     this.closed = masters.closed;
     this.calendars = masters.calendars;
@@ -307,6 +312,7 @@ export async function readMasters(em: EntityManager, at?: number): Promise<Maste
     accountIds: new Map(accountRows.map((row) => [String(row['number']), row.id])),
     versions: (await rows('versions')).map((row) => versionOfRow(row, versionSettings)),
     trees: treesOfRows(await rows('dimensions')),
+    attributes: (await rows('attributes')).map(attributeOfRow),
     cashFlow: (await rows('cash_flow')).map(cashFlowOfRow),
     calendars,
     closed: (await rows('period_status'))
@@ -378,6 +384,11 @@ export function documentOf(
   const [first] = parsed.issues;
   return { problem: `${v.getDotPath(first) ?? 'the document'}: ${first.message}` };
 }
+
+const attributeOfRow = (row: PackageRow): ValueAttribute => ({
+  ...{ dimension: String(row['dimension']), value: String(row['value']), attribute: String(row['attribute']) },
+  ...{ text: String(row['text']), from: String(row['from'] ?? '') },
+});
 
 function treesOfRows(rows: readonly PackageRow[]): DimensionTree[] {
   const trees = new Map<string, DimensionTree['values'][number][]>();

@@ -16,4 +16,5 @@ export const MIGRATION_NAMES = [
   '0014-shelf',
   '0015-group-tables',
   '0016-local-codes',
+  '0017-attributes',
 ] as const;

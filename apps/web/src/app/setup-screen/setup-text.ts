@@ -14,6 +14,7 @@ export const SETUP_TABS: readonly SetupTab[] = [
   { path: 'calendars', label: 'Calendars', words: 'fiscal year periods' },
   { path: 'working-days', label: 'Working days', words: 'holidays' },
   { path: 'dimensions', label: 'Dimensions', words: 'departments products channels projects' },
+  { path: 'attributes', label: 'Attributes', words: 'manager site responsible person of values departments products' },
   { path: 'rates', label: 'Rates', words: 'exchange spot closing average of a day dated' },
   { path: 'account-map', label: 'Account map', words: 'local accounts mapping chart of an entity' },
   { path: 'value-map', label: 'Value map', words: 'local dimension values mapping' },
@@ -29,6 +30,7 @@ export const TABLE_TITLES: Record<SetupTableName, string> = {
   entities: 'Entities',
   calendars: 'Fiscal calendars',
   dimensions: 'Dimensions',
+  attributes: 'Attributes of values',
   rates: 'Rates',
   ownership: 'Shares',
   account_map: 'Accounts of entities’ own',
@@ -51,6 +53,7 @@ export const ROW_WORDS: Record<SetupTableName, readonly [string, string]> = {
   entities: ['entity', 'entities'],
   calendars: ['period', 'periods'],
   dimensions: ['value', 'values'],
+  attributes: ['row', 'rows'],
   rates: ['rate', 'rates'],
   ownership: ['share', 'shares'],
   account_map: ['row', 'rows'],
@@ -70,6 +73,8 @@ export const ROW_WORDS: Record<SetupTableName, readonly [string, string]> = {
 /** What to know of a table. */
 export const SUBTITLES: Partial<Record<SetupTableName, string>> = {
   entities: 'currency and calendar stay once there are postings',
+  attributes:
+    'what values carry themselves, from a period on; what stands below a value has it, too, unless it says otherwise',
   rates: 'the matrix of months is on the screen of rates; here also those of a day',
   account_map: 'which account of the group stands for accounts of an entity’s own books; the latest day wins',
   value_map: 'which value of a dimension stands for one of an entity’s own books; the latest day wins',
@@ -180,6 +185,11 @@ const COLUMNS: Record<string, ColumnText> = {
   'dimensions.dimension': { label: 'Dimension', width: 'minmax(120px, 1fr)' },
   'dimensions.value': { label: 'Value', width: 'minmax(110px, 1fr)' },
   'dimensions.name': { label: 'Name', width: 'minmax(200px, 2.5fr)' },
+  'attributes.dimension': { label: 'Dimension', width: 'minmax(120px, 1fr)' },
+  'attributes.value': { label: 'Value', width: 'minmax(120px, 1fr)' },
+  'attributes.attribute': { label: 'Attribute', width: 'minmax(120px, 1fr)', hint: 'Such as manager or site' },
+  'attributes.text': { label: 'Is', width: 'minmax(160px, 2fr)' },
+  'attributes.from': { label: 'From', width: '110px', hint: 'Period as FY2027-P01; always when empty' },
   'dimensions.parent': { label: 'Below', width: 'minmax(110px, 1fr)', hint: 'The value that this one is part of' },
 };
 
