@@ -74,6 +74,8 @@ test('from an adverse figure of a statement to the product, to its postings, to 
   const [tableware, inside] = [labels.indexOf('Tableware'), labels.indexOf('Hotel tableware')];
   expect(sheet.getRow(inside).outlineLevel).toBe(1);
   expect(sheet.getCell(tableware, 2).formula).toMatch(/^SUM\(/);
+  const facts = workbook.getWorksheet('Facts')!.getRow(1).values as string[];
+  expect(facts.slice(1, 4)).toEqual(['What', 'Product line', 'Channel']);
 
   await page.goto(`/breakdowns?${AT}`);
   await page.getByRole('button', { name: /^Sales/ }).click();

@@ -64,6 +64,7 @@ export type {
 export { Cube, type AccountSum } from './cube/cube';
 export { type DimensionCondition, type NamedCondition } from './cube/dimension-condition';
 export { attributesIn, type ValueAttribute } from './account/value-attributes';
+export { factsOf, type Facts } from './page/facts';
 export { lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
 export { type LineDetail, LINE_FIELDS, type LineSource, POSTING_DAY, readsLines } from './books/line-detail';
 export { AGE } from './books/age-of-items';

@@ -1,6 +1,7 @@
 import type ExcelJS from 'exceljs';
 import {
   numberOf,
+  type Facts,
   type CellPlace,
   type FigureLook,
   type LiveFormula,
@@ -93,7 +94,23 @@ export async function writePageWorkbook({ page, unit }: PageToWrite): Promise<Bu
       cell.font = { bold: block.kind === 'heading', color: { argb: SECOND_INK } };
     }
   }
+  if (page.facts) writeFacts(workbook, page.facts);
   return Buffer.from(await workbook.xlsx.writeBuffer());
+}
+
+/** Letters beyond which a column of facts is not widened. */
+const WIDEST_FACT = 40;
+
+/** A sheet of its own with a line for each figure, as a table that can be filtered and computed with. */
+function writeFacts(workbook: ExcelJS.Workbook, { heads, lines }: Facts): void {
+  const sheet = workbook.addWorksheet('Facts', { views: [{ state: 'frozen', ySplit: 1 }] });
+  sheet.addRow([...heads]).font = { bold: true, color: { argb: INK } };
+  for (const line of lines) sheet.addRow([...line]);
+  heads.forEach((head, at) => {
+    const texts = [head, ...lines.map((line) => (typeof line[at] === 'string' ? line[at] : ''))];
+    sheet.getColumn(at + 1).width = Math.min(WIDEST_FACT, Math.max(12, ...texts.map(({ length }) => length + 2)));
+  });
+  sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: lines.length + 1, column: heads.length } };
 }
 
 function writeHeads(sheet: ExcelJS.Worksheet, columns: readonly PageColumn[]): void {

@@ -40,6 +40,10 @@ export interface BreakdownSource extends StatementSource {
 export interface CutFrom {
   id: string;
   demands: readonly NamedCondition[];
+  /** Where it stands among the values of the axes; empty for a total. */
+  path: Path;
+  /** Whether what it is told apart by stands beside it. */
+  isOpen: boolean;
   /** Of a column the row of the layout that it is of, where they stand beside each other; empty elsewhere. */
   row: string;
 }
@@ -150,16 +154,22 @@ export class BreakdownFrame {
   placesOf({ down, across }: LaidSides): Record<Side, ReadonlyMap<string, CutFrom>> {
     const of = (ids: readonly string[], laid: readonly Laid[]) =>
       new Map(
-        laid.flatMap(({ path, key }) =>
-          ids.map((id) => [`${id}.${key}`, { id, demands: demandsOf(path), row: '' }] as const),
+        laid.flatMap(({ path, key, isOpen }) =>
+          ids.map((id) => [`${id}.${key}`, { id, demands: demandsOf(path), path, isOpen, row: '' }] as const),
         ),
       );
     const columns = new Map<string, CutFrom>();
     for (const { id } of this.columns.columns)
       for (const item of this.areBeside ? this.items : [''])
-        for (const { key, path } of [{ key: '', path: [] }, ...across]) {
+        for (const { key, path, isOpen } of [{ key: '', path: [], isOpen: false }, ...across]) {
           const beside = item === '' || item === this.items[0] ? '' : `*${item}`;
-          columns.set(`${id}${beside}${key === '' ? '' : `.${key}`}`, { id, demands: demandsOf(path), row: item });
+          columns.set(`${id}${beside}${key === '' ? '' : `.${key}`}`, {
+            id,
+            demands: demandsOf(path),
+            path,
+            isOpen,
+            row: item,
+          });
         }
     return { down: of(this.items, down), across: columns };
   }

@@ -43,7 +43,7 @@ export function openBreakdown(source: BreakdownSource, from: 'all' | 'asked' = '
   return {
     evaluation,
     fields: frame.fields,
-    placeOf: (side, id) => places[side].get(id) ?? { id, demands: [], row: '' },
+    placeOf: (side, id) => places[side].get(id) ?? { id, demands: [], path: [], isOpen: false, row: '' },
   };
 }
 

@@ -3,6 +3,7 @@ import type { FigureLook } from '../figure/format-figure';
 import type { RowStyle } from '../layout/row-layout';
 import type { ColumnHead } from '../statement/column-head';
 import type { ChartOption } from './chart-notation';
+import type { Facts } from './facts';
 import type { LiveFormula } from './live-formula';
 
 /**
@@ -19,6 +20,8 @@ export interface Page {
   header: string;
   footer: string;
   blocks: readonly PageBlock[];
+  /** Of a breakdown: its figures as a flat table, for what computes with them. */
+  facts?: Facts;
 }
 
 export type PageBlock =

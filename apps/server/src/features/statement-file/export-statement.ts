@@ -5,11 +5,14 @@ import {
   heightOf,
   dayShort,
   exactText,
+  factsOf,
   monthBlocks,
+  outlineOf,
   remarkWords,
   sheetTable,
   statementPage,
   withFormulas,
+  type Facts,
   type PageBlock,
   type SheetTable,
   type ShownUnit,
@@ -58,7 +61,20 @@ export async function exportStatement(
     ...page.blocks,
     ...remarkBlocks(remarks, table, reading.unit),
   ];
-  return { fileName, body: await pageFile({ ...page, blocks }, format, reading.unit) };
+  const facts = format === 'xlsx' ? factsIn(opened, table) : undefined;
+  return { fileName, body: await pageFile({ ...page, blocks, ...(facts && { facts }) }, format, reading.unit) };
+}
+
+/** The figures of a breakdown as a flat table. */
+function factsIn({ breakdown, source }: OpenedStatement, table: SheetTable): Facts | undefined {
+  if (!breakdown) return undefined;
+  const { definition, fields, placeOf } = breakdown;
+  const labels = new Map(outlineOf(source.rowLayout.rows).map(({ row }) => [row.id, row.label]));
+  return factsOf({
+    ...{ table, breakdown: definition, placeOf },
+    fieldName: (by) => fields.find((field) => field.by === by)?.name ?? by,
+    rowName: (id) => labels.get(id) ?? id,
+  });
 }
 
 /** The chart of a breakdown that is shown with one, above its table. */

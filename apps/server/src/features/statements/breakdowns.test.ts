@@ -1,5 +1,6 @@
 import path from 'node:path';
 import { DuckDBInstance, type DuckDBConnection } from '@duckdb/node-api';
+import ExcelJS from 'exceljs';
 import fc from 'fast-check';
 import type { FastifyInstance } from 'fastify';
 import type { FieldsView, LinesView, StatementView, TraceView, WhyView } from '@margin-lens/contract';
@@ -13,7 +14,8 @@ import { Person } from '../../store/tables';
 const keys = <T extends object>(of: T) => Object.keys(of) as (keyof T)[];
 
 let app: FastifyInstance;
-let file: string;
+// before any test, whose time it would take
+const file = demoWorkspace();
 let sql: DuckDBConnection;
 const ask = asking(() => app);
 
@@ -29,7 +31,6 @@ const FIELDS = ['product_line', 'channel', 'region', 'department', ...keys(OF_LI
 type FieldName = (typeof FIELDS)[number];
 
 beforeAll(async () => {
-  file = demoWorkspace();
   app = await buildApp({ databaseFile: file, webRoot: '/nonexistent' });
   sql = await (await DuckDBInstance.create(':memory:')).connect();
   const types = `types = {'debit': 'DECIMAL(18,2)', 'credit': 'DECIMAL(18,2)', 'date': 'DATE', 'account': 'VARCHAR', 'period': 'VARCHAR', 'partner': 'VARCHAR', 'flow': 'VARCHAR'}`;
@@ -165,6 +166,38 @@ describe('a breakdown over HTTP', () => {
       });
       const { body } = await ask<TraceView>('GET', `/statements/income_statement/trace?${query}`);
       expect([cell, body.lines]).toEqual([cell, null]);
+    }
+  });
+
+  it('goes out as a flat table, too, whose finest figures add up to the total', async () => {
+    const breakdown: Breakdown = {
+      of: ['net_sales', 'cost_of_sales'],
+      ...{ down: [{ by: 'product_line' }], across: [{ by: 'channel' }], open: ['product_line:tableware'] },
+    };
+    const view = await broken('income_statement', breakdown, { scope: 'LMG' });
+    const query = new URLSearchParams({
+      ...{ scope: 'LMG', as_at: '2026-08', columns: 'to_date_against_last_year', format: 'xlsx' },
+      breakdown: JSON.stringify(breakdown),
+    });
+    const { rawPayload } = await app.inject(`/api/v1/statements/income_statement/export?${query}`);
+    const workbook = new ExcelJS.Workbook();
+    await workbook.xlsx.load(rawPayload.buffer as ArrayBuffer);
+    const [heads, ...lines] = workbook
+      .getWorksheet('Facts')!
+      .getSheetValues()
+      .slice(1)
+      .map((row) => (row as unknown[]).slice(1));
+    const [what, actual] = [0, heads!.findIndex((head) => String(head).startsWith('Actual'))];
+    expect(heads!.slice(0, 3)).toEqual(['What', 'Product line', 'Channel']);
+    for (const [label, id] of [
+      ['Net sales', 'net_sales'],
+      ['Cost of sales', 'cost_of_sales'],
+    ]) {
+      const sum = lines
+        .filter((line) => line[what] === label)
+        .reduce((all, line) => all + Number(line[actual] ?? 0), 0);
+      const total = view.rows.find((row) => row.id === id)!.cells[view.columns.findIndex((each) => each.id === 'ytd')]!;
+      expect([label, Math.round(100 * sum)]).toEqual([label, total.amount]);
     }
   });
 

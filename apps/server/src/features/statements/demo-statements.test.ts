@@ -10,8 +10,11 @@ import { describeWith } from '../../../test/tools';
 import { buildApp } from '../../app';
 
 let app: FastifyInstance;
+// before any test, whose time it would take
+const DEMO = demoWorkspace();
+
 beforeAll(async () => {
-  app = await buildApp({ databaseFile: demoWorkspace(), webRoot: '/nonexistent' });
+  app = await buildApp({ databaseFile: DEMO, webRoot: '/nonexistent' });
 }, 60_000);
 afterAll(() => app.close());
 
