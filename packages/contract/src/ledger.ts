@@ -11,6 +11,29 @@ export const TrialBalanceQuerySchema = v.object({
 export type TrialBalanceQuery = v.InferInput<typeof TrialBalanceQuerySchema>;
 export type ReadTrialBalanceQuery = v.InferOutput<typeof TrialBalanceQuerySchema>;
 
+export const CompletenessQuerySchema = v.object({ scope: v.string(), as_at: v.string() });
+export type CompletenessQuery = v.InferOutput<typeof CompletenessQuerySchema>;
+
+/** How much of what was posted on income and expense accounts carries a value, by dimension and month. */
+export const CompletenessSchema = v.object({
+  scope: v.object({ code: v.string(), name: v.string() }),
+  months: v.array(v.object({ key: v.string(), name: v.string(), short: v.string() })),
+  entities: v.array(
+    v.object({
+      code: v.string(),
+      name: v.string(),
+      dimensions: v.array(
+        v.object({
+          name: v.string(),
+          /** Part with a value, 0 to 1, of debits and credits; null in a month without postings, or of other entities. */
+          months: v.array(v.nullable(v.number())),
+        }),
+      ),
+    }),
+  ),
+});
+export type CompletenessView = v.InferOutput<typeof CompletenessSchema>;
+
 /** Units: minor units of the column's currency, debit positive; debit and credit columns without sign. */
 export const TrialBalanceSchema = v.object({
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),

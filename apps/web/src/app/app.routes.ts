@@ -58,6 +58,10 @@ export const routes: Routes = [
     path: 'ledger',
     loadComponent: () => import('./ledger-screen/trial-balance-screen').then((m) => m.TrialBalanceScreen),
   },
+  {
+    path: 'ledger/completeness',
+    loadComponent: () => import('./ledger-screen/completeness-screen').then((m) => m.CompletenessScreen),
+  },
   { path: 'ledger/lines', loadComponent: () => import('./ledger-screen/lines-screen').then((m) => m.LinesScreen) },
   {
     path: 'books-check',
@@ -93,7 +97,16 @@ export const routes: Routes = [
       { path: '', pathMatch: 'full', redirectTo: 'accounts' },
       ...(
         [
-          ...(['accounts', 'entities', 'dimensions', 'attributes', 'rates', 'account_map', 'value_map', 'calendar_map'] as const),
+          ...([
+            'accounts',
+            'entities',
+            'dimensions',
+            'attributes',
+            'rates',
+            'account_map',
+            'value_map',
+            'calendar_map',
+          ] as const),
           ...(['standing_rules', 'stock_held', 'asset_transfers', 'impairments', 'associate_results'] as const),
           ...(['eliminations'] as const),
         ] as const

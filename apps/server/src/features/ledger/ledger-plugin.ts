@@ -4,6 +4,8 @@ import {
   JournalViewSchema,
   LinesQuerySchema,
   LinesSchema,
+  CompletenessQuerySchema,
+  CompletenessSchema,
   TrialBalanceQuerySchema,
   TrialBalanceSchema,
 } from '@margin-lens/contract';
@@ -19,6 +21,7 @@ import { pageFile } from '../../page/page-file';
 import { journalView } from './journal-view';
 import { LinesReader } from './lines-reader';
 import type { LinesWorkerData } from './lines-worker';
+import { completenessView } from './completeness-view';
 import { trialBalanceView } from './trial-balance-view';
 
 const IdSchema = v.object({ id: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
@@ -65,6 +68,20 @@ export const ledgerPlugin =
         },
       },
       async (request) => trialBalanceView(await request.at(), request.query),
+    );
+
+    app.get(
+      '/ledger/completeness',
+      {
+        config,
+        schema: {
+          operationId: 'readCompleteness',
+          summary: 'How much of what was posted carries a value, by dimension and month',
+          querystring: CompletenessQuerySchema,
+          response: { 200: CompletenessSchema },
+        },
+      },
+      async (request) => completenessView(await request.at(), request.query),
     );
 
     app.get(

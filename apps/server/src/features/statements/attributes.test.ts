@@ -1,4 +1,4 @@
-import type { FieldsView, StatementView } from '@margin-lens/contract';
+import type { CompletenessView, FieldsView, StatementView } from '@margin-lens/contract';
 import type { Breakdown } from '@margin-lens/core';
 import { servedPackage } from '../../../test/served-app';
 import { bringIn, tinyFiles, workspaceOf, type PackageFiles } from '../../../test/tiny-package';
@@ -59,5 +59,15 @@ describe('attributes of values', () => {
     const outcome = await bringIn(await workspaceOf(), files('team,pink,manager,Cy,'));
     expect(outcome.state).toBe('refused');
     expect(JSON.stringify(outcome)).toContain('pink');
+  });
+
+  it('and values themselves are told to be complete or not by month', async () => {
+    await serve(files());
+    const { body } = await ask<CompletenessView>('GET', '/ledger/completeness?scope=ONE&as_at=2026-03');
+    expect(body.months.map(({ short }) => short)).toEqual(['Jan', 'Feb', 'Mar']);
+    // 300, 40 and 7 of 349 of rent; cash does not count
+    expect(body.entities).toEqual([
+      { code: 'ONE', name: 'One', dimensions: [{ name: 'team', months: [null, 347 / 349, null] }] },
+    ]);
   });
 });

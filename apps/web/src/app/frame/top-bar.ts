@@ -31,6 +31,7 @@ const PAGES: Record<string, readonly Page[]> = {
   '/ledger': [
     { name: 'Trial balance', path: '/ledger' },
     { name: 'Lines', path: '/ledger/lines' },
+    { name: 'Completeness', path: '/ledger/completeness' },
   ],
   '/setup': SETUP_TABS.map(({ path, label }) => ({ name: label, path: `/setup/${path}` })),
 };

@@ -19,6 +19,8 @@ import type {
   BooksCheckView,
   CheckRequest,
   ComparisonQuery,
+  CompletenessQuery,
+  CompletenessView,
   ComparisonView,
   ErrorReply,
   ImportJobView,
@@ -363,6 +365,10 @@ export class Api {
 
   journal(id: number): Observable<JournalView> {
     return this.get(`/journals/${id}`);
+  }
+
+  completeness(query: CompletenessQuery): Observable<CompletenessView> {
+    return this.get('/ledger/completeness', { ...query });
   }
 
   trialBalance(query: TrialBalanceQuery): Observable<TrialBalanceView> {

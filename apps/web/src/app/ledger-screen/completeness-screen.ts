@@ -1,0 +1,137 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { inWords, sentenceCase } from '@margin-lens/core/shown';
+import { Api } from '../shared/api';
+import { asked } from '../shared/asked';
+import { asAtText, ContextStore } from '../shared/context-store';
+import { EmptyState } from '../shared/empty-state';
+import { Screen } from '../shared/screen';
+import { NO_LINES } from './ledger-text';
+
+/** Part of what was posted from which on a dimension is as good as complete. */
+const COMPLETE = 0.995; // 0.95 to 1
+
+/** How much of what was posted carries a value of each dimension, month by month, with the way to the lines that carry none. */
+@Component({
+  selector: 'ml-completeness-screen',
+  imports: [EmptyState, RouterLink, Screen],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ml-screen
+      heading="Completeness"
+      [says]="says()"
+      reading="Looking at what postings carry"
+      [isLoading]="state().isLoading"
+      [error]="state().error"
+      (retry)="retry()"
+    >
+      @if (state().view; as view) {
+        <div class="scroll" tabindex="0" role="group" aria-label="Completeness of dimensions">
+          @for (entity of entities(); track entity.code) {
+            <h2>{{ entity.name }}</h2>
+            <table [attr.data-testid]="'of-' + entity.code">
+              <thead>
+                <tr>
+                  <th scope="col">Dimension</th>
+                  @for (month of view.months; track month.key) {
+                    <th scope="col" class="number" [title]="month.name">{{ month.short }}</th>
+                  }
+                </tr>
+              </thead>
+              <tbody>
+                @for (row of entity.rows; track row.name) {
+                  <tr>
+                    <th scope="row">{{ row.label }}</th>
+                    @for (cell of row.cells; track $index) {
+                      <td class="number">
+                        @if (cell.lines; as lines) {
+                          <a
+                            routerLink="/ledger/lines"
+                            [queryParams]="lines"
+                            queryParamsHandling="merge"
+                            [class.adverse]="!cell.isComplete"
+                            [title]="cell.title"
+                            >{{ cell.text }}</a
+                          >
+                        } @else {
+                          <span class="thin">{{ cell.text }}</span>
+                        }
+                      </td>
+                    }
+                  </tr>
+                }
+              </tbody>
+            </table>
+          } @empty {
+            <ml-empty-state
+              heading="There are no dimensions"
+              says="Postings carry no values that could be incomplete."
+            />
+          }
+        </div>
+      }
+    </ml-screen>
+  `,
+  styleUrls: ['../shared/screen-frame.scss', '../shared/listing.scss'],
+  styles: `
+    h2 {
+      margin: 12px 0 2px;
+      font: 600 var(--medium) / 1.3 var(--sans);
+    }
+    a {
+      color: inherit;
+    }
+    a.adverse {
+      color: var(--adverse);
+    }
+  `,
+})
+export class CompletenessScreen {
+  private readonly api = inject(Api);
+  private readonly contexts = inject(ContextStore);
+
+  private readonly question = computed(() => {
+    const context = this.contexts.context();
+    return context && { scope: context.scope.code, as_at: asAtText(context.asAt) };
+  });
+  private readonly asking = asked(this.question, (query) => this.api.completeness(query));
+  protected readonly state = this.asking.state;
+
+  protected readonly says = computed(() => {
+    const { view } = this.state();
+    const [first, last] = [view?.months[0], view?.months.at(-1)];
+    return view && first && last
+      ? `${view.scope.name} · percent of debits and credits on income and expense accounts that carry a value · ${first.name} – ${last.name}`
+      : '';
+  });
+  protected readonly entities = computed(() => {
+    const { view } = this.state();
+    if (!view) return [];
+    return view.entities
+      .filter(({ dimensions }) => dimensions.length > 0)
+      .map(({ code, name, dimensions }) => ({
+        ...{ code, name },
+        rows: dimensions.map((dimension) => ({
+          name: dimension.name,
+          label: sentenceCase(inWords(dimension.name)),
+          cells: dimension.months.map((part, at) => this.cell(part, code, dimension.name, view.months[at]!)),
+        })),
+      }));
+  });
+
+  protected retry(): void {
+    this.asking.again();
+  }
+
+  private cell(part: number | null, entity: string, dimension: string, month: { key: string; name: string }) {
+    if (part === null) return { text: '–', isComplete: true, title: '', lines: undefined };
+    const percent = part >= 1 ? '100' : Math.min(99.9, 100 * part).toFixed(1);
+    const lines = { ...NO_LINES, scope: entity, from: month.key, to: month.key, dim: `${dimension}=` };
+    return {
+      text: percent,
+      isComplete: part >= COMPLETE,
+      title: `Lines of ${month.name} without ${inWords(dimension)}`,
+      lines: part >= 1 ? undefined : lines,
+    };
+  }
+}
