@@ -16,33 +16,10 @@ export type RankedField = FieldsView['fields'][number];
     @if (answer().error; as error) {
       <p class="issue" role="alert">{{ error.message }} {{ error.hint }}</p>
     } @else if (answer().view) {
-      <p class="thin">What would tell the most about this figure</p>
-      <mat-action-list data-testid="field-ranks">
-        @for (field of ranked(); track field.by) {
-          <button
-            mat-list-item
-            type="button"
-            [class.is-shown]="field.isShown"
-            [attr.aria-disabled]="field.isShown || null"
-            (click)="choose(field)"
-          >
-            <span class="line" [attr.aria-label]="field.words">
-              <span class="name">{{ field.name }}</span>
-              <span class="held">{{
-                field.held === null ? '' : field.held === 1 ? '1 value' : field.held + ' values'
-              }}</span>
-              <span class="bar" [class.shown]="field.isShown"
-                ><span [style.width.%]="100 * (field.told ?? 0)"></span
-              ></span>
-              <span class="held">{{ field.isShown ? 'shown' : '' }}</span>
-            </span>
-          </button>
-        }
-      </mat-action-list>
-      @if (ofLines().length > 0) {
-        <p class="thin">From the journal lines</p>
-        <mat-action-list data-testid="fields-of-lines">
-          @for (field of ofLines(); track field.by) {
+      @for (part of parts(); track part.id) {
+        <p class="thin">{{ part.says }}</p>
+        <mat-action-list [attr.data-testid]="part.id">
+          @for (field of part.fields; track field.by) {
             <button
               mat-list-item
               type="button"
@@ -52,7 +29,14 @@ export type RankedField = FieldsView['fields'][number];
             >
               <span class="line" [attr.aria-label]="field.words">
                 <span class="name">{{ field.name }}</span>
-                <span class="held"></span><span></span>
+                <span class="held">{{ field.counted }}</span>
+                @if (field.held === null) {
+                  <span></span>
+                } @else {
+                  <span class="bar" [class.shown]="field.isShown"
+                    ><span [style.width.%]="100 * (field.told ?? 0)"></span
+                  ></span>
+                }
                 <span class="held">{{ field.isShown ? 'shown' : '' }}</span>
               </span>
             </button>
@@ -127,17 +111,20 @@ export class FieldRanks {
   }));
   private readonly asking = asked(this.question, ({ statement, request }) => this.api.fields(statement, request));
   protected readonly answer = this.asking.state;
-  protected readonly ranked = computed(() =>
-    (this.answer().view?.fields ?? [])
-      .filter(({ held, isShown }) => held !== null && (held > 0 || isShown))
-      .map((field) => ({ ...field, words: wordsOf(field) })),
-  );
-  /** What lines carry, which is read when it is asked for. */
-  protected readonly ofLines = computed(() =>
-    (this.answer().view?.fields ?? [])
-      .filter(({ held }) => held === null)
-      .map((field) => ({ ...field, words: wordsOf(field) })),
-  );
+  /** Fields by how much they tell, and behind them what lines carry, which is read when it is asked for. */
+  protected readonly parts = computed(() => {
+    const fields = this.answer().view?.fields ?? [];
+    const shown = (of: (field: RankedField) => boolean) =>
+      fields.filter(of).map((field) => ({ ...field, words: wordsOf(field), counted: countedIn(field) }));
+    return [
+      {
+        id: 'field-ranks',
+        says: 'What would tell the most about this figure',
+        fields: shown(({ held, isShown }) => held !== null && (held > 0 || isShown)),
+      },
+      { id: 'fields-of-lines', says: 'From the journal lines', fields: shown(({ held }) => held === null) },
+    ].filter(({ id, fields: found }) => id === 'field-ranks' || found.length > 0);
+  });
   protected readonly others = computed(() =>
     (this.answer().view?.fields ?? [])
       .filter(({ held, isShown }) => held === 0 && !isShown)
@@ -145,6 +132,8 @@ export class FieldRanks {
       .join(', '),
   );
 }
+
+const countedIn = ({ held }: RankedField): string => (held === null ? '' : held === 1 ? '1 value' : `${held} values`);
 
 const wordsOf = ({ name, held, told, isShown }: RankedField): string =>
   [
