@@ -4,8 +4,8 @@ import type { KeptThread } from '../base/kept-thread';
 import { linesOfAccount } from './account-lines';
 import type { CubeQuestion } from './cube-worker';
 
-/** Accounts of entities whose lines are held; each is some ten numbers a line. */
-const KEPT = 1_000; // 50 to 10,000
+/** Lines that are held; each is some ninety bytes. What is asked for at once is held, however much it is. */
+const KEPT_LINES = 1_000_000; // 100,000 to 10,000,000
 
 /** An account of an entity, both as stored, and the revisions that are read and that last moved its entity up to there. */
 export interface AskedLines {
@@ -18,15 +18,18 @@ export interface AskedLines {
 /** Holds the journal lines of accounts that were asked for, as long as their entity does not move. */
 export class LineKeeper {
   private readonly held = new Map<string, LineColumns>();
+  private count = 0;
 
   constructor(private readonly thread: KeptThread<CubeQuestion>) {}
 
   /** Reads in a thread what is not held, so that it is there when it is asked for. */
   async prepare(asked: readonly AskedLines[]): Promise<void> {
     const missing = asked.filter((each) => !this.held.has(keyOf(each)));
-    if (missing.length === 0) return;
-    const read = await this.thread.ask<LineColumns[]>({ do: 'lines', asked: missing });
-    missing.forEach((each, at) => this.hold(each, read[at]!));
+    if (missing.length > 0) {
+      const read = await this.thread.ask<LineColumns[]>({ do: 'lines', asked: missing });
+      missing.forEach((each, at) => this.hold(each, read[at]!));
+    }
+    this.letGo(new Set(asked.map(keyOf)));
   }
 
   /** The lines of an account, from the connection where they are not held. */
@@ -37,9 +40,20 @@ export class LineKeeper {
   }
 
   private hold(asked: AskedLines, lines: LineColumns): LineColumns {
-    this.held.set(keyOf(asked), lines);
-    if (this.held.size > KEPT) this.held.delete(this.held.keys().next().value!);
+    const key = keyOf(asked);
+    if (!this.held.has(key)) this.count += lines.id.length;
+    this.held.set(key, lines);
     return lines;
+  }
+
+  /** Lets go of the oldest that are not wanted now, where there are too many. */
+  private letGo(wanted: ReadonlySet<string>): void {
+    for (const [key, { id }] of this.held) {
+      if (this.count <= KEPT_LINES) return;
+      if (wanted.has(key)) continue;
+      this.held.delete(key);
+      this.count -= id.length;
+    }
   }
 }
 

@@ -35,12 +35,20 @@ export class KeptDetail {
   }
 }
 
+/** What lines belong to, column by column: each as a whole, or in parts. Units: minor units. */
+interface PartColumns {
+  /** Line of each part, those of one line one after the other; undefined where each line is one. */
+  line: Int32Array | undefined;
+  period: Int32Array;
+  debit: Float64Array;
+  credit: Float64Array;
+  combination: Int32Array;
+}
+
 /** The lines of an account as they are told apart. */
 interface LinesOfAccount {
   lines: LineColumns;
-  parts: readonly ItemPart[];
-  /** Combination of each part. */
-  combination: Int32Array;
+  parts: PartColumns;
   retranslated: readonly (Retranslated & { combination: number })[];
 }
 
@@ -135,18 +143,19 @@ export class DetailedBalances implements Balances {
     counts: (combination: number) => boolean,
   ): DetailedLines {
     const account = this.masters.accountIds.get(number)!;
-    const { lines, parts, combination, retranslated } = this.linesOf(entity, account, undefined);
+    const { lines, parts, retranslated } = this.linesOf(entity, account, undefined);
     const at = entity.calendar.idOf(period);
     const found = new Map<number, { amount: number; quantity: number }>();
-    parts.forEach(({ line, period: held, debit, credit }, place) => {
-      const basis = Math.floor(lines.kind[line]! / KINDS);
-      if (held !== at || lines.kind[line]! % KINDS !== kind || !bases.includes(basis) || !counts(combination[place]!))
-        return;
+    for (let part = 0; part < parts.period.length; part++) {
+      const line = lineOf(parts, part);
+      const [basis, entryKind] = [Math.floor(lines.kind[line]! / KINDS), lines.kind[line]! % KINDS];
+      const isThere = parts.period[part] === at && entryKind === kind && bases.includes(basis);
+      if (!isThere || !counts(parts.combination[part]!)) continue;
       const id = lines.id[line]!;
-      const quantity = isFirst(parts, place) ? lines.quantity[line]! : 0;
       const before = found.get(id) ?? { amount: 0, quantity: 0 };
-      found.set(id, { amount: before.amount + debit - credit, quantity: before.quantity + quantity });
-    });
+      const amount = before.amount + parts.debit[part]! - parts.credit[part]!;
+      found.set(id, { amount, quantity: before.quantity + quantityOf(lines, parts, part) });
+    }
     return {
       lines: found,
       retranslated: retranslated.filter((each) => kind === NORMAL && each.period === at && counts(each.combination)),
@@ -205,22 +214,13 @@ export class DetailedBalances implements Balances {
   }
 
   private addLines(builder: SegmentBuilder, entity: ScopeEntity, account: number, revision: number | undefined): void {
-    const { lines, parts, combination, retranslated } = this.linesOf(entity, account, revision);
-    parts.forEach(({ line, period, debit, credit }, at) => {
-      const quantity = isFirst(parts, at) ? lines.quantity[line]! : 0;
+    const { lines, parts, retranslated } = this.linesOf(entity, account, revision);
+    for (let part = 0; part < parts.period.length; part++)
       builder.add(
-        ACTUAL_ID,
-        entity.id,
-        account,
-        period,
-        combination[at]!,
-        lines.kind[line]!,
-        debit,
-        credit,
-        quantity,
-        0,
+        ...([ACTUAL_ID, entity.id, account, parts.period[part]!, parts.combination[part]!] as const),
+        ...([lines.kind[lineOf(parts, part)]!, parts.debit[part]!, parts.credit[part]!] as const),
+        ...([quantityOf(lines, parts, part), 0] as const),
       );
-    });
     for (const { period, amount, combination: id } of retranslated)
       builder.add(ACTUAL_ID, entity.id, account, period, id, NORMAL, Math.max(amount, 0), Math.max(-amount, 0), 0, 0);
   }
@@ -244,11 +244,22 @@ export class DetailedBalances implements Balances {
     const isDebit = naturalOrientation(nature) === 'debit';
     const partnerOf = (combination: number) =>
       attributesOf(this.base.combinations.textOf(combination)).get('partner') ?? '';
-    const parts = isAged
-      ? itemParts(lines, agedBy, isDebit, entity.currency.code, partnerOf)
-      : Array.from(lines.id, (_, line) => wholeLine(lines, line));
-    const combination = Int32Array.from(parts, (part) => this.combinationOfPart(entity, lines, part));
-    const changes = isAged ? atClosingRates(parts, lines, entity, this.base.ratesAt(revision)) : [];
+    if (!isAged) {
+      const combination = lines.period.map((period, line) =>
+        this.combinationOfPart(entity, lines, { line, period, due: '' }),
+      );
+      const { period, debit, credit } = lines;
+      return { lines, parts: { line: undefined, period, debit, credit, combination }, retranslated: [] };
+    }
+    const items = itemParts(lines, agedBy, isDebit, entity.currency.code, partnerOf);
+    const parts: PartColumns = {
+      line: Int32Array.from(items, ({ line }) => line),
+      period: Int32Array.from(items, ({ period }) => period),
+      debit: Float64Array.from(items, ({ debit }) => debit),
+      credit: Float64Array.from(items, ({ credit }) => credit),
+      combination: Int32Array.from(items, (item) => this.combinationOfPart(entity, lines, item)),
+    };
+    const changes = atClosingRates(items, lines, entity, this.base.ratesAt(revision));
     const retranslated = changes.map((change) => ({
       ...change,
       combination: this.combinationOfPart(
@@ -258,7 +269,7 @@ export class DetailedBalances implements Balances {
         false,
       ),
     }));
-    return { lines, parts, combination, retranslated };
+    return { lines, parts, retranslated };
   }
 
   private combinationOfPart(
@@ -307,14 +318,12 @@ export class DetailedBalances implements Balances {
   private readonly periods = new Map<object, ReadonlyMap<number, FiscalPeriod>>();
 }
 
-/** Balances of versions and entities, and lines of accounts, that are kept told apart. */
+/** Balances of versions and entities, and lines of accounts for traces, that are kept told apart. */
 const KEPT_RUNS = 300; // 20 to 2,000
-const KEPT_ACCOUNTS = 2_000; // 100 to 20,000
+const KEPT_ACCOUNTS = 20; // 5 to 200
 
-/** Whether a part is the first of its line, which its quantity stands with. */
-const isFirst = (parts: readonly ItemPart[], at: number): boolean => parts[at - 1]?.line !== parts[at]!.line;
+const lineOf = ({ line }: PartColumns, part: number): number => (line ? line[part]! : part);
 
-const wholeLine = ({ period, debit, credit }: LineColumns, line: number): ItemPart => ({
-  ...{ line, period: period[line]!, debit: debit[line]!, credit: credit[line]! },
-  ...{ due: '', foreign: NaN, item: undefined },
-});
+/** The quantity of a line stands with the first of its parts. */
+const quantityOf = (lines: LineColumns, { line }: PartColumns, part: number): number =>
+  line && part > 0 && line[part - 1] === line[part] ? 0 : lines.quantity[line ? line[part]! : part]!;
