@@ -4,7 +4,7 @@ import { publicHolidays } from './public-holidays';
 
 /** Reference case 5, public_holidays.csv: own rules, equal to Debian python3-holidays 0.10.1. */
 const rows = readFileSync(
-  path.resolve(__dirname, '../../../../../packages/core/test/golden/case05/public_holidays.csv'),
+  path.resolve(__dirname, '../../../../packages/core/test/golden/case05/public_holidays.csv'),
   'utf8',
 )
   .trim()
