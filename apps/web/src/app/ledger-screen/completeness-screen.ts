@@ -8,8 +8,8 @@ import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
 import { NO_LINES } from './ledger-text';
 
-/** Part of what was posted from which on a dimension is as good as complete. */
-const COMPLETE = 0.995; // 0.95 to 1
+/** How far below what is usual in its row a month stands out. */
+const STANDS_OUT = 0.05; // 0.01 to 0.2
 
 /** How much of what was posted carries a value of each dimension, month by month, with the way to the lines that carry none. */
 @Component({
@@ -49,7 +49,7 @@ const COMPLETE = 0.995; // 0.95 to 1
                             routerLink="/ledger/lines"
                             [queryParams]="lines"
                             queryParamsHandling="merge"
-                            [class.adverse]="!cell.isComplete"
+                            [class.adverse]="cell.isLow"
                             [title]="cell.title"
                             >{{ cell.text }}</a
                           >
@@ -80,6 +80,12 @@ const COMPLETE = 0.995; // 0.95 to 1
     }
     a {
       color: inherit;
+      text-decoration: none;
+
+      &:hover,
+      &:focus-visible {
+        text-decoration: underline;
+      }
     }
     a.adverse {
       color: var(--adverse);
@@ -101,7 +107,7 @@ export class CompletenessScreen {
     const { view } = this.state();
     const [first, last] = [view?.months[0], view?.months.at(-1)];
     return view && first && last
-      ? `${view.scope.name} · percent of debits and credits on income and expense accounts that carry a value · ${first.name} – ${last.name}`
+      ? `${view.scope.name} · percent of debits and credits on income and expense accounts that carry a value · ${first.name} – ${last.name} · what stands out is marked`
       : '';
   });
   protected readonly entities = computed(() => {
@@ -114,7 +120,10 @@ export class CompletenessScreen {
         rows: dimensions.map((dimension) => ({
           name: dimension.name,
           label: sentenceCase(inWords(dimension.name)),
-          cells: dimension.months.map((part, at) => this.cell(part, code, dimension.name, view.months[at]!)),
+          cells: dimension.months.map((part, at) => ({
+            ...this.cell(part, code, dimension.name, view.months[at]!),
+            isLow: part !== null && part < usual(dimension.months) - STANDS_OUT,
+          })),
         })),
       }));
   });
@@ -124,14 +133,19 @@ export class CompletenessScreen {
   }
 
   private cell(part: number | null, entity: string, dimension: string, month: { key: string; name: string }) {
-    if (part === null) return { text: '–', isComplete: true, title: '', lines: undefined };
+    if (part === null) return { text: '–', title: '', lines: undefined };
     const percent = part >= 1 ? '100' : Math.min(99.9, 100 * part).toFixed(1);
     const lines = { ...NO_LINES, scope: entity, from: month.key, to: month.key, dim: `${dimension}=` };
     return {
       text: percent,
-      isComplete: part >= COMPLETE,
       title: `Lines of ${month.name} without ${inWords(dimension)}`,
       lines: part >= 1 ? undefined : lines,
     };
   }
+}
+
+/** The median of the months that have postings. */
+function usual(months: readonly (number | null)[]): number {
+  const parts = months.flatMap((part) => part ?? []).sort((a, b) => a - b);
+  return parts[Math.floor(parts.length / 2)] ?? 0;
 }

@@ -28,7 +28,7 @@ export type RankedField = FieldsView['fields'][number];
               (click)="choose(field)"
             >
               <span class="line" [attr.aria-label]="field.words">
-                <span class="name">{{ field.name }}</span>
+                <span class="name" [title]="field.name">{{ field.name }}</span>
                 <span class="held">{{ field.counted }}</span>
                 @if (field.held === null) {
                   <span></span>
@@ -67,10 +67,14 @@ export type RankedField = FieldsView['fields'][number];
     }
     .line {
       display: grid;
-      grid-template-columns: 1fr 66px 80px 42px;
+      grid-template-columns: minmax(0, 1fr) 66px 80px 42px;
       align-items: center;
       gap: 8px;
       width: 100%;
+    }
+    .name {
+      overflow: hidden;
+      text-overflow: ellipsis;
     }
     .held {
       color: var(--ink-2);
