@@ -57,9 +57,9 @@ export const ageBands = (ages: readonly number[]): AgeBand[] => [
 ];
 
 /** A demand on ages as one on the days on which items are due, as at a day. */
-export function dueDays({ has, values }: DimensionCondition, asAt: string | undefined): DimensionCondition {
+export function dueDays({ has, values }: DimensionCondition, asAt: string): DimensionCondition {
   if (has === 'any' || has === 'none') return { dimension: 'due_day', has, values: [] };
-  const days = values.flatMap((band) => (asAt === undefined ? [] : daysOfBand(band, asAt)));
+  const days = values.flatMap((band) => daysOfBand(band, asAt));
   return { dimension: 'due_day', has: has === 'in' ? 'within' : 'not_within', values: days };
 }
 

@@ -77,9 +77,10 @@ export const ENTITY = 'entity';
 /** A selection narrowed by more demands, those on entities among them. */
 export function narrowed(selection: BooksSelection, where: readonly DimensionCondition[]): BooksSelection {
   if (where.length === 0) return selection;
+  const { agedAt } = selection;
   const values = where
     .filter(({ dimension }) => dimension !== ENTITY)
-    .map((demand) => (demand.dimension === AGE ? dueDays(demand, selection.agedAt) : demand));
+    .map((demand) => (demand.dimension === AGE && agedAt !== undefined ? dueDays(demand, agedAt) : demand));
   let { member } = selection;
   for (const { dimension, values: codes } of where) if (dimension === ENTITY) member = membersAmong(member, codes);
   return { ...selection, ...(member !== undefined && { member }), where: [...selection.where, ...values] };

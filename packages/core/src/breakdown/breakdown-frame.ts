@@ -1,7 +1,7 @@
 import type { Axis, Filter } from '../layout/breakdown-document';
 import type { Side } from '../layout/edit-breakdown';
 import type { NamedCondition } from '../cube/dimension-condition';
-import { USUAL_AGES } from '../books/age-of-items';
+import { AGE, USUAL_AGES } from '../books/age-of-items';
 import type { LedgerSlice } from '../books/ledger-slice';
 import { lineTrees, POSTING_DAY } from '../books/line-detail';
 import { issue, type Issue } from '../issue/issue';
@@ -95,10 +95,11 @@ export class BreakdownFrame {
     });
     const upTo = breakdown.where?.find(({ dimension, has }) => dimension === POSTING_DAY && has === 'between')
       ?.values[1];
-    this.columns = {
-      ...compiled,
-      columns: compiled.columns.map((column) => agedAtItsEnd(column, slice.calendar, upTo)),
-    };
+    // a dimension of that name is what is meant
+    const areAged = !surroundings.dimensions.some(({ name }) => name === AGE);
+    this.columns = areAged
+      ? { ...compiled, columns: compiled.columns.map((column) => agedAtItsEnd(column, slice.calendar, upTo)) }
+      : compiled;
     this.fields = fieldsOf({
       ...{
         surroundings,

@@ -182,7 +182,7 @@ function fieldsOfBalances({ surroundings, scope, carried, accounts }: FieldSourc
 /** What of journal lines a breakdown asks for. */
 export function detailOf({ down, across, where = [] }: Breakdown, dimensions: readonly string[]): LineField[] {
   const asked = new Set([...down, ...across].map(({ by }) => by).concat(where.map(({ dimension }) => dimension)));
-  if (asked.has(AGE)) asked.add('due_day');
+  if (asked.has(AGE) && !dimensions.includes(AGE)) asked.add('due_day');
   return LINE_FIELDS.filter((field) => asked.has(field) && !dimensions.includes(field));
 }
 

@@ -71,3 +71,16 @@ describe('attributes of values', () => {
     ]);
   });
 });
+
+it('a dimension that is called like what lines carry is what is meant', async () => {
+  await serve(
+    tinyFiles({
+      'dimensions.csv': 'dimension,value,name,parent\nage,red,Red,\n',
+      'journals.csv': String(tinyFiles()['journals.csv']).replace('dim:team', 'dim:age'),
+    }),
+  );
+  const breakdown = JSON.stringify({ of: ['sales'], down: [{ by: 'age' }], across: [] } satisfies Breakdown);
+  const query = new URLSearchParams({ scope: 'ONE', as_at: '2026-02', columns: 'month_and_year_to_date', breakdown });
+  const { body } = await ask<StatementView>('GET', `/statements/income_statement?${query}`);
+  expect(body.rows.map(({ label }) => label)).toEqual(['Red', 'Sales']);
+});
