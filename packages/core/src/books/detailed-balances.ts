@@ -199,12 +199,8 @@ export class DetailedBalances implements Balances {
     const month = this.monthOf(entity, held);
     const days = kind % KINDS === NORMAL && isFlow(this.accountOf.get(account)!) ? this.daysOf(entity, held) : [];
     if (days.length === 0) return add(this.kept.idOf(text, month), amounts, segment.count[row]!);
-    const shares = amounts.map((amount) =>
-      allocate(
-        amount,
-        days.map(() => 1),
-      ),
-    );
+    const evenly = days.map(() => 1);
+    const shares = amounts.map((amount) => (amount === 0 ? days.map(() => 0) : allocate(amount, evenly)));
     days.forEach((day, at) => {
       const combination = this.kept.idOf(text, [...month, ['posting_day', day]]);
       const parts = shares.map((share) => share[at]!);
