@@ -30,6 +30,7 @@ const FULL = tinyFiles({
   'acquisitions.csv':
     'investor,investee,date,consideration,prior_interest_fair_value,nci_method,nci_fair_value,kind,item,account,expense_account,local_amount,life_months\nONE,TWO,2026-01-01,900.00,40.00,fair_value,200.00,fair_value,Brand,1000,5000,50.00,60\n',
   'disposals.csv': 'investor,investee,date,percent_sold,proceeds,kept_fair_value\nONE,TWO,2026-07-01,20,300.00,\n',
+  'attributes.csv': 'dimension,value,attribute,text,from\nteam,red,manager,Ann,\nteam,red,manager,Ben,FY2026-P04\n',
   'impairments.csv': 'investor,investee,period,amount\nONE,TWO,FY2026-P12,15.00\n',
   'associate_results.csv': 'entity,period,profit,other_reserves,dividend\nTWO,FY2026-P03,1200,,300\n',
   'stock_held.csv':
