@@ -144,11 +144,7 @@ test('a breakdown', async ({ page }) => {
   await take(page, 'breakdown');
 });
 
-test('open items by age, and shared costs', async ({ page }) => {
-  const breakdown = new StatementPage(page);
-  await page.goto('/breakdowns/receivables_by_age?scope=LARKMOOR&as_at=2026-08');
-  await expect(breakdown.table.getByRole('columnheader', { name: 'Unallocated' })).toBeVisible();
-  await take(page, 'open-items');
+test('shared costs', async ({ page }) => {
   await page.goto('/allocations/support_departments?scope=LMG&as_at=2026-08');
   await expect(page.getByTestId('effect')).toContainText('Logistics by pallets');
   await take(page, 'allocations');

@@ -1,7 +1,11 @@
 import type { DocumentView, StatementView, TraceView } from '@margin-lens/contract';
 import type { AllocationDocument } from '@margin-lens/core';
+import { onStore } from '../../../test/opened-store';
 import { servedPackage } from '../../../test/served-app';
-import { tinyFiles, type PackageFiles } from '../../../test/tiny-package';
+import { tinyFiles, workspaceOf, type PackageFiles } from '../../../test/tiny-package';
+import { buildApp } from '../../app';
+import { RIGHTS } from '../../base/viewer';
+import { Person } from '../../store/tables';
 
 // Horngren, Datar, Rajan, Cost Accounting: A Managerial Emphasis, ch. 15, Castleford Engineering (from memory, recomputed): two
 // support departments, plant maintenance by hours and information systems by computer hours, and two operating departments.
@@ -187,4 +191,29 @@ describe('shared costs are spread', () => {
     expect(JSON.stringify(body)).toContain('maintenance → systems → maintenance');
     expect((await ask('POST', '/documents', { document: sound })).status).toBe(200);
   });
+});
+
+it('costs are not spread for somebody who may not see all that they are spread over, and no name of it is told', async () => {
+  const databaseFile = await workspaceOf(files(castleford('step_down')));
+  await onStore(databaseFile, (store) =>
+    store.aside(async ({ em }) => {
+      const held = { rights: RIGHTS.filter((right) => right !== 'see_totals'), values: { department: ['assembly'] } };
+      em.assign(await em.findOneOrFail(Person, { id: 'local' }), held);
+    }),
+  );
+  const app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+  try {
+    const query = new URLSearchParams({ scope: 'ONE', as_at: '2026-01', allocation: 'step_down' });
+    const reply = await app.inject(`/api/v1/statements/by_department?${query}`);
+    const { rows, columns } = reply.json<StatementView>();
+    const of = (id: string) => rows[0]!.cells[columns.findIndex((column) => column.id === id)]!;
+    expect([rows[0]!.label, of('posted').amount, of('after').reason]).toEqual([
+      'assembly',
+      200_000_00,
+      'not_permitted',
+    ]);
+    expect(reply.body).not.toMatch(/machining|systems/);
+  } finally {
+    await app.close();
+  }
 });

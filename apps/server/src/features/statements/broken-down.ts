@@ -96,7 +96,7 @@ function carriedIn({ model, viewer }: Snapshot, books: Books): BreakdownSource['
     for (const [field, value] of attributesOf(books.balances.combinations.textOf(id)))
       if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
   // who takes costs over may have none posted
-  for (const { dimension, steps } of model.allocations)
+  for (const { dimension, steps } of books.sight.where.length === 0 ? model.allocations : [])
     for (const value of steps.flatMap(({ to }) => to))
       found.set(dimension, (found.get(dimension) ?? new Set()).add(value));
   const none: ReadonlySet<string> = new Set();

@@ -157,6 +157,8 @@ export function openBooks(
   selection: BooksSelection,
 ): LedgerSlice | Missing {
   if (selection.version !== ACTUAL && !model.version(selection.version)) return { reason: 'no_data' };
+  // what is spread comes of values that may not be seen, too, and its key would tell of them
+  if (selection.allocation !== undefined && books.sight.where.length > 0) return { reason: 'not_permitted' };
   const code = selection.scope ?? scope.code;
   if (selection.currency === OWN) {
     const entity = model.entity(code);
