@@ -55,6 +55,8 @@ test('shared costs are spread by a new allocation, seen by department, traced to
   await page.goto(`/allocations/shared_design?${AT}`);
   await page.getByTestId('put-away').click();
   await expect(page.getByRole('link', { name: 'Shared design' })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('link', { name: 'Shared design' })).toBeVisible();
 });
 
 served('costs that would come back are refused, the circle named, and nothing is kept of it', async ({ page }) => {

@@ -141,9 +141,10 @@ export class DetailedBalances implements Balances {
     kind: number,
     bases: readonly number[],
     counts: (combination: number) => boolean,
+    revision: number | undefined,
   ): DetailedLines {
     const account = this.masters.accountIds.get(number)!;
-    const { lines, parts, retranslated } = this.linesOf(entity, account, undefined);
+    const { lines, parts, retranslated } = this.linesOf(entity, account, revision);
     const at = entity.calendar.idOf(period);
     const found = new Map<number, { amount: number; quantity: number }>();
     for (let part = 0; part < parts.period.length; part++) {

@@ -60,14 +60,15 @@ function remade<T>(held: Map<string, T>, key: string, make: (before: T | undefin
   return kept(held, key, KEPT_GROUPS, () => made);
 }
 
-/** Parts of charts whose books are kept by themselves. */
+/** Parts of charts whose books are kept by themselves, and those of books in detail or with costs spread. */
 const KEPT_PARTS = 6; // 2 to 20
+const KEPT_PARTS_OF_DETAIL = 2; // 1 to 6
 
 /** Details of books that are kept by themselves. */
 const KEPT_DETAILS = 4; // 1 to 20
 
 /** Cells of dense books of a part of a chart that are kept together, and books at most: each cell is seven numbers. */
-const KEPT_CELLS = 2_000_000; // 100,000 to 10,000,000
+const KEPT_CELLS = 1_000_000; // 100,000 to 10,000,000
 const KEPT_BOOKS_OF_PART = 5_000; // 300 to 20,000
 
 /** Books that were made before of the same master data, by what they were made from. */
@@ -92,7 +93,10 @@ export class KeptBooks {
   readonly places = new Map<number, Places>();
 
   /** @param most books of selections that are kept */
-  constructor(private readonly most = KEPT_BOOKS) {}
+  constructor(
+    private readonly most = KEPT_BOOKS,
+    private readonly mostParts = KEPT_PARTS,
+  ) {}
 
   slice(key: string, make: () => LedgerSlice): LedgerSlice {
     return kept(this.slices, key, this.most, make);
@@ -100,7 +104,7 @@ export class KeptBooks {
 
   /** What is kept of some accounts alone, under a key that says which. */
   part(key: string, make: () => PartOfChart['accounts']): PartOfChart {
-    return kept(this.parts, key, KEPT_PARTS, () => {
+    return kept(this.parts, key, this.mostParts, () => {
       const accounts = make();
       const most = Math.floor(KEPT_CELLS / (accounts.length * PERIODS));
       return { accounts, kept: new KeptBooks(Math.min(KEPT_BOOKS_OF_PART, Math.max(KEPT_BOOKS, most))) };
@@ -110,13 +114,16 @@ export class KeptBooks {
   /** What is kept of books in some detail, under a key that says which. */
   detail(key: string, treesOf: () => readonly DimensionTree[]): DetailOfBooks {
     return kept(this.details, key, KEPT_DETAILS, () => ({
-      ...{ trees: treesOf(), detail: new KeptDetail(), kept: new KeptBooks(this.most) },
+      ...{ trees: treesOf(), detail: new KeptDetail(), kept: new KeptBooks(this.most, KEPT_PARTS_OF_DETAIL) },
     }));
   }
 
   /** What is kept of books with costs spread, under a key that says how. */
   spread(key: string, make: () => SpreadCombinations): { combinations: SpreadCombinations; kept: KeptBooks } {
-    return kept(this.spreads, key, KEPT_DETAILS, () => ({ combinations: make(), kept: new KeptBooks(this.most) }));
+    return kept(this.spreads, key, KEPT_DETAILS, () => ({
+      combinations: make(),
+      kept: new KeptBooks(this.most, KEPT_PARTS_OF_DETAIL),
+    }));
   }
 
   transfers(key: string, make: () => Spread): Spread {

@@ -13,6 +13,8 @@ export interface PostingPlace {
   period: FiscalPeriod;
   /** Entry kind, as stored. */
   kind: number;
+  /** Revision that is read, where it is an earlier one. */
+  at?: number | undefined;
 }
 
 /** What a figure is made of in an account and period. */
@@ -31,7 +33,7 @@ export const ALL_POSTINGS: PostingsIn = { combinations: undefined, lines: undefi
 /** What was posted in a place, of combinations that count. */
 export function postingsOf(
   balances: Balances,
-  { entity, number, period, kind }: PostingPlace,
+  { entity, number, period, kind, at }: PostingPlace,
   { basis }: Pick<BooksSelection, 'basis'>,
   isOwn: (combination: number) => boolean,
 ): PostingsIn {
@@ -39,6 +41,6 @@ export function postingsOf(
     const ids = Array.from({ length: balances.combinations.last }, (_, at) => at + 1).filter(isOwn);
     return { combinations: ids, lines: undefined, beside: [], isOwn };
   }
-  const { lines, retranslated } = balances.linesIn(entity, number, period, kind, BASIS_CODES[basis], isOwn);
+  const { lines, retranslated } = balances.linesIn(entity, number, period, kind, BASIS_CODES[basis], isOwn, at);
   return { combinations: undefined, lines, beside: retranslated, isOwn };
 }

@@ -32,7 +32,8 @@ export function tracePostings(
   const version = model.version(selection.version);
   const books = all.reading(selection);
   const kind = entryKind === 'opening' ? 1 : 0;
-  const made = books.postingsIn({ entity, number: account, period, kind }, selection);
+  const at = version && selection.actualTo === undefined ? frozenAt(model.versions, version) : undefined;
+  const made = books.postingsIn({ entity, number: account, period, kind, at }, selection);
   const query: PostingQuery = {
     entity: entity.id,
     account: model.accountIds.get(account)!,
@@ -43,7 +44,7 @@ export function tracePostings(
     bases: BASIS_CODES[selection.basis],
     combinations: made.combinations,
     skip,
-    at: version && selection.actualTo === undefined ? frozenAt(model.versions, version) : undefined,
+    at,
   };
   const isActual = !version || period.ordinal <= actualUpTo(selection, model, calendar);
   const posted = () => (made.lines ? linesByParts(db, made.lines, query) : findPostings(db, query));

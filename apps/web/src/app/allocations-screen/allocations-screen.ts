@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -6,13 +6,14 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import { inWords, type AllocationDocument } from '@margin-lens/core';
+import type { AllocationDocument } from '@margin-lens/core';
 import { AccountSetField } from '../shape/account-set-field';
 import type { HoldsUnsaved } from '../setup-screen/unsaved-guard';
 import { ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
 import { InWordsPipe } from '../shared/in-words-pipe';
 import { Screen } from '../shared/screen';
+import { UndoBar } from '../shared/undo-bar';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { AllocationEffect } from './allocation-effect';
 import { AllocationsStore } from './allocations-store';
@@ -56,7 +57,12 @@ export class AllocationsScreen implements HoldsUnsaved {
     return state.state === 'loaded' ? state.workspace : undefined;
   });
 
-  protected readonly list = computed(() => this.workspace()?.allocations ?? []);
+  private readonly undoBar = inject(UndoBar);
+  /** What was put away last; the list follows a moment later. */
+  private readonly away = signal<string | undefined>(undefined);
+  protected readonly list = computed(() =>
+    (this.workspace()?.allocations ?? []).filter(({ id }) => id !== this.away()),
+  );
   protected readonly revision = computed(() => this.workspace()?.revision ?? 0);
   protected readonly draft = this.store.draft;
   protected readonly makings = this.store.makings;
@@ -134,12 +140,21 @@ export class AllocationsScreen implements HoldsUnsaved {
     this.store.save(over).subscribe((id) => this.contexts.goTo(`/allocations/${id}`, {}));
   }
 
-  /** Puts it away: it is read by nothing any more, and its revisions stay. */
+  /** Puts it away, so that nothing is read with it any more; it can be brought back. */
   protected putAway(): void {
+    const { id, name } = this.draft()!;
+    this.store.discard();
     this.store.change({ archived: true });
     this.store.save().subscribe(() => {
+      this.away.set(id);
       this.store.close();
       this.contexts.goTo('/allocations', {});
+      this.undoBar
+        .offer(`${name} is put away`, () => this.store.bringBack(id))
+        .subscribe(() => {
+          this.away.set(undefined);
+          this.contexts.goTo(`/allocations/${id}`, {});
+        });
     });
   }
 
@@ -152,7 +167,6 @@ export class AllocationsScreen implements HoldsUnsaved {
   }
 
   protected readonly NEW = NEW;
-  protected readonly inWords = inWords;
 }
 
 const blank = (dimension: string): AllocationDocument => ({

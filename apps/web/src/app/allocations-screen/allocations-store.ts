@@ -92,6 +92,17 @@ export class AllocationsStore {
     );
   }
 
+  /** Brings one back that was put away. */
+  bringBack(id: string): Observable<unknown> {
+    return this.api.document('allocation', id).pipe(
+      switchMap(({ document, base }) => {
+        const { archived: _, ...kept } = document as AllocationDocument;
+        return this.api.keepDocument(kept, base);
+      }),
+      tap(() => this.workspaces.reload()),
+    );
+  }
+
   private take({ document, base, changedBy }: DocumentView): void {
     if (document.kind !== 'allocation') return;
     this.held.set({ kept: document, base, changedBy });
