@@ -352,6 +352,10 @@ export const ISSUE_CODES = {
     'There is no field “{field}” to break figures down by.',
     'Choose another one, or leave it out.',
   ),
+  CORE_ALLOCATION_GONE: notice(
+    'There is no allocation “{allocation}”: costs stand as they were posted.',
+    'Choose another one beside the filter, or bring it back.',
+  ),
   CORE_ALLOCATION_DIMENSION: error(
     '“{allocation}” spreads costs over {dimension}, which is no dimension.',
     'Choose one of the dimensions of the workspace.',

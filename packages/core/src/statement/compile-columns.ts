@@ -82,13 +82,27 @@ const selectionOf = (
   version: versionIn(version, surroundings),
   ...(actualTo && { actualTo: at.key }),
   basis: basis ?? 'reported',
-  ...spreadBy(allocation ?? surroundings.allocation),
+  ...spreadBy(allocation ?? surroundings.allocation, surroundings),
   ...(eliminations && { member: BEFORE_ELIMINATIONS }),
   where: [...surroundings.where, ...where],
 });
 
-const spreadBy = (allocation: string | undefined): Pick<BooksSelection, 'allocation'> =>
-  allocation === undefined || allocation === AS_POSTED ? {} : { allocation };
+/** Of an allocation that there is none of costs stand as they were posted; `compileColumns` says so. */
+const spreadBy = (
+  allocation: string | undefined,
+  { allocations = [] }: ColumnSurroundings,
+): Pick<BooksSelection, 'allocation'> => (allocations.some(({ id }) => id === allocation) ? { allocation } : {});
+
+/** Findings about allocations that columns, or the page, are to be read with and that there are none of. */
+function missingAllocations(
+  { columns }: ColumnLayout,
+  { surroundings: { allocation, allocations = [] } = ALONE }: ColumnContext,
+): Issue[] {
+  const named = columns.flatMap((column) => ('allocation' in column ? (column.allocation ?? []) : []));
+  const isThere = (asked: string) => asked === AS_POSTED || allocations.some(({ id }) => id === asked);
+  const missing = [...named, ...(allocation === undefined ? [] : [allocation])].filter((asked) => !isThere(asked));
+  return [...new Set(missing)].map((each) => issue('CORE_ALLOCATION_GONE', { allocation: each }));
+}
 
 function periodOf(definition: FigureDefinition, context: ColumnContext): FiscalPeriod | undefined {
   const named = anchored(definition.anchor, context);
@@ -160,7 +174,7 @@ interface Draft {
  * Missing: a column that names an unknown one, or columns in a circle, give findings and are left out.
  */
 export function compileColumns(layout: ColumnLayout, context: ColumnContext): CompiledColumns {
-  const issues: Issue[] = [];
+  const issues = missingAllocations(layout, context);
   const drafts = withoutBroken(
     layout.columns.flatMap((column) => draftsOf(column, layout, context, issues)),
     issues,

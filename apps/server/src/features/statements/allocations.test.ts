@@ -182,6 +182,20 @@ describe('shared costs are spread', () => {
     ]);
   });
 
+  it('not where it was put away: costs stand as they were posted, and that is said', async () => {
+    await serve({
+      ...files({ ...castleford('direct'), archived: true }),
+      'breakdowns/by_department.json': JSON.stringify({
+        ...{ schema: 1, kind: 'breakdown', id: 'by_department', name: 'By department', unit: 1 },
+        ...{ rows: 'costs', columns: 'before_after', allocation: 'direct' },
+        breakdown: { of: ['costs'], down: [{ by: 'department' }], across: [] },
+      }),
+    });
+    const { status, body } = await ask<StatementView>('GET', '/statements/by_department?scope=ONE&as_at=2026-01');
+    expect([status, column(body, 'after')]).toEqual([200, { ...OVERHEADS, Overheads: 1_316_000 }]);
+    expect(body.issues.map(({ code }) => code)).toEqual(['CORE_ALLOCATION_GONE']);
+  });
+
   it('refuses costs that come back, the circle named', async () => {
     await serve(files());
     const sound = castleford('step_down');

@@ -184,10 +184,11 @@ function linesIn(
   return { scope: entity, account: found.accounts.join(','), from: found.from, to: found.to, only: written.join(',') };
 }
 
-/** The allocation that a page is read with: that of the address, else its own. @throws SRV_VALUE_UNKNOWN */
+/** The allocation that a page is read with: that of the address, else its own, which may be gone. @throws SRV_VALUE_UNKNOWN */
 function allocationOf(model: WorkspaceModel, page: FiguresPage, context: StatementContext): string | undefined {
-  const id = context.allocation ?? page.allocation;
-  if (id === undefined || id === AS_POSTED) return undefined;
+  const id = context.allocation;
+  if (id === undefined) return page.allocation;
+  if (id === AS_POSTED) return undefined;
   const known = model.allocations.map((each) => each.id);
   if (!known.includes(id))
     throw appError('SRV_VALUE_UNKNOWN', { what: expected.allocation, text: id, known: known.join(', ') });

@@ -6,7 +6,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import type { AllocationDocument } from '@margin-lens/core';
+import { freshId, type AllocationDocument } from '@margin-lens/core';
 import { AccountSetField } from '../shape/account-set-field';
 import type { HoldsUnsaved } from '../setup-screen/unsaved-guard';
 import { ContextStore } from '../shared/context-store';
@@ -136,7 +136,7 @@ export class AllocationsScreen implements HoldsUnsaved {
 
   protected save(over?: number): void {
     const draft = this.draft()!;
-    if (this.store.isNew()) this.store.change({ id: idOf(draft.name, this.list()) });
+    if (this.store.isNew()) this.store.change({ id: freshId(draft.name, new Set([NEW])) });
     this.store.save(over).subscribe((id) => this.contexts.goTo(`/allocations/${id}`, {}));
   }
 
@@ -173,16 +173,3 @@ const blank = (dimension: string): AllocationDocument => ({
   ...{ schema: 1, kind: 'allocation', id: NEW, name: 'Shared costs', dimension },
   ...{ accounts: { include: [{ by: 'nature', nature: 'expense' }] }, method: 'step_down', steps: [] },
 });
-
-/** An id from a name that no other has. */
-function idOf(name: string, others: readonly { id: string }[]): string {
-  const base =
-    name
-      .toLowerCase()
-      .replaceAll(/[^a-z0-9]+/g, '_')
-      .replaceAll(/^[^a-z]+|_+$/g, '') || 'allocation';
-  const taken = new Set([NEW, ...others.map(({ id }) => id)]);
-  let id = base;
-  for (let count = 2; taken.has(id); count++) id = `${base}_${count}`;
-  return id;
-}
