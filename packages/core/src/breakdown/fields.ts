@@ -92,7 +92,8 @@ export function fieldsOf(source: FieldSource): Field[] {
 }
 
 /** What an attribute of a dimension is asked for by. */
-const attributeName = ({ dimension, attribute }: AttributeField): string => `${dimension}/${attribute}`;
+export const attributeName = ({ dimension, attribute }: Pick<AttributeField, 'dimension' | 'attribute'>): string =>
+  `${dimension}/${attribute}`;
 
 /** What values of dimensions carry: those that anything is posted on. */
 function fieldsOfAttributes({ surroundings: { attributes = [] }, carried }: FieldSource): BareField[] {

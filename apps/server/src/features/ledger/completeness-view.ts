@@ -1,9 +1,8 @@
 import type { CompletenessQuery, CompletenessView } from '@margin-lens/contract';
-import { attributesOf, isProfitOrLoss, periodName, periodShort, WHOLE_BOOKS, type Books } from '@margin-lens/core';
+import { completeness, periodName, periodShort, WHOLE_BOOKS } from '@margin-lens/core';
 import { maySee, requireAllValues } from '../../base/viewer';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 
 /** Months that are looked back over. */
 const MONTHS = 12;
@@ -22,42 +21,17 @@ export async function completenessView(snapshot: Snapshot, query: CompletenessQu
   const placeOf = new Map(months.map(({ ordinal }, place) => [ordinal, place]));
   const entities = scope.members
     .filter(({ entity }) => maySee(snapshot.viewer, entity.code))
-    .map(({ entity, endsIn }) => ({
-      ...{ code: entity.code, name: entity.name },
-      dimensions: partsWithValue(model, books, entity, months.length, (period) => placeOf.get(endsIn[period]!)),
-    }));
+    .map(({ entity, endsIn }) => {
+      const monthOf = (period: number) => placeOf.get(endsIn[period]!);
+      const { combinations } = books.balances;
+      const rows = books.rows(entity, WHOLE_BOOKS);
+      const parts = completeness(rows, model.accounts, combinations, model.dimensions, months.length, monthOf);
+      const dimensions = model.dimensions.map((name, place) => ({ name, months: parts[place]! }));
+      return { code: entity.code, name: entity.name, dimensions };
+    });
   return {
     scope: { code: scope.code, name: scope.name },
     months: months.map((period) => ({ key: period.key, name: periodName(period), short: periodShort(period) })),
     entities,
   };
-}
-
-/** Of an entity: the part of debits and credits that carries a value, by dimension and month. */
-function partsWithValue(
-  { accounts, dimensions }: WorkspaceModel,
-  books: Books,
-  entity: Entity,
-  count: number,
-  placeOf: (period: number) => number | undefined,
-): CompletenessView['entities'][number]['dimensions'] {
-  const posted = new Float64Array(count);
-  const carried = dimensions.map(() => new Float64Array(count));
-  books.rows(
-    entity,
-    WHOLE_BOOKS,
-  )((account, period, isOpening, combination, row, { debit, credit }) => {
-    const place = placeOf(period);
-    if (isOpening || place === undefined || !isProfitOrLoss(accounts[account]!)) return;
-    const gross = Math.abs(debit[row]!) + Math.abs(credit[row]!);
-    posted[place]! += gross;
-    const values = attributesOf(books.balances.combinations.textOf(combination));
-    dimensions.forEach((name, at) => {
-      if (values.get(name)) carried[at]![place]! += gross;
-    });
-  });
-  return dimensions.map((name, at) => ({
-    name,
-    months: Array.from(posted, (whole, place) => (whole === 0 ? null : carried[at]![place]! / whole)),
-  }));
 }

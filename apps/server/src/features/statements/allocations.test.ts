@@ -1,4 +1,4 @@
-import type { DocumentView, StatementView, TraceView } from '@margin-lens/contract';
+import type { AllocationEffectView, DocumentView, StatementView, TraceView } from '@margin-lens/contract';
 import type { AllocationDocument } from '@margin-lens/core';
 import { onStore } from '../../../test/opened-store';
 import { servedPackage } from '../../../test/served-app';
@@ -180,6 +180,21 @@ describe('shared costs are spread', () => {
       { text: 'From maintenance, Maintenance by hours: 4000 of 8000', amount: 300_000_00 },
       { text: 'From systems, Systems by computer hours: 200 of 1800', amount: 26_222_22 },
     ]);
+  });
+
+  it('is told by value and by step, with the months that have no key', async () => {
+    await serve(files(castleford('step_down')));
+    const { body } = await ask<AllocationEffectView>('GET', '/allocations/step_down/effect?scope=ONE&as_at=2026-02');
+    expect(body.steps.map(({ amount, unspread }) => [amount, unspread])).toEqual([
+      [600_000_00, ['February 2026']],
+      [236_000_00, []],
+    ]);
+    const ofValue = new Map(body.values.map(({ value, ...each }) => [value, each]));
+    // 100 of February stay where they are
+    expect(ofValue.get('maintenance')).toMatchObject({ posted: 600_100_00, moved: [-600_000_00, 0], after: 100_00 });
+    expect(ofValue.get('systems')).toMatchObject({ posted: 116_000_00, moved: [120_000_00, -236_000_00], after: 0 });
+    const group = await ask('GET', '/allocations/step_down/effect?scope=ALL&as_at=2026-02');
+    expect([group.status, JSON.stringify(group.body)]).toEqual([400, expect.stringContaining('SRV_ALLOCATION_ENTITY')]);
   });
 
   it('not where it was put away: costs stand as they were posted, and that is said', async () => {

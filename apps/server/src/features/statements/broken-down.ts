@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import type { StatementContext, StatementView } from '@margin-lens/contract';
 import {
   AGE,
+  attributeName,
   attributesOf,
   BreakdownSchema,
   detailOf,
@@ -26,7 +27,7 @@ import { appError } from '../../base/app-error';
 import { requestWrong } from '../../base/words';
 import { maySee, type Viewer } from '../../base/viewer';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Entity } from '../workspace/workspace-model';
+import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement } from './open-statement';
 import { breakdownWords, demandWords } from './statement-texts';
 import { openBooks } from './surroundings-of';
@@ -39,19 +40,13 @@ export function breakdownOf(document: FiguresPage, { breakdown }: StatementConte
   return parsed.output;
 }
 
-/** Demands of a breakdown on values that the workspace knows by name. */
-export const namedValues = ({ where = [] }: Breakdown): DimensionCondition[] =>
-  where.flatMap(({ dimension, has, values }) => {
-    const isToldOtherwise =
-      dimension === 'entity' ||
-      dimension === 'account' ||
-      dimension.includes('/') ||
-      dimension === AGE ||
-      isOfLines(dimension);
-    return isToldOtherwise || has === 'between' || has === 'contains' ? [] : [{ dimension, has, values }];
-  });
-
-const isOfLines = (field: string): boolean => LINE_FIELDS.some((each) => each === field);
+/** Demands of a breakdown on values that the workspace knows by name: all but those on what is told otherwise. */
+export function namedValues({ where = [] }: Breakdown, { attributes }: WorkspaceModel): DimensionCondition[] {
+  const toldOtherwise = new Set<string>(['entity', 'account', AGE, ...LINE_FIELDS, ...attributes.map(attributeName)]);
+  return where.flatMap(({ dimension, has, values }) =>
+    toldOtherwise.has(dimension) || has === 'between' || has === 'contains' ? [] : [{ dimension, has, values }],
+  );
+}
 
 /**
  * The books that a breakdown is read from: in as much detail as it asks for, and with the values of one field more where that

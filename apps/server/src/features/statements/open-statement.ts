@@ -136,7 +136,7 @@ export async function openDocuments(
   };
   const opened = { document, source, scope, snapshot, books };
   if (!definition) return { ...opened, evaluation: openStatement(source) };
-  requireConditions(model, namedValues(definition));
+  requireConditions(model, namedValues(definition, model));
   const broken = openBreakdown(breakdownSource(opened, definition), isTraced ? 'all' : 'asked');
   return { ...opened, evaluation: broken.evaluation, breakdown: { ...broken, definition } };
 }
