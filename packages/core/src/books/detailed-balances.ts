@@ -11,6 +11,7 @@ import type { ScopeEntity } from '../scope/scope';
 import { atClosingRates, type Retranslated } from './at-closing-rates';
 import type { BalanceRows, Balances } from './balances';
 import { KINDS, NORMAL } from './book-rows';
+import { kept } from './kept';
 import { readsLines, type LineDetail, type LineField, type LineSource } from './line-detail';
 import { itemParts, type ItemPart } from './open-items';
 import { ACTUAL_ID } from './version-rows';
@@ -123,12 +124,7 @@ export class DetailedBalances implements Balances {
       movedAt: (version, entity) => this.movedAt(cube, version, entity),
       rows: (version, entity) => {
         const key = [version, entity, this.movedAt(cube, version, entity), revision].join('|');
-        const known = this.kept.runs.get(key);
-        if (known) return known;
-        const made = this.rows(cube, version, entity, revision);
-        this.kept.runs.set(key, made);
-        if (this.kept.runs.size > KEPT_RUNS) this.kept.runs.delete(this.kept.runs.keys().next().value!);
-        return made;
+        return kept(this.kept.runs, key, KEPT_RUNS, () => this.rows(cube, version, entity, revision));
       },
     };
   }
@@ -225,12 +221,7 @@ export class DetailedBalances implements Balances {
   private linesOf(entity: ScopeEntity, account: number, revision: number | undefined): LinesOfAccount {
     const moved = this.movedAt(this.base.cubeAt(revision), ACTUAL_ID, entity.id);
     const key = [entity.id, account, moved, revision].join('|');
-    const known = this.kept.parts.get(key);
-    if (known) return known;
-    const made = this.tellApart(entity, account, revision);
-    this.kept.parts.set(key, made);
-    if (this.kept.parts.size > KEPT_ACCOUNTS) this.kept.parts.delete(this.kept.parts.keys().next().value!);
-    return made;
+    return kept(this.kept.parts, key, KEPT_ACCOUNTS, () => this.tellApart(entity, account, revision));
   }
 
   private tellApart(entity: ScopeEntity, account: number, revision: number | undefined): LinesOfAccount {

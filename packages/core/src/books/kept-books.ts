@@ -5,6 +5,7 @@ import { KeptDetail } from './detailed-balances';
 import type { Eliminations } from './eliminations';
 import type { GroupSums } from './group-books';
 import type { IndexedRows } from './indexed-rows';
+import { kept } from './kept';
 import type { LedgerSlice } from './ledger-slice';
 import type { CombinationAmounts } from './local-amounts';
 import type { MemberBooks } from './member-books';
@@ -42,16 +43,6 @@ const KEPT_GROUPS = 12; // 2 to 60
 
 /** Entities whose amounts by combination are kept, to be asked for by many values; each is some megabytes. */
 const KEPT_AMOUNTS = 16; // 2 to 100
-
-/** What was made before under a key; the oldest goes where there are too many. */
-function kept<T>(held: Map<string, T>, key: string, most: number, make: () => T): T {
-  const known = held.get(key);
-  if (known) return known;
-  const made = make();
-  held.set(key, made);
-  if (held.size > most) held.delete(held.keys().next().value!);
-  return made;
-}
 
 /** What is made anew of a group from what was made before under a key. */
 function remade<T>(held: Map<string, T>, key: string, make: (before: T | undefined) => T): T {

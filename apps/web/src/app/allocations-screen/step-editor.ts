@@ -47,8 +47,8 @@ interface Value {
         <mat-label>by</mat-label>
         <mat-select [value]="keyKind()" (valueChange)="putKind($event)" data-testid="key">
           <mat-option value="fixed">Fixed parts</mat-option>
-          <mat-option value="movement">What accounts had in the month</mat-option>
-          <mat-option value="closing">What accounts stood at</mat-option>
+          <mat-option value="movement">Accounts, in the month</mat-option>
+          <mat-option value="closing">Accounts, at its end</mat-option>
         </mat-select>
       </mat-form-field>
       <span class="acts">

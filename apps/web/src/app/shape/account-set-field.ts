@@ -75,6 +75,7 @@ const SHOWN = 12;
       display: flex;
       flex-wrap: wrap;
       align-items: center;
+      gap: 0 4px;
     }
     input {
       flex: 1;
