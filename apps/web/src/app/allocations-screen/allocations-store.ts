@@ -19,7 +19,8 @@ export class AllocationsStore {
   private readonly api = inject(Api);
   private readonly workspaces = inject(WorkspaceStore);
 
-  readonly makings = asked(signal({}).asReadonly(), () => this.api.makings()).state;
+  private readonly asking = asked(signal({}).asReadonly(), () => this.api.makings());
+  readonly makings = this.asking.state;
   private readonly held = signal<Held | undefined>(undefined);
   /** What stands in the editor; undefined while nothing is open. */
   readonly draft = signal<AllocationDocument | undefined>(undefined);
@@ -32,6 +33,11 @@ export class AllocationsStore {
     const draft = this.draft();
     return draft !== undefined && JSON.stringify(draft) !== JSON.stringify(this.held()?.kept);
   });
+
+  /** Asks once more for what allocations are made of, after a failure. */
+  retry(): void {
+    this.asking.again();
+  }
 
   open(id: string): void {
     this.api.document('allocation', id).subscribe({
