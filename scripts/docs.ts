@@ -4,6 +4,7 @@ import { toJsonSchema } from '@valibot/to-json-schema';
 import { errorsDocument } from '../apps/server/src/errors-document';
 import {
   AllocationDocumentSchema,
+  CompletionDocumentSchema,
   BreakdownDocumentSchema,
   ColumnLayoutSchema,
   RowLayoutSchema,
@@ -18,6 +19,7 @@ for (const [name, schema] of Object.entries({
   'column-layout': ColumnLayoutSchema,
   statement: StatementDocumentSchema,
   allocation: AllocationDocumentSchema,
+  completion: CompletionDocumentSchema,
   breakdown: BreakdownDocumentSchema,
   workspace: WorkspaceSettingsSchema,
 })) {

@@ -49,6 +49,7 @@ const FOLDERS = {
   statement: 'statements',
   breakdown: 'breakdowns',
   allocation: 'allocations',
+  completion: 'completions',
 } as const;
 
 /** A file that hangs on a document. */

@@ -14,6 +14,7 @@ import { ImportJobs } from './features/deliveries/import-jobs';
 import { deliveriesPlugin } from './features/deliveries/deliveries-plugin';
 import { clearTemporaryFolders } from './base/temporary-folder';
 import { allocationsPlugin } from './features/allocations/allocations-plugin';
+import { completionsPlugin } from './features/completions/completions-plugin';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
 import { groupsPlugin } from './features/groups/groups-plugin';
@@ -135,6 +136,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     rates: ratesPlugin(),
     ledger: ledgerPlugin(workspace, options.databaseFile),
     allocations: allocationsPlugin,
+    completions: completionsPlugin,
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),
     remarks: remarksPlugin(new RemarksService(workspace)),

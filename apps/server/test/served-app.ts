@@ -16,9 +16,10 @@ export function servedApp() {
 
 /** An application on the package that a test brings in, with what asks its API. */
 export function servedPackage() {
-  const served = {} as { app: FastifyInstance };
+  const served = {} as { app: FastifyInstance; databaseFile: string };
   const serve = async (files: PackageFiles): Promise<void> => {
-    served.app = await buildApp({ databaseFile: await workspaceOf(files), webRoot: '/nonexistent' });
+    served.databaseFile = await workspaceOf(files);
+    served.app = await buildApp({ databaseFile: served.databaseFile, webRoot: '/nonexistent' });
   };
   afterEach(() => served.app.close());
   return { served, ask: asking(() => served.app), serve };

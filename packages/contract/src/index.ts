@@ -1,5 +1,6 @@
 export * from './adjustments';
 export * from './allocations';
+export * from './completions';
 export * from './books-check';
 export * from './comparison';
 export * from './exceptions';

@@ -27,6 +27,8 @@ export const CompletenessSchema = v.object({
           name: v.string(),
           /** Part with a value, 0 to 1, of debits and credits; null in a month without postings, or of other entities. */
           months: v.array(v.nullable(v.number())),
+          /** The same as it was posted, where values are completed by rules; undefined else. */
+          posted: v.exactOptional(v.array(v.nullable(v.number()))),
         }),
       ),
     }),

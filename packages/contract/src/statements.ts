@@ -366,6 +366,8 @@ const PostingSchema = v.object({
   credit: v.number(),
   /** What the line adds to the figure above it, in the figure's sign. */
   amount: v.number(),
+  /** Values that it was not posted with and is read with, and by what; in words. */
+  completed: v.exactOptional(v.array(v.string())),
 });
 export type PostingView = v.InferOutput<typeof PostingSchema>;
 

@@ -70,6 +70,8 @@ export const WorkspaceSchema = v.object({
   columnLayouts: v.array(Named),
   /** How shared costs can be spread. */
   allocations: v.array(Named),
+  /** Values that postings without one are read with. */
+  completions: v.array(v.object({ id: v.string(), name: v.string(), dimension: v.string() })),
   /** The dimensions with their values. */
   dimensions: v.array(
     v.object({

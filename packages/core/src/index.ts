@@ -64,7 +64,7 @@ export type {
   StockHeld,
 } from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
-export { type DimensionCondition, type NamedCondition } from './cube/dimension-condition';
+export { conditionsTest, type DimensionCondition, type NamedCondition } from './cube/dimension-condition';
 export { attributesIn, type ValueAttribute } from './account/value-attributes';
 export { factsOf, type Facts } from './page/facts';
 export { lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
@@ -72,6 +72,17 @@ export { type LineDetail, LINE_FIELDS, type LineSource, POSTING_DAY, readsLines 
 export { AGE } from './books/age-of-items';
 export { type AllocationKey, checkAllocation } from './books/allocation';
 export { type AllocationDocument, AllocationDocumentSchema } from './layout/allocation-document';
+export { checkCompletion, type Completion, Completions, holdsText } from './books/completion';
+export { type CompletionDocument, CompletionDocumentSchema } from './layout/completion-document';
+export { isReported } from './books/book-rows';
+export { completionEffect } from './books/completion-effect';
+export {
+  type CompletionSource,
+  isReadIn,
+  type LinesRead,
+  linesAsPosted,
+  type TextMatch,
+} from './books/completed-balances';
 export { type DetailedLines } from './books/detailed-balances';
 export { attributeName, detailOf } from './breakdown/fields';
 export { numbersRead } from './breakdown/accounts-read';

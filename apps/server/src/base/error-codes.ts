@@ -61,6 +61,11 @@ export const ERROR_CODES = {
     '“{name}” cannot be kept: {problem}',
     'Change the step that is named; nothing was saved.',
   ),
+  SRV_COMPLETION_BROKEN: entry(
+    'invalid',
+    '“{name}” cannot be taken: {problem}',
+    'Change the rule that is named; nothing was saved.',
+  ),
   SRV_ALLOCATION_ENTITY: entry(
     'invalid',
     'Costs are spread within each entity; {scope} has several.',

@@ -187,6 +187,10 @@ export const statementNames = {
 /** Two currencies that a rate stands between. */
 export const ratePair = (from: string, to: string): string => `${from} to ${to}`;
 
+/** A value that a posting is read with, and what says so. */
+export const completedWords = (dimension: string, value: string, completion: string, rule: number): string =>
+  `${sentenceCase(dimension)} ${value} by rule ${rule} of “${completion}”`;
+
 /** Dimension values in words. */
 export const valueWords = {
   consolidated: 'consolidated',

@@ -5,6 +5,7 @@ import { combinationsBehind } from './balances';
 import { areMoreBetween, countRows, rowsBetween } from './cube-rows';
 import type { CubeQuestion } from './cube-worker';
 import { LineKeeper } from './line-keeper';
+import { TextKeeper } from './text-keeper';
 import { advanced, loadCube, type Advance, type Loaded } from './load-cube';
 import type { Moment } from './store';
 
@@ -49,10 +50,13 @@ export class CubeKeeper {
   private readonly thread: KeptThread<CubeQuestion>;
   /** Lines of accounts, which tell what the cube does not. */
   readonly lines: LineKeeper;
+  /** Lines that hold texts which rules look for. */
+  readonly texts: TextKeeper;
 
   constructor(private readonly file: string) {
     this.thread = new KeptThread('store/cube-worker', file);
     this.lines = new LineKeeper(this.thread);
+    this.texts = new TextKeeper(this.thread);
   }
 
   /** The cube of a moment. */

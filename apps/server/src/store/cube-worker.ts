@@ -6,16 +6,18 @@ import { linesOfAccount } from './account-lines';
 import { writeCubeFile } from './cube-file';
 import { rowsBetween } from './cube-rows';
 import type { AskedLines } from './line-keeper';
+import { textMatches, type AskedTexts } from './text-matches';
 import { advanced, loadCube, type CubeParts } from './load-cube';
 
 /**
  * What is asked of the thread: the cube as it is by now, what brings an earlier one there, what came and went between two
- * revisions, that one is kept in its file, or the lines of some accounts.
+ * revisions, that one is kept in its file, the lines of some accounts, or those that hold some texts.
  */
 export type CubeQuestion =
   | { do: 'load' }
   | { do: 'between'; from: number; to: number }
   | { do: 'lines'; asked: readonly AskedLines[] }
+  | { do: 'texts'; asked: readonly AskedTexts[] }
   | ({ do: 'advance' | 'keep' } & CubeParts);
 
 const databaseFile = workerData as string;
@@ -29,6 +31,7 @@ answerEach((step: CubeQuestion) => {
     if (step.do === 'between') return rowsBetween(db, step.from, step.to);
     if (step.do === 'lines')
       return step.asked.map((each) => linesOfAccount(db, each.entity, each.account, each.revision));
+    if (step.do === 'texts') return step.asked.map((each) => textMatches(db, each));
     if (step.do === 'keep') return writeCubeFile(databaseFile, db, step.revision, step.segments);
     return advanced(db, new Cube(step.revision, step.segments), revision);
   } finally {

@@ -1,5 +1,5 @@
 import type { ReadLinesQuery } from '@margin-lens/contract';
-import { COMBINATION_SEPARATOR, searchPhrases } from '@margin-lens/core';
+import { COMBINATION_SEPARATOR, searchPhrases, type LinesRead } from '@margin-lens/core';
 import { indexQuery, isWholeWords, type Sought } from './line-words';
 
 export type Parameter = string | number;
@@ -30,8 +30,8 @@ interface FilterRequest {
   late: string;
   /** The line up to which the index of words reaches. */
   indexedTo: number;
-  /** Ids of the combinations of values that may be seen; undefined for all. */
-  combinations: readonly number[] | undefined;
+  /** Lines that meet demands and may be seen; undefined for all. */
+  only: LinesRead | undefined;
   /** Lines that a search finds at most; undefined for all. */
   cap: number | undefined;
 }
@@ -39,6 +39,24 @@ interface FilterRequest {
 /** True in SQL for a journal that was in the books at a revision. */
 export const journalHeld = (journal: string, revision: number): string =>
   `(${journal}.since <= ${revision} and (${journal}.until is null or ${journal}.until > ${revision}))`;
+
+/** True in SQL for lines `l` that are read in combinations which count. */
+export function linesReadIn({ combinations, of, without, with: beside }: LinesRead): Query {
+  const isAmong = (column: string) => `${column} in (select value from json_each(?))`;
+  const ids = (list: readonly number[]) => JSON.stringify(list);
+  const cases = of.map(() => `when ${isAmong('l.account')} then ${isAmong('l.combination')}`);
+  const others = isAmong('l.combination');
+  return {
+    sql: `((${cases.length > 0 ? `case ${cases.join(' ')} else ${others} end` : others})
+      ${without.length > 0 ? `and not ${isAmong('l.id')}` : ''} ${beside.length > 0 ? `or ${isAmong('l.id')}` : ''})`,
+    parameters: [
+      ...of.flatMap((each) => [ids(each.accounts), ids(each.combinations)]),
+      ids(combinations),
+      ...(without.length > 0 ? [ids(without)] : []),
+      ...(beside.length > 0 ? [ids(beside)] : []),
+    ],
+  };
+}
 
 /** Text that LIKE takes literally. */
 const literal = (text: string) => text.replace(/[\\%_]/g, (sign) => `\\${sign}`);
@@ -53,7 +71,7 @@ export function filterOf({
   at,
   late,
   indexedTo,
-  combinations,
+  only,
   cap,
 }: FilterRequest): Filter {
   const conditions = [journalHeld('j', at), 'l.basis in (0, 1)'];
@@ -66,7 +84,8 @@ export function filterOf({
   if (account !== undefined) add('l.account = ?', account);
   else if (accounts.length > 1) add('l.account in (select value from json_each(?))', JSON.stringify(accounts));
   add('l.entity = ?', entity);
-  if (combinations) add('l.combination in (select value from json_each(?))', JSON.stringify(combinations));
+  const told = only && linesReadIn(only);
+  if (told) add(told.sql, ...told.parameters);
   if (isLate) add(late);
   if (periods) add(`l.period in (${periods.join(', ') || 'null'})`);
   for (const pair of dim ? dim.split(',') : []) {

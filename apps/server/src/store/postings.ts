@@ -1,6 +1,7 @@
 import type Database from 'better-sqlite3';
 import type { PostingView } from '@margin-lens/contract';
-import type { DetailedLines } from '@margin-lens/core';
+import type { DetailedLines, LinesRead } from '@margin-lens/core';
+import { linesReadIn } from './line-filter';
 
 /** Journal lines on one page of the Lens. */
 export const LINES_A_PAGE = 200;
@@ -15,18 +16,18 @@ export interface PostingQuery {
   isStatistic: boolean;
   /** Bases that count, as stored. */
   bases: readonly number[];
-  /** Ids of the combinations of dimension values that count; undefined for all. */
-  combinations: readonly number[] | undefined;
+  /** Lines that count; undefined for all. */
+  only: LinesRead | undefined;
   skip: number;
   /** Workspace revision that the books are read at; undefined for now. */
   at?: number | undefined;
 }
 
-const ofCombinations = (combinations: readonly number[] | undefined, column: string): [sql: string, ids: string[]] =>
-  combinations ? [` and ${column} in (select value from json_each(?))`, [JSON.stringify(combinations)]] : ['', []];
+/** A line with the combination that it carries. */
+export type FoundPosting = PostingView & { combination: number };
 
 export interface PostingPage {
-  lines: PostingView[];
+  lines: FoundPosting[];
   skipped: number;
   count: number;
   total: number;
@@ -35,20 +36,20 @@ export interface PostingPage {
 /** The journal lines of one account of one entity in one period, a page at a time, with the sum of them all. */
 export function findPostings(db: Database.Database, query: PostingQuery): PostingPage {
   const { entity, account, period, sign, isStatistic, skip } = query;
-  const [only, ids] = ofCombinations(query.combinations, 'l.combination');
+  const only = query.only && linesReadIn(query.only);
   const amount = isStatistic ? 'l.quantity' : '(l.debit - l.credit)';
   const held = query.at === undefined ? 'j.until is null' : 'j.since <= ? and (j.until is null or j.until > ?)';
   const revisions = query.at === undefined ? [] : [query.at, query.at];
   const source = `from journal_line l join journal j on j.id = l.journal
     where l.account = ? and l.entity = ? and l.period = ? and l.basis in (${query.bases.join(',')})
-      and j.kind = ? and ${held}${only}`;
+      and j.kind = ? and ${held}${only ? ` and ${only.sql}` : ''}`;
   const parameters: (number | string)[] = [
     account,
     entity,
     period,
     query.entryKind === 'opening' ? 1 : 0,
     ...revisions,
-    ...ids,
+    ...(only?.parameters ?? []),
   ];
   const sums = db.prepare(`select count(*) as count, sum(${amount}) as total ${source}`).get(...parameters) as {
     count: number;
@@ -56,11 +57,11 @@ export function findPostings(db: Database.Database, query: PostingQuery): Postin
   };
   const lines = db
     .prepare(
-      `select l.id as lineId, j.id as journalId, j.number as journal, l.date, l.description, l.document,
+      `select l.id as lineId, j.id as journalId, j.number as journal, l.date, l.description, l.document, l.combination,
       l.local_account as localAccount, l.debit, l.credit,
       ${amount} as amount ${source} order by l.date, j.id, l.line limit ${LINES_A_PAGE} offset ?`,
     )
-    .all(...parameters, skip) as PostingView[];
+    .all(...parameters, skip) as FoundPosting[];
   return {
     lines: lines.map((line) => ({ ...line, amount: sign * line.amount + 0 })),
     skipped: skip,
@@ -78,12 +79,12 @@ export function linesByParts(
   const amountOf = (id: number) => sign * (isStatistic ? parts.get(id)!.quantity : parts.get(id)!.amount) + 0;
   const lines = db
     .prepare(
-      `select l.id as lineId, j.id as journalId, j.number as journal, l.date, l.description, l.document,
+      `select l.id as lineId, j.id as journalId, j.number as journal, l.date, l.description, l.document, l.combination,
          l.local_account as localAccount, l.debit, l.credit
        from json_each(?) asked cross join journal_line l on l.id = asked.value join journal j on j.id = l.journal
        order by l.date, j.id, l.line limit ${LINES_A_PAGE} offset ?`,
     )
-    .all(JSON.stringify([...parts.keys()]), skip) as Omit<PostingView, 'amount'>[];
+    .all(JSON.stringify([...parts.keys()]), skip) as Omit<FoundPosting, 'amount'>[];
   return {
     lines: lines.map((line) => ({ ...line, amount: amountOf(line.lineId) })),
     skipped: skip,

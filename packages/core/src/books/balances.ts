@@ -1,4 +1,4 @@
-import type { Combinations } from '../cube/combinations';
+import type { CombinationTexts } from '../cube/combinations';
 import type { Cube } from '../cube/cube';
 import type { RateTable } from '../currency/rate-table';
 import type { AssetLayer } from '../scope/group-records';
@@ -10,7 +10,7 @@ export type BalanceRows = Pick<Cube, 'rows' | 'movedAt'>;
 
 /** What figures are made of at a moment: its cube, those of earlier revisions that locked versions read, and rates. */
 export interface Balances {
-  combinations: Combinations;
+  combinations: CombinationTexts;
   cubeAt(revision?: number): BalanceRows;
   /** As they are, or as they were at a revision that a locked version reads. */
   ratesAt(revision?: number): RateTable;

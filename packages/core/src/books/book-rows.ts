@@ -50,6 +50,8 @@ function placesById(ids: readonly number[]): Int32Array {
 export const KINDS = 3;
 export const NORMAL = 0;
 const OPENING = 1;
+/** Whether a normal entry of the books or an adjustment, as stored. */
+export const isReported = (kind: number): boolean => kind % KINDS === NORMAL && kind < 2 * KINDS;
 /** What becomes of rows of a kind: passed over, a movement or an opening. */
 const [PASSED, MOVES, OPENS] = [0, 1, 2];
 

@@ -7,7 +7,9 @@ import { actualUpTo } from './actual-up-to';
 import type { AllocationRule } from './allocation';
 import { SpreadCombinations, type Spread } from './spread-costs';
 import { NOTHING_SPREAD, SpreadLayer, withCombinations } from './spread-layer';
-import { ALL_POSTINGS, postingsOf, type PostingPlace, type PostingsIn } from './postings-in';
+import type { Completed, Completion } from './completion';
+import { CompletedBalances, KeptCompletion, type CompletionSource, type LinesRead } from './completed-balances';
+import { ALL_POSTINGS, linesRead, postingsOf, type PostingPlace, type PostingsIn } from './postings-in';
 import type { Balances } from './balances';
 import { figureRows, NORMAL, placesOfIds, type BookRows } from './book-rows';
 import {
@@ -67,6 +69,8 @@ interface MadeFrom {
   plain?: Books | undefined;
   /** With costs spread over the values of a dimension. */
   spread?: SpreadLayer;
+  /** With values completed: the same books as they were posted, and what completes them. */
+  completed?: { posted: Books; by: CompletedBalances } | undefined;
 }
 
 /** The books of entities at one moment, whole or of a selection. */
@@ -74,17 +78,19 @@ export class Books {
   private readonly whole: Books | undefined;
   private readonly plain: Books | undefined;
   private readonly spread: MadeFrom['spread'];
+  private readonly completed: MadeFrom['completed'];
 
   constructor(
     private readonly masters: BookMasters,
     readonly balances: Balances,
     private readonly kept: KeptBooks,
     readonly sight: Sight = ALL_SEEN,
-    { whole, plain, spread }: MadeFrom = {},
+    { whole, plain, spread, completed }: MadeFrom = {},
   ) {
     this.whole = whole;
     this.plain = plain;
     this.spread = spread;
+    this.completed = completed;
   }
 
   /**
@@ -104,7 +110,7 @@ export class Books {
       this.masters.accounts.filter(({ number }) => numbers.has(number)),
     );
     const masters = { ...this.masters, accounts: part.accounts };
-    const made = { whole: this, plain: this.plain?.part(numbers) };
+    const made = { whole: this, plain: this.plain?.part(numbers), completed: this.completed };
     return new Books(masters, this.balances, part.kept, this.sight, made);
   }
 
@@ -122,7 +128,22 @@ export class Books {
       () => new SpreadCombinations((base) => balances.combinations.textOf(base)),
     );
     const spread = new SpreadLayer(rule, combinations, { masters, rows: (...asked) => this.rows(...asked) });
-    return new Books(masters, withCombinations(balances, combinations.all), kept, this.sight, { plain: this, spread });
+    const made = { plain: this, spread, completed: this.completed };
+    return new Books(masters, withCombinations(balances, combinations.all), kept, this.sight, made);
+  }
+
+  /**
+   * The same books, in which postings that lack a value are read with one.
+   * @param key the same as long as the rules are
+   */
+  completedBy(source: CompletionSource, key: string): Books {
+    const { masters, balances, sight } = this;
+    const { completion, kept } = this.kept.completed(key, () => new KeptCompletion(balances.combinations));
+    const completed = new CompletedBalances(balances, masters, source, completion);
+    const made: MadeFrom = { completed: { posted: this, by: completed } };
+    // what is hidden of the whole hangs on the values that it is read with
+    if (sight.where.length === 0) made.plain = this;
+    return new Books(masters, completed, kept, sight, made);
   }
 
   /** What is moved by the rule in the books of a selection of an entity, and where there is no key to move it by. */
@@ -147,8 +168,18 @@ export class Books {
     ]);
     const byId = new Map(entities.map((entity) => [entity.id, entity]));
     const of = { accounts: masters.accounts, accountIds: masters.accountIds, entities: byId };
-    const balances = new DetailedBalances(this.balances, of, detail, lines, kept.detail, ratesAsOf);
-    return new Books({ ...masters, trees: kept.trees }, balances, kept.kept, this.sight, { plain: this });
+    const balances = new DetailedBalances(this.balances, of, detail, this.asRead(lines), kept.detail, ratesAsOf);
+    const made = { plain: this, completed: this.completed };
+    return new Books({ ...masters, trees: kept.trees }, balances, kept.kept, this.sight, made);
+  }
+
+  /** Lines with the values that they are read with. */
+  private asRead(lines: LineSource): LineSource {
+    const { balances } = this;
+    if (!(balances instanceof CompletedBalances)) return lines;
+    const linesOf: LineSource['linesOf'] = (entity, account, revision) =>
+      balances.linesAsRead(lines.linesOf(entity, account, revision), entity, account, revision);
+    return { ...lines, linesOf };
   }
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
@@ -216,6 +247,33 @@ export class Books {
     const account = masters.accounts.findIndex(({ number }) => number === place.number);
     const moved = spread.movedIn(this.spreadOf(place.entity, selection), account, place.period.ordinal, mask);
     return { ...posted, beside: [...posted.beside, ...moved] };
+  }
+
+  /** The journal lines of an entity that meet demands and may be seen; undefined for all. */
+  linesMeeting(entity: ScopeEntity, where: readonly DimensionCondition[]): LinesRead | undefined {
+    const demands = [...where, ...this.sight.where];
+    if (demands.length === 0) return undefined;
+    const mask = this.mask(demands);
+    return linesRead(this.balances, entity, (id) => mask.has(id));
+  }
+
+  /** The same books with the values that were posted alone. */
+  get asPosted(): Books {
+    return this.completed?.posted ?? this;
+  }
+
+  /** What says which values postings are read with, now or in a locked version. */
+  get completions(): readonly Completion[] {
+    return this.completed?.by.completions ?? [];
+  }
+
+  /**
+   * The values that a posting is read with beside its own, and what says so.
+   * @param combination as it was posted
+   */
+  completedOf(number: string, combination: number, description: string, revision?: number): Completed[] {
+    const account = this.masters.accountIds.get(number)!;
+    return this.completed?.by.completedOf(account, combination, description, revision) ?? [];
   }
 
   /** The same books without costs spread. */

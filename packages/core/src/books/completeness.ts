@@ -1,6 +1,6 @@
 import { attributesOf } from '../account/combination';
 import { isProfitOrLoss, type Account } from '../account/nature';
-import type { Combinations } from '../cube/combinations';
+import type { CombinationTexts } from '../cube/combinations';
 import type { BookRows } from './book-rows';
 
 /**
@@ -13,7 +13,7 @@ import type { BookRows } from './book-rows';
 export function completeness(
   rows: BookRows,
   accounts: readonly Account[],
-  combinations: Combinations,
+  combinations: CombinationTexts,
   dimensions: readonly string[],
   count: number,
   placeOf: (period: number) => number | undefined,

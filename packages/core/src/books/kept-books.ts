@@ -1,6 +1,7 @@
 import type { DimensionTree } from '../account/dimension-tree';
 import type { Account } from '../account/nature';
 import type { Places } from './book-rows';
+import type { KeptCompletion } from './completed-balances';
 import { KeptDetail } from './detailed-balances';
 import type { Eliminations } from './eliminations';
 import type { GroupSums } from './group-books';
@@ -58,6 +59,9 @@ const KEPT_PARTS_OF_DETAIL = 2; // 1 to 6
 /** Details of books that are kept by themselves. */
 const KEPT_DETAILS = 4; // 1 to 20
 
+/** Rules by which values are completed: those that count, and those that are tried. */
+const KEPT_COMPLETIONS = 2; // 2 to 6
+
 /** Cells of dense books of a part of a chart that are kept together, and books at most: each cell is seven numbers. */
 const KEPT_CELLS = 1_000_000; // 100,000 to 10,000,000
 const KEPT_BOOKS_OF_PART = 5_000; // 300 to 20,000
@@ -69,6 +73,7 @@ export class KeptBooks {
   private readonly details = new Map<string, DetailOfBooks>();
 
   private readonly spreads = new Map<string, { combinations: SpreadCombinations; kept: KeptBooks }>();
+  private readonly completions = new Map<string, { completion: KeptCompletion; kept: KeptBooks }>();
   private readonly transfersOf = new Map<string, Spread>();
 
   private readonly slices = new Map<string, LedgerSlice>();
@@ -114,6 +119,13 @@ export class KeptBooks {
     return kept(this.spreads, key, KEPT_DETAILS, () => ({
       combinations: make(),
       kept: new KeptBooks(this.most, KEPT_PARTS_OF_DETAIL),
+    }));
+  }
+
+  /** What is kept of books that are read with values they lack, under a key that says which. */
+  completed(key: string, make: () => KeptCompletion): { completion: KeptCompletion; kept: KeptBooks } {
+    return kept(this.completions, key, KEPT_COMPLETIONS, () => ({
+      ...{ completion: make(), kept: new KeptBooks(this.most, this.mostParts) },
     }));
   }
 

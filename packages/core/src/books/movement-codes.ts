@@ -1,9 +1,9 @@
 import { attributesOf } from '../account/combination';
-import type { Combinations } from '../cube/combinations';
+import type { CombinationTexts } from '../cube/combinations';
 import type { BookRows } from './book-rows';
 
 /** The movement codes that rows carry, by account; accounts without any are left out. */
-export function codesByAccount(rows: BookRows, combinations: Combinations): Map<number, Set<string>> {
+export function codesByAccount(rows: BookRows, combinations: CombinationTexts): Map<number, Set<string>> {
   const found = new Map<number, Set<string>>();
   const codeOf = new Map<number, string>();
   rows((account, _, __, combination) => {

@@ -1,6 +1,6 @@
 import { attributesOf } from '../account/combination';
 import type { Account } from '../account/nature';
-import type { Combinations } from '../cube/combinations';
+import type { CombinationTexts } from '../cube/combinations';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { visitOne, type BookRows } from './book-rows';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
@@ -33,7 +33,7 @@ export interface PartnerReading {
   calendar: FiscalCalendar;
   /** 1 for accounts that are asked for, by their place in the chart. */
   asked: Uint8Array;
-  combinations: Combinations;
+  combinations: CombinationTexts;
   /** The entity of which a combination names a code; empty where it names none, or may not be told. */
   partnerOf(attributes: ReturnType<typeof attributesOf>, combination: number): string;
   /** What rows come to by combination, in the periods of the scope. */

@@ -1,6 +1,7 @@
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import type { ScopeEntity } from '../scope/scope';
 import type { Balances } from './balances';
+import { CompletedBalances, linesAsPosted, type LinesRead } from './completed-balances';
 import { DetailedBalances, type DetailedLines } from './detailed-balances';
 import type { BooksSelection } from './books-selection';
 import { BASIS_CODES } from './version-rows';
@@ -19,8 +20,8 @@ export interface PostingPlace {
 
 /** What a figure is made of in an account and period. */
 export interface PostingsIn {
-  /** Combinations of the journal lines, as stored; undefined where all count, or `lines` says which. */
-  combinations: readonly number[] | undefined;
+  /** Which journal lines count; undefined where all do, or `lines` says which. */
+  posted: LinesRead | undefined;
   lines: DetailedLines['lines'] | undefined;
   /** What stands there beside what was posted, with what it is. Units: minor units, debit positive. */
   beside: readonly { text: string; amount: number }[];
@@ -28,7 +29,7 @@ export interface PostingsIn {
   isOwn(combination: number): boolean;
 }
 
-export const ALL_POSTINGS: PostingsIn = { combinations: undefined, lines: undefined, beside: [], isOwn: () => true };
+export const ALL_POSTINGS: PostingsIn = { posted: undefined, lines: undefined, beside: [], isOwn: () => true };
 
 /** What was posted in a place, of combinations that count. */
 export function postingsOf(
@@ -38,9 +39,19 @@ export function postingsOf(
   isOwn: (combination: number) => boolean,
 ): PostingsIn {
   if (!(balances instanceof DetailedBalances)) {
-    const ids = Array.from({ length: balances.combinations.last }, (_, at) => at + 1).filter(isOwn);
-    return { combinations: ids, lines: undefined, beside: [], isOwn };
+    return { posted: linesRead(balances, entity, isOwn, at), lines: undefined, beside: [], isOwn };
   }
   const { lines, retranslated } = balances.linesIn(entity, number, period, kind, BASIS_CODES[basis], isOwn, at);
-  return { combinations: undefined, lines, beside: retranslated, isOwn };
+  return { posted: undefined, lines, beside: retranslated, isOwn };
+}
+
+/** The journal lines of an entity in combinations that count. */
+export function linesRead(
+  balances: Balances,
+  entity: Pick<ScopeEntity, 'id'>,
+  counts: (combination: number) => boolean,
+  at?: number,
+): LinesRead {
+  if (balances instanceof CompletedBalances) return balances.linesRead(entity.id, counts, at);
+  return linesAsPosted(Array.from({ length: balances.combinations.last }, (_, id) => id + 1).filter(counts));
 }

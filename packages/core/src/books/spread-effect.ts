@@ -1,7 +1,7 @@
 import { membersOf } from '../account/account-set';
 import { attributesOf } from '../account/combination';
 import { isProfitOrLoss, type Account } from '../account/nature';
-import type { Combinations } from '../cube/combinations';
+import type { CombinationTexts } from '../cube/combinations';
 import type { AllocationRule } from './allocation';
 import { netOf, type BookRows } from './book-rows';
 import type { Spread } from './spread-costs';
@@ -23,7 +23,7 @@ export function spreadEffect(
   rule: AllocationRule,
   accounts: readonly Account[],
   rows: BookRows,
-  combinations: Combinations,
+  combinations: CombinationTexts,
   { transfers }: Spread,
   isCounted: (period: number) => boolean,
 ): SpreadEffect {

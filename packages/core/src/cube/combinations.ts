@@ -14,6 +14,16 @@ export interface Mask {
   ids(): number[];
 }
 
+/** Combinations by id, and which of them meet demands. */
+export interface CombinationTexts {
+  /** The highest id of those that postings carry; 0 before the first. */
+  readonly last: number;
+  /** Text of a combination; of one that is not known that of no values. */
+  textOf(id: number): string;
+  /** The combinations that meet all demands. */
+  mask(where: readonly DimensionCondition[], trees: readonly DimensionTree[]): Mask;
+}
+
 /** Combinations that meet demands, as far as they were looked at. */
 interface Met {
   /** Rising. */
@@ -33,14 +43,13 @@ const FIRST_ROOM = 1024;
 /**
  * The combinations of a workspace by id. They are only ever added, ids rising, so that what was told of one stays true.
  */
-export class Combinations {
+export class Combinations implements CombinationTexts {
   private readonly texts: (string | undefined)[] = [NO_VALUES];
   private readonly masks = new WeakMap<
     readonly DimensionTree[],
     { ofOne: Map<string, MetOne>; ofAll: Map<string, Met> }
   >();
 
-  /** The highest id that was added; 0 before the first. */
   get last(): number {
     return this.texts.length - 1;
   }
@@ -49,12 +58,11 @@ export class Combinations {
     this.texts[id] = text;
   }
 
-  /** Text of a combination; of one that is not known that of no values. */
   textOf(id: number): string {
     return this.texts[id] ?? NO_VALUES;
   }
 
-  /** The combinations that meet all demands; looked at once for the same demands and trees. */
+  /** Looked at once for the same demands and trees. */
   mask(where: readonly DimensionCondition[], trees: readonly DimensionTree[]): Mask {
     const held = this.masks.get(trees) ?? { ofOne: new Map<string, MetOne>(), ofAll: new Map<string, Met>() };
     this.masks.set(trees, held);

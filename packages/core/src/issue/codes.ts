@@ -377,6 +377,18 @@ export const ISSUE_CODES = {
     'Take {value} out of those who take over, or spread step by step.',
   ),
   CORE_ALLOCATION_IDS: error('Two steps of “{allocation}” have the same id.', 'Give each step an id of its own.'),
+  CORE_COMPLETION_DIMENSION: error(
+    '“{completion}” completes {dimension}, which is no dimension.',
+    'Choose one of the dimensions of the workspace.',
+  ),
+  CORE_COMPLETION_VALUE: error(
+    'Rule {rule} of “{completion}” gives {value}, which {dimension} does not have.',
+    'Choose one of its values, or add it to the dimension.',
+  ),
+  CORE_COMPLETION_ALL: error(
+    'Rule {rule} of “{completion}” names no accounts, no partner and no text: it would take all postings.',
+    'Say which postings are meant.',
+  ),
   CORE_LAYOUT_CYCLE: error(
     'These rows depend on each other in a circle: {rows}.',
     'Take one of them out of the formula of the other.',

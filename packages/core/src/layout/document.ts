@@ -1,11 +1,13 @@
 import * as v from 'valibot';
 import { AllocationDocumentSchema, type AllocationDocument } from './allocation-document';
 import { BreakdownDocumentSchema, type BreakdownDocument } from './breakdown-document';
+import { CompletionDocumentSchema, type CompletionDocument } from './completion-document';
 import { ColumnLayoutSchema, type ColumnLayout } from './column-layout';
 import { RowLayoutSchema, type RowLayout } from './row-layout';
 import { StatementDocumentSchema, type StatementDocument } from './statement-document';
 
-export type Document = RowLayout | ColumnLayout | StatementDocument | BreakdownDocument | AllocationDocument;
+export type Document =
+  RowLayout | ColumnLayout | StatementDocument | BreakdownDocument | AllocationDocument | CompletionDocument;
 
 /** Any document that a workspace keeps. */
 export const DocumentSchema: v.GenericSchema<unknown, Document> = v.variant('kind', [
@@ -14,9 +16,17 @@ export const DocumentSchema: v.GenericSchema<unknown, Document> = v.variant('kin
   StatementDocumentSchema,
   BreakdownDocumentSchema,
   AllocationDocumentSchema,
+  CompletionDocumentSchema,
 ]);
 export type DocumentKind = Document['kind'];
-export const DOCUMENT_KINDS = ['row_layout', 'column_layout', 'statement', 'breakdown', 'allocation'] as const;
+export const DOCUMENT_KINDS = [
+  'row_layout',
+  'column_layout',
+  'statement',
+  'breakdown',
+  'allocation',
+  'completion',
+] as const;
 
 /** What shows figures by itself: a statement or a breakdown. Their ids are told apart from each other, too. */
 export type FiguresPage = StatementDocument | BreakdownDocument;

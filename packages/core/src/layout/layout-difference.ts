@@ -59,6 +59,14 @@ function partsOf(document: Document): { own: Record<string, unknown>; parts: Par
           place: document.steps[at - 1]?.id ?? '',
         })),
       };
+    case 'completion':
+      return {
+        own: without(document, 'rules'),
+        parts: document.rules.map((rule, at) => ({
+          ...{ id: rule.id, label: `Rule ${at + 1}`, settings: without(rule, 'id') },
+          place: document.rules[at - 1]?.id ?? '',
+        })),
+      };
   }
 }
 

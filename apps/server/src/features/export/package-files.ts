@@ -40,6 +40,7 @@ const FOLDERS: Record<string, string> = {
   statement: 'statements',
   breakdown: 'breakdowns',
   allocation: 'allocations',
+  completion: 'completions',
   mapping: 'mappings',
 };
 

@@ -39,7 +39,7 @@ export const SETTINGS_FILE = 'workspace.json';
 export const JSON_FILES: readonly string[] = [DESCRIPTOR_FILE, SETTINGS_FILE, SEEN_FILE];
 
 export const isDocumentPath = (path: string): boolean =>
-  /^(layouts|statements|breakdowns|allocations|mappings)\/[^/]+\.json$/.test(path);
+  /^(layouts|statements|breakdowns|allocations|completions|mappings)\/[^/]+\.json$/.test(path);
 
 /** Statements that a workspace begins with when a delivery brings none. */
 const PROPOSED = [

@@ -13,6 +13,7 @@ import {
   compileRows,
   documentChanges,
   checkAllocation,
+  checkCompletion,
   describeIssue,
   freshId,
   mergeDocuments,
@@ -227,6 +228,10 @@ function requireSound(snapshot: Snapshot, document: Document): void {
     const [wrong] = checkAllocation(document, model.trees);
     if (wrong) throw appError('SRV_ALLOCATION_BROKEN', { name: document.name, problem: describeIssue(wrong).message });
   }
+  if (document.kind === 'completion' && document.archived !== true) {
+    const [wrong] = checkCompletion(document, model.trees);
+    if (wrong) throw appError('SRV_COMPLETION_BROKEN', { name: document.name, problem: describeIssue(wrong).message });
+  }
   if (document.kind !== 'row_layout') return;
   const entity = model.entities[0]!;
   const { issues } = compileRows(document, model.accounts, entity.currency, {
@@ -282,6 +287,11 @@ function contentsOf(document: Document, model: WorkspaceModel): { holds: string;
       return {
         holds: counted(document.steps.length, 'step'),
         preview: document.steps.map(({ name }) => name).slice(0, PREVIEW_LABELS),
+      };
+    case 'completion':
+      return {
+        holds: counted(document.rules.length, 'rule'),
+        preview: document.rules.map(({ value }) => value).slice(0, PREVIEW_LABELS),
       };
     case 'breakdown':
     case 'statement': {

@@ -1,5 +1,5 @@
 import type { JournalView } from '@margin-lens/contract';
-import { BASES, inWords, JOURNAL_KINDS } from '@margin-lens/core';
+import { BASES, inWords, isReadIn, JOURNAL_KINDS } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { requireEntity } from '../../base/viewer';
 import { attributeList } from '../../store/attributes';
@@ -23,8 +23,8 @@ export async function journalView(snapshot: Snapshot, id: number): Promise<Journ
   requireEntity(viewer, entity.code);
   const books = await snapshot.books();
   const all = linesOfJournal(db, id);
-  const mask = books.mask(books.sight.where);
-  const lines = all.filter(({ combination }) => mask.has(combination));
+  const seen = books.linesMeeting(entity, []);
+  const lines = seen ? all.filter(isReadIn(seen)) : all;
   if (lines.length === 0 && all.length > 0) throw appError('SRV_JOURNAL_UNKNOWN', { id });
   const accountOf = new Map(model.accounts.map((account) => [model.accountIds.get(account.number)!, account]));
   const revision = await em.findOneOrFail(RevisionRow, { id: journal.since });

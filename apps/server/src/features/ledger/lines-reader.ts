@@ -5,7 +5,7 @@ import {
   type LinesView,
   type ReadLinesQuery,
 } from '@margin-lens/contract';
-import { parseAmount, slot, type DimensionCondition, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
+import { parseAmount, slot, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { lateCondition } from '../../store/late-lines';
 import { filterOf, type Filter } from '../../store/line-filter';
@@ -111,18 +111,11 @@ export class LinesReader {
       minor: amountIn(query.q?.trim() ?? '', entity),
       at: generation.ledger,
       late,
-      combinations: await this.told(only),
+      only: (await this.snapshot.books()).linesMeeting(entity, only),
       indexedTo: query.q ? await this.search.indexedTo() : 0,
       cap,
     });
     return { entity, account, from, to, late, filter };
-  }
-
-  /** Ids of the combinations that meet demands, of those that the viewer may see; undefined for all. */
-  private async told(only: readonly DimensionCondition[]): Promise<number[] | undefined> {
-    const books = await this.snapshot.books();
-    const where = [...only, ...books.sight.where];
-    return where.length === 0 ? undefined : books.mask(where).ids();
   }
 
   /** A part of the lines of a filter in their order; the whole is kept, so that one scrolls through it at once. */

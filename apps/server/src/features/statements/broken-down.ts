@@ -4,6 +4,7 @@ import {
   AGE,
   attributeName,
   attributesOf,
+  conditionsTest,
   BreakdownSchema,
   detailOf,
   hasFigures,
@@ -82,11 +83,8 @@ export const breakdownSource = (
 /** Values that postings carry which may be seen. */
 function carriedIn({ model, viewer }: Snapshot, books: Books): BreakdownSource['carried'] {
   const found = new Map<string, Set<string>>();
-  const isPosted = combinationsOf(
-    model.entities.filter(({ code }) => maySee(viewer, code)),
-    viewer,
-    books,
-  );
+  const entities = model.entities.filter(({ code }) => maySee(viewer, code));
+  const isPosted = combinationsOf(entities, viewer, books);
   for (const id of books.mask(books.sight.where).ids().filter(isPosted))
     for (const [field, value] of attributesOf(books.balances.combinations.textOf(id)))
       if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
@@ -94,6 +92,13 @@ function carriedIn({ model, viewer }: Snapshot, books: Books): BreakdownSource['
   for (const { dimension, steps } of books.sight.where.length === 0 ? model.allocations : [])
     for (const value of steps.flatMap(({ to }) => to))
       found.set(dimension, (found.get(dimension) ?? new Set()).add(value));
+  // what postings are read with is known before they are read
+  for (const { dimension, rules } of viewer.entities === 'all' ? books.completions : []) {
+    const limits = books.sight.where.filter((demand) => demand.dimension === dimension);
+    const isSeen = conditionsTest(limits, model.trees);
+    for (const { value } of rules)
+      if (isSeen(new Map([[dimension, value]]))) found.set(dimension, (found.get(dimension) ?? new Set()).add(value));
+  }
   const none: ReadonlySet<string> = new Set();
   return { valuesOf: (field) => found.get(field) ?? none, partnerName: (code) => model.partnerName(code) };
 }

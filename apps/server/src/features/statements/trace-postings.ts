@@ -4,6 +4,7 @@ import {
   BASIS_CODES,
   BROUGHT_FORWARD,
   frozenAt,
+  inWords,
   netOf,
   type Books,
   type PostingsIn,
@@ -14,7 +15,7 @@ import { attributeList } from '../../store/attributes';
 import { findPostings, linesByParts, LINES_A_PAGE, type PostingPage, type PostingQuery } from '../../store/postings';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
-import { valueWords } from '../../base/words';
+import { completedWords, valueWords } from '../../base/words';
 
 /** The journal lines, or a version's figures, at the end of a trace: exactly those that the figure is made of. */
 export function tracePostings(
@@ -42,18 +43,43 @@ export function tracePostings(
     sign,
     isStatistic: model.accounts.find(({ number }) => number === account)!.nature === 'statistic',
     bases: BASIS_CODES[selection.basis],
-    combinations: made.combinations,
+    only: made.posted,
     skip,
     at,
   };
   const isActual = !version || period.ordinal <= actualUpTo(selection, model, calendar);
   const posted = () => (made.lines ? linesByParts(db, made.lines, query) : findPostings(db, query));
-  const page = isActual ? posted() : figuresOf(model, books, made, entity, version, postings, skip);
+  const page = isActual
+    ? withCompleted(model, books, account, posted(), at)
+    : figuresOf(model, books, made, entity, version, postings, skip);
   return { account, period: key, ...withBeside(page, made.beside, sign, skip) };
 }
 
+type TracedPage = Omit<NonNullable<TraceView['postings']>, 'account' | 'period'>;
+
+/** Postings with the values that they are read with beside their own. */
+function withCompleted(
+  { trees }: WorkspaceModel,
+  books: Books,
+  account: string,
+  page: PostingPage,
+  at: number | undefined,
+): TracedPage {
+  const nameOf = (dimension: string, value: string) =>
+    trees.find(({ name }) => name === dimension)?.values.find((each) => each.value === value)?.name || value;
+  const lines = page.lines.map(({ combination, ...line }) => {
+    const completed = books
+      .completedOf(account, combination, line.description, at)
+      .map(({ dimension, value, completion, rule }) =>
+        completedWords(inWords(dimension), nameOf(dimension, value), completion.name, rule + 1),
+      );
+    return { ...line, ...(completed.length > 0 && { completed }) };
+  });
+  return { ...page, lines };
+}
+
 /** What stands beside the postings, behind the last of them. */
-function withBeside(page: PostingPage, beside: PostingsIn['beside'], sign: number, skip: number): PostingPage {
+function withBeside(page: TracedPage, beside: PostingsIn['beside'], sign: number, skip: number): TracedPage {
   const lines = beside.map(({ text, amount }, at) => ({
     ...{ lineId: -1 - at, journalId: 0, journal: '', date: '', description: text, document: '', localAccount: '' },
     ...{ debit: Math.max(amount, 0), credit: Math.max(-amount, 0), amount: sign * amount + 0 },
@@ -72,7 +98,7 @@ function figuresOf(
   { name }: Version,
   { account: number, period: key, entryKind, sign, selection }: PostingsOf,
   skip: number,
-): PostingPage {
+): TracedPage {
   const account = accounts.findIndex((each) => each.number === number);
   const isStatistic = accounts[account]!.nature === 'statistic';
   const { periods } = entity.calendar.calendar;

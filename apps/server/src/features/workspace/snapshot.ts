@@ -3,10 +3,12 @@ import type { Connection } from '../../store/store';
 import {
   partsKey,
   type Books,
+  type Completions,
   type FiscalPeriod,
   type Generation,
   type LineDetail,
   type Part,
+  type TextMatch,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Viewer } from '../../base/viewer';
@@ -17,6 +19,14 @@ import type { Entity, WorkspaceModel } from './workspace-model';
 
 /** Parts that figures are made from; remarks and drafts move none of them. */
 const READ_BY_STATEMENTS: readonly Part[] = ['ledger', 'figures', 'rates', 'ownership', 'masters', 'documents'];
+
+/** How the books of a moment are opened. */
+export interface OpenBooks {
+  books(): Promise<Books>;
+  inDetail(books: Books, detail: LineDetail): Promise<Books>;
+  /** Lines of an entity, by its id, whose text holds one that some rules name. */
+  matching(books: Books, rules: Completions): Promise<(entity: number) => readonly TextMatch[]>;
+}
 
 /** The workspace for a viewer at one moment: model, books, documents and records, all of that moment. */
 export class Snapshot {
@@ -32,8 +42,7 @@ export class Snapshot {
     { em, db, revision, generation }: Omit<Moment, 'close' | 'newest'>,
     /** Also of a workspace that is empty. */
     readonly model: WorkspaceModel,
-    private readonly openBooks: () => Promise<Books>,
-    private readonly openDetail: (books: Books, detail: LineDetail) => Promise<Books>,
+    private readonly open: OpenBooks,
   ) {
     this.em = em;
     this.db = db;
@@ -49,12 +58,17 @@ export class Snapshot {
 
   /** The books of all entities at this moment. */
   books(): Promise<Books> {
-    return (this.openedBooks ??= this.openBooks());
+    return (this.openedBooks ??= this.open.books());
   }
 
   /** The same books, in which some accounts are also told apart by what journal lines carry. */
   async booksInDetail(detail: LineDetail): Promise<Books> {
-    return this.openDetail(await this.books(), detail);
+    return this.open.inDetail(await this.books(), detail);
+  }
+
+  /** Lines of an entity, by its id, whose text holds one that some rules name. */
+  async matching(rules: Completions): Promise<(entity: number) => readonly TextMatch[]> {
+    return this.open.matching(await this.books(), rules);
   }
 
   /** What the viewer is working on. */

@@ -7,6 +7,7 @@ import {
   DocumentSchema,
   type Account,
   type AllocationDocument,
+  type CompletionDocument,
   type AcquiredItem,
   type AssetTransfer,
   type AssociateResult,
@@ -272,6 +273,11 @@ export class WorkspaceModel implements Masters, Documents {
     return this.documentsOf('allocation').filter(({ archived }) => archived !== true);
   }
 
+  /** Values that postings without one are read with. */
+  get completions(): CompletionDocument[] {
+    return completionsIn(this.documents, this.trees);
+  }
+
   /** Statements and breakdowns. */
   get pages(): FiguresPage[] {
     return this.documents.filter(isFiguresPage);
@@ -282,6 +288,7 @@ export class WorkspaceModel implements Masters, Documents {
   documentsOf(kind: 'row_layout'): RowLayout[];
   documentsOf(kind: 'column_layout'): ColumnLayout[];
   documentsOf(kind: 'allocation'): AllocationDocument[];
+  documentsOf(kind: 'completion'): CompletionDocument[];
   documentsOf(kind: Document['kind']): Document[] {
     return this.documents.filter((document) => document.kind === kind);
   }
@@ -373,6 +380,18 @@ export function readDocuments(rows: readonly DocumentRow[]): Documents {
   for (const { kind, id, problem } of setAside)
     console.error(`The ${kind} ${id} cannot be read and is set aside: ${problem}`);
   return { documents: read.flatMap(({ document }) => document ?? []), setAside };
+}
+
+/** The completions among documents that count, in the order of their ids; rules for values that there are not are left out. */
+export function completionsIn(documents: readonly Document[], trees: readonly DimensionTree[]): CompletionDocument[] {
+  const counting = documents.filter((each) => each.kind === 'completion' && each.archived !== true);
+  return (counting as CompletionDocument[])
+    .map((each) => {
+      const known = new Set(trees.find(({ name }) => name === each.dimension)?.values.map(({ value }) => value));
+      return { ...each, rules: each.rules.filter(({ value }) => known.has(value)) };
+    })
+    .filter(({ rules }) => rules.length > 0)
+    .sort((a, b) => (a.id < b.id ? -1 : 1));
 }
 
 /** A document as it was kept, older forms read as today's; or what keeps it from being read. */

@@ -62,6 +62,7 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
       .filter(isShown)
       .map(({ id, name }) => ({ id, name })),
     allocations: model.allocations.map(({ id, name }) => ({ id, name })),
+    completions: completionsOf(model),
     defaults: {
       statement: model.settings?.defaults?.statement ?? firstIncomeStatement(model) ?? null,
       scope: model.settings?.defaults?.scope ?? null,
@@ -90,6 +91,9 @@ function firstIncomeStatement(model: WorkspaceModel): string | undefined {
   );
   return byName(model.documentsOf('statement').filter(isShown)).find(({ rows }) => layouts.has(rows))?.id;
 }
+
+const completionsOf = ({ completions }: WorkspaceModel): WorkspaceView['completions'] =>
+  completions.map(({ id, name, dimension }) => ({ id, name, dimension }));
 
 const pagesOf = (pages: readonly FiguresPage[]): WorkspaceView['statements'] =>
   byName(pages.filter(isShown)).map(({ id, name, rows, columns, unit, readers = {}, allocation }) => ({

@@ -26,8 +26,9 @@ import { ReadingThread } from '../../store/reading-thread';
 import type { Act } from '../../store/revision';
 import { SearchIndex } from '../../store/search-index';
 import type { Moment, Store, Transaction, Withdrawn, Write } from '../../store/store';
+import { CompletionReader } from './completion-reader';
 import { daysOffOf, NONE_OFF } from './days-off';
-import { Snapshot } from './snapshot';
+import { Snapshot, type OpenBooks } from './snapshot';
 import {
   readDocuments,
   readMasters,
@@ -86,11 +87,13 @@ export class Workspace {
   readonly reading: ReadingThread;
   readonly search: SearchIndex;
   readonly cubes: CubeKeeper;
+  private readonly completions: CompletionReader;
 
   constructor(private readonly store: Store) {
     this.reading = new ReadingThread(store.file);
     this.search = new SearchIndex(store.file, this.reading);
     this.cubes = new CubeKeeper(store.file);
+    this.completions = new CompletionReader(this.cubes.texts);
   }
 
   /** Keeps the index of words behind the ledger; one process a workspace does so. */
@@ -139,9 +142,12 @@ export class Workspace {
       const { generation, em } = moment;
       if (asOf === undefined) this.index(generation);
       const model = await this.modelAt(em, generation, asOf);
-      const books = () => this.booksAt(moment, model, viewer);
-      const inDetail = (whole: Books, detail: LineDetail) => this.inDetail(moment, model, viewer, whole, detail);
-      return Object.assign(new Snapshot(viewer, moment, model, books, inDetail), { close: moment.close });
+      const opened: OpenBooks = {
+        books: () => this.booksAt(moment, model, viewer),
+        inDetail: (whole, detail) => this.inDetail(moment, model, viewer, whole, detail),
+        matching: (books, rules) => this.completions.matching(books, moment, model, rules),
+      };
+      return Object.assign(new Snapshot(viewer, moment, model, opened), { close: moment.close });
     } catch (error) {
       await moment?.close();
       throw error;
@@ -167,9 +173,11 @@ export class Workspace {
       const { generation, revision } = write.before;
       const model = await this.modelAt(write.em, generation);
       const before = { ...write, revision, generation };
-      const books = () => this.booksBefore(model, viewer);
-      const inDetail = (whole: Books, detail: LineDetail) => this.inDetail(before, model, viewer, whole, detail);
-      const snapshot = new Snapshot(viewer, before, model, books, inDetail);
+      const snapshot = new Snapshot(viewer, before, model, {
+        books: () => this.booksBefore(model, viewer),
+        inDetail: (whole, detail) => this.inDetail(before, model, viewer, whole, detail),
+        matching: (books, rules) => this.completions.matching(books, before, model, rules),
+      });
       return work({ ...write, snapshot });
     });
   }
@@ -195,12 +203,13 @@ export class Workspace {
     const { combinations } = this.cubes;
     const { ownership } = generation;
     const dated = this.dated.at(generation, () => new DatedAmounts(rates.hasSpot ? datedAmounts(db, revision) : []));
-    return new Books(
+    const books = new Books(
       model,
       { combinations, cubeAt, ratesAt, dated, stated: model.stated, layers: model.layers, ownership },
       this.books.at(generation, () => new KeptBooks()),
       sightOf(viewer),
     );
+    return this.completions.complete(books, moment, model, frozen);
   }
 
   /** Has the lines ready that a detail of books is read from. */

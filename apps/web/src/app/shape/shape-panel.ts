@@ -196,8 +196,9 @@ export class ShapePanel {
   );
 
   protected bringBack(document: Document): void {
-    if (document.kind === 'breakdown' || document.kind === 'allocation') return; // shaped where they are read
-    const key = { row_layout: 'rows', column_layout: 'columns', statement: 'statement' }[document.kind];
+    const keys = { row_layout: 'rows', column_layout: 'columns', statement: 'statement' };
+    if (!(document.kind in keys)) return; // shaped where it is read
+    const key = keys[document.kind as keyof typeof keys];
     this.store.change('Bring back a revision', (documents) => ({ ...documents, [key]: document }));
   }
 

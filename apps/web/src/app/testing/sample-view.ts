@@ -194,6 +194,7 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
   ],
   breakdowns: [],
   allocations: [],
+  completions: [],
   groups: [],
   scopes: [],
   currencies: [],

@@ -1,0 +1,77 @@
+import type { EntityManager } from '@mikro-orm/better-sqlite';
+import { ACTUAL_ID, Completions, type Books, type Completion, type TextMatch } from '@margin-lens/core';
+import { currentDocuments } from '../../store/documents';
+import type { Moment } from '../../store/store';
+import type { TextKeeper } from '../../store/text-keeper';
+import type { AskedTexts } from '../../store/text-matches';
+import { completionsIn, readDocuments, type WorkspaceModel } from './workspace-model';
+
+/** Completions of revisions that locked versions read, kept at most. */
+const KEPT_REVISIONS = 100; // 10 to 1,000
+
+/** Has books read with values that postings lack, as the completions of a moment say, and those that locked versions read. */
+export class CompletionReader {
+  private readonly frozen = new Map<string, Promise<readonly Completion[]>>();
+  private readonly now = new WeakMap<WorkspaceModel, readonly Completion[]>();
+
+  constructor(private readonly texts: TextKeeper) {}
+
+  /** @param frozen revisions that locked versions read */
+  async complete(
+    books: Books,
+    { em, revision, generation }: Pick<Moment, 'em' | 'revision' | 'generation'>,
+    model: WorkspaceModel,
+    frozen: readonly number[],
+  ): Promise<Books> {
+    const now = this.now.get(model) ?? model.completions;
+    this.now.set(model, now);
+    const then = new Map<number, readonly Completion[]>();
+    for (const at of frozen) then.set(at, await this.of(em, model, at, generation.masters));
+    if ([now, ...then.values()].every((each) => each.length === 0)) return books;
+    const at = (read?: number) => (read === undefined ? now : (then.get(read) ?? now));
+    const ready = new Map<number | undefined, (entity: number) => readonly TextMatch[]>();
+    for (const read of [undefined, ...then.keys()])
+      ready.set(read, await this.matching(books, { revision: read ?? revision }, model, rulesOf(at(read), model)));
+    const matching = (entity: number, read?: number) => (ready.get(read) ?? ready.get(undefined)!)(entity);
+    const all = [...now, ...[...then.values()].flat()];
+    return books.completedBy({ all, at, matching }, JSON.stringify([now, [...then]]));
+  }
+
+  /** Has the lines ready, by entity, whose text holds one that some rules name. */
+  async matching(
+    books: Books,
+    { revision }: Pick<Moment, 'revision'>,
+    { entities, accounts, accountIds }: WorkspaceModel,
+    rules: Completions,
+  ): Promise<(entity: number) => readonly TextMatch[]> {
+    if (rules.texts.length === 0) return () => [];
+    const read = rules.accountsByText.map((place) => accountIds.get(accounts[place]!.number)!);
+    const cube = books.balances.cubeAt(revision);
+    const asked = (entity: number): AskedTexts => ({
+      ...{ entity, accounts: read, texts: rules.texts, revision, moved: cube.movedAt(ACTUAL_ID, entity) },
+    });
+    await this.texts.prepare(entities.map(({ id }) => asked(id)));
+    return (entity) => this.texts.matches(asked(entity));
+  }
+
+  /** Completions as a locked version reads them: what held at a revision stays so. */
+  private of(
+    em: EntityManager,
+    { trees }: WorkspaceModel,
+    revision: number,
+    masters: number,
+  ): Promise<readonly Completion[]> {
+    const key = `${masters}|${revision}`;
+    const known = this.frozen.get(key);
+    if (known) return known;
+    const read = currentDocuments(em, ['completion'], revision).then((rows) =>
+      completionsIn(readDocuments(rows).documents, trees),
+    );
+    if (this.frozen.size >= KEPT_REVISIONS) this.frozen.clear();
+    this.frozen.set(key, read);
+    return read;
+  }
+}
+
+const rulesOf = (completions: readonly Completion[], { accounts }: WorkspaceModel) =>
+  new Completions(completions, accounts);
