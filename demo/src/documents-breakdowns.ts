@@ -1,4 +1,4 @@
-import type { AllocationDocument, BreakdownDocument, Document, RowLayout } from '@margin-lens/core';
+import type { AllocationDocument, BreakdownDocument, CompletionDocument, Document, RowLayout } from '@margin-lens/core';
 
 /** What is sold, how much of it, and at which price. */
 const PRICES: RowLayout = {
@@ -65,6 +65,29 @@ const breakdown = (
   more: Pick<BreakdownDocument, 'rows' | 'columns' | 'breakdown'> & Partial<BreakdownDocument>,
 ): BreakdownDocument => ({ schema: 1, kind: 'breakdown', id, name, folder, unit: 1000, ...more });
 
+/** The kiln-hire companies and exchange differences are posted without a department. */
+const DEPARTMENTS: CompletionDocument = {
+  schema: 1,
+  kind: 'completion',
+  id: 'missing_departments',
+  name: 'Missing departments',
+  dimension: 'department',
+  rules: [
+    { id: 'kilns', text: 'wear of kilns', value: 'production' },
+    { id: 'design', accounts: { include: [{ by: 'range', from: '7600', to: '7799' }] }, value: 'design' },
+    {
+      id: 'exchange',
+      accounts: {
+        include: [
+          { by: 'account', number: '8040' },
+          { by: 'account', number: '8110' },
+        ],
+      },
+      value: 'finance',
+    },
+  ],
+};
+
 /** Departments that serve others: finance by what people cost, logistics by what is known of its work. */
 const SUPPORT: AllocationDocument = {
   schema: 1,
@@ -115,6 +138,7 @@ export const BREAKDOWNS: readonly Document[] = [
   PRICES,
   OPEN_ITEMS,
   SUPPORT,
+  DEPARTMENTS,
   breakdown('sales_by_product_and_channel', 'Sales by product and channel', 'Sales', {
     rows: 'income_by_function',
     columns: 'to_date_against_plan',

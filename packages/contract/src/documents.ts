@@ -179,6 +179,8 @@ export const MakingsSchema = v.object({
     }),
   ),
   versions: v.array(v.object({ code: v.string(), name: v.string(), kind: v.string() })),
+  /** Entities that may be seen, customers, suppliers and others. */
+  partners: v.array(v.object({ code: v.string(), name: v.string() })),
   cashFlowLines: v.array(v.string()),
   /** Other row layouts, for formulas that name their rows. */
   rowLayouts: v.array(

@@ -62,6 +62,16 @@ export const routes: Routes = [
     path: 'ledger/completeness',
     loadComponent: () => import('./ledger-screen/completeness-screen').then((m) => m.CompletenessScreen),
   },
+  {
+    path: 'ledger/missing-values',
+    loadComponent: () => import('./completions-screen/completions-screen').then((m) => m.CompletionsScreen),
+    canDeactivate: [unsavedGuard],
+  },
+  {
+    path: 'ledger/missing-values/:id',
+    loadComponent: () => import('./completions-screen/completions-screen').then((m) => m.CompletionsScreen),
+    canDeactivate: [unsavedGuard],
+  },
   { path: 'ledger/lines', loadComponent: () => import('./ledger-screen/lines-screen').then((m) => m.LinesScreen) },
   {
     path: 'books-check',

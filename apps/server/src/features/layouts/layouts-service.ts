@@ -29,7 +29,7 @@ import {
   isFiguresPage,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import type { Viewer } from '../../base/viewer';
+import { maySee, type Viewer } from '../../base/viewer';
 import { currentDocument, currentDocuments, statesOf, storeDocument } from '../../store/documents';
 import { dropDraft, keyOfDocument, saveDraft } from '../../store/drafts';
 import { whoAndWhen } from '../../store/people';
@@ -115,11 +115,13 @@ export const rowsProposal = ({ filled: model }: Snapshot, purpose: ProposedPurpo
   proposeRows(purpose, model.accounts, model.cashFlow);
 
 /** What layouts can be made of. */
-export function makingsView({ filled: model }: Snapshot): MakingsView {
+export function makingsView({ filled: model, viewer }: Snapshot): MakingsView {
+  const entities = model.entities.filter(({ code }) => maySee(viewer, code));
   return {
     accounts: [...model.accounts],
     dimensions: model.trees.map(({ name, values }) => ({ name, values: [...values] })),
     versions: model.versions.map(({ code, name, kind }) => ({ code, name, kind })),
+    partners: [...entities, ...model.partners].map(({ code, name }) => ({ code, name })),
     cashFlowLines: [...new Set(model.cashFlow.map(({ line }) => line))],
     rowLayouts: model.documentsOf('row_layout').map(({ id, name, rows }) => ({
       id,

@@ -12,7 +12,7 @@ const MAKINGS: MakingsView = {
       values: ['it', 'press'].map((value) => ({ value, name: value.toUpperCase(), parent: '' })),
     },
   ],
-  ...{ versions: [], cashFlowLines: [], rowLayouts: [] },
+  ...{ versions: [], cashFlowLines: [], rowLayouts: [], partners: [] },
 };
 const SUPPORT: AllocationDocument = {
   ...{ schema: 1, kind: 'allocation', id: 'support', name: 'Support', dimension: 'department', method: 'direct' },

@@ -32,6 +32,7 @@ const PAGES: Record<string, readonly Page[]> = {
     { name: 'Trial balance', path: '/ledger' },
     { name: 'Lines', path: '/ledger/lines' },
     { name: 'Completeness', path: '/ledger/completeness' },
+    { name: 'Missing values', path: '/ledger/missing-values' },
   ],
   '/setup': SETUP_TABS.map(({ path, label }) => ({ name: label, path: `/setup/${path}` })),
 };
@@ -81,7 +82,12 @@ export class TopBar {
       return (this.workspace()?.versions ?? []).map(({ code, name }) => ({ name, path: `/versions/${code}` }));
     return PAGES[place] ?? [];
   });
-  protected readonly here = computed(() => this.pagesHere().find(({ path }) => path === this.contexts.path())?.name);
+  /** The page that is open, or that what is open belongs to. */
+  protected readonly here = computed(() => {
+    const at = this.contexts.path();
+    const above = this.pagesHere().filter(({ path }) => at === path || at.startsWith(`${path}/`));
+    return above.sort((a, b) => b.path.length - a.path.length)[0]?.name;
+  });
   protected readonly isStatement = this.contexts.showsFigures;
   protected readonly isPlan = computed(() => /^\/(versions|exceptions)/.test(this.contexts.path()));
   protected readonly hasScope = computed(

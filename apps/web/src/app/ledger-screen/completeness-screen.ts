@@ -5,6 +5,7 @@ import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
+import { percentOf } from '../shared/percent-of';
 import { Screen } from '../shared/screen';
 import { NO_LINES } from './ledger-text';
 
@@ -121,7 +122,7 @@ export class CompletenessScreen {
           name: dimension.name,
           label: sentenceCase(inWords(dimension.name)),
           cells: dimension.months.map((part, at) => ({
-            ...this.cell(part, code, dimension.name, view.months[at]!),
+            ...this.cell(part, dimension.posted?.[at], code, dimension.name, view.months[at]!),
             isLow: part !== null && part < usual(dimension.months) - STANDS_OUT,
           })),
         })),
@@ -132,14 +133,22 @@ export class CompletenessScreen {
     this.asking.again();
   }
 
-  private cell(part: number | null, entity: string, dimension: string, month: { key: string; name: string }) {
+  private cell(
+    part: number | null,
+    posted: number | null | undefined,
+    entity: string,
+    dimension: string,
+    month: { key: string; name: string },
+  ) {
     if (part === null) return { text: '–', title: '', lines: undefined };
-    const percent = part >= 1 ? '100' : Math.min(99.9, 100 * part).toFixed(1);
+    const percent = percentOf(part);
+    const asPosted =
+      typeof posted === 'number' && posted !== part ? `; ${percentOf(posted)} as posted, the rest by rule` : '';
     const lines = { ...NO_LINES, scope: entity, from: month.key, to: month.key, dim: `${dimension}=` };
     return {
       text: percent,
-      title: `Lines of ${month.name} without ${inWords(dimension)}`,
-      lines: part >= 1 ? undefined : lines,
+      title: `Lines of ${month.name} without ${inWords(dimension)}${asPosted}`,
+      lines: part >= 1 && posted === undefined ? undefined : lines,
     };
   }
 }

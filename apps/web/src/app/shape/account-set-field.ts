@@ -77,9 +77,12 @@ const SHOWN = 12;
       align-items: center;
       gap: 0 4px;
     }
-    input {
-      flex: 1;
-      min-width: 90px;
+    mat-chip-grid {
+      flex-basis: 100%;
+    }
+    .line input {
+      flex: 1 1 80px;
+      text-overflow: ellipsis;
     }
     .thin {
       color: var(--ink-2);
@@ -100,10 +103,13 @@ export class AccountSetField {
   protected readonly typed = signal<{ key: 'include' | 'exclude'; text: string }>({ key: 'include', text: '' });
   protected readonly unknown = signal<string | undefined>(undefined);
   protected readonly parts = computed(() =>
-    (['include', 'exclude'] as const).map((key) => ({
-      key,
-      rules: (this.set()[key] ?? []).map((rule) => ({ text: selectorText(rule), count: this.countOf(rule) })),
-    })),
+    (['include', 'exclude'] as const)
+      .map((key) => ({
+        key,
+        rules: (this.set()[key] ?? []).map((rule) => ({ text: selectorText(rule), count: this.countOf(rule) })),
+      }))
+      // nothing can be left out of nothing
+      .filter(({ key, rules }) => key === 'include' || rules.length > 0 || this.set().include.length > 0),
   );
 
   protected readonly options = computed(() => {

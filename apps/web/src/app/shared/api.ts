@@ -1,7 +1,7 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
-import type { DecimalSign, Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
+import type { CompletionDocument, DecimalSign, Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
   AdjustmentsView,
   AllocationEffectView,
@@ -21,6 +21,8 @@ import type {
   ComparisonQuery,
   CompletenessQuery,
   CompletenessView,
+  CompletionEffectView,
+  CompletionQuery,
   ComparisonView,
   ErrorReply,
   ImportJobView,
@@ -309,6 +311,11 @@ export class Api {
 
   structureEffect(group: string, change: StructureChange): Observable<StructureEffect> {
     return this.post(`/groups/${group}/structure/effect`, change);
+  }
+
+  /** What a completion would do, whether it is kept or not. */
+  tryCompletion(document: CompletionDocument, query: CompletionQuery): Observable<CompletionEffectView> {
+    return this.post(`/completions/effect?${new URLSearchParams({ ...query })}`, document);
   }
 
   allocationEffect(id: string, query: AllocationQuery): Observable<AllocationEffectView> {

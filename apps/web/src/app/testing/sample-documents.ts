@@ -56,6 +56,7 @@ export const SAMPLE_MAKINGS: MakingsView = {
     account('6510', 'Carbon allowances', 'expense', 'Cost of sales'),
   ],
   dimensions: [{ name: 'department', values: [{ value: 'design', name: 'Design', parent: '' }] }],
+  partners: [],
   versions: [{ code: 'PLAN', name: 'Plan', kind: 'plan' }],
   cashFlowLines: ['depreciation'],
   rowLayouts: [{ id: 'sheet', name: 'Balance sheet', rows: [{ id: 'assets', label: 'Total assets' }] }],

@@ -1,0 +1,210 @@
+import { computed, inject, signal } from '@angular/core';
+import { catchError, EMPTY, map, of, switchMap, tap, type Observable } from 'rxjs';
+import type { DocumentView, ErrorReply, KeptView } from '@margin-lens/contract';
+import { freshId, type AllocationDocument, type CompletionDocument } from '@margin-lens/core';
+import { Api } from './api';
+import { asked } from './asked';
+import { ContextStore } from './context-store';
+import { UndoBar } from './undo-bar';
+import { WorkspaceStore } from './workspace-store';
+
+/** What the address of a document that is not kept yet ends in. */
+export const NEW = 'new';
+
+type Edited = AllocationDocument | CompletionDocument;
+
+/** A value of a dimension, and how far down its tree it stands. */
+export interface TreeValue {
+  value: string;
+  name: string;
+  depth: number;
+}
+
+/** A document that is worked on, and what of it is kept. */
+interface Held<D> {
+  kept: D | undefined;
+  base: number;
+}
+
+/** Documents of a kind that are edited in a form: the one that is open, as it is kept and as it stands in the form. */
+export abstract class EditedDocument<D extends Edited> {
+  private readonly api = inject(Api);
+  private readonly workspaces = inject(WorkspaceStore);
+  private readonly contexts = inject(ContextStore);
+  private readonly undoBar = inject(UndoBar);
+
+  protected abstract readonly kind: D['kind'];
+  /** Of its screen; the id of the document follows. */
+  abstract readonly path: string;
+  /** Documents of the kind that count. */
+  protected abstract listed(): readonly { id: string; name: string }[];
+  protected abstract blank(): D | undefined;
+
+  private readonly asking = asked(signal({}).asReadonly(), () => this.api.makings());
+  readonly makings = this.asking.state;
+  private readonly held = signal<Held<D> | undefined>(undefined);
+  /** What stands in the form; undefined while nothing is open. */
+  readonly draft = signal<D | undefined>(undefined);
+  readonly error = signal<ErrorReply | undefined>(undefined);
+  readonly isSaving = signal(false);
+  /** Who kept another state meanwhile. */
+  readonly conflict = signal<Extract<KeptView, { state: 'conflict' }> | undefined>(undefined);
+  readonly isNew = computed(() => this.draft() !== undefined && this.held()?.kept === undefined);
+  readonly isChanged = computed(() => {
+    const draft = this.draft();
+    return draft !== undefined && JSON.stringify(draft) !== JSON.stringify(this.held()?.kept);
+  });
+  /** What was put away last; the list follows a moment later. */
+  private readonly away = signal<string | undefined>(undefined);
+  readonly list = computed(() => this.listed().filter(({ id }) => id !== this.away()));
+
+  protected readonly workspace = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace : undefined;
+  });
+  readonly revision = computed(() => this.workspace()?.revision ?? 0);
+
+  readonly dimensions = computed(() => this.makings().view?.dimensions ?? []);
+  readonly accounts = computed(() => this.makings().view?.accounts ?? []);
+  /** Values of the dimension of what is open, in the order of their tree. */
+  readonly values = computed(() => {
+    const tree = this.dimensions().find(({ name }) => name === this.draft()?.dimension)?.values ?? [];
+    const below = (parent: string, depth: number): TreeValue[] =>
+      tree
+        .filter((each) => each.parent === parent)
+        .flatMap(({ value, name }) => [{ value, name: name || value, depth }, ...below(value, depth + 1)]);
+    return below('', 0);
+  });
+
+  /** Changes that are not kept yet. */
+  readonly unsaved = computed(() => (this.isChanged() && !this.isSaving() ? 1 : 0));
+
+  /** Asks once more for what documents are made of, after a failure. */
+  retry(): void {
+    this.asking.again();
+  }
+
+  /** Opens what the address says: a document, a new one, or the first there is. */
+  follow(id: string | undefined): void {
+    const [first] = this.list();
+    if (id === NEW) {
+      const blank = this.isNew() ? undefined : this.blank();
+      if (blank) this.begin(blank);
+    } else if (id !== undefined) {
+      if (this.draft()?.id !== id) this.open(id);
+    } else if (first) this.goTo(first.id);
+    else this.close();
+  }
+
+  change(part: Partial<D>): void {
+    this.draft.update((draft) => draft && { ...draft, ...part });
+  }
+
+  /** Leaves what was changed. */
+  discard(): void {
+    if (this.isNew()) {
+      this.close();
+      this.goTo();
+      return;
+    }
+    this.restore();
+  }
+
+  /** Keeps what stands in the form. @param over the revision that it is kept upon */
+  save(over?: number): void {
+    const draft = this.draft()!;
+    if (this.isNew()) this.draft.set({ ...draft, id: freshId(draft.name, new Set([NEW])) });
+    this.keep(over).subscribe((id) => this.goTo(id));
+  }
+
+  /** Puts it away, so that nothing is read with it any more; it can be brought back. */
+  putAway(): void {
+    const { id, name } = this.draft()!;
+    this.restore();
+    this.draft.update((draft) => draft && { ...draft, archived: true });
+    this.keep().subscribe(() => {
+      this.away.set(id);
+      this.close();
+      this.goTo();
+      this.undoBar
+        .offer(`${name} is put away`, () => this.bringBack(id))
+        .subscribe(() => {
+          this.away.set(undefined);
+          this.goTo(id);
+        });
+    });
+  }
+
+  private goTo(id?: string): void {
+    this.contexts.goTo(id === undefined ? this.path : `${this.path}/${id}`, {});
+  }
+
+  private open(id: string): void {
+    this.api.document(this.kind, id).subscribe({
+      next: (view) => this.take(view),
+      error: (error: ErrorReply) => this.error.set(error),
+    });
+  }
+
+  private begin(draft: D): void {
+    this.held.set({ kept: undefined, base: 0 });
+    this.draft.set(draft);
+    this.error.set(undefined);
+    this.conflict.set(undefined);
+  }
+
+  private close(): void {
+    this.held.set(undefined);
+    this.restore();
+  }
+
+  private restore(): void {
+    this.draft.set(this.held()?.kept);
+    this.error.set(undefined);
+    this.conflict.set(undefined);
+  }
+
+  /** Emits the id once it is kept. */
+  private keep(over = this.held()?.base ?? 0): Observable<string> {
+    const draft = this.draft()!;
+    this.isSaving.set(true);
+    this.error.set(undefined);
+    const kept: Observable<KeptView> = this.isNew()
+      ? this.api.createDocument(draft).pipe(map((view) => ({ state: 'kept' as const, view })))
+      : this.api.keepDocument(draft, over);
+    return kept.pipe(
+      tap({
+        next: (answer) => {
+          this.isSaving.set(false);
+          this.conflict.set(answer.state === 'conflict' ? answer : undefined);
+          if (answer.state === 'kept') this.take(answer.view);
+          this.workspaces.reload();
+        },
+        error: (error: ErrorReply) => {
+          this.isSaving.set(false);
+          this.error.set(error);
+        },
+      }),
+      switchMap((answer) => (answer.state === 'kept' ? of(answer.view.document.id) : EMPTY)),
+      // it stands above the form
+      catchError(() => EMPTY),
+    );
+  }
+
+  private bringBack(id: string): Observable<unknown> {
+    return this.api.document(this.kind, id).pipe(
+      switchMap(({ document, base }) => {
+        const { archived: _, ...kept } = document as AllocationDocument;
+        return this.api.keepDocument(kept, base);
+      }),
+      tap(() => this.workspaces.reload()),
+    );
+  }
+
+  private take({ document, base }: DocumentView): void {
+    if (document.kind !== this.kind) return;
+    this.held.set({ kept: document as D, base });
+    this.draft.set(document as D);
+    this.error.set(undefined);
+  }
+}
