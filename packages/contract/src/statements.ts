@@ -4,6 +4,7 @@ import {
   ELIMINATION_KINDS,
   ELIMINATION_REASONS,
   LAYOUT_PURPOSES,
+  ORGANISED,
   PresentationSchema,
   ReaderChoicesSchema,
   ROW_STYLES,
@@ -27,6 +28,8 @@ export const ContextSchema = v.object({
   breakdown: v.exactOptional(v.string()),
   /** Id of the allocation that shared costs are spread by, in place of that of the page; `none` for costs as they were posted. */
   allocation: v.exactOptional(v.string()),
+  /** Whether values of dimensions stand together as they did at the end of each column, or as in the as-at month. */
+  organised: v.exactOptional(v.picklist(ORGANISED)),
   /** Demands on dimension values for all columns: `dimension:value`, divided by commas; an empty value means none. */
   where: v.exactOptional(v.string()),
   /** `mine` reads the person's own drafts where there are any. */

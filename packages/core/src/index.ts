@@ -65,6 +65,7 @@ export type {
 } from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
 export { conditionsTest, type DimensionCondition, type NamedCondition } from './cube/dimension-condition';
+export { DatedTrees, type DatedValue } from './account/dated-trees';
 export { attributesIn, type ValueAttribute } from './account/value-attributes';
 export { factsOf, type Facts } from './page/facts';
 export { lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
@@ -251,6 +252,8 @@ export {
   type BooksSelection,
   COMPARED,
   NEWEST_FORECAST,
+  ORGANISED,
+  type Organised,
   OWN,
   WHOLE_BOOKS,
 } from './books/books-selection';

@@ -18,6 +18,8 @@ export interface BooksSelection {
   where: readonly DimensionCondition[];
   /** Id of the rule that shared costs are spread by; undefined where they stand as they were posted. */
   allocation?: string | undefined;
+  /** Arrangement of the trees of dimensions that demands are read by; undefined for the latest. @see DatedTrees */
+  organised?: number | undefined;
   /** ISO day as at which open items are aged, where anything is asked of their age. */
   agedAt?: string;
   /** At the rates of another version, of the months so many periods on, in place of its own: constant currency. */
@@ -45,6 +47,10 @@ export const isOfAll = (member: string | undefined): boolean =>
 
 export const isOfEliminations = (member: string | undefined): boolean => member?.startsWith(ELIMINATIONS) ?? false;
 
+/** How values of dimensions stand together: as at the end of a column's span, or as in the as-at month. */
+export const ORGANISED = ['then', 'as_at'] as const;
+export type Organised = (typeof ORGANISED)[number];
+
 /** In place of an allocation: costs as they were posted. */
 export const AS_POSTED = 'none';
 
@@ -55,7 +61,7 @@ export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, 
 
 /** Text that two selections share exactly when they are the same; empty for the whole actual books of the scope. */
 export function selectionKey(selection: BooksSelection): string {
-  const { scope, currency, member, version, actualTo, basis, where, rates, likeFor, allocation } = selection;
+  const { scope, currency, member, version, actualTo, basis, where, rates, likeFor, allocation, organised } = selection;
   const parts = [
     scope === undefined ? '' : `scope:${scope}`,
     currency === undefined ? '' : `currency:${currency}`,
@@ -66,6 +72,7 @@ export function selectionKey(selection: BooksSelection): string {
     rates === undefined ? '' : `rates:${rates.version}:${rates.offset}`,
     likeFor === undefined ? '' : `like:${likeFor}`,
     allocation === undefined ? '' : `allocation:${allocation}`,
+    organised === undefined ? '' : `organised:${organised}`,
     ...where.map(conditionKey).sort(),
   ];
   return parts.filter(Boolean).join(';');

@@ -57,6 +57,8 @@ export interface BookMasters {
   accountIds: ReadonlyMap<string, number>;
   versions: readonly BookVersion[];
   trees: readonly DimensionTree[];
+  /** Trees as they were organised in an arrangement before the latest. */
+  treesOf?: (arrangement: number) => readonly DimensionTree[];
   /** How shared costs can be spread. */
   allocations: readonly AllocationRule[];
 }
@@ -146,6 +148,17 @@ export class Books {
     return new Books(masters, completed, kept, sight, made);
   }
 
+  /** The same books, in which values of dimensions stand together as they did in an arrangement. */
+  private organisedAs(arrangement: number): Books {
+    const { whole, masters, balances, sight, completed } = this;
+    if (whole) return whole.organisedAs(arrangement).part(new Set(masters.accounts.map(({ number }) => number)));
+    const { trees, kept } = this.kept.organised(String(arrangement), () => {
+      const then = masters.treesOf?.(arrangement) ?? [];
+      return masters.trees.map((tree) => then.find(({ name }) => name === tree.name) ?? tree);
+    });
+    return new Books({ ...masters, trees }, balances, kept, sight, { completed, plain: this });
+  }
+
   /** What is moved by the rule in the books of a selection of an entity, and where there is no key to move it by. */
   spreadOf(entity: ScopeEntity, selection: BooksSelection): Spread {
     const { spread } = this;
@@ -184,9 +197,8 @@ export class Books {
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    const { allocation } = selection;
-    if (allocation !== undefined)
-      return this.spreadBy(allocation).read(entity, { ...selection, allocation: undefined });
+    if (selection.organised !== undefined || selection.allocation !== undefined)
+      return this.reading(selection).read(entity, { ...selection, organised: undefined, allocation: undefined });
     const own = ownSelection(selection);
     if (this.plain && own.where.length === 0) return this.plain.read(entity, own);
     const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version), this.sight.key].join('|');
@@ -198,9 +210,8 @@ export class Books {
    * consolidation does with it, or of one of these.
    */
   ofScope(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    const { allocation } = selection;
-    if (allocation !== undefined)
-      return this.spreadBy(allocation).ofScope(scope, { ...selection, allocation: undefined });
+    if (selection.organised !== undefined || selection.allocation !== undefined)
+      return this.reading(selection).ofScope(scope, { ...selection, organised: undefined, allocation: undefined });
     const sole = soleEntity(scope);
     if (sole) return this.read(sole, selection);
     if (this.plain && selection.where.length === 0) return this.plain.ofScope(scope, selection);
@@ -230,9 +241,10 @@ export class Books {
     return !members.some((member) => this.split(scope, member, all).holds(wanted));
   }
 
-  /** The books that a selection is read from: with costs spread where it asks for that. */
-  reading({ allocation }: BooksSelection): Books {
-    return allocation === undefined ? this : this.spreadBy(allocation);
+  /** The books that a selection is read from: values organised as it asks for, and costs spread. */
+  reading({ organised, allocation }: BooksSelection): Books {
+    const books = organised === undefined ? this : this.organisedAs(organised);
+    return allocation === undefined ? books : books.spreadBy(allocation);
   }
 
   /** What an account comes to in a period of its entity, of what meets demands and may be seen, down to what was posted. */

@@ -1,3 +1,5 @@
+import { unitedTrees } from '../account/dated-trees';
+import type { DimensionTree } from '../account/dimension-tree';
 import type { Axis, Filter } from '../layout/breakdown-document';
 import type { Side } from '../layout/edit-breakdown';
 import type { NamedCondition } from '../cube/dimension-condition';
@@ -61,6 +63,14 @@ function periodsIn({ columns }: CompiledColumns, { periods }: FiscalCalendar): F
   return periods.filter(({ ordinal }) => spans.some(({ from, to }) => from <= ordinal && ordinal <= to));
 }
 
+/** Values of dimensions in all places in which they hang in any of the columns. */
+function treesRead({ columns }: CompiledColumns, { dimensions, treesOf }: Surroundings): readonly DimensionTree[] {
+  if (!treesOf) return dimensions;
+  const read = new Set(columns.flatMap((column) => (column.kind === 'figure' ? [column.selection.organised] : [])));
+  const [only] = read;
+  return read.size === 1 ? treesOf(only) : unitedTrees([dimensions, ...[...read].map(treesOf)]);
+}
+
 /** What stands on each side. */
 export type LaidSides = Record<Side, readonly Laid[]>;
 
@@ -106,6 +116,7 @@ export class BreakdownFrame {
         scope: source.scope,
         carried: source.carried,
         accounts: held,
+        dimensions: treesRead(this.columns, surroundings),
         trees: lineTrees(slice.calendar),
       },
       ...{ ages: breakdown.ages ?? USUAL_AGES, periods: periodsIn(this.columns, slice.calendar) },

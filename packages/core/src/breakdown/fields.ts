@@ -58,6 +58,8 @@ export interface FieldSource {
   carried: Carried;
   /** Accounts that stand in what is broken down. */
   accounts: readonly Account[];
+  /** Values of dimensions, each in all places in which it hangs in any of the columns. */
+  dimensions: readonly DimensionTree[];
   /** Quarters and years above months, and weeks above days. */
   trees: readonly DimensionTree[];
   /** Those that columns are of. */
@@ -70,10 +72,15 @@ const flat = (value: string, name: string): FieldValue => ({ value, name, parent
 /** Values that postings carry, with those that they stand below. */
 function usedValues(values: Surroundings['dimensions'][number]['values'], posted: ReadonlySet<string>): FieldValue[] {
   const used = new Set<string>();
-  const parentOf = new Map(values.map(({ value, parent }) => [value, parent]));
-  for (const value of posted)
-    for (let at: string | undefined = value; at && parentOf.has(at) && !used.has(at); at = parentOf.get(at))
-      used.add(at);
+  const parentsOf = new Map<string, string[]>();
+  for (const { value, parent } of values) parentsOf.set(value, [...(parentsOf.get(value) ?? []), parent]);
+  const use = (value: string) => {
+    const parents = parentsOf.get(value);
+    if (!parents || used.has(value)) return;
+    used.add(value);
+    parents.forEach(use);
+  };
+  posted.forEach(use);
   return values
     .filter(({ value }) => used.has(value))
     .map(({ value, name, parent }) => ({ value, name: name || value, parent, isPosted: posted.has(value) }));
@@ -142,8 +149,8 @@ function fieldsOfLines({ carried, accounts, trees, periods, ages }: FieldSource)
   return fields.map((field) => ({ ...field, isOfLines: true, isTime: TIMES.has(field.by) }));
 }
 
-function fieldsOfBalances({ surroundings, scope, carried, accounts }: FieldSource): BareField[] {
-  const { dimensions, entities, eliminations } = surroundings;
+function fieldsOfBalances({ surroundings, dimensions, scope, carried, accounts }: FieldSource): BareField[] {
+  const { entities, eliminations } = surroundings;
   const parts = entities.some(({ isPart }) => isPart)
     ? [
         ...entities.map(({ code, name }) => flat(code, name)),

@@ -14,7 +14,11 @@ export interface Step {
   /** What postings carry that count. */
   demands: readonly NamedCondition[];
   /** Of `rest`: the values that stand together. */
-  together: readonly FieldValue[];
+  together: readonly Step[];
+  /** Of a value that hangs in several places in time: the one above it here. */
+  under?: string;
+  /** Demands that what stands below it has, too: those on where it hangs. */
+  placed: readonly NamedCondition[];
 }
 
 /** From the outermost axis in; one step an axis, that of the deepest value of its tree. */
@@ -24,8 +28,8 @@ export type Path = readonly Step[];
 const escaped = (text: string) =>
   encodeURIComponent(text).replace(/[.~*!'()]/g, (mark) => `%${mark.charCodeAt(0).toString(16).toUpperCase()}`);
 
-const keyOf = ({ by, kind, value }: Step): string =>
-  `${escaped(by)}:${escaped(value)}${kind === 'value' ? '' : `*${kind}`}`;
+const keyOf = ({ by, kind, value, under }: Step): string =>
+  `${escaped(by)}:${escaped(value)}${under === undefined ? '' : `:${escaped(under)}`}${kind === 'value' ? '' : `*${kind}`}`;
 
 /** Text of a path that survives in an address. @example 'product_line:tableware.partner:C101' */
 export const pathKey = (path: Path): string => path.map(keyOf).join('.');
@@ -38,21 +42,37 @@ export const demandsOf = (path: Path): NamedCondition[] => path.flatMap(({ deman
 /** A path one step further: a deeper value of the same axis takes the place of the one above it. */
 export const extended = (path: Path, step: Step): Path => [...path.filter(({ axis }) => axis !== step.axis), step];
 
-const ofValue = (axis: number, by: string, { value, name }: FieldValue): Step => ({
-  ...{ axis, by, kind: 'value', value, label: name, together: [] },
-  demands: [{ dimension: by, has: 'in', values: [value] }],
-});
+/** @param above what it stands below */
+function ofValue(axis: number, { by, values }: Field, { value, name, parent }: FieldValue, above?: Step): Step {
+  const places = values.filter((each) => each.value === value);
+  const others = places.flatMap((each) => (each.parent === '' ? [] : each.parent));
+  const here: NamedCondition[] =
+    places.length <= 1
+      ? []
+      : [
+          parent === ''
+            ? { dimension: by, has: 'not_in', values: others }
+            : { dimension: by, has: 'in', values: [parent] },
+        ];
+  const placed = [...(above?.placed ?? []), ...here];
+  return {
+    ...{ axis, by, kind: 'value', value, label: name, together: [], placed },
+    ...(places.length > 1 && { under: parent }),
+    demands: [{ dimension: by, has: 'in', values: [value] }, ...placed],
+  };
+}
 
 const ofNone = (axis: number, by: string, label: string): Step => ({
-  ...{ axis, by, kind: 'none', value: '', label, together: [] },
+  ...{ axis, by, kind: 'none', value: '', label, together: [], placed: [] },
   demands: [{ dimension: by, has: 'none', values: [] }],
 });
 
 /** What is posted on a value that others stand below. */
-const ofItself = ({ axis, by, value, label }: Step, below: readonly FieldValue[]): Step => ({
-  ...{ axis, by, kind: 'itself', value, label: `${label}, not told apart`, together: [] },
+const ofItself = ({ axis, by, value, label, placed }: Step, below: readonly FieldValue[]): Step => ({
+  ...{ axis, by, kind: 'itself', value, label: `${label}, not told apart`, together: [], placed },
   demands: [
     { dimension: by, has: 'in', values: [value] },
+    ...placed,
     { dimension: by, has: 'not_in', values: below.map((each) => each.value) },
   ],
 });
@@ -60,10 +80,18 @@ const ofItself = ({ axis, by, value, label }: Step, below: readonly FieldValue[]
 /** The values of some steps as one. @param above the value that they stand below; empty at the top */
 export function restOf(steps: readonly Step[], above: string): Step {
   const { axis, by } = steps[0]!;
-  const together = steps.map(({ value, label }) => ({ value, name: label, parent: above, isPosted: true }));
+  const values = steps.map(({ value }) => value);
+  const placed = steps.flatMap((step) => step.placed);
+  const elsewhere = placed.flatMap((demand) => (demand.has === 'not_in' ? demand.values : []));
+  const here = new Set(placed.flatMap((demand) => (demand.has === 'in' ? demand.values : [])));
   return {
-    ...{ axis, by, kind: 'rest', value: above, label: `${steps.length} others`, together },
-    demands: [{ dimension: by, has: 'in', values: together.map(({ value }) => value) }],
+    ...{ axis, by, kind: 'rest', value: above, label: `${steps.length} others`, together: steps, placed: [] },
+    demands: [
+      { dimension: by, has: 'in', values },
+      // all of them hang there, whichever hang elsewhere at other times
+      ...[...here].map((value): NamedCondition => ({ dimension: by, has: 'in', values: [value] })),
+      ...(elsewhere.length > 0 ? [{ dimension: by, has: 'not_in' as const, values: elsewhere }] : []),
+    ],
   };
 }
 
@@ -74,11 +102,11 @@ export function restOf(steps: readonly Step[], above: string): Step {
 export function stepsBelow(path: Path, axes: readonly Axis[], fields: readonly Field[]): Step[] {
   const last = path.at(-1);
   const fieldAt = (axis: number) => fields.find(({ by }) => by === axes[axis]?.by);
-  if (last?.kind === 'rest') return last.together.map((value) => ofValue(last.axis, last.by, value));
+  if (last?.kind === 'rest') return [...last.together];
   if (last?.kind === 'value') {
     const below = fieldAt(last.axis)!.values.filter(({ parent }) => parent === last.value);
     const { isPosted } = fieldAt(last.axis)!.values.find(({ value }) => value === last.value)!;
-    const values = below.map((value) => ofValue(last.axis, last.by, value));
+    const values = below.map((value) => ofValue(last.axis, fieldAt(last.axis)!, value, last));
     if (below.length > 0) return isPosted ? [...values, ofItself(last, below)] : values;
   }
   const next = (last?.axis ?? -1) + 1;
@@ -87,7 +115,7 @@ export function stepsBelow(path: Path, axes: readonly Axis[], fields: readonly F
   const known = new Set(field.values.map(({ value }) => value));
   const top = field.values.filter(({ parent }) => parent === '' || !known.has(parent));
   return [
-    ...top.map((value) => ofValue(next, field.by, value)),
+    ...top.map((value) => ofValue(next, field, value)),
     ...(field.none === undefined ? [] : [ofNone(next, field.by, field.none)]),
   ];
 }

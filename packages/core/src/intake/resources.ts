@@ -123,8 +123,8 @@ export const RESOURCES: readonly ResourceSpec[] = [
   },
   {
     ...optional('dimensions', 'dimension_value'),
-    columns: [need(text('dimension')), need(text('value')), need(text('name')), text('parent')],
-    key: ['dimension', 'value'],
+    columns: [need(text('dimension')), need(text('value')), need(text('name')), text('parent'), period('from')],
+    key: ['dimension', 'value', 'from'],
   },
   {
     ...optional('attributes', 'value_attribute'),

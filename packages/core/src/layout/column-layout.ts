@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { nameText, shortText } from './text-limits';
-import { COLUMN_BASES } from '../books/books-selection';
+import { COLUMN_BASES, ORGANISED } from '../books/books-selection';
 import { DimensionConditionSchema } from '../cube/dimension-condition';
 import { SPAN_KINDS } from '../period/span';
 
@@ -71,6 +71,8 @@ const figure = {
   basis: v.optional(v.picklist(COLUMN_BASES)),
   /** Id of the allocation that shared costs are spread by, whatever the view has; `none` for as they were posted. */
   allocation: v.optional(v.string()),
+  /** How values of dimensions stand together, whatever the view has. */
+  organised: v.optional(v.picklist(ORGANISED)),
   where: v.optional(v.array(DimensionConditionSchema)),
   /** Of a group what its entities bring in alone, before eliminations. */
   eliminations: v.optional(v.literal('left_out')),

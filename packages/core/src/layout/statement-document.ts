@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { ORGANISED } from '../books/books-selection';
 import { nameText, shortText } from './text-limits';
 import { DimensionConditionSchema } from '../cube/dimension-condition';
 
@@ -43,6 +44,8 @@ export const figuresPageEntries = {
   unit: v.picklist([1, 1000, 1_000_000]),
   /** Id of the allocation that shared costs are spread by; as they were posted where it is left out. */
   allocation: v.optional(v.string()),
+  /** Whether values of dimensions stand together as they did at the end of each column; as in the as-at month where it is left out. */
+  organised: v.optional(v.picklist(ORGANISED)),
   presentation: v.optional(PresentationSchema),
   readers: v.optional(ReaderChoicesSchema),
 };

@@ -215,6 +215,7 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
     whereWords(column, context),
     currencyWords(column, context),
     actualWords(column, context),
+    organisedWords(column, context),
   ]
     .filter(Boolean)
     .join(', ');
@@ -232,6 +233,13 @@ function actualWords({ selection, span }: FigureColumn, { at, calendar, surround
   if (upTo < span.from) return '';
   const month = periodShort(calendar.periods[Math.min(upTo, span.to)]!);
   return upTo > at.ordinal && upTo < span.to ? `actual to ${month}, its cut-over` : `actual to ${month}`;
+}
+
+/** As in which month values of dimensions stand together, where it is not the as-at one. */
+function organisedWords({ selection, span }: FigureColumn, { at, calendar, surroundings }: HeadContext): string {
+  if (!span || selection.organised === surroundings.arrangementIn?.(at.key)) return '';
+  const last = calendar.periods[span.to]!;
+  return `organised as in ${periodShort(last)} ${last.end.slice(0, 4)}`;
 }
 
 /** The currency of a column that is in another than the statement. */

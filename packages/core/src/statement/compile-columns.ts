@@ -60,6 +60,7 @@ type FigureDefinition = Pick<
   | 'currency'
   | 'basis'
   | 'allocation'
+  | 'organised'
   | 'eliminations'
   | 'where'
 >;
@@ -71,6 +72,17 @@ function versionIn(
   if (version === COMPARED) return comparedVersion;
   if (version === NEWEST_FORECAST) return newestForecast;
   return version ?? shownVersion;
+}
+
+/** How values of dimensions stand together in a column: as in the as-at period, or at the end of its span. */
+function organisedIn(
+  organised: FigureDefinition['organised'],
+  span: Span | undefined,
+  { calendar, at, surroundings = ALONE }: ColumnContext,
+): Pick<BooksSelection, 'organised'> {
+  const isThen = (organised ?? surroundings.organised) === 'then' && span !== undefined;
+  const arrangement = surroundings.arrangementIn?.((isThen ? calendar.periods[span.to]! : at).key);
+  return arrangement === undefined ? {} : { organised: arrangement };
 }
 
 const selectionOf = (
@@ -237,7 +249,11 @@ function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, 
     case 'figure': {
       const { measure, yearsBack = 0 } = column;
       const span = spanOfDefinition(column, context);
-      const selection = { ...selectionOf(column, context), ...besideOf(column, span, layout, context) };
+      const selection = {
+        ...selectionOf(column, context),
+        ...besideOf(column, span, layout, context),
+        ...organisedIn(column.organised, span, context),
+      };
       return draft(readsOf(column), (index) => ({
         ...base,
         index,
@@ -329,6 +345,7 @@ function seriesDrafts(
   const label = series.heading ?? series.id;
   const parts = members.map(({ key, span, member, name, narrows, flowOf, measure: own }): Draft => {
     const id = `${series.id}.${key}`;
+    const organised = organisedIn(series.organised, span, context);
     const made = {
       ...base,
       id,
@@ -339,9 +356,9 @@ function seriesDrafts(
       yearsBack,
       span,
       member,
-      ...(flowOf && { flowPart: { of: flowOf, whole: selection } }),
+      ...(flowOf && { flowPart: { of: flowOf, whole: { ...selection, ...organised } } }),
       ...(name === undefined ? {} : { memberName: name }),
-      selection: narrows ? narrows(selection) : selection,
+      selection: { ...(narrows ? narrows(selection) : selection), ...organised },
     };
     return { id, label, names: [], make: (index) => ({ ...made, index }) };
   });

@@ -38,7 +38,8 @@ export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnInde
   const entities = demands.filter(({ dimension }) => dimension === 'entity');
   const named = entities.length > 0 ? entities.flatMap(({ values }) => values) : namedIn(selection.member);
   const where = demands.filter(({ dimension }) => dimension !== 'entity');
-  if (!named || named.length > 1 || where.some(isUnlisted)) return undefined;
+  const isOrganisedElse = ({ dimension }: DimensionCondition) => hangsElse(evaluation, dimension, selection.organised);
+  if (!named || named.length > 1 || where.some(isUnlisted) || where.some(isOrganisedElse)) return undefined;
   const { periods } = evaluation.input.slice.calendar;
   const places = [...new Set(members.map(({ account }) => account))].sort((a, b) => a - b);
   return {
@@ -53,6 +54,14 @@ export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnInde
 /** Demands that a list of lines cannot be narrowed by. */
 const isUnlisted = ({ dimension, has }: DimensionCondition): boolean =>
   (has !== 'in' && has !== 'none') || LINE_FIELDS.some((field) => field === dimension);
+
+/** Whether values of a dimension stand together in another way than today, as which a list of lines is narrowed. */
+function hangsElse({ input: { surroundings } }: Evaluation, dimension: string, organised: number | undefined): boolean {
+  const { treesOf } = surroundings;
+  if (organised === undefined || !treesOf) return false;
+  const [then, today] = [organised, undefined].map((each) => treesOf(each).find(({ name }) => name === dimension));
+  return JSON.stringify(then) !== JSON.stringify(today);
+}
 
 /** Entities that a selection names: none where it is of all of them; undefined for several, and for eliminations. */
 function namedIn(member: string | undefined): string[] | undefined {

@@ -1,5 +1,5 @@
 import type { RowLayout } from '../layout/row-layout';
-import { ACTUAL, type BooksSelection } from '../books/books-selection';
+import { ACTUAL, type BooksSelection, type Organised } from '../books/books-selection';
 import type { DimensionCondition } from '../cube/dimension-condition';
 import type { CashFlowRule } from '../books/cash-flow-rule';
 import type { DimensionTree } from '../account/dimension-tree';
@@ -27,7 +27,14 @@ export interface RowSurroundings {
 
 /** What columns are compiled against, beside the calendar and the as-at period. */
 export interface ColumnSurroundings {
+  /** As they are organised in the as-at period. */
   dimensions: readonly DimensionTree[];
+  /** Which arrangement of their trees holds in a period, by its key; undefined for the latest. */
+  arrangementIn?: (period: string) => number | undefined;
+  /** Trees of dimensions in an arrangement. */
+  treesOf?: (arrangement: number | undefined) => readonly DimensionTree[];
+  /** How values of dimensions stand together in columns that do not say it. */
+  organised?: Organised | undefined;
   /** What values of dimensions carry, as it stands in the as-at period. */
   attributes?: readonly AttributeField[];
   /** Entities that a series can stand for; those of a group are parts of it, and add up to it. */

@@ -53,7 +53,7 @@ const adjustment =
 const combination: Work = async ({ db }) => combinationId(db, '\u001fnew\u001fteam=red');
 
 const renaming: Work = (write) =>
-  storeMasterRows(write, resourceOf('dimensions'), [{ line: 2, cells: ['team', 'blue', 'Blue', ''] }]);
+  storeMasterRows(write, resourceOf('dimensions'), [{ line: 2, cells: ['team', 'blue', 'Blue', '', ''] }]);
 
 /** Brings March in, and has others write each time when its journals are about to be read. */
 async function bringInWhile(file: string, works: readonly Work[]): Promise<{ outcome: ImportOutcome; reads: number }> {
@@ -113,7 +113,7 @@ describe('a delivery that is read while others write', () => {
     const moving =
       (name: string): Work =>
       (write) =>
-        storeMasterRows(write, resourceOf('dimensions'), [{ line: 2, cells: ['team', 'blue', name, ''] }]);
+        storeMasterRows(write, resourceOf('dimensions'), [{ line: 2, cells: ['team', 'blue', name, '', ''] }]);
     const works = ['One', 'Two'].map(moving);
     // while the third is read nobody else could write
     const { outcome, reads } = await bringInWhile(file, works);

@@ -7,7 +7,7 @@ import type {
   TableChangeView,
   UsesView,
 } from '@margin-lens/contract';
-import { issue, TableChecker, type Issue, type ResourceSpec, type TableRow } from '@margin-lens/core';
+import { DatedTrees, issue, TableChecker, type Issue, type ResourceSpec, type TableRow } from '@margin-lens/core';
 import type { Viewer } from '../../base/viewer';
 import {
   currentRows,
@@ -29,6 +29,7 @@ import { closedIds } from '../workspace/closed-ids';
 import { postingContext, readPostingMasters } from '../workspace/posting-masters';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
+import { datedValueOfRow } from '../workspace/workspace-model';
 import { renameHeadings } from './rename-headings';
 import { postedIds, usesInWords, usesOf } from './where-used';
 import { expected } from '../../base/words';
@@ -159,32 +160,18 @@ async function checkUnchangedSince(
   }
 }
 
-/** Values of a dimension stand below values that are there, and never below themselves. */
+/** Values of a dimension stand below values that are there, and never below themselves, however they are organised. */
 async function checkParents(em: EntityManager, resource: ResourceSpec, report: (found: Issue) => void): Promise<void> {
   if (resource.name !== 'dimensions') return;
-  const parents = new Map(
-    (await currentRows(em, resource)).map((row) => [
-      `${row['dimension']}\u0000${row['value']}`,
-      { dimension: String(row['dimension']), value: String(row['value']), parent: String(row['parent'] ?? '') },
-    ]),
-  );
-  const above = ({ dimension, parent }: { dimension: string; parent: string }) =>
-    parents.get(`${dimension}\u0000${parent}`);
-  for (const each of parents.values()) {
+  const trees = new DatedTrees((await currentRows(em, resource)).map(datedValueOfRow));
+  for (const found of trees.problems()) {
     const place = { file: 'dimensions.csv', column: 'parent' };
-    if (each.parent !== '' && !above(each)) {
-      const params = { what: expected.valueAbove, text: each.parent, file: 'dimensions.csv' };
-      report(issue('CORE_REFERENCE_UNKNOWN', params, place));
-      continue;
-    }
-    let at = above(each);
-    for (let steps = 0; at && steps <= parents.size; steps++) {
-      if (at === each) {
-        report(issue('CORE_DIMENSION_CYCLE', { dimension: each.dimension, value: each.value }, place));
-        return;
-      }
-      at = above(at);
-    }
+    const { dimension, value, parent } = found;
+    report(
+      found.isCircle
+        ? issue('CORE_DIMENSION_CYCLE', { dimension, value }, place)
+        : issue('CORE_REFERENCE_UNKNOWN', { what: expected.valueAbove, text: parent, file: 'dimensions.csv' }, place),
+    );
   }
 }
 

@@ -160,12 +160,12 @@ describe('setting up tables', () => {
     expect(twice.issues.map(({ code }) => code)).toEqual(['CORE_ACCOUNT_ROLE_TWICE']);
     const below = await save('dimensions', {
       put: [
-        ['team', 'red', 'Red', 'blue'],
-        ['team', 'blue', 'Blue', 'red'],
+        ['team', 'red', 'Red', 'blue', ''],
+        ['team', 'blue', 'Blue', 'red', ''],
       ],
     });
     expect(below.issues.map(({ code }) => code)).toEqual(['CORE_DIMENSION_CYCLE']);
-    const orphan = await save('dimensions', { put: [['team', 'red', 'Red', 'blue']] });
+    const orphan = await save('dimensions', { put: [['team', 'red', 'Red', 'blue', '']] });
     expect(orphan.issues.map(({ code }) => code)).toEqual(['CORE_REFERENCE_UNKNOWN']);
   });
 

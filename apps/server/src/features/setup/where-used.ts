@@ -61,10 +61,14 @@ export async function usesOf({ em, db }: Transaction, resource: ResourceSpec, ke
     found.push({ what: 'balances', count: countBalances(db, 'period', [row.id]) });
   else if (resource.name === 'dimensions') {
     const [dimension, value] = [key[0]!, key[1]!];
-    const ids = combinationsWith(db, dimension, value);
-    found.push({ what: 'balances', count: countBalances(db, 'combination', ids) });
-    const below = rows.filter((each) => each['dimension'] === dimension && each['parent'] === value);
-    found.push({ what: 'values_below', count: below.length });
+    const isOther = (each: PackageRow) => each['dimension'] === dimension && each['value'] === value && !isKey(each);
+    // a value that hangs elsewhere at other times stays
+    if (!rows.some(isOther)) {
+      const ids = combinationsWith(db, dimension, value);
+      found.push({ what: 'balances', count: countBalances(db, 'combination', ids) });
+      const below = rows.filter((each) => each['dimension'] === dimension && each['parent'] === value);
+      found.push({ what: 'values_below', count: below.length });
+    }
   }
   if (isNamedWhole(resource, rows, key))
     for (const [other, column] of referencesTo(resource)) {

@@ -125,6 +125,7 @@ export async function openDocuments(
     at,
     where: readerDemands(document, context),
     allocation: allocationOf(model, document, context),
+    organised: context.organised ?? document.organised,
   });
   const source: StatementSource = {
     rowLayout,

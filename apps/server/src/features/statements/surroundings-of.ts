@@ -12,6 +12,7 @@ import {
   type FiscalPeriod,
   type LedgerSlice,
   type Missing,
+  type Organised,
   type RowLayout,
   type Scope,
   type Surroundings,
@@ -66,20 +67,27 @@ export function surroundingsOf(
     at,
     where = [],
     allocation,
+    organised,
   }: {
     version?: string | undefined;
     against?: string | undefined;
     at?: FiscalPeriod;
     where?: readonly DimensionCondition[];
     allocation?: string | undefined;
+    organised?: Organised | undefined;
   } = {},
 ): Surroundings {
   const { model, viewer } = snapshot;
+  // what may be seen hangs on where values stand today
+  const areDated = books.sight.where.length === 0;
+  const arrangementIn = (period: string) => (areDated ? model.datedTrees.arrangementIn(period) : undefined);
+  const dimensions = at ? model.treesOf(arrangementIn(at.key)) : model.trees;
   return {
     rowLayouts,
     cashFlow: model.cashFlow,
-    dimensions: model.trees,
-    attributes: at ? attributesIn(model.attributes, model.trees, at.key) : [],
+    dimensions,
+    ...{ arrangementIn, treesOf: model.treesOf, organised },
+    attributes: at ? attributesIn(model.attributes, dimensions, at.key) : [],
     entities: entitiesOf(model, viewer, scope.code),
     subgroups: subgroupsOf(model, scope.code),
     eliminations: eliminationKinds(snapshot, books, scope, [version, against]),

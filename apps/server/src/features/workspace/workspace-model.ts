@@ -16,6 +16,8 @@ import {
   type Partner,
   type ColumnLayout,
   type DimensionTree,
+  DatedTrees,
+  type DatedValue,
   type Document,
   type ConsolidationFacts,
   type EliminationLine,
@@ -109,8 +111,8 @@ export interface Masters {
   /** Store ids of the accounts, by number. */
   accountIds: ReadonlyMap<string, number>;
   versions: readonly Version[];
-  /** The dimensions with their values, in the order they were first delivered. */
-  trees: readonly DimensionTree[];
+  /** Where values of dimensions hang, from period to period. */
+  datedTrees: DatedTrees;
   /** What values of dimensions carry. */
   attributes: readonly ValueAttribute[];
   cashFlow: readonly CashFlowRule[];
@@ -152,7 +154,9 @@ export class WorkspaceModel implements Masters, Documents {
   readonly accounts: Masters['accounts'];
   readonly accountIds: Masters['accountIds'];
   readonly versions: Masters['versions'];
-  readonly trees: Masters['trees'];
+  readonly datedTrees: Masters['datedTrees'];
+  /** The dimensions with their values as they are organised by the latest, in the order they were first delivered. */
+  readonly trees: readonly DimensionTree[];
   readonly attributes: Masters['attributes'];
   readonly cashFlow: Masters['cashFlow'];
   readonly closed: Masters['closed'];
@@ -179,7 +183,8 @@ export class WorkspaceModel implements Masters, Documents {
     this.accounts = masters.accounts;
     this.accountIds = masters.accountIds;
     this.versions = masters.versions;
-    this.trees = masters.trees;
+    this.datedTrees = masters.datedTrees;
+    this.trees = masters.datedTrees.latest;
     this.attributes = masters.attributes;
     this.cashFlow = masters.cashFlow;
     this.closed = masters.closed;
@@ -202,7 +207,9 @@ export class WorkspaceModel implements Masters, Documents {
     this.setAside = setAside;
     this.partnerNames = new Map([...masters.entities, ...masters.partners].map(({ code, name }) => [code, name]));
     this.values = new Map([
-      ...masters.trees.map(({ name, values }) => [name, new Set(values.map(({ value }) => value))] as const),
+      ...masters.datedTrees.latest.map(
+        ({ name, values }) => [name, new Set(values.map(({ value }) => value))] as const,
+      ),
       ['partner', new Set(this.partnerNames.keys())],
     ]);
     this.accountById = new Map([...masters.accountIds].map(([number, id]) => [id, number]));
@@ -268,6 +275,9 @@ export class WorkspaceModel implements Masters, Documents {
     return this.versions.find((version) => version.code === code);
   }
 
+  /** Trees of an arrangement of values. */
+  treesOf = (arrangement: number | undefined): readonly DimensionTree[] => this.datedTrees.of(arrangement);
+
   /** How shared costs can be spread. */
   get allocations(): AllocationDocument[] {
     return this.documentsOf('allocation').filter(({ archived }) => archived !== true);
@@ -318,7 +328,7 @@ export async function readMasters(em: EntityManager, at?: number): Promise<Maste
     accounts: accountRows.map(accountOfRow),
     accountIds: new Map(accountRows.map((row) => [String(row['number']), row.id])),
     versions: (await rows('versions')).map((row) => versionOfRow(row, versionSettings)),
-    trees: treesOfRows(await rows('dimensions')),
+    datedTrees: new DatedTrees((await rows('dimensions')).map(datedValueOfRow)),
     attributes: (await rows('attributes')).map(attributeOfRow),
     cashFlow: (await rows('cash_flow')).map(cashFlowOfRow),
     calendars,
@@ -409,15 +419,10 @@ const attributeOfRow = (row: PackageRow): ValueAttribute => ({
   ...{ text: String(row['text']), from: String(row['from'] ?? '') },
 });
 
-function treesOfRows(rows: readonly PackageRow[]): DimensionTree[] {
-  const trees = new Map<string, DimensionTree['values'][number][]>();
-  for (const row of rows) {
-    const name = String(row['dimension']);
-    const value = { value: String(row['value']), name: String(row['name']), parent: String(row['parent'] ?? '') };
-    trees.set(name, [...(trees.get(name) ?? []), value]);
-  }
-  return [...trees].map(([name, values]) => ({ name, values }));
-}
+export const datedValueOfRow = (row: PackageRow): DatedValue => ({
+  ...{ dimension: String(row['dimension']), value: String(row['value']), name: String(row['name']) },
+  ...{ parent: String(row['parent'] ?? ''), from: String(row['from'] ?? '') },
+});
 
 function entityOfRow(
   row: PackageRow,

@@ -17,6 +17,7 @@ import { Migration0014Shelf } from './0014-shelf';
 import { Migration0015GroupTables } from './0015-group-tables';
 import { Migration0016LocalCodes } from './0016-local-codes';
 import { Migration0017Attributes } from './0017-attributes';
+import { Migration0018DatedValues } from './0018-dated-values';
 import { MIGRATION_NAMES } from './names';
 
 type Name = (typeof MIGRATION_NAMES)[number];
@@ -39,6 +40,7 @@ const CLASSES: Record<Name, Constructor<Migration>> = {
   '0015-group-tables': Migration0015GroupTables,
   '0016-local-codes': Migration0016LocalCodes,
   '0017-attributes': Migration0017Attributes,
+  '0018-dated-values': Migration0018DatedValues,
 };
 
 export const MIGRATIONS = MIGRATION_NAMES.map((name) => ({ name, class: CLASSES[name] }));

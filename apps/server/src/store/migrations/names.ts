@@ -17,4 +17,5 @@ export const MIGRATION_NAMES = [
   '0015-group-tables',
   '0016-local-codes',
   '0017-attributes',
+  '0018-dated-values',
 ] as const;
