@@ -189,6 +189,16 @@ export const BREAKDOWNS: readonly Document[] = [
     columns: 'month_with_running_total',
     breakdown: { of: ['net_sales'], down: [{ by: 'posting_day' }], across: [] },
   }),
+  breakdown('products_then_and_now', 'Products, as organised then and now', 'Sales', {
+    rows: 'income_by_function',
+    columns: 'organised_then_and_now',
+    breakdown: {
+      of: ['net_sales'],
+      down: [{ by: 'product_line' }],
+      across: [],
+      open: ['product_line:tableware', 'product_line:studio'],
+    },
+  }),
   breakdown('departments_after_support', 'Departments after support', 'Costs', {
     rows: 'contribution',
     columns: 'posted_and_spread',

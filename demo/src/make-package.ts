@@ -206,7 +206,9 @@ async function writeMasters(
   await table('account_map', accountMapOfBranch());
   await table(
     'dimensions',
-    Object.entries(DIMENSIONS).flatMap(([name, values]) => values.map((value) => [name, ...value])),
+    Object.entries(DIMENSIONS).flatMap(([name, values]) =>
+      values.map(([value, label, parent, from = '']) => [name, value, label, parent, from]),
+    ),
   );
   await table(
     'period_status',

@@ -173,7 +173,8 @@ export function trend(line: ProductLine, index: number): number {
 /** Price of kiln gas against April 2024: a rise in January 2026, another in August 2026. */
 export const gasTariff = (index: number): number => (index >= 28 ? 1.42 : index >= 21 ? 1.17 : 1 + 0.002 * index);
 
-export const DIMENSIONS: Record<string, readonly [value: string, name: string, parent: string][]> = {
+/** Where values hang, and from which period on where they hung elsewhere before. */
+export const DIMENSIONS: Record<string, readonly [value: string, name: string, parent: string, from?: string][]> = {
   product_line: [
     ['tableware', 'Tableware', ''],
     ['tiles', 'Tiles', ''],
@@ -181,6 +182,7 @@ export const DIMENSIONS: Record<string, readonly [value: string, name: string, p
     ['contract', 'Contract pieces', ''],
     ['hotel', 'Hotel tableware', 'tableware'],
     ['gift', 'Gift sets', 'tableware'],
+    ['gift', 'Gift sets', 'studio', 'FY2027-P01'],
     ['facade', 'Facade tiles', 'tiles'],
   ],
   channel: [

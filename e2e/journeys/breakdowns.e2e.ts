@@ -30,7 +30,7 @@ test('from an adverse figure of a statement to the product, to its postings, to 
 
   await expect(page).toHaveURL(/\/breakdowns\/income_statement/);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tableware by product line');
-  await expect.poll(() => textOf(statement, 'Tableware', 2)).toBe(change);
+  await expect(statement.table.locator('tr.result td.cell').nth(2)).toHaveText(change!);
   await expect(page.getByTestId('proof')).toContainText('The values add up to the total');
   await expect(page.getByTestId('proof')).toContainText('The total is that of the statement');
 

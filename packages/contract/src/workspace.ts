@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { ReaderChoicesSchema } from '@margin-lens/core';
+import { ORGANISED, ReaderChoicesSchema } from '@margin-lens/core';
 
 export const PeriodSchema = v.object({
   key: v.string(),
@@ -46,6 +46,8 @@ const FiguresPageSchema = v.object({
   readers: ReaderChoicesSchema,
   /** Id of the allocation that it is read with. */
   allocation: v.exactOptional(v.string()),
+  /** How values of dimensions stand together in it. */
+  organised: v.exactOptional(v.picklist(ORGANISED)),
 });
 
 export const WorkspaceSchema = v.object({
@@ -70,6 +72,8 @@ export const WorkspaceSchema = v.object({
   columnLayouts: v.array(Named),
   /** How shared costs can be spread. */
   allocations: v.array(Named),
+  /** Whether values of dimensions hang in other places from a period on. */
+  areValuesDated: v.boolean(),
   /** Values that postings without one are read with. */
   completions: v.array(v.object({ id: v.string(), name: v.string(), dimension: v.string() })),
   /** The dimensions with their values. */

@@ -201,6 +201,7 @@ export const valueWords = {
   heading: (dimension: string) => sentenceCase(valueWords.without(dimension)),
   only: (parts: readonly string[]) => `only ${parts.join(', ')}`,
   spread: (allocation: string) => `costs spread: ${allocation}`,
+  organisedThen: 'values organised as they were in each column',
   anyOf: (names: readonly string[]) => names.join(' or '),
   allBut: (names: readonly string[]) => `all but ${names.join(', ')}`,
   between: (from: string, to: string) =>

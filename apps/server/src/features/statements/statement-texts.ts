@@ -24,13 +24,14 @@ export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | '
     const names = values.map((value) => named.find((each) => each.value === value)?.name || value);
     return names.length > 0 ? valueWords.anyOf(names) : valueWords.without(dimension);
   });
-  const { allocation, allocations = [] } = source.surroundings ?? {};
+  const { allocation, allocations = [], organised } = source.surroundings ?? {};
   const spread = allocations.find(({ id }) => id === allocation)?.name;
   return [
     ...(scope.members.length > 1 ? [valueWords.consolidated] : []),
     ...otherEnds(scope, source.at),
     ...(version === undefined ? [] : [version]),
     ...(spread === undefined ? [] : [valueWords.spread(spread)]),
+    ...(organised === 'then' ? [valueWords.organisedThen] : []),
     ...(only.length > 0 ? [valueWords.only(only)] : []),
   ];
 }

@@ -63,6 +63,7 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
       .map(({ id, name }) => ({ id, name })),
     allocations: model.allocations.map(({ id, name }) => ({ id, name })),
     completions: completionsOf(model),
+    areValuesDated: model.datedTrees.all.length > 1,
     defaults: {
       statement: model.settings?.defaults?.statement ?? firstIncomeStatement(model) ?? null,
       scope: model.settings?.defaults?.scope ?? null,
@@ -96,9 +97,10 @@ const completionsOf = ({ completions }: WorkspaceModel): WorkspaceView['completi
   completions.map(({ id, name, dimension }) => ({ id, name, dimension }));
 
 const pagesOf = (pages: readonly FiguresPage[]): WorkspaceView['statements'] =>
-  byName(pages.filter(isShown)).map(({ id, name, rows, columns, unit, readers = {}, allocation }) => ({
+  byName(pages.filter(isShown)).map(({ id, name, rows, columns, unit, readers = {}, allocation, organised }) => ({
     ...{ id, name, rows, columns, unit, readers },
     ...(allocation !== undefined && { allocation }),
+    ...(organised !== undefined && { organised }),
   }));
 
 const isShown = ({ archived }: { archived?: boolean | undefined }) => archived !== true;

@@ -115,16 +115,26 @@ export class TopBar {
   protected readonly onlyWords = computed(() =>
     demandWords(this.contexts.context()?.where ?? [], this.workspace()?.dimensions ?? []),
   );
+  /** The statement or breakdown that is shown. */
+  private readonly page = computed(() => {
+    const { breakdowns = [], statements = [] } = this.workspace() ?? {};
+    const shown = this.contexts.context()?.statement;
+    return [...statements, ...breakdowns].find(({ id }) => id === shown);
+  });
   /** The allocation that the address names, else that of the page. */
   protected readonly allocation = computed(() => {
-    const { breakdowns = [], statements = [], allocations = [] } = this.workspace() ?? {};
-    const context = this.contexts.context();
-    const page = [...statements, ...breakdowns].find(({ id }) => id === context?.statement);
-    const id = context?.allocation ?? page?.allocation;
-    return allocations.find((each) => each.id === id);
+    const id = this.contexts.context()?.allocation ?? this.page()?.allocation;
+    return this.workspace()?.allocations.find((each) => each.id === id);
   });
+  /** How values stand together: as the address says, else as the page does. */
+  protected readonly organised = computed(
+    () => this.contexts.context()?.organised ?? this.page()?.organised ?? ('as_at' as const),
+  );
   protected readonly filterWords = computed(
-    () => [this.onlyWords(), this.allocation()?.name].filter(Boolean).join(', ') || 'none',
+    () =>
+      [this.onlyWords(), this.allocation()?.name, this.organised() === 'then' ? 'values as they were' : '']
+        .filter(Boolean)
+        .join(', ') || 'none',
   );
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();

@@ -191,6 +191,11 @@ const COLUMNS: Record<string, ColumnText> = {
   'attributes.text': { label: 'Is', width: 'minmax(160px, 2fr)' },
   'attributes.from': { label: 'From', width: '110px', hint: 'Period as FY2027-P01; always when empty' },
   'dimensions.parent': { label: 'Below', width: 'minmax(110px, 1fr)', hint: 'The value that this one is part of' },
+  'dimensions.from': {
+    label: 'From',
+    width: '110px',
+    hint: 'Hangs there from a period on, as FY2027-P01; always when empty',
+  },
 };
 
 /** What a column is called on screen; package names stay in files. */

@@ -2,16 +2,26 @@ import { inWords, sentenceCase } from '@margin-lens/core/shown';
 import type { Cells } from '../shared/sheet/sheet-model';
 
 /** Places of the cells of a dimension value. */
-const [DIMENSION, VALUE, NAME, PARENT] = [0, 1, 2, 3];
+const [DIMENSION, VALUE, NAME, PARENT, FROM] = [0, 1, 2, 3, 4];
 
 const keyOf = (dimension: string, value: string) => `${dimension}\u0000${value}`;
 
 /** Key of the value that a row of the sheet is. */
 export const keyOfRow = (cells: Cells): string => keyOf(cells[DIMENSION]!, cells[VALUE]!);
 
+/** Each value once, as it hangs by the latest. */
+function latest(rows: readonly Cells[]): Map<string, Cells> {
+  const held = new Map<string, Cells>();
+  for (const cells of rows) {
+    const before = held.get(keyOfRow(cells));
+    if (!before || (cells[FROM] ?? '') >= (before[FROM] ?? '')) held.set(keyOfRow(cells), cells);
+  }
+  return held;
+}
+
 /** How deep each value stands below the others, by dimension and value; a value in a circle stands at the top. */
 export function valueDepths(rows: readonly Cells[]): (cells: Cells) => number {
-  const parents = new Map(rows.map((cells) => [keyOf(cells[DIMENSION]!, cells[VALUE]!), cells[PARENT]!]));
+  const parents = new Map([...latest(rows)].map(([key, cells]) => [key, cells[PARENT]!]));
   return (cells) => {
     const dimension = cells[DIMENSION]!;
     const seen = new Set<string>();
@@ -33,10 +43,13 @@ export function inTreeOrder(rows: readonly Cells[]): Cells[] {
     const key = keyOf(cells[DIMENSION]!, above);
     below.set(key, [...(below.get(key) ?? []), cells]);
   }
-  const branch = (cells: Cells): Cells[] => [
-    cells,
-    ...(below.get(keyOf(cells[DIMENSION]!, cells[VALUE]!)) ?? []).flatMap(branch),
-  ];
+  // a value that hangs in several places in time has what is below it in the first of them
+  const placed = new Set<Cells>();
+  const branch = (cells: Cells): Cells[] => {
+    if (placed.has(cells)) return [];
+    placed.add(cells);
+    return [cells, ...(below.get(keyOf(cells[DIMENSION]!, cells[VALUE]!)) ?? []).flatMap(branch)];
+  };
   return [...new Set(rows.map((cells) => cells[DIMENSION]!))].flatMap((dimension) =>
     (below.get(keyOf(dimension, '')) ?? []).flatMap(branch),
   );
@@ -57,7 +70,7 @@ export interface ValueNode {
 /** The dimensions of a table of values as trees, in the order of the screen. */
 export function valueTree(rows: readonly Cells[]): ValueNode[] {
   // while they are typed, values may lack their code, or stand there twice
-  const whole = new Map(rows.flatMap((cells) => (cells[DIMENSION] && cells[VALUE] ? [[keyOfRow(cells), cells]] : [])));
+  const whole = latest(rows.filter((cells) => cells[DIMENSION] && cells[VALUE]));
   const depthOf = valueDepths([...whole.values()]);
   const tops = new Map<string, ValueNode>();
   /** The node that stands last at each depth, which is the one above what follows deeper. */

@@ -2,7 +2,7 @@ import { computed, inject, Injectable } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, type Params } from '@angular/router';
 import { filter, map, startWith } from 'rxjs';
-import type { Breakdown } from '@margin-lens/core';
+import type { Breakdown, Organised } from '@margin-lens/core';
 import type { ShownUnit } from '@margin-lens/core/shown';
 import type { PeriodView, ScopeView, WorkspaceView } from '@margin-lens/contract';
 import { WorkspaceStore } from './workspace-store';
@@ -40,6 +40,8 @@ export interface ViewContext {
   where: readonly string[];
   /** Id of the allocation that shared costs are spread by; that of the page where it is left out. */
   allocation: string | undefined;
+  /** How values of dimensions stand together; as the page says where it is left out. */
+  organised: Organised | undefined;
   /** What a reader of this statement may change. */
   may: { scope: boolean; asAt: boolean; version: boolean; dimensions: boolean };
 }
@@ -47,6 +49,8 @@ export interface ViewContext {
 const listOf = (text: unknown): string[] => (typeof text === 'string' && text !== '' ? text.split(',') : []);
 
 const TRACE_SEPARATOR = '|';
+
+const organisedOf = (text: unknown): Organised | undefined => (text === 'then' || text === 'as_at' ? text : undefined);
 
 const UNITS: readonly ShownUnit[] = [1, 1000, 1_000_000];
 
@@ -126,6 +130,7 @@ export function resolveContext(
     against: workspace.versions.find(({ code }) => code === query['against'])?.code,
     where: may('dimensions') ? listOf(query['where']) : [],
     allocation: may('dimensions') ? (query['allocation'] as string | undefined) || undefined : undefined,
+    organised: may('dimensions') ? organisedOf(query['organised']) : undefined,
     may: { scope: may('scope'), asAt: may('asAt'), version: may('version'), dimensions: may('dimensions') },
   };
 }
@@ -248,6 +253,11 @@ export class ContextStore {
   /** Spreads shared costs by an allocation, or leaves them as they were posted. */
   setAllocation(id: string): void {
     this.go({ allocation: id, trace: null });
+  }
+
+  /** Reads values as they stood together in each column's time, or as in the as-at month. */
+  setOrganised(organised: Organised): void {
+    this.go({ organised, trace: null });
   }
 
   setShaped(isShaped: boolean): void {

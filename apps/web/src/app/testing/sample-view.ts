@@ -195,6 +195,7 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
   breakdowns: [],
   allocations: [],
   completions: [],
+  areValuesDated: false,
   groups: [],
   scopes: [],
   currencies: [],
