@@ -6,7 +6,7 @@ import { linesOfAccount } from './account-lines';
 import { writeCubeFile } from './cube-file';
 import { rowsBetween } from './cube-rows';
 import type { AskedLines } from './line-keeper';
-import { textMatches, type AskedTexts } from './text-matches';
+import { textMatches, type Texts } from './text-matches';
 import { advanced, loadCube, type CubeParts } from './load-cube';
 
 /**
@@ -17,7 +17,7 @@ export type CubeQuestion =
   | { do: 'load' }
   | { do: 'between'; from: number; to: number }
   | { do: 'lines'; asked: readonly AskedLines[] }
-  | { do: 'texts'; asked: readonly AskedTexts[] }
+  | ({ do: 'texts'; entities: readonly number[]; revision: number } & Texts)
   | ({ do: 'advance' | 'keep' } & CubeParts);
 
 const databaseFile = workerData as string;
@@ -31,7 +31,7 @@ answerEach((step: CubeQuestion) => {
     if (step.do === 'between') return rowsBetween(db, step.from, step.to);
     if (step.do === 'lines')
       return step.asked.map((each) => linesOfAccount(db, each.entity, each.account, each.revision));
-    if (step.do === 'texts') return step.asked.map((each) => textMatches(db, each));
+    if (step.do === 'texts') return textMatches(db, step.entities, step.revision, step);
     if (step.do === 'keep') return writeCubeFile(databaseFile, db, step.revision, step.segments);
     return advanced(db, new Cube(step.revision, step.segments), revision);
   } finally {

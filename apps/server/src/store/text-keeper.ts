@@ -12,11 +12,15 @@ export class TextKeeper {
 
   constructor(private readonly thread: KeptThread<CubeQuestion>) {}
 
-  /** Reads in a thread what is not held, so that it is there when it is asked for. */
+  /** Reads in a thread what is not held of entities at a revision, so that it is there when it is asked for. */
   async prepare(asked: readonly AskedTexts[]): Promise<void> {
     const missing = asked.filter((each) => !this.held.has(keyOf(each)));
-    if (missing.length === 0) return;
-    const read = await this.thread.ask<TextMatch[][]>({ do: 'texts', asked: missing });
+    const [first] = missing;
+    if (!first) return;
+    const { accounts, texts, dimensions, revision } = first;
+    const entities = missing.map(({ entity }) => entity);
+    const question = { do: 'texts' as const, entities, revision, accounts, texts, dimensions };
+    const read = await this.thread.ask<TextMatch[][]>(question);
     missing.forEach((each, at) => this.held.set(keyOf(each), read[at]!));
     const wanted = new Set(asked.map(keyOf));
     for (const key of this.held.keys()) {
@@ -31,5 +35,5 @@ export class TextKeeper {
   }
 }
 
-const keyOf = ({ entity, accounts, texts, moved }: AskedTexts): string =>
-  [entity, moved, accounts.join(), JSON.stringify(texts)].join('|');
+const keyOf = ({ entity, accounts, texts, dimensions, moved }: AskedTexts): string =>
+  [entity, moved, accounts.join(), JSON.stringify([texts, dimensions])].join('|');

@@ -91,6 +91,12 @@ export class Completions {
     });
   }
 
+  /** Dimensions that are completed by the text of a posting. */
+  get dimensionsByText(): string[] {
+    const rules = this.byDimension.flat().filter(({ text }) => text !== undefined);
+    return [...new Set(rules.map(({ completed }) => completed.dimension))];
+  }
+
   /** Accounts of which texts of postings are read. */
   get accountsByText(): number[] {
     const rules = this.byDimension.flat().filter(({ text }) => text !== undefined);

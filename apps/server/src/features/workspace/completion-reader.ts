@@ -48,7 +48,8 @@ export class CompletionReader {
     const read = rules.accountsByText.map((place) => accountIds.get(accounts[place]!.number)!);
     const cube = books.balances.cubeAt(revision);
     const asked = (entity: number): AskedTexts => ({
-      ...{ entity, accounts: read, texts: rules.texts, revision, moved: cube.movedAt(ACTUAL_ID, entity) },
+      ...{ entity, accounts: read, texts: rules.texts, dimensions: rules.dimensionsByText, revision },
+      moved: cube.movedAt(ACTUAL_ID, entity),
     });
     await this.texts.prepare(entities.map(({ id }) => asked(id)));
     return (entity) => this.texts.matches(asked(entity));
