@@ -208,6 +208,8 @@ export const valueWords = {
     from === '' ? `up to ${to}` : to === '' ? `from ${from}` : `${from} to ${to}`,
   onDays: (from: string, to: string): string => `postings ${valueWords.between(from, to)}`,
   containing: (text: string) => `with “${text}” in it`,
+  largest: (field: string, count: string) =>
+    count === '1' ? `the largest ${field}` : `the ${count} largest by ${field}`,
   withAny: (dimension: string) => `with a ${inWords(dimension)}`,
   withNone: (dimension: string) => `without a ${inWords(dimension)}`,
   first: (name: string, count: number) => `${name} (first ${count})`,

@@ -231,6 +231,8 @@ function ofNamedValues(demand: DimensionCondition | Filter, fields: readonly Fie
     const sought = (values[0] ?? '').toLowerCase();
     return meeting(({ value, name }) => `${value} ${name}`.toLowerCase().includes(sought));
   }
+  // which are the largest was found before
+  if (has === 'top') return meeting(() => true);
   if (has !== 'between') return { dimension, has, values };
   const [from = '', to = ''] = values;
   if (dimension === POSTING_DAY) return onDays(from, to);

@@ -1,4 +1,4 @@
-import type { Axis } from '../layout/breakdown-document';
+import type { Axis, Filter } from '../layout/breakdown-document';
 import type { Side } from '../layout/edit-breakdown';
 import { conditionsOf } from '../statement/compile-layout';
 import type { Evaluation } from '../statement/evaluation';
@@ -30,7 +30,8 @@ const ALL: Record<Side, Choose> = { down: CHOOSE_ALL, across: CHOOSE_ALL };
  * Missing: rows of the layout and fields that are not there give findings and are left out.
  * @param from all books, where figures are to be traced to their postings; else those of the accounts that are asked for
  */
-export function openBreakdown(source: BreakdownSource, from: 'all' | 'asked' = 'asked'): OpenedBreakdown {
+export function openBreakdown(given: BreakdownSource, from: 'all' | 'asked' = 'asked'): OpenedBreakdown {
+  const source = withLargest(given);
   const frame = new BreakdownFrame(source);
   const all = new CellAmounts(frame.evaluation(frame.laid(ALL), true, 'asked'));
   const laid = frame.laid(choosers(source, frame, all));
@@ -45,6 +46,28 @@ export function openBreakdown(source: BreakdownSource, from: 'all' | 'asked' = '
     fields: frame.fields,
     placeOf: (side, id) => places[side].get(id) ?? { id, demands: [], path: [], isOpen: false, row: '' },
   };
+}
+
+/** Demands on the largest values of fields as demands on these, each found with all other demands met. */
+function withLargest(source: BreakdownSource): BreakdownSource {
+  const { where = [] } = source.breakdown;
+  const others = where.filter(({ has }) => has !== 'top');
+  if (others.length === where.length) return source;
+  const largest = where.flatMap(({ dimension, has, values }): Filter[] =>
+    has === 'top' ? [{ dimension, has: 'in', values: largestOf(source, dimension, Number(values[0]), others) }] : [],
+  );
+  return { ...source, breakdown: { ...source.breakdown, where: [...others, ...largest] } };
+}
+
+/** The largest top values of a field, by the figure of the first row in the column that an axis is ordered by. */
+function largestOf(source: BreakdownSource, by: string, count: number, where: readonly Filter[]): string[] {
+  const { of } = source.breakdown;
+  const breakdown = { of, down: [{ by, order: { by: 'column' as const } }], across: [], where: [...where] };
+  const asked = { ...source, breakdown };
+  const frame = new BreakdownFrame(asked);
+  const all = new CellAmounts(frame.evaluation(frame.laid(ALL), true, 'asked'));
+  const steps = frame.laid(choosers(asked, frame, all)).down.map(({ path }) => path.at(-1)!);
+  return steps.flatMap(({ kind, value }) => (kind === 'value' ? value : [])).slice(0, count);
 }
 
 function choosers(
@@ -83,7 +106,7 @@ export function partsOfCell(
   source: BreakdownSource,
   columnId: string,
 ): { parts: PartOfFigure[]; isChange: boolean } | undefined {
-  const frame = new BreakdownFrame(source);
+  const frame = new BreakdownFrame(withLargest(source));
   const evaluation = frame.evaluation(frame.laid(ALL), true, 'asked');
   const { rows, columns } = evaluation.input;
   const column = columns.columns.find(({ id }) => id === columnId);

@@ -37,11 +37,20 @@ export type Axis = v.InferOutput<typeof AxisSchema>;
 export const CHART_KINDS = ['bars', 'stacked', 'heat_map', 'pareto', 'treemap', 'lines', 'stacked_months'] as const;
 export type ChartKind = (typeof CHART_KINDS)[number];
 
-/** A demand on a field: named values, ranges of them, both ends included and empty where open, or a text within them. */
-const FilterSchema = v.strictObject({
-  ...DimensionConditionSchema.entries,
-  has: v.picklist([...DimensionConditionSchema.entries.has.options, 'between', 'contains']),
-});
+/**
+ * A demand on a field: named values, ranges of them, both ends included and empty where open, a text within them, or how many
+ * of its top values count, the largest first by the figure in the first column.
+ */
+const FilterSchema = v.pipe(
+  v.strictObject({
+    ...DimensionConditionSchema.entries,
+    has: v.picklist([...DimensionConditionSchema.entries.has.options, 'between', 'contains', 'top']),
+  }),
+  v.check(
+    ({ has, values }) => has !== 'top' || /^[1-9]\d{0,3}$/.test(values[0] ?? ''),
+    'Say how many count, 1 to 9999.',
+  ),
+);
 export type Filter = v.InferOutput<typeof FilterSchema>;
 
 /** What is broken down, and by what. */

@@ -45,7 +45,9 @@ export function breakdownOf(document: FiguresPage, { breakdown }: StatementConte
 export function namedValues({ where = [] }: Breakdown, { attributes }: WorkspaceModel): DimensionCondition[] {
   const toldOtherwise = new Set<string>(['entity', 'account', AGE, ...LINE_FIELDS, ...attributes.map(attributeName)]);
   return where.flatMap(({ dimension, has, values }) =>
-    toldOtherwise.has(dimension) || has === 'between' || has === 'contains' ? [] : [{ dimension, has, values }],
+    toldOtherwise.has(dimension) || has === 'between' || has === 'contains' || has === 'top'
+      ? []
+      : [{ dimension, has, values }],
   );
 }
 

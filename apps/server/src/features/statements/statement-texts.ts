@@ -65,6 +65,8 @@ export const demandWords = ({ definition: { where = [] }, fields }: BreakdownSho
         return valueWords.only([`${fieldName} ${valueWords.between(names[0] ?? '', names[1] ?? '')}`]);
       case 'contains':
         return valueWords.only([`${fieldName} ${valueWords.containing(names[0] ?? '')}`]);
+      case 'top':
+        return valueWords.only([valueWords.largest(fieldName, values[0] ?? '')]);
       case 'any':
         return valueWords.only([valueWords.withAny(fieldName)]);
       case 'none':

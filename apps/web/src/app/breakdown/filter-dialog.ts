@@ -28,12 +28,16 @@ const WAYS: readonly { has: Filter['has']; name: string }[] = [
   { has: 'not_in', name: 'All but these' },
   { has: 'between', name: 'From … to' },
   { has: 'contains', name: 'With a text in it' },
+  { has: 'top', name: 'The largest' },
   { has: 'any', name: 'With any value' },
   { has: 'none', name: 'Without a value' },
 ];
 
-/** Whether a demand is on a text, and names no values. */
-const isOfText = (has: Filter['has']): boolean => has === 'between' || has === 'contains';
+/** Whether a demand is on a text or a number, and names no values. */
+const isOfText = (has: Filter['has']): boolean => has === 'between' || has === 'contains' || has === 'top';
+
+/** How many values count where nothing is said yet. */
+const USUAL_COUNT = 10;
 
 /** Pixels that a level of a tree of values is set in. */
 const INDENT = 14; // 8 to 24
@@ -82,6 +86,21 @@ const INDENT = 14; // 8 to 24
             <mat-label>Text in the code or name</mat-label>
             <input matInput name="text" [value]="from()" (input)="from.set($any($event.target).value)" />
           </mat-form-field>
+        }
+        @if (has() === 'top') {
+          <mat-form-field>
+            <mat-label>How many</mat-label>
+            <input
+              matInput
+              type="number"
+              name="count"
+              min="1"
+              max="9999"
+              [value]="count()"
+              (input)="count.set($any($event.target).value)"
+            />
+          </mat-form-field>
+          <p class="thin">By the figure that the breakdown is ordered by, of what meets all other filters.</p>
         }
         @if (isNamed()) {
           <mat-form-field>
@@ -170,6 +189,9 @@ export class FilterDialog {
   /** The first value of a range, or the text that is looked for. */
   protected readonly from = signal(this.ends[0] ?? '');
   protected readonly to = signal(this.ends[1] ?? '');
+  protected readonly count = signal(
+    this.data.demand?.has === 'top' ? this.data.demand.values[0]! : String(USUAL_COUNT),
+  );
   protected readonly isDay = this.data.field.by === 'posting_day';
   protected readonly hint = computed(() => {
     if (this.isDay) return 'Both included. Without a first day, balances and open items are as at the last.';
@@ -179,6 +201,7 @@ export class FilterDialog {
   });
   protected readonly canTake = computed(() => {
     if (this.isNamed()) return this.chosen().size > 0;
+    if (this.has() === 'top') return /^[1-9]\d{0,3}$/.test(this.count());
     return !isOfText(this.has()) || this.from() !== '' || (this.has() === 'between' && this.to() !== '');
   });
   protected readonly isNamed = computed(() => this.has() === 'in' || this.has() === 'not_in');
@@ -208,7 +231,8 @@ export class FilterDialog {
 
   protected take(): void {
     const has = this.has();
-    const texts = has === 'between' ? [this.from().trim(), this.to().trim()] : [this.from().trim()];
+    const texts =
+      has === 'between' ? [this.from().trim(), this.to().trim()] : [has === 'top' ? this.count() : this.from().trim()];
     this.close({ has, values: this.isNamed() ? [...this.chosen()] : isOfText(has) ? texts : [] });
   }
 
