@@ -96,6 +96,11 @@ describe('a breakdown over HTTP', () => {
       finance: `account between '8000' and '8140'`,
       depreciation: `account between '6800' and '6850'`,
     };
+    const examples: [string, keyof typeof accounts, FieldName[]][] = [
+      ['KHD', 'research', ['department', 'posting_day']],
+      ['KHD', 'depreciation', ['department', 'document_type']],
+      ['LMT', 'finance', ['department', 'posting_period']],
+    ];
     const args = [
       fc.constantFrom('LMG', 'LMT', 'LMS', 'KHD'),
       fc.constantFrom(...keys(accounts)),
@@ -119,7 +124,8 @@ describe('a breakdown over HTTP', () => {
           for (const [key, amount] of found) expect([key, amount ?? 0]).toEqual([key, expected.get(key) ?? 0]);
         }
       }),
-      { numRuns: 24 },
+      // and where departments are completed by each of the rules
+      { numRuns: 24, examples },
     );
   }, 60_000);
 
