@@ -197,3 +197,24 @@ test('receivables are aged by the days that one says, as at any day, down to the
   await expect(breakdown.table.locator('tr.result td.cell').last()).not.toHaveText(total);
   await expectAccessible(page);
 });
+
+test('what a breakdown tells apart goes into the statement: below its row, and as its columns', async ({ page }) => {
+  const statement = new StatementPage(page);
+  const asked = JSON.stringify({ of: ['energy'], down: [{ by: 'department' }], across: [] });
+  const broken = `/statements/income_statement?${AT}&columns=to_date_against_plan&breakdown=${encodeURIComponent(asked)}`;
+  await page.goto(broken);
+  const production = await textOf(statement, 'Production', 1);
+  const whole = await textOf(statement, 'Energy', 1);
+  await page.getByTestId('use-in-statement').click();
+  await inMenu(page, 'Its values below “Energy” of', 'Income statement');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Income statement');
+  await expect(statement.cell('Production', 1)).toHaveText(production!);
+  await expect(statement.cell('Energy', 1)).toHaveText(whole!);
+
+  await page.goto(broken);
+  await page.getByTestId('use-in-statement').click();
+  await inMenu(page, 'Department as columns of', 'Income statement');
+  await expect(statement.table.getByRole('columnheader', { name: 'Production' })).toBeVisible();
+  await expect(statement.row('Energy').locator('td.cell').first()).toHaveText(production!);
+  await expect(statement.row('Energy').locator('td.cell').last()).toHaveText(whole!);
+});

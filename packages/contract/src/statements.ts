@@ -127,8 +127,8 @@ export const StatementViewSchema = v.object({
       isKept: v.boolean(),
       definition: BreakdownSchema,
       of: v.array(v.object({ id: v.string(), label: v.string() })),
-      /** Rows of the layout that could be broken down. */
-      rows: v.array(v.object({ id: v.string(), label: v.string(), depth: v.number() })),
+      /** Rows of the layout that could be broken down, and whether a statement can lay them open. */
+      rows: v.array(v.object({ id: v.string(), label: v.string(), depth: v.number(), opens: v.boolean() })),
       fields: v.array(
         v.object({
           by: v.string(),

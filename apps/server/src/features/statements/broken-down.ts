@@ -126,7 +126,10 @@ export function breakdownView(opened: OpenedStatement, breakdown: Broken): NonNu
   const { definition, fields } = breakdown;
   const rows = outlineOf(source.rowLayout.rows)
     .filter(({ row }) => hasFigures(row))
-    .map(({ row: { id, label }, depth }) => ({ id, label, depth }));
+    .map(({ row: { id, label, kind }, depth }) => ({
+      ...{ id, label, depth },
+      opens: kind === 'accounts' || kind === 'statistic',
+    }));
   return {
     isKept: document.kind === 'breakdown',
     definition,

@@ -44,6 +44,18 @@ export class Commands {
       { kind: 'Place', label: 'Ledger lines', words: 'journal lines postings entries', run: goTo('/ledger/lines') },
       {
         kind: 'Place',
+        label: 'Completeness',
+        words: 'postings with values dimensions unassigned quality',
+        run: goTo('/ledger/completeness'),
+      },
+      {
+        kind: 'Place',
+        label: 'Missing values',
+        words: 'complete rules unassigned dimensions',
+        run: goTo('/ledger/missing-values'),
+      },
+      {
+        kind: 'Place',
         label: 'Deliveries compared',
         words: 'compare two deliveries what changed redelivered',
         run: goTo('/deliveries/compare'),
@@ -58,7 +70,7 @@ export class Commands {
   }
 
   private documents(workspace: WorkspaceView): Command[] {
-    const { statements, breakdowns, versions, scopes, columnLayouts } = workspace;
+    const { statements, breakdowns, versions, scopes, columnLayouts, allocations, completions } = workspace;
     const { contexts } = this;
     return [
       ...statements.map(({ id, name }) => ({
@@ -78,6 +90,18 @@ export class Commands {
         label: name,
         words: `${code} ${kind} budget planning sheet`,
         run: () => contexts.goTo(`/versions/${code}`, { ...NO_LINES, ...NEW_STATEMENT }),
+      })),
+      ...allocations.map(({ id, name }) => ({
+        kind: 'Allocation',
+        label: name,
+        words: 'shared costs spread keys',
+        run: () => contexts.goTo(`/allocations/${id}`, { ...NO_LINES, ...NEW_STATEMENT }),
+      })),
+      ...completions.map(({ id, name }) => ({
+        kind: 'Missing values',
+        label: name,
+        words: 'complete rules unassigned',
+        run: () => contexts.goTo(`/ledger/missing-values/${id}`, { ...NO_LINES, ...NEW_STATEMENT }),
       })),
       ...scopes.flatMap(({ code, depth }) => {
         const scope = scopeOf(workspace, code);

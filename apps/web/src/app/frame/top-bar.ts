@@ -115,24 +115,12 @@ export class TopBar {
   protected readonly onlyWords = computed(() =>
     demandWords(this.contexts.context()?.where ?? [], this.workspace()?.dimensions ?? []),
   );
-  /** The statement or breakdown that is shown. */
-  private readonly page = computed(() => {
-    const { breakdowns = [], statements = [] } = this.workspace() ?? {};
-    const shown = this.contexts.context()?.statement;
-    return [...statements, ...breakdowns].find(({ id }) => id === shown);
-  });
-  /** The allocation that the address names, else that of the page. */
-  protected readonly allocation = computed(() => {
-    const id = this.contexts.context()?.allocation ?? this.page()?.allocation;
-    return this.workspace()?.allocations.find((each) => each.id === id);
-  });
-  /** How values stand together: as the address says, else as the page does. */
-  protected readonly organised = computed(
-    () => this.contexts.context()?.organised ?? this.page()?.organised ?? ('as_at' as const),
+  protected readonly allocation = computed(() =>
+    this.workspace()?.allocations.find(({ id }) => id === this.contexts.allocation()),
   );
   protected readonly filterWords = computed(
     () =>
-      [this.onlyWords(), this.allocation()?.name, this.organised() === 'then' ? 'values as they were' : '']
+      [this.onlyWords(), this.allocation()?.name, this.contexts.organised() ? 'values as they were' : '']
         .filter(Boolean)
         .join(', ') || 'none',
   );

@@ -167,6 +167,24 @@ export class ContextStore {
     return resolveContext(state.workspace, isOfFigures ? id : undefined, tree.queryParams);
   });
 
+  /** The statement or breakdown that is shown, as it is kept. */
+  private readonly page = computed(() => {
+    const state = this.workspace.state();
+    const { statements = [], breakdowns = [] } = state.state === 'loaded' ? state.workspace : {};
+    const shown = this.context()?.statement;
+    return [...statements, ...breakdowns].find(({ id }) => id === shown);
+  });
+  /** Id of the allocation that the page is read with: that of the address, else its own; undefined for none. */
+  readonly allocation = computed(() => {
+    const id = this.context()?.allocation ?? this.page()?.allocation;
+    return id === 'none' ? undefined : id;
+  });
+  /** How values stand together: as the address says, else as the page does; undefined for as in the as-at month. */
+  readonly organised = computed(() => {
+    const organised = this.context()?.organised ?? this.page()?.organised;
+    return organised === 'then' ? organised : undefined;
+  });
+
   setScope(code: string): void {
     this.go({ scope: code, currency: null, cell: this.context()?.cell, trace: null });
   }

@@ -28,6 +28,7 @@ import { BreakdownChart } from '../breakdown/breakdown-chart';
 import { BreakdownLine } from '../breakdown/breakdown-line';
 import { BreakdownStore } from '../breakdown/breakdown-store';
 import type { SaveBreakdownDialog } from '../breakdown/save-dialog';
+import { UseInStatement } from '../breakdown/use-in-statement';
 import { Lens } from '../lens/lens';
 import { Api } from '../shared/api';
 import { ShapeView } from '../shape/shape-view';
@@ -58,6 +59,7 @@ const LENS_KEY = 'margin-lens.lens-width';
     AxisList,
     BreakdownChart,
     BreakdownLine,
+    UseInStatement,
     ChartsView,
     EmptyState,
     Lens,
@@ -296,6 +298,7 @@ export class StatementScreen {
     return {
       ...{ schema: 1, kind: 'breakdown', id: view.id, name: view.name },
       ...{ rows: view.rowLayout.id, columns: view.columnLayout.id, unit: this.unit(), breakdown: definition },
+      ...{ allocation: this.contexts.allocation(), organised: this.contexts.organised() },
     };
   }
 
