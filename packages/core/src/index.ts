@@ -77,13 +77,7 @@ export { checkCompletion, type Completion, Completions, holdsText } from './book
 export { type CompletionDocument, CompletionDocumentSchema } from './layout/completion-document';
 export { isReported } from './books/book-rows';
 export { completionEffect } from './books/completion-effect';
-export {
-  type CompletionSource,
-  isReadIn,
-  type LinesRead,
-  linesAsPosted,
-  type TextMatch,
-} from './books/completed-balances';
+export { isReadIn, type LinesRead, type TextMatch } from './books/completed-balances';
 export { type DetailedLines } from './books/detailed-balances';
 export { attributeName, detailOf } from './breakdown/fields';
 export { numbersRead } from './breakdown/accounts-read';
