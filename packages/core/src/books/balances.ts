@@ -23,3 +23,32 @@ export interface Balances {
   /** Revision that last moved who holds whom, and what was said of it. */
   ownership: number;
 }
+
+/** Balances made from others, which tell combinations apart otherwise; what else there is stands as it does. */
+export abstract class LayeredBalances implements Balances {
+  constructor(protected readonly base: Balances) {}
+
+  abstract get combinations(): CombinationTexts;
+
+  abstract cubeAt(revision?: number): BalanceRows;
+
+  get stated(): StatedAmounts {
+    return this.base.stated;
+  }
+
+  get dated(): DatedAmounts {
+    return this.base.dated;
+  }
+
+  get layers(): readonly AssetLayer[] {
+    return this.base.layers;
+  }
+
+  get ownership(): number {
+    return this.base.ownership;
+  }
+
+  ratesAt(revision?: number): RateTable {
+    return this.base.ratesAt(revision);
+  }
+}

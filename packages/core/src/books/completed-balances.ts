@@ -4,7 +4,7 @@ import { BROUGHT_FORWARD } from '../cube/combinations';
 import type { LineColumns } from '../cube/line-columns';
 import { allRuns, type Runs } from '../cube/segment';
 import { SegmentBuilder } from '../cube/segment-builder';
-import type { BalanceRows, Balances } from './balances';
+import { LayeredBalances, type BalanceRows, type Balances } from './balances';
 import { CompletedCombinations } from './completed-combinations';
 import { Completions, holdsText, type Completed, type Completion } from './completion';
 import { kept } from './kept';
@@ -85,40 +85,21 @@ const KEPT_RUNS = 300; // 20 to 2,000
  * Balances in which postings without a value of a dimension are read with one, by rules: another combination, all else as it
  * was posted. They add up to the balances that they are made from. Figures of versions stand as they are.
  */
-export class CompletedBalances implements Balances {
+export class CompletedBalances extends LayeredBalances {
   private readonly placeOf: ReadonlyMap<number, number>;
 
   constructor(
-    private readonly base: Balances,
+    base: Balances,
     private readonly masters: { accounts: readonly Account[]; accountIds: ReadonlyMap<string, number> },
     private readonly source: CompletionSource,
     private readonly kept: KeptCompletion,
   ) {
+    super(base);
     this.placeOf = new Map(masters.accounts.map(({ number }, at) => [masters.accountIds.get(number)!, at]));
   }
 
   get combinations(): CompletedCombinations {
     return this.kept.combinations;
-  }
-
-  get stated() {
-    return this.base.stated;
-  }
-
-  get dated() {
-    return this.base.dated;
-  }
-
-  get layers() {
-    return this.base.layers;
-  }
-
-  get ownership() {
-    return this.base.ownership;
-  }
-
-  ratesAt(revision?: number): ReturnType<Balances['ratesAt']> {
-    return this.base.ratesAt(revision);
   }
 
   cubeAt(revision?: number): BalanceRows {

@@ -9,7 +9,7 @@ import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { daysFrom } from '../period/working-days';
 import type { ScopeEntity } from '../scope/scope';
 import { atClosingRates, type Retranslated } from './at-closing-rates';
-import type { BalanceRows, Balances } from './balances';
+import { LayeredBalances, type BalanceRows, type Balances } from './balances';
 import { KINDS, NORMAL } from './book-rows';
 import { kept } from './kept';
 import { readsLines, type LineDetail, type LineField, type LineSource } from './line-detail';
@@ -76,12 +76,12 @@ export interface DetailMasters {
  * periods fall on no day.
  * @source domain notes, Days
  */
-export class DetailedBalances implements Balances {
+export class DetailedBalances extends LayeredBalances {
   private readonly accountOf: ReadonlyMap<number, Account>;
   private readonly isAsked: ReadonlySet<number>;
 
   constructor(
-    private readonly base: Balances,
+    base: Balances,
     private readonly masters: DetailMasters,
     private readonly detail: LineDetail,
     private readonly source: LineSource,
@@ -89,6 +89,7 @@ export class DetailedBalances implements Balances {
     /** Changes with the rates that open items stand at. */
     private readonly ratesAsOf: number,
   ) {
+    super(base);
     const { accounts, accountIds } = masters;
     this.accountOf = new Map(accounts.map((account) => [accountIds.get(account.number)!, account]));
     this.isAsked = new Set([...detail.accounts].map((number) => accountIds.get(number)!));
@@ -96,26 +97,6 @@ export class DetailedBalances implements Balances {
 
   get combinations(): Combinations {
     return this.kept.combinations;
-  }
-
-  get stated() {
-    return this.base.stated;
-  }
-
-  get dated() {
-    return this.base.dated;
-  }
-
-  get layers() {
-    return this.base.layers;
-  }
-
-  get ownership() {
-    return this.base.ownership;
-  }
-
-  ratesAt(revision?: number): ReturnType<Balances['ratesAt']> {
-    return this.base.ratesAt(revision);
   }
 
   cubeAt(revision?: number): BalanceRows {

@@ -1,11 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
-import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { Account, AllocationDocument, AllocationKey } from '@margin-lens/core';
 import { AccountSetField } from '../shape/account-set-field';
+import { MoveButtons } from '../shared/move-buttons';
 
 export type Step = AllocationDocument['steps'][number];
 
@@ -18,7 +17,7 @@ interface Value {
 /** One step of an allocation: whose costs go to whom, and by which key. */
 @Component({
   selector: 'ml-step-editor',
-  imports: [AccountSetField, MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule, MatSelectModule],
+  imports: [AccountSetField, MoveButtons, MatFormFieldModule, MatInputModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="step" role="group" [attr.aria-label]="'Step ' + (place() + 1)">
@@ -51,17 +50,14 @@ interface Value {
           <mat-option value="closing">Accounts, at its end</mat-option>
         </mat-select>
       </mat-form-field>
-      <span class="acts">
-        <button matIconButton type="button" aria-label="Earlier" [disabled]="place() === 0" (click)="moved.emit(-1)">
-          <mat-icon svgIcon="up" />
-        </button>
-        <button matIconButton type="button" aria-label="Later" [disabled]="isLast()" (click)="moved.emit(1)">
-          <mat-icon svgIcon="down" />
-        </button>
-        <button matIconButton type="button" aria-label="Take the step away" (click)="removed.emit()">
-          <mat-icon svgIcon="close" />
-        </button>
-      </span>
+      <ml-move-buttons
+        class="acts"
+        what="step"
+        [isFirst]="place() === 0"
+        [isLast]="isLast()"
+        (moved)="moved.emit($event)"
+        (removed)="removed.emit()"
+      />
       <div class="parts">
         @if (weights(); as weights) {
           @for (each of weights; track each.value) {

@@ -1,11 +1,10 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
-import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { Account, AccountSet, CompletionDocument } from '@margin-lens/core';
 import { AccountSetField } from '../shape/account-set-field';
+import { MoveButtons } from '../shared/move-buttons';
 import type { TreeValue } from '../shared/edited-document';
 import { PartnersField, type Partner } from './partners-field';
 
@@ -16,15 +15,7 @@ const NO_ACCOUNTS: AccountSet = { include: [] };
 /** One rule: which postings are meant, the value that they are read with, and what it takes. */
 @Component({
   selector: 'ml-rule-editor',
-  imports: [
-    AccountSetField,
-    MatButtonModule,
-    MatFormFieldModule,
-    MatIconModule,
-    MatInputModule,
-    MatSelectModule,
-    PartnersField,
-  ],
+  imports: [AccountSetField, MoveButtons, MatFormFieldModule, MatInputModule, MatSelectModule, PartnersField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="rule" role="group" [attr.aria-label]="'Rule ' + (place() + 1)">
@@ -59,17 +50,14 @@ const NO_ACCOUNTS: AccountSet = { include: [] };
         </mat-select>
       </mat-form-field>
       <span class="takes" data-testid="takes" title="Debits and credits in the months below">{{ takes() }}</span>
-      <span class="acts">
-        <button matIconButton type="button" aria-label="Earlier" [disabled]="place() === 0" (click)="moved.emit(-1)">
-          <mat-icon svgIcon="up" />
-        </button>
-        <button matIconButton type="button" aria-label="Later" [disabled]="isLast()" (click)="moved.emit(1)">
-          <mat-icon svgIcon="down" />
-        </button>
-        <button matIconButton type="button" aria-label="Take the rule away" (click)="removed.emit()">
-          <mat-icon svgIcon="close" />
-        </button>
-      </span>
+      <ml-move-buttons
+        class="acts"
+        what="rule"
+        [isFirst]="place() === 0"
+        [isLast]="isLast()"
+        (moved)="moved.emit($event)"
+        (removed)="removed.emit()"
+      />
     </div>
   `,
   styles: `
@@ -102,7 +90,6 @@ const NO_ACCOUNTS: AccountSet = { include: [] };
       white-space: nowrap;
     }
     .acts {
-      display: flex;
       margin-top: 16px;
     }
   `,

@@ -23,6 +23,9 @@ import { Screen } from './screen';
       <div slot="actions">
         @if (store().draft()) {
           <span class="thin state" role="status" data-testid="state">{{ store().isChanged() ? 'Not saved' : '' }}</span>
+          @if (!store().isNew()) {
+            <button matButton type="button" (click)="store().putAway()" data-testid="put-away">Put it away</button>
+          }
           <button matButton="outlined" type="button" [disabled]="!store().isChanged()" (click)="store().discard()">
             Discard
           </button>
