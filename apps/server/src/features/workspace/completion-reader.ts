@@ -70,6 +70,7 @@ export class CompletionReader {
     );
     if (this.frozen.size >= KEPT_REVISIONS) this.frozen.clear();
     this.frozen.set(key, read);
+    read.catch(() => this.frozen.delete(key));
     return read;
   }
 }

@@ -93,8 +93,12 @@ function firstIncomeStatement(model: WorkspaceModel): string | undefined {
   return byName(model.documentsOf('statement').filter(isShown)).find(({ rows }) => layouts.has(rows))?.id;
 }
 
-const completionsOf = ({ completions }: WorkspaceModel): WorkspaceView['completions'] =>
-  completions.map(({ id, name, dimension }) => ({ id, name, dimension }));
+/** Also those whose rules take nothing yet, or name values that there are no more. */
+const completionsOf = (model: WorkspaceModel): WorkspaceView['completions'] =>
+  model
+    .documentsOf('completion')
+    .filter(isShown)
+    .map(({ id, name, dimension }) => ({ id, name, dimension }));
 
 const pagesOf = (pages: readonly FiguresPage[]): WorkspaceView['statements'] =>
   byName(pages.filter(isShown)).map(({ id, name, rows, columns, unit, readers = {}, allocation, organised }) => ({

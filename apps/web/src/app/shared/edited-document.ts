@@ -194,7 +194,7 @@ export abstract class EditedDocument<D extends Edited> {
   private bringBack(id: string): Observable<unknown> {
     return this.api.document(this.kind, id).pipe(
       switchMap(({ document, base }) => {
-        const { archived: _, ...kept } = document as AllocationDocument;
+        const { archived: _, ...kept } = document as Edited;
         return this.api.keepDocument(kept, base);
       }),
       tap(() => this.workspaces.reload()),
