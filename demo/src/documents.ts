@@ -87,6 +87,16 @@ const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
     },
     { kind: 'difference', id: 'change', block: 'plan', of: 'after', base: 'after_plan' },
   ]),
+  columns('per_working_day', 'Month against last year, and per working day', [
+    { kind: 'figure', id: 'month_ly', block: 'month', span: 'period', measure: 'by_nature', yearsBack: 1 },
+    { kind: 'figure', id: 'month', block: 'month', span: 'period', measure: 'by_nature' },
+    { kind: 'difference', id: 'month_change', block: 'month', of: 'month', base: 'month_ly' },
+    { kind: 'percent_change', id: 'month_percent', block: 'month', of: 'month', base: 'month_ly' },
+    { kind: 'per_day', id: 'day_ly', block: 'day', of: 'month_ly', days: 'working' },
+    { kind: 'per_day', id: 'day', block: 'day', of: 'month', days: 'working' },
+    { kind: 'difference', id: 'day_change', block: 'day', of: 'day', base: 'day_ly' },
+    { kind: 'percent_change', id: 'day_percent', block: 'day', of: 'day', base: 'day_ly' },
+  ]),
   columns('organised_then_and_now', 'To date, as organised then and now', [
     {
       kind: 'figure',

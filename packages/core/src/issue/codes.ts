@@ -377,6 +377,10 @@ export const ISSUE_CODES = {
     'Take {value} out of those who take over, or spread step by step.',
   ),
   CORE_ALLOCATION_IDS: error('Two steps of “{allocation}” have the same id.', 'Give each step an id of its own.'),
+  CORE_COLUMN_NO_DAYS: notice(
+    'Column “{column}” tells {of} a day, which has no days of its own.',
+    'Choose a column of figures.',
+  ),
   CORE_COMPLETION_DIMENSION: error(
     '“{completion}” completes {dimension}, which is no dimension.',
     'Choose one of the dimensions of the workspace.',

@@ -62,6 +62,7 @@ export function readsOf(column: Column): string[] {
     case 'contribution':
     case 'rank':
     case 'running_total':
+    case 'per_day':
       return [column.of];
     default:
       return [column.of, column.base];
@@ -99,6 +100,7 @@ export function copiesOfColumns(columns: Columns, taken: Iterable<string>): Colu
       case 'contribution':
       case 'rank':
       case 'running_total':
+      case 'per_day':
         return { ...copy, of: to(copy.of) };
       case 'rest':
       case 'difference':

@@ -175,6 +175,7 @@ const effectSign = ({ orientation, shownSign }: CompiledRow): 1 | -1 =>
   timesSign(shownSign, orientation === 'credit' ? 1 : -1);
 
 function columnFormula(row: CompiledRow, column: FormulaColumn): Expression {
+  if (column.perDay && !(row.additive && row.flow)) return undefinedBecause('not_meaningful');
   const operands = new Map(
     [...column.columns].map(([id, index]) => [
       id,

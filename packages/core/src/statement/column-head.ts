@@ -172,6 +172,12 @@ function derivedLabel(
     case 'rest':
       return { label: 'Remaining', note: headLabel(all[column.of]!, context) };
     case 'formula':
+      if (column.perDay) {
+        const { days, areWorking } = column.perDay;
+        const [of] = column.columns.values();
+        const note = [headLabel(all[of!]!, context), `${days} days`].filter(Boolean).join(', ');
+        return { label: areWorking ? 'Per working day' : 'Per day', note };
+      }
       return { label: 'Computed', note: '' };
     default:
       return { label: '', note: '' };

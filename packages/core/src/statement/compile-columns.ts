@@ -20,7 +20,7 @@ import {
   type FiscalCalendar,
   type FiscalPeriod,
 } from '../period/fiscal-calendar';
-import { spanOf, type Span } from '../period/span';
+import { datesOfSpan, spanOf, type Span } from '../period/span';
 import type { CompiledColumn, CompiledColumns, RestColumn, CompiledBase } from './compiled-column';
 import { seriesMembers } from './series-members';
 import { ALONE, type ColumnSurroundings } from './surroundings';
@@ -304,6 +304,8 @@ function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, 
         columns: new Map(names.map((name) => [name, at(name)])),
       }));
     }
+    case 'per_day':
+      return perDayDrafts(column, base, layout, context, issues);
     case 'rest':
       return draft([column.of, column.base], (index, at) => ({
         ...base,
@@ -319,6 +321,36 @@ function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, 
       return draft([of, other], (index, at) => ({ ...base, index, kind, of: at(of), base: at(other), points }));
     }
   }
+}
+
+/** A column over the days of its span; one that has no span gives a finding and is left out. */
+function perDayDrafts(
+  { id, heading, of, days: by }: Extract<Column, { kind: 'per_day' }>,
+  base: Omit<CompiledBase, 'index'>,
+  layout: ColumnLayout,
+  context: ColumnContext,
+  issues: Issue[],
+): Draft[] {
+  const figures = layout.columns.find((column) => column.id === of);
+  const span = figures?.kind === 'figure' ? spanOfDefinition(figures, context) : undefined;
+  if (figures && figures.kind !== 'figure') issues.push(issue('CORE_COLUMN_NO_DAYS', { column: heading ?? id, of }));
+  if (!span) return [];
+  const { start, end, days: all } = datesOfSpan(context.calendar, span);
+  const areWorking = by === 'working';
+  const days = areWorking ? (context.surroundings?.workingDays?.(start, end) ?? all) : all;
+  const text = `{${of}} / ${days}`;
+  const { tree } = parseFormula(text);
+  if (!tree || days === 0) return [];
+  return [
+    {
+      ...{ id, label: heading ?? id, names: [of] },
+      make: (index, at) => ({
+        ...base,
+        ...{ index, kind: 'formula', tree, text, result: 'as_row', columns: new Map([[of, at(of)]]) },
+        perDay: { days, areWorking },
+      }),
+    },
+  ];
 }
 
 type Series = Extract<Column, { kind: 'series' }>;

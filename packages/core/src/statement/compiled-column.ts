@@ -100,6 +100,8 @@ export interface FormulaColumn extends CompiledBase {
   text: string;
   columns: ReadonlyMap<string, number>;
   result: 'as_row' | 'percent' | 'number';
+  /** Set where flows are told a day: over so many days. */
+  perDay?: { days: number; areWorking: boolean };
 }
 export interface BlankColumn extends CompiledBase {
   kind: 'blank';

@@ -47,6 +47,8 @@ export interface ColumnSurroundings {
   movementCodes: () => ReadonlyMap<number, ReadonlySet<string>>;
   versions: readonly VersionInView[];
   lastClosed: FiscalPeriod | undefined;
+  /** How many of the days from one to another, both included, are working days of the scope; all of them where it is left out. */
+  workingDays?: ((start: string, end: string) => number) | undefined;
   /** Version of columns that name none; `actual` unless the view shows another. */
   shownVersion: string;
   /** Version of columns that read what is compared with; empty where nothing is. */

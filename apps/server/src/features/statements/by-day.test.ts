@@ -126,3 +126,36 @@ describe('by day', () => {
     ]);
   });
 });
+
+it('a month is told per working day of the entity, and per day, and so is what it differs by', async () => {
+  const columns = {
+    ...{ schema: 1, kind: 'column_layout', id: 'per_day', name: 'Per day' },
+    columns: [
+      { kind: 'figure', id: 'plan', span: 'period', measure: 'by_nature', version: 'PLAN' },
+      { kind: 'per_day', id: 'working', of: 'plan', days: 'working' },
+      { kind: 'per_day', id: 'all', of: 'plan', days: 'calendar' },
+      { kind: 'difference', id: 'less', of: 'working', base: 'all' },
+    ],
+  };
+  await serve({ ...files(), 'layouts/per_day.json': JSON.stringify(columns) });
+  const byMonth = new Map<string, typeof spread>();
+  for (const row of spread) {
+    const key = `${row['country']} ${row['month']}`;
+    byMonth.set(key, [...(byMonth.get(key) ?? []), row]);
+  }
+  for (const [key, days] of byMonth) {
+    const [scope, month] = key.split(' ') as [string, string];
+    const query = new URLSearchParams({ scope, as_at: month, columns: 'per_day' });
+    const { body } = await ask<StatementView>('GET', `/statements/days?${query}`);
+    const [year, number] = month.split('-').map(Number) as [number, number];
+    const all = new Date(Date.UTC(year, number, 0)).getUTCDate();
+    const cents = Math.round(Number(days[0]!['month_amount']) * 100);
+    const [working, calendar] = [cents / days.length, cents / all];
+    const cells = body.rows.find(({ id }) => id === 'sold')!.cells.map(({ amount }) => Math.round(amount!));
+    expect([key, cells]).toEqual([key, [cents, working, calendar, working - calendar].map(Math.round)]);
+    expect(body.columns.map(({ label, note }) => [label, note]).slice(1, 3)).toEqual([
+      ['Per working day', `Plan, ${days.length} days`],
+      ['Per day', `Plan, ${all} days`],
+    ]);
+  }
+});

@@ -26,6 +26,7 @@ import {
   type StatementSource,
   type StatementTable,
   type Surroundings,
+  workingDaysOf,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { sightOf } from '../../base/viewer';
@@ -38,6 +39,7 @@ import { readExpansions, surroundingsOf } from './surroundings-of';
 import { readConditions } from '../workspace/read-conditions';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
+import { daysOffOf, NONE_OFF } from '../workspace/days-off';
 import type { Snapshot } from '../workspace/snapshot';
 import type { WorkspaceModel } from '../workspace/workspace-model';
 
@@ -126,6 +128,7 @@ export async function openDocuments(
     where: readerDemands(document, context),
     allocation: allocationOf(model, document, context),
     organised: context.organised ?? document.organised,
+    workingDays: await workingDaysOfScope(columnLayout, scope, model),
   });
   const source: StatementSource = {
     rowLayout,
@@ -140,6 +143,20 @@ export async function openDocuments(
   requireConditions(model, namedValues(definition, model));
   const broken = openBreakdown(breakdownSource(opened, definition), isTraced ? 'all' : 'asked');
   return { ...opened, evaluation: broken.evaluation, breakdown: { ...broken, definition } };
+}
+
+/** Counts the working days of a scope, of a group those of its top entity, where columns ask for them. */
+async function workingDaysOfScope(
+  { columns }: ColumnLayout,
+  scope: Scope,
+  model: WorkspaceModel,
+): Promise<Surroundings['workingDays']> {
+  if (!columns.some((column) => column.kind === 'per_day' && column.days === 'working')) return undefined;
+  const code = model.group(scope.code)?.topEntity ?? scope.code;
+  const entity = model.entity(code);
+  if (!entity) return undefined;
+  const daysOff = (await daysOffOf([entity], model)).get(code) ?? NONE_OFF;
+  return (start, end) => workingDaysOf(start, end, daysOff).length;
 }
 
 /** What an answer is made from, as a tag: the moment of all that figures hang on, who asks and what they may see, and their drafts where shown. */

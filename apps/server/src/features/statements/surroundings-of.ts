@@ -68,6 +68,7 @@ export function surroundingsOf(
     where = [],
     allocation,
     organised,
+    workingDays,
   }: {
     version?: string | undefined;
     against?: string | undefined;
@@ -75,6 +76,7 @@ export function surroundingsOf(
     where?: readonly DimensionCondition[];
     allocation?: string | undefined;
     organised?: Organised | undefined;
+    workingDays?: Surroundings['workingDays'];
   } = {},
 ): Surroundings {
   const { model, viewer } = snapshot;
@@ -86,7 +88,7 @@ export function surroundingsOf(
     rowLayouts,
     cashFlow: model.cashFlow,
     dimensions,
-    ...{ arrangementIn, treesOf: model.treesOf, organised },
+    ...{ arrangementIn, treesOf: model.treesOf, organised, workingDays },
     attributes: at ? attributesIn(model.attributes, dimensions, at.key) : [],
     entities: entitiesOf(model, viewer, scope.code),
     subgroups: subgroupsOf(model, scope.code),

@@ -129,6 +129,8 @@ export function newColumn(kind: ColumnKind, columns: readonly Column[], near: st
     case 'rank':
     case 'running_total':
       return { kind, ...common, of };
+    case 'per_day':
+      return { kind, ...common, of: columns.find((column) => column.kind === 'figure')?.id ?? of, days: 'working' };
     case 'contribution':
       return { kind, ...common, of: columns.findLast((column) => column.kind === 'difference')?.id ?? of };
     case 'formula':

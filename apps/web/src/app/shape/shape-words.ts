@@ -32,6 +32,7 @@ export const COLUMN_KINDS: readonly { kind: ColumnKind; name: string; says: stri
   { kind: 'series', name: 'Series', says: 'months, quarters, years, entities, versions or values' },
   { kind: 'difference', name: 'Difference', says: 'one column less another' },
   { kind: 'rest', name: 'Remaining', says: 'what is left of one column after another; ratios are computed anew' },
+  { kind: 'per_day', name: 'Per day', says: 'one column over its days, or its working days' },
   { kind: 'percent_change', name: 'Change in percent', says: 'of one column against another' },
   { kind: 'share', name: 'Share', says: 'of a row, in percent' },
   { kind: 'rank', name: 'Rank', says: 'of a value among those it stands with, in a breakdown' },
@@ -165,6 +166,8 @@ export function columnHolds(
       return `rank by ${nameOf(column.of)}`;
     case 'running_total':
       return `${nameOf(column.of)} so far`;
+    case 'per_day':
+      return `${nameOf(column.of)} per ${column.days === 'working' ? 'working day' : 'day'}`;
     case 'contribution':
       return `part of ${nameOf(column.of)} in %`;
     case 'flexed':
