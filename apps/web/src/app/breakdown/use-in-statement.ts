@@ -2,8 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import { switchMap } from 'rxjs';
+import { map, of, switchMap } from 'rxjs';
 import { freshId, type Column, type ColumnLayout } from '@margin-lens/core';
+import { inWords } from '@margin-lens/core/shown';
 import type { ErrorReply } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
@@ -89,19 +90,24 @@ export class UseInStatement {
     this.contexts.goTo(`/statements/${statement}`, { breakdown: null, cell: null, open: `${row.id}:${by}` });
   }
 
-  /** Keeps columns of the dimension's values, over the span of the first column that is looked at. */
+  /** Goes to columns of the dimension's values, over the span of the first column that is looked at; kept where there are none. */
   protected asColumns(statement: string): void {
     const [view, axis] = [this.view(), this.across()];
     if (!view || !axis) return;
     this.failure.set(undefined);
     this.api
       .document('column_layout', view.columnLayout.id)
-      .pipe(switchMap(({ document }) => this.api.createDocument(columnsOf(document as ColumnLayout, axis))))
+      .pipe(
+        switchMap(({ document }) => {
+          const columns = columnsOf(document as ColumnLayout, axis);
+          const known = this.workspace()?.columnLayouts.find(({ name }) => name === columns.name);
+          return known ? of(known.id) : this.api.createDocument(columns).pipe(map((made) => made.document.id));
+        }),
+      )
       .subscribe({
-        next: ({ document }) => {
+        next: (columns) => {
           this.workspaces.reload();
-          const params = { breakdown: null, cell: null, open: null, columns: document.id };
-          this.contexts.goTo(`/statements/${statement}`, params);
+          this.contexts.goTo(`/statements/${statement}`, { breakdown: null, cell: null, open: null, columns });
         },
         error: (error: ErrorReply) => this.failure.set(error),
       });
@@ -119,6 +125,6 @@ function columnsOf({ columns }: ColumnLayout, { by, name }: { by: string; name: 
     ...{ kind: 'series', id: 'values', by: 'dimension', dimension: by, total: true },
     ...{ span, measure: first?.measure ?? 'by_nature' },
   };
-  const called = `By ${name.toLowerCase()}`;
+  const called = `By ${name.toLowerCase()}, ${inWords(span)}`;
   return { schema: 1, kind: 'column_layout', id: freshId(called, new Set()), name: called, columns: [series] };
 }
