@@ -58,7 +58,8 @@ export class CompletionsScreen implements HoldsUnsaved {
     const [context, draft] = [this.contexts.context(), this.draft()];
     if (!context || !draft) return undefined;
     // a new one is asked for under an id that documents can have
-    const document = { ...draft, name: draft.name.trim() || 'Missing values' };
+    const name = draft.name.trim() || 'Missing values';
+    const document = { ...draft, name, rules: draft.rules.filter(namesAny) };
     return {
       document,
       revision: this.store.revision(),
@@ -93,11 +94,14 @@ export class CompletionsScreen implements HoldsUnsaved {
   /** What a rule takes, of the entities that are looked at. */
   protected takes(at: number): string {
     const { view } = this.effect();
-    const taken = (view?.entities ?? []).filter(({ rules }) => (rules[at] ?? 0) !== 0);
+    const { rules: all } = this.draft()!;
+    if (!namesAny(all[at]!)) return 'say which';
+    const place = all.slice(0, at).filter(namesAny).length;
+    const taken = (view?.entities ?? []).filter(({ rules }) => (rules[place] ?? 0) !== 0);
     if (!view) return '';
     if (taken.length === 0) return 'takes nothing';
     if (taken.length > 1) return `in ${taken.length} entities`;
-    return `${money(taken[0]!.rules[at]!, taken[0]!)} ${taken[0]!.currency}`;
+    return `${money(taken[0]!.rules[place]!, taken[0]!)} ${taken[0]!.currency}`;
   }
 
   protected addRule(account?: string): void {
@@ -131,6 +135,10 @@ export class CompletionsScreen implements HoldsUnsaved {
 
   protected readonly inWords = inWords;
 }
+
+/** Whether a rule says which postings are meant; one that does not is not tried yet. */
+const namesAny = ({ accounts, partners, text }: Rule): boolean =>
+  (accounts?.include.length ?? 0) > 0 || (partners?.length ?? 0) > 0 || text !== undefined;
 
 const percent = (part: number | null): string => (part === null ? '–' : percentOf(part));
 
