@@ -6,7 +6,7 @@ import { linesOfAccount } from './account-lines';
 import { writeCubeFile } from './cube-file';
 import { rowsBetween } from './cube-rows';
 import type { AskedLines } from './line-keeper';
-import { textMatches, type Texts } from './text-matches';
+import { matchesSince, textMatches, type FoundBefore, type Texts } from './text-matches';
 import { advanced, loadCube, type CubeParts } from './load-cube';
 
 /**
@@ -18,6 +18,7 @@ export type CubeQuestion =
   | { do: 'between'; from: number; to: number }
   | { do: 'lines'; asked: readonly AskedLines[] }
   | ({ do: 'texts'; entities: readonly number[]; revision: number } & Texts)
+  | ({ do: 'texts_since'; found: readonly FoundBefore[]; revision: number } & Texts)
   | ({ do: 'advance' | 'keep' } & CubeParts);
 
 const databaseFile = workerData as string;
@@ -32,6 +33,7 @@ answerEach((step: CubeQuestion) => {
     if (step.do === 'lines')
       return step.asked.map((each) => linesOfAccount(db, each.entity, each.account, each.revision));
     if (step.do === 'texts') return textMatches(db, step.entities, step.revision, step);
+    if (step.do === 'texts_since') return step.found.map((each) => matchesSince(db, each, step.revision, step));
     if (step.do === 'keep') return writeCubeFile(databaseFile, db, step.revision, step.segments);
     return advanced(db, new Cube(step.revision, step.segments), revision);
   } finally {
