@@ -15,7 +15,7 @@ export interface Texts {
 export interface AskedTexts extends Texts {
   entity: number;
   revision: number;
-  /** Revision that last moved the entity up to there. */
+  /** Revision that last moved the ledger up to there. */
   moved: number;
 }
 

@@ -136,18 +136,22 @@ describe('postings without a value', () => {
     expect(amounts(await byTeam())).toEqual(POSTED);
     expect((await ask('POST', '/documents', { document: RULES })).status).toBe(200);
     expect(amounts(await byTeam())).toEqual(COMPLETED);
-    await bringIn(
-      served.databaseFile,
-      tinyFiles({
-        'journals.csv': `${String(files()['journals.csv'])}${rent('2026-02-20', '5.00', 'More blue').join('\n')}\n`,
-      }),
-    );
+    const deliver = (text: string) => {
+      const journals = `${String(files()['journals.csv'])}${rent('2026-02-20', '5.00', text).join('\n')}\n`;
+      return bringIn(served.databaseFile, { ...files(), 'journals.csv': journals }, undefined, {
+        replacesChanged: true,
+      });
+    };
+    await deliver('More blue');
     expect(amounts(await byTeam())).toEqual({ ...COMPLETED, Red: -312_00, '=Rent': -354_00 });
+    // delivered again with another text, the line that was there went
+    await deliver('More of it');
+    expect(amounts(await byTeam())).toEqual({ ...COMPLETED, 'No team': -7_00, '=Rent': -354_00 });
     const { base } = (await ask<DocumentView>('GET', '/documents/completion/teams')).body;
     const fewer = { ...RULES, rules: RULES.rules.slice(1) };
     const kept = await ask('POST', '/documents/completion/teams/keep', { document: fewer, base });
     expect(kept.status).toBe(200);
-    expect(amounts(await byTeam())).toEqual({ Red: -352_00, 'No team': -2_00, '=Rent': -354_00 });
+    expect(amounts(await byTeam())).toEqual({ Red: -347_00, 'No team': -7_00, '=Rent': -354_00 });
   });
 });
 

@@ -1,5 +1,5 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import { ACTUAL_ID, Completions, type Books, type Completion, type TextMatch } from '@margin-lens/core';
+import { Completions, type Books, type Completion, type TextMatch } from '@margin-lens/core';
 import { currentDocuments } from '../../store/documents';
 import type { Moment } from '../../store/store';
 import type { TextKeeper } from '../../store/text-keeper';
@@ -31,25 +31,25 @@ export class CompletionReader {
     const at = (read?: number) => (read === undefined ? now : (then.get(read) ?? now));
     const ready = new Map<number | undefined, (entity: number) => readonly TextMatch[]>();
     for (const read of [undefined, ...then.keys()])
-      ready.set(read, await this.matching(books, { revision: read ?? revision }, model, rulesOf(at(read), model)));
+      ready.set(read, await this.matching({ revision: read ?? revision, generation }, model, rulesOf(at(read), model)));
     const matching = (entity: number, read?: number) => (ready.get(read) ?? ready.get(undefined)!)(entity);
     const all = [...now, ...[...then.values()].flat()];
-    return books.completedBy({ all, at, matching }, JSON.stringify([now, [...then]]));
+    // a text that changes moves no balance
+    const byText = all.some(({ rules }) => rules.some(({ text }) => text !== undefined)) ? generation.ledger : 0;
+    return books.completedBy({ all, at, matching }, JSON.stringify([now, [...then], byText]));
   }
 
   /** Has the lines ready, by entity, whose text holds one that some rules name. */
   async matching(
-    books: Books,
-    { revision }: Pick<Moment, 'revision'>,
+    { revision, generation }: Pick<Moment, 'revision' | 'generation'>,
     { entities, accounts, accountIds }: WorkspaceModel,
     rules: Completions,
   ): Promise<(entity: number) => readonly TextMatch[]> {
     if (rules.texts.length === 0) return () => [];
     const read = rules.accountsByText.map((place) => accountIds.get(accounts[place]!.number)!);
-    const cube = books.balances.cubeAt(revision);
     const asked = (entity: number): AskedTexts => ({
       ...{ entity, accounts: read, texts: rules.texts, dimensions: rules.dimensionsByText, revision },
-      moved: cube.movedAt(ACTUAL_ID, entity),
+      moved: Math.min(revision, generation.ledger),
     });
     await this.texts.prepare(entities.map(({ id }) => asked(id)));
     return (entity) => this.texts.matches(asked(entity));

@@ -25,7 +25,7 @@ export interface OpenBooks {
   books(): Promise<Books>;
   inDetail(books: Books, detail: LineDetail): Promise<Books>;
   /** Lines of an entity, by its id, whose text holds one that some rules name. */
-  matching(books: Books, rules: Completions): Promise<(entity: number) => readonly TextMatch[]>;
+  matching(rules: Completions): Promise<(entity: number) => readonly TextMatch[]>;
 }
 
 /** The workspace for a viewer at one moment: model, books, documents and records, all of that moment. */
@@ -67,8 +67,8 @@ export class Snapshot {
   }
 
   /** Lines of an entity, by its id, whose text holds one that some rules name. */
-  async matching(rules: Completions): Promise<(entity: number) => readonly TextMatch[]> {
-    return this.open.matching(await this.books(), rules);
+  matching(rules: Completions): Promise<(entity: number) => readonly TextMatch[]> {
+    return this.open.matching(rules);
   }
 
   /** What the viewer is working on. */

@@ -145,7 +145,7 @@ export class Workspace {
       const opened: OpenBooks = {
         books: () => this.booksAt(moment, model, viewer),
         inDetail: (whole, detail) => this.inDetail(moment, model, viewer, whole, detail),
-        matching: (books, rules) => this.completions.matching(books, moment, model, rules),
+        matching: (rules) => this.completions.matching(moment, model, rules),
       };
       return Object.assign(new Snapshot(viewer, moment, model, opened), { close: moment.close });
     } catch (error) {
@@ -176,7 +176,7 @@ export class Workspace {
       const snapshot = new Snapshot(viewer, before, model, {
         books: () => this.booksBefore(model, viewer),
         inDetail: (whole, detail) => this.inDetail(before, model, viewer, whole, detail),
-        matching: (books, rules) => this.completions.matching(books, before, model, rules),
+        matching: (rules) => this.completions.matching(before, model, rules),
       });
       return work({ ...write, snapshot });
     });
