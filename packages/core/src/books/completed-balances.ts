@@ -1,10 +1,10 @@
 import { attributesOf } from '../account/combination';
-import type { Account } from '../account/nature';
 import { BROUGHT_FORWARD } from '../cube/combinations';
 import type { LineColumns } from '../cube/line-columns';
 import { allRuns, type Runs } from '../cube/segment';
 import { SegmentBuilder } from '../cube/segment-builder';
 import { LayeredBalances, type BalanceRows, type Balances } from './balances';
+import type { BookMasters } from './book-masters';
 import { CompletedCombinations } from './completed-combinations';
 import { Completions, holdsText, type Completed, type Completion } from './completion';
 import { kept } from './kept';
@@ -90,7 +90,7 @@ export class CompletedBalances extends LayeredBalances {
 
   constructor(
     base: Balances,
-    private readonly masters: { accounts: readonly Account[]; accountIds: ReadonlyMap<string, number> },
+    private readonly masters: Pick<BookMasters, 'accounts' | 'accountIds' | 'trees'>,
     private readonly source: CompletionSource,
     private readonly kept: KeptCompletion,
   ) {
@@ -206,7 +206,7 @@ export class CompletedBalances extends LayeredBalances {
     const rules = this.source.at(revision);
     const known = this.kept.compiled.get(rules);
     if (known) return known;
-    const made = { completions: new Completions(rules, this.masters.accounts), plain: new Map() };
+    const made = { completions: new Completions(rules, this.masters.accounts, this.masters.trees), plain: new Map() };
     this.kept.compiled.set(rules, made);
     return made;
   }

@@ -54,7 +54,7 @@ interface Compiled {
   completed: Completed;
 }
 
-/** Completions of a chart, ready to be asked. */
+/** Completions of a chart, ready to be asked; rules for values that there are not are passed over, and keep their place. */
 export class Completions {
   /** Texts that rules name, each once. */
   readonly texts: readonly string[];
@@ -63,8 +63,10 @@ export class Completions {
   constructor(
     completions: readonly Completion[],
     private readonly accounts: readonly Account[],
+    trees: readonly DimensionTree[],
   ) {
-    const compiled = completions.flatMap((completion) =>
+    const known = new Map(trees.map(({ name, values }) => [name, new Set(values.map(({ value }) => value))]));
+    const all = completions.flatMap((completion) =>
       completion.rules.map(({ accounts: set, partners, text, value }, rule) => ({
         accounts: set && set.include.length > 0 ? new Set(membersOf(set, accounts)) : undefined,
         partners: partners && partners.length > 0 ? new Set(partners) : undefined,
@@ -72,6 +74,7 @@ export class Completions {
         completed: { dimension: completion.dimension, value, completion, rule },
       })),
     );
+    const compiled = all.filter(({ completed: { dimension, value } }) => known.get(dimension)?.has(value));
     this.byDimension = [...new Set(completions.map(({ dimension }) => dimension))].map((dimension) =>
       compiled.filter(({ completed }) => completed.dimension === dimension),
     );

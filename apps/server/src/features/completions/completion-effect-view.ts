@@ -35,7 +35,7 @@ export async function completionEffectView(
   const months = lastMonths(scope, query.as_at);
   const placeOf = new Map(months.map(({ ordinal }, place) => [ordinal, place]));
   const { asPosted } = await snapshot.books();
-  const completions = new Completions(inTheirOrder(model, tried), model.accounts);
+  const completions = new Completions(inTheirOrder(model, tried), model.accounts, model.trees);
   const matching = await snapshot.matching(completions);
   const { combinations } = asPosted.balances;
   const accountAt = new Map(model.accounts.map(({ number }, at) => [model.accountIds.get(number)!, at]));

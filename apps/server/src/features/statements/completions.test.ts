@@ -110,8 +110,9 @@ describe('postings without a value', () => {
     expect(amounts(weeks)).toEqual({ 'Week 7, 9 Feb – 15 Feb 2026': -7_00, '=Rent': -7_00 });
   });
 
-  it('are traced to the line, which says what it was read with and by which rule', async () => {
-    await serve(files(RULES));
+  it('are traced to the line, which says what it was read with and by which rule, one for a value that is gone before it', async () => {
+    const gone = { id: 'gone', accounts: ACCOUNTS.rent, value: 'violet' };
+    await serve(files({ ...RULES, rules: [gone, ...RULES.rules] }));
     const query = new URLSearchParams({ scope: 'ONE', as_at: '2026-02', columns: 'month_and_year_to_date' });
     const ends = async (address: string): Promise<PostingView[]> => {
       const path = `/statements/income_statement/trace?${query}&where=team:red&address=${address}`;
@@ -122,7 +123,7 @@ describe('postings without a value', () => {
     const found = (await ends('cell~rent~month')).filter(({ amount }) => amount !== 0);
     expect(found.map(({ amount, completed }) => [amount, completed])).toEqual([
       [-300_00, undefined],
-      [-7_00, ['Team Blue by rule 2 of “Teams”']],
+      [-7_00, ['Team Blue by rule 3 of “Teams”']],
     ]);
     const lines = async (only: string) =>
       (await ask<LinesView>('GET', `/ledger/lines?scope=ONE&account=5000&only=${only}`)).body;

@@ -11,7 +11,7 @@ const KEPT_REVISIONS = 100; // 10 to 1,000
 
 /** Has books read with values that postings lack, as the completions of a moment say, and those that locked versions read. */
 export class CompletionReader {
-  private readonly frozen = new Map<string, Promise<readonly Completion[]>>();
+  private readonly frozen = new Map<number, Promise<readonly Completion[]>>();
   private readonly now = new WeakMap<WorkspaceModel, readonly Completion[]>();
 
   constructor(private readonly texts: TextKeeper) {}
@@ -26,7 +26,7 @@ export class CompletionReader {
     const now = this.now.get(model) ?? model.completions;
     this.now.set(model, now);
     const then = new Map<number, readonly Completion[]>();
-    for (const at of frozen) then.set(at, await this.of(em, model, at, generation.masters));
+    for (const at of frozen) then.set(at, await this.of(em, at));
     if ([now, ...then.values()].every((each) => each.length === 0)) return books;
     const at = (read?: number) => (read === undefined ? now : (then.get(read) ?? now));
     const ready = new Map<number | undefined, (entity: number) => readonly TextMatch[]>();
@@ -56,24 +56,18 @@ export class CompletionReader {
   }
 
   /** Completions as a locked version reads them: what held at a revision stays so. */
-  private of(
-    em: EntityManager,
-    { trees }: WorkspaceModel,
-    revision: number,
-    masters: number,
-  ): Promise<readonly Completion[]> {
-    const key = `${masters}|${revision}`;
-    const known = this.frozen.get(key);
+  private of(em: EntityManager, revision: number): Promise<readonly Completion[]> {
+    const known = this.frozen.get(revision);
     if (known) return known;
     const read = currentDocuments(em, ['completion'], revision).then((rows) =>
-      completionsIn(readDocuments(rows).documents, trees),
+      completionsIn(readDocuments(rows).documents),
     );
     if (this.frozen.size >= KEPT_REVISIONS) this.frozen.clear();
-    this.frozen.set(key, read);
-    read.catch(() => this.frozen.delete(key));
+    this.frozen.set(revision, read);
+    read.catch(() => this.frozen.delete(revision));
     return read;
   }
 }
 
-const rulesOf = (completions: readonly Completion[], { accounts }: WorkspaceModel) =>
-  new Completions(completions, accounts);
+const rulesOf = (completions: readonly Completion[], { accounts, trees }: WorkspaceModel) =>
+  new Completions(completions, accounts, trees);

@@ -285,7 +285,7 @@ export class WorkspaceModel implements Masters, Documents {
 
   /** Values that postings without one are read with. */
   get completions(): CompletionDocument[] {
-    return completionsIn(this.documents, this.trees);
+    return completionsIn(this.documents);
   }
 
   /** Statements and breakdowns. */
@@ -392,16 +392,10 @@ export function readDocuments(rows: readonly DocumentRow[]): Documents {
   return { documents: read.flatMap(({ document }) => document ?? []), setAside };
 }
 
-/** The completions among documents that count, in the order of their ids; rules for values that there are not are left out. */
-export function completionsIn(documents: readonly Document[], trees: readonly DimensionTree[]): CompletionDocument[] {
+/** The completions among documents that count, in the order of their ids. */
+export function completionsIn(documents: readonly Document[]): CompletionDocument[] {
   const counting = documents.filter((each) => each.kind === 'completion' && each.archived !== true);
-  return (counting as CompletionDocument[])
-    .map((each) => {
-      const known = new Set(trees.find(({ name }) => name === each.dimension)?.values.map(({ value }) => value));
-      return { ...each, rules: each.rules.filter(({ value }) => known.has(value)) };
-    })
-    .filter(({ rules }) => rules.length > 0)
-    .sort((a, b) => (a.id < b.id ? -1 : 1));
+  return (counting as CompletionDocument[]).sort((a, b) => (a.id < b.id ? -1 : 1));
 }
 
 /** A document as it was kept, older forms read as today's; or what keeps it from being read. */
