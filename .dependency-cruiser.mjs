@@ -11,6 +11,7 @@ const LAYERS_OF_CORE = [
   'statement',
   'variance|version|tie-out|books-check|outlook|breakdown',
   'page',
+  'sheets',
 ];
 const inCore = (folders) => `^packages/core/src/(${folders})/`;
 

@@ -1,6 +1,6 @@
 import { answerOf, type Answer } from './base/ask-thread';
 import * as versions from './features/versions/sheet-file';
-import { writePagePdf as writePdf } from './page/page-pdf';
+import { writePdf as writePaper } from './page/sheets-pdf';
 import { writePageWorkbook as writeWorkbook } from './page/page-workbook';
 
 const answering =
@@ -9,6 +9,6 @@ const answering =
     answerOf(() => work(data));
 
 // the works that are done apart by their name, see `fileApart`
-export const writePagePdf = answering(writePdf);
+export const writePdf = answering(writePaper);
 export const writePageWorkbook = answering(writeWorkbook);
 export const writeXlsxSheet = answering(versions.writeXlsxSheet);

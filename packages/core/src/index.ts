@@ -381,3 +381,16 @@ export { exactText, numberOf } from './page/cell-value';
 export { type CellPlace, type LiveFormula } from './page/live-formula';
 export { withFormulas } from './page/with-formulas';
 export * from './shown';
+export { PAPER } from './sheets/paper-colours';
+export { laySheets, type PaperPage } from './sheets/lay-sheets';
+export {
+  type Colour,
+  type Mark,
+  marksOfParts,
+  type Measure,
+  type Orientation,
+  type PaperFont,
+  PX,
+  type Sheet,
+  type SheetPart,
+} from './sheets/sheet';

@@ -1,5 +1,5 @@
 import type { ChartOption } from '@margin-lens/core';
-import { PAPER } from './paper-colours';
+import { PAPER } from '@margin-lens/core';
 
 /** The tokens that charts name, on paper. */
 const TOKENS: Record<string, string> = {

@@ -1,6 +1,8 @@
 import type { Page, ShownUnit } from '@margin-lens/core';
+import { paperWords } from '../base/words';
 import { fileApart } from '../base/work-apart';
 import { pageCsv } from './page-csv';
+import type { PaperToPrint } from './sheets-pdf';
 
 /** Formats that any page is written in. */
 export type PageFormat = 'csv' | 'xlsx' | 'pdf';
@@ -13,6 +15,15 @@ export function pageFile(page: Page, format: PageFormat, unit: ShownUnit): Promi
     case 'xlsx':
       return fileApart('writePageWorkbook', { page, unit });
     case 'pdf':
-      return fileApart('writePagePdf', { page, madeAt: new Date() });
+      return pdfOf(page, new Date());
   }
+}
+
+function pdfOf(page: Page, madeAt: Date): Promise<Buffer> {
+  const title = [page.title, page.subtitle, page.asAt].filter(Boolean).join(', ');
+  const paper: PaperToPrint = {
+    ...{ title, pages: [{ id: 'page', page }] },
+    says: `Margin Lens · ${paperWords.made(madeAt)}`,
+  };
+  return fileApart('writePdf', paper);
 }

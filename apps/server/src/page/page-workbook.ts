@@ -1,18 +1,19 @@
 import type ExcelJS from 'exceljs';
 import {
   numberOf,
+  PAPER,
   type Facts,
   type CellPlace,
   type FigureLook,
   type LiveFormula,
   type Page,
+  type PageBlock,
   type PageCell,
   type PageColumn,
   type PageRow,
   type ShownUnit,
 } from '@margin-lens/core';
 import { newWorkbook } from '../workbook/new-workbook';
-import { PAPER } from './paper-colours';
 
 /** Rows above the figures: title, subtitle, blocks, labels, notes. */
 const HEAD_ROWS = 5;
@@ -88,14 +89,57 @@ export async function writePageWorkbook({ page, unit }: PageToWrite): Promise<Bu
         writeRow(sheet, row, next++, (cell) => numberFormat(cell, unit, look));
       }
       next++;
-    } else if (block.kind !== 'chart') {
-      const cell = sheet.getCell(next++, 1);
-      cell.value = block.text;
-      cell.font = { bold: block.kind === 'heading', color: { argb: SECOND_INK } };
-    }
+    } else next = writeWords(sheet, block, next, (cell) => numberFormat(cell, unit, {}));
   }
   if (page.facts) writeFacts(workbook, page.facts);
   return Buffer.from(await workbook.xlsx.writeBuffer());
+}
+
+/** What is not a table, a row a line; charts are drawn elsewhere. @returns the row below */
+function writeWords(
+  sheet: ExcelJS.Worksheet,
+  block: Exclude<PageBlock, { kind: 'table' }>,
+  from: number,
+  formatOf: (cell: PageCell) => string,
+): number {
+  let next = from;
+  const write = (text: string, font: Partial<ExcelJS.Font>) => {
+    const cell = sheet.getCell(next++, 1);
+    cell.value = text;
+    cell.font = font;
+  };
+  const second = { color: { argb: SECOND_INK } };
+  switch (block.kind) {
+    case 'chart':
+      break;
+    case 'heading':
+    case 'text':
+      write(block.text, { bold: block.kind === 'heading', ...second });
+      break;
+    case 'paragraph':
+      write([block.mark, block.runs.map(({ text }) => text).join('')].filter(Boolean).join(' '), {
+        bold: block.runs.every(({ isStrong }) => isStrong),
+        color: { argb: INK },
+      });
+      break;
+    case 'cover':
+      write(block.title, { name: 'Georgia', size: 24, bold: true, color: { argb: INK } });
+      for (const line of block.lines) write(line, second);
+      break;
+    case 'contents':
+      for (const { title, isSection } of block.entries) write(title, { bold: isSection, color: { argb: INK } });
+      break;
+    case 'tiles':
+      for (const { label, cell: figure, note } of block.tiles) {
+        write(label, { color: { argb: INK } });
+        const cell = sheet.getCell(next - 1, 2);
+        cell.value = cellValue(figure);
+        cell.numFmt = formatOf(figure);
+        cell.font = { bold: true, color: { argb: INK } };
+        sheet.getCell(next - 1, 3).value = note;
+      }
+  }
+  return next;
 }
 
 /** Letters beyond which a column of facts is not widened. */

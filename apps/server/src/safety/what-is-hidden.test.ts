@@ -80,7 +80,9 @@ describe('who may see one entity of a group', () => {
       const queries = (get.parameters ?? []).filter((each) => each.in === 'query').map(({ name }) => name);
       for (const values of allOf([...names, ...queries])) {
         const url = path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(values[name] ?? '1'));
-        const query = new URLSearchParams(queries.flatMap((name) => (values[name] ? [[name, values[name]]] : [])));
+        const query = new URLSearchParams(
+          queries.flatMap((name): [string, string][] => (values[name] ? [[name, values[name]]] : [])),
+        );
         const { body } = await app.inject(`${url}?${query}`);
         asked++;
         // what was asked for may be said again

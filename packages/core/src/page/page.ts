@@ -29,8 +29,33 @@ export type PageBlock =
   /** A chart with its title, what its bars and lines stand for in words, and its height in CSS pixels. */
   | { kind: 'chart'; title: string; words: string; option: ChartOption; height: number }
   | { kind: 'heading'; text: string }
+  /** What a pack opens with: its title over whole the sheet, and lines below it. */
+  | { kind: 'cover'; title: string; lines: readonly string[] }
+  /** Pages that follow, by their ids; the sheets that they begin on are told where there are sheets. */
+  | { kind: 'contents'; entries: readonly { page: string; title: string; note: string; isSection: boolean }[] }
+  /** Written text; in a list where a mark stands before it, as deep as it stands there. */
+  | { kind: 'paragraph'; runs: readonly TextRun[]; mark?: string; depth?: number }
+  /** Single figures, each with its name and a line below. */
+  | { kind: 'tiles'; tiles: readonly Tile[] }
   /** A sentence below a table, such as what proves it or what a mark means. */
   | { kind: 'text'; text: string };
+
+/** Words of a text that are written in one way. */
+export interface TextRun {
+  text: string;
+  isStrong?: boolean;
+  isSlanted?: boolean;
+  /** A figure that stands in the text as it was quoted, and is another by now. */
+  hasMoved?: boolean;
+}
+
+export interface Tile {
+  label: string;
+  cell: PageCell;
+  /** What it is compared with, or why it is not there. */
+  note: string;
+  noteFavour?: PageCell['favour'];
+}
 
 /** Shape: each row has one cell a column, or none where it is words or a line. */
 export interface PageTable {

@@ -1,4 +1,4 @@
-import { PAPER } from '../../page/paper-colours';
+import { PAPER } from '@margin-lens/core';
 import { createWriteStream } from 'node:fs';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';

@@ -4,7 +4,7 @@ import { pdfText } from '../../test/pdf-text';
 import { workspaceOf } from '../../test/tiny-package';
 import { itWith } from '../../test/tools';
 import { buildApp } from '../app';
-import { writePagePdf } from './page-pdf';
+import { writePdf } from './sheets-pdf';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const cell = (text: string): PageCell => ({
@@ -28,7 +28,7 @@ const row = (label: string, texts: readonly string[], more: Partial<PageRow> = {
   cells: texts.map(cell),
   ...more,
 });
-const madeAt = new Date('2026-11-25T10:00:00Z');
+const printed = (page: Page) => writePdf({ title: page.title, pages: [{ id: 'page', page }], says: 'Margin Lens' });
 const pageOf = (columns: PageColumn[], rows: PageRow[], more: Partial<Page> = {}): Page => ({
   title: 'Income statement',
   subtitle: 'Zażółć Gęślą · EUR',
@@ -47,7 +47,7 @@ const boxesOf = (pdf: Buffer) =>
 
 describe('a page as a PDF document', () => {
   it('is A4, with the fonts embedded', async () => {
-    const pdf = await writePagePdf({ page: pageOf([column('Actual')], [row('Sales', ['(1,234.50)'])]), madeAt });
+    const pdf = await printed(pageOf([column('Actual')], [row('Sales', ['(1,234.50)'])]));
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
     expect(boxesOf(pdf)).toEqual([[0, 0, 595, 842]]);
     expect(pdf.toString('latin1').match(/\/FontFile2 /g)!.length).toBeGreaterThanOrEqual(2);
@@ -56,7 +56,7 @@ describe('a page as a PDF document', () => {
   itWith('pdftotext', 'heads, foots and numbers every sheet, in any Latin, Greek or Cyrillic text', async () => {
     const rows = Array.from({ length: 150 }, (_, at) => row(`Row ${at} Ωμέγα Ёлка`, ['1']));
     const page = pageOf([column('Actual')], rows, { header: 'Board', footer: 'Confidential' });
-    const pdf = await writePagePdf({ page, madeAt });
+    const pdf = await printed(page);
     const count = boxesOf(pdf).length;
     expect(count).toBeGreaterThan(1);
     const text = pdfText(pdf);
@@ -69,13 +69,13 @@ describe('a page as a PDF document', () => {
   it('turns the page for many columns', async () => {
     const columns = Array.from({ length: 13 }, (_, at) => column(`M${at}`));
     const page = pageOf(columns, [row('Sales', Array<string>(13).fill('1,234'))]);
-    expect(boxesOf(await writePagePdf({ page, madeAt }))).toEqual([[0, 0, 842, 595]]);
+    expect(boxesOf(await printed(page))).toEqual([[0, 0, 842, 595]]);
   });
 
   itWith('pdftotext', 'goes on to further sheets with the labels repeated, and breaks no figure', async () => {
     const columns = Array.from({ length: 26 }, (_, at) => column(`M${at}`, `Block ${at < 12 ? 'A' : 'B'}`));
     const texts = columns.map((_, at) => `(98,765,432,10${at % 10}.25)`);
-    const pdf = await writePagePdf({ page: pageOf(columns, [row('Sales of goods', texts)]), madeAt });
+    const pdf = await printed(pageOf(columns, [row('Sales of goods', texts)]));
     const text = pdfText(pdf);
     const sheets = boxesOf(pdf).length;
     expect(sheets).toBeGreaterThan(1);

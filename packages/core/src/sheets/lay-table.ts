@@ -1,0 +1,294 @@
+import { breakColumns } from '../page/break-columns';
+import type { PageColumn, PageRow, PageTable } from '../page/page';
+import {
+  MARGIN,
+  sizeOf,
+  type Align,
+  type Colour,
+  type Mark,
+  type Measure,
+  type Orientation,
+  type PaperFont,
+  type SheetPart,
+} from './sheet';
+import { wrapText } from './wrap-text';
+
+/** How a table lies on sheets of paper. Units: points. */
+export interface TableSetting {
+  orientation: Orientation;
+  fontSize: number;
+  widths: readonly number[];
+  /** Positions of the columns on each sheet. */
+  sheets: readonly number[][];
+}
+
+/** What stands below each other on one sheet or several: parts that each begin at the top, with their height. */
+export interface Laid {
+  height: number;
+  /** @param top where it begins, in points */
+  at(top: number): SheetPart;
+  /** Begins a new sheet. */
+  startsSheet?: boolean;
+}
+
+/** A table as it lies on one run of sheets: its head is repeated on each. */
+export interface LaidTable {
+  head: Laid;
+  rows: readonly Laid[];
+}
+
+export const FONT_SIZE = { usual: 8.5, tight: 7, small: 6 };
+/** Of a line, as a share of the size of its font. */
+const LEADING = 1.28;
+/** From the top of a line to its baseline, as a share of the size of its font. */
+const ASCENT = 0.98;
+const LABEL_LEAST = 150;
+/** Between figures of neighbouring columns. */
+const GAP = 6;
+/** Widths of a column of figures without the gap. */
+const COLUMN = { least: 34, most: 82 };
+/** Of a level of the outline. */
+const INDENT = 7;
+const ROW_PADDING = { above: 1.8, below: 1.6 };
+
+const WAYS = [
+  { orientation: 'portrait', fontSize: FONT_SIZE.usual },
+  { orientation: 'landscape', fontSize: FONT_SIZE.usual },
+  { orientation: 'landscape', fontSize: FONT_SIZE.tight },
+] as const;
+
+/** The bar by which a version is known: solid dark for actuals, lighter for the year before. */
+const BARS: Partial<Record<PageColumn['notation'], Colour>> = { actual: 'ink', prior_year: 'prior' };
+
+export const innerWidth = (orientation: Orientation): number => sizeOf(orientation).width - 2 * MARGIN;
+
+/** Height of a number of lines. */
+export const linesHigh = (lines: number, size: number): number => lines * size * LEADING;
+
+/** A text as a mark, its first line at the top. @param x where its left, middle or right stands, as it is aligned */
+export const textMark = (
+  text: string,
+  {
+    x,
+    top,
+    size,
+    font = 'sans',
+    colour = 'ink',
+    align = 'left',
+  }: {
+    x: number;
+    top: number;
+    size: number;
+    font?: PaperFont;
+    colour?: Colour;
+    align?: Align;
+  },
+): Mark => ({ ...{ kind: 'text', text, x, y: top + size * ASCENT, size, font, colour, align } });
+
+/**
+ * Upright where all columns fit, else turned; with smaller letters where that makes them fit; else over several sheets.
+ * @param wanted how the sheet is to lie, whatever fits
+ */
+export function settingOf(table: PageTable, measure: Measure, wanted?: Orientation): TableSetting {
+  const ways = WAYS.filter(({ orientation }) => wanted === undefined || orientation === wanted);
+  const all = table.columns.map((_, at) => at);
+  for (const way of ways) {
+    const widths = widthsOf(table, way.fontSize, measure);
+    const needed = widths.reduce((sum, width) => sum + width + GAP, 0);
+    const spare = roomOf(way.orientation) - needed;
+    if (spare < 0) continue;
+    const wider = all.length === 0 ? 0 : spare / all.length;
+    return { ...way, widths: widths.map((width) => Math.min(COLUMN.most, width + wider)), sheets: [all] };
+  }
+  const orientation = wanted ?? 'landscape';
+  const widths = widthsOf(table, FONT_SIZE.usual, measure);
+  const columns = table.columns.map(({ block }, at) => ({ block, width: widths[at]! + GAP }));
+  return { orientation, fontSize: FONT_SIZE.usual, widths, sheets: breakColumns(columns, roomOf(orientation)) };
+}
+
+const roomOf = (orientation: Orientation): number => innerWidth(orientation) - LABEL_LEAST - GAP;
+
+/** Widths in which the widest figure and the longest word of the head stand unbroken; columns of one block share theirs. */
+function widthsOf({ columns, rows }: PageTable, fontSize: number, measure: Measure): number[] {
+  const natural = columns.map((column, at) =>
+    Math.max(
+      COLUMN.least,
+      ...rows.map(({ cells, style }) => measure(cells[at]?.text ?? '', fontOf(style), fontSize)),
+      ...column.label.split(/\s+/).map((word) => measure(word, 'strong', fontSize)),
+      ...notesOf(column)
+        .flatMap((text) => text.split(/\s+/))
+        .map((word) => measure(word, 'sans', FONT_SIZE.small)),
+    ),
+  );
+  return columns.map(({ block }) => Math.max(...natural.filter((_, at) => columns[at]!.block === block)));
+}
+
+const notesOf = ({ note, dates, isDated, flags }: PageColumn): string[] =>
+  [note, isDated ? '' : dates, ...flags].filter(Boolean);
+
+const isStrong = (style: PageRow['style']) => style === 'result' || style === 'total' || style === 'heading';
+const fontOf = (style: PageRow['style']): PaperFont =>
+  isStrong(style) ? 'strong' : style === 'ratio' ? 'slanted' : 'sans';
+
+/** The table on each run of sheets that its columns are broken over. */
+export function layTable(table: PageTable, setting: TableSetting, measure: Measure): LaidTable[] {
+  const sheets = setting.sheets.length === 0 ? [[]] : setting.sheets;
+  return sheets.map((columns) => new TableLayout(table, setting, columns, measure).laid());
+}
+
+/** One run of sheets: some columns of a table. */
+class TableLayout {
+  private readonly left = MARGIN;
+  private readonly right: number;
+  private readonly size: number;
+  /** Right edges of the columns. */
+  private readonly edges: readonly number[];
+  private readonly labelWidth: number;
+
+  constructor(
+    private readonly table: PageTable,
+    private readonly setting: TableSetting,
+    private readonly columns: readonly number[],
+    private readonly measure: Measure,
+  ) {
+    this.size = setting.fontSize;
+    this.right = MARGIN + innerWidth(setting.orientation);
+    const figures = columns.reduce((sum, at) => sum + setting.widths[at]! + GAP, 0);
+    let edge = this.right - figures;
+    this.labelWidth = edge - this.left - GAP;
+    this.edges = columns.map((at) => (edge += setting.widths[at]! + GAP) - GAP / 2);
+  }
+
+  laid(): LaidTable {
+    return { head: this.head(), rows: this.table.rows.map((row, at) => this.row(row, this.table.rows[at - 1])) };
+  }
+
+  /** Names of blocks over their columns, labels with the bar of their version, then notes. */
+  private head(): Laid {
+    const { size, columns, table, setting } = this;
+    const heads = columns.map((at) => table.columns[at]!);
+    const hasBlocks = heads.some(({ blockLabel }) => blockLabel !== '');
+    const words = heads.map(({ label }, at) => this.wrapped(label, 'strong', size, setting.widths[columns[at]!]!));
+    const notes = heads.map((head, at) =>
+      notesOf(head).flatMap((text) => this.wrapped(text, 'sans', FONT_SIZE.small, setting.widths[columns[at]!]!)),
+    );
+    const high = {
+      block: hasBlocks ? linesHigh(1, size) + 2 : 0,
+      label: linesHigh(Math.max(1, ...words.map(({ length }) => length)), size) + 5,
+      note: linesHigh(Math.max(0, ...notes.map(({ length }) => length)), FONT_SIZE.small) + 2,
+    };
+    const height = high.block + high.label + high.note;
+    const column = (at: number, top: number): SheetPart => {
+      const width = setting.widths[columns[at]!]!;
+      const bar = BARS[heads[at]!.notation];
+      const length = Math.min(26, width);
+      const x = this.edges[at]!;
+      const lines = (
+        texts: readonly string[],
+        from: number,
+        each: number,
+        more: { font?: PaperFont; colour?: Colour },
+      ) =>
+        texts.map((text, line) =>
+          textMark(text, { x, top: from + linesHigh(line, each), size: each, align: 'right', ...more }),
+        );
+      return {
+        ...{ tag: 'TH', scope: 'Column' },
+        marks: [
+          ...lines(words[at]!, top + high.block, size, { font: 'strong' }),
+          ...(bar
+            ? [
+                {
+                  kind: 'box',
+                  x: x - length,
+                  y: top + high.block + high.label - 4,
+                  width: length,
+                  height: 2.5,
+                  colour: bar,
+                } as const,
+              ]
+            : []),
+          ...lines(notes[at]!, top + high.block + high.label, FONT_SIZE.small, { colour: 'second' }),
+        ],
+      };
+    };
+    return {
+      height,
+      at: (top) => {
+        const label = textMark(table.labelHead, { x: this.left, top: top + high.block, size, colour: 'second' });
+        const row: SheetPart = {
+          tag: 'TR',
+          parts: [
+            { tag: 'TH', scope: 'Column', marks: table.labelHead ? [label] : [] },
+            ...heads.map((_, at) => column(at, top)),
+          ],
+        };
+        const blocks = hasBlocks ? [this.blocks(heads, top)] : [];
+        return { tag: 'THead', parts: [...blocks, row, { marks: [this.rule(top + height, 0.8, 'ink')] }] };
+      },
+    };
+  }
+
+  private blocks(heads: readonly PageColumn[], top: number): SheetPart {
+    const parts = heads.flatMap(({ block, blockLabel }, at): SheetPart[] => {
+      if (at > 0 && heads[at - 1]!.block === block) return [];
+      const next = heads.findIndex((head, other) => other > at && head.block !== block);
+      const last = (next < 0 ? heads.length : next) - 1;
+      const from = this.edges[at]! - this.setting.widths[this.columns[at]!]!;
+      const to = this.edges[last]!;
+      if (blockLabel === '') return [{ tag: 'TH', scope: 'Column', marks: [] }];
+      const { size } = this;
+      const name = textMark(blockLabel, { x: (from + to) / 2, top, size, font: 'strong', align: 'center' });
+      const y = top + linesHigh(1, size) + 0.5;
+      const under: Mark = { kind: 'line', x: from, y, length: to - from, thickness: 0.5, colour: 'rule' };
+      return [{ tag: 'TH', scope: 'Column', marks: [name], parts: [{ marks: [under] }] }];
+    });
+    return { tag: 'TR', parts: [{ tag: 'TH', scope: 'Column', marks: [] }, ...parts] };
+  }
+
+  private row(row: PageRow, before: PageRow | undefined): Laid {
+    const { size } = this;
+    const font = fontOf(row.style);
+    const indent = INDENT * row.depth;
+    const width = (row.cells.length === 0 ? this.right - this.left : this.labelWidth) - indent;
+    const words = this.wrapped(row.label, font, size, width);
+    const height = linesHigh(Math.max(1, words.length), size) + ROW_PADDING.above + ROW_PADDING.below;
+    const label = (top: number): SheetPart => ({
+      ...{ tag: 'TH', scope: 'Row' },
+      marks: words.map((text, line) =>
+        textMark(text, { x: this.left + indent, top: top + linesHigh(line, size), size, font }),
+      ),
+    });
+    const figure = (at: number, top: number): SheetPart => {
+      const { text, favour: colour = 'ink' } = row.cells[this.columns[at]!]!;
+      return {
+        tag: 'TD',
+        marks: text ? [textMark(text, { x: this.edges[at]!, top, size, font, colour, align: 'right' })] : [],
+      };
+    };
+    const isResult = row.style === 'result' && row.cells.length > 0;
+    return {
+      height,
+      startsSheet: row.startsPage,
+      at: (top) => {
+        const first = top + ROW_PADDING.above;
+        const cells = row.cells.length === 0 ? [] : this.columns.map((_, at) => figure(at, first));
+        // a result stands between a thin line and a thick one
+        const lines = [
+          ...(isResult && before?.style !== 'result' ? [this.rule(top, 0.8, 'ink')] : []),
+          isResult ? this.rule(top + height, 1.6, 'ink') : this.rule(top + height, 0.3, 'rule'),
+        ];
+        return { tag: 'TR', parts: [label(first), ...cells, { marks: lines }] };
+      },
+    };
+  }
+
+  private rule(y: number, thickness: number, colour: Colour): Mark {
+    return { kind: 'line', x: this.left, y, length: this.right - this.left, thickness, colour };
+  }
+
+  private wrapped(text: string, font: PaperFont, size: number, width: number): string[] {
+    if (text === '') return [];
+    return wrapText([{ text, font }], size, width, this.measure).map((line) => line.map((run) => run.text).join(''));
+  }
+}
