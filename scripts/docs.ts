@@ -5,6 +5,7 @@ import { errorsDocument } from '../apps/server/src/errors-document';
 import {
   AllocationDocumentSchema,
   CompletionDocumentSchema,
+  PackDocumentSchema,
   BreakdownDocumentSchema,
   ColumnLayoutSchema,
   RowLayoutSchema,
@@ -20,6 +21,7 @@ for (const [name, schema] of Object.entries({
   statement: StatementDocumentSchema,
   allocation: AllocationDocumentSchema,
   completion: CompletionDocumentSchema,
+  pack: PackDocumentSchema,
   breakdown: BreakdownDocumentSchema,
   workspace: WorkspaceSettingsSchema,
 })) {

@@ -3,6 +3,7 @@ import { BREAKDOWNS } from './documents-breakdowns';
 import { CONTRIBUTION } from './documents-contribution';
 import { INCOME_BY_FUNCTION, INCOME_BY_NATURE } from './documents-income';
 import { BALANCE_SHEET, CASH_FLOW, CHANGES_IN_EQUITY, FIXED_ASSETS, TRIAL_BALANCE } from './documents-position';
+import { PACKS } from './documents-packs';
 import { RATIOS } from './documents-ratios';
 
 const columns = (id: string, name: string, list: ColumnLayout['columns']): ColumnLayout => ({
@@ -196,4 +197,5 @@ export const DOCUMENTS: readonly Document[] = [
   ...COLUMN_LAYOUTS,
   ...STATEMENTS,
   ...BREAKDOWNS,
+  ...PACKS,
 ];

@@ -50,6 +50,7 @@ const FOLDERS = {
   breakdown: 'breakdowns',
   allocation: 'allocations',
   completion: 'completions',
+  pack: 'packs',
 } as const;
 
 /** A file that hangs on a document. */

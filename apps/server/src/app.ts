@@ -15,6 +15,7 @@ import { deliveriesPlugin } from './features/deliveries/deliveries-plugin';
 import { clearTemporaryFolders } from './base/temporary-folder';
 import { allocationsPlugin } from './features/allocations/allocations-plugin';
 import { completionsPlugin } from './features/completions/completions-plugin';
+import { packsPlugin } from './features/packs/packs-plugin';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
 import { groupsPlugin } from './features/groups/groups-plugin';
@@ -137,6 +138,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     ledger: ledgerPlugin(workspace, options.databaseFile),
     allocations: allocationsPlugin,
     completions: completionsPlugin,
+    packs: packsPlugin,
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),
     remarks: remarksPlugin(new RemarksService(workspace)),

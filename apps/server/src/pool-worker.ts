@@ -1,6 +1,7 @@
 import { answerOf, type Answer } from './base/ask-thread';
 import * as versions from './features/versions/sheet-file';
-import { writePdf as writePaper } from './page/sheets-pdf';
+import { sheetsOf, writePdf as writePaper, type PaperToPrint } from './page/sheets-pdf';
+import { writeHtml as writePages } from './page/page-html';
 import { writePageWorkbook as writeWorkbook } from './page/page-workbook';
 
 const answering =
@@ -10,5 +11,7 @@ const answering =
 
 // the works that are done apart by their name, see `fileApart`
 export const writePdf = answering(writePaper);
+export const laySheets = answering(async (paper: PaperToPrint) => Buffer.from(JSON.stringify(await sheetsOf(paper))));
+export const writeHtml = answering(writePages);
 export const writePageWorkbook = answering(writeWorkbook);
 export const writeXlsxSheet = answering(versions.writeXlsxSheet);

@@ -1,6 +1,7 @@
 export * from './adjustments';
 export * from './allocations';
 export * from './completions';
+export * from './packs';
 export * from './books-check';
 export * from './comparison';
 export * from './exceptions';

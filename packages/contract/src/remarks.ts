@@ -1,29 +1,8 @@
-import { exceptionColumnsId } from '@margin-lens/core';
+import { exceptionColumnsId, QuoteSchema, type Quote } from '@margin-lens/core';
 import * as v from 'valibot';
 import { FigureSchema } from './figures';
 
-/** Where a quoted cell is read: its columns and what they are read against. */
-const QuoteContextSchema = v.strictObject({
-  /** A column layout, or `exceptions_<span>` for the columns of the exceptions page. */
-  columns: v.string(),
-  version: v.exactOptional(v.string()),
-  against: v.exactOptional(v.string()),
-  where: v.exactOptional(v.string()),
-  /** JSON of what was broken down by what, where it was not kept. */
-  breakdown: v.exactOptional(v.string()),
-});
-
-/** A figure that a remark quotes, as it was when the remark was written; `{key}` stands for it in the text. */
-export const QuoteSchema = v.strictObject({
-  key: v.pipe(v.string(), v.regex(/^[a-z]\w*$/)),
-  /** `row~column` in the statement that the remark is about. */
-  cell: v.string(),
-  context: QuoteContextSchema,
-  amount: v.nullable(v.number()),
-  /** As it was shown. */
-  shown: v.string(),
-});
-export type Quote = v.InferOutput<typeof QuoteSchema>;
+export { QuoteSchema, type Quote };
 
 export const RemarkTextSchema = v.strictObject({
   scope: v.string(),

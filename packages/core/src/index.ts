@@ -360,12 +360,10 @@ export {
 export { type Bridge, bridgeOf, type BridgeTerm, REST } from './variance/bridge';
 
 export {
-  EXCEPTION_SPANS,
   exceptionColumns,
   exceptionColumnsId,
   type ExceptionRow,
   exceptionsOf,
-  type ExceptionSpan,
   limitsByRow,
   limitsIn,
 } from './variance/exceptions';
@@ -394,3 +392,17 @@ export {
   type Sheet,
   type SheetPart,
 } from './sheets/sheet';
+export { EXCEPTION_SPANS, type ExceptionSpan } from './period/span';
+export { type Quote, QuoteSchema } from './layout/quote';
+export { type TextBody, TextBodySchema, type TextList, type TextPiece } from './layout/text-body';
+export {
+  type PackDocument,
+  PackDocumentSchema,
+  type PackPage,
+  type PackPageKind,
+  type PageDiffers,
+} from './layout/pack-document';
+export { exceptionBlocks, type ExplainedRow } from './page/exceptions-page';
+export { textBlocks } from './page/text-blocks';
+export { shownDecimals } from './figure/format-figure';
+export { type TextRun, type Tile } from './page/page';

@@ -4,11 +4,13 @@
  * Parts of sentences begin small and end without a full stop.
  */
 import {
+  dayInWords,
   ELIMINATION_REASON_WORDS,
   ELIMINATION_WORDS,
   inWords,
   sentenceCase,
   type EliminationGap,
+  type FiscalPeriod,
 } from '@margin-lens/core';
 
 const many = (count: number) => count.toLocaleString('en-GB');
@@ -381,4 +383,31 @@ export const structureWords = {
 export const paperWords = {
   made: (at: Date) => `made ${at.toISOString().slice(0, 16).replace('T', ' ')} UTC`,
   sheet: (sheet: number, of: number) => `page ${sheet} of ${of}`,
+};
+
+/** What is read of the pages of a pack. */
+export const packWords = {
+  kind: {
+    cover: 'Cover',
+    contents: 'Contents',
+    section: 'Section',
+    figures: 'Statement',
+    chart: 'Chart',
+    exceptions: 'What moved',
+    tiles: 'Key figures',
+    text: 'Text',
+  },
+  span: { period: 'in the month', year_to_date: 'year to date', full_year: 'full year' },
+  unit: { 1: 'whole units', 1000: 'thousands', 1_000_000: 'millions' },
+  asAt: ({ end }: Pick<FiscalPeriod, 'end'>) => `as at ${dayInWords(end)}`,
+  notMade: (problem: string) => `This page could not be made. ${problem}`,
+  exceptions: (statement: string) => `${statement}: what moved`,
+  toExplain: (count: number) => `${count} to explain`,
+  moved: (count: number) => (count === 1 ? 'a figure moved' : `${count} figures moved`),
+  was: (shown: string) => `was ${shown}`,
+  gone: 'no longer there',
+  against: (name: string) => `against ${name}`,
+  filter: 'a filter of its own',
+  allocation: 'an allocation of its own',
+  organised: 'values organised in another way',
 };

@@ -25,10 +25,9 @@ const RULE = `FF${PAPER.rule}`;
 const FAVOUR = { favourable: `FF${PAPER.favourable}`, adverse: `FF${PAPER.adverse}` } as const;
 const POINTS_WORDS = { points: 'pp', basis_points: 'bp' } as const;
 
-/** A page to be written, and the unit that its money is read in. */
-export interface PageToWrite {
-  page: Page;
-  unit: ShownUnit;
+/** Pages to be written, a sheet each, and the unit that the money of each is read in. */
+export interface WorkbookToWrite {
+  sheets: readonly { page: Page; unit: ShownUnit }[];
 }
 
 /** Number formats: thousands and millions are a matter of format only, the cells hold the whole amount. */
@@ -62,11 +61,31 @@ function cellValue({ figure, formula }: PageCell): ExcelJS.CellValue {
   return formula ? { formula: formulaText(formula), result: result ?? '' } : result;
 }
 
-/** Writes a page with one table as a styled workbook: live formulas, unrounded figures, frozen panes. */
-export async function writePageWorkbook({ page, unit }: PageToWrite): Promise<Buffer> {
+/** Writes pages as a styled workbook, a sheet each: live formulas, unrounded figures, frozen panes. */
+export async function writePageWorkbook({ sheets }: WorkbookToWrite): Promise<Buffer> {
   const workbook = await newWorkbook();
   workbook.creator = 'Margin Lens';
-  const sheet = workbook.addWorksheet(page.title.slice(0, 31).replace(/[\\/*?:[\]]/g, ' '), {
+  for (const { page, unit } of sheets) writeSheet(workbook, page, unit);
+  for (const { page } of sheets) if (page.facts) writeFacts(workbook, page.facts, sheets.length > 1 ? page.title : '');
+  return Buffer.from(await workbook.xlsx.writeBuffer());
+}
+
+/** Letters of the name of a sheet at most. */
+const LONGEST_NAME = 31;
+
+/** A name that no sheet of the workbook has yet. */
+function freeName(workbook: ExcelJS.Workbook, wanted: string): string {
+  const plain = wanted.replace(/[\\/*?:[\]]/g, ' ').trim() || 'Page';
+  const taken = new Set(workbook.worksheets.map(({ name }) => name.toLowerCase()));
+  for (let n = 1; ; n++) {
+    const behind = n === 1 ? '' : ` (${n})`;
+    const name = plain.slice(0, LONGEST_NAME - behind.length) + behind;
+    if (!taken.has(name.toLowerCase())) return name;
+  }
+}
+
+function writeSheet(workbook: ExcelJS.Workbook, page: Page, unit: ShownUnit): void {
+  const sheet = workbook.addWorksheet(freeName(workbook, page.title), {
     views: [{ state: 'frozen', xSplit: 1, ySplit: HEAD_ROWS, showGridLines: false }],
     pageSetup: { orientation: 'landscape', fitToPage: true, fitToWidth: 1, fitToHeight: 0, paperSize: 9 },
   });
@@ -75,7 +94,7 @@ export async function writePageWorkbook({ page, unit }: PageToWrite): Promise<Bu
   sheet.getColumn(1).width = 34;
   sheet.getCell('A1').value = page.title;
   sheet.getCell('A1').font = { name: 'Georgia', size: 15, bold: true, color: { argb: INK } };
-  sheet.getCell('A2').value = [page.subtitle, page.asAt].join(' · ');
+  sheet.getCell('A2').value = [page.subtitle, page.asAt].filter(Boolean).join(' · ');
   sheet.getCell('A2').font = { color: { argb: SECOND_INK } };
   sheet.headerFooter = { oddHeader: page.header, oddFooter: page.footer };
   let next = HEAD_ROWS + 1;
@@ -91,8 +110,6 @@ export async function writePageWorkbook({ page, unit }: PageToWrite): Promise<Bu
       next++;
     } else next = writeWords(sheet, block, next, (cell) => numberFormat(cell, unit, {}));
   }
-  if (page.facts) writeFacts(workbook, page.facts);
-  return Buffer.from(await workbook.xlsx.writeBuffer());
 }
 
 /** What is not a table, a row a line; charts are drawn elsewhere. @returns the row below */
@@ -145,9 +162,14 @@ function writeWords(
 /** Letters beyond which a column of facts is not widened. */
 const WIDEST_FACT = 40;
 
-/** A sheet of its own with a line for each figure, as a table that can be filtered and computed with. */
-function writeFacts(workbook: ExcelJS.Workbook, { heads, lines }: Facts): void {
-  const sheet = workbook.addWorksheet('Facts', { views: [{ state: 'frozen', ySplit: 1 }] });
+/**
+ * A sheet of its own with a line for each figure, as a table that can be filtered and computed with.
+ * @param of the page that they are of; empty where there is one alone
+ */
+function writeFacts(workbook: ExcelJS.Workbook, { heads, lines }: Facts, of: string): void {
+  const sheet = workbook.addWorksheet(freeName(workbook, ['Facts', of].filter(Boolean).join(' ')), {
+    views: [{ state: 'frozen', ySplit: 1 }],
+  });
   sheet.addRow([...heads]).font = { bold: true, color: { argb: INK } };
   for (const line of lines) sheet.addRow([...line]);
   heads.forEach((head, at) => {

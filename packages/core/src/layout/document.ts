@@ -3,11 +3,18 @@ import { AllocationDocumentSchema, type AllocationDocument } from './allocation-
 import { BreakdownDocumentSchema, type BreakdownDocument } from './breakdown-document';
 import { CompletionDocumentSchema, type CompletionDocument } from './completion-document';
 import { ColumnLayoutSchema, type ColumnLayout } from './column-layout';
+import { PackDocumentSchema, type PackDocument } from './pack-document';
 import { RowLayoutSchema, type RowLayout } from './row-layout';
 import { StatementDocumentSchema, type StatementDocument } from './statement-document';
 
 export type Document =
-  RowLayout | ColumnLayout | StatementDocument | BreakdownDocument | AllocationDocument | CompletionDocument;
+  | RowLayout
+  | ColumnLayout
+  | StatementDocument
+  | BreakdownDocument
+  | AllocationDocument
+  | CompletionDocument
+  | PackDocument;
 
 /** Any document that a workspace keeps. */
 export const DocumentSchema: v.GenericSchema<unknown, Document> = v.variant('kind', [
@@ -17,6 +24,7 @@ export const DocumentSchema: v.GenericSchema<unknown, Document> = v.variant('kin
   BreakdownDocumentSchema,
   AllocationDocumentSchema,
   CompletionDocumentSchema,
+  PackDocumentSchema,
 ]);
 export type DocumentKind = Document['kind'];
 export const DOCUMENT_KINDS = [
@@ -26,6 +34,7 @@ export const DOCUMENT_KINDS = [
   'breakdown',
   'allocation',
   'completion',
+  'pack',
 ] as const;
 
 /** What shows figures by itself: a statement or a breakdown. Their ids are told apart from each other, too. */

@@ -41,6 +41,22 @@ const partsOfColumns = (columns: readonly Column[]): Part[] =>
     place: columns[at - 1]?.id ?? '',
   }));
 
+/** The things that a document lists one after the other. */
+function listed<K extends string, T extends { id: string }>(
+  document: object & Record<K, readonly T[]>,
+  key: K,
+  labelOf: (thing: T, at: number) => string,
+): { own: Record<string, unknown>; parts: Part[] } {
+  const things = document[key];
+  return {
+    own: without(document, key),
+    parts: things.map((thing, at) => ({
+      ...{ id: thing.id, label: labelOf(thing, at), settings: without(thing, 'id') },
+      place: things[at - 1]?.id ?? '',
+    })),
+  };
+}
+
 /** The parts of a document that have an identity of their own, and its own settings. */
 function partsOf(document: Document): { own: Record<string, unknown>; parts: Part[] } {
   switch (document.kind) {
@@ -52,21 +68,11 @@ function partsOf(document: Document): { own: Record<string, unknown>; parts: Par
     case 'breakdown':
       return { own: without(document), parts: [] };
     case 'allocation':
-      return {
-        own: without(document, 'steps'),
-        parts: document.steps.map((step, at) => ({
-          ...{ id: step.id, label: step.name, settings: without(step, 'id', 'name') },
-          place: document.steps[at - 1]?.id ?? '',
-        })),
-      };
+      return listed(document, 'steps', ({ name }) => name);
     case 'completion':
-      return {
-        own: without(document, 'rules'),
-        parts: document.rules.map((rule, at) => ({
-          ...{ id: rule.id, label: `Rule ${at + 1}`, settings: without(rule, 'id') },
-          place: document.rules[at - 1]?.id ?? '',
-        })),
-      };
+      return listed(document, 'rules', (_, at) => `Rule ${at + 1}`);
+    case 'pack':
+      return listed(document, 'pages', ({ title, kind }, at) => title ?? `Page ${at + 1}, ${kind}`);
   }
 }
 
@@ -140,28 +146,40 @@ export function mergeDocuments<T extends Document>(base: T, mine: T, theirs: T):
     return result;
   };
   const merged = settle(mine.name, partsOf(base).own, partsOf(mine).own, partsOf(theirs).own);
-  if (mine.kind === 'row_layout' && base.kind === 'row_layout' && theirs.kind === 'row_layout')
-    merged['rows'] = mergeLists(base.rows, mine.rows, theirs.rows, settle, conflicts);
-  if (mine.kind === 'column_layout' && base.kind === 'column_layout' && theirs.kind === 'column_layout')
-    merged['columns'] = mergeLists(base.columns, mine.columns, theirs.columns, settle, conflicts);
+  const key = LISTS[mine.kind];
+  if (key !== undefined) {
+    const [was, own, other] = [base, mine, theirs].map((each) => (each as unknown as Record<string, Listed[]>)[key]!);
+    merged[key] = mergeLists(was!, own!, other!, settle, conflicts);
+  }
   return { merged: merged as T, conflicts: [...new Set(conflicts)] };
 }
 
-type Listed = { id: string; label?: string; heading?: string | undefined; children?: Listed[] };
+/** Under what documents hold the parts that are merged one by one. */
+const LISTS: Partial<Record<Document['kind'], string>> = {
+  ...{ row_layout: 'rows', column_layout: 'columns', allocation: 'steps', completion: 'rules', pack: 'pages' },
+};
+
+interface Listed {
+  id: string;
+  label?: string;
+  heading?: string | undefined;
+  name?: string;
+  title?: string | undefined;
+  children?: Listed[];
+}
 type Settle = (label: string, base: object, mine: object, theirs: object) => Record<string, unknown>;
 
-function mergeLists<T extends Row | Column>(
-  base: readonly T[],
-  mine: readonly T[],
-  theirs: readonly T[],
+function mergeLists(
+  base: readonly Listed[],
+  mine: readonly Listed[],
+  theirs: readonly Listed[],
   settle: Settle,
   conflicts: string[],
-): T[] {
-  const [b, m, t] = [base, mine, theirs] as unknown as [Listed[], Listed[], Listed[]];
+): Listed[] {
   const flat = (list: readonly Listed[]): Map<string, Listed> =>
     new Map(list.flatMap((one) => [[one.id, one] as const, ...flat(one.children ?? [])]));
-  const [inBase, inMine, inTheirs] = [flat(b), flat(m), flat(t)];
-  const nameOf = ({ label, heading, id }: Listed) => label ?? heading ?? id;
+  const [inBase, inMine, inTheirs] = [flat(base), flat(mine), flat(theirs)];
+  const nameOf = ({ label, heading, name, title, id }: Listed) => label ?? heading ?? name ?? title ?? id;
   const merge = (list: readonly Listed[]): Listed[] =>
     list.flatMap((own): Listed[] => {
       const [was, other] = [inBase.get(own.id), inTheirs.get(own.id)];
@@ -179,9 +197,9 @@ function mergeLists<T extends Row | Column>(
       );
       return [{ ...(settled as unknown as Listed), ...children }];
     });
-  const merged = merge(m);
-  addTheirs(t, undefined, merged, (id) => inBase.has(id) || inMine.has(id));
-  return merged as unknown as T[];
+  const merged = merge(mine);
+  addTheirs(theirs, undefined, merged, (id) => inBase.has(id) || inMine.has(id));
+  return merged;
 }
 
 /** Puts parts that only the other side has behind the one they follow there. */

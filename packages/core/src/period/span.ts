@@ -3,6 +3,10 @@ import { daysBetween, type FiscalCalendar, type FiscalPeriod } from './fiscal-ca
 export const SPAN_KINDS = ['period', 'year_to_date', 'quarter_to_date', 'rolling_12', 'rolling', 'full_year'] as const;
 export type SpanKind = (typeof SPAN_KINDS)[number];
 
+/** Spans that exceptions are looked for over. */
+export const EXCEPTION_SPANS = ['period', 'year_to_date', 'full_year'] as const satisfies readonly SpanKind[];
+export type ExceptionSpan = (typeof EXCEPTION_SPANS)[number];
+
 /** A run of whole fiscal periods, by ordinal, both ends included. */
 export interface Span {
   from: number;

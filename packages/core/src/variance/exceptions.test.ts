@@ -1,6 +1,7 @@
+import type { ExceptionSpan } from '../period/span';
 import { against, CALENDAR, JUNE, ROWS } from '../../test/actual-and-plan';
 import { evaluateStatement } from '../statement/statement-table';
-import { exceptionColumns, exceptionsOf, limitsByRow, limitsIn, type ExceptionSpan } from './exceptions';
+import { exceptionColumns, exceptionsOf, limitsByRow, limitsIn } from './exceptions';
 
 const USUAL = { amount: 1_000, percent: 0.05 }; // 10.00 and 5 %
 

@@ -4,13 +4,10 @@ import type { ColumnLayout } from '../layout/column-layout';
 import { outlineOf, type RowLayout } from '../layout/row-layout';
 import { COMPARED } from '../books/books-selection';
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
-import type { SpanKind } from '../period/span';
+import type { ExceptionSpan, SpanKind } from '../period/span';
 import type { StatementRow, StatementTable } from '../statement/statement-table';
 import type { Materiality } from '../layout/materiality';
 import { contributionOf, isException } from './variance';
-
-export const EXCEPTION_SPANS = ['period', 'year_to_date', 'full_year'] as const satisfies readonly SpanKind[];
-export type ExceptionSpan = (typeof EXCEPTION_SPANS)[number];
 
 /** A row held against its base. Amounts as the statement shows them. */
 export interface ExceptionRow {

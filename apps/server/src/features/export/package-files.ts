@@ -41,6 +41,7 @@ const FOLDERS: Record<string, string> = {
   breakdown: 'breakdowns',
   allocation: 'allocations',
   completion: 'completions',
+  pack: 'packs',
   mapping: 'mappings',
 };
 

@@ -35,6 +35,7 @@ import { dropDraft, keyOfDocument, saveDraft } from '../../store/drafts';
 import { whoAndWhen } from '../../store/people';
 import { logSteps } from '../../store/steps';
 import { withdrawn } from '../../store/store';
+import { pageName } from '../packs/page-name';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import { documentOf, type WorkspaceModel } from '../workspace/workspace-model';
@@ -254,7 +255,9 @@ function parsed({ id, body }: { id: string; body: string }): Document {
   return document;
 }
 
-/** What holds a document: the statements and breakdowns of a layout, and the layouts whose formulas name its rows. */
+const isPage = (kind: DocumentKind) => kind === 'statement' || kind === 'breakdown';
+
+/** What holds a document: the statements and breakdowns of a layout, the layouts whose formulas name its rows, the packs of a page. */
 function usesOf(model: WorkspaceModel, kind: DocumentKind, id: string): DocumentView['usedBy'] {
   const pages = model.pages.filter((document) =>
     kind === 'row_layout' ? document.rows === id : kind === 'column_layout' && document.columns === id,
@@ -267,7 +270,14 @@ function usesOf(model: WorkspaceModel, kind: DocumentKind, id: string): Document
           .filter((layout) =>
             outlineOf(layout.rows).some(({ row }) => row.kind === 'formula' && row.formula.includes(`{${id}.`)),
           );
-  return [...pages, ...layouts].map((document) => ({ kind: document.kind, id: document.id, name: document.name }));
+  const packs = model
+    .documentsOf('pack')
+    .filter(({ pages: shown }) => isPage(kind) && shown.some((page) => 'of' in page && page.of === id));
+  return [...pages, ...layouts, ...packs].map((document) => ({
+    kind: document.kind,
+    id: document.id,
+    name: document.name,
+  }));
 }
 
 function contentsOf(document: Document, model: WorkspaceModel): { holds: string; preview: string[] } {
@@ -294,6 +304,11 @@ function contentsOf(document: Document, model: WorkspaceModel): { holds: string;
       return {
         holds: counted(document.rules.length, 'rule'),
         preview: document.rules.map(({ value }) => value).slice(0, PREVIEW_LABELS),
+      };
+    case 'pack':
+      return {
+        holds: counted(document.pages.length, 'page'),
+        preview: document.pages.map((page) => pageName(page, model)).slice(0, PREVIEW_LABELS),
       };
     case 'breakdown':
     case 'statement': {

@@ -36,7 +36,7 @@ import { booksInDetail, breakdownOf, breakdownSource, breakdownView, nameOf, nam
 import { issueView } from './issue-view';
 import { demandWords, narrowedTo } from './statement-texts';
 import { readExpansions, surroundingsOf } from './surroundings-of';
-import { readConditions } from '../workspace/read-conditions';
+import { readConditions, writeConditions } from '../workspace/read-conditions';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import { daysOffOf, NONE_OFF } from '../workspace/days-off';
@@ -196,10 +196,13 @@ function linesIn(
   const [only] = scope.members;
   const entity = found?.entity ?? (scope.members.length === 1 ? only!.entity.code : undefined);
   if (!found || entity === undefined) return null;
-  const written = found.where.flatMap(({ dimension, values }) =>
-    (values.length === 0 ? [''] : values).map((value) => `${dimension}:${encodeURIComponent(value)}`),
-  );
-  return { scope: entity, account: found.accounts.join(','), from: found.from, to: found.to, only: written.join(',') };
+  return {
+    scope: entity,
+    account: found.accounts.join(','),
+    from: found.from,
+    to: found.to,
+    only: writeConditions(found.where),
+  };
 }
 
 /** The allocation that a page is read with: that of the address, else its own, which may be gone. @throws SRV_VALUE_UNKNOWN */

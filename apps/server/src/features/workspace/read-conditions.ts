@@ -14,3 +14,11 @@ export function readConditions(where: string | undefined): DimensionCondition[] 
       : { dimension, has: 'in', values: named },
   );
 }
+
+/** The same as the address writes it: values of which any counts, or none at all. */
+export const writeConditions = (conditions: readonly Pick<DimensionCondition, 'dimension' | 'values'>[]): string =>
+  conditions
+    .flatMap(({ dimension, values }) =>
+      (values.length === 0 ? [''] : values).map((value) => `${dimension}:${encodeURIComponent(value)}`),
+    )
+    .join(',');

@@ -8,6 +8,7 @@ import {
   type Account,
   type AllocationDocument,
   type CompletionDocument,
+  type PackDocument,
   type AcquiredItem,
   type AssetTransfer,
   type AssociateResult,
@@ -299,6 +300,7 @@ export class WorkspaceModel implements Masters, Documents {
   documentsOf(kind: 'column_layout'): ColumnLayout[];
   documentsOf(kind: 'allocation'): AllocationDocument[];
   documentsOf(kind: 'completion'): CompletionDocument[];
+  documentsOf(kind: 'pack'): PackDocument[];
   documentsOf(kind: Document['kind']): Document[] {
     return this.documents.filter((document) => document.kind === kind);
   }

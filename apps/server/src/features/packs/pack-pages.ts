@@ -1,0 +1,310 @@
+import type { LiveRemark, PackContext, StatementContext } from '@margin-lens/contract';
+import {
+  CHART_COLUMNS,
+  exceptionBlocks,
+  formatFigure,
+  nodeOfAddress,
+  quotedText,
+  RATIO,
+  shownDecimals,
+  subtitleOf,
+  textBlocks,
+  type ExplainedRow,
+  type FiguresPage,
+  type PackDocument,
+  type PackPage,
+  type Page,
+  type PageBlock,
+  type PageDiffers,
+  type PaperPage,
+  type Scope,
+  type FiscalPeriod,
+  type ShownUnit,
+  type Tile,
+} from '@margin-lens/core';
+import { appError, AppError } from '../../base/app-error';
+import { packWords } from '../../base/words';
+import { exceptionsView } from '../exceptions/exceptions-view';
+import { QuoteReader } from '../remarks/quote-reader';
+import { remarksView } from '../remarks/remarks-service';
+import { breakdownCharts, remarkOnPaper, rowCharts, statementPaper } from '../statement-file/statement-paper';
+import { openKept, viewOf, type OpenedStatement } from '../statements/open-statement';
+import { writeConditions } from '../workspace/read-conditions';
+import { openPeriod, openScope } from '../workspace/open-scope';
+import type { Snapshot } from '../workspace/snapshot';
+
+/** A page of a pack as it is printed, and what is to be known of it. */
+export interface MadePage {
+  paper: PaperPage;
+  /** What money is read in. */
+  unit: ShownUnit;
+  says: string;
+  differs: string[];
+  open: string[];
+  problem: string;
+}
+
+/** What a page shows beside its title. */
+interface Content {
+  title?: string;
+  subtitle?: string;
+  blocks: readonly PageBlock[];
+  facts?: Page['facts'];
+  unit?: ShownUnit;
+  /** What is to be done about it, in words. */
+  open?: string[];
+}
+
+type PageOf<K extends PackPage['kind']> = Extract<PackPage, { kind: K }>;
+
+/**
+ * Makes the pages of a pack, each of which is read in the context of the pack, but for what it says of itself. A page that
+ * cannot be made says why, and the others are made.
+ * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN of the pack itself
+ */
+export async function packPages(
+  snapshot: Snapshot,
+  pack: PackDocument,
+  context: PackContext,
+  { isLive }: { isLive: boolean },
+): Promise<MadePage[]> {
+  const maker = new PageMaker(snapshot, pack, context, isLive);
+  const made: MadePage[] = [];
+  for (const page of pack.pages) made.push(await maker.make(page));
+  return pack.pages.map((page, at) => (page.kind === 'contents' ? withContents(made[at]!, pack, made) : made[at]!));
+}
+
+/** The pages behind it, by their titles. */
+function withContents(own: MadePage, { pages }: PackDocument, made: readonly MadePage[]): MadePage {
+  const entries = pages.flatMap(({ kind, id }, at) => {
+    const isListed = kind !== 'cover' && kind !== 'contents';
+    const { title, subtitle } = made[at]!.paper.page;
+    return isListed
+      ? [{ page: id, title, note: kind === 'section' ? '' : subtitle, isSection: kind === 'section' }]
+      : [];
+  });
+  const page = { ...own.paper.page, blocks: [{ kind: 'contents' as const, entries }] };
+  return { ...own, paper: { ...own.paper, page } };
+}
+
+class PageMaker {
+  private readonly scope: Scope;
+  private readonly at: FiscalPeriod;
+
+  constructor(
+    private readonly snapshot: Snapshot,
+    private readonly pack: PackDocument,
+    private readonly context: PackContext,
+    private readonly isLive: boolean,
+  ) {
+    this.scope = openScope(snapshot.filled, snapshot.viewer, context.scope, context.currency);
+    this.at = openPeriod(this.scope, context.as_at);
+  }
+
+  async make(page: PackPage): Promise<MadePage> {
+    const { header = '', footer = '', orientation } = this.pack;
+    const { content, problem } = await this.tried(page);
+    const title = page.title ?? content.title ?? packWords.kind[page.kind];
+    const paper: PaperPage = {
+      ...{ id: page.id, orientation: page.orientation ?? orientation, follows: page.follows },
+      page: {
+        ...{ title, header, footer, asAt: '', subtitle: content.subtitle ?? '', blocks: content.blocks },
+        ...(content.facts && { facts: content.facts }),
+      },
+    };
+    return {
+      ...{ paper, problem, unit: content.unit ?? 1, says: this.saysOf(page), open: content.open ?? [] },
+      differs: this.differsOf(page.differs),
+    };
+  }
+
+  private async tried(page: PackPage): Promise<{ content: Content; problem: string }> {
+    try {
+      return { content: await this.content(page), problem: '' };
+    } catch (error) {
+      if (!(error instanceof AppError)) throw error;
+      const problem = [error.message, error.hint].filter(Boolean).join(' ');
+      return { content: { blocks: [{ kind: 'paragraph', runs: [{ text: packWords.notMade(problem) }] }] }, problem };
+    }
+  }
+
+  private content(page: PackPage): Content | Promise<Content> {
+    switch (page.kind) {
+      case 'cover':
+        return this.cover(page);
+      case 'contents':
+        return { blocks: [] };
+      case 'section':
+        return {
+          blocks: [{ kind: 'cover', title: page.title ?? packWords.kind.section, lines: page.says ? [page.says] : [] }],
+        };
+      case 'figures':
+        return this.figures(page);
+      case 'chart':
+        return this.chart(page);
+      case 'exceptions':
+        return this.exceptions(page);
+      case 'tiles':
+        return this.tiles(page);
+      case 'text':
+        return this.text(page);
+    }
+  }
+
+  private cover({ title, lines = [] }: PageOf<'cover'>): Content {
+    const { name } = this.scope;
+    const said = [name, packWords.asAt(this.at), ...lines];
+    return { title: this.pack.name, blocks: [{ kind: 'cover', title: title ?? this.pack.name, lines: said }] };
+  }
+
+  private async figures({ of, columns, remarks, differs }: PageOf<'figures'>): Promise<Content> {
+    const { opened, unit } = await this.open(of, differs, columns);
+    const going = remarks ? await this.remarksOf(opened) : [];
+    const { page } = statementPaper(opened, { unit, remarks: going, isLive: this.isLive });
+    const { title, subtitle, blocks, facts } = page;
+    return { title, subtitle: [subtitle, page.asAt].join(' · '), blocks, unit, ...(facts && { facts }) };
+  }
+
+  private async chart({ of, row, differs }: PageOf<'chart'>): Promise<Content> {
+    const isBreakdown = this.document(of).kind === 'breakdown';
+    const { opened, unit } = await this.open(of, differs, isBreakdown ? undefined : CHART_COLUMNS);
+    const sheet = viewOf(opened);
+    const drawn = row ?? opened.source.rowLayout.result ?? '';
+    const blocks = isBreakdown ? breakdownCharts(opened, sheet, unit) : rowCharts(sheet, drawn, unit);
+    return { title: sheet.name, subtitle: subtitleOf(sheet, { on: 'paper', unit }), blocks, unit };
+  }
+
+  private async exceptions({ of, span, differs }: PageOf<'exceptions'>): Promise<Content> {
+    const { scope, as_at, version, against } = this.contextOf(differs);
+    const asked = {
+      scope,
+      as_at,
+      statement: of,
+      ...(version !== undefined && { version }),
+      ...(against !== undefined && { against }),
+    };
+    const view = await exceptionsView(this.snapshot, { ...asked, ...(span && { span }) });
+    const { remarks } = await remarksView(this.snapshot, { scope, as_at, statement: of });
+    const unit = this.unitOf(differs, this.document(of));
+    const explained = (row: (typeof view.exceptions)[number]): ExplainedRow => ({
+      ...row,
+      remarks: remarks.filter((remark) => remark.row === row.id).map((remark) => remarkOnPaper(remark, unit)),
+    });
+    const rows = view.exceptions.map(explained);
+    const unexplained = rows.filter((row) => row.remarks.length === 0).length;
+    const blocks = exceptionBlocks(
+      {
+        ...{ of: view.of.name, against: view.against?.name ?? '', span: packWords.span[view.span], rows },
+        result: view.result ? explained(view.result) : undefined,
+      },
+      unit,
+    );
+    return {
+      ...{ title: packWords.exceptions(view.statement.name), blocks, unit },
+      subtitle: [view.scope.name, view.scope.currency, view.asAt.name].join(' · '),
+      open: unexplained > 0 ? [packWords.toExplain(unexplained)] : [],
+    };
+  }
+
+  private async tiles({ tiles, differs }: PageOf<'tiles'>): Promise<Content> {
+    const shown: Tile[] = [];
+    for (const { of, cell, columns, label } of tiles) {
+      const { opened, unit } = await this.open(of, differs, columns);
+      const node = nodeOfAddress(opened.evaluation, `cell~${cell}`);
+      if (!node) throw appError('SRV_TRACE_UNKNOWN', { address: cell });
+      const figure = opened.evaluation.figure(node);
+      const view = viewOf(opened);
+      const [row, column] = cell.split('~') as [string, string];
+      const head = view.columns.find(({ id }) => id === column);
+      const isPercent = figure.unit.kind === RATIO.kind;
+      shown.push({
+        label: label ?? view.rows.find(({ id }) => id === row)?.label ?? row,
+        note: [head?.blockLabel, head?.label].filter(Boolean).join(' · '),
+        cell: {
+          ...{ figure, unit: figure.unit, note: '', address: cell, decimals: shownDecimals(figure.unit, unit, {}) },
+          text: isPercent ? quotedText(figure, unit) : formatFigure(figure, unit, { zero: 'zero' }),
+        },
+      });
+    }
+    return {
+      subtitle: [this.scope.name, packWords.asAt(this.at)].join(' · '),
+      blocks: [{ kind: 'tiles', tiles: shown }],
+    };
+  }
+
+  private async text({ body, quotes = [], differs }: PageOf<'text'>): Promise<Content> {
+    const { scope: code, currency } = this.contextOf(differs);
+    const scope = openScope(this.snapshot.filled, this.snapshot.viewer, code, currency);
+    const reader = new QuoteReader(this.snapshot, scope, openPeriod(scope, this.context.as_at));
+    const read = new Map<string, { text: string; moved: string }>();
+    const unit = differs?.unit ?? this.pack.unit ?? 1;
+    for (const { of, ...quote } of quotes) {
+      const [now] = await reader.figures({ statement: of, quotes: [quote] });
+      const text = now ? quotedText(now, unit) : quote.shown;
+      const moved = !now ? packWords.gone : now.amount === quote.amount ? '' : packWords.was(quote.shown);
+      read.set(quote.key, { text, moved });
+    }
+    const moved = [...read.values()].filter((each) => each.moved).length;
+    return { blocks: textBlocks(body, (key) => read.get(key)), open: moved > 0 ? [packWords.moved(moved)] : [] };
+  }
+
+  private async remarksOf({ scope, source, document }: OpenedStatement): Promise<LiveRemark[]> {
+    const asked = { scope: scope.code, as_at: source.at.key, statement: document.id };
+    return (await remarksView(this.snapshot, asked)).remarks;
+  }
+
+  private async open(of: string, differs: PageDiffers | undefined, columns?: string) {
+    const context: StatementContext = { ...this.contextOf(differs), ...(columns !== undefined && { columns }) };
+    const opened = await openKept(this.snapshot, of, context);
+    return { opened, unit: this.unitOf(differs, opened.document) };
+  }
+
+  private unitOf(differs: PageDiffers | undefined, document: FiguresPage): ShownUnit {
+    return differs?.unit ?? this.pack.unit ?? document.unit;
+  }
+
+  /** @throws SRV_STATEMENT_UNKNOWN */
+  private document(id: string): FiguresPage {
+    const { pages } = this.snapshot.filled;
+    const found = pages.find((page) => page.id === id);
+    if (!found) throw appError('SRV_STATEMENT_UNKNOWN', { id, known: pages.map((page) => page.id).join(', ') });
+    return found;
+  }
+
+  private contextOf({ unit: _, where, ...differs }: PageDiffers = {}): StatementContext {
+    const own = Object.fromEntries(Object.entries(differs).filter(([, value]) => value !== undefined));
+    // another entity has its own currency
+    const { currency, ...shared } = this.context;
+    const kept = differs.scope === undefined && currency !== undefined ? { currency } : {};
+    return { ...shared, ...kept, ...own, ...(where && { where: writeConditions(where) }) };
+  }
+
+  private saysOf(page: PackPage): string {
+    const name = 'of' in page ? this.snapshot.model.pages.find(({ id }) => id === page.of)?.name : undefined;
+    return [packWords.kind[page.kind], name].filter(Boolean).join(' · ');
+  }
+
+  private differsOf({
+    scope,
+    currency,
+    version,
+    against,
+    where,
+    allocation,
+    organised,
+    unit,
+  }: PageDiffers = {}): string[] {
+    const { model } = this.snapshot;
+    const nameOf = (code: string) => model.version(code)?.name ?? code;
+    return [
+      ...(scope === undefined ? [] : [model.entity(scope)?.name ?? model.group(scope)?.name ?? scope]),
+      ...(currency === undefined ? [] : [currency]),
+      ...(version === undefined ? [] : [nameOf(version)]),
+      ...(against === undefined ? [] : [packWords.against(nameOf(against))]),
+      ...(where === undefined ? [] : [packWords.filter]),
+      ...(allocation === undefined ? [] : [packWords.allocation]),
+      ...(organised === undefined ? [] : [packWords.organised]),
+      ...(unit === undefined ? [] : [packWords.unit[unit]]),
+    ];
+  }
+}

@@ -1,0 +1,45 @@
+import type { PackContext, PackView } from '@margin-lens/contract';
+import { marksOfParts, periodName, type PackDocument, type Sheet } from '@margin-lens/core';
+import { appError } from '../../base/app-error';
+import { packWords } from '../../base/words';
+import { fileApart } from '../../base/work-apart';
+import { lastDelivery } from '../../store/import-runs';
+import { openPeriod, openScope } from '../workspace/open-scope';
+import type { Snapshot } from '../workspace/snapshot';
+import { packPaper } from './pack-file';
+import { packPages } from './pack-pages';
+
+/** Whose figures a pack shows, and as at when, in words. */
+export function packOf(snapshot: Snapshot, { scope: code, as_at }: PackContext) {
+  const scope = openScope(snapshot.filled, snapshot.viewer, code);
+  const at = openPeriod(scope, as_at);
+  return { scope, at, words: `${scope.name} · ${packWords.asAt(at)}` };
+}
+
+/** A pack as it will print. @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN */
+export async function packView(snapshot: Snapshot, pack: PackDocument, context: PackContext): Promise<PackView> {
+  const started = performance.now();
+  const { scope, at, words } = packOf(snapshot, context);
+  const made = await packPages(snapshot, pack, context, { isLive: false });
+  const laid = await fileApart('laySheets', packPaper(pack, made, words));
+  const sheets = JSON.parse(laid.toString()) as Sheet[];
+  return {
+    scope: { code: scope.code, name: scope.name, currency: context.currency ?? scope.currency.code },
+    asAt: { key: at.key, name: periodName(at) },
+    pages: made.map(({ paper, says, differs, open, problem }) => ({
+      ...{ id: paper.id, title: paper.page.title, says, differs, open, problem },
+      sheet: sheets.findIndex(({ page }) => page === paper.id) + 1,
+    })),
+    sheets: sheets.map(({ page, width, height, parts }) => ({ page, width, height, marks: marksOfParts(parts) })),
+    movedAt: (await lastDelivery(snapshot.em))?.finishedAt ?? null,
+    madeInMs: Math.round(performance.now() - started),
+  };
+}
+
+/** @throws SRV_PACK_UNKNOWN */
+export function keptPack({ filled }: Snapshot, id: string): PackDocument {
+  const packs = filled.documentsOf('pack');
+  const found = packs.find((pack) => pack.id === id);
+  if (!found) throw appError('SRV_PACK_UNKNOWN', { id, known: packs.map((pack) => pack.id).join(', ') });
+  return found;
+}

@@ -1,0 +1,63 @@
+import * as v from 'valibot';
+import { PackDocumentSchema, PAPER } from '@margin-lens/core';
+import { ContextSchema } from './statements';
+
+const { scope, as_at, currency, version, against, where } = ContextSchema.entries;
+
+/** In what a pack is read: its pages share it, but for what a page says of itself. */
+export const PackContextSchema = v.object({ scope, as_at, currency, version, against, where });
+export type PackContext = v.InferOutput<typeof PackContextSchema>;
+
+/** A pack as it stands in its form, kept or not. */
+export const PackRequestSchema = v.object({ pack: PackDocumentSchema, context: PackContextSchema });
+
+const ColourSchema = v.picklist(Object.keys(PAPER) as (keyof typeof PAPER)[]);
+const place = { x: v.number(), y: v.number() };
+
+/** What is drawn on a sheet. Units: points, from its top left corner; the `y` of a text is its baseline. */
+const MarkSchema = v.variant('kind', [
+  v.object({
+    ...{ kind: v.literal('text'), ...place, text: v.string(), size: v.number(), colour: ColourSchema },
+    font: v.picklist(['sans', 'strong', 'slanted', 'strong_slanted', 'serif']),
+    align: v.picklist(['left', 'right', 'center']),
+  }),
+  v.object({ kind: v.literal('line'), ...place, length: v.number(), thickness: v.number(), colour: ColourSchema }),
+  v.object({ kind: v.literal('box'), ...place, width: v.number(), height: v.number(), colour: ColourSchema }),
+  v.object({
+    ...{ kind: v.literal('chart'), ...place, width: v.number(), height: v.number(), says: v.string() },
+    /** As ECharts reads it. */
+    option: v.record(v.string(), v.unknown()),
+  }),
+]);
+
+/** A pack as it will print: its sheets, and what is to be known of each page. */
+export const PackViewSchema = v.object({
+  scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
+  asAt: v.object({ key: v.string(), name: v.string() }),
+  pages: v.array(
+    v.object({
+      id: v.string(),
+      title: v.string(),
+      /** What stands on it, in words. */
+      says: v.string(),
+      /** Number of the sheet that it begins on, from 1; 0 where it has none of its own. */
+      sheet: v.number(),
+      /** In what it is read in another way than the pack, in words. */
+      differs: v.array(v.string()),
+      /** What is to be done about it, in words. */
+      open: v.array(v.string()),
+      /** Why it cannot be made; empty where it can. */
+      problem: v.string(),
+    }),
+  ),
+  sheets: v.array(v.object({ page: v.string(), width: v.number(), height: v.number(), marks: v.array(MarkSchema) })),
+  /** When figures moved last, as an ISO moment; null before anything was brought in. */
+  movedAt: v.nullable(v.string()),
+  madeInMs: v.number(),
+});
+export type PackView = v.InferOutput<typeof PackViewSchema>;
+export type PackSheet = PackView['sheets'][number];
+
+export const PACK_FORMATS = ['pdf', 'xlsx', 'html', 'csv'] as const;
+export type PackFormat = (typeof PACK_FORMATS)[number];
+export const PackFileSchema = v.object({ ...PackContextSchema.entries, format: v.picklist(PACK_FORMATS) });
