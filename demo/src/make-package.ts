@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { describePackage, RESOURCES } from '@margin-lens/core';
+import { describePackage, DOCUMENT_FOLDERS, RESOURCES } from '@margin-lens/core';
 import { Book, JOURNAL_HEADER } from './book';
 import { CHART } from './chart';
 import { CsvFile, type Cell } from './csv-file';
@@ -42,17 +42,6 @@ import {
   type Month,
 } from './scenario';
 
-/** Where a package has its documents, by their kinds. */
-const FOLDERS = {
-  row_layout: 'layouts',
-  column_layout: 'layouts',
-  statement: 'statements',
-  breakdown: 'breakdowns',
-  allocation: 'allocations',
-  completion: 'completions',
-  pack: 'packs',
-} as const;
-
 /** A file that hangs on a document. */
 const ALLOTMENT = {
   path: 'attachments/carbon-allowances-2026-08.txt',
@@ -90,7 +79,7 @@ export async function makePackage(folder: string, lines = USUAL_LINES): Promise<
   });
   for (const document of DOCUMENTS)
     json(
-      `${FOLDERS[document.kind]}/${document.id}${document.kind === 'column_layout' ? '-columns' : ''}.json`,
+      `${DOCUMENT_FOLDERS[document.kind]}/${document.id}${document.kind === 'column_layout' ? '-columns' : ''}.json`,
       document,
     );
   await writeMasters(folder, years, months, rates);

@@ -212,6 +212,7 @@ export { accountSetText, rowsAsText, rowsFromText } from './layout/rows-as-text'
 export { STANDARD_COLUMNS } from './layout/standard-columns';
 export {
   type Document,
+  DOCUMENT_FOLDERS,
   DOCUMENT_KINDS,
   type DocumentKind,
   DocumentSchema,

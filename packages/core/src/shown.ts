@@ -33,7 +33,7 @@ export {
   turnItems,
   turnOpen,
 } from './layout/edit-breakdown';
-export { statementPage, subtitleOf } from './page/statement-page';
+export { moneyWords, statementPage, subtitleOf } from './page/statement-page';
 export { allRows, type SheetRow, type SheetTable, sheetTable } from './page/statement-sheet';
 export { cellsOfText, tabText } from './page/tab-text';
 export {

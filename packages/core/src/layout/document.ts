@@ -37,6 +37,17 @@ export const DOCUMENT_KINDS = [
   'pack',
 ] as const;
 
+/** Folders in which a package has its documents, by their kinds. */
+export const DOCUMENT_FOLDERS: Readonly<Record<DocumentKind, string>> = {
+  row_layout: 'layouts',
+  column_layout: 'layouts',
+  statement: 'statements',
+  breakdown: 'breakdowns',
+  allocation: 'allocations',
+  completion: 'completions',
+  pack: 'packs',
+};
+
 /** What shows figures by itself: a statement or a breakdown. Their ids are told apart from each other, too. */
 export type FiguresPage = StatementDocument | BreakdownDocument;
 export const isFiguresPage = (document: Document): document is FiguresPage =>

@@ -7,6 +7,9 @@ import { doubtWords, isMarked, MARK_WORDS } from './cell-note';
 import type { Page, PageBlock } from './page';
 import { sheetTable, type Reading, type SheetTable, type StatementSheet } from './statement-sheet';
 
+/** What money is read in. @example 'EUR thousand' */
+export const moneyWords = (currency: string, unit: ShownUnit): string => `${currency}${UNIT_WORDS[unit]}`;
+
 const UNIT_WORDS: Record<ShownUnit, string> = { 1: '', 1000: ' thousand', 1_000_000: ' million' };
 
 /** The line under the title: whose figures, in what, narrowed to what, over which spans. */
@@ -18,7 +21,7 @@ export function subtitleOf(
   return [
     presentation.subtitle,
     scope.name,
-    `${scope.currency}${UNIT_WORDS[unit]}`,
+    moneyWords(scope.currency, unit),
     ...narrowed,
     [...new Set(shown.map(({ blockLabel, spanLabel = blockLabel }) => spanLabel))].filter(isOfTime).join(' and '),
     presentation.rounding === 'note' ? 'rounded figures may not add up' : '',

@@ -41,6 +41,8 @@ const TEXT = { size: 9.5, indent: 14, below: 5 };
 const SMALL = 7.5;
 const HEADING = { size: 11, above: 10, below: 3, keeps: 40 };
 const CONTENTS = { size: 10, line: 19, indent: 14 };
+/** How much of its height a chart gives up, so that it stands on the sheet that is begun. */
+const LEAST_OF_CHART = 0.7;
 const TILE = { across: 4, gap: 12, height: 62, label: 8, figure: 18 };
 
 /** What is known of sheets once all are laid: on which each page begins, and how many there are. */
@@ -256,8 +258,9 @@ class SheetFlow {
   private chart({ title, words, option, height: pixels }: Extract<PageBlock, { kind: 'chart' }>): void {
     const { width } = this;
     const heads = linesHigh(title ? 1 : 0, HEADING.size) + linesHigh(words ? 1 : 0, SMALL) + 4;
-    const height = Math.min(pixels / PX, this.whole - heads);
-    this.room(heads + height);
+    const wanted = Math.min(pixels / PX, this.whole - heads);
+    this.room(heads + wanted * LEAST_OF_CHART);
+    const height = Math.min(wanted, this.left - heads);
     const top = this.y;
     const marks: Mark[] = [
       ...(title ? [textMark(title, { x: MARGIN, top, size: HEADING.size, font: 'serif' })] : []),

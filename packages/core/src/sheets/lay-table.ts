@@ -136,6 +136,13 @@ export function layTable(table: PageTable, setting: TableSetting, measure: Measu
   return sheets.map((columns) => new TableLayout(table, setting, columns, measure).laid());
 }
 
+/** The name of columns that stand together, over them. */
+interface Block {
+  from: number;
+  to: number;
+  lines: readonly string[];
+}
+
 /** One run of sheets: some columns of a table. */
 class TableLayout {
   private readonly left = MARGIN;
@@ -163,18 +170,19 @@ class TableLayout {
     return { head: this.head(), rows: this.table.rows.map((row, at) => this.row(row, this.table.rows[at - 1])) };
   }
 
-  /** Names of blocks over their columns, labels with the bar of their version, then notes. */
+  /** Names of blocks over their columns, labels with the bar of their version, then notes; what is shorter stands at the foot. */
   private head(): Laid {
     const { size, columns, table, setting } = this;
     const heads = columns.map((at) => table.columns[at]!);
-    const hasBlocks = heads.some(({ blockLabel }) => blockLabel !== '');
+    const blocks = this.blocks(heads);
     const words = heads.map(({ label }, at) => this.wrapped(label, 'strong', size, setting.widths[columns[at]!]!));
     const notes = heads.map((head, at) =>
       notesOf(head).flatMap((text) => this.wrapped(text, 'sans', FONT_SIZE.small, setting.widths[columns[at]!]!)),
     );
+    const labelLines = Math.max(1, ...words.map(({ length }) => length));
     const high = {
-      block: hasBlocks ? linesHigh(1, size) + 2 : 0,
-      label: linesHigh(Math.max(1, ...words.map(({ length }) => length)), size) + 5,
+      block: blocks.length > 0 ? linesHigh(Math.max(...blocks.map(({ lines }) => lines.length)), size) + 2 : 0,
+      label: linesHigh(labelLines, size) + 5,
       note: linesHigh(Math.max(0, ...notes.map(({ length }) => length)), FONT_SIZE.small) + 2,
     };
     const height = high.block + high.label + high.note;
@@ -183,39 +191,33 @@ class TableLayout {
       const bar = BARS[heads[at]!.notation];
       const length = Math.min(26, width);
       const x = this.edges[at]!;
-      const lines = (
-        texts: readonly string[],
-        from: number,
-        each: number,
-        more: { font?: PaperFont; colour?: Colour },
-      ) =>
-        texts.map((text, line) =>
-          textMark(text, { x, top: from + linesHigh(line, each), size: each, align: 'right', ...more }),
-        );
+      const own = { x, align: 'right' as const };
+      const labels = words[at]!;
+      const first = top + high.block + linesHigh(labelLines - labels.length, size);
+      const y = top + high.block + high.label;
       return {
         ...{ tag: 'TH', scope: 'Column' },
         marks: [
-          ...lines(words[at]!, top + high.block, size, { font: 'strong' }),
-          ...(bar
-            ? [
-                {
-                  kind: 'box',
-                  x: x - length,
-                  y: top + high.block + high.label - 4,
-                  width: length,
-                  height: 2.5,
-                  colour: bar,
-                } as const,
-              ]
-            : []),
-          ...lines(notes[at]!, top + high.block + high.label, FONT_SIZE.small, { colour: 'second' }),
+          ...labels.map((text, line) =>
+            textMark(text, { ...own, top: first + linesHigh(line, size), size, font: 'strong' }),
+          ),
+          ...(bar ? [{ kind: 'box', x: x - length, y: y - 4, width: length, height: 2.5, colour: bar } as const] : []),
+          ...notes[at]!.map((text, line) =>
+            textMark(text, {
+              ...own,
+              top: y + linesHigh(line, FONT_SIZE.small),
+              size: FONT_SIZE.small,
+              colour: 'second',
+            }),
+          ),
         ],
       };
     };
     return {
       height,
       at: (top) => {
-        const label = textMark(table.labelHead, { x: this.left, top: top + high.block, size, colour: 'second' });
+        const y = top + high.block + linesHigh(labelLines - 1, size);
+        const label = textMark(table.labelHead, { x: this.left, top: y, size, colour: 'second' });
         const row: SheetPart = {
           tag: 'TR',
           parts: [
@@ -223,25 +225,42 @@ class TableLayout {
             ...heads.map((_, at) => column(at, top)),
           ],
         };
-        const blocks = hasBlocks ? [this.blocks(heads, top)] : [];
-        return { tag: 'THead', parts: [...blocks, row, { marks: [this.rule(top + height, 0.8, 'ink')] }] };
+        const named = blocks.length > 0 ? [this.blockRow(blocks, top, high.block)] : [];
+        return { tag: 'THead', parts: [...named, row, { marks: [this.rule(top + height, 0.8, 'ink')] }] };
       },
     };
   }
 
-  private blocks(heads: readonly PageColumn[], top: number): SheetPart {
-    const parts = heads.flatMap(({ block, blockLabel }, at): SheetPart[] => {
+  /** Names of blocks, broken over lines as their columns leave room; none where no block has one. */
+  private blocks(heads: readonly PageColumn[]): Block[] {
+    const blocks = heads.flatMap(({ block, blockLabel }, at): Block[] => {
       if (at > 0 && heads[at - 1]!.block === block) return [];
       const next = heads.findIndex((head, other) => other > at && head.block !== block);
-      const last = (next < 0 ? heads.length : next) - 1;
+      const to = this.edges[(next < 0 ? heads.length : next) - 1]!;
       const from = this.edges[at]! - this.setting.widths[this.columns[at]!]!;
-      const to = this.edges[last]!;
-      if (blockLabel === '') return [{ tag: 'TH', scope: 'Column', marks: [] }];
-      const { size } = this;
-      const name = textMark(blockLabel, { x: (from + to) / 2, top, size, font: 'strong', align: 'center' });
-      const y = top + linesHigh(1, size) + 0.5;
-      const under: Mark = { kind: 'line', x: from, y, length: to - from, thickness: 0.5, colour: 'rule' };
-      return [{ tag: 'TH', scope: 'Column', marks: [name], parts: [{ marks: [under] }] }];
+      return [{ from, to, lines: this.wrapped(blockLabel, 'strong', this.size, to - from) }];
+    });
+    return blocks.some(({ lines }) => lines.length > 0) ? blocks : [];
+  }
+
+  private blockRow(blocks: readonly Block[], top: number, height: number): SheetPart {
+    const { size } = this;
+    const parts = blocks.map(({ from, to, lines }): SheetPart => {
+      const first = top + height - 2 - linesHigh(lines.length, size);
+      const at = { x: (from + to) / 2, size, font: 'strong', align: 'center' } as const;
+      const under: Mark = {
+        kind: 'line',
+        x: from,
+        y: top + height - 1.5,
+        length: to - from,
+        thickness: 0.5,
+        colour: 'rule',
+      };
+      return {
+        ...{ tag: 'TH', scope: 'Column' },
+        marks: lines.map((text, line) => textMark(text, { ...at, top: first + linesHigh(line, size) })),
+        parts: lines.length > 0 ? [{ marks: [under] }] : [],
+      };
     });
     return { tag: 'TR', parts: [{ tag: 'TH', scope: 'Column', marks: [] }, ...parts] };
   }

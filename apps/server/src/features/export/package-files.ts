@@ -6,6 +6,7 @@ import {
   DESCRIPTOR_FILE,
   digitsOf,
   DIMENSION_PREFIX,
+  DOCUMENT_FOLDERS,
   FIGURE_COLUMNS,
   FIGURES_FILE,
   formatMinor,
@@ -33,17 +34,8 @@ import { peopleFiles } from './people-files';
 /** Rows written in one piece. */
 const ROWS_A_PIECE = 2000;
 
-/** Folder of a kind of document inside a package. */
-const FOLDERS: Record<string, string> = {
-  row_layout: 'layouts',
-  column_layout: 'layouts',
-  statement: 'statements',
-  breakdown: 'breakdowns',
-  allocation: 'allocations',
-  completion: 'completions',
-  pack: 'packs',
-  mapping: 'mappings',
-};
+/** Folder of a kind of document inside a package; others have files of their own. */
+const FOLDERS: Record<string, string> = { ...DOCUMENT_FOLDERS, mapping: 'mappings' };
 
 type Cell = string | number | null;
 

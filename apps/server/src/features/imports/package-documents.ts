@@ -3,6 +3,7 @@ import type { Readable } from 'node:stream';
 import * as v from 'valibot';
 import {
   DESCRIPTOR_FILE,
+  DOCUMENT_FOLDERS,
   DocumentSchema,
   isProfitOrLoss,
   issue,
@@ -38,8 +39,12 @@ export const SETTINGS_FILE = 'workspace.json';
 /** Files of a ledger package that are no tables. */
 export const JSON_FILES: readonly string[] = [DESCRIPTOR_FILE, SETTINGS_FILE, SEEN_FILE];
 
-export const isDocumentPath = (path: string): boolean =>
-  /^(layouts|statements|breakdowns|allocations|completions|mappings)\/[^/]+\.json$/.test(path);
+const FOLDERS = new Set([...Object.values(DOCUMENT_FOLDERS), 'mappings']);
+
+export const isDocumentPath = (path: string): boolean => {
+  const [folder = '', file = '', ...deeper] = path.split('/');
+  return FOLDERS.has(folder) && /.\.json$/.test(file) && deeper.length === 0;
+};
 
 /** Statements that a workspace begins with when a delivery brings none. */
 const PROPOSED = [

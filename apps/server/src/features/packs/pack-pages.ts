@@ -3,6 +3,7 @@ import {
   CHART_COLUMNS,
   exceptionBlocks,
   formatFigure,
+  moneyWords,
   nodeOfAddress,
   quotedText,
   RATIO,
@@ -86,6 +87,10 @@ function withContents(own: MadePage, { pages }: PackDocument, made: readonly Mad
   const page = { ...own.paper.page, blocks: [{ kind: 'contents' as const, entries }] };
   return { ...own, paper: { ...own.paper, page } };
 }
+
+/** The first chart without its title, which heads the page. */
+const untitled = ([first, ...others]: readonly PageBlock[]): PageBlock[] =>
+  first ? [first.kind === 'chart' ? { ...first, title: '' } : first, ...others] : [];
 
 class PageMaker {
   private readonly scope: Scope;
@@ -171,7 +176,9 @@ class PageMaker {
     const sheet = viewOf(opened);
     const drawn = row ?? opened.source.rowLayout.result ?? '';
     const blocks = isBreakdown ? breakdownCharts(opened, sheet, unit) : rowCharts(sheet, drawn, unit);
-    return { title: sheet.name, subtitle: subtitleOf(sheet, { on: 'paper', unit }), blocks, unit };
+    const [first] = blocks;
+    const title = (first?.kind === 'chart' && first.title) || sheet.name;
+    return { title, subtitle: subtitleOf(sheet, { on: 'paper', unit }), blocks: untitled(blocks), unit };
   }
 
   private async exceptions({ of, span, differs }: PageOf<'exceptions'>): Promise<Content> {
@@ -201,7 +208,7 @@ class PageMaker {
     );
     return {
       ...{ title: packWords.exceptions(view.statement.name), blocks, unit },
-      subtitle: [view.scope.name, view.scope.currency, view.asAt.name].join(' · '),
+      subtitle: [view.scope.name, moneyWords(view.scope.currency, unit), view.asAt.name].join(' · '),
       open: unexplained > 0 ? [packWords.toExplain(unexplained)] : [],
     };
   }
