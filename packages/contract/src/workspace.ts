@@ -69,6 +69,7 @@ export const WorkspaceSchema = v.object({
   ),
   statements: v.array(FiguresPageSchema),
   breakdowns: v.array(FiguresPageSchema),
+  packs: v.array(v.object({ id: v.string(), name: v.string(), readers: ReaderChoicesSchema })),
   columnLayouts: v.array(Named),
   /** How shared costs can be spread. */
   allocations: v.array(Named),

@@ -218,6 +218,7 @@ export {
   DocumentSchema,
   type FiguresPage,
   isFiguresPage,
+  isShelved,
 } from './layout/document';
 export { type BreakdownProof, proveBreakdown } from './breakdown/prove-breakdown';
 export { linesOfCell } from './statement/lines-of-cell';
@@ -380,7 +381,6 @@ export { exactText, numberOf } from './page/cell-value';
 export { type CellPlace, type LiveFormula } from './page/live-formula';
 export { withFormulas } from './page/with-formulas';
 export * from './shown';
-export { PAPER } from './sheets/paper-colours';
 export { laySheets, type PaperPage } from './sheets/lay-sheets';
 export {
   type Colour,
@@ -389,7 +389,6 @@ export {
   type Measure,
   type Orientation,
   type PaperFont,
-  PX,
   type Sheet,
   type SheetPart,
 } from './sheets/sheet';

@@ -42,3 +42,5 @@ export {
   trialBalanceProof,
   type TrialBalanceViewName,
 } from './page/trial-balance-page';
+export { PAPER } from './sheets/paper-colours';
+export { PX } from './sheets/sheet';

@@ -387,6 +387,7 @@ export const paperWords = {
 
 /** What is read of the pages of a pack. */
 export const packWords = {
+  proposed: 'Monthly pack',
   kind: {
     cover: 'Cover',
     contents: 'Contents',

@@ -16,7 +16,12 @@ export const routes: Routes = [
     path: 'exceptions',
     loadComponent: () => import('./exceptions-screen/exceptions-screen').then((m) => m.ExceptionsScreen),
   },
-  ...['statements', 'breakdowns'].map((path) => ({
+  {
+    path: 'packs/:id',
+    canDeactivate: [unsavedGuard],
+    loadComponent: () => import('./packs-screen/pack-screen').then((m) => m.PackScreen),
+  },
+  ...['packs', 'statements', 'breakdowns'].map((path) => ({
     path,
     pathMatch: 'full' as const,
     loadComponent: () => import('./statements-screen/statements-screen').then((m) => m.StatementsScreen),

@@ -52,3 +52,8 @@ export const DOCUMENT_FOLDERS: Readonly<Record<DocumentKind, string>> = {
 export type FiguresPage = StatementDocument | BreakdownDocument;
 export const isFiguresPage = (document: Document): document is FiguresPage =>
   document.kind === 'statement' || document.kind === 'breakdown';
+
+/** What opens by itself and stands in folders; ids are told apart among all of it. */
+export type Shelved = FiguresPage | PackDocument;
+export const isShelved = (document: Document): document is Shelved =>
+  isFiguresPage(document) || document.kind === 'pack';

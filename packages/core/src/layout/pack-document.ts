@@ -98,6 +98,8 @@ export const PackDocumentSchema = v.strictObject({
   name: nameText,
   note: v.optional(shortText),
   archived: v.optional(v.boolean()),
+  /** Folder of the list that it stands in; none where it is left out. */
+  folder: v.optional(v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))),
   /** What it opens with, and what of that its readers may change. */
   readers: v.optional(ReaderChoicesSchema),
   /** What money is read in; as each statement has it where it is left out. */

@@ -27,6 +27,7 @@ import {
   inWords,
   DOCUMENT_KINDS,
   isFiguresPage,
+  isShelved,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { maySee, type Viewer } from '../../base/viewer';
@@ -60,7 +61,7 @@ export async function libraryView(snapshot: Snapshot): Promise<LibraryView> {
       name,
       note,
       archived,
-      folder: isFiguresPage(document) ? (document.folder ?? '') : '',
+      folder: isShelved(document) ? (document.folder ?? '') : '',
       purpose: document.kind === 'row_layout' ? document.purpose : null,
       ...contentsOf(document, model),
       usedBy: usesOf(model, kind, id),
@@ -188,7 +189,7 @@ export class LayoutsService {
       async (write) => {
         const { model } = write.snapshot;
         const areAlike = (other: Document) =>
-          other.kind === document.kind || (isFiguresPage(other) && isFiguresPage(document));
+          other.kind === document.kind || (isShelved(other) && isShelved(document));
         const taken = new Set(model.documents.filter(areAlike).map(({ id }) => id));
         const added = { ...document, id: freshId(document.id, taken), name: freshName(document, model) };
         write.describe({ subject: keyOfDocument(added) });

@@ -1,10 +1,12 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { PackFileSchema, PackRequestSchema, PackViewSchema } from '@margin-lens/contract';
+import { PackDocumentSchema } from '@margin-lens/core';
 import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { PACK_TYPES, packFile } from './pack-file';
 import { packPages } from './pack-pages';
+import { proposedPack } from './propose-pack';
 import { keptPack, packOf, packView } from './pack-view';
 
 /** Packs: how they will print, and as files; they are kept as documents are. */
@@ -23,6 +25,19 @@ export const packsPlugin = async (scope: FastifyInstance) => {
       },
     },
     async (request) => packView(await request.at(), request.body.pack, request.body.context),
+  );
+
+  app.get(
+    '/packs/proposal',
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'proposePack',
+        summary: 'A pack to begin with, of what the workspace has',
+        response: { 200: PackDocumentSchema },
+      },
+    },
+    async (request) => proposedPack((await request.at()).filled),
   );
 
   app.get(

@@ -1,10 +1,11 @@
 import { Injectable } from '@angular/core';
 import type { AllocationDocument } from '@margin-lens/core';
-import { EditedDocument, NEW } from '../shared/edited-document';
+import { EditedByDimension } from '../shared/edited-by-dimension';
+import { NEW } from '../shared/edited-document';
 
 /** The allocation that is open: as it is kept, and as it stands in the form. */
 @Injectable()
-export class AllocationsStore extends EditedDocument<AllocationDocument> {
+export class AllocationsStore extends EditedByDimension<AllocationDocument> {
   protected readonly kind = 'allocation';
   readonly path = '/allocations';
 

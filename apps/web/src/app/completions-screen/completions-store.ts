@@ -1,11 +1,12 @@
 import { Injectable } from '@angular/core';
 import type { CompletionDocument } from '@margin-lens/core';
 import { inWords } from '@margin-lens/core/shown';
-import { EditedDocument, NEW } from '../shared/edited-document';
+import { EditedByDimension } from '../shared/edited-by-dimension';
+import { NEW } from '../shared/edited-document';
 
 /** The completion that is open: as it is kept, and as it stands in the form. */
 @Injectable()
-export class CompletionsStore extends EditedDocument<CompletionDocument> {
+export class CompletionsStore extends EditedByDimension<CompletionDocument> {
   protected readonly kind = 'completion';
   readonly path = '/ledger/missing-values';
 

@@ -5,7 +5,7 @@ import { MatSelectModule } from '@angular/material/select';
 import type { Account, AccountSet, CompletionDocument } from '@margin-lens/core';
 import { AccountSetField } from '../shape/account-set-field';
 import { MoveButtons } from '../shared/move-buttons';
-import type { TreeValue } from '../shared/edited-document';
+import type { TreeValue } from '../shared/edited-by-dimension';
 import { PartnersField, type Partner } from './partners-field';
 
 export type Rule = CompletionDocument['rules'][number];

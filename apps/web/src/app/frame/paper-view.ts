@@ -26,7 +26,7 @@ export class PaperView {
         ...page,
         subtitle: [page.subtitle, page.asAt].filter(Boolean).join(' · '),
         tables: page.blocks.flatMap((block) => (block.kind === 'table' ? sheetsOf(block.table) : [])),
-        words: page.blocks.flatMap((block) => (block.kind === 'table' || block.kind === 'chart' ? [] : [block])),
+        words: page.blocks.filter((block) => block.kind === 'heading' || block.kind === 'text'),
       }
     );
   });

@@ -13,6 +13,12 @@ export interface Place {
 export const PLACES: readonly Place[] = [
   {
     group: 'Report',
+    name: 'Packs',
+    path: '/packs',
+    words: 'reporting pack board book management report print pages pdf presentation slides month-end',
+  },
+  {
+    group: 'Report',
     name: 'Statements',
     path: '/statements',
     words: 'reports income statement profit and loss p&l balance sheet cash flow rows columns layouts library folders',

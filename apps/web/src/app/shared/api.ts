@@ -1,7 +1,15 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
-import type { CompletionDocument, DecimalSign, Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
+import type {
+  CompletionDocument,
+  DecimalSign,
+  Document,
+  DocumentKind,
+  Mapping,
+  PackDocument,
+  RowLayout,
+} from '@margin-lens/core';
 import type {
   AdjustmentsView,
   AllocationEffectView,
@@ -22,6 +30,9 @@ import type {
   CompletenessQuery,
   CompletenessView,
   CompletionEffectView,
+  PackContext,
+  PackFormat,
+  PackView,
   CompletionQuery,
   ComparisonView,
   ErrorReply,
@@ -316,6 +327,19 @@ export class Api {
   /** What a completion would do, whether it is kept or not. */
   tryCompletion(document: CompletionDocument, query: CompletionQuery): Observable<CompletionEffectView> {
     return this.post(`/completions/effect?${new URLSearchParams({ ...query })}`, document);
+  }
+
+  /** A pack as it will print, whether it is kept or not. */
+  previewPack(pack: PackDocument, context: PackContext): Observable<PackView> {
+    return this.post('/packs/preview', { pack, context });
+  }
+
+  proposedPack(): Observable<PackDocument> {
+    return this.get('/packs/proposal');
+  }
+
+  packUrl(id: string, context: PackContext, format: PackFormat): string {
+    return `${ROOT}/packs/${id}/export?${new URLSearchParams({ ...context, format })}`;
   }
 
   allocationEffect(id: string, query: AllocationQuery): Observable<AllocationEffectView> {

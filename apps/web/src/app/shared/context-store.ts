@@ -42,7 +42,7 @@ export interface ViewContext {
   allocation: string | undefined;
   /** How values of dimensions stand together; as the page says where it is left out. */
   organised: Organised | undefined;
-  /** What a reader of this statement may change. */
+  /** What a reader of this statement or pack may change. */
   may: { scope: boolean; asAt: boolean; version: boolean; dimensions: boolean };
 }
 
@@ -88,13 +88,15 @@ export function resolveContext(
   workspace: WorkspaceView,
   statementId: string | undefined,
   query: Params,
+  packId?: string,
 ): ViewContext | undefined {
   const pages = [...workspace.statements, ...workspace.breakdowns];
   const known = pages.find((statement) => statement.id === statementId);
   const fallback =
     workspace.statements.find((statement) => statement.id === workspace.defaults.statement) ?? workspace.statements[0];
   const statement = known ?? fallback;
-  const readers = statement?.readers ?? {};
+  const pack = workspace.packs.find(({ id }) => id === packId);
+  const readers = (pack ?? statement)?.readers ?? {};
   const may = (key: 'scope' | 'asAt' | 'version' | 'dimensions') => readers[key]?.may ?? true;
   /** What the address says where it may, else what the statement opens with. */
   const chosen = (key: 'scope' | 'asAt' | 'version', inQuery: string): string | undefined => {
@@ -164,7 +166,8 @@ export class ContextStore {
     const tree = this.router.parseUrl(this.url());
     const [section, id] = tree.root.children['primary']?.segments.map((segment) => segment.path) ?? [];
     const isOfFigures = section === 'statements' || section === 'breakdowns';
-    return resolveContext(state.workspace, isOfFigures ? id : undefined, tree.queryParams);
+    const pack = section === 'packs' ? id : undefined;
+    return resolveContext(state.workspace, isOfFigures ? id : undefined, tree.queryParams, pack);
   });
 
   /** The statement or breakdown that is shown, as it is kept. */

@@ -1,9 +1,8 @@
 import { computed, inject, signal } from '@angular/core';
 import { catchError, EMPTY, map, of, switchMap, tap, type Observable } from 'rxjs';
 import type { DocumentView, ErrorReply, KeptView } from '@margin-lens/contract';
-import { freshId, type AllocationDocument, type CompletionDocument } from '@margin-lens/core';
+import { freshId, type AllocationDocument, type CompletionDocument, type PackDocument } from '@margin-lens/core';
 import { Api } from './api';
-import { asked } from './asked';
 import { ContextStore } from './context-store';
 import { UndoBar } from './undo-bar';
 import { WorkspaceStore } from './workspace-store';
@@ -11,14 +10,7 @@ import { WorkspaceStore } from './workspace-store';
 /** What the address of a document that is not kept yet ends in. */
 export const NEW = 'new';
 
-type Edited = AllocationDocument | CompletionDocument;
-
-/** A value of a dimension, and how far down its tree it stands. */
-export interface TreeValue {
-  value: string;
-  name: string;
-  depth: number;
-}
+type Edited = AllocationDocument | CompletionDocument | PackDocument;
 
 /** A document that is worked on, and what of it is kept. */
 interface Held<D> {
@@ -28,7 +20,7 @@ interface Held<D> {
 
 /** Documents of a kind that are edited in a form: the one that is open, as it is kept and as it stands in the form. */
 export abstract class EditedDocument<D extends Edited> {
-  private readonly api = inject(Api);
+  protected readonly api = inject(Api);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly contexts = inject(ContextStore);
   private readonly undoBar = inject(UndoBar);
@@ -40,8 +32,6 @@ export abstract class EditedDocument<D extends Edited> {
   protected abstract listed(): readonly { id: string; name: string }[];
   protected abstract blank(): D | undefined;
 
-  private readonly asking = asked(signal({}).asReadonly(), () => this.api.makings());
-  readonly makings = this.asking.state;
   private readonly held = signal<Held<D> | undefined>(undefined);
   /** What stands in the form; undefined while nothing is open. */
   readonly draft = signal<D | undefined>(undefined);
@@ -64,25 +54,8 @@ export abstract class EditedDocument<D extends Edited> {
   });
   readonly revision = computed(() => this.workspace()?.revision ?? 0);
 
-  readonly dimensions = computed(() => this.makings().view?.dimensions ?? []);
-  readonly accounts = computed(() => this.makings().view?.accounts ?? []);
-  /** Values of the dimension of what is open, in the order of their tree. */
-  readonly values = computed(() => {
-    const tree = this.dimensions().find(({ name }) => name === this.draft()?.dimension)?.values ?? [];
-    const below = (parent: string, depth: number): TreeValue[] =>
-      tree
-        .filter((each) => each.parent === parent)
-        .flatMap(({ value, name }) => [{ value, name: name || value, depth }, ...below(value, depth + 1)]);
-    return below('', 0);
-  });
-
   /** Changes that are not kept yet. */
   readonly unsaved = computed(() => (this.isChanged() && !this.isSaving() ? 1 : 0));
-
-  /** Asks once more for what documents are made of, after a failure. */
-  retry(): void {
-    this.asking.again();
-  }
 
   /** Opens what the address says: a document, a new one, or the first there is. */
   follow(id: string | undefined): void {

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, input, untracked } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { AllocationDocument, CompletionDocument } from '@margin-lens/core';
-import type { EditedDocument } from './edited-document';
+import type { EditedByDimension } from './edited-by-dimension';
 import { EmptyState } from './empty-state';
 import { Screen } from './screen';
 
@@ -80,7 +80,7 @@ import { Screen } from './screen';
   styleUrls: ['./screen-frame.scss', './edited-screen.scss'],
 })
 export class EditedScreen {
-  readonly store = input.required<EditedDocument<AllocationDocument> | EditedDocument<CompletionDocument>>();
+  readonly store = input.required<EditedByDimension<AllocationDocument> | EditedByDimension<CompletionDocument>>();
   /** Of the address: the document that is open, or `new`. */
   readonly id = input<string>();
   readonly heading = input.required<string>();

@@ -13,9 +13,12 @@ export function movedAt<T>(list: readonly T[], at: number, by: -1 | 1): T[] {
 export const withoutAt = <T>(list: readonly T[], at: number): T[] => list.filter((_, place) => place !== at);
 
 /** An id that no item of a list has, counted on from its length. */
-export function nextId(prefix: string, list: readonly { id: string }[]): string {
-  const taken = new Set(list.map(({ id }) => id));
-  let at = list.length + 1;
-  while (taken.has(`${prefix}_${at}`)) at++;
-  return `${prefix}_${at}`;
+export const nextId = (prefix: string, list: readonly { id: string }[]): string =>
+  nextFree(`${prefix}_`, new Set(list.map(({ id }) => id)));
+
+/** A key that is not taken, counted on from how many are. */
+export function nextFree(prefix: string, taken: ReadonlySet<string>): string {
+  let at = taken.size + 1;
+  while (taken.has(`${prefix}${at}`)) at++;
+  return `${prefix}${at}`;
 }

@@ -12,7 +12,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { ActivatedRoute, RouterLink } from '@angular/router';
 import { concatMap, type Observable } from 'rxjs';
 import * as v from 'valibot';
-import { DocumentSchema, isFiguresPage, type Document } from '@margin-lens/core';
+import { DocumentSchema, isShelved, type Document } from '@margin-lens/core';
 import type { ErrorReply, ListedDocument } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
@@ -27,16 +27,27 @@ import { NewStatementDialog } from './new-statement-dialog';
 /** There is one list, and one shelf of the person: nothing is chosen. */
 const ALL = signal(true).asReadonly();
 
-/** What a place lists: breakdowns have one of their own. */
+/** What a place lists: packs and breakdowns have one of their own. */
 const PLACES = {
+  packs: {
+    kind: 'pack',
+    heading: 'Packs',
+    says: 'Packs put pages in an order; they hold no figures, and are read as at any month, for any entity',
+    holds: 'Pages',
+    empty: 'Nothing here yet. A new pack begins with what the workspace has.',
+  },
   statements: {
+    kind: 'statement',
     heading: 'Statements',
     says: 'Statements put rows against columns; both are shared',
+    holds: 'Rows · columns',
     empty: 'Nothing here yet.',
   },
   breakdowns: {
+    kind: 'breakdown',
     heading: 'Breakdowns',
     says: 'Breakdowns put rows of a statement under the values of dimensions',
+    holds: 'Rows · columns',
     empty: 'Nothing here yet. Select a figure of a statement, press B, and choose what to break it down by.',
   },
 } as const;
@@ -82,8 +93,7 @@ export class StatementsScreen {
   private readonly workspaces = inject(WorkspaceStore);
   private readonly dialog = inject(MatDialog);
 
-  protected readonly place =
-    inject(ActivatedRoute).snapshot.routeConfig?.path === 'breakdowns' ? 'breakdowns' : 'statements';
+  protected readonly place = placeOf(inject(ActivatedRoute).snapshot.routeConfig?.path);
   protected readonly words = PLACES[this.place];
   protected readonly KINDS = KINDS;
   protected readonly NEW_STATEMENT = NEW_STATEMENT;
@@ -91,9 +101,9 @@ export class StatementsScreen {
   protected readonly purposes = PURPOSE_WORDS;
   private readonly library = asked(ALL, () => this.api.library());
   protected readonly state = this.library.state;
-  protected readonly kind = signal<ListedDocument['kind']>(this.place === 'breakdowns' ? 'breakdown' : 'statement');
-  /** Whether what is listed shows figures by itself, and stands in folders. */
-  protected readonly areFigures = computed(() => this.kind() === 'statement' || this.kind() === 'breakdown');
+  protected readonly kind = signal<ListedDocument['kind']>(this.words.kind);
+  /** Whether what is listed opens by itself, and stands in folders. */
+  protected readonly opens = computed(() => this.kind() === this.words.kind);
   protected readonly text = signal('');
   protected readonly showsArchived = signal(false);
   protected readonly chosen = signal<string | undefined>(undefined);
@@ -115,7 +125,7 @@ export class StatementsScreen {
     const matches = ({ name, note, purpose, folder, preview }: ListedDocument) =>
       words.every((word) => [name, note, purpose ?? '', folder, ...preview].join(' ').toLowerCase().includes(word));
     const { view } = this.shelf();
-    const listed = this.areFigures() ? shelved(this.current(), this.shelfShown(), view) : this.current();
+    const listed = this.opens() ? shelved(this.current(), this.shelfShown(), view) : this.current();
     const favourites = new Set(view?.favourites);
     return listed.filter(matches).map((document) => ({
       ...document,
@@ -151,7 +161,7 @@ export class StatementsScreen {
       .subscribe((folder) => {
         if (folder === undefined || folder === document.folder) return;
         this.keep(document, ({ ...each }) => {
-          if (isFiguresPage(each)) {
+          if (isShelved(each)) {
             delete each.folder;
             if (folder !== '') each.folder = folder;
           }
@@ -165,6 +175,7 @@ export class StatementsScreen {
   }
 
   protected open(document: ListedDocument, isShaped: boolean): void {
+    if (document.kind === 'pack') return this.contexts.goTo(`/packs/${document.id}`, NEW_STATEMENT);
     if (document.kind === 'breakdown') return this.contexts.openBreakdown(document.id);
     const statement =
       document.kind === 'statement' ? document.id : document.usedBy.find(({ kind }) => kind === 'statement')?.id;
@@ -240,6 +251,9 @@ export class StatementsScreen {
     });
   }
 }
+
+const placeOf = (path: string | undefined): keyof typeof PLACES =>
+  path === 'packs' || path === 'breakdowns' ? path : 'statements';
 
 function documentIn(text: string): Document | undefined {
   try {

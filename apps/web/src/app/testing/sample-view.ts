@@ -195,6 +195,7 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
   breakdowns: [],
   allocations: [],
   completions: [],
+  packs: [],
   areValuesDated: false,
   groups: [],
   scopes: [],

@@ -1,0 +1,43 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import type { PackDocument, ReaderChoices } from '@margin-lens/core';
+import { WorkspaceStore } from '../shared/workspace-store';
+import { PackStore } from './pack-store';
+
+/** What all pages of a pack share: how they lie, what heads and foots them, and what the pack opens with. */
+@Component({
+  selector: 'ml-pack-form',
+  imports: [MatCheckboxModule, MatFormFieldModule, MatInputModule, MatSelectModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './pack-form.html',
+  styleUrl: './page-form.scss',
+})
+export class PackForm {
+  protected readonly store = inject(PackStore);
+  private readonly workspaces = inject(WorkspaceStore);
+  protected readonly workspace = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace : undefined;
+  });
+  protected readonly scope = computed(() => this.store.draft()?.readers?.scope);
+
+  protected put(did: string, part: { [K in keyof PackDocument]?: PackDocument[K] | undefined }): void {
+    const { ...pack } = { ...this.store.draft()!, ...part };
+    for (const key of Object.keys(pack) as (keyof PackDocument)[])
+      if (pack[key] === undefined || pack[key] === '') delete pack[key];
+    this.store.edit(did, { ...cleared(part), ...pack } as Partial<PackDocument>);
+  }
+
+  protected putScope(scope: ReaderChoices['scope']): void {
+    const { scope: _, ...others } = this.store.draft()?.readers ?? {};
+    const readers = { ...others, ...(scope && (!scope.may || scope.usual) && { scope }) };
+    this.put('who reads it', { readers: Object.keys(readers).length > 0 ? readers : undefined });
+  }
+}
+
+/** Settings that are gone, so that they do not stay from before. */
+const cleared = (part: object) =>
+  Object.fromEntries(Object.entries(part).flatMap(([key, value]) => (value === undefined ? [[key, undefined]] : [])));

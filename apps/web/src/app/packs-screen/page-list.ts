@@ -1,0 +1,108 @@
+import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, output } from '@angular/core';
+import { PackStore } from './pack-store';
+
+/** The pages of a pack in their order: chosen, moved by drag or by key, added and taken out. */
+@Component({
+  selector: 'ml-page-list',
+  imports: [CdkDrag, CdkDropList],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ul
+      role="listbox"
+      aria-label="Pages"
+      tabindex="0"
+      cdkDropList
+      [attr.aria-activedescendant]="store.chosen() ? 'page-' + store.chosen() : null"
+      (cdkDropListDropped)="drop($event)"
+      (keydown)="onKey($event)"
+      data-testid="pages"
+    >
+      @for (page of pages(); track page.id) {
+        <li
+          role="option"
+          cdkDrag
+          cdkDragLockAxis="y"
+          [id]="'page-' + page.id"
+          [class.follows]="page.follows"
+          [class.section]="page.kind === 'section'"
+          [attr.aria-selected]="page.id === store.chosen()"
+          (click)="store.choose(page.id)"
+          (dblclick)="opened.emit()"
+        >
+          <span class="number">{{ page.sheet || '' }}</span>
+          <span class="words">
+            {{ page.title }}
+            <small [title]="page.says">{{ page.says }}</small>
+            @for (each of page.differs; track each) {
+              <small class="differs">{{ each }}</small>
+            }
+          </span>
+          <span class="open">
+            @if (page.problem) {
+              <span [title]="page.problem">cannot be made</span>
+            }
+            @for (each of page.open; track each) {
+              <span>{{ each }}</span>
+            }
+          </span>
+        </li>
+      }
+    </ul>
+  `,
+  styleUrl: './page-list.scss',
+})
+export class PageList {
+  /** Enter, or a double click: what the chosen page shows is to be changed. */
+  readonly opened = output();
+  /** Insert: a page is to be added. */
+  readonly wanted = output();
+
+  protected readonly store = inject(PackStore);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+
+  /** Pages as they stand in the form, with what is known of each as it was made last. */
+  protected readonly pages = computed(() => {
+    const made = new Map(this.store.preview().view?.pages.map((page) => [page.id, page]));
+    return this.store.pages().map(({ id, kind, title, follows }) => {
+      const known = made.get(id);
+      return {
+        ...{ id, kind, follows: follows === true, title: title || known?.title || '…', sheet: known?.sheet ?? 0 },
+        ...{ says: known?.says ?? '', differs: known?.differs ?? [], open: known?.open ?? [], problem: known?.problem },
+      };
+    });
+  });
+
+  focus(): void {
+    this.host.nativeElement.querySelector<HTMLElement>('ul')?.focus();
+  }
+
+  protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    this.store.move(previousIndex, currentIndex);
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const at = this.store.placeOf(this.store.chosen());
+    const by = event.key === 'ArrowUp' ? -1 : 1;
+    switch (event.key) {
+      case 'ArrowUp':
+      case 'ArrowDown':
+        if (event.altKey) this.store.move(at, at + by);
+        else this.store.turn(by);
+        this.host.nativeElement.querySelector(`#page-${this.store.chosen()}`)?.scrollIntoView({ block: 'nearest' });
+        break;
+      case 'Enter':
+        this.opened.emit();
+        break;
+      case 'Insert':
+        this.wanted.emit();
+        break;
+      case 'Delete':
+        if (this.store.chosen()) this.store.remove(this.store.chosen()!);
+        break;
+      default:
+        return;
+    }
+    event.preventDefault();
+  }
+}
