@@ -2,10 +2,12 @@ import * as v from 'valibot';
 import { PackDocumentSchema, PAPER } from '@margin-lens/core';
 import { ContextSchema } from './statements';
 
-const { scope, as_at, currency, version, against, where } = ContextSchema.entries;
+const { scope, as_at, currency, version, against, where, allocation, organised } = ContextSchema.entries;
 
 /** In what a pack is read: its pages share it, but for what a page says of itself. */
-export const PackContextSchema = v.object({ scope, as_at, currency, version, against, where });
+export const PackContextSchema = v.object({
+  ...{ scope, as_at, currency, version, against, where, allocation, organised },
+});
 export type PackContext = v.InferOutput<typeof PackContextSchema>;
 
 /** A pack as it stands in its form, kept or not. */

@@ -393,6 +393,7 @@ export const packWords = {
     contents: 'Contents',
     section: 'Section',
     figures: 'Statement',
+    breakdown: 'Breakdown',
     chart: 'Chart',
     exceptions: 'What moved',
     tiles: 'Key figures',

@@ -188,8 +188,7 @@ export class LayoutsService {
       { kind: 'add_document', subject: keyOfDocument(document) },
       async (write) => {
         const { model } = write.snapshot;
-        const areAlike = (other: Document) =>
-          other.kind === document.kind || (isShelved(other) && isShelved(document));
+        const areAlike = (other: Document) => other.kind === document.kind || (isShelved(other) && isShelved(document));
         const taken = new Set(model.documents.filter(areAlike).map(({ id }) => id));
         const added = { ...document, id: freshId(document.id, taken), name: freshName(document, model) };
         write.describe({ subject: keyOfDocument(added) });

@@ -287,8 +287,9 @@ class PageMaker {
   }
 
   private saysOf(page: PackPage): string {
-    const name = 'of' in page ? this.snapshot.model.pages.find(({ id }) => id === page.of)?.name : undefined;
-    return [packWords.kind[page.kind], name].filter(Boolean).join(' · ');
+    const shown = 'of' in page ? this.snapshot.model.pages.find(({ id }) => id === page.of) : undefined;
+    const kind = page.kind === 'figures' && shown?.kind === 'breakdown' ? 'breakdown' : page.kind;
+    return [packWords.kind[kind], shown?.name].filter(Boolean).join(' · ');
   }
 
   private differsOf({

@@ -57,7 +57,11 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
     statements: pagesOf(model.documentsOf('statement')),
     breakdowns: pagesOf(model.documentsOf('breakdown')),
     dimensions: model.trees.map(({ name, values }) => ({ name, values: [...values] })),
-    packs: byName(model.documentsOf('pack').filter(isShown)).map(({ id, name, readers = {} }) => ({ id, name, readers })),
+    packs: byName(model.documentsOf('pack').filter(isShown)).map(({ id, name, readers = {} }) => ({
+      id,
+      name,
+      readers,
+    })),
     columnLayouts: model
       .documentsOf('column_layout')
       .filter(isShown)

@@ -70,7 +70,7 @@ export class Commands {
   }
 
   private documents(workspace: WorkspaceView): Command[] {
-    const { statements, breakdowns, versions, scopes, columnLayouts, allocations, completions } = workspace;
+    const { packs, statements, breakdowns, versions, scopes, columnLayouts, allocations, completions } = workspace;
     const { contexts } = this;
     return [
       ...statements.map(({ id, name }) => ({
@@ -78,6 +78,12 @@ export class Commands {
         label: name,
         words: 'report',
         run: () => contexts.openStatement(id),
+      })),
+      ...packs.map(({ id, name }) => ({
+        kind: 'Pack',
+        label: name,
+        words: 'reporting pages print',
+        run: () => contexts.goTo(`/packs/${id}`, { ...NO_LINES, ...NEW_STATEMENT }),
       })),
       ...breakdowns.map(({ id, name }) => ({
         kind: 'Breakdown',
@@ -121,6 +127,12 @@ export class Commands {
 
   private actions(): Command[] {
     return [
+      {
+        kind: 'Do',
+        label: 'New pack',
+        words: 'create report pages',
+        run: () => this.contexts.goTo('/packs/new', { ...NO_LINES, ...NEW_STATEMENT }),
+      },
       {
         kind: 'Do',
         label: 'New statement',

@@ -66,6 +66,15 @@ const PLAN_KEYS: readonly [key: string, does: string][] = [
   ['Ctrl Z', 'undo'],
 ];
 
+const PACK_KEYS: readonly [key: string, does: string][] = [
+  ['↑↓', 'page'],
+  ['Alt ↑↓', 'move'],
+  ['Ins', 'add'],
+  ['Del', 'take out'],
+  ['Enter', 'change'],
+  ['Ctrl Z', 'undo'],
+];
+
 const KEYS_BY_PATH: Record<string, typeof SHEET_KEYS> = {
   '/ledger/lines': LINES_KEYS,
   '/setup/accounts': SHEET_KEYS,
@@ -128,7 +137,9 @@ export class Foot {
             : STATEMENT_KEYS
       : this.contexts.path().startsWith('/versions/')
         ? PLAN_KEYS
-        : (KEYS_BY_PATH[this.contexts.path()] ?? []),
+        : this.contexts.showsPack()
+          ? PACK_KEYS
+          : (KEYS_BY_PATH[this.contexts.path()] ?? []),
   );
   protected readonly proof = computed(() => {
     const view = this.shown.view();

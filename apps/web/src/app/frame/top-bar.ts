@@ -76,6 +76,8 @@ export class TopBar {
     const place = this.place()?.path ?? '';
     if (place === '/statements')
       return (this.workspace()?.statements ?? []).map(({ id, name }) => ({ name, path: `/statements/${id}` }));
+    if (place === '/packs')
+      return (this.workspace()?.packs ?? []).map(({ id, name }) => ({ name, path: `/packs/${id}` }));
     if (place === '/breakdowns')
       return (this.workspace()?.breakdowns ?? []).map(({ id, name }) => ({ name, path: `/breakdowns/${id}` }));
     if (place === '/versions')
@@ -89,10 +91,12 @@ export class TopBar {
     return above.sort((a, b) => b.path.length - a.path.length)[0]?.name;
   });
   protected readonly isStatement = this.contexts.showsFigures;
+  /** Whether figures are read, in a version and by filters. */
+  protected readonly isRead = computed(() => this.isStatement() || this.contexts.showsPack());
   protected readonly isPlan = computed(() => /^\/(versions|exceptions)/.test(this.contexts.path()));
   protected readonly hasScope = computed(
     () =>
-      this.isStatement() ||
+      this.isRead() ||
       this.isPlan() ||
       /^\/(rates|translation|readiness|eliminations|between-entities|mapping|ledger|books-check|tie-outs|adjustments|deliveries\/compare|allocations|setup\/accounts)/.test(
         this.contexts.path(),
@@ -110,7 +114,15 @@ export class TopBar {
     const code = this.contexts.context()?.version;
     return this.workspace()?.versions.find((version) => version.code === code)?.name ?? 'Actual';
   });
-  protected readonly compared = computed(() => this.shown.view()?.compared);
+  /** What columns compare with: as the statement read it, of a pack as the address says. */
+  protected readonly compared = computed(() => {
+    if (!this.contexts.showsPack()) return this.shown.view()?.compared;
+    const against = this.contexts.context()?.against;
+    const { versions = [] } = this.workspace() ?? {};
+    return versions.length === 0
+      ? undefined
+      : (versions.find(({ code }) => code === against) ?? { name: 'newest plan' });
+  });
   /** Demands on dimension values in words. */
   protected readonly onlyWords = computed(() =>
     demandWords(this.contexts.context()?.where ?? [], this.workspace()?.dimensions ?? []),
@@ -126,6 +138,7 @@ export class TopBar {
   );
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();
+    if (this.contexts.showsPack()) return context?.currency;
     const label = UNIT_CHOICES.find((choice) => choice.unit === context?.unit)!.label;
     const currency = this.isStatement() ? context?.currency : context?.scope.currency;
     return context?.unit === 1 ? currency : `${currency} ${label}`;

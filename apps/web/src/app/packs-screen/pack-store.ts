@@ -42,13 +42,15 @@ export class PackStore extends EditedDocument<PackDocument> {
   readonly context = computed((): PackContext | undefined => {
     const context = this.contextStore.context();
     if (!context) return undefined;
-    const { scope, currency, asAt, version, against, where } = context;
+    const { scope, currency, asAt, version, against, where, allocation, organised } = context;
     return {
       ...{ scope: scope.code, as_at: asAtText(asAt) },
       ...(currency !== scope.currency && { currency }),
       ...(version !== undefined && { version }),
       ...(against !== undefined && { against }),
       ...(where.length > 0 && { where: where.join(',') }),
+      ...(allocation !== undefined && { allocation }),
+      ...(organised !== undefined && { organised }),
     };
   });
   private readonly question = computed(() => {

@@ -77,6 +77,7 @@ export const NEW_STATEMENT = {
   charts: null,
   breakdown: null,
   shows: null,
+  page: null,
 } as const;
 
 /** The entity or group of a code. */
@@ -156,6 +157,9 @@ export class ContextStore {
 
   /** Whether a statement or a breakdown is looked at. */
   readonly showsFigures = computed(() => /^\/(statements|breakdowns)\/./.test(this.path()));
+
+  /** Whether a pack is looked at. */
+  readonly showsPack = computed(() => /^\/packs\/./.test(this.path()));
 
   /** All that stands behind the question mark of the address. */
   readonly params = computed<Params>(() => this.router.parseUrl(this.url()).queryParams);
