@@ -26,7 +26,7 @@ const tile = (cell: string) => ({ of: 'income_statement', cell, columns: 'agains
 /** The pack of the board, for the group, and a short one that any entity can be put into. */
 export const PACKS: readonly PackDocument[] = [
   {
-    ...{ schema: 1, kind: 'pack', id: 'board_pack', name: 'Board pack', orientation: 'landscape' },
+    ...{ schema: 1, kind: 'pack', id: 'board_pack', name: 'Board pack', orientation: 'landscape', folder: 'Board' },
     note: 'Monthly, for the board of Larkmoor Group',
     readers: { scope: { may: true, usual: 'LARKMOOR' } },
     footer: 'Confidential',
@@ -52,13 +52,21 @@ export const PACKS: readonly PackDocument[] = [
       { kind: 'figures', id: 'sales', of: 'sales_by_product_and_channel' },
       { kind: 'chart', id: 'sales_drawn', title: 'Who buys', of: 'top_customers', follows: true },
       { kind: 'section', id: 'position', title: 'Position and cash' },
-      { kind: 'figures', id: 'balance_sheet', of: 'balance_sheet', orientation: 'portrait' },
+      { kind: 'figures', id: 'balance_sheet', of: 'balance_sheet' },
       { kind: 'figures', id: 'cash', of: 'cash_flow', orientation: 'portrait' },
       { kind: 'text', id: 'outlook', title: 'Outlook', body: OUTLOOK },
     ],
   },
   {
-    ...{ schema: 1, kind: 'pack', id: 'entity_pack', name: 'Entity pack', orientation: 'landscape', unit: 1000 },
+    ...{
+      schema: 1,
+      kind: 'pack',
+      id: 'entity_pack',
+      name: 'Entity pack',
+      orientation: 'landscape',
+      unit: 1000,
+      folder: 'Month-end',
+    },
     note: 'The same pages for any entity',
     pages: [
       { kind: 'cover', id: 'cover' },

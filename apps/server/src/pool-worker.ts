@@ -1,6 +1,6 @@
 import { answerOf, type Answer } from './base/ask-thread';
 import * as versions from './features/versions/sheet-file';
-import { sheetsOf, writePdf as writePaper, type PaperToPrint } from './page/sheets-pdf';
+import { laidPaper, writePdf as writePaper, type PaperToPrint } from './page/sheets-pdf';
 import { writeHtml as writePages } from './page/page-html';
 import { writePageWorkbook as writeWorkbook } from './page/page-workbook';
 
@@ -11,7 +11,10 @@ const answering =
 
 // the works that are done apart by their name, see `fileApart`
 export const writePdf = answering(writePaper);
-export const laySheets = answering(async (paper: PaperToPrint) => Buffer.from(JSON.stringify(await sheetsOf(paper))));
+export const laySheets = answering(async (paper: PaperToPrint) => {
+  const { sheets, begins } = await laidPaper(paper);
+  return Buffer.from(JSON.stringify({ sheets, begins: Object.fromEntries(begins) }));
+});
 export const writeHtml = answering(writePages);
 export const writePageWorkbook = answering(writeWorkbook);
 export const writeXlsxSheet = answering(versions.writeXlsxSheet);

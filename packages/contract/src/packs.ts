@@ -42,8 +42,10 @@ export const PackViewSchema = v.object({
       title: v.string(),
       /** What stands on it, in words. */
       says: v.string(),
-      /** Number of the sheet that it begins on, from 1; 0 where it has none of its own. */
+      /** Number of the sheet that it begins on, from 1. */
       sheet: v.number(),
+      /** Names of the single figures on it, in their order. */
+      figures: v.array(v.string()),
       /** In what it is read in another way than the pack, in words. */
       differs: v.array(v.string()),
       /** What is to be done about it, in words. */

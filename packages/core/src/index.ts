@@ -381,7 +381,7 @@ export { exactText, numberOf } from './page/cell-value';
 export { type CellPlace, type LiveFormula } from './page/live-formula';
 export { withFormulas } from './page/with-formulas';
 export * from './shown';
-export { laySheets, type PaperPage } from './sheets/lay-sheets';
+export { type LaidSheets, laySheets, type PaperPage } from './sheets/lay-sheets';
 export {
   type Colour,
   type Mark,

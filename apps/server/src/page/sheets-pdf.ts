@@ -1,4 +1,5 @@
 import {
+  type LaidSheets,
   laySheets,
   marksOfParts,
   PAPER,
@@ -7,7 +8,6 @@ import {
   type Mark,
   type PaperPage,
   type SheetPart,
-  type Sheet,
 } from '@margin-lens/core';
 import { paperWords } from '../base/words';
 import { drawChart } from './draw-chart';
@@ -25,7 +25,7 @@ export interface PaperToPrint {
 type ChartMark = Extract<Mark, { kind: 'chart' }>;
 
 /** Pages as they lie on sheets. */
-export async function sheetsOf({ pages, says }: PaperToPrint): Promise<Sheet[]> {
+export async function laidPaper({ pages, says }: PaperToPrint): Promise<LaidSheets> {
   return laySheets(pages, { says, sheet: paperWords.sheet }, await paperMeasure());
 }
 
@@ -35,7 +35,7 @@ export async function sheetsOf({ pages, says }: PaperToPrint): Promise<Sheet[]> 
  * @source ISO 32000-1, 14.8: tagged PDF
  */
 export async function writePdf(paper: PaperToPrint): Promise<Buffer> {
-  const [PDFDocument, sheets] = await Promise.all([pdfkit(), sheetsOf(paper)]);
+  const [PDFDocument, { sheets, begins }] = await Promise.all([pdfkit(), laidPaper(paper)]);
   const charts = sheets.flatMap(({ parts }) => marksOfParts(parts)).filter((mark) => mark.kind === 'chart');
   const drawn = new Map<ChartMark, string>();
   for (const mark of charts)
@@ -52,7 +52,7 @@ export async function writePdf(paper: PaperToPrint): Promise<Buffer> {
     const { x, y, width, height } = mark;
     toPdf!(document, drawn.get(mark)!, x, y, { width, height, fontCallback: () => PAPER_FONTS.sans });
   });
-  writer.write(sheets, new Map(paper.pages.map(({ id, page }) => [id, page.title])));
+  writer.write({ sheets, begins }, new Map(paper.pages.map(({ id, page }) => [id, page.title])));
   document.end();
   await ended;
   return Buffer.concat(pieces);
@@ -65,20 +65,19 @@ class SheetWriter {
     private readonly chart: (mark: ChartMark) => void,
   ) {}
 
-  write(sheets: readonly Sheet[], titles: ReadonlyMap<string, string>): void {
+  write({ sheets, begins }: LaidSheets, titles: ReadonlyMap<string, string>): void {
     const { document } = this;
     const root = document.struct('Document');
     document.addStructure(root);
-    const begun = new Set<string>();
-    for (const { page, width, height, parts } of sheets) {
+    sheets.forEach(({ width, height, parts }, at) => {
       document.addPage({ size: [width, height], margin: 0 });
-      if (!begun.has(page)) {
-        begun.add(page);
+      for (const [page, number] of begins) {
+        if (number !== at + 1) continue;
         document.addNamedDestination(page, 'XYZ', 0, 0, null);
         document.outline.addItem(titles.get(page) ?? page);
       }
       for (const part of parts) this.part(root, part);
-    }
+    });
     root.end();
   }
 

@@ -62,10 +62,16 @@ interface Draft {
  * previewed are the same. Columns that do not fit side by side go on to further sheets, with the labels repeated; no figure
  * is broken.
  */
-export function laySheets(pages: readonly PaperPage[], foot: PaperFoot, measure: Measure): Sheet[] {
+export function laySheets(pages: readonly PaperPage[], foot: PaperFoot, measure: Measure): LaidSheets {
   const flow = new SheetFlow(foot, measure);
   for (const each of pages) flow.add(each);
-  return flow.sheets();
+  return flow.laid();
+}
+
+/** Sheets, and the number of that on which each page begins, from 1. */
+export interface LaidSheets {
+  sheets: readonly Sheet[];
+  begins: ReadonlyMap<string, number>;
 }
 
 class SheetFlow {
@@ -79,13 +85,14 @@ class SheetFlow {
     private readonly measure: Measure,
   ) {}
 
-  sheets(): Sheet[] {
-    const numbers: Numbers = { begins: this.begins, count: this.drafts.length };
-    return this.drafts.map(({ page, orientation, parts }) => ({
+  laid(): LaidSheets {
+    const { begins } = this;
+    const sheets = this.drafts.map(({ page, orientation, parts }) => ({
       page,
       ...sizeOf(orientation),
-      parts: parts.map((part) => part(numbers)),
+      parts: parts.map((part) => part({ begins, count: this.drafts.length })),
     }));
+    return { sheets, begins };
   }
 
   add(each: PaperPage): void {

@@ -22,13 +22,16 @@ export async function packView(snapshot: Snapshot, pack: PackDocument, context: 
   const { scope, at, words } = packOf(snapshot, context);
   const made = await packPages(snapshot, pack, context, { isLive: false });
   const laid = await fileApart('laySheets', packPaper(pack, made, words));
-  const sheets = JSON.parse(laid.toString()) as Sheet[];
+  const { sheets, begins } = JSON.parse(laid.toString()) as { sheets: Sheet[]; begins: Record<string, number> };
   return {
     scope: { code: scope.code, name: scope.name, currency: context.currency ?? scope.currency.code },
     asAt: { key: at.key, name: periodName(at) },
     pages: made.map(({ paper, says, differs, open, problem }) => ({
       ...{ id: paper.id, title: paper.page.title, says, differs, open, problem },
-      sheet: sheets.findIndex(({ page }) => page === paper.id) + 1,
+      figures: paper.page.blocks.flatMap((block) =>
+        block.kind === 'tiles' ? block.tiles.map(({ label }) => label) : [],
+      ),
+      sheet: begins[paper.id] ?? 0,
     })),
     sheets: sheets.map(({ page, width, height, parts }) => ({ page, width, height, marks: marksOfParts(parts) })),
     movedAt: (await lastDelivery(snapshot.em))?.finishedAt ?? null,

@@ -44,6 +44,17 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
     ],
   },
   {
+    name: 'In a pack',
+    keys: [
+      ['↑ ↓', 'Another page'],
+      ['Alt ↑ ↓', 'Move the page'],
+      ['Ins', 'Add a page behind it'],
+      ['Del', 'Take the page out'],
+      ['Enter', 'Change what it shows'],
+      ['Ctrl Z, Ctrl Shift Z', 'Undo, redo'],
+    ],
+  },
+  {
     name: 'While shaping',
     keys: [
       ['↑ ↓ ← →', 'Go over labels and heads'],

@@ -80,6 +80,10 @@ export class PageForm {
     const drawn = outlineOf(document?.rows ?? []).filter(({ row }) => row.kind !== 'blank' && row.kind !== 'line');
     return drawn.map(({ row: { id, label }, depth }) => ({ id, label, depth }));
   });
+  /** Names that figures have by themselves, as they were made last. */
+  protected readonly names = computed(
+    () => this.store.preview().view?.pages.find(({ id }) => id === this.page().id)?.figures ?? [],
+  );
   /** In what the page differs is laid open. */
   protected readonly opens = signal(false);
   protected readonly differs = computed(() => Object.values(this.page().differs ?? {}).filter(Boolean).length);

@@ -1,0 +1,228 @@
+import type { DocumentView, ErrorReply, KeptView, PackView } from '@margin-lens/contract';
+import type { PackDocument, PackPage } from '@margin-lens/core';
+import JSZip from 'jszip';
+import { onStore } from '../../../test/opened-store';
+import { pdfStructure, pdfWords } from '../../../test/pdf-text';
+import { recalculate } from '../../../test/recalculate';
+import { servedPackage } from '../../../test/served-app';
+import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
+import { itWith } from '../../../test/tools';
+import { buildApp } from '../../app';
+import { RIGHTS } from '../../base/viewer';
+import { Person } from '../../store/tables';
+
+const { ask, serve, served } = servedPackage();
+
+const text = (...content: object[]) => ({ type: 'doc', content: [{ type: 'paragraph', content }] });
+
+const page = (of: string, more: Partial<PackPage> = {}): PackPage =>
+  ({ kind: 'figures', id: of, of, ...more }) as PackPage;
+
+const PACK = {
+  ...{ schema: 1, kind: 'pack', id: 'monthly', name: 'Monthly', footer: 'For the board' },
+  pages: [
+    { kind: 'cover', id: 'cover', lines: ['To be read first'] },
+    { kind: 'contents', id: 'contents', title: 'Contents' },
+    { kind: 'section', id: 'results', title: 'Results' },
+    page('income_statement'),
+    { kind: 'chart', id: 'drawn', of: 'income_statement', row: 'sales', follows: true },
+    { kind: 'exceptions', id: 'moved', of: 'income_statement' },
+    { kind: 'tiles', id: 'tiles', title: 'At a glance', tiles: [{ of: 'income_statement', cell: 'sales~ytd' }] },
+    {
+      ...{ kind: 'text', id: 'words', title: 'Outlook' },
+      body: text({ type: 'text', text: 'Sales are ' }, { type: 'figure', attrs: { key: 'f1' } }),
+      quotes: [
+        {
+          ...{ key: 'f1', of: 'income_statement', cell: 'sales~ytd', amount: 1000_00, shown: '1,000' },
+          context: { columns: 'month_and_year_to_date' },
+        },
+      ],
+    },
+    page('balance_sheet'),
+  ] as PackPage[],
+} as PackDocument;
+
+const files = (...packs: PackDocument[]) =>
+  tinyFiles({
+    'entities.csv': 'code,name,currency,calendar\nONE,First Ltd,EUR,cal\nTWO,Second KK,EUR,cal\n',
+    'ownership.csv': 'investor,investee,from,percent,method\n',
+    'journals.csv': [
+      String(tinyFiles()['journals.csv']).trimEnd(),
+      'TWO,T1,,1,2026-02-03,,1000,77.00,,,Sales,',
+      'TWO,T1,,2,2026-02-03,,4000,,77.00,,Sales,',
+      '',
+    ].join('\n'),
+    ...Object.fromEntries(packs.map((pack) => [`packs/${pack.id}.json`, JSON.stringify(pack)])),
+  });
+
+const CONTEXT = { scope: 'ONE', as_at: '2026-02' };
+
+async function previewed(pack: PackDocument = PACK, context: Record<string, string> = CONTEXT): Promise<PackView> {
+  const { status, body } = await ask<PackView>('POST', '/packs/preview', { pack, context });
+  if (status !== 200) throw new Error(JSON.stringify(body));
+  return body;
+}
+
+const exported = async (format: string, context: Record<string, string> = CONTEXT): Promise<Buffer> => {
+  const query = new URLSearchParams({ ...context, format });
+  const reply = await served.app.inject(`/api/v1/packs/monthly/export?${query}`);
+  if (reply.statusCode !== 200) throw new Error(reply.body);
+  return reply.rawPayload;
+};
+
+type TextMark = Extract<PackView['sheets'][number]['marks'][number], { kind: 'text' }>;
+const wordsOf = ({ sheets }: PackView): string[][] =>
+  sheets.map(({ marks }) =>
+    marks
+      .filter((mark): mark is TextMark => mark.kind === 'text')
+      .flatMap((mark) => mark.text.split(/\s+/).filter(Boolean)),
+  );
+const sorted = (words: readonly string[]) => [...words].sort();
+
+describe('a pack', () => {
+  itWith('pdftotext', 'prints as it is previewed: the same words on the same sheets', async () => {
+    await serve(files(PACK));
+    const view = await previewed();
+    const pdf = pdfWords(await exported('pdf'));
+    const drawn = view.sheets.map(({ marks }) => marks.some(({ kind }) => kind === 'chart'));
+    expect(pdf).toHaveLength(view.sheets.length);
+    wordsOf(view).forEach((words, at) => {
+      // a chart has words of its own
+      if (drawn[at]) expect(pdf[at]).toEqual(expect.arrayContaining(words));
+      else expect([at, sorted(pdf[at]!)]).toEqual([at, sorted(words)]);
+    });
+    expect(drawn.some(Boolean)).toBe(true);
+  });
+
+  itWith(
+    'pdftotext',
+    'tells in its contents where each page stands, and is tagged for who does not see it',
+    async () => {
+      await serve(files(PACK));
+      const { pages } = await previewed();
+      const pdf = await exported('pdf');
+      const [, contents = []] = pdfWords(pdf);
+      for (const { title, sheet, id } of pages) {
+        if (id === 'cover' || id === 'contents') continue;
+        expect(contents.join(' ')).toMatch(new RegExp(`${title}( .*?)? ${sheet}( |$)`));
+        expect(pdfWords(pdf)[sheet - 1]!.join(' ')).toContain(title);
+      }
+      const structure = pdfStructure(pdf).map((line) => line.trim().split(/[\s:]/)[0]);
+      for (const tag of ['Document', 'H1', 'Table', 'THead', 'TBody', 'TR', 'TH', 'TD', 'Figure', 'TOCI', 'Link'])
+        expect(structure).toContain(tag);
+      expect(structure.filter((tag) => tag === 'H1')).toHaveLength(PACK.pages.length);
+    },
+  );
+
+  it('shows the figures of its statements: sales of 1,000 less rent of 300, and the same in each file', async () => {
+    await serve(files(PACK));
+    const view = await previewed();
+    const words = wordsOf(view).flat().join(' ');
+    expect(words).toMatch(/Profit for the period.*700/);
+    expect(words).toContain('Sales are 1,000');
+    const html = (await exported('html')).toString();
+    expect(html).toMatch(/Profit for the period<\/th>.*?<td[^>]*>700<\/td>/s);
+    expect(html).not.toMatch(/<script|https?:\/\/(?!www\.w3\.org)/);
+    const csv = await JSZip.loadAsync(await exported('csv'));
+    expect(Object.keys(csv.files)).toEqual(['04-income_statement.csv', '09-balance_sheet.csv']);
+    const income = await csv.file('04-income_statement.csv')!.async('string');
+    expect(income).toMatch(/^profit,Profit for the period,result,.*700\.00/m);
+  });
+
+  itWith('soffice', 'as a workbook has a sheet for each page, whose sums follow', async () => {
+    await serve(files({ ...PACK, pages: [page('income_statement'), page('balance_sheet')] }));
+    const { cells = [] } = await recalculate({ cells: await exported('xlsx') });
+    const profit = cells.find(([label]) => label === 'Profit for the period')!;
+    expect(profit.map(Number)).toContain(700);
+    const zip = await JSZip.loadAsync(await exported('xlsx'));
+    const book = await zip.file('xl/workbook.xml')!.async('string');
+    expect([...book.matchAll(/<sheet [^>]*name="([^"]*)"/g)].map(([, name]) => name)).toEqual([
+      'Income statement',
+      'Balance sheet',
+    ]);
+  });
+
+  it('of another entity has no word of the first', async () => {
+    await serve(files(PACK));
+    expect(JSON.stringify(await previewed())).toContain('First Ltd');
+    const other = await previewed(PACK, { ...CONTEXT, scope: 'TWO' });
+    expect(JSON.stringify(other)).not.toMatch(/First Ltd/);
+    expect(wordsOf(other).flat().join(' ')).toMatch(/Profit for the period.*77/);
+  });
+
+  it('has pages in which it is read in another way, and says in which', async () => {
+    await serve(files());
+    const pack = { ...PACK, pages: [page('income_statement', { differs: { scope: 'TWO', unit: 1000 } })] };
+    const { pages, sheets } = await previewed(pack);
+    expect(pages[0]!.differs).toEqual(['Second KK', 'thousands']);
+    expect(JSON.stringify(sheets)).toContain('Second KK · EUR thousand');
+  });
+
+  it('says of a page why it cannot be made, and makes the others', async () => {
+    await serve(files());
+    const { pages, sheets } = await previewed({ ...PACK, pages: [page('gone'), page('income_statement')] });
+    expect(pages.map(({ problem }) => problem !== '')).toEqual([true, false]);
+    expect(pages[0]!.problem).toContain('There is no statement “gone”.');
+    expect(JSON.stringify(sheets)).toContain('This page could not be made.');
+  });
+
+  it('says what its text quoted where a figure moved since', async () => {
+    await serve(files(PACK));
+    expect((await previewed()).pages.find(({ id }) => id === 'words')!.open).toEqual([]);
+    const more = String(files()['journals.csv']).replace(
+      'J1,,1,2026-01-31,,1000,1000.00',
+      'J1,,1,2026-01-31,,1000,1250.00',
+    );
+    const changed = more.replace('J1,,2,2026-01-31,,4000,,1000.00', 'J1,,2,2026-01-31,,4000,,1250.00');
+    await bringIn(served.databaseFile, { ...files(), 'journals.csv': changed }, undefined, { replacesChanged: true });
+    const view = await previewed();
+    expect(view.pages.find(({ id }) => id === 'words')!.open).toEqual(['a figure moved']);
+    expect(wordsOf(view).flat().join(' ')).toContain('Sales are 1,250 (was 1,000)');
+  });
+
+  it('is proposed from what there is, kept, merged page by page where two change it, and carried in packages', async () => {
+    await serve(files());
+    const { body: proposal } = await ask<PackDocument>('GET', '/packs/proposal');
+    expect(proposal.pages.map(({ kind }) => kind)).toEqual([
+      ...['cover', 'contents', 'figures', 'exceptions', 'figures', 'figures'],
+    ]);
+    const { body: made } = await ask<DocumentView>('POST', '/documents', { document: { ...PACK, id: 'monthly' } });
+    const { document, base } = made as { document: PackDocument; base: number };
+    const titled = (id: string, title: string): PackDocument => ({
+      ...document,
+      pages: document.pages.map((each) => (each.id === id ? { ...each, title } : each)),
+    });
+    const keep = (pack: PackDocument) =>
+      ask<KeptView>('POST', '/documents/pack/monthly/keep', { document: pack, base });
+    expect((await keep(titled('results', 'What came out'))).body.state).toBe('kept');
+    const { body: second } = await keep(titled('words', 'What is next'));
+    expect(second).toMatchObject({ state: 'conflict', conflicts: [] });
+    const merged = (second as Extract<KeptView, { state: 'conflict' }>).merged as PackDocument;
+    expect(merged.pages.flatMap(({ title }) => title ?? [])).toEqual(
+      expect.arrayContaining(['What came out', 'What is next']),
+    );
+    expect(merged.pages).toHaveLength(PACK.pages.length);
+  });
+
+  it('tells no one what they may not see: not on a page of another entity, and not by name', async () => {
+    const databaseFile = await workspaceOf(files(PACK));
+    await onStore(databaseFile, (store) =>
+      store.aside(async ({ em }) => {
+        const held = { rights: RIGHTS.filter((right) => right !== 'see_totals'), entities: ['ONE'] };
+        em.assign(await em.findOneOrFail(Person, { id: 'local' }), held);
+      }),
+    );
+    served.app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+    const { pages, sheets } = await previewed({
+      ...PACK,
+      pages: [page('income_statement', { differs: { scope: 'TWO' } })],
+    });
+    expect(pages[0]!.problem).not.toBe('');
+    expect(JSON.stringify(sheets)).not.toContain('77');
+    const { status } = await ask<ErrorReply>('POST', '/packs/preview', {
+      pack: PACK,
+      context: { ...CONTEXT, scope: 'TWO' },
+    });
+    expect(status).toBe(403);
+  });
+});
