@@ -2,7 +2,8 @@ import { attachment } from './export-format';
 import { createReadStream } from 'node:fs';
 import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
-import type { FastifyReply, FastifyRequest } from 'fastify';
+import type { FastifyReply } from 'fastify';
+import { goneSignal } from './gone-signal';
 import { newTemporaryFolder } from './temporary-folder';
 
 /** A file that is sent to be kept. */
@@ -17,25 +18,20 @@ export interface MadeFile {
  * Sends a file that is made whole before any of it goes out: a reader who is slow, stalls or goes away holds up nothing.
  * The signal is given when they go away before.
  */
-export async function sendMadeFile(
-  request: FastifyRequest,
-  reply: FastifyReply,
-  { name, type, make }: MadeFile,
-): Promise<FastifyReply> {
+export async function sendMadeFile(reply: FastifyReply, { name, type, make }: MadeFile): Promise<FastifyReply> {
   const folder = await newTemporaryFolder('file-');
   const remove = () => rm(folder, { recursive: true, force: true });
-  const gone = new AbortController();
-  request.raw.once('close', () => request.raw.destroyed && gone.abort());
+  const gone = goneSignal(reply);
   try {
     const target = path.join(folder, 'made');
-    await make(target, folder, gone.signal);
+    await make(target, folder, gone);
     const { size } = await stat(target);
     const stream = createReadStream(target);
     stream.once('close', () => void remove());
     return reply.type(type).header('content-length', size).header('content-disposition', attachment(name)).send(stream);
   } catch (error) {
     await remove();
-    if (!gone.signal.aborted) throw error;
+    if (!gone.aborted) throw error;
     return reply.hijack(); // nobody is there any more
   }
 }

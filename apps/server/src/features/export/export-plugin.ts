@@ -23,7 +23,7 @@ export const exportPlugin = (databaseFile: string) => async (scope: FastifyInsta
       if (request.viewer.entities !== 'all')
         throw appError('SRV_RIGHT_MISSING', { person: request.viewer.name, what: SEE_ALL_ENTITIES });
       requireAllValues(request.viewer);
-      return sendMadeFile(request, reply, {
+      return sendMadeFile(reply, {
         name: 'margin-lens-package.zip',
         type: 'application/zip',
         make: (target, folder, signal) => {

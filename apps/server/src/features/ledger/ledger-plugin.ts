@@ -139,7 +139,7 @@ export const ledgerPlugin =
         if (format === 'xlsx' && listed.ids.length > LINES_IN_WORKBOOK)
           throw appError('SRV_LINES_FOR_WORKBOOK', { lines: listed.ids.length, most: LINES_IN_WORKBOOK });
         const name = ['lines', query.scope, query.account, query.from, query.to].filter(Boolean).join('-');
-        return sendMadeFile(request, reply, {
+        return sendMadeFile(reply, {
           name: `${name}.${format}`,
           type: EXPORT_TYPES[format],
           make: (target, _, signal) => {

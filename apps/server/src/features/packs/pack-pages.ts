@@ -1,3 +1,4 @@
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { LiveRemark, PackContext, StatementContext } from '@margin-lens/contract';
 import {
   CHART_COLUMNS,
@@ -61,17 +62,21 @@ type PageOf<K extends PackPage['kind']> = Extract<PackPage, { kind: K }>;
 /**
  * Makes the pages of a pack, each of which is read in the context of the pack, but for what it says of itself. A page that
  * cannot be made says why, and the others are made.
- * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN of the pack itself
+ * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN of the pack itself; the reason of the signal
  */
 export async function packPages(
   snapshot: Snapshot,
   pack: PackDocument,
   context: PackContext,
-  { isLive }: { isLive: boolean },
+  { isLive, signal }: { isLive: boolean; signal: AbortSignal },
 ): Promise<MadePage[]> {
   const maker = new PageMaker(snapshot, pack, context, isLive);
   const made: MadePage[] = [];
-  for (const page of pack.pages) made.push(await maker.make(page));
+  for (const page of pack.pages) {
+    made.push(await maker.make(page));
+    await nextTurn(); // others are answered in between
+    signal.throwIfAborted();
+  }
   return pack.pages.map((page, at) => (page.kind === 'contents' ? withContents(made[at]!, pack, made) : made[at]!));
 }
 
@@ -244,9 +249,10 @@ class PageMaker {
     const scope = openScope(this.snapshot.filled, this.snapshot.viewer, code, currency);
     const reader = new QuoteReader(this.snapshot, scope, openPeriod(scope, this.context.as_at));
     const read = new Map<string, { text: string; moved: string }>();
-    const unit = differs?.unit ?? this.pack.unit ?? 1;
     for (const { of, ...quote } of quotes) {
       const [now] = await reader.figures({ statement: of, quotes: [quote] });
+      const shown = this.snapshot.filled.pages.find(({ id }) => id === of);
+      const unit = differs?.unit ?? this.pack.unit ?? shown?.unit ?? 1;
       const text = now ? quotedText(now, unit) : quote.shown;
       const moved = !now ? packWords.gone : now.amount === quote.amount ? '' : packWords.was(quote.shown);
       read.set(quote.key, { text, moved });

@@ -17,10 +17,15 @@ export function packOf(snapshot: Snapshot, { scope: code, as_at }: PackContext) 
 }
 
 /** A pack as it will print. @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN */
-export async function packView(snapshot: Snapshot, pack: PackDocument, context: PackContext): Promise<PackView> {
+export async function packView(
+  snapshot: Snapshot,
+  pack: PackDocument,
+  context: PackContext,
+  signal: AbortSignal,
+): Promise<PackView> {
   const started = performance.now();
   const { scope, at, words } = packOf(snapshot, context);
-  const made = await packPages(snapshot, pack, context, { isLive: false });
+  const made = await packPages(snapshot, pack, context, { isLive: false, signal });
   const laid = await fileApart('laySheets', packPaper(pack, made, words));
   const { sheets, begins } = JSON.parse(laid.toString()) as { sheets: Sheet[]; begins: Record<string, number> };
   return {

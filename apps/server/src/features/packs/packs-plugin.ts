@@ -2,6 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { PackFileSchema, PackRequestSchema, PackViewSchema } from '@margin-lens/contract';
 import { PackDocumentSchema } from '@margin-lens/core';
+import { goneSignal } from '../../base/gone-signal';
 import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { PACK_TYPES, packFile } from './pack-file';
@@ -24,7 +25,15 @@ export const packsPlugin = async (scope: FastifyInstance) => {
         response: { 200: PackViewSchema },
       },
     },
-    async (request) => packView(await request.at(), request.body.pack, request.body.context),
+    async (request, reply) => {
+      const signal = goneSignal(reply);
+      try {
+        return await packView(await request.at(), request.body.pack, request.body.context, signal);
+      } catch (error) {
+        if (!signal.aborted) throw error;
+        return reply.hijack(); // nobody is there any more
+      }
+    },
   );
 
   app.get(
@@ -57,7 +66,7 @@ export const packsPlugin = async (scope: FastifyInstance) => {
       const snapshot = await request.at();
       const pack = keptPack(snapshot, request.params.id);
       const { scope: of, at, words } = packOf(snapshot, context);
-      const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx' });
+      const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal: goneSignal(reply) });
       const { type, extension } = PACK_TYPES[format];
       const name = `${pack.id}-${of.code}-${at.key}.${extension}`.toLowerCase();
       return reply

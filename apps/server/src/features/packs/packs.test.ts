@@ -30,7 +30,11 @@ const PACK = {
     { kind: 'tiles', id: 'tiles', title: 'At a glance', tiles: [{ of: 'income_statement', cell: 'sales~ytd' }] },
     {
       ...{ kind: 'text', id: 'words', title: 'Outlook' },
-      body: text({ type: 'text', text: 'Sales are ' }, { type: 'figure', attrs: { key: 'f1' } }),
+      body: text(
+        { type: 'text', text: 'Sales are ' },
+        { type: 'figure', attrs: { key: 'f1' } },
+        { type: 'text', text: ' <script>alert(1)</script>' },
+      ),
       quotes: [
         {
           ...{ key: 'f1', of: 'income_statement', cell: 'sales~ytd', amount: 1000_00, shown: '1,000' },

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import type { PackContext } from '@margin-lens/contract';
 import { quotedText, type ShownUnit } from '@margin-lens/core/shown';
@@ -30,7 +31,7 @@ export interface ChosenFigure {
 /** Chooses one figure: a statement, its columns, a row and a column. */
 @Component({
   selector: 'ml-figure-dialog',
-  imports: [ErrorState, MatButtonModule, MatDialogModule, MatFormFieldModule, MatSelectModule],
+  imports: [ErrorState, MatButtonModule, MatDialogModule, MatFormFieldModule, MatProgressBarModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>A figure</h2>
@@ -57,7 +58,12 @@ export interface ChosenFigure {
         } @else {
           <mat-form-field>
             <mat-label>Row</mat-label>
-            <mat-select [value]="row()" (valueChange)="row.set($event)" data-testid="figure-row">
+            <mat-select
+              [disabled]="rows().length === 0"
+              [value]="row()"
+              (valueChange)="row.set($event)"
+              data-testid="figure-row"
+            >
               @for (each of rows(); track each.id) {
                 <mat-option [value]="each.id" [style.padding-left.px]="16 + 12 * each.depth">{{
                   each.label
@@ -67,7 +73,12 @@ export interface ChosenFigure {
           </mat-form-field>
           <mat-form-field>
             <mat-label>Column</mat-label>
-            <mat-select [value]="column()" (valueChange)="column.set($event)" data-testid="figure-column">
+            <mat-select
+              [disabled]="heads().length === 0"
+              [value]="column()"
+              (valueChange)="column.set($event)"
+              data-testid="figure-column"
+            >
               @for (each of heads(); track each.id) {
                 <mat-option [value]="each.id">{{ each.label }}</mat-option>
               }
@@ -75,6 +86,9 @@ export interface ChosenFigure {
           </mat-form-field>
         }
       </div>
+      @if (state().isLoading) {
+        <mat-progress-bar mode="indeterminate" aria-label="Reading the statement" />
+      }
       <p class="shown" role="status" data-testid="figure-shown">{{ chosen()?.shown ?? '' }}</p>
     </mat-dialog-content>
     <mat-dialog-actions align="end">

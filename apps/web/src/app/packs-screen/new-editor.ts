@@ -14,6 +14,8 @@ import type { TextBody } from '@margin-lens/core';
 export const newEditor = (element: HTMLElement, body: TextBody, shown: (key: string) => string | undefined): Editor =>
   new Editor({
     element,
+    // its styles stand with ours, as the content policy wants
+    injectCSS: false,
     content: body as object,
     extensions: [
       ...[Document, Paragraph, Text, HardBreak, Bold, Italic, UndoRedo],

@@ -1,0 +1,130 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { expectAccessible } from '../fixtures/no-violations';
+import { expect, test } from '../fixtures/quiet-console';
+
+const AT = 'scope=LARKMOOR&as_at=2026-08';
+
+const place = (page: Page, title: string) => page.getByTestId('pages').getByRole('option').filter({ hasText: title });
+const sheet = (page: Page) => page.locator('ml-sheet-view').first();
+
+test('a pack is put together by mouse: proposed, pages added, moved and changed, saved, and taken out as files', async ({
+  page,
+}) => {
+  await page.goto(`/packs?${AT}`);
+  await page.getByTestId('new-pack').click();
+  await expect(sheet(page)).toContainText('Monthly pack');
+  await expect(page.getByTestId('pages').getByRole('option')).toHaveCount(8);
+
+  await page.getByTestId('pack-settings').click();
+  await page.getByTestId('name').fill('August in short');
+  await page.getByTestId('name').press('Tab');
+  await page.getByTestId('footer').fill('Not to be passed on');
+  await page.getByTestId('footer').press('Tab');
+  await expect(sheet(page)).toContainText('August in short');
+
+  // a chart behind the income statement, below it
+  await place(page, 'Income statement').first().click();
+  await expect(sheet(page)).toContainText('Profit for the period');
+  await expect(sheet(page)).toContainText('Not to be passed on');
+  await page.getByTestId('add-page').click();
+  await page.getByRole('menuitem', { name: 'Chart' }).click();
+  await page.getByRole('menuitem', { name: 'Income statement', exact: true }).click();
+  await page.getByTestId('row').click();
+  await page.getByRole('option', { name: 'Gross profit', exact: true }).click();
+  await expect(place(page, 'Gross profit by month')).toHaveAttribute('aria-selected', 'true');
+  await expect(sheet(page).locator('ml-chart svg').first()).toBeVisible();
+
+  // key figures, chosen from a statement
+  await page.getByTestId('add-page').click();
+  await page.getByRole('menuitem', { name: 'Key figures' }).click();
+  await page.getByTestId('add-figure').click();
+  await page.getByTestId('figure-row').click();
+  await page.getByRole('option', { name: 'Net sales', exact: true }).click();
+  await page.getByTestId('figure-column').click();
+  await page.getByRole('option', { name: /April – August 2026 · Actual/ }).click();
+  await expect(page.getByTestId('figure-shown')).toHaveText(/^[\d,]+$/);
+  const shown = (await page.getByTestId('figure-shown').textContent())!.trim();
+  await page.getByTestId('take').click();
+  await expect(sheet(page)).toContainText(shown);
+
+  // dragged to the front, behind the contents
+  await page.getByTestId('title').fill('At a glance');
+  await page.getByTestId('title').press('Tab');
+  await expect(place(page, 'At a glance')).toBeVisible();
+  const from = (await place(page, 'At a glance').boundingBox())!;
+  const to = (await place(page, 'Income statement').first().boundingBox())!;
+  await page.mouse.move(from.x + 60, from.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 60, from.y - 4, { steps: 4 });
+  await page.mouse.move(to.x + 60, to.y + 6, { steps: 12 });
+  await page.mouse.up();
+  await expect(page.getByTestId('pages').getByRole('option').nth(2)).toContainText('At a glance');
+
+  // a text with a figure that follows the books
+  await page.getByTestId('add-page').click();
+  await page.getByRole('menuitem', { name: 'Text' }).click();
+  await page.getByRole('textbox', { name: 'Text of the page' }).pressSequentially('Sales came to ');
+  await page.getByTestId('quote').click();
+  await page.getByTestId('figure-row').click();
+  await page.getByRole('option', { name: 'Net sales', exact: true }).click();
+  await page.getByTestId('figure-column').click();
+  await page.getByRole('option', { name: /April – August 2026 · Actual/ }).click();
+  await page.getByTestId('take').click();
+  await expect(sheet(page)).toContainText(shown);
+  await expectAccessible(page);
+
+  await page.getByTestId('save').click();
+  await expect(page).toHaveURL(/\/packs\/august_in_short/);
+  await expect(page.getByTestId('state')).toHaveText('');
+  for (const format of ['pdf', 'xlsx', 'html', 'csv']) {
+    await page.getByTestId('out').click();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId(`out-${format}`).click()]);
+    const file = readFileSync(await download.path());
+    expect(download.suggestedFilename()).toMatch(/^august_in_short-larkmoor-fy2027-p05\.(pdf|xlsx|html|zip)$/);
+    expect(file.length).toBeGreaterThan(2000);
+    if (format !== 'html') continue;
+    // the file stands alone in a browser
+    const alone = await page.context().newPage();
+    await alone.setContent(file.toString());
+    await expect(alone.getByRole('heading', { name: 'At a glance' })).toBeVisible();
+    await expect(alone.getByText(shown).first()).toBeVisible();
+    await alone.close();
+  }
+});
+
+test('and by keyboard alone: moved, taken out, undone, read for another entity', async ({ page }) => {
+  await page.goto(`/packs/entity_pack?scope=LMG&as_at=2026-08`);
+  const pages = page.getByTestId('pages');
+  await expect(pages.getByRole('option')).toHaveCount(5);
+  await expect(sheet(page)).toContainText('Larkmoor Ceramics');
+  await pages.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(sheet(page)).toContainText('Profit for the period');
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect(pages.getByRole('option').nth(2)).toContainText('Income statement');
+  await page.keyboard.press('Delete');
+  await expect(pages.getByRole('option')).toHaveCount(4);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(pages.getByRole('option').nth(1)).toContainText('Income statement');
+  await expect(page.getByTestId('state')).toHaveText('');
+  await page.keyboard.press('Insert');
+  await page.keyboard.type('Sec');
+  await expect(page.getByRole('menuitem', { name: 'Section' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(pages.getByRole('option')).toHaveCount(6);
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('title')).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('Results');
+  await page.keyboard.press('Tab');
+  await expect(place(page, 'Results')).toBeVisible();
+
+  await page.getByTestId('scope').click();
+  await page.getByRole('menuitem', { name: /Larkmoor Tile/ }).click();
+  await expect(sheet(page)).toContainText('Results');
+  await place(page, 'Entity pack').click();
+  await expect(sheet(page)).toContainText('Larkmoor Tile');
+  await expect(sheet(page)).not.toContainText('Larkmoor Ceramics');
+});
