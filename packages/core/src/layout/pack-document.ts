@@ -48,6 +48,13 @@ const TileSchema = v.strictObject({
   label: v.optional(shortText),
 });
 
+/** A figure in a text: of which statement, and for whom and as at when it was written; elsewhere it has not moved, it is another. */
+const PackQuoteSchema = v.strictObject({
+  ...QuoteSchema.entries,
+  of: v.string(),
+  at: v.strictObject({ scope: v.string(), as_at: v.string() }),
+});
+
 export const PackPageSchema = v.variant('kind', [
   v.strictObject({
     ...{ kind: v.literal('cover'), ...pageEntries },
@@ -82,9 +89,7 @@ export const PackPageSchema = v.variant('kind', [
     ...{ kind: v.literal('text'), ...pageEntries },
     body: TextBodySchema,
     /** Figures in the text. */
-    quotes: v.optional(
-      v.pipe(v.array(v.strictObject({ ...QuoteSchema.entries, of: v.string() })), v.maxLength(MOST_QUOTES)),
-    ),
+    quotes: v.optional(v.pipe(v.array(PackQuoteSchema), v.maxLength(MOST_QUOTES))),
   }),
 ]);
 export type PackPage = v.InferOutput<typeof PackPageSchema>;

@@ -6,6 +6,7 @@ import {
   formatFigure,
   moneyWords,
   nodeOfAddress,
+  periodOfAsAt,
   quotedText,
   RATIO,
   shownDecimals,
@@ -247,14 +248,17 @@ class PageMaker {
   private async text({ body, quotes = [], differs }: PageOf<'text'>): Promise<Content> {
     const { scope: code, currency } = this.contextOf(differs);
     const scope = openScope(this.snapshot.filled, this.snapshot.viewer, code, currency);
-    const reader = new QuoteReader(this.snapshot, scope, openPeriod(scope, this.context.as_at));
+    const period = openPeriod(scope, this.context.as_at);
+    const reader = new QuoteReader(this.snapshot, scope, period);
     const read = new Map<string, { text: string; moved: string }>();
-    for (const { of, ...quote } of quotes) {
+    for (const { of, at, ...quote } of quotes) {
       const [now] = await reader.figures({ statement: of, quotes: [quote] });
       const shown = this.snapshot.filled.pages.find(({ id }) => id === of);
       const unit = differs?.unit ?? this.pack.unit ?? shown?.unit ?? 1;
       const text = now ? quotedText(now, unit) : quote.shown;
-      const moved = !now ? packWords.gone : now.amount === quote.amount ? '' : packWords.was(quote.shown);
+      const isSame = at.scope === scope.code && periodOfAsAt(scope.calendar.calendar, at.as_at)?.key === period.key;
+      const hasMoved = isSame && now?.amount !== quote.amount;
+      const moved = !now ? packWords.gone : hasMoved ? packWords.was(quote.shown) : '';
       read.set(quote.key, { text, moved });
     }
     const moved = [...read.values()].filter((each) => each.moved).length;

@@ -39,6 +39,7 @@ const PACK = {
         {
           ...{ key: 'f1', of: 'income_statement', cell: 'sales~ytd', amount: 1000_00, shown: '1,000' },
           context: { columns: 'month_and_year_to_date' },
+          at: { scope: 'ONE', as_at: '2026-02' },
         },
       ],
     },
@@ -182,6 +183,13 @@ describe('a pack', () => {
     const view = await previewed();
     expect(view.pages.find(({ id }) => id === 'words')!.open).toEqual(['a figure moved']);
     expect(wordsOf(view).flat().join(' ')).toContain('Sales are 1,250 (was 1,000)');
+    // in another month, and of another, it is another figure
+    for (const context of [{ as_at: '2026-03' }, { scope: 'TWO' }])
+      expect(
+        wordsOf(await previewed(PACK, { ...CONTEXT, ...context }))
+          .flat()
+          .join(' '),
+      ).not.toContain('was 1,000');
   });
 
   it('is proposed from what there is, kept, merged page by page where two change it, and carried in packages', async () => {

@@ -118,14 +118,14 @@ export class TextEditor {
         if (!figure) return;
         const { columns, ...chosen } = figure;
         const key = nextFree('f', new Set(this.known.map((each) => each.key)));
-        const { version, against, where } = context;
+        const { scope, as_at, version, against, where } = context;
         const read = {
           ...{ columns },
           ...(version !== undefined && { version }),
           ...(against !== undefined && { against }),
           ...(where !== undefined && { where }),
         };
-        this.known = [...this.known, { ...chosen, key, context: read }];
+        this.known = [...this.known, { ...chosen, key, context: read, at: { scope, as_at } }];
         editor.chain().focus(at).insertContent({ type: 'figure', attrs: { key } }).run();
         this.tell();
       });
