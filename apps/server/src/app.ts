@@ -15,6 +15,7 @@ import { deliveriesPlugin } from './features/deliveries/deliveries-plugin';
 import { clearTemporaryFolders } from './base/temporary-folder';
 import { allocationsPlugin } from './features/allocations/allocations-plugin';
 import { completionsPlugin } from './features/completions/completions-plugin';
+import { PackRuns } from './features/packs/pack-runs';
 import { packsPlugin } from './features/packs/packs-plugin';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
@@ -107,7 +108,11 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const workspace = new Workspace(await Store.open(options.databaseFile));
   workspace.keepIndexed();
   const jobs = new ImportJobs(options.databaseFile);
-  app.addHook('onClose', () => Promise.all([jobs.close(), workspace.close()]));
+  const packRuns = new PackRuns(workspace);
+  app.addHook('onClose', async () => {
+    await Promise.all([jobs.close(), packRuns.close()]);
+    await workspace.close();
+  });
   if (options.warm)
     app.addHook('onListen', () => void workspace.warm().catch((error: unknown) => app.log.error(error)));
   await clearTemporaryFolders();
@@ -138,7 +143,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     ledger: ledgerPlugin(workspace, options.databaseFile),
     allocations: allocationsPlugin,
     completions: completionsPlugin,
-    packs: packsPlugin,
+    packs: packsPlugin(packRuns),
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),
     remarks: remarksPlugin(new RemarksService(workspace)),

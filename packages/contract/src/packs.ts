@@ -65,3 +65,32 @@ export type PackSheet = PackView['sheets'][number];
 export const PACK_FORMATS = ['pdf', 'xlsx', 'html', 'csv'] as const;
 export type PackFormat = (typeof PACK_FORMATS)[number];
 export const PackFileSchema = v.object({ ...PackContextSchema.entries, format: v.picklist(PACK_FORMATS) });
+
+/** Targets of one run at most. */
+const MOST_TARGETS = 500;
+
+/** For whom a pack is made: an entity or a group, or a value of a dimension, of the scope that is looked at. */
+const TargetSchema = v.union([
+  v.strictObject({ scope: v.string() }),
+  v.strictObject({ dimension: v.string(), value: v.string() }),
+]);
+export type PackTarget = v.InferOutput<typeof TargetSchema>;
+
+/** One pack for many: a file for each. */
+export const PackRunRequestSchema = v.object({
+  context: PackContextSchema,
+  format: v.picklist(PACK_FORMATS),
+  targets: v.pipe(v.array(TargetSchema), v.minLength(1), v.maxLength(MOST_TARGETS)),
+});
+export type PackRunRequest = v.InferOutput<typeof PackRunRequestSchema>;
+
+/** How far a run is. What failed is not among the files, and says why; the others are. */
+export const PackRunSchema = v.object({
+  id: v.string(),
+  state: v.picklist(['running', 'done', 'cancelled', 'failed']),
+  total: v.number(),
+  /** Names of whom it was made for, in their order. */
+  made: v.array(v.string()),
+  failed: v.array(v.object({ name: v.string(), why: v.string() })),
+});
+export type PackRunView = v.InferOutput<typeof PackRunSchema>;

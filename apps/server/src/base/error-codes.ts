@@ -84,6 +84,7 @@ export const ERROR_CODES = {
   ),
   SRV_STATEMENT_UNKNOWN: entry('not_found', 'There is no statement “{id}”.', 'Choose one of: {known}.'),
   SRV_PACK_UNKNOWN: entry('not_found', 'There is no pack “{id}”.', 'Choose one of: {known}.'),
+  SRV_PACK_RUN_UNKNOWN: entry('not_found', 'These packs are not there any more, or not yet.', 'Make them once more.'),
   SRV_COLUMNS_UNKNOWN: entry('not_found', 'There is no column layout “{id}”.', 'Choose one of: {known}.'),
   SRV_ROWS_UNKNOWN: entry('not_found', 'The row layout “{id}” of this statement is missing.', 'Bring it in again.'),
   SRV_VERSION_UNKNOWN: entry('not_found', 'There is no version “{code}”.', 'Choose one of: {known}.'),

@@ -403,6 +403,7 @@ export const packWords = {
   unit: { 1: 'whole units', 1000: 'thousands', 1_000_000: 'millions' },
   asAt: ({ end }: Pick<FiscalPeriod, 'end'>) => `as at ${dayInWords(end)}`,
   notMade: (problem: string) => `This page could not be made. ${problem}`,
+  wrongPage: (title: string, problem: string) => `“${title}” could not be made: ${problem}`,
   exceptions: (statement: string) => `${statement}: what moved`,
   toExplain: (count: number) => `${count} to explain`,
   moved: (count: number) => (count === 1 ? 'a figure moved' : `${count} figures moved`),

@@ -1,6 +1,6 @@
 import yazl from 'yazl';
 import type { PackFormat } from '@margin-lens/contract';
-import type { PackDocument } from '@margin-lens/core';
+import type { FiscalPeriod, PackDocument, Scope } from '@margin-lens/core';
 import { paperWords } from '../../base/words';
 import { fileApart } from '../../base/work-apart';
 import { pageCsv } from '../../page/page-csv';
@@ -16,6 +16,17 @@ export const PACK_TYPES: Record<PackFormat, { type: string; extension: string }>
   html: { type: 'text/html; charset=utf-8', extension: 'html' },
   csv: { type: 'application/zip', extension: 'zip' },
 };
+
+/** What the file of a pack is called. @param value of a dimension, where it is made for one */
+export const fileNameOfPack = (
+  { id }: PackDocument,
+  { scope, at }: { scope: Pick<Scope, 'code'>; at: Pick<FiscalPeriod, 'key'> },
+  format: PackFormat,
+  value?: string,
+): string =>
+  `${[id, scope.code, value, at.key].filter(Boolean).join('-')}.${PACK_TYPES[format].extension}`
+    .toLowerCase()
+    .replace(/[^\w.-]+/g, '-');
 
 /** The pages of a pack as they are printed. @param of whose and of when it is, in words */
 export const packPaper = ({ name }: PackDocument, pages: readonly MadePage[], of: string): PaperToPrint => ({

@@ -1,0 +1,168 @@
+import { randomUUID } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { rename, rm } from 'node:fs/promises';
+import path from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import yazl from 'yazl';
+import type { PackRunRequest, PackRunView, PackTarget } from '@margin-lens/contract';
+import { appError, AppError } from '../../base/app-error';
+import { newTemporaryFolder } from '../../base/temporary-folder';
+import type { Viewer } from '../../base/viewer';
+import { packWords } from '../../base/words';
+import { writeConditions } from '../workspace/read-conditions';
+import type { Snapshot } from '../workspace/snapshot';
+import type { Workspace } from '../workspace/workspace';
+import { fileNameOfPack, packFile } from './pack-file';
+import { packPages } from './pack-pages';
+import { keptPack, packOf } from './pack-view';
+
+/** Runs that are kept, with their files; the oldest that are over go first. */
+const KEPT_RUNS = 20; // 1 to 200
+
+interface Run {
+  view: PackRunView;
+  person: string;
+  pack: string;
+  stop: AbortController;
+  /** Where the files of a run that is done are, as an archive. */
+  file?: string;
+  folder?: string;
+  over?: Promise<void>;
+}
+
+/**
+ * One pack for many: a file for each, all of one moment, one after the other beside what else is asked. Files are there
+ * when all are made; what is cancelled or stopped leaves nothing behind.
+ */
+export class PackRuns {
+  private readonly runs = new Map<string, Run>();
+
+  constructor(private readonly workspace: Workspace) {}
+
+  /** @throws SRV_PACK_UNKNOWN */
+  async start(viewer: Viewer, pack: string, request: PackRunRequest): Promise<PackRunView> {
+    await this.workspace.read(viewer, (snapshot) => keptPack(snapshot, pack));
+    const id = randomUUID();
+    const view: PackRunView = { id, state: 'running', total: request.targets.length, made: [], failed: [] };
+    const run: Run = { view, person: viewer.id, pack, stop: new AbortController() };
+    this.runs.set(id, run);
+    await this.forget();
+    run.over = this.make(run, viewer, request).catch((error: unknown) => {
+      view.state = run.stop.signal.aborted ? 'cancelled' : 'failed';
+      if (!run.stop.signal.aborted) console.error(error);
+    });
+    return view;
+  }
+
+  view(viewer: Viewer, id: string): PackRunView {
+    return this.of(viewer, id).view;
+  }
+
+  async cancel(viewer: Viewer, id: string): Promise<PackRunView> {
+    const run = this.of(viewer, id);
+    run.stop.abort();
+    await run.over;
+    return run.view;
+  }
+
+  /** The archive of a run that is done, and what it is called. @throws SRV_PACK_RUN_UNKNOWN */
+  file(viewer: Viewer, id: string): { file: string; name: string } {
+    const { file, pack } = this.of(viewer, id);
+    if (file === undefined) throw appError('SRV_PACK_RUN_UNKNOWN');
+    return { file, name: `${pack}.zip` };
+  }
+
+  async close(): Promise<void> {
+    const all = [...this.runs.values()];
+    for (const { stop } of all) stop.abort();
+    await Promise.all(all.map(({ over }) => over));
+    await Promise.all(all.map(removed));
+  }
+
+  private of(viewer: Viewer, id: string): Run {
+    const run = this.runs.get(id);
+    if (run?.person !== viewer.id) throw appError('SRV_PACK_RUN_UNKNOWN');
+    return run;
+  }
+
+  private async make(run: Run, viewer: Viewer, request: PackRunRequest): Promise<void> {
+    const { signal } = run.stop;
+    run.folder = await newTemporaryFolder('pack-');
+    const target = path.join(run.folder, 'files.zip');
+    const zip = new yazl.ZipFile();
+    const written = pipeline(zip.outputStream, createWriteStream(`${target}.part`));
+    try {
+      await this.workspace.read(viewer, async (snapshot) => {
+        for (const each of request.targets) {
+          signal.throwIfAborted();
+          await addFor(snapshot, run, each, request, (name, file) => zip.addBuffer(file, name));
+        }
+      });
+      zip.end();
+      await written;
+      await rename(`${target}.part`, target);
+      run.file = target;
+      run.view.state = 'done';
+    } catch (error) {
+      written.catch(() => undefined); // it ends with its file
+      await removed(run);
+      throw error;
+    }
+  }
+
+  /** Forgets the oldest runs that are over, with their files. */
+  private async forget(): Promise<void> {
+    for (const [id, run] of this.runs) {
+      if (this.runs.size <= KEPT_RUNS) return;
+      if (run.view.state === 'running') continue;
+      this.runs.delete(id);
+      await removed(run);
+    }
+  }
+}
+
+const removed = async ({ folder }: Run): Promise<void> => {
+  if (folder !== undefined) await rm(folder, { recursive: true, force: true });
+};
+
+/** Makes the file for one, or says why it cannot be made: one page that cannot is reason enough. */
+async function addFor(
+  snapshot: Snapshot,
+  { pack: id, view, stop: { signal } }: Run,
+  target: PackTarget,
+  { context: shared, format }: PackRunRequest,
+  add: (name: string, file: Buffer) => void,
+): Promise<void> {
+  const name = nameOf(snapshot, target);
+  try {
+    const pack = keptPack(snapshot, id);
+    const context = { ...shared, ...contextOf(target, shared.where) };
+    // another entity has a currency of its own
+    if ('scope' in target && target.scope !== shared.scope) delete context.currency;
+    const of = packOf(snapshot, context);
+    const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal });
+    const wrong = pages.find(({ problem }) => problem !== '');
+    if (wrong) {
+      view.failed.push({ name, why: packWords.wrongPage(wrong.paper.page.title, wrong.problem) });
+      return;
+    }
+    const value = 'value' in target ? target.value : undefined;
+    add(fileNameOfPack(pack, of, format, value), await packFile(pack, pages, of.words, format));
+    view.made.push(name);
+  } catch (error) {
+    if (!(error instanceof AppError)) throw error;
+    view.failed.push({ name, why: [error.message, error.hint].filter(Boolean).join(' ') });
+  }
+}
+
+function contextOf(target: PackTarget, where: string | undefined): { scope: string } | { where: string } {
+  if ('scope' in target) return target;
+  const { dimension, value } = target;
+  return { where: [where, writeConditions([{ dimension, values: [value] }])].filter(Boolean).join(',') };
+}
+
+function nameOf({ model }: Snapshot, target: PackTarget): string {
+  if ('scope' in target) return model.entity(target.scope)?.name ?? model.group(target.scope)?.name ?? target.scope;
+  const values = model.trees.find(({ name }) => name === target.dimension)?.values ?? [];
+  return values.find(({ value }) => value === target.value)?.name || target.value;
+}
