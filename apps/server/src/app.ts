@@ -129,6 +129,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: FILES_LIMIT } });
   await app.register(describeInterface);
   const { reading } = workspace;
+  const tieOuts = new TieOutsService(new LineSums(reading, workspace.cubes));
   const features = {
     workspace: workspacePlugin(),
     people: peoplePlugin(),
@@ -136,14 +137,14 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     statements: statementsPlugin(),
     statementFiles: statementFilePlugin(),
     layouts: layoutsPlugin(new LayoutsService(workspace)),
-    tieOuts: tieOutsPlugin(new TieOutsService(new LineSums(reading, workspace.cubes))),
+    tieOuts: tieOutsPlugin(tieOuts),
     groups: groupsPlugin(workspace),
     mapping: mappingPlugin(),
     rates: ratesPlugin(),
     ledger: ledgerPlugin(workspace, options.databaseFile),
     allocations: allocationsPlugin,
     completions: completionsPlugin,
-    packs: packsPlugin(packRuns),
+    packs: packsPlugin(packRuns, { reading, tieOuts }),
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),
     remarks: remarksPlugin(new RemarksService(workspace)),

@@ -8,3 +8,17 @@ export function goneSignal({ raw }: FastifyReply): AbortSignal {
   });
   return gone.signal;
 }
+
+/** What a work answers, or nothing where it was stopped because nobody is there any more. */
+export async function unlessGone<T>(
+  reply: FastifyReply,
+  signal: AbortSignal,
+  work: () => Promise<T>,
+): Promise<T | FastifyReply> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!signal.aborted) throw error;
+    return reply.hijack();
+  }
+}

@@ -385,6 +385,25 @@ export const paperWords = {
   sheet: (sheet: number, of: number) => `page ${sheet} of ${of}`,
 };
 
+/** What has to be so before a pack is issued, and what is not. */
+export const packChecks = {
+  name: {
+    delivered: 'Books are there for the month',
+    books: 'Books are fit to report on',
+    tie_outs: 'All tie-outs agree',
+    rates: 'Rates are complete',
+    pairs: 'Entities agree with each other',
+    group: 'The group is told in full',
+    versions: 'Versions are approved',
+    pages: 'Every page can be read',
+  },
+  off: (off: number, of: number) => `${off} of ${of} do not agree`,
+  nothingPosted: (entity: string) => `nothing is posted in ${entity}`,
+  findings: (count: number) => (count === 1 ? 'one finding to look at' : `${count} findings to look at`),
+  unsettled: (version: string, state: string) => `${version} is ${state === 'draft' ? 'a draft' : state}`,
+  more: (count: number) => `and ${count} more`,
+};
+
 /** What is read of the pages of a pack. */
 export const packWords = {
   proposed: 'Monthly pack',
@@ -405,6 +424,8 @@ export const packWords = {
   notMade: (problem: string) => `This page could not be made. ${problem}`,
   wrongPage: (title: string, problem: string) => `“${title}” could not be made: ${problem}`,
   exceptions: (statement: string) => `${statement}: what moved`,
+  misplaced: (count: number) =>
+    count === 1 ? 'one account has no row of its own' : `${count} accounts have no row of their own`,
   toExplain: (count: number) => `${count} to explain`,
   moved: (count: number) => (count === 1 ? 'a figure moved' : `${count} figures moved`),
   was: (shown: string) => `was ${shown}`,

@@ -1,5 +1,5 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
-import type { LiveRemark, PackContext, StatementContext } from '@margin-lens/contract';
+import type { LiveRemark, PackContext, StatementContext, StatementView } from '@margin-lens/contract';
 import {
   CHART_COLUMNS,
   exceptionBlocks,
@@ -45,6 +45,8 @@ export interface MadePage {
   differs: string[];
   open: string[];
   problem: string;
+  /** Codes of versions that it compares with, or goes on with. */
+  versions: string[];
 }
 
 /** What a page shows beside its title. */
@@ -56,6 +58,7 @@ interface Content {
   unit?: ShownUnit;
   /** What is to be done about it, in words. */
   open?: string[];
+  versions?: string[];
 }
 
 type PageOf<K extends PackPage['kind']> = Extract<PackPage, { kind: K }>;
@@ -94,6 +97,9 @@ function withContents(own: MadePage, { pages }: PackDocument, made: readonly Mad
   return { ...own, paper: { ...own.paper, page } };
 }
 
+const versionsOf = ({ compared, forecast }: StatementView): string[] =>
+  [compared, forecast].flatMap((version) => version?.code ?? []);
+
 /** The first chart without its title, which heads the page. */
 const untitled = ([first, ...others]: readonly PageBlock[]): PageBlock[] =>
   first ? [first.kind === 'chart' ? { ...first, title: '' } : first, ...others] : [];
@@ -125,6 +131,7 @@ class PageMaker {
     };
     return {
       ...{ paper, problem, unit: content.unit ?? 1, says: this.saysOf(page), open: content.open ?? [] },
+      versions: content.versions ?? [],
       differs: this.differsOf(page.differs),
     };
   }
@@ -171,9 +178,13 @@ class PageMaker {
   private async figures({ of, columns, remarks, differs }: PageOf<'figures'>): Promise<Content> {
     const { opened, unit } = await this.open(of, differs, columns);
     const going = remarks ? await this.remarksOf(opened) : [];
-    const { page } = statementPaper(opened, { unit, remarks: going, isLive: this.isLive });
+    const { page, sheet } = statementPaper(opened, { unit, remarks: going, isLive: this.isLive });
     const { title, subtitle, blocks, facts } = page;
-    return { title, subtitle: [subtitle, page.asAt].join(' · '), blocks, unit, ...(facts && { facts }) };
+    const misplaced = sheet.coverage.misplaced.length;
+    return {
+      ...{ title, subtitle: [subtitle, page.asAt].join(' · '), blocks, unit, ...(facts && { facts }) },
+      ...{ open: misplaced > 0 ? [packWords.misplaced(misplaced)] : [], versions: versionsOf(sheet) },
+    };
   }
 
   private async chart({ of, row, differs }: PageOf<'chart'>): Promise<Content> {
@@ -184,7 +195,8 @@ class PageMaker {
     const blocks = isBreakdown ? breakdownCharts(opened, sheet, unit) : rowCharts(sheet, drawn, unit);
     const [first] = blocks;
     const title = (first?.kind === 'chart' && first.title) || sheet.name;
-    return { title, subtitle: subtitleOf(sheet, { on: 'paper', unit }), blocks: untitled(blocks), unit };
+    const subtitle = subtitleOf(sheet, { on: 'paper', unit });
+    return { title, subtitle, blocks: untitled(blocks), unit, versions: versionsOf(sheet) };
   }
 
   private async exceptions({ of, span, differs }: PageOf<'exceptions'>): Promise<Content> {
@@ -216,6 +228,7 @@ class PageMaker {
       ...{ title: packWords.exceptions(view.statement.name), blocks, unit },
       subtitle: [view.scope.name, moneyWords(view.scope.currency, unit), view.asAt.name].join(' · '),
       open: unexplained > 0 ? [packWords.toExplain(unexplained)] : [],
+      versions: view.against ? [view.against.code] : [],
     };
   }
 

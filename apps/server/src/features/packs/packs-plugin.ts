@@ -3,23 +3,25 @@ import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
   PackFileSchema,
+  PackReadinessSchema,
   PackRequestSchema,
   PackRunRequestSchema,
   PackRunSchema,
   PackViewSchema,
 } from '@margin-lens/contract';
 import { PackDocumentSchema } from '@margin-lens/core';
-import { goneSignal } from '../../base/gone-signal';
+import { goneSignal, unlessGone } from '../../base/gone-signal';
 import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { fileNameOfPack, PACK_TYPES, packFile } from './pack-file';
 import { packPages } from './pack-pages';
+import { packReadiness, type Proofs } from './pack-readiness';
 import { proposedPack } from './propose-pack';
 import type { PackRuns } from './pack-runs';
 import { keptPack, packOf, packView } from './pack-view';
 
 /** Packs: how they will print, and as files; they are kept as documents are. */
-export const packsPlugin = (runs: PackRuns) => async (scope: FastifyInstance) => {
+export const packsPlugin = (runs: PackRuns, proofs: Proofs) => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
 
   app.post(
@@ -35,12 +37,26 @@ export const packsPlugin = (runs: PackRuns) => async (scope: FastifyInstance) =>
     },
     async (request, reply) => {
       const signal = goneSignal(reply);
-      try {
-        return await packView(await request.at(), request.body.pack, request.body.context, signal);
-      } catch (error) {
-        if (!signal.aborted) throw error;
-        return reply.hijack(); // nobody is there any more
-      }
+      const { pack, context } = request.body;
+      return unlessGone(reply, signal, async () => packView(await request.at(), pack, context, signal));
+    },
+  );
+
+  app.post(
+    '/packs/readiness',
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'readPackReadiness',
+        summary: 'Whether a pack can be issued as it stands',
+        body: PackRequestSchema,
+        response: { 200: PackReadinessSchema },
+      },
+    },
+    async (request, reply) => {
+      const { pack, context } = request.body;
+      const signal = goneSignal(reply);
+      return unlessGone(reply, signal, async () => packReadiness(await request.at(), proofs, pack, context, signal));
     },
   );
 

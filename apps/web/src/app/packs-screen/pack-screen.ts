@@ -12,6 +12,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import type { PackFormat } from '@margin-lens/contract';
@@ -25,7 +26,9 @@ import { Screen } from '../shared/screen';
 import { takesLetters } from '../shared/takes-letters';
 import { UndoButtons } from '../shared/undo-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { ManyDialog, type ManyQuestion } from './many-dialog';
 import { PackForm } from './pack-form';
+import { PackReady } from './pack-ready';
 import { PackStore } from './pack-store';
 import { PageForm } from './page-form';
 import { PageList } from './page-list';
@@ -49,6 +52,7 @@ const FORMATS: readonly { format: PackFormat; name: string }[] = [
     MatIconModule,
     MatMenuModule,
     PackForm,
+    PackReady,
     PageForm,
     PageList,
     Screen,
@@ -67,13 +71,14 @@ export class PackScreen implements HoldsUnsaved {
 
   protected readonly store = inject(PackStore);
   private readonly api = inject(Api);
+  private readonly dialog = inject(MatDialog);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly list = viewChild(PageList);
   private readonly adding = viewChild<MatMenuTrigger>('adding');
   private readonly settings = viewChild<ElementRef<HTMLElement>>('settings');
   protected readonly FORMATS = FORMATS;
   protected readonly KINDS = PAGE_KINDS;
-  protected readonly panel = signal<'page' | 'pack'>('page');
+  protected readonly panel = signal<'page' | 'pack' | 'ready'>('page');
 
   private readonly workspace = computed(() => {
     const state = this.workspaces.state();
@@ -130,6 +135,15 @@ export class PackScreen implements HoldsUnsaved {
   protected fileUrl(format: PackFormat): string {
     const context = this.store.context();
     return context ? this.api.packUrl(this.store.draft()!.id, context, format) : '';
+  }
+
+  /** Makes the pack for many entities or values. */
+  protected forMany(): void {
+    const context = this.store.context();
+    const { id, name } = this.store.draft()!;
+    if (!context) return;
+    const data: ManyQuestion = { id, name, context };
+    this.dialog.open<ManyDialog, ManyQuestion>(ManyDialog, { width: '520px', data });
   }
 
   /** Goes on to what the chosen page shows. */

@@ -53,7 +53,8 @@ export class PackStore extends EditedDocument<PackDocument> {
       ...(organised !== undefined && { organised }),
     };
   });
-  private readonly question = computed(() => {
+  /** The pack as it stands in the form, and in what it is read. */
+  readonly question = computed(() => {
     const [pack, context] = [this.draft(), this.context()];
     // a name that is being written anew is none for a moment
     return pack && context && { pack: { ...pack, name: pack.name || 'Pack' }, context, revision: this.revision() };
@@ -131,6 +132,14 @@ export class PackStore extends EditedDocument<PackDocument> {
     const [page] = pages.splice(from, 1);
     pages.splice(to, 0, page!);
     this.edit('a page moved', { pages });
+  }
+
+  /** What a page is called before it is made. */
+  nameOf(page: PackPage): string {
+    if (page.kind === 'cover') return this.draft()?.name ?? '';
+    const { statements = [], breakdowns = [] } = this.workspace() ?? {};
+    const of = 'of' in page ? page.of : undefined;
+    return [...statements, ...breakdowns].find(({ id }) => id === of)?.name ?? '…';
   }
 
   placeOf(id: string | undefined): number {

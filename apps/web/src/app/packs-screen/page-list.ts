@@ -37,13 +37,11 @@ import { PackStore } from './pack-store';
             @for (each of page.differs; track each) {
               <small class="differs">{{ each }}</small>
             }
-          </span>
-          <span class="open">
             @if (page.problem) {
-              <span [title]="page.problem">cannot be made</span>
+              <small class="open" [title]="page.problem">cannot be made</small>
             }
             @for (each of page.open; track each) {
-              <span>{{ each }}</span>
+              <small class="open">{{ each }}</small>
             }
           </span>
         </li>
@@ -64,10 +62,17 @@ export class PageList {
   /** Pages as they stand in the form, with what is known of each as it was made last. */
   protected readonly pages = computed(() => {
     const made = new Map(this.store.preview().view?.pages.map((page) => [page.id, page]));
-    return this.store.pages().map(({ id, kind, title, follows }) => {
+    return this.store.pages().map((page) => {
+      const { id, kind, title, follows } = page;
       const known = made.get(id);
       return {
-        ...{ id, kind, follows: follows === true, title: title || known?.title || '…', sheet: known?.sheet ?? 0 },
+        ...{
+          id,
+          kind,
+          follows: follows === true,
+          title: title || known?.title || this.store.nameOf(page),
+          sheet: known?.sheet ?? 0,
+        },
         ...{ says: known?.says ?? '', differs: known?.differs ?? [], open: known?.open ?? [], problem: known?.problem },
       };
     });

@@ -32,6 +32,9 @@ import type {
   CompletionEffectView,
   PackContext,
   PackFormat,
+  PackReadiness,
+  PackRunRequest,
+  PackRunView,
   PackView,
   CompletionQuery,
   ComparisonView,
@@ -334,12 +337,34 @@ export class Api {
     return this.post('/packs/preview', { pack, context });
   }
 
+  /** Whether a pack can be issued as it stands. */
+  packReadiness(pack: PackDocument, context: PackContext): Observable<PackReadiness> {
+    return this.post('/packs/readiness', { pack, context });
+  }
+
   proposedPack(): Observable<PackDocument> {
     return this.get('/packs/proposal');
   }
 
   packUrl(id: string, context: PackContext, format: PackFormat): string {
     return `${ROOT}/packs/${id}/export?${new URLSearchParams({ ...context, format })}`;
+  }
+
+  makePackForMany(id: string, request: PackRunRequest): Observable<PackRunView> {
+    return this.post(`/packs/${id}/runs`, request);
+  }
+
+  packRun(run: string): Observable<PackRunView> {
+    return this.get(`/packs/runs/${run}`);
+  }
+
+  /** Cancels it; nothing of it stays. */
+  cancelPackRun(run: string): Observable<PackRunView> {
+    return this.delete(`/packs/runs/${run}`);
+  }
+
+  packRunUrl(run: string): string {
+    return `${ROOT}/packs/runs/${run}/files`;
   }
 
   allocationEffect(id: string, query: AllocationQuery): Observable<AllocationEffectView> {
@@ -524,7 +549,7 @@ export class Api {
   }
 
   cancelImport(id: string): Observable<ImportJobView> {
-    return this.http.delete<ImportJobView>(`${ROOT}/imports/${id}`).pipe(catchError(rethrow));
+    return this.delete(`/imports/${id}`);
   }
 
   importEventsUrl(id: string): string {
@@ -537,6 +562,10 @@ export class Api {
 
   private put<T>(path: string, body: object): Observable<T> {
     return this.http.put<T>(ROOT + path, body).pipe(catchError(rethrow));
+  }
+
+  private delete<T>(path: string): Observable<T> {
+    return this.http.delete<T>(ROOT + path).pipe(catchError(rethrow));
   }
 
   private get<T>(path: string, params: Record<string, string> = {}): Observable<T> {
