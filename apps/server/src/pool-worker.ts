@@ -1,6 +1,8 @@
 import { answerOf, type Answer } from './base/ask-thread';
 import * as versions from './features/versions/sheet-file';
 import { laidPaper, writePdf as writePaper, type PaperToPrint } from './page/sheets-pdf';
+import { writeDocx as writeDocument } from './page/page-docx';
+import { writePptx as writeSlides } from './page/page-pptx';
 import { writeHtml as writePages } from './page/page-html';
 import { writePageWorkbook as writeWorkbook } from './page/page-workbook';
 
@@ -16,5 +18,7 @@ export const laySheets = answering(async (paper: PaperToPrint) => {
   return Buffer.from(JSON.stringify({ sheets, begins: Object.fromEntries(begins) }));
 });
 export const writeHtml = answering(writePages);
+export const writeDocx = answering(writeDocument);
+export const writePptx = answering(writeSlides);
 export const writePageWorkbook = answering(writeWorkbook);
 export const writeXlsxSheet = answering(versions.writeXlsxSheet);

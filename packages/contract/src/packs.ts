@@ -62,7 +62,7 @@ export const PackViewSchema = v.object({
 export type PackView = v.InferOutput<typeof PackViewSchema>;
 export type PackSheet = PackView['sheets'][number];
 
-export const PACK_FORMATS = ['pdf', 'xlsx', 'html', 'csv'] as const;
+export const PACK_FORMATS = ['pdf', 'xlsx', 'docx', 'pptx', 'html', 'csv'] as const;
 export type PackFormat = (typeof PACK_FORMATS)[number];
 export const PackFileSchema = v.object({ ...PackContextSchema.entries, format: v.picklist(PACK_FORMATS) });
 

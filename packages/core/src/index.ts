@@ -406,3 +406,4 @@ export { exceptionBlocks, type ExplainedRow } from './page/exceptions-page';
 export { textBlocks } from './page/text-blocks';
 export { shownDecimals } from './figure/format-figure';
 export { type TextRun, type Tile } from './page/page';
+export { type NativeChart, nativeChart } from './page/native-chart';

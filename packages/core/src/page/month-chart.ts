@@ -77,7 +77,7 @@ export function notationWords({ notation, baseName, baseNotation, forecastName }
 
 /** Columns of a row over months in version notation, beside what it is compared with; `shown` labels them directly. */
 export function monthsOption(
-  { months, now, base, notation, baseNotation, unit }: RowMonths,
+  { label: name, months, now, base, notation, baseNotation, baseName, unit }: RowMonths,
   shown?: ShownUnit,
 ): ChartOption {
   const width = shown === undefined ? { base: 13, now: 11 } : { base: 32, now: 28 };
@@ -89,12 +89,14 @@ export function monthsOption(
     series: [
       {
         type: 'bar',
+        name: baseName,
         barGap: '-55%',
         barWidth: width.base,
         data: base.map((value) => ({ value, itemStyle: barStyle(baseNotation) })),
       },
       {
         type: 'bar',
+        name,
         barWidth: width.now,
         data: now.map((value, at) => ({
           value,
@@ -133,6 +135,7 @@ export function cumulatedOption(
     const last = figures.findLastIndex((figure) => figure !== null);
     return {
       type: 'line',
+      name,
       symbol: 'none',
       lineStyle: style,
       // names that would lie on each other move apart

@@ -13,6 +13,14 @@ import type { MadePage } from './pack-pages';
 export const PACK_TYPES: Record<PackFormat, { type: string; extension: string }> = {
   pdf: { type: 'application/pdf', extension: 'pdf' },
   xlsx: { type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', extension: 'xlsx' },
+  docx: {
+    type: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+    extension: 'docx',
+  },
+  pptx: {
+    type: 'application/vnd.openxmlformats-officedocument.presentationml.presentation',
+    extension: 'pptx',
+  },
   html: { type: 'text/html; charset=utf-8', extension: 'html' },
   csv: { type: 'application/zip', extension: 'zip' },
 };
@@ -48,6 +56,10 @@ export function packFile(
       const workbook: WorkbookToWrite = { sheets: pages.map(({ paper, unit }) => ({ page: paper.page, unit })) };
       return fileApart('writePageWorkbook', workbook);
     }
+    case 'docx':
+      return fileApart('writeDocx', packPaper(pack, pages, of));
+    case 'pptx':
+      return fileApart('writePptx', packPaper(pack, pages, of));
     case 'html': {
       const html: HtmlToWrite = {
         ...{ title: `${pack.name}, ${of}`, says: `Margin Lens · ${paperWords.made(new Date())}` },

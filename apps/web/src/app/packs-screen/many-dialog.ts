@@ -28,6 +28,8 @@ const SCOPES = '';
 const FORMATS: readonly { format: PackFormat; name: string }[] = [
   { format: 'pdf', name: 'PDF' },
   { format: 'xlsx', name: 'XLSX' },
+  { format: 'docx', name: 'DOCX' },
+  { format: 'pptx', name: 'PPTX' },
   { format: 'html', name: 'HTML' },
 ];
 

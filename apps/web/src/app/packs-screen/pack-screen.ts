@@ -38,6 +38,8 @@ import { SheetView } from './sheet-view';
 const FORMATS: readonly { format: PackFormat; name: string }[] = [
   { format: 'pdf', name: 'Pages for paper (PDF)' },
   { format: 'xlsx', name: 'A sheet a page with live formulas (XLSX)' },
+  { format: 'docx', name: 'A document for a word processor (DOCX)' },
+  { format: 'pptx', name: 'Slides with tables and charts that can be edited (PPTX)' },
   { format: 'html', name: 'One file for a browser (HTML)' },
   { format: 'csv', name: 'Exact figures, a file a page (CSV)' },
 ];

@@ -1,0 +1,255 @@
+import type Pptx from 'pptxgenjs';
+import {
+  nativeChart,
+  PAPER,
+  type NativeChart,
+  type Page,
+  type PageBlock,
+  type PageRow,
+  type PageTable,
+  type PaperPage,
+} from '@margin-lens/core';
+import { chartPicture } from './chart-picture';
+
+/** Pages to be shown as slides. */
+export interface PptxToWrite {
+  title: string;
+  pages: readonly PaperPage[];
+  /** At the foot of each slide. */
+  says: string;
+}
+
+/** A slide in inches: 16 by 9. */
+const SLIDE = { width: 13.333, height: 7.5, left: 0.5, top: 1.15, foot: 0.45 };
+const WIDTH = SLIDE.width - 2 * SLIDE.left;
+const LABEL_PART = 0.3;
+/** Height of a row of a table, by the size of its letters in points. */
+const ROW_HEIGHT = 0.026;
+/** CSS pixels in an inch. @source CSS Values 4 */
+const PX = 96;
+
+/** Pages as slides: tables and charts that can be edited, tables going on to further slides with their heads. */
+export async function writePptx({ title, pages, says }: PptxToWrite): Promise<Buffer> {
+  const { default: PptxGen } = await import('pptxgenjs');
+  // its types say that it is the class, some loaders that it holds it
+  const Presentation = ((PptxGen as unknown as { default?: typeof PptxGen }).default ??
+    PptxGen) as unknown as new () => Pptx;
+  const pptx = new Presentation();
+  pptx.defineLayout({ name: 'SHEET', width: SLIDE.width, height: SLIDE.height });
+  pptx.layout = 'SHEET';
+  pptx.title = title;
+  pptx.company = 'Margin Lens';
+  pptx.theme = { headFontFace: 'Source Serif 4', bodyFontFace: 'Source Sans 3' };
+  for (const { page } of pages) await new SlideWriter(pptx, says).page(page);
+  return Buffer.from((await pptx.write({ outputType: 'nodebuffer' })) as Buffer);
+}
+
+/** One page on one slide, or more. */
+class SlideWriter {
+  private slide: Pptx.Slide;
+  private y = SLIDE.top;
+
+  constructor(
+    private readonly pptx: Pptx,
+    private readonly says: string,
+  ) {
+    this.slide = pptx.addSlide();
+  }
+
+  async page({ title, subtitle, footer, blocks }: Page): Promise<void> {
+    const foot = { y: SLIDE.height - SLIDE.foot, h: 0.25, fontSize: 8, color: PAPER.second };
+    this.slide.addText([this.says, footer].filter(Boolean).join(' · '), { ...foot, x: SLIDE.left, w: WIDTH - 1 });
+    this.slide.slideNumber = { ...foot, x: SLIDE.width - SLIDE.left - 0.6, w: 0.6, align: 'right' };
+    if (blocks[0]?.kind !== 'cover') {
+      const at = { x: SLIDE.left, w: WIDTH };
+      this.slide.addText(title, {
+        ...at,
+        y: 0.35,
+        h: 0.45,
+        fontSize: 22,
+        bold: true,
+        color: PAPER.ink,
+        fontFace: 'Source Serif 4',
+      });
+      if (subtitle) this.slide.addText(subtitle, { ...at, y: 0.78, h: 0.28, fontSize: 10, color: PAPER.second });
+    }
+    for (const block of blocks) await this.block(block, blocks.length);
+  }
+
+  private async block(block: PageBlock, of: number): Promise<void> {
+    const at = { x: SLIDE.left, w: WIDTH };
+    switch (block.kind) {
+      case 'table':
+        return this.table(block.table);
+      case 'chart':
+        return this.chart(block, of);
+      case 'heading':
+        return this.text(block.text, 13, { bold: true, fontFace: 'Source Serif 4' });
+      case 'text':
+        return this.text(block.text, 8, { color: PAPER.second });
+      case 'paragraph':
+        return this.paragraph(block);
+      case 'cover':
+        this.slide.addShape('rect', {
+          x: SLIDE.left,
+          y: 2.4,
+          w: 0.9,
+          h: 0.06,
+          fill: { color: PAPER.brass },
+          line: { color: PAPER.brass },
+        });
+        this.slide.addText(block.title, {
+          ...at,
+          y: 2.55,
+          h: 0.8,
+          fontSize: 36,
+          bold: true,
+          color: PAPER.ink,
+          fontFace: 'Source Serif 4',
+        });
+        this.slide.addText(block.lines.join('\n'), {
+          ...at,
+          y: 3.4,
+          h: 1.4,
+          fontSize: 16,
+          color: PAPER.second,
+          valign: 'top',
+        });
+        return;
+      case 'contents':
+        for (const { title, isSection } of block.entries) this.text(title, 13, { bold: isSection });
+        return;
+      case 'tiles':
+        return this.tiles(block);
+    }
+  }
+
+  private text(text: string, size: number, more: Partial<Pptx.TextPropsOptions> = {}): void {
+    const h = (size / 72) * 1.6;
+    this.slide.addText(text, {
+      x: SLIDE.left,
+      y: this.y,
+      w: WIDTH,
+      h,
+      fontSize: size,
+      color: PAPER.ink,
+      margin: 0,
+      ...more,
+    });
+    this.y += h;
+  }
+
+  private paragraph({ runs, mark, depth = 0 }: Extract<PageBlock, { kind: 'paragraph' }>): void {
+    const size = 13;
+    const length = runs.reduce((sum, { text }) => sum + text.length, 0);
+    const h = (size / 72) * 1.5 * Math.max(1, Math.ceil(length / 130));
+    const indent = mark === undefined ? 0 : 0.3 * (depth + 1);
+    const parts = [...(mark ? [{ text: `${mark} ` }] : []), ...runs].map(({ text, ...set }) => ({
+      text,
+      options: {
+        bold: 'isStrong' in set && set.isStrong === true,
+        italic: 'isSlanted' in set && set.isSlanted === true,
+      },
+    }));
+    const at = { x: SLIDE.left + indent, y: this.y, w: WIDTH - indent, h };
+    this.slide.addText(parts, { ...at, fontSize: size, color: PAPER.ink, margin: 0, valign: 'top' });
+    this.y += h + 0.06;
+  }
+
+  private tiles({ tiles }: Extract<PageBlock, { kind: 'tiles' }>): void {
+    const across = 4;
+    const w = WIDTH / across;
+    tiles.forEach(({ label, cell, note }, at) => {
+      const x = SLIDE.left + w * (at % across);
+      const y = this.y + 1.35 * Math.floor(at / across);
+      const box = { x, w: w - 0.2, margin: 0 };
+      this.slide.addText(label, { ...box, y, h: 0.25, fontSize: 11, color: PAPER.second });
+      const colour = PAPER[cell.favour ?? 'ink'];
+      this.slide.addText(cell.text, {
+        ...box,
+        y: y + 0.25,
+        h: 0.5,
+        fontSize: 26,
+        bold: true,
+        color: colour,
+        fontFace: 'Source Serif 4',
+      });
+      this.slide.addText(note, { ...box, y: y + 0.75, h: 0.25, fontSize: 9, color: PAPER.second });
+    });
+    this.y += 1.35 * Math.ceil(tiles.length / across);
+  }
+
+  private async chart(block: Extract<PageBlock, { kind: 'chart' }>, of: number): Promise<void> {
+    const room = SLIDE.height - SLIDE.foot - this.y - 0.1;
+    const h = Math.max(1.2, Math.min(room, of > 1 ? 2.6 : room));
+    if (block.title) this.text(block.title, 13, { bold: true, fontFace: 'Source Serif 4' });
+    const at = { x: SLIDE.left, y: this.y, w: WIDTH, h: h - (block.title ? 0.3 : 0) };
+    const said = [block.title, block.words].filter(Boolean).join(', ') || 'Chart';
+    const native = nativeChart(block.option);
+    if (native) this.native(native, { ...at, altText: said });
+    else {
+      const size = { width: Math.round(WIDTH * PX), height: Math.round(at.h * PX) };
+      const picture = await chartPicture(block.option, size);
+      this.slide.addImage({ ...at, data: `image/png;base64,${picture.toString('base64')}`, altText: said });
+    }
+    this.y += h;
+  }
+
+  private native({ kind, isLying, isStacked, categories, series }: NativeChart, at: Pptx.IChartOpts): void {
+    const shades = [PAPER.prior, PAPER.ink, PAPER.brass, PAPER.second, PAPER.favourable, PAPER.adverse];
+    const data = series.map(({ name, values }) => ({
+      ...{ name: name || 'Actual', labels: categories },
+      // what is not known is left out, and is no zero
+      values: values as number[],
+    }));
+    this.slide.addChart(kind === 'bars' ? this.pptx.ChartType.bar : this.pptx.ChartType.line, data, {
+      ...at,
+      ...{ barDir: isLying ? 'bar' : 'col', barGrouping: isStacked ? 'stacked' : 'clustered', barGapWidthPct: 60 },
+      ...{ chartColors: series.map((_, each) => shades[each % shades.length]!), lineDataSymbol: 'none', lineSize: 2 },
+      ...{ showLegend: series.length > 1, legendPos: 'b', legendFontSize: 9, valAxisHidden: true },
+      ...{ valGridLine: { style: 'none' }, catAxisLabelFontSize: 9, valAxisLabelFormatCode: '#,##0' },
+    });
+  }
+
+  private table({ labelHead, columns, rows }: PageTable): void {
+    const fontSize = columns.length > 12 ? 7 : columns.length > 8 ? 8 : 10;
+    const head = columns.map(({ blockLabel, block, label, note }, at) => {
+      const isFirst = at === 0 || columns[at - 1]!.block !== block;
+      return [isFirst ? blockLabel : '', label, note].filter(Boolean).join('\n');
+    });
+    const ink = { type: 'solid', pt: 1, color: PAPER.ink } as const;
+    const none = { type: 'none' } as const;
+    const heads = [labelHead, ...head].map((text, at): Pptx.TableCell => ({
+      text,
+      options: { bold: true, align: at === 0 ? 'left' : 'right', valign: 'bottom', border: [none, none, ink, none] },
+    }));
+    const label = WIDTH * LABEL_PART;
+    const figure = (WIDTH - label) / Math.max(1, columns.length);
+    this.slide.addTable([heads, ...rows.map((row) => rowCells(row, columns.length))], {
+      ...{ x: SLIDE.left, y: this.y, w: WIDTH, colW: [label, ...columns.map(() => figure)] },
+      ...{ fontSize, color: PAPER.ink, margin: 0.02, rowH: fontSize * ROW_HEIGHT },
+      ...{ autoPage: true, autoPageRepeatHeader: true, autoPageHeaderRows: 1, newSlideStartY: SLIDE.top },
+    });
+    this.y += fontSize * ROW_HEIGHT * (rows.length + 2);
+  }
+}
+
+function rowCells({ label, style, depth, cells }: PageRow, columns: number): Pptx.TableCell[] {
+  const isResult = style === 'result';
+  const thin = { type: 'solid', pt: 0.3, color: PAPER.rule } as const;
+  const ink = (pt: number) => ({ type: 'solid', pt, color: PAPER.ink }) as const;
+  const none = { type: 'none' } as const;
+  const set: Pptx.TableCellProps = {
+    bold: isResult || style === 'total' || style === 'heading',
+    italic: style === 'ratio',
+    border: isResult ? [ink(0.8), none, ink(1.6), none] : [none, none, thin, none],
+  };
+  const figures = cells.length > 0 ? cells : Array.from({ length: columns }, () => ({ text: '', favour: undefined }));
+  return [
+    { text: `${'  '.repeat(depth)}${label}`, options: { ...set, align: 'left' } },
+    ...figures.map(({ text, favour }): Pptx.TableCell => ({
+      text,
+      options: { ...set, align: 'right', ...(favour && { color: PAPER[favour] }) },
+    })),
+  ];
+}

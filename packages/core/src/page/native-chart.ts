@@ -1,0 +1,46 @@
+import type { ChartOption } from './chart-notation';
+
+/** What a chart draws as numbers, for programs that draw it themselves. Units: as the axis of the chart has them. */
+export interface NativeChart {
+  kind: 'bars' | 'lines';
+  /** Bars lie, and stand on each other. */
+  isLying: boolean;
+  isStacked: boolean;
+  categories: string[];
+  series: { name: string; values: (number | null)[] }[];
+}
+
+interface Axis {
+  type?: string;
+  data?: string[];
+}
+
+interface Series {
+  type?: string;
+  name?: string;
+  stack?: string;
+  data?: (number | null | { value?: number | null })[];
+}
+
+/** A chart as categories and series; undefined where it is no chart of bars or lines on one scale. */
+export function nativeChart(option: ChartOption): NativeChart | undefined {
+  const { xAxis, yAxis, series } = option as { xAxis?: Axis; yAxis?: Axis; series?: Series[] };
+  if (!Array.isArray(series) || series.length === 0) return undefined;
+  const [kind] = series.map(({ type }) => type);
+  const areAlike = series.every(({ type }) => type === kind);
+  const isLying = onlyOne(yAxis)?.type === 'category';
+  const categories = onlyOne(isLying ? yAxis : xAxis)?.data;
+  if (!areAlike || (kind !== 'bar' && kind !== 'line') || !categories) return undefined;
+  return {
+    ...{ kind: kind === 'bar' ? 'bars' : 'lines', isLying, categories: [...categories] },
+    isStacked: series.some(({ stack }) => stack !== undefined),
+    series: series.map(({ name = '', data = [] }) => ({
+      name,
+      values: data.map((each) => (each !== null && typeof each === 'object' ? (each.value ?? null) : each)),
+    })),
+  };
+}
+
+/** An axis, where there is one alone. */
+const onlyOne = (axis: Axis | Axis[] | undefined): Axis | undefined =>
+  Array.isArray(axis) ? (axis.length === 1 ? axis[0] : undefined) : axis;
