@@ -44,3 +44,4 @@ export {
 } from './page/trial-balance-page';
 export { PAPER } from './sheets/paper-colours';
 export { PX } from './sheets/sheet';
+export { columnBlocks } from './page/column-blocks';

@@ -1,5 +1,6 @@
 import type * as Docx from 'docx';
 import {
+  columnBlocks,
   PAPER,
   type Page,
   type PageBlock,
@@ -156,22 +157,30 @@ class DocxWriter {
     const figure = Math.floor((room - label) / Math.max(1, columns.length));
     // so many columns want smaller letters
     const size = columns.length > 12 ? 11 : columns.length > 8 ? 13 : 15;
-    const head = new TableRow({
-      tableHeader: true,
-      cantSplit: true,
-      children: [
-        this.cell([labelHead], { size, width: label, isHead: true }),
-        ...columns.map((column, at) => {
-          const isFirst = at === 0 || columns[at - 1]!.block !== column.block;
-          const block = isFirst ? column.blockLabel : '';
-          return this.cell([block, column.label, column.note], { size, width: figure, isHead: true, isFigure: true });
-        }),
-      ],
-    });
+    const blocks = columnBlocks(columns);
+    const heads = [
+      ...(blocks.length > 0
+        ? [
+            this.cell([''], { size, width: label, isOver: true }),
+            ...blocks.map(({ label: text, columns: span }) =>
+              this.cell([text], { size, width: figure * span, span, isOver: true, isFigure: true }),
+            ),
+          ]
+        : []),
+    ];
+    const labels = [
+      this.cell([labelHead], { size, width: label, isHead: true }),
+      ...columns.map(({ label: text, note }) =>
+        this.cell([text, note], { size, width: figure, isHead: true, isFigure: true }),
+      ),
+    ];
+    const headRows = [heads, labels]
+      .filter(({ length }) => length > 0)
+      .map((children) => new TableRow({ tableHeader: true, cantSplit: true, children }));
     return new Table({
       width: { size: room, type: WidthType.DXA },
       columnWidths: [label, ...columns.map(() => figure)],
-      rows: [head, ...rows.map((row) => this.row(row, { size, label, figure, columns: columns.length }))],
+      rows: [...headRows, ...rows.map((row) => this.row(row, { size, label, figure, columns: columns.length }))],
     });
   }
 
@@ -199,6 +208,8 @@ class DocxWriter {
       row,
       indent = 0,
       isHead = false,
+      isOver = false,
+      span = 1,
       isFigure = false,
       favour,
     }: {
@@ -207,18 +218,22 @@ class DocxWriter {
       row?: PageRow;
       indent?: number;
       isHead?: boolean;
+      /** Over the heads of columns, which it spans. */
+      isOver?: boolean;
+      span?: number;
       isFigure?: boolean;
       favour?: 'favourable' | 'adverse' | undefined;
     },
   ): Docx.TableCell {
     const { AlignmentType, BorderStyle, Paragraph, TableCell, TextRun, WidthType } = this.docx;
-    const isStrong = isHead || row?.style === 'result' || row?.style === 'total' || row?.style === 'heading';
+    const isStrong = isHead || isOver || row?.style === 'result' || row?.style === 'total' || row?.style === 'heading';
     const isResult = row?.style === 'result';
     const none = { style: BorderStyle.NONE, size: 0, color: 'auto' };
     const thin = { style: BorderStyle.SINGLE, size: 2, color: PAPER.rule };
     const thick = { style: BorderStyle.SINGLE, size: isResult ? 12 : 6, color: PAPER.ink };
     const color = favour ? PAPER[favour] : PAPER.ink;
     return new TableCell({
+      columnSpan: span,
       width: { size: width, type: WidthType.DXA },
       margins: { left: 20, right: 20, top: 20, bottom: 20 },
       borders: {
@@ -232,7 +247,7 @@ class DocxWriter {
         .map(
           (text) =>
             new Paragraph({
-              alignment: isFigure ? AlignmentType.RIGHT : AlignmentType.LEFT,
+              alignment: isOver ? AlignmentType.CENTER : isFigure ? AlignmentType.RIGHT : AlignmentType.LEFT,
               indent: { left: 140 * indent },
               children: [new TextRun({ text, size, color, bold: isStrong, italics: row?.style === 'ratio' })],
             }),

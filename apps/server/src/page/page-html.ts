@@ -1,4 +1,5 @@
 import {
+  columnBlocks,
   PAPER,
   type Page,
   type PageBlock,
@@ -78,18 +79,11 @@ async function blockHtml(block: PageBlock): Promise<string> {
 }
 
 function tableHtml({ labelHead, columns, rows }: PageTable): string {
-  const hasBlocks = columns.some(({ blockLabel }) => blockLabel !== '');
-  const blocks = columns.reduce<{ block: string; label: string; count: number }[]>((all, { block, blockLabel }) => {
-    const last = all.at(-1);
-    if (last?.block === block) last.count++;
-    else all.push({ block, label: blockLabel, count: 1 });
-    return all;
-  }, []);
-  const names = blocks
-    .map(({ label, count }) => `<th scope="colgroup" colspan="${count}">${escaped(label)}</th>`)
+  const names = columnBlocks(columns)
+    .map(({ label, columns: span }) => `<th scope="colgroup" colspan="${span}">${escaped(label)}</th>`)
     .join('');
   const heads = columns.map((column) => `<th scope="col">${escaped(column.label)}${notesOf(column)}</th>`).join('');
-  return `<table><thead>${hasBlocks ? `<tr class="blocks"><td></td>${names}</tr>` : ''}<tr><th scope="col">${escaped(labelHead)}</th>${heads}</tr></thead><tbody>${rows
+  return `<table><thead>${names ? `<tr class="blocks"><td></td>${names}</tr>` : ''}<tr><th scope="col">${escaped(labelHead)}</th>${heads}</tr></thead><tbody>${rows
     .map((row) => rowHtml(row, columns.length))
     .join('')}</tbody></table>`;
 }

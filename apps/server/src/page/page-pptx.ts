@@ -1,10 +1,12 @@
 import type Pptx from 'pptxgenjs';
 import {
+  columnBlocks,
   nativeChart,
   PAPER,
   type NativeChart,
   type Page,
   type PageBlock,
+  type PageColumn,
   type PageRow,
   type PageTable,
   type PaperPage,
@@ -23,8 +25,9 @@ export interface PptxToWrite {
 const SLIDE = { width: 13.333, height: 7.5, left: 0.5, top: 1.15, foot: 0.45 };
 const WIDTH = SLIDE.width - 2 * SLIDE.left;
 const LABEL_PART = 0.3;
-/** Height of a row of a table, by the size of its letters in points. */
-const ROW_HEIGHT = 0.026;
+/** Height of a row of a table, as a part of the size of its letters, and the smallest of these in points. */
+const LINE = 1.45;
+const LEAST_SIZE = 7;
 /** CSS pixels in an inch. @source CSS Values 4 */
 const PX = 96;
 
@@ -40,23 +43,31 @@ export async function writePptx({ title, pages, says }: PptxToWrite): Promise<Bu
   pptx.title = title;
   pptx.company = 'Margin Lens';
   pptx.theme = { headFontFace: 'Source Serif 4', bodyFontFace: 'Source Sans 3' };
-  for (const { page } of pages) await new SlideWriter(pptx, says).page(page);
+  for (const { page } of pages) await new SlideWriter(pptx, page, says).write();
   return Buffer.from((await pptx.write({ outputType: 'nodebuffer' })) as Buffer);
 }
 
 /** One page on one slide, or more. */
 class SlideWriter {
-  private slide: Pptx.Slide;
+  private slide!: Pptx.Slide;
   private y = SLIDE.top;
 
   constructor(
     private readonly pptx: Pptx,
+    private readonly page: Page,
     private readonly says: string,
-  ) {
-    this.slide = pptx.addSlide();
+  ) {}
+
+  async write(): Promise<void> {
+    const { blocks } = this.page;
+    this.newSlide();
+    for (const block of blocks) await this.block(block, blocks.length);
   }
 
-  async page({ title, subtitle, footer, blocks }: Page): Promise<void> {
+  private newSlide(): void {
+    const { title, subtitle, footer, blocks } = this.page;
+    this.slide = this.pptx.addSlide();
+    this.y = SLIDE.top;
     const foot = { y: SLIDE.height - SLIDE.foot, h: 0.25, fontSize: 8, color: PAPER.second };
     this.slide.addText([this.says, footer].filter(Boolean).join(' · '), { ...foot, x: SLIDE.left, w: WIDTH - 1 });
     this.slide.slideNumber = { ...foot, x: SLIDE.width - SLIDE.left - 0.6, w: 0.6, align: 'right' };
@@ -73,7 +84,6 @@ class SlideWriter {
       });
       if (subtitle) this.slide.addText(subtitle, { ...at, y: 0.78, h: 0.28, fontSize: 10, color: PAPER.second });
     }
-    for (const block of blocks) await this.block(block, blocks.length);
   }
 
   private async block(block: PageBlock, of: number): Promise<void> {
@@ -126,6 +136,7 @@ class SlideWriter {
 
   private text(text: string, size: number, more: Partial<Pptx.TextPropsOptions> = {}): void {
     const h = (size / 72) * 1.6;
+    if (this.y + h > SLIDE.height - SLIDE.foot) this.newSlide();
     this.slide.addText(text, {
       x: SLIDE.left,
       y: this.y,
@@ -206,32 +217,55 @@ class SlideWriter {
       ...at,
       ...{ barDir: isLying ? 'bar' : 'col', barGrouping: isStacked ? 'stacked' : 'clustered', barGapWidthPct: 60 },
       ...{ chartColors: series.map((_, each) => shades[each % shades.length]!), lineDataSymbol: 'none', lineSize: 2 },
-      ...{ showLegend: series.length > 1, legendPos: 'b', legendFontSize: 9, valAxisHidden: true },
+      ...{
+        showLegend: series.length > 1 && series.every(({ name }) => name !== ''),
+        legendPos: 'b',
+        legendFontSize: 9,
+        valAxisHidden: true,
+      },
       ...{ valGridLine: { style: 'none' }, catAxisLabelFontSize: 9, valAxisLabelFormatCode: '#,##0' },
     });
   }
 
+  /** A table on this slide, and on further ones with its heads where it is longer. */
   private table({ labelHead, columns, rows }: PageTable): void {
-    const fontSize = columns.length > 12 ? 7 : columns.length > 8 ? 8 : 10;
-    const head = columns.map(({ blockLabel, block, label, note }, at) => {
-      const isFirst = at === 0 || columns[at - 1]!.block !== block;
-      return [isFirst ? blockLabel : '', label, note].filter(Boolean).join('\n');
-    });
-    const ink = { type: 'solid', pt: 1, color: PAPER.ink } as const;
-    const none = { type: 'none' } as const;
-    const heads = [labelHead, ...head].map((text, at): Pptx.TableCell => ({
-      text,
-      options: { bold: true, align: at === 0 ? 'left' : 'right', valign: 'bottom', border: [none, none, ink, none] },
-    }));
+    const most = columns.length > 12 ? 7 : columns.length > 8 ? 8 : 10;
+    const heads = headCells(labelHead, columns);
+    const room = (top: number) => SLIDE.height - SLIDE.foot - 0.1 - top - heads.length * 0.3;
+    const fitting = (room(this.y) * 72) / (LINE * Math.max(1, rows.length));
+    const fontSize = Math.max(LEAST_SIZE, Math.min(most, fitting));
+    const rowH = (fontSize * LINE) / 72;
     const label = WIDTH * LABEL_PART;
     const figure = (WIDTH - label) / Math.max(1, columns.length);
-    this.slide.addTable([heads, ...rows.map((row) => rowCells(row, columns.length))], {
-      ...{ x: SLIDE.left, y: this.y, w: WIDTH, colW: [label, ...columns.map(() => figure)] },
-      ...{ fontSize, color: PAPER.ink, margin: 0.02, rowH: fontSize * ROW_HEIGHT },
-      ...{ autoPage: true, autoPageRepeatHeader: true, autoPageHeaderRows: 1, newSlideStartY: SLIDE.top },
-    });
-    this.y += fontSize * ROW_HEIGHT * (rows.length + 2);
+    for (let from = 0; from < Math.max(1, rows.length);) {
+      if (from > 0) this.newSlide();
+      const count = Math.max(1, Math.floor(room(this.y) / rowH));
+      const body = rows.slice(from, from + count).map((row) => rowCells(row, columns.length));
+      this.slide.addTable([...heads, ...body], {
+        ...{ x: SLIDE.left, y: this.y, w: WIDTH, colW: [label, ...columns.map(() => figure)] },
+        ...{ fontSize, color: PAPER.ink, margin: 0, rowH },
+      });
+      this.y += heads.length * 0.3 + body.length * rowH;
+      from += count;
+    }
+    this.y += 0.1;
   }
+}
+
+/** Names of blocks over their columns, then labels with their notes. */
+function headCells(labelHead: string, columns: readonly PageColumn[]): Pptx.TableCell[][] {
+  const ink = { type: 'solid', pt: 1, color: PAPER.ink } as const;
+  const none = { type: 'none' } as const;
+  const blocks = columnBlocks(columns).map(({ label: text, columns: colspan }): Pptx.TableCell => ({
+    text,
+    options: { bold: true, align: 'center', colspan, border: [none, none, none, none] },
+  }));
+  const labels = ['', ...columns].map((column, at): Pptx.TableCell => ({
+    text: typeof column === 'string' ? labelHead : [column.label, column.note].filter(Boolean).join('\n'),
+    options: { bold: true, align: at === 0 ? 'left' : 'right', valign: 'bottom', border: [none, none, ink, none] },
+  }));
+  const corner = { text: '', options: { border: [none, none, none, none] as Pptx.TableCellProps['border'] & object } };
+  return [...(blocks.length > 0 ? [[corner as Pptx.TableCell, ...blocks]] : []), labels];
 }
 
 function rowCells({ label, style, depth, cells }: PageRow, columns: number): Pptx.TableCell[] {

@@ -1,5 +1,5 @@
 import { ApplicationRef, ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { breakColumns, type Page, type PageTable } from '@margin-lens/core/shown';
+import { breakColumns, columnBlocks, type Page, type PageTable } from '@margin-lens/core/shown';
 import { columnWidths, WIDTH } from '../statement/column-widths';
 import { Paper } from '../shared/paper';
 
@@ -55,15 +55,8 @@ function sheetsOf(table: PageTable) {
     ROOM,
   );
   return sheets.map((columns) => ({
-    hasBlocks: table.columns.some(({ blockLabel }) => blockLabel !== ''),
     columns: columns.map((at) => ({ ...table.columns[at]!, width: widths[at]! })),
-    blocks: columns.reduce<{ block: string; label: string; columns: number }[]>((blocks, at) => {
-      const { block, blockLabel } = table.columns[at]!;
-      const last = blocks.at(-1);
-      if (last?.block === block) last.columns++;
-      else blocks.push({ block, label: blockLabel, columns: 1 });
-      return blocks;
-    }, []),
+    blocks: columnBlocks(columns.map((at) => table.columns[at]!)),
     rows: table.rows.map((row) => ({
       ...row,
       cells: row.cells.length === 0 ? [] : columns.map((at) => row.cells[at]!),
