@@ -155,11 +155,16 @@ export function importDemo(database = 'var/demo.db') {
 const TOOLS = [
   { tool: 'pdftotext', debian: 'poppler-utils' },
   { tool: 'soffice', debian: 'libreoffice-calc' },
+  // its parts for documents and slides have no command of their own
+  { tool: '/usr/lib/libreoffice/program/libswlo.so', debian: 'libreoffice-writer' },
+  { tool: '/usr/lib/libreoffice/program/libsdlo.so', debian: 'libreoffice-impress' },
 ];
 
 /** Those of them that this machine does not have. */
 export const missingTools = () =>
-  TOOLS.filter(({ tool }) => spawnSync('sh', ['-c', `command -v ${tool}`], { stdio: 'ignore' }).status !== 0);
+  TOOLS.filter(
+    ({ tool }) => spawnSync('sh', ['-c', `command -v ${tool} || test -e ${tool}`], { stdio: 'ignore' }).status !== 0,
+  );
 
 /** Installs Debian packages. */
 function installDebian(packages) {

@@ -39,3 +39,17 @@ export async function recalculate(workbooks: Readonly<Record<string, Buffer>>): 
 
 /** A cell's text as a number; percentages as fractions. */
 export const numberOf = (text: string): number => (text.endsWith('%') ? Number(text.slice(0, -1)) / 100 : Number(text));
+
+/** Opens documents and slides with LibreOffice, all in one start of it, and gives each as it would print them: PDF. */
+export function printed(files: Readonly<Record<string, Buffer>>): Record<string, Buffer> {
+  const folder = newFolder();
+  const names = Object.keys(files);
+  for (const name of names) writeFileSync(path.join(folder, name), files[name]!);
+  const profile = `-env:UserInstallation=file://${folder}/profile`;
+  execFileSync('soffice', [profile, '--headless', '--convert-to', 'pdf', '--outdir', 'out', ...names], {
+    cwd: folder,
+    stdio: 'ignore',
+  });
+  const outOf = (name: string) => path.join(folder, 'out', name.replace(/\.\w+$/, '.pdf'));
+  return Object.fromEntries(names.map((name) => [name, readFileSync(outOf(name))]));
+}

@@ -1,9 +1,16 @@
 import { spawnSync } from 'node:child_process';
 
 /** Programs outside the registry that some proofs need; the summary of `npm test` says when one is missing. */
-type Tool = 'soffice' | 'pdftotext';
+type Tool = 'soffice' | 'soffice for documents and slides' | 'pdftotext';
 
-const has = (tool: Tool): boolean => spawnSync('sh', ['-c', `command -v ${tool}`]).status === 0;
+/** LibreOffice has its parts for documents and slides in packages of their own, as Debian puts them. */
+const PARTS = ['libswlo', 'libsdlo'].map((part) => `test -e /usr/lib/libreoffice/program/${part}.so`);
+
+const has = (tool: Tool): boolean => {
+  const [command, ...parts] = tool.split(' ');
+  const tests = [`command -v ${command}`, ...(parts.length > 0 ? PARTS : [])];
+  return spawnSync('sh', ['-c', tests.join(' && ')]).status === 0;
+};
 
 /** `it`, or a skipped one that says so where a program is not installed. */
 export const itWith = (tool: Tool, name: string, test: () => Promise<void>): void =>

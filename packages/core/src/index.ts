@@ -407,3 +407,4 @@ export { textBlocks } from './page/text-blocks';
 export { shownDecimals } from './figure/format-figure';
 export { type TextRun, type Tile } from './page/page';
 export { type NativeChart, nativeChart } from './page/native-chart';
+export { readPer } from './figure/format-figure';

@@ -196,7 +196,7 @@ class SlideWriter {
     if (block.title) this.text(block.title, 13, { bold: true, fontFace: 'Source Serif 4' });
     const at = { x: SLIDE.left, y: this.y, w: WIDTH, h: h - (block.title ? 0.3 : 0) };
     const said = [block.title, block.words].filter(Boolean).join(', ') || 'Chart';
-    const native = nativeChart(block.option);
+    const native = nativeChart(block.option, block.readPer);
     if (native) this.native(native, { ...at, altText: said });
     else {
       const size = { width: Math.round(WIDTH * PX), height: Math.round(at.h * PX) };

@@ -1,5 +1,5 @@
 import { divideRounded, roundHalfAway } from '../money/round';
-import { QUANTITY_DIGITS, type Figure, type Unit } from './figure';
+import { QUANTITY_DIGITS, stepsPerUnit, type Figure, type Unit } from './figure';
 
 /** Shown units of money: whole currency units, thousands, millions. */
 export type ShownUnit = 1 | 1000 | 1_000_000;
@@ -59,6 +59,10 @@ export function shownPerUnit({ kind }: Unit): number {
   if (kind === 'basis_points') return 10_000;
   return kind === 'ratio' || kind === 'points' ? 100 : 1;
 }
+
+/** What an amount is divided by to be as it is read. @example 100_000 for EUR in thousands, 0.01 for percentages */
+export const readPer = (unit: Unit, shown: ShownUnit): number =>
+  (stepsPerUnit(unit) * (unit.kind === 'currency' ? shown : 1)) / shownPerUnit(unit);
 
 /** The amount as a whole number of its last shown decimal. */
 function scaledFor(amount: number, unit: Unit, shown: ShownUnit, decimals: number): number {

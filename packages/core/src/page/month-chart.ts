@@ -1,4 +1,4 @@
-import { formatFigure, type ShownUnit } from '../figure/format-figure';
+import { formatFigure, readPer, type ShownUnit } from '../figure/format-figure';
 import type { Unit } from '../figure/figure';
 import { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, type Notation } from './chart-notation';
 import type { PageBlock } from './page';
@@ -190,5 +190,8 @@ export function monthBlocks(view: ChartedSheet, row: string, shown: ShownUnit): 
   const words = notationWords(months);
   const byMonth = { title: `${months.label} by month`, words, option: monthsOption(months, shown) };
   const summed = { title: 'Summed up over the year', words: '', option: cumulatedOption(months, shown) };
-  return [byMonth, ...(months.isFlow ? [summed] : [])].map((chart) => ({ kind: 'chart', ...chart, height: 190 }));
+  return [byMonth, ...(months.isFlow ? [summed] : [])].map((chart) => ({
+    ...{ kind: 'chart', ...chart, height: 190 },
+    readPer: readPer(months.unit, shown),
+  }));
 }

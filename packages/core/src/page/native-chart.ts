@@ -1,6 +1,6 @@
 import type { ChartOption } from './chart-notation';
 
-/** What a chart draws as numbers, for programs that draw it themselves. Units: as the axis of the chart has them. */
+/** What a chart draws as numbers, for programs that draw it themselves. Units: as they are read. */
 export interface NativeChart {
   kind: 'bars' | 'lines';
   /** Bars lie, and stand on each other. */
@@ -22,8 +22,12 @@ interface Series {
   data?: (number | null | { value?: number | null })[];
 }
 
-/** A chart as categories and series; undefined where it is no chart of bars or lines on one scale. */
-export function nativeChart(option: ChartOption): NativeChart | undefined {
+/**
+ * A chart as categories and series; undefined where it is no chart of bars or lines on one scale.
+ * @param readPer what its values are divided by to be as they are read
+ */
+export function nativeChart(option: ChartOption, readPer: number): NativeChart | undefined {
+  const read = (value: number | null): number | null => (value === null ? null : value / readPer);
   const { xAxis, yAxis, series } = option as { xAxis?: Axis; yAxis?: Axis; series?: Series[] };
   if (!Array.isArray(series) || series.length === 0) return undefined;
   const [kind] = series.map(({ type }) => type);
@@ -36,7 +40,7 @@ export function nativeChart(option: ChartOption): NativeChart | undefined {
     isStacked: series.some(({ stack }) => stack !== undefined),
     series: series.map(({ name = '', data = [] }) => ({
       name,
-      values: data.map((each) => (each !== null && typeof each === 'object' ? (each.value ?? null) : each)),
+      values: data.map((each) => read(each !== null && typeof each === 'object' ? (each.value ?? null) : each)),
     })),
   };
 }

@@ -26,8 +26,8 @@ export interface Page {
 
 export type PageBlock =
   | { kind: 'table'; table: PageTable }
-  /** A chart with its title, what its bars and lines stand for in words, and its height in CSS pixels. */
-  | { kind: 'chart'; title: string; words: string; option: ChartOption; height: number }
+  /** A chart with its title, what its bars and lines stand for in words, its height in CSS pixels, and what its values are divided by to be as they are read. */
+  | { kind: 'chart'; title: string; words: string; option: ChartOption; height: number; readPer: number }
   | { kind: 'heading'; text: string }
   /** What a pack opens with: its title over whole the sheet, and lines below it. */
   | { kind: 'cover'; title: string; lines: readonly string[] }

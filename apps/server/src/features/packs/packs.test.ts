@@ -3,7 +3,7 @@ import type { PackDocument, PackPage } from '@margin-lens/core';
 import JSZip from 'jszip';
 import { onStore } from '../../../test/opened-store';
 import { pdfStructure, pdfWords } from '../../../test/pdf-text';
-import { recalculate } from '../../../test/recalculate';
+import { printed, recalculate } from '../../../test/recalculate';
 import { servedPackage } from '../../../test/served-app';
 import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { itWith } from '../../../test/tools';
@@ -146,6 +146,29 @@ describe('a pack', () => {
       'Balance sheet',
     ]);
   });
+
+  itWith(
+    'soffice for documents and slides',
+    'opens elsewhere as a document and as slides with the same figures',
+    async () => {
+      await serve(files(PACK));
+      const [docx, pptx] = [await exported('docx'), await exported('pptx')];
+      const prints = printed({ 'document.docx': docx, 'slides.pptx': pptx });
+      const wanted = wordsOf(await previewed())
+        .flat()
+        .filter((word) => /^[(]?[\d,]+\.?\d*[)]?$/.test(word) && word.length > 2);
+      for (const pdf of Object.values(prints)) {
+        const words = new Set(pdfWords(pdf).flat());
+        expect(wanted.filter((word) => !words.has(word) && !/^20\d\d$/.test(word))).toEqual([]);
+      }
+      const slides = await JSZip.loadAsync(pptx);
+      const chart = await slides.file('ppt/charts/chart1.xml')!.async('string');
+      // sales of January
+      expect(chart).toContain('<c:v>1000</c:v>');
+      const body = await (await JSZip.loadAsync(docx)).file('word/document.xml')!.async('string');
+      expect(body.match(/<w:tblHeader/g)!.length).toBeGreaterThan(2);
+    },
+  );
 
   it('of another entity has no word of the first', async () => {
     await serve(files(PACK));

@@ -7,6 +7,7 @@ import {
   factsOf,
   monthBlocks,
   outlineOf,
+  readPer,
   remarkWords,
   sheetTable,
   statementPage,
@@ -78,7 +79,8 @@ export function breakdownCharts({ breakdown }: OpenedStatement, sheet: Statement
   if (!values) return [];
   const kind = chartOf(values, breakdown?.definition.chart);
   const option = breakdownOption(kind, values, unit);
-  return [{ kind: 'chart', title: '', words: '', option, height: heightOf(kind, values) }];
+  const drawn = { option, height: heightOf(kind, values), readPer: readPer(values.unit, unit) };
+  return [{ kind: 'chart', title: '', words: '', ...drawn }];
 }
 
 /** The figures of a breakdown as a flat table. */
