@@ -13,7 +13,8 @@ test('a pack is put together by mouse: proposed, pages added, moved and changed,
 }) => {
   await page.goto(`/packs?${AT}`);
   await page.getByTestId('new-pack').click();
-  await expect(sheet(page)).toContainText('Monthly pack');
+  // all books of the group are opened for the first time
+  await expect(sheet(page)).toContainText('Monthly pack', { timeout: 30_000 });
   await expect(page.getByTestId('pages').getByRole('option')).toHaveCount(8);
 
   await page.getByTestId('pack-settings').click();
@@ -127,4 +128,36 @@ test('and by keyboard alone: moved, taken out, undone, read for another entity',
   await place(page, 'Entity pack').click();
   await expect(sheet(page)).toContainText('Larkmoor Tile');
   await expect(sheet(page)).not.toContainText('Larkmoor Ceramics');
+});
+
+test('one pack for many, and what is not ready says where it is mended', async ({ page }) => {
+  await page.goto(`/packs/entity_pack?scope=LMG&as_at=2026-08`);
+  await expect(sheet(page)).toContainText('Larkmoor Ceramics');
+  await page.getByTestId('readiness').click();
+  await expect(page.getByTestId('ready')).toContainText(/of \d+ are open/);
+  const explain = page.locator('[data-check="pages"]').filter({ hasText: 'to explain' });
+  await explain.getByRole('button', { name: 'Show' }).click();
+  await expect(place(page, 'what moved')).toHaveAttribute('aria-selected', 'true');
+  await expect(sheet(page)).toContainText('Not explained yet.');
+  await expectAccessible(page);
+
+  await page.getByTestId('for-many').click();
+  await page.getByTestId('many-all').locator('input').uncheck();
+  for (const name of ['Larkmoor Ceramics', 'Larkmoor Tile', 'Larkmoor Studio'])
+    await page.getByRole('checkbox', { name, exact: true }).check();
+  await expect(page.getByTestId('many-begin')).toHaveText(/Make 3/);
+  await page.getByTestId('many-begin').click();
+  await expect(page.getByTestId('progress')).toContainText('3 of 3 are there', { timeout: 30_000 });
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId('many-files').click()]);
+  expect(download.suggestedFilename()).toBe('entity_pack.zip');
+  expect(readFileSync(await download.path()).length).toBeGreaterThan(20_000);
+  await page.getByRole('button', { name: 'Close' }).click();
+
+  // a page that is read in another way than the pack says so
+  await place(page, 'Costs by department and month').click();
+  await page.getByRole('radio', { name: 'This page' }).click();
+  await page.getByTestId('differs').click();
+  await page.getByTestId('own-scope').click();
+  await page.getByRole('option', { name: 'Larkmoor Studio', exact: true }).click();
+  await expect(place(page, 'Costs by department and month')).toContainText('Larkmoor Studio');
 });

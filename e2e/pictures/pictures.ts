@@ -62,9 +62,6 @@ test('shaping, the statements and the tie-outs', async ({ page }) => {
   await page.getByRole('button', { name: 'Favourite: Balance sheet' }).click();
   await expect(page.getByRole('button', { name: 'Favourites 2' })).toBeVisible();
   await take(page, 'statements');
-  await page.goto('/tie-outs');
-  await expect(page.getByTestId('subtitle')).toContainText('do not agree');
-  await take(page, 'tie-outs');
 });
 
 /** A file as another program writes it. */
@@ -142,6 +139,14 @@ test('a breakdown', async ({ page }) => {
   await breakdown.lens.getByRole('tab', { name: 'Break down' }).click();
   await expect(breakdown.lens.getByTestId('field-ranks').getByRole('button').first()).toBeVisible();
   await take(page, 'breakdown');
+});
+
+test('a pack', async ({ page }) => {
+  await page.goto('/packs/board_pack?scope=LARKMOOR&as_at=2026-08&page=income');
+  await expect(page.locator('ml-sheet-view').first()).toContainText('Profit for the period', { timeout: 30_000 });
+  await page.getByTestId('readiness').click();
+  await expect(page.getByTestId('ready')).toBeVisible({ timeout: 30_000 });
+  await take(page, 'pack');
 });
 
 test('shared costs', async ({ page }) => {

@@ -93,10 +93,20 @@ export class PackRuns {
     const written = pipeline(zip.outputStream, createWriteStream(`${target}.part`));
     try {
       await this.workspace.read(viewer, async (snapshot) => {
+        let writing: Promise<void> = Promise.resolve();
         for (const each of request.targets) {
           signal.throwIfAborted();
-          await addFor(snapshot, run, each, request, (name, file) => zip.addBuffer(file, name));
+          const made = await madeFor(snapshot, run, each, request);
+          // a file is written in a thread while the next pages are made
+          await writing;
+          if (!made) continue;
+          writing = made.file().then((file) => {
+            zip.addBuffer(file, made.name);
+            run.view.made.push(made.of);
+          });
+          writing.catch(() => undefined); // it is waited for before the next one
         }
+        await writing;
       });
       zip.end();
       await written;
@@ -125,33 +135,41 @@ const removed = async ({ folder }: Run): Promise<void> => {
   if (folder !== undefined) await rm(folder, { recursive: true, force: true });
 };
 
-/** Makes the file for one, or says why it cannot be made: one page that cannot is reason enough. */
-async function addFor(
+/** Pages that are made for one, to be written. */
+interface MadeFor {
+  /** For whom, and what their file is called. */
+  of: string;
+  name: string;
+  file(): Promise<Buffer>;
+}
+
+/** Makes the pages for one, or says why they cannot be made: one that cannot is reason enough. */
+async function madeFor(
   snapshot: Snapshot,
   { pack: id, view, stop: { signal } }: Run,
   target: PackTarget,
   { context: shared, format }: PackRunRequest,
-  add: (name: string, file: Buffer) => void,
-): Promise<void> {
-  const name = nameOf(snapshot, target);
+): Promise<MadeFor | undefined> {
+  const of = nameOf(snapshot, target);
+  const fails = (why: string) => {
+    view.failed.push({ name: of, why });
+    return undefined;
+  };
   try {
     const pack = keptPack(snapshot, id);
     const context = { ...shared, ...contextOf(target, shared.where) };
     // another entity has a currency of its own
     if ('scope' in target && target.scope !== shared.scope) delete context.currency;
-    const of = packOf(snapshot, context);
+    const whose = packOf(snapshot, context);
     const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal });
     const wrong = pages.find(({ problem }) => problem !== '');
-    if (wrong) {
-      view.failed.push({ name, why: packWords.wrongPage(wrong.paper.page.title, wrong.problem) });
-      return;
-    }
+    if (wrong) return fails(packWords.wrongPage(wrong.paper.page.title, wrong.problem));
     const value = 'value' in target ? target.value : undefined;
-    add(fileNameOfPack(pack, of, format, value), await packFile(pack, pages, of.words, format));
-    view.made.push(name);
+    const name = fileNameOfPack(pack, whose, format, value);
+    return { of, name, file: () => packFile(pack, pages, whose.words, format) };
   } catch (error) {
     if (!(error instanceof AppError)) throw error;
-    view.failed.push({ name, why: [error.message, error.hint].filter(Boolean).join(' ') });
+    return fails([error.message, error.hint].filter(Boolean).join(' '));
   }
 }
 
