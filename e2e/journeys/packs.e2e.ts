@@ -8,6 +8,11 @@ const AT = 'scope=LARKMOOR&as_at=2026-08';
 const place = (page: Page, title: string) => page.getByTestId('pages').getByRole('option').filter({ hasText: title });
 const sheet = (page: Page) => page.locator('ml-sheet-view').first();
 
+async function pick(page: Page, field: string, name: string | RegExp): Promise<void> {
+  await page.getByTestId(field).getByRole('combobox').click();
+  await page.getByRole('option', { name, exact: true }).click();
+}
+
 test('a pack is put together by mouse: proposed, pages added, moved and changed, saved, and taken out as files', async ({
   page,
 }) => {
@@ -31,8 +36,7 @@ test('a pack is put together by mouse: proposed, pages added, moved and changed,
   await page.getByTestId('add-page').click();
   await page.getByRole('menuitem', { name: 'Chart' }).click();
   await page.getByRole('menuitem', { name: 'Income statement', exact: true }).click();
-  await page.getByTestId('row').click();
-  await page.getByRole('option', { name: 'Gross profit', exact: true }).click();
+  await pick(page, 'row', 'Gross profit');
   await expect(place(page, 'Gross profit by month')).toHaveAttribute('aria-selected', 'true');
   await expect(sheet(page).locator('ml-chart svg').first()).toBeVisible();
 
@@ -40,10 +44,8 @@ test('a pack is put together by mouse: proposed, pages added, moved and changed,
   await page.getByTestId('add-page').click();
   await page.getByRole('menuitem', { name: 'Key figures' }).click();
   await page.getByTestId('add-figure').click();
-  await page.getByTestId('figure-row').click();
-  await page.getByRole('option', { name: 'Net sales', exact: true }).click();
-  await page.getByTestId('figure-column').click();
-  await page.getByRole('option', { name: /April – August 2026 · Actual/ }).click();
+  await pick(page, 'figure-row', 'Net sales');
+  await pick(page, 'figure-column', /April – August 2026 · Actual/);
   await expect(page.getByTestId('figure-shown')).toHaveText(/^[\d,]+$/);
   const shown = (await page.getByTestId('figure-shown').textContent())!.trim();
   await page.getByTestId('take').click();
@@ -67,10 +69,8 @@ test('a pack is put together by mouse: proposed, pages added, moved and changed,
   await page.getByRole('menuitem', { name: 'Text' }).click();
   await page.getByRole('textbox', { name: 'Text of the page' }).pressSequentially('Sales came to ');
   await page.getByTestId('quote').click();
-  await page.getByTestId('figure-row').click();
-  await page.getByRole('option', { name: 'Net sales', exact: true }).click();
-  await page.getByTestId('figure-column').click();
-  await page.getByRole('option', { name: /April – August 2026 · Actual/ }).click();
+  await pick(page, 'figure-row', 'Net sales');
+  await pick(page, 'figure-column', /April – August 2026 · Actual/);
   await page.getByTestId('take').click();
   await expect(sheet(page)).toContainText(shown);
   await expectAccessible(page);
@@ -157,7 +157,6 @@ test('one pack for many, and what is not ready says where it is mended', async (
   await place(page, 'Costs by department and month').click();
   await page.getByRole('radio', { name: 'This page' }).click();
   await page.getByTestId('differs').click();
-  await page.getByTestId('own-scope').click();
-  await page.getByRole('option', { name: 'Larkmoor Studio', exact: true }).click();
+  await pick(page, 'own-scope', 'Larkmoor Studio');
   await expect(place(page, 'Costs by department and month')).toContainText('Larkmoor Studio');
 });

@@ -387,14 +387,13 @@ export {
   type Mark,
   marksOfParts,
   type Measure,
-  type Orientation,
   type PaperFont,
   type Sheet,
   type SheetPart,
 } from './sheets/sheet';
 export { EXCEPTION_SPANS, type ExceptionSpan } from './period/span';
 export { type Quote, QuoteSchema } from './layout/quote';
-export { type TextBody, TextBodySchema, type TextList, type TextPiece } from './layout/text-body';
+export { type TextBody } from './layout/text-body';
 export {
   type PackDocument,
   PackDocumentSchema,

@@ -1,15 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
-import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { MatSelectModule } from '@angular/material/select';
 import type { PackContext } from '@margin-lens/contract';
 import { quotedText, type ShownUnit } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
+import { Choice } from '../shared/choice';
 import { ErrorState } from '../shared/error-state';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { named } from './pack-choices';
 
 /** In what a figure is looked for. */
 export interface FigureQuestion {
@@ -31,59 +31,43 @@ export interface ChosenFigure {
 /** Chooses one figure: a statement, its columns, a row and a column. */
 @Component({
   selector: 'ml-figure-dialog',
-  imports: [ErrorState, MatButtonModule, MatDialogModule, MatFormFieldModule, MatProgressBarModule, MatSelectModule],
+  imports: [ErrorState, MatButtonModule, MatDialogModule, MatProgressBarModule, Choice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>A figure</h2>
     <mat-dialog-content>
       <div class="fields">
-        <mat-form-field>
-          <mat-label>Statement</mat-label>
-          <mat-select [value]="of()" (valueChange)="choose($event)" data-testid="figure-of">
-            @for (each of statements(); track each.id) {
-              <mat-option [value]="each.id">{{ each.name }}</mat-option>
-            }
-          </mat-select>
-        </mat-form-field>
-        <mat-form-field>
-          <mat-label>Columns</mat-label>
-          <mat-select [value]="columns()" (valueChange)="ownColumns.set($event)" data-testid="figure-columns">
-            @for (each of layouts(); track each.id) {
-              <mat-option [value]="each.id">{{ each.name }}</mat-option>
-            }
-          </mat-select>
-        </mat-form-field>
+        <ml-choice
+          label="Statement"
+          [value]="of()"
+          [choices]="statements()"
+          (chosen)="choose($event)"
+          data-testid="figure-of"
+        />
+        <ml-choice
+          label="Columns"
+          [value]="columns()"
+          [choices]="layouts()"
+          (chosen)="ownColumns.set($event)"
+          data-testid="figure-columns"
+        />
         @if (state().error; as error) {
           <ml-error-state class="whole" [error]="error" (retry)="asking.again()" />
         } @else {
-          <mat-form-field>
-            <mat-label>Row</mat-label>
-            <mat-select
-              [disabled]="rows().length === 0"
-              [value]="row()"
-              (valueChange)="row.set($event)"
-              data-testid="figure-row"
-            >
-              @for (each of rows(); track each.id) {
-                <mat-option [value]="each.id" [style.padding-left.px]="16 + 12 * each.depth">{{
-                  each.label
-                }}</mat-option>
-              }
-            </mat-select>
-          </mat-form-field>
-          <mat-form-field>
-            <mat-label>Column</mat-label>
-            <mat-select
-              [disabled]="heads().length === 0"
-              [value]="column()"
-              (valueChange)="column.set($event)"
-              data-testid="figure-column"
-            >
-              @for (each of heads(); track each.id) {
-                <mat-option [value]="each.id">{{ each.label }}</mat-option>
-              }
-            </mat-select>
-          </mat-form-field>
+          <ml-choice
+            label="Row"
+            [value]="row()"
+            [choices]="rows()"
+            (chosen)="row.set($event)"
+            data-testid="figure-row"
+          />
+          <ml-choice
+            label="Column"
+            [value]="column()"
+            [choices]="heads()"
+            (chosen)="column.set($event)"
+            data-testid="figure-column"
+          />
         }
       </div>
       @if (state().isLoading) {
@@ -124,13 +108,14 @@ export class FigureDialog {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace : undefined;
   });
-  protected readonly statements = computed(() => this.workspace()?.statements ?? []);
-  protected readonly layouts = computed(() => this.workspace()?.columnLayouts ?? []);
+  private readonly kept = computed(() => this.workspace()?.statements ?? []);
+  protected readonly statements = computed(() => named(this.kept()));
+  protected readonly layouts = computed(() => named(this.workspace()?.columnLayouts ?? []));
   private readonly own = signal<string | undefined>(undefined);
   protected readonly of = computed(() => this.own() ?? this.workspace()?.defaults.statement ?? undefined);
   protected readonly ownColumns = signal<string | undefined>(undefined);
   protected readonly columns = computed(
-    () => this.ownColumns() ?? this.statements().find(({ id }) => id === this.of())?.columns,
+    () => this.ownColumns() ?? this.kept().find(({ id }) => id === this.of())?.columns,
   );
   protected readonly row = signal<string | undefined>(undefined);
   protected readonly column = signal<string | undefined>(undefined);
@@ -143,11 +128,15 @@ export class FigureDialog {
     this.api.statement(of, { ...this.data.context, columns }),
   );
   protected readonly state = this.asking.state;
-  protected readonly rows = computed(() => (this.state().view?.rows ?? []).filter(({ cells }) => cells.length > 0));
+  protected readonly rows = computed(() =>
+    (this.state().view?.rows ?? []).flatMap(({ id, label, depth, cells }) =>
+      cells.length > 0 ? [{ value: id, name: label, depth }] : [],
+    ),
+  );
   protected readonly heads = computed(() =>
     (this.state().view?.columns ?? []).map(({ id, label, blockLabel, note }) => ({
-      id,
-      label: [blockLabel, label, note].filter(Boolean).join(' · '),
+      value: id,
+      name: [blockLabel, label, note].filter(Boolean).join(' · '),
     })),
   );
   protected readonly chosen = computed((): ChosenFigure | undefined => {
@@ -156,12 +145,12 @@ export class FigureDialog {
     const at = view?.columns.findIndex(({ id }) => id === column) ?? -1;
     const figure = view?.rows.find(({ id }) => id === row)?.cells[at];
     if (!figure || !of || !columns) return undefined;
-    const unit = this.data.unit ?? this.statements().find(({ id }) => id === of)?.unit ?? 1;
+    const unit = this.data.unit ?? this.kept().find(({ id }) => id === of)?.unit ?? 1;
     return { of, columns, cell: `${row}~${column}`, amount: figure.amount, shown: quotedText(figure, unit) };
   });
 
   /** Another statement has rows and columns of its own. */
-  protected choose(of: string): void {
+  protected choose(of: string | undefined): void {
     this.own.set(of);
     this.ownColumns.set(undefined);
     this.row.set(undefined);

@@ -2,15 +2,16 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { MatSelectModule } from '@angular/material/select';
 import type { PackDocument, ReaderChoices } from '@margin-lens/core';
+import { Choice } from '../shared/choice';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { ORIENTATIONS, scopeChoices, UNITS } from './pack-choices';
 import { PackStore } from './pack-store';
 
 /** What all pages of a pack share: how they lie, what heads and foots them, and what the pack opens with. */
 @Component({
   selector: 'ml-pack-form',
-  imports: [MatCheckboxModule, MatFormFieldModule, MatInputModule, MatSelectModule],
+  imports: [MatCheckboxModule, MatFormFieldModule, MatInputModule, Choice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pack-form.html',
   styleUrl: './page-form.scss',
@@ -18,9 +19,11 @@ import { PackStore } from './pack-store';
 export class PackForm {
   protected readonly store = inject(PackStore);
   private readonly workspaces = inject(WorkspaceStore);
-  protected readonly workspace = computed(() => {
+  protected readonly UNITS = UNITS;
+  protected readonly ORIENTATIONS = ORIENTATIONS;
+  protected readonly scopes = computed(() => {
     const state = this.workspaces.state();
-    return state.state === 'loaded' ? state.workspace : undefined;
+    return scopeChoices(state.state === 'loaded' ? state.workspace : undefined);
   });
   protected readonly scope = computed(() => this.store.draft()?.readers?.scope);
 

@@ -4,40 +4,28 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { MatSelectModule } from '@angular/material/select';
 import { outlineOf, type PackPage, type PageDiffers, type RowLayout } from '@margin-lens/core';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
+import { Choice } from '../shared/choice';
 import { movedAt, withoutAt } from '../shared/listed';
 import { MoveButtons } from '../shared/move-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { FigureDialog, type ChosenFigure, type FigureQuestion } from './figure-dialog';
+import { named, ORIENTATIONS, scopeChoices, UNITS } from './pack-choices';
 import { PackStore } from './pack-store';
 import { TextEditor } from './text-editor';
 
 const SPANS = [
-  { span: 'period', name: 'In the month' },
-  { span: 'year_to_date', name: 'Year to date' },
-  { span: 'full_year', name: 'Full year' },
-] as const;
-const UNITS = [
-  { unit: 1, name: 'Whole units' },
-  { unit: 1000, name: 'Thousands' },
-  { unit: 1_000_000, name: 'Millions' },
+  { value: 'period', name: 'In the month' },
+  { value: 'year_to_date', name: 'Year to date' },
+  { value: 'full_year', name: 'Full year' },
 ] as const;
 
 /** What the chosen page shows, how it lies, and in what it is read in another way than its pack. */
 @Component({
   selector: 'ml-page-form',
-  imports: [
-    MatButtonModule,
-    MatCheckboxModule,
-    MatFormFieldModule,
-    MatInputModule,
-    MatSelectModule,
-    MoveButtons,
-    TextEditor,
-  ],
+  imports: [MatButtonModule, MatCheckboxModule, MatFormFieldModule, MatInputModule, Choice, MoveButtons, TextEditor],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './page-form.html',
   styleUrl: './page-form.scss',
@@ -56,8 +44,9 @@ export class PageForm {
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly SPANS = SPANS;
   protected readonly UNITS = UNITS;
+  protected readonly ORIENTATIONS = ORIENTATIONS;
 
-  protected readonly workspace = computed(() => {
+  private readonly workspace = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace : undefined;
   });
@@ -65,8 +54,16 @@ export class PageForm {
   protected readonly shown = computed(() => {
     const { statements = [], breakdowns = [] } = this.workspace() ?? {};
     const page = this.page();
-    return 'of' in page && breakdowns.some(({ id }) => id === page.of) ? breakdowns : statements;
+    return named('of' in page && breakdowns.some(({ id }) => id === page.of) ? breakdowns : statements);
   });
+  protected readonly columnLayouts = computed(() => named(this.workspace()?.columnLayouts ?? []));
+  protected readonly scopes = computed(() => scopeChoices(this.workspace()));
+  protected readonly versions = computed(() =>
+    (this.workspace()?.versions ?? []).map(({ code, name }) => ({ value: code, name })),
+  );
+  protected readonly currencies = computed(() =>
+    (this.workspace()?.currencies ?? []).map((code) => ({ value: code, name: code })),
+  );
   private readonly rowLayout = computed(() => {
     const page = this.page();
     const rows =
@@ -78,7 +75,7 @@ export class PageForm {
   protected readonly rows = computed(() => {
     const document = this.layout.state().view?.document as RowLayout | undefined;
     const drawn = outlineOf(document?.rows ?? []).filter(({ row }) => row.kind !== 'blank' && row.kind !== 'line');
-    return drawn.map(({ row: { id, label }, depth }) => ({ id, label, depth }));
+    return drawn.map(({ row: { id, label }, depth }) => ({ value: id, name: label, depth }));
   });
   /** Names that figures have by themselves, as they were made last. */
   protected readonly names = computed(
