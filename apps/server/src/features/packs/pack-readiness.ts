@@ -4,6 +4,7 @@ import { packChecks } from '../../base/words';
 import type { ReadingThread } from '../../store/reading-thread';
 import { booksCheck } from '../checks/books-check';
 import { readinessView } from '../groups/readiness-view';
+import { heldContext } from '../statements/open-statement';
 import type { TieOutsService } from '../tie-outs/tie-outs-service';
 import type { Snapshot } from '../workspace/snapshot';
 import { packPages, type MadePage } from './pack-pages';
@@ -32,9 +33,10 @@ export async function packReadiness(
   snapshot: Snapshot,
   { reading, tieOuts }: Proofs,
   pack: PackDocument,
-  context: PackContext,
+  wanted: PackContext,
   signal: AbortSignal,
 ): Promise<PackReadiness> {
+  const context = heldContext(pack, wanted);
   const { scope, at } = packOf(snapshot, context);
   const asked = { scope: scope.code, as_at: context.as_at };
   const ties = await tieOuts.view(snapshot, asked);

@@ -9,6 +9,7 @@ import { appError, AppError } from '../../base/app-error';
 import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { Viewer } from '../../base/viewer';
 import { packWords } from '../../base/words';
+import { heldContext } from '../statements/open-statement';
 import { writeConditions } from '../workspace/read-conditions';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
@@ -157,7 +158,7 @@ async function madeFor(
   };
   try {
     const pack = keptPack(snapshot, id);
-    const context = { ...shared, ...contextOf(target, shared.where) };
+    const context = { ...heldContext(pack, shared), ...contextOf(target, shared.where) };
     // another entity has a currency of its own
     if ('scope' in target && target.scope !== shared.scope) delete context.currency;
     const whose = packOf(snapshot, context);

@@ -4,6 +4,7 @@ import { appError } from '../../base/app-error';
 import { packWords } from '../../base/words';
 import { fileApart } from '../../base/work-apart';
 import { lastDelivery } from '../../store/import-runs';
+import { heldContext } from '../statements/open-statement';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import { packPaper } from './pack-file';
@@ -20,10 +21,11 @@ export function packOf(snapshot: Snapshot, { scope: code, as_at }: PackContext) 
 export async function packView(
   snapshot: Snapshot,
   pack: PackDocument,
-  context: PackContext,
+  asked: PackContext,
   signal: AbortSignal,
 ): Promise<PackView> {
   const started = performance.now();
+  const context = heldContext(pack, asked);
   const { scope, at, words } = packOf(snapshot, context);
   const made = await packPages(snapshot, pack, context, { isLive: false, signal });
   const laid = await fileApart('laySheets', packPaper(pack, made, words));

@@ -13,6 +13,7 @@ import { PackDocumentSchema } from '@margin-lens/core';
 import { goneSignal, unlessGone } from '../../base/gone-signal';
 import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
+import { heldContext } from '../statements/open-statement';
 import { fileNameOfPack, PACK_TYPES, packFile } from './pack-file';
 import { packPages } from './pack-pages';
 import { packReadiness, type Proofs } from './pack-readiness';
@@ -86,9 +87,10 @@ export const packsPlugin = (runs: PackRuns, proofs: Proofs) => async (scope: Fas
       },
     },
     async (request, reply) => {
-      const { format, ...context } = request.query;
+      const { format, ...asked } = request.query;
       const snapshot = await request.at();
       const pack = keptPack(snapshot, request.params.id);
+      const context = heldContext(pack, asked);
       const of = packOf(snapshot, context);
       const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal: goneSignal(reply) });
       return reply

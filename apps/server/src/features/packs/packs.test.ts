@@ -186,6 +186,14 @@ describe('a pack', () => {
     expect(JSON.stringify(sheets)).toContain('Second KK · EUR thousand');
   });
 
+  it('that is held to an entity is read for no other', async () => {
+    await serve(files());
+    const held = { ...PACK, readers: { scope: { may: false, usual: 'TWO' } } };
+    const { scope, sheets } = await previewed(held);
+    expect(scope.name).toBe('Second KK');
+    expect(JSON.stringify(sheets)).not.toContain('First Ltd');
+  });
+
   it('says of a page why it cannot be made, and makes the others', async () => {
     await serve(files());
     const { pages, sheets } = await previewed({ ...PACK, pages: [page('gone'), page('income_statement')] });

@@ -20,6 +20,7 @@ import {
   type Evaluation,
   type FiguresPage,
   type OpenedBreakdown,
+  type ReaderChoices,
   type Row,
   type RowLayout,
   type Scope,
@@ -216,8 +217,11 @@ function allocationOf(model: WorkspaceModel, page: FiguresPage, context: Stateme
   return id;
 }
 
-/** The context with the scope, month and version that the statement keeps from its readers' choice. */
-function heldContext({ readers = {} }: FiguresPage, context: StatementContext): StatementContext {
+/** The context with the scope, month and version that a statement or pack keeps from its readers' choice. */
+export function heldContext<C extends Pick<StatementContext, 'scope' | 'as_at' | 'version'>>(
+  { readers = {} }: { readers?: ReaderChoices | undefined },
+  context: C,
+): C {
   const { scope, asAt, version } = readers;
   const usual = (choice: typeof scope) => (choice?.may === false ? choice.usual : undefined);
   return {

@@ -4,6 +4,7 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { RouterLink } from '@angular/router';
 import { outlineOf, type PackPage, type PageDiffers, type RowLayout } from '@margin-lens/core';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
@@ -25,7 +26,16 @@ const SPANS = [
 /** What the chosen page shows, how it lies, and in what it is read in another way than its pack. */
 @Component({
   selector: 'ml-page-form',
-  imports: [MatButtonModule, MatCheckboxModule, MatFormFieldModule, MatInputModule, Choice, MoveButtons, TextEditor],
+  imports: [
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatInputModule,
+    Choice,
+    MoveButtons,
+    RouterLink,
+    TextEditor,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './page-form.html',
   styleUrl: './page-form.scss',

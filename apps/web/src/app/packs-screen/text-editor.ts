@@ -12,8 +12,10 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
+import { debounceTime, Subject } from 'rxjs';
 import type { Editor } from '@tiptap/core';
 import type { PackPage, TextBody } from '@margin-lens/core';
 import { nextFree } from '../shared/listed';
@@ -23,10 +25,13 @@ import { PackStore } from './pack-store';
 type TextPage = Extract<PackPage, { kind: 'text' }>;
 type Quotes = NonNullable<TextPage['quotes']>;
 
+/** How long nothing is typed before what was is told, in milliseconds. */
+const PAUSE = 700; // 200 to 3,000
+
 /** What the editor holds: the text, and the figures that it quotes. */
 export type Written = Pick<TextPage, 'body' | 'quotes'>;
 
-/** Written text with headings, lists, and figures that follow the books; what was typed is told when the field is left. */
+/** Written text with headings, lists, and figures that follow the books; what was typed is told after a pause, or when the field is left. */
 @Component({
   selector: 'ml-text-editor',
   imports: [MatButtonModule],
@@ -63,6 +68,7 @@ export class TextEditor {
   private readonly dialog = inject(MatDialog);
   private readonly field = viewChild.required<ElementRef<HTMLElement>>('field');
   private readonly editor = signal<Editor | undefined>(undefined);
+  private readonly typed = new Subject<void>();
   /** Figures of the text as it is written, beside those that are kept. */
   private known: Quotes = [];
   protected readonly active = signal<ReadonlySet<string>>(new Set());
@@ -76,17 +82,16 @@ export class TextEditor {
 
   constructor() {
     const destroyed = inject(DestroyRef);
+    this.typed.pipe(debounceTime(PAUSE), takeUntilDestroyed()).subscribe(() => this.tell());
     afterNextRender(() => {
       void import('./new-editor').then(({ newEditor }) => {
         const element = this.field().nativeElement;
         if (!element.isConnected) return;
         const editor = newEditor(element, this.body(), (key) => this.known.find((each) => each.key === key)?.shown);
         editor.on('blur', () => this.tell());
+        editor.on('update', () => this.typed.next());
         editor.on('transaction', () => this.active.set(activeIn(editor)));
-        destroyed.onDestroy(() => {
-          this.tell();
-          editor.destroy();
-        });
+        destroyed.onDestroy(() => editor.destroy());
         this.editor.set(editor);
       });
     });
