@@ -209,14 +209,15 @@ class PageMaker {
       ...(against !== undefined && { against }),
     };
     const view = await exceptionsView(this.snapshot, { ...asked, ...(span && { span }) });
-    const { remarks } = await remarksView(this.snapshot, { scope, as_at, statement: of });
+    const { remarks, proposals } = await remarksView(this.snapshot, { scope, as_at, statement: of });
     const unit = this.unitOf(differs, this.document(of));
     const explained = (row: (typeof view.exceptions)[number]): ExplainedRow => ({
       ...row,
       remarks: remarks.filter((remark) => remark.row === row.id).map((remark) => remarkOnPaper(remark, unit)),
     });
     const rows = view.exceptions.map(explained);
-    const unexplained = rows.filter((row) => row.remarks.length === 0).length;
+    const unexplained = rows.filter((row) => row.remarks.length === 0);
+    const proposed = unexplained.filter(({ id }) => proposals.some(({ row }) => row === id)).length;
     const blocks = exceptionBlocks(
       {
         ...{ of: view.of.name, against: view.against?.name ?? '', span: packWords.span[view.span], rows },
@@ -227,7 +228,10 @@ class PageMaker {
     return {
       ...{ title: packWords.exceptions(view.statement.name), blocks, unit },
       subtitle: [view.scope.name, moneyWords(view.scope.currency, unit), view.asAt.name].join(' · '),
-      open: unexplained > 0 ? [packWords.toExplain(unexplained)] : [],
+      open: [
+        ...(unexplained.length > 0 ? [packWords.toExplain(unexplained.length)] : []),
+        ...(proposed > 0 ? [packWords.proposedRemarks(proposed)] : []),
+      ],
       versions: view.against ? [view.against.code] : [],
     };
   }

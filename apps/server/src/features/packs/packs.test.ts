@@ -1,4 +1,12 @@
-import type { DocumentView, ErrorReply, KeptView, PackRunView, PackTarget, PackView } from '@margin-lens/contract';
+import type {
+  DocumentView,
+  ErrorReply,
+  KeptView,
+  PackReadiness,
+  PackRunView,
+  PackTarget,
+  PackView,
+} from '@margin-lens/contract';
 import type { PackDocument, PackPage } from '@margin-lens/core';
 import JSZip from 'jszip';
 import { onStore } from '../../../test/opened-store';
@@ -267,6 +275,61 @@ describe('a pack', () => {
       context: { ...CONTEXT, scope: 'TWO' },
     });
     expect(status).toBe(403);
+  });
+});
+
+describe('what is open of a pack', () => {
+  const limited = () => ({
+    ...files({ ...PACK, pages: [{ kind: 'exceptions', id: 'moved', of: 'income_statement' }] }),
+    'workspace.json': JSON.stringify({
+      ...{ name: 'Tiny', reporting_currency: 'EUR', materiality: { amount: 50, percent: 5 } },
+    }),
+  });
+  const remark = (period: string, words: string) =>
+    ask('POST', '/remarks', {
+      ...{ scope: 'ONE', period, statement: 'income_statement', row: 'goods', column: '', columns: '', text: words },
+      ...{ quotes: [], state: 'open', carries: '' },
+    });
+  const openOf = async (): Promise<string[]> => (await previewed({ ...PACK, pages: keptPages })).pages[0]!.open;
+  const keptPages: PackPage[] = [{ kind: 'exceptions', id: 'moved', of: 'income_statement' }];
+
+  it('is each variance beyond the limits without a remark, and whether there was one last month', async () => {
+    await serve(limited());
+    // sales of 1,000 against 900 planned, and rent of 300 against nothing
+    expect(await openOf()).toEqual(['2 to explain']);
+    await remark('FY2026-P01', 'More orders');
+    expect(await openOf()).toEqual(['2 to explain', 'one was explained last month']);
+    await remark('FY2026-P02', 'More orders than planned');
+    expect(await openOf()).toEqual(['1 to explain']);
+    const words = wordsOf(await previewed({ ...PACK, pages: keptPages }))
+      .flat()
+      .join(' ');
+    expect(words).toMatch(/Goods 1,000 900 100 11\.1/);
+    expect(words).toContain('Goods: More orders than planned');
+    expect(words).toContain('=Rent: Not explained yet.');
+  });
+
+  it('is said check by check, with where it is mended', async () => {
+    await serve(limited());
+    const { body } = await ask<PackReadiness>('POST', '/packs/readiness', {
+      pack: { ...PACK, pages: keptPages },
+      context: CONTEXT,
+    });
+    const of = (kind: string) => body.checks.find(({ check }) => check === kind);
+    expect(body.checks.map(({ check }) => check)).toEqual(['delivered', 'books', 'tie_outs', 'versions', 'pages']);
+    expect(of('delivered')).toMatchObject({ isDone: true, says: [] });
+    expect(of('versions')).toMatchObject({ isDone: false, says: ['Plan is a draft'], path: '/versions' });
+    expect(of('pages')).toMatchObject({ isDone: false, says: ['2 to explain'], page: 'moved' });
+    const march = { ...CONTEXT, as_at: '2026-03' };
+    const { body: later } = await ask<PackReadiness>('POST', '/packs/readiness', {
+      pack: { ...PACK, pages: keptPages },
+      context: march,
+    });
+    expect(later.checks[0]).toMatchObject({
+      check: 'delivered',
+      isDone: false,
+      says: ['nothing is posted in First Ltd'],
+    });
   });
 });
 
