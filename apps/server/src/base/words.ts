@@ -427,6 +427,8 @@ export const packWords = {
   misplaced: (count: number) =>
     count === 1 ? 'one account has no row of its own' : `${count} accounts have no row of their own`,
   toExplain: (count: number) => `${count} to explain`,
+  leftOut: (dimension: string, parts: readonly string[]) =>
+    `Postings without ${dimension} are not on this page: ${parts.join('; ')}.`,
   proposedRemarks: (count: number) =>
     count === 1 ? 'one was explained last month' : `${count} were explained last month`,
   moved: (count: number) => (count === 1 ? 'a figure moved' : `${count} figures moved`),

@@ -4,6 +4,7 @@ import {
   CHART_COLUMNS,
   exceptionBlocks,
   formatFigure,
+  inWords,
   moneyWords,
   nodeOfAddress,
   periodOfAsAt,
@@ -32,7 +33,7 @@ import { QuoteReader } from '../remarks/quote-reader';
 import { remarksView } from '../remarks/remarks-service';
 import { breakdownCharts, remarkOnPaper, rowCharts, statementPaper } from '../statement-file/statement-paper';
 import { openKept, viewOf, type OpenedStatement } from '../statements/open-statement';
-import { writeConditions } from '../workspace/read-conditions';
+import { readConditions, writeConditions } from '../workspace/read-conditions';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 
@@ -181,10 +182,39 @@ class PageMaker {
     const { page, sheet } = statementPaper(opened, { unit, remarks: going, isLive: this.isLive });
     const { title, subtitle, blocks, facts } = page;
     const misplaced = sheet.coverage.misplaced.length;
+    const left = await this.leftOut(of, differs, columns);
     return {
-      ...{ title, subtitle: [subtitle, page.asAt].join(' · '), blocks, unit, ...(facts && { facts }) },
+      ...{
+        title,
+        subtitle: [subtitle, page.asAt].join(' · '),
+        blocks: [...blocks, ...left],
+        unit,
+        ...(facts && { facts }),
+      },
       ...{ open: misplaced > 0 ? [packWords.misplaced(misplaced)] : [], versions: versionsOf(sheet) },
     };
+  }
+
+  /** What filters leave out of a statement because it carries no value of their dimension, as a sentence each. */
+  private async leftOut(of: string, differs: PageDiffers | undefined, columns?: string): Promise<PageBlock[]> {
+    const { where } = this.contextOf(differs);
+    const blocks: PageBlock[] = [];
+    for (const { dimension, has } of readConditions(where)) {
+      if (has !== 'in') continue;
+      const { opened, unit } = await this.open(
+        of,
+        { ...differs, where: [{ dimension, has: 'none', values: [] }] },
+        columns,
+      );
+      const { table } = statementPaper(opened, { unit });
+      const parts = table.rows.flatMap(({ style, depth, label, cells }) => {
+        const at = cells.findIndex(({ figure }) => figure.amount);
+        const isSum = (style === 'result' || style === 'total') && depth === 0;
+        return isSum && at >= 0 ? [`${label} ${cells[at]!.text} (${table.columns[at]!.label})`] : [];
+      });
+      if (parts.length > 0) blocks.push({ kind: 'text', text: packWords.leftOut(inWords(dimension), parts) });
+    }
+    return blocks;
   }
 
   private async chart({ of, row, differs }: PageOf<'chart'>): Promise<Content> {

@@ -202,6 +202,16 @@ describe('a pack', () => {
     expect(JSON.stringify(sheets)).not.toContain('First Ltd');
   });
 
+  it('says on the page what a filter leaves out because nothing carries its value', async () => {
+    await serve(files());
+    const balance = { ...PACK, pages: [page('income_statement'), page('balance_sheet')] };
+    const view = await previewed(balance, { ...CONTEXT, where: 'team:red' });
+    const [income, sheet] = wordsOf(view).map((words) => words.join(' '));
+    // all of sales and rent were posted with a team; cash was paid with one, and received without
+    expect(income).not.toContain('Postings without');
+    expect(sheet).toMatch(/Postings without team are not on this page: Total assets 1,500 \(Jan\);/);
+  });
+
   it('says of a page why it cannot be made, and makes the others', async () => {
     await serve(files());
     const { pages, sheets } = await previewed({ ...PACK, pages: [page('gone'), page('income_statement')] });
