@@ -15,6 +15,8 @@ import { deliveriesPlugin } from './features/deliveries/deliveries-plugin';
 import { clearTemporaryFolders } from './base/temporary-folder';
 import { allocationsPlugin } from './features/allocations/allocations-plugin';
 import { completionsPlugin } from './features/completions/completions-plugin';
+import { KeptPages } from './features/packs/kept-pages';
+import type { PagesKept } from './features/packs/pack-pages';
 import { PackRuns } from './features/packs/pack-runs';
 import { packsPlugin } from './features/packs/packs-plugin';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
@@ -108,7 +110,8 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const workspace = new Workspace(await Store.open(options.databaseFile));
   workspace.keepIndexed();
   const jobs = new ImportJobs(options.databaseFile);
-  const packRuns = new PackRuns(workspace);
+  const packPages: PagesKept = new KeptPages();
+  const packRuns = new PackRuns(workspace, packPages);
   app.addHook('onClose', async () => {
     await Promise.all([jobs.close(), packRuns.close()]);
     await workspace.close();
@@ -144,7 +147,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     ledger: ledgerPlugin(workspace, options.databaseFile),
     allocations: allocationsPlugin,
     completions: completionsPlugin,
-    packs: packsPlugin(packRuns, { reading, tieOuts }),
+    packs: packsPlugin(packRuns, { reading, tieOuts }, packPages),
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),
     remarks: remarksPlugin(new RemarksService(workspace)),

@@ -27,8 +27,10 @@ import {
   type Tile,
 } from '@margin-lens/core';
 import { appError, AppError } from '../../base/app-error';
+import { sightOf } from '../../base/viewer';
 import { packWords } from '../../base/words';
 import { exceptionsView } from '../exceptions/exceptions-view';
+import type { KeptPages } from './kept-pages';
 import { QuoteReader } from '../remarks/quote-reader';
 import { remarksView } from '../remarks/remarks-service';
 import { breakdownCharts, remarkOnPaper, rowCharts, statementPaper } from '../statement-file/statement-paper';
@@ -64,6 +66,21 @@ interface Content {
 
 type PageOf<K extends PackPage['kind']> = Extract<PackPage, { kind: K }>;
 
+/** What a page shows, or why it cannot be made. */
+interface Tried {
+  content: Content;
+  problem: string;
+}
+
+export type PagesKept = KeptPages<Tried>;
+
+/** How pages are made: with formulas that follow or not, until nobody wants them, beside those that were made before. */
+export interface HowMade {
+  isLive: boolean;
+  signal: AbortSignal;
+  kept: PagesKept;
+}
+
 /**
  * Makes the pages of a pack, each of which is read in the context of the pack, but for what it says of itself. A page that
  * cannot be made says why, and the others are made.
@@ -73,9 +90,9 @@ export async function packPages(
   snapshot: Snapshot,
   pack: PackDocument,
   context: PackContext,
-  { isLive, signal }: { isLive: boolean; signal: AbortSignal },
+  { isLive, signal, kept }: HowMade,
 ): Promise<MadePage[]> {
-  const maker = new PageMaker(snapshot, pack, context, isLive);
+  const maker = new PageMaker(snapshot, pack, context, isLive, kept);
   const made: MadePage[] = [];
   for (const page of pack.pages) {
     made.push(await maker.make(page));
@@ -114,6 +131,7 @@ class PageMaker {
     private readonly pack: PackDocument,
     private readonly context: PackContext,
     private readonly isLive: boolean,
+    private readonly kept: PagesKept,
   ) {
     this.scope = openScope(snapshot.filled, snapshot.viewer, context.scope, context.currency);
     this.at = openPeriod(this.scope, context.as_at);
@@ -121,7 +139,7 @@ class PageMaker {
 
   async make(page: PackPage): Promise<MadePage> {
     const { header = '', footer = '', orientation } = this.pack;
-    const { content, problem } = await this.tried(page);
+    const { content, problem } = await this.kept.of(this.keyOf(page), () => this.tried(page));
     const title = page.title ?? content.title ?? packWords.kind[page.kind];
     const paper: PaperPage = {
       ...{ id: page.id, orientation: page.orientation ?? orientation, follows: page.follows },
@@ -137,7 +155,14 @@ class PageMaker {
     };
   }
 
-  private async tried(page: PackPage): Promise<{ content: Content; problem: string }> {
+  /** All that a page shows is made from, as a text. */
+  private keyOf({ orientation: _, follows: __, ...page }: PackPage): string {
+    const { viewer, revision } = this.snapshot;
+    const { name, unit } = this.pack;
+    return JSON.stringify([revision, sightOf(viewer).key, this.context, this.isLive, name, unit, page]);
+  }
+
+  private async tried(page: PackPage): Promise<Tried> {
     try {
       return { content: await this.content(page), problem: '' };
     } catch (error) {

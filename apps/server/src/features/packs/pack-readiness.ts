@@ -7,7 +7,7 @@ import { readinessView } from '../groups/readiness-view';
 import { heldContext } from '../statements/open-statement';
 import type { TieOutsService } from '../tie-outs/tie-outs-service';
 import type { Snapshot } from '../workspace/snapshot';
-import { packPages, type MadePage } from './pack-pages';
+import { packPages, type HowMade, type MadePage } from './pack-pages';
 import { packOf } from './pack-view';
 
 type Check = PackReadiness['checks'][number];
@@ -34,7 +34,7 @@ export async function packReadiness(
   { reading, tieOuts }: Proofs,
   pack: PackDocument,
   wanted: PackContext,
-  signal: AbortSignal,
+  how: Omit<HowMade, 'isLive'>,
 ): Promise<PackReadiness> {
   const context = heldContext(pack, wanted);
   const { scope, at } = packOf(snapshot, context);
@@ -44,7 +44,7 @@ export async function packReadiness(
   const agreeing = check('tie_outs', '/tie-outs', [
     ...(off.length > 0 ? [packChecks.off(off.length, ties.ties.length)] : []),
   ]);
-  const pages = await packPages(snapshot, pack, context, { isLive: false, signal });
+  const pages = await packPages(snapshot, pack, context, { ...how, isLive: false });
   const ofBooks = snapshot.filled.group(scope.code)
     ? await ofGroup(snapshot, reading, asked)
     : await ofEntity(snapshot, reading, asked, at.key);

@@ -14,7 +14,7 @@ import { writeConditions } from '../workspace/read-conditions';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import { fileNameOfPack, packFile } from './pack-file';
-import { packPages } from './pack-pages';
+import { packPages, type PagesKept } from './pack-pages';
 import { keptPack, packOf } from './pack-view';
 
 /** Runs that are kept, with their files; the oldest that are over go first. */
@@ -38,7 +38,10 @@ interface Run {
 export class PackRuns {
   private readonly runs = new Map<string, Run>();
 
-  constructor(private readonly workspace: Workspace) {}
+  constructor(
+    private readonly workspace: Workspace,
+    private readonly kept: PagesKept,
+  ) {}
 
   /** @throws SRV_PACK_UNKNOWN */
   async start(viewer: Viewer, pack: string, request: PackRunRequest): Promise<PackRunView> {
@@ -97,7 +100,7 @@ export class PackRuns {
         let writing: Promise<void> = Promise.resolve();
         for (const each of request.targets) {
           signal.throwIfAborted();
-          const made = await madeFor(snapshot, run, each, request);
+          const made = await madeFor(snapshot, run, each, request, this.kept);
           // a file is written in a thread while the next pages are made
           await writing;
           if (!made) continue;
@@ -150,6 +153,7 @@ async function madeFor(
   { pack: id, view, stop: { signal } }: Run,
   target: PackTarget,
   { context: shared, format }: PackRunRequest,
+  kept: PagesKept,
 ): Promise<MadeFor | undefined> {
   const of = nameOf(snapshot, target);
   const fails = (why: string) => {
@@ -162,7 +166,7 @@ async function madeFor(
     // another entity has a currency of its own
     if ('scope' in target && target.scope !== shared.scope) delete context.currency;
     const whose = packOf(snapshot, context);
-    const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal });
+    const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal, kept });
     const wrong = pages.find(({ problem }) => problem !== '');
     if (wrong) return fails(packWords.wrongPage(wrong.paper.page.title, wrong.problem));
     const value = 'value' in target ? target.value : undefined;

@@ -8,7 +8,7 @@ import { heldContext } from '../statements/open-statement';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import { packPaper } from './pack-file';
-import { packPages } from './pack-pages';
+import { packPages, type HowMade } from './pack-pages';
 
 /** Whose figures a pack shows, and as at when, in words. */
 export function packOf(snapshot: Snapshot, { scope: code, as_at }: PackContext) {
@@ -22,12 +22,12 @@ export async function packView(
   snapshot: Snapshot,
   pack: PackDocument,
   asked: PackContext,
-  signal: AbortSignal,
+  how: Omit<HowMade, 'isLive'>,
 ): Promise<PackView> {
   const started = performance.now();
   const context = heldContext(pack, asked);
   const { scope, at, words } = packOf(snapshot, context);
-  const made = await packPages(snapshot, pack, context, { isLive: false, signal });
+  const made = await packPages(snapshot, pack, context, { ...how, isLive: false });
   const laid = await fileApart('laySheets', packPaper(pack, made, words));
   const { sheets, begins } = JSON.parse(laid.toString()) as { sheets: Sheet[]; begins: Record<string, number> };
   return {

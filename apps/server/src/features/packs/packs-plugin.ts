@@ -15,14 +15,14 @@ import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { heldContext } from '../statements/open-statement';
 import { fileNameOfPack, PACK_TYPES, packFile } from './pack-file';
-import { packPages } from './pack-pages';
+import { packPages, type PagesKept } from './pack-pages';
 import { packReadiness, type Proofs } from './pack-readiness';
 import { proposedPack } from './propose-pack';
 import type { PackRuns } from './pack-runs';
 import { keptPack, packOf, packView } from './pack-view';
 
 /** Packs: how they will print, and as files; they are kept as documents are. */
-export const packsPlugin = (runs: PackRuns, proofs: Proofs) => async (scope: FastifyInstance) => {
+export const packsPlugin = (runs: PackRuns, proofs: Proofs, kept: PagesKept) => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
 
   app.post(
@@ -39,7 +39,7 @@ export const packsPlugin = (runs: PackRuns, proofs: Proofs) => async (scope: Fas
     async (request, reply) => {
       const signal = goneSignal(reply);
       const { pack, context } = request.body;
-      return unlessGone(reply, signal, async () => packView(await request.at(), pack, context, signal));
+      return unlessGone(reply, signal, async () => packView(await request.at(), pack, context, { signal, kept }));
     },
   );
 
@@ -57,7 +57,9 @@ export const packsPlugin = (runs: PackRuns, proofs: Proofs) => async (scope: Fas
     async (request, reply) => {
       const { pack, context } = request.body;
       const signal = goneSignal(reply);
-      return unlessGone(reply, signal, async () => packReadiness(await request.at(), proofs, pack, context, signal));
+      return unlessGone(reply, signal, async () =>
+        packReadiness(await request.at(), proofs, pack, context, { signal, kept }),
+      );
     },
   );
 
@@ -92,7 +94,11 @@ export const packsPlugin = (runs: PackRuns, proofs: Proofs) => async (scope: Fas
       const pack = keptPack(snapshot, request.params.id);
       const context = heldContext(pack, asked);
       const of = packOf(snapshot, context);
-      const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal: goneSignal(reply) });
+      const pages = await packPages(snapshot, pack, context, {
+        isLive: format === 'xlsx',
+        signal: goneSignal(reply),
+        kept,
+      });
       return reply
         .type(PACK_TYPES[format].type)
         .header('content-disposition', attachment(fileNameOfPack(pack, of, format)))

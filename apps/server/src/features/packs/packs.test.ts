@@ -220,6 +220,20 @@ describe('a pack', () => {
     expect(JSON.stringify(sheets)).toContain('This page could not be made.');
   });
 
+  it('stands as it was made for as long as nothing is written, and is made anew after each write', async () => {
+    await serve(files(PACK));
+    const first = await previewed();
+    const titled = {
+      ...PACK,
+      pages: PACK.pages.map((each) => (each.id === 'words' ? { ...each, title: 'Next' } : each)),
+    };
+    const { pages, sheets } = await previewed(titled);
+    expect(pages.map(({ title }) => title).filter((title, at) => title !== first.pages[at]!.title)).toEqual(['Next']);
+    const changed = first.sheets.filter((sheet, at) => JSON.stringify(sheet) !== JSON.stringify(sheets[at]));
+    // the page itself, and the contents that name it
+    expect(changed.map((sheet) => sheet.page)).toEqual(['contents', 'words']);
+  });
+
   it('says what its text quoted where a figure moved since', async () => {
     await serve(files(PACK));
     expect((await previewed()).pages.find(({ id }) => id === 'words')!.open).toEqual([]);
