@@ -7,8 +7,8 @@ const SRC = path.join(__dirname, '../src');
 /** Files that are themselves what is said: the catalogues, the command line, what describes the interface, services that are stood in for; store holds SQL, and page-html markup. */
 const SAYS =
   /^(base\/(words|error-codes)|lens|main|errors-document|plugins\/describe-interface|page\/page-html|store\/.*|stand-ins\/.*|migrations\/.*)\.ts$/;
-/** Words that are names: of this application, of parts of an audit file, of what HTTP says. */
-const NAMES = /^(Margin Lens.*|Trial balance|private, no-cache)$/;
+/** Words that are names: of this application, of fonts, of parts of an audit file, of what HTTP says. */
+const NAMES = /^(Margin Lens.*|Trial balance|private, no-cache|Source S(ans 3|erif 4))$/;
 /** What describes a route, and what only the log is told. */
 const DESCRIBES = new Set(['summary', 'description', 'example', 'examples']);
 const LOGS = /^(Error|RangeError|TypeError|console\.error)$/;

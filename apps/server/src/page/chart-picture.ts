@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { ChartOption } from '@margin-lens/core';
 import { drawChart } from './draw-chart';
-import { PAPER_FONTS } from './paper-fonts';
+import { FONT_FAMILIES, PAPER_FONTS } from './paper-fonts';
 
 /** How much finer a picture is than the screen. */
 const FINER = 2;
@@ -17,7 +17,7 @@ export async function chartPicture(option: ChartOption, size: { width: number; h
     fitTo: { mode: 'width', value: size.width * FINER },
     font: {
       fontBuffers: [new Uint8Array(readFileSync(PAPER_FONTS.sans)), new Uint8Array(readFileSync(PAPER_FONTS.strong))],
-      defaultFontFamily: 'Source Sans 3',
+      defaultFontFamily: FONT_FAMILIES.sans,
     },
   });
   return Buffer.from(picture.render().asPng());

@@ -10,6 +10,7 @@ import {
   type TextRun,
 } from '@margin-lens/core';
 import { chartPicture } from './chart-picture';
+import { FONT_FAMILIES } from './paper-fonts';
 
 /** Pages to be written for a word processor. */
 export interface DocxToWrite {
@@ -50,7 +51,7 @@ export async function writeDocx({ title, pages, says }: DocxToWrite): Promise<Bu
   }
   const document = new docx.Document({
     ...{ title, creator: 'Margin Lens', features: { updateFields: true } },
-    styles: { default: { document: { run: { font: 'Source Sans 3', size: 19, color: PAPER.ink } } } },
+    styles: { default: { document: { run: { font: FONT_FAMILIES.sans, size: 19, color: PAPER.ink } } } },
     sections,
   });
   return docx.Packer.toBuffer(document);
@@ -133,7 +134,7 @@ class DocxWriter {
 
   private heading(text: string, level: 1 | 2, size = level === 1 ? 30 : 23): Docx.Paragraph {
     const { HeadingLevel, Paragraph, TextRun } = this.docx;
-    const run = new TextRun({ text, size, bold: true, color: PAPER.ink, font: 'Source Serif 4' });
+    const run = new TextRun({ text, size, bold: true, color: PAPER.ink, font: FONT_FAMILIES.serif });
     const heading = level === 1 ? HeadingLevel.HEADING_1 : HeadingLevel.HEADING_2;
     return new Paragraph({ heading, keepNext: true, spacing: { after: 60 }, children: [run] });
   }

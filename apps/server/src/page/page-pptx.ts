@@ -12,6 +12,7 @@ import {
   type PaperPage,
 } from '@margin-lens/core';
 import { chartPicture } from './chart-picture';
+import { FONT_FAMILIES } from './paper-fonts';
 
 /** Pages to be shown as slides. */
 export interface PptxToWrite {
@@ -42,7 +43,7 @@ export async function writePptx({ title, pages, says }: PptxToWrite): Promise<Bu
   pptx.layout = 'SHEET';
   pptx.title = title;
   pptx.company = 'Margin Lens';
-  pptx.theme = { headFontFace: 'Source Serif 4', bodyFontFace: 'Source Sans 3' };
+  pptx.theme = { headFontFace: FONT_FAMILIES.serif, bodyFontFace: FONT_FAMILIES.sans };
   for (const { page } of pages) await new SlideWriter(pptx, page, says).write();
   return Buffer.from((await pptx.write({ outputType: 'nodebuffer' })) as Buffer);
 }
@@ -80,7 +81,7 @@ class SlideWriter {
         fontSize: 22,
         bold: true,
         color: PAPER.ink,
-        fontFace: 'Source Serif 4',
+        fontFace: FONT_FAMILIES.serif,
       });
       if (subtitle) this.slide.addText(subtitle, { ...at, y: 0.78, h: 0.28, fontSize: 10, color: PAPER.second });
     }
@@ -94,7 +95,7 @@ class SlideWriter {
       case 'chart':
         return this.chart(block, of);
       case 'heading':
-        return this.text(block.text, 13, { bold: true, fontFace: 'Source Serif 4' });
+        return this.text(block.text, 13, { bold: true, fontFace: FONT_FAMILIES.serif });
       case 'text':
         return this.text(block.text, 8, { color: PAPER.second });
       case 'paragraph':
@@ -115,7 +116,7 @@ class SlideWriter {
           fontSize: 36,
           bold: true,
           color: PAPER.ink,
-          fontFace: 'Source Serif 4',
+          fontFace: FONT_FAMILIES.serif,
         });
         this.slide.addText(block.lines.join('\n'), {
           ...at,
@@ -183,7 +184,7 @@ class SlideWriter {
         fontSize: 26,
         bold: true,
         color: colour,
-        fontFace: 'Source Serif 4',
+        fontFace: FONT_FAMILIES.serif,
       });
       this.slide.addText(note, { ...box, y: y + 0.75, h: 0.25, fontSize: 9, color: PAPER.second });
     });
@@ -193,7 +194,7 @@ class SlideWriter {
   private async chart(block: Extract<PageBlock, { kind: 'chart' }>, of: number): Promise<void> {
     const room = SLIDE.height - SLIDE.foot - this.y - 0.1;
     const h = Math.max(1.2, Math.min(room, of > 1 ? 2.6 : room));
-    if (block.title) this.text(block.title, 13, { bold: true, fontFace: 'Source Serif 4' });
+    if (block.title) this.text(block.title, 13, { bold: true, fontFace: FONT_FAMILIES.serif });
     const at = { x: SLIDE.left, y: this.y, w: WIDTH, h: h - (block.title ? 0.3 : 0) };
     const said = [block.title, block.words].filter(Boolean).join(', ') || 'Chart';
     const native = nativeChart(block.option, block.readPer);

@@ -13,6 +13,9 @@ export const PAPER_FONTS: Readonly<Record<PaperFont, string>> = {
   serif: fontFile('source-serif-4/600SemiBold/SourceSerif4_600SemiBold.ttf'),
 };
 
+/** What programs that have the fonts call them. */
+export const FONT_FAMILIES = { sans: 'Source Sans 3', serif: 'Source Serif 4' } as const;
+
 /** Widths are measured once at this size, and scale with it. */
 const MEASURED_AT = 1000;
 
