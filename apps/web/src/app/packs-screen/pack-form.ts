@@ -27,11 +27,10 @@ export class PackForm {
   });
   protected readonly scope = computed(() => this.store.draft()?.readers?.scope);
 
+  /** Changes settings of the pack; what is empty is left out. */
   protected put(did: string, part: { [K in keyof PackDocument]?: PackDocument[K] | undefined }): void {
-    const { ...pack } = { ...this.store.draft()!, ...part };
-    for (const key of Object.keys(pack) as (keyof PackDocument)[])
-      if (pack[key] === undefined || pack[key] === '') delete pack[key];
-    this.store.edit(did, { ...cleared(part), ...pack } as Partial<PackDocument>);
+    const settings = Object.entries(part).map(([key, value]) => [key, value === '' ? undefined : value]);
+    this.store.edit(did, Object.fromEntries(settings) as Partial<PackDocument>);
   }
 
   protected putScope(scope: ReaderChoices['scope']): void {
@@ -40,7 +39,3 @@ export class PackForm {
     this.put('who reads it', { readers: Object.keys(readers).length > 0 ? readers : undefined });
   }
 }
-
-/** Settings that are gone, so that they do not stay from before. */
-const cleared = (part: object) =>
-  Object.fromEntries(Object.entries(part).flatMap(([key, value]) => (value === undefined ? [[key, undefined]] : [])));

@@ -5,7 +5,7 @@ import { ScreenBed } from '../testing/screen-bed';
 import { PackScreen } from './pack-screen';
 
 const PACK: PackDocument = {
-  ...{ schema: 1, kind: 'pack', id: 'monthly', name: 'Monthly' },
+  ...{ schema: 1, kind: 'pack', id: 'monthly', name: 'Monthly', footer: 'For the board' },
   pages: [
     { kind: 'cover', id: 'cover' },
     { kind: 'section', id: 'results', title: 'Results' },
@@ -84,6 +84,20 @@ describe('PackScreen', () => {
     expect(bed.text('[data-testid="state"]')).toBe('');
     await press(bed, 'z', { ctrlKey: true, shiftKey: true });
     expect(names(bed)).toEqual(['cover', 'income', 'Results']);
+  });
+
+  it('leaves out what is emptied', async () => {
+    const bed = await open();
+    bed.page.querySelector<HTMLElement>('[data-testid="pack-settings"] button')!.click();
+    await bed.settle();
+    const foot = bed.page.querySelector<HTMLInputElement>('[data-testid="footer"]')!;
+    expect(foot.value).toBe('For the board');
+    foot.value = '';
+    foot.dispatchEvent(new Event('change'));
+    await bed.settle();
+    const { body } = bed.reply('/packs/preview', VIEW, 'POST').request as { body: { pack: PackDocument } };
+    expect(body.pack.footer).toBeUndefined();
+    expect(bed.text('[data-testid="state"]')).toBe('Not saved');
   });
 
   it('says what went wrong where it cannot be made', async () => {
