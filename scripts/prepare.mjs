@@ -154,10 +154,10 @@ export function importDemo(database = 'var/demo.db') {
 /** Programs with which tests prove what they cannot prove alone, and the packages that bring them. */
 const TOOLS = [
   { tool: 'pdftotext', debian: 'poppler-utils' },
-  { tool: 'soffice', debian: 'libreoffice-calc' },
+  { tool: 'soffice', debian: 'libreoffice-calc-nogui' },
   // its parts for documents and slides have no command of their own
-  { tool: '/usr/lib/libreoffice/program/libswlo.so', debian: 'libreoffice-writer' },
-  { tool: '/usr/lib/libreoffice/program/libsdlo.so', debian: 'libreoffice-impress' },
+  { tool: '/usr/lib/libreoffice/program/libswlo.so', debian: 'libreoffice-writer-nogui' },
+  { tool: '/usr/lib/libreoffice/program/libsdlo.so', debian: 'libreoffice-impress-nogui' },
 ];
 
 /** Those of them that this machine does not have. */
