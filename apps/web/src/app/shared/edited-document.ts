@@ -32,6 +32,8 @@ export abstract class EditedDocument<D extends Edited> {
   protected abstract listed(): readonly { id: string; name: string }[];
   protected abstract blank(): D | undefined;
 
+  /** Id of the document that is asked for. */
+  private opening: string | undefined;
   private readonly held = signal<Held<D> | undefined>(undefined);
   /** What stands in the form; undefined while nothing is open. */
   readonly draft = signal<D | undefined>(undefined);
@@ -64,7 +66,8 @@ export abstract class EditedDocument<D extends Edited> {
       const blank = this.isNew() ? undefined : this.blank();
       if (blank) this.begin(blank);
     } else if (id !== undefined) {
-      if (this.draft()?.id !== id) this.open(id);
+      // what was put away is on its way out of the address
+      if (this.draft()?.id !== id && this.opening !== id && this.away() !== id) this.open(id);
     } else if (first) this.goTo(first.id);
     else this.close();
   }
@@ -113,13 +116,21 @@ export abstract class EditedDocument<D extends Edited> {
   }
 
   private open(id: string): void {
+    this.opening = id;
     this.api.document(this.kind, id).subscribe({
-      next: (view) => this.take(view),
-      error: (error: ErrorReply) => this.error.set(error),
+      next: (view) => {
+        // another may have been opened, or none, before this one came
+        if (this.opening === id) this.take(view);
+      },
+      error: (error: ErrorReply) => {
+        this.opening = undefined;
+        this.error.set(error);
+      },
     });
   }
 
   private begin(draft: D): void {
+    this.opening = undefined;
     this.held.set({ kept: undefined, base: 0 });
     this.draft.set(draft);
     this.error.set(undefined);
@@ -127,6 +138,7 @@ export abstract class EditedDocument<D extends Edited> {
   }
 
   private close(): void {
+    this.opening = undefined;
     this.held.set(undefined);
     this.restore();
   }
@@ -175,6 +187,7 @@ export abstract class EditedDocument<D extends Edited> {
   }
 
   private take({ document, base }: DocumentView): void {
+    this.opening = undefined;
     if (document.kind !== this.kind) return;
     this.held.set({ kept: document as D, base });
     this.draft.set(document as D);
