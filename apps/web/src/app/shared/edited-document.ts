@@ -1,5 +1,5 @@
 import { computed, inject, signal } from '@angular/core';
-import { catchError, EMPTY, map, of, switchMap, tap, type Observable } from 'rxjs';
+import { catchError, EMPTY, first, map, of, switchMap, tap, type Observable } from 'rxjs';
 import type { DocumentView, ErrorReply, KeptView } from '@margin-lens/contract';
 import { freshId, type AllocationDocument, type CompletionDocument, type PackDocument } from '@margin-lens/core';
 import { Api } from './api';
@@ -46,9 +46,7 @@ export abstract class EditedDocument<D extends Edited> {
     const draft = this.draft();
     return draft !== undefined && JSON.stringify(draft) !== JSON.stringify(this.held()?.kept);
   });
-  /** What was put away last; the list follows a moment later. */
-  private readonly away = signal<string | undefined>(undefined);
-  readonly list = computed(() => this.listed().filter(({ id }) => id !== this.away()));
+  readonly list = computed(() => this.listed());
 
   protected readonly workspace = computed(() => {
     const state = this.workspaces.state();
@@ -61,14 +59,13 @@ export abstract class EditedDocument<D extends Edited> {
 
   /** Opens what the address says: a document, a new one, or the first there is. */
   follow(id: string | undefined): void {
-    const [first] = this.list();
+    const [foremost] = this.list();
     if (id === NEW) {
       const blank = this.isNew() ? undefined : this.blank();
       if (blank) this.begin(blank);
     } else if (id !== undefined) {
-      // what was put away is on its way out of the address
-      if (this.draft()?.id !== id && this.opening !== id && this.away() !== id) this.open(id);
-    } else if (first) this.goTo(first.id);
+      if (this.draft()?.id !== id && this.opening !== id) this.open(id);
+    } else if (foremost) this.goTo(foremost.id);
     else this.close();
   }
 
@@ -98,17 +95,15 @@ export abstract class EditedDocument<D extends Edited> {
     const { id, name } = this.draft()!;
     this.restore();
     this.draft.update((draft) => draft && { ...draft, archived: true });
-    this.keep().subscribe(() => {
-      this.away.set(id);
-      this.close();
-      this.goTo();
-      this.undoBar
-        .offer(`${name} is put away`, () => this.bringBack(id))
-        .subscribe(() => {
-          this.away.set(undefined);
-          this.goTo(id);
-        });
-    });
+    // the list first: what stands in it is opened where nothing else is
+    const isGone = () => !this.list().some((each) => each.id === id);
+    this.keep()
+      .pipe(switchMap(() => this.workspaces.loaded$.pipe(first(isGone))))
+      .subscribe(() => {
+        this.close();
+        this.goTo();
+        this.undoBar.offer(`${name} is put away`, () => this.bringBack(id)).subscribe(() => this.goTo(id));
+      });
   }
 
   private goTo(id?: string): void {
