@@ -126,6 +126,7 @@ describe('pages on sheets', () => {
     expect(both.map((sheet) => sheet.page)).toEqual(['a']);
     const apart = laySheets([page('a', false, 46), page('b', true, 3)]);
     expect(apart.map((sheet) => sheet.page)).toEqual(['a', 'b']);
+    expect(said(apart[1]!).filter((text) => text === 'b')).toHaveLength(1);
     const broken = table(2, 4) as Extract<PageBlock, { kind: 'table' }>;
     const rows = broken.table.rows.map((each, at) => ({ ...each, startsPage: at === 2 }));
     const sheets = laySheets([{ id: 'a', page: pageOf('a', [{ kind: 'table', table: { ...broken.table, rows } }]) }]);

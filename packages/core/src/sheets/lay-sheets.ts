@@ -45,6 +45,9 @@ const CONTENTS = { size: 10, line: 19, indent: 14 };
 const LEAST_OF_CHART = 0.7;
 const TILE = { across: 4, gap: 12, height: 62, label: 8, figure: 18 };
 
+/** What has to be left of a sheet for a page to begin below another, in points. */
+const LEAST_BELOW = 80;
+
 /** What is known of sheets once all are laid: on which each page begins, and how many there are. */
 interface Numbers {
   begins: ReadonlyMap<string, number>;
@@ -98,13 +101,12 @@ class SheetFlow {
   add(each: PaperPage): void {
     const { id, page, follows } = each;
     const tables = page.blocks.flatMap((block) => (block.kind === 'table' ? [block.table] : []));
-    const isBelow = follows && this.drafts.length > 0;
+    const isBelow = follows && this.drafts.length > 0 && this.left >= LEAST_BELOW;
     const orientation = isBelow
       ? this.draft.orientation
       : (each.orientation ?? (tables[0] ? settingOf(tables[0], this.measure).orientation : 'portrait'));
     this.begun = { ...each, orientation };
     if (isBelow) {
-      this.room(80);
       this.begins.set(id, this.drafts.length);
       this.below(page);
     } else {

@@ -95,6 +95,7 @@ export class PackRuns {
     const target = path.join(run.folder, 'files.zip');
     const zip = new yazl.ZipFile();
     const written = pipeline(zip.outputStream, createWriteStream(`${target}.part`));
+    written.catch(() => undefined); // it is waited for below, or given up
     try {
       await this.workspace.read(viewer, async (snapshot) => {
         let writing: Promise<void> = Promise.resolve();
@@ -118,7 +119,6 @@ export class PackRuns {
       run.file = target;
       run.view.state = 'done';
     } catch (error) {
-      written.catch(() => undefined); // it ends with its file
       await removed(run);
       throw error;
     }

@@ -90,20 +90,20 @@ export const packsPlugin = (runs: PackRuns, proofs: Proofs, kept: PagesKept) => 
     },
     async (request, reply) => {
       const { format, ...asked } = request.query;
-      const snapshot = await request.at();
-      const pack = keptPack(snapshot, request.params.id);
-      const context = heldContext(pack, asked);
-      const of = packOf(snapshot, context);
-      const pages = await packPages(snapshot, pack, context, {
-        isLive: format === 'xlsx',
-        signal: goneSignal(reply),
-        kept,
+      const signal = goneSignal(reply);
+      return unlessGone(reply, signal, async () => {
+        const snapshot = await request.at();
+        const pack = keptPack(snapshot, request.params.id);
+        const context = heldContext(pack, asked);
+        const of = packOf(snapshot, context);
+        const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal, kept });
+        const file = await packFile(pack, pages, of.words, format);
+        return reply
+          .type(PACK_TYPES[format].type)
+          .header('content-disposition', attachment(fileNameOfPack(pack, of, format)))
+          .serializer((payload: unknown) => payload as string)
+          .send(file);
       });
-      return reply
-        .type(PACK_TYPES[format].type)
-        .header('content-disposition', attachment(fileNameOfPack(pack, of, format)))
-        .serializer((payload: unknown) => payload as string)
-        .send(await packFile(pack, pages, of.words, format));
     },
   );
 
