@@ -84,6 +84,11 @@ export const ERROR_CODES = {
   ),
   SRV_STATEMENT_UNKNOWN: entry('not_found', 'There is no statement “{id}”.', 'Choose one of: {known}.'),
   SRV_PACK_UNKNOWN: entry('not_found', 'There is no pack “{id}”.', 'Choose one of: {known}.'),
+  SRV_PACK_RUN_UNDER_WAY: entry(
+    'conflict',
+    'Packs for many are being made for you already.',
+    'Wait until they are there, or cancel them.',
+  ),
   SRV_PACK_RUN_UNKNOWN: entry('not_found', 'These packs are not there any more, or not yet.', 'Make them once more.'),
   SRV_COLUMNS_UNKNOWN: entry('not_found', 'There is no column layout “{id}”.', 'Choose one of: {known}.'),
   SRV_ROWS_UNKNOWN: entry('not_found', 'The row layout “{id}” of this statement is missing.', 'Bring it in again.'),

@@ -43,9 +43,11 @@ export class PackRuns {
     private readonly kept: PagesKept,
   ) {}
 
-  /** @throws SRV_PACK_UNKNOWN */
+  /** One run at a time for each person. @throws SRV_PACK_UNKNOWN, SRV_PACK_RUN_UNDER_WAY */
   async start(viewer: Viewer, pack: string, request: PackRunRequest): Promise<PackRunView> {
     await this.workspace.read(viewer, (snapshot) => keptPack(snapshot, pack));
+    const isBusy = [...this.runs.values()].some(({ person, view }) => person === viewer.id && view.state === 'running');
+    if (isBusy) throw appError('SRV_PACK_RUN_UNDER_WAY');
     const id = randomUUID();
     const view: PackRunView = { id, state: 'running', total: request.targets.length, made: [], failed: [] };
     const run: Run = { view, person: viewer.id, pack, stop: new AbortController() };

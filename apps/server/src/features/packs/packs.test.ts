@@ -405,6 +405,12 @@ describe('a pack for many', () => {
     expect(view.made).toEqual([]);
     expect(view.failed[0]!.why).toContain('There is no statement “gone”.');
     const many = await begin(Array.from({ length: 60 }, () => ({ scope: 'ONE' })));
+    const second = await ask<ErrorReply>('POST', '/packs/monthly/runs', {
+      context: CONTEXT,
+      format: 'pdf',
+      targets: [{ scope: 'ONE' }],
+    });
+    expect(second.body.code).toBe('SRV_PACK_RUN_UNDER_WAY');
     const { body: cancelled } = await ask<PackRunView>('DELETE', `/packs/runs/${many.id}`);
     expect(cancelled.state).toBe('cancelled');
     expect(await filesOf(many.id)).toBeUndefined();
