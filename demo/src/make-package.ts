@@ -1,7 +1,15 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { describePackage, DOCUMENT_FOLDERS, RESOURCES } from '@margin-lens/core';
+import {
+  ATTACHMENT_FOLDER,
+  CLOSING_FILE,
+  describePackage,
+  DOCUMENT_FOLDERS,
+  EVIDENCE_FILE,
+  RESOURCES,
+  type KeptEvidence,
+} from '@margin-lens/core';
 import { Book, JOURNAL_HEADER } from './book';
 import { CHART } from './chart';
 import { CsvFile, type Cell } from './csv-file';
@@ -26,6 +34,7 @@ import {
   WITH_OWN_ACCOUNTS,
   WITHOUT_RATE,
 } from './second-group';
+import { evidenceOf, monthEnd, STATEMENT_SHA, STATEMENT_TEXT } from './month-end';
 import { postAdjustments, postMonth, postOpening } from './month-of-entity';
 import { makeRates, QUOTED, START, type MonthRates, type QuotedCurrency } from './rates';
 import { Random } from './random';
@@ -48,6 +57,9 @@ const ALLOTMENT = {
   text: 'Carbon allowances for 2026, first allotment of August. Invented, for the demo.\n',
 };
 const sha256Of = (text: string) => createHash('sha256').update(text).digest('hex');
+
+/** Entities whose balances are held against evidence, the first of them already the month before. */
+const WITH_EVIDENCE = ['LMG', 'LMT', 'KWE'];
 
 const SEED = 20_270_500;
 /** Journal lines of the package at its usual size. */
@@ -83,7 +95,16 @@ export async function makePackage(folder: string, lines = USUAL_LINES): Promise<
       document,
     );
   await writeMasters(folder, years, months, rates);
-  const journalLines = await writeJournals(folder, months, rates, lines / USUAL_LINES);
+  const evidence: KeptEvidence[] = [];
+  const journalLines = await writeJournals(folder, months, rates, lines / USUAL_LINES, (books, month) => {
+    const last = months.length - 1 - month.index;
+    if (last > 1) return;
+    for (const code of last === 0 ? WITH_EVIDENCE : WITH_EVIDENCE.slice(0, 1))
+      evidence.push(...evidenceOf(books.get(code)!, month, last === 0));
+  });
+  json(EVIDENCE_FILE, evidence);
+  json(CLOSING_FILE, monthEnd(months.at(-1)!, GROUP));
+  writeFileSync(path.join(folder, `${ATTACHMENT_FOLDER}${STATEMENT_SHA}`), STATEMENT_TEXT);
   const figures = new CsvFile(path.join(folder, 'figures.csv'), FIGURE_HEADER);
   writeFigures(figures, years);
   await figures.close();
@@ -97,6 +118,7 @@ async function writeJournals(
   months: readonly Month[],
   rates: ReadonlyMap<string, MonthRates>,
   factor: number,
+  after: (books: ReadonlyMap<string, Book>, month: Month) => void,
 ): Promise<number> {
   const file = new CsvFile(path.join(folder, 'journals.csv'), JOURNAL_HEADER);
   const random = new Random(SEED);
@@ -118,6 +140,7 @@ async function writeJournals(
     postStories(books, month);
     for (const book of hire) postMonthOfHire(book, month, hireRandom);
     if (month.period === 12) for (const code of ['LMG', 'LMT', 'LMJ']) postAdjustments(books.get(code)!, month);
+    after(books, month);
     await file.drain();
   }
   await file.close();

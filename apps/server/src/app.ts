@@ -15,9 +15,14 @@ import { deliveriesPlugin } from './features/deliveries/deliveries-plugin';
 import { clearTemporaryFolders } from './base/temporary-folder';
 import { allocationsPlugin } from './features/allocations/allocations-plugin';
 import { completionsPlugin } from './features/completions/completions-plugin';
+import { closingPlugin } from './features/closing/closing-plugin';
+import { ClosingService } from './features/closing/closing-service';
+import { evidencePlugin } from './features/evidence/evidence-plugin';
+import { EvidenceService } from './features/evidence/evidence-service';
 import { KeptPages } from './features/packs/kept-pages';
 import type { PagesKept } from './features/packs/pack-pages';
 import { PackRuns } from './features/packs/pack-runs';
+import { packRunsPlugin } from './features/packs/pack-runs-plugin';
 import { packsPlugin } from './features/packs/packs-plugin';
 import { layoutsPlugin } from './features/layouts/layouts-plugin';
 import { LayoutsService } from './features/layouts/layouts-service';
@@ -133,6 +138,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   await app.register(describeInterface);
   const { reading } = workspace;
   const tieOuts = new TieOutsService(new LineSums(reading, workspace.cubes));
+  const proofs = { reading, tieOuts };
   const features = {
     workspace: workspacePlugin(),
     people: peoplePlugin(),
@@ -147,7 +153,10 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     ledger: ledgerPlugin(workspace, options.databaseFile),
     allocations: allocationsPlugin,
     completions: completionsPlugin,
-    packs: packsPlugin(packRuns, { reading, tieOuts }, packPages),
+    packs: packsPlugin(proofs, packPages),
+    packRuns: packRunsPlugin(packRuns),
+    evidence: evidencePlugin(new EvidenceService(workspace)),
+    closing: closingPlugin(new ClosingService(workspace), proofs),
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),
     exceptions: exceptionsPlugin(),
     remarks: remarksPlugin(new RemarksService(workspace)),

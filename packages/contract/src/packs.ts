@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { PackDocumentSchema, PAPER } from '@margin-lens/core';
+import { IssueCheckSchema } from './closing';
 import { ContextSchema } from './statements';
 
 const { scope, as_at, currency, version, against, where, allocation, organised } = ContextSchema.entries;
@@ -95,25 +96,6 @@ export const PackRunSchema = v.object({
 });
 export type PackRunView = v.InferOutput<typeof PackRunSchema>;
 
-export const PACK_CHECKS = [
-  ...(['delivered', 'books', 'tie_outs', 'rates', 'pairs', 'group', 'versions', 'pages'] as const),
-] as const;
-
 /** Whether a pack can be issued: what is done, and what is not, in words. */
-export const PackReadinessSchema = v.object({
-  checks: v.array(
-    v.object({
-      check: v.picklist(PACK_CHECKS),
-      /** What is to be so, in words. */
-      name: v.string(),
-      isDone: v.boolean(),
-      /** Where it stands, a line each. */
-      says: v.array(v.string()),
-      /** Where it is mended, as an address of the application; empty where on the page itself. */
-      path: v.string(),
-      /** Id of the page that it is of; empty where it is of none. */
-      page: v.string(),
-    }),
-  ),
-});
+export const PackReadinessSchema = v.object({ checks: v.array(IssueCheckSchema) });
 export type PackReadiness = v.InferOutput<typeof PackReadinessSchema>;

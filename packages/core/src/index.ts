@@ -28,6 +28,38 @@ export { type CodeRule, LocalCodes } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
 export { checkBalances } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
+export {
+  type BalanceEvidence,
+  BalanceEvidenceSchema,
+  EVIDENCE_FILE,
+  EVIDENCE_SOURCES,
+  type EvidenceFile,
+  EvidenceFileSchema,
+  evidenceId,
+  type EvidenceSource,
+  type KeptEvidence,
+  KeptEvidenceSchema,
+} from './closing/balance-evidence';
+export {
+  CLOSING_FILE,
+  ClosingFileSchema,
+  type ClosingFile,
+  type ClosingList,
+  ClosingListSchema,
+  type ClosingTask,
+  ClosingTaskSchema,
+  type ClosingTick,
+  dueOn,
+  NO_CLOSING_LIST,
+  tickId,
+} from './closing/closing-list';
+export {
+  BALANCE_STATES,
+  type BalanceState,
+  isOpenBalance,
+  type ProvedBalance,
+  proveBalances,
+} from './closing/prove-balances';
 export { type EliminationGap } from './books/elimination-frame';
 export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term';
 export { Books } from './books/books';

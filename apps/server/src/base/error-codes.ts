@@ -110,6 +110,27 @@ export const ERROR_CODES = {
   SRV_VERSION_IN_USE: entry('conflict', '“{name}” stays: {uses}.', 'Take away first what is named.'),
   SRV_VERSION_RANGE: entry('invalid', '“{name}” cannot be made: {problem}.', 'Correct what is named.'),
   SRV_REMARK_UNKNOWN: entry('not_found', 'This remark is no longer there.', 'Someone took it out; write a new one.'),
+  SRV_EVIDENCE_CHANGED: entry(
+    'conflict',
+    '{person} has written the evidence of account {account} meanwhile.',
+    'Read it again; what you typed stays.',
+  ),
+  SRV_EVIDENCE_FILE_UNKNOWN: entry('not_found', 'The file “{name}” is not there.', 'Attach it once more.'),
+  SRV_EVIDENCE_FILE_LARGE: entry(
+    'too_large',
+    '“{name}” is larger than {limit} MB.',
+    'Attach a smaller one, or the pages that show the figure.',
+  ),
+  SRV_CLOSING_CHANGED: entry(
+    'conflict',
+    '{person} has changed the checklist meanwhile.',
+    'Read it again; what you typed stays.',
+  ),
+  SRV_CLOSING_TASK_UNKNOWN: entry(
+    'not_found',
+    'This task is no longer on the checklist.',
+    'Someone took it out; look at the checklist once more.',
+  ),
   SRV_FIGURE_PLACE: entry('invalid', 'Nothing is written: {problem}.', 'Remove what is named, and try again.'),
   SRV_NUMBERS_TWO_WAYS: entry(
     'invalid',

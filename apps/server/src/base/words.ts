@@ -170,6 +170,7 @@ export const expected = {
   drawnRow: 'row to be drawn',
   field: 'field to break figures down by',
   allocation: 'allocation',
+  balanceAccount: 'balance-sheet account',
 };
 
 /** A journal that is written by hand, where others have a number. */
@@ -385,8 +386,8 @@ export const paperWords = {
   sheet: (sheet: number, of: number) => `page ${sheet} of ${of}`,
 };
 
-/** What has to be so before a pack is issued, and what is not. */
-export const packChecks = {
+/** What has to be so before figures are issued, and what is not. */
+export const issueCheckWords = {
   name: {
     delivered: 'Books are there for the month',
     books: 'Books are fit to report on',
@@ -394,13 +395,30 @@ export const packChecks = {
     rates: 'Rates are complete',
     pairs: 'Entities agree with each other',
     group: 'The group is told in full',
+    evidence: 'Balances are held against evidence',
     versions: 'Versions are approved',
+    exceptions: 'Variances are explained',
     pages: 'Every page can be read',
+    tasks: 'The checklist is done',
+    closed: 'The month is closed to postings',
   },
   off: (off: number, of: number) => `${off} of ${of} do not agree`,
   nothingPosted: (entity: string) => `nothing is posted in ${entity}`,
   findings: (count: number) => (count === 1 ? 'one finding to look at' : `${count} findings to look at`),
+  evidence: (entity: string, without: number, differing: number) =>
+    [
+      ...(entity === '' ? [] : [`${entity}:`]),
+      [
+        ...(without === 0 ? [] : [`${without} without evidence`]),
+        ...(differing === 0 ? [] : [differing === 1 ? 'one differs' : `${differing} differ`]),
+      ].join(', '),
+    ].join(' '),
+  task: (name: string, owner: string, due: string, isLate: boolean) =>
+    [name, ...(owner === '' ? [] : [owner]), `${isLate ? 'late, was due' : 'due'} ${dayInWords(due)}`].join(' · '),
+  takesPostings: (entities: readonly string[]) =>
+    entities.length === 1 ? `${entities[0]} still takes postings` : `${entities.length} entities still take postings`,
   unsettled: (version: string, state: string) => `${version} is ${state === 'draft' ? 'a draft' : state}`,
+  toExplain: (count: number, statement: string) => `${count} to explain in ${statement}`,
   more: (count: number) => `and ${count} more`,
 };
 

@@ -4,11 +4,14 @@ import { heldAt } from './revisioned';
 import type { Write } from './store';
 import { StoredDocument } from './tables';
 
-/** Parts that a kind of document is of: settings decide how books and versions are read, remarks decide nothing. */
+/** Parts that a kind of document is of: settings decide how books and versions are read; what people write beside them decides nothing. */
 function partsOf(kind: string): Part[] {
   switch (kind) {
     case 'remark':
     case 'seen':
+    case 'evidence':
+    case 'closing_list':
+    case 'closing_tick':
       return ['remarks'];
     case 'workspace':
       return ['masters'];

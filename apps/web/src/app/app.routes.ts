@@ -27,6 +27,16 @@ export const routes: Routes = [
     loadComponent: () => import('./statements-screen/statements-screen').then((m) => m.StatementsScreen),
   })),
   {
+    path: 'month-end',
+    canDeactivate: [unsavedGuard],
+    loadComponent: () => import('./month-end-screen/month-end-screen').then((m) => m.MonthEndScreen),
+  },
+  {
+    path: 'evidence',
+    canDeactivate: [unsavedGuard],
+    loadComponent: () => import('./evidence-screen/evidence-screen').then((m) => m.EvidenceScreen),
+  },
+  {
     path: 'structure',
     loadComponent: () => import('./structure-screen/structure-screen').then((m) => m.StructureScreen),
   },

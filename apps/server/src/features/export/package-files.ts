@@ -1,6 +1,7 @@
 import type { Connection } from '../../store/store';
 import Papa from 'papaparse';
 import {
+  ATTACHMENT_FOLDER,
   BASES,
   describePackage,
   DESCRIPTOR_FILE,
@@ -28,6 +29,7 @@ import { keyOfDocument } from '../../store/drafts';
 import { currentRows, resourceOf } from '../../store/masters';
 import { packageFigures, packageLines } from '../../store/package-rows';
 import type { Moment } from '../../store/store';
+import { keptEvidence } from '../evidence/kept-evidence';
 import { jsonFile, type PackageFile } from './package-file';
 import { peopleFiles } from './people-files';
 
@@ -128,10 +130,14 @@ function* figureRows(db: Connection, dimensions: readonly string[]): Generator<C
   }
 }
 
-/** The files that rows of attachments name; the same file is written once. */
+/** The files that rows of attachments and evidence name; the same file is written once. */
 async function attachedFiles(em: Moment['em']): Promise<PackageFile[]> {
   const rows = await currentRows(em, resourceOf('attachments'));
-  const digests = new Map(rows.map((row) => [String(row['file']), String(row['sha256'])]));
+  const evidence = (await keptEvidence(em)).flatMap(({ files }) => files);
+  const digests = new Map([
+    ...rows.map((row) => [String(row['file']), String(row['sha256'])] as const),
+    ...evidence.map(({ sha256 }) => [`${ATTACHMENT_FOLDER}${sha256}`, sha256] as const),
+  ]);
   return [...digests].map(([path, sha256]) => ({
     path,
     text: async function* () {

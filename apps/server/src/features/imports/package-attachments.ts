@@ -17,21 +17,29 @@ export async function keepAttachments(
   rows: readonly TableRow[],
   report: (found: Issue) => void,
 ): Promise<void> {
-  const sizes = new Map(source.files.map(({ path, bytes }) => [path, bytes]));
   const cellOf = ({ cells }: TableRow, name: string) =>
     cells[resource.columns.findIndex((each) => each.name === name)]!;
   for (const row of rows) {
-    const [file, sha256] = [cellOf(row, 'file'), cellOf(row, 'sha256')];
     const place = { file: resource.file, line: row.line, column: 'file' };
-    const size = sizes.get(file);
-    if (size === undefined) {
-      if (!(await hasAttachment(em, sha256))) report(issue('CORE_ATTACHMENT_MISSING', { file }, place));
-    } else if (size > FILE_AT_MOST) report(issue('CORE_ATTACHMENT_LARGE', { file, limit: FILE_AT_MOST / 1e6 }, place));
-    else {
-      const bytes = await bytesOf(source, file);
-      if (createHash('sha256').update(bytes).digest('hex') === sha256) await keepAttachment(em, sha256, bytes);
-      else report(issue('CORE_ATTACHMENT_CHANGED', { file }, place));
-    }
+    await keepFile(em, source, { file: cellOf(row, 'file'), sha256: cellOf(row, 'sha256'), place }, report);
+  }
+}
+
+/** Keeps a file of a package, where it is the one that is said; else it is reported. */
+export async function keepFile(
+  em: EntityManager,
+  source: PackageSource,
+  { file, sha256, place }: { file: string; sha256: string; place: NonNullable<Issue['place']> },
+  report: (found: Issue) => void,
+): Promise<void> {
+  const size = source.files.find(({ path }) => path === file)?.bytes;
+  if (size === undefined) {
+    if (!(await hasAttachment(em, sha256))) report(issue('CORE_ATTACHMENT_MISSING', { file }, place));
+  } else if (size > FILE_AT_MOST) report(issue('CORE_ATTACHMENT_LARGE', { file, limit: FILE_AT_MOST / 1e6 }, place));
+  else {
+    const bytes = await bytesOf(source, file);
+    if (createHash('sha256').update(bytes).digest('hex') === sha256) await keepAttachment(em, sha256, bytes);
+    else report(issue('CORE_ATTACHMENT_CHANGED', { file }, place));
   }
 }
 

@@ -2,17 +2,24 @@ import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import * as v from 'valibot';
 import {
+  ATTACHMENT_FOLDER,
+  CLOSING_FILE,
+  ClosingFileSchema,
   DESCRIPTOR_FILE,
   DOCUMENT_FOLDERS,
   DocumentSchema,
+  EVIDENCE_FILE,
+  evidenceId,
   isProfitOrLoss,
   issue,
+  KeptEvidenceSchema,
   MappingSchema,
   proposeRows,
   SEEN_FILE,
   seenId,
   SeenMarkSchema,
   STANDARD_COLUMNS,
+  tickId,
   WorkspaceSettingsSchema,
   type Document,
   type Issue,
@@ -31,13 +38,19 @@ import type { Write } from '../../store/store';
 import { VERSION_SETTINGS } from '../../store/versions';
 import type { StoredVersionSettings } from '../workspace/workspace-model';
 import { accountOfRow, cashFlowOfRow } from '../workspace/package-rows';
+import { CLOSING_LIST, CLOSING_TICK, LIST_ID } from '../closing/kept-closing';
+import { EVIDENCE } from '../evidence/kept-evidence';
+import { keepFile } from './package-attachments';
 import type { PackageSource } from './package-source';
 import { fileWords, fileWrong, statementNames } from '../../base/words';
 
 export const SETTINGS_FILE = 'workspace.json';
 
 /** Files of a ledger package that are no tables. */
-export const JSON_FILES: readonly string[] = [DESCRIPTOR_FILE, SETTINGS_FILE, SEEN_FILE];
+export const JSON_FILES: readonly string[] = [
+  ...[DESCRIPTOR_FILE, SETTINGS_FILE, SEEN_FILE, REMARKS_FILE],
+  ...[VERSION_SETTINGS_FILE, EVIDENCE_FILE, CLOSING_FILE],
+];
 
 const FOLDERS = new Set([...Object.values(DOCUMENT_FOLDERS), 'mappings']);
 
@@ -98,6 +111,21 @@ export class PackageDocuments {
     await this.readList(REMARKS_FILE, RemarkEntrySchema, async ({ id, ...remark }) =>
       storeDocument(this.write, 'remark', id, { ...remark, author: await idOf(remark.author) }),
     );
+    await this.readList(EVIDENCE_FILE, KeptEvidenceSchema, async (evidence) => {
+      for (const { sha256 } of evidence.files) {
+        const place = { file: EVIDENCE_FILE };
+        await keepFile(em, this.source, { file: `${ATTACHMENT_FOLDER}${sha256}`, sha256, place }, this.report);
+      }
+      return storeDocument(this.write, EVIDENCE, evidenceId(evidence), {
+        ...evidence,
+        person: await idOf(evidence.person),
+      });
+    });
+    await this.readFile(CLOSING_FILE, ClosingFileSchema, async ({ done, ...list }) => {
+      await storeDocument(this.write, CLOSING_LIST, LIST_ID, list);
+      for (const tick of done)
+        await storeDocument(this.write, CLOSING_TICK, tickId(tick), { ...tick, person: await idOf(tick.person) });
+    });
     await this.readList(VERSION_SETTINGS_FILE, VersionSettingsEntrySchema, async ({ code, isFrozen, ...entry }) => {
       const editors = [];
       for (const editor of entry.editors) editors.push({ ...editor, person: await idOf(editor.person) });
@@ -138,15 +166,26 @@ export class PackageDocuments {
   }
 
   /** Reads a file that holds a list, where the package has it; one wrong entry refuses it all. */
-  private async readList<T extends v.GenericSchema>(
+  private readList<T extends v.GenericSchema>(
     file: string,
     entry: T,
     keep: (entry: v.InferOutput<T>) => Promise<unknown>,
   ): Promise<void> {
+    return this.readFile(file, v.array(entry), async (entries) => {
+      for (const each of entries as v.InferOutput<T>[]) await keep(each);
+    });
+  }
+
+  /** Reads a file of its own kind, where the package has it. */
+  private async readFile<T extends v.GenericSchema>(
+    file: string,
+    schema: T,
+    keep: (content: v.InferOutput<T>) => Promise<unknown>,
+  ): Promise<void> {
     if (!this.paths.has(file)) return;
     const raw = await this.readJson(file);
-    const parsed = v.safeParse(v.array(entry), raw);
-    if (parsed.success) for (const each of parsed.output as v.InferOutput<T>[]) await keep(each);
+    const parsed = v.safeParse(schema, raw);
+    if (parsed.success) await keep(parsed.output);
     else if (raw !== undefined) {
       const problem = firstProblem(parsed.issues);
       this.report(issue('CORE_DOCUMENT_INVALID', { file, problem }, { file }));

@@ -1,28 +1,20 @@
-import { createReadStream } from 'node:fs';
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
-import {
-  PackFileSchema,
-  PackReadinessSchema,
-  PackRequestSchema,
-  PackRunRequestSchema,
-  PackRunSchema,
-  PackViewSchema,
-} from '@margin-lens/contract';
+import { PackFileSchema, PackReadinessSchema, PackRequestSchema, PackViewSchema } from '@margin-lens/contract';
 import { PackDocumentSchema } from '@margin-lens/core';
 import { goneSignal, unlessGone } from '../../base/gone-signal';
 import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
+import type { Proofs } from '../closing/issue-checks';
 import { heldContext } from '../statements/open-statement';
 import { fileNameOfPack, PACK_TYPES, packFile } from './pack-file';
 import { packPages, type PagesKept } from './pack-pages';
-import { packReadiness, type Proofs } from './pack-readiness';
+import { packReadiness } from './pack-readiness';
 import { proposedPack } from './propose-pack';
-import type { PackRuns } from './pack-runs';
 import { keptPack, packOf, packView } from './pack-view';
 
 /** Packs: how they will print, and as files; they are kept as documents are. */
-export const packsPlugin = (runs: PackRuns, proofs: Proofs, kept: PagesKept) => async (scope: FastifyInstance) => {
+export const packsPlugin = (proofs: Proofs, kept: PagesKept) => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
 
   app.post(
@@ -104,69 +96,6 @@ export const packsPlugin = (runs: PackRuns, proofs: Proofs, kept: PagesKept) => 
           .serializer((payload: unknown) => payload as string)
           .send(file);
       });
-    },
-  );
-
-  const RunSchema = v.object({ run: v.string() });
-  const config = { needs: 'read' } as const;
-
-  app.post(
-    '/packs/:id/runs',
-    {
-      config,
-      schema: {
-        operationId: 'makePackForMany',
-        summary: 'Begins to make a pack for many, a file for each',
-        params: v.object({ id: v.string() }),
-        body: PackRunRequestSchema,
-        response: { 202: PackRunSchema },
-      },
-    },
-    async (request, reply) => reply.code(202).send(await runs.start(request.viewer, request.params.id, request.body)),
-  );
-
-  app.get(
-    '/packs/runs/:run',
-    {
-      config,
-      schema: {
-        operationId: 'readPackRun',
-        summary: 'How far packs for many are, and which failed',
-        params: RunSchema,
-        response: { 200: PackRunSchema },
-      },
-    },
-    (request) => runs.view(request.viewer, request.params.run),
-  );
-
-  app.delete(
-    '/packs/runs/:run',
-    {
-      config,
-      schema: {
-        operationId: 'cancelPackRun',
-        summary: 'Cancels packs for many; nothing of them stays',
-        params: RunSchema,
-        response: { 200: PackRunSchema },
-      },
-    },
-    (request) => runs.cancel(request.viewer, request.params.run),
-  );
-
-  app.get(
-    '/packs/runs/:run/files',
-    {
-      config,
-      schema: {
-        operationId: 'readPackRunFiles',
-        produces: ['application/zip'],
-        summary: 'The files of packs for many, as an archive',
-        params: RunSchema,
-      },
-    },
-    (request, reply) => {
-      const { file, name } = runs.file(request.viewer, request.params.run);
-      return reply.type('application/zip').header('content-disposition', attachment(name)).send(createReadStream(file));
     },
   );
 };

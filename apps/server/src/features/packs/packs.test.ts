@@ -340,7 +340,9 @@ describe('what is open of a pack', () => {
       context: CONTEXT,
     });
     const of = (kind: string) => body.checks.find(({ check }) => check === kind);
-    expect(body.checks.map(({ check }) => check)).toEqual(['delivered', 'books', 'tie_outs', 'versions', 'pages']);
+    expect(body.checks.map(({ check }) => check)).toEqual([
+      ...['delivered', 'books', 'tie_outs', 'evidence', 'tasks', 'closed', 'versions', 'pages'],
+    ]);
     expect(of('delivered')).toMatchObject({ isDone: true, says: [] });
     expect(of('versions')).toMatchObject({ isDone: false, says: ['Plan is a draft'], path: '/versions' });
     expect(of('pages')).toMatchObject({ isDone: false, says: ['2 to explain'], page: 'moved' });

@@ -4,6 +4,7 @@ import { periodName, periodShort, scopeTree, type FiguresPage, type Scope } from
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { maySee } from '../../base/viewer';
 import { lastDelivery } from '../../store/import-runs';
+import { byName, firstStatement, isShown } from './first-statement';
 import { mayOpen } from './open-scope';
 import type { Snapshot } from './snapshot';
 import type { WorkspaceModel } from './workspace-model';
@@ -70,7 +71,7 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
     completions: completionsOf(model),
     areValuesDated: model.datedTrees.all.length > 1,
     defaults: {
-      statement: model.settings?.defaults?.statement ?? firstIncomeStatement(model) ?? null,
+      statement: firstStatement(model) ?? null,
       scope: model.settings?.defaults?.scope ?? null,
     },
   };
@@ -87,17 +88,6 @@ function postedIn(snapshot: Snapshot, { calendar: { calendar }, members }: Scope
   return [...new Set(held)].sort((a, b) => a - b).map((at) => calendar.periods[at]!.key);
 }
 
-/** What opens when nothing is said: a statement of income, which every controller has. */
-function firstIncomeStatement(model: WorkspaceModel): string | undefined {
-  const layouts = new Set(
-    model
-      .documentsOf('row_layout')
-      .filter(({ purpose }) => purpose === 'income')
-      .map(({ id }) => id),
-  );
-  return byName(model.documentsOf('statement').filter(isShown)).find(({ rows }) => layouts.has(rows))?.id;
-}
-
 /** Also those whose rules take nothing yet, or name values that there are no more. */
 const completionsOf = (model: WorkspaceModel): WorkspaceView['completions'] =>
   model
@@ -111,11 +101,6 @@ const pagesOf = (pages: readonly FiguresPage[]): WorkspaceView['statements'] =>
     ...(allocation !== undefined && { allocation }),
     ...(organised !== undefined && { organised }),
   }));
-
-const isShown = ({ archived }: { archived?: boolean | undefined }) => archived !== true;
-
-const byName = <T extends { name: string }>(documents: readonly T[]): T[] =>
-  [...documents].sort((a, b) => (a.name < b.name ? -1 : 1));
 
 /** GET /workspace: the frame's data for the person who asks. */
 export const workspacePlugin = () => async (scope: FastifyInstance) => {

@@ -19,6 +19,12 @@ export const PLACES: readonly Place[] = [
   },
   {
     group: 'Report',
+    name: 'Month end',
+    path: '/month-end',
+    words: 'closing checklist tasks working days who is late ready to issue sign off calendar owners',
+  },
+  {
+    group: 'Report',
     name: 'Statements',
     path: '/statements',
     words: 'reports income statement profit and loss p&l balance sheet cash flow rows columns layouts library folders',
@@ -96,6 +102,13 @@ export const PLACES: readonly Place[] = [
     counts: 'findings',
   },
   { group: 'Books', name: 'Tie-outs', path: '/tie-outs', words: 'checks proofs reconcile agree', counts: 'untied' },
+  {
+    group: 'Books',
+    name: 'Evidence',
+    path: '/evidence',
+    words:
+      'balance substantiation account reconciliation bank statement sub-ledger listing confirmation balance sheet proof',
+  },
   { group: 'Books', name: 'Periods', path: '/periods', words: 'close open lock month year end' },
   {
     group: 'Books',

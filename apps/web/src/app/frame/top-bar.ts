@@ -98,7 +98,7 @@ export class TopBar {
     () =>
       this.isRead() ||
       this.isPlan() ||
-      /^\/(rates|translation|readiness|eliminations|between-entities|mapping|ledger|books-check|tie-outs|adjustments|deliveries\/compare|allocations|setup\/accounts)/.test(
+      /^\/(rates|translation|readiness|eliminations|between-entities|mapping|ledger|books-check|tie-outs|adjustments|deliveries\/compare|allocations|setup\/accounts|evidence|month-end)/.test(
         this.contexts.path(),
       ),
   );

@@ -8,7 +8,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import { switchMap, takeWhile, timer } from 'rxjs';
 import type { ErrorReply, PackContext, PackFormat, PackRunView, PackTarget } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { PacksApi } from './packs-api';
 import { scopeOf } from '../shared/context-store';
 import { InWordsPipe } from '../shared/in-words-pipe';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -52,7 +52,7 @@ const FORMATS: readonly { format: PackFormat; name: string }[] = [
 export class ManyDialog {
   protected readonly data = inject<ManyQuestion>(MAT_DIALOG_DATA);
   private readonly ref = inject<MatDialogRef<ManyDialog>>(MatDialogRef);
-  private readonly api = inject(Api);
+  private readonly api = inject(PacksApi);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly destroyed = inject(DestroyRef);
   protected readonly FORMATS = FORMATS;

@@ -18,7 +18,7 @@ import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import type { PackFormat } from '@margin-lens/contract';
 import type { PackPageKind } from '@margin-lens/core';
 import type { HoldsUnsaved } from '../setup-screen/unsaved-guard';
-import { Api } from '../shared/api';
+import { PacksApi } from './packs-api';
 import { EmptyState } from '../shared/empty-state';
 import { nextId } from '../shared/listed';
 import { momentInWords } from '../shared/moment';
@@ -72,7 +72,7 @@ export class PackScreen implements HoldsUnsaved {
   readonly id = input<string>();
 
   protected readonly store = inject(PackStore);
-  private readonly api = inject(Api);
+  private readonly api = inject(PacksApi);
   private readonly dialog = inject(MatDialog);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly list = viewChild(PageList);

@@ -5,6 +5,7 @@ import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EditedDocument } from '../shared/edited-document';
 import { replacedAt, withoutAt } from '../shared/listed';
+import { PacksApi } from './packs-api';
 
 /** A state of the pack that can be gone back to, and what was done to it. */
 interface Past {
@@ -22,7 +23,9 @@ export class PackStore extends EditedDocument<PackDocument> {
   readonly path = '/packs';
   private readonly contextStore = inject(ContextStore);
 
-  private readonly proposing = asked(signal({}).asReadonly(), () => this.api.proposedPack());
+  private readonly packs = inject(PacksApi);
+
+  private readonly proposing = asked(signal({}).asReadonly(), () => this.packs.proposedPack());
   readonly proposal = this.proposing.state;
 
   private readonly past = signal<readonly Past[]>([]);
@@ -59,7 +62,7 @@ export class PackStore extends EditedDocument<PackDocument> {
     // a name that is being written anew is none for a moment
     return pack && context && { pack: { ...pack, name: pack.name || 'Pack' }, context, revision: this.revision() };
   });
-  private readonly previewing = asked(this.question, ({ pack, context }) => this.api.previewPack(pack, context));
+  private readonly previewing = asked(this.question, ({ pack, context }) => this.packs.previewPack(pack, context));
   readonly preview = this.previewing.state;
 
   protected listed() {

@@ -22,6 +22,7 @@ import { Sheet } from '../shared/sheet/sheet';
 import { SheetDraft } from '../shared/sheet/sheet-draft';
 import type { CellEdit } from '../shared/sheet/sheet-model';
 import type { HoldsUnsaved } from '../setup-screen/unsaved-guard';
+import { undoesByKeys } from '../shared/undo-keys';
 import { WorkspaceStore } from '../shared/workspace-store';
 import {
   changesOf,
@@ -47,7 +48,7 @@ const NO_RATES: NeededRatesView['rates'] = [];
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rates-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './rates-screen.scss'],
-  host: { '(window:beforeunload)': 'warn($event)', '(document:keydown)': 'onKey($event)' },
+  host: { '(window:beforeunload)': 'warn($event)', '(document:keydown)': 'keys($event)' },
 })
 export class RatesScreen implements HoldsUnsaved {
   private readonly api = inject(Api);
@@ -55,6 +56,7 @@ export class RatesScreen implements HoldsUnsaved {
   protected readonly contexts = inject(ContextStore);
 
   protected readonly draft = new SheetDraft();
+  protected readonly keys = undoesByKeys(this.draft);
   /** Name of the set; empty for the usual one. */
   protected readonly set = signal('');
   protected readonly hasHistorical = signal(false);
@@ -242,12 +244,5 @@ export class RatesScreen implements HoldsUnsaved {
 
   protected warn(event: BeforeUnloadEvent): void {
     if (this.changed() > 0) event.preventDefault();
-  }
-
-  protected onKey(event: KeyboardEvent): void {
-    const inField = (event.target as HTMLElement).closest('input, textarea');
-    if (inField || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
-    event.preventDefault();
-    this.draft[event.shiftKey ? 'redo' : 'undo']();
   }
 }

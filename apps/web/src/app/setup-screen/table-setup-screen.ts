@@ -22,6 +22,7 @@ import { asAtText, ContextStore } from '../shared/context-store';
 import { momentInWords } from '../shared/moment';
 import { Sheet } from '../shared/sheet/sheet';
 import type { Cells, DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
+import { undoesByKeys } from '../shared/undo-keys';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { columnText, counted, ROW_WORDS, SUBTITLES, TABLE_TITLES } from './setup-text';
 import { keyOfRow, nodesOf, valueDepths, valueTree, type ValueNode } from './value-tree';
@@ -37,13 +38,14 @@ import type { HoldsUnsaved } from './unsaved-guard';
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './table-setup-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './table-setup-screen.scss'],
-  host: { '(window:beforeunload)': 'warn($event)', '(document:keydown)': 'onKey($event)' },
+  host: { '(window:beforeunload)': 'warn($event)', '(document:keydown)': 'keys($event)' },
 })
 export class TableSetupScreen implements HoldsUnsaved {
   /** From the route. */
   readonly table = input.required<SetupTableName>();
 
   protected readonly store = inject(TableSetupStore);
+  protected readonly keys = undoesByKeys(this.store.draft);
   private readonly api = inject(Api);
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
@@ -231,14 +233,6 @@ export class TableSetupScreen implements HoldsUnsaved {
 
   protected warn(event: BeforeUnloadEvent): void {
     if (this.unsaved() > 0) event.preventDefault();
-  }
-
-  /** Undo and redo also while the focus is outside the sheet. */
-  protected onKey(event: KeyboardEvent): void {
-    const inField = (event.target as HTMLElement).closest('input, select, textarea');
-    if (inField || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
-    event.preventDefault();
-    this.store.draft[event.shiftKey ? 'redo' : 'undo']();
   }
 
   protected toggleSide(side: 'uses' | 'history'): void {

@@ -1,15 +1,6 @@
-import { HttpClient, HttpErrorResponse } from '@angular/common/http';
-import { inject, Injectable } from '@angular/core';
-import { catchError, type Observable, throwError } from 'rxjs';
-import type {
-  CompletionDocument,
-  DecimalSign,
-  Document,
-  DocumentKind,
-  Mapping,
-  PackDocument,
-  RowLayout,
-} from '@margin-lens/core';
+import { Injectable } from '@angular/core';
+import { catchError, type Observable } from 'rxjs';
+import type { CompletionDocument, DecimalSign, Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
 import type {
   AdjustmentsView,
   AllocationEffectView,
@@ -30,15 +21,8 @@ import type {
   CompletenessQuery,
   CompletenessView,
   CompletionEffectView,
-  PackContext,
-  PackFormat,
-  PackReadiness,
-  PackRunRequest,
-  PackRunView,
-  PackView,
   CompletionQuery,
   ComparisonView,
-  ErrorReply,
   ImportJobView,
   ImportRunView,
   JournalView,
@@ -112,22 +96,7 @@ import type {
   FieldValuesRequest,
   FieldValuesView,
 } from '@margin-lens/contract';
-
-const ROOT = '/api/v1';
-
-const OFFLINE: ErrorReply = {
-  code: 'WEB_SERVER_UNREACHABLE',
-  message: 'The server does not answer.',
-  hint: 'Nothing is lost. Check that it runs, then try again.',
-  details: [],
-};
-
-/** What went wrong, in the words of the server; a lost connection in ours. */
-export function errorReplyOf(error: unknown): ErrorReply {
-  if (!(error instanceof HttpErrorResponse)) return OFFLINE;
-  const body = error.error as Partial<ErrorReply> | null;
-  return body && typeof body.message === 'string' && typeof body.code === 'string' ? { ...OFFLINE, ...body } : OFFLINE;
-}
+import { rethrow, ROOT, ServerCalls } from './server-calls';
 
 /** How a statement goes out: in which unit of money, and what goes along on paper. */
 export interface ExportAsked {
@@ -140,9 +109,7 @@ export interface ExportAsked {
 
 /** The server, one method a route; errors arrive as `ErrorReply`. */
 @Injectable({ providedIn: 'root' })
-export class Api {
-  private readonly http = inject(HttpClient);
-
+export class Api extends ServerCalls {
   workspace(): Observable<WorkspaceView> {
     return this.get('/workspace');
   }
@@ -330,41 +297,6 @@ export class Api {
   /** What a completion would do, whether it is kept or not. */
   tryCompletion(document: CompletionDocument, query: CompletionQuery): Observable<CompletionEffectView> {
     return this.post(`/completions/effect?${new URLSearchParams({ ...query })}`, document);
-  }
-
-  /** A pack as it will print, whether it is kept or not. */
-  previewPack(pack: PackDocument, context: PackContext): Observable<PackView> {
-    return this.post('/packs/preview', { pack, context });
-  }
-
-  /** Whether a pack can be issued as it stands. */
-  packReadiness(pack: PackDocument, context: PackContext): Observable<PackReadiness> {
-    return this.post('/packs/readiness', { pack, context });
-  }
-
-  proposedPack(): Observable<PackDocument> {
-    return this.get('/packs/proposal');
-  }
-
-  packUrl(id: string, context: PackContext, format: PackFormat): string {
-    return `${ROOT}/packs/${id}/export?${new URLSearchParams({ ...context, format })}`;
-  }
-
-  makePackForMany(id: string, request: PackRunRequest): Observable<PackRunView> {
-    return this.post(`/packs/${id}/runs`, request);
-  }
-
-  packRun(run: string): Observable<PackRunView> {
-    return this.get(`/packs/runs/${run}`);
-  }
-
-  /** Cancels it; nothing of it stays. */
-  cancelPackRun(run: string): Observable<PackRunView> {
-    return this.delete(`/packs/runs/${run}`);
-  }
-
-  packRunUrl(run: string): string {
-    return `${ROOT}/packs/runs/${run}/files`;
   }
 
   allocationEffect(id: string, query: AllocationQuery): Observable<AllocationEffectView> {
@@ -555,22 +487,4 @@ export class Api {
   importEventsUrl(id: string): string {
     return `${ROOT}/imports/${id}/events`;
   }
-
-  private post<T>(path: string, body: object): Observable<T> {
-    return this.http.post<T>(ROOT + path, body).pipe(catchError(rethrow));
-  }
-
-  private put<T>(path: string, body: object): Observable<T> {
-    return this.http.put<T>(ROOT + path, body).pipe(catchError(rethrow));
-  }
-
-  private delete<T>(path: string): Observable<T> {
-    return this.http.delete<T>(ROOT + path).pipe(catchError(rethrow));
-  }
-
-  private get<T>(path: string, params: Record<string, string> = {}): Observable<T> {
-    return this.http.get<T>(ROOT + path, { params }).pipe(catchError(rethrow));
-  }
 }
-
-const rethrow = (error: unknown) => throwError(() => errorReplyOf(error));

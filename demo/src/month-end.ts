@@ -1,0 +1,107 @@
+import { createHash } from 'node:crypto';
+import { naturalOrientation, type ClosingFile, type EvidenceSource, type KeptEvidence } from '@margin-lens/core';
+import type { Book } from './book';
+import { CHART } from './chart';
+import { periodKey, type Month } from './scenario';
+
+/** Who writes the evidence of the demo, and when: the fifth working day of the month after, or thereabouts. */
+const PERSON = 'Controller';
+const writtenAt = ({ year, month }: Month) =>
+  `${new Date(Date.UTC(year, month, 7)).toISOString().slice(0, 10)}T15:40:00.000Z`;
+
+/** A bank statement as a file that hangs on the balance it shows. */
+export const STATEMENT_TEXT = 'Statement of account, August 2026. Invented, for the demo.\n';
+export const STATEMENT_SHA = createHash('sha256').update(STATEMENT_TEXT).digest('hex');
+const STATEMENT = {
+  ...{ name: 'Statement of account, August 2026.txt', sha256: STATEMENT_SHA },
+  bytes: Buffer.byteLength(STATEMENT_TEXT),
+};
+
+/** Where the balances of a run of accounts are shown from outside, who looks after them and how that is called. */
+const RULES: readonly { from: number; to: number; source: EvidenceSource; owner: string; note: string }[] = [
+  { from: 1000, to: 1299, source: 'sub_ledger', owner: 'E. Okonkwo', note: 'Register of fixed assets' },
+  { from: 1300, to: 1339, source: 'calculation', owner: 'E. Okonkwo', note: 'Schedule of shares' },
+  { from: 1400, to: 1469, source: 'listing', owner: 'M. Ferreira', note: 'Stock list at standard cost' },
+  { from: 1500, to: 1509, source: 'sub_ledger', owner: 'S. Whitlock', note: 'Open items of customers' },
+  { from: 1600, to: 1639, source: 'bank', owner: 'S. Whitlock', note: '' },
+  { from: 2000, to: 2099, source: 'not_needed', owner: '', note: 'Moves by resolution alone' },
+  { from: 2200, to: 2229, source: 'confirmation', owner: 'E. Okonkwo', note: 'Letter of the bank' },
+  { from: 2400, to: 2409, source: 'sub_ledger', owner: 'S. Whitlock', note: 'Open items of suppliers' },
+  { from: 2510, to: 2529, source: 'calculation', owner: 'J. Lindqvist', note: 'Payroll schedule' },
+];
+
+/** What is off, in minor units, from the second last month on or in the last alone. */
+const OFF: Readonly<
+  Record<string, { by: number; note: string; isNew?: boolean; isAccepted?: boolean; hasMoved?: boolean }>
+> = {
+  '1420': { by: 418_000, note: 'Count of the Elst store; being looked for' },
+  '1610': { by: 125_000, note: 'Transfer of 31 August, credited on 1 September', isNew: true, isAccepted: true },
+  '2400': { by: 96_000, note: 'Open items of suppliers', isNew: true, hasMoved: true },
+};
+
+/** Balances of an entity held against evidence, at the end of a month; some are open, and some differ. */
+export function evidenceOf(book: Book, month: Month, isLast: boolean): KeptEvidence[] {
+  const scope = book.entity.code;
+  return CHART.flatMap(({ number, nature }): KeptEvidence[] => {
+    const rule = RULES.find(({ from, to }) => Number(number) >= from && Number(number) <= to);
+    const debit = Math.round(book.balance(number));
+    if (!rule || debit === 0 || nature === 'statistic') return [];
+    const balance = naturalOrientation(nature) === 'credit' ? -debit : debit;
+    const off = scope === 'LMG' ? OFF[number] : undefined;
+    const isOff = off !== undefined && (isLast || !off.isNew);
+    const shown = isOff ? balance - off.by : balance;
+    const { source, owner, note } = rule;
+    return [
+      {
+        ...{
+          scope,
+          account: number,
+          period: periodKey(month.fiscalYear, month.period),
+          source,
+          owner,
+          person: PERSON,
+          at: writtenAt(month),
+        },
+        amount: source === 'not_needed' ? null : shown,
+        balance: isOff && off.hasMoved ? shown : balance,
+        dated: source === 'bank' ? lastDay(month) : '',
+        note: isOff ? off.note : note,
+        accepted: isOff && off.isAccepted === true,
+        files: number === '1600' && scope === 'LMG' && isLast ? [STATEMENT] : [],
+      },
+    ];
+  });
+}
+
+const lastDay = ({ key, days }: Month) => `${key}-${days}`;
+
+const task = (id: string, name: string, day: number, owner: string, scope = '', note = '') => ({
+  ...{ id, name, day, owner, scope, note },
+});
+
+/** The month-end checklist, and what of it was done for the last month. */
+export function monthEnd(month: Month, group: string): ClosingFile {
+  const done = (scope: string, ...tasks: string[]) =>
+    tasks.map((id) => ({
+      scope,
+      period: periodKey(month.fiscalYear, month.period),
+      task: id,
+      person: PERSON,
+      at: writtenAt(month),
+    }));
+  return {
+    tasks: [
+      task('stock', 'Stock counted and valued', 0, 'M. Ferreira'),
+      task('sub_ledgers', 'Sub-ledgers closed', 1, 'S. Whitlock'),
+      task('accruals', 'Accruals and prepayments posted', 2, 'S. Whitlock'),
+      task('wear', 'Depreciation posted', 2, 'E. Okonkwo'),
+      task('between', 'Balances between entities agreed', 3, '', group),
+      task('evidence', 'Balance sheet held against evidence', 4, ''),
+      task('margins', 'Margins in stock said', 4, 'M. Ferreira', group, 'Tiles and tableware held of one another'),
+      task('variances', 'Variances explained', 5, ''),
+      task('board', 'Board pack issued', 7, 'Controller', group, 'To the board by noon'),
+    ],
+    owners: { evidence: 'E. Okonkwo', exceptions: 'Controller', pairs: 'S. Whitlock', delivered: 'S. Whitlock' },
+    done: [...done('LMG', 'stock', 'sub_ledgers', 'accruals', 'wear'), ...done('LMT', 'stock', 'sub_ledgers', 'wear')],
+  };
+}
