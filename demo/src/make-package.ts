@@ -34,7 +34,7 @@ import {
   WITH_OWN_ACCOUNTS,
   WITHOUT_RATE,
 } from './second-group';
-import { evidenceOf, monthEnd, STATEMENT_SHA, STATEMENT_TEXT } from './month-end';
+import { evidenceOf, monthEnd, remarksOf, STATEMENT_SHA, STATEMENT_TEXT } from './month-end';
 import { postAdjustments, postMonth, postOpening } from './month-of-entity';
 import { makeRates, QUOTED, START, type MonthRates, type QuotedCurrency } from './rates';
 import { Random } from './random';
@@ -103,6 +103,7 @@ export async function makePackage(folder: string, lines = USUAL_LINES): Promise<
       evidence.push(...evidenceOf(books.get(code)!, month, last === 0));
   });
   json(EVIDENCE_FILE, evidence);
+  json('remarks.json', remarksOf(months.at(-1)!, months.at(-2)!));
   json(CLOSING_FILE, monthEnd(months.at(-1)!, GROUP));
   writeFileSync(path.join(folder, `${ATTACHMENT_FOLDER}${STATEMENT_SHA}`), STATEMENT_TEXT);
   const figures = new CsvFile(path.join(folder, 'figures.csv'), FIGURE_HEADER);

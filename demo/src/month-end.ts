@@ -1,5 +1,11 @@
 import { createHash } from 'node:crypto';
-import { naturalOrientation, type ClosingFile, type EvidenceSource, type KeptEvidence } from '@margin-lens/core';
+import {
+  naturalOrientation,
+  type ClosingFile,
+  type EvidenceSource,
+  type Explanation,
+  type KeptEvidence,
+} from '@margin-lens/core';
 import type { Book } from './book';
 import { CHART } from './chart';
 import { periodKey, type Month } from './scenario';
@@ -104,4 +110,35 @@ export function monthEnd(month: Month, group: string): ClosingFile {
     owners: { evidence: 'E. Okonkwo', exceptions: 'Controller', pairs: 'S. Whitlock', delivered: 'S. Whitlock' },
     done: [...done('LMG', 'stock', 'sub_ledgers', 'accruals', 'wear'), ...done('LMT', 'stock', 'sub_ledgers', 'wear')],
   };
+}
+
+/** What was remarked on variances of an entity, with what they are: a matter of timing that is to come, one that is late, and more. */
+export function remarksOf(month: Month, before: Month): object[] {
+  const [now, then] = [month, before].map((each) => periodKey(each.fiscalYear, each.period)) as [string, string];
+  const next = periodKey(month.fiscalYear, month.period + 1);
+  const remark = (row: string, period: string, text: string, explains: Explanation) => ({
+    ...{ id: `remark_demo_${row}_${period.toLowerCase()}`, scope: 'LMT', period, statement: 'income_statement' },
+    ...{ row, column: '', columns: '', text, quotes: [], state: 'open', carries: '', explains },
+    ...{ author: PERSON, writtenAt: writtenAt(period === now ? month : before) },
+  });
+  const of = (kind: Explanation['kind'], amount: number, more: Partial<Explanation> = {}): Explanation => ({
+    ...{ kind, amount, in: now, returns: '', ...more },
+  });
+  return [
+    remark(
+      'administration',
+      now,
+      'Four more in shared services than planned; they stay.',
+      of('permanent', -165_973_439),
+    ),
+    remark('energy', now, 'Gas for September was bought in August.', of('timing', -34_000_000, { returns: next })),
+    remark('other_income', now, 'Moulds sold to the kiln hall in August.', of('one_off', 20_600_000)),
+    remark('selling', now, 'Trade fair in Poznań, held every fourth year.', of('one_off', -31_500_000)),
+    remark(
+      'materials',
+      then,
+      'Clay was bought ahead of the price list of August.',
+      of('timing', -22_000_000, { in: then, returns: now }),
+    ),
+  ];
 }

@@ -97,7 +97,7 @@ test('a pack is put together by mouse: proposed, pages added, moved and changed,
 test('and by keyboard alone: moved, taken out, undone, read for another entity', async ({ page }) => {
   await page.goto(`/packs/entity_pack?scope=LMG&as_at=2026-08`);
   const pages = page.getByTestId('pages');
-  await expect(pages.getByRole('option')).toHaveCount(5);
+  await expect(pages.getByRole('option')).toHaveCount(7);
   await expect(sheet(page)).toContainText('Larkmoor Ceramics');
   await pages.focus();
   await page.keyboard.press('ArrowDown');
@@ -105,7 +105,7 @@ test('and by keyboard alone: moved, taken out, undone, read for another entity',
   await page.keyboard.press('Alt+ArrowDown');
   await expect(pages.getByRole('option').nth(2)).toContainText('Income statement');
   await page.keyboard.press('Delete');
-  await expect(pages.getByRole('option')).toHaveCount(4);
+  await expect(pages.getByRole('option')).toHaveCount(6);
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect(pages.getByRole('option').nth(1)).toContainText('Income statement');
@@ -114,7 +114,7 @@ test('and by keyboard alone: moved, taken out, undone, read for another entity',
   await page.keyboard.type('Sec');
   await expect(page.getByRole('menuitem', { name: 'Section' })).toBeFocused();
   await page.keyboard.press('Enter');
-  await expect(pages.getByRole('option')).toHaveCount(6);
+  await expect(pages.getByRole('option')).toHaveCount(8);
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('title')).toBeFocused();
   await page.keyboard.press('Control+a');
@@ -136,7 +136,7 @@ test('one pack for many, and what is not ready says where it is mended', async (
   await page.getByTestId('readiness').click();
   await expect(page.getByTestId('ready')).toContainText(/of \d+ are open/);
   const explain = page.locator('[data-check="pages"]').filter({ hasText: 'to explain' });
-  await explain.getByRole('button', { name: 'Show' }).click();
+  await explain.getByRole('button', { name: /what moved/ }).click();
   await expect(place(page, 'what moved')).toHaveAttribute('aria-selected', 'true');
   await expect(sheet(page)).toContainText('Not explained yet.');
   await expectAccessible(page);

@@ -51,17 +51,12 @@ test('a planning sheet, exceptions, why and charts', async ({ page }) => {
   await take(page, 'charts');
 });
 
-test('shaping, the statements and the tie-outs', async ({ page }) => {
+test('shaping', async ({ page }) => {
   const shape = new ShapePage(page);
   await shape.open('income_statement');
   await shape.label('Energy').click();
   await expect(shape.panel.getByTestId('misplaced-account')).toBeVisible();
   await take(page, 'shape');
-  await page.goto('/statements');
-  await page.getByRole('button', { name: 'Favourite: Income statement', exact: true }).click();
-  await page.getByRole('button', { name: 'Favourite: Balance sheet' }).click();
-  await expect(page.getByRole('button', { name: 'Favourites 2' })).toBeVisible();
-  await take(page, 'statements');
 });
 
 /** A file as another program writes it. */
@@ -107,18 +102,12 @@ test('rates, and how a translation reserve came about', async ({ page }) => {
   await take(page, 'translation');
 });
 
-test('the worksheet of a group, its eliminations and how far it is', async ({ page }) => {
+test('the worksheet of a group and how far it is', async ({ page }) => {
   const statement = new StatementPage(page);
   await page.setViewportSize({ width: 1600, height: 900 });
   await statement.open('balance_sheet', '?scope=LARKMOOR&as_at=2026-08&columns=group_worksheet');
   await take(page, 'group-worksheet');
   await page.setViewportSize({ width: 1280, height: 800 });
-  await page.goto('/eliminations?scope=LARKMOOR&as_at=2026-08');
-  await page
-    .getByTestId('kind-investment')
-    .getByRole('button', { name: /Larkmoor Americas/ })
-    .click();
-  await take(page, 'eliminations');
   await page.goto('/between-entities?scope=LARKMOOR&as_at=2026-08');
   await page
     .getByRole('row', { name: /Larkmoor Tile and Larkmoor Supply trade/ })
@@ -139,6 +128,15 @@ test('a breakdown', async ({ page }) => {
   await breakdown.lens.getByRole('tab', { name: 'Break down' }).click();
   await expect(breakdown.lens.getByTestId('field-ranks').getByRole('button').first()).toBeVisible();
   await take(page, 'breakdown');
+});
+
+test('the end of a month, and its evidence', async ({ page }) => {
+  await page.goto('/month-end?scope=LARKMOOR&as_at=2026-08');
+  await expect(page.getByTestId('ready')).toBeVisible({ timeout: 30_000 });
+  await take(page, 'month-end');
+  await page.goto('/evidence?scope=LMG&as_at=2026-08');
+  await page.locator('ml-sheet [data-spot="19.5"]').click();
+  await take(page, 'evidence');
 });
 
 test('a pack', async ({ page }) => {

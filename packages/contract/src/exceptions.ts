@@ -1,4 +1,4 @@
-import { EXCEPTION_SPANS } from '@margin-lens/core';
+import { EXCEPTION_SPANS, EXPLANATION_KINDS, RETURNS } from '@margin-lens/core';
 import * as v from 'valibot';
 import { UnitSchema } from './figures';
 
@@ -53,3 +53,48 @@ export const ExceptionsSchema = v.object({
   untold: v.array(v.string()),
 });
 export type ExceptionsView = v.InferOutput<typeof ExceptionsSchema>;
+
+const PeriodNameSchema = v.object({ key: v.string(), name: v.string() });
+
+/** A variance that a remark explains. Units: minor units, effects on profit. */
+export const ExplainedSchema = v.object({
+  /** Id of the remark. */
+  id: v.string(),
+  row: v.string(),
+  label: v.string(),
+  text: v.string(),
+  kind: v.picklist(EXPLANATION_KINDS),
+  amount: v.number(),
+  in: PeriodNameSchema,
+  /** Of a matter of timing: the month that gives it back, and what is seen of it there. */
+  returns: v.nullable(
+    v.object({ ...PeriodNameSchema.entries, state: v.picklist(RETURNS), observed: v.nullable(v.number()) }),
+  ),
+});
+export type ExplainedView = v.InferOutput<typeof ExplainedSchema>;
+
+/**
+ * A variance of the result by what remarks say of it, and the result without what does not come again.
+ *
+ * Units: minor units of the scope's currency. The parts and `rest` add up to `variance`; `reported` and `terms` to `underlying`.
+ */
+export const ExplanationsSchema = v.object({
+  scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
+  asAt: PeriodNameSchema,
+  span: v.picklist(EXCEPTION_SPANS),
+  of: VersionNameSchema,
+  against: v.nullable(VersionNameSchema),
+  unit: v.nullable(UnitSchema),
+  /** Label of the result; empty where the statement names none. */
+  result: v.string(),
+  variance: v.number(),
+  parts: v.array(v.object({ kind: v.picklist(EXPLANATION_KINDS), amount: v.number() })),
+  rest: v.number(),
+  reported: v.number(),
+  terms: v.array(v.object({ id: v.string(), label: v.string(), amount: v.number() })),
+  underlying: v.number(),
+  explained: v.array(ExplainedSchema),
+  /** Matters of timing of any month that were to come back in this one, or are late. */
+  due: v.array(ExplainedSchema),
+});
+export type ExplanationsView = v.InferOutput<typeof ExplanationsSchema>;

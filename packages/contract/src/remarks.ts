@@ -1,4 +1,4 @@
-import { exceptionColumnsId, QuoteSchema, type Quote } from '@margin-lens/core';
+import { exceptionColumnsId, ExplanationSchema, QuoteSchema, type Quote } from '@margin-lens/core';
 import * as v from 'valibot';
 import { FigureSchema } from './figures';
 
@@ -19,6 +19,8 @@ export const RemarkTextSchema = v.strictObject({
   state: v.picklist(['open', 'answered']),
   /** Id of the remark of an earlier month that it carries on; empty where there is none. */
   carries: v.string(),
+  /** What the variance is that it explains, of a row. */
+  explains: v.exactOptional(ExplanationSchema),
 });
 export type RemarkText = v.InferOutput<typeof RemarkTextSchema>;
 

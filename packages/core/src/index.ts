@@ -32,7 +32,6 @@ export {
   type BalanceEvidence,
   BalanceEvidenceSchema,
   EVIDENCE_FILE,
-  EVIDENCE_SOURCES,
   type EvidenceFile,
   EvidenceFileSchema,
   evidenceId,
@@ -53,13 +52,7 @@ export {
   NO_CLOSING_LIST,
   tickId,
 } from './closing/closing-list';
-export {
-  BALANCE_STATES,
-  type BalanceState,
-  isOpenBalance,
-  type ProvedBalance,
-  proveBalances,
-} from './closing/prove-balances';
+export { BALANCE_STATES, isOpenBalance, type ProvedBalance, proveBalances } from './closing/prove-balances';
 export { type EliminationGap } from './books/elimination-frame';
 export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term';
 export { Books } from './books/books';
@@ -392,6 +385,18 @@ export {
   type SheetSource,
 } from './version/sheet-figures';
 export { type Bridge, bridgeOf, type BridgeTerm, REST } from './variance/bridge';
+export {
+  type Explanation,
+  EXPLANATION_KINDS,
+  type ExplanationKind,
+  ExplanationSchema,
+  isInSpan,
+  lastOfEach,
+  returnOf,
+  RETURNS,
+  underlyingOf,
+  varianceByKind,
+} from './variance/explained';
 
 export {
   exceptionColumns,
@@ -433,6 +438,9 @@ export {
   type PackPageKind,
   type PageDiffers,
 } from './layout/pack-document';
+export { balanceBlocks } from './page/balances-page';
+export { bridgeBars, bridgeHeight } from './page/bridge-chart';
+export { explainedBlocks } from './page/explained-page';
 export { exceptionBlocks, type ExplainedRow } from './page/exceptions-page';
 export { textBlocks } from './page/text-blocks';
 export { shownDecimals } from './figure/format-figure';

@@ -110,6 +110,11 @@ export const ERROR_CODES = {
   SRV_VERSION_IN_USE: entry('conflict', '“{name}” stays: {uses}.', 'Take away first what is named.'),
   SRV_VERSION_RANGE: entry('invalid', '“{name}” cannot be made: {problem}.', 'Correct what is named.'),
   SRV_REMARK_UNKNOWN: entry('not_found', 'This remark is no longer there.', 'Someone took it out; write a new one.'),
+  SRV_RESULT_MISSING: entry(
+    'conflict',
+    '“{name}” says of no row that it is the result.',
+    'Open its rows in Shape and choose one as the result.',
+  ),
   SRV_EVIDENCE_CHANGED: entry(
     'conflict',
     '{person} has written the evidence of account {account} meanwhile.',

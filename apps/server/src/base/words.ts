@@ -3,6 +3,7 @@
  * catalogue of errors beside it, so that one thing is called by one name; `test/words-in-one-place.test.ts` holds it so.
  * Parts of sentences begin small and end without a full stop.
  */
+import type { EvidenceRow, EvidenceSum, ExplainedView } from '@margin-lens/contract';
 import {
   dayInWords,
   ELIMINATION_REASON_WORDS,
@@ -433,6 +434,8 @@ export const packWords = {
     breakdown: 'Breakdown',
     chart: 'Chart',
     exceptions: 'What moved',
+    underlying: 'Underlying result',
+    balances: 'Balances and evidence',
     tiles: 'Key figures',
     text: 'Text',
   },
@@ -442,6 +445,41 @@ export const packWords = {
   notMade: (problem: string) => `This page could not be made. ${problem}`,
   wrongPage: (title: string, problem: string) => `“${title}” could not be made: ${problem}`,
   exceptions: (statement: string) => `${statement}: what moved`,
+  underlying: (result: string) => `${result}, reported to underlying`,
+  explained: {
+    timing: 'Timing',
+    permanent: 'Permanent',
+    one_off: 'One-off',
+    rest: 'Not told by a remark',
+  },
+  /** A matter of timing in the month that was to give it back. */
+  timing: ({ label, text, amount, returns }: ExplainedView, money: (minor: number) => string) => {
+    const { name, state, observed } = returns!;
+    const came =
+      observed === null || state === 'not_returned' ? 'has not come back yet' : `came back with ${money(observed)}`;
+    return `${label}: ${money(amount)}, expected back in ${name}, ${came}${state === 'in_part' ? ', in part' : ''}. ${text}`;
+  },
+  late: (count: number) =>
+    count === 1 ? 'one matter of timing has not come back' : `${count} matters of timing have not come back`,
+  openBalances: (count: number) => (count === 1 ? 'one balance is open' : `${count} balances are open`),
+  settled: ({ accounts, open, differing }: Pick<EvidenceSum, 'accounts' | 'open' | 'differing'>) =>
+    [
+      `${accounts - open} of ${accounts} balances are settled`,
+      ...(differing === 0 ? [] : [differing === 1 ? 'one differs' : `${differing} differ`]),
+    ].join(', '),
+  balance: ({ state, since, was, evidence, before }: EvidenceRow) => {
+    if (state === 'agrees' && was === null) return '';
+    if (state === 'not_needed') return '';
+    const owner = evidence?.owner ?? before?.owner ?? '';
+    return [
+      { open: 'no evidence yet', agrees: 'agrees', differs: `differs since ${since}`, accepted: 'differs, and may' }[
+        state
+      ],
+      ...(was === null ? [] : ['the balance has moved since']),
+      ...(owner === '' ? [] : [owner]),
+      ...(evidence?.note ? [evidence.note] : []),
+    ].join(' · ');
+  },
   misplaced: (count: number) =>
     count === 1 ? 'one account has no row of its own' : `${count} accounts have no row of their own`,
   toExplain: (count: number) => `${count} to explain`,

@@ -80,6 +80,14 @@ export const PackPageSchema = v.variant('kind', [
     of: v.string(),
     span: v.optional(v.picklist(EXCEPTION_SPANS)),
   }),
+  /** A result without what does not come again, and its variance by what remarks say of it. */
+  v.strictObject({
+    ...{ kind: v.literal('underlying'), ...pageEntries },
+    of: v.string(),
+    span: v.optional(v.picklist(EXCEPTION_SPANS)),
+  }),
+  /** Balances held against figures from outside the ledger: all of them, or those that are open or differ. */
+  v.strictObject({ ...{ kind: v.literal('balances'), ...pageEntries }, only: v.optional(v.literal('open')) }),
   /** Single figures, large. */
   v.strictObject({
     ...{ kind: v.literal('tiles'), ...pageEntries },

@@ -43,6 +43,8 @@ export interface StatementRow {
   branch?: Branch;
   /** Costs that are shown as a deduction: the figures have the other sign than the row's own reading. */
   isDeducted?: true;
+  /** Which way its figures, as they are shown, do profit good; absent where neither does. */
+  better?: 'up' | 'down';
   /** One cell a column; empty for headings, texts and lines. */
   cells: StatementCell[];
 }
@@ -129,8 +131,7 @@ function favourOf(row: CompiledRow, column: CompiledColumn, figure: Figure): Sta
     !figure.amount
   )
     return undefined;
-  const rises = figure.amount * row.shownSign > 0;
-  return rises === (row.direction === 'up') ? 'favourable' : 'adverse';
+  return figure.amount > 0 === (betterAsShown(row) === 'up') ? 'favourable' : 'adverse';
 }
 
 function cellOf(evaluation: Evaluation, doubts: RateDoubts, row: CompiledRow, column: CompiledColumn): StatementCell {
@@ -194,6 +195,9 @@ export function evaluateStatement(source: StatementSource, evaluation = openStat
   };
 }
 
+const betterAsShown = ({ direction, shownSign }: CompiledRow): 'up' | 'down' =>
+  (direction === 'up') === shownSign > 0 ? 'up' : 'down';
+
 function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
   const { id, label, kind, style, depth, note, hideFromExport, opened } = row;
   const isEmpty = row.whenEmpty === 'hide' && holdsNothing({ cells });
@@ -211,6 +215,7 @@ function statementRow(row: CompiledRow, cells: StatementCell[]): StatementRow {
     isEmpty,
     ...(row.branch && { branch: row.branch }),
     ...(row.shownSign === -1 ? { isDeducted: true as const } : {}),
+    ...(row.direction !== 'neutral' && { better: betterAsShown(row) }),
     cells: shown,
   };
 }

@@ -126,8 +126,9 @@ export function exceptionsOf(
   const rowOf = (row: StatementRow, result: number): ExceptionRow => {
     const amount = (at: number) => row.cells[at]?.amount ?? 0;
     const [base, actual] = [amount(0), amount(1)];
-    const { favour } = row.cells[2] ?? {};
     const change = actual - base;
+    const favour =
+      change === 0 || !row.better ? undefined : change > 0 === (row.better === 'up') ? 'favourable' : 'adverse';
     const percent = base === 0 ? undefined : change / Math.abs(base);
     const effect = favour === undefined ? 0 : favour === 'favourable' ? Math.abs(change) : -Math.abs(change);
     return {

@@ -14,7 +14,3 @@ export async function keptEvidence(em: EntityManager): Promise<KeptEvidence[]> {
     return { ...kept, person: names.of(person) };
   });
 }
-
-/** Evidence of an entity. */
-export const evidenceOf = async (em: EntityManager, entity: string): Promise<KeptEvidence[]> =>
-  (await keptEvidence(em)).filter(({ scope }) => scope === entity);

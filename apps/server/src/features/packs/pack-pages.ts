@@ -1,8 +1,11 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
-import type { LiveRemark, PackContext, StatementContext, StatementView } from '@margin-lens/contract';
+import type { ExceptionsQuery, LiveRemark, PackContext, StatementContext, StatementView } from '@margin-lens/contract';
 import {
+  balanceBlocks,
   CHART_COLUMNS,
+  digitsOf,
   exceptionBlocks,
+  explainedBlocks,
   formatFigure,
   inWords,
   moneyWords,
@@ -29,7 +32,9 @@ import {
 import { appError, AppError } from '../../base/app-error';
 import { sightOf } from '../../base/viewer';
 import { packWords } from '../../base/words';
+import { evidenceView } from '../evidence/evidence-view';
 import { exceptionsView } from '../exceptions/exceptions-view';
+import { explanationsView } from '../exceptions/explanations-view';
 import type { KeptPages } from './kept-pages';
 import { QuoteReader } from '../remarks/quote-reader';
 import { remarksView } from '../remarks/remarks-service';
@@ -188,6 +193,10 @@ class PageMaker {
         return this.chart(page);
       case 'exceptions':
         return this.exceptions(page);
+      case 'underlying':
+        return this.underlying(page);
+      case 'balances':
+        return this.balances(page);
       case 'tiles':
         return this.tiles(page);
       case 'text':
@@ -255,15 +264,9 @@ class PageMaker {
   }
 
   private async exceptions({ of, span, differs }: PageOf<'exceptions'>): Promise<Content> {
-    const { scope, as_at, version, against } = this.contextOf(differs);
-    const asked = {
-      scope,
-      as_at,
-      statement: of,
-      ...(version !== undefined && { version }),
-      ...(against !== undefined && { against }),
-    };
-    const view = await exceptionsView(this.snapshot, { ...asked, ...(span && { span }) });
+    const asked = this.exceptionsAsked(of, span, differs);
+    const { scope, as_at } = asked;
+    const view = await exceptionsView(this.snapshot, asked);
     const { remarks, proposals } = await remarksView(this.snapshot, { scope, as_at, statement: of });
     const unit = this.unitOf(differs, this.document(of));
     const explained = (row: (typeof view.exceptions)[number]): ExplainedRow => ({
@@ -288,6 +291,96 @@ class PageMaker {
         ...(proposed > 0 ? [packWords.proposedRemarks(proposed)] : []),
       ],
       versions: view.against ? [view.against.code] : [],
+    };
+  }
+
+  private exceptionsAsked(
+    of: string,
+    span: ExceptionsQuery['span'],
+    differs: PageDiffers | undefined,
+  ): ExceptionsQuery {
+    const { scope, as_at, version, against } = this.contextOf(differs);
+    return {
+      ...{ scope, as_at, statement: of },
+      ...(version !== undefined && { version }),
+      ...(against !== undefined && { against }),
+      ...(span && { span }),
+    };
+  }
+
+  private async underlying({ of, span, differs }: PageOf<'underlying'>): Promise<Content> {
+    const view = await explanationsView(this.snapshot, this.exceptionsAsked(of, span, differs));
+    const unit = this.unitOf(differs, this.document(of));
+    const { unit: money } = view;
+    if (!money) throw appError('SRV_RESULT_MISSING', { name: this.document(of).name });
+    const amount = (minor: number) => formatFigure({ amount: minor, unit: money }, unit, { zero: 'zero' });
+    const late = view.due.filter(({ returns }) => returns!.state !== 'returned').length;
+    const parts = view.against
+      ? [
+          ...view.parts.map(({ kind, amount: part }) => ({ id: kind, label: packWords.explained[kind], amount: part })),
+          { id: 'rest', label: packWords.explained.rest, amount: view.rest },
+        ]
+      : [];
+    const blocks = explainedBlocks(
+      {
+        ...{
+          unit: money,
+          result: view.result,
+          span: packWords.span[view.span],
+          reported: view.reported,
+          terms: view.terms,
+          underlying: view.underlying,
+        },
+        ...{ parts, variance: view.variance, timing: view.due.map((each) => packWords.timing(each, amount)) },
+      },
+      unit,
+    );
+    return {
+      ...{ title: packWords.underlying(view.result), blocks, unit },
+      subtitle: [
+        view.scope.name,
+        moneyWords(view.scope.currency, unit),
+        view.asAt.name,
+        packWords.span[view.span],
+      ].join(' · '),
+      open: late > 0 ? [packWords.late(late)] : [],
+      versions: view.against ? [view.against.code] : [],
+    };
+  }
+
+  private async balances({ only, differs }: PageOf<'balances'>): Promise<Content> {
+    const { scope, as_at } = this.contextOf(differs);
+    const view = await evidenceView(this.snapshot, { scope, as_at });
+    const unit = differs?.unit ?? this.pack.unit ?? 1;
+    const open = view.entities.reduce((sum, each) => sum + each.open, 0);
+    const shown = view.rows.filter((row) => only === undefined || row.isOpen || row.state === 'accepted');
+    const blocks = view.scope.isGroup
+      ? [
+          ...view.entities.map(({ name, ...sums }) => ({
+            ...{
+              kind: 'paragraph' as const,
+              runs: [{ text: `${name}: `, isStrong: true }, { text: packWords.settled(sums) }],
+            },
+          })),
+        ]
+      : balanceBlocks(
+          {
+            unit: { kind: 'currency', code: view.scope.currency, digits: digitsOf(view.scope.currency) },
+            rows: shown.map((row) => ({
+              ...{ id: row.account, label: `${row.account} ${row.name}`, balance: row.balance },
+              ...{ evidence: row.evidence?.amount ?? null, difference: row.difference, says: packWords.balance(row) },
+            })),
+          },
+          unit,
+        );
+    return {
+      ...{ title: packWords.kind.balances, blocks, unit },
+      subtitle: [
+        view.scope.name,
+        ...(view.scope.isGroup ? [] : [moneyWords(view.scope.currency, unit)]),
+        view.asAt.name,
+      ].join(' · '),
+      open: open > 0 ? [packWords.openBalances(open)] : [],
     };
   }
 

@@ -68,9 +68,13 @@ export class EvidenceScreen implements HoldsUnsaved {
   protected readonly currency = computed(() => this.view()?.scope.currency ?? 'EUR');
   private readonly rows = computed(() => this.view()?.rows ?? NO_ROWS);
   private readonly byAccount = computed(() => new Map(this.rows().map((row) => [row.account, row])));
-  protected readonly columns = computed(() =>
-    columnsOf(this.currency(), this.state().view?.people.map(({ name }) => name) ?? []),
-  );
+  /** People of the workspace, and names that stand here already. */
+  private readonly owners = computed(() => {
+    const people = this.state().view?.people.map(({ name }) => name) ?? [];
+    const named = this.rows().flatMap(({ evidence, before }) => [evidence?.owner ?? '', before?.owner ?? '']);
+    return [...new Set([...people, ...named])].filter(Boolean).sort();
+  });
+  protected readonly columns = computed(() => columnsOf(this.currency(), this.owners()));
   protected readonly problems = computed(() => problemsOf(this.draft.rows(), this.currency()));
   protected readonly only = computed(() => {
     const [shows, currency] = [this.shows(), this.currency()];
@@ -118,7 +122,7 @@ export class EvidenceScreen implements HoldsUnsaved {
           `${before.source === '' ? 'Open' : SOURCE_WORDS[before.source]}${before.amount === null ? '' : `, ${money(before.amount)}`}`,
           before.note,
         ].filter(Boolean),
-        period: before.period,
+        period: this.contexts.context()?.periods.find(({ key }) => key === before.period)?.name ?? before.period,
       },
     };
   });

@@ -1,12 +1,5 @@
 import type { EvidenceRow, SaveEvidence } from '@margin-lens/contract';
-import {
-  digitsOf,
-  formatMinor,
-  parseAmount,
-  readDate,
-  type EvidenceFile,
-  type EvidenceSource,
-} from '@margin-lens/core';
+import { digitsOf, parseAmount, readDate, type EvidenceFile, type EvidenceSource } from '@margin-lens/core';
 import { dayShort, exactFigure } from '@margin-lens/core/shown';
 import { amountText } from '../ledger-screen/ledger-text';
 import { currencyUnit } from '../shared/currency-unit';

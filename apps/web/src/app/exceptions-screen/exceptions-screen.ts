@@ -20,6 +20,8 @@ import { ErrorState } from '../shared/error-state';
 import { currencyUnit } from '../shared/currency-unit';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { sparkline } from '../versions-screen/planning-table-view';
+import type { ToExplain } from '../remarks/explanation-words';
+import { Explained } from './explained';
 import { RemarksPanel, type Quotable, type RemarkPlace } from '../remarks/remarks-panel';
 import { RemarksStore } from '../remarks/remarks-store';
 
@@ -35,7 +37,16 @@ const BAR_PX = 44;
 /** What needs an explanation: variances beyond the limits, ranked, and the remarks that explain them. */
 @Component({
   selector: 'ml-exceptions-screen',
-  imports: [ErrorState, MatButtonModule, MatButtonToggleModule, MatIconModule, MatMenuModule, RemarksPanel, Screen],
+  imports: [
+    ErrorState,
+    Explained,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatMenuModule,
+    RemarksPanel,
+    Screen,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './exceptions-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './exceptions-screen.scss'],
@@ -78,6 +89,18 @@ export class ExceptionsScreen {
   private readonly asking = asked(this.question, (query) => this.api.exceptions(query));
   protected readonly answer = this.asking.state;
   protected readonly view = computed(() => this.answer().view);
+  /** Asked again once a remark is written. */
+  private readonly told = computed(() => {
+    const question = this.question();
+    return question && { question, remarks: this.remarks.remarks() };
+  });
+  protected readonly explanations = asked(this.told, ({ question }) => this.api.explanations(question)).state;
+  protected readonly toExplain = computed((): ToExplain | undefined => {
+    const [view, row, context] = [this.view(), this.chosenRow(), this.contexts.context()];
+    if (!view || !context || row?.unit.kind !== 'currency') return undefined;
+    const later = context.periods.filter(({ kind, ordinal }) => kind === 'regular' && ordinal > context.asAt.ordinal);
+    return { effect: row.effect || row.change, currency: row.unit.code, month: view.asAt.key, later };
+  });
   protected readonly unit = computed(() => this.contexts.context()?.unit ?? 1);
 
   protected readonly says = computed(() => {

@@ -6,6 +6,8 @@ export const PAGE_KINDS: readonly { kind: PackPageKind; name: string; of?: 'stat
   { kind: 'figures', name: 'Breakdown', of: 'breakdowns' },
   { kind: 'chart', name: 'Chart', of: 'statements' },
   { kind: 'exceptions', name: 'What moved', of: 'statements' },
+  { kind: 'underlying', name: 'Underlying result', of: 'statements' },
+  { kind: 'balances', name: 'Balances and evidence' },
   { kind: 'tiles', name: 'Key figures' },
   { kind: 'text', name: 'Text' },
   { kind: 'section', name: 'Section' },
@@ -19,15 +21,17 @@ export function newPage(kind: PackPageKind, id: string, of: string): PackPage {
     case 'figures':
     case 'chart':
     case 'exceptions':
+    case 'underlying':
       return { kind, id, of };
+    case 'balances':
+    case 'cover':
+      return { kind, id };
     case 'tiles':
       return { kind, id, tiles: [] };
     case 'text':
       return { kind, id, title: 'Text', body: { type: 'doc', content: [{ type: 'paragraph' }] } };
     case 'section':
       return { kind, id, title: 'Section' };
-    case 'cover':
-      return { kind, id };
     case 'contents':
       return { kind, id, title: 'Contents' };
   }

@@ -12,13 +12,16 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
+import type { Explanation } from '@margin-lens/core';
 import type { ErrorReply, FigureView, LiveRemark, Quote, RemarkText } from '@margin-lens/contract';
 import type { ShownUnit } from '@margin-lens/core/shown';
 import type { Observable } from 'rxjs';
 import { momentInWords } from '../shared/moment';
 import { piecesOf, quotedText, type Piece } from '@margin-lens/core/shown';
-import { nextKey, quotesOfNow } from './remark-text';
 import { UndoBar } from '../shared/undo-bar';
+import { ExplanationFields } from './explanation-fields';
+import { explanationInWords, withExplanation, type ToExplain } from './explanation-words';
+import { nextKey, quotesOfNow } from './remark-text';
 import { RemarksStore, textOf } from './remarks-store';
 
 /** The page that remarks are on: entity, month and statement. */
@@ -43,12 +46,14 @@ export interface Quotable {
 
 interface ShownRemark extends LiveRemark {
   pieces: Piece[];
+  /** What it says that its variance is; empty where it says nothing. */
+  kind: string;
 }
 
 /** Remarks of the selected place and those around it: read, written with live figures, answered, carried on. */
 @Component({
   selector: 'ml-remarks-panel',
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule],
+  imports: [ExplanationFields, MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './remarks-panel.html',
   styleUrl: './remarks-panel.scss',
@@ -60,12 +65,18 @@ export class RemarksPanel {
   readonly places = input.required<readonly RemarkPlace[]>();
   readonly quotables = input.required<readonly Quotable[]>();
   readonly unit = input.required<ShownUnit>();
+  /** The variance of the nearest place, where it is one that can be told apart by kind. */
+  readonly toExplain = input<ToExplain>();
 
   private readonly store = inject(RemarksStore);
   private readonly undoBar = inject(UndoBar);
   private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('field');
   protected readonly moment = momentInWords;
+  private readonly fields = viewChild(ExplanationFields);
   protected readonly text = signal('');
+  protected readonly explains = signal<Explanation | undefined>(undefined);
+  /** A remark of a row says what its variance is; one of the page does not. */
+  protected readonly explained = computed(() => (this.about().row === '' ? undefined : this.toExplain()));
   private readonly quotes = signal<readonly (Quote & { figure: FigureView | null })[]>([]);
   /** The remark that is changed; undefined for a new one. */
   protected readonly changed = signal<LiveRemark | undefined>(undefined);
@@ -80,6 +91,7 @@ export class RemarksPanel {
   );
   protected readonly aboutKey = computed(() => keyOf(this.about()));
   protected readonly isBegun = computed(() => this.text().trim() !== '');
+  protected readonly canWrite = computed(() => this.isBegun() && (this.fields()?.isValid() ?? true));
   protected readonly groups = computed(() =>
     this.places().map((place) => ({
       ...place,
@@ -103,7 +115,11 @@ export class RemarksPanel {
   private at({ row, column, columns }: RemarkPlace, remarks: readonly LiveRemark[]): ShownRemark[] {
     return remarks
       .filter((remark) => remark.row === row && remark.column === column && remark.columns === columns)
-      .map((remark) => ({ ...remark, pieces: piecesOf(remark, this.unit()) }));
+      .map((remark) => ({
+        ...remark,
+        pieces: piecesOf(remark, this.unit()),
+        kind: explanationInWords(remark.explains, this.toExplain()),
+      }));
   }
 
   protected shown(figure: FigureView): string {
@@ -133,15 +149,15 @@ export class RemarksPanel {
   }
 
   protected write(): void {
-    if (!this.isBegun()) return;
-    const [text, changed] = [this.text(), this.changed()];
+    if (!this.canWrite()) return;
+    const [text, changed, explains] = [this.text(), this.changed(), this.explains()];
     const quotes = this.quotes()
       .filter(({ key }) => text.includes(`{${key}}`))
       .map(({ figure: _, ...quote }) => quote);
     const { row, column, columns } = this.about();
     this.send(
       changed
-        ? this.store.change(changed.id, { ...textOf(changed), text, quotes })
+        ? this.store.change(changed.id, withExplanation({ ...textOf(changed), text, quotes }, explains))
         : this.store.write({
             ...(this.pinned()?.page ?? this.page()),
             row,
@@ -151,6 +167,7 @@ export class RemarksPanel {
             quotes,
             state: 'open',
             carries: '',
+            ...(explains && { explains }),
           }),
       () => this.empty(),
     );
@@ -160,12 +177,14 @@ export class RemarksPanel {
     this.changed.set(remark);
     this.quotes.set(remark.quotes.map((quote, at) => ({ ...quote, figure: remark.live[at] ?? null })));
     this.text.set(remark.text);
+    this.explains.set(remark.explains);
     this.focus();
   }
 
   /** Leaves the text as it was before. */
   protected empty(): void {
     this.text.set('');
+    this.explains.set(undefined);
     this.quotes.set([]);
     this.changed.set(undefined);
     this.pinned.set(undefined);

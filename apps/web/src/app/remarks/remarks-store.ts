@@ -45,25 +45,11 @@ export class RemarksStore {
 
 /** What is kept of a remark, without who wrote it and its figures of now. */
 export const textOf = ({
-  scope,
-  period,
-  statement,
-  row,
-  column,
-  columns,
-  text,
-  quotes,
-  state,
-  carries,
-}: LiveRemark): RemarkText => ({
-  scope,
-  period,
-  statement,
-  row,
-  column,
-  columns,
-  text,
-  quotes,
-  state,
-  carries,
-});
+  id: _,
+  author: __,
+  writtenAt: ___,
+  changedBy: ____,
+  changedAt: _____,
+  live: ______,
+  ...text
+}: LiveRemark): RemarkText => text;

@@ -73,6 +73,7 @@ import type {
   WorkspaceSetupView,
   ExceptionsQuery,
   ExceptionsView,
+  ExplanationsView,
   RemarksQuery,
   RemarksView,
   PersonView,
@@ -138,6 +139,10 @@ export class Api extends ServerCalls {
 
   exceptions(query: ExceptionsQuery): Observable<ExceptionsView> {
     return this.get('/exceptions', { ...query });
+  }
+
+  explanations(query: ExceptionsQuery): Observable<ExplanationsView> {
+    return this.get('/exceptions/explanations', { ...query });
   }
 
   remarks(query: RemarksQuery): Observable<RemarksView> {
