@@ -95,7 +95,7 @@ test('a variance is explained by what it is, and leads from the reported to the 
 }) => {
   await page.goto('/exceptions?scope=LMT&as_at=2026-08');
   const byKind = page.getByTestId('by-kind');
-  await expect(byKind).toContainText('Permanent(1,660)', { timeout: 20_000 });
+  await expect(byKind).toContainText('Permanent(869)', { timeout: 20_000 });
   await expect(page.getByTestId('due')).toContainText('Materials and goods');
   await expect(page.getByTestId('due')).toContainText('has not come back');
 
