@@ -125,12 +125,7 @@ export function remarksOf(month: Month, before: Month): object[] {
     ...{ kind, amount, in: now, returns: '', ...more },
   });
   return [
-    remark(
-      'administration',
-      now,
-      'Four more in shared services than planned; they stay.',
-      of('permanent', -165_973_439),
-    ),
+    remark('labour', now, 'Four more at the presses than planned; they stay.', of('permanent', -86_876_404)),
     remark('energy', now, 'Gas for September was bought in August.', of('timing', -34_000_000, { returns: next })),
     remark('other_income', now, 'Moulds sold to the kiln hall in August.', of('one_off', 20_600_000)),
     remark('selling', now, 'Trade fair in Poznań, held every fourth year.', of('one_off', -31_500_000)),

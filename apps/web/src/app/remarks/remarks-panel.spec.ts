@@ -151,6 +151,16 @@ describe('the panel of remarks', () => {
     expect(request.body).toMatchObject({ text: 'Paid in advance', quotes: [], row: 'energy' });
   });
 
+  it('answers a remark by what is kept of it alone, with what it says of its variance', async () => {
+    const explains = { kind: 'one_off', amount: -2_000_000, in: 'FY2027-P05', returns: '' } as const;
+    const { http, press, byId } = await open({ remarks: [remark({ explains })], proposals: [] });
+    expect(byId('explains').textContent).toBe('One-off');
+    await press('answered');
+    const { request } = http.expectOne(({ method }) => method === 'PUT');
+    const { id: _, author: __, writtenAt: ___, changedBy: ____, changedAt: _____, live: ______, ...kept } = remark();
+    expect(request.body).toEqual({ ...kept, state: 'answered', explains });
+  });
+
   it('says what the server refused, and keeps the text', async () => {
     const { http, root, byId, press, type, settle } = await open();
     await type('Mine');

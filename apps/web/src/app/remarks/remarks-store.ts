@@ -45,11 +45,27 @@ export class RemarksStore {
 
 /** What is kept of a remark, without who wrote it and its figures of now. */
 export const textOf = ({
-  id: _,
-  author: __,
-  writtenAt: ___,
-  changedBy: ____,
-  changedAt: _____,
-  live: ______,
-  ...text
-}: LiveRemark): RemarkText => text;
+  scope,
+  period,
+  statement,
+  row,
+  column,
+  columns,
+  text,
+  quotes,
+  state,
+  carries,
+  explains,
+}: LiveRemark): RemarkText => ({
+  scope,
+  period,
+  statement,
+  row,
+  column,
+  columns,
+  text,
+  quotes,
+  state,
+  carries,
+  ...(explains && { explains }),
+});
