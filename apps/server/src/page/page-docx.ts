@@ -1,6 +1,7 @@
 import type * as Docx from 'docx';
 import {
   columnBlocks,
+  nativeChart,
   PAPER,
   type Page,
   type PageBlock,
@@ -10,6 +11,7 @@ import {
   type TextRun,
 } from '@margin-lens/core';
 import { chartPicture } from './chart-picture';
+import { withDocumentCharts, type DocumentChart } from './document-charts';
 import { FONT_FAMILIES } from './paper-fonts';
 
 /** Pages to be written for a word processor. */
@@ -28,8 +30,8 @@ const PICTURE = { portrait: 640, landscape: 960 };
 const LABEL_PART = 0.34;
 
 /**
- * Pages as a document for a word processor: a section a page with headings, tables whose heads repeat, charts as pictures,
- * and contents that go by the headings.
+ * Pages as a document for a word processor: a section a page with headings, tables whose heads repeat, charts that can be
+ * edited or else pictures of them, and contents that go by the headings.
  */
 export async function writeDocx({ title, pages, says }: DocxToWrite): Promise<Buffer> {
   const docx = await import('docx');
@@ -54,10 +56,12 @@ export async function writeDocx({ title, pages, says }: DocxToWrite): Promise<Bu
     styles: { default: { document: { run: { font: FONT_FAMILIES.sans, size: 19, color: PAPER.ink } } } },
     sections,
   });
-  return docx.Packer.toBuffer(document);
+  return withDocumentCharts(await docx.Packer.toBuffer(document), writer.charts);
 }
 
 class DocxWriter {
+  readonly charts: DocumentChart[] = [];
+
   constructor(private readonly docx: typeof Docx) {}
 
   footer(says: string): Docx.Footer {
@@ -81,20 +85,17 @@ class DocxWriter {
   }
 
   private async block(block: PageBlock, orientation: 'portrait' | 'landscape'): Promise<Docx.FileChild[]> {
-    const { ImageRun, Paragraph, TableOfContents } = this.docx;
+    const { Paragraph, TableOfContents } = this.docx;
     switch (block.kind) {
       case 'table':
         return [this.table(block.table, orientation), new Paragraph({})];
       case 'chart': {
         const size = { width: PICTURE[orientation], height: block.height };
-        const data = await chartPicture(block.option, size);
         const said = [block.title, block.words].filter(Boolean).join(', ') || 'Chart';
-        const altText = { name: said, title: said, description: said };
-        const picture = new ImageRun({ type: 'png', data, transformation: size, altText });
         return [
           ...(block.title ? [this.heading(block.title, 2)] : []),
           ...(block.words ? [this.small(block.words)] : []),
-          new Paragraph({ children: [picture] }),
+          new Paragraph({ children: [await this.drawn(block, size, said)] }),
         ];
       }
       case 'heading':
@@ -130,6 +131,23 @@ class DocxWriter {
             }),
         );
     }
+  }
+
+  /** A mark in place of which the chart comes, or a picture where word processors do not draw it. */
+  private async drawn(
+    { option, readPer }: Extract<PageBlock, { kind: 'chart' }>,
+    size: { width: number; height: number },
+    says: string,
+  ): Promise<Docx.ParagraphChild> {
+    const chart = nativeChart(option, readPer);
+    if (chart) {
+      const mark = `chart-${this.charts.length + 1}-of-this-document`;
+      this.charts.push({ mark, chart, says, ...size });
+      return new this.docx.TextRun({ text: mark });
+    }
+    const altText = { name: says, title: says, description: says };
+    const data = await chartPicture(option, size);
+    return new this.docx.ImageRun({ type: 'png', data, transformation: size, altText });
   }
 
   private heading(text: string, level: 1 | 2, size = level === 1 ? 30 : 23): Docx.Paragraph {

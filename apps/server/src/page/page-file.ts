@@ -13,7 +13,7 @@ export function pageFile(page: Page, format: PageFormat, unit: ShownUnit): Promi
     case 'csv':
       return Promise.resolve(pageCsv(page));
     case 'xlsx':
-      return fileApart('writePageWorkbook', { sheets: [{ page, unit }] });
+      return fileApart('writePageWorkbook', { sheets: [{ id: 'page', page, unit }] });
     case 'pdf':
       return pdfOf(page, new Date());
   }

@@ -1,5 +1,6 @@
 import type ExcelJS from 'exceljs';
 import {
+  nativeChart,
   numberOf,
   PAPER,
   type Facts,
@@ -11,9 +12,14 @@ import {
   type PageCell,
   type PageColumn,
   type PageRow,
+  type PageTable,
   type ShownUnit,
+  type Tile,
 } from '@margin-lens/core';
 import { newWorkbook } from '../workbook/new-workbook';
+import { columnLetter } from './chart-part';
+import { chartPicture } from './chart-picture';
+import { withCharts, type SheetChart } from './workbook-charts';
 
 /** Rows above the figures: title, subtitle, blocks, labels, notes. */
 const HEAD_ROWS = 5;
@@ -27,7 +33,7 @@ const POINTS_WORDS = { points: 'pp', basis_points: 'bp' } as const;
 
 /** Pages to be written, a sheet each, and the unit that the money of each is read in. */
 export interface WorkbookToWrite {
-  sheets: readonly { page: Page; unit: ShownUnit }[];
+  sheets: readonly { id: string; page: Page; unit: ShownUnit }[];
 }
 
 /** Number formats: thousands and millions are a matter of format only, the cells hold the whole amount. */
@@ -47,9 +53,6 @@ function numberFormat({ unit, decimals: places }: PageCell, shown: ShownUnit, lo
 /** Levels of an outline that workbooks have at most. */
 const MOST_LEVELS = 7;
 
-const columnLetter = (index: number): string =>
-  index < 26 ? String.fromCharCode(65 + index) : columnLetter(Math.floor(index / 26) - 1) + columnLetter(index % 26);
-
 const reference = ({ row, column }: CellPlace): string => `${columnLetter(column + 1)}${row + HEAD_ROWS + 1}`;
 
 const formulaText = (formula: LiveFormula): string =>
@@ -61,13 +64,15 @@ function cellValue({ figure, formula }: PageCell): ExcelJS.CellValue {
   return formula ? { formula: formulaText(formula), result: result ?? '' } : result;
 }
 
-/** Writes pages as a styled workbook, a sheet each: live formulas, unrounded figures, frozen panes. */
+/** Writes pages as a styled workbook, a sheet each: live formulas, unrounded figures, charts that can be edited, frozen panes. */
 export async function writePageWorkbook({ sheets }: WorkbookToWrite): Promise<Buffer> {
   const workbook = await newWorkbook();
   workbook.creator = 'Margin Lens';
-  for (const { page, unit } of sheets) writeSheet(workbook, page, unit);
+  const writer = new WorkbookWriter(workbook);
+  for (const sheet of sheets) await writer.sheet(sheet);
+  writer.link();
   for (const { page } of sheets) if (page.facts) writeFacts(workbook, page.facts, sheets.length > 1 ? page.title : '');
-  return Buffer.from(await workbook.xlsx.writeBuffer());
+  return withCharts(Buffer.from(await workbook.xlsx.writeBuffer()), writer.charts);
 }
 
 /** Letters of the name of a sheet at most. */
@@ -84,79 +89,164 @@ function freeName(workbook: ExcelJS.Workbook, wanted: string): string {
   }
 }
 
-function writeSheet(workbook: ExcelJS.Workbook, page: Page, unit: ShownUnit): void {
-  const sheet = workbook.addWorksheet(freeName(workbook, page.title), {
-    views: [{ state: 'frozen', xSplit: 1, ySplit: HEAD_ROWS, showGridLines: false }],
-    pageSetup: { orientation: 'landscape', fitToPage: true, fitToWidth: 1, fitToHeight: 0, paperSize: 9 },
-  });
-  // a value stands above what it is told apart by
-  sheet.properties.outlineProperties = { summaryBelow: false, summaryRight: false };
-  sheet.getColumn(1).width = 34;
-  sheet.getCell('A1').value = page.title;
-  sheet.getCell('A1').font = { name: 'Georgia', size: 15, bold: true, color: { argb: INK } };
-  sheet.getCell('A2').value = [page.subtitle, page.asAt].filter(Boolean).join(' · ');
-  sheet.getCell('A2').font = { color: { argb: SECOND_INK } };
-  sheet.headerFooter = { oddHeader: page.header, oddFooter: page.footer };
-  let next = HEAD_ROWS + 1;
-  for (const block of page.blocks) {
-    if (block.kind === 'table') {
-      const { columns, rows, look, labelHead } = block.table;
-      sheet.getCell(HEAD_ROWS - 1, 1).value = labelHead;
-      writeHeads(sheet, columns);
-      for (const row of rows) {
-        if (row.startsPage) sheet.getRow(next - 1).addPageBreak();
-        writeRow(sheet, row, next++, (cell) => numberFormat(cell, unit, look));
-      }
-      next++;
-    } else next = writeWords(sheet, block, next, (cell) => numberFormat(cell, unit, {}));
-  }
-}
+/** Height of a row and width of a picture, in CSS pixels. */
+const ROW_PX = 20;
+const PICTURE_PX = 640;
 
-/** What is not a table, a row a line; charts are drawn elsewhere. @returns the row below */
-function writeWords(
-  sheet: ExcelJS.Worksheet,
-  block: Exclude<PageBlock, { kind: 'table' }>,
-  from: number,
-  formatOf: (cell: PageCell) => string,
-): number {
-  let next = from;
-  const write = (text: string, font: Partial<ExcelJS.Font>) => {
-    const cell = sheet.getCell(next++, 1);
+/** A place on another sheet, quoted as formulas and links have it. */
+const onSheet = (sheet: ExcelJS.Worksheet, cell: string): string => `'${sheet.name.replaceAll("'", "''")}'!${cell}`;
+
+const SECOND = { color: { argb: SECOND_INK } };
+
+/** Writes sheets one by one, and what leads from one to another once all are there. */
+class WorkbookWriter {
+  readonly charts: SheetChart[] = [];
+  private readonly sheets = new Map<string, ExcelJS.Worksheet>();
+  /** Places of figures in tables, by page and address. */
+  private readonly places = new Map<string, string>();
+  /** Tiles and entries of contents, which lead to other sheets. */
+  private readonly tiles: { cell: ExcelJS.Cell; tile: Tile }[] = [];
+  private readonly entries: { cell: ExcelJS.Cell; page: string; text: string }[] = [];
+
+  constructor(private readonly workbook: ExcelJS.Workbook) {}
+
+  async sheet({ id, page, unit }: WorkbookToWrite['sheets'][number]): Promise<void> {
+    const sheet = this.workbook.addWorksheet(freeName(this.workbook, page.title), {
+      views: [{ state: 'frozen', xSplit: 1, ySplit: HEAD_ROWS, showGridLines: false }],
+      pageSetup: { orientation: 'landscape', fitToPage: true, fitToWidth: 1, fitToHeight: 0, paperSize: 9 },
+    });
+    this.sheets.set(id, sheet);
+    // a value stands above what it is told apart by
+    sheet.properties.outlineProperties = { summaryBelow: false, summaryRight: false };
+    sheet.getColumn(1).width = 34;
+    sheet.getCell('A1').value = page.title;
+    sheet.getCell('A1').font = { name: 'Georgia', size: 15, bold: true, color: { argb: INK } };
+    sheet.getCell('A2').value = [page.subtitle, page.asAt].filter(Boolean).join(' · ');
+    sheet.getCell('A2').font = SECOND;
+    sheet.headerFooter = { oddHeader: page.header, oddFooter: page.footer };
+    let next = HEAD_ROWS + 1;
+    for (const block of page.blocks) {
+      if (block.kind === 'table') next = this.table(sheet, id, block.table, unit, next);
+      else if (block.kind === 'chart') next = await this.chart(sheet, block, next);
+      else next = this.words(sheet, block, next, (cell) => numberFormat(cell, unit, {}));
+    }
+  }
+
+  /** @returns the row below, as the others do */
+  private table(
+    sheet: ExcelJS.Worksheet,
+    page: string,
+    { columns, rows, look, labelHead }: PageTable,
+    unit: ShownUnit,
+    from: number,
+  ): number {
+    let next = from;
+    sheet.getCell(HEAD_ROWS - 1, 1).value = labelHead;
+    writeHeads(sheet, columns);
+    for (const row of rows) {
+      if (row.startsPage) sheet.getRow(next - 1).addPageBreak();
+      row.cells.forEach(({ address }, at) =>
+        this.places.set(`${page} ${address}`, onSheet(sheet, `$${columnLetter(at + 1)}$${next}`)),
+      );
+      writeRow(sheet, row, next++, (cell) => numberFormat(cell, unit, look));
+    }
+    return next + 1;
+  }
+
+  /** A chart over rows of its own, and what it draws below it; as a picture where spreadsheets do not draw it. */
+  private async chart(
+    sheet: ExcelJS.Worksheet,
+    { title, words, option, height, readPer }: Extract<PageBlock, { kind: 'chart' }>,
+    from: number,
+  ): Promise<number> {
+    let next = from;
+    if (title) this.write(sheet, next++, title, { bold: true, color: { argb: INK } });
+    if (words) this.write(sheet, next++, words, SECOND);
+    const [top, bottom] = [next, next + Math.ceil(height / ROW_PX)];
+    const chart = nativeChart(option, readPer);
+    const says = [title, words].filter(Boolean).join(', ') || 'Chart';
+    if (!chart) {
+      const picture = await chartPicture(option, { width: PICTURE_PX, height });
+      const base64 = picture.toString('base64');
+      const image = this.workbook.addImage({ base64, extension: 'png' });
+      sheet.addImage(image, { tl: { col: 0, row: top - 1 }, ext: { width: PICTURE_PX, height } });
+      return bottom + 2;
+    }
+    const dataRow = bottom + 2;
+    this.charts.push({ part: sheet.id, sheet: sheet.name, chart, says, dataRow, from: top, to: bottom });
+    chart.series.forEach(({ name, values }, at) => {
+      const head = sheet.getCell(dataRow, at + 2);
+      head.value = name;
+      head.font = SECOND;
+      values.forEach((value, row) => {
+        const cell = sheet.getCell(dataRow + row + 1, at + 2);
+        cell.value = value;
+        cell.numFmt = '#,##0';
+      });
+    });
+    chart.categories.forEach((category, row) => this.write(sheet, dataRow + row + 1, category, SECOND));
+    return dataRow + chart.categories.length + 2;
+  }
+
+  private words(
+    sheet: ExcelJS.Worksheet,
+    block: Exclude<PageBlock, { kind: 'table' | 'chart' }>,
+    from: number,
+    formatOf: (cell: PageCell) => string,
+  ): number {
+    let next = from;
+    const write = (text: string, font: Partial<ExcelJS.Font>) => this.write(sheet, next++, text, font);
+    switch (block.kind) {
+      case 'heading':
+      case 'text':
+        write(block.text, { bold: block.kind === 'heading', ...SECOND });
+        break;
+      case 'paragraph':
+        write([block.mark, block.runs.map(({ text }) => text).join('')].filter(Boolean).join(' '), {
+          bold: block.runs.every(({ isStrong }) => isStrong),
+          color: { argb: INK },
+        });
+        break;
+      case 'cover':
+        write(block.title, { name: 'Georgia', size: 24, bold: true, color: { argb: INK } });
+        for (const line of block.lines) write(line, SECOND);
+        break;
+      case 'contents':
+        for (const { page, title, isSection } of block.entries)
+          this.entries.push({ cell: write(title, { bold: isSection, color: { argb: INK } }), page, text: title });
+        break;
+      case 'tiles':
+        for (const tile of block.tiles) {
+          write(tile.label, { color: { argb: INK } });
+          const cell = sheet.getCell(next - 1, 2);
+          cell.value = cellValue(tile.cell);
+          cell.numFmt = formatOf(tile.cell);
+          cell.font = { bold: true, color: { argb: INK } };
+          sheet.getCell(next - 1, 3).value = tile.note;
+          this.tiles.push({ cell, tile });
+        }
+    }
+    return next;
+  }
+
+  private write(sheet: ExcelJS.Worksheet, row: number, text: string, font: Partial<ExcelJS.Font>): ExcelJS.Cell {
+    const cell = sheet.getCell(row, 1);
     cell.value = text;
     cell.font = font;
-  };
-  const second = { color: { argb: SECOND_INK } };
-  switch (block.kind) {
-    case 'chart':
-      break;
-    case 'heading':
-    case 'text':
-      write(block.text, { bold: block.kind === 'heading', ...second });
-      break;
-    case 'paragraph':
-      write([block.mark, block.runs.map(({ text }) => text).join('')].filter(Boolean).join(' '), {
-        bold: block.runs.every(({ isStrong }) => isStrong),
-        color: { argb: INK },
-      });
-      break;
-    case 'cover':
-      write(block.title, { name: 'Georgia', size: 24, bold: true, color: { argb: INK } });
-      for (const line of block.lines) write(line, second);
-      break;
-    case 'contents':
-      for (const { title, isSection } of block.entries) write(title, { bold: isSection, color: { argb: INK } });
-      break;
-    case 'tiles':
-      for (const { label, cell: figure, note } of block.tiles) {
-        write(label, { color: { argb: INK } });
-        const cell = sheet.getCell(next - 1, 2);
-        cell.value = cellValue(figure);
-        cell.numFmt = formatOf(figure);
-        cell.font = { bold: true, color: { argb: INK } };
-        sheet.getCell(next - 1, 3).value = note;
-      }
+    return cell;
   }
-  return next;
+
+  /** Has single figures follow the tables that they stand in, and contents lead to their sheets. */
+  link(): void {
+    for (const { cell, tile } of this.tiles) {
+      const place = tile.on === undefined ? undefined : this.places.get(`${tile.on} ${tile.cell.address}`);
+      if (place) cell.value = { formula: place, result: numberOf(tile.cell.figure) ?? '' } as ExcelJS.CellFormulaValue;
+    }
+    for (const { cell, page, text } of this.entries) {
+      const sheet = this.sheets.get(page);
+      if (sheet) cell.value = { text, hyperlink: `#${onSheet(sheet, 'A1')}` };
+    }
+  }
 }
 
 /** Letters beyond which a column of facts is not widened. */

@@ -1,4 +1,4 @@
-import type { ChartOption } from './chart-notation';
+import { CHART_COLOURS, type ChartOption } from './chart-notation';
 
 /** What a chart draws as numbers, for programs that draw it themselves. Units: as they are read. */
 export interface NativeChart {
@@ -7,8 +7,20 @@ export interface NativeChart {
   isLying: boolean;
   isStacked: boolean;
   categories: string[];
-  series: { name: string; values: (number | null)[] }[];
+  series: NativeSeries[];
 }
+
+export interface NativeSeries {
+  name: string;
+  values: (number | null)[];
+  /** Holds up those that stand on it, and is not seen itself. */
+  isHidden?: true;
+  /** What each value is filled with, where they differ. */
+  fills?: (NativeFill | undefined)[];
+}
+
+/** Colours that mean something. */
+export type NativeFill = 'ink' | 'favourable' | 'adverse';
 
 interface Axis {
   type?: string;
@@ -19,7 +31,8 @@ interface Series {
   type?: string;
   name?: string;
   stack?: string;
-  data?: (number | null | { value?: number | null })[];
+  data?: (number | null | { value?: number | null; itemStyle?: { color?: unknown } })[];
+  itemStyle?: { color?: unknown };
 }
 
 /**
@@ -38,12 +51,25 @@ export function nativeChart(option: ChartOption, readPer: number): NativeChart |
   return {
     ...{ kind: kind === 'bar' ? 'bars' : 'lines', isLying, categories: [...categories] },
     isStacked: series.some(({ stack }) => stack !== undefined),
-    series: series.map(({ name = '', data = [] }) => ({
+    series: series.map(({ name = '', data = [], itemStyle }) => ({
       name,
       values: data.map((each) => read(each !== null && typeof each === 'object' ? (each.value ?? null) : each)),
+      ...(itemStyle?.color === 'transparent' && { isHidden: true as const }),
+      ...fillsOf(data),
     })),
   };
 }
+
+/** Colours of values that mean something, where not all are one. */
+function fillsOf(data: NonNullable<Series['data']>): Pick<NativeSeries, 'fills'> {
+  const fills = data.map((each) => {
+    const colour = each !== null && typeof each === 'object' ? each.itemStyle?.color : undefined;
+    return FILLS.find((fill) => colour === CHART_COLOURS[fill]);
+  });
+  return new Set(fills).size > 1 ? { fills } : {};
+}
+
+const FILLS: readonly NativeFill[] = ['ink', 'favourable', 'adverse'];
 
 /** An axis, where there is one alone. */
 const onlyOne = (axis: Axis | Axis[] | undefined): Axis | undefined =>

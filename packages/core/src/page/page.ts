@@ -55,6 +55,8 @@ export interface Tile {
   /** What it is compared with, or why it is not there. */
   note: string;
   noteFavour?: PageCell['favour'];
+  /** Id of the page of its pack where the figure stands in a table, if there is one. */
+  on?: string;
 }
 
 /** Shape: each row has one cell a column, or none where it is words or a line. */

@@ -53,7 +53,11 @@ export function packFile(
     case 'pdf':
       return fileApart('writePdf', packPaper(pack, pages, of));
     case 'xlsx': {
-      const workbook: WorkbookToWrite = { sheets: pages.map(({ paper, unit }) => ({ page: paper.page, unit })) };
+      const workbook: WorkbookToWrite = {
+        sheets: pages.map(({ paper, unit }) => ({
+          ...{ id: paper.id, page: paper.page, unit },
+        })),
+      };
       return fileApart('writePageWorkbook', workbook);
     }
     case 'docx':

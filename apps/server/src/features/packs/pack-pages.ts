@@ -398,6 +398,7 @@ class PageMaker {
       shown.push({
         label: label ?? view.rows.find(({ id }) => id === row)?.label ?? row,
         note: [head?.blockLabel, head?.label].filter(Boolean).join(' · '),
+        ...this.pageWith({ of, columns, differs }),
         cell: {
           ...{ figure, unit: figure.unit, note: '', address: cell, decimals: shownDecimals(figure.unit, unit, {}) },
           text: isPercent ? quotedText(figure, unit) : formatFigure(figure, unit, { zero: 'zero' }),
@@ -408,6 +409,15 @@ class PageMaker {
       subtitle: [this.scope.name, packWords.asAt(this.at)].join(' · '),
       blocks: [{ kind: 'tiles', tiles: shown }],
     };
+  }
+
+  /** The page of the pack whose table has the same figures. */
+  private pageWith({ of, columns, differs }: { of: string; columns?: string; differs?: PageDiffers }): { on?: string } {
+    const isSame = (a: unknown, b: unknown) => JSON.stringify(a ?? {}) === JSON.stringify(b ?? {});
+    const found = this.pack.pages.find(
+      (page) => page.kind === 'figures' && page.of === of && page.columns === columns && isSame(page.differs, differs),
+    );
+    return found ? { on: found.id } : {};
   }
 
   private async text({ body, quotes = [], differs }: PageOf<'text'>): Promise<Content> {

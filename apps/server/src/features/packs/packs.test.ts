@@ -156,6 +156,45 @@ describe('a pack', () => {
   });
 
   itWith(
+    'soffice',
+    'as a workbook has charts of cells, and single figures that follow the tables they stand in',
+    async () => {
+      const chart: PackPage = {
+        kind: 'chart',
+        id: 'drawn',
+        title: "Sales' months",
+        of: 'income_statement',
+        row: 'goods',
+      };
+      const tile = { of: 'income_statement', cell: 'profit~ytd' };
+      const glance: PackPage = { kind: 'tiles', id: 'glance', title: 'At a glance', tiles: [tile] };
+      await serve(files({ ...PACK, pages: [glance, chart, page('income_statement')] }));
+      const file = await exported('xlsx');
+      const zip = await JSZip.loadAsync(file);
+      const part = await zip.file('xl/charts/chart1.xml')!.async('string');
+      // January had 1,000 of sales, of which 900 were planned
+      expect(part).toMatch(
+        /<c:f>&#39;Sales&#39;&#39; months&#39;!\$C\$\d+:\$C\$\d+<\/c:f><c:numCache>.*?<c:v>1000<\/c:v>/,
+      );
+      const ranges = [...part.matchAll(/\$([A-Z])\$(\d+):\$[A-Z]\$(\d+)/g)].map(([, column, from, to]) => [
+        column,
+        Number(to) - Number(from) + 1,
+      ]);
+      expect(ranges).toEqual(
+        [...Array<[string, number]>(2)].flatMap((_, at) => [
+          ['A', 12],
+          ['BC'[at], 12],
+        ]),
+      );
+      expect(zip.files['xl/charts/']).toBeUndefined(); // no entry for the folder
+      const glanced = await zip.file('xl/worksheets/sheet1.xml')!.async('string');
+      expect(glanced).toMatch(/<f>'Income statement'!\$[A-Z]+\$\d+<\/f><v>700<\/v>/);
+      const { cells = [] } = await recalculate({ cells: file });
+      expect(cells.flat()).toContain('700');
+    },
+  );
+
+  itWith(
     'soffice for documents and slides',
     'opens elsewhere as a document and as slides with the same figures',
     async () => {
@@ -175,6 +214,18 @@ describe('a pack', () => {
       expect(chart).toContain('<c:v>1000</c:v>');
       const body = await (await JSZip.loadAsync(docx)).file('word/document.xml')!.async('string');
       expect(body.match(/<w:tblHeader/g)!.length).toBeGreaterThan(2);
+      // and so does the document, by a workbook of its own
+      const document = await JSZip.loadAsync(docx);
+      expect(await document.file('word/charts/chart1.xml')!.async('string')).toContain('<c:v>1000</c:v>');
+      const data = await document.file('word/embeddings/chart1.xlsx')!.async('nodebuffer');
+      const { cells = [] } = await recalculate({ cells: data });
+      expect(
+        cells
+          .find(([month]) => month === 'Jan')
+          ?.slice(1)
+          .map(Number),
+      ).toEqual([900, 1000]);
+      expect(body).not.toContain('-of-this-document');
     },
   );
 
