@@ -160,3 +160,37 @@ test('one pack for many, and what is not ready says where it is mended', async (
   await pick(page, 'own-scope', 'Larkmoor Studio');
   await expect(place(page, 'Costs by department and month')).toContainText('Larkmoor Studio');
 });
+
+test('a pack is issued, and rolled forward a month: what is new and what moved since stands first', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/packs/entity_pack?scope=LMG&as_at=2026-07');
+  await expect(sheet(page)).toContainText('31 July 2026', { timeout: 30_000 });
+  await page.getByTestId('since-last').click();
+  await page.getByTestId('issue').click();
+  await expect(page.getByTestId('issued')).toContainText('Issued by Controller');
+
+  // July is opened once more, and a line comes late into it
+  const july = { entities: ['LMG'], periods: ['FY2027-P04'], status: 'open' };
+  await request.put('/api/v1/periods', { data: july });
+  const line = { description: '', partner: '', document: '', currency: '', currencyAmount: '', debit: '', credit: '' };
+  const lines = [
+    { ...line, account: '7410', debit: '90000.00' },
+    { ...line, account: '1600', credit: '90000.00' },
+  ];
+  const late = { entity: 'LMG', date: '2026-07-31', period: '', reason: 'Audit of July', reverses: false, lines };
+  expect(await (await request.post('/api/v1/adjustments', { data: late })).json()).toMatchObject({ issues: [] });
+
+  await page
+    .getByRole('button', { name: 'This page' })
+    .or(page.getByRole('radio', { name: 'This page' }))
+    .click();
+  await page.getByRole('slider').focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(sheet(page)).toContainText('31 August 2026');
+  const income = page.getByTestId('since').filter({ hasText: 'Income statement' });
+  await expect(income).toContainText('Administration', { timeout: 30_000 });
+  await expect(income).toContainText(/Profit for the period.*→/);
+  await expectAccessible(page);
+});

@@ -153,7 +153,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     ledger: ledgerPlugin(workspace, options.databaseFile),
     allocations: allocationsPlugin,
     completions: completionsPlugin,
-    packs: packsPlugin(proofs, packPages),
+    packs: packsPlugin(workspace, proofs, packPages),
     packRuns: packRunsPlugin(packRuns),
     evidence: evidencePlugin(new EvidenceService(workspace)),
     closing: closingPlugin(new ClosingService(workspace), proofs),

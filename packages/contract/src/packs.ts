@@ -99,3 +99,32 @@ export type PackRunView = v.InferOutput<typeof PackRunSchema>;
 /** Whether a pack can be issued: what is done, and what is not, in words. */
 export const PackReadinessSchema = v.object({ checks: v.array(IssueCheckSchema) });
 export type PackReadiness = v.InferOutput<typeof PackReadinessSchema>;
+
+/** That a pack was issued for a scope and month, or is no longer said to be. */
+export const PackIssueSchema = v.strictObject({ scope: v.string(), as_at: v.string(), isIssued: v.boolean() });
+export type PackIssue = v.InferOutput<typeof PackIssueSchema>;
+
+const IssuedSchema = v.nullable(v.object({ person: v.string(), at: v.string() }));
+
+/** What is new, gone and moved since the month before. */
+export const PackSinceSchema = v.object({
+  asAt: v.object({ key: v.string(), name: v.string() }),
+  /** Who issued this month's and when; null while nobody has. */
+  issued: IssuedSchema,
+  /** The month before, and who issued its pack; null where there is none. */
+  before: v.nullable(v.object({ key: v.string(), name: v.string(), issued: IssuedSchema })),
+  pages: v.array(
+    v.object({
+      page: v.string(),
+      title: v.string(),
+      /** Labels of rows. */
+      added: v.array(v.string()),
+      gone: v.array(v.string()),
+      /** Figures of the month before that are others than when its pack was issued; the largest first. */
+      moved: v.array(v.object({ label: v.string(), column: v.string(), was: v.string(), now: v.string() })),
+      /** How many moved beside those. */
+      more: v.number(),
+    }),
+  ),
+});
+export type PackSince = v.InferOutput<typeof PackSinceSchema>;

@@ -440,6 +440,7 @@ export {
 } from './layout/pack-document';
 export { balanceBlocks } from './page/balances-page';
 export { bridgeBars, bridgeHeight } from './page/bridge-chart';
+export { figureChanges, rowChanges } from './page/page-changes';
 export { explainedBlocks } from './page/explained-page';
 export { exceptionBlocks, type ExplainedRow } from './page/exceptions-page';
 export { textBlocks } from './page/text-blocks';

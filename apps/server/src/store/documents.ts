@@ -12,6 +12,7 @@ function partsOf(kind: string): Part[] {
     case 'evidence':
     case 'closing_list':
     case 'closing_tick':
+    case 'pack_issue':
       return ['remarks'];
     case 'workspace':
       return ['masters'];

@@ -25,6 +25,8 @@ export const REVISION_KINDS = [
   'write_closing_list',
   'tick_off',
   'take_off_tick',
+  'issue_pack',
+  'take_back_issue',
   'make_version',
   'set_up_version',
   'move_version',

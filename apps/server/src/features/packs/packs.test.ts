@@ -4,6 +4,7 @@ import type {
   KeptView,
   PackReadiness,
   PackRunView,
+  PackSince,
   PackTarget,
   PackView,
 } from '@margin-lens/contract';
@@ -378,6 +379,55 @@ describe('a pack', () => {
       context: { ...CONTEXT, scope: 'TWO' },
     });
     expect(status).toBe(403);
+  });
+});
+
+describe('a pack of the next month', () => {
+  const since = async (context: Record<string, string> = CONTEXT) =>
+    (await ask<PackSince>('POST', '/packs/since', { pack: PACK, context })).body;
+  const issue = (isIssued = true) => ask('POST', '/packs/monthly/issues', { scope: 'ONE', as_at: '2026-01', isIssued });
+  const post = (date: string, account: string, credit: string) => {
+    const line = {
+      description: '',
+      partner: '',
+      document: '',
+      currency: '',
+      currencyAmount: '',
+      debit: '',
+      credit: '',
+    };
+    const lines = [
+      { ...line, account: '1000', debit: credit },
+      { ...line, account, credit },
+    ];
+    return ask('POST', '/adjustments', { entity: 'ONE', date, period: '', reason: 'Late', reverses: false, lines });
+  };
+
+  // by hand: January has sales alone, rent comes in February; then 10 more of sales are posted to January
+  it('says what is new since the month before, and what of that month moved since its pack was issued', async () => {
+    await serve(files(PACK));
+    const first = await since();
+    expect(first).toMatchObject({ issued: null, before: { name: 'January 2026', issued: null } });
+    expect(first.pages.find(({ page }) => page === 'income_statement')).toMatchObject({ moved: [], gone: [] });
+    expect(first.pages.find(({ page }) => page === 'income_statement')!.added).toContain('=Rent');
+    expect((await issue()).status).toBe(204);
+    expect((await post('2026-01-31', '4000', '10.00')).status).toBe(200);
+    const later = await since();
+    expect(later.before!.issued).toMatchObject({ person: 'Controller' });
+    const income = later.pages.find(({ page }) => page === 'income_statement')!;
+    expect(income.moved).toContainEqual(
+      expect.objectContaining({ label: 'Profit for the period', was: '1,000', now: '1,010' }),
+    );
+    // issued anew it is of the figures of now; taken back, nobody knows what was issued
+    await issue();
+    expect((await since()).pages.flatMap(({ moved }) => moved)).toEqual([]);
+    await issue(false);
+    expect((await since()).before!.issued).toBeNull();
+  });
+
+  it('has nothing before the first month', async () => {
+    await serve(files(PACK));
+    expect(await since({ ...CONTEXT, as_at: '2026-01' })).toMatchObject({ before: null, pages: [] });
   });
 });
 

@@ -29,6 +29,7 @@ import { WorkspaceStore } from '../shared/workspace-store';
 import { ManyDialog, type ManyQuestion } from './many-dialog';
 import { PackForm } from './pack-form';
 import { PackReady } from './pack-ready';
+import { PackSincePanel } from './pack-since';
 import { PackStore } from './pack-store';
 import { PageForm } from './page-form';
 import { PageList } from './page-list';
@@ -55,6 +56,7 @@ const FORMATS: readonly { format: PackFormat; name: string }[] = [
     MatMenuModule,
     PackForm,
     PackReady,
+    PackSincePanel,
     PageForm,
     PageList,
     Screen,
@@ -80,7 +82,7 @@ export class PackScreen implements HoldsUnsaved {
   private readonly settings = viewChild<ElementRef<HTMLElement>>('settings');
   protected readonly FORMATS = FORMATS;
   protected readonly KINDS = PAGE_KINDS;
-  protected readonly panel = signal<'page' | 'pack' | 'ready'>('page');
+  protected readonly panel = signal<'page' | 'pack' | 'since' | 'ready'>('page');
 
   private readonly workspace = computed(() => {
     const state = this.workspaces.state();
@@ -110,7 +112,18 @@ export class PackScreen implements HoldsUnsaved {
     return view?.movedAt ? `all pages of one moment, last delivery ${momentInWords(view.movedAt)}` : '';
   });
 
+  /** Month that was looked at last. */
+  private month: string | undefined;
+
   constructor() {
+    // moved on to a later month, what is new since the one before stands first
+    effect(() => {
+      const at = this.preview().view?.asAt.key;
+      untracked(() => {
+        if (at && this.month && at > this.month) this.panel.set('since');
+        this.month = at ?? this.month;
+      });
+    });
     effect(() => {
       const id = this.id();
       this.store.list();

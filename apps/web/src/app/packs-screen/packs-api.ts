@@ -4,9 +4,11 @@ import type { PackDocument } from '@margin-lens/core';
 import type {
   PackContext,
   PackFormat,
+  PackIssue,
   PackReadiness,
   PackRunRequest,
   PackRunView,
+  PackSince,
   PackView,
 } from '@margin-lens/contract';
 import { ROOT, ServerCalls } from '../shared/server-calls';
@@ -22,6 +24,15 @@ export class PacksApi extends ServerCalls {
   /** Whether a pack can be issued as it stands. */
   packReadiness(pack: PackDocument, context: PackContext): Observable<PackReadiness> {
     return this.post('/packs/readiness', { pack, context });
+  }
+
+  /** What is new, gone and moved since the month before. */
+  packSince(pack: PackDocument, context: PackContext): Observable<PackSince> {
+    return this.post('/packs/since', { pack, context });
+  }
+
+  issuePack(id: string, issue: PackIssue): Observable<void> {
+    return this.post(`/packs/${id}/issues`, issue);
   }
 
   proposedPack(): Observable<PackDocument> {
