@@ -1,18 +1,25 @@
-// npm run bench [-- --full | --screen]: import rate, start, memory, and medians of statement and trace; or key presses
-// in a large planning sheet.
+// npm run bench [-- --full | --screen | --packs]: import rate, start, memory, and medians of statement and trace; or key
+// presses in a large planning sheet; or a pack of 30 pages for 60.
 import { cpSync, existsSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { buildServer, buildWeb, ensureChromium, importDemo, installPackages, makeDemo, ROOT, run } from './prepare.mjs';
 
 installPackages();
 buildServer();
-process.exit(process.argv.includes('--screen') ? benchScreen() : benchEngine());
+const wants = (what) => process.argv.includes(what);
+process.exit(wants('--screen') ? benchScreen() : wants('--packs') ? benchPacks() : benchEngine());
 
 function benchEngine() {
   const lines = process.argv.includes('--full') ? 5_000_000 : 1_000_000;
   const folder = `var/bench-${lines}`;
   makeDemo(folder, ['--lines', String(lines)]);
   return run(process.execPath, ['--expose-gc', '--enable-source-maps', 'apps/server/dist/bench.js', folder]);
+}
+
+function benchPacks() {
+  makeDemo();
+  importDemo();
+  return run(process.execPath, ['--enable-source-maps', 'apps/server/dist/bench-packs.js', 'var/demo.db']);
 }
 
 function benchScreen() {

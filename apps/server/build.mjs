@@ -19,6 +19,7 @@ await build({
     app: 'src/app.ts',
     lens: 'src/lens.ts',
     bench: 'bench/bench.ts',
+    'bench-packs': 'bench/packs.ts',
     'under-load': 'bench/under-load.ts',
     'import-worker': 'src/features/deliveries/import-worker.ts',
     'undo-worker': 'src/features/deliveries/undo-worker.ts',

@@ -116,7 +116,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   workspace.keepIndexed();
   const jobs = new ImportJobs(options.databaseFile);
   const packPages: PagesKept = new KeptPages();
-  const packRuns = new PackRuns(workspace, packPages);
+  const packRuns = new PackRuns(workspace);
   app.addHook('onClose', async () => {
     await Promise.all([jobs.close(), packRuns.close()]);
     await workspace.close();

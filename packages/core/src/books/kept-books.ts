@@ -36,8 +36,11 @@ type MovementCodes = ReadonlyMap<number, ReadonlySet<string>>;
 /** Dense books kept at most; each is a few hundred kilobytes for a chart of 200 accounts over four years. */
 const KEPT_BOOKS = 300; // 10 to 5000
 
-/** What members bring into groups, and have with each other, kept at most: some selections of a group of sixty. */
-const KEPT_MEMBERS = 2_000; // 120 to 20,000
+/**
+ * What members bring into groups, kept at most: some selections of a group of sixty, of a part of a chart many. Cells are
+ * accounts by periods; a member has about a hundred bytes for each, with its own books that it holds on to.
+ */
+const KEPT_MEMBERS = { least: 240, most: 2_000, cells: 4_000_000 }; // cells: 1 to 20 million
 
 /** Groups whose sums are kept to be patched; each is five columns of its chart and calendar. */
 const KEPT_GROUPS = 12; // 2 to 60
@@ -65,6 +68,13 @@ const KEPT_COMPLETIONS = 2; // 2 to 6
 /** Cells of dense books of a part of a chart that are kept together, and books at most: each cell is seven numbers. */
 const KEPT_CELLS = 1_000_000; // 100,000 to 10,000,000
 const KEPT_BOOKS_OF_PART = 5_000; // 300 to 20,000
+
+/** How many members are kept that are as large as one. */
+const mostMembers = ({ movement }: MemberBooks): number =>
+  Math.min(
+    KEPT_MEMBERS.most,
+    Math.max(KEPT_MEMBERS.least, Math.floor(KEPT_MEMBERS.cells / Math.max(1, movement.length))),
+  );
 
 /** Books that were made before of the same master data, by what they were made from. */
 export class KeptBooks {
@@ -145,7 +155,7 @@ export class KeptBooks {
   }
 
   member(key: string, make: () => MemberBooks): MemberBooks {
-    return kept(this.members, key, KEPT_MEMBERS, make);
+    return kept(this.members, key, mostMembers, make);
   }
 
   /** What consolidation does with a group; it is made from what was made before. */

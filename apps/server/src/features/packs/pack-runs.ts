@@ -14,6 +14,7 @@ import { writeConditions } from '../workspace/read-conditions';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import { fileNameOfPack, packFile } from './pack-file';
+import { KeptPages } from './kept-pages';
 import { packPages, type PagesKept } from './pack-pages';
 import { keptPack, packOf } from './pack-view';
 
@@ -38,10 +39,7 @@ interface Run {
 export class PackRuns {
   private readonly runs = new Map<string, Run>();
 
-  constructor(
-    private readonly workspace: Workspace,
-    private readonly kept: PagesKept,
-  ) {}
+  constructor(private readonly workspace: Workspace) {}
 
   /** One run at a time for each person. @throws SRV_PACK_UNKNOWN, SRV_PACK_RUN_UNDER_WAY */
   async start(viewer: Viewer, pack: string, request: PackRunRequest): Promise<PackRunView> {
@@ -103,7 +101,7 @@ export class PackRuns {
         let writing: Promise<void> = Promise.resolve();
         for (const each of request.targets) {
           signal.throwIfAborted();
-          const made = await madeFor(snapshot, run, each, request, this.kept);
+          const made = await madeFor(snapshot, run, each, request);
           // a file is written in a thread while the next pages are made
           await writing;
           if (!made) continue;
@@ -155,7 +153,6 @@ async function madeFor(
   { pack: id, view, stop: { signal } }: Run,
   target: PackTarget,
   { context: shared, format }: PackRunRequest,
-  kept: PagesKept,
 ): Promise<MadeFor | undefined> {
   const of = nameOf(snapshot, target);
   const fails = (why: string) => {
@@ -168,6 +165,8 @@ async function madeFor(
     // another entity has a currency of its own
     if ('scope' in target && target.scope !== shared.scope) delete context.currency;
     const whose = packOf(snapshot, context);
+    // those of one are asked for once: keeping them would only push out what somebody looks at
+    const kept: PagesKept = new KeptPages();
     const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal, kept });
     const wrong = pages.find(({ problem }) => problem !== '');
     if (wrong) return fails(packWords.wrongPage(wrong.paper.page.title, wrong.problem));
