@@ -11,8 +11,12 @@ export default async function () {
   await bundlePackages();
   process.env.MARGIN_LENS_TEST_DIST = path.join(SERVER, 'dist/test');
   process.env.MARGIN_LENS_TEST_FILES = mkdtempSync(path.join(os.tmpdir(), 'margin-lens-tests-'));
-  execFileSync(process.execPath, ['build.mjs', 'dist/test', 'killed-write=test/killed-write.ts'], {
-    cwd: SERVER,
-    stdio: 'inherit',
-  });
+  execFileSync(
+    process.execPath,
+    ['build.mjs', 'dist/test', 'killed-write=test/killed-write.ts', 'killed-run=test/killed-run.ts'],
+    {
+      cwd: SERVER,
+      stdio: 'inherit',
+    },
+  );
 }
