@@ -7,6 +7,7 @@ import {
   ElementRef,
   inject,
   input,
+  type OnDestroy,
   output,
   signal,
   untracked,
@@ -59,7 +60,7 @@ export type Written = Pick<TextPage, 'body' | 'quotes'>;
   `,
   styleUrl: './text-editor.scss',
 })
-export class TextEditor {
+export class TextEditor implements OnDestroy {
   readonly body = input.required<TextBody>();
   readonly quotes = input.required<Quotes>();
   readonly changed = output<Written>();
@@ -102,6 +103,11 @@ export class TextEditor {
       const isOther = editor && JSON.stringify(editor.getJSON()) !== JSON.stringify(body);
       untracked(() => isOther && editor.commands.setContent(body as object, { emitUpdate: false }));
     });
+  }
+
+  /** What was typed last is told before the editor goes. */
+  ngOnDestroy(): void {
+    this.tell();
   }
 
   protected run(does: (editor: Editor) => unknown): void {
