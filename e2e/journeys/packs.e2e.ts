@@ -159,6 +159,8 @@ test('one pack for many, and what is not ready says where it is mended', async (
   await page.getByTestId('differs').click();
   await pick(page, 'own-scope', 'Larkmoor Studio');
   await expect(place(page, 'Costs by department and month')).toContainText('Larkmoor Studio');
+  await pick(page, 'own-version', 'Plan FY27');
+  await expect(place(page, 'Costs by department and month')).toContainText('Plan FY27');
 });
 
 test('a pack is issued, and rolled forward a month: what is new and what moved since stands first', async ({

@@ -426,6 +426,7 @@ export const issueCheckWords = {
 /** What is read of the pages of a pack. */
 export const packWords = {
   proposed: 'Monthly pack',
+  actual: 'Actual',
   kind: {
     cover: 'Cover',
     contents: 'Contents',

@@ -1,6 +1,7 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { ExceptionsQuery, LiveRemark, PackContext, StatementContext, StatementView } from '@margin-lens/contract';
 import {
+  ACTUAL,
   balanceBlocks,
   CHART_COLUMNS,
   digitsOf,
@@ -488,7 +489,7 @@ class PageMaker {
     unit,
   }: PageDiffers = {}): string[] {
     const { model } = this.snapshot;
-    const nameOf = (code: string) => model.version(code)?.name ?? code;
+    const nameOf = (code: string) => (code === ACTUAL ? packWords.actual : (model.version(code)?.name ?? code));
     return [
       ...(scope === undefined ? [] : [model.entity(scope)?.name ?? model.group(scope)?.name ?? scope]),
       ...(currency === undefined ? [] : [currency]),

@@ -5,7 +5,7 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
-import { outlineOf, type PackPage, type PageDiffers, type RowLayout } from '@margin-lens/core';
+import { ACTUAL, outlineOf, type PackPage, type PageDiffers, type RowLayout } from '@margin-lens/core';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
 import { Choice } from '../shared/choice';
@@ -71,6 +71,8 @@ export class PageForm {
   protected readonly versions = computed(() =>
     (this.workspace()?.versions ?? []).map(({ code, name }) => ({ value: code, name })),
   );
+  /** What a page can read in place of what the pack does. */
+  protected readonly read = computed(() => [{ value: ACTUAL, name: 'Actual' }, ...this.versions()]);
   protected readonly currencies = computed(() =>
     (this.workspace()?.currencies ?? []).map((code) => ({ value: code, name: code })),
   );
