@@ -12,6 +12,7 @@ import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
 import { momentInWords } from '../shared/moment';
+import { SaveButtons } from '../shared/save-buttons';
 import { Screen } from '../shared/screen';
 import { Sheet } from '../shared/sheet/sheet';
 import { SheetDraft } from '../shared/sheet/sheet-draft';
@@ -32,10 +33,10 @@ const NO_ROWS: readonly EvidenceRow[] = [];
 /** Balance-sheet accounts held against figures from outside the ledger: typed, pasted, with the files that show them. */
 @Component({
   selector: 'ml-evidence-screen',
-  imports: [EmptyState, MatButtonModule, MatButtonToggleModule, MatIconModule, Screen, Sheet, UndoButtons],
+  imports: [EmptyState, MatButtonModule, MatButtonToggleModule, MatIconModule, SaveButtons, Screen, Sheet, UndoButtons],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './evidence-screen.html',
-  styleUrls: ['../shared/screen-frame.scss', './evidence-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', '../shared/sheet-screen.scss', './evidence-screen.scss'],
   host: { '(window:beforeunload)': 'warn($event)', '(document:keydown)': 'keys($event)' },
 })
 export class EvidenceScreen implements HoldsUnsaved {

@@ -23,6 +23,7 @@ import { EmptyState } from '../shared/empty-state';
 import { ErrorState } from '../shared/error-state';
 import { IssueChecks } from '../shared/issue-checks';
 import { momentInWords } from '../shared/moment';
+import { SaveButtons } from '../shared/save-buttons';
 import { Screen } from '../shared/screen';
 import { Sheet } from '../shared/sheet/sheet';
 import { SheetDraft } from '../shared/sheet/sheet-draft';
@@ -39,11 +40,11 @@ type Line = ClosingView['tasks'][number];
   selector: 'ml-month-end-screen',
   imports: [
     ...[EmptyState, ErrorState, MatButtonModule, MatButtonToggleModule, MatCheckboxModule, IssueChecks],
-    ...[MatProgressBarModule, Screen, Sheet, UndoButtons],
+    ...[MatProgressBarModule, SaveButtons, Screen, Sheet, UndoButtons],
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './month-end-screen.html',
-  styleUrls: ['../shared/screen-frame.scss', './month-end-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', '../shared/sheet-screen.scss', './month-end-screen.scss'],
   host: { '(window:beforeunload)': 'warn($event)', '(document:keydown)': 'keys($event)' },
 })
 export class MonthEndScreen implements HoldsUnsaved {

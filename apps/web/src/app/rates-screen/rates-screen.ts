@@ -17,6 +17,7 @@ import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
+import { SaveButtons } from '../shared/save-buttons';
 import { Screen } from '../shared/screen';
 import { Sheet } from '../shared/sheet/sheet';
 import { SheetDraft } from '../shared/sheet/sheet-draft';
@@ -44,10 +45,20 @@ const NO_RATES: NeededRatesView['rates'] = [];
 /** Closing, average and historical rates by month: what figures need against what is there, typed, pasted or taken over. */
 @Component({
   selector: 'ml-rates-screen',
-  imports: [EmptyState, MatButtonModule, MatCheckboxModule, MatIconModule, MatMenuModule, RouterLink, Screen, Sheet],
+  imports: [
+    EmptyState,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatIconModule,
+    MatMenuModule,
+    RouterLink,
+    SaveButtons,
+    Screen,
+    Sheet,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rates-screen.html',
-  styleUrls: ['../shared/screen-frame.scss', './rates-screen.scss'],
+  styleUrls: ['../shared/screen-frame.scss', '../shared/sheet-screen.scss', './rates-screen.scss'],
   host: { '(window:beforeunload)': 'warn($event)', '(document:keydown)': 'keys($event)' },
 })
 export class RatesScreen implements HoldsUnsaved {
