@@ -2,14 +2,9 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { ExceptionsQuery, LiveRemark, PackContext, StatementContext, StatementView } from '@margin-lens/contract';
 import {
   ACTUAL,
-  balanceBlocks,
   CHART_COLUMNS,
-  digitsOf,
-  exceptionBlocks,
-  explainedBlocks,
   formatFigure,
   inWords,
-  moneyWords,
   nodeOfAddress,
   periodOfAsAt,
   quotedText,
@@ -17,11 +12,9 @@ import {
   shownDecimals,
   subtitleOf,
   textBlocks,
-  type ExplainedRow,
   type FiguresPage,
   type PackDocument,
   type PackPage,
-  type Page,
   type PageBlock,
   type PageDiffers,
   type PaperPage,
@@ -33,13 +26,12 @@ import {
 import { appError, AppError } from '../../base/app-error';
 import { sightOf } from '../../base/viewer';
 import { packWords } from '../../base/words';
-import { evidenceView } from '../evidence/evidence-view';
-import { exceptionsView } from '../exceptions/exceptions-view';
-import { explanationsView } from '../exceptions/explanations-view';
+import { balancesContent, exceptionsContent, underlyingContent } from './explained-pages';
 import type { KeptPages } from './kept-pages';
+import type { Content } from './page-content';
 import { QuoteReader } from '../remarks/quote-reader';
 import { remarksView } from '../remarks/remarks-service';
-import { breakdownCharts, remarkOnPaper, rowCharts, statementPaper } from '../statement-file/statement-paper';
+import { breakdownCharts, rowCharts, statementPaper } from '../statement-file/statement-paper';
 import { openKept, viewOf, type OpenedStatement } from '../statements/open-statement';
 import { readConditions, writeConditions } from '../workspace/read-conditions';
 import { openPeriod, openScope } from '../workspace/open-scope';
@@ -56,18 +48,6 @@ export interface MadePage {
   problem: string;
   /** Codes of versions that it compares with, or goes on with. */
   versions: string[];
-}
-
-/** What a page shows beside its title. */
-interface Content {
-  title?: string;
-  subtitle?: string;
-  blocks: readonly PageBlock[];
-  facts?: Page['facts'];
-  unit?: ShownUnit;
-  /** What is to be done about it, in words. */
-  open?: string[];
-  versions?: string[];
 }
 
 type PageOf<K extends PackPage['kind']> = Extract<PackPage, { kind: K }>;
@@ -264,35 +244,9 @@ class PageMaker {
     return { title, subtitle, blocks: untitled(blocks), unit, versions: versionsOf(sheet) };
   }
 
-  private async exceptions({ of, span, differs }: PageOf<'exceptions'>): Promise<Content> {
-    const asked = this.exceptionsAsked(of, span, differs);
-    const { scope, as_at } = asked;
-    const view = await exceptionsView(this.snapshot, asked);
-    const { remarks, proposals } = await remarksView(this.snapshot, { scope, as_at, statement: of });
+  private exceptions({ of, span, differs }: PageOf<'exceptions'>): Promise<Content> {
     const unit = this.unitOf(differs, this.document(of));
-    const explained = (row: (typeof view.exceptions)[number]): ExplainedRow => ({
-      ...row,
-      remarks: remarks.filter((remark) => remark.row === row.id).map((remark) => remarkOnPaper(remark, unit)),
-    });
-    const rows = view.exceptions.map(explained);
-    const unexplained = rows.filter((row) => row.remarks.length === 0);
-    const proposed = unexplained.filter(({ id }) => proposals.some(({ row }) => row === id)).length;
-    const blocks = exceptionBlocks(
-      {
-        ...{ of: view.of.name, against: view.against?.name ?? '', span: packWords.span[view.span], rows },
-        result: view.result ? explained(view.result) : undefined,
-      },
-      unit,
-    );
-    return {
-      ...{ title: packWords.exceptions(view.statement.name), blocks, unit },
-      subtitle: [view.scope.name, moneyWords(view.scope.currency, unit), view.asAt.name].join(' · '),
-      open: [
-        ...(unexplained.length > 0 ? [packWords.toExplain(unexplained.length)] : []),
-        ...(proposed > 0 ? [packWords.proposedRemarks(proposed)] : []),
-      ],
-      versions: view.against ? [view.against.code] : [],
-    };
+    return exceptionsContent(this.snapshot, this.exceptionsAsked(of, span, differs), unit);
   }
 
   private exceptionsAsked(
@@ -309,80 +263,15 @@ class PageMaker {
     };
   }
 
-  private async underlying({ of, span, differs }: PageOf<'underlying'>): Promise<Content> {
-    const view = await explanationsView(this.snapshot, this.exceptionsAsked(of, span, differs));
-    const unit = this.unitOf(differs, this.document(of));
-    const { unit: money } = view;
-    if (!money) throw appError('SRV_RESULT_MISSING', { name: this.document(of).name });
-    const amount = (minor: number) => formatFigure({ amount: minor, unit: money }, unit, { zero: 'zero' });
-    const late = view.due.filter(({ returns }) => returns!.state !== 'returned').length;
-    const parts = view.against
-      ? [
-          ...view.parts.map(({ kind, amount: part }) => ({ id: kind, label: packWords.explained[kind], amount: part })),
-          { id: 'rest', label: packWords.explained.rest, amount: view.rest },
-        ]
-      : [];
-    const blocks = explainedBlocks(
-      {
-        ...{
-          unit: money,
-          result: view.result,
-          span: packWords.span[view.span],
-          reported: view.reported,
-          terms: view.terms,
-          underlying: view.underlying,
-        },
-        ...{ parts, variance: view.variance, timing: view.due.map((each) => packWords.timing(each, amount)) },
-      },
-      unit,
-    );
-    return {
-      ...{ title: packWords.underlying(view.result), blocks, unit },
-      subtitle: [
-        view.scope.name,
-        moneyWords(view.scope.currency, unit),
-        view.asAt.name,
-        packWords.span[view.span],
-      ].join(' · '),
-      open: late > 0 ? [packWords.late(late)] : [],
-      versions: view.against ? [view.against.code] : [],
-    };
+  private underlying({ of, span, differs }: PageOf<'underlying'>): Promise<Content> {
+    const statement = this.document(of);
+    const asked = this.exceptionsAsked(of, span, differs);
+    return underlyingContent(this.snapshot, asked, this.unitOf(differs, statement), statement.name);
   }
 
-  private async balances({ only, differs }: PageOf<'balances'>): Promise<Content> {
+  private balances({ only, differs }: PageOf<'balances'>): Promise<Content> {
     const { scope, as_at } = this.contextOf(differs);
-    const view = await evidenceView(this.snapshot, { scope, as_at });
-    const unit = differs?.unit ?? this.pack.unit ?? 1;
-    const open = view.entities.reduce((sum, each) => sum + each.open, 0);
-    const shown = view.rows.filter((row) => only === undefined || row.isOpen || row.state === 'accepted');
-    const blocks = view.scope.isGroup
-      ? [
-          ...view.entities.map(({ name, ...sums }) => ({
-            ...{
-              kind: 'paragraph' as const,
-              runs: [{ text: `${name}: `, isStrong: true }, { text: packWords.settled(sums) }],
-            },
-          })),
-        ]
-      : balanceBlocks(
-          {
-            unit: { kind: 'currency', code: view.scope.currency, digits: digitsOf(view.scope.currency) },
-            rows: shown.map((row) => ({
-              ...{ id: row.account, label: `${row.account} ${row.name}`, balance: row.balance },
-              ...{ evidence: row.evidence?.amount ?? null, difference: row.difference, says: packWords.balance(row) },
-            })),
-          },
-          unit,
-        );
-    return {
-      ...{ title: packWords.kind.balances, blocks, unit },
-      subtitle: [
-        view.scope.name,
-        ...(view.scope.isGroup ? [] : [moneyWords(view.scope.currency, unit)]),
-        view.asAt.name,
-      ].join(' · '),
-      open: open > 0 ? [packWords.openBalances(open)] : [],
-    };
+    return balancesContent(this.snapshot, { scope, as_at }, differs?.unit ?? this.pack.unit ?? 1, only);
   }
 
   private async tiles({ tiles, differs }: PageOf<'tiles'>): Promise<Content> {
