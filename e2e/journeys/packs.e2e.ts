@@ -161,6 +161,8 @@ test('one pack for many, and what is not ready says where it is mended', async (
   await expect(place(page, 'Costs by department and month')).toContainText('Larkmoor Studio');
   await pick(page, 'own-version', 'Plan FY27');
   await expect(place(page, 'Costs by department and month')).toContainText('Plan FY27');
+  await pick(page, 'own-filter', /Product line: Tableware/);
+  await expect(place(page, 'Costs by department and month')).toContainText('a filter of its own');
 });
 
 test('a pack is issued, and rolled forward a month: what is new and what moved since stands first', async ({

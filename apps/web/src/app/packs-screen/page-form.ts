@@ -5,7 +5,15 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
-import { ACTUAL, outlineOf, type PackPage, type PageDiffers, type RowLayout } from '@margin-lens/core';
+import {
+  ACTUAL,
+  inWords,
+  outlineOf,
+  sentenceCase,
+  type PackPage,
+  type PageDiffers,
+  type RowLayout,
+} from '@margin-lens/core';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
 import { Choice } from '../shared/choice';
@@ -73,6 +81,23 @@ export class PageForm {
   );
   /** What a page can read in place of what the pack does. */
   protected readonly read = computed(() => [{ value: ACTUAL, name: 'Actual' }, ...this.versions()]);
+  /** Values of dimensions that a page can be narrowed to. */
+  protected readonly values = computed(() =>
+    (this.workspace()?.dimensions ?? []).flatMap(({ name, values }) =>
+      values.map(({ value, name: called }) => ({
+        value: `${name} ${value}`,
+        name: `${sentenceCase(inWords(name))}: ${called || value}`,
+      })),
+    ),
+  );
+  /** Filters of the page itself. */
+  protected readonly filters = computed(() => this.page().differs?.where ?? []);
+  /** The one value that it is narrowed to; undefined where it is none, or more. */
+  protected readonly only = computed(() => {
+    const [first, ...others] = this.filters();
+    const isOne = first?.has === 'in' && first.values.length === 1 && others.length === 0;
+    return isOne ? `${first.dimension} ${first.values[0]}` : undefined;
+  });
   protected readonly currencies = computed(() =>
     (this.workspace()?.currencies ?? []).map((code) => ({ value: code, name: code })),
   );
@@ -106,6 +131,12 @@ export class PageForm {
   protected differ(part: { [K in keyof PageDiffers]?: PageDiffers[K] | undefined }): void {
     const differs = Object.entries({ ...this.page().differs, ...part }).filter(([, value]) => value !== undefined);
     this.put({ differs: differs.length > 0 ? Object.fromEntries(differs) : undefined });
+  }
+
+  protected narrow(chosen: string | undefined): void {
+    const [dimension = ''] = chosen?.split(' ') ?? [];
+    const values = chosen === undefined ? [] : [chosen.slice(dimension.length + 1)];
+    this.differ({ where: chosen === undefined ? undefined : [{ dimension, has: 'in', values }] });
   }
 
   protected linesOf(text: string): string[] | undefined {
