@@ -121,6 +121,10 @@ export const PackDocumentSchema = v.strictObject({
   orientation: v.optional(v.picklist(['portrait', 'landscape'])),
   header: v.optional(shortText),
   footer: v.optional(shortText),
-  pages: v.pipe(v.array(PackPageSchema), v.maxLength(MOST_PAGES)),
+  pages: v.pipe(
+    v.array(PackPageSchema),
+    v.maxLength(MOST_PAGES),
+    v.check((pages) => new Set(pages.map(({ id }) => id)).size === pages.length, 'each page has an id of its own'),
+  ),
 });
 export type PackDocument = v.InferOutput<typeof PackDocumentSchema>;
