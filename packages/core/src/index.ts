@@ -52,7 +52,14 @@ export {
   NO_CLOSING_LIST,
   tickId,
 } from './closing/closing-list';
-export { BALANCE_STATES, isOpenBalance, type ProvedBalance, proveBalances } from './closing/prove-balances';
+export {
+  BALANCE_STATES,
+  balanceOf,
+  isOfBalanceSheet,
+  isOpenBalance,
+  type ProvedBalance,
+  proveBalances,
+} from './closing/prove-balances';
 export { type EliminationGap } from './books/elimination-frame';
 export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term';
 export { Books } from './books/books';

@@ -27,7 +27,7 @@ const isoDay = v.pipe(v.string(), v.isoDate());
  *
  * Units: `amount` in minor units of the entity's currency, on the account's natural side; null where none is needed.
  */
-export const BalanceEvidenceSchema = v.strictObject({
+const entries = {
   scope: v.string(),
   account: v.string(),
   /** Key of the period at whose end the balance stands. */
@@ -43,16 +43,34 @@ export const BalanceEvidenceSchema = v.strictObject({
   /** A difference that may stay, as the note says. */
   accepted: v.boolean(),
   files: v.pipe(v.array(EvidenceFileSchema), v.maxLength(MOST_FILES)),
-});
+};
+
+type Said = Pick<
+  v.InferOutput<v.StrictObjectSchema<typeof entries, undefined>>,
+  'source' | 'amount' | 'accepted' | 'note'
+>;
+
+/** A figure says where it comes from, an account that needs none has none, and a difference stays for a reason. */
+const isSound = ({ source, amount, accepted, note }: Said): boolean =>
+  (amount === null || (source !== '' && source !== 'not_needed')) && (!accepted || note.trim() !== '');
+const SOUND = 'a figure says where it comes from, and a difference that may stay says why';
+
+export const BalanceEvidenceSchema = v.pipe(
+  v.strictObject(entries),
+  v.check((said) => isSound(said), SOUND),
+);
 export type BalanceEvidence = v.InferOutput<typeof BalanceEvidenceSchema>;
 
 /** As it is kept: who wrote it and when, and what the balance was then. */
-export const KeptEvidenceSchema = v.strictObject({
-  ...BalanceEvidenceSchema.entries,
-  balance: v.pipe(v.number(), v.safeInteger()),
-  person: v.string(),
-  at: v.pipe(v.string(), v.isoTimestamp()),
-});
+export const KeptEvidenceSchema = v.pipe(
+  v.strictObject({
+    ...entries,
+    balance: v.pipe(v.number(), v.safeInteger()),
+    person: v.string(),
+    at: v.pipe(v.string(), v.isoTimestamp()),
+  }),
+  v.check((said) => isSound(said), SOUND),
+);
 export type KeptEvidence = v.InferOutput<typeof KeptEvidenceSchema>;
 
 /** Id under which it is kept. */

@@ -33,7 +33,14 @@ export const isOpenBalance = ({ state, was }: Pick<ProvedBalance, 'state' | 'was
 
 const NONE: ReadonlyMap<number, KeptEvidence> = new Map();
 
-const isOfBalanceSheet = (account: Account): boolean => account.nature !== 'statistic' && !isFlow(account);
+/** Whether an account can be held against evidence. */
+export const isOfBalanceSheet = (account: Account): boolean => account.nature !== 'statistic' && !isFlow(account);
+
+/** The closing balance of an account, on its natural side. @param index of the account in the chart */
+export function balanceOf(slice: LedgerSlice, index: number, ordinal: number): number {
+  const closing = slice.closing[slot(slice, index, ordinal)]!;
+  return naturalOrientation(slice.accounts[index]!.nature) === 'credit' ? -closing + 0 : closing;
+}
 
 /**
  * Balance-sheet accounts of an entity that have a balance at the end of a period, moved in it, or have evidence for it.
@@ -53,8 +60,7 @@ export function proveBalances(
   }
   return accounts.flatMap((account, index): ProvedBalance[] => {
     if (!isOfBalanceSheet(account)) return [];
-    const sign = naturalOrientation(account.nature) === 'credit' ? -1 : 1;
-    const balanceAt = (ordinal: number) => sign * slice.closing[slot(slice, index, ordinal)]! + 0;
+    const balanceAt = (ordinal: number) => balanceOf(slice, index, ordinal);
     const byPeriod = held.get(account.number) ?? NONE;
     const earlier = [...byPeriod.keys()].filter((ordinal) => ordinal < at.ordinal).sort((a, b) => b - a);
     const before = earlier.length === 0 ? undefined : byPeriod.get(earlier[0]!);

@@ -6,13 +6,13 @@ import { currentDocument, endDocument, storeDocument } from '../../store/documen
 import { whoAndWhen } from '../../store/people';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Workspace } from '../workspace/workspace';
-import { CLOSING_LIST, CLOSING_TICK, closingList, LIST_ID } from './kept-closing';
+import { CLOSING_LIST, CLOSING_TICK, closingList, LIST_ID, mayKnow } from './kept-closing';
 
 /** The month-end checklist: what is to be done, and what of it was. */
 export class ClosingService {
   constructor(private readonly workspace: Workspace) {}
 
-  /** @throws SRV_CLOSING_CHANGED when someone else has written it since */
+  /** @throws SRV_CLOSING_CHANGED when someone else has written it since; SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED */
   saveList(viewer: Viewer, { base, list }: SaveClosingList): Promise<void> {
     return this.workspace.write(viewer, { kind: 'write_closing_list', subject: LIST_ID }, async (write) => {
       const held = await currentDocument(write.em, CLOSING_LIST, LIST_ID);
@@ -21,9 +21,13 @@ export class ClosingService {
         throw appError('SRV_CLOSING_CHANGED', { person });
       }
       const { filled: model } = write.snapshot;
-      for (const { scope } of list.tasks)
+      for (const { scope } of list.tasks) {
         if (scope !== '' && !model.entity(scope) && !model.group(scope)) throw appError('SRV_SCOPE_UNKNOWN', { scope });
-      await storeDocument(write, CLOSING_LIST, LIST_ID, list);
+        if (model.entity(scope)) requireEntity(viewer, scope);
+      }
+      // tasks that the person may not know of stay as they are
+      const unseen = (await closingList(write.em)).tasks.filter((task) => !mayKnow(model, viewer, task));
+      await storeDocument(write, CLOSING_LIST, LIST_ID, { ...list, tasks: [...list.tasks, ...unseen] });
     });
   }
 

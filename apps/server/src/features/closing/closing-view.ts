@@ -2,9 +2,9 @@ import type { ClosingQuery, ClosingView } from '@margin-lens/contract';
 import { dueOn, periodName, periodOfAsAt, tickId, type ClosingTask, type Scope } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
 import { daysOffOf, NONE_OFF } from '../workspace/days-off';
-import { openPeriod, openScope } from '../workspace/open-scope';
+import { heldEntities, openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
-import { closingList, closingTicks } from './kept-closing';
+import { closingList, closingTicks, mayKnow } from './kept-closing';
 
 type Line = ClosingView['tasks'][number];
 
@@ -19,7 +19,7 @@ export async function closingView(snapshot: Snapshot, query: ClosingQuery, now =
   const list = await closingList(em);
   const ticks = await closingTicks(em);
   const isGroup = model.group(scope.code) !== undefined;
-  const entities = scope.members.map(({ entity }) => entity).filter(({ code }) => maySee(viewer, code));
+  const entities = heldEntities(scope, at).filter(({ code }) => maySee(viewer, code));
   const off = await daysOffOf(entities, model);
   const today = now.toISOString().slice(0, 10);
 
@@ -51,6 +51,6 @@ export async function closingView(snapshot: Snapshot, query: ClosingQuery, now =
     asAt: { key: at.key, name: periodName(at) },
     revision,
     tasks: lines.sort((a, b) => (a.due === b.due ? 0 : a.due < b.due ? -1 : 1)),
-    list,
+    list: { ...list, tasks: list.tasks.filter((task) => mayKnow(model, viewer, task)) },
   };
 }

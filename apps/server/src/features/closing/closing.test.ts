@@ -2,8 +2,10 @@ import type { FastifyInstance } from 'fastify';
 import type { ClosingView, IssueChecksView } from '@margin-lens/contract';
 import type { ClosingTask } from '@margin-lens/core';
 import { asking } from '../../../test/asking';
+import { onStore } from '../../../test/opened-store';
 import { bringIn, newDatabase, newFolder, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
+import { Person } from '../../store/tables';
 import { writePackage } from '../export/write-package';
 
 let app: FastifyInstance;
@@ -86,6 +88,26 @@ describe('the month-end checklist', () => {
     expect((await save([], { base: revision })).body.code).toBe('SRV_CLOSING_CHANGED');
     expect((await save([task('x', 1, { scope: 'NOBODY' })])).body.code).toBe('SRV_SCOPE_UNKNOWN');
     expect((await save([task('x', 99)])).status).toBe(400);
+  });
+
+  it('keeps tasks of entities that who writes it may not see, and does not tell them', async () => {
+    await save([task('report', 3), task('secret', 1, { scope: 'TWO' })]);
+    const limit = async (entities: 'all' | string[]) => {
+      await app.close();
+      await onStore(databaseFile, (store) =>
+        store.aside(async ({ em }) => void em.assign(await em.findOneOrFail(Person, { id: 'local' }), { entities })),
+      );
+      app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+    };
+    await limit(['ONE']);
+    expect((await read()).list.tasks.map(({ id }) => id)).toEqual(['report']);
+    expect((await save([task('mine', 1, { scope: 'TWO' })])).body.code).toBe('SRV_SCOPE_NOT_PERMITTED');
+    expect((await save([task('report', 4)])).status).toBe(204);
+    await limit('all');
+    expect((await read()).list.tasks.map(({ id, day }) => [id, day])).toEqual([
+      ['report', 4],
+      ['secret', 1],
+    ]);
   });
 
   it('goes along in a ledger package, with what was done', async () => {

@@ -1,5 +1,5 @@
 import type { ClosingQuery, IssueCheck, IssueChecksView } from '@margin-lens/contract';
-import { isOpenBalance, type Scope } from '@margin-lens/core';
+import { isOpenBalance, periodOfAsAt, type ScopeEntity } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
 import { issueCheckWords } from '../../base/words';
 import type { ReadingThread } from '../../store/reading-thread';
@@ -11,7 +11,7 @@ import { readinessView } from '../groups/readiness-view';
 import { closedPeriods } from '../periods/closed-periods';
 import { remarksView } from '../remarks/remarks-service';
 import type { TieOutsService } from '../tie-outs/tie-outs-service';
-import { openPeriod, openScope } from '../workspace/open-scope';
+import { heldEntities, openPeriod, openScope } from '../workspace/open-scope';
 import { firstStatement } from '../workspace/first-statement';
 import type { Snapshot } from '../workspace/snapshot';
 import { closingView } from './closing-view';
@@ -60,19 +60,20 @@ export async function checksOfBooks(
   { scope: code, as_at }: ClosingQuery,
 ): Promise<Check[]> {
   const scope = openScope(snapshot.filled, snapshot.viewer, code);
-  const { key } = openPeriod(scope, as_at);
+  const at = openPeriod(scope, as_at);
+  const entities = heldEntities(scope, at).filter(({ code: each }) => maySee(snapshot.viewer, each));
   const asked = { scope: code, as_at };
   const ties = await tieOuts.view(snapshot, asked);
   const off = ties.ties.filter(({ agrees }) => !agrees).length;
   const ofBooks = snapshot.filled.group(code)
     ? await ofGroup(snapshot, reading, asked)
-    : await ofEntity(snapshot, reading, asked, key);
+    : await ofEntity(snapshot, reading, asked, at.key);
   return [
     ...ofBooks,
     check('tie_outs', '/tie-outs', off > 0 ? [issueCheckWords.off(off, ties.ties.length)] : []),
-    await ofEvidence(snapshot, scope, as_at),
+    await ofEvidence(snapshot, entities, asked),
     await ofTasks(snapshot, asked),
-    await ofClosing(snapshot, scope, key),
+    await ofClosing(snapshot, entities, as_at),
   ];
 }
 
@@ -106,16 +107,18 @@ async function ofGroup(snapshot: Snapshot, reading: ReadingThread, { scope, as_a
 }
 
 /** Balances that nothing from outside shows yet, or that differ from it; a line an entity. */
-async function ofEvidence(snapshot: Snapshot, scope: Scope, asAt: string): Promise<Check> {
-  const { filled: model, viewer, em } = snapshot;
+async function ofEvidence(
+  snapshot: Snapshot,
+  entities: readonly ScopeEntity[],
+  { scope, as_at }: ClosingQuery,
+): Promise<Check> {
   const books = await snapshot.books();
-  const kept = await keptEvidence(em);
-  const open = scope.members.flatMap(({ entity: { code, name } }) => {
-    if (!maySee(viewer, code)) return [];
-    const left = provedBalances(books, model.entity(code)!, asAt, kept).filter(isOpenBalance);
+  const kept = await keptEvidence(snapshot.em, new Set(entities.map(({ code }) => code)));
+  const open = entities.flatMap(({ code, name }) => {
+    const left = provedBalances(books, snapshot.filled.entity(code)!, as_at, kept).filter(isOpenBalance);
     const differing = left.filter(({ state }) => state === 'differs').length;
     if (left.length === 0) return [];
-    return [issueCheckWords.evidence(scope.code === code ? '' : name, left.length - differing, differing)];
+    return [issueCheckWords.evidence(scope === code ? '' : name, left.length - differing, differing)];
   });
   return check('evidence', '/evidence', open);
 }
@@ -130,15 +133,17 @@ async function ofTasks(snapshot: Snapshot, asked: ClosingQuery): Promise<Check> 
   return check('tasks', '/month-end', lines);
 }
 
-/** Whether the month takes postings yet. */
-async function ofClosing(snapshot: Snapshot, { members }: Scope, period: string): Promise<Check> {
+/** Whether the month takes postings yet, each entity by the periods of its own calendar. */
+async function ofClosing(snapshot: Snapshot, entities: readonly ScopeEntity[], asAt: string): Promise<Check> {
   const { closed } = await closedPeriods(snapshot);
-  const isClosed = (code: string) => closed.some((row) => row.entity === code && row.period === period);
-  const open = members.filter(({ entity }) => maySee(snapshot.viewer, entity.code) && !isClosed(entity.code));
+  const open = entities.filter(({ code, calendar }) => {
+    const period = periodOfAsAt(calendar.calendar, asAt)?.key;
+    return period !== undefined && !closed.some((row) => row.entity === code && row.period === period);
+  });
   return check(
     'closed',
     '/periods',
-    open.length > 0 ? [issueCheckWords.takesPostings(open.map(({ entity }) => entity.name))] : [],
+    open.length > 0 ? [issueCheckWords.takesPostings(open.map(({ name }) => name))] : [],
   );
 }
 

@@ -1,7 +1,9 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import { NO_CLOSING_LIST, tickId, type ClosingList, type ClosingTick } from '@margin-lens/core';
+import { NO_CLOSING_LIST, tickId, type ClosingList, type ClosingTask, type ClosingTick } from '@margin-lens/core';
+import { maySee, type Viewer } from '../../base/viewer';
 import { currentDocument, currentDocuments } from '../../store/documents';
 import { Names } from '../../store/people';
+import type { WorkspaceModel } from '../workspace/workspace-model';
 
 /** Kinds of the documents that the checklist and what was done of it are kept as. */
 export const CLOSING_LIST = 'closing_list';
@@ -20,3 +22,7 @@ export async function closingTicks(em: EntityManager): Promise<Map<string, Closi
   const ticks = (await currentDocuments(em, [CLOSING_TICK])).map(({ body }) => JSON.parse(body) as ClosingTick);
   return new Map(ticks.map((tick) => [tickId(tick), { ...tick, person: names.of(tick.person) }]));
 }
+
+/** Whether someone may know of a task: not where it is of an entity that they may not see. */
+export const mayKnow = (model: WorkspaceModel, viewer: Viewer, { scope }: Pick<ClosingTask, 'scope'>): boolean =>
+  model.entity(scope) === undefined || maySee(viewer, scope);

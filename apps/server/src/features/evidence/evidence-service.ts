@@ -1,10 +1,9 @@
 import { createHash } from 'node:crypto';
 import type { SaveEvidence } from '@margin-lens/contract';
 import {
+  balanceOf,
   evidenceId,
-  isFlow,
-  naturalOrientation,
-  slot,
+  isOfBalanceSheet,
   type BalanceEvidence,
   type EvidenceFile,
   type KeptEvidence,
@@ -48,12 +47,12 @@ export class EvidenceService {
     const at = openPeriod(entity, evidence.period);
     const index = model.accounts.findIndex(({ number }) => number === evidence.account);
     const account = model.accounts[index];
-    if (!account || account.nature === 'statistic' || isFlow(account))
+    if (!account || !isOfBalanceSheet(account))
       throw appError('SRV_VALUE_UNKNOWN', {
         what: expected.balanceAccount,
         text: evidence.account,
         known: model.accounts
-          .filter((each) => each.nature !== 'statistic' && !isFlow(each))
+          .filter(isOfBalanceSheet)
           .map(({ number }) => number)
           .slice(0, 20)
           .join(', '),
@@ -61,8 +60,7 @@ export class EvidenceService {
     for (const { name, sha256 } of evidence.files)
       if (!(await hasAttachment(write.em, sha256))) throw appError('SRV_EVIDENCE_FILE_UNKNOWN', { name });
     const slice = (await write.snapshot.books()).read(entity);
-    const closing = slice.closing[slot(slice, index, at.ordinal)]!;
-    const balance = naturalOrientation(account.nature) === 'credit' ? -closing + 0 : closing;
+    const balance = balanceOf(slice, index, at.ordinal);
     const kept: KeptEvidence = { ...evidence, balance, person: viewer.id, at: new Date().toISOString() };
     await storeDocument(write, EVIDENCE, evidenceId(evidence), kept);
   }

@@ -9,7 +9,7 @@ import {
   type ProvedBalance,
 } from '@margin-lens/core';
 import { maySee, requireAllValues } from '../../base/viewer';
-import { openPeriod, openScope } from '../workspace/open-scope';
+import { heldEntities, openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
 import { keptEvidence } from './kept-evidence';
@@ -24,11 +24,11 @@ export async function evidenceView(snapshot: Snapshot, query: EvidenceQuery): Pr
   const at = openPeriod(scope, query.as_at);
   requireAllValues(viewer);
   const books = await snapshot.books();
-  const kept = await keptEvidence(em);
   const group = model.group(scope.code);
-  const members = scope.members
-    .map(({ entity }) => model.entity(entity.code)!)
+  const members = heldEntities(scope, at)
+    .map(({ code }) => model.entity(code)!)
     .filter(({ code }) => maySee(viewer, code));
+  const kept = await keptEvidence(em, new Set(members.map(({ code }) => code)));
   const proved = members.map((entity) => ({ entity, balances: provedBalances(books, entity, query.as_at, kept) }));
   return {
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code, isGroup: group !== undefined },

@@ -106,6 +106,10 @@ describe('evidence is refused', () => {
     [cash({ scope: 'NOBODY' }), 404, 'SRV_SCOPE_UNKNOWN'],
     [cash({ scope: 'ALL' }), 400, 'SRV_SCOPE_IS_GROUP'],
     [cash({ period: 'FY1999-P01' }), 400, 'SRV_PERIOD_UNKNOWN'],
+    // a figure from nowhere, one of an account that needs none, a difference that stays without a reason
+    [cash({ source: '' }), 400, 'SRV_REQUEST_INVALID'],
+    [cash({ source: 'not_needed' }), 400, 'SRV_REQUEST_INVALID'],
+    [cash({ accepted: true }), 400, 'SRV_REQUEST_INVALID'],
     [cash({ files: [{ name: 'x.pdf', sha256: 'a'.repeat(64), bytes: 1 }] }), 404, 'SRV_EVIDENCE_FILE_UNKNOWN'],
   ])('for %j', async (wrong, status, code) => {
     const reply = await save([cash(), wrong]);

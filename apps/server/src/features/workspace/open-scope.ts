@@ -1,4 +1,11 @@
-import { ACTUAL, periodOfAsAt, type DimensionCondition, type FiscalPeriod, type Scope } from '@margin-lens/core';
+import {
+  ACTUAL,
+  periodOfAsAt,
+  type DimensionCondition,
+  type FiscalPeriod,
+  type Scope,
+  type ScopeEntity,
+} from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { mayDo, maySee, requireEntity, type Viewer } from '../../base/viewer';
 import type { Entity, WorkspaceModel } from './workspace-model';
@@ -78,3 +85,7 @@ export function openPeriod({ calendar: { calendar } }: Pick<Scope, 'calendar'>, 
   if (!at) throw appError('SRV_PERIOD_UNKNOWN', { asAt, calendar: calendar.code });
   return at;
 }
+
+/** Entities of a scope that count in it at a period: of a group those that it holds then. */
+export const heldEntities = ({ members }: Scope, { ordinal }: FiscalPeriod): ScopeEntity[] =>
+  members.filter(({ isHeld }) => isHeld[ordinal] === 1).map(({ entity }) => entity);
