@@ -425,6 +425,7 @@ export { exactText, numberOf } from './page/cell-value';
 export { type CellPlace, type LiveFormula } from './page/live-formula';
 export { withFormulas } from './page/with-formulas';
 export * from './shown';
+export { fitTable, GAP as COLUMN_GAP } from './sheets/fit-table';
 export { type LaidSheets, laySheets, type PaperPage } from './sheets/lay-sheets';
 export {
   type Colour,
@@ -446,12 +447,12 @@ export {
   type PageDiffers,
 } from './layout/pack-document';
 export { balanceBlocks } from './page/balances-page';
-export { bridgeBars, bridgeHeight } from './page/bridge-chart';
 export { figureChanges, rowChanges } from './page/page-changes';
 export { explainedBlocks } from './page/explained-page';
 export { exceptionBlocks, type ExplainedRow } from './page/exceptions-page';
 export { textBlocks } from './page/text-blocks';
 export { shownDecimals } from './figure/format-figure';
 export { type TextRun, type Tile } from './page/page';
-export { type NativeChart, nativeChart } from './page/native-chart';
+export { onPaper } from './page/paper-colours';
+export { type NativeChart, nativeCharts, type NativeLook, type NativeSeries } from './page/native-chart';
 export { readPer } from './figure/format-figure';

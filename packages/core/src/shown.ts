@@ -42,6 +42,7 @@ export {
   trialBalanceProof,
   type TrialBalanceViewName,
 } from './page/trial-balance-page';
-export { PAPER } from './sheets/paper-colours';
+export { PAPER } from './page/paper-colours';
+export { bridgeBars, bridgeHeight, cutWords, type BridgeSteps, underlyingSteps } from './page/bridge-chart';
 export { PX } from './sheets/sheet';
 export { columnBlocks } from './page/column-blocks';

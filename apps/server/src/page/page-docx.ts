@@ -1,7 +1,10 @@
 import type * as Docx from 'docx';
 import {
+  COLUMN_GAP,
   columnBlocks,
-  nativeChart,
+  fitTable,
+  type Measure,
+  nativeCharts,
   PAPER,
   type Page,
   type PageBlock,
@@ -10,9 +13,11 @@ import {
   type PaperPage,
   type TextRun,
 } from '@margin-lens/core';
-import { chartPicture } from './chart-picture';
-import { withDocumentCharts, type DocumentChart } from './document-charts';
-import { FONT_FAMILIES } from './paper-fonts';
+import { hasLegend, LEGEND_PX } from './chart-part';
+import { chartSays, chartMark } from './chart-words';
+import { withMarkedCharts, type MarkedChart } from './marked-charts';
+import { FONT_FAMILIES, officeMeasure } from './paper-fonts';
+import { columnsAt } from './table-columns';
 
 /** Pages to be written for a word processor. */
 export interface DocxToWrite {
@@ -24,21 +29,24 @@ export interface DocxToWrite {
 
 /** A4 and its margins in twentieths of a point. @source ECMA-376, 17.6.13: page size */
 const SHEET = { width: 11906, height: 16838, margin: 720 };
-/** Of pictures, in CSS pixels. */
-const PICTURE = { portrait: 640, landscape: 960 };
-/** Of labels, as a part of the width of a table, and the least of a column. */
-const LABEL_PART = 0.34;
+/** Width of charts, in CSS pixels. */
+const CHART_WIDTH = { portrait: 640, landscape: 960 };
+/** Of labels, as a part of the width of a table, at least. */
+const LABEL_PART = 0.3;
+const TWENTIETHS = 20;
+/** Sizes of letters of tables in points, the largest that fits. */
+const SIZES = [7.5, 6.5] as const;
 
 /**
  * Pages as a document for a word processor: a section a page with headings, tables whose heads repeat, charts that can be
- * edited or else pictures of them, and contents that go by the headings.
+ * edited, and contents that go by the headings.
  */
 export async function writeDocx({ title, pages, says }: DocxToWrite): Promise<Buffer> {
   const docx = await import('docx');
-  const writer = new DocxWriter(docx);
+  const writer = new DocxWriter(docx, await officeMeasure());
   const sections: Docx.ISectionOptions[] = [];
   for (const { page, orientation = 'portrait', follows } of pages) {
-    const children = await writer.page(page, orientation);
+    const children = writer.page(page, orientation);
     sections.push({
       properties: {
         type: follows ? docx.SectionType.CONTINUOUS : docx.SectionType.NEXT_PAGE,
@@ -56,13 +64,16 @@ export async function writeDocx({ title, pages, says }: DocxToWrite): Promise<Bu
     styles: { default: { document: { run: { font: FONT_FAMILIES.sans, size: 19, color: PAPER.ink } } } },
     sections,
   });
-  return withDocumentCharts(await docx.Packer.toBuffer(document), writer.charts);
+  return withMarkedCharts('document', await docx.Packer.toBuffer(document), writer.charts);
 }
 
 class DocxWriter {
-  readonly charts: DocumentChart[] = [];
+  readonly charts: MarkedChart[] = [];
 
-  constructor(private readonly docx: typeof Docx) {}
+  constructor(
+    private readonly docx: typeof Docx,
+    private readonly measure: Measure,
+  ) {}
 
   footer(says: string): Docx.Footer {
     const { Footer, Paragraph, TextRun, PageNumber } = this.docx;
@@ -74,30 +85,27 @@ class DocxWriter {
     return new Footer({ children: [new Paragraph({ children })] });
   }
 
-  async page({ title, subtitle, blocks }: Page, orientation: 'portrait' | 'landscape'): Promise<Docx.FileChild[]> {
+  page({ title, subtitle, blocks }: Page, orientation: 'portrait' | 'landscape'): Docx.FileChild[] {
     const parts: Docx.FileChild[] = [];
     if (blocks[0]?.kind !== 'cover') {
       parts.push(this.heading(title, 1));
       if (subtitle) parts.push(this.small(subtitle));
     }
-    for (const block of blocks) parts.push(...(await this.block(block, orientation)));
+    for (const block of blocks) parts.push(...this.block(block, orientation));
     return parts;
   }
 
-  private async block(block: PageBlock, orientation: 'portrait' | 'landscape'): Promise<Docx.FileChild[]> {
+  private block(block: PageBlock, orientation: 'portrait' | 'landscape'): Docx.FileChild[] {
     const { Paragraph, TableOfContents } = this.docx;
     switch (block.kind) {
       case 'table':
-        return [this.table(block.table, orientation), new Paragraph({})];
-      case 'chart': {
-        const size = { width: PICTURE[orientation], height: block.height };
-        const said = [block.title, block.words].filter(Boolean).join(', ') || 'Chart';
+        return this.tables(block.table, orientation);
+      case 'chart':
         return [
           ...(block.title ? [this.heading(block.title, 2)] : []),
           ...(block.words ? [this.small(block.words)] : []),
-          new Paragraph({ children: [await this.drawn(block, size, said)] }),
+          new Paragraph({ children: this.drawn(block, CHART_WIDTH[orientation]) }),
         ];
-      }
       case 'heading':
         return [this.heading(block.text, 2)];
       case 'text':
@@ -133,21 +141,15 @@ class DocxWriter {
     }
   }
 
-  /** A mark in place of which the chart comes, or a picture where word processors do not draw it. */
-  private async drawn(
-    { option, readPer }: Extract<PageBlock, { kind: 'chart' }>,
-    size: { width: number; height: number },
-    says: string,
-  ): Promise<Docx.ParagraphChild> {
-    const chart = nativeChart(option, readPer);
-    if (chart) {
-      const mark = `chart-${this.charts.length + 1}-of-this-document`;
-      this.charts.push({ mark, chart, says, ...size });
+  /** Marks in place of which charts come, one beside the other. */
+  private drawn(block: Extract<PageBlock, { kind: 'chart' }>, width: number): Docx.TextRun[] {
+    const charts = nativeCharts(block.option, block.readPer);
+    return charts.map((chart) => {
+      const mark = chartMark(this.charts.length);
+      const size = { width: width / charts.length, height: block.height + (hasLegend(chart) ? LEGEND_PX : 0) };
+      this.charts.push({ mark, chart, says: chartSays(block, chart), ...size });
       return new this.docx.TextRun({ text: mark });
-    }
-    const altText = { name: says, title: says, description: says };
-    const data = await chartPicture(option, size);
-    return new this.docx.ImageRun({ type: 'png', data, transformation: size, altText });
+    });
   }
 
   private heading(text: string, level: 1 | 2, size = level === 1 ? 30 : 23): Docx.Paragraph {
@@ -169,28 +171,40 @@ class DocxWriter {
       .map((line, at) => new this.docx.TextRun({ text: line, ...set, ...(at > 0 && { break: 1 }) }));
   }
 
-  private table({ labelHead, columns, rows }: PageTable, orientation: 'portrait' | 'landscape'): Docx.Table {
+  /** A table, or one below the other where not all columns fit: labels are repeated in each. */
+  private tables(table: PageTable, orientation: 'portrait' | 'landscape'): Docx.FileChild[] {
+    const all = (orientation === 'portrait' ? SHEET.width : SHEET.height) - 2 * SHEET.margin;
+    const room = (all * (1 - LABEL_PART)) / TWENTIETHS;
+    const ways = SIZES.map((fontSize) => ({ fontSize, room }));
+    const { way, widths, runs } = fitTable(table, this.measure, ways, { fontSize: SIZES[1], room });
+    return (runs.length === 0 ? [[]] : runs).flatMap((run) => [
+      this.table({ ...table, ...columnsAt(table, run) }, all, {
+        size: 2 * way.fontSize,
+        figures: run.map((column) => Math.floor(TWENTIETHS * (widths[column]! + COLUMN_GAP))),
+      }),
+      new this.docx.Paragraph({}),
+    ]);
+  }
+
+  /** @param figures widths of the columns, in twentieths of a point as the room is; `size` in half points */
+  private table(
+    { labelHead, columns, rows }: PageTable,
+    room: number,
+    { size, figures }: { size: number; figures: readonly number[] },
+  ): Docx.Table {
     const { Table, TableRow, WidthType } = this.docx;
-    const room = (orientation === 'portrait' ? SHEET.width : SHEET.height) - 2 * SHEET.margin;
-    const label = Math.round(room * LABEL_PART);
-    const figure = Math.floor((room - label) / Math.max(1, columns.length));
-    // so many columns want smaller letters
-    const size = columns.length > 12 ? 11 : columns.length > 8 ? 13 : 15;
+    const label = room - figures.reduce((sum, width) => sum + width, 0);
     const blocks = columnBlocks(columns);
-    const heads = [
-      ...(blocks.length > 0
-        ? [
-            this.cell([''], { size, width: label, isOver: true }),
-            ...blocks.map(({ label: text, columns: span }) =>
-              this.cell([text], { size, width: figure * span, span, isOver: true, isFigure: true }),
-            ),
-          ]
-        : []),
-    ];
+    let place = 0;
+    const over = blocks.map(({ label: text, columns: span }) => {
+      const width = figures.slice(place, (place += span)).reduce((sum, each) => sum + each, 0);
+      return this.cell([text], { size, width, span, isOver: true, isFigure: true });
+    });
+    const heads = over.length > 0 ? [this.cell([''], { size, width: label, isOver: true }), ...over] : [];
     const labels = [
       this.cell([labelHead], { size, width: label, isHead: true }),
-      ...columns.map(({ label: text, note }) =>
-        this.cell([text, note], { size, width: figure, isHead: true, isFigure: true }),
+      ...columns.map(({ label: text, note }, at) =>
+        this.cell([text, note], { size, width: figures[at]!, isHead: true, isFigure: true }),
       ),
     ];
     const headRows = [heads, labels]
@@ -198,23 +212,24 @@ class DocxWriter {
       .map((children) => new TableRow({ tableHeader: true, cantSplit: true, children }));
     return new Table({
       width: { size: room, type: WidthType.DXA },
-      columnWidths: [label, ...columns.map(() => figure)],
-      rows: [...headRows, ...rows.map((row) => this.row(row, { size, label, figure, columns: columns.length }))],
+      columnWidths: [label, ...figures],
+      rows: [...headRows, ...rows.map((row) => this.row(row, { size, label, figures }))],
     });
   }
 
   private row(
     row: PageRow,
-    { size, label, figure, columns }: { size: number; label: number; figure: number; columns: number },
+    { size, label, figures }: { size: number; label: number; figures: readonly number[] },
   ): Docx.TableRow {
     const set = { size, row };
-    const cells =
-      row.cells.length > 0 ? row.cells : Array.from({ length: columns }, () => ({ text: '', favour: undefined }));
+    const cells = row.cells.length > 0 ? row.cells : figures.map(() => ({ text: '', favour: undefined }));
     return new this.docx.TableRow({
       cantSplit: true,
       children: [
         this.cell([row.label], { ...set, width: label, indent: row.depth }),
-        ...cells.map(({ text, favour }) => this.cell([text], { ...set, width: figure, isFigure: true, favour })),
+        ...cells.map(({ text, favour }, at) =>
+          this.cell([text], { ...set, width: figures[at]!, isFigure: true, favour }),
+        ),
       ],
     });
   }

@@ -1,9 +1,11 @@
 import type Pptx from 'pptxgenjs';
 import {
+  COLUMN_GAP,
   columnBlocks,
-  nativeChart,
+  fitTable,
+  type Measure,
+  nativeCharts,
   PAPER,
-  type NativeChart,
   type Page,
   type PageBlock,
   type PageColumn,
@@ -11,8 +13,10 @@ import {
   type PageTable,
   type PaperPage,
 } from '@margin-lens/core';
-import { chartPicture } from './chart-picture';
-import { FONT_FAMILIES } from './paper-fonts';
+import { chartMark, chartSays } from './chart-words';
+import { withMarkedCharts, type MarkedChart } from './marked-charts';
+import { FONT_FAMILIES, officeMeasure } from './paper-fonts';
+import { columnsAt } from './table-columns';
 
 /** Pages to be shown as slides. */
 export interface PptxToWrite {
@@ -29,8 +33,11 @@ const LABEL_PART = 0.3;
 /** Height of a row of a table, as a part of the size of its letters, and the smallest of these in points. */
 const LINE = 1.45;
 const LEAST_SIZE = 7;
-/** CSS pixels in an inch. @source CSS Values 4 */
-const PX = 96;
+/** Sizes of letters of tables, the largest that fits. */
+const SIZES = [10, 8, 7] as const;
+const POINTS = 72;
+/** Height of a chart, in inches. */
+const LEAST_CHART = 1.2;
 
 /** Pages as slides: tables and charts that can be edited, tables going on to further slides with their heads. */
 export async function writePptx({ title, pages, says }: PptxToWrite): Promise<Buffer> {
@@ -44,8 +51,10 @@ export async function writePptx({ title, pages, says }: PptxToWrite): Promise<Bu
   pptx.title = title;
   pptx.company = 'Margin Lens';
   pptx.theme = { headFontFace: FONT_FAMILIES.serif, bodyFontFace: FONT_FAMILIES.sans };
-  for (const { page } of pages) await new SlideWriter(pptx, page, says).write();
-  return Buffer.from((await pptx.write({ outputType: 'nodebuffer' })) as Buffer);
+  const charts: MarkedChart[] = [];
+  const measure = await officeMeasure();
+  for (const { page } of pages) new SlideWriter(pptx, page, says, charts, measure).write();
+  return withMarkedCharts('slides', Buffer.from((await pptx.write({ outputType: 'nodebuffer' })) as Buffer), charts);
 }
 
 /** One page on one slide, or more. */
@@ -57,12 +66,15 @@ class SlideWriter {
     private readonly pptx: Pptx,
     private readonly page: Page,
     private readonly says: string,
+    /** Charts of all slides. */
+    private readonly charts: MarkedChart[],
+    private readonly measure: Measure,
   ) {}
 
-  async write(): Promise<void> {
+  write(): void {
     const { blocks } = this.page;
     this.newSlide();
-    for (const block of blocks) await this.block(block, blocks.length);
+    for (const block of blocks) this.block(block, blocks.length);
   }
 
   private newSlide(): void {
@@ -87,7 +99,7 @@ class SlideWriter {
     }
   }
 
-  private async block(block: PageBlock, of: number): Promise<void> {
+  private block(block: PageBlock, of: number): void {
     const at = { x: SLIDE.left, w: WIDTH };
     switch (block.kind) {
       case 'table':
@@ -191,65 +203,59 @@ class SlideWriter {
     this.y += 1.35 * Math.ceil(tiles.length / across);
   }
 
-  private async chart(block: Extract<PageBlock, { kind: 'chart' }>, of: number): Promise<void> {
-    const room = SLIDE.height - SLIDE.foot - this.y - 0.1;
-    const h = Math.max(1.2, Math.min(room, of > 1 ? 2.6 : room));
+  /** Boxes with marks in place of which charts come, one beside the other. */
+  private chart(block: Extract<PageBlock, { kind: 'chart' }>, of: number): void {
     if (block.title) this.text(block.title, 13, { bold: true, fontFace: FONT_FAMILIES.serif });
-    const at = { x: SLIDE.left, y: this.y, w: WIDTH, h: h - (block.title ? 0.3 : 0) };
-    const said = [block.title, block.words].filter(Boolean).join(', ') || 'Chart';
-    const native = nativeChart(block.option, block.readPer);
-    if (native) this.native(native, { ...at, altText: said });
-    else {
-      const size = { width: Math.round(WIDTH * PX), height: Math.round(at.h * PX) };
-      const picture = await chartPicture(block.option, size);
-      this.slide.addImage({ ...at, data: `image/png;base64,${picture.toString('base64')}`, altText: said });
-    }
+    const room = SLIDE.height - SLIDE.foot - this.y - 0.1;
+    const h = Math.max(LEAST_CHART, Math.min(room, of > 1 ? 2.6 : room));
+    if (h > room) this.newSlide();
+    const charts = nativeCharts(block.option, block.readPer);
+    const w = WIDTH / charts.length;
+    charts.forEach((chart, at) => {
+      const mark = chartMark(this.charts.length);
+      this.charts.push({ mark, chart, says: chartSays(block, chart), width: w, height: h });
+      this.slide.addText(mark, { x: SLIDE.left + w * at, y: this.y, w, h });
+    });
     this.y += h;
   }
 
-  private native({ kind, isLying, isStacked, categories, series }: NativeChart, at: Pptx.IChartOpts): void {
-    const shades = [PAPER.prior, PAPER.ink, PAPER.brass, PAPER.second, PAPER.favourable, PAPER.adverse];
-    const data = series.map(({ name, values }) => ({
-      ...{ name: name || 'Actual', labels: categories },
-      // what is not known is left out, and is no zero
-      values: values as number[],
-    }));
-    this.slide.addChart(kind === 'bars' ? this.pptx.ChartType.bar : this.pptx.ChartType.line, data, {
-      ...at,
-      ...{ barDir: isLying ? 'bar' : 'col', barGrouping: isStacked ? 'stacked' : 'clustered', barGapWidthPct: 60 },
-      ...{ chartColors: series.map((_, each) => shades[each % shades.length]!), lineDataSymbol: 'none', lineSize: 2 },
-      ...{
-        showLegend: series.length > 1 && series.every(({ name }) => name !== ''),
-        legendPos: 'b',
-        legendFontSize: 9,
-        valAxisHidden: true,
-      },
-      ...{ valGridLine: { style: 'none' }, catAxisLabelFontSize: 9, valAxisLabelFormatCode: '#,##0' },
-    });
+  /** A table on this slide, and on further ones with its heads: columns that do not fit stand below the others. */
+  private table(table: PageTable): void {
+    const room = POINTS * WIDTH * (1 - LABEL_PART);
+    const ways = SIZES.map((fontSize) => ({ fontSize, room }));
+    const { way, widths, runs } = fitTable(table, this.measure, ways, { fontSize: SIZES[1], room });
+    for (const [at, run] of (runs.length === 0 ? [[]] : runs).entries()) {
+      const needed = (way.fontSize * LINE * (table.rows.length + 3)) / POINTS;
+      if (at > 0 && this.y + needed > SLIDE.height - SLIDE.foot) this.newSlide();
+      this.run(
+        { ...table, ...columnsAt(table, run) },
+        run.map((column) => widths[column]! + COLUMN_GAP),
+        way.fontSize,
+      );
+      this.y += 0.15;
+    }
   }
 
-  /** A table on this slide, and on further ones with its heads where it is longer. */
-  private table({ labelHead, columns, rows }: PageTable): void {
-    const most = columns.length > 12 ? 7 : columns.length > 8 ? 8 : 10;
+  /** Columns that stand side by side. @param widths in points, the least of each */
+  private run({ labelHead, columns, rows }: PageTable, widths: readonly number[], most: number): void {
     const heads = headCells(labelHead, columns);
     const room = (top: number) => SLIDE.height - SLIDE.foot - 0.1 - top - heads.length * 0.3;
-    const fitting = (room(this.y) * 72) / (LINE * Math.max(1, rows.length));
+    const fitting = (room(this.y) * POINTS) / (LINE * Math.max(1, rows.length));
     const fontSize = Math.max(LEAST_SIZE, Math.min(most, fitting));
-    const rowH = (fontSize * LINE) / 72;
-    const label = WIDTH * LABEL_PART;
-    const figure = (WIDTH - label) / Math.max(1, columns.length);
+    const rowH = (fontSize * LINE) / POINTS;
+    const figures = widths.map((width) => width / POINTS);
+    const label = WIDTH - figures.reduce((sum, width) => sum + width, 0);
     for (let from = 0; from < Math.max(1, rows.length);) {
       if (from > 0) this.newSlide();
       const count = Math.max(1, Math.floor(room(this.y) / rowH));
       const body = rows.slice(from, from + count).map((row) => rowCells(row, columns.length));
       this.slide.addTable([...heads, ...body], {
-        ...{ x: SLIDE.left, y: this.y, w: WIDTH, colW: [label, ...columns.map(() => figure)] },
+        ...{ x: SLIDE.left, y: this.y, w: WIDTH, colW: [label, ...figures] },
         ...{ fontSize, color: PAPER.ink, margin: 0, rowH },
       });
       this.y += heads.length * 0.3 + body.length * rowH;
       from += count;
     }
-    this.y += 0.1;
   }
 }
 

@@ -1,6 +1,6 @@
 import type ExcelJS from 'exceljs';
 import {
-  nativeChart,
+  nativeCharts,
   numberOf,
   PAPER,
   type Facts,
@@ -18,7 +18,8 @@ import {
 } from '@margin-lens/core';
 import { newWorkbook } from '../workbook/new-workbook';
 import { columnLetter } from './chart-part';
-import { chartPicture } from './chart-picture';
+import { chartSays } from './chart-words';
+import { hasLegend, LEGEND_PX } from './chart-part';
 import { withCharts, type SheetChart } from './workbook-charts';
 
 /** Rows above the figures: title, subtitle, blocks, labels, notes. */
@@ -69,7 +70,7 @@ export async function writePageWorkbook({ sheets }: WorkbookToWrite): Promise<Bu
   const workbook = await newWorkbook();
   workbook.creator = 'Margin Lens';
   const writer = new WorkbookWriter(workbook);
-  for (const sheet of sheets) await writer.sheet(sheet);
+  for (const sheet of sheets) writer.sheet(sheet);
   writer.link();
   for (const { page } of sheets) if (page.facts) writeFacts(workbook, page.facts, sheets.length > 1 ? page.title : '');
   return withCharts(Buffer.from(await workbook.xlsx.writeBuffer()), writer.charts);
@@ -89,9 +90,8 @@ function freeName(workbook: ExcelJS.Workbook, wanted: string): string {
   }
 }
 
-/** Height of a row and width of a picture, in CSS pixels. */
+/** Height of a row, in CSS pixels. */
 const ROW_PX = 20;
-const PICTURE_PX = 640;
 
 /** A place on another sheet, quoted as formulas and links have it. */
 const onSheet = (sheet: ExcelJS.Worksheet, cell: string): string => `'${sheet.name.replaceAll("'", "''")}'!${cell}`;
@@ -110,7 +110,7 @@ class WorkbookWriter {
 
   constructor(private readonly workbook: ExcelJS.Workbook) {}
 
-  async sheet({ id, page, unit }: WorkbookToWrite['sheets'][number]): Promise<void> {
+  sheet({ id, page, unit }: WorkbookToWrite['sheets'][number]): void {
     const sheet = this.workbook.addWorksheet(freeName(this.workbook, page.title), {
       views: [{ state: 'frozen', xSplit: 1, ySplit: HEAD_ROWS, showGridLines: false }],
       pageSetup: { orientation: 'landscape', fitToPage: true, fitToWidth: 1, fitToHeight: 0, paperSize: 9 },
@@ -127,7 +127,7 @@ class WorkbookWriter {
     let next = HEAD_ROWS + 1;
     for (const block of page.blocks) {
       if (block.kind === 'table') next = this.table(sheet, id, block.table, unit, next);
-      else if (block.kind === 'chart') next = await this.chart(sheet, block, next);
+      else if (block.kind === 'chart') next = this.chart(sheet, block, next);
       else next = this.words(sheet, block, next, (cell) => numberFormat(cell, unit, {}));
     }
   }
@@ -153,39 +153,36 @@ class WorkbookWriter {
     return next + 1;
   }
 
-  /** A chart over rows of its own, and what it draws below it; as a picture where spreadsheets do not draw it. */
-  private async chart(
-    sheet: ExcelJS.Worksheet,
-    { title, words, option, height, readPer }: Extract<PageBlock, { kind: 'chart' }>,
-    from: number,
-  ): Promise<number> {
+  /** A chart over rows of its own, several below each other, and what they draw below them. */
+  private chart(sheet: ExcelJS.Worksheet, block: Extract<PageBlock, { kind: 'chart' }>, from: number): number {
+    const { title, words, option, height, readPer } = block;
     let next = from;
     if (title) this.write(sheet, next++, title, { bold: true, color: { argb: INK } });
     if (words) this.write(sheet, next++, words, SECOND);
-    const [top, bottom] = [next, next + Math.ceil(height / ROW_PX)];
-    const chart = nativeChart(option, readPer);
-    const says = [title, words].filter(Boolean).join(', ') || 'Chart';
-    if (!chart) {
-      const picture = await chartPicture(option, { width: PICTURE_PX, height });
-      const base64 = picture.toString('base64');
-      const image = this.workbook.addImage({ base64, extension: 'png' });
-      sheet.addImage(image, { tl: { col: 0, row: top - 1 }, ext: { width: PICTURE_PX, height } });
-      return bottom + 2;
-    }
-    const dataRow = bottom + 2;
-    this.charts.push({ part: sheet.id, sheet: sheet.name, chart, says, dataRow, from: top, to: bottom });
-    chart.series.forEach(({ name, values }, at) => {
-      const head = sheet.getCell(dataRow, at + 2);
-      head.value = name;
-      head.font = SECOND;
-      values.forEach((value, row) => {
-        const cell = sheet.getCell(dataRow + row + 1, at + 2);
-        cell.value = value;
-        cell.numFmt = '#,##0';
-      });
+    const charts = nativeCharts(option, readPer);
+    const rows = Math.ceil((height + (hasLegend(charts[0]!) ? LEGEND_PX : 0)) / ROW_PX);
+    const dataRow = next + charts.length * (rows + 1) + 1;
+    let column = 1;
+    charts.forEach((drawn, at) => {
+      const named = (name: string) => [drawn.title, name].filter(Boolean).join(' · ');
+      const chart = { ...drawn, series: drawn.series.map((each) => ({ ...each, name: named(each.name) })) };
+      const top = next + at * (rows + 1);
+      const places = { sheet: sheet.name, dataRow, column, from: top, to: top + rows };
+      this.charts.push({ part: sheet.id, chart, says: chartSays(block, chart), ...places });
+      for (const { name, values, isShare } of chart.series) {
+        const head = sheet.getCell(dataRow, ++column);
+        head.value = name;
+        head.font = SECOND;
+        values.forEach((value, row) => {
+          const cell = sheet.getCell(dataRow + row + 1, column);
+          cell.value = value;
+          cell.numFmt = isShare ? '0%' : '#,##0';
+        });
+      }
     });
-    chart.categories.forEach((category, row) => this.write(sheet, dataRow + row + 1, category, SECOND));
-    return dataRow + chart.categories.length + 2;
+    const { categories } = charts[0]!;
+    categories.forEach((category, row) => this.write(sheet, dataRow + row + 1, category, SECOND));
+    return dataRow + categories.length + 2;
   }
 
   private words(

@@ -26,6 +26,15 @@ export function paperMeasure(): Promise<Measure> {
   return (measuring ??= newMeasure());
 }
 
+/** How much wider letters may be where our fonts are not there. */
+const WIDER = 1.15;
+
+/** Measures texts as office programs may draw them. */
+export async function officeMeasure(): Promise<Measure> {
+  const measure = await paperMeasure();
+  return (text, font, size) => WIDER * measure(text, font, size);
+}
+
 async function newMeasure(): Promise<Measure> {
   const PDFDocument = await pdfkit();
   const document = new PDFDocument({ autoFirstPage: false });

@@ -10,8 +10,9 @@ export interface SheetChart {
   chart: NativeChart;
   /** What it shows, in words. */
   says: string;
-  /** Row of the names of its series, from 1. */
+  /** Row of the names of its series, from 1, and column of the first of them, from 0. */
   dataRow: number;
+  column: number;
   /** Rows that it stands over, from 1, both included. */
   from: number;
   to: number;
@@ -34,7 +35,7 @@ export async function withCharts(file: Buffer, charts: readonly SheetChart[]): P
     for (const each of charts.filter((chart) => chart.part === part)) {
       number++;
       const path = `xl/charts/chart${number}.xml`;
-      put(zip, path, chartPart(each.chart, placesOnSheet(each.sheet, each.chart, each.dataRow)));
+      put(zip, path, chartPart(each.chart, placesOnSheet(each.sheet, each.chart, each.dataRow, each.column)));
       await declare(zip, [{ path, type: CHART_TYPE }]);
       const relation = await relate(zip, drawing, 'chart', `../charts/chart${number}.xml`);
       anchors.push(anchor(each, relation, number));

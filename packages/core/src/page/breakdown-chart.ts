@@ -1,7 +1,7 @@
 import { formatFigure, type ShownUnit } from '../figure/format-figure';
 import type { Figure } from '../figure/figure';
 import type { ChartKind } from '../layout/breakdown-document';
-import { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './chart-notation';
+import { apart, barStyle, CHART_COLOURS, CHART_FRAME, MAP, shade, thinned, type ChartOption } from './chart-notation';
 import type { ChartedValues, Point } from './charted-values';
 
 /** Pixels that a bar of a value takes, and that heads take beside them. */
@@ -42,10 +42,9 @@ export function breakdownOption(
 }
 
 const LABEL_PX = 118;
-/** A colour thinned with that of the sheet. @param part of the colour, 0 to 1 */
-const thinned = (colour: string, part: number) => `color-mix(in srgb, ${colour} ${Math.round(100 * part)}%, ${SHEET})`;
-/** How dark parts of a stack are, the first the darkest: shades of one ink tell no versions. */
-const shade = (at: number, of: number) => thinned(INK, 0.85 - (of <= 1 ? 0 : (0.7 * at) / (of - 1)));
+/** What lines have at least of the height of their chart, and the height of a name. */
+const LINES_PX = 220;
+const NAME_PX = 14;
 const { ink: INK, second: SECOND, sheet: SHEET, brass: BRASS } = CHART_COLOURS;
 
 /** Whether what is compared with reaches further to the same side. */
@@ -66,7 +65,7 @@ class Drawing {
 
   /** One set of bars for each value across, on one scale. */
   bars(): ChartOption {
-    const { across, points, notation } = this.values;
+    const { across, points, notation, names } = this.values;
     const amounts = points.flat().flatMap(({ now, base }) => [now ?? 0, base ?? 0]);
     const [least, most] = [Math.min(0, ...amounts), Math.max(0, ...amounts)];
     const part = (100 - 16) / across.length;
@@ -94,6 +93,7 @@ class Drawing {
             ? [
                 {
                   ...place,
+                  name: names.base,
                   barWidth: 15,
                   data: points.map((row, index) => ({
                     ...{ value: row[at]!.base, itemStyle: barStyle(base), row: this.idOf(index) },
@@ -105,6 +105,7 @@ class Drawing {
             : []),
           {
             ...place,
+            name: names.now,
             barWidth: base ? 9 : 15,
             ...(base && { barGap: '-80%' }),
             data: points.map((row, index) => ({
@@ -149,66 +150,48 @@ class Drawing {
     };
   }
 
-  /** Darker where there is more; every cell says its amount. */
+  /** Darker where there is more; every cell says its amount. Cells are bars of one length that stand on each other. */
   heatMap(): ChartOption {
     const { across, points } = this.values;
     const most = Math.max(1, ...points.flat().map(({ now }) => Math.abs(now ?? 0)));
-    const cells = points.flatMap((row, at) =>
-      row.map(({ now }, place) => ({ value: [place, at], amount: now, row: this.idOf(at) })),
-    );
+    const tint = (amount: number) =>
+      thinned(amount < 0 ? CHART_COLOURS.adverse : BRASS, 0.08 + (0.62 * Math.abs(amount)) / most);
     return {
       ...this.frame(),
       grid: { left: LABEL_PX + 8, right: 12, top: HEAD_PX - 8, bottom: 4 },
-      xAxis: {
-        type: 'category',
-        data: across,
-        position: 'top',
-        axisTick: { show: false },
-        axisLine: { show: false },
-        axisLabel: { fontSize: 11, color: INK, interval: 0 },
-      },
-      yAxis: this.categories(true),
-      series: [
+      xAxis: [
+        { type: 'value', show: false, min: 0, max: across.length },
         {
-          type: 'custom',
-          encode: { x: 0, y: 1 },
-          data: cells,
-          renderItem: ({ dataIndex }: { dataIndex: number }, api: CellApi) => {
-            const { amount } = cells[dataIndex]!;
-            const [x, y] = api.coord([api.value(0), api.value(1)]);
-            const [width, height] = api.size([1, 1]);
-            const tint = thinned(
-              (amount ?? 0) < 0 ? CHART_COLOURS.adverse : BRASS,
-              0.08 + (0.62 * Math.abs(amount ?? 0)) / most,
-            );
-            const box = { x: x - width / 2 + 1, y: y - height / 2 + 1, width: width - 2, height: height - 2 };
-            return {
-              type: 'group',
-              children: [
-                {
-                  type: 'rect',
-                  shape: box,
-                  // what is not known has no tint, as it has no figure in the table
-                  style: { fill: amount === null ? SHEET : tint },
-                },
-                {
-                  type: 'text',
-                  style: {
-                    ...{ text: this.text(amount), x, y, align: 'center', verticalAlign: 'middle', fill: INK },
-                    ...{ fontSize: 12, fontFamily: CHART_FRAME.textStyle.fontFamily },
-                  },
-                },
-              ],
-            };
-          },
+          type: 'category',
+          data: across,
+          position: 'top',
+          axisTick: { show: false },
+          axisLine: { show: false },
+          axisLabel: { fontSize: 11, color: INK, interval: 0 },
         },
       ],
+      yAxis: this.categories(true),
+      series: across.map((name, place) => ({
+        type: 'bar',
+        stack: MAP,
+        name,
+        barWidth: '100%',
+        data: points.map((row, at) => {
+          const amount = row[place]!.now;
+          return {
+            ...{ value: 1, amount, row: this.idOf(at) },
+            // what is not known has no tint, as it has no figure in the table
+            itemStyle: { color: amount === null ? SHEET : tint(amount), borderColor: SHEET, borderWidth: 2 },
+            label: { show: true, position: 'inside', fontSize: 12, color: INK, formatter: this.text(amount) },
+          };
+        }),
+      })),
     };
   }
 
   /** The largest first, and how much of all they make up together. */
   pareto(): ChartOption {
-    const { points, notation } = this.values;
+    const { points, notation, names } = this.values;
     const order = points.map(([point], at) => ({ at, amount: point?.now ?? 0 })).sort((a, b) => b.amount - a.amount);
     const total = order.reduce((sum, { amount }) => sum + amount, 0);
     let sum = 0;
@@ -229,6 +212,7 @@ class Drawing {
       series: [
         {
           type: 'bar',
+          name: names.now,
           barMaxWidth: 46,
           data: order.map(({ at, amount }) => ({
             value: amount,
@@ -239,6 +223,7 @@ class Drawing {
         },
         {
           type: 'line',
+          name: 'Cumulated share',
           yAxisIndex: 1,
           symbolSize: 4,
           itemStyle: { color: BRASS },
@@ -284,6 +269,8 @@ class Drawing {
   lines(): ChartOption {
     const { series } = this.values;
     const of = series.values.length;
+    const ends = series.values.map((figures) => figures.findLast((figure) => figure !== null) ?? null);
+    const offsets = apart(ends, series.values.flat(), { height: LINES_PX, name: NAME_PX });
     return {
       ...this.frame(),
       grid: { left: 8, right: LABEL_PX, top: 16, bottom: 20 },
@@ -292,11 +279,11 @@ class Drawing {
       series: series.values.map((data, at) => ({
         type: 'line',
         symbol: 'none',
+        name: this.labels[at]!,
         lineStyle: { color: this.isChosen(at) ? BRASS : shade(at, of), width: 2 },
-        labelLayout: { moveOverlap: 'shiftY' },
         endLabel: {
-          show: true,
-          ...{ fontSize: 11, color: INK, formatter: this.labels[at]!, width: LABEL_PX - 12, overflow: 'truncate' },
+          ...{ show: true, offset: [0, offsets[at]!], fontSize: 11, color: INK },
+          ...{ formatter: this.labels[at]!, width: LABEL_PX - 12, overflow: 'truncate' },
         },
         data: data.map((value) => ({ value, row: this.idOf(at) })),
       })),
@@ -316,6 +303,7 @@ class Drawing {
         return {
           type: 'bar',
           stack: 'all',
+          name: this.labels[at]!,
           barWidth: '55%',
           itemStyle: { color: this.isChosen(at) ? BRASS : shade(at, of), borderColor: SHEET, borderWidth: 1 },
           data: data.map((value, month) => ({
@@ -372,11 +360,4 @@ class Drawing {
   private isChosen(row: number): boolean {
     return this.values.rows[row]?.id === this.chosen;
   }
-}
-
-/** What the drawing of one cell is given. */
-interface CellApi {
-  value(dimension: number): number;
-  coord(point: [number, number]): [number, number];
-  size(of: [number, number]): [number, number];
 }

@@ -22,6 +22,8 @@ export interface ChartedValues {
   /** By row, over the columns of a series such as months; empty where the columns are no series. */
   series: { labels: string[]; values: (number | null)[][] };
   notation: { now: Notation; base: Notation | undefined };
+  /** What is drawn and what it is compared with are called; empty where the columns are a series. */
+  names: { now: string; base: string };
   unit: Unit;
   /** Id of the column that is drawn, in the first place across. */
   column: string;
@@ -56,7 +58,7 @@ export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' 
   const inSeries = ofNow.filter(({ head }) => head.block === now.head.block);
   return {
     rows: leaves.map((row) => ({ id: row.id, label: labelIn(rows, row) })),
-    across: isAcross ? places.map((block) => columns.find((head) => head.block === block)!.blockLabel) : [''],
+    across: isAcross ? namesOf(places.map((block) => columns.find((head) => head.block === block)!)) : [''],
     points: leaves.map((row) =>
       places.map((block) => ({
         now: asRead(amountAt(row, now.head.source, block)),
@@ -70,9 +72,17 @@ export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' 
         }
       : { labels: [], values: [] },
     notation: { now: notationOf(now.head), base: base && notationOf(base.head) },
+    names: isSeries ? { now: '', base: '' } : { now: now.head.label, base: base?.head.label ?? '' },
     unit: leaves[0]!.cells[now.at]!.unit,
     column: now.head.id,
   };
+}
+
+/** What values across are called, without the span where it is that of all. */
+function namesOf(heads: readonly ColumnHead[]): string[] {
+  const [span] = heads.map(({ spanLabel = '' }) => spanLabel);
+  const isShared = heads.every(({ spanLabel = '' }) => spanLabel === span);
+  return heads.map(({ blockLabel }) => (isShared ? blockLabel.replace(` · ${span}`, '') : blockLabel));
 }
 
 /** A value with those that it stands below. */

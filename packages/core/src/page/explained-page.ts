@@ -1,7 +1,7 @@
 import { formatFigure, readPer, shownDecimals, type FigureLook, type ShownUnit } from '../figure/format-figure';
 import type { Unit } from '../figure/figure';
 import type { BridgeTerm } from '../variance/bridge';
-import { bridgeBars, bridgeHeight } from './bridge-chart';
+import { bridgeBars, bridgeHeight, cutWords, underlyingSteps } from './bridge-chart';
 import type { PageBlock, PageColumn, PageRow } from './page';
 
 /** A result without what does not come again, as it is printed. Units: minor units of `unit`. */
@@ -24,10 +24,12 @@ const LOOK: FigureLook = { zero: 'zero' };
 
 /** From reported to underlying, the variance by its kinds, and what came back of matters of timing. */
 export function explainedBlocks(told: ExplainedOnPaper, shown: ShownUnit): PageBlock[] {
-  const { unit, result, span, reported, terms, underlying, parts, variance, timing } = told;
-  const from = { id: 'reported', label: `${result}, reported`, amount: reported };
-  const to = { id: 'underlying', label: `${result}, underlying`, amount: underlying };
-  const steps = { from, terms, to, unit };
+  const { unit, span, terms, parts, variance, timing } = told;
+  const steps = underlyingSteps(told);
+  const [from, to] = [
+    { id: 'reported', ...steps.from },
+    { id: 'underlying', ...steps.to },
+  ];
   const tableOf = (first: readonly BridgeTerm[], last: BridgeTerm): PageBlock => ({
     kind: 'table',
     table: {
@@ -35,7 +37,9 @@ export function explainedBlocks(told: ExplainedOnPaper, shown: ShownUnit): PageB
       rows: [...first.map(rowOf(unit, shown, 'detail')), rowOf(unit, shown, 'result')(last)],
     },
   });
-  const words = 'To the right of zero is profit. What does not come again is taken out, and nothing else.';
+  const words = ['What does not come again is taken out, and nothing else.', cutWords(steps, shown)]
+    .filter(Boolean)
+    .join(' ');
   return [
     tableOf([from, ...terms], to),
     ...(terms.length === 0

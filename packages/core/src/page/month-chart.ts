@@ -1,6 +1,6 @@
 import { formatFigure, readPer, type ShownUnit } from '../figure/format-figure';
 import type { Unit } from '../figure/figure';
-import { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, type Notation } from './chart-notation';
+import { apart, barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, type Notation } from './chart-notation';
 import type { PageBlock } from './page';
 import type { StatementSheet } from './statement-sheet';
 import { sentenceCase } from '../words/in-words';
@@ -121,55 +121,61 @@ function cumulated(figures: readonly (number | null)[]): (number | null)[] {
 
 /** The year so far against what it is compared with, month by month. */
 export function cumulatedOption(
-  { months, now, base, notation, baseName, forecastName, unit }: RowMonths,
+  { label, months, now, base, notation, baseName, forecastName, unit }: RowMonths,
   shown: ShownUnit,
 ): ChartOption {
-  const lastActual = notation.lastIndexOf('actual');
+  // a version that is read in place of what was posted is drawn as it is
+  const lastActual = notation.findLastIndex((each) => each !== 'forecast');
   const sums = cumulated(now);
   const [actual, forecast] = [
     sums.map((sum, at) => (at <= lastActual ? sum : null)),
     sums.map((sum, at) => (at >= lastActual ? sum : null)),
   ];
-  const hasForecast = notation.includes('forecast');
-  const line = (name: string, figures: readonly (number | null)[], style: Record<string, unknown>) => {
-    const last = figures.findLastIndex((figure) => figure !== null);
-    return {
-      type: 'line',
-      name,
-      symbol: 'none',
-      lineStyle: style,
-      // names that would lie on each other move apart
-      labelLayout: { moveOverlap: 'shiftY' },
-      data: figures.map((value, at) => ({
-        value,
-        ...(at === last && {
-          symbol: 'circle',
-          itemStyle: { color: CHART_COLOURS.ink },
-          label: {
-            show: true,
-            ...labelPlace(figures, months.length),
-            fontSize: 11,
-            lineHeight: 13,
-            color: CHART_COLOURS.ink,
-            textBorderWidth: 0,
-            formatter: `${name}\n${formatFigure({ amount: value, unit }, shown)}`.trim(),
-          },
-        }),
-      })),
-    };
-  };
+  const [ink, second] = [CHART_COLOURS.ink, CHART_COLOURS.second];
+  const lines = [
+    { name: baseName, isNamed: true, figures: cumulated(base), style: { color: second, width: 1.5, type: 'dashed' } },
+    ...(notation.includes('forecast')
+      ? [{ name: forecastName, isNamed: true, figures: forecast, style: { color: ink, width: 2, type: [2, 3] } }]
+      : []),
+    {
+      ...{ name: notation.includes('actual') ? 'Actual' : label, isNamed: false, figures: actual },
+      style: { color: ink, width: 2 },
+    },
+  ];
+  const offsets = apart(
+    lines.map(({ figures }) => figures[months.length - 1] ?? null),
+    lines.flatMap(({ figures }) => figures),
+    { height: LEAST_HEIGHT, name: 2 * LINE_PX },
+  );
   return {
     ...CHART_FRAME,
     grid: { ...CHART_FRAME.grid, top: 26, right: 70, bottom: 14 },
     xAxis: axis(months),
     yAxis: { type: 'value', show: false, scale: true },
-    series: [
-      line(baseName, cumulated(base), { color: CHART_COLOURS.second, width: 1.5, type: 'dashed' }),
-      ...(hasForecast ? [line(forecastName, forecast, { color: CHART_COLOURS.ink, width: 2, type: [2, 3] })] : []),
-      line('', actual, { color: CHART_COLOURS.ink, width: 2 }),
-    ],
+    series: lines.map(({ name, isNamed, figures, style }, line) => {
+      const last = figures.findLastIndex((figure) => figure !== null);
+      return {
+        ...{ type: 'line', name, symbol: 'none', lineStyle: style },
+        data: figures.map((value, at) => ({
+          value,
+          ...(at === last && {
+            symbol: 'circle',
+            itemStyle: { color: ink },
+            label: {
+              ...{ show: true, ...labelPlace(figures, months.length), offset: [0, offsets[line]!] },
+              ...{ fontSize: 11, lineHeight: LINE_PX, color: ink, textBorderWidth: 0 },
+              formatter: `${isNamed ? name : ''}\n${formatFigure({ amount: value, unit }, shown)}`.trim(),
+            },
+          }),
+        })),
+      };
+    }),
   };
 }
+
+/** What a chart of sums so far has for its lines at least, and the height of a line of its names, in pixels. */
+const LEAST_HEIGHT = 110;
+const LINE_PX = 13;
 
 /** Where the end of a line is named: behind it at the end of the year, else on the side where the line does not go on. */
 function labelPlace(figures: readonly (number | null)[], months: number): Record<string, unknown> {

@@ -1,5 +1,6 @@
 import type { Page, PageBlock, TextRun } from '../page/page';
-import { FONT_SIZE, innerWidth, layTable, linesHigh, settingOf, textMark } from './lay-table';
+import { FONT_SIZE, innerWidth, settingOf } from './fit-table';
+import { layTable, linesHigh, textMark } from './lay-table';
 import {
   MARGIN,
   PX,

@@ -1,26 +1,7 @@
-import { breakColumns } from '../page/break-columns';
 import type { PageColumn, PageRow, PageTable } from '../page/page';
-import {
-  MARGIN,
-  sizeOf,
-  type Align,
-  type Colour,
-  type Mark,
-  type Measure,
-  type Orientation,
-  type PaperFont,
-  type SheetPart,
-} from './sheet';
+import { fontOf, FONT_SIZE, GAP, innerWidth, notesOf, type TableSetting } from './fit-table';
+import { MARGIN, type Align, type Colour, type Mark, type Measure, type PaperFont, type SheetPart } from './sheet';
 import { wrapText } from './wrap-text';
-
-/** How a table lies on sheets of paper. Units: points. */
-export interface TableSetting {
-  orientation: Orientation;
-  fontSize: number;
-  widths: readonly number[];
-  /** Positions of the columns on each sheet. */
-  sheets: readonly number[][];
-}
 
 /** What stands below each other on one sheet or several: parts that each begin at the top, with their height. */
 export interface Laid {
@@ -37,30 +18,16 @@ export interface LaidTable {
   rows: readonly Laid[];
 }
 
-export const FONT_SIZE = { usual: 8.5, tight: 7, small: 6 };
 /** Of a line, as a share of the size of its font. */
 const LEADING = 1.28;
 /** From the top of a line to its baseline, as a share of the size of its font. */
 const ASCENT = 0.98;
-const LABEL_LEAST = 150;
-/** Between figures of neighbouring columns. */
-const GAP = 6;
-/** Widths of a column of figures without the gap. */
-const COLUMN = { least: 34, most: 82 };
 /** Of a level of the outline. */
 const INDENT = 7;
 const ROW_PADDING = { above: 1.8, below: 1.6 };
 
-const WAYS = [
-  { orientation: 'portrait', fontSize: FONT_SIZE.usual },
-  { orientation: 'landscape', fontSize: FONT_SIZE.usual },
-  { orientation: 'landscape', fontSize: FONT_SIZE.tight },
-] as const;
-
 /** The bar by which a version is known: solid dark for actuals, lighter for the year before. */
 const BARS: Partial<Record<PageColumn['notation'], Colour>> = { actual: 'ink', prior_year: 'prior' };
-
-export const innerWidth = (orientation: Orientation): number => sizeOf(orientation).width - 2 * MARGIN;
 
 /** Height of a number of lines. */
 export const linesHigh = (lines: number, size: number): number => lines * size * LEADING;
@@ -84,51 +51,6 @@ export const textMark = (
     align?: Align;
   },
 ): Mark => ({ ...{ kind: 'text', text, x, y: top + size * ASCENT, size, font, colour, align } });
-
-/**
- * Upright where all columns fit, else turned; with smaller letters where that makes them fit; else over several sheets.
- * @param wanted how the sheet is to lie, whatever fits
- */
-export function settingOf(table: PageTable, measure: Measure, wanted?: Orientation): TableSetting {
-  const ways = WAYS.filter(({ orientation }) => wanted === undefined || orientation === wanted);
-  const all = table.columns.map((_, at) => at);
-  for (const way of ways) {
-    const widths = widthsOf(table, way.fontSize, measure);
-    const needed = widths.reduce((sum, width) => sum + width + GAP, 0);
-    const spare = roomOf(way.orientation) - needed;
-    if (spare < 0) continue;
-    const wider = all.length === 0 ? 0 : spare / all.length;
-    return { ...way, widths: widths.map((width) => Math.min(COLUMN.most, width + wider)), sheets: [all] };
-  }
-  const orientation = wanted ?? 'landscape';
-  const widths = widthsOf(table, FONT_SIZE.usual, measure);
-  const columns = table.columns.map(({ block }, at) => ({ block, width: widths[at]! + GAP }));
-  return { orientation, fontSize: FONT_SIZE.usual, widths, sheets: breakColumns(columns, roomOf(orientation)) };
-}
-
-const roomOf = (orientation: Orientation): number => innerWidth(orientation) - LABEL_LEAST - GAP;
-
-/** Widths in which the widest figure and the longest word of the head stand unbroken; columns of one block share theirs. */
-function widthsOf({ columns, rows }: PageTable, fontSize: number, measure: Measure): number[] {
-  const natural = columns.map((column, at) =>
-    Math.max(
-      COLUMN.least,
-      ...rows.map(({ cells, style }) => measure(cells[at]?.text ?? '', fontOf(style), fontSize)),
-      ...column.label.split(/\s+/).map((word) => measure(word, 'strong', fontSize)),
-      ...notesOf(column)
-        .flatMap((text) => text.split(/\s+/))
-        .map((word) => measure(word, 'sans', FONT_SIZE.small)),
-    ),
-  );
-  return columns.map(({ block }) => Math.max(...natural.filter((_, at) => columns[at]!.block === block)));
-}
-
-const notesOf = ({ note, dates, isDated, flags }: PageColumn): string[] =>
-  [note, isDated ? '' : dates, ...flags].filter(Boolean);
-
-const isStrong = (style: PageRow['style']) => style === 'result' || style === 'total' || style === 'heading';
-const fontOf = (style: PageRow['style']): PaperFont =>
-  isStrong(style) ? 'strong' : style === 'ratio' ? 'slanted' : 'sans';
 
 /** The table on each run of sheets that its columns are broken over. */
 export function layTable(table: PageTable, setting: TableSetting, measure: Measure): LaidTable[] {

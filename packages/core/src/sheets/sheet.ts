@@ -1,5 +1,5 @@
 import type { ChartOption } from '../page/chart-notation';
-import type { PAPER } from './paper-colours';
+import type { PAPER } from '../page/paper-colours';
 
 /** A colour of paper by what it stands for. */
 export type Colour = keyof typeof PAPER;

@@ -3,13 +3,12 @@ import { asked } from '../shared/asked';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
 import type { StatementContext, StatementView } from '@margin-lens/contract';
-import { cutWords, whySentence } from './why-text';
+import { whySentence, whySteps } from './why-text';
 import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
 import { sparkline } from '../versions-screen/planning-table-view';
-import { bridgeOption } from './bridge-chart';
-import { cumulatedOption, monthsOf, monthsOption, notationWords } from '@margin-lens/core/shown';
+import { bridgeBars, cumulatedOption, cutWords, monthsOf, monthsOption, notationWords } from '@margin-lens/core/shown';
 
 /** Columns that the bridge is read from: to date, or for the year with the forecast for what is to come. */
 const BRIDGE_COLUMNS = 'to_date_and_full_year';
@@ -83,9 +82,9 @@ export class ChartsView {
     const { view } = this.bridge();
     return view && !view.problem
       ? {
-          option: bridgeOption(view, this.unit()),
+          option: bridgeBars(whySteps(view), this.unit()),
           height: 8 + 22 * (view.terms.length + 2),
-          sentence: [whySentence(view, this.unit()), cutWords(view, this.unit())].filter(Boolean).join(' '),
+          sentence: [whySentence(view, this.unit()), cutWords(whySteps(view), this.unit())].filter(Boolean).join(' '),
         }
       : undefined;
   });

@@ -1,5 +1,6 @@
 import type { WhyView } from '@margin-lens/contract';
-import { cutWords, whySentence } from './why-text';
+import { cutWords } from '@margin-lens/core';
+import { whySentence, whySteps } from './why-text';
 
 const EURO = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const term = (id: string, label: string, amount: number) => ({ id, label, amount, favour: null });
@@ -10,11 +11,11 @@ const why = (terms: WhyView['terms'], counted: string | null = null): WhyView =>
 
 describe('cutWords', () => {
   it('says where the ends begin when the steps are small beside them, of costs from the other side', () => {
-    expect(cutWords(why([term('a', 'A', 30_000)]), 1)).toBe('The bars of the ends begin at 880.');
-    expect(cutWords({ ...why([term('a', 'A', -30_000)]), from: -100_000, to: -130_000 }, 1)).toBe(
+    expect(cutWords(whySteps(why([term('a', 'A', 30_000)])), 1)).toBe('The bars of the ends begin at 880.');
+    expect(cutWords(whySteps({ ...why([term('a', 'A', -30_000)]), from: -100_000, to: -130_000 }), 1)).toBe(
       'The bars of the ends begin at (880).',
     );
-    expect(cutWords(why([term('a', 'A', 300_000)]), 1)).toBe('');
+    expect(cutWords(whySteps(why([term('a', 'A', 300_000)])), 1)).toBe('');
   });
 });
 

@@ -1,4 +1,4 @@
-import { exactFigure, formatFigure, REST, type ShownUnit } from '@margin-lens/core';
+import { type BridgeSteps, exactFigure, formatFigure, REST, type ShownUnit } from '@margin-lens/core';
 import type { WhyView } from '@margin-lens/contract';
 
 type Term = WhyView['terms'][number];
@@ -21,22 +21,14 @@ export function whySentence({ row, of, base, from, to, unit, terms, counted }: W
   return `${row}: ${of} ${text(change)} against ${base}${parts === '' ? '' : `, mostly ${parts}`}${offset}.`;
 }
 
-/**
- * Where the ends of a bridge are cut off, because its steps would be too small to see beside them; 0 where they are not.
- * Unit: as the figures.
- */
-export function bridgeStart({ from, terms }: WhyView): number {
-  const ends = terms.reduce((all, { amount }) => [...all, all.at(-1)! + amount], [from]);
-  const [least, most] = [Math.min(...ends), Math.max(...ends)];
-  const span = most - least;
-  if (least > span * 3) return least - span * 0.4;
-  return most < -span * 3 ? most + span * 0.4 : 0;
-}
-
-/** Says where the bars of the ends begin when they do not at zero; empty otherwise. */
-export function cutWords(view: WhyView, shown: ShownUnit): string {
-  const start = bridgeStart(view);
-  return start === 0 ? '' : `The bars of the ends begin at ${formatFigure({ amount: start, unit: view.unit }, shown)}.`;
+/** The steps of a bridge as they are drawn: actual figures are filled, those of versions outlined. */
+export function whySteps({ base, from, terms, of, to, unit }: WhyView): BridgeSteps {
+  return {
+    from: { label: base, amount: from, notation: base === 'Actual' ? 'prior_year' : 'plan' },
+    terms,
+    to: { label: of, amount: to, notation: of === 'Actual' ? 'actual' : 'plan' },
+    unit,
+  };
 }
 
 export const exactOf = ({ unit }: WhyView, amount: number): string => exactFigure({ amount, unit });

@@ -1,8 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { ExplainedView, ExplanationsView } from '@margin-lens/contract';
-import { bridgeBars, bridgeHeight } from '@margin-lens/core';
-import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
+import {
+  bridgeBars,
+  bridgeHeight,
+  cutWords,
+  formatFigure,
+  type ShownUnit,
+  underlyingSteps,
+} from '@margin-lens/core/shown';
 import { KIND_WORDS } from '../remarks/explanation-words';
 import { Chart } from '../shared/chart';
 
@@ -47,6 +53,9 @@ const RETURN_WORDS = {
               [label]="bridge.says"
               data-testid="underlying"
             />
+            @if (bridge.cut) {
+              <p class="thin">{{ bridge.cut }}</p>
+            }
           } @else {
             <p class="thin">No remark names anything that does not come again.</p>
           }
@@ -103,18 +112,17 @@ export class Explained {
     }));
   });
   protected readonly steps = computed(() => {
-    const { reported, terms, underlying, unit, result } = this.told();
+    const told = this.told();
+    const { unit, terms } = told;
     if (!unit || terms.length === 0) return undefined;
-    const steps = {
-      from: { id: 'reported', label: `${result}, reported`, amount: reported },
-      terms,
-      to: { id: 'underlying', label: `${result}, underlying`, amount: underlying },
-      unit,
-    };
+    const steps = underlyingSteps({ ...told, unit });
     const says = [steps.from, ...terms, steps.to]
       .map(({ label, amount }) => `${label} ${this.money(amount)}`)
       .join(', ');
-    return { option: bridgeBars(steps, this.unit()), height: bridgeHeight(steps), says };
+    return {
+      ...{ option: bridgeBars(steps, this.unit()), height: bridgeHeight(steps), says },
+      cut: cutWords(steps, this.unit()),
+    };
   });
   protected readonly due = computed(() => this.told().due.map((each) => ({ ...each, ...this.returnOf(each) })));
 

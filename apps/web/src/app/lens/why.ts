@@ -7,9 +7,8 @@ import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { bridgeOption } from '../charts/bridge-chart';
-import { cutWords, exactOf, quantityWords, valueEffects, whySentence } from '../charts/why-text';
-import { inWords, sentenceCase } from '@margin-lens/core/shown';
+import { exactOf, quantityWords, valueEffects, whySentence, whySteps } from '../charts/why-text';
+import { bridgeBars, cutWords, inWords, sentenceCase } from '@margin-lens/core/shown';
 import { InWordsPipe } from '../shared/in-words-pipe';
 
 /** Before the name of a dimension: asks for price, volume and mix of its values. */
@@ -255,7 +254,7 @@ export class Why {
 
   protected readonly cut = computed(() => {
     const view = this.view();
-    return view ? cutWords(view, this.contexts.context()?.unit ?? 1) : '';
+    return view ? cutWords(whySteps(view), this.contexts.context()?.unit ?? 1) : '';
   });
 
   /** Kept while another answer is on its way. */
@@ -279,7 +278,7 @@ export class Why {
 
   protected readonly option = computed(() => {
     const view = this.view();
-    return view && bridgeOption(view);
+    return view && bridgeBars(whySteps(view));
   });
 
   protected exact(amount: number): string {

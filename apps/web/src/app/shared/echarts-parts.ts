@@ -1,4 +1,4 @@
-import { BarChart, CustomChart, LineChart, TreemapChart } from 'echarts/charts';
+import { BarChart, LineChart, TreemapChart } from 'echarts/charts';
 import { AriaComponent, GridComponent, MarkLineComponent, TitleComponent, TooltipComponent } from 'echarts/components';
 import { init, use } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
@@ -6,7 +6,6 @@ import { SVGRenderer } from 'echarts/renderers';
 use([
   AriaComponent,
   BarChart,
-  CustomChart,
   GridComponent,
   LineChart,
   MarkLineComponent,
