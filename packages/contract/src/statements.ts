@@ -101,6 +101,8 @@ const RowSchema = v.object({
   decimals: v.nullable(v.number()),
   note: v.string(),
   hideFromExport: v.boolean(),
+  /** Which way is better as it is shown; left out where neither is. */
+  better: v.exactOptional(v.picklist(['up', 'down'])),
   /** Costs that are shown as a deduction: the figures have the other sign than the row's own reading. */
   isDeducted: v.exactOptional(v.literal(true)),
   /** Laid open below another row. */

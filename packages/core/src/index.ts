@@ -96,7 +96,7 @@ export type {
   StockHeld,
 } from './scope/group-records';
 export { Cube, type AccountSum } from './cube/cube';
-export { conditionsTest, type DimensionCondition, type NamedCondition } from './cube/dimension-condition';
+export { conditionsTest, type DimensionCondition } from './cube/dimension-condition';
 export { DatedTrees, type DatedValue } from './account/dated-trees';
 export { attributesIn, type ValueAttribute } from './account/value-attributes';
 export { factsOf, type Facts } from './page/facts';

@@ -13,7 +13,6 @@ export { CHART_COLUMNS, cumulatedOption, monthBlocks, monthsOf, monthsOption, no
 export { type Block, blockText, copyText, ownReadings } from './page/copy-text';
 export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
 export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
-export { breakColumns } from './page/break-columns';
 export { AGE, ageBands, type Ages, readAges, USUAL_AGES } from './books/age-of-items';
 export type { Axis, Breakdown, ChartKind } from './layout/breakdown-document';
 export { breakdownOption, heightOf } from './page/breakdown-chart';
@@ -46,3 +45,6 @@ export { PAPER } from './page/paper-colours';
 export { bridgeBars, bridgeHeight, cutWords, type BridgeSteps, underlyingSteps } from './page/bridge-chart';
 export { PX } from './sheets/sheet';
 export { columnBlocks } from './page/column-blocks';
+export { type NamedCondition } from './cube/dimension-condition';
+export { readConditions, writeConditions } from './cube/written-conditions';
+export { chosenBy } from './layout/reader-choice';

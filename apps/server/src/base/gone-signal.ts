@@ -16,7 +16,8 @@ export async function unlessGone<T>(
   work: () => Promise<T>,
 ): Promise<T | FastifyReply> {
   try {
-    return await work();
+    const made = await work();
+    return signal.aborted ? reply.hijack() : made;
   } catch (error) {
     if (!signal.aborted) throw error;
     return reply.hijack();

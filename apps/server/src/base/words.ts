@@ -492,7 +492,7 @@ export const packWords = {
   was: (shown: string) => `was ${shown}`,
   gone: 'no longer there',
   against: (name: string) => `against ${name}`,
-  filter: 'a filter of its own',
+  unfiltered: 'without the filter',
   allocation: 'an allocation of its own',
   organised: 'values organised in another way',
 };

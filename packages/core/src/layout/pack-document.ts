@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { ORGANISED } from '../books/books-selection';
+import { DimensionConditionSchema } from '../cube/dimension-condition';
 import { EXCEPTION_SPANS } from '../period/span';
 import { QuoteSchema } from './quote';
 import { ReaderChoicesSchema } from './statement-document';
@@ -20,9 +21,7 @@ const DiffersSchema = v.strictObject({
   currency: v.optional(v.pipe(v.string(), v.regex(/^[A-Z]{3}$/))),
   version: v.optional(v.string()),
   against: v.optional(v.string()),
-  where: v.optional(
-    v.array(v.strictObject({ dimension: v.string(), has: v.picklist(['in', 'none']), values: v.array(v.string()) })),
-  ),
+  where: v.optional(v.array(DimensionConditionSchema)),
   allocation: v.optional(v.string()),
   organised: v.optional(v.picklist(ORGANISED)),
   unit: v.optional(v.picklist(UNITS)),

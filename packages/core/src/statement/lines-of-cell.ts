@@ -1,6 +1,7 @@
 import { ACTUAL, isNamed, isOfAll } from '../books/books-selection';
 import { LINE_FIELDS } from '../books/line-detail';
 import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
+import { isWritten } from '../cube/written-conditions';
 import type { Member } from './compiled-row';
 import type { Evaluation } from './evaluation';
 
@@ -52,8 +53,8 @@ export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnInde
 }
 
 /** Demands that a list of lines cannot be narrowed by. */
-const isUnlisted = ({ dimension, has }: DimensionCondition): boolean =>
-  (has !== 'in' && has !== 'none') || LINE_FIELDS.some((field) => field === dimension);
+const isUnlisted = (demand: DimensionCondition): boolean =>
+  !isWritten(demand) || LINE_FIELDS.some((field) => field === demand.dimension);
 
 /** Whether values of a dimension stand together in another way than today, as which a list of lines is narrowed. */
 function hangsElse({ input: { surroundings } }: Evaluation, dimension: string, organised: number | undefined): boolean {

@@ -5,7 +5,7 @@ import {
   type LinesView,
   type ReadLinesQuery,
 } from '@margin-lens/contract';
-import { parseAmount, slot, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
+import { parseAmount, readConditions, slot, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { lateCondition } from '../../store/late-lines';
 import { filterOf, type Filter } from '../../store/line-filter';
@@ -13,7 +13,6 @@ import { countHits, listLines, readLines } from '../../store/lines';
 import type { ReadingThread } from '../../store/reading-thread';
 import type { SearchIndex } from '../../store/search-index';
 import { openEntity, requireConditions } from '../workspace/open-scope';
-import { readConditions } from '../workspace/read-conditions';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
 import { lateFrom } from './late-postings';

@@ -1,13 +1,13 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { ExceptionsQuery, LiveRemark, PackContext, StatementContext, StatementView } from '@margin-lens/contract';
 import {
-  ACTUAL,
   CHART_COLUMNS,
   formatFigure,
   inWords,
   nodeOfAddress,
   periodOfAsAt,
   quotedText,
+  readConditions,
   RATIO,
   shownDecimals,
   subtitleOf,
@@ -29,11 +29,11 @@ import { packWords } from '../../base/words';
 import { balancesContent, exceptionsContent, underlyingContent } from './explained-pages';
 import type { KeptPages } from './kept-pages';
 import type { Content } from './page-content';
+import { differsInWords, pageContext } from './page-context';
 import { QuoteReader } from '../remarks/quote-reader';
 import { remarksView } from '../remarks/remarks-service';
 import { breakdownCharts, rowCharts, statementPaper } from '../statement-file/statement-paper';
 import { openKept, viewOf, type OpenedStatement } from '../statements/open-statement';
-import { readConditions, writeConditions } from '../workspace/read-conditions';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 
@@ -137,7 +137,7 @@ class PageMaker {
     return {
       ...{ paper, problem, unit: content.unit ?? 1, says: this.saysOf(page), open: content.open ?? [] },
       versions: content.versions ?? [],
-      differs: this.differsOf(page.differs),
+      differs: differsInWords(this.snapshot, page, this.context),
     };
   }
 
@@ -215,7 +215,7 @@ class PageMaker {
     const { where } = this.contextOf(differs);
     const blocks: PageBlock[] = [];
     for (const { dimension, has } of readConditions(where)) {
-      if (has !== 'in') continue;
+      if (has !== 'in' && has !== 'any') continue;
       const { opened, unit } = await this.open(
         of,
         { ...differs, where: [{ dimension, has: 'none', values: [] }] },
@@ -353,41 +353,13 @@ class PageMaker {
     return found;
   }
 
-  private contextOf({ unit: _, where, ...differs }: PageDiffers = {}): StatementContext {
-    const own = Object.fromEntries(Object.entries(differs).filter(([, value]) => value !== undefined));
-    // another entity has its own currency
-    const { currency, ...shared } = this.context;
-    const kept = differs.scope === undefined && currency !== undefined ? { currency } : {};
-    return { ...shared, ...kept, ...own, ...(where && { where: writeConditions(where) }) };
+  private contextOf(differs?: PageDiffers): StatementContext {
+    return pageContext(this.context, differs);
   }
 
   private saysOf(page: PackPage): string {
     const shown = 'of' in page ? this.snapshot.model.pages.find(({ id }) => id === page.of) : undefined;
     const kind = page.kind === 'figures' && shown?.kind === 'breakdown' ? 'breakdown' : page.kind;
     return [packWords.kind[kind], shown?.name].filter(Boolean).join(' · ');
-  }
-
-  private differsOf({
-    scope,
-    currency,
-    version,
-    against,
-    where,
-    allocation,
-    organised,
-    unit,
-  }: PageDiffers = {}): string[] {
-    const { model } = this.snapshot;
-    const nameOf = (code: string) => (code === ACTUAL ? packWords.actual : (model.version(code)?.name ?? code));
-    return [
-      ...(scope === undefined ? [] : [model.entity(scope)?.name ?? model.group(scope)?.name ?? scope]),
-      ...(currency === undefined ? [] : [currency]),
-      ...(version === undefined ? [] : [nameOf(version)]),
-      ...(against === undefined ? [] : [packWords.against(nameOf(against))]),
-      ...(where === undefined ? [] : [packWords.filter]),
-      ...(allocation === undefined ? [] : [packWords.allocation]),
-      ...(organised === undefined ? [] : [packWords.organised]),
-      ...(unit === undefined ? [] : [packWords.unit[unit]]),
-    ];
   }
 }

@@ -5,12 +5,12 @@ import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import yazl from 'yazl';
 import type { PackRunRequest, PackRunView, PackTarget } from '@margin-lens/contract';
+import { readConditions, writeConditions } from '@margin-lens/core';
 import { appError, AppError } from '../../base/app-error';
 import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { Viewer } from '../../base/viewer';
 import { packWords } from '../../base/words';
 import { heldContext } from '../statements/open-statement';
-import { writeConditions } from '../workspace/read-conditions';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import { fileNameOfPack, packFile } from './pack-file';
@@ -161,7 +161,8 @@ async function madeFor(
   };
   try {
     const pack = keptPack(snapshot, id);
-    const context = { ...heldContext(pack, shared), ...contextOf(target, shared.where) };
+    const held = heldContext(pack, shared);
+    const context = { ...held, ...contextOf(target, held.where) };
     // another entity has a currency of its own
     if ('scope' in target && target.scope !== shared.scope) delete context.currency;
     const whose = packOf(snapshot, context);
@@ -179,10 +180,12 @@ async function madeFor(
   }
 }
 
+/** In what the pack of a target is read; a value takes the place of what was demanded of its dimension. */
 function contextOf(target: PackTarget, where: string | undefined): { scope: string } | { where: string } {
   if ('scope' in target) return target;
   const { dimension, value } = target;
-  return { where: [where, writeConditions([{ dimension, values: [value] }])].filter(Boolean).join(',') };
+  const others = readConditions(where).filter((each) => each.dimension !== dimension);
+  return { where: writeConditions([...others, { dimension, has: value === '' ? 'none' : 'in', values: [value] }]) };
 }
 
 function nameOf({ model }: Snapshot, target: PackTarget): string {

@@ -8,7 +8,7 @@ import type {
   PackTarget,
   PackView,
 } from '@margin-lens/contract';
-import type { PackDocument, PackPage } from '@margin-lens/core';
+import type { PackDocument, PackPage, StatementDocument } from '@margin-lens/core';
 import JSZip from 'jszip';
 import { onStore } from '../../../test/opened-store';
 import { pdfStructure, pdfWords } from '../../../test/pdf-text';
@@ -290,6 +290,41 @@ describe('a pack', () => {
     // all of sales and rent were posted with a team; cash was paid with one, and received without
     expect(income).not.toContain('Postings without');
     expect(sheet).toMatch(/Postings without team are not on this page: Total assets 1,500 \(Jan\);/);
+  });
+
+  it('opens with a filter of its own, which readers may take off, or may not', async () => {
+    await serve(files());
+    const isNarrowed = async (may: boolean, more: Record<string, string>) => {
+      const readers = { dimensions: { may, usual: [{ dimension: 'team', has: 'in' as const, values: ['red'] }] } };
+      const view = await previewed({ ...PACK, readers, pages: [page('balance_sheet')] }, { ...CONTEXT, ...more });
+      return wordsOf(view).flat().join(' ').includes('Postings without team');
+    };
+    expect(await isNarrowed(true, {})).toBe(true);
+    expect(await isNarrowed(true, { where: '' })).toBe(false);
+    expect(await isNarrowed(false, { where: '' })).toBe(true);
+  });
+
+  it('has pages with filters of their own in words, also of what is not to count', async () => {
+    await serve(files());
+    const where = [{ dimension: 'team', has: 'not_in' as const, values: ['red'] }];
+    const { pages, sheets } = await previewed({ ...PACK, pages: [page('income_statement', { differs: { where } })] });
+    expect(pages[0]!.differs).toEqual(['all but Red']);
+    expect(JSON.stringify(sheets)).toContain('all but Red');
+    // all of sales and rent were posted with a team
+    expect(JSON.stringify(sheets)).not.toContain('"1,000"');
+  });
+
+  it('names what a statement keeps from following the pack', async () => {
+    const held: StatementDocument = {
+      ...{ schema: 1, kind: 'statement', id: 'held', name: 'Of the second', unit: 1 },
+      ...{ rows: 'income_by_heading', columns: 'month_and_year_to_date' },
+      readers: { scope: { may: false, usual: 'TWO' } },
+    };
+    await serve(files());
+    expect((await ask('POST', '/documents', { document: held })).status).toBe(200);
+    const { pages, sheets } = await previewed({ ...PACK, pages: [page('held'), page('balance_sheet')] });
+    expect(JSON.stringify(sheets[0])).toContain('Second KK');
+    expect(pages.map(({ differs }) => differs)).toEqual([['Second KK'], []]);
   });
 
   it('says of a page why it cannot be made, and makes the others', async () => {

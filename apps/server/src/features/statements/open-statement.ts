@@ -10,13 +10,15 @@ import {
   openBreakdown,
   openStatement,
   periodName,
+  readConditions,
   STANDARD_COLUMNS,
   traceLevel,
+  writeConditions,
+  chosenBy,
   type Axis,
   type Books,
   type Breakdown,
   type ColumnLayout,
-  type DimensionCondition,
   type Evaluation,
   type FiguresPage,
   type OpenedBreakdown,
@@ -37,7 +39,6 @@ import { booksInDetail, breakdownOf, breakdownSource, breakdownView, nameOf, nam
 import { issueView } from './issue-view';
 import { demandWords, narrowedTo } from './statement-texts';
 import { readExpansions, surroundingsOf } from './surroundings-of';
-import { readConditions, writeConditions } from '../workspace/read-conditions';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import { daysOffOf, NONE_OFF } from '../workspace/days-off';
@@ -126,7 +127,7 @@ export async function openDocuments(
     version: context.version,
     against: context.against,
     at,
-    where: readerDemands(document, context),
+    where: readConditions(heldWhere(document, context)),
     allocation: allocationOf(model, document, context),
     organised: context.organised ?? document.organised,
     workingDays: await workingDaysOfScope(columnLayout, scope, model),
@@ -217,25 +218,31 @@ function allocationOf(model: WorkspaceModel, page: FiguresPage, context: Stateme
   return id;
 }
 
-/** The context with the scope, month and version that a statement or pack keeps from its readers' choice. */
-export function heldContext<C extends Pick<StatementContext, 'scope' | 'as_at' | 'version'>>(
-  { readers = {} }: { readers?: ReaderChoices | undefined },
+type HeldBy = { readers?: ReaderChoices | undefined };
+
+/** The context as a statement or pack lets its readers choose it, with what it opens with where they have not. */
+export function heldContext<C extends Pick<StatementContext, 'scope' | 'as_at' | 'version' | 'currency' | 'where'>>(
+  page: HeldBy,
   context: C,
 ): C {
-  const { scope, asAt, version } = readers;
-  const usual = (choice: typeof scope) => (choice?.may === false ? choice.usual : undefined);
+  const { scope, asAt, version: ofVersion, currency: ofCurrency } = page.readers ?? {};
+  const version = chosenBy(ofVersion, context.version);
+  const currency = chosenBy(ofCurrency, context.currency);
+  const where = heldWhere(page, context);
   return {
     ...context,
-    scope: usual(scope) ?? context.scope,
-    as_at: usual(asAt) ?? context.as_at,
-    ...(usual(version) !== undefined && { version: usual(version)! }),
+    scope: chosenBy(scope, context.scope)!,
+    as_at: chosenBy(asAt, context.as_at)!,
+    ...(version !== undefined && { version }),
+    ...(currency !== undefined && { currency }),
+    ...(where !== undefined && { where }),
   };
 }
 
-/** Demands on dimension values: those of the address where a reader may say them, else what the statement opens with. */
-function readerDemands({ readers }: FiguresPage, { where }: StatementContext): DimensionCondition[] {
-  const { may = true, usual = [] } = readers?.dimensions ?? {};
-  return may && where !== undefined ? readConditions(where) : usual;
+/** Demands on dimension values: those of the address where a reader may say them, else what the page opens with. */
+function heldWhere({ readers }: HeldBy, { where }: Pick<StatementContext, 'where'>): string | undefined {
+  const { may = true, usual } = readers?.dimensions ?? {};
+  return chosenBy({ may, usual: may ? usual && writeConditions(usual) : writeConditions(usual ?? []) }, where);
 }
 
 /** Evaluates a statement, with the time that it took. */

@@ -5,6 +5,8 @@ import {
   outlineOf,
   POSTING_DAY,
   type Axis,
+  type DimensionCondition,
+  type DimensionTree,
   type FiscalPeriod,
   type RowLayout,
   type Scope,
@@ -19,11 +21,6 @@ const NAMED = 3;
 export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | 'scope'>): string[] {
   const { where = [], shownVersion = ACTUAL, versions = [], dimensions = [] } = source.surroundings ?? {};
   const version = versions.find(({ code }) => code === shownVersion)?.name;
-  const only = where.map(({ dimension, values }) => {
-    const named = dimensions.find(({ name }) => name === dimension)?.values ?? [];
-    const names = values.map((value) => named.find((each) => each.value === value)?.name || value);
-    return names.length > 0 ? valueWords.anyOf(names) : valueWords.without(dimension);
-  });
   const { allocation, allocations = [], organised } = source.surroundings ?? {};
   const spread = allocations.find(({ id }) => id === allocation)?.name;
   return [
@@ -32,8 +29,31 @@ export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | '
     ...(version === undefined ? [] : [version]),
     ...(spread === undefined ? [] : [valueWords.spread(spread)]),
     ...(organised === 'then' ? [valueWords.organisedThen] : []),
-    ...(only.length > 0 ? [valueWords.only(only)] : []),
+    ...conditionWords(where, dimensions),
   ];
+}
+
+/** Demands on dimension values in words. @example ['only Sales, no project', 'all but Tiles'] */
+export function conditionWords(where: readonly DimensionCondition[], dimensions: readonly DimensionTree[]): string[] {
+  const namesOf = ({ dimension, values }: DimensionCondition) => {
+    const named = dimensions.find(({ name }) => name === dimension)?.values ?? [];
+    return values.map((value) => named.find((each) => each.value === value)?.name || value);
+  };
+  const only = where.flatMap((each) =>
+    each.has === 'in'
+      ? [valueWords.anyOf(namesOf(each))]
+      : each.has === 'none'
+        ? [valueWords.without(each.dimension)]
+        : [],
+  );
+  const others = where.flatMap((each) =>
+    each.has === 'not_in'
+      ? [valueWords.allBut(namesOf(each))]
+      : each.has === 'any'
+        ? [valueWords.only([valueWords.withAny(inWords(each.dimension))])]
+        : [],
+  );
+  return [...(only.length > 0 ? [valueWords.only(only)] : []), ...others];
 }
 
 /** What is broken down by what. @example 'Net sales by product line, then partner (first 3), across channel' */

@@ -16,6 +16,7 @@ import {
 import type { ExceptionRowView, FigureView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
+import { laterMonths } from '../shared/later-months';
 import { ErrorState } from '../shared/error-state';
 import { currencyUnit } from '../shared/currency-unit';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -98,8 +99,8 @@ export class ExceptionsScreen {
   protected readonly toExplain = computed((): ToExplain | undefined => {
     const [view, row, context] = [this.view(), this.chosenRow(), this.contexts.context()];
     if (!view || !context || row?.unit.kind !== 'currency') return undefined;
-    const later = context.periods.filter(({ kind, ordinal }) => kind === 'regular' && ordinal > context.asAt.ordinal);
-    return { effect: row.effect || row.change, currency: row.unit.code, month: view.asAt.key, later };
+    const effect = row.effect || row.change;
+    return { effect, currency: row.unit.code, month: view.asAt.key, later: laterMonths(context) };
   });
   protected readonly unit = computed(() => this.contexts.context()?.unit ?? 1);
 

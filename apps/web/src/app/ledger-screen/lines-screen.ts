@@ -37,6 +37,7 @@ import { GridModel } from '../shared/grid/grid-model';
 import type { Block, Spot } from '../shared/grid/grid-place';
 import { textOfBlock } from '../shared/grid/grid-text';
 import { lineColumns, type ListedLine } from './line-columns';
+import { demandText } from '../shared/demand-words';
 import { amountText, NO_LINES, selectionWords } from './ledger-text';
 import { LINES_SCROLLED, LinesStore } from './lines-store';
 import { inWords } from '@margin-lens/core/shown';
@@ -156,10 +157,7 @@ export class LinesScreen {
     (this.params()['only'] ?? '')
       .split(',')
       .filter(Boolean)
-      .map((part) => {
-        const [dimension, value] = part.split(':') as [string, string];
-        return { part, words: `${inWords(dimension)}: ${decodeURIComponent(value) || 'none'}` };
-      }),
+      .map((part) => ({ part, words: demandText(part) })),
   );
   protected readonly journal = toSignal(
     toObservable(computed(() => Number(this.params()['journal'] ?? 0))).pipe(

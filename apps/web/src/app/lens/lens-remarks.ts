@@ -1,6 +1,9 @@
 import type { StatementContext, StatementView } from '@margin-lens/contract';
 import type { Quotable, RemarkPlace } from '../remarks/remarks-panel';
 import { allRows } from '@margin-lens/core/shown';
+import type { ToExplain } from '../remarks/explanation-words';
+import type { ViewContext } from '../shared/context-store';
+import { laterMonths } from '../shared/later-months';
 
 const rowOf = (view: StatementView, cell: string) => allRows(view).find(({ id }) => id === cell.split('~')[0]);
 
@@ -38,4 +41,17 @@ export function quotablesOf(
       ? [{ name: headName(head), cell: `${row.id}~${head.id}`, context, figure }]
       : [];
   });
+}
+
+/** The variance beside a cell that can be told apart by kind: that of a row of money whose direction does profit good or harm. */
+export function toExplainOf(view: StatementView, cell: string, context: ViewContext): ToExplain | undefined {
+  const row = rowOf(view, cell);
+  const at = view.columns.findIndex(({ id }) => id === cell.split('~')[1]);
+  const unit = row?.cells[at]?.unit;
+  if (!row?.better || unit?.kind !== 'currency' || view.breakdown) return undefined;
+  const { block } = view.columns[at]!;
+  const isChange = view.columns.map((head) => head.kind === 'difference' && head.block === block);
+  const change = row.cells[isChange[at] ? at : isChange.indexOf(true)]?.amount ?? 0;
+  const effect = (row.better === 'up' ? change : -change) + 0;
+  return { effect, currency: unit.code, month: view.asAt.key, later: laterMonths(context) };
 }

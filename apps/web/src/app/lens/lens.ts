@@ -21,7 +21,7 @@ import { TabRow } from '../shared/tab-row';
 import { questionOf } from '../statement/statement-store';
 import { RemarksPanel } from '../remarks/remarks-panel';
 import { RemarksStore } from '../remarks/remarks-store';
-import { placesOf, quotablesOf } from './lens-remarks';
+import { placesOf, quotablesOf, toExplainOf } from './lens-remarks';
 import { BreakdownStore } from '../breakdown/breakdown-store';
 import { FieldRanks, type RankedField } from './field-ranks';
 import { LensStore } from './lens-store';
@@ -104,6 +104,10 @@ export class Lens {
     return { scope: scope.code, period: asAt.key, statement: id };
   });
   protected readonly remarkPlaces = computed(() => placesOf(this.view(), this.cell()));
+  protected readonly toExplain = computed(() => {
+    const context = this.contexts.context();
+    return context && toExplainOf(this.view(), this.cell(), context);
+  });
   protected readonly quotables = computed(() => {
     const question = this.question();
     return question ? quotablesOf(this.view(), this.cell(), question) : [];

@@ -9,7 +9,7 @@ import { asked } from '../shared/asked';
 import { Choice } from '../shared/choice';
 import { ErrorState } from '../shared/error-state';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { named } from './pack-choices';
+import { named } from '../shared/choice-lists';
 
 /** In what a figure is looked for. */
 export interface FigureQuestion {

@@ -34,7 +34,7 @@ import { PackStore } from './pack-store';
 import { PageForm } from './page-form';
 import { PageList } from './page-list';
 import { newPage, PAGE_KINDS } from './page-words';
-import { SheetView } from './sheet-view';
+import { SheetView } from '../shared/sheet-view';
 
 const FORMATS: readonly { format: PackFormat; name: string }[] = [
   { format: 'pdf', name: 'Pages for paper (PDF)' },

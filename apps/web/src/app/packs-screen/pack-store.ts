@@ -45,13 +45,13 @@ export class PackStore extends EditedDocument<PackDocument> {
   readonly context = computed((): PackContext | undefined => {
     const context = this.contextStore.context();
     if (!context) return undefined;
-    const { scope, currency, asAt, version, against, where, allocation, organised } = context;
+    const { scope, currency, asAt, version, against, demands, allocation, organised } = context;
     return {
       ...{ scope: scope.code, as_at: asAtText(asAt) },
       ...(currency !== scope.currency && { currency }),
       ...(version !== undefined && { version }),
       ...(against !== undefined && { against }),
-      ...(where.length > 0 && { where: where.join(',') }),
+      ...(demands !== undefined && { where: demands }),
       ...(allocation !== undefined && { allocation }),
       ...(organised !== undefined && { organised }),
     };

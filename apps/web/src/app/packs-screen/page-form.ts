@@ -7,23 +7,29 @@ import { MatInputModule } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
 import {
   ACTUAL,
-  inWords,
+  AS_POSTED,
   outlineOf,
-  sentenceCase,
+  type Organised,
   type PackPage,
   type PageDiffers,
   type RowLayout,
 } from '@margin-lens/core';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
-import { Choice } from '../shared/choice';
+import { Choice, type Choices } from '../shared/choice';
+import { ConditionsField } from '../shared/conditions-field';
 import { movedAt, withoutAt } from '../shared/listed';
 import { MoveButtons } from '../shared/move-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { FigureDialog, type ChosenFigure, type FigureQuestion } from './figure-dialog';
-import { named, ORIENTATIONS, scopeChoices, UNITS } from './pack-choices';
+import { currencyChoices, named, ORIENTATIONS, scopeChoices, UNITS, versionChoices } from '../shared/choice-lists';
 import { PackStore } from './pack-store';
 import { TextEditor } from './text-editor';
+
+const ORGANISED: readonly Choices<Organised>[] = [
+  { value: 'then', name: 'As they were in each column' },
+  { value: 'as_at', name: 'As in the as-at month' },
+];
 
 const SPANS = [
   { value: 'period', name: 'In the month' },
@@ -40,6 +46,7 @@ const SPANS = [
     MatFormFieldModule,
     MatInputModule,
     Choice,
+    ConditionsField,
     MoveButtons,
     RouterLink,
     TextEditor,
@@ -61,6 +68,7 @@ export class PageForm {
   private readonly dialog = inject(MatDialog);
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly SPANS = SPANS;
+  protected readonly ORGANISED = ORGANISED;
   protected readonly UNITS = UNITS;
   protected readonly ORIENTATIONS = ORIENTATIONS;
 
@@ -76,31 +84,16 @@ export class PageForm {
   });
   protected readonly columnLayouts = computed(() => named(this.workspace()?.columnLayouts ?? []));
   protected readonly scopes = computed(() => scopeChoices(this.workspace()));
-  protected readonly versions = computed(() =>
-    (this.workspace()?.versions ?? []).map(({ code, name }) => ({ value: code, name })),
-  );
+  protected readonly versions = computed(() => versionChoices(this.workspace()));
   /** What a page can read in place of what the pack does. */
   protected readonly read = computed(() => [{ value: ACTUAL, name: 'Actual' }, ...this.versions()]);
-  /** Values of dimensions that a page can be narrowed to. */
-  protected readonly values = computed(() =>
-    (this.workspace()?.dimensions ?? []).flatMap(({ name, values }) =>
-      values.map(({ value, name: called }) => ({
-        value: `${name} ${value}`,
-        name: `${sentenceCase(inWords(name))}: ${called || value}`,
-      })),
-    ),
-  );
-  /** Filters of the page itself. */
-  protected readonly filters = computed(() => this.page().differs?.where ?? []);
-  /** The one value that it is narrowed to; undefined where it is none, or more. */
-  protected readonly only = computed(() => {
-    const [first, ...others] = this.filters();
-    const isOne = first?.has === 'in' && first.values.length === 1 && others.length === 0;
-    return isOne ? `${first.dimension} ${first.values[0]}` : undefined;
-  });
-  protected readonly currencies = computed(() =>
-    (this.workspace()?.currencies ?? []).map((code) => ({ value: code, name: code })),
-  );
+  protected readonly dimensions = computed(() => this.workspace()?.dimensions ?? []);
+  protected readonly allocations = computed(() => [
+    { value: AS_POSTED, name: 'As posted' },
+    ...named(this.workspace()?.allocations ?? []),
+  ]);
+  protected readonly areValuesDated = computed(() => this.workspace()?.areValuesDated === true);
+  protected readonly currencies = computed(() => currencyChoices(this.workspace()));
   private readonly rowLayout = computed(() => {
     const page = this.page();
     const rows =
@@ -131,12 +124,6 @@ export class PageForm {
   protected differ(part: { [K in keyof PageDiffers]?: PageDiffers[K] | undefined }): void {
     const differs = Object.entries({ ...this.page().differs, ...part }).filter(([, value]) => value !== undefined);
     this.put({ differs: differs.length > 0 ? Object.fromEntries(differs) : undefined });
-  }
-
-  protected narrow(chosen: string | undefined): void {
-    const [dimension = ''] = chosen?.split(' ') ?? [];
-    const values = chosen === undefined ? [] : [chosen.slice(dimension.length + 1)];
-    this.differ({ where: chosen === undefined ? undefined : [{ dimension, has: 'in', values }] });
   }
 
   protected linesOf(text: string): string[] | undefined {

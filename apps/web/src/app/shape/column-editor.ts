@@ -19,7 +19,7 @@ import {
 } from '@margin-lens/core';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { ConditionsField } from './conditions-field';
+import { ConditionsField } from '../shared/conditions-field';
 import { FormulaField } from './formula-field';
 import { columnAsKind, withSetting } from './shape-edits';
 import { ShapeStore } from './shape-store';

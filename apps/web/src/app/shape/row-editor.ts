@@ -22,7 +22,7 @@ import {
   type RowLayout,
 } from '@margin-lens/core';
 import { AccountSetField } from './account-set-field';
-import { ConditionsField } from './conditions-field';
+import { ConditionsField } from '../shared/conditions-field';
 import { FormulaField } from './formula-field';
 import { asKind, withSetting } from './shape-edits';
 import { LimitsField } from './limits-field';

@@ -381,8 +381,11 @@ describe('the statement itself', () => {
     await bed.screen.type('Title', 'Profit and loss');
     const { document: statement } = await bed.draw();
     expect(statement).toMatchObject({ name: 'Profit and loss', presentation: { zero: 'zero' } });
-    await bed.screen.controls.tick('Scope');
-    expect((await bed.draw()).document.readers).toEqual({ scope: { may: false } });
+    await bed.screen.choose('Version', 'Plan FY27');
+    expect((await bed.draw()).document.readers).toEqual({ version: { may: true, usual: 'PLAN' } });
+    await bed.screen.controls.tick('Readers may change the version');
+    expect((await bed.draw()).document.readers).toEqual({ version: { may: false, usual: 'PLAN' } });
+    await bed.screen.press('Undo');
     await bed.screen.press('Undo');
     expect((await bed.draw()).document.readers).toBeUndefined();
   });

@@ -45,6 +45,20 @@ describe('resolveContext', () => {
     });
   });
 
+  it('opens with the filter of its statement, which the address changes or takes off', () => {
+    const usual = [{ dimension: 'channel', has: 'not_in' as const, values: ['retail'] }];
+    const demands = (may: boolean, query: Record<string, string>) => {
+      const readers = { dimensions: { may, usual } };
+      const statements = SAMPLE_WORKSPACE.statements.map((each) => ({ ...each, readers }));
+      return resolveContext({ ...SAMPLE_WORKSPACE, statements }, undefined, query)!.demands;
+    };
+    expect(demands(true, {})).toBe('!channel:retail');
+    expect(demands(true, { where: 'channel:online' })).toBe('channel:online');
+    expect(demands(true, { where: '' })).toBe('');
+    expect(demands(false, { where: '' })).toBe('!channel:retail');
+    expect(resolve({}, undefined)!.demands).toBeUndefined();
+  });
+
   it('is undefined while there are no books', () => {
     expect(resolveContext({ ...SAMPLE_WORKSPACE, entities: [] }, undefined, {})).toBeUndefined();
   });

@@ -2,8 +2,8 @@ import { computed, inject, Injectable } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, type Params } from '@angular/router';
 import { filter, map, startWith } from 'rxjs';
-import type { Breakdown, Organised } from '@margin-lens/core';
-import type { ShownUnit } from '@margin-lens/core/shown';
+import type { Breakdown, Organised, ReaderChoices } from '@margin-lens/core';
+import { chosenBy, type ShownUnit, writeConditions } from '@margin-lens/core/shown';
 import type { PeriodView, ScopeView, WorkspaceView } from '@margin-lens/contract';
 import { WorkspaceStore } from './workspace-store';
 
@@ -38,6 +38,8 @@ export interface ViewContext {
   against: string | undefined;
   /** Demands on dimension values, as `dimension:value`. */
   where: readonly string[];
+  /** The same as it is asked of the server; undefined where nothing is demanded, empty where what is usual is not. */
+  demands: string | undefined;
   /** Id of the allocation that shared costs are spread by; that of the page where it is left out. */
   allocation: string | undefined;
   /** How values of dimensions stand together; as the page says where it is left out. */
@@ -98,14 +100,13 @@ export function resolveContext(
   const statement = known ?? fallback;
   const pack = workspace.packs.find(({ id }) => id === packId);
   const readers = (pack ?? statement)?.readers ?? {};
-  const may = (key: 'scope' | 'asAt' | 'version' | 'dimensions') => readers[key]?.may ?? true;
+  const may = (key: keyof ReaderChoices) => readers[key]?.may ?? true;
   /** What the address says where it may, else what the statement opens with. */
-  const chosen = (key: 'scope' | 'asAt' | 'version', inQuery: string): string | undefined => {
-    const usual = readers[key]?.usual;
-    return may(key)
-      ? ((query[inQuery] as string | undefined) ?? usual)
-      : (usual ?? (query[inQuery] as string | undefined));
-  };
+  const chosen = (key: Exclude<keyof ReaderChoices, 'dimensions'>, inQuery: string): string | undefined =>
+    chosenBy(readers[key], query[inQuery] as string | undefined);
+  const { usual = [] } = readers.dimensions ?? {};
+  const asked = may('dimensions') ? (query['where'] as string | undefined) : undefined;
+  const demands = asked ?? (usual.length > 0 ? writeConditions(usual) : undefined);
   const wanted = chosen('scope', 'scope') ?? workspace.defaults.scope;
   const scope = scopeOf(workspace, wanted) ?? workspace.entities[0];
   const periods = workspace.calendars.find((calendar) => calendar.code === scope?.calendar)?.periods ?? [];
@@ -117,7 +118,7 @@ export function resolveContext(
     statement: statementId ?? statement.id,
     breakdown: (query['breakdown'] as string | undefined) || undefined,
     scope,
-    currency: workspace.currencies.find((code) => code === query['currency']) ?? scope.currency,
+    currency: workspace.currencies.find((code) => code === chosen('currency', 'currency')) ?? scope.currency,
     periods,
     asAt,
     columns,
@@ -131,7 +132,8 @@ export function resolveContext(
     chartRow: (query['charts'] as string | undefined) || undefined,
     version: workspace.versions.find(({ code }) => code === chosen('version', 'version'))?.code,
     against: workspace.versions.find(({ code }) => code === query['against'])?.code,
-    where: may('dimensions') ? listOf(query['where']) : [],
+    where: listOf(demands),
+    demands: demands === '' && usual.length === 0 ? undefined : demands,
     allocation: may('dimensions') ? (query['allocation'] as string | undefined) || undefined : undefined,
     organised: may('dimensions') ? organisedOf(query['organised']) : undefined,
     may: { scope: may('scope'), asAt: may('asAt'), version: may('version'), dimensions: may('dimensions') },
@@ -270,9 +272,11 @@ export class ContextStore {
 
   /** Demands a value of a dimension of every column, or nothing any more. */
   setWhere(dimension: string, value: string | undefined): void {
-    const others = (this.context()?.where ?? []).filter((each) => !each.startsWith(`${dimension}:`));
+    const { where: held = [], demands } = this.context() ?? {};
+    const others = held.filter((each) => !each.startsWith(`${dimension}:`) && !each.startsWith(`!${dimension}:`));
     const where = value === undefined ? others : [...others, `${dimension}:${encodeURIComponent(value)}`];
-    this.go({ where: where.join(',') || null, trace: null });
+    // what the page opens with is taken off by asking for nothing
+    this.go({ where: where.join(',') || (demands === undefined ? null : ''), trace: null });
   }
 
   /** Spreads shared costs by an allocation, or leaves them as they were posted. */

@@ -15,7 +15,7 @@ export const questionOf = (context: ViewContext): StatementContext => ({
   ...(context.currency === context.scope.currency ? {} : { currency: context.currency }),
   ...(context.version ? { version: context.version } : {}),
   ...(context.against ? { against: context.against } : {}),
-  ...(context.where.length > 0 ? { where: context.where.join(',') } : {}),
+  ...(context.demands === undefined ? {} : { where: context.demands }),
   ...(context.allocation ? { allocation: context.allocation } : {}),
   ...(context.organised ? { organised: context.organised } : {}),
   ...(context.breakdown === undefined ? {} : { breakdown: context.breakdown }),

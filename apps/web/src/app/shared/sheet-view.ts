@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { PAPER, PX } from '@margin-lens/core/shown';
 import type { PackSheet } from '@margin-lens/contract';
-import { Chart } from '../shared/chart';
+import { Chart } from './chart';
 
 const ANCHORS = { left: 'start', center: 'middle', right: 'end' } as const;
 

@@ -5,7 +5,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import type { NamedCondition } from '@margin-lens/core';
 import type { MakingsView } from '@margin-lens/contract';
-import { InWordsPipe } from '../shared/in-words-pipe';
+import { InWordsPipe } from './in-words-pipe';
 
 const CONDITIONS: readonly { has: NamedCondition['has']; says: string }[] = [
   { has: 'in', says: 'is' },
@@ -86,11 +86,13 @@ const CONDITIONS: readonly { has: NamedCondition['has']; says: string }[] = [
 export class ConditionsField {
   readonly conditions = input.required<readonly NamedCondition[]>();
   readonly dimensions = input.required<MakingsView['dimensions']>();
+  /** What postings carry beside dimensions. */
+  readonly more = input<readonly string[]>(['flow', 'partner']);
   readonly changed = output<NamedCondition[]>();
 
   protected readonly CONDITIONS = CONDITIONS;
   protected names(): string[] {
-    return [...this.dimensions().map(({ name }) => name), 'flow', 'partner'];
+    return [...this.dimensions().map(({ name }) => name), ...this.more()];
   }
 
   protected valuesOf(dimension: string): MakingsView['dimensions'][number]['values'] {
