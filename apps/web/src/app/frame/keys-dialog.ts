@@ -7,6 +7,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
     name: 'Everywhere',
     keys: [
       ['Ctrl K', 'Find or do'],
+      ['Ctrl S', 'Save what was changed'],
       [',', 'One period back'],
       ['.', 'One period on'],
       ['?', 'These keys'],
@@ -46,7 +47,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
   {
     name: 'In a pack',
     keys: [
-      ['↑ ↓', 'Another page'],
+      ['↑ ↓, Home, End', 'Another page'],
       ['Alt ↑ ↓', 'Move the page'],
       ['Ins', 'Add a page behind it'],
       ['Del', 'Take the page out'],
@@ -70,7 +71,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
       ['Space', 'Fold a total'],
       ['Del', 'Remove'],
       ['Ctrl Z, Ctrl Shift Z', 'Undo and redo'],
-      ['Ctrl Enter', 'Keep'],
+      ['Ctrl Enter, Ctrl S', 'Keep'],
     ],
   },
   {

@@ -35,6 +35,7 @@ import { PageForm } from './page-form';
 import { PageList } from './page-list';
 import { newPage, PAGE_KINDS } from './page-words';
 import { SheetView } from '../shared/sheet-view';
+import { SaveKey } from '../shared/save-key';
 
 const FORMATS: readonly { format: PackFormat; name: string }[] = [
   { format: 'pdf', name: 'Pages for paper (PDF)' },
@@ -49,6 +50,7 @@ const FORMATS: readonly { format: PackFormat; name: string }[] = [
 @Component({
   selector: 'ml-pack-screen',
   imports: [
+    SaveKey,
     EmptyState,
     MatButtonModule,
     MatButtonToggleModule,

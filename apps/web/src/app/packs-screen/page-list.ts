@@ -94,8 +94,15 @@ export class PageList {
       case 'ArrowDown':
         if (event.altKey) this.store.move(at, at + by);
         else this.store.turn(by);
-        this.host.nativeElement.querySelector(`#page-${this.store.chosen()}`)?.scrollIntoView({ block: 'nearest' });
+        this.reveal();
         break;
+      case 'Home':
+      case 'End': {
+        const page = this.store.pages().at(event.key === 'Home' ? 0 : -1);
+        if (page) this.store.choose(page.id);
+        this.reveal();
+        break;
+      }
       case 'Enter':
         this.opened.emit();
         break;
@@ -109,5 +116,9 @@ export class PageList {
         return;
     }
     event.preventDefault();
+  }
+
+  private reveal(): void {
+    this.host.nativeElement.querySelector(`#page-${this.store.chosen()}`)?.scrollIntoView({ block: 'nearest' });
   }
 }

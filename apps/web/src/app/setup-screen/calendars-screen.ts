@@ -29,6 +29,7 @@ import {
 import { counted } from './setup-text';
 import { TableSetupStore } from './table-setup-store';
 import type { HoldsUnsaved } from './unsaved-guard';
+import { SaveKey } from '../shared/save-key';
 
 const MONTH_RULE: CalendarRule = { kind: 'months', firstMonth: 1, namedAfter: 'end', adjustments: 0 };
 const WEEK_RULE: CalendarRule = {
@@ -55,7 +56,7 @@ const textIn = (event: Event) => (event.target as HTMLInputElement).value;
 /** Fiscal calendars: each made by a rule, its years side by side before they are saved. */
 @Component({
   selector: 'ml-calendars-screen',
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule, Screen],
+  imports: [SaveKey, MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule, Screen],
   providers: [TableSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './calendars-screen.html',

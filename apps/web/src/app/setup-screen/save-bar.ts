@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { WorkspaceSetupStore } from './workspace-setup-store';
+import { SaveKey } from '../shared/save-key';
 
 /** Discard and Save of workspace settings, and what came of saving. */
 @Component({
   selector: 'ml-save-bar',
-  imports: [MatButtonModule],
+  imports: [SaveKey, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span role="status" data-testid="says">{{ store.isSaved() && !store.isChanged() ? 'Saved' : '' }}</span>
@@ -15,6 +16,7 @@ import { WorkspaceSetupStore } from './workspace-setup-store';
     <button
       matButton="filled"
       type="button"
+      mlSaveKey
       data-testid="save"
       [disabled]="!store.isChanged() || store.isLoading()"
       (click)="store.save()"

@@ -29,11 +29,12 @@ import { keyOfRow, nodesOf, valueDepths, valueTree, type ValueNode } from './val
 import { ValueTreePane } from './value-tree-pane';
 import { TableSetupStore } from './table-setup-store';
 import type { HoldsUnsaved } from './unsaved-guard';
+import { SaveKey } from '../shared/save-key';
 
 /** Chart of accounts, entities and dimensions: each a sheet with its checks, where-used and history. */
 @Component({
   selector: 'ml-table-setup-screen',
-  imports: [MatButtonModule, MatCheckboxModule, MatIconModule, Screen, Sheet, ValueTreePane],
+  imports: [SaveKey, MatButtonModule, MatCheckboxModule, MatIconModule, Screen, Sheet, ValueTreePane],
   providers: [TableSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './table-setup-screen.html',

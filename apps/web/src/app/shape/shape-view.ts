@@ -30,11 +30,13 @@ import { KeepDialog, type KeepAnswer, type KeepQuestion } from './keep-dialog';
 import { ShapePanel } from './shape-panel';
 import { ShapeStore } from './shape-store';
 import { ShapeTable } from './shape-table';
+import { SaveKey } from '../shared/save-key';
 
 /** Shape: the statement with its rules on the live figures, the panel beside it, undo and redo, and Keep. */
 @Component({
   selector: 'ml-shape-view',
   imports: [
+    SaveKey,
     MatButtonModule,
     MatButtonToggleModule,
     MatIconModule,

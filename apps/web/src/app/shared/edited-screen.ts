@@ -5,11 +5,12 @@ import type { AllocationDocument, CompletionDocument } from '@margin-lens/core';
 import type { EditedByDimension } from './edited-by-dimension';
 import { EmptyState } from './empty-state';
 import { Screen } from './screen';
+import { SaveKey } from './save-key';
 
 /** The screen of documents that are edited in a form: the list of them, what is open, and what can be done with it. */
 @Component({
   selector: 'ml-edited-screen',
-  imports: [EmptyState, MatButtonModule, RouterLink, Screen],
+  imports: [SaveKey, EmptyState, MatButtonModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ml-screen
@@ -32,6 +33,7 @@ import { Screen } from './screen';
           <button
             matButton="filled"
             type="button"
+            mlSaveKey
             data-testid="save"
             [disabled]="!store().isChanged() || store().isSaving()"
             (click)="store().save()"

@@ -1,16 +1,18 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { SaveKey } from './save-key';
 
 /** Discards or saves what was changed on a sheet, and says how much that is. */
 @Component({
   selector: 'ml-save-buttons',
-  imports: [MatButtonModule],
+  imports: [SaveKey, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button matButton="outlined" type="button" [disabled]="changed() === 0" (click)="discarded.emit()">Discard</button>
     <button
       matButton="filled"
       type="button"
+      mlSaveKey
       data-testid="save"
       [disabled]="changed() === 0 || isHeld()"
       (click)="saved.emit()"
