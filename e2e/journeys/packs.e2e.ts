@@ -10,7 +10,8 @@ const sheet = (page: Page) => page.locator('ml-sheet-view').first();
 
 async function pick(page: Page, field: string, name: string | RegExp): Promise<void> {
   await page.getByTestId(field).getByRole('combobox').click();
-  await page.getByRole('option', { name, exact: true }).click();
+  const hasText = typeof name === 'string' ? new RegExp(`^ ?${name} ?$`) : name;
+  await page.locator('mat-option').filter({ hasText }).click();
 }
 
 test('a pack is put together by mouse: proposed, pages added, moved and changed, saved, and taken out as files', async ({
@@ -204,4 +205,31 @@ test('a pack is issued, and rolled forward a month: what is new and what moved s
   await expect(income).toContainText('Administration', { timeout: 30_000 });
   await expect(income).toContainText(/Profit for the period.*→/);
   await expectAccessible(page);
+});
+
+test('a pack shares a page of another, follows it, and takes it over as its own; it says what it tells of one entity', async ({
+  page,
+}) => {
+  await page.goto('/packs/entity_pack?scope=LMG&as_at=2026-08');
+  await expect(page.getByTestId('pages').getByRole('option')).toHaveCount(7);
+  await page.getByTestId('add-page').click();
+  await page.getByRole('menuitem', { name: 'Page of another pack' }).click();
+  await page.getByRole('menuitem', { name: 'Board pack' }).click();
+  await pick(page, 'shared-page', 'Balance sheet');
+  await expect(place(page, 'as in Board pack')).toContainText('Balance sheet');
+  await expect(sheet(page)).toContainText('Total assets');
+  await expectAccessible(page);
+  await page.getByTestId('make-own').click();
+  await expect(place(page, 'as in Board pack')).toHaveCount(0);
+  await expect(page.getByTestId('of')).toContainText('Balance sheet');
+
+  await page.getByTestId('add-page').click();
+  await page.getByRole('menuitem', { name: 'Section' }).click();
+  await page.getByTestId('title').fill('Larkmoor Tile in detail');
+  await page.getByTestId('title').press('Tab');
+  await expect(place(page, 'Larkmoor Tile in detail')).toContainText('names Larkmoor Tile');
+  await page.getByTestId('save').click();
+  await expect(page.getByTestId('state')).toHaveText('');
+  await page.getByTestId('for-many').click();
+  await expect(page.getByTestId('bound')).toContainText('Larkmoor Tile in detail names Larkmoor Tile');
 });

@@ -56,6 +56,19 @@ export const PackViewSchema = v.object({
     }),
   ),
   sheets: v.array(v.object({ page: v.string(), width: v.number(), height: v.number(), marks: v.array(MarkSchema) })),
+  /** What says something of one entity or group whoever the pack is read for: the page's title, and what, in words. */
+  bound: v.array(
+    v.object({
+      /** Id of the page; empty where it is on every sheet. */
+      page: v.string(),
+      title: v.string(),
+      /** Whom it is read for, or whom its words name. */
+      by: v.picklist(['scope', 'words']),
+      says: v.string(),
+      /** Another than who is looked at, those that belong to it, and groups that it belongs to. */
+      isOther: v.boolean(),
+    }),
+  ),
   /** When figures moved last, as an ISO moment; null before anything was brought in. */
   movedAt: v.nullable(v.string()),
   madeInMs: v.number(),

@@ -425,6 +425,8 @@ export { exactText, numberOf } from './page/cell-value';
 export { type CellPlace, type LiveFormula } from './page/live-formula';
 export { withFormulas } from './page/with-formulas';
 export * from './shown';
+export { boundOf } from './page/pack-bound';
+export { withShared } from './layout/shared-pages';
 export { fitTable, GAP as COLUMN_GAP } from './sheets/fit-table';
 export { type LaidSheets, laySheets, type PaperPage } from './sheets/lay-sheets';
 export {

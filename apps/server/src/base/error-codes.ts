@@ -83,6 +83,11 @@ export const ERROR_CODES = {
     'Open the period first, with the right to do so.',
   ),
   SRV_STATEMENT_UNKNOWN: entry('not_found', 'There is no statement “{id}”.', 'Choose one of: {known}.'),
+  SRV_PACK_PAGE_UNKNOWN: entry(
+    'not_found',
+    'The pack “{pack}” has no page “{id}” that could be shared.',
+    'Choose another page of it, or take this one out.',
+  ),
   SRV_PACK_UNKNOWN: entry('not_found', 'There is no pack “{id}”.', 'Choose one of: {known}.'),
   SRV_PACK_RUN_UNDER_WAY: entry(
     'conflict',

@@ -437,6 +437,7 @@ export const packWords = {
     exceptions: 'What moved',
     underlying: 'Underlying result',
     balances: 'Balances and evidence',
+    shared: 'Page of another pack',
     tiles: 'Key figures',
     text: 'Text',
   },
@@ -493,6 +494,10 @@ export const packWords = {
   gone: 'no longer there',
   against: (name: string) => `against ${name}`,
   unfiltered: 'without the filter',
+  shared: (pack: string) => `as in ${pack}`,
+  names: (name: string) => `names ${name}`,
+  readFor: (name: string) => `is read for ${name}`,
+  everySheet: 'Every sheet',
   allocation: 'an allocation of its own',
   organised: 'values organised in another way',
 };

@@ -92,6 +92,8 @@ export const PackPageSchema = v.variant('kind', [
     ...{ kind: v.literal('tiles'), ...pageEntries },
     tiles: v.pipe(v.array(TileSchema), v.maxLength(MOST_TILES)),
   }),
+  /** A page of another pack, as it stands there. */
+  v.strictObject({ ...{ kind: v.literal('shared'), ...pageEntries }, pack: v.string(), page: v.string() }),
   v.strictObject({
     ...{ kind: v.literal('text'), ...pageEntries },
     body: TextBodySchema,

@@ -12,6 +12,7 @@ import {
   shownDecimals,
   subtitleOf,
   textBlocks,
+  withShared,
   type FiguresPage,
   type PackDocument,
   type PackPage,
@@ -78,14 +79,22 @@ export async function packPages(
   context: PackContext,
   { isLive, signal, kept }: HowMade,
 ): Promise<MadePage[]> {
-  const maker = new PageMaker(snapshot, pack, context, isLive, kept);
+  const whole = withShared(pack, snapshot.filled.documentsOf('pack'));
+  const maker = new PageMaker(snapshot, whole, context, isLive, kept);
   const made: MadePage[] = [];
-  for (const page of pack.pages) {
-    made.push(await maker.make(page));
+  for (const [at, page] of whole.pages.entries()) {
+    made.push(withOrigin(await maker.make(page), snapshot, pack.pages[at]!));
     await nextTurn(); // others are answered in between
     signal.throwIfAborted();
   }
-  return pack.pages.map((page, at) => (page.kind === 'contents' ? withContents(made[at]!, pack, made) : made[at]!));
+  return whole.pages.map((page, at) => (page.kind === 'contents' ? withContents(made[at]!, whole, made) : made[at]!));
+}
+
+/** Says of a page that is shared of which pack it is. */
+function withOrigin(made: MadePage, { filled }: Snapshot, page: PackPage): MadePage {
+  if (page.kind !== 'shared' || made.problem) return made;
+  const name = filled.documentsOf('pack').find(({ id }) => id === page.pack)?.name ?? page.pack;
+  return { ...made, differs: [packWords.shared(name), ...made.differs] };
 }
 
 /** The pages behind it, by their titles. */
@@ -182,6 +191,8 @@ class PageMaker {
         return this.tiles(page);
       case 'text':
         return this.text(page);
+      case 'shared':
+        throw appError('SRV_PACK_PAGE_UNKNOWN', { pack: page.pack, id: page.page || '…' });
     }
   }
 

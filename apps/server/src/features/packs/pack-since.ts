@@ -1,5 +1,5 @@
 import type { PackContext, PackSince } from '@margin-lens/contract';
-import { figureChanges, periodName, rowChanges, shiftMonths, type PackDocument } from '@margin-lens/core';
+import { figureChanges, periodName, rowChanges, shiftMonths, withShared, type PackDocument } from '@margin-lens/core';
 import type { Viewer } from '../../base/viewer';
 import { heldContext } from '../statements/open-statement';
 import type { Snapshot } from '../workspace/snapshot';
@@ -31,7 +31,8 @@ export async function packSince(
   const before = shiftMonths(scope.calendar.calendar, at, 1);
   if (!before) return { ...told, before: null, pages: [] };
   const issued = await issuedOf(before.key);
-  const figures = { ...pack, pages: pack.pages.filter(({ kind }) => kind === 'figures') };
+  const whole = withShared(pack, snapshot.filled.documentsOf('pack'));
+  const figures = { ...whole, pages: whole.pages.filter(({ kind }) => kind === 'figures') };
   const making = { ...how, isLive: false };
   const earlier = { ...context, as_at: before.key };
   const now = await packPages(snapshot, figures, context, making);

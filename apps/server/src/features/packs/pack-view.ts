@@ -7,6 +7,7 @@ import { lastDelivery } from '../../store/import-runs';
 import { heldContext } from '../statements/open-statement';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
+import { packBound } from './pack-bound';
 import { packPaper } from './pack-file';
 import { packPages, type HowMade } from './pack-pages';
 
@@ -41,6 +42,7 @@ export async function packView(
       sheet: begins[paper.id] ?? 0,
     })),
     sheets: sheets.map(({ page, width, height, parts }) => ({ page, width, height, marks: marksOfParts(parts) })),
+    bound: packBound(snapshot, pack, scope, made),
     movedAt: (await lastDelivery(snapshot.em))?.finishedAt ?? null,
     madeInMs: Math.round(performance.now() - started),
   };

@@ -327,6 +327,44 @@ describe('a pack', () => {
     expect(pages.map(({ differs }) => differs)).toEqual([['Second KK'], []]);
   });
 
+  it('shares pages of another pack, as they stand there', async () => {
+    await serve(files(PACK));
+    const shared = (id: string, of: string): PackPage => ({ kind: 'shared', id, pack: 'monthly', page: of });
+    const own: PackDocument = { ...PACK, id: 'own', pages: [shared('a', 'income_statement'), shared('b', 'gone')] };
+    const { pages, sheets } = await previewed(own);
+    expect(pages.map(({ title, differs }) => [title, differs])).toEqual([
+      ['Income statement', ['as in Monthly']],
+      ['Page of another pack', []],
+    ]);
+    expect(JSON.stringify(sheets[0])).toContain('"700"');
+    expect(pages[1]!.problem).toContain('The pack “monthly” has no page “gone” that could be shared.');
+  });
+
+  it('says what it tells of one entity, whoever it is read for', async () => {
+    await serve(files());
+    const body = text({ type: 'text', text: 'First Ltd sold more' });
+    const pages = [
+      { kind: 'text', id: 'words', title: 'Outlook', body },
+      page('income_statement', { differs: { scope: 'ONE' } }),
+    ] as PackPage[];
+    const bound = async (scope: string) =>
+      (await previewed({ ...PACK, footer: '', pages }, { ...CONTEXT, scope })).bound;
+    const says = { by: 'words', says: 'names First Ltd' };
+    expect(await bound('TWO')).toEqual([
+      { page: 'words', title: 'Outlook', ...says, isOther: true },
+      {
+        page: 'income_statement',
+        title: 'Income statement',
+        by: 'scope',
+        says: 'is read for First Ltd',
+        isOther: true,
+      },
+    ]);
+    // its own name, and that of one that belongs to a group, are no other's
+    for (const scope of ['ONE', 'ALL'])
+      expect((await bound(scope)).map(({ isOther }) => isOther)).toEqual([false, false]);
+  });
+
   it('says of a page why it cannot be made, and makes the others', async () => {
     await serve(files());
     const { pages, sheets } = await previewed({ ...PACK, pages: [page('gone'), page('income_statement')] });

@@ -7,7 +7,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import { switchMap, takeWhile, timer } from 'rxjs';
-import type { ErrorReply, PackContext, PackFormat, PackRunView, PackTarget } from '@margin-lens/contract';
+import type { ErrorReply, PackContext, PackFormat, PackRunView, PackTarget, PackView } from '@margin-lens/contract';
 import { PacksApi } from './packs-api';
 import { scopeOf } from '../shared/context-store';
 import { InWordsPipe } from '../shared/in-words-pipe';
@@ -18,6 +18,8 @@ export interface ManyQuestion {
   id: string;
   name: string;
   context: PackContext;
+  /** What says something of one of them, whoever it is made for. */
+  bound: PackView['bound'];
 }
 
 /** How often it is asked how far a run is, in milliseconds. */

@@ -29,6 +29,7 @@ const sheet = (of: string, text: string): PackView['sheets'][number] => ({
 const VIEW: PackView = {
   scope: { code: 'LMG', name: 'Larkmoor Ceramics', currency: 'EUR' },
   asAt: { key: 'FY2027-P05', name: 'August 2026' },
+  bound: [],
   pages: [page('cover', 1), page('results', 2), page('income', 3, { open: ['2 to explain'], differs: ['thousands'] })],
   sheets: [sheet('cover', 'Monthly'), sheet('results', 'Results'), sheet('income', 'Sales'), sheet('income', 'Profit')],
   ...{ movedAt: null, madeInMs: 12 },

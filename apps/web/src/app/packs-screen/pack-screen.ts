@@ -16,7 +16,6 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import type { PackFormat } from '@margin-lens/contract';
-import type { PackPageKind } from '@margin-lens/core';
 import type { HoldsUnsaved } from '../setup-screen/unsaved-guard';
 import { PacksApi } from './packs-api';
 import { EmptyState } from '../shared/empty-state';
@@ -33,7 +32,7 @@ import { PackSincePanel } from './pack-since';
 import { PackStore } from './pack-store';
 import { PageForm } from './page-form';
 import { PageList } from './page-list';
-import { newPage, PAGE_KINDS } from './page-words';
+import { newPage, PAGE_KINDS, type PageChoice } from './page-words';
 import { SheetView } from '../shared/sheet-view';
 import { SaveKey } from '../shared/save-key';
 
@@ -109,6 +108,10 @@ export class PackScreen implements HoldsUnsaved {
     const begins = view.pages.find(({ id }) => id === chosen)?.sheet ?? 0;
     return own.length > 0 ? own : numbered.filter(({ number }) => number === begins);
   });
+  /** What every sheet says of another than who is looked at. */
+  protected readonly boundElsewhere = computed(() =>
+    (this.preview().view?.bound ?? []).filter(({ page, isOther }) => isOther && page === ''),
+  );
   protected readonly moved = computed(() => {
     const { view } = this.preview();
     return view?.movedAt ? `all pages of one moment, last delivery ${momentInWords(view.movedAt)}` : '';
@@ -139,13 +142,14 @@ export class PackScreen implements HoldsUnsaved {
   }
 
   /** What pages of a kind can show. */
-  protected shownBy(of: 'statements' | 'breakdowns' | undefined) {
-    return of === undefined ? [] : (this.workspace()?.[of] ?? []);
+  protected shownBy(of: PageChoice['of']): readonly { id: string; name: string }[] {
+    const shown = of === undefined ? [] : (this.workspace()?.[of] ?? []);
+    return of === 'packs' ? shown.filter(({ id }) => id !== this.store.draft()?.id) : shown;
   }
 
-  protected add(kind: PackPageKind, of = ''): void {
+  protected add(choice: PageChoice, of = ''): void {
     const id = nextId('page', this.store.pages());
-    this.store.add(newPage(kind, id, of));
+    this.store.add(newPage(choice, id, of));
     this.panel.set('page');
   }
 
@@ -159,7 +163,8 @@ export class PackScreen implements HoldsUnsaved {
     const context = this.store.context();
     const { id, name } = this.store.draft()!;
     if (!context) return;
-    const data: ManyQuestion = { id, name, context };
+    const bound = this.preview().view?.bound ?? [];
+    const data: ManyQuestion = { id, name, context, bound };
     this.dialog.open<ManyDialog, ManyQuestion>(ManyDialog, { width: '520px', data });
   }
 

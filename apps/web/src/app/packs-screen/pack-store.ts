@@ -6,6 +6,7 @@ import { asAtText, ContextStore } from '../shared/context-store';
 import { EditedDocument } from '../shared/edited-document';
 import { replacedAt, withoutAt } from '../shared/listed';
 import { PacksApi } from './packs-api';
+import { kindName } from './page-words';
 
 /** A state of the pack that can be gone back to, and what was done to it. */
 interface Past {
@@ -139,10 +140,11 @@ export class PackStore extends EditedDocument<PackDocument> {
 
   /** What a page is called before it is made. */
   nameOf(page: PackPage): string {
+    if (page.title) return page.title;
     if (page.kind === 'cover') return this.draft()?.name ?? '';
     const { statements = [], breakdowns = [] } = this.workspace() ?? {};
     const of = 'of' in page ? page.of : undefined;
-    return [...statements, ...breakdowns].find(({ id }) => id === of)?.name ?? '…';
+    return [...statements, ...breakdowns].find(({ id }) => id === of)?.name ?? kindName(page.kind);
   }
 
   placeOf(id: string | undefined): number {

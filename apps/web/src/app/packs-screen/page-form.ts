@@ -10,6 +10,7 @@ import {
   AS_POSTED,
   outlineOf,
   type Organised,
+  type PackDocument,
   type PackPage,
   type PageDiffers,
   type RowLayout,
@@ -23,6 +24,7 @@ import { MoveButtons } from '../shared/move-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { FigureDialog, type ChosenFigure, type FigureQuestion } from './figure-dialog';
 import { currencyChoices, named, ORIENTATIONS, scopeChoices, UNITS, versionChoices } from '../shared/choice-lists';
+import { kindName } from './page-words';
 import { PackStore } from './pack-store';
 import { TextEditor } from './text-editor';
 
@@ -30,6 +32,10 @@ const ORGANISED: readonly Choices<Organised>[] = [
   { value: 'then', name: 'As they were in each column' },
   { value: 'as_at', name: 'As in the as-at month' },
 ];
+
+/** Settings without those that are not set. */
+const defined = <T extends object>(settings: T): T =>
+  Object.fromEntries(Object.entries(settings).filter(([, value]) => value !== undefined)) as T;
 
 const SPANS = [
   { value: 'period', name: 'In the month' },
@@ -94,6 +100,28 @@ export class PageForm {
   ]);
   protected readonly areValuesDated = computed(() => this.workspace()?.areValuesDated === true);
   protected readonly currencies = computed(() => currencyChoices(this.workspace()));
+  protected readonly otherPacks = computed(() =>
+    named((this.workspace()?.packs ?? []).filter(({ id }) => id !== this.store.draft()?.id)),
+  );
+  private readonly otherPack = computed(() => {
+    const page = this.page();
+    return page.kind === 'shared' ? { id: page.pack } : undefined;
+  });
+  private readonly askedPack = asked(this.otherPack, ({ id }) => this.api.document('pack', id));
+  private readonly packThere = computed(() => this.askedPack.state().view?.document as PackDocument | undefined);
+  protected readonly pagesThere = computed(() =>
+    (this.packThere()?.pages ?? []).map((page) => {
+      const name = page.kind === 'cover' ? '' : this.store.nameOf(page);
+      // several pages can be of one statement
+      const kind = page.kind === 'figures' ? '' : kindName(page.kind);
+      return { value: page.id, name: [name, name === kind ? '' : kind].filter(Boolean).join(' · ') };
+    }),
+  );
+  /** The page that is shared, as it is there. */
+  protected readonly there = computed(() => {
+    const page = this.page();
+    return page.kind === 'shared' ? this.packThere()?.pages.find(({ id }) => id === page.page) : undefined;
+  });
   private readonly rowLayout = computed(() => {
     const page = this.page();
     const rows =
@@ -124,6 +152,12 @@ export class PageForm {
   protected differ(part: { [K in keyof PageDiffers]?: PageDiffers[K] | undefined }): void {
     const differs = Object.entries({ ...this.page().differs, ...part }).filter(([, value]) => value !== undefined);
     this.put({ differs: differs.length > 0 ? Object.fromEntries(differs) : undefined });
+  }
+
+  /** Puts the page in place of that which shares it. */
+  protected makeOwn(): void {
+    const [{ id, title, orientation, follows, differs }, there] = [this.page(), this.there()];
+    if (there) this.changed.emit({ ...there, ...defined({ id, title, orientation, follows, differs }) });
   }
 
   protected linesOf(text: string): string[] | undefined {

@@ -40,6 +40,9 @@ import { PackStore } from './pack-store';
             @if (page.problem) {
               <small class="open" [title]="page.problem">cannot be made</small>
             }
+            @for (each of page.bound; track $index) {
+              <small class="open">{{ each.says }}</small>
+            }
             @for (each of page.open; track each) {
               <small class="open">{{ each }}</small>
             }
@@ -61,7 +64,10 @@ export class PageList {
 
   /** Pages as they stand in the form, with what is known of each as it was made last. */
   protected readonly pages = computed(() => {
-    const made = new Map(this.store.preview().view?.pages.map((page) => [page.id, page]));
+    const { view } = this.store.preview();
+    const made = new Map(view?.pages.map((page) => [page.id, page]));
+    // a page that is read for another says so by that in which it differs
+    const bound = (view?.bound ?? []).filter(({ by, isOther }) => isOther && by === 'words');
     return this.store.pages().map((page) => {
       const { id, kind, title, follows } = page;
       const known = made.get(id);
@@ -73,6 +79,7 @@ export class PageList {
           title: title || known?.title || this.store.nameOf(page),
           sheet: known?.sheet ?? 0,
         },
+        bound: bound.filter((each) => each.page === id),
         ...{ says: known?.says ?? '', differs: known?.differs ?? [], open: known?.open ?? [], problem: known?.problem },
       };
     });

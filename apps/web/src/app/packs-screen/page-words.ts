@@ -1,10 +1,20 @@
 import type { PackPage, PackPageKind } from '@margin-lens/core';
 
-/** Kinds of pages, as they are added. `of` says what they show: a statement, a breakdown, or nothing that is kept. */
-export const PAGE_KINDS: readonly { kind: PackPageKind; name: string; of?: 'statements' | 'breakdowns' }[] = [
+/** A kind of page that can be added. `of` says what it shows: a statement, a breakdown, a pack's page, or nothing that is kept. */
+export interface PageChoice {
+  kind: PackPageKind;
+  name: string;
+  of?: 'statements' | 'breakdowns' | 'packs';
+  /** Columns that it begins with. */
+  columns?: string;
+}
+
+/** Kinds of pages, as they are added. */
+export const PAGE_KINDS: readonly PageChoice[] = [
   { kind: 'figures', name: 'Statement', of: 'statements' },
   { kind: 'figures', name: 'Breakdown', of: 'breakdowns' },
   { kind: 'chart', name: 'Chart', of: 'statements' },
+  { kind: 'figures', name: 'Group worksheet', of: 'statements', columns: 'group_worksheet' },
   { kind: 'exceptions', name: 'What moved', of: 'statements' },
   { kind: 'underlying', name: 'Underlying result', of: 'statements' },
   { kind: 'balances', name: 'Balances and evidence' },
@@ -13,12 +23,17 @@ export const PAGE_KINDS: readonly { kind: PackPageKind; name: string; of?: 'stat
   { kind: 'section', name: 'Section' },
   { kind: 'cover', name: 'Cover' },
   { kind: 'contents', name: 'Contents' },
+  { kind: 'shared', name: 'Page of another pack', of: 'packs' },
 ];
 
-/** A page of a kind, as it begins. @param of id of the statement or breakdown that it shows, where it shows one */
-export function newPage(kind: PackPageKind, id: string, of: string): PackPage {
+/** What pages of a kind are called where nothing else is known of one. */
+export const kindName = (kind: PackPageKind): string => PAGE_KINDS.find((each) => each.kind === kind)!.name;
+
+/** A page of a kind, as it begins. @param of id of the statement, breakdown or pack that it shows, where it shows one */
+export function newPage({ kind, columns }: PageChoice, id: string, of: string): PackPage {
   switch (kind) {
     case 'figures':
+      return { kind, id, of, ...(columns !== undefined && { columns }) };
     case 'chart':
     case 'exceptions':
     case 'underlying':
@@ -26,6 +41,8 @@ export function newPage(kind: PackPageKind, id: string, of: string): PackPage {
     case 'balances':
     case 'cover':
       return { kind, id };
+    case 'shared':
+      return { kind, id, pack: of, page: '' };
     case 'tiles':
       return { kind, id, tiles: [] };
     case 'text':
