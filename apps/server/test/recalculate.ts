@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import JSZip from 'jszip';
 import { newFolder } from './tiny-package';
@@ -7,10 +7,36 @@ import { newFolder } from './tiny-package';
 /** Takes the stored results of formulas out, so that only a recalculation can fill the cells. */
 async function withoutResults(workbook: Buffer): Promise<Buffer> {
   const zip = await JSZip.loadAsync(workbook);
-  const name = 'xl/worksheets/sheet1.xml';
-  const xml = await zip.file(name)!.async('string');
-  zip.file(name, xml.replace(/(<c [^>]*?)( t="str")?(>)(<f>[^<]*<\/f>)<v>[^<]*<\/v>/g, '$1$3$4'));
+  for (const name of Object.keys(zip.files).filter((each) => each.startsWith('xl/worksheets/sheet'))) {
+    const xml = await zip.file(name)!.async('string');
+    zip.file(name, xml.replace(/(<c [^>]*?)( t="str")?(>)(<f>[^<]*<\/f>)<v>[^<]*<\/v>/g, '$1$3$4'));
+  }
   return zip.generateAsync({ type: 'nodebuffer' });
+}
+
+/** Separator tab (9), UTF-8 (76), no quotes, cells as they are stored and not as they are formatted. */
+const AS_TEXT = 'csv:Text - txt - csv (StarCalc):9,34,76,1,,0,false,false,false';
+
+const cellsOf = (file: string): string[][] =>
+  readFileSync(file, 'utf8')
+    .split(/\r?\n/)
+    .map((line) => line.split('\t').map((cell) => cell.replace(/^"(.*)"$/, '$1')));
+
+/** Opens a workbook with LibreOffice, and gives the recalculated cells of each of its sheets, by their names. */
+export async function recalculateSheets(workbook: Buffer): Promise<Record<string, string[][]>> {
+  const folder = newFolder();
+  writeFileSync(path.join(folder, 'book.xlsx'), await withoutResults(workbook));
+  const profile = `-env:UserInstallation=file://${folder}/profile`;
+  // all sheets (-1), a file each
+  const filter = `${AS_TEXT},false,false,-1`;
+  execFileSync('soffice', [profile, '--headless', '--convert-to', filter, '--outdir', 'out', 'book.xlsx'], {
+    cwd: folder,
+    stdio: 'ignore',
+  });
+  const files = readdirSync(path.join(folder, 'out'));
+  return Object.fromEntries(
+    files.map((file) => [file.replace(/^book-(.*)\.csv$/, '$1'), cellsOf(path.join(folder, 'out', file))]),
+  );
 }
 
 /**
@@ -22,19 +48,13 @@ export async function recalculate(workbooks: Readonly<Record<string, Buffer>>): 
   const names = Object.keys(workbooks);
   mkdirSync(path.join(folder, 'out'));
   for (const name of names) writeFileSync(path.join(folder, `${name}.xlsx`), await withoutResults(workbooks[name]!));
-  // separator tab (9), UTF-8 (76), no quotes, cells as they are stored and not as they are formatted
-  const filter = 'csv:Text - txt - csv (StarCalc):9,34,76,1,,0,false,false,false';
   const profile = `-env:UserInstallation=file://${folder}/profile`;
   const files = names.map((name) => `${name}.xlsx`);
-  execFileSync('soffice', [profile, '--headless', '--convert-to', filter, '--outdir', 'out', ...files], {
+  execFileSync('soffice', [profile, '--headless', '--convert-to', AS_TEXT, '--outdir', 'out', ...files], {
     cwd: folder,
     stdio: 'ignore',
   });
-  const cellsOf = (name: string) =>
-    readFileSync(path.join(folder, 'out', `${name}.csv`), 'utf8')
-      .split(/\r?\n/)
-      .map((line) => line.split('\t').map((cell) => cell.replace(/^"(.*)"$/, '$1')));
-  return Object.fromEntries(names.map((name) => [name, cellsOf(name)]));
+  return Object.fromEntries(names.map((name) => [name, cellsOf(path.join(folder, 'out', `${name}.csv`))]));
 }
 
 /** A cell's text as a number; percentages as fractions. */

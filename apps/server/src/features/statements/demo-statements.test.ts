@@ -1,9 +1,10 @@
 import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import Papa from 'papaparse';
-import type { FigureView, SetupTableView, StatementView, TieOutsView, TrialBalanceView } from '@margin-lens/contract';
-import { exactFigure, QUANTITY_DIGITS, sheetTable } from '@margin-lens/core';
+import type { SetupTableView, StatementView, TieOutsView, TrialBalanceView } from '@margin-lens/contract';
+import { sheetTable } from '@margin-lens/core';
 import { demoWorkspace } from '../../../test/demo-workspace';
+import { compareCells } from '../../../test/compare-cells';
 import { numberOf, recalculate } from '../../../test/recalculate';
 import { pdfText } from '../../../test/pdf-text';
 import { describeWith } from '../../../test/tools';
@@ -93,12 +94,6 @@ it('the worksheet says at which rates, as they are quoted, own currencies come i
   expect(columns.find(({ id }) => id === 'own.LMS')).toMatchObject({ note: '' });
 });
 
-/** What stands in the cell of a workbook for a figure of one: full units of its kind. */
-function stepsOf({ unit }: FigureView): number {
-  const steps = { count: 10 ** QUANTITY_DIGITS, ratio: 1, points: 0.01, basis_points: 0.0001, number: 1, days: 1 };
-  return unit.kind === 'currency' ? 10 ** unit.digits : steps[unit.kind];
-}
-
 describeWith('soffice', 'XLSX, recalculated by LibreOffice', () => {
   const ENTITY = 'as_at=2026-08&scope=LMT';
   const GROUP = 'as_at=2026-08&scope=LARKMOOR';
@@ -112,7 +107,6 @@ describeWith('soffice', 'XLSX, recalculated by LibreOffice', () => {
     ['income_statement', `${GROUP}&columns=constant_currency`] as const,
   ];
   const nameOf = (id: string, context: string) => `${id}-${context.replace(/\W/g, '_')}`;
-  const HEAD_ROWS = 5;
   let sheets: Record<string, string[][]>;
   beforeAll(async () => {
     const books: Record<string, Buffer> = {};
@@ -137,22 +131,7 @@ describeWith('soffice', 'XLSX, recalculated by LibreOffice', () => {
     const view = await ask<StatementView>(`/statements/${id}?${context}`);
     // rows that hold nothing can be left out
     const shown = new Set(sheetTable(view, { on: 'paper', unit: 1 }).rows.map((row) => row.id));
-    let compared = 0;
-    view.rows
-      .filter((row) => shown.has(row.id))
-      .forEach((row, r) =>
-        row.cells.forEach((cell, c) => {
-          const text = sheets[nameOf(id, context)]![HEAD_ROWS + r]![c + 1] ?? '';
-          const place = `${row.label}, ${view.columns[c]!.id}: ${exactFigure(cell)}`;
-          if (cell.word) expect([place, text]).toEqual([place, cell.word]);
-          else if (cell.amount === null) expect([place, text]).toEqual([place, '']);
-          else {
-            const off = Math.abs(numberOf(text) - cell.amount / stepsOf(cell));
-            expect([place, off < 5e-7]).toEqual([place, true]);
-            compared++;
-          }
-        }),
-      );
+    const compared = compareCells(view, sheets[nameOf(id, context)]!, (row) => shown.has(row));
     expect(compared).toBeGreaterThan(25);
   });
 });
