@@ -20,6 +20,12 @@ describe('the variance beside a cell', () => {
     expect(of('down', figure!.id)).toBe(-change);
   });
 
+  it('is none in another currency than that of its scope', () => {
+    const rows: StatementView['rows'] = [{ ...row, better: 'up' }];
+    const elsewhere = { ...SAMPLE_VIEW, rows, scope: { ...SAMPLE_VIEW.scope, currency: 'USD' } };
+    expect(toExplainOf(elsewhere, `${row.id}~${figure!.id}`, CONTEXT)).toBeUndefined();
+  });
+
   it('is none of a row that does profit neither good nor harm', () => {
     expect(of(undefined, figure!.id)).toBeUndefined();
   });

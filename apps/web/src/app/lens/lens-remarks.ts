@@ -43,12 +43,16 @@ export function quotablesOf(
   });
 }
 
-/** The variance beside a cell that can be told apart by kind: that of a row of money whose direction does profit good or harm. */
+/**
+ * The variance beside a cell that can be told apart by kind: that of a row of money whose direction does profit good or harm,
+ * in the currency of its scope, in which remarks say it.
+ */
 export function toExplainOf(view: StatementView, cell: string, context: ViewContext): ToExplain | undefined {
   const row = rowOf(view, cell);
   const at = view.columns.findIndex(({ id }) => id === cell.split('~')[1]);
   const unit = row?.cells[at]?.unit;
-  if (!row?.better || unit?.kind !== 'currency' || view.breakdown) return undefined;
+  if (!row?.better || unit?.kind !== 'currency' || unit.code !== view.scope.currency || view.breakdown)
+    return undefined;
   const { block } = view.columns[at]!;
   const isChange = view.columns.map((head) => head.kind === 'difference' && head.block === block);
   const change = row.cells[isChange[at] ? at : isChange.indexOf(true)]?.amount ?? 0;
