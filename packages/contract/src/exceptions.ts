@@ -40,6 +40,12 @@ export const ExceptionsSchema = v.object({
   of: VersionNameSchema,
   against: v.nullable(VersionNameSchema),
   span: v.picklist(EXCEPTION_SPANS),
+  /** Last period of both sides where it is another than the as-at one: nothing is there of later ones. */
+  upTo: v.nullable(v.object({ key: v.string(), name: v.string() })),
+  /** A part of the span is compared, because nothing is forecast of the rest. */
+  isPart: v.boolean(),
+  /** Nothing is there of the span yet, so that nothing is compared. */
+  isNothing: v.boolean(),
   /** The usual limits: minor units and a fraction. */
   limits: v.object({ amount: v.number(), percent: v.number() }),
   /** Currencies between which no rate is known, so that the percentage alone decides. */
@@ -85,6 +91,8 @@ export const ExplanationsSchema = v.object({
   of: VersionNameSchema,
   against: v.nullable(VersionNameSchema),
   unit: v.nullable(UnitSchema),
+  /** Nothing is there of the span yet. */
+  isNothing: v.boolean(),
   /** Label of the result; empty where the statement names none. */
   result: v.string(),
   variance: v.number(),

@@ -407,8 +407,11 @@ export {
 
 export {
   exceptionColumns,
+  exceptionRange,
   exceptionColumnsId,
+  type ExceptionRange,
   type ExceptionRow,
+  type ExceptionTable,
   exceptionsOf,
   limitsByRow,
   limitsIn,

@@ -442,6 +442,8 @@ export const packWords = {
     text: 'Text',
   },
   span: { period: 'in the month', year_to_date: 'year to date', full_year: 'full year' },
+  upTo: (month: string) => `year to ${month}`,
+  nothingYet: (month: string) => `Nothing is posted for ${month} yet, so that nothing is compared.`,
   unit: { 1: 'whole units', 1000: 'thousands', 1_000_000: 'millions' },
   asAt: ({ end }: Pick<FiscalPeriod, 'end'>) => `as at ${dayInWords(end)}`,
   notMade: (problem: string) => `This page could not be made. ${problem}`,

@@ -1,15 +1,40 @@
 import type { ExceptionSpan } from '../period/span';
 import { against, CALENDAR, JUNE, ROWS } from '../../test/actual-and-plan';
 import { evaluateStatement } from '../statement/statement-table';
-import { exceptionColumns, exceptionsOf, limitsByRow, limitsIn } from './exceptions';
+import { exceptionColumns, exceptionRange, exceptionsOf, limitsByRow, limitsIn } from './exceptions';
 
 const USUAL = { amount: 1_000, percent: 0.05 }; // 10.00 and 5 %
 
 // The books are those of why.test.ts: goods 33 more than planned, people 6, overheads 4 less; sales as planned.
 function found(span: ExceptionSpan, usual = USUAL) {
-  const { source, evaluation } = against(exceptionColumns(CALENDAR, JUNE, span), true);
+  const { source, evaluation } = against(exceptionColumns(CALENDAR, span, { span, upTo: JUNE }), true);
   return exceptionsOf(evaluateStatement(source, evaluation), ROWS.result, limitsByRow(ROWS, usual, 2));
 }
+
+describe('what can be compared', () => {
+  const range = (span: ExceptionSpan, held: number, forecast?: string) => {
+    const found = exceptionRange(CALENDAR, JUNE, span, { holdsData: (ordinal) => ordinal <= held, forecast });
+    return found && [found.span, found.upTo.key, found.of];
+  };
+  const [june, may] = [JUNE.ordinal, JUNE.ordinal - 1];
+  const MAY = CALENDAR.periods[may]!.key;
+
+  it('is all of a span that is there', () => {
+    expect(range('period', june)).toEqual(['period', JUNE.key, undefined]);
+    expect(range('year_to_date', june)).toEqual(['year_to_date', JUNE.key, undefined]);
+  });
+
+  it('of a year is what is forecast of it, else the months that are there', () => {
+    expect(range('full_year', june, 'F1')).toEqual(['full_year', JUNE.key, 'F1']);
+    expect(range('full_year', june)).toEqual(['year_to_date', JUNE.key, undefined]);
+  });
+
+  it('ends with the last month that is there, and of a month to come is nothing', () => {
+    expect(range('year_to_date', may)).toEqual(['year_to_date', MAY, undefined]);
+    expect(range('period', may)).toBeUndefined();
+    expect(range('year_to_date', -1)).toBeUndefined();
+  });
+});
 
 describe('exceptionsOf', () => {
   it('ranks what is beyond both limits, each row by its own, and folds the others', () => {
@@ -37,7 +62,10 @@ describe('exceptionsOf', () => {
   });
 
   it('judges no row of which a side cannot be told, and names it; nothing loaded is nothing', () => {
-    const { source, evaluation } = against(exceptionColumns(CALENDAR, JUNE, 'year_to_date'), true);
+    const { source, evaluation } = against(
+      exceptionColumns(CALENDAR, 'year_to_date', { span: 'year_to_date', upTo: JUNE }),
+      true,
+    );
     const table = evaluateStatement(source, evaluation);
     const without = (id: string, reason: 'rate_missing' | 'not_permitted' | 'no_data') => ({
       ...table,

@@ -45,23 +45,66 @@ export interface ExceptionTable {
 /** Id of the columns that exceptions are read from, by which remarks quote their cells. */
 export const exceptionColumnsId = (span: ExceptionSpan): string => `exceptions_${span}`;
 
-/** Columns that exceptions are read from: the two sides, their change, and the change of each month so far. */
-export function exceptionColumns(calendar: FiscalCalendar, at: FiscalPeriod, span: ExceptionSpan): ColumnLayout {
-  const months = calendar.periods.filter(
-    ({ fiscalYear, kind, ordinal }) => fiscalYear === at.fiscalYear && kind === 'regular' && ordinal <= at.ordinal,
+/** Over what variances are looked for, so that both sides hold the same months. */
+export interface ExceptionRange {
+  span: ExceptionSpan;
+  /** Last period of both sides. */
+  upTo: FiscalPeriod;
+  /** Version that is held against another; what was posted, or what the view shows, where it is left out. */
+  of?: string;
+  /** What was posted up to the as-at period goes before what that version says of it. */
+  isAsPosted?: boolean;
+}
+
+/**
+ * What can be compared of a span up to a period: of a year what is forecast of it, and where there is no forecast the months
+ * that are there; of months that are still to come nothing. Undefined where nothing can.
+ *
+ * Shape: `holdsData` by the ordinal of a period; `forecast` is the version that goes on with what was posted, if there is one.
+ */
+export function exceptionRange(
+  { periods }: FiscalCalendar,
+  at: FiscalPeriod,
+  span: ExceptionSpan,
+  { holdsData, forecast }: { holdsData(ordinal: number): boolean; forecast: string | undefined },
+): ExceptionRange | undefined {
+  const last = periods.findLast(
+    ({ fiscalYear, ordinal }) => fiscalYear === at.fiscalYear && ordinal <= at.ordinal && holdsData(ordinal),
   );
-  const pair = (id: string, rest: { span: SpanKind; anchor?: { period: string } }): ColumnLayout['columns'] => [
+  if (span === 'full_year' && forecast !== undefined) return { span, upTo: at, of: forecast, isAsPosted: last === at };
+  if (span === 'period') return last === at ? { span, upTo: at } : undefined;
+  return last && { span: 'year_to_date', upTo: last };
+}
+
+/** Columns that exceptions are read from: the two sides, their change, and the change of each month so far. */
+export function exceptionColumns(
+  calendar: FiscalCalendar,
+  asked: ExceptionSpan,
+  { span, upTo, of, isAsPosted = false }: ExceptionRange,
+): ColumnLayout {
+  const months = calendar.periods.filter(
+    ({ fiscalYear, kind, ordinal }) => fiscalYear === upTo.fiscalYear && kind === 'regular' && ordinal <= upTo.ordinal,
+  );
+  const pair = (
+    id: string,
+    rest: { span: SpanKind; anchor: { period: string } },
+    now: { version?: string; actualTo?: 'as_at' } = {},
+  ): ColumnLayout['columns'] => [
     { kind: 'figure', id: `${id}_base`, measure: 'by_nature', version: COMPARED, ...rest },
-    { kind: 'figure', id, measure: 'by_nature', ...rest },
+    { kind: 'figure', id, measure: 'by_nature', ...rest, ...now },
     { kind: 'difference', id: `${id}_change`, of: id, base: `${id}_base` },
   ];
   return {
     schema: 1,
     kind: 'column_layout',
-    id: exceptionColumnsId(span),
+    id: exceptionColumnsId(asked),
     name: 'Exceptions',
     columns: [
-      ...pair('now', { span }),
+      ...pair(
+        'now',
+        { span, anchor: { period: upTo.key } },
+        { ...(of !== undefined && { version: of }), ...(isAsPosted && { actualTo: 'as_at' }) },
+      ),
       ...months.flatMap(({ key, number }) => pair(`m${number}`, { span: 'period', anchor: { period: key } })),
       { kind: 'percent_change', id: 'now_percent', of: 'now', base: 'now_base' },
     ],
@@ -152,8 +195,9 @@ export function exceptionsOf(
   const isLeaf = (row: StatementRow) =>
     (row.kind === 'accounts' || row.kind === 'statistic') && !row.opened && isAmount(row);
   const leaves = table.rows.filter((row) => isLeaf(row) && isTold(row)).map((row) => rowOf(row, effect));
-  const accounts = table.rows
-    .filter((row) => row.opened && isAmount(row) && isTold(row))
+  // an account without a row of its own is no less unplanned
+  const accounts = [...table.rows.filter(({ opened }) => opened), ...table.misplacedRows]
+    .filter((row) => isAmount(row) && isTold(row))
     .map((row) => rowOf(row, effect));
   const bySize = (a: ExceptionRow, b: ExceptionRow) =>
     Math.abs(b.effect) - Math.abs(a.effect) || Math.abs(b.change) - Math.abs(a.change);

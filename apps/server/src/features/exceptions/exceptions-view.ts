@@ -7,6 +7,7 @@ import {
   outlineOf,
   periodName,
   type ExceptionRow,
+  type ExceptionTable,
   type RowLayout,
   type StatementDocument,
 } from '@margin-lens/core';
@@ -15,6 +16,7 @@ import { openDocuments } from '../statements/open-statement';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { WorkspaceModel } from '../workspace/workspace-model';
+import { comparableRange } from './exception-range';
 import { usualLimits } from './usual-limits';
 
 /**
@@ -27,7 +29,7 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
   const entity = openScope(model, snapshot.viewer, scope);
   const at = openPeriod(entity, as_at);
   const { document, rowLayout } = layoutOf(model, query.statement);
-  const columnLayout = exceptionColumns(entity.calendar.calendar, at, span);
+  const range = await comparableRange(snapshot, entity, at, span, query.version);
   const open = outlineOf(rowLayout.rows)
     .filter(({ row }) => row.kind === 'accounts')
     .map(({ row }) => `${row.id}:accounts`);
@@ -38,6 +40,8 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
     ...(query.version !== undefined && { version: query.version }),
     ...(query.against !== undefined && { against: query.against }),
   };
+  // of a month to come nothing is compared, and all else is told
+  const columnLayout = exceptionColumns(entity.calendar.calendar, span, range ?? { span, upTo: at });
   const { source, evaluation } = await openDocuments(snapshot, { document, rowLayout, columnLayout }, context);
   const { limits, missingRate } = await usualLimits(snapshot, entity, at);
   const found = exceptionsOf(
@@ -46,24 +50,36 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
     limitsByRow(rowLayout, limits, entity.currency.digits),
   );
   const nameOf = (code: string) => model.version(code)?.name ?? 'Actual';
+  const of = range?.of ?? query.version;
   const against = source.surroundings?.comparedVersion ?? '';
   return {
     statement: { id: document.id, name: document.name },
     scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
     asAt: { key: at.key, name: periodName(at) },
-    of: { code: query.version ?? 'actual', name: nameOf(query.version ?? '') },
+    of: { code: of ?? 'actual', name: nameOf(of ?? '') },
     against: against === '' ? null : { code: against, name: nameOf(against) },
     span,
+    upTo: range && range.upTo.key !== at.key ? { key: range.upTo.key, name: periodName(range.upTo) } : null,
+    isPart: range !== undefined && range.span !== span,
     limits,
     missingRate,
-    result: found.result ? rowView(found.result) : null,
-    exceptions: found.exceptions.map(rowView),
-    flat: found.flat.map(rowView),
-    unplanned: found.unplanned.map(rowView),
-    noActuals: found.noActuals.map(rowView),
-    untold: found.untold,
+    ...(range ? listed(found) : NOTHING),
   };
 }
+
+const NOTHING = {
+  ...{ isNothing: true, result: null, exceptions: [], flat: [], unplanned: [], noActuals: [], untold: [] },
+};
+
+const listed = ({ result, exceptions, flat, unplanned, noActuals, untold }: ExceptionTable) => ({
+  isNothing: false,
+  result: result ? rowView(result) : null,
+  exceptions: exceptions.map(rowView),
+  flat: flat.map(rowView),
+  unplanned: unplanned.map(rowView),
+  noActuals: noActuals.map(rowView),
+  untold,
+});
 
 function layoutOf(model: WorkspaceModel, id: string): { document: StatementDocument; rowLayout: RowLayout } {
   const document = model.documentsOf('statement').find((each) => each.id === id);

@@ -60,6 +60,47 @@ describe('exceptions', () => {
     expect(view.unplanned.map(({ label }) => label)).toEqual(['5000 Rent']);
   });
 
+  it('are held against the same months: up to the last that is there, and of a month to come nothing', async () => {
+    const march = await exceptions({ as_at: 'FY2026-P03' });
+    const february = await exceptions();
+    expect(march).toMatchObject({ upTo: { key: 'FY2026-P02' }, isPart: false, isNothing: false });
+    expect(march.exceptions).toEqual(february.exceptions);
+    const alone = await exceptions({ as_at: 'FY2026-P03', span: 'period' });
+    expect(alone).toMatchObject({ isNothing: true, exceptions: [], flat: [], noActuals: [], result: null });
+    // nothing is forecast of the year
+    const year = await exceptions({ span: 'full_year' });
+    expect(year).toMatchObject({ isPart: true, of: { code: 'actual' } });
+    expect(year.exceptions).toEqual(february.exceptions);
+  });
+
+  // by hand: sales 1,000 and 250 to come against 900, 100 and 200; rent 300, and nothing is forecast of it
+  it('of a year are what is there with what is forecast of the rest', async () => {
+    const databaseFile = await workspaceOf(
+      tinyFiles({
+        'versions.csv': [
+          'code,name,kind,from_period,to_period',
+          'PLAN,Plan,plan,FY2026-P01,FY2026-P12',
+          'F1,Forecast 1,forecast,FY2026-P01,FY2026-P12',
+          '',
+        ].join('\n'),
+        'figures.csv': [
+          'version,entity,account,period,amount,quantity',
+          'PLAN,ONE,4000,FY2026-P01,900.00,',
+          'PLAN,ONE,4000,FY2026-P02,100.00,',
+          'PLAN,ONE,4000,FY2026-P03,200.00,',
+          'F1,ONE,4000,FY2026-P03,250.00,',
+          '',
+        ].join('\n'),
+      }),
+    );
+    await app.close();
+    app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+    const year = await exceptions({ span: 'full_year' });
+    expect(year).toMatchObject({ isPart: false, upTo: null, of: { code: 'F1' }, against: { code: 'PLAN' } });
+    const goods = [...year.exceptions, ...year.flat].find(({ label }) => label === 'Goods')!;
+    expect([goods.actual, goods.base]).toEqual([125_000, 120_000]);
+  });
+
   it('of one month are others, and accounts with a plan and no actuals are named', async () => {
     const view = await exceptions({ span: 'period' });
     expect(view.exceptions.map(({ label, effect }) => [label, effect])).toEqual([

@@ -1,4 +1,4 @@
-import type { EvidenceQuery, ExceptionsQuery } from '@margin-lens/contract';
+import type { EvidenceQuery, ExceptionsQuery, ExceptionsView } from '@margin-lens/contract';
 import {
   balanceBlocks,
   digitsOf,
@@ -32,15 +32,18 @@ export async function exceptionsContent(snapshot: Snapshot, asked: ExceptionsQue
   const rows = view.exceptions.map(explained);
   const unexplained = rows.filter((row) => row.remarks.length === 0);
   const proposed = unexplained.filter(({ id }) => proposals.some(({ row }) => row === id)).length;
+  const title = packWords.exceptions(view.statement.name);
+  if (view.isNothing) return nothingYet(title, view, unit);
+  const span = view.upTo ? packWords.upTo(view.upTo.name) : packWords.span[view.span];
   const blocks = exceptionBlocks(
     {
-      ...{ of: view.of.name, against: view.against?.name ?? '', span: packWords.span[view.span], rows },
+      ...{ of: view.of.name, against: view.against?.name ?? '', span, rows },
       result: view.result ? explained(view.result) : undefined,
     },
     unit,
   );
   return {
-    ...{ title: packWords.exceptions(view.statement.name), blocks, unit },
+    ...{ title, blocks, unit },
     subtitle: [view.scope.name, moneyWords(view.scope.currency, unit), view.asAt.name].join(' · '),
     open: [
       ...(unexplained.length > 0 ? [packWords.toExplain(unexplained.length)] : []),
@@ -49,6 +52,16 @@ export async function exceptionsContent(snapshot: Snapshot, asked: ExceptionsQue
     versions: view.against ? [view.against.code] : [],
   };
 }
+
+/** A page of a month of which nothing is there yet. */
+const nothingYet = (
+  title: string,
+  { scope, asAt }: Pick<ExceptionsView, 'scope' | 'asAt'>,
+  unit: ShownUnit,
+): Content => ({
+  ...{ title, unit, subtitle: [scope.name, moneyWords(scope.currency, unit), asAt.name].join(' · ') },
+  blocks: [{ kind: 'paragraph', runs: [{ text: packWords.nothingYet(asAt.name) }] }],
+});
 
 /** A result without what does not come again, and its variance by what remarks say of it. @throws SRV_RESULT_MISSING */
 export async function underlyingContent(
@@ -59,6 +72,7 @@ export async function underlyingContent(
 ): Promise<Content> {
   const view = await explanationsView(snapshot, asked);
   const { unit: money } = view;
+  if (view.isNothing) return nothingYet(packWords.underlying(statement), view, unit);
   if (!money) throw appError('SRV_RESULT_MISSING', { name: statement });
   const amount = (minor: number) => formatFigure({ amount: minor, unit: money }, unit, { zero: 'zero' });
   const late = view.due.filter(({ returns }) => returns!.state !== 'returned').length;

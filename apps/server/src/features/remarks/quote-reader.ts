@@ -11,6 +11,7 @@ import {
   type Scope,
 } from '@margin-lens/core';
 import { AppError } from '../../base/app-error';
+import { comparableRange } from '../exceptions/exception-range';
 import { openDocuments, type OpenedStatement } from '../statements/open-statement';
 import type { Snapshot } from '../workspace/snapshot';
 
@@ -48,7 +49,7 @@ export class QuoteReader {
     const { model } = this.snapshot;
     const document = model.pages.find((each) => each.id === id);
     const rowLayout = document && model.documentsOf('row_layout').find((each) => each.id === document.rows);
-    const columnLayout = this.columnsOf(columns);
+    const columnLayout = await this.columnsOf(columns, context.version);
     if (!rowLayout || !columnLayout) return undefined;
     try {
       const where = { scope: this.scope.code, as_at: this.at.key };
@@ -59,9 +60,12 @@ export class QuoteReader {
     }
   }
 
-  private columnsOf(id: string): ColumnLayout | undefined {
+  private async columnsOf(id: string, version: string | undefined): Promise<ColumnLayout | undefined> {
     const span = EXCEPTION_SPANS.find((each) => exceptionColumnsId(each) === id);
-    if (span) return exceptionColumns(this.scope.calendar.calendar, this.at, span);
+    if (span) {
+      const range = await comparableRange(this.snapshot, this.scope, this.at, span, version);
+      return range && exceptionColumns(this.scope.calendar.calendar, span, range);
+    }
     return [...this.snapshot.model.documentsOf('column_layout'), ...STANDARD_COLUMNS].find((each) => each.id === id);
   }
 }

@@ -1,7 +1,13 @@
 import ExcelJS from 'exceljs';
 import type { FastifyInstance } from 'fastify';
 import Papa from 'papaparse';
-import type { SetupTableView, StatementView, TieOutsView, TrialBalanceView } from '@margin-lens/contract';
+import type {
+  ExceptionsView,
+  SetupTableView,
+  StatementView,
+  TieOutsView,
+  TrialBalanceView,
+} from '@margin-lens/contract';
 import { sheetTable } from '@margin-lens/core';
 import { demoWorkspace } from '../../../test/demo-workspace';
 import { compareCells } from '../../../test/compare-cells';
@@ -40,6 +46,12 @@ it('every statement of the group ties as well, its rates are there, and its rese
   // the small group lacks a rate in November 2025, which does not tie from then on
   const small = await ask<TieOutsView>('/tie-outs?scope=KILNHIRE&as_at=2025-12');
   expect(small.ties.filter(({ agrees }) => !agrees).map(({ check }) => check)).toEqual(['rates']);
+});
+
+it('an account without a row of its own is no less unplanned', async () => {
+  const query = new URLSearchParams({ scope: 'LMT', as_at: '2026-08', statement: 'income_statement' });
+  const { unplanned } = await ask<ExceptionsView>(`/exceptions?${query}`);
+  expect(unplanned.map(({ label }) => label)).toContain('6510 Carbon allowances');
 });
 
 /** A table of the setup as rows by column. */

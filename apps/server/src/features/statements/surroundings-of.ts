@@ -40,7 +40,7 @@ function newestOf({ versions }: WorkspaceModel, wanted: string, { key }: FiscalP
 }
 
 /** The newest forecast that covers a period, else what its plan says of the months to come; a view of another version shows that. */
-function newestForecast(model: WorkspaceModel, at: FiscalPeriod, shown: string): string {
+export function newestForecast(model: WorkspaceModel, at: FiscalPeriod, shown: string): string {
   if (shown !== ACTUAL) return shown;
   return newestOf(model, 'forecast', at) || usualComparison(model, at) || ACTUAL;
 }

@@ -17,6 +17,7 @@ import type { ExceptionRowView, FigureView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { laterMonths } from '../shared/later-months';
+import { EmptyState } from '../shared/empty-state';
 import { ErrorState } from '../shared/error-state';
 import { currencyUnit } from '../shared/currency-unit';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -39,6 +40,7 @@ const BAR_PX = 44;
 @Component({
   selector: 'ml-exceptions-screen',
   imports: [
+    EmptyState,
     ErrorState,
     Explained,
     MatButtonModule,
@@ -113,7 +115,13 @@ export class ExceptionsScreen {
     const limits = view.missingRate
       ? `${(percent * 100).toFixed(0)} % alone: there is no average rate ${view.missingRate} for the amount`
       : `${money} and ${(percent * 100).toFixed(0)} %`;
-    return `${view.scope.name}, ${view.scope.currency}${unit} · ${view.of.name} against ${view.against?.name ?? 'nothing'}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${limits}`;
+    const { span, upTo, asAt, isPart } = view;
+    const over = [
+      `${SPAN_WORDS[isPart ? 'year_to_date' : span]} to ${(upTo ?? asAt).name}`,
+      isPart ? 'as nothing is forecast of the rest' : upTo ? 'as nothing is posted behind it' : '',
+    ];
+    const sides = `${view.of.name} against ${view.against?.name ?? 'nothing'}, ${over.filter(Boolean).join(', ')}`;
+    return `${view.scope.name}, ${view.scope.currency}${unit} · ${sides} · beyond ${limits}`;
   });
   /** Largest change on the page, for the common scale of the bars. */
   private readonly scale = computed(() =>

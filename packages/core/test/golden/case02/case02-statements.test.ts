@@ -213,7 +213,10 @@ describe('a statement against its plan', () => {
   });
 
   it.each(rows)('lists $row among its exceptions as the case has it', (row) => {
-    const columnLayout = exceptionColumns(calendar, calendar.periods[0]!, 'year_to_date');
+    const columnLayout = exceptionColumns(calendar, 'year_to_date', {
+      span: 'year_to_date',
+      upTo: calendar.periods[0]!,
+    });
     const { exceptions, flat, result } = exceptionsOf(
       evaluateStatement({ ...source, columnLayout }),
       'profit_before_tax',
