@@ -4,6 +4,7 @@ import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
 import { readsOf } from '../layout/edit-columns';
 import {
+  ACTUAL,
   AS_POSTED,
   BEFORE_ELIMINATIONS,
   COMPARED,
@@ -65,13 +66,14 @@ type FigureDefinition = Pick<
   | 'where'
 >;
 
+/** An earlier year is what was posted, whichever version is looked at, unless the column says another. */
 function versionIn(
-  version: string | undefined,
+  { version, yearsBack = 0 }: FigureDefinition,
   { shownVersion, comparedVersion, newestForecast }: ColumnSurroundings,
 ): string {
   if (version === COMPARED) return comparedVersion;
   if (version === NEWEST_FORECAST) return newestForecast;
-  return version ?? shownVersion;
+  return version ?? (yearsBack > 0 ? ACTUAL : shownVersion);
 }
 
 /** How values of dimensions stand together in a column: as in the as-at period, or at the end of its span. */
@@ -85,19 +87,19 @@ function organisedIn(
   return arrangement === undefined ? {} : { organised: arrangement };
 }
 
-const selectionOf = (
-  { scope, currency, version, actualTo, basis, allocation, eliminations, where = [] }: FigureDefinition,
-  { surroundings = ALONE, at }: ColumnContext,
-): BooksSelection => ({
-  scope,
-  ...(currency !== undefined && { currency }),
-  version: versionIn(version, surroundings),
-  ...(actualTo && { actualTo: at.key }),
-  basis: basis ?? 'reported',
-  ...spreadBy(allocation ?? surroundings.allocation, surroundings),
-  ...(eliminations && { member: BEFORE_ELIMINATIONS }),
-  where: [...surroundings.where, ...where],
-});
+const selectionOf = (definition: FigureDefinition, { surroundings = ALONE, at }: ColumnContext): BooksSelection => {
+  const { scope, currency, actualTo, basis, allocation, eliminations, where = [] } = definition;
+  return {
+    scope,
+    ...(currency !== undefined && { currency }),
+    version: versionIn(definition, surroundings),
+    ...(actualTo && { actualTo: at.key }),
+    basis: basis ?? 'reported',
+    ...spreadBy(allocation ?? surroundings.allocation, surroundings),
+    ...(eliminations && { member: BEFORE_ELIMINATIONS }),
+    where: [...surroundings.where, ...where],
+  };
+};
 
 /** Of an allocation that there is none of costs stand as they were posted; `compileColumns` says so. */
 const spreadBy = (

@@ -122,6 +122,23 @@ const texts = (table: StatementTable, row: string) =>
 const MONTH: Column = { kind: 'figure', id: 'month', span: 'period', measure: 'by_nature' };
 const BEFORE: Column = { ...MONTH, id: 'before', monthsBack: 1 };
 
+describe('the version of the view', () => {
+  // February: 1,600 was posted a year ago; the plan has 1,800, and nothing of the year before
+  it('leaves an earlier year as it was posted, unless a column says another', () => {
+    const month = { kind: 'figure', span: 'period', measure: 'movement' } as const;
+    const columns: Column[] = [
+      { ...month, id: 'now' },
+      { ...month, id: 'before', yearsBack: 1 },
+      { ...month, id: 'said', yearsBack: 1, version: 'plan' },
+    ];
+    expect(texts(evaluate([of('sales', 'Sales')], columns, { shownVersion: 'plan' }), 'sales')).toEqual([
+      '1,800',
+      '1,600',
+      '',
+    ]);
+  });
+});
+
 describe('what remains of a column after another', () => {
   const YEAR: Column = { kind: 'figure', id: 'year', span: 'full_year', measure: 'by_nature', version: 'plan' };
   const TO_DATE: Column = {
