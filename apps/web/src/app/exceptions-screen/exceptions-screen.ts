@@ -115,13 +115,15 @@ export class ExceptionsScreen {
     const limits = view.missingRate
       ? `${(percent * 100).toFixed(0)} % alone: there is no average rate ${view.missingRate} for the amount`
       : `${money} and ${(percent * 100).toFixed(0)} %`;
-    const { span, upTo, asAt, isPart } = view;
-    const over = [
-      `${SPAN_WORDS[isPart ? 'year_to_date' : span]} to ${(upTo ?? asAt).name}`,
-      isPart ? 'as nothing is forecast of the rest' : upTo ? 'as nothing is posted behind it' : '',
-    ];
-    const sides = `${view.of.name} against ${view.against?.name ?? 'nothing'}, ${over.filter(Boolean).join(', ')}`;
-    return `${view.scope.name}, ${view.scope.currency}${unit} · ${sides} · beyond ${limits}`;
+    const sides = `${view.of.name} against ${view.against?.name ?? 'nothing'}`;
+    return `${view.scope.name}, ${view.scope.currency}${unit} · ${sides}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${limits}`;
+  });
+  /** Why less than the span is compared; empty where all of it is. */
+  protected readonly part = computed(() => {
+    const view = this.view();
+    if (!view || !(view.isPart || view.upTo)) return '';
+    const why = view.isPart ? 'nothing is forecast of the rest of the year' : 'nothing is posted behind it';
+    return `Both sides to ${(view.upTo ?? view.asAt).name}: ${why}.`;
   });
   /** Largest change on the page, for the common scale of the bars. */
   private readonly scale = computed(() =>
