@@ -12,9 +12,12 @@ const has = (tool: Tool): boolean => {
   return spawnSync('sh', ['-c', tests.join(' && ')]).status === 0;
 };
 
+/** What a test may take that waits for another program, in milliseconds: it starts as slowly as the machine lets it. */
+const TOOL_MS = 60_000;
+
 /** `it`, or a skipped one that says so where a program is not installed. */
 export const itWith = (tool: Tool, name: string, test: () => Promise<void>): void =>
-  has(tool) ? it(name, test) : it.skip(`${name} (${tool} is not installed)`, test);
+  has(tool) ? it(name, test, TOOL_MS) : it.skip(`${name} (${tool} is not installed)`, test);
 
 /** `describe`, or a skipped one that says so where a program is not installed. */
 export const describeWith = (tool: Tool, name: string, tests: () => void): void =>
