@@ -30,6 +30,11 @@ const ExceptionRowSchema = v.object({
 });
 export type ExceptionRowView = v.InferOutput<typeof ExceptionRowSchema>;
 
+/** What of the span both sides hold, up to which period; null where nothing is there of it yet. */
+const RangeSchema = v.nullable(
+  v.object({ span: v.picklist(EXCEPTION_SPANS), upTo: v.object({ key: v.string(), name: v.string() }) }),
+);
+
 const VersionNameSchema = v.object({ code: v.string(), name: v.string() });
 
 /** What exceeds the materiality limits, ranked by its effect on profit. */
@@ -40,12 +45,7 @@ export const ExceptionsSchema = v.object({
   of: VersionNameSchema,
   against: v.nullable(VersionNameSchema),
   span: v.picklist(EXCEPTION_SPANS),
-  /** Last period of both sides where it is another than the as-at one: nothing is there of later ones. */
-  upTo: v.nullable(v.object({ key: v.string(), name: v.string() })),
-  /** A part of the span is compared, because nothing is forecast of the rest. */
-  isPart: v.boolean(),
-  /** Nothing is there of the span yet, so that nothing is compared. */
-  isNothing: v.boolean(),
+  range: RangeSchema,
   /** The usual limits: minor units and a fraction. */
   limits: v.object({ amount: v.number(), percent: v.number() }),
   /** Currencies between which no rate is known, so that the percentage alone decides. */
@@ -91,8 +91,7 @@ export const ExplanationsSchema = v.object({
   of: VersionNameSchema,
   against: v.nullable(VersionNameSchema),
   unit: v.nullable(UnitSchema),
-  /** Nothing is there of the span yet. */
-  isNothing: v.boolean(),
+  range: RangeSchema,
   /** Label of the result; empty where the statement names none. */
   result: v.string(),
   variance: v.number(),

@@ -70,7 +70,13 @@ const LARGE = { thick: 16, right: 76, size: 12, width: 200 };
 const SMALL = { thick: 12, right: 8, size: 11, width: 120 };
 
 /** Two strokes through a bar that does not begin at zero. */
-const CUT = { show: true, position: 'right', formatter: '//', fontSize: 14, fontWeight: 700, color: 'var(--paper)' };
+const CUT = { show: true, formatter: '//', fontSize: 14, fontWeight: 700 };
+
+/** The mark where a bar is cut off, in the colour that it is seen in on the bar. */
+const cutOn = ({ color }: Record<string, unknown>, start: number) => ({
+  ...{ ...CUT, position: start > 0 ? 'right' : 'left' },
+  color: color === CHART_COLOURS.sheet ? CHART_COLOURS.ink : CHART_COLOURS.sheet,
+});
 
 /**
  * A bridge lying on its side, of bars alone: each step stands where the one before ended, on a bar that is not seen; where
@@ -133,7 +139,7 @@ export function bridgeBars(bridge: BridgeSteps, shown?: ShownUnit): ChartOption 
         ...{ type: 'bar', stack: 'steps', silent: true, z: 3, itemStyle: { color: 'transparent' } },
         data: parts.map(({ under }, place) => ({
           value: under,
-          ...(start !== 0 && steps[place]!.isEnd && { label: { ...CUT, position: start > 0 ? 'right' : 'left' } }),
+          ...(start !== 0 && steps[place]!.isEnd && { label: cutOn(steps[place]!.itemStyle, start) }),
         })),
       },
       bars('below'),

@@ -40,15 +40,10 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
     ...(query.version !== undefined && { version: query.version }),
     ...(query.against !== undefined && { against: query.against }),
   };
-  // of a month to come nothing is compared, and all else is told
   const columnLayout = exceptionColumns(entity.calendar.calendar, span, range ?? { span, upTo: at });
   const { source, evaluation } = await openDocuments(snapshot, { document, rowLayout, columnLayout }, context);
   const { limits, missingRate } = await usualLimits(snapshot, entity, at);
-  const found = exceptionsOf(
-    evaluateStatement(source, evaluation),
-    rowLayout.result,
-    limitsByRow(rowLayout, limits, entity.currency.digits),
-  );
+  const limitsOf = limitsByRow(rowLayout, limits, entity.currency.digits);
   const nameOf = (code: string) => model.version(code)?.name ?? 'Actual';
   const of = range?.of ?? query.version;
   const against = source.surroundings?.comparedVersion ?? '';
@@ -59,20 +54,17 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
     of: { code: of ?? 'actual', name: nameOf(of ?? '') },
     against: against === '' ? null : { code: against, name: nameOf(against) },
     span,
-    upTo: range && range.upTo.key !== at.key ? { key: range.upTo.key, name: periodName(range.upTo) } : null,
-    isPart: range !== undefined && range.span !== span,
+    range: range ? { span: range.span, upTo: { key: range.upTo.key, name: periodName(range.upTo) } } : null,
     limits,
     missingRate,
-    ...(range ? listed(found) : NOTHING),
+    // of a month to come nothing is compared
+    ...(range ? listed(exceptionsOf(evaluateStatement(source, evaluation), rowLayout.result, limitsOf)) : NOTHING),
   };
 }
 
-const NOTHING = {
-  ...{ isNothing: true, result: null, exceptions: [], flat: [], unplanned: [], noActuals: [], untold: [] },
-};
+const NOTHING = { result: null, exceptions: [], flat: [], unplanned: [], noActuals: [], untold: [] };
 
 const listed = ({ result, exceptions, flat, unplanned, noActuals, untold }: ExceptionTable) => ({
-  isNothing: false,
   result: result ? rowView(result) : null,
   exceptions: exceptions.map(rowView),
   flat: flat.map(rowView),

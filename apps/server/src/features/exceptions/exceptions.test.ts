@@ -63,13 +63,13 @@ describe('exceptions', () => {
   it('are held against the same months: up to the last that is there, and of a month to come nothing', async () => {
     const march = await exceptions({ as_at: 'FY2026-P03' });
     const february = await exceptions();
-    expect(march).toMatchObject({ upTo: { key: 'FY2026-P02' }, isPart: false, isNothing: false });
+    expect(march).toMatchObject({ span: 'year_to_date', range: { span: 'year_to_date', upTo: { key: 'FY2026-P02' } } });
     expect(march.exceptions).toEqual(february.exceptions);
     const alone = await exceptions({ as_at: 'FY2026-P03', span: 'period' });
-    expect(alone).toMatchObject({ isNothing: true, exceptions: [], flat: [], noActuals: [], result: null });
+    expect(alone).toMatchObject({ range: null, exceptions: [], flat: [], noActuals: [], result: null });
     // nothing is forecast of the year
     const year = await exceptions({ span: 'full_year' });
-    expect(year).toMatchObject({ isPart: true, of: { code: 'actual' } });
+    expect(year).toMatchObject({ span: 'full_year', range: { span: 'year_to_date' }, of: { code: 'actual' } });
     expect(year.exceptions).toEqual(february.exceptions);
   });
 
@@ -96,7 +96,11 @@ describe('exceptions', () => {
     await app.close();
     app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
     const year = await exceptions({ span: 'full_year' });
-    expect(year).toMatchObject({ isPart: false, upTo: null, of: { code: 'F1' }, against: { code: 'PLAN' } });
+    expect(year).toMatchObject({
+      range: { span: 'full_year', upTo: { key: 'FY2026-P02' } },
+      of: { code: 'F1' },
+      against: { code: 'PLAN' },
+    });
     const goods = [...year.exceptions, ...year.flat].find(({ label }) => label === 'Goods')!;
     expect([goods.actual, goods.base]).toEqual([125_000, 120_000]);
   });

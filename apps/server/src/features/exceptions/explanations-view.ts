@@ -53,7 +53,7 @@ export async function explanationsView(snapshot: Snapshot, query: ExceptionsQuer
   const reported = view.result?.actual ?? 0;
   return {
     ...{ scope: view.scope, asAt: view.asAt, span: view.span, of: view.of, against: view.against },
-    isNothing: view.isNothing,
+    range: view.range,
     ...{ unit: view.result?.unit ?? null, result: view.result?.label ?? '' },
     ...{ variance, ...varianceByKind(variance, inSpan) },
     ...underlyingOf(

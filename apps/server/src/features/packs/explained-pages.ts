@@ -33,11 +33,10 @@ export async function exceptionsContent(snapshot: Snapshot, asked: ExceptionsQue
   const unexplained = rows.filter((row) => row.remarks.length === 0);
   const proposed = unexplained.filter(({ id }) => proposals.some(({ row }) => row === id)).length;
   const title = packWords.exceptions(view.statement.name);
-  if (view.isNothing) return nothingYet(title, view, unit);
-  const span = view.upTo ? packWords.upTo(view.upTo.name) : packWords.span[view.span];
+  if (!view.range) return nothingYet(title, view, unit);
   const blocks = exceptionBlocks(
     {
-      ...{ of: view.of.name, against: view.against?.name ?? '', span, rows },
+      ...{ of: view.of.name, against: view.against?.name ?? '', span: spanWords(view.range, view), rows },
       result: view.result ? explained(view.result) : undefined,
     },
     unit,
@@ -52,6 +51,12 @@ export async function exceptionsContent(snapshot: Snapshot, asked: ExceptionsQue
     versions: view.against ? [view.against.code] : [],
   };
 }
+
+/** Over what both sides were compared, in words. */
+const spanWords = (
+  { span, upTo }: NonNullable<ExceptionsView['range']>,
+  { asAt }: Pick<ExceptionsView, 'asAt'>,
+): string => (upTo.key === asAt.key ? packWords.span[span] : packWords.upTo(upTo.name));
 
 /** A page of a month of which nothing is there yet. */
 const nothingYet = (
@@ -72,7 +77,8 @@ export async function underlyingContent(
 ): Promise<Content> {
   const view = await explanationsView(snapshot, asked);
   const { unit: money } = view;
-  if (view.isNothing) return nothingYet(packWords.underlying(statement), view, unit);
+  if (!view.range) return nothingYet(packWords.underlying(statement), view, unit);
+  const span = spanWords(view.range, view);
   if (!money) throw appError('SRV_RESULT_MISSING', { name: statement });
   const amount = (minor: number) => formatFigure({ amount: minor, unit: money }, unit, { zero: 'zero' });
   const late = view.due.filter(({ returns }) => returns!.state !== 'returned').length;
@@ -84,7 +90,7 @@ export async function underlyingContent(
     : [];
   const blocks = explainedBlocks(
     {
-      ...{ unit: money, result: view.result, span: packWords.span[view.span], variance: view.variance, parts },
+      ...{ unit: money, result: view.result, span, variance: view.variance, parts },
       ...{ reported: view.reported, terms: view.terms, underlying: view.underlying },
       timing: view.due.map((each) => packWords.timing(each, amount)),
     },
@@ -92,9 +98,7 @@ export async function underlyingContent(
   );
   return {
     ...{ title: packWords.underlying(view.result), blocks, unit },
-    subtitle: [view.scope.name, moneyWords(view.scope.currency, unit), view.asAt.name, packWords.span[view.span]].join(
-      ' · ',
-    ),
+    subtitle: [view.scope.name, moneyWords(view.scope.currency, unit), view.asAt.name, span].join(' · '),
     open: late > 0 ? [packWords.late(late)] : [],
     versions: view.against ? [view.against.code] : [],
   };

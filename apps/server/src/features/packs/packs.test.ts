@@ -311,6 +311,7 @@ describe('a pack', () => {
     expect(pages[0]!.differs).toEqual(['all but Red']);
     expect(JSON.stringify(sheets)).toContain('all but Red');
     // all of sales and rent were posted with a team
+    expect(JSON.stringify((await previewed()).sheets)).toContain('"1,000"');
     expect(JSON.stringify(sheets)).not.toContain('"1,000"');
   });
 

@@ -29,7 +29,7 @@ const view = (more: Partial<ExceptionsView> = {}): ExceptionsView => ({
   result: row('profit', 100_000_000, 90_000_000),
   exceptions: [row('energy', -100_000_000, -120_000_000), row('sales', 500_000_000, 510_000_000)],
   flat: [row('rent', -1000, -1000)],
-  ...{ upTo: null, isPart: false, isNothing: false },
+  range: { span: 'year_to_date', upTo: { key: 'FY2027-P05', name: 'August 2026' } },
   unplanned: [row('allowances', 0, -6_950_000)],
   noActuals: [],
   untold: [],

@@ -120,10 +120,10 @@ export class ExceptionsScreen {
   });
   /** Why less than the span is compared; empty where all of it is. */
   protected readonly part = computed(() => {
-    const view = this.view();
-    if (!view || !(view.isPart || view.upTo)) return '';
-    const why = view.isPart ? 'nothing is forecast of the rest of the year' : 'nothing is posted behind it';
-    return `Both sides to ${(view.upTo ?? view.asAt).name}: ${why}.`;
+    const { range, span, asAt } = this.view() ?? {};
+    if (!range || (range.span === span && range.upTo.key === asAt?.key)) return '';
+    const why = range.span === span ? 'nothing is posted behind it' : 'nothing is forecast of the rest of the year';
+    return `Both sides to ${range.upTo.name}: ${why}.`;
   });
   /** Largest change on the page, for the common scale of the bars. */
   private readonly scale = computed(() =>
