@@ -16,7 +16,7 @@ import { openDocuments } from '../statements/open-statement';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { WorkspaceModel } from '../workspace/workspace-model';
-import { comparableRange } from './exception-range';
+import { comparableRange } from '../statements/comparable-range';
 import { usualLimits } from './usual-limits';
 
 /**

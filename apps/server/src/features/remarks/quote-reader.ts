@@ -11,7 +11,7 @@ import {
   type Scope,
 } from '@margin-lens/core';
 import { AppError } from '../../base/app-error';
-import { comparableRange } from '../exceptions/exception-range';
+import { comparableRange } from '../statements/comparable-range';
 import { openDocuments, type OpenedStatement } from '../statements/open-statement';
 import type { Snapshot } from '../workspace/snapshot';
 

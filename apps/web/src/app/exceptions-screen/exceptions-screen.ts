@@ -122,7 +122,7 @@ export class ExceptionsScreen {
   protected readonly part = computed(() => {
     const { range, span, asAt } = this.view() ?? {};
     if (!range || (range.span === span && range.upTo.key === asAt?.key)) return '';
-    const why = range.span === span ? 'nothing is posted behind it' : 'nothing is forecast of the rest of the year';
+    const why = range.span === span ? 'nothing is posted after it' : 'nothing is forecast of the rest of the year';
     return `Both sides to ${range.upTo.name}: ${why}.`;
   });
   /** Largest change on the page, for the common scale of the bars. */

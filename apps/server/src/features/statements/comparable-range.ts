@@ -6,7 +6,7 @@ import {
   type FiscalPeriod,
   type Scope,
 } from '@margin-lens/core';
-import { newestForecast } from '../statements/surroundings-of';
+import { newestForecast } from './surroundings-of';
 import type { Snapshot } from '../workspace/snapshot';
 
 /** What can be compared of a span in a scope; undefined where nothing is there yet. @param version that is read in place of what was posted */
