@@ -154,6 +154,7 @@ export function importDemo(database = 'var/demo.db') {
 /** Programs with which tests prove what they cannot prove alone, and the packages that bring them. */
 const TOOLS = [
   { tool: 'pdftotext', debian: 'poppler-utils' },
+  { tool: 'qpdf', debian: 'qpdf' },
   { tool: 'soffice', debian: 'libreoffice-calc-nogui' },
   // its parts for documents and slides have no command of their own
   { tool: '/usr/lib/libreoffice/program/libswlo.so', debian: 'libreoffice-writer-nogui' },

@@ -30,3 +30,13 @@ export const pdfStructure = (pdf: Buffer): string[] =>
   told('pdfinfo', ['-struct', kept(pdf)])
     .split('\n')
     .filter(Boolean);
+
+/** The bookmarks of a document in their order, each with the sheet it leads to; throws where the file is not sound. */
+export function pdfBookmarks(pdf: Buffer): { title: string; sheet: number }[] {
+  const file = kept(pdf);
+  told('qpdf', ['--check', file]);
+  const { outlines } = JSON.parse(told('qpdf', ['--json', '--json-key=outlines', file])) as {
+    outlines: { title: string; destpageposfrom1: number }[];
+  };
+  return outlines.map(({ title, destpageposfrom1 }) => ({ title, sheet: destpageposfrom1 }));
+}

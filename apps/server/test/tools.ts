@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 
 /** Programs outside the registry that some proofs need; the summary of `npm test` says when one is missing. */
-type Tool = 'soffice' | 'soffice for documents and slides' | 'pdftotext';
+type Tool = 'soffice' | 'soffice for documents and slides' | 'pdftotext' | 'qpdf';
 
 /** LibreOffice has its parts for documents and slides in packages of their own, as Debian puts them. */
 const PARTS = ['libswlo', 'libsdlo'].map((part) => `test -e /usr/lib/libreoffice/program/${part}.so`);

@@ -11,7 +11,7 @@ import type {
 import type { PackDocument, PackPage, StatementDocument } from '@margin-lens/core';
 import JSZip from 'jszip';
 import { onStore } from '../../../test/opened-store';
-import { pdfStructure, pdfWords } from '../../../test/pdf-text';
+import { pdfBookmarks, pdfStructure, pdfWords } from '../../../test/pdf-text';
 import { printed, recalculate } from '../../../test/recalculate';
 import { servedPackage } from '../../../test/served-app';
 import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
@@ -127,6 +127,12 @@ describe('a pack', () => {
       expect(structure.filter((tag) => tag === 'H1')).toHaveLength(PACK.pages.length);
     },
   );
+
+  itWith('qpdf', 'is a sound file, whose bookmarks lead to the sheet where each page begins', async () => {
+    await serve(files(PACK));
+    const { pages } = await previewed();
+    expect(pdfBookmarks(await exported('pdf'))).toEqual(pages.map(({ title, sheet }) => ({ title, sheet })));
+  });
 
   it('shows the figures of its statements: sales of 1,000 less rent of 300, and the same in each file', async () => {
     await serve(files(PACK));
