@@ -2,10 +2,10 @@ import { expect, test } from '../fixtures/quiet-console';
 import { expectAccessible } from '../fixtures/no-violations';
 import { StatementPage } from '../pages/statement-page';
 
-test('the light leads to the books check, and a suspense balance is followed to its posting', async ({ page }) => {
+test('the books check counts what is to be looked at, and a suspense balance is followed to its posting', async ({ page }) => {
   const statement = new StatementPage(page);
   await statement.open('income_statement', '?scope=LMG&as_at=2026-08');
-  await statement.choose('light', 'Books check');
+  await page.getByRole('link', { name: /Books check 1/ }).click();
   await expect(page.getByTestId('verdict')).toContainText('One finding is to be looked at');
   await expectAccessible(page);
 

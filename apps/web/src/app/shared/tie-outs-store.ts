@@ -1,11 +1,9 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { asked } from './asked';
 import { switchMap, timer } from 'rxjs';
-import { openFindings } from './open-findings';
 import { Api } from './api';
-import { BooksCheckStore } from './books-check-store';
 import { currencyUnit } from './currency-unit';
-import { booksTieOut, lightOf, type TieOut } from './tie-outs';
+import { lightOf, type TieOut } from './tie-outs';
 import { asAtText, ContextStore } from './context-store';
 import { WorkspaceStore } from './workspace-store';
 
@@ -18,7 +16,6 @@ export class TieOutsStore {
   private readonly api = inject(Api);
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
-  private readonly booksCheck = inject(BooksCheckStore);
 
   private readonly questions = computed(() => {
     const context = this.contexts.context();
@@ -32,13 +29,12 @@ export class TieOutsStore {
   );
   readonly state = this.asking.state;
 
-  /** Every check as the light, the spine and the page count it: the tie-outs, and the books check as one of them. */
+  /** Every check as the light, the spine and the page count it. */
   readonly checks = computed((): readonly TieOut[] | undefined => {
     const { view } = this.state();
     if (!view) return undefined;
     const unit = currencyUnit(view.scope.currency);
-    const books = this.booksCheck.state().view;
-    return [...view.ties.map((tie) => lightOf(tie, unit)), ...(books ? [booksTieOut(openFindings(books).length)] : [])];
+    return view.ties.map((tie) => lightOf(tie, unit));
   });
   readonly open = computed(() => this.checks()?.filter(({ agrees }) => !agrees).length ?? 0);
 

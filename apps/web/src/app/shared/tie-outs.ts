@@ -14,18 +14,6 @@ export interface TieOut {
   path?: string;
 }
 
-/** The books check as a tie-out: nothing is left that nobody has looked at. */
-export const booksTieOut = (open: number): TieOut => ({
-  name: 'Books check',
-  agrees: open === 0,
-  says:
-    open === 0
-      ? 'Nothing is left to look at'
-      : `${open === 1 ? 'One finding is' : `${open} findings are`} to be looked at`,
-  brief: open === 0 ? 'books checked' : `${open} to look at in the books`,
-  path: '/books-check',
-});
-
 /** What the checks are called. */
 export const CHECK_WORDS: Record<TieOutsView['ties'][number]['check'], string> = {
   trial_balance: 'Trial balance',

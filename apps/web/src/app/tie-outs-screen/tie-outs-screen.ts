@@ -39,16 +39,10 @@ export class TieOutsScreen {
       way: wayOf(tie),
     }));
   });
-  /** The books check, which has a page of its own. */
-  protected readonly booksCheck = computed(() => this.store.checks()?.find(({ path }) => path === '/books-check'));
   protected readonly says = computed(() => {
     const [all, off] = [this.store.checks()?.length ?? 0, this.store.open()];
     return off === 0 ? `All ${all} agree` : `${off} of ${all} do not agree`;
   });
-
-  protected openBooksCheck(): void {
-    this.contexts.goTo('/books-check', NO_LINES);
-  }
 
   protected follow(tie: Tie): void {
     if (OF_THE_BOOKS.includes(tie.check)) this.contexts.goTo('/ledger', NO_LINES);
