@@ -2,7 +2,9 @@ import { expect, test } from '../fixtures/quiet-console';
 import { expectAccessible } from '../fixtures/no-violations';
 import { StatementPage } from '../pages/statement-page';
 
-test('the books check counts what is to be looked at, and a suspense balance is followed to its posting', async ({ page }) => {
+test('the books check counts what is to be looked at, and a suspense balance is followed to its posting', async ({
+  page,
+}) => {
   const statement = new StatementPage(page);
   await statement.open('income_statement', '?scope=LMG&as_at=2026-08');
   await page.getByRole('link', { name: /Books check 1/ }).click();
