@@ -39,7 +39,10 @@ export function alike<T>(parts: readonly T[], unitOf: (part: T) => Unit): { part
   return { parts: same, leftOut: same.length < parts.length };
 }
 
-/** A row of accounts. Orientation, direction and unit follow from their natures unless set. */
+/**
+ * A row of accounts. Orientation, direction and unit follow from their natures unless set: of income and costs together
+ * each account counts as the row reads it, so that costs net of income are for the better where they fall.
+ */
 export function deriveFromAccounts(
   members: readonly Member[],
   accounts: readonly Account[],
@@ -47,11 +50,10 @@ export function deriveFromAccounts(
   { orientation, reads }: { orientation?: Orientation | undefined; reads?: RowReading | undefined } = {},
 ): Derived {
   const held = members.map(({ account }) => accounts[account]!);
-  const natural = held[0] ? naturalOrientation(held[0].nature) : 'debit';
-  const own = orientation ?? natural;
+  const own = orientation ?? (held[0] ? naturalOrientation(held[0].nature) : 'debit');
   return {
     orientation: own,
-    direction: flip(agreed(held.map((account) => account.better)), own === natural ? 1 : -1),
+    direction: agreed(held.map(({ better, nature }) => flip(better, own === naturalOrientation(nature) ? 1 : -1))),
     additive: true,
     flow: isOverTime(reads, held),
     unit: held[0] ? accountUnit(held[0], currency) : currency,

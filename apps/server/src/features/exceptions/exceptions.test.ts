@@ -60,6 +60,34 @@ describe('exceptions', () => {
     expect(view.unplanned.map(({ label }) => label)).toEqual(['5000 Rent']);
   });
 
+  // by hand: costs net of income were planned at −1,000 and came to −700, which takes 300 off the profit
+  it('of a row of income and costs together are judged by what the change does to profit', async () => {
+    const rows = {
+      ...{ schema: 1, kind: 'row_layout', id: 'net_rows', name: 'Net', purpose: 'income' },
+      rows: [
+        {
+          ...{ kind: 'accounts', id: 'net', label: 'Costs, net', orientation: 'debit' },
+          accounts: { include: ['expense', 'income'].map((nature) => ({ by: 'nature', nature })) },
+        },
+      ],
+    };
+    await ask('POST', '/documents', { document: rows });
+    const statement = {
+      schema: 1,
+      kind: 'statement',
+      id: 'net',
+      name: 'Net',
+      rows: 'net_rows',
+      columns: 'against_plan',
+      unit: 1,
+    };
+    await ask('POST', '/documents', { document: statement });
+    const view = await exceptions({ statement: 'net' });
+    expect(view.exceptions).toMatchObject([
+      { label: 'Costs, net', base: -100_000, actual: -70_000, change: 30_000, effect: -30_000, favour: 'adverse' },
+    ]);
+  });
+
   it('are held against the same months: up to the last that is there, and of a month to come nothing', async () => {
     const march = await exceptions({ as_at: 'FY2026-P03' });
     const february = await exceptions();
