@@ -36,6 +36,22 @@ describe('comparedRows', () => {
     expect(bottomLine).toBe(7_000);
   });
 
+  // common practice: what rounding can do depends on the figures that were rounded, whatever they are summed to
+  it('judges a copy in whole units alike by account and by line: each account is off by more than half a unit', () => {
+    const lines = Array.from({ length: 9 }, (_, at) => {
+      const { figures, ...rest } = line('5000', `${KILN}${at}`, 1);
+      return { ...rest, figures: figures.map((_figure, month) => 12_345 + at * 1000 + month * 40_000) };
+    });
+    const a = linesOf(lines);
+    const b = linesOf(lines.map((each) => ({ ...each, figures: each.figures.map((n) => Math.round(n / 100) * 100) })));
+    for (const valuesOf of [undefined, (combination: string) => combination]) {
+      const found = findDifferences(comparedRows({ a, b, accounts: TEST_ACCOUNTS, months: 12, valuesOf }), 12);
+      expect(found.verdict).not.toBe('not_rounding');
+      for (const { guesses } of found.rows) expect(guesses[0]).toMatchObject({ cause: 'rounding' });
+      if (!valuesOf) expect(Math.abs(found.rows[0]!.months[0]!)).toBeGreaterThan(50);
+    }
+  });
+
   it('finds the cause of a difference: 5000 was 330 in May, and is 303', () => {
     const swapped = applyChanges(
       LINES,

@@ -69,9 +69,18 @@ export function roundingVerdict(difference: number, terms: number, unit: number)
 
 const sumOf = (figures: readonly number[]) => figures.reduce((a, b) => a + b, 0);
 
-/** Finds where two sides differ, ranks the rows, and guesses why. */
+/** A side by side of figures, one a month. */
+type Sides = Pick<ComparedRow, 'a' | 'b'>;
+/** The figures that were kept one by one, and so rounded one by one: those of the parts, where a row has parts. */
+const finest = ({ a, b, parts }: Pick<ComparedRow, 'a' | 'b' | 'parts'>): readonly Sides[] => parts ?? [{ a, b }];
+
+/**
+ * Finds where two sides differ, ranks the rows, and guesses why. What rounding can do is judged by the figures that were
+ * rounded, however they are taken together in rows.
+ */
 export function findDifferences(rows: readonly ComparedRow[], months: number): Differences {
-  const units = [roundingUnitOf(rows.flatMap(({ a }) => [...a])), roundingUnitOf(rows.flatMap(({ b }) => [...b]))];
+  const kept = rows.flatMap(finest);
+  const units = [roundingUnitOf(kept.flatMap(({ a }) => a)), roundingUnitOf(kept.flatMap(({ b }) => b))];
   const roundingUnit = units[0] === units[1] ? 1 : Math.max(...units);
   const differing = rows
     .map((row): RowDifference => {
@@ -94,9 +103,9 @@ export function findDifferences(rows: readonly ComparedRow[], months: number): D
     }))
     .filter(({ difference }) => difference !== 0)
     .sort((a, b) => Math.abs(b.difference) - Math.abs(a.difference));
-  const terms = rows.flatMap(({ a, b }) => a.map((figure, at) => figure !== 0 || b[at] !== 0)).filter(Boolean).length;
+  const terms = kept.flatMap(({ a, b }) => a.filter((figure, at) => figure !== 0 || b[at] !== 0)).length;
   const bottomLine = sumOf(differing.map(({ difference }) => difference));
-  const isOff = differing.some((row) => row.months.some((each) => Math.abs(each) > roundingUnit / 2));
+  const isOff = kept.some(({ a, b }) => a.some((figure, at) => Math.abs(b[at]! - figure) > roundingUnit / 2));
   return {
     bottomLine,
     months: Array.from({ length: months }, (_, at) => sumOf(differing.map((row) => row.months[at]!))),
@@ -108,19 +117,23 @@ export function findDifferences(rows: readonly ComparedRow[], months: number): D
 }
 
 /** Causes that fit a row, the ones that explain the whole row first. */
-function guessesOf({ a, b, parts = [] }: Pick<ComparedRow, 'a' | 'b' | 'parts'>, roundingUnit: number): Guess[] {
-  const own = ownGuesses(a, b, roundingUnit);
-  return own.length > 0 ? own : parts.flatMap((part) => ownGuesses(part.a, part.b, roundingUnit));
+function guessesOf(row: ComparedRow, roundingUnit: number): Guess[] {
+  const own = ownGuesses(row, roundingUnit);
+  return own.length > 0 ? own : (row.parts ?? []).flatMap((part) => ownGuesses(part, roundingUnit));
 }
 
-function ownGuesses(a: readonly number[], b: readonly number[], roundingUnit: number): Guess[] {
+function ownGuesses(row: Pick<ComparedRow, 'a' | 'b' | 'parts'>, roundingUnit: number): Guess[] {
+  const { a, b } = row;
   const differs = a.flatMap((figure, at) => (b[at] === figure ? [] : [at]));
   if (differs.length === 0) return [];
   const whole = wholeRow(a, b, differs);
   if (whole) return [whole];
   const near = (x: number, y: number) => Math.abs(x - y) <= roundingUnit / 2;
   const tests: [Cause, (at: number) => string | undefined][] = [
-    ['rounding', (at) => (near(a[at]!, b[at]!) ? 'within half a unit' : undefined)],
+    [
+      'rounding',
+      (at) => (finest(row).every((each) => near(each.a[at]!, each.b[at]!)) ? 'within half a unit' : undefined),
+    ],
     ['sign', (at) => (near(a[at]!, -b[at]!) && a[at] !== 0 ? 'the same amount with the other sign' : undefined)],
     ['swapped_digits', (at) => swappedDigits(a[at]!, b[at]!)],
     ['factor', (at) => factorOf(a[at]!, b[at]!, roundingUnit)],
