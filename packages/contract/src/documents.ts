@@ -189,6 +189,15 @@ export const MakingsSchema = v.object({
 });
 export type MakingsView = v.InferOutput<typeof MakingsSchema>;
 
+/** A row layout with what its rows read beside accounts. */
+export const RowsReadSchema = v.object({
+  layout: RowLayoutSchema,
+  /** Other layouts, whose rows its formulas name. */
+  others: v.array(RowLayoutSchema),
+  cashFlow: v.array(v.object({ account: v.string(), flow: v.string(), line: v.string(), factor: v.number() })),
+});
+export type RowsReadView = v.InferOutput<typeof RowsReadSchema>;
+
 export const TieOutsQuerySchema = v.object({ scope: v.string(), as_at: v.string() });
 export type TieOutsQuery = v.InferOutput<typeof TieOutsQuerySchema>;
 

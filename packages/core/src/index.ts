@@ -333,6 +333,7 @@ export { compileRows } from './statement/compile-rows';
 export { type CompiledRow, hasFigures } from './statement/compiled-row';
 export { Evaluation } from './statement/evaluation';
 export { nodeOfAddress } from './statement/node-address';
+export { layoutsRead } from './statement/row-places';
 export {
   evaluateStatement,
   headsOf,

@@ -67,6 +67,8 @@ export const LINES = linesOf([
 
 export const source = (grain: 'month' | 'quarter' = 'month'): SheetSource => ({
   rowLayout: LAYOUT,
+  others: [],
+  cashFlow: [],
   accounts: TEST_ACCOUNTS,
   calendar: CALENDAR,
   currency: { kind: 'currency', code: 'EUR', digits: 2 },

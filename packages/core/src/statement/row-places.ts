@@ -59,8 +59,8 @@ function openedRows(row: Row, accounts: readonly Account[], { expanded, dimensio
   ];
 }
 
-/** Ids of the other layouts that a layout's formulas read, each once, also through one another. */
-function layoutsRead(layout: RowLayout, all: readonly RowLayout[]): RowLayout[] {
+/** The other layouts that a layout's formulas read, each once, also through one another. */
+export function layoutsRead(layout: RowLayout, all: readonly RowLayout[]): RowLayout[] {
   const found = new Map<string, RowLayout>();
   const visit = (from: RowLayout) => {
     for (const { row } of outlineOf(from.rows)) {

@@ -1,7 +1,9 @@
-import { frame, KILN, line, LINES, NONE, rowOf, rows, SHOP } from '../../test/small-plan';
+import { frame, KILN, line, LINES, NONE, rowOf, rows, SHOP, source } from '../../test/small-plan';
 import { applyChanges, rowFigures } from './edit-figures';
 import { linesByAccount } from './lines-by-account';
+import type { Row, RowLayout } from '../layout/row-layout';
 import { favourOfChange, haveSameRows, lineKey, linesOf } from './planning-sheet';
+import { sheetLayout } from './sheet-figures';
 
 const open = { isOpen: () => true };
 
@@ -21,6 +23,28 @@ describe('sheetRows', () => {
     // a difference of rows is no total that could be spread over accounts
     expect(sheet.filter(({ opens }) => opens === undefined).map(({ id }) => id)).toEqual(['profit', 'margin']);
     expect(sheet.filter(({ isBalance }) => isBalance).map(({ id }) => id)).toEqual(['cash', 'heads']);
+  });
+
+  it('takes no typed total over rows that follow from others, or that are lines of a cash flow', () => {
+    const { rowLayout, ...rest } = source();
+    const sales = rowLayout.rows[0]!;
+    const group = (id: string, ...held: Row[]): Row => ({ kind: 'group', id, label: id, children: held });
+    const layout: RowLayout = {
+      ...rowLayout,
+      rows: [
+        group('typed', sales),
+        group('mixed', { kind: 'cash_flow', id: 'drawn', label: 'Drawn', line: 'drawn' }, { ...sales, id: 'again' }),
+      ],
+    };
+    const cashFlow = [{ account: '1000', flow: '', line: 'drawn', factor: -1 }];
+    const sheet = rows(LINES, { compiled: sheetLayout({ ...rest, rowLayout: layout, cashFlow }) });
+    expect(sheet.map(({ id, leaves }) => [id, leaves.length])).toEqual([
+      ['typed', 2],
+      ['sales', 2],
+      ['mixed', 0],
+      ['drawn', 0],
+      ['again', 2],
+    ]);
   });
 
   it('lays accounts open below their row, and leaves out those that hold nothing', () => {

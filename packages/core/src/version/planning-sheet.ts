@@ -124,9 +124,13 @@ function layoutRow(row: CompiledRow, shape: SheetShape): SheetRow {
   };
 }
 
-/** Accounts below a row of the layout, in the row's own reading: rows of accounts, and totals of such rows. */
+/**
+ * Accounts below a row of the layout, in the row's own reading: rows of accounts, and totals of such rows alone. Lines of
+ * a cash flow follow from balances that are planned.
+ */
 function leavesOf(row: CompiledRow, shape: SheetShape): SheetLeaf[] {
   const { rule } = row;
+  if (row.kind === 'cash_flow') return [];
   const own = row.orientation === 'credit' ? -1 : 1;
   if (rule.from === 'accounts')
     return rule.members.map(({ account, weight, where }) => ({
@@ -136,12 +140,19 @@ function leavesOf(row: CompiledRow, shape: SheetShape): SheetLeaf[] {
       combination: NO_VALUES,
     }));
   if (rule.from !== 'rows' || row.kind !== 'group') return []; // a difference of rows is no total that could be spread
-  return rule.terms.flatMap(({ row: index }) => {
+  const parts = rule.terms.map(({ row: index }) => {
     const child = shape.compiled.rows[index]!;
     const turned = child.orientation === row.orientation ? 1 : -1;
-    return leavesOf(child, shape).map((leaf) => ({ ...leaf, sign: (leaf.sign * turned) as 1 | -1 }));
+    const leaves = leavesOf(child, shape).map((leaf) => ({ ...leaf, sign: (leaf.sign * turned) as 1 | -1 }));
+    return { child, leaves };
   });
+  // nor is one that holds what cannot be typed
+  const follows = ({ child, leaves }: (typeof parts)[number]) => leaves.length === 0 && !holdsNoAccounts(child);
+  return parts.some(follows) ? [] : parts.flatMap(({ leaves }) => leaves);
 }
+
+const holdsNoAccounts = ({ kind, rule }: CompiledRow): boolean =>
+  kind !== 'cash_flow' && rule.from === 'accounts' && rule.members.length === 0;
 
 const accountOf = (accounts: readonly Account[], number: string): Account =>
   accounts.find((account) => account.number === number)!;

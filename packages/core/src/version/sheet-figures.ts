@@ -3,6 +3,7 @@ import type { Unit } from '../figure/figure';
 import type { ColumnLayout } from '../layout/column-layout';
 import type { RowLayout } from '../layout/row-layout';
 import type { BooksSelection } from '../books/books-selection';
+import type { CashFlowRule } from '../books/cash-flow-rule';
 import { attributesOf } from '../account/combination';
 import { conditionsTest } from '../cube/dimension-condition';
 import { buildLedgerSlice, type BalanceEntry, type LedgerSlice } from '../books/ledger-slice';
@@ -25,6 +26,9 @@ export interface SheetColumn {
 /** What a sheet is evaluated from. */
 export interface SheetSource {
   rowLayout: RowLayout;
+  /** Other layouts, whose rows its formulas name. */
+  others: readonly RowLayout[];
+  cashFlow: readonly CashFlowRule[];
   accounts: readonly Account[];
   calendar: FiscalCalendar;
   currency: Unit & { kind: 'currency' };
@@ -92,9 +96,10 @@ export const rowsOfSheet = (source: SheetSource, view: SheetView, lines: FigureL
 export const sheetLayout = (source: SheetSource): CompiledRows =>
   compileLayout(source.rowLayout, source.accounts, source.currency, rowSurroundings(source)).rows;
 
-const rowSurroundings = ({ rowLayout, trees }: SheetSource) => ({
+const rowSurroundings = ({ rowLayout, others, cashFlow, trees }: SheetSource) => ({
   ...ALONE,
-  rowLayouts: [rowLayout],
+  rowLayouts: [rowLayout, ...others],
+  cashFlow,
   dimensions: trees,
 });
 

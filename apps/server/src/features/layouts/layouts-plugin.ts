@@ -7,6 +7,7 @@ import {
   KeptSchema,
   LibrarySchema,
   MakingsSchema,
+  RowsReadSchema,
   ProposalQuerySchema,
   RevisionsQuerySchema,
   RevisionsSchema,
@@ -26,6 +27,7 @@ import {
   documentView,
   libraryView,
   makingsView,
+  rowsRead,
   rowsProposal,
   type LayoutsService,
 } from './layouts-service';
@@ -76,6 +78,20 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
       },
     },
     async (request) => makingsView(await request.at()),
+  );
+
+  app.get(
+    '/documents/row_layout/:id/reads',
+    {
+      config: reading,
+      schema: {
+        operationId: 'readRows',
+        summary: 'A row layout with what its rows read beside accounts: rows of other layouts, and cash-flow rules',
+        params: v.object({ id: v.string() }),
+        response: { 200: RowsReadSchema },
+      },
+    },
+    async (request) => rowsRead(await request.at(), request.params.id),
   );
 
   app.get(

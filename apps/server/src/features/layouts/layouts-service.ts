@@ -5,6 +5,7 @@ import {
   type KeptView,
   type LibraryView,
   type MakingsView,
+  type RowsReadView,
   type RevisionsView,
   type SavedDrafts,
   type SaveDrafts,
@@ -18,6 +19,7 @@ import {
   freshId,
   mergeDocuments,
   outlineOf,
+  layoutsRead,
   proposeRows,
   type ProposedPurpose,
   type ColumnLayout,
@@ -131,6 +133,14 @@ export function makingsView({ filled: model, viewer }: Snapshot): MakingsView {
       rows: outlineOf(rows).map(({ row }) => ({ id: row.id, label: row.label })),
     })),
   };
+}
+
+/** A row layout as it is kept, and what its rows read beside accounts. @throws SRV_DOCUMENT_UNKNOWN */
+export function rowsRead({ filled: model }: Snapshot, id: string): RowsReadView {
+  const layouts = model.documentsOf('row_layout');
+  const layout = layouts.find((each) => each.id === id);
+  if (!layout) throw appError('SRV_DOCUMENT_UNKNOWN', { id });
+  return { layout, others: layoutsRead(layout, layouts), cashFlow: [...model.cashFlow] };
 }
 
 /** Layouts and statements as they are worked on: drafts with their steps, and what is kept of them. */

@@ -9,6 +9,7 @@ import type {
   KeptView,
   LibraryView,
   MakingsView,
+  RowsReadView,
   Preview,
   ProposalQuery,
   RevisionsView,
@@ -243,6 +244,10 @@ export class Api extends ServerCalls {
 
   document(kind: DocumentKind, id: string): Observable<DocumentView> {
     return this.get(`/documents/${kind}/${id}`);
+  }
+
+  rowsRead(id: string): Observable<RowsReadView> {
+    return this.get(`/documents/row_layout/${id}/reads`);
   }
 
   createDocument(document: Document): Observable<DocumentView> {

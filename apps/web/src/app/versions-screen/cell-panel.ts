@@ -250,7 +250,7 @@ function warningWords(
 function howWords(model: SheetModel, row: SheetRow, column: number, months: number): string {
   const { leaves: held, isBalance } = row;
   const leaves = held.length;
-  if (leaves === 0) return 'Computed from other rows.';
+  if (leaves === 0) return 'It follows from other figures.';
   if (model.isActual(column)) return 'Actual: it is changed by postings, not here.';
   if (!model.isEditable(row, column)) return 'It is not changed here.';
   if (isBalance) return 'A closing figure: what is typed changes the movement of the month.';

@@ -1,6 +1,13 @@
 import { forkJoin, map, of, type Observable } from 'rxjs';
-import { buildCalendar, linesOf, type FiscalCalendar, type RowLayout } from '@margin-lens/core';
-import type { EntityView, FiguresView, MakingsView, PeriodView, VersionView } from '@margin-lens/contract';
+import { buildCalendar, linesOf, type FiscalCalendar } from '@margin-lens/core';
+import type {
+  EntityView,
+  FiguresView,
+  MakingsView,
+  PeriodView,
+  RowsReadView,
+  VersionView,
+} from '@margin-lens/contract';
 import type { Api } from '../shared/api';
 import { yearsBefore } from './base-year';
 import type { Comparison } from './sheet-model';
@@ -23,7 +30,7 @@ export interface LoadedSheet {
   place: SheetPlace;
   calendar: FiscalCalendar;
   view: FiguresView;
-  layout: RowLayout;
+  rows: RowsReadView;
   makings: MakingsView;
   lastYear: FiguresView | undefined;
   comparisons: readonly Comparison[];
@@ -36,10 +43,7 @@ export function loadSheet(api: Api, place: SheetPlace, before: LoadedSheet | und
   const lastYear = figuresBack(api, place, 1);
   return forkJoin({
     view: api.figures({ ...range, version: version.code }),
-    layout:
-      before?.layout.id === place.rows
-        ? of(before.layout)
-        : api.document('row_layout', place.rows).pipe(map(({ document }) => document as RowLayout)),
+    rows: before?.rows.layout.id === place.rows ? of(before.rows) : api.rowsRead(place.rows),
     makings: before ? of(before.makings) : api.makings(),
     lastYear,
     comparisons:

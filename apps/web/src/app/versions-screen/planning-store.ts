@@ -54,7 +54,7 @@ export class PlanningStore {
   readonly untold = computed(() => this.view()?.untold ?? undefined);
   readonly calendar = computed(() => this.loaded()?.calendar);
   readonly makings = computed(() => this.loaded()?.makings);
-  readonly layout = computed(() => this.loaded()?.layout);
+  readonly layout = computed(() => this.loaded()?.rows.layout);
   readonly isLoading = signal(false);
   readonly error = signal<ErrorReply | undefined>(undefined);
 
@@ -102,13 +102,15 @@ export class PlanningStore {
     (): Pick<SheetInput, 'source' | 'frame' | 'actual' | 'comparisons'> | undefined => {
       const loaded = this.loaded();
       if (!loaded || loaded.view.periods.length === 0) return undefined;
-      const { calendar, layout, makings, view, place, comparisons } = loaded;
+      const { calendar, rows, makings, view, place, comparisons } = loaded;
       const periods = this.ordinals();
       const { currency } = place.scope;
       const openings = openingsOf(view);
       return {
         source: {
-          rowLayout: layout,
+          rowLayout: rows.layout,
+          others: rows.others,
+          cashFlow: rows.cashFlow,
           accounts: makings.accounts,
           calendar,
           currency: { kind: 'currency', code: currency, digits: digitsOf(currency) },

@@ -31,6 +31,8 @@ const openings = new Map<string, number>();
 const INPUT: SheetInput = {
   source: {
     rowLayout: SAMPLE_ROWS,
+    others: [],
+    cashFlow: [],
     accounts: SAMPLE_MAKINGS.accounts,
     calendar,
     currency: { kind: 'currency', code: 'EUR', digits: 2 },

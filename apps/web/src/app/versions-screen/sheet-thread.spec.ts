@@ -11,6 +11,8 @@ const periods = calendar.regular.slice(0, 12);
 const openings = new Map<string, number>();
 const source = {
   rowLayout: SAMPLE_ROWS,
+  others: [],
+  cashFlow: [],
   accounts: SAMPLE_MAKINGS.accounts,
   calendar,
   currency: { kind: 'currency' as const, code: 'EUR', digits: 2 },

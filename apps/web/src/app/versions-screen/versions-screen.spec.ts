@@ -1,5 +1,5 @@
 import type { FiguresView, SaveFigures, VersionView } from '@margin-lens/contract';
-import { documentView, SAMPLE_MAKINGS, SAMPLE_ROWS } from '../testing/sample-documents';
+import { SAMPLE_MAKINGS, SAMPLE_ROWS } from '../testing/sample-documents';
 import { ScreenBed } from '../testing/screen-bed';
 import { SAMPLE_WORKSPACE } from '../testing/sample-view';
 import { VersionsScreen } from './versions-screen';
@@ -52,7 +52,7 @@ class PlanBed {
     screen.reply('/versions', [own]);
     await screen.settle();
     screen.reply('/figures', view);
-    screen.reply('/documents/row_layout/rows', documentView(SAMPLE_ROWS));
+    screen.reply('/documents/row_layout/rows/reads', { layout: SAMPLE_ROWS, others: [], cashFlow: [] });
     screen.reply('/documents/makings', SAMPLE_MAKINGS);
     await screen.settle();
     await screen.settle();
