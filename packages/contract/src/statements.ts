@@ -4,6 +4,7 @@ import {
   ELIMINATION_KINDS,
   ELIMINATION_REASONS,
   LAYOUT_PURPOSES,
+  NOTATIONS,
   ORGANISED,
   PresentationSchema,
   ReaderChoicesSchema,
@@ -62,7 +63,7 @@ const ColumnHeadSchema = v.object({
   blockLabel: v.string(),
   label: v.string(),
   note: v.string(),
-  notation: v.picklist(['actual', 'prior_year', 'plan', 'forecast', 'empty', 'none']),
+  notation: v.picklist([...NOTATIONS, 'empty', 'none']),
   span: v.nullable(v.object({ from: v.number(), to: v.number() })),
   dates: v.string(),
   held: v.nullable(v.object({ held: v.number(), periods: v.number() })),
@@ -248,8 +249,11 @@ export type FieldValuesView = v.InferOutput<typeof FieldValuesSchema>;
 export const WhySchema = v.object({
   row: v.string(),
   column: v.string(),
+  /** What each side is called, and how it is drawn. */
   of: v.string(),
   base: v.string(),
+  ofNotation: v.picklist(NOTATIONS),
+  baseNotation: v.picklist(NOTATIONS),
   unit: UnitSchema,
   from: v.number(),
   to: v.number(),

@@ -426,6 +426,7 @@ export { whyByRow } from './variance/why-rows';
 export { whyByMember } from './variance/why-members';
 export { incomeAndOther, type VolumeSide, type VolumeValue, whyByVolume, type WhyVolume } from './variance/why-volume';
 export { exactText, numberOf } from './page/cell-value';
+export { drawnAs, NOTATIONS } from './page/chart-notation';
 export { type CellPlace, type LiveFormula } from './page/live-formula';
 export { withFormulas } from './page/with-formulas';
 export * from './shown';

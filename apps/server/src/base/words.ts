@@ -297,6 +297,8 @@ export const bridgeWords = {
   noSum: (row: string) => `${row} is no sum of accounts, so its change cannot be told apart by them.`,
   plannedHigher: (versions: readonly string[], dimension: string) =>
     `${versions.join(' and ')} plans some of it at a higher level, without ${inWords(dimension)}; that stands under “${valueWords.heading(dimension)}”.`,
+  withoutValues: (version: string, dimension: string) =>
+    `${version} has no ${inWords(dimension)} here, so that the change cannot be told apart by it.`,
   noGroup: (entity: string) => `${entity} heads no group, so that there are no entities to tell it apart by.`,
   oneEntity: (group: string) => `${group} consolidates one entity alone.`,
   noSumOfEntities: (row: string, group: string) => `${row} is no sum of what the entities of ${group} bring in.`,

@@ -1,5 +1,12 @@
+import type { ColumnHead } from '../statement/column-head';
+
 /** How bars say what they show: actual solid, last year lighter, plan outlined, forecast hatched. */
-export type Notation = 'actual' | 'prior_year' | 'plan' | 'forecast';
+export const NOTATIONS = ['actual', 'prior_year', 'plan', 'forecast'] as const;
+export type Notation = (typeof NOTATIONS)[number];
+
+/** How figures under a head are drawn; those of no version alone as actual ones. */
+export const drawnAs = ({ notation }: Pick<ColumnHead, 'notation'>): Notation =>
+  notation === 'plan' || notation === 'forecast' || notation === 'prior_year' ? notation : 'actual';
 
 /** Colours of charts are the tokens of the styles, so that they follow the theme as everything else does. */
 export const CHART_COLOURS = {

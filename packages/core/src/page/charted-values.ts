@@ -2,7 +2,7 @@ import type { Unit } from '../figure/figure';
 import type { ChartKind } from '../layout/breakdown-document';
 import type { ColumnHead } from '../statement/column-head';
 import type { StatementRow } from '../statement/statement-table';
-import type { Notation } from './chart-notation';
+import { drawnAs, type Notation } from './chart-notation';
 import type { StatementSheet } from './statement-sheet';
 
 /** One value of a breakdown in one place across: what it comes to, and what it is compared with. */
@@ -29,14 +29,11 @@ export interface ChartedValues {
   column: string;
 }
 
-const notationOf = ({ notation }: ColumnHead): Notation =>
-  notation === 'plan' || notation === 'forecast' || notation === 'prior_year' ? notation : 'actual';
-
 /** The values of a breakdown that can be drawn; undefined where there are none. */
 export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' | 'rows'>): ChartedValues | undefined {
   const leaves = rows.filter(({ branch, isEmpty }) => branch && !branch.isOpen && !isEmpty);
   const figures = columns.flatMap((head, at) => (head.kind === 'figure' ? [{ head, at }] : []));
-  const now = figures.find(({ head }) => notationOf(head) === 'actual') ?? figures[0];
+  const now = figures.find(({ head }) => drawnAs(head) === 'actual') ?? figures[0];
   if (leaves.length === 0 || !now) return undefined;
   const ofNow = figures.filter(({ head }) => head.source === now.head.source);
   const isSeries = ofNow.filter(({ head }) => head.block === now.head.block).length > 1;
@@ -71,7 +68,7 @@ export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' 
           values: leaves.map((row) => inSeries.map(({ at }) => asRead(row.cells[at]?.amount ?? null))),
         }
       : { labels: [], values: [] },
-    notation: { now: notationOf(now.head), base: base && notationOf(base.head) },
+    notation: { now: drawnAs(now.head), base: base && drawnAs(base.head) },
     names: isSeries ? { now: '', base: '' } : { now: now.head.label, base: base?.head.label ?? '' },
     unit: leaves[0]!.cells[now.at]!.unit,
     column: now.head.id,

@@ -1,6 +1,6 @@
 import { formatFigure, readPer, type ShownUnit } from '../figure/format-figure';
 import type { Unit } from '../figure/figure';
-import { apart, barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, type Notation } from './chart-notation';
+import { apart, barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, drawnAs, type Notation } from './chart-notation';
 import type { PageBlock } from './page';
 import type { StatementSheet } from './statement-sheet';
 import { sentenceCase } from '../words/in-words';
@@ -37,10 +37,7 @@ export function monthsOf(view: ChartedSheet, rowId: string): RowMonths | undefin
   const [now, base] = [at('now'), at('base')];
   if (now.length === 0) return undefined;
   const amounts = (indexes: readonly number[]) => indexes.map((index) => row.cells[index]?.amount ?? null);
-  const notationOf = (index: number): Notation => {
-    const { notation } = view.columns[index]!;
-    return notation === 'plan' || notation === 'forecast' || notation === 'prior_year' ? notation : 'actual';
-  };
+  const notationOf = (index: number) => drawnAs(view.columns[index]!);
   const total = view.columns.findIndex(({ source, kind }) => source === 'now' && kind === 'total');
   return {
     label: row.label,

@@ -320,6 +320,7 @@ describe('why', () => {
     );
     const result = body.rows.findLast(({ cells }) => cells.length > 0)!;
     const view = await why(`${result.id}~month_change`, 'accounts');
+    expect(view).toMatchObject({ ofNotation: 'actual', baseNotation: 'plan' });
     expect(view).toMatchObject({ of: 'Actual', base: 'Plan', from: 10_000, to: -30_000, problem: null });
     expect(view.terms.map(({ label, amount, favour }) => [label, amount, favour])).toEqual([
       ['5000 Rent', -30_000, 'adverse'],
@@ -327,7 +328,26 @@ describe('why', () => {
     ]);
   });
 
+  // the plan has sales without a team, and nothing of any team
+  it('by a dimension that one side lacks is said, and nothing is told apart', async () => {
+    const { body } = await ask<StatementView>(
+      'GET',
+      `/statements/income_statement?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan' })}`,
+    );
+    const result = body.rows.findLast(({ cells }) => cells.length > 0)!;
+    expect(await why(`${result.id}~month_change`, 'team')).toMatchObject({
+      ...{ terms: [], note: '', from: 10_000, to: -30_000 },
+      problem: 'Plan has no team here, so that the change cannot be told apart by it.',
+    });
+  });
+
   it('by a dimension takes what has no value apart', async () => {
+    const planned = 'version,entity,account,period,amount,quantity,partner,flow,dim:team\n'.concat(
+      ...['4000,FY2026-P02,100.00,,,,', '5000,FY2026-P02,20.00,,,,red'].map((line) => `PLAN,ONE,${line}\n`),
+    );
+    const databaseFile = await workspaceOf(tinyFiles({ 'figures.csv': planned }));
+    await app.close();
+    app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
     const { body } = await ask<StatementView>(
       'GET',
       `/statements/income_statement?${new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P02', columns: 'against_plan' })}`,
@@ -335,7 +355,7 @@ describe('why', () => {
     const result = body.rows.findLast(({ cells }) => cells.length > 0)!;
     const view = await why(`${result.id}~month_change`, 'team');
     expect(view.terms.map(({ label, amount }) => [label, amount])).toEqual([
-      ['Red', -30_000],
+      ['Red', -28_000],
       ['No team', -10_000],
     ]);
     expect(view.note).toBe('Plan plans some of it at a higher level, without team; that stands under “No team”.');

@@ -4,7 +4,7 @@ import { appError } from '../../base/app-error';
 import { maySee } from '../../base/viewer';
 import { mayOpen } from '../workspace/open-scope';
 import { openKept, type OpenedStatement } from './open-statement';
-import { changeIn, favourOf, sideNames, sidesIn } from './why-sides';
+import { changeIn, favourOf, sidesShown, sidesIn } from './why-sides';
 import { bridgeWords } from '../../base/words';
 
 /** A change that is asked for in a statement. */
@@ -30,7 +30,18 @@ export async function whyByEntities(opened: OpenedStatement, question: Question)
   const [rowId, columnId] = cell.split('~') as [string, string];
   const row = opened.evaluation.row(opened.evaluation.input.rows.byId.get(rowId)!);
   const view: WhyView = {
-    ...{ row: row.label, column: columnId, of: '', base: '', from: 0, to: 0, terms: [], folded: 0 },
+    ...{
+      row: row.label,
+      column: columnId,
+      of: '',
+      base: '',
+      ofNotation: 'actual',
+      baseNotation: 'actual',
+      from: 0,
+      to: 0,
+      terms: [],
+      folded: 0,
+    },
     ...{ note: '', basis: '', problem: null, counts: [], counted: null, varies: false, values: [] },
     unit: opened.evaluation.unit(sides.of),
   };
@@ -42,12 +53,11 @@ export async function whyByEntities(opened: OpenedStatement, question: Question)
   if (!change) return { ...view, problem: missingIn(whole, cell) };
   if (whole.scope.members.length < 2) return { ...view, problem: bridgeWords.oneEntity(group.name) };
   const { evaluation } = whole;
-  const [of, base] = sideNames(evaluation, model, change);
   const bridge = whyByMember(evaluation, change, question.shown);
   return {
     ...view,
     row: whole === opened ? row.label : `${row.label}, ${group.name}`,
-    ...{ of, base },
+    ...sidesShown(evaluation, model, change),
     ...{ from: change.from, to: change.to },
     unit: evaluation.unit(change.of),
     terms: (bridge?.terms ?? []).map((term) => ({ ...term, favour: favourOf(row, term.amount) })),

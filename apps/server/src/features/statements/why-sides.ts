@@ -1,4 +1,13 @@
-import { changeOf, headsOf, nodeOfAddress, type Change, type CompiledRow, type Evaluation } from '@margin-lens/core';
+import type { WhyView } from '@margin-lens/contract';
+import {
+  changeOf,
+  drawnAs,
+  headsOf,
+  nodeOfAddress,
+  type Change,
+  type CompiledRow,
+  type Evaluation,
+} from '@margin-lens/core';
 import type { WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement } from './open-statement';
 
@@ -22,16 +31,23 @@ export function versionName(evaluation: Evaluation, model: WorkspaceModel, node:
   return model.version(version)?.name ?? 'Actual';
 }
 
-/** What both sides of a change show: their versions; where that is the same one, what the heads of their columns say. */
-export function sideNames(evaluation: Evaluation, model: WorkspaceModel, { of, base }: Change): [string, string] {
-  const names: [string, string] = [versionName(evaluation, model, of), versionName(evaluation, model, base)];
-  if (names[0] !== names[1] || of.at !== 'cell' || base.at !== 'cell') return names;
+type Sides = Pick<WhyView, 'of' | 'base' | 'ofNotation' | 'baseNotation'>;
+
+/**
+ * What both sides of a change show: their versions; where that is the same one, what the heads of their columns say. They
+ * are drawn as their columns are.
+ */
+export function sidesShown(evaluation: Evaluation, model: WorkspaceModel, { of, base }: Change): Sides {
+  const names = { of: versionName(evaluation, model, of), base: versionName(evaluation, model, base) };
+  if (of.at !== 'cell' || base.at !== 'cell') return { ...names, ofNotation: 'actual', baseNotation: 'actual' };
   const heads = headsOf(evaluation);
   const [now, before] = [heads[of.column]!, heads[base.column]!];
+  const notations = { ofNotation: drawnAs(now), baseNotation: drawnAs(before) };
+  if (names.of !== names.base) return { ...names, ...notations };
   const full = (label: string, note: string) => [label, note].filter(Boolean).join(', ');
   return now.label === before.label
-    ? [full(now.blockLabel, now.label), full(before.blockLabel, before.label)]
-    : [now.label, before.label];
+    ? { of: full(now.blockLabel, now.label), base: full(before.blockLabel, before.label), ...notations }
+    : { of: now.label, base: before.label, ...notations };
 }
 
 /** Whether a part of a change helps or hurts. */

@@ -23,7 +23,7 @@ import { appError } from '../../base/app-error';
 import type { Snapshot } from '../workspace/snapshot';
 import { openKept, type OpenedStatement } from './open-statement';
 import { whyByEntities } from './why-entities';
-import { changeIn, favourOf, sideNames, sidesIn, versionName } from './why-sides';
+import { changeIn, favourOf, sidesShown, sidesIn, versionName } from './why-sides';
 import { bridgeWords, valueWords } from '../../base/words';
 
 /** Parts that stand alone; the others are folded into one. */
@@ -49,18 +49,18 @@ export async function whyView(
   const isSum = row.additive && hasFigures(row);
   const volume = counted === undefined || !isSum ? undefined : await byVolume(asked, opened, change, counted);
   const isByValue = !NO_VALUES.has(by);
-  const note = isByValue && (volume !== undefined || isSum) ? await grainNote(asked) : '';
+  const split = isByValue && isSum && counted === undefined ? await byDimension(asked, change) : undefined;
+  const lacking = split?.lacking && versionName(evaluation, snapshot.model, change[split.lacking]);
+  const note = isByValue && !lacking && (volume !== undefined || isSum) ? await grainNote(asked) : '';
   const bridge = volume
     ? { terms: volume.terms, folded: 0 }
     : counted === undefined
-      ? await bridgeOfChange(asked, opened, change, row)
+      ? (split?.bridge ?? (await bridgeOfChange(asked, opened, change, row)))
       : undefined;
-  const [nameOfNow, nameOfBase] = sideNames(evaluation, snapshot.model, change);
   return {
     row: row.label,
     column: columnId,
-    of: nameOfNow,
-    base: nameOfBase,
+    ...sidesShown(evaluation, snapshot.model, change),
     unit: evaluation.figure(change.of).unit,
     from: change.from,
     to: change.to,
@@ -70,11 +70,13 @@ export async function whyView(
     basis: '',
     problem: bridge
       ? null
-      : by === RATES
-        ? bridgeWords.noRates
-        : isSum && (counted !== undefined || by === INPUTS)
-          ? bridgeWords.noQuantities
-          : bridgeWords.noSum(row.label),
+      : lacking
+        ? bridgeWords.withoutValues(lacking, by)
+        : by === RATES
+          ? bridgeWords.noRates
+          : isSum && (counted !== undefined || by === INPUTS)
+            ? bridgeWords.noQuantities
+            : bridgeWords.noSum(row.label),
     counts: snapshot.model.accounts
       .filter(({ nature }) => nature === 'statistic')
       .map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
@@ -100,7 +102,7 @@ function bridgeOfChange(
     const terms = whyByInputs(opened.evaluation, row, change);
     return terms && { terms, folded: 0 };
   }
-  return row.additive && hasFigures(row) ? byDimension(asked, opened, change) : undefined;
+  return undefined;
 }
 
 /** Says which side plans accounts of the change without the dimension, so that they stand under no value. */
@@ -118,14 +120,24 @@ async function grainNote({ snapshot, id, context, cell, by }: Asked): Promise<st
   return names.length === 0 ? '' : bridgeWords.plannedHigher(names, by);
 }
 
+/** A change by the values of a dimension, or the side that tells none of its figure apart by them, while the other does. */
+interface Split {
+  bridge?: Bridge;
+  lacking?: 'of' | 'base';
+}
+
 /** The change by the top values of a dimension, each read in a statement of its own; the rest has no value. */
-async function byDimension(asked: Asked, opened: OpenedStatement, change: Change): Promise<Bridge> {
-  const parts: BridgeTerm[] = [];
-  for (const { id, label, part } of await partsOf(asked, [])) {
-    const of = part && changeIn(part, asked.cell);
-    parts.push({ id, label, amount: of ? of.to - of.from : 0 });
-  }
-  return bridgeOf(change.from, change.to, parts, TERMS_SHOWN);
+async function byDimension(asked: Asked, change: Change): Promise<Split> {
+  const parts = (await partsOf(asked, [])).map(({ id, label, part }) => {
+    const { from = 0, to = 0 } = changeIn(part, asked.cell) ?? {};
+    return { id, label, from, to };
+  });
+  const isWithout = (side: 'from' | 'to') => parts.every((part) => (part.id === '') === (part[side] !== 0));
+  const hasValues = (side: 'from' | 'to') => parts.some((part) => part.id !== '' && part[side] !== 0);
+  if (isWithout('from') && hasValues('to')) return { lacking: 'base' };
+  if (isWithout('to') && hasValues('from')) return { lacking: 'of' };
+  const terms = parts.map(({ id, label, from, to }): BridgeTerm => ({ id, label, amount: to - from }));
+  return { bridge: bridgeOf(change.from, change.to, terms, TERMS_SHOWN) };
 }
 
 /**

@@ -5,7 +5,17 @@ import { whySentence, whySteps } from './why-text';
 const EURO = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const term = (id: string, label: string, amount: number) => ({ id, label, amount, favour: null });
 const why = (terms: WhyView['terms'], counted: string | null = null): WhyView => ({
-  ...{ row: 'Energy', column: 'Change', of: 'Actual', base: 'Plan', unit: EURO, from: 100_000, to: 130_000 },
+  ...{
+    row: 'Energy',
+    column: 'Change',
+    of: 'Actual',
+    base: 'Plan',
+    ofNotation: 'actual',
+    baseNotation: 'plan',
+    unit: EURO,
+    from: 100_000,
+    to: 130_000,
+  },
   ...{ terms, counted, folded: 0, note: '', basis: '', problem: null, counts: [], varies: true, values: [] },
 });
 

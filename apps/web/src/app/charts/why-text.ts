@@ -21,15 +21,13 @@ export function whySentence({ row, of, base, from, to, unit, terms, counted }: W
   return `${row}: ${of} ${text(change)} against ${base}${parts === '' ? '' : `, mostly ${parts}`}${offset}.`;
 }
 
-/** The steps of a bridge as they are drawn: actual figures are filled, those of versions outlined. */
-export function whySteps({ base, from, terms, of, to, unit }: WhyView): BridgeSteps {
-  return {
-    from: { label: base, amount: from, notation: base === 'Actual' ? 'prior_year' : 'plan' },
-    terms,
-    to: { label: of, amount: to, notation: of === 'Actual' ? 'actual' : 'plan' },
-    unit,
-  };
-}
+/** The steps of a bridge as they are drawn. */
+export const whySteps = ({ base, baseNotation, from, terms, of, ofNotation, to, unit }: WhyView): BridgeSteps => ({
+  from: { label: base, amount: from, notation: baseNotation },
+  terms,
+  to: { label: of, amount: to, notation: ofNotation },
+  unit,
+});
 
 export const exactOf = ({ unit }: WhyView, amount: number): string => exactFigure({ amount, unit });
 

@@ -162,6 +162,8 @@ export const SAMPLE_WHY: WhyView = {
   column: 'ytd_change',
   of: 'Actual',
   base: 'Plan',
+  ofNotation: 'actual',
+  baseNotation: 'plan',
   unit: EUR,
   from: 900,
   to: 1000,
