@@ -65,5 +65,10 @@ export const LiveRemarkSchema = v.object({ ...RemarkSchema.entries, live: v.arra
 export type LiveRemark = v.InferOutput<typeof LiveRemarkSchema>;
 
 /** Remarks of a month, and those of the month before that are still proposals for it, with the figures of this month. */
-export const RemarksSchema = v.object({ remarks: v.array(LiveRemarkSchema), proposals: v.array(LiveRemarkSchema) });
+export const RemarksSchema = v.object({
+  remarks: v.array(LiveRemarkSchema),
+  proposals: v.array(LiveRemarkSchema),
+  /** Name of the month before; empty where there is none. */
+  before: v.string(),
+});
 export type RemarksView = v.InferOutput<typeof RemarksSchema>;

@@ -12,7 +12,7 @@ export { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './page/c
 export { CHART_COLUMNS, cumulatedOption, monthBlocks, monthsOf, monthsOption, notationWords } from './page/month-chart';
 export { type Block, blockText, copyText, ownReadings } from './page/copy-text';
 export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
-export { type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
+export { isGone, type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
 export { AGE, ageBands, type Ages, readAges, USUAL_AGES } from './books/age-of-items';
 export type { Axis, Breakdown, ChartKind } from './layout/breakdown-document';
 export { breakdownOption, heightOf } from './page/breakdown-chart';

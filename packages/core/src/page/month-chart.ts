@@ -1,6 +1,14 @@
 import { formatFigure, readPer, type ShownUnit } from '../figure/format-figure';
 import type { Unit } from '../figure/figure';
-import { apart, barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption, drawnAs, type Notation } from './chart-notation';
+import {
+  apart,
+  barStyle,
+  CHART_COLOURS,
+  CHART_FRAME,
+  type ChartOption,
+  drawnAs,
+  type Notation,
+} from './chart-notation';
 import type { PageBlock } from './page';
 import type { StatementSheet } from './statement-sheet';
 import { sentenceCase } from '../words/in-words';

@@ -1,5 +1,6 @@
 import type { Figure } from '../figure/figure';
 import { formatFigure, type ShownUnit } from '../figure/format-figure';
+import { missingInWords } from '../figure/missing-words';
 
 /** A text that quotes figures as `{key}`, with what each was when it was written, and what it is now, if it is still there. */
 export interface QuotingText {
@@ -15,6 +16,9 @@ export interface Piece {
   moved: string;
 }
 
+/** Whether there is nothing to show of a figure, not even a word. */
+export const isGone = ({ amount, word }: Figure): boolean => amount === null && !word;
+
 /** A figure as a remark quotes it: in the unit of the view, percentages with their sign. */
 export function quotedText(figure: Figure, unit: ShownUnit): string {
   if (figure.word) return figure.word;
@@ -23,7 +27,14 @@ export function quotedText(figure: Figure, unit: ShownUnit): string {
   return formatFigure(figure, unit, { zero: 'zero' });
 }
 
-/** The text of a remark with its quoted figures as they are now; those that moved say what they were. */
+/** Why a figure that was quoted is not told now, in words. */
+const goneWords = (now: Figure): string => `now no figure: ${lowerFirst(missingInWords(now))}`;
+const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+
+/**
+ * The text of a remark with its quoted figures as they are now; those that moved say what they were. Where there is no
+ * figure now, what was quoted stays, and why there is none is said.
+ */
 export function piecesOf({ text, quotes, live }: QuotingText, unit: ShownUnit): Piece[] {
   return text.split(/(\{[a-z]\w*\})/).flatMap((part): Piece[] => {
     if (part === '') return [];
@@ -31,6 +42,7 @@ export function piecesOf({ text, quotes, live }: QuotingText, unit: ShownUnit): 
     if (at < 0) return [{ text: part, isFigure: false, moved: '' }];
     const [quote, now] = [quotes[at]!, live[at]];
     if (!now) return [{ text: quote.shown, isFigure: true, moved: 'no longer there' }];
+    if (isGone(now) && quote.amount !== null) return [{ text: quote.shown, isFigure: true, moved: goneWords(now) }];
     return [
       { text: quotedText(now, unit), isFigure: true, moved: now.amount === quote.amount ? '' : `was ${quote.shown}` },
     ];

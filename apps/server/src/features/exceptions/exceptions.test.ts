@@ -300,7 +300,8 @@ describe('remarks', () => {
 
   it('are proposals for the next month, until they are carried on', async () => {
     const { body: written } = await ask<RemarkView>('POST', '/remarks', remark());
-    expect((await list('FY2026-P03')).proposals.map(({ id }) => id)).toEqual([written.id]);
+    const march = await list('FY2026-P03');
+    expect([march.before, march.proposals.map(({ id }) => id)]).toEqual(['February 2026', [written.id]]);
     await ask('POST', '/remarks', remark({ period: 'FY2026-P03', carries: written.id }));
     expect(await list('FY2026-P03')).toMatchObject({ remarks: [{ carries: written.id }], proposals: [] });
   });

@@ -8,7 +8,7 @@ import {
   type RemarkText,
   type RemarkView,
 } from '@margin-lens/contract';
-import { shiftMonths } from '@margin-lens/core';
+import { periodName, shiftMonths } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { requireEntity, type Viewer } from '../../base/viewer';
 import { bringBackDocument, currentDocuments, endDocument, firstRevisions, storeDocument } from '../../store/documents';
@@ -43,7 +43,7 @@ export async function remarksView(snapshot: Snapshot, { scope, as_at, statement 
   const quotes = new QuoteReader(snapshot, entity, at);
   const live = (remarks: RemarkView[]): Promise<LiveRemark[]> =>
     Promise.all(remarks.map(async (remark) => asSeen(remark, await quotes.figures(remark))));
-  return { remarks: await live(written), proposals: await live(proposals) };
+  return { remarks: await live(written), proposals: await live(proposals), before: before ? periodName(before) : '' };
 }
 
 /** A remark with its figures as they are now; what may not be seen now is not told as it was then. */

@@ -64,7 +64,7 @@ const remark = (more: Partial<LiveRemark> = {}): LiveRemark => ({
 });
 
 describe('the exceptions page', () => {
-  const open = async (shown = view(), remarks: RemarksView = { remarks: [], proposals: [] }) => {
+  const open = async (shown = view(), remarks: RemarksView = { remarks: [], proposals: [], before: '' }) => {
     const bed = await ScreenBed.open('/exceptions?scope=LMG&as_at=2026-08', ExceptionsScreen);
     bed.reply('/exceptions', shown);
     await bed.settle();
@@ -110,7 +110,7 @@ describe('the exceptions page', () => {
       ],
     });
     await bed.settle();
-    bed.reply('/remarks', { remarks: [remark()], proposals: [] });
+    bed.reply('/remarks', { remarks: [remark()], proposals: [], before: '' });
     await bed.settle();
     expect(bed.byId('remark').textContent).toContain('Ines');
     await bed.press('answered');
@@ -121,7 +121,7 @@ describe('the exceptions page', () => {
   });
 
   it('proposes the remark of the month before', async () => {
-    const bed = await open(view(), { remarks: [], proposals: [remark({ period: 'FY2027-P04' })] });
+    const bed = await open(view(), { remarks: [], before: '', proposals: [remark({ period: 'FY2027-P04' })] });
     await bed.press('carry on to this month');
     expect(bed.reply('/remarks', remark(), 'POST').request.body).toMatchObject({ carries: 'r1', period: 'FY2027-P05' });
   });

@@ -1,4 +1,4 @@
-import { quotedText, type ShownUnit } from '@margin-lens/core/shown';
+import { isGone, quotedText, type ShownUnit } from '@margin-lens/core/shown';
 import type { LiveRemark, Quote } from '@margin-lens/contract';
 
 /** A key that no quote has yet. */
@@ -6,11 +6,11 @@ export function nextKey(quotes: readonly Pick<Quote, 'key'>[]): string {
   for (let n = quotes.length + 1; ; n++) if (!quotes.some(({ key }) => key === `q${n}`)) return `q${n}`;
 }
 
-/** Quotes with the figures that they stand for now, as a remark that is carried on begins. */
+/** Quotes with the figures that they stand for now, as a remark that is carried on begins; as they were where there are none. */
 export const quotesOfNow = ({ quotes, live }: Pick<LiveRemark, 'quotes' | 'live'>, unit: ShownUnit): Quote[] =>
   quotes.map((quote, at) => {
     const now = live[at];
-    return now ? { ...quote, amount: now.amount, shown: quotedText(now, unit) } : quote;
+    return now && !isGone(now) ? { ...quote, amount: now.amount, shown: quotedText(now, unit) } : quote;
   });
 
 export type RemarkState = LiveRemark['state'];

@@ -37,6 +37,11 @@ describe('the text of a remark', () => {
     const [, moved] = piecesOf(remark({ live: [{ amount: -25_000_000, unit: EUR }] }), 1000);
     expect(moved).toEqual({ text: '(250)', isFigure: true, moved: 'was (200)' });
     expect(piecesOf(remark({ live: [null] }), 1000)[1]).toMatchObject({ text: '(200)', moved: 'no longer there' });
+    const nothing = { amount: null, unit: EUR, reason: 'no_data' } as const;
+    expect(piecesOf(remark({ live: [nothing] }), 1000)[1]).toMatchObject({
+      text: '(200)',
+      moved: 'now no figure: no data loaded',
+    });
     expect(piecesOf({ text: '{q9} stays', quotes: [], live: [] }, 1)[0]).toMatchObject({
       text: '{q9}',
       isFigure: false,
@@ -52,6 +57,9 @@ describe('the text of a remark', () => {
   it('that is carried on begins with the figures of now', () => {
     const [quote] = quotesOfNow(remark({ live: [{ amount: -25_000_000, unit: EUR }] }), 1000);
     expect(quote).toMatchObject({ key: 'q1', amount: -25_000_000, shown: '(250)' });
+    // where there is none now, what was quoted keeps its meaning
+    const [kept] = quotesOfNow(remark({ live: [{ amount: null, unit: EUR, reason: 'no_data' }] }), 1000);
+    expect(kept).toMatchObject({ amount: -20_000_000, shown: '(200)' });
     expect(nextKey([{ key: 'q1' }, { key: 'q3' }])).toBe('q4');
   });
 
@@ -70,7 +78,7 @@ describe('the panel of remarks', () => {
   const ROW = { row: 'energy', column: '', columns: '', name: 'Energy' };
   const PAGE = { row: '', column: '', columns: '', name: 'The page' };
 
-  async function open(remarks: RemarksView = { remarks: [], proposals: [] }) {
+  async function open(remarks: RemarksView = { remarks: [], proposals: [], before: '' }) {
     TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting()] });
     const fixture = TestBed.createComponent(RemarksPanel);
     const http = TestBed.inject(HttpTestingController);
@@ -112,6 +120,7 @@ describe('the panel of remarks', () => {
     const { root } = await open({
       remarks: [remark(), remark({ id: 'r2', row: '', text: 'All well', quotes: [], live: [] })],
       proposals: [],
+      before: '',
     });
     expect([...root.querySelectorAll('h3')].map(({ textContent }) => textContent!.trim())).toEqual([
       'Energy',
@@ -139,7 +148,7 @@ describe('the panel of remarks', () => {
   });
 
   it('changes a remark, and leaves it as it was', async () => {
-    const { http, byId, press, type } = await open({ remarks: [remark()], proposals: [] });
+    const { http, byId, press, type } = await open({ remarks: [remark()], proposals: [], before: '' });
     await press('change');
     expect(byId<HTMLTextAreaElement>('remark-text').value).toBe('Tariffs: {q1}');
     await press('Cancel');
@@ -153,7 +162,7 @@ describe('the panel of remarks', () => {
 
   it('answers a remark by what is kept of it alone, with what it says of its variance', async () => {
     const explains = { kind: 'one_off', amount: -2_000_000, in: 'FY2027-P05', returns: '' } as const;
-    const { http, press, byId } = await open({ remarks: [remark({ explains })], proposals: [] });
+    const { http, press, byId } = await open({ remarks: [remark({ explains })], proposals: [], before: '' });
     expect(byId('explains').textContent).toBe('One-off');
     await press('answered');
     const { request } = http.expectOne(({ method }) => method === 'PUT');

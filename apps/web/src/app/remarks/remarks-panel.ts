@@ -21,6 +21,7 @@ import { piecesOf, quotedText, type Piece } from '@margin-lens/core/shown';
 import { UndoBar } from '../shared/undo-bar';
 import { ExplanationFields } from './explanation-fields';
 import { explanationInWords, withExplanation, type ToExplain } from './explanation-words';
+import { RemarkWords } from './remark-words';
 import { nextKey, quotesOfNow } from './remark-text';
 import { RemarksStore, textOf } from './remarks-store';
 
@@ -53,7 +54,7 @@ interface ShownRemark extends LiveRemark {
 /** Remarks of the selected place and those around it: read, written with live figures, answered, carried on. */
 @Component({
   selector: 'ml-remarks-panel',
-  imports: [ExplanationFields, MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule],
+  imports: [RemarkWords, ExplanationFields, MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './remarks-panel.html',
   styleUrl: './remarks-panel.scss',
@@ -72,6 +73,7 @@ export class RemarksPanel {
   private readonly undoBar = inject(UndoBar);
   private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('field');
   protected readonly moment = momentInWords;
+  protected readonly before = this.store.before;
   private readonly fields = viewChild(ExplanationFields);
   protected readonly text = signal('');
   protected readonly explains = signal<Explanation | undefined>(undefined);

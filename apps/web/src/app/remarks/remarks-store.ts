@@ -15,6 +15,8 @@ export class RemarksStore {
   readonly answer = this.asking.state;
   readonly remarks = computed((): readonly LiveRemark[] => this.answer().view?.remarks ?? []);
   readonly proposals = computed((): readonly LiveRemark[] => this.answer().view?.proposals ?? []);
+  /** Name of the month that proposals come from. */
+  readonly before = computed(() => this.answer().view?.before ?? '');
   readonly states = computed(() => remarkStates(this.remarks()));
 
   /** Reads the remarks of a question, also when it was asked before: their figures may have moved. */
