@@ -29,7 +29,7 @@ const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
     { kind: 'share', id: 'share', block: 'share', of: 'ytd', heading: 'This year, % of sales' },
     { kind: 'difference', id: 'share_change', block: 'share', of: 'share', base: 'share_ly' },
   ]),
-  columns('three_years', 'Full years and year to date', [
+  columns('three_years', 'Three years to date', [
     { kind: 'series', id: 'years', by: 'year', count: 3, span: 'year_to_date', measure: 'by_nature', total: false },
     { kind: 'difference', id: 'change', of: 'years.y0', base: 'years.y1' },
   ]),
@@ -49,6 +49,8 @@ const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
     { kind: 'figure', id: 'ytd', block: 'ytd', span: 'year_to_date', measure: 'movement' },
     { kind: 'difference', id: 'ytd_change', block: 'ytd', of: 'ytd', base: 'ytd_plan' },
     { kind: 'percent_change', id: 'ytd_percent', block: 'ytd', of: 'ytd', base: 'ytd_plan' },
+    { kind: 'figure', id: 'ytd_ly', block: 'ytd', span: 'year_to_date', measure: 'movement', yearsBack: 1 },
+    { kind: 'difference', id: 'ytd_growth', block: 'ytd', of: 'ytd', base: 'ytd_ly' },
     { kind: 'figure', id: 'year_plan', block: 'year', span: 'full_year', measure: 'movement', version: 'PLAN_FY27' },
   ]),
   columns('to_date_against_plan', 'To date against plan', [

@@ -6,7 +6,7 @@ export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './fi
 export { missingInWords } from './figure/missing-words';
 export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
 export { ELIMINATION_REASON_WORDS, ELIMINATION_WORDS } from './words/elimination-words';
-export { inWords, sentenceCase } from './words/in-words';
+export { inWords, sentenceCase, withinSentence } from './words/in-words';
 export { doubtWords, noteOf } from './page/cell-note';
 export { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './page/chart-notation';
 export { CHART_COLUMNS, cumulatedOption, monthBlocks, monthsOf, monthsOption, notationWords } from './page/month-chart';

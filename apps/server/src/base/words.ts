@@ -9,6 +9,7 @@ import {
   ELIMINATION_REASON_WORDS,
   ELIMINATION_WORDS,
   inWords,
+  withinSentence,
   sentenceCase,
   type EliminationGap,
   type FiscalPeriod,
@@ -305,7 +306,7 @@ export const bridgeWords = {
   notAllSeen: (group: string) => `You may not see all entities of ${group}.`,
   alwaysOne: 'This statement is always read for one entity.',
   missing: (scope: string, why: string) =>
-    `The figure of ${scope} cannot be told: ${why.charAt(0).toLowerCase()}${why.slice(1)}.`,
+    `The figure of ${scope} cannot be told: ${withinSentence(why)}.`,
   bringRates: 'Bring rates in under Deliveries, or choose a span that ends sooner.',
   basis: (group: string, currency: string) =>
     `This is the figure of ${group}: all entities that it consolidates, with eliminations, in ${currency}, each month at its average rate.`,

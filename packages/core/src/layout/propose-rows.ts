@@ -3,7 +3,7 @@ import type { AccountSelector } from '../account/account-set';
 import type { CashFlowRule } from '../books/cash-flow-rule';
 import { freshId } from './edit-rows';
 import type { AccountsRow, FormulaRow, GroupRow, LayoutPurpose, Row, RowLayout, RowReading } from './row-layout';
-import { inWords, sentenceCase } from '../words/in-words';
+import { inWords, sentenceCase, withinSentence } from '../words/in-words';
 
 /** Makes rows with ids of their own. */
 class RowMaker {
@@ -200,7 +200,7 @@ function cashFlowRows(
       flow,
     ).map((row) => ({
       ...row,
-      label: `Change in ${row.label.charAt(0).toLowerCase()}${row.label.slice(1)}`,
+      label: `Change in ${withinSentence(row.label)}`,
     }));
   const profit = () =>
     results.length === 0

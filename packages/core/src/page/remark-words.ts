@@ -1,6 +1,7 @@
 import type { Figure } from '../figure/figure';
 import { formatFigure, type ShownUnit } from '../figure/format-figure';
 import { missingInWords } from '../figure/missing-words';
+import { withinSentence } from '../words/in-words';
 
 /** A text that quotes figures as `{key}`, with what each was when it was written, and what it is now, if it is still there. */
 export interface QuotingText {
@@ -28,8 +29,7 @@ export function quotedText(figure: Figure, unit: ShownUnit): string {
 }
 
 /** Why a figure that was quoted is not told now, in words. */
-const goneWords = (now: Figure): string => `now no figure: ${lowerFirst(missingInWords(now))}`;
-const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+const goneWords = (now: Figure): string => `now no figure: ${withinSentence(missingInWords(now))}`;
 
 /**
  * The text of a remark with its quoted figures as they are now; those that moved say what they were. Where there is no

@@ -3,11 +3,11 @@ import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { dayInWords, dayShort, fiscalYearName, periodName, periodShort, spanName } from '../period/period-name';
 import { datesOfSpan, onceASpan, periodsOfSpan, type Span } from '../period/span';
 import { actualUpTo } from '../books/actual-up-to';
-import { periodsHeld } from './compile-columns';
 import type { CompiledColumn, FigureColumn, Measure, TotalColumn } from './compiled-column';
 import type { Branch } from './compiled-row';
 import { isPercentage } from './cell-expression';
 import { comparisonFlags } from './comparison-flags';
+import { heldPeriods, partsOf } from './held-periods';
 import { hasSpan, isAtEnd, type HeadContext } from './head-context';
 import { inWords } from '../words/in-words';
 
@@ -70,14 +70,14 @@ function columnHead(
   context: HeadContext,
   labels: BlockLabels,
 ): ColumnHead {
-  const { calendar, at } = context;
+  const { calendar } = context;
   const { id, source, kind, block, hideFromExport } = column;
   const branch = column.under?.branch;
   const base = { id, source, kind, block, hideFromExport, ...labels, ...(branch && { branch }) };
   if (!hasSpan(column)) {
     const flags =
       'base' in column && column.kind !== 'share' && column.kind !== 'rest' && column.kind !== 'flexed'
-        ? comparisonFlags(all[column.of]!, all[column.base]!, context)
+        ? comparisonFlags(all[column.of]!, all[column.base]!, all, context)
         : [];
     const span = column.kind === 'rest' ? (column.span ?? null) : null;
     const dates = span ? datesInWords(calendar, span) : '';
@@ -96,9 +96,7 @@ function columnHead(
     return { ...head, label: column.heading, note: counts ? head.note : '' };
   }
   const { span } = column;
-  const isActual = column.kind === 'total' || column.selection.version === ACTUAL;
-  const upTo = isActual ? at : calendar.periods[calendar.periods.length - 1]!;
-  const held = span ? periodsHeld(calendar, span, upTo, (p) => context.holdsData(column, p)) : null;
+  const held = heldPeriods(column, all, context) ?? null;
   const isPartial = held !== null && held.held < held.periods;
   const isLong = held !== null && held.periods > 1;
   const coverage = held && isPartial && isLong ? `${held.held} of ${held.periods} months` : '';
@@ -110,7 +108,7 @@ function columnHead(
     ...generated,
     ...(coverage ? { note: [isMixed || isOfOne ? generated.note : '', coverage].filter(Boolean).join(', ') } : {}),
     ...(column.heading === undefined ? {} : { label: filledHeading(column.heading, column, context), note: coverage }),
-    notation: held && held.held + held.adjustments > 0 ? notationOf(column, context) : 'empty',
+    notation: notationOf(column, all, context),
     span: span ?? null,
     dates: !span ? '' : isAtEnd(column, context) ? dayShort(endOf(calendar, span)) : datesInWords(calendar, span),
     held: held ? { held: held.held, periods: held.periods } : null,
@@ -125,10 +123,23 @@ const datesInWords = onceASpan((calendar, span) => {
   return `${dayShort(start)} – ${dayShort(end)}${days ? ` · ${days} days` : ''}`;
 });
 
-function notationOf(column: FigureColumn | TotalColumn, { surroundings, calendar }: HeadContext): Notation {
-  const version = column.kind === 'total' ? ACTUAL : column.selection.version;
-  const isPast =
-    column.kind === 'figure' && column.span && column.span.to <= actualUpTo(column.selection, surroundings, calendar);
+/** What a total is drawn as: as its parts are, and where some of them are to come as those. */
+const MOST_TO_COME: readonly Notation[] = ['forecast', 'plan', 'actual', 'prior_year'];
+
+function notationOf(
+  column: FigureColumn | TotalColumn,
+  all: readonly CompiledColumn[],
+  context: HeadContext,
+): Notation {
+  if (column.kind === 'total') {
+    const parts = new Set(partsOf(column, all).map((part) => notationOf(part, all, context)));
+    return MOST_TO_COME.find((notation) => parts.has(notation)) ?? 'empty';
+  }
+  const held = heldPeriods(column, all, context);
+  if (!held || held.held + held.adjustments === 0) return 'empty';
+  const { surroundings, calendar } = context;
+  const { version } = column.selection;
+  const isPast = column.span && column.span.to <= actualUpTo(column.selection, surroundings, calendar);
   if (version === ACTUAL || isPast) return column.yearsBack > 0 ? 'prior_year' : 'actual';
   return surroundings.versions.find(({ code }) => code === version)?.kind === 'forecast' ? 'forecast' : 'plan';
 }
@@ -169,8 +180,12 @@ function derivedLabel(
           (column.base === 'share_base' ? context.shareBaseLabel : context.rowLabel(column.base.row)).toLowerCase() ||
           'the base',
       };
-    case 'rest':
-      return { label: 'Remaining', note: headLabel(all[column.of]!, context) };
+    case 'rest': {
+      const [of, base] = [all[column.of]!, all[column.base]!];
+      const [whole, part] = [headLabel(of, context), headLabel(base, context)];
+      if (beginsAs(of, base)) return { label: 'Remaining', note: whole };
+      return { label: `Left of ${whole}`, note: `less ${part}` };
+    }
     case 'formula':
       if (column.perDay) {
         const { days, areWorking } = column.perDay;
@@ -182,6 +197,13 @@ function derivedLabel(
     default:
       return { label: '', note: '' };
   }
+}
+
+/** Whether a column holds, up to where another ends, what that one holds; so that what is left are the months behind it. */
+function beginsAs(of: CompiledColumn, base: CompiledColumn): boolean {
+  if (of.kind !== 'figure' || base.kind !== 'figure') return true;
+  const { version, actualTo } = of.selection;
+  return version === base.selection.version || (actualTo !== undefined && base.selection.version === ACTUAL);
 }
 
 const headLabel = (column: CompiledColumn, context: HeadContext): string =>
@@ -228,6 +250,7 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
   if (!isActual) return { label: versionName(selection.version, context), note };
   if (yearsBack === 0 && last.ordinal === at.ordinal) return { label: 'Actual', note };
   if (yearsBack === 0) return { label: `${periodShort(last)} ${last.end.slice(0, 4)}`, note };
+  if (first.fiscalYear !== last.fiscalYear) return { label: `to ${periodShort(last)} ${last.end.slice(0, 4)}`, note };
   const oneYear = first.start.slice(0, 4) === last.end.slice(0, 4);
   return { label: oneYear ? last.end.slice(0, 4) : fiscalYearName(last.fiscalYear), note };
 }
@@ -324,13 +347,17 @@ function labelOfBlock(column: CompiledColumn, all: readonly CompiledColumn[], co
     const whose = version === ACTUAL ? '' : `${versionName(version, context)} · `;
     return `${whose}${fiscalYearName(year)} · ${spanName(calendar, yearSpan(calendar, member.span ?? { from: at.ordinal, to: at.ordinal }))}`;
   }
-  if (inBlock.some((other) => other.kind === 'figure' && other.member === 'year')) return 'Fiscal years';
+  const year = inBlock.findLast((other): other is FigureColumn => other.kind === 'figure' && other.member === 'year');
+  if (year) return year.span ? yearsName(calendar, year.span) : 'Fiscal years';
   const figures = inBlock.filter((other): other is FigureColumn => other.kind === 'figure');
   // the first block says of when all of it is
   const series = all[0]!.block === column.block ? '' : seriesWords(inBlock, context);
   if (series) return series;
-  const current = figures.find((other) => other.yearsBack === 0);
-  const shown = current ?? figures[0];
+  // of months one after another the last says of when the block is
+  const current = figures.filter(({ yearsBack, span }) => yearsBack === 0 && span);
+  const shown =
+    current.reduce<FigureColumn | undefined>((a, b) => (a && a.span!.to >= b.span!.to ? a : b), undefined) ??
+    figures[0];
   if (shown?.span && isAtEnd(shown, context)) return dayInWords(endOf(calendar, shown.span));
   if (shown) return shown.span ? spanName(calendar, shown.span) : '';
   const rest = inBlock.find((other) => other.kind === 'rest');
@@ -356,6 +383,16 @@ function seriesWords(inBlock: readonly CompiledColumn[], { currency }: HeadConte
   const isOwn = ({ member, selection }: FigureColumn) => member === 'entity' && selection.currency !== undefined;
   const hasOther = areAll(isOwn) && !areAll(({ selection }) => selection.currency === currency);
   return hasOther ? SERIES_BLOCKS.own : '';
+}
+
+/** What the columns of several years are of. @example 'Fiscal years', 'Apr – Aug of each year', '12 months to Aug of each year' */
+function yearsName(calendar: FiscalCalendar, span: Span): string {
+  const months = periodsOfSpan(calendar, span).filter(({ kind }) => kind === 'regular');
+  const [first, last] = [months[0]!, months.at(-1)!];
+  if (first.fiscalYear !== last.fiscalYear) return `${months.length} months to ${periodShort(last)} of each year`;
+  const whole = yearSpan(calendar, span);
+  if (first.ordinal === whole.from && last.ordinal === whole.to) return 'Fiscal years';
+  return `${[...new Set([periodShort(first), periodShort(last)])].join(' – ')} of each year`;
 }
 
 /** @example 'Sep 2026 – Mar 2027' */

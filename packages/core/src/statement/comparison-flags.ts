@@ -1,8 +1,8 @@
 import { datesOfSpan } from '../period/span';
 import { isPercentage } from './cell-expression';
 import { hasSpan, isAtEnd, type HeadContext } from './head-context';
-import { periodsHeld } from './compile-columns';
 import type { CompiledColumn, Measure } from './compiled-column';
+import { heldPeriods } from './held-periods';
 
 const READS: Record<Measure, 'flow' | 'balance' | 'nature'> = {
   movement: 'flow',
@@ -23,7 +23,12 @@ const periodsInWords = (count: number): string => `${count} ${count === 1 ? 'per
  * What makes a comparison of two columns unequal or meaningless, in words.
  * @source domain notes, Time: number of periods, regular against adjustment, periods with data, days
  */
-export function comparisonFlags(of: CompiledColumn, base: CompiledColumn, context: HeadContext): string[] {
+export function comparisonFlags(
+  of: CompiledColumn,
+  base: CompiledColumn,
+  all: readonly CompiledColumn[],
+  context: HeadContext,
+): string[] {
   if (of.kind === 'blank' || base.kind === 'blank') return ['One side is an empty column.'];
   if (isPercentage(of) !== isPercentage(base)) return ['An amount against a percentage means nothing.'];
   if (!hasSpan(of) || !hasSpan(base)) return [];
@@ -32,9 +37,7 @@ export function comparisonFlags(of: CompiledColumn, base: CompiledColumn, contex
   if (reads !== against && reads !== 'nature' && against !== 'nature')
     flags.push('A movement against a balance means nothing.');
   if (!of.span || !base.span) return [...flags, 'One side is not loaded.'];
-  const [a, b] = [of, base].map((side) =>
-    periodsHeld(context.calendar, side.span!, context.at, (p) => context.holdsData(side, p)),
-  );
+  const [a, b] = [of, base].map((side) => heldPeriods(side, all, context));
   const [daysOf, daysBase] = [of, base].map((side) => datesOfSpan(context.calendar, side.span!).days);
   if (a!.periods !== b!.periods) flags.push(`${periodsInWords(a!.periods)} against ${b!.periods}.`);
   if (a!.adjustments !== b!.adjustments) flags.push('One side holds an adjustment period, the other none.');

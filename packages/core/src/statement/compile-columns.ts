@@ -364,6 +364,10 @@ const NO_TOTAL_WORDS: Partial<Record<Series['by'], string>> = {
   group: 'groups',
 };
 
+/** An earlier year of a series is what was posted, unless the series says another version. */
+const asPosted = ({ version }: FigureDefinition): Partial<BooksSelection> =>
+  version === undefined ? { version: ACTUAL } : {};
+
 function seriesDrafts(
   series: Series,
   base: Omit<CompiledBase, 'index'>,
@@ -377,7 +381,7 @@ function seriesDrafts(
     ? seriesMembers(series, { ...context, at: period, surroundings: context.surroundings ?? ALONE })
     : [];
   const label = series.heading ?? series.id;
-  const parts = members.map(({ key, span, member, name, narrows, flowOf, measure: own }): Draft => {
+  const parts = members.map(({ key, span, member, name, narrows, flowOf, measure: own, back = 0 }): Draft => {
     const id = `${series.id}.${key}`;
     const organised = organisedIn(series.organised, span, context);
     const made = {
@@ -387,12 +391,12 @@ function seriesDrafts(
       kind: 'figure' as const,
       folds: foldsOf(series),
       measure: own ?? measure,
-      yearsBack,
+      yearsBack: yearsBack + back,
       span,
       member,
       ...(flowOf && { flowPart: { of: flowOf, whole: { ...selection, ...organised } } }),
       ...(name === undefined ? {} : { memberName: name }),
-      selection: { ...(narrows ? narrows(selection) : selection), ...organised },
+      selection: { ...(narrows ? narrows(selection) : selection), ...organised, ...(back > 0 && asPosted(series)) },
     };
     return { id, label, names: [], make: (index) => ({ ...made, index }) };
   });
@@ -425,22 +429,4 @@ function seriesDrafts(
     }),
   };
   return [...parts, total];
-}
-
-/** How many of a span's regular periods hold data up to the as-at period, of how many. */
-export function periodsHeld(
-  calendar: FiscalCalendar,
-  span: Span,
-  at: FiscalPeriod,
-  holdsData: (ordinal: number) => boolean,
-): { held: number; periods: number; adjustments: number } {
-  const counts = { held: 0, periods: 0, adjustments: 0 };
-  for (let p = span.from; p <= span.to; p++) {
-    const isRegular = calendar.periods[p]!.kind === 'regular';
-    if (isRegular) counts.periods++;
-    if (p > at.ordinal || !holdsData(p)) continue;
-    if (isRegular) counts.held++;
-    else counts.adjustments++;
-  }
-  return counts;
 }

@@ -171,6 +171,58 @@ describe('what remains of a column after another', () => {
   });
 });
 
+describe('what heads say', () => {
+  const months: Column = {
+    kind: 'series',
+    id: 'months',
+    by: 'month',
+    measure: 'by_nature',
+    version: 'plan',
+    total: true,
+  };
+  const figure = { kind: 'figure', measure: 'by_nature' } as const;
+
+  it('of a total: as much as its months hold, in their notation', () => {
+    const [plan, actual] = [months, { ...months, version: 'actual' }].map((series) =>
+      evaluate(ROWS, [series]).columns.at(-1)!,
+    );
+    expect(plan).toMatchObject({ label: 'Total', notation: 'plan', held: { held: 2, periods: 12 } });
+    expect(actual).toMatchObject({ notation: 'actual', held: { held: 2, periods: 12 } });
+    const table = evaluate(ROWS, [{ ...months, actualTo: 'as_at' }]);
+    // the plan begins in May, of which the month is posted; June is planned
+    expect(table.columns.slice(0, 3).map(({ notation }) => notation)).toEqual(['empty', 'actual', 'plan']);
+    expect(table.columns.at(-1)).toMatchObject({ notation: 'plan', held: { held: 2, periods: 12 } });
+  });
+
+  it('of years to date: which months of each, and earlier ones as earlier years', () => {
+    const years: Column = {
+      kind: 'series',
+      id: 'years',
+      by: 'year',
+      count: 2,
+      span: 'year_to_date',
+      measure: 'by_nature',
+      total: false,
+    };
+    const { columns } = evaluate(ROWS, [years]);
+    expect(columns.map(({ blockLabel, label, notation }) => [blockLabel, label, notation])).toEqual([
+      ['Apr – May of each year', 'FY26', 'prior_year'],
+      ['Apr – May of each year', 'FY27', 'actual'],
+    ]);
+    const [whole] = evaluate(ROWS, [{ ...years, span: 'full_year' }]).columns;
+    expect(whole!.blockLabel).toBe('Fiscal years');
+  });
+
+  it('of what one version has beyond another: left of it, and not what remains of months', () => {
+    const { columns } = evaluate(ROWS, [
+      { ...figure, id: 'year', span: 'full_year', version: 'plan' },
+      { ...figure, id: 'ytd', span: 'year_to_date' },
+      { kind: 'rest', id: 'left', of: 'year', base: 'ytd' },
+    ]);
+    expect(columns[2]).toMatchObject({ label: 'Left of Plan', note: 'less Actual' });
+  });
+});
+
 describe('columns', () => {
   it('compare months, in amounts, percent, points, as index and as shares', () => {
     const table = evaluate(ROWS, [

@@ -26,6 +26,8 @@ export interface SeriesMember {
   name?: string;
   /** Set where all of them add up to the scope. */
   isPart?: true;
+  /** Of a series of years: how many years before the one that it is read in. */
+  back?: number;
   narrows?: (selection: BooksSelection) => BooksSelection;
   /** In place of the measure of the series. */
   measure?: Measure;
@@ -61,7 +63,7 @@ export function seriesMembers(series: Series, context: MemberContext): SeriesMem
       return Array.from({ length: series.count ?? 3 }, (_, back) => (series.count ?? 3) - 1 - back).map((back) => {
         const period = shiftYears(calendar, at, -back);
         const whole = period && spanOf(calendar, kind === 'period' ? 'full_year' : kind, period, series.months);
-        return { key: `y${back}`, span: whole, member: 'year' };
+        return { key: `y${back}`, span: whole, member: 'year', back };
       });
     case 'entity':
       return [

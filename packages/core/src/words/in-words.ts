@@ -3,3 +3,6 @@ export const inWords = (name: string): string => name.replaceAll('_', ' ');
 
 /** Begins with a capital letter. @example 'no values' -> 'No values' */
 export const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Begins without a capital letter. @example 'No data loaded' -> 'no data loaded' */
+export const withinSentence = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

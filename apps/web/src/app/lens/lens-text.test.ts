@@ -83,6 +83,12 @@ describe('a level of the trace', () => {
 
   it('names terms by what differs', () => {
     expect(namedBy(level({}))).toBe('rows');
+    // months of the year that a total is of
+    const months = ['Apr', 'May'].map(
+      (month) => ({ address: month, label: cell('Sales', month), sign: 1, figure: eur(1) }) as const,
+    );
+    const by = namedBy(level({ label: cell('Sales', 'Total'), terms: [...months] }));
+    expect(labelWords(months[1]!.label, by)).toEqual({ name: 'May', thin: '' });
     expect(labelWords(cell('Sales', 'Actual'), 'rows')).toEqual({ name: 'Sales', thin: '' });
     expect(labelWords(cell('Sales', 'Actual'), 'columns').name).toBe('August 2026 · Actual');
     expect(labelWords({ kind: 'account', number: '6400', name: 'Kiln gas' })).toEqual({

@@ -29,13 +29,14 @@ const PLACE_WORDS = {
 /** A term's name and the thin text behind it; of several entities the entity is the name, else what stands there. */
 export function labelWords(
   label: TraceLabelView,
-  isNamed: 'rows' | 'columns' | 'both' = 'both',
+  isNamed: NamedBy = 'both',
   isOfMany = false,
 ): { name: string; thin: string } {
   switch (label.kind) {
     case 'cell':
       if (isNamed === 'rows') return { name: label.row, thin: '' };
       if (isNamed === 'columns') return { name: columnWords(label), thin: '' };
+      if (isNamed === 'columns of the block') return { name: label.column, thin: '' };
       return { name: label.row, thin: columnWords(label) };
     case 'account':
       return { name: `${label.number} ${label.name}`, thin: '' };
@@ -72,11 +73,14 @@ const placeWords = ({
 const columnWords = ({ block, column }: { block: string; column: string }) =>
   [block, column].filter(Boolean).join(' · ');
 
-/** Whether the terms of a level differ by row, by column, or in both. */
-export function namedBy({ label, terms }: TraceView): 'rows' | 'columns' | 'both' {
+/** What tells the terms of a level apart: their rows, their columns, those of the block that the level is of, or both. */
+type NamedBy = 'rows' | 'columns' | 'columns of the block' | 'both';
+
+export function namedBy({ label, terms }: TraceView): NamedBy {
   const cells = terms.map((term) => term.label).filter((l) => l.kind === 'cell');
   if (label.kind !== 'cell' || cells.length < terms.length) return 'both';
-  if (cells.every((cell) => cell.row === label.row)) return 'columns';
+  if (cells.every((cell) => cell.row === label.row))
+    return cells.every((cell) => cell.block === label.block) ? 'columns of the block' : 'columns';
   return cells.every((cell) => cell.column === label.column && cell.block === label.block) ? 'rows' : 'both';
 }
 
