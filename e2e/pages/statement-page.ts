@@ -32,7 +32,7 @@ export class StatementPage {
     throw new Error('Tab does not reach the table');
   }
 
-  async choose(menu: string, item: string): Promise<void> {
+  async choose(menu: string, item: string | RegExp): Promise<void> {
     await this.page.getByTestId(menu).click();
     await this.page.getByRole('menuitem', { name: item }).click();
   }

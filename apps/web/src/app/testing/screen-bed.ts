@@ -21,9 +21,9 @@ export class ScreenBed {
   static async open(
     url: string,
     screen: Type<unknown>,
-    options: { workspace?: WorkspaceView; data?: Record<string, unknown> } = {},
+    options: { workspace?: WorkspaceView; data?: Record<string, unknown>; path?: string } = {},
   ): Promise<ScreenBed> {
-    const path = url.split('?')[0]!.slice(1);
+    const path = options.path ?? url.split('?')[0]!.slice(1);
     const routes: Routes = [
       { path, component: screen, data: options.data ?? {} },
       { path: '**', component: screen },
@@ -54,6 +54,11 @@ export class ScreenBed {
 
   get address(): string {
     return TestBed.inject(Router).url;
+  }
+
+  async go(url: string): Promise<void> {
+    await this.harness.navigateByUrl(url);
+    await this.settle();
   }
 
   async settle(): Promise<void> {

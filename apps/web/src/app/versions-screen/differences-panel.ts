@@ -3,8 +3,8 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
-import { linesOf } from '@margin-lens/core';
+import { catchError, distinctUntilChanged, map, of, startWith, switchMap } from 'rxjs';
+import { ACTUAL, linesOf } from '@margin-lens/core';
 import type { ErrorReply, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { DifferenceList } from './difference-list';
@@ -26,7 +26,11 @@ export class DifferencesPanel {
 
   protected readonly store = inject(PlanningStore);
   private readonly api = inject(Api);
-  protected readonly other = this.store.heldAgainst;
+  /** What it is held against; nothing where that is not there any more, or is the version itself. */
+  protected readonly other = computed(() => {
+    const held = this.store.heldAgainst();
+    return held === ACTUAL || this.versions().some(({ code }) => code === held) ? held : '';
+  });
 
   private readonly question = computed(() => {
     const place = this.store.place();
@@ -42,6 +46,8 @@ export class DifferencesPanel {
           ? this.api.figures(question).pipe(
               map((view) => ({ lines: linesOf(view.lines), error: undefined })),
               catchError((error: ErrorReply) => of({ lines: undefined, error })),
+              // what was found of another question is gone at once
+              startWith(undefined),
             )
           : of(undefined),
       ),

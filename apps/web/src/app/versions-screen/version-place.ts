@@ -47,7 +47,10 @@ export class VersionPlace {
   readonly grain = computed(() => (this.contexts.params()['grain'] === 'quarter' ? 'quarter' : 'month'));
   readonly by = computed(() => (this.contexts.params()['by'] as string | undefined)?.split(',').filter(Boolean) ?? []);
   readonly withCodes = computed(
-    () => (this.contexts.params()['with'] as string | undefined)?.split(',').filter(Boolean) ?? [],
+    () =>
+      (this.contexts.params()['with'] as string | undefined)
+        ?.split(',')
+        .filter((code) => code && code !== this.code()) ?? [],
   );
   readonly dimensions = computed(() => this.workspace()?.dimensions ?? []);
   readonly others = computed(() => this.versions().filter(({ code }) => code !== this.code()));

@@ -47,9 +47,13 @@ const figures = (more: Partial<FiguresView> = {}): FiguresView => ({
 class PlanBed {
   private constructor(readonly screen: ScreenBed) {}
 
-  static async open(own = version(), view = figures(), query = ''): Promise<PlanBed> {
-    const screen = await ScreenBed.open(`/versions/PLAN?rows=rows${query}`, VersionsScreen);
-    screen.reply('/versions', [own]);
+  static async open(
+    own: VersionView | readonly VersionView[] = version(),
+    view = figures(),
+    query = '',
+  ): Promise<PlanBed> {
+    const screen = await ScreenBed.open(`/versions/PLAN?rows=rows${query}`, VersionsScreen, { path: 'versions/:code' });
+    screen.reply('/versions', [own].flat());
     await screen.settle();
     screen.reply('/figures', view);
     screen.reply('/documents/row_layout/rows/reads', { layout: SAMPLE_ROWS, others: [], cashFlow: [] });
@@ -347,6 +351,24 @@ describe('differences', () => {
     await bed.screen.settle();
     const rows = [...bed.screen.byId('differences').querySelectorAll('.name')].map(({ textContent }) => textContent);
     expect(rows).toEqual(['6400 Kiln gas · no values', '6400 Kiln gas · Design']);
+  });
+});
+
+describe('a version is never held against itself', () => {
+  const OLD = version({ code: 'OLD', name: 'Old' });
+
+  it('nor are differences from another left standing, once that one is looked at', async () => {
+    const bed = await PlanBed.open([version(), OLD], figures());
+    await bed.screen.press('Differences');
+    await bed.screen.choose('This version, less', 'Old');
+    bed.screen.reply('/figures', figures({ lines: [] }));
+    await bed.screen.settle();
+    expect(bed.screen.byId('verdict')).not.toBeNull();
+    await bed.screen.go('/versions/OLD?rows=rows&with=OLD');
+    bed.screen.reply('/figures', figures({ lines: [] }));
+    await bed.screen.settle();
+    expect(bed.screen.byId('verdict')).toBeNull();
+    expect(bed.screen.page.textContent).toContain('Choose what this version is held against');
   });
 });
 
