@@ -89,14 +89,18 @@ export const FiguresQuerySchema = v.object({
   /** Keys of the first and last period. */
   from: v.string(),
   to: v.string(),
+  /** Adjustment periods are left out, which otherwise are part of the month before. */
+  adjustments: v.exactOptional(v.literal('left_out')),
 });
 export type FiguresQuery = v.InferOutput<typeof FiguresQuerySchema>;
 
 /** Figures of a version, or `actual`, over periods: what a planning sheet, a seed and a comparison read. */
 export const FiguresSchema = v.object({
   revision: v.number(),
-  /** Keys of the periods, in order; adjustment periods are part of the month before. */
+  /** Keys of the periods, in order; adjustment periods are part of the month before unless they are left out. */
   periods: v.array(v.string()),
+  /** Keys of those periods behind which adjustments of the year were posted or planned. */
+  adjusted: v.array(v.string()),
   /** True for the periods that hold actuals. */
   actual: v.array(v.boolean()),
   /** Movements, debit positive, minor units (statistics in 1/10,000), by account and combination; one a period. */

@@ -29,12 +29,17 @@ export const readExpansions = (open: string | undefined): Expansion[] =>
     return row && by ? [{ row, by }] : [];
   });
 
-/** The newest plan that covers a period, one that is no draft before one that is; empty where there is none. */
-export const usualComparison = (model: WorkspaceModel, at: FiscalPeriod): string => newestOf(model, 'plan', at);
+/**
+ * The newest plan that covers a period, one that is no draft before one that is; where a plan is shown that there is no other
+ * beside, the newest forecast. Empty where there is none: nothing is held against itself.
+ */
+export const usualComparison = (model: WorkspaceModel, at: FiscalPeriod, shown = ACTUAL): string =>
+  newestOf(model, 'plan', at, shown) || (shown === ACTUAL ? '' : newestOf(model, 'forecast', at, shown));
 
-function newestOf({ versions }: WorkspaceModel, wanted: string, { key }: FiscalPeriod): string {
+function newestOf({ versions }: WorkspaceModel, wanted: string, { key }: FiscalPeriod, shown: string): string {
   const found = versions
-    .filter(({ kind, fromPeriod, toPeriod }) => kind === wanted && fromPeriod <= key && key <= toPeriod)
+    .filter(({ kind, code }) => kind === wanted && code !== shown)
+    .filter(({ fromPeriod, toPeriod }) => fromPeriod <= key && key <= toPeriod)
     .sort((a, b) => Number(b.state !== 'draft') - Number(a.state !== 'draft') || b.rank - a.rank);
   return found[0]?.code ?? '';
 }
@@ -42,7 +47,7 @@ function newestOf({ versions }: WorkspaceModel, wanted: string, { key }: FiscalP
 /** The newest forecast that covers a period, else what its plan says of the months to come; a view of another version shows that. */
 export function newestForecast(model: WorkspaceModel, at: FiscalPeriod, shown: string): string {
   if (shown !== ACTUAL) return shown;
-  return newestOf(model, 'forecast', at) || usualComparison(model, at) || ACTUAL;
+  return newestOf(model, 'forecast', at, shown) || usualComparison(model, at) || ACTUAL;
 }
 
 /** Whose statement it is, in which currency and periods. */
@@ -98,7 +103,7 @@ export function surroundingsOf(
     lastClosed: lastClosed(model, scope),
     expanded,
     shownVersion: version ?? ACTUAL,
-    comparedVersion: against ?? (at ? usualComparison(model, at) : ''),
+    comparedVersion: against ?? (at ? usualComparison(model, at, version) : ''),
     newestForecast: at ? newestForecast(model, at, version ?? ACTUAL) : ACTUAL,
     finerThanPlan: 'undefined',
     allocation,

@@ -31,7 +31,7 @@ import { versionOf } from './versions-service';
  */
 export async function figuresView(
   snapshot: Snapshot,
-  { version: code, scope: named, from, to }: FiguresQuery,
+  { version: code, scope: named, from, to, adjustments }: FiguresQuery,
 ): Promise<FiguresView> {
   const { filled: model, viewer, revision } = snapshot;
   const scope = openScope(model, viewer, named);
@@ -43,7 +43,13 @@ export async function figuresView(
   const selection: BooksSelection = { scope: undefined, version: code, basis: 'reported', where: [] };
   const slice = books.ofScope(scope, selection);
   const entity = model.entity(named);
-  const place = { months, places: monthOfPeriod(calendar.periods, months) };
+  const places = monthOfPeriod(calendar.periods, months);
+  const behind = calendar.periods.filter(({ kind, ordinal }) => kind === 'adjustment' && places[ordinal] !== undefined);
+  const adjusted = behind
+    .filter(({ ordinal }) => slice.holdsData[ordinal] === 1)
+    .map(({ ordinal }) => places[ordinal]!);
+  if (adjustments === 'left_out') for (const { ordinal } of behind) places[ordinal] = undefined;
+  const place = { months, places };
   const openings = slice.accounts.flatMap((account, index) => {
     const isHidden = slice.problems?.openingAt(index, first.ordinal) !== undefined;
     const figure = isFlow(account) || isHidden ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
@@ -56,6 +62,7 @@ export async function figuresView(
   return {
     ...{ revision, untold, openings },
     periods: months.map((ordinal) => calendar.periods[ordinal]!.key),
+    adjusted: [...new Set(adjusted)].map((at) => calendar.periods[months[at]!]!.key),
     actual: months.map((ordinal) => ordinal <= cutOver),
     lines: lines.sort(inOrder),
   };

@@ -1,5 +1,5 @@
 import ExcelJS from 'exceljs';
-import type { SavedFigures, SheetDifferenceView, VersionChanges } from '@margin-lens/contract';
+import type { FiguresView, SavedFigures, SheetDifferenceView, VersionChanges } from '@margin-lens/contract';
 import { askingVersions, RED, cell, line } from '../../../test/asking-versions';
 import { servedApp } from '../../../test/served-app';
 
@@ -30,6 +30,17 @@ describe('figures', () => {
     await save('PLAN', [cell('5000', 2, 0, 300)]);
     const view = await figures('PLAN');
     expect([line(view, '4000')![1], line(view, '5000')![1]]).toEqual([-100, 300]);
+  });
+
+  // by hand: an audit of 25 was posted in the adjustment period behind December
+  it('have adjustments of the year in its last month, or without them, and say which months they are in', async () => {
+    const read = async (more: Record<string, string> = {}) => {
+      const range = { scope: 'ONE', version: 'actual', from: 'FY2026-P01', to: 'FY2026-P12' };
+      return (await ask<FiguresView>('GET', `/figures?${new URLSearchParams({ ...range, ...more })}`)).body;
+    };
+    const [all, regular] = [await read(), await read({ adjustments: 'left_out' })];
+    expect([line(all, '5000')![11], all.adjusted]).toEqual([2500, ['FY2026-P12']]);
+    expect([line(regular, '5000'), regular.adjusted]).toEqual([undefined, ['FY2026-P12']]);
   });
 
   it('list their changes page by page, whatever is written to other versions', async () => {

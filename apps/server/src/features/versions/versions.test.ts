@@ -77,6 +77,20 @@ describe('actual to date plus forecast', () => {
     });
   });
 
+  it('is what a plan is held against that is looked at, and no plan is held against itself', async () => {
+    const compared = async (more: Record<string, string>) => {
+      const query = new URLSearchParams({ scope: 'ONE', as_at: 'FY2026-P01', columns: 'against_plan', ...more });
+      return (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body.compared?.code;
+    };
+    expect([await compared({}), await compared({ version: 'PLAN' })]).toEqual(['PLAN', undefined]);
+    const { code } = (await make({ name: 'Outlook' })).body;
+    expect([await compared({}), await compared({ version: 'PLAN' }), await compared({ version: code })]).toEqual([
+      'PLAN',
+      code,
+      'PLAN',
+    ]);
+  });
+
   it('stands on the plan while there is no forecast', async () => {
     expect((await statement('FY2026-P01')).label).toBe('Plan');
   });

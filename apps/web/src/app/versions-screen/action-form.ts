@@ -11,6 +11,8 @@ export interface ActionForm {
   yearsBack: number;
   readFrom: string;
   readTo: string;
+  /** What is read leaves out what was posted in adjustment periods, or has it in the month before. */
+  leavesAdjustmentsOut: boolean;
   factor: string;
   onlyEmpty: boolean;
   percent: string;
@@ -45,6 +47,7 @@ export const EMPTY_FORM: ActionForm = {
   yearsBack: 1,
   readFrom: '',
   readTo: '',
+  leavesAdjustmentsOut: false,
   factor: '100',
   onlyEmpty: false,
   percent: '1.5',

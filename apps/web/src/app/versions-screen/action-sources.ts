@@ -37,6 +37,9 @@ export class ActionSources {
   /** Months of the calendar. */
   readonly places = computed(() => this.store.place()?.periods.filter(({ kind }) => kind === 'regular') ?? []);
 
+  private readonly adjustments = computed(() =>
+    this.form().leavesAdjustmentsOut ? ({ adjustments: 'left_out' } as const) : {},
+  );
   private readonly seedQuestion = computed(() => {
     const place = this.store.place();
     if (this.kind() !== 'seed' || !place) return undefined;
@@ -53,17 +56,20 @@ export class ActionSources {
       version: source,
       from,
       to,
+      ...this.adjustments(),
       season: seedBy === 'season' ? this.seasonOf(from, to) : undefined,
     };
   });
   private readonly seedAnswer = answerTo(
     this.seedQuestion,
-    ({ scope, version, from, to, season }): Observable<{ source?: SeedSource; problem?: string }> => {
-      const baseYear = season ? this.api.figures({ scope, ...season }) : of({ lines: [] });
-      return combineLatest([this.api.figures({ scope, version, from, to }), baseYear]).pipe(
+    ({ season, ...question }): Observable<{ source?: SeedSource; adjusted?: readonly string[]; problem?: string }> => {
+      const { scope } = question;
+      const baseYear = season ? this.api.figures({ scope, ...season, ...this.adjustments() }) : of({ lines: [] });
+      return combineLatest([this.api.figures(question), baseYear]).pipe(
         map(([view, before]) => {
           const byKey = new Map((this.store.calendar()?.periods ?? []).map((period) => [period.key, period]));
           return {
+            adjusted: view.adjusted,
             source: {
               lines: linesOf(view.lines),
               periods: view.periods.map((key) => byKey.get(key)!),
@@ -95,12 +101,20 @@ export class ActionSources {
     if (!place || !base || !this.takesBaseYear()) return undefined;
     const { version, scope } = place;
     const [from, to] = [version.from, version.to].map((key) => yearsBefore(key, base.yearsBack)) as [string, string];
-    return { scope: scope.code, version: base.version, from, to };
+    return { scope: scope.code, version: base.version, from, to, ...this.adjustments() };
   });
-  /** Lines of the base year by the months of the sheet; undefined while they are read, and where there is none. */
-  readonly baseLines = answerTo(this.baseQuestion, (question) =>
-    this.api.figures(question).pipe(map(({ lines }) => linesOf(lines))),
+  private readonly base = answerTo(this.baseQuestion, (question) =>
+    this.api.figures(question).pipe(map(({ lines, adjusted }) => ({ lines: linesOf(lines), adjusted }))),
   );
+  /** Lines of the base year by the months of the sheet; undefined while they are read, and where there is none. */
+  readonly baseLines = computed(() => this.base()?.lines);
+  /** Months of what is read behind which there are adjustments of the year, by their names. */
+  readonly adjusted = computed(() => {
+    const keys = (this.takesBaseYear() ? this.base()?.adjusted : this.seed().adjusted) ?? [];
+    return this.places()
+      .filter(({ key }) => keys.includes(key))
+      .map(({ name }) => name);
+  });
 
   /** The months of the base year that are like those that a run rate is read from. */
   private seasonOf(from: string, to: string): { version: string; from: string; to: string } | undefined {

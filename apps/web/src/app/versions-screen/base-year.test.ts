@@ -35,6 +35,19 @@ describe('the years that a plan can take its shape from', () => {
     expect(usualBaseYear(found([]))).toBeUndefined();
   });
 
+  it('is completed by the newest forecast, one that is no draft first', () => {
+    const of = (code: string, rank: number, state: VersionView['state']) => ({
+      ...forecast,
+      code,
+      name: code,
+      rank,
+      state,
+    });
+    const all = found(months(2027, 5), [of('F1', 1, 'approved'), of('F3', 3, 'draft'), of('F2', 2, 'approved')]);
+    expect(all.map(({ key }) => key)).toEqual(['1:actual', '1:F2', '1:F1', '1:F3']);
+    expect(usualBaseYear(all)?.key).toBe('1:F2');
+  });
+
   it('takes no forecast that ends before the year does', () => {
     const short = version('F1', 'forecast', 'FY2027-P03', 'FY2027-P09');
     expect(found(months(2027, 5), [plan, short]).map(({ key }) => key)).toEqual(['1:actual']);

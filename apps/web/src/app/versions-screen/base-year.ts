@@ -48,6 +48,7 @@ export function baseYearsOf(
     const forecasts = versions
       .filter(({ kind, code }) => kind === 'forecast' && code !== version.code)
       .filter((forecast) => missing !== undefined && forecast.from <= missing && forecast.to >= to)
+      .sort(newestFirst)
       .map(({ code, name }) => ({
         key: `${yearsBack}:${code}`,
         name: `${year} ${held.length > 0 ? 'actual, then ' : ''}${name}`,
@@ -58,6 +59,10 @@ export function baseYearsOf(
     return [...(held.length > 0 ? [actual] : []), ...forecasts];
   });
 }
+
+/** Those that are no drafts first, of these the newest. */
+const newestFirst = (a: VersionView, b: VersionView): number =>
+  Number(a.state === 'draft') - Number(b.state === 'draft') || b.rank - a.rank;
 
 /** The last complete year of actuals, else one that a forecast completes, else the nearest. */
 export const usualBaseYear = (years: readonly BaseYear[]): BaseYear | undefined =>

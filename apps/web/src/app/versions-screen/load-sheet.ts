@@ -9,7 +9,7 @@ import type {
   VersionView,
 } from '@margin-lens/contract';
 import type { Api } from '../shared/api';
-import { yearsBefore } from './base-year';
+import { baseYearsOf, usualBaseYear, yearsBefore, type BaseYear } from './base-year';
 import type { Comparison } from './sheet-model';
 
 /** Code of last year's actuals among what stands beside a sheet. */
@@ -23,6 +23,8 @@ export interface SheetPlace {
   periods: readonly PeriodView[];
   rows: string;
   comparisons: readonly { code: string; name: string; kind: string }[];
+  /** All versions, among which a forecast may complete the year before. */
+  versions: readonly VersionView[];
 }
 
 /** A sheet as the server has it. */
@@ -37,14 +39,15 @@ export interface LoadedSheet {
 }
 
 /** Reads the figures of a sheet and what stands beside them; of the sheet before, rows and master data are kept. */
-export function loadSheet(api: Api, place: SheetPlace, before: LoadedSheet | undefined): Observable<LoadedSheet> {
+export function loadSheet(api: Api, place: SheetPlace, known: LoadedSheet | undefined): Observable<LoadedSheet> {
   const { version, scope } = place;
   const range = { scope: scope.code, from: version.from, to: version.to };
-  const lastYear = figuresBack(api, place, 1);
+  const before = usualBaseYear(baseYearsOf(place, place.versions).filter(({ yearsBack }) => yearsBack === 1));
+  const lastYear: Observable<FiguresView | undefined> = before ? figuresOf(api, place, before) : of(undefined);
   return forkJoin({
     view: api.figures({ ...range, version: version.code }),
-    rows: before?.rows.layout.id === place.rows ? of(before.rows) : api.rowsRead(place.rows),
-    makings: before ? of(before.makings) : api.makings(),
+    rows: known?.rows.layout.id === place.rows ? of(known.rows) : api.rowsRead(place.rows),
+    makings: known ? of(known.makings) : api.makings(),
     lastYear,
     comparisons:
       place.comparisons.length === 0
@@ -54,7 +57,7 @@ export function loadSheet(api: Api, place: SheetPlace, before: LoadedSheet | und
               (each.code === LAST_YEAR ? lastYear : api.figures({ ...range, version: each.code })).pipe(
                 map((view): Comparison => ({
                   code: each.code,
-                  name: each.name,
+                  name: each.code === LAST_YEAR && before ? before.name : each.name,
                   notation:
                     each.code === LAST_YEAR
                       ? 'prior_year'
@@ -72,16 +75,12 @@ export function loadSheet(api: Api, place: SheetPlace, before: LoadedSheet | und
   }).pipe(map((all) => ({ ...all, place, calendar: buildCalendar(place.calendar, [...place.periods]) })));
 }
 
-/** Actual figures of the same months some years before, where the calendar reaches so far. */
-function figuresBack(
-  api: Api,
-  { version, scope, periods }: SheetPlace,
-  years: number,
-): Observable<FiguresView | undefined> {
-  const [from, to] = [yearsBefore(version.from, years), yearsBefore(version.to, years)];
-  if (!periods.some(({ key }) => key === from)) return of(undefined);
-  return api.figures({ version: 'actual', scope: scope.code, from, to });
-}
+/** Figures of the year before by the months of the sheet: what was posted, and where that is not all of it what is forecast. */
+const figuresOf = (api: Api, { version, scope }: SheetPlace, { yearsBack, version: code }: BaseYear) =>
+  api.figures({
+    ...{ version: code, scope: scope.code },
+    ...{ from: yearsBefore(version.from, yearsBack), to: yearsBefore(version.to, yearsBack) },
+  });
 
 /** What accounts open with before the first month of figures. */
 export const openingsOf = ({ openings }: FiguresView): ReadonlyMap<string, number> =>

@@ -92,6 +92,7 @@ export class VersionPlace {
         periods: context.periods,
         rows,
         comparisons,
+        versions: this.versions(),
       };
       untracked(() => {
         const shown = this.store.place();

@@ -33,6 +33,7 @@ const NONE = '\u001f';
 const figures = (more: Partial<FiguresView> = {}): FiguresView => ({
   revision: 1,
   untold: null,
+  adjusted: [],
   periods: periods.map(({ key }) => key),
   actual: periods.map(() => false),
   lines: [
