@@ -17,6 +17,9 @@ export type StoredFormula = { formula: string; error?: never } | { formula?: nev
 
 const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
+/** Whether a name begins with the words of another. */
+const begins = (label: string, name: string) => label.trim().toLowerCase().startsWith(`${name.trim().toLowerCase()} `);
+
 /** The one that bears a name: exactly, else whatever the case. */
 function named<T extends { label: string }>(things: readonly T[], name: string): T[] {
   const exact = things.filter(({ label }) => label.trim() === name);
@@ -50,12 +53,11 @@ function idOf(reference: Extract<FormulaReference, { op: 'name' }>, names: NameS
   const { name, layout, from, to } = reference;
   if (layout === undefined) {
     const found = named(names.own, name);
-    if (found.length === 1) return `{${found[0]!.id}}`;
-    return {
-      problem: found.length === 0 ? `Nothing is called “${name}”` : `“${name}” stands twice; give one another name`,
-      from,
-      to,
-    };
+    if (found.length > 1) return { problem: `“${name}” stands twice; give one another name`, from, to };
+    const begun = found.length === 1 ? found : names.own.filter(({ label }) => begins(label, name));
+    if (begun.length === 1) return `{${begun[0]!.id}}`;
+    const which = begun.map(({ label }) => `“${label}”`).join(' or ');
+    return { problem: which === '' ? `Nothing is called “${name}”` : `“${name}” may be ${which}; say which`, from, to };
   }
   const other = names.others.find((candidate) => same(candidate.name, layout));
   if (!other) return { problem: `There are no rows called “${layout}”`, from, to };

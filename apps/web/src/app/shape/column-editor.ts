@@ -23,7 +23,15 @@ import { ConditionsField } from '../shared/conditions-field';
 import { FormulaField } from './formula-field';
 import { columnAsKind, withSetting } from './shape-edits';
 import { ShapeStore } from './shape-store';
-import { COLUMN_KINDS, columnHolds, columnName, columnNames, MEASURE_NAMES, SPAN_NAMES } from './shape-words';
+import {
+  COLUMN_KINDS,
+  columnHolds,
+  columnName,
+  columnNames,
+  MEASURE_NAMES,
+  namesOfHeads,
+  SPAN_NAMES,
+} from './shape-words';
 import { InWordsPipe } from '../shared/in-words-pipe';
 
 const BY_NAMES: Record<(typeof SERIES_BY)[number], string> = {
@@ -83,13 +91,10 @@ export class ColumnEditor {
   protected readonly SPANS = SPAN_KINDS.map((kind) => [kind, SPAN_NAMES[kind]!] as const);
   protected readonly BYS = Object.entries(BY_NAMES);
   protected readonly placeholders = HEADING_WORDS.map((word) => `{${word}}`).join(' ');
-  private readonly heads = computed(
-    () => new Map((this.store.answer().view?.columns ?? []).map(({ id, label }) => [id, label])),
-  );
-  /** A column as a choice: the heading it has now, and what it holds. */
+  private readonly called = computed(() => namesOfHeads(this.store.answer().view?.columns ?? []));
+  /** A column as a choice: what it is called now, and what it holds. */
   protected choiceOf(column: Column): string {
-    const name = this.heads().get(column.id) ?? columnName(column);
-    return `${name}: ${columnHolds(column, this.layout().columns, this.heads())}`;
+    return `${columnName(column, this.called())}: ${columnHolds(column, this.layout().columns, this.called())}`;
   }
 
   protected readonly columns = computed(() => {
@@ -109,7 +114,7 @@ export class ColumnEditor {
   );
   /** Columns of figures whose rates, or whose entities, this one can take. */
   protected readonly rateChoices = computed(() => this.others().filter(({ kind }) => kind === 'figure'));
-  protected readonly names = computed(() => columnNames(this.others()));
+  protected readonly names = computed(() => columnNames(this.others(), this.called()));
   protected readonly rowChoices = computed(() =>
     outlineOf(this.rows().rows)
       .map(({ row }) => row)

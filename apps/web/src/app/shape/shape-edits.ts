@@ -1,5 +1,6 @@
 import {
   freshId,
+  NEWEST_FORECAST,
   rowIds,
   type Column,
   type ColumnKind,
@@ -105,7 +106,18 @@ function withKind(base: Base, kind: RowKind, near: string | undefined, from?: Ro
   }
 }
 
-/** A column of a kind, near another: differences and the like compare it with the column before. */
+/** How near a column is to what was posted now: differences are of the nearer one less the other. */
+function distanceOf(column: Column | undefined): number {
+  if (column?.kind !== 'figure') return 0;
+  if ((column.yearsBack ?? 0) > 0 || (column.monthsBack ?? 0) > 0) return 3;
+  if (column.version === undefined) return 0;
+  return column.version === NEWEST_FORECAST || column.actualTo !== undefined ? 1 : 2;
+}
+
+/**
+ * A column of a kind, near another: differences and the like compare it with the column before, what was posted less what
+ * it is held against.
+ */
 export function newColumn(kind: ColumnKind, columns: readonly Column[], near: string | undefined): Column {
   const id = freshId(kind === 'figure' ? 'figure' : kind, new Set(columns.map((column) => column.id)));
   const figures = columns.filter((column) => column.kind === 'figure' || column.kind === 'share');
@@ -120,11 +132,14 @@ export function newColumn(kind: ColumnKind, columns: readonly Column[], near: st
     case 'series':
       return { kind, id, by: 'month', measure: 'by_nature', total: true };
     case 'rest':
+      return { kind, ...common, of, base };
     case 'flexed':
     case 'difference':
     case 'percent_change':
-    case 'index':
-      return { kind, ...common, of, base };
+    case 'index': {
+      const distance = (id: string) => distanceOf(columns.find((column) => column.id === id));
+      return { kind, ...common, ...(distance(of) > distance(base) ? { of: base, base: of } : { of, base }) };
+    }
     case 'share':
     case 'rank':
     case 'running_total':

@@ -11,6 +11,7 @@ import {
   type RowKind,
   inWords,
 } from '@margin-lens/core';
+import type { ColumnHeadView } from '@margin-lens/contract';
 import { sentenceCase } from '@margin-lens/core/shown';
 
 /** Kinds of rows as people choose them, in the order of the menu. */
@@ -118,8 +119,31 @@ export function conditionText({ dimension, has, values }: NamedCondition): strin
   }
 }
 
-/** A column as it is called among the columns: its written heading, else its id in words. */
-export const columnName = (column: Column): string => column.heading ?? sentence(column.id);
+/** What columns are called by their ids; of those that are not evaluated yet there is none. */
+export type ColumnNames = ReadonlyMap<string, string>;
+
+/**
+ * What columns are called: as their heads say, with as much of the note and of the heading above as it takes to tell them
+ * apart.
+ */
+export function namesOfHeads(heads: readonly ColumnHeadView[]): ColumnNames {
+  const single = heads.filter(({ id, source }) => id === source);
+  const ways = [
+    ({ label }: ColumnHeadView) => [label],
+    ({ label, note }: ColumnHeadView) => [label, note],
+    ({ label, blockLabel }: ColumnHeadView) => [label, blockLabel],
+    ({ label, note, blockLabel }: ColumnHeadView) => [label, note, blockLabel],
+  ].map((way) => (head: ColumnHeadView) => way(head).filter(Boolean).join(' '));
+  const isAlone = (way: (head: ColumnHeadView) => string, head: ColumnHeadView) =>
+    single.every((other) => other === head || way(other) !== way(head));
+  return new Map(
+    single.map((head) => [head.id, (ways.find((way) => isAlone(way, head)) ?? ways.at(-1)!)(head)] as const),
+  );
+}
+
+/** A column as it is called among the columns: as its head says, else its written heading, else its id in words. */
+export const columnName = (column: Column, names: ColumnNames): string =>
+  names.get(column.id) ?? column.heading ?? sentence(column.id);
 
 const sentence = (id: string) => sentenceCase(inWords(id));
 
@@ -134,15 +158,11 @@ const SERIES_WORDS = {
   flow: 'movements, from opening to closing',
 } as const;
 
-/** What a column shows, in few words, for its head; `heads` are the headings that columns have now. */
-export function columnHolds(
-  column: Column,
-  columns: readonly Column[],
-  heads: ReadonlyMap<string, string> = new Map(),
-): string {
+/** What a column shows, in few words, for its head. */
+export function columnHolds(column: Column, columns: readonly Column[], names: ColumnNames = new Map()): string {
   const nameOf = (id: string) => {
     const named = columns.find((other) => other.id === id);
-    return heads.get(id) ?? (named ? columnName(named) : id);
+    return named ? columnName(named, names) : (names.get(id) ?? id);
   };
   switch (column.kind) {
     case 'figure':
@@ -173,7 +193,7 @@ export function columnHolds(
     case 'flexed':
       return `${nameOf(column.base)} at the volume of ${nameOf(column.of)}`;
     case 'formula':
-      return typedFormula(column.formula, columnNames(columns));
+      return typedFormula(column.formula, columnNames(columns, names));
     case 'blank':
       return 'empty';
   }
@@ -201,7 +221,7 @@ function figureWords(column: Extract<Column, { kind: 'figure' }>): string {
 }
 
 /** The names by which column formulas call columns. */
-export const columnNames = (columns: readonly Column[]): NameSpace => ({
-  own: columns.map((column) => ({ id: column.id, label: columnName(column) })),
+export const columnNames = (columns: readonly Column[], names: ColumnNames): NameSpace => ({
+  own: columns.map((column) => ({ id: column.id, label: columnName(column, names) })),
   others: [],
 });
