@@ -26,7 +26,7 @@ export { checkGroups } from './intake/check-groups';
 export { checkPeriodMap } from './intake/check-period-map';
 export { type CodeRule, LocalCodes } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
-export { checkBalances } from './books-check/check-balances';
+export { checkBalances, HISTORY_NEEDED } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
 export {
   type BalanceEvidence,

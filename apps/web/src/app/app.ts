@@ -1,7 +1,7 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
-import { RouterOutlet } from '@angular/router';
+import { RouterLink, RouterOutlet } from '@angular/router';
 import { Foot } from './frame/foot';
 import { PaperView } from './frame/paper-view';
 import { PeriodRuler } from './frame/period-ruler';
@@ -22,7 +22,7 @@ const SHEET_ENTRY = '[role="grid"][tabindex="0"], table [tabindex="0"]';
 /** The frame around every screen: top bar, ruler, spine, sheet, foot, and the keys that work everywhere. */
 @Component({
   selector: 'ml-root',
-  imports: [Foot, MatButtonModule, PaperView, PeriodRuler, RouterOutlet, Spine, TopBar],
+  imports: [Foot, MatButtonModule, PaperView, PeriodRuler, RouterLink, RouterOutlet, Spine, TopBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './app.html',
   styleUrl: './app.scss',
@@ -30,7 +30,7 @@ const SHEET_ENTRY = '[role="grid"][tabindex="0"], table [tabindex="0"]';
 })
 export class App {
   private readonly dialog = inject(MatDialog);
-  private readonly context = inject(ContextStore);
+  protected readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
 
   protected readonly failure = computed(() => {
@@ -89,13 +89,13 @@ export class App {
     }
     const hasModifier = event.ctrlKey || event.metaKey || event.altKey;
     if (hasModifier || takesLetters(event.target) || this.dialog.openDialogs.length > 0) return;
-    if (event.key === ',') this.context.stepAsAt(-1);
-    else if (event.key === '.') this.context.stepAsAt(1);
+    if (event.key === ',') this.contexts.stepAsAt(-1);
+    else if (event.key === '.') this.contexts.stepAsAt(1);
     else if (event.key === '?') this.openKeys();
-    else if (event.key.toLowerCase() === 's' && this.context.path().startsWith('/statements/'))
-      this.context.setShaped(!this.context.context()?.isShaped);
-    else if (event.key.toLowerCase() === 'c' && this.context.path().startsWith('/statements/'))
-      this.context.toggleCharts();
+    else if (event.key.toLowerCase() === 's' && this.contexts.path().startsWith('/statements/'))
+      this.contexts.setShaped(!this.contexts.context()?.isShaped);
+    else if (event.key.toLowerCase() === 'c' && this.contexts.path().startsWith('/statements/'))
+      this.contexts.toggleCharts();
     else return;
     event.preventDefault();
   }

@@ -6,7 +6,7 @@ import type { BooksCheck, BooksFinding } from './books-finding';
 /** Months of history that a value is compared with. */
 const HISTORY = 12;
 /** Months of history that are needed before anything is said. */
-const HISTORY_NEEDED = 6;
+export const HISTORY_NEEDED = 6;
 /** A value is unlike its history when it lies this many standard deviations off the mean. */
 const DEVIATIONS = 4;
 /** Share of earlier month-ends on its natural side from which a balance on the other side is a matter. */

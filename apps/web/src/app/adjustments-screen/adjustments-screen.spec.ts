@@ -95,6 +95,8 @@ describe('AdjustmentsScreen', () => {
   it('says what is no amount in a currency, and which partner there is not', async () => {
     const bed = await open();
     await write(bed);
+    await bed.type('Credit of line 2', '1.200,50');
+    expect(bed.text('[data-testid="obstacle"]')).toBe('“1.200,50” is no amount; write 1,234.50 or 1234.50.');
     await bed.type('Credit of line 2', '4,250.00');
     await bed.type('Amount in the currency of the document of line 2', 'ZLOTY 5');
     expect(bed.text('[data-testid="obstacle"]')).toContain('write PLN 1,234.50');

@@ -1,4 +1,5 @@
 import type { BooksCheckView, BooksFindingView } from '@margin-lens/contract';
+import { TestBed } from '@angular/core/testing';
 import { ScreenBed } from '../testing/screen-bed';
 import { BooksCheckScreen } from './books-check-screen';
 import { findingWords, linesOfFinding } from './books-check-text';
@@ -38,8 +39,8 @@ const VIEW: BooksCheckView = {
   ],
 };
 
-async function open(view: BooksCheckView): Promise<ScreenBed> {
-  const bed = await ScreenBed.open('/books-check?scope=LMG&as_at=2026-08', BooksCheckScreen);
+async function open(view: BooksCheckView, asAt = '2026-08'): Promise<ScreenBed> {
+  const bed = await ScreenBed.open(`/books-check?scope=LMG&as_at=${asAt}`, BooksCheckScreen);
   // months that are stepped through are not checked at once
   await jest.advanceTimersByTimeAsync(450);
   bed.reply('/books-check', view);
@@ -75,6 +76,17 @@ describe('BooksCheckScreen', () => {
     const bed = await open({ ...VIEW, findings: VIEW.findings.map((each) => ({ ...each, seen })) });
     expect(bed.text('[data-testid="verdict"]')).toContain('Nothing is left to look at.');
     expect(bed.text()).toContain('Seen, because Known · Controller');
+  });
+
+  // the sample books are of three months, of which August 2025 is the first
+  it('gives no comfort where there is nothing to check, or too little to hold it against', async () => {
+    const short = await open({ ...VIEW, findings: [] });
+    expect(short.text('[data-testid="verdict"]')).toContain('Nothing is left to look at.');
+    expect(short.text()).toContain('– Accounts that fell silent Too little history to say: it takes 6 months before.');
+    TestBed.resetTestingModule();
+    const none = await open({ ...VIEW, findings: [] }, '2025-04');
+    expect(none.text('[data-testid="verdict"]')).toContain('There is nothing to check yet.');
+    expect(none.text()).not.toContain('✓');
   });
 });
 

@@ -14,12 +14,18 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { BooksFindingView } from '@margin-lens/contract';
-import { BOOKS_CHECKS } from '@margin-lens/core';
+import { BOOKS_CHECKS, type BooksCheck, HISTORY_NEEDED } from '@margin-lens/core';
 import { amountText } from '../ledger-screen/ledger-text';
 import { BooksCheckStore } from '../shared/books-check-store';
+import { ContextStore } from '../shared/context-store';
 import { momentInWords } from '../shared/moment';
 import { openFindings } from '../shared/open-findings';
 import { CHECK_WORDS, findingWords, linesOfFinding } from './books-check-text';
+
+const SIGNS = { fit: '✓', open: '!', unknown: '–' } as const;
+
+/** Checks that hold a month against those before it. */
+const OF_HISTORY: ReadonlySet<BooksCheck> = new Set(['wrong_side', 'fallen_silent', 'unlike_history']);
 
 /** Whether the books are fit to report on: what was found, its effect on profit, the way to it, and what was said of it. */
 @Component({
@@ -31,7 +37,9 @@ import { CHECK_WORDS, findingWords, linesOfFinding } from './books-check-text';
 })
 export class BooksCheckScreen {
   protected readonly store = inject(BooksCheckStore);
+  private readonly contexts = inject(ContextStore);
   protected readonly state = this.store.state;
+  protected readonly SIGNS = SIGNS;
   /** Key of the finding whose reason is being written. */
   protected readonly writing = signal<string | undefined>(undefined);
 
@@ -47,23 +55,28 @@ export class BooksCheckScreen {
     const limit = amountText(view.limit, view.scope.currency);
     return `${view.scope.name} · ${view.scope.currency} · ${view.asAt.name} · amounts from ${limit}, 0.2 % of the year’s income`;
   });
-  protected readonly verdict = computed(() => {
+  /** Months with postings, the as-at one included. */
+  private readonly posted = computed(() => this.contexts.context()?.postedMonths ?? 0);
+  protected readonly verdict = computed((): { state: keyof typeof SIGNS; words: string } => {
     const view = this.state().view;
-    if (!view) return { isFit: true, words: '' };
+    if (!view || this.posted() === 0) return { state: 'unknown', words: 'There is nothing to check yet.' };
     const open = openFindings(view);
-    if (open.length === 0) return { isFit: true, words: 'Nothing is left to look at.' };
+    if (open.length === 0) return { state: 'fit', words: 'Nothing is left to look at.' };
     const effect = open.reduce((sum, finding) => sum + (finding.effect ?? 0), 0);
     const many = open.length === 1 ? 'One finding is' : `${open.length} findings are`;
     const profit =
       effect === 0 ? '' : ` Put right, they would change the profit by ${amountText(effect, view.scope.currency)}.`;
-    return { isFit: false, words: `${many} to be looked at.${profit}` };
+    return { state: 'open', words: `${many} to be looked at.${profit}` };
   });
   protected readonly checks = computed(() => {
     const view = this.state().view;
     if (!view) return [];
+    const isShort = this.posted() <= HISTORY_NEEDED;
     return BOOKS_CHECKS.map((check) => ({
       id: check,
       ...CHECK_WORDS[check],
+      ...(isShort &&
+        OF_HISTORY.has(check) && { why: `Too little history to say: it takes ${HISTORY_NEEDED} months before.` }),
       findings: view.findings
         .filter((finding) => finding.check === check)
         .map((finding) => ({
@@ -75,7 +88,17 @@ export class BooksCheckScreen {
             ? `Seen, because ${finding.seen.reason} · ${finding.seen.person}, ${momentInWords(finding.seen.at)}`
             : '',
         })),
-    })).sort((a, b) => Number(b.findings.length > 0) - Number(a.findings.length > 0));
+    }))
+      .map((check) => ({
+        ...check,
+        sign:
+          check.findings.length > 0
+            ? String(check.findings.length)
+            : this.posted() === 0 || (isShort && OF_HISTORY.has(check.id))
+              ? '–'
+              : '✓',
+      }))
+      .sort((a, b) => Number(b.findings.length > 0) - Number(a.findings.length > 0));
   });
 
   protected say(finding: BooksFindingView, reason: string): void {

@@ -144,6 +144,7 @@ export class TopBar {
     return context?.unit === 1 ? currency : `${currency} ${label}`;
   });
   protected readonly tieOuts = computed(() => (this.hasScope() ? this.tieOutsStore.checks() : undefined));
+  protected readonly hasPostings = computed(() => (this.contexts.context()?.postedMonths ?? 0) > 0);
   protected readonly agreeing = computed(() => this.tieOuts()?.filter((check) => check.agrees).length ?? 0);
   /** Goes to where the cause can be seen. */
   protected show({ cell, path }: TieOut): void {

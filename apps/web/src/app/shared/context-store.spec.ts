@@ -15,6 +15,13 @@ describe('resolveContext', () => {
     });
   });
 
+  it('of an entity without postings stands where the books of the others end, and knows that there is nothing', () => {
+    const entities = [...SAMPLE_WORKSPACE.entities, { ...SAMPLE_WORKSPACE.entities[0]!, code: 'NEW', posted: [] }];
+    const context = resolveContext({ ...SAMPLE_WORKSPACE, entities }, undefined, { scope: 'NEW' })!;
+    expect([context.asAt.key, context.postedMonths]).toEqual(['FY2027-P05', 0]);
+    expect([resolve({})!.postedMonths, resolve({ as_at: '2026-07' })!.postedMonths]).toEqual([3, 2]);
+  });
+
   it('takes months, adjustment periods, columns, unit and the path of the Lens from the address', () => {
     const context = resolve({
       scope: 'LMT',

@@ -18,6 +18,8 @@ export interface ViewContext {
   currency: string;
   periods: readonly PeriodView[];
   asAt: PeriodView;
+  /** Months up to the as-at one, it included, that anything was posted in. */
+  postedMonths: number;
   columns: string;
   unit: ShownUnit;
   /** Selected cell as `row~column`, and the path of the Lens below it. */
@@ -56,12 +58,27 @@ const organisedOf = (text: unknown): Organised | undefined => (text === 'then' |
 
 const UNITS: readonly ShownUnit[] = [1, 1000, 1_000_000];
 
-/** The as-at period of a URL text, else the last period with postings of the regular year. */
-function asAtOf(text: string | undefined, scope: ScopeView, periods: readonly PeriodView[]): PeriodView | undefined {
+/** The as-at period of a URL text, else the last period with postings of the regular year, if not of the scope of any. */
+function asAtOf(
+  text: string | undefined,
+  scope: ScopeView,
+  periods: readonly PeriodView[],
+  workspace: WorkspaceView,
+): PeriodView | undefined {
   const named = periods.find((p) => p.key === text || (p.kind === 'regular' && p.end.slice(0, 7) === text));
   const lastPosted = periods.findLast((p) => p.kind === 'regular' && scope.posted.includes(p.key));
-  return named ?? lastPosted ?? periods[0];
+  const last = lastDay(workspace);
+  return named ?? lastPosted ?? periods.findLast((p) => p.kind === 'regular' && p.end <= last) ?? periods[0];
 }
+
+/** The last day of the last month that any entity has postings in; empty where there is none. */
+const lastDay = ({ entities, calendars }: WorkspaceView): string =>
+  entities
+    .map(({ calendar, posted }) => {
+      const periods = calendars.find(({ code }) => code === calendar)?.periods ?? [];
+      return periods.findLast(({ kind, key }) => kind === 'regular' && posted.includes(key))?.end ?? '';
+    })
+    .reduce((a, b) => (a > b ? a : b), '');
 
 /** Text of a period in URLs: the month it ends in, or its key for adjustments. */
 export const asAtText = (period: PeriodView): string =>
@@ -110,7 +127,7 @@ export function resolveContext(
   const wanted = chosen('scope', 'scope') ?? workspace.defaults.scope;
   const scope = scopeOf(workspace, wanted) ?? workspace.entities[0];
   const periods = workspace.calendars.find((calendar) => calendar.code === scope?.calendar)?.periods ?? [];
-  const asAt = scope && asAtOf(chosen('asAt', 'as_at'), scope, periods);
+  const asAt = scope && asAtOf(chosen('asAt', 'as_at'), scope, periods, workspace);
   if (!scope || !asAt || !statement) return undefined;
   const columns = workspace.columnLayouts.find((layout) => layout.id === query['columns'])?.id ?? statement.columns;
   const trace = (query['trace'] as string | undefined) ?? '';
@@ -121,6 +138,9 @@ export function resolveContext(
     currency: workspace.currencies.find((code) => code === chosen('currency', 'currency')) ?? scope.currency,
     periods,
     asAt,
+    postedMonths: periods.filter(
+      ({ kind, key, ordinal }) => kind === 'regular' && ordinal <= asAt.ordinal && scope.posted.includes(key),
+    ).length,
     columns,
     unit: UNITS.find((unit) => String(unit) === query['unit']) ?? statement.unit,
     cell: (query['cell'] as string | undefined) || undefined,
@@ -139,6 +159,9 @@ export function resolveContext(
     may: { scope: may('scope'), asAt: may('asAt'), version: may('version'), dimensions: may('dimensions') },
   };
 }
+
+/** Pages that tell of what was posted. */
+const OF_POSTINGS = /^\/((statements|breakdowns)\/.|tie-outs|books-check|ledger|exceptions|evidence)/;
 
 /** The context of the view, read from the URL and changed by going to another URL. */
 @Injectable({ providedIn: 'root' })
@@ -192,6 +215,14 @@ export class ContextStore {
   readonly organised = computed(() => {
     const organised = this.context()?.organised ?? this.page()?.organised;
     return organised === 'then' ? organised : undefined;
+  });
+
+  /** Says of pages of what was posted that nothing was; empty where something was, or a version is looked at. */
+  readonly unposted = computed(() => {
+    const context = this.context();
+    if (!context || context.postedMonths > 0 || context.version !== undefined || !OF_POSTINGS.test(this.path()))
+      return '';
+    return `Nothing is posted in ${context.scope.name} up to ${context.asAt.name}.`;
   });
 
   setScope(code: string): void {

@@ -41,6 +41,7 @@ export class TieOutsScreen {
   });
   protected readonly says = computed(() => {
     const [all, off] = [this.store.checks()?.length ?? 0, this.store.open()];
+    if (this.contexts.unposted()) return 'Nothing is there to agree yet';
     return off === 0 ? `All ${all} agree` : `${off} of ${all} do not agree`;
   });
 
