@@ -15,6 +15,7 @@ const PROPOSED: Mapping = {
   dateOrder: 'dmy',
   shareForm: 'percent',
   measure: 'closing',
+  start: 'opened',
   sign: 'natural',
   columns: { account: 'Konto', debit: 'Soll', credit: 'Haben' },
   constants: { entity: 'main' },

@@ -2,7 +2,7 @@ import { targetOfColumn, withTarget } from './column-targets';
 import type { Mapping } from './mapping';
 
 /** Fields that hold one answer whatever the file looks like. */
-const ANSWERS = ['decimal', 'dateOrder', 'shareForm', 'measure', 'sign'] as const;
+const ANSWERS = ['decimal', 'dateOrder', 'shareForm', 'measure', 'start', 'sign'] as const;
 
 /** What another look at a file brought. */
 export interface NextLook {

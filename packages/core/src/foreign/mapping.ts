@@ -34,6 +34,11 @@ export const MappingSchema = v.object({
   shareForm: v.optional(v.picklist(['percent', 'fraction']), 'percent'),
   /** Amounts of a trial balance: balances at the end of the month, or what moved in it. */
   measure: v.optional(v.picklist(['closing', 'movement']), 'closing'),
+  /**
+   * Where the books hold nothing before a trial balance of closings: what it first says of the balance sheet was there when
+   * the fiscal year opened, or came about in its month.
+   */
+  start: v.optional(v.picklist(['opened', 'moved']), 'opened'),
   /** Sign of plan figures: as the account grows, or debit positive. */
   sign: v.optional(v.picklist(['natural', 'debit']), 'natural'),
   columns: v.record(v.string(), v.string()),

@@ -32,7 +32,7 @@ export interface ForeignQuestion {
 
 export type ProposedMapping = Pick<
   Mapping,
-  'purpose' | 'decimal' | 'dateOrder' | 'shareForm' | 'measure' | 'sign' | 'columns' | 'constants'
+  'purpose' | 'decimal' | 'dateOrder' | 'shareForm' | 'measure' | 'start' | 'sign' | 'columns' | 'constants'
 > & { questions: ForeignQuestion[] };
 
 /** Share of the values of a column that must be known codes for the column to be taken as theirs. */
@@ -158,6 +158,7 @@ export function proposeMapping(sample: ForeignSample, known: KnownCodes, wanted?
     dateOrder: dates.order,
     shareForm: isFraction ? 'fraction' : 'percent',
     measure: 'closing',
+    start: 'opened',
     sign: 'natural',
     columns: best.columns,
     constants: onlyEntity !== undefined && best.columns['entity'] === undefined ? { entity: onlyEntity } : {},

@@ -7,6 +7,8 @@ import {
 } from '../intake/posting-context';
 import { JOURNAL_COLUMNS } from '../intake/resources';
 import { formatMinor, parseAmount } from '../money/amount';
+import { fiscalYearName } from '../period/period-name';
+import { periodKey } from '../period/fiscal-calendar';
 import { sidesOf } from './journal-converter';
 import { MONTH_PREFIX } from './mapping';
 import { readPeriod } from './read-period';
@@ -28,6 +30,9 @@ export type StandBefore = (
 /** Rows of a file that sum others up. */
 const TOTAL_WORDS = /^(grand |sub-?)?(totals?|summen?|totaux|totale)\b/i;
 
+/** Number of the journal of what a year opened with. @example 'TB-OPENING-FY2027' */
+const openingJournal = (year: number): string => `TB-OPENING-FY${year}`;
+
 /** Number of the journal that a trial balance of a period becomes. @example 'TB-FY2027-P05' */
 const trialBalanceJournal = (period: string): string => `TB-${period}`;
 
@@ -47,6 +52,10 @@ const inOrder = (a: Closing, b: Closing): number =>
 /**
  * A trial balance, of one month, of many months side by side, or with a row an account and month: each entity and month
  * becomes one journal of what moved in it, dated on its last day.
+ *
+ * Where the books hold nothing before, what the balance sheet first stands at is taken as what its year opened with, unless
+ * it is said to have come about in the month. What the result to date has brought in is taken to have come in as cash, so
+ * that the opening is whole.
  *
  * Closing balances become movements: less what the account stood at before, which is its month before in the file, in
  * any order of rows, or else in the books. Income and expense begin anew each year; what they closed with stands before
@@ -94,17 +103,81 @@ export class TrialBalanceConverter extends RowConverter {
 
   /** What moved in each month, account by account, now that all closings are known. */
   override rest(): { fields: string[]; line: number }[] {
-    return [...this.closings].flatMap(([entity, accounts]) =>
-      [...accounts].flatMap(([account, closings]) => {
+    return [...this.closings].flatMap(([entity, accounts]) => {
+      const opened = this.mapping.start === 'opened' ? this.opened(entity, accounts) : undefined;
+      const openings = [...(opened?.amounts ?? [])].flatMap(([account, minor]) =>
+        this.openingRow(entity, account, opened!.first, minor),
+      );
+      const movements = [...accounts].flatMap(([account, closings]) => {
         let before: Closing | undefined;
         return [...closings.values()].sort(inOrder).flatMap((closing) => {
-          const moved = closing.minor - this.standing(entity, account, before, closing.period);
+          const stood = before ? undefined : opened?.amounts.get(account);
+          const moved = closing.minor - (stood ?? this.standing(entity, account, before, closing.period));
           before = closing;
           const rows = this.movement(entity, account, closing.period, moved);
           return rows.map((fields) => ({ fields, line: closing.line }));
         });
-      }),
+      });
+      return [...openings.map((fields) => ({ fields, line: 1 })), ...movements];
+    });
+  }
+
+  /** What accounts of the balance sheet opened the first year of the file with, where the books hold nothing before it. */
+  private opened(entity: PostingEntity, accounts: ReadonlyMap<string, Closings>) {
+    const all = [...accounts].flatMap(([account, closings]) =>
+      [...closings.values()].map((each) => ({ account, ...each })),
     );
+    const first = all.sort(inOrder)[0]?.period;
+    if (!first) return undefined;
+    const firsts = all.filter(({ period }) => period.key === first.key);
+    const isKnown = ({ account }: { account: string }) =>
+      this.standBefore(
+        entity.code,
+        this.accountOf(entity, account, first)?.account.number ?? account,
+        first,
+        undefined,
+        false,
+      ) !== 0;
+    if (firsts.some(isKnown)) return undefined;
+    const ofSheet = firsts.filter(({ account }) => {
+      const of = this.accountOf(entity, account, first)?.account;
+      return of && !of.isProfitOrLoss && !of.isStatistic;
+    });
+    const amounts = new Map(ofSheet.map(({ account, minor }) => [account, minor]));
+    const result = ofSheet.reduce((sum, { minor }) => sum + minor, 0);
+    if (result !== 0) {
+      const cash = ofSheet.filter(({ account }) => this.accountOf(entity, account, first)!.account.isCash);
+      const taker = cash.sort((a, b) => Math.abs(b.minor) - Math.abs(a.minor))[0];
+      if (!taker) {
+        this.note(
+          'no account is said to be cash, so that what accounts first stood at came in as movements of the month',
+        );
+        return undefined;
+      }
+      amounts.set(taker.account, taker.minor - result);
+      this.note(`what the result up to ${first.label} has brought in was taken to be in ${taker.account}`);
+    }
+    this.note(`what accounts first stood at was taken as what ${fiscalYearName(first.fiscalYear)} opened with`);
+    return { first, amounts };
+  }
+
+  private openingRow(entity: PostingEntity, account: string, { fiscalYear }: PostingPeriod, minor: number): string[][] {
+    const opens = entity.calendar.ofKey(periodKey(fiscalYear, 1));
+    if (minor === 0 || !opens) return [];
+    const [debit, credit] = sidesOf(formatMinor(minor, entity.digits));
+    const journal = openingJournal(fiscalYear);
+    return [
+      this.row({
+        ...{ entity: entity.code, journal, kind: 'opening', line: this.nextLine(entity, journal), date: opens.start },
+        ...{ account, debit, credit, description: `Balances that ${fiscalYearName(fiscalYear)} opened with` },
+      }),
+    ];
+  }
+
+  private nextLine({ code }: PostingEntity, journal: string): string {
+    const line = (this.linesOfJournal.get(`${code}|${journal}`) ?? 0) + 1;
+    this.linesOfJournal.set(`${code}|${journal}`, line);
+    return String(line);
   }
 
   private hold(entity: PostingEntity, account: string, period: PostingPeriod, minor: number): void {
@@ -181,13 +254,11 @@ export class TrialBalanceConverter extends RowConverter {
   ) {
     const [debit, credit] = sidesOf(amount);
     const journal = trialBalanceJournal(key);
-    const line = (this.linesOfJournal.get(`${entity.code}|${key}`) ?? 0) + 1;
-    this.linesOfJournal.set(`${entity.code}|${key}`, line);
     const date = period?.end ?? '';
     return this.row({
       entity: entity.code,
       journal,
-      line: String(line),
+      line: this.nextLine(entity, journal),
       date,
       period: key,
       account,

@@ -17,15 +17,39 @@ const CONTEXT: PostingContext = {
   accounts: new Map([
     [
       '1000',
-      { id: 1, number: '1000', isStatistic: false, isProfitOrLoss: false, isRetainedEarnings: false, naturalSign: 1 },
+      {
+        id: 1,
+        number: '1000',
+        isStatistic: false,
+        isProfitOrLoss: false,
+        isRetainedEarnings: false,
+        isCash: false,
+        naturalSign: 1,
+      },
     ],
     [
       '4000',
-      { id: 2, number: '4000', isStatistic: false, isProfitOrLoss: true, isRetainedEarnings: false, naturalSign: -1 },
+      {
+        id: 2,
+        number: '4000',
+        isStatistic: false,
+        isProfitOrLoss: true,
+        isRetainedEarnings: false,
+        isCash: false,
+        naturalSign: -1,
+      },
     ],
     [
       '9000',
-      { id: 3, number: '9000', isStatistic: true, isProfitOrLoss: false, isRetainedEarnings: false, naturalSign: 1 },
+      {
+        id: 3,
+        number: '9000',
+        isStatistic: true,
+        isProfitOrLoss: false,
+        isRetainedEarnings: false,
+        isCash: false,
+        naturalSign: 1,
+      },
     ],
   ]),
   local: new LocalCodes(
@@ -38,6 +62,7 @@ const CONTEXT: PostingContext = {
     isStatistic: false,
     isProfitOrLoss: false,
     isRetainedEarnings: false,
+    isCash: false,
     naturalSign: 1,
   },
   versions: new Map([['PLAN', 7]]),

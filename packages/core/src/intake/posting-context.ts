@@ -16,6 +16,7 @@ export interface PostingAccount {
   isProfitOrLoss: boolean;
   /** The results of finished years stand here. */
   isRetainedEarnings: boolean;
+  isCash: boolean;
   /** 1 when the natural reading is debit positive, −1 when credit. */
   naturalSign: 1 | -1;
 }

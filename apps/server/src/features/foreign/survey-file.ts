@@ -60,6 +60,7 @@ function permissiveContext(calendar: FiscalCalendar): ForeignContext {
     isStatistic: false,
     isProfitOrLoss: false,
     isRetainedEarnings: false,
+    isCash: false,
     naturalSign: 1,
   });
   const postings = {

@@ -1,8 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { TrialBalanceView } from '@margin-lens/contract';
-import { buildCalendar, periodsOfRule, type CalendarRule } from '@margin-lens/core';
-import { bringIn, newDatabase, newFolder, type PackageFiles } from '../../../test/tiny-package';
+import { buildCalendar, periodsOfRule, type CalendarRule, type Mapping } from '@margin-lens/core';
+import { bringIn, newDatabase, newFolder, tinyFiles, workspaceOf, type PackageFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 import { Store } from '../../store/store';
 import { importPackage } from '../imports/import-package';
@@ -66,7 +66,11 @@ function masters(hasOpening: boolean): PackageFiles {
   };
 }
 
-async function bringTrialBalance(databaseFile: string, rows: readonly (readonly string[])[]): Promise<void> {
+async function bringTrialBalance(
+  databaseFile: string,
+  rows: readonly (readonly string[])[],
+  { entity = 'OSK', start = 'opened' as Mapping['start'] } = {},
+): Promise<void> {
   const location = path.join(newFolder(), 'trial balance.csv');
   writeFileSync(location, rows.map((row) => row.join(',')).join('\n'));
   const store = await Store.open(databaseFile);
@@ -82,8 +86,9 @@ async function bringTrialBalance(databaseFile: string, rows: readonly (readonly 
     if (!('mapping' in found)) throw new Error(JSON.stringify(found.findings));
     const mapping = {
       ...found.mapping,
-      constants: { ...found.mapping.constants, entity: 'OSK' },
+      constants: { ...found.mapping.constants, entity },
       measure: 'closing' as const,
+      start,
     };
     const source = await openForeign(location, 'trial balance.csv', mapping, await foreignContext(books));
     const outcome = await importPackage(store, {
@@ -186,5 +191,45 @@ describe('closing balances of several months', () => {
     const rows = ACCOUNTS.map(([account]) => [account!, 'FY2023-P01', CLOSINGS.get(`FY2023-P01 ${account}`) ?? '0.00']);
     await bringTrialBalance(file, [['Account', 'Period', 'Balance'], ...rows]);
     agree(await shownClosings(file, ['FY2023-P01']));
+  });
+});
+
+describe('the first balances of an entity without books', () => {
+  const ROWS = [
+    ['account', 'period', 'amount'],
+    ['1000', 'FY2026-P02', '900'],
+    ['3000', 'FY2026-P02', '-600'],
+    ['4000', 'FY2026-P02', '-1000'],
+    ['5000', 'FY2026-P02', '700'],
+  ];
+  /** Opening and closing of an account as the ledger of the application shows them, in whole yen. */
+  const ledgerOf = async (start: Mapping['start']) => {
+    const databaseFile = await workspaceOf(tinyFiles());
+    await bringTrialBalance(databaseFile, ROWS, { entity: 'TWO', start });
+    const app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+    const reply = await app.inject('/api/v1/ledger/trial-balance?scope=TWO&as_at=FY2026-P02');
+    const { columns, lines } = reply.json<TrialBalanceView>();
+    await app.close();
+    const places = ['opening', 'closing'].map((key) => columns.findIndex((column) => column.key === key));
+    const told = lines.filter(({ kind }) => kind === 'account');
+    return new Map(told.map(({ id, amounts }) => [id, places.map((at) => amounts[at]!)]));
+  };
+
+  // by hand: the profit of 300 to date came in as cash, so that the year opened with cash of 600
+  it('are what the year opened with, but for what the result to date brought in', async () => {
+    const ledger = await ledgerOf('opened');
+    expect([ledger.get('1000'), ledger.get('3000')]).toEqual([
+      [600, 900],
+      [-600, -600],
+    ]);
+    expect(ledger.get('4000')).toEqual([0, -1000]);
+  });
+
+  it('or came about in their month where that is said', async () => {
+    const ledger = await ledgerOf('moved');
+    expect([ledger.get('1000'), ledger.get('3000')]).toEqual([
+      [0, 900],
+      [0, -600],
+    ]);
   });
 });

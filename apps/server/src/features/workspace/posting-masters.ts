@@ -72,6 +72,7 @@ function postingAccount(row: PackageRow): PostingAccount {
     isStatistic: nature === 'statistic',
     isProfitOrLoss: isProfitOrLoss({ nature }),
     isRetainedEarnings: row['role'] === 'retained_earnings',
+    isCash: row['role'] === 'cash',
     naturalSign: naturalOrientation(nature) === 'credit' ? -1 : 1,
   };
 }

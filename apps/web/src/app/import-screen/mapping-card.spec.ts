@@ -28,6 +28,7 @@ const INSPECTION: InspectionView = {
     dateOrder: 'dmy',
     shareForm: 'percent',
     measure: 'closing',
+    start: 'opened',
     sign: 'natural',
     columns: { date: 'Day', account: 'Konto', amount: 'Betrag' },
     constants: {},

@@ -46,6 +46,7 @@ const JOB: ImportJobView = {
       dateOrder: 'ymd',
       shareForm: 'percent',
       measure: 'closing',
+      start: 'opened',
       sign: 'natural',
       columns: { account: 'Account', amount: 'Balance' },
       constants: { entity: 'MAIN', period: 'FY2026-P08' },
