@@ -91,10 +91,13 @@ export class ColumnEditor {
   protected readonly SPANS = SPAN_KINDS.map((kind) => [kind, SPAN_NAMES[kind]!] as const);
   protected readonly BYS = Object.entries(BY_NAMES);
   protected readonly placeholders = HEADING_WORDS.map((word) => `{${word}}`).join(' ');
-  private readonly called = computed(() => namesOfHeads(this.store.answer().view?.columns ?? []));
-  /** A column as a choice: what it is called now, and what it holds. */
+  private readonly heads = computed(() => this.store.answer().view?.columns ?? []);
+  private readonly called = computed(() => namesOfHeads(this.heads()));
+  /** A column as a choice: its head as it stands there, and what it holds, which tells it apart. */
   protected choiceOf(column: Column): string {
-    return `${columnName(column, this.called())}: ${columnHolds(column, this.layout().columns, this.called())}`;
+    const head = this.heads().find(({ id }) => id === column.id);
+    const holds = columnHolds(column, this.layout().columns, this.called());
+    return `${head?.label ?? columnName(column, this.called())}: ${holds}`;
   }
 
   protected readonly columns = computed(() => {
