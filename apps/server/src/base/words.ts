@@ -305,8 +305,7 @@ export const bridgeWords = {
   noSumOfEntities: (row: string, group: string) => `${row} is no sum of what the entities of ${group} bring in.`,
   notAllSeen: (group: string) => `You may not see all entities of ${group}.`,
   alwaysOne: 'This statement is always read for one entity.',
-  missing: (scope: string, why: string) =>
-    `The figure of ${scope} cannot be told: ${withinSentence(why)}.`,
+  missing: (scope: string, why: string) => `The figure of ${scope} cannot be told: ${withinSentence(why)}.`,
   bringRates: 'Bring rates in under Deliveries, or choose a span that ends sooner.',
   basis: (group: string, currency: string) =>
     `This is the figure of ${group}: all entities that it consolidates, with eliminations, in ${currency}, each month at its average rate.`,
