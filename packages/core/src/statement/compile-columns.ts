@@ -1,5 +1,6 @@
 import { parseFormula } from '../formula/parse-formula';
-import { referenceKey, referencesOf } from '../formula/formula';
+import { referenceKey, referencesOf, type FormulaNode } from '../formula/formula';
+import { unitOfFormula } from '../formula/formula-unit';
 import { issue, type Issue } from '../issue/issue';
 import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
 import { readsOf } from '../layout/edit-columns';
@@ -22,7 +23,7 @@ import {
   type FiscalPeriod,
 } from '../period/fiscal-calendar';
 import { datesOfSpan, spanOf, type Span } from '../period/span';
-import type { CompiledColumn, CompiledColumns, RestColumn, CompiledBase } from './compiled-column';
+import type { CompiledBase, CompiledColumn, CompiledColumns, FormulaColumn, RestColumn } from './compiled-column';
 import { seriesMembers } from './series-members';
 import { ALONE, type ColumnSurroundings } from './surroundings';
 
@@ -242,6 +243,13 @@ function besideOf(
   return { ...(rated && { rates: rated }), ...(like && { likeFor: like.offset }) };
 }
 
+/** Any money: the columns that a formula names show the same row. */
+const MONEY = { kind: 'currency', code: '', digits: 0 } as const;
+
+/** What a column formula comes to where nothing is said: one column by another is a percentage, else it is as its row. */
+const resultOf = (tree: FormulaNode): FormulaColumn['result'] =>
+  unitOfFormula(tree, () => MONEY)?.kind === 'ratio' ? 'percent' : 'as_row';
+
 function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, issues: Issue[]): Draft[] {
   const { id, heading } = column;
   const label = heading ?? id;
@@ -302,7 +310,7 @@ function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, 
         kind: 'formula',
         tree,
         text: column.formula,
-        result: column.result ?? 'as_row',
+        result: column.result ?? resultOf(tree),
         columns: new Map(names.map((name) => [name, at(name)])),
       }));
     }

@@ -171,6 +171,21 @@ describe('what remains of a column after another', () => {
   });
 });
 
+describe('a column formula', () => {
+  const columnsOf = (formula: string): Column[] => [
+    { kind: 'figure', id: 'a', span: 'period', measure: 'by_nature' },
+    { kind: 'figure', id: 'b', span: 'year_to_date', measure: 'by_nature' },
+    { kind: 'formula', id: 'made', formula },
+  ];
+
+  it('knows when it is a percentage', () => {
+    // May's sales are 2,000 of 3,500
+    expect(texts(evaluate(ROWS, columnsOf('{a} / {b}')), 'sales')[2]).toBe('57.1');
+    expect(texts(evaluate(ROWS, columnsOf('({b} - {a}) / {b}')), 'sales')[2]).toBe('42.9');
+    expect(texts(evaluate(ROWS, columnsOf('{b} / 5')), 'sales')[2]).toBe('700');
+  });
+});
+
 describe('what heads say', () => {
   const months: Column = {
     kind: 'series',
