@@ -1,7 +1,7 @@
 import { outlineOf, sheetTable, type NameSpace, type RowKind, type ShownUnit } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
 import type { Documents } from './shape-edits';
-import { columnHolds, namesOfHeads, rowHolds } from './shape-words';
+import { columnHolds, rowHolds } from './shape-words';
 
 export interface ShapeRow {
   id: string;
@@ -59,10 +59,11 @@ export function shapeRows(
 export function shapeHeads(documents: Documents, view: StatementView | undefined): ShapeHead[] {
   const { columns } = documents.columns;
   const shown = view?.columns ?? [];
-  const names = namesOfHeads(shown);
+  // in a head there is no room for more, and the columns meant stand beside it
+  const labels = new Map(shown.map((head) => [head.id, head.label]));
   return columns.flatMap((column): ShapeHead[] => {
     const made = shown.filter((head) => head.source === column.id);
-    const holds = columnHolds(column, columns, names);
+    const holds = columnHolds(column, columns, labels);
     const base = { source: column.id, holds };
     if (made.length === 0)
       return [
