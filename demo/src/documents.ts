@@ -33,6 +33,13 @@ const COLUMN_LAYOUTS: readonly ColumnLayout[] = [
     { kind: 'series', id: 'years', by: 'year', count: 3, span: 'year_to_date', measure: 'by_nature', total: false },
     { kind: 'difference', id: 'change', of: 'years.y0', base: 'years.y1' },
   ]),
+  columns('month_annualised', 'Month, and as for a year', [
+    { kind: 'figure', id: 'month_ly', block: 'month', span: 'period', measure: 'by_nature', yearsBack: 1 },
+    { kind: 'figure', id: 'month', block: 'month', span: 'period', measure: 'by_nature' },
+    { kind: 'annualised', id: 'month_year_ly', block: 'year', of: 'month_ly' },
+    { kind: 'annualised', id: 'month_year', block: 'year', of: 'month' },
+    { kind: 'difference', id: 'change', block: 'year', of: 'month_year', base: 'month_year_ly' },
+  ]),
   columns('departments', 'Departments side by side', [
     {
       kind: 'series',

@@ -48,6 +48,7 @@ const ColumnHeadSchema = v.object({
     'figure',
     'total',
     'rest',
+    'annualised',
     'difference',
     'percent_change',
     'index',

@@ -80,6 +80,7 @@ const shiftedBy =
       case 'contribution':
       case 'rank':
       case 'running_total':
+      case 'annualised':
         return { ...column, index, of: column.of + by };
       case 'formula':
         return { ...column, index, columns: new Map([...column.columns].map(([id, at]) => [id, at + by])) };

@@ -112,6 +112,8 @@ const ColumnSchema = v.variant('kind', [
   v.strictObject({ kind: v.literal('rest'), ...base, of: columnId, base: columnId }),
   /** A column of figures over the days of its span, or over those on which the entity works: flows alone. */
   v.strictObject({ kind: v.literal('per_day'), ...base, of: columnId, days: v.picklist(['calendar', 'working']) }),
+  /** A column of figures as for a whole year: flows by its months, balances as they stand, ratios computed anew from these. */
+  v.strictObject({ kind: v.literal('annualised'), ...base, of: columnId }),
   /** (of − base) ÷ |base|. */
   v.strictObject({ kind: v.literal('percent_change'), ...base, of: columnId, base: columnId }),
   /** A column's figure as a share of the row layout's share base, of a named row, or of the group that a row stands in. */

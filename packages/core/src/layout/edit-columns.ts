@@ -63,6 +63,7 @@ export function readsOf(column: Column): string[] {
     case 'rank':
     case 'running_total':
     case 'per_day':
+    case 'annualised':
       return [column.of];
     default:
       return [column.of, column.base];
@@ -101,6 +102,7 @@ export function copiesOfColumns(columns: Columns, taken: Iterable<string>): Colu
       case 'rank':
       case 'running_total':
       case 'per_day':
+      case 'annualised':
         return { ...copy, of: to(copy.of) };
       case 'rest':
       case 'difference':

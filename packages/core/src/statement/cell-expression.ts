@@ -1,6 +1,7 @@
 import { datesOfSpan, periodsOfSpan, type Span } from '../period/span';
 import {
   columnsRead,
+  type AnnualisedColumn,
   type CompiledColumn,
   type ContributionColumn,
   type FigureColumn,
@@ -44,6 +45,8 @@ export function cellExpression(evaluation: Evaluation, row: CompiledRow, column:
       return plus(...column.parts.map((part) => cell(part)));
     case 'rest':
       return restExpression(evaluation, row, column);
+    case 'annualised':
+      return annualisedExpression(evaluation, row, column);
     case 'difference':
       return { op: 'difference', of: cell(column.of), base: cell(column.base) };
     case 'percent_change':
@@ -89,6 +92,17 @@ function restExpression(evaluation: Evaluation, row: CompiledRow, column: RestCo
       { node: cell(column.base), sign: -1 },
     ],
   };
+}
+
+/** Flows by the periods of the year for those that they are of; what stands at a day stays, and quotients are computed anew. */
+function annualisedExpression(evaluation: Evaluation, row: CompiledRow, column: AnnualisedColumn): Expression {
+  if (!row.additive) return rowExpression(evaluation, row, column);
+  const cell: TraceNode = { at: 'cell', row: row.index, column: column.of };
+  const of = evaluation.column(column.of);
+  if (!('measure' in of) || !addsOverTime(row, of.measure)) return plus(cell);
+  const text = `{of} * ${column.periods.year} / ${column.periods.of}`;
+  const operands = new Map([['of', { node: cell, sign: 1 as const }]]);
+  return { op: 'formula', tree: parseFormula(text).tree!, text, operands, sign: 1, span: undefined };
 }
 
 function shareExpression(evaluation: Evaluation, row: CompiledRow, column: ShareColumn): Expression {
@@ -189,7 +203,7 @@ function columnFormula(row: CompiledRow, column: FormulaColumn): Expression {
 function rowExpression(
   evaluation: Evaluation,
   row: CompiledRow,
-  column: FigureColumn | TotalColumn | RestColumn | PairColumn,
+  column: FigureColumn | TotalColumn | RestColumn | AnnualisedColumn | PairColumn,
 ): Expression {
   const { rule } = row;
   const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.index });

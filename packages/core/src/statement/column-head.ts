@@ -180,6 +180,10 @@ function derivedLabel(
           (column.base === 'share_base' ? context.shareBaseLabel : context.rowLabel(column.base.row)).toLowerCase() ||
           'the base',
       };
+    case 'annualised': {
+      const { year, of } = column.periods;
+      return { label: 'Annualised', note: [headLabel(all[column.of]!, context), `× ${year} ÷ ${of}`].join(', ') };
+    }
     case 'rest': {
       const [of, base] = [all[column.of]!, all[column.base]!];
       const [whole, part] = [headLabel(of, context), headLabel(base, context)];

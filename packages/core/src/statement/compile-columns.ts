@@ -2,7 +2,7 @@ import { parseFormula } from '../formula/parse-formula';
 import { referenceKey, referencesOf, type FormulaNode } from '../formula/formula';
 import { unitOfFormula } from '../formula/formula-unit';
 import { issue, type Issue } from '../issue/issue';
-import type { Anchor, Column, ColumnLayout } from '../layout/column-layout';
+import type { Column, ColumnLayout } from '../layout/column-layout';
 import { readsOf } from '../layout/edit-columns';
 import {
   ACTUAL,
@@ -12,60 +12,19 @@ import {
   NEWEST_FORECAST,
   type BooksSelection,
 } from '../books/books-selection';
-import {
-  periodOfKey,
-  foldedEnd,
-  foldedMonth,
-  lastOfYear,
-  shiftMonths,
-  shiftYears,
-  type FiscalCalendar,
-  type FiscalPeriod,
-} from '../period/fiscal-calendar';
-import { datesOfSpan, spanOf, type Span } from '../period/span';
+import type { Span } from '../period/span';
 import type { CompiledBase, CompiledColumn, CompiledColumns, FormulaColumn, RestColumn } from './compiled-column';
+import {
+  closesAt,
+  foldsOf,
+  periodOf,
+  spanOfDefinition,
+  type ColumnContext,
+  type FigureDefinition,
+} from './column-span';
 import { seriesMembers } from './series-members';
+import { annualisedDrafts, perDayDrafts, type Draft } from './span-drafts';
 import { ALONE, type ColumnSurroundings } from './surroundings';
-
-/** What columns are resolved against. */
-export interface ColumnContext {
-  calendar: FiscalCalendar;
-  at: FiscalPeriod;
-  /** Says which periods have postings, so that an adjustment period without any adds no column. */
-  holdsData: (ordinal: number) => boolean;
-  surroundings?: ColumnSurroundings;
-  /** Places of the accounts that stand in the rows; undefined for all. */
-  accounts?: ReadonlySet<number>;
-  /** Ids of columns of flows that hold nothing in any row: they are left out. */
-  emptyFlows?: ReadonlySet<string>;
-}
-
-function anchored(anchor: Anchor | undefined, { calendar, at, surroundings = ALONE }: ColumnContext) {
-  if (anchor === undefined || anchor === 'as_at') return at;
-  if (anchor === 'last_closed') return surroundings.lastClosed;
-  if (anchor === 'year_end')
-    return calendar.periods.findLast((p) => p.fiscalYear === at.fiscalYear && p.kind === 'regular');
-  return periodOfKey(calendar, anchor.period);
-}
-
-type FigureDefinition = Pick<
-  Extract<Column, { kind: 'figure' }>,
-  | 'months'
-  | 'yearsBack'
-  | 'monthsBack'
-  | 'anchor'
-  | 'adjustments'
-  | 'weeks'
-  | 'version'
-  | 'actualTo'
-  | 'scope'
-  | 'currency'
-  | 'basis'
-  | 'allocation'
-  | 'organised'
-  | 'eliminations'
-  | 'where'
->;
 
 /** An earlier year is what was posted, whichever version is looked at, unless the column says another. */
 function versionIn(
@@ -117,69 +76,6 @@ function missingAllocations(
   const isThere = (asked: string) => asked === AS_POSTED || allocations.some(({ id }) => id === asked);
   const missing = [...named, ...(allocation === undefined ? [] : [allocation])].filter((asked) => !isThere(asked));
   return [...new Set(missing)].map((each) => issue('CORE_ALLOCATION_GONE', { allocation: each }));
-}
-
-function periodOf(definition: FigureDefinition, context: ColumnContext): FiscalPeriod | undefined {
-  const named = anchored(definition.anchor, context);
-  const from = named && definition.adjustments === 'folded' ? foldedMonth(context.calendar, named) : named;
-  const year = from && shiftYears(context.calendar, from, -(definition.yearsBack ?? 0));
-  return year && shiftMonths(context.calendar, year, definition.monthsBack ?? 0);
-}
-
-/**
- * A span of a year of 53 weeks, looked back at from the year after it, one week later where that is asked for.
- * @source reference definition 38
- */
-function shifted(
-  span: Span | undefined,
-  { weeks, yearsBack = 0 }: FigureDefinition,
-  { calendar }: ColumnContext,
-): Span | undefined {
-  const last = span && calendar.periods[span.to]!;
-  if (!last || weeks === undefined || yearsBack <= 0) return span;
-  const year = calendar.periods.filter((period) => period.fiscalYear === last.fiscalYear && period.kind === 'regular');
-  return year.length === LONG_YEAR ? { from: span.from + 1, to: Math.min(span.to + 1, year.at(-1)!.ordinal) } : span;
-}
-
-/** Weeks of a long year. */
-const LONG_YEAR = 53;
-
-const foldsOf = ({ adjustments }: Pick<FigureDefinition, 'adjustments'>): true | undefined =>
-  adjustments === 'folded' ? true : undefined;
-
-function spanOfDefinition(definition: Extract<Column, { kind: 'figure' }>, context: ColumnContext): Span | undefined {
-  const period = periodOf(definition, context);
-  const span =
-    period && shifted(spanOf(context.calendar, definition.span, period, definition.months), definition, context);
-  if (!span || definition.adjustments !== 'folded') return span;
-  return { ...span, to: foldedEnd(context.calendar, context.calendar.periods[span.to]!).ordinal };
-}
-
-/**
- * Where the balances of a column that looks months back are read: the closing before the first month of a year is that
- * of the year before with its adjustments, as in a series of month-ends.
- * @source reference definition 7
- */
-function closesAt(
-  definition: Extract<Column, { kind: 'figure' }>,
-  context: ColumnContext,
-  span: Span | undefined,
-): number | undefined {
-  const from = anchored(definition.anchor, context);
-  const year = from && shiftYears(context.calendar, from, -(definition.yearsBack ?? 0));
-  const last = span && context.calendar.periods[span.to]!;
-  if ((definition.monthsBack ?? 0) <= 0 || !year || !last || last.fiscalYear >= year.fiscalYear) return undefined;
-  const isLastMonth = context.calendar.periods[last.ordinal + 1]?.kind === 'adjustment';
-  return isLastMonth ? lastOfYear(context.calendar, last.fiscalYear)!.ordinal : undefined;
-}
-
-/** A compiled column to be: `make` is called when every column has its place. */
-interface Draft {
-  id: string;
-  label: string;
-  /** Ids of the columns that it reads. */
-  names: readonly string[];
-  make(index: number, indexOf: (id: string) => number): CompiledColumn;
 }
 
 /**
@@ -316,6 +212,8 @@ function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, 
     }
     case 'per_day':
       return perDayDrafts(column, base, layout, context, issues);
+    case 'annualised':
+      return annualisedDrafts(column, base, layout, context, issues);
     case 'rest':
       return draft([column.of, column.base], (index, at) => ({
         ...base,
@@ -331,36 +229,6 @@ function draftsOf(column: Column, layout: ColumnLayout, context: ColumnContext, 
       return draft([of, other], (index, at) => ({ ...base, index, kind, of: at(of), base: at(other), points }));
     }
   }
-}
-
-/** A column over the days of its span; one that has no span gives a finding and is left out. */
-function perDayDrafts(
-  { id, heading, of, days: by }: Extract<Column, { kind: 'per_day' }>,
-  base: Omit<CompiledBase, 'index'>,
-  layout: ColumnLayout,
-  context: ColumnContext,
-  issues: Issue[],
-): Draft[] {
-  const figures = layout.columns.find((column) => column.id === of);
-  const span = figures?.kind === 'figure' ? spanOfDefinition(figures, context) : undefined;
-  if (figures && figures.kind !== 'figure') issues.push(issue('CORE_COLUMN_NO_DAYS', { column: heading ?? id, of }));
-  if (!span) return [];
-  const { start, end, days: all } = datesOfSpan(context.calendar, span);
-  const areWorking = by === 'working';
-  const days = areWorking ? (context.surroundings?.workingDays?.(start, end) ?? all) : all;
-  const text = `{${of}} / ${days}`;
-  const { tree } = parseFormula(text);
-  if (!tree || days === 0) return [];
-  return [
-    {
-      ...{ id, label: heading ?? id, names: [of] },
-      make: (index, at) => ({
-        ...base,
-        ...{ index, kind: 'formula', tree, text, result: 'as_row', columns: new Map([[of, at(of)]]) },
-        perDay: { days, areWorking },
-      }),
-    },
-  ];
 }
 
 type Series = Extract<Column, { kind: 'series' }>;

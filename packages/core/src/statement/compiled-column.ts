@@ -68,6 +68,15 @@ export interface RestColumn extends CompiledBase {
   /** What follows the base up to the end of the other, where both begin together. */
   span: Span | undefined;
 }
+/** A column of figures as for a whole year. */
+export interface AnnualisedColumn extends CompiledBase {
+  kind: 'annualised';
+  of: number;
+  /** Of the fiscal year in which the other ends. */
+  span: Span;
+  /** Regular periods of the year, and of the other column. */
+  periods: { year: number; of: number };
+}
 export interface PairColumn extends CompiledBase {
   kind: 'difference' | 'percent_change' | 'index' | 'flexed';
   of: number;
@@ -110,6 +119,7 @@ export type CompiledColumn =
   | FigureColumn
   | TotalColumn
   | RestColumn
+  | AnnualisedColumn
   | PairColumn
   | ShareColumn
   | RankedColumn
@@ -129,6 +139,7 @@ export function columnsRead(column: CompiledColumn): readonly number[] {
     case 'contribution':
     case 'rank':
     case 'running_total':
+    case 'annualised':
       return [column.of];
     case 'formula':
       return [...column.columns.values()];

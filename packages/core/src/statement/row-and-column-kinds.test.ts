@@ -171,6 +171,38 @@ describe('what remains of a column after another', () => {
   });
 });
 
+describe('a column as for a whole year', () => {
+  const figure = (id: string, span: 'period' | 'year_to_date'): Column => ({
+    kind: 'figure',
+    id,
+    span,
+    measure: 'by_nature',
+  });
+  const table = () =>
+    evaluate(
+      [...ROWS, { kind: 'ratio', id: 'turned', label: 'Turned', numerator: 'sales', denominator: 'cash' }],
+      [
+        figure('month', 'period'),
+        { kind: 'annualised', id: 'of_month', of: 'month' },
+        figure('ytd', 'year_to_date'),
+        { kind: 'annualised', id: 'of_ytd', of: 'ytd' },
+      ],
+    );
+
+  // May: sales of 2,000 × 12; April and May: 3,500 × 12 ÷ 2; assets stand at 900 + 1,200 + 1,600 of the year before
+  it('multiplies flows, leaves what stands at a day, and computes quotients of both anew', () => {
+    expect(texts(table(), 'sales')).toEqual(['2,000', '24,000', '3,500', '21,000']);
+    expect(texts(table(), 'cash').slice(0, 2)).toEqual(['3,700', '3,700']);
+    expect(texts(table(), 'margin')[0]).toBe(texts(table(), 'margin')[1]);
+    const turned = table().rows.find(({ id }) => id === 'turned')!.cells[1]!.amount;
+    expect(turned).toBeCloseTo(24_000 / 3_700, 12);
+  });
+
+  it('says by how much', () => {
+    expect(table().columns[3]).toMatchObject({ label: 'Annualised', note: 'Actual, × 12 ÷ 2' });
+  });
+});
+
 describe('a column formula', () => {
   const columnsOf = (formula: string): Column[] => [
     { kind: 'figure', id: 'a', span: 'period', measure: 'by_nature' },

@@ -144,6 +144,8 @@ export function newColumn(kind: ColumnKind, columns: readonly Column[], near: st
     case 'rank':
     case 'running_total':
       return { kind, ...common, of };
+    case 'annualised':
+      return { kind, ...common, of: columns.find((column) => column.kind === 'figure')?.id ?? of };
     case 'per_day':
       return { kind, ...common, of: columns.find((column) => column.kind === 'figure')?.id ?? of, days: 'working' };
     case 'contribution':

@@ -33,6 +33,7 @@ export const COLUMN_KINDS: readonly { kind: ColumnKind; name: string; says: stri
   { kind: 'series', name: 'Series', says: 'months, quarters, years, entities, versions or values' },
   { kind: 'difference', name: 'Difference', says: 'one column less another' },
   { kind: 'rest', name: 'Remaining', says: 'what is left of one column after another; ratios are computed anew' },
+  { kind: 'annualised', name: 'Annualised', says: 'one column as for a whole year; ratios are computed anew' },
   { kind: 'per_day', name: 'Per day', says: 'one column over its days, or its working days' },
   { kind: 'percent_change', name: 'Change in percent', says: 'of one column against another' },
   { kind: 'share', name: 'Share', says: 'of a row, in percent' },
@@ -186,6 +187,8 @@ export function columnHolds(column: Column, columns: readonly Column[], names: C
       return `rank by ${nameOf(column.of)}`;
     case 'running_total':
       return `${nameOf(column.of)} so far`;
+    case 'annualised':
+      return `${nameOf(column.of)} as for a year`;
     case 'per_day':
       return `${nameOf(column.of)} per ${column.days === 'working' ? 'working day' : 'day'}`;
     case 'contribution':
