@@ -40,6 +40,7 @@ import { ShownStatement } from '../shared/shown-statement';
 import { takesLetters } from '../shared/takes-letters';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { questionOf, StatementStore } from '../statement/statement-store';
+import { DraftNotice } from './draft-notice';
 import { StatementTable } from './statement-table';
 import { statementPage, subtitleOf } from '@margin-lens/core/shown';
 import { ColumnSizes } from '../shared/grid/column-sizes';
@@ -56,6 +57,7 @@ const LENS_KEY = 'margin-lens.lens-width';
 @Component({
   selector: 'ml-statement-screen',
   imports: [
+    DraftNotice,
     AxisList,
     BreakdownChart,
     BreakdownLine,
