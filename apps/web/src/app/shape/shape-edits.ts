@@ -1,5 +1,6 @@
 import {
   freshId,
+  outlineOf,
   NEWEST_FORECAST,
   rowIds,
   type Column,
@@ -29,24 +30,34 @@ const NEW_LABELS: Partial<Record<RowKind, string>> = {
   text: 'Text',
 };
 
-/** A row of a kind that holds nothing wrong yet: a formula of the row before it, a ratio of it with itself. */
+/** Kinds of rows without figures. */
+const WORDS_ALONE: ReadonlySet<RowKind> = new Set(['heading', 'text', 'line', 'blank']);
+
+/** What a computed row is begun from: the row it stands by, and what it is held against: the base of shares, else the first. */
+interface Operands {
+  of: string | undefined;
+  base: string | undefined;
+}
+
+function operandsNear({ rows, shareBase }: RowLayout, near: string | undefined, own?: string): Operands {
+  const all = outlineOf(rows).map(({ row }) => row);
+  const at = all.findIndex(({ id }) => id === near);
+  const withFigures = (some: readonly Row[]) => some.filter(({ id, kind }) => id !== own && !WORDS_ALONE.has(kind));
+  const of = withFigures(all.slice(0, at + 1)).at(-1)?.id ?? withFigures(all)[0]?.id;
+  const others = withFigures(all).filter(({ id }) => id !== of);
+  return { of, base: (others.find(({ id }) => id === shareBase) ?? others[0])?.id };
+}
+
+/** A row of a kind that holds nothing wrong yet: a formula of the row before it, a ratio of it to the base of shares. */
 export function newRow(kind: RowKind, layout: RowLayout, near: string | undefined): Row {
-  const ids = rowIds(layout.rows);
   const label = NEW_LABELS[kind] ?? '';
-  const base = { id: freshId(label || kind, new Set(ids)), label };
-  return withKind(base, kind, near ?? ids[0]);
+  const base = { id: freshId(label || kind, new Set(rowIds(layout.rows))), label };
+  return withKind(base, kind, operandsNear(layout, near));
 }
 
 /** A row turned into another kind, keeping what both have. */
 export const asKind = (row: Row, kind: RowKind, layout: RowLayout): Row =>
-  kind === row.kind
-    ? row
-    : withKind(
-        baseOf(row),
-        kind,
-        rowIds(layout.rows).find((id) => id !== row.id),
-        row,
-      );
+  kind === row.kind ? row : withKind(baseOf(row), kind, operandsNear(layout, row.id, row.id), row);
 
 const baseOf = ({
   id,
@@ -80,8 +91,8 @@ const withoutUndefined = <T extends object>(thing: T): T =>
 
 type Base = Pick<Row, 'id' | 'label'>;
 
-function withKind(base: Base, kind: RowKind, near: string | undefined, from?: Row): Row {
-  const other = near ?? base.id;
+function withKind(base: Base, kind: RowKind, near: Operands, from?: Row): Row {
+  const other = near.of ?? base.id;
   switch (kind) {
     case 'accounts':
     case 'statistic': {
@@ -100,7 +111,7 @@ function withKind(base: Base, kind: RowKind, near: string | undefined, from?: Ro
         formula: from?.kind === 'ratio' ? `{${from.numerator}} / {${from.denominator}}` : `{${other}}`,
       };
     case 'ratio':
-      return { kind, ...base, numerator: other, denominator: other };
+      return { kind, ...base, numerator: other, denominator: near.base ?? other };
     default:
       return { kind, ...base };
   }
