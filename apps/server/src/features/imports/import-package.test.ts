@@ -142,6 +142,8 @@ describe('importPackage', () => {
       { kind: 'column_layout', id: 'group_worksheet' },
       { kind: 'column_layout', id: 'movements' },
       { kind: 'column_layout', id: 'months_against_plan' },
+      { kind: 'column_layout', id: 'month_against_before' },
+      { kind: 'column_layout', id: 'rolling_twelve' },
       { kind: 'row_layout', id: 'income_by_heading' },
       { kind: 'statement', id: 'income_statement' },
       { kind: 'row_layout', id: 'balance_sheet_by_heading' },
