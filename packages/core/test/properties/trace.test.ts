@@ -100,6 +100,7 @@ const MORE_COLUMNS: ColumnLayout = {
     { kind: 'figure', id: 'plan', span: 'full_year', measure: 'by_nature', version: 'plan' },
     { kind: 'figure', id: 'red', span: 'year_to_date', measure: 'by_nature', where: RED },
     { kind: 'rest', id: 'left', of: 'plan', base: 'folded' },
+    { kind: 'annualised', id: 'as_year', of: 'quarter' },
     { kind: 'percent_change', id: 'change', of: 'folded', base: 'plan' },
     { kind: 'index', id: 'index', of: 'folded', base: 'plan' },
     { kind: 'share', id: 'share', of: 'folded' },
