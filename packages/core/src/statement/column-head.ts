@@ -366,7 +366,8 @@ function labelOfBlock(column: CompiledColumn, all: readonly CompiledColumn[], co
   if (shown) return shown.span ? spanName(calendar, shown.span) : '';
   const rest = inBlock.find((other) => other.kind === 'rest');
   if (rest?.span) return monthsShort(calendar, rest.span);
-  const [of] = inBlock.flatMap((other) => ('of' in other ? [all[other.of]!] : []));
+  const told = inBlock.flatMap((other) => ('of' in other ? [all[other.of]!] : []));
+  const of = told.find((other) => hasSpan(other) && other.yearsBack === 0) ?? told[0];
   return of && of.block !== column.block && hasSpan(of) && of.span ? spanName(calendar, of.span) : '';
 }
 

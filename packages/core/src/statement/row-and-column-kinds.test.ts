@@ -198,6 +198,17 @@ describe('a column as for a whole year', () => {
     expect(turned).toBeCloseTo(24_000 / 3_700, 12);
   });
 
+  it('stands under the span of this year, whichever column is first', () => {
+    const before: Column = { kind: 'figure', id: 'before', span: 'period', measure: 'by_nature', yearsBack: 1 };
+    const { columns } = evaluate(ROWS, [
+      before,
+      figure('month', 'period'),
+      { kind: 'annualised', id: 'of_before', block: 'year', of: 'before' },
+      { kind: 'annualised', id: 'of_month', block: 'year', of: 'month' },
+    ]);
+    expect(columns[2]!.blockLabel).toBe('May 2026');
+  });
+
   it('says by how much', () => {
     expect(table().columns[3]).toMatchObject({ label: 'Annualised', note: 'Actual, × 12 ÷ 2' });
   });
