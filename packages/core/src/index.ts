@@ -26,7 +26,7 @@ export { checkGroups } from './intake/check-groups';
 export { checkPeriodMap } from './intake/check-period-map';
 export { type CodeRule, LocalCodes } from './account/local-codes';
 export { BOOKS_CHECKS, type BooksCheck, type BooksFinding } from './books-check/books-finding';
-export { checkBalances, HISTORY_NEEDED } from './books-check/check-balances';
+export { checkBalances, CHECKS_OF_HISTORY, HISTORY_NEEDED } from './books-check/check-balances';
 export { SEEN_FILE, seenId, type SeenMark, SeenMarkSchema } from './books-check/seen-mark';
 export {
   type BalanceEvidence,
@@ -347,6 +347,7 @@ export { type TraceNode } from './statement/trace-node';
 export { layoutTieOuts, tieOutsAt } from './tie-out/layout-tie-outs';
 export { TIE_OUT_UNITS, TIE_OUTS, tieOut, type TieOut } from './tie-out/tie-out';
 export { enterAmount } from './version/enter-amount';
+export { newestFirst } from './version/newest-first';
 export { type Cause, findDifferences, type RoundingVerdict } from './version/find-differences';
 export { type Phasing, PHASINGS } from './version/phase';
 

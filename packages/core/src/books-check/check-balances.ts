@@ -117,6 +117,9 @@ const unused: Check = (place, account, index) => {
   return found('unused', account, place, { amount: closing(place, index, place.at) });
 };
 
+/** Checks that say nothing before there are months enough to hold a month against. */
+export const CHECKS_OF_HISTORY: ReadonlySet<BooksCheck> = new Set(['wrong_side', 'fallen_silent', 'unlike_history']);
+
 const CHECKS: readonly Check[] = [suspense, wrongSide, fallenSilent, unlikeHistory, unclassified, unused];
 
 /**

@@ -69,10 +69,11 @@ export function roundingVerdict(difference: number, terms: number, unit: number)
 
 const sumOf = (figures: readonly number[]) => figures.reduce((a, b) => a + b, 0);
 
-/** A side by side of figures, one a month. */
-type Sides = Pick<ComparedRow, 'a' | 'b'>;
+/** The figures of a row and of what it is the sum of. */
+type Figures = Pick<ComparedRow, 'a' | 'b' | 'parts'>;
+
 /** The figures that were kept one by one, and so rounded one by one: those of the parts, where a row has parts. */
-const finest = ({ a, b, parts }: Pick<ComparedRow, 'a' | 'b' | 'parts'>): readonly Sides[] => parts ?? [{ a, b }];
+const finest = ({ a, b, parts }: Figures): readonly Omit<Figures, 'parts'>[] => parts ?? [{ a, b }];
 
 /**
  * Finds where two sides differ, ranks the rows, and guesses why. What rounding can do is judged by the figures that were
@@ -122,7 +123,7 @@ function guessesOf(row: ComparedRow, roundingUnit: number): Guess[] {
   return own.length > 0 ? own : (row.parts ?? []).flatMap((part) => ownGuesses(part, roundingUnit));
 }
 
-function ownGuesses(row: Pick<ComparedRow, 'a' | 'b' | 'parts'>, roundingUnit: number): Guess[] {
+function ownGuesses(row: Figures, roundingUnit: number): Guess[] {
   const { a, b } = row;
   const differs = a.flatMap((figure, at) => (b[at] === figure ? [] : [at]));
   if (differs.length === 0) return [];

@@ -3,6 +3,7 @@ import {
   attributesIn,
   ELIMINATION_KINDS,
   ELIMINATION_WORDS,
+  newestFirst,
   OWN,
   WHOLE_BOOKS,
   type Books,
@@ -40,7 +41,7 @@ function newestOf({ versions }: WorkspaceModel, wanted: string, { key }: FiscalP
   const found = versions
     .filter(({ kind, code }) => kind === wanted && code !== shown)
     .filter(({ fromPeriod, toPeriod }) => fromPeriod <= key && key <= toPeriod)
-    .sort((a, b) => Number(b.state !== 'draft') - Number(a.state !== 'draft') || b.rank - a.rank);
+    .sort(newestFirst);
   return found[0]?.code ?? '';
 }
 

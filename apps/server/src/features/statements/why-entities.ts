@@ -30,18 +30,8 @@ export async function whyByEntities(opened: OpenedStatement, question: Question)
   const [rowId, columnId] = cell.split('~') as [string, string];
   const row = opened.evaluation.row(opened.evaluation.input.rows.byId.get(rowId)!);
   const view: WhyView = {
-    ...{
-      row: row.label,
-      column: columnId,
-      of: '',
-      base: '',
-      ofNotation: 'actual',
-      baseNotation: 'actual',
-      from: 0,
-      to: 0,
-      terms: [],
-      folded: 0,
-    },
+    ...{ row: row.label, column: columnId, from: 0, to: 0, terms: [], folded: 0 },
+    ...{ of: '', base: '', ofNotation: 'actual', baseNotation: 'actual' },
     ...{ note: '', basis: '', problem: null, counts: [], counted: null, varies: false, values: [] },
     unit: opened.evaluation.unit(sides.of),
   };

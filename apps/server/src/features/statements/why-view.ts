@@ -68,15 +68,7 @@ export async function whyView(
     folded: bridge?.folded ?? 0,
     note,
     basis: '',
-    problem: bridge
-      ? null
-      : lacking
-        ? bridgeWords.withoutValues(lacking, by)
-        : by === RATES
-          ? bridgeWords.noRates
-          : isSum && (counted !== undefined || by === INPUTS)
-            ? bridgeWords.noQuantities
-            : bridgeWords.noSum(row.label),
+    problem: bridge ? null : whyNone(by, row, isSum && (counted !== undefined || by === INPUTS), lacking),
     counts: snapshot.model.accounts
       .filter(({ nature }) => nature === 'statistic')
       .map(({ number, name, unit }) => ({ number, name, unit: unit ?? '' })),
@@ -84,6 +76,13 @@ export async function whyView(
     varies: row.variesWith !== undefined,
     values: (volume?.values ?? []).map(valueView),
   };
+}
+
+/** Why a change cannot be told apart, in words; `lacking` is the version that has none of the dimension. */
+function whyNone(by: string, { label }: CompiledRow, takesQuantities: boolean, lacking: string | undefined): string {
+  if (lacking !== undefined) return bridgeWords.withoutValues(lacking, by);
+  if (by === RATES) return bridgeWords.noRates;
+  return takesQuantities ? bridgeWords.noQuantities : bridgeWords.noSum(label);
 }
 
 function bridgeOfChange(

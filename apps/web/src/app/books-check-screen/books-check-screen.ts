@@ -14,7 +14,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { BooksFindingView } from '@margin-lens/contract';
-import { BOOKS_CHECKS, type BooksCheck, HISTORY_NEEDED } from '@margin-lens/core';
+import { BOOKS_CHECKS, CHECKS_OF_HISTORY, HISTORY_NEEDED } from '@margin-lens/core';
 import { amountText } from '../ledger-screen/ledger-text';
 import { BooksCheckStore } from '../shared/books-check-store';
 import { ContextStore } from '../shared/context-store';
@@ -23,9 +23,6 @@ import { openFindings } from '../shared/open-findings';
 import { CHECK_WORDS, findingWords, linesOfFinding } from './books-check-text';
 
 const SIGNS = { fit: '✓', open: '!', unknown: '–' } as const;
-
-/** Checks that hold a month against those before it. */
-const OF_HISTORY: ReadonlySet<BooksCheck> = new Set(['wrong_side', 'fallen_silent', 'unlike_history']);
 
 /** Whether the books are fit to report on: what was found, its effect on profit, the way to it, and what was said of it. */
 @Component({
@@ -76,7 +73,9 @@ export class BooksCheckScreen {
       id: check,
       ...CHECK_WORDS[check],
       ...(isShort &&
-        OF_HISTORY.has(check) && { why: `Too little history to say: it takes ${HISTORY_NEEDED} months before.` }),
+        CHECKS_OF_HISTORY.has(check) && {
+          why: `Too little history to say: it takes ${HISTORY_NEEDED} months before.`,
+        }),
       findings: view.findings
         .filter((finding) => finding.check === check)
         .map((finding) => ({
@@ -94,7 +93,7 @@ export class BooksCheckScreen {
         sign:
           check.findings.length > 0
             ? String(check.findings.length)
-            : this.posted() === 0 || (isShort && OF_HISTORY.has(check.id))
+            : this.posted() === 0 || (isShort && CHECKS_OF_HISTORY.has(check.id))
               ? '–'
               : '✓',
       }))

@@ -67,8 +67,9 @@ function asAtOf(
 ): PeriodView | undefined {
   const named = periods.find((p) => p.key === text || (p.kind === 'regular' && p.end.slice(0, 7) === text));
   const lastPosted = periods.findLast((p) => p.kind === 'regular' && scope.posted.includes(p.key));
+  if (named ?? lastPosted) return named ?? lastPosted;
   const last = lastDay(workspace);
-  return named ?? lastPosted ?? periods.findLast((p) => p.kind === 'regular' && p.end <= last) ?? periods[0];
+  return periods.findLast((p) => p.kind === 'regular' && p.end <= last) ?? periods[0];
 }
 
 /** The last day of the last month that any entity has postings in; empty where there is none. */

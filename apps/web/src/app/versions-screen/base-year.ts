@@ -1,4 +1,4 @@
-import { fiscalYearName, parsePeriodKey, periodKey } from '@margin-lens/core';
+import { fiscalYearName, newestFirst, parsePeriodKey, periodKey } from '@margin-lens/core';
 import type { VersionView } from '@margin-lens/contract';
 import type { SheetPlace } from './load-sheet';
 
@@ -59,10 +59,6 @@ export function baseYearsOf(
     return [...(held.length > 0 ? [actual] : []), ...forecasts];
   });
 }
-
-/** Those that are no drafts first, of these the newest. */
-const newestFirst = (a: VersionView, b: VersionView): number =>
-  Number(a.state === 'draft') - Number(b.state === 'draft') || b.rank - a.rank;
 
 /** The last complete year of actuals, else one that a forecast completes, else the nearest. */
 export const usualBaseYear = (years: readonly BaseYear[]): BaseYear | undefined =>
