@@ -192,7 +192,10 @@ async function writeMasters(
     [GROUP, 'dividends', 'dividends', 'both', '8120', '2050', '', '', ''],
   ]);
   await table('stock_held', stockRows(months));
-  await table('source_links', [['LMG', 'invoice', 'https://archive.larkmoor.example/find?document={document}']]);
+  await table('source_links', [
+    ['LMG', 'invoice', 'https://archive.larkmoor.example/find?document={document}'],
+    ...ALL_ENTITIES.map(({ code }) => [code, '', 'https://archive.larkmoor.example/{entity}/{fiscal_year}/{document}']),
+  ]);
   await table('attachments', [
     ['LMG', 2027, '', 'CA-2026-08', ALLOTMENT.path, 'Carbon allowances, first allotment.txt', sha256Of(ALLOTMENT.text)],
   ]);

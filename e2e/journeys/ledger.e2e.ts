@@ -65,3 +65,28 @@ test('lines are searched by text, amount and document, sorted, scrolled far, and
   await search.press('Enter');
   await expect(page.getByTestId('empty')).toContainText('No line is like that');
 });
+
+test('a journal opens its documents where they lie, and holds the files that are hung on it', async ({ page }) => {
+  await page.goto('/ledger/lines?scope=LMG&q=INV-202608-0021');
+  const grid = page.getByRole('grid', { name: 'Journal lines' });
+  await grid.focus();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.press('Enter');
+  const journal = page.getByTestId('journal');
+  await expect(journal.getByRole('link', { name: 'Invoice INV-202608-0021' })).toHaveAttribute(
+    'href',
+    'https://archive.larkmoor.example/find?document=INV-202608-0021',
+  );
+  const invoice = { name: 'Invoice 21.txt', mimeType: 'text/plain', buffer: Buffer.from('an invented invoice') };
+  await journal.getByTestId('files').setInputFiles(invoice);
+  const file = journal.getByRole('link', { name: 'Invoice 21.txt' });
+  await expect(file).toBeVisible();
+  await expectAccessible(page);
+  await journal.getByRole('button', { name: 'Take out Invoice 21.txt' }).click();
+  await expect(file).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.reload();
+  const download = page.waitForEvent('download');
+  await file.click();
+  expect((await download).suggestedFilename()).toBe('Invoice-21.txt');
+});

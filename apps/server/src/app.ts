@@ -17,6 +17,7 @@ import { allocationsPlugin } from './features/allocations/allocations-plugin';
 import { completionsPlugin } from './features/completions/completions-plugin';
 import { closingPlugin } from './features/closing/closing-plugin';
 import { ClosingService } from './features/closing/closing-service';
+import { filesPlugin } from './features/files/files-plugin';
 import { evidencePlugin } from './features/evidence/evidence-plugin';
 import { EvidenceService } from './features/evidence/evidence-service';
 import { KeptPages } from './features/packs/kept-pages';
@@ -150,6 +151,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     groups: groupsPlugin(workspace),
     mapping: mappingPlugin(),
     rates: ratesPlugin(),
+    files: filesPlugin(workspace),
     ledger: ledgerPlugin(workspace, options.databaseFile),
     allocations: allocationsPlugin,
     completions: completionsPlugin,

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { BALANCE_STATES, BalanceEvidenceSchema, EvidenceFileSchema, KeptEvidenceSchema } from '@margin-lens/core';
+import { BALANCE_STATES, BalanceEvidenceSchema, AttachedFileSchema, KeptEvidenceSchema } from '@margin-lens/core';
 
 export const EvidenceQuerySchema = v.object({ scope: v.string(), as_at: v.string() });
 export type EvidenceQuery = v.InferOutput<typeof EvidenceQuerySchema>;
@@ -64,4 +64,4 @@ export const SaveEvidenceSchema = v.strictObject({
 });
 export type SaveEvidence = v.InferOutput<typeof SaveEvidenceSchema>;
 
-export { EvidenceFileSchema };
+export { AttachedFileSchema };

@@ -7,7 +7,7 @@ export const SETUP_TABLES = [
   ...(['accounts', 'entities', 'calendars', 'dimensions', 'attributes', 'rates', 'ownership'] as const),
   ...(['account_map', 'value_map', 'calendar_map'] as const),
   ...(['groups', 'acquisitions', 'disposals', 'impairments', 'associate_results'] as const),
-  ...(['standing_rules', 'stock_held', 'asset_transfers', 'eliminations'] as const),
+  ...(['standing_rules', 'stock_held', 'asset_transfers', 'eliminations', 'source_links'] as const),
 ] as const;
 export const SetupTableNameSchema = v.picklist(SETUP_TABLES);
 export type SetupTableName = v.InferOutput<typeof SetupTableNameSchema>;

@@ -446,6 +446,14 @@ export const TraceViewSchema = v.object({
 });
 export type TraceView = v.InferOutput<typeof TraceViewSchema>;
 
+/** A file that hangs on a journal, or on one of its documents where that is named. */
+export const JournalFileSchema = v.strictObject({
+  name: v.pipe(v.string(), v.minLength(1), v.maxLength(200)),
+  sha256: v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/)),
+  document: v.pipe(v.string(), v.maxLength(200)),
+});
+export type JournalFile = v.InferOutput<typeof JournalFileSchema>;
+
 export const JournalViewSchema = v.object({
   id: v.number(),
   entity: v.object({ code: v.string(), name: v.string() }),
@@ -464,6 +472,10 @@ export const JournalViewSchema = v.object({
   }),
   /** Lines that may not be seen. */
   hiddenLines: v.number(),
+  /** What the journal was posted from; the address is null where documents of its type have none. */
+  documents: v.array(v.object({ document: v.string(), documentType: v.string(), address: v.nullable(v.string()) })),
+  /** None for people who may not see all of its lines. */
+  files: v.array(JournalFileSchema),
   lines: v.array(
     v.object({
       id: v.number(),

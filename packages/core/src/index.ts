@@ -32,8 +32,8 @@ export {
   type BalanceEvidence,
   BalanceEvidenceSchema,
   EVIDENCE_FILE,
-  type EvidenceFile,
-  EvidenceFileSchema,
+  type AttachedFile,
+  AttachedFileSchema,
   evidenceId,
   type EvidenceSource,
   type KeptEvidence,
@@ -63,6 +63,7 @@ export {
 export { type EliminationGap } from './books/elimination-frame';
 export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term';
 export { Books } from './books/books';
+export { sourceAddress, type SourceLink, type SourceOf } from './books/source-address';
 export { type PostingsIn } from './books/postings-in';
 export { completeness } from './books/completeness';
 export { spreadEffect } from './books/spread-effect';

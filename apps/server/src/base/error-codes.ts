@@ -125,8 +125,8 @@ export const ERROR_CODES = {
     '{person} has written the evidence of account {account} meanwhile.',
     'Read it again; what you typed stays.',
   ),
-  SRV_EVIDENCE_FILE_UNKNOWN: entry('not_found', 'The file “{name}” is not there.', 'Attach it once more.'),
-  SRV_EVIDENCE_FILE_LARGE: entry(
+  SRV_FILE_UNKNOWN: entry('not_found', 'The file “{name}” is not there.', 'Attach it once more.'),
+  SRV_FILE_LARGE: entry(
     'too_large',
     '“{name}” is larger than {limit} MB.',
     'Attach a smaller one, or the pages that show the figure.',

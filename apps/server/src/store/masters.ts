@@ -37,6 +37,9 @@ function partsOf(name: string): Part[] {
     case 'value_map':
     case 'calendar_map':
       return ['masters'];
+    case 'source_links':
+    case 'attachments':
+      return [];
     case 'versions':
       return ['masters', 'figures'];
     default:

@@ -22,6 +22,7 @@ export const REVISION_KINDS = [
   'unmark_seen',
   'write_evidence',
   'attach_file',
+  'detach_file',
   'write_closing_list',
   'tick_off',
   'take_off_tick',

@@ -133,7 +133,7 @@ export const routes: Routes = [
             'calendar_map',
           ] as const),
           ...(['standing_rules', 'stock_held', 'asset_transfers', 'impairments', 'associate_results'] as const),
-          ...(['eliminations'] as const),
+          ...(['eliminations', 'source_links'] as const),
         ] as const
       ).map((table) => ({
         path: table.replace('_', '-'),

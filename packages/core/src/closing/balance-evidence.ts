@@ -13,12 +13,12 @@ export type EvidenceSource = (typeof EVIDENCE_SOURCES)[number];
 const MOST_FILES = 20;
 
 /** A file that shows the figure, by the digest of its bytes. */
-export const EvidenceFileSchema = v.strictObject({
+export const AttachedFileSchema = v.strictObject({
   name: v.pipe(shortText, v.regex(/^[^/\\]+$/)),
   sha256: v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/)),
   bytes: v.pipe(v.number(), v.integer(), v.minValue(0)),
 });
-export type EvidenceFile = v.InferOutput<typeof EvidenceFileSchema>;
+export type AttachedFile = v.InferOutput<typeof AttachedFileSchema>;
 
 const isoDay = v.pipe(v.string(), v.isoDate());
 
@@ -42,7 +42,7 @@ const entries = {
   owner: v.union([v.literal(''), nameText]),
   /** A difference that may stay, as the note says. */
   accepted: v.boolean(),
-  files: v.pipe(v.array(EvidenceFileSchema), v.maxLength(MOST_FILES)),
+  files: v.pipe(v.array(AttachedFileSchema), v.maxLength(MOST_FILES)),
 };
 
 type Said = Pick<

@@ -1,5 +1,6 @@
 import { sharesOn } from '../account/share-of-day';
 import { codeRanges, doOverlap, type CodeRange } from '../account/code-ranges';
+import { isLinkPattern, LINK_PLACES } from '../books/source-address';
 import { issue, type Issue } from '../issue/issue';
 import type { OwnershipShare } from './check-ownership';
 
@@ -88,12 +89,14 @@ function overlapsOfMap(rows: readonly GroupRow[]): Issue[] {
 /** A code that is named alone is an exception to a range. */
 const isAlone = ({ from, to }: CodeRange): boolean => from === to;
 
+const PLACES_IN_WORDS = LINK_PLACES.map((place) => `{${place}}`).join(', ');
+
 /** A link opens another program in the browser: nothing but an address of the web is one. */
 const linksWithoutAddress = (rows: readonly GroupRow[]): Issue[] =>
   rows
-    .filter(({ pattern = '' }) => !/^https?:\/\/[^\s/{}]+\//.test(pattern) || !pattern.includes('{document}'))
+    .filter(({ pattern = '' }) => !isLinkPattern(pattern))
     .map(({ pattern = '' }) =>
-      issue('CORE_LINK_PATTERN', { pattern }, { file: 'source_links.csv', column: 'pattern' }),
+      issue('CORE_LINK_PATTERN', { pattern, places: PLACES_IN_WORDS }, { file: 'source_links.csv', column: 'pattern' }),
     );
 
 /** Files are written where their rows say, so that none may lead out of their folder. */

@@ -319,7 +319,7 @@ export const ISSUE_CODES = {
   CORE_CODES_UNKNOWN: error('“{text}” names no row of {file}.', 'Add the codes there, or correct the list.'),
   CORE_LINK_PATTERN: error(
     '“{pattern}” is no address that a document can be opened at.',
-    'Write an address that begins with https:// and holds {document} in braces.',
+    'Write an address that begins with https:// and names the document in braces; these can stand there: {places}.',
   ),
   CORE_ATTACHMENT_PATH: error(
     'An attachment lies in the folder “attachments”, not at {file}.',

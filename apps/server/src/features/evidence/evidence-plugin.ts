@@ -1,14 +1,10 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
-import { EvidenceFileSchema, EvidenceQuerySchema, EvidenceSchema, SaveEvidenceSchema } from '@margin-lens/contract';
-import { appError } from '../../base/app-error';
+import { EvidenceQuerySchema, EvidenceSchema, SaveEvidenceSchema } from '@margin-lens/contract';
 import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { evidenceFile, type EvidenceService } from './evidence-service';
 import { evidenceView } from './evidence-view';
-
-/** Largest file that is attached, bytes; as in a ledger package. */
-const FILE_AT_MOST = 20_000_000; // 5 to 100 million
 
 /** Balances held against figures from outside the ledger, and the files that show these. */
 export const evidencePlugin = (service: EvidenceService) => async (scope: FastifyInstance) => {
@@ -42,28 +38,6 @@ export const evidencePlugin = (service: EvidenceService) => async (scope: Fastif
     async (request, reply) => {
       await service.save(request.viewer, request.body);
       return reply.code(204).send(undefined);
-    },
-  );
-
-  app.post(
-    '/evidence/files',
-    {
-      config: { needs: 'remark', rateLimit: { max: 120, timeWindow: '1 minute' } },
-      schema: {
-        operationId: 'keepEvidenceFile',
-        consumes: ['multipart/form-data'],
-        summary: 'Keeps a file that shows a balance',
-        response: { 200: EvidenceFileSchema },
-      },
-    },
-    async (request) => {
-      const part = await request.file({ limits: { fileSize: FILE_AT_MOST }, throwFileSizeLimit: false });
-      if (!part) throw appError('SRV_IMPORT_NO_FILES');
-      const bytes = await part.toBuffer();
-      if (part.file.truncated)
-        throw appError('SRV_EVIDENCE_FILE_LARGE', { name: part.filename, limit: FILE_AT_MOST / 1e6 });
-      const name = part.filename.replace(/[/\\]/g, ' ').slice(0, 200);
-      return service.keepFile(request.viewer, name, bytes);
     },
   );
 

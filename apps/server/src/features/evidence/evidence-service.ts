@@ -1,17 +1,9 @@
-import { createHash } from 'node:crypto';
 import type { SaveEvidence } from '@margin-lens/contract';
-import {
-  balanceOf,
-  evidenceId,
-  isOfBalanceSheet,
-  type BalanceEvidence,
-  type EvidenceFile,
-  type KeptEvidence,
-} from '@margin-lens/core';
+import { balanceOf, evidenceId, isOfBalanceSheet, type BalanceEvidence, type KeptEvidence } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { maySee, requireAllValues, type Viewer } from '../../base/viewer';
 import { expected } from '../../base/words';
-import { attachmentOf, hasAttachment, keepAttachment } from '../../store/attachments';
+import { attachmentOf, hasAttachment } from '../../store/attachments';
 import { currentDocument, endDocument, storeDocument } from '../../store/documents';
 import { whoAndWhen } from '../../store/people';
 import { openEntity, openPeriod } from '../workspace/open-scope';
@@ -19,14 +11,14 @@ import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace, WorkspaceWrite } from '../workspace/workspace';
 import { EVIDENCE, keptEvidence } from './kept-evidence';
 
-/** Writes what balances are held against, and keeps the files that show it. */
+/** Writes what balances are held against. */
 export class EvidenceService {
   constructor(private readonly workspace: Workspace) {}
 
   /**
    * Writes and takes out evidence, all in one revision; with anything wrong in it nothing is written.
    * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN, SRV_VALUE_UNKNOWN, SRV_EVIDENCE_CHANGED,
-   *   SRV_EVIDENCE_FILE_UNKNOWN
+   *   SRV_FILE_UNKNOWN
    */
   save(viewer: Viewer, { base, put, remove }: SaveEvidence): Promise<void> {
     const subject = [...new Set([...put, ...remove].map(({ scope }) => scope))].join(', ');
@@ -58,28 +50,19 @@ export class EvidenceService {
           .join(', '),
       });
     for (const { name, sha256 } of evidence.files)
-      if (!(await hasAttachment(write.em, sha256))) throw appError('SRV_EVIDENCE_FILE_UNKNOWN', { name });
+      if (!(await hasAttachment(write.em, sha256))) throw appError('SRV_FILE_UNKNOWN', { name });
     const slice = (await write.snapshot.books()).read(entity);
     const balance = balanceOf(slice, index, at.ordinal);
     const kept: KeptEvidence = { ...evidence, balance, person: viewer.id, at: new Date().toISOString() };
     await storeDocument(write, EVIDENCE, evidenceId(evidence), kept);
   }
-
-  /** Keeps a file; it is seen once evidence names it. */
-  async keepFile(viewer: Viewer, name: string, bytes: Buffer): Promise<EvidenceFile> {
-    const sha256 = createHash('sha256').update(bytes).digest('hex');
-    await this.workspace.write(viewer, { kind: 'attach_file', subject: name }, ({ em }) =>
-      keepAttachment(em, sha256, bytes),
-    );
-    return { name, sha256, bytes: bytes.length };
-  }
 }
 
-/** A file of evidence that may be seen. @throws SRV_EVIDENCE_FILE_UNKNOWN */
+/** A file of evidence that may be seen. @throws SRV_FILE_UNKNOWN */
 export async function evidenceFile({ em, viewer }: Snapshot, sha256: string): Promise<{ name: string; bytes: Buffer }> {
   const files = (await keptEvidence(em)).filter(({ scope }) => maySee(viewer, scope)).flatMap(({ files }) => files);
   const found = files.find((file) => file.sha256 === sha256);
-  if (!found) throw appError('SRV_EVIDENCE_FILE_UNKNOWN', { name: sha256.slice(0, 12) });
+  if (!found) throw appError('SRV_FILE_UNKNOWN', { name: sha256.slice(0, 12) });
   return { name: found.name, bytes: await attachmentOf(em, sha256) };
 }
 

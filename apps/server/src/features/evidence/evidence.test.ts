@@ -1,7 +1,8 @@
 import type { FastifyInstance } from 'fastify';
 import type { EvidenceView } from '@margin-lens/contract';
-import type { BalanceEvidence, EvidenceFile } from '@margin-lens/core';
+import type { BalanceEvidence } from '@margin-lens/core';
 import { asking } from '../../../test/asking';
+import { attachFile } from '../../../test/attach-file';
 import { onStore } from '../../../test/opened-store';
 import { bringIn, newDatabase, newFolder, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
@@ -29,16 +30,6 @@ const save = async (put: BalanceEvidence[], more: object = {}) =>
     ...{ base: (await read()).revision, put, remove: [] },
     ...more,
   });
-
-/** Sends a file as a browser does. */
-async function attach(name: string, content: string): Promise<EvidenceFile> {
-  const payload = [
-    ...['--x', `content-disposition: form-data; name="file"; filename="${name}"`, 'content-type: text/plain'],
-    ...['', content, '--x--', ''],
-  ].join('\r\n');
-  const headers = { 'content-type': 'multipart/form-data; boundary=x' };
-  return (await app.inject({ method: 'POST', url: '/api/v1/evidence/files', payload, headers })).json();
-}
 
 describe('balances of an entity', () => {
   // by hand: 500 brought forward, 1,000 of sales, 300 of rent; the sales and the rent are no balances
@@ -110,7 +101,7 @@ describe('evidence is refused', () => {
     [cash({ source: '' }), 400, 'SRV_REQUEST_INVALID'],
     [cash({ source: 'not_needed' }), 400, 'SRV_REQUEST_INVALID'],
     [cash({ accepted: true }), 400, 'SRV_REQUEST_INVALID'],
-    [cash({ files: [{ name: 'x.pdf', sha256: 'a'.repeat(64), bytes: 1 }] }), 404, 'SRV_EVIDENCE_FILE_UNKNOWN'],
+    [cash({ files: [{ name: 'x.pdf', sha256: 'a'.repeat(64), bytes: 1 }] }), 404, 'SRV_FILE_UNKNOWN'],
   ])('for %j', async (wrong, status, code) => {
     const reply = await save([cash(), wrong]);
     expect([reply.status, reply.body.code]).toEqual([status, code]);
@@ -142,7 +133,7 @@ describe('evidence is refused', () => {
 
 describe('files of evidence', () => {
   it('come back as they were once evidence names them, and not before', async () => {
-    const file = await attach('Statement of account.txt', 'balance 1200.00');
+    const file = await attachFile(app, 'Statement of account.txt', 'balance 1200.00');
     expect(file).toMatchObject({ name: 'Statement of account.txt', bytes: 15 });
     const path = `/api/v1/evidence/files/${file.sha256}`;
     expect((await app.inject(path)).statusCode).toBe(404);
@@ -153,7 +144,7 @@ describe('files of evidence', () => {
   });
 
   it('go along in a ledger package, with the evidence', async () => {
-    const file = await attach('bank.txt', 'balance 1200.00');
+    const file = await attachFile(app, 'bank.txt', 'balance 1200.00');
     await save([cash({ files: [file] })]);
     await app.close();
     const folder = newFolder();

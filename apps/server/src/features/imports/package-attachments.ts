@@ -1,11 +1,8 @@
 import { createHash } from 'node:crypto';
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import { ATTACHMENT_FOLDER, issue, type Issue, type ResourceSpec, type TableRow } from '@margin-lens/core';
-import { hasAttachment, keepAttachment } from '../../store/attachments';
+import { FILE_AT_MOST, hasAttachment, keepAttachment } from '../../store/attachments';
 import type { PackageSource } from './package-source';
-
-/** Largest file that is attached, bytes. */
-const FILE_AT_MOST = 20_000_000; // 5 to 100 million
 
 export const isAttachmentPath = (path: string): boolean => path.startsWith(ATTACHMENT_FOLDER);
 

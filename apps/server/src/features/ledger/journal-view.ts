@@ -9,6 +9,7 @@ import { actInWords } from '../../store/revision';
 import { ImportRun, Journal, RevisionRow } from '../../store/tables';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
+import { journalSources } from './journal-sources';
 import { lateFrom } from './late-postings';
 
 /**
@@ -30,13 +31,16 @@ export async function journalView(snapshot: Snapshot, id: number): Promise<Journ
   const revision = await em.findOneOrFail(RevisionRow, { id: journal.since });
   const run = await em.findOne(ImportRun, { revision: journal.since });
   const who = await whoAndWhen(em, [journal.since]);
+  const { number, fiscalYear } = journal;
+  const sources = await journalSources(em, { entity, number, fiscalYear, lines });
+  const hiddenLines = all.length - lines.length;
   const isBroughtBack = revision.kind === 'undo_import';
   return {
     id,
     entity: { code: entity.code, name: entity.name },
-    number: journal.number,
+    number,
     kind: JOURNAL_KINDS[journal.kind]!,
-    fiscalYear: journal.fiscalYear,
+    fiscalYear,
     currency: { code: entity.currency.code, digits: entity.currency.digits },
     lateBecause: isBroughtBack ? null : await lateReason(snapshot, entity, journal.since, lines),
     broughtBy: {
@@ -44,7 +48,9 @@ export async function journalView(snapshot: Snapshot, id: number): Promise<Journ
       reason: run ? null : actInWords(revision),
       ...who(journal.since),
     },
-    hiddenLines: all.length - lines.length,
+    hiddenLines,
+    documents: sources.documents,
+    files: hiddenLines > 0 ? [] : sources.files,
     lines: lines.map(({ parts, basis, account, period: _, combination: __, ...line }) => ({
       ...line,
       account: accountOf.get(account)!.number,

@@ -99,6 +99,7 @@ export async function postedIds({ em, db }: Transaction, resource: ResourceSpec)
     { accounts: 'account', entities: 'entity', calendars: 'period' } as Record<string, 'account' | 'entity' | 'period'>
   )[resource.name];
   if (column) return idsWithBalances(db, column);
+  if (resource.name !== 'dimensions') return new Set();
   const held = idsWithBalances(db, 'combination');
   const used = new Set(
     combinationsBehind(db, 0).flatMap(({ id, parts }) => (held.has(id) ? parts.split(COMBINATION_SEPARATOR) : [])),

@@ -1,10 +1,10 @@
 import { Injectable } from '@angular/core';
 import type { Observable } from 'rxjs';
-import type { EvidenceFile } from '@margin-lens/core';
+import type { AttachedFile } from '@margin-lens/core';
 import type { EvidenceQuery, EvidenceView, SaveEvidence } from '@margin-lens/contract';
 import { ROOT, ServerCalls } from '../shared/server-calls';
 
-/** What balances are held against: read, written, and the files that show it. */
+/** What balances are held against: read and written. */
 @Injectable({ providedIn: 'root' })
 export class EvidenceApi extends ServerCalls {
   evidence(query: EvidenceQuery): Observable<EvidenceView> {
@@ -15,13 +15,7 @@ export class EvidenceApi extends ServerCalls {
     return this.put('/evidence', work);
   }
 
-  keepFile(file: File): Observable<EvidenceFile> {
-    const form = new FormData();
-    form.append('file', file, file.name);
-    return this.post('/evidence/files', form);
-  }
-
-  fileUrl({ sha256 }: EvidenceFile): string {
+  fileUrl({ sha256 }: AttachedFile): string {
     return `${ROOT}/evidence/files/${sha256}`;
   }
 }

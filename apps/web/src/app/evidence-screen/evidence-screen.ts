@@ -1,16 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { MatIconModule } from '@angular/material/icon';
 import { forkJoin } from 'rxjs';
 import type { ErrorReply, EvidenceRow } from '@margin-lens/contract';
-import type { EvidenceFile } from '@margin-lens/core';
+import type { AttachedFile } from '@margin-lens/core';
 import { amountText } from '../ledger-screen/ledger-text';
 import type { HoldsUnsaved } from '../setup-screen/unsaved-guard';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
+import { AttachedFiles } from '../shared/attached-files';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
+import { FilesApi } from '../shared/files-api';
 import { momentInWords } from '../shared/moment';
 import { SaveButtons } from '../shared/save-buttons';
 import { Screen } from '../shared/screen';
@@ -33,7 +34,7 @@ const NO_ROWS: readonly EvidenceRow[] = [];
 /** Balance-sheet accounts held against figures from outside the ledger: typed, pasted, with the files that show them. */
 @Component({
   selector: 'ml-evidence-screen',
-  imports: [EmptyState, MatButtonModule, MatButtonToggleModule, MatIconModule, SaveButtons, Screen, Sheet, UndoButtons],
+  imports: [AttachedFiles, EmptyState, MatButtonModule, MatButtonToggleModule, SaveButtons, Screen, Sheet, UndoButtons],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './evidence-screen.html',
   styleUrls: ['../shared/screen-frame.scss', '../shared/sheet-screen.scss', './evidence-screen.scss'],
@@ -41,6 +42,7 @@ const NO_ROWS: readonly EvidenceRow[] = [];
 })
 export class EvidenceScreen implements HoldsUnsaved {
   private readonly api = inject(EvidenceApi);
+  private readonly files = inject(FilesApi);
   private readonly server = inject(Api);
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly contexts = inject(ContextStore);
@@ -222,13 +224,10 @@ export class EvidenceScreen implements HoldsUnsaved {
     this.told.set(`${rows.length} go on from the month before; their figures are to be typed`);
   }
 
-  protected attach(row: DraftRow, chosen: HTMLInputElement): void {
-    const files = [...(chosen.files ?? [])];
-    chosen.value = '';
-    if (files.length === 0) return;
+  protected attach(row: DraftRow, files: readonly File[]): void {
     this.isSaving.set(true);
     this.failure.set(undefined);
-    forkJoin(files.map((file) => this.api.keepFile(file))).subscribe({
+    forkJoin(files.map((file) => this.files.keep(file))).subscribe({
       next: (kept) => {
         this.isSaving.set(false);
         this.setFiles(row, [...filesOf(row), ...kept]);
@@ -247,7 +246,7 @@ export class EvidenceScreen implements HoldsUnsaved {
     );
   }
 
-  private setFiles(row: DraftRow, files: readonly EvidenceFile[]): void {
+  private setFiles(row: DraftRow, files: readonly AttachedFile[]): void {
     this.draft.edit([{ row, column: AT.files, text: JSON.stringify(files) }]);
   }
 

@@ -1,5 +1,5 @@
 import type { EvidenceRow, SaveEvidence } from '@margin-lens/contract';
-import { digitsOf, parseAmount, readDate, type EvidenceFile, type EvidenceSource } from '@margin-lens/core';
+import { digitsOf, parseAmount, readDate, type AttachedFile, type EvidenceSource } from '@margin-lens/core';
 import { dayShort, exactFigure } from '@margin-lens/core/shown';
 import { amountText } from '../ledger-screen/ledger-text';
 import { currencyUnit } from '../shared/currency-unit';
@@ -47,7 +47,7 @@ export function cellsOf({ account, name, balance, evidence, before }: EvidenceRo
 const shownAmount = (minor: number, currency: string): string =>
   exactFigure({ amount: minor, unit: currencyUnit(currency) });
 
-export const filesOf = ({ cells }: DraftRow): EvidenceFile[] => JSON.parse(cells[AT.files]!) as EvidenceFile[];
+export const filesOf = ({ cells }: DraftRow): AttachedFile[] => JSON.parse(cells[AT.files]!) as AttachedFile[];
 
 /** What is typed as the figure, in minor units; undefined where it is none, null where nothing is typed. */
 export function typedMinor(text: string, currency: string): number | null | undefined {

@@ -3,15 +3,17 @@ import { dayShort, exactFigure, inWords } from '@margin-lens/core/shown';
 import type { JournalView } from '@margin-lens/contract';
 import { currencyUnit } from '../shared/currency-unit';
 import { momentInWords } from '../shared/moment';
+import { JournalSources } from './journal-sources';
 
 const LATE_WORDS = {
   closed: 'Came late: the month had been closed before.',
   later_month: 'Came late: a later month had been posted to before.',
 };
 
-/** The whole journal: every line with both sides, what it carries, and that debits and credits agree. */
+/** The whole journal: every line with both sides, what it carries, that debits and credits agree, and its sources. */
 @Component({
   selector: 'ml-journal-card',
+  imports: [JournalSources],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section data-testid="journal">
@@ -62,6 +64,7 @@ const LATE_WORDS = {
         </tfoot>
       </table>
       <p class="thin">{{ source() }}</p>
+      <ml-journal-sources [journal]="journal()" />
     </section>
   `,
   styleUrl: './journal-card.scss',

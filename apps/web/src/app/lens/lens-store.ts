@@ -84,6 +84,8 @@ export class LensStore {
   }
 
   private step({ statement, context, revision }: LensQuestion, address: string): Observable<LensStep> {
+    // files come to hang on a journal while it is looked at
+    if (address.startsWith('journal~')) return this.fetch(statement, context, address);
     const key = JSON.stringify([statement, context, revision, address]);
     const held = this.held.get(key);
     if (held) return held;

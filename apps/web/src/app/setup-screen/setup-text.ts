@@ -22,6 +22,7 @@ export const SETUP_TABS: readonly SetupTab[] = [
   { path: 'standing-rules', label: 'Standing rules', words: 'intercompany what meets between entities tolerance' },
   { path: 'stock-held', label: 'Stock held', words: 'unrealised profit margin inventories' },
   { path: 'eliminations', label: 'By hand', words: 'elimination journals of a group manual consolidation' },
+  { path: 'source-links', label: 'Documents', words: 'links invoices archive source vouchers receipts of journals' },
   { path: 'workspace', label: 'Workspace', words: 'settings materiality limits reporting currency' },
 ];
 
@@ -45,6 +46,7 @@ export const TABLE_TITLES: Record<SetupTableName, string> = {
   stock_held: 'Stock held of each other',
   asset_transfers: 'Assets sold within the group',
   eliminations: 'Eliminations by hand',
+  source_links: 'Where documents lie',
 };
 
 /** One and many of what a row of a table is. */
@@ -68,6 +70,7 @@ export const ROW_WORDS: Record<SetupTableName, readonly [string, string]> = {
   stock_held: ['row', 'rows'],
   asset_transfers: ['sale', 'sales'],
   eliminations: ['line', 'lines'],
+  source_links: ['address', 'addresses'],
 };
 
 /** What to know of a table. */
@@ -82,6 +85,7 @@ export const SUBTITLES: Partial<Record<SetupTableName, string>> = {
   stock_held: 'goods that one entity holds of another at a month’s end, and the seller’s margin on their price',
   eliminations:
     'journals of the group; the lines of each come to zero, stand from their month on, or go back in the next',
+  source_links: 'documents of journals open at these addresses, from the journal in the Lens',
   calendar_map: 'where another period than that of the same end stands for one of the group',
 };
 
@@ -143,6 +147,17 @@ const COLUMNS: Record<string, ColumnText> = {
   },
   'account_map.to': { label: 'Account of the group', width: 'minmax(150px, 1fr)' },
   'account_map.valid_from': { label: 'From', width: '110px', hint: 'Day as 2026-04-01; always when empty' },
+  'source_links.entity': { label: 'Entity', width: '110px' },
+  'source_links.document_type': {
+    label: 'Type of document',
+    width: '150px',
+    hint: 'invoice, credit_note, receipt …; every other type when empty',
+  },
+  'source_links.pattern': {
+    label: 'Address',
+    width: 'minmax(300px, 3fr)',
+    hint: 'https://archive.example/find?number={document}; also {document_type}, {journal}, {entity}, {fiscal_year}',
+  },
   'value_map.entity': { label: 'Entity', width: '110px' },
   'value_map.dimension': { label: 'Dimension', width: '130px' },
   'value_map.from': { label: 'Its value', width: 'minmax(130px, 1fr)' },
