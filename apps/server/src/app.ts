@@ -142,7 +142,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   const proofs = { reading, tieOuts };
   const features = {
     workspace: workspacePlugin(),
-    people: peoplePlugin(),
+    people: peoplePlugin(workspace),
     shelf: shelfPlugin(workspace),
     statements: statementsPlugin(),
     statementFiles: statementFilePlugin(),

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { CoreError, digitsOf, formatMinor, type Mapping } from '@margin-lens/core';
+import { CoreError, digitsOf, formatMinor, type Mapping, countText } from '@margin-lens/core';
 import { AppError } from './base/app-error';
 import { databaseError } from './store/database-error';
 import { checkIntegrity } from './store/check-integrity';
@@ -125,7 +125,7 @@ async function importCommand(location: string, options: Options): Promise<number
       onProgress: ({ file: name, rows, bytesRead, bytesTotal }) => {
         if (Date.now() - shownAt < 1000) return;
         shownAt = Date.now();
-        console.log(`${name}: ${rows.toLocaleString('en')} rows, ${Math.round((100 * bytesRead) / bytesTotal)} %`);
+        console.log(`${name}: ${countText(rows)} rows, ${Math.round((100 * bytesRead) / bytesTotal)} %`);
       },
     });
     source.close();
@@ -145,11 +145,10 @@ function tell(outcome: ImportOutcome): number {
     return 1;
   }
   const { journals, lines, figures, unchangedJournals, changedJournals, removedJournals } = outcome.counts;
-  const say = (count: number) => count.toLocaleString('en');
   console.log(
-    `${outcome.state === 'done' ? 'Brought in' : 'Would bring in'} ${say(journals)} journals with ${say(lines)} lines and ` +
-      `${say(figures)} figures${outcome.state === 'done' ? ` in ${outcome.seconds.toFixed(1)} s` : ''}; ` +
-      `${say(changedJournals)} journals changed, ${say(removedJournals)} removed, ${say(unchangedJournals)} were there already.`,
+    `${outcome.state === 'done' ? 'Brought in' : 'Would bring in'} ${countText(journals)} journals with ${countText(lines)} lines and ` +
+      `${countText(figures)} figures${outcome.state === 'done' ? ` in ${outcome.seconds.toFixed(1)} s` : ''}; ` +
+      `${countText(changedJournals)} journals changed, ${countText(removedJournals)} removed, ${countText(unchangedJournals)} were there already.`,
   );
   if (outcome.state === 'checked') {
     for (const { entity, currency, period, debit, credit, profit } of outcome.effect.months) {

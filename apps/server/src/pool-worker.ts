@@ -1,4 +1,5 @@
-import { answerOf, type Answer } from './base/ask-thread';
+import { answerOf, type Answer, type Handed } from './base/ask-thread';
+import { inStyle } from './base/reader-style';
 import * as versions from './features/versions/sheet-file';
 import { laidPaper, writePdf as writePaper, type PaperToPrint } from './page/sheets-pdf';
 import { writeDocx as writeDocument } from './page/page-docx';
@@ -8,8 +9,8 @@ import { writePageWorkbook as writeWorkbook } from './page/page-workbook';
 
 const answering =
   <D>(work: (data: D) => Promise<Buffer>) =>
-  (data: D): Promise<Answer> =>
-    answerOf(() => work(data));
+  ({ data, style }: Handed<D>): Promise<Answer> =>
+    inStyle(style, () => answerOf(() => work(data)));
 
 // the works that are done apart by their name, see `fileApart`
 export const writePdf = answering(writePaper);

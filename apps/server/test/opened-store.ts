@@ -1,3 +1,4 @@
+import { USUAL_STYLE } from '@margin-lens/core';
 import type { Viewer } from '../src/base/viewer';
 import { checkIntegrity } from '../src/store/check-integrity';
 import { Store, type Moment } from '../src/store/store';
@@ -6,6 +7,7 @@ import { undoImport } from '../src/store/undo-import';
 
 /** Who may do and see everything. */
 export const CONTROLLER: Viewer = {
+  style: USUAL_STYLE,
   id: 'local',
   name: 'Controller',
   rights: 'all',

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { ORGANISED, ReaderChoicesSchema } from '@margin-lens/core';
+import { WritingStyleSchema } from './people';
 
 export const PeriodSchema = v.object({
   key: v.string(),
@@ -54,6 +55,8 @@ export const WorkspaceSchema = v.object({
   revision: v.number(),
   name: v.string(),
   viewer: v.string(),
+  /** How the viewer writes numbers and days. */
+  style: WritingStyleSchema,
   isEmpty: v.boolean(),
   lastImportAt: v.nullable(v.string()),
   entities: v.array(EntitySchema),

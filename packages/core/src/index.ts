@@ -63,7 +63,7 @@ export {
 export { type EliminationGap } from './books/elimination-frame';
 export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term';
 export { Books } from './books/books';
-export { sourceAddress, type SourceLink, type SourceOf } from './books/source-address';
+export { sourceAddress } from './intake/source-address';
 export { type PostingsIn } from './books/postings-in';
 export { completeness } from './books/completeness';
 export { spreadEffect } from './books/spread-effect';
@@ -119,13 +119,13 @@ export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
 export { type Missing, QUANTITY_DIGITS, type UndefinedReason } from './figure/figure';
 export { targetOfColumn, withTarget } from './foreign/column-targets';
-export { DATE_ORDERS, readDate, type DateOrder } from './foreign/date-format';
+export { readDate } from './foreign/date-format';
 export { delimiterOf, DELIMITERS } from './foreign/delimiter';
 export { type ForeignContext, foreignConverter } from './foreign/foreign-converter';
 export { type StandBefore } from './foreign/trial-balance-converter';
 export { keepSaid } from './foreign/keep-said';
 export { type Encoding, ENCODINGS, type Mapping, MappingSchema, missingTargets, MONTH_PREFIX } from './foreign/mapping';
-export { DECIMAL_SIGNS, type DecimalSign, decimalSignOf, readNumber } from './foreign/number-format';
+export { decimalSignOf } from './foreign/number-format';
 export {
   type ForeignCell,
   type ForeignQuestion,
@@ -305,13 +305,13 @@ export {
   trialBalanceTable,
 } from './books/trial-balance-table';
 export { allocate } from './money/allocate';
-export { formatMinor, LARGEST_AMOUNT, MAX_MINOR, parseAmount } from './money/amount';
+export { formatMinor, LARGEST_AMOUNT, MAX_MINOR } from './money/amount';
 
 export { outlook, OUTLOOK_METHODS, type OutlookMethod, type OutlookResult } from './outlook/outlook';
 export { type CalendarRule, CalendarRuleSchema, periodsOfRule, ruleOfCalendar } from './period/calendar-rule';
+export { checkCalendar } from './period/check-calendar';
 export {
   buildCalendar,
-  checkCalendar,
   daysBetween,
   type FiscalCalendar,
   type FiscalPeriod,
@@ -465,3 +465,4 @@ export { type TextRun, type Tile } from './page/page';
 export { onPaper } from './page/paper-colours';
 export { type NativeChart, nativeCharts, type NativeLook, type NativeSeries } from './page/native-chart';
 export { readPer } from './figure/format-figure';
+export { DATE_ORDERS, type DateOrder, DECIMAL_SIGNS, type DecimalSign } from './words/writing-style';

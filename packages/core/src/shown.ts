@@ -3,10 +3,23 @@
 export { digitsOf, minorDigits } from './currency/minor-units';
 export { type Figure, RATIO, stepsPerUnit, type Unit } from './figure/figure';
 export { exactFigure, type FigureLook, formatFigure, type ShownUnit } from './figure/format-figure';
+export { readNumber } from './foreign/number-format';
 export { missingInWords } from './figure/missing-words';
-export { dayInWords, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
+export { parseAmount } from './money/amount';
+export { dayInWords, dayOfYear, dayShort, fiscalYearName, periodName, periodShort } from './period/period-name';
 export { ELIMINATION_REASON_WORDS, ELIMINATION_WORDS } from './words/elimination-words';
 export { inWords, sentenceCase, withinSentence } from './words/in-words';
+export {
+  countText,
+  decimalSign,
+  NUMBER_STYLES,
+  readablePlain,
+  readStyleBy,
+  typedPlain,
+  USUAL_STYLE,
+  type WritingStyle,
+  writingStyle,
+} from './words/writing-style';
 export { doubtWords, noteOf } from './page/cell-note';
 export { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './page/chart-notation';
 export { CHART_COLUMNS, cumulatedOption, monthBlocks, monthsOf, monthsOption, notationWords } from './page/month-chart';

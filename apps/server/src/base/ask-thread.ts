@@ -1,6 +1,8 @@
 import { parentPort, workerData, type ResourceLimits } from 'node:worker_threads';
+import { type WritingStyle, writingStyle } from '@margin-lens/core';
 import { AppError, appError, type ErrorParams } from './app-error';
 import type { ErrorCode } from './error-codes';
+import { inStyle } from './reader-style';
 import { startWorker } from './start-worker';
 
 /** What a work gives, or a person's mistake in words that cross from thread to thread. */
@@ -22,6 +24,12 @@ export function resultOf<T>(answer: Answer): T {
   return answer.result as T;
 }
 
+/** What a thread is given: what its work needs, and how whoever asked for it writes. */
+export interface Handed<D> {
+  data: D;
+  style: WritingStyle;
+}
+
 /** How far a thread may go, and what is said when it ends without an answer. */
 export interface ThreadLimits {
   memory?: ResourceLimits;
@@ -36,7 +44,7 @@ export interface ThreadLimits {
 export async function askThread<T>(source: string, data: unknown, limits: ThreadLimits = {}): Promise<T> {
   const { memory, limitMs, tooLong, tooLarge, signal } = limits;
   const { unanswered = () => new Error('the thread ended') } = limits;
-  const worker = startWorker(source, data, memory);
+  const worker = startWorker(source, { data, style: writingStyle() } satisfies Handed<unknown>, memory);
   signal?.addEventListener('abort', () => void worker.terminate());
   let timer: NodeJS.Timeout | undefined;
   try {
@@ -62,5 +70,6 @@ export async function askThread<T>(source: string, data: unknown, limits: Thread
 
 /** Does the work of a thread and answers with what it gives; a person's mistake goes back as what it is. */
 export async function answerThread<D>(work: (data: D) => Promise<unknown>): Promise<void> {
-  parentPort!.postMessage(await answerOf(() => work(workerData as D)));
+  const { data, style } = workerData as Handed<D>;
+  parentPort!.postMessage(await inStyle(style, () => answerOf(() => work(data))));
 }

@@ -1,4 +1,4 @@
-import type { Sight } from '@margin-lens/core';
+import type { Sight, WritingStyle } from '@margin-lens/core';
 import { appError } from './app-error';
 import { RIGHTS_IN_WORDS } from './words';
 
@@ -28,6 +28,8 @@ export interface Viewer {
   entities: 'all' | ReadonlySet<string>;
   /** Values that may be seen of a dimension, by its name; dimensions that are not named may be seen whole. */
   values: ReadonlyMap<string, ReadonlySet<string>>;
+  /** How they write numbers and days. */
+  style: WritingStyle;
 }
 
 export const maySee = (viewer: Viewer, entity: string): boolean =>

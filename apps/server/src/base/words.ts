@@ -13,9 +13,8 @@ import {
   sentenceCase,
   type EliminationGap,
   type FiscalPeriod,
+  countText,
 } from '@margin-lens/core';
-
-const many = (count: number) => count.toLocaleString('en-GB');
 
 /** What someone may do: “{person} may not …”. */
 export const RIGHTS_IN_WORDS = {
@@ -141,7 +140,7 @@ export const fileWrong = {
 export const requestWrong = {
   nullInText: 'a text holds a null character',
   nullInName: 'a name holds a null character',
-  textTooLong: (characters: number) => `a text is longer than ${many(characters)} characters`,
+  textTooLong: (characters: number) => `a text is longer than ${countText(characters)} characters`,
   tooDeep: (levels: number) => `objects stand more than ${levels} deep in each other`,
   otherDocument: 'the address names another document than the body',
   breakdown: 'what is broken down by what is not as the schema of breakdowns has it',

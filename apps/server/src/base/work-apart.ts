@@ -1,6 +1,7 @@
 import os from 'node:os';
 import { Piscina } from 'piscina';
-import { resultOf, type Answer } from './ask-thread';
+import { writingStyle } from '@margin-lens/core';
+import { resultOf, type Answer, type Handed } from './ask-thread';
 import { bundleOf } from './start-worker';
 
 /** How long a thread waits for more work before it ends. */
@@ -25,5 +26,9 @@ export async function fileApart(work: string, data: unknown): Promise<Buffer> {
     maxQueue: WAITING,
     idleTimeout: IDLE_MS,
   });
-  return Buffer.from(resultOf<Uint8Array>((await pool.run(data, { name: work })) as Answer));
+  return Buffer.from(
+    resultOf<Uint8Array>(
+      (await pool.run({ data, style: writingStyle() } satisfies Handed<unknown>, { name: work })) as Answer,
+    ),
+  );
 }

@@ -1,9 +1,9 @@
-import { exactText, type Page, type PageColumn } from '@margin-lens/core';
+import { exactText, typedPlain, type Page, type PageColumn } from '@margin-lens/core';
 import { csvForSpreadsheets } from '../safety/spreadsheet-text';
 
 const headOf = ({ blockLabel, label, note }: PageColumn) => [blockLabel, label, note].filter(Boolean).join(' · ');
 
-/** The tables of a page as CSV: exact, unrounded figures, undefined ones empty; each row with its id and its style. */
+/** The tables of a page as CSV: exact, unrounded figures in the style of whoever reads, undefined ones empty; each row with its id and its style. */
 export const pageCsv = ({ blocks }: Page): string =>
   blocks
     .flatMap((block) => (block.kind === 'table' ? [block.table] : []))
@@ -14,7 +14,7 @@ export const pageCsv = ({ blocks }: Page): string =>
           id,
           label,
           style,
-          ...cells.map(({ figure }) => exactText(figure)),
+          ...cells.map(({ figure }) => typedPlain(exactText(figure))),
         ]),
       ]),
     )

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { EntityManager } from '@mikro-orm/better-sqlite';
+import type { WritingStyle } from '@margin-lens/core';
 import { Person, RevisionRow } from './tables';
 
 /** Id of the person who works here as long as nobody signs in. */
@@ -9,11 +10,23 @@ export const findPerson = (em: EntityManager, id: string): Promise<Person | null
 
 export const allPeople = (em: EntityManager): Promise<Person[]> => em.find(Person, {}, { orderBy: { name: 'asc' } });
 
+/** Says how a person writes numbers and days. */
+export async function restyle(em: EntityManager, id: string, style: WritingStyle): Promise<void> {
+  em.assign(await em.findOneOrFail(Person, { id }), { style });
+}
+
 /** The id of the person with a name; one who is named for the first time is made, and may do nothing yet. */
 export async function personOfName(em: EntityManager, name: string): Promise<string> {
   const known = await em.findOne(Person, { name });
   if (known) return known.id;
-  const made = em.create(Person, { id: randomUUID(), name, rights: [], entities: [], values: {} } as never);
+  const made = em.create(Person, {
+    id: randomUUID(),
+    name,
+    rights: [],
+    entities: [],
+    values: {},
+    style: null,
+  } as never);
   return made.id;
 }
 

@@ -1,5 +1,5 @@
 import { defineEntity, p, PrimaryKeyProp } from '@mikro-orm/core';
-import { RESOURCES, type DocumentKind, type ResourceSpec } from '@margin-lens/core';
+import { RESOURCES, type DocumentKind, type ResourceSpec, type WritingStyle } from '@margin-lens/core';
 import type { Revision } from './revision';
 import { Changeable, ChangeableSchema, Revisioned, RevisionedSchema, tableOf, type Made } from './revisioned';
 
@@ -28,6 +28,8 @@ export class Person extends Changeable {
   entities!: 'all' | string[];
   /** Values that may be seen of a dimension, by its name; dimensions that are not named may be seen whole. */
   values!: Record<string, string[]>;
+  /** How they write numbers and days; null for the usual way. */
+  style!: WritingStyle | null;
 }
 const PersonTable = tableOf(Person, {
   extends: ChangeableSchema,
@@ -38,6 +40,7 @@ const PersonTable = tableOf(Person, {
     rights: p.json(),
     entities: p.json(),
     values: p.json(),
+    style: p.json().nullable(),
   },
 });
 

@@ -77,6 +77,10 @@ export class App {
     void this.loaded().then(({ KeysDialog }) => this.dialog.open(KeysDialog, { width: '460px' }));
   }
 
+  protected openStyle(): void {
+    void this.loaded().then(({ StyleDialog }) => this.dialog.open(StyleDialog, { width: '420px' }));
+  }
+
   private async loaded(): Promise<Dialogs> {
     return this.dialogs() ?? import('./frame/dialogs');
   }

@@ -3,7 +3,7 @@ import type { LineColumns } from '../cube/line-columns';
 import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import { addDays } from '../period/iso-day';
 import { isoWeekOf } from '../period/iso-week';
-import { dayShort, fiscalYearName, periodName } from '../period/period-name';
+import { dayOfYear, dayShort, fiscalYearName, periodName } from '../period/period-name';
 import type { Scope, ScopeEntity } from '../scope/scope';
 import type { AgedBy } from './open-items';
 
@@ -75,7 +75,7 @@ function dayTree(periods: readonly FiscalPeriod[]): TreeValues {
     const { year, week, weekday } = isoWeekOf(day);
     const value = `${year}-W${String(week).padStart(2, '0')}`;
     if (!weeks.has(value)) {
-      const name = `Week ${week}, ${dayShort(day).slice(0, -5)} – ${dayShort(addDays(day, 7 - weekday))}`;
+      const name = `Week ${week}, ${dayOfYear(day)} – ${dayShort(addDays(day, 7 - weekday))}`;
       weeks.set(value, { value, name, parent: '' });
     }
     days.push({ value: day, name: dayShort(day), parent: value });

@@ -8,6 +8,7 @@ import { QUANTITY_DIGITS } from '../figure/figure';
 import { tryAllocate } from '../money/allocate';
 import type { AllocationRule, AllocationStep } from './allocation';
 import { netOf, visitOne, type BookRows } from './book-rows';
+import { readablePlain } from '../words/writing-style';
 
 /** Combinations of books with costs spread: those that there are, and those that take costs over. */
 export class SpreadCombinations {
@@ -194,7 +195,9 @@ function sharesOf({ accounts }: SpreadSource, { key }: AllocationStep, weights: 
     key.by === 'accounts' && membersOf(key.accounts, accounts).some((at) => accounts[at]!.nature !== 'statistic');
   const scale = key.by === 'accounts' ? 10 ** QUANTITY_DIGITS : 1;
   return weights.map((weight) =>
-    isOfAmounts ? `${((100 * weight) / whole).toFixed(1)} %` : `${weight / scale} of ${whole / scale}`,
+    isOfAmounts
+      ? `${readablePlain(((100 * weight) / whole).toFixed(1))} %`
+      : `${readablePlain(String(weight / scale))} of ${readablePlain(String(whole / scale))}`,
   );
 }
 

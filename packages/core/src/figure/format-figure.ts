@@ -1,15 +1,14 @@
 import { divideRounded, roundHalfAway } from '../money/round';
+import { readablePlain } from '../words/writing-style';
 import { QUANTITY_DIGITS, stepsPerUnit, type Figure, type Unit } from './figure';
 
 /** Shown units of money: whole currency units, thousands, millions. */
 export type ShownUnit = 1 | 1000 | 1_000_000;
 
-const grouped = (digits: string) => digits.replace(/\B(?=(\d{3})+$)/g, ',');
-
 function decimalText(scaled: number, decimals: number): string {
   const text = String(Math.abs(scaled)).padStart(decimals + 1, '0');
   const cut = text.length - decimals;
-  return decimals === 0 ? grouped(text) : `${grouped(text.slice(0, cut))}.${text.slice(cut)}`;
+  return readablePlain(decimals === 0 ? text : `${text.slice(0, cut)}.${text.slice(cut)}`);
 }
 
 /** How figures look on one statement or row; every setting has a usual value. */
@@ -41,7 +40,7 @@ export function shownDecimals(unit: Unit, shown: ShownUnit, look: FigureLook): n
 }
 
 /**
- * A figure as the sheet shows it: grouped, negatives in brackets, a dash for zero, empty where undefined.
+ * A figure as the sheet shows it, in the style of whoever reads: grouped, negatives in brackets, a dash for zero, empty where undefined.
  *
  * Rounding: half away from zero at the shown unit; percentages and points to one decimal, no "-0.0".
  * @source reference definition 12; domain notes, Rounding on show

@@ -1,4 +1,5 @@
-import { dateOfSerial, dateOrderOf, monthOfName, readDate, type DateOrder } from './date-format';
+import { dateOfSerial, dateOrderOf, monthOfName, readDate } from './date-format';
+import { type DateOrder } from '../words/writing-style';
 
 describe('readDate', () => {
   it.each<[string, DateOrder, string]>([

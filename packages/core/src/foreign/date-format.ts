@@ -1,8 +1,5 @@
 import { isIsoDate } from '../period/fiscal-calendar';
-
-/** Order of year, month and day. */
-export const DATE_ORDERS = ['ymd', 'dmy', 'mdy'] as const;
-export type DateOrder = (typeof DATE_ORDERS)[number];
+import type { DateOrder } from '../words/writing-style';
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
 const DAY_MS = 86_400_000;

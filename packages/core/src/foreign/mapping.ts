@@ -1,8 +1,9 @@
 import * as v from 'valibot';
-import { DATE_ORDERS } from './date-format';
+
 import { DELIMITERS } from './delimiter';
-import { DECIMAL_SIGNS } from './number-format';
+
 import { hasMonthColumns, PURPOSES, resourceOf, type Purpose } from './targets';
+import { DATE_ORDERS, DECIMAL_SIGNS } from '../words/writing-style';
 
 export const ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const;
 export type Encoding = (typeof ENCODINGS)[number];

@@ -1,5 +1,4 @@
-export const DECIMAL_SIGNS = ['.', ','] as const;
-export type DecimalSign = (typeof DECIMAL_SIGNS)[number];
+import type { DecimalSign } from '../words/writing-style';
 
 /** What in a number was not plain digits, a point and a leading minus. */
 export type NumberHabit = 'thousands' | 'decimal_comma' | 'brackets' | 'trailing_minus' | 'minus_sign' | 'side_letters';

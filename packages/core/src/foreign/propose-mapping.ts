@@ -1,9 +1,10 @@
 import type { FiscalCalendar } from '../period/fiscal-calendar';
-import { dateOrderOf, type DateOrder } from './date-format';
+import { dateOrderOf } from './date-format';
 import { amountsOf, MONTH_PREFIX, requiredTargets, type Mapping } from './mapping';
 import { decimalSignOf } from './number-format';
 import { readPeriod } from './read-period';
 import { hasMonthColumns, PURPOSES, targetsOf, type Purpose, type Target } from './targets';
+import { type DateOrder } from '../words/writing-style';
 
 /** A cell of a foreign file: text, or a number that a spreadsheet held as one. */
 export type ForeignCell = string | number;

@@ -1,6 +1,6 @@
 import { sharesOn } from '../account/share-of-day';
 import { codeRanges, doOverlap, type CodeRange } from '../account/code-ranges';
-import { isLinkPattern, LINK_PLACES } from '../books/source-address';
+import { isLinkPattern, LINK_PLACES } from './source-address';
 import { issue, type Issue } from '../issue/issue';
 import type { OwnershipShare } from './check-ownership';
 

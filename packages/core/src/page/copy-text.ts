@@ -2,6 +2,7 @@ import { stepsPerUnit, type Figure } from '../figure/figure';
 import { shownPerUnit, type ShownUnit } from '../figure/format-figure';
 import type { PageTable } from './page';
 import type { SheetTable } from './statement-sheet';
+import { typedPlain } from '../words/writing-style';
 import { tabText } from './tab-text';
 
 /** A rectangle of cells, both ends included, in positions of the table. */
@@ -15,12 +16,12 @@ export interface Block {
 /** Decimals that a percentage or a quotient is copied with; money is never rounded. */
 const DECIMALS = 4;
 
-/** A figure as a spreadsheet reads it: in the shown unit, with a minus sign, without grouping, percentages with their sign. */
+/** A figure as the reader's spreadsheet reads it: in the shown unit, with a minus sign, without grouping, percentages with their sign. */
 export function copyText({ amount, unit, word }: Figure, shown: ShownUnit): string {
   if (amount === null) return word ?? '';
   const number = (amount * shownPerUnit(unit)) / stepsPerUnit(unit) / (unit.kind === 'currency' ? shown : 1);
   const isExact = unit.kind === 'currency' || unit.kind === 'count';
-  const text = String(Number(isExact ? number.toPrecision(15) : number.toFixed(DECIMALS)));
+  const text = typedPlain(String(Number(isExact ? number.toPrecision(15) : number.toFixed(DECIMALS))));
   return unit.kind === 'ratio' ? `${text}%` : text;
 }
 

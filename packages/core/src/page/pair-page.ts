@@ -4,6 +4,7 @@ import { exactFigure } from '../figure/format-figure';
 import { dayShort } from '../period/period-name';
 import type { LiveFormula } from './live-formula';
 import type { Page, PageCell, PageRow } from './page';
+import { countText } from '../words/writing-style';
 
 /** What two entities have with each other by a rule, document by document. Units: minor units, debit positive. */
 export interface PairStatement {
@@ -68,7 +69,7 @@ export function pairPage(statement: PairStatement): Page {
   const list = (code: string, matches: readonly DocumentMatch[], words: string) => {
     const earlier = matches.slice(0, -MOST_LISTED);
     if (earlier.length > 0)
-      add(`${earlier.length.toLocaleString('en-GB')} earlier documents that ${words}`, {
+      add(`${countText(earlier.length)} earlier documents that ${words}`, {
         depth: 1,
         cells: cells(code, amountsOf(earlier), apart),
       });

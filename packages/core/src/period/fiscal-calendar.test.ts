@@ -1,7 +1,5 @@
 import { testCalendar } from '../../test/properties/random-books';
 import {
-  buildCalendar,
-  checkCalendar,
   daysBetween,
   isIsoDate,
   parsePeriodKey,
@@ -85,28 +83,5 @@ describe('names', () => {
     expect(spanName(calendar, spanOf(calendar, 'full_year', at('FY2026-P01'))!)).toBe(
       'April 2025 – March 2026 with adjustments',
     );
-  });
-});
-
-describe('checkCalendar', () => {
-  const row = (number: number, start: string, end: string) => ({
-    fiscalYear: 2026,
-    number,
-    label: '',
-    start,
-    end,
-    kind: 'regular' as const,
-    quarter: 1,
-  });
-  const codes = (...rows: ReturnType<typeof row>[]) =>
-    checkCalendar(buildCalendar('x', rows), 'calendars.csv').map((found) => found.code);
-
-  it('finds overlaps, gaps and reversed periods', () => {
-    expect(checkCalendar(calendar, 'calendars.csv')).toEqual([]);
-    expect(codes(row(1, '2026-01-01', '2026-01-31'), row(2, '2026-01-31', '2026-02-28'))).toEqual([
-      'CORE_PERIOD_OVERLAP',
-    ]);
-    expect(codes(row(1, '2026-01-01', '2026-01-31'), row(2, '2026-02-02', '2026-02-28'))).toEqual(['CORE_PERIOD_GAP']);
-    expect(codes(row(1, '2026-01-31', '2026-01-01'))).toEqual(['CORE_PERIOD_REVERSED']);
   });
 });

@@ -1,5 +1,3 @@
-import { issue, type Issue } from '../issue/issue';
-
 /** A fiscal period as delivered. Dates are ISO days without a time zone. */
 export interface PeriodRow {
   fiscalYear: number;
@@ -53,23 +51,6 @@ export function buildCalendar(code: string, rows: readonly PeriodRow[]): FiscalC
     .sort((a, b) => a.fiscalYear - b.fiscalYear || a.number - b.number)
     .map((row, ordinal) => ({ ...row, ordinal, key: periodKey(row.fiscalYear, row.number) }));
   return { code, periods, regular: periods.filter((p) => p.kind === 'regular').map((p) => p.ordinal) };
-}
-
-/** Findings about a calendar whose regular periods overlap or leave days out. */
-export function checkCalendar(calendar: FiscalCalendar, file: string): Issue[] {
-  const found: Issue[] = [];
-  let previous: FiscalPeriod | undefined;
-  for (const period of calendar.periods) {
-    if (period.end < period.start) found.push(issue('CORE_PERIOD_REVERSED', { period: period.key }, { file }));
-    if (period.kind !== 'regular') continue;
-    if (previous) {
-      const params = { period: period.key, previous: previous.key, start: period.start };
-      if (period.start <= previous.end) found.push(issue('CORE_PERIOD_OVERLAP', params, { file }));
-      else if (daysBetween(previous.end, period.start) > 2) found.push(issue('CORE_PERIOD_GAP', params, { file }));
-    }
-    previous = period;
-  }
-  return found;
 }
 
 /** The regular period that holds a day, or undefined. */

@@ -1,4 +1,5 @@
 import type { FiscalCalendar, FiscalPeriod } from './fiscal-calendar';
+import { writingStyle } from '../words/writing-style';
 import { onceASpan, periodsOfSpan, type Span } from './span';
 
 /** Names of the months in English, January first. */
@@ -27,13 +28,25 @@ function isWholeMonth(period: FiscalPeriod): boolean {
 /** Name of a fiscal year. @example fiscalYearName(2027) // 'FY27' */
 export const fiscalYearName = (fiscalYear: number): string => `FY${String(fiscalYear % 100).padStart(2, '0')}`;
 
-/** A day in words. @example dayInWords('2026-08-31') // '31 August 2026' */
-export const dayInWords = (isoDay: string): string =>
-  `${dayOfMonth(isoDay)} ${MONTH_NAMES[monthIndex(isoDay)]} ${isoDay.slice(0, 4)}`;
+/** A day in words, in the order of whoever reads. @example dayInWords('2026-08-31') // '31 August 2026' */
+export const dayInWords = (isoDay: string): string => ordered(isoDay, MONTH_NAMES[monthIndex(isoDay)]!);
 
-/** A day in few letters. @example dayShort('2026-08-31') // '31 Aug 2026' */
+/** A day in few letters, in the order of whoever reads; ISO 8601 where the year comes first. @example dayShort('2026-08-31') // '31 Aug 2026' */
 export const dayShort = (isoDay: string): string =>
-  `${dayOfMonth(isoDay)} ${MONTH_NAMES[monthIndex(isoDay)]!.slice(0, 3)} ${isoDay.slice(0, 4)}`;
+  writingStyle().days === 'ymd' ? isoDay : ordered(isoDay, MONTH_NAMES[monthIndex(isoDay)]!.slice(0, 3));
+
+/** A day without its year, in the order of whoever reads. @example dayOfYear('2026-08-31') // '31 Aug' */
+export function dayOfYear(isoDay: string): string {
+  const month = MONTH_NAMES[monthIndex(isoDay)]!.slice(0, 3);
+  return writingStyle().days === 'dmy' ? `${dayOfMonth(isoDay)} ${month}` : `${month} ${dayOfMonth(isoDay)}`;
+}
+
+function ordered(isoDay: string, month: string): string {
+  const [day, year] = [dayOfMonth(isoDay), isoDay.slice(0, 4)];
+  const { days } = writingStyle();
+  if (days === 'mdy') return `${month} ${day}, ${year}`;
+  return days === 'ymd' ? `${year} ${month} ${day}` : `${day} ${month} ${year}`;
+}
 
 /** A period in words: the calendar month when it is one, else its label. @example 'August 2026', 'Adjustments FY26' */
 export function periodName(period: FiscalPeriod): string {

@@ -1,6 +1,9 @@
-import { grammar, type Node } from 'ohm-js';
+import { grammar, type Grammar, type Node } from 'ohm-js';
+
 import { lazily } from '../formula/lazily';
 import { roundHalfAway } from '../money/round';
+import { decimalSign, typedPlain } from '../words/writing-style';
+import { type DecimalSign } from '../words/writing-style';
 
 /** What a cell is when something is typed into it. */
 export interface EnteredCell {
@@ -15,7 +18,7 @@ export type EnteredAmount = { minor: number; problem?: never } | { minor?: never
 /** Months of the grains that can be said behind an amount. */
 const GRAIN_MONTHS: Record<string, number> = { month: 1, quarter: 3, year: 12 };
 
-const grammarOnce = lazily(() =>
+const grammarOf = (decimal: DecimalSign, group: DecimalSign) =>
   grammar(String.raw`
   Entry {
     Whole = "="? Sum "/" grain end -- grain
@@ -35,14 +38,19 @@ const grammarOnce = lazily(() =>
            | number               -- number
     minus = "-" | "−"
     grain = ("month" | "quarter" | "year") ~alnum
-    number = digit+ (("," | "’" | "'" | "\u00a0") digit digit digit ~digit)* ("." digit+)? -- whole
-           | "." digit+                                                       -- part
+    number = digit+ (("${group}" | "’" | "'" | "\u00a0" | "\u202f") digit digit digit ~digit)* ("${decimal}" digit+)? -- whole
+           | "${decimal}" digit+                                                       -- part
   }
-`),
-);
+`);
 
-const semanticsOnce = lazily(() =>
-  grammarOnce()
+const GRAMMARS = {
+  '.': lazily(() => withValues(grammarOf('.', ','))),
+  ',': lazily(() => withValues(grammarOf(',', '.'))),
+};
+
+const withValues = (rules: Grammar) => ({
+  rules,
+  semantics: rules
     .createSemantics()
     .addOperation<number>('value', {
       Sum_add: (a, _, b) => valueOf(a) + valueOf(b),
@@ -70,13 +78,15 @@ const semanticsOnce = lazily(() =>
         return valueOf(sum) * cellOf(this).shownUnit;
       },
     }),
-);
+});
 
 const valueOf = (node: Node): number => (node as unknown as { value(): number }).value();
-const numberOf = (text: string): number => Number(text.replace(/[,’'\u00a0]/g, ''));
+/** All but digits and the sign before the decimals stands between thousands. */
+const numberOf = (text: string): number =>
+  Number(text.replace(decimalSign() === '.' ? /[^\d.]/g : /[^\d,]/g, '').replace(',', '.'));
 
 /**
- * Reads what was typed into a cell.
+ * Reads what was typed into a cell, its numbers as whoever types writes them.
  *
  * Shape: an amount or an ordinary expression in the unit shown (`1200`, `=1,200*1.02`), with or without the sign that a
  * spreadsheet begins one with; a number in brackets is negative, as a spreadsheet writes it; `1000/month`, `/quarter` and
@@ -88,9 +98,13 @@ const numberOf = (text: string): number => Number(text.replace(/[,’'\u00a0]/g,
 export function enterAmount(text: string, cell: EnteredCell): EnteredAmount {
   const typed = text.trim();
   if (typed === '') return { minor: 0 };
-  const match = grammarOnce().match(typed, 'Whole');
-  if (match.failed()) return { problem: `“${typed}” is not an amount. Type a number, =1200*1.02 or 1000/month.` };
-  const minor = semanticsOnce()(match) as unknown as { entered(cell: EnteredCell): number };
+  const { rules, semantics } = GRAMMARS[decimalSign()]();
+  const match = rules.match(typed, 'Whole');
+  if (match.failed())
+    return {
+      problem: `“${typed}” is not an amount. Type a number, =1200*${typedPlain('1.02')} or 1000/month.`,
+    };
+  const minor = semantics(match) as unknown as { entered(cell: EnteredCell): number };
   const result = minor.entered(cell);
   if (!Number.isFinite(result)) return { problem: `“${typed}” divides by nothing.` };
   if (!Number.isSafeInteger(roundHalfAway(result))) return { problem: 'This is more than can be kept exactly.' };

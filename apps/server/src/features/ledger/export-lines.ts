@@ -4,7 +4,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import ExcelJS from 'exceljs';
 import type { LedgerLineView } from '@margin-lens/contract';
-import { digitsOf, formatMinor, QUANTITY_DIGITS } from '@margin-lens/core';
+import { digitsOf, formatMinor, QUANTITY_DIGITS, typedPlain } from '@margin-lens/core';
 import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { moneyFormat } from '../../workbook/money-format';
 import { JOURNAL_LINES, OWN_ACCOUNT } from '../../base/words';
@@ -66,9 +66,9 @@ export async function writeLinesCsv(target: string, { chunks, currency, attribut
       yield csvForSpreadsheets(
         lines.map((line) => [
           ...textCells(line, attributes),
-          formatMinor(line.debit, digits),
-          formatMinor(line.credit, digits),
-          line.quantity / 10 ** QUANTITY_DIGITS,
+          typedPlain(formatMinor(line.debit, digits)),
+          typedPlain(formatMinor(line.credit, digits)),
+          typedPlain(String(line.quantity / 10 ** QUANTITY_DIGITS)),
         ]),
       );
   };

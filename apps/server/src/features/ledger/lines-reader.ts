@@ -5,7 +5,15 @@ import {
   type LinesView,
   type ReadLinesQuery,
 } from '@margin-lens/contract';
-import { parseAmount, readConditions, slot, type FiscalPeriod, type LedgerSlice } from '@margin-lens/core';
+import {
+  decimalSign,
+  parseAmount,
+  readNumber,
+  readConditions,
+  slot,
+  type FiscalPeriod,
+  type LedgerSlice,
+} from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { lateCondition } from '../../store/late-lines';
 import { filterOf, type Filter } from '../../store/line-filter';
@@ -163,8 +171,9 @@ export class LinesReader {
 
 /** A text as an amount in minor units, if it is one. */
 function amountIn(text: string, { currency }: Entity): number | undefined {
-  const amount = parseAmount(text.replace(/,/g, '').replace(/^\((.*)\)$/, '$1'), currency.digits);
-  return 'minor' in amount ? amount.minor : undefined;
+  const plain = readNumber(text, decimalSign())?.plain.replace('-', '');
+  const amount = plain === undefined ? undefined : parseAmount(plain, currency.digits);
+  return amount && 'minor' in amount ? amount.minor : undefined;
 }
 
 const movedIn = (slice: LedgerSlice, account: number, { ordinal }: FiscalPeriod): number =>

@@ -154,7 +154,7 @@ class PageMaker {
   private keyOf({ orientation: _, follows: __, ...page }: PackPage): string {
     const { viewer, revision } = this.snapshot;
     const { name, unit } = this.pack;
-    return JSON.stringify([revision, sightOf(viewer).key, this.context, this.isLive, name, unit, page]);
+    return JSON.stringify([revision, sightOf(viewer).key, viewer.style, this.context, this.isLive, name, unit, page]);
   }
 
   private async tried(page: PackPage): Promise<Tried> {

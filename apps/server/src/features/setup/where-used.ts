@@ -1,5 +1,5 @@
 import type { UsesView } from '@margin-lens/contract';
-import { COMBINATION_SEPARATOR, RESOURCES, type ResourceSpec } from '@margin-lens/core';
+import { COMBINATION_SEPARATOR, RESOURCES, type ResourceSpec, countText } from '@margin-lens/core';
 import { combinationsBehind, idsWithBalances } from '../../store/balances';
 import { currentDocuments } from '../../store/documents';
 import { countBalances, countFigures, countJournals, countLines } from '../../store/ledger-facts';
@@ -91,7 +91,7 @@ function merged(uses: readonly Use[]): Use[] {
 
 /** Uses as one phrase. @example '12 journal lines, 1 row layout' */
 export const usesInWords = (uses: readonly Use[]): string =>
-  uses.map(({ what, count }) => `${count.toLocaleString('en-GB')} ${what}`).join(', ');
+  uses.map(({ what, count }) => `${countText(count)} ${what}`).join(', ');
 
 /** Ids of the rows of a table that postings or figures stand on, from the balances kept of both. */
 export async function postedIds({ em, db }: Transaction, resource: ResourceSpec): Promise<ReadonlySet<number>> {

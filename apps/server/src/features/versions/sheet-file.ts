@@ -8,6 +8,7 @@ import {
   type ExchangedRow,
   type ForeignCell,
   readNumber,
+  typedPlain,
   SHEET_KEYS,
   SHEET_NAME,
 } from '@margin-lens/core';
@@ -38,7 +39,7 @@ export function writeCsvSheet({ periods, rows }: SheetFile): string {
     row.account,
     row.values,
     row.name,
-    ...periods.map(({ key }) => row.figures.get(key) ?? ''),
+    ...periods.map(({ key }) => typedPlain(row.figures.get(key) ?? '')),
   ]);
   return csvForSpreadsheets([head, ...body]);
 }

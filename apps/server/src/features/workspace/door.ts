@@ -1,4 +1,5 @@
 import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { inStyle } from '../../base/reader-style';
 import { requireRight, type Right, type Viewer } from '../../base/viewer';
 import { LOCAL_PERSON } from '../../store/people';
 import type { OpenedSnapshot, Workspace } from './workspace';
@@ -19,7 +20,7 @@ declare module 'fastify' {
 
 /**
  * Stands before all routes of a scope: finds the person who asks and holds that they may do what the route needs. Gives
- * each request that reads the workspace one snapshot, which ends with its answer.
+ * each request that reads the workspace one snapshot, which ends with its answer, and puts all in words in their style.
  *
  * @throws Error at start when a route does not say what it needs
  */
@@ -45,6 +46,9 @@ export function openDoor(scope: FastifyInstance, workspace: Workspace): void {
     request.viewer = await workspace.viewer(LOCAL_PERSON);
     if (needs !== 'nothing') requireRight(request.viewer, needs);
   });
+
+  // behind the reading of what was sent, so that it holds for all that the route does
+  scope.addHook('preHandler', (request, _reply, done) => inStyle(request.viewer.style, done));
 
   // what is sent may still be read while it goes out, also to someone who goes away meanwhile
   scope.addHook('onSend', (request, reply, _payload, done) => {

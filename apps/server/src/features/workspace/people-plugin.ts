@@ -1,10 +1,12 @@
 import type { FastifyInstance } from 'fastify';
-import { PeopleSchema } from '@margin-lens/contract';
+import * as v from 'valibot';
+import { PeopleSchema, WritingStyleSchema } from '@margin-lens/contract';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { allPeople } from '../../store/people';
+import { allPeople, restyle } from '../../store/people';
+import type { Workspace } from './workspace';
 
-/** GET /people: everyone who works in the workspace, by id and name. */
-export const peoplePlugin = () => async (scope: FastifyInstance) => {
+/** Everyone who works in the workspace, by id and name, and how the person who asks writes. */
+export const peoplePlugin = (workspace: Workspace) => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
   app.get(
     '/people',
@@ -15,6 +17,23 @@ export const peoplePlugin = () => async (scope: FastifyInstance) => {
     async (request) => {
       const people = await allPeople((await request.at()).em);
       return people.map(({ id, name }) => ({ id, name }));
+    },
+  );
+
+  app.put(
+    '/people/me/style',
+    {
+      config: { needs: 'read' },
+      schema: {
+        operationId: 'writeStyle',
+        summary: 'How the person who asks writes numbers and days',
+        body: WritingStyleSchema,
+        response: { 204: v.undefined() },
+      },
+    },
+    async (request, reply) => {
+      await workspace.aside(({ em }) => restyle(em, request.viewer.id, request.body));
+      return reply.code(204).send(undefined);
     },
   );
 };

@@ -30,6 +30,7 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
     revision,
     name: model.settings?.name ?? '',
     viewer: viewer.name,
+    style: viewer.style,
     isEmpty: model.entities.length === 0,
     lastImportAt: (await lastDelivery(snapshot.em))?.finishedAt ?? null,
     entities,

@@ -14,6 +14,7 @@ import {
   workingDaysOf,
   type LineDetail,
   type LineSource,
+  USUAL_STYLE,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { maySee, sightOf, type Right, type Viewer } from '../../base/viewer';
@@ -122,9 +123,9 @@ export class Workspace {
   async viewer(id: string): Promise<Viewer> {
     const person = await this.store.person(id);
     if (!person) throw appError('SRV_PERSON_UNKNOWN', { id });
-    const { name, rights, entities, values } = person;
+    const { name, rights, entities, values, style } = person;
     return {
-      ...{ id, name },
+      ...{ id, name, style: style ?? USUAL_STYLE },
       rights: rights === 'all' ? rights : new Set(rights as Right[]),
       entities: entities === 'all' ? entities : new Set(entities),
       values: new Map(Object.entries(values).map(([dimension, held]) => [dimension, new Set(held)])),

@@ -18,6 +18,7 @@ import { Migration0015GroupTables } from './0015-group-tables';
 import { Migration0016LocalCodes } from './0016-local-codes';
 import { Migration0017Attributes } from './0017-attributes';
 import { Migration0018DatedValues } from './0018-dated-values';
+import { Migration0019WritingStyle } from './0019-writing-style';
 import { MIGRATION_NAMES } from './names';
 
 type Name = (typeof MIGRATION_NAMES)[number];
@@ -41,6 +42,7 @@ const CLASSES: Record<Name, Constructor<Migration>> = {
   '0016-local-codes': Migration0016LocalCodes,
   '0017-attributes': Migration0017Attributes,
   '0018-dated-values': Migration0018DatedValues,
+  '0019-writing-style': Migration0019WritingStyle,
 };
 
 export const MIGRATIONS = MIGRATION_NAMES.map((name) => ({ name, class: CLASSES[name] }));

@@ -18,4 +18,5 @@ export const MIGRATION_NAMES = [
   '0016-local-codes',
   '0017-attributes',
   '0018-dated-values',
+  '0019-writing-style',
 ] as const;

@@ -1,12 +1,13 @@
 import type { JournalView, NewAdjustment } from '@margin-lens/contract';
-import { digitsOf, formatMinor, minorDigits, parseAmount, readNumber } from '@margin-lens/core';
+import { digitsOf, formatMinor, minorDigits, parseAmount, typedPlain } from '@margin-lens/core';
+import { plainNumber } from '../shared/typed-amount';
 
 type Line = NewAdjustment['lines'][number];
 
 /** Minor units of an amount as typed; undefined when it is none. */
 export function minorOf(text: string, digits: number): number | undefined {
-  const read = text.trim() === '' ? { plain: '0' } : readNumber(text, '.');
-  const parsed = read && parseAmount(read.plain, digits);
+  const read = text.trim() === '' ? '0' : plainNumber(text);
+  const parsed = read === undefined ? undefined : parseAmount(read, digits);
   return parsed && 'minor' in parsed ? parsed.minor : undefined;
 }
 
@@ -20,13 +21,13 @@ export function foreignOf(text: string, isCredit = false): Pick<Line, 'currency'
   const [, currency = '', amount = ''] = /^([A-Z]{3})\s*(\S.*)$/.exec(text.trim().toUpperCase()) ?? [];
   const digits = minorDigits(currency);
   if (digits === undefined || minorOf(amount, digits) === undefined) return undefined;
-  const plain = (readNumber(amount, '.')?.plain ?? amount).replace(/^-/, '');
+  const plain = (plainNumber(amount) ?? amount).replace(/^-/, '');
   return { currency, currencyAmount: isCredit ? `-${plain}` : plain };
 }
 
 /** The same, to be typed on: which side it is on says its sign. */
 export const foreignText = ({ currency, currencyAmount }: Pick<Line, 'currency' | 'currencyAmount'>): string =>
-  currencyAmount === '' ? '' : `${currency} ${currencyAmount.replace(/^-/, '')}`;
+  currencyAmount === '' ? '' : `${currency} ${typedPlain(currencyAmount.replace(/^-/, ''))}`;
 
 /** A journal that was posted by hand, as it would be posted again. */
 export function adjustmentOf(

@@ -25,7 +25,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { map, switchMap } from 'rxjs';
 import type { AdjustmentsView, ErrorReply, IssueView, NewAdjustment } from '@margin-lens/contract';
-import { dayShort, digitsOf, formatMinor, readNumber } from '@margin-lens/core';
+import { dayShort, digitsOf, formatMinor, typedPlain } from '@margin-lens/core';
 import { amountText, NO_LINES } from '../ledger-screen/ledger-text';
 import { adjustmentOf, foreignOf, foreignText, minorOf } from './adjustment-text';
 import { Api } from '../shared/api';
@@ -35,6 +35,7 @@ import { dateOfDay, dayOfDate, provideDates } from '../shared/dates';
 import { inWords, named } from '../shared/validators';
 import { UndoBar } from '../shared/undo-bar';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { plainNumber } from '../shared/typed-amount';
 
 /** Accounts, or partners, that a field offers at once. */
 const OFFERED = 12;
@@ -245,7 +246,10 @@ export class AdjustmentsScreen {
     const { lines } = this.form.controls;
     lines.clear();
     for (let at = 0; at < Math.max(2, from.lines.length); at++) lines.push(this.emptyLine());
-    const typed = from.lines.map((line) => ({ ...line, foreign: foreignText(line) }));
+    const typed = from.lines.map((line) => ({
+      ...line,
+      ...{ debit: typedPlain(line.debit), credit: typedPlain(line.credit), foreign: foreignText(line) },
+    }));
     this.form.reset({ ...from, lines: typed, date: dateOfDay(from.date) });
     this.issues.set(issues);
     this.isWriting.set(true);
@@ -267,7 +271,7 @@ export class AdjustmentsScreen {
       (sum, { debit, credit }) => sum + (minorOf(debit, this.digits()) ?? 0) - (minorOf(credit, this.digits()) ?? 0),
       0,
     );
-    const text = formatMinor(Math.abs(off), this.digits());
+    const text = typedPlain(formatMinor(Math.abs(off), this.digits()));
     if (off !== 0) line.patchValue(off > 0 ? { credit: text } : { debit: text });
     this.work(index);
   }
@@ -279,7 +283,7 @@ export class AdjustmentsScreen {
   protected post(): void {
     if (this.obstacle() !== '') return;
     const { date, reason, reverses, lines: typed } = this.form.getRawValue();
-    const plain = (text: string) => (text.trim() === '' ? '' : (readNumber(text, '.')?.plain ?? text.trim()));
+    const plain = (text: string) => (text.trim() === '' ? '' : (plainNumber(text) ?? text.trim()));
     const lines = typed
       .filter((line) => !isBlank(line))
       .map(({ account, description, document, partner, foreign, debit, credit }) => ({

@@ -1,5 +1,6 @@
 import { type BridgeSteps, exactFigure, formatFigure, REST, type ShownUnit } from '@margin-lens/core';
 import type { WhyView } from '@margin-lens/contract';
+import { countText } from '@margin-lens/core/shown';
 
 type Term = WhyView['terms'][number];
 
@@ -60,4 +61,4 @@ export function quantityWords(
   return `${side(quantityOf, amountOf)}, was ${side(quantityBase, amountBase)}`;
 }
 
-const wholeNumber = (quantity: number) => quantity.toLocaleString('en-GB', { maximumFractionDigits: 0 });
+const wholeNumber = (quantity: number) => countText(Math.round(quantity));

@@ -8,10 +8,12 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { ComparisonQuery, ComparisonView } from '@margin-lens/contract';
+import { countText } from '@margin-lens/core/shown';
 import { amountText } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { momentInWords } from '../shared/moment';
+import { CountPipe } from '../shared/count-pipe';
 
 const HOW_WORDS: Record<ComparisonView['journals'][number]['how'], string> = {
   came: 'new',
@@ -22,7 +24,16 @@ const HOW_WORDS: Record<ComparisonView['journals'][number]['how'], string> = {
 /** A month as two deliveries left it, account by account and journal by journal. */
 @Component({
   selector: 'ml-comparison-screen',
-  imports: [EmptyState, MatButtonModule, MatCheckboxModule, MatFormFieldModule, MatSelectModule, RouterLink, Screen],
+  imports: [
+    CountPipe,
+    EmptyState,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatSelectModule,
+    RouterLink,
+    Screen,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './comparison-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './comparison-screen.scss'],
@@ -77,7 +88,7 @@ export class ComparisonScreen {
     const view = this.view();
     if (!view) return '';
     const changed = view.accounts.filter(({ before, after }) => before !== after).length;
-    const moved = `${changed} of ${view.accounts.length} accounts and ${(view.journals.length + view.more).toLocaleString('en-GB')} journals differ`;
+    const moved = `${changed} of ${view.accounts.length} accounts and ${countText(view.journals.length + view.more)} journals differ`;
     return `${view.scope.name}, ${view.period.name}, ${view.scope.currency} · ${view.deliveries.length === 0 ? 'no delivery touched it' : moved}`;
   });
 

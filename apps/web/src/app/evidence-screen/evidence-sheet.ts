@@ -1,11 +1,19 @@
 import type { EvidenceRow, SaveEvidence } from '@margin-lens/contract';
-import { digitsOf, parseAmount, readDate, type AttachedFile, type EvidenceSource } from '@margin-lens/core';
+import {
+  digitsOf,
+  parseAmount,
+  readablePlain,
+  type AttachedFile,
+  type EvidenceSource,
+  typedPlain,
+} from '@margin-lens/core';
 import { dayShort, exactFigure } from '@margin-lens/core/shown';
 import { amountText } from '../ledger-screen/ledger-text';
 import { currencyUnit } from '../shared/currency-unit';
 import type { RowProblems } from '../shared/sheet/sheet';
 import type { Cells, DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
 import { plainAmount } from '../shared/typed-amount';
+import { readTypedDay } from '../shared/typed-day';
 
 /** Places of what a row of the sheet holds; amounts as they are typed, the balance in minor units. */
 export const AT = {
@@ -122,12 +130,12 @@ export function problemsOf(rows: readonly DraftRow[], currency: string): RowProb
     const [source, amount, dated] = [cells[AT.source]!.trim(), cells[AT.amount]!.trim(), cells[AT.dated]!.trim()];
     if (source !== '' && !sourceOf(source))
       said.set('source', `Choose one of: ${Object.values(SOURCE_WORDS).join(', ')}`);
-    if (typedMinor(amount, currency) === undefined) said.set('amount', 'No amount; write 1,234.50 or 1234.50');
+    if (typedMinor(amount, currency) === undefined)
+      said.set('amount', `No amount; write ${readablePlain('1234.50')} or ${typedPlain('1234.50')}`);
     else if (amount !== '' && source === '') said.set('source', 'Say where the figure comes from');
     else if (amount !== '' && sourceOf(source) === 'not_needed')
       said.set('amount', 'With a figure, say where it comes from');
-    if (dated !== '' && readDate(dated, 'dmy') === undefined)
-      said.set('dated', 'No day; write 31 Jan 2026 or 31.01.2026');
+    if (dated !== '' && readTypedDay(dated) === undefined) said.set('dated', `No day; write ${dayShort('2026-01-31')}`);
     if (cells[AT.accepted]!.trim() !== '' && cells[AT.note]!.trim() === '')
       said.set('note', 'Say why the difference may stay');
     if (said.size > 0) found.set(id, said);
@@ -152,7 +160,7 @@ export function changesOf(
         ...{ scope, account, period, files: filesOf(row) },
         source: sourceOf(cells[AT.source]!) ?? '',
         amount: typedMinor(cells[AT.amount]!, currency) ?? null,
-        dated: readDate(cells[AT.dated]!.trim(), 'dmy') ?? '',
+        dated: readTypedDay(cells[AT.dated]!.trim()) ?? '',
         note: cells[AT.note]!.trim(),
         owner: cells[AT.owner]!.trim(),
         accepted: cells[AT.accepted]!.trim() !== '',

@@ -147,6 +147,12 @@ export class Commands {
       },
       {
         kind: 'Do',
+        label: 'Numbers and days',
+        words: 'locale language format decimal comma point thousands date order style settings',
+        run: () => void import('./style-dialog').then((m) => this.dialogs.open(m.StyleDialog, { width: '420px' })),
+      },
+      {
+        kind: 'Do',
         label: 'Export the whole workspace as a ledger package',
         words: 'backup download zip',
         run: () => location.assign(this.api.packageUrl()),

@@ -1,2 +1,3 @@
 export { CommandPalette } from './command-palette';
 export { KeysDialog } from './keys-dialog';
+export { StyleDialog } from './style-dialog';

@@ -7,6 +7,7 @@ import { ShownStatement } from '../shared/shown-statement';
 import { tieOutsOf } from '../shared/tie-outs';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { momentInWords } from '../shared/moment';
+import { readablePlain } from '@margin-lens/core/shown';
 
 const STATEMENT_KEYS: readonly [key: string, does: string][] = [
   ['↑↓←→', 'move'],
@@ -152,7 +153,7 @@ export class Foot {
     return [
       ...checks.map(({ brief, agrees, cell }) => ({ text: brief, agrees, cell })),
       { text: `ledger of ${at ? momentInWords(at) : '–'}`, agrees: true, cell: undefined },
-      { text: `evaluated in ${view.evaluatedInMs} ms`, agrees: true, cell: undefined },
+      { text: `evaluated in ${readablePlain(String(view.evaluatedInMs))} ms`, agrees: true, cell: undefined },
     ];
   });
 }

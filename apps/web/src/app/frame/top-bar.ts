@@ -56,6 +56,9 @@ interface Page {
 })
 export class TopBar {
   readonly find = output();
+  readonly keys = output();
+  /** How numbers and days are written is asked for. */
+  readonly style = output();
 
   private readonly workspaces = inject(WorkspaceStore);
   private readonly shown = inject(ShownStatement);

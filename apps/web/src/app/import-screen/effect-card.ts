@@ -2,12 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonModule } from '@angular/material/button';
 import type { EffectView, ImportJobView } from '@margin-lens/contract';
-import { exactFigure } from '@margin-lens/core/shown';
+import { exactFigure, countText } from '@margin-lens/core/shown';
 import { currencyUnit } from '../shared/currency-unit';
 import { countsInWords } from './import-text';
 
 const amount = (minor: number, currency: string) => exactFigure({ amount: minor, unit: currencyUnit(currency) });
-const count = (journals: number) => (journals === 0 ? '–' : journals.toLocaleString('en-GB'));
+const count = (journals: number) => (journals === 0 ? '–' : countText(journals));
 
 /** Sums by currency: amounts of two currencies are never added. */
 function totals(months: EffectView['months']) {

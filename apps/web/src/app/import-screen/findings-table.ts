@@ -1,21 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { FindingsView } from '@margin-lens/contract';
+import { CountPipe } from '../shared/count-pipe';
 
 /** Findings of a delivery: counted by kind, then each with its place, what is wrong and how to mend it. */
 @Component({
   selector: 'ml-findings-table',
+  imports: [CountPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (findings().shown.length > 0) {
       @if (uncounted() > 0) {
-        <p>
-          {{ findings().shown.length.toLocaleString('en-GB') }} are shown,
-          {{ uncounted().toLocaleString('en-GB') }} more are counted below.
-        </p>
+        <p>{{ findings().shown.length | count }} are shown, {{ uncounted() | count }} more are counted below.</p>
         <ul>
           @for (kind of findings().countByCode; track kind.code) {
             <li>
-              <strong>{{ kind.count.toLocaleString('en-GB') }}</strong> × {{ kind.message }}
+              <strong>{{ kind.count | count }}</strong> × {{ kind.message }}
               <code>{{ kind.code }}</code>
             </li>
           }

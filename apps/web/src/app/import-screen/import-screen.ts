@@ -6,6 +6,7 @@ import { MatDialog, MatDialogModule } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { Mapping, StartingBooks } from '@margin-lens/core';
+import { countText, readablePlain } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { momentInWords } from '../shared/moment';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -89,12 +90,12 @@ export class ImportScreen {
       words:
         file === ''
           ? ''
-          : `${file}: ${rows.toLocaleString('en-GB')} rows · ${bytesInWords(bytesRead)} of ${bytesInWords(bytesTotal)}`,
+          : `${file}: ${countText(rows)} rows · ${bytesInWords(bytesRead)} of ${bytesInWords(bytesTotal)}`,
     };
   });
   protected readonly brought = computed(() => {
     const counts = this.job()?.counts;
-    return counts ? `${countsInWords(counts)}, in ${(this.job()?.seconds ?? 0).toFixed(1)} s` : '';
+    return counts ? `${countsInWords(counts)}, in ${readablePlain((this.job()?.seconds ?? 0).toFixed(1))} s` : '';
   });
   protected readonly earlier = computed(() => {
     const earlier = this.job()?.earlier;

@@ -1,7 +1,7 @@
 import type { ImportCountsView, ImportJobView } from '@margin-lens/contract';
+import { countText, readablePlain } from '@margin-lens/core/shown';
 
-const many = (count: number, one: string, more = `${one}s`) =>
-  `${count.toLocaleString('en-GB')} ${count === 1 ? one : more}`;
+const many = (count: number, one: string, more = `${one}s`) => `${countText(count)} ${count === 1 ? one : more}`;
 
 /** What a delivery brought, in one line. */
 export function countsInWords(counts: ImportCountsView): string {
@@ -45,4 +45,4 @@ export function stateWords({ state, fileName, findings, inspection }: ImportJobV
 }
 
 export const bytesInWords = (bytes: number): string =>
-  bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : `${readablePlain((bytes / 1e6).toFixed(1))} MB`;

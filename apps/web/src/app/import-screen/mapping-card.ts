@@ -21,6 +21,7 @@ import {
   targetsOf,
   withTarget,
   type Mapping,
+  countText,
 } from '@margin-lens/core';
 import {
   DATE_WORDS,
@@ -153,7 +154,7 @@ export class MappingCard {
       target,
       text,
       words: targetWords(target),
-      times: count === 1 ? 'once' : `${count.toLocaleString('en-GB')} times`,
+      times: count === 1 ? 'once' : `${countText(count)} times`,
       codes: this.inspection().codes[target] ?? [],
       ours: this.mapping().values[target]?.[text] ?? '',
     })),

@@ -32,11 +32,12 @@ import { Sheet } from '../shared/sheet/sheet';
 import type { DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
 import { MappingCard } from './mapping-card';
 import { AT, accountOfCells, CELL_COUNT, isReady, proposedAccounts, sumsOf, type ProposedAccount } from './start-view';
+import { readablePlain } from '@margin-lens/core/shown';
 
 type Entity = StartingBooks['entities'][number];
 
 const money = (amount: number): string => {
-  const text = Math.abs(amount).toLocaleString('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+  const text = readablePlain(Math.abs(amount).toFixed(2));
   return Math.abs(amount) < 0.005 ? '–' : amount < 0 ? `(${text})` : text;
 };
 

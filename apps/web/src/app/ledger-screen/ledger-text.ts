@@ -1,6 +1,6 @@
 import type { Params } from '@angular/router';
 import type { LedgerLineView, LinesQuery, LineSort } from '@margin-lens/contract';
-import { exactFigure, type TrialBalanceViewName } from '@margin-lens/core/shown';
+import { exactFigure, type TrialBalanceViewName, countText } from '@margin-lens/core/shown';
 import { currencyUnit } from '../shared/currency-unit';
 
 /** Parameters of a list of lines, taken out of the address where they do not belong. */
@@ -60,5 +60,5 @@ export const carriedWords = ({ attributes, localAccount }: LedgerLineView): stri
 export function selectionWords(lines: readonly LedgerLineView[], currency: string): string {
   if (lines.length < 2) return '';
   const [debit, credit] = lines.reduce(([d, c], line) => [d + line.debit, c + line.credit], [0, 0]);
-  return `${lines.length.toLocaleString('en-GB')} lines: debit ${amountText(debit, currency)} · credit ${amountText(credit, currency)} · net ${amountText(debit - credit, currency)}`;
+  return `${countText(lines.length)} lines: debit ${amountText(debit, currency)} · credit ${amountText(credit, currency)} · net ${amountText(debit - credit, currency)}`;
 }

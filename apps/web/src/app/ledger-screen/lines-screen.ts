@@ -40,7 +40,7 @@ import { lineColumns, type ListedLine } from './line-columns';
 import { demandText } from '../shared/demand-words';
 import { amountText, NO_LINES, selectionWords } from './ledger-text';
 import { LINES_SCROLLED, LinesStore } from './lines-store';
-import { inWords } from '@margin-lens/core/shown';
+import { inWords, countText } from '@margin-lens/core/shown';
 import { InWordsPipe } from '../shared/in-words-pipe';
 
 /** Height of a line, in pixels; the stylesheet says the same. */
@@ -132,10 +132,9 @@ export class LinesScreen {
     const nameOf = (key: string | undefined) => this.periods().find((period) => period.key === key)?.name;
     const span = from || to ? [nameOf(from) ?? 'the beginning', nameOf(to) ?? 'now'] : [];
     const spanWords = span.length === 0 ? 'all periods' : span[0] === span[1] ? span[0] : span.join(' – ');
-    const found = `${view.count.toLocaleString('en-GB')} ${view.count === 1 ? 'line' : 'lines'}`;
+    const found = `${countText(view.count)} ${view.count === 1 ? 'line' : 'lines'}`;
     const lines = view.isCapped ? `the first ${found} of more; narrow the search` : found;
-    const shown =
-      view.count > LINES_SCROLLED ? `, the first ${LINES_SCROLLED.toLocaleString('en-GB')} can be scrolled` : '';
+    const shown = view.count > LINES_SCROLLED ? `, the first ${countText(LINES_SCROLLED)} can be scrolled` : '';
     const several = this.accounts().split(',').length;
     const accounts = several > 1 ? ` · ${several} accounts` : '';
     return `${view.scope.name} · ${view.scope.currency}${accounts} · ${spanWords} · ${lines}${shown}`;
@@ -217,7 +216,7 @@ export class LinesScreen {
     const lines = this.linesOf(block);
     if (lines.length <= block.bottom - block.top)
       this.snackBar.open(
-        `${lines.length.toLocaleString('en-GB')} of the lines selected were copied. Export the list to have all of them.`,
+        `${countText(lines.length)} of the lines selected were copied. Export the list to have all of them.`,
         'Close',
       );
     const columns = this.columns();

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { dayShort, exactFigure, inWords } from '@margin-lens/core/shown';
+import { dayShort, exactFigure, inWords, countText } from '@margin-lens/core/shown';
 import type { JournalView } from '@margin-lens/contract';
 import { currencyUnit } from '../shared/currency-unit';
 import { momentInWords } from '../shared/moment';
@@ -64,7 +64,9 @@ const LATE_WORDS = {
         </tfoot>
       </table>
       <p class="thin">{{ source() }}</p>
-      <ml-journal-sources [journal]="journal()" />
+      @defer (on immediate) {
+        <ml-journal-sources [journal]="journal()" />
+      }
     </section>
   `,
   styleUrl: './journal-card.scss',
@@ -113,7 +115,7 @@ export class JournalCard {
     const at = momentInWords(broughtBy.at);
     if (fileName === null) return `Made by ${person} on ${at}: ${reason?.replace(/^adjustment: /, '') ?? ''}`;
     const inPackage = /\.(csv|txt|tsv|xls\w)$/i.test(fileName) ? '' : ' of journals.csv';
-    const line = lines[0] ? `, line ${lines[0].sourceLine.toLocaleString('en-GB')}${inPackage}` : '';
+    const line = lines[0] ? `, line ${countText(lines[0].sourceLine)}${inPackage}` : '';
     return `Brought in from ${fileName}${line} on ${at}`;
   });
   protected readonly lines = computed(() =>

@@ -5,6 +5,7 @@ import {
   formatFigure,
   type Figure,
   noteOf,
+  countText,
 } from '@margin-lens/core/shown';
 import type { CellView, TraceLabelView, TraceView } from '@margin-lens/contract';
 import type { LensStep } from './lens-store';
@@ -141,7 +142,7 @@ export function proofOf(level: TraceView): { text: string; holds: boolean } | un
   if (operation === 'postings' && postings) {
     const holds = postings.total === figure.amount;
     return {
-      text: `${postings.count.toLocaleString('en-GB')} lines add up to ${exactFigure({ ...figure, amount: postings.total })}`,
+      text: `${countText(postings.count)} lines add up to ${exactFigure({ ...figure, amount: postings.total })}`,
       holds,
     };
   }

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import { exactFigure, noteOf } from '@margin-lens/core/shown';
+import { dayOfYear, exactFigure, noteOf } from '@margin-lens/core/shown';
 import type { TraceView } from '@margin-lens/contract';
 import { NEW_STATEMENT } from '../shared/context-store';
-import { dayWithoutYear } from '../shared/moment';
 import { labelWords, levelHeading, namedBy, proofOf, SUMS, unitAfter } from './lens-text';
+import { CountPipe } from '../shared/count-pipe';
 
 /** What else a list of lines may be narrowed by. */
 const NO_FILTER = { q: null, dim: null, late: null, journal: null, sort: null, order: null } as const;
@@ -13,7 +13,7 @@ const NO_FILTER = { q: null, dim: null, late: null, journal: null, sort: null, o
 /** One level of the trace: its terms with bars, or its journal lines, and the line that proves it. */
 @Component({
   selector: 'ml-trace-level',
-  imports: [MatButtonModule, RouterLink],
+  imports: [CountPipe, MatButtonModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './trace-level.html',
   styleUrl: './trace-level.scss',
@@ -54,7 +54,7 @@ export class TraceLevel {
     const { postings, figure } = this.level();
     return (postings?.lines ?? []).map((line) => ({
       ...line,
-      day: line.date === '' ? '' : dayWithoutYear(line.date),
+      day: line.date === '' ? '' : dayOfYear(line.date),
       text: exactFigure({ ...figure, amount: line.amount }),
       title:
         line.date === ''

@@ -12,6 +12,7 @@ import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
 import { WorkspaceStore } from '../shared/workspace-store';
 import type { CodeAsked } from './map-dialog';
+import { CountPipe } from '../shared/count-pipe';
 
 type Entity = MappingView['entities'][number];
 
@@ -21,7 +22,7 @@ const SHOWN = 30;
 /** Accounts and values of entities that keep their books in their own, with what stands for them and what is not mapped. */
 @Component({
   selector: 'ml-mapping-screen',
-  imports: [EmptyState, MatButtonModule, RouterLink, Screen],
+  imports: [CountPipe, EmptyState, MatButtonModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mapping-screen.html',
   styleUrls: ['../shared/screen-frame.scss', '../shared/listing.scss', './mapping-screen.scss'],

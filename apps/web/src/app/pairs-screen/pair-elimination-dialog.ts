@@ -18,7 +18,8 @@ import type { PairElimination } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { accountsThatFit, chartAccounts } from '../shared/chart-accounts';
 import { KeepRows } from '../shared/keep-rows';
-import { plainAmount, readAmount, typedAmount } from '../shared/typed-amount';
+import { plainAmount, typedAmount } from '../shared/typed-amount';
+import { readablePlain } from '@margin-lens/core/shown';
 
 /** What is to be eliminated, and the two that it is about. */
 export interface EliminationAsked {
@@ -131,7 +132,7 @@ export class PairEliminationDialog {
 
   protected readonly names = this.asked.entities.map(({ name }) => name).join(' and ');
   protected readonly form = inject(NonNullableFormBuilder).group({
-    amount: [readAmount(this.draft.amount), [Validators.required, typedAmount]],
+    amount: [readablePlain(this.draft.amount), [Validators.required, typedAmount]],
     kind: ['reversing'],
     against: [this.draft.against, [Validators.required, (control: AbstractControl<string>) => this.inChart(control)]],
     entity: [this.draft.entity],

@@ -13,6 +13,7 @@ import { groupAsked, type GroupAsked } from '../shared/group-asked';
 import { Screen } from '../shared/screen';
 import { PairEliminationDialog, type EliminationAsked } from './pair-elimination-dialog';
 import { RulesDialog } from './rules-dialog';
+import { CountPipe } from '../shared/count-pipe';
 
 type Pair = PairsView['pairs'][number];
 type PairDocument = PairDocuments['documents'][number];
@@ -39,7 +40,7 @@ const DOCUMENT_STATES: Record<PairDocument['state'], string> = {
 /** What entities of a group have with each other, by what they differ, and the documents that do not meet. */
 @Component({
   selector: 'ml-pairs-screen',
-  imports: [EmptyState, MatButtonModule, MatIconModule, MatMenuModule, RouterLink, Screen],
+  imports: [CountPipe, EmptyState, MatButtonModule, MatIconModule, MatMenuModule, RouterLink, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pairs-screen.html',
   styleUrls: ['../shared/screen-frame.scss', '../shared/listing.scss', './pairs-screen.scss'],

@@ -61,7 +61,7 @@ describe('the matrix of rates', () => {
     expect(of(0)).toEqual([]);
     expect(of(1)).toEqual([
       ['EUR/PLN/closing', 'Looks inverted: 4.31 the month before'],
-      ['EUR/SEK/closing', 'A rate is a number over zero, with a point'],
+      ['EUR/SEK/closing', 'A rate is a number over zero, such as 4.2710'],
     ]);
     expect(of(2)).toEqual([
       ['EUR/PLN/closing', 'Far from the month before, 4.31'],

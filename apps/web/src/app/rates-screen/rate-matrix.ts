@@ -1,7 +1,8 @@
-import { doubtOf } from '@margin-lens/core';
+import { doubtOf, typedPlain } from '@margin-lens/core';
 import type { NeededRatesView, PeriodView } from '@margin-lens/contract';
 import type { RowProblems } from '../shared/sheet/sheet';
 import type { Cells, DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
+import { plainNumber } from '../shared/typed-amount';
 
 export const RATE_KINDS = ['closing', 'average', 'historical'] as const;
 export type RateKind = (typeof RATE_KINDS)[number];
@@ -64,7 +65,7 @@ export function matrixOf(
   );
   return months.map(({ key, name }) => [
     name,
-    ...columns.map(({ base, quote, kind }) => held.get([base, quote, kind, key].join('|')) ?? ''),
+    ...columns.map(({ base, quote, kind }) => typedPlain(held.get([base, quote, kind, key].join('|')) ?? '')),
   ]);
 }
 
@@ -82,7 +83,8 @@ export function changesOf(
     columns.forEach(({ base, quote, kind }, index) => {
       const [was, now] = [before?.[index + 1] ?? '', cells[index + 1]!.trim()];
       if (was === now) return;
-      const row = { set, base, quote, period: byName.get(cells[0]!)!, date: '', type: kind, rate: now || was };
+      const rate = plainNumber(now || was) ?? (now || was);
+      const row = { set, base, quote, period: byName.get(cells[0]!)!, date: '', type: kind, rate };
       (now === '' ? remove : put).push(row);
     });
   return { put, remove };
@@ -109,14 +111,15 @@ export function problemsOf(
         if (wanted.has(`${nameOf(column)}|${period}`)) say(row, column, 'Missing: figures need it');
         continue;
       }
-      const rate = Number(text);
-      if (!RATE.test(text) || rate <= 0) {
-        say(row, column, 'A rate is a number over zero, with a point');
+      const plain = plainNumber(text) ?? '';
+      const rate = Number(plain);
+      if (!RATE.test(plain) || rate <= 0) {
+        say(row, column, `A rate is a number over zero, such as ${typedPlain('4.2710')}`);
         continue;
       }
       const doubt = before === undefined ? undefined : doubtOf(rate, before);
-      if (doubt === 'inverted') say(row, column, `Looks inverted: ${before} the month before`);
-      else if (doubt === 'jump') say(row, column, `Far from the month before, ${before}`);
+      if (doubt === 'inverted') say(row, column, `Looks inverted: ${typedPlain(String(before))} the month before`);
+      else if (doubt === 'jump') say(row, column, `Far from the month before, ${typedPlain(String(before))}`);
       else before = rate;
     }
   });

@@ -1,5 +1,6 @@
 import {
   dayFrom,
+  dayOfYear,
   dayShort,
   daysBetween,
   periodKey,
@@ -60,8 +61,6 @@ export interface YearColumn {
   cells: (PeriodCell | undefined)[];
 }
 
-const dayMonth = (day: string): string => dayShort(day).slice(0, -5);
-
 const yearSays = (rows: readonly PeriodRow[]): string => {
   const regular = rows.filter(({ kind }) => kind === 'regular');
   if (regular.length === 0) return '';
@@ -88,8 +87,8 @@ export function yearColumns(
       const { row, period } = found;
       const says =
         period.kind === 'adjustment'
-          ? `${period.label}, ${dayMonth(period.end)}`
-          : `${dayMonth(period.start)} – ${dayMonth(period.end)}`;
+          ? `${period.label}, ${dayOfYear(period.end)}`
+          : `${dayOfYear(period.start)} – ${dayOfYear(period.end)}`;
       return {
         says,
         days: daysBetween(period.start, period.end),

@@ -1,5 +1,5 @@
 import type { SetupTableName } from '@margin-lens/contract';
-import { inWords, sentenceCase } from '@margin-lens/core/shown';
+import { inWords, sentenceCase, countText } from '@margin-lens/core/shown';
 
 export interface SetupTab {
   path: string;
@@ -218,7 +218,7 @@ export const columnText = (table: SetupTableName, column: string): ColumnText =>
   COLUMNS[`${table}.${column}`] ?? { label: sentenceCase(inWords(column)), width: '100px' };
 
 export const counted = (count: number, [one, many]: readonly [string, string]): string =>
-  `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`;
+  `${countText(count)} ${count === 1 ? one : many}`;
 
 /** What belongs to each basis. */
 export const BASIS_WORDS: Record<string, string> = {

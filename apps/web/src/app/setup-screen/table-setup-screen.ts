@@ -30,11 +30,12 @@ import { ValueTreePane } from './value-tree-pane';
 import { TableSetupStore } from './table-setup-store';
 import type { HoldsUnsaved } from './unsaved-guard';
 import { SaveKey } from '../shared/save-key';
+import { CountPipe } from '../shared/count-pipe';
 
 /** Chart of accounts, entities and dimensions: each a sheet with its checks, where-used and history. */
 @Component({
   selector: 'ml-table-setup-screen',
-  imports: [SaveKey, MatButtonModule, MatCheckboxModule, MatIconModule, Screen, Sheet, ValueTreePane],
+  imports: [CountPipe, SaveKey, MatButtonModule, MatCheckboxModule, MatIconModule, Screen, Sheet, ValueTreePane],
   providers: [TableSetupStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './table-setup-screen.html',

@@ -10,10 +10,13 @@ import type {
   TableChangeView,
   UsesView,
 } from '@margin-lens/contract';
+import { typedPlain } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { SheetDraft } from '../shared/sheet/sheet-draft';
 import type { RowProblems } from '../shared/sheet/sheet';
 import type { Cells, DraftRow } from '../shared/sheet/sheet-model';
+import { readTypedDay } from '../shared/typed-day';
+import { plainNumber } from '../shared/typed-amount';
 import { inTreeOrder } from './value-tree';
 import { WorkspaceStore } from '../shared/workspace-store';
 
@@ -23,10 +26,25 @@ interface Asked {
 }
 
 /** Rows in the order of the screen. */
-const rowsOf = ({ name, rows }: SetupTableView): Cells[] => {
-  const cells = rows.map((row) => row.cells);
+const rowsOf = (table: SetupTableView): Cells[] => {
+  const { name, rows } = table;
+  const cells = rows.map((row) => asTyped(table, row.cells));
   return name === 'dimensions' ? inTreeOrder(cells) : cells;
 };
+
+/** Cells as whoever reads would type them; what files write stays as it is where it is read the same by all. */
+const asTyped = ({ columns }: SetupTableView, cells: Cells): Cells =>
+  cells.map((text, at) => (NUMBERS.has(columns[at]!.type) ? typedPlain(text) : text));
+
+/** Cells as files write them; what is no number or day is left for the server to say so. */
+const asWritten = ({ columns }: SetupTableView, cells: Cells): string[] =>
+  cells.map((text, at) => {
+    const { type } = columns[at]!;
+    if (NUMBERS.has(type)) return plainNumber(text) ?? text;
+    return type === 'date' ? (readTypedDay(text) ?? text) : text;
+  });
+
+const NUMBERS: ReadonlySet<string> = new Set(['decimal', 'percent']);
 
 /** One table under edit: as it is saved, the draft over it, and what came of saving. */
 @Injectable()
@@ -115,7 +133,11 @@ export class TableSetupStore {
     this.isLoading.set(true);
     this.savedCount.set(undefined);
     this.api
-      .saveSetupTable(table.name, { base: table.revision, put: put.map(({ cells }) => [...cells]), remove })
+      .saveSetupTable(table.name, {
+        base: table.revision,
+        put: put.map(({ cells }) => asWritten(table, cells)),
+        remove,
+      })
       .subscribe({
         next: (saved) => this.takeSaved(saved, changed.length),
         error: (error: ErrorReply) => {
@@ -150,7 +172,9 @@ export class TableSetupStore {
   }
 
   /** Takes the rows of a change back into the draft as they were before it; saving makes it so. */
-  bringBack({ rows }: TableChangeView): void {
+  bringBack({ rows: changed }: TableChangeView): void {
+    const typed = (cells: Cells | null) => cells && asTyped(this.table()!, cells);
+    const rows = changed.map(({ before, after }) => ({ before: typed(before), after: typed(after) }));
     const held = new Map(this.draft.rows().map((row) => [this.keyText(row.cells), row]));
     const edits = rows.flatMap(({ before }) => {
       const row = before && held.get(this.keyText(before));

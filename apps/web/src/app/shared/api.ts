@@ -1,6 +1,14 @@
 import { Injectable } from '@angular/core';
 import { catchError, type Observable } from 'rxjs';
-import type { CompletionDocument, DecimalSign, Document, DocumentKind, Mapping, RowLayout } from '@margin-lens/core';
+import type {
+  CompletionDocument,
+  DecimalSign,
+  Document,
+  DocumentKind,
+  Mapping,
+  RowLayout,
+  WritingStyle,
+} from '@margin-lens/core';
 import type {
   AdjustmentsView,
   AllocationEffectView,
@@ -359,6 +367,11 @@ export class Api extends ServerCalls {
 
   trace(id: string, context: StatementContext, address: string, skip: number): Observable<TraceView> {
     return this.get(`/statements/${id}/trace`, { ...context, address, ...(skip > 0 ? { skip: String(skip) } : {}) });
+  }
+
+  /** Says how the person writes numbers and days. */
+  writeStyle(style: WritingStyle): Observable<void> {
+    return this.put('/people/me/style', style);
   }
 
   journal(id: number): Observable<JournalView> {

@@ -1,6 +1,7 @@
 import { Injectable, type Provider } from '@angular/core';
 import { DateAdapter, MAT_DATE_LOCALE, NativeDateAdapter, provideNativeDateAdapter } from '@angular/material/core';
-import { readDate } from '@margin-lens/core';
+import { dayShort } from '@margin-lens/core/shown';
+import { readTypedDay } from './typed-day';
 
 /** A day as files and the server write it, at midnight of this machine. */
 export const dateOfDay = (day: string): Date | null => (day === '' ? null : new Date(`${day}T00:00:00`));
@@ -12,13 +13,18 @@ export function dayOfDate(date: Date | null): string {
   return `${String(date.getFullYear()).padStart(4, '0')}-${month}-${day}`;
 }
 
-/** Reads days as people type them, the day first, by the rules of foreign files. */
+/** Reads days as whoever types them writes them, by the rules of foreign files, and shows them so. */
 @Injectable()
 class DayAdapter extends NativeDateAdapter {
   override parse(text: unknown): Date | null {
     if (typeof text !== 'string' || text.trim() === '') return null;
-    const day = readDate(text, 'dmy');
+    const day = readTypedDay(text);
     return day === undefined ? this.invalid() : dateOfDay(day);
+  }
+
+  override format(date: Date, displayFormat: object): string {
+    const isDay = 'day' in displayFormat;
+    return isDay ? dayShort(dayOfDate(date)) : super.format(date, displayFormat);
   }
 
   override getFirstDayOfWeek(): number {

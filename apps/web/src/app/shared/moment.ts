@@ -8,6 +8,3 @@ export function momentInWords(iso: string): string {
   const day = `${at.getFullYear()}-${pad(at.getMonth() + 1)}-${pad(at.getDate())}`;
   return `${dayShort(day)} ${pad(at.getHours())}:${pad(at.getMinutes())}`;
 }
-
-/** A day without its year, for lists where the year is clear. @example '31 Aug' */
-export const dayWithoutYear = (isoDay: string): string => dayShort(isoDay).slice(0, -5);

@@ -1,10 +1,11 @@
 import { FormControl } from '@angular/forms';
-import { plainAmount, readAmount, typedAmount } from './typed-amount';
+import { readablePlain } from '@margin-lens/core/shown';
+import { plainAmount, typedAmount } from './typed-amount';
 
 describe('an amount that is typed', () => {
   it('is read with its thousands divided or not', () => {
     expect(['4,200,000.00', '4 200 000', '-17.5', ''].map(plainAmount)).toEqual(['4200000.00', '4200000', '-17.5', '']);
-    expect(['4200000.00', '-1234', '12', ''].map(readAmount)).toEqual(['4,200,000.00', '-1,234', '12', '']);
+    expect(['4200000.00', '-1234', '12', ''].map(readablePlain)).toEqual(['4,200,000.00', '-1,234', '12', '']);
   });
 
   it('is an amount, or nothing', () => {

@@ -1,13 +1,25 @@
 import { inject, Injectable } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { BehaviorSubject, catchError, filter, map, of, shareReplay, startWith, switchMap, type Observable } from 'rxjs';
+import {
+  BehaviorSubject,
+  catchError,
+  filter,
+  map,
+  of,
+  shareReplay,
+  startWith,
+  switchMap,
+  tap,
+  type Observable,
+} from 'rxjs';
+import { readStyleBy } from '@margin-lens/core/shown';
 import type { ErrorReply, WorkspaceView } from '@margin-lens/contract';
 import { Api } from './api';
 
 export type WorkspaceState =
   { state: 'loading' } | { state: 'loaded'; workspace: WorkspaceView } | { state: 'failed'; error: ErrorReply };
 
-/** The workspace as the server has it now; reloaded after every delivery. */
+/** The workspace as the server has it now; reloaded after every delivery. What is shown of it is in the style of its viewer. */
 @Injectable({ providedIn: 'root' })
 export class WorkspaceStore {
   private readonly api = inject(Api);
@@ -16,6 +28,7 @@ export class WorkspaceStore {
   readonly state$: Observable<WorkspaceState> = this.reloads.pipe(
     switchMap(() =>
       this.api.workspace().pipe(
+        tap(({ style }) => readStyleBy(() => style)),
         map((workspace): WorkspaceState => ({ state: 'loaded', workspace })),
         catchError((error: ErrorReply) => of<WorkspaceState>({ state: 'failed', error })),
       ),

@@ -9,13 +9,13 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { map } from 'rxjs';
-import { dayInWords } from '@margin-lens/core/shown';
+import { dayInWords, readablePlain } from '@margin-lens/core/shown';
 import type { AcquisitionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { accountsThatFit, chartAccounts } from '../shared/chart-accounts';
 import { KeepRows } from '../shared/keep-rows';
 import type { RowToSave } from '../shared/save-rows';
-import { plainAmount, readAmount, typedAmount } from '../shared/typed-amount';
+import { plainAmount, typedAmount } from '../shared/typed-amount';
 import type { TermsAsked } from './terms-asked';
 
 type Item = AcquisitionView['items'][number];
@@ -53,10 +53,10 @@ export class AcquisitionDialog {
   private readonly chart = toSignal(chartAccounts(this.api), { initialValue: [] });
 
   protected readonly form = this.forms.group({
-    consideration: [readAmount(this.kept?.consideration ?? ''), [Validators.required, typedAmount]],
-    priorInterestFairValue: [readAmount(this.kept?.priorInterestFairValue ?? ''), typedAmount],
+    consideration: [readablePlain(this.kept?.consideration ?? ''), [Validators.required, typedAmount]],
+    priorInterestFairValue: [readablePlain(this.kept?.priorInterestFairValue ?? ''), typedAmount],
     nciMethod: [this.kept?.nciMethod || 'proportionate'],
-    nciFairValue: [readAmount(this.kept?.nciFairValue ?? ''), typedAmount],
+    nciFairValue: [readablePlain(this.kept?.nciFairValue ?? ''), typedAmount],
     items: this.forms.array((this.kept?.items ?? []).map((item) => this.itemForm(item))),
   });
   protected readonly isTouched = signal(false);
@@ -117,7 +117,7 @@ export class AcquisitionDialog {
       kind: [kind],
       item: [item, Validators.required],
       account: [account, [Validators.required, inChart]],
-      localAmount: [readAmount(localAmount), [Validators.required, typedAmount]],
+      localAmount: [readablePlain(localAmount), [Validators.required, typedAmount]],
       expenseAccount: [expenseAccount, inChart],
       lifeMonths: [lifeMonths === null ? '' : String(lifeMonths), Validators.pattern(/^\d{0,4}$/)],
     });

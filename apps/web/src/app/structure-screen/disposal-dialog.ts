@@ -4,11 +4,11 @@ import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { dayInWords } from '@margin-lens/core/shown';
+import { dayInWords, readablePlain } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { KeepRows } from '../shared/keep-rows';
 import type { TermsAsked } from './terms-asked';
-import { plainAmount, readAmount, typedAmount } from '../shared/typed-amount';
+import { plainAmount, typedAmount } from '../shared/typed-amount';
 
 /** What was got for a part that was sold, and what the rest is worth where control goes with it. */
 @Component({
@@ -74,8 +74,8 @@ export class DisposalDialog {
   protected readonly isKept = Number(this.asked.share.percent) > 0;
   protected readonly day = dayInWords(this.asked.share.from);
   protected readonly form = inject(NonNullableFormBuilder).group({
-    proceeds: [readAmount(this.asked.share.disposal?.proceeds ?? ''), [Validators.required, typedAmount]],
-    keptFairValue: [readAmount(this.asked.share.disposal?.keptFairValue ?? ''), typedAmount],
+    proceeds: [readablePlain(this.asked.share.disposal?.proceeds ?? ''), [Validators.required, typedAmount]],
+    keptFairValue: [readablePlain(this.asked.share.disposal?.keptFairValue ?? ''), typedAmount],
   });
 
   protected keep(): void {

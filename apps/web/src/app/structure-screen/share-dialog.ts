@@ -13,6 +13,7 @@ import type { ErrorReply, ShareView, StructureChange, StructureEffect } from '@m
 import { Api } from '../shared/api';
 import { KeepRows } from '../shared/keep-rows';
 import { dateOfDay, dayOfDate, provideDates } from '../shared/dates';
+import { percentText } from '../shared/percent-of';
 
 /** What the dialog begins with: a share that there is, or the two entities of a new one. */
 export interface ShareAsked {
@@ -133,9 +134,7 @@ export class ShareDialog {
 type Part = StructureEffect['entities'][number]['before'];
 
 const partWords = (part: Part): string =>
-  part
-    ? `${METHODS[part.method as keyof typeof METHODS]}, ${part.effective.toLocaleString('en-GB')} %`
-    : 'no part of it';
+  part ? `${METHODS[part.method as keyof typeof METHODS]}, ${percentText(part.effective)}` : 'no part of it';
 
 const figureWords = (figure: StructureEffect['figures'][number]['before']): string =>
   figure.amount === null ? 'not known' : exactFigure(figure);

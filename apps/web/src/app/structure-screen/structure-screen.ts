@@ -5,7 +5,7 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
-import { dayInWords } from '@margin-lens/core/shown';
+import { dayInWords, readablePlain } from '@margin-lens/core/shown';
 import type { ShareLineView, ShareView, StructureView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
@@ -16,7 +16,7 @@ import { WorkspaceStore } from '../shared/workspace-store';
 import type { GroupAsked } from './group-dialog';
 import type { ShareAsked } from './share-dialog';
 import type { TermsAsked } from './terms-asked';
-import { readAmount } from '../shared/typed-amount';
+import { percentText } from '../shared/percent-of';
 import { BOX, layOut } from './structure-layout';
 
 type Entity = StructureView['entities'][number];
@@ -29,16 +29,13 @@ const METHOD_WORDS: Record<Entity['method'], string> = {
   equity: 'As one line (associate)',
 };
 
-/** A percentage as people read it, to four decimals. @example '36.225 %' */
-const percentText = (percent: number): string => `${percent.toLocaleString('en-GB', { maximumFractionDigits: 4 })} %`;
-
 /** What was said of a share that was bought or sold. @example 'paid 4,200,000.00, 3 items' */
 function termsText({ acquisition, disposal }: ShareLineView): string {
   const items = acquisition?.items.length ?? 0;
   return [
-    acquisition?.consideration ? `paid ${readAmount(acquisition.consideration)}` : '',
+    acquisition?.consideration ? `paid ${readablePlain(acquisition.consideration)}` : '',
     items > 0 ? `${items} ${items === 1 ? 'item' : 'items'}` : '',
-    disposal?.proceeds ? `got ${readAmount(disposal.proceeds)}` : '',
+    disposal?.proceeds ? `got ${readablePlain(disposal.proceeds)}` : '',
   ]
     .filter(Boolean)
     .join(', ');

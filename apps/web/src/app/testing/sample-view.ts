@@ -1,3 +1,4 @@
+import { USUAL_STYLE } from '@margin-lens/core/shown';
 import type {
   CellView,
   ColumnHeadView,
@@ -182,6 +183,7 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
   revision: 1,
   name: 'Larkmoor Group',
   viewer: 'Controller',
+  style: USUAL_STYLE,
   isEmpty: false,
   lastImportAt: '2026-11-24T10:00:00Z',
   entities: [

@@ -1,5 +1,6 @@
 import type { OutlookMethod, Phasing, PlanAction, RunRate, SeedSource, SheetRow, ShownUnit } from '@margin-lens/core';
 import { typedUnits } from './sheet-model';
+import { plainNumber } from '../shared/typed-amount';
 
 export type ActionKind = 'seed' | 'outlook' | 'uplift' | 'phase' | 'series' | 'round' | 'move';
 
@@ -95,7 +96,7 @@ export function actionOfForm(
   const [row] = rows;
   if (!row) return 'Select rows and months in the sheet.';
   const { shownUnit, whole } = typedUnits(row, unit);
-  const number = (text: string) => Number(text.replace(/[,\s]/g, ''));
+  const number = (text: string) => Number(plainNumber(text) ?? NaN);
   const bad = (text: string, what: string) =>
     text.trim() === '' || !Number.isFinite(number(text)) ? `${what} is not a number.` : undefined;
   switch (kind) {

@@ -8,6 +8,7 @@ import {
   type SheetRow,
 } from '@margin-lens/core';
 import type { FiguresView } from '@margin-lens/contract';
+import { readablePlain } from '@margin-lens/core/shown';
 
 const METHOD_WORDS: Record<OutlookMethod, string> = {
   seasonal_naive: 'Same month last year',
@@ -61,8 +62,8 @@ export function outlooksOf(
 
 function errorWords(result: OutlookResult): string {
   const errors = result.problem === undefined ? result.backTest : undefined;
-  if (errors?.mape !== undefined) return `${errors.mape.toFixed(1)} % off`;
-  return errors?.mase === undefined ? '' : `${errors.mase.toFixed(2)} of a usual step off`;
+  if (errors?.mape !== undefined) return `${readablePlain(errors.mape.toFixed(1))} % off`;
+  return errors?.mase === undefined ? '' : `${readablePlain(errors.mase.toFixed(2))} of a usual step off`;
 }
 
 /** The range of a forecast that reaches to the last of the months; undefined where it has a problem. */

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { exactFigure, favourOfChange, type FiscalPeriod, type PlanResult, type SheetRow } from '@margin-lens/core';
 import { Chart } from '../shared/chart';
-import { CHART_COLOURS, barStyle, CHART_FRAME, type ChartOption } from '@margin-lens/core/shown';
+import { CHART_COLOURS, CHART_FRAME, barStyle, readablePlain, type ChartOption } from '@margin-lens/core/shown';
 import type { OutlookRange } from './action-outlook';
 import { PlanningStore } from './planning-store';
 
@@ -38,7 +38,7 @@ export class ActionResult {
       before: text(whole(was)),
       after: text(whole(is)),
       change: change === 0 ? '–' : text(change),
-      percent: whole(was) === 0 ? '' : `${((100 * change) / Math.abs(whole(was))).toFixed(1)} %`,
+      percent: whole(was) === 0 ? '' : `${readablePlain(((100 * change) / Math.abs(whole(was))).toFixed(1))} %`,
       favour: favourOfChange(row, change) ?? '',
       profit: exactFigure({ amount: profit, unit: model.input.source.currency }),
       profitFavour: profit === 0 ? '' : profit > 0 ? 'favourable' : 'adverse',

@@ -14,7 +14,8 @@ import {
 } from '@angular/core';
 import { favourOfChange, type SheetRow, type ShownUnit } from '@margin-lens/core';
 import { columnView, lineOf, widthsOf, type ColumnView } from './planning-table-view';
-import { FIGURES_TYPE, inUnit } from '../shared/figures-clipboard';
+import { FIGURES_TYPE } from '../shared/figures-clipboard';
+import { inUnit } from './figures-in-unit';
 import { CellInput } from '../shared/grid/cell-input';
 import { ColumnEdge } from '../shared/grid/column-edge';
 import { ColumnSizes, pinnedPlaces } from '../shared/grid/column-sizes';

@@ -56,7 +56,7 @@ export function pastedEntries(model: SheetModel, block: Block, text: string): Pa
   const grid = cellsOfText(text);
   const isSingle = grid.length === 1 && grid[0]!.length === 1;
   if (isSingle) {
-    const entries = blockEntries(model, block, plainNumber(grid[0]![0]!)).filter((each) => each.text !== '');
+    const entries = blockEntries(model, block, withoutLooks(grid[0]![0]!)).filter((each) => each.text !== '');
     return { entries, size: { rows: 1, columns: 1 } };
   }
   const figures = withoutWords(grid);
@@ -64,7 +64,7 @@ export function pastedEntries(model: SheetModel, block: Block, text: string): Pa
   if (word !== undefined) return { problem: `“${word.trim().slice(0, 40)}” is not a figure, so nothing was pasted.` };
   const places = figures.flatMap((cells, r) =>
     cells.flatMap((cell, c) =>
-      cell.trim() === '' ? [] : [{ at: block.top + r, column: block.left + c, text: plainNumber(cell) }],
+      cell.trim() === '' ? [] : [{ at: block.top + r, column: block.left + c, text: withoutLooks(cell) }],
     ),
   );
   const grain = model.columns[block.left]!.grain;
@@ -82,7 +82,7 @@ export function pastedEntries(model: SheetModel, block: Block, text: string): Pa
 }
 
 /** A spreadsheet's figure as it is typed: brackets and a dash are looks. */
-function plainNumber(text: string): string {
+function withoutLooks(text: string): string {
   const trimmed = text.trim();
   if (/^[-–—]$/.test(trimmed)) return '0';
   const inBrackets = /^\((.*)\)$/.exec(trimmed);

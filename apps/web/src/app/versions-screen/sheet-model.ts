@@ -19,6 +19,7 @@ import {
   type ShownUnit,
 } from '@margin-lens/core';
 import { isSameBut, type SheetSides, type SheetTotals } from './sheet-totals';
+import { typedPlain } from '@margin-lens/core/shown';
 
 /** A version or last year beside the sheet: its lines by the same months. */
 export interface Comparison {
@@ -236,5 +237,5 @@ export function enterCells(
 export function editText(row: SheetRow, figure: number | null, unit: ShownUnit): string {
   if (figure === null) return '';
   const { shownUnit } = typedUnits(row, unit);
-  return String(Number((figure / shownUnit).toFixed(8)) + 0);
+  return typedPlain(String(Number((figure / shownUnit).toFixed(8)) + 0));
 }

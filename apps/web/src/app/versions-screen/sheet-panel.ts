@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { SheetDifferenceView } from '@margin-lens/contract';
+import { countText } from '@margin-lens/core/shown';
 import { DifferenceList } from './difference-list';
 import { differenceView } from './difference-view';
 import type { FigureWords } from './figure-words';
@@ -118,8 +119,7 @@ export class SheetPanel {
 
   protected readonly says = computed(() => {
     const { adds, changed, same, rejected } = this.sheet();
-    const count = (number: number) => number.toLocaleString('en-GB');
-    return `${count(adds)} new, ${count(changed)} changed, ${count(same)} as they are, ${count(rejected.length)} not taken.`;
+    return `${countText(adds)} new, ${countText(changed)} changed, ${countText(same)} as they are, ${countText(rejected.length)} not taken.`;
   });
   protected readonly cells = computed(() => {
     const { place, amount } = this.figures();

@@ -1,4 +1,4 @@
-import { inUnit } from './figures-clipboard';
+import { inUnit } from './figures-in-unit';
 
 describe('inUnit', () => {
   it('turns whole units into the unit that is shown, and leaves empty cells and words', () => {
