@@ -16,6 +16,7 @@ import { CsvFile, type Cell } from './csv-file';
 import { DOCUMENTS } from './documents';
 import { FIGURE_HEADER, writeFigures } from './figures';
 import { Intercompany, postStories } from './group-stories';
+import { postTreasury } from './treasury';
 import {
   acquisitionsOfLarkmoor,
   assetTransfers,
@@ -139,6 +140,7 @@ async function writeJournals(
     }
     intercompany.postMonth(month);
     postStories(books, month);
+    for (const book of books.values()) postTreasury(book, month);
     for (const book of hire) postMonthOfHire(book, month, hireRandom);
     if (month.period === 12) for (const code of ['LMG', 'LMT', 'LMJ']) postAdjustments(books.get(code)!, month);
     after(books, month);

@@ -253,9 +253,9 @@ function settle(book: Book, month: Month): void {
       flow: isMoneyIn ? 'receipts' : 'payments',
     });
   };
-  clear('1500', 0.62, 20, 'Receipts from customers');
+  clear('1500', 0.45, 20, 'Receipts from customers');
   clear('1520', 0.8, 21, 'Other receipts');
-  clear('2400', 0.68, 22, 'Payment run');
+  clear('2400', 0.45, 22, 'Payment run');
   clear('2510', 0.95, 26, 'Wages and salaries paid');
   clear('2500', 0.9, 14, 'Energy accruals settled');
   if (month.period % 3 === 0) {
@@ -320,8 +320,8 @@ export function postOpening(book: Book, month: Month, more: readonly Line[]): vo
     ['1000', 0.3],
     ['1010', 0.2],
     ['1100', 0.6],
-    ['1110', 2.4],
-    ['1120', 3.1],
+    ['1110', 3.6],
+    ['1120', 4.2],
     ['1130', 1.4],
     ['1140', 0.3],
     ['1150', 0.2],
@@ -331,14 +331,14 @@ export function postOpening(book: Book, month: Month, more: readonly Line[]): vo
     ['1210', -1.2],
     ['1220', -0.7],
     ['1250', -0.2],
-    ['1400', 0.9],
-    ['1410', 0.3],
-    ['1420', 0.5],
-    ['1430', 0.4],
-    ['1500', 1.6],
+    ['1400', 0.4],
+    ['1410', 0.15],
+    ['1420', 0.25],
+    ['1430', 0.25],
+    ['1500', 1.35],
     ['1510', -0.03],
     ['1520', 0.05],
-    ['1600', 0.9],
+    ['1600', 0.7],
     ['2000', -1.5],
     ['2010', -0.5],
     ['2020', -0.2],
@@ -347,8 +347,17 @@ export function postOpening(book: Book, month: Month, more: readonly Line[]): vo
     ['2220', -0.5],
     ['2260', -0.3],
     ['2400', -1.1],
+    ['2420', -0.12],
     ['2500', -0.06],
     ['2510', -0.05],
+    ['2520', -0.12],
+    ['2530', -0.16],
+    ['2550', -0.08],
+    ['2570', -0.05],
+    ['2600', -0.06],
+    ['2610', -0.1],
+    ['2660', -0.08],
+    ['2670', -0.03],
     ['2630', -0.08],
   ];
   const lines = shares.flatMap(([account, share]): Line[] => {

@@ -117,7 +117,9 @@ export function profitAndLoss(entity: DemoEntity, month: Month, assume: Assumpti
       amounts.push({ account, amount: -total * share, line, department: 'sales' });
   }
   for (const { category, subcategory, share, variable, department } of COSTS) {
-    const total = share * (variable * sales + (1 - variable) * average);
+    const isMade = category === 'Cost of sales' && subcategory !== 'Depreciation';
+    const own = isMade ? (entity.makes ?? 1) : 1;
+    const total = own * share * (variable * sales + (1 - variable) * average);
     for (const part of spread(total, category, subcategory)) {
       const isGas = part.account === '6400' || part.account === '6460';
       amounts.push({ ...part, amount: isGas ? part.amount * assume.gas(month.index) : part.amount, department });

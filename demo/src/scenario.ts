@@ -10,6 +10,8 @@ export interface DemoEntity {
   headcount: number;
   /** Percent of the profit. */
   taxRate: number;
+  /** Part of the cost of making that it bears itself, where it sells what others of the group make. */
+  makes?: number;
 }
 export type ProductLine = 'tableware' | 'tiles' | 'studio' | 'contract';
 
@@ -58,6 +60,7 @@ export const ENTITIES: readonly DemoEntity[] = [
     sales: { tableware: 620, tiles: 240 },
     headcount: 58,
     taxRate: 25,
+    makes: 0.58,
   },
   {
     code: 'LMJ',

@@ -177,8 +177,8 @@ describe('shared costs are spread', () => {
     };
     expect(await ends('costs.department:assembly')).toEqual([
       { text: '', amount: 200_000_00 },
-      { text: 'From maintenance, Maintenance by hours: 4000 of 8000', amount: 300_000_00 },
-      { text: 'From systems, Systems by computer hours: 200 of 1800', amount: 26_222_22 },
+      { text: 'From maintenance, Maintenance by hours: 4,000 of 8,000', amount: 300_000_00 },
+      { text: 'From systems, Systems by computer hours: 200 of 1,800', amount: 26_222_22 },
     ]);
   });
 

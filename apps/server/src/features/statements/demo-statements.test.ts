@@ -48,6 +48,31 @@ it('every statement of the group ties as well, its rates are there, and its rese
   expect(small.ties.filter(({ agrees }) => !agrees).map(({ check }) => check)).toEqual(['rates']);
 });
 
+// common practice of manufacturers: current ratio 1.2 to 2.5, payables paid in 30 to 60 days, cash for some weeks of costs
+it('every entity and the group read as a manufacturer’s', async () => {
+  for (const scope of ['LMG', 'LMT', 'LMS', 'LMU', 'LMJ', 'LMA', 'KWE', 'LARKMOOR']) {
+    const read = async (statement: string) => {
+      const query = `scope=${scope}&as_at=2026-08&columns=month_and_year_to_date`;
+      const { rows, columns } = await ask<StatementView>(`/statements/${statement}?${query}`);
+      const toDate = columns.findIndex(({ id }) => id === 'ytd');
+      return (row: string) => rows.find(({ id }) => id === row)!.cells[toDate]!.amount!;
+    };
+    const [ratio, balance, income] = [
+      await read('ratios'),
+      await read('balance_sheet'),
+      await read('income_statement'),
+    ];
+    expect(ratio('current_ratio')).toBeGreaterThan(1.2);
+    expect(ratio('current_ratio')).toBeLessThan(2.5);
+    expect(ratio('days_payable')).toBeGreaterThan(30);
+    expect(ratio('days_payable')).toBeLessThan(60);
+    const weeksOfCosts = balance('cash') / ((income('net_sales') - income('operating_profit')) / (153 / 7));
+    expect(weeksOfCosts).toBeGreaterThan(2);
+    expect(weeksOfCosts).toBeLessThan(9);
+    expect(income('operating_profit')).toBeGreaterThan(0);
+  }
+});
+
 it('an account without a row of its own is no less unplanned', async () => {
   const query = new URLSearchParams({ scope: 'LMT', as_at: '2026-08', statement: 'income_statement' });
   const { unplanned } = await ask<ExceptionsView>(`/exceptions?${query}`);
