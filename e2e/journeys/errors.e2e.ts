@@ -19,11 +19,11 @@ test('a server that does not answer is said, and tried again', async ({ page }) 
 test('an account that there is none of is said, without the count of the one before', async ({ page }) => {
   await page.goto('/ledger/lines?scope=LMG&account=6400');
   await expect(page.getByTestId('subtitle')).toContainText('lines');
-  await page.getByLabel('Account number').fill('9999');
+  await page.getByLabel('Accounts by number, range, heading or name').fill('9999');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('error')).toContainText('9999');
   await expect(page.getByTestId('subtitle')).not.toContainText('lines');
-  await page.getByLabel('Account number').fill('6410');
+  await page.getByLabel('Accounts by number, range, heading or name').fill('6410');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('subtitle')).toContainText('lines');
 });

@@ -67,7 +67,7 @@ const PeriodKey = v.pipe(v.string(), v.regex(/^FY\d{4}-P\d{2}$/));
 /** Which journal lines are asked for; dimensions as `dim`, each `dimension=value`, joined by commas. */
 export const LinesQuerySchema = v.object({
   scope: v.string(),
-  /** A number, or several joined by commas. */
+  /** Numbers, ranges, patterns, headings or words of names, joined by commas. */
   account: v.optional(v.string()),
   from: v.optional(PeriodKey),
   to: v.optional(PeriodKey),
@@ -116,6 +116,8 @@ export type LedgerLineView = v.InferOutput<typeof LedgerLineSchema>;
 export const LinesSchema = v.object({
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
   account: v.nullable(v.object({ number: v.string(), name: v.string(), nature: v.string() })),
+  /** How many accounts are asked for; 0 for all. */
+  accounts: v.number(),
   count: v.number(),
   /** A search found more than it looks for: count and sums are those of the first ones. */
   isCapped: v.boolean(),

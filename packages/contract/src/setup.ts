@@ -56,7 +56,12 @@ export const SavedTableSchema = v.object({
 export type SavedTable = v.InferOutput<typeof SavedTableSchema>;
 
 /** Where a row is used: how often, in words. */
-export const UsesSchema = v.object({ uses: v.array(v.object({ what: v.string(), count: v.number() })) });
+export const UsesSchema = v.object({
+  /** What keeps the row from being deleted, by kind. */
+  uses: v.array(v.object({ what: v.string(), count: v.number() })),
+  /** Of an account: the rows of layouts that it stands in, by their names. */
+  rows: v.array(v.object({ layout: v.string(), row: v.string() })),
+});
 export type UsesView = v.InferOutput<typeof UsesSchema>;
 
 /** A write of a table: who, when, and each row before and after; null where it was not there. */

@@ -62,6 +62,7 @@ export {
 } from './closing/prove-balances';
 export { type EliminationGap } from './books/elimination-frame';
 export { ELIMINATION_KINDS, ELIMINATION_REASONS } from './books/elimination-term';
+export { accountsTyped } from './account/accounts-typed';
 export { Books } from './books/books';
 export { sourceAddress } from './intake/source-address';
 export { type PostingsIn } from './books/postings-in';
@@ -226,7 +227,7 @@ export {
   splitRow,
 } from './layout/edit-rows';
 export { documentChanges, mergeDocuments } from './layout/layout-difference';
-export { displaceAccount, likelyRow, placeAccount } from './layout/place-account';
+export { displaceAccount, likelyRow, placeAccount, rowsWithAccount } from './layout/place-account';
 export { type ProposedPurpose, proposeRows } from './layout/propose-rows';
 export {
   LAYOUT_PURPOSES,

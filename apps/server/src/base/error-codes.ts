@@ -76,7 +76,11 @@ export const ERROR_CODES = {
     '“{asAt}” is not a month or period of the calendar {calendar}.',
     'Write 2026-08, or FY2027-P05; an adjustment period by its number, FY2027-P13.',
   ),
-  SRV_ACCOUNT_UNKNOWN: entry('not_found', 'There is no account “{account}”.', 'Choose one of the chart of accounts.'),
+  SRV_ACCOUNT_UNKNOWN: entry(
+    'not_found',
+    'No account is called “{account}”.',
+    'Name it by its number, a range such as 6400..6499, its heading, or a word of its name.',
+  ),
   SRV_PERIOD_CLOSED: entry(
     'conflict',
     '{period} of {entity} is closed.',

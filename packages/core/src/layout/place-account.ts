@@ -6,6 +6,10 @@ import { outlineOf, type AccountsRow, type Row } from './row-layout';
 const accountRows = (rows: readonly Row[]): AccountsRow[] =>
   outlineOf(rows).flatMap(({ row }) => (row.kind === 'accounts' ? [row] : []));
 
+/** Rows that an account stands in, however their rules pick it. */
+export const rowsWithAccount = (rows: readonly Row[], account: Account): AccountsRow[] =>
+  accountRows(rows).filter((row) => selects(row.accounts, account));
+
 const alone = (number: string) => ({ by: 'account' as const, number });
 
 /**

@@ -74,6 +74,8 @@ describe('journal lines', () => {
     ['q=paid', ['J2']],
     ['q=300', ['J2', 'J2']],
     ['q=J1', ['J1', 'J1']],
+    ['account=3000..4999&from=FY2026-P01', ['O1', 'J1']],
+    ['account=cash&from=FY2026-P02', ['J2', 'Y1']],
     ['q=100%25', []],
     ['dim=team%3Dred', ['J1', 'J2', 'J2']],
     ['dim=team%3D&account=1000', ['O1', 'J1', 'Y1']],

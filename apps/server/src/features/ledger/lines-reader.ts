@@ -6,6 +6,7 @@ import {
   type ReadLinesQuery,
 } from '@margin-lens/contract';
 import {
+  accountsTyped,
   decimalSign,
   parseAmount,
   readNumber,
@@ -41,6 +42,8 @@ export interface ListedLines {
 interface OpenedFilter {
   entity: Entity;
   account: { id: number; index: number; number: string; name: string; nature: string } | undefined;
+  /** How many accounts are named; 0 for all. */
+  accounts: number;
   from: FiscalPeriod | undefined;
   to: FiscalPeriod | undefined;
   /** True in SQL for lines that came late. */
@@ -68,6 +71,7 @@ export class LinesReader {
     return {
       scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
       account: account ? { number: account.number, name: account.name, nature: account.nature } : null,
+      accounts: opened.accounts,
       count: list.count,
       isCapped: hits !== undefined && (await countHits(this.reading, hits)) > LINES_FOUND_AT_MOST,
       debit: list.debit,
@@ -92,9 +96,9 @@ export class LinesReader {
   private async open(query: ReadLinesQuery, cap?: number): Promise<OpenedFilter> {
     const { filled: model, viewer, generation } = this.snapshot;
     const entity = openEntity(model, viewer, query.scope);
-    const numbers = query.account?.split(/[\s,]+/).filter(Boolean) ?? [];
-    const unknown = numbers.find((number) => !model.accountIds.has(number));
-    if (unknown !== undefined) throw appError('SRV_ACCOUNT_UNKNOWN', { account: unknown });
+    const named = accountsTyped(query.account ?? '', model.accounts);
+    if (named.unknown !== undefined) throw appError('SRV_ACCOUNT_UNKNOWN', { account: named.unknown });
+    const { numbers } = named;
     const only = readConditions(query.only);
     requireConditions(model, only);
     const index = numbers.length === 1 ? model.accounts.findIndex(({ number }) => number === numbers[0]) : -1;
@@ -122,7 +126,7 @@ export class LinesReader {
       indexedTo: query.q ? await this.search.indexedTo() : 0,
       cap,
     });
-    return { entity, account, from, to, late, filter };
+    return { entity, account, accounts: numbers.length, from, to, late, filter };
   }
 
   /** A part of the lines of a filter in their order; the whole is kept, so that one scrolls through it at once. */

@@ -7,7 +7,15 @@ import type {
   TableChangeView,
   UsesView,
 } from '@margin-lens/contract';
-import { DatedTrees, issue, TableChecker, type Issue, type ResourceSpec, type TableRow } from '@margin-lens/core';
+import {
+  DatedTrees,
+  issue,
+  rowsWithAccount,
+  TableChecker,
+  type Issue,
+  type ResourceSpec,
+  type TableRow,
+} from '@margin-lens/core';
 import type { Viewer } from '../../base/viewer';
 import {
   currentRows,
@@ -53,7 +61,19 @@ export const setupUses = async (
   key: readonly string[],
 ): Promise<UsesView> => ({
   uses: await usesOf(snapshot, resourceOf(name), key),
+  rows: name === 'accounts' ? rowsOfAccount(snapshot, key[0]!) : [],
 });
+
+function rowsOfAccount({ model }: Snapshot, number: string): UsesView['rows'] {
+  const account = model.accounts.find((each) => each.number === number);
+  if (!account) return [];
+  return model
+    .documentsOf('row_layout')
+    .filter(({ archived }) => archived !== true)
+    .flatMap((layout) =>
+      rowsWithAccount(layout.rows, account).map(({ label }) => ({ layout: layout.name, row: label })),
+    );
+}
 
 /** Adds, changes and takes out rows in one revision; with anything wrong in them nothing is written. */
 export async function saveTable(

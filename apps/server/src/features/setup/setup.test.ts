@@ -149,6 +149,19 @@ describe('setting up tables', () => {
     );
   });
 
+  it('names the rows of layouts that an account stands in, however they pick it', async () => {
+    const payload = { key: ['5000'] };
+    const { body } = await app.inject({ method: 'POST', url: '/api/v1/setup/tables/accounts/uses', payload });
+    const { rows } = JSON.parse(body) as UsesView;
+    // an expense: a row of the income statement, by its heading, and the result in the other two
+    expect(rows.map(({ layout }) => layout)).toEqual([
+      'Income by heading',
+      'Balance sheet by heading',
+      'Cash flow, indirect',
+    ]);
+    expect(rows.slice(1).map(({ row }) => row)).toEqual(['Result for the year', 'Profit for the period']);
+  });
+
   it('refuses a gap in a calendar, a second account for retained earnings, and a value below itself', async () => {
     const may = await save('calendars', {
       put: [['cal', '2026', '5', 'May', '2026-05-09', '2026-05-31', 'regular', '2']],

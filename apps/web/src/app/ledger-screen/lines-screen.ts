@@ -135,8 +135,7 @@ export class LinesScreen {
     const found = `${countText(view.count)} ${view.count === 1 ? 'line' : 'lines'}`;
     const lines = view.isCapped ? `the first ${found} of more; narrow the search` : found;
     const shown = view.count > LINES_SCROLLED ? `, the first ${countText(LINES_SCROLLED)} can be scrolled` : '';
-    const several = this.accounts().split(',').length;
-    const accounts = several > 1 ? ` · ${several} accounts` : '';
+    const accounts = view.accounts > 1 ? ` · ${countText(view.accounts)} accounts` : '';
     return `${view.scope.name} · ${view.scope.currency}${accounts} · ${spanWords} · ${lines}${shown}`;
   });
   protected readonly sums = computed(() => {

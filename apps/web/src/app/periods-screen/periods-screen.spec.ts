@@ -37,6 +37,31 @@ describe('PeriodsScreen', () => {
     expect(switchOf(bed, 'Larkmoor Ceramics, August 2026, closed').getAttribute('aria-checked')).toBe('true');
   });
 
+  it('offers to close what is still open before it', async () => {
+    const bed = await open('FY2027-P04');
+    switchOf(bed, 'Larkmoor Ceramics, August 2026, closed').click();
+    await bed.settle();
+    bed.reply('/periods', closedOf('FY2027-P04', 'FY2027-P05'), 'PUT');
+    await bed.settle();
+    const bar = document.querySelector('mat-snack-bar-container')!;
+    expect(bar.textContent).toContain('still open in Larkmoor Ceramics');
+    bar.querySelector('button')!.click();
+    await bed.settle();
+    const { request } = bed.reply('/periods', closedOf('FY2027-P04', 'FY2027-P05'), 'PUT');
+    expect(request.body).toMatchObject({ entities: ['LMG'], status: 'closed' });
+    expect((request.body as { periods: string[] }).periods).not.toContain('FY2027-P04');
+  });
+
+  it('asks before it closes months of all entities', async () => {
+    const bed = await open();
+    bed.page.querySelector<HTMLButtonElement>('button[title="Close all up to August 2026"]')!.click();
+    await bed.settle();
+    document.querySelector<HTMLButtonElement>('ml-close-dialog [data-testid="sure"]')!.click();
+    await bed.settle();
+    const { request } = bed.reply('/periods', closedOf('FY2027-P05'), 'PUT');
+    expect(request.body).toMatchObject({ status: 'closed' });
+  });
+
   it('says why when the server refuses', async () => {
     const bed = await open();
     switchOf(bed, 'Larkmoor Ceramics, August 2026, closed').click();

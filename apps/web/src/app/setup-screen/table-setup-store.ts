@@ -63,7 +63,7 @@ export class TableSetupStore {
   readonly issues = signal<readonly IssueView[]>([]);
   readonly notes = signal<readonly string[]>([]);
   readonly savedCount = signal<number | undefined>(undefined);
-  readonly uses = signal<{ key: string[]; uses: UsesView['uses'] } | undefined>(undefined);
+  readonly uses = signal<({ key: string[] } & UsesView) | undefined>(undefined);
   readonly history = signal<readonly TableChangeView[] | undefined>(undefined);
   private readonly put = signal<readonly DraftRow[]>([]);
 
@@ -188,7 +188,7 @@ export class TableSetupStore {
   }
 
   private usesOf({ name, key }: Asked) {
-    return this.api.usesOf(name, key).pipe(map(({ uses }) => ({ key, uses })));
+    return this.api.usesOf(name, key).pipe(map((found) => ({ key, ...found })));
   }
 
   private keyText(cells: Cells): string {
