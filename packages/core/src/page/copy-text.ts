@@ -25,15 +25,15 @@ export function copyText({ amount, unit, word }: Figure, shown: ShownUnit): stri
   return unit.kind === 'ratio' ? `${text}%` : text;
 }
 
-/** A block as tab-separated text; with labels and heads when it is the whole table wide. */
-export function blockText({ columns, rows }: PageTable, block: Block, shown: ShownUnit): string {
+/** A block as tab-separated text; with labels and heads where they are asked for, or when it is the whole table wide. */
+export function blockText({ columns, rows }: PageTable, block: Block, shown: ShownUnit, isHeaded = false): string {
   const within = columns.slice(block.left, block.right + 1);
-  const isWhole = within.length === columns.length && columns.length > 1;
+  const hasHeads = isHeaded || (within.length === columns.length && columns.length > 1);
   const lines = rows.slice(block.top, block.bottom + 1).map(({ label, cells }) => {
     const texts = cells.slice(block.left, block.right + 1).map(({ figure }) => copyText(figure, shown));
-    return isWhole ? [label, ...texts] : texts;
+    return hasHeads ? [label, ...texts] : texts;
   });
-  const heads = isWhole
+  const heads = hasHeads
     ? [['', ...within.map(({ blockLabel, label }) => [blockLabel, label].filter(Boolean).join(' · '))]]
     : [];
   return tabText([...heads, ...lines]);

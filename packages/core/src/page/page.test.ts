@@ -141,6 +141,14 @@ describe('copying', () => {
   });
 });
 
+describe('a block that is copied with headings', () => {
+  it('has the labels of its rows and the heads of its columns, however narrow', () => {
+    const table = sheetTable(SHEET, { on: 'screen', unit: 1 });
+    const block = { top: 0, bottom: 0, left: 1, right: 1 };
+    expect(blockText(table, block, 1, true)).toBe('\tChecks · check\nsales\t0.01\n');
+  });
+});
+
 describe('columns over several sheets of paper', () => {
   const columns = (...blocks: [string, number][]) =>
     blocks.flatMap(([block, count]) => Array.from({ length: count }, () => ({ block, width: 10 })));

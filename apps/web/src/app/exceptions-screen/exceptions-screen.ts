@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { asked } from '../shared/asked';
 import { Screen } from '../shared/screen';
+import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
@@ -26,6 +27,7 @@ import type { ToExplain } from '../remarks/explanation-words';
 import { Explained } from './explained';
 import { RemarksPanel, type Quotable, type RemarkPlace } from '../remarks/remarks-panel';
 import { RemarksStore } from '../remarks/remarks-store';
+import { LimitsDialog } from './limits-dialog';
 
 const SPAN_WORDS: Record<ExceptionSpan, string> = {
   period: 'the month',
@@ -59,6 +61,7 @@ export class ExceptionsScreen {
   protected readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly remarks = inject(RemarksStore);
+  private readonly dialog = inject(MatDialog);
   protected readonly spans = EXCEPTION_SPANS;
   protected readonly spanWords = SPAN_WORDS;
 
@@ -221,6 +224,15 @@ export class ExceptionsScreen {
 
   protected set(params: Record<string, string | null>): void {
     this.contexts.setParams(params);
+  }
+
+  protected setLimits(): void {
+    this.dialog
+      .open<LimitsDialog, void, boolean>(LimitsDialog, { width: '440px' })
+      .afterClosed()
+      .subscribe((isKept) => {
+        if (isKept) this.asking.again();
+      });
   }
 
   protected choose(id: string): void {

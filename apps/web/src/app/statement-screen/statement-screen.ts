@@ -319,6 +319,10 @@ export class StatementScreen {
     return context ? this.api.exportUrl(context.statement, questionOf(context), asked) : '';
   }
 
+  protected copyHeaded(): void {
+    this.statementTable()?.copyHeaded();
+  }
+
   protected print(): void {
     window.print();
   }

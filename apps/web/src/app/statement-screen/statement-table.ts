@@ -1,9 +1,11 @@
+import { Clipboard } from '@angular/cdk/clipboard';
 import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
+  inject,
   input,
   linkedSignal,
   output,
@@ -62,6 +64,7 @@ export class StatementTable {
   readonly trace = output<string>();
   readonly light = output<string | undefined>();
 
+  private readonly clipboard = inject(Clipboard);
   protected readonly WIDTH = WIDTH;
   /** Cells chosen that the address has not followed to yet, in order. */
   private underWay: (string | undefined)[] = [];
@@ -174,6 +177,13 @@ export class StatementTable {
   private idOf({ row, column }: Spot): string {
     const { rows, columns } = this.table();
     return `${rows[row]!.id}~${columns[column]!.head.id}`;
+  }
+
+  /** Copies the selected block, or all of the table, with the labels of its rows and the heads of its columns. */
+  copyHeaded(): void {
+    const { rows, columns, page } = this.table();
+    const whole: Block = { top: 0, bottom: rows.length - 1, left: 0, right: columns.length - 1 };
+    this.clipboard.copy(blockText(page, this.grid.block() ?? whole, this.unit(), true));
   }
 
   private copy(clipboard: DataTransfer, block: Block): void {

@@ -1,3 +1,4 @@
+import { Clipboard } from '@angular/cdk/clipboard';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -23,7 +24,7 @@ import { Grid, placeOf } from '../shared/grid/grid';
 import { GridModel } from '../shared/grid/grid-model';
 import type { Block, Spot } from '../shared/grid/grid-place';
 import { PlanningStore } from './planning-store';
-import { blockEntries, blockText, fillEntries, pastedEntries } from './sheet-block';
+import { blockEntries, blockText, fillEntries, headedText, pastedEntries } from './sheet-block';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
 import { columnsInSight, HEAD_PX, mostRows, ROW_PX, rowsInSight, type SheetWindow } from './sheet-window';
 
@@ -83,6 +84,7 @@ export class PlanningTable {
       paste: (clipboard, block) => this.paste(clipboard, block),
     },
   );
+  private readonly clipboard = inject(Clipboard);
   protected readonly sizes = new ColumnSizes(() => 'planning');
   private readonly window = signal<SheetWindow>(
     { top: 0, left: 0, width: 1280, height: 800 },
@@ -97,6 +99,14 @@ export class PlanningTable {
       columnView(column, periods, ordinals, model.isActual(at), this.store.place()!.version.kind),
     );
   });
+  /** Copies the selected block, or all of the sheet, with the labels of its rows and the names of its months. */
+  copyHeaded(): void {
+    const { rows, columns } = this.model();
+    const whole: Block = { top: 0, bottom: rows.length - 1, left: 0, right: columns.length - 1 };
+    const heads = this.columns().map(({ title }) => title);
+    this.clipboard.copy(headedText(this.model(), this.grid.block() ?? whole, this.unit(), heads));
+  }
+
   protected readonly comparisons = computed(() => this.model().input.comparisons);
   protected readonly lastTotal = computed(() => this.model().columns.findLastIndex(({ grain }) => grain === 'year'));
   protected readonly widths = computed(() => {

@@ -1,5 +1,5 @@
 import type { SheetRow } from '@margin-lens/core';
-import { blockEntries, blockText, fillEntries, pastedEntries } from './sheet-block';
+import { blockEntries, blockText, fillEntries, headedText, pastedEntries } from './sheet-block';
 import type { Block } from '../shared/grid/grid-place';
 import type { SheetModel } from './sheet-model';
 
@@ -21,6 +21,13 @@ const shown = (entries: ReturnType<typeof blockEntries>) =>
 describe('a block of the sheet', () => {
   it('goes to a spreadsheet as text, in the unit that is shown', () => {
     expect(blockText(model, block(0, 1, 0, 1), 1)).toBe('1\t2\n10\t20\n');
+  });
+
+  it('takes the names of its rows and months along where it is wanted, and is pasted back without them', () => {
+    const text = headedText(model, block(0, 1, 1, 2), 1, ['April', 'May', 'June', 'FY27']);
+    expect(text).toBe('\tMay\tJune\na\t2\t3\nb\t20\t30\n');
+    const { entries } = pastedEntries(model, block(0, 0, 0, 0), text);
+    expect(shown(entries!)).toEqual(['a0=2', 'a1=3', 'b0=20', 'b1=30']);
   });
 
   it('is repeated to the right, down and back, months into months alone', () => {

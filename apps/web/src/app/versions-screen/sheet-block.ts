@@ -1,5 +1,5 @@
-import { cellsOfText, type ShownUnit } from '@margin-lens/core/shown';
-import { isInside, repeatedSpot, spotsOf, type Block } from '../shared/grid/grid-place';
+import { cellsOfText, tabText, type ShownUnit } from '@margin-lens/core/shown';
+import { isInside, linesOf, repeatedSpot, spotsOf, type Block } from '../shared/grid/grid-place';
 import { textOfBlock } from '../shared/grid/grid-text';
 import { editText, type CellEntry, type SheetModel } from './sheet-model';
 
@@ -27,6 +27,16 @@ function textAt(model: SheetModel, at: number, column: number, unit: ShownUnit):
 /** A block as text for a spreadsheet. */
 export const blockText = (model: SheetModel, block: Block, unit: ShownUnit): string =>
   textOfBlock(block, (row, column) => textAt(model, row, column, unit));
+
+/** A block as text for a spreadsheet, with the labels of its rows and the heads of its columns. */
+export const headedText = (model: SheetModel, block: Block, unit: ShownUnit, heads: readonly string[]): string =>
+  tabText([
+    ['', ...heads.slice(block.left, block.right + 1)],
+    ...linesOf(block).map((line) => [
+      model.rows[line[0]!.row]!.label,
+      ...line.map(({ row, column }) => textAt(model, row, column, unit)),
+    ]),
+  ]);
 
 /** What pasted text would write, or why it does not fit; then nothing is written. */
 export type Pasted =

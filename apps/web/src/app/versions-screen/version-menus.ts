@@ -27,6 +27,8 @@ export class VersionMenus {
   readonly panel = output();
   /** A sheet is to be brought back. */
   readonly sheet = output();
+  /** The selection is to be copied with the names of its rows and months. */
+  readonly headed = output();
 
   protected readonly place = inject(VersionPlace);
   protected readonly store = inject(PlanningStore);
