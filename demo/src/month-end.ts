@@ -33,7 +33,11 @@ const RULES: readonly { from: number; to: number; source: EvidenceSource; owner:
   { from: 2000, to: 2099, source: 'not_needed', owner: '', note: 'Moves by resolution alone' },
   { from: 2200, to: 2229, source: 'confirmation', owner: 'E. Okonkwo', note: 'Letter of the bank' },
   { from: 2400, to: 2409, source: 'sub_ledger', owner: 'S. Whitlock', note: 'Open items of suppliers' },
-  { from: 2510, to: 2529, source: 'calculation', owner: 'J. Lindqvist', note: 'Payroll schedule' },
+  { from: 2420, to: 2429, source: 'listing', owner: 'S. Whitlock', note: 'Orders that are paid ahead' },
+  { from: 2510, to: 2539, source: 'calculation', owner: 'J. Lindqvist', note: 'Payroll schedule' },
+  { from: 2550, to: 2559, source: 'calculation', owner: 'M. Okafor', note: 'Rebates by agreement' },
+  { from: 2600, to: 2619, source: 'calculation', owner: 'J. Lindqvist', note: 'Payroll schedule' },
+  { from: 2660, to: 2679, source: 'calculation', owner: 'M. Okafor', note: 'Claims of the last two years' },
 ];
 
 /** What is off, in minor units, from the second last month on or in the last alone. */

@@ -183,9 +183,9 @@ test('receivables are aged by the days that one says, as at any day, down to the
   // to the invoice of the latest payer
   await breakdown.cell('Marché Neuf', 2).click();
   await breakdown.lens.getByRole('tab', { name: 'Trace' }).click();
-  for (const part of ['1500', 'August 2026'])
+  for (const part of ['1500', 'July 2026'])
     await breakdown.lens.locator('[data-term]').filter({ hasText: part }).last().click();
-  await expect(breakdown.lens.getByTestId('postings')).toContainText('Receipts from customers');
+  await expect(breakdown.lens.getByTestId('postings')).toContainText('Marché Neuf');
   await breakdown.lens.getByRole('button', { name: 'Close the Lens' }).click();
 
   // as at a day within the month

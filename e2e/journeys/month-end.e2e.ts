@@ -16,7 +16,7 @@ async function typeInto(page: Page, column: number, text: string): Promise<void>
 
 test('a balance is held against evidence: typed, with its file, until the month can be issued', async ({ page }) => {
   await page.goto(`/evidence?${AT}`);
-  await expect(page.getByTestId('subtitle')).toContainText('43 balances, 11 open, of which 2 differ', {
+  await expect(page.getByTestId('subtitle')).toContainText('50 balances, 11 open, of which 2 differ', {
     timeout: 20_000,
   });
   await expectAccessible(page);

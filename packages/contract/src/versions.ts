@@ -169,6 +169,23 @@ export const SheetDifferenceSchema = v.object({
 });
 export type SheetDifferenceView = v.InferOutput<typeof SheetDifferenceSchema>;
 
+/** What adopting a branch would change in the version that it branched off; the largest changes of each entity. */
+export const AdoptionSchema = v.object({
+  into: v.string(),
+  parts: v.array(
+    v.object({
+      scope: v.string(),
+      name: v.string(),
+      currency: v.string(),
+      count: v.number(),
+      /** What it does to the profit. Units: minor units. */
+      profit: v.number(),
+      cells: v.array(FigureCellSchema),
+    }),
+  ),
+});
+export type AdoptionView = v.InferOutput<typeof AdoptionSchema>;
+
 /** Writes of a version's figures, newest first. */
 export const VersionChangesSchema = v.object({
   changes: v.array(

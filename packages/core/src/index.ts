@@ -349,6 +349,7 @@ export { type TraceNode } from './statement/trace-node';
 export { layoutTieOuts, tieOutsAt } from './tie-out/layout-tie-outs';
 export { TIE_OUT_UNITS, TIE_OUTS, tieOut, type TieOut } from './tie-out/tie-out';
 export { enterAmount } from './version/enter-amount';
+export { profitEffect } from './version/profit-effect';
 export { newestFirst } from './version/newest-first';
 export { type Cause, findDifferences, type RoundingVerdict } from './version/find-differences';
 export { type Phasing, PHASINGS } from './version/phase';

@@ -6,7 +6,10 @@ import type { FigureChange } from './edit-figures';
  *
  * Units: minor units, profit positive; figures are debit positive. Accounts of the balance sheet and statistics count 0.
  */
-export function profitEffect(changes: readonly FigureChange[], accounts: readonly Account[]): number {
+export function profitEffect(
+  changes: readonly Pick<FigureChange, 'account' | 'before' | 'after'>[],
+  accounts: readonly Account[],
+): number {
   const natures = new Map(accounts.map((account) => [account.number, account]));
   let effect = 0;
   for (const { account, before, after } of changes) {

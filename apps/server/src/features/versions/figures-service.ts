@@ -1,5 +1,13 @@
-import type { FigureCell, How, SavedFigures, SaveFigures, VersionChanges } from '@margin-lens/contract';
-import { actualUpTo, attributesOf, combinationOf, LARGEST_AMOUNT, LONGEST_TEXT, netOf } from '@margin-lens/core';
+import type { AdoptionView, FigureCell, How, SavedFigures, SaveFigures, VersionChanges } from '@margin-lens/contract';
+import {
+  actualUpTo,
+  attributesOf,
+  combinationOf,
+  LARGEST_AMOUNT,
+  LONGEST_TEXT,
+  netOf,
+  profitEffect,
+} from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { inPieces } from '../../base/in-pieces';
 import { maySee, type Viewer } from '../../base/viewer';
@@ -10,7 +18,7 @@ import { withdrawn } from '../../store/store';
 import { RevisionRow } from '../../store/tables';
 import { openEntity } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
-import type { Workspace, WorkspaceWrite } from '../workspace/workspace';
+import type { Workspace } from '../workspace/workspace';
 import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { isStatistic, periodIn } from './figure-place';
 import { forbidden } from './version-rights';
@@ -37,14 +45,31 @@ interface Change {
 /** In place of an entity's code: a change of several entities. */
 const ALL = '*';
 
-/** Writes of a version's figures in the entities that the person may see, newest first; those before a revision. */
-export async function figureChanges(
+/** Which writes of figures are asked for: those before a revision, and of some accounts and periods alone. */
+interface ChangesAsked {
+  before?: number;
+  accounts?: readonly string[];
+  periods?: readonly string[];
+}
+
+/** Writes of a version's figures in the entities that the person may see, newest first. */
+export async function figureChanges(snapshot: Snapshot, code: string, asked: ChangesAsked): Promise<VersionChanges> {
+  const isNarrow = asked.accounts !== undefined || asked.periods !== undefined;
+  let page = await changesBefore(snapshot, code, asked);
+  // what touched few cells stands far apart
+  while (isNarrow && page.changes.length === 0 && page.before !== null)
+    page = await changesBefore(snapshot, code, { ...asked, before: page.before });
+  return page;
+}
+
+async function changesBefore(
   snapshot: Snapshot,
   code: string,
-  before = Number.MAX_SAFE_INTEGER,
+  { before = Number.MAX_SAFE_INTEGER, accounts, periods }: ChangesAsked,
 ): Promise<VersionChanges> {
   const { filled: model, viewer, em, db } = snapshot;
   const version = versionOf(model, code);
+  const wanted = accounts && new Set(accounts.map((number) => model.accountIds.get(number)));
   const revisions = await em.find(
     RevisionRow,
     { kind: 'change_figures', subject: code, id: { $lt: before } },
@@ -57,10 +82,15 @@ export async function figureChanges(
   for (const { id, person, at, details } of revisions) {
     const { how = 'typed', scope = ALL, label = '' } = details;
     if (scope === ALL ? viewer.entities !== 'all' : !maySee(viewer, scope)) continue;
-    const rows = figuresChangedBy(db, version.id, id).filter(({ combination }) => seen.has(combination));
-    if (rows.length === 0 && books.sight.where.length > 0) continue;
-    const cells = rows.slice(0, CELLS_SHOWN).map((row) => cellOf(model, entityOf(model, row), row));
-    changes.push({ revision: id, person: names.of(person), at, how, label, scope, count: rows.length, cells });
+    const rows = figuresChangedBy(db, version.id, id).filter(
+      ({ combination, account }) => seen.has(combination) && (wanted?.has(account) ?? true),
+    );
+    const all = rows.map((row) => cellOf(model, entityOf(model, row), row));
+    const cells = periods ? all.filter(({ period }) => periods.includes(period)) : all;
+    if (cells.length === 0 && (wanted !== undefined || periods !== undefined || books.sight.where.length > 0)) continue;
+    const count = cells.length;
+    const shown = cells.slice(0, CELLS_SHOWN);
+    changes.push({ revision: id, person: names.of(person), at, how, label, scope, count, cells: shown });
   }
   return { changes, before: revisions.length < CHANGES_SHOWN ? null : revisions.at(-1)!.id };
 }
@@ -123,7 +153,7 @@ export class FiguresService {
       const writers = [];
       for (const part of parts) {
         const entity = openEntity(model, viewer, part.scope);
-        await requireDraft(write, version, entity, part.cells);
+        await requireDraft(snapshot, version, entity, part.cells);
         requireOnce(part.cells);
         const changes = await inPieces(part.cells, (cell) => storedChange(model, entity, version, cell));
         writers.push({ entity, changes, writer: new FigureWriter(write, entity.id, lineage(model, version)) });
@@ -193,9 +223,33 @@ async function differencesOf(snapshot: Snapshot, code: string): Promise<Part[]> 
   return parts;
 }
 
+/** Cells of an entity that are shown before a branch is adopted. */
+const ADOPTED_SHOWN = 8; // 3 to 50
+
+/**
+ * What adopting a branch would change, found as it would be written.
+ * @throws SRV_VERSION_MOVE when it is no branch or holds nothing of its own, SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS
+ */
+export async function adoptionView(snapshot: Snapshot, code: string): Promise<AdoptionView> {
+  const { filled: model, viewer } = snapshot;
+  const parts = await differencesOf(snapshot, code);
+  const parent = versionOf(model, versionOf(model, code).parent);
+  for (const { scope, cells } of parts) await requireDraft(snapshot, parent, openEntity(model, viewer, scope), cells);
+  const sizeOf = ({ before, after }: FigureCell) => Math.abs(after - before);
+  return {
+    into: parent.name,
+    parts: parts.map(({ scope, cells }) => {
+      const { name, currency } = openEntity(model, viewer, scope);
+      const largest = [...cells].sort((a, b) => sizeOf(b) - sizeOf(a)).slice(0, ADOPTED_SHOWN);
+      const profit = profitEffect(cells, model.accounts);
+      return { scope, name, currency: currency.code, count: cells.length, profit, cells: largest };
+    }),
+  };
+}
+
 /** @throws SRV_VERSION_NOT_DRAFT, SRV_VERSION_NOT_YOURS */
 async function requireDraft(
-  { em, snapshot: { viewer } }: WorkspaceWrite,
+  { em, viewer }: Pick<Snapshot, 'em' | 'viewer'>,
   version: Version,
   entity: Entity,
   cells: readonly FigureCell[],

@@ -57,6 +57,14 @@ describe('figures', () => {
     expect([after(second), second.before]).toEqual([[2, 1], null]);
   });
 
+  it('have a history by cell: what changed an account in a month, however far back', async () => {
+    await save('PLAN', [cell('4000', 2, 0, -7), cell('5000', 2, 0, 9), cell('4000', 3, 0, -8)]);
+    for (let n = 1; n <= 52; n++) await save('PLAN', [cell('5000', 4, n - 1, n)]);
+    const query = 'accounts=4000&periods=FY2026-P02,FY2026-P04';
+    const { body } = await ask<VersionChanges>('GET', `/versions/PLAN/changes?${query}`);
+    expect(body.changes.map(({ count, cells }) => [count, cells])).toEqual([[1, [cell('4000', 2, 0, -7)]]]);
+  });
+
   it('are taken back, unless they changed since', async () => {
     const { body } = await save('PLAN', [cell('4000', 1, -90_000, -1), cell('9000', 3, 0, 70_000)]);
     const { revision } = body as Extract<SavedFigures, { state: 'saved' }>;

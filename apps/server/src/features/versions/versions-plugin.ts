@@ -9,6 +9,7 @@ import {
   SavedFiguresSchema,
   SaveFiguresSchema,
   SheetDifferenceSchema,
+  AdoptionSchema,
   VersionChangesSchema,
   VersionSettingsSchema,
   VersionsSchema,
@@ -17,7 +18,7 @@ import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { appError } from '../../base/app-error';
 import { figuresDifference, figuresSheet, figuresView } from './figures-reader';
-import { figureChanges, type FiguresService } from './figures-service';
+import { adoptionView, figureChanges, type FiguresService } from './figures-service';
 import { readSheetApart } from './read-sheet-apart';
 import { SHEET_FORMATS } from './sheet-file';
 import { versionsView, type VersionsService } from './versions-service';
@@ -25,7 +26,17 @@ import { versionsView, type VersionsService } from './versions-service';
 const Code = v.object({ code: v.string() });
 const REVISION = v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number));
 const Change = v.object({ code: v.string(), revision: REVISION });
-const Before = v.object({ before: v.exactOptional(REVISION) });
+const CODES = v.pipe(
+  v.string(),
+  v.maxLength(20_000),
+  v.transform((text) => text.split(',').filter(Boolean)),
+);
+const ChangesQuery = v.object({
+  before: v.exactOptional(REVISION),
+  /** Only what changed figures of these accounts and periods, joined by commas. */
+  accounts: v.exactOptional(CODES),
+  periods: v.exactOptional(CODES),
+});
 const Made = v.object({ code: v.string() });
 /** Largest sheet that comes back, and largest write of figures, in bytes. */
 const SHEET_LIMIT = 20_000_000;
@@ -157,6 +168,20 @@ export const versionsPlugin =
       }),
     );
 
+    app.get(
+      '/versions/:code/adopt',
+      {
+        config: reading,
+        schema: {
+          operationId: 'previewAdoption',
+          summary: 'What taking a branch over would change',
+          params: Code,
+          response: { 200: AdoptionSchema },
+        },
+      },
+      async (request) => adoptionView(await request.at(), request.params.code),
+    );
+
     app.post(
       '/versions/:code/adopt',
       {
@@ -254,11 +279,11 @@ export const versionsPlugin =
           operationId: 'listVersionChanges',
           summary: 'Changes of a version with author, time and earlier figures',
           params: Code,
-          querystring: Before,
+          querystring: ChangesQuery,
           response: { 200: VersionChangesSchema },
         },
       },
-      async (request) => figureChanges(await request.at(), request.params.code, request.query.before),
+      async (request) => figureChanges(await request.at(), request.params.code, request.query),
     );
 
     app.post(

@@ -1,4 +1,5 @@
 import type {
+  AdoptionView,
   ErrorReply,
   FiguresView,
   NewVersion,
@@ -190,6 +191,17 @@ describe('a branch', () => {
     const view = await figures(code);
     expect(line(view, '5000')!.slice(0, 2)).toEqual([0, 44_000]);
     expect(line(view, '4000')!.slice(0, 3)).toEqual([-90_000, 0, -7]);
+    expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([40_000, 0]);
+    // before it is: 400 of costs less and 440 more in One, 9 more in Two
+    const { body } = await ask<AdoptionView>('GET', `/versions/${code}/adopt`);
+    expect(body).toMatchObject({
+      into: 'Plan',
+      parts: [
+        { scope: 'ONE', count: 2, profit: -4_000 },
+        { count: 1, profit: -9 },
+      ],
+    });
+    expect(body.parts[0]!.cells).toEqual([cell('5000', 2, 0, 44_000), cell('5000', 1, 40_000, 0)]);
     expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([40_000, 0]);
     await ask('POST', `/versions/${code}/adopt`);
     expect(line(await figures('PLAN'), '5000')!.slice(0, 2)).toEqual([0, 44_000]);

@@ -10,6 +10,7 @@ import type {
   WritingStyle,
 } from '@margin-lens/core';
 import type {
+  AdoptionView,
   AdjustmentsView,
   AllocationEffectView,
   AllocationQuery,
@@ -210,6 +211,10 @@ export class Api extends ServerCalls {
     return this.post(`/versions/${code}/revise`, {});
   }
 
+  adoption(code: string): Observable<AdoptionView> {
+    return this.get(`/versions/${code}/adopt`);
+  }
+
   adoptVersion(code: string): Observable<SavedFigures> {
     return this.post(`/versions/${code}/adopt`, {});
   }
@@ -242,8 +247,13 @@ export class Api extends ServerCalls {
   }
 
   /** A page of the changes of a version, the latest or those before a revision. */
-  versionChanges(code: string, before: number | null): Observable<VersionChanges> {
-    return this.get(`/versions/${code}/changes`, before === null ? {} : { before: String(before) });
+  /** @param only accounts and periods, where just what changed these is asked for */
+  versionChanges(
+    code: string,
+    before: number | null,
+    only?: { accounts: string; periods: string },
+  ): Observable<VersionChanges> {
+    return this.get(`/versions/${code}/changes`, { ...(before === null ? {} : { before: String(before) }), ...only });
   }
 
   takeBack(code: string, revision: number): Observable<SavedFigures> {

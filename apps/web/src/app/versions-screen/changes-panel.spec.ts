@@ -72,9 +72,13 @@ async function open(version = VERSION) {
       http.expectOne({ method, url }).flush(body, { status: 409, statusText: 'x' });
       await fixture.whenStable();
     },
+    select: async (selected: { accounts: string; periods: string }) => {
+      fixture.componentRef.setInput('selected', selected);
+      await fixture.whenStable();
+    },
     leave: () => fixture.destroy(),
     takeBack: async () => {
-      page.querySelector<HTMLButtonElement>('button')!.click();
+      page.querySelector<HTMLButtonElement>('article button')!.click();
       await fixture.whenStable();
     },
   };
@@ -103,6 +107,22 @@ describe('ChangesPanel', () => {
     await bed.answer('GET', `${ROOT}?before=9`, page(CHANGES.slice(1)));
     expect(bed.page.querySelectorAll('article:not(.event)')).toHaveLength(2);
     expect(bed.text()).not.toContain('older');
+  });
+
+  it('reads the history of the selected cells alone, and is filtered as one types', async () => {
+    const bed = await open();
+    await bed.answer('GET', ROOT, page(CHANGES));
+    await bed.select({ accounts: '6400,6410', periods: 'FY2027-P05' });
+    [...bed.page.querySelectorAll('button')].find((button) => /selection/.test(button.textContent))!.click();
+    await bed.select({ accounts: '6400,6410', periods: 'FY2027-P05' });
+    await bed.answer('GET', `${ROOT}?accounts=6400,6410&periods=FY2027-P05`, page(CHANGES));
+    expect(bed.page.querySelectorAll('article')).toHaveLength(2);
+    expect(bed.text()).not.toContain('Submitted');
+    const field = bed.page.querySelector('input')!;
+    field.value = 'jon seed';
+    field.dispatchEvent(new Event('input'));
+    await bed.select({ accounts: '6400,6410', periods: 'FY2027-P05' });
+    expect([...bed.page.querySelectorAll('article')].map(({ textContent }) => /Jon/.test(textContent))).toEqual([true]);
   });
 
   it('takes one back, and reads what is there then', async () => {
@@ -149,7 +169,7 @@ describe('ChangesPanel', () => {
     TestBed.resetTestingModule();
     const locked = await open({ ...VERSION, mayEdit: false });
     await locked.answer('GET', ROOT, page(CHANGES));
-    expect(locked.page.querySelector('button')).toBeNull();
+    expect(locked.page.querySelector('article button')).toBeNull();
   });
 
   it('says when nothing was changed', async () => {

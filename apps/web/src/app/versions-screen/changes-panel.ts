@@ -1,17 +1,41 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButton } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import type { Subscription } from 'rxjs';
 import type { ErrorReply, VersionChanges, VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { momentInWords } from '../shared/moment';
 import type { FigureWords } from './figure-words';
 
-/** Every write of a version's figures: who, when, how, before and after; each can be taken back. */
+/** Every write of a version's figures, or those of the selected cells: who, when, how, before and after; each can be taken back. */
 @Component({
   selector: 'ml-changes-panel',
-  imports: [MatButton, MatButtonModule],
+  imports: [MatButton, MatButtonModule, MatButtonToggleModule, MatFormFieldModule, MatInputModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    <div class="narrow">
+      <mat-button-toggle-group
+        aria-label="Which changes"
+        [value]="ofSelection()"
+        (change)="ofSelection.set($event.value)"
+      >
+        <mat-button-toggle [value]="false">All</mat-button-toggle>
+        <mat-button-toggle [value]="true" [disabled]="!selected()">Of the selection</mat-button-toggle>
+      </mat-button-toggle-group>
+      <mat-form-field>
+        <input
+          matInput
+          type="search"
+          placeholder="Filter"
+          aria-label="Filter by person or what was done"
+          #sought
+          (input)="filter.set(sought.value)"
+        />
+      </mat-form-field>
+    </div>
     @if (problem(); as text) {
       <p class="issue" role="alert">{{ text }}</p>
     }
@@ -39,12 +63,20 @@ import type { FigureWords } from './figure-words';
         </ul>
       </article>
     } @empty {
-      <p class="thin">{{ isLoading() ? 'Reading the changes…' : 'Nothing was changed here yet.' }}</p>
+      <p class="thin">
+        {{
+          isLoading()
+            ? 'Reading the changes…'
+            : filter()
+              ? 'No change fits the filter.'
+              : 'Nothing was changed here yet.'
+        }}
+      </p>
     }
     @if (before() !== null) {
       <button matButton [disabled]="isLoading()" (click)="load()">Show older changes</button>
     }
-    @for (event of version().history; track $index) {
+    @for (event of events(); track $index) {
       <article class="event">
         <p>{{ event.what }}</p>
         <p class="thin">{{ moment(event.at) }} · {{ event.person }}</p>
@@ -55,6 +87,16 @@ import type { FigureWords } from './figure-words';
     :host {
       display: block;
       padding: 10px 14px;
+    }
+    .narrow {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      margin-bottom: 4px;
+    }
+    mat-form-field {
+      flex: 1;
+      min-width: 0;
     }
     article {
       padding: 6px 0;
@@ -90,6 +132,8 @@ import type { FigureWords } from './figure-words';
 export class ChangesPanel {
   readonly version = input.required<VersionView>();
   readonly figures = input.required<FigureWords>();
+  /** Accounts and periods of the selected cells, joined by commas; undefined where none are selected. */
+  readonly selected = input<{ accounts: string; periods: string }>();
   /** Reads the sheet anew; called when the answer comes, also when another panel is shown by then. */
   readonly onChanged = input.required<() => void>();
   private readonly api = inject(Api);
@@ -98,11 +142,20 @@ export class ChangesPanel {
   /** The revision before which there are more. */
   protected readonly before = signal<VersionChanges['before']>(null);
   protected readonly isLoading = signal(true);
+  private asking: Subscription | undefined;
   protected readonly problem = signal('');
+  /** Only what changed the selected cells. */
+  protected readonly ofSelection = signal(false);
+  protected readonly filter = signal('');
+  private readonly only = computed(() => (this.ofSelection() ? this.selected() : undefined), { equal: isSame });
+  protected readonly events = computed(() =>
+    this.only() ? [] : this.version().history.filter(({ what, person }) => this.isSought(what, person)),
+  );
 
   protected readonly changes = computed(() => {
     const { place, amount } = this.figures();
-    return this.all().map((change) => {
+    const sought = this.all().filter(({ label, how, person, scope }) => this.isSought(label, how, person, scope));
+    return sought.map((change) => {
       const { scope } = change;
       const shown = change.cells.slice(0, 4).map((cell) => ({
         place: place(cell),
@@ -116,8 +169,15 @@ export class ChangesPanel {
   constructor() {
     effect(() => {
       this.version();
+      this.only();
       untracked(() => this.loadAnew());
     });
+  }
+
+  private isSought(...texts: string[]): boolean {
+    const words = this.filter().trim().toLowerCase().split(/\s+/);
+    const text = texts.join(' ').toLowerCase();
+    return words.every((word) => text.includes(word));
   }
 
   private loadAnew(): void {
@@ -129,7 +189,8 @@ export class ChangesPanel {
   /** Reads the page behind what is shown. */
   protected load(): void {
     this.isLoading.set(true);
-    this.api.versionChanges(this.version().code, this.before()).subscribe({
+    this.asking?.unsubscribe();
+    this.asking = this.api.versionChanges(this.version().code, this.before(), this.only()).subscribe({
       next: ({ changes, before }) => {
         this.all.update((shown) => [...shown, ...changes]);
         this.before.set(before);
@@ -151,3 +212,5 @@ export class ChangesPanel {
     });
   }
 }
+
+const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);

@@ -7,6 +7,8 @@ import { UndoBar } from '../shared/undo-bar';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { AdoptDialog, type AdoptionQuestion } from './adopt-dialog';
+import type { FigureWords } from './figure-words';
 import { DeleteVersionDialog } from './delete-version-dialog';
 import { NewVersionDialog, type NewVersionQuestion } from './new-version-dialog';
 import { ReasonDialog, type ReasonQuestion } from './reason-dialog';
@@ -116,8 +118,19 @@ export class VersionActs {
       );
   }
 
-  adopt(version: VersionView): void {
-    this.store.adopt(version.code).subscribe(this.told(() => this.go(version.parent)));
+  /** Takes a branch over, once a person has seen what it changes. */
+  adopt(version: VersionView, words: FigureWords): void {
+    this.api
+      .adoption(version.code)
+      .pipe(
+        switchMap((adoption) => {
+          const data: AdoptionQuestion = { branch: version.name, adoption, words };
+          return this.dialog.open<AdoptDialog, AdoptionQuestion, boolean>(AdoptDialog, { data, ...WIDE }).afterClosed();
+        }),
+        filter((isSure) => isSure === true),
+        switchMap(() => this.store.adopt(version.code)),
+      )
+      .subscribe(this.told(() => this.go(version.parent)));
   }
 
   remove(version: VersionView): void {

@@ -3,6 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import type { SheetRow } from '@margin-lens/core';
+import type { VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
 import { UndoButtons } from '../shared/undo-buttons';
@@ -29,6 +30,8 @@ export class VersionMenus {
   readonly sheet = output();
   /** The selection is to be copied with the names of its rows and months. */
   readonly headed = output();
+  /** The branch is to be taken over. */
+  readonly adopt = output<VersionView>();
 
   protected readonly place = inject(VersionPlace);
   protected readonly store = inject(PlanningStore);

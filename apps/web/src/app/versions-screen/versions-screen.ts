@@ -124,6 +124,17 @@ export class VersionsScreen {
   ]);
   protected readonly action = signal<ActionKind>('seed');
   protected readonly selection = signal<SheetSelection | undefined>(undefined);
+  /** Accounts and periods of the selected cells. */
+  protected readonly selectedPlaces = computed(() => {
+    const [selection, model, place] = [this.selection(), this.store.model(), this.store.place()];
+    if (!selection || !model || !place) return undefined;
+    const accounts = new Set(selection.rows.flatMap(({ leaves }) => leaves.map(({ account }) => account)));
+    const months = new Set(selection.columns.flatMap((at) => model.columns[at]?.periods ?? []));
+    const keys = [...months].flatMap(
+      (at) => place.periods.find(({ ordinal }) => ordinal === this.store.ordinals()[at])?.key ?? [],
+    );
+    return { accounts: [...accounts].join(','), periods: keys.join(',') };
+  });
   protected readonly sheet = signal<SheetDifferenceView | undefined>(undefined);
   protected readonly api = inject(Api);
 
