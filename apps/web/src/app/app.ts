@@ -78,7 +78,7 @@ export class App {
   }
 
   protected openStyle(): void {
-    void this.loaded().then(({ StyleDialog }) => this.dialog.open(StyleDialog, { width: '420px' }));
+    void this.loaded().then(({ openStyleDialog }) => openStyleDialog(this.dialog));
   }
 
   private async loaded(): Promise<Dialogs> {

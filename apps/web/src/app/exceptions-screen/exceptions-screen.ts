@@ -119,7 +119,7 @@ export class ExceptionsScreen {
       ? `${(percent * 100).toFixed(0)} % alone: there is no average rate ${view.missingRate} for the amount`
       : `${money} and ${(percent * 100).toFixed(0)} %`;
     const sides = `${view.of.name} against ${view.against?.name ?? 'nothing'}`;
-    return `${view.scope.name}, ${view.scope.currency}${unit} · ${sides}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${limits}`;
+    return `${sides}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${limits} · ${view.scope.name}, ${view.scope.currency}${unit}`;
   });
   /** Why less than the span is compared; empty where all of it is. */
   protected readonly part = computed(() => {

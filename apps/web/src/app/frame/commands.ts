@@ -149,7 +149,7 @@ export class Commands {
         kind: 'Do',
         label: 'Numbers and days',
         words: 'locale language format decimal comma point thousands date order style settings',
-        run: () => void import('./style-dialog').then((m) => this.dialogs.open(m.StyleDialog, { width: '420px' })),
+        run: () => void import('./style-dialog').then((m) => m.openStyleDialog(this.dialogs)),
       },
       {
         kind: 'Do',

@@ -1,3 +1,3 @@
 export { CommandPalette } from './command-palette';
 export { KeysDialog } from './keys-dialog';
-export { StyleDialog } from './style-dialog';
+export { openStyleDialog } from './style-dialog';

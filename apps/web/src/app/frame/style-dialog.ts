@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatDialogModule } from '@angular/material/dialog';
+import { type MatDialog, MatDialogModule } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { type WritingStyle, writingStyle } from '@margin-lens/core/shown';
@@ -88,3 +88,5 @@ export class StyleDialog {
     });
   }
 }
+
+export const openStyleDialog = (dialog: MatDialog): void => void dialog.open(StyleDialog, { width: '420px' });

@@ -98,6 +98,7 @@ export const NEW_STATEMENT = {
   breakdown: null,
   shows: null,
   page: null,
+  all: null,
 } as const;
 
 /** The entity or group of a code. */

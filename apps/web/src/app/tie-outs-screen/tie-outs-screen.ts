@@ -1,27 +1,30 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Screen } from '../shared/screen';
 import { MatButtonModule } from '@angular/material/button';
-import { exactFigure } from '@margin-lens/core/shown';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { countText, exactFigure } from '@margin-lens/core/shown';
 import type { TieOutsView } from '@margin-lens/contract';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
 import { CHECK_WORDS } from '../shared/tie-outs';
 import { TieOutsStore } from '../shared/tie-outs-store';
+import { TieOutsOfAll } from './tie-outs-of-all';
 
 type Tie = TieOutsView['ties'][number];
 
 /** Figures that must agree, both sides of each, and the way to the cause where they do not. */
 @Component({
   selector: 'ml-tie-outs-screen',
-  imports: [MatButtonModule, Screen],
+  imports: [MatButtonModule, MatButtonToggleModule, Screen, TieOutsOfAll],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './tie-outs-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './tie-outs-screen.scss'],
 })
 export class TieOutsScreen {
   protected readonly store = inject(TieOutsStore);
-  private readonly contexts = inject(ContextStore);
+  protected readonly contexts = inject(ContextStore);
+  protected readonly isOfAll = computed(() => this.contexts.params()['all'] === '1');
   protected readonly state = this.store.state;
 
   protected readonly ties = computed(() => {
@@ -29,7 +32,7 @@ export class TieOutsScreen {
     if (!view) return [];
     const money = currencyUnit(view.scope.currency);
     const text = ({ unit }: Tie, amount: number) =>
-      unit === 'money' ? exactFigure({ amount, unit: money }) : String(amount);
+      unit === 'money' ? exactFigure({ amount, unit: money }) : countText(amount);
     return view.ties.map((tie) => ({
       ...tie,
       name: CHECK_WORDS[tie.check],
@@ -41,6 +44,7 @@ export class TieOutsScreen {
   });
   protected readonly says = computed(() => {
     const [all, off] = [this.store.checks()?.length ?? 0, this.store.open()];
+    if (this.isOfAll()) return `Every entity and group at ${this.contexts.context()?.asAt.name ?? ''}`;
     if (this.contexts.unposted()) return 'Nothing is there to agree yet';
     return off === 0 ? `All ${all} agree` : `${off} of ${all} do not agree`;
   });
