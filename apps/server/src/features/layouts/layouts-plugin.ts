@@ -29,6 +29,7 @@ import {
   makingsView,
   rowsRead,
   rowsProposal,
+  withParts,
   type LayoutsService,
 } from './layouts-service';
 import { requestWrong } from '../../base/words';
@@ -60,11 +61,14 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
       schema: {
         operationId: 'createDocument',
         summary: 'Creates a layout or a statement',
-        body: v.object({ document: DocumentSchema }),
+        body: v.object({
+          document: DocumentSchema,
+          parts: v.optional(v.pipe(v.array(DocumentSchema), v.maxLength(50)), []),
+        }),
         response: { 200: DocumentViewSchema },
       },
     },
-    (request) => service.create(request.viewer, request.body.document),
+    (request) => service.create(request.viewer, request.body.document, request.body.parts),
   );
 
   app.get(
@@ -227,19 +231,22 @@ export const layoutsPlugin = (service: LayoutsService) => async (scope: FastifyI
       config: reading,
       schema: {
         operationId: 'exportDocument',
-        summary: 'A document as a file',
+        summary: 'A document as a file; one that is read, such as a statement, with the layouts that it is made of',
         produces: ['application/json'],
         params: DocumentKeySchema,
       },
     },
     async (request, reply) => {
       const { kind, id } = request.params;
-      const view = await documentView(await request.at(), kind, id);
+      const snapshot = await request.at();
+      const { document: kept } = await documentView(snapshot, kind, id);
+      const [alone, ...parts] = withParts(snapshot, kept);
+      const body = parts.length === 0 ? alone : [alone, ...parts];
       return reply
         .type('application/json; charset=utf-8')
         .header('content-disposition', attachment(`${id}.${kind.replace('_', '-')}.json`))
         .serializer((payload: unknown) => payload as string)
-        .send(`${JSON.stringify(view.document, null, 2)}\n`);
+        .send(`${JSON.stringify(body, null, 2)}\n`);
     },
   );
 };

@@ -178,7 +178,7 @@ export class LayoutsService {
       async (write) => {
         const shared = await documentView(write.snapshot, kind, id);
         if (shared.base !== base) return withdrawn<KeptView>(await conflictOf(write.em, document, base, shared));
-        requireSound(write.snapshot, document);
+        requireSound(write.snapshot.filled, write.snapshot.filled.documents, document);
         await storeDocument(write, kind, id, document);
         await dropDraft(write.em, viewer.id, document);
         return undefined;
@@ -191,24 +191,68 @@ export class LayoutsService {
     }));
   }
 
-  /** Adds a document under an id of its own. */
-  async create(viewer: Viewer, document: Document): Promise<DocumentView> {
+  /**
+   * Adds a document under an id of its own, with the parts that it is made of: those that are there already as they come
+   * stay one, others are added beside what has their id. All of it or nothing.
+   * @throws SRV_ROWS_UNKNOWN, SRV_COLUMNS_UNKNOWN, SRV_LAYOUT_BROKEN
+   */
+  async create(viewer: Viewer, document: Document, parts: readonly Document[] = []): Promise<DocumentView> {
     const made = await this.workspace.write<Document>(
       viewer,
       { kind: 'add_document', subject: keyOfDocument(document) },
       async (write) => {
-        const { model } = write.snapshot;
-        const areAlike = (other: Document) => other.kind === document.kind || (isShelved(other) && isShelved(document));
-        const taken = new Set(model.documents.filter(areAlike).map(({ id }) => id));
-        const added = { ...document, id: freshId(document.id, taken), name: freshName(document, model) };
+        const { filled: model } = write.snapshot;
+        const library = [...model.documents];
+        const idNow = new Map<string, string>();
+        const add = async (one: Document) => {
+          const added = { ...linked(one, idNow), id: freshIdOf(one, library), name: freshName(one, library) };
+          requireSound(model, library, added);
+          library.push(added);
+          idNow.set(keyOfDocument(one), added.id);
+          await storeDocument(write, added.kind, added.id, added);
+          return added;
+        };
+        // what formulas of rows read comes before the rows that read it
+        for (const part of [...parts].reverse()) if (!isThere(part, document, library)) await add(part);
+        const added = await add(document);
         write.describe({ subject: keyOfDocument(added) });
-        requireSound(write.snapshot, added);
-        await storeDocument(write, added.kind, added.id, added);
         return added;
       },
     );
     return this.workspace.read(viewer, (snapshot) => documentView(snapshot, made.kind, made.id));
   }
+}
+
+/**
+ * Whether a part need not be added: it is there as it comes, or what formulas read by its id is there. The page's own rows
+ * and columns are added where they differ.
+ */
+function isThere(part: Document, page: Document, library: readonly Document[]): boolean {
+  const held = library.find((each) => each.kind === part.kind && each.id === part.id);
+  if (!held) return false;
+  const isOwn = isFiguresPage(page) && [page.rows, page.columns].includes(part.id);
+  return !isOwn || documentChanges(held, part).length === 0;
+}
+
+/** A page with the ids that its rows and columns were added under. */
+function linked(document: Document, idNow: ReadonlyMap<string, string>): Document {
+  if (!isFiguresPage(document)) return document;
+  const now = (kind: DocumentKind, id: string) => idNow.get(keyOfDocument({ kind, id })) ?? id;
+  return { ...document, rows: now('row_layout', document.rows), columns: now('column_layout', document.columns) };
+}
+
+/** A document with the parts that it is made of: layouts, those that formulas of its rows read, and its allocation. */
+export function withParts({ filled: model }: Snapshot, document: Document): Document[] {
+  if (!isFiguresPage(document)) return [document];
+  const layouts = model.documentsOf('row_layout');
+  const rows = layouts.find(({ id }) => id === document.rows);
+  const parts = [
+    rows,
+    ...(rows ? layoutsRead(rows, layouts) : []),
+    model.documentsOf('column_layout').find(({ id }) => id === document.columns),
+    model.documentsOf('allocation').find(({ id }) => id === document.allocation),
+  ];
+  return [document, ...parts.filter((part) => part !== undefined)];
 }
 
 async function conflictOf(em: EntityManager, mine: Document, base: number, shared: DocumentView): Promise<KeptView> {
@@ -228,11 +272,10 @@ async function conflictOf(em: EntityManager, mine: Document, base: number, share
 }
 
 /** @throws SRV_ROWS_UNKNOWN, SRV_COLUMNS_UNKNOWN, SRV_LAYOUT_BROKEN */
-function requireSound(snapshot: Snapshot, document: Document): void {
-  const model = snapshot.filled;
+function requireSound(model: WorkspaceModel, library: readonly Document[], document: Document): void {
   if (isFiguresPage(document)) {
     const has = (kind: 'row_layout' | 'column_layout', id: string) =>
-      model.documents.some((other) => other.kind === kind && other.id === id);
+      library.some((other) => other.kind === kind && other.id === id);
     if (!has('row_layout', document.rows)) throw appError('SRV_ROWS_UNKNOWN', { id: document.rows });
     if (!has('column_layout', document.columns))
       throw appError('SRV_COLUMNS_UNKNOWN', { id: document.columns, known: '' });
@@ -248,7 +291,7 @@ function requireSound(snapshot: Snapshot, document: Document): void {
   if (document.kind !== 'row_layout') return;
   const entity = model.entities[0]!;
   const { issues } = compileRows(document, model.accounts, entity.currency, {
-    rowLayouts: model.documentsOf('row_layout'),
+    rowLayouts: library.filter((other) => other.kind === 'row_layout'),
     cashFlow: model.cashFlow,
     dimensions: model.trees,
     expanded: [],
@@ -336,8 +379,13 @@ function contentsOf(document: Document, model: WorkspaceModel): { holds: string;
 const columnWords = (column: ColumnLayout['columns'][number]): string =>
   column.heading ?? `${inWords(column.kind)} ${inWords(column.id)}`;
 
-function freshName({ kind, name }: Document, model: WorkspaceModel): string {
-  const taken = new Set(model.documents.filter((other) => other.kind === kind).map((other) => other.name));
+function freshIdOf(document: Document, library: readonly Document[]): string {
+  const areAlike = (other: Document) => other.kind === document.kind || (isShelved(other) && isShelved(document));
+  return freshId(document.id, new Set(library.filter(areAlike).map(({ id }) => id)));
+}
+
+function freshName({ kind, name }: Document, library: readonly Document[]): string {
+  const taken = new Set(library.filter((other) => other.kind === kind).map((other) => other.name));
   if (!taken.has(name)) return name;
   for (let n = 2; ; n++) if (!taken.has(`${name} (${n})`)) return `${name} (${n})`;
 }

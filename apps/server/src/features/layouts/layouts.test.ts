@@ -13,7 +13,7 @@ import type {
   TieOutsView,
   TraceView,
 } from '@margin-lens/contract';
-import type { ColumnLayout, RowLayout, StatementDocument } from '@margin-lens/core';
+import type { ColumnLayout, Document, RowLayout, StatementDocument } from '@margin-lens/core';
 import { query, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
@@ -219,6 +219,38 @@ describe('the library', () => {
     const copy = (await ask<DocumentView>('POST', '/documents', { document })).body;
     expect(copy.document).toMatchObject({ id: 'income_by_heading_2', name: 'Income by heading (2)' });
     expect(copy.usedBy).toEqual([]);
+  });
+
+  it('go out with the layouts that they are made of, and come back on those or beside them, or not at all', async () => {
+    const file = await app.inject(`${API}/documents/statement/income_statement/file`);
+    const [statement, ...parts] = file.json<[StatementDocument, RowLayout, ColumnLayout]>();
+    expect(parts.map(({ kind, id }) => [kind, id])).toEqual([
+      ['row_layout', statement.rows],
+      ['column_layout', statement.columns],
+    ]);
+    const bring = (more: readonly Document[]) =>
+      ask<DocumentView>('POST', '/documents', { document: statement, parts: more });
+    const library = async () => (await ask<LibraryView>('GET', '/documents')).body.documents.length;
+    const before = await library();
+    // the same layouts are there already
+    const same = await bring(parts);
+    expect(same.body.document).toMatchObject({ rows: statement.rows, columns: statement.columns });
+    expect(await library()).toBe(before + 1);
+    // other rows of the same id stand beside those that are there
+    const [rows, columns] = parts as [RowLayout, ColumnLayout];
+    const [first, ...rest] = rows.rows;
+    const other = await bring([{ ...rows, rows: [{ ...first!, label: 'Turnover' }, ...rest] }, columns]);
+    expect(other.body.document).toMatchObject({ columns: statement.columns });
+    expect((other.body.document as StatementDocument).rows).not.toBe(statement.rows);
+    expect(await library()).toBe(before + 3);
+    // rows that cannot be computed take what came before them with them
+    const broken: RowLayout = {
+      ...rows,
+      rows: [...rows.rows, { kind: 'formula', id: 'f', label: 'Broken', formula: '{gone} + 1' }],
+    };
+    const refused = await bring([broken, { ...columns, note: 'Other' }]);
+    expect(refused.body).toMatchObject({ code: 'SRV_LAYOUT_BROKEN' });
+    expect(await library()).toBe(before + 3);
   });
 
   it('takes documents out as JSON and in again', async () => {

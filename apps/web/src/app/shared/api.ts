@@ -268,8 +268,9 @@ export class Api extends ServerCalls {
     return this.get(`/documents/row_layout/${id}/reads`);
   }
 
-  createDocument(document: Document): Observable<DocumentView> {
-    return this.post('/documents', { document });
+  /** @param parts layouts that it is made of, added where they are not there */
+  createDocument(document: Document, parts: readonly Document[] = []): Observable<DocumentView> {
+    return this.post('/documents', { document, parts });
   }
 
   saveDrafts(work: SaveDrafts): Observable<SavedDrafts> {

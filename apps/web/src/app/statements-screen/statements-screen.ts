@@ -221,8 +221,8 @@ export class StatementsScreen {
     this.failure.set(undefined);
     const text = await file.text();
     field.value = '';
-    const document = documentIn(text);
-    if (document) return this.run(this.api.createDocument(document));
+    const [document, ...parts] = documentsIn(text);
+    if (document) return this.run(this.api.createDocument(document, parts));
     this.failure.set({
       code: 'WEB_DOCUMENT_UNREADABLE',
       message: `${file.name} is no layout or statement.`,
@@ -255,11 +255,12 @@ export class StatementsScreen {
 const placeOf = (path: string | undefined): keyof typeof PLACES =>
   path === 'packs' || path === 'breakdowns' ? path : 'statements';
 
-function documentIn(text: string): Document | undefined {
+/** A document, and the parts behind it where the file has some; none where it is no such file. */
+function documentsIn(text: string): Document[] {
   try {
-    const parsed = v.safeParse(DocumentSchema, JSON.parse(text));
-    return parsed.success ? parsed.output : undefined;
+    const parsed = v.safeParse(v.union([DocumentSchema, v.array(DocumentSchema)]), JSON.parse(text));
+    return parsed.success ? [parsed.output].flat() : [];
   } catch {
-    return undefined;
+    return [];
   }
 }
