@@ -2,9 +2,9 @@ import { inject, Injectable, NgZone, signal } from '@angular/core';
 import { Observable, type Subscription } from 'rxjs';
 import type { ErrorReply, ImportJobView, ImportRunView, LookAgain } from '@margin-lens/contract';
 import type { Mapping, StartingBooks } from '@margin-lens/core';
-import { Api } from '../shared/api';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { formOf, type DeliveredFile } from './read-dropped-files';
+import { ImportsApi } from './imports-api';
 
 const ENDED: readonly ImportJobView['state'][] = ['done', 'refused', 'cancelled', 'failed'];
 
@@ -15,7 +15,7 @@ const isOver = ({ state, inspection }: ImportJobView) =>
 /** Deliveries: the one under way, followed by server-sent events, and those that were brought in. */
 @Injectable()
 export class ImportStore {
-  private readonly api = inject(Api);
+  private readonly api = inject(ImportsApi);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly zone = inject(NgZone);
   private following: Subscription | undefined;
@@ -28,7 +28,7 @@ export class ImportStore {
   readonly isAsked = signal(false);
 
   load(): void {
-    this.api.imports().subscribe({
+    this.api.all().subscribe({
       next: ({ runs, running }) => {
         this.runs.set(runs);
         if (running) this.follow(running);
@@ -42,7 +42,7 @@ export class ImportStore {
     this.error.set(undefined);
     this.job.set(undefined);
     this.isSending.set(true);
-    this.api.startImport(formOf(files)).subscribe({
+    this.api.start(formOf(files)).subscribe({
       next: (job) => {
         this.isSending.set(false);
         this.follow(job);
@@ -55,7 +55,7 @@ export class ImportStore {
   }
 
   answer(again: boolean): void {
-    this.act((id) => this.api.answerImport(id, again));
+    this.act((id) => this.api.answer(id, again));
   }
 
   lookAgain(said: LookAgain): void {
@@ -65,21 +65,21 @@ export class ImportStore {
   /** Checks the delivery; without a mapping by the one it was checked with before. */
   check(mapping: Mapping | undefined, isComplete: boolean, start?: StartingBooks): void {
     const given = { ...(mapping ? { mapping } : {}), ...(start ? { start } : {}) };
-    this.act((id) => this.api.checkImport(id, { ...given, isComplete }));
+    this.act((id) => this.api.check(id, { ...given, isComplete }));
   }
 
   survey(mapping: Mapping): void {
-    this.act((id) => this.api.surveyImport(id, mapping));
+    this.act((id) => this.api.survey(id, mapping));
   }
 
   goAhead(): void {
-    this.act((id) => this.api.goAheadWithImport(id));
+    this.act((id) => this.api.goAhead(id));
   }
 
   undo(run: number): void {
     this.error.set(undefined);
     this.job.set(undefined);
-    this.api.undoImport(run).subscribe({
+    this.api.undo(run).subscribe({
       next: () => {
         this.load();
         this.workspaces.reload();
@@ -102,7 +102,7 @@ export class ImportStore {
   }
 
   cancel(): void {
-    this.act((id) => this.api.cancelImport(id));
+    this.act((id) => this.api.cancel(id));
   }
 
   stop(): void {
@@ -126,7 +126,7 @@ export class ImportStore {
 
   private events(id: string): Observable<ImportJobView> {
     return new Observable((observer) => {
-      const source = new EventSource(this.api.importEventsUrl(id));
+      const source = new EventSource(this.api.eventsUrl(id));
       source.onmessage = ({ data }: MessageEvent<string>) =>
         this.zone.run(() => observer.next(JSON.parse(data) as ImportJobView));
       return () => source.close();

@@ -5,7 +5,6 @@ import type {
   DecimalSign,
   Document,
   DocumentKind,
-  Mapping,
   RowLayout,
   WritingStyle,
 } from '@margin-lens/core';
@@ -26,19 +25,15 @@ import type {
   TieOutsView,
   BooksCheckQuery,
   BooksCheckView,
-  CheckRequest,
   ComparisonQuery,
   CompletenessQuery,
   CompletenessView,
   CompletionEffectView,
   CompletionQuery,
   ComparisonView,
-  ImportJobView,
-  ImportRunView,
   JournalView,
   LinesQuery,
   LinesView,
-  LookAgain,
   NewAdjustment,
   HolidaysView,
   PeriodStatusesView,
@@ -168,11 +163,11 @@ export class Api extends ServerCalls {
   }
 
   removeRemark(id: string): Observable<void> {
-    return this.http.delete<void>(`${ROOT}/remarks/${id}`).pipe(catchError(rethrow));
+    return this.delete(`/remarks/${id}`);
   }
 
   bringBackRemark(id: string): Observable<void> {
-    return this.http.post<void>(`${ROOT}/remarks/${id}/bring-back`, {}).pipe(catchError(rethrow));
+    return this.post(`/remarks/${id}/bring-back`, {});
   }
 
   shelf(): Observable<ShelfView> {
@@ -220,7 +215,7 @@ export class Api extends ServerCalls {
   }
 
   removeVersion(code: string): Observable<void> {
-    return this.http.delete<void>(`${ROOT}/versions/${code}`).pipe(catchError(rethrow));
+    return this.delete(`/versions/${code}`);
   }
 
   figures(query: FiguresQuery): Observable<FiguresView> {
@@ -287,7 +282,7 @@ export class Api extends ServerCalls {
   }
 
   dropDraft(kind: DocumentKind, id: string): Observable<void> {
-    return this.http.delete<void>(`${ROOT}/documents/${kind}/${id}/draft`).pipe(catchError(rethrow));
+    return this.delete(`/documents/${kind}/${id}/draft`);
   }
 
   keepDocument(document: Document, base: number): Observable<KeptView> {
@@ -454,7 +449,7 @@ export class Api extends ServerCalls {
   }
 
   removeAdjustment(journalId: number): Observable<void> {
-    return this.http.delete<void>(`${ROOT}/adjustments/${journalId}`).pipe(catchError(rethrow));
+    return this.delete(`/adjustments/${journalId}`);
   }
 
   booksCheck(query: BooksCheckQuery): Observable<BooksCheckView> {
@@ -480,45 +475,5 @@ export class Api extends ServerCalls {
       ...(chart !== undefined && { chart }),
     });
     return `${ROOT}/statements/${id}/export?${query}`;
-  }
-
-  imports(): Observable<{ runs: ImportRunView[]; running: ImportJobView | null }> {
-    return this.get('/imports');
-  }
-
-  startImport(files: FormData): Observable<ImportJobView> {
-    return this.post('/imports', files);
-  }
-
-  answerImport(id: string, again: boolean): Observable<ImportJobView> {
-    return this.post(`/imports/${id}/answer`, { again });
-  }
-
-  lookAgain(id: string, said: LookAgain): Observable<ImportJobView> {
-    return this.post(`/imports/${id}/look`, said);
-  }
-
-  surveyImport(id: string, mapping: Mapping): Observable<ImportJobView> {
-    return this.post(`/imports/${id}/survey`, { mapping });
-  }
-
-  checkImport(id: string, request: CheckRequest): Observable<ImportJobView> {
-    return this.post(`/imports/${id}/check`, request);
-  }
-
-  goAheadWithImport(id: string): Observable<ImportJobView> {
-    return this.post(`/imports/${id}/go-ahead`, {});
-  }
-
-  undoImport(run: number): Observable<{ journals: number; lines: number }> {
-    return this.post(`/import-runs/${run}/undo`, {});
-  }
-
-  cancelImport(id: string): Observable<ImportJobView> {
-    return this.delete(`/imports/${id}`);
-  }
-
-  importEventsUrl(id: string): string {
-    return `${ROOT}/imports/${id}/events`;
   }
 }
