@@ -38,26 +38,27 @@ const JOB: ImportJobView = {
   },
 };
 
+const NONE = {
+  journals: 0,
+  lines: 0,
+  unchangedJournals: 0,
+  changedJournals: 0,
+  removedJournals: 0,
+  figures: 0,
+  changedFigures: 0,
+  unchangedFigures: 0,
+  documents: 0,
+  masters: {},
+};
+
 describe('words of deliveries', () => {
   it('say where a delivery stands and what it brought', () => {
     expect(stateWords(JOB)).toBe('delivery was not brought in: 1,500 errors');
-    const none = {
-      journals: 0,
-      lines: 0,
-      unchangedJournals: 0,
-      changedJournals: 0,
-      removedJournals: 0,
-      figures: 0,
-      changedFigures: 0,
-      unchangedFigures: 0,
-      documents: 0,
-      masters: {},
-    };
-    expect(countsInWords(none)).toBe('Nothing new');
-    expect(countsInWords({ ...none, journals: 1, lines: 2, documents: 1 })).toBe(
+    expect(countsInWords(NONE)).toBe('Nothing new');
+    expect(countsInWords({ ...NONE, journals: 1, lines: 2, documents: 1 })).toBe(
       '1 journal with 2 lines, 1 layout or statement',
     );
-    expect(countsInWords({ ...none, changedJournals: 2, removedJournals: 1 })).toBe(
+    expect(countsInWords({ ...NONE, changedJournals: 2, removedJournals: 1 })).toBe(
       '2 journals changed, 1 journal removed',
     );
     expect([bytesInWords(900), bytesInWords(2_500_000)]).toEqual(['1 kB', '2.5 MB']);
@@ -70,6 +71,25 @@ describe('words of deliveries', () => {
 });
 
 describe('ImportScreen', () => {
+  it('says of a delivery that cannot be undone yet what stands before it', async () => {
+    TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting(), provideRouter([])] });
+    const fixture = TestBed.createComponent(ImportScreen);
+    TestBed.tick();
+    const http = TestBed.inject(HttpTestingController);
+    const run = (id: number, canUndo: boolean, undone: object | null = null) => ({
+      ...{ id, fileName: `${id}.zip`, digest: 'a'.repeat(64), person: 'Ines', finishedAt: '2026-08-31T10:00:00Z' },
+      ...{ seconds: 1, counts: NONE, canUndo, undone },
+    });
+    const undone = { at: '2026-08-31T12:00:00Z', person: 'Ines' };
+    http
+      .expectOne('/api/v1/imports')
+      .flush({ runs: [run(3, false, undone), run(2, true), run(1, false)], running: null });
+    http.expectOne('/api/v1/workspace').flush({}, { status: 500, statusText: 'x' });
+    await fixture.whenStable();
+    const rows = [...(fixture.nativeElement as HTMLElement).querySelectorAll('tbody tr')].map((row) => row.textContent);
+    expect(rows.map((text) => /once later ones are undone/.test(text))).toEqual([false, false, true]);
+  });
+
   it('shows a refused delivery with file, line, column and remedy, and counts what is not shown', async () => {
     TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting(), provideRouter([])] });
     const fixture = TestBed.createComponent(ImportScreen);

@@ -270,10 +270,11 @@ export class ShapeTable {
     return () => this.store.changeColumns('Move columns', (columns) => nudgeColumns(columns, ids, step));
   }
 
-  addRow(kind: RowKind): void {
+  /** Adds a row behind the selected one, or at the foot of the sheet. */
+  addRow(kind: RowKind, isAtFoot = false): void {
     const { rows } = this.documents();
     const selection = this.selection();
-    const after = selection?.axis === 'rows' ? selection.at : undefined;
+    const after = selection?.axis === 'rows' && !isAtFoot ? selection.at : undefined;
     const row = newRow(kind, rows, after);
     const isGroup =
       after !== undefined &&

@@ -141,6 +141,18 @@ describe('shaping rows', () => {
     expect(await bed.rows()).toHaveLength(3);
   });
 
+  it('adds at the foot what is added there, whatever row is selected', async () => {
+    const bed = await ShapeBed.open();
+    await bed.choose('row', 'sales');
+    bed.screen.byId('add-row').click();
+    await bed.screen.settle();
+    document.querySelector<HTMLButtonElement>('.mat-mdc-menu-panel button')!.click();
+    await bed.screen.settle();
+    await bed.key('Escape');
+    const ids = (await bed.rows()).map(({ id }) => id);
+    expect([ids.slice(0, 3), ids.length]).toEqual([['sales', 'energy', 'profit'], 4]);
+  });
+
   it('lets Tab go on past the labels and heads, which arrows go over', async () => {
     const bed = await ShapeBed.open();
     await bed.choose('row', 'energy');
