@@ -30,6 +30,7 @@ import { LayoutsService } from './features/layouts/layouts-service';
 import { groupsPlugin } from './features/groups/groups-plugin';
 import { mappingPlugin } from './features/mapping/mapping-plugin';
 import { ratesPlugin } from './features/rates/rates-plugin';
+import { journalsPlugin } from './features/ledger/journals-plugin';
 import { ledgerPlugin } from './features/ledger/ledger-plugin';
 import { periodsPlugin } from './features/periods/periods-plugin';
 import { setupPlugin } from './features/setup/setup-plugin';
@@ -152,6 +153,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     mapping: mappingPlugin(),
     rates: ratesPlugin(),
     files: filesPlugin(workspace),
+    journals: journalsPlugin(workspace),
     ledger: ledgerPlugin(workspace, options.databaseFile),
     allocations: allocationsPlugin,
     completions: completionsPlugin,

@@ -16,6 +16,7 @@ export * from './ledger';
 export * from './mapping';
 export * from './periods';
 export * from './setup';
+export * from './journals';
 export * from './statements';
 export * from './workspace';
 export * from './documents';

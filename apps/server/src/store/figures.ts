@@ -25,6 +25,25 @@ export const figuresChangedBy = (db: Database.Database, version: number, revisio
     )
     .all({ version, revision }) as ChangedFigure[];
 
+/** Revisions that changed figures of a version, of some accounts and periods alone where they are named. */
+export function revisionsChanging(
+  db: Database.Database,
+  version: number,
+  accounts: readonly number[] | undefined,
+  periods: readonly number[] | undefined,
+): number[] {
+  const among = (column: string, ids: readonly number[] | undefined) =>
+    ids ? `and f.${column} in (select value from json_each(@${column}s))` : '';
+  return db
+    .prepare(
+      `with f as (select since, until, account, period from figure f
+         where f.version = @version ${among('account', accounts)} ${among('period', periods)})
+       select since from f union select until from f where until is not null`,
+    )
+    .pluck()
+    .all({ version, accounts: JSON.stringify(accounts ?? []), periods: JSON.stringify(periods ?? []) }) as number[];
+}
+
 /** Gives a version all figures of another that lie in a range of periods. */
 export function copyFigures(write: Write, from: number, to: number, periods: readonly number[]): void {
   write.db

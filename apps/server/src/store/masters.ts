@@ -58,6 +58,14 @@ export const currentRows = (em: EntityManager, resource: ResourceSpec, at?: numb
 export const rowsOf = (em: EntityManager, name: string, at?: number): Promise<PackageRow[]> =>
   currentRows(em, resourceOf(name), at);
 
+/** Rows of a table that hold now and have some values in some columns. */
+export const rowsHaving = (em: EntityManager, name: string, values: object): Promise<PackageRow[]> =>
+  em
+    .createQueryBuilder(masterOf(resourceOf(name)))
+    .where({ ...values, ...heldAt() })
+    .orderBy({ id: 'asc' })
+    .execute<HeldRow[]>('all');
+
 const cellValue = (type: string, text: string): Cell => (type !== 'integer' ? text : text === '' ? null : Number(text));
 
 /**

@@ -1,5 +1,5 @@
 import { dateOfSerial, dateOrderOf, monthOfName, readDate } from './date-format';
-import { type DateOrder } from '../words/writing-style';
+import type { DateOrder } from '../words/writing-style';
 
 describe('readDate', () => {
   it.each<[string, DateOrder, string]>([

@@ -1,7 +1,5 @@
 import * as v from 'valibot';
-
 import { DELIMITERS } from './delimiter';
-
 import { hasMonthColumns, PURPOSES, resourceOf, type Purpose } from './targets';
 import { DATE_ORDERS, DECIMAL_SIGNS } from '../words/writing-style';
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { decimalSignOf, readNumber } from './number-format';
-import { type DecimalSign } from '../words/writing-style';
+import type { DecimalSign } from '../words/writing-style';
 
 // How numbers are written is common practice; every reading below can be checked by eye.
 const plain = (text: string, decimal: DecimalSign) => readNumber(text, decimal)?.plain;

@@ -4,7 +4,7 @@ import { amountsOf, MONTH_PREFIX, requiredTargets, type Mapping } from './mappin
 import { decimalSignOf } from './number-format';
 import { readPeriod } from './read-period';
 import { hasMonthColumns, PURPOSES, targetsOf, type Purpose, type Target } from './targets';
-import { type DateOrder } from '../words/writing-style';
+import type { DateOrder } from '../words/writing-style';
 
 /** A cell of a foreign file: text, or a number that a spreadsheet held as one. */
 export type ForeignCell = string | number;

@@ -1,6 +1,6 @@
 import { parsePeriodKey, periodOfDate, type FiscalCalendar } from '../period/fiscal-calendar';
 import { monthOfName, readDate } from './date-format';
-import { type DateOrder } from '../words/writing-style';
+import type { DateOrder } from '../words/writing-style';
 
 const pad = (month: number) => String(month).padStart(2, '0');
 

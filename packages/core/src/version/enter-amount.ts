@@ -3,7 +3,7 @@ import { grammar, type Grammar, type Node } from 'ohm-js';
 import { lazily } from '../formula/lazily';
 import { roundHalfAway } from '../money/round';
 import { decimalSign, typedPlain } from '../words/writing-style';
-import { type DecimalSign } from '../words/writing-style';
+import type { DecimalSign } from '../words/writing-style';
 
 /** What a cell is when something is typed into it. */
 export interface EnteredCell {

@@ -230,7 +230,10 @@ export class LayoutsService {
 function isThere(part: Document, page: Document, library: readonly Document[]): boolean {
   const held = library.find((each) => each.kind === part.kind && each.id === part.id);
   if (!held) return false;
-  const isOwn = isFiguresPage(page) && [page.rows, page.columns].includes(part.id);
+  const isOwn =
+    isFiguresPage(page) &&
+    ((part.kind === 'row_layout' && part.id === page.rows) ||
+      (part.kind === 'column_layout' && part.id === page.columns));
   return !isOwn || documentChanges(held, part).length === 0;
 }
 

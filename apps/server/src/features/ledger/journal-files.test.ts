@@ -64,19 +64,24 @@ describe('files of a journal', () => {
     const { name, sha256 } = await attachFile(app, 'Invoice 7.txt', 'an invented invoice');
     const path = `/journals/${id}/files/${sha256}`;
     expect((await app.inject(`/api/v1${path}`)).statusCode).toBe(404);
-    expect((await ask('POST', `/journals/${id}/files`, { name, sha256, document: '' })).status).toBe(204);
-    expect((await journal('J1')).files).toEqual([{ name, sha256, document: '' }]);
+    expect((await ask('POST', `/journals/${id}/files`, { name, sha256, journal: 'J1', document: '' })).status).toBe(
+      204,
+    );
+    expect((await journal('J1')).files).toEqual([{ name, sha256, journal: 'J1', document: '' }]);
     expect((await journal('J2')).files).toEqual([]);
     expect((await app.inject(`/api/v1${path}`)).body).toBe('an invented invoice');
-    expect((await ask('DELETE', path)).status).toBe(204);
-    expect((await journal('J1')).files).toEqual([]);
-    expect((await ask('DELETE', path)).status).toBe(404);
+    const off = () => ask('DELETE', `${path}?journal=J1&document=`);
+    // what hangs on the document stays
+    await ask('POST', `/journals/${id}/files`, { name, sha256, journal: '', document: '7/A' });
+    expect((await off()).status).toBe(204);
+    expect((await journal('J1')).files).toEqual([{ name, sha256, journal: '', document: '7/A' }]);
+    expect((await off()).status).toBe(404);
   });
 
   it('are found by their document in whatever journal it is posted, and go along in a ledger package', async () => {
     const { id } = await journal('J1');
     const { name, sha256 } = await attachFile(app, 'Invoice 7.txt', 'an invented invoice');
-    await ask('POST', `/journals/${id}/files`, { name, sha256, document: '7/A' });
+    await ask('POST', `/journals/${id}/files`, { name, sha256, journal: '', document: '7/A' });
     await app.close();
     const folder = newFolder();
     await writePackage(databaseFile, folder);
@@ -84,29 +89,41 @@ describe('files of a journal', () => {
     expect(await bringIn(databaseFile, folder)).toMatchObject({ state: 'done', findings: { shown: [] } });
     app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
     const brought = await journal('J1');
-    expect(brought.files).toEqual([{ name, sha256, document: '7/A' }]);
+    expect(brought.files).toEqual([{ name, sha256, journal: '', document: '7/A' }]);
     expect((await app.inject(`/api/v1/journals/${brought.id}/files/${sha256}`)).body).toBe('an invented invoice');
   });
 
   it.each([
-    ['a file that is not kept', { name: 'x.txt', sha256: 'a'.repeat(64), document: '' }, 404, 'SRV_FILE_UNKNOWN'],
-    ['no digest', { name: 'x.txt', sha256: '../x', document: '' }, 400, 'SRV_REQUEST_INVALID'],
+    [
+      'a file that is not kept',
+      { name: 'x.txt', sha256: 'a'.repeat(64), journal: 'J1', document: '' },
+      404,
+      'SRV_FILE_UNKNOWN',
+    ],
+    ['no digest', { name: 'x.txt', sha256: '../x', journal: 'J1', document: '' }, 400, 'SRV_REQUEST_INVALID'],
   ])('is refused: %s', async (_, body, status, code) => {
     const { id } = await journal('J1');
     expect(await ask('POST', `/journals/${id}/files`, body)).toMatchObject({ status, body: { code } });
   });
 
+  it('is refused on another journal', async () => {
+    const { id } = await journal('J1');
+    const { name, sha256 } = await attachFile(app, 'Invoice 7.txt', 'an invented invoice');
+    const reply = await ask('POST', `/journals/${id}/files`, { name, sha256, journal: 'J2', document: '' });
+    expect(reply).toMatchObject({ status: 404, body: { code: 'SRV_FILE_UNKNOWN' } });
+  });
+
   it('is refused on a document that is none of the journal', async () => {
     const { id } = await journal('J2');
     const { name, sha256 } = await attachFile(app, 'Invoice 7.txt', 'an invented invoice');
-    const reply = await ask('POST', `/journals/${id}/files`, { name, sha256, document: '7/A' });
+    const reply = await ask('POST', `/journals/${id}/files`, { name, sha256, journal: '', document: '7/A' });
     expect(reply).toMatchObject({ status: 404, body: { code: 'SRV_FILE_UNKNOWN' } });
   });
 
   it('show more than some may see of the journal, and are kept from them', async () => {
     const whole = await journal('J1');
     const { name, sha256 } = await attachFile(app, 'Invoice 7.txt', 'an invented invoice');
-    await ask('POST', `/journals/${whole.id}/files`, { name, sha256, document: '' });
+    await ask('POST', `/journals/${whole.id}/files`, { name, sha256, journal: 'J1', document: '' });
     await app.close();
     await onStore(databaseFile, (store) =>
       store.aside(async ({ em }) => {
@@ -117,7 +134,7 @@ describe('files of a journal', () => {
     app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
     expect(await journal('J1')).toMatchObject({ hiddenLines: 1, files: [], documents: [{ document: '7/A' }] });
     expect((await app.inject(`/api/v1/journals/${whole.id}/files/${sha256}`)).statusCode).toBe(404);
-    const reply = await ask('POST', `/journals/${whole.id}/files`, { name, sha256, document: '' });
+    const reply = await ask('POST', `/journals/${whole.id}/files`, { name, sha256, journal: 'J1', document: '' });
     expect(reply).toMatchObject({ status: 403, body: { code: 'SRV_VALUES_LIMITED' } });
   });
 });

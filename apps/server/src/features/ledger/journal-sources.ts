@@ -1,7 +1,7 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { JournalFile, JournalView } from '@margin-lens/contract';
 import { sourceAddress } from '@margin-lens/core';
-import { rowsOf, type PackageRow } from '../../store/masters';
+import { rowsHaving, type PackageRow } from '../../store/masters';
 
 /** A journal as rows of attachments name it, and the documents of its lines. */
 type Sourced = Pick<JournalView, 'number' | 'fiscalYear'> & {
@@ -14,7 +14,7 @@ export async function journalSources(
   em: EntityManager,
   journal: Sourced,
 ): Promise<Pick<JournalView, 'documents' | 'files'>> {
-  const links = (await rowsOf(em, 'source_links')).map((row) => ({
+  const links = (await rowsHaving(em, 'source_links', { entity: journal.entity.code })).map((row) => ({
     entity: String(row['entity']),
     documentType: String(row['document_type'] ?? ''),
     pattern: String(row['pattern']),
@@ -42,6 +42,7 @@ export async function journalSources(
 const fileOf = (row: PackageRow): JournalFile => ({
   name: String(row['name']),
   sha256: String(row['sha256']),
+  journal: String(row['journal'] ?? ''),
   document: String(row['document'] ?? ''),
 });
 
@@ -50,11 +51,10 @@ export async function attachmentsOf(
   em: EntityManager,
   { entity, number, fiscalYear, lines }: Sourced,
 ): Promise<PackageRow[]> {
-  const documents = new Set(lines.map(({ document }) => document));
-  return (await rowsOf(em, 'attachments')).filter((row) => {
-    const [journal, document] = [String(row['journal'] ?? ''), String(row['document'] ?? '')];
-    const isOfYear = row['entity'] === entity.code && row['fiscal_year'] === fiscalYear;
-    if (!isOfYear || (journal === '' && document === '')) return false;
-    return (journal === '' || journal === number) && (document === '' || documents.has(document));
+  const documents = [...new Set(lines.map(({ document }) => document))];
+  const rows = await rowsHaving(em, 'attachments', {
+    ...{ entity: entity.code, fiscal_year: fiscalYear },
+    ...{ journal: { $in: ['', number] }, document: { $in: ['', ...documents] } },
   });
+  return rows.filter((row) => row['journal'] !== '' || row['document'] !== '');
 }

@@ -1,8 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import {
-  JournalFileSchema,
-  JournalViewSchema,
   LinesQuerySchema,
   LinesSchema,
   CompletenessQuerySchema,
@@ -19,16 +17,11 @@ import { attachment, EXPORT_TYPES } from '../../base/export-format';
 import { openEntity } from '../workspace/open-scope';
 import type { Workspace } from '../workspace/workspace';
 import { pageFile } from '../../page/page-file';
-import { journalFile, JournalFilesService } from './journal-files';
-import { journalView } from './journal-view';
 import { LinesReader } from './lines-reader';
 import type { LinesWorkerData } from './lines-worker';
 import { completenessView } from './completeness-view';
 import { trialBalanceView } from './trial-balance-view';
 
-const IdSchema = v.object({ id: v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number)) });
-const FileOfJournalSchema = v.object({ ...IdSchema.entries, sha256: JournalFileSchema.entries.sha256 });
-const attaching = { needs: 'remark', rateLimit: { max: 120, timeWindow: '1 minute' } } as const;
 const FORMAT = { format: v.picklist(['csv', 'xlsx']) };
 const TrialBalanceExportSchema = v.object({
   ...TrialBalanceQuerySchema.entries,
@@ -39,171 +32,104 @@ const LinesExportSchema = v.object({ ...LinesQuerySchema.entries, ...FORMAT });
 /** Rows of a worksheet, less its head and its sums. @source ECMA-376: 1,048,576 rows */
 const LINES_IN_WORKBOOK = 1_048_574;
 
-/** The ledger: trial balances, lines, journals, and both of the first as files. */
-export const ledgerPlugin = (workspace: Workspace, databaseFile: string) => async (scope: FastifyInstance) => {
-  const app = scope.withTypeProvider<ValibotTypeProvider>();
-  const config = { needs: 'read' } as const;
-  const { reading, search } = workspace;
-  const files = new JournalFilesService(workspace);
+/** The ledger: trial balances and lines, both as files, too. */
+export const ledgerPlugin =
+  ({ reading, search }: Pick<Workspace, 'reading' | 'search'>, databaseFile: string) =>
+  async (scope: FastifyInstance) => {
+    const app = scope.withTypeProvider<ValibotTypeProvider>();
+    const config = { needs: 'read' } as const;
 
-  app.get(
-    '/journals/:id',
-    {
-      config,
-      schema: {
-        operationId: 'readJournal',
-        summary: 'A journal with its lines',
-        params: IdSchema,
-        response: { 200: JournalViewSchema },
-      },
-    },
-    async (request) => journalView(await request.at(), request.params.id),
-  );
-
-  app.post(
-    '/journals/:id/files',
-    {
-      config: attaching,
-      schema: {
-        operationId: 'attachFile',
-        summary: 'Hangs a kept file on a journal or a document of it',
-        params: IdSchema,
-        body: JournalFileSchema,
-        response: { 204: v.undefined() },
-      },
-    },
-    async (request, reply) => {
-      await files.attach(request.viewer, request.params.id, request.body);
-      return reply.code(204).send(undefined);
-    },
-  );
-
-  app.delete(
-    '/journals/:id/files/:sha256',
-    {
-      config: attaching,
-      schema: {
-        operationId: 'detachFile',
-        summary: 'Takes a file off a journal',
-        params: FileOfJournalSchema,
-        response: { 204: v.undefined() },
-      },
-    },
-    async (request, reply) => {
-      await files.detach(request.viewer, request.params.id, request.params.sha256);
-      return reply.code(204).send(undefined);
-    },
-  );
-
-  app.get(
-    '/journals/:id/files/:sha256',
-    {
-      config,
-      schema: {
-        operationId: 'readFileOfJournal',
-        produces: ['application/octet-stream'],
-        summary: 'A file that hangs on a journal',
-        params: FileOfJournalSchema,
-      },
-    },
-    async (request, reply) => {
-      const { id, sha256 } = request.params;
-      const { name, bytes } = await journalFile(await request.at(), id, sha256);
-      return reply.type('application/octet-stream').header('content-disposition', attachment(name)).send(bytes);
-    },
-  );
-
-  app.get(
-    '/ledger/trial-balance',
-    {
-      config,
-      schema: {
-        operationId: 'readTrialBalance',
-        summary: 'Balances by account',
-        querystring: TrialBalanceQuerySchema,
-        response: { 200: TrialBalanceSchema },
-      },
-    },
-    async (request) => trialBalanceView(await request.at(), request.query),
-  );
-
-  app.get(
-    '/ledger/completeness',
-    {
-      config,
-      schema: {
-        operationId: 'readCompleteness',
-        summary: 'How much of what was posted carries a value, by dimension and month',
-        querystring: CompletenessQuerySchema,
-        response: { 200: CompletenessSchema },
-      },
-    },
-    async (request) => completenessView(await request.at(), request.query),
-  );
-
-  app.get(
-    '/ledger/lines',
-    {
-      config,
-      schema: {
-        operationId: 'listLines',
-        summary: 'Journal lines, filtered and sorted, page by page',
-        querystring: LinesQuerySchema,
-        response: { 200: LinesSchema },
-      },
-    },
-    async (request) => new LinesReader(await request.at(), reading, search).page(request.query),
-  );
-
-  app.get(
-    '/ledger/trial-balance/export',
-    {
-      config,
-      schema: {
-        operationId: 'exportTrialBalance',
-        produces: Object.values(EXPORT_TYPES),
-        summary: 'Balances by account as a file',
-        querystring: TrialBalanceExportSchema,
-      },
-    },
-    async (request, reply) => {
-      const { format, ...query } = request.query;
-      const view = await trialBalanceView(await request.at(), query);
-      const body = await pageFile(trialBalancePage(view, query.view), format, 1);
-      const name = `trial-balance-${view.scope.code}-${view.asAt.key}.${format}`;
-      return reply.type(EXPORT_TYPES[format]).header('content-disposition', attachment(name)).send(body);
-    },
-  );
-
-  app.get(
-    '/ledger/lines/export',
-    {
-      config,
-      schema: {
-        operationId: 'exportLines',
-        produces: Object.values(EXPORT_TYPES),
-        summary: 'Journal lines as a file',
-        querystring: LinesExportSchema,
-      },
-    },
-    async (request, reply) => {
-      const { format, ...query } = request.query;
-      const snapshot = await request.at();
-      const { filled: model, viewer } = snapshot;
-      const { currency } = openEntity(model, viewer, query.scope);
-      const attributes = ['partner', 'flow', ...model.dimensions];
-      const listed = await new LinesReader(snapshot, reading, search).all(query);
-      if (format === 'xlsx' && listed.ids.length > LINES_IN_WORKBOOK)
-        throw appError('SRV_LINES_FOR_WORKBOOK', { lines: listed.ids.length, most: LINES_IN_WORKBOOK });
-      const name = ['lines', query.scope, query.account, query.from, query.to].filter(Boolean).join('-');
-      return sendMadeFile(reply, {
-        name: `${name}.${format}`,
-        type: EXPORT_TYPES[format],
-        make: (target, _, signal) => {
-          const data = { databaseFile, ...listed, format, currency: currency.code, attributes, target };
-          return askThread('features/ledger/lines-worker', data satisfies LinesWorkerData, { signal });
+    app.get(
+      '/ledger/trial-balance',
+      {
+        config,
+        schema: {
+          operationId: 'readTrialBalance',
+          summary: 'Balances by account',
+          querystring: TrialBalanceQuerySchema,
+          response: { 200: TrialBalanceSchema },
         },
-      });
-    },
-  );
-};
+      },
+      async (request) => trialBalanceView(await request.at(), request.query),
+    );
+
+    app.get(
+      '/ledger/completeness',
+      {
+        config,
+        schema: {
+          operationId: 'readCompleteness',
+          summary: 'How much of what was posted carries a value, by dimension and month',
+          querystring: CompletenessQuerySchema,
+          response: { 200: CompletenessSchema },
+        },
+      },
+      async (request) => completenessView(await request.at(), request.query),
+    );
+
+    app.get(
+      '/ledger/lines',
+      {
+        config,
+        schema: {
+          operationId: 'listLines',
+          summary: 'Journal lines, filtered and sorted, page by page',
+          querystring: LinesQuerySchema,
+          response: { 200: LinesSchema },
+        },
+      },
+      async (request) => new LinesReader(await request.at(), reading, search).page(request.query),
+    );
+
+    app.get(
+      '/ledger/trial-balance/export',
+      {
+        config,
+        schema: {
+          operationId: 'exportTrialBalance',
+          produces: Object.values(EXPORT_TYPES),
+          summary: 'Balances by account as a file',
+          querystring: TrialBalanceExportSchema,
+        },
+      },
+      async (request, reply) => {
+        const { format, ...query } = request.query;
+        const view = await trialBalanceView(await request.at(), query);
+        const body = await pageFile(trialBalancePage(view, query.view), format, 1);
+        const name = `trial-balance-${view.scope.code}-${view.asAt.key}.${format}`;
+        return reply.type(EXPORT_TYPES[format]).header('content-disposition', attachment(name)).send(body);
+      },
+    );
+
+    app.get(
+      '/ledger/lines/export',
+      {
+        config,
+        schema: {
+          operationId: 'exportLines',
+          produces: Object.values(EXPORT_TYPES),
+          summary: 'Journal lines as a file',
+          querystring: LinesExportSchema,
+        },
+      },
+      async (request, reply) => {
+        const { format, ...query } = request.query;
+        const snapshot = await request.at();
+        const { filled: model, viewer } = snapshot;
+        const { currency } = openEntity(model, viewer, query.scope);
+        const attributes = ['partner', 'flow', ...model.dimensions];
+        const listed = await new LinesReader(snapshot, reading, search).all(query);
+        if (format === 'xlsx' && listed.ids.length > LINES_IN_WORKBOOK)
+          throw appError('SRV_LINES_FOR_WORKBOOK', { lines: listed.ids.length, most: LINES_IN_WORKBOOK });
+        const name = ['lines', query.scope, query.account, query.from, query.to].filter(Boolean).join('-');
+        return sendMadeFile(reply, {
+          name: `${name}.${format}`,
+          type: EXPORT_TYPES[format],
+          make: (target, _, signal) => {
+            const data = { databaseFile, ...listed, format, currency: currency.code, attributes, target };
+            return askThread('features/ledger/lines-worker', data satisfies LinesWorkerData, { signal });
+          },
+        });
+      },
+    );
+  };

@@ -12,7 +12,7 @@ import { appError } from '../../base/app-error';
 import { inPieces } from '../../base/in-pieces';
 import { maySee, type Viewer } from '../../base/viewer';
 import { FigureWriter, type StoredChange } from '../../store/figure-writer';
-import { figuresChangedBy, type ChangedFigure } from '../../store/figures';
+import { figuresChangedBy, revisionsChanging, type ChangedFigure } from '../../store/figures';
 import { Names, whoAndWhen } from '../../store/people';
 import { withdrawn } from '../../store/store';
 import { RevisionRow } from '../../store/tables';
@@ -53,26 +53,19 @@ interface ChangesAsked {
 }
 
 /** Writes of a version's figures in the entities that the person may see, newest first. */
-export async function figureChanges(snapshot: Snapshot, code: string, asked: ChangesAsked): Promise<VersionChanges> {
-  const isNarrow = asked.accounts !== undefined || asked.periods !== undefined;
-  let page = await changesBefore(snapshot, code, asked);
-  // what touched few cells stands far apart
-  while (isNarrow && page.changes.length === 0 && page.before !== null)
-    page = await changesBefore(snapshot, code, { ...asked, before: page.before });
-  return page;
-}
-
-async function changesBefore(
+export async function figureChanges(
   snapshot: Snapshot,
   code: string,
   { before = Number.MAX_SAFE_INTEGER, accounts, periods }: ChangesAsked,
 ): Promise<VersionChanges> {
   const { filled: model, viewer, em, db } = snapshot;
   const version = versionOf(model, code);
-  const wanted = accounts && new Set(accounts.map((number) => model.accountIds.get(number)));
+  const wanted = accounts?.flatMap((number) => model.accountIds.get(number) ?? []);
+  const months = periods && periodIds(model, periods);
+  const touching = wanted || months ? revisionsChanging(db, version.id, wanted, months) : undefined;
   const revisions = await em.find(
     RevisionRow,
-    { kind: 'change_figures', subject: code, id: { $lt: before } },
+    { kind: 'change_figures', subject: code, id: { $lt: before, ...(touching && { $in: touching }) } },
     { orderBy: { id: 'desc' }, limit: CHANGES_SHOWN },
   );
   const names = await Names.read(em);
@@ -83,17 +76,24 @@ async function changesBefore(
     const { how = 'typed', scope = ALL, label = '' } = details;
     if (scope === ALL ? viewer.entities !== 'all' : !maySee(viewer, scope)) continue;
     const rows = figuresChangedBy(db, version.id, id).filter(
-      ({ combination, account }) => seen.has(combination) && (wanted?.has(account) ?? true),
+      ({ combination, account, period }) =>
+        seen.has(combination) && (wanted?.includes(account) ?? true) && (months?.includes(period) ?? true),
     );
-    const all = rows.map((row) => cellOf(model, entityOf(model, row), row));
-    const cells = periods ? all.filter(({ period }) => periods.includes(period)) : all;
-    if (cells.length === 0 && (wanted !== undefined || periods !== undefined || books.sight.where.length > 0)) continue;
-    const count = cells.length;
-    const shown = cells.slice(0, CELLS_SHOWN);
-    changes.push({ revision: id, person: names.of(person), at, how, label, scope, count, cells: shown });
+    if (rows.length === 0 && (touching !== undefined || books.sight.where.length > 0)) continue;
+    const cells = rows.slice(0, CELLS_SHOWN).map((row) => cellOf(model, entityOf(model, row), row));
+    changes.push({ revision: id, person: names.of(person), at, how, label, scope, count: rows.length, cells });
   }
   return { changes, before: revisions.length < CHANGES_SHOWN ? null : revisions.at(-1)!.id };
 }
+
+/** Ids of periods by their keys, in all calendars. */
+const periodIds = ({ entities }: WorkspaceModel, keys: readonly string[]): number[] => [
+  ...new Set(
+    entities.flatMap(({ calendar: { calendar, idOf } }) =>
+      calendar.periods.filter(({ key }) => keys.includes(key)).map(idOf),
+    ),
+  ),
+];
 
 /** Figures of versions: written with who saw what, taken back, and adopted from branches. */
 export class FiguresService {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
-import { concatMap, finalize, from, last, switchMap, tap, type Observable } from 'rxjs';
+import { catchError, concat, concatMap, defer, EMPTY, finalize, from, tap, type Observable } from 'rxjs';
 import { inWords, sentenceCase } from '@margin-lens/core/shown';
 import type { ErrorReply, JournalView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
@@ -70,21 +70,15 @@ export class JournalSources {
   );
 
   protected attach(files: readonly File[]): void {
-    const { id } = this.journal();
-    const attached = from(files).pipe(
-      concatMap((file) => this.api.keepAndAttach(id, file)),
-      last(),
-    );
-    this.write(attached);
+    const journal = this.journal();
+    this.write(from(files).pipe(concatMap((file) => this.api.keepAndAttach(journal, file))));
   }
 
   protected detach(at: number): void {
     const { id } = this.journal();
     const file = this.files()[at]!;
     const offer = () =>
-      this.undoBar
-        .offer(`“${file.name}” was taken off`, () => this.readAfter(this.api.attach(id, file)))
-        .subscribe({ error: (error: ErrorReply) => this.failure.set(error) });
+      this.undoBar.offer(`“${file.name}” was taken off`, () => this.readAfter(this.api.attach(id, file))).subscribe();
     this.write(this.api.detach(id, file).pipe(tap(offer)));
   }
 
@@ -93,17 +87,21 @@ export class JournalSources {
     this.isBusy.set(true);
     this.readAfter(work)
       .pipe(finalize(() => this.isBusy.set(false)))
-      .subscribe({ error: (error: ErrorReply) => this.failure.set(error) });
+      .subscribe();
   }
 
-  /** Reads the files anew once something was done to them, unless another journal is shown by then. */
-  private readAfter(work: Observable<void>): Observable<JournalView> {
+  /** Reads the files anew behind a work, also one that went wrong half-way, unless another journal is shown by then. */
+  private readAfter(work: Observable<void>): Observable<unknown> {
     const { id } = this.journal();
-    return work.pipe(
-      switchMap(() => this.server.journal(id)),
+    const told = catchError((error: ErrorReply) => {
+      this.failure.set(error);
+      return EMPTY;
+    });
+    const read = defer(() => this.server.journal(id)).pipe(
       tap(({ files }) => {
         if (this.journal().id === id) this.files.set(files);
       }),
     );
+    return concat(work.pipe(told), read.pipe(told));
   }
 }

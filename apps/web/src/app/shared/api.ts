@@ -246,7 +246,7 @@ export class Api extends ServerCalls {
   versionChanges(
     code: string,
     before: number | null,
-    only?: { accounts: string; periods: string },
+    only?: { accounts?: string; periods: string },
   ): Observable<VersionChanges> {
     return this.get(`/versions/${code}/changes`, { ...(before === null ? {} : { before: String(before) }), ...only });
   }

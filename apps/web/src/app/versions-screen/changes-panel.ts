@@ -133,7 +133,7 @@ export class ChangesPanel {
   readonly version = input.required<VersionView>();
   readonly figures = input.required<FigureWords>();
   /** Accounts and periods of the selected cells, joined by commas; undefined where none are selected. */
-  readonly selected = input<{ accounts: string; periods: string }>();
+  readonly selected = input<{ accounts?: string; periods: string }>();
   /** Reads the sheet anew; called when the answer comes, also when another panel is shown by then. */
   readonly onChanged = input.required<() => void>();
   private readonly api = inject(Api);

@@ -56,6 +56,9 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
 /** The panel beside the planning sheet: its usual width in pixels, and where a browser keeps how it was left. */
 const PANEL = { usual: 292, widthKey: 'margin-lens.plan-panel-width', openKey: 'margin-lens.plan-panel' } as const;
 
+/** Accounts that a question names at most; the address of one is no longer than servers take. */
+const MOST_NAMED = 300; // 50 to 1,000
+
 /** Versions in a row of cards, and the planning sheet of the one that is chosen. */
 @Component({
   selector: 'ml-versions-screen',
@@ -133,7 +136,9 @@ export class VersionsScreen {
     const keys = [...months].flatMap(
       (at) => place.periods.find(({ ordinal }) => ordinal === this.store.ordinals()[at])?.key ?? [],
     );
-    return { accounts: [...accounts].join(','), periods: keys.join(',') };
+    // what stands in most of the sheet is not told by its accounts
+    const named = accounts.size > MOST_NAMED ? {} : { accounts: [...accounts].join(',') };
+    return { ...named, periods: keys.join(',') };
   });
   protected readonly sheet = signal<SheetDifferenceView | undefined>(undefined);
   protected readonly api = inject(Api);
