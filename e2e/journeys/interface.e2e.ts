@@ -8,7 +8,7 @@ const SCREENS: readonly [path: string, shows: string][] = [
   ['/statements/income_statement?scope=LMT&as_at=2026-08&charts=energy', 'Energy by month'],
   ['/statements/income_statement?shape=1&as_at=2026-08', 'what it holds'],
   ['/versions/FORECAST_2?scope=LMT&as_at=2026-08', 'Net sales'],
-  ['/exceptions?scope=LMT&as_at=2026-08', 'Beyond the limits'],
+  ['/exceptions?scope=LMT&as_at=2026-08', 'Beyond 1'],
   ['/deliveries', 'Choose a file'],
   ['/deliveries/compare?scope=LMT&as_at=2026-08', 'Deliveries compared'],
   ['/ledger?scope=LMT&as_at=2026-08', 'debits and credits agree'],

@@ -11,6 +11,7 @@ import {
   EXCEPTION_SPANS,
   exceptionColumnsId,
   formatFigure,
+  readablePlain,
   RATIO,
   type ExceptionSpan,
 } from '@margin-lens/core';
@@ -109,15 +110,22 @@ export class ExceptionsScreen {
   });
   protected readonly unit = computed(() => this.contexts.context()?.unit ?? 1);
 
+  /** What a variance must be beyond to be listed, in words. */
+  protected readonly limits = computed(() => {
+    const view = this.view();
+    if (!view) return '';
+    const { amount, percent } = view.limits;
+    const part = `${readablePlain(String(Number((percent * 100).toFixed(4))))} %`;
+    return view.missingRate
+      ? part
+      : `${formatFigure({ amount, unit: currencyUnit(view.scope.currency) }, 1)} and ${part}`;
+  });
   protected readonly says = computed(() => {
     const [view, context] = [this.view(), this.contexts.context()];
     if (!view || !context) return '';
     const unit = { 1: '', 1000: ' thousand', 1_000_000: ' million' }[this.unit()];
-    const { amount, percent } = view.limits;
-    const money = formatFigure({ amount, unit: currencyUnit(view.scope.currency) }, 1);
-    const limits = view.missingRate
-      ? `${(percent * 100).toFixed(0)} % alone: there is no average rate ${view.missingRate} for the amount`
-      : `${money} and ${(percent * 100).toFixed(0)} %`;
+    const why = view.missingRate ? ` alone: there is no average rate ${view.missingRate} for the amount` : '';
+    const limits = `${this.limits()}${why}`;
     const sides = `${view.of.name} against ${view.against?.name ?? 'nothing'}`;
     return `${sides}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${limits} · ${view.scope.name}, ${view.scope.currency}${unit}`;
   });

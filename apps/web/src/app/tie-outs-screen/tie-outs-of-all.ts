@@ -42,7 +42,7 @@ interface Outcome {
                 <span aria-hidden="true">{{ row.sign }}</span>
                 <span class="visually-hidden">{{ row.says }}</span>
               </td>
-              <th scope="row" [style.padding-left.px]="row.indent">
+              <th scope="row" class="name" [style.padding-left.px]="row.indent">
                 <button matButton type="button" class="plain" (click)="open(row.code)">{{ row.name }}</button>
               </th>
               <td class="number">{{ row.count }}</td>
