@@ -18,6 +18,7 @@ import { completionsPlugin } from './features/completions/completions-plugin';
 import { closingPlugin } from './features/closing/closing-plugin';
 import { ClosingService } from './features/closing/closing-service';
 import { filesPlugin } from './features/files/files-plugin';
+import { cashBasisPlugin } from './features/cash-basis/cash-basis-plugin';
 import { evidencePlugin } from './features/evidence/evidence-plugin';
 import { EvidenceService } from './features/evidence/evidence-service';
 import { KeptPages } from './features/packs/kept-pages';
@@ -159,6 +160,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     completions: completionsPlugin,
     packs: packsPlugin(workspace, proofs, packPages),
     packRuns: packRunsPlugin(packRuns),
+    cashBasis: cashBasisPlugin(),
     evidence: evidencePlugin(new EvidenceService(workspace)),
     closing: closingPlugin(new ClosingService(workspace), proofs),
     adjustments: adjustmentsPlugin(new AdjustmentsService(workspace)),

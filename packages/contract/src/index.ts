@@ -1,6 +1,7 @@
 export * from './adjustments';
 export * from './allocations';
 export * from './completions';
+export * from './cash-basis';
 export * from './closing';
 export * from './evidence';
 export * from './packs';

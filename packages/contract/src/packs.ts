@@ -3,11 +3,11 @@ import { PackDocumentSchema, PAPER } from '@margin-lens/core';
 import { IssueCheckSchema } from './closing';
 import { ContextSchema } from './statements';
 
-const { scope, as_at, currency, version, against, where, allocation, organised } = ContextSchema.entries;
+const { scope, as_at, currency, version, against, where, allocation, organised, basis } = ContextSchema.entries;
 
 /** In what a pack is read: its pages share it, but for what a page says of itself. */
 export const PackContextSchema = v.object({
-  ...{ scope, as_at, currency, version, against, where, allocation, organised },
+  ...{ scope, as_at, currency, version, against, where, allocation, organised, basis },
 });
 export type PackContext = v.InferOutput<typeof PackContextSchema>;
 

@@ -5,6 +5,7 @@ import {
   ELIMINATION_REASONS,
   LAYOUT_PURPOSES,
   NOTATIONS,
+  COLUMN_BASES,
   ORGANISED,
   PresentationSchema,
   ReaderChoicesSchema,
@@ -29,6 +30,8 @@ export const ContextSchema = v.object({
   breakdown: v.exactOptional(v.string()),
   /** Id of the allocation that shared costs are spread by, in place of that of the page; `none` for costs as they were posted. */
   allocation: v.exactOptional(v.string()),
+  /** Basis of columns that do not say theirs; books with adjustments where it is left out. */
+  basis: v.exactOptional(v.picklist(COLUMN_BASES)),
   /** Whether values of dimensions stand together as they did at the end of each column, or as in the as-at month. */
   organised: v.exactOptional(v.picklist(ORGANISED)),
   /** Demands on dimension values for all columns: `dimension:value`, divided by commas; an empty value means none. */
@@ -155,6 +158,8 @@ export const StatementViewSchema = v.object({
   compared: v.nullable(v.object({ code: v.string(), name: v.string() })),
   /** Version that columns of the newest forecast read, where any does and it is not the shown one. */
   forecast: v.nullable(v.object({ code: v.string(), name: v.string() })),
+  /** Whether any column reads the cash basis. */
+  readsCash: v.boolean(),
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
   /** `end` is the last day of the period, ISO 8601. */
   asAt: v.object({ key: v.string(), name: v.string(), end: v.string() }),

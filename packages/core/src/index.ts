@@ -274,10 +274,15 @@ export {
   StatementDocumentSchema,
 } from './layout/statement-document';
 export { type DocumentStep, undoChange } from './layout/undo-change';
+export { type Balances } from './books/balances';
+export { CashBalances, type CashSource } from './books/cash-balances';
+export { deriveCash, UNDERIVED, type DerivedCash, type LineOfDocuments, type Underived } from './books/derive-cash';
+export { proveCash } from './books/prove-cash';
 export { sumMovements } from './books/sum-movements';
 export {
   ACTUAL,
   AS_POSTED,
+  type ColumnBasis,
   BEFORE_ELIMINATIONS,
   type BooksSelection,
   COMPARED,
@@ -325,7 +330,7 @@ export {
 } from './period/fiscal-calendar';
 export { addDays, dayFrom, weekdayOf } from './period/iso-day';
 
-export { SPAN_KINDS } from './period/span';
+export { SPAN_KINDS, spanOf, type Span } from './period/span';
 export { WEEK_PATTERNS } from './period/week-calendar';
 export { countDays, daysOff, workingDaysOf } from './period/working-days';
 export { matchesPhrases, searchPhrases } from './search/search-words';

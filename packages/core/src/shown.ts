@@ -26,6 +26,7 @@ export { CHART_COLUMNS, cumulatedOption, monthBlocks, monthsOf, monthsOption, no
 export { type Block, blockText, copyText, ownReadings } from './page/copy-text';
 export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
 export { isGone, type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
+export { BASIS_WORDS, COLUMN_BASES } from './books/books-selection';
 export { AGE, ageBands, type Ages, readAges, USUAL_AGES } from './books/age-of-items';
 export type { Axis, Breakdown, ChartKind } from './layout/breakdown-document';
 export { breakdownOption, heightOf } from './page/breakdown-chart';

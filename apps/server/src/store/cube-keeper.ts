@@ -3,6 +3,7 @@ import { ACTUAL_ID, Combinations, Cube, debitsOf, runsOf, type Segment } from '@
 import { KeptThread } from '../base/kept-thread';
 import { combinationsBehind } from './balances';
 import { areMoreBetween, countRows, rowsBetween } from './cube-rows';
+import { CashKeeper } from './cash-keeper';
 import type { CubeQuestion } from './cube-worker';
 import { LineKeeper } from './line-keeper';
 import { TextKeeper } from './text-keeper';
@@ -52,11 +53,14 @@ export class CubeKeeper {
   readonly lines: LineKeeper;
   /** Lines that hold texts which rules look for. */
   readonly texts: TextKeeper;
+  /** What the cash basis moves. */
+  readonly cash: CashKeeper;
 
   constructor(private readonly file: string) {
     this.thread = new KeptThread('store/cube-worker', file);
     this.lines = new LineKeeper(this.thread);
     this.texts = new TextKeeper(this.thread);
+    this.cash = new CashKeeper(this.thread);
   }
 
   /** The cube of a moment. */

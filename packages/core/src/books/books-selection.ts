@@ -13,7 +13,7 @@ export interface BooksSelection {
   version: string;
   /** Key of a period: actual figures up to it, the version's own after it; a forecast's own cut-over wins where it is later. */
   actualTo?: string | undefined;
-  /** `reported` is books and adjustments; `with_cash` adds what the cash basis holds beside them; `books` leaves adjustments out. */
+  /** `books` is accrual as posted, `reported` the same with adjustments, `cash` what counts when it is paid. @see deriveCash */
   basis: ColumnBasis;
   where: readonly DimensionCondition[];
   /** Id of the rule that shared costs are spread by; undefined where they stand as they were posted. */
@@ -28,8 +28,14 @@ export interface BooksSelection {
   likeFor?: number | undefined;
 }
 
-export const COLUMN_BASES = ['reported', 'books', 'with_cash'] as const;
+export const COLUMN_BASES = ['reported', 'books', 'cash'] as const;
 export type ColumnBasis = (typeof COLUMN_BASES)[number];
+/** Bases as they stand beside a version or a column. */
+export const BASIS_WORDS: Record<ColumnBasis, string> = {
+  reported: 'with adjustments',
+  books: 'without adjustments',
+  cash: 'cash basis',
+};
 export const ACTUAL = 'actual';
 /** In a column: the version that the view compares with, whichever it is. */
 export const COMPARED = 'compared';

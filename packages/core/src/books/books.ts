@@ -1,13 +1,15 @@
 import type { Account } from '../account/nature';
 import { BROUGHT_FORWARD, type Mask } from '../cube/combinations';
 import type { DimensionCondition } from '../cube/dimension-condition';
+import type { LineColumns } from '../cube/line-columns';
 import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
 import type { Balances } from './balances';
+import type { CashBalances } from './cash-balances';
 import type { BookMasters } from './book-masters';
 import { BookProblems } from './book-problems';
 import { figureRows, NORMAL, placesOfIds, type BookRows } from './book-rows';
-import { ACTUAL, selectionKey, WHOLE_BOOKS, type BooksSelection } from './books-selection';
+import { ACTUAL, selectionKey, WHOLE_BOOKS, type BooksSelection, type ColumnBasis } from './books-selection';
 import { CompletedBalances, KeptCompletion, type CompletionSource, type LinesRead } from './completed-balances';
 import type { Completed, Completion } from './completion';
 import { DetailedBalances } from './detailed-balances';
@@ -37,6 +39,10 @@ interface MadeFrom {
   spread?: SpreadLayer;
   /** With values completed: the same books as they were posted, and what completes them. */
   completed?: { posted: Books; by: CompletedBalances } | undefined;
+  /** On the cash basis: the balances that hold what that moves. */
+  cash?: CashBalances | undefined;
+  /** The same books on the cash basis, which others are read from for it. */
+  onCash?: (() => Books) | undefined;
 }
 
 /** The books of entities at one moment, whole or of a selection. */
@@ -46,18 +52,22 @@ export class Books {
   private readonly plain: Books | undefined;
   private readonly spread: MadeFrom['spread'];
   private readonly completed: MadeFrom['completed'];
+  private readonly cash: MadeFrom['cash'];
+  private readonly onCash: MadeFrom['onCash'];
 
   constructor(
     private readonly masters: BookMasters,
     readonly balances: Balances,
     private readonly kept: KeptBooks,
     readonly sight: Sight = ALL_SEEN,
-    { whole, plain, spread, completed }: MadeFrom = {},
+    { whole, plain, spread, completed, cash, onCash }: MadeFrom = {},
   ) {
     this.whole = whole;
     this.plain = plain;
     this.spread = spread;
     this.completed = completed;
+    this.cash = cash;
+    this.onCash = onCash;
     const entities: EntityBooks = {
       ...{ masters, balances, kept, sight },
       read: (...asked) => this.read(...asked),
@@ -87,7 +97,9 @@ export class Books {
       this.masters.accounts.filter(({ number }) => numbers.has(number)),
     );
     const masters = { ...this.masters, accounts: part.accounts };
-    const made = { whole: this, plain: this.plain?.part(numbers), completed: this.completed };
+    const { plain, completed, cash } = this;
+    const made: MadeFrom = { whole: this, plain: plain?.part(numbers), completed, cash };
+    made.onCash = this.alikeOnCash((books) => books.part(numbers));
     return new Books(masters, this.balances, part.kept, this.sight, made);
   }
 
@@ -105,7 +117,7 @@ export class Books {
       () => new SpreadCombinations((base) => balances.combinations.textOf(base)),
     );
     const spread = new SpreadLayer(rule, combinations, { masters, rows: (...asked) => this.rows(...asked) });
-    const made = { plain: this, spread, completed: this.completed };
+    const made = { plain: this, spread, completed: this.completed, cash: this.cash };
     return new Books(masters, withCombinations(balances, combinations.all), kept, this.sight, made);
   }
 
@@ -117,7 +129,8 @@ export class Books {
     const { masters, balances, sight } = this;
     const { completion, kept } = this.kept.completed(key, () => new KeptCompletion(balances.combinations));
     const completed = new CompletedBalances(balances, masters, source, completion);
-    const made: MadeFrom = { completed: { posted: this, by: completed } };
+    const made: MadeFrom = { completed: { posted: this, by: completed }, cash: this.cash };
+    made.onCash = this.alikeOnCash((books) => books.completedBy(source, key));
     // what is hidden of the whole hangs on the values that it is read with
     if (sight.where.length === 0) made.plain = this;
     return new Books(masters, completed, kept, sight, made);
@@ -125,13 +138,13 @@ export class Books {
 
   /** The same books, in which values of dimensions stand together as they did in an arrangement. */
   private organisedAs(arrangement: number): Books {
-    const { whole, masters, balances, sight, completed } = this;
+    const { whole, masters, balances, sight, completed, cash } = this;
     if (whole) return whole.organisedAs(arrangement).part(new Set(masters.accounts.map(({ number }) => number)));
     const { trees, kept } = this.kept.organised(String(arrangement), () => {
       const then = masters.treesOf?.(arrangement) ?? [];
       return masters.trees.map((tree) => then.find(({ name }) => name === tree.name) ?? tree);
     });
-    return new Books({ ...masters, trees }, balances, kept, sight, { completed, plain: this });
+    return new Books({ ...masters, trees }, balances, kept, sight, { completed, cash, plain: this });
   }
 
   /** What is moved by the rule in the books of a selection of an entity, and where there is no key to move it by. */
@@ -157,22 +170,37 @@ export class Books {
     const byId = new Map(entities.map((entity) => [entity.id, entity]));
     const of = { accounts: masters.accounts, accountIds: masters.accountIds, entities: byId };
     const balances = new DetailedBalances(this.balances, of, detail, this.asRead(lines), kept.detail, ratesAsOf);
-    const made = { plain: this, completed: this.completed };
+    const { completed, cash } = this;
+    const made: MadeFrom = { plain: this, completed, cash };
+    made.onCash = this.alikeOnCash((books) => books.inDetail(detail, entities, lines, ratesAsOf));
     return new Books({ ...masters, trees: kept.trees }, balances, kept.kept, this.sight, made);
   }
 
-  /** Lines with the values that they are read with. */
+  /** The same books on the cash basis, made alike; undefined where they are so already. */
+  private alikeOnCash(make: (books: Books) => Books): MadeFrom['onCash'] {
+    const { onCash } = this;
+    let made: Books | undefined;
+    return onCash && (() => (made ??= make(onCash())));
+  }
+
+  /** Where lines are read, with what the cash basis moves of them. */
   private asRead(lines: LineSource): LineSource {
+    const { cash } = this;
+    const posted: LineSource['linesOf'] = cash ? (...asked) => cash.linesOf(...asked) : lines.linesOf;
+    return { ...lines, linesOf: this.linesAsRead(posted) };
+  }
+
+  /** Lines with the values that they are read with. */
+  private linesAsRead(linesOf: LineSource['linesOf']): LineSource['linesOf'] {
     const { balances } = this;
-    if (!(balances instanceof CompletedBalances)) return lines;
-    const linesOf: LineSource['linesOf'] = (entity, account, revision) =>
-      balances.linesAsRead(lines.linesOf(entity, account, revision), entity, account, revision);
-    return { ...lines, linesOf };
+    if (!(balances instanceof CompletedBalances)) return linesOf;
+    return (entity, account, revision) =>
+      balances.linesAsRead(linesOf(entity, account, revision), entity, account, revision);
   }
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    if (selection.organised !== undefined || selection.allocation !== undefined)
+    if (this.isReadElsewhere(selection))
       return this.reading(selection).read(entity, { ...selection, organised: undefined, allocation: undefined });
     const own = ownSelection(selection);
     if (this.plain && own.where.length === 0) return this.plain.read(entity, own);
@@ -185,16 +213,25 @@ export class Books {
    * consolidation does with it, or of one of these.
    */
   ofScope(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    if (selection.organised !== undefined || selection.allocation !== undefined)
+    if (this.isReadElsewhere(selection))
       return this.reading(selection).ofScope(scope, { ...selection, organised: undefined, allocation: undefined });
     const sole = soleEntity(scope);
     if (sole) return this.read(sole, selection);
     return this.scopes.read(scope, selection);
   }
 
-  /** The books that a selection is read from: values organised as it asks for, and costs spread. */
-  reading({ organised, allocation }: BooksSelection): Books {
-    const books = organised === undefined ? this : this.organisedAs(organised);
+  private isReadElsewhere({ basis, organised, allocation }: BooksSelection): boolean {
+    return organised !== undefined || allocation !== undefined || this.basedOn(basis) !== this;
+  }
+
+  private basedOn(basis: ColumnBasis): Books {
+    return basis === 'cash' && this.onCash ? this.onCash() : this;
+  }
+
+  /** The books that a selection is read from: on its basis, values organised as it asks for, and costs spread. */
+  reading({ basis, organised, allocation }: BooksSelection): Books {
+    const based = this.basedOn(basis);
+    const books = organised === undefined ? based : based.organisedAs(organised);
     return allocation === undefined ? books : books.spreadBy(allocation);
   }
 
@@ -202,14 +239,22 @@ export class Books {
   postingsIn(place: PostingPlace, selection: BooksSelection): PostingsIn {
     const demands = [...selection.where, ...this.sight.where];
     const { spread, plain, masters } = this;
-    if (demands.length === 0) return ALL_POSTINGS;
+    if (demands.length === 0 && !this.cash) return ALL_POSTINGS;
     const mask = this.mask(demands);
-    if (!spread || !plain) return postingsOf(this.balances, place, selection, (id) => mask.has(id));
-    const posted = postingsOf(plain.balances, place, selection, spread.ownOf(mask));
+    if (!spread || !plain)
+      return postingsOf(this.balances, place, selection, (id) => mask.has(id), this.linesOnCash(place));
+    const posted = postingsOf(plain.balances, place, selection, spread.ownOf(mask), plain.linesOnCash(place));
     if (place.kind !== NORMAL) return posted;
     const account = masters.accounts.findIndex(({ number }) => number === place.number);
     const moved = spread.movedIn(this.spreadOf(place.entity, selection), account, place.period.ordinal, mask);
     return { ...posted, beside: [...posted.beside, ...moved] };
+  }
+
+  /** The lines of an account as they are read on the cash basis; undefined on others. */
+  private linesOnCash({ entity, number, at }: PostingPlace): (() => LineColumns) | undefined {
+    const { cash, masters } = this;
+    const account = masters.accountIds.get(number)!;
+    return cash && (() => this.linesAsRead((...asked) => cash.linesOf(...asked))(entity.id, account, at));
   }
 
   /** The journal lines of an entity that meet demands and may be seen; undefined for all. */
@@ -218,6 +263,11 @@ export class Books {
     if (demands.length === 0) return undefined;
     const mask = this.mask(demands);
     return linesRead(this.balances, entity, (id) => mask.has(id));
+  }
+
+  /** Whether the books of an entity hold the cash basis themselves, so that nothing is derived for it. */
+  holdsCash({ id }: ScopeEntity): boolean {
+    return this.basedOn('cash').cash?.holdsCash(id) ?? false;
   }
 
   /** The same books with the values that were posted alone. */
@@ -247,6 +297,8 @@ export class Books {
   /** The balances of a selection by combination, its demands on dimension values left aside. */
   rows(entity: ScopeEntity, selection: VersionSelection): BookRows {
     const { spread, whole } = this;
+    const based = this.basedOn(selection.basis);
+    if (based !== this) return based.rows(entity, selection);
     if (spread) return spread.rows(entity, selection, this.spreadOf(entity, { ...WHOLE_BOOKS, ...selection }));
     if (whole?.spread) return rowsOfPart(whole.rows(entity, selection), whole.masters.accounts, this.masters.accounts);
     return versionRows(this.source(entity), selection);

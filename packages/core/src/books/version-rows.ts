@@ -12,11 +12,16 @@ import type { BookVersion } from './version-in-view';
 /** Version of the actual postings in the cube. */
 export const ACTUAL_ID = 0;
 
+/** Basis of entries that books hold of the cash basis themselves, as stored. */
+export const CASH_HELD = 2;
+/** Basis, in memory alone, of what is derived for it. @see CashBalances */
+export const CASH_DERIVED = 3;
+
 /** Bases of postings, as stored, that a column's basis holds. */
 export const BASIS_CODES: Record<ColumnBasis, readonly number[]> = {
   reported: [0, 1],
   books: [0],
-  with_cash: [0, 1, 2],
+  cash: [0, CASH_HELD, CASH_DERIVED],
 };
 
 /** What the rows of an entity's versions are read from. */

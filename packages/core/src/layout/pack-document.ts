@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { ORGANISED } from '../books/books-selection';
+import { COLUMN_BASES, ORGANISED } from '../books/books-selection';
 import { DimensionConditionSchema } from '../cube/dimension-condition';
 import { EXCEPTION_SPANS } from '../period/span';
 import { QuoteSchema } from './quote';
@@ -24,6 +24,7 @@ const DiffersSchema = v.strictObject({
   where: v.optional(v.array(DimensionConditionSchema)),
   allocation: v.optional(v.string()),
   organised: v.optional(v.picklist(ORGANISED)),
+  basis: v.optional(v.picklist(COLUMN_BASES)),
   unit: v.optional(v.picklist(UNITS)),
 });
 export type PageDiffers = v.InferOutput<typeof DiffersSchema>;

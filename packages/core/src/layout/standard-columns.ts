@@ -263,4 +263,15 @@ export const STANDARD_COLUMNS: readonly ColumnLayout[] = [
       { kind: 'percent_change', id: 'percent', block: 'twelve', of: 'twelve', base: 'before' },
     ],
   },
+  {
+    schema: 1,
+    kind: 'column_layout',
+    id: 'accrual_and_cash',
+    name: 'Accrual and cash, to date',
+    columns: [
+      { kind: 'figure', id: 'accrual', block: 'ytd', span: 'year_to_date', measure: 'by_nature', basis: 'books' },
+      { kind: 'figure', id: 'cash', block: 'ytd', span: 'year_to_date', measure: 'by_nature', basis: 'cash' },
+      { kind: 'difference', id: 'change', block: 'ytd', of: 'cash', base: 'accrual' },
+    ],
+  },
 ];

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { ORGANISED } from '../books/books-selection';
+import { COLUMN_BASES, ORGANISED } from '../books/books-selection';
 import { nameText, shortText } from './text-limits';
 import { DimensionConditionSchema } from '../cube/dimension-condition';
 
@@ -27,6 +27,7 @@ export const ReaderChoicesSchema = v.strictObject({
   asAt: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.string()) })),
   version: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.string()) })),
   currency: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.string()) })),
+  basis: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.picklist(COLUMN_BASES)) })),
   dimensions: v.optional(v.strictObject({ may: v.boolean(), usual: v.optional(v.array(DimensionConditionSchema)) })),
 });
 export type ReaderChoices = v.InferOutput<typeof ReaderChoicesSchema>;

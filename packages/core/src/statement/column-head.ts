@@ -1,4 +1,4 @@
-import { ACTUAL } from '../books/books-selection';
+import { ACTUAL, BASIS_WORDS } from '../books/books-selection';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { dayInWords, dayShort, fiscalYearName, periodName, periodShort, spanName } from '../period/period-name';
 import { datesOfSpan, onceASpan, periodsOfSpan, type Span } from '../period/span';
@@ -246,6 +246,7 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
     MEASURE_NOTES[measure],
     whereWords(column, context),
     currencyWords(column, context),
+    basisWords(column, context),
     actualWords(column, context),
     organisedWords(column, context),
   ]
@@ -274,6 +275,10 @@ function organisedWords({ selection, span }: FigureColumn, { at, calendar, surro
   const last = calendar.periods[span.to]!;
   return `organised as in ${periodShort(last)} ${last.end.slice(0, 4)}`;
 }
+
+/** The basis of a column that is on another than the statement. */
+const basisWords = ({ selection }: FigureColumn, { surroundings }: HeadContext): string =>
+  selection.basis === (surroundings.basis ?? 'reported') ? '' : BASIS_WORDS[selection.basis];
 
 /** The currency of a column that is in another than the statement. */
 const currencyWords = ({ selection }: FigureColumn, { currency }: HeadContext): string =>

@@ -54,7 +54,7 @@ const selectionOf = (definition: FigureDefinition, { surroundings = ALONE, at }:
     ...(currency !== undefined && { currency }),
     version: versionIn(definition, surroundings),
     ...(actualTo && { actualTo: at.key }),
-    basis: basis ?? 'reported',
+    basis: basis ?? surroundings.basis ?? 'reported',
     ...spreadBy(allocation ?? surroundings.allocation, surroundings),
     ...(eliminations && { member: BEFORE_ELIMINATIONS }),
     where: [...surroundings.where, ...where],

@@ -1,5 +1,5 @@
 import type { RowLayout } from '../layout/row-layout';
-import { ACTUAL, type BooksSelection, type Organised } from '../books/books-selection';
+import { ACTUAL, type BooksSelection, type ColumnBasis, type Organised } from '../books/books-selection';
 import type { DimensionCondition } from '../cube/dimension-condition';
 import type { CashFlowRule } from '../books/cash-flow-rule';
 import type { DimensionTree } from '../account/dimension-tree';
@@ -33,6 +33,8 @@ export interface ColumnSurroundings {
   arrangementIn?: (period: string) => number | undefined;
   /** Trees of dimensions in an arrangement. */
   treesOf?: (arrangement: number | undefined) => readonly DimensionTree[];
+  /** Basis of columns that do not say theirs; books with adjustments where it is left out. */
+  basis?: ColumnBasis | undefined;
   /** How values of dimensions stand together in columns that do not say it. */
   organised?: Organised | undefined;
   /** What values of dimensions carry, as it stands in the as-at period. */

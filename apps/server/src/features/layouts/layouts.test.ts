@@ -300,7 +300,7 @@ describe('a preview', () => {
       },
       { kind: 'figure', id: 'two', span: 'year_to_date', measure: 'movement', scope: 'TWO' },
       { kind: 'figure', id: 'dollars', span: 'year_to_date', measure: 'movement', currency: 'USD' },
-      { kind: 'figure', id: 'cash', span: 'year_to_date', measure: 'movement', basis: 'with_cash' },
+      { kind: 'figure', id: 'cash', span: 'year_to_date', measure: 'movement', basis: 'cash' },
     ]);
     const sales = view.rows.find(({ id }) => id === 'sales')!.cells;
     // 1,000 of sales, planned 900, all of them red; the other entity has no books, and there are no rates to dollars

@@ -1,6 +1,7 @@
 import type { PackContext, StatementContext } from '@margin-lens/contract';
 import {
   ACTUAL,
+  BASIS_WORDS,
   readConditions,
   writeConditions,
   type DimensionCondition,
@@ -30,6 +31,7 @@ export function differsInWords({ filled, model }: Snapshot, page: PackPage, pack
   return inWords(model, {
     ...(held.scope !== asked.scope && { scope: held.scope }),
     ...(held.version !== undefined && held.version !== asked.version && { version: held.version }),
+    ...(held.basis !== undefined && held.basis !== asked.basis && { basis: held.basis }),
     ...(held.where !== undefined && held.where !== asked.where && { where: readConditions(held.where) }),
     ...page.differs,
   });
@@ -37,7 +39,7 @@ export function differsInWords({ filled, model }: Snapshot, page: PackPage, pack
 
 function inWords(
   model: WorkspaceModel,
-  { scope, currency, version, against, where, allocation, organised, unit }: PageDiffers,
+  { scope, currency, version, against, where, allocation, organised, basis, unit }: PageDiffers,
 ): string[] {
   const nameOf = (code: string) => (code === ACTUAL ? packWords.actual : (model.version(code)?.name ?? code));
   return [
@@ -48,6 +50,7 @@ function inWords(
     ...(where === undefined ? [] : filterInWords(model, where)),
     ...(allocation === undefined ? [] : [packWords.allocation]),
     ...(organised === undefined ? [] : [packWords.organised]),
+    ...(basis === undefined ? [] : [BASIS_WORDS[basis]]),
     ...(unit === undefined ? [] : [packWords.unit[unit]]),
   ];
 }

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import type { StatementContext, StatementView } from '@margin-lens/contract';
 import {
+  ACTUAL_ID,
   AGE,
   attributeName,
   attributesOf,
@@ -30,6 +31,7 @@ import { maySee, type Viewer } from '../../base/viewer';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement } from './open-statement';
+import { readsCash } from './reads-cash';
 import { breakdownWords, demandWords } from './statement-texts';
 import { openBooks } from './surroundings-of';
 
@@ -75,21 +77,34 @@ export const breakdownSource = (
   breakdown: Breakdown,
 ): BreakdownSource => ({
   ...{ ...source, breakdown, scope: scope.code },
-  carried: carriedIn(snapshot, books),
+  carried: carriedIn(
+    snapshot,
+    readsCash(source.columnLayout, source.surroundings?.basis) ? [books, onCash(snapshot, books, scope)] : [books],
+  ),
   booksOfAccounts: (numbers) => {
     const some = books.of(numbers, scope);
     return { slice: some.ofScope(scope), booksOf: (selection) => openBooks(snapshot, some, scope, selection) };
   },
 });
 
-/** Values that postings carry which may be seen. */
-function carriedIn({ model, viewer }: Snapshot, books: Books): BreakdownSource['carried'] {
+/** The same books on the cash basis, in which what there is to be told apart is known: of entities that may be seen. */
+function onCash({ viewer }: Snapshot, books: Books, { members }: Scope): Books {
+  const cash = books.reading({ ...WHOLE_BOOKS, basis: 'cash' });
+  for (const { entity } of members) if (maySee(viewer, entity.code)) cash.balances.cubeAt().rows(ACTUAL_ID, entity.id);
+  return cash;
+}
+
+/** Values that postings carry which may be seen. @param all the books that are read, those of the usual basis first */
+function carriedIn({ model, viewer }: Snapshot, all: readonly [Books, ...Books[]]): BreakdownSource['carried'] {
   const found = new Map<string, Set<string>>();
   const entities = model.entities.filter(({ code }) => maySee(viewer, code));
-  const isPosted = combinationsOf(entities, viewer, books);
-  for (const id of books.mask(books.sight.where).ids().filter(isPosted))
-    for (const [field, value] of attributesOf(books.balances.combinations.textOf(id)))
-      if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
+  const [books] = all;
+  for (const each of all) {
+    const isPosted = combinationsOf(entities, viewer, each);
+    for (const id of each.mask(books.sight.where).ids().filter(isPosted))
+      for (const [field, value] of attributesOf(each.balances.combinations.textOf(id)))
+        if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
+  }
   // who takes costs over may have none posted
   for (const { dimension, steps } of books.sight.where.length === 0 ? model.allocations : [])
     for (const value of steps.flatMap(({ to }) => to))

@@ -35,6 +35,7 @@ import { appError } from '../../base/app-error';
 import { sightOf } from '../../base/viewer';
 import { expected } from '../../base/words';
 import { NO_DRAFTS } from '../../store/drafts';
+import { readsCash } from './reads-cash';
 import { booksInDetail, breakdownOf, breakdownSource, breakdownView, nameOf, namedValues } from './broken-down';
 import { issueView } from './issue-view';
 import { demandWords, narrowedTo } from './statement-texts';
@@ -119,6 +120,7 @@ export async function openDocuments(
   requireVersions(model, context.version, context.against);
   requireConditions(model, readConditions(context.where));
   const others = rowLayouts ?? model.documentsOf('row_layout');
+  if (readsCash(columnLayout, context.basis)) await snapshot.prepareCash(scope);
   const definition = breakdownOf(document, context);
   const books = definition
     ? await booksInDetail(snapshot, definition, rowLayout, scope, fields)
@@ -130,6 +132,7 @@ export async function openDocuments(
     where: readConditions(heldWhere(document, context)),
     allocation: allocationOf(model, document, context),
     organised: context.organised ?? document.organised,
+    basis: context.basis,
     workingDays: await workingDaysOfScope(columnLayout, scope, model),
   });
   const source: StatementSource = {
@@ -221,13 +224,13 @@ function allocationOf(model: WorkspaceModel, page: FiguresPage, context: Stateme
 type HeldBy = { readers?: ReaderChoices | undefined };
 
 /** The context as a statement or pack lets its readers choose it, with what it opens with where they have not. */
-export function heldContext<C extends Pick<StatementContext, 'scope' | 'as_at' | 'version' | 'currency' | 'where'>>(
-  page: HeldBy,
-  context: C,
-): C {
-  const { scope, asAt, version: ofVersion, currency: ofCurrency } = page.readers ?? {};
+export function heldContext<
+  C extends Pick<StatementContext, 'scope' | 'as_at' | 'version' | 'currency' | 'basis' | 'where'>,
+>(page: HeldBy, context: C): C {
+  const { scope, asAt, version: ofVersion, currency: ofCurrency, basis: ofBasis } = page.readers ?? {};
   const version = chosenBy(ofVersion, context.version);
   const currency = chosenBy(ofCurrency, context.currency);
+  const basis = chosenBy(ofBasis, context.basis);
   const where = heldWhere(page, context);
   return {
     ...context,
@@ -235,6 +238,7 @@ export function heldContext<C extends Pick<StatementContext, 'scope' | 'as_at' |
     as_at: chosenBy(asAt, context.as_at)!,
     ...(version !== undefined && { version }),
     ...(currency !== undefined && { currency }),
+    ...(basis !== undefined && { basis }),
     ...(where !== undefined && { where }),
   };
 }
@@ -294,6 +298,7 @@ function statementView(opened: OpenedStatement, table: StatementTable, ms: numbe
     breakdown: breakdown ? breakdownView(opened, breakdown) : null,
     compared: slotVersion(source, model, COMPARED, source.surroundings?.comparedVersion),
     forecast: slotVersion(source, model, NEWEST_FORECAST, source.surroundings?.newestForecast),
+    readsCash: readsCash(columnLayout, source.surroundings?.basis),
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code },
     asAt: { key: at.key, name: periodName(at), end: at.end },
     narrowed: [...narrowedTo({ source, scope }), ...(breakdown ? demandWords(breakdown) : [])],

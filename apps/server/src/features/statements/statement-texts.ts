@@ -1,5 +1,6 @@
 import {
   ACTUAL,
+  BASIS_WORDS,
   dayInWords,
   inWords,
   outlineOf,
@@ -21,12 +22,13 @@ const NAMED = 3;
 export function narrowedTo({ source, scope }: Pick<OpenedStatement, 'source' | 'scope'>): string[] {
   const { where = [], shownVersion = ACTUAL, versions = [], dimensions = [] } = source.surroundings ?? {};
   const version = versions.find(({ code }) => code === shownVersion)?.name;
-  const { allocation, allocations = [], organised } = source.surroundings ?? {};
+  const { allocation, allocations = [], organised, basis } = source.surroundings ?? {};
   const spread = allocations.find(({ id }) => id === allocation)?.name;
   return [
     ...(scope.members.length > 1 ? [valueWords.consolidated] : []),
     ...otherEnds(scope, source.at),
     ...(version === undefined ? [] : [version]),
+    ...(basis === undefined || basis === 'reported' ? [] : [BASIS_WORDS[basis]]),
     ...(spread === undefined ? [] : [valueWords.spread(spread)]),
     ...(organised === 'then' ? [valueWords.organisedThen] : []),
     ...conditionWords(where, dimensions),

@@ -8,6 +8,7 @@ import {
   WHOLE_BOOKS,
   type Books,
   type BooksSelection,
+  type ColumnBasis,
   type DimensionCondition,
   type Expansion,
   type FiscalPeriod,
@@ -74,6 +75,7 @@ export function surroundingsOf(
     where = [],
     allocation,
     organised,
+    basis,
     workingDays,
   }: {
     version?: string | undefined;
@@ -82,6 +84,7 @@ export function surroundingsOf(
     where?: readonly DimensionCondition[];
     allocation?: string | undefined;
     organised?: Organised | undefined;
+    basis?: ColumnBasis | undefined;
     workingDays?: Surroundings['workingDays'];
   } = {},
 ): Surroundings {
@@ -94,7 +97,7 @@ export function surroundingsOf(
     rowLayouts,
     cashFlow: model.cashFlow,
     dimensions,
-    ...{ arrangementIn, treesOf: model.treesOf, organised, workingDays },
+    ...{ arrangementIn, treesOf: model.treesOf, organised, basis, workingDays },
     attributes: at ? attributesIn(model.attributes, dimensions, at.key) : [],
     entities: entitiesOf(model, viewer, scope.code),
     subgroups: subgroupsOf(model, scope.code),

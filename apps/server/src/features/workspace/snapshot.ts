@@ -4,10 +4,12 @@ import {
   partsKey,
   type Books,
   type Completions,
+  type DerivedCash,
   type FiscalPeriod,
   type Generation,
   type LineDetail,
   type Part,
+  type Scope,
   type TextMatch,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
@@ -24,6 +26,8 @@ const READ_BY_STATEMENTS: readonly Part[] = ['ledger', 'figures', 'rates', 'owne
 export interface OpenBooks {
   books(): Promise<Books>;
   inDetail(books: Books, detail: LineDetail): Promise<Books>;
+  /** Has ready what the cash basis of entities moves, by their ids. */
+  prepareCash(entities: readonly number[]): Promise<(entity: number) => DerivedCash>;
   /** Lines of an entity, by its id, whose text holds one that some rules name. */
   matching(rules: Completions): Promise<(entity: number) => readonly TextMatch[]>;
 }
@@ -59,6 +63,11 @@ export class Snapshot {
   /** The books of all entities at this moment. */
   books(): Promise<Books> {
     return (this.openedBooks ??= this.open.books());
+  }
+
+  /** Has ready what the cash basis of a scope moves, by the ids of its entities: its books are read without waiting for it. */
+  prepareCash({ members }: Pick<Scope, 'members'>): Promise<(entity: number) => DerivedCash> {
+    return this.open.prepareCash(members.map(({ entity }) => entity.id));
   }
 
   /** The same books, in which some accounts are also told apart by what journal lines carry. */

@@ -3,6 +3,10 @@ import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   ACTUAL_ID,
   Books,
+  CashBalances,
+  type Balances,
+  type CashSource,
+  type DerivedCash,
   DatedAmounts,
   KeptBooks,
   type RateTable,
@@ -27,6 +31,7 @@ import { ReadingThread } from '../../store/reading-thread';
 import type { Act } from '../../store/revision';
 import { SearchIndex } from '../../store/search-index';
 import type { Moment, Store, Transaction, Withdrawn, Write } from '../../store/store';
+import { accountsForCash, askedCash } from './cash-accounts';
 import { CompletionReader } from './completion-reader';
 import { daysOffOf, NONE_OFF } from './days-off';
 import { Snapshot, type OpenBooks } from './snapshot';
@@ -47,6 +52,8 @@ export type OpenedSnapshot = Snapshot & Pick<Moment, 'close'>;
 export interface WorkspaceWrite extends Write {
   snapshot: Snapshot;
 }
+
+type BooksMoment = Pick<Moment, 'db' | 'revision' | 'generation'>;
 
 /** Moments of some parts that are kept ready: the latest, and those before it that requests may still read. */
 const MOMENTS_KEPT = 3; // 2 to 10
@@ -81,7 +88,7 @@ export class Workspace {
   private readonly dated = new Kept<DatedAmounts>('ledger', 'masters', 'rates');
   private readonly frozenRates = new Map<string, RateTable>();
   private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents', 'ownership');
-  private readonly books = new Kept<KeptBooks>('masters');
+  private readonly books = new Kept<{ accrual: KeptBooks; cash: KeptBooks }>('masters');
   private indexedAt: number | undefined;
 
   /** For queries that read many rows. */
@@ -146,6 +153,7 @@ export class Workspace {
       const opened: OpenBooks = {
         books: () => this.booksAt(moment, model, viewer),
         inDetail: (whole, detail) => this.inDetail(moment, model, viewer, whole, detail),
+        prepareCash: (entities) => this.prepareCash(moment, model, entities),
         matching: (rules) => this.completions.matching(moment, model, rules),
       };
       return Object.assign(new Snapshot(viewer, moment, model, opened), { close: moment.close });
@@ -177,6 +185,7 @@ export class Workspace {
       const snapshot = new Snapshot(viewer, before, model, {
         books: () => this.booksBefore(model, viewer),
         inDetail: (whole, detail) => this.inDetail(before, model, viewer, whole, detail),
+        prepareCash: (entities) => this.prepareCash(before, model, entities),
         matching: (rules) => this.completions.matching(before, model, rules),
       });
       return work({ ...write, snapshot });
@@ -204,18 +213,46 @@ export class Workspace {
     const { combinations } = this.cubes;
     const { ownership } = generation;
     const dated = this.dated.at(generation, () => new DatedAmounts(rates.hasSpot ? datedAmounts(db, revision) : []));
-    const books = new Books(
-      model,
-      { combinations, cubeAt, ratesAt, dated, stated: model.stated, layers: model.layers, ownership },
-      this.books.at(generation, () => new KeptBooks()),
-      sightOf(viewer),
-    );
+    const balances: Balances = {
+      ...{ combinations, cubeAt, ratesAt, dated, stated: model.stated, layers: model.layers, ownership },
+    };
+    const kept = this.books.at(generation, () => ({ accrual: new KeptBooks(), cash: new KeptBooks() }));
+    const sight = sightOf(viewer);
+    const cash = new CashBalances(balances, this.cashSource(moment, model, balances));
+    const onCash = new Books(model, cash, kept.cash, sight, { cash });
+    const books = new Books(model, balances, kept.accrual, sight, { onCash: () => onCash });
     return this.completions.complete(books, moment, model, frozen);
+  }
+
+  /** Where the cash basis is derived from, at the moment or at a revision that a locked version reads. */
+  private cashSource(moment: BooksMoment, model: WorkspaceModel, { cubeAt }: Balances): CashSource {
+    const { db, revision } = moment;
+    const { lines, cash } = this.cubes;
+    const accounts = accountsForCash(model);
+    return {
+      ledgerAt: moment.generation.ledger,
+      derivedOf: (entity, at = revision) => cash.derived(db, askedCash(moment, entity, at), accounts),
+      linesOf: (entity, account, at = revision) =>
+        lines.lines(db, { entity, account, revision: at, moved: cubeAt(at).movedAt(ACTUAL_ID, entity) }),
+    };
+  }
+
+  /** Has ready what the cash basis of entities moves, by their ids. */
+  private async prepareCash(
+    moment: BooksMoment,
+    model: WorkspaceModel,
+    entities: readonly number[],
+  ): Promise<(entity: number) => DerivedCash> {
+    const { cash } = this.cubes;
+    const accounts = accountsForCash(model);
+    const asked = (entity: number) => askedCash(moment, entity, moment.revision);
+    await cash.prepare(entities.map(asked), accounts);
+    return (entity) => cash.derived(moment.db, asked(entity), accounts);
   }
 
   /** Has the lines ready that a detail of books is read from. */
   private async inDetail(
-    { db, revision, generation }: Pick<Moment, 'db' | 'revision' | 'generation'>,
+    { db, revision, generation }: BooksMoment,
     model: WorkspaceModel,
     viewer: Viewer,
     books: Books,

@@ -19,6 +19,7 @@ import { Migration0016LocalCodes } from './0016-local-codes';
 import { Migration0017Attributes } from './0017-attributes';
 import { Migration0018DatedValues } from './0018-dated-values';
 import { Migration0019WritingStyle } from './0019-writing-style';
+import { Migration0020CashBasis } from './0020-cash-basis';
 import { MIGRATION_NAMES } from './names';
 
 type Name = (typeof MIGRATION_NAMES)[number];
@@ -43,6 +44,7 @@ const CLASSES: Record<Name, Constructor<Migration>> = {
   '0017-attributes': Migration0017Attributes,
   '0018-dated-values': Migration0018DatedValues,
   '0019-writing-style': Migration0019WritingStyle,
+  '0020-cash-basis': Migration0020CashBasis,
 };
 
 export const MIGRATIONS = MIGRATION_NAMES.map((name) => ({ name, class: CLASSES[name] }));

@@ -19,4 +19,5 @@ export const MIGRATION_NAMES = [
   '0017-attributes',
   '0018-dated-values',
   '0019-writing-style',
+  '0020-cash-basis',
 ] as const;

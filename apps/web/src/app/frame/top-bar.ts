@@ -3,7 +3,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
-import type { ShownUnit } from '@margin-lens/core/shown';
+import { BASIS_WORDS, type ShownUnit } from '@margin-lens/core/shown';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { SETUP_TABS } from '../setup-screen/setup-text';
 import { ContextStore, NEW_STATEMENT, scopeOf } from '../shared/context-store';
@@ -12,6 +12,7 @@ import { RouterLink } from '@angular/router';
 import { ShownStatement } from '../shared/shown-statement';
 import type { TieOut } from '../shared/tie-outs';
 import { TieOutsStore } from '../shared/tie-outs-store';
+import { BASIS_CHOICES } from '../shared/choice-lists';
 import { demandWords } from '../shared/demand-words';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { InWordsPipe } from '../shared/in-words-pipe';
@@ -55,6 +56,7 @@ interface Page {
   host: { '[class.crowded]': '!!compared()' },
 })
 export class TopBar {
+  protected readonly BASIS_CHOICES = BASIS_CHOICES;
   readonly find = output();
   readonly keys = output();
   /** How numbers and days are written is asked for. */
@@ -115,7 +117,9 @@ export class TopBar {
   });
   protected readonly versionName = computed(() => {
     const code = this.contexts.context()?.version;
-    return this.workspace()?.versions.find((version) => version.code === code)?.name ?? 'Actual';
+    const name = this.workspace()?.versions.find((version) => version.code === code)?.name ?? 'Actual';
+    const basis = this.contexts.context()?.basis ?? 'reported';
+    return basis === 'reported' ? name : `${name}, ${BASIS_WORDS[basis]}`;
   });
   /** What columns compare with: as the statement read it, of a pack as the address says. */
   protected readonly compared = computed(() => {

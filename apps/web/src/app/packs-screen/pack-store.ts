@@ -46,7 +46,7 @@ export class PackStore extends EditedDocument<PackDocument> {
   readonly context = computed((): PackContext | undefined => {
     const context = this.contextStore.context();
     if (!context) return undefined;
-    const { scope, currency, asAt, version, against, demands, allocation, organised } = context;
+    const { scope, currency, asAt, version, against, demands, allocation, organised, basis } = context;
     return {
       ...{ scope: scope.code, as_at: asAtText(asAt) },
       ...(currency !== scope.currency && { currency }),
@@ -55,6 +55,7 @@ export class PackStore extends EditedDocument<PackDocument> {
       ...(demands !== undefined && { where: demands }),
       ...(allocation !== undefined && { allocation }),
       ...(organised !== undefined && { organised }),
+      ...(basis !== undefined && { basis }),
     };
   });
   /** The pack as it stands in the form, and in what it is read. */

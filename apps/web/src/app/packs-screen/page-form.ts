@@ -23,7 +23,15 @@ import { movedAt, withoutAt } from '../shared/listed';
 import { MoveButtons } from '../shared/move-buttons';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { FigureDialog, type ChosenFigure, type FigureQuestion } from './figure-dialog';
-import { currencyChoices, named, ORIENTATIONS, scopeChoices, UNITS, versionChoices } from '../shared/choice-lists';
+import {
+  BASIS_CHOICES,
+  currencyChoices,
+  named,
+  ORIENTATIONS,
+  scopeChoices,
+  UNITS,
+  versionChoices,
+} from '../shared/choice-lists';
 import { kindName } from './page-words';
 import { PackStore } from './pack-store';
 import { TextEditor } from './text-editor';
@@ -75,6 +83,7 @@ export class PageForm {
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly SPANS = SPANS;
   protected readonly ORGANISED = ORGANISED;
+  protected readonly BASIS_CHOICES = BASIS_CHOICES;
   protected readonly UNITS = UNITS;
   protected readonly ORIENTATIONS = ORIENTATIONS;
 

@@ -19,6 +19,7 @@ import {
 } from '@margin-lens/core';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
+import { BASIS_CHOICES } from '../shared/choice-lists';
 import { ConditionsField } from '../shared/conditions-field';
 import { FormulaField } from './formula-field';
 import { columnAsKind, withSetting } from './shape-edits';
@@ -79,6 +80,7 @@ const keysOf = <T extends object>(record: T): T | undefined => (Object.keys(reco
   styleUrl: './editor.scss',
 })
 export class ColumnEditor {
+  protected readonly BASIS_CHOICES = BASIS_CHOICES;
   readonly layout = input.required<ColumnLayout>();
   readonly rows = input.required<RowLayout>();
   readonly ids = input.required<readonly string[]>();

@@ -1,4 +1,5 @@
 import type { WorkspaceView } from '@margin-lens/contract';
+import type { ColumnBasis } from '@margin-lens/core';
 import type { Choices } from './choice';
 import { asAtText, scopeOf } from './context-store';
 
@@ -6,6 +7,13 @@ export const UNITS: readonly Choices<1 | 1000 | 1_000_000>[] = [
   { value: 1, name: 'Whole units' },
   { value: 1000, name: 'Thousands' },
   { value: 1_000_000, name: 'Millions' },
+];
+
+/** Bases of what was posted, the usual one first. */
+export const BASIS_CHOICES: readonly Choices<ColumnBasis>[] = [
+  { value: 'reported', name: 'Accrual, with adjustments' },
+  { value: 'books', name: 'Accrual, without adjustments' },
+  { value: 'cash', name: 'Cash basis' },
 ];
 
 export const ORIENTATIONS: readonly Choices<'portrait' | 'landscape'>[] = [

@@ -2,8 +2,8 @@ import { computed, inject, Injectable } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, type Params } from '@angular/router';
 import { filter, map, startWith } from 'rxjs';
-import type { Breakdown, Organised, ReaderChoices } from '@margin-lens/core';
-import { chosenBy, type ShownUnit, writeConditions } from '@margin-lens/core/shown';
+import type { Breakdown, ColumnBasis, Organised, ReaderChoices } from '@margin-lens/core';
+import { chosenBy, COLUMN_BASES, type ShownUnit, writeConditions } from '@margin-lens/core/shown';
 import type { PeriodView, ScopeView, WorkspaceView } from '@margin-lens/contract';
 import { WorkspaceStore } from './workspace-store';
 
@@ -44,10 +44,12 @@ export interface ViewContext {
   demands: string | undefined;
   /** Id of the allocation that shared costs are spread by; that of the page where it is left out. */
   allocation: string | undefined;
+  /** Basis of what was posted; books with adjustments where it is left out. */
+  basis: ColumnBasis | undefined;
   /** How values of dimensions stand together; as the page says where it is left out. */
   organised: Organised | undefined;
   /** What a reader of this statement or pack may change. */
-  may: { scope: boolean; asAt: boolean; version: boolean; dimensions: boolean };
+  may: { scope: boolean; asAt: boolean; version: boolean; basis: boolean; dimensions: boolean };
 }
 
 const listOf = (text: unknown): string[] => (typeof text === 'string' && text !== '' ? text.split(',') : []);
@@ -157,8 +159,15 @@ export function resolveContext(
     where: listOf(demands),
     demands: demands === '' && usual.length === 0 ? undefined : demands,
     allocation: may('dimensions') ? (query['allocation'] as string | undefined) || undefined : undefined,
+    basis: COLUMN_BASES.find((basis) => basis === chosen('basis', 'basis')),
     organised: may('dimensions') ? organisedOf(query['organised']) : undefined,
-    may: { scope: may('scope'), asAt: may('asAt'), version: may('version'), dimensions: may('dimensions') },
+    may: {
+      scope: may('scope'),
+      asAt: may('asAt'),
+      version: may('version'),
+      basis: may('basis'),
+      dimensions: may('dimensions'),
+    },
   };
 }
 
@@ -297,6 +306,11 @@ export class ContextStore {
 
   setVersion(version: string | undefined): void {
     this.go({ version: version ?? null, trace: null });
+  }
+
+  /** Reads what was posted on a basis. */
+  setBasis(basis: ColumnBasis): void {
+    this.go({ basis, trace: null });
   }
 
   setAgainst(version: string): void {

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { NamedCondition, ReaderChoices } from '@margin-lens/core';
 import { Choice } from './choice';
-import { currencyChoices, monthChoices, scopeChoices, versionChoices } from './choice-lists';
+import { BASIS_CHOICES, currencyChoices, monthChoices, scopeChoices, versionChoices } from './choice-lists';
 import { ConditionsField } from './conditions-field';
 import { WorkspaceStore } from './workspace-store';
 
@@ -12,6 +12,7 @@ const SETTINGS = [
   { key: 'asAt', name: 'As-at month', called: 'as-at month', choices: monthChoices },
   { key: 'version', name: 'Version', called: 'version', choices: versionChoices },
   { key: 'currency', name: 'Currency', called: 'currency', choices: currencyChoices },
+  { key: 'basis', name: 'Basis', called: 'basis', choices: () => BASIS_CHOICES },
 ] as const;
 type Key = (typeof SETTINGS)[number]['key'];
 

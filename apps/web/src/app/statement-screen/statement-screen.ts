@@ -40,6 +40,7 @@ import { ShownStatement } from '../shared/shown-statement';
 import { takesLetters } from '../shared/takes-letters';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { questionOf, StatementStore } from '../statement/statement-store';
+import { CashNote } from './cash-note';
 import { DraftNotice } from './draft-notice';
 import { StatementTable } from './statement-table';
 import { statementPage, subtitleOf } from '@margin-lens/core/shown';
@@ -57,6 +58,7 @@ const LENS_KEY = 'margin-lens.lens-width';
 @Component({
   selector: 'ml-statement-screen',
   imports: [
+    CashNote,
     DraftNotice,
     AxisList,
     BreakdownChart,
@@ -134,6 +136,7 @@ export class StatementScreen {
     return { statement: context.statement, question };
   });
   protected readonly CHART_COLUMNS = CHART_COLUMNS;
+  protected readonly readsCash = computed(() => this.state().view?.readsCash ?? false);
   protected readonly isCharted = computed(() => this.contexts.context()?.isCharted ?? false);
   protected readonly question = computed(() => {
     const context = this.contexts.context();

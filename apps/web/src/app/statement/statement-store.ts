@@ -17,6 +17,7 @@ export const questionOf = (context: ViewContext): StatementContext => ({
   ...(context.against ? { against: context.against } : {}),
   ...(context.demands === undefined ? {} : { where: context.demands }),
   ...(context.allocation ? { allocation: context.allocation } : {}),
+  ...(context.basis ? { basis: context.basis } : {}),
   ...(context.organised ? { organised: context.organised } : {}),
   ...(context.breakdown === undefined ? {} : { breakdown: context.breakdown }),
   ...(context.open.length > 0 && !context.isCharted ? { open: context.open.join(',') } : {}),

@@ -45,6 +45,7 @@ const span = { from: 4, to: 4 };
 export const SAMPLE_VIEW: StatementView = {
   breakdown: null,
   compared: null,
+  readsCash: false,
   forecast: null,
   id: 'income_statement',
   name: 'Income statement',
