@@ -92,7 +92,9 @@ const CONTENT_SECURITY = {
     defaultSrc: ["'self'"],
     baseUri: ["'self'"],
     objectSrc: ["'none'"],
-    frameAncestors: ["'none'"],
+    // the place that stands beside another is the application once more
+    frameAncestors: ["'self'"],
+    frameSrc: ["'self'"],
     formAction: ["'self'"],
     scriptSrc: ["'self'"],
     styleSrc: ["'self'"],

@@ -1,12 +1,24 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { RouterLink, RouterOutlet } from '@angular/router';
+import { BesidePane } from './frame/beside-pane';
+import { BESIDE } from './frame/places-beside';
+import { PaneSide } from './frame/pane-side';
 import { Foot } from './frame/foot';
 import { PaperView } from './frame/paper-view';
 import { PeriodRuler } from './frame/period-ruler';
 import { Spine } from './frame/spine';
 import { TopBar } from './frame/top-bar';
+import { Beside } from './shared/beside';
 import { ContextStore } from './shared/context-store';
 import { takesLetters } from './shared/takes-letters';
 import { WorkspaceStore } from './shared/workspace-store';
@@ -22,26 +34,38 @@ const SHEET_ENTRY = '[role="grid"][tabindex="0"], table [tabindex="0"]';
 /** The frame around every screen: top bar, ruler, spine, sheet, foot, and the keys that work everywhere. */
 @Component({
   selector: 'ml-root',
-  imports: [Foot, MatButtonModule, PaperView, PeriodRuler, RouterLink, RouterOutlet, Spine, TopBar],
+  imports: [BesidePane, Foot, MatButtonModule, PaperView, PeriodRuler, RouterLink, RouterOutlet, Spine, TopBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './app.html',
   styleUrl: './app.scss',
-  host: { '(document:keydown)': 'onKey($event)' },
+  host: {
+    '(document:keydown)': 'onKey($event)',
+    '[class.two]': 'isTwo()',
+    '[class.pane]': 'beside.isPane',
+  },
 })
 export class App {
   private readonly dialog = inject(MatDialog);
   protected readonly contexts = inject(ContextStore);
+  protected readonly beside = inject(Beside);
+  private readonly besidePane = viewChild(BesidePane);
   private readonly workspaces = inject(WorkspaceStore);
 
+  /** Whether another place stands beside that of the window. */
+  protected readonly isTwo = computed(() => !this.beside.isPane && this.contexts.params()[BESIDE] !== undefined);
   protected readonly failure = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'failed' ? state.error : undefined;
   });
   protected readonly isLoading = computed(() => this.workspaces.state().state === 'loading');
 
-  /** Brings the keyboard to the table of the screen, or to the screen where it has none. */
   protected skipToSheet(event: Event): void {
     event.preventDefault();
+    this.focusSheet();
+  }
+
+  /** Brings the keyboard to the table of the screen, or to the screen where it has none. */
+  private focusSheet(): void {
     const sheet = document.getElementById('sheet')!;
     (sheet.querySelector<HTMLElement>(SHEET_ENTRY) ?? sheet).focus();
   }
@@ -54,6 +78,8 @@ export class App {
   private readonly dialogs = signal<Dialogs | undefined>(undefined);
 
   constructor() {
+    if (this.beside.isPane) inject(PaneSide);
+    this.beside.on('focus', () => this.focusSheet());
     const load = () => void import('./frame/dialogs').then((dialogs) => this.dialogs.set(dialogs));
     afterNextRender(() => setTimeout(load, BEHIND_FIGURES_MS));
   }
@@ -85,12 +111,22 @@ export class App {
     return this.dialogs() ?? import('./frame/dialogs');
   }
 
+  /** Brings the keyboard to the place beside; false where there is none. */
+  private toOtherSide(): boolean {
+    if (this.beside.isPane) {
+      window.parent.focus();
+      this.beside.send({ says: 'focus' });
+    } else this.besidePane()?.focus();
+    return this.beside.isBeside;
+  }
+
   protected onKey(event: KeyboardEvent): void {
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
       event.preventDefault();
       this.openPalette();
       return;
     }
+    if (event.key === 'F6' && this.toOtherSide()) event.preventDefault();
     const hasModifier = event.ctrlKey || event.metaKey || event.altKey;
     if (hasModifier || takesLetters(event.target) || this.dialog.openDialogs.length > 0) return;
     if (event.key === ',') this.contexts.stepAsAt(-1);

@@ -16,6 +16,7 @@ import {
   type ExceptionSpan,
 } from '@margin-lens/core';
 import type { ExceptionRowView, FigureView } from '@margin-lens/contract';
+import { Beside } from '../shared/beside';
 import { Api } from '../shared/api';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { laterMonths } from '../shared/later-months';
@@ -59,6 +60,7 @@ const BAR_PX = 44;
 })
 export class ExceptionsScreen {
   private readonly api = inject(Api);
+  private readonly beside = inject(Beside);
   protected readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly remarks = inject(RemarksStore);
@@ -202,6 +204,10 @@ export class ExceptionsScreen {
 
   constructor() {
     effect(() => {
+      const { row } = this.beside.picked() ?? {};
+      if (row) untracked(() => this.chosen.set(row));
+    });
+    effect(() => {
       const view = this.view();
       if (!view) return;
       this.remarks.ask({ scope: view.scope.code, as_at: view.asAt.key, statement: view.statement.id });
@@ -245,6 +251,11 @@ export class ExceptionsScreen {
 
   protected choose(id: string): void {
     this.chosen.set(id);
+    const view = this.view();
+    if (!view) return;
+    const columns = exceptionColumnsId(view.span);
+    const { span: _, statement, ...context } = this.question()!;
+    this.beside.pick({ row: id, figure: { statement, context: { ...context, columns }, address: `cell~${id}~now` } });
   }
 
   protected onRowKey(event: KeyboardEvent, index: number): void {

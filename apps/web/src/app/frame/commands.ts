@@ -11,6 +11,7 @@ import { WorkspaceStore } from '../shared/workspace-store';
 import { questionOf } from '../statement/statement-store';
 import type { Command } from './find-commands';
 import { PLACES } from './places';
+import { BESIDE, placesBeside } from './places-beside';
 import { UNIT_CHOICES } from './top-bar';
 
 /** Everything that can be gone to or done from anywhere, with the words that people use for it. */
@@ -31,6 +32,14 @@ export class Commands {
     return [
       ...this.places(),
       ...this.documents(workspace),
+      ...placesBeside(workspace)
+        .flat()
+        .map(({ name, path }) => ({
+          kind: 'Beside',
+          label: `${name}, side by side`,
+          words: 'two split window next to pane',
+          run: () => this.contexts.setParams({ [BESIDE]: path }),
+        })),
       ...this.actions(),
       ...(context ? this.inContext(context) : []),
       ...this.ofBooks(workspace, this.makings()),

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDividerModule } from '@angular/material/divider';
+import { MatMenuModule } from '@angular/material/menu';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
 import { SelectionSum } from '../shared/selection-sum';
@@ -7,6 +9,7 @@ import { ShownStatement } from '../shared/shown-statement';
 import { tieOutsOf } from '../shared/tie-outs';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { momentInWords } from '../shared/moment';
+import { BESIDE, placesBeside } from './places-beside';
 import { readablePlain } from '@margin-lens/core/shown';
 
 const STATEMENT_KEYS: readonly [key: string, does: string][] = [
@@ -86,7 +89,7 @@ const KEYS_BY_PATH: Record<string, typeof SHEET_KEYS> = {
 /** The keys that work here, then what proves the figures. */
 @Component({
   selector: 'ml-foot',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, MatDividerModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (key of keysHere(); track key[0]) {
@@ -97,6 +100,26 @@ const KEYS_BY_PATH: Record<string, typeof SHEET_KEYS> = {
     <button matButton type="button" class="plain quiet does" (click)="keys.emit()">
       <span class="key">?</span> all keys
     </button>
+    <button
+      matButton
+      type="button"
+      class="plain quiet does"
+      [matMenuTriggerFor]="places"
+      data-testid="side-by-side"
+      title="Another place beside this one"
+    >
+      Side by side
+    </button>
+    <mat-menu #places="matMenu">
+      @for (group of groups(); track $index) {
+        @if ($index > 0) {
+          <mat-divider />
+        }
+        @for (place of group; track place.path) {
+          <button mat-menu-item type="button" (click)="putBeside(place.path)">{{ place.name }}</button>
+        }
+      }
+    </mat-menu>
     <span class="spring"></span>
     <span class="proof" data-testid="proof" role="status">
       @for (part of proof(); track part.text) {
@@ -127,6 +150,14 @@ export class Foot {
 
   private readonly selection = inject(SelectionSum);
   private readonly isStatement = computed(() => this.contexts.showsFigures());
+  protected readonly groups = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? placesBeside(state.workspace) : [];
+  });
+  protected putBeside(path: string): void {
+    this.contexts.setParams({ [BESIDE]: path });
+  }
+
   protected readonly keysHere = computed(() =>
     this.isStatement()
       ? this.contexts.context()?.isShaped

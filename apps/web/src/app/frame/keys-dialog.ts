@@ -10,6 +10,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
       ['Ctrl S', 'Save what was changed'],
       [',', 'One period back'],
       ['.', 'One period on'],
+      ['F6', 'To the place beside, and back'],
       ['?', 'These keys'],
     ],
   },

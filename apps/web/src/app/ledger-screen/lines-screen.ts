@@ -23,9 +23,10 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
-import { catchError, of, switchMap } from 'rxjs';
+import { catchError, map, of, switchMap } from 'rxjs';
 import type { LineSort } from '@margin-lens/contract';
 import { JournalCard } from '../lens/journal-card';
+import { Beside } from '../shared/beside';
 import { Api } from '../shared/api';
 import { ErrorState } from '../shared/error-state';
 import { ContextStore } from '../shared/context-store';
@@ -38,7 +39,7 @@ import type { Block, Spot } from '../shared/grid/grid-place';
 import { textOfBlock } from '../shared/grid/grid-text';
 import { lineColumns, type ListedLine } from './line-columns';
 import { demandText } from '../shared/demand-words';
-import { amountText, NO_LINES, selectionWords } from './ledger-text';
+import { amountText, NO_FILTER, NO_LINES, selectionWords } from './ledger-text';
 import { LINES_SCROLLED, LinesStore } from './lines-store';
 import { inWords, countText } from '@margin-lens/core/shown';
 import { InWordsPipe } from '../shared/in-words-pipe';
@@ -78,6 +79,7 @@ const SELECTED_AT_MOST = 5000;
 })
 export class LinesScreen {
   private readonly api = inject(Api);
+  private readonly beside = inject(Beside);
   private readonly selection = inject(SelectionSum);
   private readonly snackBar = inject(MatSnackBar);
   protected readonly contexts = inject(ContextStore);
@@ -163,7 +165,27 @@ export class LinesScreen {
     ),
   );
 
+  /** The lines of what was selected beside, where there are any; undefined where there are none. */
+  private readonly followed = toSignal(
+    toObservable(this.beside.picked).pipe(
+      switchMap((picked) => {
+        const { figure, lines } = picked ?? {};
+        if (lines || !figure) return of(lines && { ...lines, only: '' });
+        return this.api.trace(figure.statement, figure.context, figure.address, 0).pipe(
+          map(({ lines: found }) => (found?.scope === figure.context.scope ? found : undefined)),
+          catchError(() => of(undefined)),
+        );
+      }),
+    ),
+  );
+
   constructor() {
+    effect(() => {
+      const lines = this.followed();
+      if (!lines) return;
+      const { account, from, to, only } = lines;
+      untracked(() => this.contexts.setParams({ ...NO_FILTER, account, from, to, only: only || null }, true));
+    });
     // a new filter begins at its first line
     effect(() => {
       this.store.query();
@@ -203,7 +225,9 @@ export class LinesScreen {
 
   private open(index: number): void {
     const line = this.store.lineAt(index);
-    if (line) this.contexts.setParams({ journal: line.journalId });
+    if (!line) return;
+    this.contexts.setParams({ journal: line.journalId });
+    this.beside.pick({ account: line.account });
   }
 
   protected close(): void {

@@ -3,12 +3,10 @@ import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { dayOfYear, exactFigure, noteOf } from '@margin-lens/core/shown';
 import type { TraceView } from '@margin-lens/contract';
+import { NO_FILTER } from '../ledger-screen/ledger-text';
 import { NEW_STATEMENT } from '../shared/context-store';
 import { labelWords, levelHeading, namedBy, proofOf, SUMS, unitAfter } from './lens-text';
 import { CountPipe } from '../shared/count-pipe';
-
-/** What else a list of lines may be narrowed by. */
-const NO_FILTER = { q: null, dim: null, late: null, journal: null, sort: null, order: null } as const;
 
 /** One level of the trace: its terms with bars, or its journal lines, and the line that proves it. */
 @Component({

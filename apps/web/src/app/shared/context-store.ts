@@ -189,6 +189,9 @@ export class ContextStore {
     { initialValue: this.router.url },
   );
 
+  /** The address as it stands. */
+  readonly address = this.url;
+
   readonly path = computed(() => this.url().split('?')[0]!);
 
   /** Whether a statement or a breakdown is looked at. */
@@ -359,6 +362,19 @@ export class ContextStore {
   /** The path of the Lens: addresses from the cell down. */
   setTrace(path: readonly string[]): void {
     this.go({ trace: path.length === 0 ? null : path.join(TRACE_SEPARATOR) });
+  }
+
+  /** The address as it stands, without a parameter. */
+  addressWithout(name: string): string {
+    const tree = this.router.parseUrl(this.url());
+    const { [name]: _, ...queryParams } = tree.queryParams;
+    return this.router.serializeUrl(Object.assign(tree, { queryParams }));
+  }
+
+  /** Goes to an address, with some parameters more; true once it is there. */
+  visit(address: string, more: Params): Promise<boolean> {
+    const tree = this.router.parseUrl(address);
+    return this.router.navigateByUrl(Object.assign(tree, { queryParams: { ...tree.queryParams, ...more } }));
   }
 
   /** Goes to a place of the books; parameters that are null are left out. */

@@ -30,6 +30,7 @@ import { BreakdownStore } from '../breakdown/breakdown-store';
 import type { SaveBreakdownDialog } from '../breakdown/save-dialog';
 import { UseInStatement } from '../breakdown/use-in-statement';
 import { Lens } from '../lens/lens';
+import { Beside, type Picked } from '../shared/beside';
 import { Api } from '../shared/api';
 import { ShapeView } from '../shape/shape-view';
 import { remarkStates } from '../remarks/remark-text';
@@ -152,12 +153,19 @@ export class StatementScreen {
     return cell?.endsWith('~') ? `${cell}${this.table()?.columns[0]?.head.id ?? ''}` : cell;
   });
   protected readonly isLensOpen = computed(
-    () => this.cell() !== undefined && this.table() !== undefined && !this.isCharted(),
+    () =>
+      this.cell() !== undefined &&
+      this.table() !== undefined &&
+      !this.isCharted() &&
+      (!this.beside.isBeside || this.isLensWanted()),
   );
   /** The Lens lies over the sheet when beside it a figure column would become too narrow to read. */
   protected readonly lensOverlays = computed(
     () => (this.table()?.leastWidth ?? 0) + AROUND > this.width() - this.lensWidth(),
   );
+
+  /** Beside another place the Lens opens when it is asked for, so that the figures stay in sight. */
+  private readonly isLensWanted = signal(false);
 
   /** Cell whose remarks shall open, once the address and the Lens have followed. */
   private readonly remarking = signal<string | undefined>(undefined);
@@ -166,6 +174,7 @@ export class StatementScreen {
   /** Cell whose terms shall take the keyboard, once the address and the Lens have followed. */
   private readonly tracing = signal<string | undefined>(undefined);
 
+  private readonly beside = inject(Beside);
   private readonly openedId = computed(() => this.state().view?.id);
 
   constructor() {
@@ -173,6 +182,10 @@ export class StatementScreen {
       const id = this.openedId();
       // what was opened last is found first; where that cannot be kept, nothing is lost
       if (id) this.api.shelve(id, 'open').subscribe({ error: () => undefined });
+    });
+    effect(() => {
+      const picked = this.beside.picked();
+      if (picked) untracked(() => this.follow(picked));
     });
     effect(() => {
       const lens = this.lens();
@@ -222,10 +235,27 @@ export class StatementScreen {
   }
 
   protected select(cell: string): void {
-    if (cell !== this.cell()) this.contexts.select(cell);
+    if (cell === this.cell()) return;
+    this.contexts.select(cell);
+    const [row, column] = cell.split('~') as [string, string];
+    const [question, { view }] = [this.question(), this.state()];
+    if (!question || !view) return;
+    const figure = { statement: view.id, context: question, address: `cell~${cell}` };
+    this.beside.pick({ row: row.split('.')[0]!, column, figure });
+  }
+
+  /** Selects what was selected beside, where this statement shows it. */
+  private follow({ row, column, account }: Picked): void {
+    const table = this.table();
+    const shown = table?.rows.find(({ id }) => (row ? id === row : id.split('.')[1] === account));
+    if (!table || !shown) return;
+    const known = [column, this.cell()?.split('~')[1], table.columns[0]?.head.id];
+    const at = known.find((each) => table.columns.some(({ head }) => head.id === each));
+    this.contexts.select(`${shown.id}~${at ?? ''}`);
   }
 
   protected trace(cell: string): void {
+    this.isLensWanted.set(true);
     this.select(cell);
     this.tracing.set(cell);
   }
@@ -240,6 +270,7 @@ export class StatementScreen {
   private rank(): void {
     const cell = this.statementTable()?.selectedId() ?? this.cell();
     if (cell === undefined) return;
+    this.isLensWanted.set(true);
     this.select(cell);
     this.ranking.set(cell);
   }
@@ -248,6 +279,7 @@ export class StatementScreen {
   private remark(): void {
     const cell = this.statementTable()?.selectedId() ?? this.cell();
     if (cell === undefined) return;
+    this.isLensWanted.set(true);
     this.select(cell);
     this.remarking.set(cell);
   }
@@ -308,7 +340,8 @@ export class StatementScreen {
   }
 
   protected closeLens(): void {
-    this.contexts.select(undefined);
+    this.isLensWanted.set(false);
+    if (!this.beside.isBeside) this.contexts.select(undefined);
     setTimeout(() => this.statementTable()?.focusSelected());
   }
 

@@ -55,7 +55,7 @@ export class PlanningTable {
   protected readonly store = inject(PlanningStore);
   private readonly scroller = viewChild.required<ElementRef<HTMLElement>>('scroller');
 
-  protected readonly grid: GridModel = new GridModel(
+  readonly grid: GridModel = new GridModel(
     {
       rows: () => this.model().rows.length,
       columns: () => this.model().columns.length,

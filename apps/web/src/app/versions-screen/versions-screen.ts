@@ -18,6 +18,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import type { DecimalSign } from '@margin-lens/core';
 import type { ErrorReply, SheetDifferenceView } from '@margin-lens/contract';
+import { Beside, type Picked } from '../shared/beside';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
@@ -99,7 +100,7 @@ export class VersionsScreen {
   protected readonly actions = ACTIONS;
   protected readonly tab = signal<Tab>('cell');
   /** Whether the panel stands beside the sheet, and how wide, as it was left. */
-  protected readonly isPanelOpen = signal(localStorage.getItem(PANEL.openKey) !== 'no');
+  protected readonly isPanelOpen = signal(!inject(Beside).isPane && localStorage.getItem(PANEL.openKey) !== 'no');
   protected readonly panelWidth = signal(Number(localStorage.getItem(PANEL.widthKey)) || PANEL.usual);
 
   protected openPanel(): void {
@@ -141,6 +142,7 @@ export class VersionsScreen {
     return { ...named, periods: keys.join(',') };
   });
   protected readonly sheet = signal<SheetDifferenceView | undefined>(undefined);
+  private readonly beside = inject(Beside);
   protected readonly api = inject(Api);
 
   protected readonly figures = computed(() => {
@@ -174,6 +176,14 @@ export class VersionsScreen {
   });
 
   constructor() {
+    let last: Picked | undefined;
+    effect(() => {
+      // the sheet may come after what it is to follow
+      const [picked, table] = [this.beside.picked(), this.table()];
+      if (!picked || !table || picked === last) return;
+      last = picked;
+      untracked(() => this.follow(picked));
+    });
     effect(() => {
       if (this.store.saves() > 0) untracked(() => this.versionsStore.reload());
     });
@@ -197,7 +207,26 @@ export class VersionsScreen {
   }
 
   protected onSelect(selection: SheetSelection | undefined): void {
+    const isFirst = this.selection() === undefined;
     this.selection.set(selection);
+    const { accounts, periods = '' } = this.selectedPlaces() ?? {};
+    if (!selection || isFirst || selection.row.id === this.followed) return;
+    this.followed = '';
+    const keys = periods.split(',').filter(Boolean);
+    const lines = accounts && keys.length > 0 ? { account: accounts, from: keys[0]!, to: keys.at(-1)! } : undefined;
+    this.beside.pick({ row: selection.row.id.split(':')[0]!, ...(lines && { lines }) });
+  }
+
+  /** Row that was gone to because it was selected beside. */
+  private followed = '';
+
+  /** Goes to what was selected beside, where the sheet has it. */
+  private follow({ row, account }: Picked): void {
+    const column = this.table()?.grid.spot()?.column ?? 0;
+    if (row && this.store.model()?.rows.some(({ id }) => id === row)) {
+      this.followed = row;
+      this.table()?.show(row, column);
+    } else if (account) this.onFind({ account, month: this.store.model()?.columns[column]?.periods[0] ?? 0 });
   }
 
   /** Brings an account's month into view: its row is opened where it stands below one. */

@@ -15,6 +15,7 @@ import { isCellInput, isInputOf } from './cell-input';
 import { gridCommand, typedText, typingCommand, writtenText } from './grid-keys';
 import type { GridModel } from './grid-model';
 import type { Spot } from './grid-place';
+import { isKeyboardElsewhere } from '../keyboard-elsewhere';
 
 const NEAREST: ScrollIntoViewOptions = { block: 'nearest', inline: 'nearest' };
 
@@ -107,6 +108,7 @@ export class Grid {
 
   /** Brings the keyboard to the cell that the model stands at, or to the grid until it is drawn. */
   private focus(isAsked = true): void {
+    if (isKeyboardElsewhere()) return;
     const cell = this.cellAt(this.grid().entry());
     this.isAwaited = isAsked && cell === null;
     (cell ?? this.host).focus({ preventScroll: true });
