@@ -253,9 +253,12 @@ export class ExceptionsScreen {
     this.chosen.set(id);
     const view = this.view();
     if (!view) return;
-    const columns = exceptionColumnsId(view.span);
-    const { span: _, statement, ...context } = this.question()!;
-    this.beside.pick({ row: id, figure: { statement, context: { ...context, columns }, address: `cell~${id}~now` } });
+    const { span, statement, against: _, ...context } = this.question()!;
+    const [columns, column] = ['month_and_year_to_date', span === 'period' ? 'month' : 'ytd'];
+    this.beside.pick({
+      row: id,
+      figure: { statement, context: { ...context, columns }, address: `cell~${id}~${column}` },
+    });
   }
 
   protected onRowKey(event: KeyboardEvent, index: number): void {
