@@ -372,7 +372,10 @@ export {
   rowFigures,
   type SheetFrame,
 } from './version/edit-figures';
-export { emptyBaseMonths, type PlanAction, type SeedSource } from './version/plan-action';
+export { likelyOneOffs, type OneOff, withoutOneOffs } from './version/one-offs';
+export { emptyBaseMonths, type PlanAction, type SeedSource, topRows } from './version/plan-action';
+export { redraw } from './version/redraw';
+export { type LoanPart, type Series } from './version/series';
 export { linesByAccount } from './version/lines-by-account';
 export {
   favourOfChange,

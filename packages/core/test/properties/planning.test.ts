@@ -17,7 +17,7 @@ import { phasingWeights } from '../../src/version/phase';
 import { roundEach, roundKeepingTotal } from '../../src/version/round-figures';
 import { NO_VALUES } from '../../src/account/combination';
 import { accountOf } from '../../src/account/nature';
-import { seriesFigures } from '../../src/version/series';
+import { seriesFigures, type Series } from '../../src/version/series';
 import { tryAllocate } from '../../src/money/allocate';
 import { uplift } from '../../src/version/uplift';
 import type { SheetLeaf } from '../../src/version/planning-sheet';
@@ -171,7 +171,7 @@ describe('series', () => {
         fc.nat(1_000_000),
         fc.integer({ min: 1, max: 120 }),
         (cost, residue, lifeMonths) => {
-          const figures = seriesFigures({ by: 'straight_line', cost, residue, lifeMonths }, lifeMonths + 6);
+          const figures = seriesFigures({ by: 'straight_line', cost, residue, lifeMonths, after: 0 }, lifeMonths + 6);
           expect(total(figures)).toBe(cost - residue);
           expect(figures.slice(lifeMonths)).toEqual([0, 0, 0, 0, 0, 0]);
         },
@@ -181,7 +181,10 @@ describe('series', () => {
 
   it('interest falls with the loan and ends with it; steps go on', () => {
     // 120,000.00 at 6 % a year, 40,000.00 paid back a month: 600, 400, 200, nothing (by hand)
-    const loan = { by: 'declining_balance', balance: 12_000_000, yearlyPercent: 6, repayment: 4_000_000 } as const;
+    const loan: Series = {
+      by: 'declining_balance',
+      ...{ part: 'interest', balance: 12_000_000, yearlyPercent: 6, repayment: 4_000_000 },
+    };
     expect(seriesFigures(loan, 5)).toEqual([60_000, 40_000, 20_000, 0, 0]);
     expect(seriesFigures({ by: 'step', start: 100, step: -30 }, 4)).toEqual([100, 70, 40, 10]);
   });

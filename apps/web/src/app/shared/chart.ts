@@ -1,5 +1,6 @@
 import {
   afterNextRender,
+  booleanAttribute,
   ChangeDetectionStrategy,
   Component,
   DestroyRef,
@@ -13,6 +14,13 @@ import {
 } from '@angular/core';
 import type { ChartOption } from '@margin-lens/core/shown';
 import type { EChartsType } from 'echarts/core';
+
+/** Where a point of a chart was drawn to. */
+export interface DrawnPoint {
+  /** Place on the axis of categories. */
+  at: number;
+  value: number;
+}
 
 /** A chart, drawn as SVG; the library is loaded when the first one is shown. */
 @Component({
@@ -35,6 +43,9 @@ export class Chart {
   readonly label = input.required<string>();
   /** What was pressed: an item of the data. */
   readonly picked = output<unknown>();
+  /** Whether its points are drawn to other places, along the axis of values. */
+  readonly isDrawn = input(false, { transform: booleanAttribute });
+  readonly drawn = output<DrawnPoint>();
   private readonly box = viewChild.required<ElementRef<HTMLElement>>('box');
   private readonly chart = signal<EChartsType | undefined>(undefined);
 
@@ -52,9 +63,27 @@ export class Chart {
           chart.dispose();
         });
         chart.on('click', ({ data }) => this.picked.emit(data));
+        if (this.isDrawn()) this.followPointer(chart);
         this.chart.set(chart);
       });
     });
     effect(() => this.chart()?.setOption({ animation: false, ...this.option() }, { notMerge: true }));
+  }
+
+  /** Draws the point that the pointer was pressed at, as long as it is. */
+  private followPointer(chart: EChartsType): void {
+    let at: number | undefined;
+    const tell = (event: { offsetX: number; offsetY: number }) => {
+      const [place, value] = chart.convertFromPixel({ gridIndex: 0 }, [event.offsetX, event.offsetY]) as number[];
+      at ??= Math.round(place!);
+      this.drawn.emit({ at, value: value! });
+    };
+    const pointer = chart.getZr();
+    pointer.on('mousedown', tell);
+    pointer.on('mousemove', (event) => {
+      if (at !== undefined) tell(event);
+    });
+    pointer.on('mouseup', () => (at = undefined));
+    pointer.on('globalout', () => (at = undefined));
   }
 }

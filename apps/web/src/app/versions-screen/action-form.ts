@@ -1,8 +1,18 @@
-import type { OutlookMethod, Phasing, PlanAction, RunRate, SeedSource, SheetRow, ShownUnit } from '@margin-lens/core';
+import type {
+  LoanPart,
+  OutlookMethod,
+  Phasing,
+  PlanAction,
+  RunRate,
+  SeedSource,
+  Series,
+  SheetRow,
+  ShownUnit,
+} from '@margin-lens/core';
+import { seriesOfForm, typedNumber, typedNumbers } from './series-of-form';
 import { typedUnits } from './sheet-model';
-import { plainNumber } from '../shared/typed-amount';
 
-export type ActionKind = 'seed' | 'outlook' | 'uplift' | 'phase' | 'series' | 'round' | 'move';
+export type ActionKind = 'seed' | 'outlook' | 'uplift' | 'phase' | 'curve' | 'series' | 'round' | 'move';
 
 /** What is chosen and typed for an action, as text of the fields. */
 export interface ActionForm {
@@ -26,11 +36,20 @@ export interface ActionForm {
   total: string;
   growth: string;
   profile: string;
-  series: 'step' | 'declining_balance' | 'straight_line';
+  series: Series['by'];
+  loanPart: LoanPart;
   start: string;
   step: string;
   yearly: string;
   life: string;
+  /** Of a loan: how many payments are left. */
+  payments: string;
+  /** Months until a thing begins to be written off. */
+  begins: string;
+  joiners: string;
+  leavers: string;
+  raise: string;
+  raiseAfter: string;
   method: OutlookMethod;
   roundTo: string;
   keepsTotal: boolean;
@@ -61,10 +80,17 @@ export const EMPTY_FORM: ActionForm = {
   growth: '0.5',
   profile: '',
   series: 'step',
+  loanPart: 'interest',
   start: '',
   step: '',
   yearly: '5',
   life: '60',
+  payments: '60',
+  begins: '0',
+  joiners: '',
+  leavers: '',
+  raise: '0',
+  raiseAfter: '0',
   method: 'holt_winters_additive',
   roundTo: '1000',
   keepsTotal: true,
@@ -85,20 +111,21 @@ export interface ActionGround {
   seed: { source?: SeedSource; problem?: string };
   /** Figures of the chosen forecast, or why there are none; undefined while the history is being read. */
   outlook: readonly number[] | string | undefined;
+  /** Figures of the curve as it is drawn; undefined where none is. */
+  curve: readonly number[] | undefined;
 }
 
 /** The action that a form describes, or what is still wrong with it. */
 export function actionOfForm(
   kind: ActionKind,
   form: ActionForm,
-  { rows, unit, ownMonths, seed, outlook }: ActionGround,
+  { rows, unit, ownMonths, seed, outlook, curve }: ActionGround,
 ): PlanAction | string {
   const [row] = rows;
   if (!row) return 'Select rows and months in the sheet.';
   const { shownUnit, whole } = typedUnits(row, unit);
-  const number = (text: string) => Number(plainNumber(text) ?? NaN);
-  const bad = (text: string, what: string) =>
-    text.trim() === '' || !Number.isFinite(number(text)) ? `${what} is not a number.` : undefined;
+  const number = typedNumber;
+  const bad = (text: string, what: string) => (!Number.isFinite(number(text)) ? `${what} is not a number.` : undefined);
   switch (kind) {
     case 'seed': {
       const { source, problem } = seed;
@@ -131,10 +158,7 @@ export function actionOfForm(
         (form.total.trim() === '' ? undefined : bad(form.total, 'The total')) ??
         (form.phasing === 'growing' ? bad(form.growth, 'The growth') : undefined);
       if (wrong) return wrong;
-      const profile = form.profile
-        .split(/[\s;]+/)
-        .filter(Boolean)
-        .map(number);
+      const profile = typedNumbers(form.profile);
       return {
         kind: 'phase',
         phasing: form.phasing,
@@ -143,30 +167,12 @@ export function actionOfForm(
         ...(form.total.trim() !== '' && { total: Math.round(number(form.total) * shownUnit) }),
       };
     }
+    case 'curve':
+      if (rows.length > 1) return 'A curve is drawn of one row. Select one.';
+      return curve ? { kind: 'write', figures: [...curve] } : 'Drag a month of the curve, or type one.';
     case 'series': {
-      const wrong =
-        bad(form.start, 'The first field') ??
-        (form.series === 'straight_line' ? undefined : bad(form.step, 'The second field'));
-      if (wrong) return wrong;
-      const [start, step] = [
-        Math.round(number(form.start) * shownUnit),
-        Math.round(number(form.step || '0') * shownUnit),
-      ];
-      if (form.series === 'step') return { kind: 'series', series: { by: 'step', start, step } };
-      if (form.series === 'declining_balance')
-        return {
-          kind: 'series',
-          series: { by: 'declining_balance', balance: start, yearlyPercent: number(form.yearly), repayment: step },
-        };
-      return {
-        kind: 'series',
-        series: {
-          by: 'straight_line',
-          cost: start,
-          residue: step,
-          lifeMonths: Math.max(1, Math.round(number(form.life))),
-        },
-      };
+      const series = seriesOfForm(form, shownUnit);
+      return typeof series === 'string' ? series : { kind: 'series', series };
     }
     case 'round': {
       const wrong = bad(form.roundTo, 'The step');

@@ -11,6 +11,9 @@ import {
   emptyBaseMonths,
   exactFigure,
   periodName,
+  periodShort,
+  rowFigures,
+  withoutOneOffs,
   PHASINGS,
   RUN_RATES,
   type FigureLines,
@@ -27,9 +30,16 @@ import { PlanningStore } from './planning-store';
 import { actionOfForm, EMPTY_FORM, type ActionForm, type ActionKind } from './action-form';
 import { outlooksOf, rangeOf, type RowOutlook } from './action-outlook';
 import { ActionResult } from './action-result';
+import { yearsBefore } from './base-year';
 import { ActionSources } from './action-sources';
+import { CurveField } from './curve-field';
+import { OneOffsField, type TakenOff } from './one-offs-field';
+import { SeriesFields } from './series-fields';
 import type { SheetSelection } from './planning-table';
 import { InWordsPipe } from '../shared/in-words-pipe';
+
+/** Longest words of a step that are kept. */
+const LONGEST_LABEL = 200;
 
 const NO_LINES: FigureLines = new Map();
 const NO_PREVIEW: PlanAnswer = { changes: [], problems: [], result: undefined };
@@ -54,6 +64,7 @@ const HOWS: Record<ActionKind, How> = {
   outlook: 'seeded',
   uplift: 'uplifted',
   phase: 'phased',
+  curve: 'typed',
   series: 'typed',
   round: 'rounded',
   move: 'moved',
@@ -65,6 +76,9 @@ const HOWS: Record<ActionKind, How> = {
   imports: [
     InWordsPipe,
     ActionResult,
+    CurveField,
+    OneOffsField,
+    SeriesFields,
     MatButtonModule,
     MatCheckboxModule,
     MatFormFieldModule,
@@ -110,7 +124,9 @@ export class ActionPanel {
     if (this.form().span === 'selection' || chosen.length > 1) return chosen;
     return model.input.frame.own.flatMap((_, at) => (at >= chosen[0]! ? [at] : []));
   });
-  protected readonly own = computed(() => this.months().filter((month) => this.store.model()?.input.frame.own[month]));
+  protected readonly own = computed(() => this.months().filter((month) => this.store.model()?.input.frame.own[month]), {
+    equal: (a, b) => a.join() === b.join(),
+  });
   protected readonly periods = computed((): FiscalPeriod[] => {
     const calendar = this.store.calendar();
     return calendar ? this.store.ordinals().map((ordinal) => calendar.periods[ordinal]!) : [];
@@ -168,6 +184,7 @@ export class ActionPanel {
     const form = this.form();
     if (!place) return [];
     const warnings: string[] = [this.sourceSays()].filter(Boolean);
+    if (this.asksWhy()) warnings.push('Say of each one-off that is taken off why it is one.');
     if (this.kind() === 'seed' && form.seedBy === 'take' && form.source === 'actual' && form.yearsBack === 0)
       warnings.push(
         'These are the actuals that the version will be compared with: the variances would come out as nothing.',
@@ -188,7 +205,52 @@ export class ActionPanel {
       ownMonths: this.own().length,
       seed: this.sources.seed(),
       outlook: chosen && (chosen.result.problem ?? chosen.figures),
+      curve: this.curve(),
     });
+  });
+
+  /** The row whose curve is drawn, in the months that are selected; undefined where there is not one alone. */
+  protected readonly curveOf = computed(
+    () => {
+      const [model, own] = [this.store.model(), this.own()];
+      const [row, ...others] = this.rows();
+      if (this.kind() !== 'curve' || !model || !row || others.length > 0 || row.leaves.length === 0 || own.length < 2)
+        return undefined;
+      const figures = rowFigures(this.store.lines(), row, model.input.frame);
+      const [before, names] = [own.map((at) => figures[at]!), own.map((at) => periodShort(this.periods()[at]!))];
+      return { row, before, names };
+    },
+    { equal: (a, b) => JSON.stringify([a?.row.id, a?.before]) === JSON.stringify([b?.row.id, b?.before]) },
+  );
+  protected readonly drawn = signal<{ of: object; figures: readonly number[] } | undefined>(undefined);
+  /** The curve as it is drawn, as long as it is of what is selected. */
+  protected readonly curve = computed(() => {
+    const drawn = this.drawn();
+    return drawn && drawn.of === this.curveOf() ? drawn.figures : undefined;
+  });
+
+  /** The year whose shape is taken, where one-offs can be taken off it. */
+  protected readonly baseForOneOffs = computed(
+    () => {
+      const [lines, base, model] = [this.sources.baseLines(), this.sources.baseYear(), this.store.model()];
+      if (!this.sources.takesBaseYear() || !lines || !base || !model) return undefined;
+      const names = this.periods().map(({ key }) => {
+        const before = this.sources.places().find((place) => place.key === yearsBefore(key, base.yearsBack));
+        return before?.name ?? '';
+      });
+      return { lines, names, frame: model.input.frame };
+    },
+    { equal: (a, b) => a?.lines === b?.lines && a?.frame === b?.frame && a?.names.join() === b?.names.join() },
+  );
+  protected readonly oneOffs = signal<{ of: object; taken: readonly TakenOff[] } | undefined>(undefined);
+  private readonly takenOff = computed((): readonly TakenOff[] => {
+    const oneOffs = this.oneOffs();
+    return oneOffs && oneOffs.of === this.baseForOneOffs() ? oneOffs.taken : [];
+  });
+  /** Lines of the base year without what is taken off. */
+  private readonly baseLines = computed(() => {
+    const base = this.baseForOneOffs();
+    return base && withoutOneOffs(base.lines, this.takenOff(), base.frame);
   });
 
   private readonly question = computed(() => {
@@ -198,7 +260,7 @@ export class ActionPanel {
     const place = {
       months: this.months(),
       periods: this.periods(),
-      baseYear: this.sources.baseLines() ?? NO_LINES,
+      baseYear: this.baseLines() ?? NO_LINES,
       holidays: this.sources.daysOff()?.off ?? new Set<string>(),
     };
     return { action, rows: this.rows(), place, lines: this.store.lines() };
@@ -241,6 +303,18 @@ export class ActionPanel {
     return `If errors stay as they were, 95 of 100 figures of the last month lie between ${text(range.low.at(-1)!)} and ${text(range.high.at(-1)!)}.`;
   });
 
+  /** Whether a one-off lacks its reason. */
+  protected readonly asksWhy = signal(false);
+
+  /** What was taken off the year whose shape is taken, and why, as the history of the version keeps it. */
+  private withoutWords(): string {
+    const said = this.takenOff().map(({ row, month, amount, reason }) => {
+      const money = exactFigure({ amount, unit: row.unit });
+      return `${money} of ${this.baseForOneOffs()!.names[month]} (${reason.trim()})`;
+    });
+    return said.length === 0 ? '' : `, without ${said.join(', ')}`;
+  }
+
   protected apply(): void {
     const planned = this.planned();
     if (!planned || !this.isCurrent() || planned.changes.length === 0) return;
@@ -249,13 +323,17 @@ export class ActionPanel {
       outlook: 'Forecast',
       uplift: 'Uplift',
       phase: 'Phase',
+      curve: 'Draw',
       series: 'Series',
       round: 'Round',
       move: 'Move',
     }[this.kind()];
+    if (this.takenOff().some(({ reason }) => reason.trim() === '')) return this.asksWhy.set(true);
+    this.asksWhy.set(false);
     const how = this.kind() === 'move' && this.form().move === 'clear' ? 'cleared' : HOWS[this.kind()];
     const rows = this.rows();
-    this.store.change(`${label} ${rows.length === 1 ? rows[0]!.label : `${rows.length} rows`}`, how, planned.changes);
+    const of = rows.length === 1 ? rows[0]!.label : `${rows.length} rows`;
+    this.store.change(`${label} ${of}${this.withoutWords()}`.slice(0, LONGEST_LABEL), how, planned.changes);
     this.done.emit();
   }
 }

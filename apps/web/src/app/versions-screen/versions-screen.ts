@@ -49,6 +49,7 @@ const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
   { kind: 'outlook', label: 'Forecast…' },
   { kind: 'uplift', label: 'Uplift…' },
   { kind: 'phase', label: 'Phase a total…' },
+  { kind: 'curve', label: 'Draw…' },
   { kind: 'series', label: 'Series…' },
   { kind: 'round', label: 'Round…' },
   { kind: 'move', label: 'Move…' },
