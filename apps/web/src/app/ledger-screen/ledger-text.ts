@@ -22,9 +22,6 @@ export const NO_LINES: Params = {
   late: null,
 };
 
-/** What else a list of lines of a figure may be narrowed by, taken out of the address. */
-export const NO_FILTER = { q: null, dim: null, late: null, journal: null, sort: null, order: null } as const;
-
 export const VIEWS: readonly { id: TrialBalanceViewName; words: string }[] = [
   { id: 'year_to_date', words: 'Year to date' },
   { id: 'month', words: 'Month' },

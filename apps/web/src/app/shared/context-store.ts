@@ -103,6 +103,9 @@ export const NEW_STATEMENT = {
   all: null,
 } as const;
 
+/** What else a list of lines of a figure may be narrowed by, taken out of the address. */
+export const NO_FILTER = { q: null, dim: null, late: null, journal: null, sort: null, order: null } as const;
+
 /** The entity or group of a code. */
 export const scopeOf = ({ entities, groups }: WorkspaceView, code: string | null): ScopeView | undefined =>
   [...entities, ...groups].find((scope) => scope.code === code);
