@@ -3,6 +3,7 @@ import type {
   CompletionEffectView,
   DocumentView,
   ErrorReply,
+  FiguresView,
   JournalView,
   LinesView,
   PostingView,
@@ -219,4 +220,14 @@ it('who may see one value sees what is read with it, and nothing else', async ()
   expect([body.count, body.debit]).toEqual([1, 40_00]);
   const journal = await ask<JournalView>('GET', `/journals/${body.lines[0]!.journalId}`);
   expect(journal.body).toMatchObject({ hiddenLines: 1, lines: [{ debit: 40_00 }] });
+});
+
+it('what a plan is seeded from counts what carries a value and what is read with it as one', async () => {
+  // 300 posted red, and 9 read red; 40 more with a partner, which stand apart (by hand)
+  const red = { id: 'r', accounts: ACCOUNTS.rent, value: 'red' };
+  await serve(files({ ...RULES, rules: [red] }));
+  const query = 'version=actual&scope=ONE&from=FY2026-P02&to=FY2026-P02';
+  const { body } = await ask<FiguresView>('GET', `/figures?${query}`);
+  const rents = body.lines.filter(({ account, figures }) => account === '5000' && figures[0] !== 0);
+  expect(rents.map(({ figures }) => figures[0]!).sort()).toEqual([309_00, 40_00]);
 });

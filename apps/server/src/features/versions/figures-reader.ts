@@ -90,11 +90,12 @@ function linesOfEntity(
   )((account, period, isOpening, combination, row, amounts) => {
     const at = places[period];
     if (at === undefined || isOpening || !seen.has(combination)) return;
-    const key = `${account}.${combination}`;
+    // what is read with a value that it lacks is one line with what carries it
+    const text = books.balances.combinations.textOf(combination);
+    const key = `${account}.${text}`;
     let line = lines.get(key);
     if (!line) {
       const { number } = model.accounts[account]!;
-      const text = books.balances.combinations.textOf(combination);
       lines.set(key, (line = { account: number, combination: text, figures: months.map(() => 0) }));
     }
     const quantity = model.accounts[account]!.nature === 'statistic' ? amounts.quantity[row]! : 0;
