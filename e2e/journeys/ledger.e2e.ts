@@ -61,9 +61,17 @@ test('lines are searched by text, amount and document, sorted, scrolled far, and
       .split('\r\n'),
   ).toHaveLength(3);
 
-  await search.fill('there is no such text');
-  await search.press('Enter');
+  // as one types, and by a value
+  await search.pressSequentially(' no');
   await expect(page.getByTestId('empty')).toContainText('No line is like that');
+  await search.fill('');
+  await page.getByTestId('value-filter').click();
+  await page.getByRole('menuitem', { name: 'department' }).click();
+  await page.getByRole('menuitem', { name: 'Design', exact: true }).click();
+  await expect(page).toHaveURL(/only=department:/);
+  await expect(grid.getByRole('row').nth(1)).toContainText('design');
+  await page.getByRole('button', { name: /take this filter off/ }).click();
+  await expect(page).not.toHaveURL(/only=/);
 });
 
 test('a journal opens its documents where they lie, and holds the files that are hung on it', async ({ page }) => {

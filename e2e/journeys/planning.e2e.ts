@@ -219,12 +219,16 @@ test('a sheet goes to a spreadsheet and comes back by its keys; nothing is writt
   const gas = lines.findIndex((line) => line.startsWith('6400,') && Number(line.split(',')[at]) !== 0);
   const cells = lines[gas]!.split(',');
   cells[at] = String(Number(cells[at]) + 1000);
-  const edited = [head, ...lines.filter((_, index) => index !== gas), cells.join(','), '9999,,Nothing'].join('\r\n');
+  const gone = lines.findIndex((line, index) => index !== gas && Number(line.split(',')[at]) !== 0);
+  const kept = lines.filter((_, index) => index !== gas && index !== gone);
+  const edited = [head, ...kept, cells.join(','), '9999,,Nothing'].join('\r\n');
   await page
     .getByTestId('sheet-file')
     .setInputFiles({ name: 'forecast.csv', mimeType: 'text/csv', buffer: Buffer.from(edited) });
   await expect(page.getByTestId('sheet-says')).toContainText('0 new, 1 changed');
   await expect(sheet.panel).toContainText('the chart has no such account');
+  // a line that is not in the file any more is named, and stays
+  await expect(sheet.panel.getByTestId('sheet-left')).toContainText(/its line is gone, \d+ figures/);
   await expect(page.getByTestId('take-sheet')).toHaveText('Take 1 figure');
   const before = await sheet.total('Operating profit');
   await page.getByTestId('take-sheet').click();

@@ -166,6 +166,8 @@ export const SheetDifferenceSchema = v.object({
   changed: v.number(),
   same: v.number(),
   rejected: v.array(v.object({ line: v.number(), what: v.string(), problem: v.string() })),
+  /** Lines of which it has figures no more; these stay as they are. */
+  left: v.array(v.object({ what: v.string(), how: v.picklist(['deleted', 'emptied']), figures: v.number() })),
 });
 export type SheetDifferenceView = v.InferOutput<typeof SheetDifferenceSchema>;
 

@@ -82,6 +82,13 @@ export interface RejectedCell {
   problem: string;
 }
 
+/** A line with figures of the version's own that a sheet leaves as they are, because it has them no more. */
+export interface LeftLine {
+  what: string;
+  how: 'deleted' | 'emptied';
+  figures: number;
+}
+
 /** What a sheet that came back would do; nothing is written yet. */
 export interface SheetDifference {
   changes: FigureChange[];
@@ -90,13 +97,14 @@ export interface SheetDifference {
   changed: number;
   same: number;
   rejected: RejectedCell[];
+  left: LeftLine[];
 }
 
 /**
  * Holds a sheet that came back against the figures that stand there, by key.
  *
  * Shape: `periods` are the keys of the sheet's periods, `own` those that can be written. A period or row that the sheet
- * leaves out stays as it is; an empty cell too.
+ * leaves out stays as it is; an empty cell too. `left` names the rows of which figures are left so.
  */
 export function sheetDifference(
   rows: readonly ExchangedRow[],
@@ -106,7 +114,7 @@ export function sheetDifference(
   own: readonly boolean[],
   digits: number,
 ): SheetDifference {
-  const result: SheetDifference = { changes: [], adds: 0, changed: 0, same: 0, rejected: [] };
+  const result: SheetDifference = { changes: [], adds: 0, changed: 0, same: 0, rejected: [], left: [] };
   const seen = new Map<string, number>();
   const reject = (line: number, what: string, problem: string) => void result.rejected.push({ line, what, problem });
   for (const row of rows) {
@@ -143,7 +151,30 @@ export function sheetDifference(
         );
     }
   }
+  result.left = leftLines(rows, lines, periods, own);
   return result;
+}
+
+/** Lines whose figures stand in no cell of a sheet: they are not in it, or their cells are empty. */
+function leftLines(
+  rows: readonly ExchangedRow[],
+  lines: FigureLines,
+  periods: readonly string[],
+  own: readonly boolean[],
+): LeftLine[] {
+  const rowOf = new Map<string, ExchangedRow>();
+  for (const row of rows) {
+    const combination = valuesOfText(row.values);
+    const key = combination === undefined ? '' : lineKey(row.account, combination);
+    if (!rowOf.has(key)) rowOf.set(key, row);
+  }
+  return [...lines].flatMap(([key, { account, combination, figures }]): LeftLine[] => {
+    const row = rowOf.get(key);
+    const isLeft = (period: string) => (row ? row.figures.get(period)?.trim() === '' : true);
+    const left = periods.filter((period, at) => own[at] && figures[at] !== 0 && isLeft(period)).length;
+    const what = [account, valuesText(combination)].filter(Boolean).join(' · ');
+    return left === 0 ? [] : [{ what, how: row ? 'emptied' : 'deleted', figures: left }];
+  });
 }
 
 interface IncomingCell {

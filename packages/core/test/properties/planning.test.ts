@@ -214,7 +214,7 @@ describe('a sheet that goes out and comes back', () => {
         const rows = exchangedRows(before, accounts, periods, 2);
         const turned = [...rows.slice(shift % rows.length), ...rows.slice(0, shift % rows.length)];
         const found = sheetDifference(turned, before, accounts, periods, frame(0).own, 2);
-        expect(found).toMatchObject({ changes: [], adds: 0, changed: 0, rejected: [] });
+        expect(found).toMatchObject({ changes: [], adds: 0, changed: 0, rejected: [], left: [] });
         const fromNothing = sheetDifference(turned, linesOf([]), accounts, periods, frame(0).own, 2);
         const back = applyChanges(linesOf([]), fromNothing.changes, MONTHS);
         for (const [key, { figures }] of before)
@@ -231,7 +231,10 @@ describe('a sheet that goes out and comes back', () => {
       line,
       figures: new Map(cells),
     });
-    const held = linesOf([{ account: '4000', combination: NO_VALUES, figures: Array<number>(MONTHS).fill(-100) }]);
+    const held = linesOf([
+      { account: '4000', combination: NO_VALUES, figures: Array<number>(MONTHS).fill(-100) },
+      { account: '6000', combination: NO_VALUES, figures: [5, 5, 0, ...Array<number>(MONTHS - 3).fill(0)] },
+    ]);
     const found = sheetDifference(
       [
         row(2, '4000', '', [
@@ -260,6 +263,11 @@ describe('a sheet that goes out and comes back', () => {
       { account: '6000', combination: '\u001f\u001fdepartment=kiln', period: 1, before: 0, after: 125_050 },
     ]);
     expect([found.adds, found.changed, found.same]).toEqual([1, 1, 1]);
+    // what the file has no figures of any more is named, and stays
+    expect(found.left).toEqual([
+      { what: '4000', how: 'emptied', figures: 1 },
+      { what: '6000', how: 'deleted', figures: 1 },
+    ]);
     expect(found.rejected.map(({ line, problem }) => [line, problem])).toEqual([
       [2, 'the version has no such month'],
       [3, 'the chart has no such account'],

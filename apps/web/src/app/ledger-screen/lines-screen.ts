@@ -19,17 +19,18 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
-import { catchError, map, of, switchMap } from 'rxjs';
+import { catchError, debounceTime, map, of, Subject, switchMap } from 'rxjs';
 import type { LineSort } from '@margin-lens/contract';
 import { JournalCard } from '../lens/journal-card';
 import { Beside } from '../shared/beside';
 import { Api } from '../shared/api';
 import { ErrorState } from '../shared/error-state';
 import { ContextStore, NO_FILTER } from '../shared/context-store';
+import { WorkspaceStore } from '../shared/workspace-store';
 import { SelectionSum } from '../shared/selection-sum';
 import { ColumnEdge } from '../shared/grid/column-edge';
 import { ColumnSizes } from '../shared/grid/column-sizes';
@@ -48,6 +49,8 @@ import { InWordsPipe } from '../shared/in-words-pipe';
 export const LINE_HEIGHT = 24;
 /** Lines fetched beyond what is in view. */
 const AHEAD = 60;
+/** A search waits so long for more letters. */
+const TYPED_WITHIN_MS = 300; // 150 to 600
 /** Lines that can be selected and summed at once. */
 const SELECTED_AT_MOST = 5000;
 
@@ -82,6 +85,7 @@ export class LinesScreen {
   private readonly beside = inject(Beside);
   private readonly selection = inject(SelectionSum);
   private readonly snackBar = inject(MatSnackBar);
+  private readonly workspaces = inject(WorkspaceStore);
   protected readonly contexts = inject(ContextStore);
   protected readonly store = inject(LinesStore);
   protected readonly LINE_HEIGHT = LINE_HEIGHT;
@@ -179,7 +183,16 @@ export class LinesScreen {
     ),
   );
 
+  /** Dimensions that have values to be asked for. */
+  protected readonly valued = computed(() => {
+    const state = this.workspaces.state();
+    return state.state === 'loaded' ? state.workspace.dimensions.filter(({ values }) => values.length > 0) : [];
+  });
+
   constructor() {
+    this.typed.pipe(debounceTime(TYPED_WITHIN_MS), takeUntilDestroyed()).subscribe((text) => {
+      this.contexts.setParams({ q: text.trim() === '' ? null : text, journal: null }, true);
+    });
     effect(() => {
       const lines = this.followed();
       if (!lines) return;
@@ -216,6 +229,15 @@ export class LinesScreen {
 
   protected scrolled(index: number): void {
     this.store.need(Math.max(0, index - AHEAD), index + 2 * AHEAD);
+  }
+
+  /** Letters of the search, which is made once no more come for a moment. */
+  protected readonly typed = new Subject<string>();
+
+  protected addOnly(dimension: string, value: string): void {
+    const others = this.only().filter(({ part }) => part.split(':')[0] !== dimension);
+    const parts = [...others.map(({ part }) => part), `${dimension}:${encodeURIComponent(value)}`];
+    this.contexts.setParams({ only: parts.join(','), journal: null });
   }
 
   protected dropOnly(part: string): void {

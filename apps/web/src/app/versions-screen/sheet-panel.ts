@@ -30,6 +30,21 @@ const SHOWN = 40;
         }
       </ul>
     }
+    @if (sheet().left.length > 0) {
+      <h3>No more in the file, and left as they are</h3>
+      <ul data-testid="sheet-left">
+        @for (line of sheet().left.slice(0, SHOWN); track $index) {
+          <li>
+            <span>{{ line.what }}</span>
+            <span class="thin">{{ leftWords(line) }}</span>
+          </li>
+        }
+      </ul>
+      @if (sheet().left.length > SHOWN) {
+        <p class="thin">and {{ sheet().left.length - SHOWN }} more</p>
+      }
+      <p class="thin">To take a figure out, write 0 into its cell.</p>
+    }
     @if (found(); as found) {
       <h3>What it changes</h3>
       <ml-difference-list class="found" [found]="found" (go)="go.emit($event)" />
@@ -121,6 +136,11 @@ export class SheetPanel {
     const { adds, changed, same, rejected } = this.sheet();
     return `${countText(adds)} new, ${countText(changed)} changed, ${countText(same)} as they are, ${countText(rejected.length)} not taken.`;
   });
+  protected readonly SHOWN = SHOWN;
+  protected leftWords({ how, figures }: SheetDifferenceView['left'][number]): string {
+    const count = `${countText(figures)} ${figures === 1 ? 'figure' : 'figures'}`;
+    return how === 'deleted' ? `its line is gone, ${count}` : `emptied, ${count}`;
+  }
   protected readonly cells = computed(() => {
     const { place, amount } = this.figures();
     return this.sheet()
