@@ -5,6 +5,7 @@ import { errorsDocument } from '../apps/server/src/errors-document';
 import {
   AllocationDocumentSchema,
   CompletionDocumentSchema,
+  PlanTemplateSchema,
   PackDocumentSchema,
   BreakdownDocumentSchema,
   ColumnLayoutSchema,
@@ -21,6 +22,7 @@ for (const [name, schema] of Object.entries({
   statement: StatementDocumentSchema,
   allocation: AllocationDocumentSchema,
   completion: CompletionDocumentSchema,
+  'plan-template': PlanTemplateSchema,
   pack: PackDocumentSchema,
   breakdown: BreakdownDocumentSchema,
   workspace: WorkspaceSettingsSchema,

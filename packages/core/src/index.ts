@@ -372,6 +372,7 @@ export {
   rowFigures,
   type SheetFrame,
 } from './version/edit-figures';
+export { type PlanTemplate, PlanTemplateSchema } from './layout/plan-template-document';
 export { likelyOneOffs, type OneOff, withoutOneOffs } from './version/one-offs';
 export { emptyBaseMonths, type PlanAction, type SeedSource, topRows } from './version/plan-action';
 export { redraw } from './version/redraw';

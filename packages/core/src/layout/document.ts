@@ -3,6 +3,7 @@ import { AllocationDocumentSchema, type AllocationDocument } from './allocation-
 import { BreakdownDocumentSchema, type BreakdownDocument } from './breakdown-document';
 import { CompletionDocumentSchema, type CompletionDocument } from './completion-document';
 import { ColumnLayoutSchema, type ColumnLayout } from './column-layout';
+import { PlanTemplateSchema, type PlanTemplate } from './plan-template-document';
 import { PackDocumentSchema, type PackDocument } from './pack-document';
 import { RowLayoutSchema, type RowLayout } from './row-layout';
 import { StatementDocumentSchema, type StatementDocument } from './statement-document';
@@ -14,6 +15,7 @@ export type Document =
   | BreakdownDocument
   | AllocationDocument
   | CompletionDocument
+  | PlanTemplate
   | PackDocument;
 
 /** Any document that a workspace keeps. */
@@ -24,6 +26,7 @@ export const DocumentSchema: v.GenericSchema<unknown, Document> = v.variant('kin
   BreakdownDocumentSchema,
   AllocationDocumentSchema,
   CompletionDocumentSchema,
+  PlanTemplateSchema,
   PackDocumentSchema,
 ]);
 export type DocumentKind = Document['kind'];
@@ -34,6 +37,7 @@ export const DOCUMENT_KINDS = [
   'breakdown',
   'allocation',
   'completion',
+  'plan_template',
   'pack',
 ] as const;
 
@@ -45,6 +49,7 @@ export const DOCUMENT_FOLDERS: Readonly<Record<DocumentKind, string>> = {
   breakdown: 'breakdowns',
   allocation: 'allocations',
   completion: 'completions',
+  plan_template: 'plan-templates',
   pack: 'packs',
 };
 

@@ -69,6 +69,8 @@ function partsOf(document: Document): { own: Record<string, unknown>; parts: Par
       return { own: without(document), parts: [] };
     case 'allocation':
       return listed(document, 'steps', ({ name }) => name);
+    case 'plan_template':
+      return listed(document, 'steps', (_, at) => `Step ${at + 1}`);
     case 'completion':
       return listed(document, 'rules', (_, at) => `Rule ${at + 1}`);
     case 'pack':

@@ -9,6 +9,7 @@ import {
   type ScopeEntity,
   type Span,
 } from '@margin-lens/core';
+import { appError } from '../../base/app-error';
 import { requireEntity } from '../../base/viewer';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
@@ -26,8 +27,10 @@ export async function cashBasisView(
   const wanted = spanOf(calendar, span, at)!;
   const held = scope.members.filter(({ isHeld }) => isHeld.slice(wanted.from, wanted.to + 1).includes(1));
   for (const { entity } of held) requireEntity(snapshot.viewer, entity.code);
-  const derived = await snapshot.prepareCash(scope);
   const books = await snapshot.books();
+  // a part of the books proves nothing
+  if (books.sight.where.length > 0) throw appError('SRV_SCOPE_NOT_PERMITTED', { scope: code });
+  const derived = await snapshot.prepareCash(scope);
   return {
     from: calendar.periods[wanted.from]!.key,
     to: at.key,

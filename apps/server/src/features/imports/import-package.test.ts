@@ -144,6 +144,7 @@ describe('importPackage', () => {
       { kind: 'column_layout', id: 'months_against_plan' },
       { kind: 'column_layout', id: 'month_against_before' },
       { kind: 'column_layout', id: 'rolling_twelve' },
+      { kind: 'column_layout', id: 'accrual_and_cash' },
       { kind: 'row_layout', id: 'income_by_heading' },
       { kind: 'statement', id: 'income_statement' },
       { kind: 'row_layout', id: 'balance_sheet_by_heading' },

@@ -356,6 +356,11 @@ function contentsOf(document: Document, model: WorkspaceModel): { holds: string;
         holds: counted(document.steps.length, 'step'),
         preview: document.steps.map(({ name }) => name).slice(0, PREVIEW_LABELS),
       };
+    case 'plan_template':
+      return {
+        holds: counted(document.steps.length, 'step'),
+        preview: document.steps.map(({ action }) => action).slice(0, PREVIEW_LABELS),
+      };
     case 'completion':
       return {
         holds: counted(document.rules.length, 'rule'),

@@ -232,3 +232,9 @@ describe('who may see one entity', () => {
     expect(trial.body).not.toMatch(/\b1500\b|\b101500\b/);
   });
 });
+
+it('on the cash basis as much is seen as on others, and it is proved of whole books alone', async () => {
+  await openFor(RED);
+  expect(await shown({ basis: 'cash' })).toEqual(await shown());
+  expect((await ask('GET', '/cash-basis?scope=ONE&as_at=FY2026-P02')).status).toBe(403);
+});

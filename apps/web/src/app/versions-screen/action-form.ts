@@ -8,11 +8,12 @@ import type {
   Series,
   SheetRow,
   ShownUnit,
+  PlanTemplate,
 } from '@margin-lens/core';
 import { seriesOfForm, typedNumber, typedNumbers } from './series-of-form';
 import { typedUnits } from './sheet-model';
 
-export type ActionKind = 'seed' | 'outlook' | 'uplift' | 'phase' | 'curve' | 'series' | 'round' | 'move';
+export type ActionKind = PlanTemplate['steps'][number]['action'] | 'curve';
 
 /** What is chosen and typed for an action, as text of the fields. */
 export interface ActionForm {
@@ -115,6 +116,10 @@ export interface ActionGround {
   curve: readonly number[] | undefined;
 }
 
+/** What is said while something is read, and nothing is wrong yet. */
+const READING = { seed: 'Reading what it is seeded from…', outlook: 'Reading the history…' } as const;
+export const isReading = (words: string): boolean => Object.values<string>(READING).includes(words);
+
 /** The action that a form describes, or what is still wrong with it. */
 export function actionOfForm(
   kind: ActionKind,
@@ -129,7 +134,7 @@ export function actionOfForm(
   switch (kind) {
     case 'seed': {
       const { source, problem } = seed;
-      if (!source) return problem ?? 'Reading what it is seeded from…';
+      if (!source) return problem ?? READING.seed;
       const wrong = bad(form.factor, 'The factor');
       if (wrong) return wrong;
       const common = { source, factor: number(form.factor) / 100, onlyEmpty: form.onlyEmpty };
@@ -137,7 +142,7 @@ export function actionOfForm(
     }
     case 'outlook': {
       if (rows.length > 1) return 'A forecast is made for one row. Select one.';
-      if (outlook === undefined) return 'Reading the history…';
+      if (outlook === undefined) return READING.outlook;
       return typeof outlook === 'string' ? outlook : { kind: 'write', figures: [...outlook] };
     }
     case 'uplift': {

@@ -6,43 +6,28 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import {
   emptyBaseMonths,
   exactFigure,
   periodName,
-  periodShort,
-  rowFigures,
-  withoutOneOffs,
   PHASINGS,
   RUN_RATES,
   type FigureLines,
-  type FiscalPeriod,
   type Phasing,
-  type PlanAction,
-  type PlanAnswer,
   type RunRate,
-  type SheetRow,
 } from '@margin-lens/core';
-import type { How, VersionView } from '@margin-lens/contract';
-import { catchError, from, map, of, switchMap } from 'rxjs';
+import type { VersionView } from '@margin-lens/contract';
 import { PlanningStore } from './planning-store';
-import { actionOfForm, EMPTY_FORM, type ActionForm, type ActionKind } from './action-form';
-import { outlooksOf, rangeOf, type RowOutlook } from './action-outlook';
+import { EMPTY_FORM, type ActionForm, type ActionKind } from './action-form';
+import { ACTION_LABELS, ActionModel } from './action-model';
+import { rangeOf } from './action-outlook';
 import { ActionResult } from './action-result';
-import { yearsBefore } from './base-year';
-import { ActionSources } from './action-sources';
 import { CurveField } from './curve-field';
-import { OneOffsField, type TakenOff } from './one-offs-field';
+import { OneOffsField } from './one-offs-field';
+import { PlanSteps, type RecordedStep } from './plan-steps';
 import { SeriesFields } from './series-fields';
 import type { SheetSelection } from './planning-table';
 import { InWordsPipe } from '../shared/in-words-pipe';
-
-/** Longest words of a step that are kept. */
-const LONGEST_LABEL = 200;
-
-const NO_LINES: FigureLines = new Map();
-const NO_PREVIEW: PlanAnswer = { changes: [], problems: [], result: undefined };
 
 const PHASING_WORDS: Record<Phasing, string> = {
   even: 'evenly',
@@ -59,17 +44,6 @@ const RUN_RATE_WORDS: Record<RunRate, string> = {
   day: 'the mean of a day, times the days',
   season: 'with the season of a year',
 };
-const HOWS: Record<ActionKind, How> = {
-  seed: 'seeded',
-  outlook: 'seeded',
-  uplift: 'uplifted',
-  phase: 'phased',
-  curve: 'typed',
-  series: 'typed',
-  round: 'rounded',
-  move: 'moved',
-};
-
 /** An action on the selection: what it needs, what it would do, and the button that does it. */
 @Component({
   selector: 'ml-action-panel',
@@ -98,6 +72,7 @@ export class ActionPanel {
   readonly done = output();
 
   protected readonly store = inject(PlanningStore);
+  private readonly steps = inject(PlanSteps);
   protected readonly PHASINGS = PHASINGS.map((phasing) => ({ phasing, words: PHASING_WORDS[phasing] }));
   protected readonly RUN_RATES = RUN_RATES.map((by) => ({ by, words: RUN_RATE_WORDS[by] }));
 
@@ -108,12 +83,7 @@ export class ActionPanel {
     this.form.update((form) => ({ ...form, ...change }));
   }
 
-  protected readonly rows = computed((): readonly SheetRow[] => {
-    const [selection, model] = [this.selection(), this.store.model()];
-    if (!selection || !model) return [];
-    const ids = new Set(selection.rows.map(({ id }) => id));
-    return model.rows.filter(({ id }) => ids.has(id));
-  });
+  private readonly rowIds = computed(() => this.selection()?.rows.map(({ id }) => id) ?? []);
   /** Months that the action is about: those selected, or from the first of them on. */
   protected readonly months = computed(() => {
     const [selection, model] = [this.selection(), this.store.model()];
@@ -124,13 +94,14 @@ export class ActionPanel {
     if (this.form().span === 'selection' || chosen.length > 1) return chosen;
     return model.input.frame.own.flatMap((_, at) => (at >= chosen[0]! ? [at] : []));
   });
-  protected readonly own = computed(() => this.months().filter((month) => this.store.model()?.input.frame.own[month]), {
-    equal: (a, b) => a.join() === b.join(),
+  protected readonly model = new ActionModel({
+    ...{ kind: this.kind, form: this.form, rows: this.rowIds, months: this.months },
+    ...{ unit: this.store.unit, versions: this.versions },
   });
-  protected readonly periods = computed((): FiscalPeriod[] => {
-    const calendar = this.store.calendar();
-    return calendar ? this.store.ordinals().map((ordinal) => calendar.periods[ordinal]!) : [];
-  });
+  protected readonly rows = this.model.rows;
+  protected readonly own = this.model.own;
+  protected readonly periods = this.model.periods;
+  protected readonly sources = this.model.sources;
   protected readonly title = computed(() => {
     const rows = this.rows();
     const names = this.own().map((month) => this.periods()[month]?.label ?? '');
@@ -142,8 +113,6 @@ export class ActionPanel {
   protected readonly dimension = computed(() =>
     this.store.makings()?.dimensions.find(({ name }) => name === this.form().dimension),
   );
-
-  protected readonly sources = new ActionSources(this.kind, this.form, this.versions, this.periods);
 
   /** Says of what is taken over or shaped by what would surprise: months of it that are empty, or that there is none. */
   protected readonly sourceSays = computed(() => {
@@ -163,28 +132,12 @@ export class ActionPanel {
     return names.length === 0 ? '' : `${name} has no figures for ${which}: they would be left with nothing.`;
   }
 
-  /** What each method makes of the first selected row, for the months that are selected. */
-  protected readonly outlooks = computed((): RowOutlook[] => {
-    const [view, row, own] = [this.sources.history(), this.rows()[0], this.own()];
-    if (this.kind() !== 'outlook' || !view || !row || own.length === 0 || row.leaves.length === 0) return [];
-    const keys = own.map((month) => this.periods()[month]!.key);
-    return outlooksOf(
-      view,
-      row,
-      keys,
-      this.sources.places().map(({ key }) => key),
-    );
-  });
-  protected readonly chosenOutlook = computed(() =>
-    this.outlooks().find(({ method }) => method === this.form().method),
-  );
-
   protected readonly warnings = computed((): string[] => {
     const place = this.store.place();
     const form = this.form();
     if (!place) return [];
     const warnings: string[] = [this.sourceSays()].filter(Boolean);
-    if (this.asksWhy()) warnings.push('Say of each one-off that is taken off why it is one.');
+    if (this.model.asksWhy()) warnings.push('Say of each one-off that is taken off why it is one.');
     if (this.kind() === 'seed' && form.seedBy === 'take' && form.source === 'actual' && form.yearsBack === 0)
       warnings.push(
         'These are the actuals that the version will be compared with: the variances would come out as nothing.',
@@ -197,103 +150,13 @@ export class ActionPanel {
     return warnings;
   });
 
-  protected readonly action = computed((): PlanAction | string => {
-    const [rows, chosen] = [this.rows(), this.chosenOutlook()];
-    return actionOfForm(this.kind(), this.form(), {
-      rows,
-      unit: this.store.unit(),
-      ownMonths: this.own().length,
-      seed: this.sources.seed(),
-      outlook: chosen && (chosen.result.problem ?? chosen.figures),
-      curve: this.curve(),
-    });
-  });
-
-  /** The row whose curve is drawn, in the months that are selected; undefined where there is not one alone. */
-  protected readonly curveOf = computed(
-    () => {
-      const [model, own] = [this.store.model(), this.own()];
-      const [row, ...others] = this.rows();
-      if (this.kind() !== 'curve' || !model || !row || others.length > 0 || row.leaves.length === 0 || own.length < 2)
-        return undefined;
-      const figures = rowFigures(this.store.lines(), row, model.input.frame);
-      const [before, names] = [own.map((at) => figures[at]!), own.map((at) => periodShort(this.periods()[at]!))];
-      return { row, before, names };
-    },
-    { equal: (a, b) => JSON.stringify([a?.row.id, a?.before]) === JSON.stringify([b?.row.id, b?.before]) },
-  );
-  protected readonly drawn = signal<{ of: object; figures: readonly number[] } | undefined>(undefined);
-  /** The curve as it is drawn, as long as it is of what is selected. */
-  protected readonly curve = computed(() => {
-    const drawn = this.drawn();
-    return drawn && drawn.of === this.curveOf() ? drawn.figures : undefined;
-  });
-
-  /** The year whose shape is taken, where one-offs can be taken off it. */
-  protected readonly baseForOneOffs = computed(
-    () => {
-      const [lines, base, model] = [this.sources.baseLines(), this.sources.baseYear(), this.store.model()];
-      if (!this.sources.takesBaseYear() || !lines || !base || !model) return undefined;
-      const names = this.periods().map(({ key }) => {
-        const before = this.sources.places().find((place) => place.key === yearsBefore(key, base.yearsBack));
-        return before?.name ?? '';
-      });
-      return { lines, names, frame: model.input.frame };
-    },
-    { equal: (a, b) => a?.lines === b?.lines && a?.frame === b?.frame && a?.names.join() === b?.names.join() },
-  );
-  protected readonly oneOffs = signal<{ of: object; taken: readonly TakenOff[] } | undefined>(undefined);
-  private readonly takenOff = computed((): readonly TakenOff[] => {
-    const oneOffs = this.oneOffs();
-    return oneOffs && oneOffs.of === this.baseForOneOffs() ? oneOffs.taken : [];
-  });
-  /** Lines of the base year without what is taken off. */
-  private readonly baseLines = computed(() => {
-    const base = this.baseForOneOffs();
-    return base && withoutOneOffs(base.lines, this.takenOff(), base.frame);
-  });
-
-  private readonly question = computed(() => {
-    const [action, model] = [this.action(), this.store.model()];
-    if (typeof action === 'string' || !model || (this.sources.takesBaseYear() && !this.sources.baseLines()))
-      return undefined;
-    const place = {
-      months: this.months(),
-      periods: this.periods(),
-      baseYear: this.baseLines() ?? NO_LINES,
-      holidays: this.sources.daysOff()?.off ?? new Set<string>(),
-    };
-    return { action, rows: this.rows(), place, lines: this.store.lines() };
-  });
-  private readonly answer = toSignal(
-    toObservable(this.question).pipe(
-      switchMap((question) =>
-        question
-          ? from(this.store.plan(question.rows, question.action, question.place)).pipe(
-              catchError((error: Error) => of({ ...NO_PREVIEW, problems: [`No preview: ${error.message}`] })),
-              map((planned) => ({ question, planned: { ...planned, row: question.rows[0]! } })),
-            )
-          : of(undefined),
-      ),
-    ),
-  );
-  /** The last preview; it stays until the next one is there. */
-  protected readonly planned = computed(() => (this.question() ? this.answer()?.planned : undefined));
-  /** The preview is that of what is asked for now. */
-  protected readonly isCurrent = computed(() => this.answer()?.question === this.question());
-  protected readonly figures = computed(() => this.planned()?.changes.length ?? 0);
   protected readonly applyWords = computed(() => {
-    const figures = this.figures();
-    if (!this.isCurrent()) return 'Working it out…';
+    const figures = this.model.figures();
+    if (!this.model.isCurrent()) return 'Working it out…';
     return figures === 0 ? 'Nothing to apply' : `Apply to ${figures} ${figures === 1 ? 'figure' : 'figures'}`;
   });
-  protected readonly says = computed(() => {
-    const action = this.action();
-    return typeof action === 'string' ? action : (this.planned()?.problems.join(' ') ?? '');
-  });
-
   protected readonly range = computed(() => {
-    const chosen = this.chosenOutlook();
+    const chosen = this.model.chosenOutlook();
     return chosen && rangeOf(chosen, this.own());
   });
   protected readonly rangeWords = computed(() => {
@@ -303,37 +166,21 @@ export class ActionPanel {
     return `If errors stay as they were, 95 of 100 figures of the last month lie between ${text(range.low.at(-1)!)} and ${text(range.high.at(-1)!)}.`;
   });
 
-  /** Whether a one-off lacks its reason. */
-  protected readonly asksWhy = signal(false);
-
-  /** What was taken off the year whose shape is taken, and why, as the history of the version keeps it. */
-  private withoutWords(): string {
-    const said = this.takenOff().map(({ row, month, amount, reason }) => {
-      const money = exactFigure({ amount, unit: row.unit });
-      return `${money} of ${this.baseForOneOffs()!.names[month]} (${reason.trim()})`;
-    });
-    return said.length === 0 ? '' : `, without ${said.join(', ')}`;
+  protected apply(): void {
+    const step = this.recorded();
+    if (!this.model.apply()) return;
+    if (step) this.steps.record(step);
+    this.done.emit();
   }
 
-  protected apply(): void {
-    const planned = this.planned();
-    if (!planned || !this.isCurrent() || planned.changes.length === 0) return;
-    const label = {
-      seed: 'Seed',
-      outlook: 'Forecast',
-      uplift: 'Uplift',
-      phase: 'Phase',
-      curve: 'Draw',
-      series: 'Series',
-      round: 'Round',
-      move: 'Move',
-    }[this.kind()];
-    if (this.takenOff().some(({ reason }) => reason.trim() === '')) return this.asksWhy.set(true);
-    this.asksWhy.set(false);
-    const how = this.kind() === 'move' && this.form().move === 'clear' ? 'cleared' : HOWS[this.kind()];
-    const rows = this.rows();
-    const of = rows.length === 1 ? rows[0]!.label : `${rows.length} rows`;
-    this.store.change(`${label} ${of}${this.withoutWords()}`.slice(0, LONGEST_LABEL), how, planned.changes);
-    this.done.emit();
+  /** What is done, so that it can be done again elsewhere; undefined of what is drawn by hand. */
+  private recorded(): RecordedStep | undefined {
+    const kind = this.kind();
+    const [own, first] = [this.own(), this.store.model()?.input.frame.own.indexOf(true) ?? 0];
+    if (kind === 'curve' || own.length === 0) return undefined;
+    return {
+      ...{ action: kind, rows: this.rowIds(), unit: this.store.unit(), settings: { ...this.form() } },
+      ...{ from: own[0]! - first, to: own.at(-1)! - first, words: `${ACTION_LABELS[kind]} ${this.title()}` },
+    };
   }
 }

@@ -28,6 +28,8 @@ export class VersionMenus {
   readonly panel = output();
   /** A sheet is to be brought back. */
   readonly sheet = output();
+  /** Steps that were taken, and templates, are asked for. */
+  readonly steps = output();
   /** The selection is to be copied with the names of its rows and months. */
   readonly headed = output();
   /** The branch is to be taken over. */

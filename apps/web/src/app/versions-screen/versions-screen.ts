@@ -27,6 +27,8 @@ import { TabRow } from '../shared/tab-row';
 import type { ActionKind } from './action-form';
 import { ActionPanel } from './action-panel';
 import { CellPanel } from './cell-panel';
+import { PlanSteps } from './plan-steps';
+import { StepsPanel } from './steps-panel';
 import { ChangesPanel } from './changes-panel';
 import { ConflictNotice } from './conflict-notice';
 import { DifferencesPanel } from './differences-panel';
@@ -68,6 +70,7 @@ const MOST_NAMED = 300; // 50 to 1,000
     PanelEdge,
     ActionPanel,
     CellPanel,
+    StepsPanel,
     ChangesPanel,
     ConflictNotice,
     DifferencesPanel,
@@ -83,7 +86,7 @@ const MOST_NAMED = 300; // 50 to 1,000
     VersionCards,
     VersionMenus,
   ],
-  providers: [PlanningStore, SheetThread, VersionActs, VersionPlace, VersionsStore],
+  providers: [PlanningStore, PlanSteps, SheetThread, VersionActs, VersionPlace, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './versions-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './versions-screen.scss'],
@@ -127,7 +130,8 @@ export class VersionsScreen {
     { tab: 'differences', name: 'Differences' },
     ...(this.sheet() ? [{ tab: 'sheet' as const, name: 'Sheet' }] : []),
   ]);
-  protected readonly action = signal<ActionKind>('seed');
+  /** The action that is asked for, or the steps that were taken. */
+  protected readonly action = signal<ActionKind | 'steps'>('seed');
   protected readonly selection = signal<SheetSelection | undefined>(undefined);
   /** Accounts and periods of the selected cells. */
   protected readonly selectedPlaces = computed(() => {
@@ -201,7 +205,7 @@ export class VersionsScreen {
     return this.store.unsaved();
   }
 
-  protected begin(kind: ActionKind): void {
+  protected begin(kind: ActionKind | 'steps'): void {
     this.action.set(kind);
     this.openPanel();
     this.tab.set('action');

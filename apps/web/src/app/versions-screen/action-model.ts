@@ -1,0 +1,233 @@
+import { computed, inject, signal, type Signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { catchError, from, map, of, switchMap } from 'rxjs';
+import {
+  exactFigure,
+  periodShort,
+  rowFigures,
+  withoutOneOffs,
+  type FigureLines,
+  type FiscalPeriod,
+  type PlanAction,
+  type PlanAnswer,
+  type SheetRow,
+  type ShownUnit,
+} from '@margin-lens/core';
+import type { How, VersionView } from '@margin-lens/contract';
+import { actionOfForm, isReading, type ActionForm, type ActionKind } from './action-form';
+import { outlooksOf, type RowOutlook } from './action-outlook';
+import { ActionSources } from './action-sources';
+import { yearsBefore } from './base-year';
+import type { TakenOff } from './one-offs-field';
+import { PlanningStore } from './planning-store';
+
+/** Longest words of a step that are kept. */
+const LONGEST_LABEL = 200;
+
+const NO_LINES: FigureLines = new Map();
+const NO_PREVIEW: PlanAnswer = { changes: [], problems: [], result: undefined };
+
+export const ACTION_LABELS: Record<ActionKind, string> = {
+  seed: 'Seed',
+  outlook: 'Forecast',
+  uplift: 'Uplift',
+  phase: 'Phase',
+  curve: 'Draw',
+  series: 'Series',
+  round: 'Round',
+  move: 'Move',
+};
+const HOWS: Record<ActionKind, How> = {
+  seed: 'seeded',
+  outlook: 'seeded',
+  uplift: 'uplifted',
+  phase: 'phased',
+  curve: 'typed',
+  series: 'typed',
+  round: 'rounded',
+  move: 'moved',
+};
+
+/** What an action is about, as it is chosen. */
+export interface ActionAsked {
+  kind: Signal<ActionKind>;
+  form: Signal<ActionForm>;
+  /** Ids of rows of the sheet. */
+  rows: Signal<readonly string[]>;
+  /** Places of months in the sheet; those that are actual are left alone. */
+  months: Signal<readonly number[]>;
+  /** What amounts are typed in. */
+  unit: Signal<ShownUnit>;
+  versions: Signal<readonly VersionView[]>;
+}
+
+/** An action on a planning sheet: what it reads, what it would do, and how it is done. To be made where a component is. */
+export class ActionModel {
+  private readonly store = inject(PlanningStore);
+
+  constructor(private readonly asked: ActionAsked) {
+    this.sources = new ActionSources(asked.kind, asked.form, asked.versions, this.periods);
+  }
+
+  readonly rows = computed((): readonly SheetRow[] => {
+    const ids = new Set(this.asked.rows());
+    return (this.store.model()?.rows ?? []).filter(({ id }) => ids.has(id));
+  });
+  readonly own = computed(() => this.asked.months().filter((month) => this.store.model()?.input.frame.own[month]), {
+    equal: (a, b) => a.join() === b.join(),
+  });
+  readonly periods = computed((): FiscalPeriod[] => {
+    const calendar = this.store.calendar();
+    return calendar ? this.store.ordinals().map((ordinal) => calendar.periods[ordinal]!) : [];
+  });
+  readonly sources: ActionSources;
+
+  /** What each method makes of the first selected row, for the months that are selected. */
+  readonly outlooks = computed((): RowOutlook[] => {
+    const [view, row, own] = [this.sources.history(), this.rows()[0], this.own()];
+    if (this.asked.kind() !== 'outlook' || !view || !row || own.length === 0 || row.leaves.length === 0) return [];
+    const keys = own.map((month) => this.periods()[month]!.key);
+    return outlooksOf(
+      view,
+      row,
+      keys,
+      this.sources.places().map(({ key }) => key),
+    );
+  });
+  readonly chosenOutlook = computed(() => this.outlooks().find(({ method }) => method === this.asked.form().method));
+
+  readonly action = computed((): PlanAction | string => {
+    const [rows, chosen] = [this.rows(), this.chosenOutlook()];
+    return actionOfForm(this.asked.kind(), this.asked.form(), {
+      rows,
+      unit: this.asked.unit(),
+      ownMonths: this.own().length,
+      seed: this.sources.seed(),
+      outlook: chosen && (chosen.result.problem ?? chosen.figures),
+      curve: this.curve(),
+    });
+  });
+
+  /** The row whose curve is drawn, in the months that are selected; undefined where there is not one alone. */
+  readonly curveOf = computed(
+    () => {
+      const [model, own] = [this.store.model(), this.own()];
+      const [row, ...others] = this.rows();
+      if (
+        this.asked.kind() !== 'curve' ||
+        !model ||
+        !row ||
+        others.length > 0 ||
+        row.leaves.length === 0 ||
+        own.length < 2
+      )
+        return undefined;
+      const figures = rowFigures(this.store.lines(), row, model.input.frame);
+      const [before, names] = [own.map((at) => figures[at]!), own.map((at) => periodShort(this.periods()[at]!))];
+      return { row, before, names };
+    },
+    { equal: (a, b) => JSON.stringify([a?.row.id, a?.before]) === JSON.stringify([b?.row.id, b?.before]) },
+  );
+  readonly drawn = signal<{ of: object; figures: readonly number[] } | undefined>(undefined);
+  /** The curve as it is drawn, as long as it is of what is selected. */
+  readonly curve = computed(() => {
+    const drawn = this.drawn();
+    return drawn && drawn.of === this.curveOf() ? drawn.figures : undefined;
+  });
+
+  /** The year whose shape is taken, where one-offs can be taken off it. */
+  readonly baseForOneOffs = computed(
+    () => {
+      const [lines, base, model] = [this.sources.baseLines(), this.sources.baseYear(), this.store.model()];
+      if (!this.sources.takesBaseYear() || !lines || !base || !model) return undefined;
+      const names = this.periods().map(({ key }) => {
+        const before = this.sources.places().find((place) => place.key === yearsBefore(key, base.yearsBack));
+        return before?.name ?? '';
+      });
+      return { lines, names, frame: model.input.frame };
+    },
+    { equal: (a, b) => a?.lines === b?.lines && a?.frame === b?.frame && a?.names.join() === b?.names.join() },
+  );
+  readonly oneOffs = signal<{ of: object; taken: readonly TakenOff[] } | undefined>(undefined);
+  private readonly takenOff = computed((): readonly TakenOff[] => {
+    const oneOffs = this.oneOffs();
+    return oneOffs && oneOffs.of === this.baseForOneOffs() ? oneOffs.taken : [];
+  });
+  /** Lines of the base year without what is taken off. */
+  private readonly baseLines = computed(() => {
+    const base = this.baseForOneOffs();
+    return base && withoutOneOffs(base.lines, this.takenOff(), base.frame);
+  });
+
+  private readonly question = computed(() => {
+    const [action, model] = [this.action(), this.store.model()];
+    if (typeof action === 'string' || !model || (this.sources.takesBaseYear() && !this.sources.baseLines()))
+      return undefined;
+    const place = {
+      months: this.asked.months(),
+      periods: this.periods(),
+      baseYear: this.baseLines() ?? NO_LINES,
+      holidays: this.sources.daysOff()?.off ?? new Set<string>(),
+    };
+    return { action, rows: this.rows(), place, lines: this.store.lines() };
+  });
+  private readonly answer = toSignal(
+    toObservable(this.question).pipe(
+      switchMap((question) =>
+        question
+          ? from(this.store.plan(question.rows, question.action, question.place)).pipe(
+              catchError((error: Error) => of({ ...NO_PREVIEW, problems: [`No preview: ${error.message}`] })),
+              map((planned) => ({ question, planned: { ...planned, row: question.rows[0]! } })),
+            )
+          : of(undefined),
+      ),
+    ),
+  );
+  /** The last preview; it stays until the next one is there. */
+  readonly planned = computed(() => (this.question() ? this.answer()?.planned : undefined));
+  /** The preview is that of what is asked for now. */
+  readonly isCurrent = computed(() => this.answer()?.question === this.question());
+  readonly figures = computed(() => this.planned()?.changes.length ?? 0);
+  readonly says = computed(() => {
+    const action = this.action();
+    return typeof action === 'string' ? action : (this.planned()?.problems.join(' ') ?? '');
+  });
+
+  /** What stands in the way of it, in words; empty where nothing does, undefined while it is being worked out. */
+  readonly problem = computed((): string | undefined => {
+    const action = this.action();
+    if (typeof action === 'string') return isReading(action) ? undefined : action;
+    if (!this.planned() || !this.isCurrent()) return undefined;
+    return this.figures() > 0 ? '' : this.says() || 'Nothing would change.';
+  });
+
+  /** Whether a one-off lacks its reason. */
+  readonly asksWhy = signal(false);
+
+  /** What was taken off the year whose shape is taken, and why, as the history of the version keeps it. */
+  private withoutWords(): string {
+    const said = this.takenOff().map(({ row, month, amount, reason }) => {
+      const money = exactFigure({ amount, unit: row.unit });
+      return `${money} of ${this.baseForOneOffs()!.names[month]} (${reason.trim()})`;
+    });
+    return said.length === 0 ? '' : `, without ${said.join(', ')}`;
+  }
+
+  /** Does what the preview shows; false where there is nothing to do, or a reason lacks. */
+  apply(): boolean {
+    const planned = this.planned();
+    if (!planned || !this.isCurrent() || planned.changes.length === 0) return false;
+    this.asksWhy.set(this.takenOff().some(({ reason }) => reason.trim() === ''));
+    if (this.asksWhy()) return false;
+    const how =
+      this.asked.kind() === 'move' && this.asked.form().move === 'clear' ? 'cleared' : HOWS[this.asked.kind()];
+    const rows = this.rows();
+    const of = rows.length === 1 ? rows[0]!.label : `${rows.length} rows`;
+    this.store.change(
+      `${ACTION_LABELS[this.asked.kind()]} ${of}${this.withoutWords()}`.slice(0, LONGEST_LABEL),
+      how,
+      planned.changes,
+    );
+    return true;
+  }
+}
