@@ -13,10 +13,10 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import { Beside } from '../shared/beside';
+import { Beside, BESIDE } from '../shared/beside';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { BESIDE, placesBeside } from './places-beside';
+import { placesBeside } from './places-beside';
 
 /** Another place beside the one of the window: the same application once more, without its frame. */
 @Component({
@@ -111,15 +111,14 @@ export class BesidePane {
     this.beside.on('at', ({ path }) => {
       this.isThere = true;
       this.at = path;
-      if (path !== this.wanted()) this.contexts.setParams({ [BESIDE]: path }, true);
+      this.mirror();
     });
     effect(() => {
       const [path, { nativeElement }] = [this.wanted(), this.frame()];
       untracked(() => {
-        if (path === this.at) return;
-        if (this.at === '') nativeElement.src = this.inContext(path);
-        else this.beside.send({ says: 'go', path });
+        if (this.beside.pane()) return this.mirror();
         this.at = path;
+        nativeElement.src = this.inContext(path);
         this.beside.pane.set(nativeElement.contentWindow ?? undefined);
       });
     });
@@ -133,7 +132,7 @@ export class BesidePane {
   }
 
   protected go(path: string): void {
-    this.contexts.setParams({ [BESIDE]: path });
+    this.beside.open(path);
   }
 
   protected close(): void {
@@ -142,7 +141,18 @@ export class BesidePane {
 
   protected swap(): void {
     const [there, here] = [this.at, this.contexts.addressWithout(BESIDE)];
-    this.left(() => void this.contexts.visit(there, { [BESIDE]: here }));
+    this.left(() => {
+      this.at = here;
+      void this.contexts.visit(there, { [BESIDE]: here }).then((isThere) => {
+        if (!isThere) this.at = there;
+        this.beside.open(this.at);
+      });
+    });
+  }
+
+  /** The address follows the pane, and not the other way round: what is on its way there may be of before. */
+  private mirror(): void {
+    if (this.at !== this.wanted()) this.contexts.setParams({ [BESIDE]: this.at }, true);
   }
 
   /** Has the pane leave what it shows, so that nothing of it is lost, and goes on; at once where it has not come yet. */

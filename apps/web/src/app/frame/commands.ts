@@ -6,17 +6,19 @@ import type { MakingsView, WorkspaceView } from '@margin-lens/contract';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { SETUP_TABS } from '../setup-screen/setup-text';
 import { Api } from '../shared/api';
+import { Beside } from '../shared/beside';
 import { asAtText, ContextStore, NEW_STATEMENT, scopeOf, type ViewContext } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { questionOf } from '../statement/statement-store';
 import type { Command } from './find-commands';
 import { PLACES } from './places';
-import { BESIDE, placesBeside } from './places-beside';
+import { placesBeside } from './places-beside';
 import { UNIT_CHOICES } from './top-bar';
 
 /** Everything that can be gone to or done from anywhere, with the words that people use for it. */
 @Injectable({ providedIn: 'root' })
 export class Commands {
+  private readonly beside = inject(Beside);
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly api = inject(Api);
@@ -38,7 +40,7 @@ export class Commands {
           kind: 'Beside',
           label: `${name}, side by side`,
           words: 'two split window next to pane',
-          run: () => this.contexts.setParams({ [BESIDE]: path }),
+          run: () => this.beside.open(path),
         })),
       ...this.actions(),
       ...(context ? this.inContext(context) : []),

@@ -9,7 +9,8 @@ import { ShownStatement } from '../shared/shown-statement';
 import { tieOutsOf } from '../shared/tie-outs';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { momentInWords } from '../shared/moment';
-import { BESIDE, placesBeside } from './places-beside';
+import { Beside } from '../shared/beside';
+import { placesBeside } from './places-beside';
 import { readablePlain } from '@margin-lens/core/shown';
 
 const STATEMENT_KEYS: readonly [key: string, does: string][] = [
@@ -145,6 +146,7 @@ export class Foot {
   readonly keys = output();
 
   private readonly shown = inject(ShownStatement);
+  private readonly beside = inject(Beside);
   protected readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
 
@@ -155,7 +157,7 @@ export class Foot {
     return state.state === 'loaded' ? placesBeside(state.workspace) : [];
   });
   protected putBeside(path: string): void {
-    this.contexts.setParams({ [BESIDE]: path });
+    this.beside.open(path);
   }
 
   protected readonly keysHere = computed(() =>

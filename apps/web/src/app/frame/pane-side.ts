@@ -14,7 +14,8 @@ export class PaneSide {
   constructor() {
     effect(() => {
       const path = this.contexts.address();
-      if (!this.isLeaving) this.beside.send({ says: 'at', path });
+      // the address is the root until it is known where to go
+      if (path !== '/' && !this.isLeaving) this.beside.send({ says: 'at', path });
     });
     this.beside.on('go', ({ path }) => {
       this.isLeaving = false;

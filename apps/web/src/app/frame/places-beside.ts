@@ -1,8 +1,5 @@
 import type { WorkspaceView } from '@margin-lens/contract';
 
-/** What stands beside, in the address of the window. */
-export const BESIDE = 'beside';
-
 interface PlaceBeside {
   name: string;
   path: string;

@@ -2,6 +2,9 @@ import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { StatementContext } from '@margin-lens/contract';
 import { asAtText, ContextStore } from './context-store';
 
+/** What stands beside, in the address of the window. */
+export const BESIDE = 'beside';
+
 /** What was selected on one side, so that the other can follow where it shows it, too. */
 export interface Picked {
   /** Row of a row layout. */
@@ -67,6 +70,12 @@ export class Beside {
     return this.isPane || this.pane() !== undefined;
   }
 
+  /** Puts a place beside, or in the place of what stands there. */
+  open(path: string): void {
+    if (this.pane()) this.send({ says: 'go', path });
+    else this.contexts.setParams({ [BESIDE]: path });
+  }
+
   /** Tells the other side what was selected here. */
   pick(picked: Picked): void {
     if (this.isBeside) this.send({ says: 'picked', picked });
@@ -104,6 +113,8 @@ export class Beside {
   }
 
   private follow(shared: Shared): void {
+    // on its way to its first place, to which it brings them; going elsewhere now would lose that
+    if (this.contexts.path() === '/') return;
     this.shared = JSON.stringify(shared);
     if (JSON.stringify(this.ownShared()) !== this.shared)
       this.contexts.setParams({ ...shared, currency: null, trace: null }, true);

@@ -212,10 +212,10 @@ export class VersionsScreen {
   }
 
   protected onSelect(selection: SheetSelection | undefined): void {
-    const isFirst = this.selection() === undefined;
+    const before = this.selection()?.row.id;
     this.selection.set(selection);
     const { accounts, periods = '' } = this.selectedPlaces() ?? {};
-    if (!selection || isFirst || selection.row.id === this.followed) return;
+    if (!selection || before === undefined || [before, this.followed].includes(selection.row.id)) return;
     this.followed = '';
     const keys = periods.split(',').filter(Boolean);
     const lines = accounts && keys.length > 0 ? { account: accounts, from: keys[0]!, to: keys.at(-1)! } : undefined;
