@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { COLUMN_BASES } from '../books/books-selection';
 
 /** Where a quoted cell is read: its columns and what they are read against. */
 const QuoteContextSchema = v.strictObject({
@@ -7,6 +8,7 @@ const QuoteContextSchema = v.strictObject({
   version: v.exactOptional(v.string()),
   against: v.exactOptional(v.string()),
   where: v.exactOptional(v.string()),
+  basis: v.exactOptional(v.picklist(COLUMN_BASES)),
   /** JSON of what was broken down by what, where it was not kept. */
   breakdown: v.exactOptional(v.string()),
 });

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { DuckDBInstance } from '@duckdb/node-api';
 import type { FastifyInstance } from 'fastify';
-import type { CashBasisView, StatementView, TraceView } from '@margin-lens/contract';
+import type { CashBasisView, RemarksView, StatementView, TraceView, WhyView } from '@margin-lens/contract';
 import { asking } from '../../../test/asking';
 import { demoWorkspace } from '../../../test/demo-workspace';
 import { buildApp } from '../../app';
@@ -69,6 +69,43 @@ describe('the demo on the cash basis', () => {
       // each part is rounded to a cent
       expect(Math.abs(shown.get(account)! - 100 * amount)).toBeLessThanOrEqual(Number(parts));
     }
+  });
+
+  it('is told apart from accrual, and quoted as it is', async () => {
+    const context = { scope: 'LMG', as_at: '2026-08', columns: 'accrual_and_cash' };
+    const query = new URLSearchParams({ ...context, cell: 'net_sales~change', by: 'accounts' });
+    const { body } = await ask<WhyView>('GET', `/statements/income_statement/why?${query}`);
+    expect([body.of, body.base]).toEqual(['Actual, cash basis', 'Actual, without adjustments']);
+    expect(body.terms.reduce((sum, { amount }) => sum + amount, body.from)).toBe(body.to);
+
+    // a remark on a page that is read on cash quotes what stands there
+    const cash = new URLSearchParams({
+      scope: 'LMG',
+      as_at: '2026-08',
+      columns: 'month_and_year_to_date',
+      basis: 'cash',
+    });
+    const shown = (await ask<StatementView>('GET', `/statements/income_statement?${cash}`)).body;
+    const at = shown.columns.findIndex(({ id }) => id === 'ytd');
+    const { amount } = shown.rows.find(({ id }) => id === 'net_sales')!.cells[at]!;
+    const place = { scope: 'LMG', period: 'FY2027-P05', statement: 'income_statement', row: 'net_sales' };
+    const quote = {
+      ...{ key: 'a', cell: 'net_sales~ytd', amount, shown: String(amount) },
+      context: { columns: 'month_and_year_to_date', basis: 'cash' },
+    };
+    const said = {
+      ...place,
+      column: '',
+      columns: '',
+      text: '{a} came in',
+      quotes: [quote],
+      state: 'open',
+      carries: '',
+    };
+    expect((await ask('POST', '/remarks', said)).status).toBe(200);
+    const { remarks } = (await ask<RemarksView>('GET', '/remarks?scope=LMG&as_at=2026-08&statement=income_statement'))
+      .body;
+    expect(remarks.find(({ text }) => text === said.text)!.live).toMatchObject([{ amount }]);
   });
 
   it('adds up over every field, and down to postings', async () => {

@@ -45,9 +45,11 @@ export function sidesShown(evaluation: Evaluation, model: WorkspaceModel, { of, 
   const notations = { ofNotation: drawnAs(now), baseNotation: drawnAs(before) };
   if (names.of !== names.base) return { ...names, ...notations };
   const full = (label: string, note: string) => [label, note].filter(Boolean).join(', ');
-  return now.label === before.label
-    ? { of: full(now.blockLabel, now.label), base: full(before.blockLabel, before.label), ...notations }
-    : { of: now.label, base: before.label, ...notations };
+  if (now.label !== before.label) return { of: now.label, base: before.label, ...notations };
+  // of the same months, what their heads say below
+  if (now.blockLabel === before.blockLabel)
+    return { of: full(now.label, now.note), base: full(before.label, before.note), ...notations };
+  return { of: full(now.blockLabel, now.label), base: full(before.blockLabel, before.label), ...notations };
 }
 
 /** Whether a part of a change helps or hurts. */

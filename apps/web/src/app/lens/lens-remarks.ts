@@ -24,7 +24,7 @@ export function placesOf(view: StatementView, cell: string): RemarkPlace[] {
 export function quotablesOf(
   view: StatementView,
   cell: string,
-  { version, against, where, breakdown }: StatementContext,
+  { version, against, where, basis, breakdown }: StatementContext,
 ): Quotable[] {
   const row = rowOf(view, cell);
   const block = view.columns.find(({ id }) => id === cell.split('~')[1])?.block;
@@ -33,6 +33,7 @@ export function quotablesOf(
     ...(version !== undefined && { version }),
     ...(against !== undefined && { against }),
     ...(where !== undefined && { where }),
+    ...(basis !== undefined && { basis }),
     ...(breakdown !== undefined && { breakdown }),
   };
   return view.columns.flatMap((head, at): Quotable[] => {
