@@ -62,6 +62,8 @@ function linesOfDocuments(
        where l.basis = 0 and l.entity = ? and j.kind in (0, 1) and ${journalHeld('j', revision)} and l.journal in
          (select journal from journal_line where entity = ? and account in (select value from json_each(?)))`,
     )
-    .all(entity, entity, JSON.stringify(items)) as (Omit<LineOfDocuments, 'isOpening'> & { isOpening: number })[];
-  return lines.map((line) => ({ ...line, isOpening: line.isOpening === 1 }));
+    .all(entity, entity, JSON.stringify(items)) as (Omit<LineOfDocuments, 'isOpening'> & { isOpening: unknown })[];
+  // of many lines no second copy is made
+  for (const line of lines) line.isOpening = line.isOpening === 1;
+  return lines as LineOfDocuments[];
 }

@@ -6,7 +6,7 @@ import { LayeredBalances, type BalanceRows, type Balances } from './balances';
 import { KINDS, NORMAL } from './book-rows';
 import type { DerivedCash } from './derive-cash';
 import { kept } from './kept';
-import { withMoved } from './moved-lines';
+import { withMoved, type MovedLines } from './moved-lines';
 import { ACTUAL_ID, CASH_HELD, CASH_DERIVED } from './version-rows';
 
 /** Where the cash basis of entities is derived from. */
@@ -30,6 +30,7 @@ const KEPT_RUNS = 300; // 20 to 2,000
  */
 export class CashBalances extends LayeredBalances {
   private readonly runs = new Map<string, Runs>();
+  private readonly moved = new Map<string, { lines: MovedLines | undefined }>();
 
   constructor(
     base: Balances,
@@ -59,20 +60,29 @@ export class CashBalances extends LayeredBalances {
   }
 
   /** Whether the books of an entity hold entries of the cash basis themselves. */
-  holdsCash(entity: number, revision?: number): boolean {
-    return holdsCash(this.base.cubeAt(revision).rows(ACTUAL_ID, entity));
+  holdsCash(entity: number): boolean {
+    return this.movedOf(entity) === undefined;
+  }
+
+  /** What is derived for an entity; undefined where its books hold the cash basis themselves. */
+  private movedOf(entity: number, revision?: number): MovedLines | undefined {
+    const key = [entity, revision].join('|');
+    return kept(this.moved, key, KEPT_RUNS, () => {
+      const isHeld = holdsCash(this.base.cubeAt(revision).rows(ACTUAL_ID, entity));
+      return { lines: isHeld ? undefined : this.source.derivedOf(entity, revision).moved };
+    }).lines;
   }
 
   /** The lines of an account with what the cash basis moves of them. */
   linesOf(entity: number, account: number, revision?: number): LineColumns {
     const lines = this.source.linesOf(entity, account, revision);
-    if (this.holdsCash(entity, revision)) return lines;
-    return withMoved(lines, this.source.derivedOf(entity, revision).moved, account, DERIVED_KIND);
+    const moved = this.movedOf(entity, revision);
+    return moved ? withMoved(lines, moved, account, DERIVED_KIND) : lines;
   }
 
   private rows(runs: Runs, entity: number, revision: number | undefined): Runs {
-    if (holdsCash(runs)) return runs;
-    const { moved } = this.source.derivedOf(entity, revision);
+    const moved = this.movedOf(entity, revision);
+    if (!moved) return runs;
     const builder = new SegmentBuilder();
     const { segment } = runs;
     for (let run = runs.first; run < runs.end; run++)

@@ -1,4 +1,5 @@
 import { tryAllocate } from '../money/allocate';
+import { opensItem } from './open-items';
 import { MoveBuilder, type CountsAt, type MovedLines, type PostedLine } from './moved-lines';
 
 /** A journal line as the cash basis is derived from it; ids as stored. Units: minor units, quantity in 1/10,000. */
@@ -45,9 +46,6 @@ export interface DerivedCash {
   /** Adds up to what accounts of documents move by on the cash basis. */
   underived: readonly UnderivedAmount[];
 }
-
-/** Types of documents that settle others and open none. */
-const PAYING: ReadonlySet<string> = new Set(['receipt', 'payment']);
 
 /**
  * Derives the cash basis of an entity from what its lines settle: a journal that opens documents is undone in its period and
@@ -120,12 +118,12 @@ class Derivation {
     return { moved: this.moves.columns(), underived };
   }
 
-  /** As open items are opened: by a due day, or by a document on the side on which its account is. */
+  /** As open items are opened, with a document that can be settled. */
   private opens(line: LineOfDocuments): boolean {
-    const { account, document, documentType, due, settles } = line;
+    const { account, document } = line;
     const amount = amountOf(line);
-    if (!this.accounts.items.has(account) || settles !== '' || document === '' || amount === 0) return false;
-    return due !== '' || (amount > 0 === this.accounts.isDebit(account) && !PAYING.has(documentType));
+    if (!this.accounts.items.has(account) || document === '' || amount === 0) return false;
+    return opensItem(line, amount, this.accounts.isDebit(account));
   }
 
   private settles(line: LineOfDocuments): boolean {

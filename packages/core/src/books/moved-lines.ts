@@ -72,8 +72,9 @@ export function withMoved(lines: LineColumns, moved: MovedLines, account: number
     (row) => moved.account[row] === account && lineOf.has(moved.id[row]!),
   );
   const from = rows.map((row) => lineOf.get(moved.id[row]!)!);
-  const floats = (column: Float64Array, more: readonly number[]) => Float64Array.from([...column, ...more]);
-  const ints = (column: Int32Array, more: readonly number[]) => Int32Array.from([...column, ...more]);
+  const length = lines.id.length + rows.length;
+  const floats = (column: Float64Array, more: readonly number[]) => joined(new Float64Array(length), column, more);
+  const ints = (column: Int32Array, more: readonly number[]) => joined(new Int32Array(length), column, more);
   const placeOf = new Map(lines.words.map((word, place) => [word, place]));
   const words = [...lines.words];
   const placeOfDay = (day: string) => {
@@ -115,4 +116,10 @@ export function withMoved(lines: LineColumns, moved: MovedLines, account: number
     ...{ words, documentType: again(lines.documentType), document: again(lines.document) },
     ...{ due: again(lines.due), settles: again(lines.settles), currency: again(lines.currency) },
   };
+}
+
+function joined<T extends Float64Array | Int32Array>(all: T, column: T, more: readonly number[]): T {
+  all.set(column);
+  all.set(more, column.length);
+  return all;
 }

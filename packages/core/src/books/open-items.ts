@@ -122,11 +122,9 @@ class Items {
   }
 
   private opens(line: number): boolean {
-    if (this.text('settles', line) !== '') return false;
-    if (this.text('due', line) !== '') return true;
-    if (this.text('document', line) === '') return false;
-    const amount = this.amount(line);
-    return amount !== 0 && amount > 0 === this.isDebit && !PAYING.has(this.text('documentType', line));
+    const [due, settles, document] = [this.text('due', line), this.text('settles', line), this.text('document', line)];
+    const documentType = this.text('documentType', line);
+    return opensItem({ due, settles, document, documentType }, this.amount(line), this.isDebit);
   }
 
   private open(line: number): void {
@@ -191,3 +189,19 @@ class Items {
 
 /** Types of documents that settle others and open no item. */
 const PAYING: ReadonlySet<string> = new Set(['receipt', 'payment']);
+
+/**
+ * Whether a line opens an item: it has a due day, or a document and stands on the side on which its account is, unless it is a
+ * receipt or payment.
+ * @param amount debit positive
+ * @param isDebit whether the account is one of what others owe
+ */
+export function opensItem(
+  { due, settles, document, documentType }: Record<'due' | 'settles' | 'document' | 'documentType', string>,
+  amount: number,
+  isDebit: boolean,
+): boolean {
+  if (settles !== '') return false;
+  if (due !== '') return true;
+  return document !== '' && amount !== 0 && amount > 0 === isDebit && !PAYING.has(documentType);
+}

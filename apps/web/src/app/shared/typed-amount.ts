@@ -15,3 +15,13 @@ export function typedAmount({ value }: AbstractControl<string>): ValidationError
   if (value.trim() === '') return null;
   return 'minor' in parseAmount(plainAmount(value), MOST_DIGITS) ? null : { amount: true };
 }
+
+/** A number as it is typed; NaN where it is none. */
+export const typedNumber = (text: string): number => (text.trim() === '' ? NaN : Number(plainNumber(text) ?? NaN));
+
+/** Numbers as they are typed one after the other, with blanks or semicolons between them. */
+export const typedNumbers = (text: string): number[] =>
+  text
+    .split(/[\s;]+/)
+    .filter(Boolean)
+    .map(typedNumber);

@@ -10,7 +10,8 @@ import type {
   ShownUnit,
   PlanTemplate,
 } from '@margin-lens/core';
-import { seriesOfForm, typedNumber, typedNumbers } from './series-of-form';
+import { typedNumber, typedNumbers } from '../shared/typed-amount';
+import { seriesOfForm } from './series-of-form';
 import { typedUnits } from './sheet-model';
 
 export type ActionKind = PlanTemplate['steps'][number]['action'] | 'curve';

@@ -4,7 +4,7 @@ import { MatInputModule } from '@angular/material/input';
 import { exactFigure, redraw, type SheetRow, type ShownUnit } from '@margin-lens/core';
 import { CHART_COLOURS, CHART_FRAME, type ChartOption } from '@margin-lens/core/shown';
 import { Chart, type DrawnPoint } from '../shared/chart';
-import { typedNumber } from './series-of-form';
+import { typedNumber } from '../shared/typed-amount';
 import { editText, typedUnits } from './sheet-model';
 
 /** How far beyond its figures a curve can be drawn. */

@@ -17,7 +17,7 @@ import {
 } from '@margin-lens/core';
 import { Choice } from '../shared/choice';
 import { editText, typedUnits } from './sheet-model';
-import { typedNumber } from './series-of-form';
+import { typedNumber } from '../shared/typed-amount';
 
 /** A one-off that is taken off a row of the base year, and why. */
 export interface TakenOff extends OneOff {

@@ -1,16 +1,6 @@
 import type { Series } from '@margin-lens/core';
-import { plainNumber } from '../shared/typed-amount';
+import { typedNumber, typedNumbers } from '../shared/typed-amount';
 import type { ActionForm } from './action-form';
-
-/** A number as it is typed; NaN where it is none. */
-export const typedNumber = (text: string): number => (text.trim() === '' ? NaN : Number(plainNumber(text) ?? NaN));
-
-/** Numbers as they are typed one after the other, with blanks or semicolons between them. */
-export const typedNumbers = (text: string): number[] =>
-  text
-    .split(/[\s;]+/)
-    .filter(Boolean)
-    .map(typedNumber);
 
 /**
  * The series that a form describes, or what is still wrong with it.
