@@ -5,7 +5,7 @@ import { SWC } from './jest.swc.mjs';
 const node = (name, dir, more = {}) => ({
   displayName: name,
   rootDir: dir,
-  testEnvironment: 'node',
+  testEnvironment: path.join(import.meta.dirname, 'jest.environment.cjs'),
   testMatch: ['<rootDir>/{src,test}/**/*.test.ts'],
   transform: { '^.+\\.ts$': SWC },
   ...more,

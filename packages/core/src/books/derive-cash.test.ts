@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { deriveCash, type CashAccounts, type LineOfDocuments } from './derive-cash';
+import { runs } from '../../test/runs';
 
 const [CASH, RECEIVABLE, PAYABLE, TAX, SALES, COSTS] = [1, 2, 3, 4, 5, 6] as const;
 const ACCOUNTS: CashAccounts = {
@@ -171,7 +172,7 @@ describe('the cash basis from what is settled', () => {
           }
         }
       }),
-      { numRuns: 500 },
+      runs(500),
     );
   });
 });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { translateExactly } from '../../test/translate-exactly';
 import { translator } from './translator';
+import { runs } from '../../test/runs';
 
 const digits = fc.constantFrom(0, 2, 3);
 const rate = fc
@@ -51,7 +52,7 @@ describe('translator', () => {
         fc.pre(Number.isSafeInteger(exact));
         expect(translator(quoted, from, to).rounded(minor)).toBe(exact);
       }),
-      { numRuns: 3000 },
+      runs(3000),
     );
   });
 

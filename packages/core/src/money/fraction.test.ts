@@ -11,6 +11,7 @@ import {
   rounded,
   times,
 } from './fraction';
+import { runs } from '../../test/runs';
 
 describe('fractions', () => {
   it('are exact where doubles are not, and round half away from zero', () => {
@@ -39,7 +40,7 @@ describe('fractions', () => {
         fc.pre(Number.isSafeInteger(exact));
         expect(partOfAmount(share, sum)).toBe(exact);
       }),
-      { numRuns: 2_000 },
+      runs(2_000),
     );
   });
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { periodsOfRule, ruleOfCalendar, type CalendarRule } from './calendar-rule';
 import { WEEK_PATTERNS } from './week-calendar';
+import { runs } from '../../test/runs';
 
 const month = fc.integer({ min: 1, max: 12 });
 const common = { namedAfter: fc.constantFrom('end', 'start'), adjustments: fc.integer({ min: 0, max: 3 }) } as const;
@@ -27,7 +28,7 @@ describe('ruleOfCalendar', () => {
         const found = ruleOfCalendar(rows)!;
         expect(YEARS.flatMap((year) => periodsOfRule(found, year))).toEqual(rows);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 

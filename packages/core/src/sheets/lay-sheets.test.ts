@@ -3,6 +3,7 @@ import type { Page, PageBlock, PageCell, PageColumn, PageRow } from '../page/pag
 import { laySheets as laid, type PaperPage } from './lay-sheets';
 import { MARGIN, marksOfParts, type Mark, type Measure, type Sheet } from './sheet';
 import { wrapText } from './wrap-text';
+import { runs } from '../../test/runs';
 
 /** Every letter half as wide as it is high: near enough to a font, and simple to count with. */
 const measure: Measure = (text, _font, size) => text.length * size * 0.5;
@@ -91,7 +92,7 @@ describe('pages on sheets', () => {
           expect(sheets.flatMap(faultsOf)).toEqual([]);
         },
       ),
-      { numRuns: 40 },
+      runs(40),
     );
   });
 

@@ -22,6 +22,7 @@ import { ALONE } from '../../src/statement/surroundings';
 import { booksOfPostings, calendar, treesOf, type Posting } from './books-of-postings';
 import { ALL_RATES, ENTITIES, GROUP, HELD, ZLOTY } from './group-of-three';
 import { account, TEST_ACCOUNTS } from './random-books';
+import { runs } from '../runs';
 
 const SHARED = [
   { investor: 'EURO', investee: 'ZLOTY', from: '2024-01-01', percent: '62.5', method: 'proportionate' },
@@ -123,7 +124,7 @@ describe('books of some accounts', () => {
         expect(told(some)).toEqual(told(whole));
         expect(some!.holdsData).toEqual(whole!.holdsData);
       }),
-      { numRuns: 150 },
+      runs(150),
     );
   });
 });
@@ -247,7 +248,7 @@ describe('a breakdown', () => {
             if (across.length > 0) expect(sumOf(across.map((each) => at(row, each))) + 0).toBe(at(row, column) + 0);
           }
       }),
-      { numRuns: 150 },
+      runs(150),
     );
   });
 
@@ -268,7 +269,7 @@ describe('a breakdown', () => {
           else expect(amount ?? 0).toBe(0); // what holds nothing is left out, on either side
         }
       }),
-      { numRuns: 150 },
+      runs(150),
     );
   });
 
@@ -293,7 +294,7 @@ describe('a breakdown', () => {
           for (const [key, amount] of figuresOf(books, scope, other))
             if (!key.includes('*rest')) expect(all.get(key) ?? 0).toBe(amount ?? 0);
       }),
-      { numRuns: 100 },
+      runs(100),
     );
   });
 
@@ -314,7 +315,7 @@ describe('a breakdown', () => {
           expect(beside!.get(`${['sales', ...down].join('.')}~${[own, ...across].join('.')}`)).toBe(amount);
         }
       }),
-      { numRuns: 100 },
+      runs(100),
     );
   });
 
@@ -356,7 +357,7 @@ describe('a breakdown', () => {
           }
         }
       }),
-      { numRuns: 100 },
+      runs(100),
     );
   });
 
@@ -381,7 +382,7 @@ describe('a breakdown', () => {
         for (const [key, amount] of figures)
           if (key.startsWith('costs.') && key.includes('~ytd.')) expect(amount ?? 0).toBe(expected.get(key) ?? 0);
       }),
-      { numRuns: 200 },
+      runs(200),
     );
   });
 });

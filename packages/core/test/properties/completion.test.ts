@@ -4,6 +4,7 @@ import { ALL_SEEN } from '../../src/books/sight';
 import { slot } from '../../src/books/ledger-slice';
 import { booksOfPostings, entity, treesOf, type Posting } from './books-of-postings';
 import { TEST_ACCOUNTS } from './random-books';
+import { runs } from '../runs';
 
 const ONE = entity(1, 'ONE');
 const TEAMS = ['red', 'blue', 'green'];
@@ -94,6 +95,6 @@ it('postings are read with the first rule that they meet, and nothing is gained 
         if (parts.reduce((sum, { movement }) => sum + movement[at]!, 0) !== amount) throw new Error(`lost at ${at}`);
       });
     }),
-    { numRuns: 60 },
+    runs(60),
   );
 });

@@ -14,6 +14,7 @@ import {
 import { ELIMINATION_KINDS } from '../../src/books/elimination-term';
 import { booksOfPostings, calendar, entity, stored, treesOf, type Posting } from './books-of-postings';
 import { account, TEST_ACCOUNTS } from './random-books';
+import { runs } from '../runs';
 
 const [HEAD, PART, BELOW] = [entity(1, 'HEAD', 'EUR', 2), entity(2, 'PART', 'PLN', 2), entity(3, 'BELOW', 'EUR', 2)];
 const ENTITIES = [HEAD, PART, BELOW];
@@ -179,7 +180,7 @@ describe('a consolidated group', () => {
         for (const slice of [books.ofScope(scope), ...kinds])
           calendar.periods.forEach((_, p) => expect(sumOf(slice, MONEY, p) + 0).toBe(0));
       }),
-      { numRuns: 30 },
+      runs(30),
     );
   });
 
@@ -200,7 +201,7 @@ describe('a consolidated group', () => {
             expect(closing(other, index, p)).toBe(closing(group, index, p));
           }
       }),
-      { numRuns: 30 },
+      runs(30),
     );
   });
 
@@ -228,7 +229,7 @@ describe('a consolidated group', () => {
           expect(Math.abs(closing(group, of('non_controlling_interests'), p) + ofPart + ofBelow)).toBeLessThan(60);
         }
       }),
-      { numRuns: 30 },
+      runs(30),
     );
   });
 
@@ -238,7 +239,7 @@ describe('a consolidated group', () => {
         const slice = booksOf(postings).ofScope(scopeOf(facts, ENTITIES, PART.currency));
         calendar.periods.forEach((_, p) => expect(sumOf(slice, MONEY, p) + 0).toBe(0));
       }),
-      { numRuns: 30 },
+      runs(30),
     );
   });
 
@@ -260,7 +261,7 @@ describe('a consolidated group', () => {
           expect(toldOf(booksOf(postings, { ...now, kept }), scope)).toEqual(toldOf(booksOf(postings, now), scope));
         expect(toldOf(booksOf(postings, { kept }), scope)).toEqual(first);
       }),
-      { numRuns: 30 },
+      runs(30),
     );
   });
 });

@@ -4,6 +4,7 @@ import { storeFormula, typedFormula } from '../../src/index';
 import { evaluateFormula } from '../../src/formula/evaluate-formula';
 import { parseFormula } from '../../src/formula/parse-formula';
 import type { FormulaReference } from '../../src/formula/formula';
+import { runs } from '../runs';
 
 /**
  * Random formulas, written at once in our grammar and in that of mathjs, a general-purpose expression library, which
@@ -94,7 +95,7 @@ describe('formulas against a general-purpose expression library', () => {
         if (amount === null || isAwkward(expected)) return;
         expect(Math.abs(amount - expected)).toBeLessThanOrEqual(1e-9 * Math.max(1, Math.abs(expected)));
       }),
-      { numRuns: 400 },
+      runs(400),
     );
   });
 

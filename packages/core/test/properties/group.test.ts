@@ -23,6 +23,7 @@ import { translateExactly } from '../translate-exactly';
 import { booksOfPostings, calendar, treesOf, type Posting } from './books-of-postings';
 import { ALL_RATES, ENTITIES, EURO, GROUP, HELD, YEN, ZLOTY } from './group-of-three';
 import { account, TEST_ACCOUNTS } from './random-books';
+import { runs } from '../runs';
 
 /** Held in proportion: one in the currency of the group, and one in another, of which part is bought and sold. */
 const JOINT = { ...ZLOTY, id: 1, code: 'JOINT', currency: EURO.currency };
@@ -114,7 +115,7 @@ describe('the books of a group', () => {
           expect(places.map((at) => slice.openingEntries[at])).toEqual(expected(opened!));
         }
       }),
-      { numRuns: 40 },
+      runs(40),
     );
   });
 
@@ -129,7 +130,7 @@ describe('the books of a group', () => {
         const moved = slice.opening.map((opening, at) => opening + slice.movement[at]!);
         expect(slice.closing).toEqual(moved);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 
@@ -146,7 +147,7 @@ describe('the books of a group', () => {
             expect(turned.closing[slot(turned, index, period)]).toBe(translateExactly(local, rate, 2, 2));
           });
       }),
-      { numRuns: 40 },
+      runs(40),
     );
   });
 
@@ -161,7 +162,7 @@ describe('the books of a group', () => {
             if (steps) expect(steps.closing).toEqual(steps.missing);
           });
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 
@@ -172,7 +173,7 @@ describe('the books of a group', () => {
         const books = booksOf(postings);
         expect(booksOf(postings).ofScope(turned).closing).toEqual(books.ofScope(SCOPE).closing);
       }),
-      { numRuns: 20 },
+      runs(20),
     );
   });
 
@@ -194,7 +195,7 @@ describe('the books of a group', () => {
             expect(Math.abs(turned.closing[slot(turned, index, period)]! - expected)).toBeLessThanOrEqual(1.5);
           });
       }),
-      { numRuns: 30 },
+      runs(30),
     );
   });
 
@@ -214,7 +215,7 @@ describe('the books of a group', () => {
             whole[column],
           );
       }),
-      { numRuns: 40 },
+      runs(40),
     );
   });
 
@@ -317,7 +318,7 @@ describe('rates that are hard to believe', () => {
           }),
         );
       }),
-      { numRuns: 40 },
+      runs(40),
     );
   });
 
@@ -435,7 +436,7 @@ describe('the trace of a group', () => {
           }
         },
       ),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 });

@@ -24,6 +24,7 @@ import {
   type StatementTable,
 } from '../../src/index';
 import { randomBooks } from './random-books';
+import { runs } from '../runs';
 
 const currency = { kind: 'currency', code: 'EUR', digits: 2 } as const;
 const COLUMNS: ColumnLayout = {
@@ -154,7 +155,7 @@ describe('a layout built at random', () => {
           if (year.length > 0) expect(cells[1]!.amount ?? 0).toBe(shown * naive(slice, row, year) + 0);
         }
       }),
-      { numRuns: 150 },
+      runs(150),
     );
   });
 
@@ -175,7 +176,7 @@ describe('a layout built at random', () => {
         expect(rowIds(edited)).not.toContain([...chosen][0]);
         expect(figuresById(evaluate(slice, layout))).toEqual(before);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 
@@ -221,7 +222,7 @@ describe('a layout built at random', () => {
           a.rows.map(({ cells }) => cells.map((cell) => formatFigure(cell, 1))),
         );
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 
@@ -249,7 +250,7 @@ describe('a layout built at random', () => {
         expect(mergeDocuments(layout, theirs, mine).merged).toEqual(merged);
         expect(mergeDocuments(layout, mine, relabelled(a, 'Other')).conflicts).toEqual(['Mine']);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 
@@ -280,7 +281,7 @@ describe('a layout built at random', () => {
         if (JSON.stringify(after) !== JSON.stringify(layout))
           expect(undoChange(step, without).conflicts.length).toBeGreaterThan(0);
       }),
-      { numRuns: 100 },
+      runs(100),
     );
   });
 });

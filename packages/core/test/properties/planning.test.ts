@@ -21,6 +21,7 @@ import { seriesFigures, type Series } from '../../src/version/series';
 import { tryAllocate } from '../../src/money/allocate';
 import { uplift } from '../../src/version/uplift';
 import type { SheetLeaf } from '../../src/version/planning-sheet';
+import { runs } from '../runs';
 
 const MONTHS = 12;
 const amount = fc.integer({ min: -5_000_000, max: 5_000_000 });
@@ -127,7 +128,7 @@ describe('typing into a planning sheet', () => {
           total(held.flatMap(({ figures }) => [...figures])),
         );
       }),
-      { numRuns: 400 },
+      runs(400),
     );
   });
 

@@ -16,6 +16,7 @@ import { termsOf } from '../../src/statement/expression-terms';
 import type { TraceNode } from '../../src/statement/trace-node';
 import { booksOfPostings, calendar, entity, stored, treesOf, type Posting } from './books-of-postings';
 import { TEST_ACCOUNTS } from './random-books';
+import { runs } from '../runs';
 
 const [ONE, TWO] = [entity(1, 'ONE'), entity(2, 'TWO')];
 const HELD = [{ investor: 'ONE', investee: 'TWO', from: '2024-01-01', percent: '80', method: 'full' }];
@@ -154,7 +155,7 @@ describe('what someone sees who may see some values of a dimension', () => {
             expect([node, told(limited, node)]).toEqual([node, told(only, node)]);
         }
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 
@@ -175,7 +176,7 @@ describe('what someone sees who may see some values of a dimension', () => {
           if (!isOfTeam) expect([node, stops]).toEqual([node, includesHidden(whole, node, postings, sight)]);
         }
       }),
-      { numRuns: 40 },
+      runs(40),
     );
   });
 });
@@ -207,7 +208,7 @@ describe('what someone sees who may see some entities', () => {
           expect(scopes).not.toContain('TWO');
         }
       }),
-      { numRuns: 40 },
+      runs(40),
     );
   });
 });

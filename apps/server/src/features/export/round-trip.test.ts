@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import type { PersonView } from '@margin-lens/contract';
 import { addPeople } from '../../../test/opened-store';
 import { bringIn, newDatabase, newFolder, query, tinyFiles, workspaceOf } from '../../../test/tiny-package';
+import { someOf } from '../../../test/runs';
 import { buildApp } from '../../app';
 import { writePackage } from './write-package';
 
@@ -106,7 +107,7 @@ describe('the workspace as a ledger package', () => {
         expect(outcome.state).toBe('done');
         expect(contents(await roundTrip(file))).toEqual(contents(file));
       }),
-      { numRuns: 12 },
+      { numRuns: someOf(12) },
     );
   }, 60_000);
 

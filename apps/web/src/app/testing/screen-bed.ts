@@ -48,8 +48,9 @@ export class ScreenBed {
     return new Controls(this.harness.fixture);
   }
 
+  /** The screen, which stands after its outlet; the harness would look through all elements for it, each time. */
   get page(): HTMLElement {
-    return this.harness.routeNativeElement as HTMLElement;
+    return (this.harness.fixture.nativeElement as HTMLElement).lastElementChild as HTMLElement;
   }
 
   get address(): string {
