@@ -21,7 +21,7 @@ export default defineConfig({
     permissions: ['clipboard-read', 'clipboard-write'],
     launchOptions: {
       ignoreDefaultArgs: ['--hide-scrollbars'],
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -184,14 +184,14 @@ export function installTools() {
 
 /** Chromium for the tests in a real browser, from Debian's packages where that is allowed. */
 export function ensureChromium() {
-  const at = process.env.CHROMIUM ?? '/usr/bin/chromium';
+  const at = process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell';
   if (existsSync(at)) return at;
-  console.log('Installing chromium…');
+  console.log('Installing chromium-headless-shell…');
   try {
-    installDebian(['chromium']);
+    installDebian(['chromium-headless-shell']);
   } catch {
     fail(
-      'The tests in the browser need chromium, and it may not be installed here. Install it (Debian: apt-get install chromium) or set CHROMIUM to its path.',
+      'The tests in the browser need chromium, and it may not be installed here. Install it (Debian: apt-get install chromium-headless-shell) or set CHROMIUM to its path.',
     );
   }
   return at;
