@@ -1,7 +1,17 @@
 // Shared by the commands: install what is missing, build what has changed, and say what a person must do themselves.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
+import os from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -76,9 +86,23 @@ export function fetchPackages() {
 
 const DRIVER = 'node_modules/better-sqlite3/build/Release/better_sqlite3.node';
 
+/** Where the driver of this version for this machine is kept once it is made: it is two minutes of a compiler's work. */
+function keptDriver() {
+  const { version } = JSON.parse(readFileSync(path.join(ROOT, 'node_modules/better-sqlite3/package.json'), 'utf8'));
+  const cache = process.env.XDG_CACHE_HOME ?? path.join(os.homedir(), '.cache');
+  const name = [version, process.platform, process.arch, process.versions.modules].join('-');
+  return path.join(cache, 'margin-lens', `better-sqlite3-${name}.node`);
+}
+
 /** Fetches or compiles the database driver where it is not there yet. */
 export function makeDriver() {
-  if (existsSync(path.join(ROOT, DRIVER))) return;
+  const driver = path.join(ROOT, DRIVER);
+  if (existsSync(driver)) return;
+  const kept = keptDriver();
+  if (existsSync(kept)) {
+    copyWhole(kept, driver);
+    return;
+  }
   console.log('Making the database driver…');
   const status = run('npm', ['rebuild', 'better-sqlite3']);
   const missing = ['python3', 'make', 'g++'].filter((tool) => !has(tool));
@@ -88,6 +112,15 @@ export function makeDriver() {
     );
   }
   if (status !== 0) fail('Making the database driver did not succeed; see above.');
+  copyWhole(driver, kept);
+}
+
+/** Copies a file so that nobody sees a part of it. */
+function copyWhole(from, to) {
+  mkdirSync(path.dirname(to), { recursive: true });
+  const unfinished = `${to}.${process.pid}`;
+  copyFileSync(from, unfinished);
+  renameSync(unfinished, to);
 }
 
 export function installPackages() {
