@@ -8,15 +8,17 @@ export interface WordRule {
   heading: string;
   subHeading: string;
   role?: string;
+  /** Which side its balance usually stands on, where that is not the one of its nature. */
+  side?: 'debit' | 'credit' | 'either';
 }
 
-const rule = (nature: Nature, heading: string, subHeading: string, words: RegExp, role?: string): WordRule => ({
-  words,
-  nature,
-  heading,
-  subHeading,
-  ...(role ? { role } : {}),
-});
+const rule = (
+  nature: Nature,
+  heading: string,
+  subHeading: string,
+  words: RegExp,
+  more: Pick<WordRule, 'role' | 'side'> = {},
+): WordRule => ({ words, nature, heading, subHeading, ...more });
 
 const NON_CURRENT = 'Non-current assets';
 const CURRENT = 'Current assets';
@@ -36,8 +38,9 @@ export const WORD_RULES: readonly WordRule[] = [
     NON_CURRENT,
     'Property, plant and equipment',
     /accumulated depreciation|depreciation,|amortissements? (des|du|de la) (constr|install|materiel|immob)|wertberichtigung(en)? (auf|zu) sachanlagen/,
+    { side: 'credit' },
   ),
-  rule('asset', NON_CURRENT, 'Intangible assets', /accumulated amorti[sz]ation|amorti[sz]ation,/),
+  rule('asset', NON_CURRENT, 'Intangible assets', /accumulated amorti[sz]ation|amorti[sz]ation,/, { side: 'credit' }),
   rule(
     'asset',
     NON_CURRENT,
@@ -45,18 +48,22 @@ export const WORD_RULES: readonly WordRule[] = [
     /deferred tax assets?|aktive latente steuern|impots? differes? actif/,
   ),
   rule('liability', LONG, 'Deferred tax liabilities', /deferred tax|passive latente steuern|impots? differes?/),
-  rule('asset', CURRENT, 'Inventories', /(change|write-?down|provision)s? (in|of|on|for) (inventor|stock)/),
+  rule('asset', CURRENT, 'Inventories', /(change|write-?down|provision)s? (in|of|on|for) (inventor|stock)/, {
+    side: 'either',
+  }),
   rule(
     'expense',
     'Cost of sales',
     'Materials',
     /change in (inventor|stock)|bestandsveranderung|variations? des? stocks?/,
+    { side: 'either' },
   ),
   rule(
     'asset',
     CURRENT,
     'Trade receivables',
     /(allowance|provision)s? for (doubtful|bad|expected)|expected credit loss allowance|doubtful debts/,
+    { side: 'credit' },
   ),
   rule(
     'expense',
@@ -69,12 +76,20 @@ export const WORD_RULES: readonly WordRule[] = [
     'Revenue',
     'Sales deductions',
     /(sales|customer) (discounts?|returns?|rebates?|allowances?)|credit notes?|erlosschmalerung|rabais, remises et ristournes accordes/,
+    { side: 'debit' },
   ),
   rule(
     'expense',
     'Cost of sales',
     'Materials',
-    /cost of (sales|goods)|purchase discounts?|freight in|carriage in|inward freight|wareneinsatz|wareneingang|materialaufwand|achats? (de|d'|stockes)|matieres premieres consommees/,
+    /purchase (discounts?|returns?|rebates?)|discounts? received|erhaltene skonti|rabais, remises et ristournes obtenus/,
+    { side: 'credit' },
+  ),
+  rule(
+    'expense',
+    'Cost of sales',
+    'Materials',
+    /cost of (sales|goods)|freight in|carriage in|inward freight|wareneinsatz|wareneingang|materialaufwand|achats? (de|d'|stockes)|matieres premieres consommees/,
   ),
   rule(
     'expense',
@@ -94,6 +109,8 @@ export const WORD_RULES: readonly WordRule[] = [
     'Interest income',
     /interest (income|received|earned)|zinsertrag|produits? financiers?|interets? recus|revenus des (autres )?creances/,
   ),
+  rule('expense', 'Finance costs', 'Interest and charges', /^interest\b|\binterest$|^zinsen\b|^interets?\b/),
+  rule('income', 'Finance income', 'Interest income', /^interest\b|\binterest$|^zinsen\b|^interets?\b/),
   rule(
     'income',
     'Finance income',
@@ -105,6 +122,7 @@ export const WORD_RULES: readonly WordRule[] = [
     'Finance costs',
     'Exchange differences',
     /(exchange|currency|fx) (loss|difference)|kursverlust|pertes? de change/,
+    { side: 'either' },
   ),
   rule('income', 'Finance income', 'Exchange differences', /(exchange|currency|fx) gain|kursgewinn|gains? de change/),
   rule(
@@ -112,6 +130,7 @@ export const WORD_RULES: readonly WordRule[] = [
     'Other operating income',
     'Gains and losses on disposal',
     /gains? (or|and|\/) loss(es)? on (disposal|sale)/,
+    { side: 'either' },
   ),
   rule(
     'income',
@@ -125,12 +144,14 @@ export const WORD_RULES: readonly WordRule[] = [
     SHORT,
     'Tax payable',
     /(corporation|income|current) tax (payable|liabilit|provision)|tax(es)? payable|etat,? impots?|steuerruckstellung/,
+    { side: 'either' },
   ),
   rule(
     'expense',
     'Income tax',
     'Current tax',
     /income tax|corporation tax|current tax|tax (expense|on profit)|korperschaftsteuer|gewerbesteuer|ertragsteuer|impots? sur les benefices/,
+    { side: 'either' },
   ),
   rule(
     'asset',
@@ -143,6 +164,7 @@ export const WORD_RULES: readonly WordRule[] = [
     SHORT,
     'Other payables',
     /\bvat\b|value added tax|sales tax|umsatzsteuer|mehrwertsteuer|tva|gst|consumption tax/,
+    { side: 'either' },
   ),
   rule(
     'liability',
@@ -170,21 +192,18 @@ export const WORD_RULES: readonly WordRule[] = [
     'Equity',
     'Retained earnings',
     /retained (earnings|profit)|accumulated (profit|loss|deficit)|profit and loss (account|reserve)|gewinnvortrag|verlustvortrag|report a nouveau/,
-    'retained_earnings',
+    { role: 'retained_earnings', side: 'either' },
   ),
-  rule(
-    'equity',
-    'Equity',
-    'Dividends',
-    /dividends?( paid| declared)?$|distributions?$|drawings|privatentnahme/,
-    'dividends',
-  ),
+  rule('equity', 'Equity', 'Dividends', /dividends?( paid| declared)?$|distributions?$|drawings|privatentnahme/, {
+    role: 'dividends',
+    side: 'debit',
+  }),
   rule(
     'equity',
     'Equity',
     'Translation reserve',
     /(translation|currency) (reserve|adjustment|difference)|wahrungsumrechnung|ecarts? de conversion/,
-    'translation_reserve',
+    { role: 'translation_reserve', side: 'either' },
   ),
   rule(
     'equity',
@@ -224,6 +243,12 @@ export const WORD_RULES: readonly WordRule[] = [
   rule(
     'asset',
     CURRENT,
+    'Other receivables',
+    /(other|sundry) (current )?(receivables|debtors)|sonstige (forderungen|vermogensgegenstande)|autres creances|debiteurs divers/,
+  ),
+  rule(
+    'asset',
+    CURRENT,
     'Trade receivables',
     /trade (debtors|receivables)|accounts receivable|receivables?|debtors|customers?$|forderungen|clients?\b/,
   ),
@@ -232,7 +257,7 @@ export const WORD_RULES: readonly WordRule[] = [
     CURRENT,
     'Suspense',
     /suspense|clearing|to be (sorted|clarified)|unallocated|verrechnungskonto|comptes? d'attente/,
-    'suspense',
+    { role: 'suspense', side: 'either' },
   ),
 
   // liabilities
@@ -250,7 +275,13 @@ export const WORD_RULES: readonly WordRule[] = [
     CURRENT,
     'Cash and cash equivalents',
     /cash\b|bank\b|banks\b|current account|petty|deposit account|savings|kasse|bankguthaben|guthaben bei|girokonto|banques?|caisse/,
-    'cash',
+    { role: 'cash' },
+  ),
+  rule(
+    'liability',
+    SHORT,
+    'Other payables',
+    /(other|sundry) (current )?(payables|creditors|liabilities)|sonstige verbindlichkeiten|autres dettes|crediteurs divers/,
   ),
   rule(
     'liability',

@@ -125,6 +125,27 @@ describe('proposeClassification', () => {
     expect(proposal).toMatchObject({ nature: 'liability', confidence: 'guess', because: 'it has a credit balance' });
   });
 
+  it.each([
+    // number, name, stand, what is proposed, how sure
+    ['1210', 'Bank current account', 80, 'Cash and cash equivalents', 'likely'],
+    ['1220', 'Bank current account', -80, 'Cash and cash equivalents', 'guess'],
+    ['1230', 'Bank overdraft', 80, 'Cash and cash equivalents', 'guess'],
+    ['1230', 'Bank overdraft', -80, 'Borrowings', 'likely'],
+    ['7000', 'Interest', 30, 'Interest and charges', 'likely'],
+    ['7000', 'Interest', -30, 'Interest income', 'guess'],
+    ['2900', 'Other payables', -10, 'Other payables', 'likely'],
+    ['2900', 'Other payables', 10, 'Other payables', 'guess'],
+    ['1400', 'Other receivables', 10, 'Other receivables', 'likely'],
+    ['0900', 'Accumulated depreciation', -10, 'Property, plant and equipment', 'likely'],
+    ['4100', 'Sales returns', 10, 'Sales deductions', 'likely'],
+    ['3900', 'Retained earnings', 500, 'Retained earnings', 'likely'],
+    ['5900', 'Purchase discounts', -5, 'Materials', 'likely'],
+  ] as const)('%s %s with %d is %s, %s', (number, name, stand, subHeading, confidence) => {
+    const [proposal] = proposeClassification([{ number, name, stand }]);
+    expect(proposal).toMatchObject({ subHeading, confidence });
+    if (confidence === 'guess') expect(proposal!.because).toContain(stand < 0 ? 'credit balance' : 'debit balance');
+  });
+
   it('leaves what is settled and gives the retained-earnings role once', () => {
     const settled = { nature: 'income', heading: 'Fees', subHeading: 'Legal fees', role: '' } as const;
     const proposals = proposeClassification([

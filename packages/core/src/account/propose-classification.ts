@@ -22,7 +22,10 @@ export interface ProposedClassification extends Classification {
   number: string;
   /** Why, for the person who confirms it. */
   because: string;
-  /** `sure`: name and number agree; `likely`: one of them says it; `guess`: only the side of the balance does. */
+  /**
+   * `sure`: name and number agree; `likely`: one of them says it; `guess`: only the side of the balance does, or it speaks
+   * against the name.
+   */
   confidence: 'settled' | 'sure' | 'likely' | 'guess';
 }
 
@@ -96,6 +99,15 @@ class NumberClasses {
 const natureOfSide = (stand: number, kind: Kind | undefined): Nature =>
   kind === 'profit_or_loss' ? (stand < 0 ? 'income' : 'expense') : stand < 0 ? 'liability' : 'asset';
 
+/** The side that the balances of a nature stand on; quantities stand on either. */
+const SIDE_OF: Record<Nature, 'debit' | 'credit' | 'either'> = {
+  ...{ asset: 'debit', expense: 'debit', liability: 'credit', equity: 'credit', income: 'credit', statistic: 'either' },
+};
+
+/** Whether a balance stands where those of a rule usually do. */
+const standsOn = ({ nature, side = SIDE_OF[nature] }: WordRule, stand: number): boolean =>
+  stand === 0 || side === 'either' || side === (stand > 0 ? 'debit' : 'credit');
+
 const byRule = ({ nature, heading, subHeading, role = '' }: WordRule): Classification => ({
   nature,
   heading,
@@ -128,16 +140,21 @@ function propose(
 ): ProposedClassification {
   if (settled) return { number, ...settled, because: 'as it is', confidence: 'settled' };
   const kind = classes.kind(number);
-  const fitting = kind && rules.find(({ nature }) => kindOf(nature) === kind.decided);
-  const chosen = fitting ?? (kind ? undefined : rules[0]);
-  if (chosen) {
-    const word = chosen.words.exec(plain(name))?.[0] ?? '';
-    const says = `the name says “${word}”`;
+  const fitting = kind ? rules.filter(({ nature }) => kindOf(nature) === kind.decided) : rules;
+  const side = stand < 0 ? 'a credit balance' : stand > 0 ? 'a debit balance' : 'no balance';
+  const [first] = fitting;
+  if (first) {
+    const onSide = fitting.find((each) => standsOn(each, stand));
+    const chosen = onSide ?? first;
+    const says = `the name says “${chosen.words.exec(plain(name))?.[0] ?? ''}”`;
+    if (chosen !== first)
+      return { number, ...byRule(chosen), because: `${says}, and it has ${side}`, confidence: 'guess' };
+    if (!onSide) return { number, ...byRule(chosen), because: `${says}, but it has ${side}`, confidence: 'guess' };
     return {
       number,
       ...byRule(chosen),
-      because: fitting ? `${says}, and numbers from ${kind.prefix} are of that kind` : says,
-      confidence: fitting ? 'sure' : 'likely',
+      because: kind ? `${says}, and numbers from ${kind.prefix} are of that kind` : says,
+      confidence: kind ? 'sure' : 'likely',
     };
   }
   const nature = classes.nature(number);
@@ -146,7 +163,6 @@ function propose(
     return { number, nature: nature.decided, ...OTHER[nature.decided], role: '', because, confidence: 'likely' };
   }
   const guessed = natureOfSide(stand, kind?.decided);
-  const side = stand < 0 ? 'a credit balance' : stand > 0 ? 'a debit balance' : 'no balance';
   return { number, nature: guessed, ...OTHER[guessed], role: '', because: `it has ${side}`, confidence: 'guess' };
 }
 
