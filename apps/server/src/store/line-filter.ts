@@ -89,9 +89,8 @@ export function filterOf({
   if (isLate) add(late);
   if (periods) add(`l.period in (${periods.join(', ') || 'null'})`);
   for (const pair of dim ? dim.split(',') : []) {
-    const isNone = pair.endsWith('=');
-    const sought = `%${COMBINATION_SEPARATOR}${literal(pair)}${isNone ? '' : COMBINATION_SEPARATOR}%`;
-    add(`(c.parts || '${COMBINATION_SEPARATOR}') ${isNone ? 'not like' : 'like'} ? escape '\\'`, sought);
+    const { pattern, isNone } = carrying(pair);
+    add(`(c.parts || '${COMBINATION_SEPARATOR}') ${isNone ? 'not like' : 'like'} ? escape '\\'`, pattern);
   }
   const text = q?.trim() ?? '';
   // the index knows which words a line has, not in which order they stand
@@ -108,6 +107,15 @@ export function filterOf({
     parameters: [...hits.parameters, ...parameters, ...order.parameters],
     hits,
   };
+}
+
+/** What the parts of a combination are like that carry a value: the partner first, the flow, then `dimension=value`. */
+function carrying(pair: string): { pattern: string; isNone: boolean } {
+  const [, name, value] = /^(.*?)=(.*)$/.exec(pair) ?? [pair, pair, ''];
+  const end = COMBINATION_SEPARATOR;
+  if (name === 'partner') return { pattern: `${literal(value!)}${end}%`, isNone: false };
+  if (name === 'flow') return { pattern: `%${end}${literal(value!)}${end}%`, isNone: false };
+  return { pattern: `%${end}${literal(pair)}${value === '' ? '' : end}%`, isNone: value === '' };
 }
 
 const textsOf = (line: string, journal: string, combination: string): string =>
