@@ -13,6 +13,11 @@ test('an adjustment is posted when it balances, changes the statement, and is ta
   await page.keyboard.type('Gas of August not yet invoiced');
   await page.getByLabel('Account of line 1').fill('6400');
   await page.getByLabel('Debit of line 1').fill('4,250.00');
+  await page.getByRole('button', { name: 'Value of line 1' }).click();
+  await page.getByRole('menuitem', { name: 'Department' }).click();
+  await page.getByRole('menuitem').last().click();
+  const taken = page.getByRole('button', { name: /, take it off line 1$/ });
+  const department = (await taken.innerText()).trim();
   await page.getByLabel('Account of line 2').fill('2570');
   await expect(page.getByTestId('draft')).toContainText('Off by 4,250.00');
   await expect(page.getByTestId('post')).toBeDisabled();
@@ -23,6 +28,9 @@ test('an adjustment is posted when it balances, changes the statement, and is ta
 
   const row = page.getByRole('row', { name: /ADJ-0001/ });
   await expect(row).toContainText('Gas of August not yet invoiced');
+  await row.getByRole('link', { name: 'Lines' }).click();
+  await page.getByText('Gas of August').first().click();
+  await expect(page.getByText(`Department: ${department}`)).toBeVisible();
   await statement.open('income_statement', '?scope=LMU&unit=1&as_at=2026-08');
   await expect(statement.cell('Energy', 1)).not.toHaveText(before!);
 

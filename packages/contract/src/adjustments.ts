@@ -16,6 +16,8 @@ export const NewAdjustmentSchema = v.object({
       v.object({
         ...{ account: v.string(), description: Text, debit: v.string(), credit: v.string() },
         partner: v.optional(v.string(), ''),
+        /** Values by the names of their dimensions. */
+        values: v.optional(v.record(v.string(), v.string()), {}),
         document: v.optional(Text, ''),
         /** ISO 4217 code of the document and its amount, debit positive; empty where it is in the entity's currency. */
         currency: v.optional(v.string(), ''),

@@ -14,6 +14,8 @@ export interface AdjustmentLine {
   credit: string;
   /** Code of a partner; empty for none. */
   partner: string;
+  /** Values by the names of their dimensions. */
+  values: Readonly<Record<string, string>>;
   document: string;
   /** ISO 4217 code of the document and its amount, debit positive; empty where it is in the entity's currency. */
   currency: string;
@@ -52,7 +54,7 @@ type Money = Pick<PostingEntity, 'currency' | 'digits'>;
 const FILE = 'adjustment';
 
 /**
- * Checks an adjustment journal: its entity, period and accounts exist, amounts are exact, and it balances.
+ * Checks an adjustment journal: its entity, period, accounts and values exist, amounts are exact, and it balances.
  *
  * Shape: the checked journal, or every finding; lines are counted from 1.
  */
@@ -102,6 +104,9 @@ export function checkAdjustment(
     if (debit === '' && credit === '') report('CORE_CELL_EMPTY', { column: 'debit or credit' }, 'debit', line);
     if (of.partner !== '' && !context.partners.has(of.partner))
       report('CORE_REFERENCE_UNKNOWN', { what: 'partner', text: of.partner, file: 'partners.csv' }, 'partner', line);
+    for (const [dimension, value] of Object.entries(of.values))
+      if (!context.dimensions.get(dimension)?.has(value))
+        report('CORE_REFERENCE_UNKNOWN', { what: dimension, text: value, file: 'dimensions.csv' }, 'values', line);
     const currency = of.currency || entity.currency;
     const digits = minorDigits(currency);
     if (digits === undefined) report('CORE_CELL_CURRENCY', { text: currency }, 'currency', line);
@@ -110,7 +115,7 @@ export function checkAdjustment(
       report('CORE_ADJUSTMENT_SIGN', { currency, text: of.currencyAmount }, 'currency_amount', line);
     return {
       ...{ account: account?.id ?? 0, description, ...sides, document: of.document, currency },
-      combination: combinationOf(new Map([['partner', of.partner]])),
+      combination: combinationOf(new Map([...Object.entries(of.values), ['partner', of.partner]])),
       currencyAmount: of.currencyAmount === '' ? null : foreign,
     };
   });

@@ -20,6 +20,7 @@ const line = (account: string, of: Partial<Line>): Line => ({
     debit: '',
     credit: '',
     partner: '',
+    values: {},
     document: '',
     currency: '',
     currencyAmount: '',
@@ -83,10 +84,10 @@ describe('adjustments by hand', () => {
     expect((await undo()).statusCode).toBe(200);
   });
 
-  it('carry a partner, a document and what it is in its own currency, turned round where they are reversed', async () => {
+  it('carry a partner, values, a document and what it is in its own currency, turned round where they are reversed', async () => {
     await post({
       lines: [
-        line('5000', { debit: '120.50', document: 'R7' }),
+        line('5000', { debit: '120.50', document: 'R7', values: { team: 'red' } }),
         line('1000', { credit: '120.50', partner: 'ONE', document: 'R7', currency: 'PLN', currencyAmount: '-520' }),
       ],
     });
@@ -96,9 +97,9 @@ describe('adjustments by hand', () => {
          join combination c on c.id = l.combination where j.number like 'ADJ%' order by l.id`,
     );
     expect(lines).toEqual([
-      { document: 'R7', currency: 'EUR', amount: null, parts: '\u001f' },
+      { document: 'R7', currency: 'EUR', amount: null, parts: '\u001f\u001fteam=red' },
       { document: 'R7', currency: 'PLN', amount: -52_000, parts: 'ONE\u001f' },
-      { document: 'R7', currency: 'EUR', amount: null, parts: '\u001f' },
+      { document: 'R7', currency: 'EUR', amount: null, parts: '\u001f\u001fteam=red' },
       { document: 'R7', currency: 'PLN', amount: 52_000, parts: 'ONE\u001f' },
     ]);
   });
@@ -116,6 +117,8 @@ describe('adjustments by hand', () => {
     ['CORE_CELL_NEGATIVE', { lines: [{ ...ACCRUAL.lines[0]!, debit: '-5' }, ACCRUAL.lines[1]!] }],
     ['CORE_CELL_NUMBER', { lines: [{ ...ACCRUAL.lines[0]!, debit: 'five' }, ACCRUAL.lines[1]!] }],
     ['CORE_REFERENCE_UNKNOWN', { lines: [{ ...ACCRUAL.lines[0]!, partner: 'NOBODY' }, ACCRUAL.lines[1]!] }],
+    ['CORE_REFERENCE_UNKNOWN', { lines: [{ ...ACCRUAL.lines[0]!, values: { team: 'blue' } }, ACCRUAL.lines[1]!] }],
+    ['CORE_REFERENCE_UNKNOWN', { lines: [{ ...ACCRUAL.lines[0]!, values: { crew: 'red' } }, ACCRUAL.lines[1]!] }],
     ['CORE_CELL_CURRENCY', { lines: [{ ...ACCRUAL.lines[0]!, currency: 'ZLOTY' }, ACCRUAL.lines[1]!] }],
     [
       'CORE_CELL_DECIMALS',

@@ -50,7 +50,7 @@ export class PairEntries {
     const { document, date, text } = match;
     const [from, to] = [looked.at.start, looked.at.end];
     const line = (number: string, minor: number, foreign: number) => ({
-      ...{ account: number, description: text, partner, document },
+      ...{ account: number, description: text, partner, document, values: {} },
       debit: minor > 0 ? formatMinor(minor, books.digits) : '',
       credit: minor < 0 ? formatMinor(-minor, books.digits) : '',
       ...(currency === books.code

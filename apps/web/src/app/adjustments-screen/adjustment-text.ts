@@ -43,6 +43,9 @@ export function adjustmentOf(
       ...{ account, description, document },
       ...{ debit: text(line.debit), credit: text(line.credit) },
       partner: attributes.find(({ name }) => name === 'partner')?.value ?? '',
+      values: Object.fromEntries(
+        attributes.filter(({ name }) => name !== 'partner' && name !== 'flow').map(({ name, value }) => [name, value]),
+      ),
       currency: line.currencyAmount === null ? '' : line.currency,
       currencyAmount: line.currencyAmount === null ? '' : formatMinor(line.currencyAmount, digitsOf(line.currency)),
     })),

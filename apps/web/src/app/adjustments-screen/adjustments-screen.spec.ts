@@ -36,8 +36,8 @@ const VIEW: AdjustmentsView = {
   ],
 };
 
-const PLAIN = { partner: '', document: '', currency: '', currencyAmount: '' };
-const BACK = { ...PLAIN, partner: 'LMT', document: 'R-7' };
+const PLAIN = { partner: '', values: {}, document: '', currency: '', currencyAmount: '' };
+const BACK = { ...PLAIN, partner: 'LMT', values: { department: 'kiln_hall' }, document: 'R-7' };
 
 async function open(view: AdjustmentsView = VIEW): Promise<ScreenBed> {
   const bed = await ScreenBed.open('/adjustments?scope=LMG&as_at=2026-08', AdjustmentsScreen);
@@ -125,7 +125,7 @@ describe('AdjustmentsScreen', () => {
         { ...PLAIN, account: '6400', description: '', debit: '4250.00', credit: '' },
         {
           ...{ account: '2570', description: '', debit: '', credit: '4250.00' },
-          ...{ partner: 'LMT', document: 'R-7', currency: 'PLN', currencyAmount: '-18062.50' },
+          ...{ partner: 'LMT', values: {}, document: 'R-7', currency: 'PLN', currencyAmount: '-18062.50' },
         },
       ],
     });
@@ -142,7 +142,10 @@ describe('AdjustmentsScreen', () => {
       ...{
         currency: 'EUR',
         currencyAmount: null,
-        attributes: [{ name: 'partner', value: 'LMT', text: 'Larkmoor Tile' }],
+        attributes: [
+          { name: 'partner', value: 'LMT', text: 'Larkmoor Tile' },
+          { name: 'department', value: 'kiln_hall', text: 'Kiln hall' },
+        ],
       },
     };
     bed.reply('/journals/9', {

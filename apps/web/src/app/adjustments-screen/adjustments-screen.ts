@@ -36,6 +36,7 @@ import { inWords, named } from '../shared/validators';
 import { UndoBar } from '../shared/undo-bar';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { plainNumber } from '../shared/typed-amount';
+import { type DimensionValue, ValueMenu } from '../shared/value-menu';
 
 /** Accounts, or partners, that a field offers at once. */
 const OFFERED = 12;
@@ -46,14 +47,14 @@ interface LineField {
   head: string;
   /** What it is called where it stands alone. */
   label?: string;
-  cell: '' | 'short' | 'number';
+  cell: 'text' | 'short' | 'number';
   /** Letters at most. */
   most?: number;
   mode?: 'decimal';
 }
 
 const FIELDS: readonly LineField[] = [
-  { name: 'description', head: 'Text', cell: '', most: 1000 },
+  { name: 'description', head: 'Text', cell: 'text', most: 1000 },
   { name: 'partner', head: 'Partner', cell: 'short' },
   { name: 'document', head: 'Document', cell: 'short', most: 100 },
   { name: 'foreign', head: 'In its currency', label: 'Amount in the currency of the document', cell: 'number' },
@@ -61,7 +62,8 @@ const FIELDS: readonly LineField[] = [
   { name: 'credit', head: 'Credit', cell: 'number', mode: 'decimal' },
 ];
 
-const isBlank = (texts: Record<string, string>) => Object.values(texts).every((text) => text.trim() === '');
+const isBlank = ({ values, ...texts }: { values: object } & Record<Exclude<LineField['name'], 'values'>, string>) =>
+  Object.keys(values).length === 0 && Object.values(texts).every((text) => text.trim() === '');
 
 interface Offered {
   code: string;
@@ -90,6 +92,7 @@ function fitting(all: readonly Offered[], typed: string): Offered[] {
     MatIconModule,
     MatInputModule,
     ReactiveFormsModule,
+    ValueMenu,
     RouterLink,
     Screen,
   ],
@@ -154,6 +157,7 @@ export class AdjustmentsScreen {
     return this.forms.group({
       ...{ account: ['', account], description: '', document: '', debit: ['', amount], credit: ['', amount] },
       ...{ partner: ['', partner], foreign: ['', foreign] },
+      values: this.forms.control<Record<string, string>>({}),
     });
   }
 
@@ -276,6 +280,24 @@ export class AdjustmentsScreen {
     this.work(index);
   }
 
+  /** Has a line carry a value of a dimension, or none of it. */
+  protected carry(index: number, { dimension, value }: DimensionValue): void {
+    const { values } = this.form.controls.lines.at(index).controls;
+    const { [dimension]: _, ...others } = values.value;
+    values.setValue(value === '' ? others : { ...others, [dimension]: value });
+    this.work(index);
+  }
+
+  /** What a line carries, in words. */
+  protected carried(values: Record<string, string>): (DimensionValue & { name: string })[] {
+    const state = this.workspaces.state();
+    const dimensions = state.state === 'loaded' ? state.workspace.dimensions : [];
+    return Object.entries(values).map(([dimension, value]) => {
+      const of = dimensions.find(({ name }) => name === dimension)?.values.find((each) => each.value === value);
+      return { dimension, value, name: of?.name || value };
+    });
+  }
+
   protected drop(index: number): void {
     this.form.controls.lines.removeAt(index);
   }
@@ -286,8 +308,8 @@ export class AdjustmentsScreen {
     const plain = (text: string) => (text.trim() === '' ? '' : (plainNumber(text) ?? text.trim()));
     const lines = typed
       .filter((line) => !isBlank(line))
-      .map(({ account, description, document, partner, foreign, debit, credit }) => ({
-        ...{ account: account.trim(), description, document: document.trim(), partner: partner.trim() },
+      .map(({ account, description, document, partner, values, foreign, debit, credit }) => ({
+        ...{ account: account.trim(), description, document: document.trim(), partner: partner.trim(), values },
         ...{ debit: plain(debit), credit: plain(credit) },
         ...foreignOf(foreign, plain(credit) !== '')!,
       }));

@@ -44,6 +44,7 @@ import { amountText, NO_LINES, selectionWords } from './ledger-text';
 import { LINES_SCROLLED, LinesStore } from './lines-store';
 import { inWords, countText } from '@margin-lens/core/shown';
 import { InWordsPipe } from '../shared/in-words-pipe';
+import { type DimensionValue, ValueMenu } from '../shared/value-menu';
 
 /** Height of a line, in pixels; the stylesheet says the same. */
 export const LINE_HEIGHT = 24;
@@ -70,6 +71,7 @@ const SELECTED_AT_MOST = 5000;
     MatIconModule,
     MatInputModule,
     MatMenuModule,
+    ValueMenu,
     MatSelectModule,
     RouterLink,
     Screen,
@@ -154,7 +156,7 @@ export class LinesScreen {
     (this.params()['dim'] ?? '')
       .split(',')
       .filter(Boolean)
-      .map((pair) => ({ pair, words: inWords(pair.replace('=', ': ')) })),
+      .map((pair) => ({ pair, words: this.wordsOf(pair) })),
   );
   /** Values that count with what stands below them; each is taken off by itself. */
   protected readonly only = computed(() =>
@@ -184,11 +186,6 @@ export class LinesScreen {
   );
 
   /** Dimensions that have values to be asked for. */
-  protected readonly valued = computed(() => {
-    const state = this.workspaces.state();
-    return state.state === 'loaded' ? state.workspace.dimensions.filter(({ values }) => values.length > 0) : [];
-  });
-
   constructor() {
     this.typed.pipe(debounceTime(TYPED_WITHIN_MS), takeUntilDestroyed()).subscribe((text) => {
       this.contexts.setParams({ q: text.trim() === '' ? null : text, journal: null }, true);
@@ -234,7 +231,7 @@ export class LinesScreen {
   /** Letters of the search, which is made once no more come for a moment. */
   protected readonly typed = new Subject<string>();
 
-  protected addOnly(dimension: string, value: string): void {
+  protected addOnly({ dimension, value }: DimensionValue): void {
     const others = this.only().filter(({ part }) => part.split(':')[0] !== dimension);
     const parts = [...others.map(({ part }) => part), `${dimension}:${encodeURIComponent(value)}`];
     this.contexts.setParams({ only: parts.join(','), journal: null });
@@ -309,8 +306,15 @@ export class LinesScreen {
   protected addDimension(name: string, value: string): void {
     const held = this.dimensions().map(({ pair }) => pair);
     const pair = `${name}=${value}`;
-    if (name === 'partner' || name === 'flow') return this.filterBy('q', value);
     if (!held.includes(pair)) this.filterBy('dim', [...held, pair].join(','));
+  }
+
+  /** A partner is called by its name, which any of the lines says that are shown. */
+  private wordsOf(pair: string): string {
+    const attributes = this.view()?.lines.flatMap((line) => line.attributes) ?? [];
+    const named = attributes.find(({ name, value }) => pair === `${name}=${value}`);
+    const [name, value = ''] = pair.split('=');
+    return `${inWords(name!)}: ${named?.text ?? inWords(value)}`;
   }
 
   protected dropDimension(pair: string): void {
