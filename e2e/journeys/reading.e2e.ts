@@ -1,5 +1,5 @@
 import { choose } from '../pages/choose';
-import { statSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { expect, test } from '../fixtures/quiet-console';
 import { expectAccessible } from '../fixtures/no-violations';
 import { StatementPage } from '../pages/statement-page';
@@ -114,6 +114,37 @@ test('a block copies to a spreadsheet as tab-separated text', async ({ page }) =
     .map((line) => line.split('\t'));
   expect(cells.map((row) => row.length)).toEqual([2, 2]);
   expect(Number(cells[0]![0])).toBeGreaterThan(1000);
+});
+
+test('lines stand in order of a column, on screen, by key, and in the file', async ({ page }) => {
+  const statement = new StatementPage(page);
+  await statement.open('income_statement', '?as_at=2026-08&scope=LMT');
+  const head = statement.table.getByRole('columnheader').filter({ hasText: 'Change' }).last();
+  const labels = async () => (await statement.table.getByRole('rowheader').allInnerTexts()).map((text) => text.trim());
+  const laidOut = await labels();
+  const placeOf = (all: string[], label: string) => all.findIndex((each) => each.includes(label));
+  expect(placeOf(laidOut, 'Energy')).toBeGreaterThan(placeOf(laidOut, 'Materials'));
+
+  await head.getByRole('button', { name: /^Change/ }).click();
+  await head.getByRole('button', { name: /^Change/ }).click();
+  await expect(head).toHaveAttribute('aria-sort', 'ascending');
+  await expect(page.getByTestId('subtitle')).toContainText('smallest first');
+  const ordered = await labels();
+  expect(placeOf(ordered, 'Energy')).toBeLessThan(placeOf(ordered, 'Materials'));
+  expect([...ordered].sort()).toEqual([...laidOut].sort());
+  await expectAccessible(page);
+
+  await page.reload();
+  await expect(head).toHaveAttribute('aria-sort', 'ascending');
+  await page.getByTestId('export').click();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId('export-csv').click()]);
+  const inFile = readFileSync(await download.path(), 'utf8');
+  expect(inFile.indexOf('energy,')).toBeLessThan(inFile.indexOf('materials,'));
+
+  await statement.cell('Energy', 8).click();
+  await page.keyboard.press('o');
+  await expect(head).not.toHaveAttribute('aria-sort');
+  expect(await labels()).toEqual(laidOut);
 });
 
 test('find or do goes to another statement', async ({ page }) => {

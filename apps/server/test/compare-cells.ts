@@ -3,7 +3,7 @@ import { exactFigure, QUANTITY_DIGITS } from '@margin-lens/core';
 import { numberOf } from './recalculate';
 
 /** Rows of a sheet of a workbook above its first row of figures. */
-const HEAD_ROWS = 5;
+export const HEAD_ROWS = 5;
 /** By how much a cell may be off: workbooks hold some fifteen digits. */
 const NEAR = 5e-7;
 

@@ -59,6 +59,7 @@ export { PAPER } from './page/paper-colours';
 export { bridgeBars, bridgeHeight, cutWords, type BridgeSteps, underlyingSteps } from './page/bridge-chart';
 export { PX } from './sheets/sheet';
 export { columnBlocks } from './page/column-blocks';
+export { readRowOrder, type RowOrder, writeRowOrder } from './page/order-rows';
 export { type NamedCondition } from './cube/dimension-condition';
 export { readConditions, writeConditions } from './cube/written-conditions';
 export { chosenBy } from './layout/reader-choice';

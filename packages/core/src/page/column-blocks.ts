@@ -8,6 +8,10 @@ export interface ColumnBlock {
   columns: number;
 }
 
+/** A column by the heads that stand over it. @example 'April – August 2026 · Change · %' */
+export const columnName = ({ blockLabel, label }: Pick<PageColumn, 'blockLabel' | 'label'>): string =>
+  [blockLabel, label].filter(Boolean).join(' · ');
+
 /** The blocks of columns, in their order; none where no block has a name. */
 export function columnBlocks(columns: readonly Pick<PageColumn, 'block' | 'blockLabel'>[]): ColumnBlock[] {
   const blocks: ColumnBlock[] = [];

@@ -1,5 +1,6 @@
 import { stepsPerUnit, type Figure } from '../figure/figure';
 import { shownPerUnit, type ShownUnit } from '../figure/format-figure';
+import { columnName } from './column-blocks';
 import type { PageTable } from './page';
 import type { SheetTable } from './statement-sheet';
 import { typedPlain } from '../words/writing-style';
@@ -33,9 +34,7 @@ export function blockText({ columns, rows }: PageTable, block: Block, shown: Sho
     const texts = cells.slice(block.left, block.right + 1).map(({ figure }) => copyText(figure, shown));
     return hasHeads ? [label, ...texts] : texts;
   });
-  const heads = hasHeads
-    ? [['', ...within.map(({ blockLabel, label }) => [blockLabel, label].filter(Boolean).join(' · '))]]
-    : [];
+  const heads = hasHeads ? [['', ...within.map(columnName)]] : [];
   return tabText([...heads, ...lines]);
 }
 

@@ -1,3 +1,4 @@
+import { columnName } from './column-blocks';
 import type { Page, PageTable } from './page';
 
 /** A row that stands on one of two states of a page alone. */
@@ -52,12 +53,11 @@ export function figureChanges(was: Page, now: Page): FigureChange[] {
         const before = held.get(cell.address);
         const [then, amount] = [before?.figure.amount ?? null, cell.figure.amount];
         if (then === amount || before?.text === cell.text) return [];
-        const { blockLabel, label: name } = columns[at]!;
         return [
           {
             ...{
               label,
-              column: [blockLabel, name].filter(Boolean).join(' · '),
+              column: columnName(columns[at]!),
               was: before?.text ?? '',
               now: cell.text,
             },

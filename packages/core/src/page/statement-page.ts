@@ -4,6 +4,7 @@ import { dayInWords } from '../period/period-name';
 import { ADD_UP_MARK } from '../statement/add-up';
 import { SERIES_BLOCKS } from '../statement/column-head';
 import { doubtWords, isMarked, MARK_WORDS } from './cell-note';
+import type { RowOrder } from './order-rows';
 import type { Page, PageBlock } from './page';
 import { sheetTable, type Reading, type SheetTable, type StatementSheet } from './statement-sheet';
 
@@ -15,8 +16,9 @@ const UNIT_WORDS: Record<ShownUnit, string> = { 1: '', 1000: ' thousand', 1_000_
 /** The line under the title: whose figures, in what, narrowed to what, over which spans. */
 export function subtitleOf(
   { presentation, scope, narrowed, columns }: StatementSheet,
-  { on, unit }: Pick<Reading, 'on' | 'unit'>,
+  { on, unit, order }: Pick<Reading, 'on' | 'unit' | 'order'>,
 ): string {
+  const by = columns.find(({ id }) => id === order?.column);
   const shown = columns.filter(({ hideFromExport }) => on !== 'paper' || !hideFromExport);
   return [
     presentation.subtitle,
@@ -24,11 +26,16 @@ export function subtitleOf(
     moneyWords(scope.currency, unit),
     ...narrowed,
     [...new Set(shown.map(({ blockLabel, spanLabel = blockLabel }) => spanLabel))].filter(isOfTime).join(' and '),
+    by ? orderWords(by, order!) : '',
     presentation.rounding === 'note' ? 'rounded figures may not add up' : '',
   ]
     .filter(Boolean)
     .join(' · ');
 }
+
+/** @example 'by Change % of April – August 2026, largest first' */
+const orderWords = ({ label, note, blockLabel }: StatementSheet['columns'][number], { first }: RowOrder): string =>
+  `by ${[label, note].filter(Boolean).join(' ')}${blockLabel ? ` of ${blockLabel}` : ''}, ${first} first`;
 
 const SERIES: readonly string[] = Object.values(SERIES_BLOCKS);
 const isOfTime = (blockLabel: string) => blockLabel !== '' && !SERIES.includes(blockLabel);

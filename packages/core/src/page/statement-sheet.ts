@@ -6,6 +6,7 @@ import { holdsNothing } from '../statement/holds-nothing';
 import type { StatementRow, StatementTable } from '../statement/statement-table';
 import { marksOf, noteOf } from './cell-note';
 import type { CoverageTable } from '../statement/coverage';
+import { orderRows, type RowOrder } from './order-rows';
 import type { PageCell, PageRow, PageTable } from './page';
 
 /** An evaluated statement with all that its page is written from. */
@@ -32,6 +33,8 @@ export interface Reading {
   unit: ShownUnit;
   /** Ids of totals whose rows are folded away. */
   folded?: readonly string[] | undefined;
+  /** As in the layout where it is left out, or names a column that is not there. */
+  order?: RowOrder | undefined;
 }
 
 /** A row of the page, and the statement's row behind it, if any. */
@@ -56,7 +59,7 @@ export const allRows = ({ rows, misplacedRows }: Pick<StatementSheet, 'rows' | '
 ];
 
 /** The table of a statement as it is read. Shape: misplaced accounts stand last, under a row of words. */
-export function sheetTable(sheet: StatementSheet, { on, unit, folded = [] }: Reading): SheetTable {
+export function sheetTable(sheet: StatementSheet, { on, unit, folded = [], order }: Reading): SheetTable {
   const { presentation, columns, misplacedRows } = sheet;
   const look = lookOf(presentation);
   const columnsAt = columns.flatMap(({ hideFromExport }, at) => (on === 'paper' && hideFromExport ? [] : [at]));
@@ -91,7 +94,9 @@ export function sheetTable(sheet: StatementSheet, { on, unit, folded = [] }: Rea
             }),
           ),
   });
-  const rows = own.map(({ row, at }, position) => rowOf(row, at, position));
+  const inLayout = own.map(({ row, at }, position) => rowOf(row, at, position));
+  const by = order ? columns.findIndex(({ id }) => id === order.column) : -1;
+  const rows = by < 0 ? inLayout : orderRows(inLayout, by, order!.first);
   const misplaced = misplacedRows.map((row, at) => rowOf(row, sheet.rows.length + at, own.length + at));
   return {
     labelHead: '',

@@ -1,4 +1,4 @@
-import { exactText, type ShownUnit } from '@margin-lens/core';
+import { exactText, type RowOrder, type ShownUnit } from '@margin-lens/core';
 import type { LiveRemark } from '@margin-lens/contract';
 import type { ExportFormat } from '../../base/export-format';
 import { pageFile } from '../../page/page-file';
@@ -14,6 +14,7 @@ export interface StatementFile {
   remarks: readonly LiveRemark[];
   /** The row whose months go along as charts; the columns are then those of charts. */
   chart?: string | undefined;
+  order?: RowOrder | undefined;
 }
 
 /**

@@ -1,7 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { ContextSchema } from '@margin-lens/contract';
-import { CHART_COLUMNS } from '@margin-lens/core';
+import { CHART_COLUMNS, readRowOrder } from '@margin-lens/core';
 import { attachment, EXPORT_TYPES } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { remarksView } from '../remarks/remarks-service';
@@ -16,6 +16,8 @@ const ExportSchema = v.object({
   remarks: v.exactOptional(v.literal('1')),
   /** Has the months of a row go along as charts, above the table; columns are then those of charts. */
   chart: v.exactOptional(v.string()),
+  /** Has lines stand in order of a column, as `column:largest` or `column:smallest`. */
+  sorted: v.exactOptional(v.string()),
   unit: v.exactOptional(v.pipe(v.picklist(['1', '1000', '1000000']), v.transform(Number))),
 });
 
@@ -37,7 +39,7 @@ export const statementFilePlugin = () => async (scope: FastifyInstance) => {
       },
     },
     async (request, reply) => {
-      const { format, unit, remarks, chart, ...context } = request.query;
+      const { format, unit, remarks, chart, sorted, ...context } = request.query;
       const snapshot = await request.at();
       const opened = await openKept(snapshot, request.params.id, {
         ...context,
@@ -46,7 +48,8 @@ export const statementFilePlugin = () => async (scope: FastifyInstance) => {
       const { code } = opened.scope;
       const asked = { scope: code, as_at: opened.source.at.key, statement: opened.document.id };
       const going = remarks ? (await remarksView(snapshot, asked)).remarks : [];
-      const { fileName, body } = await exportStatement(opened, { format, unit, remarks: going, chart });
+      const along = { remarks: going, chart, order: readRowOrder(sorted) };
+      const { fileName, body } = await exportStatement(opened, { format, unit, ...along });
       return reply
         .type(EXPORT_TYPES[format])
         .header('content-disposition', attachment(fileName))

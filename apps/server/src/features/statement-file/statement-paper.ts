@@ -15,6 +15,7 @@ import {
   type Facts,
   type Page,
   type PageBlock,
+  type RowOrder,
   type SheetTable,
   type ShownUnit,
 } from '@margin-lens/core';
@@ -30,6 +31,7 @@ export interface OnPaper {
   remarks?: readonly LiveRemark[];
   /** The row whose months go along as charts, above the table; the columns are then those of charts. */
   chart?: string | undefined;
+  order?: RowOrder | undefined;
   /** Has cells follow from others, and figures of a breakdown stand in a flat table, too: for workbooks. */
   isLive?: boolean;
 }
@@ -47,10 +49,10 @@ export interface StatementPaper {
  */
 export function statementPaper(
   opened: OpenedStatement,
-  { unit, remarks = [], chart, isLive }: OnPaper,
+  { unit, remarks = [], chart, order, isLive }: OnPaper,
 ): StatementPaper {
   const sheet = viewOf(opened);
-  const reading = { on: 'paper', unit } as const;
+  const reading = { on: 'paper', unit, order } as const;
   const table = sheetTable(sheet, reading);
   const page = statementPage(sheet, reading, isLive ? withFormulas(table, opened.evaluation) : table);
   const blocks = [

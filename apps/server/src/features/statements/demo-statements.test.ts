@@ -8,9 +8,9 @@ import type {
   TieOutsView,
   TrialBalanceView,
 } from '@margin-lens/contract';
-import { sheetTable } from '@margin-lens/core';
+import { readRowOrder, sheetTable } from '@margin-lens/core';
 import { demoWorkspace } from '../../../test/demo-workspace';
-import { compareCells } from '../../../test/compare-cells';
+import { compareCells, HEAD_ROWS } from '../../../test/compare-cells';
 import { numberOf, recalculate } from '../../../test/recalculate';
 import { pdfText } from '../../../test/pdf-text';
 import { describeWith } from '../../../test/tools';
@@ -153,6 +153,8 @@ describeWith('soffice', 'XLSX, recalculated by LibreOffice', () => {
       ).rawPayload;
     const pair = '/api/v1/groups/LARKMOOR/pairs/statement?as_at=2026-08&rule=trade&one=LMT&other=LMU&format=xlsx';
     books['pair'] = (await app.inject(pair)).rawPayload;
+    const ordered = `/api/v1/statements/income_statement/export?${ENTITY}&format=xlsx&sorted=ytd_percent:smallest`;
+    books['ordered'] = (await app.inject(ordered)).rawPayload;
     sheets = await recalculate(books);
   }, 60_000);
 
@@ -162,6 +164,17 @@ describeWith('soffice', 'XLSX, recalculated by LibreOffice', () => {
     const [alone, met] = [...amounts('one side alone'), ...amounts('IC-2026-08-LMT-LMU')];
     expect(amounts('Together in PLN')).toEqual([alone!.map((amount, at) => expect.closeTo(amount + met![at]!, 2))]);
     expect(alone![2]).toBe(206_100);
+  });
+
+  it('a statement in order of a column has the same figures at the same labels', () => {
+    const [ordered, whole] = [sheets['ordered']!, sheets[nameOf('income_statement', ENTITY)]!];
+    // sums of another order differ in the last digit that a program holds
+    const rounded = (text: string) =>
+      text !== '' && Number.isFinite(Number(text)) ? Number(text).toPrecision(9) : text;
+    const rows = (sheet: string[][]) =>
+      sheet.slice(HEAD_ROWS).map((cells) => cells.map((text) => rounded(text.replace('%', ''))).join(' | '));
+    expect(rows(ordered)).not.toEqual(rows(whole));
+    expect(rows(ordered).sort()).toEqual(rows(whole).sort());
   });
 
   it.each(STATEMENTS)('%s, %s, comes to the figures of the engine', async (id, context) => {
@@ -181,15 +194,21 @@ describeWith('pdftotext', 'the same page in every format', () => {
     ['income_by_month', ''],
     ['ratios', ''],
     ['income_statement', '&columns=months_against_plan&unit=1'],
+    ['income_statement', '&sorted=ytd_percent:smallest'],
   ] as const;
 
   it.each(PAGES)('%s%s: screen, CSV, XLSX and PDF hold the same cells', async (id, more) => {
-    const context = `scope=LMT&as_at=2026-08${more.replace(/&unit=\d+/, '')}`;
+    const context = `scope=LMT&as_at=2026-08${more.replace(/&unit=\d+|&sorted=.*/g, '')}`;
+    const [, sorted] = more.split('&sorted=');
     const unit = more.includes('unit=1') ? 1 : 1000;
     const view = await ask<StatementView>(`/statements/${id}?${context}`);
-    const table = sheetTable(view, { on: 'screen', unit });
+    const table = sheetTable(view, { on: 'screen', unit, order: readRowOrder(sorted) });
     const file = async (format: string) =>
-      (await app.inject(`/api/v1/statements/${id}/export?${context}&unit=${unit}&format=${format}`)).rawPayload;
+      (
+        await app.inject(
+          `/api/v1/statements/${id}/export?${context}&unit=${unit}&format=${format}&sorted=${sorted ?? ''}`,
+        )
+      ).rawPayload;
     const csv = Papa.parse<string[]>((await file('csv')).toString(), { skipEmptyLines: true }).data.slice(1);
     const workbook = new ExcelJS.Workbook();
     await workbook.xlsx.load((await file('xlsx')) as unknown as ExcelJS.Buffer);

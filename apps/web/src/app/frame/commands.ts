@@ -173,9 +173,9 @@ export class Commands {
 
   private inContext(context: ViewContext): Command[] {
     const { contexts } = this;
-    const { statement, unit, periods, currency } = context;
+    const { statement, unit, periods, currency, order } = context;
     const save = (format: 'xlsx' | 'csv' | 'pdf') => () =>
-      location.assign(this.api.exportUrl(statement, questionOf(context), { format, unit }));
+      location.assign(this.api.exportUrl(statement, questionOf(context), { format, unit, order }));
     return [
       {
         kind: 'Do',

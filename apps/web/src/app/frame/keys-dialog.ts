@@ -32,6 +32,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
       ['Enter', 'Trace the figure'],
       ['R', 'Write a remark on it'],
       ['Space', 'Fold a total, or lay accounts open'],
+      ['O', 'Put lines in order of the column: largest, smallest, as laid out'],
       ['C', 'Charts of the selected row, and back'],
       ['S', 'Shape its rows and columns, and back'],
     ],

@@ -8,6 +8,7 @@ import type {
   RowLayout,
   WritingStyle,
 } from '@margin-lens/core';
+import { type RowOrder, writeRowOrder } from '@margin-lens/core/shown';
 import type {
   AdoptionView,
   AdjustmentsView,
@@ -111,6 +112,7 @@ export interface ExportAsked {
   hasRemarks?: boolean;
   /** The row whose months are drawn. */
   chart?: string | undefined;
+  order?: RowOrder | undefined;
 }
 
 /** The server, one method a route; errors arrive as `ErrorReply`. */
@@ -468,11 +470,12 @@ export class Api extends ServerCalls {
     return `${ROOT}/ledger/lines/export?${new URLSearchParams({ ...query, format } as Record<string, string>)}`;
   }
 
-  exportUrl(id: string, context: StatementContext, { format, unit, hasRemarks, chart }: ExportAsked): string {
+  exportUrl(id: string, context: StatementContext, { format, unit, hasRemarks, chart, order }: ExportAsked): string {
     const query = new URLSearchParams({
       ...{ ...context, format, unit: String(unit) },
       ...(hasRemarks && { remarks: '1' }),
       ...(chart !== undefined && { chart }),
+      ...(order && { sorted: writeRowOrder(order) }),
     });
     return `${ROOT}/statements/${id}/export?${query}`;
   }

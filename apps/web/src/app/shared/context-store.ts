@@ -3,7 +3,15 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, type Params } from '@angular/router';
 import { filter, map, startWith } from 'rxjs';
 import type { Breakdown, ColumnBasis, Organised, ReaderChoices } from '@margin-lens/core';
-import { chosenBy, COLUMN_BASES, type ShownUnit, writeConditions } from '@margin-lens/core/shown';
+import {
+  chosenBy,
+  COLUMN_BASES,
+  readRowOrder,
+  type RowOrder,
+  type ShownUnit,
+  writeConditions,
+  writeRowOrder,
+} from '@margin-lens/core/shown';
 import type { PeriodView, ScopeView, WorkspaceView } from '@margin-lens/contract';
 import { WorkspaceStore } from './workspace-store';
 
@@ -29,6 +37,8 @@ export interface ViewContext {
   open: readonly string[];
   /** Totals whose rows are folded away. */
   folded: readonly string[];
+  /** What lines stand in order of; as the layout has them where it is left out. */
+  order: RowOrder | undefined;
   isShaped: boolean;
   /** Shown as charts of one row rather than as a table. */
   isCharted: boolean;
@@ -95,6 +105,7 @@ export const NEW_STATEMENT = {
   unit: null,
   open: null,
   folded: null,
+  sorted: null,
   shape: null,
   charts: null,
   breakdown: null,
@@ -138,6 +149,7 @@ export function resolveContext(
   if (!scope || !asAt || !statement) return undefined;
   const columns = workspace.columnLayouts.find((layout) => layout.id === query['columns'])?.id ?? statement.columns;
   const trace = (query['trace'] as string | undefined) ?? '';
+  const isBreakdown = query['breakdown'] !== undefined || workspace.breakdowns.some(({ id }) => id === statementId);
   return {
     statement: statementId ?? statement.id,
     breakdown: (query['breakdown'] as string | undefined) || undefined,
@@ -154,6 +166,8 @@ export function resolveContext(
     trace: trace === '' ? [] : trace.split(TRACE_SEPARATOR),
     open: listOf(query['open']),
     folded: listOf(query['folded']),
+    // a breakdown has an order of its own
+    order: isBreakdown ? undefined : readRowOrder(query['sorted'] as string | undefined),
     isShaped: query['shape'] === '1',
     isCharted: query['charts'] !== undefined && query['shape'] !== '1',
     chartRow: (query['charts'] as string | undefined) || undefined,
@@ -308,6 +322,15 @@ export class ContextStore {
     const folded = this.context()?.folded ?? [];
     const next = folded.includes(row) ? folded.filter((each) => each !== row) : [...folded, row];
     this.go({ folded: next.join(',') || null });
+  }
+
+  /** Has lines stand in order of a column: the largest first, the smallest, then as in the layout again. */
+  orderBy(column: string): void {
+    const order = this.context()?.order;
+    const isOrdered = order?.column === column;
+    const first = isOrdered ? 'smallest' : 'largest';
+    const isOver = isOrdered && order.first === 'smallest';
+    this.go({ sorted: isOver ? null : writeRowOrder({ column, first }) });
   }
 
   setVersion(version: string | undefined): void {

@@ -114,9 +114,12 @@ export class StatementScreen {
   protected readonly table = computed(() => {
     const { view } = this.state();
     const folded = this.contexts.context()?.folded;
+    const order = this.order();
     const widthOf = (column: string) => this.sizes.px(column);
-    return view && shownTable(view, this.unit(), currencyUnit(view.scope.currency), folded, widthOf);
+    return view && shownTable(view, this.unit(), currencyUnit(view.scope.currency), folded, widthOf, order);
   });
+  /** What lines stand in order of. */
+  protected readonly order = computed(() => this.contexts.context()?.order);
   protected readonly sizes = new ColumnSizes(() => `statement.${this.contexts.context()?.statement ?? ''}`);
   protected readonly missing = computed(() => {
     const { view } = this.state();
@@ -127,7 +130,7 @@ export class StatementScreen {
   );
   protected readonly subtitle = computed(() => {
     const { view } = this.state();
-    return view ? subtitleOf(view, { on: 'screen', unit: this.unit() }) : '';
+    return view ? subtitleOf(view, { on: 'screen', unit: this.unit(), order: this.order() }) : '';
   });
   /** The question and the statement, while it is shaped. */
   protected readonly shaped = computed(() => {
@@ -216,7 +219,9 @@ export class StatementScreen {
     });
     inject(Paper).shows(() => {
       const { view } = this.state();
-      return view && !this.isCharted() ? statementPage(view, { on: 'paper', unit: this.unit() }) : undefined;
+      return view && !this.isCharted()
+        ? statementPage(view, { on: 'paper', unit: this.unit(), order: this.order() })
+        : undefined;
     });
     const destroyRef = inject(DestroyRef);
     destroyRef.onDestroy(() => {
@@ -282,6 +287,12 @@ export class StatementScreen {
     this.isLensWanted.set(true);
     this.select(cell);
     this.remarking.set(cell);
+  }
+
+  /** Orders lines by the column of the selected cell, or the first. */
+  private orderByChosen(): void {
+    const column = (this.statementTable()?.selectedId() ?? this.cell())?.split('~')[1];
+    if (column !== undefined) this.contexts.orderBy(column);
   }
 
   protected retry(): void {
@@ -351,7 +362,7 @@ export class StatementScreen {
 
   protected exportUrl(format: 'xlsx' | 'csv' | 'pdf', along: { hasRemarks?: true; chart?: string } = {}): string {
     const context = this.contexts.context();
-    const asked = { format, unit: context?.unit ?? 1, ...along };
+    const asked = { format, unit: context?.unit ?? 1, order: this.order(), ...along };
     return context ? this.api.exportUrl(context.statement, questionOf(context), asked) : '';
   }
 
@@ -377,6 +388,7 @@ export class StatementScreen {
     if (event.key === 'r' && isPlain && !this.isCharted()) this.remark();
     else if (event.key === 'Escape' && this.isLensOpen()) this.closeLens();
     else if (event.key === 'b' && isPlain && !this.isCharted()) this.rank();
+    else if (event.key === 'o' && isPlain && !this.isCharted() && !this.breakdowns.shown()) this.orderByChosen();
     else if (!isPlain || !this.breakdowns.shown()) return;
     else if (event.key === 'x') this.breakdowns.swap();
     else if (event.key === '+') this.breakdowns.level(1);

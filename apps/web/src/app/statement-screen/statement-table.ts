@@ -13,7 +13,7 @@ import {
 } from '@angular/core';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
-import { blockText, ownReadings, type ShownUnit } from '@margin-lens/core/shown';
+import { blockText, ownReadings, type RowOrder, type ShownUnit } from '@margin-lens/core/shown';
 import type { StatementView } from '@margin-lens/contract';
 import type { RemarkState } from '../remarks/remark-text';
 import { FIGURES_TYPE } from '../shared/figures-clipboard';
@@ -49,12 +49,16 @@ export class StatementTable {
   readonly dimensions = input<readonly string[]>([]);
   readonly opened = input<readonly string[]>([]);
   readonly folded = input<readonly string[]>([]);
+  readonly order = input<RowOrder>();
+  /** Whether lines can be put in order of a column here. */
+  readonly canOrder = input(false);
   /** Where remarks are, by row and by `row~column`. */
   readonly remarked = input<ReadonlyMap<string, RemarkState>>(new Map());
 
   /** Stand in the corner over the labels, where axes are said: across the page, and down it. */
   readonly corner = input<{ across: TemplateRef<unknown>; down: TemplateRef<unknown> }>();
 
+  readonly orderBy = output<string>();
   readonly fold = output<string>();
   /** Opens a value of a breakdown, or closes it. */
   readonly turn = output<string>();
@@ -134,6 +138,13 @@ export class StatementTable {
     const spot = this.grid.spot();
     return spot && this.table().columns[spot.column]!.head.id;
   });
+
+  /** How lines stand in order of a column, for the reader of a screen. */
+  protected sortOf(column: string): 'ascending' | 'descending' | null {
+    const order = this.order();
+    if (order?.column !== column) return null;
+    return order.first === 'largest' ? 'descending' : 'ascending';
+  }
 
   protected openedBy(row: string): string | undefined {
     return this.opened()

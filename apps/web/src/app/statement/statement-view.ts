@@ -5,6 +5,7 @@ import {
   sheetTable,
   type PageCell,
   type PageRow,
+  type RowOrder,
   type SheetTable,
   type ShownUnit,
   type Unit,
@@ -104,9 +105,10 @@ export function shownTable(
   folded: readonly string[] = [],
   /** Widths that a person gave to columns, in pixels. */
   widthOf: (column: string) => number | undefined = () => undefined,
+  order?: RowOrder,
 ): ShownStatementTable {
   const scales = blockScales(view);
-  const page = sheetTable(view, { on: 'screen', unit, folded });
+  const page = sheetTable(view, { on: 'screen', unit, folded, order });
   const texts = page.rows.map(({ cells }) => cells.map(({ text }) => text));
   const natural = columnWidths(view.columns, texts);
   const columns = view.columns.map((head, index): HeadColumn => {
