@@ -33,17 +33,22 @@ const SCREENS: readonly [path: string, shows: string][] = [
   ['/setup/workspace', 'What counts as material'],
 ];
 
-test('no screen has anything that keeps somebody out, in light or dark', async ({ page }) => {
-  test.setTimeout(180_000);
-  for (const [path, shows] of SCREENS) {
-    await page.emulateMedia({ colorScheme: 'light' });
-    await page.goto(path);
-    await expect(page.getByText(shows).first(), path).toBeVisible();
-    await expectAccessible(page, 'all');
-    await page.emulateMedia({ colorScheme: 'dark' });
-    await expectAccessible(page, 'colours');
-  }
-});
+/** How many journeys share the screens: one alone would be the longest by far. */
+const PARTS = 3;
+for (let part = 0; part < PARTS; part++)
+  test(`no screen has anything that keeps somebody out, in light or dark, ${part + 1} of ${PARTS}`, async ({
+    page,
+  }) => {
+    test.setTimeout(180_000);
+    for (const [path, shows] of SCREENS.filter((_, at) => at % PARTS === part)) {
+      await page.emulateMedia({ colorScheme: 'light' });
+      await page.goto(path);
+      await expect(page.getByText(shows).first(), path).toBeVisible();
+      await expectAccessible(page, 'all');
+      await page.emulateMedia({ colorScheme: 'dark' });
+      await expectAccessible(page, 'colours');
+    }
+  });
 
 test('the keyboard is at the sheet on arrival, and a link leads there past the frame', async ({ page }) => {
   await page.goto('/statements/income_statement?scope=LMG&as_at=2026-08');

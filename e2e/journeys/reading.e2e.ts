@@ -57,12 +57,23 @@ test('entity, month and columns change in place and stand in the address', async
   await expect(page.getByTestId('as-at')).toHaveText('31 July 2026');
   await expect(page.getByTestId('subtitle')).toContainText('July 2026');
   await statement.choose('columns', /^Twelve months/);
-  await expect(statement.table.getByRole('columnheader', { name: /Total/ })).toContainText('4 of 12 months');
+  const total = statement.table.getByRole('columnheader', { name: /Total/ });
+  await expect(total).toContainText('4 of 12 months');
   await expect(page).toHaveURL(/scope=LMT.*as_at=2026-07.*columns=twelve_months/);
   await page.goBack();
   await expect(statement.table.getByRole('columnheader', { name: 'July 2026', exact: true })).toBeVisible();
   await statement.choose('unit', 'PLN million');
   await expect(statement.cell('Net sales', 1)).toHaveText(/^\s*\d+\.\d\d\s*$/);
+
+  await statement.choose('columns', /^Twelve months/);
+  await expect(total).toBeVisible();
+  await statement.choose('columns', 'Without the totals of series');
+  await expect(total).toHaveCount(0);
+  await page.reload();
+  await expect(statement.table).toBeVisible();
+  await expect(total).toHaveCount(0);
+  await statement.choose('columns', 'With the totals of series');
+  await expect(total).toBeVisible();
 });
 
 test('adjustment periods are told apart', async ({ page }) => {

@@ -137,6 +137,19 @@ test('the account without a row is placed with one click, and keeping says what 
   await shape.open('income_by_quarter', AS_AT);
   const warning = shape.panel.getByTestId('misplaced-account');
   await expect(warning).toContainText('6510 Carbon allowances has no row');
+
+  // where there are more, one line says so and opens
+  await shape.label('Selling').click();
+  await page.keyboard.press('Delete');
+  const line = shape.panel.getByTestId('misplaced-accounts');
+  await expect(line).toContainText(/\d+ accounts have no row/);
+  await expect(warning).toHaveCount(0);
+  await line.click();
+  await expect(warning.first()).toContainText('has no row');
+  await expectAccessible(page);
+  await page.keyboard.press('Control+z');
+  await expect(line).toHaveCount(0);
+
   await warning.getByRole('button', { name: /^Add it to/ }).click();
   await expect(warning).toHaveCount(0);
   await expect(page.getByTestId('proof')).toContainText('Profit agrees with the trial balance');

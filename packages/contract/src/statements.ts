@@ -10,6 +10,7 @@ import {
   PresentationSchema,
   ReaderChoicesSchema,
   ROW_STYLES,
+  SERIES_TOTALS,
 } from '@margin-lens/core';
 import { FigureSchema, IssueSchema, UnitSchema } from './figures';
 
@@ -20,6 +21,8 @@ export const ContextSchema = v.object({
   /** ISO 4217 code that figures are shown in, in place of that of the entity or group. */
   currency: v.exactOptional(v.pipe(v.string(), v.regex(/^[A-Z]{3}$/))),
   columns: v.exactOptional(v.string()),
+  /** Whether series of columns have totals, in place of what the layout says. */
+  totals: v.exactOptional(v.picklist(SERIES_TOTALS)),
   /** Rows laid open: `row:accounts` or `row:<dimension>`, divided by commas. */
   open: v.exactOptional(v.string()),
   /** Version shown where a column names none. */
@@ -160,6 +163,8 @@ export const StatementViewSchema = v.object({
   forecast: v.nullable(v.object({ code: v.string(), name: v.string() })),
   /** Whether any column reads the cash basis. */
   readsCash: v.boolean(),
+  /** Whether series of columns have totals; null where there is nothing to choose. */
+  totals: v.nullable(v.picklist(SERIES_TOTALS)),
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string() }),
   /** `end` is the last day of the period, ISO 8601. */
   asAt: v.object({ key: v.string(), name: v.string(), end: v.string() }),

@@ -243,6 +243,7 @@ export {
   type RowReading,
 } from './layout/row-layout';
 export { accountSetText, rowsAsText, rowsFromText } from './layout/rows-as-text';
+export { totalsOf, withTotals } from './layout/series-totals';
 export { STANDARD_COLUMNS } from './layout/standard-columns';
 export {
   type Document,

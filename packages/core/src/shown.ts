@@ -58,8 +58,9 @@ export {
 export { PAPER } from './page/paper-colours';
 export { bridgeBars, bridgeHeight, cutWords, type BridgeSteps, underlyingSteps } from './page/bridge-chart';
 export { PX } from './sheets/sheet';
+export { SERIES_TOTALS, type SeriesTotals } from './layout/series-totals';
 export { columnBlocks } from './page/column-blocks';
-export { readRowOrder, type RowOrder, writeRowOrder } from './page/order-rows';
+export { readRowOrder, type RowOrder, writeRowOrder } from './page/row-order';
 export { type NamedCondition } from './cube/dimension-condition';
 export { readConditions, writeConditions } from './cube/written-conditions';
 export { chosenBy } from './layout/reader-choice';

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { orderRows, readRowOrder, writeRowOrder } from './order-rows';
+import { orderRows } from './order-rows';
+import { readRowOrder, writeRowOrder } from './row-order';
 import type { SheetRow } from './statement-sheet';
 
 type Kind = 'accounts' | 'statistic' | 'group' | 'formula' | 'line';

@@ -4,8 +4,8 @@ import { dayInWords } from '../period/period-name';
 import { ADD_UP_MARK } from '../statement/add-up';
 import { SERIES_BLOCKS } from '../statement/column-head';
 import { doubtWords, isMarked, MARK_WORDS } from './cell-note';
-import type { RowOrder } from './order-rows';
 import type { Page, PageBlock } from './page';
+import type { RowOrder } from './row-order';
 import { sheetTable, type Reading, type SheetTable, type StatementSheet } from './statement-sheet';
 
 /** What money is read in. @example 'EUR thousand' */

@@ -6,8 +6,9 @@ import { holdsNothing } from '../statement/holds-nothing';
 import type { StatementRow, StatementTable } from '../statement/statement-table';
 import { marksOf, noteOf } from './cell-note';
 import type { CoverageTable } from '../statement/coverage';
-import { orderRows, type RowOrder } from './order-rows';
+import { orderRows } from './order-rows';
 import type { PageCell, PageRow, PageTable } from './page';
+import type { RowOrder } from './row-order';
 
 /** An evaluated statement with all that its page is written from. */
 export interface StatementSheet extends Pick<StatementTable, 'columns' | 'rows' | 'misplacedRows' | 'profit'> {

@@ -30,6 +30,8 @@ import {
   type StatementTable,
   type Surroundings,
   workingDaysOf,
+  totalsOf,
+  withTotals,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { sightOf } from '../../base/viewer';
@@ -94,7 +96,8 @@ export async function openKept(
   // the standard ones are there also in a workspace that is older than they are
   const columnLayouts = [...model.documentsOf('column_layout').map(drafts.newest), ...STANDARD_COLUMNS];
   const rowLayouts = model.documentsOf('row_layout').map(drafts.newest);
-  const columnLayout = find(model, columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
+  const laidOut = find(model, columnLayouts, context.columns ?? document.columns, 'SRV_COLUMNS_UNKNOWN');
+  const columnLayout = context.totals ? withTotals(laidOut, context.totals) : laidOut;
   const own = find(model, rowLayouts, document.rows, 'SRV_ROWS_UNKNOWN');
   const rowLayout = added.length === 0 ? own : { ...own, rows: [...own.rows, ...added] };
   return openDocuments(snapshot, { document, rowLayout, columnLayout, rowLayouts, ...options }, held);
@@ -299,6 +302,7 @@ function statementView(opened: OpenedStatement, table: StatementTable, ms: numbe
     compared: slotVersion(source, model, COMPARED, source.surroundings?.comparedVersion),
     forecast: slotVersion(source, model, NEWEST_FORECAST, source.surroundings?.newestForecast),
     readsCash: readsCash(columnLayout, source.surroundings?.basis),
+    totals: totalsOf(columnLayout) ?? null,
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code },
     asAt: { key: at.key, name: periodName(at), end: at.end },
     narrowed: [...narrowedTo({ source, scope }), ...(breakdown ? demandWords(breakdown) : [])],

@@ -9,24 +9,14 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { MatSelectModule } from '@angular/material/select';
-import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import {
-  displaceAccount,
-  likelyRow,
-  membersOf,
-  exactFigure,
-  outlineOf,
-  placeAccount,
-  type Document,
-  type RowLayout,
-} from '@margin-lens/core';
+import { membersOf, exactFigure, outlineOf, type Document, type RowLayout } from '@margin-lens/core';
 import { REVISIONS_A_PAGE, type RevisionsView, type StatementView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { TabRow } from '../shared/tab-row';
 import { momentInWords } from '../shared/moment';
 import { ColumnEditor } from './column-editor';
+import { MisplacedAccounts } from './misplaced-accounts';
 import { RowEditor } from './row-editor';
 import { ShapeStore } from './shape-store';
 import { StatementEditor } from './statement-editor';
@@ -51,7 +41,7 @@ const CHANGE_WORDS = { added: 'added', removed: 'took out', changed: 'changed', 
 /** Beside the shaped statement: the settings of what is selected, its accounts, who uses it, and its history. */
 @Component({
   selector: 'ml-shape-panel',
-  imports: [ColumnEditor, MatButtonModule, MatFormFieldModule, MatSelectModule, RowEditor, StatementEditor, TabRow],
+  imports: [ColumnEditor, MatButtonModule, MisplacedAccounts, RowEditor, StatementEditor, TabRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shape-panel.html',
   styleUrl: './shape-panel.scss',
@@ -101,26 +91,6 @@ export class ShapePanel {
     const at = view?.columns.findLastIndex(({ kind, notation }) => kind === 'figure' && notation === 'actual') ?? -1;
     const opened = (view?.rows ?? []).filter((each) => each.opened && each.id.startsWith(`${row}.`));
     return new Map(opened.map(({ id, cells }) => [id.slice(row.length + 1), cells[at] ? exactFigure(cells[at]) : '']));
-  });
-
-  protected readonly misplaced = computed(() => {
-    const view = this.view();
-    const documents = this.documents();
-    const accounts = this.store.makings()?.accounts ?? [];
-    if (!view || !documents) return [];
-    const figureAt = view.columns.findLastIndex(({ kind, notation }) => kind === 'figure' && notation === 'actual');
-    return view.coverage.misplaced
-      .filter(({ used }) => used)
-      .map((place) => {
-        const account = accounts.find(({ number }) => number === place.number);
-        const cell = view.misplacedRows.find(({ id }) => id === `account.${place.number}`)?.cells[figureAt];
-        const row = account && likelyRow(documents.rows.rows, account, accounts);
-        return {
-          ...place,
-          amount: cell ? exactFigure(cell) : '',
-          likely: row && place.how === 'none' ? { id: row.id, label: row.label } : undefined,
-        };
-      });
   });
 
   protected readonly revisions = signal<History[] | undefined>(undefined);
@@ -179,21 +149,6 @@ export class ShapePanel {
     if (event.shiftKey) this.store.redo();
     else this.store.undo();
   }
-
-  protected place(number: string, row: string): void {
-    const account = this.store.makings()?.accounts.find((each) => each.number === number);
-    if (account) this.store.changeRows('Place an account', (rows) => placeAccount(rows, row, account));
-  }
-
-  protected displace(number: string, row: string): void {
-    const account = this.store.makings()?.accounts.find((each) => each.number === number);
-    if (account) this.store.changeRows('Take an account out of a row', (rows) => displaceAccount(rows, row, account));
-  }
-
-  /** Rows of accounts that a misplaced one could go to. */
-  protected readonly accountRows = computed(() =>
-    outlineOf(this.documents()?.rows.rows ?? []).flatMap(({ row }) => (row.kind === 'accounts' ? [row] : [])),
-  );
 
   protected bringBack(document: Document): void {
     const keys = { row_layout: 'rows', column_layout: 'columns', statement: 'statement' };

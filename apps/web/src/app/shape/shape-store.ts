@@ -3,6 +3,8 @@ import { asked } from '../shared/asked';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { catchError, concatMap, EMPTY, forkJoin, map, of, Subject, switchMap, tap, type Observable } from 'rxjs';
 import {
+  displaceAccount,
+  placeAccount,
   type ColumnLayout,
   type Document,
   type DocumentStep,
@@ -200,6 +202,18 @@ export class ShapeStore {
       }),
       merge,
     );
+  }
+
+  /** Adds an account to a row. */
+  place(number: string, row: string): void {
+    const account = this.makings()?.accounts.find((each) => each.number === number);
+    if (account) this.changeRows('Place an account', (rows) => placeAccount(rows, row, account));
+  }
+
+  /** Takes an account out of a row. */
+  displace(number: string, row: string): void {
+    const account = this.makings()?.accounts.find((each) => each.number === number);
+    if (account) this.changeRows('Take an account out of a row', (rows) => displaceAccount(rows, row, account));
   }
 
   changeColumns(

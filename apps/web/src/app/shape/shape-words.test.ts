@@ -1,7 +1,7 @@
 import { storeFormula, typedFormula } from '@margin-lens/core';
 import type { ColumnHeadView } from '@margin-lens/contract';
 import type { Column } from '@margin-lens/core';
-import { columnNames, namesOfHeads } from './shape-words';
+import { columnNames, misplacedWords, namesOfHeads } from './shape-words';
 
 const head = (id: string, label: string, blockLabel: string, note = ''): ColumnHeadView => ({
   ...{ id, source: id, kind: 'figure', block: blockLabel, blockLabel, label, note },
@@ -15,6 +15,15 @@ const HEADS = [
   head('percent', 'Change', 'Year to date', '%'),
   { ...head('months.p01', 'Apr', 'FY27'), source: 'months' },
 ];
+
+describe('accounts that are misplaced', () => {
+  it('are counted in a line, by how they are', () => {
+    expect(misplacedWords(['none'])).toBe('1 account has no row');
+    expect(misplacedWords(['none', 'partly', 'none', 'twice', 'twice'])).toBe(
+      '2 accounts have no row, 2 stand in two rows or more, 1 is placed in part',
+    );
+  });
+});
 
 describe('what columns are called', () => {
   const names = namesOfHeads(HEADS);

@@ -46,6 +46,23 @@ export const COLUMN_KINDS: readonly { kind: ColumnKind; name: string; says: stri
   { kind: 'blank', name: 'Empty column', says: 'space' },
 ];
 
+const MISPLACED: Record<'none' | 'twice' | 'partly', [one: string, more: string]> = {
+  none: ['has no row', 'have no row'],
+  twice: ['stands in two rows or more', 'stand in two rows or more'],
+  partly: ['is placed in part', 'are placed in part'],
+};
+
+/** How accounts are misplaced, in a line. @example '3 accounts have no row, 1 is placed in part' */
+export function misplacedWords(how: readonly (keyof typeof MISPLACED)[]): string {
+  const parts = Object.entries(MISPLACED).flatMap(([key, [one, more]]) => {
+    const count = how.filter((each) => each === key).length;
+    return count === 0 ? [] : [{ count, says: count === 1 ? one : more }];
+  });
+  return parts
+    .map(({ count, says }, at) => `${count}${at > 0 ? '' : count === 1 ? ' account' : ' accounts'} ${says}`)
+    .join(', ');
+}
+
 export const SPAN_NAMES: Record<string, string> = {
   period: 'month',
   year_to_date: 'year to date',

@@ -8,6 +8,8 @@ import {
   COLUMN_BASES,
   readRowOrder,
   type RowOrder,
+  SERIES_TOTALS,
+  type SeriesTotals,
   type ShownUnit,
   writeConditions,
   writeRowOrder,
@@ -29,6 +31,8 @@ export interface ViewContext {
   /** Months up to the as-at one, it included, that anything was posted in. */
   postedMonths: number;
   columns: string;
+  /** Whether series of columns have totals; as the layout says where it is left out. */
+  totals: SeriesTotals | undefined;
   unit: ShownUnit;
   /** Selected cell as `row~column`, and the path of the Lens below it. */
   cell: string | undefined;
@@ -100,6 +104,7 @@ export const asAtText = (period: PeriodView): string =>
 /** Parameters that belong to one statement and not to the next. */
 export const NEW_STATEMENT = {
   columns: null,
+  totals: null,
   cell: null,
   trace: null,
   unit: null,
@@ -161,6 +166,7 @@ export function resolveContext(
       ({ kind, key, ordinal }) => kind === 'regular' && ordinal <= asAt.ordinal && scope.posted.includes(key),
     ).length,
     columns,
+    totals: SERIES_TOTALS.find((each) => each === query['totals']),
     unit: UNITS.find((unit) => String(unit) === query['unit']) ?? statement.unit,
     cell: (query['cell'] as string | undefined) || undefined,
     trace: trace === '' ? [] : trace.split(TRACE_SEPARATOR),
@@ -277,7 +283,12 @@ export class ContextStore {
   }
 
   setColumns(id: string): void {
-    this.go({ columns: id, cell: null, trace: null });
+    this.go({ columns: id, totals: null, cell: null, trace: null });
+  }
+
+  /** Reads series of columns with their totals, or without. */
+  setTotals(totals: SeriesTotals): void {
+    this.go({ totals, cell: null, trace: null });
   }
 
   setUnit(unit: ShownUnit): void {

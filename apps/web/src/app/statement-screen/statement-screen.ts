@@ -15,6 +15,7 @@ import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { ChartsView } from '../charts/charts-view';
@@ -70,6 +71,7 @@ const LENS_KEY = 'margin-lens.lens-width';
     Lens,
     MatButtonModule,
     MatButtonToggleModule,
+    MatDividerModule,
     MatIconModule,
     MatMenuModule,
     RouterLink,

@@ -12,6 +12,7 @@ export const questionOf = (context: ViewContext): StatementContext => ({
   scope: context.scope.code,
   as_at: asAtText(context.asAt),
   columns: context.isCharted ? CHART_COLUMNS : context.columns,
+  ...(context.totals && !context.isCharted ? { totals: context.totals } : {}),
   ...(context.currency === context.scope.currency ? {} : { currency: context.currency }),
   ...(context.version ? { version: context.version } : {}),
   ...(context.against ? { against: context.against } : {}),

@@ -46,6 +46,7 @@ export const SAMPLE_VIEW: StatementView = {
   breakdown: null,
   compared: null,
   readsCash: false,
+  totals: null,
   forecast: null,
   id: 'income_statement',
   name: 'Income statement',
