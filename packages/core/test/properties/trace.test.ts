@@ -248,17 +248,17 @@ function byMathjs(evaluation: Evaluation, node: TraceNode, unit: Unit): number {
 
 describe('traceLevel', () => {
   it('adds up from any cell of random books down to the postings, level by level', () => {
-    fc.assert(
-      fc.property(anyStatement, fc.nat(), fc.nat(), ({ evaluation }, r, c) => {
-        const { rows, columns } = evaluation.input;
-        fc.pre(columns.columns.length > 0); // a series can stand for nothing
-        const node: TraceNode = { at: 'cell', row: r % rows.rows.length, column: c % columns.columns.length };
-        walk(evaluation, node);
-      }),
-      { numRuns: 80 }, // without a limit of time: all operations are to be met
-    );
+    const anyCell = fc.property(anyStatement, fc.nat(), fc.nat(), ({ evaluation }, r, c) => {
+      const { rows, columns } = evaluation.input;
+      fc.pre(columns.columns.length > 0); // a series can stand for nothing
+      const node: TraceNode = { at: 'cell', row: r % rows.rows.length, column: c % columns.columns.length };
+      walk(evaluation, node);
+    });
     const all = ['sum', 'mean', 'difference', 'percent_change', 'quotient', 'formula', 'postings', 'undefined'];
-    expect(all.filter((operation) => !met.has(operation))).toEqual([]);
+    const left = () => all.filter((operation) => !met.has(operation));
+    // as many cells as it takes to meet every operation, within reason
+    for (let round = 0; round < 12 && (round === 0 || left().length > 0); round++) fc.assert(anyCell, { numRuns: 60 });
+    expect(left()).toEqual([]);
   });
 
   it('finds every node again by its address', () => {
