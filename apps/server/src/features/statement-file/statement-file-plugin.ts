@@ -17,7 +17,7 @@ const ExportSchema = v.object({
   /** Has the months of a row go along as charts, above the table; columns are then those of charts. */
   chart: v.exactOptional(v.string()),
   /** Has lines stand in order of a column, as `column:largest` or `column:smallest`. */
-  sorted: v.exactOptional(v.string()),
+  sorted: v.exactOptional(v.pipe(v.string(), v.regex(/^.+:(largest|smallest)$/))),
   unit: v.exactOptional(v.pipe(v.picklist(['1', '1000', '1000000']), v.transform(Number))),
 });
 

@@ -206,7 +206,7 @@ describeWith('pdftotext', 'the same page in every format', () => {
     const file = async (format: string) =>
       (
         await app.inject(
-          `/api/v1/statements/${id}/export?${context}&unit=${unit}&format=${format}&sorted=${sorted ?? ''}`,
+          `/api/v1/statements/${id}/export?${context}&unit=${unit}&format=${format}${sorted ? `&sorted=${sorted}` : ''}`,
         )
       ).rawPayload;
     const csv = Papa.parse<string[]>((await file('csv')).toString(), { skipEmptyLines: true }).data.slice(1);
