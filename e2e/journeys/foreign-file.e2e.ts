@@ -1,6 +1,7 @@
 import { expect, test } from '../fixtures/quiet-console';
 import { DEMO_PACKAGE } from '../fixtures/broken-package';
 import { expectAccessible } from '../fixtures/no-violations';
+import { choose } from '../pages/choose';
 import { StatementPage } from '../pages/statement-page';
 
 /** A file as another program writes it: semicolons, decimal commas, days first, one code that the books do not have. */
@@ -54,6 +55,42 @@ test('a foreign CSV with decimal commas is mapped, checked, brought in, read, an
   await expect(page.getByRole('row', { name: /studio-august/ })).toContainText('Undone');
   await statement.open('income_statement', '?scope=LMS&unit=1');
   await expect(statement.cell('Energy', 1)).toHaveText(energyBefore!);
+});
+
+test('a foreign CSV brings an account and a dimension along that the books do not have', async ({ page }) => {
+  const lines = [
+    'Beleg;Buchungsdatum;Firma;Konto;Kontobezeichnung;Soll;Haben;Oven',
+    'R-2001;28.08.2026;LMS;6455;Heating oil for kilns;1.000,00;;O1',
+    'R-2001;28.08.2026;LMS;6400;;250,00;;O2',
+    'R-2001;28.08.2026;LMS;2400;;;1.250,00;',
+  ];
+  await page.goto('/deliveries');
+  const job = page.getByTestId('job');
+  await page
+    .getByTestId('file')
+    .setInputFiles({ name: 'ovens.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\r\n')) });
+  await expect(job).toContainText('How shall ovens.csv be read?');
+  await choose(page.getByRole('combobox', { name: 'Column Oven is read as' }), 'A new dimension');
+  await page.getByTestId('check').click();
+
+  await expect(job).toContainText('There is no account “6455”');
+  await page.getByRole('button', { name: 'Take 1 account as new' }).click();
+  await expect(page.getByLabel('Name of 6455')).toHaveValue('Heating oil for kilns');
+  await expect(page.getByRole('combobox', { name: 'Nature of 6455' })).toContainText('expense');
+  await page.getByRole('button', { name: 'Take 2 of oven as new' }).click();
+  await expectAccessible(page);
+  await page.getByTestId('check').click();
+  await expect(page.getByTestId('effect')).toContainText('(1,250.00)');
+  await page.getByTestId('go-ahead').click();
+  await expect(job).toContainText('ovens.csv is in the books');
+
+  // the lines of the new account, with the value of the new dimension
+  await page.goto('/ledger/lines?scope=LMS&account=6455');
+  await expect(page.getByRole('row', { name: /1,000\.00/ })).toContainText('O1');
+  await page.goto('/deliveries');
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await page.getByTestId('sure').click();
+  await expect(page.getByRole('row', { name: /ovens/ })).toContainText('Undone');
 });
 
 test('a delivery that changes nothing says so before anything is written', async ({ page }) => {

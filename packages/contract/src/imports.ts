@@ -5,6 +5,7 @@ import {
   ENCODINGS,
   MappingSchema,
   PURPOSES,
+  AdditionsSchema,
   StartingBooksSchema,
 } from '@margin-lens/core';
 import { IssueSchema } from './figures';
@@ -101,7 +102,15 @@ const InspectionSchema = v.object({
 export type InspectionView = v.InferOutput<typeof InspectionSchema>;
 
 /** A code of a foreign file that the workspace does not have, with how often it stands there. */
-const UnmatchedSchema = v.object({ target: v.string(), text: v.string(), count: v.number() });
+const UnmatchedSchema = v.object({
+  target: v.string(),
+  text: v.string(),
+  count: v.number(),
+  /** What the file calls it, where it does; empty otherwise. */
+  name: v.string(),
+  /** Of an account: what the file posts to it, debit positive, in units of the currency. */
+  stand: v.number(),
+});
 export type UnmatchedView = v.InferOutput<typeof UnmatchedSchema>;
 
 /** What a foreign file holds that an empty workspace must be told of. Units: `stand` in units of the currency, debit positive. */
@@ -109,6 +118,8 @@ const SurveySchema = v.object({
   entities: v.array(v.string()),
   accounts: v.array(v.object({ number: v.string(), name: v.string(), stand: v.number() })),
   years: v.nullable(v.object({ from: v.number(), to: v.number() })),
+  /** Values of the columns that are read as dimensions. */
+  values: v.array(v.object({ dimension: v.string(), value: v.string() })),
   /** Rows whose day or month could not be read. */
   undated: v.number(),
 });
@@ -160,6 +171,8 @@ export const CheckSchema = v.object({
   isComplete: v.boolean(),
   /** What an empty workspace starts with. */
   start: v.optional(StartingBooksSchema),
+  /** What comes with a foreign file because the books do not have it yet. */
+  additions: v.optional(AdditionsSchema),
 });
 export type CheckRequest = v.InferOutput<typeof CheckSchema>;
 

@@ -35,6 +35,9 @@ export function foreignConverter(
     ['version', versions],
   ]);
   for (const [dimension, values] of dimensions) known.set(`${DIMENSION_PREFIX}${dimension}`, values);
+  // of a dimension that is not there yet, no value is
+  for (const target of Object.keys(mapping.columns))
+    if (target.startsWith(DIMENSION_PREFIX) && !known.has(target)) known.set(target, new Set());
   switch (mapping.purpose) {
     case 'journals':
       return new JournalConverter(postings, file, mapping, fileHeader, report, known);

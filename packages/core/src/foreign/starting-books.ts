@@ -15,6 +15,16 @@ const YEARS_AT_MOST = 60;
 const Year = v.pipe(v.number(), v.integer(), v.minValue(1900), v.maxValue(2200));
 const Text = v.pipe(v.string(), v.trim(), v.minLength(1));
 
+/** An account that comes with a foreign file. */
+export const StartingAccountSchema = v.object({
+  number: Text,
+  name: v.string(),
+  nature: v.union([v.picklist(NATURES), v.literal('')]),
+  heading: v.string(),
+  subHeading: v.string(),
+  role: v.string(),
+});
+
 /** What an empty workspace must be told besides the figures of a foreign file. */
 export const StartingBooksSchema = v.object({
   name: Text,
@@ -25,16 +35,7 @@ export const StartingBooksSchema = v.object({
     v.object({ from: Year, to: Year }),
     v.check(({ from, to }) => from <= to && to - from < YEARS_AT_MOST, 'The years do not follow each other.'),
   ),
-  accounts: v.array(
-    v.object({
-      number: Text,
-      name: v.string(),
-      nature: v.union([v.picklist(NATURES), v.literal('')]),
-      heading: v.string(),
-      subHeading: v.string(),
-      role: v.string(),
-    }),
-  ),
+  accounts: v.array(StartingAccountSchema),
 });
 export type StartingBooks = v.InferOutput<typeof StartingBooksSchema>;
 
@@ -67,19 +68,33 @@ export function startingTables(books: StartingBooks): ReadonlyMap<string, string
       quarter: String(period.quarter),
     })),
     'entities.csv': books.entities.map((entity) => ({ ...entity, calendar: STARTING_CALENDAR })),
-    'accounts.csv': books.accounts.map(({ number, name, nature, heading, subHeading, role }) => ({
-      number,
-      name: name || number,
-      nature,
-      category: heading,
-      subcategory: subHeading,
-      role,
-    })),
+    'accounts.csv': books.accounts.map(accountRow),
   };
-  return new Map(
+  return tableRows(rows);
+}
+
+/** An account as its table has it. */
+export const accountRow = ({
+  number,
+  name,
+  nature,
+  heading,
+  subHeading,
+  role,
+}: StartingBooks['accounts'][number]): Record<string, string> => ({
+  number,
+  name: name || number,
+  nature,
+  category: heading,
+  subcategory: subHeading,
+  role,
+});
+
+/** Rows of tables of a ledger package by file, as cells in the order of the columns of each. */
+export const tableRows = (rows: Record<string, Record<string, string>[]>): ReadonlyMap<string, string[][]> =>
+  new Map(
     Object.entries(rows).map(([file, table]) => {
       const { columns } = RESOURCES.find((resource) => resource.file === file)!;
       return [file, table.map((row) => columns.map(({ name }) => row[name] ?? ''))];
     }),
   );
-}

@@ -6,6 +6,7 @@ import type { CheckRequest, FindingsView, ImportJobView, LookAgain, UnmatchedVie
 import {
   describeIssue,
   ISSUE_CODES,
+  type Additions,
   type Issue,
   type IssueCode,
   type Mapping,
@@ -33,6 +34,8 @@ interface Job {
   mapping?: Mapping;
   /** What an empty workspace starts with. */
   start?: StartingBooks;
+  /** What comes with a foreign file because the books do not have it yet. */
+  additions?: Additions | undefined;
 }
 
 const ENDED: readonly ImportJobView['state'][] = ['done', 'refused', 'cancelled', 'failed'];
@@ -159,9 +162,12 @@ export class ImportJobs {
   }
 
   /** Checks what a delivery would change, a foreign file by its mapping; nothing is written. */
-  check(id: string, { mapping, isComplete, start }: CheckRequest): ImportJobView {
+  check(id: string, { mapping, isComplete, start, additions }: CheckRequest): ImportJobView {
     const job = this.waiting(id, 'mapping', 'checked', 'refused');
-    if (mapping) job.mapping = mapping;
+    if (mapping) {
+      job.mapping = mapping;
+      job.additions = additions;
+    }
     if (start) job.start = start;
     if (job.upload.isForeign && !job.mapping) throw appError('SRV_IMPORT_NOT_ASKED');
     this.update(job, { isComplete });
@@ -214,6 +220,7 @@ export class ImportJobs {
       cancelFlag: job.cancelFlag,
       mapping: job.mapping,
       start: job.start,
+      additions: job.additions,
     };
     this.update(job, { state: 'preparing', findings: null, effect: null });
     const worker = (job.worker ??= this.thread(job));

@@ -1,9 +1,12 @@
 import { parentPort } from 'node:worker_threads';
 import type { InspectionView, LookAgain, SurveyView, UnmatchedView } from '@margin-lens/contract';
 import {
+  additionTables,
   buildCalendar,
+  NOTHING_NEW,
   periodsOfRule,
   STARTING_ENTITY,
+  type Additions,
   type CalendarRule,
   type FiscalCalendar,
   type Issue,
@@ -12,7 +15,7 @@ import {
 } from '@margin-lens/core';
 import { AppError, appError } from '../../base/app-error';
 import { codesOfBooks, foreignContext, knownCodes } from '../foreign/foreign-context';
-import { digestOfFile, inOwnWords, openForeign } from '../foreign/foreign-source';
+import { digestOfFile, inOwnWords, openForeign, withTables } from '../foreign/foreign-source';
 import { inspectFile } from '../foreign/inspect-file';
 import { startingContext, startingSource } from '../foreign/starting-source';
 import { surveyFile, wideCalendar } from '../foreign/survey-file';
@@ -49,6 +52,8 @@ export interface ImportWorkerData {
   mapping: Mapping | undefined;
   /** What an empty workspace starts with. */
   start: StartingBooks | undefined;
+  /** What comes with a foreign file because the books do not have it yet. */
+  additions: Additions | undefined;
   /** Set to 1 from outside to cancel. */
   cancelFlag: Int32Array;
 }
@@ -141,12 +146,13 @@ async function bringIn(
 
 /** Brings a foreign file in by its mapping, which is kept for the next file of its kind. */
 async function bringForeignIn(store: Store, books: Moment, data: ImportWorkerData, mapping: Mapping): Promise<void> {
-  const { location, fileName, start } = data;
+  const { location, fileName, start, additions = NOTHING_NEW } = data;
   // someone may have set entities up since the file was looked into
   if (start && !(await isEmpty(books))) throw appError('SRV_WORKSPACE_NOT_EMPTY');
-  const context = start ? startingContext(start) : await foreignContext(books);
+  const context = start ? startingContext(start, additions) : await foreignContext(books, additions);
   const foreign = await openForeign(location, fileName, mapping, context);
-  const source = start ? startingSource(foreign, start) : foreign;
+  const added = withTables(foreign, additionTables(additions));
+  const source = start ? startingSource(foreign, start) : added;
   const outcome = await bringIn(store, books, data, source, mapping);
   if (outcome.state !== 'cancelled')
     outcome.findings.shown = outcome.findings.shown.map((found) => inOwnWords(found, fileName, mapping));

@@ -1,14 +1,32 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import type { InspectionView } from '@margin-lens/contract';
-import { DIMENSION_PREFIX, type FiscalCalendar, type ForeignContext, type KnownCodes } from '@margin-lens/core';
+import {
+  additionTables,
+  DIMENSION_PREFIX,
+  NOTHING_NEW,
+  type Additions,
+  type FiscalCalendar,
+  type ForeignContext,
+  type KnownCodes,
+} from '@margin-lens/core';
 import { standsBefore } from '../../store/balances';
 import { rowsOf } from '../../store/masters';
 import type { Transaction } from '../../store/store';
 import { postingContext, readPostingMasters } from '../workspace/posting-masters';
+import { packageRows } from './starting-source';
 
-/** The master data of the workspace as the conversion of foreign files needs it. */
-export async function foreignContext({ em, db }: Transaction): Promise<ForeignContext> {
-  const postings = postingContext(await readPostingMasters(em));
+/** The master data of the workspace as the conversion of foreign files needs it, with what comes with the file. */
+export async function foreignContext(
+  { em, db }: Transaction,
+  additions: Additions = NOTHING_NEW,
+): Promise<ForeignContext> {
+  const tables = additionTables(additions);
+  const masters = await readPostingMasters(em);
+  const postings = postingContext({
+    ...masters,
+    accounts: [...masters.accounts, ...packageRows(tables, 'accounts.csv')],
+    dimensions: [...masters.dimensions, ...packageRows(tables, 'dimensions.csv')],
+  });
   const calendar = [...postings.entities.values()][0]?.calendar.calendar;
   return { postings, calendar, standBefore: standsBefore(db) };
 }

@@ -8,7 +8,9 @@ import {
   foreignConverter,
   issue,
   missingTargets,
+  RESOURCES,
   targetsOf,
+  type ForeignCell,
   type ForeignContext,
   type Issue,
   type Mapping,
@@ -44,14 +46,17 @@ export async function openForeign(
   context: ForeignContext,
 ): Promise<ForeignSource> {
   let converter: RowConverter | undefined;
+  const accounts = new UnmatchedAccounts(mapping, context);
   const path = fileOf(mapping.purpose);
   const rows: PackageSource['rows'] = async (_path, sink, report) => {
+    let isTaken = false;
     const header = (names: string[], line: number) => {
       const found = [...checkHeader(fileName, names, line), ...unmapped(fileName, names, mapping, context)];
       found.forEach(report);
       if (found.length > 0) return;
       converter = foreignConverter(fileName, mapping, names, context, report);
-      sink.header([...converter.header], line);
+      accounts.begin(names, converter.header);
+      isTaken = sink.header([...converter.header], line);
     };
     await readForeign(
       location,
@@ -60,13 +65,17 @@ export async function openForeign(
       {
         header,
         row: (cells, line) => {
-          for (const fields of converter?.convert(cells, line) ?? []) sink.row(fields, line);
+          for (const fields of converter?.convert(cells, line) ?? []) {
+            accounts.note(cells, fields);
+            // the rest of the codes that are missing is told, too
+            if (isTaken) sink.row(fields, line);
+          }
         },
         pause: sink.pause,
       },
       report,
     );
-    for (const { fields, line } of converter?.rest() ?? []) sink.row(fields, line);
+    for (const { fields, line } of converter?.rest() ?? []) if (isTaken) sink.row(fields, line);
     converter?.finish();
   };
   return {
@@ -79,10 +88,64 @@ export async function openForeign(
     close: () => undefined,
     unmatched: () =>
       [...(converter?.unmatched ?? [])].flatMap(([target, texts]) =>
-        [...texts].map(([text, count]) => ({ target, text, count })),
+        [...texts].map(([text, count]) => ({
+          ...{ target, text, count },
+          ...(target === 'account' ? accounts.of(text) : { name: '', stand: 0 }),
+        })),
       ),
   };
 }
+
+/** What a file calls the accounts that the books do not have, and what it posts to them. */
+class UnmatchedAccounts {
+  private readonly held = new Map<string, { name: string; stand: number }>();
+  private nameAt = -1;
+  private at = { account: -1, debit: -1, credit: -1 };
+
+  constructor(
+    private readonly mapping: Mapping,
+    private readonly context: ForeignContext,
+  ) {}
+
+  /** @param names of the file's columns; `header` are those of the rows made */
+  begin(names: readonly string[], header: readonly string[]): void {
+    this.nameAt = names.indexOf(this.mapping.columns['account_name'] ?? '');
+    const place = (name: string) => header.indexOf(name);
+    this.at = { account: place('account'), debit: place('debit'), credit: place('credit') };
+  }
+
+  note(cells: readonly ForeignCell[], fields: readonly string[]): void {
+    const number = fields[this.at.account] ?? '';
+    if (number === '' || this.context.postings.accounts.has(number)) return;
+    const held = this.held.get(number) ?? { name: '', stand: 0 };
+    held.name ||= String(cells[this.nameAt] ?? '').trim();
+    held.stand += (Number(fields[this.at.debit]) || 0) - (Number(fields[this.at.credit]) || 0);
+    this.held.set(number, held);
+  }
+
+  of(number: string): { name: string; stand: number } {
+    const { name = '', stand = 0 } = this.held.get(number) ?? {};
+    return { name, stand: Math.round(stand * 100) / 100 };
+  }
+}
+
+/** A foreign file with tables of a ledger package beside it. */
+export function withTables(foreign: ForeignSource, tables: ReadonlyMap<string, string[][]>): ForeignSource {
+  return {
+    ...foreign,
+    files: [...[...tables.keys()].map((path) => ({ path, bytes: 0 })), ...foreign.files],
+    rows: async (path, sink, report) => {
+      const table = tables.get(path);
+      if (!table) return foreign.rows(path, sink, report);
+      sink.header(columnsOfFile(path), 1);
+      table.forEach((cells, index) => sink.row(cells, index + 2));
+    },
+  };
+}
+
+/** Names of the columns of a table of a ledger package. */
+export const columnsOfFile = (file: string): string[] =>
+  RESOURCES.find((resource) => resource.file === file)!.columns.map(({ name }) => name);
 
 /** Required targets without a column, and columns of the mapping that the file does not have. */
 function unmapped(file: string, names: readonly string[], mapping: Mapping, context: ForeignContext): Issue[] {

@@ -164,6 +164,7 @@ describe('readAuditFile', () => {
         { number: '3000', name: 'Sales', stand: -1250 },
       ],
       years: { from: 2026, to: 2026 },
+      values: [],
       undated: 0,
     });
   });

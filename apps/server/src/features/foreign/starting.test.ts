@@ -1,6 +1,12 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { proposeClassification, type CalendarRule, type Mapping, type StartingBooks } from '@margin-lens/core';
+import {
+  NOTHING_NEW,
+  proposeClassification,
+  type CalendarRule,
+  type Mapping,
+  type StartingBooks,
+} from '@margin-lens/core';
 import { newDatabase, newFolder, query } from '../../../test/tiny-package';
 import { Store } from '../../store/store';
 import { importPackage } from '../imports/import-package';
@@ -110,7 +116,7 @@ describe('a workspace started from one trial balance', () => {
       })),
     };
     const store = await Store.open(database);
-    const source = startingSource(await openForeign(file, name, mapping, startingContext(books)), books);
+    const source = startingSource(await openForeign(file, name, mapping, startingContext(books, NOTHING_NEW)), books);
     const outcome = await importPackage(store, {
       source,
       fileName: name,

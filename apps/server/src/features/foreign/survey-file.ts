@@ -1,6 +1,7 @@
 import type { SurveyView } from '@margin-lens/contract';
 import {
   buildCalendar,
+  DIMENSION_PREFIX,
   foreignConverter,
   LocalCodes,
   PostingCalendar,
@@ -90,6 +91,7 @@ export async function surveyFile(
   const context = permissiveContext(calendar);
   const accounts = new Map<string, { name: string; stand: number }>();
   const entities = new Set<string>();
+  const dimensions = new Map<string, Set<string>>();
   let [from, to] = [Infinity, -Infinity];
   let undated = 0;
   let converter: RowConverter | undefined;
@@ -103,6 +105,7 @@ export async function surveyFile(
     held.stand += (Number(cell('debit')) || 0) - (Number(cell('credit')) || 0);
     accounts.set(cell('account'), held);
     entities.add(cell('entity'));
+    for (const [dimension, values] of dimensions) values.add(cell(DIMENSION_PREFIX + dimension));
     const posting = context.postings.entities.get('')!.calendar;
     const year = (posting.ofKey(cell('period')) ?? posting.ofDate(cell('date')))?.fiscalYear;
     if (year === undefined) undated++;
@@ -111,6 +114,8 @@ export async function surveyFile(
   const rows = {
     header: (header: string[]) => {
       converter = foreignConverter(fileName, mapping, header, context, report);
+      for (const name of converter.header)
+        if (name.startsWith(DIMENSION_PREFIX)) dimensions.set(name.slice(DIMENSION_PREFIX.length), new Set());
       nameAt = header.indexOf(mapping.columns['account_name'] ?? '');
     },
     row: (cells: ForeignCell[], line: number) => {
@@ -129,6 +134,12 @@ export async function surveyFile(
       .map(([number, { name, stand }]) => ({ number, name, stand: Math.round(stand * 100) / 100 }))
       .sort((a, b) => (a.number < b.number ? -1 : 1)),
     years: from <= to ? { from, to } : null,
+    values: [...dimensions].flatMap(([dimension, values]) =>
+      [...values]
+        .filter(Boolean)
+        .sort()
+        .map((value) => ({ dimension, value })),
+    ),
     undated,
   };
 }

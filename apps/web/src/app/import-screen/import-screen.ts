@@ -5,7 +5,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog, MatDialogModule } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import type { Mapping, StartingBooks } from '@margin-lens/core';
+import type { CheckRequest } from '@margin-lens/contract';
 import { countText, readablePlain } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { momentInWords } from '../shared/moment';
@@ -129,9 +129,9 @@ export class ImportScreen {
       .subscribe((isSure) => isSure && this.store.undo(id));
   }
 
-  protected check(mapping: Mapping | undefined, isComplete: boolean, start?: StartingBooks): void {
+  protected check(request: CheckRequest): void {
     this.wentBack.set(false);
-    this.store.check(mapping, isComplete, start);
+    this.store.check(request);
   }
 
   protected over(event: DragEvent): void {

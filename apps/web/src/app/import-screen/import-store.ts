@@ -1,7 +1,7 @@
 import { inject, Injectable, NgZone, signal } from '@angular/core';
 import { Observable, type Subscription } from 'rxjs';
-import type { ErrorReply, ImportJobView, ImportRunView, LookAgain } from '@margin-lens/contract';
-import type { Mapping, StartingBooks } from '@margin-lens/core';
+import type { CheckRequest, ErrorReply, ImportJobView, ImportRunView, LookAgain } from '@margin-lens/contract';
+import type { Mapping } from '@margin-lens/core';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { formOf, type DeliveredFile } from './read-dropped-files';
 import { ImportsApi } from './imports-api';
@@ -63,9 +63,8 @@ export class ImportStore {
   }
 
   /** Checks the delivery; without a mapping by the one it was checked with before. */
-  check(mapping: Mapping | undefined, isComplete: boolean, start?: StartingBooks): void {
-    const given = { ...(mapping ? { mapping } : {}), ...(start ? { start } : {}) };
-    this.act((id) => this.api.check(id, { ...given, isComplete }));
+  check(request: CheckRequest): void {
+    this.act((id) => this.api.check(id, request));
   }
 
   survey(mapping: Mapping): void {

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { ImportJobView, InspectionView } from '@margin-lens/contract';
-import { withTarget, type Mapping } from '@margin-lens/core';
+import { withTarget, type Additions, type Mapping } from '@margin-lens/core';
 import { Controls } from '../testing/controls';
 import { EffectCard } from './effect-card';
 import { MappingCard } from './mapping-card';
@@ -49,7 +49,7 @@ const JOB: ImportJobView = {
   earlier: null,
   inspection: INSPECTION,
   survey: null,
-  unmatched: [{ target: 'account', text: '6410x', count: 2 }],
+  unmatched: [{ target: 'account', text: '6410x', count: 2, name: 'Heating oil', stand: 80 }],
   effect: null,
   isComplete: false,
   findings: null,
@@ -62,7 +62,11 @@ async function open(job: ImportJobView) {
   const fixture = TestBed.createComponent(MappingCard);
   fixture.componentRef.setInput('job', job);
   const checked: Mapping[] = [];
-  fixture.componentInstance.check.subscribe((mapping) => checked.push(mapping));
+  const additions: Additions[] = [];
+  fixture.componentInstance.check.subscribe((check) => {
+    checked.push(check.mapping);
+    additions.push(check.additions);
+  });
   await fixture.whenStable();
   const page = fixture.nativeElement as HTMLElement;
   const press = async (element: HTMLElement) => {
@@ -86,6 +90,7 @@ async function open(job: ImportJobView) {
     type,
     controls,
     checked,
+    additions,
     button: () => page.querySelector<HTMLButtonElement>('[data-testid="check"]')!,
   };
 }
@@ -142,9 +147,58 @@ describe('MappingCard', () => {
     const settled = { ...INSPECTION, questions: [], mapping: { ...INSPECTION.mapping, constants: { entity: 'LMS' } } };
     const { page, press, type, checked, button } = await open({ ...JOB, inspection: settled });
     expect(page.querySelector('[data-testid="unmatched"]')?.textContent).toMatch(/Account.*6410x.*2 times/s);
-    await type(page.querySelector<HTMLInputElement>('[data-testid="unmatched"] input')!, '6410');
+    await type(page.querySelector<HTMLInputElement>('[aria-label="Account 6410x is ours"]')!, '6410');
     await press(button());
     expect(checked[0]!.values).toEqual({ account: { '6410x': '6410' } });
+  });
+
+  it('brings new accounts in with the file, classified by their names, and keeps them once the check knows them', async () => {
+    const settled = { ...INSPECTION, questions: [], mapping: { ...INSPECTION.mapping, constants: { entity: 'LMS' } } };
+    const { page, press, type, controls, show, additions, button } = await open({ ...JOB, inspection: settled });
+    await press(
+      [...page.querySelectorAll('button')].find(({ textContent }) => /Take 1 account as new/.test(textContent))!,
+    );
+    await type(page.querySelector<HTMLInputElement>('[aria-label="Name of 6410x"]')!, 'Heating oil, kilns');
+    await press(button());
+    expect(additions[0]).toMatchObject({
+      accounts: [{ number: '6410x', name: 'Heating oil, kilns', nature: 'expense' }],
+      values: [],
+    });
+    // the check has found them, so that it misses nothing any more; what was said stays on screen and is sent again
+    await show({ ...JOB, state: 'checked', inspection: settled, unmatched: [] });
+    expect(page.querySelector('[data-testid="unmatched"]')?.textContent).toContain('6410x');
+    await controls.choose('Nature of 6410x', /asset/);
+    await press(button());
+    expect(additions[1]!.accounts).toMatchObject([{ number: '6410x', nature: 'asset' }]);
+  });
+
+  it('makes a column a dimension that the books do not have, with its values', async () => {
+    const settled = {
+      ...INSPECTION,
+      questions: [],
+      header: ['Day', 'Konto', 'Betrag', 'Cost centre'],
+      sample: [{ line: 2, cells: ['03/04/2026', '6410', '1.00', 'K1'] }],
+      mapping: { ...INSPECTION.mapping, constants: { entity: 'LMS' } },
+    };
+    const { page, press, controls, show, checked, additions, button } = await open({
+      ...JOB,
+      inspection: settled,
+      unmatched: [],
+    });
+    await controls.choose('Column Cost centre is read as', /A new dimension/);
+    await press(button());
+    expect(checked[0]!.columns).toMatchObject({ 'dim:cost_centre': 'Cost centre' });
+    const value = { target: 'dim:cost_centre', text: 'K1', count: 4, name: '', stand: 0 };
+    await show({ ...JOB, state: 'refused', inspection: settled, unmatched: [value] });
+    await press(
+      [...page.querySelectorAll('button')].find(({ textContent }) => /Take 1 of cost centre as new/.test(textContent))!,
+    );
+    await press(button());
+    expect(additions[1]).toEqual({ accounts: [], values: [{ dimension: 'cost_centre', value: 'K1', name: 'K1' }] });
+    // a column that is not read any more brings no values
+    await controls.choose('Column Cost centre is read as', /not read/);
+    await press(button());
+    expect(additions[2]!.values).toEqual([]);
   });
 });
 

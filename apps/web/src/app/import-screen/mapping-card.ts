@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked } from '@angular/core';
-import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatRadioModule } from '@angular/material/radio';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
@@ -13,6 +12,7 @@ import {
   DIMENSION_PREFIX,
   ENCODINGS,
   hasMonthColumns,
+  freshId,
   keepSaid,
   missingTargets,
   MONTH_PREFIX,
@@ -20,8 +20,8 @@ import {
   targetOfColumn,
   targetsOf,
   withTarget,
+  type Additions,
   type Mapping,
-  countText,
 } from '@margin-lens/core';
 import {
   DATE_WORDS,
@@ -32,11 +32,10 @@ import {
   questionsOf,
   targetWords,
 } from './mapping-text';
+import { additionsOf, UnmatchedCodes, type AddedCode, type SaidCode } from './unmatched-codes';
 
 /** Rows of the sample that are shown. */
 const ROWS = 8;
-/** Codes that a field offers at once. */
-const OFFERED = 20;
 
 type CodeName = InspectionView['codes'][string][number];
 
@@ -44,6 +43,21 @@ interface Choice {
   value: string;
   words: string;
 }
+
+/** How a file is read, and what comes into the books with it. */
+export interface MappedCheck {
+  mapping: Mapping;
+  additions: Additions;
+}
+
+/** Names of the dimensions among targets. */
+const dimensionsAmong = (targets: readonly string[]): string[] => [
+  ...new Set(
+    targets
+      .filter((target) => target.startsWith(DIMENSION_PREFIX))
+      .map((target) => target.slice(DIMENSION_PREFIX.length)),
+  ),
+];
 
 /** A month that was said for the whole file, by the code that it has in another calendar; not said where it has none. */
 function withPeriodByName(said: Mapping, before: readonly CodeName[], now: readonly CodeName[]): Mapping {
@@ -59,14 +73,7 @@ const choicesOf = <T extends string>(values: readonly T[], words: Record<T, stri
 /** How a foreign file is read: its columns, numbers and dates, proposed and put right on a sample of it. */
 @Component({
   selector: 'ml-mapping-card',
-  imports: [
-    MatAutocompleteModule,
-    MatButtonModule,
-    MatFormFieldModule,
-    MatInputModule,
-    MatRadioModule,
-    MatSelectModule,
-  ],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatRadioModule, MatSelectModule, UnmatchedCodes],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mapping-card.html',
   styleUrl: './mapping-card.scss',
@@ -79,7 +86,7 @@ export class MappingCard {
   /** What the button says that goes on. */
   readonly goOn = input('Check what it would change');
 
-  readonly check = output<Mapping>();
+  readonly check = output<MappedCheck>();
   readonly lookAgain = output<LookAgain>();
   readonly cancelled = output();
 
@@ -98,10 +105,8 @@ export class MappingCard {
   private proposed: Mapping | undefined;
 
   private readonly targets = computed(() => {
-    const dimensions = Object.keys(this.inspection().codes)
-      .filter((target) => target.startsWith(DIMENSION_PREFIX))
-      .map((target) => target.slice(DIMENSION_PREFIX.length));
-    return targetsOf(this.mapping().purpose, dimensions);
+    const named = [...Object.keys(this.inspection().codes), ...Object.keys(this.mapping().columns)];
+    return targetsOf(this.mapping().purpose, dimensionsAmong(named));
   });
   protected readonly targetChoices = computed((): Choice[] =>
     this.targets().map(({ name, label }) => ({ value: name, words: label })),
@@ -118,6 +123,14 @@ export class MappingCard {
   protected readonly columns = computed(() =>
     this.inspection().header.map((name, at) => ({ name, at, target: targetOfColumn(this.mapping().columns, name) })),
   );
+  /** The target by which a column becomes a dimension that the books do not have; empty where it cannot. */
+  protected newDimension(column: string, target: string): string {
+    const { purpose, columns } = this.mapping();
+    const known = new Set(dimensionsAmong([...Object.keys(this.inspection().codes), ...Object.keys(columns)]));
+    const isNew = target.startsWith(DIMENSION_PREFIX) && !(target in this.inspection().codes);
+    const takesDimensions = purpose === 'journals' || purpose === 'figures';
+    return !takesDimensions || isNew ? '' : DIMENSION_PREFIX + freshId(column, known);
+  }
   protected readonly rows = computed(() => this.inspection().sample.slice(0, ROWS));
   protected readonly questions = computed(() =>
     questionsOf(this.inspection()).map((question) => ({
@@ -149,21 +162,10 @@ export class MappingCard {
       .filter(([, value]) => value !== '')
       .map(([name, value]) => ({ name, value, words: targetWords(name) })),
   );
-  protected readonly unmatched = computed(() =>
-    this.job().unmatched.map(({ target, text, count }) => ({
-      target,
-      text,
-      words: targetWords(target),
-      times: count === 1 ? 'once' : `${countText(count)} times`,
-      codes: this.inspection().codes[target] ?? [],
-      ours: this.mapping().values[target]?.[text] ?? '',
-    })),
-  );
-  /** Codes of ours that begin with, or are called, what is typed for one of the file; all of them while nothing is. */
-  protected offered({ codes }: { codes: readonly CodeName[] }, typed: string): readonly CodeName[] {
-    const text = typed.trim().toLowerCase();
-    return codes.filter(({ code, name }) => `${code} ${name}`.toLowerCase().includes(text)).slice(0, OFFERED);
-  }
+  /** Codes of the file that come into the books with it. */
+  protected readonly added = signal<readonly AddedCode[]>([]);
+  /** The same as the server takes them: those whose column is still read. */
+  protected readonly additions = computed(() => additionsOf(this.added(), this.mapping()));
   protected readonly open = computed(() => this.questions().filter(({ chosen }) => chosen === undefined).length);
   protected readonly canCheck = computed(() => this.open() === 0 && this.missing().length === 0 && !this.isAsked());
   protected readonly sheetWord = computed(() => (/\.xml$/i.test(this.job().fileName) ? 'Part' : 'Sheet'));
@@ -193,6 +195,8 @@ export class MappingCard {
     this.mapping.set(proposed);
     if (!before) return;
     const targets = new Set([
+      // a column that is to be a new dimension stays one
+      ...Object.keys(said.columns).filter((target) => target.startsWith(DIMENSION_PREFIX)),
       ...this.targets().map(({ name }) => name),
       ...this.monthChoices().map(({ value }) => value),
     ]);
@@ -227,7 +231,7 @@ export class MappingCard {
     this.set({ constants: { ...this.mapping().constants, [name]: value } });
   }
 
-  protected setCode(target: string, text: string, ours: string): void {
+  protected setCode({ target, text, ours }: SaidCode): void {
     const { values } = this.mapping();
     this.set({ values: { ...values, [target]: { ...values[target], [text]: ours.split(' ')[0]! } } });
   }

@@ -1,8 +1,7 @@
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MatStepHarness } from '@angular/material/stepper/testing';
-import type { StartingBooks } from '@margin-lens/core';
-import type { ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
+import type { CheckRequest, ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
 import { Controls } from '../testing/controls';
 import { StartCard } from './start-card';
 
@@ -59,6 +58,7 @@ const SURVEY: SurveyView = {
   entities: ['MAIN'],
   years: { from: 2026, to: 2026 },
   undated: 0,
+  values: [{ dimension: 'cost_centre', value: 'K1' }],
   accounts: [
     { number: '1000', name: 'Cash at bank', stand: 100 },
     { number: '2900', name: 'Share capital', stand: -60 },
@@ -76,7 +76,7 @@ const step = async (fixture: ComponentFixture<StartCard>) =>
 describe('StartCard', () => {
   async function open(job: ImportJobView) {
     const fixture = TestBed.createComponent(StartCard);
-    const sent: { check?: { start: StartingBooks }; look?: LookAgain; surveyed: number } = { surveyed: 0 };
+    const sent: { check?: Omit<CheckRequest, 'isComplete'>; look?: LookAgain; surveyed: number } = { surveyed: 0 };
     fixture.componentInstance.check.subscribe((check) => (sent.check = check));
     fixture.componentInstance.lookAgain.subscribe((look) => (sent.look = look));
     fixture.componentInstance.survey.subscribe(() => sent.surveyed++);
@@ -125,13 +125,14 @@ describe('StartCard', () => {
     currency.dispatchEvent(new Event('input'));
     await give({ ...JOB, survey: SURVEY });
     await press('Check what it would change');
+    expect(sent.check!.additions!.values).toEqual([{ dimension: 'cost_centre', value: 'K1', name: 'K1' }]);
     expect(sent.check!.start).toMatchObject({
       name: 'oakhill pottery',
       entities: [{ code: 'MAIN', name: 'oakhill pottery', currency: 'GBP' }],
       calendar: RULE,
       years: { from: 2025, to: 2027 },
     });
-    expect(sent.check!.start.accounts.map(({ nature }) => nature)).toEqual(['asset', 'equity', 'income', 'expense']);
+    expect(sent.check!.start!.accounts.map(({ nature }) => nature)).toEqual(['asset', 'equity', 'income', 'expense']);
   });
 
   it('keeps what was said while the job moves on, and goes back to the columns and forth', async () => {

@@ -25,12 +25,12 @@ import {
   type Mapping,
   type StartingBooks,
 } from '@margin-lens/core';
-import type { ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
+import type { CheckRequest, ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
 import { MONTHS } from '../setup-screen/calendar-view';
 import { SheetDraft } from '../shared/sheet/sheet-draft';
 import { Sheet } from '../shared/sheet/sheet';
 import type { DraftRow, SheetColumn } from '../shared/sheet/sheet-model';
-import { MappingCard } from './mapping-card';
+import { MappingCard, type MappedCheck } from './mapping-card';
 import { AT, accountOfCells, CELL_COUNT, isReady, proposedAccounts, sumsOf, type ProposedAccount } from './start-view';
 import { readablePlain } from '@margin-lens/core/shown';
 
@@ -69,7 +69,7 @@ export class StartCard {
 
   readonly lookAgain = output<LookAgain>();
   readonly survey = output<Mapping>();
-  readonly check = output<{ mapping: Mapping; start: StartingBooks }>();
+  readonly check = output<Omit<CheckRequest, 'isComplete'>>();
   /** From what it would change back to the accounts or the columns. */
   readonly back = output();
   readonly cancelled = output();
@@ -229,7 +229,7 @@ export class StartCard {
     this.entities.update((all) => all.map((entity) => (entity.code === code ? { ...entity, ...change } : entity)));
   }
 
-  protected goOn(mapping: Mapping): void {
+  protected goOn({ mapping }: MappedCheck): void {
     this.mapping.set(mapping);
     this.isBack.set(false);
     this.survey.emit(mapping);
@@ -244,7 +244,9 @@ export class StartCard {
 
   protected checkIt(): void {
     const mapping = this.mapping() ?? this.job().inspection!.mapping;
-    this.check.emit({ mapping, start: this.books() });
+    const values = this.surveyed()?.values ?? [];
+    const additions = { accounts: [], values: values.map((each) => ({ ...each, name: each.value })) };
+    this.check.emit({ mapping, start: this.books(), additions });
   }
 
   protected text(event: Event): string {

@@ -13,6 +13,7 @@ describe('what a workspace is started with', () => {
     ],
     years: { from: 2026, to: 2026 },
     undated: 0,
+    values: [],
   };
 
   it('is proposed from names and numbers, and adds up', () => {
