@@ -81,7 +81,7 @@ test('a base year is cleaned of a one-off, with its reason, before its shape is 
   const sheet = new VersionsPage(page);
   await sheet.open('FORECAST_2');
   await sheet.cell('Energy', 5).click();
-  await sheet.act('Phase a total…');
+  await sheet.act('Phase…');
   const oneOffs = sheet.panel.getByTestId('one-offs');
   await choose(oneOffs.getByLabel('Month'), 'November 2025');
   await sheet.panel.getByLabel('Total').fill('7000');

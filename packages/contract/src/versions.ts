@@ -91,6 +91,8 @@ export const FiguresQuerySchema = v.object({
   to: v.string(),
   /** Adjustment periods are left out, which otherwise are part of the month before. */
   adjustments: v.exactOptional(v.literal('left_out')),
+  /** Demands on dimension values, as an address writes them: figures that meet them alone. */
+  where: v.exactOptional(v.string()),
 });
 export type FiguresQuery = v.InferOutput<typeof FiguresQuerySchema>;
 
@@ -105,8 +107,8 @@ export const FiguresSchema = v.object({
   actual: v.array(v.boolean()),
   /** Movements, debit positive, minor units (statistics in 1/10,000), by account and combination; one a period. */
   lines: v.array(v.object({ account: v.string(), combination: v.string(), figures: v.array(v.number()) })),
-  /** Closings before the first period, debit positive; accounts with none are left out. */
-  openings: v.array(v.object({ account: v.string(), figure: v.number() })),
+  /** Closings before the first period, debit positive, by account and combination; those of nothing are left out. */
+  openings: v.array(v.object({ account: v.string(), combination: v.string(), figure: v.number() })),
   /** Why some of a group cannot be told and are left out, in words; null where all can. */
   untold: v.nullable(v.string()),
 });
@@ -122,6 +124,7 @@ export const HOWS = [
   'cleared',
   'moved',
   'rounded',
+  'balanced',
   'imported',
   'undone',
   'adopted',

@@ -78,7 +78,7 @@ export { type DocumentMatch, matchDocuments, type PairLine } from './books/match
 export { minorOf } from './books/purchases';
 export { type CodeRange, codeRanges, isInRange } from './account/code-ranges';
 export { translator } from './currency/translator';
-export { netOf } from './books/book-rows';
+export { netOf, type RowAmounts } from './books/book-rows';
 export { spanName } from './period/period-name';
 export { soleEntity } from './scope/scope';
 export { ACTUAL_ID, BASIS_CODES, frozenAt } from './books/version-rows';
@@ -122,6 +122,7 @@ export { type Missing, QUANTITY_DIGITS, type UndefinedReason } from './figure/fi
 export { targetOfColumn, withTarget } from './foreign/column-targets';
 export { readDate } from './foreign/date-format';
 export { delimiterOf, DELIMITERS } from './foreign/delimiter';
+export { type Additions, AdditionsSchema, additionTables, NOTHING_NEW } from './foreign/additions';
 export { type ForeignContext, foreignConverter } from './foreign/foreign-converter';
 export { type StandBefore } from './foreign/trial-balance-converter';
 export { keepSaid } from './foreign/keep-said';
@@ -314,7 +315,8 @@ export {
 export { allocate } from './money/allocate';
 export { formatMinor, LARGEST_AMOUNT, MAX_MINOR } from './money/amount';
 
-export { outlook, OUTLOOK_METHODS, type OutlookMethod, type OutlookResult } from './outlook/outlook';
+export { OUTLOOK_METHODS, outlook, outlookChoice, type OutlookMethod, type OutlookResult } from './outlook/outlook';
+export { finestRows, type PostedMonths, type RowForecast } from './version/forecast-rows';
 export { type CalendarRule, CalendarRuleSchema, periodsOfRule, ruleOfCalendar } from './period/calendar-rule';
 export { checkCalendar } from './period/check-calendar';
 export {
@@ -386,12 +388,17 @@ export {
   haveSameRows,
   lineKey,
   linesOf,
+  openingsOf,
+  type Openings,
   partsOfKey,
   type SheetRow,
+  valuesAsked,
 } from './version/planning-sheet';
 export { type ExchangedRow, exchangedRows, SHEET_KEYS, SHEET_NAME, sheetDifference } from './version/sheet-exchange';
+export { planDifference } from './version/plan-balance';
 export type { PlanResult } from './version/plan-result';
 export {
+  type ForecastQuestion,
   lineChange,
   type PlanAnswer,
   type PlanQuestion,

@@ -3,6 +3,7 @@ import {
   sheetColumns,
   type FigureLine,
   type FigureLines,
+  type Openings,
   type Row,
   type RowLayout,
   type SheetFrame,
@@ -72,6 +73,7 @@ export const source = (grain: 'month' | 'quarter' = 'month'): SheetSource => ({
   accounts: TEST_ACCOUNTS,
   calendar: CALENDAR,
   currency: { kind: 'currency', code: 'EUR', digits: 2 },
+  part: [],
   trees: [
     {
       name: 'department',
@@ -85,7 +87,7 @@ export const source = (grain: 'month' | 'quarter' = 'month'): SheetSource => ({
   columns: sheetColumns(CALENDAR, MONTHS, grain),
 });
 
-export const frame = (actuals = 0, openings = new Map<string, number>()): SheetFrame => ({
+export const frame = (actuals = 0, openings: Openings = new Map()): SheetFrame => ({
   own: MONTHS.map((_, at) => at >= actuals),
   openings,
 });
@@ -99,6 +101,8 @@ export function rows(lines: FigureLines = LINES, change: Partial<SheetShape> = {
     lines,
     trees,
     dimensions: [],
+    valuesFirst: false,
+    part: [],
     isOpen: () => false,
     hideUnused: true,
     ...change,

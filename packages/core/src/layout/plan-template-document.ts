@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { nameText, shortText } from './text-limits';
 
 /** Actions of a planning sheet that can be taken again elsewhere; what is drawn by hand is not among them. */
-export const TEMPLATE_ACTIONS = ['seed', 'outlook', 'uplift', 'phase', 'series', 'round', 'move'] as const;
+export const TEMPLATE_ACTIONS = ['seed', 'outlook', 'uplift', 'phase', 'series', 'round', 'move', 'balance'] as const;
 
 /** Steps, rows of a step and settings of an action, at most. */
 const MOST_STEPS = 200;

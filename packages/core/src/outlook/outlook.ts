@@ -65,7 +65,7 @@ export function forecastErrors(
  * Carries a history on by a method, with its range and its errors in a back-test.
  *
  * Shape: `season` periods make a year (12 for months). The back-test holds back as many of the last periods as are
- * forecast, fewer where the history is short.
+ * forecast, fewer where the history is short or `mostHeld` says so.
  * Missing: too short a history gives a plain statement instead of figures.
  */
 export function outlook(
@@ -73,6 +73,7 @@ export function outlook(
   season: number,
   steps: number,
   method: OutlookMethod,
+  mostHeld = steps,
 ): OutlookResult {
   const needed = periodsNeeded(method, season);
   if (history.length < needed)
@@ -80,7 +81,7 @@ export function outlook(
   if (method === 'holt_winters_multiplicative' && history.some((value) => value <= 0))
     return { method, problem: 'A season that multiplies needs figures above nothing in every month.' };
   const { forecast, spread } = carryOn(history, season, steps, method);
-  const held = Math.min(steps, history.length - needed);
+  const held = Math.min(mostHeld, history.length - needed);
   const backTest =
     held < 1
       ? undefined
@@ -96,6 +97,29 @@ export function outlook(
     range: forecast.map((figure, at) => ({ low: figure - Z * spread(at + 1), high: figure + Z * spread(at + 1) })),
     backTest,
   };
+}
+
+/** What every method makes of a history, and which of them was nearest to what came. */
+export interface OutlookChoice {
+  tried: readonly OutlookResult[];
+  /** None where no method could be tried. */
+  best: OutlookMethod | undefined;
+}
+
+/**
+ * Carries a history on by every method. The best is the one with the smallest mean absolute error in the back-test, of
+ * equal ones the first; all are tried on the same periods, so that their errors can be compared.
+ * @source common practice
+ */
+export function outlookChoice(history: readonly number[], season: number, steps: number): OutlookChoice {
+  const spare = OUTLOOK_METHODS.map((method) => history.length - periodsNeeded(method, season));
+  const held = Math.min(steps, ...spare.filter((periods) => periods > 0));
+  const tried = OUTLOOK_METHODS.map((method) => outlook(history, season, steps, method, held));
+  let best: Outlook | undefined;
+  for (const each of tried)
+    if (each.problem === undefined && each.backTest && each.backTest.mae < (best?.backTest?.mae ?? Infinity))
+      best = each;
+  return { tried, best: best?.method };
 }
 
 interface Carried {

@@ -2,7 +2,14 @@ import { allocate, tryAllocate } from '../money/allocate';
 import { attributesOf } from '../account/combination';
 import { linesByAccount } from './lines-by-account';
 import { toTotal } from './round-figures';
-import { lineKey, type FigureLine, type FigureLines, type SheetLeaf, type SheetRow } from './planning-sheet';
+import {
+  lineKey,
+  type FigureLine,
+  type FigureLines,
+  type Openings,
+  type SheetLeaf,
+  type SheetRow,
+} from './planning-sheet';
 
 /** One figure that changes: a movement, debit positive. `period` counts the periods of the sheet. */
 export interface FigureChange {
@@ -17,8 +24,7 @@ export interface FigureChange {
 export interface SheetFrame {
   /** One flag a period: false where it shows actuals and cannot be edited. */
   own: readonly boolean[];
-  /** Closing balances before the first period, debit positive, by account; none where it is left out. */
-  openings: ReadonlyMap<string, number>;
+  openings: Openings;
 }
 
 export type Edited = { changes: FigureChange[]; problem?: never } | { changes?: never; problem: string };
@@ -43,6 +49,12 @@ function linesOfLeaf(lines: FigureLines, { account, holds }: SheetLeaf): readonl
   return holds ? all.filter(({ combination }) => holds(attributesOf(combination))) : all;
 }
 
+/** What a leaf opens with, debit positive. */
+const openingOf = (openings: Openings, { account, holds }: SheetLeaf): number =>
+  (openings.get(account) ?? [])
+    .filter(({ combination }) => !holds || holds(attributesOf(combination)))
+    .reduce((sum, { figure }) => sum + figure, 0);
+
 /** Lines of the leaves of a row, with their signs; read once for many cells. */
 export const heldLines = (lines: FigureLines, row: SheetRow): { leaf: SheetLeaf; line: FigureLine }[] =>
   row.leaves.flatMap((leaf) => linesOfLeaf(lines, leaf).map((line) => ({ leaf, line })));
@@ -57,10 +69,7 @@ export function rowFigures(lines: FigureLines, row: SheetRow, { own, openings }:
   for (const { leaf, line } of heldLines(lines, row))
     line.figures.forEach((figure, at) => (figures[at]! += leaf.sign * figure));
   if (!row.isBalance) return figures.map((figure) => figure + 0);
-  let closing = row.leaves.reduce(
-    (sum, leaf) => sum + leaf.sign * (leaf.holds ? 0 : (openings.get(leaf.account) ?? 0)),
-    0,
-  );
+  let closing = row.leaves.reduce((sum, leaf) => sum + leaf.sign * openingOf(openings, leaf), 0);
   return figures.map((movement) => (closing += movement) + 0);
 }
 

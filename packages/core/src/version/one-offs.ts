@@ -45,7 +45,7 @@ export function withoutOneOffs(
   taken: readonly (OneOff & { row: SheetRow })[],
   frame: SheetFrame,
 ): FigureLines {
-  const whole = { own: frame.own.map(() => true), openings: new Map<string, number>() };
+  const whole = { own: frame.own.map(() => true), openings: new Map() };
   return taken.reduce((left, { row, month, amount }) => {
     const flow = { ...row, isBalance: false };
     const edited = editTotal(left, flow, whole, [month], rowFigures(left, flow, whole)[month]! - amount);

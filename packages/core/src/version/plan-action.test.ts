@@ -1,4 +1,5 @@
 import { CALENDAR, frame, KILN, line, LINES, MONTHS, NONE, rowOf, SHOP } from '../../test/small-plan';
+import { TEST_ACCOUNTS } from '../../test/properties/random-books';
 import { applyChanges, rowFigures } from './edit-figures';
 import { lineKey, linesOf, type FigureLines, type SheetRow } from './planning-sheet';
 import { emptyBaseMonths, planAction, type ActionPlace, type PlanAction } from './plan-action';
@@ -6,6 +7,7 @@ import { emptyBaseMonths, planAction, type ActionPlace, type PlanAction } from '
 // Figures are whole euros; the arithmetic stands beside each expected value.
 const PERIODS = MONTHS.map((ordinal) => CALENDAR.periods[ordinal]!);
 const place = (rows: SheetRow[], months: number[], change: Partial<ActionPlace> = {}): ActionPlace => ({
+  accounts: TEST_ACCOUNTS,
   lines: LINES,
   frame: frame(),
   rows,
@@ -84,7 +86,7 @@ describe('planAction', () => {
   it('gives a row that is chosen with the rows it is made of no figure twice', () => {
     const all = rowOf('sales');
     const parts = all.leaves.map((leaf, at): SheetRow => ({ ...all, id: `part${at}`, leaves: [leaf] }));
-    const flat: PlanAction = { kind: 'write', figures: [120_000] };
+    const flat: PlanAction = { kind: 'write', figures: new Map([[all.id, [120_000]]]) };
     const { changes } = planAction(flat, place([all, ...parts], [0]));
     const figures = rowFigures(applyChanges(LINES, changes, 12), all, frame());
     expect(euros([figures[0]!])).toEqual([1200]);
@@ -138,7 +140,9 @@ describe('planAction', () => {
     const kept = after({ kind: 'round', step: 10_000, keepsTotal: true }, rowOf('people'), [0, 1, 2], { lines: odd });
     expect(kept.reduce((a, b) => a + b, 0)).toBe(400); // 447 to the hundred
     expect(after({ kind: 'flip' }, rowOf('people'), [0])).toEqual([-200]);
-    expect(after({ kind: 'write', figures: [12_300] }, rowOf('people'), [0, 1])).toEqual([123, 200]);
+    expect(after({ kind: 'write', figures: new Map([['people', [12_300]]]) }, rowOf('people'), [0, 1])).toEqual([
+      123, 200,
+    ]);
   });
 
   it('moves figures to later months and to another value, and loses nothing', () => {

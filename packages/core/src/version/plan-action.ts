@@ -1,3 +1,4 @@
+import type { Account } from '../account/nature';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { attributesOf, combinationOf } from '../account/combination';
 import { roundHalfAway } from '../money/round';
@@ -13,6 +14,7 @@ import {
 } from './edit-figures';
 import { phasingWeights, type Phasing } from './phase';
 import { lineKey, type FigureLine, type FigureLines, type SheetRow } from './planning-sheet';
+import { balanceBy, planDifference } from './plan-balance';
 import { roundEach, roundKeepingTotal } from './round-figures';
 import { runRate, type RunRate } from './run-rate';
 import { seriesFigures, type Series } from './series';
@@ -41,10 +43,13 @@ export type PlanAction =
   | { kind: 'move_months'; by: number }
   /** Moves figures from one value of a dimension to another; an empty value is none. */
   | { kind: 'move_value'; dimension: string; from: string; to: string }
-  /** Writes figures a month for a row, such as a forecast of it. Units: minor units of the row's own reading. */
-  | { kind: 'write'; figures: readonly number[] };
+  /** Writes figures a month for rows, by their ids, such as forecasts of them. Units: minor units of each row's own reading. */
+  | { kind: 'write'; figures: ReadonlyMap<string, readonly number[]> }
+  /** Lets one account take what the balance sheet is out by, whatever rows are selected. */
+  | { kind: 'balance'; account: string };
 
 export interface ActionPlace {
+  accounts: readonly Account[];
   lines: FigureLines;
   frame: SheetFrame;
   rows: readonly SheetRow[];
@@ -72,6 +77,7 @@ export function planAction(action: PlanAction, place: ActionPlace): PlannedActio
   const own = place.months.filter((month) => place.frame.own[month]);
   if (own.length === 0)
     return { changes: [], problems: ['Only actual months are selected. Choose months of the version’s own.'] };
+  if (action.kind === 'balance') return balance(action.account, { ...place, months: own });
   const rows = place.rows.filter(({ leaves }) => leaves.length > 0);
   if (rows.length === 0)
     return { changes: [], problems: ['Only computed rows are selected. Choose the rows that they are made of.'] };
@@ -96,6 +102,13 @@ export function planAction(action: PlanAction, place: ActionPlace): PlannedActio
   }
 }
 
+function balance(account: string, { lines, accounts, frame, months }: ActionPlace): PlannedAction {
+  const difference = planDifference(lines, accounts, frame.own);
+  if (!difference) return { changes: [], problems: ['No balance sheet is planned here.'] };
+  const changes = balanceBy(account, months, lines, difference);
+  return { changes, problems: changes.length === 0 ? ['The balance sheet balances in these months.'] : [] };
+}
+
 type RowAction = Extract<PlanAction, { kind: 'phase' | 'series' | 'round' | 'write' }>;
 
 /** The figures that a row is to show in the months, or why there are none. */
@@ -109,7 +122,7 @@ function rowTargets(
     case 'series':
       return seriesFigures(action.series, figures.length);
     case 'write':
-      return figures.map((figure, at) => action.figures[at] ?? figure);
+      return figures.map((figure, at) => action.figures.get(row.id)?.[at] ?? figure);
     case 'round':
       return action.keepsTotal && !row.isBalance
         ? roundKeepingTotal(figures, action.step)

@@ -1,8 +1,8 @@
 import { frame, KILN, line, LINES, NONE, rowOf, rows, SHOP, source } from '../../test/small-plan';
-import { applyChanges, rowFigures } from './edit-figures';
+import { applyChanges, editTotal, rowFigures } from './edit-figures';
 import { linesByAccount } from './lines-by-account';
 import type { Row, RowLayout } from '../layout/row-layout';
-import { favourOfChange, haveSameRows, lineKey, linesOf } from './planning-sheet';
+import { favourOfChange, haveSameRows, lineKey, linesOf, openingsOf } from './planning-sheet';
 import { sheetLayout } from './sheet-figures';
 
 const open = { isOpen: () => true };
@@ -76,6 +76,49 @@ describe('sheetRows', () => {
     );
   });
 
+  it('lays values open first where that is wanted, each with its total and its accounts below', () => {
+    const look = { dimensions: ['department'], valuesFirst: true };
+    const sheet = rows(LINES, { ...open, ...look }).filter(({ id }) => id.startsWith('sales:'));
+    expect(sheet.map(({ id, label }) => [id, label])).toEqual([
+      ['sales:kiln', 'Kiln hall'],
+      ['sales:kiln:4000', '4000 Account 4000'],
+      ['sales:', 'No department'],
+      ['sales::4100', '4100 Account 4100'],
+      ['sales:shop', 'Shop'],
+      ['sales:shop:4000', '4000 Account 4000'],
+    ]);
+    const [kiln, , none] = sheet;
+    expect(rowFigures(LINES, kiln!, frame())[0]).toBe(60_000);
+    expect(rowFigures(LINES, none!, frame())[0]).toBe(50_000);
+    // a total typed for a department is spread over its accounts and touches no other
+    const { changes } = editTotal(LINES, kiln!, frame(), [0], 90_000);
+    expect(changes).toEqual([{ account: '4000', combination: KILN, period: 0, before: -60_000, after: -90_000 }]);
+  });
+
+  it('of a part of the books shows and plans that part alone', () => {
+    const part = [{ dimension: 'department', has: 'in' as const, values: ['shop'] }];
+    const sales = rowOf('sales', { part });
+    expect(rowFigures(LINES, sales, frame())[0]).toBe(40_000);
+    expect(
+      rows(LINES, { ...open, part })
+        .filter(({ kind }) => kind === 'account')
+        .map(({ id }) => id),
+    ).toEqual(['sales:4000']);
+    // a line that is begun by typing belongs to the part
+    const { changes } = editTotal(LINES, rowOf('people', { part }), frame(), [0], 5_000);
+    expect(changes).toEqual([{ account: '6000', combination: SHOP, period: 0, before: 0, after: 5_000 }]);
+  });
+
+  it('reads what a part opens with by its values', () => {
+    const part = [{ dimension: 'department', has: 'in' as const, values: ['shop'] }];
+    const openings = openingsOf([
+      { account: '9000', combination: KILN, figure: 50_000 },
+      { account: '9000', combination: SHOP, figure: 70_000 },
+    ]);
+    expect(rowFigures(LINES, rowOf('heads', { part }), frame(0, openings))[0]).toBe(70_000);
+    expect(rowFigures(LINES, rowOf('heads'), frame(0, openings))[0]).toBe(120_000);
+  });
+
   it('keeps a line that was begun although it holds nothing yet', () => {
     const begun = linesOf([...LINES.values(), line('5000', SHOP)]);
     const ids = (started?: ReadonlySet<string>) =>
@@ -88,7 +131,7 @@ describe('sheetRows', () => {
 describe('rowFigures', () => {
   it('reads flows of each month, and balances as closings from what they open with', () => {
     expect(rowFigures(LINES, rowOf('sales'), frame()).slice(0, 4)).toEqual([150_000, 160_000, 170_000, 0]);
-    const openings = new Map([['1000', 50_000]]);
+    const openings = openingsOf([{ account: '1000', combination: NONE, figure: 50_000 }]);
     expect(rowFigures(LINES, rowOf('cash'), frame(0, openings)).slice(0, 4)).toEqual([60_000, 65_000, 62_500, 62_500]);
   });
 });

@@ -1,8 +1,8 @@
 import { isFlow, isProfitOrLoss, type Account, type Direction } from '../account/nature';
 import type { Unit } from '../figure/figure';
 import type { RowReading, RowStyle } from '../layout/row-layout';
-import { attributesOf, NO_VALUES, type Attributes } from '../account/combination';
-import { conditionsTest } from '../cube/dimension-condition';
+import { attributesOf, combinationOf, type Attributes } from '../account/combination';
+import { conditionsTest, type DimensionCondition } from '../cube/dimension-condition';
 import { hasFigures, type CompiledRow, type CompiledRows } from '../statement/compiled-row';
 import type { DimensionTree } from '../account/dimension-tree';
 import { linesByAccount } from './lines-by-account';
@@ -33,6 +33,26 @@ export const partsOfKey = (key: string): [account: string, combination: string] 
 
 export const linesOf = (lines: Iterable<FigureLine>): FigureLines =>
   new Map([...lines].map((line) => [lineKey(line.account, line.combination), line]));
+
+/** A balance before the first period of a sheet, debit positive. */
+export interface Opening {
+  account: string;
+  combination: string;
+  figure: number;
+}
+
+/** What accounts open with, by account; none where it is left out. */
+export type Openings = ReadonlyMap<string, readonly Opening[]>;
+
+export function openingsOf(openings: Iterable<Opening>): Openings {
+  const byAccount = new Map<string, Opening[]>();
+  for (const opening of openings) {
+    const held = byAccount.get(opening.account);
+    if (held) held.push(opening);
+    else byAccount.set(opening.account, [opening]);
+  }
+  return byAccount;
+}
 
 /** Accounts that a row is made of, each with the sign that turns debit positive into the row's own reading. */
 export interface SheetLeaf {
@@ -74,6 +94,10 @@ export interface SheetShape {
   trees: readonly DimensionTree[];
   /** Dimensions that accounts are planned by. */
   dimensions: readonly string[];
+  /** Below a row stand values with their accounts, rather than accounts with their values. */
+  valuesFirst: boolean;
+  /** What part of the books the sheet is of; all where it asks for nothing. */
+  part: readonly DimensionCondition[];
   isOpen: (id: string) => boolean;
   /** Leaves out accounts and values that hold nothing. */
   hideUnused: boolean;
@@ -88,8 +112,13 @@ export function sheetRows(shape: SheetShape): SheetRow[] {
   return rows.flatMap((row): SheetRow[] => {
     const own = layoutRow(row, shape);
     if (row.rule.from !== 'accounts' || !own.isOpen) return [own];
-    const accounts = own.leaves.flatMap((leaf) => accountRows(own, leaf, byAccount.get(leaf.account) ?? [], shape));
-    return [own, ...accounts];
+    const linesOfLeaf = ({ account, holds }: SheetLeaf) =>
+      (byAccount.get(account) ?? []).filter(({ combination }) => !holds || holds(attributesOf(combination)));
+    const below =
+      shape.valuesFirst && shape.dimensions.length > 0
+        ? valueRows(own, linesOfLeaf, shape)
+        : own.leaves.flatMap((leaf) => accountRows(own, leaf, linesOfLeaf, shape));
+    return [own, ...below];
   });
 }
 
@@ -136,8 +165,7 @@ function leavesOf(row: CompiledRow, shape: SheetShape): SheetLeaf[] {
     return rule.members.map(({ account, weight, where }) => ({
       account: shape.accounts[account]!.number,
       sign: (own * Math.sign(weight)) as 1 | -1,
-      ...(where.length > 0 && { holds: conditionsTest(where, shape.trees) }),
-      combination: NO_VALUES,
+      ...holding([...where, ...shape.part], shape.trees),
     }));
   if (rule.from !== 'rows' || row.kind !== 'group') return []; // a difference of rows is no total that could be spread
   const parts = rule.terms.map(({ row: index }) => {
@@ -149,6 +177,23 @@ function leavesOf(row: CompiledRow, shape: SheetShape): SheetLeaf[] {
   // nor is one that holds what cannot be typed
   const follows = ({ child, leaves }: (typeof parts)[number]) => leaves.length === 0 && !holdsNoAccounts(child);
   return parts.some(follows) ? [] : parts.flatMap(({ leaves }) => leaves);
+}
+
+/** The values that a new line has to carry so that it meets demands, as far as these name one. */
+export const valuesAsked = (demands: readonly DimensionCondition[]): Map<string, string> =>
+  new Map(
+    demands.flatMap(({ dimension, has, values }): [string, string][] =>
+      has === 'in' && values.length === 1 ? [[dimension, values[0]!]] : [],
+    ),
+  );
+
+/** Which lines a leaf holds that demands are made of, and what a new line of it carries so that they are met. */
+function holding(
+  demands: readonly DimensionCondition[],
+  trees: readonly DimensionTree[],
+): Pick<SheetLeaf, 'combination'> & Partial<Pick<SheetLeaf, 'holds'>> {
+  const combination = combinationOf(valuesAsked(demands));
+  return demands.length === 0 ? { combination } : { holds: conditionsTest(demands, trees), combination };
 }
 
 const holdsNoAccounts = ({ kind, rule }: CompiledRow): boolean =>
@@ -181,12 +226,13 @@ export function haveSameRows(a: FigureLines, b: FigureLines): boolean {
   return true;
 }
 
-function accountRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLine[], shape: SheetShape): SheetRow[] {
-  const held = lines.filter(({ combination }) => !leaf.holds || leaf.holds(attributesOf(combination)));
-  if (shape.hideUnused && !held.some((line) => isShownLine(line, shape))) return [];
+type LinesOfLeaf = (leaf: SheetLeaf) => readonly FigureLine[];
+
+function accountRows(parent: SheetRow, leaf: SheetLeaf, linesOfLeaf: LinesOfLeaf, shape: SheetShape): SheetRow[] {
+  if (shape.hideUnused && !linesOfLeaf(leaf).some((line) => isShownLine(line, shape))) return [];
   const account = accountOf(shape.accounts, leaf.account);
   const id = `${parent.id}:${account.number}`;
-  const opens = shape.dimensions.length > 0 ? id : undefined;
+  const opens = shape.dimensions.length > 0 && parent.kind === 'layout' ? id : undefined;
   const row: SheetRow = {
     ...parent,
     id,
@@ -200,42 +246,52 @@ function accountRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLi
     opens,
     isOpen: opens !== undefined && shape.isOpen(opens),
   };
-  if (!row.isOpen) return [row];
-  return [row, ...valueRows(row, leaf, held, shape)];
+  return row.isOpen ? [row, ...valueRows(row, linesOfLeaf, shape)] : [row];
 }
 
-/** One row for each tuple of values of the chosen dimensions that the account has figures under. */
-function valueRows(parent: SheetRow, leaf: SheetLeaf, lines: readonly FigureLine[], shape: SheetShape): SheetRow[] {
+/** One row for each tuple of values of the chosen dimensions that a row has figures under. */
+function valueRows(parent: SheetRow, linesOfLeaf: LinesOfLeaf, shape: SheetShape): SheetRow[] {
   const tupleOf = (combination: string) => {
     const attributes = attributesOf(combination);
     return shape.dimensions.map((name) => attributes.get(name) ?? '');
   };
-  const groups = new Map<string, FigureLine[]>();
-  for (const line of lines) {
-    const key = JSON.stringify(tupleOf(line.combination));
-    const group = groups.get(key);
-    if (group) group.push(line);
-    else groups.set(key, [line]);
-  }
+  /** By tuple: the lines of each leaf. */
+  const groups = new Map<string, Map<SheetLeaf, FigureLine[]>>();
+  for (const leaf of parent.leaves)
+    for (const line of linesOfLeaf(leaf)) {
+      const key = JSON.stringify(tupleOf(line.combination));
+      const group = groups.get(key) ?? new Map<SheetLeaf, FigureLine[]>();
+      groups.set(key, group.set(leaf, [...(group.get(leaf) ?? []), line]));
+    }
   return [...groups]
-    .filter(([, held]) => held.some((line) => isShownLine(line, shape)))
-    .map(([key, held]): SheetRow => {
+    .filter(([, group]) => [...group.values()].flat().some((line) => isShownLine(line, shape)))
+    .map(([key, group]): SheetRow => {
       const tuple = JSON.parse(key) as string[];
-      const holds = (attributes: Attributes) =>
-        (leaf.holds?.(attributes) ?? true) &&
+      const isOfTuple = (attributes: Attributes) =>
         shape.dimensions.every((name, at) => (attributes.get(name) ?? '') === tuple[at]);
+      const id = `${parent.id}:${tuple.join('/')}`;
+      const opens = parent.kind === 'layout' ? id : undefined;
       return {
         ...parent,
-        id: `${parent.id}:${tuple.join('/')}`,
+        id,
         kind: 'values',
         label: tupleLabel(tuple, shape),
         depth: parent.depth + 1,
-        leaves: [{ ...leaf, holds, combination: held[0]!.combination }],
-        opens: undefined,
-        isOpen: false,
+        style: 'detail',
+        compiled: undefined,
+        leaves: [...group].map(([leaf, held]) => ({
+          ...leaf,
+          holds: (attributes) => (leaf.holds?.(attributes) ?? true) && isOfTuple(attributes),
+          combination: held[0]!.combination,
+        })),
+        opens,
+        isOpen: opens !== undefined && shape.isOpen(opens),
       };
     })
-    .sort((a, b) => a.label.localeCompare(b.label, 'en'));
+    .sort((a, b) => a.label.localeCompare(b.label, 'en'))
+    .flatMap((row) =>
+      row.isOpen ? [row, ...row.leaves.flatMap((leaf) => accountRows(row, leaf, linesOfLeaf, shape))] : [row],
+    );
 }
 
 const tupleLabel = (tuple: readonly string[], { dimensions, trees }: SheetShape): string =>

@@ -1,6 +1,7 @@
 import { planAction, type ActionPlace, type PlanAction, type PlannedAction } from './plan-action';
 import { planResult, type PlanResult } from './plan-result';
-import type { FigureLine, FigureLines } from './planning-sheet';
+import { forecastRows, type PostedMonths, type RowForecast } from './forecast-rows';
+import type { FigureLine, FigureLines, SheetRow } from './planning-sheet';
 import { rowsOfSheet, sheetTotals, type SheetSide, type SheetSource, type SheetView } from './sheet-figures';
 
 /** A sheet with what stands beside it, or its own lines that have changed since: its totals are asked for. */
@@ -13,7 +14,17 @@ export interface PlanQuestion {
   view: SheetView;
   rows: readonly string[];
   action: PlanAction;
-  place: Omit<ActionPlace, 'lines' | 'rows'>;
+  place: Omit<ActionPlace, 'accounts' | 'lines' | 'rows'>;
+}
+
+/** What each method makes of rows, by their ids as the view has them. */
+export interface ForecastQuestion {
+  do: 'forecast';
+  view: SheetView;
+  rows: readonly string[];
+  posted: PostedMonths;
+  /** Months from the last posted one to the furthest. */
+  steps: number;
 }
 
 /** What an action would change, and what that would make of the rows. */
@@ -61,11 +72,19 @@ export class SheetEvaluator {
 
   plan({ view, rows: ids, action, place }: PlanQuestion): PlanAnswer {
     const { source, lines } = this;
-    const chosen = new Set(ids);
-    const rows = rowsOfSheet(source, view, lines).filter(({ id }) => chosen.has(id));
-    const planned = planAction(action, { ...place, lines, rows });
+    const rows = this.rowsOf(view, ids);
+    const planned = planAction(action, { ...place, accounts: source.accounts, lines, rows });
     const ground = { lines, frame: place.frame, accounts: source.accounts };
     return { ...planned, result: planned.changes.length > 0 ? planResult(planned.changes, rows, ground) : undefined };
+  }
+
+  forecast({ view, rows, posted, steps }: ForecastQuestion): RowForecast[] {
+    return forecastRows(this.rowsOf(view, rows), posted, steps);
+  }
+
+  private rowsOf(view: SheetView, ids: readonly string[]): SheetRow[] {
+    const chosen = new Set(ids);
+    return rowsOfSheet(this.source, view, this.lines).filter(({ id }) => chosen.has(id));
   }
 
   private ownTotals(): Float64Array {

@@ -100,20 +100,28 @@ export interface SheetDifference {
   left: LeftLine[];
 }
 
+/** What a sheet that came back is held against. */
+export interface SheetGround {
+  /** The figures that the sheet is of. */
+  lines: FigureLines;
+  /** Whether the sheet is of what carries these values; others are refused. */
+  holds: (combination: string) => boolean;
+  accounts: readonly Account[];
+  /** Keys of the sheet's periods, and which of them can be written. */
+  periods: readonly string[];
+  own: readonly boolean[];
+  /** Of the currency. */
+  digits: number;
+}
+
 /**
  * Holds a sheet that came back against the figures that stand there, by key.
  *
- * Shape: `periods` are the keys of the sheet's periods, `own` those that can be written. A period or row that the sheet
- * leaves out stays as it is; an empty cell too. `left` names the rows of which figures are left so.
+ * Shape: a period or row that the sheet leaves out stays as it is; an empty cell too. `left` names the rows of which
+ * figures are left so.
  */
-export function sheetDifference(
-  rows: readonly ExchangedRow[],
-  lines: FigureLines,
-  accounts: readonly Account[],
-  periods: readonly string[],
-  own: readonly boolean[],
-  digits: number,
-): SheetDifference {
+export function sheetDifference(rows: readonly ExchangedRow[], ground: SheetGround): SheetDifference {
+  const { lines, holds, accounts, periods, own } = ground;
   const result: SheetDifference = { changes: [], adds: 0, changed: 0, same: 0, rejected: [], left: [] };
   const seen = new Map<string, number>();
   const reject = (line: number, what: string, problem: string) => void result.rejected.push({ line, what, problem });
@@ -129,6 +137,10 @@ export function sheetDifference(
       reject(row.line, what, 'the values are not written as name=value');
       continue;
     }
+    if (!holds(combination)) {
+      reject(row.line, what, 'the filter that stands on the sheet leaves these values out');
+      continue;
+    }
     const key = lineKey(row.account, combination);
     const before = seen.get(key);
     if (before !== undefined) {
@@ -140,15 +152,7 @@ export function sheetDifference(
       const at = periods.indexOf(period);
       if (text.trim() === '') continue;
       if (at < 0) reject(row.line, `${what}, ${period}`, 'the version has no such month');
-      else
-        takeCell(
-          result,
-          { row, account, combination, at, text, what: `${what}, ${period}` },
-          lines,
-          own,
-          digits,
-          reject,
-        );
+      else takeCell(result, { row, account, combination, at, text, what: `${what}, ${period}` }, ground, reject);
     }
   }
   result.left = leftLines(rows, lines, periods, own);
@@ -189,9 +193,7 @@ interface IncomingCell {
 function takeCell(
   result: SheetDifference,
   { row, account, combination, at, text, what }: IncomingCell,
-  lines: FigureLines,
-  own: readonly boolean[],
-  digits: number,
+  { lines, own, digits }: SheetGround,
   reject: (line: number, what: string, problem: string) => void,
 ): void {
   const parsed = parseAmount(text.trim().replace(/[,\s]/g, ''), sheetDigits(account, digits));

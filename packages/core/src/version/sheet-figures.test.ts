@@ -1,8 +1,9 @@
-import { CALENDAR, frame, LINES, MONTHS, source } from '../../test/small-plan';
+import { CALENDAR, frame, KILN, LINES, MONTHS, NONE, SHOP, source } from '../../test/small-plan';
 import { formatFigure } from '../figure/format-figure';
 import { SheetEvaluator, lineChange } from './sheet-evaluator';
 import { sheetColumns, sheetLayout, sheetTotals } from './sheet-figures';
 import { applyChanges } from './edit-figures';
+import { openingsOf } from './planning-sheet';
 
 describe('sheetColumns', () => {
   it('are months with the fiscal year behind them, or quarters', () => {
@@ -25,7 +26,7 @@ describe('sheetColumns', () => {
 });
 
 describe('sheetTotals', () => {
-  const texts = (grain: 'month' | 'quarter', row: string, openings = new Map<string, number>()) => {
+  const texts = (grain: 'month' | 'quarter', row: string, openings = openingsOf([])) => {
     const { columns } = source(grain);
     const { rows, byId } = sheetLayout(source(grain));
     const { unit, decimals, index } = rows[byId.get(row)!]!;
@@ -47,13 +48,28 @@ describe('sheetTotals', () => {
   });
 
   it('carries balances on from what they open with', () => {
-    expect(texts('quarter', 'cash', new Map([['1000', 100_000]]))).toEqual([
+    expect(texts('quarter', 'cash', openingsOf([{ account: '1000', combination: NONE, figure: 100_000 }]))).toEqual([
       '1,125',
       '1,125',
       '1,125',
       '1,125',
       '1,125',
     ]);
+  });
+
+  it('of a part of the books are those of its lines and what it opens with alone', () => {
+    const part = [{ dimension: 'department', has: 'in' as const, values: ['kiln'] }];
+    const kiln = { ...source(), part };
+    const openings = openingsOf([
+      { account: '1000', combination: NONE, figure: 100_000 },
+      { account: '9000', combination: KILN, figure: 50_000 },
+      { account: '9000', combination: SHOP, figure: 70_000 },
+    ]);
+    const totals = sheetTotals(kiln, { lines: LINES, openings });
+    const { byId } = sheetLayout(kiln);
+    const april = (row: string) => totals[byId.get(row)! * kiln.columns.length];
+    // sales of 600 and goods of 300 in the kiln; people and cash carry no department; five heads (in 1/10,000)
+    expect([april('sales'), april('profit'), april('cash'), april('heads')]).toEqual([60_000, 30_000, 0, 50_000]);
   });
 
   it('has no figure where a row has none', () => {
@@ -66,7 +82,7 @@ describe('sheetTotals', () => {
 
 describe('SheetEvaluator', () => {
   it('has the totals of a sheet after each change, by what changed alone', () => {
-    const openings = new Map<string, number>();
+    const openings = openingsOf([]);
     const evaluator = new SheetEvaluator();
     const beside = [{ lines: LINES, openings }];
     const opened = evaluator.totals({ do: 'open', source: source(), own: { lines: new Map(), openings }, beside });
@@ -85,10 +101,16 @@ describe('SheetEvaluator', () => {
   });
 
   it('tells what an action would change in the sheet as it stands by then, and what that makes of the rows', () => {
-    const openings = new Map<string, number>();
+    const openings = openingsOf([]);
     const evaluator = new SheetEvaluator();
     evaluator.totals({ do: 'open', source: source(), own: { lines: LINES, openings }, beside: [] });
-    const view = { dimensions: [], open: new Set<string>(), hideUnused: true, started: new Set<string>() };
+    const view = {
+      dimensions: [],
+      open: new Set<string>(),
+      valuesFirst: false,
+      hideUnused: true,
+      started: new Set<string>(),
+    };
     const place = { frame: frame(), months: [0], periods: [], baseYear: new Map(), holidays: new Set<string>() };
     const flip = () => evaluator.plan({ do: 'plan', view, rows: ['sales'], action: { kind: 'flip' }, place });
     const { changes, result } = flip();

@@ -5,7 +5,7 @@ import type { RowLayout } from '../layout/row-layout';
 import type { BooksSelection } from '../books/books-selection';
 import type { CashFlowRule } from '../books/cash-flow-rule';
 import { attributesOf } from '../account/combination';
-import { conditionsTest } from '../cube/dimension-condition';
+import { conditionsTest, type DimensionCondition } from '../cube/dimension-condition';
 import { buildLedgerSlice, type BalanceEntry, type LedgerSlice } from '../books/ledger-slice';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { compileLayout } from '../statement/compile-layout';
@@ -13,7 +13,7 @@ import { hasFigures, type CompiledRows } from '../statement/compiled-row';
 import { openStatement } from '../statement/statement-table';
 import type { DimensionTree } from '../account/dimension-tree';
 import { ALONE } from '../statement/surroundings';
-import { sheetRows, type FigureLines, type SheetRow } from './planning-sheet';
+import { sheetRows, type FigureLines, type Openings, type SheetRow } from './planning-sheet';
 
 /** A column of the sheet: a month, or a quarter or fiscal year whose months it sums. */
 export interface SheetColumn {
@@ -33,6 +33,8 @@ export interface SheetSource {
   calendar: FiscalCalendar;
   currency: Unit & { kind: 'currency' };
   trees: readonly DimensionTree[];
+  /** What part of the books the sheet is of; all where it asks for nothing. */
+  part: readonly DimensionCondition[];
   /** Ordinals of the periods of the sheet. */
   periods: readonly number[];
   columns: readonly SheetColumn[];
@@ -41,7 +43,7 @@ export interface SheetSource {
 /** Lines that are evaluated by the rows of a sheet: its own, or those of a version beside it. */
 export interface SheetSide {
   lines: FigureLines;
-  openings: ReadonlyMap<string, number>;
+  openings: Openings;
 }
 
 const SPANS = { month: 'period', quarter: 'quarter_to_date', year: 'full_year' } as const;
@@ -76,6 +78,8 @@ export function sheetColumns(
 export interface SheetView {
   /** Dimensions that accounts are planned by. */
   dimensions: readonly string[];
+  /** Below a row stand values with their accounts, rather than accounts with their values. */
+  valuesFirst: boolean;
   /** Ids of the rows that are open. */
   open: ReadonlySet<string>;
   /** Leaves out accounts and values that hold nothing. */
@@ -88,7 +92,8 @@ export interface SheetView {
 export const rowsOfSheet = (source: SheetSource, view: SheetView, lines: FigureLines): SheetRow[] =>
   sheetRows({
     ...{ compiled: sheetLayout(source), accounts: source.accounts, trees: source.trees, lines },
-    ...{ dimensions: view.dimensions, hideUnused: view.hideUnused, started: view.started },
+    ...{ dimensions: view.dimensions, valuesFirst: view.valuesFirst, part: source.part },
+    ...{ hideUnused: view.hideUnused, started: view.started },
     isOpen: (id) => view.open.has(id),
   });
 
@@ -148,9 +153,10 @@ function sliceOfLines(
   openings: SheetSide['openings'],
   selection?: BooksSelection,
 ): LedgerSlice {
-  const { accounts, calendar, periods, trees } = source;
+  const { accounts, calendar, periods, trees, part } = source;
   const statistics = new Set(accounts.filter(({ nature }) => nature === 'statistic').map(({ number }) => number));
-  const test = selection && selection.where.length > 0 ? conditionsTest(selection.where, trees) : undefined;
+  const demands = [...part, ...(selection?.where ?? [])];
+  const test = demands.length > 0 ? conditionsTest(demands, trees) : undefined;
   const entry = (
     account: string,
     period: number,
@@ -167,7 +173,8 @@ function sliceOfLines(
       if (figure !== 0) entries.push(entry(account, periods[at]!, 'normal', figure));
     });
   }
-  if (!test) for (const [account, figure] of openings) entries.push(entry(account, periods[0]!, 'opening', figure));
+  for (const { account, combination, figure } of [...openings.values()].flat())
+    if (!test || test(attributesOf(combination))) entries.push(entry(account, periods[0]!, 'opening', figure));
   const slice = buildLedgerSlice(accounts, calendar, entries);
   for (const ordinal of periods) slice.holdsData[ordinal] = 1;
   return slice;

@@ -7,6 +7,7 @@ import {
   lineKey,
   linesOf,
   mergeChanges,
+  openingsOf,
   rowFigures,
   sheetDifference,
   type FigureLine,
@@ -20,7 +21,7 @@ import { accountOf } from '../../src/account/nature';
 import { seriesFigures, type Series } from '../../src/version/series';
 import { tryAllocate } from '../../src/money/allocate';
 import { uplift } from '../../src/version/uplift';
-import type { SheetLeaf } from '../../src/version/planning-sheet';
+import type { Openings, SheetLeaf } from '../../src/version/planning-sheet';
 import { runs } from '../runs';
 
 const MONTHS = 12;
@@ -52,7 +53,7 @@ const row = (isBalance: boolean, ...leaves: SheetLeaf[]): SheetRow => ({
   opens: undefined,
   isOpen: false,
 });
-const frame = (actuals: number, openings = new Map<string, number>()): SheetFrame => ({
+const frame = (actuals: number, openings: Openings = new Map()): SheetFrame => ({
   own: Array.from({ length: MONTHS }, (_, at) => at >= actuals),
   openings,
 });
@@ -107,7 +108,7 @@ describe('typing into a planning sheet', () => {
     fc.assert(
       fc.property(edits, ({ held, isBalance, leaves, actuals, from, count, typed, opening }) => {
         const before = linesOf(held);
-        const sheet = frame(actuals, new Map([['4000', opening]]));
+        const sheet = frame(actuals, openingsOf([{ account: '4000', combination: NO_VALUES, figure: opening }]));
         const target = row(isBalance, ...leaves);
         const periods = Array.from({ length: Math.min(count, MONTHS - from) }, (_, at) => from + at);
         const edited = editTotal(before, target, sheet, periods, typed);
@@ -207,6 +208,7 @@ describe('a sheet that goes out and comes back', () => {
     { number: '6000', nature: 'expense' as const },
   ].map(({ number, nature }) => accountOf(number, nature));
   const periods = Array.from({ length: MONTHS }, (_, at) => `FY2027-P${String(at + 1).padStart(2, '0')}`);
+  const ground = { holds: () => true, accounts, periods, own: frame(0).own, digits: 2 };
 
   it('is the same sheet when nothing was changed, in any order of its rows', () => {
     fc.assert(
@@ -214,14 +216,34 @@ describe('a sheet that goes out and comes back', () => {
         const before = linesOf(held);
         const rows = exchangedRows(before, accounts, periods, 2);
         const turned = [...rows.slice(shift % rows.length), ...rows.slice(0, shift % rows.length)];
-        const found = sheetDifference(turned, before, accounts, periods, frame(0).own, 2);
+        const found = sheetDifference(turned, { ...ground, lines: before });
         expect(found).toMatchObject({ changes: [], adds: 0, changed: 0, rejected: [], left: [] });
-        const fromNothing = sheetDifference(turned, linesOf([]), accounts, periods, frame(0).own, 2);
+        const fromNothing = sheetDifference(turned, { ...ground, lines: linesOf([]) });
         const back = applyChanges(linesOf([]), fromNothing.changes, MONTHS);
         for (const [key, { figures }] of before)
           expect(back.get(key)?.figures ?? Array(MONTHS).fill(0)).toEqual(figures);
       }),
     );
+  });
+
+  it('of a part takes what belongs to it and refuses the rest, without missing what lies beyond it', () => {
+    const kiln = '\u001f\u001fdepartment=kiln';
+    const held = linesOf([
+      { account: '6000', combination: kiln, figures: Array<number>(MONTHS).fill(100) },
+      { account: '6000', combination: NO_VALUES, figures: Array<number>(MONTHS).fill(900) },
+    ]);
+    const holds = (combination: string) => combination === kiln;
+    const part = linesOf([...held.values()].filter(({ combination }) => holds(combination)));
+    const rows = exchangedRows(part, accounts, periods, 2);
+    expect(sheetDifference(rows, { ...ground, lines: part, holds })).toMatchObject({
+      changes: [],
+      left: [],
+      rejected: [],
+    });
+    const whole = exchangedRows(held, accounts, periods, 2);
+    const found = sheetDifference(whole, { ...ground, lines: part, holds });
+    expect(found.changes).toEqual([]);
+    expect(found.rejected.map(({ what }) => what)).toEqual(['6000']);
   });
 
   it('says what it cannot take, with its line, and takes the rest', () => {
@@ -253,11 +275,7 @@ describe('a sheet that goes out and comes back', () => {
           ['FY2027-P03', 'lots'],
         ]),
       ],
-      held,
-      accounts,
-      periods,
-      frame(1).own,
-      2,
+      { ...ground, lines: held, own: frame(1).own },
     );
     expect(found.changes).toEqual([
       { account: '4000', combination: NO_VALUES, period: 1, before: -100, after: -200 },

@@ -2,6 +2,8 @@ import type { FiguresQuery, FiguresView, SheetDifferenceView } from '@margin-len
 import {
   ACTUAL,
   actualUpTo,
+  attributesOf,
+  conditionsTest,
   exchangedRows,
   isFlow,
   linesOf,
@@ -9,21 +11,29 @@ import {
   netOf,
   NO_VALUES,
   periodName,
+  readConditions,
   sheetDifference,
   slot,
+  type Account,
   type Books,
   type BooksSelection,
   type ExchangedRow,
   type FiscalPeriod,
   type LedgerSlice,
+  type RowAmounts,
 } from '@margin-lens/core';
-import { openEntity, openScope } from '../workspace/open-scope';
+import { openEntity, openScope, requireConditions } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity } from '../workspace/workspace-model';
 import { periodIn } from './figure-place';
 import { fileApart } from '../../base/work-apart';
 import { writeCsvSheet, type SheetFormat } from './sheet-file';
+import { conditionWords } from '../statements/statement-texts';
 import { versionOf } from './versions-service';
+
+/** What a row of books comes to: money, debit positive, or a quantity of a statistic. */
+const figureOf = ({ nature }: Account, row: number, amounts: RowAmounts): number =>
+  netOf(amounts, row) + (nature === 'statistic' ? amounts.quantity[row]! : 0);
 
 /**
  * The figures of a version over months: of an entity with their combinations, of a group by account in its currency.
@@ -31,7 +41,7 @@ import { versionOf } from './versions-service';
  */
 export async function figuresView(
   snapshot: Snapshot,
-  { version: code, scope: named, from, to, adjustments }: FiguresQuery,
+  { version: code, scope: named, from, to, adjustments, where }: FiguresQuery,
 ): Promise<FiguresView> {
   const { filled: model, viewer, revision } = snapshot;
   const scope = openScope(model, viewer, named);
@@ -40,7 +50,9 @@ export async function figuresView(
   const [first, last] = [periodIn(scope, from), periodIn(scope, to)];
   const books = await snapshot.books();
   const months = calendar.regular.filter((ordinal) => ordinal >= first.ordinal && ordinal <= last.ordinal);
-  const selection: BooksSelection = { scope: undefined, version: code, basis: 'reported', where: [] };
+  const demands = readConditions(where);
+  requireConditions(model, demands);
+  const selection: BooksSelection = { scope: undefined, version: code, basis: 'reported', where: demands };
   const slice = books.ofScope(scope, selection);
   const entity = model.entity(named);
   const places = monthOfPeriod(calendar.periods, months);
@@ -50,11 +62,7 @@ export async function figuresView(
     .map(({ ordinal }) => places[ordinal]!);
   if (adjustments === 'left_out') for (const { ordinal } of behind) places[ordinal] = undefined;
   const place = { months, places };
-  const openings = slice.accounts.flatMap((account, index) => {
-    const isHidden = slice.problems?.openingAt(index, first.ordinal) !== undefined;
-    const figure = isFlow(account) || isHidden ? 0 : slice.opening[slot(slice, index, first.ordinal)]!;
-    return figure === 0 ? [] : [{ account: account.number, figure }];
-  });
+  const openings = openingsAt(snapshot, books, slice, entity, selection, first.ordinal);
   const cutOver = actualUpTo({ version: code }, model, calendar);
   const { lines, untold } = entity
     ? { lines: linesOfEntity(snapshot, books, entity, selection, place), untold: null }
@@ -66,6 +74,45 @@ export async function figuresView(
     actual: months.map((ordinal) => ordinal <= cutOver),
     lines: lines.sort(inOrder),
   };
+}
+
+/**
+ * What accounts stand at before a period. An entity's are by combination; what none of them brought, such as the result
+ * of years before, stands under no values.
+ */
+function openingsAt(
+  { filled: model }: Snapshot,
+  books: Books,
+  slice: LedgerSlice,
+  entity: Entity | undefined,
+  selection: BooksSelection,
+  first: number,
+): FiguresView['openings'] {
+  const byAccount = slice.accounts.map(() => new Map<string, number>());
+  if (entity) {
+    const seen = books.mask([...books.sight.where, ...selection.where]);
+    books.rows(
+      entity,
+      selection,
+    )((account, period, isOpening, combination, row, amounts) => {
+      if (isFlow(model.accounts[account]!) || !seen.has(combination)) return;
+      if (period > first || (period === first && !isOpening)) return;
+      const text = books.balances.combinations.textOf(combination);
+      const held = byAccount[account]!;
+      held.set(text, (held.get(text) ?? 0) + figureOf(model.accounts[account]!, row, amounts));
+    });
+  }
+  return slice.accounts.flatMap((account, index) => {
+    const isHidden = slice.problems?.openingAt(index, first) !== undefined;
+    if (isFlow(account) || isHidden) return [];
+    const held = byAccount[index]!;
+    const told = [...held.values()].reduce((sum, figure) => sum + figure, 0);
+    const rest = slice.opening[slot(slice, index, first)]! - told;
+    held.set(NO_VALUES, (held.get(NO_VALUES) ?? 0) + rest);
+    return [...held]
+      .filter(([, figure]) => figure !== 0)
+      .map(([combination, figure]) => ({ account: account.number, combination, figure }));
+  });
 }
 
 /** Where figures of periods go. */
@@ -82,7 +129,7 @@ function linesOfEntity(
   selection: BooksSelection,
   { months, places }: Months,
 ): FiguresView['lines'] {
-  const seen = books.mask(books.sight.where);
+  const seen = books.mask([...books.sight.where, ...selection.where]);
   const lines = new Map<string, FiguresView['lines'][number]>();
   books.rows(
     entity,
@@ -98,8 +145,7 @@ function linesOfEntity(
       const { number } = model.accounts[account]!;
       lines.set(key, (line = { account: number, combination: text, figures: months.map(() => 0) }));
     }
-    const quantity = model.accounts[account]!.nature === 'statistic' ? amounts.quantity[row]! : 0;
-    line.figures[at]! += netOf(amounts, row) + quantity;
+    line.figures[at]! += figureOf(model.accounts[account]!, row, amounts);
   });
   return [...lines.values()];
 }
@@ -124,19 +170,20 @@ function linesOfGroup(slice: LedgerSlice, { months, places }: Months): Pick<Figu
 export async function figuresSheet(
   snapshot: Snapshot,
   code: string,
-  scope: string,
+  part: SheetPart,
   format: SheetFormat,
 ): Promise<{ fileName: string; body: Buffer | string }> {
-  const { version, view } = await whole(snapshot, code, scope);
-  const opened = openScope(snapshot.filled, snapshot.viewer, scope);
-  const isEntity = snapshot.filled.entity(scope) !== undefined;
+  const { version, view, held } = await partOf(snapshot, code, part);
+  const opened = openScope(snapshot.filled, snapshot.viewer, part.scope);
+  const isEntity = snapshot.filled.entity(part.scope) !== undefined;
   const periods = view.periods.map((key, at) => ({
     key,
     label: periodName(periodIn(opened, key)),
     isOwn: isEntity && !view.actual[at]!,
   }));
-  const rows = exchangedRows(linesOf(view.lines), snapshot.model.accounts, view.periods, opened.currency.digits);
-  const file = { title: `${version.name}, ${opened.name}, ${opened.currency.code}`, periods, rows };
+  const rows = exchangedRows(held.lines, snapshot.model.accounts, view.periods, opened.currency.digits);
+  const title = [version.name, opened.name, opened.currency.code, ...held.words].join(', ');
+  const file = { title, periods, rows };
   const body = format === 'csv' ? writeCsvSheet(file) : await fileApart('writeXlsxSheet', file);
   return { fileName: `${version.code}-${opened.code}.${format}`, body };
 }
@@ -145,21 +192,16 @@ export async function figuresSheet(
 export async function figuresDifference(
   snapshot: Snapshot,
   code: string,
-  scope: string,
+  part: SheetPart,
   fileName: string,
   rows: readonly ExchangedRow[],
 ): Promise<SheetDifferenceView> {
-  const entity = openEntity(snapshot.filled, snapshot.viewer, scope);
-  const { view } = await whole(snapshot, code, scope);
-  const own = view.actual.map((isActual) => !isActual);
-  const { changes, ...found } = sheetDifference(
-    rows,
-    linesOf(view.lines),
-    snapshot.model.accounts,
-    view.periods,
-    own,
-    entity.currency.digits,
-  );
+  const entity = openEntity(snapshot.filled, snapshot.viewer, part.scope);
+  const { view, held } = await partOf(snapshot, code, part);
+  const { changes, ...found } = sheetDifference(rows, {
+    ...{ lines: held.lines, holds: held.holds, accounts: snapshot.model.accounts },
+    ...{ periods: view.periods, own: view.actual.map((isActual) => !isActual), digits: entity.currency.digits },
+  });
   return {
     fileName,
     ...found,
@@ -167,10 +209,23 @@ export async function figuresDifference(
   };
 }
 
-async function whole(snapshot: Snapshot, code: string, scope: string) {
-  const version = versionOf(snapshot.filled, code);
-  const view = await figuresView(snapshot, { version: code, scope, from: version.fromPeriod, to: version.toPeriod });
-  return { version, view };
+/** What a sheet is of: a scope, and of its figures those that carry some values. */
+export interface SheetPart {
+  scope: string;
+  /** As an address writes demands; all figures where it is left out. */
+  where?: string;
+}
+
+async function partOf(snapshot: Snapshot, code: string, { scope, where }: SheetPart) {
+  const model = snapshot.filled;
+  const version = versionOf(model, code);
+  const range = { from: version.fromPeriod, to: version.toPeriod };
+  const view = await figuresView(snapshot, { version: code, scope, ...range, ...(where !== undefined && { where }) });
+  const demands = readConditions(where);
+  const test = conditionsTest(demands, model.trees);
+  const holds = (combination: string) => test(attributesOf(combination));
+  const words = conditionWords(demands, model.trees);
+  return { version, view, held: { lines: linesOf(view.lines), holds, words } };
 }
 
 /** Where the figures of each period go: to its month; an adjustment period to the month before it. */

@@ -1,5 +1,5 @@
 import ExcelJS from 'exceljs';
-import type { FiguresView, SavedFigures, SheetDifferenceView, VersionChanges } from '@margin-lens/contract';
+import type { ErrorReply, FiguresView, SavedFigures, SheetDifferenceView, VersionChanges } from '@margin-lens/contract';
 import { askingVersions, RED, cell, line } from '../../../test/asking-versions';
 import { servedApp } from '../../../test/served-app';
 
@@ -113,17 +113,17 @@ describe('a sheet that comes back as text', () => {
 });
 
 describe('a sheet', () => {
-  const out = async (format: 'xlsx' | 'csv') =>
-    (await served.app.inject({ method: 'GET', url: `/api/v1/versions/PLAN/sheet?scope=ONE&format=${format}` }))
+  const out = async (format: 'xlsx' | 'csv', part = '') =>
+    (await served.app.inject({ method: 'GET', url: `/api/v1/versions/PLAN/sheet?scope=ONE&format=${format}${part}` }))
       .rawPayload;
-  const back = async (name: string, body: Buffer) => {
+  const back = async (name: string, body: Buffer, part = '') => {
     const boundary = 'sheet';
     const head = `--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\n\r\n`;
     const payload = Buffer.concat([Buffer.from(head), body, Buffer.from(`\r\n--${boundary}--\r\n`)]);
     const headers = { 'content-type': `multipart/form-data; boundary=${boundary}` };
     const reply = await served.app.inject({
       method: 'POST',
-      url: '/api/v1/versions/PLAN/sheet?scope=ONE',
+      url: `/api/v1/versions/PLAN/sheet?scope=ONE${part}`,
       payload,
       headers,
     });
@@ -137,6 +137,25 @@ describe('a sheet', () => {
       expect(found).toMatchObject({ cells: [], adds: 0, changed: 0, rejected: [] });
       expect(found.same).toBe(36);
     }
+  });
+
+  it('of a team holds its figures alone, and takes them back without missing or touching those of others', async () => {
+    await save('PLAN', [cell('5000', 2, 0, 30_050, RED), cell('5000', 3, 0, 70_000)]);
+    const part = '&where=team:red';
+    const text = (await out('csv', part)).toString();
+    const rows = text.trim().split('\r\n').slice(1);
+    expect(rows.map((row) => row.split(',').slice(0, 2))).toEqual([['5000', 'team=red']]);
+    const named = new ExcelJS.Workbook();
+    await named.xlsx.load((await out('xlsx', part)) as unknown as ArrayBuffer);
+    expect(named.worksheets[0]!.getRow(2).getCell(3).value).toContain('only Red');
+    const found = await back('red.csv', Buffer.from(text.replace('300.50', '400.00')), part);
+    expect(found).toMatchObject({ changed: 1, adds: 0, rejected: [], left: [] });
+    expect(found.cells).toEqual([cell('5000', 2, 30_050, 40_000, RED)]);
+    const whole = await back('whole.csv', await out('csv'), part);
+    expect(whole.rejected.map(({ what }) => what)).toContain('5000');
+    expect(whole.cells).toEqual([]);
+    const { body } = await ask<ErrorReply>('GET', '/versions/PLAN/sheet?scope=ONE&format=csv&where=floor:1');
+    expect(body.code).toBe('SRV_VALUE_UNKNOWN');
   });
 
   it('has hidden keys, protected heads, open months and totals as formulas', async () => {

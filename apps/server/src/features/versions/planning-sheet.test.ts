@@ -1,6 +1,14 @@
 import type { FastifyInstance } from 'fastify';
 import type { FiguresView, MakingsView, RowsReadView, StatementView, WorkspaceView } from '@margin-lens/contract';
-import { buildCalendar, linesOf, sheetColumns, SheetEvaluator, rowsOfSheet, type SheetSource } from '@margin-lens/core';
+import {
+  buildCalendar,
+  linesOf,
+  openingsOf,
+  sheetColumns,
+  SheetEvaluator,
+  rowsOfSheet,
+  type SheetSource,
+} from '@margin-lens/core';
 import { demoWorkspace } from '../../../test/demo-workspace';
 import { buildApp } from '../../app';
 
@@ -30,14 +38,19 @@ async function planned(scope: string, version: string, rows: string) {
   const periods = view.periods.map((key) => calendar.periods.find((period) => period.key === key)!.ordinal);
   const source: SheetSource = {
     ...{ rowLayout: read.layout, others: read.others, cashFlow: read.cashFlow },
-    ...{ accounts: makings.accounts, trees: makings.dimensions, calendar, periods },
+    ...{ accounts: makings.accounts, trees: makings.dimensions, calendar, periods, part: [] },
     currency: { kind: 'currency', code: entity.currency, digits: 2 },
     columns: sheetColumns(calendar, periods, 'month'),
   };
-  const openings = new Map(view.openings.map(({ account, figure }) => [account, figure]));
-  const own = { lines: linesOf(view.lines), openings };
+  const own = { lines: linesOf(view.lines), openings: openingsOf(view.openings) };
   const [totals] = new SheetEvaluator().totals({ do: 'open', source, own, beside: [] });
-  const look = { dimensions: [], open: new Set<string>(), hideUnused: true, started: new Set<string>() };
+  const look = {
+    dimensions: [],
+    valuesFirst: false,
+    open: new Set<string>(),
+    hideUnused: true,
+    started: new Set<string>(),
+  };
   const sheet = new Map(rowsOfSheet(source, look, own.lines).map((row) => [row.id, row]));
   return (id: string) => {
     const from = sheet.get(id)!.compiled! * source.columns.length;

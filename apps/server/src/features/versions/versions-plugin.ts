@@ -37,6 +37,12 @@ const ChangesQuery = v.object({
   accounts: v.exactOptional(CODES),
   periods: v.exactOptional(CODES),
 });
+/** What a sheet is of. */
+const SheetPart = {
+  scope: v.string(),
+  /** Demands on dimension values, as an address writes them: figures that meet them alone. */
+  where: v.exactOptional(v.string()),
+};
 const Made = v.object({ code: v.string() });
 /** Largest sheet that comes back, and largest write of figures, in bytes. */
 const SHEET_LIMIT = 20_000_000;
@@ -235,12 +241,12 @@ export const versionsPlugin =
           produces: Object.values(SHEET_TYPES),
           summary: 'The planning sheet of a version as a file',
           params: Code,
-          querystring: v.object({ scope: v.string(), format: v.picklist(SHEET_FORMATS) }),
+          querystring: v.object({ ...SheetPart, format: v.picklist(SHEET_FORMATS) }),
         },
       },
       async (request, reply) => {
-        const { scope: entity, format } = request.query;
-        const { fileName, body } = await figuresSheet(await request.at(), request.params.code, entity, format);
+        const { format, ...part } = request.query;
+        const { fileName, body } = await figuresSheet(await request.at(), request.params.code, part, format);
         return reply
           .type(SHEET_TYPES[format])
           .header('content-disposition', attachment(fileName))
@@ -258,16 +264,17 @@ export const versionsPlugin =
           consumes: ['multipart/form-data'],
           summary: 'How a sheet that came back differs from the version',
           params: Code,
-          querystring: v.object({ scope: v.string(), decimal: v.exactOptional(v.picklist(DECIMAL_SIGNS)) }),
+          querystring: v.object({ ...SheetPart, decimal: v.exactOptional(v.picklist(DECIMAL_SIGNS)) }),
           response: { 200: SheetDifferenceSchema },
         },
       },
       async (request) => {
         const file = await request.file({ limits: { fileSize: SHEET_LIMIT } });
         if (!file) throw appError('SRV_IMPORT_NO_FILES');
-        const rows = await readSheetApart(file.filename, file.file, request.query.decimal);
+        const { decimal, ...part } = request.query;
+        const rows = await readSheetApart(file.filename, file.file, decimal);
         if (file.file.truncated) throw appError('SRV_UPLOAD_TOO_LARGE', { limit: `${SHEET_LIMIT / 1e6} MB` });
-        return figuresDifference(await request.at(), request.params.code, request.query.scope, file.filename, rows);
+        return figuresDifference(await request.at(), request.params.code, part, file.filename, rows);
       },
     );
 

@@ -99,6 +99,10 @@ export class TopBar {
   /** Whether figures are read, in a version and by filters. */
   protected readonly isRead = computed(() => this.isStatement() || this.contexts.showsPack());
   protected readonly isPlan = computed(() => /^\/(versions|exceptions)/.test(this.contexts.path()));
+  /** Whether what is shown can be narrowed to some values: figures that readers may narrow, and planning sheets. */
+  protected readonly isFiltered = computed(() =>
+    this.isRead() ? this.contexts.context()?.may.dimensions === true : this.contexts.path().startsWith('/versions/'),
+  );
   protected readonly hasScope = computed(
     () =>
       this.isRead() ||
@@ -137,12 +141,10 @@ export class TopBar {
   protected readonly allocation = computed(() =>
     this.workspace()?.allocations.find(({ id }) => id === this.contexts.allocation()),
   );
-  protected readonly filterWords = computed(
-    () =>
-      [this.onlyWords(), this.allocation()?.name, this.contexts.organised() ? 'values as they were' : '']
-        .filter(Boolean)
-        .join(', ') || 'none',
-  );
+  protected readonly filterWords = computed(() => {
+    const ofFigures = [this.allocation()?.name, this.contexts.organised() ? 'values as they were' : ''];
+    return [this.onlyWords(), ...(this.isRead() ? ofFigures : [])].filter(Boolean).join(', ') || 'none';
+  });
   protected readonly unitLabel = computed(() => {
     const context = this.contexts.context();
     if (this.contexts.showsPack()) return context?.currency;

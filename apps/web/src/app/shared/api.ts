@@ -105,6 +105,12 @@ import type {
 } from '@margin-lens/contract';
 import { rethrow, ROOT, ServerCalls } from './server-calls';
 
+/** What a planning sheet is of: a scope, and demands on dimension values as an address writes them. */
+export interface SheetPart {
+  scope: string;
+  where?: string;
+}
+
 /** How a statement goes out: in which unit of money, and what goes along on paper. */
 export interface ExportAsked {
   format: 'xlsx' | 'csv' | 'pdf';
@@ -228,17 +234,17 @@ export class Api extends ServerCalls {
     return this.put(`/versions/${code}/figures`, work);
   }
 
-  sheetUrl(code: string, scope: string, format: 'xlsx' | 'csv'): string {
-    return `${ROOT}/versions/${code}/sheet?scope=${encodeURIComponent(scope)}&format=${format}`;
+  sheetUrl(code: string, part: SheetPart, format: 'xlsx' | 'csv'): string {
+    return `${ROOT}/versions/${code}/sheet?${new URLSearchParams({ ...part, format })}`;
   }
 
   /** What a sheet that came back would do; nothing is written. */
-  sheetDifference(code: string, scope: string, file: File, decimal?: DecimalSign): Observable<SheetDifferenceView> {
+  sheetDifference(code: string, part: SheetPart, file: File, decimal?: DecimalSign): Observable<SheetDifferenceView> {
     const form = new FormData();
     form.append('file', file, file.name);
     return this.http
       .post<SheetDifferenceView>(`${ROOT}/versions/${code}/sheet`, form, {
-        params: { scope, ...(decimal ? { decimal } : {}) },
+        params: { ...part, ...(decimal ? { decimal } : {}) },
       })
       .pipe(catchError(rethrow));
   }

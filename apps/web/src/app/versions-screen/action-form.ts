@@ -52,7 +52,9 @@ export interface ActionForm {
   leavers: string;
   raise: string;
   raiseAfter: string;
-  method: OutlookMethod;
+  /** What is forecast: the rows that are selected, or all of income and expense. */
+  forecasts: 'selection' | 'all';
+  method: OutlookMethod | 'best';
   roundTo: string;
   keepsTotal: boolean;
   move: 'months' | 'value' | 'flip' | 'clear';
@@ -60,6 +62,8 @@ export interface ActionForm {
   dimension: string;
   fromValue: string;
   toValue: string;
+  /** Account that takes what the balance sheet is out by; empty for the largest of cash. */
+  balancing: string;
 }
 
 export const EMPTY_FORM: ActionForm = {
@@ -93,7 +97,8 @@ export const EMPTY_FORM: ActionForm = {
   leavers: '',
   raise: '0',
   raiseAfter: '0',
-  method: 'holt_winters_additive',
+  forecasts: 'selection',
+  method: 'best',
   roundTo: '1000',
   keepsTotal: true,
   move: 'months',
@@ -101,6 +106,7 @@ export const EMPTY_FORM: ActionForm = {
   dimension: '',
   fromValue: '',
   toValue: '',
+  balancing: '',
 };
 
 /** What an action is made from beside its form. */
@@ -111,22 +117,28 @@ export interface ActionGround {
   ownMonths: number;
   /** What a seed reads, or why it cannot; neither while it is being read. */
   seed: { source?: SeedSource; problem?: string };
-  /** Figures of the chosen forecast, or why there are none; undefined while the history is being read. */
-  outlook: readonly number[] | string | undefined;
+  /** Figures of the rows' forecasts, or why there are none; undefined while they are being worked out. */
+  outlook: ReadonlyMap<string, readonly number[]> | string | undefined;
   /** Figures of the curve as it is drawn; undefined where none is. */
   curve: readonly number[] | undefined;
+  /** Account that is to balance; undefined where the chart has none. */
+  balancing: string | undefined;
 }
 
 /** What is said while something is read, and nothing is wrong yet. */
-const READING = { seed: 'Reading what it is seeded from…', outlook: 'Reading the history…' } as const;
+const READING = { seed: 'Reading what it is seeded from…', outlook: 'Trying the methods on the history…' } as const;
 export const isReading = (words: string): boolean => Object.values<string>(READING).includes(words);
 
 /** The action that a form describes, or what is still wrong with it. */
 export function actionOfForm(
   kind: ActionKind,
   form: ActionForm,
-  { rows, unit, ownMonths, seed, outlook, curve }: ActionGround,
+  { rows, unit, ownMonths, seed, outlook, curve, balancing }: ActionGround,
 ): PlanAction | string {
+  if (kind === 'balance')
+    return balancing === undefined
+      ? 'The chart of accounts has no balance sheet.'
+      : { kind: 'balance', account: balancing };
   const [row] = rows;
   if (!row) return 'Select rows and months in the sheet.';
   const { shownUnit, whole } = typedUnits(row, unit);
@@ -142,9 +154,8 @@ export function actionOfForm(
       return form.seedBy === 'take' ? { kind: 'seed', ...common } : { kind: 'run_rate', by: form.seedBy, ...common };
     }
     case 'outlook': {
-      if (rows.length > 1) return 'A forecast is made for one row. Select one.';
       if (outlook === undefined) return READING.outlook;
-      return typeof outlook === 'string' ? outlook : { kind: 'write', figures: [...outlook] };
+      return typeof outlook === 'string' ? outlook : { kind: 'write', figures: outlook };
     }
     case 'uplift': {
       const wrong = bad(form.percent, 'The rate');
@@ -175,7 +186,7 @@ export function actionOfForm(
     }
     case 'curve':
       if (rows.length > 1) return 'A curve is drawn of one row. Select one.';
-      return curve ? { kind: 'write', figures: [...curve] } : 'Drag a month of the curve, or type one.';
+      return curve ? { kind: 'write', figures: new Map([[row.id, curve]]) } : 'Drag a month of the curve, or type one.';
     case 'series': {
       const series = seriesOfForm(form, shownUnit);
       return typeof series === 'string' ? series : { kind: 'series', series };
@@ -192,7 +203,10 @@ export function actionOfForm(
     }
     case 'move': {
       if (form.move === 'flip') return { kind: 'flip' };
-      if (form.move === 'clear') return { kind: 'write', figures: Array<number>(ownMonths).fill(0) };
+      if (form.move === 'clear') {
+        const nothing = Array<number>(ownMonths).fill(0);
+        return { kind: 'write', figures: new Map(rows.map(({ id }) => [id, nothing])) };
+      }
       if (form.move === 'value')
         return form.dimension === ''
           ? 'Choose a dimension.'

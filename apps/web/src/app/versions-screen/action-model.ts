@@ -3,6 +3,8 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, from, map, of, switchMap } from 'rxjs';
 import {
   exactFigure,
+  finestRows,
+  isProfitOrLoss,
   periodShort,
   rowFigures,
   withoutOneOffs,
@@ -15,7 +17,7 @@ import {
 } from '@margin-lens/core';
 import type { How, VersionView } from '@margin-lens/contract';
 import { actionOfForm, isReading, type ActionForm, type ActionKind } from './action-form';
-import { outlooksOf, type RowOutlook } from './action-outlook';
+import { methodChoices, outlooksOf, type RowOutlook } from './action-outlook';
 import { ActionSources } from './action-sources';
 import { yearsBefore } from './base-year';
 import type { TakenOff } from './one-offs-field';
@@ -36,6 +38,7 @@ export const ACTION_LABELS: Record<ActionKind, string> = {
   series: 'Series',
   round: 'Round',
   move: 'Move',
+  balance: 'Balance',
 };
 const HOWS: Record<ActionKind, How> = {
   seed: 'seeded',
@@ -46,7 +49,12 @@ const HOWS: Record<ActionKind, How> = {
   series: 'typed',
   round: 'rounded',
   move: 'moved',
+  balance: 'balanced',
 };
+
+/** Rows that are forecast where all are: those of income and expense, and of statistics, without their totals. */
+const isForecast = ({ kind, opens, isBalance }: SheetRow): boolean =>
+  kind === 'layout' && opens !== undefined && !isBalance;
 
 /** What an action is about, as it is chosen. */
 export interface ActionAsked {
@@ -69,9 +77,42 @@ export class ActionModel {
     this.sources = new ActionSources(asked.kind, asked.form, asked.versions, this.periods);
   }
 
-  readonly rows = computed((): readonly SheetRow[] => {
-    const ids = new Set(this.asked.rows());
-    return (this.store.model()?.rows ?? []).filter(({ id }) => ids.has(id));
+  readonly rows = computed(
+    (): readonly SheetRow[] => {
+      const all = this.store.model()?.rows ?? [];
+      const ids = new Set(this.asked.rows());
+      const chosen = all.filter(({ id }) => ids.has(id));
+      switch (this.asked.kind()) {
+        case 'outlook':
+          return this.asked.form().forecasts === 'all' ? all.filter(isForecast) : finestRows(chosen);
+        case 'balance':
+          return all.filter(
+            ({ kind, opens, leaves }) =>
+              kind === 'layout' && opens !== undefined && leaves.some(({ account }) => account === this.balancing()),
+          );
+        default:
+          return chosen;
+      }
+    },
+    { equal: (a, b) => a.length === b.length && a.every((row, at) => row === b[at]) },
+  );
+  /** Accounts that can balance, those of cash first. */
+  readonly balancers = computed(() => {
+    const accounts = this.store.makings()?.accounts ?? [];
+    const held = accounts.filter((account) => !isProfitOrLoss(account) && account.nature !== 'statistic');
+    const isCash = ({ role }: (typeof held)[number]) => role === 'cash';
+    return [...held.filter(isCash), ...held.filter((account) => !isCash(account))];
+  });
+  /** The account that balances: the one that is chosen, else of the accounts of cash the one that holds most. */
+  readonly balancing = computed((): string | undefined => {
+    const chosen = this.asked.form().balancing;
+    if (chosen !== '') return chosen;
+    const openings = this.store.model()?.input.frame.openings;
+    const cash = this.balancers().filter(({ role }) => role === 'cash');
+    const sizeOf = (number: string) =>
+      Math.abs((openings?.get(number) ?? []).reduce((sum, { figure }) => sum + figure, 0));
+    const largest = [...cash].sort((a, b) => sizeOf(b.number) - sizeOf(a.number))[0];
+    return (largest ?? this.balancers()[0])?.number;
   });
   readonly own = computed(() => this.asked.months().filter((month) => this.store.model()?.input.frame.own[month]), {
     equal: (a, b) => a.join() === b.join(),
@@ -82,29 +123,61 @@ export class ActionModel {
   });
   readonly sources: ActionSources;
 
-  /** What each method makes of the first selected row, for the months that are selected. */
-  readonly outlooks = computed((): RowOutlook[] => {
-    const [view, row, own] = [this.sources.history(), this.rows()[0], this.own()];
-    if (this.asked.kind() !== 'outlook' || !view || !row || own.length === 0 || row.leaves.length === 0) return [];
-    const keys = own.map((month) => this.periods()[month]!.key);
-    return outlooksOf(
-      view,
-      row,
-      keys,
-      this.sources.places().map(({ key }) => key),
-    );
+  /** Months that are forecast, counted from the last posted one. */
+  private readonly steps = computed(() => {
+    const keys = this.sources.places().map(({ key }) => key);
+    const last = keys.indexOf(this.sources.history()?.last ?? '');
+    return this.own().map((month) => keys.indexOf(this.periods()[month]!.key) - last);
   });
-  readonly chosenOutlook = computed(() => this.outlooks().find(({ method }) => method === this.asked.form().method));
+  private readonly forecastQuestion = computed(() => {
+    const [history, rows, steps] = [this.sources.history(), this.rows(), this.steps()];
+    if (this.asked.kind() !== 'outlook' || !history || rows.length === 0 || steps.length === 0) return undefined;
+    return { posted: history.posted, rows, steps: Math.max(...steps) };
+  });
+  private readonly forecastAnswer = toSignal(
+    toObservable(this.forecastQuestion).pipe(
+      switchMap((question) =>
+        question
+          ? from(this.store.forecast(question.rows, question.posted, question.steps)).pipe(
+              map((forecasts) => ({ question, forecasts, problem: '' })),
+              catchError((error: Error) => of({ question, forecasts: [], problem: error.message })),
+            )
+          : of(undefined),
+      ),
+    ),
+  );
+  private readonly forecasts = computed(() => {
+    const answer = this.forecastAnswer();
+    return answer && answer.question === this.forecastQuestion() ? answer : undefined;
+  });
+  readonly methods = computed(() => methodChoices(this.forecasts()?.forecasts ?? []));
+  /** Each row by the method that is chosen; undefined while they are being worked out. */
+  readonly outlooks = computed((): RowOutlook[] | undefined => {
+    const found = this.forecasts();
+    return found && outlooksOf(found.forecasts, this.asked.form().method, this.steps());
+  });
+  /** The forecast of a row that is alone. */
+  readonly onlyOutlook = computed(() => {
+    const outlooks = this.outlooks();
+    return outlooks?.length === 1 ? outlooks[0] : undefined;
+  });
+  private readonly outlookFigures = computed(() => {
+    const [outlooks, problem] = [this.outlooks(), this.forecasts()?.problem];
+    if (!outlooks || problem) return problem;
+    const found = outlooks.filter((each) => each.problem === '');
+    if (found.length > 0) return new Map(found.map(({ row, figures }) => [row, figures]));
+    return outlooks.length === 1 ? outlooks[0]!.problem : 'None of these rows can be carried on.';
+  });
 
   readonly action = computed((): PlanAction | string => {
-    const [rows, chosen] = [this.rows(), this.chosenOutlook()];
     return actionOfForm(this.asked.kind(), this.asked.form(), {
-      rows,
+      rows: this.rows(),
       unit: this.asked.unit(),
       ownMonths: this.own().length,
       seed: this.sources.seed(),
-      outlook: chosen && (chosen.result.problem ?? chosen.figures),
+      outlook: this.outlookFigures(),
       curve: this.curve(),
+      balancing: this.balancing(),
     });
   });
 
@@ -177,7 +250,7 @@ export class ActionModel {
         question
           ? from(this.store.plan(question.rows, question.action, question.place)).pipe(
               catchError((error: Error) => of({ ...NO_PREVIEW, problems: [`No preview: ${error.message}`] })),
-              map((planned) => ({ question, planned: { ...planned, row: question.rows[0]! } })),
+              map((planned) => ({ question, planned: { ...planned, row: question.rows[0] } })),
             )
           : of(undefined),
       ),
@@ -222,7 +295,8 @@ export class ActionModel {
     const how =
       this.asked.kind() === 'move' && this.asked.form().move === 'clear' ? 'cleared' : HOWS[this.asked.kind()];
     const rows = this.rows();
-    const of = rows.length === 1 ? rows[0]!.label : `${rows.length} rows`;
+    const by = this.asked.kind() === 'balance' ? `by ${this.balancing()}` : `${rows.length} rows`;
+    const of = rows.length === 1 ? rows[0]!.label : by;
     this.store.change(
       `${ACTION_LABELS[this.asked.kind()]} ${of}${this.withoutWords()}`.slice(0, LONGEST_LABEL),
       how,

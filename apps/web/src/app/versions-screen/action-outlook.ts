@@ -1,13 +1,4 @@
-import {
-  linesOf,
-  outlook,
-  OUTLOOK_METHODS,
-  rowFigures,
-  type OutlookMethod,
-  type OutlookResult,
-  type SheetRow,
-} from '@margin-lens/core';
-import type { FiguresView } from '@margin-lens/contract';
+import { OUTLOOK_METHODS, type OutlookMethod, type OutlookResult, type RowForecast } from '@margin-lens/core';
 import { readablePlain } from '@margin-lens/core/shown';
 
 const METHOD_WORDS: Record<OutlookMethod, string> = {
@@ -18,18 +9,29 @@ const METHOD_WORDS: Record<OutlookMethod, string> = {
   holt_winters_additive: 'Holt–Winters, season added',
   holt_winters_multiplicative: 'Holt–Winters, season multiplied',
 };
-/** Months of a season. */
-const SEASON = 12;
 
-/** What a method makes of a row's history. */
-export interface RowOutlook {
-  method: OutlookMethod;
+/** A way to forecast that can be chosen: one method, or of each row the best. */
+export interface MethodChoice {
+  method: OutlookMethod | 'best';
   words: string;
-  result: OutlookResult;
-  /** Figures of the months asked for; none where there is a problem. */
-  figures: number[];
-  /** How far it was off when it was tried on the last months. */
+  /** How far it was off when it was tried, or that it cannot be. */
+  says: string;
+  isOpen: boolean;
+}
+
+/** A row with the method that it is forecast by. */
+export interface RowOutlook {
+  row: string;
+  label: string;
+  words: string;
+  /** How far the method was off when it was tried on the last months. */
   error: string;
+  /** The months that are forecast, and the same months as they were last posted; units as the row. */
+  past: readonly number[];
+  figures: readonly number[];
+  result: OutlookResult | undefined;
+  /** Why there is no forecast; empty where there is one. */
+  problem: string;
 }
 
 /** The range of a forecast over some months of the sheet, in the row's own reading. */
@@ -39,36 +41,46 @@ export interface OutlookRange {
   high: readonly number[];
 }
 
-/** What each method makes of a row, for the months of these keys; `months` are all months of the calendar. */
+/** The ways that rows can be forecast by; of one row with how far each was off. */
+export function methodChoices(forecasts: readonly RowForecast[]): MethodChoice[] {
+  const [only] = forecasts.length === 1 ? forecasts : [];
+  const best = only?.best && METHOD_WORDS[only.best];
+  return [
+    { method: 'best', words: only ? 'The best of these' : 'The best for each row', says: best ?? '', isOpen: true },
+    ...OUTLOOK_METHODS.map((method) => {
+      const result = only?.tried.find((each) => each.method === method);
+      const isOpen = !only || (result !== undefined && result.problem === undefined);
+      return { method, words: METHOD_WORDS[method], says: only && !isOpen ? 'not enough' : errorWords(result), isOpen };
+    }),
+  ];
+}
+
+/** Each row by the method that is chosen for it; `steps` count the months ahead of the last posted one. */
 export function outlooksOf(
-  view: FiguresView,
-  row: SheetRow,
-  keys: readonly string[],
-  months: readonly string[],
+  forecasts: readonly RowForecast[],
+  method: OutlookMethod | 'best',
+  steps: readonly number[],
 ): RowOutlook[] {
-  const frame = {
-    own: view.periods.map(() => false),
-    openings: new Map(view.openings.map(({ account, figure }) => [account, figure])),
-  };
-  const past = rowFigures(linesOf(view.lines), row, frame);
-  const lastAt = months.indexOf(view.periods.at(-1)!);
-  const steps = keys.map((key) => months.indexOf(key) - lastAt);
-  return OUTLOOK_METHODS.map((method) => {
-    const result = outlook(past, SEASON, Math.max(...steps), method);
-    const figures = result.problem === undefined ? steps.map((step) => Math.round(result.forecast[step - 1] ?? 0)) : [];
-    return { method, words: METHOD_WORDS[method], result, figures, error: errorWords(result) };
+  return forecasts.map(({ row, label, last, tried, best, problem }) => {
+    const chosen = method === 'best' ? best : method;
+    const result = tried.find((each) => each.method === chosen);
+    const past = steps.map((step) => last[(step - 1) % last.length] ?? 0);
+    const own = { row, label, past, words: chosen ? METHOD_WORDS[chosen] : '', error: errorWords(result), result };
+    if (!result || result.problem !== undefined)
+      return { ...own, figures: [], problem: problem ?? result?.problem ?? 'no method fits' };
+    return { ...own, figures: steps.map((step) => Math.round(result.forecast[step - 1] ?? 0)), problem: '' };
   });
 }
 
-function errorWords(result: OutlookResult): string {
-  const errors = result.problem === undefined ? result.backTest : undefined;
+function errorWords(result: OutlookResult | undefined): string {
+  const errors = result?.problem === undefined ? result?.backTest : undefined;
   if (errors?.mape !== undefined) return `${readablePlain(errors.mape.toFixed(1))} % off`;
   return errors?.mase === undefined ? '' : `${readablePlain(errors.mase.toFixed(2))} of a usual step off`;
 }
 
 /** The range of a forecast that reaches to the last of the months; undefined where it has a problem. */
 export function rangeOf({ result }: RowOutlook, months: readonly number[]): OutlookRange | undefined {
-  if (result.problem !== undefined) return undefined;
+  if (result?.problem !== undefined || !result) return undefined;
   const { range, forecast } = result;
   const first = forecast.length - months.length;
   return {

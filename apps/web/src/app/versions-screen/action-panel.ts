@@ -11,6 +11,7 @@ import {
   exactFigure,
   periodName,
   PHASINGS,
+  planDifference,
   RUN_RATES,
   type FigureLines,
   type Phasing,
@@ -22,7 +23,9 @@ import { EMPTY_FORM, type ActionForm, type ActionKind } from './action-form';
 import { ACTION_LABELS, ActionModel } from './action-model';
 import { rangeOf } from './action-outlook';
 import { ActionResult } from './action-result';
+import { differenceWords } from './balance-words';
 import { CurveField } from './curve-field';
+import { ForecastField } from './forecast-field';
 import { OneOffsField } from './one-offs-field';
 import { PlanSteps, type RecordedStep } from './plan-steps';
 import { SeriesFields } from './series-fields';
@@ -51,6 +54,7 @@ const RUN_RATE_WORDS: Record<RunRate, string> = {
     InWordsPipe,
     ActionResult,
     CurveField,
+    ForecastField,
     OneOffsField,
     SeriesFields,
     MatButtonModule,
@@ -105,8 +109,9 @@ export class ActionPanel {
   protected readonly title = computed(() => {
     const rows = this.rows();
     const names = this.own().map((month) => this.periods()[month]?.label ?? '');
-    if (rows.length === 0 || names.length === 0) return '';
-    const which = rows.length === 1 ? rows[0]!.label : `${rows.length} rows`;
+    const isOfAll = this.kind() === 'balance';
+    if ((rows.length === 0 && !isOfAll) || names.length === 0) return '';
+    const which = isOfAll ? 'Balance sheet' : rows.length === 1 ? rows[0]!.label : `${rows.length} rows`;
     const span = names.length === 1 ? names[0] : `${names[0]} to ${names.at(-1)}`;
     return `${which} · ${span} · ${names.length} ${names.length === 1 ? 'month' : 'months'}`;
   });
@@ -150,13 +155,20 @@ export class ActionPanel {
     return warnings;
   });
 
+  /** Where the balance sheet is out, and by how much at the end. */
+  protected readonly balanceSays = computed(() => {
+    const [sides, own] = [this.store.sides(), this.store.model()?.input.frame.own];
+    const difference = sides && own && planDifference(this.store.lines(), sides.accounts, own);
+    return difference && differenceWords(difference, sides.months, sides.unit);
+  });
+
   protected readonly applyWords = computed(() => {
     const figures = this.model.figures();
     if (!this.model.isCurrent()) return 'Working it out…';
     return figures === 0 ? 'Nothing to apply' : `Apply to ${figures} ${figures === 1 ? 'figure' : 'figures'}`;
   });
   protected readonly range = computed(() => {
-    const chosen = this.model.chosenOutlook();
+    const chosen = this.model.onlyOutlook();
     return chosen && rangeOf(chosen, this.own());
   });
   protected readonly rangeWords = computed(() => {

@@ -1,7 +1,7 @@
 import { computed, inject, type Signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, combineLatest, concat, distinctUntilChanged, map, of, switchMap, type Observable } from 'rxjs';
-import { linesOf, parsePeriodKey, type FiscalPeriod, type SeedSource } from '@margin-lens/core';
+import { linesOf, openingsOf, parsePeriodKey, type FiscalPeriod, type SeedSource } from '@margin-lens/core';
 import type { VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import type { ActionForm, ActionKind } from './action-form';
@@ -142,7 +142,14 @@ export class ActionSources {
     return { scope: place.scope.code, version: 'actual', from, to: last };
   });
   /** Actual figures of all months so far. */
-  readonly history = answerTo(this.historyQuestion, (question) => this.api.figures(question));
+  readonly history = answerTo(this.historyQuestion, (question) =>
+    this.api.figures(question).pipe(
+      map((view) => ({
+        last: view.periods.at(-1)!,
+        posted: { lines: linesOf(view.lines), openings: openingsOf(view.openings), months: view.periods.length },
+      })),
+    ),
+  );
 
   private readonly daysQuestion = computed(() => {
     const place = this.store.place();

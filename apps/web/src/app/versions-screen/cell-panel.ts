@@ -5,6 +5,7 @@ import { debounceTime } from 'rxjs';
 import {
   exactFigure,
   formatFigure,
+  planDifference,
   watchPlan,
   watchTotals,
   type DimensionTree,
@@ -13,11 +14,12 @@ import {
   type ShownUnit,
   type Unit,
 } from '@margin-lens/core';
+import { differenceWords } from './balance-words';
 import { valuesInWords } from './difference-view';
 import { NewValueForm } from './new-value-form';
 import { PlanningStore } from './planning-store';
 import type { SheetSelection } from './planning-table';
-import type { SheetModel } from './sheet-model';
+import { isBeside, type SheetModel } from './sheet-model';
 
 /** What the selected cell is: its exact figure, its grain, what stood there last year, and the sum of the block. */
 @Component({
@@ -55,9 +57,14 @@ import type { SheetModel } from './sheet-model';
     } @else {
       <p class="thin">Select a cell.</p>
     }
-    @if (warnings().length > 0) {
+    @if (warnings().length > 0 || outOfBalance()) {
       <h3>Worth a look</h3>
       <ul data-testid="warnings">
+        @if (outOfBalance(); as words) {
+          <li>
+            <button matButton class="entry" type="button" (click)="balance.emit()">{{ words }}</button>
+          </li>
+        }
         @for (warning of warnings(); track warning.key) {
           <li>
             <button
@@ -134,6 +141,8 @@ export class CellPanel {
   readonly selection = input<SheetSelection>();
   /** Asks for the cell of an account's month. */
   readonly go = output<{ account: string; month: number }>();
+  /** Asks for the action that balances the plan. */
+  readonly balance = output();
   private readonly store = inject(PlanningStore);
   protected readonly mayEdit = computed(() => this.store.place()?.version.mayEdit === true);
 
@@ -143,14 +152,14 @@ export class CellPanel {
   });
   /** What was noticed in the figures as they stand, the largest first. */
   protected readonly warnings = computed(() => {
-    const lines = this.settled();
-    const [model, lastYear] = [untracked(() => this.store.model()), this.store.lastYear()];
+    const lines = this.store.ofPart(this.settled());
+    const [model, lastYear] = [untracked(() => this.store.model()), this.store.ofPart(this.store.lastYear())];
     const place = this.store.place();
     if (!model || !place?.version.mayEdit) return [];
     const { source, frame } = model.input;
     const first = frame.own.indexOf(true);
     const grains = lastYear.size === 0 ? [] : watchPlan(lines, lastYear, source.accounts, frame.own);
-    return [...watchTotals(lines, this.store.linesBefore(), source.accounts, frame.own), ...grains]
+    return [...watchTotals(lines, this.store.ofPart(this.store.linesBefore()), source.accounts, frame.own), ...grains]
       .sort(
         (a, b) =>
           Math.max(Math.abs(b.planned), Math.abs(b.history)) - Math.max(Math.abs(a.planned), Math.abs(a.history)),
@@ -168,11 +177,23 @@ export class CellPanel {
       });
   });
 
+  /** That the balance sheet of the plan is out, and by how much. */
+  protected readonly outOfBalance = computed(() => {
+    const lines = this.settled();
+    const [sides, own] = [this.store.sides(), untracked(() => this.store.model()?.input.frame.own)];
+    const difference = sides && own && planDifference(lines, sides.accounts, own);
+    return difference && differenceWords(difference, sides.months, sides.unit);
+  });
+
   /** The selected row, where it is an account or values of one, and the sheet is planned by dimensions. */
   protected readonly newValueOf = computed(() => {
     const [selection, place] = [this.selection(), this.store.place()];
     const row = this.store.model()?.rows.find(({ id }) => id === selection?.row.id);
-    return place?.version.mayEdit && this.store.dimensions().length > 0 && row && row.kind !== 'layout'
+    return place?.version.mayEdit &&
+      this.store.dimensions().length > 0 &&
+      row &&
+      row.leaves.length === 1 &&
+      row.kind !== 'layout'
       ? row
       : undefined;
   });
@@ -200,7 +221,7 @@ export class CellPanel {
       grain: names.length === 1 ? 'one month' : `${names.length} months`,
       beside: model.input.comparisons.map(({ name }, index) => ({
         name,
-        text: text(model.compared(row, index)[selection.column] ?? null) || '–',
+        text: text(model.compared(isBeside(row) ? row.of : row, index)[selection.column] ?? null) || '–',
       })),
       blockSum:
         alike && figures.length > 1 && row.unit.kind !== 'ratio' ? text(figures.reduce((a, b) => a + b, 0)) : '',
@@ -248,6 +269,7 @@ function warningWords(
 }
 
 function howWords(model: SheetModel, row: SheetRow, column: number, months: number): string {
+  if (isBeside(row)) return `It stands here for comparison with ${row.of.label}.`;
   const { leaves: held, isBalance } = row;
   const leaves = held.length;
   if (leaves === 0) return 'It follows from other figures.';

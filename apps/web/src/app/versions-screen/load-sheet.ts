@@ -1,5 +1,5 @@
 import { forkJoin, map, of, type Observable } from 'rxjs';
-import { buildCalendar, linesOf, type FiscalCalendar } from '@margin-lens/core';
+import { buildCalendar, linesOf, openingsOf, type FiscalCalendar } from '@margin-lens/core';
 import type {
   EntityView,
   FiguresView,
@@ -22,6 +22,8 @@ export interface SheetPlace {
   calendar: string;
   periods: readonly PeriodView[];
   rows: string;
+  /** Of a group, whose figures come without their values: what it is narrowed to, as the server is asked. */
+  where: string;
   comparisons: readonly { code: string; name: string; kind: string }[];
   /** All versions, among which a forecast may complete the year before. */
   versions: readonly VersionView[];
@@ -40,8 +42,8 @@ export interface LoadedSheet {
 
 /** Reads the figures of a sheet and what stands beside them; of the sheet before, rows and master data are kept. */
 export function loadSheet(api: Api, place: SheetPlace, known: LoadedSheet | undefined): Observable<LoadedSheet> {
-  const { version, scope } = place;
-  const range = { scope: scope.code, from: version.from, to: version.to };
+  const { version } = place;
+  const range = { ...ofScope(place), from: version.from, to: version.to };
   const before = usualBaseYear(baseYearsOf(place, place.versions).filter(({ yearsBack }) => yearsBack === 1));
   const lastYear: Observable<FiguresView | undefined> = before ? figuresOf(api, place, before) : of(undefined);
   return forkJoin({
@@ -67,7 +69,7 @@ export function loadSheet(api: Api, place: SheetPlace, known: LoadedSheet | unde
                           ? 'plan'
                           : 'forecast',
                   lines: linesOf(view?.lines ?? []),
-                  openings: view ? openingsOf(view) : new Map<string, number>(),
+                  openings: openingsOf(view?.openings ?? []),
                 })),
               ),
             ),
@@ -76,12 +78,12 @@ export function loadSheet(api: Api, place: SheetPlace, known: LoadedSheet | unde
 }
 
 /** Figures of the year before by the months of the sheet: what was posted, and where that is not all of it what is forecast. */
-const figuresOf = (api: Api, { version, scope }: SheetPlace, { yearsBack, version: code }: BaseYear) =>
-  api.figures({
-    ...{ version: code, scope: scope.code },
+const figuresOf = (api: Api, place: SheetPlace, { yearsBack, version: code }: BaseYear) => {
+  const { version } = place;
+  return api.figures({
+    ...{ version: code, ...ofScope(place) },
     ...{ from: yearsBefore(version.from, yearsBack), to: yearsBefore(version.to, yearsBack) },
   });
+};
 
-/** What accounts open with before the first month of figures. */
-export const openingsOf = ({ openings }: FiguresView): ReadonlyMap<string, number> =>
-  new Map(openings.map(({ account, figure }) => [account, figure]));
+const ofScope = ({ scope, where }: SheetPlace) => ({ scope: scope.code, ...(where !== '' && { where }) });

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
-import { combinationOf, lineKey, type SheetRow, inWords } from '@margin-lens/core';
+import { combinationOf, lineKey, type SheetRow, inWords, valuesAsked } from '@margin-lens/core';
 import { PlanningStore } from './planning-store';
 import { sentenceCase } from '@margin-lens/core/shown';
 
@@ -78,7 +78,13 @@ export class NewValueForm {
   );
   private readonly account = computed(() => this.row().leaves[0]?.account ?? '');
   private readonly combination = computed(() =>
-    combinationOf(new Map(Object.entries(this.chosen()).filter(([, value]) => value !== ''))),
+    // with what the filter asks for, without which the new row were no part of the sheet
+    combinationOf(
+      new Map([
+        ...valuesAsked(this.store.part()),
+        ...Object.entries(this.chosen()).filter(([, value]) => value !== ''),
+      ]),
+    ),
   );
   protected readonly problem = computed(() => {
     if (!this.hasChoice()) return 'Choose a value.';
@@ -93,7 +99,9 @@ export class NewValueForm {
 
   protected start(): void {
     const [layoutRow, account] = this.row().id.split(':');
-    this.store.start(this.account(), this.combination(), [layoutRow!, `${layoutRow}:${account}`]);
+    const values = this.store.dimensions().map((name) => this.chosen()[name] ?? '');
+    const below = this.store.valuesFirst() ? values.join('/') : account;
+    this.store.start(this.account(), this.combination(), [layoutRow!, `${layoutRow}:${below}`]);
     this.chosen.set({});
   }
 }

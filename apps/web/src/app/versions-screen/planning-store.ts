@@ -3,25 +3,31 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { catchError, concatMap, debounceTime, EMPTY, of, Subject, switchMap, tap, type Observable } from 'rxjs';
 import {
   applyChanges,
+  attributesOf,
+  conditionsTest,
   digitsOf,
   inverseChanges,
   lineKey,
   linesOf,
   mergeChanges,
+  openingsOf,
   partsOfKey,
   sheetColumns,
   type FigureChange,
   type FigureLine,
   type FigureLines,
+  type NamedCondition,
   type PlanAction,
   type PlanAnswer,
   type PlanQuestion,
+  type PostedMonths,
+  type RowForecast,
   type SheetRow,
   type ShownUnit,
 } from '@margin-lens/core';
 import type { ErrorReply, FigureCell, How, SavedFigures } from '@margin-lens/contract';
 import { Api } from '../shared/api';
-import { loadSheet, openingsOf, type LoadedSheet, type SheetPlace } from './load-sheet';
+import { loadSheet, type LoadedSheet, type SheetPlace } from './load-sheet';
 import { SheetThread } from './sheet-thread';
 import type { SheetTotals } from './sheet-totals';
 import { enterCells, SheetModel, sidesOf, type CellEntry, type EntryProblem, type SheetInput } from './sheet-model';
@@ -60,7 +66,13 @@ export class PlanningStore {
 
   readonly grain = signal<'month' | 'quarter'>('month');
   readonly dimensions = signal<readonly string[]>([]);
+  /** Below a row stand values with their accounts, rather than accounts with their values. */
+  readonly valuesFirst = signal(false);
+  /** What part of the books the sheet is of. */
+  readonly part = signal<readonly NamedCondition[]>([]);
   readonly hideUnused = signal(true);
+  /** What stands beside the sheet stands below each row, month by month, too. */
+  readonly comparesBelow = signal(false);
   readonly open = signal<ReadonlySet<string>>(new Set());
   readonly unit = signal<ShownUnit>(1000);
   /** Version that differences are looked for against. */
@@ -105,7 +117,7 @@ export class PlanningStore {
       const { calendar, rows, makings, view, place, comparisons } = loaded;
       const periods = this.ordinals();
       const { currency } = place.scope;
-      const openings = openingsOf(view);
+      const openings = openingsOf(view.openings);
       return {
         source: {
           rowLayout: rows.layout,
@@ -115,6 +127,7 @@ export class PlanningStore {
           calendar,
           currency: { kind: 'currency', code: currency, digits: digitsOf(currency) },
           trees: makings.dimensions,
+          part: this.part(),
           periods,
           columns: sheetColumns(calendar, periods, this.grain()),
         },
@@ -131,9 +144,11 @@ export class PlanningStore {
         ...makeUp,
         lines: this.lines(),
         dimensions: this.dimensions(),
+        valuesFirst: this.valuesFirst(),
         open: this.open(),
         hideUnused: this.hideUnused(),
         started: this.started(),
+        comparesBelow: this.comparesBelow(),
       }
     );
   });
@@ -153,6 +168,14 @@ export class PlanningStore {
 
   /** Last year's lines by the months of the sheet. */
   readonly lastYear = computed(() => linesOf(this.loaded()?.lastYear?.lines ?? []));
+
+  /** The lines that the sheet is of, where it is narrowed to some. */
+  ofPart(lines: FigureLines): FigureLines {
+    const part = this.part();
+    if (part.length === 0) return lines;
+    const test = conditionsTest(part, this.makings()?.dimensions ?? []);
+    return new Map([...lines].filter(([, { combination }]) => test(attributesOf(combination))));
+  }
 
   constructor() {
     effect(() => {
@@ -242,14 +265,22 @@ export class PlanningStore {
     place: Omit<PlanQuestion['place'], 'frame'>,
   ): Promise<PlanAnswer> {
     const input = this.input()!;
-    const { dimensions, open, hideUnused, started, frame } = input;
-    const view = { dimensions, open, hideUnused, started };
     return this.thread.plan(sidesOf(input), {
-      view,
-      rows: rows.map(({ id }) => id),
+      ...this.named(rows),
       action,
-      place: { ...place, frame },
+      place: { ...place, frame: input.frame },
     });
+  }
+
+  /** What each method makes of some rows of the sheet, from what was posted. */
+  forecast(rows: readonly SheetRow[], posted: PostedMonths, steps: number): Promise<RowForecast[]> {
+    return this.thread.forecast(sidesOf(this.input()!), { ...this.named(rows), posted, steps });
+  }
+
+  /** Rows of the sheet as it is looked at, as they are named to its thread. */
+  private named(rows: readonly SheetRow[]): Pick<PlanQuestion, 'view' | 'rows'> {
+    const { dimensions, valuesFirst, open, hideUnused, started } = this.input()!;
+    return { view: { dimensions, valuesFirst, open, hideUnused, started }, rows: rows.map(({ id }) => id) };
   }
 
   /** Takes over the figures of a sheet that came back, as one step. */

@@ -25,7 +25,7 @@ import { GridModel } from '../shared/grid/grid-model';
 import type { Block, Spot } from '../shared/grid/grid-place';
 import { PlanningStore } from './planning-store';
 import { blockEntries, blockText, fillEntries, headedText, pastedEntries } from './sheet-block';
-import { editText, type CellEntry, type SheetModel } from './sheet-model';
+import { editText, isBeside, type CellEntry, type SheetModel } from './sheet-model';
 import { columnsInSight, HEAD_PX, mostRows, ROW_PX, rowsInSight, type SheetWindow } from './sheet-window';
 
 /** Width of the small lines, in pixels; the style sheet of the table is fixed by these. */
@@ -191,6 +191,7 @@ export class PlanningTable {
     const model = this.model();
     const total = this.lastTotal();
     return this.comparisons().map((_, index) => {
+      if (isBeside(row)) return { text: '', change: '', favour: '' };
       const [own, other] = [model.figures(row)[total] ?? null, model.compared(row, index)[total] ?? null];
       const text = model.text(row, other, this.unit());
       if (own === null || other === null || row.unit.kind === 'ratio') return { text, change: '', favour: '' };
@@ -198,6 +199,8 @@ export class PlanningTable {
       return { text, change: model.text(row, change, this.unit()), favour: favourOfChange(row, change) ?? '' };
     });
   }
+
+  protected readonly isBeside = isBeside;
 
   protected line(row: SheetRow): string {
     return lineOf(this.model().figures(row), this.model().columns);

@@ -42,6 +42,17 @@ describe('a block of the sheet', () => {
   });
 });
 
+describe('text from a spreadsheet, where comparisons stand below each row', () => {
+  it('falls on the rows of the sheet alone', () => {
+    const below = { ...row('below'), comparison: 0, of: row('a') };
+    const wide = { ...model, rows: [row('a'), below, row('b')] } as unknown as SheetModel;
+    const pasted = pastedEntries(wide, block(0, 0, 0, 0), '1\t2\n3\t4\n');
+    expect(shown(pasted.entries!)).toEqual(['a0=1', 'a1=2', 'b0=3', 'b1=4']);
+    expect(pasted).toMatchObject({ size: { rows: 3, columns: 2 } });
+    expect(pastedEntries(wide, block(0, 0, 0, 0), '1\t2\n3\t4\n5\t6\n').problem).toContain('room for 2 rows');
+  });
+});
+
 describe('text from a spreadsheet', () => {
   const paste = (text: string, at = block(0, 0, 0, 0)) => pastedEntries(model, at, text);
 

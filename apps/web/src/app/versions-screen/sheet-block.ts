@@ -1,7 +1,7 @@
 import { cellsOfText, tabText, type ShownUnit } from '@margin-lens/core/shown';
 import { isInside, linesOf, repeatedSpot, spotsOf, type Block } from '../shared/grid/grid-place';
 import { textOfBlock } from '../shared/grid/grid-text';
-import { editText, type CellEntry, type SheetModel } from './sheet-model';
+import { editText, isBeside, type CellEntry, type SheetModel } from './sheet-model';
 
 /** What a block holds, repeated over a larger one to the right, down or back; totals are not repeated into months. */
 export const fillEntries = (model: SheetModel, source: Block, target: Block, unit: ShownUnit): CellEntry[] =>
@@ -74,21 +74,27 @@ export function pastedEntries(model: SheetModel, block: Block, text: string): Pa
   if (word !== undefined) return { problem: `“${word.trim().slice(0, 40)}” is not a figure, so nothing was pasted.` };
   const places = figures.flatMap((cells, r) =>
     cells.flatMap((cell, c) =>
-      cell.trim() === '' ? [] : [{ at: block.top + r, column: block.left + c, text: withoutLooks(cell) }],
+      cell.trim() === '' ? [] : [{ at: r, column: block.left + c, text: withoutLooks(cell) }],
     ),
   );
+  // what stands below a row for comparison takes no figures
+  const rows = model.rows.slice(block.top).filter((row) => !isBeside(row));
   const grain = model.columns[block.left]!.grain;
   const left = model.columns.slice(block.left).findIndex((column) => column.grain !== grain);
   const room = {
-    rows: model.rows.length - block.top,
+    rows: rows.length,
     columns: left < 0 ? model.columns.length - block.left : left,
   };
   const size = { rows: figures.length, columns: Math.max(...figures.map((cells) => cells.length)) };
-  if (places.some(({ at, column }) => at - block.top >= room.rows || column - block.left >= room.columns))
+  if (places.some(({ at, column }) => at >= room.rows || column - block.left >= room.columns))
     return {
       problem: `The block is ${size.rows} by ${size.columns}, and from here the sheet has room for ${room.rows} rows by ${room.columns} columns before its end or a total. Nothing was pasted.`,
     };
-  return { entries: places.map(({ at, ...place }) => ({ row: model.rows[at]!, ...place })), size };
+  const covered = model.rows.indexOf(rows[size.rows - 1]!) - block.top + 1;
+  return {
+    entries: places.map(({ at, ...place }) => ({ row: rows[at]!, ...place })),
+    size: { ...size, rows: covered },
+  };
 }
 
 /** A spreadsheet's figure as it is typed: brackets and a dash are looks. */

@@ -3,6 +3,7 @@ import {
   applyChanges,
   buildCalendar,
   linesOf,
+  openingsOf,
   sheetColumns,
   SheetEvaluator,
   type FigureChange,
@@ -27,7 +28,7 @@ const line = (account: string, combination: string, figure: number) => ({
   figures: periods.map(() => figure),
 });
 const LINES = linesOf([line('4000', NONE, -500_000), line('4000', DESIGN, -300_000), line('6400', NONE, 400_000)]);
-const openings = new Map<string, number>();
+const openings = openingsOf([]);
 const INPUT: SheetInput = {
   source: {
     rowLayout: SAMPLE_ROWS,
@@ -37,6 +38,7 @@ const INPUT: SheetInput = {
     calendar,
     currency: { kind: 'currency', code: 'EUR', digits: 2 },
     trees: SAMPLE_MAKINGS.dimensions,
+    part: [],
     periods,
     columns: sheetColumns(calendar, periods, 'month'),
   },
@@ -44,6 +46,7 @@ const INPUT: SheetInput = {
   actual: periods.map(() => false),
   lines: LINES,
   dimensions: ['department'],
+  valuesFirst: false,
   open: new Set(['sales', 'sales:4000', 'energy']),
   hideUnused: true,
   started: new Set(),
@@ -56,6 +59,7 @@ const INPUT: SheetInput = {
       openings,
     },
   ],
+  comparesBelow: false,
 };
 
 const totalsOf = (input: SheetInput): SheetTotals => {
@@ -136,5 +140,22 @@ describe('SheetModel', () => {
     const before = modelOf(INPUT);
     expect(modelOf({ ...INPUT, dimensions: [] }, before).rows).not.toBe(before.rows);
     expect(modelOf({ ...INPUT, open: new Set() }, before).rows.length).toBeLessThan(before.rows.length);
+  });
+
+  it('shows what it is compared with below each row month by month, where nothing can be typed', () => {
+    const model = modelOf({ ...INPUT, comparesBelow: true });
+    const at = model.rows.findIndex(({ id }) => id === 'sales:4000');
+    const [own, below] = [model.rows[at]!, model.rows[at + 1]!];
+    expect(below.label).toBe('Last year');
+    expect(model.figures(own).slice(0, 2)).toEqual([800_000, 800_000]);
+    expect(model.figures(below).slice(0, 2)).toEqual([700_000, 700_000]);
+    expect(model.isEditable(own, 0)).toBe(true);
+    expect(model.isEditable(below, 0)).toBe(false);
+    // after an edit it is as a model made anew
+    const edited = {
+      ...model.input,
+      lines: applyChanges(LINES, [{ account: '4000', combination: NONE, period: 0, before: -500_000, after: 0 }], 12),
+    };
+    expect(told(modelOf(edited, model))).toEqual(told(modelOf(edited)));
   });
 });

@@ -11,6 +11,7 @@ import {
   rowsOfSheet,
   type FigureChange,
   type FigureLines,
+  type Openings,
   type SheetColumn,
   type SheetFrame,
   type SheetRow,
@@ -27,8 +28,17 @@ export interface Comparison {
   name: string;
   notation: 'actual' | 'prior_year' | 'plan' | 'forecast';
   lines: FigureLines;
-  openings: ReadonlyMap<string, number>;
+  openings: Openings;
 }
+
+/** A row below one of the sheet: what a comparison has there, month by month. */
+export interface BesideRow extends SheetRow {
+  of: SheetRow;
+  /** Place among the comparisons. */
+  comparison: number;
+}
+
+export const isBeside = (row: SheetRow): row is BesideRow => 'comparison' in row;
 
 /** What the sheet is drawn from. */
 export interface SheetInput extends SheetView {
@@ -38,6 +48,8 @@ export interface SheetInput extends SheetView {
   actual: readonly boolean[];
   lines: FigureLines;
   comparisons: readonly Comparison[];
+  /** Comparisons stand below each row, month by month, too. */
+  comparesBelow: boolean;
 }
 
 /** What of a sheet its totals are evaluated from. */
@@ -97,16 +109,26 @@ export class SheetModel {
   }
 
   private makeRows(): SheetRow[] {
-    return rowsOfSheet(this.input.source, this.input, this.input.lines);
+    const { source, lines, comparisons, comparesBelow } = this.input;
+    const rows = rowsOfSheet(source, this.input, lines);
+    if (!comparesBelow) return rows;
+    return rows.flatMap((row) =>
+      row.compiled === undefined && row.leaves.length === 0
+        ? [row]
+        : [row, ...comparisons.map((each, comparison) => besideRow(row, each, comparison))],
+    );
   }
 
   private hasRowsOf({ input }: SheetModel): boolean {
-    const { lines, dimensions, open, hideUnused, started } = this.input;
+    const { lines, dimensions, valuesFirst, open, hideUnused, started, comparisons, comparesBelow } = this.input;
     const isAsked =
       input.dimensions === dimensions &&
+      input.valuesFirst === valuesFirst &&
       input.open === open &&
       input.hideUnused === hideUnused &&
-      input.started === started;
+      input.started === started &&
+      input.comparesBelow === comparesBelow &&
+      (!comparesBelow || input.comparisons === comparisons);
     return isAsked && haveSameRows(input.lines, lines);
   }
 
@@ -121,6 +143,7 @@ export class SheetModel {
 
   /** Figures of a row as shown, one a column; null where there is none. */
   figures(row: SheetRow): readonly (number | null)[] {
+    if (isBeside(row)) return this.compared(row.of, row.comparison);
     const known = this.known.get(row.id);
     if (known) return known;
     const { lines, frame } = this.input;
@@ -184,6 +207,12 @@ export class SheetModel {
     });
   }
 }
+
+const besideRow = (row: SheetRow, { code, name }: Comparison, comparison: number): BesideRow => ({
+  ...row,
+  ...{ id: `${row.id}|${code}`, label: name, depth: row.depth + 1, style: 'detail' },
+  ...{ compiled: undefined, leaves: [], opens: undefined, isOpen: false, of: row, comparison },
+});
 
 /** A figure of a statement in the row's own reading: costs plain, as the sheet is typed, copied and sent out. */
 const natural = (amount: number, { shownSign }: SheetRow): number | null =>

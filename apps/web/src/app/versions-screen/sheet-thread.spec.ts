@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { buildCalendar, linesOf, sheetColumns, SheetEvaluator, type FigureLines } from '@margin-lens/core';
+import { buildCalendar, linesOf, openingsOf, sheetColumns, SheetEvaluator, type FigureLines } from '@margin-lens/core';
 import { SAMPLE_MAKINGS, SAMPLE_ROWS } from '../testing/sample-documents';
 import { SAMPLE_WORKSPACE } from '../testing/sample-view';
 import { SheetThread } from './sheet-thread';
@@ -8,7 +8,7 @@ import type { SheetSides } from './sheet-totals';
 const CALENDAR = SAMPLE_WORKSPACE.calendars[0]!;
 const calendar = buildCalendar(CALENDAR.code, CALENDAR.periods);
 const periods = calendar.regular.slice(0, 12);
-const openings = new Map<string, number>();
+const openings = openingsOf([]);
 const source = {
   rowLayout: SAMPLE_ROWS,
   others: [],
@@ -17,6 +17,7 @@ const source = {
   calendar,
   currency: { kind: 'currency' as const, code: 'EUR', digits: 2 },
   trees: SAMPLE_MAKINGS.dimensions,
+  part: [],
   periods,
   columns: sheetColumns(calendar, periods, 'month'),
 };

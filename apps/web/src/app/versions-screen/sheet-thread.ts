@@ -1,5 +1,12 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
-import { lineChange, type PlanAnswer, type PlanQuestion, type TotalsQuestion } from '@margin-lens/core';
+import {
+  lineChange,
+  type ForecastQuestion,
+  type PlanAnswer,
+  type PlanQuestion,
+  type RowForecast,
+  type TotalsQuestion,
+} from '@margin-lens/core';
 import type { SheetQuestion, SheetReply } from './sheet-answer';
 import { isSameBut, type SheetSides, type SheetTotals } from './sheet-totals';
 import { startSheetWorker } from './start-sheet-worker';
@@ -53,6 +60,13 @@ export class SheetThread {
     this.wanted = sides;
     this.bringUp();
     return this.ask({ do: 'plan', ...question });
+  }
+
+  /** What each method makes of rows of a sheet. */
+  forecast(sides: SheetSides, question: Omit<ForecastQuestion, 'do'>): Promise<RowForecast[]> {
+    this.wanted = sides;
+    this.bringUp();
+    return this.ask({ do: 'forecast', ...question });
   }
 
   /** Gives the thread what is wanted, unless it has it. */

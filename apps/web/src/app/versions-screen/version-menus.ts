@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import type { SheetRow } from '@margin-lens/core';
+import { inWords, sentenceCase } from '@margin-lens/core/shown';
 import type { VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { ContextStore } from '../shared/context-store';
@@ -44,14 +44,21 @@ export class VersionMenus {
   protected readonly NONE_OPEN: ReadonlySet<string> = new Set();
   protected readonly next = computed(() => NEXT_STEP[this.place.version()?.state ?? 'locked']);
 
-  /** Opens the rows of the layout; with `values` also the accounts below them. */
+  /** The dimensions that are planned by. */
+  protected byWords(starts = false): string {
+    const words = this.place.by().map(inWords).join(' and ');
+    return starts ? sentenceCase(words) : words;
+  }
+  protected readonly rowsName = computed(() => this.place.layouts().find(({ id }) => id === this.place.rows())?.name);
+
+  /** Opens the rows of the layout; with `values` also the accounts or values below them. */
   protected openAll(values: boolean): void {
-    const idsOf = (kind: SheetRow['kind']) =>
+    const idsOf = (isOfLayout: boolean) =>
       (this.store.model()?.rows ?? []).flatMap((row) =>
-        row.opens !== undefined && row.kind === kind ? [row.opens] : [],
+        row.opens !== undefined && (row.kind === 'layout') === isOfLayout ? [row.opens] : [],
       );
-    const ofLayout = idsOf('layout');
+    const ofLayout = idsOf(true);
     this.store.open.set(new Set(ofLayout));
-    if (values) this.store.open.set(new Set([...ofLayout, ...idsOf('account')]));
+    if (values) this.store.open.set(new Set([...ofLayout, ...idsOf(false)]));
   }
 }

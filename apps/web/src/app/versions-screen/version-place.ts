@@ -1,5 +1,6 @@
 import { computed, effect, inject, Injectable, untracked } from '@angular/core';
 import type { ShownUnit } from '@margin-lens/core';
+import { readConditions, writeConditions } from '@margin-lens/core/shown';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { LAST_YEAR, type SheetPlace } from './load-sheet';
@@ -52,6 +53,17 @@ export class VersionPlace {
         ?.split(',')
         .filter((code) => code && code !== this.code()) ?? [],
   );
+  readonly valuesFirst = computed(() => this.contexts.params()['first'] === 'values');
+  /** Demands on dimension values that the filter makes; all of them must be met. */
+  readonly part = computed(() => readConditions(this.contexts.context()?.where.join(',')), {
+    equal: (a, b) => writeConditions(a) === writeConditions(b),
+  });
+  /** What the sheet is of, as the server is asked. */
+  readonly sheetPart = computed(() => ({
+    scope: this.contexts.context()?.scope.code ?? '',
+    ...(this.part().length > 0 && { where: writeConditions(this.part()) }),
+  }));
+  readonly comparesBelow = computed(() => this.contexts.params()['below'] === 'yes');
   readonly dimensions = computed(() => this.workspace()?.dimensions ?? []);
   readonly others = computed(() => this.versions().filter(({ code }) => code !== this.code()));
 
@@ -91,6 +103,7 @@ export class VersionPlace {
         calendar: context.scope.calendar,
         periods: context.periods,
         rows,
+        where: this.isGroup() ? writeConditions(this.part()) : '',
         comparisons,
         versions: this.versions(),
       };
@@ -107,6 +120,9 @@ export class VersionPlace {
     effect(() => {
       this.store.grain.set(this.grain());
       this.store.dimensions.set(this.by());
+      this.store.valuesFirst.set(this.valuesFirst());
+      this.store.part.set(this.isGroup() ? [] : this.part());
+      this.store.comparesBelow.set(this.comparesBelow());
       this.store.unit.set(this.contexts.context()?.unit ?? (1 as ShownUnit));
     });
   }
@@ -129,5 +145,5 @@ export class VersionPlace {
 }
 
 /** What a sheet is read anew for. */
-const keyOf = ({ version, scope, rows, comparisons }: SheetPlace): string =>
-  JSON.stringify([version.code, version.state, version.mayEdit, scope.code, rows, comparisons]);
+const keyOf = ({ version, scope, rows, where, comparisons }: SheetPlace): string =>
+  JSON.stringify([version.code, version.state, version.mayEdit, scope.code, rows, where, comparisons]);

@@ -377,7 +377,7 @@ describe('spreading by working days', () => {
   it('counts the holidays of the entity’s country, and says so', async () => {
     const bed = await PlanBed.open();
     await bed.choose(1, 0);
-    await bed.screen.press('Phase a total…');
+    await bed.screen.press('Phase…');
     bed.screen.reply('/setup/workspace', {
       revision: 1,
       bases: [],

@@ -25,6 +25,7 @@ import { currencyUnit } from '../shared/currency-unit';
 import { ErrorState } from '../shared/error-state';
 import { TabRow } from '../shared/tab-row';
 import type { ActionKind } from './action-form';
+import { ACTION_LABELS } from './action-model';
 import { ActionPanel } from './action-panel';
 import { CellPanel } from './cell-panel';
 import { PlanSteps } from './plan-steps';
@@ -46,16 +47,10 @@ import { VersionPlace } from './version-place';
 
 type Tab = 'action' | 'cell' | 'changes' | 'differences' | 'sheet';
 
-const ACTIONS: readonly { kind: ActionKind; label: string }[] = [
-  { kind: 'seed', label: 'Seed…' },
-  { kind: 'outlook', label: 'Forecast…' },
-  { kind: 'uplift', label: 'Uplift…' },
-  { kind: 'phase', label: 'Phase a total…' },
-  { kind: 'curve', label: 'Draw…' },
-  { kind: 'series', label: 'Series…' },
-  { kind: 'round', label: 'Round…' },
-  { kind: 'move', label: 'Move…' },
-];
+const ACTIONS = (Object.keys(ACTION_LABELS) as ActionKind[]).map((kind) => ({
+  kind,
+  label: `${ACTION_LABELS[kind]}…`,
+}));
 
 /** The panel beside the planning sheet: its usual width in pixels, and where a browser keeps how it was left. */
 const PANEL = { usual: 292, widthKey: 'margin-lens.plan-panel-width', openKey: 'margin-lens.plan-panel' } as const;
@@ -243,7 +238,8 @@ export class VersionsScreen {
     );
     if (holder) this.store.open.update((open) => new Set([...open, holder.id]));
     const column = this.store.model()?.columns.findIndex(({ periods }) => periods.includes(month)) ?? 0;
-    const id = `${holder?.id ?? ''}:${account}`;
+    // where values come first, an account stands below each of them: its row is gone to
+    const id = holder && this.store.valuesFirst() ? holder.id : `${holder?.id ?? ''}:${account}`;
     setTimeout(() => {
       if (this.table()?.show(id, column)) return;
       this.store.hideUnused.set(false); // an account without figures
@@ -259,15 +255,15 @@ export class VersionsScreen {
 
   /** Holds a sheet that came back against the version; nothing is written yet. */
   protected bringBack(file: File | undefined, decimal?: DecimalSign): void {
-    const [version, context] = [this.place.version(), this.contexts.context()];
-    if (!file || !version || !context) return;
+    const version = this.place.version();
+    if (!file || !version || !this.contexts.context()) return;
     const { next, error } = this.acts.told((sheet: SheetDifferenceView) => {
       this.sheet.set(sheet);
       this.openPanel();
       this.tab.set('sheet');
     });
     this.unclear.set(undefined);
-    this.api.sheetDifference(version.code, context.scope.code, file, decimal).subscribe({
+    this.api.sheetDifference(version.code, this.place.sheetPart(), file, decimal).subscribe({
       next,
       error: (found: ErrorReply) => {
         if (found.code === 'SRV_NUMBERS_TWO_WAYS') this.unclear.set({ file, message: found.message });
