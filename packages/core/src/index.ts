@@ -228,7 +228,7 @@ export {
   splitRow,
 } from './layout/edit-rows';
 export { documentChanges, mergeDocuments } from './layout/layout-difference';
-export { displaceAccount, likelyRow, placeAccount, rowsWithAccount } from './layout/place-account';
+export { displaceAccount, likelyPlace, placeAccount, placeAsLikely, rowsWithAccount } from './layout/place-account';
 export { type ProposedPurpose, proposeRows } from './layout/propose-rows';
 export {
   LAYOUT_PURPOSES,

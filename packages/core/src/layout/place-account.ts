@@ -1,6 +1,6 @@
 import { selects, type AccountSet } from '../account/account-set';
 import type { Account } from '../account/nature';
-import { changeRows } from './edit-rows';
+import { changeRows, freshId, insertRows, rowIds } from './edit-rows';
 import { outlineOf, type AccountsRow, type Row } from './row-layout';
 
 const accountRows = (rows: readonly Row[]): AccountsRow[] =>
@@ -12,30 +12,75 @@ export const rowsWithAccount = (rows: readonly Row[], account: Account): Account
 
 const alone = (number: string) => ({ by: 'account' as const, number });
 
+/** Where an account most likely belongs: into a row, or into a new one behind a row that is near to it. */
+export type LikelyPlace = { row: AccountsRow; label?: never } | { label: string; behind: AccountsRow; row?: never };
+
 /**
- * The row that an account most likely belongs to: that of its neighbours under the same sub-heading, else heading, else
- * of the same nature; among several the one whose nearest account number is closest.
+ * Where an account most likely belongs: into the row of its sub-heading, or that of its whole heading. Where these have no
+ * row, a new row of its sub-heading (or heading) behind its nearest neighbour; without headings into the row whose
+ * numbers begin as its own does. Undefined where nothing is near.
+ *
+ * Shape: rows that hold some values of dimensions only are passed over; of several the one whose nearest account number
+ * is closest.
  */
-export function likelyRow(
+export function likelyPlace(
   rows: readonly Row[],
   account: Account,
   accounts: readonly Account[],
-): AccountsRow | undefined {
-  const held = accountRows(rows).map((row) => ({ row, members: membersOf(row.accounts, accounts) }));
-  const alike: ((other: Account) => boolean)[] = [
-    (other) => other.heading === account.heading && other.subHeading === account.subHeading,
-    (other) => other.heading === account.heading,
-    (other) => other.nature === account.nature,
-  ];
-  for (const isAlike of alike) {
-    const near = held
+): LikelyPlace | undefined {
+  const { heading, subHeading, nature, number } = account;
+  const held = accountRows(rows)
+    .filter(({ where = [] }) => where.length === 0)
+    .map((row) => ({ row, members: membersOf(row.accounts, accounts).filter((other) => other.number !== number) }));
+  const nearest = (isAlike: (other: Account) => boolean) =>
+    held
       .flatMap(({ row, members }) =>
-        members.filter(isAlike).map((other) => ({ row, far: distance(other.number, account.number) })),
+        members.filter(isAlike).map((other) => ({ row, members, far: distance(other.number, number) })),
       )
-      .sort((a, b) => a.far - b.far);
-    if (near[0]) return near[0].row;
+      .sort((a, b) => a.far - b.far)[0];
+  if (heading === '') {
+    const alike = nearest((other) => other.nature === nature && beginsAs(other.number, number));
+    return alike && { row: alike.row };
   }
-  return undefined;
+  const ofSubHeading = nearest((other) => other.heading === heading && other.subHeading === subHeading);
+  if (ofSubHeading) return { row: ofSubHeading.row };
+  const ofHeading = nearest((other) => other.heading === heading);
+  const kinds = new Set(
+    ofHeading?.members.filter((other) => other.heading === heading).map((other) => other.subHeading),
+  );
+  if (ofHeading && (subHeading === '' || kinds.size > 1)) return { row: ofHeading.row };
+  const behind = ofHeading ?? nearest((other) => other.nature === nature);
+  return behind && { label: ofHeading ? subHeading : subHeading || heading, behind: behind.row };
+}
+
+/** Digits that accounts of a group share at the beginning of their numbers. */
+const SHARED_DIGITS = 2; // 1 to 3
+const beginsAs = (a: string, b: string): boolean => a.slice(0, SHARED_DIGITS) === b.slice(0, SHARED_DIGITS);
+
+/** Puts accounts where they most likely belong, one after the other; those that are near nothing stay out. */
+export const placeAsLikely = (
+  rows: readonly Row[],
+  placed: readonly Account[],
+  accounts: readonly Account[],
+): readonly Row[] =>
+  placed.reduce<readonly Row[]>((held, account) => {
+    const place = likelyPlace(held, account, accounts);
+    if (!place) return held;
+    return place.row ? placeAccount(held, place.row.id, account) : placeInNewRow(held, place, account);
+  }, rows);
+
+/** Puts an account into a new row behind another, which reads as that one does. */
+function placeInNewRow(
+  rows: readonly Row[],
+  { label, behind }: { label: string; behind: AccountsRow },
+  account: Account,
+): Row[] {
+  const id = freshId(label, new Set(rowIds(rows)));
+  const { orientation, shown, style, direction } = behind;
+  const reading = { orientation, shown, style, direction };
+  const own = Object.fromEntries(Object.entries(reading).filter(([, value]) => value !== undefined));
+  const row: AccountsRow = { kind: 'accounts', id, label, accounts: { include: [alone(account.number)] }, ...own };
+  return insertRows(rows, [row], behind.id);
 }
 
 const membersOf = (set: AccountSet, accounts: readonly Account[]) =>

@@ -2,7 +2,7 @@ import { account } from '../../test/properties/random-books';
 import type { NamedCondition } from '../cube/dimension-condition';
 import { compileRows } from './compile-rows';
 import { coverageOf } from './coverage';
-import { displaceAccount, likelyRow, placeAccount } from '../layout/place-account';
+import { displaceAccount, likelyPlace, placeAccount, placeAsLikely } from '../layout/place-account';
 import { proposeRows } from '../layout/propose-rows';
 import { splitRow } from '../layout/edit-rows';
 import { outlineOf, type AccountsRow, type Row, type RowLayout } from '../layout/row-layout';
@@ -63,10 +63,47 @@ describe('placing an account', () => {
   const rows: Row[] = [row('sales', ['4000']), row('costs', ['5000'])];
   const find = (number: string) => accounts.find((each) => each.number === number)!;
 
-  it('goes to the row of its sub-heading, else of its heading, the nearest by number', () => {
-    expect(likelyRow(rows, find('4100'), accounts)?.id).toBe('sales');
-    expect(likelyRow(rows, find('5010'), accounts)?.id).toBe('costs');
-    expect(likelyRow(rows, find('1000'), accounts)).toBeUndefined();
+  it('goes to the row of its sub-heading, the nearest by number', () => {
+    expect(likelyPlace(rows, find('4100'), accounts)?.row?.id).toBe('sales');
+    expect(likelyPlace(rows, find('5010'), accounts)?.row?.id).toBe('costs');
+    expect(likelyPlace(rows, find('1000'), accounts)).toBeUndefined();
+  });
+
+  describe('whose own row is gone', () => {
+    const chart = [
+      ...accounts,
+      account('5100', 'expense', 'Costs', { subHeading: 'Energy' }),
+      account('5110', 'expense', 'Costs', { subHeading: 'Energy' }),
+      account('5200', 'expense', 'Costs', { subHeading: 'Freight' }),
+      account('5900', 'expense', '', {}),
+      account('5910', 'expense', '', {}),
+      account('8000', 'expense', '', {}),
+    ];
+    const of = (number: string) => chart.find((each) => each.number === number)!;
+    const group: Row = { kind: 'group', id: 'all', label: 'All costs', children: [rows[1]!, row('freight', ['5200'])] };
+
+    it('gets a new row of its sub-heading behind its neighbour, not a place among what is of another kind', () => {
+      const place = likelyPlace([rows[0]!, group], of('5100'), chart);
+      expect(place).toMatchObject({ label: 'Energy', behind: { id: 'costs' } });
+      const placed = placeAsLikely([rows[0]!, group], [of('5100'), of('5110')], chart);
+      // the second finds the row that the first was given, inside the same total
+      expect(outlineOf(placed).map(({ row: { id } }) => id)).toEqual(['sales', 'all', 'costs', 'energy', 'freight']);
+      expect(coverage([...placed], {}).misplaced).not.toContain('5110 none');
+      expect(outlineOf(placed)[3]!.row).toMatchObject({
+        accounts: { include: [{ number: '5100' }, { number: '5110' }] },
+      });
+    });
+
+    it('goes to the row of its heading where that holds several kinds, and never to one of some values', () => {
+      const whole = row('whole', ['5000', '5200']);
+      expect(likelyPlace([whole], of('5100'), chart)?.row?.id).toBe('whole');
+      expect(likelyPlace([row('red', ['5110'], team('in', 'red')), whole], of('5100'), chart)?.row?.id).toBe('whole');
+    });
+
+    it('goes by its number where it has no heading, and nowhere where nothing begins as it does', () => {
+      expect(likelyPlace([row('other', ['5910'])], of('5900'), chart)?.row?.id).toBe('other');
+      expect(likelyPlace([row('other', ['5910'])], of('8000'), chart)).toBeUndefined();
+    });
   });
 
   it('puts it in and takes it out again, also where a rule holds it', () => {

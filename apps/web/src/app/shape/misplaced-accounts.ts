@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
-import { exactFigure, likelyRow, outlineOf } from '@margin-lens/core';
+import { exactFigure, likelyPlace, outlineOf } from '@margin-lens/core';
 import type { StatementView } from '@margin-lens/contract';
 import { misplacedWords } from './shape-words';
 import { ShapeStore } from './shape-store';
@@ -35,11 +35,12 @@ export class MisplacedAccounts {
       .map((place) => {
         const account = accounts.find(({ number }) => number === place.number);
         const cell = view.misplacedRows.find(({ id }) => id === `account.${place.number}`)?.cells[figureAt];
-        const row = account && likelyRow(documents.rows.rows, account, accounts);
+        const likely =
+          account && place.how === 'none' ? likelyPlace(documents.rows.rows, account, accounts) : undefined;
         return {
           ...place,
           amount: cell ? exactFigure(cell) : '',
-          likely: row && place.how === 'none' ? { id: row.id, label: row.label } : undefined,
+          likely: likely && (likely.row ? `Add it to ${likely.row.label}` : `Add a row “${likely.label}” for it`),
         };
       });
   });
@@ -47,6 +48,12 @@ export class MisplacedAccounts {
   protected readonly accountRows = computed(() =>
     outlineOf(this.store.documents()?.rows.rows ?? []).flatMap(({ row }) => (row.kind === 'accounts' ? [row] : [])),
   );
+
+  /** Accounts that are near to something, where they are several. */
+  protected readonly suggested = computed(() => {
+    const numbers = this.accounts().flatMap(({ likely, number }) => (likely ? [number] : []));
+    return numbers.length > 1 ? numbers : [];
+  });
 
   protected turn(): void {
     this.opened.set(!this.isOpen());

@@ -5,6 +5,7 @@ import { catchError, concatMap, EMPTY, forkJoin, map, of, Subject, switchMap, ta
 import {
   displaceAccount,
   placeAccount,
+  placeAsLikely,
   type ColumnLayout,
   type Document,
   type DocumentStep,
@@ -208,6 +209,14 @@ export class ShapeStore {
   place(number: string, row: string): void {
     const account = this.makings()?.accounts.find((each) => each.number === number);
     if (account) this.changeRows('Place an account', (rows) => placeAccount(rows, row, account));
+  }
+
+  /** Adds accounts where they most likely belong, as one step. */
+  placeAsLikely(numbers: readonly string[]): void {
+    const accounts = this.makings()?.accounts ?? [];
+    const placed = accounts.filter(({ number }) => numbers.includes(number));
+    const label = placed.length === 1 ? 'Place an account' : `Place ${placed.length} accounts`;
+    this.changeRows(label, (rows) => placeAsLikely(rows, placed, accounts));
   }
 
   /** Takes an account out of a row. */
