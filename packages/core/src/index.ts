@@ -395,7 +395,7 @@ export {
   valuesAsked,
 } from './version/planning-sheet';
 export { type ExchangedRow, exchangedRows, SHEET_KEYS, SHEET_NAME, sheetDifference } from './version/sheet-exchange';
-export { planDifference } from './version/plan-balance';
+export { planDifference, plansBalanceSheet } from './version/plan-balance';
 export type { PlanResult } from './version/plan-result';
 export {
   type ForecastQuestion,

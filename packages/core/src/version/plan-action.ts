@@ -103,9 +103,7 @@ export function planAction(action: PlanAction, place: ActionPlace): PlannedActio
 }
 
 function balance(account: string, { lines, accounts, frame, months }: ActionPlace): PlannedAction {
-  const difference = planDifference(lines, accounts, frame.own);
-  if (!difference) return { changes: [], problems: ['No balance sheet is planned here.'] };
-  const changes = balanceBy(account, months, lines, difference);
+  const changes = balanceBy(account, months, lines, planDifference(lines, accounts, frame.own));
   return { changes, problems: changes.length === 0 ? ['The balance sheet balances in these months.'] : [] };
 }
 

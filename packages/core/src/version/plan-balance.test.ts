@@ -3,7 +3,7 @@ import { TEST_ACCOUNTS } from '../../test/properties/random-books';
 import { runs } from '../../test/runs';
 import { frame, line, LINES, MONTHS, NONE } from '../../test/small-plan';
 import { applyChanges } from './edit-figures';
-import { balanceBy, planDifference } from './plan-balance';
+import { balanceBy, planDifference, plansBalanceSheet } from './plan-balance';
 import { linesOf } from './planning-sheet';
 
 const OWN = MONTHS.map((_, at) => at >= 2);
@@ -17,12 +17,14 @@ describe('the balance sheet of a plan', () => {
       line('9000', NONE, 7, 7, 7, 7),
     ]);
     // June: 300 + 800 − 1,000 = 100; July: nothing more; months before are actual, and statistics are no money
-    const difference = planDifference(lines, TEST_ACCOUNTS, OWN)!;
+    const difference = planDifference(lines, TEST_ACCOUNTS, OWN);
     expect(difference.slice(0, 5)).toEqual([0, 0, 10_000, 10_000, 10_000]);
   });
 
   it('is not asked of a plan of income and expense alone', () => {
-    expect(planDifference(linesOf([line('4000', NONE, 0, 0, -100)]), TEST_ACCOUNTS, OWN)).toBeUndefined();
+    const sales = line('4000', NONE, 0, 0, -100);
+    expect(plansBalanceSheet(linesOf([sales, line('1000', NONE, 5)]), TEST_ACCOUNTS, OWN)).toBe(false);
+    expect(plansBalanceSheet(linesOf([sales, line('1000', NONE, 0, 0, 5)]), TEST_ACCOUNTS, OWN)).toBe(true);
   });
 
   it('balances in every month once one account has taken the difference, wherever it began', () => {
@@ -36,9 +38,9 @@ describe('the balance sheet of a plan', () => {
         (figures, months) => {
           const sales = { account: '4000', combination: NONE, figures };
           const lines = linesOf([sales, line('1000', NONE, 1, 1, 1)]);
-          const before = planDifference(lines, TEST_ACCOUNTS, OWN)!;
+          const before = planDifference(lines, TEST_ACCOUNTS, OWN);
           const after = applyChanges(lines, balanceBy('1000', months, lines, before), 12);
-          const difference = planDifference(after, TEST_ACCOUNTS, OWN)!;
+          const difference = planDifference(after, TEST_ACCOUNTS, OWN);
           for (const month of months) expect(difference[month]).toBe(0);
           expect(after.get([...lines.keys()][0]!)).toBe(lines.get([...lines.keys()][0]!));
         },

@@ -8,29 +8,24 @@ import { lineKey, type FigureLine, type FigureLines } from './planning-sheet';
  * balance.
  *
  * Shape: one a month of the sheet; 0 in actual months, whose books balance as they were posted.
- * Missing: undefined where no balance sheet is planned, since then there is nothing that the result could stand against.
  * @source double entry
  */
-export function planDifference(
-  lines: FigureLines,
-  accounts: readonly Account[],
-  own: readonly boolean[],
-): number[] | undefined {
-  const natures = new Map(accounts.map((account) => [account.number, account]));
+export function planDifference(lines: FigureLines, accounts: readonly Account[], own: readonly boolean[]): number[] {
+  const statistics = new Set(accounts.filter(({ nature }) => nature === 'statistic').map(({ number }) => number));
   const moved = own.map(() => 0);
-  let isPlanned = false;
-  for (const { account, figures } of lines.values()) {
-    const known = natures.get(account);
-    if (!known || known.nature === 'statistic') continue;
-    const isOfBalanceSheet = !isProfitOrLoss(known);
-    own.forEach((isOwn, at) => {
-      if (!isOwn || figures[at] === 0) return;
-      moved[at]! += figures[at]!;
-      isPlanned ||= isOfBalanceSheet;
-    });
-  }
+  for (const { account, figures } of lines.values())
+    if (!statistics.has(account)) own.forEach((isOwn, at) => (moved[at]! += isOwn ? figures[at]! : 0));
   let sum = 0;
-  return isPlanned ? moved.map((movement) => (sum += movement) + 0) : undefined;
+  return moved.map((movement) => (sum += movement) + 0);
+}
+
+/** Whether a plan has own figures of the balance sheet; a plan of income and expense alone is not meant to balance. */
+export function plansBalanceSheet(lines: FigureLines, accounts: readonly Account[], own: readonly boolean[]): boolean {
+  const held = accounts.filter((account) => !isProfitOrLoss(account) && account.nature !== 'statistic');
+  const numbers = new Set(held.map(({ number }) => number));
+  return [...lines.values()].some(
+    ({ account, figures }) => numbers.has(account) && figures.some((figure, at) => own[at] && figure !== 0),
+  );
 }
 
 /**

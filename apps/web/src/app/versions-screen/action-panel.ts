@@ -158,8 +158,8 @@ export class ActionPanel {
   /** Where the balance sheet is out, and by how much at the end. */
   protected readonly balanceSays = computed(() => {
     const [sides, own] = [this.store.sides(), this.store.model()?.input.frame.own];
-    const difference = sides && own && planDifference(this.store.lines(), sides.accounts, own);
-    return difference && differenceWords(difference, sides.months, sides.unit);
+    if (!sides || !own) return undefined;
+    return differenceWords(planDifference(this.store.lines(), sides.accounts, own), sides.months, sides.unit);
   });
 
   protected readonly applyWords = computed(() => {

@@ -6,6 +6,7 @@ import {
   exactFigure,
   formatFigure,
   planDifference,
+  plansBalanceSheet,
   watchPlan,
   watchTotals,
   type DimensionTree,
@@ -181,8 +182,9 @@ export class CellPanel {
   protected readonly outOfBalance = computed(() => {
     const lines = this.settled();
     const [sides, own] = [this.store.sides(), untracked(() => this.store.model()?.input.frame.own)];
-    const difference = sides && own && planDifference(lines, sides.accounts, own);
-    return difference && differenceWords(difference, sides.months, sides.unit);
+    if (!sides || !own) return undefined;
+    const isMeant = this.store.layout()?.purpose === 'balance_sheet' || plansBalanceSheet(lines, sides.accounts, own);
+    return isMeant ? differenceWords(planDifference(lines, sides.accounts, own), sides.months, sides.unit) : undefined;
   });
 
   /** The selected row, where it is an account or values of one, and the sheet is planned by dimensions. */
