@@ -315,7 +315,7 @@ export {
 export { allocate } from './money/allocate';
 export { formatMinor, LARGEST_AMOUNT, MAX_MINOR } from './money/amount';
 
-export { OUTLOOK_METHODS, outlook, outlookChoice, type OutlookMethod, type OutlookResult } from './outlook/outlook';
+export { OUTLOOK_METHODS, type OutlookMethod, type OutlookResult } from './outlook/outlook';
 export { finestRows, type PostedMonths, type RowForecast } from './version/forecast-rows';
 export { type CalendarRule, CalendarRuleSchema, periodsOfRule, ruleOfCalendar } from './period/calendar-rule';
 export { checkCalendar } from './period/check-calendar';

@@ -19,6 +19,12 @@ describe('forecastRows', () => {
     expect(goods).toMatchObject({ best: undefined, problem: 'nothing was posted in the last twelve months' });
   });
 
+  it('says how many months the plainest method needs where there are fewer', () => {
+    const lines = linesOf([{ ...repeated('6000'), figures: [10_000, 30_000] }]);
+    const [people] = forecastRows([rowOf('people')], { ...posted, lines, months: 2 }, 3);
+    expect(people!.problem).toBe('3 months of history are needed, and there are 2.');
+  });
+
   it('leaves alone what has ended, though it was posted before', () => {
     const ended = {
       ...repeated('6000'),

@@ -39,8 +39,9 @@ export function forecastRows(rows: readonly SheetRow[], posted: PostedMonths, st
     if (last.every((figure) => figure === 0))
       return { ...own, tried: [], best: undefined, problem: 'nothing was posted in the last twelve months' };
     const choice = outlookChoice(figures, SEASON, steps);
-    const problem = choice.best === undefined ? choice.tried.find((each) => each.problem)?.problem : undefined;
-    return { ...own, ...choice, problem };
+    // the plainest method asks for least
+    const plainest = choice.tried.find(({ method }) => method === 'naive');
+    return { ...own, ...choice, problem: choice.best === undefined ? plainest?.problem : undefined };
   });
 }
 

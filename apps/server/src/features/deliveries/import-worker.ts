@@ -152,7 +152,7 @@ async function bringForeignIn(store: Store, books: Moment, data: ImportWorkerDat
   const context = start ? startingContext(start, additions) : await foreignContext(books, additions);
   const foreign = await openForeign(location, fileName, mapping, context);
   const added = withTables(foreign, additionTables(additions));
-  const source = start ? startingSource(foreign, start) : added;
+  const source = start ? startingSource(added, start) : added;
   const outcome = await bringIn(store, books, data, source, mapping);
   if (outcome.state !== 'cancelled')
     outcome.findings.shown = outcome.findings.shown.map((found) => inOwnWords(found, fileName, mapping));

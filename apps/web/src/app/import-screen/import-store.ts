@@ -50,6 +50,8 @@ export class ImportStore {
       error: (error: ErrorReply) => {
         this.isSending.set(false);
         this.error.set(error);
+        // another delivery may be in its way: it is shown, so that it can be answered or cancelled
+        this.load();
       },
     });
   }

@@ -166,7 +166,8 @@ export class ActionModel {
     if (!outlooks || problem) return problem;
     const found = outlooks.filter((each) => each.problem === '');
     if (found.length > 0) return new Map(found.map(({ row, figures }) => [row, figures]));
-    return outlooks.length === 1 ? outlooks[0]!.problem : 'None of these rows can be carried on.';
+    const why = [...new Set(outlooks.map((each) => each.problem))].join('; ');
+    return outlooks.length === 1 ? why : `None of these rows can be carried on: ${why}`;
   });
 
   readonly action = computed((): PlanAction | string => {

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { outlook, OUTLOOK_METHODS, outlookChoice, type OutlookMethod } from '../../../src/index';
+import { OUTLOOK_METHODS, type OutlookMethod } from '../../../src/index';
 import {
   fitHoltWinters,
   holtWintersForecast,
@@ -8,7 +8,7 @@ import {
   startOf,
   type Season,
 } from '../../../src/outlook/holt-winters';
-import { forecastErrors } from '../../../src/outlook/outlook';
+import { forecastErrors, outlook, outlookChoice } from '../../../src/outlook/outlook';
 import { readTable } from '../read-table';
 
 /** Reference case 07 (see README.md here): R 4.2.2 and its data sets AirPassengers (Box and Jenkins) and UKgas. */
