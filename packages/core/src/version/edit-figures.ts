@@ -78,7 +78,8 @@ export function rowFigures(lines: FigureLines, row: SheetRow, { own, openings }:
  * nothing, in the shape of the row's other periods, else evenly over the periods of its only account.
  *
  * Units: `total` in minor units of the row's own reading. Balances take one period: the closing changes, and the next
- * period's movement takes the difference back, so that later closings stay.
+ * period's movement takes the difference back, so that later closings stay; of a level the next movement that there is,
+ * so that it holds until it next changes.
  * @source reference definition 39; domain notes, Versions
  */
 export function editTotal(
@@ -162,7 +163,8 @@ function editClosing(lines: FigureLines, row: SheetRow, frame: SheetFrame, perio
     leaf.sign * line.figures.slice(0, period + 1).reduce((a, b) => a + b, 0);
   const shares = sharesOf(change, row, heldLines(lines, row), closingOf, frame.own.length);
   if (!shares) return nowhere(row);
-  const next = frame.own[period + 1] ? [period + 1] : [];
+  const back = row.isLevel ? nextMovement(lines, row, period) : period + 1;
+  const next = frame.own[back] ? [back] : [];
   const places = shares.flatMap(({ line }) => placesOf(line, [period, ...next]));
   const moved = shares.flatMap(({ share }) => [share, ...next.map(() => -share)]);
   return {
@@ -171,6 +173,14 @@ function editClosing(lines: FigureLines, row: SheetRow, frame: SheetFrame, perio
       places.map(({ figure }, at) => figure + moved[at]!),
     ),
   };
+}
+
+/** The first period behind another in which a row moves; beyond the last where it does not. */
+function nextMovement(lines: FigureLines, row: SheetRow, period: number): number {
+  const held = heldLines(lines, row);
+  const periods = held[0]?.line.figures.length ?? 0;
+  for (let at = period + 1; at < periods; at++) if (held.some(({ line }) => line.figures[at] !== 0)) return at;
+  return periods;
 }
 
 /** Changes that give places new figures, in the row's reading; those that stay are left out. */

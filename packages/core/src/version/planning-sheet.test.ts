@@ -136,6 +136,28 @@ describe('rowFigures', () => {
   });
 });
 
+describe('a level', () => {
+  const heads = line('9000', NONE, 10, 0, 0, 2); // ten from April on, twelve from July on
+  const lines = linesOf([heads]);
+  const typed = (period: number, level: number) => {
+    const row = rowOf('heads', {}, lines);
+    const { changes } = editTotal(lines, row, frame(), [period], level * 100);
+    return rowFigures(applyChanges(lines, changes!, 12), row, frame()).map((figure) => figure / 100);
+  };
+
+  it('that is typed holds until it next changes, and what was typed behind that stays', () => {
+    expect(typed(1, 15).slice(0, 6)).toEqual([10, 15, 15, 12, 12, 12]);
+    expect(typed(4, 20).slice(2, 6)).toEqual([10, 12, 20, 20]);
+    expect(typed(4, 20).at(-1)).toBe(20);
+  });
+
+  it('is told from a balance, whose later closings stay', () => {
+    const { changes } = editTotal(LINES, rowOf('cash'), frame(), [1], 99_900);
+    const after = rowFigures(applyChanges(LINES, changes!, 12), rowOf('cash'), frame());
+    expect([after[1], after[2]]).toEqual([99_900, 12_500]); // 100 + 50 − 25 in June, as before
+  });
+});
+
 describe('haveSameRows', () => {
   const change = (combination: string, after: number) =>
     applyChanges(LINES, [{ account: '4000', combination, period: 5, before: 0, after }], 12);

@@ -76,6 +76,8 @@ export interface SheetRow {
   leaves: readonly SheetLeaf[];
   /** A balance or a level: a cell is a closing figure. */
   isBalance: boolean;
+  /** A level, such as a headcount: what is typed holds until it next changes. */
+  isLevel: boolean;
   /** −1 where a statement shows costs in brackets; the sheet shows every row in its own reading. */
   shownSign: 1 | -1;
   unit: Unit;
@@ -144,6 +146,7 @@ function layoutRow(row: CompiledRow, shape: SheetShape): SheetRow {
     compiled: hasFigures(row) ? row.index : undefined,
     leaves,
     isBalance: leaves.length > 0 && !isFlow(accountOf(shape.accounts, leaves[0]!.account)),
+    isLevel: leaves.length > 0 && leaves.every(({ account }) => isLevel(accountOf(shape.accounts, account))),
     shownSign: row.shownSign,
     unit: row.unit,
     decimals: row.decimals,
@@ -199,6 +202,8 @@ function holding(
 const holdsNoAccounts = ({ kind, rule }: CompiledRow): boolean =>
   kind !== 'cash_flow' && rule.from === 'accounts' && rule.members.length === 0;
 
+const isLevel = (account: Account): boolean => account.nature === 'statistic' && !isFlow(account);
+
 const accountOf = (accounts: readonly Account[], number: string): Account =>
   accounts.find((account) => account.number === number)!;
 
@@ -243,6 +248,7 @@ function accountRows(parent: SheetRow, leaf: SheetLeaf, linesOfLeaf: LinesOfLeaf
     compiled: undefined,
     leaves: [leaf],
     isBalance: !isFlow(account),
+    isLevel: isLevel(account),
     opens,
     isOpen: opens !== undefined && shape.isOpen(opens),
   };

@@ -1,5 +1,5 @@
 import { accountOf, type Account } from '../account/nature';
-import { linesOf } from './planning-sheet';
+import { linesOf, type SheetRow } from './planning-sheet';
 import { watchPlan, watchTotals } from './watch-plan';
 
 const account = (number: string, nature: Account['nature'] = 'expense'): Account =>
@@ -8,8 +8,17 @@ const ACCOUNTS = [account('6000'), account('6100'), account('4000', 'income'), a
 const lines = (figures: Record<string, number[]>) =>
   linesOf(Object.entries(figures).map(([number, held]) => ({ account: number, combination: '\u001f', figures: held })));
 const OWN = [false, true, true, true, true];
+/** A row of costs, made of two accounts. */
+const ROWS: SheetRow[] = [
+  {
+    ...{ id: 'costs', kind: 'layout', label: 'Costs', depth: 0, style: 'detail', compiled: 0, decimals: undefined },
+    leaves: ['6000', '6100'].map((number) => ({ account: number, sign: 1, combination: '\u001f' })),
+    ...{ isBalance: false, isLevel: false, shownSign: -1, direction: 'down', opens: 'costs', isOpen: false },
+    unit: { kind: 'currency', code: 'EUR', digits: 2 },
+  },
+];
 const watch = (plan: Record<string, number[]>, past: Record<string, number[]>) =>
-  watchPlan(lines(plan), lines(past), ACCOUNTS, OWN);
+  watchPlan({ lines: lines(plan), lastYear: lines(past), rows: ROWS }, ACCOUNTS, OWN);
 
 describe('watchPlan', () => {
   it('questions a month near a third, a quarter or a twelfth of its history, or so many times it', () => {
@@ -18,6 +27,15 @@ describe('watchPlan', () => {
       ['grain', 2, 3],
       ['grain', 4, 1 / 4],
     ]);
+  });
+
+  it('speaks of the row where all of it is off, and then not of its accounts', () => {
+    const past = { '6000': [0, 100, 100, 100, 100], '6100': [0, 200, 200, 200, 200] };
+    const found = watch({ '6000': [0, 100, 300, 100, 100], '6100': [0, 200, 600, 200, 200] }, past);
+    expect(found).toMatchObject([{ kind: 'grain', row: 'costs', name: 'Costs', month: 2, planned: 900, history: 300 }]);
+    // of one account alone the row says nothing
+    const one = watch({ '6000': [0, 100, 300, 100, 100], '6100': [0, 200, 200, 200, 200] }, past);
+    expect(one.map(({ row, account: number, month }) => [row, number, month])).toEqual([[undefined, '6000', 2]]);
   });
 
   it('leaves a row in peace that is three times what it was all along', () => {

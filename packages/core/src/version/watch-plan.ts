@@ -1,10 +1,14 @@
 import { isProfitOrLoss, type Account } from '../account/nature';
-import type { FigureLines } from './planning-sheet';
+import { rowFigures } from './edit-figures';
+import type { FigureLines, SheetRow } from './planning-sheet';
 
 /** Something in a plan that is worth a look. Amounts in natural sign, minor units. */
 export interface PlanWarning {
   kind: 'grain' | 'no_plan' | 'no_actuals' | 'one_value';
+  /** Of a grain: id of the row whose month is off as a whole; undefined where it is about an account. */
+  row?: string;
   account: string;
+  /** Of the account, or of the row. */
   name: string;
   /** Place of the month among the periods of the sheet; undefined where it is about the whole row. */
   month: number | undefined;
@@ -91,18 +95,30 @@ function grainOf(planned: number, history: number): number | undefined {
  * Looks over a plan beside last year's actuals: single months near a third, a quarter or a twelfth of their history (or
  * three, four or twelve times it), accounts with actuals and no plan, and the reverse.
  *
- * Shape: months are those of the sheet; a grain is said only where the account's other months are not of it, so that a
- * row that has truly grown is left in peace.
+ * Shape: months are those of the sheet; a grain is said of a row where all of it is off, else of its accounts, and only
+ * where the other months are not of it, so that a row that has truly grown is left in peace.
  */
 export function watchPlan(
-  lines: FigureLines,
-  lastYear: FigureLines,
+  { lines, lastYear, rows }: { lines: FigureLines; lastYear: FigureLines; rows: readonly SheetRow[] },
   accounts: readonly Account[],
   own: readonly boolean[],
 ): PlanWarning[] {
   const [planned, history] = [byAccount(lines, accounts, own.length), byAccount(lastYear, accounts, own.length)];
   const ownSum = (figures: readonly number[]) => figures.reduce((sum, figure, at) => sum + (own[at] ? figure : 0), 0);
-  return accounts.filter(isProfitOrLoss).flatMap(({ number, name }): PlanWarning[] => {
+  const ofRows = rows.filter(isWatched).flatMap((row): PlanWarning[] => {
+    const frame = { own, openings: new Map() };
+    const [plan, past] = [rowFigures(lines, row, frame), rowFigures(lastYear, row, frame)];
+    return grains(plan, past, own).map((grain) => ({
+      ...grain,
+      ...{ row: row.id, account: row.leaves[0]!.account, name: row.label },
+    }));
+  });
+  const said = new Set(
+    ofRows.flatMap(({ row: id, month }) =>
+      rows.find((row) => row.id === id)!.leaves.map(({ account }) => `${account} ${month}`),
+    ),
+  );
+  const ofAccounts = accounts.filter(isProfitOrLoss).flatMap(({ number, name }): PlanWarning[] => {
     const [plan, past] = [planned.get(number) ?? [], history.get(number) ?? []];
     const isEmpty = (figures: readonly number[]) => figures.every((figure, at) => !own[at] || figure === 0);
     const whole = {
@@ -115,20 +131,33 @@ export function watchPlan(
     };
     if (isEmpty(plan)) return isEmpty(past) ? [] : [{ kind: 'no_plan', ...whole }];
     if (isEmpty(past)) return [{ kind: 'no_actuals', ...whole }];
-    const off = plan.flatMap((figure, month) => {
-      const factor = own[month] ? grainOf(figure, past[month] ?? 0) : undefined;
-      return factor === undefined ? [] : [{ month, factor }];
-    });
-    const months = plan.filter((_, at) => own[at]).length;
-    if (off.length > months / 2) return [];
-    return off.map(({ month, factor }) => ({
-      kind: 'grain',
-      account: number,
-      name,
-      month,
-      planned: plan[month]!,
-      history: past[month]!,
-      factor,
-    }));
+    return grains(plan, past, own)
+      .filter(({ month }) => !said.has(`${number} ${month}`))
+      .map((grain) => ({ ...grain, account: number, name }));
   });
+  return [...ofRows, ...ofAccounts];
+}
+
+/** Rows that are looked over as a whole: those of several accounts of income or expense. */
+const isWatched = ({ kind, opens, isBalance, leaves, unit }: SheetRow): boolean =>
+  kind === 'layout' && opens !== undefined && !isBalance && leaves.length > 1 && unit.kind === 'currency';
+
+/** Months that look like a quarter or a year, or like a part of a month. */
+function grains(
+  plan: readonly number[],
+  past: readonly number[],
+  own: readonly boolean[],
+): (Omit<PlanWarning, 'account' | 'name' | 'row'> & { month: number })[] {
+  const off = plan.flatMap((figure, month) => {
+    const factor = own[month] ? grainOf(figure, past[month] ?? 0) : undefined;
+    return factor === undefined ? [] : [{ month, factor }];
+  });
+  if (off.length > plan.filter((_, at) => own[at]).length / 2) return [];
+  return off.map(({ month, factor }) => ({
+    kind: 'grain',
+    month,
+    planned: plan[month]!,
+    history: past[month]!,
+    factor,
+  }));
 }

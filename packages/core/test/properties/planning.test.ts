@@ -49,6 +49,7 @@ const row = (isBalance: boolean, ...leaves: SheetLeaf[]): SheetRow => ({
   shownSign: 1,
   unit: { kind: 'currency', code: 'EUR', digits: 2 },
   decimals: undefined,
+  isLevel: false,
   direction: 'up',
   opens: undefined,
   isOpen: false,

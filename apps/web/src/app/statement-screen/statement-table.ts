@@ -19,6 +19,7 @@ import type { RemarkState } from '../remarks/remark-text';
 import { FIGURES_TYPE } from '../shared/figures-clipboard';
 import { ColumnEdge } from '../shared/grid/column-edge';
 import { ColumnSizes, pinnedPlaces } from '../shared/grid/column-sizes';
+import { LABELS } from '../shared/grid/grid-place';
 import { Grid, placeOf } from '../shared/grid/grid';
 import { GridModel } from '../shared/grid/grid-model';
 import type { Block, Spot } from '../shared/grid/grid-place';
@@ -45,6 +46,7 @@ export class StatementTable {
   readonly selected = input<string>();
   /** Widths and pins; totals that end a table are pinned until a person says otherwise. */
   readonly sizes = input(new ColumnSizes(() => 'statement'));
+  protected readonly LABELS = LABELS;
 
   readonly dimensions = input<readonly string[]>([]);
   readonly opened = input<readonly string[]>([]);

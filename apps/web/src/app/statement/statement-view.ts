@@ -11,6 +11,7 @@ import {
   type Unit,
 } from '@margin-lens/core/shown';
 import type { ColumnHeadView, StatementView } from '@margin-lens/contract';
+import { LABELS } from '../shared/grid/grid-place';
 import { columnWidths, noteParts, WIDE_LABEL, WIDTH } from './column-widths';
 
 export interface HeadBlock {
@@ -140,7 +141,7 @@ export function shownTable(
     };
   };
   const blocks = headBlocks(columns);
-  const labelWidth = view.breakdown ? WIDE_LABEL : WIDTH.label;
+  const labelWidth = widthOf(LABELS) ?? (view.breakdown ? WIDE_LABEL : WIDTH.label);
   return {
     page,
     blocks,

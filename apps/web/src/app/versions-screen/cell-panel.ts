@@ -1,23 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { debounceTime } from 'rxjs';
-import {
-  exactFigure,
-  formatFigure,
-  planDifference,
-  plansBalanceSheet,
-  watchPlan,
-  watchTotals,
-  type DimensionTree,
-  type PlanWarning,
-  type SheetRow,
-  type ShownUnit,
-  type Unit,
-} from '@margin-lens/core';
-import { differenceWords } from './balance-words';
-import { valuesInWords } from './difference-view';
+import { exactFigure, type SheetRow } from '@margin-lens/core';
 import { NewValueForm } from './new-value-form';
+import { PlanWatch, type SheetSpot } from './plan-watch';
 import { PlanningStore } from './planning-store';
 import type { SheetSelection } from './planning-table';
 import { isBeside, type SheetModel } from './sheet-model';
@@ -68,12 +53,7 @@ import { isBeside, type SheetModel } from './sheet-model';
         }
         @for (warning of warnings(); track warning.key) {
           <li>
-            <button
-              matButton
-              class="entry"
-              type="button"
-              (click)="go.emit({ account: warning.account, month: warning.month })"
-            >
+            <button matButton class="entry" type="button" (click)="go.emit(warning)">
               {{ warning.words }}
             </button>
           </li>
@@ -140,52 +120,16 @@ import { isBeside, type SheetModel } from './sheet-model';
 })
 export class CellPanel {
   readonly selection = input<SheetSelection>();
-  /** Asks for the cell of an account's month. */
-  readonly go = output<{ account: string; month: number }>();
+  /** Asks for the cell of a row's or an account's month. */
+  readonly go = output<SheetSpot>();
   /** Asks for the action that balances the plan. */
   readonly balance = output();
   private readonly store = inject(PlanningStore);
   protected readonly mayEdit = computed(() => this.store.place()?.version.mayEdit === true);
 
-  /** The lines after a pause in the typing, so that looking them over never holds up a key. */
-  private readonly settled = toSignal(toObservable(this.store.lines).pipe(debounceTime(LOOK_PAUSE_MS)), {
-    initialValue: this.store.lines(),
-  });
-  /** What was noticed in the figures as they stand, the largest first. */
-  protected readonly warnings = computed(() => {
-    const lines = this.store.ofPart(this.settled());
-    const [model, lastYear] = [untracked(() => this.store.model()), this.store.ofPart(this.store.lastYear())];
-    const place = this.store.place();
-    if (!model || !place?.version.mayEdit) return [];
-    const { source, frame } = model.input;
-    const first = frame.own.indexOf(true);
-    const grains = lastYear.size === 0 ? [] : watchPlan(lines, lastYear, source.accounts, frame.own);
-    return [...watchTotals(lines, this.store.ofPart(this.store.linesBefore()), source.accounts, frame.own), ...grains]
-      .sort(
-        (a, b) =>
-          Math.max(Math.abs(b.planned), Math.abs(b.history)) - Math.max(Math.abs(a.planned), Math.abs(a.history)),
-      )
-      .slice(0, WARNINGS_SHOWN)
-      .map((warning) => {
-        const month = warning.month ?? first;
-        const name = place.periods.find(({ ordinal }) => ordinal === this.store.ordinals()[month])?.name ?? '';
-        return {
-          key: `${warning.kind} ${warning.account} ${month}`,
-          account: warning.account,
-          month,
-          words: warningWords(warning, name, source.currency, this.store.unit(), source.trees),
-        };
-      });
-  });
-
-  /** That the balance sheet of the plan is out, and by how much. */
-  protected readonly outOfBalance = computed(() => {
-    const lines = this.settled();
-    const [sides, own] = [this.store.sides(), untracked(() => this.store.model()?.input.frame.own)];
-    if (!sides || !own) return undefined;
-    const isMeant = this.store.layout()?.purpose === 'balance_sheet' || plansBalanceSheet(lines, sides.accounts, own);
-    return isMeant ? differenceWords(planDifference(lines, sides.accounts, own), sides.months, sides.unit) : undefined;
-  });
+  private readonly watch = inject(PlanWatch);
+  protected readonly warnings = computed(() => this.watch.warnings().slice(0, WARNINGS_SHOWN));
+  protected readonly outOfBalance = this.watch.outOfBalance;
 
   /** The selected row, where it is an account or values of one, and the sheet is planned by dimensions. */
   protected readonly newValueOf = computed(() => {
@@ -233,50 +177,17 @@ export class CellPanel {
   });
 }
 
-/** Pause in the typing after which the figures are looked over, in milliseconds. */
-const LOOK_PAUSE_MS = 250; // 100 to 2000
 /** Warnings listed at most. */
 const WARNINGS_SHOWN = 8; // 3 to 50
 
-const FACTOR_WORDS: readonly [factor: number, words: string][] = [
-  [3, 'three times'],
-  [4, 'four times'],
-  [12, 'twelve times'],
-  [1 / 3, 'a third of'],
-  [1 / 4, 'a quarter of'],
-  [1 / 12, 'a twelfth of'],
-];
-
-function warningWords(
-  { kind, account, name, planned, history, factor, combination }: PlanWarning,
-  month: string,
-  unit: Unit,
-  shown: ShownUnit,
-  trees: readonly DimensionTree[],
-): string {
-  const text = (amount: number) => formatFigure({ amount, unit }, shown, { negative: 'minus', zero: 'zero' });
-  const what = `${account} ${name}`;
-  switch (kind) {
-    case 'no_plan':
-      return `${what} had ${text(history)} last year and has no figure here.`;
-    case 'no_actuals':
-      return `${what} is planned with ${text(planned)} and had nothing last year.`;
-    case 'one_value':
-      return `${what}, ${month}: only ${valuesInWords(combination!, trees)} was revised, which moves the total from ${text(history)} to ${text(planned)}. Should the other values give it?`;
-    case 'grain': {
-      const words = FACTOR_WORDS.find(([each]) => Math.abs(each - factor!) < 1e-9)?.[1] ?? '';
-      return `${what}, ${month}: ${text(planned)} is about ${words} last year’s ${text(history)}. Is it a month?`;
-    }
-  }
-}
-
 function howWords(model: SheetModel, row: SheetRow, column: number, months: number): string {
   if (isBeside(row)) return `It stands here for comparison with ${row.of.label}.`;
-  const { leaves: held, isBalance } = row;
+  const { leaves: held, isBalance, isLevel } = row;
   const leaves = held.length;
   if (leaves === 0) return 'It follows from other figures.';
   if (model.isActual(column)) return 'Actual: it is changed by postings, not here.';
   if (!model.isEditable(row, column)) return 'It is not changed here.';
+  if (isLevel) return 'A level: what is typed holds until the next month in which it changes.';
   if (isBalance) return 'A closing figure: what is typed changes the movement of the month.';
   const spread = [...(months > 1 ? ['its months'] : []), ...(leaves > 1 ? [`its ${leaves} accounts`] : [])];
   return spread.length === 0

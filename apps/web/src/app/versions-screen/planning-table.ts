@@ -20,9 +20,11 @@ import { inUnit } from './figures-in-unit';
 import { CellInput } from '../shared/grid/cell-input';
 import { ColumnEdge } from '../shared/grid/column-edge';
 import { ColumnSizes, pinnedPlaces } from '../shared/grid/column-sizes';
+import { LABELS } from '../shared/grid/grid-place';
 import { Grid, placeOf } from '../shared/grid/grid';
 import { GridModel } from '../shared/grid/grid-model';
 import type { Block, Spot } from '../shared/grid/grid-place';
+import { PlanWatch } from './plan-watch';
 import { PlanningStore } from './planning-store';
 import { blockEntries, blockText, fillEntries, headedText, pastedEntries } from './sheet-block';
 import { editText, isBeside, type CellEntry, type SheetModel } from './sheet-model';
@@ -112,7 +114,7 @@ export class PlanningTable {
   protected readonly widths = computed(() => {
     const widths = widthsOf(this.model(), this.unit());
     const columns = this.model().columns.map(({ id }, at) => this.sizes.px(id) ?? widths.columns[at]!);
-    return { ...widths, columns };
+    return { ...widths, label: this.sizes.px(LABELS) ?? widths.label, columns };
   });
   private readonly sized = computed(() =>
     this.widths().columns.map((px, at) => ({
@@ -200,6 +202,13 @@ export class PlanningTable {
     });
   }
 
+  private readonly watch = inject(PlanWatch);
+  /** What is worth a look in a cell of a month; undefined where nothing is. */
+  protected watched(row: SheetRow, column: number): string | undefined {
+    const { grain, periods } = this.model().columns[column]!;
+    return grain === 'month' ? this.watch.of(row, periods[0]!) : undefined;
+  }
+  protected readonly LABELS = LABELS;
   protected readonly isBeside = isBeside;
 
   protected line(row: SheetRow): string {

@@ -29,6 +29,7 @@ import { ACTION_LABELS } from './action-model';
 import { ActionPanel } from './action-panel';
 import { CellPanel } from './cell-panel';
 import { PlanSteps } from './plan-steps';
+import { PlanWatch, type SheetSpot } from './plan-watch';
 import { StepsPanel } from './steps-panel';
 import { ChangesPanel } from './changes-panel';
 import { ConflictNotice } from './conflict-notice';
@@ -81,7 +82,7 @@ const MOST_NAMED = 300; // 50 to 1,000
     VersionCards,
     VersionMenus,
   ],
-  providers: [PlanningStore, PlanSteps, SheetThread, VersionActs, VersionPlace, VersionsStore],
+  providers: [PlanningStore, PlanSteps, PlanWatch, SheetThread, VersionActs, VersionPlace, VersionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './versions-screen.html',
   styleUrls: ['../shared/screen-frame.scss', './versions-screen.scss'],
@@ -230,14 +231,16 @@ export class VersionsScreen {
   }
 
   /** Brings an account's month into view: its row is opened where it stands below one. */
-  protected onFind({ account, month }: { account: string; month: number }): void {
+  protected onFind({ account, month, row }: SheetSpot): void {
     const rows = this.store.model()?.rows ?? [];
+    const columnOf = () => this.store.model()?.columns.findIndex(({ periods }) => periods.includes(month)) ?? 0;
+    if (row !== undefined) return void this.table()?.show(row, columnOf());
     const holder = rows.find(
       ({ kind, opens, leaves }) =>
         kind === 'layout' && opens !== undefined && leaves.some((leaf) => leaf.account === account),
     );
     if (holder) this.store.open.update((open) => new Set([...open, holder.id]));
-    const column = this.store.model()?.columns.findIndex(({ periods }) => periods.includes(month)) ?? 0;
+    const column = columnOf();
     // where values come first, an account stands below each of them: its row is gone to
     const id = holder && this.store.valuesFirst() ? holder.id : `${holder?.id ?? ''}:${account}`;
     setTimeout(() => {

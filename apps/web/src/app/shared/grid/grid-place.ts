@@ -1,5 +1,8 @@
 import type { Block } from '@margin-lens/core/shown';
 
+/** What the column of row labels is kept as, in grids that have one. */
+export const LABELS = 'labels';
+
 export type { Block };
 
 /** A cell, by its place among the rows and columns of its grid. */

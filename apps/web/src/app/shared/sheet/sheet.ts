@@ -15,6 +15,7 @@ import {
 } from '@angular/core';
 import { cellsOfText } from '@margin-lens/core/shown';
 import { isNew, type SheetDraft } from './sheet-draft';
+import { meetsFilter } from './sheet-filter';
 import { ColumnEdge } from '../grid/column-edge';
 import { ColumnSizes, pinnedPlaces } from '../grid/column-sizes';
 import { CellInput } from '../grid/cell-input';
@@ -75,7 +76,7 @@ export class Sheet {
             (only?.(row) ?? true) &&
             wanted.every(([name, text]) => {
               const at = this.columns().findIndex((column) => column.name === name);
-              return at < 0 || isNew(row) || this.textOf(row, at).toLowerCase().includes(text.toLowerCase());
+              return at < 0 || isNew(row) || meetsFilter(this.textOf(row, at), text);
             }),
         )
         .map(({ id }) => id),
