@@ -124,6 +124,7 @@ export { readDate } from './foreign/date-format';
 export { delimiterOf, DELIMITERS } from './foreign/delimiter';
 export { type Additions, AdditionsSchema, additionTables, NOTHING_NEW } from './foreign/additions';
 export { type ForeignContext, foreignConverter } from './foreign/foreign-converter';
+export { nameKey } from './foreign/row-converter';
 export { type StandBefore } from './foreign/trial-balance-converter';
 export { keepSaid } from './foreign/keep-said';
 export { type Encoding, ENCODINGS, type Mapping, MappingSchema, missingTargets, MONTH_PREFIX } from './foreign/mapping';

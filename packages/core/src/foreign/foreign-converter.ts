@@ -5,7 +5,7 @@ import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { FiguresConverter } from './figures-converter';
 import { JournalConverter } from './journal-converter';
 import type { Mapping } from './mapping';
-import type { RowConverter } from './row-converter';
+import type { KnownOfTarget, RowConverter } from './row-converter';
 import { TableConverter } from './table-converter';
 import { resourceOf } from './targets';
 import { TrialBalanceConverter, type StandBefore } from './trial-balance-converter';
@@ -16,6 +16,8 @@ export interface ForeignContext {
   /** Calendar by which months of rates are read. */
   calendar: FiscalCalendar | undefined;
   standBefore: StandBefore;
+  /** Codes of entities by their names, as `nameKey` writes them; a file may call them by these. */
+  entityNames: ReadonlyMap<string, string>;
 }
 
 /** The converter for what a mapping brings. */
@@ -26,10 +28,10 @@ export function foreignConverter(
   context: ForeignContext,
   report: (found: Issue) => void,
 ): RowConverter {
-  const { postings, calendar, standBefore } = context;
+  const { postings, calendar, standBefore, entityNames } = context;
   const { accounts, entities, partners, dimensions, versions } = postings;
-  const known = new Map<string, { has(code: string): boolean }>([
-    ['entity', entities],
+  const known = new Map<string, KnownOfTarget>([
+    ['entity', { has: (code) => entities.has(code), byName: entityNames }],
     ['partner', partners],
     ['account', accounts],
     ['version', versions],

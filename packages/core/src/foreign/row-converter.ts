@@ -23,6 +23,15 @@ const HABIT_WORDS: Record<NumberHabit, string> = {
 
 const plainOfNumber = (number: number): string => String(Number(number.toPrecision(SHEET_DIGITS)));
 
+/** Codes that a target takes, and those that are called by a name. */
+export interface KnownOfTarget {
+  has(code: string): boolean;
+  byName?: ReadonlyMap<string, string>;
+}
+
+/** What a name is found again by: capitals and spaces count not. */
+export const nameKey = (name: string): string => name.trim().replace(/\s+/g, ' ').toLowerCase();
+
 interface Note {
   words: string;
   count: number;
@@ -51,7 +60,7 @@ export abstract class RowConverter {
     private readonly fileHeader: readonly string[],
     protected readonly report: (found: Issue) => void,
     /** Codes that a target's values must be among; targets that are absent take any. */
-    private readonly known: ReadonlyMap<string, { has(code: string): boolean }>,
+    private readonly known: ReadonlyMap<string, KnownOfTarget>,
   ) {
     const names = fileHeader.map((name) => name.trim());
     for (const [target, column] of Object.entries(mapping.columns)) {
@@ -122,9 +131,13 @@ export abstract class RowConverter {
     const text = this.text(target);
     const trimmed = text.trim();
     if (trimmed !== text) this.note('spaces round codes were taken off');
+    const known = this.known.get(target);
     const code = this.mapping.values[target]?.[trimmed] ?? trimmed;
-    if (code !== '' && this.known.get(target)?.has(code) === false) this.tally(target, trimmed);
-    return code;
+    if (code === '' || !known || known.has(code)) return code;
+    const named = known.byName?.get(nameKey(code));
+    if (named === undefined) this.tally(target, trimmed);
+    else this.note(`${named} was found by its name`);
+    return named ?? code;
   }
 
   private tally(target: string, text: string): void {

@@ -116,6 +116,14 @@ export const ISSUE_CODES = {
     'No column gives {what}. The file has: {columns}.',
     'Say which column it is, or give one value for the whole file.',
   ),
+  CORE_FOREIGN_CODE_NEW: error(
+    'There is no {what} “{text}”.',
+    'Say above which of ours is meant, or take it into the books with this file.',
+  ),
+  CORE_FOREIGN_CODE_UNKNOWN: error(
+    'There is no {what} “{text}”.',
+    'Say above which of ours is meant, or set it up before this file comes in.',
+  ),
   CORE_FOREIGN_DECIMAL_UNCLEAR: question(
     'Is {text} a number with three decimals, or does it have thousands?',
     'Say which sign stands before the decimals.',

@@ -11,7 +11,8 @@ import { inspectFile } from './inspect-file';
 const LINES = [
   'journal,date,entity,account,account name,debit,credit,team,oven',
   'F1,2026-03-10,ONE,5100,Heating oil,80.00,,red,O1',
-  'F1,2026-03-10,ONE,5100,Heating oil,20.00,,blue,O2',
+  // an entity may be called by its name
+  'F1,2026-03-10,one,5100,Heating oil,20.00,,blue,O2',
   'F1,2026-03-10,ONE,1000,,,100.00,,',
 ];
 

@@ -3,6 +3,7 @@ import type { InspectionView } from '@margin-lens/contract';
 import {
   additionTables,
   DIMENSION_PREFIX,
+  nameKey,
   NOTHING_NEW,
   type Additions,
   type FiscalCalendar,
@@ -10,7 +11,7 @@ import {
   type KnownCodes,
 } from '@margin-lens/core';
 import { standsBefore } from '../../store/balances';
-import { rowsOf } from '../../store/masters';
+import { rowsOf, type PackageRow } from '../../store/masters';
 import type { Transaction } from '../../store/store';
 import { postingContext, readPostingMasters } from '../workspace/posting-masters';
 import { packageRows } from './starting-source';
@@ -28,7 +29,20 @@ export async function foreignContext(
     dimensions: [...masters.dimensions, ...packageRows(tables, 'dimensions.csv')],
   });
   const calendar = [...postings.entities.values()][0]?.calendar.calendar;
-  return { postings, calendar, standBefore: standsBefore(db) };
+  return { postings, calendar, standBefore: standsBefore(db), entityNames: namesOf(masters.entities) };
+}
+
+/** Codes by names; a name that two share says neither. */
+function namesOf(rows: readonly PackageRow[]): Map<string, string> {
+  const codes = new Map<string, string>();
+  const shared = new Set<string>();
+  for (const row of rows) {
+    const name = nameKey(String(row['name']));
+    if (codes.has(name)) shared.add(name);
+    codes.set(name, String(row['code']));
+  }
+  for (const name of shared) codes.delete(name);
+  return codes;
 }
 
 export function knownCodes({ postings, calendar }: ForeignContext): KnownCodes {

@@ -5,6 +5,7 @@ import { pipeline } from 'node:stream/promises';
 import type { UnmatchedView } from '@margin-lens/contract';
 import {
   fileOf,
+  DIMENSION_PREFIX,
   foreignConverter,
   issue,
   missingTargets,
@@ -165,5 +166,10 @@ export function inOwnWords(found: Issue, fileName: string, mapping: Mapping): Is
   const { column } = found.place;
   const own =
     column && (mapping.columns[column] ?? (/^(debit|credit)$/.test(column) ? mapping.columns['amount'] : undefined));
-  return { ...found, place: { ...found.place, file: fileName, ...(own ? { column: own } : {}) } };
+  const place = { ...found.place, file: fileName, ...(own ? { column: own } : {}) };
+  if (found.code !== 'CORE_REFERENCE_UNKNOWN') return { ...found, place };
+  // a person can mend it where the columns are put right
+  const { what = '', text = '' } = found.params;
+  const isAddable = column === 'account' || column?.startsWith(DIMENSION_PREFIX);
+  return issue(isAddable ? 'CORE_FOREIGN_CODE_NEW' : 'CORE_FOREIGN_CODE_UNKNOWN', { what, text }, place);
 }

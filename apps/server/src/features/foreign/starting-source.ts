@@ -35,7 +35,7 @@ export function startingContext(books: StartingBooks, additions: Additions): For
     versions: [],
   });
   const calendar = [...postings.entities.values()][0]?.calendar.calendar;
-  return { postings, calendar, standBefore: () => 0 };
+  return { postings, calendar, standBefore: () => 0, entityNames: new Map() };
 }
 
 /** A foreign file together with the books it starts, as a whole ledger package. */

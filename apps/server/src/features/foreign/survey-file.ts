@@ -73,7 +73,7 @@ function permissiveContext(calendar: FiscalCalendar): ForeignContext {
     versions: new Map(),
     dimensions: new Map(),
   };
-  return { postings, calendar, standBefore: () => 0 };
+  return { postings, calendar, standBefore: () => 0, entityNames: new Map() };
 }
 
 /**

@@ -1,54 +1,60 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { FindingsView } from '@margin-lens/contract';
 import { CountPipe } from '../shared/count-pipe';
+import { causesOf } from './finding-causes';
 
-/** Findings of a delivery: counted by kind, then each with its place, what is wrong and how to mend it. */
+/** Findings of a delivery, errors first, one line a cause: where, how often, what is wrong and how to mend it. */
 @Component({
   selector: 'ml-findings-table',
   imports: [CountPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (findings().shown.length > 0) {
-      @if (uncounted() > 0) {
-        <p>{{ findings().shown.length | count }} are shown, {{ uncounted() | count }} more are counted below.</p>
-        <ul>
-          @for (kind of findings().countByCode; track kind.code) {
-            <li>
-              <strong>{{ kind.count | count }}</strong> × {{ kind.message }}
-              <code>{{ kind.code }}</code>
-            </li>
-          }
-        </ul>
-      }
+    @if (causes().length > 0) {
       <div class="scroll" tabindex="0" role="region" aria-label="Findings">
         <table>
           <thead>
             <tr>
               <th scope="col">File</th>
-              <th scope="col" class="number">Line</th>
+              <th scope="col" class="number">Lines</th>
               <th scope="col">Column</th>
               <th scope="col">
                 {{ findings().errors > 0 ? 'What is wrong, and how to mend it' : 'What was noticed' }}
               </th>
+              <th scope="col" class="number">Times</th>
             </tr>
           </thead>
           <tbody>
-            @for (issue of findings().shown; track $index) {
+            @for (cause of causes(); track $index) {
               <tr>
-                <td>{{ issue.file }}</td>
-                <td class="number">{{ issue.line }}</td>
-                <td>{{ issue.column }}</td>
+                <td>{{ cause.first.file }}</td>
+                <td class="number">{{ cause.lines.join(', ') }}{{ cause.count > cause.lines.length ? '…' : '' }}</td>
+                <td>{{ cause.first.column }}</td>
                 <td>
-                  @if (issue.severity === 'notice') {
+                  @if (cause.first.severity === 'notice') {
                     <span class="notice">Notice:</span>
                   }
-                  {{ issue.message }} <span class="hint">{{ issue.hint }}</span>
+                  {{ cause.first.message }}
+                  @if (cause.isAlike) {
+                    {{ cause.count - 1 | count }} more are like it.
+                  }
+                  <span class="hint">{{ cause.first.hint }}</span>
                 </td>
+                <td class="number">{{ cause.count | count }}</td>
               </tr>
             }
           </tbody>
         </table>
       </div>
+      @if (untold().length > 0) {
+        <p>Besides these:</p>
+        <ul>
+          @for (kind of untold(); track kind.code) {
+            <li>
+              <strong>{{ kind.count | count }}</strong> × {{ kind.message }}
+            </li>
+          }
+        </ul>
+      }
     }
   `,
   styles: `
@@ -78,6 +84,7 @@ import { CountPipe } from '../shared/count-pipe';
     }
     .number {
       text-align: right;
+      font-variant-numeric: tabular-nums;
     }
     .hint {
       color: var(--ink-2);
@@ -90,7 +97,14 @@ import { CountPipe } from '../shared/count-pipe';
 })
 export class FindingsTable {
   readonly findings = input.required<FindingsView>();
-  protected readonly uncounted = computed(
-    () => this.findings().countByCode.reduce((sum, { count }) => sum + count, 0) - this.findings().shown.length,
+  protected readonly causes = computed(() => causesOf(this.findings()));
+  /** Kinds of which there are more than the causes tell. */
+  protected readonly untold = computed(() =>
+    this.findings()
+      .countByCode.map(({ code, count, message }) => {
+        const told = this.causes().filter(({ first }) => first.code === code);
+        return { code, message, count: count - told.reduce((sum, cause) => sum + cause.count, 0) };
+      })
+      .filter(({ count }) => count > 0),
   );
 }
