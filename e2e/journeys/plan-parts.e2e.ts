@@ -90,3 +90,41 @@ test('a department’s part is planned first by its values, goes out and comes b
   await page.getByRole('menuitem', { name: 'All', exact: true }).click();
   await expect.poll(async () => number(await sheet.cell('Selling', 6).innerText())).toBe(whole + 1000);
 });
+
+test('a month that looks like a quarter is marked, an action is found by name, and the statement goes out by months', async ({
+  page,
+}) => {
+  const sheet = new VersionsPage(page);
+  await sheet.open('FORECAST_2', '&with=last_year');
+  const year = number(await sheet.panel.locator('dl dd').nth(1).innerText()); // last year's exact figure, in whole units
+  expect(year).toBeGreaterThan(0);
+  await sheet.cell('Energy', 6).click();
+  const lastYear = number(await sheet.panel.locator('dl dd').nth(1).innerText());
+  await page.keyboard.type(`=${Math.round((3 * lastYear) / 1000)}`);
+  await page.keyboard.press('Enter');
+  await expect(sheet.cell('Energy', 6)).toHaveClass(/watched/);
+  const warning = sheet.panel
+    .getByTestId('warnings')
+    .getByRole('button', { name: /^Energy, October 2026: .* about three times/ });
+  await sheet.cell('Net sales', 7).click();
+  await warning.click();
+  await expect(sheet.cell('Energy', 6)).toHaveClass(/spot/);
+  await page.keyboard.press('Control+z');
+  await expect(sheet.cell('Energy', 6)).not.toHaveClass(/watched/);
+  await sheet.settled();
+
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox').last().fill('inflation');
+  await page
+    .getByRole('option', { name: /Uplift/ })
+    .first()
+    .click();
+  await expect(sheet.panel.getByLabel('Counts')).toBeVisible();
+
+  await page.getByTestId('version-menu').click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'Its statement by months as XLSX' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toMatch(/\.xlsx$/);
+});

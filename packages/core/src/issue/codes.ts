@@ -167,6 +167,10 @@ export const ISSUE_CODES = {
     'This XML file is no audit file: it begins with “{root}”.',
     'Standard Audit Files for Tax (SAF-T) can be read; for others, export CSV or a workbook.',
   ),
+  CORE_AUDIT_FILE_LACKS: error(
+    'The audit file has no {part} that can be read: there is no {element} in it.',
+    'Choose another part of the file above, or export it with its general ledger.',
+  ),
   CORE_AUDIT_FILE_BROKEN: error('The XML cannot be read: {problem}.', 'Export the file again.'),
   CORE_AUDIT_FILE_TOTALS: error(
     'The file says that its {what} come to {told}; they come to {found}.',

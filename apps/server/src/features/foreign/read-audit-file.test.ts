@@ -107,6 +107,20 @@ describe('readAuditFile', () => {
     ]);
   });
 
+  it('says of a variant which element was not found', async () => {
+    const without = FILE.replace(/<n1:GeneralLedgerEntries>[\s\S]*<\/n1:GeneralLedgerEntries>/, '');
+    expect((await read(without)).found).toMatchObject([
+      { code: 'CORE_AUDIT_FILE_LACKS', params: { part: 'journals', element: 'GeneralLedgerEntries' } },
+    ]);
+    const other = FILE.replace(/n1:(Debit|Credit)?Line\b/g, 'n1:Posting');
+    expect((await read(other)).found).toContainEqual(
+      expect.objectContaining({
+        code: 'CORE_AUDIT_FILE_LACKS',
+        params: expect.objectContaining({ element: 'Line, DebitLine, CreditLine' }),
+      }),
+    );
+  });
+
   it('refuses what is cut off, is no audit file, or declares a document type', async () => {
     expect((await read(FILE.slice(0, -200))).found).toMatchObject([{ code: 'CORE_AUDIT_FILE_BROKEN' }]);
     expect((await read('<invoice/>')).found).toMatchObject([

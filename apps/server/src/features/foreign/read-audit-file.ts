@@ -37,6 +37,12 @@ const REGULAR_PERIODS = 12;
 /** Decimals in which totals are compared. */
 const TOTAL_DIGITS = 6;
 const LINES = new Set(['Line', 'DebitLine', 'CreditLine']);
+/** Elements that each part is read from, from the outermost to the innermost. */
+const READ_FROM: Record<Part, readonly (readonly string[])[]> = {
+  Journals: [['GeneralLedgerEntries'], ['Journal'], ['Transaction'], [...LINES]],
+  'Trial balance': [['MasterFiles'], ['GeneralLedgerAccounts'], ['Account']],
+  Accounts: [['MasterFiles'], ['GeneralLedgerAccounts'], ['Account']],
+};
 
 export const isAuditFile = (fileName: string): boolean => /\.xml$/i.test(fileName);
 
@@ -87,6 +93,8 @@ class AuditFileReader {
   private readonly told: Fields = {};
   private readonly found = { entries: 0, debit: 0n, credit: 0n };
   private isHeaderSent = false;
+  private rows = 0;
+  private readonly seen = new Set<string>();
 
   constructor(
     private readonly part: Part,
@@ -97,6 +105,7 @@ class AuditFileReader {
   open(name: string): void {
     if (this.path.length === 0 && name !== 'AuditFile') throw new NoAuditFile(name);
     this.path.push(name);
+    this.seen.add(name);
     this.text = '';
     if (name === 'Account') this.account = {};
     else if (name === 'Transaction') this.transaction = {};
@@ -122,6 +131,12 @@ class AuditFileReader {
   /** What the file says of itself against what it holds. */
   check(file: string, report: (found: Issue) => void): void {
     if (!this.isHeaderSent) this.sendHeader();
+    const lacking =
+      this.rows > 0 ? undefined : READ_FROM[this.part].find((names) => !names.some((name) => this.seen.has(name)));
+    if (lacking) {
+      const [part, element] = [this.part.toLowerCase(), lacking.join(', ')];
+      report(issue('CORE_AUDIT_FILE_LACKS', { part, element }, { file }));
+    }
     if (this.part !== 'Journals') return;
     const pairs: [what: string, told: string | undefined, found: string][] = [
       ['entries', this.told['NumberOfEntries'], String(this.found.entries)],
@@ -208,6 +223,7 @@ class AuditFileReader {
 
   private send(cells: string[]): void {
     if (!this.isHeaderSent) this.sendHeader();
+    this.rows++;
     this.sink.row(cells, this.lineNumber());
   }
 

@@ -6,6 +6,7 @@ import type { MakingsView, WorkspaceView } from '@margin-lens/contract';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { SETUP_TABS } from '../setup-screen/setup-text';
 import { Api } from '../shared/api';
+import { ACTION_LABELS, ACTION_WORDS } from '../versions-screen/action-labels';
 import { Beside } from '../shared/beside';
 import { asAtText, ContextStore, NEW_STATEMENT, scopeOf, type ViewContext } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
@@ -43,6 +44,7 @@ export class Commands {
           run: () => this.beside.open(path),
         })),
       ...this.actions(),
+      ...(workspace.versions.length > 0 ? this.ofPlans() : []),
       ...(context ? this.inContext(context) : []),
       ...this.ofBooks(workspace, this.makings()),
     ];
@@ -105,7 +107,7 @@ export class Commands {
       ...versions.map(({ code, name, kind }) => ({
         kind: 'Version',
         label: name,
-        words: `${code} ${kind} budget planning sheet`,
+        words: `${code} ${kind} budget planning sheet submit approve lock`,
         run: () => contexts.goTo(`/versions/${code}`, { ...NO_LINES, ...NEW_STATEMENT }),
       })),
       ...allocations.map(({ id, name }) => ({
@@ -169,6 +171,17 @@ export class Commands {
         run: () => location.assign(this.api.packageUrl()),
       },
     ];
+  }
+
+  /** What is done in the planning sheet that is open, or in the draft. */
+  private ofPlans(): Command[] {
+    const path = this.contexts.path().startsWith('/versions/') ? this.contexts.path() : '/versions';
+    return (Object.keys(ACTION_LABELS) as (keyof typeof ACTION_LABELS)[]).map((action) => ({
+      kind: 'Plan',
+      label: `${ACTION_LABELS[action]}…`,
+      words: `plan ${ACTION_WORDS[action]}`,
+      run: () => this.contexts.goTo(path, { ...NO_LINES, ...NEW_STATEMENT, do: action }),
+    }));
   }
 
   private inContext(context: ViewContext): Command[] {

@@ -16,6 +16,7 @@ import {
   type ShownUnit,
 } from '@margin-lens/core';
 import type { How, VersionView } from '@margin-lens/contract';
+import { ACTION_LABELS } from './action-labels';
 import { actionOfForm, isReading, type ActionForm, type ActionKind } from './action-form';
 import { methodChoices, outlooksOf, type RowOutlook } from './action-outlook';
 import { ActionSources } from './action-sources';
@@ -29,17 +30,6 @@ const LONGEST_LABEL = 200;
 const NO_LINES: FigureLines = new Map();
 const NO_PREVIEW: PlanAnswer = { changes: [], problems: [], result: undefined };
 
-export const ACTION_LABELS: Record<ActionKind, string> = {
-  seed: 'Seed',
-  outlook: 'Forecast',
-  uplift: 'Uplift',
-  phase: 'Phase',
-  curve: 'Draw',
-  series: 'Series',
-  round: 'Round',
-  move: 'Move',
-  balance: 'Balance',
-};
 const HOWS: Record<ActionKind, How> = {
   seed: 'seeded',
   outlook: 'seeded',

@@ -20,7 +20,8 @@ import {
 import type { VersionView } from '@margin-lens/contract';
 import { PlanningStore } from './planning-store';
 import { EMPTY_FORM, type ActionForm, type ActionKind } from './action-form';
-import { ACTION_LABELS, ActionModel } from './action-model';
+import { ACTION_LABELS } from './action-labels';
+import { ActionModel } from './action-model';
 import { rangeOf } from './action-outlook';
 import { ActionResult } from './action-result';
 import { differenceWords } from './balance-words';

@@ -9,7 +9,8 @@ import { concatMap } from 'rxjs';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
 import { EMPTY_FORM, type ActionForm, type ActionKind } from './action-form';
-import { ACTION_LABELS, ActionModel } from './action-model';
+import { ACTION_LABELS } from './action-labels';
+import { ActionModel } from './action-model';
 import { PlanSteps } from './plan-steps';
 import { PlanningStore } from './planning-store';
 

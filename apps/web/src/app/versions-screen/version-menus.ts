@@ -14,6 +14,9 @@ import { VersionPlace } from './version-place';
 import { NEXT_STEP } from './version-text';
 import { InWordsPipe } from '../shared/in-words-pipe';
 
+/** Columns of a statement that are its months. */
+const MONTHS = 'twelve_months';
+
 /** What is done with a version and its sheet as a whole. */
 @Component({
   selector: 'ml-version-menus',
@@ -49,6 +52,22 @@ export class VersionMenus {
     const words = this.place.by().map(inWords).join(' and ');
     return starts ? sentenceCase(words) : words;
   }
+  /** The statement of the rows by months, with totals and formulas; the rows that are open with their accounts. */
+  protected readonly statementUrl = computed(() => {
+    const [workspace, version] = [this.place.workspace(), this.place.version()];
+    const statement = workspace?.statements.find(({ rows }) => rows === this.place.rows());
+    if (!workspace?.columnLayouts.some(({ id }) => id === MONTHS) || !statement || !version) return undefined;
+    const open = [...this.store.open()].filter((id) => !id.includes(':')).map((id) => `${id}:accounts`);
+    return this.api.exportUrl(
+      statement.id,
+      {
+        ...this.place.sheetPart(),
+        ...{ as_at: version.to, version: version.code, columns: MONTHS },
+        ...(open.length > 0 && { open: open.join(',') }),
+      },
+      { format: 'xlsx', unit: this.store.unit() },
+    );
+  });
   protected readonly rowsName = computed(() => this.place.layouts().find(({ id }) => id === this.place.rows())?.name);
 
   /** Opens the rows of the layout; with `values` also the accounts or values below them. */

@@ -25,7 +25,7 @@ import { currencyUnit } from '../shared/currency-unit';
 import { ErrorState } from '../shared/error-state';
 import { TabRow } from '../shared/tab-row';
 import type { ActionKind } from './action-form';
-import { ACTION_LABELS } from './action-model';
+import { ACTION_LABELS } from './action-labels';
 import { ActionPanel } from './action-panel';
 import { CellPanel } from './cell-panel';
 import { PlanSteps } from './plan-steps';
@@ -187,6 +187,15 @@ export class VersionsScreen {
     });
     effect(() => {
       if (this.store.saves() > 0) untracked(() => this.versionsStore.reload());
+    });
+    effect(() => {
+      // an action that was found by name, once the sheet is there
+      const asked = this.contexts.params()['do'] as string | undefined;
+      if (!asked || !this.table()) return;
+      untracked(() => {
+        if (asked in ACTION_LABELS && this.place.version()?.mayEdit) this.begin(asked as ActionKind);
+        this.contexts.setParams({ do: null });
+      });
     });
     let hasFocused = '';
     effect(() => {
