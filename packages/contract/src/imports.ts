@@ -1,11 +1,12 @@
 import * as v from 'valibot';
 import {
+  AdditionsSchema,
   CalendarRuleSchema,
   DELIMITERS,
   ENCODINGS,
   MappingSchema,
+  NATURES,
   PURPOSES,
-  AdditionsSchema,
   StartingBooksSchema,
 } from '@margin-lens/core';
 import { IssueSchema } from './figures';
@@ -108,8 +109,10 @@ const UnmatchedSchema = v.object({
   count: v.number(),
   /** What the file calls it, where it does; empty otherwise. */
   name: v.string(),
-  /** Of an account: what the file posts to it, debit positive, in units of the currency. */
-  stand: v.number(),
+  /** Of an account: how it would be classified beside those that the books have; null otherwise. */
+  classification: v.nullable(
+    v.object({ nature: v.picklist(NATURES), heading: v.string(), subHeading: v.string(), role: v.string() }),
+  ),
 });
 export type UnmatchedView = v.InferOutput<typeof UnmatchedSchema>;
 

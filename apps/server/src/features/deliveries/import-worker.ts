@@ -14,6 +14,7 @@ import {
   type StartingBooks,
 } from '@margin-lens/core';
 import { AppError, appError } from '../../base/app-error';
+import { classifyNew } from '../foreign/classify-new';
 import { codesOfBooks, foreignContext, knownCodes } from '../foreign/foreign-context';
 import { digestOfFile, inOwnWords, openForeign, withTables } from '../foreign/foreign-source';
 import { inspectFile } from '../foreign/inspect-file';
@@ -24,7 +25,7 @@ import { issueView } from '../statements/issue-view';
 import { databaseError } from '../../store/database-error';
 import { deliveryOf } from '../../store/import-runs';
 import { hasJournals } from '../../store/ledger-facts';
-import { currentRows, resourceOf } from '../../store/masters';
+import { currentRows, resourceOf, rowsOf } from '../../store/masters';
 import { Names } from '../../store/people';
 import { Store, type Moment } from '../../store/store';
 import { importPackage } from '../imports/import-package';
@@ -156,7 +157,8 @@ async function bringForeignIn(store: Store, books: Moment, data: ImportWorkerDat
   const outcome = await bringIn(store, books, data, source, mapping);
   if (outcome.state !== 'cancelled')
     outcome.findings.shown = outcome.findings.shown.map((found) => inOwnWords(found, fileName, mapping));
-  send({ type: 'outcome', outcome, unmatched: source.unmatched() });
+  const unmatched = classifyNew(source.unmatched(), await rowsOf(books.em, 'accounts'));
+  send({ type: 'outcome', outcome, unmatched });
 }
 
 async function run(data: ImportWorkerData): Promise<void> {

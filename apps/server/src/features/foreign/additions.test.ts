@@ -4,6 +4,7 @@ import { NOTHING_NEW, additionTables, type Additions, type Mapping } from '@marg
 import { newFolder, query, workspaceOf } from '../../../test/tiny-package';
 import { importPackage } from '../imports/import-package';
 import { Store } from '../../store/store';
+import { classifyNew } from './classify-new';
 import { foreignContext, knownCodes } from './foreign-context';
 import { openForeign, withTables } from './foreign-source';
 import { inspectFile } from './inspect-file';
@@ -64,6 +65,18 @@ describe('a foreign file with codes that the books do not have', () => {
       { target: 'dim:team', text: 'blue', count: 1, name: '', stand: 0 },
     ]);
     expect(accountsOf(database)).toEqual([]);
+  });
+
+  it('is told how a new account would be classified, beside those that the books have', async () => {
+    const chart = ['6000', '6010', '6020', '6030'].map((number, id) => ({
+      ...{ id, number, name: `Kiln ${number}`, nature: 'expense', category: 'Costs', subcategory: 'Firing', role: '' },
+    }));
+    const found = { target: 'account', text: '6040', count: 1, name: '', stand: -5 };
+    const value = { target: 'dim:team', text: 'blue', count: 1, name: '', stand: 0 };
+    const [account, team] = classifyNew([found, value], chart);
+    // its number says what its name does not, although what is posted to it stands in credit
+    expect(account!.classification).toMatchObject({ nature: 'expense', heading: 'Costs', subHeading: 'Firing' });
+    expect(team).toEqual({ target: 'dim:team', text: 'blue', count: 1, name: '', classification: null });
   });
 
   it('brings them along in one with its journals, once a person has taken them as new', async () => {

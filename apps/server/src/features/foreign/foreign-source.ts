@@ -30,9 +30,14 @@ export async function digestOfFile(location: string): Promise<string> {
   return hash.digest('hex');
 }
 
+/** A code that the workspace does not have, of an account with what is posted to it, debit positive. */
+export interface Unmatched extends Omit<UnmatchedView, 'classification'> {
+  stand: number;
+}
+
 export interface ForeignSource extends PackageSource {
   /** Codes of the rows read that the workspace does not have. */
-  unmatched(): UnmatchedView[];
+  unmatched(): Unmatched[];
 }
 
 /**

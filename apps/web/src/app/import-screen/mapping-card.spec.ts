@@ -41,6 +41,7 @@ const INSPECTION: InspectionView = {
   codes: { entity: [{ code: 'LMS', name: 'Larkmoor Studio' }], account: [{ code: '6410', name: 'Electricity' }] },
 };
 
+const EXPENSE = { nature: 'expense' as const, heading: 'Costs', subHeading: 'Energy', role: '' };
 const JOB: ImportJobView = {
   id: '1',
   fileName: 'april.csv',
@@ -49,7 +50,7 @@ const JOB: ImportJobView = {
   earlier: null,
   inspection: INSPECTION,
   survey: null,
-  unmatched: [{ target: 'account', text: '6410x', count: 2, name: 'Heating oil', stand: 80 }],
+  unmatched: [{ target: 'account', text: '6410x', count: 2, name: 'Heating oil', classification: EXPENSE }],
   effect: null,
   isComplete: false,
   findings: null,
@@ -188,7 +189,7 @@ describe('MappingCard', () => {
     await controls.choose('Column Cost centre is read as', /A new dimension/);
     await press(button());
     expect(checked[0]!.columns).toMatchObject({ 'dim:cost_centre': 'Cost centre' });
-    const value = { target: 'dim:cost_centre', text: 'K1', count: 4, name: '', stand: 0 };
+    const value = { target: 'dim:cost_centre', text: 'K1', count: 4, name: '', classification: null };
     await show({ ...JOB, state: 'refused', inspection: settled, unmatched: [value] });
     await press(
       [...page.querySelectorAll('button')].find(({ textContent }) => /Take 1 of cost centre as new/.test(textContent))!,

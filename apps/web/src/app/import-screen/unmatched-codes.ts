@@ -5,15 +5,7 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import {
-  countText,
-  DIMENSION_PREFIX,
-  NATURES,
-  proposeClassification,
-  type Additions,
-  type Mapping,
-  type Nature,
-} from '@margin-lens/core';
+import { countText, DIMENSION_PREFIX, NATURES, type Additions, type Mapping, type Nature } from '@margin-lens/core';
 import type { InspectionView, UnmatchedView } from '@margin-lens/contract';
 import { targetWords } from './mapping-text';
 
@@ -119,18 +111,14 @@ export class UnmatchedCodes {
       .slice(0, OFFERED);
   }
 
-  /** Codes come in as new, accounts with the classification that their names suggest. */
+  /** Codes come in as new, accounts with the classification that is proposed. */
   protected add(codes: readonly UnmatchedView[]): void {
-    const accounts = codes.filter(({ target }) => target === 'account');
-    const proposals = proposeClassification(
-      accounts.map(({ text, name, stand }) => ({ number: text, name: name || text, stand })),
-    );
     this.added.update((before) => [
       ...before,
-      ...codes.map((code): AddedCode => {
-        const { nature = '', heading = '', subHeading = '', role = '' } = proposals[accounts.indexOf(code)] ?? {};
-        return { code, name: code.name || code.text, nature, heading, subHeading, role };
-      }),
+      ...codes.map((code): AddedCode => ({
+        ...{ code, name: code.name || code.text },
+        ...(code.classification ?? { nature: '', heading: '', subHeading: '', role: '' }),
+      })),
     ]);
   }
 
